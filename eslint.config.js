@@ -1,0 +1,32 @@
+import js from "@eslint/js";
+import tseslint from "typescript-eslint";
+
+/** The library is pure but for `node/`: it runs in browsers too. */
+const nodeOnly = ["node:*", "fs", "path", "crypto", "http"];
+
+export default tseslint.config(
+  { ignores: ["**/dist/**", "docs/**", "out/**", "bramblecomb/**"] },
+  js.configs.recommended,
+  ...tseslint.configs.strict,
+  {
+    rules: {
+      "@typescript-eslint/no-non-null-assertion": "off",
+      "@typescript-eslint/no-dynamic-delete": "off",
+      "@typescript-eslint/unified-signatures": "off",
+      "no-control-regex": "off",
+      eqeqeq: "error",
+    },
+  },
+  {
+    files: ["packages/library/src/**/*.ts"],
+    ignores: ["packages/library/src/node/**"],
+    rules: {
+      "no-restricted-imports": ["error", { patterns: nodeOnly }],
+      "no-restricted-globals": ["error", "process", "Buffer", "window", "document", "console"],
+    },
+  },
+  {
+    files: ["packages/standins/**/*.ts"],
+    rules: { "no-restricted-imports": ["error", { patterns: ["zest-tier", "zest-tier/*", "**/library/**"] }] },
+  },
+);

@@ -1,0 +1,44 @@
+/**
+ * The stand-ins: small fictional platforms over HTTP, to prove an upload on. They take nothing from the library.
+ * What each does is described in docs/standins/.
+ */
+
+import { serve } from "@hono/node-server";
+import type { AddressInfo } from "node:net";
+import { pennywort } from "./pennywort/server.js";
+
+const platforms = { pennywort };
+export type StandInName = keyof typeof platforms;
+export const standInNames = Object.keys(platforms) as StandInName[];
+
+export interface StandIn {
+  /** Where it answers, without a slash at the end. */
+  readonly url: string;
+  readonly stop: () => Promise<void>;
+}
+
+/**
+ * Starts an empty stand-in on this machine.
+ *
+ * @param port 0 takes a free one.
+ * @throws Error if the port is taken.
+ */
+export async function startStandIn(name: StandInName, port = 0): Promise<StandIn> {
+  const { app, close } = platforms[name]();
+  return new Promise((resolve, reject) => {
+    const server = serve({ fetch: app.fetch, port, hostname: "127.0.0.1" }, (address: AddressInfo) =>
+      resolve({
+        url: `http://127.0.0.1:${address.port}`,
+        stop: () =>
+          new Promise((stopped) => {
+            server.close(() => {
+              close();
+              stopped();
+            });
+            if ("closeAllConnections" in server) server.closeAllConnections();
+          }),
+      }),
+    );
+    server.on("error", reject);
+  });
+}

@@ -1,0 +1,136 @@
+/**
+ * A Pennywort file, from bytes to groups of rows (description, sections 1 and 2).
+ *
+ * Reads with a parser of its own choice; knows nothing of what is stored.
+ */
+
+import { parse } from "csv-parse/sync";
+import { Refusal } from "./cells.js";
+
+export const maxFileBytes = 4_000_000;
+const maxItems = 120;
+
+const inFour = (word: string, lang: string): string[] => [1, 2, 3, 4].map((n) => `${word} ${n} ${lang}`);
+export const itemColumns = [
+  ...["Title en", "Title de", "Text en", "Text de", "Place en", "Place de"],
+  ...inFour("Trait", "en"),
+  ...inFour("Trait", "de"),
+  ...["Brand", "Pictures", "Goes with", "Spares", "Shown"],
+];
+const codeColumns = [
+  ...inFour("Value", "en"),
+  ...inFour("Value", "de"),
+  ...["Price", "Was", "Stock", "Weight kg", "Barcode", "Code picture"],
+];
+const tierColumns = ["From", "Club", "Tier price"];
+const known = new Set(["Item", "Code", ...itemColumns, ...codeColumns, ...tierColumns]);
+
+export interface Row {
+  readonly line: number;
+  readonly item: string;
+  readonly code: string;
+  /** The cell's text; `""` when blank, undefined when the file has no such column. */
+  readonly cell: (column: string) => string | undefined;
+  readonly continuation: boolean;
+}
+
+export interface Group {
+  readonly item: string;
+  readonly rows: readonly Row[];
+  /** Reasons that the shape of the group itself gives. */
+  readonly reasons: readonly string[];
+}
+
+export interface ImportFile {
+  readonly columns: ReadonlySet<string>;
+  readonly groups: readonly Group[];
+}
+
+/** @throws Refusal when the file as a whole is refused. */
+export function readFile(bytes: Uint8Array): ImportFile {
+  if (bytes.length > maxFileBytes) throw new Refusal("too-large");
+  const [header, ...lines] = records(decode(bytes));
+  if (!header || header.cells.every((cell) => cell === "")) throw new Refusal("empty");
+  const columns = new Set(header.cells);
+  if (header.cells.some((column) => !known.has(column))) throw new Refusal("unknown-column");
+  if (columns.size < header.cells.length) throw new Refusal("repeated-column");
+  if (!columns.has("Item")) throw new Refusal("no-item-column");
+  if ((columns.has("From") || columns.has("Club")) && !columns.has("Tier price"))
+    throw new Refusal("tiers-without-price-column");
+  if (lines.some((line) => line.cells.length > header.cells.length)) throw new Refusal("ragged-row");
+
+  const rows = lines.filter((line) => line.cells.some((cell) => cell !== "")).map((line) => toRow(header.cells, line));
+  if (new Set(rows.map((row) => row.item).filter((item) => item !== "")).size > maxItems)
+    throw new Refusal("too-many-items");
+  return { columns, groups: toGroups(rows) };
+}
+
+function decode(bytes: Uint8Array): string {
+  try {
+    return new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+  } catch {
+    throw new Refusal("not-utf-8");
+  }
+}
+
+interface Line {
+  readonly cells: readonly string[];
+  readonly line: number;
+}
+
+function records(text: string): Line[] {
+  let end = 0;
+  try {
+    const parsed = parse(text, {
+      delimiter: ";",
+      record_delimiter: ["\r\n", "\n"],
+      relax_column_count: true,
+      info: true,
+    }) as unknown as { record: string[]; info: { lines: number } }[];
+    return parsed.map(({ record, info }) => {
+      // The parser says at which line a record ends; it begins where the one before it ended.
+      const line = end + 1;
+      end = Math.max(info.lines, line);
+      return { cells: record, line };
+    });
+  } catch {
+    throw new Refusal("not-csv");
+  }
+}
+
+function toRow(header: readonly string[], { cells, line }: Line): Row {
+  const byColumn = new Map(header.map((column, index) => [column, cells[index] ?? ""]));
+  const item = byColumn.get("Item")!;
+  const code = byColumn.get("Code") ?? "";
+  return { line, item, code, cell: (column) => byColumn.get(column), continuation: item === "" };
+}
+
+function toGroups(rows: readonly Row[]): Group[] {
+  const groups: { item: string; rows: Row[] }[] = [];
+  for (const row of rows) {
+    const above = groups[groups.length - 1];
+    const belongs = above !== undefined && (row.continuation ? above.item !== "" : row.item === above.item);
+    if (belongs) above.rows.push(row);
+    else groups.push({ item: row.item, rows: [row] });
+  }
+  return groups.map(({ item, rows: own }) => ({ item, rows: own, reasons: shapeReasons(own) }));
+}
+
+function shapeReasons(rows: readonly Row[]): string[] {
+  const reasons: string[] = [];
+  let codeAbove = false;
+  rows.forEach((row, place) => {
+    const filled = (columns: readonly string[]) => columns.some((column) => (row.cell(column) ?? "") !== "");
+    if (row.continuation) {
+      if (row.code !== "" || place === 0) reasons.push("row-without-item");
+      if (filled([...itemColumns, ...codeColumns])) reasons.push("continuation-fills-more");
+      if (!codeAbove) reasons.push("continuation-without-code");
+      return;
+    }
+    if (place > 0 && filled(itemColumns)) reasons.push("item-cell-on-further-row");
+    if (place > 0 && row.code === "") reasons.push("code-missing");
+    if (row.code === "" && filled([...codeColumns, ...tierColumns])) reasons.push("cells-without-code");
+    codeAbove = row.code !== "";
+  });
+  return reasons;
+}
