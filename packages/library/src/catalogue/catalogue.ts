@@ -1,0 +1,98 @@
+/**
+ * The catalogue: tables of records and of their entries, the references between them, and where each came from.
+ *
+ * Filled by layouts (`Catalogue`), then resolved (`ResolvedCatalogue`): only then do references have targets.
+ */
+
+import type { Kinds, KindSpec } from "../kind.js";
+import type { Place } from "../place.js";
+import { noReference, ReferencePool, type Met } from "./reference-pool.js";
+import { Table } from "./table.js";
+
+/** A sheet that records came from, and which of its headers feeds a field: `variant.weight` to `Weight`. */
+export interface SheetInfo {
+  readonly file: string;
+  readonly headers: ReadonlyMap<string, string>;
+}
+
+/** A name in a language that a sheet gives to a record it only refers to. */
+export interface Naming {
+  readonly reference: number;
+  readonly lang: string;
+  readonly name: string;
+  readonly met: Met;
+}
+
+export class Catalogue {
+  readonly pool = new ReferencePool();
+  readonly sheets: SheetInfo[] = [];
+  readonly namings: Naming[] = [];
+  readonly #namingSeen = new Set<string>();
+  readonly #tables = new Map<string, Table>();
+
+  constructor(readonly kinds: Kinds) {
+    for (const kind of kinds.roots) this.#tables.set(kind.name, new Table(kind, kind.name));
+    for (const kind of kinds.roots)
+      for (const [name, embedded] of Object.entries(kind.entries ?? {}))
+        this.#tables.set(`${kind.name}.${name}`, new Table(kinds.get(embedded), `${kind.name}.${name}`));
+  }
+
+  /** @param name a root kind, or `kind.entries`. @throws Error for any other name: the caller's bug. */
+  table(name: string): Table {
+    const table = this.#tables.get(name);
+    if (!table) throw new Error(`no table ${name}`);
+    return table;
+  }
+
+  get tables(): readonly Table[] {
+    return [...this.#tables.values()];
+  }
+
+  addNaming(naming: Naming): void {
+    const key = `${naming.reference}\u0000${naming.lang}\u0000${naming.name}`;
+    if (this.#namingSeen.has(key)) return;
+    this.#namingSeen.add(key);
+    this.namings.push(naming);
+  }
+
+  /** The record itself, or for an entry the record that it lives in. */
+  ownerOf(table: Table, row: number): { readonly table: Table; readonly row: number } {
+    if (!table.kind.entryKey) return { table, row };
+    return { table: this.table(table.name.slice(0, table.name.indexOf("."))), row: table.parent(row) };
+  }
+
+  /** Where a record comes from; with a field, the header of the cell that feeds it. */
+  place(table: Table, row: number, field?: string): Place {
+    const owner = this.ownerOf(table, row);
+    const record = { kind: owner.table.kind.name, key: owner.table.key(owner.row) };
+    const sheet = this.sheets[table.sheet(row)];
+    if (!sheet) return { file: "(made here)", record };
+    const column = field === undefined ? undefined : headerOf(sheet, table, field);
+    return { file: sheet.file, line: table.line(row), record, ...(column === undefined ? {} : { column }) };
+  }
+}
+
+function headerOf(sheet: SheetInfo, table: Table, field: string): string | undefined {
+  const kind = table.name.split(".")[0]!;
+  // A single takes its sellable fields from the columns of the variants.
+  return sheet.headers.get(`${kind}.${field}`) ?? sheet.headers.get(`variant.${field}`);
+}
+
+declare const resolved: unique symbol;
+/** A catalogue whose references have been looked up: made by `resolveReferences` only. */
+export type ResolvedCatalogue = Catalogue & { readonly [resolved]: true };
+
+/** The rows that a field refers to, dangling references left out. */
+export function targetsOf(catalogue: ResolvedCatalogue, table: Table, field: string, row: number): number[] {
+  const column = table.references.get(field);
+  if (!column) return [];
+  return column
+    .get(row)
+    .map((number) => catalogue.pool.target.get(number))
+    .filter((target) => target !== noReference);
+}
+
+/** Every field of a kind that refers, with what it refers to. */
+export function referenceFields(kind: KindSpec) {
+  return kind.fields.flatMap((field) => (field.reference ? [{ name: field.name, ...field.reference }] : []));
+}

@@ -1,0 +1,97 @@
+/**
+ * References as data: each different one is kept once, by number, and resolved once.
+ *
+ * A reference may lie *within* another: the node of a path within the node above it, a value within its axis.
+ * `within` always has the smaller number.
+ */
+
+import type { Missing } from "../kind.js";
+import { IntList } from "./int-list.js";
+
+/** How a text names a record. `name` needs a language. */
+export type By = "key" | "code" | "name" | "row";
+
+export interface ReferenceSpec {
+  readonly to: string;
+  readonly by: By;
+  readonly lang: string | undefined;
+  readonly missing: Missing;
+  /** True for the nodes of a path: with nothing above it, only a root of the tree will do. */
+  readonly inTree: boolean;
+}
+
+export const noReference = -1;
+
+/** Where a reference was first met, to say of a record that it was created. */
+export interface Met {
+  readonly sheet: number;
+  readonly line: number;
+}
+
+export class ReferencePool {
+  readonly specs: ReferenceSpec[] = [];
+  readonly #numbers: Map<string, number>[] = [];
+  readonly #spec = new IntList();
+  readonly #within = new IntList();
+  readonly #texts: string[] = [];
+  readonly #sheet = new IntList();
+  readonly #line = new IntList();
+  /** The row of the target's table, -1 where nothing was found; written by resolve. */
+  readonly target = new IntList();
+
+  get size(): number {
+    return this.#texts.length;
+  }
+
+  /** The number of a spec; the same spec has the same number. */
+  specNumber(spec: ReferenceSpec): number {
+    const known = this.specs.findIndex((other) => JSON.stringify(other) === JSON.stringify(spec));
+    if (known >= 0) return known;
+    this.#numbers.push(new Map());
+    return this.specs.push(spec) - 1;
+  }
+
+  intern(spec: number, within: number, text: string, met: Met): number {
+    const numbers = this.#numbers[spec]!;
+    const name = within === noReference ? text : `${within}\u0000${text}`;
+    const known = numbers.get(name);
+    if (known !== undefined) return known;
+    const number = this.#texts.length;
+    numbers.set(name, number);
+    this.#spec.push(spec);
+    this.#within.push(within);
+    this.#texts.push(text);
+    this.#sheet.push(met.sheet);
+    this.#line.push(met.line);
+    this.target.push(noReference);
+    return number;
+  }
+
+  /** A reference to a record that is known already, by its row. */
+  toRow(kind: string, row: number, met: Met): number {
+    const spec = this.specNumber({ to: kind, by: "row", lang: undefined, missing: "error", inTree: false });
+    const number = this.intern(spec, noReference, String(row), met);
+    this.target.set(number, row);
+    return number;
+  }
+
+  spec(number: number): ReferenceSpec {
+    return this.specs[this.#spec.get(number)]!;
+  }
+  within(number: number): number {
+    return this.#within.get(number);
+  }
+  text(number: number): string {
+    return this.#texts[number]!;
+  }
+  met(number: number): Met {
+    return { sheet: this.#sheet.get(number), line: this.#line.get(number) };
+  }
+
+  /** The texts from the outermost reference inwards: the nodes of a path. */
+  texts(number: number): string[] {
+    const texts: string[] = [];
+    for (let at = number; at !== noReference; at = this.within(at)) texts.push(this.text(at));
+    return texts.reverse();
+  }
+}

@@ -1,0 +1,121 @@
+/**
+ * All records of a kind, or all entries of one name: columns, keys, parents and origins.
+ *
+ * A record is its row number. A slot is the name of a column: `weight`, or `name@de` for a field with languages.
+ */
+
+import type { KindSpec } from "../kind.js";
+import { IntList } from "./int-list.js";
+import { ReferenceColumn } from "./reference-column.js";
+import { TextColumn, type Cell } from "./text-column.js";
+
+export const slotOf = (field: string, lang: string | undefined): string =>
+  lang === undefined ? field : `${field}@${lang}`;
+
+/** The children of each parent, as ranges of one list. */
+interface ByParent {
+  readonly ends: Int32Array;
+  readonly rows: Int32Array;
+}
+
+export class Table {
+  readonly texts = new Map<string, TextColumn>();
+  readonly references = new Map<string, ReferenceColumn>();
+  readonly #keys = new Map<string, number>();
+  readonly #key = new TextColumn();
+  readonly #parent = new IntList();
+  readonly #sheet = new IntList();
+  readonly #line = new IntList();
+  #byParent: ByParent | undefined;
+
+  constructor(
+    readonly kind: KindSpec,
+    /** The name in the catalogue: `product`, or `product.prices`. */
+    readonly name: string,
+  ) {}
+
+  get size(): number {
+    return this.#line.length;
+  }
+
+  /** Adds a record or an entry. @param parent the row of what contains it, -1 for none. */
+  append(sheet: number, line: number, parent = -1): number {
+    this.#byParent = undefined;
+    this.#sheet.push(sheet);
+    this.#line.push(line);
+    this.#parent.push(parent);
+    return this.size - 1;
+  }
+
+  /** Gives a new record its key; if that is taken, the key with a number behind it, so that both can be told apart. */
+  nameRecord(row: number, key: string): { readonly key: string; readonly taken: number | undefined } {
+    const taken = this.#keys.get(key);
+    let own = key;
+    for (let n = 2; this.#keys.has(own); n++) own = `${key} (${n})`;
+    this.#keys.set(own, row);
+    this.#key.set(row, own);
+    return { key: own, taken };
+  }
+
+  find(key: string): number | undefined {
+    return this.#keys.get(key);
+  }
+  keys(): IterableIterator<string> {
+    return this.#keys.keys();
+  }
+  key(row: number): string {
+    return this.#key.get(row) ?? "";
+  }
+  parent(row: number): number {
+    return this.#parent.get(row);
+  }
+  sheet(row: number): number {
+    return this.#sheet.get(row);
+  }
+  line(row: number): number {
+    return this.#line.get(row);
+  }
+
+  text(slot: string, row: number): Cell {
+    return this.texts.get(slot)?.get(row);
+  }
+
+  setText(slot: string, row: number, cell: Cell): void {
+    this.textColumn(slot).set(row, cell);
+  }
+
+  textColumn(slot: string): TextColumn {
+    let column = this.texts.get(slot);
+    if (!column) this.texts.set(slot, (column = new TextColumn()));
+    return column;
+  }
+
+  referenceColumn(slot: string): ReferenceColumn {
+    let column = this.references.get(slot);
+    if (!column) this.references.set(slot, (column = new ReferenceColumn()));
+    return column;
+  }
+
+  /** The rows contained in a parent, in the order in which they came. Do not change the result. */
+  childrenOf(parent: number): Int32Array {
+    const { ends, rows } = (this.#byParent ??= this.#groupByParent());
+    if (parent >= ends.length) return rows.subarray(0, 0);
+    return rows.subarray(parent === 0 ? 0 : ends[parent - 1]!, ends[parent]!);
+  }
+
+  #groupByParent(): ByParent {
+    let most = -1;
+    for (let row = 0; row < this.size; row++) most = Math.max(most, this.parent(row));
+    const counts = new Int32Array(most + 1);
+    for (let row = 0; row < this.size; row++) if (this.parent(row) >= 0) counts[this.parent(row)]!++;
+    const next = new Int32Array(most + 1);
+    let total = 0;
+    for (let parent = 0; parent <= most; parent++) {
+      next[parent] = total;
+      total += counts[parent]!;
+    }
+    const rows = new Int32Array(total);
+    for (let row = 0; row < this.size; row++) if (this.parent(row) >= 0) rows[next[this.parent(row)]!++] = row;
+    return { ends: next, rows };
+  }
+}

@@ -1,0 +1,90 @@
+/**
+ * One field of many records, as text: rows are appended, and packed in batches.
+ *
+ * A packed batch is one long string with the ends of its cells, or, where few different texts repeat, a dictionary.
+ * So a million rows are some hundred objects, not twenty million. A cell is a text, `null` (emptied), or undefined (absent).
+ */
+
+const batchRows = 4096;
+const dictionaryMost = 256;
+
+export type Cell = string | null | undefined;
+
+interface Packed {
+  readonly get: (at: number) => Cell;
+}
+
+export class TextColumn {
+  readonly #packed: (Packed | undefined)[] = [];
+  #open: Cell[] = [];
+  #base = 0;
+  /** Changes to rows that are packed already; rare. */
+  readonly #changed = new Map<number, Cell>();
+
+  get(row: number): Cell {
+    if (row >= this.#base) return this.#open[row - this.#base];
+    if (this.#changed.size > 0 && this.#changed.has(row)) return this.#changed.get(row);
+    return this.#packed[Math.floor(row / batchRows)]?.get(row % batchRows);
+  }
+
+  set(row: number, cell: Cell): void {
+    if (row < this.#base) {
+      this.#changed.set(row, cell);
+      return;
+    }
+    while (row - this.#base >= batchRows) this.#pack();
+    this.#open[row - this.#base] = cell;
+  }
+
+  #pack(): void {
+    this.#packed.push(packCells(this.#open));
+    this.#open = [];
+    this.#base += batchRows;
+  }
+}
+
+function packCells(cells: readonly Cell[]): Packed | undefined {
+  const places = new Map<Cell, number>();
+  const codes = new Uint8Array(batchRows);
+  for (let at = 0; at < batchRows; at++) {
+    const cell = cells[at];
+    let code = places.get(cell);
+    if (code === undefined) {
+      if (places.size === dictionaryMost) return packLong(cells);
+      places.set(cell, (code = places.size));
+    }
+    codes[at] = code;
+  }
+  const dictionary = [...places.keys()];
+  if (dictionary.length === 1) {
+    const only = dictionary[0];
+    return only === undefined ? undefined : { get: () => only };
+  }
+  return { get: (at) => dictionary[codes[at]!] };
+}
+
+function packLong(cells: readonly Cell[]): Packed {
+  const ends = new Uint32Array(batchRows);
+  let states: Uint8Array | undefined;
+  let end = 0;
+  const parts: string[] = [];
+  for (let at = 0; at < batchRows; at++) {
+    const cell = cells[at];
+    if (typeof cell === "string") {
+      parts.push(cell);
+      end += cell.length;
+    } else {
+      states ??= new Uint8Array(batchRows);
+      states[at] = cell === null ? 2 : 1;
+    }
+    ends[at] = end;
+  }
+  // Joining copies: the cells no longer hold on to the chunk of the file that they were cut from.
+  const long = parts.join("");
+  return {
+    get: (at) => {
+      if (states && states[at] !== 0) return states[at] === 2 ? null : undefined;
+      return long.slice(at === 0 ? 0 : ends[at - 1], ends[at]);
+    },
+  };
+}

@@ -1,0 +1,45 @@
+/**
+ * Cell codecs: between the text of a cell and its value, in both directions. They compose: a list of paths of texts.
+ *
+ * A value is canonical text (see `FieldType`) or a list of values. `parse(format(value))` is the value, or `format` says why not.
+ */
+
+export type CellValue = string | readonly CellValue[];
+
+export type ProblemCode =
+  | "not-a-decimal"
+  | "too-many-places"
+  | "not-an-integer"
+  | "not-a-word"
+  | "not-a-date"
+  | "empty-entry"
+  | "bad-escape"
+  | "no-beginning"
+  | "holds-separator"
+  | "scientific"
+  | "thousands"
+  | "other-sign";
+
+/** Why a cell or a value will not do. An object, never a string, so that a value can be told by its type. */
+export interface Problem {
+  readonly problem: ProblemCode;
+  readonly text: string;
+  readonly wanted: string;
+}
+
+export interface Codec {
+  /** How a person would call what the cell takes: "a decimal with a comma". */
+  readonly takes: string;
+  /** @param text never empty: blank cells do not reach a codec. */
+  readonly parse: (text: string) => CellValue | Problem;
+  readonly format: (value: CellValue) => string | Problem;
+}
+
+export const isProblem = (value: CellValue | Problem): value is Problem =>
+  typeof value === "object" && "problem" in value;
+
+export const problem = (code: ProblemCode, text: string, wanted: string): Problem => ({
+  problem: code,
+  text: text.length > 80 ? `${text.slice(0, 79)}…` : text,
+  wanted,
+});

@@ -1,0 +1,127 @@
+/** Single values: text, exact decimals, integers, code words, dates (C1), and fixed beginnings and endings (C5). */
+
+import { canonicalDecimal, decimalPlaces } from "../decimal.js";
+import { isProblem, problem, type CellValue, type Codec, type Problem } from "./codec.js";
+
+export const textCodec: Codec = {
+  takes: "text",
+  parse: (text) => text,
+  format: (value) => value as string,
+};
+
+export interface DecimalOptions {
+  readonly point: "," | ".";
+  /** A currency sign that may stand before or behind; it is not written. */
+  readonly sign?: string | undefined;
+  /** Exactly so many places are written; more in a value is a problem. */
+  readonly places?: number | undefined;
+  /** What groups the digits before the point, where the layout allows it. Not written. */
+  readonly thousands?: string | undefined;
+}
+
+/** C1: `"129,50"` ⇄ `"129.5"`. */
+export function decimalCodec(options: DecimalOptions): Codec {
+  const { point, sign, places, thousands } = options;
+  const takes = `a decimal with a ${point === "," ? "comma" : "point"}`;
+  const parse = (given: string): CellValue | Problem => {
+    let text = given;
+    if (sign !== undefined) {
+      if (text.startsWith(sign)) text = text.slice(sign.length).trimStart();
+      else if (text.endsWith(sign)) text = text.slice(0, -sign.length).trimEnd();
+    }
+    if (thousands !== undefined) {
+      const grouped = /^-?\d{1,3}(?:(\D)\d{3})+(?!\d)/.exec(text);
+      if (grouped?.[1] === thousands) text = text.replaceAll(thousands, "");
+    }
+    if (point === "," && text.includes(".")) return problem(likelyMistake(given), given, takes);
+    const value = canonicalDecimal(point === "," ? text.replace(",", ".") : text);
+    return value ?? problem(likelyMistake(given), given, takes);
+  };
+  const format = (value: CellValue): string | Problem => {
+    const text = value as string;
+    const own = decimalPlaces(text);
+    if (places !== undefined && own > places) return problem("too-many-places", text, `at most ${places} places`);
+    const padded =
+      places === undefined || own === places ? text : `${own === 0 ? `${text}.` : text}${"0".repeat(places - own)}`;
+    return point === "," ? padded.replace(".", ",") : padded;
+  };
+  return { takes, parse, format };
+}
+
+function likelyMistake(text: string) {
+  if (/^-?\d+([.,]\d+)?[eE][+-]?\d+$/.test(text)) return "scientific";
+  if (/[\p{Sc}]|[A-Z]{3}/u.test(text)) return "other-sign";
+  if (/^-?\d{1,3}([.,' ]\d{3})+([.,]\d+)?$/.test(text)) return "thousands";
+  return "not-a-decimal";
+}
+
+/** C1: whole numbers, canonical without leading zeros. */
+export const integerCodec: Codec = {
+  takes: "a whole number",
+  parse: (text) => {
+    const value = /^-?\d+$/.test(text) ? canonicalDecimal(text) : undefined;
+    return value ?? problem(/[eE]/.test(text) ? "scientific" : "not-an-integer", text, "a whole number");
+  },
+  format: (value) => value as string,
+};
+
+/** C1: a table of code words, cell to value; the first cell for a value is the one that is written. */
+export function wordsCodec(table: Readonly<Record<string, string>>): Codec {
+  const values = new Map(Object.entries(table));
+  const cells = new Map([...values].reverse().map(([cell, value]) => [value, cell]));
+  const takes = `one of ${[...values.keys()].map((cell) => `"${cell}"`).join(", ")}`;
+  return {
+    takes,
+    parse: (text) => values.get(text) ?? problem("not-a-word", text, takes),
+    format: (value) => cells.get(value as string) ?? problem("not-a-word", value as string, takes),
+  };
+}
+
+/** C1: dates by a pattern of `DD`, `MM`, `YYYY`, to ISO 8601. */
+export function dateCodec(pattern: string): Codec {
+  const takes = `a date like ${pattern}`;
+  const order = [...pattern.matchAll(/DD|MM|YYYY/g)].map((match) => match[0]);
+  const source = pattern
+    .replace(/[.*+?^${}()|[\]\\]/g, "\\$&")
+    .replace(/DD|MM|YYYY/g, (part) => `(\\d{${part.length}})`);
+  const shape = new RegExp(`^${source}$`);
+  return {
+    takes,
+    parse: (text) => {
+      const match = shape.exec(text);
+      const part = (name: string) => match?.[order.indexOf(name) + 1] ?? "";
+      const iso = `${part("YYYY")}-${part("MM")}-${part("DD")}`;
+      const time = new Date(`${iso}T00:00:00Z`);
+      const real = !Number.isNaN(time.getTime()) && time.toISOString().startsWith(iso);
+      return match && real ? iso : problem("not-a-date", text, takes);
+    },
+    format: (value) => {
+      const [year, month, day] = (value as string).split("-");
+      return pattern.replace("YYYY", year!).replace("MM", month!).replace("DD", day!);
+    },
+  };
+}
+
+/** C5: a fixed beginning and ending around what another codec takes. */
+export function betweenCodec(before: string, after: string, of: Codec): Codec {
+  const takes = `${of.takes} between "${before}" and "${after}"`;
+  return {
+    takes,
+    parse: (text) => {
+      const fits = text.length > before.length + after.length && text.startsWith(before) && text.endsWith(after);
+      return fits
+        ? of.parse(text.slice(before.length, text.length - after.length))
+        : problem("no-beginning", text, takes);
+    },
+    format: (value) => {
+      const inner = of.format(value);
+      return typeof inner === "string" ? `${before}${inner}${after}` : inner;
+    },
+  };
+}
+
+/** The canonical value as `code`, for facts: lists joined as a person would. */
+export function showValue(value: CellValue | Problem): string {
+  if (isProblem(value)) return value.text;
+  return typeof value === "string" ? value : value.map(showValue).join(" / ");
+}

@@ -1,0 +1,363 @@
+/**
+ * Every finding there is: its severity, what it says, what to do. The one place where their text is made.
+ *
+ * `says` makes one sentence of the facts; places are shown beside it and need no words here. docs/findings.md is made from this.
+ */
+
+import type { Severity } from "./finding.js";
+
+interface Entry<F> {
+  readonly severity: Severity;
+  readonly says: (facts: F) => string;
+  readonly remedy: string;
+}
+
+const error = <F = object>(says: (facts: F) => string, remedy: string): Entry<F> => ({
+  severity: "error",
+  says,
+  remedy,
+});
+const warning = <F = object>(says: (facts: F) => string, remedy: string): Entry<F> => ({
+  severity: "warning",
+  says,
+  remedy,
+});
+const note = <F = object>(says: (facts: F) => string, remedy: string): Entry<F> => ({ severity: "note", says, remedy });
+
+const quoted = (text: string): string => (text === "" ? "nothing" : `"${text}"`);
+const didYouMean = (nearest: string | undefined): string =>
+  nearest === undefined ? "" : `; did you mean "${nearest}"?`;
+const nearestOf = (nearest: readonly string[]): string =>
+  nearest.length === 0 ? "" : `; nearest: ${nearest.map(quoted).join(", ")}`;
+const some = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`;
+
+type CellFacts = { readonly text: string; readonly wanted: string };
+type ReferenceFacts = {
+  readonly to: string;
+  readonly by: string;
+  readonly text: string;
+  readonly unknown: string;
+  readonly nearest: readonly string[];
+};
+type ColumnFacts = { readonly column: string; readonly target: string };
+
+export const findingTable = {
+  "findings/more": note(
+    (f: { code: string; more: number }) => `${f.more} more of ${f.code} are not listed`,
+    "Repair what is listed and run again.",
+  ),
+
+  // Files written by hand.
+  "given/not-yaml": error(
+    (f: { problem: string }) => `is not YAML: ${f.problem}`,
+    "Mend the line; indents are spaces, and texts with : or # go in quotes.",
+  ),
+  "given/too-large": error((f: { most: number }) => `is longer than ${f.most} characters`, "Is it the right file?"),
+  "given/unknown-word": error(
+    (f: { word: string; inside: string; nearest: string | undefined }) =>
+      `"${f.word}" means nothing in ${f.inside}${didYouMean(f.nearest)}`,
+    "Correct or remove the word.",
+  ),
+  "given/wrong-value": error(
+    (f: { inside: string; problem: string }) => `${f.inside}: ${f.problem}`,
+    "Give a value of the form that is asked for.",
+  ),
+  "layout/mistake": error(
+    (f: { problem: string; nearest: string | undefined }) => `${f.problem}${didYouMean(f.nearest)}`,
+    "Correct the layout.",
+  ),
+  "target/mistake": error(
+    (f: { problem: string; nearest: string | undefined }) => `${f.problem}${didYouMean(f.nearest)}`,
+    "Correct the target.",
+  ),
+  "project/mistake": error(
+    (f: { problem: string; nearest: string | undefined }) => `${f.problem}${didYouMean(f.nearest)}`,
+    "Correct the project file.",
+  ),
+
+  // Reading files.
+  "read/missing-file": error((_: object) => "is not there", "Check the name in the project file."),
+  "read/unreadable": error(
+    (f: { reason: string }) => `cannot be read: ${f.reason}`,
+    "Check what it is and whether you may read it.",
+  ),
+  "read/folder": error((_: object) => "is a folder, not a file", "Name the file in it."),
+  "read/empty-file": error((_: object) => "is empty", "Ask for the file again, or leave the source out."),
+  "read/header-only": error(
+    (_: object) => "has a header and no rows",
+    "Ask for the file again, or leave the source out.",
+  ),
+  "read/wrong-encoding": error(
+    (f: { encoding: string; byte: number }) => `is not ${f.encoding}: byte ${f.byte} does not fit`,
+    "Say which encoding it is in the layout, under format / csv / encoding: windows-1252 for most old exports.",
+  ),
+  "read/open-quote": error(
+    (_: object) =>
+      "has a quote that is never closed or stands in the middle of a cell; the line was read without quotes",
+    "Close or double the quote.",
+  ),
+  "read/gave-up": error(
+    (_: object) => "has so many broken quotes that what is below was not read",
+    "Is the quote character right in the layout?",
+  ),
+  "read/too-many-columns": error(
+    (f: { columns: number; most: number }) => `has ${f.columns} columns; ${f.most} are read`,
+    "Is the delimiter right in the layout?",
+  ),
+  "read/no-column-known": error(
+    (f: { layout: string; found: string }) =>
+      `none of its columns is in layout ${f.layout}; its header begins ${quoted(f.found)}`,
+    "Is it the right file, and is the delimiter right in the layout?",
+  ),
+  "read/column-missing": error(
+    (f: { header: string; layout: string; nearest: string | undefined }) =>
+      `has no column "${f.header}", which layout ${f.layout} reads${didYouMean(f.nearest)}`,
+    "Correct the header or the layout.",
+  ),
+  "read/column-repeated": error(
+    (_: object) => "this header comes twice; only the first was read",
+    "Rename one of the two.",
+  ),
+  "read/column-unbound": note(
+    (f: { layout: string }) => `is not in layout ${f.layout} and was not read`,
+    'Bind it, or list it under "ignore".',
+  ),
+  "read/ragged-row": error(
+    (f: { cells: number; headers: number }) => `the row has ${some(f.cells, "cell")}, the header ${f.headers}`,
+    "A cell too many holds the delimiter without quotes; too few were cut off.",
+  ),
+  "read/cell-too-long": error(
+    (f: { chars: number; most: number }) => `the cell holds ${f.chars} characters; ${f.most} are read`,
+    "Is a quote missing above?",
+  ),
+  "read/row-without-group": error(
+    (_: object) => "the row does not say which record it belongs to",
+    "Fill the cell that groups rows.",
+  ),
+  "read/row-above-all": error(
+    (_: object) => "the row continues one above it, and there is none",
+    "Move it below its record.",
+  ),
+  "read/orphan-row": error(
+    (f: { names: string }) => `the row belongs to ${quoted(f.names)}, which is not in this file`,
+    "Correct the word, or add its record.",
+  ),
+  "read/no-key": error((f: { kind: string }) => `the ${f.kind} has nothing to know it by`, "Fill its key."),
+  "read/scattered-group": error(
+    (f: { group: string }) => `the rows of "${f.group}" do not stand together`,
+    'Sort the file, or say "groups: scattered" in the layout if it is meant.',
+  ),
+  "read/repeated-key": error(
+    (f: { kind: string; key: string }) => `there is a ${f.kind} "${f.key}" already`,
+    "One of the two needs another key.",
+  ),
+  "read/cells-disagree": error(
+    (f: { here: string; first: string }) =>
+      `says ${quoted(f.here)} where the record's first row says ${quoted(f.first)}`,
+    "Keep one of the two.",
+  ),
+  "read/value-without-axis": error(
+    (f: { value: string; axis: number }) => `${quoted(f.value)} is a value, but the product has no axis ${f.axis}`,
+    "Name the axis, or empty the cell.",
+  ),
+  "read/not-parallel": error(
+    (f: { beside: string }) => `does not run parallel to "${f.beside}": as many paths, each as deep`,
+    "Give each path in both columns.",
+  ),
+
+  // Cells that do not hold what they should.
+  "cell/not-a-decimal": error(
+    (f: CellFacts) => `${quoted(f.text)} is not ${f.wanted}`,
+    "Correct the cell, or the decimal sign in the layout.",
+  ),
+  "cell/thousands": error(
+    (f: CellFacts) =>
+      `${quoted(f.text)} has a sign between its thousands, or the wrong decimal sign; ${f.wanted} is read`,
+    'Correct the cell, or say "thousands" in the layout.',
+  ),
+  "cell/other-sign": error(
+    (f: CellFacts) => `${quoted(f.text)} holds more than ${f.wanted}`,
+    'Take the sign out, or say "sign" in the layout.',
+  ),
+  "cell/scientific": error(
+    (f: CellFacts) => `${quoted(f.text)} was written by a spreadsheet; the digits behind are lost`,
+    "Get the number again from its source, in a column formatted as text.",
+  ),
+  "cell/too-many-places": error(
+    (f: CellFacts) => `${quoted(f.text)} has more places than can be written: ${f.wanted}`,
+    "Round it at the source.",
+  ),
+  "cell/not-an-integer": error((f: CellFacts) => `${quoted(f.text)} is not ${f.wanted}`, "Correct the cell."),
+  "cell/not-a-word": error(
+    (f: CellFacts) => `${quoted(f.text)} is not ${f.wanted}`,
+    'Correct the cell, or add the word in the layout under "words".',
+  ),
+  "cell/not-a-date": error(
+    (f: CellFacts) => `${quoted(f.text)} is not ${f.wanted}`,
+    "Correct the cell, or the pattern in the layout.",
+  ),
+  "cell/empty-entry": error(
+    (f: CellFacts) => `${quoted(f.text)} has an empty entry`,
+    "Take out the separator that is too many.",
+  ),
+  "cell/bad-escape": error((f: CellFacts) => `${quoted(f.text)}: ${f.wanted}`, "Correct the cell."),
+  "cell/no-beginning": error(
+    (f: CellFacts) => `${quoted(f.text)} is not ${f.wanted}`,
+    "Correct the cell, or the fixed part in the layout.",
+  ),
+  "cell/holds-separator": error(
+    (f: CellFacts) => `${quoted(f.text)} cannot be in a list: ${f.wanted}`,
+    "Change the text, or give the layout an escape.",
+  ),
+
+  // References.
+  "resolve/dangling": error(
+    (f: ReferenceFacts) =>
+      `there is no ${f.to} ${quoted(f.text)}${f.unknown === f.text ? "" : ` (${quoted(f.unknown)} is not known)`}${nearestOf(f.nearest)}`,
+    'Correct the word, add the record, or say "missing: create" in the layout.',
+  ),
+  "resolve/held": warning(
+    (f: ReferenceFacts) => `there is no ${f.to} ${quoted(f.text)}; the record is held back${nearestOf(f.nearest)}`,
+    "Correct the word, or add the record.",
+  ),
+  "resolve/ambiguous": error(
+    (f: { to: string; by: string; text: string; candidates: readonly string[] }) =>
+      `${quoted(f.text)} names more than one ${f.to}: ${f.candidates.map(quoted).join(", ")}`,
+    "Name it by its key or its whole path.",
+  ),
+  "resolve/names-disagree": error(
+    (f: { kind: string; key: string; lang: string; here: string; first: string }) =>
+      `calls ${f.kind} "${f.key}" ${quoted(f.here)} in ${f.lang}; elsewhere it is ${quoted(f.first)}`,
+    "Settle on one name.",
+  ),
+  "resolve/created": note(
+    (f: { kind: string; count: number; examples: readonly string[] }) =>
+      `${some(f.count, `${f.kind} is`, `${f.kind} records are`)} made because rows name them: ${f.examples.join(", ")}${f.count > f.examples.length ? " …" : ""}`,
+    "Look whether each is meant.",
+  ),
+
+  // The catalogue by itself.
+  "check/repeated-code": error(
+    (f: { code: string; count: number }) => `code "${f.code}" is on ${some(f.count, "record")}; the last one would win`,
+    "Give each its own code.",
+  ),
+  "check/no-code": error((f: { kind: string }) => `the ${f.kind} has no code`, "Give it one."),
+  "check/look-alike-values": warning(
+    (f: { axis: string; one: string; other: string }) =>
+      `${f.axis} has "${f.one}" and "${f.other}"; shoppers would see both`,
+    "Write the value in one way everywhere.",
+  ),
+  "check/missing-value": error(
+    (f: { axis: string }) => `the variant has no value for ${quoted(f.axis)}`,
+    "Fill the cell.",
+  ),
+  "check/repeated-combination": error(
+    (f: { values: string }) => `another variant of the product is ${quoted(f.values)} too`,
+    "Tell the two apart, or take one out.",
+  ),
+  "check/missing-combinations": note(
+    (f: { present: number; possible: number; examples: readonly string[] }) =>
+      `${f.present} of ${f.possible} combinations are there; missing: ${f.examples.join("; ")}${f.possible - f.present > f.examples.length ? " …" : ""}`,
+    "Nothing to do if they are not made.",
+  ),
+  "check/category-cycle": error(
+    (f: { keys: readonly string[] }) => `the category is below itself: ${f.keys.join(" › ")}`,
+    "Give one of them another parent.",
+  ),
+  "check/barcode": error(
+    (f: { barcode: string; problem: string }) => `${quoted(f.barcode)} is no GTIN: ${f.problem}`,
+    "Get the number again from its source, in a column formatted as text.",
+  ),
+  "check/struck-not-above": error(
+    (f: { price: string; struck: string }) => `the struck-through price ${f.struck} is not above the price ${f.price}`,
+    "Correct one of the two, or empty the struck-through price.",
+  ),
+  "check/repeated-tier": error(
+    (f: { from: string; group: string }) => `there are two prices from ${f.from} for ${f.group}`,
+    "Take one out.",
+  ),
+  "check/picture-missing": error(
+    (f: { file: string }) => `picture "${f.file}" is not in the picture folder`,
+    "Put the file there, or correct its name.",
+  ),
+  "check/picture-unused": note(
+    (f: { count: number; examples: readonly string[] }) =>
+      `${some(f.count, "picture")} in the folder, used by no record: ${f.examples.join(", ")}`,
+    "Nothing to do if they are left-overs.",
+  ),
+  "check/related-to-itself": warning(
+    (f: { relation: string }) => `the product is related to itself (${f.relation})`,
+    "Take itself out of the list.",
+  ),
+
+  // What the target asks.
+  "target/required": error((f: ColumnFacts) => `${f.target} needs something in "${f.column}"`, "Fill the field."),
+  "target/too-long": error(
+    (f: ColumnFacts & { chars: number; most: number }) =>
+      `has ${f.chars} characters; ${f.target} takes ${f.most} in "${f.column}"`,
+    "Shorten the text.",
+  ),
+  "target/cut": warning(
+    (f: ColumnFacts & { chars: number; most: number }) =>
+      `has ${f.chars} characters; ${f.target} cuts "${f.column}" after ${f.most}`,
+    "Shorten the text.",
+  ),
+  "target/characters": error(
+    (f: ColumnFacts & { text: string; allowed: string }) =>
+      `${quoted(f.text)} will not do in "${f.column}": ${f.target} takes ${f.allowed}`,
+    "Change the text.",
+  ),
+  "target/out-of-range": error(
+    (f: ColumnFacts & { text: string; range: string }) =>
+      `${f.text} will not do in "${f.column}": ${f.target} takes ${f.range}`,
+    "Correct the number.",
+  ),
+  "target/too-many-entries": error(
+    (f: ColumnFacts & { count: number; most: number }) =>
+      `has ${f.count} entries; ${f.target} takes ${f.most} in "${f.column}"`,
+    "Take some out.",
+  ),
+  "target/too-deep": error(
+    (f: ColumnFacts & { depth: number; most: number }) =>
+      `is ${f.depth} deep; ${f.target} takes ${f.most} in "${f.column}"`,
+    "Place it higher in the tree.",
+  ),
+  "target/too-many-axes": error(
+    (f: { axes: number; most: number; target: string }) =>
+      `has ${some(f.axes, "axis", "axes")}; ${f.target} takes ${f.most}`,
+    "Split the product, or join two axes.",
+  ),
+  "target/uncarried": warning(
+    (f: { field: string; count: number; target: string }) =>
+      `${f.target} has no place for ${f.field}, which ${some(f.count, "record has", "records have")}`,
+    "It will not be on the platform; keep it elsewhere if it is needed.",
+  ),
+  "write/cannot-be-written": error(
+    (f: { column: string; text: string; wanted: string }) =>
+      `${quoted(f.text)} cannot be written in "${f.column}": ${f.wanted}`,
+    "Change the text.",
+  ),
+
+  // Order.
+  "plan/cycle": error(
+    (f: { chain: readonly string[] }) => `each needs the next to exist first: ${f.chain.join(" › ")}`,
+    "Take one of the references out.",
+  ),
+  "plan/no-order": error(
+    (f: { kinds: readonly string[]; target: string }) =>
+      `${f.target} offers no order in which ${f.kinds.join(", ")} can be imported`,
+    "Correct the target's slots.",
+  ),
+  "plan/too-large": error(
+    (f: { rows: number; most: number; what: string }) => `needs ${f.rows} ${f.what} in one file, which takes ${f.most}`,
+    "Split the product.",
+  ),
+
+  // Building.
+  "build/held-back": warning((f: { because: string }) => `is held back: ${f.because}`, "Repair it and build again."),
+  "build/folder-there": error(
+    (_: object) => "is there already, and is not an upload folder of ours",
+    "Name another folder, or move this one away.",
+  ),
+  "build/bad-name": error((f: { name: string }) => `"${f.name}" would leave its folder`, "Rename it."),
+} as const satisfies Record<string, Entry<never>>;

@@ -1,0 +1,144 @@
+/**
+ * CSV to rows, streaming: papaparse fed with text, a chunk at a time.
+ *
+ * Counts the physical lines, which a parser of records does not know. A quote that is never closed swallows the rest of a file;
+ * here the line it stands on is taken as it is, without quotes, with a finding, and reading goes on below it.
+ */
+
+import Papa from "papaparse";
+import { finding, type Findings } from "../finding.js";
+
+export interface CsvOptions {
+  /** Guessed from the first row where it is left out. */
+  readonly delimiter?: string | undefined;
+  readonly quote?: string | undefined;
+}
+
+/** Rows as they stand in the file, with the line each begins on. Lines with nothing on them are left out. */
+export interface RowBatch {
+  readonly rows: readonly (readonly string[])[];
+  readonly lines: readonly number[];
+}
+
+/** A row longer than this, in characters, has an open quote in it. */
+const maxRowChars = 16_000_000;
+/** How much text may be looked at again because of broken quotes, before the rest of the file is given up. */
+const repairChars = 100_000_000;
+const firstChars = 65_536;
+
+interface Parsed {
+  readonly data: string[][];
+  /** `row` counts from 0; a row that is not complete yet has the number after the last. */
+  readonly errors: readonly { readonly row: number }[];
+  readonly meta: { readonly cursor: number };
+}
+type Parse = (text: string, base: number, ignoreLast: boolean) => Parsed;
+// Exported by papaparse for callers that feed it text themselves, but not in its types.
+const Parser = (Papa as unknown as { readonly Parser: new (config: object) => { readonly parse: Parse } }).Parser;
+
+export async function* readCsv(
+  text: AsyncIterable<string>,
+  file: string,
+  options: CsvOptions,
+  findings: Findings,
+): AsyncGenerator<RowBatch> {
+  let cutter: Cutter | undefined;
+  let waiting = "";
+  let enough = firstChars;
+  for await (const chunk of text) {
+    waiting += chunk;
+    if (waiting.length < enough) continue;
+    cutter ??= new Cutter(file, options, findings, waiting);
+    waiting = yield* cutter.cut(waiting, false);
+    if (cutter.stopped) return;
+    // A row that is not complete is looked at again only when there is half as much text again: linear, however long it gets.
+    enough = Math.max(firstChars, waiting.length * 1.5);
+  }
+  cutter ??= new Cutter(file, options, findings, waiting);
+  if (waiting !== "") yield* cutter.cut(waiting, true);
+}
+
+class Cutter {
+  readonly #config: { readonly delimiter: string; readonly newline: string; readonly quoteChar: string };
+  #line = 1;
+  #repairLeft = repairChars;
+  stopped = false;
+
+  constructor(
+    readonly file: string,
+    options: CsvOptions,
+    readonly findings: Findings,
+    sample: string,
+  ) {
+    const head = sample.slice(0, firstChars);
+    const newline = head.includes("\r") && !head.includes("\n") ? "\r" : "\n";
+    const quoteChar = options.quote ?? '"';
+    this.#config = { delimiter: options.delimiter ?? guessDelimiter(head, newline, quoteChar), newline, quoteChar };
+  }
+
+  /** Yields the complete rows, at the end all rows; returns the text that is left. */
+  *cut(text: string, atEnd: boolean): Generator<RowBatch, string> {
+    const { newline, delimiter } = this.#config;
+    let rest = text;
+    for (;;) {
+      const { data, errors, meta } = new Parser(this.#config).parse(rest, 0, !atEnd);
+      const tooLong = !atEnd && rest.length - meta.cursor >= maxRowChars;
+      const broken = errors.find((error) => error.row < data.length)?.row ?? (tooLong ? data.length : undefined);
+      if (broken === undefined) {
+        yield this.#batch(data, rest);
+        return atEnd ? "" : rest.slice(meta.cursor);
+      }
+      const start = this.#offsetOf(broken, rest);
+      yield this.#batch(data.slice(0, broken), rest);
+      this.#repairLeft -= rest.length;
+      const end = rest.indexOf(newline, start);
+      const stopHere = (end < 0 && !atEnd) || this.#repairLeft < 0;
+      this.findings.add(
+        finding(stopHere ? "read/gave-up" : "read/open-quote", {}, { file: this.file, line: this.#line }),
+      );
+      if (stopHere) {
+        this.stopped = true;
+        return "";
+      }
+      const line = end < 0 ? rest.slice(start) : rest.slice(start, end);
+      yield this.#batch([line.split(delimiter)], "");
+      if (end < 0) return "";
+      rest = rest.slice(end + newline.length);
+    }
+  }
+
+  #offsetOf(row: number, text: string): number {
+    return row === 0 ? 0 : new Parser({ ...this.#config, preview: row }).parse(text, 0, true).meta.cursor;
+  }
+
+  #batch(data: string[][], text: string): RowBatch {
+    const { newline, quoteChar } = this.#config;
+    const manyLines = text.includes(quoteChar);
+    const rows: string[][] = [];
+    const lines: number[] = [];
+    for (const row of data) {
+      const line = this.#line++;
+      if (manyLines) for (const cell of row) if (cell.includes(newline)) this.#line += cell.split(newline).length - 1;
+      // Rows are cut at \n, so that files with mixed line ends are read; of \r\n the \r is left.
+      const last = row[row.length - 1]!;
+      if (newline === "\n" && last.endsWith("\r")) row[row.length - 1] = last.slice(0, -1);
+      if (row.length === 1 && row[0] === "") continue;
+      rows.push(row);
+      lines.push(line);
+    }
+    return { rows, lines };
+  }
+}
+
+/** The candidate that the first row has most of, outside quotes; a comma if it has none. */
+function guessDelimiter(head: string, newline: string, quote: string): string {
+  const counts = new Map([",", ";", "\t", "|"].map((candidate) => [candidate, 0]));
+  let quoted = false;
+  for (const char of head) {
+    if (char === quote) quoted = !quoted;
+    else if (quoted) continue;
+    else if (char === newline) break;
+    else if (counts.has(char)) counts.set(char, counts.get(char)! + 1);
+  }
+  return [...counts].reduce((best, one) => (one[1] > best[1] ? one : best))[0];
+}

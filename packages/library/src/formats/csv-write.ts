@@ -1,0 +1,19 @@
+/** Rows to CSV text, by d3-dsv; line ends, quoting of nothing but what needs it, and a byte order mark where asked for. */
+
+import { dsvFormat } from "d3-dsv";
+
+export interface CsvWriteOptions {
+  readonly delimiter: string;
+  readonly lineEnd: "\r\n" | "\n";
+  readonly mark: boolean;
+}
+
+/** Turns one row into its line, line end included. */
+export function csvLine(options: CsvWriteOptions): (cells: readonly string[]) => string {
+  const format = dsvFormat(options.delimiter);
+  return (cells) => {
+    const line = format.formatRow(cells as string[]);
+    // A row of one blank cell would be a line of nothing, which reads as no row.
+    return (line === "" ? '""' : line) + options.lineEnd;
+  };
+}

@@ -1,0 +1,14 @@
+/** Files to a zip, by fflate. Stored, not packed: pictures are packed already. The same files give the same bytes. */
+
+import { zipSync, type Zippable } from "fflate";
+import { compareText } from "../place.js";
+
+// Zip counts from 1980, in local time without a zone: noon stays the same day everywhere and nothing depends on the clock.
+const fixedTime = new Date(1980, 0, 2, 12);
+
+export function writeZip(files: ReadonlyMap<string, Uint8Array>): Uint8Array {
+  const entries: Zippable = {};
+  for (const name of [...files.keys()].sort(compareText))
+    entries[name] = [files.get(name)!, { level: 0, mtime: fixedTime }];
+  return zipSync(entries);
+}

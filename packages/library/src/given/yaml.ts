@@ -1,0 +1,136 @@
+/**
+ * Files that people write by hand (layouts, targets, projects): YAML or JSON, parsed by a schema.
+ *
+ * A mistake becomes a finding at its line and character, with the nearest word that would do.
+ */
+
+import { distance } from "fastest-levenshtein";
+import { isMap, isScalar, LineCounter, parseDocument, type Document } from "yaml";
+import { z } from "zod";
+import { finding, type Findings } from "../finding.js";
+import type { Place } from "../place.js";
+
+export interface Given<T> {
+  readonly value: T;
+  /** Where something stands in the file; of the nearest thing around it if it is not there. */
+  readonly at: (...path: readonly (string | number)[]) => Place;
+}
+
+const maxChars = 2_000_000;
+
+/** @returns undefined when there were errors; they are in `findings`. */
+export function parseGiven<S extends z.ZodType>(
+  text: string,
+  file: string,
+  schema: S,
+  findings: Findings,
+): Given<z.infer<S>> | undefined {
+  if (text.length > maxChars) {
+    findings.add(finding("given/too-large", { most: maxChars }, { file }));
+    return undefined;
+  }
+  const counter = new LineCounter();
+  const document = parseDocument(text, { lineCounter: counter, prettyErrors: false });
+  const placeAt = (offset: number): Place => {
+    const { line, col } = counter.linePos(offset);
+    return { file, line: Math.max(line, 1), char: Math.max(col, 1) };
+  };
+  const at = (...path: readonly (string | number)[]): Place => placeAt(offsetOf(document, path));
+  if (document.errors.length > 0) {
+    for (const error of document.errors.slice(0, 20))
+      findings.add(finding("given/not-yaml", { problem: error.message }, placeAt(error.pos[0])));
+    return undefined;
+  }
+  let plain: unknown;
+  try {
+    plain = document.toJS({ maxAliasCount: 100 });
+  } catch (error) {
+    findings.add(finding("given/not-yaml", { problem: (error as Error).message }, { file, line: 1 }));
+    return undefined;
+  }
+  const parsed = schema.safeParse(plain);
+  if (parsed.success) return { value: parsed.data, at };
+  const words = wordsOf(schema);
+  for (const issue of parsed.error.issues.flatMap(innermost)) reportIssue(issue, words, at, findings);
+  return undefined;
+}
+
+type Issue = z.core.$ZodIssue;
+
+/** Of a union's failures, those of the member that came nearest: the one with most keys known, then fewest issues. */
+function innermost(issue: Issue): Issue[] {
+  if (issue.code !== "invalid_union" || issue.errors.length === 0) return [issue];
+  const weight = (issues: readonly Issue[]) =>
+    issues.reduce(
+      (sum, one) => sum + (one.path.length > 0 ? 1 : one.code === "unrecognized_keys" ? 10 * one.keys.length : 100),
+      0,
+    );
+  const best = issue.errors.reduce((a, b) => (weight(b) < weight(a) ? b : a));
+  return best.flatMap((one) => innermost({ ...one, path: [...issue.path, ...one.path] }));
+}
+
+function reportIssue(issue: Issue, words: readonly string[], at: Given<unknown>["at"], findings: Findings): void {
+  const path = issue.path.map((part) => (typeof part === "symbol" ? String(part) : part));
+  const inside = path.length === 0 ? "the file" : `"${path[path.length - 1]}"`;
+  if (issue.code === "unrecognized_keys") {
+    for (const key of issue.keys)
+      findings.add(
+        finding("given/unknown-word", { word: key, inside, nearest: nearestWord(key, words) }, at(...path, key)),
+      );
+    return;
+  }
+  findings.add(
+    finding("given/wrong-value", { inside, problem: issue.message.replace(/^Invalid input: /, "") }, at(...path)),
+  );
+}
+
+/** The candidate that is spelt most alike, if any is near. */
+export function nearestWord(word: string, candidates: Iterable<string>): string | undefined {
+  let best: string | undefined;
+  let least = Math.max(2, Math.ceil(word.length / 3)) + 1;
+  const folded = word.toLowerCase();
+  for (const candidate of candidates) {
+    if (Math.abs(candidate.length - word.length) >= least) continue;
+    const apart = distance(folded, candidate.toLowerCase());
+    if (apart < least) {
+      least = apart;
+      best = candidate;
+    }
+  }
+  return best;
+}
+
+/** All property names that a schema knows, from its published form. */
+function wordsOf(schema: z.ZodType): string[] {
+  const words = new Set<string>();
+  const walk = (node: unknown): void => {
+    if (typeof node !== "object" || node === null) return;
+    for (const [name, value] of Object.entries(node)) {
+      if (name === "properties" && typeof value === "object" && value !== null)
+        Object.keys(value).forEach((key) => words.add(key));
+      walk(value);
+    }
+  };
+  walk(z.toJSONSchema(schema, { io: "input", unrepresentable: "any" }));
+  return [...words];
+}
+
+function offsetOf(document: Document, path: readonly (string | number)[]): number {
+  let node: unknown = document.contents;
+  let offset = 0;
+  for (const part of path) {
+    if (isMap(node)) {
+      const pair = node.items.find((item) => isScalar(item.key) && item.key.value === part);
+      if (!pair) break;
+      offset = (pair.key as { range?: [number] }).range?.[0] ?? offset;
+      node = pair.value;
+    } else {
+      const items = (node as { items?: unknown[] } | null)?.items;
+      const item = items?.[part as number];
+      if (item === undefined) break;
+      offset = (item as { range?: [number] }).range?.[0] ?? offset;
+      node = item;
+    }
+  }
+  return offset;
+}

@@ -1,0 +1,285 @@
+/**
+ * Writing one cell: for each column a function from a record to text.
+ *
+ * What a child does not say itself is its parent's, and is written out; its identifiers are its own. A value that a codec cannot
+ * write is a finding, and the cell is blank.
+ */
+
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { noReference } from "../catalogue/reference-pool.js";
+import { slotOf, type Table } from "../catalogue/table.js";
+import type { CellValue } from "../codecs/codec.js";
+import { finding, type Findings } from "../finding.js";
+import { fieldOf } from "../kind.js";
+import {
+  fieldName,
+  type Binding,
+  type Column,
+  type Constants,
+  type EntryField,
+  type ReferenceShape,
+  type Target,
+} from "./layout.js";
+import type { ReferenceSpec } from "../catalogue/reference-pool.js";
+
+/** @param parent the row that contains the record; the record itself where it is not contained. */
+export type ToCell = (record: number, parent: number) => string;
+type ToValue = (record: number, parent: number) => CellValue | undefined;
+
+export interface CellContext {
+  readonly catalogue: ResolvedCatalogue;
+  readonly columns: readonly Column[];
+  readonly findings: Findings;
+}
+
+/** @returns undefined when records of this table have nothing that the column shows. */
+export function cellWriter(context: CellContext, column: Column, table: Table): ToCell | undefined {
+  for (const binding of column.bindings) {
+    const toValue = valueOf(context, binding.target, table);
+    if (toValue) return toText(context, column, binding, table, toValue);
+  }
+  return undefined;
+}
+
+function toText(
+  { catalogue, findings }: CellContext,
+  column: Column,
+  binding: Binding,
+  table: Table,
+  toValue: ToValue,
+): ToCell {
+  const { codec } = binding;
+  return (record, parent) => {
+    const value = toValue(record, parent);
+    if (value === undefined || value.length === 0) return "";
+    const text = codec.format(value);
+    if (typeof text === "string") return text;
+    const field = fieldName(binding.target);
+    findings.add(
+      finding(
+        "write/cannot-be-written",
+        { column: column.header, text: text.text, wanted: text.wanted },
+        catalogue.place(table, record, field),
+      ),
+    );
+    return "";
+  };
+}
+
+function valueOf(context: CellContext, target: Target, table: Table): ToValue | undefined {
+  const { catalogue } = context;
+  switch (target.feeds) {
+    case "key":
+      return (record) => table.key(record);
+    case "text":
+      return textOf(catalogue, table, target.slot);
+    case "reference": {
+      if (!fieldOf(table.kind, target.slot)) return undefined;
+      return referencesOf(catalogue, table, target.slot, target.shape, target.spec);
+    }
+    case "entry":
+      return table.kind.entries?.[target.entries]
+        ? entryValue(catalogue, table, target.entries, target.constants, target.field)
+        : undefined;
+    case "axis":
+      return target.holds === "name"
+        ? axisName(catalogue, table, target.number, target.lang)
+        : axisValue(catalogue, table, target.number, target.lang);
+    case "named-axis":
+      return namedAxisValue(catalogue, table, target.axis, target.lang);
+    case "naming":
+      return translatedPaths(context, target, table);
+  }
+}
+
+function textOf(catalogue: ResolvedCatalogue, table: Table, slot: string): ToValue | undefined {
+  const field = fieldOf(table.kind, slot.split("@")[0]!);
+  if (!field) return undefined;
+  const own = table.textColumn(slot);
+  const above = table.kind.of === undefined ? undefined : catalogue.table(table.kind.of);
+  const isOwn = field.type === "code" || field.type === "barcode" || !above || !fieldOf(above.kind, field.name);
+  if (isOwn) return (record) => own.get(record) ?? undefined;
+  return (record, parent) => {
+    const cell = own.get(record);
+    return (cell === undefined ? above.text(slot, parent) : cell) ?? undefined;
+  };
+}
+
+/** How a reference is written: the text, or for paths the texts, that name its target. */
+function namer(
+  catalogue: ResolvedCatalogue,
+  spec: ReferenceSpec,
+  shape: ReferenceShape,
+): (reference: number) => CellValue {
+  const { pool } = catalogue;
+  const to = catalogue.table(spec.to);
+  const children = catalogue.kinds.childOf(spec.to);
+  const cache = new Map<number, CellValue>();
+  const ofRow = (row: number): CellValue => {
+    if (shape === "path" || shape === "paths") return pathOf(catalogue, to, row, spec.lang!);
+    if (spec.by === "name") return to.text(slotOf("name", spec.lang), row) ?? "";
+    if (spec.by !== "code") return to.key(row);
+    const own = to.text("code", row);
+    if (typeof own === "string" || !children) return own ?? "";
+    const first = catalogue.table(children.name).childrenOf(row)[0];
+    return first === undefined ? "" : (catalogue.table(children.name).text("code", first) ?? "");
+  };
+  return (reference) => {
+    const known = cache.get(reference);
+    if (known !== undefined) return known;
+    const row = pool.target.get(reference);
+    // What names nothing is written as it was given: the rehearsal shows what a platform makes of it.
+    const value =
+      row === noReference
+        ? shape === "path" || shape === "paths"
+          ? pool.texts(reference)
+          : pool.text(reference)
+        : ofRow(row);
+    cache.set(reference, value);
+    return value;
+  };
+}
+
+/** The names from the root of the tree down to a record; a cycle is cut where it closes. */
+export function pathOf(catalogue: ResolvedCatalogue, table: Table, row: number, lang: string): string[] {
+  const names: string[] = [];
+  const seen = new Set<number>();
+  for (
+    let at: number | undefined = row;
+    at !== undefined && !seen.has(at);
+    at = targetsOf(catalogue, table, "parent", at)[0]
+  ) {
+    seen.add(at);
+    names.push(table.text(slotOf("name", lang), at) ?? "");
+  }
+  return names.reverse();
+}
+
+function referencesOf(
+  catalogue: ResolvedCatalogue,
+  table: Table,
+  slot: string,
+  shape: ReferenceShape,
+  spec: ReferenceSpec,
+): ToValue {
+  const column = table.referenceColumn(slot);
+  const name = namer(catalogue, spec, shape);
+  if (shape === "one" || shape === "path") {
+    return (record) => {
+      const first = column.first(record);
+      return first < 0 ? undefined : name(first);
+    };
+  }
+  return (record) => column.get(record).map(name);
+}
+
+/** The entries of a record that a column with constants stands for: those whose key has no more to it than the constants. */
+export function isPlainEntry(entries: Table, row: number, constants: Constants, but: string): boolean {
+  return entries.kind.entryKey!.every((field) => {
+    if (field in constants) return entries.text(field, row) === constants[field];
+    return (
+      field === but || (entries.text(field, row) === undefined && (entries.references.get(field)?.first(row) ?? -1) < 0)
+    );
+  });
+}
+
+function entryValue(
+  catalogue: ResolvedCatalogue,
+  table: Table,
+  name: string,
+  constants: Constants,
+  field: EntryField,
+): ToValue {
+  const read = entryField(catalogue, field);
+  const entries = catalogue.table(`${table.kind.name}.${name}`);
+  const aboveKind = table.kind.of === undefined ? undefined : catalogue.kinds.get(table.kind.of);
+  const above = aboveKind?.entries?.[name] ? catalogue.table(`${aboveKind.name}.${name}`) : undefined;
+  const but = field.slot;
+  const matching = (from: Table, owner: number): number[] => {
+    const rows: number[] = [];
+    for (const row of from.childrenOf(owner)) if (isPlainEntry(from, row, constants, but)) rows.push(row);
+    return rows;
+  };
+  return (record, parent) => {
+    let from = entries;
+    let rows = matching(entries, record);
+    if (rows.length === 0 && above) rows = matching((from = above), parent);
+    if (rows.length === 0) return undefined;
+    return field.list ? rows.flatMap((row) => read(from, row) ?? []) : read(from, rows[0]!);
+  };
+}
+
+/** What an entry's field holds. */
+export function entryField(
+  catalogue: ResolvedCatalogue,
+  field: EntryField,
+): (entries: Table, row: number) => string | undefined {
+  if (field.is === "text") return (entries, row) => entries.text(field.slot, row) ?? undefined;
+  const name = namer(catalogue, field.spec, "one");
+  return (entries, row) => {
+    const first = entries.references.get(field.slot)?.first(row) ?? -1;
+    return first < 0 ? undefined : (name(first) as string);
+  };
+}
+
+function axisName(catalogue: ResolvedCatalogue, table: Table, number: number, lang: string): ToValue | undefined {
+  if (!fieldOf(table.kind, "axes")) return undefined;
+  const axes = catalogue.table("axis");
+  return (record) => {
+    const axis = targetsOf(catalogue, table, "axes", record)[number - 1];
+    return axis === undefined ? undefined : (axes.text(slotOf("name", lang), axis) ?? undefined);
+  };
+}
+
+function axisValue(catalogue: ResolvedCatalogue, table: Table, number: number, lang: string): ToValue | undefined {
+  if (!fieldOf(table.kind, "values") || table.kind.of === undefined) return undefined;
+  const parents = catalogue.table(table.kind.of);
+  const values = catalogue.table("value");
+  return (record, parent) => {
+    const axis = targetsOf(catalogue, parents, "axes", parent)[number - 1];
+    const value =
+      axis === undefined
+        ? undefined
+        : targetsOf(catalogue, table, "values", record).find((row) => values.parent(row) === axis);
+    return value === undefined ? undefined : (values.text(slotOf("name", lang), value) ?? undefined);
+  };
+}
+
+function namedAxisValue(catalogue: ResolvedCatalogue, table: Table, name: string, lang: string): ToValue | undefined {
+  if (!fieldOf(table.kind, "values")) return undefined;
+  const axes = catalogue.table("axis");
+  const values = catalogue.table("value");
+  const slot = slotOf("name", lang);
+  return (record) => {
+    const value = targetsOf(catalogue, table, "values", record).find(
+      (row) => axes.text(slot, values.parent(row)) === name,
+    );
+    return value === undefined ? undefined : (values.text(slot, value) ?? undefined);
+  };
+}
+
+/** The paths of another column in another language; nothing where one of the nodes has no name in it. */
+function translatedPaths(
+  { catalogue, columns }: CellContext,
+  target: Extract<Target, { feeds: "naming" }>,
+  table: Table,
+): ToValue | undefined {
+  const beside = columns[target.beside]?.bindings[0]?.target;
+  if (beside?.feeds !== "reference" || !fieldOf(table.kind, beside.slot)) return undefined;
+  const to = catalogue.table(beside.spec.to);
+  const column = table.referenceColumn(beside.slot);
+  const cache = new Map<number, readonly string[]>();
+  const inOther = (reference: number): readonly string[] => {
+    let path = cache.get(reference);
+    if (path) return path;
+    const row = catalogue.pool.target.get(reference);
+    path = row === noReference ? [] : pathOf(catalogue, to, row, target.lang);
+    cache.set(reference, path);
+    return path;
+  };
+  return (record) => {
+    const paths = column.get(record).map(inOther);
+    if (paths.some((path) => path.length === 0 || path.includes(""))) return undefined;
+    return target.list ? paths : paths[0];
+  };
+}

@@ -1,0 +1,192 @@
+/**
+ * Writing: records of the catalogue into rows, by a layout: the same layout that reads them.
+ *
+ * A block is unrolled: the parent's own row or the first child's, a row for each child, and beside them the lanes, which lengthen
+ * the block where they are longer.
+ */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Table } from "../catalogue/table.js";
+import type { Findings } from "../finding.js";
+import type { Column, Lane, Layout } from "./layout.js";
+import { cellWriter, entryField, isPlainEntry, type CellContext, type ToCell } from "./write-cell.js";
+
+/** A row to write, and the records it shows: row numbers of the parent's and the child's table, -1 for none. */
+export interface WrittenRow {
+  readonly cells: readonly string[];
+  readonly parent: number;
+  readonly child: number;
+}
+
+export interface WriteOptions {
+  /** Rows of the parent's table (of the kind itself, where rows are one record each), in the order to write. */
+  readonly records: Iterable<number>;
+  /** Headers of the columns to write; all if left out. The layout's order stays. */
+  readonly columns?: ReadonlySet<string> | undefined;
+  /** Children to leave out. */
+  readonly skipChild?: ((row: number) => boolean) | undefined;
+  /** One row for each parent, without children and lanes. */
+  readonly parentsOnly?: boolean | undefined;
+}
+
+export function writtenHeaders(layout: Layout, columns: ReadonlySet<string> | undefined): string[] {
+  return layout.columns.map((column) => column.header).filter((header) => columns?.has(header) ?? true);
+}
+
+/** @returns rows without the header, lazily: findings come as rows are taken. */
+export function* writeRows(
+  catalogue: ResolvedCatalogue,
+  layout: Layout,
+  options: WriteOptions,
+  findings: Findings,
+): Generator<WrittenRow> {
+  const writer = new BlockWriter({ catalogue, columns: layout.columns, findings }, layout, options);
+  for (const record of options.records) yield* writer.block(record);
+}
+
+/** The lane's entries of one record, and how to show each. */
+interface LaneWriter {
+  readonly lane: Lane;
+  readonly entries: Table;
+  readonly columns: readonly { readonly at: number; readonly toCell: (entry: number) => string }[];
+}
+
+interface RecordWriter {
+  readonly cells: readonly (ToCell | undefined)[];
+  readonly lanes: readonly LaneWriter[];
+}
+
+type MutableRow = { cells: string[]; parent: number; child: number };
+
+class BlockWriter {
+  readonly #columns: readonly Column[];
+  readonly #parents: Table;
+  readonly #children: Table | undefined;
+  readonly #ofParent: RecordWriter;
+  readonly #ofChild: RecordWriter | undefined;
+  /** Position of the column that groups rows, and whether continuation rows show it too. */
+  readonly #group: number;
+  readonly #groupOnMore: boolean;
+
+  constructor(
+    readonly context: CellContext,
+    readonly layout: Layout,
+    readonly options: WriteOptions,
+  ) {
+    const { shape, lanes } = layout;
+    this.#columns = layout.columns.filter((column) => options.columns?.has(column.header) ?? true);
+    this.#parents = context.catalogue.table(shape.is === "flat" ? shape.kind.name : shape.parent.name);
+    this.#children = shape.is === "flat" ? undefined : context.catalogue.table(shape.child.name);
+    this.#ofParent = this.#recordWriter(this.#parents);
+    this.#ofChild = this.#children && this.#recordWriter(this.#children);
+    this.#group = shape.is === "grouped" ? this.#columns.findIndex((column) => column.header === shape.column) : -1;
+    this.#groupOnMore = shape.is === "grouped" && !lanes.some((lane) => lane.blankColumns.includes(shape.column));
+  }
+
+  *block(parent: number): Generator<WrittenRow> {
+    const { options, layout } = this;
+    const ownRow = layout.shape.is === "own-row";
+    const all = this.#children && !options.parentsOnly ? [...this.#children.childrenOf(parent)] : [];
+    const children = options.skipChild ? all.filter((row) => !options.skipChild!(row)) : all;
+    const single = children.length === 0;
+    const rows: MutableRow[] = [];
+    if (single || ownRow) {
+      rows.push(this.#parentRow(parent, single));
+      // The lanes of children run on a single's own row.
+      if (single) this.#addLanes(rows, rows.length - 1, this.#ofParent, parent, () => true);
+    }
+    const everyRow = layout.shape.is === "grouped" && layout.shape.everyRow;
+    for (const [place, child] of children.entries()) {
+      rows.push(this.#childRow(parent, child, !ownRow && (place === 0 || everyRow)));
+      this.#addLanes(rows, rows.length - 1, this.#ofChild!, child, (lane) => lane.of === "child");
+    }
+    if (!single) this.#addLanes(rows, 0, this.#ofParent, parent, (lane) => lane.of === "parent");
+    yield* rows;
+  }
+
+  #recordWriter(table: Table): RecordWriter {
+    return {
+      cells: this.#columns.map((column) =>
+        column.scope.is === "lane" ? undefined : cellWriter(this.context, column, table),
+      ),
+      lanes: this.options.parentsOnly ? [] : this.layout.lanes.flatMap((lane) => this.#laneWriter(lane, table) ?? []),
+    };
+  }
+
+  #laneWriter(lane: Lane, table: Table): LaneWriter | undefined {
+    if (!table.kind.entries?.[lane.entries]) return undefined;
+    const entries = this.context.catalogue.table(`${table.kind.name}.${lane.entries}`);
+    const columns = this.#columns.flatMap((column, at) => {
+      const binding = column.bindings[0]!;
+      if (column.scope.is !== "lane" || column.scope.lane !== lane.name || binding.target.feeds !== "entry") return [];
+      const read = entryField(this.context.catalogue, binding.target.field);
+      const toCell = (entry: number): string => {
+        const value = read(entries, entry);
+        const text = value === undefined ? "" : binding.codec.format(value);
+        return typeof text === "string" ? text : "";
+      };
+      return [{ at, toCell }];
+    });
+    return columns.length === 0 ? undefined : { lane, entries, columns };
+  }
+
+  #parentRow(parent: number, single: boolean): MutableRow {
+    const cells = this.#columns.map((column, at) => {
+      const fixed = this.#fixedCell(column, parent, false);
+      if (fixed !== undefined) return fixed;
+      return column.scope.is === "parent" || single ? (this.#ofParent.cells[at]?.(parent, parent) ?? "") : "";
+    });
+    return { cells, parent, child: -1 };
+  }
+
+  #childRow(parent: number, child: number, shared: boolean): MutableRow {
+    const cells = this.#columns.map((column, at) => {
+      const fixed = this.#fixedCell(column, parent, true);
+      if (fixed !== undefined) return fixed;
+      if (column.scope.is === "child") return this.#ofChild!.cells[at]?.(child, parent) ?? "";
+      return shared || at === this.#group ? (this.#ofParent.cells[at]?.(parent, parent) ?? "") : "";
+    });
+    return { cells, parent, child };
+  }
+
+  /** Cells that the shape itself fills: the marker, and the word that joins a child to its parent. */
+  #fixedCell(column: Column, parent: number, isChild: boolean): string | undefined {
+    const { shape } = this.layout;
+    if (shape.is !== "own-row") return undefined;
+    if (shape.marker?.column === column.header) return isChild ? shape.marker.child : shape.marker.parent;
+    if (shape.joined.by !== "reference" || shape.joined.column !== column.header) return undefined;
+    if (!isChild) return "";
+    const code = shape.joined.names === "code" ? this.#parents.text("code", parent) : undefined;
+    return code ?? this.#parents.key(parent);
+  }
+
+  /** Puts a record's lane entries on rows from `start` on, with continuation rows where there are too few. */
+  #addLanes(
+    rows: MutableRow[],
+    start: number,
+    writer: RecordWriter,
+    record: number,
+    applies: (lane: Lane) => boolean,
+  ): void {
+    for (const { lane, entries, columns } of writer.lanes) {
+      if (!applies(lane)) continue;
+      let at = start;
+      for (const entry of entries.childrenOf(record)) {
+        if (!isLaneEntry(entries, entry, lane)) continue;
+        const row = (rows[at++] ??= this.#continuation(rows[rows.length - 1]!));
+        for (const column of columns) row.cells[column.at] = column.toCell(entry);
+      }
+    }
+  }
+
+  #continuation(above: MutableRow): MutableRow {
+    const cells = this.#columns.map((_, at) => (at === this.#group && this.#groupOnMore ? above.cells[at]! : ""));
+    return { ...above, cells };
+  }
+}
+
+/** A lane takes the entries with its constants that have more to their key than those. */
+export function isLaneEntry(entries: Table, row: number, lane: Lane): boolean {
+  const constantsFit = Object.entries(lane.constants).every(([field, value]) => entries.text(field, row) === value);
+  return constantsFit && !isPlainEntry(entries, row, lane.constants, "");
+}

@@ -1,0 +1,37 @@
+/** Where something stands in what we were given. Lines count from 1; a line is a physical line of the file. */
+
+export interface Place {
+  readonly file: string;
+  readonly line?: number;
+  /** Column of characters on the line, from 1: for files people write by hand (layouts, targets, projects). */
+  readonly char?: number;
+  /** The header of the column, for cells. */
+  readonly column?: string;
+  readonly record?: RecordName;
+}
+
+export interface RecordName {
+  readonly kind: string;
+  readonly key: string;
+}
+
+/** `file:line:char [column]`, as short as what is known. */
+export function formatPlace(place: Place): string {
+  const spot = [place.file, place.line, place.char].filter((part) => part !== undefined).join(":");
+  return place.column === undefined ? spot : `${spot} [${place.column}]`;
+}
+
+/** Source order: by file, line, column, code unit by code unit. */
+export function comparePlaces(a: Place | undefined, b: Place | undefined): number {
+  return (
+    compareText(a?.file ?? "", b?.file ?? "") ||
+    (a?.line ?? 0) - (b?.line ?? 0) ||
+    (a?.char ?? 0) - (b?.char ?? 0) ||
+    compareText(a?.column ?? "", b?.column ?? "")
+  );
+}
+
+/** By code units, the same on every machine. */
+export function compareText(a: string, b: string): number {
+  return a < b ? -1 : a > b ? 1 : 0;
+}

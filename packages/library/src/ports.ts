@@ -1,0 +1,21 @@
+/** What the library needs of the world around it. The Node versions are in `node/`; tests and browsers bring their own. */
+
+import type { Finding } from "./finding.js";
+
+export interface FilesPort {
+  /** The file's bytes in chunks, or the finding why there are none. Paths are as the project says them. */
+  readonly read: (
+    path: string,
+  ) => Promise<
+    { readonly ok: true; readonly bytes: AsyncIterable<Uint8Array> } | { readonly ok: false; readonly finding: Finding }
+  >;
+  /** Names and sizes of the files in a folder, by code units; empty if there is no such folder. */
+  readonly list: (folder: string) => Promise<readonly { readonly name: string; readonly bytes: number }[]>;
+}
+
+export interface Hasher {
+  readonly update: (bytes: Uint8Array) => void;
+  /** Lower-case hexadecimal. */
+  readonly digest: () => string;
+}
+export type Sha256 = () => Hasher;

@@ -1,0 +1,52 @@
+/** Who has which code, over all kinds that can be sold. */
+
+import type { Catalogue } from "../catalogue/catalogue.js";
+import type { Table } from "../catalogue/table.js";
+
+export interface RecordAt {
+  readonly table: Table;
+  readonly row: number;
+}
+
+export class CodeIndex {
+  readonly #tables: readonly Table[];
+  readonly #first = new Map<string, number>();
+  /** Codes that more than one record has, with all of them in order. */
+  readonly repeated = new Map<string, RecordAt[]>();
+
+  constructor(catalogue: Catalogue) {
+    this.#tables = catalogue.kinds.roots
+      .filter((kind) => kind.fields.some((field) => field.name === "code"))
+      .map((kind) => catalogue.table(kind.name));
+    this.#tables.forEach((table, which) => {
+      const column = table.texts.get("code");
+      if (!column) return;
+      for (let row = 0; row < table.size; row++) {
+        const code = column.get(row);
+        if (typeof code !== "string") continue;
+        const known = this.#first.get(code);
+        if (known === undefined) this.#first.set(code, row * this.#tables.length + which);
+        else this.#repeat(code, known, { table, row });
+      }
+    });
+  }
+
+  #repeat(code: string, first: number, again: RecordAt): void {
+    const all = this.repeated.get(code) ?? [this.#decode(first)];
+    all.push(again);
+    this.repeated.set(code, all);
+  }
+
+  #decode(number: number): RecordAt {
+    return { table: this.#tables[number % this.#tables.length]!, row: Math.floor(number / this.#tables.length) };
+  }
+
+  find(code: string): RecordAt | undefined {
+    const found = this.#first.get(code);
+    return found === undefined ? undefined : this.#decode(found);
+  }
+
+  codes(): IterableIterator<string> {
+    return this.#first.keys();
+  }
+}

@@ -1,0 +1,57 @@
+/** Records by their name in a language, within what contains them: the categories below a category, the values of an axis. */
+
+import type { Catalogue } from "../catalogue/catalogue.js";
+import { noReference } from "../catalogue/reference-pool.js";
+import { slotOf, type Table } from "../catalogue/table.js";
+
+/** Anywhere: names are looked for without regard to what contains the record. */
+export const anywhere = -2;
+
+export class NameIndex {
+  readonly #rows = new Map<string, number[]>();
+  readonly #slot: string;
+  readonly #table: Table;
+
+  /** @param by how records are contained: nodes of a tree, children of their kind's parent, or regardless. */
+  constructor(
+    readonly catalogue: Catalogue,
+    kind: string,
+    lang: string,
+    readonly by: "tree" | "parent" | "anywhere",
+  ) {
+    this.#table = catalogue.table(kind);
+    this.#slot = slotOf("name", lang);
+    for (let row = 0; row < this.#table.size; row++) this.add(row);
+  }
+
+  add(row: number): void {
+    const name = this.#table.text(this.#slot, row);
+    if (typeof name !== "string") return;
+    const container = this.#container(row);
+    if (container === undefined) return;
+    const key = `${container}\u0000${name}`;
+    const rows = this.#rows.get(key);
+    if (rows) rows.push(row);
+    else this.#rows.set(key, [row]);
+  }
+
+  /** @returns undefined while the record's own parent is not resolved. */
+  #container(row: number): number | undefined {
+    if (this.by === "anywhere") return anywhere;
+    if (this.by === "parent") return this.#table.parent(row);
+    const parent = this.#table.references.get("parent")?.first(row) ?? noReference;
+    if (parent === noReference) return noReference;
+    const target = this.catalogue.pool.target.get(parent);
+    return target === noReference ? undefined : target;
+  }
+
+  find(container: number, name: string): readonly number[] {
+    return this.#rows.get(`${container}\u0000${name}`) ?? [];
+  }
+
+  /** Names within a container, for suggestions. */
+  *names(container: number): Generator<string> {
+    const prefix = `${container}\u0000`;
+    for (const key of this.#rows.keys()) if (key.startsWith(prefix)) yield key.slice(prefix.length);
+  }
+}

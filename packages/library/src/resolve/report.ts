@@ -1,0 +1,90 @@
+/** Saying of each reference that names nothing, or too much, where it stands and what comes nearest. */
+
+import { distance } from "fastest-levenshtein";
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { noReference } from "../catalogue/reference-pool.js";
+import type { Table } from "../catalogue/table.js";
+import { finding, type Findings } from "../finding.js";
+import { compareText } from "../place.js";
+import type { Resolver } from "./resolve.js";
+
+const maxCandidates = 20_000;
+
+export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver, findings: Findings): void {
+  const { pool } = catalogue;
+  let open = false;
+  for (let number = 0; number < pool.size && !open; number++) open = pool.target.get(number) === noReference;
+  if (!open) return;
+  const nearest = new Map<number, string[]>();
+  for (const table of catalogue.tables)
+    for (const [field, column] of table.references)
+      for (let row = 0; row < table.size; row++)
+        for (const number of column.get(row))
+          if (pool.target.get(number) === noReference) report(table, field, row, number);
+
+  function report(table: Table, field: string, row: number, number: number): void {
+    // The outermost open reference is the cause; what lies within it is a consequence.
+    let cause = number;
+    for (let at = number; at !== noReference; at = pool.within(at)) if (pool.target.get(at) === noReference) cause = at;
+    const spec = pool.spec(cause);
+    const place = catalogue.place(table, row, fieldInSheet(table, field, row));
+    const text = pool.texts(number).join(" / ");
+    const rows = resolver.ambiguous.get(cause);
+    if (rows) {
+      const to = catalogue.table(spec.to);
+      const candidates = rows.map((candidate) => to.key(candidate));
+      findings.add(
+        finding(
+          "resolve/ambiguous",
+          { to: spec.to, by: byWords(spec), text, candidates },
+          place,
+          rows.map((candidate) => catalogue.place(to, candidate)),
+        ),
+      );
+      return;
+    }
+    let near = nearest.get(cause);
+    if (!near) nearest.set(cause, (near = nearestTexts(pool.text(cause), candidatesFor(cause))));
+    const facts = { to: spec.to, by: byWords(spec), text, unknown: pool.text(cause), nearest: near };
+    findings.add(finding(spec.missing === "hold" ? "resolve/held" : "resolve/dangling", facts, place));
+  }
+
+  function candidatesFor(number: number): Iterable<string> {
+    const spec = pool.spec(number);
+    if (spec.by === "code") return resolver.codes.codes();
+    if (spec.by === "key") return catalogue.table(spec.to).keys();
+    const within = pool.within(number);
+    const container = within === noReference ? (spec.inTree ? noReference : -2) : pool.target.get(within);
+    return resolver.names(spec, within !== noReference).names(container);
+  }
+
+  /** The field as the sheet's headers know it: for an entry, with the collection and its constant. */
+  function fieldInSheet(table: Table, field: string, row: number): string {
+    if (!table.kind.entryKey) return field;
+    const constant = table.text(table.kind.entryKey[0]!, row);
+    const collection = table.name.slice(table.name.indexOf(".") + 1);
+    return `${collection}${typeof constant === "string" ? `(${constant})` : ""}.${field}`;
+  }
+}
+
+const byWords = (spec: { readonly by: string; readonly lang: string | undefined }): string =>
+  spec.lang === undefined ? spec.by : `${spec.by}@${spec.lang}`;
+
+/** At most three, nearest first; the same but for case and spaces counts as nearest of all. */
+function nearestTexts(text: string, candidates: Iterable<string>): string[] {
+  const fold = (one: string) => one.toLowerCase().replace(/\s+/g, " ").trim();
+  const wanted = fold(text);
+  const most = Math.max(2, Math.ceil(text.length / 3));
+  const near: { candidate: string; apart: number }[] = [];
+  let seen = 0;
+  for (const candidate of candidates) {
+    if (++seen > maxCandidates) break;
+    if (Math.abs(candidate.length - text.length) > most) continue;
+    const apart = distance(wanted, fold(candidate));
+    if (apart <= most) near.push({ candidate, apart });
+  }
+  return near
+    .sort((a, b) => a.apart - b.apart || compareText(a.candidate, b.candidate))
+    .slice(0, 3)
+    .map((one) => one.candidate);
+}

@@ -1,0 +1,180 @@
+/**
+ * Resolving: which record each reference means. Each different reference is looked up once, however many rows hold it.
+ *
+ * In: the catalogue as read. Out: the same catalogue with targets, the records that were created because a layout said so, findings.
+ *
+ * A reference within another (the node of a path, a value of an axis) is looked up below the other's target. Records that have
+ * to be made are made last, so that what is merely given later is found first.
+ */
+
+import type { Catalogue, ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
+import { slotOf } from "../catalogue/table.js";
+import { finding, type Findings } from "../finding.js";
+import type { RecordName } from "../place.js";
+import { CodeIndex } from "./code-index.js";
+import { anywhere, NameIndex } from "./name-index.js";
+import { reportDangling } from "./report.js";
+
+export interface Resolution {
+  readonly catalogue: ResolvedCatalogue;
+  /** Records that no sheet gives, but a reference names: axes, values, brands, category paths. */
+  readonly created: readonly RecordName[];
+}
+
+const maxPasses = 100;
+
+export function resolveReferences(catalogue: Catalogue, findings: Findings): Resolution {
+  const resolver = new Resolver(catalogue);
+  resolver.resolveByIdentity();
+  for (let pass = 0; pass < maxPasses && resolver.resolveByName(); pass++);
+  const created = resolver.create();
+  applyNamings(catalogue, findings);
+  const result = catalogue as ResolvedCatalogue;
+  reportDangling(result, resolver, findings);
+  reportCreated(created, findings);
+  return { catalogue: result, created };
+}
+
+export class Resolver {
+  readonly ambiguous = new Map<number, readonly number[]>();
+  readonly #indexes = new Map<string, NameIndex>();
+  #codes: CodeIndex | undefined;
+
+  constructor(readonly catalogue: Catalogue) {}
+
+  get codes(): CodeIndex {
+    return (this.#codes ??= new CodeIndex(this.catalogue));
+  }
+
+  /** The index that a reference by name is looked up in. */
+  names(spec: ReferenceSpec, isWithin: boolean): NameIndex {
+    const by = spec.inTree ? "tree" : isWithin ? "parent" : "anywhere";
+    const key = `${spec.to} ${spec.lang} ${by}`;
+    let index = this.#indexes.get(key);
+    if (!index) this.#indexes.set(key, (index = new NameIndex(this.catalogue, spec.to, spec.lang!, by)));
+    return index;
+  }
+
+  resolveByIdentity(): void {
+    const { pool } = this.catalogue;
+    for (let number = 0; number < pool.size; number++) {
+      const spec = pool.spec(number);
+      if (spec.by === "key")
+        pool.target.set(number, this.catalogue.table(spec.to).find(pool.text(number)) ?? noReference);
+      if (spec.by === "code") pool.target.set(number, this.#byCode(spec.to, pool.text(number)));
+    }
+  }
+
+  /** A code of a variant names the variant's product, where a product is wanted. */
+  #byCode(to: string, code: string): number {
+    const found = this.codes.find(code);
+    if (!found) return noReference;
+    if (found.table.kind.name === to) return found.row;
+    return found.table.kind.of === to ? found.table.parent(found.row) : noReference;
+  }
+
+  /** One pass over the names that are still open. @returns whether any was found: then parents may be known that were not before. */
+  resolveByName(): boolean {
+    const { pool } = this.catalogue;
+    this.#indexes.clear();
+    let found = false;
+    for (let number = 0; number < pool.size; number++) {
+      if (pool.spec(number).by !== "name" || pool.target.get(number) !== noReference) continue;
+      found = this.#lookUp(number) || found;
+    }
+    return found && this.catalogue.table("category").references.has("parent");
+  }
+
+  #container(number: number): number | undefined {
+    const { pool } = this.catalogue;
+    const within = pool.within(number);
+    if (within === noReference) return pool.spec(number).inTree ? noReference : anywhere;
+    const target = pool.target.get(within);
+    return target === noReference ? undefined : target;
+  }
+
+  #lookUp(number: number): boolean {
+    const { pool } = this.catalogue;
+    const container = this.#container(number);
+    if (container === undefined) return false;
+    const rows = this.names(pool.spec(number), pool.within(number) !== noReference).find(container, pool.text(number));
+    if (rows.length > 1) this.ambiguous.set(number, rows);
+    if (rows.length !== 1) return false;
+    pool.target.set(number, rows[0]!);
+    return true;
+  }
+
+  /** Makes the records that are missing and may be made, outer ones first. */
+  create(): RecordName[] {
+    const { pool } = this.catalogue;
+    const created: RecordName[] = [];
+    this.#indexes.clear();
+    const before = pool.size;
+    for (let number = 0; number < before; number++) {
+      const spec = pool.spec(number);
+      if (
+        spec.by !== "name" ||
+        spec.missing !== "create" ||
+        pool.target.get(number) !== noReference ||
+        this.ambiguous.has(number)
+      )
+        continue;
+      if (this.#container(number) === undefined || this.#lookUp(number)) continue;
+      created.push(this.#make(number, spec));
+    }
+    return created;
+  }
+
+  #make(number: number, spec: ReferenceSpec): RecordName {
+    const { catalogue } = this;
+    const { pool } = catalogue;
+    const table = catalogue.table(spec.to);
+    const container = this.#container(number)!;
+    const met = pool.met(number);
+    const contained = container >= 0;
+    const row = table.append(met.sheet, met.line, contained && table.kind.of !== undefined ? container : -1);
+    const above = contained ? `${catalogue.table(table.kind.of ?? spec.to).key(container)}/` : "";
+    const { key } = table.nameRecord(row, `${above}${pool.text(number)}`);
+    table.setText(slotOf("name", spec.lang), row, pool.text(number));
+    if (spec.inTree && contained) table.referenceColumn("parent").set(row, [pool.toRow(spec.to, container, met)]);
+    pool.target.set(number, row);
+    this.names(spec, pool.within(number) !== noReference).add(row);
+    return { kind: spec.to, key };
+  }
+}
+
+/** Gives records the names that rows which only refer to them have for them in further languages. */
+function applyNamings(catalogue: Catalogue, findings: Findings): void {
+  const { pool } = catalogue;
+  for (const { reference, lang, name, met } of catalogue.namings) {
+    const row = pool.target.get(reference);
+    if (row === noReference) continue;
+    const table = catalogue.table(pool.spec(reference).to);
+    const slot = slotOf("name", lang);
+    const own = table.text(slot, row);
+    if (own === undefined) table.setText(slot, row, name);
+    else if (own !== name) {
+      const place = {
+        file: catalogue.sheets[met.sheet]!.file,
+        line: met.line,
+        record: { kind: table.kind.name, key: table.key(row) },
+      };
+      findings.add(
+        finding(
+          "resolve/names-disagree",
+          { kind: table.kind.name, key: table.key(row), lang, here: name, first: own ?? "" },
+          place,
+          [catalogue.place(table, row, slot)],
+        ),
+      );
+    }
+  }
+}
+
+function reportCreated(created: readonly RecordName[], findings: Findings): void {
+  for (const kind of new Set(created.map((one) => one.kind))) {
+    const keys = created.filter((one) => one.kind === kind).map((one) => one.key);
+    findings.add(finding("resolve/created", { kind, count: keys.length, examples: keys.slice(0, 5) }));
+  }
+}
