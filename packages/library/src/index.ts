@@ -1,1 +1,74 @@
-export {};
+/**
+ * Zest Tier: from suppliers' files to import files, checked, ordered, rehearsed.
+ *
+ * The stages, in the order of the way through; each is a pure function over plain data. What needs files or hashes gets them through
+ * ports: `zest-tier/node` has those of Node.
+ */
+
+// The words.
+export { Kinds, builtInKinds, type FieldSpec, type KindSpec, type Missing, type Tie } from "./kind.js";
+export { formatPlace, type Place, type RecordName } from "./place.js";
+export { describeFinding, finding, Findings, type Finding, type FindingCode, type Severity } from "./finding.js";
+export { findingTable } from "./finding-table.js";
+export type { FilesPort, Hasher, Sha256 } from "./ports.js";
+
+// Files to rows, and back.
+export { decodeText } from "./formats/decode.js";
+export { readCsv, type CsvOptions, type RowBatch } from "./formats/csv-read.js";
+export { csvLine } from "./formats/csv-write.js";
+export { writeZip } from "./formats/zip-write.js";
+
+// Rows to records, and back.
+export { parseGiven, type Given } from "./given/yaml.js";
+export { givenLayout } from "./layout/schema.js";
+export { compileLayout } from "./layout/compile.js";
+export type { Layout } from "./layout/layout.js";
+export { SheetReader, type ReadCounts } from "./layout/read.js";
+export { writeRows, writtenHeaders, type WrittenRow } from "./layout/write.js";
+export { Catalogue, targetsOf, type ResolvedCatalogue } from "./catalogue/catalogue.js";
+
+// Records to a catalogue, checked.
+export { resolveReferences, type Resolution } from "./resolve/resolve.js";
+export { CodeIndex } from "./resolve/code-index.js";
+export { checkCatalogue } from "./check/rules.js";
+export { barcodeProblem } from "./check/gtin.js";
+
+// Targets.
+export { parseTarget, type Target, type TargetFile } from "./target/target.js";
+export { givenTarget } from "./target/schema.js";
+
+// The order.
+export { planImport, type Plan, type Step, type UploadStep } from "./plan/plan.js";
+export { verifyPlan } from "./plan/verify.js";
+export { findSequence, type Placement } from "./plan/sequence.js";
+export { needsGraph, orderByNeeds } from "./plan/graph.js";
+
+// The upload.
+export {
+  buildUpload,
+  prepareBuild,
+  stoppingErrors,
+  type BuildInput,
+  type Upload,
+  type UploadSink,
+} from "./build/build.js";
+export { nothingHeldBack, type HeldBack } from "./build/hold-back.js";
+
+// The proof.
+export { rehearse, meantByTarget, placed, type PlacedDifference, type Verdict } from "./rehearse/rehearse.js";
+export { readbackSnapshot } from "./rehearse/readback.js";
+export { compareSnapshots, pathKey, type Difference, type Snapshot } from "./rehearse/snapshot.js";
+export { hiddenProducts, type Hidden } from "./rehearse/visible.js";
+export type { Outcome, RehearsedFile, RehearsedRow } from "./rehearse/machine.js";
+
+// A whole project.
+export {
+  loadProject,
+  readProject,
+  readSource,
+  type Progress,
+  type Project,
+  type ReadProject,
+  type Source,
+} from "./project/project.js";
+export { givenProject } from "./project/schema.js";

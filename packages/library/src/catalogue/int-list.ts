@@ -20,6 +20,11 @@ export class IntList {
     this.#items[at] = item;
   }
 
+  /** The items themselves; valid until the next change. */
+  toArray(): Int32Array {
+    return this.#items.subarray(0, this.length);
+  }
+
   #grow(size: number): void {
     const larger = new Int32Array(size);
     larger.set(this.#items);

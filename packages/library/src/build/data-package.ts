@@ -1,0 +1,93 @@
+/** The upload's manifest: a Frictionless Data Package (version 1) with a Table Schema for each file of rows. */
+
+import type { Codec } from "../codecs/codec.js";
+import type { Column } from "../layout/layout.js";
+import type { Plan } from "../plan/plan.js";
+import type { ColumnRule, Slot } from "../target/schema.js";
+import type { Target, TargetFile } from "../target/target.js";
+
+export interface PackedFile {
+  readonly name: string;
+  readonly bytes: number;
+  readonly sha256: string;
+  /** Rows without the header; for pictures, how many. */
+  readonly rows: number;
+  /** For files of rows. */
+  readonly slot?: Slot | undefined;
+}
+
+export function dataPackage(project: string, target: Target, plan: Plan, files: readonly PackedFile[]): string {
+  const creating = files.filter((file) => file.slot?.mode === "create");
+  const resources = files.map((file) =>
+    resource(file, target, file.slot?.mode === "update" && creating.length === 1 ? creating[0] : undefined),
+  );
+  const steps = plan.steps.map(({ number, is, title }) => ({ number, is, title }));
+  const content = {
+    profile: "data-package",
+    name: project.toLowerCase().replace(/[^a-z0-9._-]+/g, "-"),
+    title: `${project} for ${target.name}`,
+    target: { name: target.name, version: target.version },
+    steps,
+    resources,
+  };
+  return `${JSON.stringify(content, null, 2)}\n`;
+}
+
+function resource(file: PackedFile, target: Target, created: PackedFile | undefined): object {
+  const common = { name: resourceName(file.name), path: file.name, bytes: file.bytes, hash: `sha256:${file.sha256}` };
+  if (!file.slot) return { ...common, format: file.name.slice(file.name.lastIndexOf(".") + 1) };
+  const of = target.files.get(file.slot.file)!;
+  const { csv, columns } = of.layout;
+  const shown = columns.filter((column) => file.slot!.columns?.includes(column.header) ?? true);
+  const key = of.importer["parent by"];
+  const foreignKeys = created && [{ fields: key, reference: { resource: resourceName(created.name), fields: key } }];
+  return {
+    ...common,
+    profile: "tabular-data-resource",
+    format: "csv",
+    mediatype: "text/csv",
+    encoding: csv.encoding,
+    rows: file.rows,
+    slot: file.slot.name,
+    dialect: {
+      delimiter: csv.delimiter ?? ",",
+      lineTerminator: csv.lineEnd,
+      quoteChar: '"',
+      doubleQuote: true,
+      header: true,
+    },
+    schema: {
+      fields: shown.map((column) => tableField(column, of)),
+      missingValues: [""],
+      ...(foreignKeys ? { foreignKeys } : {}),
+    },
+  };
+}
+
+const resourceName = (file: string): string => file.slice(0, file.lastIndexOf(".")).toLowerCase();
+
+function tableField({ header, bindings }: Column, file: TargetFile): object {
+  const { codec, name } = bindings[0]!;
+  const constraints = constraintsOf(file.rules.get(header));
+  return {
+    name: header,
+    ...typeOf(codec),
+    description: `${name}: ${codec.takes}`,
+    ...(Object.keys(constraints).length > 0 ? { constraints } : {}),
+  };
+}
+
+function typeOf(codec: Codec): object {
+  if (codec.takes.startsWith("a decimal"))
+    return codec.takes.includes("comma") ? { type: "number", decimalChar: "," } : { type: "number" };
+  return { type: codec.takes === "a whole number" ? "integer" : "string" };
+}
+
+function constraintsOf(rule: ColumnRule | undefined): Record<string, unknown> {
+  const most = rule?.["characters at most"];
+  return {
+    ...(most === undefined ? {} : { maxLength: most }),
+    ...(rule?.from === undefined ? {} : { minimum: rule.from }),
+    ...(rule?.to === undefined ? {} : { maximum: rule.to }),
+  };
+}

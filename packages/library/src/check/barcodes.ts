@@ -1,0 +1,18 @@
+/** Barcodes: right digits, right check digit, no leading zeros lost. */
+
+import { barcodeProblem } from "./gtin.js";
+import { finding } from "../finding.js";
+import type { Rule } from "./rule.js";
+
+export const checkBarcodes: Rule = ({ catalogue, findings }) => {
+  for (const table of [catalogue.table("product"), catalogue.table("variant")]) {
+    const column = table.texts.get("barcode");
+    if (!column) continue;
+    for (let row = 0; row < table.size; row++) {
+      const barcode = column.get(row);
+      const problem = typeof barcode === "string" ? barcodeProblem(barcode) : undefined;
+      if (problem !== undefined)
+        findings.add(finding("check/barcode", { barcode: barcode!, problem }, catalogue.place(table, row, "barcode")));
+    }
+  }
+};

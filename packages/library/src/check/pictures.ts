@@ -1,0 +1,24 @@
+/** Pictures: each file that is named is there; files that nobody names are said. */
+
+import { finding } from "../finding.js";
+import type { Rule } from "./rule.js";
+
+export const checkPictures: Rule = ({ catalogue, pictures, findings }) => {
+  if (!pictures) return;
+  const used = new Set<string>();
+  for (const name of ["product.pictures", "variant.pictures"]) {
+    const table = catalogue.table(name);
+    for (let row = 0; row < table.size; row++) {
+      const file = table.text("file", row);
+      if (typeof file !== "string") continue;
+      used.add(file);
+      const role = table.text("role", row);
+      const field = typeof role === "string" ? `pictures(${role}).file` : "pictures.file";
+      if (!pictures.has(file))
+        findings.add(finding("check/picture-missing", { file }, catalogue.place(table, row, field)));
+    }
+  }
+  const unused = [...pictures].filter((file) => !used.has(file));
+  if (unused.length > 0)
+    findings.add(finding("check/picture-unused", { count: unused.length, examples: unused.slice(0, 5) }));
+};

@@ -1,0 +1,15 @@
+/** What every rule of the catalogue itself gets. A new rule is a file beside this one, listed in `rules.ts`. */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Findings } from "../finding.js";
+import type { CodeIndex } from "../resolve/code-index.js";
+
+export interface CheckContext {
+  readonly catalogue: ResolvedCatalogue;
+  readonly codes: CodeIndex;
+  /** Names of the picture files that are there; undefined when no picture folder was given. */
+  readonly pictures: ReadonlySet<string> | undefined;
+  readonly findings: Findings;
+}
+
+export type Rule = (context: CheckContext) => void;

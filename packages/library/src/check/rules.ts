@@ -1,0 +1,23 @@
+/** All rules of the catalogue itself, in the order in which they run; findings are put in source order afterwards. */
+
+import { checkBarcodes } from "./barcodes.js";
+import { checkCodes } from "./codes.js";
+import { checkPictures } from "./pictures.js";
+import { checkPrices } from "./prices.js";
+import { checkRelations } from "./relations.js";
+import type { CheckContext, Rule } from "./rule.js";
+import { checkLookAlikeValues, checkVariantValues } from "./values.js";
+
+const rules: readonly Rule[] = [
+  checkCodes,
+  checkVariantValues,
+  checkLookAlikeValues,
+  checkPrices,
+  checkBarcodes,
+  checkPictures,
+  checkRelations,
+];
+
+export function checkCatalogue(context: CheckContext): void {
+  for (const rule of rules) rule(context);
+}

@@ -1,0 +1,27 @@
+/** What the library needs of Node: files, hashes, and the targets that it ships. Browsers bring their own. */
+
+import { createHash } from "node:crypto";
+import { readdir, readFile } from "node:fs/promises";
+import type { Sha256 } from "../ports.js";
+
+export { folderSink, nodeFiles } from "./files.js";
+
+export const nodeSha256: Sha256 = () => {
+  const hash = createHash("sha256");
+  return { update: (bytes) => void hash.update(bytes), digest: () => hash.digest("hex") };
+};
+
+const shipped = new URL("../../../targets/", import.meta.url);
+
+/** The text of a target that comes with Zest Tier; undefined if there is none of that name. */
+export async function shippedTarget(name: string): Promise<string | undefined> {
+  const names = await shippedTargetNames();
+  return names.includes(name) ? readFile(new URL(`${name}.yaml`, shipped), "utf8") : undefined;
+}
+
+export async function shippedTargetNames(): Promise<string[]> {
+  return (await readdir(shipped))
+    .filter((file) => file.endsWith(".yaml"))
+    .map((file) => file.slice(0, -5))
+    .sort();
+}

@@ -1,0 +1,66 @@
+/** The references of a catalogue as the plan sees them: from which record to which, by which field, how tightly. */
+
+import { referenceFields, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { noReference } from "../catalogue/reference-pool.js";
+import type { KindSpec, Tie } from "../kind.js";
+
+/** A referring field of a root kind: its own, or one of its entries'. Known by `kind.field`, or `kind.entries`. */
+export interface ReferenceField {
+  readonly name: string;
+  readonly kind: string;
+  readonly to: string;
+  readonly tie: Tie;
+}
+
+/** All referring fields of the kinds that have records, the containing one of children included. */
+export function referenceFieldsOf(catalogue: ResolvedCatalogue): ReferenceField[] {
+  return catalogue.kinds.roots.flatMap((kind) => {
+    const own = referenceFields(kind).map(({ name, to, tie }) => ({
+      name: `${kind.name}.${name}`,
+      kind: kind.name,
+      to,
+      tie,
+    }));
+    const contained =
+      kind.of === undefined
+        ? []
+        : [{ name: `${kind.name}.${kind.of}`, kind: kind.name, to: kind.of, tie: "containing" as const }];
+    const ofEntries = Object.entries(kind.entries ?? {}).flatMap(([entries, embedded]) =>
+      referenceFields(catalogue.kinds.get(embedded)).map(({ to, tie }) => ({
+        name: `${kind.name}.${entries}`,
+        kind: kind.name,
+        to,
+        tie,
+      })),
+    );
+    return [...contained, ...own, ...ofEntries];
+  });
+}
+
+/** Calls `see` with each pair of rows, in the tables of the field's kind and of what it refers to. */
+export function eachReference(
+  catalogue: ResolvedCatalogue,
+  field: ReferenceField,
+  see: (from: number, to: number) => void,
+): void {
+  const kind: KindSpec = catalogue.kinds.get(field.kind);
+  const table = catalogue.table(kind.name);
+  const part = field.name.slice(kind.name.length + 1);
+  const { target } = catalogue.pool;
+  if (part === kind.of) {
+    for (let row = 0; row < table.size; row++) see(row, table.parent(row));
+    return;
+  }
+  const embedded = kind.entries?.[part];
+  const holder = embedded === undefined ? table : catalogue.table(field.name);
+  const fields =
+    embedded === undefined ? [part] : referenceFields(catalogue.kinds.get(embedded)).map((one) => one.name);
+  for (const name of fields) {
+    const column = holder.references.get(name);
+    if (!column) continue;
+    for (let row = 0; row < holder.size; row++) {
+      const owner = embedded === undefined ? row : holder.parent(row);
+      for (const number of column.get(row)) if (target.get(number) !== noReference) see(owner, target.get(number));
+    }
+  }
+}

@@ -1,0 +1,161 @@
+/**
+ * A project: the sources with their layouts, the pictures, the targets. Here the stages are put together.
+ *
+ *   files ─▸ rows ─layout▸ records ─resolve▸ catalogue ─check▸ findings ─▸ plan ─▸ upload
+ */
+
+import { Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { checkCatalogue } from "../check/rules.js";
+import { finding, type Findings } from "../finding.js";
+import { decodeText } from "../formats/decode.js";
+import { readCsv } from "../formats/csv-read.js";
+import { parseGiven } from "../given/yaml.js";
+import { Kinds } from "../kind.js";
+import { compileLayout } from "../layout/compile.js";
+import type { Layout } from "../layout/layout.js";
+import { SheetReader, type ReadCounts } from "../layout/read.js";
+import { givenLayout } from "../layout/schema.js";
+import type { RecordName } from "../place.js";
+import type { FilesPort } from "../ports.js";
+import { CodeIndex } from "../resolve/code-index.js";
+import { resolveReferences } from "../resolve/resolve.js";
+import { parseTarget, type Target } from "../target/target.js";
+import { givenProject } from "./schema.js";
+
+export interface Source {
+  readonly file: string;
+  readonly layout: Layout;
+}
+
+export interface Project {
+  readonly name: string;
+  readonly kinds: Kinds;
+  readonly sources: readonly Source[];
+  /** The folder of the pictures, as the project says it. */
+  readonly pictures: string | undefined;
+  readonly targets: readonly Target[];
+}
+
+/** Said while long work goes on: what is being done, and how much of it is done, from 0 to 1 where that is known. */
+export type Progress = (what: string, bytes: number) => void;
+
+export interface ReadProject {
+  readonly catalogue: ResolvedCatalogue;
+  readonly created: readonly RecordName[];
+  /** By source, in their order: what became of its rows. */
+  readonly counts: readonly ReadCounts[];
+  readonly pictureNames: ReadonlySet<string> | undefined;
+}
+
+const targetFile = /\.ya?ml$|\.json$/;
+
+/**
+ * Loads a project file with the layouts and targets that it names.
+ *
+ * @param shippedTarget the text of a target that comes with Zest Tier, by its name; undefined if there is none.
+ * @returns undefined when anything in these files is wrong; `findings` says what.
+ */
+export async function loadProject(
+  path: string,
+  files: FilesPort,
+  shippedTarget: (name: string) => Promise<string | undefined>,
+  findings: Findings,
+): Promise<Project | undefined> {
+  const text = await readText(path, files, findings);
+  const given = text === undefined ? undefined : parseGiven(text, path, givenProject, findings);
+  if (!given) return undefined;
+  const kinds = new Kinds();
+  const sources: Source[] = [];
+  for (const { file, layout } of given.value.sources) {
+    const compiled = await loadLayout(layout, kinds, files, findings);
+    if (compiled) sources.push({ file, layout: compiled });
+  }
+  const targets: Target[] = [];
+  for (const [at, { target }] of given.value.targets.entries()) {
+    const isFile = targetFile.test(target);
+    const targetText = isFile ? await readText(target, files, findings) : await shippedTarget(target);
+    if (targetText === undefined) {
+      if (!isFile)
+        findings.add(
+          finding(
+            "project/mistake",
+            { problem: `there is no target "${target}"`, nearest: undefined },
+            given.at("targets", at, "target"),
+          ),
+        );
+      continue;
+    }
+    const parsed = parseTarget(targetText, isFile ? target : `${target} (shipped)`, kinds, findings);
+    if (parsed) targets.push(parsed);
+  }
+  if (sources.length < given.value.sources.length || targets.length < given.value.targets.length) return undefined;
+  return { name: given.value.project, kinds, sources, pictures: given.value.pictures, targets };
+}
+
+async function loadLayout(
+  path: string,
+  kinds: Kinds,
+  files: FilesPort,
+  findings: Findings,
+): Promise<Layout | undefined> {
+  const text = await readText(path, files, findings);
+  const given = text === undefined ? undefined : parseGiven(text, path, givenLayout, findings);
+  return given && compileLayout(given.value, given.at, kinds, findings);
+}
+
+async function readText(path: string, files: FilesPort, findings: Findings): Promise<string | undefined> {
+  const opened = await files.read(path);
+  if (!opened.ok) {
+    findings.add(opened.finding);
+    return undefined;
+  }
+  const before = findings.list().length;
+  let text = "";
+  for await (const chunk of decodeText(opened.bytes, path, "utf-8", findings)) text += chunk;
+  return findings.list().length > before ? undefined : text;
+}
+
+/** Reads all sources into one catalogue, resolves and checks it. Whatever is wrong is in `findings`. */
+export async function readProject(
+  project: Project,
+  files: FilesPort,
+  findings: Findings,
+  progress: Progress = () => undefined,
+): Promise<ReadProject> {
+  const unresolved = new Catalogue(project.kinds);
+  const counts: ReadCounts[] = [];
+  for (const source of project.sources) counts.push(await readSource(source, unresolved, files, findings, progress));
+  const pictureNames =
+    project.pictures === undefined ? undefined : new Set((await files.list(project.pictures)).map((file) => file.name));
+  const { catalogue, created } = resolveReferences(unresolved, findings);
+  checkCatalogue({ catalogue, codes: new CodeIndex(catalogue), pictures: pictureNames, findings });
+  return { catalogue, created, counts, pictureNames };
+}
+
+/** Reads one source into the catalogue. */
+export async function readSource(
+  { file, layout }: Source,
+  catalogue: Catalogue,
+  files: FilesPort,
+  findings: Findings,
+  progress: Progress = () => undefined,
+): Promise<ReadCounts> {
+  const reader = new SheetReader(layout, catalogue, file, findings);
+  const opened = await files.read(file);
+  if (!opened.ok) {
+    findings.add(opened.finding);
+    return reader.counts;
+  }
+  let bytes = 0;
+  async function* counted(from: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+    for await (const chunk of from) {
+      bytes += chunk.length;
+      progress(file, bytes);
+      yield chunk;
+    }
+  }
+  const text = decodeText(counted(opened.bytes), file, layout.csv.encoding, findings);
+  for await (const batch of readCsv(text, file, layout.csv, findings)) reader.push(batch);
+  reader.end();
+  return reader.counts;
+}

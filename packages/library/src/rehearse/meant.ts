@@ -1,0 +1,216 @@
+/**
+ * What is meant: the catalogue as the target could hold it at best, as a snapshot.
+ *
+ * Goes by what the target's columns say they carry, and reads it out of the catalogue by itself: no writer, no codec.
+ */
+
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Table } from "../catalogue/table.js";
+import type { CellValue } from "../codecs/codec.js";
+import type { HeldBack } from "../build/hold-back.js";
+import { fieldName, type Column, type EntryField, type Target as Feeds } from "../layout/layout.js";
+import type { Target, TargetFile } from "../target/target.js";
+import { pathKey, setField, sortTiers, type Snapshot } from "./snapshot.js";
+
+type MutableRecord = Map<string, CellValue>;
+
+/** Where a snapshot's record comes from in the catalogue. */
+export interface Origin {
+  readonly table: Table;
+  readonly row: number;
+}
+
+export interface Meant {
+  readonly snapshot: Snapshot;
+  readonly origins: ReadonlyMap<string, Origin>;
+}
+
+export const originKey = (kind: string, key: string): string => `${kind} ${key}`;
+
+export function meantSnapshot(
+  catalogue: ResolvedCatalogue,
+  target: Target,
+  file: TargetFile,
+  heldBack: HeldBack,
+): Meant {
+  const products = catalogue.table("product");
+  const variants = catalogue.table("variant");
+  const origins = new Map<string, Origin>();
+  const snapshot = {
+    product: new Map<string, MutableRecord>(),
+    variant: new Map<string, MutableRecord>(),
+    category: new Map<string, MutableRecord>(),
+  };
+  const reader = new MeantReader(catalogue, target, file);
+  for (let product = 0; product < products.size; product++) {
+    if (heldBack.products.has(product)) continue;
+    const key = products.key(product);
+    snapshot.product.set(key, reader.product(product, heldBack));
+    origins.set(originKey("product", key), { table: products, row: product });
+    for (const path of reader.placesOf(product)) addPlaces(path);
+    const children = [...variants.childrenOf(product)].filter((row) => !heldBack.variants.has(row));
+    for (const [table, row] of children.length > 0
+      ? children.map((child) => [variants, child] as const)
+      : [[products, product] as const]) {
+      const code = table.text("code", row) ?? "";
+      snapshot.variant.set(code, reader.sellable(table, row, product));
+      origins.set(originKey("variant", code), { table, row });
+    }
+  }
+  return { snapshot, origins };
+
+  function addPlaces(category: number): void {
+    const categories = catalogue.table("category");
+    const { main, others } = reader.languagesOfPlaces();
+    const seen = new Set<number>();
+    for (
+      let at: number | undefined = category;
+      at !== undefined && !seen.has(at);
+      at = targetsOf(catalogue, categories, "parent", at)[0]
+    ) {
+      seen.add(at);
+      const record: MutableRecord = new Map();
+      for (const lang of others) setField(record, `name@${lang}`, categories.text(`name@${lang}`, at) ?? undefined);
+      const key = pathKey(pathNames(catalogue, at, main));
+      snapshot.category.set(key, record);
+      origins.set(originKey("category", key), { table: categories, row: at });
+    }
+  }
+}
+
+function pathNames(catalogue: ResolvedCatalogue, category: number, lang: string): string[] {
+  const categories = catalogue.table("category");
+  const names: string[] = [];
+  const seen = new Set<number>();
+  let at: number | undefined = category;
+  while (at !== undefined && !seen.has(at)) {
+    seen.add(at);
+    names.unshift(categories.text(`name@${lang}`, at) ?? "");
+    at = targetsOf(catalogue, categories, "parent", at)[0];
+  }
+  return names;
+}
+
+class MeantReader {
+  readonly #columns: readonly { readonly column: Column; readonly feeds: Feeds }[];
+
+  constructor(
+    readonly catalogue: ResolvedCatalogue,
+    readonly target: Target,
+    readonly file: TargetFile,
+  ) {
+    this.#columns = file.layout.columns.map((column) => ({ column, feeds: column.bindings[0]!.target }));
+  }
+
+  languagesOfPlaces(): { main: string; others: string[] } {
+    const main =
+      this.#columns.flatMap(({ feeds }) =>
+        feeds.feeds === "reference" && feeds.spec.inTree ? (feeds.spec.lang ?? []) : [],
+      )[0] ?? "";
+    return { main, others: this.#columns.flatMap(({ feeds }) => (feeds.feeds === "naming" ? [feeds.lang] : [])) };
+  }
+
+  placesOf(product: number): number[] {
+    return targetsOf(this.catalogue, this.catalogue.table("product"), "categories", product);
+  }
+
+  product(product: number, heldBack: HeldBack): MutableRecord {
+    const table = this.catalogue.table("product");
+    const record: MutableRecord = new Map();
+    for (const { column, feeds } of this.#columns) {
+      if (column.scope.is !== "parent" || feeds.feeds === "key" || feeds.feeds === "axis" || feeds.feeds === "naming")
+        continue;
+      const value = this.#value(table, product, feeds, heldBack);
+      setField(record, fieldName(feeds), value ?? this.file.rules.get(column.header)?.["starts as"]);
+    }
+    const axes = this.catalogue.table("axis");
+    setField(
+      record,
+      "axes",
+      targetsOf(this.catalogue, table, "axes", product).map((axis) => this.#words(axes, axis)),
+    );
+    return record;
+  }
+
+  /** A variant, or a product that is sold by itself. */
+  sellable(table: Table, row: number, product: number): MutableRecord {
+    const { catalogue } = this;
+    const products = catalogue.table("product");
+    const record: MutableRecord = new Map([["product", products.key(product)]]);
+    for (const { column, feeds } of this.#columns) {
+      if (column.scope.is !== "child" || feeds.feeds === "axis" || (feeds.feeds === "text" && feeds.slot === "code"))
+        continue;
+      const own = this.#value(table, row, feeds);
+      const inherits = table !== products && !(feeds.feeds === "text" && feeds.slot === "barcode");
+      const value = own ?? (inherits ? this.#value(products, product, feeds) : undefined);
+      setField(record, fieldName(feeds), value ?? this.file.rules.get(column.header)?.["starts as"]);
+    }
+    if (table !== products) {
+      const values = catalogue.table("value");
+      const own = targetsOf(catalogue, table, "values", row);
+      const words = targetsOf(catalogue, products, "axes", product).map((axis) => {
+        const value = own.find((one) => values.parent(one) === axis);
+        return value === undefined ? this.target.languages.map(() => "") : this.#words(values, value);
+      });
+      setField(record, "values", words);
+    }
+    for (const lane of this.file.layout.lanes)
+      setField(record, lane.name, this.#tiers(table, row, lane.entries, lane.constants));
+    return record;
+  }
+
+  #words(table: Table, row: number): string[] {
+    return this.target.languages.map((lang) => table.text(`name@${lang}`, row) ?? "");
+  }
+
+  #value(table: Table, row: number, feeds: Feeds, heldBack?: HeldBack): CellValue | undefined {
+    const { catalogue } = this;
+    if (feeds.feeds === "text") return table.text(feeds.slot, row) ?? undefined;
+    if (feeds.feeds === "reference") {
+      const targets = targetsOf(catalogue, table, feeds.slot, row);
+      if (feeds.spec.inTree) return targets.map((category) => pathNames(catalogue, category, feeds.spec.lang!));
+      return targets[0] === undefined
+        ? undefined
+        : this.#name(feeds.spec.to, targets[0], feeds.spec.by, feeds.spec.lang);
+    }
+    if (feeds.feeds !== "entry") return undefined;
+    const entries = catalogue.table(`${table.kind.name}.${feeds.entries}`);
+    const constants = Object.entries(feeds.constants);
+    const fitting = [...entries.childrenOf(row)].filter((entry) =>
+      entries.kind.entryKey!.every((field) => {
+        const wanted = constants.find(([name]) => name === field)?.[1];
+        return (
+          field === feeds.field.slot ||
+          (entries.text(field, entry) === wanted && (entries.references.get(field)?.get(entry).length ?? 0) === 0)
+        );
+      }),
+    );
+    const found = fitting.flatMap((entry) => this.#entryValue(entries, entry, feeds.field, heldBack) ?? []);
+    return feeds.field.list ? [...new Set(found)] : found[0];
+  }
+
+  #entryValue(entries: Table, entry: number, field: EntryField, heldBack?: HeldBack): string | undefined {
+    if (field.is === "text") return entries.text(field.slot, entry) ?? undefined;
+    const row = targetsOf(this.catalogue, entries, field.slot, entry)[0];
+    if (row === undefined || (field.spec.to === "product" && heldBack?.products.has(row))) return undefined;
+    return this.#name(field.spec.to, row, field.spec.by, field.spec.lang);
+  }
+
+  #name(kind: string, row: number, by: string, lang: string | undefined): string | undefined {
+    const table = this.catalogue.table(kind);
+    return by === "name" ? (table.text(`name@${lang}`, row) ?? undefined) : table.key(row);
+  }
+
+  #tiers(table: Table, row: number, name: string, constants: Readonly<Record<string, string>>): string[][] {
+    const entries = this.catalogue.table(`${table.kind.name}.${name}`);
+    const tiers = [...entries.childrenOf(row)]
+      .filter((entry) => Object.entries(constants).every(([field, value]) => entries.text(field, entry) === value))
+      .map((entry) => {
+        const group = targetsOf(this.catalogue, entries, "customerGroup", entry)[0];
+        const groupName = group === undefined ? "" : (this.#name("customer-group", group, "name", "en") ?? "");
+        return [entries.text("quantityFrom", entry) ?? "", groupName, entries.text("amount", entry) ?? ""];
+      })
+      .filter(([from, group]) => from !== "" || group !== "");
+    return sortTiers(tiers);
+  }
+}

@@ -1,0 +1,93 @@
+/**
+ * Rehearsing: an upload folder played through the simulated platform, and what comes of it compared with what is meant.
+ *
+ * In: the catalogue, the target, the plan, the files' bytes. Out: a verdict.
+ */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { HeldBack } from "../build/hold-back.js";
+import type { Place } from "../place.js";
+import type { Plan } from "../plan/plan.js";
+import type { FilesPort } from "../ports.js";
+import type { Finding } from "../finding.js";
+import type { Target } from "../target/target.js";
+import { rehearseFile, type Outcome, type RehearsedFile } from "./machine.js";
+import { meantSnapshot, originKey, type Meant } from "./meant.js";
+import { compareSnapshots, type Difference, type Snapshot } from "./snapshot.js";
+import { Shop } from "./store.js";
+import { hiddenProducts, type Hidden } from "./visible.js";
+
+/** A difference with the source cell it comes from; undefined for what no source gave. */
+export type PlacedDifference = Difference & { readonly at: Place | undefined };
+
+export interface Verdict {
+  readonly files: readonly RehearsedFile[];
+  readonly counts: Readonly<Record<Outcome, number>>;
+  readonly differences: readonly PlacedDifference[];
+  readonly hidden: readonly Hidden[];
+  /** What the platform holds in the end. */
+  readonly snapshot: Snapshot;
+  /** True when every row is taken, nothing differs, and no file is refused. */
+  readonly rebuilt: boolean;
+}
+
+export interface RehearseInput {
+  readonly catalogue: ResolvedCatalogue;
+  readonly target: Target;
+  readonly plan: Plan;
+  readonly heldBack: HeldBack;
+  /** The upload folder. */
+  readonly files: FilesPort;
+}
+
+/** @returns a finding when a file of the plan is not there. */
+export async function rehearse({
+  catalogue,
+  target,
+  plan,
+  heldBack,
+  files,
+}: RehearseInput): Promise<
+  { readonly ok: true; readonly verdict: Verdict } | { readonly ok: false; readonly finding: Finding }
+> {
+  const shop = new Shop();
+  const played: RehearsedFile[] = [];
+  for (const step of plan.steps) {
+    if (step.is === "pictures") for (const name of step.files) shop.pictures.add(name);
+    if (step.is !== "upload") continue;
+    for (const { name } of step.files) {
+      const opened = await files.read(name);
+      if (!opened.ok) return opened;
+      played.push(await rehearseFile(shop, target, target.files.get(step.slot.file)!, name, opened.bytes));
+    }
+  }
+  return { ok: true, verdict: judge(catalogue, target, heldBack, played, shop.snapshot()) };
+}
+
+function judge(
+  catalogue: ResolvedCatalogue,
+  target: Target,
+  heldBack: HeldBack,
+  files: readonly RehearsedFile[],
+  snapshot: Snapshot,
+): Verdict {
+  const meant = meantByTarget(catalogue, target, heldBack);
+  const differences = compareSnapshots(meant.snapshot, snapshot).map((difference) =>
+    placed(catalogue, meant, difference),
+  );
+  const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, refused: 0 };
+  for (const file of files) for (const row of file.rows) counts[row.outcome]++;
+  const rebuilt = differences.length === 0 && counts.refused === 0 && files.every((file) => file.refused === undefined);
+  return { files, counts, differences, hidden: hiddenProducts(snapshot, target.visible), snapshot, rebuilt };
+}
+
+/** What is meant, as far as the target's creating files carry it. */
+export function meantByTarget(catalogue: ResolvedCatalogue, target: Target, heldBack: HeldBack): Meant {
+  const slot = target.slots.find((one) => one.mode === "create")!;
+  return meantSnapshot(catalogue, target, target.files.get(slot.file)!, heldBack);
+}
+
+export function placed(catalogue: ResolvedCatalogue, meant: Meant, difference: Difference): PlacedDifference {
+  const origin = meant.origins.get(originKey(difference.kind, difference.key));
+  return { ...difference, at: origin && catalogue.place(origin.table, origin.row, difference.field) };
+}

@@ -1,0 +1,101 @@
+/** What each column of a target's file does to the simulated platform. By the target's rules; nothing is cut or resolved here. */
+
+import type { Codec } from "../codecs/codec.js";
+import { isProblem, type CellValue } from "../codecs/codec.js";
+import { compareDecimals } from "../decimal.js";
+import { barcodeProblem } from "../check/gtin.js";
+import { fieldName, type Column } from "../layout/layout.js";
+import { isInRange, onlyThese } from "../target/cell-rules.js";
+import type { ColumnRule } from "../target/schema.js";
+import type { Target, TargetFile } from "../target/target.js";
+
+export type Level = "parent" | "child" | "lane";
+
+export type Role =
+  | { readonly is: "word"; readonly level: "parent" | "child" }
+  | { readonly is: "field"; readonly field: string }
+  | { readonly is: "links"; readonly field: string }
+  | { readonly is: "places" }
+  | { readonly is: "place names"; readonly lang: string }
+  | { readonly is: "axis name" | "axis value"; readonly number: number; readonly lang: number }
+  | { readonly is: "lane"; readonly lane: string; readonly part: 0 | 1 | 2 };
+
+export interface RoleColumn {
+  readonly header: string;
+  readonly level: Level;
+  readonly role: Role;
+  readonly codec: Codec;
+  readonly rule: ColumnRule | undefined;
+  readonly only: RegExp | undefined;
+}
+
+const laneParts: Readonly<Record<string, 0 | 1 | 2>> = { quantityFrom: 0, customerGroup: 1, amount: 2 };
+
+export function rolesOf(target: Target, file: TargetFile): ReadonlyMap<string, RoleColumn> {
+  return new Map(
+    file.layout.columns.map((column) => {
+      const rule = file.rules.get(column.header);
+      const only = rule?.only === undefined ? undefined : onlyThese(rule.only);
+      const level: Level = column.scope.is;
+      return [
+        column.header,
+        {
+          header: column.header,
+          level,
+          role: roleOf(column, target, file),
+          codec: column.bindings[0]!.codec,
+          rule,
+          only,
+        },
+      ];
+    }),
+  );
+}
+
+function roleOf(column: Column, target: Target, file: TargetFile): Role {
+  const { target: feeds } = column.bindings[0]!;
+  if (column.header === file.importer["parent by"]) return { is: "word", level: "parent" };
+  if (column.header === file.importer["child by"]) return { is: "word", level: "child" };
+  if (column.scope.is === "lane" && feeds.feeds === "entry")
+    return { is: "lane", lane: column.scope.lane, part: laneParts[feeds.field.slot] ?? 2 };
+  if (feeds.feeds === "axis")
+    return {
+      is: feeds.holds === "name" ? "axis name" : "axis value",
+      number: feeds.number,
+      lang: target.languages.indexOf(feeds.lang),
+    };
+  if (feeds.feeds === "naming") return { is: "place names", lang: feeds.lang };
+  if (feeds.feeds === "reference" && feeds.spec.inTree) return { is: "places" };
+  if (feeds.feeds === "entry" && feeds.field.is === "reference" && feeds.field.list)
+    return { is: "links", field: fieldName(feeds) };
+  return { is: "field", field: fieldName(feeds) };
+}
+
+/** The value of a filled cell as the platform keeps it, or why it refuses. `cut` tells that a text was shortened. */
+export type Judged =
+  | { readonly ok: true; readonly value: CellValue; readonly cut: boolean }
+  | { readonly ok: false; readonly reason: string };
+
+export function judgeCell({ header, codec, rule, only }: RoleColumn, text: string): Judged {
+  const no = (what: string): Judged => ({ ok: false, reason: `${header}: ${what}` });
+  const value = codec.parse(text);
+  if (isProblem(value)) return no(`"${value.text}" is not ${value.wanted}`);
+  if (!rule) return { ok: true, value, cut: false };
+  const most = rule["characters at most"];
+  const characters = [...text];
+  if (most !== undefined && characters.length > most) {
+    if (rule.over === "refuse") return no(`longer than ${most} characters`);
+    return { ok: true, value: characters.slice(0, most).join(""), cut: true };
+  }
+  if (only && !only.test(text)) return no(`only ${rule.only}`);
+  if (rule.trimmed && text !== text.trim()) return no("a space at an end");
+  if (rule.gtin && barcodeProblem(text) !== undefined) return no("no barcode");
+  if (typeof value === "string") return isInRange(value, rule) ? { ok: true, value, cut: false } : no("out of range");
+  if (rule["entries at most"] !== undefined && value.length > rule["entries at most"]) return no("too many entries");
+  const deep = rule["deep at most"];
+  if (deep !== undefined && value.some((path) => path.length > deep)) return no("too deep");
+  return { ok: true, value, cut: false };
+}
+
+export const isAbove = (value: string, other: string | undefined): boolean =>
+  other === undefined || compareDecimals(value, other) > 0;

@@ -1,0 +1,65 @@
+/**
+ * What a platform holds, in our words: plain records with fields, whoever holds them. What is meant, what a rehearsal arrives at and
+ * what a platform tells of itself are all put into this form, by code of their own, and then compared.
+ *
+ * A field is named as columns' bindings name it: `name@en`, `prices(regular).amount`. An absent field is not in the map.
+ */
+
+import type { CellValue } from "../codecs/codec.js";
+import { compareText } from "../place.js";
+
+export type SnapshotKind = "product" | "variant" | "category";
+
+/** `variants` by code, singles among them; `categories` by the names of their path, as `pathKey` joins them. */
+export type Snapshot = Readonly<Record<SnapshotKind, ReadonlyMap<string, SnapshotRecord>>>;
+export type SnapshotRecord = ReadonlyMap<string, CellValue>;
+
+export interface Difference {
+  readonly kind: SnapshotKind;
+  readonly key: string;
+  /** Left out when the record itself is missing or too much. */
+  readonly field?: string;
+  readonly meant: CellValue | undefined;
+  readonly found: CellValue | undefined;
+}
+
+export const pathKey = (path: readonly string[]): string => path.join(" / ");
+
+/** Every difference, by kind, key and field. */
+export function compareSnapshots(meant: Snapshot, found: Snapshot): Difference[] {
+  return (["product", "variant", "category"] as const).flatMap((kind) => {
+    const keys = [...new Set([...meant[kind].keys(), ...found[kind].keys()])].sort(compareText);
+    return keys.flatMap((key) => compareRecords(kind, key, meant[kind].get(key), found[kind].get(key)));
+  });
+}
+
+function compareRecords(
+  kind: SnapshotKind,
+  key: string,
+  meant: SnapshotRecord | undefined,
+  found: SnapshotRecord | undefined,
+): Difference[] {
+  if (!meant || !found) return [{ kind, key, meant: meant && key, found: found && key }];
+  const fields = [...new Set([...meant.keys(), ...found.keys()])].sort(compareText);
+  return fields.flatMap((field) => {
+    const [a, b] = [meant.get(field), found.get(field)];
+    return sameValue(a, b) ? [] : [{ kind, key, field, meant: a, found: b }];
+  });
+}
+
+export function sameValue(a: CellValue | undefined, b: CellValue | undefined): boolean {
+  if (typeof a !== "object" || typeof b !== "object") return a === b;
+  return a.length === b.length && a.every((one, at) => sameValue(one, b[at]));
+}
+
+/** Puts a field in, unless there is nothing in it. */
+export function setField(record: Map<string, CellValue>, field: string, value: CellValue | undefined): void {
+  if (value !== undefined && value.length > 0) record.set(field, value);
+}
+
+/** Tiers in the order that does not depend on who tells them: quantity, then group, everybody first. */
+export function sortTiers(tiers: readonly (readonly string[])[]): string[][] {
+  return tiers
+    .map((tier) => [...tier])
+    .sort((a, b) => Number(a[0]) - Number(b[0]) || compareText(a[1] ?? "", b[1] ?? ""));
+}

@@ -1,0 +1,125 @@
+/**
+ * What a target asks of the cells it gets, row by row as they are written.
+ *
+ * In: a row, the records it shows. Out: findings at the source cells. The rehearsal judges the same rules by itself.
+ */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { isProblem, type CellValue } from "../codecs/codec.js";
+import { compareDecimals, decimalPlaces } from "../decimal.js";
+import { finding, type Finding, type Findings } from "../finding.js";
+import { fieldName, type Column } from "../layout/layout.js";
+import type { WrittenRow } from "../layout/write.js";
+import type { Place } from "../place.js";
+import type { ColumnRule } from "./schema.js";
+import type { Target, TargetFile } from "./target.js";
+
+interface CheckedColumn {
+  readonly column: Column;
+  readonly rule: ColumnRule;
+  readonly only: RegExp | undefined;
+  readonly judge: (text: string) => Finding | undefined;
+}
+
+/** Returns the function that checks one row. @param columns those that are written, in their order. */
+export function rowChecker(
+  catalogue: ResolvedCatalogue,
+  target: Target,
+  file: TargetFile,
+  columns: readonly string[],
+  findings: Findings,
+): (row: WrittenRow, isFirst: boolean) => void {
+  const { shape } = file.layout;
+  const parents = catalogue.table(shape.is === "flat" ? shape.kind.name : shape.parent.name);
+  const children = shape.is === "flat" ? undefined : catalogue.table(shape.child.name);
+  const checked = columns.map((header) =>
+    checkedColumn(
+      file.layout.columns.find((column) => column.header === header)!,
+      target,
+      file,
+    ),
+  );
+
+  return (row, isFirst) => {
+    const isMore =
+      row.cells[columns.indexOf(file.importer["child by"])] === "" &&
+      row.cells[columns.indexOf(file.importer["parent by"])] === "";
+    for (let at = 0; at < checked.length; at++) {
+      const one = checked[at];
+      if (!one) continue;
+      const text = row.cells[at]!;
+      const { scope } = one.column;
+      if (text === "") {
+        if (!one.rule.required || isMore || (scope.is === "parent" && !isFirst)) continue;
+        findings.add({
+          ...finding("target/required", { column: one.column.header, target: target.name }),
+          at: placeOf(one.column, row),
+        } as Finding);
+        continue;
+      }
+      const found = one.judge(text);
+      if (found) findings.add({ ...found, at: placeOf(one.column, row) });
+    }
+  };
+
+  function placeOf(column: Column, row: WrittenRow): Place {
+    const binding = column.bindings[0]!;
+    const isChild = column.scope.is !== "parent" && row.child >= 0 && children !== undefined;
+    return catalogue.place(isChild ? children : parents, isChild ? row.child : row.parent, fieldName(binding.target));
+  }
+}
+
+function checkedColumn(column: Column, target: Target, file: TargetFile): CheckedColumn | undefined {
+  const rule = file.rules.get(column.header);
+  if (!rule) return undefined;
+  const only = rule.only === undefined ? undefined : onlyThese(rule.only);
+  const facts = { column: column.header, target: target.name };
+  const { codec } = column.bindings[0]!;
+  const most = rule["characters at most"];
+  const judge = (text: string): Finding | undefined => {
+    if (most !== undefined && text.length > most) {
+      const chars = [...text].length;
+      if (chars > most)
+        return finding(rule.over === "cut" ? "target/cut" : "target/too-long", { ...facts, chars, most });
+    }
+    if (only && !only.test(text)) return finding("target/characters", { ...facts, text, allowed: `only ${rule.only}` });
+    if (rule.trimmed && text.trim() !== text)
+      return finding("target/characters", { ...facts, text, allowed: "no space at either end" });
+    const range = rangeOf(rule);
+    const entriesMost = rule["entries at most"];
+    const deepMost = rule["deep at most"];
+    if (range === undefined && entriesMost === undefined && deepMost === undefined) return undefined;
+    const value = codec.parse(text);
+    if (isProblem(value)) return undefined;
+    if (range !== undefined && !isInRange(value as string, rule))
+      return finding("target/out-of-range", { ...facts, text, range });
+    if (entriesMost !== undefined && value.length > entriesMost)
+      return finding("target/too-many-entries", { ...facts, count: value.length, most: entriesMost });
+    const depth = deepMost === undefined ? 0 : Math.max(...(value as readonly CellValue[]).map((path) => path.length));
+    return deepMost !== undefined && depth > deepMost
+      ? finding("target/too-deep", { ...facts, depth, most: deepMost })
+      : undefined;
+  };
+  return { column, rule, only, judge };
+}
+
+/** A test for texts of characters from a class; the class is checked to be no more than that by escaping what could end it. */
+export function onlyThese(characters: string): RegExp {
+  return new RegExp(`^[${characters.replace(/[\\\]^]/g, "\\$&")}]*$`, "u");
+}
+
+function rangeOf(rule: ColumnRule): string | undefined {
+  const parts = [
+    rule.from !== undefined && `from ${rule.from}`,
+    rule.to !== undefined && `to ${rule.to}`,
+    rule["places at most"] !== undefined && `with at most ${rule["places at most"]} places`,
+  ].filter((part) => part !== false);
+  return parts.length === 0 ? undefined : parts.join(" ");
+}
+
+export function isInRange(value: string, rule: ColumnRule): boolean {
+  if (rule.from !== undefined && compareDecimals(value, rule.from) < 0) return false;
+  if (rule.to !== undefined && compareDecimals(value, rule.to) > 0) return false;
+  const places = rule["places at most"];
+  return places === undefined || decimalPlaces(value) <= places;
+}
