@@ -48,7 +48,7 @@ class Compiler {
     const shape = this.#shape();
     if (!shape) return undefined;
     const lanes = Object.keys(given.lanes).flatMap((name) => this.#lane(name, shape) ?? []);
-    const headers = this.#headers();
+    const headers = [...this.#shapeHeaders(shape), ...this.#headers()];
     const columns = headers.flatMap(({ header, written, number }) =>
       this.#column(header, written, number, { shape, lanes, headers: headers.map((one) => one.header) }),
     );
@@ -169,6 +169,13 @@ class Compiler {
   }
 
   /** Each header with the one written in the file, `{n}` replaced by each number. */
+  /** Columns that only tell rows apart, and that the layout does not list among its columns. */
+  #shapeHeaders(shape: Shape): { header: string; written: undefined; number: number }[] {
+    if (shape.is !== "own-row") return [];
+    const headers = [shape.marker?.column, shape.joined.by === "reference" ? shape.joined.column : undefined];
+    return headers.flatMap((header) => (header === undefined || header in this.given.columns ? [] : [{ header, written: undefined, number: 1 }]));
+  }
+
   #headers(): { header: string; written: string; number: number }[] {
     return Object.keys(this.given.columns).flatMap((written) => {
       const count = written.includes("{n}") ? this.given.numbered : 1;
@@ -186,14 +193,15 @@ class Compiler {
         this.#mistake(`"${header}" is no column of this layout`, nearestWord(header, headers), ...path);
     };
     if (shape.is === "grouped") check(shape.column, "rows", "grouped by");
-    if (shape.is === "own-row" && shape.marker && !headers.has(shape.marker.column))
-      check(shape.marker.column, "rows", "marker");
-    if (shape.is === "own-row" && shape.joined.by === "reference") check(shape.joined.column, "rows", "joined by");
     for (const lane of lanes)
       for (const column of lane.blankColumns) check(column, "lanes", lane.name, "continued when blank");
   }
 
-  #column(header: string, written: string, number: number, context: Context): Column[] {
+  #column(header: string, written: string | undefined, number: number, context: Context): Column[] {
+    if (written === undefined) {
+      const binding: Binding = { target: { feeds: "shape" }, codec: textCodec, blankEmpties: false, name: "row" };
+      return [{ header, scope: { is: "parent" }, bindings: [binding] }];
+    }
     const given = this.given.columns[written]!;
     const list = Array.isArray(given) ? given : [given];
     const made: { scope: Scope; binding: Binding }[] = [];

@@ -16,6 +16,8 @@ export type Scope =
 /** What a cell feeds. */
 export type Target =
   | { readonly feeds: "key" }
+  /** Tells rows apart and is no field of a record: a marker, a child's word for its parent. */
+  | { readonly feeds: "shape" }
   | { readonly feeds: "text"; readonly slot: string }
   /** `shape`: one reference, a list of them, a path (a reference within a reference), or a list of paths. */
   | { readonly feeds: "reference"; readonly slot: string; readonly shape: ReferenceShape; readonly spec: ReferenceSpec }
@@ -112,7 +114,8 @@ export function kindOfScope(layout: Layout, scope: Scope): KindSpec {
 export function fieldName(target: Target): string {
   switch (target.feeds) {
     case "key":
-      return "key";
+    case "shape":
+      return target.feeds;
     case "text":
     case "reference":
       return target.slot;

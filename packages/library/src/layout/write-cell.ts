@@ -71,6 +71,8 @@ function valueOf(context: CellContext, target: Target, table: Table): ToValue | 
   switch (target.feeds) {
     case "key":
       return (record) => table.key(record);
+    case "shape":
+      return undefined;
     case "text":
       return textOf(catalogue, table, target.slot);
     case "reference": {

@@ -155,7 +155,8 @@ class BlockWriter {
     if (shape.is !== "own-row") return undefined;
     if (shape.marker?.column === column.header) return isChild ? shape.marker.child : shape.marker.parent;
     if (shape.joined.by !== "reference" || shape.joined.column !== column.header) return undefined;
-    if (!isChild) return "";
+    // A column that is the parent's own field too shows that field on its own row.
+    if (!isChild) return column.bindings[0]!.target.feeds === "shape" ? "" : undefined;
     const code = shape.joined.names === "code" ? this.#parents.text("code", parent) : undefined;
     return code ?? this.#parents.key(parent);
   }
