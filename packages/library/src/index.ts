@@ -31,6 +31,7 @@ export { Catalogue, targetsOf, type ResolvedCatalogue } from "./catalogue/catalo
 export { resolveReferences, type Resolution } from "./resolve/resolve.js";
 export { CodeIndex } from "./resolve/code-index.js";
 export { checkCatalogue } from "./check/rules.js";
+export { picturesNamed } from "./check/pictures.js";
 export { barcodeProblem } from "./check/gtin.js";
 
 // Targets.
@@ -49,6 +50,7 @@ export {
   prepareBuild,
   stoppingErrors,
   type BuildInput,
+  type Prepared,
   type Upload,
   type UploadSink,
 } from "./build/build.js";

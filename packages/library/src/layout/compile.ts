@@ -173,7 +173,9 @@ class Compiler {
   #shapeHeaders(shape: Shape): { header: string; written: undefined; number: number }[] {
     if (shape.is !== "own-row") return [];
     const headers = [shape.marker?.column, shape.joined.by === "reference" ? shape.joined.column : undefined];
-    return headers.flatMap((header) => (header === undefined || header in this.given.columns ? [] : [{ header, written: undefined, number: 1 }]));
+    return headers.flatMap((header) =>
+      header === undefined || header in this.given.columns ? [] : [{ header, written: undefined, number: 1 }],
+    );
   }
 
   #headers(): { header: string; written: string; number: number }[] {

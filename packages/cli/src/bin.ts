@@ -1,0 +1,19 @@
+#!/usr/bin/env node
+import { main } from "./main.js";
+
+const stopped = (): Promise<void> =>
+  new Promise((resolve) => ["SIGINT", "SIGTERM"].forEach((signal) => process.once(signal, () => resolve())));
+const colour =
+  process.env["NO_COLOR"] === undefined && (process.stdout.isTTY || process.env["FORCE_COLOR"] !== undefined);
+
+// A reader that goes away early (`| head`) is no error of ours.
+process.stdout.on("error", (error: NodeJS.ErrnoException) => process.exit(error.code === "EPIPE" ? 0 : 1));
+
+process.exitCode = await main(process.argv.slice(2), {
+  out: (text) => void process.stdout.write(text),
+  err: (text) => void process.stderr.write(text),
+  cwd: process.cwd(),
+  colour,
+  watched: process.stderr.isTTY,
+  stopped,
+});

@@ -1,0 +1,72 @@
+/** The form of a command: data, from which parsing, help and docs are made. A new command is a file in `commands/`, listed in `main.ts`. */
+
+import type { Io } from "./io.js";
+
+export interface OptionSpec {
+  /** As commander writes it: `--out <folder>`. */
+  readonly flags: string;
+  readonly means: string;
+  readonly preset?: string;
+  readonly choices?: readonly string[];
+  /** May be given more than once. */
+  readonly many?: boolean;
+}
+
+export interface Command {
+  readonly name: string;
+  readonly summary: string;
+  /** As commander writes it: `[project]`. */
+  readonly argument?: { readonly flags: string; readonly means: string; readonly choices?: readonly string[] };
+  readonly options: readonly OptionSpec[];
+  readonly examples: readonly { readonly line: string; readonly does: string }[];
+  /** @returns the exit code: 0 fine, 1 findings of severity error, 2 wrong use. */
+  readonly run: (given: Given, io: Io) => Promise<number>;
+}
+
+export interface Given {
+  readonly argument: string | undefined;
+  readonly options: Readonly<Record<string, string | boolean | readonly string[] | undefined>>;
+}
+
+/** Wrong use of the command line: exit code 2, and a hint. */
+export class WrongUse extends Error {
+  constructor(
+    message: string,
+    readonly hint: string,
+  ) {
+    super(message);
+  }
+}
+
+export const projectArgument = {
+  flags: "[project]",
+  means: "the project file, or the folder that has one (default: here)",
+};
+export const formatOption: OptionSpec = {
+  flags: "--format <form>",
+  means: "how to say it",
+  choices: ["text", "json"],
+  preset: "text",
+};
+export const targetOption: OptionSpec = {
+  flags: "--target <name>",
+  means: "which of the project's targets (default: its first)",
+};
+export const uploadOption: OptionSpec = {
+  flags: "--upload <folder>",
+  means: "the upload folder (default: upload-TARGET beside the project)",
+};
+export const leniencyOptions: readonly OptionSpec[] = [
+  { flags: "--hold-back", means: "leave out faulty records and all that depend on them, and list them" },
+  {
+    flags: "--despite <code>",
+    means: "build although there are errors of this code, to rehearse the damage",
+    many: true,
+  },
+];
+
+export const textOption = (given: Given, name: string): string | undefined => {
+  const value = given.options[name];
+  return typeof value === "string" ? value : undefined;
+};
+export const isJson = (given: Given): boolean => given.options["format"] === "json";

@@ -1,0 +1,86 @@
+import { buildUpload, stoppingErrors, type Upload } from "zest-tier";
+import { folderSink, nodeSha256 } from "zest-tier/node";
+import {
+  type Command,
+  formatOption,
+  type Given,
+  leniencyOptions,
+  projectArgument,
+  targetOption,
+  uploadOption,
+} from "../command.js";
+import { coloursOf, type Io } from "../io.js";
+import { planToJson } from "../render/plan.js";
+import { columns, counted } from "../render/text.js";
+import { sayReport } from "../report.js";
+import { loadPictures, openSession, type Session, shortPath } from "../session.js";
+
+export const build: Command = {
+  name: "build",
+  summary: "write the upload folder: numbered files, pictures, manifest, run sheet",
+  argument: projectArgument,
+  options: [
+    targetOption,
+    uploadOption,
+    ...leniencyOptions,
+    { flags: "--all", means: "list every finding, not only the first of each kind" },
+    formatOption,
+  ],
+  examples: [
+    { line: "zest-tier build", does: "writes upload-TARGET beside the project, or nothing if there are errors" },
+    { line: "zest-tier build --hold-back", does: "leaves out what is faulty, and lists it" },
+    { line: "zest-tier build --despite check/barcode", does: "builds with wrong barcodes, to rehearse what they do" },
+  ],
+  async run(given, io) {
+    const opened = await openSession(given, io);
+    if (!opened.ok) {
+      sayReport({ text: "", data: { command: "build", built: false } }, opened.findings, given, io);
+      return 1;
+    }
+    const { session } = opened;
+    const upload = await buildFolder(session);
+    sayReport(
+      { text: renderBuild(upload, session, given, io), data: buildToJson(upload, session) },
+      session.findings,
+      given,
+      io,
+    );
+    return upload ? 0 : 1;
+  },
+};
+
+/** Builds into the session's upload folder. Undefined when errors stand against it; then nothing is written. */
+export async function buildFolder(session: Session): Promise<Upload | undefined> {
+  const { read, target, project, findings, uploadFolder, holdBack, despite } = session;
+  const opened = await folderSink(uploadFolder);
+  if (!opened.ok) {
+    findings.add(opened.finding);
+    return undefined;
+  }
+  const pictures = await loadPictures(session);
+  return buildUpload(
+    { catalogue: read.catalogue, target, project: project.name, pictures, holdBack, despite, sha256: nodeSha256 },
+    opened.sink,
+    findings,
+  );
+}
+
+function renderBuild(upload: Upload | undefined, session: Session, given: Given, io: Io): string {
+  const colours = coloursOf(io);
+  if (!upload) {
+    const errors = stoppingErrors(session.findings, session.despite).length;
+    return `${colours.red(colours.bold("Nothing was written"))}: ${counted(errors, "error")}. ${given.options["holdBack"] === true ? "These cannot be held back." : "--hold-back leaves out what is faulty."}\n`;
+  }
+  const rows = upload.files.map((file) => [
+    file.name,
+    file.rows > 0 ? counted(file.rows, file.slot ? "row" : "picture") : "",
+    counted(file.bytes, "byte"),
+  ]);
+  return `${colours.green(colours.bold("Built"))} ${shortPath(session.uploadFolder, io)}\n\n${columns(rows, [2])}\n  Follow ${colours.bold("run-sheet.md")} in it.\n`;
+}
+
+function buildToJson(upload: Upload | undefined, { uploadFolder }: Session): object {
+  if (!upload) return { command: "build", built: false };
+  const files = upload.files.map(({ name, bytes, sha256, rows }) => ({ name, bytes, sha256, rows }));
+  return { command: "build", built: true, folder: uploadFolder, files, plan: planToJson(upload.plan) };
+}

@@ -1,0 +1,54 @@
+import { type Command, formatOption, leniencyOptions, projectArgument, targetOption } from "../command.js";
+import { coloursOf } from "../io.js";
+import { countRecords, renderSources } from "../render/catalogue.js";
+import { summarise } from "../render/findings.js";
+import { exitCode, sayReport } from "../report.js";
+import { openSession, prepare } from "../session.js";
+
+export const check: Command = {
+  name: "check",
+  summary: "read the sources and say what is wrong, and where",
+  argument: projectArgument,
+  options: [
+    targetOption,
+    { flags: "--all", means: "list every finding, not only the first of each kind" },
+    formatOption,
+    ...leniencyOptions.slice(1),
+  ],
+  examples: [
+    { line: "zest-tier check", does: "checks the project in this folder" },
+    { line: "zest-tier check shop/project.yaml --format json", does: "the same for a program" },
+  ],
+  async run(given, io) {
+    const opened = await openSession(given, io);
+    if (!opened.ok) {
+      sayReport({ text: "", data: { command: "check", ok: false } }, opened.findings, given, io);
+      return 1;
+    }
+    const { session } = opened;
+    prepare(session);
+    const colours = coloursOf(io);
+    const code = exitCode(session.findings, session.despite);
+    const { project, target, read } = session;
+    const text = `${colours.bold(project.name)} for ${colours.bold(target.name)}\n\n${renderSources(project, read, colours)}  ${summarise(session.findings.list(), colours)}\n`;
+    const sources = project.sources.map(({ file, layout }, at) => ({ file, layout: layout.name, ...read.counts[at] }));
+    sayReport(
+      {
+        text,
+        data: {
+          command: "check",
+          ok: code === 0,
+          project: project.name,
+          target: target.name,
+          sources,
+          records: Object.fromEntries(countRecords(read)),
+          created: read.created,
+        },
+      },
+      session.findings,
+      given,
+      io,
+    );
+    return code;
+  },
+};

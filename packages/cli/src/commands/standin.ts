@@ -1,0 +1,30 @@
+import { standInNames, startStandIn, type StandInName } from "@zest-tier/standins";
+import { type Command, textOption, WrongUse } from "../command.js";
+import { coloursOf } from "../io.js";
+
+export const standin: Command = {
+  name: "standin",
+  summary: "start one of the fictional platforms, empty, on this machine",
+  argument: { flags: "<platform>", means: "which one", choices: standInNames },
+  options: [{ flags: "--port <number>", means: "where it listens; 0 takes a free port", preset: "0" }],
+  examples: [{ line: "zest-tier standin pennywort --port 8400", does: "runs until it is stopped with Ctrl-C" }],
+  async run(given, io) {
+    const port = Number(textOption(given, "port"));
+    if (!Number.isInteger(port) || port < 0 || port > 65_535)
+      throw new WrongUse(`"${textOption(given, "port")}" is no port`, "Take a whole number from 0 to 65535.");
+    const name = given.argument as StandInName;
+    const shop = await startStandIn(name, port).catch((error: NodeJS.ErrnoException) => {
+      throw new WrongUse(
+        `cannot listen on port ${port}: ${error.code ?? error.message}`,
+        "Take another port, or 0 for a free one.",
+      );
+    });
+    const colours = coloursOf(io);
+    io.out(
+      `${colours.bold(name)} listens on ${colours.bold(shop.url)}\n  what it holds: ${shop.url}/catalogue\n  how it works:  docs/standins/${name}.md\n  Ctrl-C stops it; then it forgets everything.\n`,
+    );
+    await io.stopped();
+    await shop.stop();
+    return 0;
+  },
+};

@@ -1,0 +1,70 @@
+/** The command line: parse → load → call one public function → render → exit code. Only the bin file exits. */
+
+import { Command as Parser, CommanderError, Option } from "commander";
+import { type Command, type Given, WrongUse } from "./command.js";
+import { build } from "./commands/build.js";
+import { check } from "./commands/check.js";
+import { demo } from "./commands/demo.js";
+import { plan } from "./commands/plan.js";
+import { rehearse } from "./commands/rehearse.js";
+import { standin } from "./commands/standin.js";
+import { coloursOf, type Io } from "./io.js";
+
+/** Every command, in the order in which help lists them. */
+export const commands: readonly Command[] = [demo, check, plan, build, rehearse, standin];
+
+/** @param argv without the program's own name. @returns the exit code: 0 fine, 1 findings of severity error, 2 wrong use. */
+export async function main(argv: readonly string[], io: Io): Promise<number> {
+  let code = 0;
+  const parser = parserOf(io, async (command, given) => {
+    code = await command.run(given, io);
+  });
+  try {
+    await parser.parseAsync([...argv], { from: "user" });
+    return code;
+  } catch (error) {
+    if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
+    if (!(error instanceof WrongUse)) throw error;
+    const colours = coloursOf(io);
+    io.err(`${colours.red("error:")} ${error.message}\n${colours.green("→")} ${error.hint}\n`);
+    return 2;
+  }
+}
+
+function parserOf(io: Io, run: (command: Command, given: Given) => Promise<void>): Parser {
+  const parser = new Parser("zest-tier")
+    .description("Know before you upload: suppliers' files into import files, checked, ordered, rehearsed.")
+    .helpCommand(false)
+    .exitOverride()
+    .showHelpAfterError("→ zest-tier --help lists the commands")
+    .configureOutput({ writeOut: io.out, writeErr: io.err });
+  for (const command of commands) {
+    const sub = parser
+      .command(command.name)
+      .summary(command.summary)
+      .description(command.summary)
+      .exitOverride()
+      .showHelpAfterError(`→ zest-tier ${command.name} --help`);
+    sub.configureOutput({ writeOut: io.out, writeErr: io.err });
+    if (command.argument) {
+      const argument = sub.createArgument(command.argument.flags, command.argument.means);
+      sub.addArgument(command.argument.choices ? argument.choices([...command.argument.choices]) : argument);
+    }
+    for (const spec of command.options) {
+      const option = new Option(spec.flags, spec.means);
+      if (spec.preset !== undefined) option.default(spec.preset);
+      if (spec.choices) option.choices([...spec.choices]);
+      if (spec.many) option.argParser((value: string, before: string[] | undefined) => [...(before ?? []), value]);
+      sub.addOption(option);
+    }
+    sub.addHelpText(
+      "after",
+      `\nExamples:\n${command.examples.map(({ line, does }) => `  ${line}\n      ${does}`).join("\n")}`,
+    );
+    sub.action((...args: unknown[]) => {
+      const argument = command.argument ? (args[0] as string | undefined) : undefined;
+      return run(command, { argument, options: sub.opts() });
+    });
+  }
+  return parser;
+}

@@ -1,0 +1,42 @@
+/** Small pieces of human output: tables without borders, counted words, cut texts. */
+
+import Table from "cli-table3";
+
+const noBorders = {
+  top: "",
+  "top-mid": "",
+  "top-left": "",
+  "top-right": "",
+  bottom: "",
+  "bottom-mid": "",
+  "bottom-left": "",
+  "bottom-right": "",
+  left: "  ",
+  "left-mid": "",
+  mid: "",
+  "mid-mid": "",
+  right: "",
+  "right-mid": "",
+  middle: "  ",
+};
+
+/** Columns side by side, as wide as they need to be; no line ends with spaces. @param right positions of columns to align right. */
+export function columns(rows: readonly (readonly string[])[], right: readonly number[] = []): string {
+  if (rows.length === 0) return "";
+  const table = new Table({
+    chars: noBorders,
+    style: { head: [], border: [], "padding-left": 0, "padding-right": 0 },
+    colAligns: rows[0]!.map((_, at) => (right.includes(at) ? "right" : "left")),
+  });
+  table.push(...rows.map((row) => [...row]));
+  return `${table
+    .toString()
+    .split("\n")
+    .map((line) => line.trimEnd())
+    .join("\n")}\n`;
+}
+
+export const counted = (count: number, one: string, many = `${one}s`): string =>
+  `${count.toLocaleString("en").replaceAll(",", " ")} ${count === 1 ? one : many}`;
+
+export const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text);

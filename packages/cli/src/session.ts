@@ -1,0 +1,132 @@
+/** What most commands begin with: the project loaded, its sources read, the target chosen. */
+
+import { statSync } from "node:fs";
+import { readFile, stat } from "node:fs/promises";
+import { basename, dirname, join, relative, resolve } from "node:path";
+import cliProgress from "cli-progress";
+import {
+  findingTable,
+  Findings,
+  loadProject,
+  picturesNamed,
+  prepareBuild,
+  readProject,
+  type FilesPort,
+  type Prepared,
+  type Progress,
+  type Project,
+  type ReadProject,
+  type Target,
+} from "zest-tier";
+import { nodeFiles, shippedTarget } from "zest-tier/node";
+import { textOption, WrongUse, type Given } from "./command.js";
+import type { Io } from "./io.js";
+
+export interface Session {
+  readonly project: Project;
+  readonly target: Target;
+  readonly read: ReadProject;
+  readonly findings: Findings;
+  /** Where the project file is; its paths are seen from here. */
+  readonly folder: string;
+  readonly files: FilesPort;
+  /** Pictures that records name and that are there. */
+  readonly pictureNames: readonly string[];
+  readonly uploadFolder: string;
+  readonly holdBack: boolean;
+  readonly despite: ReadonlySet<string>;
+}
+
+export type Opened =
+  { readonly ok: true; readonly session: Session } | { readonly ok: false; readonly findings: Findings };
+
+const worthShowing = 5_000_000;
+
+/** @throws WrongUse for options that make no sense with this project. */
+export async function openSession(given: Given, io: Io): Promise<Opened> {
+  const despite = despiteCodes(given);
+  const path = resolve(io.cwd, given.argument ?? ".");
+  const isFolder = statSync(path, { throwIfNoEntry: false })?.isDirectory() ?? false;
+  const file = isFolder ? join(path, "project.yaml") : path;
+  const folder = dirname(file);
+  const files = nodeFiles(folder);
+  const findings = new Findings();
+  const project = await loadProject(basename(file), files, shippedTarget, findings);
+  if (!project) return { ok: false, findings };
+  const target = chooseTarget(project, textOption(given, "target"));
+  const read = await readProject(project, files, findings, await progressOf(project, folder, io));
+  const pictureNames = picturesNamed(read.catalogue).filter((name) => read.pictureNames?.has(name));
+  const uploadFolder = resolve(io.cwd, textOption(given, "upload") ?? join(folder, `upload-${target.name}`));
+  const holdBack = given.options["holdBack"] === true;
+  return {
+    ok: true,
+    session: { project, target, read, findings, folder, files, pictureNames, uploadFolder, holdBack, despite },
+  };
+}
+
+/** The plan, with all that the target has to say; undefined when there is none. */
+export function prepare({ read, target, pictureNames, holdBack, despite, findings }: Session): Prepared | undefined {
+  return prepareBuild({ catalogue: read.catalogue, target, holdBack, despite, pictureNames }, findings);
+}
+
+export async function loadPictures({
+  project,
+  folder,
+  pictureNames,
+}: Session): Promise<ReadonlyMap<string, Uint8Array>> {
+  const loaded = new Map<string, Uint8Array>();
+  for (const name of pictureNames) loaded.set(name, await readFile(join(folder, project.pictures!, name)));
+  return loaded;
+}
+
+/** A path as short as it can be said from where the user is. */
+export function shortPath(path: string, io: Io): string {
+  const short = relative(io.cwd, path);
+  return short === "" ? "." : short.length < path.length ? short : path;
+}
+
+function despiteCodes(given: Given): ReadonlySet<string> {
+  const codes = (given.options["despite"] as readonly string[] | undefined) ?? [];
+  for (const code of codes)
+    if (!(code in findingTable))
+      throw new WrongUse(
+        `there is no finding "${code}"`,
+        "Codes are shown with each finding, and listed in docs/findings.md.",
+      );
+  return new Set(codes);
+}
+
+function chooseTarget(project: Project, name: string | undefined): Target {
+  const found = name === undefined ? project.targets[0] : project.targets.find((target) => target.name === name);
+  if (found) return found;
+  throw new WrongUse(
+    `the project has no target "${name}"`,
+    `It has ${project.targets.map((target) => target.name).join(", ")}.`,
+  );
+}
+
+/** A bar on standard error while large sources are read, for someone who watches. */
+async function progressOf(project: Project, folder: string, io: Io): Promise<Progress> {
+  const sizes = await Promise.all(
+    project.sources.map(({ file }) =>
+      stat(resolve(folder, file)).then(
+        (one) => one.size,
+        () => 0,
+      ),
+    ),
+  );
+  const total = sizes.reduce((sum, size) => sum + size, 0);
+  if (!io.watched || total < worthShowing) return () => undefined;
+  const bar = new cliProgress.SingleBar(
+    { format: "reading {file} {bar} {percentage} %", clearOnComplete: true, hideCursor: true, stream: process.stderr },
+    cliProgress.Presets.shades_classic,
+  );
+  bar.start(total, 0, { file: "" });
+  const done = new Map<string, number>();
+  return (file, bytes) => {
+    done.set(file, bytes);
+    const sum = [...done.values()].reduce((a, b) => a + b, 0);
+    bar.update(sum, { file });
+    if (sum >= total) bar.stop();
+  };
+}
