@@ -1,1 +1,81 @@
-export function makeRough() {}
+/**
+ * The rough project: the clean sources with one of each kind of damage put in, and `damage.json`, which lists them for the tests.
+ *
+ * Each damage is an edit of one line, found by a text that stands on it alone.
+ */
+
+import { dsvFormat } from "d3-dsv";
+import { cpSync, mkdirSync, rmSync, writeFileSync } from "node:fs";
+
+const rough = new URL("../rough/", import.meta.url);
+const clean = new URL("../clean/", import.meta.url);
+
+/** A GTIN-12 that begins with a zero, as a spreadsheet leaves it. */
+function withoutLeadingZero() {
+  const digits = "06137004512";
+  const sum = [...digits].reverse().reduce((total, digit, at) => total + Number(digit) * (at % 2 === 0 ? 3 : 1), 0);
+  return `${digits}${(10 - (sum % 10)) % 10}`.slice(1);
+}
+
+const semicolons = dsvFormat(";");
+const cell = (line, at, change) => {
+  const [cells] = semicolons.parseRows(line);
+  cells[at] = change(cells[at]);
+  return semicolons.formatRow(cells);
+};
+
+const range = "sources/range.csv";
+/** on: the line begins with this · edit: gives the damaged line, or several · code: the finding that tells of it. */
+const damages = [
+  { id: "code-twice", what: "Two products share a code.", file: range, on: "BC-FG;", edit: (line) => line.replace("BC-FG;", "BC-HJ;"), code: "check/repeated-code" },
+  { id: "name-on-second-row", what: "A product's name stands again, changed, on a further row.", file: range, on: "BC-SM-SMAL-COPP;", edit: (line) => cell(line, 2, () => "Copper smoker"), code: "read/cells-disagree" },
+  { id: "value-spelt-twice", what: "A value is written in two ways.", file: range, on: "BC-RG-PINE;", edit: (line) => cell(line, 9, () => "pine "), code: "check/look-alike-values", at: "elsewhere" },
+  { id: "shelf-misspelt", what: "A category path that does not exist.", file: range, on: "BC-RF;", edit: (line) => cell(line, 6, () => "Hives / Boxes + floors / Floor and roofs"), code: "resolve/dangling" },
+  { id: "category-in-itself", what: "A category lies below itself.", file: "sources/categories.csv", on: "home,", edit: (line) => line.replace("home,,", "home,home-candles,"), code: "plan/cycle" },
+  { id: "category-twice", what: "Two categories of the same name below the same parent.", file: "sources/categories.csv", on: "frames-wax,", edit: (line) => [line, line.replace("frames-wax,", "frames-wax-old,")], code: "resolve/ambiguous", at: "elsewhere" },
+  { id: "barcode-scientific", what: "A spreadsheet turned a barcode into a power of ten.", file: range, on: "BC-HC;", edit: (line) => cell(line, 21, () => "2,60041E+12"), code: "check/barcode" },
+  { id: "barcode-zero-lost", what: "A spreadsheet took a barcode's leading zero.", file: range, on: "BC-WM;", edit: (line) => cell(line, 21, withoutLeadingZero), code: "check/barcode" },
+  { id: "barcode-digit", what: "A barcode has a wrong digit.", file: range, on: "BC-BF;", edit: (line) => cell(line, 21, (code) => code.slice(0, -1) + ((Number(code.at(-1)) + 3) % 10)), code: "check/barcode" },
+  { id: "price-with-point", what: "A price with a decimal point among prices with commas.", file: range, on: "BC-MB;", edit: (line) => cell(line, 14, () => "€ 6.40"), code: "cell/not-a-decimal" },
+  { id: "price-other-currency", what: "A price with a currency that is not expected.", file: range, on: "BC-SS;", edit: (line) => cell(line, 14, () => "CHF 8,80"), code: "cell/other-sign" },
+  { id: "row-far-away", what: "A row of a product stands far from the others.", file: range, on: "BC-TS-28CM;", edit: () => [], move: "end", code: "read/scattered-group" },
+  { id: "value-gap", what: "A variant has no value for one of its product's axes.", file: range, on: "BC-LB-WHIT-100;", edit: (line) => cell(line, 11, () => ""), code: "check/missing-value" },
+  { id: "combination-twice", what: "Two variants of a product have the same values.", file: range, on: "BC-JK-LARG-KHAK;", edit: (line) => cell(line, 11, () => "White"), code: "check/repeated-combination" },
+  { id: "no-name", what: "A product without a name.", file: range, on: "BC-FF;", edit: (line) => cell(line, 2, () => ""), code: "target/required" },
+  { id: "long-name", what: "A name longer than the platform takes.", file: range, on: "BC-PF-2L;", edit: (line) => cell(line, 2, (name) => `${name} for syrup, turned over above the crown board, with a gauze lid and a handle of wire`), code: "target/too-long" },
+  { id: "long-text", what: "A description that the platform cuts.", file: range, on: "BC-FO-SING;", edit: (line) => cell(line, 4, (text) => `${text} ${"Keep it cool and dry. ".repeat(100)}`.trim()), code: "target/cut" },
+  { id: "picture-missing", what: "A picture that is not in the folder.", file: range, on: "BC-WK-1M;", edit: (line) => line.replace("wick.png", "wik.png"), code: "check/picture-missing" },
+  { id: "relation-unknown", what: "A relation to a code that nothing has.", file: range, on: "BC-BD;", edit: (line) => cell(line, 24, () => "BC-PENCIL"), code: "resolve/dangling" },
+  { id: "struck-below", what: "A struck-through price below the price.", file: range, on: "BC-X2;", edit: (line) => cell(line, 15, () => "€ 259,00"), code: "check/struck-not-above" },
+  { id: "code-with-slash", what: "A code with a character that the platform refuses.", file: range, on: "BC-SR-BEEC;", edit: (line) => line.replace("BC-SR-BEEC;", "BC-SR/BEEC;"), code: "target/characters" },
+  { id: "cell-too-many", what: "A text with the delimiter in it, without quotes.", file: range, on: "BC-CS;", edit: (line) => line.replace("The old straw hive, as a candle.", "The old straw hive; as a candle."), code: "read/ragged-row" },
+  { id: "open-quote", what: "A quote that is never closed.", file: range, on: "BC-UB;", edit: (line) => line.replace("With a rest for frames", '"With a rest for frames'), code: "read/open-quote" },
+  { id: "word-unknown", what: "A word where yes or no is meant.", file: range, on: "BC-VR;", edit: (line) => line.replace(/;yes$/, ";ja"), code: "cell/not-a-word" },
+  { id: "not-shown", what: "A product that is not to be shown; no fault, but worth knowing.", file: range, on: "BC-VS;", edit: (line) => line.replace(/;yes$/, ";no"), code: null },
+  { id: "tier-twice", what: "Two club prices from the same quantity.", file: range, on: "BC-BK-5L;", edit: (line) => [line, semicolons.formatRow(semicolons.parseRows(line)[0].map((text, at) => (at >= 16 && at <= 18 ? text : "")))], code: "check/repeated-tier", atLine: 1 },
+  { id: "version-of-nothing", what: "A version that names an article that is not there.", file: "sources/queen-rearing.tsv", on: "version\tBC-QM-BLUE", edit: (line) => line.replace("marking-kit", "making-kit"), code: "read/orphan-row" },
+];
+
+export function makeRough(sources) {
+  const files = new Map(Object.entries(sources).map(([name, text]) => [`sources/${name}`, text.split("\r\n").map((line) => ({ line, damage: undefined }))]));
+  for (const damage of damages) {
+    const lines = files.get(damage.file);
+    const found = lines.filter(({ line }) => line.startsWith(damage.on));
+    if (found.length !== 1) throw new Error(`${damage.id}: ${found.length} lines begin with ${damage.on}`);
+    const at = lines.indexOf(found[0]);
+    const { line } = found[0];
+    const edited = [damage.edit(line)].flat();
+    if (edited.join() === line) throw new Error(`${damage.id} changes nothing`);
+    lines.splice(at, 1, ...edited.map((text, place) => ({ line: text, damage: place === (damage.atLine ?? 0) ? damage.id : found[0].damage })));
+    if (damage.move === "end") lines.splice(lines.length - 1, 0, { line, damage: damage.id });
+  }
+  for (const part of ["sources", "layouts", "pictures"]) rmSync(new URL(part, rough), { recursive: true, force: true });
+  mkdirSync(new URL("sources", rough), { recursive: true });
+  for (const [file, lines] of files) writeFileSync(new URL(file, rough), lines.map(({ line }) => line).join("\r\n"));
+  cpSync(new URL("layouts", clean), new URL("layouts", rough), { recursive: true });
+  const list = damages.map(({ id, what, file, code, at }) => {
+    const lines = files.get(file);
+    return { id, what, file, ...(at === "elsewhere" ? {} : { line: lines.findIndex((one) => one.damage === id) + 1 }), code };
+  });
+  writeFileSync(new URL("damage.json", rough), `${JSON.stringify(list, null, 2)}\n`);
+}

@@ -260,10 +260,6 @@ export const findingTable = {
       `${f.present} of ${f.possible} combinations are there; missing: ${f.examples.join("; ")}${f.possible - f.present > f.examples.length ? " …" : ""}`,
     "Nothing to do if they are not made.",
   ),
-  "check/category-cycle": error(
-    (f: { keys: readonly string[] }) => `the category is below itself: ${f.keys.join(" › ")}`,
-    "Give one of them another parent.",
-  ),
   "check/barcode": error(
     (f: { barcode: string; problem: string }) => `${quoted(f.barcode)} is no GTIN: ${f.problem}`,
     "Get the number again from its source, in a column formatted as text.",
@@ -355,9 +351,13 @@ export const findingTable = {
 
   // Building.
   "build/held-back": warning((f: { because: string }) => `is held back: ${f.because}`, "Repair it and build again."),
+  "build/link-left-out": warning(
+    (f: { relation: string; to: string }) =>
+      `its link (${f.relation}) to "${f.to}" is left out, because that is held back`,
+    "Repair the other product and build again.",
+  ),
   "build/folder-there": error(
     (_: object) => "is there already, and is not an upload folder of ours",
     "Name another folder, or move this one away.",
   ),
-  "build/bad-name": error((f: { name: string }) => `"${f.name}" would leave its folder`, "Rename it."),
 } as const satisfies Record<string, Entry<never>>;

@@ -26,32 +26,33 @@ export function renderVerdict(verdict: Verdict, colours: Colours): string {
   return `${parts.filter((part) => part !== "").join("\n")}\n`;
 }
 
+/** A line for each product whose rows are refused, with the lines they stand on. */
 function refusedRows(verdict: Verdict, colours: Colours): string[] {
-  const byProduct = new Map<string, { name: string; lines: number[]; reasons: readonly string[]; product: string }>();
+  const runs: { file: string; first: number; last: number; product: string; reasons: readonly string[] }[] = [];
   for (const file of verdict.files) {
     for (const row of file.rows) {
       if (row.outcome !== "refused") continue;
-      const key = `${file.name} ${row.reasons.join()}`;
-      const known = byProduct.get(key);
-      if (known && known.product === (row.parent || known.product)) known.lines.push(row.line);
-      else
-        byProduct.set(`${key} ${row.line}`, {
-          name: file.name,
-          lines: [row.line],
-          reasons: row.reasons,
-          product: row.parent,
-        });
+      const above = runs[runs.length - 1];
+      if (above && above.file === file.name && (row.parent === "" || row.parent === above.product))
+        above.last = row.line;
+      else runs.push({ file: file.name, first: row.line, last: row.line, product: row.parent, reasons: row.reasons });
     }
   }
-  const all = [...byProduct.values()];
-  const lines = all
+  const lines = runs
     .slice(0, shown)
-    .map(({ name, lines: own, reasons, product }) => [
-      `${name}:${own[0]}`,
+    .map(({ file, first, last, product, reasons }) => [
+      `${file}:${first}${last > first ? `–${last}` : ""}`,
       product,
       colours.red(cut(reasons.join("; "), 90)),
     ]);
-  return all.length === 0 ? [] : ["", colours.bold("Refused"), columns(lines).trimEnd(), ...more(all.length)];
+  return runs.length === 0
+    ? []
+    : [
+        "",
+        colours.bold(`Refused (${counted(runs.length, "product")})`),
+        columns(lines).trimEnd(),
+        ...more(runs.length),
+      ];
 }
 
 function notes(verdict: Verdict): string[] {
@@ -63,8 +64,7 @@ function notes(verdict: Verdict): string[] {
 
 export function renderDifferences(differences: readonly PlacedDifference[], colours: Colours): string {
   if (differences.length === 0) return "";
-  const show = (value: PlacedDifference["meant"]): string =>
-    cut(value === undefined ? "nothing" : typeof value === "string" ? value : JSON.stringify(value), 40);
+  const show = (value: PlacedDifference["meant"]): string => cut(value === undefined ? "nothing" : plainly(value), 40);
   const rows = differences
     .slice(0, shown)
     .map(({ kind, key, field, meant, found, at }) => [
@@ -79,6 +79,12 @@ export function renderDifferences(differences: readonly PlacedDifference[], colo
     columns(rows).trimEnd(),
     ...more(differences.length),
   ].join("\n");
+}
+
+/** Lists as a person would write them: paths with /, entries with ;. */
+function plainly(value: NonNullable<PlacedDifference["meant"]>): string {
+  if (typeof value === "string") return value;
+  return value.map((entry) => (typeof entry === "string" ? entry : entry.join(" / "))).join("; ");
 }
 
 function renderHidden(hidden: readonly Hidden[], colours: Colours): string {

@@ -15,7 +15,7 @@ import { reportUncarried } from "../target/carries.js";
 import { rowChecker } from "../target/cell-rules.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { dataPackage, type PackedFile } from "./data-package.js";
-import { holdBack, nothingHeldBack, type HeldBack } from "./hold-back.js";
+import { canBeHeldBack, holdBack, isHeldBack, nothingHeldBack, type HeldBack } from "./hold-back.js";
 import { runSheet } from "./run-sheet.js";
 import { encodeRows, fileRows, lineWriter, type RowSelection } from "./write-file.js";
 
@@ -78,7 +78,7 @@ export function prepareBuild(
     catalogue,
     target,
     {
-      isLeftOut: (kind, row) => (kind === "product" ? heldBack.products : heldBack.variants).has(row),
+      isLeftOut: isHeldBack(heldBack),
       bytesOf: (file, product) => bytes.get(file.name)?.[product] ?? 0,
       headerBytes: (file) =>
         new TextEncoder().encode(lineWriter(file.layout)(file.layout.columns.map((column) => column.header))).length,
@@ -147,9 +147,8 @@ export async function buildUpload(
 ): Promise<Upload | undefined> {
   const { catalogue, target, pictures, despite } = input;
   const prepared = prepareBuild({ ...input, pictureNames: [...pictures.keys()] }, findings);
-  // What is held back is no longer an error against the build.
-  const stopped = !prepared || (!input.holdBack && stoppingErrors(findings, despite).length > 0);
-  if (stopped || (input.holdBack && stoppingErrors(findings, despite).some((one) => one.at?.record === undefined))) {
+  const errors = stoppingErrors(findings, despite);
+  if (!prepared || errors.some((error) => !input.holdBack || !canBeHeldBack(error))) {
     await sink.discard();
     return undefined;
   }
@@ -170,7 +169,7 @@ async function writeStep(input: BuildInput, step: UploadStep, heldBack: HeldBack
   const { catalogue, target } = input;
   const { layout } = target.files.get(step.slot.file)!;
   for (const { name, records } of step.files) {
-    const selection: RowSelection = { records, step, skipVariant: (row) => heldBack.variants.has(row) };
+    const selection: RowSelection = { records, step, isLeftOut: isHeldBack(heldBack) };
     let rows = 0;
     // Everything a cell may be wrong in was said when the cells were checked; said twice, it would be noise.
     const quiet = new Findings(0);

@@ -5,8 +5,10 @@
  */
 
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { finding, type Finding, type Findings } from "../finding.js";
-import type { Place } from "../place.js";
+import { noReference } from "../catalogue/reference-pool.js";
+import type { Table } from "../catalogue/table.js";
+import { finding, type Finding, type FindingCode, type Findings } from "../finding.js";
+import type { RecordName } from "../place.js";
 
 export interface HeldBack {
   readonly products: ReadonlySet<number>;
@@ -14,6 +16,29 @@ export interface HeldBack {
 }
 
 export const nothingHeldBack: HeldBack = { products: new Set(), variants: new Set() };
+
+export function isHeldBack(heldBack: HeldBack): (kind: string, row: number) => boolean {
+  return (kind, row) =>
+    kind === "product" ? heldBack.products.has(row) : kind === "variant" && heldBack.variants.has(row);
+}
+
+/** Errors about rows: what could not be read of them is left out as it is; records that did come from the row are held back. */
+const rowErrors: ReadonlySet<string> = new Set<FindingCode>([
+  "read/ragged-row",
+  "read/orphan-row",
+  "read/open-quote",
+  "read/row-without-group",
+  "read/row-above-all",
+  "read/cell-too-long",
+  "read/scattered-group",
+  "read/repeated-key",
+  "read/no-key",
+]);
+
+/** Whether leaving records out answers an error. Errors about whole files and about the target cannot be answered so. */
+export function canBeHeldBack(error: Finding): boolean {
+  return error.at?.record !== undefined || rowErrors.has(error.code);
+}
 
 /** @param causes findings whose records are faulty. Every record held back is said, once. */
 export function holdBack(catalogue: ResolvedCatalogue, causes: readonly Finding[], findings: Findings): HeldBack {
@@ -23,8 +48,9 @@ export function holdBack(catalogue: ResolvedCatalogue, causes: readonly Finding[
     faulty.set(kind, rows);
     if (!rows.has(row)) rows.set(row, because);
   };
+  const atLine = recordsByLine(catalogue, causes);
   for (const cause of causes) {
-    for (const place of recordsOf(cause)) {
+    for (const place of recordsOf(cause, atLine)) {
       const row = catalogue.table(place.kind).find(place.key);
       if (row !== undefined) mark(place.kind, row, cause.code);
     }
@@ -44,13 +70,53 @@ export function holdBack(catalogue: ResolvedCatalogue, causes: readonly Finding[
     for (const [row, because] of faulty.get(kind) ?? [])
       findings.add(finding("build/held-back", { because }, catalogue.place(table, row)));
   }
+  reportLinks(catalogue, new Set(faulty.get("product")?.keys()), findings);
   return { products: new Set(faulty.get("product")?.keys()), variants: new Set(faulty.get("variant")?.keys()) };
 }
 
-/** A cycle is the fault of all that are on it; anything else of the record it is said of. */
-function recordsOf(cause: Finding): { kind: string; key: string }[] {
-  const places: (Place | undefined)[] = cause.code === "plan/cycle" ? [cause.at, ...cause.related] : [cause.at];
-  return places.flatMap((place) => place?.record ?? []);
+/** Links of what is built to what is not: they are left out, and said. */
+function reportLinks(catalogue: ResolvedCatalogue, held: ReadonlySet<number>, findings: Findings): void {
+  const relations = catalogue.table("product.relations");
+  const products = catalogue.table("product");
+  for (let row = 0; row < relations.size; row++) {
+    const to = targetsOf(catalogue, relations, "to", row)[0];
+    if (to === undefined || !held.has(to) || held.has(relations.parent(row))) continue;
+    const relation = relations.text("name", row) ?? "";
+    findings.add(
+      finding(
+        "build/link-left-out",
+        { relation, to: products.key(to) },
+        catalogue.place(relations, row, `relations(${relation}).to`),
+      ),
+    );
+  }
+}
+
+/** A cycle is the fault of all that are on it; an error about a row, of the records that came from it. */
+function recordsOf(cause: Finding, atLine: ReadonlyMap<string, readonly RecordName[]>): readonly RecordName[] {
+  if (cause.code === "plan/cycle") return [cause.at, ...cause.related].flatMap((place) => place?.record ?? []);
+  if (cause.at?.record) return [cause.at.record];
+  return atLine.get(lineKey(cause.at?.file, cause.at?.line)) ?? [];
+}
+
+const lineKey = (file: string | undefined, line: number | undefined): string => `${file}:${line}`;
+
+/** Products and variants by the line they came from, for the lines that causes without a record stand on. */
+function recordsByLine(catalogue: ResolvedCatalogue, causes: readonly Finding[]): Map<string, RecordName[]> {
+  const wanted = new Map(
+    causes.flatMap((cause) =>
+      cause.at && !cause.at.record ? [[lineKey(cause.at.file, cause.at.line), [] as RecordName[]]] : [],
+    ),
+  );
+  if (wanted.size === 0) return wanted;
+  for (const kind of ["product", "variant"]) {
+    const table = catalogue.table(kind);
+    for (let row = 0; row < table.size; row++) {
+      const file = catalogue.sheets[table.sheet(row)]?.file;
+      wanted.get(lineKey(file, table.line(row)))?.push({ kind, key: table.key(row) });
+    }
+  }
+  return wanted;
 }
 
 /** Kinds come parents first, and products last but for variants: one pass down the kinds reaches all. */
@@ -69,13 +135,25 @@ function spreadToReferrers(
       again = false;
       for (let row = 0; row < table.size; row++) {
         if (faulty.get(kind.name)?.has(row)) continue;
-        const bad = ofFaulty.find((field) =>
-          targetsOf(catalogue, table, field.name, row).some((target) => faulty.get(field.to)?.has(target)),
-        );
+        const bad = ofFaulty.find((field) => refersToFaulty(catalogue, table, field.name, row, faulty.get(field.to)!));
         if (!bad && !(containerFaulty && faulty.get(kind.of!)?.has(table.parent(row)))) continue;
         mark(kind.name, row, `it depends on a ${bad?.to ?? kind.of} that is`);
         again = ofFaulty.some((field) => field.to === kind.name);
       }
     }
   }
+}
+
+/** A reference that leads nowhere, to a kind with faulty records, is taken to be broken by them: a path through a category in a cycle. */
+function refersToFaulty(
+  catalogue: ResolvedCatalogue,
+  table: Table,
+  field: string,
+  row: number,
+  faulty: ReadonlyMap<number, string>,
+): boolean {
+  return (table.references.get(field)?.get(row) ?? []).some((number) => {
+    const target = catalogue.pool.target.get(number);
+    return target === noReference || faulty.has(target);
+  });
 }

@@ -19,7 +19,7 @@ export interface FileRows {
 export interface RowSelection {
   readonly records: Iterable<number>;
   readonly step: Pick<UploadStep, "slot" | "columns" | "waiting">;
-  readonly skipVariant: (row: number) => boolean;
+  readonly isLeftOut: (kind: string, row: number) => boolean;
 }
 
 export function lineWriter(layout: Layout): (cells: readonly string[]) => string {
@@ -30,14 +30,14 @@ export function lineWriter(layout: Layout): (cells: readonly string[]) => string
 export function fileRows(
   catalogue: ResolvedCatalogue,
   layout: Layout,
-  { records, step, skipVariant }: RowSelection,
+  { records, step, isLeftOut }: RowSelection,
   findings: Findings,
 ): FileRows {
   const headers = writtenHeaders(layout, step.columns);
   const written = writeRows(
     catalogue,
     layout,
-    { records, columns: step.columns, skipChild: skipVariant, parentsOnly: step.slot.mode === "update" },
+    { records, columns: step.columns, isLeftOut, parentsOnly: step.slot.mode === "update" },
     findings,
   );
   return {

@@ -33,9 +33,9 @@ export function decimalCodec(options: DecimalOptions): Codec {
       const grouped = /^-?\d{1,3}(?:(\D)\d{3})+(?!\d)/.exec(text);
       if (grouped?.[1] === thousands) text = text.replaceAll(thousands, "");
     }
-    if (point === "," && text.includes(".")) return problem(likelyMistake(given), given, takes);
+    if (point === "," && text.includes(".")) return problem(likelyMistake(text), given, takes);
     const value = canonicalDecimal(point === "," ? text.replace(",", ".") : text);
-    return value ?? problem(likelyMistake(given), given, takes);
+    return value ?? problem(likelyMistake(text), given, takes);
   };
   const format = (value: CellValue): string | Problem => {
     const text = value as string;

@@ -475,8 +475,9 @@ export class Filler {
 
   #axes(parent: number, row: BlockRow): void {
     if (this.#axisColumns.length === 0) return;
-    this.#axisReferences = [];
-    this.#parentAxes = [];
+    // Rows that come back to a product go on with the axes it has.
+    this.#parentAxes = [...this.#parent.referenceColumn("axes").get(parent)];
+    this.#axisReferences = [undefined, ...this.#parentAxes];
     const { pool } = this.catalogue;
     const met = { sheet: this.sheet, line: row.line };
     for (const pass of [true, false]) {
@@ -493,7 +494,9 @@ export class Filler {
         else this.#nameIn(this.#axisReferences[target.number], target.lang, cell, row.line);
       }
     }
-    this.#parentAxes = this.#axisReferences.filter((reference) => reference !== undefined);
+    this.#parentAxes = [
+      ...new Set([...this.#axisReferences.filter((reference) => reference !== undefined), ...this.#parentAxes]),
+    ];
     if (this.#parentAxes.length > 0) this.#parent.referenceColumn("axes").set(parent, this.#parentAxes);
   }
 

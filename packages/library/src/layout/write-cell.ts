@@ -30,6 +30,8 @@ export interface CellContext {
   readonly catalogue: ResolvedCatalogue;
   readonly columns: readonly Column[];
   readonly findings: Findings;
+  /** Records that are not written, and to which nothing is to refer. */
+  readonly isLeftOut?: ((kind: string, row: number) => boolean) | undefined;
 }
 
 /** @returns undefined when records of this table have nothing that the column shows. */
@@ -77,11 +79,11 @@ function valueOf(context: CellContext, target: Target, table: Table): ToValue | 
       return textOf(catalogue, table, target.slot);
     case "reference": {
       if (!fieldOf(table.kind, target.slot)) return undefined;
-      return referencesOf(catalogue, table, target.slot, target.shape, target.spec);
+      return referencesOf(context, table, target.slot, target.shape, target.spec);
     }
     case "entry":
       return table.kind.entries?.[target.entries]
-        ? entryValue(catalogue, table, target.entries, target.constants, target.field)
+        ? entryValue(context, table, target.entries, target.constants, target.field)
         : undefined;
     case "axis":
       return target.holds === "name"
@@ -158,21 +160,26 @@ export function pathOf(catalogue: ResolvedCatalogue, table: Table, row: number, 
 }
 
 function referencesOf(
-  catalogue: ResolvedCatalogue,
+  context: CellContext,
   table: Table,
   slot: string,
   shape: ReferenceShape,
   spec: ReferenceSpec,
 ): ToValue {
   const column = table.referenceColumn(slot);
-  const name = namer(catalogue, spec, shape);
+  const name = namer(context.catalogue, spec, shape);
+  const stays = staying(context, spec);
   if (shape === "one" || shape === "path") {
     return (record) => {
       const first = column.first(record);
-      return first < 0 ? undefined : name(first);
+      return first < 0 || !stays(first) ? undefined : name(first);
     };
   }
-  return (record) => column.get(record).map(name);
+  return (record) => column.get(record).filter(stays).map(name);
+}
+
+function staying({ catalogue, isLeftOut }: CellContext, spec: ReferenceSpec): (reference: number) => boolean {
+  return isLeftOut ? (reference) => !isLeftOut(spec.to, catalogue.pool.target.get(reference)) : () => true;
 }
 
 /** The entries of a record that a column with constants stands for: those whose key has no more to it than the constants. */
@@ -186,13 +193,14 @@ export function isPlainEntry(entries: Table, row: number, constants: Constants, 
 }
 
 function entryValue(
-  catalogue: ResolvedCatalogue,
+  context: CellContext,
   table: Table,
   name: string,
   constants: Constants,
   field: EntryField,
 ): ToValue {
-  const read = entryField(catalogue, field);
+  const { catalogue } = context;
+  const read = entryField(context, field);
   const entries = catalogue.table(`${table.kind.name}.${name}`);
   const aboveKind = table.kind.of === undefined ? undefined : catalogue.kinds.get(table.kind.of);
   const above = aboveKind?.entries?.[name] ? catalogue.table(`${aboveKind.name}.${name}`) : undefined;
@@ -213,14 +221,15 @@ function entryValue(
 
 /** What an entry's field holds. */
 export function entryField(
-  catalogue: ResolvedCatalogue,
+  context: CellContext,
   field: EntryField,
 ): (entries: Table, row: number) => string | undefined {
   if (field.is === "text") return (entries, row) => entries.text(field.slot, row) ?? undefined;
-  const name = namer(catalogue, field.spec, "one");
+  const name = namer(context.catalogue, field.spec, "one");
+  const stays = staying(context, field.spec);
   return (entries, row) => {
     const first = entries.references.get(field.slot)?.first(row) ?? -1;
-    return first < 0 ? undefined : (name(first) as string);
+    return first < 0 || !stays(first) ? undefined : (name(first) as string);
   };
 }
 

@@ -23,8 +23,8 @@ export interface WriteOptions {
   readonly records: Iterable<number>;
   /** Headers of the columns to write; all if left out. The layout's order stays. */
   readonly columns?: ReadonlySet<string> | undefined;
-  /** Children to leave out. */
-  readonly skipChild?: ((row: number) => boolean) | undefined;
+  /** Children that are not written, and records to which nothing is to refer. */
+  readonly isLeftOut?: ((kind: string, row: number) => boolean) | undefined;
   /** One row for each parent, without children and lanes. */
   readonly parentsOnly?: boolean | undefined;
 }
@@ -40,7 +40,11 @@ export function* writeRows(
   options: WriteOptions,
   findings: Findings,
 ): Generator<WrittenRow> {
-  const writer = new BlockWriter({ catalogue, columns: layout.columns, findings }, layout, options);
+  const writer = new BlockWriter(
+    { catalogue, columns: layout.columns, findings, isLeftOut: options.isLeftOut },
+    layout,
+    options,
+  );
   for (const record of options.records) yield* writer.block(record);
 }
 
@@ -87,7 +91,7 @@ class BlockWriter {
     const { options, layout } = this;
     const ownRow = layout.shape.is === "own-row";
     const all = this.#children && !options.parentsOnly ? [...this.#children.childrenOf(parent)] : [];
-    const children = options.skipChild ? all.filter((row) => !options.skipChild!(row)) : all;
+    const children = options.isLeftOut ? all.filter((row) => !options.isLeftOut!(this.#children!.kind.name, row)) : all;
     const single = children.length === 0;
     const rows: MutableRow[] = [];
     if (single || ownRow) {
@@ -119,7 +123,7 @@ class BlockWriter {
     const columns = this.#columns.flatMap((column, at) => {
       const binding = column.bindings[0]!;
       if (column.scope.is !== "lane" || column.scope.lane !== lane.name || binding.target.feeds !== "entry") return [];
-      const read = entryField(this.context.catalogue, binding.target.field);
+      const read = entryField(this.context, binding.target.field);
       const toCell = (entry: number): string => {
         const value = read(entries, entry);
         const text = value === undefined ? "" : binding.codec.format(value);

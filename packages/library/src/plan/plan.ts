@@ -64,7 +64,7 @@ export interface Plan {
 
 export interface PlanOptions {
   /** Products and variants that are left out. */
-  readonly isLeftOut?: ((kind: "product" | "variant", row: number) => boolean) | undefined;
+  readonly isLeftOut?: ((kind: string, row: number) => boolean) | undefined;
   /** How many bytes the rows of a product take in a file; needed where the target limits bytes. */
   readonly bytesOf: (file: TargetFile, product: number) => number;
   readonly headerBytes: (file: TargetFile) => number;

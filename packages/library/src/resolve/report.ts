@@ -1,7 +1,7 @@
 /** Saying of each reference that names nothing, or too much, where it stands and what comes nearest. */
 
 import { distance } from "fastest-levenshtein";
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../finding.js";
@@ -16,6 +16,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
   for (let number = 0; number < pool.size && !open; number++) open = pool.target.get(number) === noReference;
   if (!open) return;
   const nearest = new Map<number, string[]>();
+  const looped = loopedCategories(catalogue);
   for (const table of catalogue.tables)
     for (const [field, column] of table.references)
       for (let row = 0; row < table.size; row++)
@@ -44,6 +45,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
       return;
     }
     let near = nearest.get(cause);
+    if (spec.inTree && looped.has(pool.text(cause))) return;
     if (!near) nearest.set(cause, (near = nearestTexts(pool.text(cause), candidatesFor(cause))));
     const facts = { to: spec.to, by: byWords(spec), text, unknown: pool.text(cause), nearest: near };
     findings.add(finding(spec.missing === "hold" ? "resolve/held" : "resolve/dangling", facts, place));
@@ -65,6 +67,25 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
     const collection = table.name.slice(table.name.indexOf(".") + 1);
     return `${collection}${typeof constant === "string" ? `(${constant})` : ""}.${field}`;
   }
+}
+
+/** Names of categories that lie below themselves: that is said once, and no path leads to them. */
+function loopedCategories(catalogue: ResolvedCatalogue): ReadonlySet<string> {
+  const categories = catalogue.table("category");
+  const slots = [...categories.texts.keys()].filter((slot) => slot.startsWith("name@"));
+  const names = new Set<string>();
+  const isClear = new Set<number>();
+  for (let start = 0; start < categories.size; start++) {
+    const chain = new Set<number>();
+    let at: number | undefined = start;
+    while (at !== undefined && !isClear.has(at) && !chain.has(at)) {
+      chain.add(at);
+      at = targetsOf(catalogue, categories, "parent", at)[0];
+    }
+    if (at === undefined || isClear.has(at)) for (const row of chain) isClear.add(row);
+    else for (const row of chain) for (const slot of slots) names.add(categories.text(slot, row) ?? "");
+  }
+  return names;
 }
 
 const byWords = (spec: { readonly by: string; readonly lang: string | undefined }): string =>

@@ -10,7 +10,7 @@ import { compareDecimals, decimalPlaces } from "../decimal.js";
 import { finding, type Finding, type Findings } from "../finding.js";
 import { fieldName, type Column } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write.js";
-import type { Place } from "../place.js";
+import { formatPlace, type Place } from "../place.js";
 import type { ColumnRule } from "./schema.js";
 import type { Target, TargetFile } from "./target.js";
 
@@ -40,21 +40,25 @@ export function rowChecker(
     ),
   );
 
+  // A cell that could not be read is blank here: said already, at its place.
+  const unread = new Set(
+    findings.list().flatMap((one) => (one.code.startsWith("cell/") && one.at ? [formatPlace(one.at)] : [])),
+  );
+
   return (row, isFirst) => {
     const isMore =
       row.cells[columns.indexOf(file.importer["child by"])] === "" &&
       row.cells[columns.indexOf(file.importer["parent by"])] === "";
-    for (let at = 0; at < checked.length; at++) {
-      const one = checked[at];
+    for (let position = 0; position < checked.length; position++) {
+      const one = checked[position];
       if (!one) continue;
-      const text = row.cells[at]!;
+      const text = row.cells[position]!;
       const { scope } = one.column;
       if (text === "") {
         if (!one.rule.required || isMore || (scope.is === "parent" && !isFirst)) continue;
-        findings.add({
-          ...finding("target/required", { column: one.column.header, target: target.name }),
-          at: placeOf(one.column, row),
-        } as Finding);
+        const at = placeOf(one.column, row);
+        if (!unread.has(formatPlace(at)))
+          findings.add(finding("target/required", { column: one.column.header, target: target.name }, at));
         continue;
       }
       const found = one.judge(text);
