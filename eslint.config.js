@@ -15,8 +15,10 @@ export default tseslint.config(
       "@typescript-eslint/unified-signatures": "off",
       "no-control-regex": "off",
       eqeqeq: "error",
+      "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_" }],
     },
   },
+  { files: ["**/*.js"], languageOptions: { globals: { URL: "readonly", console: "readonly", process: "readonly" } } },
   {
     files: ["packages/library/src/**/*.ts"],
     ignores: ["packages/library/src/node/**"],

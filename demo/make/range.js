@@ -5,7 +5,6 @@
  */
 
 const wood = ["Wood", ["Cedar", "Pine", "Larch", "Spruce"]];
-const size = (...sizes) => ["Size", sizes];
 const pack = (...packs) => ["Pack", packs];
 
 export const categories = [

@@ -1,0 +1,141 @@
+/**
+ * Measures speed and memory on generated catalogues, as ratios within one run. Each figure is the median of a few runs, each in a
+ * process of its own.
+ *
+ *   npm run bench                     10 000 and 100 000 rows
+ *   npm run bench -- --rows 1000000   one size, plain rows only beyond 100 000
+ *   npm run bench -- --json           figures as JSON on standard output
+ */
+
+import { execFileSync } from "node:child_process";
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { featureWorkload, plainWorkload, type Workload } from "./generate.js";
+import { measurePlan, type PlanFigure } from "./plan.js";
+
+interface Figure {
+  readonly ms: number;
+  readonly peakKiB: number;
+  readonly sourceBytes: number;
+}
+
+interface Line {
+  readonly workload: string;
+  readonly rows: number;
+  readonly sourceMB: number;
+  readonly floorMs: number;
+  readonly sqlRatio: number | null;
+  readonly readRatio: number;
+  readonly buildRatio: number;
+  readonly rehearseRatio: number | null;
+  readonly msPerThousandRows: number;
+  readonly peakKiBPerRow: number;
+}
+
+const worker = fileURLToPath(new URL("./worker.js", import.meta.url));
+const root = new URL("../../../", import.meta.url);
+const argument = (name: string): string | undefined => {
+  const at = process.argv.indexOf(name);
+  return at < 0 ? undefined : process.argv[at + 1];
+};
+const sizes = argument("--rows")?.split(",").map(Number) ?? [10_000, 100_000];
+const folder = mkdtempSync(join(tmpdir(), "zest-tier-bench-"));
+
+function measure(task: string, workloadFile: string, runs: number): Figure {
+  const figures = Array.from({ length: runs }, () => {
+    const out = join(folder, "out");
+    rmSync(out, { recursive: true, force: true });
+    mkdirSync(out);
+    return JSON.parse(
+      execFileSync(process.execPath, ["--max-old-space-size=16000", worker, task, workloadFile, out], {
+        encoding: "utf8",
+        maxBuffer: 1 << 24,
+      }),
+    ) as Figure;
+  });
+  return figures.sort((a, b) => a.ms - b.ms)[Math.floor(runs / 2)]!;
+}
+
+function line(workload: Workload): Line {
+  const file = join(folder, "workload.json");
+  writeFileSync(file, JSON.stringify(workload));
+  const runs = workload.rows > 200_000 ? 1 : 3;
+  const bare = measure("bare", file, runs);
+  const floor = measure("floor", file, runs);
+  const parse = measure("parse", file, runs);
+  const read = measure("read", file, runs);
+  const build = measure("build", file, runs);
+  const rehearse =
+    workload.name === "features"
+      ? (measure("rehearse", file, runs) as Figure & { rehearseMs: number; rebuilt: boolean })
+      : undefined;
+  if (rehearse && !rehearse.rebuilt) throw new Error("the rehearsal does not rebuild the bench catalogue");
+  let sqlRatio: number | null = null;
+  try {
+    sqlRatio = measure("sql", file, runs).ms / floor.ms;
+  } catch (error) {
+    console.error(`the SQL engine failed: ${(error as Error).message.slice(0, 200)}`);
+  }
+  return {
+    workload: workload.name,
+    rows: workload.rows,
+    sourceMB: floor.sourceBytes / 1e6,
+    floorMs: floor.ms,
+    sqlRatio,
+    readRatio: read.ms / parse.ms,
+    buildRatio: build.ms / floor.ms,
+    rehearseRatio: rehearse ? rehearse.rehearseMs / build.ms : null,
+    msPerThousandRows: (build.ms / workload.rows) * 1000,
+    peakKiBPerRow: (build.peakKiB - bare.peakKiB) / workload.rows,
+  };
+}
+
+const show = (value: number | null): string => (value === null ? "–" : value.toFixed(value < 100 ? 2 : 0));
+
+function table(lines: readonly Line[], plan: PlanFigure): string {
+  const head = [
+    "catalogue",
+    "rows",
+    "MB",
+    "floor ms",
+    "SQL copy ÷ floor",
+    "read ÷ parse",
+    "build ÷ floor",
+    "rehearsal ÷ build",
+    "build ms per 1000 rows",
+    "peak KiB a row",
+  ];
+  const rows = lines.map((one) => [
+    one.workload,
+    String(one.rows),
+    ...[
+      one.sourceMB,
+      one.floorMs,
+      one.sqlRatio,
+      one.readRatio,
+      one.buildRatio,
+      one.rehearseRatio,
+      one.msPerThousandRows,
+      one.peakKiBPerRow,
+    ].map(show),
+  ]);
+  const markdown = [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
+  return `${markdown}\n\norder of ${plan.records} records with ${plan.references} references: ${show(plan.ms)} ms; a chain of ${plan.records}: ${show(plan.chainMs)} ms; a cycle: ${show(plan.cycleMs)} ms\n`;
+}
+
+try {
+  const layout = readFileSync(new URL("demo/clean/layouts/range.yaml", root), "utf8");
+  const target = readFileSync(new URL("packages/library/targets/pennywort.yaml", root), "utf8");
+  const lines: Line[] = [];
+  for (const rows of sizes) {
+    if (rows <= 100_000) lines.push(line(await featureWorkload(folder, rows, layout, target)));
+    lines.push(line(await plainWorkload(folder, rows)));
+    console.error(`measured ${rows} rows`);
+  }
+  const plan = measurePlan(1_000_000);
+  console.log(process.argv.includes("--json") ? JSON.stringify({ lines, plan }, null, 2) : table(lines, plan));
+} finally {
+  rmSync(folder, { recursive: true, force: true });
+}

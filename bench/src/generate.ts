@@ -1,0 +1,201 @@
+/** Catalogues to measure on, made by rule: the same size gives the same bytes. */
+
+import { createWriteStream } from "node:fs";
+import { once } from "node:events";
+import { join } from "node:path";
+
+export interface Workload {
+  readonly name: string;
+  readonly rows: number;
+  readonly source: string;
+  readonly layout: string;
+  readonly target: string;
+  readonly separators: { readonly delimiter: string };
+}
+
+const languages = ["en", "de", "fr", "es", "it"];
+const plainHeader = [
+  ...["Key", "Code", ...languages.map((lang) => `Name ${lang}`), ...languages.map((lang) => `Text ${lang}`)],
+  ...["Brand", "Weight", "Barcode", "Price", "Was", "Cost", "Stock", "Shown"],
+];
+const plainColumns = `
+    Key: product.key
+    Code: product.code
+${languages.map((lang) => `    Name ${lang}: product.name@${lang}\n    Text ${lang}: product.description@${lang}`).join("\n")}
+    Brand: { field: product.brand, as: { by: name@en } }
+    Weight: { field: product.weight, as: { decimal: "," } }
+    Barcode: product.barcode
+    Price: { field: product.prices(regular).amount, as: { decimal: ",", places: 2 } }
+    Was: { field: product.prices(struck-through).amount, as: { decimal: ",", places: 2 } }
+    Cost: { field: product.prices(cost).amount, as: { decimal: ",", places: 2 } }
+    Stock: { field: product.stock.quantity, as: integer }
+    Shown: { field: product.shown, as: { words: { yes: true, no: false } } }
+`;
+const plainLayout = (name: string): string =>
+  `layout: ${name}\nformat: { csv: { delimiter: ";" } }\nrows: { each: product }\ncolumns:${plainColumns.replaceAll("\n    ", "\n  ")}`;
+
+/** A target that takes all there is, in one file, without limits. */
+const plainTarget = `
+target: bench-plain
+version: 1
+languages: [en]
+endpoints: { pictures: /p, upload: /u, catalogue: /c }
+files:
+  items:
+    layout:
+${plainLayout("bench-out")
+  .split("\n")
+  .map((line) => `      ${line}`)
+  .join("\n")}
+    importer:
+      parent by: Key
+      child by: Code
+      shared cells below the first row: ignore
+      refusal costs: product
+      code of another product: moves
+      product without codes: stays
+      axes of a known product: replace
+      links: end of file
+      unknown links: left out
+      missing pictures: left out
+      lists: replace
+slots:
+  - { name: items, file: items, mode: create, creates: [category, axis, value, brand, customer-group, product, variant] }
+readback:
+  products: { each: items, key: item }
+  fields: {}
+  axes: { each: traits, languages: {} }
+  variants: { each: codes, key: code }
+  variant fields: {}
+  values: { each: values, languages: {} }
+  categories: { each: tree, path: path, fields: {} }
+`;
+
+const pad = (number: number, digits: number): string => String(number).padStart(digits, "0");
+
+function barcode(number: number): string {
+  const digits = `29${pad(number, 10)}`;
+  let sum = 0;
+  for (let at = 0; at < 12; at++) sum += Number(digits[11 - at]) * (at % 2 === 0 ? 3 : 1);
+  return digits + ((10 - (sum % 10)) % 10);
+}
+
+function plainRow(n: number): string {
+  const price = `${10 + (n % 900)},${pad(n % 100, 2)}`;
+  const was = `${1000 + (n % 900)},${pad(n % 100, 2)}`;
+  const texts = languages.map((lang, at) => `Made up for measuring, ${lang} ${n % (97 + at)}`);
+  const names = languages.map((lang) => `Article ${n} ${lang}`);
+  return [
+    `p-${n}`,
+    `C-${pad(n, 8)}`,
+    ...names,
+    ...texts,
+    `Maker ${n % 50}`,
+    `${n % 30},${(n % 9) + 1}`,
+    barcode(n),
+    price,
+    was,
+    `${n % 9},5`,
+    String(n % 500),
+    n % 7 ? "yes" : "no",
+  ].join(";");
+}
+
+const featureHeader =
+  "Item no;Range;Name;Bezeichnung;Description;Beschreibung;Shelf;Maker;Feature 1;Feature 1 is;Feature 2;Feature 2 is;Feature 3;Feature 3 is;Price;Before;from pcs;for;then each;In stock;kg;EAN;Photos;Own photo;Goes with;Spare parts;Web";
+
+/** A product of six variant rows, with a continuation row for a tier on each second product: about six and a half rows. */
+function featureRows(product: number): string[] {
+  const rows: string[] = [];
+  for (let v = 0; v < 6; v++) {
+    const code = `F${product}-${v}`;
+    const first = v === 0;
+    const shown = (text: string): string => (first ? text : "");
+    const category = `Branch ${product % 12} / Shelf ${product % 60} / Place ${product % 240}`;
+    const price = `€ ${20 + (product % 400)},${pad((v * 15) % 100, 2)}`;
+    const tier = product % 2 === 0 && first ? ["5", "Clubs", "15,00"] : ["", "", ""];
+    rows.push(
+      [
+        ...[code, `range-${product}`, shown(`Made thing ${product}`), shown(`Gemachtes Ding ${product}`)],
+        ...[
+          shown(`A text of a usual length, for measuring ${product}.`),
+          shown(`Ein Text von üblicher Länge, zum Messen ${product}.`),
+          shown(category),
+          shown(`Maker ${product % 50}`),
+        ],
+        ...[shown("Size"), `Size ${v % 3}`, shown("Colour"), `Colour ${v >> 1}`, shown("Finish"), `Finish ${v % 2}`],
+        ...[
+          price,
+          "",
+          ...tier,
+          String((product + v) % 99),
+          `${v + 1},25`,
+          barcode(product * 6 + v),
+          "",
+          "",
+          shown(product > 3 ? `F${product - 1}-0, F${product - 3}-0` : ""),
+          "",
+          shown("yes"),
+        ],
+      ].join(";"),
+    );
+    if (product % 2 === 0 && first) rows.push(`${";".repeat(16)}10;Clubs;14,00${";".repeat(8)}`);
+  }
+  return rows;
+}
+
+async function writeLines(path: string, header: string, lines: Iterable<string>): Promise<void> {
+  const file = createWriteStream(path);
+  let text = `${header}\r\n`;
+  for (const line of lines) {
+    text += `${line}\r\n`;
+    if (text.length < 1 << 18) continue;
+    if (!file.write(text)) await once(file, "drain");
+    text = "";
+  }
+  file.end(text);
+  await once(file, "finish");
+}
+
+export async function plainWorkload(folder: string, rows: number): Promise<Workload> {
+  const source = join(folder, `plain-${rows}.csv`);
+  function* lines(): Generator<string> {
+    for (let n = 0; n < rows; n++) yield plainRow(n);
+  }
+  await writeLines(source, plainHeader.join(";"), lines());
+  return {
+    name: "plain",
+    rows,
+    source,
+    layout: plainLayout("bench-in"),
+    target: plainTarget,
+    separators: { delimiter: ";" },
+  };
+}
+
+/** @param layout of the demo's range. @param target Pennywort's, whose limits are taken out: one file in, one file out. */
+export async function featureWorkload(folder: string, rows: number, layout: string, target: string): Promise<Workload> {
+  const source = join(folder, `features-${rows}.csv`);
+  let written = 0;
+  function* lines(): Generator<string> {
+    for (let product = 0; written < rows; product++) {
+      for (const line of featureRows(product)) {
+        written++;
+        yield line;
+      }
+    }
+  }
+  await writeLines(source, featureHeader, lines());
+  const created = layout.replace(
+    'of: { path: " / ", by: name@en } } }',
+    'of: { path: " / ", by: name@en } }, missing: create }',
+  );
+  return {
+    name: "features",
+    rows: written,
+    source,
+    layout: created,
+    target: target.replace(/^ {4}limits: .*$/m, ""),
+    separators: { delimiter: ";" },
+  };
+}

@@ -1,0 +1,149 @@
+/** One measurement in a process of its own: prints its figures as JSON. */
+
+import { createReadStream, createWriteStream, readFileSync, statSync } from "node:fs";
+import { once } from "node:events";
+import { join } from "node:path";
+import { dsvFormat } from "d3-dsv";
+import Papa from "papaparse";
+import {
+  buildUpload,
+  Findings,
+  Kinds,
+  compileLayout,
+  decodeText,
+  givenLayout,
+  parseGiven,
+  parseTarget,
+  readCsv,
+  readProject,
+  rehearse,
+  type Project,
+} from "zest-tier";
+import { folderSink, nodeFiles, nodeSha256 } from "zest-tier/node";
+import type { Workload } from "./generate.js";
+
+const [task, workloadFile, out] = process.argv.slice(2) as [string, string, string];
+const workload = JSON.parse(readFileSync(workloadFile, "utf8")) as Workload;
+
+/** Takes the same bytes apart and puts them together again with the same packages, and does nothing else. */
+async function floor(): Promise<void> {
+  const format = dsvFormat(workload.separators.delimiter);
+  const file = createWriteStream(join(out, "floor.csv"));
+  const findings = new Findings();
+  const text = decodeText(createReadStream(workload.source, { highWaterMark: 1 << 18 }), "floor", "utf-8", findings);
+  let rest = "";
+  const Parser = (
+    Papa as unknown as {
+      Parser: new (config: object) => {
+        parse: (text: string, base: number, ignoreLast: boolean) => { data: string[][]; meta: { cursor: number } };
+      };
+    }
+  ).Parser;
+  const write = async (rows: string[][]) => {
+    if (rows.length > 0 && !file.write(`${format.formatRows(rows)}\r\n`)) await once(file, "drain");
+  };
+  for await (const chunk of text) {
+    rest += chunk;
+    const parsed = new Parser({ delimiter: workload.separators.delimiter, newline: "\r\n" }).parse(rest, 0, true);
+    await write(parsed.data);
+    rest = rest.slice(parsed.meta.cursor);
+  }
+  await write(new Parser({ delimiter: workload.separators.delimiter, newline: "\r\n" }).parse(rest, 0, false).data);
+  file.end();
+  await once(file, "finish");
+}
+
+async function sqlCopy(): Promise<void> {
+  const { DuckDBInstance } = await import("@duckdb/node-api");
+  const connection = await (await DuckDBInstance.create(":memory:", { threads: "1" })).connect();
+  await connection.run(
+    `COPY (SELECT * FROM read_csv('${workload.source}', delim=';', header=true, all_varchar=true, null_padding=true)) TO '${join(out, "sql.csv")}' (HEADER, DELIMITER ';')`,
+  );
+}
+
+function load(): { project: Project; findings: Findings } {
+  const findings = new Findings();
+  const kinds = new Kinds();
+  const given = parseGiven(workload.layout, "layout", givenLayout, findings)!;
+  const layout = given && compileLayout(given.value, given.at, kinds, findings);
+  const target = parseTarget(workload.target, "target", kinds, findings);
+  if (!layout || !target) throw new Error(JSON.stringify(findings.list()));
+  return {
+    project: {
+      name: "bench",
+      kinds,
+      sources: [{ file: workload.source, layout }],
+      pictures: undefined,
+      targets: [target],
+    },
+    findings,
+  };
+}
+
+async function build(alsoRehearse: boolean): Promise<object> {
+  const { project, findings } = load();
+  const target = project.targets[0]!;
+  const started = performance.now();
+  const read = await readProject(project, nodeFiles("/"), findings);
+  const readAt = performance.now();
+  const sink = await folderSink(join(out, "upload"));
+  if (!sink.ok) throw new Error("no sink");
+  const upload = await buildUpload(
+    {
+      catalogue: read.catalogue,
+      target,
+      project: "bench",
+      pictures: new Map(),
+      holdBack: false,
+      despite: new Set(),
+      sha256: nodeSha256,
+    },
+    sink.sink,
+    findings,
+  );
+  if (!upload) throw new Error(JSON.stringify(findings.list().slice(0, 5)));
+  const builtAt = performance.now();
+  if (!alsoRehearse) return { readMs: readAt - started, buildMs: builtAt - readAt };
+  const rehearsed = await rehearse({
+    catalogue: read.catalogue,
+    target,
+    ...upload,
+    files: nodeFiles(join(out, "upload")),
+  });
+  if (!rehearsed.ok) throw new Error("not rehearsed");
+  return { rehearseMs: performance.now() - builtAt, rebuilt: rehearsed.verdict.rebuilt };
+}
+
+/** Reading only, as far as records: against the bare parser. */
+async function read(): Promise<void> {
+  const { project, findings } = load();
+  await readProject(project, nodeFiles("/"), findings);
+}
+
+async function parse(): Promise<void> {
+  const findings = new Findings();
+  const text = decodeText(createReadStream(workload.source, { highWaterMark: 1 << 18 }), "parse", "utf-8", findings);
+  for await (const batch of readCsv(text, "parse", workload.separators, findings)) void batch;
+}
+
+const tasks: Readonly<Record<string, () => Promise<object | void>>> = {
+  bare: () => Promise.resolve(),
+  floor,
+  sql: sqlCopy,
+  parse,
+  read,
+  build: () => build(false),
+  rehearse: () => build(true),
+};
+const started = performance.now();
+const extra = (await tasks[task]!()) ?? {};
+const ms = performance.now() - started;
+// maxRSS is in KiB.
+console.log(
+  JSON.stringify({
+    ms,
+    peakKiB: process.resourceUsage().maxRSS,
+    sourceBytes: statSync(workload.source).size,
+    ...extra,
+  }),
+);
