@@ -45,15 +45,8 @@ export { findSequence, type Placement } from "./plan/sequence.js";
 export { needsGraph, orderByNeeds } from "./plan/graph.js";
 
 // The upload.
-export {
-  buildUpload,
-  prepareBuild,
-  stoppingErrors,
-  type BuildInput,
-  type Prepared,
-  type Upload,
-  type UploadSink,
-} from "./build/build.js";
+export { buildUpload, type BuildInput, type Upload, type UploadSink } from "./build/build.js";
+export { prepareBuild, stoppingErrors, type Prepared, type PrepareInput } from "./build/prepare.js";
 export { nothingHeldBack, type HeldBack } from "./build/hold-back.js";
 
 // The proof.

@@ -84,12 +84,15 @@ export type ResolvedCatalogue = Catalogue & { readonly [resolved]: true };
 
 /** The rows that a field refers to, dangling references left out. */
 export function targetsOf(catalogue: ResolvedCatalogue, table: Table, field: string, row: number): number[] {
+  const targets: number[] = [];
   const column = table.references.get(field);
-  if (!column) return [];
-  return column
-    .get(row)
-    .map((number) => catalogue.pool.target.get(number))
-    .filter((target) => target !== noReference);
+  if (!column) return targets;
+  const { target } = catalogue.pool;
+  column.each(row, (number) => {
+    const found = target.get(number);
+    if (found !== noReference) targets.push(found);
+  });
+  return targets;
 }
 
 /** Every field of a kind that refers, with what it refers to. */

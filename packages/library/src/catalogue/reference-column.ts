@@ -18,6 +18,14 @@ export class ReferenceColumn {
     return list;
   }
 
+  /** Calls `see` with each reference of a row, in order, without making a list. */
+  each(row: number, see: (number: number) => void): void {
+    const start = this.#starts.get(row);
+    if (start === 0) return;
+    const count = this.#lists.get(start - 1);
+    for (let at = 0; at < count; at++) see(this.#lists.get(start + at));
+  }
+
   /** The first reference of a row, or -1: for fields that hold only one, without making a list. */
   first(row: number): number {
     const start = this.#starts.get(row);

@@ -5,12 +5,14 @@
  * So a million rows are some hundred objects, not twenty million. A cell is a text, `null` (emptied), or undefined (absent).
  */
 
-const batchRows = 4096;
+const batchBits = 12;
+const batchRows = 1 << batchBits;
 const dictionaryMost = 256;
 
 export type Cell = string | null | undefined;
 
 interface Packed {
+  readonly isLong: boolean;
   readonly get: (at: number) => Cell;
 }
 
@@ -18,13 +20,14 @@ export class TextColumn {
   readonly #packed: (Packed | undefined)[] = [];
   #open: Cell[] = [];
   #base = 0;
+  #isVaried = false;
   /** Changes to rows that are packed already; rare. */
   readonly #changed = new Map<number, Cell>();
 
   get(row: number): Cell {
     if (row >= this.#base) return this.#open[row - this.#base];
     if (this.#changed.size > 0 && this.#changed.has(row)) return this.#changed.get(row);
-    return this.#packed[Math.floor(row / batchRows)]?.get(row % batchRows);
+    return this.#packed[row >> batchBits]?.get(row & (batchRows - 1));
   }
 
   set(row: number, cell: Cell): void {
@@ -37,7 +40,10 @@ export class TextColumn {
   }
 
   #pack(): void {
-    this.#packed.push(packCells(this.#open));
+    // A column of many different texts goes on so: the search for a dictionary is not begun again with each batch.
+    const packed = this.#isVaried ? packLong(this.#open) : packCells(this.#open);
+    this.#isVaried ||= packed?.isLong ?? false;
+    this.#packed.push(packed);
     this.#open = [];
     this.#base += batchRows;
   }
@@ -58,9 +64,9 @@ function packCells(cells: readonly Cell[]): Packed | undefined {
   const dictionary = [...places.keys()];
   if (dictionary.length === 1) {
     const only = dictionary[0];
-    return only === undefined ? undefined : { get: () => only };
+    return only === undefined ? undefined : { isLong: false, get: () => only };
   }
-  return { get: (at) => dictionary[codes[at]!] };
+  return { isLong: false, get: (at) => dictionary[codes[at]!] };
 }
 
 function packLong(cells: readonly Cell[]): Packed {
@@ -82,6 +88,7 @@ function packLong(cells: readonly Cell[]): Packed {
   // Joining copies: the cells no longer hold on to the chunk of the file that they were cut from.
   const long = parts.join("");
   return {
+    isLong: true,
     get: (at) => {
       if (states && states[at] !== 0) return states[at] === 2 ? null : undefined;
       return long.slice(at === 0 ? 0 : ends[at - 1], ends[at]);

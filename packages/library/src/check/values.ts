@@ -12,24 +12,26 @@ export const checkVariantValues: Rule = ({ catalogue, findings }) => {
   const variants = catalogue.table("variant");
   const values = catalogue.table("value");
   const axes = catalogue.table("axis");
+  const byAxis: number[] = [];
   for (let product = 0; product < products.size; product++) {
     const own = targetsOf(catalogue, products, "axes", product);
     const children = variants.childrenOf(product);
     if (own.length === 0 && children.length < 2) continue;
     const combinations = new Map<string, number>();
+    const used = own.map(() => new Set<number>());
     for (const variant of children) {
-      const held = targetsOf(catalogue, variants, "values", variant);
-      const byAxis = own.map((axis) => held.find((value) => values.parent(value) === axis));
-      const gap = byAxis.findIndex((value) => value === undefined);
+      const gap = valuesByAxis(own, targetsOf(catalogue, variants, "values", variant));
       if (gap >= 0) {
-        findings.add(finding("check/missing-value", { axis: axes.key(own[gap]!) }, catalogue.place(variants, variant)));
+        const facts = { axis: axes.key(own[gap]!) };
+        findings.add(finding("check/missing-value", facts, catalogue.place(variants, variant)));
         continue;
       }
+      byAxis.forEach((value, at) => used[at]!.add(value));
       const combination = byAxis.join();
       const other = combinations.get(combination);
       if (other === undefined) combinations.set(combination, variant);
       else {
-        const words = own.length === 0 ? "without an axis" : byAxis.map((value) => nameOf(value!)).join(" / ");
+        const words = own.length === 0 ? "without an axis" : byAxis.map((value) => nameOf(value)).join(" / ");
         findings.add(
           finding("check/repeated-combination", { values: words }, catalogue.place(variants, variant), [
             catalogue.place(variants, other),
@@ -37,20 +39,28 @@ export const checkVariantValues: Rule = ({ catalogue, findings }) => {
         );
       }
     }
-    reportMissing(product, own, new Set(combinations.keys()));
+    reportMissing(product, used, combinations);
   }
 
-  function reportMissing(product: number, own: readonly number[], present: ReadonlySet<string>): void {
-    if (own.length < 2) return;
-    const used = own.map((_, at) => [
-      ...new Set([...present].map((combination) => Number(combination.split(",")[at]))),
-    ]);
-    const possible = used.reduce((count, one) => count * one.length, 1);
-    if (possible === present.size || possible > maxCombinations) return;
-    const missing = used
-      .reduce<number[][]>((all, one) => all.flatMap((rest) => one.map((value) => [...rest, value])), [[]])
-      .filter((one) => !present.has(one.join()));
-    const examples = missing.slice(0, maxShown).map((one) => one.map(nameOf).join(" / "));
+  /** Puts a variant's values in the order of the axes into `byAxis`. @returns the position of a gap, -1 for none. */
+  function valuesByAxis(own: readonly number[], held: readonly number[]): number {
+    byAxis.length = 0;
+    for (const axis of own) {
+      const value = held.find((one) => values.parent(one) === axis);
+      if (value === undefined) return byAxis.length;
+      byAxis.push(value);
+    }
+    return -1;
+  }
+
+  function reportMissing(
+    product: number,
+    used: readonly ReadonlySet<number>[],
+    present: ReadonlyMap<string, number>,
+  ): void {
+    const possible = used.reduce((count, one) => count * one.size, 1);
+    if (used.length < 2 || possible === present.size || possible > maxCombinations) return;
+    const examples = missingCombinations(used, present);
     findings.add(
       finding(
         "check/missing-combinations",
@@ -58,6 +68,24 @@ export const checkVariantValues: Rule = ({ catalogue, findings }) => {
         catalogue.place(products, product),
       ),
     );
+  }
+
+  /** The first few combinations that are not there, values in the order in which they are used. */
+  function missingCombinations(
+    used: readonly ReadonlySet<number>[],
+    present: ReadonlyMap<string, number>,
+  ): readonly string[] {
+    const lists = used.map((one) => [...one]);
+    const positions = lists.map(() => 0);
+    const examples: string[] = [];
+    while (examples.length < maxShown) {
+      const combination = positions.map((position, at) => lists[at]![position]!);
+      if (!present.has(combination.join())) examples.push(combination.map(nameOf).join(" / "));
+      let at = positions.length - 1;
+      while (at >= 0 && ++positions[at]! === lists[at]!.length) positions[at--] = 0;
+      if (at < 0) break;
+    }
+    return examples;
   }
 
   function nameOf(value: number): string {

@@ -10,7 +10,7 @@ import { noReference } from "../catalogue/reference-pool.js";
 import { slotOf, type Table } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { finding, type Findings } from "../finding.js";
-import { fieldOf } from "../kind.js";
+import { fieldOf, type KindSpec } from "../kind.js";
 import {
   fieldName,
   type Binding,
@@ -21,6 +21,7 @@ import {
   type Target,
 } from "./layout.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
+import type { AxisReader } from "./write-axes.js";
 
 /** @param parent the row that contains the record; the record itself where it is not contained. */
 export type ToCell = (record: number, parent: number) => string;
@@ -30,6 +31,7 @@ export interface CellContext {
   readonly catalogue: ResolvedCatalogue;
   readonly columns: readonly Column[];
   readonly findings: Findings;
+  readonly axes: AxisReader;
   /** Records that are not written, and to which nothing is to refer. */
   readonly isLeftOut?: ((kind: string, row: number) => boolean) | undefined;
 }
@@ -87,10 +89,10 @@ function valueOf(context: CellContext, target: Target, table: Table): ToValue | 
         : undefined;
     case "axis":
       return target.holds === "name"
-        ? axisName(catalogue, table, target.number, target.lang)
-        : axisValue(catalogue, table, target.number, target.lang);
+        ? axisName(context, table, target.number, target.lang)
+        : axisValue(context, table, target.number, target.lang);
     case "named-axis":
-      return namedAxisValue(catalogue, table, target.axis, target.lang);
+      return namedAxisValue(context, table, target.axis, target.lang);
     case "naming":
       return translatedPaths(context, target, table);
   }
@@ -182,14 +184,19 @@ function staying({ catalogue, isLeftOut }: CellContext, spec: ReferenceSpec): (r
   return isLeftOut ? (reference) => !isLeftOut(spec.to, catalogue.pool.target.get(reference)) : () => true;
 }
 
-/** The entries of a record that a column with constants stands for: those whose key has no more to it than the constants. */
-export function isPlainEntry(entries: Table, row: number, constants: Constants, but: string): boolean {
-  return entries.kind.entryKey!.every((field) => {
-    if (field in constants) return entries.text(field, row) === constants[field];
-    return (
-      field === but || (entries.text(field, row) === undefined && (entries.references.get(field)?.first(row) ?? -1) < 0)
-    );
-  });
+/** Tells the entries that a column with constants stands for: those whose key has no more to it than the constants. */
+export function plainEntries(entries: Table, constants: Constants, but?: string): (row: number) => boolean {
+  const wanted = Object.entries(constants).map(([field, value]) => ({ column: entries.textColumn(field), value }));
+  const others = entries.kind.entryKey!.filter((field) => field !== but && !(field in constants));
+  const isReference = (name: string) => fieldOf(entries.kind, name)?.reference !== undefined;
+  const texts = others.filter((name) => !isReference(name)).map((name) => entries.textColumn(name));
+  const references = others.filter(isReference).map((name) => entries.referenceColumn(name));
+  return (row) => {
+    for (const { column, value } of wanted) if (column.get(row) !== value) return false;
+    for (const column of texts) if (column.get(row) !== undefined) return false;
+    for (const column of references) if (column.first(row) >= 0) return false;
+    return true;
+  };
 }
 
 function entryValue(
@@ -200,22 +207,22 @@ function entryValue(
   field: EntryField,
 ): ToValue {
   const { catalogue } = context;
-  const read = entryField(context, field);
-  const entries = catalogue.table(`${table.kind.name}.${name}`);
-  const aboveKind = table.kind.of === undefined ? undefined : catalogue.kinds.get(table.kind.of);
-  const above = aboveKind?.entries?.[name] ? catalogue.table(`${aboveKind.name}.${name}`) : undefined;
-  const but = field.slot;
-  const matching = (from: Table, owner: number): number[] => {
-    const rows: number[] = [];
-    for (const row of from.childrenOf(owner)) if (isPlainEntry(from, row, constants, but)) rows.push(row);
-    return rows;
+  const of = (kind: KindSpec | undefined) => {
+    if (!kind?.entries?.[name]) return undefined;
+    const entries = catalogue.table(`${kind.name}.${name}`);
+    return { entries, fits: plainEntries(entries, constants, field.slot), read: entryField(context, field, entries) };
+  };
+  const own = of(table.kind)!;
+  const above = table.kind.of === undefined ? undefined : of(catalogue.kinds.get(table.kind.of));
+  const valueIn = ({ entries, fits, read }: typeof own, owner: number): CellValue | undefined => {
+    const rows = entries.childrenOf(owner);
+    if (field.list) return [...rows].filter(fits).flatMap((row) => read(row) ?? []);
+    for (const row of rows) if (fits(row)) return read(row);
+    return undefined;
   };
   return (record, parent) => {
-    let from = entries;
-    let rows = matching(entries, record);
-    if (rows.length === 0 && above) rows = matching((from = above), parent);
-    if (rows.length === 0) return undefined;
-    return field.list ? rows.flatMap((row) => read(from, row) ?? []) : read(from, rows[0]!);
+    const value = valueIn(own, record);
+    return above && (value === undefined || value.length === 0) ? valueIn(above, parent) : value;
   };
 }
 
@@ -223,49 +230,40 @@ function entryValue(
 export function entryField(
   context: CellContext,
   field: EntryField,
-): (entries: Table, row: number) => string | undefined {
-  if (field.is === "text") return (entries, row) => entries.text(field.slot, row) ?? undefined;
+  entries: Table,
+): (row: number) => string | undefined {
+  if (field.is === "text") {
+    const column = entries.textColumn(field.slot);
+    return (row) => column.get(row) ?? undefined;
+  }
   const name = namer(context.catalogue, field.spec, "one");
   const stays = staying(context, field.spec);
-  return (entries, row) => {
-    const first = entries.references.get(field.slot)?.first(row) ?? -1;
+  const column = entries.referenceColumn(field.slot);
+  return (row) => {
+    const first = column.first(row);
     return first < 0 || !stays(first) ? undefined : (name(first) as string);
   };
 }
 
-function axisName(catalogue: ResolvedCatalogue, table: Table, number: number, lang: string): ToValue | undefined {
+function axisName({ axes }: CellContext, table: Table, number: number, lang: string): ToValue | undefined {
   if (!fieldOf(table.kind, "axes")) return undefined;
-  const axes = catalogue.table("axis");
-  return (record) => {
-    const axis = targetsOf(catalogue, table, "axes", record)[number - 1];
-    return axis === undefined ? undefined : (axes.text(slotOf("name", lang), axis) ?? undefined);
-  };
+  const name = axes.names("axis", lang);
+  return (record) => name(axes.axesOf(record)[number - 1]);
 }
 
-function axisValue(catalogue: ResolvedCatalogue, table: Table, number: number, lang: string): ToValue | undefined {
-  if (!fieldOf(table.kind, "values") || table.kind.of === undefined) return undefined;
-  const parents = catalogue.table(table.kind.of);
-  const values = catalogue.table("value");
-  return (record, parent) => {
-    const axis = targetsOf(catalogue, parents, "axes", parent)[number - 1];
-    const value =
-      axis === undefined
-        ? undefined
-        : targetsOf(catalogue, table, "values", record).find((row) => values.parent(row) === axis);
-    return value === undefined ? undefined : (values.text(slotOf("name", lang), value) ?? undefined);
-  };
-}
-
-function namedAxisValue(catalogue: ResolvedCatalogue, table: Table, name: string, lang: string): ToValue | undefined {
+function axisValue({ axes }: CellContext, table: Table, number: number, lang: string): ToValue | undefined {
   if (!fieldOf(table.kind, "values")) return undefined;
-  const axes = catalogue.table("axis");
-  const values = catalogue.table("value");
-  const slot = slotOf("name", lang);
-  return (record) => {
-    const value = targetsOf(catalogue, table, "values", record).find(
-      (row) => axes.text(slot, values.parent(row)) === name,
-    );
-    return value === undefined ? undefined : (values.text(slot, value) ?? undefined);
+  const name = axes.names("value", lang);
+  return (record, parent) => name(axes.valuesOf(record, parent)[number - 1]);
+}
+
+function namedAxisValue({ axes }: CellContext, table: Table, named: string, lang: string): ToValue | undefined {
+  if (!fieldOf(table.kind, "values")) return undefined;
+  const axisName = axes.names("axis", lang);
+  const valueName = axes.names("value", lang);
+  return (record, parent) => {
+    const position = axes.axesOf(parent).findIndex((axis) => axisName(axis) === named);
+    return valueName(axes.valuesOf(record, parent)[position]);
   };
 }
 

@@ -9,7 +9,8 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import type { Findings } from "../finding.js";
 import type { Column, Lane, Layout } from "./layout.js";
-import { cellWriter, entryField, isPlainEntry, type CellContext, type ToCell } from "./write-cell.js";
+import { AxisReader } from "./write-axes.js";
+import { cellWriter, entryField, plainEntries, type CellContext, type ToCell } from "./write-cell.js";
 
 /** A row to write, and the records it shows: row numbers of the parent's and the child's table, -1 for none. */
 export interface WrittenRow {
@@ -41,7 +42,7 @@ export function* writeRows(
   findings: Findings,
 ): Generator<WrittenRow> {
   const writer = new BlockWriter(
-    { catalogue, columns: layout.columns, findings, isLeftOut: options.isLeftOut },
+    { catalogue, columns: layout.columns, findings, isLeftOut: options.isLeftOut, axes: new AxisReader(catalogue) },
     layout,
     options,
   );
@@ -52,12 +53,16 @@ export function* writeRows(
 interface LaneWriter {
   readonly lane: Lane;
   readonly entries: Table;
+  /** Whether an entry is the lane's. */
+  readonly belongs: (entry: number) => boolean;
   readonly columns: readonly { readonly at: number; readonly toCell: (entry: number) => string }[];
 }
 
-interface RecordWriter {
-  readonly cells: readonly (ToCell | undefined)[];
-  readonly lanes: readonly LaneWriter[];
+/** A column that records of a table have something for. */
+interface PlacedCell {
+  readonly at: number;
+  readonly scope: Column["scope"]["is"];
+  readonly toCell: ToCell;
 }
 
 type MutableRow = { cells: string[]; parent: number; child: number };
@@ -66,8 +71,14 @@ class BlockWriter {
   readonly #columns: readonly Column[];
   readonly #parents: Table;
   readonly #children: Table | undefined;
-  readonly #ofParent: RecordWriter;
-  readonly #ofChild: RecordWriter | undefined;
+  readonly #blank: readonly string[];
+  /** What a parent shows: its own columns, and as a single its children's. */
+  readonly #parentCells: readonly PlacedCell[];
+  readonly #childCells: readonly PlacedCell[];
+  /** What every row of a group shows of its parent. */
+  readonly #groupCells: readonly PlacedCell[];
+  readonly #parentLanes: readonly LaneWriter[];
+  readonly #childLanes: readonly LaneWriter[];
   /** Position of the column that groups rows, and whether continuation rows show it too. */
   readonly #group: number;
   readonly #groupOnMore: boolean;
@@ -81,9 +92,13 @@ class BlockWriter {
     this.#columns = layout.columns.filter((column) => options.columns?.has(column.header) ?? true);
     this.#parents = context.catalogue.table(shape.is === "flat" ? shape.kind.name : shape.parent.name);
     this.#children = shape.is === "flat" ? undefined : context.catalogue.table(shape.child.name);
-    this.#ofParent = this.#recordWriter(this.#parents);
-    this.#ofChild = this.#children && this.#recordWriter(this.#children);
+    this.#blank = this.#columns.map(() => "");
+    this.#parentCells = this.#cellsOf(this.#parents);
+    this.#childCells = this.#children ? this.#cellsOf(this.#children).filter(({ scope }) => scope === "child") : [];
+    this.#parentLanes = this.#lanesOf(this.#parents);
+    this.#childLanes = this.#children ? this.#lanesOf(this.#children) : [];
     this.#group = shape.is === "grouped" ? this.#columns.findIndex((column) => column.header === shape.column) : -1;
+    this.#groupCells = this.#parentCells.filter(({ at }) => at === this.#group);
     this.#groupOnMore = shape.is === "grouped" && !lanes.some((lane) => lane.blankColumns.includes(shape.column));
   }
 
@@ -97,24 +112,26 @@ class BlockWriter {
     if (single || ownRow) {
       rows.push(this.#parentRow(parent, single));
       // The lanes of children run on a single's own row.
-      if (single) this.#addLanes(rows, rows.length - 1, this.#ofParent, parent, () => true);
+      if (single) this.#addLanes(rows, rows.length - 1, this.#parentLanes, parent, () => true);
     }
     const everyRow = layout.shape.is === "grouped" && layout.shape.everyRow;
     for (const [place, child] of children.entries()) {
       rows.push(this.#childRow(parent, child, !ownRow && (place === 0 || everyRow)));
-      this.#addLanes(rows, rows.length - 1, this.#ofChild!, child, (lane) => lane.of === "child");
+      this.#addLanes(rows, rows.length - 1, this.#childLanes, child, (lane) => lane.of === "child");
     }
-    if (!single) this.#addLanes(rows, 0, this.#ofParent, parent, (lane) => lane.of === "parent");
+    if (!single) this.#addLanes(rows, 0, this.#parentLanes, parent, (lane) => lane.of === "parent");
     yield* rows;
   }
 
-  #recordWriter(table: Table): RecordWriter {
-    return {
-      cells: this.#columns.map((column) =>
-        column.scope.is === "lane" ? undefined : cellWriter(this.context, column, table),
-      ),
-      lanes: this.options.parentsOnly ? [] : this.layout.lanes.flatMap((lane) => this.#laneWriter(lane, table) ?? []),
-    };
+  #cellsOf(table: Table): PlacedCell[] {
+    return this.#columns.flatMap((column, at) => {
+      const toCell = column.scope.is === "lane" ? undefined : cellWriter(this.context, column, table);
+      return toCell ? [{ at, scope: column.scope.is, toCell }] : [];
+    });
+  }
+
+  #lanesOf(table: Table): LaneWriter[] {
+    return this.options.parentsOnly ? [] : this.layout.lanes.flatMap((lane) => this.#laneWriter(lane, table) ?? []);
   }
 
   #laneWriter(lane: Lane, table: Table): LaneWriter | undefined {
@@ -123,34 +140,40 @@ class BlockWriter {
     const columns = this.#columns.flatMap((column, at) => {
       const binding = column.bindings[0]!;
       if (column.scope.is !== "lane" || column.scope.lane !== lane.name || binding.target.feeds !== "entry") return [];
-      const read = entryField(this.context, binding.target.field);
+      const read = entryField(this.context, binding.target.field, entries);
       const toCell = (entry: number): string => {
-        const value = read(entries, entry);
+        const value = read(entry);
         const text = value === undefined ? "" : binding.codec.format(value);
         return typeof text === "string" ? text : "";
       };
       return [{ at, toCell }];
     });
-    return columns.length === 0 ? undefined : { lane, entries, columns };
+    return columns.length === 0 ? undefined : { lane, entries, columns, belongs: laneEntries(entries, lane) };
   }
 
   #parentRow(parent: number, single: boolean): MutableRow {
-    const cells = this.#columns.map((column, at) => {
-      const fixed = this.#fixedCell(column, parent, false);
-      if (fixed !== undefined) return fixed;
-      return column.scope.is === "parent" || single ? (this.#ofParent.cells[at]?.(parent, parent) ?? "") : "";
-    });
+    const cells = [...this.#blank];
+    for (const { at, scope, toCell } of this.#parentCells)
+      if (scope === "parent" || single) cells[at] = toCell(parent, parent);
+    this.#fixCells(cells, parent, false);
     return { cells, parent, child: -1 };
   }
 
   #childRow(parent: number, child: number, shared: boolean): MutableRow {
-    const cells = this.#columns.map((column, at) => {
-      const fixed = this.#fixedCell(column, parent, true);
-      if (fixed !== undefined) return fixed;
-      if (column.scope.is === "child") return this.#ofChild!.cells[at]?.(child, parent) ?? "";
-      return shared || at === this.#group ? (this.#ofParent.cells[at]?.(parent, parent) ?? "") : "";
-    });
+    const cells = [...this.#blank];
+    for (const { at, toCell } of this.#childCells) cells[at] = toCell(child, parent);
+    for (const { at, scope, toCell } of shared ? this.#parentCells : this.#groupCells)
+      if (scope === "parent") cells[at] = toCell(parent, parent);
+    this.#fixCells(cells, parent, true);
     return { cells, parent, child };
+  }
+
+  #fixCells(cells: string[], parent: number, isChild: boolean): void {
+    if (this.layout.shape.is !== "own-row") return;
+    this.#columns.forEach((column, at) => {
+      const fixed = this.#fixedCell(column, parent, isChild);
+      if (fixed !== undefined) cells[at] = fixed;
+    });
   }
 
   /** Cells that the shape itself fills: the marker, and the word that joins a child to its parent. */
@@ -169,15 +192,15 @@ class BlockWriter {
   #addLanes(
     rows: MutableRow[],
     start: number,
-    writer: RecordWriter,
+    lanes: readonly LaneWriter[],
     record: number,
     applies: (lane: Lane) => boolean,
   ): void {
-    for (const { lane, entries, columns } of writer.lanes) {
+    for (const { lane, entries, columns, belongs } of lanes) {
       if (!applies(lane)) continue;
       let at = start;
       for (const entry of entries.childrenOf(record)) {
-        if (!isLaneEntry(entries, entry, lane)) continue;
+        if (!belongs(entry)) continue;
         const row = (rows[at++] ??= this.#continuation(rows[rows.length - 1]!));
         for (const column of columns) row.cells[column.at] = column.toCell(entry);
       }
@@ -191,7 +214,11 @@ class BlockWriter {
 }
 
 /** A lane takes the entries with its constants that have more to their key than those. */
-export function isLaneEntry(entries: Table, row: number, lane: Lane): boolean {
-  const constantsFit = Object.entries(lane.constants).every(([field, value]) => entries.text(field, row) === value);
-  return constantsFit && !isPlainEntry(entries, row, lane.constants, "");
+function laneEntries(entries: Table, lane: Lane): (row: number) => boolean {
+  const constants = Object.entries(lane.constants).map(([field, value]) => ({
+    column: entries.textColumn(field),
+    value,
+  }));
+  const isPlain = plainEntries(entries, lane.constants);
+  return (row) => constants.every(({ column, value }) => column.get(row) === value) && !isPlain(row);
 }

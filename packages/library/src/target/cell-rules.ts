@@ -14,6 +14,9 @@ import { formatPlace, type Place } from "../place.js";
 import type { ColumnRule } from "./schema.js";
 import type { Target, TargetFile } from "./target.js";
 
+const rememberedChars = 12;
+const rememberedTexts = 5_000;
+
 interface CheckedColumn {
   readonly column: Column;
   readonly rule: ColumnRule;
@@ -45,13 +48,12 @@ export function rowChecker(
     findings.list().flatMap((one) => (one.code.startsWith("cell/") && one.at ? [formatPlace(one.at)] : [])),
   );
 
+  const childAt = columns.indexOf(file.importer["child by"]);
+  const parentAt = columns.indexOf(file.importer["parent by"]);
+  const ruled = checked.flatMap((one, position) => (one ? [{ one, position }] : []));
   return (row, isFirst) => {
-    const isMore =
-      row.cells[columns.indexOf(file.importer["child by"])] === "" &&
-      row.cells[columns.indexOf(file.importer["parent by"])] === "";
-    for (let position = 0; position < checked.length; position++) {
-      const one = checked[position];
-      if (!one) continue;
+    const isMore = row.cells[childAt] === "" && row.cells[parentAt] === "";
+    for (const { one, position } of ruled) {
       const text = row.cells[position]!;
       const { scope } = one.column;
       if (text === "") {
@@ -80,6 +82,9 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
   const facts = { column: column.header, target: target.name };
   const { codec } = column.bindings[0]!;
   const most = rule["characters at most"];
+  const range = rangeOf(rule);
+  const entriesMost = rule["entries at most"];
+  const deepMost = rule["deep at most"];
   const judge = (text: string): Finding | undefined => {
     if (most !== undefined && text.length > most) {
       const chars = [...text].length;
@@ -89,9 +94,6 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
     if (only && !only.test(text)) return finding("target/characters", { ...facts, text, allowed: `only ${rule.only}` });
     if (rule.trimmed && text.trim() !== text)
       return finding("target/characters", { ...facts, text, allowed: "no space at either end" });
-    const range = rangeOf(rule);
-    const entriesMost = rule["entries at most"];
-    const deepMost = rule["deep at most"];
     if (range === undefined && entriesMost === undefined && deepMost === undefined) return undefined;
     const value = codec.parse(text);
     if (isProblem(value)) return undefined;
@@ -104,7 +106,18 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
       ? finding("target/too-deep", { ...facts, depth, most: deepMost })
       : undefined;
   };
-  return { column, rule, only, judge };
+  return { column, rule, only, judge: remembered(judge) };
+}
+
+/** Numbers and words come again and again; what is known to be right is not looked at again. */
+function remembered(judge: (text: string) => Finding | undefined): (text: string) => Finding | undefined {
+  const right = new Set<string>();
+  return (text) => {
+    if (right.has(text)) return undefined;
+    const found = judge(text);
+    if (!found && text.length <= rememberedChars && right.size < rememberedTexts) right.add(text);
+    return found;
+  };
 }
 
 /** A test for texts of characters from a class; the class is checked to be no more than that by escaping what could end it. */
