@@ -25,6 +25,8 @@ export interface KindSpec {
   readonly fields: readonly FieldSpec[];
   /** The root kind this one is contained in, each record in exactly one: a variant's product, a value's axis. */
   readonly of?: string;
+  /** A record without children is complete: it is sold by itself, and what its children would say is its own. */
+  readonly single?: boolean;
   /** Entries that records of this kind hold: name of the collection to name of the embedded kind. */
   readonly entries?: Readonly<Record<string, string>>;
   /** For embedded kinds: which fields tell the entries of a record apart; the first is the one written in parentheses. */
@@ -58,6 +60,7 @@ export const builtInKinds: readonly KindSpec[] = [
   { name: "customer-group", fields: [texts("name")] },
   {
     name: "product",
+    single: true,
     fields: [
       texts("name"),
       texts("description"),

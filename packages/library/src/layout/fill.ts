@@ -6,6 +6,8 @@
 
 import type { Catalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
+import type { Codec, Problem } from "../codecs/codec.js";
+import { textCodec } from "../codecs/scalars.js";
 import { finding, type Findings } from "../finding.js";
 import { fieldOf } from "../kind.js";
 import type { Block, BlockRow } from "./cut.js";
@@ -13,6 +15,12 @@ import { AxisFill } from "./fill-axes.js";
 import { FillContext, shorten } from "./fill-context.js";
 import { EntryFill, RecordFill } from "./fill-record.js";
 import type { Column, Lane, Layout, Target } from "./layout.js";
+
+interface KeyColumn {
+  readonly index: number;
+  readonly header: string;
+  readonly codec: Codec;
+}
 
 interface LaneFill {
   readonly lane: Lane;
@@ -31,8 +39,8 @@ export class Filler {
   readonly #singleFill: RecordFill | undefined;
   readonly #lanes: readonly LaneFill[];
   readonly #axes: AxisFill;
-  readonly #parentKey: number;
-  readonly #childKey: number;
+  readonly #parentKey: KeyColumn | undefined;
+  readonly #childKey: KeyColumn | undefined;
   /** The parent's columns, which on further rows are blank or agree. */
   readonly #shared: readonly { readonly index: number; readonly header: string }[];
   /** Parents by the word that their children name them by; only where rows do. */
@@ -59,8 +67,8 @@ export class Filler {
     this.#lanes = layout.lanes.map((lane) => this.#laneFill(lane, present));
     this.#axes = new AxisFill(this.#context, this.#parents, this.#children, present);
     const groupColumn = shape.is === "grouped" ? shape.column : undefined;
-    this.#parentKey = this.#keyIndex(ofScope("parent"), groupColumn);
-    this.#childKey = this.#keyIndex(ofScope("child"), undefined);
+    this.#parentKey = this.#keyColumn(ofScope("parent"), groupColumn);
+    this.#childKey = this.#keyColumn(ofScope("child"), undefined);
     const shared = ofScope("parent").filter((column) => column.header !== groupColumn);
     this.#shared = shared.map(({ header }) => ({ index: indexOf(header), header }));
   }
@@ -102,13 +110,14 @@ export class Filler {
   #isSingle(rows: readonly BlockRow[]): boolean {
     const children = rows.filter((row) => row.role === "child");
     if (this.#context.layout.shape.is === "own-row") return children.length === 0;
-    return children.length === 1 && this.#axes.isBlank(children[0]!) && !this.#context.merging;
+    if (!this.#parents.kind.single || this.#context.merging) return false;
+    return children.length === 1 && this.#axes.isBlank(children[0]!);
   }
 
   #openParent(first: BlockRow, block: Block): number {
     const { findings, catalogue, layout, sheet } = this.#context;
     const { shape } = layout;
-    const key = cellAt(first, this.#parentKey) ?? this.#fallbackKey(first);
+    const key = this.#keyOf(first, this.#parentKey) ?? this.#fallbackKey(first);
     const known = this.#parents.find(key);
     this.#context.merging = known !== undefined && shape.is === "grouped";
     if (known !== undefined && shape.is === "grouped") {
@@ -129,19 +138,33 @@ export class Filler {
       );
     }
     if (shape.is === "own-row" && shape.joined.by === "reference") {
-      const { names } = shape.joined;
-      this.#named.set(names === "line" ? String(first.line) : names === "key" ? key : block.word, row);
+      this.#named.set(shape.joined.names === "line" ? String(first.line) : block.word, row);
     }
     return row;
   }
 
   /** The column of the key: what is declared as key, else what groups rows, else the code. */
-  #keyIndex(columns: readonly Column[], groupColumn: string | undefined): number {
-    const header =
-      headerFeeding(columns, (target) => target.feeds === "key") ??
-      groupColumn ??
-      headerFeeding(columns, isText("code"));
-    return header === undefined ? -1 : this.#context.indexOf(header);
+  #keyColumn(columns: readonly Column[], groupColumn: string | undefined): KeyColumn | undefined {
+    const feeding = (test: (target: Target) => boolean) =>
+      columns.find(({ bindings }) => bindings.some(({ target }) => test(target)));
+    const column =
+      feeding((target) => target.feeds === "key") ??
+      columns.find(({ header }) => header === groupColumn) ??
+      feeding((target) => target.feeds === "text" && target.slot === "code");
+    const header = column?.header ?? groupColumn;
+    if (header === undefined) return undefined;
+    return { index: this.#context.indexOf(header), header, codec: column?.bindings[0]!.codec ?? textCodec };
+  }
+
+  #keyOf(row: BlockRow, column: KeyColumn | undefined): string | undefined {
+    const cell = column && cellAt(row, column.index);
+    if (cell === undefined) return undefined;
+    const key = column!.codec.parse(cell);
+    if (typeof key === "string") return key;
+    const { problem, text, wanted } = key as Problem;
+    const place = this.#context.place(row.line, column!.header);
+    this.#context.findings.add(finding(`cell/${problem}`, { text, wanted }, place));
+    return cell;
   }
 
   /** Where nothing is declared as key: the record's name, in the first language that has a column. */
@@ -185,7 +208,7 @@ export class Filler {
       const row = rows[at]!;
       if (row.role !== "child") continue;
       const child = table.append(this.#context.sheet, row.line, parent);
-      table.nameRecord(child, cellAt(row, this.#childKey) ?? this.#childFallbackKey(row, parent));
+      table.nameRecord(child, this.#keyOf(row, this.#childKey) ?? this.#childFallbackKey(row, parent));
       this.#axes.child(child, row, parent);
       this.#childFill!.fill(child, row);
       this.#fillLanes("ofChild", child, rows, at);
@@ -240,5 +263,3 @@ function cellAt(row: BlockRow, index: number): string | undefined {
 function headerFeeding(columns: readonly Column[], test: (target: Target) => boolean): string | undefined {
   return columns.find((column) => column.bindings.some(({ target }) => test(target)))?.header;
 }
-
-const isText = (slot: string) => (target: Target) => target.feeds === "text" && target.slot === slot;

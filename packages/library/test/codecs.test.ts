@@ -1,0 +1,131 @@
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import fc from "fast-check";
+import { isProblem, type CellValue, type Codec } from "#src/codecs/codec.js";
+import { escapedText, listCodec } from "#src/codecs/lists.js";
+import { betweenCodec, dateCodec, decimalCodec, integerCodec, textCodec, wordsCodec } from "#src/codecs/scalars.js";
+import { codecOf } from "#src/layout/codec-of.js";
+
+const decimalText = fc
+  .tuple(
+    fc.integer({ min: -999_999, max: 999_999 }),
+    fc.oneof(fc.integer({ min: 0, max: 999 }), fc.constantFrom(0, 500, 250)),
+  )
+  .map(([whole, fraction]) => {
+    const text = fraction === 0 ? String(whole) : `${whole}.${String(fraction).padStart(3, "0").replace(/0+$/, "")}`;
+    return text === "-0" ? "0" : text;
+  });
+const word = fc.oneof(
+  fc.constantFrom("Hives", "Boxes and floors", "x"),
+  fc
+    .string({ unit: fc.constantFrom("a", "B", " ", "/", "+", "\\", ";", "é", "蜂", '"'), minLength: 1, maxLength: 8 })
+    .filter((text) => text.trim() !== ""),
+);
+
+/** parse(format(value)) is the value, or format says why it cannot be. */
+function roundTrips(codec: Codec, values: fc.Arbitrary<CellValue>, mayRefuse: boolean): void {
+  let written = 0;
+  fc.assert(
+    fc.property(values, (value) => {
+      const text = codec.format(value);
+      if (typeof text !== "string") return mayRefuse;
+      written++;
+      assert.deepEqual(codec.parse(text), value);
+      return true;
+    }),
+  );
+  assert.ok(written > 20, "nothing was written");
+}
+
+const cases: readonly (readonly [string, Codec, fc.Arbitrary<CellValue>, boolean])[] = [
+  ["text", textCodec, word, false],
+  ["a decimal with a comma", decimalCodec({ point: "," }), decimalText, false],
+  ["a decimal with a point", decimalCodec({ point: "." }), decimalText, false],
+  ["money with two places", decimalCodec({ point: ",", places: 2 }), decimalText, true],
+  ["an integer", integerCodec, fc.integer().map(String), false],
+  ["code words", wordsCodec({ on: "true", off: "false" }), fc.constantFrom("true", "false"), false],
+  [
+    "a date",
+    dateCodec("DD.MM.YYYY"),
+    fc
+      .date({ min: new Date("1900-01-01"), max: new Date("2099-12-31"), noInvalidDate: true })
+      .map((date) => date.toISOString().slice(0, 10)),
+    false,
+  ],
+  ["a fixed beginning and ending", betweenCodec("no. ", " pc", decimalCodec({ point: "." })), decimalText, false],
+  [
+    "a list with an escape",
+    codecOf({ list: "+", escape: "\\" }, "text").codec,
+    fc.array(word, { minLength: 1, maxLength: 4 }),
+    false,
+  ],
+  [
+    "a list without an escape",
+    codecOf({ list: "; " }, "text").codec,
+    fc.array(word, { minLength: 1, maxLength: 4 }),
+    true,
+  ],
+  [
+    "a path with a root word",
+    codecOf({ path: " / ", root: "Shop", by: "name@en" }, undefined).codec,
+    fc.array(word, { minLength: 1, maxLength: 4 }),
+    true,
+  ],
+  [
+    "a list of paths with escapes",
+    codecOf({ list: "+", escape: "\\", of: { path: "/", by: "name@en" } }, undefined).codec,
+    fc.array(fc.array(word, { minLength: 1, maxLength: 3 }), { minLength: 1, maxLength: 2 }),
+    false,
+  ],
+  [
+    "a list of paths without escapes",
+    codecOf({ list: "; ", of: { path: " / ", by: "name@en" } }, undefined).codec,
+    fc.array(fc.array(word, { minLength: 1, maxLength: 3 }), { minLength: 1, maxLength: 2 }),
+    true,
+  ],
+];
+
+for (const [name, codec, values, mayRefuse] of cases)
+  test(`reads what it wrote: ${name}`, () => roundTrips(codec, values, mayRefuse));
+
+test("never throws, whatever a cell holds", () => {
+  fc.assert(
+    fc.property(fc.string({ unit: "binary", minLength: 1 }), (text) => {
+      for (const [, codec] of cases) codec.parse(text);
+    }),
+  );
+});
+
+const problemOf = (codec: Codec, text: string): string | undefined => {
+  const value = codec.parse(text);
+  return isProblem(value) ? value.problem : undefined;
+};
+
+test("says what is wrong with a number as someone who has seen it before", () => {
+  const comma = decimalCodec({ point: ",", sign: "€" });
+  assert.equal(comma.parse("€ 1234,50"), "1234.5");
+  assert.equal(comma.parse("007,10 €"), "7.1");
+  assert.equal(problemOf(comma, "4,01234E+12"), "scientific");
+  assert.equal(problemOf(comma, "CHF 8,80"), "other-sign");
+  assert.equal(problemOf(comma, "1.234,50"), "thousands");
+  assert.equal(problemOf(comma, "€ 6.40"), "not-a-decimal");
+  assert.equal(problemOf(comma, "on request"), "not-a-decimal");
+  assert.equal(decimalCodec({ point: ",", thousands: "." }).parse("1.234,50"), "1234.5");
+  assert.equal(problemOf(integerCodec, "1.5"), "not-an-integer");
+  assert.equal(problemOf(dateCodec("DD.MM.YYYY"), "31.02.2026"), "not-a-date");
+  assert.equal(problemOf(wordsCodec({ yes: "true" }), "Yes"), "not-a-word");
+});
+
+test("keeps a number of any length exact, and a hostile exponent out", () => {
+  const long = "12345678901234567890123456789.123456789";
+  assert.equal(decimalCodec({ point: "." }).parse(long), long);
+  assert.equal(problemOf(decimalCodec({ point: "." }), "1e99999999"), "scientific");
+});
+
+test("refuses an escape before anything that needs none", () => {
+  const codec = listCodec({ separator: "+", escape: "\\", separators: ["+"], of: escapedText("\\", ["+"]) }, "a list");
+  assert.deepEqual(codec.parse("a\\+b+c\\\\"), ["a+b", "c\\"]);
+  assert.equal(problemOf(codec, "a\\n"), "bad-escape");
+  assert.equal(problemOf(codec, "a\\"), "bad-escape");
+  assert.equal(problemOf(codec, "a++b"), "empty-entry");
+});

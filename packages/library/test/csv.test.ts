@@ -1,0 +1,107 @@
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import fc from "fast-check";
+import { csvLine, decodeText, Findings, readCsv, type RowBatch } from "#src/index.js";
+import { bytesOf, codes, one } from "./support.js";
+
+async function parse(
+  text: string | Uint8Array,
+  options: { delimiter?: string; chunk?: number } = {},
+): Promise<{ rows: string[][]; lines: number[]; findings: Findings }> {
+  const findings = new Findings();
+  const rows: string[][] = [];
+  const lines: number[] = [];
+  const decoded = decodeText(bytesOf(text, options.chunk), "a.csv", "utf-8", findings);
+  for await (const batch of readCsv(
+    decoded,
+    "a.csv",
+    { delimiter: options.delimiter },
+    findings,
+  ) as AsyncIterable<RowBatch>) {
+    rows.push(...batch.rows.map((row) => [...row]));
+    lines.push(...batch.lines);
+  }
+  return { rows, lines, findings };
+}
+
+test("reads what it wrote, with the line each row begins on, however the bytes are cut", async () => {
+  const cell = fc.string({ unit: fc.constantFrom("a", ";", '"', "\n", "é", "蜂", "😀", " ", "\t"), maxLength: 6 });
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(fc.array(cell, { minLength: 2, maxLength: 4 }), { minLength: 1, maxLength: 30 }),
+      fc.constantFrom("\n" as const, "\r\n" as const),
+      fc.integer({ min: 1, max: 40 }),
+      async (table, lineEnd, chunk) => {
+        const toLine = csvLine({ delimiter: ";", lineEnd, mark: false });
+        const written = table.map((row) => toLine(row));
+        const { rows, lines, findings } = await parse(written.join(""), { delimiter: ";", chunk });
+        assert.deepEqual(findings.list(), []);
+        assert.deepEqual(rows, table);
+        let line = 1;
+        for (const [at, text] of written.entries()) {
+          assert.equal(lines[at], line);
+          line += text.split("\n").length - 1;
+        }
+      },
+    ),
+  );
+});
+
+test("takes the delimiter from the first row, and line ends of Windows, Unix and the old Mac", async () => {
+  for (const delimiter of [",", ";", "\t", "|"])
+    for (const lineEnd of ["\n", "\r\n", "\r"])
+      assert.deepEqual((await parse([`a${delimiter}"b,;"`, `1${delimiter}2`].join(lineEnd))).rows, [
+        ["a", "b,;"],
+        ["1", "2"],
+      ]);
+});
+
+test("reads UTF-16 and UTF-8 by their byte order marks", async () => {
+  const utf16 = Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from("größe;x\n", "utf16le")]);
+  assert.deepEqual((await parse(utf16)).rows, [["größe", "x"]]);
+  assert.deepEqual((await parse("\ufeffgröße;x\n")).rows, [["größe", "x"]]);
+});
+
+test("says at which byte a file stops being UTF-8, and keeps what came before", async () => {
+  const { rows, findings } = await parse(new Uint8Array([0x61, 0x3b, 0x62, 0x0a, 0x63, 0xfc, 0x64]), { chunk: 4 });
+  const found = one(findings.list(), "read/wrong-encoding");
+  assert.deepEqual(found.facts, { encoding: "utf-8", byte: 5 });
+  assert.deepEqual(rows, [["a", "b"]]);
+});
+
+test("takes a line with an open quote as it is, and goes on below it", async () => {
+  const { rows, lines, findings } = await parse('a;b\n1;"x\n2;y\n3;z\n', { delimiter: ";" });
+  assert.deepEqual(rows, [
+    ["a", "b"],
+    ["1", '"x'],
+    ["2", "y"],
+    ["3", "z"],
+  ]);
+  assert.deepEqual(lines, [1, 2, 3, 4]);
+  assert.equal(one(findings.list(), "read/open-quote").at?.line, 2);
+});
+
+test("does not let a quote inside a cell swallow the rows below", async () => {
+  const { rows, findings } = await parse('a;b\n"5" nail";1\n6;2\n', { delimiter: ";" });
+  assert.deepEqual(
+    rows.map((row) => row.length),
+    [2, 2, 2],
+  );
+  assert.deepEqual(codes(findings.list()), ["read/open-quote"]);
+});
+
+test("gives up on a file that is nothing but open quotes, in time that grows with its length only", async () => {
+  const { findings } = await parse(`a;b\n${'"x;1\n'.repeat(300_000)}`, { delimiter: ";" });
+  one(findings.list(), "read/gave-up");
+});
+
+test("makes findings of arbitrary bytes, never an exception, at any cut", async () => {
+  await fc.assert(
+    fc.asyncProperty(fc.uint8Array({ maxLength: 300 }), fc.integer({ min: 1, max: 50 }), async (bytes, chunk) => {
+      const whole = await parse(bytes);
+      const cut = await parse(bytes, { chunk });
+      assert.deepEqual(codes(cut.findings.list()), codes(whole.findings.list()));
+    }),
+    { numRuns: 300 },
+  );
+});

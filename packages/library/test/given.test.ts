@@ -1,0 +1,117 @@
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import {
+  compileLayout,
+  describeFinding,
+  Findings,
+  givenLayout,
+  givenTarget,
+  parseGiven,
+  parseTarget,
+  type Finding,
+} from "#src/index.js";
+import { codes, kinds, one, pennywortText, rangeLayout } from "./support.js";
+
+function mistakesIn(yaml: string): readonly Finding[] {
+  const findings = new Findings();
+  const given = parseGiven(yaml, "layout.yaml", givenLayout, findings);
+  if (given) compileLayout(given.value, given.at, kinds, findings);
+  return findings.list();
+}
+
+/** Where in a text something stands, as a finding says it. */
+function spot(text: string, what: string): { line: number; char: number } {
+  const before = text.slice(0, text.indexOf(what)).split("\n");
+  return { line: before.length, char: before[before.length - 1]!.length + 1 };
+}
+
+const mistakes: readonly (readonly [string, string, string, string, string])[] = [
+  [
+    "a word that the form does not know",
+    "grouped by: Range",
+    "groupd by: Range",
+    "given/unknown-word",
+    'did you mean "grouped by"',
+  ],
+  ["a value of another form", "shared cells: first row", "shared cells: some row", "given/wrong-value", "shared cells"],
+  ["a kind that there is not", "each: variant", "each: variants", "layout/mistake", 'did you mean "variant"'],
+  [
+    "a field that the kind does not have",
+    "No: variant.code",
+    "No: variant.codde",
+    "layout/mistake",
+    'did you mean "code"',
+  ],
+  ["a column that there is not", "grouped by: Range", "grouped by: Rang", "layout/mistake", 'did you mean "Range"'],
+  [
+    "a list where there is one",
+    "Name: product.name@en",
+    'Name: { field: product.name@en, as: { list: "; " } }',
+    "layout/mistake",
+    "not a list",
+  ],
+  [
+    "languages where there are none",
+    "EAN: variant.barcode",
+    "EAN: variant.barcode@en",
+    "layout/mistake",
+    "no languages",
+  ],
+  [
+    "entries without a field",
+    "Stock: { field: variant.stock.quantity, as: integer }",
+    "Stock: variant.stock",
+    "layout/mistake",
+    "variant.stock.quantity",
+  ],
+  [
+    "a codec that there is not",
+    'as: { decimal: ",", sign: € }',
+    'as: { decimals: "," }',
+    "given/unknown-word",
+    'did you mean "decimal"',
+  ],
+];
+
+for (const [what, right, wrong, code, says] of mistakes) {
+  test(`points at ${what}, and says what was probably meant`, () => {
+    assert.ok(rangeLayout.includes(right));
+    const yaml = rangeLayout.replace(right, wrong);
+    const found = one(mistakesIn(yaml), code);
+    const place = spot(yaml, wrong);
+    assert.equal(found.at?.line, place.line);
+    assert.ok((found.at?.char ?? 0) >= 1);
+    assert.ok(describeFinding(found).message.includes(says), describeFinding(found).message);
+  });
+}
+
+test("finds nothing wrong with the layout itself", () => assert.deepEqual(mistakesIn(rangeLayout), []));
+
+test("reports every mistake of a layout, not the first", () => {
+  const yaml = rangeLayout.replace("variant.code", "variant.codde").replace("variant.barcode", "variant.barkode");
+  assert.deepEqual(codes(mistakesIn(yaml)), ["layout/mistake", "layout/mistake"]);
+});
+
+test("says where YAML breaks off", () => {
+  const [found] = mistakesIn('layout: a\nrows: { each: "category\n');
+  assert.equal(found?.code, "given/not-yaml");
+  assert.ok(found.at!.line! >= 2);
+});
+
+test("takes a layout that is far too long for no layout", () => {
+  assert.deepEqual(codes(mistakesIn(`# ${"x".repeat(2_000_001)}`)), ["given/too-large"]);
+});
+
+test("points at a rule for a column that the target's file does not have", () => {
+  const findings = new Findings();
+  const text = pennywortText.replace("Weight kg: { from:", "Weight: { from:");
+  assert.equal(parseTarget(text, "pennywort.yaml", kinds, findings), undefined);
+  const found = one(findings.list(), "target/mistake");
+  assert.deepEqual(found.at && { line: found.at.line, char: found.at.char }, spot(text, "Weight: { from:"));
+});
+
+test("publishes a schema that the shipped target passes", () => {
+  const findings = new Findings();
+  assert.ok(parseGiven(pennywortText, "pennywort.yaml", givenTarget, findings));
+  assert.deepEqual(findings.list(), []);
+});
