@@ -51,6 +51,7 @@ export { nothingHeldBack, type HeldBack } from "./build/hold-back.js";
 
 // The proof.
 export { rehearse, meantByTarget, placed, type PlacedDifference, type Verdict } from "./rehearse/rehearse.js";
+export { Shop } from "./rehearse/store.js";
 export { readbackSnapshot } from "./rehearse/readback.js";
 export { compareSnapshots, pathKey, type Difference, type Snapshot } from "./rehearse/snapshot.js";
 export { hiddenProducts, type Hidden } from "./rehearse/visible.js";

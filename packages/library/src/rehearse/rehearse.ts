@@ -38,6 +38,8 @@ export interface RehearseInput {
   readonly heldBack: HeldBack;
   /** The upload folder. */
   readonly files: FilesPort;
+  /** What the platform holds before; it is changed. Empty if left out. */
+  readonly shop?: Shop;
 }
 
 /** @returns a finding when a file of the plan is not there. */
@@ -47,10 +49,10 @@ export async function rehearse({
   plan,
   heldBack,
   files,
+  shop = new Shop(),
 }: RehearseInput): Promise<
   { readonly ok: true; readonly verdict: Verdict } | { readonly ok: false; readonly finding: Finding }
 > {
-  const shop = new Shop();
   const played: RehearsedFile[] = [];
   for (const step of plan.steps) {
     if (step.is === "pictures") for (const name of step.files) shop.pictures.add(name);

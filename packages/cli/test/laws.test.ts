@@ -1,0 +1,335 @@
+/**
+ * The laws, over generated shops: what is written reads back, the order holds, nothing gets lost, the same in gives the same out, and the
+ * rehearsal foretells what the stand-in does, to the row.
+ */
+
+import assert from "node:assert/strict";
+import { after, before, test } from "node:test";
+import fc from "fast-check";
+import { startStandIn, type StandIn } from "@zest-tier/standins";
+import {
+  buildUpload,
+  compareSnapshots,
+  findingTable,
+  meantByTarget,
+  nothingHeldBack,
+  readbackSnapshot,
+  rehearse,
+  Shop,
+  verifyPlan,
+  type Target,
+  type Upload,
+  type UploadSink,
+  type Verdict,
+} from "zest-tier";
+import { nodeSha256 } from "zest-tier/node";
+import {
+  damaged,
+  generatedLayout,
+  memoryFiles,
+  pennywort,
+  pictureNames,
+  readBytes,
+  readShop,
+  shop,
+  toCsv,
+  type Block,
+  type ReadShop,
+} from "./generate.js";
+
+const runs = Number(process.env["LAW_RUNS"] ?? 120);
+const everything = new Set(Object.keys(findingTable));
+
+let target: Target;
+let standIn: StandIn;
+before(async () => {
+  target = await pennywort();
+  standIn = await startStandIn("pennywort");
+});
+after(() => standIn.stop());
+
+interface Built {
+  readonly upload: Upload;
+  readonly files: Record<string, Uint8Array>;
+}
+
+async function build({ catalogue, findings }: ReadShop, to: Target, holdBack = false): Promise<Built | undefined> {
+  const files: Record<string, Uint8Array> = {};
+  const sink: UploadSink = {
+    write: (name, chunks) => {
+      files[name] = Buffer.concat([...chunks]);
+      return Promise.resolve();
+    },
+    finish: () => Promise.resolve(),
+    discard: () => Promise.resolve(),
+  };
+  const pictures = new Map(pictureNames.map((name) => [name, new Uint8Array([1])]));
+  const upload = await buildUpload(
+    {
+      catalogue,
+      target: to,
+      project: "generated",
+      pictures,
+      holdBack,
+      despite: holdBack ? new Set() : everything,
+      sha256: nodeSha256,
+    },
+    sink,
+    findings,
+  );
+  return upload && { upload, files };
+}
+
+async function play(read: ReadShop, { upload, files }: Built, to: Target, onto = new Shop()): Promise<Verdict> {
+  const rehearsed = await rehearse({
+    catalogue: read.catalogue,
+    target: to,
+    ...upload,
+    files: memoryFiles(files),
+    shop: onto,
+  });
+  assert.ok(rehearsed.ok);
+  return rehearsed.verdict;
+}
+
+const fewProducts = (count: number) => pennywort((text) => text.replace("products: 120", `products: ${count}`));
+
+test("L1: what is written reads back as what was meant, and a shop that can be carried loses nothing", async () => {
+  await fc.assert(
+    fc.asyncProperty(shop(), async (blocks) => {
+      const read = await readShop(blocks);
+      const built = (await build(read, target))!;
+      const items = Object.keys(built.files).find((name) => name.endsWith("items.csv"))!;
+      const again = await readBytes(built.files[items]!, target.files.get("items")!.layout);
+      const meant = meantByTarget(read.catalogue, target, nothingHeldBack).snapshot;
+      const reread = meantByTarget(again.catalogue, target, nothingHeldBack).snapshot;
+      assert.deepEqual(compareSnapshots(meant, reread), []);
+      assert.equal(meant.product.size, blocks.length);
+      const lost = read.findings
+        .list()
+        .filter((one) => one.code === "target/uncarried" || one.code === "write/cannot-be-written");
+      assert.deepEqual(lost, []);
+    }),
+    { numRuns: runs },
+  );
+});
+
+test("L2: no row refers to what is not there yet, however few products a file takes", async () => {
+  await fc.assert(
+    fc.asyncProperty(shop(), fc.integer({ min: 1, max: 4 }), async (blocks, few) => {
+      const small = await fewProducts(few);
+      const read = await readShop(blocks);
+      const built = (await build(read, small))!;
+      assert.deepEqual(verifyPlan(read.catalogue, small, built.upload.plan), []);
+      const verdict = await play(read, built, small);
+      assert.equal(verdict.rebuilt, true, JSON.stringify(verdict.differences.slice(0, 3)));
+      assert.equal(verdict.files.flatMap((file) => file.rows).filter((row) => row.notes.size > 0).length, 0);
+    }),
+    { numRuns: runs },
+  );
+});
+
+test("L3: every row of a source is in a record, in a finding, or counted as blank", async () => {
+  await fc.assert(
+    fc.asyncProperty(damaged(), async (blocks) => {
+      const { catalogue, findings, counts } = await readShop(blocks);
+      const lines = new Set<number>();
+      for (const table of catalogue.tables) for (let row = 0; row < table.size; row++) lines.add(table.line(row));
+      for (const one of findings.list())
+        for (const place of [one.at, ...one.related]) if (place?.line !== undefined) lines.add(place.line);
+      let line = 2;
+      let blank = 0;
+      for (const row of blocks.flat()) {
+        const cells = Object.values(row);
+        if (cells.every((cell) => cell === "")) blank++;
+        else assert.ok(lines.has(line), `line ${line} is nowhere: ${JSON.stringify(row)}`);
+        line += 1 + cells.join("").split("\n").length - 1;
+      }
+      assert.equal(counts.rows, blocks.flat().length);
+      assert.equal(counts.blankRows, blank);
+    }),
+    { numRuns: runs },
+  );
+});
+
+test("L3: codes, stock and pictures balance between source and upload", async () => {
+  await fc.assert(
+    fc.asyncProperty(shop(), async (blocks) => {
+      const read = await readShop(blocks);
+      const { snapshot } = await play(read, (await build(read, target))!, target);
+      const rows = blocks.flat();
+      const sum = (numbers: readonly number[]) => numbers.reduce((a, b) => a + b, 0);
+      assert.deepEqual([...snapshot.variant.keys()].sort(), rows.flatMap((row) => row["No"] ?? []).sort());
+      assert.equal(
+        sum([...snapshot.variant.values()].map((code) => Number(code.get("stock.quantity")))),
+        sum(rows.map((row) => Number(row["Stock"] ?? 0))),
+      );
+      const pictures = [...snapshot.product.values()].flatMap(
+        (product) => (product.get("pictures.file") as string[] | undefined) ?? [],
+      );
+      assert.deepEqual(pictures.sort(), rows.flatMap((row) => (row["Photos"] ? row["Photos"].split("+") : [])).sort());
+    }),
+    { numRuns: runs },
+  );
+});
+
+test("L5: the same input gives the same bytes", async () => {
+  await fc.assert(
+    fc.asyncProperty(damaged(), async (blocks) => {
+      const [one, two] = [await build(await readShop(blocks), target), await build(await readShop(blocks), target)];
+      assert.deepEqual(one?.files, two?.files);
+    }),
+    { numRuns: Math.ceil(runs / 3) },
+  );
+});
+
+test("L6: the order of whole products in the source changes nothing but the order of rows", async () => {
+  await fc.assert(
+    fc.asyncProperty(shop(), fc.array(fc.nat(99), { minLength: 8, maxLength: 8 }), async (blocks, keys) => {
+      const moved = blocks
+        .map((block, at) => ({ block, key: keys[at % keys.length]! }))
+        .sort((a, b) => a.key - b.key)
+        .map((one) => one.block);
+      const [first, second] = [await readShop(blocks), await readShop(moved)];
+      const [a, b] = [
+        await play(first, (await build(first, target))!, target),
+        await play(second, (await build(second, target))!, target),
+      ];
+      assert.deepEqual(compareSnapshots(a.snapshot, b.snapshot), []);
+      assert.deepEqual(
+        first.findings
+          .list()
+          .map((one) => one.code)
+          .sort(),
+        second.findings
+          .list()
+          .map((one) => one.code)
+          .sort(),
+      );
+    }),
+    { numRuns: runs },
+  );
+});
+
+interface ReportRow {
+  readonly line: number;
+  readonly outcome: string;
+  readonly notes: readonly string[];
+}
+
+/** Sends the files to the stand-in as the plan has them, and says where it did otherwise than foretold. */
+async function disagreements({ upload, files }: Built, verdict: Verdict): Promise<string[]> {
+  const found: string[] = [];
+  for (const step of upload.plan.steps) {
+    if (step.is === "pictures") await fetch(`${standIn.url}/pictures`, { method: "POST", body: files[step.name]! });
+    if (step.is !== "upload") continue;
+    for (const { name } of step.files) {
+      const report = (await (
+        await fetch(`${standIn.url}/imports/${name}`, { method: "POST", body: files[name]! })
+      ).json()) as { refused: string | null; rows: ReportRow[] };
+      const foretold = verdict.files.find((file) => file.name === name)!;
+      if ((report.refused === null) !== (foretold.refused === undefined))
+        found.push(`${name}: ${report.refused ?? "taken"}, foretold ${foretold.refused ?? "taken"}`);
+      const say = (
+        rows: readonly { line: number; outcome: string; notes: readonly string[] | ReadonlySet<string> }[],
+      ) => rows.map((row) => `${row.line} ${row.outcome} ${[...row.notes].length} notes`);
+      const [does, said] = [say(report.rows), say(foretold.rows)];
+      does.forEach(
+        (row, at) =>
+          row !== said[at] &&
+          found.push(`${name}: ${row}, foretold ${said[at]} (${foretold.rows[at]?.reasons.join("; ")})`),
+      );
+      if (does.length !== said.length) found.push(`${name}: ${does.length} rows, foretold ${said.length}`);
+    }
+  }
+  const held = readbackSnapshot(await (await fetch(`${standIn.url}/catalogue`)).json(), target);
+  return [...found, ...compareSnapshots(verdict.snapshot, held).map((difference) => JSON.stringify(difference))];
+}
+
+const reset = () => fetch(`${standIn.url}/reset`, { method: "POST" });
+
+test("L7: the rehearsal foretells every row of a clean shop, and the stand-in rebuilds what was meant", async () => {
+  await fc.assert(
+    fc.asyncProperty(shop(), fc.integer({ min: 1, max: 9 }), async (blocks, few) => {
+      await reset();
+      const small = await fewProducts(few);
+      const read = await readShop(blocks);
+      const built = (await build(read, small))!;
+      const verdict = await play(read, built, small);
+      assert.equal(verdict.rebuilt, true);
+      assert.deepEqual(await disagreements(built, verdict), []);
+    }),
+    { numRuns: runs },
+  );
+});
+
+test("L7: the rehearsal foretells what becomes of every row of a damaged shop", async () => {
+  let refused = 0;
+  await fc.assert(
+    fc.asyncProperty(damaged(), async (blocks) => {
+      await reset();
+      const read = await readShop(blocks);
+      const built = (await build(read, target))!;
+      const verdict = await play(read, built, target);
+      refused += verdict.counts.refused;
+      assert.deepEqual(await disagreements(built, verdict), []);
+    }),
+    { numRuns: runs * 2 },
+  );
+  assert.ok(refused > runs / 4, `only ${refused} rows were refused: the damage is too mild to prove anything`);
+});
+
+test("L7: the rehearsal foretells a second upload over the first, with what it takes over and leaves", async () => {
+  await fc.assert(
+    fc.asyncProperty(damaged(5), damaged(5), async (first, second) => {
+      await reset();
+      const onto = new Shop();
+      for (const blocks of [first, second, second]) {
+        const read = await readShop(blocks);
+        const built = (await build(read, target))!;
+        assert.deepEqual(await disagreements(built, await play(read, built, target, onto)), []);
+      }
+    }),
+    { numRuns: runs },
+  );
+});
+
+test("holding back leaves only what is taken whole", async () => {
+  await fc.assert(
+    fc.asyncProperty(damaged(), async (blocks) => {
+      const read = await readShop(blocks);
+      const built = await build(read, target, true);
+      if (!built) return;
+      const verdict = await play(read, built, target);
+      assert.equal(
+        verdict.counts.refused,
+        0,
+        JSON.stringify(verdict.files.flatMap((file) => file.rows.filter((row) => row.outcome === "refused"))[0]),
+      );
+      const taken = verdict.differences.filter(
+        (one) => one.kind !== "category" && !read.findings.list().some((other) => other.code === "target/cut"),
+      );
+      assert.deepEqual(taken, []);
+    }),
+    { numRuns: runs },
+  );
+});
+
+test("L8: arbitrary bytes, and real ones with bytes changed, give findings and never an exception", async () => {
+  const layout = generatedLayout();
+  const mutated = fc
+    .tuple(shop(3), fc.array(fc.tuple(fc.nat(99_999), fc.nat(255)), { minLength: 1, maxLength: 6 }))
+    .map(([blocks, changes]: [readonly Block[], [number, number][]]) => {
+      const bytes = new TextEncoder().encode(toCsv(blocks));
+      for (const [at, byte] of changes) bytes[at % bytes.length] = byte;
+      return bytes;
+    });
+  await fc.assert(
+    fc.asyncProperty(fc.oneof(fc.uint8Array({ maxLength: 400 }), mutated), async (bytes) => {
+      const read = await readBytes(bytes, layout);
+      const built = await build(read, target);
+      if (built) await play(read, built, target);
+    }),
+    { numRuns: runs * 2 },
+  );
+});

@@ -1,0 +1,243 @@
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import fc from "fast-check";
+import { describeFinding, targetsOf } from "#src/index.js";
+import { TextColumn, type Cell } from "#src/catalogue/text-column.js";
+import { check, codes, one, only, rangeCsv, rangeLayout, read, single } from "./support.js";
+
+const categoryLayout =
+  "layout: c\nformat: { csv: { delimiter: ';' } }\nrows: { each: category }\ncolumns:\n  Id: category.key\n  Up: { field: category.parent, as: { by: key } }\n  Name: category.name@en\n";
+const strict = rangeLayout.replace(" }, missing: create }", " } }");
+
+test("holds every cell that was put into a column, through its batches and later changes", () => {
+  const cell = fc.oneof(
+    fc.constantFrom<Cell>(undefined, null, "", "same"),
+    fc.string({ unit: "grapheme", maxLength: 5 }),
+  );
+  fc.assert(
+    fc.property(
+      fc.array(cell, { minLength: 1, maxLength: 20 }),
+      fc.integer({ min: 1, max: 10_000 }),
+      fc.array(fc.tuple(fc.nat(9_999), cell), { maxLength: 20 }),
+      (pattern, size, changes) => {
+        const column = new TextColumn();
+        const expected: Cell[] = [];
+        for (let row = 0; row < size; row++) {
+          const value = row % 7 === 3 ? `${row}` : pattern[row % pattern.length];
+          column.set(row, (expected[row] = value));
+        }
+        for (const [row, value] of changes) if (row < size) column.set(row, (expected[row] = value));
+        for (let row = 0; row < size; row++) assert.equal(column.get(row), expected[row]);
+      },
+    ),
+    { numRuns: 60 },
+  );
+});
+
+test("looks a category up by its path, made where the layout says so, and its parts once", async () => {
+  const csv = rangeCsv(
+    single("a", { Shelf: "Hives / Full" }),
+    single("b", { Shelf: "Hives / Full; Hives / Parts" }),
+    single("c", { Shelf: "Parts / Full" }),
+  );
+  const { catalogue } = await read([{ layout: rangeLayout, csv }]);
+  const categories = catalogue.table("category");
+  assert.deepEqual([...categories.keys()], ["Hives", "Hives/Full", "Hives/Parts", "Parts", "Parts/Full"]);
+  const products = catalogue.table("product");
+  assert.deepEqual(
+    targetsOf(catalogue, products, "categories", 1).map((row) => categories.key(row)),
+    ["Hives/Full", "Hives/Parts"],
+  );
+});
+
+test("finds a category by path that another sheet gives with its own key, whichever comes first", async () => {
+  const categories = { layout: categoryLayout, csv: "Id;Up;Name\nf;h;Full\nh;;Hives\n" };
+  const range = { layout: strict, csv: rangeCsv(single("a", { Shelf: "Hives / Full" })) };
+  for (const sources of [
+    [categories, range],
+    [range, categories],
+  ]) {
+    const { catalogue, findings } = await read(sources);
+    assert.deepEqual(codes(findings.list()), []);
+    const [target] = targetsOf(catalogue, catalogue.table("product"), "categories", 0);
+    assert.equal(catalogue.table("category").key(target!), "f");
+  }
+});
+
+test("reports a reference to nothing at its cell, with the nearest candidates, and says what of a path is unknown", async () => {
+  const sources = [
+    { layout: categoryLayout, csv: "Id;Up;Name\nh;;Hives\nf;h;Floors and roofs\n" },
+    {
+      layout: strict,
+      csv: rangeCsv(single("a", { Shelf: "Hives / Floor and roofs", "Goes with": "C-b, C-B2" }), single("b")),
+    },
+  ];
+  const { findings } = await read(sources);
+  const [shelf, relation] = [...only(findings.list(), "resolve/dangling")].sort((a, b) =>
+    (b.at?.column ?? "").localeCompare(a.at?.column ?? ""),
+  );
+  assert.deepEqual([shelf!.at?.file, shelf!.at?.line, shelf!.at?.column], ["source2.csv", 2, "Shelf"]);
+  assert.ok(describeFinding(shelf!).message.endsWith('("Floor and roofs" is not known); nearest: "Floors and roofs"'));
+  assert.equal(relation!.at?.column, "Goes with");
+  assert.ok(describeFinding(relation!).message.includes('nearest: "C-b"'));
+});
+
+test("reports an ambiguous reference with every candidate's place", async () => {
+  const sources = [
+    { layout: categoryLayout, csv: "Id;Up;Name\nh;;Hives\na;h;Full\nb;h;Full\n" },
+    { layout: strict, csv: rangeCsv(single("x", { Shelf: "Hives / Full" })) },
+  ];
+  const found = one((await read(sources)).findings.list(), "resolve/ambiguous");
+  assert.deepEqual(
+    found.related.map((place) => place.line),
+    [3, 4],
+  );
+});
+
+test("takes the code of a variant for its product, where a product is meant", async () => {
+  const csv = rangeCsv(
+    single("hive", { No: "H-1", "Feature 1": "Wood", "Feature 1 is": "Oak" }),
+    single("stand", { "Goes with": "H-1" }),
+  );
+  const { catalogue } = await read([{ layout: rangeLayout, csv }]);
+  assert.deepEqual(targetsOf(catalogue, catalogue.table("product.relations"), "to", 0), [0]);
+});
+
+test("holds a record back instead of failing, where the layout says so", async () => {
+  const { findings } = await read([
+    {
+      layout: rangeLayout.replace("of: { by: code } } }", "of: { by: code } }, missing: hold }"),
+      csv: rangeCsv(single("a", { "Goes with": "X" })),
+    },
+  ]);
+  assert.equal(one(findings.list(), "resolve/held").severity, "warning");
+});
+
+test("says what it made because rows name it", async () => {
+  const { findings } = await read([{ layout: rangeLayout, csv: rangeCsv(single("a", { Shelf: "Hives / Full" })) }]);
+  assert.deepEqual(one(findings.list(), "resolve/created").facts, {
+    kind: "category",
+    count: 2,
+    examples: ["Hives", "Hives/Full"],
+  });
+});
+
+const paired = (paths: string, names: string) => ({
+  layout: `layout: p\nformat: { csv: { delimiter: ';' } }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Place: { field: product.categories, as: { list: "+", of: { path: "/", by: name@en } }, missing: create }\n  Ort: { beside: Place, as: { list: "+", of: { path: "/", by: name@de } } }\n`,
+  csv: `Key;Place;Ort\na;${paths};${names}\nb;Hives;Stöcke\n`,
+});
+
+test("gives the nodes of a path their names in another language, and reports names that disagree", async () => {
+  const { catalogue, findings } = await read([paired("Hives/Full", "Beuten/Ganze")]);
+  const categories = catalogue.table("category");
+  assert.deepEqual(
+    [0, 1].map((row) => categories.text("name@de", row)),
+    ["Beuten", "Ganze"],
+  );
+  assert.equal(one(findings.list(), "resolve/names-disagree").at?.line, 3);
+});
+
+test("reports names that do not run parallel to their paths", async () => {
+  const { findings } = await read([paired("Hives/Full", "Beuten")]);
+  assert.equal(one(findings.list(), "read/not-parallel").at?.column, "Ort");
+});
+
+const wood = (...values: string[]) =>
+  values.map((value, at) => ({
+    Range: "hive",
+    No: `H-${at}`,
+    Name: at === 0 ? "Hive" : "",
+    "Feature 1": at === 0 ? "Wood" : "",
+    "Feature 1 is": value,
+    Price: "1",
+  }));
+const grid = (...values: (readonly [string, string])[]) =>
+  values.map(([a, b], at) => ({
+    Range: "hive",
+    No: `H-${at}`,
+    Name: at === 0 ? "Hive" : "",
+    "Feature 1": at === 0 ? "Wood" : "",
+    "Feature 1 is": a,
+    "Feature 2": at === 0 ? "Size" : "",
+    "Feature 2 is": b,
+    Price: "1",
+  }));
+
+const faults: readonly (readonly [string, string, string, number, string?])[] = [
+  [
+    "a code on two products",
+    "check/repeated-code",
+    rangeCsv(single("a", { No: "X" }), single("b", { No: "X" })),
+    3,
+    "No",
+  ],
+  ["a product without a code", "check/no-code", rangeCsv(single("a", { No: "" })), 2, "No"],
+  ["values that a shopper cannot tell apart", "check/look-alike-values", rangeCsv(...wood("Pine", "pine ")), 3],
+  ["values that differ in an accent only", "check/look-alike-values", rangeCsv(...wood("Chêne", "Chene")), 3],
+  ["a gap on an axis", "check/missing-value", rangeCsv(...grid(["Oak", "10"], ["Oak", ""])), 3],
+  ["the same combination twice", "check/repeated-combination", rangeCsv(...wood("Oak", "Oak")), 3],
+  [
+    "combinations that are not there",
+    "check/missing-combinations",
+    rangeCsv(...grid(["Oak", "10"], ["Pine", "12"])),
+    2,
+  ],
+  ["a barcode with a wrong check digit", "check/barcode", rangeCsv(single("a", { EAN: "40123456" })), 2, "EAN"],
+  ["a barcode that a spreadsheet rounded", "check/barcode", rangeCsv(single("a", { EAN: "4,01234E+12" })), 2, "EAN"],
+  [
+    "two prices from the same quantity",
+    "check/repeated-tier",
+    rangeCsv(single("a", { From: "5", Tier: "2" }), { From: "5", Tier: "1" }),
+    3,
+  ],
+  [
+    "a product related to itself",
+    "check/related-to-itself",
+    rangeCsv(single("a", { "Goes with": "C-a" })),
+    2,
+    "Goes with",
+  ],
+  [
+    "a picture that is not there",
+    "check/picture-missing",
+    rangeCsv(single("a", { Photos: "a.png, b.png" })),
+    2,
+    "Photos",
+  ],
+];
+
+for (const [what, code, csv, line, column] of faults) {
+  test(`reports ${what} at its place`, async () => {
+    const { list } = await check([{ layout: rangeLayout, csv }], ["a.png"]);
+    const found = one(list, code);
+    assert.equal(found.at?.line, line);
+    if (column !== undefined) assert.equal(found.at?.column, column);
+  });
+}
+
+test("finds nothing wrong where nothing is", async () => {
+  const { list } = await check(
+    [{ layout: rangeLayout, csv: rangeCsv(...grid(["Oak", "10"], ["Oak", "12"], ["Pine", "10"], ["Pine", "12"])) }],
+    [],
+  );
+  assert.deepEqual(
+    codes(list).filter((code) => code !== "resolve/created"),
+    [],
+  );
+});
+
+test("reports a struck-through price that is not above the price, and pictures that nobody uses", async () => {
+  const layout = rangeLayout.replace(
+    "  From:",
+    '  Was: { field: variant.prices(struck-through).amount, as: { decimal: "," } }\n  From:',
+  );
+  const csv = rangeCsv(single("a")).replace("Price;", "Price;Was;").replace("1,00;", "1,00;0,99;");
+  const { list } = await check([{ layout, csv }], ["a.png"]);
+  assert.equal(one(list, "check/struck-not-above").at?.column, "Was");
+  one(list, "check/picture-unused");
+});
+
+test("says that leading zeros were lost where they would make the check digit right", async () => {
+  const { list } = await check([{ layout: rangeLayout, csv: rangeCsv(single("a", { EAN: "1234565" })) }]);
+  assert.ok(describeFinding(one(list, "check/barcode")).message.includes("leading zeros"));
+});
