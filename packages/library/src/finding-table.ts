@@ -183,10 +183,6 @@ export const findingTable = {
     (f: CellFacts) => `${quoted(f.text)} was written by a spreadsheet; the digits behind are lost`,
     "Get the number again from its source, in a column formatted as text.",
   ),
-  "cell/too-many-places": error(
-    (f: CellFacts) => `${quoted(f.text)} has more places than can be written: ${f.wanted}`,
-    "Round it at the source.",
-  ),
   "cell/not-an-integer": error((f: CellFacts) => `${quoted(f.text)} is not ${f.wanted}`, "Correct the cell."),
   "cell/not-a-word": error(
     (f: CellFacts) => `${quoted(f.text)} is not ${f.wanted}`,
@@ -205,11 +201,6 @@ export const findingTable = {
     (f: CellFacts) => `${quoted(f.text)} is not ${f.wanted}`,
     "Correct the cell, or the fixed part in the layout.",
   ),
-  "cell/holds-separator": error(
-    (f: CellFacts) => `${quoted(f.text)} cannot be in a list: ${f.wanted}`,
-    "Change the text, or give the layout an escape.",
-  ),
-
   // References.
   "resolve/dangling": error(
     (f: ReferenceFacts) =>
@@ -288,6 +279,11 @@ export const findingTable = {
 
   // What the target asks.
   "target/required": error((f: ColumnFacts) => `${f.target} needs something in "${f.column}"`, "Fill the field."),
+  "target/half": error(
+    (f: ColumnFacts & { partner: string }) =>
+      `fills "${f.column}" and not "${f.partner}"; ${f.target} takes both or neither`,
+    "Fill both, or empty both.",
+  ),
   "target/too-long": error(
     (f: ColumnFacts & { chars: number; most: number }) =>
       `has ${f.chars} characters; ${f.target} takes ${f.most} in "${f.column}"`,

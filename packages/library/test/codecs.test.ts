@@ -116,6 +116,18 @@ test("says what is wrong with a number as someone who has seen it before", () =>
   assert.equal(problemOf(wordsCodec({ yes: "true" }), "Yes"), "not-a-word");
 });
 
+test("says what a fixed beginning or a root word is missing", () => {
+  assert.equal(problemOf(betweenCodec("no. ", "", textCodec), "12"), "no-beginning");
+  assert.equal(
+    problemOf(codecOf({ path: "/", root: "Shop", by: "name@en" }, undefined).codec, "Hives/Full"),
+    "no-beginning",
+  );
+  assert.deepEqual(decimalCodec({ point: ",", places: 2 }).format("1.505"), {
+    text: "1.505",
+    wanted: "at most 2 places",
+  });
+});
+
 test("keeps a number of any length exact, and a hostile exponent out", () => {
   const long = "12345678901234567890123456789.123456789";
   assert.equal(decimalCodec({ point: "." }).parse(long), long);

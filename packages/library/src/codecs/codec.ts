@@ -8,21 +8,25 @@ export type CellValue = string | readonly CellValue[];
 
 export type ProblemCode =
   | "not-a-decimal"
-  | "too-many-places"
   | "not-an-integer"
   | "not-a-word"
   | "not-a-date"
   | "empty-entry"
   | "bad-escape"
   | "no-beginning"
-  | "holds-separator"
   | "scientific"
   | "thousands"
   | "other-sign";
 
-/** Why a cell or a value will not do. An object, never a string, so that a value can be told by its type. */
+/** Why a cell will not do. An object, never a string, so that a value can be told by its type. */
 export interface Problem {
   readonly problem: ProblemCode;
+  readonly text: string;
+  readonly wanted: string;
+}
+
+/** Why a value cannot be written as it is. */
+export interface Unwritable {
   readonly text: string;
   readonly wanted: string;
 }
@@ -32,7 +36,7 @@ export interface Codec {
   readonly takes: string;
   /** @param text never empty: blank cells do not reach a codec. */
   readonly parse: (text: string) => CellValue | Problem;
-  readonly format: (value: CellValue) => string | Problem;
+  readonly format: (value: CellValue) => string | Unwritable;
 }
 
 export const isProblem = (value: CellValue | Problem): value is Problem =>
@@ -40,6 +44,10 @@ export const isProblem = (value: CellValue | Problem): value is Problem =>
 
 export const problem = (code: ProblemCode, text: string, wanted: string): Problem => ({
   problem: code,
+  ...unwritable(text, wanted),
+});
+
+export const unwritable = (text: string, wanted: string): Unwritable => ({
   text: text.length > 80 ? `${text.slice(0, 79)}…` : text,
   wanted,
 });

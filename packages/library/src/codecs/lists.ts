@@ -5,7 +5,7 @@
  * writing. Nested codecs escape what their outer ones would cut at: the innermost `separators` tells them.
  */
 
-import { isProblem, problem, type CellValue, type Codec, type Problem } from "./codec.js";
+import { isProblem, problem, unwritable, type CellValue, type Codec, type Problem, type Unwritable } from "./codec.js";
 
 export interface ListOptions {
   readonly separator: string;
@@ -34,15 +34,14 @@ export function listCodec(options: ListOptions, takes: string): Codec {
     return values[0] === root && values.length > 1 ? values.slice(1) : problem("no-beginning", text, takes);
   };
 
-  const format = (value: CellValue): string | Problem => {
+  const format = (value: CellValue): string | Unwritable => {
     const parts: string[] = root === undefined ? [] : [root];
     for (const entry of value as readonly CellValue[]) {
       const text = of.format(entry);
       if (typeof text !== "string") return text;
-      if (text.trim() === "") return problem("empty-entry", text, takes);
+      if (text.trim() === "") return unwritable(text, takes);
       // With an escape, the texts inside have been escaped by `escapedText`; without, what would be cut cannot be written.
-      if (escape === undefined && holdsSeparator(text, separator))
-        return problem("holds-separator", text, `no "${separator}"`);
+      if (escape === undefined && holdsSeparator(text, separator)) return unwritable(text, `no "${separator}"`);
       parts.push(text);
     }
     return parts.join(separator);

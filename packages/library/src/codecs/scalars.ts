@@ -1,7 +1,7 @@
 /** Single values: text, exact decimals, integers, code words, dates (C1), and fixed beginnings and endings (C5). */
 
 import { canonicalDecimal, decimalPlaces } from "../decimal.js";
-import { isProblem, problem, type CellValue, type Codec, type Problem } from "./codec.js";
+import { problem, unwritable, type CellValue, type Codec, type Problem, type Unwritable } from "./codec.js";
 
 export const textCodec: Codec = {
   takes: "text",
@@ -37,10 +37,10 @@ export function decimalCodec(options: DecimalOptions): Codec {
     const value = canonicalDecimal(point === "," ? text.replace(",", ".") : text);
     return value ?? problem(likelyMistake(text), given, takes);
   };
-  const format = (value: CellValue): string | Problem => {
+  const format = (value: CellValue): string | Unwritable => {
     const text = value as string;
     const own = decimalPlaces(text);
-    if (places !== undefined && own > places) return problem("too-many-places", text, `at most ${places} places`);
+    if (places !== undefined && own > places) return unwritable(text, `at most ${places} places`);
     const padded =
       places === undefined || own === places ? text : `${own === 0 ? `${text}.` : text}${"0".repeat(places - own)}`;
     return point === "," ? padded.replace(".", ",") : padded;
@@ -73,7 +73,7 @@ export function wordsCodec(table: Readonly<Record<string, string>>): Codec {
   return {
     takes,
     parse: (text) => values.get(text) ?? problem("not-a-word", text, takes),
-    format: (value) => cells.get(value as string) ?? problem("not-a-word", value as string, takes),
+    format: (value) => cells.get(value as string) ?? unwritable(value as string, takes),
   };
 }
 
@@ -118,10 +118,4 @@ export function betweenCodec(before: string, after: string, of: Codec): Codec {
       return typeof inner === "string" ? `${before}${inner}${after}` : inner;
     },
   };
-}
-
-/** The canonical value as `code`, for facts: lists joined as a person would. */
-export function showValue(value: CellValue | Problem): string {
-  if (isProblem(value)) return value.text;
-  return typeof value === "string" ? value : value.map(showValue).join(" / ");
 }

@@ -328,12 +328,23 @@ export class GroupRehearsal {
           entry[column.role.part] = (this.#judge(column, text, row) as string | undefined) ?? "";
         });
         if (entry.every((part) => part === "")) continue;
-        if (entry[0] === "" || entry[2] === "") this.#reasons.add(`${lane}: half an entry`);
+        this.#togetherRules(row);
         if (entries.some((other) => other[0] === entry[0] && other[1] === entry[1]))
           this.#reasons.add(`${lane}: an entry comes twice`);
         entries.push(entry);
       }
       code.lanes.set(lane, entries);
+    }
+  }
+
+  /** Columns that are filled together, or not at all. */
+  #togetherRules(row: GroupRow): void {
+    const isFilled = (header: string) =>
+      this.columns.some((column, at) => column.header === header && (row.cells[at] ?? "") !== "");
+    for (const { header, rule } of this.columns) {
+      const partner = rule?.["together with"];
+      if (partner !== undefined && isFilled(header) && !isFilled(partner))
+        this.#reasons.add(`${header}: not without ${partner}`);
     }
   }
 

@@ -63,6 +63,11 @@ export function rowChecker(
           findings.add(finding("target/required", { column: one.column.header, target: target.name }, at));
         continue;
       }
+      const partner = one.rule["together with"];
+      if (partner !== undefined && row.cells[columns.indexOf(partner)] === "") {
+        const facts = { column: one.column.header, partner, target: target.name };
+        findings.add(finding("target/half", facts, placeOf(one.column, row)));
+      }
       const found = one.judge(text);
       if (found) findings.add({ ...found, at: placeOf(one.column, row) });
     }

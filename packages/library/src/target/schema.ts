@@ -23,6 +23,8 @@ export const columnRule = z.strictObject({
   "entries at most": z.int().min(1).optional(),
   "deep at most": z.int().min(1).optional(),
   picture: z.boolean().default(false),
+  /** A column that has to be filled where this one is. */
+  "together with": z.string().optional(),
 });
 export type ColumnRule = z.infer<typeof columnRule>;
 

@@ -91,6 +91,7 @@ function compileFile(
       const header = written.replace("{n}", String(number));
       check(header, "rules", written);
       if (rule.above !== undefined) check(rule.above, "rules", written, "above");
+      if (rule["together with"] !== undefined) check(rule["together with"], "rules", written, "together with");
       rules.set(header, rule);
     }
   }

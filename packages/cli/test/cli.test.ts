@@ -1,0 +1,342 @@
+import assert from "node:assert/strict";
+import { execFile } from "node:child_process";
+import {
+  chmodSync,
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { after, before, beforeEach, test } from "node:test";
+import { fileURLToPath } from "node:url";
+import { promisify } from "node:util";
+import { commands, main } from "#src/main.js";
+
+const root = fileURLToPath(new URL("../../../../", import.meta.url));
+const bin = join(root, "packages/cli/dist/src/bin.js");
+
+let work: string;
+before(() => {
+  work = mkdtempSync(join(tmpdir(), "zest-tier-cli-"));
+});
+after(() => rmSync(work, { recursive: true, force: true }));
+
+let shop: string;
+beforeEach(() => {
+  shop = mkdtempSync(join(work, "shop-"));
+  cpSync(join(root, "demo/clean"), shop, { recursive: true });
+});
+
+interface Said {
+  readonly code: number;
+  readonly out: string;
+  readonly err: string;
+}
+
+async function run(...argv: string[]): Promise<Said> {
+  let out = "";
+  let err = "";
+  const code = await main(argv, {
+    out: (text) => (out += text),
+    err: (text) => (err += text),
+    cwd: work,
+    colour: false,
+    watched: false,
+    stopped: () => Promise.resolve(),
+  });
+  return { code, out, err };
+}
+
+const json = (
+  said: Said,
+): Record<string, unknown> & {
+  findings: {
+    code: string;
+    severity: string;
+    message: string;
+    remedy: string;
+    at: { file: string; line?: number; char?: number } | null;
+  }[];
+} => JSON.parse(said.out) as never;
+const change = (file: string, from: string, to: string): void => {
+  const path = join(shop, file);
+  const text = readFileSync(path, "utf8");
+  assert.ok(text.includes(from), `${file} has no ${from}`);
+  writeFileSync(path, text.replace(from, to));
+};
+
+test("check says what was read, data to one stream and findings to the other", async () => {
+  const { code, out, err } = await run("check", shop);
+  assert.equal(code, 0);
+  assert.match(out, /sources\/range\.csv +262 rows/);
+  assert.match(out, /41 categories · 11 axes · 65 values/);
+  assert.match(out, /no errors, 3 notes/);
+  assert.match(err, /note check\/missing-combinations/);
+});
+
+test("check names the cell, what is wrong with it, and what to do", async () => {
+  change("sources/range.csv", "2600413737005", "2600413737006");
+  const { code, err } = await run("check", shop);
+  assert.equal(code, 1);
+  assert.match(
+    err,
+    /error check\/barcode\n {2}sources\/range\.csv:2 \[EAN\] {2}"2600413737006" is no GTIN: the check digit does not fit; a digit is wrong\n {2}→ Get the number again/,
+  );
+});
+
+test("check --format json is one document, findings in it, nothing on the other stream", async () => {
+  change("sources/range.csv", "2600413737005", "2600413737006");
+  const said = await run("check", shop, "--format", "json");
+  const { findings, ok, records } = json(said);
+  assert.deepEqual([said.code, said.err, ok], [1, "", false]);
+  assert.equal((records as Record<string, number>)["product"], 71);
+  const found = findings.find((one) => one.code === "check/barcode")!;
+  assert.deepEqual([found.severity, found.at!.file, found.at!.line], ["error", "sources/range.csv", 2]);
+});
+
+test("shows the first of many findings, and all when asked", async () => {
+  const file = join(shop, "sources/range.csv");
+  writeFileSync(file, readFileSync(file, "utf8").replaceAll("€ ", "EUR "));
+  const few = await run("check", shop);
+  assert.match(few.err, /… and \d+ more: --all lists them/);
+  const all = await run("check", shop, "--all");
+  assert.ok(all.err.length > few.err.length * 5);
+});
+
+test("plan says the steps, and why each is there", async () => {
+  const { code, out } = await run("plan", shop);
+  assert.equal(code, 0);
+  assert.match(out, /^4 steps: 1 upload, 0 collections of ids, 0 links postponed/);
+  assert.match(out, /3\. Upload items\n {3}02-items\.csv {2}71 products\n {3}Why: Creates axis, brand,/);
+  const { plan } = json(await run("plan", shop, "--format", "json")) as unknown as {
+    plan: { steps: { is: string }[] };
+  };
+  assert.deepEqual(
+    plan.steps.map((step) => step.is),
+    ["save", "pictures", "upload", "look"],
+  );
+});
+
+test("build, then rehearse: rebuilt as meant", async () => {
+  const built = await run("build", shop);
+  assert.equal(built.code, 0, built.err);
+  assert.match(built.out, /^Built shop-\w+\/upload-pennywort\n/);
+  assert.deepEqual(readdirSync(join(shop, "upload-pennywort")), [
+    "01-pictures.zip",
+    "02-items.csv",
+    "datapackage.json",
+    "run-sheet.md",
+  ]);
+  const rehearsed = await run("rehearse", shop);
+  assert.equal(rehearsed.code, 0);
+  assert.match(
+    rehearsed.out,
+    /^Rebuilt as meant\. 284 rows created, 0 updated, 0 unchanged, none refused\.\nA shopper would see every product\./,
+  );
+});
+
+test("rehearse shows what was changed in the upload by hand, with the source cell it should have come from", async () => {
+  await run("build", shop);
+  change("upload-pennywort/02-items.csv", ";Orchard hive;", ";Orchid hive;");
+  change("upload-pennywort/02-items.csv", ";Meadow hive;", ";;");
+  const { code, out } = await run("rehearse", shop);
+  assert.equal(code, 1);
+  assert.match(
+    out,
+    /product orchard-hive +name@en +Orchard hive meant, Orchid hive there +sources\/range\.csv:2 \[Name\]/,
+  );
+  assert.match(out, /Refused \(1 product\)\n {2}02-items\.csv:\d+–\d+ +meadow-hive +Title en: blank/);
+});
+
+test("rehearse without a build says to build first", async () => {
+  const { code, out, err } = await run("rehearse", shop);
+  assert.equal(code, 1);
+  assert.match(out, /build first/);
+  assert.match(err, /read\/missing-file/);
+});
+
+test("build writes nothing while there are errors, leaves an older upload alone, and --hold-back goes on", async () => {
+  await run("build", shop);
+  const before = readFileSync(join(shop, "upload-pennywort/02-items.csv"));
+  change("sources/range.csv", "€ 189,00", "on request");
+  const refused = await run("build", shop);
+  assert.equal(refused.code, 1);
+  assert.match(refused.out, /Nothing was written: 1 error\. --hold-back leaves out what is faulty\./);
+  assert.deepEqual(readFileSync(join(shop, "upload-pennywort/02-items.csv")), before);
+  const held = await run("build", shop, "--hold-back", "--format", "json");
+  assert.equal(held.code, 0);
+  assert.deepEqual(
+    json(held)
+      .findings.filter((one) => one.code === "build/held-back")
+      .map((one) => one.at!.line),
+    [2],
+  );
+});
+
+const broken: readonly (readonly [string, (at: string) => void, string, string?])[] = [
+  ["an empty source", (at) => writeFileSync(join(at, "sources/range.csv"), ""), "read/empty-file"],
+  [
+    "a source of nothing but a header",
+    (at) => writeFileSync(join(at, "sources/words.csv"), "Feature;Merkmal;Value;Wert\n"),
+    "read/header-only",
+  ],
+  [
+    "a source in another encoding",
+    (at) =>
+      writeFileSync(
+        join(at, "sources/words.csv"),
+        Buffer.from("Feature;Merkmal;Value;Wert\nWood;H\u00f6lzer;a;b\n", "latin1"),
+      ),
+    "read/wrong-encoding",
+  ],
+  [
+    "a source that is a folder",
+    (at) => (rmSync(join(at, "sources/range.csv")), mkdirSync(join(at, "sources/range.csv"))),
+    "read/folder",
+  ],
+  ["a source that is missing", (at) => rmSync(join(at, "sources/range.csv")), "read/missing-file"],
+  ["a layout that is broken", (at) => writeFileSync(join(at, "layouts/range.yaml"), "layout: [\n"), "given/not-yaml"],
+  [
+    "a layout that is binary",
+    (at) => writeFileSync(join(at, "layouts/range.yaml"), Buffer.from([0xff, 0x00, 0xc3])),
+    "read/wrong-encoding",
+  ],
+  [
+    "a target that there is not",
+    (at) =>
+      writeFileSync(
+        join(at, "project.yaml"),
+        readFileSync(join(at, "project.yaml"), "utf8").replace("pennywort", "pennywart"),
+      ),
+    "project/mistake",
+  ],
+  [
+    "a target that is broken",
+    (at) => (
+      writeFileSync(join(at, "mine.yaml"), "target: Mine\n"),
+      writeFileSync(
+        join(at, "project.yaml"),
+        readFileSync(join(at, "project.yaml"), "utf8").replace("target: pennywort", "target: mine.yaml"),
+      )
+    ),
+    "given/wrong-value",
+  ],
+  [
+    "a project file that is broken",
+    (at) => writeFileSync(join(at, "project.yaml"), "project: a\nsource: []\n"),
+    "given/unknown-word",
+  ],
+  ["a project that is missing", (at) => rmSync(join(at, "project.yaml")), "read/missing-file"],
+];
+
+for (const [what, damage, code] of broken) {
+  for (const command of ["check", "build"]) {
+    test(`${command} finds ${what}, exits 1, and writes nothing`, async () => {
+      damage(shop);
+      const said = await run(command, shop, "--format", "json");
+      assert.equal(said.code, 1);
+      assert.ok(
+        json(said).findings.some((one) => one.code === code && one.remedy.length > 5),
+        said.out,
+      );
+      assert.deepEqual(
+        readdirSync(shop).filter((name) => name.includes("upload")),
+        [],
+      );
+    });
+  }
+}
+
+test("says that a file may not be read", { skip: process.getuid?.() === 0 && "root may read everything" }, async () => {
+  chmodSync(join(shop, "sources/range.csv"), 0);
+  assert.ok(json(await run("check", shop, "--format", "json")).findings.some((one) => one.code === "read/unreadable"));
+});
+
+test("does not write into a folder that holds something else", async () => {
+  mkdirSync(join(shop, "mine"));
+  writeFileSync(join(shop, "mine/precious.txt"), "x");
+  const said = await run("build", shop, "--upload", join(shop, "mine"), "--format", "json");
+  assert.equal(said.code, 1);
+  assert.ok(json(said).findings.some((one) => one.code === "build/folder-there"));
+  assert.deepEqual(readdirSync(join(shop, "mine")), ["precious.txt"]);
+});
+
+const wrongUse: readonly (readonly [readonly string[], RegExp])[] = [
+  [[], /Usage: zest-tier/],
+  [["chek"], /unknown command 'chek'[\s\S]*Did you mean check\?/],
+  [["check", "--formt", "json"], /unknown option '--formt'[\s\S]*--format/],
+  [["check", "--format", "xml"], /Allowed choices are text, json/],
+  [["build", "--despite", "check/barcod"], /there is no finding "check\/barcod"/],
+  [["standin", "pennyworth"], /Allowed choices are pennywort/],
+  [["standin", "pennywort", "--port", "x"], /"x" is no port/],
+];
+
+for (const [argv, says] of wrongUse) {
+  test(`wrong use exits 2 with a hint: zest-tier ${argv.join(" ")}`, async () => {
+    const { code, out, err } = await run(...argv);
+    assert.equal(code, 2);
+    assert.equal(out, "");
+    assert.match(err, says);
+  });
+}
+
+test("a target that the project does not have is wrong use", async () => {
+  const { code, err } = await run("check", shop, "--target", "saltmarsh");
+  assert.equal(code, 2);
+  assert.match(err, /the project has no target "saltmarsh"\n→ It has pennywort\./);
+});
+
+test("each command has help with examples, and a page in the docs", async () => {
+  for (const { name, examples } of commands) {
+    const { code, out } = await run(name, "--help");
+    assert.equal(code, 0);
+    assert.ok(out.includes(examples[0]!.line) && existsSync(join(root, `docs/commands/${name}.md`)), name);
+  }
+});
+
+test("standin says where it listens, and stops when it is told", async () => {
+  const { code, out } = await run("standin", "pennywort");
+  assert.equal(code, 0);
+  assert.match(out, /pennywort listens on http:\/\/127\.0\.0\.1:\d+/);
+});
+
+test("demo refuses a folder that holds something else", async () => {
+  writeFileSync(join(shop, "other.txt"), "x");
+  rmSync(join(shop, "project.yaml"));
+  const { code, err } = await run("demo", shop);
+  assert.equal(code, 2);
+  assert.match(err, /holds something else/);
+});
+
+test("the binary does the whole demo: from a supplier's files to a shop that holds what was meant", async () => {
+  const folder = join(work, "demo");
+  const { stdout } = await promisify(execFile)(process.execPath, [bin, "demo", folder]);
+  for (const stage of ["Check", "Plan", "Build", "Rehearse", "Upload", "Compare"])
+    assert.match(stdout, new RegExp(`^${stage}$`, "m"));
+  assert.match(stdout, /Rebuilt as meant\. 284 rows created/);
+  assert.match(
+    stdout,
+    /What the platform holds is what was meant: nothing lost\.\n {2}Every row came out as the rehearsal said\./,
+  );
+  assert.ok(existsSync(join(folder, "upload-pennywort/run-sheet.md")));
+  const again = JSON.parse(
+    (await promisify(execFile)(process.execPath, [bin, "demo", folder, "--format", "json"], { maxBuffer: 1 << 24 }))
+      .stdout,
+  ) as { rebuilt: boolean };
+  assert.equal(again.rebuilt, true);
+});
+
+test("the binary's exit code and streams reach the shell", async () => {
+  const failed = await promisify(execFile)(process.execPath, [bin, "check", join(root, "demo/rough")]).catch(
+    (error: { code: number; stdout: string; stderr: string }) => error,
+  );
+  assert.equal((failed as { code: number }).code, 1);
+  assert.match(failed.stdout, /26 errors|\d+ errors/);
+  assert.match(failed.stderr, /error plan\/cycle/);
+});

@@ -1,0 +1,149 @@
+/** The rough project: every damage that is listed is found where it is listed, and what it would do on the platform is foretold. */
+
+import assert from "node:assert/strict";
+import { cpSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { after, before, test } from "node:test";
+import { fileURLToPath } from "node:url";
+import { startStandIn, type StandIn } from "@zest-tier/standins";
+import {
+  compareSnapshots,
+  findingTable,
+  Findings,
+  loadProject,
+  pathKey,
+  picturesNamed,
+  buildUpload,
+  readbackSnapshot,
+  readProject,
+  rehearse,
+  type Verdict,
+} from "zest-tier";
+import { folderSink, nodeFiles, nodeSha256, shippedTarget } from "zest-tier/node";
+
+interface Damage {
+  readonly id: string;
+  readonly what: string;
+  readonly file: string;
+  readonly line?: number;
+  readonly code: string | null;
+}
+
+const rough = fileURLToPath(new URL("../../../../demo/rough", import.meta.url));
+const damages = JSON.parse(readFileSync(join(rough, "damage.json"), "utf8")) as Damage[];
+
+let work: string;
+let standIn: StandIn;
+let findings: Findings;
+let verdict: Verdict;
+let report: { rows: { line: number; item: string; outcome: string }[] };
+let differences: unknown[];
+
+before(async () => {
+  work = mkdtempSync(join(tmpdir(), "zest-tier-rough-"));
+  cpSync(rough, join(work, "rough"), { recursive: true });
+  cpSync(join(rough, "../clean/pictures"), join(work, "clean/pictures"), { recursive: true });
+  const files = nodeFiles(join(work, "rough"));
+  findings = new Findings();
+  const project = (await loadProject("project.yaml", files, shippedTarget, findings))!;
+  const read = await readProject(project, files, findings);
+  const target = project.targets[0]!;
+  const there = picturesNamed(read.catalogue).filter((name) => read.pictureNames!.has(name));
+  const pictures = new Map(
+    there.map((name) => [name, new Uint8Array(readFileSync(join(work, "clean/pictures", name)))]),
+  );
+  const sink = await folderSink(join(work, "upload"));
+  assert.ok(sink.ok);
+  const upload = (await buildUpload(
+    {
+      catalogue: read.catalogue,
+      target,
+      project: project.name,
+      pictures,
+      holdBack: false,
+      despite: new Set(Object.keys(findingTable)),
+      sha256: nodeSha256,
+    },
+    sink.sink,
+    findings,
+  ))!;
+  const rehearsed = await rehearse({
+    catalogue: read.catalogue,
+    target,
+    ...upload,
+    files: nodeFiles(join(work, "upload")),
+  });
+  assert.ok(rehearsed.ok);
+  verdict = rehearsed.verdict;
+  standIn = await startStandIn("pennywort");
+  await fetch(`${standIn.url}/pictures`, { method: "POST", body: readFileSync(join(work, "upload/01-pictures.zip")) });
+  report = (await (
+    await fetch(`${standIn.url}/imports/items.csv`, {
+      method: "POST",
+      body: readFileSync(join(work, "upload/02-items.csv")),
+    })
+  ).json()) as typeof report;
+  differences = compareSnapshots(
+    verdict.snapshot,
+    readbackSnapshot(await (await fetch(`${standIn.url}/catalogue`)).json(), target),
+  );
+});
+after(async () => {
+  await standIn.stop();
+  rmSync(work, { recursive: true, force: true });
+});
+
+test("lists at least twelve kinds of damage", () => {
+  assert.ok(new Set(damages.map((damage) => damage.code)).size >= 12);
+});
+
+for (const { id, what, file, line, code } of damages) {
+  if (code === null) continue;
+  test(`finds ${id}: ${what}`, () => {
+    const found = findings
+      .list()
+      .filter((one) => one.code === code && (line === undefined || (one.at?.file === file && one.at.line === line)));
+    assert.ok(found.length > 0);
+  });
+}
+
+test("foretells what Pennywort does with every row of it", () => {
+  const foretold = verdict.files[0]!.rows;
+  assert.ok(foretold.some((row) => row.outcome === "refused"));
+  assert.deepEqual(
+    report.rows.map((row) => `${row.line} ${row.item} ${row.outcome}`),
+    foretold.map((row) => `${row.line} ${row.parent} ${row.outcome}`),
+  );
+  assert.deepEqual(differences, []);
+});
+
+/** What each damage comes to on the platform: refused, or taken and not what was meant, or taken without harm. */
+const outcomes: Readonly<Record<string, (held: Verdict["snapshot"]) => boolean>> = {
+  "code-twice": (held) => !held.product.has("j-tool") && held.variant.get("BC-HJ")!.get("product") === "frame-grip",
+  "shelf-misspelt": (held) => held.category.has(pathKey(["Hives", "Boxes + floors", "Floor and roofs"])),
+  "long-text": (held) => (held.product.get("fondant")!.get("description@en") as string).length === 2000,
+  "picture-missing": (held) => !held.product.get("wick")!.has("pictures.file"),
+  "relation-unknown": (held) => !held.product.get("hive-diary")!.has("relations(goes-with).to"),
+  "value-spelt-twice": (held) => JSON.stringify(held.variant.get("BC-RG-PINE")!.get("values")).includes("pine "),
+  "barcode-scientific": (held) => !held.product.has("hive-scale"),
+  "no-name": (held) => !held.product.has("frame-feeder"),
+  "price-with-point": (held) => !held.product.has("mite-board"),
+  "combination-twice": (held) => !held.product.has("half-jacket"),
+  "struck-below": (held) => !held.product.has("spinner-two"),
+  "cell-too-many": (held) => !held.product.has("candle-skep"),
+};
+
+for (const [id, holds] of Object.entries(outcomes)) {
+  test(`foretells what comes of ${id}`, () => {
+    assert.ok(damages.some((damage) => damage.id === id));
+    assert.ok(holds(verdict.snapshot));
+  });
+}
+
+test("says which products a shopper would not see, and why", () => {
+  assert.deepEqual(
+    verdict.hidden.map(({ product, because }) => `${product}: ${because.join()}`),
+    ["round-veil: it is not shown", "square-veil: it is not shown"],
+  );
+});

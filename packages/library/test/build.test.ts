@@ -1,0 +1,241 @@
+import assert from "node:assert/strict";
+import { createHash } from "node:crypto";
+import { mkdtemp, readdir, readFile, rm, writeFile, mkdir } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { test } from "node:test";
+import { unzipSync } from "fflate";
+import { buildUpload, Findings, prepareBuild, type Finding, type Target, type UploadSink } from "#src/index.js";
+import { folderSink, nodeSha256 } from "#src/node/index.js";
+import { codes, memorySink, one, only, pennywort, rangeCsv, rangeLayout, read, single } from "./support.js";
+
+interface Options {
+  readonly target?: Target;
+  readonly holdBack?: boolean;
+  readonly despite?: readonly string[];
+  readonly sink?: UploadSink;
+  readonly layout?: string;
+}
+
+async function build(rows: readonly Record<string, string>[], options: Options = {}) {
+  const { catalogue, findings } = await read([{ layout: options.layout ?? rangeLayout, csv: rangeCsv(...rows) }]);
+  const memory = memorySink();
+  const pictures = new Map([["a.png", new Uint8Array([1, 2, 3])]]);
+  const { target = pennywort(), holdBack = false, despite = [], sink = memory } = options;
+  const upload = await buildUpload(
+    { catalogue, target, project: "Test shop", pictures, holdBack, despite: new Set(despite), sha256: nodeSha256 },
+    sink,
+    findings,
+  );
+  const text = (name: string) => Buffer.from(memory.files[name] ?? []).toString();
+  return { upload, memory, text, list: findings.list() };
+}
+
+const shelf = { Shelf: "Hives / Full", Web: "yes" };
+
+test("writes numbered files, pictures, a manifest and a run sheet", async () => {
+  const { upload, memory, text } = await build([single("hive", { ...shelf, Photos: "a.png" }), single("stand", shelf)]);
+  assert.ok(upload);
+  assert.equal(memory.state, "finished");
+  assert.deepEqual(Object.keys(memory.files), ["01-pictures.zip", "02-items.csv", "run-sheet.md", "datapackage.json"]);
+  assert.deepEqual(Object.keys(unzipSync(memory.files["01-pictures.zip"]!)), ["a.png"]);
+  const [header, first] = text("02-items.csv").split("\r\n");
+  assert.ok(header!.startsWith("Item;Code;Title en;"));
+  assert.ok(first!.startsWith("hive;C-hive;hive;;;;Hives/Full;"));
+  assert.match(
+    text("run-sheet.md"),
+    /\| \[ \] \| `02-items.csv` \| 2 \| 2 products with 2 codes, all 2 rows created, none refused \|/,
+  );
+});
+
+test("lists each file in the manifest with its size, hash, dialect and schema", async () => {
+  const { memory, text } = await build([single("hive", shelf)]);
+  const manifest = JSON.parse(text("datapackage.json")) as {
+    resources: {
+      path: string;
+      bytes: number;
+      hash: string;
+      dialect?: { delimiter: string };
+      schema?: { fields: { name: string; type: string; decimalChar?: string }[] };
+    }[];
+  };
+  for (const { path, bytes, hash } of manifest.resources) {
+    assert.equal(bytes, memory.files[path]!.length);
+    assert.equal(hash, `sha256:${createHash("sha256").update(memory.files[path]!).digest("hex")}`);
+  }
+  const items = manifest.resources.find((resource) => resource.path === "02-items.csv")!;
+  assert.equal(items.dialect!.delimiter, ";");
+  const price = items.schema!.fields.find((field) => field.name === "Price")!;
+  assert.deepEqual([price.type, price.decimalChar], ["number", ","]);
+});
+
+test("splits at the target's limit, and tells the update file's foreign key", async () => {
+  const target = pennywort((text) => text.replace("products: 120", "products: 1"));
+  const { memory } = await build([single("a", { ...shelf, "Goes with": "C-b" }), single("b", shelf)], { target });
+  const names = Object.keys(memory.files).filter((name) => name.endsWith(".csv"));
+  assert.deepEqual(
+    names.map((name) => name.slice(3)),
+    ["items.csv", "items.csv", "links.csv"],
+  );
+  const lines = (name: string) => Buffer.from(memory.files[name]!).toString().trim().split("\r\n");
+  assert.ok(!lines(names[0]!)[1]!.includes(";b;"));
+  assert.deepEqual(lines(names[2]!), ["Item;Goes with;Spares", "a;b;"]);
+});
+
+test("splits at the target's limit of bytes", async () => {
+  const target = pennywort((text) => text.replace("bytes: 4000000", "bytes: 900"));
+  const { memory } = await build(
+    Array.from({ length: 8 }, (_, at) => single(`p${at}`, { Name: "蜂".repeat(30) })),
+    { target },
+  );
+  const files = Object.entries(memory.files).filter(([name]) => name.endsWith(".csv"));
+  assert.ok(files.length > 2);
+  for (const [, bytes] of files) assert.ok(bytes.length <= 900, String(bytes.length));
+});
+
+test("writes nothing while there is an error, and says which", async () => {
+  const { upload, memory, list } = await build([single("hive", { EAN: "1" }), single("stand", { No: "A/1" })]);
+  assert.equal(upload, undefined);
+  assert.equal(memory.state, "discarded");
+  assert.deepEqual(memory.files, {});
+  assert.equal(one(list, "target/characters").at?.column, "No");
+});
+
+test("builds despite errors that it is told to, and only those", async () => {
+  const rows = [single("hive", { No: "A/1", Price: "" })];
+  assert.equal((await build(rows, { despite: ["target/characters"] })).upload, undefined);
+  assert.ok((await build(rows, { despite: ["target/characters", "target/required"] })).upload);
+});
+
+test("holds back what is faulty, all that is left of its product, and links to it; and lists them", async () => {
+  const rows = [
+    single("good", { "Goes with": "C-bad" }),
+    single("bad", { Price: "x" }),
+    { Range: "half", No: "H-1", Name: "Half", "Feature 1": "Wood", "Feature 1 is": "Oak", Price: "1" },
+    { Range: "half", No: "H-2", "Feature 1 is": "Pine", Price: "y" },
+    { Range: "none", No: "N-1", Name: "None", "Feature 1": "Wood", "Feature 1 is": "Elm", Price: "z" },
+  ];
+  const { upload, text, list } = await build(rows, { holdBack: true });
+  assert.deepEqual(
+    text("02-items.csv")
+      .trim()
+      .split("\r\n")
+      .slice(1)
+      .map((line) => line.split(";").slice(0, 2).join()),
+    ["good,C-good", "half,H-1"],
+  );
+  assert.equal(upload!.heldBack.products.size, 2);
+  assert.deepEqual(
+    only(list, "build/held-back").map((found) => found.at?.record?.key),
+    ["bad", "H-2", "none", "N-1"],
+  );
+  assert.equal(one(list, "build/link-left-out").at?.record?.key, "good");
+});
+
+test("does not hold back what is wrong with a whole file: then nothing is built", async () => {
+  const { catalogue, findings } = await read([{ layout: rangeLayout, csv: new Uint8Array([0x52, 0xfc, 0x0a]) }]);
+  const sink = memorySink();
+  assert.equal(
+    await buildUpload(
+      {
+        catalogue,
+        target: pennywort(),
+        project: "x",
+        pictures: new Map(),
+        holdBack: true,
+        despite: new Set(),
+        sha256: nodeSha256,
+      },
+      sink,
+      findings,
+    ),
+    undefined,
+  );
+  assert.equal(sink.state, "discarded");
+});
+
+const asked: readonly (readonly [string, string, Record<string, string>, string])[] = [
+  ["what it needs and does not get", "target/required", { Name: "" }, "Name"],
+  ["a text that is too long", "target/too-long", { Name: "x".repeat(81) }, "Name"],
+  ["a number out of range", "target/out-of-range", { Stock: "-1" }, "Stock"],
+  ["half of what belongs together", "target/half", { From: "5" }, "From"],
+  ["a path that is too deep", "target/too-deep", { Shelf: "a / b / c / d / e / f / g" }, "Shelf"],
+  [
+    "a list that is too long",
+    "target/too-many-entries",
+    { "Goes with": Array.from({ length: 21 }, (_, at) => `C-p${at}`).join(", ") },
+    "Goes with",
+  ],
+  ["a space at the end of a key", "target/characters", { Range: "hive " }, "Range"],
+];
+
+for (const [what, code, cells, column] of asked) {
+  test(`says, before anything is written, that the target does not take ${what}`, async () => {
+    const others = Array.from({ length: 21 }, (_, at) => single(`p${at}`));
+    const { list } = await build([single("hive", cells), ...others]);
+    assert.deepEqual([one(list, code).at?.line, one(list, code).at?.column], [2, column]);
+  });
+}
+
+test("says what the target cuts, as a warning, and builds", async () => {
+  const layout = rangeLayout.replace("Bezeichnung: product.name@de", "Bezeichnung: product.description@en");
+  const { upload, list } = await build([single("hive", { Bezeichnung: "x".repeat(2001) })], { layout });
+  assert.ok(upload);
+  assert.deepEqual(one(list, "target/cut").facts, { column: "Text en", target: "pennywort", chars: 2001, most: 2000 });
+});
+
+test("says what the target has no place for", async () => {
+  const layout = rangeLayout.replace("product.name@de", "product.name@ja");
+  const { list } = await build([single("hive", { Bezeichnung: "巣箱" })], { layout });
+  assert.deepEqual(one(list, "target/uncarried").facts, { field: "product.name@ja", count: 1, target: "pennywort" });
+});
+
+test("says that a product has more axes than the target numbers", async () => {
+  const target = pennywort((text) => text.replace("numbered: 4", "numbered: 1"));
+  const { list } = await build(
+    [single("hive", { "Feature 1": "Wood", "Feature 1 is": "Oak", "Feature 2": "Size", "Feature 2 is": "10" })],
+    { target },
+  );
+  assert.deepEqual(one(list, "target/too-many-axes").facts, { axes: 2, most: 1, target: "pennywort" });
+});
+
+test("checks the same whether cells are checked first or while they are written", async () => {
+  const rows = [single("a", { Name: "" }), single("b", { No: "x y" }), single("c", { Stock: "-5", From: "3" })];
+  const unlimited = pennywort((text) => text.replace(/^ {4}limits: .*$/m, ""));
+  const places = (list: readonly Finding[]) => list.map((found) => [found.code, found.at?.line, found.at?.column]);
+  const first = places((await build(rows)).list);
+  assert.deepEqual(places((await build(rows, { target: unlimited })).list), first);
+  const { catalogue } = await read([{ layout: rangeLayout, csv: rangeCsv(...rows) }]);
+  const findings = new Findings();
+  prepareBuild({ catalogue, target: pennywort(), holdBack: false, despite: new Set(), pictureNames: [] }, findings);
+  assert.deepEqual(
+    codes(findings.list()),
+    first.map(([code]) => code),
+  );
+});
+
+test("makes a folder appear whole, replaces only its own kind, and leaves nothing behind", async () => {
+  const folder = await mkdtemp(join(tmpdir(), "zest-tier-"));
+  try {
+    const upload = join(folder, "upload");
+    for (const name of ["one", "two"]) {
+      const opened = await folderSink(upload);
+      assert.ok(opened.ok);
+      await opened.sink.write("datapackage.json", [Buffer.from(name)]);
+      await opened.sink.finish();
+      assert.equal(await readFile(join(upload, "datapackage.json"), "utf8"), name);
+    }
+    const discarded = await folderSink(upload);
+    assert.ok(discarded.ok);
+    await discarded.sink.write("a", [Buffer.from("x")]);
+    await assert.rejects(discarded.sink.write("../a", []), /would leave its folder/);
+    await discarded.sink.discard();
+    await mkdir(join(folder, "other"));
+    await writeFile(join(folder, "other", "mine.txt"), "precious");
+    const refused = await folderSink(join(folder, "other"));
+    assert.deepEqual(refused.ok ? [] : [refused.finding.code], ["build/folder-there"]);
+    assert.deepEqual((await readdir(folder)).sort(), ["other", "upload"]);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+});

@@ -1,0 +1,130 @@
+/** Rules of the house: which way imports go, that each finding has a test and a line in the docs, that published schemas are current. */
+
+import assert from "node:assert/strict";
+import { readdirSync, readFileSync } from "node:fs";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { test } from "node:test";
+import { z } from "zod";
+import {
+  describeFinding,
+  finding,
+  Findings,
+  findingTable,
+  givenLayout,
+  givenProject,
+  givenTarget,
+  type FindingCode,
+} from "#src/index.js";
+
+const root = fileURLToPath(new URL("../../../../", import.meta.url));
+const sourcesIn = (folder: string): string[] =>
+  readdirSync(join(root, folder), { recursive: true, encoding: "utf8" })
+    .filter((file) => /\.tsx?$/.test(file) && !/(^|\/)(dist|node_modules)\//.test(file))
+    .map((file) => `${folder}/${file}`);
+const importsOf = (file: string): string[] =>
+  [...readFileSync(join(root, file), "utf8").matchAll(/^(?:import|export)[^;]*?from "([^"]+)"/gms)].map(
+    (match) => match[1]!,
+  );
+
+/** The stages in the order of the way through: each may take from those before it. Files beside them are the vocabulary. */
+const stages = [
+  "vocabulary",
+  "formats",
+  "codecs",
+  "given",
+  "catalogue",
+  "layout",
+  "resolve",
+  "check",
+  "target",
+  "plan",
+  "build",
+  "rehearse",
+  "project",
+  "node",
+  "index.ts",
+];
+const stageOf = (path: string): string => {
+  const [first, rest] = path.split("/", 2) as [string, string?];
+  return rest !== undefined || first === "index.ts" ? first : "vocabulary";
+};
+
+test("imports go one way, along the pipeline", () => {
+  const breaches: string[] = [];
+  let seen = 0;
+  for (const file of sourcesIn("packages/library/src")) {
+    const own = file.replace("packages/library/src/", "");
+    const stage = stages.indexOf(stageOf(own));
+    assert.ok(stage >= 0, `${own} is in no stage`);
+    for (const specifier of importsOf(file).filter((one) => one.startsWith("."))) {
+      seen++;
+      const to = join(own, "..", specifier).replace(/\.js$/, ".ts");
+      // Type checking needs both directions between findings' text and the vocabulary it is about; both are vocabulary.
+      if (stages.indexOf(stageOf(to)) > stage) breaches.push(`${own} takes from ${to}`);
+    }
+  }
+  assert.ok(seen > 100);
+  assert.deepEqual(breaches, []);
+});
+
+test("the library takes nothing from Node outside node/, and nothing from the command line or the stand-ins", () => {
+  for (const file of sourcesIn("packages/library/src"))
+    for (const specifier of importsOf(file)) {
+      assert.ok(!specifier.startsWith("node:") || file.includes("/src/node/"), `${file} takes ${specifier}`);
+      assert.ok(!specifier.startsWith("@zest-tier/"), `${file} takes ${specifier}`);
+    }
+});
+
+test("the stand-ins take nothing from the library, and none of the parsers it uses", () => {
+  const files = sourcesIn("packages/standins");
+  assert.ok(files.length > 5);
+  const foreign = ["zest-tier", "papaparse", "d3-dsv", "fflate"];
+  for (const file of files)
+    for (const specifier of importsOf(file)) {
+      const inside = specifier.startsWith(".") ? join(file, "..", specifier) : undefined;
+      assert.ok(inside === undefined || inside.startsWith("packages/standins/"), `${file} takes ${specifier}`);
+      assert.ok(!foreign.includes(specifier) && !specifier.startsWith("zest-tier/"), `${file} takes ${specifier}`);
+    }
+});
+
+test("each finding has a test that names it, and a line in the docs", () => {
+  const tests = ["packages/library/test", "packages/cli/test"].flatMap(sourcesIn);
+  const text =
+    tests.map((file) => readFileSync(join(root, file), "utf8")).join("\n") +
+    readFileSync(join(root, "demo/rough/damage.json"), "utf8");
+  const docs = readFileSync(join(root, "docs/findings.md"), "utf8");
+  // Codecs say what is wrong by the second half of the code.
+  const isTested = (code: string) =>
+    text.includes(`"${code}"`) || (code.startsWith("cell/") && text.includes(`"${code.slice(5)}"`));
+  assert.deepEqual(
+    Object.keys(findingTable).filter((code) => !isTested(code)),
+    [],
+  );
+  assert.deepEqual(
+    Object.keys(findingTable).filter((code) => !docs.includes(`\`${code}\``)),
+    [],
+  );
+});
+
+test("published schemas are those that files are parsed by", () => {
+  for (const [name, schema] of Object.entries({ layout: givenLayout, target: givenTarget, project: givenProject })) {
+    const published = JSON.parse(
+      readFileSync(join(root, `packages/library/schemas/${name}.schema.json`), "utf8"),
+    ) as unknown;
+    assert.deepEqual(published, JSON.parse(JSON.stringify(z.toJSONSchema(schema, { io: "input" }))));
+  }
+});
+
+test("keeps findings in source order, and counts those beyond the limit", () => {
+  const findings = new Findings(2);
+  for (const line of [9, 3, 5]) findings.add(finding("read/row-without-group", {}, { file: "a.csv", line }));
+  const list = findings.list();
+  assert.deepEqual(
+    list.map((one) => one.at?.line),
+    [3, 9, undefined],
+  );
+  assert.deepEqual(list[2]!.facts, { code: "read/row-without-group" satisfies FindingCode, more: 1 });
+  assert.equal(list[2]!.code, "findings/more");
+  assert.equal(describeFinding(list[2]!).message, "1 more of read/row-without-group are not listed");
+});
