@@ -14,6 +14,7 @@ process.exitCode = await main(process.argv.slice(2), {
   err: (text) => void process.stderr.write(text),
   cwd: process.cwd(),
   colour,
+  width: process.stdout.columns ?? 120,
   watched: process.stderr.isTTY,
   stopped,
 });

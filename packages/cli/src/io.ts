@@ -10,6 +10,8 @@ export interface Io {
   /** Relative paths are taken from here. */
   readonly cwd: string;
   readonly colour: boolean;
+  /** How many characters a line holds. */
+  readonly width: number;
   /** Whether someone watches: only then is progress drawn. */
   readonly watched: boolean;
   /** Resolves when the user wants to stop a command that runs until then. */

@@ -23,7 +23,7 @@ export function sayReport(report: Report, findings: Findings, given: Given, io: 
 }
 
 export function sayFindings(list: readonly Finding[], given: Given, io: Io): void {
-  const text = renderFindings(list, coloursOf(io), given.options["all"] === true);
+  const text = renderFindings(list, coloursOf(io), given.options["all"] === true, io.width);
   if (text !== "") io.err(`\n${text}`);
 }
 

@@ -17,6 +17,7 @@ import { deliver, readBack, type Delivered } from "../deliver.js";
 import { coloursOf, type Io } from "../io.js";
 import { renderSources } from "../render/catalogue.js";
 import { summarise } from "../render/findings.js";
+import { detailsOf } from "../render/plan.js";
 import { columns, counted } from "../render/text.js";
 import { renderDifferences, renderVerdict, verdictToJson } from "../render/verdict.js";
 import { sayFindings, sayReport } from "../report.js";
@@ -59,10 +60,12 @@ export const demo: Command = {
       sayReport({ text: "", data: { command: "demo", rebuilt: false } }, session.findings, given, io);
       return 1;
     }
-    stages.say(
-      "Plan",
-      columns(upload.plan.steps.map((step) => [`${step.number}.`, step.title, colours.dim(step.why)])).trimEnd(),
-    );
+    const steps = upload.plan.steps.map((step) => [
+      `${step.number}.`,
+      step.title,
+      colours.dim(detailsOf(step).join(", ")),
+    ]);
+    stages.say("Plan", columns(steps).trimEnd());
     stages.say(
       "Build",
       `${columns(
@@ -93,7 +96,7 @@ export const demo: Command = {
         io,
       );
       io.out(
-        `\nLook around in ${colours.bold(shortPath(folder, io))}: change a source, then ${colours.bold(`zest-tier check ${shortPath(folder, io)}`)}\n`,
+        `\nLook around in ${colours.bold(shortPath(folder, io))}: change a source, then ${colours.bold(`npx zest-tier check ${shortPath(folder, io)}`)}\n`,
       );
     }
     return rebuilt ? 0 : 1;

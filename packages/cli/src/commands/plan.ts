@@ -19,7 +19,7 @@ export const plan: Command = {
     const opened = await openSession(given, io);
     const prepared = opened.ok ? prepare(opened.session) : undefined;
     const findings = opened.ok ? opened.session.findings : opened.findings;
-    const text = prepared ? renderPlan(prepared.plan, coloursOf(io)) : "";
+    const text = prepared ? renderPlan(prepared.plan, coloursOf(io), io.width) : "";
     sayReport(
       { text, data: { command: "plan", plan: prepared ? planToJson(prepared.plan) : null } },
       findings,

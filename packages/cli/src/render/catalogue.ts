@@ -6,6 +6,7 @@ import type { Colours } from "../io.js";
 import { columns, counted } from "./text.js";
 
 const plurals: Readonly<Record<string, string>> = { category: "categories", axis: "axes" };
+const words = (kind: string): string => kind.replaceAll("-", " ");
 
 export function renderSources(project: Project, read: ReadProject, colours: Colours): string {
   const rows = project.sources.map(({ file, layout }, at) => {
@@ -13,8 +14,8 @@ export function renderSources(project: Project, read: ReadProject, colours: Colo
     const blank = counts.blankRows > 0 ? `, ${counts.blankRows} blank` : "";
     return [file, `${counted(counts.rows, "row")}${blank}`, colours.dim(`layout ${layout.name}`)];
   });
-  return `${columns(rows)}\n  ${countRecords(read)
-    .map(([kind, count]) => counted(count, kind, plurals[kind] ?? `${kind}s`))
+  return `${columns(rows, [1])}\n  ${countRecords(read)
+    .map(([kind, count]) => counted(count, words(kind), plurals[kind] ?? `${words(kind)}s`))
     .join(colours.dim(" · "))}\n`;
 }
 

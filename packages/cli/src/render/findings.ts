@@ -2,13 +2,18 @@
 
 import { describeFinding, formatPlace, type Finding, type Severity } from "zest-tier";
 import type { Colours } from "../io.js";
-import { counted } from "./text.js";
+import { counted, wrapped } from "./text.js";
 
 const order: readonly Severity[] = ["error", "warning", "note"];
 const shownPerCode = 8;
 
 /** @param tellAll lists every place; otherwise the first few of each code. */
-export function renderFindings(findings: readonly Finding[], colours: Colours, tellAll: boolean): string {
+export function renderFindings(
+  findings: readonly Finding[],
+  colours: Colours,
+  tellAll: boolean,
+  width: number,
+): string {
   const groups = new Map<string, Finding[]>();
   for (const severity of order) {
     for (const finding of findings) {
@@ -18,18 +23,22 @@ export function renderFindings(findings: readonly Finding[], colours: Colours, t
       else groups.set(finding.code, [finding]);
     }
   }
-  const blocks = [...groups.values()].map((group) => renderGroup(group, colours, tellAll));
-  return blocks.length === 0 ? "" : `${blocks.join("\n")}\n`;
+  const blocks = [...groups.values()].map((group) => renderGroup(group, colours, tellAll, width));
+  return blocks.length === 0 ? "" : `${blocks.join("\n")}\n${summarise(findings, colours)}\n`;
 }
 
-function renderGroup(group: readonly Finding[], colours: Colours, tellAll: boolean): string {
+function renderGroup(group: readonly Finding[], colours: Colours, tellAll: boolean, width: number): string {
   const first = group[0]!;
   const paint = { error: colours.red, warning: colours.yellow, note: colours.cyan }[first.severity];
   const shown = tellAll ? group : group.slice(0, shownPerCode);
   const lines = shown.flatMap((one) => {
     const related = one.related.slice(0, 3).map((place) => formatPlace(place));
     return [
-      `  ${one.at ? colours.bold(formatPlace(one.at)) : colours.bold("(whole project)")}  ${describeFinding(one).message}`,
+      wrapped(
+        `  ${colours.bold(one.at ? formatPlace(one.at) : "(whole project)")}  ${describeFinding(one).message}`,
+        width,
+        "      ",
+      ),
       ...(related.length > 0
         ? [colours.dim(`      see also ${related.join(", ")}${one.related.length > 3 ? " …" : ""}`)]
         : []),

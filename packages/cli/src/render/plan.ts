@@ -2,21 +2,22 @@
 
 import type { Plan, Step } from "zest-tier";
 import type { Colours } from "../io.js";
-import { counted } from "./text.js";
+import { counted, wrapped } from "./text.js";
 
-export function renderPlan(plan: Plan, colours: Colours): string {
+export function renderPlan(plan: Plan, colours: Colours, width: number): string {
   const { collections, uploads, postponed } = plan.cost;
   const head = `${counted(plan.steps.length, "step")}: ${counted(uploads, "upload")}, ${counted(collections, "collection")} of ids, ${counted(postponed, "link")} postponed`;
   const steps = plan.steps.flatMap((step) => [
     "",
     `${colours.bold(`${step.number}. ${step.title}`)}`,
     ...detailsOf(step).map((line) => `   ${line}`),
-    colours.dim(`   Why: ${step.why}`),
+    wrapped(colours.dim(`   Why: ${step.why}`), width, "        "),
   ]);
   return `${[head, ...steps].join("\n")}\n`;
 }
 
-function detailsOf(step: Step): string[] {
+/** What a step is about, in a line for each file. */
+export function detailsOf(step: Step): string[] {
   if (step.is === "pictures") return [`${step.name}  ${counted(step.files.length, "picture")}`];
   if (step.is === "upload") return step.files.map((file) => `${file.name}  ${counted(file.records.length, "product")}`);
   if (step.is === "look") return [step.products.join(", ")];

@@ -1,6 +1,7 @@
 /** Small pieces of human output: tables without borders, counted words, cut texts. */
 
 import Table from "cli-table3";
+import wrapAnsi from "wrap-ansi";
 
 const noBorders = {
   top: "",
@@ -32,7 +33,7 @@ export function columns(rows: readonly (readonly string[])[], right: readonly nu
   return `${table
     .toString()
     .split("\n")
-    .map((line) => line.trimEnd())
+    .map((line, at) => (at === 0 ? line.trimEnd() : line.trim()))
     .join("\n")}\n`;
 }
 
@@ -40,3 +41,11 @@ export const counted = (count: number, one: string, many = `${one}s`): string =>
   `${count.toLocaleString("en").replaceAll(",", " ")} ${count === 1 ? one : many}`;
 
 export const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
+
+/** Breaks a line between words; the lines below are indented by `indent`. */
+export function wrapped(text: string, width: number, indent: string): string {
+  return wrapAnsi(text, Math.max(40, width - indent.length), { trim: false })
+    .split("\n")
+    .map((line, at) => (at === 0 ? line.trimEnd() : line.trim()))
+    .join(`\n${indent}`);
+}

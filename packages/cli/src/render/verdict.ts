@@ -23,7 +23,10 @@ export function renderVerdict(verdict: Verdict, colours: Colours): string {
     renderDifferences(verdict.differences, colours),
     renderHidden(verdict.hidden, colours),
   ];
-  return `${parts.filter((part) => part !== "").join("\n")}\n`;
+  return `${parts
+    .join("\n")
+    .replace(/\n{3,}/g, "\n\n")
+    .trimEnd()}\n`;
 }
 
 /** A line for each product whose rows are refused, with the lines they stand on. */
@@ -67,6 +70,7 @@ export function renderDifferences(differences: readonly PlacedDifference[], colo
   const show = (value: PlacedDifference["meant"]): string => cut(value === undefined ? "nothing" : plainly(value), 40);
   const rows = differences
     .slice(0, shown)
+    .map(apart)
     .map(({ kind, key, field, meant, found, at }) => [
       `${kind} ${key}`,
       field ?? "",
@@ -79,6 +83,17 @@ export function renderDifferences(differences: readonly PlacedDifference[], colo
     columns(rows).trimEnd(),
     ...more(differences.length),
   ].join("\n");
+}
+
+/** Long texts that begin alike are shown from where they part. */
+function apart(difference: PlacedDifference): PlacedDifference {
+  const { meant, found } = difference;
+  if (typeof meant !== "string" || typeof found !== "string") return difference;
+  let same = 0;
+  while (same < meant.length && meant[same] === found[same]) same++;
+  if (same < 25) return difference;
+  const from = (text: string) => `…${text.slice(same - 10)}`;
+  return { ...difference, meant: from(meant), found: from(found) };
 }
 
 /** Lists as a person would write them: paths with /, entries with ;. */

@@ -131,3 +131,10 @@ export function fieldName(target: Target): string {
       return `naming@${target.lang}`;
   }
 }
+
+/** The same for a column: a lane's entries have more to their key than the constants, and are named apart from those that have not. */
+export function columnField({ scope }: Column, target: Target): string {
+  return scope.is === "lane" && target.feeds === "entry"
+    ? `${target.entries}[].${target.field.slot}`
+    : fieldName(target);
+}

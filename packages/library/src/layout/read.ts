@@ -10,7 +10,7 @@ import { nearestWord } from "../given/yaml.js";
 import type { RowBatch } from "../formats/csv-read.js";
 import { cutBlocks, type Block, type BlockRow, type Cutter } from "./cut.js";
 import { Filler } from "./fill.js";
-import { fieldName, kindOfScope, type Layout } from "./layout.js";
+import { columnField, kindOfScope, type Layout } from "./layout.js";
 
 const maxColumns = 16_384;
 const maxUnboundListed = 50;
@@ -95,7 +95,7 @@ export class SheetReader {
     const headers = new Map<string, string>();
     for (const column of layout.columns)
       for (const { target } of column.bindings)
-        headers.set(`${kindOfScope(layout, column.scope).name}.${fieldName(target)}`, column.header);
+        headers.set(`${kindOfScope(layout, column.scope).name}.${columnField(column, target)}`, column.header);
     const sheet = this.catalogue.sheets.push({ file, headers }) - 1;
     this.#cutter = cutBlocks(layout, indexOf, file, findings);
     this.#filler = new Filler(layout, this.catalogue, sheet, indexOf, findings);

@@ -7,7 +7,6 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../finding.js";
-import { compareText } from "../place.js";
 import type { Demand, Slot } from "../target/schema.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { splitIntoBatches } from "./batches.js";
@@ -71,6 +70,8 @@ export interface PlanOptions {
   /** Names of the picture files that will be uploaded. */
   readonly pictures: readonly string[];
 }
+
+const plurals: Readonly<Record<string, string>> = { category: "categories", axis: "axes" };
 
 /** What each tie asks for where the target does not say. */
 const usualDemands: Readonly<Record<string, Demand>> = {
@@ -235,7 +236,7 @@ class StepMaker {
     const split = batches.length > 1 ? ` Split into ${batches.length} files: ${limitsInWords(file)}.` : "";
     const why =
       slot.mode === "create"
-        ? `Creates ${this.#createdKinds(slot)}; all they refer to is in the same file or an earlier one.`
+        ? `Creates the ${this.#created(slot)}: nothing they refer to comes later.`
         : "Sets the links that had to wait until both ends were there.";
     this.#push(slot, `Upload ${slot.name}`, why + split, batches, waiting);
     if (waiting.size > 0) this.#uploadWaiting(waiting);
@@ -272,9 +273,14 @@ class StepMaker {
     );
   }
 
-  #createdKinds(slot: Slot): string {
-    const present = slot.creates.filter((kind) => this.catalogue.table(kind).size > 0);
-    return present.sort(compareText).join(", ");
+  /** "71 products with their variants, and the axes, brands … that they name". */
+  #created(slot: Slot): string {
+    const present = slot.creates
+      .filter((kind) => this.catalogue.table(kind).size > 0)
+      .map((kind) => plurals[kind] ?? `${kind.replaceAll("-", " ")}s`);
+    const named = present.filter((kind) => kind !== "products" && kind !== "variants");
+    const sold = present.includes("variants") ? "products with their variants" : "products";
+    return `${sold}${named.length > 0 ? `, and the ${named.join(", ")} that they name` : ""}`;
   }
 
   /** Links between products that this upload writes, and what they ask of the order. */

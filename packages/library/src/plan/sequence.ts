@@ -2,7 +2,8 @@
  * Which slots to upload, in which order, with collections of ids between them: at the level of slots and kinds.
  *
  * Minimised in this order: collections, uploads, postponed placements. Exact: a shortest-path search over what is placed so far,
- * where an upload always places all it can (placing more never makes a later step dearer).
+ * where an upload places all it can: placing more never makes a later step dearer. Only what would count as postponed may also wait for
+ * an upload in which it does not, so each choice of those is tried.
  */
 
 import type { Demand } from "../target/schema.js";
@@ -55,13 +56,13 @@ export function findSequence(
     if (state.cost.uploads === maxUploads) continue;
     for (const collectBefore of state.collected === state.placed ? [false] : [false, true]) {
       for (let slot = 0; slot < slotCount; slot++) {
-        const next = upload(placements, state, slot, collectBefore);
-        if (!next) continue;
-        const key = `${next.placed} ${next.collected}`;
-        const known = best.get(key);
-        if (known && compareCosts(known, next.cost) <= 0) continue;
-        best.set(key, next.cost);
-        states = [...states.filter((one) => one.placed !== next.placed || one.collected !== next.collected), next];
+        for (const next of uploads(placements, state, slot, collectBefore)) {
+          const key = `${next.placed} ${next.collected}`;
+          const known = best.get(key);
+          if (known && compareCosts(known, next.cost) <= 0) continue;
+          best.set(key, next.cost);
+          states = [...states.filter((one) => one.placed !== next.placed || one.collected !== next.collected), next];
+        }
       }
     }
   }
@@ -72,17 +73,29 @@ export function compareCosts(a: Cost, b: Cost): number {
   return a.collections - b.collections || a.uploads - b.uploads || a.postponed - b.postponed;
 }
 
+/** What one upload of a slot can lead to: with and without each placement that would count as postponed in it. */
+function uploads(placements: readonly Placement[], state: State, slot: number, collectBefore: boolean): State[] {
+  const optional = placements.flatMap((one, at) =>
+    one.postponedIn.includes(slot) && one.slots.includes(slot) && !has(state.placed, at) ? [at] : [],
+  );
+  return Array.from({ length: 2 ** optional.length }, (_, choice) => {
+    const withheld = optional.filter((_one, position) => has(choice, position)).reduce((set, at) => set | (1 << at), 0);
+    return upload(placements, state, slot, collectBefore, withheld);
+  }).filter((next) => next !== undefined);
+}
+
 function upload(
   placements: readonly Placement[],
   state: State,
   slot: number,
   collectBefore: boolean,
+  withheld: number,
 ): State | undefined {
   const collected = collectBefore ? state.placed : state.collected;
   // The largest set that holds together: begin with all the slot can do, drop what lacks something, until nothing does.
   let now = 0;
   placements.forEach((placement, at) => {
-    if (!has(state.placed, at) && placement.slots.includes(slot)) now |= 1 << at;
+    if (!has(state.placed | withheld, at) && placement.slots.includes(slot)) now |= 1 << at;
   });
   for (let before = -1; before !== now;) {
     before = now;

@@ -150,7 +150,8 @@ export class GroupRehearsal {
         const value = this.#judge(column, text, row);
         if (value === undefined || value.length === 0) fields.delete(column.role.field);
         else fields.set(column.role.field, this.#listed(fields, column.role.field, value));
-      } else if (column.rule?.blank === "refuse") this.#reasons.add(`${column.header}: blank`);
+      } else if (column.rule?.blank === "refuse" && !(isNew && column.rule.required))
+        this.#reasons.add(`${column.header}: blank`);
       else if (column.rule?.blank !== "leave") fields.delete(column.role.field);
     });
     if (!isNew) return;

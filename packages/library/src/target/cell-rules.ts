@@ -8,7 +8,7 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import { compareDecimals, decimalPlaces } from "../decimal.js";
 import { finding, type Finding, type Findings } from "../finding.js";
-import { fieldName, type Column } from "../layout/layout.js";
+import { columnField, type Column } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write.js";
 import { formatPlace, type Place } from "../place.js";
 import type { ColumnRule } from "./schema.js";
@@ -76,7 +76,11 @@ export function rowChecker(
   function placeOf(column: Column, row: WrittenRow): Place {
     const binding = column.bindings[0]!;
     const isChild = column.scope.is !== "parent" && row.child >= 0 && children !== undefined;
-    return catalogue.place(isChild ? children : parents, isChild ? row.child : row.parent, fieldName(binding.target));
+    return catalogue.place(
+      isChild ? children : parents,
+      isChild ? row.child : row.parent,
+      columnField(column, binding.target),
+    );
   }
 }
 
