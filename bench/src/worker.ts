@@ -26,7 +26,7 @@ const [task, workloadFile, out] = process.argv.slice(2) as [string, string, stri
 const workload = JSON.parse(readFileSync(workloadFile, "utf8")) as Workload;
 
 /** Takes the same bytes apart and puts them together again with the same packages, and does nothing else. */
-async function floor(): Promise<void> {
+async function floor(): Promise<undefined> {
   const format = dsvFormat(workload.separators.delimiter);
   const file = createWriteStream(join(out, "floor.csv"));
   const findings = new Findings();
@@ -53,7 +53,7 @@ async function floor(): Promise<void> {
   await once(file, "finish");
 }
 
-async function sqlCopy(): Promise<void> {
+async function sqlCopy(): Promise<undefined> {
   const { DuckDBInstance } = await import("@duckdb/node-api");
   const connection = await (await DuckDBInstance.create(":memory:", { threads: "1" })).connect();
   await connection.run(
@@ -115,19 +115,19 @@ async function build(alsoRehearse: boolean): Promise<object> {
 }
 
 /** Reading only, as far as records: against the bare parser. */
-async function read(): Promise<void> {
+async function read(): Promise<undefined> {
   const { project, findings } = load();
   await readProject(project, nodeFiles("/"), findings);
 }
 
-async function parse(): Promise<void> {
+async function parse(): Promise<undefined> {
   const findings = new Findings();
   const text = decodeText(createReadStream(workload.source, { highWaterMark: 1 << 18 }), "parse", "utf-8", findings);
   for await (const batch of readCsv(text, "parse", workload.separators, findings)) void batch;
 }
 
-const tasks: Readonly<Record<string, () => Promise<object | void>>> = {
-  bare: () => Promise.resolve(),
+const tasks: Readonly<Record<string, () => Promise<object | undefined>>> = {
+  bare: () => Promise.resolve(undefined),
   floor,
   sql: sqlCopy,
   parse,

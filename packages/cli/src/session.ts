@@ -1,7 +1,7 @@
 /** What most commands begin with: the project loaded, its sources read, the target chosen. */
 
 import { statSync } from "node:fs";
-import { readFile, stat } from "node:fs/promises";
+import { stat } from "node:fs/promises";
 import { basename, dirname, join, relative, resolve } from "node:path";
 import cliProgress from "cli-progress";
 import {
@@ -67,16 +67,6 @@ export async function openSession(given: Given, io: Io): Promise<Opened> {
 /** The plan, with all that the target has to say; undefined when there is none. */
 export function prepare({ read, target, pictureNames, holdBack, despite, findings }: Session): Prepared | undefined {
   return prepareBuild({ catalogue: read.catalogue, target, holdBack, despite, pictureNames }, findings);
-}
-
-export async function loadPictures({
-  project,
-  folder,
-  pictureNames,
-}: Session): Promise<ReadonlyMap<string, Uint8Array>> {
-  const loaded = new Map<string, Uint8Array>();
-  for (const name of pictureNames) loaded.set(name, await readFile(join(folder, project.pictures!, name)));
-  return loaded;
 }
 
 /** A path as short as it can be said from where the user is. */

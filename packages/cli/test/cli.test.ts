@@ -344,3 +344,17 @@ test("the binary's exit code and streams reach the shell", async () => {
   assert.match(failed.stdout, /26 errors|\d+ errors/);
   assert.match(failed.stderr, /error plan\/cycle/);
 });
+
+test("the README's twenty lines do what they say", async () => {
+  const code = /```js\n([\s\S]*?)```/.exec(readFileSync(join(root, "README.md"), "utf8"))![1]!;
+  assert.ok(code.trim().split("\n").length <= 20);
+  // The modules are those of this workspace, found from beside the command line.
+  const file = join(root, "packages/cli/dist/readme-example.mjs");
+  writeFileSync(file, code.replaceAll("out/upload", join(work, "readme-upload")));
+  try {
+    const { stdout } = await promisify(execFile)(process.execPath, [file], { cwd: root });
+    assert.match(stdout, /284 rows would be created, 0 refused; 0 fields would differ\n$/);
+  } finally {
+    rmSync(file);
+  }
+});

@@ -1,5 +1,6 @@
+import { join } from "node:path";
 import { buildUpload, stoppingErrors, type Upload } from "zest-tier";
-import { folderSink, nodeSha256 } from "zest-tier/node";
+import { folderSink, loadPictures, nodeSha256 } from "zest-tier/node";
 import {
   type Command,
   formatOption,
@@ -13,7 +14,7 @@ import { coloursOf, type Io } from "../io.js";
 import { planToJson } from "../render/plan.js";
 import { columns, counted } from "../render/text.js";
 import { sayReport } from "../report.js";
-import { loadPictures, openSession, type Session, shortPath } from "../session.js";
+import { openSession, type Session, shortPath } from "../session.js";
 
 export const build: Command = {
   name: "build",
@@ -57,7 +58,7 @@ export async function buildFolder(session: Session): Promise<Upload | undefined>
     findings.add(opened.finding);
     return undefined;
   }
-  const pictures = await loadPictures(session);
+  const pictures = await loadPictures(join(session.folder, project.pictures ?? "."), session.pictureNames);
   return buildUpload(
     { catalogue: read.catalogue, target, project: project.name, pictures, holdBack, despite, sha256: nodeSha256 },
     opened.sink,

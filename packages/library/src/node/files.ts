@@ -1,7 +1,7 @@
 /** The files port on Node: reads below a folder, and an upload folder that appears whole or not at all. */
 
 import { createReadStream } from "node:fs";
-import { access, mkdir, mkdtemp, open, readdir, rename, rm, stat } from "node:fs/promises";
+import { access, mkdir, mkdtemp, open, readdir, readFile, rename, rm, stat } from "node:fs/promises";
 import { basename, dirname, isAbsolute, join, resolve } from "node:path";
 import type { UploadSink } from "../build/build.js";
 import { finding, type Finding } from "../finding.js";
@@ -86,4 +86,12 @@ async function exists(path: string): Promise<boolean> {
     () => true,
     () => false,
   );
+}
+
+/** The bytes of picture files, by name; names that are not in the folder are left out. */
+export async function loadPictures(folder: string, names: readonly string[]): Promise<ReadonlyMap<string, Uint8Array>> {
+  const there = new Set(await readdir(folder).catch(() => []));
+  const pictures = new Map<string, Uint8Array>();
+  for (const name of names) if (there.has(name)) pictures.set(name, await readFile(join(folder, name)));
+  return pictures;
 }

@@ -4,7 +4,7 @@ import { createHash } from "node:crypto";
 import { readdir, readFile } from "node:fs/promises";
 import type { Sha256 } from "../ports.js";
 
-export { folderSink, nodeFiles } from "./files.js";
+export { folderSink, loadPictures, nodeFiles } from "./files.js";
 
 export const nodeSha256: Sha256 = () => {
   const hash = createHash("sha256");
