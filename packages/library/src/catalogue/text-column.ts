@@ -5,7 +5,7 @@
  * So a million rows are some hundred objects, not twenty million. A cell is a text, `null` (emptied), or undefined (absent).
  */
 
-const batchBits = 12;
+const batchBits = 11;
 const batchRows = 1 << batchBits;
 const dictionaryMost = 256;
 

@@ -152,7 +152,7 @@ class BlockWriter {
   }
 
   #parentRow(parent: number, single: boolean): MutableRow {
-    const cells = [...this.#blank];
+    const cells = this.#blank.slice();
     for (const { at, scope, toCell } of this.#parentCells)
       if (scope === "parent" || single) cells[at] = toCell(parent, parent);
     this.#fixCells(cells, parent, false);
@@ -160,7 +160,7 @@ class BlockWriter {
   }
 
   #childRow(parent: number, child: number, shared: boolean): MutableRow {
-    const cells = [...this.#blank];
+    const cells = this.#blank.slice();
     for (const { at, toCell } of this.#childCells) cells[at] = toCell(child, parent);
     for (const { at, scope, toCell } of shared ? this.#parentCells : this.#groupCells)
       if (scope === "parent") cells[at] = toCell(parent, parent);

@@ -17,7 +17,6 @@ import { SheetReader, type ReadCounts } from "../layout/read.js";
 import { givenLayout } from "../layout/schema.js";
 import type { RecordName } from "../place.js";
 import type { FilesPort } from "../ports.js";
-import { CodeIndex } from "../resolve/code-index.js";
 import { resolveReferences } from "../resolve/resolve.js";
 import { parseTarget, type Target } from "../target/target.js";
 import { givenProject } from "./schema.js";
@@ -127,8 +126,8 @@ export async function readProject(
   for (const source of project.sources) counts.push(await readSource(source, unresolved, files, findings, progress));
   const pictureNames =
     project.pictures === undefined ? undefined : new Set((await files.list(project.pictures)).map((file) => file.name));
-  const { catalogue, created } = resolveReferences(unresolved, findings);
-  checkCatalogue({ catalogue, codes: new CodeIndex(catalogue), pictures: pictureNames, findings });
+  const { catalogue, created, codes } = resolveReferences(unresolved, findings);
+  checkCatalogue({ catalogue, codes, pictures: pictureNames, findings });
   return { catalogue, created, counts, pictureNames };
 }
 

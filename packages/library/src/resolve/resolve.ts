@@ -20,6 +20,8 @@ export interface Resolution {
   readonly catalogue: ResolvedCatalogue;
   /** Records that no sheet gives, but a reference names: axes, values, brands, category paths. */
   readonly created: readonly RecordName[];
+  /** Who has which code. */
+  readonly codes: CodeIndex;
 }
 
 const maxPasses = 100;
@@ -33,7 +35,7 @@ export function resolveReferences(catalogue: Catalogue, findings: Findings): Res
   const result = catalogue as ResolvedCatalogue;
   reportDangling(result, resolver, findings);
   reportCreated(created, findings);
-  return { catalogue: result, created };
+  return { catalogue: result, created, codes: resolver.codes };
 }
 
 export class Resolver {

@@ -122,9 +122,10 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
 function remembered(judge: (text: string) => Finding | undefined): (text: string) => Finding | undefined {
   const right = new Set<string>();
   return (text) => {
+    if (text.length > rememberedChars) return judge(text);
     if (right.has(text)) return undefined;
     const found = judge(text);
-    if (!found && text.length <= rememberedChars && right.size < rememberedTexts) right.add(text);
+    if (!found && right.size < rememberedTexts) right.add(text);
     return found;
   };
 }
