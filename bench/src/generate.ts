@@ -51,14 +51,10 @@ ${plainLayout("bench-out")
       parent by: Key
       child by: Code
       shared cells below the first row: ignore
-      refusal costs: product
       code of another product: moves
       product without codes: stays
       axes of a known product: replace
-      links: end of file
-      unknown links: left out
       missing pictures: left out
-      lists: replace
 slots:
   - { name: items, file: items, mode: create, creates: [category, axis, value, brand, customer-group, product, variant] }
 readback:

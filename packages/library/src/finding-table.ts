@@ -324,6 +324,11 @@ export const findingTable = {
       `${f.target} has no place for ${f.field}, which ${some(f.count, "record has", "records have")}`,
     "It will not be on the platform; keep it elsewhere if it is needed.",
   ),
+  "target/empty-category": warning(
+    (f: { count: number; examples: readonly string[]; target: string }) =>
+      `${some(f.count, "category holds", "categories hold")} no product, and ${f.target} makes only those that a product names: ${f.examples.join(", ")}${f.count > f.examples.length ? " …" : ""}`,
+    "Nothing to do if shoppers need not see them yet.",
+  ),
   "write/cannot-be-written": error(
     (f: { column: string; text: string; wanted: string }) =>
       `${quoted(f.text)} cannot be written in "${f.column}": ${f.wanted}`,

@@ -190,6 +190,31 @@ test("says what the target has no place for", async () => {
   assert.deepEqual(one(list, "target/uncarried").facts, { field: "product.name@ja", count: 1, target: "pennywort" });
 });
 
+test("says which prices the target has no place for, and which categories it would not make", async () => {
+  const layout = rangeLayout.replace("variant.prices(regular)", "variant.prices(cost)");
+  const { list } = await build([single("hive")], { layout });
+  assert.deepEqual(one(list, "target/uncarried").facts, {
+    field: "product.prices(cost)",
+    count: 1,
+    target: "pennywort",
+  });
+  const categories = {
+    layout:
+      "layout: c\nformat: { csv: { delimiter: ';' } }\nrows: { each: category }\ncolumns:\n  Id: category.key\n  Name: category.name@en\n",
+    csv: "Id;Name\na;Hives\nb;Empty\n",
+  };
+  const { catalogue, findings } = await read([
+    categories,
+    { layout: rangeLayout, csv: rangeCsv(single("hive", { Shelf: "Hives" })) },
+  ]);
+  prepareBuild({ catalogue, target: pennywort(), holdBack: false, despite: new Set(), pictureNames: [] }, findings);
+  assert.deepEqual(one(findings.list(), "target/empty-category").facts, {
+    count: 1,
+    examples: ["b"],
+    target: "pennywort",
+  });
+});
+
 test("says that a product has more axes than the target numbers", async () => {
   const target = pennywort((text) => text.replace("numbered: 4", "numbered: 1"));
   const { list } = await build(

@@ -75,6 +75,11 @@ const shapes: Readonly<Record<string, { layout: string; csv: string }>> = {
       "layout: a\nformat: { csv: { delimiter: ';' } }\nrows: { each: variant, of: product, grouped by: Key, shared cells: first row }\nlanes:\n  more: { entries: product.pictures, continued when blank: [No] }\ncolumns:\n  Key: product.key\n  No: variant.code\n  Wood: { axis: Wood, holds: value@en }\n  Picture: more.file\n",
     csv: "Key;No;Wood;Picture\nhive;H-1;Cedar;a.png\nhive;H-2;Pine;b.png\nhive;;;c.png\nstand;S-1;Oak;d.png\nstand;S-2;Elm;\n",
   },
+  "S6, further categories of a product on rows of their own": {
+    layout:
+      "layout: a\nformat: { csv: { delimiter: ';' } }\nrows: { each: variant, of: product, grouped by: Key, shared cells: first row }\nlanes:\n  shelves: { entries: product.categories, continued when blank: [No] }\ncolumns:\n  Key: product.key\n  No: variant.code\n  Wood: { axis: Wood, holds: value@en }\n  Shelf: { field: shelves.each, as: { path: ' / ', by: name@en }, missing: create }\n",
+    csv: "Key;No;Wood;Shelf\nhive;H-1;Cedar;Hives / Full\nhive;H-2;Pine;New\nhive;;;Hives\nstand;S-1;;Hives\nstand;;;New\n",
+  },
   "S8, a column per language; C5, fixed beginnings": {
     layout:
       "layout: a\nformat: { csv: { delimiter: ';' } }\nrows: { each: product }\ncolumns:\n  Key: { field: product.key, as: { between: ['no. ', ''] } }\n  Name: product.name@en\n  名前: product.name@ja\n  اسم: product.name@ar\n",

@@ -1,7 +1,7 @@
 /**
  * All records of a kind, or all entries of one name: columns, keys, parents and origins.
  *
- * A record is its row number. A slot is the name of a column: `weight`, or `name@de` for a field with languages.
+ * A record is its row number. Columns are known by their field: `weight`, or `name@de` for a field with languages.
  */
 
 import type { KindSpec } from "../kind.js";
@@ -9,7 +9,7 @@ import { IntList } from "./int-list.js";
 import { ReferenceColumn } from "./reference-column.js";
 import { TextColumn, type Cell } from "./text-column.js";
 
-export const slotOf = (field: string, lang: string | undefined): string =>
+export const inLanguage = (field: string, lang: string | undefined): string =>
   lang === undefined ? field : `${field}@${lang}`;
 
 /** The children of each parent, as ranges of one list. */
@@ -76,23 +76,23 @@ export class Table {
     return this.#line.get(row);
   }
 
-  text(slot: string, row: number): Cell {
-    return this.texts.get(slot)?.get(row);
+  text(field: string, row: number): Cell {
+    return this.texts.get(field)?.get(row);
   }
 
-  setText(slot: string, row: number, cell: Cell): void {
-    this.textColumn(slot).set(row, cell);
+  setText(field: string, row: number, cell: Cell): void {
+    this.textColumn(field).set(row, cell);
   }
 
-  textColumn(slot: string): TextColumn {
-    let column = this.texts.get(slot);
-    if (!column) this.texts.set(slot, (column = new TextColumn()));
+  textColumn(field: string): TextColumn {
+    let column = this.texts.get(field);
+    if (!column) this.texts.set(field, (column = new TextColumn()));
     return column;
   }
 
-  referenceColumn(slot: string): ReferenceColumn {
-    let column = this.references.get(slot);
-    if (!column) this.references.set(slot, (column = new ReferenceColumn()));
+  referenceColumn(field: string): ReferenceColumn {
+    let column = this.references.get(field);
+    if (!column) this.references.set(field, (column = new ReferenceColumn()));
     return column;
   }
 

@@ -97,11 +97,11 @@ export const checkVariantValues: Rule = ({ catalogue, findings }) => {
 export const checkLookAlikeValues: Rule = ({ catalogue, findings }) => {
   const values = catalogue.table("value");
   const axes = catalogue.table("axis");
-  const slots = [...values.texts.keys()].filter((slot) => slot.startsWith("name@"));
+  const fields = [...values.texts.keys()].filter((field) => field.startsWith("name@"));
   for (let axis = 0; axis < axes.size; axis++) {
     const seen = new Map<string, number>();
     for (const value of values.childrenOf(axis)) {
-      const names = slots.map((slot) => values.text(slot, value)).filter((name) => typeof name === "string");
+      const names = fields.map((field) => values.text(field, value)).filter((name) => typeof name === "string");
       for (const folded of new Set(names.map(fold))) {
         const other = seen.get(folded);
         if (other === undefined) seen.set(folded, value);

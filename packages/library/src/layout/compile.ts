@@ -8,7 +8,7 @@ import { nearestWord, type Given } from "../given/yaml.js";
 import { finding, type Findings } from "../finding.js";
 import { fieldOf, type FieldSpec, type Kinds, type KindSpec, type Missing } from "../kind.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
-import { slotOf } from "../catalogue/table.js";
+import { inLanguage } from "../catalogue/table.js";
 import { textCodec } from "../codecs/scalars.js";
 import { codecOf, type CodecChoice } from "./codec-of.js";
 import type { Binding, Column, EntryField, Joined, Lane, Layout, Scope, Shape, Target } from "./layout.js";
@@ -150,25 +150,21 @@ class Compiler {
 
   #lane(name: string, shape: Shape): Lane | undefined {
     const given = this.given.lanes[name]!;
-    const [kindName = "", entries = ""] = given.entries.split(".");
+    const [kindName = "", collection = ""] = given.entries.split(".");
     const owners = shape.is === "flat" ? [shape.kind] : [shape.parent, shape.child];
     const owner = owners.find((kind) => kind.name === kindName);
-    if (!owner?.entries?.[entries]) {
+    const isList = owner && fieldOf(owner, collection)?.reference?.list;
+    if (!owner || (!owner.entries?.[collection] && !isList)) {
       const all = owners.flatMap((kind) => Object.keys(kind.entries ?? {}).map((one) => `${kind.name}.${one}`));
-      this.#mistake(
-        `"${given.entries}" are no entries of these rows`,
-        nearestWord(given.entries, all),
-        "lanes",
-        name,
-        "entries",
-      );
+      const nearest = nearestWord(given.entries, all);
+      this.#mistake(`"${given.entries}" are no entries of these rows`, nearest, "lanes", name, "entries");
       return undefined;
     }
     const of = shape.is !== "flat" && owner === shape.child ? "child" : "parent";
-    return { name, of, entries, constants: given.with, blankColumns: given["continued when blank"] };
+    const holds = isList ? "references" : "entries";
+    return { name, of, holds, collection, constants: given.with, blankColumns: given["continued when blank"] };
   }
 
-  /** Each header with the one written in the file, `{n}` replaced by each number. */
   /** Columns that only tell rows apart, and that the layout does not list among its columns. */
   #shapeHeaders(shape: Shape): { header: string; written: undefined; number: number }[] {
     if (shape.is !== "own-row") return [];
@@ -178,6 +174,7 @@ class Compiler {
     );
   }
 
+  /** Each header with the one written in the file, `{n}` replaced by each number. */
   #headers(): { header: string; written: string; number: number }[] {
     return Object.keys(this.given.columns).flatMap((written) => {
       const count = written.includes("{n}") ? this.given.numbered : 1;
@@ -292,15 +289,20 @@ class Compiler {
     if (scope.is === "lane") {
       const lane = context.lanes.find((one) => one.name === scope.lane)!;
       const owner = this.#ownerKind(context.shape, lane.of);
-      const { field, choice } = this.#entryField(this.kinds.get(owner.entries![lane.entries]!), first, lang, given);
-      return {
-        scope,
-        binding: {
-          ...rest,
-          target: { feeds: "entry", entries: lane.entries, constants: lane.constants, field },
-          codec: choice.codec,
-        },
-      };
+      if (lane.holds === "references") {
+        const spec = this.#fieldSpec(owner, lane.collection);
+        const choice = codecOf(given.as, spec.type);
+        if (first !== "each" || choice.list)
+          throw new Mistake(`a row holds one of ${lane.collection}`, `${lane.name}.each`);
+        const reference = this.#reference(spec, choice, given.missing);
+        const shape = choice.path ? "path" : "one";
+        const target: Target = { feeds: "reference", field: lane.collection, shape, spec: reference };
+        return { scope, binding: { ...rest, target, codec: choice.codec } };
+      }
+      const embedded = this.kinds.get(owner.entries![lane.collection]!);
+      const { field, choice } = this.#entryField(embedded, first, lang, given);
+      const target: Target = { feeds: "entry", entries: lane.collection, constants: lane.constants, field };
+      return { scope, binding: { ...rest, target, codec: choice.codec } };
     }
     const kind = this.#ownerKind(context.shape, scope.is);
     if (first === "key")
@@ -329,13 +331,13 @@ class Compiler {
       const shape = choice.path ? (choice.list ? "paths" : "path") : choice.list ? "list" : "one";
       return {
         scope,
-        binding: { ...rest, target: { feeds: "reference", slot: first, shape, spec }, codec: choice.codec },
+        binding: { ...rest, target: { feeds: "reference", field: first, shape, spec }, codec: choice.codec },
       };
     }
     if (choice.list || choice.path) throw new Mistake(`${name} holds one text, not a list`);
     return {
       scope,
-      binding: { ...rest, target: { feeds: "text", slot: this.#slot(field, lang) }, codec: choice.codec },
+      binding: { ...rest, target: { feeds: "text", field: this.#inLanguage(field, lang) }, codec: choice.codec },
     };
   }
 
@@ -350,9 +352,9 @@ class Compiler {
     throw new Mistake(`a ${kind.name} has no "${name}"`, nearestWord(name, all));
   }
 
-  #slot(field: FieldSpec, lang: string | undefined): string {
+  #inLanguage(field: FieldSpec, lang: string | undefined): string {
     if (lang !== undefined && !field.perLanguage) throw new Mistake(`${field.name} has no languages`);
-    return slotOf(field.name, field.perLanguage ? (lang ?? this.given.language) : undefined);
+    return inLanguage(field.name, field.perLanguage ? (lang ?? this.given.language) : undefined);
   }
 
   #entryField(
@@ -363,9 +365,10 @@ class Compiler {
   ): { field: EntryField; choice: CodecChoice } {
     const field = this.#fieldSpec(kind, name);
     const choice = codecOf(given.as, field.type);
-    if (!field.reference) return { field: { is: "text", slot: this.#slot(field, lang), list: choice.list }, choice };
+    if (!field.reference)
+      return { field: { is: "text", name: this.#inLanguage(field, lang), list: choice.list }, choice };
     return {
-      field: { is: "reference", slot: name, list: choice.list, spec: this.#reference(field, choice, given.missing) },
+      field: { is: "reference", name, list: choice.list, spec: this.#reference(field, choice, given.missing) },
       choice,
     };
   }

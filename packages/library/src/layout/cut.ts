@@ -98,7 +98,7 @@ function roleOf(
     (column) =>
       column.scope.is === "parent" &&
       column.bindings.some(({ target }) =>
-        wanted === "key" ? target.feeds === "key" : target.feeds === "text" && target.slot === "code",
+        wanted === "key" ? target.feeds === "key" : target.feeds === "text" && target.field === "code",
       ),
   );
   const ownIndex = own ? indexOf(own.header) : -1;

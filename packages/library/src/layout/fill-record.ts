@@ -13,7 +13,7 @@ import { finding } from "../finding.js";
 import { fieldOf } from "../kind.js";
 import type { BlockRow } from "./cut.js";
 import { shorten, type FillContext } from "./fill-context.js";
-import type { Binding, Column, Constants, EntryField, Target } from "./layout.js";
+import type { Binding, Column, Constants, EntryField, Lane, Target } from "./layout.js";
 
 const cachedCells = 20_000;
 
@@ -55,7 +55,7 @@ export class RecordFill {
       }
       const fill = fillOf(context, table, binding, column.header);
       if (fill) fills.push(fill);
-      if (binding.blankEmpties && target.feeds === "text") empties.push(table.textColumn(target.slot));
+      if (binding.blankEmpties && target.feeds === "text") empties.push(table.textColumn(target.field));
     }
     if (fills.length > 0) this.#columns.push({ index, header: column.header, fills, empties });
   }
@@ -86,9 +86,11 @@ function fillOf(context: FillContext, table: Table, binding: Binding, header: st
   const { target } = binding;
   switch (target.feeds) {
     case "text":
-      return fieldOf(table.kind, target.slot.split("@")[0]!) && textFill(context, table, target.slot, binding, header);
+      return (
+        fieldOf(table.kind, target.field.split("@")[0]!) && textFill(context, table, target.field, binding, header)
+      );
     case "reference":
-      return fieldOf(table.kind, target.slot) && referenceFill(context, table, target, binding, header);
+      return fieldOf(table.kind, target.field) && referenceFill(context, table, target, binding, header);
     case "naming":
       return namingFill(context, table, target, binding, header);
     default:
@@ -97,8 +99,8 @@ function fillOf(context: FillContext, table: Table, binding: Binding, header: st
   }
 }
 
-function textFill(context: FillContext, table: Table, slot: string, { codec }: Binding, header: string): Fill {
-  const column = table.textColumn(slot);
+function textFill(context: FillContext, table: Table, field: string, { codec }: Binding, header: string): Fill {
+  const column = table.textColumn(field);
   return (row, cell, line) => {
     const value = codec.parse(cell);
     if (typeof value !== "string") {
@@ -108,7 +110,7 @@ function textFill(context: FillContext, table: Table, slot: string, { codec }: B
     const old = context.merging ? column.get(row) : undefined;
     if (old === undefined || old === value) column.set(row, value);
     else {
-      const first = context.catalogue.place(table, row, slot);
+      const first = context.catalogue.place(table, row, field);
       context.findings.add(
         finding(
           "read/cells-disagree",
@@ -128,7 +130,7 @@ function referenceFill(
   binding: Binding,
   header: string,
 ): Fill {
-  const column = table.referenceColumn(target.slot);
+  const column = table.referenceColumn(target.field);
   const isPath = target.shape === "path" || target.shape === "paths";
   const isList = target.shape === "list" || target.shape === "paths";
   const read = referencesReader(context, target.spec, isPath, isList, binding);
@@ -168,6 +170,34 @@ function referencesReader(
   };
 }
 
+/** Takes what a row holds for a record. */
+export interface RowFill {
+  readonly fill: (record: number, row: BlockRow) => void;
+}
+
+/** How the rows of a lane fill a list of references: each row adds one. */
+export function listFill(
+  context: FillContext,
+  table: Table,
+  lane: Lane,
+  columns: readonly Column[],
+): RowFill | undefined {
+  const [column] = columns;
+  const binding = column?.bindings[0];
+  if (binding?.target.feeds !== "reference" || !fieldOf(table.kind, lane.collection)) return undefined;
+  const index = context.indexOf(column!.header);
+  const list = table.referenceColumn(lane.collection);
+  const read = referencesReader(context, binding.target.spec, binding.target.shape === "path", false, binding);
+  const fill = (record: number, row: BlockRow): void => {
+    const cell = row.cells[index] ?? "";
+    if (cell === "") return;
+    const numbers = read(cell, row.line);
+    if (isNumbers(numbers)) list.set(record, [...new Set([...list.get(record), ...numbers])]);
+    else context.problem(numbers, table, record, row.line, column!.header);
+  };
+  return { fill };
+}
+
 function namingFill(
   context: FillContext,
   table: Table,
@@ -178,7 +208,7 @@ function namingFill(
   const lead = context.layout.columns[target.beside]!;
   const beside = lead.bindings[0]!.target;
   if (beside.feeds !== "reference") return undefined;
-  const column = table.referenceColumn(beside.slot);
+  const column = table.referenceColumn(beside.field);
   const { catalogue, sheet } = context;
   const { pool } = catalogue;
   return (row, cell, line) => {
@@ -247,8 +277,8 @@ export class EntryFill {
       read: isReference
         ? referencesReader(this.context, field.spec, false, field.list, binding)
         : (cell) => binding.codec.parse(cell),
-      text: isReference ? undefined : this.#table.textColumn(field.slot),
-      references: isReference ? this.#table.referenceColumn(field.slot) : undefined,
+      text: isReference ? undefined : this.#table.textColumn(field.name),
+      references: isReference ? this.#table.referenceColumn(field.name) : undefined,
     });
   }
 

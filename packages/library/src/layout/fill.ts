@@ -13,7 +13,7 @@ import { fieldOf } from "../kind.js";
 import type { Block, BlockRow } from "./cut.js";
 import { AxisFill } from "./fill-axes.js";
 import { FillContext, shorten } from "./fill-context.js";
-import { EntryFill, RecordFill } from "./fill-record.js";
+import { EntryFill, listFill, RecordFill, type RowFill } from "./fill-record.js";
 import type { Column, Lane, Layout, Target } from "./layout.js";
 
 interface KeyColumn {
@@ -25,8 +25,8 @@ interface KeyColumn {
 interface LaneFill {
   readonly lane: Lane;
   /** By the table of the lane's owners: a child's lane runs on a single's rows too. */
-  readonly ofParent: EntryFill | undefined;
-  readonly ofChild: EntryFill | undefined;
+  readonly ofParent: RowFill | undefined;
+  readonly ofChild: RowFill | undefined;
 }
 
 export class Filler {
@@ -150,7 +150,7 @@ export class Filler {
     const column =
       feeding((target) => target.feeds === "key") ??
       columns.find(({ header }) => header === groupColumn) ??
-      feeding((target) => target.feeds === "text" && target.slot === "code");
+      feeding((target) => target.feeds === "text" && target.field === "code");
     const header = column?.header ?? groupColumn;
     if (header === undefined) return undefined;
     return { index: this.#context.indexOf(header), header, codec: column?.bindings[0]!.codec ?? textCodec };
@@ -174,7 +174,7 @@ export class Filler {
       fieldOf(kind, "name") &&
       headerFeeding(
         this.#context.layout.columns,
-        (target) => target.feeds === "text" && target.slot.startsWith("name@"),
+        (target) => target.feeds === "text" && target.field.startsWith("name@"),
       );
     const name = header === undefined ? undefined : cellAt(row, this.#context.indexOf(header));
     if (name === undefined)
@@ -218,7 +218,7 @@ export class Filler {
   /** Where a child has neither key nor code: its parent's key, and its name or the values that set it apart. */
   #childFallbackKey(row: BlockRow, parent: number): string {
     const isOwnName = (column: Column, target: Target) =>
-      column.scope.is === "child" && target.feeds === "text" && target.slot.startsWith("name@");
+      column.scope.is === "child" && target.feeds === "text" && target.field.startsWith("name@");
     const naming = this.#context.layout.columns.filter((column) =>
       column.bindings.some(
         ({ target }) => (target.feeds === "axis" && target.holds === "value") || isOwnName(column, target),
@@ -240,15 +240,16 @@ export class Filler {
   }
 
   #laneFill(lane: Lane, columns: readonly Column[]): LaneFill {
-    const make = (table: Table | undefined): EntryFill | undefined => {
-      if (!table?.kind.entries?.[lane.entries]) return undefined;
-      const fill = new EntryFill(this.#context, table, lane.entries, lane.constants);
-      for (const { header, scope, bindings } of columns) {
-        if (scope.is !== "lane" || scope.lane !== lane.name) continue;
+    const own = columns.filter(({ scope }) => scope.is === "lane" && scope.lane === lane.name);
+    const make = (table: Table | undefined): RowFill | undefined => {
+      if (!table) return undefined;
+      if (lane.holds === "references") return listFill(this.#context, table, lane, own);
+      if (!table.kind.entries?.[lane.collection]) return undefined;
+      const fill = new EntryFill(this.#context, table, lane.collection, lane.constants);
+      for (const { header, bindings } of own)
         for (const binding of bindings)
           if (binding.target.feeds === "entry")
             fill.add(this.#context.indexOf(header), header, binding.target.field, binding);
-      }
       return fill;
     };
     return { lane, ofParent: make(this.#parents), ofChild: make(this.#children) };

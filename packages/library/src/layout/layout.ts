@@ -18,9 +18,14 @@ export type Target =
   | { readonly feeds: "key" }
   /** Tells rows apart and is no field of a record: a marker, a child's word for its parent. */
   | { readonly feeds: "shape" }
-  | { readonly feeds: "text"; readonly slot: string }
+  | { readonly feeds: "text"; readonly field: string }
   /** `shape`: one reference, a list of them, a path (a reference within a reference), or a list of paths. */
-  | { readonly feeds: "reference"; readonly slot: string; readonly shape: ReferenceShape; readonly spec: ReferenceSpec }
+  | {
+      readonly feeds: "reference";
+      readonly field: string;
+      readonly shape: ReferenceShape;
+      readonly spec: ReferenceSpec;
+    }
   | { readonly feeds: "entry"; readonly entries: string; readonly constants: Constants; readonly field: EntryField }
   | {
       readonly feeds: "axis";
@@ -36,8 +41,8 @@ export type Target =
 export type ReferenceShape = "one" | "list" | "path" | "paths";
 export type Constants = Readonly<Record<string, string>>;
 export type EntryField =
-  | { readonly is: "text"; readonly slot: string; readonly list: boolean }
-  | { readonly is: "reference"; readonly slot: string; readonly list: boolean; readonly spec: ReferenceSpec };
+  | { readonly is: "text"; readonly name: string; readonly list: boolean }
+  | { readonly is: "reference"; readonly name: string; readonly list: boolean; readonly spec: ReferenceSpec };
 
 export interface Binding {
   readonly target: Target;
@@ -57,7 +62,10 @@ export interface Column {
 export interface Lane {
   readonly name: string;
   readonly of: "parent" | "child";
-  readonly entries: string;
+  /** Entries of a collection, or references of a list: one a row. */
+  readonly holds: "entries" | "references";
+  /** The name of the collection, or of the field with the list. */
+  readonly collection: string;
   readonly constants: Constants;
   /** A row continues the one above when these are all blank. */
   readonly blankColumns: readonly string[];
@@ -118,10 +126,10 @@ export function fieldName(target: Target): string {
       return target.feeds;
     case "text":
     case "reference":
-      return target.slot;
+      return target.field;
     case "entry": {
       const constant = Object.values(target.constants)[0];
-      return `${target.entries}${constant === undefined ? "" : `(${constant})`}.${target.field.slot}`;
+      return `${target.entries}${constant === undefined ? "" : `(${constant})`}.${target.field.name}`;
     }
     case "axis":
       return target.holds === "name" ? `axes@${target.lang}` : `values@${target.lang}`;
@@ -135,6 +143,6 @@ export function fieldName(target: Target): string {
 /** The same for a column: a lane's entries have more to their key than the constants, and are named apart from those that have not. */
 export function columnField({ scope }: Column, target: Target): string {
   return scope.is === "lane" && target.feeds === "entry"
-    ? `${target.entries}[].${target.field.slot}`
+    ? `${target.entries}[].${target.field.name}`
     : fieldName(target);
 }

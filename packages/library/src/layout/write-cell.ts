@@ -7,7 +7,7 @@
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
-import { slotOf, type Table } from "../catalogue/table.js";
+import { inLanguage, type Table } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { finding, type Findings } from "../finding.js";
 import { fieldOf, type KindSpec } from "../kind.js";
@@ -78,10 +78,10 @@ function valueOf(context: CellContext, target: Target, table: Table): ToValue | 
     case "shape":
       return undefined;
     case "text":
-      return textOf(catalogue, table, target.slot);
+      return textOf(catalogue, table, target.field);
     case "reference": {
-      if (!fieldOf(table.kind, target.slot)) return undefined;
-      return referencesOf(context, table, target.slot, target.shape, target.spec);
+      if (!fieldOf(table.kind, target.field)) return undefined;
+      return referencesOf(context, table, target.field, target.shape, target.spec);
     }
     case "entry":
       return table.kind.entries?.[target.entries]
@@ -98,16 +98,16 @@ function valueOf(context: CellContext, target: Target, table: Table): ToValue | 
   }
 }
 
-function textOf(catalogue: ResolvedCatalogue, table: Table, slot: string): ToValue | undefined {
-  const field = fieldOf(table.kind, slot.split("@")[0]!);
-  if (!field) return undefined;
-  const own = table.textColumn(slot);
+function textOf(catalogue: ResolvedCatalogue, table: Table, field: string): ToValue | undefined {
+  const spec = fieldOf(table.kind, field.split("@")[0]!);
+  if (!spec) return undefined;
+  const own = table.textColumn(field);
   const above = table.kind.of === undefined ? undefined : catalogue.table(table.kind.of);
-  const isOwn = field.type === "code" || field.type === "barcode" || !above || !fieldOf(above.kind, field.name);
+  const isOwn = spec.type === "code" || spec.type === "barcode" || !above || !fieldOf(above.kind, spec.name);
   if (isOwn) return (record) => own.get(record) ?? undefined;
   return (record, parent) => {
     const cell = own.get(record);
-    return (cell === undefined ? above.text(slot, parent) : cell) ?? undefined;
+    return (cell === undefined ? above.text(field, parent) : cell) ?? undefined;
   };
 }
 
@@ -123,7 +123,7 @@ function namer(
   const cache = new Map<number, CellValue>();
   const ofRow = (row: number): CellValue => {
     if (shape === "path" || shape === "paths") return pathOf(catalogue, to, row, spec.lang!);
-    if (spec.by === "name") return to.text(slotOf("name", spec.lang), row) ?? "";
+    if (spec.by === "name") return to.text(inLanguage("name", spec.lang), row) ?? "";
     if (spec.by !== "code") return to.key(row);
     const own = to.text("code", row);
     if (typeof own === "string" || !children) return own ?? "";
@@ -156,7 +156,7 @@ export function pathOf(catalogue: ResolvedCatalogue, table: Table, row: number, 
     at = targetsOf(catalogue, table, "parent", at)[0]
   ) {
     seen.add(at);
-    names.push(table.text(slotOf("name", lang), at) ?? "");
+    names.push(table.text(inLanguage("name", lang), at) ?? "");
   }
   return names.reverse();
 }
@@ -164,11 +164,11 @@ export function pathOf(catalogue: ResolvedCatalogue, table: Table, row: number, 
 function referencesOf(
   context: CellContext,
   table: Table,
-  slot: string,
+  field: string,
   shape: ReferenceShape,
   spec: ReferenceSpec,
 ): ToValue {
-  const column = table.referenceColumn(slot);
+  const column = table.referenceColumn(field);
   const name = namer(context.catalogue, spec, shape);
   const stays = staying(context, spec);
   if (shape === "one" || shape === "path") {
@@ -178,6 +178,17 @@ function referencesOf(
     };
   }
   return (record) => column.get(record).filter(stays).map(name);
+}
+
+/** The references of a list one by one, for lanes: what there is, and how each is written. */
+export function listedReferences(
+  context: CellContext,
+  table: Table,
+  { field, shape, spec }: Extract<Target, { feeds: "reference" }>,
+): { readonly elementsOf: (record: number) => number[]; readonly nameOf: (reference: number) => CellValue } {
+  const column = table.referenceColumn(field);
+  const stays = staying(context, spec);
+  return { elementsOf: (record) => column.get(record).filter(stays), nameOf: namer(context.catalogue, spec, shape) };
 }
 
 function staying({ catalogue, isLeftOut }: CellContext, spec: ReferenceSpec): (reference: number) => boolean {
@@ -210,7 +221,7 @@ function entryValue(
   const of = (kind: KindSpec | undefined) => {
     if (!kind?.entries?.[name]) return undefined;
     const entries = catalogue.table(`${kind.name}.${name}`);
-    return { entries, fits: plainEntries(entries, constants, field.slot), read: entryField(context, field, entries) };
+    return { entries, fits: plainEntries(entries, constants, field.name), read: entryField(context, field, entries) };
   };
   const own = of(table.kind)!;
   const above = table.kind.of === undefined ? undefined : of(catalogue.kinds.get(table.kind.of));
@@ -233,12 +244,12 @@ export function entryField(
   entries: Table,
 ): (row: number) => string | undefined {
   if (field.is === "text") {
-    const column = entries.textColumn(field.slot);
+    const column = entries.textColumn(field.name);
     return (row) => column.get(row) ?? undefined;
   }
   const name = namer(context.catalogue, field.spec, "one");
   const stays = staying(context, field.spec);
-  const column = entries.referenceColumn(field.slot);
+  const column = entries.referenceColumn(field.name);
   return (row) => {
     const first = column.first(row);
     return first < 0 || !stays(first) ? undefined : (name(first) as string);
@@ -274,9 +285,9 @@ function translatedPaths(
   table: Table,
 ): ToValue | undefined {
   const beside = columns[target.beside]?.bindings[0]?.target;
-  if (beside?.feeds !== "reference" || !fieldOf(table.kind, beside.slot)) return undefined;
+  if (beside?.feeds !== "reference" || !fieldOf(table.kind, beside.field)) return undefined;
   const to = catalogue.table(beside.spec.to);
-  const column = table.referenceColumn(beside.slot);
+  const column = table.referenceColumn(beside.field);
   const cache = new Map<number, readonly string[]>();
   const inOther = (reference: number): readonly string[] => {
     let path = cache.get(reference);

@@ -10,7 +10,8 @@ import type { Table } from "../catalogue/table.js";
 import type { Findings } from "../finding.js";
 import type { Column, Lane, Layout } from "./layout.js";
 import { AxisReader } from "./write-axes.js";
-import { cellWriter, entryField, plainEntries, type CellContext, type ToCell } from "./write-cell.js";
+import { cellWriter, type CellContext, type ToCell } from "./write-cell.js";
+import { laneWriter, type LaneWriter } from "./write-lanes.js";
 
 /** A row to write, and the records it shows: row numbers of the parent's and the child's table, -1 for none. */
 export interface WrittenRow {
@@ -47,15 +48,6 @@ export function* writeRows(
     options,
   );
   for (const record of options.records) yield* writer.block(record);
-}
-
-/** The lane's entries of one record, and how to show each. */
-interface LaneWriter {
-  readonly lane: Lane;
-  readonly entries: Table;
-  /** Whether an entry is the lane's. */
-  readonly belongs: (entry: number) => boolean;
-  readonly columns: readonly { readonly at: number; readonly toCell: (entry: number) => string }[];
 }
 
 /** A column that records of a table have something for. */
@@ -131,24 +123,9 @@ class BlockWriter {
   }
 
   #lanesOf(table: Table): LaneWriter[] {
-    return this.options.parentsOnly ? [] : this.layout.lanes.flatMap((lane) => this.#laneWriter(lane, table) ?? []);
-  }
-
-  #laneWriter(lane: Lane, table: Table): LaneWriter | undefined {
-    if (!table.kind.entries?.[lane.entries]) return undefined;
-    const entries = this.context.catalogue.table(`${table.kind.name}.${lane.entries}`);
-    const columns = this.#columns.flatMap((column, at) => {
-      const binding = column.bindings[0]!;
-      if (column.scope.is !== "lane" || column.scope.lane !== lane.name || binding.target.feeds !== "entry") return [];
-      const read = entryField(this.context, binding.target.field, entries);
-      const toCell = (entry: number): string => {
-        const value = read(entry);
-        const text = value === undefined ? "" : binding.codec.format(value);
-        return typeof text === "string" ? text : "";
-      };
-      return [{ at, toCell }];
-    });
-    return columns.length === 0 ? undefined : { lane, entries, columns, belongs: laneEntries(entries, lane) };
+    return this.options.parentsOnly
+      ? []
+      : this.layout.lanes.flatMap((lane) => laneWriter(this.context, lane, this.#columns, table) ?? []);
   }
 
   #parentRow(parent: number, single: boolean): MutableRow {
@@ -188,7 +165,7 @@ class BlockWriter {
     return code ?? this.#parents.key(parent);
   }
 
-  /** Puts a record's lane entries on rows from `start` on, with continuation rows where there are too few. */
+  /** Puts the elements of a record's lanes on rows from `start` on, with continuation rows where there are too few. */
   #addLanes(
     rows: MutableRow[],
     start: number,
@@ -196,13 +173,12 @@ class BlockWriter {
     record: number,
     applies: (lane: Lane) => boolean,
   ): void {
-    for (const { lane, entries, columns, belongs } of lanes) {
+    for (const { lane, elementsOf, columns } of lanes) {
       if (!applies(lane)) continue;
       let at = start;
-      for (const entry of entries.childrenOf(record)) {
-        if (!belongs(entry)) continue;
+      for (const element of elementsOf(record)) {
         const row = (rows[at++] ??= this.#continuation(rows[rows.length - 1]!));
-        for (const column of columns) row.cells[column.at] = column.toCell(entry);
+        for (const column of columns) row.cells[column.at] = column.toCell(element, record);
       }
     }
   }
@@ -211,14 +187,4 @@ class BlockWriter {
     const cells = this.#columns.map((_, at) => (at === this.#group && this.#groupOnMore ? above.cells[at]! : ""));
     return { ...above, cells };
   }
-}
-
-/** A lane takes the entries with its constants that have more to their key than those. */
-function laneEntries(entries: Table, lane: Lane): (row: number) => boolean {
-  const constants = Object.entries(lane.constants).map(([field, value]) => ({
-    column: entries.textColumn(field),
-    value,
-  }));
-  const isPlain = plainEntries(entries, lane.constants);
-  return (row) => constants.every(({ column, value }) => column.get(row) === value) && !isPlain(row);
 }

@@ -149,7 +149,7 @@ export class GroupRehearsal {
       if (text !== "") {
         const value = this.#judge(column, text, row);
         if (value === undefined || value.length === 0) fields.delete(column.role.field);
-        else fields.set(column.role.field, this.#listed(fields, column.role.field, value));
+        else fields.set(column.role.field, value);
       } else if (column.rule?.blank === "refuse" && !(isNew && column.rule.required))
         this.#reasons.add(`${column.header}: blank`);
       else if (column.rule?.blank !== "leave") fields.delete(column.role.field);
@@ -162,12 +162,6 @@ export class GroupRehearsal {
       if (start !== undefined && column.role.is === "field" && !fields.has(column.role.field))
         fields.set(column.role.field, start);
     }
-  }
-
-  #listed(fields: ReadonlyMap<string, CellValue>, field: string, value: CellValue): CellValue {
-    const old = fields.get(field);
-    if (this.file.importer.lists === "replace" || typeof value === "string" || old === undefined) return value;
-    return [...new Set([...(old as readonly string[]), ...(value as readonly string[])])];
   }
 
   #parentCells(row: GroupRow): void {

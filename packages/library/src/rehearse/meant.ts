@@ -138,10 +138,10 @@ class MeantReader {
     const products = catalogue.table("product");
     const record: MutableRecord = new Map([["product", products.key(product)]]);
     for (const { column, feeds } of this.#columns) {
-      if (column.scope.is !== "child" || feeds.feeds === "axis" || (feeds.feeds === "text" && feeds.slot === "code"))
+      if (column.scope.is !== "child" || feeds.feeds === "axis" || (feeds.feeds === "text" && feeds.field === "code"))
         continue;
       const own = this.#value(table, row, feeds);
-      const inherits = table !== products && !(feeds.feeds === "text" && feeds.slot === "barcode");
+      const inherits = table !== products && !(feeds.feeds === "text" && feeds.field === "barcode");
       const value = own ?? (inherits ? this.#value(products, product, feeds) : undefined);
       setField(record, fieldName(feeds), value ?? this.file.rules.get(column.header)?.["starts as"]);
     }
@@ -155,7 +155,7 @@ class MeantReader {
       setField(record, "values", words);
     }
     for (const lane of this.file.layout.lanes)
-      setField(record, lane.name, this.#tiers(table, row, lane.entries, lane.constants));
+      setField(record, lane.name, this.#tiers(table, row, lane.collection, lane.constants));
     return record;
   }
 
@@ -165,9 +165,9 @@ class MeantReader {
 
   #value(table: Table, row: number, feeds: Feeds, heldBack?: HeldBack): CellValue | undefined {
     const { catalogue } = this;
-    if (feeds.feeds === "text") return table.text(feeds.slot, row) ?? undefined;
+    if (feeds.feeds === "text") return table.text(feeds.field, row) ?? undefined;
     if (feeds.feeds === "reference") {
-      const targets = targetsOf(catalogue, table, feeds.slot, row);
+      const targets = targetsOf(catalogue, table, feeds.field, row);
       if (feeds.spec.inTree) return targets.map((category) => pathNames(catalogue, category, feeds.spec.lang!));
       return targets[0] === undefined
         ? undefined
@@ -180,7 +180,7 @@ class MeantReader {
       entries.kind.entryKey!.every((field) => {
         const wanted = constants.find(([name]) => name === field)?.[1];
         return (
-          field === feeds.field.slot ||
+          field === feeds.field.name ||
           (entries.text(field, entry) === wanted && (entries.references.get(field)?.get(entry).length ?? 0) === 0)
         );
       }),
@@ -190,8 +190,8 @@ class MeantReader {
   }
 
   #entryValue(entries: Table, entry: number, field: EntryField, heldBack?: HeldBack): string | undefined {
-    if (field.is === "text") return entries.text(field.slot, entry) ?? undefined;
-    const row = targetsOf(this.catalogue, entries, field.slot, entry)[0];
+    if (field.is === "text") return entries.text(field.name, entry) ?? undefined;
+    const row = targetsOf(this.catalogue, entries, field.name, entry)[0];
     if (row === undefined || (field.spec.to === "product" && heldBack?.products.has(row))) return undefined;
     return this.#name(field.spec.to, row, field.spec.by, field.spec.lang);
   }

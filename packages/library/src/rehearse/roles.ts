@@ -57,7 +57,7 @@ function roleOf(column: Column, target: Target, file: TargetFile): Role {
   if (column.header === file.importer["parent by"]) return { is: "word", level: "parent" };
   if (column.header === file.importer["child by"]) return { is: "word", level: "child" };
   if (column.scope.is === "lane" && feeds.feeds === "entry")
-    return { is: "lane", lane: column.scope.lane, part: laneParts[feeds.field.slot] ?? 2 };
+    return { is: "lane", lane: column.scope.lane, part: laneParts[feeds.field.name] ?? 2 };
   if (feeds.feeds === "axis")
     return {
       is: feeds.holds === "name" ? "axis name" : "axis value",

@@ -2,14 +2,14 @@
 
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
-import { slotOf, type Table } from "../catalogue/table.js";
+import { inLanguage, type Table } from "../catalogue/table.js";
 
 /** Anywhere: names are looked for without regard to what contains the record. */
 export const anywhere = -2;
 
 export class NameIndex {
   readonly #rows = new Map<string, number[]>();
-  readonly #slot: string;
+  readonly #field: string;
   readonly #table: Table;
 
   /** @param by how records are contained: nodes of a tree, children of their kind's parent, or regardless. */
@@ -20,12 +20,12 @@ export class NameIndex {
     readonly by: "tree" | "parent" | "anywhere",
   ) {
     this.#table = catalogue.table(kind);
-    this.#slot = slotOf("name", lang);
+    this.#field = inLanguage("name", lang);
     for (let row = 0; row < this.#table.size; row++) this.add(row);
   }
 
   add(row: number): void {
-    const name = this.#table.text(this.#slot, row);
+    const name = this.#table.text(this.#field, row);
     if (typeof name !== "string") return;
     const container = this.#container(row);
     if (container === undefined) return;

@@ -72,7 +72,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
 /** Names of categories that lie below themselves: that is said once, and no path leads to them. */
 function loopedCategories(catalogue: ResolvedCatalogue): ReadonlySet<string> {
   const categories = catalogue.table("category");
-  const slots = [...categories.texts.keys()].filter((slot) => slot.startsWith("name@"));
+  const fields = [...categories.texts.keys()].filter((field) => field.startsWith("name@"));
   const names = new Set<string>();
   const isClear = new Set<number>();
   for (let start = 0; start < categories.size; start++) {
@@ -83,7 +83,7 @@ function loopedCategories(catalogue: ResolvedCatalogue): ReadonlySet<string> {
       at = targetsOf(catalogue, categories, "parent", at)[0];
     }
     if (at === undefined || isClear.has(at)) for (const row of chain) isClear.add(row);
-    else for (const row of chain) for (const slot of slots) names.add(categories.text(slot, row) ?? "");
+    else for (const row of chain) for (const field of fields) names.add(categories.text(field, row) ?? "");
   }
   return names;
 }

@@ -9,7 +9,7 @@
 
 import type { Catalogue, ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
-import { slotOf } from "../catalogue/table.js";
+import { inLanguage } from "../catalogue/table.js";
 import { finding, type Findings } from "../finding.js";
 import type { RecordName } from "../place.js";
 import { CodeIndex } from "./code-index.js";
@@ -138,7 +138,7 @@ export class Resolver {
     const row = table.append(met.sheet, met.line, contained && table.kind.of !== undefined ? container : -1);
     const above = contained ? `${catalogue.table(table.kind.of ?? spec.to).key(container)}/` : "";
     const { key } = table.nameRecord(row, `${above}${pool.text(number)}`);
-    table.setText(slotOf("name", spec.lang), row, pool.text(number));
+    table.setText(inLanguage("name", spec.lang), row, pool.text(number));
     if (spec.inTree && contained) table.referenceColumn("parent").set(row, [pool.toRow(spec.to, container, met)]);
     pool.target.set(number, row);
     this.names(spec, pool.within(number) !== noReference).add(row);
@@ -153,9 +153,9 @@ function applyNamings(catalogue: Catalogue, findings: Findings): void {
     const row = pool.target.get(reference);
     if (row === noReference) continue;
     const table = catalogue.table(pool.spec(reference).to);
-    const slot = slotOf("name", lang);
-    const own = table.text(slot, row);
-    if (own === undefined) table.setText(slot, row, name);
+    const field = inLanguage("name", lang);
+    const own = table.text(field, row);
+    if (own === undefined) table.setText(field, row, name);
     else if (own !== name) {
       const place = {
         file: catalogue.sheets[met.sheet]!.file,
@@ -167,7 +167,7 @@ function applyNamings(catalogue: Catalogue, findings: Findings): void {
           "resolve/names-disagree",
           { kind: table.kind.name, key: table.key(row), lang, here: name, first: own ?? "" },
           place,
-          [catalogue.place(table, row, slot)],
+          [catalogue.place(table, row, field)],
         ),
       );
     }

@@ -28,18 +28,18 @@ export const columnRule = z.strictObject({
 });
 export type ColumnRule = z.infer<typeof columnRule>;
 
+/**
+ * How an importer works through a file of grouped rows. What is not said here is the same for all that the rehearsal plays: a refusal
+ * costs the product, lists are replaced, links are looked up at the end of the file and left out where they lead nowhere.
+ */
 export const importerRules = z.strictObject({
   "parent by": z.string(),
   "child by": z.string(),
   "shared cells below the first row": z.enum(["refuse", "ignore"]),
-  "refusal costs": z.enum(["product", "file"]),
   "code of another product": z.enum(["moves", "refuse"]),
   "product without codes": z.enum(["deleted", "stays"]),
   "axes of a known product": z.enum(["must match", "replace"]),
-  links: z.enum(["end of file", "as rows arrive"]),
-  "unknown links": z.enum(["left out", "refuse"]),
   "missing pictures": z.enum(["left out", "refuse"]),
-  lists: z.enum(["replace", "add"]),
 });
 export type ImporterRules = z.infer<typeof importerRules>;
 

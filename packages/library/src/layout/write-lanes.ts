@@ -1,0 +1,82 @@
+/** What the lanes of a layout show of a record: one element a row, be it an entry of a collection or a reference of a list. */
+
+import type { Table } from "../catalogue/table.js";
+import type { CellValue } from "../codecs/codec.js";
+import { finding } from "../finding.js";
+import { columnField, type Column, type Lane } from "./layout.js";
+import { entryField, listedReferences, plainEntries, type CellContext } from "./write-cell.js";
+
+/** An element is a row number of the entries' table, or the number of a reference. */
+export interface LaneWriter {
+  readonly lane: Lane;
+  readonly elementsOf: (record: number) => Iterable<number>;
+  readonly columns: readonly { readonly at: number; readonly toCell: (element: number, record: number) => string }[];
+}
+
+/** @returns undefined when records of this table have no such collection, or no column shows it. */
+export function laneWriter(
+  context: CellContext,
+  lane: Lane,
+  columns: readonly Column[],
+  table: Table,
+): LaneWriter | undefined {
+  const own = columns.flatMap((column, at) =>
+    column.scope.is === "lane" && column.scope.lane === lane.name ? [{ column, at }] : [],
+  );
+  if (own.length === 0) return undefined;
+  return lane.holds === "entries" ? entryLane(context, lane, own, table) : listLane(context, lane, own, table);
+}
+
+type Placed = { readonly column: Column; readonly at: number };
+
+function entryLane(context: CellContext, lane: Lane, own: readonly Placed[], table: Table): LaneWriter | undefined {
+  if (!table.kind.entries?.[lane.collection]) return undefined;
+  const entries = context.catalogue.table(`${table.kind.name}.${lane.collection}`);
+  const belongs = laneEntries(entries, lane);
+  const columns = own.flatMap(({ column, at }) => {
+    const { target } = column.bindings[0]!;
+    return target.feeds === "entry"
+      ? [{ at, toCell: toCell(context, column, table, entryField(context, target.field, entries)) }]
+      : [];
+  });
+  return { lane, elementsOf: (record) => [...entries.childrenOf(record)].filter(belongs), columns };
+}
+
+function listLane(context: CellContext, lane: Lane, own: readonly Placed[], table: Table): LaneWriter | undefined {
+  const { target } = own[0]!.column.bindings[0]!;
+  if (target.feeds !== "reference" || !table.kind.fields.some((field) => field.name === lane.collection))
+    return undefined;
+  const { elementsOf, nameOf } = listedReferences(context, table, target);
+  return {
+    lane,
+    elementsOf,
+    columns: own.map(({ column, at }) => ({ at, toCell: toCell(context, column, table, nameOf) })),
+  };
+}
+
+function toCell(
+  { catalogue, findings }: CellContext,
+  column: Column,
+  table: Table,
+  read: (element: number) => CellValue | undefined,
+): (element: number, record: number) => string {
+  const { codec, target } = column.bindings[0]!;
+  return (element, record) => {
+    const value = read(element);
+    const text = value === undefined ? "" : codec.format(value);
+    if (typeof text === "string") return text;
+    const place = catalogue.place(table, record, columnField(column, target));
+    findings.add(finding("write/cannot-be-written", { column: column.header, ...text }, place));
+    return "";
+  };
+}
+
+/** A lane takes the entries with its constants that have more to their key than those. */
+function laneEntries(entries: Table, lane: Lane): (row: number) => boolean {
+  const constants = Object.entries(lane.constants).map(([field, value]) => ({
+    column: entries.textColumn(field),
+    value,
+  }));
+  const isPlain = plainEntries(entries, lane.constants);
+  return (row) => constants.every(({ column, value }) => column.get(row) === value) && !isPlain(row);
+}
