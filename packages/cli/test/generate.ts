@@ -259,6 +259,21 @@ const spoiled = [
   "Hives+Hives",
 ];
 
+/** Damage that only shows in its own column. */
+const fitting: readonly (readonly [string, string])[] = [
+  ["Name", "x".repeat(90)],
+  ["Text", "y".repeat(2100)],
+  ["Shelf", "a/b/c/d/e/f/g"],
+  ["Stock", "-1"],
+  ["Price", "0"],
+  ["Was", "0,01"],
+  ["No", "A/1"],
+  ["From", "1"],
+  ["Tier", ""],
+  ["EAN", "4012345678901"],
+  ["F1", "Finish"],
+];
+
 /** The shop with up to four cells replaced, at any place, by what no one should write; rows may be swapped too. */
 export const damaged = (most = 6): fc.Arbitrary<readonly Block[]> =>
   fc
@@ -268,8 +283,10 @@ export const damaged = (most = 6): fc.Arbitrary<readonly Block[]> =>
         fc.record({
           block: fc.nat(99),
           row: fc.nat(99),
-          column: fc.constantFrom(...header),
-          to: fc.constantFrom(...spoiled),
+          cell: fc.oneof(
+            fc.tuple(fc.constantFrom(...header), fc.constantFrom(...spoiled)),
+            fc.constantFrom(...fitting),
+          ),
         }),
         { minLength: 1, maxLength: 4 },
       ),
@@ -277,9 +294,9 @@ export const damaged = (most = 6): fc.Arbitrary<readonly Block[]> =>
     )
     .map(([blocks, changes, swap]) => {
       const rows = blocks.map((block) => block.map((row) => ({ ...row }) as Record<string, string>));
-      for (const { block, row, column, to } of changes) {
+      for (const { block, row, cell } of changes) {
         const own = rows[block % rows.length]!;
-        own[row % own.length]![column] = to;
+        own[row % own.length]![cell[0]] = cell[1];
       }
       if (swap) {
         const all = rows.flat();

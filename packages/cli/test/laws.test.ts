@@ -7,38 +7,11 @@ import assert from "node:assert/strict";
 import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
-import {
-  buildUpload,
-  compareSnapshots,
-  findingTable,
-  meantByTarget,
-  nothingHeldBack,
-  readbackSnapshot,
-  rehearse,
-  Shop,
-  verifyPlan,
-  type Target,
-  type Upload,
-  type UploadSink,
-  type Verdict,
-} from "zest-tier";
-import { nodeSha256 } from "zest-tier/node";
-import {
-  damaged,
-  generatedLayout,
-  memoryFiles,
-  pennywort,
-  pictureNames,
-  readBytes,
-  readShop,
-  shop,
-  toCsv,
-  type Block,
-  type ReadShop,
-} from "./generate.js";
+import { compareSnapshots, meantByTarget, nothingHeldBack, Shop, verifyPlan, type Target } from "zest-tier";
+import { damaged, generatedLayout, pennywort, readBytes, readShop, shop, toCsv, type Block } from "./generate.js";
+import { build, disagreements, play, reset } from "./prove.js";
 
 const runs = Number(process.env["LAW_RUNS"] ?? 120);
-const everything = new Set(Object.keys(findingTable));
 
 let target: Target;
 let standIn: StandIn;
@@ -47,50 +20,6 @@ before(async () => {
   standIn = await startStandIn("pennywort");
 });
 after(() => standIn.stop());
-
-interface Built {
-  readonly upload: Upload;
-  readonly files: Record<string, Uint8Array>;
-}
-
-async function build({ catalogue, findings }: ReadShop, to: Target, holdBack = false): Promise<Built | undefined> {
-  const files: Record<string, Uint8Array> = {};
-  const sink: UploadSink = {
-    write: (name, chunks) => {
-      files[name] = Buffer.concat([...chunks]);
-      return Promise.resolve();
-    },
-    finish: () => Promise.resolve(),
-    discard: () => Promise.resolve(),
-  };
-  const pictures = new Map(pictureNames.map((name) => [name, new Uint8Array([1])]));
-  const upload = await buildUpload(
-    {
-      catalogue,
-      target: to,
-      project: "generated",
-      pictures,
-      holdBack,
-      despite: holdBack ? new Set() : everything,
-      sha256: nodeSha256,
-    },
-    sink,
-    findings,
-  );
-  return upload && { upload, files };
-}
-
-async function play(read: ReadShop, { upload, files }: Built, to: Target, onto = new Shop()): Promise<Verdict> {
-  const rehearsed = await rehearse({
-    catalogue: read.catalogue,
-    target: to,
-    ...upload,
-    files: memoryFiles(files),
-    shop: onto,
-  });
-  assert.ok(rehearsed.ok);
-  return rehearsed.verdict;
-}
 
 const fewProducts = (count: number) => pennywort((text) => text.replace("products: 120", `products: ${count}`));
 
@@ -211,53 +140,16 @@ test("L6: the order of whole products in the source changes nothing but the orde
   );
 });
 
-interface ReportRow {
-  readonly line: number;
-  readonly outcome: string;
-  readonly notes: readonly string[];
-}
-
-/** Sends the files to the stand-in as the plan has them, and says where it did otherwise than foretold. */
-async function disagreements({ upload, files }: Built, verdict: Verdict): Promise<string[]> {
-  const found: string[] = [];
-  for (const step of upload.plan.steps) {
-    if (step.is === "pictures") await fetch(`${standIn.url}/pictures`, { method: "POST", body: files[step.name]! });
-    if (step.is !== "upload") continue;
-    for (const { name } of step.files) {
-      const report = (await (
-        await fetch(`${standIn.url}/imports/${name}`, { method: "POST", body: files[name]! })
-      ).json()) as { refused: string | null; rows: ReportRow[] };
-      const foretold = verdict.files.find((file) => file.name === name)!;
-      if ((report.refused === null) !== (foretold.refused === undefined))
-        found.push(`${name}: ${report.refused ?? "taken"}, foretold ${foretold.refused ?? "taken"}`);
-      const say = (
-        rows: readonly { line: number; outcome: string; notes: readonly string[] | ReadonlySet<string> }[],
-      ) => rows.map((row) => `${row.line} ${row.outcome} ${[...row.notes].length} notes`);
-      const [does, said] = [say(report.rows), say(foretold.rows)];
-      does.forEach(
-        (row, at) =>
-          row !== said[at] &&
-          found.push(`${name}: ${row}, foretold ${said[at]} (${foretold.rows[at]?.reasons.join("; ")})`),
-      );
-      if (does.length !== said.length) found.push(`${name}: ${does.length} rows, foretold ${said.length}`);
-    }
-  }
-  const held = readbackSnapshot(await (await fetch(`${standIn.url}/catalogue`)).json(), target);
-  return [...found, ...compareSnapshots(verdict.snapshot, held).map((difference) => JSON.stringify(difference))];
-}
-
-const reset = () => fetch(`${standIn.url}/reset`, { method: "POST" });
-
 test("L7: the rehearsal foretells every row of a clean shop, and the stand-in rebuilds what was meant", async () => {
   await fc.assert(
     fc.asyncProperty(shop(), fc.integer({ min: 1, max: 9 }), async (blocks, few) => {
-      await reset();
+      await reset(standIn);
       const small = await fewProducts(few);
       const read = await readShop(blocks);
       const built = (await build(read, small))!;
       const verdict = await play(read, built, small);
       assert.equal(verdict.rebuilt, true);
-      assert.deepEqual(await disagreements(built, verdict), []);
+      assert.deepEqual(await disagreements(standIn, target, built, verdict), []);
     }),
     { numRuns: runs },
   );
@@ -267,12 +159,12 @@ test("L7: the rehearsal foretells what becomes of every row of a damaged shop", 
   let refused = 0;
   await fc.assert(
     fc.asyncProperty(damaged(), async (blocks) => {
-      await reset();
+      await reset(standIn);
       const read = await readShop(blocks);
       const built = (await build(read, target))!;
       const verdict = await play(read, built, target);
       refused += verdict.counts.refused;
-      assert.deepEqual(await disagreements(built, verdict), []);
+      assert.deepEqual(await disagreements(standIn, target, built, verdict), []);
     }),
     { numRuns: runs * 2 },
   );
@@ -282,12 +174,12 @@ test("L7: the rehearsal foretells what becomes of every row of a damaged shop", 
 test("L7: the rehearsal foretells a second upload over the first, with what it takes over and leaves", async () => {
   await fc.assert(
     fc.asyncProperty(damaged(5), damaged(5), async (first, second) => {
-      await reset();
+      await reset(standIn);
       const onto = new Shop();
       for (const blocks of [first, second, second]) {
         const read = await readShop(blocks);
         const built = (await build(read, target))!;
-        assert.deepEqual(await disagreements(built, await play(read, built, target, onto)), []);
+        assert.deepEqual(await disagreements(standIn, target, built, await play(read, built, target, onto)), []);
       }
     }),
     { numRuns: runs },

@@ -1,0 +1,134 @@
+/**
+ * The proof must not agree with itself: one rule of the target is changed at a time, and generated shops have to show that the rehearsal
+ * and the stand-in no longer agree.
+ */
+
+import assert from "node:assert/strict";
+import { after, before, test } from "node:test";
+import fc from "fast-check";
+import { startStandIn, type StandIn } from "@zest-tier/standins";
+import { Shop } from "zest-tier";
+import { damaged, pennywort, readShop, shop, type Block } from "./generate.js";
+import { build, disagreements, play, reset } from "./prove.js";
+
+const tries = 250;
+
+let standIn: StandIn;
+before(async () => {
+  standIn = await startStandIn("pennywort");
+});
+after(() => standIn.stop());
+
+/**
+ * What is changed in the target's text. That further rows may fill a product's cells is not among them: no file of ours does, so it
+ * makes no difference by itself.
+ */
+const mutations: readonly (readonly [string, string, string])[] = [
+  ["a blank stock clears", "Stock: { blank: leave, ", "Stock: { "],
+  ["a blank flag clears", "Shown: { blank: leave, ", "Shown: { "],
+  ["a blank German title is left", "Title de: { ", "Title de: { blank: leave, "],
+  ["a blank text is left", "Text en: { ", "Text en: { blank: leave, "],
+  ["a new code has no stock", 'starts as: "0", ', ""],
+  ["a new item is shown", 'starts as: "false"', 'starts as: "true"'],
+  [
+    "titles may be longer",
+    "Title en: { required: true, blank: refuse, characters at most: 80 }",
+    "Title en: { required: true, blank: refuse, characters at most: 200 }",
+  ],
+  ["titles are not needed", "Title en: { required: true, blank: refuse,", "Title en: {"],
+  [
+    "long texts are refused",
+    "Text en: { characters at most: 2000, over: cut }",
+    "Text en: { characters at most: 2000 }",
+  ],
+  ["codes may hold a slash", "only: A-Za-z0-9._-", "only: A-Za-z0-9._/-"],
+  ["barcodes are not checked", "Barcode: { gtin: true }", "Barcode: {}"],
+  ["paths may be deeper", "deep at most: 6", "deep at most: 9"],
+  [
+    "stock may be negative",
+    'Stock: { blank: leave, starts as: "0", from: "0"',
+    'Stock: { blank: leave, starts as: "0", from: "-9"',
+  ],
+  ["a struck price may be lower", ", above: Price", ""],
+  [
+    "half a tier will do",
+    'From: { from: "2", to: "999999", together with: Tier price }',
+    'From: { from: "2", to: "999999" }',
+  ],
+  ["a code of another product is refused", "code of another product: moves", "code of another product: refuse"],
+  ["a product without codes stays", "product without codes: deleted", "product without codes: stays"],
+  ["axes of a known product are replaced", "axes of a known product: must match", "axes of a known product: replace"],
+  ["a missing picture refuses", "missing pictures: left out", "missing pictures: refuse"],
+  ["pictures are not looked for", "Pictures: { picture: true }", "Pictures: {}"],
+  [
+    "two columns are swapped",
+    "Goes with: { field: product.relations(goes-with).to",
+    "Goes with: { field: product.relations(spare-part).to",
+  ],
+  [
+    "another separator is written",
+    "Pictures: { field: product.pictures.file, as: { list: +,",
+    "Pictures: { field: product.pictures.file, as: { list: '&',",
+  ],
+  [
+    "a decimal point is written",
+    'Weight kg: { field: variant.weight, as: { decimal: "," } }',
+    "Weight kg: { field: variant.weight, as: { decimal: . } }",
+  ],
+  [
+    "product cells are written on every row",
+    "grouped by: Item, shared cells: first row",
+    "grouped by: Item, shared cells: every row",
+  ],
+];
+
+/** Two shops one after the other: what is taken over, left and cleared shows only on the second. */
+const uploads = fc.sample(fc.tuple(damaged(5), damaged(5)), { numRuns: tries, seed: 20_260_101 }) as [
+  readonly Block[],
+  readonly Block[],
+][];
+
+const clean = fc.sample(shop(5), { numRuns: 10, seed: 20_260_102 }) as (readonly Block[])[];
+
+/** Whether any pair of shops makes rehearsal and stand-in disagree, or a shop without fault is not rebuilt. */
+async function isCaught(from: string, to: string): Promise<boolean> {
+  const right = await pennywort();
+  const wrong = await pennywort((text) => {
+    assert.ok(text.includes(from), from);
+    return text.replace(from, to);
+  });
+  for (const blocks of clean) {
+    const read = await readShop(blocks);
+    if (!(await play(read, (await build(read, wrong))!, wrong)).rebuilt) return true;
+  }
+  for (const pair of uploads) {
+    await reset(standIn);
+    const onto = new Shop();
+    for (const blocks of pair) {
+      const read = await readShop(blocks);
+      const built = (await build(read, wrong))!;
+      if ((await disagreements(standIn, right, built, await play(read, built, wrong, onto))).length > 0) return true;
+    }
+  }
+  return false;
+}
+
+for (const [what, from, to] of mutations) {
+  test(`catches a target that says: ${what}`, async () => {
+    assert.ok(await isCaught(from, to));
+  });
+}
+
+test("finds nothing to catch in the target as it is", async () => {
+  const first = uploads.slice(0, 60);
+  const right = await pennywort();
+  for (const pair of first) {
+    await reset(standIn);
+    const onto = new Shop();
+    for (const blocks of pair) {
+      const read = await readShop(blocks);
+      const built = (await build(read, right))!;
+      assert.deepEqual(await disagreements(standIn, right, built, await play(read, built, right, onto)), []);
+    }
+  }
+});

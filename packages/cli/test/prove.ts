@@ -1,0 +1,111 @@
+/** Building a generated shop, rehearsing it, and holding both against the stand-in. */
+
+import assert from "node:assert/strict";
+import type { StandIn } from "@zest-tier/standins";
+import {
+  buildUpload,
+  compareSnapshots,
+  findingTable,
+  readbackSnapshot,
+  rehearse,
+  Shop,
+  type Target,
+  type Upload,
+  type UploadSink,
+  type Verdict,
+} from "zest-tier";
+import { nodeSha256 } from "zest-tier/node";
+import { memoryFiles, pictureNames, type ReadShop } from "./generate.js";
+
+const everything = new Set(Object.keys(findingTable));
+
+export interface Built {
+  readonly upload: Upload;
+  readonly files: Record<string, Uint8Array>;
+}
+
+/** Builds in spite of every error, or holding back what is faulty. */
+export async function build(
+  { catalogue, findings }: ReadShop,
+  to: Target,
+  holdBack = false,
+): Promise<Built | undefined> {
+  const files: Record<string, Uint8Array> = {};
+  const sink: UploadSink = {
+    write: (name, chunks) => {
+      files[name] = Buffer.concat([...chunks]);
+      return Promise.resolve();
+    },
+    finish: () => Promise.resolve(),
+    discard: () => Promise.resolve(),
+  };
+  const pictures = new Map(pictureNames.map((name) => [name, new Uint8Array([1])]));
+  const upload = await buildUpload(
+    {
+      catalogue,
+      target: to,
+      project: "generated",
+      pictures,
+      holdBack,
+      despite: holdBack ? new Set() : everything,
+      sha256: nodeSha256,
+    },
+    sink,
+    findings,
+  );
+  return upload && { upload, files };
+}
+
+export async function play(read: ReadShop, { upload, files }: Built, to: Target, onto = new Shop()): Promise<Verdict> {
+  const rehearsed = await rehearse({
+    catalogue: read.catalogue,
+    target: to,
+    ...upload,
+    files: memoryFiles(files),
+    shop: onto,
+  });
+  assert.ok(rehearsed.ok);
+  return rehearsed.verdict;
+}
+
+interface ReportRow {
+  readonly line: number;
+  readonly outcome: string;
+  readonly notes: readonly string[];
+}
+
+/** Sends the files to the stand-in as the plan has them, and says where it did otherwise than foretold. */
+export async function disagreements(
+  standIn: StandIn,
+  target: Target,
+  { upload, files }: Built,
+  verdict: Verdict,
+): Promise<string[]> {
+  const found: string[] = [];
+  for (const step of upload.plan.steps) {
+    if (step.is === "pictures") await fetch(`${standIn.url}/pictures`, { method: "POST", body: files[step.name]! });
+    if (step.is !== "upload") continue;
+    for (const { name } of step.files) {
+      const report = (await (
+        await fetch(`${standIn.url}/imports/${name}`, { method: "POST", body: files[name]! })
+      ).json()) as { refused: string | null; rows: ReportRow[] };
+      const foretold = verdict.files.find((file) => file.name === name)!;
+      if ((report.refused === null) !== (foretold.refused === undefined))
+        found.push(`${name}: ${report.refused ?? "taken"}, foretold ${foretold.refused ?? "taken"}`);
+      const say = (
+        rows: readonly { line: number; outcome: string; notes: readonly string[] | ReadonlySet<string> }[],
+      ) => rows.map((row) => `${row.line} ${row.outcome} ${[...row.notes].length} notes`);
+      const [does, said] = [say(report.rows), say(foretold.rows)];
+      does.forEach(
+        (row, at) =>
+          row !== said[at] &&
+          found.push(`${name}: ${row}, foretold ${said[at]} (${foretold.rows[at]?.reasons.join("; ")})`),
+      );
+      if (does.length !== said.length) found.push(`${name}: ${does.length} rows, foretold ${said.length}`);
+    }
+  }
+  const held = readbackSnapshot(await (await fetch(`${standIn.url}/catalogue`)).json(), target);
+  return [...found, ...compareSnapshots(verdict.snapshot, held).map((difference) => JSON.stringify(difference))];
+}
+
+export const reset = (standIn: StandIn) => fetch(`${standIn.url}/reset`, { method: "POST" });
