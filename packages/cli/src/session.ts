@@ -78,7 +78,7 @@ export function shortPath(path: string, io: Io): string {
 function despiteCodes(given: Given): ReadonlySet<string> {
   const codes = (given.options["despite"] as readonly string[] | undefined) ?? [];
   for (const code of codes)
-    if (!(code in findingTable))
+    if (!Object.hasOwn(findingTable, code))
       throw new WrongUse(
         `there is no finding "${code}"`,
         "Codes are shown with each finding, and listed in docs/findings.md.",

@@ -345,6 +345,10 @@ export const findingTable = {
       `${f.target} offers no order in which ${f.kinds.join(", ")} can be imported`,
     "Correct the target's slots.",
   ),
+  "plan/nothing-to-upload": warning(
+    (_: object) => "no product was read, so there is nothing to upload",
+    "Look at what was said of the sources.",
+  ),
   "plan/too-large": error(
     (f: { rows: number; most: number; what: string }) => `needs ${f.rows} ${f.what} in one file, which takes ${f.most}`,
     "Split the product.",

@@ -52,6 +52,11 @@ export class Findings {
     }
   }
 
+  /** Whether errors went over the limit of their code: then not every faulty record is known. */
+  get hasUnlistedErrors(): boolean {
+    return this.#kept.some((one) => one.severity === "error" && this.#counts.get(one.code)! > this.mostPerCode);
+  }
+
   get hasErrors(): boolean {
     return this.#kept.some((one) => one.severity === "error");
   }

@@ -132,6 +132,28 @@ test("holds back what is faulty, all that is left of its product, and links to i
   assert.equal(one(list, "build/link-left-out").at?.record?.key, "good");
 });
 
+test("does not hold back where more is wrong than is listed: then it cannot know all that is faulty", async () => {
+  const { catalogue } = await read([
+    { layout: rangeLayout, csv: rangeCsv(single("a", { Price: "" }), single("b", { Price: "" }), single("c")) },
+  ]);
+  const findings = new Findings(1);
+  const input = {
+    catalogue,
+    target: pennywort(),
+    project: "x",
+    pictures: new Map<string, Uint8Array>(),
+    despite: new Set<string>(),
+    sha256: nodeSha256,
+  };
+  assert.equal(await buildUpload({ ...input, holdBack: true }, memorySink(), findings), undefined);
+});
+
+test("says so where there is nothing to upload", async () => {
+  const { catalogue, findings } = await read([{ layout: rangeLayout, csv: rangeCsv() }]);
+  prepareBuild({ catalogue, target: pennywort(), holdBack: false, despite: new Set(), pictureNames: [] }, findings);
+  one(findings.list(), "plan/nothing-to-upload");
+});
+
 test("does not hold back what is wrong with a whole file: then nothing is built", async () => {
   const { catalogue, findings } = await read([{ layout: rangeLayout, csv: new Uint8Array([0x52, 0xfc, 0x0a]) }]);
   const sink = memorySink();

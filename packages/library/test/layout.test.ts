@@ -242,3 +242,32 @@ test("reports a value whose product has no such axis", async () => {
   ]);
   assert.deepEqual([one(findings.list(), "read/value-without-axis").at?.column], ["Feature 2 is"]);
 });
+
+test("gives variants that stand far from their product the axes that it has, whichever comes first", async () => {
+  const layout =
+    "layout: a\nformat: { csv: { delimiter: ';' } }\nrows: { each: variant, of: product, shared cells: own row, joined by: { column: Of, names: key } }\ncolumns:\n  Key: product.key\n  No: variant.code\n  Axis: { axis: 1, holds: name@en }\n  Value: { axis: 1, holds: value@en }\n";
+  const csv = "Of;Key;No;Axis;Value\nb;;B-1;;Big\n;a;;Wood;\n;b;;Size;\na;;A-1;;Oak\nb;;B-2;;Small\n";
+  const { catalogue, findings } = await read([{ layout, csv }]);
+  assert.deepEqual(
+    codes(findings.list()).filter((code) => code !== "resolve/created"),
+    [],
+  );
+  assert.deepEqual(variantsOf(catalogue).sort(), ["a: A-1 Wood/Oak", "b: B-1 Size/Big", "b: B-2 Size/Small"]);
+});
+
+test("names variants' products by the line of their own row", async () => {
+  const layout =
+    "layout: a\nformat: { csv: { delimiter: ';' } }\nrows: { each: variant, of: product, shared cells: own row, joined by: { column: Row, names: line } }\ncolumns:\n  Key: product.key\n  No: variant.code\n  Wood: { axis: Wood, holds: value@en }\n";
+  const { catalogue } = await read([{ layout, csv: "Row;Key;No;Wood\n;a;;\n;b;;\n3;;B-1;Oak\n2;;A-1;Elm\n" }]);
+  assert.deepEqual(variantsOf(catalogue), ["b: B-1 Wood/Oak", "a: A-1 Wood/Elm"]);
+});
+
+test("takes headers named like an object's own parts for headers", async () => {
+  const layout = small.replace("Name: product.name@en", "constructor: product.name@en\n  toString: product.name@de");
+  const { catalogue, findings } = await read([
+    { layout, csv: "Range;No;constructor;toString;__proto__;hasOwnProperty\nhive;A;Hive;Beute;x;y\n" },
+  ]);
+  assert.deepEqual(codes(findings.list()), ["read/column-unbound", "read/column-unbound"]);
+  const products = catalogue.table("product");
+  assert.deepEqual([products.text("name@en", 0), products.text("name@de", 0)], ["Hive", "Beute"]);
+});

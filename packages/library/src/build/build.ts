@@ -47,7 +47,9 @@ export async function buildUpload(
   const cellsFirst = input.holdBack || [...target.files.values()].some((file) => file.limits.bytes !== undefined);
   const when = cellsFirst ? "cells now" : "cells when written";
   const prepared = prepareBuild({ ...input, pictureNames: [...pictures.keys()] }, findings, when);
+  // What is not listed cannot be held back.
   const isStopped = (): boolean =>
+    (input.holdBack && findings.hasUnlistedErrors) ||
     stoppingErrors(findings, despite).some((error) => !input.holdBack || !canBeHeldBack(error));
   if (!prepared || isStopped()) {
     if (!cellsFirst) checkCells(catalogue, target, findings);

@@ -170,7 +170,9 @@ class Compiler {
     if (shape.is !== "own-row") return [];
     const headers = [shape.marker?.column, shape.joined.by === "reference" ? shape.joined.column : undefined];
     return headers.flatMap((header) =>
-      header === undefined || header in this.given.columns ? [] : [{ header, written: undefined, number: 1 }],
+      header === undefined || Object.hasOwn(this.given.columns, header)
+        ? []
+        : [{ header, written: undefined, number: 1 }],
     );
   }
 

@@ -79,7 +79,7 @@ export class Filler {
     if (shape.is === "own-row" && first.role === "child") {
       const parent = this.#named.get(block.word);
       if (parent === undefined) this.#orphans.push(block);
-      else this.#fillChildren(parent, block.rows);
+      else this.#fillFromAfar(parent, block.rows);
       return;
     }
     const parent = this.#openParent(first, block);
@@ -100,11 +100,17 @@ export class Filler {
   end(): void {
     for (const block of this.#orphans) {
       const parent = this.#named.get(block.word);
-      if (parent !== undefined) this.#fillChildren(parent, block.rows);
+      if (parent !== undefined) this.#fillFromAfar(parent, block.rows);
       else
         for (const row of block.rows)
           this.#context.findings.add(finding("read/orphan-row", { names: block.word }, this.#context.place(row.line)));
     }
+  }
+
+  /** Children that do not stand below their parent: they go on with the axes it has. */
+  #fillFromAfar(parent: number, rows: readonly BlockRow[]): void {
+    this.#axes.parent(parent, rows[0]!);
+    this.#fillChildren(parent, rows);
   }
 
   #isSingle(rows: readonly BlockRow[]): boolean {

@@ -198,7 +198,7 @@ function staying({ catalogue, isLeftOut }: CellContext, spec: ReferenceSpec): (r
 /** Tells the entries that a column with constants stands for: those whose key has no more to it than the constants. */
 export function plainEntries(entries: Table, constants: Constants, but?: string): (row: number) => boolean {
   const wanted = Object.entries(constants).map(([field, value]) => ({ column: entries.textColumn(field), value }));
-  const others = entries.kind.entryKey!.filter((field) => field !== but && !(field in constants));
+  const others = entries.kind.entryKey!.filter((field) => field !== but && !Object.hasOwn(constants, field));
   const isReference = (name: string) => fieldOf(entries.kind, name)?.reference !== undefined;
   const texts = others.filter((name) => !isReference(name)).map((name) => entries.textColumn(name));
   const references = others.filter(isReference).map((name) => entries.referenceColumn(name));

@@ -100,6 +100,7 @@ export function planImport(
     );
     return undefined;
   }
+  if (catalogue.table("product").size === 0) findings.add(finding("plan/nothing-to-upload", {}));
   const steps = new StepMaker(catalogue, target, options, findings, fields, demandOf);
   if (sequence.steps.length > 0) steps.begin();
   for (const step of sequence.steps) {

@@ -1,0 +1,139 @@
+/** The rehearsal by itself, on files written by hand: what each rule of the target comes to. The stand-in says the same in the laws. */
+
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import { compareSnapshots, hiddenProducts, readbackSnapshot, Shop, type RehearsedFile } from "#src/index.js";
+import { rehearseFile } from "#src/rehearse/machine.js";
+import { bytesOf, pennywort } from "./support.js";
+
+const target = pennywort();
+const items = target.files.get("items")!;
+const play = (shop: Shop, csv: string): Promise<RehearsedFile> =>
+  rehearseFile(shop, target, items, "items.csv", bytesOf(csv));
+const outcomes = (file: RehearsedFile): string[] => file.rows.map((row) => row.outcome);
+const product = (shop: Shop, word: string) => shop.snapshot().product.get(word);
+
+const hive =
+  "Item;Code;Title en;Place en;Trait 1 en;Value 1 en;Price;Stock;Shown\nhive;H-1;Hive;Hives/Full;Wood;Oak;10,00;5;on\nhive;H-2;;;;Elm;12,00;;\n";
+
+test("creates, then finds nothing to change", async () => {
+  const shop = new Shop();
+  assert.deepEqual(outcomes(await play(shop, hive)), ["created", "created"]);
+  assert.deepEqual(outcomes(await play(shop, hive)), ["unchanged", "unchanged"]);
+  assert.deepEqual(product(shop, "hive")!.get("categories"), [["Hives", "Full"]]);
+});
+
+test("updates what a row changes, leaves what it leaves, clears what it clears", async () => {
+  const shop = new Shop();
+  await play(shop, hive);
+  const changed = hive.replace("10,00;5", "11,00;").replace("Hives/Full", "");
+  assert.deepEqual(outcomes(await play(shop, changed)), ["updated", "unchanged"]);
+  const first = shop.snapshot().variant.get("H-1")!;
+  assert.deepEqual([first.get("prices(regular).amount"), first.get("stock.quantity")], ["11", "5"]);
+  assert.equal(product(shop, "hive")!.has("categories"), false);
+});
+
+test("changes only what a file has columns for", async () => {
+  const shop = new Shop();
+  await play(shop, hive);
+  assert.deepEqual(outcomes(await play(shop, "Item;Title en\nhive;Beehive\n")), ["updated"]);
+  assert.equal(product(shop, "hive")!.get("name@en"), "Beehive");
+  assert.equal(shop.snapshot().variant.size, 2);
+});
+
+test("keeps nothing of a product when one of its rows is refused", async () => {
+  const shop = new Shop();
+  const { rows } = await play(shop, hive.replace("12,00", "12.00"));
+  assert.deepEqual(
+    rows.map((row) => row.outcome),
+    ["refused", "refused"],
+  );
+  assert.match(rows[0]!.reasons.join(), /Price: "12\.00" is not a decimal with a comma/);
+  assert.equal(shop.products.size + shop.codes.size + shop.nodes.size, 0);
+});
+
+test("moves a code to the product that names it last, and removes a product left with none", async () => {
+  const shop = new Shop();
+  await play(shop, "Item;Code;Title en;Price;Goes with\na;A;First;1;\nb;B;Friend;1;a\n");
+  const file = await play(shop, "Item;Code;Title en;Price\nc;A;Thief;1\n");
+  assert.deepEqual([...file.rows[0]!.notes], ["the code was another product's"]);
+  assert.deepEqual([...shop.products.keys()], ["b", "c"]);
+  assert.equal(product(shop, "b")!.has("relations(goes-with).to"), false);
+});
+
+test("looks links up at the end of the file, and leaves out what leads nowhere", async () => {
+  const shop = new Shop();
+  const file = await play(shop, "Item;Code;Title en;Price;Goes with\na;A;First;1;b+x+a\nb;B;Friend;1;a\n");
+  assert.deepEqual(product(shop, "a")!.get("relations(goes-with).to"), ["b"]);
+  assert.deepEqual(
+    file.rows.map((row) => row.notes.size),
+    [1, 0],
+  );
+});
+
+const refusals: readonly (readonly [string, string])[] = [
+  ["it is empty", ""],
+  ['unknown column "Colour"', "Item;Colour\na;b\n"],
+  ["a column comes twice", "Item;Code;Code\na;b;c\n"],
+  ['no column "Item"', "Code\nA\n"],
+  ["a row is longer than the header", "Item\na;b\n"],
+  ["more than 120 products", `Item\n${Array.from({ length: 121 }, (_, at) => `i${at}`).join("\n")}\n`],
+  ["more than 4000000 bytes", `Item\n${"x".repeat(4_000_001)}\n`],
+  ["it cannot be read", 'Item;Code\n"a;b\n'],
+];
+
+for (const [reason, csv] of refusals) {
+  test(`refuses the whole file: ${reason}`, async () => {
+    const shop = new Shop();
+    assert.deepEqual(await play(shop, csv), { name: "items.csv", refused: reason, rows: [] });
+    assert.equal(shop.products.size, 0);
+  });
+}
+
+test("says which link of the chain hides a product from shoppers", async () => {
+  const shop = new Shop();
+  await play(shop, "Item;Code;Title en;Place en;Price;Shown\na;A;A;Hives;1;on\nb;B;B;;1;on\nc;C;C;Hives;0;\n");
+  assert.deepEqual(hiddenProducts(shop.snapshot(), target.visible), [
+    { product: "b", because: ["it stands at no place"] },
+    { product: "c", because: ["it is not shown", "none of its codes has a price above 0"] },
+  ]);
+});
+
+test("reads a platform's catalogue into the same form, and leaves out what has another", async () => {
+  const shop = new Shop();
+  await play(shop, hive);
+  const json = {
+    items: [
+      {
+        item: "hive",
+        title: { en: "Hive", de: null },
+        places: [["Hives", "Full"]],
+        traits: [{ en: "Wood", de: null }],
+        shown: true,
+        codes: [
+          { code: "H-1", values: [{ en: "Oak", de: null }], price: "10", stock: 5, tiers: [] },
+          { code: "H-2", values: [{ en: "Elm", de: null }], price: 12, stock: 0 },
+        ],
+      },
+    ],
+    tree: [{ path: ["Hives"], de: null }, { path: ["Hives", "Full"] }, "no node"],
+  };
+  assert.deepEqual(compareSnapshots(shop.snapshot(), readbackSnapshot(json, target)), []);
+  const empty = { product: new Map(), variant: new Map(), category: new Map() };
+  for (const hostile of [null, 3, [], { items: 7 }, { items: [], tree: [{ path: 1 }] }])
+    assert.deepEqual(readbackSnapshot(hostile, target), empty);
+});
+
+test("names each difference once, records that are missing as a whole", () => {
+  const record = (fields: Record<string, string>) => new Map(Object.entries(fields));
+  const of = (products: Record<string, Record<string, string>>) => ({
+    product: new Map(Object.entries(products).map(([key, fields]) => [key, record(fields)])),
+    variant: new Map(),
+    category: new Map(),
+  });
+  assert.deepEqual(compareSnapshots(of({ a: { x: "1", y: "2" }, b: {} }), of({ a: { x: "1", y: "3" }, c: {} })), [
+    { kind: "product", key: "a", field: "y", meant: "2", found: "3" },
+    { kind: "product", key: "b", meant: "b", found: undefined },
+    { kind: "product", key: "c", meant: undefined, found: "c" },
+  ]);
+});
