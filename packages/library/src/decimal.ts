@@ -2,25 +2,42 @@
 
 import Big from "big.js";
 
-/** The canonical form of plain digits with an optional sign and point; undefined for anything else. */
-export function canonicalDecimal(text: string): string | undefined {
-  if (isPlainDigits(text)) return text;
-  const match = /^(-?)0*(\d+?)(?:\.(\d*?)0*)?$/.exec(text);
-  if (!match || text.length > 60) return undefined;
-  const whole = match[2]!;
-  const fraction = match[3] ?? "";
-  const sign = match[1] === "-" && (whole !== "0" || fraction !== "") ? "-" : "";
-  return fraction === "" ? sign + whole : `${sign}${whole}.${fraction}`;
-}
+const zero = 48;
+const nine = 57;
+const minus = 45;
+const maxChars = 60;
 
-/** Short whole numbers without a leading zero: canonical as they are, and most of what comes. */
-function isPlainDigits(text: string): boolean {
-  if (text.length > 15 || text.length === 0 || (text.length > 1 && text.charCodeAt(0) === 48)) return false;
-  for (let at = 0; at < text.length; at++) {
+/**
+ * The canonical form of plain digits with an optional sign and point; undefined for anything else.
+ *
+ * Cells of numbers are many: the text is walked once, and cut only where something has to go.
+ *
+ * @param point what stands before the places.
+ */
+export function canonicalDecimal(text: string, point: "." | "," = "."): string | undefined {
+  const length = text.length;
+  if (length === 0 || length > maxChars) return undefined;
+  const start = text.charCodeAt(0) === minus ? 1 : 0;
+  const pointUnit = point.charCodeAt(0);
+  let pointAt = -1;
+  for (let at = start; at < length; at++) {
     const unit = text.charCodeAt(at);
-    if (unit < 48 || unit > 57) return false;
+    if (unit >= zero && unit <= nine) continue;
+    if (unit !== pointUnit || pointAt >= 0) return undefined;
+    pointAt = at;
   }
-  return true;
+  const wholeEnd = pointAt < 0 ? length : pointAt;
+  if (wholeEnd === start) return undefined;
+  let wholeStart = start;
+  while (wholeStart < wholeEnd - 1 && text.charCodeAt(wholeStart) === zero) wholeStart++;
+  let end = length;
+  if (pointAt >= 0) while (end > pointAt + 1 && text.charCodeAt(end - 1) === zero) end--;
+  const hasPlaces = pointAt >= 0 && end > pointAt + 1;
+  const isZero = !hasPlaces && text.charCodeAt(wholeStart) === zero;
+  const sign = start === 1 && !isZero ? "-" : "";
+  if (!hasPlaces) return wholeStart === 0 && wholeEnd === length ? text : sign + text.slice(wholeStart, wholeEnd);
+  if (point === "." && wholeStart === start && end === length) return text;
+  return `${sign}${text.slice(wholeStart, wholeEnd)}.${text.slice(pointAt + 1, end)}`;
 }
 
 /** How many places a canonical decimal has after its point. */

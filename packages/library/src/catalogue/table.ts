@@ -12,6 +12,8 @@ import { TextColumn, type Cell } from "./text-column.js";
 export const inLanguage = (field: string, lang: string | undefined): string =>
   lang === undefined ? field : `${field}@${lang}`;
 
+const none: readonly number[] = [];
+
 /** The children of each parent, as ranges of one list. */
 interface ByParent {
   readonly ends: Int32Array;
@@ -101,6 +103,23 @@ export class Table {
     const { ends, rows } = (this.#byParent ??= this.#groupByParent());
     if (parent >= ends.length) return rows.subarray(0, 0);
     return rows.subarray(parent === 0 ? 0 : ends[parent - 1]!, ends[parent]!);
+  }
+
+  /** The first child that fits, -1 if none does. */
+  findChild(parent: number, fits: (row: number) => boolean): number {
+    const { ends, rows } = (this.#byParent ??= this.#groupByParent());
+    for (let at = parent === 0 ? 0 : (ends[parent - 1] ?? rows.length); at < (ends[parent] ?? 0); at++)
+      if (fits(rows[at]!)) return rows[at]!;
+    return -1;
+  }
+
+  /** The children that fit, in the order in which they came. */
+  childrenWhere(parent: number, fits: (row: number) => boolean): readonly number[] {
+    const { ends, rows } = (this.#byParent ??= this.#groupByParent());
+    let found: number[] | undefined;
+    for (let at = parent === 0 ? 0 : (ends[parent - 1] ?? rows.length); at < (ends[parent] ?? 0); at++)
+      if (fits(rows[at]!)) (found ??= []).push(rows[at]!);
+    return found ?? none;
   }
 
   #groupByParent(): ByParent {

@@ -8,6 +8,9 @@
 const batchBits = 11;
 const batchRows = 1 << batchBits;
 const dictionaryMost = 256;
+/** A dictionary is tried where the first cells of a batch hold few different texts. */
+const sampled = 64;
+const fewInSample = 32;
 
 export type Cell = string | null | undefined;
 
@@ -18,7 +21,8 @@ interface Packed {
 
 export class TextColumn {
   readonly #packed: (Packed | undefined)[] = [];
-  #open: Cell[] = [];
+  // As long as a batch from the start: an array that is filled with gaps would turn into a slow one.
+  #open: Cell[] = new Array<Cell>(batchRows);
   #base = 0;
   #isVaried = false;
   /** Changes to rows that are packed already; rare. */
@@ -41,10 +45,11 @@ export class TextColumn {
 
   #pack(): void {
     // A column of many different texts goes on so: the search for a dictionary is not begun again with each batch.
+    this.#isVaried ||= new Set(this.#open.slice(0, sampled)).size > fewInSample;
     const packed = this.#isVaried ? packLong(this.#open) : packCells(this.#open);
     this.#isVaried ||= packed?.isLong ?? false;
     this.#packed.push(packed);
-    this.#open = [];
+    this.#open = new Array<Cell>(batchRows);
     this.#base += batchRows;
   }
 }

@@ -33,9 +33,7 @@ export function decimalCodec(options: DecimalOptions): Codec {
       const grouped = /^-?\d{1,3}(?:(\D)\d{3})+(?!\d)/.exec(text);
       if (grouped?.[1] === thousands) text = text.replaceAll(thousands, "");
     }
-    if (point === "," && text.includes(".")) return problem(likelyMistake(text), given, takes);
-    const value = canonicalDecimal(point === "," ? text.replace(",", ".") : text);
-    return value ?? problem(likelyMistake(text), given, takes);
+    return canonicalDecimal(text, point) ?? problem(likelyMistake(text), given, takes);
   };
   const format = (value: CellValue): string | Unwritable => {
     const text = value as string;

@@ -226,10 +226,9 @@ function entryValue(
   const own = of(table.kind)!;
   const above = table.kind.of === undefined ? undefined : of(catalogue.kinds.get(table.kind.of));
   const valueIn = ({ entries, fits, read }: typeof own, owner: number): CellValue | undefined => {
-    const rows = entries.childrenOf(owner);
-    if (field.list) return [...rows].filter(fits).flatMap((row) => read(row) ?? []);
-    for (const row of rows) if (fits(row)) return read(row);
-    return undefined;
+    if (field.list) return entries.childrenWhere(owner, fits).flatMap((row) => read(row) ?? []);
+    const row = entries.findChild(owner, fits);
+    return row < 0 ? undefined : read(row);
   };
   return (record, parent) => {
     const value = valueIn(own, record);

@@ -39,7 +39,7 @@ function entryLane(context: CellContext, lane: Lane, own: readonly Placed[], tab
       ? [{ at, toCell: toCell(context, column, table, entryField(context, target.field, entries)) }]
       : [];
   });
-  return { lane, elementsOf: (record) => [...entries.childrenOf(record)].filter(belongs), columns };
+  return { lane, elementsOf: (record) => entries.childrenWhere(record, belongs), columns };
 }
 
 function listLane(context: CellContext, lane: Lane, own: readonly Placed[], table: Table): LaneWriter | undefined {

@@ -50,28 +50,36 @@ export function rowChecker(
 
   const childAt = columns.indexOf(file.importer["child by"]);
   const parentAt = columns.indexOf(file.importer["parent by"]);
-  const ruled = checked.flatMap((one, position) => (one ? [{ one, position }] : []));
+  const ruled = checked.flatMap((one, at) => {
+    if (!one) return [];
+    const { rule, column, judge } = one;
+    const partner = rule["together with"];
+    const partnerAt = partner === undefined ? -1 : columns.indexOf(partner);
+    return [{ at, column, judge, partnerAt, isNeeded: rule.required, isParents: column.scope.is === "parent" }];
+  });
   return (row, isFirst) => {
-    const isMore = row.cells[childAt] === "" && row.cells[parentAt] === "";
-    for (const { one, position } of ruled) {
-      const text = row.cells[position]!;
-      const { scope } = one.column;
+    const { cells } = row;
+    const isMore = cells[childAt] === "" && cells[parentAt] === "";
+    for (const one of ruled) {
+      const text = cells[one.at]!;
       if (text === "") {
-        if (!one.rule.required || isMore || (scope.is === "parent" && !isFirst)) continue;
-        const at = placeOf(one.column, row);
-        if (!unread.has(formatPlace(at)))
-          findings.add(finding("target/required", { column: one.column.header, target: target.name }, at));
+        if (one.isNeeded && !isMore && (isFirst || !one.isParents)) reportMissing(one.column, row);
         continue;
       }
-      const partner = one.rule["together with"];
-      if (partner !== undefined && row.cells[columns.indexOf(partner)] === "") {
-        const facts = { column: one.column.header, partner, target: target.name };
+      if (one.partnerAt >= 0 && cells[one.partnerAt] === "") {
+        const facts = { column: one.column.header, partner: columns[one.partnerAt]!, target: target.name };
         findings.add(finding("target/half", facts, placeOf(one.column, row)));
       }
       const found = one.judge(text);
       if (found) findings.add({ ...found, at: placeOf(one.column, row) });
     }
   };
+
+  function reportMissing(column: Column, row: WrittenRow): void {
+    const at = placeOf(column, row);
+    if (!unread.has(formatPlace(at)))
+      findings.add(finding("target/required", { column: column.header, target: target.name }, at));
+  }
 
   function placeOf(column: Column, row: WrittenRow): Place {
     const binding = column.bindings[0]!;
