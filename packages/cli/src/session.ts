@@ -1,9 +1,7 @@
 /** What most commands begin with: the project loaded, its sources read, the target chosen. */
 
 import { statSync } from "node:fs";
-import { stat } from "node:fs/promises";
 import { basename, dirname, join, relative, resolve } from "node:path";
-import cliProgress from "cli-progress";
 import {
   findingTable,
   Findings,
@@ -13,7 +11,6 @@ import {
   readProject,
   type FilesPort,
   type Prepared,
-  type Progress,
   type Project,
   type ReadProject,
   type Target,
@@ -21,6 +18,7 @@ import {
 import { nodeFiles, shippedTarget } from "zest-tier/node";
 import { textOption, WrongUse, type Given } from "./command.js";
 import type { Io } from "./io.js";
+import { startMeter } from "./progress.js";
 
 export interface Session {
   readonly project: Project;
@@ -40,6 +38,7 @@ export interface Session {
 export type Opened =
   { readonly ok: true; readonly session: Session } | { readonly ok: false; readonly findings: Findings };
 
+/** Bytes. */
 const worthShowing = 5_000_000;
 
 /** @throws WrongUse for options that make no sense with this project. */
@@ -54,7 +53,7 @@ export async function openSession(given: Given, io: Io): Promise<Opened> {
   const project = await loadProject(basename(file), files, shippedTarget, findings);
   if (!project) return { ok: false, findings };
   const target = chooseTarget(project, textOption(given, "target"));
-  const read = await readProject(project, files, findings, await progressOf(project, folder, io));
+  const read = await readWatched(project, folder, files, findings, io);
   const pictureNames = picturesNamed(read.catalogue).filter((name) => read.pictureNames?.has(name));
   const uploadFolder = resolve(io.cwd, textOption(given, "upload") ?? join(folder, `upload-${target.name}`));
   const holdBack = given.options["holdBack"] === true;
@@ -95,28 +94,29 @@ function chooseTarget(project: Project, name: string | undefined): Target {
   );
 }
 
-/** A bar on standard error while large sources are read, for someone who watches. */
-async function progressOf(project: Project, folder: string, io: Io): Promise<Progress> {
-  const sizes = await Promise.all(
-    project.sources.map(({ file }) =>
-      stat(resolve(folder, file)).then(
-        (one) => one.size,
-        () => 0,
-      ),
-    ),
-  );
+/** Reads the sources, with a bar for large ones. */
+async function readWatched(
+  project: Project,
+  folder: string,
+  files: FilesPort,
+  findings: Findings,
+  io: Io,
+): Promise<ReadProject> {
+  const sizes = project.sources.map(({ file }) => sizeOf(resolve(folder, file)));
   const total = sizes.reduce((sum, size) => sum + size, 0);
-  if (!io.watched || total < worthShowing) return () => undefined;
-  const bar = new cliProgress.SingleBar(
-    { format: "reading {file} {bar} {percentage} %", clearOnComplete: true, hideCursor: true, stream: process.stderr },
-    cliProgress.Presets.shades_classic,
-  );
-  bar.start(total, 0, { file: "" });
-  const done = new Map<string, number>();
-  return (file, bytes) => {
-    done.set(file, bytes);
-    const sum = [...done.values()].reduce((a, b) => a + b, 0);
-    bar.update(sum, { file });
-    if (sum >= total) bar.stop();
-  };
+  const meter = startMeter("reading", total, worthShowing, io);
+  try {
+    return await readProject(project, files, findings, meter.tell);
+  } finally {
+    meter.stop();
+  }
+}
+
+/** 0 for what cannot be looked at: what is wrong with it is said when it is read. */
+function sizeOf(path: string): number {
+  try {
+    return statSync(path).size;
+  } catch {
+    return 0;
+  }
 }

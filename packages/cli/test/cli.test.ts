@@ -261,6 +261,12 @@ test("does not write into a folder that holds something else", async () => {
   assert.deepEqual(readdirSync(join(shop, "mine")), ["precious.txt"]);
 });
 
+test("says so where the upload folder cannot be made", async () => {
+  const said = await run("build", shop, "--upload", join(shop, "project.yaml/upload"), "--format", "json");
+  assert.equal(said.code, 1);
+  assert.ok(json(said).findings.some((one) => one.code === "build/cannot-write"));
+});
+
 const wrongUse: readonly (readonly [readonly string[], RegExp])[] = [
   [[], /Usage: zest-tier/],
   [["chek"], /unknown command 'chek'[\s\S]*Did you mean check\?/],

@@ -361,6 +361,10 @@ export const findingTable = {
       `its link (${f.relation}) to "${f.to}" is left out, because that is held back`,
     "Repair the other product and build again.",
   ),
+  "build/cannot-write": error(
+    (f: { reason: string }) => `cannot be written: ${f.reason}`,
+    "Name a folder that you may write to.",
+  ),
   "build/folder-there": error(
     (_: object) => "is there already, and is not an upload folder of ours",
     "Name another folder, or move this one away.",

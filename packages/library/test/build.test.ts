@@ -261,6 +261,17 @@ test("checks the same whether cells are checked first or while they are written"
   );
 });
 
+test("leaves nothing of an upload whose writing fails", async () => {
+  const memory = memorySink();
+  const failing: UploadSink = {
+    ...memory,
+    write: () => Promise.reject(new Error("the disk is full")),
+    discard: () => memory.discard(),
+  };
+  await assert.rejects(build([single("hive")], { sink: failing }), /the disk is full/);
+  assert.equal(memory.state, "discarded");
+});
+
 test("makes a folder appear whole, replaces only its own kind, and leaves nothing behind", async () => {
   const folder = await mkdtemp(join(tmpdir(), "zest-tier-"));
   try {

@@ -11,6 +11,7 @@ import {
   uploadOption,
 } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
+import { startMeter } from "../progress.js";
 import { planToJson } from "../render/plan.js";
 import { columns, counted } from "../render/text.js";
 import { sayReport } from "../report.js";
@@ -39,7 +40,7 @@ export const build: Command = {
       return 1;
     }
     const { session } = opened;
-    const upload = await buildFolder(session);
+    const upload = await buildFolder(session, io);
     sayReport(
       { text: renderBuild(upload, session, given, io), data: buildToJson(upload, session) },
       session.findings,
@@ -50,8 +51,11 @@ export const build: Command = {
   },
 };
 
+/** Products. */
+const worthShowing = 20_000;
+
 /** Builds into the session's upload folder. Undefined when errors stand against it; then nothing is written. */
-export async function buildFolder(session: Session): Promise<Upload | undefined> {
+export async function buildFolder(session: Session, io: Io): Promise<Upload | undefined> {
   const { read, target, project, findings, uploadFolder, holdBack, despite } = session;
   const opened = await folderSink(uploadFolder);
   if (!opened.ok) {
@@ -59,11 +63,13 @@ export async function buildFolder(session: Session): Promise<Upload | undefined>
     return undefined;
   }
   const pictures = await loadPictures(join(session.folder, project.pictures ?? "."), session.pictureNames);
-  return buildUpload(
-    { catalogue: read.catalogue, target, project: project.name, pictures, holdBack, despite, sha256: nodeSha256 },
-    opened.sink,
-    findings,
-  );
+  const meter = startMeter("writing", read.catalogue.table("product").size, worthShowing, io);
+  const choices = { project: project.name, pictures, holdBack, despite, sha256: nodeSha256, progress: meter.tell };
+  try {
+    return await buildUpload({ catalogue: read.catalogue, target, ...choices }, opened.sink, findings);
+  } finally {
+    meter.stop();
+  }
 }
 
 function renderBuild(upload: Upload | undefined, session: Session, given: Given, io: Io): string {

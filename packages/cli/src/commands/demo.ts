@@ -55,7 +55,7 @@ export const demo: Command = {
       "Check",
       `${renderSources(session.project, session.read, colours)}  ${summarise(session.findings.list(), colours)}`,
     );
-    const upload = await buildFolder(session);
+    const upload = await buildFolder(session, io);
     if (!upload) {
       sayReport({ text: "", data: { command: "demo", rebuilt: false } }, session.findings, given, io);
       return 1;

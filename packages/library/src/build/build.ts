@@ -26,6 +26,8 @@ export interface BuildInput extends Omit<PrepareInput, "pictureNames"> {
   /** The pictures to take along, by file name. */
   readonly pictures: ReadonlyMap<string, Uint8Array>;
   readonly sha256: Sha256;
+  /** Called now and then while files are written: which, and how many products it holds by now. */
+  readonly progress?: (file: string, products: number) => void;
 }
 
 export interface Upload extends Prepared {
@@ -56,26 +58,45 @@ export async function buildUpload(
     await sink.discard();
     return undefined;
   }
-  const files: PackedFile[] = [];
-  const recorder = new Recorder(sink, input.sha256, files);
-  for (const step of prepared.plan.steps) {
-    if (step.is === "pictures") await recorder.write(step.name, [writeZip(pictures)], () => pictures.size);
-    // What is wrong with cells that were checked before has been said; said twice, it would be noise.
-    if (step.is === "upload") await writeStep(input, step, prepared, recorder, cellsFirst ? undefined : findings);
-  }
-  if (isStopped()) {
+  try {
+    const files = await writeUpload(input, prepared, sink, cellsFirst ? undefined : findings);
+    if (isStopped()) {
+      await sink.discard();
+      return undefined;
+    }
+    await sink.finish();
+    return { ...prepared, files };
+  } catch (error) {
     await sink.discard();
-    return undefined;
+    throw error;
   }
-  const { plan, heldBack } = prepared;
-  await recorder.write("run-sheet.md", [encode(runSheet(input.project, target, plan, files, catalogue, heldBack))]);
-  await recorder.write("datapackage.json", [encode(dataPackage(input.project, target, plan, files))]);
-  await sink.finish();
-  return { plan, heldBack, files };
 }
 
+/** @param findings where the cells are still to be checked. */
+async function writeUpload(
+  input: BuildInput,
+  prepared: Prepared,
+  sink: UploadSink,
+  findings: Findings | undefined,
+): Promise<readonly PackedFile[]> {
+  const { catalogue, target, pictures, project } = input;
+  const { plan, heldBack } = prepared;
+  const files: PackedFile[] = [];
+  const recorder = new Recorder(sink, input.sha256, files);
+  for (const step of plan.steps) {
+    if (step.is === "pictures") await recorder.write(step.name, [writeZip(pictures)], () => pictures.size);
+    // What is wrong with cells that were checked before has been said; said twice, it would be noise.
+    if (step.is === "upload") await writeStep(input, step, prepared, recorder, findings);
+  }
+  await recorder.write("run-sheet.md", [encode(runSheet(project, target, plan, files, catalogue, heldBack))]);
+  await recorder.write("datapackage.json", [encode(dataPackage(project, target, plan, files))]);
+  return files;
+}
+
+const tellEvery = 1_000;
+
 async function writeStep(
-  { catalogue, target }: BuildInput,
+  { catalogue, target, progress }: BuildInput,
   step: UploadStep,
   { heldBack }: Prepared,
   recorder: Recorder,
@@ -88,9 +109,14 @@ async function writeStep(
     const selection: RowSelection = { records, step, isLeftOut: isHeldBack(heldBack) };
     let count = 0;
     const written = fileRows(catalogue, file.layout, selection, isChecked ? findings : new Findings(0));
+    let products = 0;
+    let product = -1;
     const chunks = encodeRows(written, file.layout.csv.mark, (row) => {
       count++;
       check(row);
+      if (row.parent === product) return;
+      product = row.parent;
+      if (++products % tellEvery === 0) progress?.(name, products);
     });
     await recorder.write(name, chunks, () => count, step.slot);
   }

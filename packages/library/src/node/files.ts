@@ -55,8 +55,14 @@ export async function folderSink(
   const isThere = await exists(wanted);
   if (isThere && (await readdir(wanted).catch(() => ["?"])).length > 0 && !(await exists(join(wanted, manifest))))
     return { ok: false, finding: finding("build/folder-there", {}, { file: folder }) };
-  await mkdir(dirname(wanted), { recursive: true });
-  const temporary = await mkdtemp(join(dirname(wanted), `.${basename(wanted)}-`));
+  let temporary: string;
+  try {
+    await mkdir(dirname(wanted), { recursive: true });
+    temporary = await mkdtemp(join(dirname(wanted), `.${basename(wanted)}-`));
+  } catch (error) {
+    const reason = (error as NodeJS.ErrnoException).code ?? "unknown";
+    return { ok: false, finding: finding("build/cannot-write", { reason }, { file: folder }) };
+  }
   const sink: UploadSink = {
     async write(name, chunks) {
       if (basename(name) !== name) throw new Error(`${name} would leave its folder`);
