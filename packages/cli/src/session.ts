@@ -1,6 +1,6 @@
 /** What most commands begin with: the project loaded, its sources read, the target chosen. */
 
-import { statSync } from "node:fs";
+import { statSync, type Stats } from "node:fs";
 import { basename, dirname, join, relative, resolve } from "node:path";
 import {
   findingTable,
@@ -45,7 +45,7 @@ const worthShowing = 5_000_000;
 export async function openSession(given: Given, io: Io): Promise<Opened> {
   const despite = despiteCodes(given);
   const path = resolve(io.cwd, given.argument ?? ".");
-  const isFolder = statSync(path, { throwIfNoEntry: false })?.isDirectory() ?? false;
+  const isFolder = lookAt(path)?.isDirectory() ?? false;
   const file = isFolder ? join(path, "project.yaml") : path;
   const folder = dirname(file);
   const files = nodeFiles(folder);
@@ -102,7 +102,7 @@ async function readWatched(
   findings: Findings,
   io: Io,
 ): Promise<ReadProject> {
-  const sizes = project.sources.map(({ file }) => sizeOf(resolve(folder, file)));
+  const sizes = project.sources.map(({ file }) => lookAt(resolve(folder, file))?.size ?? 0);
   const total = sizes.reduce((sum, size) => sum + size, 0);
   const meter = startMeter("reading", total, worthShowing, io);
   try {
@@ -112,11 +112,11 @@ async function readWatched(
   }
 }
 
-/** 0 for what cannot be looked at: what is wrong with it is said when it is read. */
-function sizeOf(path: string): number {
+/** Undefined for what cannot be looked at: what is wrong with it is said when it is read. */
+function lookAt(path: string): Stats | undefined {
   try {
-    return statSync(path).size;
+    return statSync(path);
   } catch {
-    return 0;
+    return undefined;
   }
 }
