@@ -7,7 +7,7 @@ import { test } from "node:test";
 import { unzipSync } from "fflate";
 import { buildUpload, Findings, prepareBuild, type Finding, type Target, type UploadSink } from "#src/index.js";
 import { folderSink, nodeSha256 } from "#src/node/index.js";
-import { codes, memorySink, one, only, pennywort, rangeCsv, rangeLayout, read, single } from "./support.js";
+import { codes, memorySink, one, those, pennywort, rangeCsv, rangeLayout, read, single } from "./support.js";
 
 interface Options {
   readonly target?: Target;
@@ -126,7 +126,7 @@ test("holds back what is faulty, all that is left of its product, and links to i
   );
   assert.equal(upload!.heldBack.products.size, 2);
   assert.deepEqual(
-    only(list, "build/held-back").map((found) => found.at?.record?.key),
+    those(list, "build/held-back").map((found) => found.at?.record?.key),
     ["bad", "H-2", "none", "N-1"],
   );
   assert.equal(one(list, "build/link-left-out").at?.record?.key, "good");

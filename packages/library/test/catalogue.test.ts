@@ -3,7 +3,7 @@ import { test } from "node:test";
 import fc from "fast-check";
 import { describeFinding, targetsOf } from "#src/index.js";
 import { TextColumn, type Cell } from "#src/catalogue/text-column.js";
-import { check, codes, one, only, rangeCsv, rangeLayout, read, single } from "./support.js";
+import { check, codes, one, those, rangeCsv, rangeLayout, read, single } from "./support.js";
 
 const categoryLayout =
   "layout: c\nformat: { csv: { delimiter: ';' } }\nrows: { each: category }\ncolumns:\n  Id: category.key\n  Up: { field: category.parent, as: { by: key } }\n  Name: category.name@en\n";
@@ -73,7 +73,7 @@ test("reports a reference to nothing at its cell, with the nearest candidates, a
     },
   ];
   const { findings } = await read(sources);
-  const [shelf, relation] = [...only(findings.list(), "resolve/dangling")].sort((a, b) =>
+  const [shelf, relation] = [...those(findings.list(), "resolve/dangling")].sort((a, b) =>
     (b.at?.column ?? "").localeCompare(a.at?.column ?? ""),
   );
   assert.deepEqual([shelf!.at?.file, shelf!.at?.line, shelf!.at?.column], ["source2.csv", 2, "Shelf"]);

@@ -1,10 +1,12 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
+import fc from "fast-check";
 import {
   compileLayout,
   describeFinding,
   Findings,
   givenLayout,
+  givenProject,
   givenTarget,
   parseGiven,
   parseTarget,
@@ -114,4 +116,27 @@ test("publishes a schema that the shipped target passes", () => {
   const findings = new Findings();
   assert.ok(parseGiven(pennywortText, "pennywort.yaml", givenTarget, findings));
   assert.deepEqual(findings.list(), []);
+});
+
+test("makes findings of whatever stands in a layout, a target or a project, never an exception", () => {
+  const scrap = fc.oneof(
+    fc.string({ unit: "binary", maxLength: 60 }),
+    fc.json(),
+    fc
+      .tuple(fc.nat(pennywortText.length - 1), fc.nat(40), fc.string({ maxLength: 6 }))
+      .map(([at, length, text]) => pennywortText.slice(0, at) + text + pennywortText.slice(at + length)),
+    fc
+      .tuple(fc.nat(rangeLayout.length - 1), fc.nat(20), fc.string({ maxLength: 6 }))
+      .map(([at, length, text]) => rangeLayout.slice(0, at) + text + rangeLayout.slice(at + length)),
+  );
+  fc.assert(
+    fc.property(scrap, (text) => {
+      mistakesIn(text);
+      const findings = new Findings();
+      if (!parseTarget(text, "t.yaml", kinds, findings)) assert.ok(findings.list().length > 0);
+      const others = new Findings();
+      if (!parseGiven(text, "p.yaml", givenProject, others)) assert.ok(others.list().length > 0);
+    }),
+    { numRuns: 300 },
+  );
 });

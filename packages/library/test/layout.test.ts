@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import { dsvFormat } from "d3-dsv";
 import { Findings, targetsOf, writeRows, type Layout, type ResolvedCatalogue } from "#src/index.js";
-import { codes, layoutOf, one, only, rangeCsv, rangeLayout, read, single } from "./support.js";
+import { codes, layoutOf, one, those, rangeCsv, rangeLayout, read, single } from "./support.js";
 
 /** Writes all records of the first kind that the layout's blocks are of. */
 function write(catalogue: ResolvedCatalogue, layout: Layout, findings = new Findings()): string[][] {
@@ -132,7 +132,7 @@ test("never reads a scattered group silently as two", async () => {
   assert.deepEqual(variantsOf(catalogue), ["hive: C-hive Wood/Pine", "hive: H-2 Wood/Oak"]);
   const scattered = layoutOf(rangeLayout.replace("shared cells:", "groups: scattered, shared cells:"));
   assert.deepEqual(
-    only((await read([{ layout: scattered, csv: rangeCsv(...rows) }])).findings.list(), "read/scattered-group"),
+    those((await read([{ layout: scattered, csv: rangeCsv(...rows) }])).findings.list(), "read/scattered-group"),
     [],
   );
 });
@@ -214,7 +214,7 @@ for (const [what, code, csv, line] of damaged) {
   test(`reports ${what}`, async () => {
     const { findings } = await read([{ layout: small, csv }]);
     assert.ok(codes(findings.list()).includes(code), codes(findings.list()).join());
-    assert.equal(only(findings.list(), code)[0]!.at?.line ?? 0, line);
+    assert.equal(those(findings.list(), code)[0]!.at?.line ?? 0, line);
   });
 }
 

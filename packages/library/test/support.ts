@@ -92,12 +92,12 @@ export async function check(
 }
 
 export const codes = (list: readonly Finding[]): string[] => list.map((one) => one.code);
-export const only = (list: readonly Finding[], code: string): readonly Finding[] =>
+export const those = (list: readonly Finding[], code: string): readonly Finding[] =>
   list.filter((one) => one.code === code);
 
 /** The one finding of a code; fails if there is another number of them. */
 export function one(list: readonly Finding[], code: string): Finding {
-  const found = only(list, code);
+  const found = those(list, code);
   assert.equal(found.length, 1, `${code}: ${found.length}; there are ${codes(list).join(", ")}`);
   return found[0]!;
 }
