@@ -1,5 +1,6 @@
 /** The command line: parse → load → call one public function → render → exit code. Only the bin file exits. */
 
+import { readFileSync } from "node:fs";
 import { Command as Parser, CommanderError, Option } from "commander";
 import { type Command, type Given, WrongUse } from "./command.js";
 import { build } from "./commands/build.js";
@@ -34,6 +35,7 @@ export async function main(argv: readonly string[], io: Io): Promise<number> {
 function parserOf(io: Io, run: (command: Command, given: Given) => Promise<void>): Parser {
   const parser = new Parser("zest-tier")
     .description("Know before you upload: suppliers' files into import files, checked, ordered, rehearsed.")
+    .version(versionOf(), "--version", "say which version this is")
     .helpCommand(false)
     .exitOverride()
     .showHelpAfterError("→ zest-tier --help lists the commands")
@@ -67,4 +69,9 @@ function parserOf(io: Io, run: (command: Command, given: Given) => Promise<void>
     });
   }
   return parser;
+}
+
+function versionOf(): string {
+  const file = new URL("../../package.json", import.meta.url);
+  return (JSON.parse(readFileSync(file, "utf8")) as { version: string }).version;
 }

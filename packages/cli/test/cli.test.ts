@@ -226,7 +226,7 @@ const broken: readonly (readonly [string, (at: string) => void, string, string?]
     (at) => writeFileSync(join(at, "project.yaml"), "project: a\nsource: []\n"),
     "given/unknown-word",
   ],
-  ["a project that is missing", (at) => rmSync(join(at, "project.yaml")), "read/missing-file"],
+  ["a project that is missing", (at) => rmSync(join(at, "project.yaml")), "project/missing"],
 ];
 
 for (const [what, damage, code] of broken) {

@@ -70,6 +70,10 @@ export const findingTable = {
     (f: { problem: string; nearest: string | undefined }) => `${f.problem}${didYouMean(f.nearest)}`,
     "Correct the target.",
   ),
+  "project/missing": error(
+    (_: object) => "there is no project file",
+    "Name a project file, or a folder that has a project.yaml. zest-tier demo makes one to look at.",
+  ),
   "project/mistake": error(
     (f: { problem: string; nearest: string | undefined }) => `${f.problem}${didYouMean(f.nearest)}`,
     "Correct the project file.",

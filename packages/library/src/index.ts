@@ -55,7 +55,7 @@ export { Shop } from "./rehearse/store.js";
 export { readbackSnapshot } from "./rehearse/readback.js";
 export { compareSnapshots, pathKey, type Difference, type Snapshot } from "./rehearse/snapshot.js";
 export { hiddenProducts, type Hidden } from "./rehearse/visible.js";
-export type { Outcome, RehearsedFile, RehearsedRow } from "./rehearse/machine.js";
+export type { Outcome, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js";
 
 // A whole project.
 export {

@@ -1,4 +1,4 @@
-import { type Command, formatOption, leniencyOptions, projectArgument, targetOption } from "../command.js";
+import { type Command, formatOption, projectArgument, targetOption } from "../command.js";
 import { coloursOf } from "../io.js";
 import { countRecords, renderSources } from "../render/catalogue.js";
 import { summarise } from "../render/findings.js";
@@ -13,7 +13,7 @@ export const check: Command = {
     targetOption,
     { flags: "--all", means: "list every finding, not only the first of each kind" },
     formatOption,
-    ...leniencyOptions.slice(1),
+    { flags: "--despite <code>", means: "errors of this code do not count for the exit code", many: true },
   ],
   examples: [
     { line: "zest-tier check", does: "checks the project in this folder" },

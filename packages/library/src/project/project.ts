@@ -60,6 +60,11 @@ export async function loadProject(
   shippedTarget: (name: string) => Promise<string | undefined>,
   findings: Findings,
 ): Promise<Project | undefined> {
+  const opened = await files.read(path);
+  if (!opened.ok && opened.finding.code === "read/missing-file") {
+    findings.add(finding("project/missing", {}, { file: path }));
+    return undefined;
+  }
   const text = await readText(path, files, findings);
   const given = text === undefined ? undefined : parseGiven(text, path, givenProject, findings);
   if (!given) return undefined;

@@ -6,8 +6,8 @@
 
 import type { CellValue } from "../codecs/codec.js";
 import type { Target, TargetFile } from "../target/target.js";
-import type { RehearsedRow } from "./machine.js";
-import { isAbove, judgeCell, type RoleColumn } from "./roles.js";
+import type { RehearsedRow } from "./outcome.js";
+import { isAbove, judgeCell, type Level, type RoleColumn } from "./roles.js";
 import { pathKey } from "./snapshot.js";
 import type { Shop, ShopCode, ShopProduct, Words } from "./store.js";
 
@@ -23,8 +23,6 @@ export interface WaitingLinks {
   readonly links: ReadonlyMap<string, readonly string[]>;
   readonly first: RehearsedRow;
 }
-
-type Level = "parent" | "child" | "lane";
 
 export class GroupRehearsal {
   readonly #reasons = new Set<string>();

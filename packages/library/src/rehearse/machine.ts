@@ -10,26 +10,9 @@ import { decodeText } from "../formats/decode.js";
 import { readCsv } from "../formats/csv-read.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { GroupRehearsal, type GroupRow, type WaitingLinks } from "./group.js";
+import type { RehearsedFile, RehearsedRow } from "./outcome.js";
 import { rolesOf } from "./roles.js";
 import type { Shop } from "./store.js";
-
-export type Outcome = "created" | "updated" | "unchanged" | "refused";
-
-export interface RehearsedRow {
-  readonly line: number;
-  readonly parent: string;
-  readonly child: string;
-  outcome: Outcome;
-  readonly reasons: readonly string[];
-  readonly notes: Set<string>;
-}
-
-export interface RehearsedFile {
-  readonly name: string;
-  /** Why the platform would refuse the whole file; undefined if it would not. */
-  readonly refused: string | undefined;
-  readonly rows: readonly RehearsedRow[];
-}
 
 /** Plays one file into the shop, which is changed. */
 export async function rehearseFile(
