@@ -65,7 +65,10 @@ const change = (file: string, from: string, to: string): void => {
 test("check says what was read, data to one stream and findings to the other", async () => {
   const { code, out, err } = await run("check", shop);
   assert.equal(code, 0);
-  assert.match(out, /sources\/range\.csv +262 rows/);
+  assert.match(
+    out,
+    /\n {2}sources\/words\.csv {11}65 rows {2}layout bramblecomb-words\n {2}sources\/range\.csv {10}262 rows/,
+  );
   assert.match(out, /41 categories · 11 axes · 65 values/);
   assert.match(out, /no errors, 3 notes/);
   assert.match(err, /note check\/missing-combinations/);

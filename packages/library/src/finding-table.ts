@@ -151,6 +151,11 @@ export const findingTable = {
     (f: { group: string }) => `the rows of "${f.group}" do not stand together`,
     'Sort the file, or say "groups: scattered" in the layout if it is meant.',
   ),
+  "read/group-too-large": error(
+    (f: { group: string; most: number }) =>
+      `"${f.group}" has more than ${f.most} rows; from here on they were left out`,
+    "Is it the right file, and the right column that groups rows?",
+  ),
   "read/repeated-key": error(
     (f: { kind: string; key: string }) => `there is a ${f.kind} "${f.key}" already`,
     "One of the two needs another key.",

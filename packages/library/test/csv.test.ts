@@ -105,3 +105,11 @@ test("makes findings of arbitrary bytes, never an exception, at any cut", async 
     { numRuns: 300 },
   );
 });
+
+test("mends hundreds of broken quotes in a large file, and reads all its rows", async () => {
+  const lines = Array.from({ length: 60_000 }, (_, at) => (at % 200 === 7 ? `"${at}" nail";x` : `"${at}";"a ""b"""`));
+  const { rows, findings } = await parse(`${lines.join("\n")}\n`, { delimiter: ";" });
+  assert.equal(rows.length, 60_000);
+  assert.deepEqual(rows[59_999], ["59999", 'a "b"']);
+  assert.equal(findings.list().length, 300);
+});

@@ -218,6 +218,19 @@ for (const [what, code, csv, line] of damaged) {
   });
 }
 
+test("reports a group of more rows than any product has, once, and leaves the rest out", async () => {
+  // One code on all of them: what comes again and again must not be looked for from the start each time.
+  const rows = Array.from({ length: 50_100 }, () => "hive;H;");
+  const { catalogue, findings } = await read([{ layout: small, csv: `Range;No;Name\n${rows.join("\n")}\n` }]);
+  assert.equal(one(findings.list(), "read/group-too-large").at?.line, 50_002);
+  assert.equal(catalogue.table("variant").size, 50_000);
+});
+
+test("does not call a file empty whose bytes do not fit its encoding", async () => {
+  const { findings } = await read([{ layout: small, csv: new Uint8Array([0xff, 0xfa, 0x80]) }]);
+  assert.deepEqual(codes(findings.list()), ["read/wrong-encoding"]);
+});
+
 test("reports a continuation row with nothing above it, and a version without its product", async () => {
   const { findings } = await read([{ layout: rangeLayout, csv: rangeCsv({ From: "5", Tier: "1" }, single("hive")) }]);
   assert.equal(one(findings.list(), "read/row-above-all").at?.line, 2);

@@ -33,7 +33,7 @@ export function columns(rows: readonly (readonly string[])[], right: readonly nu
   return `${table
     .toString()
     .split("\n")
-    .map((line, at) => (at === 0 ? line.trimEnd() : line.trim()))
+    .map((line) => line.trimEnd())
     .join("\n")}\n`;
 }
 

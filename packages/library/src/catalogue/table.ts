@@ -24,6 +24,8 @@ export class Table {
   readonly texts = new Map<string, TextColumn>();
   readonly references = new Map<string, ReferenceColumn>();
   readonly #keys = new Map<string, number>();
+  /** For keys that came more than once, the last number given: so that the next is found at once. */
+  readonly #repeats = new Map<string, number>();
   readonly #key = new TextColumn();
   readonly #parent = new IntList();
   readonly #sheet = new IntList();
@@ -53,7 +55,9 @@ export class Table {
   nameRecord(row: number, key: string): { readonly key: string; readonly taken: number | undefined } {
     const taken = this.#keys.get(key);
     let own = key;
-    for (let n = 2; this.#keys.has(own); n++) own = `${key} (${n})`;
+    let n = this.#repeats.get(key) ?? 1;
+    while (this.#keys.has(own)) own = `${key} (${++n})`;
+    if (n > 1) this.#repeats.set(key, n);
     this.#keys.set(own, row);
     this.#key.set(row, own);
     return { key: own, taken };

@@ -5,18 +5,10 @@ import type { Rule } from "./rule.js";
 
 export const checkCodes: Rule = ({ catalogue, codes, findings }) => {
   for (const [code, records] of codes.repeated) {
-    const places = records.map(({ table, row }) => catalogue.place(table, row, "code"));
+    const [first, ...others] = records.map(({ table, row }) => catalogue.place(table, row, "code"));
     // Said of each but the first: those are the ones that would win over another.
-    for (const [at, place] of places.entries())
-      if (at > 0)
-        findings.add(
-          finding(
-            "check/repeated-code",
-            { code, count: records.length },
-            place,
-            places.filter((other) => other !== place),
-          ),
-        );
+    for (const place of others)
+      findings.add(finding("check/repeated-code", { code, count: records.length }, place, [first!]));
   }
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");

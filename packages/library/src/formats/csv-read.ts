@@ -22,9 +22,13 @@ export interface RowBatch {
 
 /** A row longer than this, in characters, has an open quote in it. */
 const maxRowChars = 16_000_000;
-/** How much text may be looked at again because of broken quotes, before the rest of the file is given up. */
+/** How many broken quotes are mended, and how much text is looked at again for them, before the rest of the file is given up. */
+const maxRepairs = 1_000;
 const repairChars = 100_000_000;
 const firstChars = 65_536;
+/** How much text is taken apart at once: its rows are all in memory together. */
+const windowChars = 1_000_000;
+const afterRepairChars = 16_384;
 
 interface Parsed {
   readonly data: string[][];
@@ -62,6 +66,7 @@ class Cutter {
   readonly #config: { readonly delimiter: string; readonly newline: string; readonly quoteChar: string };
   #line = 1;
   #repairLeft = repairChars;
+  #repairs = 0;
   stopped = false;
 
   constructor(
@@ -76,26 +81,37 @@ class Cutter {
     this.#config = { delimiter: options.delimiter ?? guessDelimiter(head, newline, quoteChar), newline, quoteChar };
   }
 
-  /** Yields the complete rows, at the end all rows; returns the text that is left. */
+  /**
+   * Yields the complete rows, at the end all rows; returns the text that is left. However long the text, only a window of it is
+   * taken apart at a time.
+   */
   *cut(text: string, atEnd: boolean): Generator<RowBatch, string> {
     const { newline, delimiter } = this.#config;
     let rest = text;
+    let window = windowChars;
     for (;;) {
-      const { data, errors, meta } = new Parser(this.#config).parse(rest, 0, !atEnd);
-      const tooLong = !atEnd && rest.length - meta.cursor >= maxRowChars;
+      const isWhole = window >= rest.length;
+      const part = isWhole ? rest : rest.slice(0, window);
+      const isLast = isWhole && atEnd;
+      const { data, errors, meta } = new Parser(this.#config).parse(part, 0, !isLast);
+      const tooLong = !isLast && part.length - meta.cursor >= maxRowChars;
       const broken = errors.find((error) => error.row < data.length)?.row ?? (tooLong ? data.length : undefined);
       if (broken === undefined) {
-        yield this.#batch(data, rest);
-        return atEnd ? "" : rest.slice(meta.cursor);
+        yield this.#batch(data, part);
+        if (isWhole) return isLast ? "" : rest.slice(meta.cursor);
+        // A row that is longer than the window wants a larger one; so does a file in which nothing is broken any more.
+        window = meta.cursor === 0 ? window * 2 : Math.min(window * 2, windowChars);
+        rest = rest.slice(meta.cursor);
+        continue;
       }
-      const start = this.#offsetOf(broken, rest);
-      yield this.#batch(data.slice(0, broken), rest);
-      this.#repairLeft -= rest.length;
+      const start = this.#offsetOf(broken, part);
+      yield this.#batch(data.slice(0, broken), part);
+      // The windows before this one were about as long together.
+      this.#repairLeft -= 2 * part.length;
       const end = rest.indexOf(newline, start);
-      const stopHere = (end < 0 && !atEnd) || this.#repairLeft < 0;
-      this.findings.add(
-        finding(stopHere ? "read/gave-up" : "read/open-quote", {}, { file: this.file, line: this.#line }),
-      );
+      const stopHere = (end < 0 && !atEnd) || this.#repairLeft < 0 || ++this.#repairs > maxRepairs;
+      const place = { file: this.file, line: this.#line };
+      this.findings.add(finding(stopHere ? "read/gave-up" : "read/open-quote", {}, place));
       if (stopHere) {
         this.stopped = true;
         return "";
@@ -104,6 +120,8 @@ class Cutter {
       yield this.#batch([line.split(delimiter)], "");
       if (end < 0) return "";
       rest = rest.slice(end + newline.length);
+      // Where one quote is broken the next may be near: little is taken apart in vain.
+      window = afterRepairChars;
     }
   }
 

@@ -7,6 +7,9 @@
 import { finding, type Findings } from "../finding.js";
 import type { Layout } from "./layout.js";
 
+/** No product has as many rows; what has is a file that is not what its layout says. */
+const maxBlockRows = 50_000;
+
 /** `own`: the parent's own row · `child`: a row of a child, the first of a group with the parent's cells · `more`: only a lane's. */
 export interface BlockRow {
   readonly cells: readonly string[];
@@ -45,10 +48,22 @@ export function cutBlocks(
   const report = (code: "read/row-without-group" | "read/row-above-all", line: number, column?: string) =>
     findings.add(finding(code, {}, { file, line, ...(column === undefined ? {} : { column }) }));
 
+  /** Rows that come to a block which has too many already are counted once, and left out. */
+  const add = (block: Block, row: BlockRow): void => {
+    if (block.rows.length < maxBlockRows) block.rows.push(row);
+    else if (!full.has(block)) {
+      full.add(block);
+      findings.add(
+        finding("read/group-too-large", { group: block.word, most: maxBlockRows }, { file, line: row.line }),
+      );
+    }
+  };
+  const full = new WeakSet<Block>();
+
   const wordAndRole = roleOf(layout, indexOf);
   const push = (cells: readonly string[], line: number): Block | undefined => {
     if (continues(cells)) {
-      if (open) open.rows.push({ cells, line, role: "more" });
+      if (open) add(open, { cells, line, role: "more" });
       else report("read/row-above-all", line);
       return undefined;
     }
@@ -59,7 +74,7 @@ export function cutBlocks(
     }
     if (begins === "always" || open === undefined || (begins === "by word" && open.word !== word))
       return start(word, { cells, line, role });
-    open.rows.push({ cells, line, role });
+    add(open, { cells, line, role });
     return undefined;
   };
   const end = (): Block | undefined => {

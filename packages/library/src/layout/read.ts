@@ -40,8 +40,10 @@ export class SheetReader {
     batch.rows.forEach((cells, at) => this.#row(cells, batch.lines[at]!));
   }
 
-  end(): void {
-    if (!this.#cutter && !this.#failed) this.findings.add(finding("read/empty-file", {}, { file: this.file }));
+  /** @param isCutShort whether the bytes could not be read to the end: then it is no wonder if there are no rows. */
+  end(isCutShort = false): void {
+    if (!this.#cutter && !this.#failed && !isCutShort)
+      this.findings.add(finding("read/empty-file", {}, { file: this.file }));
     if (this.#cutter && this.counts.rows === this.counts.blankRows)
       this.findings.add(finding("read/header-only", {}, { file: this.file, line: 1 }));
     this.#fill(this.#cutter?.end());

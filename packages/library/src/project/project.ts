@@ -160,6 +160,6 @@ export async function readSource(
   }
   const text = decodeText(counted(opened.bytes), file, layout.csv.encoding, findings);
   for await (const batch of readCsv(text, file, layout.csv, findings)) reader.push(batch);
-  reader.end();
+  reader.end(findings.list().some((one) => one.code === "read/wrong-encoding" && one.at?.file === file));
   return reader.counts;
 }

@@ -9,6 +9,7 @@ import { compareText } from "../place.js";
 import type { Resolver } from "./resolve.js";
 
 const maxCandidates = 20_000;
+const maxShown = 10;
 
 export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver, findings: Findings): void {
   const { pool } = catalogue;
@@ -30,7 +31,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
     const spec = pool.spec(cause);
     const place = catalogue.place(table, row, fieldInSheet(table, field, row));
     const text = pool.texts(number).join(" / ");
-    const rows = resolver.ambiguous.get(cause);
+    const rows = resolver.ambiguous.get(cause)?.slice(0, maxShown);
     if (rows) {
       const to = catalogue.table(spec.to);
       const candidates = rows.map((candidate) => to.key(candidate));
