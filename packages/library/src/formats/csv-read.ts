@@ -95,7 +95,9 @@ class Cutter {
       const isLast = isWhole && atEnd;
       const { data, errors, meta } = new Parser(this.#config).parse(part, 0, !isLast);
       const tooLong = !isLast && part.length - meta.cursor >= maxRowChars;
-      const broken = errors.find((error) => error.row < data.length)?.row ?? (tooLong ? data.length : undefined);
+      // Of a row that is not complete, one wrong quote may only be the cut; two are none.
+      const isHopeless = tooLong || errors.filter((error) => error.row === data.length).length > 1;
+      const broken = errors.find((error) => error.row < data.length)?.row ?? (isHopeless ? data.length : undefined);
       if (broken === undefined) {
         yield this.#batch(data, part);
         if (isWhole) return isLast ? "" : rest.slice(meta.cursor);
