@@ -75,7 +75,32 @@ const mistakes: readonly (readonly [string, string, string, string, string])[] =
   ],
 ];
 
-for (const [what, right, wrong, code, says] of mistakes) {
+const furtherMistakes: typeof mistakes = [
+  [
+    "an encoding that there is not",
+    'delimiter: ";" }',
+    'delimiter: ";", encoding: utf-88 }',
+    "layout/mistake",
+    'did you mean "utf-8"',
+  ],
+  [
+    "a column that feeds a product and a variant",
+    "Range: product.key",
+    "Range: [product.key, variant.weight]",
+    "layout/mistake",
+    "different records",
+  ],
+  [
+    "entries that these rows do not hold",
+    "entries: variant.prices",
+    "entries: variant.price",
+    "layout/mistake",
+    'did you mean "variant.prices"',
+  ],
+  ["an axis that holds neither", "holds: name@en", "holds: nam@en", "layout/mistake", 'did you mean "name"'],
+];
+
+for (const [what, right, wrong, code, says] of [...mistakes, ...furtherMistakes]) {
   test(`points at ${what}, and says what was probably meant`, () => {
     assert.ok(rangeLayout.includes(right));
     const yaml = rangeLayout.replace(right, wrong);

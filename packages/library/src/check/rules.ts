@@ -18,6 +18,7 @@ const rules: readonly Rule[] = [
   checkRelations,
 ];
 
+/** Runs every rule over a resolved catalogue; what is wrong is added to the context's findings. */
 export function checkCatalogue(context: CheckContext): void {
   for (const rule of rules) rule(context);
 }

@@ -16,6 +16,12 @@ import type { GivenBinding, GivenCodec, GivenLayout } from "./schema.js";
 
 type At = Given<unknown>["at"];
 
+/**
+ * Compiles a layout.
+ *
+ * @param at where something stands in the file; for a layout within a target, seen from the layout.
+ * @returns undefined when there are mistakes; all of them are in `findings`, each at its place.
+ */
 export function compileLayout(given: GivenLayout, at: At, kinds: Kinds, findings: Findings): Layout | undefined {
   return new Compiler(given, at, kinds, findings).compile();
 }
@@ -31,6 +37,9 @@ class Mistake extends Error {
     super(problem);
   }
 }
+
+/** Follows from a mistake that is reported where it was made. */
+class Consequence extends Error {}
 
 class Compiler {
   #errors = 0;
@@ -53,15 +62,16 @@ class Compiler {
       this.#column(header, written, number, { shape, lanes, headers: headers.map((one) => one.header) }),
     );
     this.#checkHeaders(shape, lanes, new Set(headers.map((one) => one.header)));
-    if (this.#errors > 0) return undefined;
     const csv = given.format.csv;
+    const encoding = this.#encoding(csv.encoding);
+    if (this.#errors > 0) return undefined;
     return {
       name: given.layout,
       file: this.at().file,
       csv: {
         delimiter: csv.delimiter,
         quote: csv.quote,
-        encoding: this.#encoding(csv.encoding),
+        encoding,
         lineEnd: csv["line end"] === "lf" ? "\n" : "\r\n",
         mark: csv.mark ?? false,
       },
@@ -210,11 +220,16 @@ class Compiler {
       try {
         made.push(this.#binding(one, number, context));
       } catch (error) {
+        if (error instanceof Consequence) return [];
         if (!(error instanceof Mistake)) throw error;
+        // The columns that a numbered one stands for have the same mistake.
+        if (number > 1) return [];
         this.#mistake(error.message, error.nearest, "columns", written, ...(Array.isArray(given) ? [place] : []));
       }
     }
     if (made.length === 0) return [];
+    if (made.some(({ scope }) => JSON.stringify(scope) !== JSON.stringify(made[0]!.scope)))
+      this.#mistake("one column cannot feed different records of its row", undefined, "columns", written);
     return [{ header, scope: made[0]!.scope, bindings: made.map((one) => one.binding) }];
   }
 
@@ -272,6 +287,7 @@ class Compiler {
 
   #scopeOf(word: string, { shape, lanes }: Context): Scope {
     if (lanes.some((lane) => lane.name === word)) return { is: "lane", lane: word };
+    if (Object.hasOwn(this.given.lanes, word)) throw new Consequence();
     const names = shape.is === "flat" ? [shape.kind.name] : [shape.parent.name, shape.child.name];
     if (word === names[0]) return { is: "parent" };
     if (word === names[1]) return { is: "child" };

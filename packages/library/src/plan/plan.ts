@@ -80,6 +80,12 @@ const usualDemands: Readonly<Record<string, Demand>> = {
   linking: "anywhere",
 };
 
+/**
+ * Plans the import of a catalogue.
+ *
+ * @returns undefined when the target's slots offer no order, with the finding `plan/no-order`. A product that no file can take is left
+ *   out of the files, with the finding `plan/too-large`.
+ */
 export function planImport(
   catalogue: ResolvedCatalogue,
   target: Target,

@@ -26,6 +26,11 @@ export interface Resolution {
 
 const maxPasses = 100;
 
+/**
+ * Looks up every reference, and makes the records that layouts allow to be made.
+ *
+ * @returns the same catalogue, which is changed. What names nothing, or too much, is in `findings` at each cell that holds it.
+ */
 export function resolveReferences(catalogue: Catalogue, findings: Findings): Resolution {
   const resolver = new Resolver(catalogue);
   resolver.resolveByIdentity();
