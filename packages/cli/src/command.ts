@@ -65,6 +65,8 @@ export const leniencyOptions: readonly OptionSpec[] = [
   },
 ];
 
+export const allOption: OptionSpec = { flags: "--all", means: "list every finding, not only the first of each kind" };
+
 export const textOption = (given: Given, name: string): string | undefined => {
   const value = given.options[name];
   return typeof value === "string" ? value : undefined;

@@ -2,6 +2,7 @@ import { join } from "node:path";
 import { buildUpload, stoppingErrors, type Upload } from "zest-tier";
 import { folderSink, loadPictures, nodeSha256 } from "zest-tier/node";
 import {
+  allOption,
   type Command,
   formatOption,
   type Given,
@@ -21,13 +22,7 @@ export const build: Command = {
   name: "build",
   summary: "write the upload folder: numbered files, pictures, manifest, run sheet",
   argument: projectArgument,
-  options: [
-    targetOption,
-    uploadOption,
-    ...leniencyOptions,
-    { flags: "--all", means: "list every finding, not only the first of each kind" },
-    formatOption,
-  ],
+  options: [targetOption, uploadOption, ...leniencyOptions, allOption, formatOption],
   examples: [
     { line: "zest-tier build", does: "writes upload-TARGET beside the project, or nothing if there are errors" },
     { line: "zest-tier build --hold-back", does: "leaves out what is faulty, and lists it" },

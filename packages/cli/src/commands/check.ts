@@ -1,4 +1,4 @@
-import { type Command, formatOption, projectArgument, targetOption } from "../command.js";
+import { allOption, type Command, formatOption, projectArgument, targetOption } from "../command.js";
 import { coloursOf } from "../io.js";
 import { countRecords, renderSources } from "../render/catalogue.js";
 import { summarise } from "../render/findings.js";
@@ -11,7 +11,7 @@ export const check: Command = {
   argument: projectArgument,
   options: [
     targetOption,
-    { flags: "--all", means: "list every finding, not only the first of each kind" },
+    allOption,
     formatOption,
     { flags: "--despite <code>", means: "errors of this code do not count for the exit code", many: true },
   ],

@@ -1,4 +1,4 @@
-import { type Command, formatOption, leniencyOptions, projectArgument, targetOption } from "../command.js";
+import { allOption, type Command, formatOption, leniencyOptions, projectArgument, targetOption } from "../command.js";
 import { coloursOf } from "../io.js";
 import { planToJson, renderPlan } from "../render/plan.js";
 import { exitCode, sayReport } from "../report.js";
@@ -8,12 +8,7 @@ export const plan: Command = {
   name: "plan",
   summary: "show what would be uploaded, in which order, and why",
   argument: projectArgument,
-  options: [
-    targetOption,
-    { flags: "--all", means: "list every finding, not only the first of each kind" },
-    formatOption,
-    ...leniencyOptions,
-  ],
+  options: [targetOption, allOption, formatOption, ...leniencyOptions],
   examples: [{ line: "zest-tier plan --target pennywort", does: "the steps for one of the project's targets" }],
   async run(given, io) {
     const opened = await openSession(given, io);

@@ -1,6 +1,7 @@
 import { rehearse as rehearseUpload } from "zest-tier";
 import { nodeFiles } from "zest-tier/node";
 import {
+  allOption,
   type Command,
   formatOption,
   leniencyOptions,
@@ -17,13 +18,7 @@ export const rehearse: Command = {
   name: "rehearse",
   summary: "play the upload folder through a simulated platform and compare with what is meant",
   argument: projectArgument,
-  options: [
-    targetOption,
-    uploadOption,
-    ...leniencyOptions,
-    { flags: "--all", means: "list every finding, not only the first of each kind" },
-    formatOption,
-  ],
+  options: [targetOption, uploadOption, ...leniencyOptions, allOption, formatOption],
   examples: [
     { line: "zest-tier rehearse", does: "rehearses what build has written; with the options that build was given" },
   ],

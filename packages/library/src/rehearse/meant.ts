@@ -42,6 +42,9 @@ export function meantSnapshot(
     category: new Map<string, MutableRecord>(),
   };
   const reader = new MeantReader(catalogue, target, file);
+  const categories = catalogue.table("category");
+  const { main, others } = reader.languagesOfPlaces();
+  const placed = new Set<number>();
   for (let product = 0; product < products.size; product++) {
     if (heldBack.products.has(product)) continue;
     const key = products.key(product);
@@ -59,16 +62,14 @@ export function meantSnapshot(
   }
   return { snapshot, origins };
 
+  /** A category that a product stands in, and those above it; each once. */
   function addPlaces(category: number): void {
-    const categories = catalogue.table("category");
-    const { main, others } = reader.languagesOfPlaces();
-    const seen = new Set<number>();
     for (
       let at: number | undefined = category;
-      at !== undefined && !seen.has(at);
+      at !== undefined && !placed.has(at);
       at = targetsOf(catalogue, categories, "parent", at)[0]
     ) {
-      seen.add(at);
+      placed.add(at);
       const record: MutableRecord = new Map();
       for (const lang of others) setField(record, `name@${lang}`, categories.text(`name@${lang}`, at) ?? undefined);
       const key = pathKey(pathNames(catalogue, at, main));

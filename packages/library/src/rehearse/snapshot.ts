@@ -40,11 +40,12 @@ function compareRecords(
   found: SnapshotRecord | undefined,
 ): Difference[] {
   if (!meant || !found) return [{ kind, key, meant: meant && key, found: found && key }];
-  const fields = [...new Set([...meant.keys(), ...found.keys()])].sort(compareText);
-  return fields.flatMap((field) => {
-    const [a, b] = [meant.get(field), found.get(field)];
-    return sameValue(a, b) ? [] : [{ kind, key, field, meant: a, found: b }];
-  });
+  const differing: string[] = [];
+  for (const [field, value] of meant) if (!sameValue(value, found.get(field))) differing.push(field);
+  for (const field of found.keys()) if (!meant.has(field)) differing.push(field);
+  return differing
+    .sort(compareText)
+    .map((field) => ({ kind, key, field, meant: meant.get(field), found: found.get(field) }));
 }
 
 export function sameValue(a: CellValue | undefined, b: CellValue | undefined): boolean {
