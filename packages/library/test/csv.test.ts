@@ -32,7 +32,7 @@ test("reads what it wrote, with the line each row begins on, however the bytes a
       fc.constantFrom("\n" as const, "\r\n" as const),
       fc.integer({ min: 1, max: 40 }),
       async (table, lineEnd, chunk) => {
-        const toLine = csvLine({ delimiter: ";", lineEnd, mark: false });
+        const toLine = csvLine({ delimiter: ";", lineEnd });
         const written = table.map((row) => toLine(row));
         const { rows, lines, findings } = await parse(written.join(""), { delimiter: ";", chunk });
         assert.deepEqual(findings.list(), []);

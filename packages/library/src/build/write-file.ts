@@ -23,8 +23,8 @@ export interface RowSelection {
 }
 
 export function lineWriter(layout: Layout): (cells: readonly string[]) => string {
-  const { delimiter, lineEnd, mark } = layout.csv;
-  return csvLine({ delimiter: delimiter ?? ",", lineEnd, mark });
+  const { delimiter, lineEnd } = layout.csv;
+  return csvLine({ delimiter: delimiter ?? ",", lineEnd });
 }
 
 export function fileRows(

@@ -1,11 +1,10 @@
-/** Rows to CSV text, by d3-dsv; line ends, quoting of nothing but what needs it, and a byte order mark where asked for. */
+/** Rows to CSV text, by d3-dsv; line ends, and quotes around nothing but what needs them. */
 
 import { dsvFormat } from "d3-dsv";
 
 export interface CsvWriteOptions {
   readonly delimiter: string;
   readonly lineEnd: "\r\n" | "\n";
-  readonly mark: boolean;
 }
 
 /** Turns one row into its line, line end included. */

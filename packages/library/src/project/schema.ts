@@ -9,4 +9,3 @@ export const givenProject = z.strictObject({
   pictures: z.string().optional(),
   targets: z.array(z.strictObject({ target: z.string().min(1) })).min(1),
 });
-export type GivenProject = z.infer<typeof givenProject>;

@@ -20,7 +20,6 @@ const rememberedTexts = 5_000;
 interface CheckedColumn {
   readonly column: Column;
   readonly rule: ColumnRule;
-  readonly only: RegExp | undefined;
   readonly judge: (text: string) => Finding | undefined;
 }
 
@@ -123,7 +122,7 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
       ? finding("target/too-deep", { ...facts, depth, most: deepMost })
       : undefined;
   };
-  return { column, rule, only, judge: remembered(judge) };
+  return { column, rule, judge: remembered(judge) };
 }
 
 /** Numbers and words come again and again; what is known to be right is not looked at again. */

@@ -6,7 +6,6 @@
 
 import Database from "libsql";
 
-export type Lang = "en" | "de";
 export interface Word {
   readonly en: string | null;
   readonly de: string | null;
