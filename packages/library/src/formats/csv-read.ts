@@ -59,7 +59,9 @@ export async function* readCsv(
     enough = Math.max(firstChars, waiting.length * 1.5);
   }
   cutter ??= new Cutter(file, options, findings, waiting);
-  if (waiting !== "") yield* cutter.cut(waiting, true);
+  // Where the bytes stopped fitting their encoding, the row that they stopped in is no row.
+  const isCutShort = findings.list().some((one) => one.code === "read/wrong-encoding" && one.at?.file === file);
+  if (waiting !== "") yield* cutter.cut(waiting, !isCutShort);
 }
 
 class Cutter {
