@@ -188,7 +188,7 @@ const broken: readonly (readonly [string, (at: string) => void, string, string?]
     (at) =>
       writeFileSync(
         join(at, "sources/words.csv"),
-        Buffer.from("Feature;Merkmal;Value;Wert\nWood;H\u00f6lzer;a;b\n", "latin1"),
+        Buffer.from("Feature;Merkmal;Value;Wert\nGröße;H\u00f6lzer;a;b\n").map((byte, at) => (at === 45 ? 0xff : byte)),
       ),
     "read/wrong-encoding",
   ],

@@ -57,3 +57,13 @@ export function compareDecimals(a: string, b: string): number {
 export function addDecimals(a: string, b: string): string {
   return canonicalDecimal(new Big(a).plus(new Big(b)).toFixed())!;
 }
+
+export function multiplyDecimals(a: string, b: string): string {
+  return canonicalDecimal(new Big(a).times(new Big(b)).toFixed())!;
+}
+
+/** @returns undefined where the quotient has more places than can be kept exactly. */
+export function divideDecimals(a: string, b: string): string | undefined {
+  const quotient = new Big(a).div(new Big(b));
+  return quotient.times(new Big(b)).eq(new Big(a)) ? canonicalDecimal(quotient.toFixed()) : undefined;
+}

@@ -126,6 +126,14 @@ export const findingTable = {
     (f: { layout: string }) => `is not in layout ${f.layout} and was not read`,
     'Bind it, or list it under "ignore".',
   ),
+  "read/encoding-guessed": note(
+    (f: { encoding: string }) => `read as ${f.encoding}, as its bytes suggest`,
+    'If letters came out wrong, say "encoding" in the layout.',
+  ),
+  "read/mixed-line-ends": note(
+    (_: object) => "lines end in two ways in this file, from here on in the other",
+    "It was put together from two files, or edited on two machines; check that both parts are whole.",
+  ),
   "read/ragged-row": error(
     (f: { cells: number; headers: number }) => `the row has ${some(f.cells, "cell")}, the header ${f.headers}`,
     "A cell too many holds the delimiter without quotes; too few were cut off.",
@@ -164,6 +172,56 @@ export const findingTable = {
     (f: { here: string; first: string }) =>
       `says ${quoted(f.here)} where the record's first row says ${quoted(f.first)}`,
     "Keep one of the two.",
+  ),
+  "read/sources-disagree": error(
+    (f: { here: string; first: string }) =>
+      `says ${quoted(f.here)} where another source says ${quoted(f.first)}, and neither has precedence`,
+    'Correct one of them, or give one source the higher "precedence" in the project.',
+  ),
+  "read/source-overruled": warning(
+    (f: { stays: string; goes: string }) =>
+      `two sources disagree: ${quoted(f.stays)} stays by precedence, ${quoted(f.goes)} goes`,
+    "Nothing to do if the right one stays.",
+  ),
+  "read/found-none": warning(
+    (f: { kind: string; names: string; text: string; nearest: readonly string[] }) =>
+      `no ${f.kind} has the ${f.names} ${quoted(f.text)}; the row was left out${nearestOf(f.nearest)}`,
+    'Correct the cell, add the record, or say "otherwise: ignored" in the layout if such rows are expected.',
+  ),
+  "read/found-several": error(
+    (f: { kind: string; names: string; text: string; count: number }) =>
+      `${f.count} records have the ${f.names} ${quoted(f.text)}; the row was left out`,
+    "Name the record by something that only it has.",
+  ),
+  "read/rows-ignored": note(
+    (f: { rows: number; why: string }) => `${some(f.rows, "row")} not read: ${f.why}`,
+    "Nothing to do if that is meant.",
+  ),
+  "read/unknown-language": error(
+    (f: { word: string; known: string }) => `${quoted(f.word)} is no language of this layout; there are ${f.known}`,
+    "Correct the cell, or add the word in the layout.",
+  ),
+  "read/mended": note(
+    (f: { mend: string; count: number; before: string; after: string }) =>
+      `${some(f.count, "cell")} mended (${f.mend}), such as ${quoted(f.before)} to ${quoted(f.after)}`,
+    "Nothing to do; the source could be corrected.",
+  ),
+  "read/excluded-unknown": error(
+    (f: { combination: string }) => `${quoted(f.combination)} is left out, but is no combination of the values listed`,
+    "Correct the combination.",
+  ),
+  "cell/not-cut": error((f: CellFacts) => `${quoted(f.text)} is not ${f.wanted}`, "Correct the cell, or the layout."),
+  "cell/not-a-measure": error(
+    (f: CellFacts) => `${quoted(f.text)} is not ${f.wanted}`,
+    "Correct the cell, or add the unit in the layout.",
+  ),
+  "cell/too-many-parts": error(
+    (f: CellFacts) => `${quoted(f.text)} has more than ${f.wanted}`,
+    "Correct the cell, or the parts in the layout.",
+  ),
+  "cell/other-markup": error(
+    (f: CellFacts) => `${quoted(f.text)} is not ${f.wanted}`,
+    'Correct the markup, or say "other elements: dropped" in the layout.',
   ),
   "read/value-without-axis": error(
     (f: { value: string; axis: number }) => `${quoted(f.value)} is a value, but the product has no axis ${f.axis}`,
@@ -225,10 +283,10 @@ export const findingTable = {
       `${quoted(f.text)} names more than one ${f.to}: ${f.candidates.map(quoted).join(", ")}`,
     "Name it by its key or its whole path.",
   ),
-  "resolve/names-disagree": error(
-    (f: { kind: string; key: string; lang: string; here: string; first: string }) =>
-      `calls ${f.kind} "${f.key}" ${quoted(f.here)} in ${f.lang}; elsewhere it is ${quoted(f.first)}`,
-    "Settle on one name.",
+  "resolve/statements-disagree": error(
+    (f: { kind: string; key: string; field: string; here: string; first: string }) =>
+      `says that ${f.field} of ${f.kind} "${f.key}" is ${quoted(f.here)}; elsewhere it is ${quoted(f.first)}`,
+    "Settle on one of the two.",
   ),
   "resolve/created": note(
     (f: { kind: string; count: number; examples: readonly string[] }) =>

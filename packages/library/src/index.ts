@@ -24,12 +24,20 @@ export { givenLayout } from "./layout/schema.js";
 export { compileLayout } from "./layout/compile.js";
 export type { Layout } from "./layout/layout.js";
 export { SheetReader, type ReadCounts } from "./layout/read.js";
-export { writeRows, writtenHeaders, type WrittenRow } from "./layout/write.js";
+export {
+  writeBlocks,
+  writeRows,
+  writeSheet,
+  writtenHeaders,
+  writtenKind,
+  type WrittenRow,
+  type WrittenSheet,
+} from "./layout/write.js";
 export { Catalogue, targetsOf, type ResolvedCatalogue } from "./catalogue/catalogue.js";
 
 // Records to a catalogue, checked.
 export { resolveReferences, type Resolution } from "./resolve/resolve.js";
-export { CodeIndex } from "./resolve/code-index.js";
+export { CodeIndex } from "./catalogue/code-index.js";
 export { checkCatalogue } from "./check/rules.js";
 export { picturesNamed } from "./check/pictures.js";
 export { barcodeProblem } from "./check/gtin.js";

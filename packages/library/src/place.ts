@@ -2,6 +2,10 @@
 
 export interface Place {
   readonly file: string;
+  /** The sheet of a workbook. */
+  readonly sheet?: string;
+  /** In documents: the pointer to the element or value, `/products/12`. */
+  readonly pointer?: string;
   readonly line?: number;
   /** Column of characters on the line, from 1: for files people write by hand (layouts, targets, projects). */
   readonly char?: number;
@@ -15,9 +19,11 @@ export interface RecordName {
   readonly key: string;
 }
 
-/** `file:line:char [column]`, as short as what is known. */
+/** `file:line:char [column]`, as short as what is known; `file#sheet:line` in a workbook, `file#/pointer` in a document. */
 export function formatPlace(place: Place): string {
-  const spot = [place.file, place.line, place.char].filter((part) => part !== undefined).join(":");
+  const within = place.pointer ?? place.sheet;
+  const file = within === undefined ? place.file : `${place.file}#${within}`;
+  const spot = [file, place.line, place.char].filter((part) => part !== undefined).join(":");
   return place.column === undefined ? spot : `${spot} [${place.column}]`;
 }
 
@@ -25,6 +31,9 @@ export function formatPlace(place: Place): string {
 export function comparePlaces(a: Place | undefined, b: Place | undefined): number {
   return (
     compareText(a?.file ?? "", b?.file ?? "") ||
+    compareText(a?.sheet ?? "", b?.sheet ?? "") ||
+    pointerNumber(a) - pointerNumber(b) ||
+    compareText(a?.pointer ?? "", b?.pointer ?? "") ||
     (a?.line ?? 0) - (b?.line ?? 0) ||
     (a?.char ?? 0) - (b?.char ?? 0) ||
     compareText(a?.column ?? "", b?.column ?? "")
@@ -34,4 +43,9 @@ export function comparePlaces(a: Place | undefined, b: Place | undefined): numbe
 /** By code units, the same on every machine. */
 export function compareText(a: string, b: string): number {
   return a < b ? -1 : a > b ? 1 : 0;
+}
+
+/** The last number in a pointer: the position of a repeated element. */
+function pointerNumber(place: Place | undefined): number {
+  return place?.pointer === undefined ? 0 : Number(/(\d+)(?:\/[^\d/]*)?$/.exec(place.pointer)?.[1] ?? 0);
 }

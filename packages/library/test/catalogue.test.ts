@@ -134,7 +134,7 @@ test("gives the nodes of a path their names in another language, and reports nam
     [0, 1].map((row) => categories.text("name@de", row)),
     ["Beuten", "Ganze"],
   );
-  assert.equal(one(findings.list(), "resolve/names-disagree").at?.line, 3);
+  assert.equal(one(findings.list(), "resolve/statements-disagree").at?.line, 3);
 });
 
 test("reports names that do not run parallel to their paths", async () => {

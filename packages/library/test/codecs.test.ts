@@ -2,7 +2,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
 import { isProblem, type CellValue, type Codec } from "#src/codecs/codec.js";
-import { escapedText, listCodec } from "#src/codecs/lists.js";
+import { escaped, listCodec } from "#src/codecs/lists.js";
 import { betweenCodec, dateCodec, decimalCodec, integerCodec, textCodec, wordsCodec } from "#src/codecs/scalars.js";
 import { codecOf } from "#src/layout/codec-of.js";
 
@@ -46,7 +46,7 @@ const cases: readonly (readonly [string, Codec, fc.Arbitrary<CellValue>, boolean
   ["code words", wordsCodec({ on: "true", off: "false" }), fc.constantFrom("true", "false"), false],
   [
     "a date",
-    dateCodec("DD.MM.YYYY"),
+    dateCodec(["DD.MM.YYYY"]),
     fc
       .date({ min: new Date("1900-01-01"), max: new Date("2099-12-31"), noInvalidDate: true })
       .map((date) => date.toISOString().slice(0, 10)),
@@ -112,7 +112,7 @@ test("says what is wrong with a number as someone who has seen it before", () =>
   assert.equal(problemOf(comma, "on request"), "not-a-decimal");
   assert.equal(decimalCodec({ point: ",", thousands: "." }).parse("1.234,50"), "1234.5");
   assert.equal(problemOf(integerCodec, "1.5"), "not-an-integer");
-  assert.equal(problemOf(dateCodec("DD.MM.YYYY"), "31.02.2026"), "not-a-date");
+  assert.equal(problemOf(dateCodec(["DD.MM.YYYY"]), "31.02.2026"), "not-a-date");
   assert.equal(problemOf(wordsCodec({ yes: "true" }), "Yes"), "not-a-word");
 });
 
@@ -135,7 +135,10 @@ test("keeps a number of any length exact, and a hostile exponent out", () => {
 });
 
 test("refuses an escape before anything that needs none", () => {
-  const codec = listCodec({ separator: "+", escape: "\\", separators: ["+"], of: escapedText("\\", ["+"]) }, "a list");
+  const codec = listCodec(
+    { separator: "+", escape: "\\", separators: ["+"], of: escaped("\\", ["+"], textCodec) },
+    "a list",
+  );
   assert.deepEqual(codec.parse("a\\+b+c\\\\"), ["a+b", "c\\"]);
   assert.equal(problemOf(codec, "a\\n"), "bad-escape");
   assert.equal(problemOf(codec, "a\\"), "bad-escape");

@@ -8,7 +8,7 @@ import { ReferenceColumn } from "#src/catalogue/reference-column.js";
 import { noReference, ReferencePool } from "#src/catalogue/reference-pool.js";
 import { Table } from "#src/catalogue/table.js";
 import { addDecimals, canonicalDecimal, compareDecimals, decimalPlaces } from "#src/decimal.js";
-import { nearestWord } from "#src/given/yaml.js";
+import { nearestWord } from "#src/near.js";
 import { comparePlaces, compareText } from "#src/place.js";
 
 const digits = fc.string({ unit: fc.constantFrom(..."0123456789"), minLength: 1, maxLength: 18 });

@@ -4,6 +4,7 @@
  * In: the resolved catalogue, a target, what is wrong so far. Out: the upload, or findings and nothing.
  */
 
+import { csvOf } from "../layout/layout.js";
 import { Findings } from "../finding.js";
 import { writeZip } from "../formats/zip-write.js";
 import type { UploadStep } from "../plan/plan.js";
@@ -111,7 +112,7 @@ async function writeStep(
     const written = fileRows(catalogue, file.layout, selection, isChecked ? findings : new Findings(0));
     let products = 0;
     let product = -1;
-    const chunks = encodeRows(written, file.layout.csv.mark, (row) => {
+    const chunks = encodeRows(written, csvOf(file.layout).mark, (row) => {
       count++;
       check(row);
       if (row.parent === product) return;

@@ -1,5 +1,6 @@
 /** The upload's manifest: a Frictionless Data Package (version 1) with a Table Schema for each file of rows. */
 
+import { csvOf } from "../layout/layout.js";
 import type { Codec } from "../codecs/codec.js";
 import type { Column } from "../layout/layout.js";
 import type { Plan } from "../plan/plan.js";
@@ -37,7 +38,8 @@ function resource(file: PackedFile, target: Target, created: PackedFile | undefi
   const common = { name: resourceName(file.name), path: file.name, bytes: file.bytes, hash: `sha256:${file.sha256}` };
   if (!file.slot) return { ...common, format: file.name.slice(file.name.lastIndexOf(".") + 1) };
   const of = target.files.get(file.slot.file)!;
-  const { csv, columns } = of.layout;
+  const { columns } = of.layout;
+  const csv = csvOf(of.layout);
   const shown = columns.filter((column) => file.slot!.columns?.includes(column.header) ?? true);
   const key = of.importer["parent by"];
   const foreignKeys = created && [{ fields: key, reference: { resource: resourceName(created.name), fields: key } }];
@@ -46,7 +48,7 @@ function resource(file: PackedFile, target: Target, created: PackedFile | undefi
     profile: "tabular-data-resource",
     format: "csv",
     mediatype: "text/csv",
-    encoding: csv.encoding,
+    encoding: "utf-8",
     rows: file.rows,
     slot: file.slot.name,
     dialect: {

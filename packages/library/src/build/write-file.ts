@@ -3,7 +3,7 @@
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Findings } from "../finding.js";
 import { csvLine } from "../formats/csv-write.js";
-import type { Layout } from "../layout/layout.js";
+import { csvOf, type Layout } from "../layout/layout.js";
 import { writeRows, writtenHeaders, type WrittenRow } from "../layout/write.js";
 import type { UploadStep } from "../plan/plan.js";
 
@@ -23,7 +23,7 @@ export interface RowSelection {
 }
 
 export function lineWriter(layout: Layout): (cells: readonly string[]) => string {
-  const { delimiter, lineEnd } = layout.csv;
+  const { delimiter, lineEnd } = csvOf(layout);
   return csvLine({ delimiter: delimiter ?? ",", lineEnd });
 }
 

@@ -12,22 +12,28 @@ import { Table } from "./table.js";
 /** A sheet that records came from, and which of its headers feeds a field: `variant.weight` to `Weight`. */
 export interface SheetInfo {
   readonly file: string;
+  /** The sheet of a workbook. */
+  readonly sheet?: string | undefined;
+  /** For documents, the pointer to the element that is repeated. */
+  readonly pointer?: string | undefined;
   readonly headers: ReadonlyMap<string, string>;
+  /** Of two sheets that disagree the one with the higher number wins. */
+  readonly precedence: number;
 }
 
-/** A name in a language that a sheet gives to a record it only refers to. */
-export interface Naming {
+/** What a sheet says of a record that it only refers to: its name in a language, a picture of it. */
+export interface Statement {
   readonly reference: number;
-  readonly lang: string;
-  readonly name: string;
+  readonly field: string;
+  readonly value: string;
   readonly met: Met;
 }
 
 export class Catalogue {
   readonly pool = new ReferencePool();
   readonly sheets: SheetInfo[] = [];
-  readonly namings: Naming[] = [];
-  readonly #namingSeen = new Set<string>();
+  readonly statements: Statement[] = [];
+  readonly #stated = new Set<string>();
   readonly #tables = new Map<string, Table>();
 
   constructor(readonly kinds: Kinds) {
@@ -48,11 +54,12 @@ export class Catalogue {
     return [...this.#tables.values()];
   }
 
-  addNaming(naming: Naming): void {
-    const key = `${naming.reference}\u0000${naming.lang}\u0000${naming.name}`;
-    if (this.#namingSeen.has(key)) return;
-    this.#namingSeen.add(key);
-    this.namings.push(naming);
+  /** The same said again is kept once. */
+  state(statement: Statement): void {
+    const key = `${statement.reference}\u0000${statement.field}\u0000${statement.value}`;
+    if (this.#stated.has(key)) return;
+    this.#stated.add(key);
+    this.statements.push(statement);
   }
 
   /** The record itself, or for an entry the record that it lives in. */
@@ -65,11 +72,22 @@ export class Catalogue {
   place(table: Table, row: number, field?: string): Place {
     const owner = this.ownerOf(table, row);
     const record = { kind: owner.table.kind.name, key: owner.table.key(owner.row) };
-    const sheet = this.sheets[table.sheet(row)];
+    const origin = field === undefined ? undefined : table.fieldOrigin(field, row);
+    const sheet = this.sheets[origin?.sheet ?? table.sheet(row)];
     if (!sheet) return { file: "(made here)", record };
     const column = field === undefined ? undefined : headerOf(sheet, table, field);
-    return { file: sheet.file, line: table.line(row), record, ...(column === undefined ? {} : { column }) };
+    return { ...placeIn(sheet, origin?.line ?? table.line(row), column), record };
   }
+}
+
+/** A place of a sheet: in documents by pointer, elsewhere by line. */
+export function placeIn({ file, sheet, pointer }: SheetInfo, line: number, column?: string): Place {
+  return {
+    file,
+    ...(sheet === undefined ? {} : { sheet }),
+    ...(pointer === undefined ? { line } : { pointer: `${pointer}/${line}` }),
+    ...(column === undefined ? {} : { column }),
+  };
 }
 
 function headerOf(sheet: SheetInfo, table: Table, field: string): string | undefined {

@@ -20,6 +20,11 @@ interface ByParent {
   readonly rows: Int32Array;
 }
 
+export interface FieldOrigin {
+  readonly sheet: number;
+  readonly line: number;
+}
+
 export class Table {
   readonly texts = new Map<string, TextColumn>();
   readonly references = new Map<string, ReferenceColumn>();
@@ -31,6 +36,8 @@ export class Table {
   readonly #sheet = new IntList();
   readonly #line = new IntList();
   #byParent: ByParent | undefined;
+  /** Where a field comes from that another sheet than the record's own has set; few do. */
+  readonly #origins = new Map<string, Map<number, FieldOrigin>>();
 
   constructor(
     readonly kind: KindSpec,
@@ -82,6 +89,17 @@ export class Table {
     return this.#line.get(row);
   }
 
+  setFieldOrigin(field: string, row: number, origin: FieldOrigin): void {
+    let origins = this.#origins.get(field);
+    if (!origins) this.#origins.set(field, (origins = new Map()));
+    origins.set(row, origin);
+  }
+
+  /** @returns undefined where the field comes from the record's own sheet and line. */
+  fieldOrigin(field: string, row: number): FieldOrigin | undefined {
+    return this.#origins.size === 0 ? undefined : this.#origins.get(field)?.get(row);
+  }
+
   text(field: string, row: number): Cell {
     return this.texts.get(field)?.get(row);
   }
@@ -124,6 +142,13 @@ export class Table {
     for (let at = parent === 0 ? 0 : (ends[parent - 1] ?? rows.length); at < (ends[parent] ?? 0); at++)
       if (fits(rows[at]!)) (found ??= []).push(rows[at]!);
     return found ?? none;
+  }
+
+  /** The children of each parent as they are now, whatever is appended later. */
+  childrenNow(): (parent: number) => Int32Array {
+    const { ends, rows } = (this.#byParent ??= this.#groupByParent());
+    return (parent) =>
+      parent >= ends.length ? rows.subarray(0, 0) : rows.subarray(parent === 0 ? 0 : ends[parent - 1]!, ends[parent]!);
   }
 
   #groupByParent(): ByParent {

@@ -2,7 +2,7 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Findings } from "../finding.js";
-import type { CodeIndex } from "../resolve/code-index.js";
+import type { CodeIndex } from "../catalogue/code-index.js";
 
 export interface CheckContext {
   readonly catalogue: ResolvedCatalogue;

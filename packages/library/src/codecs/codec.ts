@@ -16,7 +16,10 @@ export type ProblemCode =
   | "no-beginning"
   | "scientific"
   | "thousands"
-  | "other-sign";
+  | "other-sign"
+  | "not-a-measure"
+  | "too-many-parts"
+  | "other-markup";
 
 /** Why a cell will not do. An object, never a string, so that a value can be told by its type. */
 export interface Problem {

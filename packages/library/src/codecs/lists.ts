@@ -15,17 +15,23 @@ export interface ListOptions {
   readonly of: Codec;
   /** A fixed first entry: the root word of a path. */
   readonly root?: string | undefined;
+  /** Whether an entry may be blank: a place in a list that runs parallel to another. */
+  readonly blanks?: boolean | undefined;
 }
 
 export function listCodec(options: ListOptions, takes: string): Codec {
-  const { separator, escape, of, root } = options;
+  const { separator, escape, of, root, blanks } = options;
   const marks = [...new Set(options.separators.map((one) => one.trim() || one))];
 
   const parse = (text: string): CellValue | Problem => {
     const parts = escape === undefined ? text.split(separator) : splitEscaped(text, separator, escape);
     const values: CellValue[] = [];
     for (const part of parts) {
-      if (part.trim() === "") return problem("empty-entry", text, takes);
+      if (part.trim() === "") {
+        if (!blanks) return problem("empty-entry", text, takes);
+        values.push("");
+        continue;
+      }
       const value = of.parse(part);
       if (isProblem(value)) return value;
       values.push(value);
@@ -37,10 +43,10 @@ export function listCodec(options: ListOptions, takes: string): Codec {
   const format = (value: CellValue): string | Unwritable => {
     const parts: string[] = root === undefined ? [] : [root];
     for (const entry of value as readonly CellValue[]) {
-      const text = of.format(entry);
+      const text = blanks && entry === "" ? "" : of.format(entry);
       if (typeof text !== "string") return text;
-      if (text.trim() === "") return unwritable(text, takes);
-      // With an escape, the texts inside have been escaped by `escapedText`; without, what would be cut cannot be written.
+      if (text.trim() === "" && !(blanks && text === "")) return unwritable(text, takes);
+      // With an escape, the texts inside have been escaped by `escaped`; without, what would be cut cannot be written.
       if (escape === undefined && holdsSeparator(text, separator)) return unwritable(text, `no "${separator}"`);
       parts.push(text);
     }
@@ -50,12 +56,12 @@ export function listCodec(options: ListOptions, takes: string): Codec {
 }
 
 /** An entry that ends or begins with a part of the separator would be cut wrongly too: `a ` before ` / `. */
-function holdsSeparator(text: string, separator: string): boolean {
+export function holdsSeparator(text: string, separator: string): boolean {
   return `${text}${separator}`.indexOf(separator) !== text.length;
 }
 
 /** Cuts at separators that no escape stands before; the escapes stay, for the codec inside. */
-function splitEscaped(text: string, separator: string, escape: string): string[] {
+export function splitEscaped(text: string, separator: string, escape: string): string[] {
   const parts: string[] = [];
   let start = 0;
   let at = 0;
@@ -71,40 +77,38 @@ function splitEscaped(text: string, separator: string, escape: string): string[]
   return parts;
 }
 
-/** The text at the bottom of lists with an escape character: escapes what any of them would cut at. */
-export function escapedText(escape: string, separators: readonly string[]): Codec {
+/** What stands at the bottom of lists with an escape character: escapes what any of them would cut at. */
+export function escaped(escape: string, separators: readonly string[], of: Codec): Codec {
   const special = [...new Set([escape, ...separators.map((one) => one.trim() || one)])];
-  return {
-    takes: "text",
-    parse: (text) => {
-      if (!text.includes(escape)) return text;
-      let value = "";
-      for (let at = 0; at < text.length; at++) {
-        if (!text.startsWith(escape, at)) {
-          value += text[at]!;
-          continue;
-        }
-        at += escape.length;
-        const escaped = special.find((one) => text.startsWith(one, at));
-        if (escaped === undefined) return problem("bad-escape", text, `"${escape}" only before ${special.join(" ")}`);
-        value += escaped;
-        at += escaped.length - 1;
+  const parse = (text: string): CellValue | Problem => {
+    if (!text.includes(escape)) return of.parse(text);
+    let value = "";
+    for (let at = 0; at < text.length; at++) {
+      if (!text.startsWith(escape, at)) {
+        value += text[at]!;
+        continue;
       }
-      return value;
-    },
-    format: (value) => {
-      const plain = value as string;
-      if (!special.some((one) => plain.includes(one))) return plain;
-      let text = "";
-      for (let at = 0; at < plain.length; at++) {
-        const found = special.find((one) => plain.startsWith(one, at));
-        if (found === undefined) text += plain[at]!;
-        else {
-          text += escape + found;
-          at += found.length - 1;
-        }
-      }
-      return text;
-    },
+      at += escape.length;
+      const found = special.find((one) => text.startsWith(one, at));
+      if (found === undefined) return problem("bad-escape", text, `"${escape}" only before ${special.join(" ")}`);
+      value += found;
+      at += found.length - 1;
+    }
+    return of.parse(value);
   };
+  const format = (value: CellValue): string | Unwritable => {
+    const plain = of.format(value);
+    if (typeof plain !== "string" || !special.some((one) => plain.includes(one))) return plain;
+    let text = "";
+    for (let at = 0; at < plain.length; at++) {
+      const found = special.find((one) => plain.startsWith(one, at));
+      if (found === undefined) text += plain[at]!;
+      else {
+        text += escape + found;
+        at += found.length - 1;
+      }
+    }
+    return text;
+  };
+  return { takes: of.takes, parse, format };
 }

@@ -75,28 +75,42 @@ export function wordsCodec(table: Readonly<Record<string, string>>): Codec {
   };
 }
 
-/** C1: dates by a pattern of `DD`, `MM`, `YYYY`, to ISO 8601. */
-export function dateCodec(pattern: string): Codec {
-  const takes = `a date like ${pattern}`;
-  const order = [...pattern.matchAll(/DD|MM|YYYY/g)].map((match) => match[0]);
-  const source = pattern
-    .replace(/[.*+?^${}()|[\]\\]/g, "\\$&")
-    .replace(/DD|MM|YYYY/g, (part) => `(\\d{${part.length}})`);
-  const shape = new RegExp(`^${source}$`);
+const dateToken = /YYYY|MM|DD|M|D/g;
+
+/** C1: dates by patterns of `DD`, `MM`, `YYYY` (or `D`, `M`: one digit or two), to ISO 8601; the first pattern is written. */
+export function dateCodec(patterns: readonly string[]): Codec {
+  const takes = `a date like ${patterns.join(" or ")}`;
+  const parsers = patterns.map(dateParser);
   return {
     takes,
     parse: (text) => {
-      const match = shape.exec(text);
-      const part = (name: string) => match?.[order.indexOf(name) + 1] ?? "";
-      const iso = `${part("YYYY")}-${part("MM")}-${part("DD")}`;
-      const time = new Date(`${iso}T00:00:00Z`);
-      const real = !Number.isNaN(time.getTime()) && time.toISOString().startsWith(iso);
-      return match && real ? iso : problem("not-a-date", text, takes);
+      for (const parse of parsers) {
+        const date = parse(text);
+        if (date !== undefined) return date;
+      }
+      return problem("not-a-date", text, takes);
     },
     format: (value) => {
-      const [year, month, day] = (value as string).split("-");
-      return pattern.replace("YYYY", year!).replace("MM", month!).replace("DD", day!);
+      const [year, month, day] = (value as string).split("-") as [string, string, string];
+      const parts = { YYYY: year, MM: month, DD: day, M: String(Number(month)), D: String(Number(day)) };
+      return patterns[0]!.replace(dateToken, (token) => parts[token as keyof typeof parts]);
     },
+  };
+}
+
+function dateParser(pattern: string): (text: string) => string | undefined {
+  const order = [...pattern.matchAll(dateToken)].map((match) => match[0]);
+  const source = pattern
+    .replace(/[.*+?^${}()|[\]\\]/g, "\\$&")
+    .replace(dateToken, (token) => (token.length === 1 ? "(\\d{1,2})" : `(\\d{${token.length}})`));
+  const shape = new RegExp(`^${source}$`);
+  return (text) => {
+    const match = shape.exec(text);
+    if (!match) return undefined;
+    const part = (letter: string) => match[order.findIndex((token) => token.startsWith(letter)) + 1]!.padStart(2, "0");
+    const iso = `${part("Y")}-${part("M")}-${part("D")}`;
+    const time = new Date(`${iso}T00:00:00Z`);
+    return !Number.isNaN(time.getTime()) && time.toISOString().startsWith(iso) ? iso : undefined;
   };
 }
 

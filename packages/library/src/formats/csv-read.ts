@@ -70,6 +70,8 @@ class Cutter {
   #repairLeft = repairChars;
   #repairs = 0;
   stopped = false;
+  #hasReturn: boolean | undefined;
+  #isMixed = false;
 
   constructor(
     readonly file: string,
@@ -101,6 +103,7 @@ class Cutter {
       const isHopeless = tooLong || errors.filter((error) => error.row === data.length).length > 1;
       const broken = errors.find((error) => error.row < data.length)?.row ?? (isHopeless ? data.length : undefined);
       if (broken === undefined) {
+        this.#seeLineEnds(isLast ? part : part.slice(0, meta.cursor));
         yield this.#batch(data, part);
         if (isWhole) return isLast ? "" : rest.slice(meta.cursor);
         // A row that is longer than the window wants a larger one; so does a file in which nothing is broken any more.
@@ -126,6 +129,25 @@ class Cutter {
       rest = rest.slice(end + newline.length);
       // Where one quote is broken the next may be near: little is taken apart in vain.
       window = afterRepairChars;
+    }
+  }
+
+  /** Says once where line ends begin to be of the other kind. Those within quotes are part of a cell. */
+  #seeLineEnds(text: string): void {
+    const { newline, quoteChar } = this.#config;
+    if (this.#isMixed || newline !== "\n" || (this.#hasReturn === false && !text.includes("\r"))) return;
+    let line = this.#line;
+    let isQuoted = false;
+    let quote = text.indexOf(quoteChar);
+    for (let at = text.indexOf(newline); at >= 0; at = text.indexOf(newline, at + 1), line++) {
+      for (; quote >= 0 && quote < at; quote = text.indexOf(quoteChar, quote + 1)) isQuoted = !isQuoted;
+      if (isQuoted) continue;
+      const hasReturn = text[at - 1] === "\r";
+      this.#hasReturn ??= hasReturn;
+      if (hasReturn === this.#hasReturn) continue;
+      this.#isMixed = true;
+      this.findings.add(finding("read/mixed-line-ends", {}, { file: this.file, line }));
+      return;
     }
   }
 

@@ -1,9 +1,12 @@
 /**
- * Bytes to text, as they stream in. UTF-8 unless a byte order mark or the layout says otherwise; bytes that do not fit end the
- * sheet with a finding, never with question marks in the data.
+ * Bytes to text, as they stream in. A byte order mark tells the encoding, else the layout, else the bytes themselves: zeros of UTF-16,
+ * UTF-8 as long as it fits, then a guess that is shown. Bytes that do not fit end the sheet with a finding, never with question
+ * marks in the data.
  */
 
 import { finding, type Findings } from "../finding.js";
+import { ByteReader, joined } from "./byte-reader.js";
+import { encodingByZeros, guessEncoding } from "./guess-encoding.js";
 
 export type Bytes = AsyncIterable<Uint8Array>;
 
@@ -13,6 +16,16 @@ const marks: readonly { readonly encoding: string; readonly bytes: readonly numb
   { encoding: "utf-16be", bytes: [0xfe, 0xff] },
 ];
 
+/** Whether a label is one of the WHATWG Encoding Standard that this machine decodes. */
+export function knownEncoding(label: string): boolean {
+  try {
+    new TextDecoder(label);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 /** The encoding that a byte order mark tells of. */
 export function encodingByMark(bytes: Uint8Array): string | undefined {
   return marks.find((mark) => mark.bytes.every((byte, at) => bytes[at] === byte))?.encoding;
@@ -20,35 +33,49 @@ export function encodingByMark(bytes: Uint8Array): string | undefined {
 
 /** As many bytes as the longest mark has. */
 const markBytes = 3;
+const headBytes = 4_096;
+/** How much is looked at for a guess. */
+const sampleBytes = 65_536;
 
 /**
  * All text up to the first byte that does not fit, wherever the chunks are cut.
  *
  * @param file for the finding.
- * @param encoding a label of the WHATWG Encoding Standard; it has been checked when the layout was read.
+ * @param encoding a label of the WHATWG Encoding Standard, checked when the layout was read; undefined to find it out.
  */
 export async function* decodeText(
   bytes: Bytes,
   file: string,
-  encoding: string,
+  encoding: string | undefined,
   findings: Findings,
 ): AsyncGenerator<string> {
-  let decoding: Decoding | undefined;
-  let head = new Uint8Array(0);
-  for await (const chunk of bytes) {
-    if (!decoding) {
-      head = joined(head, chunk);
-      if (head.length < markBytes) continue;
-    }
-    const next: Uint8Array = decoding ? chunk : head;
-    decoding ??= new Decoding(encodingByMark(head) ?? encoding);
-    yield* decoding.take(next);
-    if (decoding.wrongAt !== undefined) break;
-  }
-  decoding ??= new Decoding(encodingByMark(head) ?? encoding, head);
-  yield* decoding.end();
+  const reader = new ByteReader(bytes);
+  const head = await reader.peek(headBytes);
+  const told = encodingByMark(head) ?? encoding ?? encodingByZeros(head);
+  const decoding = new Decoding(told ?? "utf-8");
+  yield* decodeAll(reader, decoding);
   if (decoding.wrongAt === undefined) return;
-  findings.add(finding("read/wrong-encoding", { encoding: decoding.label, byte: decoding.wrongAt }, { file }));
+  // Text that was ASCII up to here reads the same in every encoding that a guess can give.
+  if (told !== undefined || decoding.chars !== decoding.goodBytes) {
+    findings.add(finding("read/wrong-encoding", { encoding: decoding.label, byte: decoding.wrongAt }, { file }));
+    return;
+  }
+  reader.unread(decoding.rest);
+  const guess = guessEncoding(await reader.peek(sampleBytes));
+  findings.add(finding("read/encoding-guessed", { encoding: guess }, { file }));
+  const other = new Decoding(guess);
+  yield* decodeAll(reader, other);
+  if (other.wrongAt === undefined) return;
+  const byte = decoding.goodBytes + other.wrongAt;
+  findings.add(finding("read/wrong-encoding", { encoding: guess, byte }, { file }));
+}
+
+async function* decodeAll(reader: ByteReader, decoding: Decoding): AsyncGenerator<string> {
+  for (let chunk = await reader.next(); chunk; chunk = await reader.next()) {
+    yield* decoding.take(chunk);
+    if (decoding.wrongAt !== undefined) return;
+  }
+  decoding.end();
 }
 
 class Decoding {
@@ -56,19 +83,21 @@ class Decoding {
   #total = 0;
   /** The last bytes taken: those of a character that is not complete are among them. */
   #recent = new Uint8Array(0);
+  /** How many characters were given out, and from how many bytes. */
+  chars = 0;
+  goodBytes = 0;
   wrongAt: number | undefined;
+  /** From the first byte that does not fit on: what was taken and not given out. */
+  rest: Uint8Array = new Uint8Array(0);
 
-  /** @param rest bytes of a file too short to have been begun. */
-  constructor(
-    readonly label: string,
-    readonly rest = new Uint8Array(0),
-  ) {
+  constructor(readonly label: string) {
     this.#decoder = new TextDecoder(label, { fatal: true });
   }
 
   *take(chunk: Uint8Array): Generator<string> {
     try {
       const text = this.#decoder.decode(chunk, { stream: true });
+      this.chars += text.length;
       if (text !== "") yield text;
     } catch {
       // The decoder has forgotten the character it was in: begin there anew.
@@ -79,20 +108,22 @@ class Decoding {
         all.subarray(0, good),
         { stream: true },
       );
-      this.wrongAt = this.#total - waiting.length + good;
+      this.wrongAt = this.goodBytes = this.#total - waiting.length + good;
+      this.rest = all.subarray(good);
+      this.chars += text.length;
       if (text !== "") yield text;
     }
     this.#total += chunk.length;
     this.#recent = joined(this.#recent, chunk.subarray(-markBytes)).slice(-markBytes);
   }
 
-  *end(): Generator<string> {
-    if (this.rest.length > 0) yield* this.take(this.rest);
-    if (this.wrongAt !== undefined) return;
+  end(): void {
     try {
       this.#decoder.decode();
     } catch {
       this.wrongAt = this.#total;
+      this.rest = this.#waiting();
+      this.goodBytes = this.#total - this.rest.length;
     }
   }
 
@@ -111,13 +142,6 @@ class Decoding {
     }
     return new Uint8Array(0);
   }
-}
-
-function joined(a: Uint8Array, b: Uint8Array): Uint8Array<ArrayBuffer> {
-  const both = new Uint8Array(a.length + b.length);
-  both.set(a);
-  both.set(b, a.length);
-  return both;
 }
 
 /** How many bytes decode without error: halves what is left until a byte is. */

@@ -4,9 +4,9 @@
  * A mistake becomes a finding at its line and character, with the nearest word that would do.
  */
 
-import { distance } from "fastest-levenshtein";
 import { isMap, isScalar, LineCounter, parseDocument, type Document } from "yaml";
 import { z } from "zod";
+import { nearestWord } from "../near.js";
 import { finding, type Findings } from "../finding.js";
 import type { Place } from "../place.js";
 
@@ -82,22 +82,6 @@ function reportIssue(issue: Issue, words: readonly string[], at: Given<unknown>[
   findings.add(
     finding("given/wrong-value", { inside, problem: issue.message.replace(/^Invalid input: /, "") }, at(...path)),
   );
-}
-
-/** The candidate that is spelt most alike, if any is near. */
-export function nearestWord(word: string, candidates: Iterable<string>): string | undefined {
-  let best: string | undefined;
-  let least = Math.max(2, Math.ceil(word.length / 3)) + 1;
-  const folded = word.toLowerCase();
-  for (const candidate of candidates) {
-    if (Math.abs(candidate.length - word.length) >= least) continue;
-    const apart = distance(folded, candidate.toLowerCase());
-    if (apart < least) {
-      least = apart;
-      best = candidate;
-    }
-  }
-  return best;
 }
 
 /** All property names that a schema knows, from its published form. */

@@ -1,18 +1,23 @@
 /**
  * From a layout as given to a layout that can be run. Every mistake is a finding at its place in the layout's file.
  *
- * In: the given layout, the kinds. Out: a layout, or nothing with findings of severity error.
+ * In: the given layout, the kinds. Out: a layout, or nothing with findings of severity error. What a column feeds: `bind.ts`.
  */
 
-import { nearestWord, type Given } from "../given/yaml.js";
-import { finding, type Findings } from "../finding.js";
-import { fieldOf, type FieldSpec, type Kinds, type KindSpec, type Missing } from "../kind.js";
-import type { ReferenceSpec } from "../catalogue/reference-pool.js";
-import { inLanguage } from "../catalogue/table.js";
+import { listCodec } from "../codecs/lists.js";
+import { partsCodec } from "../codecs/parts.js";
+import { parsePattern, type Pattern } from "../codecs/pattern.js";
 import { textCodec } from "../codecs/scalars.js";
-import { codecOf, type CodecChoice } from "./codec-of.js";
-import type { Binding, Column, EntryField, Joined, Lane, Layout, Scope, Shape, Target } from "./layout.js";
-import type { GivenBinding, GivenCodec, GivenLayout } from "./schema.js";
+import { knownEncoding } from "../formats/decode.js";
+import type { Given } from "../given/yaml.js";
+import { nearestWord } from "../near.js";
+import { finding, type Findings } from "../finding.js";
+import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
+import { bindOne, Consequence, mendsOf, Mistake, type BindContext, type Bound } from "./bind.js";
+import { cellStepOf, madeHeaders, type CellStep } from "./cells.js";
+import { formatOf } from "./format-of.js";
+import type { Binding, Column, Joined, Lane, Layout, RowLanguages, Shape, Target } from "./layout.js";
+import type { GivenBinding, GivenLayout } from "./schema.js";
 
 type At = Given<unknown>["at"];
 
@@ -23,23 +28,20 @@ type At = Given<unknown>["at"];
  * @returns undefined when there are mistakes; all of them are in `findings`, each at its place.
  */
 export function compileLayout(given: GivenLayout, at: At, kinds: Kinds, findings: Findings): Layout | undefined {
-  return new Compiler(given, at, kinds, findings).compile();
-}
-
-/** A field path as written: `product.name@de`, `variant.prices(regular).amount`, `tiers.amount`. */
-const pathShape = /^([a-z][\w-]*)\.(\w+)(?:\(([^()]+)\))?(?:\.(\w+))?(?:@([\w-]+))?$/i;
-
-class Mistake extends Error {
-  constructor(
-    problem: string,
-    readonly nearest?: string,
-  ) {
-    super(problem);
+  const layout = new Compiler(given, at, kinds, findings).compile();
+  const { language } = given.rows;
+  if (!layout || !language) return layout;
+  const layouts = new Map<string, Layout>();
+  for (const [word, lang] of Object.entries(language.words)) {
+    const own =
+      lang === given.language ? layout : new Compiler({ ...given, language: lang }, at, kinds, findings).compile();
+    if (!own) return undefined;
+    layouts.set(word, own);
   }
+  const first = [...layouts].sort(([, a], [, b]) => Number(b === layout) - Number(a === layout));
+  const languages: RowLanguages = { column: language.column, layouts: new Map(first) };
+  return { ...layout, languages };
 }
-
-/** Follows from a mistake that is reported where it was made. */
-class Consequence extends Error {}
 
 class Compiler {
   #errors = 0;
@@ -58,26 +60,41 @@ class Compiler {
     if (!shape) return undefined;
     const lanes = Object.keys(given.lanes).flatMap((name) => this.#lane(name, shape) ?? []);
     const headers = [...this.#shapeHeaders(shape), ...this.#headers()];
-    const columns = headers.flatMap(({ header, written, number }) =>
-      this.#column(header, written, number, { shape, lanes, headers: headers.map((one) => one.header) }),
-    );
-    this.#checkHeaders(shape, lanes, new Set(headers.map((one) => one.header)));
-    const csv = given.format.csv;
-    const encoding = this.#encoding(csv.encoding);
+    const context: BindContext = {
+      given,
+      kinds: this.kinds,
+      shape,
+      lanes,
+      headers: headers.map((one) => one.header),
+      axisLeads: this.#axisLeads,
+    };
+    const columns = headers.flatMap((one) => this.#column(one, context));
+    const cells = Object.entries(given.cells).map(([header, one]) => cellStepOf(header, one));
+    this.#checkHeaders(shape, lanes, new Set(context.headers));
+    this.#checkCells(cells, new Set(context.headers));
+    const format = formatOf(given.format, (encoding) => this.#checkEncoding(encoding));
+    const isDocument = format.is === "xml" || format.is === "json";
+    if (isDocument !== (shape.is === "nested"))
+      this.#mistake(
+        isDocument
+          ? 'a document needs "element": the path of the element that is repeated'
+          : `"element" is for documents: format xml or json`,
+        undefined,
+        "rows",
+      );
     if (this.#errors > 0) return undefined;
     return {
       name: given.layout,
       file: this.at().file,
-      csv: {
-        delimiter: csv.delimiter,
-        quote: csv.quote,
-        encoding,
-        lineEnd: csv["line end"] === "lf" ? "\n" : "\r\n",
-        mark: csv.mark ?? false,
-      },
+      format,
+      headerLine: given.header === "none" ? undefined : (given.header.line ?? 1),
+      notes: given.header === "none" ? [] : (given.header.notes ?? []),
       shape,
       lanes,
-      columns,
+      columns: withParallels(columns),
+      cells,
+      modelRow: given["model row"],
+      languages: undefined,
       ignored: given.ignore,
     };
   }
@@ -87,32 +104,17 @@ class Compiler {
     this.findings.add(finding("layout/mistake", { problem, nearest }, this.at(...path)));
   }
 
-  #encoding(label: string | undefined): string {
-    try {
-      return new TextDecoder(label ?? "utf-8").encoding;
-    } catch {
-      this.#mistake(
-        `"${label}" is no encoding`,
-        nearestWord(label!, ["utf-8", "utf-16le", "windows-1252", "iso-8859-1"]),
-        "format",
-        "csv",
-        "encoding",
-      );
-      return "utf-8";
-    }
+  #checkEncoding(label: string): void {
+    if (knownEncoding(label)) return;
+    const nearest = nearestWord(label, ["utf-8", "utf-16le", "windows-1252", "iso-8859-1", "macintosh"]);
+    this.#mistake(`"${label}" is no encoding`, nearest, "format", "csv", "encoding");
   }
 
   #kind(name: string, ...path: string[]): KindSpec | undefined {
     const kind = this.kinds.find(name);
     if (kind && !kind.entryKey) return kind;
-    this.#mistake(
-      `"${name}" is no kind of record`,
-      nearestWord(
-        name,
-        this.kinds.roots.map((root) => root.name),
-      ),
-      ...path,
-    );
+    const roots = this.kinds.roots.map((root) => root.name);
+    this.#mistake(`"${name}" is no kind of record`, nearestWord(name, roots), ...path);
     return undefined;
   }
 
@@ -120,13 +122,21 @@ class Compiler {
     const { rows } = this.given;
     const kind = this.#kind(rows.each, "rows", "each");
     if (!kind) return undefined;
-    if (rows.of === undefined) return { is: "flat", kind };
+    if (rows.of === undefined) return this.#shapeOfOne(kind);
     const parent = this.#kind(rows.of, "rows", "of");
     if (!parent) return undefined;
     if (kind.of !== parent.name) {
       this.#mistake(`a ${kind.name} is not contained in a ${parent.name}`, kind.of, "rows", "of");
       return undefined;
     }
+    if (rows.element !== undefined) {
+      if (rows["child element"] === undefined) {
+        this.#mistake(`the ${kind.name}s of a ${parent.name} need a "child element"`, undefined, "rows");
+        return undefined;
+      }
+      return { is: "nested", parent, child: kind, element: rows.element, childElement: rows["child element"] };
+    }
+    if (rows.expanded) return this.#expanded(parent, kind, rows.expanded);
     if (rows["shared cells"] === "own row") {
       const joined = rows["joined by"];
       if (joined === undefined || (joined === "following" && !rows.marker)) {
@@ -158,10 +168,69 @@ class Compiler {
     };
   }
 
+  #shapeOfOne(kind: KindSpec): Shape | undefined {
+    const { rows } = this.given;
+    const found = rows["found by"];
+    if (rows.element !== undefined)
+      return { is: "nested", parent: kind, child: undefined, element: rows.element, childElement: undefined };
+    if (!found) return { is: "flat", parent: kind, child: undefined };
+    const { column, names, sheet, otherwise } = found;
+    const all = ["key", "line", ...kind.fields.filter((field) => field.type).map((field) => field.name)];
+    if (!all.includes(names)) {
+      this.#mistake(`"${names}" names no ${kind.name}`, nearestWord(names, all), "rows", "found by", "names");
+      return undefined;
+    }
+    if (names === "line" && sheet === undefined) {
+      this.#mistake(`lines need "sheet": the file that they are lines of`, undefined, "rows", "found by");
+      return undefined;
+    }
+    const how = { column, names, sheet, isReported: otherwise === "reported" };
+    return { is: "linked", parent: kind, child: undefined, found: how };
+  }
+
+  #expanded(
+    parent: KindSpec,
+    child: KindSpec,
+    { code, excluded }: NonNullable<GivenLayout["rows"]["expanded"]>,
+  ): Shape | undefined {
+    let pattern: Pattern | undefined;
+    if (code !== undefined) {
+      const parsed = parsePattern(code);
+      const wrong = parsed.ok ? parsed.pattern.names.find((name) => !/^(key|[1-9]\d?)$/.test(name)) : undefined;
+      if (!parsed.ok || wrong !== undefined) {
+        const problem = parsed.ok ? `"${wrong}" is neither key nor the number of an axis` : parsed.problem;
+        this.#mistake(problem, undefined, "rows", "expanded", "code");
+        return undefined;
+      }
+      pattern = parsed.pattern;
+    }
+    const codec =
+      excluded &&
+      listCodec(
+        {
+          separator: excluded.list,
+          separators: [excluded.list, excluded.parts],
+          of: partsCodec({
+            separator: excluded.parts,
+            escape: undefined,
+            parts: Array.from({ length: 20 }, () => textCodec),
+          }),
+        },
+        "a list of combinations",
+      );
+    return {
+      is: "expanded",
+      parent,
+      child,
+      code: pattern,
+      excluded: excluded && codec && { column: excluded.column, codec },
+    };
+  }
+
   #lane(name: string, shape: Shape): Lane | undefined {
     const given = this.given.lanes[name]!;
     const [kindName = "", collection = ""] = given.entries.split(".");
-    const owners = shape.is === "flat" ? [shape.kind] : [shape.parent, shape.child];
+    const owners = shape.child ? [shape.parent, shape.child] : [shape.parent];
     const owner = owners.find((kind) => kind.name === kindName);
     const isList = owner && fieldOf(owner, collection)?.reference?.list;
     if (!owner || (!owner.entries?.[collection] && !isList)) {
@@ -170,30 +239,53 @@ class Compiler {
       this.#mistake(`"${given.entries}" are no entries of these rows`, nearest, "lanes", name, "entries");
       return undefined;
     }
-    const of = shape.is !== "flat" && owner === shape.child ? "child" : "parent";
-    const holds = isList ? "references" : "entries";
-    return { name, of, holds, collection, constants: given.with, blankColumns: given["continued when blank"] };
+    const needs = shape.is === "nested" ? "element" : "continued when blank";
+    if (shape.is !== "linked" && given[needs] === undefined) {
+      this.#mistake(`the lane needs "${needs}"`, undefined, "lanes", name);
+      return undefined;
+    }
+    return {
+      name,
+      of: owner === shape.child ? "child" : "parent",
+      holds: isList ? "references" : "entries",
+      collection,
+      constants: given.with,
+      blankColumns: given["continued when blank"] ?? [],
+      element: given.element,
+    };
   }
 
   /** Columns that only tell rows apart, and that the layout does not list among its columns. */
-  #shapeHeaders(shape: Shape): { header: string; written: undefined; number: number }[] {
-    if (shape.is !== "own-row") return [];
-    const headers = [shape.marker?.column, shape.joined.by === "reference" ? shape.joined.column : undefined];
+  #shapeHeaders(shape: Shape): Header[] {
+    const headers: (string | undefined)[] = [this.given.rows.language?.column];
+    if (shape.is === "own-row")
+      headers.push(shape.marker?.column, shape.joined.by === "reference" ? shape.joined.column : undefined);
+    if (shape.is === "linked") headers.push(shape.found.column);
+    if (shape.is === "expanded") headers.push(shape.excluded?.column);
     return headers.flatMap((header) =>
       header === undefined || Object.hasOwn(this.given.columns, header)
         ? []
-        : [{ header, written: undefined, number: 1 }],
+        : [{ header, written: undefined, number: 1, entry: undefined }],
     );
   }
 
-  /** Each header with the one written in the file, `{n}` replaced by each number. */
-  #headers(): { header: string; written: string; number: number }[] {
-    return Object.keys(this.given.columns).flatMap((written) => {
+  /** Each header with the one written in the file: `{n}` replaced by each number, `{word}` by each of what is listed. */
+  #headers(): Header[] {
+    return Object.keys(this.given.columns).flatMap((written): Header[] => {
+      const word = Object.keys(this.given.listed).find((one) => written.includes(`{${one}}`));
+      if (word !== undefined)
+        return this.given.listed[word]!.map((entry, at) => ({
+          header: written.replace(`{${word}}`, entry),
+          written,
+          number: at + 1,
+          entry: { word, is: entry },
+        }));
       const count = written.includes("{n}") ? this.given.numbered : 1;
       return Array.from({ length: count }, (_, at) => ({
         header: written.replace("{n}", String(at + 1)),
         written,
         number: at + 1,
+        entry: undefined,
       }));
     });
   }
@@ -208,17 +300,30 @@ class Compiler {
       for (const column of lane.blankColumns) check(column, "lanes", lane.name, "continued when blank");
   }
 
-  #column(header: string, written: string | undefined, number: number, context: Context): Column[] {
+  #checkCells(steps: readonly CellStep[], headers: ReadonlySet<string>): void {
+    for (const step of steps) {
+      const unbound = madeHeaders(step).find((header) => !headers.has(header) && !this.given.ignore.includes(header));
+      if (unbound !== undefined)
+        this.#mistake(`"${unbound}" is no column of this layout`, nearestWord(unbound, headers), "cells", step.header);
+      const pointers = step.is === "json" ? step.pointers.map(([pointer]) => pointer) : [];
+      const inner = pointers.find((one) => pointers.some((other) => one.startsWith(`${other}/`)));
+      if (inner !== undefined)
+        this.#mistake(`"${inner}" lies within another pointer`, undefined, "cells", step.header, "json");
+    }
+  }
+
+  #column({ header, written, number, entry }: Header, context: BindContext): Column[] {
+    const rest = { header, mends: [], blankMeans: undefined };
     if (written === undefined) {
       const binding: Binding = { target: { feeds: "shape" }, codec: textCodec, blankEmpties: false, name: "row" };
-      return [{ header, scope: { is: "parent" }, bindings: [binding] }];
+      return [{ ...rest, scope: { is: "parent" }, bindings: [binding] }];
     }
     const given = this.given.columns[written]!;
     const list = Array.isArray(given) ? given : [given];
-    const made: { scope: Scope; binding: Binding }[] = [];
+    const made: Bound[] = [];
     for (const [place, one] of list.entries()) {
       try {
-        made.push(this.#binding(one, number, context));
+        made.push(bindOne(entry ? withEntry(one, entry) : one, number, context));
       } catch (error) {
         if (error instanceof Consequence) return [];
         if (!(error instanceof Mistake)) throw error;
@@ -230,193 +335,55 @@ class Compiler {
     if (made.length === 0) return [];
     if (made.some(({ scope }) => JSON.stringify(scope) !== JSON.stringify(made[0]!.scope)))
       this.#mistake("one column cannot feed different records of its row", undefined, "columns", written);
-    return [{ header, scope: made[0]!.scope, bindings: made.map((one) => one.binding) }];
-  }
-
-  #binding(given: GivenBinding, number: number, context: Context): { scope: Scope; binding: Binding } {
-    if (typeof given === "string") return this.#field({ field: given }, context);
-    if ("axis" in given) return this.#axis(given, number, context);
-    if ("beside" in given) return this.#beside(given, context);
-    return this.#field(given, context);
-  }
-
-  #axis(given: { axis: number | string; holds: string }, number: number, { shape }: Context) {
-    if (shape.is === "flat" || shape.parent.name !== "product")
-      throw new Mistake("axes need rows of variants of a product");
-    const [holds, lang = this.given.language] = given.holds.split("@");
-    if (holds !== "name" && holds !== "value")
-      throw new Mistake(`"${given.holds}" is neither name nor value`, nearestWord(holds!, ["name", "value"]));
-    const scope: Scope = { is: holds === "name" ? "parent" : "child" };
-    const as = { codec: textCodec, blankEmpties: false };
-    if (typeof given.axis === "string" && given.axis !== "{n}") {
-      if (holds === "name") throw new Mistake("an axis named by its column has only values");
-      const target: Target = { feeds: "named-axis", axis: given.axis, lang };
-      return { scope, binding: { ...as, target, name: `axis ${given.axis}` } };
-    }
-    const which = typeof given.axis === "number" ? given.axis : number;
-    const lead = this.#axisLeads.get(`${which} ${holds}`) ?? lang;
-    this.#axisLeads.set(`${which} ${holds}`, lead);
-    const target: Target = { feeds: "axis", number: which, holds, lang, leads: lead === lang };
-    return { scope, binding: { ...as, target, name: `axis ${which} ${holds}@${lang}` } };
-  }
-
-  #beside(given: { beside: string; as: GivenCodec }, context: Context) {
-    const beside = context.headers.indexOf(given.beside);
-    if (beside < 0)
-      throw new Mistake(`there is no column "${given.beside}"`, nearestWord(given.beside, context.headers));
-    const choice = codecOf(given.as, "text");
-    const [by, lang] = (choice.by ?? "").split("@");
-    if (!choice.path || by !== "name" || lang === undefined)
-      throw new Mistake(`"beside" takes paths by a name in another language`);
-    const leader = this.given.columns[given.beside];
-    const scope =
-      typeof leader === "string"
-        ? this.#scopeOf(leader.split(".")[0]!, context)
-        : this.#scopeOfBinding(leader, context);
-    const target: Target = { feeds: "naming", beside, lang, list: choice.list };
-    return {
-      scope,
-      binding: { target, codec: choice.codec, blankEmpties: false, name: `names of ${given.beside}@${lang}` },
-    };
-  }
-
-  #scopeOfBinding(given: unknown, context: Context): Scope {
-    const field = (given as { field?: string } | undefined)?.field ?? "";
-    return this.#scopeOf(field.split(".")[0]!, context);
-  }
-
-  #scopeOf(word: string, { shape, lanes }: Context): Scope {
-    if (lanes.some((lane) => lane.name === word)) return { is: "lane", lane: word };
-    if (Object.hasOwn(this.given.lanes, word)) throw new Consequence();
-    const names = shape.is === "flat" ? [shape.kind.name] : [shape.parent.name, shape.child.name];
-    if (word === names[0]) return { is: "parent" };
-    if (word === names[1]) return { is: "child" };
-    throw new Mistake(
-      `"${word}" is nothing that these rows hold`,
-      nearestWord(word, [...names, ...lanes.map((lane) => lane.name)]),
-    );
-  }
-
-  #field(given: GivenField, context: Context): { scope: Scope; binding: Binding } {
-    const match = pathShape.exec(given.field);
-    if (!match) throw new Mistake(`"${given.field}" is no field: write it like product.name@en`);
-    const [, word = "", first = "", constant, inner, lang] = match;
-    const scope = this.#scopeOf(word, context);
-    const name = given.field;
-    const rest = { blankEmpties: given.blank === "emptied", name };
-    if (scope.is === "lane") {
-      const lane = context.lanes.find((one) => one.name === scope.lane)!;
-      const owner = this.#ownerKind(context.shape, lane.of);
-      if (lane.holds === "references") {
-        const spec = this.#fieldSpec(owner, lane.collection);
-        const choice = codecOf(given.as, spec.type);
-        if (first !== "each" || choice.list)
-          throw new Mistake(`a row holds one of ${lane.collection}`, `${lane.name}.each`);
-        const reference = this.#reference(spec, choice, given.missing);
-        const shape = choice.path ? "path" : "one";
-        const target: Target = { feeds: "reference", field: lane.collection, shape, spec: reference };
-        return { scope, binding: { ...rest, target, codec: choice.codec } };
-      }
-      const embedded = this.kinds.get(owner.entries![lane.collection]!);
-      const { field, choice } = this.#entryField(embedded, first, lang, given);
-      const target: Target = { feeds: "entry", entries: lane.collection, constants: lane.constants, field };
-      return { scope, binding: { ...rest, target, codec: choice.codec } };
-    }
-    const kind = this.#ownerKind(context.shape, scope.is);
-    if (first === "key")
-      return { scope, binding: { ...rest, target: { feeds: "key" }, codec: codecOf(given.as, "text").codec } };
-    const entryKind = kind.entries?.[first];
-    if (entryKind !== undefined) {
-      const embedded = this.kinds.get(entryKind);
-      if (inner === undefined)
-        throw new Mistake(
-          `${name} needs the field of its entries`,
-          `${name}.${embedded.fields.find((field) => field.name !== embedded.entryKey![0])!.name}`,
-        );
-      const { field, choice } = this.#entryField(embedded, inner, lang, given);
-      const constants = constant === undefined ? {} : { [embedded.entryKey![0]!]: constant };
-      return {
-        scope,
-        binding: { ...rest, target: { feeds: "entry", entries: first, constants, field }, codec: choice.codec },
-      };
-    }
-    const field = this.#fieldSpec(kind, first);
-    const choice = codecOf(given.as, field.type);
-    if (field.reference) {
-      const spec = this.#reference(field, choice, given.missing);
-      if (choice.list && !field.reference.list)
-        throw new Mistake(`${name} holds one ${field.reference.to}, not a list`);
-      const shape = choice.path ? (choice.list ? "paths" : "path") : choice.list ? "list" : "one";
-      return {
-        scope,
-        binding: { ...rest, target: { feeds: "reference", field: first, shape, spec }, codec: choice.codec },
-      };
-    }
-    if (choice.list || choice.path) throw new Mistake(`${name} holds one text, not a list`);
-    return {
-      scope,
-      binding: { ...rest, target: { feeds: "text", field: this.#inLanguage(field, lang) }, codec: choice.codec },
-    };
-  }
-
-  #ownerKind(shape: Shape, of: "parent" | "child"): KindSpec {
-    return shape.is === "flat" ? shape.kind : of === "parent" ? shape.parent : shape.child;
-  }
-
-  #fieldSpec(kind: KindSpec, name: string): FieldSpec {
-    const field = fieldOf(kind, name);
-    if (field) return field;
-    const all = ["key", ...kind.fields.map((one) => one.name), ...Object.keys(kind.entries ?? {})];
-    throw new Mistake(`a ${kind.name} has no "${name}"`, nearestWord(name, all));
-  }
-
-  #inLanguage(field: FieldSpec, lang: string | undefined): string {
-    if (lang !== undefined && !field.perLanguage) throw new Mistake(`${field.name} has no languages`);
-    return inLanguage(field.name, field.perLanguage ? (lang ?? this.given.language) : undefined);
-  }
-
-  #entryField(
-    kind: KindSpec,
-    name: string,
-    lang: string | undefined,
-    given: GivenField,
-  ): { field: EntryField; choice: CodecChoice } {
-    const field = this.#fieldSpec(kind, name);
-    const choice = codecOf(given.as, field.type);
-    if (!field.reference)
-      return { field: { is: "text", name: this.#inLanguage(field, lang), list: choice.list }, choice };
-    return {
-      field: { is: "reference", name, list: choice.list, spec: this.#reference(field, choice, given.missing) },
-      choice,
-    };
-  }
-
-  #reference(field: FieldSpec, choice: CodecChoice, missing: Missing | undefined): ReferenceSpec {
-    const reference = field.reference!;
-    const [by, lang] = (choice.by ?? `name@${this.given.language}`).split("@");
-    if (by !== "key" && by !== "code" && by !== "name")
-      throw new Mistake(
-        `"${choice.by}" names no record`,
-        nearestWord(by!, ["key", "code", `name@${this.given.language}`]),
-      );
-    return {
-      to: reference.to,
-      by,
-      lang: by === "name" ? (lang ?? this.given.language) : undefined,
-      missing: missing ?? reference.missing,
-      inTree: choice.path,
-    };
+    const means = list.map((one) => (typeof one === "object" && "blank means" in one ? one["blank means"] : undefined));
+    return [
+      {
+        header,
+        scope: made[0]!.scope,
+        bindings: made.map((one) => one.binding),
+        mends: list.flatMap(mendsOf),
+        blankMeans: means.find((one) => one !== undefined),
+      },
+    ];
   }
 }
 
-interface Context {
-  readonly shape: Shape;
-  readonly lanes: readonly Lane[];
-  readonly headers: readonly string[];
+interface Header {
+  readonly header: string;
+  readonly written: string | undefined;
+  readonly number: number;
+  /** For a column per entry of a list: which one. */
+  readonly entry: { readonly word: string; readonly is: string } | undefined;
 }
-interface GivenField {
-  readonly field: string;
-  readonly as?: GivenCodec | undefined;
-  readonly blank?: "absent" | "emptied" | undefined;
-  readonly missing?: Missing | undefined;
+
+/** `variant.stock({place}).quantity` for one of the places. */
+function withEntry(given: GivenBinding, { word, is }: NonNullable<Header["entry"]>): GivenBinding {
+  const fill = (text: string) => text.replace(`{${word}}`, is);
+  if (typeof given === "string") return fill(given);
+  if ("field" in given) return { ...given, field: fill(given.field) };
+  if ("axis" in given && typeof given.axis === "string") return { ...given, axis: fill(given.axis) };
+  return given;
+}
+
+/** Tells each list of entries which others run beside it: those of the same record, collection and constants. */
+function withParallels(columns: readonly Column[]): Column[] {
+  const groups = new Map<string, string[][]>();
+  const parallelOf = ({ scope }: Column, target: Target): string[] | undefined => {
+    if (target.feeds !== "entry" || !target.field.list) return undefined;
+    const key = JSON.stringify([scope, target.entries, target.constants]);
+    const known = groups.get(key) ?? [];
+    groups.set(key, known);
+    // Two lists of the same field are not beside each other, but one after the other.
+    let group = known.find((fields) => !fields.includes(target.field.name));
+    if (!group) known.push((group = []));
+    group.push(target.field.name);
+    return group;
+  };
+  return columns.map((column) => ({
+    ...column,
+    bindings: column.bindings.map((binding) => {
+      const parallel = parallelOf(column, binding.target);
+      return parallel ? { ...binding, target: { ...binding.target, parallel } as Target } : binding;
+    }),
+  }));
 }

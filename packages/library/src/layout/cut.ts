@@ -5,6 +5,7 @@
  */
 
 import { finding, type Findings } from "../finding.js";
+import type { Place } from "../place.js";
 import type { Layout } from "./layout.js";
 
 /** No product has as many rows; what has is a file that is not what its layout says. */
@@ -33,7 +34,7 @@ export interface Cutter {
 export function cutBlocks(
   layout: Layout,
   indexOf: (header: string) => number,
-  file: string,
+  sheet: Place,
   findings: Findings,
 ): Cutter {
   let open: Block | undefined;
@@ -46,7 +47,7 @@ export function cutBlocks(
     return done;
   };
   const report = (code: "read/row-without-group" | "read/row-above-all", line: number, column?: string) =>
-    findings.add(finding(code, {}, { file, line, ...(column === undefined ? {} : { column }) }));
+    findings.add(finding(code, {}, { ...sheet, line, ...(column === undefined ? {} : { column }) }));
 
   /** Rows that come to a block which has too many already are counted once, and left out. */
   const add = (block: Block, row: BlockRow): void => {
@@ -54,12 +55,14 @@ export function cutBlocks(
     else if (!full.has(block)) {
       full.add(block);
       findings.add(
-        finding("read/group-too-large", { group: block.word, most: maxBlockRows }, { file, line: row.line }),
+        finding("read/group-too-large", { group: block.word, most: maxBlockRows }, { ...sheet, line: row.line }),
       );
     }
   };
   const full = new WeakSet<Block>();
 
+  const { shape } = layout;
+  const groupColumn = shape.is === "grouped" ? shape.column : shape.is === "linked" ? shape.found.column : undefined;
   const wordAndRole = roleOf(layout, indexOf);
   const push = (cells: readonly string[], line: number): Block | undefined => {
     if (continues(cells)) {
@@ -69,7 +72,7 @@ export function cutBlocks(
     }
     const { word, role, begins } = wordAndRole(cells);
     if (role === "nobody's") {
-      report("read/row-without-group", line, layout.shape.is === "grouped" ? layout.shape.column : undefined);
+      report("read/row-without-group", line, groupColumn);
       return undefined;
     }
     if (begins === "always" || open === undefined || (begins === "by word" && open.word !== word))
@@ -96,7 +99,15 @@ function roleOf(
   { shape, columns }: Layout,
   indexOf: (header: string) => number,
 ): (cells: readonly string[]) => RowRole {
-  if (shape.is === "flat") return () => ({ word: "", role: "own", begins: "always" });
+  if (shape.is === "flat" || shape.is === "expanded") return () => ({ word: "", role: "own", begins: "always" });
+  if (shape.is === "nested") throw new Error("documents are not cut by rows");
+  if (shape.is === "linked") {
+    const index = indexOf(shape.found.column);
+    return (cells) => {
+      const word = cells[index] ?? "";
+      return { word, role: word === "" ? "nobody's" : "own", begins: "by word" };
+    };
+  }
   if (shape.is === "grouped") {
     const index = indexOf(shape.column);
     return (cells) => {

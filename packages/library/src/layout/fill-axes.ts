@@ -7,6 +7,8 @@
 import { noReference } from "../catalogue/reference-pool.js";
 import type { ReferenceColumn } from "../catalogue/reference-column.js";
 import type { Table } from "../catalogue/table.js";
+import type { Codec, Problem } from "../codecs/codec.js";
+import { textCodec } from "../codecs/scalars.js";
 import { finding } from "../finding.js";
 import type { BlockRow } from "./cut.js";
 import { shorten, type FillContext } from "./fill-context.js";
@@ -15,11 +17,14 @@ import type { Column, Target } from "./layout.js";
 interface AxisColumn {
   readonly index: number;
   readonly header: string;
+  readonly codec: Codec;
   readonly target: Extract<Target, { feeds: "axis" | "named-axis" }>;
   /** Numbers of the specs by which the column names axes and values. */
   readonly axisSpec: number;
   readonly valueSpec: number;
 }
+
+const none: readonly number[] = [];
 
 export class AxisFill {
   /** Columns of axes' names, of values by number, of values by header; those in the leading language before the others. */
@@ -27,7 +32,8 @@ export class AxisFill {
   readonly #values: readonly AxisColumn[];
   readonly #axesColumn: ReferenceColumn | undefined;
   readonly #valuesColumn: ReferenceColumn | undefined;
-  #byNumber: (number | undefined)[] = [];
+  /** The references of the axes of the product whose rows are being read, by number from 1. */
+  byNumber: readonly (number | undefined)[] = [];
   #axes: number[] = [];
 
   constructor(
@@ -37,10 +43,11 @@ export class AxisFill {
     columns: readonly Column[],
   ) {
     const all = columns.flatMap(({ header, bindings }) =>
-      bindings.flatMap(({ target }): AxisColumn[] => {
+      bindings.flatMap(({ target, codec }): AxisColumn[] => {
         if (target.feeds !== "axis" && target.feeds !== "named-axis") return [];
+        if (target.feeds === "axis" && target.holds === "values") return [];
         const specs = { axisSpec: this.#spec("axis", target.lang), valueSpec: this.#spec("value", target.lang) };
-        return [{ index: context.indexOf(header), header, target, ...specs }];
+        return [{ index: context.indexOf(header), header, codec, target, ...specs }];
       }),
     );
     const isName = ({ target }: AxisColumn) => target.feeds === "axis" && target.holds === "name";
@@ -62,14 +69,17 @@ export class AxisFill {
   parent(parent: number, row: BlockRow): void {
     if (!this.#axesColumn) return;
     this.#axes = [...this.#axesColumn.get(parent)];
-    this.#byNumber = [undefined, ...this.#axes];
-    for (const { index, target, axisSpec } of this.#names) {
-      const cell = row.cells[index] ?? "";
+    const byNumber: (number | undefined)[] = [undefined, ...this.#axes];
+    this.byNumber = byNumber;
+    const isKnown = this.#axes.length > 0 && this.context.translates;
+    for (const column of this.#names) {
+      const { target, axisSpec } = column;
+      const cell = this.#textOf(column, row);
       if (cell === "" || target.feeds !== "axis") continue;
-      if (target.leads) this.#byNumber[target.number] = this.#intern(axisSpec, noReference, cell, row);
-      else this.#nameIn(this.#byNumber[target.number], target.lang, cell, row);
+      if (target.leads && !isKnown) byNumber[target.number] = this.#intern(axisSpec, noReference, cell, row);
+      else this.#nameIn(byNumber[target.number], target.lang, cell, row);
     }
-    const named = this.#byNumber.filter((axis) => axis !== undefined);
+    const named = byNumber.filter((axis) => axis !== undefined);
     this.#axes = [...new Set([...named, ...this.#axes])];
     if (this.#axes.length > 0) this.#axesColumn.set(parent, this.#axes);
   }
@@ -78,20 +88,54 @@ export class AxisFill {
     if (!this.#valuesColumn) return;
     const byNumber: (number | undefined)[] = [];
     const values: number[] = [];
+    const known = this.context.merging ? this.#valuesColumn.get(child) : none;
     for (const column of this.#values) {
-      const cell = row.cells[column.index] ?? "";
+      const cell = this.#textOf(column, row);
       if (cell === "") continue;
       const { target } = column;
-      if (target.feeds === "named-axis")
+      const knownValue = known.length > 0 ? this.#valueOn(known, target, column, row) : undefined;
+      if (knownValue !== undefined) this.#agree(knownValue, column, cell, child, row);
+      else if (target.feeds === "named-axis")
         values.push(this.#intern(column.valueSpec, this.#namedAxis(column, target.axis, parent, row), cell, row));
       else if (!target.leads) this.#nameIn(byNumber[target.number], target.lang, cell, row);
       else {
-        const axis = this.#byNumber[target.number];
+        const axis = this.byNumber[target.number];
         if (axis === undefined) this.#noAxis(column, target.number, cell, child, row);
         else values.push((byNumber[target.number] = this.#intern(column.valueSpec, axis, cell, row)));
       }
     }
-    if (values.length > 0) this.#valuesColumn.set(child, values);
+    if (values.length > 0) this.#valuesColumn.set(child, [...known, ...values]);
+  }
+
+  #textOf({ index, codec, header }: AxisColumn, row: BlockRow): string {
+    const cell = row.cells[index] ?? "";
+    if (cell === "" || codec === textCodec) return cell;
+    const value = codec.parse(cell);
+    if (typeof value === "string") return value;
+    const { problem, text, wanted } = value as Problem;
+    this.context.findings.add(finding(`cell/${problem}`, { text, wanted }, this.context.place(row.line, header)));
+    return "";
+  }
+
+  /** The value that a variant known from before has on a column's axis. */
+  #valueOn(
+    known: readonly number[],
+    target: AxisColumn["target"],
+    { axisSpec }: AxisColumn,
+    row: BlockRow,
+  ): number | undefined {
+    const { pool } = this.context.catalogue;
+    const axis =
+      target.feeds === "axis" ? this.byNumber[target.number] : this.#intern(axisSpec, noReference, target.axis, row);
+    return known.find((value) => pool.within(value) === axis);
+  }
+
+  /** The value given again: in another language it is its name, in the same it has to be the same. */
+  #agree(value: number, { target, valueSpec, header }: AxisColumn, cell: string, child: number, row: BlockRow): void {
+    const { pool } = this.context.catalogue;
+    if (pool.text(value) === cell) return;
+    if (pool.specs[valueSpec] !== pool.spec(value)) this.#nameIn(value, target.lang, cell, row);
+    else this.context.wins(this.children!, "values", child, shorten(cell), shorten(pool.text(value)), row.line, header);
   }
 
   #namedAxis({ axisSpec }: AxisColumn, name: string, parent: number, row: BlockRow): number {
@@ -111,7 +155,12 @@ export class AxisFill {
 
   #nameIn(reference: number | undefined, lang: string, name: string, { line }: BlockRow): void {
     if (reference !== undefined)
-      this.context.catalogue.addNaming({ reference, lang, name, met: { sheet: this.context.sheet, line } });
+      this.context.catalogue.state({
+        reference,
+        field: `name@${lang}`,
+        value: name,
+        met: { sheet: this.context.sheet, line },
+      });
   }
 }
 

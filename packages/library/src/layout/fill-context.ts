@@ -1,7 +1,8 @@
 /** What every part of filling needs: where it reads, where it writes, and how it says what is wrong. */
 
-import type { Catalogue } from "../catalogue/catalogue.js";
+import { placeIn, type Catalogue, type SheetInfo } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
+import type { TextColumn } from "../catalogue/text-column.js";
 import type { Problem } from "../codecs/codec.js";
 import { finding, type Findings } from "../finding.js";
 import type { Place } from "../place.js";
@@ -9,28 +10,47 @@ import type { Layout } from "./layout.js";
 
 export const maxCellChars = 1_000_000;
 
+/** How a sheet is read into the catalogue. */
+export interface FillOptions {
+  readonly layout: Layout;
+  readonly catalogue: Catalogue;
+  /** The sheet's number in the catalogue. */
+  readonly sheet: number;
+  /** The position of a header; -1 when the sheet lacks it. */
+  readonly indexOf: (header: string) => number;
+  readonly findings: Findings;
+  /** Whether the sheet gives texts in another language for records that are there. */
+  readonly translates: boolean;
+  /** The row that blank cells take their values from, once it has come. */
+  readonly model: { readonly cells: readonly string[] | undefined };
+}
+
 export class FillContext {
   /** True while rows are added to a record that was there before: then what they say has to agree with it. */
   merging = false;
+  readonly layout: Layout;
+  readonly catalogue: Catalogue;
+  readonly sheet: number;
+  readonly indexOf: (header: string) => number;
+  readonly findings: Findings;
+  readonly translates: boolean;
+  readonly info: SheetInfo;
+  readonly model: FillOptions["model"];
 
-  constructor(
-    readonly layout: Layout,
-    readonly catalogue: Catalogue,
-    /** The sheet's number in the catalogue. */
-    readonly sheet: number,
-    /** The position of a header; -1 when the sheet lacks it. */
-    readonly indexOf: (header: string) => number,
-    readonly findings: Findings,
-  ) {}
+  constructor(options: FillOptions) {
+    this.layout = options.layout;
+    this.catalogue = options.catalogue;
+    this.sheet = options.sheet;
+    this.indexOf = options.indexOf;
+    this.findings = options.findings;
+    this.translates = options.translates;
+    this.model = options.model;
+    this.info = options.catalogue.sheets[options.sheet]!;
+  }
 
   place(line: number, column?: string, table?: Table, row = -1): Place {
     const record = table && row >= 0 ? { record: { kind: table.kind.name, key: table.key(row) } } : {};
-    return {
-      file: this.catalogue.sheets[this.sheet]!.file,
-      line,
-      ...(column === undefined ? {} : { column }),
-      ...record,
-    };
+    return { ...placeIn(this.info, line, column), ...record };
   }
 
   problem({ problem, text, wanted }: Problem, table: Table, row: number, line: number, header: string): void {
@@ -44,6 +64,53 @@ export class FillContext {
       finding("read/cell-too-long", { chars: cell.length, most: maxCellChars }, this.place(line, header)),
     );
     return true;
+  }
+
+  /** Sets a field of a record, or of an entry, that may have it already from elsewhere. */
+  setText(
+    table: Table,
+    column: TextColumn,
+    field: string,
+    row: number,
+    value: string,
+    line: number,
+    header: string,
+  ): void {
+    if (!this.merging) {
+      column.set(row, value);
+      return;
+    }
+    const old = column.get(row);
+    if (old === value) return;
+    if (old === undefined || this.wins(table, field, row, shorten(value), shorten(old ?? ""), line, header)) {
+      column.set(row, value);
+      this.#own(table, field, row, line);
+    }
+  }
+
+  /** Settles which of two differing values stays; says so. @returns whether it is the new one. */
+  wins(table: Table, field: string, row: number, here: string, first: string, line: number, header: string): boolean {
+    const { catalogue, findings } = this;
+    const owner = catalogue.ownerOf(table, row);
+    const place = this.place(line, header, owner.table, owner.row);
+    const other = catalogue.place(table, row, field);
+    const otherSheet = table.fieldOrigin(field, row)?.sheet ?? table.sheet(row);
+    if (otherSheet === this.sheet) {
+      findings.add(finding("read/cells-disagree", { here, first }, place, [other]));
+      return false;
+    }
+    const [own, others] = [this.info.precedence, catalogue.sheets[otherSheet]?.precedence ?? 0];
+    if (own === others) findings.add(finding("read/sources-disagree", { here, first }, place, [other]));
+    else {
+      const facts = own > others ? { stays: here, goes: first } : { stays: first, goes: here };
+      findings.add(finding("read/source-overruled", facts, place, [other]));
+    }
+    return own > others;
+  }
+
+  #own(table: Table, field: string, row: number, line: number): void {
+    if (table.sheet(row) !== this.sheet || table.line(row) !== line)
+      table.setFieldOrigin(field, row, { sheet: this.sheet, line });
   }
 }
 

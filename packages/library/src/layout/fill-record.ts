@@ -1,21 +1,20 @@
 /**
- * Filling one record from the cells of one row: its fields, its references, and its entries.
+ * Filling one record from the cells of one row: its fields and references. Its entries are filled in `fill-entries.ts`.
  *
  * Each binding is turned once into a function that sets one cell; rows run through them.
  */
 
-import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
-import type { ReferenceColumn } from "../catalogue/reference-column.js";
+import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import type { TextColumn } from "../catalogue/text-column.js";
-import { isProblem, type CellValue, type Problem } from "../codecs/codec.js";
+import { isProblem, type Problem } from "../codecs/codec.js";
 import { finding } from "../finding.js";
 import { fieldOf } from "../kind.js";
 import type { BlockRow } from "./cut.js";
-import { shorten, type FillContext } from "./fill-context.js";
-import type { Binding, Column, Constants, EntryField, Lane, Target } from "./layout.js";
-
-const cachedCells = 20_000;
+import type { FillContext } from "./fill-context.js";
+import { EntryFills } from "./fill-entries.js";
+import { isNumbers, referencesReader } from "./fill-references.js";
+import type { Binding, Column, Lane, Target } from "./layout.js";
 
 /** Sets a field of a record from a cell that is not blank. */
 type Fill = (row: number, cell: string, line: number) => void;
@@ -26,59 +25,58 @@ interface FillColumn {
   readonly fills: readonly Fill[];
   /** What a blank cell empties. */
   readonly empties: readonly TextColumn[];
+  /** What a blank cell stands for. */
+  readonly blankMeans: string | undefined;
 }
 
 /** How the cells of one scope fill records of one table. */
 export class RecordFill {
   readonly #columns: FillColumn[] = [];
-  readonly #entries: EntryFill[] = [];
+  readonly #entries: EntryFills;
 
   constructor(
     readonly context: FillContext,
     readonly table: Table,
     columns: readonly Column[],
   ) {
-    for (const column of columns) this.#add(column);
+    this.#entries = new EntryFills(context, table);
+    // What is said of referenced records comes after the references.
+    for (const isLater of [false, true]) for (const column of columns) this.#add(column, isLater);
   }
 
-  #add(column: Column): void {
+  #add(column: Column, isLater: boolean): void {
     const { context, table } = this;
     const index = context.indexOf(column.header);
     const fills: Fill[] = [];
     const empties: TextColumn[] = [];
     for (const binding of column.bindings) {
       const { target } = binding;
-      if (target.feeds === "entry") {
-        if (table.kind.entries?.[target.entries])
-          this.#entryFill(target.entries, target.constants).add(index, column.header, target.field, binding);
+      if ((target.feeds === "naming" || target.feeds === "referred") !== isLater) continue;
+      if (target.feeds === "entry" || target.feeds === "entries") {
+        this.#entries.add(index, column.header, target, binding);
         continue;
       }
       const fill = fillOf(context, table, binding, column.header);
       if (fill) fills.push(fill);
       if (binding.blankEmpties && target.feeds === "text") empties.push(table.textColumn(target.field));
     }
-    if (fills.length > 0) this.#columns.push({ index, header: column.header, fills, empties });
-  }
-
-  /** Columns with the same constants make one entry together. */
-  #entryFill(entries: string, constants: Constants): EntryFill {
-    const known = this.#entries.find((one) => one.isFor(entries, constants));
-    if (known) return known;
-    const made = new EntryFill(this.context, this.table, entries, constants);
-    this.#entries.push(made);
-    return made;
+    if (fills.length > 0)
+      this.#columns.push({ index, header: column.header, fills, empties, blankMeans: column.blankMeans });
   }
 
   fill(record: number, row: BlockRow): void {
-    for (const { index, header, fills, empties } of this.#columns) {
-      const cell = row.cells[index] ?? "";
+    const model = this.context.model.cells;
+    for (const { index, header, fills, empties, blankMeans } of this.#columns) {
+      let cell = row.cells[index];
+      if (cell === undefined) continue;
+      if (cell === "") cell = blankMeans ?? model?.[index] ?? "";
       if (cell === "") {
         for (const column of empties) column.set(record, null);
       } else if (!this.context.isTooLong(cell, row.line, header)) {
         for (const set of fills) set(record, cell, row.line);
       }
     }
-    for (const entry of this.#entries) entry.fill(record, row);
+    this.#entries.fill(record, row);
   }
 }
 
@@ -91,6 +89,8 @@ function fillOf(context: FillContext, table: Table, binding: Binding, header: st
       );
     case "reference":
       return fieldOf(table.kind, target.field) && referenceFill(context, table, target, binding, header);
+    case "referred":
+      return fieldOf(table.kind, target.via) && referredFill(context, table, target, binding, header);
     case "naming":
       return namingFill(context, table, target, binding, header);
     default:
@@ -103,23 +103,8 @@ function textFill(context: FillContext, table: Table, field: string, { codec }: 
   const column = table.textColumn(field);
   return (row, cell, line) => {
     const value = codec.parse(cell);
-    if (typeof value !== "string") {
-      context.problem(value as Problem, table, row, line, header);
-      return;
-    }
-    const old = context.merging ? column.get(row) : undefined;
-    if (old === undefined || old === value) column.set(row, value);
-    else {
-      const first = context.catalogue.place(table, row, field);
-      context.findings.add(
-        finding(
-          "read/cells-disagree",
-          { here: shorten(value), first: shorten(old ?? "") },
-          context.place(line, header, table, row),
-          [first],
-        ),
-      );
-    }
+    if (typeof value === "string") context.setText(table, column, field, row, value, line, header);
+    else context.problem(value as Problem, table, row, line, header);
   };
 }
 
@@ -131,48 +116,42 @@ function referenceFill(
   header: string,
 ): Fill {
   const column = table.referenceColumn(target.field);
-  const isPath = target.shape === "path" || target.shape === "paths";
-  const isList = target.shape === "list" || target.shape === "paths";
-  const read = referencesReader(context, target.spec, isPath, isList, binding);
+  const read = referencesReader(context, target, binding);
+  const { pool } = context.catalogue;
   return (row, cell, line) => {
     const numbers = read(cell, line);
-    if (isNumbers(numbers)) column.set(row, numbers);
-    else context.problem(numbers, table, row, line, header);
+    if (!isNumbers(numbers)) {
+      context.problem(numbers, table, row, line, header);
+      return;
+    }
+    if (!context.merging || !column.isSet(row)) {
+      column.set(row, numbers);
+      return;
+    }
+    const old = column.get(row);
+    if (old.join() === numbers.join()) return;
+    if (context.translates && target.spec.by === "name") {
+      nameParallel(
+        context,
+        old,
+        numbers.map((number) => pool.texts(number)),
+        target.spec.lang!,
+        {
+          table,
+          row,
+          line,
+          header,
+          beside: target.field,
+        },
+      );
+      return;
+    }
+    const words = (list: readonly number[]) => list.map((number) => pool.texts(number).join(" / ")).join(", ");
+    if (context.wins(table, target.field, row, words(numbers), words(old), line, header)) {
+      column.set(row, numbers);
+      table.setFieldOrigin(target.field, row, { sheet: context.sheet, line });
+    }
   };
-}
-
-type ReadReferences = (cell: string, line: number) => readonly number[] | Problem;
-
-/** The references that a cell names. The same cell is taken apart once. */
-function referencesReader(
-  { catalogue: { pool }, sheet }: FillContext,
-  spec: ReferenceSpec,
-  isPath: boolean,
-  isList: boolean,
-  { codec }: Binding,
-): ReadReferences {
-  const number = pool.specNumber(spec);
-  const cache = new Map<string, readonly number[]>();
-  return (cell, line) => {
-    const known = cache.get(cell);
-    if (known) return known;
-    const value = codec.parse(cell);
-    if (isProblem(value)) return value;
-    const met = { sheet, line };
-    const one = (entry: CellValue): number =>
-      isPath
-        ? (entry as readonly string[]).reduce((within, name) => pool.intern(number, within, name, met), noReference)
-        : pool.intern(number, noReference, entry as string, met);
-    const numbers = isList ? [...new Set((value as readonly CellValue[]).map(one))] : [one(value)];
-    if (cache.size >= cachedCells) cache.clear();
-    cache.set(cell, numbers);
-    return numbers;
-  };
-}
-
-/** Takes what a row holds for a record. */
-export interface RowFill {
-  readonly fill: (record: number, row: BlockRow) => void;
 }
 
 /** How the rows of a lane fill a list of references: each row adds one. */
@@ -181,13 +160,13 @@ export function listFill(
   table: Table,
   lane: Lane,
   columns: readonly Column[],
-): RowFill | undefined {
+): { readonly fill: (record: number, row: BlockRow) => void } | undefined {
   const [column] = columns;
   const binding = column?.bindings[0];
   if (binding?.target.feeds !== "reference" || !fieldOf(table.kind, lane.collection)) return undefined;
   const index = context.indexOf(column!.header);
   const list = table.referenceColumn(lane.collection);
-  const read = referencesReader(context, binding.target.spec, binding.target.shape === "path", false, binding);
+  const read = referencesReader(context, binding.target, binding);
   const fill = (record: number, row: BlockRow): void => {
     const cell = row.cells[index] ?? "";
     if (cell === "") return;
@@ -196,6 +175,43 @@ export function listFill(
     else context.problem(numbers, table, record, row.line, column!.header);
   };
   return { fill };
+}
+
+function referredFill(
+  context: FillContext,
+  table: Table,
+  target: Extract<Target, { feeds: "referred" }>,
+  { codec }: Binding,
+  header: string,
+): Fill {
+  const { catalogue, sheet } = context;
+  const { pool } = catalogue;
+  const column = table.referenceColumn(target.via);
+  const nodeOf = (reference: number): number => {
+    if (target.node === undefined) return reference;
+    const chain: number[] = [];
+    for (let at = reference; at !== noReference; at = pool.within(at)) chain.unshift(at);
+    return chain[target.node - 1] ?? noReference;
+  };
+  return (row, cell, line) => {
+    const value = codec.parse(cell);
+    if (isProblem(value)) {
+      context.problem(value, table, row, line, header);
+      return;
+    }
+    const references = column.get(row);
+    const values = (target.list ? value : [value]) as readonly string[];
+    if (target.list ? values.length !== references.length : references.length === 0) {
+      const place = context.place(line, header, table, row);
+      context.findings.add(finding("read/not-parallel", { beside: target.via }, place));
+      return;
+    }
+    values.forEach((one, at) => {
+      const reference = nodeOf(references[at]!);
+      if (reference !== noReference && one !== "")
+        catalogue.state({ reference, field: target.field, value: one, met: { sheet, line } });
+    });
+  };
 }
 
 function namingFill(
@@ -209,8 +225,6 @@ function namingFill(
   const beside = lead.bindings[0]!.target;
   if (beside.feeds !== "reference") return undefined;
   const column = table.referenceColumn(beside.field);
-  const { catalogue, sheet } = context;
-  const { pool } = catalogue;
   return (row, cell, line) => {
     const value = codec.parse(cell);
     if (isProblem(value)) {
@@ -218,98 +232,38 @@ function namingFill(
       return;
     }
     const paths = (target.list ? value : [value]) as readonly (readonly string[])[];
-    const named = column.get(row);
-    const fits =
-      paths.length === named.length && paths.every((path, at) => path.length === pool.texts(named[at]!).length);
-    if (!fits) {
-      context.findings.add(
-        finding("read/not-parallel", { beside: lead.header }, context.place(line, header, table, row)),
-      );
-      return;
-    }
-    paths.forEach((path, at) => {
-      let reference = named[at]!;
-      for (const name of [...path].reverse()) {
-        catalogue.addNaming({ reference, lang: target.lang, name, met: { sheet, line } });
-        reference = pool.within(reference);
-      }
-    });
+    nameParallel(context, column.get(row), paths, target.lang, { table, row, line, header, beside: lead.header });
   };
 }
 
-interface EntryColumn {
-  readonly index: number;
-  readonly header: string;
-  readonly isList: boolean;
-  readonly read: (cell: string, line: number) => CellValue | readonly number[] | Problem;
-  readonly text: TextColumn | undefined;
-  readonly references: ReferenceColumn | undefined;
-}
-
-/** How the cells of a row make entries: one of all its columns together, or one for each element of a list. */
-export class EntryFill {
-  readonly #columns: EntryColumn[] = [];
-  readonly #table: Table;
-  readonly #constants: readonly (readonly [TextColumn, string])[];
-  readonly #key: string;
-
-  constructor(
-    readonly context: FillContext,
-    readonly owner: Table,
-    entries: string,
-    constants: Constants,
-  ) {
-    this.#table = context.catalogue.table(`${owner.kind.name}.${entries}`);
-    this.#constants = Object.entries(constants).map(([field, value]) => [this.#table.textColumn(field), value]);
-    this.#key = entryKey(entries, constants);
+/** Names what is referred to in another language, path by path and node by node. */
+function nameParallel(
+  context: FillContext,
+  named: readonly number[],
+  paths: readonly (readonly string[])[],
+  lang: string,
+  at: {
+    readonly table: Table;
+    readonly row: number;
+    readonly line: number;
+    readonly header: string;
+    readonly beside: string;
+  },
+): void {
+  const { catalogue, sheet, findings } = context;
+  const { pool } = catalogue;
+  const { table, row, line, header, beside } = at;
+  const fits =
+    paths.length === named.length && paths.every((path, place) => path.length === pool.texts(named[place]!).length);
+  if (!fits) {
+    findings.add(finding("read/not-parallel", { beside }, context.place(line, header, table, row)));
+    return;
   }
-
-  isFor(entries: string, constants: Constants): boolean {
-    return this.#key === entryKey(entries, constants);
-  }
-
-  add(index: number, header: string, field: EntryField, binding: Binding): void {
-    const isReference = field.is === "reference";
-    this.#columns.push({
-      index,
-      header,
-      isList: field.list,
-      read: isReference
-        ? referencesReader(this.context, field.spec, false, field.list, binding)
-        : (cell) => binding.codec.parse(cell),
-      text: isReference ? undefined : this.#table.textColumn(field.name),
-      references: isReference ? this.#table.referenceColumn(field.name) : undefined,
-    });
-  }
-
-  fill(record: number, row: BlockRow): void {
-    let entry = -1;
-    for (const { index, header, isList, read, text, references } of this.#columns) {
-      const cell = row.cells[index] ?? "";
-      if (cell === "" || this.context.isTooLong(cell, row.line, header)) continue;
-      const value = read(cell, row.line);
-      if (typeof value === "object" && !Array.isArray(value)) {
-        this.context.problem(value as Problem, this.owner, record, row.line, header);
-      } else if (isList) {
-        for (const one of value as readonly (string | number)[]) {
-          const own = this.#open(record, row.line);
-          if (references) references.set(own, [one as number]);
-          else text!.set(own, one as string);
-        }
-      } else {
-        if (entry < 0) entry = this.#open(record, row.line);
-        if (references) references.set(entry, value as readonly number[]);
-        else text!.set(entry, value as string);
-      }
+  paths.forEach((path, place) => {
+    let reference = named[place]!;
+    for (const name of [...path].reverse()) {
+      catalogue.state({ reference, field: `name@${lang}`, value: name, met: { sheet, line } });
+      reference = pool.within(reference);
     }
-  }
-
-  #open(record: number, line: number): number {
-    const entry = this.#table.append(this.context.sheet, line, record);
-    for (const [column, value] of this.#constants) column.set(entry, value);
-    return entry;
-  }
+  });
 }
-
-const entryKey = (entries: string, constants: Constants): string => JSON.stringify([entries, constants]);
-const isNumbers = (value: readonly number[] | Problem): value is readonly number[] => Array.isArray(value);

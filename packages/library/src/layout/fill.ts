@@ -4,17 +4,25 @@
  * Here is which row fills which record; how cells fill a record is in `fill-record.ts`, axes and values in `fill-axes.ts`.
  */
 
-import type { Catalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import type { Codec, Problem } from "../codecs/codec.js";
 import { textCodec } from "../codecs/scalars.js";
-import { finding, type Findings } from "../finding.js";
+import { finding } from "../finding.js";
 import { fieldOf } from "../kind.js";
 import type { Block, BlockRow } from "./cut.js";
 import { AxisFill } from "./fill-axes.js";
-import { FillContext, shorten } from "./fill-context.js";
-import { EntryFill, listFill, RecordFill, type RowFill } from "./fill-record.js";
-import type { Column, Lane, Layout, Target } from "./layout.js";
+import { FillContext, shorten, type FillOptions } from "./fill-context.js";
+import { ExpandFill } from "./fill-expanded.js";
+import { laneFill, type RowFill } from "./fill-lanes.js";
+import { RecordFill } from "./fill-record.js";
+import { RecordFinder } from "./find.js";
+import type { Column, Lane, Target } from "./layout.js";
+
+/** Takes the blocks of a sheet, one after the other. */
+export interface BlockFiller {
+  readonly block: (block: Block) => void;
+  readonly end: () => void;
+}
 
 interface KeyColumn {
   readonly index: number;
@@ -29,7 +37,7 @@ interface LaneFill {
   readonly ofChild: RowFill | undefined;
 }
 
-export class Filler {
+export class Filler implements BlockFiller {
   readonly #context: FillContext;
   readonly #parents: Table;
   readonly #children: Table | undefined;
@@ -47,16 +55,15 @@ export class Filler {
   readonly #named = new Map<string, number>();
   readonly #orphans: Block[] = [];
 
-  constructor(
-    layout: Layout,
-    catalogue: Catalogue,
-    sheet: number,
-    indexOf: (header: string) => number,
-    findings: Findings,
-  ) {
-    this.#context = new FillContext(layout, catalogue, sheet, indexOf, findings);
+  readonly #expand: ExpandFill | undefined;
+  /** The children that each parent had before this sheet came. */
+  #childrenBefore: ((parent: number) => Int32Array) | undefined;
+
+  constructor(options: FillOptions) {
+    const { layout, catalogue, indexOf } = options;
+    this.#context = new FillContext(options);
     const { shape } = layout;
-    const [parent, child] = shape.is === "flat" ? [shape.kind, undefined] : [shape.parent, shape.child];
+    const { parent, child } = shape;
     const present = layout.columns.filter((column) => indexOf(column.header) >= 0);
     const ofScope = (is: string) => present.filter((column) => column.scope.is === is);
     this.#parents = catalogue.table(parent.name);
@@ -64,7 +71,13 @@ export class Filler {
     this.#parentFill = new RecordFill(this.#context, this.#parents, ofScope("parent"));
     this.#childFill = this.#children && new RecordFill(this.#context, this.#children, ofScope("child"));
     this.#singleFill = this.#children && new RecordFill(this.#context, this.#parents, ofScope("child"));
-    this.#lanes = layout.lanes.map((lane) => this.#laneFill(lane, present));
+    this.#lanes = layout.lanes.map((lane) => ({
+      lane,
+      ofParent: laneFill(this.#context, this.#parents, lane, present),
+      ofChild: this.#children && laneFill(this.#context, this.#children, lane, present),
+    }));
+    if (shape.is === "expanded")
+      this.#expand = new ExpandFill(this.#context, shape, this.#parents, this.#children!, present);
     this.#axes = new AxisFill(this.#context, this.#parents, this.#children, present);
     const groupColumn = shape.is === "grouped" ? shape.column : undefined;
     this.#parentKey = this.#keyColumn(ofScope("parent"), groupColumn);
@@ -88,22 +101,39 @@ export class Filler {
     this.#checkShared(parent, block.rows);
     for (const { lane, ofParent } of this.#lanes)
       if (lane.of === "parent") for (const row of block.rows) ofParent?.fill(parent, row);
-    if (shape.is === "flat") return;
-    if (!this.#isSingle(block.rows)) this.#fillChildren(parent, block.rows);
+    if (!shape.child) return;
+    if (this.#expand?.hasValues(first)) this.#expand.fill(parent, first, this.#axes.byNumber);
+    else if (!this.#isSingle(parent, block.rows)) this.#fillChildren(parent, block.rows);
     else {
-      this.#singleFill!.fill(parent, first);
-      this.#fillLanes("ofParent", parent, block.rows, 0);
+      // In a document a single's one version has an element of its own.
+      const at = shape.is === "nested" ? block.rows.findIndex((row) => row.role === "child") : 0;
+      if (at < 0) return;
+      this.#singleFill!.fill(parent, block.rows[at]!);
+      this.#fillLanes("ofParent", parent, block.rows, at);
     }
   }
 
-  /** Children whose parent came after them, or never. */
+  /** Children whose parent came after them, in another sheet, or never. */
   end(): void {
+    const { catalogue, findings, layout } = this.#context;
+    const { shape } = layout;
+    let finder: RecordFinder | undefined;
     for (const block of this.#orphans) {
-      const parent = this.#named.get(block.word);
+      let parent = this.#named.get(block.word);
+      if (
+        parent === undefined &&
+        shape.is === "own-row" &&
+        shape.joined.by === "reference" &&
+        shape.joined.names !== "line"
+      ) {
+        finder ??= new RecordFinder(catalogue, shape.parent, { names: shape.joined.names, sheet: undefined });
+        const found = finder.find(block.word);
+        if (found.length === 1) parent = found[0]!.row;
+      }
       if (parent !== undefined) this.#fillFromAfar(parent, block.rows);
       else
         for (const row of block.rows)
-          this.#context.findings.add(finding("read/orphan-row", { names: block.word }, this.#context.place(row.line)));
+          findings.add(finding("read/orphan-row", { names: block.word }, this.#context.place(row.line)));
     }
   }
 
@@ -113,24 +143,31 @@ export class Filler {
     this.#fillChildren(parent, rows);
   }
 
-  #isSingle(rows: readonly BlockRow[]): boolean {
+  #isSingle(parent: number, rows: readonly BlockRow[]): boolean {
     const children = rows.filter((row) => row.role === "child");
-    if (this.#context.layout.shape.is === "own-row") return children.length === 0;
-    if (!this.#parents.kind.single || this.#context.merging) return false;
-    return children.length === 1 && this.#axes.isBlank(children[0]!);
+    const { shape } = this.#context.layout;
+    if (children.length === 0) return true;
+    if (shape.is !== "grouped" && shape.is !== "nested") return false;
+    if (!this.#parents.kind.single || children.length !== 1 || !this.#axes.isBlank(children[0]!)) return false;
+    if (!this.#context.merging) return true;
+    // A row that joins a product known from another sheet goes on with the single that it is, not with a variant of it.
+    this.#childrenBefore ??= this.#children!.childrenNow();
+    return this.#parents.sheet(parent) !== this.#context.sheet && this.#childrenBefore(parent).length === 0;
   }
 
   #openParent(first: BlockRow, block: Block): number {
-    const { findings, catalogue, layout, sheet } = this.#context;
+    const { findings, catalogue, layout, sheet, translates } = this.#context;
     const { shape } = layout;
     const key = this.#keyOf(first, this.#parentKey) ?? this.#fallbackKey(first);
     const known = this.#parents.find(key);
-    this.#context.merging = known !== undefined && shape.is === "grouped";
-    if (known !== undefined && shape.is === "grouped") {
-      if (!shape.scattered && this.#parents.sheet(known) === sheet) {
+    const isElsewhere = known !== undefined && (translates || this.#parents.sheet(known) !== sheet);
+    this.#context.merging = known !== undefined && (isElsewhere || shape.is === "grouped");
+    if (known !== undefined && this.#context.merging) {
+      if (!isElsewhere && shape.is === "grouped" && !shape.scattered) {
         const place = this.#context.place(first.line, shape.column, this.#parents, known);
         findings.add(finding("read/scattered-group", { group: key }, place, [catalogue.place(this.#parents, known)]));
       }
+      this.#nameBlock(known, first, block);
       return known;
     }
     const row = this.#parents.append(sheet, first.line);
@@ -143,10 +180,15 @@ export class Filler {
         ]),
       );
     }
-    if (shape.is === "own-row" && shape.joined.by === "reference") {
-      this.#named.set(shape.joined.names === "line" ? String(first.line) : block.word, row);
-    }
+    this.#nameBlock(row, first, block);
     return row;
+  }
+
+  /** Keeps the word that rows further down may name the parent by. */
+  #nameBlock(row: number, first: BlockRow, block: Block): void {
+    const { shape } = this.#context.layout;
+    if (shape.is === "own-row" && shape.joined.by === "reference")
+      this.#named.set(shape.joined.names === "line" ? String(first.line) : block.word, row);
   }
 
   /** The column of the key: what is declared as key, else what groups rows, else the code. */
@@ -213,12 +255,19 @@ export class Filler {
     for (let at = 0; at < rows.length; at++) {
       const row = rows[at]!;
       if (row.role !== "child") continue;
-      const child = table.append(this.#context.sheet, row.line, parent);
-      table.nameRecord(child, this.#keyOf(row, this.#childKey) ?? this.#childFallbackKey(row, parent));
+      const key = this.#keyOf(row, this.#childKey) ?? this.#childFallbackKey(row, parent);
+      const known = this.#context.merging ? table.find(key) : undefined;
+      const isSame = known !== undefined && table.parent(known) === parent && this.#isElsewhere(table, known);
+      const child = isSame ? known : table.append(this.#context.sheet, row.line, parent);
+      if (!isSame) table.nameRecord(child, key);
       this.#axes.child(child, row, parent);
       this.#childFill!.fill(child, row);
       this.#fillLanes("ofChild", child, rows, at);
     }
+  }
+
+  #isElsewhere(table: Table, row: number): boolean {
+    return this.#context.translates || table.sheet(row) !== this.#context.sheet;
   }
 
   /** Where a child has neither key nor code: its parent's key, and its name or the values that set it apart. */
@@ -243,22 +292,6 @@ export class Filler {
       laneFill[owner]?.fill(record, rows[at]!);
       for (let next = at + 1; rows[next]?.role === "more"; next++) laneFill[owner]?.fill(record, rows[next]!);
     }
-  }
-
-  #laneFill(lane: Lane, columns: readonly Column[]): LaneFill {
-    const own = columns.filter(({ scope }) => scope.is === "lane" && scope.lane === lane.name);
-    const make = (table: Table | undefined): RowFill | undefined => {
-      if (!table) return undefined;
-      if (lane.holds === "references") return listFill(this.#context, table, lane, own);
-      if (!table.kind.entries?.[lane.collection]) return undefined;
-      const fill = new EntryFill(this.#context, table, lane.collection, lane.constants);
-      for (const { header, bindings } of own)
-        for (const binding of bindings)
-          if (binding.target.feeds === "entry")
-            fill.add(this.#context.indexOf(header), header, binding.target.field, binding);
-      return fill;
-    };
-    return { lane, ofParent: make(this.#parents), ofChild: make(this.#children) };
   }
 }
 

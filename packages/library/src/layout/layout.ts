@@ -6,9 +6,12 @@
  */
 
 import type { Codec } from "../codecs/codec.js";
+import type { Mend } from "../codecs/mends.js";
+import type { Pattern } from "../codecs/pattern.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
-import type { CsvOptions } from "../formats/csv-read.js";
+import type { Format } from "../formats/format.js";
 import type { KindSpec } from "../kind.js";
+import type { CellStep } from "./cells.js";
 
 export type Scope =
   { readonly is: "parent" } | { readonly is: "child" } | { readonly is: "lane"; readonly lane: string };
@@ -16,21 +19,47 @@ export type Scope =
 /** What a cell feeds. */
 export type Target =
   | { readonly feeds: "key" }
-  /** Tells rows apart and is no field of a record: a marker, a child's word for its parent. */
-  | { readonly feeds: "shape" }
+  /** Tells rows apart, or stays as it is, and is no field of a record: a marker, a child's word for its parent, a fixed text. */
+  | { readonly feeds: "shape"; readonly constant?: string }
   | { readonly feeds: "text"; readonly field: string }
-  /** `shape`: one reference, a list of them, a path (a reference within a reference), or a list of paths. */
+  /** `parts`: what the cell says of the records besides their name. */
   | {
       readonly feeds: "reference";
       readonly field: string;
       readonly shape: ReferenceShape;
       readonly spec: ReferenceSpec;
+      readonly parts: PartsPlan | undefined;
     }
-  | { readonly feeds: "entry"; readonly entries: string; readonly constants: Constants; readonly field: EntryField }
+  /** A field of the records that the reference `via` names. */
+  | {
+      readonly feeds: "referred";
+      readonly via: string;
+      /** Which node of a path, counted from its root; the record itself if left out. */
+      readonly node: number | undefined;
+      readonly field: string;
+      readonly list: boolean;
+    }
+  | {
+      readonly feeds: "entry";
+      readonly entries: string;
+      readonly constants: Constants;
+      readonly field: EntryField;
+      /** The fields of lists that run parallel to this one, itself among them. */
+      readonly parallel: readonly string[];
+    }
+  /** Whole entries in one cell, each in parts. */
+  | {
+      readonly feeds: "entries";
+      readonly entries: string;
+      readonly constants: Constants;
+      readonly list: boolean;
+      readonly parts: PartsPlan;
+    }
   | {
       readonly feeds: "axis";
       readonly number: number;
-      readonly holds: "name" | "value";
+      /** `values`: all values of the product's variants on that axis, which the layout expands. */
+      readonly holds: "name" | "value" | "values";
       readonly lang: string;
       readonly leads: boolean;
     }
@@ -38,7 +67,22 @@ export type Target =
   /** Names, in another language, of the nodes that the column `beside` refers to. */
   | { readonly feeds: "naming"; readonly beside: number; readonly lang: string; readonly list: boolean };
 
+/** One reference, a list of them, a path (a reference within a reference), or a list of paths. */
 export type ReferenceShape = "one" | "list" | "path" | "paths";
+/** What the parts of a cell feed, in their order. */
+export type PartsPlan = readonly PartPlan[];
+export type PartPlan =
+  /** How the record is named. */
+  | { readonly is: "name" }
+  | { readonly is: "text"; readonly field: string }
+  | { readonly is: "reference"; readonly field: string; readonly spec: ReferenceSpec }
+  /** Records contained in the one that the cell names. */
+  | {
+      readonly is: "children";
+      readonly spec: ReferenceSpec;
+      readonly list: boolean;
+      readonly parts: PartsPlan | undefined;
+    };
 export type Constants = Readonly<Record<string, string>>;
 export type EntryField =
   | { readonly is: "text"; readonly name: string; readonly list: boolean }
@@ -53,10 +97,15 @@ export interface Binding {
 }
 
 export interface Column {
+  /** In documents, the path from the element of the block. */
   readonly header: string;
   readonly scope: Scope;
   /** A column may feed several fields; writing takes the first. */
   readonly bindings: readonly Binding[];
+  /** Damage that is undone before the cell is looked at. */
+  readonly mends: readonly { readonly name: string; readonly mend: Mend }[];
+  /** What a blank cell stands for. */
+  readonly blankMeans: string | undefined;
 }
 
 export interface Lane {
@@ -67,19 +116,31 @@ export interface Lane {
   /** The name of the collection, or of the field with the list. */
   readonly collection: string;
   readonly constants: Constants;
-  /** A row continues the one above when these are all blank. */
+  /** A row continues the one above when these are all blank; never, if there are none. */
   readonly blankColumns: readonly string[];
+  /** In documents, the repeated element of the lane, from the element of its owner. */
+  readonly element: string | undefined;
 }
 
 export type Joined =
   | { readonly by: "following" }
   | { readonly by: "reference"; readonly column: string; readonly names: "key" | "code" | "line" };
 
-export type Shape =
-  | { readonly is: "flat"; readonly kind: KindSpec }
+/** How rows name a record that another sheet gives. */
+export interface Found {
+  readonly column: string;
+  /** `key`, `line`, or a field: `code`, `barcode`. */
+  readonly names: string;
+  /** For lines: of which sheet, by the name of its file. */
+  readonly sheet: string | undefined;
+  readonly isReported: boolean;
+}
+
+/** `parent` is the kind of the records that blocks are of, `child` the kind that they contain. */
+export type Shape = { readonly parent: KindSpec } & (
+  | { readonly is: "flat"; readonly child: undefined }
   | {
       readonly is: "grouped";
-      readonly parent: KindSpec;
       readonly child: KindSpec;
       readonly column: string;
       readonly scattered: boolean;
@@ -87,11 +148,27 @@ export type Shape =
     }
   | {
       readonly is: "own-row";
-      readonly parent: KindSpec;
       readonly child: KindSpec;
       readonly marker: Marker | undefined;
       readonly joined: Joined;
-    };
+    }
+  /** One row whose cells list values, for a child of every combination. */
+  | {
+      readonly is: "expanded";
+      readonly child: KindSpec;
+      readonly code: Pattern | undefined;
+      readonly excluded: { readonly column: string; readonly codec: Codec } | undefined;
+    }
+  /** Rows that say more of records which other sheets give. */
+  | { readonly is: "linked"; readonly child: undefined; readonly found: Found }
+  /** A document: the element of a block, within it the elements of its children. */
+  | {
+      readonly is: "nested";
+      readonly child: KindSpec | undefined;
+      readonly element: string;
+      readonly childElement: string | undefined;
+    }
+);
 
 export interface Marker {
   readonly column: string;
@@ -103,19 +180,39 @@ export interface Layout {
   readonly name: string;
   /** The file it was read from, for places. */
   readonly file: string;
-  readonly csv: CsvOptions & { readonly encoding: string; readonly lineEnd: "\r\n" | "\n"; readonly mark: boolean };
+  readonly format: Format;
+  /** The line that the header stands on; undefined where there is none, and columns are called A, B, C. */
+  readonly headerLine: number | undefined;
+  /** Lines above the header, for writing. */
+  readonly notes: readonly string[];
   readonly shape: Shape;
   readonly lanes: readonly Lane[];
   readonly columns: readonly Column[];
+  /** How cells of the sheet make, and are made of, those that columns are bound to. */
+  readonly cells: readonly CellStep[];
+  readonly modelRow: { readonly column: string; readonly is: string } | undefined;
+  readonly languages: RowLanguages | undefined;
   readonly ignored: readonly string[];
+}
+
+/** A row a language: the column that tells it, and the layout of the rows in each. */
+export interface RowLanguages {
+  readonly column: string;
+  /** By the word in the column, the source language first: its rows hold what has no language. */
+  readonly layouts: ReadonlyMap<string, Layout>;
+}
+
+/** @throws Error for a layout of another format: the caller's bug. */
+export function csvOf({ name, format }: Layout): Extract<Format, { is: "csv" }> {
+  if (format.is !== "csv") throw new Error(`layout ${name} is not of a CSV file`);
+  return format;
 }
 
 /** The kind of record that a column's scope stands for. */
 export function kindOfScope(layout: Layout, scope: Scope): KindSpec {
-  const { shape } = layout;
-  if (shape.is === "flat") return shape.kind;
+  const { parent, child } = layout.shape;
   const is = scope.is === "lane" ? layout.lanes.find((lane) => lane.name === scope.lane)!.of : scope.is;
-  return is === "parent" ? shape.parent : shape.child;
+  return is === "parent" ? parent : child!;
 }
 
 /** Name of the field a binding feeds, as findings and origins know it: `name@en`, `prices(regular).amount`. */
@@ -127,10 +224,14 @@ export function fieldName(target: Target): string {
     case "text":
     case "reference":
       return target.field;
+    case "referred":
+      return `${target.via}.${target.field}`;
     case "entry": {
       const constant = Object.values(target.constants)[0];
       return `${target.entries}${constant === undefined ? "" : `(${constant})`}.${target.field.name}`;
     }
+    case "entries":
+      return `${target.entries}[]`;
     case "axis":
       return target.holds === "name" ? `axes@${target.lang}` : `values@${target.lang}`;
     case "named-axis":

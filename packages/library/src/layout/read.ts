@@ -1,15 +1,20 @@
 /**
  * Reading: rows of a sheet into records of the catalogue, by a layout.
  *
- * The cutter makes blocks; the filler here makes records of a block's rows. Batch by batch, nothing of a row is kept but its values.
+ * A row goes through: the header once, mends, cells made of cells, the language it is in, the cutter, the filler. Batch by batch,
+ * nothing of a row is kept but its values.
  */
 
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../finding.js";
-import { nearestWord } from "../given/yaml.js";
 import type { RowBatch } from "../formats/csv-read.js";
+import { nearestWord } from "../near.js";
+import type { Place } from "../place.js";
+import { cellAdder, madeHeaders, sheetHeaders, type AddCells } from "./cells.js";
 import { cutBlocks, type Block, type BlockRow, type Cutter } from "./cut.js";
-import { Filler } from "./fill.js";
+import { Filler, type BlockFiller } from "./fill.js";
+import type { FillOptions } from "./fill-context.js";
+import { LinkedFiller } from "./fill-linked.js";
 import { columnField, kindOfScope, type Layout } from "./layout.js";
 
 const maxColumns = 16_384;
@@ -20,97 +25,214 @@ export interface ReadCounts {
   rows: number;
   blankRows: number;
   reportedRows: number;
+  /** Left out because the layout says so: notes, a model row. */
+  ignoredRows: number;
+}
+
+export interface SheetOptions {
+  readonly layout: Layout;
+  readonly catalogue: Catalogue;
+  readonly file: string;
+  readonly findings: Findings;
+  /** The sheet of a workbook. */
+  readonly sheet?: string | undefined;
+  /** Of two sheets that disagree the one with the higher number wins. 0 if left out. */
+  readonly precedence?: number | undefined;
+  /** Whether the sheet gives texts in another language for records that are there. */
+  readonly translates?: boolean | undefined;
+}
+
+/** What reads the rows of one language. Rows in other languages than the source's wait until its own are all there. */
+interface Pass {
+  readonly cutter: Cutter;
+  readonly filler: BlockFiller;
+  readonly waiting: Block[] | undefined;
 }
 
 export class SheetReader {
-  readonly counts: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0 };
-  #cutter: Cutter | undefined;
-  #filler: Filler | undefined;
+  readonly counts: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0, ignoredRows: 0 };
+  readonly layout: Layout;
+  readonly findings: Findings;
+  readonly #options: SheetOptions;
+  readonly #place: Place;
+  /** By the word that tells the language; one without a word where rows have none. */
+  #passes: ReadonlyMap<string, Pass> | undefined;
+  #languageAt = -1;
+  #prepare: AddCells | undefined;
+  #mender: Mender | undefined;
+  #modelAt = -1;
+  readonly #model: { cells: readonly string[] | undefined } = { cells: undefined };
   #width = 0;
   #failed = false;
 
-  constructor(
-    readonly layout: Layout,
-    readonly catalogue: Catalogue,
-    readonly file: string,
-    readonly findings: Findings,
-  ) {}
+  constructor(options: SheetOptions) {
+    this.layout = options.layout;
+    this.findings = options.findings;
+    this.#options = options;
+    this.#place = { file: options.file, ...(options.sheet === undefined ? {} : { sheet: options.sheet }) };
+  }
 
   push(batch: RowBatch): void {
-    batch.rows.forEach((cells, at) => this.#row(cells, batch.lines[at]!));
+    const { rows, lines } = batch;
+    for (let at = 0; at < rows.length; at++) this.#row(rows[at]!, lines[at]!);
   }
 
   /** @param isCutShort whether the bytes could not be read to the end: then it is no wonder if there are no rows. */
   end(isCutShort = false): void {
-    if (!this.#cutter && !this.#failed && !isCutShort)
-      this.findings.add(finding("read/empty-file", {}, { file: this.file }));
-    if (this.#cutter && this.counts.rows === this.counts.blankRows)
-      this.findings.add(finding("read/header-only", {}, { file: this.file, line: 1 }));
-    this.#fill(this.#cutter?.end());
-    this.#filler?.end();
+    if (!this.#passes && !this.#failed && !isCutShort) this.findings.add(finding("read/empty-file", {}, this.#place));
+    if (this.#passes && this.counts.rows === this.counts.blankRows)
+      this.findings.add(finding("read/header-only", {}, { ...this.#place, line: this.layout.headerLine ?? 1 }));
+    for (const pass of this.#passes?.values() ?? []) {
+      take(pass, pass.cutter.end());
+      for (const block of pass.waiting ?? []) pass.filler.block(block);
+      pass.filler.end();
+    }
+    this.#mender?.report(this.findings, this.#place);
   }
 
   #row(cells: readonly string[], line: number): void {
     if (this.#failed) return;
-    if (!this.#cutter) {
-      this.#header(cells, line);
-      return;
+    if (!this.#passes) {
+      const { headerLine } = this.layout;
+      if (headerLine !== undefined && line < headerLine) {
+        this.counts.rows++;
+        this.counts.ignoredRows++;
+        return;
+      }
+      this.#begin(cells, line);
+      if (headerLine !== undefined || this.#failed) return;
     }
     this.counts.rows++;
-    if (cells.every((cell) => cell === "")) {
+    if (isBlank(cells)) {
       this.counts.blankRows++;
       return;
     }
     if (cells.length !== this.#width) {
       this.findings.add(
-        finding("read/ragged-row", { cells: cells.length, headers: this.#width }, { file: this.file, line }),
+        finding("read/ragged-row", { cells: cells.length, headers: this.#width }, { ...this.#place, line }),
       );
       if (cells.length > this.#width) {
         this.counts.reportedRows++;
         return;
       }
     }
-    this.#fill(this.#cutter.push(cells, line));
+    const mended = this.#mender ? this.#mender.mend(cells) : cells;
+    const prepared = this.#prepare ? this.#prepare(mended, line) : mended;
+    if (this.#modelAt >= 0 && prepared[this.#modelAt] === this.layout.modelRow!.is) {
+      this.#model.cells = prepared;
+      this.counts.ignoredRows++;
+      return;
+    }
+    const pass = this.#passOf(prepared, line);
+    if (pass) take(pass, pass.cutter.push(prepared, line));
+    else this.counts.reportedRows++;
   }
 
-  #fill(block: Block | undefined): void {
-    if (block) this.#filler!.block(block);
+  #passOf(cells: readonly string[], line: number): Pass | undefined {
+    const { languages } = this.layout;
+    if (!languages) return this.#passes!.get("");
+    const word = cells[this.#languageAt] ?? "";
+    const pass = this.#passes!.get(word);
+    if (!pass) {
+      const known = [...languages.layouts.keys()].join(", ");
+      const place = { ...this.#place, line, column: languages.column };
+      this.findings.add(finding("read/unknown-language", { word, known }, place));
+    }
+    return pass;
   }
 
-  #header(cells: readonly string[], line: number): void {
-    const { layout, file, findings } = this;
+  #begin(cells: readonly string[], line: number): void {
+    const { layout, findings } = this;
     if (cells.length > maxColumns) {
-      findings.add(finding("read/too-many-columns", { columns: cells.length, most: maxColumns }, { file, line }));
+      const facts = { columns: cells.length, most: maxColumns };
+      findings.add(finding("read/too-many-columns", facts, { ...this.#place, line }));
       this.#failed = true;
       return;
     }
-    const positions = new Map<string, number>();
-    cells.forEach((header, index) => {
-      if (header !== "" && positions.has(header))
-        findings.add(finding("read/column-repeated", {}, { file, line, column: header }));
-      else positions.set(header, index);
-    });
-    this.#reportColumns(cells, positions, line);
-    if (this.#failed) return;
+    const headers = layout.headerLine === undefined ? cells.map((_, at) => columnLetters(at)) : cells;
+    const positions = this.#positions(headers, line);
     this.#width = cells.length;
+    if (layout.cells.length > 0)
+      this.#prepare = cellAdder(layout.cells, positions, cells.length, this.#options.file, findings);
+    this.#reportColumns(headers, positions, line);
+    if (this.#failed) return;
     const indexOf = (header: string) => positions.get(header) ?? -1;
+    const mended = layout.columns.filter((column) => column.mends.length > 0 && indexOf(column.header) >= 0);
+    if (mended.length > 0) this.#mender = new Mender(mended, indexOf);
+    if (layout.modelRow) this.#modelAt = indexOf(layout.modelRow.column);
+    if (layout.languages) this.#languageAt = indexOf(layout.languages.column);
+    this.#passes = this.#openPasses(indexOf);
+  }
+
+  /** Where each header stands; the second of the same name is called `Name#2`. */
+  #positions(headers: readonly string[], line: number): Map<string, number> {
+    const bound = new Set([...this.layout.columns.map((column) => column.header), ...this.layout.ignored]);
+    const positions = new Map<string, number>();
+    const seen = new Map<string, number>();
+    headers.forEach((header, index) => {
+      const count = (seen.get(header) ?? 0) + 1;
+      seen.set(header, count);
+      if (count === 1) positions.set(header, index);
+      else if (header !== "") {
+        positions.set(`${header}#${count}`, index);
+        if (!bound.has(`${header}#${count}`))
+          this.findings.add(finding("read/column-repeated", {}, { ...this.#place, line, column: header }));
+      }
+    });
+    return positions;
+  }
+
+  #openPasses(indexOf: (header: string) => number): ReadonlyMap<string, Pass> {
+    const { layout, findings } = this;
+    const { catalogue, file, sheet: sheetName, precedence = 0, translates = false } = this.#options;
     const headers = new Map<string, string>();
-    for (const column of layout.columns)
-      for (const { target } of column.bindings)
-        headers.set(`${kindOfScope(layout, column.scope).name}.${columnField(column, target)}`, column.header);
-    const sheet = this.catalogue.sheets.push({ file, headers }) - 1;
-    this.#cutter = cutBlocks(layout, indexOf, file, findings);
-    this.#filler = new Filler(layout, this.catalogue, sheet, indexOf, findings);
+    const layouts = layout.languages ? [...layout.languages.layouts] : [["", layout] as const];
+    for (const [, one] of [...layouts].reverse())
+      for (const column of one.columns)
+        for (const { target } of column.bindings)
+          headers.set(`${kindOfScope(one, column.scope).name}.${columnField(column, target)}`, column.header);
+    const sheet = catalogue.sheets.push({ file, sheet: sheetName, headers, precedence }) - 1;
+    return new Map(
+      layouts.map(([word, own], at): [string, Pass] => {
+        const isLater = at > 0;
+        const options: FillOptions = {
+          layout: own,
+          catalogue,
+          sheet,
+          indexOf,
+          findings,
+          translates: translates || isLater,
+          model: this.#model,
+        };
+        return [
+          word,
+          {
+            cutter: cutBlocks(own, indexOf, this.#place, findings),
+            filler: own.shape.is === "linked" ? new LinkedFiller(options) : new Filler(options),
+            waiting: isLater ? [] : undefined,
+          },
+        ];
+      }),
+    );
   }
 
   #reportColumns(cells: readonly string[], positions: ReadonlyMap<string, number>, line: number): void {
-    const { layout, file, findings } = this;
-    const bound = new Set([...layout.columns.map((column) => column.header), ...layout.ignored]);
-    const unbound = cells.filter((header) => header !== "" && !bound.has(header));
-    const missing = [...bound].filter((header) => !positions.has(header) && !layout.ignored.includes(header));
-    if (missing.length > 0 && missing.length === layout.columns.length) {
+    const { layout, findings } = this;
+    const made = new Set(layout.cells.flatMap(madeHeaders));
+    const taken = layout.cells.flatMap(sheetHeaders);
+    const columns = [...layout.columns.map((column) => column.header).filter((header) => !made.has(header)), ...taken];
+    const known = new Set([...columns, ...layout.ignored]);
+    const unbound = cells.filter((header) => header !== "" && !known.has(header));
+    const missing = [...new Set(columns)].filter(
+      (header) => !positions.has(header) && !layout.ignored.includes(header),
+    );
+    if (missing.length > 0 && missing.length === new Set(columns).size) {
       findings.add(
-        finding("read/no-column-known", { layout: layout.name, found: cells.slice(0, 8).join(", ") }, { file, line }),
+        finding(
+          "read/no-column-known",
+          { layout: layout.name, found: cells.slice(0, 8).join(", ") },
+          { ...this.#place, line },
+        ),
       );
       this.#failed = true;
       return;
@@ -120,13 +242,79 @@ export class SheetReader {
         finding(
           "read/column-missing",
           { header, layout: layout.name, nearest: nearestWord(header, unbound) },
-          { file, line },
+          { ...this.#place, line },
         ),
       );
     for (const header of unbound.slice(0, maxUnboundListed))
-      findings.add(finding("read/column-unbound", { layout: layout.name }, { file, line, column: header }));
+      findings.add(finding("read/column-unbound", { layout: layout.name }, { ...this.#place, line, column: header }));
     const { shape } = layout;
-    if (shape.is === "grouped" && !positions.has(shape.column)) this.#failed = true;
+    const needed = shape.is === "grouped" ? shape.column : shape.is === "linked" ? shape.found.column : undefined;
+    if (needed !== undefined && !positions.has(needed)) this.#failed = true;
+  }
+}
+
+function take(pass: Pass, block: Block | undefined): void {
+  if (!block) return;
+  if (pass.waiting) pass.waiting.push(block);
+  else pass.filler.block(block);
+}
+
+function isBlank(cells: readonly string[]): boolean {
+  for (const cell of cells) if (cell !== "") return false;
+  return true;
+}
+
+/** A, B … Z, AA: what columns without headers are called. */
+export function columnLetters(at: number): string {
+  let letters = "";
+  for (let rest = at; rest >= 0; rest = Math.floor(rest / 26) - 1)
+    letters = String.fromCharCode(65 + (rest % 26)) + letters;
+  return letters;
+}
+
+/** Undoes declared damage, and counts what it did. */
+class Mender {
+  readonly #steps: {
+    readonly index: number;
+    readonly header: string;
+    readonly name: string;
+    readonly mend: (text: string) => string;
+    count: number;
+    before: string;
+    after: string;
+  }[];
+
+  constructor(columns: readonly Layout["columns"][number][], indexOf: (header: string) => number) {
+    this.#steps = columns.flatMap(({ header, mends }) =>
+      mends.map(({ name, mend }) => ({
+        index: indexOf(header),
+        header,
+        name,
+        mend,
+        count: 0,
+        before: "",
+        after: "",
+      })),
+    );
+  }
+
+  mend(cells: readonly string[]): readonly string[] {
+    let changed: string[] | undefined;
+    for (const step of this.#steps) {
+      const before = (changed ?? cells)[step.index] ?? "";
+      const after = before === "" ? before : step.mend(before);
+      if (after === before) continue;
+      changed ??= [...cells];
+      changed[step.index] = after;
+      if (step.count++ === 0) [step.before, step.after] = [before, after];
+    }
+    return changed ?? cells;
+  }
+
+  report(findings: Findings, place: Place): void {
+    for (const { header, name, count, before, after } of this.#steps)
+      if (count > 0)
+        findings.add(finding("read/mended", { mend: name, count, before, after }, { ...place, column: header }));
   }
 }
 

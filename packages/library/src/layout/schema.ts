@@ -11,16 +11,34 @@ export type GivenCodec =
   | "integer"
   | "decimal"
   | { decimal: "," | "."; sign?: string | undefined; places?: number | undefined; thousands?: string | undefined }
+  | { measure: Record<string, string>; decimal?: "," | "." | undefined; bare?: string | undefined }
   | { words: Record<string, string | boolean | number> }
-  | { date: string }
+  | { date: string | string[] }
+  | { markup: "text"; "other elements"?: "refused" | "dropped" | undefined }
   | { between: [string, string]; of?: GivenCodec | undefined }
-  | { list: string; escape?: string | undefined; of?: GivenCodec | undefined }
+  | { list: string; escape?: string | undefined; blanks?: boolean | undefined; of?: GivenCodec | undefined }
   | { path: string; escape?: string | undefined; root?: string | undefined; by: string }
+  | { parts: string; escape?: string | undefined; holds: GivenPart[] }
+  | { quantity: string; side?: "before" | "behind" | undefined; holds: [GivenPart, GivenPart] }
   | { by: string };
+
+/** One part of a cell: a field; or the records contained in the one that the cell names. */
+export type GivenPart = string | { field: string; as?: GivenCodec | undefined };
+
+const patterns = z.string().regex(/D/).regex(/M/).regex(/YYYY/);
+
+const givenPart: z.ZodType<GivenPart> = z.lazy(() =>
+  z.union([z.string(), z.strictObject({ field: z.string(), as: givenCodec.optional() })]),
+);
 
 export const givenCodec: z.ZodType<GivenCodec> = z.lazy(() =>
   z.union([
     z.enum(["text", "integer", "decimal"]),
+    z.strictObject({
+      measure: z.record(z.string().min(1), z.string().regex(/^\d+(\.\d+)?$/)),
+      decimal: point.optional(),
+      bare: z.string().optional(),
+    }),
     z.strictObject({
       decimal: point,
       sign: z.string().min(1).optional(),
@@ -28,43 +46,82 @@ export const givenCodec: z.ZodType<GivenCodec> = z.lazy(() =>
       thousands: z.string().length(1).optional(),
     }),
     z.strictObject({ words: z.record(z.string().min(1), z.union([z.string(), z.boolean(), z.number()])) }),
-    z.strictObject({ date: z.string().regex(/DD/).regex(/MM/).regex(/YYYY/) }),
+    z.strictObject({ date: z.union([patterns, z.array(patterns).min(1)]) }),
+    z.strictObject({ markup: z.literal("text"), "other elements": z.enum(["refused", "dropped"]).optional() }),
     z.strictObject({ between: z.tuple([z.string(), z.string()]), of: givenCodec.optional() }),
-    z.strictObject({ list: separator, escape: escape.optional(), of: givenCodec.optional() }),
+    z.strictObject({
+      list: separator,
+      escape: escape.optional(),
+      blanks: z.boolean().optional(),
+      of: givenCodec.optional(),
+    }),
     z.strictObject({ path: separator, escape: escape.optional(), root: z.string().min(1).optional(), by: z.string() }),
+    z.strictObject({ parts: separator, escape: escape.optional(), holds: z.array(givenPart).min(2) }),
+    z.strictObject({
+      quantity: separator,
+      side: z.enum(["before", "behind"]).optional(),
+      holds: z.tuple([givenPart, givenPart]),
+    }),
     z.strictObject({ by: z.string() }),
   ]),
 );
 
 const missing = z.enum(["error", "create", "hold"]);
 
+const givenMend = z.union([
+  z.enum(["trim", "spaces", "invisible", "mojibake", "digits", "spreadsheet text"]),
+  z.strictObject({ pad: z.int().min(1).max(100) }),
+]);
+
 const fieldBinding = z.strictObject({
   field: z.string(),
   as: givenCodec.optional(),
   blank: z.enum(["absent", "emptied"]).optional(),
   missing: missing.optional(),
+  mend: z.union([givenMend, z.array(givenMend).min(1)]).optional(),
+  "blank means": z.string().min(1).optional(),
+  node: z.int().min(1).optional(),
 });
 const axisBinding = z.strictObject({
   axis: z.union([z.int().min(1).max(20), z.literal("{n}"), z.string().min(1)]),
   holds: z.string(),
+  as: givenCodec.optional(),
 });
 const besideBinding = z.strictObject({ beside: z.string(), as: givenCodec });
-const oneBinding = z.union([z.string(), fieldBinding, axisBinding, besideBinding]);
+const constantBinding = z.strictObject({ constant: z.string() });
+const oneBinding = z.union([z.string(), fieldBinding, axisBinding, besideBinding, constantBinding]);
 
 export const givenBinding = z.union([oneBinding, z.array(oneBinding).min(1)]);
 export type GivenBinding = z.infer<typeof oneBinding>;
 
-export const csvFormat = z.strictObject({
-  csv: z
-    .strictObject({
-      delimiter: z.string().length(1).optional(),
-      quote: z.string().length(1).optional(),
-      encoding: z.string().optional(),
-      "line end": z.enum(["lf", "crlf"]).optional(),
-      mark: z.boolean().optional(),
-    })
-    .default({}),
+const csvFormat = z.strictObject({
+  csv: z.strictObject({
+    delimiter: z.string().length(1).optional(),
+    quote: z.string().length(1).optional(),
+    encoding: z.string().optional(),
+    "line end": z.enum(["lf", "crlf"]).optional(),
+    mark: z.boolean().optional(),
+  }),
 });
+const workbookFormat = z.strictObject({
+  workbook: z.strictObject({
+    sheet: z.union([z.string(), z.int().min(1)]).optional(),
+    kind: z.enum(["xlsx", "xls", "ods"]).optional(),
+    "hidden rows": z.enum(["read", "left out"]).optional(),
+    "merged cells": z.enum(["first only", "repeated"]).optional(),
+  }),
+});
+const xmlFormat = z.strictObject({
+  xml: z.strictObject({
+    encoding: z.string().optional(),
+    namespaces: z.record(z.string(), z.string()).optional(),
+  }),
+});
+const jsonFormat = z.strictObject({ json: z.strictObject({ lines: z.boolean().optional() }) });
+export const givenFormat = z.union([csvFormat, workbookFormat, xmlFormat, jsonFormat]);
+export type GivenFormat = z.infer<typeof givenFormat>;
+
+const namedBy = z.string().min(1);
 
 export const givenRows = z.strictObject({
   each: z.string(),
@@ -76,23 +133,55 @@ export const givenRows = z.strictObject({
   "joined by": z
     .union([z.literal("following"), z.strictObject({ column: z.string(), names: z.enum(["key", "code", "line"]) })])
     .optional(),
+  "found by": z
+    .strictObject({
+      column: z.string(),
+      names: namedBy,
+      sheet: z.string().optional(),
+      otherwise: z.enum(["reported", "ignored"]).default("reported"),
+    })
+    .optional(),
+  expanded: z
+    .strictObject({
+      code: z.string().optional(),
+      excluded: z.strictObject({ column: z.string(), list: separator, parts: separator }).optional(),
+    })
+    .optional(),
+  language: z.strictObject({ column: z.string(), words: z.record(z.string().min(1), z.string().min(2)) }).optional(),
+  element: z.string().min(1).optional(),
+  "child element": z.string().min(1).optional(),
 });
 
 export const givenLane = z.strictObject({
   entries: z.string(),
   with: z.record(z.string(), z.string()).default({}),
-  "continued when blank": z.array(z.string()).min(1),
+  "continued when blank": z.array(z.string()).min(1).optional(),
+  element: z.string().min(1).optional(),
 });
+
+const givenCells = z.union([
+  z.strictObject({ split: separator, into: z.array(z.string().min(1)).min(2) }),
+  z.strictObject({ join: z.array(z.string().min(1)).min(2), with: separator }),
+  z.strictObject({ json: z.record(z.string().regex(/^(\/[^/]*)+$/), z.string().min(1)) }),
+]);
+export type GivenCells = z.infer<typeof givenCells>;
 
 export const givenLayout = z.strictObject({
   layout: z.string().min(1),
   about: z.string().optional(),
-  format: csvFormat.default({ csv: {} }),
+  format: givenFormat.default({ csv: {} }),
   language: z.string().default("en"),
+  header: z
+    .strictObject({ line: z.int().min(1).optional(), notes: z.array(z.string()).optional() })
+    .or(z.literal("none"))
+    .default({}),
   rows: givenRows,
   lanes: z.record(z.string(), givenLane).default({}),
+  cells: z.record(z.string().min(1), givenCells).default({}),
   columns: z.record(z.string().min(1), givenBinding),
   numbered: z.int().min(1).max(20).default(1),
+  listed: z.record(z.string().min(1), z.array(z.string().min(1)).min(1)).default({}),
+  "model row": z.strictObject({ column: z.string(), is: z.string().min(1) }).optional(),
   ignore: z.array(z.string()).default([]),
 });
 export type GivenLayout = z.infer<typeof givenLayout>;

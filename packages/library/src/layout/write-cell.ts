@@ -17,6 +17,7 @@ import {
   type Column,
   type Constants,
   type EntryField,
+  type PartsPlan,
   type ReferenceShape,
   type Target,
 } from "./layout.js";
@@ -75,19 +76,24 @@ function valueOf(context: CellContext, target: Target, table: Table): ToValue | 
   switch (target.feeds) {
     case "key":
       return (record) => table.key(record);
-    case "shape":
-      return undefined;
+    case "shape": {
+      const { constant } = target;
+      return constant === undefined ? undefined : () => constant;
+    }
     case "text":
       return textOf(catalogue, table, target.field);
     case "reference": {
       if (!fieldOf(table.kind, target.field)) return undefined;
-      return referencesOf(context, table, target.field, target.shape, target.spec);
+      return referencesOf(context, table, target);
     }
+    case "referred":
+      return fieldOf(table.kind, target.via) && referredValue(context, table, target);
     case "entry":
-      return table.kind.entries?.[target.entries]
-        ? entryValue(context, table, target.entries, target.constants, target.field)
-        : undefined;
+      return table.kind.entries?.[target.entries] ? entryValue(context, table, target) : undefined;
+    case "entries":
+      return table.kind.entries?.[target.entries] ? entriesValue(context, table, target) : undefined;
     case "axis":
+      if (target.holds === "values") return listedValues(context, table, target.number, target.lang);
       return target.holds === "name"
         ? axisName(context, table, target.number, target.lang)
         : axisValue(context, table, target.number, target.lang);
@@ -164,12 +170,14 @@ export function pathOf(catalogue: ResolvedCatalogue, table: Table, row: number, 
 function referencesOf(
   context: CellContext,
   table: Table,
-  field: string,
-  shape: ReferenceShape,
-  spec: ReferenceSpec,
+  { field, shape, spec, parts }: Extract<Target, { feeds: "reference" }>,
 ): ToValue {
   const column = table.referenceColumn(field);
-  const name = namer(context.catalogue, spec, shape);
+  const named = namer(context.catalogue, spec, shape);
+  const inParts = parts && recordInParts(context.catalogue, spec, parts);
+  const { target } = context.catalogue.pool;
+  const name = (reference: number): CellValue =>
+    inParts && target.get(reference) !== noReference ? inParts(target.get(reference)) : named(reference);
   const stays = staying(context, spec);
   if (shape === "one" || shape === "path") {
     return (record) => {
@@ -178,6 +186,58 @@ function referencesOf(
     };
   }
   return (record) => column.get(record).filter(stays).map(name);
+}
+
+/** A record as the parts of a cell: its name, other fields, and what it contains. */
+function recordInParts(
+  catalogue: ResolvedCatalogue,
+  spec: ReferenceSpec,
+  parts: PartsPlan,
+): (row: number) => CellValue {
+  const to = catalogue.table(spec.to);
+  const readers = parts.map((part): ((row: number) => CellValue) => {
+    if (part.is === "name") return (row) => ownName(to, spec, row);
+    if (part.is === "text") return (row) => to.text(part.field, row) ?? "";
+    if (part.is === "reference") throw new Error("a reference is no part of a referenced record");
+    const children = catalogue.table(part.spec.to);
+    const one = part.parts
+      ? recordInParts(catalogue, part.spec, part.parts)
+      : (row: number) => ownName(children, part.spec, row);
+    return (row) => {
+      const all = [...children.childrenOf(row)].map(one);
+      return part.list ? all : (all[0] ?? "");
+    };
+  });
+  return (row) => readers.map((read) => read(row));
+}
+
+function ownName(table: Table, { by, lang }: ReferenceSpec, row: number): string {
+  if (by === "name") return table.text(inLanguage("name", lang), row) ?? "";
+  return by === "code" ? (table.text("code", row) ?? "") : table.key(row);
+}
+
+/** A field of what the record refers to: of the record, or of one node on the path to it. */
+function referredValue(
+  context: CellContext,
+  table: Table,
+  target: Extract<Target, { feeds: "referred" }>,
+): ToValue | undefined {
+  const { catalogue } = context;
+  const to = fieldOf(table.kind, target.via)!.reference!.to;
+  const referred = catalogue.table(to);
+  const valueOf = (row: number): string => {
+    if (target.node === undefined) return referred.text(target.field, row) ?? "";
+    const chain: number[] = [];
+    for (let at: number | undefined = row; at !== undefined && !chain.includes(at);)
+      at = (chain.unshift(at), targetsOf(catalogue, referred, "parent", at)[0]);
+    const node = chain[target.node - 1];
+    return node === undefined ? "" : (referred.text(target.field, node) ?? "");
+  };
+  return (record) => {
+    const values = targetsOf(catalogue, table, target.via, record).map(valueOf);
+    if (!target.list) return values[0];
+    return values.every((value) => value === "") ? undefined : values;
+  };
 }
 
 /** The references of a list one by one, for lanes: what there is, and how each is written. */
@@ -196,9 +256,13 @@ function staying({ catalogue, isLeftOut }: CellContext, spec: ReferenceSpec): (r
 }
 
 /** Tells the entries that a column with constants stands for: those whose key has no more to it than the constants. */
-export function plainEntries(entries: Table, constants: Constants, but?: string): (row: number) => boolean {
+export function plainEntries(
+  entries: Table,
+  constants: Constants,
+  but: readonly string[] = [],
+): (row: number) => boolean {
   const wanted = Object.entries(constants).map(([field, value]) => ({ column: entries.textColumn(field), value }));
-  const others = entries.kind.entryKey!.filter((field) => field !== but && !Object.hasOwn(constants, field));
+  const others = entries.kind.entryKey!.filter((field) => !but.includes(field) && !Object.hasOwn(constants, field));
   const isReference = (name: string) => fieldOf(entries.kind, name)?.reference !== undefined;
   const texts = others.filter((name) => !isReference(name)).map((name) => entries.textColumn(name));
   const references = others.filter(isReference).map((name) => entries.referenceColumn(name));
@@ -213,26 +277,51 @@ export function plainEntries(entries: Table, constants: Constants, but?: string)
 function entryValue(
   context: CellContext,
   table: Table,
-  name: string,
-  constants: Constants,
-  field: EntryField,
+  { entries: name, constants, field, parallel }: Extract<Target, { feeds: "entry" }>,
 ): ToValue {
   const { catalogue } = context;
   const of = (kind: KindSpec | undefined) => {
     if (!kind?.entries?.[name]) return undefined;
     const entries = catalogue.table(`${kind.name}.${name}`);
-    return { entries, fits: plainEntries(entries, constants, field.name), read: entryField(context, field, entries) };
+    const fits = plainEntries(entries, constants, [field.name, ...parallel]);
+    return { entries, fits, read: entryField(context, field, entries) };
   };
   const own = of(table.kind)!;
   const above = table.kind.of === undefined ? undefined : of(catalogue.kinds.get(table.kind.of));
+  // A list that runs beside others keeps its places, also where an entry lacks this field.
+  const isBeside = parallel.length > 1;
   const valueIn = ({ entries, fits, read }: typeof own, owner: number): CellValue | undefined => {
-    if (field.list) return entries.childrenWhere(owner, fits).flatMap((row) => read(row) ?? []);
+    if (field.list) {
+      const list = entries.childrenWhere(owner, fits).map((row) => read(row) ?? "");
+      if (!isBeside) return list.filter((value) => value !== "");
+      return list.every((value) => value === "") ? undefined : list;
+    }
     const row = entries.findChild(owner, fits);
     return row < 0 ? undefined : read(row);
   };
   return (record, parent) => {
     const value = valueIn(own, record);
     return above && (value === undefined || value.length === 0) ? valueIn(above, parent) : value;
+  };
+}
+
+/** Whole entries, each in parts. */
+function entriesValue(
+  context: CellContext,
+  table: Table,
+  { entries: name, constants, list, parts }: Extract<Target, { feeds: "entries" }>,
+): ToValue {
+  const entries = context.catalogue.table(`${table.kind.name}.${name}`);
+  const fields = parts.flatMap((part): EntryField[] => {
+    if (part.is === "text") return [{ is: "text", name: part.field, list: false }];
+    return part.is === "reference" ? [{ is: "reference", name: part.field, list: false, spec: part.spec }] : [];
+  });
+  const readers = fields.map((field) => entryField(context, field, entries));
+  const names = fields.map((field) => field.name);
+  const fits = plainEntries(entries, constants, names);
+  return (record) => {
+    const all = entries.childrenWhere(record, fits).map((row) => readers.map((read) => read(row) ?? ""));
+    return list ? all : all[0];
   };
 }
 
@@ -265,6 +354,27 @@ function axisValue({ axes }: CellContext, table: Table, number: number, lang: st
   if (!fieldOf(table.kind, "values")) return undefined;
   const name = axes.names("value", lang);
   return (record, parent) => name(axes.valuesOf(record, parent)[number - 1]);
+}
+
+/** The values that a product's variants have on one of its axes, in the order in which they come. */
+function listedValues(
+  { catalogue, axes }: CellContext,
+  table: Table,
+  number: number,
+  lang: string,
+): ToValue | undefined {
+  if (!fieldOf(table.kind, "axes")) return undefined;
+  const name = axes.names("value", lang);
+  const variants = catalogue.table("variant");
+  return (product) => {
+    const used = new Set<number>();
+    for (const variant of variants.childrenOf(product)) {
+      const value = axes.valuesOf(variant, product)[number - 1];
+      if (value !== undefined) used.add(value);
+    }
+    const names = [...used].map((value) => name(value) ?? "");
+    return names.some((one) => one === "") ? undefined : names;
+  };
 }
 
 function namedAxisValue({ axes }: CellContext, table: Table, named: string, lang: string): ToValue | undefined {

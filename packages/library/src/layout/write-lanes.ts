@@ -32,7 +32,12 @@ type Placed = { readonly column: Column; readonly at: number };
 function entryLane(context: CellContext, lane: Lane, own: readonly Placed[], table: Table): LaneWriter | undefined {
   if (!table.kind.entries?.[lane.collection]) return undefined;
   const entries = context.catalogue.table(`${table.kind.name}.${lane.collection}`);
-  const belongs = laneEntries(entries, lane);
+  const hasOtherColumns = context.columns.some(
+    ({ scope, bindings }) =>
+      scope.is !== "lane" &&
+      bindings.some(({ target }) => target.feeds === "entry" && target.entries === lane.collection),
+  );
+  const belongs = laneEntries(entries, lane, !hasOtherColumns);
   const columns = own.flatMap(({ column, at }) => {
     const { target } = column.bindings[0]!;
     return target.feeds === "entry"
@@ -71,12 +76,17 @@ function toCell(
   };
 }
 
-/** A lane takes the entries with its constants that have more to their key than those. */
-function laneEntries(entries: Table, lane: Lane): (row: number) => boolean {
+/**
+ * A lane takes the entries with its constants that have more to their key than those; all of them, where rows have no other
+ * place for entries.
+ */
+function laneEntries(entries: Table, lane: Lane, takesAll: boolean): (row: number) => boolean {
   const constants = Object.entries(lane.constants).map(([field, value]) => ({
     column: entries.textColumn(field),
     value,
   }));
+  const hasConstants = (row: number) => constants.every(({ column, value }) => column.get(row) === value);
+  if (takesAll) return hasConstants;
   const isPlain = plainEntries(entries, lane.constants);
-  return (row) => constants.every(({ column, value }) => column.get(row) === value) && !isPlain(row);
+  return (row) => hasConstants(row) && !isPlain(row);
 }

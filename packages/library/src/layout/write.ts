@@ -2,15 +2,18 @@
  * Writing: records of the catalogue into rows, by a layout: the same layout that reads them.
  *
  * A block is unrolled: the parent's own row or the first child's, a row for each child, and beside them the lanes, which lengthen
- * the block where they are longer.
+ * the block where they are longer; all of it again for each language that has rows of its own.
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
-import type { Findings } from "../finding.js";
+import { finding, type Findings } from "../finding.js";
+import { sheetCells } from "./cells.js";
+import { columnLetters } from "./read.js";
 import type { Column, Lane, Layout } from "./layout.js";
 import { AxisReader } from "./write-axes.js";
 import { cellWriter, type CellContext, type ToCell } from "./write-cell.js";
+import { expandedCells, type ExpandedCells } from "./write-expanded.js";
 import { laneWriter, type LaneWriter } from "./write-lanes.js";
 
 /** A row to write, and the records it shows: row numbers of the parent's and the child's table, -1 for none. */
@@ -21,7 +24,7 @@ export interface WrittenRow {
 }
 
 export interface WriteOptions {
-  /** Rows of the parent's table (of the kind itself, where rows are one record each), in the order to write. */
+  /** Rows of the table that `writtenKind` names, in the order to write. */
   readonly records: Iterable<number>;
   /** Headers of the columns to write; all if left out. The layout's order stays. */
   readonly columns?: ReadonlySet<string> | undefined;
@@ -31,23 +34,87 @@ export interface WriteOptions {
   readonly parentsOnly?: boolean | undefined;
 }
 
+/** The kind whose records are written one after the other: rows about variants are written product by product, with the singles. */
+export function writtenKind({ shape }: Layout, catalogue: ResolvedCatalogue): string {
+  if (shape.is !== "linked" || shape.parent.of === undefined) return shape.parent.name;
+  return catalogue.kinds.get(shape.parent.of).single ? shape.parent.of : shape.parent.name;
+}
+
 export function writtenHeaders(layout: Layout, columns: ReadonlySet<string> | undefined): string[] {
   return layout.columns.map((column) => column.header).filter((header) => columns?.has(header) ?? true);
 }
 
-/** @returns rows without the header, lazily: findings come as rows are taken. */
+/** The whole sheet as it stands in a file: notes and header, then the rows, with cells joined as the layout says. */
+export interface WrittenSheet {
+  readonly above: readonly (readonly string[])[];
+  readonly rows: Iterable<readonly string[]>;
+}
+
+export function writeSheet(
+  catalogue: ResolvedCatalogue,
+  layout: Layout,
+  options: WriteOptions,
+  findings: Findings,
+): WrittenSheet {
+  const { headers, fold } = sheetCells(layout.cells, writtenHeaders(layout, options.columns));
+  const own = headers.map((header) => header.replace(/#\d+$/, ""));
+  const notes = Array.from({ length: (layout.headerLine ?? 1) - 1 }, (_, at) => [layout.notes[at] ?? ""]);
+  function* rows(): Generator<readonly string[]> {
+    const parents = catalogue.table(writtenKind(layout, catalogue));
+    for (const row of writeRows(catalogue, layout, options, findings))
+      yield fold(row.cells, (column, why) =>
+        findings.add(finding("write/cannot-be-written", { column, ...why }, catalogue.place(parents, row.parent))),
+      );
+  }
+  // Columns without headers are told by their letters, and stand in their order.
+  if (layout.headerLine === undefined) return { above: [], rows: byLetters(headers, rows()) };
+  return { above: [...notes, own], rows: rows() };
+}
+
+function* byLetters(letters: readonly string[], rows: Iterable<readonly string[]>): Generator<readonly string[]> {
+  const width = Math.max(...letters.map((header) => numberOf(header))) + 1;
+  const places = letters.map(numberOf);
+  for (const row of rows) {
+    const cells = new Array<string>(width).fill("");
+    row.forEach((cell, at) => (cells[places[at]!] = cell));
+    yield cells;
+  }
+}
+
+function numberOf(letters: string): number {
+  let at = 0;
+  while (columnLetters(at) !== letters && at < 16_384) at++;
+  return at;
+}
+
+/** @returns rows without the header, lazily: findings come as rows are taken. Cells are those of the layout's columns. */
 export function* writeRows(
   catalogue: ResolvedCatalogue,
   layout: Layout,
   options: WriteOptions,
   findings: Findings,
 ): Generator<WrittenRow> {
-  const writer = new BlockWriter(
-    { catalogue, columns: layout.columns, findings, isLeftOut: options.isLeftOut, axes: new AxisReader(catalogue) },
-    layout,
-    options,
-  );
-  for (const record of options.records) yield* writer.block(record);
+  for (const rows of writeBlocks(catalogue, layout, options, findings)) yield* rows;
+}
+
+/** The same, block by block. */
+export function* writeBlocks(
+  catalogue: ResolvedCatalogue,
+  layout: Layout,
+  options: WriteOptions,
+  findings: Findings,
+): Generator<readonly WrittenRow[]> {
+  const axes = new AxisReader(catalogue);
+  const writers = [...(layout.languages?.layouts ?? [["", layout] as const])].map(([word, own]) => {
+    const context = { catalogue, columns: own.columns, findings, isLeftOut: options.isLeftOut, axes };
+    return new BlockWriter(context, own, options, layout.languages && { column: layout.languages.column, word });
+  });
+  for (const record of options.records)
+    for (const [at, writer] of writers.entries()) {
+      const rows = writer.block(record);
+      // A language in which the record has no text has no rows.
+      if (rows.length > 0 && (at === 0 || writer.hasTexts(rows))) yield rows;
+    }
 }
 
 /** A column that records of a table have something for. */
@@ -74,45 +141,135 @@ class BlockWriter {
   /** Position of the column that groups rows, and whether continuation rows show it too. */
   readonly #group: number;
   readonly #groupOnMore: boolean;
+  readonly #language: { readonly at: number; readonly word: string } | undefined;
+  readonly #texts: readonly number[];
+  readonly #expanded: ExpandedCells | undefined;
+  readonly #constants: readonly (readonly [number, string])[];
 
   constructor(
     readonly context: CellContext,
     readonly layout: Layout,
     readonly options: WriteOptions,
+    language: { readonly column: string; readonly word: string } | undefined,
   ) {
     const { shape, lanes } = layout;
+    const { catalogue } = context;
     this.#columns = layout.columns.filter((column) => options.columns?.has(column.header) ?? true);
-    this.#parents = context.catalogue.table(shape.is === "flat" ? shape.kind.name : shape.parent.name);
-    this.#children = shape.is === "flat" ? undefined : context.catalogue.table(shape.child.name);
+    this.#parents = catalogue.table(writtenKind(layout, catalogue));
+    const child = this.#parents.kind === shape.parent ? shape.child : shape.parent;
+    this.#children = child && catalogue.table(child.name);
     this.#blank = this.#columns.map(() => "");
     this.#parentCells = this.#cellsOf(this.#parents);
-    this.#childCells = this.#children ? this.#cellsOf(this.#children).filter(({ scope }) => scope === "child") : [];
+    const childScope = shape.is === "linked" ? "parent" : "child";
+    this.#childCells = this.#children ? this.#cellsOf(this.#children).filter(({ scope }) => scope === childScope) : [];
     this.#parentLanes = this.#lanesOf(this.#parents);
     this.#childLanes = this.#children ? this.#lanesOf(this.#children) : [];
-    this.#group = shape.is === "grouped" ? this.#columns.findIndex((column) => column.header === shape.column) : -1;
+    const group = shape.is === "grouped" ? shape.column : shape.is === "linked" ? shape.found.column : undefined;
+    this.#group = this.#columns.findIndex((column) => column.header === group);
     this.#groupCells = this.#parentCells.filter(({ at }) => at === this.#group);
-    this.#groupOnMore = shape.is === "grouped" && !lanes.some((lane) => lane.blankColumns.includes(shape.column));
+    this.#groupOnMore = group !== undefined && !lanes.some((lane) => lane.blankColumns.includes(group));
+    const at = language ? this.#columns.findIndex((column) => column.header === language.column) : -1;
+    this.#language = language && { at, word: language.word };
+    this.#texts = this.#columns.flatMap(({ bindings }, index) =>
+      bindings.some(({ target }) => isTranslated(target)) ? [index] : [],
+    );
+    this.#expanded =
+      shape.is === "expanded" ? expandedCells(context, shape, this.#parents, this.#children!) : undefined;
+    this.#constants = this.#columns.flatMap(({ bindings: [first] }, index) =>
+      first?.target.feeds === "shape" && first.target.constant !== undefined
+        ? [[index, first.target.constant] as const]
+        : [],
+    );
   }
 
-  *block(parent: number): Generator<WrittenRow> {
+  hasTexts(rows: readonly WrittenRow[]): boolean {
+    return rows.some((row) => this.#texts.some((at) => row.cells[at] !== ""));
+  }
+
+  block(parent: number): readonly WrittenRow[] {
     const { options, layout } = this;
-    const ownRow = layout.shape.is === "own-row";
+    const { shape } = layout;
     const all = this.#children && !options.parentsOnly ? [...this.#children.childrenOf(parent)] : [];
     const children = options.isLeftOut ? all.filter((row) => !options.isLeftOut!(this.#children!.kind.name, row)) : all;
-    const single = children.length === 0;
+    const rows = shape.is === "linked" ? this.#linked(parent, children) : this.#unrolled(parent, children);
+    for (const row of rows) {
+      for (const [at, constant] of this.#constants) if (row.cells[at] === "") row.cells[at] = constant;
+      if (this.#language && this.#language.at >= 0) row.cells[this.#language.at] = this.#language.word;
+    }
+    return rows;
+  }
+
+  #unrolled(parent: number, children: readonly number[]): MutableRow[] {
+    const { shape } = this.layout;
     const rows: MutableRow[] = [];
+    const single = children.length === 0;
+    if (shape.is === "expanded") {
+      const row = this.#parentRow(parent, false);
+      this.#expanded!.fill(row.cells, parent, children, this.#columns);
+      rows.push(row);
+      this.#addLanes(rows, 0, this.#parentLanes, parent, (lane) => lane.of === "parent");
+      return rows;
+    }
+    if (shape.is === "nested") return this.#nested(parent, children);
+    const ownRow = shape.is === "own-row";
     if (single || ownRow) {
       rows.push(this.#parentRow(parent, single));
       // The lanes of children run on a single's own row.
       if (single) this.#addLanes(rows, rows.length - 1, this.#parentLanes, parent, () => true);
     }
-    const everyRow = layout.shape.is === "grouped" && layout.shape.everyRow;
+    const everyRow = shape.is === "grouped" && shape.everyRow;
     for (const [place, child] of children.entries()) {
       rows.push(this.#childRow(parent, child, !ownRow && (place === 0 || everyRow)));
       this.#addLanes(rows, rows.length - 1, this.#childLanes, child, (lane) => lane.of === "child");
     }
     if (!single) this.#addLanes(rows, 0, this.#parentLanes, parent, (lane) => lane.of === "parent");
-    yield* rows;
+    return rows;
+  }
+
+  /** A document's block: the parent's row, the rows of its lanes, then each child's with those of its own. */
+  #nested(parent: number, children: readonly number[]): MutableRow[] {
+    const rows = [this.#parentRow(parent, false)];
+    const below = (start: number, lanes: readonly LaneWriter[], record: number, of: Lane["of"]) =>
+      this.#addLanes(rows, start, lanes, record, (lane) => lane.of === of);
+    below(1, this.#parentLanes, parent, "parent");
+    for (const child of children) {
+      rows.push(this.#childRow(parent, child, false));
+      below(rows.length, this.#childLanes, child, "child");
+    }
+    if (children.length > 0 || !this.#children) return rows;
+    // What a single says in the columns of variants stands in the element of its one version.
+    const own = { cells: this.#blank.slice(), parent, child: parent };
+    for (const { at, scope, toCell } of this.#parentCells)
+      if (scope === "child") own.cells[at] = toCell(parent, parent);
+    if (own.cells.some((cell) => cell !== "")) rows.push(own);
+    below(rows.length, this.#parentLanes, parent, "child");
+    return rows;
+  }
+
+  /** Rows about a record, or about its children: each with the word it is found by; none where there is nothing to say. */
+  #linked(parent: number, children: readonly number[]): MutableRow[] {
+    const rows: MutableRow[] = [];
+    const isAboutChildren = this.#children?.kind === this.layout.shape.parent;
+    const owners = isAboutChildren && children.length > 0 ? children : [parent];
+    for (const owner of owners) {
+      const isChild = isAboutChildren && children.length > 0;
+      const cells = this.#blank.slice();
+      for (const { at, toCell } of isChild ? this.#childCells : this.#parentCells) cells[at] = toCell(owner, parent);
+      const own: MutableRow[] = [{ cells, parent, child: isChild ? owner : -1 }];
+      if (this.#group >= 0) cells[this.#group] = this.#foundWord(isChild ? this.#children! : this.#parents, owner);
+      this.#addLanes(own, 0, isChild ? this.#childLanes : this.#parentLanes, owner, () => true);
+      if (own.some((row) => row.cells.some((cell, at) => cell !== "" && at !== this.#group))) rows.push(...own);
+    }
+    return rows;
+  }
+
+  #foundWord(table: Table, row: number): string {
+    const { shape } = this.layout;
+    if (shape.is !== "linked") return "";
+    const { names } = shape.found;
+    if (names === "key") return table.key(row);
+    if (names === "line") return String(table.line(row));
+    return table.text(names, row) ?? "";
   }
 
   #cellsOf(table: Table): PlacedCell[] {
@@ -187,4 +344,10 @@ class BlockWriter {
     const cells = this.#columns.map((_, at) => (at === this.#group && this.#groupOnMore ? above.cells[at]! : ""));
     return { ...above, cells };
   }
+}
+
+/** Whether a column says something that is in a language. */
+function isTranslated(target: Column["bindings"][number]["target"]): boolean {
+  if (target.feeds === "axis" || target.feeds === "named-axis") return true;
+  return target.feeds === "text" && target.field.includes("@");
 }

@@ -12,7 +12,7 @@ import { readCsv } from "../formats/csv-read.js";
 import { parseGiven } from "../given/yaml.js";
 import { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile.js";
-import type { Layout } from "../layout/layout.js";
+import { csvOf, type Layout } from "../layout/layout.js";
 import { SheetReader, type ReadCounts } from "../layout/read.js";
 import { givenLayout } from "../layout/schema.js";
 import type { RecordName } from "../place.js";
@@ -144,7 +144,7 @@ export async function readSource(
   findings: Findings,
   progress: Progress = () => undefined,
 ): Promise<ReadCounts> {
-  const reader = new SheetReader(layout, catalogue, file, findings);
+  const reader = new SheetReader({ layout, catalogue, file, findings });
   const opened = await files.read(file);
   if (!opened.ok) {
     findings.add(opened.finding);
@@ -158,8 +158,8 @@ export async function readSource(
       yield chunk;
     }
   }
-  const text = decodeText(counted(opened.bytes), file, layout.csv.encoding, findings);
-  for await (const batch of readCsv(text, file, layout.csv, findings)) reader.push(batch);
+  const text = decodeText(counted(opened.bytes), file, csvOf(layout).encoding, findings);
+  for await (const batch of readCsv(text, file, csvOf(layout), findings)) reader.push(batch);
   reader.end(findings.list().some((one) => one.code === "read/wrong-encoding" && one.at?.file === file));
   return reader.counts;
 }

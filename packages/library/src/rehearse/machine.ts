@@ -5,6 +5,7 @@
  * It shares the parser of bytes and the codecs with the library; cutting rows into products, looking up and overwriting are its own.
  */
 
+import { csvOf } from "../layout/layout.js";
 import { Findings } from "../finding.js";
 import { decodeText } from "../formats/decode.js";
 import { readCsv } from "../formats/csv-read.js";
@@ -64,7 +65,7 @@ async function readTable(name: string, file: TargetFile, bytes: AsyncIterable<Ui
       yield chunk;
     }
   }
-  const { csv } = file.layout;
+  const csv = csvOf(file.layout);
   const all: { cells: readonly string[]; line: number }[] = [];
   for await (const batch of readCsv(decodeText(counted(), name, csv.encoding, findings), name, csv, findings))
     batch.rows.forEach((cells, at) => all.push({ cells, line: batch.lines[at]! }));

@@ -1,14 +1,12 @@
 /** Saying of each reference that names nothing, or too much, where it stands and what comes nearest. */
 
-import { distance } from "fastest-levenshtein";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../finding.js";
-import { compareText } from "../place.js";
+import { nearestWords } from "../near.js";
 import type { Resolver } from "./resolve.js";
 
-const maxCandidates = 20_000;
 const maxShown = 10;
 
 export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver, findings: Findings): void {
@@ -47,7 +45,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
     }
     let near = nearest.get(cause);
     if (spec.inTree && looped.has(pool.text(cause))) return;
-    if (!near) nearest.set(cause, (near = nearestTexts(pool.text(cause), candidatesFor(cause))));
+    if (!near) nearest.set(cause, (near = nearestWords(pool.text(cause), candidatesFor(cause))));
     const facts = { to: spec.to, by: byWords(spec), text, unknown: pool.text(cause), nearest: near };
     findings.add(finding(spec.missing === "hold" ? "resolve/held" : "resolve/dangling", facts, place));
   }
@@ -91,22 +89,3 @@ function loopedCategories(catalogue: ResolvedCatalogue): ReadonlySet<string> {
 
 const byWords = (spec: { readonly by: string; readonly lang: string | undefined }): string =>
   spec.lang === undefined ? spec.by : `${spec.by}@${spec.lang}`;
-
-/** At most three, nearest first; the same but for case and spaces counts as nearest of all. */
-function nearestTexts(text: string, candidates: Iterable<string>): string[] {
-  const fold = (one: string) => one.toLowerCase().replace(/\s+/g, " ").trim();
-  const wanted = fold(text);
-  const most = Math.max(2, Math.ceil(text.length / 3));
-  const near: { candidate: string; apart: number }[] = [];
-  let seen = 0;
-  for (const candidate of candidates) {
-    if (++seen > maxCandidates) break;
-    if (Math.abs(candidate.length - text.length) > most) continue;
-    const apart = distance(wanted, fold(candidate));
-    if (apart <= most) near.push({ candidate, apart });
-  }
-  return near
-    .sort((a, b) => a.apart - b.apart || compareText(a.candidate, b.candidate))
-    .slice(0, 3)
-    .map((one) => one.candidate);
-}

@@ -7,12 +7,12 @@
  * to be made are made last, so that what is merely given later is found first.
  */
 
-import type { Catalogue, ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { placeIn, type Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import { inLanguage } from "../catalogue/table.js";
 import { finding, type Findings } from "../finding.js";
 import type { RecordName } from "../place.js";
-import { CodeIndex } from "./code-index.js";
+import { CodeIndex } from "../catalogue/code-index.js";
 import { anywhere, NameIndex } from "./name-index.js";
 import { reportDangling } from "./report.js";
 
@@ -36,7 +36,7 @@ export function resolveReferences(catalogue: Catalogue, findings: Findings): Res
   resolver.resolveByIdentity();
   for (let pass = 0; pass < maxPasses && resolver.resolveByName(); pass++);
   const created = resolver.create();
-  applyNamings(catalogue, findings);
+  applyStatements(catalogue, findings);
   const result = catalogue as ResolvedCatalogue;
   reportDangling(result, resolver, findings);
   reportCreated(created, findings);
@@ -151,30 +151,22 @@ export class Resolver {
   }
 }
 
-/** Gives records the names that rows which only refer to them have for them in further languages. */
-function applyNamings(catalogue: Catalogue, findings: Findings): void {
+/** Gives records what rows say of them that only refer to them: names in further languages, pictures of categories. */
+function applyStatements(catalogue: Catalogue, findings: Findings): void {
   const { pool } = catalogue;
-  for (const { reference, lang, name, met } of catalogue.namings) {
+  for (const { reference, field, value, met } of catalogue.statements) {
     const row = pool.target.get(reference);
     if (row === noReference) continue;
     const table = catalogue.table(pool.spec(reference).to);
-    const field = inLanguage("name", lang);
     const own = table.text(field, row);
-    if (own === undefined) table.setText(field, row, name);
-    else if (own !== name) {
-      const place = {
-        file: catalogue.sheets[met.sheet]!.file,
-        line: met.line,
-        record: { kind: table.kind.name, key: table.key(row) },
-      };
-      findings.add(
-        finding(
-          "resolve/names-disagree",
-          { kind: table.kind.name, key: table.key(row), lang, here: name, first: own ?? "" },
-          place,
-          [catalogue.place(table, row, field)],
-        ),
-      );
+    if (own === undefined) {
+      table.setText(field, row, value);
+      table.setFieldOrigin(field, row, met);
+    } else if (own !== value) {
+      const record = { kind: table.kind.name, key: table.key(row) };
+      const facts = { ...record, field, here: value, first: own ?? "" };
+      const place = { ...placeIn(catalogue.sheets[met.sheet]!, met.line), record };
+      findings.add(finding("resolve/statements-disagree", facts, place, [catalogue.place(table, row, field)]));
     }
   }
 }

@@ -86,7 +86,7 @@ function reportEntries(table: Table, target: Target, layouts: readonly Layout[],
         const constants = Object.entries(feeds.constants);
         if (column.scope.is === "lane")
           return [(row: number) => constants.every(([field, value]) => table.text(field, row) === value)];
-        return [plainEntries(table, feeds.constants, feeds.field.name)];
+        return [plainEntries(table, feeds.constants, [feeds.field.name, ...feeds.parallel])];
       }),
     ),
   );
@@ -131,7 +131,7 @@ function reportCategories(
   layouts: readonly Layout[],
   findings: Findings,
 ): void {
-  if (layouts.some(({ shape }) => shape.is === "flat" && shape.kind.name === "category")) return;
+  if (layouts.some(({ shape }) => shape.is === "flat" && shape.parent.name === "category")) return;
   const categories = catalogue.table("category");
   const products = catalogue.table("product");
   const used = new Set<number>();

@@ -32,8 +32,8 @@ export function rowChecker(
   findings: Findings,
 ): (row: WrittenRow, isFirst: boolean) => void {
   const { shape } = file.layout;
-  const parents = catalogue.table(shape.is === "flat" ? shape.kind.name : shape.parent.name);
-  const children = shape.is === "flat" ? undefined : catalogue.table(shape.child.name);
+  const parents = catalogue.table(shape.parent.name);
+  const children = shape.child && catalogue.table(shape.child.name);
   const checked = columns.map((header) =>
     checkedColumn(
       file.layout.columns.find((column) => column.header === header)!,

@@ -1,6 +1,7 @@
 /** A target, ready to use: a platform as its importer behaves, its layouts compiled. */
 
-import { parseGiven, nearestWord, type Given } from "../given/yaml.js";
+import { parseGiven, type Given } from "../given/yaml.js";
+import { nearestWord } from "../near.js";
 import { finding, type Findings } from "../finding.js";
 import type { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile.js";

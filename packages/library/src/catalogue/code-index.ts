@@ -1,7 +1,7 @@
 /** Who has which code, over all kinds that can be sold. */
 
-import type { Catalogue } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { Catalogue } from "./catalogue.js";
+import type { Table } from "./table.js";
 
 export interface RecordAt {
   readonly table: Table;

@@ -1,0 +1,88 @@
+/**
+ * Positional parts (C4), `club:5:3.90`, and quantities (C6), `2x BC-FR`: several values in one cell, or in one entry of its list.
+ *
+ * A value is a list with a place for each part, `""` where the part is absent.
+ */
+
+import { isProblem, problem, unwritable, type CellValue, type Codec, type Problem, type Unwritable } from "./codec.js";
+import { holdsSeparator, splitEscaped } from "./lists.js";
+
+export interface PartsOptions {
+  readonly separator: string;
+  readonly escape: string | undefined;
+  readonly parts: readonly Codec[];
+}
+
+/** C4: parts in their order; those at the end may be left out, others may be blank. */
+export function partsCodec({ separator, escape, parts }: PartsOptions): Codec {
+  const takes = `${parts.length} parts, "${separator}" between`;
+  const parse = (text: string): CellValue | Problem => {
+    const texts = escape === undefined ? text.split(separator) : splitEscaped(text, separator, escape);
+    if (texts.length > parts.length) return problem("too-many-parts", text, takes);
+    const values: CellValue[] = [];
+    for (const [at, codec] of parts.entries()) {
+      const part = texts[at] ?? "";
+      const value = part.trim() === "" ? "" : codec.parse(part);
+      if (isProblem(value)) return value;
+      values.push(value);
+    }
+    return values.every((value) => value === "") ? problem("empty-entry", text, takes) : values;
+  };
+  const format = (value: CellValue): string | Unwritable => {
+    const texts: string[] = [];
+    for (const [at, codec] of parts.entries()) {
+      const part = value[at] ?? "";
+      const text = part.length === 0 ? "" : codec.format(part);
+      if (typeof text !== "string") return text;
+      if (escape === undefined && holdsSeparator(text, separator)) return unwritable(text, `no "${separator}"`);
+      if (part.length > 0 && text.trim() === "") return unwritable(text, takes);
+      texts.push(text);
+    }
+    while (texts[texts.length - 1] === "") texts.pop();
+    return texts.length === 0 ? unwritable("", takes) : texts.join(separator);
+  };
+  return { takes, parse, format };
+}
+
+export interface QuantityOptions {
+  /** What stands between the number and the thing: `x`. */
+  readonly mark: string;
+  /** Whether the number stands before the thing. */
+  readonly first: boolean;
+  readonly of: Codec;
+}
+
+/** C6: how many of what; the thing alone is one. The value is [number, thing]. */
+export function quantityCodec({ mark, first, of }: QuantityOptions): Codec {
+  const takes = `${of.takes} with a number, "${mark}" between`;
+  const sign = mark.trim().replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
+  const before = new RegExp(`^(\\d{1,9})\\s*${sign}\\s*(\\S[^]*)$`);
+  const cut = (text: string): readonly [string, string] => {
+    if (first) {
+      const match = before.exec(text);
+      return match ? [match[1]!, match[2]!] : ["1", text];
+    }
+    const count = /\d{1,9}$/.exec(text)?.[0] ?? "";
+    const rest = text.slice(0, text.length - count.length).trimEnd();
+    const end = mark.trimEnd();
+    return count !== "" && rest.endsWith(end) && rest.length > end.length
+      ? [count, rest.slice(0, rest.length - end.length).trimEnd()]
+      : ["1", text];
+  };
+  return {
+    takes,
+    parse: (text) => {
+      const [count, thing] = cut(text);
+      const value = of.parse(thing);
+      return isProblem(value) ? value : [String(Number(count)), value];
+    },
+    format: (value) => {
+      const thing = of.format(value[1]!);
+      const count = (value[0] as string | undefined) || "1";
+      if (typeof thing !== "string") return thing;
+      if (thing.trim() !== thing || thing === "") return unwritable(thing, takes);
+      if (!/^\d{1,9}$/.test(count)) return unwritable(count, "a whole number");
+      return first ? `${count}${mark}${thing}` : `${thing}${mark}${count}`;
+    },
+  };
+}

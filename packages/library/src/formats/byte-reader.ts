@@ -1,0 +1,61 @@
+/** A stream of bytes that can be looked at before it is taken. */
+
+export class ByteReader {
+  readonly #source: AsyncIterator<Uint8Array>;
+  #waiting: Uint8Array | undefined;
+
+  constructor(bytes: AsyncIterable<Uint8Array>) {
+    this.#source = bytes[Symbol.asyncIterator]();
+  }
+
+  /** The next bytes, at least so many unless there are no more; they are still there afterwards. */
+  async peek(count: number): Promise<Uint8Array> {
+    let head = this.#waiting ?? new Uint8Array(0);
+    while (head.length < count) {
+      const next = await this.#source.next();
+      if (next.done) break;
+      head = joined(head, next.value);
+    }
+    this.#waiting = head;
+    return head.subarray(0, count);
+  }
+
+  /** @returns undefined at the end. */
+  async next(): Promise<Uint8Array | undefined> {
+    const waiting = this.#waiting;
+    this.#waiting = undefined;
+    if (waiting && waiting.length > 0) return waiting;
+    const next = await this.#source.next();
+    return next.done ? undefined : next.value;
+  }
+
+  /** Puts bytes back before those that come next. */
+  unread(bytes: Uint8Array): void {
+    this.#waiting = joined(bytes, this.#waiting ?? new Uint8Array(0));
+  }
+
+  /** All bytes that are left; undefined when there are more than `most`. */
+  async all(most: number): Promise<Uint8Array | undefined> {
+    const chunks: Uint8Array[] = [];
+    let total = 0;
+    for (let chunk = await this.next(); chunk; chunk = await this.next()) {
+      chunks.push(chunk);
+      total += chunk.length;
+      if (total > most) return undefined;
+    }
+    const all = new Uint8Array(total);
+    let at = 0;
+    for (const chunk of chunks) {
+      all.set(chunk, at);
+      at += chunk.length;
+    }
+    return all;
+  }
+}
+
+export function joined(a: Uint8Array, b: Uint8Array): Uint8Array<ArrayBuffer> {
+  const both = new Uint8Array(a.length + b.length);
+  both.set(a);
+  both.set(b, a.length);
+  return both;
+}

@@ -1,0 +1,28 @@
+/** What a layout says of its file: which format, and how it is written down in it. */
+
+import type { CsvOptions } from "./csv-read.js";
+
+export type Format =
+  | ({ readonly is: "csv" } & CsvFormat)
+  | {
+      readonly is: "workbook";
+      /** Its name, or its number from 1; the only one if left out. */
+      readonly sheet: string | number | undefined;
+      readonly kind: "xlsx" | "xls";
+      readonly skipsHidden: boolean;
+      readonly repeatsMerged: boolean;
+    }
+  | {
+      readonly is: "xml";
+      readonly encoding: string | undefined;
+      /** Prefixes as the layout writes them, to the names of their namespaces. */
+      readonly namespaces: Readonly<Record<string, string>>;
+    }
+  | { readonly is: "json"; readonly lines: boolean };
+
+export interface CsvFormat extends CsvOptions {
+  /** Found out from the bytes if left out. */
+  readonly encoding: string | undefined;
+  readonly lineEnd: "\r\n" | "\n";
+  readonly mark: boolean;
+}

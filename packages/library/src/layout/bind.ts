@@ -1,0 +1,323 @@
+/** One column of a layout, from how it is written to what it feeds: `product.name@de`, an axis, a field of a referenced record. */
+
+import { mendOf, type GivenMend } from "../codecs/mends.js";
+import { textCodec } from "../codecs/scalars.js";
+import { inLanguage } from "../catalogue/table.js";
+import type { ReferenceSpec } from "../catalogue/reference-pool.js";
+import { nearestWord } from "../near.js";
+import { fieldOf, type FieldSpec, type FieldType, type Kinds, type KindSpec, type Missing } from "../kind.js";
+import { codecOf, type CodecChoice, type PartChoice } from "./codec-of.js";
+import type { Binding, Constants, EntryField, Lane, PartPlan, PartsPlan, Scope, Shape, Target } from "./layout.js";
+import type { GivenBinding, GivenCodec, GivenLayout } from "./schema.js";
+
+/** A field path as written: `product.name@de`, `variant.prices(regular).amount`, `tiers.amount`, `product.brand.description`. */
+const pathShape = /^([a-z][\w-]*)\.(\w+)(?:\(([^()]+)\))?(?:\.(\w+))?(?:@([\w-]+))?$/i;
+
+export class Mistake extends Error {
+  constructor(
+    problem: string,
+    readonly nearest?: string,
+  ) {
+    super(problem);
+  }
+}
+
+/** Follows from a mistake that is reported where it was made. */
+export class Consequence extends Error {}
+
+export interface BindContext {
+  readonly given: GivenLayout;
+  readonly kinds: Kinds;
+  readonly shape: Shape;
+  readonly lanes: readonly Lane[];
+  readonly headers: readonly string[];
+  /** Which language leads, by axis and what its columns hold. */
+  readonly axisLeads: Map<string, string>;
+}
+
+export interface Bound {
+  readonly scope: Scope;
+  readonly binding: Binding;
+}
+
+interface GivenField {
+  readonly field: string;
+  readonly as?: GivenCodec | undefined;
+  readonly blank?: "absent" | "emptied" | undefined;
+  readonly missing?: Missing | undefined;
+  readonly node?: number | undefined;
+}
+
+/**
+ * @param number which of a numbered column's headers this is.
+ * @throws Mistake with what is wrong; Consequence where that is reported elsewhere.
+ */
+export function bindOne(given: GivenBinding, number: number, context: BindContext): Bound {
+  if (typeof given === "string") return bindField({ field: given }, context);
+  if ("axis" in given) return bindAxis(given, number, context);
+  if ("beside" in given) return bindBeside(given, context);
+  if ("constant" in given) {
+    const target: Target = { feeds: "shape", constant: given.constant };
+    return { scope: { is: "parent" }, binding: { target, codec: textCodec, blankEmpties: false, name: "constant" } };
+  }
+  return bindField(given, context);
+}
+
+export function mendsOf(given: GivenBinding): { readonly name: string; readonly mend: (text: string) => string }[] {
+  const list = typeof given === "object" && "mend" in given ? [given.mend ?? []].flat() : [];
+  return list.map((one: GivenMend) => ({
+    name: typeof one === "string" ? one : `pad ${one.pad}`,
+    mend: mendOf(one),
+  }));
+}
+
+function bindAxis(
+  given: { axis: number | string; holds: string; as?: GivenCodec | undefined },
+  number: number,
+  context: BindContext,
+): Bound {
+  const { shape, axisLeads } = context;
+  if (shape.parent.name !== "product" || !shape.child) throw new Mistake("axes need rows of variants of a product");
+  const words = shape.is === "expanded" ? ["name", "values"] : ["name", "value"];
+  const [holds, lang = context.given.language] = given.holds.split("@");
+  if (!words.includes(holds!))
+    throw new Mistake(`"${given.holds}" is not ${words.join(" or ")}`, nearestWord(holds!, words));
+  const choice = codecOf(given.as, "text");
+  if (choice.list !== (holds === "values"))
+    throw new Mistake(holds === "values" ? "values need a list" : `${holds} is one text, not a list`);
+  const scope: Scope = { is: holds === "value" ? "child" : "parent" };
+  const as = { codec: choice.codec, blankEmpties: false };
+  if (typeof given.axis === "string" && given.axis !== "{n}") {
+    if (holds !== "value") throw new Mistake("an axis named by its column has only a value");
+    const target: Target = { feeds: "named-axis", axis: given.axis, lang };
+    return { scope, binding: { ...as, target, name: `axis ${given.axis}` } };
+  }
+  const which = typeof given.axis === "number" ? given.axis : number;
+  const lead = axisLeads.get(`${which} ${holds}`) ?? lang;
+  axisLeads.set(`${which} ${holds}`, lead);
+  const target: Target = {
+    feeds: "axis",
+    number: which,
+    holds: holds as "name" | "value" | "values",
+    lang,
+    leads: lead === lang,
+  };
+  return { scope, binding: { ...as, target, name: `axis ${which} ${holds}@${lang}` } };
+}
+
+function bindBeside(given: { beside: string; as: GivenCodec }, context: BindContext): Bound {
+  const beside = context.headers.indexOf(given.beside);
+  if (beside < 0) throw new Mistake(`there is no column "${given.beside}"`, nearestWord(given.beside, context.headers));
+  const choice = codecOf(given.as, "text");
+  const [by, lang] = (choice.by ?? "").split("@");
+  if (!choice.path || by !== "name" || lang === undefined)
+    throw new Mistake(`"beside" takes paths by a name in another language`);
+  const leader = context.given.columns[given.beside];
+  const field = typeof leader === "string" ? leader : ((leader as { field?: string } | undefined)?.field ?? "");
+  const target: Target = { feeds: "naming", beside, lang, list: choice.list };
+  return {
+    scope: scopeOf(field.split(".")[0]!, context),
+    binding: { target, codec: choice.codec, blankEmpties: false, name: `names of ${given.beside}@${lang}` },
+  };
+}
+
+function scopeOf(word: string, { given, shape, lanes }: BindContext): Scope {
+  if (lanes.some((lane) => lane.name === word)) return { is: "lane", lane: word };
+  if (Object.hasOwn(given.lanes, word)) throw new Consequence();
+  if (word === shape.parent.name) return { is: "parent" };
+  if (word === shape.child?.name) return { is: "child" };
+  const names = [shape.parent.name, ...(shape.child ? [shape.child.name] : [])];
+  throw new Mistake(
+    `"${word}" is nothing that these rows hold`,
+    nearestWord(word, [...names, ...lanes.map((lane) => lane.name)]),
+  );
+}
+
+function bindField(given: GivenField, context: BindContext): Bound {
+  const match = pathShape.exec(given.field);
+  if (!match) throw new Mistake(`"${given.field}" is no field: write it like product.name@en`);
+  const [, word = "", first = "", constant, inner, lang] = match;
+  const scope = scopeOf(word, context);
+  const bound = (target: Target, { codec }: CodecChoice): Bound => ({
+    scope,
+    binding: { target, codec, blankEmpties: given.blank === "emptied", name: given.field },
+  });
+  if (scope.is === "lane") {
+    const lane = context.lanes.find((one) => one.name === scope.lane)!;
+    return bindLane(given, lane, first, lang, context, bound);
+  }
+  const kind = scope.is === "parent" ? context.shape.parent : context.shape.child!;
+  if (first === "key") return bound({ feeds: "key" }, codecOf(given.as, "text"));
+  const entryKind = kind.entries?.[first];
+  if (entryKind !== undefined) {
+    const embedded = context.kinds.get(entryKind);
+    const constants: Constants = constant === undefined ? {} : { [embedded.entryKey![0]!]: constant };
+    if (inner === undefined) return bindEntries(given, first, embedded, constants, context, bound);
+    const { field, choice } = entryField(embedded, inner, lang, given, context);
+    const parallel = choice.list ? [field.name] : [];
+    return bound({ feeds: "entry", entries: first, constants, field, parallel }, choice);
+  }
+  const field = fieldSpec(kind, first);
+  if (field.reference) return bindReference(given, field, inner, lang, context, bound);
+  const choice = codecOf(given.as, field.type);
+  if (choice.list || choice.path || choice.parts) throw new Mistake(`${given.field} holds one text, not a list`);
+  return bound({ feeds: "text", field: fieldInLanguage(field, lang, context) }, choice);
+}
+
+type MakeBound = (target: Target, choice: CodecChoice) => Bound;
+
+function bindLane(
+  given: GivenField,
+  lane: Lane,
+  first: string,
+  lang: string | undefined,
+  context: BindContext,
+  bound: MakeBound,
+): Bound {
+  const owner = lane.of === "parent" ? context.shape.parent : context.shape.child!;
+  if (lane.holds === "references") {
+    const spec = fieldSpec(owner, lane.collection);
+    const choice = codecOf(given.as, spec.type);
+    if (first !== "each" || choice.list)
+      throw new Mistake(`a row holds one of ${lane.collection}`, `${lane.name}.each`);
+    const reference = referenceSpec(spec, choice, given.missing, context);
+    const shape = choice.path ? "path" : "one";
+    return bound({ feeds: "reference", field: lane.collection, shape, spec: reference, parts: undefined }, choice);
+  }
+  const embedded = context.kinds.get(owner.entries![lane.collection]!);
+  const { field, choice } = entryField(embedded, first, lang, given, context);
+  if (choice.list) throw new Mistake(`a row of ${lane.name} holds one entry, not a list`);
+  return bound({ feeds: "entry", entries: lane.collection, constants: lane.constants, field, parallel: [] }, choice);
+}
+
+function bindEntries(
+  given: GivenField,
+  entries: string,
+  embedded: KindSpec,
+  constants: Constants,
+  context: BindContext,
+  bound: MakeBound,
+): Bound {
+  const choice = codecOf(given.as, "text", typesOf(embedded));
+  if (!choice.parts) {
+    const field = embedded.fields.find((one) => one.name !== embedded.entryKey![0])!.name;
+    throw new Mistake(`${given.field} needs the field of its entries, or their parts`, `${given.field}.${field}`);
+  }
+  const parts = choice.parts.map((part): PartPlan => {
+    const [name = "", lang] = part.field.split("@");
+    const field = fieldSpec(embedded, name);
+    if (!field.reference) return { is: "text", field: fieldInLanguage(field, lang, context) };
+    return { is: "reference", field: name, spec: referenceSpec(field, part, given.missing, context) };
+  });
+  return bound({ feeds: "entries", entries, constants, list: choice.list, parts }, choice);
+}
+
+function bindReference(
+  given: GivenField,
+  field: FieldSpec,
+  inner: string | undefined,
+  lang: string | undefined,
+  context: BindContext,
+  bound: MakeBound,
+): Bound {
+  const to = context.kinds.get(field.reference!.to);
+  if (inner !== undefined) {
+    const referred = fieldSpec(to, inner);
+    if (referred.reference)
+      throw new Mistake(`${inner} of a ${to.name} is a reference itself: give it where a ${to.name} is`);
+    const choice = codecOf(given.as, referred.type);
+    const name = fieldInLanguage(referred, lang, context);
+    return bound({ feeds: "referred", via: field.name, node: given.node, field: name, list: choice.list }, choice);
+  }
+  const choice = codecOf(given.as, field.type, typesOf(to));
+  if (choice.list && !field.reference!.list) throw new Mistake(`${given.field} holds one ${to.name}, not a list`);
+  const shape = choice.path ? (choice.list ? "paths" : "path") : choice.list ? "list" : "one";
+  const plan = choice.parts && referenceParts(choice.parts, field, context);
+  const spec = referenceSpec(field, plan ? { ...choice, by: plan.by } : choice, given.missing, context);
+  return bound({ feeds: "reference", field: field.name, shape, spec, parts: plan?.parts }, choice);
+}
+
+/** The parts of a cell that names records: their name, other fields of theirs, and what they contain. */
+function referenceParts(
+  choices: readonly PartChoice[],
+  field: FieldSpec,
+  context: BindContext,
+): { readonly by: string; readonly parts: PartsPlan } {
+  const { kinds } = context;
+  const to = kinds.get(field.reference!.to);
+  let by: string | undefined;
+  const parts = choices.map((part): PartPlan => {
+    const [name = "", lang] = part.field.split("@");
+    if (by === undefined && ["name", "key", "code"].includes(name)) {
+      by = part.field;
+      return { is: "name" };
+    }
+    const child = kinds.childOf(to.name);
+    if (child && child.name === name) {
+      const reference = { name, reference: { to: name, tie: "linking", missing: "create" } } as const;
+      const inner = part.parts && referenceParts(part.parts, reference, context);
+      const spec = referenceSpec(reference, inner ? { ...part, by: inner.by } : part, "create", context);
+      return { is: "children", spec, list: part.list, parts: inner?.parts };
+    }
+    const own = fieldSpec(to, name);
+    if (own.reference)
+      throw new Mistake(`${name} of a ${to.name} is a reference itself: give it where a ${to.name} is`);
+    return { is: "text", field: fieldInLanguage(own, lang, context) };
+  });
+  if (by === undefined)
+    throw new Mistake(`one of the parts has to name the ${to.name}`, `name@${context.given.language}`);
+  return { by, parts };
+}
+
+function typesOf(kind: KindSpec): (field: string) => FieldType | undefined {
+  return (field) => fieldOf(kind, field.split("@")[0]!)?.type;
+}
+
+function fieldSpec(kind: KindSpec, name: string): FieldSpec {
+  const field = fieldOf(kind, name);
+  if (field) return field;
+  const all = ["key", ...kind.fields.map((one) => one.name), ...Object.keys(kind.entries ?? {})];
+  throw new Mistake(`a ${kind.name} has no "${name}"`, nearestWord(name, all));
+}
+
+function fieldInLanguage(field: FieldSpec, lang: string | undefined, { given }: BindContext): string {
+  if (lang !== undefined && !field.perLanguage) throw new Mistake(`${field.name} has no languages`);
+  return inLanguage(field.name, field.perLanguage ? (lang ?? given.language) : undefined);
+}
+
+function entryField(
+  kind: KindSpec,
+  name: string,
+  lang: string | undefined,
+  given: GivenField,
+  context: BindContext,
+): { field: EntryField; choice: CodecChoice } {
+  const field = fieldSpec(kind, name);
+  const choice = codecOf(given.as, field.type);
+  if (choice.parts) throw new Mistake(`${given.field} is one field: parts feed whole entries`);
+  if (!field.reference)
+    return { field: { is: "text", name: fieldInLanguage(field, lang, context), list: choice.list }, choice };
+  return {
+    field: { is: "reference", name, list: choice.list, spec: referenceSpec(field, choice, given.missing, context) },
+    choice,
+  };
+}
+
+function referenceSpec(
+  field: FieldSpec,
+  choice: Pick<CodecChoice, "by" | "path">,
+  missing: Missing | undefined,
+  { given }: BindContext,
+): ReferenceSpec {
+  const reference = field.reference!;
+  const [by, lang] = (choice.by ?? `name@${given.language}`).split("@");
+  if (by !== "key" && by !== "code" && by !== "name")
+    throw new Mistake(`"${choice.by}" names no record`, nearestWord(by!, ["key", "code", `name@${given.language}`]));
+  return {
+    to: reference.to,
+    by,
+    lang: by === "name" ? (lang ?? given.language) : undefined,
+    missing: missing ?? reference.missing,
+    inTree: choice.path,
+  };
+}

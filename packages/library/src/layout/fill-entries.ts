@@ -1,0 +1,222 @@
+/**
+ * Filling the entries of a record from the cells of a row: one entry of all columns with the same constants together, one for each
+ * place of lists that run parallel, or whole entries in parts.
+ */
+
+import type { ReferenceColumn } from "../catalogue/reference-column.js";
+import type { Table } from "../catalogue/table.js";
+import type { TextColumn } from "../catalogue/text-column.js";
+import type { CellValue, Problem } from "../codecs/codec.js";
+import { finding } from "../finding.js";
+import type { BlockRow } from "./cut.js";
+import type { FillContext } from "./fill-context.js";
+import { referencesReader } from "./fill-references.js";
+import type { Binding, Constants, Target } from "./layout.js";
+
+type EntryTarget = Extract<Target, { feeds: "entry" }>;
+type EntriesTarget = Extract<Target, { feeds: "entries" }>;
+
+/** Everything that the columns of one scope fill of a record's entries. */
+export class EntryFills {
+  readonly #fills: { readonly key: string; readonly parallel: readonly string[]; readonly fill: EntryFill }[] = [];
+
+  constructor(
+    readonly context: FillContext,
+    readonly owner: Table,
+  ) {}
+
+  add(index: number, header: string, target: EntryTarget | EntriesTarget, binding: Binding): void {
+    if (!this.owner.kind.entries?.[target.entries]) return;
+    const parallel = target.feeds === "entry" ? target.parallel : [];
+    // Columns with the same constants make one entry together; lists make theirs with those that run beside them.
+    const key = JSON.stringify([target.entries, target.constants, target.feeds, parallel.length > 0]);
+    let known = this.#fills.find((one) => one.key === key && (parallel.length === 0 || one.parallel === parallel));
+    if (!known || target.feeds === "entries") {
+      const fill = new EntryFill(this.context, this.owner, target.entries, target.constants);
+      this.#fills.push((known = { key, parallel, fill }));
+    }
+    known.fill.add(index, header, target, binding);
+  }
+
+  fill(record: number, row: BlockRow): void {
+    for (const { fill } of this.#fills) fill.fill(record, row);
+  }
+}
+
+type Set = (entry: number, value: CellValue | number, line: number) => void;
+
+interface EntryColumn {
+  readonly index: number;
+  readonly header: string;
+  /** One value for one entry, a list of values for as many, or a list of whole entries. */
+  readonly holds: "one" | "list" | "entries";
+  readonly read: (cell: string, line: number) => CellValue | readonly number[] | Problem;
+  readonly field: EntryFieldSetter | undefined;
+  /** For whole entries: what each part sets. */
+  readonly parts: readonly EntryFieldSetter[];
+}
+
+interface EntryFieldSetter {
+  readonly name: string;
+  readonly text: TextColumn | undefined;
+  readonly references: ReferenceColumn | undefined;
+  readonly set: Set;
+  /** From a part's text to the reference it makes. */
+  readonly refer: ((text: string, line: number) => number) | undefined;
+}
+
+/** One field of an entry to be, with its value: a text, or the number of a reference. */
+type FieldValue = readonly [EntryFieldSetter, string | number, string];
+
+export class EntryFill {
+  readonly #columns: EntryColumn[] = [];
+  readonly #table: Table;
+  readonly #constants: readonly (readonly [TextColumn, string, string])[];
+  readonly #entriesKey: readonly string[];
+  #entriesBefore: ((record: number) => Int32Array) | undefined;
+
+  constructor(
+    readonly context: FillContext,
+    readonly owner: Table,
+    entries: string,
+    constants: Constants,
+  ) {
+    this.#table = context.catalogue.table(`${owner.kind.name}.${entries}`);
+    this.#entriesKey = this.#table.kind.entryKey!;
+    this.#constants = Object.entries(constants).map(([field, value]) => [this.#table.textColumn(field), value, field]);
+  }
+
+  add(index: number, header: string, target: EntryTarget | EntriesTarget, binding: Binding): void {
+    if (target.feeds === "entries") {
+      const parts = target.parts.map((part) => this.#partSetter(part, header));
+      const read = (cell: string) => binding.codec.parse(cell);
+      const listed = (cell: string): CellValue | Problem => {
+        const value = read(cell);
+        return target.list || !Array.isArray(value) ? value : [value as CellValue];
+      };
+      this.#columns.push({ index, header, holds: "entries", read: listed, field: undefined, parts });
+      return;
+    }
+    const { field } = target;
+    const read =
+      field.is === "reference"
+        ? referencesReader(
+            this.context,
+            { shape: field.list ? "list" : "one", spec: field.spec, parts: undefined },
+            binding,
+          )
+        : (cell: string) => binding.codec.parse(cell);
+    const setter = this.#setter(field.name, field.is === "reference", header);
+    this.#columns.push({ index, header, holds: field.list ? "list" : "one", read, field: setter, parts: [] });
+  }
+
+  #setter(name: string, isReference: boolean, header: string): EntryFieldSetter {
+    const table = this.#table;
+    const text = isReference ? undefined : table.textColumn(name);
+    const references = isReference ? table.referenceColumn(name) : undefined;
+    const set: Set = (entry, value, line) => {
+      if (references) references.set(entry, [value as number]);
+      else this.context.setText(table, text!, name, entry, value as string, line, header);
+    };
+    return { name, text, references, set, refer: undefined };
+  }
+
+  #partSetter(part: EntriesTarget["parts"][number], header: string): EntryFieldSetter {
+    if (part.is === "text") return this.#setter(part.field, false, header);
+    if (part.is !== "reference") throw new Error(`a ${part.is} is no part of an entry`);
+    const { pool } = this.context.catalogue;
+    const spec = pool.specNumber(part.spec);
+    const refer = (text: string, line: number) => pool.intern(spec, -1, text, { sheet: this.context.sheet, line });
+    return { ...this.#setter(part.field, true, header), refer };
+  }
+
+  fill(record: number, row: BlockRow): void {
+    let entry = -1;
+    let values: FieldValue[] | undefined;
+    let lists: (readonly [EntryColumn, readonly CellValue[] | readonly number[]])[] | undefined;
+    for (const column of this.#columns) {
+      const cell = row.cells[column.index] ?? "";
+      if (cell === "" || this.context.isTooLong(cell, row.line, column.header)) continue;
+      const value = column.read(cell, row.line);
+      if (typeof value === "object" && !Array.isArray(value)) {
+        this.context.problem(value as Problem, this.owner, record, row.line, column.header);
+      } else if (column.holds !== "one") {
+        (lists ??= []).push([column, value as readonly CellValue[]]);
+      } else {
+        const own = column.field!.references ? (value as readonly number[])[0]! : (value as string);
+        if (this.context.merging) (values ??= []).push([column.field!, own, column.header]);
+        else {
+          if (entry < 0) entry = this.#open(record, row.line);
+          column.field!.set(entry, own, row.line);
+        }
+      }
+    }
+    if (values) this.#merge(record, values, row.line);
+    if (lists) this.#fillLists(record, lists, row);
+  }
+
+  /** Lists side by side: an entry for each place. Entries in parts: one for each. */
+  #fillLists(
+    record: number,
+    lists: readonly (readonly [EntryColumn, readonly CellValue[] | readonly number[]])[],
+    row: BlockRow,
+  ): void {
+    const [[lead, first]] = lists as [(typeof lists)[number]];
+    if (lead.holds === "entries") {
+      for (const parts of first as readonly (readonly CellValue[])[]) {
+        const values: FieldValue[] = [];
+        lead.parts.forEach((setter, at) => {
+          const part = parts[at] as string;
+          if (part !== "") values.push([setter, setter.refer ? setter.refer(part, row.line) : part, lead.header]);
+        });
+        this.#merge(record, values, row.line);
+      }
+      return;
+    }
+    const uneven = lists.find(([, list]) => list.length !== first.length);
+    if (uneven) {
+      const place = this.context.place(row.line, uneven[0].header, this.owner, record);
+      this.context.findings.add(finding("read/not-parallel", { beside: lead.header }, place));
+      return;
+    }
+    first.forEach((_, at) => {
+      const values = lists.flatMap(([{ field, header }, list]): FieldValue[] =>
+        list[at] === "" ? [] : [[field!, list[at] as string | number, header]],
+      );
+      if (values.length > 0) this.#merge(record, values, row.line);
+    });
+  }
+
+  /** Adds the entry; where rows come to a record that was there before, its entry of the same key goes on. */
+  #merge(record: number, values: readonly FieldValue[], line: number): void {
+    const { context } = this;
+    const known = context.merging ? this.#find(record, values) : -1;
+    const entry = known >= 0 ? known : this.#open(record, line);
+    for (const [setter, value] of values)
+      if (known < 0 || !this.#entriesKey.includes(setter.name)) setter.set(entry, value, line);
+  }
+
+  #find(record: number, values: readonly FieldValue[]): number {
+    this.#entriesBefore ??= this.#table.childrenNow();
+    const given = new Map<string, string | number>([
+      ...this.#constants.map(([, value, field]) => [field, value] as const),
+      ...values.map(([setter, value]) => [setter.name, value] as const),
+    ]);
+    for (const entry of this.#entriesBefore(record)) {
+      const isSame = this.#entriesKey.every((field) => {
+        const value = given.get(field);
+        const references = this.#table.references.get(field);
+        if (references) return references.first(entry) === (value ?? -1);
+        return (this.#table.text(field, entry) ?? undefined) === value;
+      });
+      if (isSame) return entry;
+    }
+    return -1;
+  }
+
+  #open(record: number, line: number): number {
+    const entry = this.#table.append(this.context.sheet, line, record);
+    for (const [column, value] of this.#constants) column.set(entry, value);
+    return entry;
+  }
+}

@@ -1,0 +1,173 @@
+/** Expanding: from the values that a row lists for each axis to a child for every combination, with codes made by a pattern. */
+
+import { noReference } from "../catalogue/reference-pool.js";
+import type { Table } from "../catalogue/table.js";
+import { isProblem } from "../codecs/codec.js";
+import { finding } from "../finding.js";
+import type { BlockRow } from "./cut.js";
+import type { FillContext } from "./fill-context.js";
+import type { Column, Shape } from "./layout.js";
+
+/** A row with more combinations than this is a mistake in its cells. */
+const maxCombinations = 10_000;
+
+type Expanded = Extract<Shape, { is: "expanded" }>;
+
+interface ValuesColumn {
+  readonly number: number;
+  readonly column: Column;
+  readonly spec: number;
+  readonly leads: boolean;
+  readonly lang: string;
+}
+
+export class ExpandFill {
+  readonly #columns: readonly ValuesColumn[];
+
+  constructor(
+    readonly context: FillContext,
+    readonly shape: Expanded,
+    readonly parents: Table,
+    readonly children: Table,
+    columns: readonly Column[],
+  ) {
+    const { pool } = context.catalogue;
+    this.#columns = columns
+      .flatMap((column) =>
+        column.bindings.flatMap(({ target }): ValuesColumn[] => {
+          if (target.feeds !== "axis" || target.holds !== "values") return [];
+          const { number, leads, lang } = target;
+          const spec = { to: "value", by: "name", lang, missing: "create", inTree: false } as const;
+          return [{ number, column, spec: pool.specNumber(spec), leads, lang }];
+        }),
+      )
+      .sort((a, b) => a.number - b.number || Number(b.leads) - Number(a.leads));
+  }
+
+  hasValues(row: BlockRow): boolean {
+    return this.#columns.some(({ column }) => this.#cell(row, column.header) !== "");
+  }
+
+  /** @param axes the references of the product's axes, by number from 1. */
+  fill(parent: number, row: BlockRow, axes: readonly (number | undefined)[]): void {
+    const { context, shape, parents, children } = this;
+    const lists = this.#lists(parent, row, axes);
+    const count = lists.reduce((product, list) => product * list.values.length, 1);
+    if (lists.length === 0 || count > maxCombinations) {
+      if (lists.length > 0)
+        context.findings.add(
+          finding(
+            "read/group-too-large",
+            { group: parents.key(parent), most: maxCombinations },
+            context.place(row.line),
+          ),
+        );
+      return;
+    }
+    const excluded = this.#excluded(parent, row, lists);
+    for (const combination of combinations(lists.map(({ values }) => values))) {
+      if (excluded.has(combination.map(({ name }) => name).join("\u0000"))) continue;
+      const child = children.append(context.sheet, row.line, parent);
+      const code = shape.code?.make((name) =>
+        name === "key"
+          ? parents.key(parent)
+          : combination[lists.findIndex((list) => String(list.number) === name)]?.name,
+      );
+      children.nameRecord(child, code ?? `${parents.key(parent)}/${combination.map(({ name }) => name).join("/")}`);
+      if (code !== undefined) children.setText("code", child, code);
+      children.referenceColumn("values").set(
+        child,
+        combination.map(({ reference }) => reference),
+      );
+    }
+  }
+
+  #cell(row: BlockRow, header: string): string {
+    return row.cells[this.context.indexOf(header)] ?? "";
+  }
+
+  #lists(
+    parent: number,
+    row: BlockRow,
+    axes: readonly (number | undefined)[],
+  ): { readonly number: number; readonly values: readonly Value[] }[] {
+    const { context, parents } = this;
+    const { pool } = context.catalogue;
+    const met = { sheet: context.sheet, line: row.line };
+    const lists = new Map<number, Value[]>();
+    for (const { number, column, spec, leads, lang } of this.#columns) {
+      const cell = this.#cell(row, column.header);
+      if (cell === "") continue;
+      const names = column.bindings[0]!.codec.parse(cell);
+      if (isProblem(names)) {
+        context.problem(names, parents, parent, row.line, column.header);
+        continue;
+      }
+      const place = context.place(row.line, column.header, parents, parent);
+      const known = lists.get(number);
+      const axis = axes[number];
+      if (!leads) {
+        if (known?.length !== names.length)
+          context.findings.add(finding("read/not-parallel", { beside: `the values of axis ${number}` }, place));
+        else
+          known.forEach(({ reference }, at) =>
+            context.catalogue.state({ reference, field: `name@${lang}`, value: names[at] as string, met }),
+          );
+      } else if (axis === undefined)
+        context.findings.add(finding("read/value-without-axis", { value: cell.slice(0, 60), axis: number }, place));
+      else {
+        const unique = [...new Set(names as readonly string[])];
+        lists.set(
+          number,
+          unique.map((name) => ({ name, reference: pool.intern(spec, axis ?? noReference, name, met) })),
+        );
+      }
+    }
+    return [...lists].map(([number, values]) => ({ number, values }));
+  }
+
+  #excluded(
+    parent: number,
+    row: BlockRow,
+    lists: readonly { readonly values: readonly Value[] }[],
+  ): ReadonlySet<string> {
+    const { context, shape, parents } = this;
+    const cell = shape.excluded ? this.#cell(row, shape.excluded.column) : "";
+    const left = new Set<string>();
+    if (cell === "") return left;
+    const parsed = shape.excluded!.codec.parse(cell);
+    if (isProblem(parsed)) {
+      context.problem(parsed, parents, parent, row.line, shape.excluded!.column);
+      return left;
+    }
+    for (const one of parsed as readonly (readonly string[])[]) {
+      const names = one.slice(0, lists.length);
+      const isKnown = names.every((name, at) => lists[at]!.values.some((value) => value.name === name));
+      const isWhole = one.slice(lists.length).every((name) => name === "");
+      if (isKnown && isWhole) left.add(names.join("\u0000"));
+      else {
+        const facts = { combination: one.filter((name) => name !== "").join(" / ") };
+        const place = context.place(row.line, shape.excluded!.column, parents, parent);
+        context.findings.add(finding("read/excluded-unknown", facts, place));
+      }
+    }
+    return left;
+  }
+}
+
+interface Value {
+  readonly name: string;
+  readonly reference: number;
+}
+
+/** Every combination, the last list running fastest. */
+export function* combinations<T>(lists: readonly (readonly T[])[]): Generator<T[]> {
+  if (lists.some((list) => list.length === 0)) return;
+  const positions = lists.map(() => 0);
+  for (;;) {
+    yield positions.map((position, at) => lists[at]![position]!);
+    let at = positions.length - 1;
+    while (at >= 0 && ++positions[at]! === lists[at]!.length) positions[at--] = 0;
+    if (at < 0) return;
+  }
+}

@@ -1,0 +1,88 @@
+/** Filling from rows that say more of records which other sheets give: prices, pictures, translations, memberships. */
+
+import type { Table } from "../catalogue/table.js";
+import { finding } from "../finding.js";
+import { nearestWords } from "../near.js";
+import type { Block } from "./cut.js";
+import { FillContext, shorten, type FillOptions } from "./fill-context.js";
+import { laneFill } from "./fill-lanes.js";
+import { RecordFill } from "./fill-record.js";
+import { RecordFinder } from "./find.js";
+import type { BlockFiller } from "./fill.js";
+import type { Found, Lane } from "./layout.js";
+
+interface TableFill {
+  readonly record: RecordFill;
+  readonly lanes: readonly (readonly [Lane, ReturnType<typeof laneFill>])[];
+}
+
+export class LinkedFiller implements BlockFiller {
+  readonly #context: FillContext;
+  readonly #found: Found;
+  readonly #kind: string;
+  readonly #finder: RecordFinder;
+  readonly #fills = new Map<Table, TableFill>();
+  #ignored = 0;
+
+  constructor(options: FillOptions) {
+    const { layout, catalogue } = options;
+    if (layout.shape.is !== "linked") throw new Error("rows that are not linked");
+    this.#context = new FillContext(options);
+    this.#context.merging = true;
+    this.#found = layout.shape.found;
+    this.#kind = layout.shape.parent.name;
+    this.#finder = new RecordFinder(catalogue, layout.shape.parent, this.#found);
+  }
+
+  block({ word, rows }: Block): void {
+    const records = this.#finder.find(word);
+    if (records.length !== 1) {
+      this.#report(word, records.length, rows);
+      return;
+    }
+    const { table, row: record } = records[0]!;
+    const { record: fill, lanes } = this.#fillOf(table);
+    for (const row of rows) {
+      fill.fill(record, row);
+      for (const [, lane] of lanes) lane?.fill(record, row);
+    }
+  }
+
+  end(): void {
+    if (this.#ignored === 0) return;
+    const facts = { rows: this.#ignored, why: `no ${this.#kind} has their ${this.#found.names}` };
+    this.#context.findings.add(finding("read/rows-ignored", facts, { file: this.#context.info.file }));
+  }
+
+  #fillOf(table: Table): TableFill {
+    let fill = this.#fills.get(table);
+    if (!fill) {
+      const { layout, indexOf } = this.#context;
+      const present = layout.columns.filter((column) => indexOf(column.header) >= 0);
+      const own = present.filter(({ scope }) => scope.is === "parent");
+      fill = {
+        record: new RecordFill(this.#context, table, own),
+        lanes: layout.lanes.map((lane) => [lane, laneFill(this.#context, table, lane, present)] as const),
+      };
+      this.#fills.set(table, fill);
+    }
+    return fill;
+  }
+
+  #report(word: string, count: number, rows: Block["rows"]): void {
+    const { column, names, isReported } = this.#found;
+    if (!isReported && count === 0) {
+      this.#ignored += rows.length;
+      return;
+    }
+    for (const { line } of rows) {
+      const place = this.#context.place(line, column);
+      const facts = { kind: this.#kind, names, text: shorten(word) };
+      this.#context.findings.add(
+        count === 0
+          ? finding("read/found-none", { ...facts, nearest: nearestWords(word, this.#finder.words()) }, place)
+          : finding("read/found-several", { ...facts, count }, place),
+      );
+    }
+  }
+}

@@ -1,0 +1,74 @@
+/** Writing rows that list values: the combinations that there are not, and whether the codes follow the pattern. */
+
+import { targetsOf } from "../catalogue/catalogue.js";
+import type { Table } from "../catalogue/table.js";
+import { finding } from "../finding.js";
+import { combinations } from "./fill-expanded.js";
+import type { Column, Shape } from "./layout.js";
+import type { CellContext } from "./write-cell.js";
+
+export interface ExpandedCells {
+  /** Fills what the shape itself says of a product's variants, and reports those that reading would not give again. */
+  readonly fill: (cells: string[], parent: number, children: readonly number[], columns: readonly Column[]) => void;
+}
+
+type Expanded = Extract<Shape, { is: "expanded" }>;
+
+export function expandedCells(
+  { catalogue, axes, findings, columns }: CellContext,
+  shape: Expanded,
+  parents: Table,
+  variants: Table,
+): ExpandedCells {
+  const lang = columns
+    .flatMap(({ bindings }) => bindings)
+    .map(({ target }) =>
+      target.feeds === "axis" && target.holds === "values" && target.leads ? target.lang : undefined,
+    )
+    .find((one) => one !== undefined);
+  const nameOf = axes.names("value", lang ?? "en");
+  const fill: ExpandedCells["fill"] = (cells, parent, children, written) => {
+    const count = targetsOf(catalogue, parents, "axes", parent).length;
+    const lists = Array.from({ length: count }, () => new Set<string>());
+    const present = new Set<string>();
+    for (const child of children) {
+      const names = axes.valuesOf(child, parent).map((value) => nameOf(value));
+      const report = (text: string, wanted: string) =>
+        findings.add(
+          finding(
+            "write/cannot-be-written",
+            { column: shape.excluded?.column ?? "", text, wanted },
+            catalogue.place(variants, child, "code"),
+          ),
+        );
+      if (names.some((name) => name === undefined)) {
+        report(variants.key(child), "a value on each axis");
+        continue;
+      }
+      names.forEach((name, at) => lists[at]!.add(name!));
+      present.add(names.join("\u0000"));
+      const code = variants.text("code", child) ?? undefined;
+      const made = shape.code?.make((name) => (name === "key" ? parents.key(parent) : names[Number(name) - 1]));
+      if (code !== made) report(code ?? "", made === undefined ? "no code" : `the code ${made}`);
+    }
+    const at = shape.excluded ? written.findIndex((column) => column.header === shape.excluded!.column) : -1;
+    const missing =
+      count === 0
+        ? []
+        : [...combinations(lists.map((list) => [...list]))].filter((one) => !present.has(one.join("\u0000")));
+    if (missing.length === 0) return;
+    const text = at < 0 ? undefined : shape.excluded!.codec.format(missing);
+    if (typeof text === "string") cells[at] = text;
+    else {
+      const why = text ?? { text: missing[0]!.join(" / "), wanted: "every combination" };
+      findings.add(
+        finding(
+          "write/cannot-be-written",
+          { column: shape.excluded?.column ?? "", ...why },
+          catalogue.place(parents, parent),
+        ),
+      );
+    }
+  };
+  return { fill };
+}
