@@ -134,6 +134,67 @@ export const findingTable = {
     (_: object) => "lines end in two ways in this file, from here on in the other",
     "It was put together from two files, or edited on two machines; check that both parts are whole.",
   ),
+  "read/xml-broken": error(
+    (f: { problem: string }) => `is no XML from here on: ${f.problem}`,
+    "Correct the file where it was made; nothing behind this line was read.",
+  ),
+  "read/json-broken": error(
+    (f: { problem: string }) => `is no JSON: ${f.problem}`,
+    "Correct the file where it was made; nothing behind this was read.",
+  ),
+  "read/zip-broken": error(
+    (f: { problem: string }) => `was not unpacked: ${f.problem}`,
+    "Get the archive again from its source.",
+  ),
+  "read/not-in-zip": error(
+    (f: { name: string; names: readonly string[] }) => `${f.name} is not in the archive; in it: ${f.names.join(", ")}`,
+    'Name one of them under "within" in the project.',
+  ),
+  "read/workbook-broken": error(
+    (f: { problem: string }) => `is no workbook that can be read: ${f.problem}`,
+    "Open it in a spreadsheet and save it again.",
+  ),
+  "read/which-sheet": error(
+    (f: { wanted: string; names: readonly string[] }) =>
+      `${f.wanted}; the sheets are ${f.names.map(quoted).join(", ")}`,
+    'Name one of them in the layout under "workbook: sheet".',
+  ),
+  "read/hidden": note(
+    (f: { what: string; count: number; isRead: boolean }) =>
+      `${some(f.count, `hidden ${f.what}`)} ${f.isRead ? "read like the others" : "left out"}`,
+    'Say "hidden rows" in the layout if it should be otherwise.',
+  ),
+  "read/merged-cells": note(
+    (f: { count: number; isRepeated: boolean }) =>
+      `${some(f.count, "merged range")}: what they show ${f.isRepeated ? "was read in each of their cells" : "was read in the first of their cells only"}`,
+    'Say "merged cells" in the layout if it should be otherwise.',
+  ),
+  "read/sheets-left": note(
+    (f: { names: readonly string[] }) => `not read: ${f.names.map(quoted).join(", ")}`,
+    "Add a source for a sheet that is needed.",
+  ),
+  "cell/formula-error": error(
+    (f: { shown: string }) => `the formula of this cell ended in ${f.shown}`,
+    "Correct the formula, or put the value in its place.",
+  ),
+  "cell/formula-without-result": error(
+    (_: object) => "the formula of this cell has no result in the file",
+    "Open the workbook in a spreadsheet, let it calculate, and save it.",
+  ),
+  "cell/turned-into-date": error(
+    (f: { shown: string; stored: string }) =>
+      `a spreadsheet has turned this cell into the date ${f.stored} (shown as ${quoted(f.shown)})`,
+    "Type the text again in a column formatted as text.",
+  ),
+  "cell/shown-otherwise": warning(
+    (f: { shown: string; stored: string; count: number }) =>
+      `${some(f.count, "cell")} stored as a number and shown otherwise, such as ${quoted(f.stored)} shown as ${quoted(f.shown)}; read as stored`,
+    'If leading zeros belong to it, say "mend: { pad: … }" in the layout; better, format the column as text at its source.',
+  ),
+  "read/no-element": error(
+    (f: { element: string }) => `there is nothing at ${quoted(f.element)}`,
+    'Correct the path under "element" in the layout. Names with a prefix need it, names without one must have none.',
+  ),
   "read/ragged-row": error(
     (f: { cells: number; headers: number }) => `the row has ${some(f.cells, "cell")}, the header ${f.headers}`,
     "A cell too many holds the delimiter without quotes; too few were cut off.",

@@ -16,6 +16,11 @@ export type { FilesPort, Hasher, Sha256 } from "./ports.js";
 export { decodeText } from "./formats/decode.js";
 export { readCsv, type CsvOptions, type RowBatch } from "./formats/csv-read.js";
 export { csvLine } from "./formats/csv-write.js";
+export { openWorkbook, readSheet, type Workbook } from "./formats/workbook-read.js";
+export { writeWorkbook, type SheetToWrite } from "./formats/workbook-write.js";
+export { readXml } from "./formats/xml-read.js";
+export { readJson } from "./formats/json-read.js";
+export { readZip } from "./formats/zip-read.js";
 export { writeZip } from "./formats/zip-write.js";
 
 // Rows to records, and back.
@@ -33,6 +38,7 @@ export {
   type WrittenRow,
   type WrittenSheet,
 } from "./layout/write.js";
+export { writeDocument } from "./layout/write-document.js";
 export { Catalogue, targetsOf, type ResolvedCatalogue } from "./catalogue/catalogue.js";
 
 // Records to a catalogue, checked.
@@ -69,10 +75,8 @@ export type { Outcome, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js
 export {
   loadProject,
   readProject,
-  readSource,
-  type Progress,
   type Project,
   type ReadProject,
-  type Source,
 } from "./project/project.js";
+export { readSource, readSources, type Progress, type Source } from "./project/sources.js";
 export { givenProject } from "./project/schema.js";

@@ -37,6 +37,8 @@ export interface Unwritable {
 export interface Codec {
   /** How a person would call what the cell takes: "a decimal with a comma". */
   readonly takes: string;
+  /** For cells that a spreadsheet or a document keeps as something else than text. */
+  readonly holds?: "date" | "number" | "flag" | undefined;
   /** @param text never empty: blank cells do not reach a codec. */
   readonly parse: (text: string) => CellValue | Problem;
   readonly format: (value: CellValue) => string | Unwritable;

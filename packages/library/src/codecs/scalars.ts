@@ -43,7 +43,7 @@ export function decimalCodec(options: DecimalOptions): Codec {
       places === undefined || own === places ? text : `${own === 0 ? `${text}.` : text}${"0".repeat(places - own)}`;
     return point === "," ? padded.replace(".", ",") : padded;
   };
-  return { takes, parse, format };
+  return { takes, holds: "number", parse, format };
 }
 
 function likelyMistake(text: string) {
@@ -56,6 +56,7 @@ function likelyMistake(text: string) {
 /** C1: whole numbers, canonical without leading zeros. */
 export const integerCodec: Codec = {
   takes: "a whole number",
+  holds: "number",
   parse: (text) => {
     const value = /^-?\d+$/.test(text) ? canonicalDecimal(text) : undefined;
     return value ?? problem(/[eE]/.test(text) ? "scientific" : "not-an-integer", text, "a whole number");
@@ -68,8 +69,10 @@ export function wordsCodec(table: Readonly<Record<string, string>>): Codec {
   const values = new Map(Object.entries(table));
   const cells = new Map([...values].reverse().map(([cell, value]) => [value, cell]));
   const takes = `one of ${[...values.keys()].map((cell) => `"${cell}"`).join(", ")}`;
+  const isFlag = [...values].every(([cell, value]) => cell === value && /^(true|false)$/.test(cell));
   return {
     takes,
+    holds: isFlag ? "flag" : undefined,
     parse: (text) => values.get(text) ?? problem("not-a-word", text, takes),
     format: (value) => cells.get(value as string) ?? unwritable(value as string, takes),
   };
@@ -80,9 +83,11 @@ const dateToken = /YYYY|MM|DD|M|D/g;
 /** C1: dates by patterns of `DD`, `MM`, `YYYY` (or `D`, `M`: one digit or two), to ISO 8601; the first pattern is written. */
 export function dateCodec(patterns: readonly string[]): Codec {
   const takes = `a date like ${patterns.join(" or ")}`;
-  const parsers = patterns.map(dateParser);
+  // What a spreadsheet keeps as a date comes in the form of ISO 8601.
+  const parsers = [...patterns, "YYYY-MM-DD"].map(dateParser);
   return {
     takes,
+    holds: "date",
     parse: (text) => {
       for (const parse of parsers) {
         const date = parse(text);

@@ -18,6 +18,14 @@ export interface CsvOptions {
 export interface RowBatch {
   readonly rows: readonly (readonly string[])[];
   readonly lines: readonly number[];
+  /** In workbooks, by row of the batch and column: what a cell looks like that is stored otherwise. */
+  readonly evidence?: ReadonlyMap<number, ReadonlyMap<number, CellEvidence>>;
+}
+
+/** A cell of a date, or of a number that is shown otherwise than it is stored. */
+export interface CellEvidence {
+  readonly is: "date" | "number";
+  readonly shown: string;
 }
 
 /** A row longer than this, in characters, has an open quote in it. */

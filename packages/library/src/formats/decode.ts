@@ -108,8 +108,11 @@ class Decoding {
         all.subarray(0, good),
         { stream: true },
       );
-      this.wrongAt = this.goodBytes = this.#total - waiting.length + good;
-      this.rest = all.subarray(good);
+      this.wrongAt = this.#total - waiting.length + good;
+      // A character that was begun and is not what it seemed has given no text.
+      const begun = this.label === "utf-8" ? good - new TextEncoder().encode(text).length : 0;
+      this.goodBytes = this.wrongAt - begun;
+      this.rest = all.subarray(good - begun);
       this.chars += text.length;
       if (text !== "") yield text;
     }

@@ -7,6 +7,7 @@
 
 import { unwritable, type Unwritable } from "../codecs/codec.js";
 import { finding, type Findings } from "../finding.js";
+import { pointerSteps, setAt, valueAt } from "../formats/json-pointer.js";
 import type { Place } from "../place.js";
 import type { GivenCells } from "./schema.js";
 
@@ -95,25 +96,6 @@ function jsonCell(cell: string, { pointers }: Extract<CellStep, { is: "json" }>)
   });
 }
 
-/** RFC 6901: the value that a JSON Pointer names. */
-export function valueAt(document: unknown, pointer: string): unknown {
-  let value = document;
-  for (const step of pointerSteps(pointer)) {
-    if (typeof value !== "object" || value === null || !Object.hasOwn(value, step)) return undefined;
-    value = (value as Record<string, unknown>)[step];
-  }
-  return value;
-}
-
-export function pointerSteps(pointer: string): string[] {
-  return pointer === ""
-    ? []
-    : pointer
-        .slice(1)
-        .split("/")
-        .map((step) => step.replaceAll("~1", "/").replaceAll("~0", "~"));
-}
-
 /** Writing: from the cells of the columns to those of the sheet. */
 export interface SheetCells {
   readonly headers: readonly string[];
@@ -175,16 +157,6 @@ function unjoin(text: string, step: Extract<CellStep, { is: "join" }>): { readon
   while (cells.length < most) cells.push("");
   const again = cells.filter((cell) => cell !== "").join(step.separator);
   return again === text ? { cells } : unwritable(text, `text that can be cut at "${step.separator}"`);
-}
-
-function setAt(document: Record<string, unknown>, steps: readonly string[], value: string): void {
-  let at = document;
-  steps.forEach((step, index) => {
-    const isLast = index === steps.length - 1;
-    const next = isLast ? value : Object.hasOwn(at, step) ? at[step] : {};
-    Object.defineProperty(at, step, { value: next, enumerable: true, configurable: true, writable: true });
-    if (!isLast) at = next as Record<string, unknown>;
-  });
 }
 
 const shortened = (text: string): string => (text.length > 80 ? `${text.slice(0, 79)}…` : text);

@@ -9,6 +9,8 @@ import { partsCodec } from "../codecs/parts.js";
 import { parsePattern, type Pattern } from "../codecs/pattern.js";
 import { textCodec } from "../codecs/scalars.js";
 import { knownEncoding } from "../formats/decode.js";
+import { jsonAccess, xmlAccess } from "../formats/document.js";
+import type { Format } from "../formats/format.js";
 import type { Given } from "../given/yaml.js";
 import { nearestWord } from "../near.js";
 import { finding, type Findings } from "../finding.js";
@@ -82,6 +84,7 @@ class Compiler {
         undefined,
         "rows",
       );
+    if (isDocument) this.#checkPaths(format, shape, lanes, columns);
     if (this.#errors > 0) return undefined;
     return {
       name: given.layout,
@@ -298,6 +301,20 @@ class Compiler {
     if (shape.is === "grouped") check(shape.column, "rows", "grouped by");
     for (const lane of lanes)
       for (const column of lane.blankColumns) check(column, "lanes", lane.name, "continued when blank");
+  }
+
+  #checkPaths(format: Format, shape: Shape, lanes: readonly Lane[], columns: readonly Column[]): void {
+    const { isPath } = format.is === "xml" ? xmlAccess(format.namespaces) : jsonAccess;
+    const kind = format.is === "xml" ? "path of elements and attributes" : 'JSON Pointer: "/name/en"';
+    const check = (path: string | undefined, ...at: string[]) => {
+      if (path !== undefined && !isPath(path)) this.#mistake(`"${path}" is no ${kind}`, undefined, ...at);
+    };
+    if (shape.is !== "nested") return;
+    check(shape.element, "rows", "element");
+    check(shape.childElement, "rows", "child element");
+    for (const lane of lanes) check(lane.element, "lanes", lane.name, "element");
+    for (const { header, bindings } of columns)
+      if (bindings.some(({ target }) => target.feeds !== "shape")) check(header, "columns", header);
   }
 
   #checkCells(steps: readonly CellStep[], headers: ReadonlySet<string>): void {

@@ -7,7 +7,7 @@
 
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../finding.js";
-import type { RowBatch } from "../formats/csv-read.js";
+import type { CellEvidence, RowBatch } from "../formats/csv-read.js";
 import { nearestWord } from "../near.js";
 import type { Place } from "../place.js";
 import { cellAdder, madeHeaders, sheetHeaders, type AddCells } from "./cells.js";
@@ -15,7 +15,7 @@ import { cutBlocks, type Block, type BlockRow, type Cutter } from "./cut.js";
 import { Filler, type BlockFiller } from "./fill.js";
 import type { FillOptions } from "./fill-context.js";
 import { LinkedFiller } from "./fill-linked.js";
-import { columnField, kindOfScope, type Layout } from "./layout.js";
+import { columnField, kindOfScope, type Column, type Layout } from "./layout.js";
 
 const maxColumns = 16_384;
 const maxUnboundListed = 50;
@@ -64,6 +64,9 @@ export class SheetReader {
   readonly #model: { cells: readonly string[] | undefined } = { cells: undefined };
   #width = 0;
   #failed = false;
+  /** Columns by their position, for what workbooks show of their cells. */
+  #columnAt: ReadonlyMap<number, Column> = new Map();
+  readonly #shownOtherwise = new Map<number, { shown: string; stored: string; count: number; place: Place }>();
 
   constructor(options: SheetOptions) {
     this.layout = options.layout;
@@ -73,8 +76,12 @@ export class SheetReader {
   }
 
   push(batch: RowBatch): void {
-    const { rows, lines } = batch;
-    for (let at = 0; at < rows.length; at++) this.#row(rows[at]!, lines[at]!);
+    const { rows, lines, evidence } = batch;
+    for (let at = 0; at < rows.length; at++) {
+      const cells = evidence?.get(at);
+      if (cells && this.#passes) this.#judge(rows[at]!, cells, lines[at]!);
+      this.#row(rows[at]!, lines[at]!);
+    }
   }
 
   /** @param isCutShort whether the bytes could not be read to the end: then it is no wonder if there are no rows. */
@@ -88,6 +95,8 @@ export class SheetReader {
       pass.filler.end();
     }
     this.#mender?.report(this.findings, this.#place);
+    for (const { shown, stored, count, place } of this.#shownOtherwise.values())
+      this.findings.add(finding("cell/shown-otherwise", { shown, stored, count }, place));
   }
 
   #row(cells: readonly string[], line: number): void {
@@ -128,6 +137,23 @@ export class SheetReader {
     else this.counts.reportedRows++;
   }
 
+  /** Cells of a workbook that look otherwise than they are stored. */
+  #judge(cells: readonly string[], evidence: ReadonlyMap<number, CellEvidence>, line: number): void {
+    for (const [index, { is, shown }] of evidence) {
+      const column = this.#columnAt.get(index);
+      const takes = column?.bindings[0]?.codec.holds;
+      if (!column || takes === "date") continue;
+      const stored = cells[index] ?? "";
+      const place = { ...this.#place, line, column: column.header };
+      if (is === "date") this.findings.add(finding("cell/turned-into-date", { shown, stored }, place));
+      else if (takes === undefined) {
+        const known = this.#shownOtherwise.get(index);
+        if (known) known.count++;
+        else this.#shownOtherwise.set(index, { shown, stored, count: 1, place });
+      }
+    }
+  }
+
   #passOf(cells: readonly string[], line: number): Pass | undefined {
     const { languages } = this.layout;
     if (!languages) return this.#passes!.get("");
@@ -159,6 +185,7 @@ export class SheetReader {
     const indexOf = (header: string) => positions.get(header) ?? -1;
     const mended = layout.columns.filter((column) => column.mends.length > 0 && indexOf(column.header) >= 0);
     if (mended.length > 0) this.#mender = new Mender(mended, indexOf);
+    this.#columnAt = new Map(layout.columns.map((column) => [indexOf(column.header), column]));
     if (layout.modelRow) this.#modelAt = indexOf(layout.modelRow.column);
     if (layout.languages) this.#languageAt = indexOf(layout.languages.column);
     this.#passes = this.#openPasses(indexOf);

@@ -148,7 +148,7 @@ export const givenRows = z.strictObject({
     })
     .optional(),
   language: z.strictObject({ column: z.string(), words: z.record(z.string().min(1), z.string().min(2)) }).optional(),
-  element: z.string().min(1).optional(),
+  element: z.string().optional(),
   "child element": z.string().min(1).optional(),
 });
 

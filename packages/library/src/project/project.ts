@@ -8,23 +8,18 @@ import { Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { checkCatalogue } from "../check/rules.js";
 import { finding, type Findings } from "../finding.js";
 import { decodeText } from "../formats/decode.js";
-import { readCsv } from "../formats/csv-read.js";
 import { parseGiven } from "../given/yaml.js";
 import { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile.js";
-import { csvOf, type Layout } from "../layout/layout.js";
-import { SheetReader, type ReadCounts } from "../layout/read.js";
+import type { Layout } from "../layout/layout.js";
+import type { ReadCounts } from "../layout/read.js";
 import { givenLayout } from "../layout/schema.js";
 import type { RecordName } from "../place.js";
 import type { FilesPort } from "../ports.js";
 import { resolveReferences } from "../resolve/resolve.js";
 import { parseTarget, type Target } from "../target/target.js";
 import { givenProject } from "./schema.js";
-
-export interface Source {
-  readonly file: string;
-  readonly layout: Layout;
-}
+import { readSources, type Progress, type Source } from "./sources.js";
 
 export interface Project {
   readonly name: string;
@@ -34,9 +29,6 @@ export interface Project {
   readonly pictures: string | undefined;
   readonly targets: readonly Target[];
 }
-
-/** Said while long work goes on: what is being done, and how much of it is done, from 0 to 1 where that is known. */
-export type Progress = (what: string, bytes: number) => void;
 
 export interface ReadProject {
   readonly catalogue: ResolvedCatalogue;
@@ -70,9 +62,9 @@ export async function loadProject(
   if (!given) return undefined;
   const kinds = new Kinds();
   const sources: Source[] = [];
-  for (const { file, layout } of given.value.sources) {
-    const compiled = await loadLayout(layout, kinds, files, findings);
-    if (compiled) sources.push({ file, layout: compiled });
+  for (const { file, layout, language, within, precedence } of given.value.sources) {
+    const compiled = await loadLayout(layout, language, kinds, files, findings);
+    if (compiled) sources.push({ file, layout: compiled, within, precedence, translates: language !== undefined });
   }
   const targets: Target[] = [];
   for (const [at, { target }] of given.value.targets.entries()) {
@@ -98,13 +90,16 @@ export async function loadProject(
 
 async function loadLayout(
   path: string,
+  language: string | undefined,
   kinds: Kinds,
   files: FilesPort,
   findings: Findings,
 ): Promise<Layout | undefined> {
   const text = await readText(path, files, findings);
   const given = text === undefined ? undefined : parseGiven(text, path, givenLayout, findings);
-  return given && compileLayout(given.value, given.at, kinds, findings);
+  if (!given) return undefined;
+  const value = language === undefined ? given.value : { ...given.value, language };
+  return compileLayout(value, given.at, kinds, findings);
 }
 
 async function readText(path: string, files: FilesPort, findings: Findings): Promise<string | undefined> {
@@ -127,39 +122,10 @@ export async function readProject(
   progress: Progress = () => undefined,
 ): Promise<ReadProject> {
   const unresolved = new Catalogue(project.kinds);
-  const counts: ReadCounts[] = [];
-  for (const source of project.sources) counts.push(await readSource(source, unresolved, files, findings, progress));
+  const counts = await readSources(project.sources, unresolved, files, findings, progress);
   const pictureNames =
     project.pictures === undefined ? undefined : new Set((await files.list(project.pictures)).map((file) => file.name));
   const { catalogue, created, codes } = resolveReferences(unresolved, findings);
   checkCatalogue({ catalogue, codes, pictures: pictureNames, findings });
   return { catalogue, created, counts, pictureNames };
-}
-
-/** Reads one source into the catalogue. */
-export async function readSource(
-  { file, layout }: Source,
-  catalogue: Catalogue,
-  files: FilesPort,
-  findings: Findings,
-  progress: Progress = () => undefined,
-): Promise<ReadCounts> {
-  const reader = new SheetReader({ layout, catalogue, file, findings });
-  const opened = await files.read(file);
-  if (!opened.ok) {
-    findings.add(opened.finding);
-    return reader.counts;
-  }
-  let bytes = 0;
-  async function* counted(from: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
-    for await (const chunk of from) {
-      bytes += chunk.length;
-      progress(file, bytes);
-      yield chunk;
-    }
-  }
-  const text = decodeText(counted(opened.bytes), file, csvOf(layout).encoding, findings);
-  for await (const batch of readCsv(text, file, csvOf(layout), findings)) reader.push(batch);
-  reader.end(findings.list().some((one) => one.code === "read/wrong-encoding" && one.at?.file === file));
-  return reader.counts;
 }

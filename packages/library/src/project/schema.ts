@@ -5,7 +5,17 @@ import { z } from "zod";
 export const givenProject = z.strictObject({
   project: z.string().min(1),
   about: z.string().optional(),
-  sources: z.array(z.strictObject({ file: z.string().min(1), layout: z.string().min(1) })).min(1),
+  sources: z
+    .array(
+      z.strictObject({
+        file: z.string().min(1),
+        within: z.string().min(1).optional(),
+        layout: z.string().min(1),
+        language: z.string().min(2).optional(),
+        precedence: z.int().min(0).max(1000).optional(),
+      }),
+    )
+    .min(1),
   pictures: z.string().optional(),
   targets: z.array(z.strictObject({ target: z.string().min(1) })).min(1),
 });

@@ -1,0 +1,60 @@
+/** What reading documents by a layout needs, alike for XML and JSON: the elements and texts at paths. */
+
+import { valueAt } from "./json-pointer.js";
+import { elementsAt, parseXmlPath, textAt, type Namespaces, type XmlNode } from "./xml-path.js";
+
+/** One element of a document, with where it stands. */
+export interface DocumentElement<N> {
+  readonly node: N;
+  /** A line in XML, a position in the array or a line in JSON. */
+  readonly line: number;
+}
+
+export interface DocumentAccess<N> {
+  /** What a path leads to from an element; throws for no path: layouts were checked. */
+  readonly elements: (path: string) => (node: N) => readonly N[];
+  readonly text: (path: string) => (node: N) => string | undefined;
+  /** A path seen from an element inside: undefined where it does not lead through that element. */
+  readonly within: (path: string, element: string) => string | undefined;
+  readonly isPath: (path: string) => boolean;
+}
+
+export function xmlAccess(namespaces: Namespaces): DocumentAccess<XmlNode> {
+  const stepsOf = (path: string) => {
+    const steps = parseXmlPath(path);
+    if (!steps) throw new Error(`no path: ${path}`);
+    return steps;
+  };
+  return {
+    elements: (path) => {
+      const steps = stepsOf(path);
+      return (node) => elementsAt(node, steps, namespaces);
+    },
+    text: (path) => {
+      const steps = stepsOf(path);
+      return (node) => textAt(node, steps, namespaces);
+    },
+    within: (path, element) => {
+      if (path === element) return ".";
+      return path.startsWith(`${element}/`) ? path.slice(element.length + 1) : undefined;
+    },
+    isPath: (path) => parseXmlPath(path) !== undefined,
+  };
+}
+
+export const jsonAccess: DocumentAccess<unknown> = {
+  elements: (path) => (node) => {
+    const found = valueAt(node, path);
+    return Array.isArray(found) ? found : found === undefined || found === null ? [] : [found];
+  },
+  text: (path) => (node) => textOfJson(valueAt(node, path)),
+  within: (path, element) => (path === element || path.startsWith(`${element}/`) ? path.slice(element.length) : undefined),
+  isPath: (path) => /^(\/[^/]*)*$/.test(path),
+};
+
+/** `null` is a blank cell, what is not there is none. Objects and arrays are their JSON. */
+function textOfJson(value: unknown): string | undefined {
+  if (value === undefined) return undefined;
+  if (value === null) return "";
+  return typeof value === "string" ? value : typeof value === "boolean" ? String(value) : JSON.stringify(value);
+}

@@ -1,0 +1,209 @@
+/**
+ * Workbooks (XLSX, XLS, ODS) to rows: cells as they are stored, not as they are shown. What is shown is kept as evidence where it
+ * differs: dates that were no dates, numbers that lost their zeros.
+ */
+
+import Big from "big.js";
+import { finding, type Findings } from "../finding.js";
+import type { Place } from "../place.js";
+import type { CellEvidence, RowBatch } from "./csv-read.js";
+import { isZip, zipProblem } from "./zip-read.js";
+
+export interface WorkbookOptions {
+  readonly sheet: string | number | undefined;
+  readonly skipsHidden: boolean;
+  readonly repeatsMerged: boolean;
+}
+
+/** A workbook taken apart. Several sources may read its sheets. */
+export interface Workbook {
+  readonly names: readonly string[];
+  readonly sheet: (name: string) => SheetData;
+  readonly isHidden: (name: string) => boolean;
+}
+
+interface StoredCell {
+  readonly t: string;
+  readonly v?: unknown;
+  readonly w?: string;
+  readonly f?: string;
+}
+interface At {
+  readonly r: number;
+  readonly c: number;
+}
+interface SheetData {
+  readonly "!data"?: readonly (readonly (StoredCell | undefined)[] | undefined)[];
+  readonly "!rows"?: readonly ({ readonly hidden?: boolean } | undefined)[];
+  readonly "!cols"?: readonly ({ readonly hidden?: boolean } | undefined)[];
+  readonly "!merges"?: readonly { readonly s: At; readonly e: At }[];
+}
+
+const batchRows = 500;
+const maxMergedCells = 100_000;
+
+/** @returns undefined for bytes that are no workbook; `findings` says why. */
+export async function openWorkbook(bytes: Uint8Array, file: string, findings: Findings): Promise<Workbook | undefined> {
+  // A workbook is a zip: it is walked through once under our own limits before the package unpacks it.
+  const problem = isZip(bytes) ? zipProblem(bytes) : hasKnownStart(bytes) ? undefined : "it is none";
+  if (problem !== undefined) {
+    findings.add(finding("read/workbook-broken", { problem }, { file }));
+    return undefined;
+  }
+  const xlsx = await import("@e965/xlsx");
+  try {
+    const book = xlsx.read(bytes, {
+      type: "array",
+      dense: true,
+      cellDates: true,
+      UTC: true,
+      cellStyles: true,
+      cellHTML: false,
+      // Formulas without a result are cells only so.
+      sheetStubs: true,
+    });
+    const hidden = new Set(
+      (book.Workbook?.Sheets ?? []).flatMap((sheet, at) => (sheet.Hidden ? [book.SheetNames[at]!] : [])),
+    );
+    return {
+      names: book.SheetNames,
+      sheet: (name) => book.Sheets[name] as SheetData,
+      isHidden: (name) => hidden.has(name),
+    };
+  } catch (error) {
+    const message = String((error as Error).message).slice(0, 200);
+    findings.add(finding("read/workbook-broken", { problem: message }, { file }));
+    return undefined;
+  }
+}
+
+/** The compound files of old workbooks. Anything else would be taken for text, and text is read by its own reader. */
+function hasKnownStart(bytes: Uint8Array): boolean {
+  return [0xd0, 0xcf, 0x11, 0xe0].every((byte, at) => bytes[at] === byte) || (bytes[0] === 0x09 && bytes[1] === 0x08);
+}
+
+/** The sheet that a layout means; a finding where that is not clear. */
+export function chooseSheet(
+  book: Workbook,
+  wanted: string | number | undefined,
+  file: string,
+  findings: Findings,
+): string | undefined {
+  const { names } = book;
+  const visible = names.filter((name) => !book.isHidden(name));
+  const say = (problem: string): undefined => {
+    findings.add(finding("read/which-sheet", { wanted: problem, names: names.slice(0, 20) }, { file }));
+    return undefined;
+  };
+  if (typeof wanted === "string") return names.includes(wanted) ? wanted : say(`there is no sheet "${wanted}"`);
+  if (typeof wanted === "number") return names[wanted - 1] ?? say(`there is no sheet ${wanted}`);
+  return visible.length === 1 ? visible[0] : say("the layout does not say which sheet");
+}
+
+/** The rows of one sheet, in batches. Lines count from 1, as the spreadsheet shows them. */
+export function* readSheet(
+  book: Workbook,
+  name: string,
+  options: WorkbookOptions,
+  place: Place,
+  findings: Findings,
+): Generator<RowBatch> {
+  const sheet = book.sheet(name);
+  const data = sheet["!data"] ?? [];
+  const merged = mergedCells(sheet, options.repeatsMerged, place, findings);
+  reportHidden(sheet, options, place, findings);
+  let batch: { rows: string[][]; lines: number[]; evidence: Map<number, ReadonlyMap<number, CellEvidence>> } = empty();
+  let headers: readonly string[] = [];
+  for (let at = 0; at < data.length; at++) {
+    const stored = data[at];
+    if (!stored || (options.skipsHidden && sheet["!rows"]?.[at]?.hidden)) continue;
+    const cells: string[] = [];
+    const evidence = new Map<number, CellEvidence>();
+    for (let column = 0; column < stored.length; column++) {
+      const cell = stored[column] ?? (merged.size > 0 ? merged.get(`${at} ${column}`) : undefined);
+      const text = cell ? textOf(cell, evidence, column) : "";
+      if (typeof text === "string") cells.push(text);
+      else {
+        cells.push("");
+        const header = headers[column];
+        const at1 = { ...place, line: at + 1, ...(header === undefined ? {} : { column: header }) };
+        findings.add(
+          text.error === undefined
+            ? finding("cell/formula-without-result", {}, at1)
+            : finding("cell/formula-error", { shown: text.error }, at1),
+        );
+      }
+    }
+    while (cells.length > 0 && cells[cells.length - 1] === "") cells.pop();
+    if (cells.length === 0) continue;
+    // Cells to the right that a row lacks are blank ones: only the header tells how wide the sheet is.
+    if (headers.length === 0) headers = cells;
+    while (cells.length < headers.length) cells.push("");
+    if (evidence.size > 0) batch.evidence.set(batch.rows.length, evidence);
+    batch.rows.push(cells);
+    batch.lines.push(at + 1);
+    if (batch.rows.length < batchRows) continue;
+    yield batch;
+    batch = empty();
+  }
+  yield batch;
+}
+
+const empty = () => ({
+  rows: new Array<string[]>(),
+  lines: new Array<number>(),
+  evidence: new Map<number, ReadonlyMap<number, CellEvidence>>(),
+});
+
+/** Spreadsheets keep fifteen digits of a number; what stands behind them is noise of the binary form. */
+const digitsKept = 15;
+
+function textOf(
+  cell: StoredCell,
+  evidence: Map<number, CellEvidence>,
+  column: number,
+): string | { readonly error: string | undefined } {
+  const { t, v, w } = cell;
+  if (t === "e") return { error: w ?? "an error" };
+  if (t === "z" || v === undefined || v === null) return cell.f === undefined ? "" : { error: undefined };
+  if (v instanceof Date) {
+    const iso = Number.isNaN(v.getTime()) ? (w ?? "") : v.toISOString();
+    evidence.set(column, { is: "date", shown: w ?? iso });
+    return iso.endsWith("T00:00:00.000Z") ? iso.slice(0, 10) : iso.replace(/\.000Z$/, "");
+  }
+  if (typeof v === "number") {
+    const text = Number.isInteger(v) && Math.abs(v) < 1e15 ? String(v) : new Big(v.toPrecision(digitsKept)).toFixed();
+    if (w !== undefined && w !== text) evidence.set(column, { is: "number", shown: w });
+    return text;
+  }
+  return typeof v === "boolean" ? String(v) : (v as string);
+}
+
+function mergedCells(
+  sheet: SheetData,
+  repeats: boolean,
+  place: Place,
+  findings: Findings,
+): ReadonlyMap<string, StoredCell> {
+  const merges = sheet["!merges"] ?? [];
+  const cells = new Map<string, StoredCell>();
+  if (merges.length > 0)
+    findings.add(finding("read/merged-cells", { count: merges.length, isRepeated: repeats }, place));
+  if (!repeats) return cells;
+  for (const { s, e } of merges) {
+    const first = sheet["!data"]?.[s.r]?.[s.c];
+    for (let row = s.r; first && row <= e.r; row++)
+      for (let column = s.c; column <= e.c && cells.size < maxMergedCells; column++)
+        cells.set(`${row} ${column}`, first);
+  }
+  return cells;
+}
+
+function reportHidden(sheet: SheetData, { skipsHidden }: WorkbookOptions, place: Place, findings: Findings): void {
+  const count = (list: readonly ({ readonly hidden?: boolean } | undefined)[] | undefined) =>
+    (list ?? []).reduce((sum, one) => sum + (one?.hidden ? 1 : 0), 0);
+  const rows = count(sheet["!rows"]);
+  const columns = count(sheet["!cols"]);
+  if (rows > 0) findings.add(finding("read/hidden", { what: "row", count: rows, isRead: !skipsHidden }, place));
+  if (columns > 0) findings.add(finding("read/hidden", { what: "column", count: columns, isRead: true }, place));
+}

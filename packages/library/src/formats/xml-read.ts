@@ -1,0 +1,188 @@
+/**
+ * XML to elements, streaming: the elements at one path, one by one, each with all that it holds, and its ancestors with what stood
+ * in them before it. No entity is expanded but the five of XML; depth and size are capped.
+ */
+
+import { SaxesParser } from "saxes";
+import { finding, type Findings } from "../finding.js";
+import type { ByteReader } from "./byte-reader.js";
+import { hasName, type Namespaces, type XmlNode, type XmlStep } from "./xml-path.js";
+
+const maxDepth = 200;
+const maxRecordChars = 16_000_000;
+/** How much text is kept to look for the cause of an error that shows later. */
+const keptChars = 200_000;
+
+/** The encoding that an XML declaration tells of. */
+export async function declaredEncoding(reader: ByteReader): Promise<string | undefined> {
+  const head = await reader.peek(200);
+  const text = String.fromCharCode(...head);
+  return /^<\?xml[^>]*\sencoding\s*=\s*["']([\w.-]{1,40})["']/.exec(text)?.[1];
+}
+
+interface OpenNode extends XmlNode {
+  readonly attributes: Map<string, string>;
+}
+
+const noScope: ReadonlyMap<string, string> = new Map();
+
+/**
+ * @param steps the path of the elements that are given out, from the root.
+ * @returns elements as they end. A mistake in the XML ends them, with a finding at its line.
+ */
+export async function* readXml(
+  text: AsyncIterable<string>,
+  file: string,
+  steps: readonly XmlStep[],
+  namespaces: Namespaces,
+  findings: Findings,
+): AsyncGenerator<readonly XmlNode[]> {
+  const reader = new ElementReader(file, steps, namespaces, findings);
+  for await (const chunk of text) {
+    yield reader.take(chunk);
+    if (reader.isStopped) return;
+  }
+  reader.end();
+  yield reader.ready;
+}
+
+class ElementReader {
+  ready: XmlNode[] = [];
+  isStopped = false;
+  readonly #parser = new SaxesParser({ position: true });
+  readonly #open: OpenNode[] = [];
+  /** How many of the open elements are those of the path. */
+  #matched = 0;
+  #recordChars = 0;
+  #recent = "";
+  #recentLine = 1;
+
+  constructor(
+    readonly file: string,
+    readonly steps: readonly XmlStep[],
+    readonly namespaces: Namespaces,
+    readonly findings: Findings,
+  ) {
+    this.#parser.on("opentag", (tag) => this.#opened(tag.name, tag.attributes as Record<string, string>));
+    this.#parser.on("closetag", () => this.#closed());
+    this.#parser.on("text", (text) => this.#text(text));
+    this.#parser.on("cdata", (text) => this.#text(text));
+    this.#parser.on("error", (error) => this.#failed(error.message));
+  }
+
+  take(chunk: string): readonly XmlNode[] {
+    this.ready = [];
+    this.#remember(chunk);
+    this.#parser.write(chunk);
+    return this.ready;
+  }
+
+  end(): void {
+    this.ready = [];
+    this.#parser.close();
+  }
+
+  #remember(chunk: string): void {
+    this.#recent += chunk;
+    if (this.#recent.length <= keptChars + chunk.length) return;
+    const gone = this.#recent.length - keptChars;
+    for (let at = this.#recent.indexOf("\n"); at >= 0 && at < gone; at = this.#recent.indexOf("\n", at + 1))
+      this.#recentLine++;
+    this.#recent = this.#recent.slice(gone);
+  }
+
+  #opened(name: string, given: Record<string, string>): void {
+    if (this.isStopped) return;
+    const parent = this.#open[this.#open.length - 1];
+    if (this.#open.length >= maxDepth) {
+      this.#stop(`elements lie more than ${maxDepth} deep`, this.#parser.line);
+      return;
+    }
+    const attributes = new Map(Object.entries(given));
+    let scope = parent?.scope ?? noScope;
+    for (const [key, value] of attributes)
+      if (key === "xmlns" || key.startsWith("xmlns:"))
+        scope = new Map([...scope, [key === "xmlns" ? "" : key.slice(6), value]]);
+    const node: OpenNode = { name, attributes, children: [], scope, parent, line: this.#parser.line };
+    const depth = this.#open.length;
+    this.#open.push(node);
+    const step = this.steps[depth];
+    if (this.#matched === depth && step?.is === "element" && hasName(node, step.name, this.namespaces)) {
+      this.#matched++;
+      if (this.#matched === this.steps.length) this.#recordChars = 0;
+    }
+    if (this.#isInRecord && depth >= this.steps.length) parent!.children.push(node);
+  }
+
+  get #isInRecord(): boolean {
+    return this.#matched === this.steps.length;
+  }
+
+  #closed(): void {
+    if (this.isStopped) return;
+    const node = this.#open.pop()!;
+    const depth = this.#open.length;
+    if (this.#matched === this.steps.length && depth === this.steps.length - 1) {
+      if (fitsLast(this.steps, node)) this.ready.push(node);
+      this.#matched--;
+      return;
+    }
+    if (this.#matched > depth) this.#matched--;
+    else if (!this.#isInRecord && node.parent) keepLatest(node.parent, node);
+  }
+
+  #text(text: string): void {
+    if (this.isStopped) return;
+    this.#recordChars += text.length;
+    if (this.#recordChars > maxRecordChars && this.#isInRecord) {
+      this.#stop(`an element holds more than ${maxRecordChars} characters`, this.#parser.line);
+      return;
+    }
+    const node = this.#open[this.#open.length - 1];
+    if (!node || (!this.#isInRecord && this.#matched === this.#open.length)) return;
+    const { children } = node;
+    const last = children[children.length - 1];
+    if (typeof last === "string") children[children.length - 1] = last + text;
+    else children.push(text);
+  }
+
+  #failed(message: string): void {
+    if (this.isStopped) return;
+    const problem = message.replace(/^\d+:\d+:\s*/, "").replace(/\.$/, "");
+    const bare = this.#bareAmpersand();
+    if (bare !== undefined) this.#stop('an "&" stands alone; it has to be written "&amp;"', bare);
+    else this.#stop(problem, this.#parser.line);
+  }
+
+  /** The parser blames a bare ampersand on what comes after it: the line it stands on, if there is one shortly before. */
+  #bareAmpersand(): number | undefined {
+    const upTo = this.#parser.line;
+    let line: number | undefined;
+    const text = this.#recent.replace(/<!\[CDATA\[[^]*?\]\]>|<!--[^]*?-->/g, (part) => part.replace(/[^\n]/g, " "));
+    for (const match of text.matchAll(/&(?!#?\w+;)/g)) {
+      const at = this.#recentLine + text.slice(0, match.index).split("\n").length - 1;
+      if (at > upTo) break;
+      line = at;
+    }
+    return line !== undefined && upTo - line <= 50 ? line : undefined;
+  }
+
+  #stop(problem: string, line: number): void {
+    this.isStopped = true;
+    this.findings.add(finding("read/xml-broken", { problem }, { file: this.file, line }));
+  }
+}
+
+/** Elements beside the path say something of all that come after them: the last of each name is kept. */
+function keepLatest(parent: XmlNode, node: XmlNode): void {
+  const { children } = parent;
+  const known = children.findIndex((child) => typeof child !== "string" && child.name === node.name);
+  if (known >= 0) children[known] = node;
+  else children.push(node);
+}
+
+function fitsLast(steps: readonly XmlStep[], node: XmlNode): boolean {
+  const last = steps[steps.length - 1]!;
+  if (last.is !== "element") return false;
+  return last.predicates.every((one) => one.is !== "attribute" || node.attributes.get(one.name) === one.value);
+}

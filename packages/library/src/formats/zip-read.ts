@@ -1,0 +1,146 @@
+/**
+ * One file out of a zip, streaming. What a hostile archive tries is stopped with a finding: names that leave their folder,
+ * contents that grow without bound, checksums that do not fit.
+ */
+
+import crc32 from "crc-32";
+import { Unzip, UnzipInflate } from "fflate";
+import { finding, type Findings } from "../finding.js";
+import { joined } from "./byte-reader.js";
+import type { Bytes } from "./decode.js";
+
+const maxBytes = 2_000_000_000;
+/** How many times larger than the bytes read so far the contents may be. Text rarely packs better than 1 to 50. */
+const maxRatio = 200;
+const freeBytes = 50_000_000;
+const maxEntries = 100_000;
+/** The directory of an archive stands at its end. */
+const tailBytes = 1_000_000;
+/** How much is unpacked at a time. */
+const sliceBytes = 16_384;
+
+/**
+ * @param within the name of the file in the archive; the only file, if left out.
+ * @returns its bytes. What is wrong with the archive, or that there is no such file, is in `findings`.
+ */
+export async function* readZip(
+  bytes: Bytes,
+  file: string,
+  within: string | undefined,
+  findings: Findings,
+): AsyncGenerator<Uint8Array> {
+  const unpacking = new Unpacking((name, before) => (within === undefined ? before.length === 1 : name === within));
+  for await (const chunk of bytes) {
+    yield* unpacking.take(chunk);
+    if (unpacking.problem !== undefined) break;
+  }
+  const problem = unpacking.end();
+  const { names, found } = unpacking;
+  if (problem !== undefined) findings.add(finding("read/zip-broken", { problem }, { file }));
+  else if (found === undefined || (within === undefined && names.length > 1))
+    findings.add(
+      finding("read/not-in-zip", { name: within ?? "the only file", names: names.slice(0, 10) }, { file }),
+    );
+}
+
+/** Walks through all files of an archive that is in memory. @returns what is wrong with it, if anything is. */
+export function zipProblem(bytes: Uint8Array): string | undefined {
+  const unpacking = new Unpacking(() => true);
+  for (let at = 0; at < bytes.length && unpacking.problem === undefined; at += tailBytes)
+    for (const _ of unpacking.take(bytes.subarray(at, at + tailBytes))) void _;
+  return unpacking.end();
+}
+
+export function isZip(head: Uint8Array): boolean {
+  return head[0] === 0x50 && head[1] === 0x4b && (head[2] === 3 || head[2] === 5);
+}
+
+/** Absolute names, drives, and steps upwards. */
+export function isUnsafe(name: string): boolean {
+  return /^([/\\]|[a-z]:)/i.test(name) || name.split(/[/\\]/).includes("..") || name.includes("\0");
+}
+
+class Unpacking {
+  problem: string | undefined;
+  /** The files met so far. */
+  readonly names: string[] = [];
+  /** The last file that was wanted. */
+  found: string | undefined;
+  readonly #unzip: Unzip;
+  readonly #checks = new Map<string, number>();
+  #ready: Uint8Array[] = [];
+  #head: Uint8Array | undefined;
+  #tail: Uint8Array = new Uint8Array(0);
+  #packed = 0;
+  #total = 0;
+
+  /** @param isWanted is asked with a name and all names up to it. */
+  constructor(isWanted: (name: string, names: readonly string[]) => boolean) {
+    this.#unzip = new Unzip((entry) => {
+      const { name } = entry;
+      if (isUnsafe(name)) this.problem ??= `the name "${name.slice(0, 80)}" leads out of its folder`;
+      if (name.endsWith("/")) return;
+      if (this.names.push(name) > maxEntries) this.problem ??= `it holds more than ${maxEntries} files`;
+      if (this.problem !== undefined || !isWanted(name, this.names)) return;
+      this.found = name;
+      this.#checks.set(name, 0);
+      entry.ondata = (error, chunk) => {
+        if (error) this.problem ??= error.message;
+        else this.#unpacked(name, chunk);
+      };
+      entry.start();
+    });
+    this.#unzip.register(UnzipInflate);
+  }
+
+  #unpacked(name: string, chunk: Uint8Array): void {
+    this.#total += chunk.length;
+    if (this.#total > maxBytes || (this.#total > freeBytes && this.#total > this.#packed * maxRatio))
+      this.problem ??= `"${name}" unpacks to more than it can hold`;
+    if (this.problem !== undefined) return;
+    this.#checks.set(name, crc32.buf(chunk, this.#checks.get(name)));
+    this.#ready.push(chunk);
+  }
+
+  /** Small slices: a bomb is stopped before much of it is unpacked. */
+  *take(chunk: Uint8Array): Generator<Uint8Array> {
+    this.#head ??= chunk.slice(0, 4);
+    this.#tail = chunk.length >= tailBytes ? chunk.subarray(-tailBytes) : joined(this.#tail, chunk).subarray(-tailBytes);
+    for (let at = 0; at < chunk.length && this.problem === undefined; at += sliceBytes) {
+      const slice = chunk.subarray(at, at + sliceBytes);
+      this.#packed += slice.length;
+      try {
+        this.#unzip.push(slice, false);
+      } catch (error) {
+        this.problem ??= (error as Error).message;
+      }
+      yield* this.#ready;
+      this.#ready = [];
+    }
+  }
+
+  end(): string | undefined {
+    if (!isZip(this.#head ?? new Uint8Array(0))) return "it is no zip";
+    if (this.names.length === 0) this.problem ??= "it holds no file, or ends too early";
+    const directory = readDirectory(this.#tail);
+    for (const [name, check] of this.#checks) {
+      if (this.problem !== undefined) break;
+      const wanted = directory.get(name);
+      if (wanted === undefined) this.problem = "it ends too early";
+      else if (wanted !== check) this.problem = `the checksum of "${name}" does not fit: it is damaged`;
+    }
+    return this.problem;
+  }
+}
+
+/** The checksums in the directory of an archive, by name. */
+function readDirectory(tail: Uint8Array): ReadonlyMap<string, number> {
+  const view = new DataView(tail.buffer, tail.byteOffset, tail.byteLength);
+  const checks = new Map<string, number>();
+  for (let at = 0; at + 46 <= tail.length; at++) {
+    if (tail[at] !== 0x50 || view.getUint32(at, true) !== 0x02014b50) continue;
+    const length = view.getUint16(at + 28, true);
+    checks.set(new TextDecoder().decode(tail.subarray(at + 46, at + 46 + length)), view.getInt32(at + 16, true));
+  }
+  return checks;
+}

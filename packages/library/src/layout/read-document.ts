@@ -1,0 +1,142 @@
+/**
+ * Reading documents: elements of XML or JSON into records of the catalogue, by a layout.
+ *
+ * An element becomes a block as rows would: a row of its own, rows of its lanes, a row for each child and the child's lanes.
+ */
+
+import { finding } from "../finding.js";
+import type { DocumentAccess, DocumentElement } from "../formats/document.js";
+import type { BlockRow } from "./cut.js";
+import { Filler } from "./fill.js";
+import { columnField, kindOfScope, type Column, type Layout } from "./layout.js";
+import type { ReadCounts, SheetOptions } from "./read.js";
+
+interface Reader<N> {
+  readonly at: number;
+  readonly text: (node: N, parent: N) => string | undefined;
+  readonly blankMends: Column["mends"];
+}
+
+interface Rows<N> {
+  readonly elements: (node: N) => readonly N[];
+  readonly readers: readonly Reader<N>[];
+}
+
+export class DocumentReader<N> {
+  readonly counts: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0, ignoredRows: 0 };
+  readonly #layout: Layout;
+  readonly #filler: Filler;
+  readonly #own: readonly Reader<N>[];
+  readonly #children: Rows<N> | undefined;
+  readonly #lanes: readonly { readonly of: "parent" | "child"; readonly rows: Rows<N> }[];
+  readonly #width: number;
+  readonly #met: boolean[];
+
+  /** @param pointer in JSON the pointer that places begin with; undefined where lines tell the place. */
+  constructor(
+    readonly options: SheetOptions,
+    readonly access: DocumentAccess<N>,
+    pointer: string | undefined,
+  ) {
+    const { layout, catalogue, file, findings, precedence = 0, translates = false } = options;
+    const { shape } = layout;
+    if (shape.is !== "nested") throw new Error("a layout that is not of a document");
+    this.#layout = layout;
+    this.#width = layout.columns.length;
+    this.#met = layout.columns.map(() => false);
+    const headers = new Map<string, string>();
+    for (const column of layout.columns)
+      for (const { target } of column.bindings)
+        headers.set(`${kindOfScope(layout, column.scope).name}.${columnField(column, target)}`, column.header);
+    const sheet = catalogue.sheets.push({ file, headers, precedence, pointer }) - 1;
+    const positions = new Map(layout.columns.map((column, at) => [column.header, at]));
+    this.#filler = new Filler({
+      layout,
+      catalogue,
+      sheet,
+      indexOf: (header) => positions.get(header) ?? -1,
+      findings,
+      translates,
+      model: { cells: undefined },
+    });
+    this.#own = this.#readers((column) => column.scope.is === "parent", undefined);
+    const { childElement } = shape;
+    this.#children =
+      childElement === undefined
+        ? undefined
+        : {
+            elements: access.elements(childElement),
+            readers: this.#readers((column) => column.scope.is === "child", childElement),
+          };
+    this.#lanes = layout.lanes.map((lane) => {
+      const owner = lane.of === "child" ? childElement : undefined;
+      const seen = owner === undefined ? lane.element! : (access.within(lane.element!, owner) ?? lane.element!);
+      const isOwn = (column: Column) => column.scope.is === "lane" && column.scope.lane === lane.name;
+      return { of: lane.of, rows: { elements: access.elements(seen), readers: this.#readers(isOwn, lane.element) } };
+    });
+  }
+
+  /** Columns of a scope, with paths seen from its element; a path that does not lead through it is the block's. */
+  #readers(isOwn: (column: Column) => boolean, element: string | undefined): readonly Reader<N>[] {
+    return this.#layout.columns.flatMap((column, at): Reader<N>[] => {
+      if (!isOwn(column) || column.bindings.every(({ target }) => target.feeds === "shape")) return [];
+      const seen = element === undefined ? column.header : this.access.within(column.header, element);
+      const read = this.access.text(seen ?? column.header);
+      return [{ at, text: (node, parent) => read(seen === undefined ? parent : node), blankMends: column.mends }];
+    });
+  }
+
+  push(elements: readonly DocumentElement<N>[]): void {
+    for (const { node, line } of elements) this.#element(node, line);
+  }
+
+  #element(node: N, line: number): void {
+    this.counts.rows++;
+    const rows: BlockRow[] = [{ cells: this.#row(this.#own, node, node), line, role: "own" }];
+    this.#addLanes(rows, "parent", node, node, line);
+    for (const child of this.#children?.elements(node) ?? []) {
+      rows.push({ cells: this.#row(this.#children!.readers, child, node), line, role: "child" });
+      this.#addLanes(rows, "child", child, node, line);
+    }
+    if (rows.every((row) => row.cells.every((cell) => cell === "" || cell === undefined))) this.counts.blankRows++;
+    else this.#filler.block({ rows, word: "" });
+  }
+
+  #addLanes(rows: BlockRow[], of: "parent" | "child", owner: N, block: N, line: number): void {
+    for (const lane of this.#lanes)
+      if (lane.of === of)
+        for (const element of lane.rows.elements(owner))
+          rows.push({ cells: this.#row(lane.rows.readers, element, block), line, role: "more" });
+  }
+
+  /** Cells that are not there are left out of the array: they are absent, not blank. */
+  #row(readers: readonly Reader<N>[], node: N, block: N): string[] {
+    const cells = new Array<string>(this.#width);
+    for (const { at, text, blankMends } of readers) {
+      const cell = text(node, block);
+      if (cell === undefined) continue;
+      this.#met[at] = true;
+      cells[at] = blankMends.reduce((mended, { mend }) => mend(mended), cell);
+    }
+    return cells;
+  }
+
+  /** @param isCutShort whether the document could not be read to its end. */
+  end(isCutShort = false): void {
+    const { file, findings } = this.options;
+    this.#filler.end();
+    if (this.counts.rows === 0) {
+      const { shape } = this.#layout;
+      const element = shape.is === "nested" ? shape.element : "";
+      if (!isCutShort) findings.add(finding("read/no-element", { element }, { file }));
+      return;
+    }
+    this.#layout.columns.forEach(({ header, bindings }, at) => {
+      const isRead = bindings.some(({ target }) => target.feeds !== "shape");
+      if (isRead && !this.#met[at])
+        findings.add(
+          finding("read/column-missing", { header, layout: this.#layout.name, nearest: undefined }, { file }),
+        );
+    });
+  }
+}
