@@ -195,6 +195,10 @@ export const findingTable = {
     (f: { element: string }) => `there is nothing at ${quoted(f.element)}`,
     'Correct the path under "element" in the layout. Names with a prefix need it, names without one must have none.',
   ),
+  "read/nothing-there": note(
+    (f: { layout: string }) => `no element has anything here; layout ${f.layout} binds it`,
+    "Nothing to do if that is meant; else correct the path in the layout.",
+  ),
   "read/ragged-row": error(
     (f: { cells: number; headers: number }) => `the row has ${some(f.cells, "cell")}, the header ${f.headers}`,
     "A cell too many holds the delimiter without quotes; too few were cut off.",

@@ -13,6 +13,8 @@ export interface WorkbookOptions {
   readonly sheet: string | number | undefined;
   readonly skipsHidden: boolean;
   readonly repeatsMerged: boolean;
+  /** The line of the header; the first row that is not blank, if left out. */
+  readonly headerLine?: number | undefined;
 }
 
 /** A workbook taken apart. Several sources may read its sheets. */
@@ -137,7 +139,7 @@ export function* readSheet(
     while (cells.length > 0 && cells[cells.length - 1] === "") cells.pop();
     if (cells.length === 0) continue;
     // Cells to the right that a row lacks are blank ones: only the header tells how wide the sheet is.
-    if (headers.length === 0) headers = cells;
+    if (headers.length === 0 && at + 1 >= (options.headerLine ?? 1)) headers = cells;
     while (cells.length < headers.length) cells.push("");
     if (evidence.size > 0) batch.evidence.set(batch.rows.length, evidence);
     batch.rows.push(cells);

@@ -152,7 +152,7 @@ export class Filler implements BlockFiller {
     if (!this.#context.merging) return true;
     // A row that joins a product known from another sheet goes on with the single that it is, not with a variant of it.
     this.#childrenBefore ??= this.#children!.childrenNow();
-    return this.#parents.sheet(parent) !== this.#context.sheet && this.#childrenBefore(parent).length === 0;
+    return this.#isElsewhere(this.#parents, parent) && this.#childrenBefore(parent).length === 0;
   }
 
   #openParent(first: BlockRow, block: Block): number {

@@ -134,9 +134,7 @@ export class DocumentReader<N> {
     this.#layout.columns.forEach(({ header, bindings }, at) => {
       const isRead = bindings.some(({ target }) => target.feeds !== "shape");
       if (isRead && !this.#met[at])
-        findings.add(
-          finding("read/column-missing", { header, layout: this.#layout.name, nearest: undefined }, { file }),
-        );
+        findings.add(finding("read/nothing-there", { layout: this.#layout.name }, { file, column: header }));
     });
   }
 }

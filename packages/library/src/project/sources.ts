@@ -133,7 +133,8 @@ async function readInto(
       const name = book && chooseSheet(book, format.sheet, file, findings);
       const reader = new SheetReader({ ...options, sheet: name });
       if (!book || name === undefined) return reader.counts;
-      for (const batch of readSheet(book, name, format, { file, sheet: name }, findings)) reader.push(batch);
+      const how = { ...format, headerLine: options.layout.headerLine };
+      for (const batch of readSheet(book, name, how, { file, sheet: name }, findings)) reader.push(batch);
       reader.end();
       return reader.counts;
     }
