@@ -345,7 +345,13 @@ export async function readBytes(bytes: Uint8Array, layout: Layout): Promise<Read
     findings,
   );
   const { catalogue } = resolveReferences(unresolved, findings);
-  checkCatalogue({ catalogue, codes: new CodeIndex(catalogue), pictures: new Set(pictureNames), findings });
+  checkCatalogue({
+    catalogue,
+    codes: new CodeIndex(catalogue),
+    pictures: new Set(pictureNames),
+    languages: [],
+    findings,
+  });
   return { catalogue, findings, counts };
 }
 

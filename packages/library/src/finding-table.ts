@@ -238,6 +238,10 @@ export const findingTable = {
       `says ${quoted(f.here)} where the record's first row says ${quoted(f.first)}`,
     "Keep one of the two.",
   ),
+  "read/stale-translation": warning(
+    (f: { here: string; first: string }) => `was translated from ${quoted(f.here)}; now it is ${quoted(f.first)}`,
+    "Have it translated again.",
+  ),
   "read/sources-disagree": error(
     (f: { here: string; first: string }) =>
       `says ${quoted(f.here)} where another source says ${quoted(f.first)}, and neither has precedence`,
@@ -391,6 +395,36 @@ export const findingTable = {
     (f: { price: string; struck: string }) => `the struck-through price ${f.struck} is not above the price ${f.price}`,
     "Correct one of the two, or empty the struck-through price.",
   ),
+  "check/sale-not-below": error(
+    (f: { sale: string; price: string }) => `the sale price ${f.sale} is not below the price ${f.price}`,
+    "Correct one of the two, or empty the sale price.",
+  ),
+  "check/below-cost": warning(
+    (f: { role: string; price: string; cost: string }) => `the ${f.role} price ${f.price} is below the cost ${f.cost}`,
+    "Correct one of the two; a price in another currency or with another tax basis is a usual cause.",
+  ),
+  "check/no-cost": warning(
+    (f: { price: string }) => `others have a cost, this one has only the price ${f.price}`,
+    "Ask for the cost.",
+  ),
+  "check/short-code": warning(
+    (f: { code: string; width: number }) =>
+      `code "${f.code}" is shorter than the ${f.width} digits of the others: a spreadsheet has taken its leading zeros`,
+    'Get it again from its source, or say "mend: { pad: … }" in the layout.',
+  ),
+  "check/damaged-text": warning(
+    (f: { field: string; text: string; damage: string; right: string | undefined }) =>
+      `${f.field} ${quoted(f.text)} holds ${f.damage}${f.right === undefined ? "" : `; it should be ${quoted(f.right)}`}`,
+    'Get it again from its source, or say "mend" in the layout where there is one for it.',
+  ),
+  "check/missing-translation": warning(
+    (f: { fields: readonly string[]; lang: string }) => `has no ${f.fields.join(", ")} in ${f.lang}`,
+    "Have it translated, or derive it from another language with a mark.",
+  ),
+  "check/repeated-slug": error(
+    (f: { slug: string; kind: string }) => `another ${f.kind} has the slug "${f.slug}" too`,
+    "Give each its own, or derive them: derived slugs are told apart.",
+  ),
   "check/repeated-tier": error(
     (f: { from: string; group: string }) => `there are two prices from ${f.from} for ${f.group}`,
     "Take one out.",
@@ -407,6 +441,16 @@ export const findingTable = {
   "check/related-to-itself": warning(
     (f: { relation: string }) => `the product is related to itself (${f.relation})`,
     "Take itself out of the list.",
+  ),
+
+  // Deriving.
+  "derive/made": note(
+    (f: { field: string; count: number; way: string }) => `${f.field} made for ${some(f.count, "record")} (${f.way})`,
+    "Nothing to do if that is meant.",
+  ),
+  "derive/failed": error(
+    (f: { field: string; problem: string }) => `${f.field} cannot be made: ${f.problem}`,
+    "Correct the rule, or what it is made of.",
   ),
 
   // What the target asks.
@@ -445,6 +489,16 @@ export const findingTable = {
     (f: ColumnFacts & { depth: number; most: number }) =>
       `is ${f.depth} deep; ${f.target} takes ${f.most} in "${f.column}"`,
     "Place it higher in the tree.",
+  ),
+  "target/longer-than-advised": warning(
+    (f: { column: string; chars: number; advised: number; target: string }) =>
+      `${f.column} has ${f.chars} characters; ${f.target} advises at most ${f.advised}`,
+    "Shorten it, if it matters where it is shown.",
+  ),
+  "target/more-axes-than-advised": warning(
+    (f: { axes: number; advised: number; target: string }) =>
+      `the product has ${some(f.axes, "axis", "axes")}; ${f.target} advises at most ${f.advised}`,
+    "Leave it, or split the product.",
   ),
   "target/too-many-axes": error(
     (f: { axes: number; most: number; target: string }) =>

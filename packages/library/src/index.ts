@@ -41,6 +41,13 @@ export {
 export { writeDocument } from "./layout/write-document.js";
 export { Catalogue, targetsOf, type ResolvedCatalogue } from "./catalogue/catalogue.js";
 
+// Fields made of others.
+export { compileRules, type Rule } from "./derive/compile.js";
+export { deriveFields, type LookUpTable } from "./derive/derive.js";
+export { givenRule } from "./derive/schema.js";
+export { slugOf } from "./derive/slug.js";
+export { toEnding, withTax } from "./derive/amounts.js";
+
 // Records to a catalogue, checked.
 export { resolveReferences, type Resolution } from "./resolve/resolve.js";
 export { CodeIndex } from "./catalogue/code-index.js";
@@ -72,11 +79,6 @@ export { hiddenProducts, type Hidden } from "./rehearse/visible.js";
 export type { Outcome, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js";
 
 // A whole project.
-export {
-  loadProject,
-  readProject,
-  type Project,
-  type ReadProject,
-} from "./project/project.js";
+export { loadProject, readProject, type Project, type ReadProject } from "./project/project.js";
 export { readSource, readSources, type Progress, type Source } from "./project/sources.js";
 export { givenProject } from "./project/schema.js";

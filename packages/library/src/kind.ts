@@ -50,6 +50,7 @@ export const builtInKinds: readonly KindSpec[] = [
     fields: [
       texts("name"),
       texts("description"),
+      texts("slug"),
       { name: "position", type: "integer" },
       { name: "parent", reference: { to: "category", tie: "containing", missing: "error" } },
     ],
@@ -64,6 +65,7 @@ export const builtInKinds: readonly KindSpec[] = [
     fields: [
       texts("name"),
       texts("description"),
+      texts("slug"),
       { name: "brand", reference: { to: "brand", tie: "linking", missing: "create" } },
       { name: "categories", reference: { to: "category", tie: "linking", list: true, missing: "error" } },
       { name: "axes", reference: { to: "axis", tie: "required", list: true, missing: "create" } },

@@ -39,3 +39,6 @@ export function nearestWords(text: string, candidates: Iterable<string>): string
     .slice(0, 3)
     .map((one) => one.candidate);
 }
+
+/** Whether one letter more, less or other makes two words the same. */
+export const isOneSlip = (one: string, other: string): boolean => distance(one, other) === 1;

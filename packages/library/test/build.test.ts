@@ -101,6 +101,20 @@ test("writes nothing while there is an error, and says which", async () => {
   assert.equal(one(list, "target/characters").at?.column, "No");
 });
 
+test("warns of a text over the length that the target advises, and builds", async () => {
+  const target = pennywort((text) =>
+    text.replace("Title de: { characters at most: 80 }", "Title de: { characters advised: 3 }"),
+  );
+  const { upload, list } = await build([single("hive", { Bezeichnung: "Beute", ...shelf })], { target });
+  assert.deepEqual(one(list, "target/longer-than-advised").facts, {
+    column: "Title de",
+    target: "pennywort",
+    chars: 5,
+    advised: 3,
+  });
+  assert.ok(upload);
+});
+
 test("builds despite errors that it is told to, and only those", async () => {
   const rows = [single("hive", { No: "A/1", Price: "" })];
   assert.equal((await build(rows, { despite: ["target/characters"] })).upload, undefined);

@@ -79,7 +79,10 @@ test("XML: nested elements, attributes, namespaces and lists read, and are writt
   const { catalogue, findings } = await read([{ layout: xmlLayout, csv: xml, file: "feed.xml" }]);
   assert.deepEqual(codes(findings.list()), ["resolve/created", "resolve/created"]);
   const lines = dump(catalogue);
-  assert.ok(lines.includes("product hive axes=Wood description@en=One <b> name@de=Beute name@en=Hive & stand"), lines.join("\n"));
+  assert.ok(
+    lines.includes("product hive axes=Wood description@en=One <b> name@de=Beute name@en=Hive & stand"),
+    lines.join("\n"),
+  );
   assert.ok(lines.includes("variant H-C prices role=regular amount=119 quantityFrom=5"));
   assert.ok(lines.includes("product smoker code=S-1 name@en=Smoker"));
   assert.equal(written(catalogue, xmlLayout), xml);
@@ -96,6 +99,13 @@ test("XML: CDATA, mixed content, other prefixes for the same namespace, fields t
   assert.equal(catalogue.table("product").line(1), 4);
 });
 
+test("says which paths of a layout lead to nothing in a document", async () => {
+  const { findings } = await read([
+    { layout: jsonLayout, csv: '{"articles":[{"no":"a","title":{"en":"A"}}]}', file: "f.json" },
+  ]);
+  assert.ok(those(findings.list(), "read/nothing-there").some(({ at }) => at?.column === "/title/de"));
+});
+
 test("JSON: nested values and numbers of any length read, and are written again to the letter", async () => {
   const { catalogue, findings } = await read([{ layout: jsonLayout, csv: json, file: "feed.json" }]);
   assert.deepEqual(codes(findings.list()), ["resolve/created", "resolve/created"]);
@@ -108,12 +118,16 @@ test("JSON: nested values and numbers of any length read, and are written again 
 test("JSON: a document a line, a single object, and the pointer in a finding's place", async () => {
   const flat = (format: string, element: string) =>
     `layout: j\nformat: { json: ${format} }\nrows: { each: product, element: '${element}' }\ncolumns: { /k: product.key, /w: { field: product.weight, as: { decimal: . } } }\n`;
-  const lines = await read([{ layout: flat("{ lines: true }", ""), csv: '{"k":"a","w":1}\n\n{"k":"b","w":"x"}\n', file: "l.json" }]);
+  const lines = await read([
+    { layout: flat("{ lines: true }", ""), csv: '{"k":"a","w":1}\n\n{"k":"b","w":"x"}\n', file: "l.json" },
+  ]);
   assert.deepEqual(one(lines.findings.list(), "cell/not-a-decimal").at?.line, 3);
   assert.equal(lines.catalogue.table("product").size, 2);
   const single = await read([{ layout: flat("{}", ""), csv: '{"k":"a","w":1}', file: "l.json" }]);
   assert.equal(single.catalogue.table("product").size, 1);
-  const listed = await read([{ layout: flat("{}", "/goods/all"), csv: '{"goods":{"all":[{"k":"a"},{"k":"b","w":"x"}]}}', file: "l.json" }]);
+  const listed = await read([
+    { layout: flat("{}", "/goods/all"), csv: '{"goods":{"all":[{"k":"a"},{"k":"b","w":"x"}]}}', file: "l.json" },
+  ]);
   assert.equal(one(listed.findings.list(), "cell/not-a-decimal").at?.pointer, "/goods/all/1");
 });
 
@@ -135,17 +149,23 @@ for (const kind of ["xlsx", "xls"] as const)
     assert.deepEqual(bytes, await writeWorkbook([{ name: "Range", rows: cells }], kind));
   });
 
-function bookOf(change: (sheet: xlsx.WorkSheet, book: xlsx.WorkBook) => void, bookType: xlsx.BookType = "xlsx"): Uint8Array {
+function bookOf(
+  change: (sheet: xlsx.WorkSheet, book: xlsx.WorkBook) => void,
+  bookType: xlsx.BookType = "xlsx",
+): Uint8Array {
   const sheet = xlsx.utils.aoa_to_sheet(cells);
   const book = xlsx.utils.book_new();
   xlsx.utils.book_append_sheet(book, sheet, "Range");
   change(sheet, book);
   return new Uint8Array(xlsx.write(book, { type: "array", bookType }) as ArrayBuffer);
 }
-const put = (sheet: xlsx.WorkSheet, at: string, cell: xlsx.CellObject) => ((sheet as Record<string, unknown>)[at] = cell);
+const put = (sheet: xlsx.WorkSheet, at: string, cell: xlsx.CellObject) =>
+  ((sheet as Record<string, unknown>)[at] = cell);
 
 test("ODS is read", async () => {
-  const { catalogue, findings } = await read([{ layout: plain, csv: bookOf(() => undefined, "ods"), file: "range.ods" }]);
+  const { catalogue, findings } = await read([
+    { layout: plain, csv: bookOf(() => undefined, "ods"), file: "range.ods" },
+  ]);
   assert.deepEqual(findings.list(), []);
   assert.equal(catalogue.table("product").text("code", 0), "007");
 });
@@ -165,7 +185,12 @@ test("a workbook's damage is told from what is stored and what is shown", async 
   const { catalogue, findings } = await read([{ layout: plain, csv: bytes, file: "range.xlsx" }]);
   const list = findings.list();
   assert.deepEqual(one(list, "cell/turned-into-date").facts, { shown: "2-Mar", stored: "2026-03-02" });
-  assert.deepEqual(one(list, "cell/turned-into-date").at, { file: "range.xlsx", sheet: "Range", line: 2, column: "Name" });
+  assert.deepEqual(one(list, "cell/turned-into-date").at, {
+    file: "range.xlsx",
+    sheet: "Range",
+    line: 2,
+    column: "Name",
+  });
   assert.deepEqual(
     those(list, "cell/shown-otherwise").map(({ facts, at }) => [at?.column, (facts as { shown: string }).shown]),
     [
@@ -208,17 +233,26 @@ test("a formula without a result is no blank cell", async () => {
 
 test("says which sheets there are where it is not clear which is meant", async () => {
   const bytes = bookOf((_, book) => xlsx.utils.book_append_sheet(book, xlsx.utils.aoa_to_sheet([["x"]]), "Notes"));
-  const facts = one((await read([{ layout: plain.replace("sheet: Range", ""), csv: bytes }])).findings.list(), "read/which-sheet").facts;
+  const facts = one(
+    (await read([{ layout: plain.replace("sheet: Range", ""), csv: bytes }])).findings.list(),
+    "read/which-sheet",
+  ).facts;
   assert.deepEqual((facts as { names: string[] }).names, ["Range", "Notes"]);
 });
 
-const category = "layout: c\nformat: { csv: {} }\nrows: { each: category }\ncolumns: { Id: category.key, Name: category.name@en }\n";
+const category =
+  "layout: c\nformat: { csv: {} }\nrows: { each: category }\ncolumns: { Id: category.key, Name: category.name@en }\n";
 
 test("a zip holding a sheet is read, by the name within it or when it is the only one", async () => {
   const content = new TextEncoder().encode("Id,Name\na,A\n");
   const { catalogue } = await read([{ layout: category, csv: writeZip(new Map([["c.csv", content]])), file: "c.zip" }]);
   assert.equal(catalogue.table("category").key(0), "a");
-  const two = writeZip(new Map([["c.csv", content], ["d.csv", content]]));
+  const two = writeZip(
+    new Map([
+      ["c.csv", content],
+      ["d.csv", content],
+    ]),
+  );
   const { findings } = await read([{ layout: category, csv: two, file: "c.zip" }]);
   assert.deepEqual((one(findings.list(), "read/not-in-zip").facts as { names: string[] }).names, ["c.csv", "d.csv"]);
 });
@@ -231,7 +265,8 @@ for (const [name, encoding, text] of [
   ["UTF-16 without a mark", "utf-16le", "Küche, Größe, Straße"],
 ] as const)
   test(`finds out that bytes are ${name}, and says so`, async () => {
-    const layout = "layout: c\nformat: { csv: { delimiter: ';' } }\nrows: { each: category }\ncolumns: { Id: category.key, Name: category.name@en }\n";
+    const layout =
+      "layout: c\nformat: { csv: { delimiter: ';' } }\nrows: { each: category }\ncolumns: { Id: category.key, Name: category.name@en }\n";
     const bytes = encode(`Id;Name\na;${text}\nb;${text}\n`, encoding);
     const { catalogue, findings } = await read([{ layout, csv: bytes }]);
     assert.equal(catalogue.table("category").text("name@en", 0), text);
@@ -256,9 +291,27 @@ const bomb = () => zipSync({ "c.csv": strToU8("Id,Name\n" + "a,b\n".repeat(30_00
 const tampered = (bytes: Uint8Array, from: string, to: string) =>
   Buffer.from(Buffer.from(bytes).toString("latin1").replaceAll(from, to), "latin1");
 
-const hostile: readonly (readonly [name: string, layout: string, content: () => string | Uint8Array, code: string, line?: number])[] = [
-  ["entities that expand", xmlPlain, () => `<!DOCTYPE a [<!ENTITY x "yyyyyyyyyy"><!ENTITY z "&x;&x;&x;">]>\n<a>\n<b k="1">&z;</b></a>`, "read/xml-broken", 3],
-  ["an entity from outside", xmlPlain, () => `<!DOCTYPE a [<!ENTITY x SYSTEM "file:///etc/passwd">]>\n<a><b k="&x;"/></a>`, "read/xml-broken", 2],
+const hostile: readonly (readonly [
+  name: string,
+  layout: string,
+  content: () => string | Uint8Array,
+  code: string,
+  line?: number,
+])[] = [
+  [
+    "entities that expand",
+    xmlPlain,
+    () => `<!DOCTYPE a [<!ENTITY x "yyyyyyyyyy"><!ENTITY z "&x;&x;&x;">]>\n<a>\n<b k="1">&z;</b></a>`,
+    "read/xml-broken",
+    3,
+  ],
+  [
+    "an entity from outside",
+    xmlPlain,
+    () => `<!DOCTYPE a [<!ENTITY x SYSTEM "file:///etc/passwd">]>\n<a><b k="&x;"/></a>`,
+    "read/xml-broken",
+    2,
+  ],
   ["a bare ampersand", xmlPlain, () => `<a>\n<b k="1">\nSalt & honey\n</b>\n</a>`, "read/xml-broken", 3],
   ["an element that is not closed", xmlPlain, () => `<a><b k="1"></a>`, "read/xml-broken", 1],
   ["elements a hundred thousand deep", xmlPlain, () => `<a>${"<b>".repeat(100_000)}`, "read/xml-broken", 1],
@@ -268,10 +321,25 @@ const hostile: readonly (readonly [name: string, layout: string, content: () => 
   ["JSON a hundred thousand deep", jsonPlain, () => "[".repeat(100_000), "read/json-broken"],
   ["a zip that is none", category, () => Buffer.from("PK\u0003\u0004nothing more"), "read/zip-broken"],
   ["a zip that unpacks without bound", category, bomb, "read/zip-broken"],
-  ["a zip whose names leave the folder", category, () => zipSync({ "../../evil.csv": strToU8("Id,Name\n") }), "read/zip-broken"],
-  ["a zip with a damaged file", category, () => tampered(zipSync({ "c.csv": strToU8("Id,Name\na,Alpha\n") }, { level: 0 }), "Alpha", "Alphb"), "read/zip-broken"],
+  [
+    "a zip whose names leave the folder",
+    category,
+    () => zipSync({ "../../evil.csv": strToU8("Id,Name\n") }),
+    "read/zip-broken",
+  ],
+  [
+    "a zip with a damaged file",
+    category,
+    () => tampered(zipSync({ "c.csv": strToU8("Id,Name\na,Alpha\n") }, { level: 0 }), "Alpha", "Alphb"),
+    "read/zip-broken",
+  ],
   ["a workbook that is none", plain, () => "Key;Name\n", "read/workbook-broken"],
-  ["a workbook that unpacks without bound", plain, () => zipSync({ "xl/worksheets/sheet1.xml": new Uint8Array(120_000_000) }, { level: 9 }), "read/workbook-broken"],
+  [
+    "a workbook that unpacks without bound",
+    plain,
+    () => zipSync({ "xl/worksheets/sheet1.xml": new Uint8Array(120_000_000) }, { level: 9 }),
+    "read/workbook-broken",
+  ],
 ];
 
 for (const [name, layout, content, code, line] of hostile)
@@ -282,7 +350,8 @@ for (const [name, layout, content, code, line] of hostile)
   });
 
 test("names of object internals are names like others", async () => {
-  const layout = "layout: c\nrows: { each: product }\ncolumns: { constructor: product.key, toString: product.name@en }\n";
+  const layout =
+    "layout: c\nrows: { each: product }\ncolumns: { constructor: product.key, toString: product.name@en }\n";
   const csv = "__proto__,constructor,toString\nx,hive,Hive\n";
   const { catalogue, findings } = await read([{ layout, csv }]);
   assert.deepEqual(dump(catalogue), ["product hive name@en=Hive"]);

@@ -36,6 +36,7 @@ const stages = [
   "catalogue",
   "layout",
   "resolve",
+  "derive",
   "check",
   "target",
   "plan",

@@ -66,7 +66,12 @@ const lanes = `lanes:
 `;
 const laneColumns = `  From: { field: tiers.quantityFrom, as: integer }\n  Tier: { field: tiers.amount, as: decimal }\n  Shot: shots.file\n  Alt: shots.alternative@en\n`;
 
-const nested = (format: string, path: (name: string) => string, element: string, at: Record<string, string>) => `layout: nested
+const nested = (
+  format: string,
+  path: (name: string) => string,
+  element: string,
+  at: Record<string, string>,
+) => `layout: nested
 format: ${format}
 rows: { each: variant, of: product, element: ${element}, child element: ${at["version"]} }
 lanes:
@@ -94,7 +99,8 @@ columns:
   ${at["shot"]}${at["/"]}alt: shots.alternative@en
 `;
 
-const grouped = (rows: string, name: string) => `layout: ${name}\n${csv}\nrows: { each: variant, of: product, ${rows} }\n`;
+const grouped = (rows: string, name: string) =>
+  `layout: ${name}\n${csv}\nrows: { each: variant, of: product, ${rows} }\n`;
 const keyed = `  Key: product.key\n  Code: variant.code\n`;
 
 /** Each way: the sheets that the records are written into, and read from, together. */
@@ -110,10 +116,20 @@ const ways: Readonly<Record<string, readonly string[]>> = {
     `${grouped("shared cells: own row, marker: { column: T, parent: P, child: V }, joined by: following", "following")}columns:\n${keyed}${texts}${axes()}${sold}${lists("variant")}${shotLists}`,
   ],
   "S5, XML": [
-    nested("{ xml: {} }", (name) => (name === "key" ? '"@key"' : name), "/shop/item", { version: "versions/version", "/": "/", tier: "/tier", shot: "shot" }),
+    nested("{ xml: {} }", (name) => (name === "key" ? '"@key"' : name), "/shop/item", {
+      version: "versions/version",
+      "/": "/",
+      tier: "/tier",
+      shot: "shot",
+    }),
   ],
   "S5, JSON": [
-    nested("{ json: {} }", (name) => `/${name}`, "/items", { version: "/versions", "/": "/", tier: "/tiers", shot: "/shots" }),
+    nested("{ json: {} }", (name) => `/${name}`, "/items", {
+      version: "/versions",
+      "/": "/",
+      tier: "/tiers",
+      shot: "/shots",
+    }),
   ],
   "S7, S10: prices, stock and pictures in sheets of their own": [
     `${grouped("grouped by: Key", "goods")}columns:\n${keyed}${texts}${axes()}`,
@@ -129,36 +145,73 @@ const ways: Readonly<Record<string, readonly string[]>> = {
   ],
 };
 
-const char = fc.constantFrom("a", "B", "ß", "蜂", "ع", " ", ";", ",", "|", "!", ":", "'", '"', "&", "<", "]", "0", "/", "=", "\n");
+const char = fc.constantFrom(
+  "a",
+  "B",
+  "ß",
+  "蜂",
+  "ع",
+  " ",
+  ";",
+  ",",
+  "|",
+  "!",
+  ":",
+  "'",
+  '"',
+  "&",
+  "<",
+  "]",
+  "0",
+  "/",
+  "=",
+  "\n",
+);
 const word = fc.array(char, { minLength: 1, maxLength: 6 }).map((chars) => `n${chars.join("")}.`);
 const amount = fc.integer({ min: 0, max: 99_999 }).map((cents) => String(cents / 100));
 const item = fc.record({
   en: word,
   de: fc.option(word),
   axes: fc.integer({ min: 0, max: 2 }),
-  values: fc.uniqueArray(fc.tuple(fc.integer({ min: 0, max: 2 }), fc.integer({ min: 0, max: 2 })), { minLength: 1, maxLength: 4, selector: String }),
+  values: fc.uniqueArray(fc.tuple(fc.integer({ min: 0, max: 2 }), fc.integer({ min: 0, max: 2 })), {
+    minLength: 1,
+    maxLength: 4,
+    selector: String,
+  }),
   prices: fc.array(fc.option(amount), { minLength: 4, maxLength: 4 }),
   stock: fc.array(fc.option(fc.integer({ min: 0, max: 99 })), { minLength: 8, maxLength: 8 }),
   tiers: fc.array(amount, { maxLength: 2 }),
   shots: fc.array(fc.tuple(word, fc.option(word)), { maxLength: 3 }),
 });
-const shop = fc.record({ items: fc.array(item, { minLength: 1, maxLength: 5 }), words: fc.array(word, { minLength: 8, maxLength: 8 }), isGerman: fc.boolean() });
+const shop = fc.record({
+  items: fc.array(item, { minLength: 1, maxLength: 5 }),
+  words: fc.array(word, { minLength: 8, maxLength: 8 }),
+  isGerman: fc.boolean(),
+});
 type Shop = typeof shop extends fc.Arbitrary<infer T> ? T : never;
 
 /** The rows of the plainest sheet. */
 function sheetOf({ items, words, isGerman }: Shop): string {
   const rows = [
-    "Key,Code,En,De,Axis 1,Axis 1 de,Value 1,Value 1 de,Axis 2,Axis 2 de,Value 2,Value 2 de,Price,Shed,Loft,From,Tier,Shot,Alt".split(","),
+    "Key,Code,En,De,Axis 1,Axis 1 de,Value 1,Value 1 de,Axis 2,Axis 2 de,Value 2,Value 2 de,Price,Shed,Loft,From,Tier,Shot,Alt".split(
+      ",",
+    ),
   ];
   items.forEach((one, at) => {
     const count = one.axes;
     // Values that differ on the axes there are.
     const seen = new Set<string>();
-    const values = count === 0 ? [[0, 0]] : one.values.filter((pair) => !seen.has(pair.slice(0, count).join()) && seen.add(pair.slice(0, count).join()));
-    const name = (axis: number) => (axis < count ? [`A${axis}${words[axis]}`, isGerman ? `D${axis}${words[axis]}` : ""] : ["", ""]);
+    const values =
+      count === 0
+        ? [[0, 0]]
+        : one.values.filter((pair) => !seen.has(pair.slice(0, count).join()) && seen.add(pair.slice(0, count).join()));
+    const name = (axis: number) =>
+      axis < count ? [`A${axis}${words[axis]}`, isGerman ? `D${axis}${words[axis]}` : ""] : ["", ""];
     values.forEach((pair, place) => {
       const value = (axis: number) =>
-        axis < count ? [`V${pair[axis]}${words[2 + axis]}`, isGerman ? `W${pair[axis]}${words[4 + axis]}` : ""] : ["", ""];
+        axis < count
+          ? [`V${pair[axis]}${words[2 + axis]}`, isGerman ? `W${pair[axis]}${words[4 + axis]}` : ""]
+          : ["", ""];
       const axisCells = (axis: number) => [...(place === 0 ? name(axis) : ["", ""]), ...value(axis)];
       const shared = place === 0 ? [one.en, one.de ?? ""] : ["", ""];
       const own = [one.prices[place] ?? "", ...[0, 1].map((side) => String(one.stock[place * 2 + side] ?? ""))];
@@ -166,7 +219,16 @@ function sheetOf({ items, words, isGerman }: Shop): string {
       const shots = place === 0 ? one.shots : [];
       const shot = (at: number) => (shots[at] ? [`s${at}${shots[at][0]}`, shots[at][1] ?? ""] : ["", ""]);
       const tier = (at: number) => (tiers[at] === undefined ? ["", ""] : [String(5 + at), tiers[at]]);
-      rows.push([`p${at}`, `c${at}-${place}`, ...shared, ...axisCells(0), ...axisCells(1), ...own, ...tier(0), ...shot(0)]);
+      rows.push([
+        `p${at}`,
+        `c${at}-${place}`,
+        ...shared,
+        ...axisCells(0),
+        ...axisCells(1),
+        ...own,
+        ...tier(0),
+        ...shot(0),
+      ]);
       for (let more = 1; more < Math.max(tiers.length, shots.length); more++)
         rows.push([...new Array<string>(15).fill(""), ...tier(more), ...shot(more)]);
     });
@@ -193,14 +255,22 @@ for (const [name, sheets] of Object.entries(ways))
     await fc.assert(
       fc.asyncProperty(shop, async (given) => {
         const first = await read([{ layout: base, csv: sheetOf(given) }]);
-        assert.deepEqual(first.findings.list().filter(({ severity }) => severity !== "note"), []);
+        assert.deepEqual(
+          first.findings.list().filter(({ severity }) => severity !== "note"),
+          [],
+        );
         const findings = new Findings();
         const files: Record<string, Uint8Array | string> = {};
         for (const [at, layout] of layouts.entries()) files[`f${at}`] = await write(first.catalogue, layout, findings);
         if (findings.list().length > 0) return;
         carried++;
         const again = new Catalogue(kinds);
-        await readSources(layouts.map((layout, at) => ({ file: `f${at}`, layout })), again, filesOf(files), findings);
+        await readSources(
+          layouts.map((layout, at) => ({ file: `f${at}`, layout })),
+          again,
+          filesOf(files),
+          findings,
+        );
         const { catalogue } = resolveReferences(again, findings);
         // A sheet about nothing but prices is empty where there are none.
         const said = findings.list().filter(({ severity, code }) => severity !== "note" && code !== "read/header-only");

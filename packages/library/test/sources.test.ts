@@ -14,7 +14,12 @@ async function readAll(sources: readonly Given[]) {
   const catalogue = new Catalogue(kinds);
   const findings = new Findings();
   const files = filesOf(Object.fromEntries(sources.map(({ file, text }) => [file, text])));
-  await readSources(sources.map((source) => ({ ...source, layout: layoutOf(source.layout) })), catalogue, files, findings);
+  await readSources(
+    sources.map((source) => ({ ...source, layout: layoutOf(source.layout) })),
+    catalogue,
+    files,
+    findings,
+  );
   return { catalogue: resolveReferences(catalogue, findings).catalogue, findings };
 }
 
@@ -37,8 +42,14 @@ test("what another source adds is joined, what it says again has to agree", asyn
   assert.ok(lines.includes("product smoker code=S-1 name@en=Smoker weight=1"));
   const found = one(findings.list(), "read/sources-disagree");
   assert.deepEqual(found.facts, { here: "7.5", first: "8" });
-  assert.deepEqual([found.at?.file, found.at?.line, found.related[0]?.file, found.related[0]?.line], ["prices.csv", 3, "goods.csv", 3]);
-  assert.deepEqual(lines.filter((line) => line.startsWith("variant H-P prices")), ["variant H-P prices role=regular amount=8"]);
+  assert.deepEqual(
+    [found.at?.file, found.at?.line, found.related[0]?.file, found.related[0]?.line],
+    ["prices.csv", 3, "goods.csv", 3],
+  );
+  assert.deepEqual(
+    lines.filter((line) => line.startsWith("variant H-P prices")),
+    ["variant H-P prices role=regular amount=8"],
+  );
 });
 
 for (const [precedence, amount] of [
@@ -84,6 +95,19 @@ test("a file for each language gives its texts to the records that are there", a
   assert.equal(catalogue.table("value").size, 2);
 });
 
+test("a translator's sheet that gives a text it was not translated from is stale", async () => {
+  const german: Given = {
+    file: "de.csv",
+    translates: true,
+    layout: `layout: d\n${csv}\nlanguage: de\nrows: { each: product, found by: { column: P, names: key } }\ncolumns:\n  English: product.name@en\n  Deutsch: product.name`,
+    text: "P;English;Deutsch\nhive;Beehive;Bienenstock\nsmoker;Smoker;Smoker\n",
+  };
+  const { catalogue, findings } = await readAll([goods, german]);
+  assert.deepEqual(one(findings.list(), "read/stale-translation").facts, { here: "Beehive", first: "Hive" });
+  assert.equal(catalogue.table("product").text("name@en", 0), "Hive");
+  assert.equal(catalogue.table("product").text("name@de", 0), "Bienenstock");
+});
+
 test("variants in a sheet of their own name the product of another", async () => {
   const products: Given = {
     file: "p.csv",
@@ -112,7 +136,9 @@ test("sheets of a workbook that no source reads are named", async () => {
     { name: "Range", rows: [["Id"], ["hive"]] },
     { name: "Stock", rows: [["x"]] },
   ]);
-  const layout = layoutOf("layout: w\nformat: { workbook: { sheet: Range } }\nrows: { each: product }\ncolumns: { Id: product.key }");
+  const layout = layoutOf(
+    "layout: w\nformat: { workbook: { sheet: Range } }\nrows: { each: product }\ncolumns: { Id: product.key }",
+  );
   const findings = new Findings();
   await readSources([{ file: "w.xlsx", layout }], new Catalogue(kinds), filesOf({ "w.xlsx": bytes }), findings);
   assert.deepEqual(one(findings.list(), "read/sheets-left").facts, { names: ["Stock"] });

@@ -85,9 +85,11 @@ export async function read(
 export async function check(
   sources: readonly Given[],
   pictures?: readonly string[],
+  languages: readonly string[] = [],
 ): Promise<{ catalogue: ResolvedCatalogue; findings: Findings; list: readonly Finding[] }> {
   const { catalogue, findings } = await read(sources);
-  checkCatalogue({ catalogue, codes: new CodeIndex(catalogue), pictures: pictures && new Set(pictures), findings });
+  const codes = new CodeIndex(catalogue);
+  checkCatalogue({ catalogue, codes, pictures: pictures && new Set(pictures), languages, findings });
   return { catalogue, findings, list: findings.list() };
 }
 

@@ -16,6 +16,8 @@ export type Cell = string | null | undefined;
 
 interface Packed {
   readonly isLong: boolean;
+  /** Whether a text of the batch, or the seam between two, matches. */
+  readonly mayMatch: (pattern: RegExp) => boolean;
   readonly get: (at: number) => Cell;
 }
 
@@ -32,6 +34,19 @@ export class TextColumn {
     if (row >= this.#base) return this.#open[row - this.#base];
     if (this.#changed.size > 0 && this.#changed.has(row)) return this.#changed.get(row);
     return this.#packed[row >> batchBits]?.get(row & (batchRows - 1));
+  }
+
+  /** The rows whose text matches, of so many. A batch in which nothing can match is passed over at once. */
+  *matching(pattern: RegExp, size: number): Generator<number> {
+    for (let start = 0; start < size; start += batchRows) {
+      const packed = start < this.#base ? this.#packed[start >> batchBits] : undefined;
+      const isPassed = start < this.#base && this.#changed.size === 0 && !(packed?.mayMatch(pattern) ?? false);
+      if (isPassed) continue;
+      for (let row = start; row < Math.min(size, start + batchRows); row++) {
+        const cell = this.get(row);
+        if (typeof cell === "string" && pattern.test(cell)) yield row;
+      }
+    }
   }
 
   set(row: number, cell: Cell): void {
@@ -69,9 +84,11 @@ function packCells(cells: readonly Cell[]): Packed | undefined {
   const dictionary = [...places.keys()];
   if (dictionary.length === 1) {
     const only = dictionary[0];
-    return only === undefined ? undefined : { isLong: false, get: () => only };
+    const mayMatch = (pattern: RegExp) => typeof only === "string" && pattern.test(only);
+    return only === undefined ? undefined : { isLong: false, mayMatch, get: () => only };
   }
-  return { isLong: false, get: (at) => dictionary[codes[at]!] };
+  const mayMatch = (pattern: RegExp) => dictionary.some((cell) => typeof cell === "string" && pattern.test(cell));
+  return { isLong: false, mayMatch, get: (at) => dictionary[codes[at]!] };
 }
 
 function packLong(cells: readonly Cell[]): Packed {
@@ -94,6 +111,7 @@ function packLong(cells: readonly Cell[]): Packed {
   const long = parts.join("");
   return {
     isLong: true,
+    mayMatch: (pattern) => pattern.test(long),
     get: (at) => {
       if (states && states[at] !== 0) return states[at] === 2 ? null : undefined;
       return long.slice(at === 0 ? 0 : ends[at - 1], ends[at]);

@@ -1,15 +1,17 @@
 /** Codes: each one on one record only, and every record that can be sold has one. */
 
 import { finding } from "../finding.js";
-import type { Rule } from "./rule.js";
+import type { CheckContext, Rule } from "./rule.js";
 
-export const checkCodes: Rule = ({ catalogue, codes, findings }) => {
+export const checkCodes: Rule = (context) => {
+  const { catalogue, codes, findings } = context;
   for (const [code, records] of codes.repeated) {
     const [first, ...others] = records.map(({ table, row }) => catalogue.place(table, row, "code"));
     // Said of each but the first: those are the ones that would win over another.
     for (const place of others)
       findings.add(finding("check/repeated-code", { code, count: records.length }, place, [first!]));
   }
+  reportShortCodes(context);
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
   for (let row = 0; row < variants.size; row++)
@@ -19,3 +21,29 @@ export const checkCodes: Rule = ({ catalogue, codes, findings }) => {
     if (variants.childrenOf(row).length === 0 && typeof products.text("code", row) !== "string")
       findings.add(finding("check/no-code", { kind: "product" }, catalogue.place(products, row, "code")));
 };
+
+/** So many codes of digits have to be of one width before a shorter one tells of zeros lost. */
+const fewest = 10;
+const mostOf = 0.8;
+
+/** Where nearly all codes are digits of one width, a shorter one has lost its leading zeros to a spreadsheet. */
+function reportShortCodes({ catalogue, findings }: CheckContext): void {
+  for (const table of [catalogue.table("product"), catalogue.table("variant")]) {
+    const column = table.texts.get("code");
+    if (!column) continue;
+    const widths = new Map<number, number>();
+    let total = 0;
+    for (const row of column.matching(/^\d+$/, table.size)) {
+      const width = column.get(row)!.length;
+      widths.set(width, (widths.get(width) ?? 0) + 1);
+      total++;
+    }
+    const [width, count] = [...widths].reduce((most, one) => (one[1] > most[1] ? one : most), [0, 0]);
+    if (total < fewest || count < mostOf * total) continue;
+    for (const row of column.matching(/^\d+$/, table.size)) {
+      const code = column.get(row)!;
+      if (code.length < width)
+        findings.add(finding("check/short-code", { code, width }, catalogue.place(table, row, "code")));
+    }
+  }
+}

@@ -9,6 +9,8 @@ export interface CheckContext {
   readonly codes: CodeIndex;
   /** Names of the picture files that are there; undefined when no picture folder was given. */
   readonly pictures: ReadonlySet<string> | undefined;
+  /** The languages that texts are wanted in, the source language first; none if the project does not say. */
+  readonly languages: readonly string[];
   readonly findings: Findings;
 }
 

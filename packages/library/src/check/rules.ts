@@ -6,6 +6,9 @@ import { checkPictures } from "./pictures.js";
 import { checkPrices } from "./prices.js";
 import { checkRelations } from "./relations.js";
 import type { CheckContext, Rule } from "./rule.js";
+import { checkSlugs } from "./slugs.js";
+import { checkTexts } from "./texts.js";
+import { checkTranslations } from "./translations.js";
 import { checkLookAlikeValues, checkVariantValues } from "./values.js";
 
 const rules: readonly Rule[] = [
@@ -16,6 +19,9 @@ const rules: readonly Rule[] = [
   checkBarcodes,
   checkPictures,
   checkRelations,
+  checkTexts,
+  checkTranslations,
+  checkSlugs,
 ];
 
 /** Runs every rule over a resolved catalogue; what is wrong is added to the context's findings. */

@@ -2,10 +2,13 @@
 
 import { targetsOf } from "../catalogue/catalogue.js";
 import { finding } from "../finding.js";
+import { isOneSlip } from "../near.js";
 import type { Rule } from "./rule.js";
 
 const maxCombinations = 10_000;
 const maxShown = 3;
+/** Beyond so many values of an axis, slips are not looked for: each would be compared with each. */
+const maxCompared = 2_000;
 
 export const checkVariantValues: Rule = ({ catalogue, findings }) => {
   const products = catalogue.table("product");
@@ -93,7 +96,10 @@ export const checkVariantValues: Rule = ({ catalogue, findings }) => {
   }
 };
 
-/** The same but for case, spaces and accents; or one value's translation written as a value of its own. */
+/** So long has a word to be that a letter more or less is a slip, and not another word. */
+const longEnough = 6;
+
+/** The same but for case, spaces, accents, or a slip of one letter; or one value's translation written as a value of its own. */
 export const checkLookAlikeValues: Rule = ({ catalogue, findings }) => {
   const values = catalogue.table("value");
   const axes = catalogue.table("axis");
@@ -103,7 +109,7 @@ export const checkLookAlikeValues: Rule = ({ catalogue, findings }) => {
     for (const value of values.childrenOf(axis)) {
       const names = fields.map((field) => values.text(field, value)).filter((name) => typeof name === "string");
       for (const folded of new Set(names.map(fold))) {
-        const other = seen.get(folded);
+        const other = seen.get(folded) ?? nearlySame(folded, seen);
         if (other === undefined) seen.set(folded, value);
         else if (other !== value) {
           const [one, two] = [other, value].map((row) => values.key(row).slice(axes.key(axis).length + 1)) as [
@@ -124,6 +130,13 @@ export const checkLookAlikeValues: Rule = ({ catalogue, findings }) => {
     }
   }
 };
+
+function nearlySame(folded: string, seen: ReadonlyMap<string, number>): number | undefined {
+  if (folded.length < longEnough || /\d/.test(folded) || seen.size > maxCompared) return undefined;
+  for (const [other, value] of seen)
+    if (Math.abs(other.length - folded.length) <= 1 && !/\d/.test(other) && isOneSlip(folded, other)) return value;
+  return undefined;
+}
 
 function fold(name: string): string {
   return name.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase().replace(/\s+/g, " ").trim();

@@ -8,7 +8,7 @@ export type GivenMend = "trim" | "spaces" | "invisible" | "mojibake" | "digits" 
 export type Mend = (text: string) => string;
 
 /** Characters that no shopper sees and no search finds. The joiners that scripts need are not among them. */
-export const invisible = /[\u00ad\u200b\u200e\u200f\u2060\ufeff]/g;
+const invisible = /[\u00ad\u200b\u200e\u200f\u2060\ufeff]/g;
 
 const mends: Readonly<Record<Extract<GivenMend, string>, Mend>> = {
   trim: (text) => text.trim(),

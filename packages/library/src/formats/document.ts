@@ -48,7 +48,8 @@ export const jsonAccess: DocumentAccess<unknown> = {
     return Array.isArray(found) ? found : found === undefined || found === null ? [] : [found];
   },
   text: (path) => (node) => textOfJson(valueAt(node, path)),
-  within: (path, element) => (path === element || path.startsWith(`${element}/`) ? path.slice(element.length) : undefined),
+  within: (path, element) =>
+    path === element || path.startsWith(`${element}/`) ? path.slice(element.length) : undefined,
   isPath: (path) => /^(\/[^/]*)*$/.test(path),
 };
 

@@ -24,7 +24,11 @@ interface Script {
   readonly bytes: number;
 }
 const scripts: readonly Script[] = [
-  ...["windows-1251", "koi8-r", "x-mac-cyrillic"].map((label) => ({ label, letters: /\p{Script=Cyrillic}/u, bytes: 1 })),
+  ...["windows-1251", "koi8-r", "x-mac-cyrillic"].map((label) => ({
+    label,
+    letters: /\p{Script=Cyrillic}/u,
+    bytes: 1,
+  })),
   { label: "windows-1253", letters: /\p{Script=Greek}/u, bytes: 1 },
   { label: "windows-1255", letters: /\p{Script=Hebrew}/u, bytes: 1 },
   { label: "windows-1256", letters: /\p{Script=Arabic}/u, bytes: 1 },
@@ -46,7 +50,7 @@ export function guessEncoding(bytes: Uint8Array): string {
 function isLatin(bytes: Uint8Array): boolean {
   let high = 0;
   let inRuns = 0;
-  for (let at = 0; at < bytes.length; ) {
+  for (let at = 0; at < bytes.length;) {
     let end = at;
     while (end < bytes.length && bytes[end]! >= 0x80) end++;
     high += end - at;

@@ -92,7 +92,11 @@ async function* readArray(
     findings.add(finding("read/json-broken", { problem: problem.slice(0, 200) }, { file, pointer: pointer || "/" }));
 }
 
-async function* readLines(text: AsyncIterable<string>, file: string, findings: Findings): AsyncGenerator<readonly JsonElement[]> {
+async function* readLines(
+  text: AsyncIterable<string>,
+  file: string,
+  findings: Findings,
+): AsyncGenerator<readonly JsonElement[]> {
   let rest = "";
   let line = 0;
   const parse = (one: string): JsonElement[] => {

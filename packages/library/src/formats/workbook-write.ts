@@ -48,7 +48,8 @@ function finished(bytes: Uint8Array, sheets: readonly SheetToWrite[]): Uint8Arra
   for (const [name, content] of Object.entries(unzipSync(bytes))) {
     const number = /^xl\/worksheets\/sheet(\d+)\.xml$/.exec(name)?.[1];
     const sheet = number === undefined ? undefined : sheets[Number(number) - 1];
-    const whole = sheet && (sheet.choices || sheet.frozenRows) ? strToU8(withRules(strFromU8(content), sheet)) : content;
+    const whole =
+      sheet && (sheet.choices || sheet.frozenRows) ? strToU8(withRules(strFromU8(content), sheet)) : content;
     entries[name] = [whole, { level: 6, mtime: fixedTime }];
   }
   return zipSync(entries);

@@ -76,7 +76,8 @@ function splitSteps(text: string): string[] {
 
 /** Whether an element, or an attribute of it, has the name that a path asks for. */
 export function hasName(node: Pick<XmlNode, "name" | "scope">, wanted: string, namespaces: Namespaces): boolean {
-  if (wanted === "*" || node.name === wanted) return wanted === "*" || !isDeclared(wanted, namespaces) || sameSpace(node, wanted, namespaces);
+  if (wanted === "*" || node.name === wanted)
+    return wanted === "*" || !isDeclared(wanted, namespaces) || sameSpace(node, wanted, namespaces);
   const [prefix, local] = cut(wanted);
   if (!Object.hasOwn(namespaces, prefix)) return false;
   const [ownPrefix, ownLocal] = cut(node.name);
@@ -104,7 +105,8 @@ export function elementsAt(node: XmlNode, steps: readonly XmlStep[], namespaces:
         let found = one.children.filter(
           (child): child is XmlNode => typeof child !== "string" && hasName(child, step.name, namespaces),
         );
-        for (const predicate of step.predicates) found = found.filter((child, at) => fits(child, at, predicate, namespaces));
+        for (const predicate of step.predicates)
+          found = found.filter((child, at) => fits(child, at, predicate, namespaces));
         return found;
       });
   }
@@ -122,7 +124,8 @@ function fits(node: XmlNode, at: number, predicate: XmlPredicate, namespaces: Na
 
 function attributeOf(node: XmlNode, wanted: string, namespaces: Namespaces): string | undefined {
   if (!isDeclared(wanted, namespaces)) return node.attributes.get(wanted);
-  for (const [own, value] of node.attributes) if (hasName({ name: own, scope: node.scope }, wanted, namespaces)) return value;
+  for (const [own, value] of node.attributes)
+    if (hasName({ name: own, scope: node.scope }, wanted, namespaces)) return value;
   return undefined;
 }
 

@@ -29,7 +29,8 @@ function reach(root: XmlTree, steps: readonly XmlStep[]): XmlTree {
   let at = root;
   for (const step of steps) {
     if (step.is !== "element") continue;
-    at = at.children.find((child): child is XmlTree => typeof child !== "string" && isOf(child, step)) ?? append(at, step);
+    at =
+      at.children.find((child): child is XmlTree => typeof child !== "string" && isOf(child, step)) ?? append(at, step);
   }
   return at;
 }
@@ -40,7 +41,9 @@ function isOf(node: XmlTree, step: Extract<XmlStep, { is: "element" }>): boolean
     step.predicates.every((one) => {
       if (one.is === "attribute") return node.attributes.get(one.name) === one.value;
       if (one.is === "position") return true;
-      return node.children.some((child) => typeof child !== "string" && child.name === one.name && child.children[0] === one.value);
+      return node.children.some(
+        (child) => typeof child !== "string" && child.name === one.name && child.children[0] === one.value,
+      );
     })
   );
 }
@@ -75,5 +78,5 @@ export function xmlSerializer(): (tree: XmlTree) => string {
 }
 
 /** Characters that XML 1.0 cannot hold, not even escaped. */
-// eslint-disable-next-line no-control-regex
-export const notInXml = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/;
+export const notInXml =
+  /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/;

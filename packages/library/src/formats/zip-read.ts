@@ -38,9 +38,7 @@ export async function* readZip(
   const { names, found } = unpacking;
   if (problem !== undefined) findings.add(finding("read/zip-broken", { problem }, { file }));
   else if (found === undefined || (within === undefined && names.length > 1))
-    findings.add(
-      finding("read/not-in-zip", { name: within ?? "the only file", names: names.slice(0, 10) }, { file }),
-    );
+    findings.add(finding("read/not-in-zip", { name: within ?? "the only file", names: names.slice(0, 10) }, { file }));
 }
 
 /** Walks through all files of an archive that is in memory. @returns what is wrong with it, if anything is. */
@@ -105,7 +103,8 @@ class Unpacking {
   /** Small slices: a bomb is stopped before much of it is unpacked. */
   *take(chunk: Uint8Array): Generator<Uint8Array> {
     this.#head ??= chunk.slice(0, 4);
-    this.#tail = chunk.length >= tailBytes ? chunk.subarray(-tailBytes) : joined(this.#tail, chunk).subarray(-tailBytes);
+    this.#tail =
+      chunk.length >= tailBytes ? chunk.subarray(-tailBytes) : joined(this.#tail, chunk).subarray(-tailBytes);
     for (let at = 0; at < chunk.length && this.problem === undefined; at += sliceBytes) {
       const slice = chunk.subarray(at, at + sliceBytes);
       this.#packed += slice.length;

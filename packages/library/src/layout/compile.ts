@@ -90,6 +90,7 @@ class Compiler {
       name: given.layout,
       file: this.at().file,
       format,
+      language: given.language,
       headerLine: given.header === "none" ? undefined : (given.header.line ?? 1),
       notes: given.header === "none" ? [] : (given.header.notes ?? []),
       shape,

@@ -95,6 +95,11 @@ export class FillContext {
     const place = this.place(line, header, owner.table, owner.row);
     const other = catalogue.place(table, row, field);
     const otherSheet = table.fieldOrigin(field, row)?.sheet ?? table.sheet(row);
+    const lang = field.split("@")[1];
+    if (this.translates && lang !== undefined && lang !== this.layout.language) {
+      findings.add(finding("read/stale-translation", { here, first }, place, [other]));
+      return false;
+    }
     if (otherSheet === this.sheet) {
       findings.add(finding("read/cells-disagree", { here, first }, place, [other]));
       return false;

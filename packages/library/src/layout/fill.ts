@@ -272,17 +272,18 @@ export class Filler implements BlockFiller {
 
   /** Where a child has neither key nor code: its parent's key, and its name or the values that set it apart. */
   #childFallbackKey(row: BlockRow, parent: number): string {
+    const isValue = (_: Column, target: Target) =>
+      target.feeds === "named-axis" || (target.feeds === "axis" && target.holds === "value" && target.leads);
     const isOwnName = (column: Column, target: Target) =>
       column.scope.is === "child" && target.feeds === "text" && target.field.startsWith("name@");
-    const naming = this.#context.layout.columns.filter((column) =>
-      column.bindings.some(
-        ({ target }) => (target.feeds === "axis" && target.holds === "value") || isOwnName(column, target),
-      ),
-    );
-    const words = naming
-      .map((column) => cellAt(row, this.#context.indexOf(column.header)))
-      .filter((word) => word !== undefined);
-    return `${this.#parents.key(parent)}/${words[0] ?? `line ${row.line}`}`;
+    const wordsOf = (test: (column: Column, target: Target) => boolean) =>
+      this.#context.layout.columns
+        .filter((column) => column.bindings.some(({ target }) => test(column, target)))
+        .map((column) => cellAt(row, this.#context.indexOf(column.header)))
+        .filter((word) => word !== undefined);
+    const values = wordsOf(isValue).join(" / ");
+    const word = values === "" ? wordsOf(isOwnName)[0] : values;
+    return `${this.#parents.key(parent)}/${word ?? `line ${row.line}`}`;
   }
 
   /** The entries of the children's lanes, on a record's row and on the rows that continue it. */

@@ -181,6 +181,8 @@ export interface Layout {
   /** The file it was read from, for places. */
   readonly file: string;
   readonly format: Format;
+  /** Of texts whose column does not say one. */
+  readonly language: string;
   /** The line that the header stands on; undefined where there is none, and columns are called A, B, C. */
   readonly headerLine: number | undefined;
   /** Lines above the header, for writing. */

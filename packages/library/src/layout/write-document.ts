@@ -40,7 +40,11 @@ interface Spot {
 interface Spots {
   readonly own: readonly Spot[];
   readonly child: readonly Spot[];
-  readonly lanes: readonly { readonly element: string; readonly of: "parent" | "child"; readonly spots: readonly Spot[] }[];
+  readonly lanes: readonly {
+    readonly element: string;
+    readonly of: "parent" | "child";
+    readonly spots: readonly Spot[];
+  }[];
 }
 
 function spotsOf(layout: Layout, shape: Nested, within: (path: string, element: string) => string | undefined): Spots {
@@ -52,11 +56,20 @@ function spotsOf(layout: Layout, shape: Nested, within: (path: string, element: 
     });
   const { childElement } = shape;
   return {
-    own: seen(columns.filter(({ column }) => column.scope.is === "parent"), undefined),
-    child: seen(columns.filter(({ column }) => column.scope.is === "child"), childElement),
+    own: seen(
+      columns.filter(({ column }) => column.scope.is === "parent"),
+      undefined,
+    ),
+    child: seen(
+      columns.filter(({ column }) => column.scope.is === "child"),
+      childElement,
+    ),
     lanes: layout.lanes.map((lane) => ({
       of: lane.of,
-      element: lane.of === "child" && childElement !== undefined ? (within(lane.element!, childElement) ?? lane.element!) : lane.element!,
+      element:
+        lane.of === "child" && childElement !== undefined
+          ? (within(lane.element!, childElement) ?? lane.element!)
+          : lane.element!,
       spots: seen(
         columns.filter(({ column }) => column.scope.is === "lane" && column.scope.lane === lane.name),
         lane.element,
@@ -118,7 +131,9 @@ function* writeXml(
   const recordName = names.pop()!;
   const parents = catalogue.table(shape.parent.name);
   const serialize = xmlSerializer();
-  const spaces = Object.entries(namespaces).map(([prefix, name]) => ` xmlns${prefix === "" ? "" : `:${prefix}`}="${name}"`);
+  const spaces = Object.entries(namespaces).map(
+    ([prefix, name]) => ` xmlns${prefix === "" ? "" : `:${prefix}`}="${name}"`,
+  );
   yield `<?xml version="1.0" encoding="UTF-8"?>\n`;
   yield names.map((name, at) => `<${name}${at === 0 ? spaces.join("") : ""}>`).join("") + "\n";
   const spots = spotsOf(layout, shape, xmlAccess(namespaces).within);

@@ -6,6 +6,8 @@
 
 import { Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { checkCatalogue } from "../check/rules.js";
+import { compileRules, type Rule } from "../derive/compile.js";
+import { deriveFields } from "../derive/derive.js";
 import { finding, type Findings } from "../finding.js";
 import { decodeText } from "../formats/decode.js";
 import { parseGiven } from "../given/yaml.js";
@@ -20,6 +22,7 @@ import { resolveReferences } from "../resolve/resolve.js";
 import { parseTarget, type Target } from "../target/target.js";
 import { givenProject } from "./schema.js";
 import { readSources, type Progress, type Source } from "./sources.js";
+import { readTables, type TableFile } from "./tables.js";
 
 export interface Project {
   readonly name: string;
@@ -27,6 +30,12 @@ export interface Project {
   readonly sources: readonly Source[];
   /** The folder of the pictures, as the project says it. */
   readonly pictures: string | undefined;
+  /** Those that texts are wanted in, the source language first. */
+  readonly languages: readonly string[];
+  /** How fields are made of others. */
+  readonly rules: readonly Rule[];
+  /** Sheets that rules look things up in. */
+  readonly tables: ReadonlyMap<string, TableFile>;
   readonly targets: readonly Target[];
 }
 
@@ -84,8 +93,12 @@ export async function loadProject(
     const parsed = parseTarget(targetText, isFile ? target : `${target} (shipped)`, kinds, findings);
     if (parsed) targets.push(parsed);
   }
+  const tables = new Map(Object.entries(given.value.tables));
+  const rules = compileRules(given.value.derive, new Set(tables.keys()), given.at, kinds, findings);
+  if (!rules) return undefined;
   if (sources.length < given.value.sources.length || targets.length < given.value.targets.length) return undefined;
-  return { name: given.value.project, kinds, sources, pictures: given.value.pictures, targets };
+  const { project: name, pictures, languages = [] } = given.value;
+  return { name, kinds, sources, pictures, languages, rules, tables, targets };
 }
 
 async function loadLayout(
@@ -125,7 +138,11 @@ export async function readProject(
   const counts = await readSources(project.sources, unresolved, files, findings, progress);
   const pictureNames =
     project.pictures === undefined ? undefined : new Set((await files.list(project.pictures)).map((file) => file.name));
+  const { rules } = project;
+  const tables = await readTables(project.tables, files, findings);
+  deriveFields({ catalogue: unresolved, rules, tables, stage: "before", findings });
   const { catalogue, created, codes } = resolveReferences(unresolved, findings);
-  checkCatalogue({ catalogue, codes, pictures: pictureNames, findings });
+  deriveFields({ catalogue, rules, tables, stage: "after", findings });
+  checkCatalogue({ catalogue, codes, pictures: pictureNames, languages: project.languages, findings });
   return { catalogue, created, counts, pictureNames };
 }

@@ -1,6 +1,7 @@
 /** The form of a project file, as a schema; published as JSON Schema. What each word means stands in docs/projects.md. */
 
 import { z } from "zod";
+import { givenRule, givenTable } from "../derive/schema.js";
 
 export const givenProject = z.strictObject({
   project: z.string().min(1),
@@ -16,6 +17,9 @@ export const givenProject = z.strictObject({
       }),
     )
     .min(1),
+  derive: z.array(givenRule).default([]),
+  tables: z.record(z.string().min(1), givenTable).default({}),
+  languages: z.array(z.string().min(2)).min(1).optional(),
   pictures: z.string().optional(),
   targets: z.array(z.strictObject({ target: z.string().min(1) })).min(1),
 });

@@ -58,7 +58,9 @@ export async function readSources(
   const counts: ReadCounts[] = [];
   const books: OpenBooks = new Map();
   const turn = ({ layout, translates }: Source): number => (layout.shape.is === "linked" ? 2 : translates ? 1 : 0);
-  const order = sources.map((source, at) => ({ source, at })).sort((a, b) => turn(a.source) - turn(b.source) || a.at - b.at);
+  const order = sources
+    .map((source, at) => ({ source, at }))
+    .sort((a, b) => turn(a.source) - turn(b.source) || a.at - b.at);
   for (const { source, at } of order) counts[at] = await readOne(source, catalogue, files, findings, progress, books);
   reportUnreadSheets(sources, books, findings);
   return counts;
@@ -119,7 +121,8 @@ async function readInto(
   const { file, findings } = options;
   // A file that does not end as it should is said already: that it has no rows then is no wonder.
   const isCutShort = () =>
-    findings.list().some(({ code, at }) => at?.file === file && cutsShort.has(code)) || findings.list().some(({ code, at }) => code === "read/zip-broken" && at !== undefined && file.startsWith(at.file));
+    findings.list().some(({ code, at }) => at?.file === file && cutsShort.has(code)) ||
+    findings.list().some(({ code, at }) => code === "read/zip-broken" && at !== undefined && file.startsWith(at.file));
   switch (format.is) {
     case "csv": {
       const reader = new SheetReader(options);
@@ -160,14 +163,24 @@ async function readInto(
   }
 }
 
-const cutsShort: ReadonlySet<string> = new Set(["read/wrong-encoding", "read/xml-broken", "read/json-broken", "read/not-in-zip"]);
+const cutsShort: ReadonlySet<string> = new Set([
+  "read/wrong-encoding",
+  "read/xml-broken",
+  "read/json-broken",
+  "read/not-in-zip",
+]);
 
 function elementOf({ shape }: Layout): string {
   if (shape.is !== "nested") throw new Error("a layout that is not of a document");
   return shape.element;
 }
 
-async function bookOf(file: string, bytes: ByteReader, findings: Findings, books: OpenBooks): Promise<Workbook | undefined> {
+async function bookOf(
+  file: string,
+  bytes: ByteReader,
+  findings: Findings,
+  books: OpenBooks,
+): Promise<Workbook | undefined> {
   if (books.has(file)) return books.get(file);
   const all = await bytes.all(maxWorkbookBytes);
   if (!all) {

@@ -112,6 +112,7 @@ function reportAxes(
     ),
   );
   const most = Math.max(0, ...numbers);
+  const advised = Math.min(most, ...[...target.files.values()].map((file) => file.limits["axes advised"] ?? most));
   const products = catalogue.table("product");
   const axes = products.references.get("axes");
   if (!axes) return;
@@ -120,6 +121,14 @@ function reportAxes(
     if (count > most)
       findings.add(
         finding("target/too-many-axes", { axes: count, most, target: target.name }, catalogue.place(products, row)),
+      );
+    else if (count > advised)
+      findings.add(
+        finding(
+          "target/more-axes-than-advised",
+          { axes: count, advised, target: target.name },
+          catalogue.place(products, row),
+        ),
       );
   }
 }

@@ -101,11 +101,16 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
   const range = rangeOf(rule);
   const entriesMost = rule["entries at most"];
   const deepMost = rule["deep at most"];
+  const advised = rule["characters advised"];
   const judge = (text: string): Finding | undefined => {
     if (most !== undefined && text.length > most) {
       const chars = [...text].length;
       if (chars > most)
         return finding(rule.over === "cut" ? "target/cut" : "target/too-long", { ...facts, chars, most });
+    }
+    if (advised !== undefined && text.length > advised) {
+      const chars = [...text].length;
+      if (chars > advised) return finding("target/longer-than-advised", { ...facts, chars, advised });
     }
     if (only && !only.test(text)) return finding("target/characters", { ...facts, text, allowed: `only ${rule.only}` });
     if (rule.trimmed && text.trim() !== text)

@@ -11,6 +11,7 @@ export const columnRule = z.strictObject({
   blank: z.enum(["clear", "leave", "refuse"]).default("clear"),
   "starts as": z.string().optional(),
   "characters at most": z.int().min(1).optional(),
+  "characters advised": z.int().min(1).optional(),
   over: z.enum(["refuse", "cut"]).default("refuse"),
   /** The inside of a character class: single characters and ranges. */
   only: z.string().min(1).max(200).optional(),
@@ -81,7 +82,13 @@ export type ReadbackRules = z.infer<typeof readbackRules>;
 export const givenFile = z.strictObject({
   layout: givenLayout,
   rules: z.record(z.string(), columnRule).default({}),
-  limits: z.strictObject({ products: z.int().min(1).optional(), bytes: z.int().min(1).optional() }).default({}),
+  limits: z
+    .strictObject({
+      products: z.int().min(1).optional(),
+      bytes: z.int().min(1).optional(),
+      "axes advised": z.int().min(1).optional(),
+    })
+    .default({}),
   importer: importerRules,
 });
 

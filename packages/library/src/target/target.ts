@@ -23,7 +23,11 @@ export interface TargetFile {
   /** By header. */
   readonly rules: ReadonlyMap<string, ColumnRule>;
   readonly importer: ImporterRules;
-  readonly limits: { readonly products?: number | undefined; readonly bytes?: number | undefined };
+  readonly limits: {
+    readonly products?: number | undefined;
+    readonly bytes?: number | undefined;
+    readonly "axes advised"?: number | undefined;
+  };
 }
 
 export interface Target {

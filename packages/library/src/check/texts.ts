@@ -1,0 +1,58 @@
+/** Texts: letters that were read in the wrong encoding, characters that nobody sees, values that a spreadsheet took for dates. */
+
+import type { Table } from "../catalogue/table.js";
+import { withoutMojibake } from "../codecs/mends.js";
+import { finding } from "../finding.js";
+import type { CheckContext, Rule } from "./rule.js";
+
+const misread = /[\u00c2-\u00f4][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]/;
+const unseen = /[\u00ad\u200b\u200e\u200f\u2060\ufeff]|[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/;
+const lost = /\ufffd/;
+const month = "jan|feb|mar|mär|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez";
+const dateLike = new RegExp(
+  `^(\\d{1,2}[-. ]{1,2}(${month})[a-zä]*|(${month})[a-zä]*[-. ]{1,2}\\d{2,4}|\\d{1,2}[./]\\d{1,2}[./]\\d{4}|\\d{4}-\\d{2}-\\d{2}( 00:00:00)?)$`,
+  "i",
+);
+
+export const checkTexts: Rule = (context) => {
+  for (const table of context.catalogue.tables)
+    for (const [field, column] of table.texts) {
+      const say = (row: number, text: string, damage: string, right?: string) =>
+        report(context, table, row, field, text, damage, right);
+      for (const row of column.matching(misread, table.size)) {
+        const text = column.get(row)!;
+        const right = withoutMojibake(text);
+        if (right !== undefined) say(row, text, "letters read in the wrong encoding", right);
+      }
+      for (const row of column.matching(unseen, table.size)) say(row, column.get(row)!, "characters that nobody sees");
+      for (const row of column.matching(lost, table.size)) say(row, column.get(row)!, "letters lost when it was saved");
+      const isWord =
+        field === "code" || ((table.name === "value" || table.name === "axis") && field.startsWith("name@"));
+      if (isWord)
+        for (const row of column.matching(dateLike, table.size))
+          say(row, column.get(row)!, "a date, which a spreadsheet makes of sizes and codes");
+    }
+};
+
+function report(
+  { catalogue, findings }: CheckContext,
+  table: Table,
+  row: number,
+  field: string,
+  text: string,
+  damage: string,
+  right?: string,
+): void {
+  const collection = table.kind.entryKey ? `${table.name.slice(table.name.indexOf(".") + 1)}.` : "";
+  const facts = { field: `${collection}${field}`, text: shown(text), damage, right };
+  findings.add(finding("check/damaged-text", facts, catalogue.place(table, row, `${collection}${field}`)));
+}
+
+/** With what nobody sees made visible, and not longer than a line. */
+function shown(text: string): string {
+  const visible = text.replace(
+    new RegExp(unseen, "g"),
+    (char) => `[U+${char.charCodeAt(0).toString(16).padStart(4, "0").toUpperCase()}]`,
+  );
+  return visible.length > 60 ? `${visible.slice(0, 59)}…` : visible;
+}

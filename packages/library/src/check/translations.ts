@@ -1,0 +1,26 @@
+/** Translations: what a record says in the source language and not in the others that the project wants. */
+
+import { inLanguage } from "../catalogue/table.js";
+import { finding } from "../finding.js";
+import type { Rule } from "./rule.js";
+
+export const checkTranslations: Rule = ({ catalogue, languages, findings }) => {
+  const [source, ...others] = languages;
+  if (source === undefined) return;
+  for (const table of catalogue.tables) {
+    const fields = table.kind.fields
+      .filter((field) => field.perLanguage && field.name !== "slug")
+      .map(({ name }) => name);
+    for (const lang of others)
+      for (let row = 0; row < table.size; row++) {
+        const missing = fields.filter(
+          (field) =>
+            typeof table.text(inLanguage(field, source), row) === "string" &&
+            table.text(inLanguage(field, lang), row) === undefined,
+        );
+        if (missing.length === 0) continue;
+        const place = catalogue.place(table, row, inLanguage(missing[0]!, source));
+        findings.add(finding("check/missing-translation", { fields: missing, lang }, place));
+      }
+  }
+};

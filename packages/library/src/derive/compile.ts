@@ -1,0 +1,148 @@
+/** From the rules of a project to rules that can be run. Every mistake is a finding at its place in the project file. */
+
+import { parsePattern, type Pattern } from "../codecs/pattern.js";
+import { finding, type Findings } from "../finding.js";
+import type { Given } from "../given/yaml.js";
+import { fieldOf, type FieldSpec, type Kinds, type KindSpec } from "../kind.js";
+import { codecOf, type CodecChoice } from "../layout/codec-of.js";
+import type { Place } from "../place.js";
+import { nearestWord } from "../near.js";
+import { expressionParser, type Expression } from "./expression.js";
+import { rootsOf } from "./facts.js";
+import { wayOf, type GivenRule, type Way } from "./schema.js";
+
+/** A field as rules name it: of a record, or of the one plain entry with a constant. */
+export interface FieldName {
+  readonly kind: KindSpec;
+  readonly field: FieldSpec;
+  /** With its language: `name@de`. */
+  readonly name: string;
+  readonly entry: { readonly entries: string; readonly embedded: KindSpec; readonly constant: string } | undefined;
+}
+
+export interface Rule {
+  readonly at: Place;
+  readonly target: FieldName;
+  readonly way: Way;
+  readonly given: GivenRule;
+  readonly where: Expression | undefined;
+  readonly expression: Expression | undefined;
+  readonly pattern: Pattern | undefined;
+  /** What a copy, a slug or a tax is made of. */
+  readonly from: FieldName | undefined;
+  readonly reference: CodecChoice | undefined;
+  /** Before references are resolved: codes, and references themselves. */
+  readonly isBefore: boolean;
+}
+
+type At = Given<unknown>["at"];
+
+const nameShape = /^([a-z][\w-]*)\.(\w+)(?:\(([^()]+)\)\.(\w+))?(?:@([\w-]+))?$/i;
+
+/** @returns undefined when there are mistakes. */
+export function compileRules(
+  rules: readonly GivenRule[],
+  tables: ReadonlySet<string>,
+  at: At,
+  kinds: Kinds,
+  findings: Findings,
+): readonly Rule[] | undefined {
+  const compiled = rules.map((rule, index) => compileRule(rule, index, tables, at, kinds, findings));
+  return compiled.every((rule) => rule !== undefined) ? compiled : undefined;
+}
+
+function compileRule(
+  given: GivenRule,
+  index: number,
+  tables: ReadonlySet<string>,
+  at: At,
+  kinds: Kinds,
+  findings: Findings,
+): Rule | undefined {
+  let hasMistake = false;
+  const mistake = (problem: string, nearest: string | undefined, ...path: string[]): undefined => {
+    hasMistake = true;
+    findings.add(finding("project/mistake", { problem, nearest }, at("derive", index, ...path)));
+    return undefined;
+  };
+  const target = parseField(given.field, kinds, (problem, nearest) => mistake(problem, nearest, "field"));
+  if (!target) return undefined;
+  const parse = expressionParser(rootsOf(target.kind, kinds));
+  const expressionAt = (text: string | undefined, word: string): Expression | undefined => {
+    if (text === undefined) return undefined;
+    const parsed = parse(text);
+    return parsed.ok ? parsed.expression : mistake(parsed.problem, undefined, word);
+  };
+  const way = wayOf(given)!;
+  const template = given.template ?? given["look up"]?.by;
+  const pattern = template === undefined ? undefined : parsePattern(template);
+  if (pattern && !pattern.ok) mistake(pattern.problem, undefined, way);
+  const named = given.slug ?? given.copy ?? given.tax?.of;
+  const from =
+    named === undefined ? undefined : parseField(named, kinds, (problem, nearest) => mistake(problem, nearest, way));
+  if (from && from.kind !== target.kind)
+    mistake(`${named} is not of the same record as ${given.field}`, undefined, way);
+  const table = given["look up"]?.in;
+  if (table !== undefined && !tables.has(table))
+    mistake(`there is no table "${table}"`, nearestWord(table, tables), "look up", "in");
+  const isReference = target.field.reference !== undefined;
+  const where = expressionAt(given.where, "where");
+  const expression = expressionAt(given.expression, "expression");
+  if (hasMistake) return undefined;
+  return {
+    at: at("derive", index),
+    target,
+    way,
+    given,
+    where,
+    expression,
+    pattern: pattern?.ok ? pattern.pattern : undefined,
+    from,
+    reference: isReference ? codecOf(given.as ?? { by: "name" }, undefined) : undefined,
+    isBefore: isReference || target.field.type === "code",
+  };
+}
+
+function parseField(
+  written: string,
+  kinds: Kinds,
+  mistake: (problem: string, nearest: string | undefined) => undefined,
+): FieldName | undefined {
+  const match = nameShape.exec(written);
+  if (!match) return mistake(`"${written}" is no field: write it like product.name@en`, undefined);
+  const [, word = "", first = "", constant, inner, lang] = match;
+  const kind = kinds.find(word);
+  if (!kind || kind.entryKey)
+    return mistake(
+      `"${word}" is no kind of record`,
+      nearestWord(
+        word,
+        kinds.roots.map((root) => root.name),
+      ),
+    );
+  const embedded = constant === undefined ? undefined : kind.entries?.[first];
+  if (constant !== undefined && embedded === undefined)
+    return mistake(`a ${kind.name} has no entries "${first}"`, nearestWord(first, Object.keys(kind.entries ?? {})));
+  const owner = embedded === undefined ? kind : kinds.get(embedded);
+  const name = embedded === undefined ? first : inner!;
+  const field = fieldOf(owner, name);
+  if (!field)
+    return mistake(
+      `a ${owner.name} has no "${name}"`,
+      nearestWord(
+        name,
+        owner.fields.map((one) => one.name),
+      ),
+    );
+  if (field.perLanguage !== (lang !== undefined) && (field.perLanguage || lang !== undefined))
+    return mistake(
+      field.perLanguage ? `${written} needs a language: ${written}@en` : `${name} has no languages`,
+      undefined,
+    );
+  return {
+    kind,
+    field,
+    name: lang === undefined ? name : `${name}@${lang}`,
+    entry: embedded === undefined ? undefined : { entries: first, embedded: owner, constant: constant! },
+  };
+}

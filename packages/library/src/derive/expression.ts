@@ -1,0 +1,120 @@
+/**
+ * Expressions: CEL, the Common Expression Language, with exact decimals. An expression reaches what it is given of one record, and
+ * nothing else.
+ */
+
+import { Environment } from "@marcbachmann/cel-js";
+import Big from "big.js";
+import { canonicalDecimal } from "../decimal.js";
+
+/** A number of the data: never a double. */
+export class Decimal {
+  constructor(readonly value: Big) {}
+}
+
+/** What an expression knows of a record: `code`, `name.en`, `prices.cost`, `product.name.en`. */
+export type Facts = Readonly<Record<string, unknown>>;
+
+export type Evaluated =
+  | { readonly is: "value"; readonly text: string }
+  | { readonly is: "flag"; readonly flag: boolean }
+  /** The record has not what the expression asks for. */
+  | { readonly is: "absent" }
+  | { readonly is: "failed"; readonly problem: string };
+
+export interface Expression {
+  readonly evaluate: (facts: Facts) => Evaluated;
+  /** The names that stand in it: only what they mean has to be looked up. */
+  readonly words: ReadonlySet<string>;
+}
+
+export type ParsedExpression =
+  { readonly ok: true; readonly expression: Expression } | { readonly ok: false; readonly problem: string };
+
+const operands = [
+  ["Decimal", "Decimal"],
+  ["Decimal", "double"],
+  ["double", "Decimal"],
+  ["Decimal", "int"],
+  ["int", "Decimal"],
+] as const;
+
+const big = (value: unknown): Big => (value instanceof Decimal ? value.value : new Big(String(value)));
+/** Divisions that never end are kept to so many places. */
+const places = 20;
+
+const arithmetic: Readonly<Record<string, (a: Big, b: Big) => Big>> = {
+  "+": (a, b) => a.plus(b),
+  "-": (a, b) => a.minus(b),
+  "*": (a, b) => a.times(b),
+  "/": (a, b) => a.div(b).round(places),
+};
+const comparing: Readonly<Record<string, (order: number) => boolean>> = {
+  "<": (order) => order < 0,
+  "<=": (order) => order <= 0,
+  ">": (order) => order > 0,
+  ">=": (order) => order >= 0,
+};
+
+/** @param roots the names that stand at the beginning of what an expression reads. */
+export function expressionParser(roots: readonly string[]): (text: string) => ParsedExpression {
+  const environment = new Environment({ limits: { maxAstNodes: 500, maxDepth: 50 } });
+  environment.registerType("Decimal", { ctor: Decimal, fields: {} });
+  for (const root of roots) environment.registerVariable(root, "dyn");
+  for (const [left, right] of operands) {
+    for (const [sign, apply] of Object.entries(arithmetic))
+      environment.registerOperator(
+        `${left} ${sign} ${right}`,
+        (a: unknown, b: unknown) => new Decimal(apply(big(a), big(b))),
+      );
+    for (const [sign, holds] of Object.entries(comparing))
+      environment.registerOperator(`${left} ${sign} ${right}`, (a: unknown, b: unknown) => holds(big(a).cmp(big(b))));
+    // The package registers equality for both orders at once.
+    if (left === "Decimal")
+      environment.registerOperator(`${left} == ${right}`, (a: unknown, b: unknown) => big(a).eq(big(b)));
+  }
+  environment.registerFunction("decimal(string): Decimal", (text: string) => {
+    const canonical = canonicalDecimal(text);
+    if (canonical === undefined) throw new Error(`"${text.slice(0, 40)}" is no decimal`);
+    return new Decimal(new Big(canonical));
+  });
+  environment.registerFunction(
+    "round(Decimal, int): Decimal",
+    (value: Decimal, count: bigint) => new Decimal(value.value.round(Math.min(Number(count), places), 1)),
+  );
+  environment.registerFunction("text(Decimal): string", (value: Decimal) => value.value.toFixed());
+  return (text) => {
+    try {
+      const run = environment.parse(text);
+      const checked = run.check();
+      if (!checked.valid) return { ok: false, problem: messageOf(checked.error) };
+      const words = new Set(text.match(/[A-Za-z_]\w*/g) ?? []);
+      return { ok: true, expression: { words, evaluate: (facts) => evaluate(run, facts) } };
+    } catch (error) {
+      return { ok: false, problem: messageOf(error) };
+    }
+  };
+}
+
+function evaluate(run: (facts: Record<string, unknown>) => unknown, facts: Facts): Evaluated {
+  try {
+    const value = run(facts);
+    if (value === null || value === undefined) return { is: "absent" };
+    if (typeof value === "boolean") return { is: "flag", flag: value };
+    if (typeof value === "string") return value === "" ? { is: "absent" } : { is: "value", text: value };
+    if (value instanceof Decimal) return { is: "value", text: value.value.toFixed() };
+    if (typeof value === "bigint") return { is: "value", text: String(value) };
+    if (typeof value === "number") return { is: "value", text: new Big(String(value)).toFixed() };
+    return { is: "failed", problem: "the value is neither text, number nor flag" };
+  } catch (error) {
+    const { code } = error as { readonly code?: string };
+    if (code === "no_such_key" || code === "unknown_variable") return { is: "absent" };
+    return { is: "failed", problem: messageOf(error) };
+  }
+}
+
+/** The first line; the package draws the place below it. */
+const messageOf = (error: unknown): string =>
+  String((error as Error | undefined)?.message ?? "it cannot be read")
+    .split("\n")[0]!
+    .slice(0, 200);

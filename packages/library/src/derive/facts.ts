@@ -1,0 +1,133 @@
+/**
+ * What expressions and templates know of a record: its own fields, those of what contains it, its axis values, its ancestors.
+ *
+ * In expressions `name.en`, `prices.cost`, `values.Wood`, `product.name.en`, `path` (a list); in templates the same with dots.
+ */
+
+import Big from "big.js";
+import { targetsOf, type Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Table } from "../catalogue/table.js";
+import { plainEntries } from "../layout/write-cell.js";
+import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
+import { Decimal, type Facts } from "./expression.js";
+
+const maxNumberChars = 40;
+
+/** The words that expressions about records of a kind may begin with. */
+export function rootsOf(kind: KindSpec, kinds: Kinds): readonly string[] {
+  const own = (one: KindSpec) => ["key", ...one.fields.map((field) => field.name), ...Object.keys(one.entries ?? {})];
+  const above = kind.of === undefined ? [] : [kind.of, ...own(kinds.get(kind.of))];
+  return [...new Set([...own(kind), ...above, "values", "path"])];
+}
+
+export class FactReader {
+  readonly #table: Table;
+  readonly #above: Table | undefined;
+
+  /** @param wanted words that matter; others are not looked up. */
+  constructor(
+    readonly catalogue: Catalogue,
+    readonly kind: KindSpec,
+    readonly wanted: ReadonlySet<string>,
+    readonly isResolved: boolean,
+  ) {
+    this.#table = catalogue.table(kind.name);
+    this.#above = kind.of === undefined ? undefined : catalogue.table(kind.of);
+  }
+
+  read(row: number): Facts {
+    const facts = this.#own(this.#table, row);
+    if (this.#above) {
+      const parent = this.#table.parent(row);
+      const above = this.#own(this.#above, parent);
+      // What a child does not say itself is its parent's.
+      for (const [name, value] of Object.entries(above))
+        if (name !== "key" && !Object.hasOwn(facts, name)) facts[name] = value;
+      if (this.wanted.has(this.#above.name)) facts[this.#above.name] = above;
+    }
+    if (this.wanted.has("values")) facts["values"] = this.#values(row);
+    if (this.wanted.has("path")) facts["path"] = this.#path(row);
+    return facts;
+  }
+
+  #own(table: Table, row: number): Record<string, unknown> {
+    const facts: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
+    if (row < 0) return facts;
+    facts["key"] = table.key(row);
+    for (const [field, column] of table.texts) {
+      const [name = "", lang] = field.split("@");
+      if (!this.wanted.has(name)) continue;
+      const cell = column.get(row);
+      if (typeof cell !== "string") continue;
+      const value = typed(fieldOf(table.kind, name)?.type, cell);
+      if (lang === undefined) facts[name] = value;
+      else ((facts[name] ??= Object.create(null)) as Record<string, unknown>)[lang] = value;
+    }
+    for (const [name, kind] of Object.entries(table.kind.entries ?? {}))
+      if (this.wanted.has(name)) facts[name] = this.#entries(this.catalogue.table(`${table.name}.${name}`), kind, row);
+    return facts;
+  }
+
+  /** By the first word of their key, what the last field of an entry holds: `prices.cost`, `stock.Shed`. */
+  #entries(entries: Table, _kind: string, owner: number): Facts {
+    const found: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
+    const [first] = entries.kind.entryKey!;
+    const isPlain = plainEntries(entries, {}, [first!]);
+    const value = entries.kind.fields.find((field) => !entries.kind.entryKey!.includes(field.name) && field.type);
+    if (!value) return found;
+    for (const row of entries.childrenWhere(owner, isPlain)) {
+      const word = entries.text(first!, row);
+      const cell = entries.text(value.name, row);
+      if (typeof word === "string" && typeof cell === "string") found[word] ??= typed(value.type, cell);
+    }
+    return found;
+  }
+
+  /** Values by the names of their axes; by the words of the sheet while references are not resolved. */
+  #values(row: number): Facts {
+    const found: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
+    const { pool } = this.catalogue;
+    for (const reference of this.#table.references.get("values")?.get(row) ?? []) {
+      const axis = pool.within(reference);
+      if (axis >= 0) found[pool.text(axis)] = pool.text(reference);
+    }
+    return found;
+  }
+
+  /** The names on the way to the first category, from the root. */
+  #path(row: number): readonly string[] {
+    if (!this.isResolved) return [];
+    const resolved = this.catalogue as ResolvedCatalogue;
+    const categories = this.catalogue.table("category");
+    const names: string[] = [];
+    const seen = new Set<number>();
+    const owner =
+      this.#above && this.kind.name === "variant"
+        ? { table: this.#above, row: this.#table.parent(row) }
+        : { table: this.#table, row };
+    let at = owner.table.name === "category" ? owner.row : targetsOf(resolved, owner.table, "categories", owner.row)[0];
+    for (; at !== undefined && !seen.has(at); at = targetsOf(resolved, categories, "parent", at)[0]) {
+      seen.add(at);
+      const field = [...categories.texts.keys()].find((name) => name.startsWith("name@"));
+      names.unshift((field === undefined ? undefined : categories.text(field, at)) ?? categories.key(at));
+    }
+    return names;
+  }
+}
+
+function typed(type: string | undefined, cell: string): unknown {
+  if (type === "flag") return cell === "true";
+  if ((type === "decimal" || type === "integer") && cell.length <= maxNumberChars) return new Decimal(new Big(cell));
+  return cell;
+}
+
+/** The text that a dotted name of a template stands for. */
+export function factText(facts: Facts, name: string): string | undefined {
+  let value: unknown = facts;
+  for (const step of name.split(".")) {
+    if (typeof value !== "object" || value === null || !Object.hasOwn(value, step)) return undefined;
+    value = (value as Record<string, unknown>)[step];
+  }
+  if (value instanceof Decimal) return value.value.toFixed();
+  return typeof value === "string" ? value : typeof value === "boolean" ? String(value) : undefined;
+}

@@ -1,0 +1,35 @@
+/**
+ * Slugs: texts as they stand in addresses. Transliterated where letters have a sound of their own; texts in signs that have many
+ * give none, and the code takes their place.
+ */
+
+import slugify from "@sindresorhus/slugify";
+import limax from "limax";
+
+const kana = /[\p{Script=Hiragana}\p{Script=Katakana}]/u;
+const signs = /\p{Script=Han}/u;
+
+/** @returns `""` where nothing readable comes of the text. */
+export function slugOf(text: string): string {
+  if (signs.test(text)) return "";
+  return kana.test(text) ? limax(text) : slugify(text, { decamelize: false });
+}
+
+/** Gives out slugs, each once: one that is taken gets a number. */
+export class SlugPool {
+  readonly #taken = new Set<string>();
+  readonly #next = new Map<string, number>();
+
+  take(slug: string): void {
+    this.#taken.add(slug);
+  }
+
+  give(wanted: string): string {
+    let slug = wanted;
+    let number = this.#next.get(wanted) ?? 1;
+    while (this.#taken.has(slug)) slug = `${wanted}-${++number}`;
+    if (number > 1) this.#next.set(wanted, number);
+    this.#taken.add(slug);
+    return slug;
+  }
+}

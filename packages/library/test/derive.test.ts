@@ -1,0 +1,184 @@
+/** Deriving: each way of making a field, exactly, and with a place that says which rule made it. */
+
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import Big from "big.js";
+import fc from "fast-check";
+import { Findings, loadProject, readProject, slugOf, toEnding, withTax } from "#src/index.js";
+import { dump } from "./dump.js";
+import { codes, filesOf, one, pennywortText, those } from "./support.js";
+
+const goods = `layout: g
+format: { csv: { delimiter: ";" } }
+rows: { each: variant, of: product, grouped by: P }
+columns:
+  P: product.key
+  No: variant.code
+  Name: product.name@en
+  De: product.name@de
+  Shelf: { field: product.categories, as: { path: " / ", by: name@en }, missing: create }
+  W: { axis: Wood, holds: value }
+  Cost: { field: variant.prices(cost).amount, as: decimal }
+  Kg: { field: variant.weight, as: decimal }
+`;
+const csv =
+  "P;No;Name;De;Shelf;W;Cost;Kg\nhive;H-C;Große Räucherbox;;Hives / Full;Cedar;8.225;14\nhive;;;;;Pine;5;\nbox;B-1;Große Räucherbox;Kiste;Hives;;;\n";
+
+async function derive(rules: string, extra: Record<string, string> = {}, more = "") {
+  const findings = new Findings();
+  const files = filesOf({
+    "project.yaml": `project: p\nsources: [{ file: goods.csv, layout: goods.yaml }]\ntargets: [{ target: pennywort }]\n${more}derive:\n${rules}`,
+    "goods.yaml": goods,
+    "goods.csv": csv,
+    ...extra,
+  });
+  const project = await loadProject("project.yaml", files, () => Promise.resolve(pennywortText), findings);
+  const read = project && (await readProject(project, files, findings));
+  return { read, findings, lines: read ? dump(read.catalogue) : [] };
+}
+
+const cases: readonly (readonly [name: string, rules: string, holds: readonly string[]])[] = [
+  [
+    "an expression with exact decimals, rounded to a price ending",
+    "- { field: variant.prices(regular).amount, expression: prices.cost * 1.8, ending: { to: '0.95' } }",
+    ["variant H-C prices role=regular amount=14.95", "variant hive/Pine prices role=regular amount=9.95"],
+  ],
+  [
+    "half a cent rounded up, where binary numbers would go down",
+    "- { field: variant.prices(regular).amount, expression: prices.cost * 1.8, places: 2 }",
+    ["variant H-C prices role=regular amount=14.81"],
+  ],
+  [
+    "a code from a pattern with the axis values, where there is none",
+    "- { field: variant.code, template: '{product.key|upper}-{values.Wood|first 2|upper}' }",
+    ["variant H-C code=H-C values=Wood/Cedar weight=14", "variant hive/Pine code=HIVE-PI values=Wood/Pine"],
+  ],
+  [
+    "slugs, transliterated, each once; a mark for texts that wait for a translator",
+    "- { field: product.slug@en, slug: product.name@en }\n- { field: product.name@de, copy: product.name@en, mark: '[en] ' }",
+    [
+      "product hive axes=Wood categories=Hives/Full name@de=[en] Große Räucherbox name@en=Große Räucherbox slug@en=grosse-raeucherbox",
+      "product box categories=Hives code=B-1 name@de=Kiste name@en=Große Räucherbox slug@en=grosse-raeucherbox-2",
+    ],
+  ],
+  [
+    "a condition, a constant, and a default from a model record",
+    "- { field: product.shown, constant: 'true', where: \"code == 'B-1'\" }\n- { field: variant.weight, model: H-C }",
+    [
+      "product box categories=Hives code=B-1 name@de=Kiste name@en=Große Räucherbox shown=true",
+      "variant hive/Pine values=Wood/Pine weight=14",
+    ],
+  ],
+  [
+    "tax taken out exactly",
+    "- { field: variant.prices(regular).amount, tax: { of: variant.prices(cost).amount, rate: '19', does: taken out } }",
+    ["variant hive/Pine prices role=regular amount=4.2"],
+  ],
+  [
+    "the path of ancestors, after references are resolved",
+    "- { field: product.description@en, expression: \"path[0] + ': ' + name.en\" }",
+    [
+      "product box categories=Hives code=B-1 description@en=Hives: Große Räucherbox name@de=Kiste name@en=Große Räucherbox",
+    ],
+  ],
+  [
+    "a reference by a template",
+    "- { field: product.brand, template: 'Made by {key}' }",
+    ["product box brand=Made by box categories=Hives code=B-1 name@de=Kiste name@en=Große Räucherbox"],
+  ],
+];
+
+for (const [name, rules, holds] of cases)
+  test(`derives ${name}`, async () => {
+    const { lines, findings } = await derive(rules);
+    assert.deepEqual(
+      findings.list().filter(({ severity, code }) => severity === "error" && code !== "check/no-code"),
+      [],
+    );
+    for (const line of holds) assert.ok(lines.includes(line), `${line}\n${lines.join("\n")}`);
+    assert.ok(those(findings.list(), "derive/made").every(({ at }) => at?.file === "project.yaml"));
+  });
+
+test("looks a value up in a sheet, and says what is not in it", async () => {
+  const rules = "- { field: product.weight, look up: { in: kilos, by: '{key}', column: Kg } }";
+  const tables = "tables: { kilos: { file: kilos.csv, key: Item } }\n";
+  const { lines, findings } = await derive(rules, { "kilos.csv": "Item,Kg\nhive,20\n" }, tables);
+  assert.ok(
+    lines.some((line) => line.startsWith("product hive ") && line.endsWith("weight=20")),
+    lines.join("\n"),
+  );
+  const found = one(findings.list(), "derive/failed");
+  assert.deepEqual(found.at?.record, { kind: "product", key: "box" });
+});
+
+test("a derived field comes from the line of its rule", async () => {
+  const { read } = await derive("- { field: product.slug@en, slug: product.name@en }");
+  const place = read!.catalogue.place(read!.catalogue.table("product"), 0, "slug@en");
+  assert.deepEqual([place.file, place.line], ["project.yaml", 5]);
+});
+
+const mistakes: readonly (readonly [rules: string, code: string, nearest?: string])[] = [
+  ["- { field: product.nam@en, constant: x }", "project/mistake", "name"],
+  ["- { field: product.name, constant: x }", "project/mistake"],
+  ["- { field: product.name@en, constant: x, copy: product.name@de }", "given/wrong-value"],
+  ["- { field: product.name@en, expression: '1 +' }", "project/mistake"],
+  ["- { field: product.name@en, expression: 'process.env' }", "project/mistake"],
+  ["- { field: product.name@en, template: '{key|shout}' }", "project/mistake"],
+  ["- { field: product.name@en, look up: { in: t, by: '{key}', column: c } }", "project/mistake"],
+];
+for (const [rules, code, nearest] of mistakes)
+  test(`a mistake in a rule is told at its place: ${rules}`, async () => {
+    const { findings, read } = await derive(rules);
+    assert.equal(read, undefined);
+    const found = one(findings.list(), code);
+    assert.equal(found.at?.line, 5);
+    if (nearest !== undefined) assert.equal((found.facts as { nearest?: string }).nearest, nearest);
+  });
+
+test("a value that the field cannot hold is an error, and is not set", async () => {
+  const { findings, lines } = await derive("- { field: variant.weight, template: '{key}' }");
+  assert.equal(those(findings.list(), "derive/failed").length, 1);
+  assert.ok(lines.every((line) => !line.includes("weight=hive")));
+  assert.ok(!codes(findings.list()).includes("resolve/dangling"));
+});
+
+test("slugs: German, French, Polish, Greek, Cyrillic, kana; nothing of signs with many sounds", () => {
+  const texts = ["Große Räucherbox", "L’Été à vélo", "Żółta łąka", "Κυψέλη", "Улей", "ハチ", "蜂箱", ""];
+  assert.deepEqual(texts.map(slugOf), [
+    "grosse-raeucherbox",
+    "l-ete-a-velo",
+    "zolta-laka",
+    "kypseli",
+    "uley",
+    "hachi",
+    "",
+    "",
+  ]);
+});
+
+test("price endings: the next one up, down or nearest, exactly", () => {
+  assert.deepEqual(
+    (["up", "down", "nearest"] as const).map((goes) => toEnding("14.95", { to: "0.95", goes })),
+    ["14.95", "14.95", "14.95"],
+  );
+  assert.deepEqual(
+    (["up", "down", "nearest"] as const).map((goes) => toEnding("15.2", { to: "0.95", goes })),
+    ["15.95", "14.95", "14.95"],
+  );
+  assert.equal(toEnding("12", { to: "9.90", goes: "up" }), "19.9");
+  assert.equal(toEnding("0.5", { to: "0.95", goes: "down" }), "0.95");
+});
+
+test("price endings and taxes hold for any amount", () => {
+  const amount = fc.integer({ min: 0, max: 10_000_000 }).map((cents) => new Big(cents).div(100).toFixed());
+  fc.assert(
+    fc.property(amount, fc.integer({ min: 0, max: 99 }), (given, cents) => {
+      const to = new Big(cents).div(100).toFixed();
+      const price = new Big(toEnding(given, { to, goes: "up" }));
+      assert.ok(price.gte(given) && price.minus(given).lt(1), `${given} to ${price.toFixed()}`);
+      assert.ok(price.minus(to).mod(1).eq(0));
+      const gross = withTax(given, "19", "added", 2);
+      assert.equal(withTax(gross, "19", "taken out", 2), given);
+    }),
+  );
+});
