@@ -88,8 +88,8 @@ function bindAxis(
   const scope: Scope = { is: holds === "value" ? "child" : "parent" };
   const as = { codec: choice.codec, blankEmpties: false };
   if (typeof given.axis === "string" && given.axis !== "{n}") {
-    if (holds !== "value") throw new Mistake("an axis named by its column has only a value");
-    const target: Target = { feeds: "named-axis", axis: given.axis, lang };
+    if (holds === "name") throw new Mistake("an axis that the layout names has no column for its name");
+    const target: Target = { feeds: "named-axis", axis: given.axis, holds: holds as "value" | "values", lang };
     return { scope, binding: { ...as, target, name: `axis ${given.axis}` } };
   }
   const which = typeof given.axis === "number" ? given.axis : number;

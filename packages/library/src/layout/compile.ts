@@ -351,18 +351,18 @@ class Compiler {
       }
     }
     if (made.length === 0) return [];
-    if (made.some(({ scope }) => JSON.stringify(scope) !== JSON.stringify(made[0]!.scope)))
+    const scopes = [...new Set(made.map(({ scope }) => JSON.stringify(scope)))];
+    // Where a parent has a row of its own, one column may be the parent's there and the child's on the child's row.
+    if (scopes.length > 1 && context.shape.is !== "own-row")
       this.#mistake("one column cannot feed different records of its row", undefined, "columns", written);
     const means = list.map((one) => (typeof one === "object" && "blank means" in one ? one["blank means"] : undefined));
-    return [
-      {
-        header,
-        scope: made[0]!.scope,
-        bindings: made.map((one) => one.binding),
-        mends: list.flatMap(mendsOf),
-        blankMeans: means.find((one) => one !== undefined),
-      },
-    ];
+    return scopes.map((scope) => ({
+      header,
+      scope: JSON.parse(scope) as Column["scope"],
+      bindings: made.filter((one) => JSON.stringify(one.scope) === scope).map((one) => one.binding),
+      mends: list.flatMap(mendsOf),
+      blankMeans: means.find((one) => one !== undefined),
+    }));
   }
 }
 

@@ -45,7 +45,7 @@ export class AxisFill {
     const all = columns.flatMap(({ header, bindings }) =>
       bindings.flatMap(({ target, codec }): AxisColumn[] => {
         if (target.feeds !== "axis" && target.feeds !== "named-axis") return [];
-        if (target.feeds === "axis" && target.holds === "values") return [];
+        if (target.holds === "values") return [];
         const specs = { axisSpec: this.#spec("axis", target.lang), valueSpec: this.#spec("value", target.lang) };
         return [{ index: context.indexOf(header), header, codec, target, ...specs }];
       }),

@@ -14,7 +14,9 @@ const maxCombinations = 10_000;
 type Expanded = Extract<Shape, { is: "expanded" }>;
 
 interface ValuesColumn {
+  /** Of the axis; for one that the layout names, its place among the columns. */
   readonly number: number;
+  readonly named: { readonly axis: string; readonly spec: number } | undefined;
   readonly column: Column;
   readonly spec: number;
   readonly leads: boolean;
@@ -33,12 +35,16 @@ export class ExpandFill {
   ) {
     const { pool } = context.catalogue;
     this.#columns = columns
-      .flatMap((column) =>
+      .flatMap((column, at) =>
         column.bindings.flatMap(({ target }): ValuesColumn[] => {
-          if (target.feeds !== "axis" || target.holds !== "values") return [];
-          const { number, leads, lang } = target;
-          const spec = { to: "value", by: "name", lang, missing: "create", inTree: false } as const;
-          return [{ number, column, spec: pool.specNumber(spec), leads, lang }];
+          if ((target.feeds !== "axis" && target.feeds !== "named-axis") || target.holds !== "values") return [];
+          const { lang } = target;
+          const specOf = (to: string) =>
+            pool.specNumber({ to, by: "name", lang, missing: "create", inTree: false } as const);
+          const rest = { column, spec: specOf("value"), lang };
+          if (target.feeds === "axis")
+            return [{ ...rest, number: target.number, leads: target.leads, named: undefined }];
+          return [{ ...rest, number: at + 1, leads: true, named: { axis: target.axis, spec: specOf("axis") } }];
         }),
       )
       .sort((a, b) => a.number - b.number || Number(b.leads) - Number(a.leads));
@@ -68,10 +74,10 @@ export class ExpandFill {
     for (const combination of combinations(lists.map(({ values }) => values))) {
       if (excluded.has(combination.map(({ name }) => name).join("\u0000"))) continue;
       const child = children.append(context.sheet, row.line, parent);
-      const code = shape.code?.make((name) =>
-        name === "key"
-          ? parents.key(parent)
-          : combination[lists.findIndex((list) => String(list.number) === name)]?.name,
+      const code = codeOf(
+        shape,
+        parents.key(parent),
+        new Map(lists.map(({ number }, at) => [number, combination[at]!.name])),
       );
       children.nameRecord(child, code ?? `${parents.key(parent)}/${combination.map(({ name }) => name).join("/")}`);
       if (code !== undefined) children.setText("code", child, code);
@@ -95,7 +101,7 @@ export class ExpandFill {
     const { pool } = context.catalogue;
     const met = { sheet: context.sheet, line: row.line };
     const lists = new Map<number, Value[]>();
-    for (const { number, column, spec, leads, lang } of this.#columns) {
+    for (const { number, column, spec, leads, lang, named } of this.#columns) {
       const cell = this.#cell(row, column.header);
       if (cell === "") continue;
       const names = column.bindings[0]!.codec.parse(cell);
@@ -105,7 +111,7 @@ export class ExpandFill {
       }
       const place = context.place(row.line, column.header, parents, parent);
       const known = lists.get(number);
-      const axis = axes[number];
+      const axis = named ? pool.intern(named.spec, noReference, named.axis, met) : axes[number];
       if (!leads) {
         if (known?.length !== names.length)
           context.findings.add(finding("read/not-parallel", { beside: `the values of axis ${number}` }, place));
@@ -123,7 +129,14 @@ export class ExpandFill {
         );
       }
     }
-    return [...lists].map(([number, values]) => ({ number, values }));
+    const named = this.#columns.flatMap((one) => (one.named && lists.has(one.number) ? [one.named] : []));
+    if (named.length > 0)
+      parents.referenceColumn("axes").set(
+        parent,
+        named.map((one) => pool.intern(one.spec, noReference, one.axis, met)),
+      );
+    // Patterns count the axes that a row has values on.
+    return [...lists].map(([number, values], at) => ({ number: named.length > 0 ? at + 1 : number, values }));
   }
 
   #excluded(
@@ -153,6 +166,15 @@ export class ExpandFill {
     }
     return left;
   }
+}
+
+/** The code of a combination by the pattern; a row without values on an axis has none there. */
+export function codeOf(
+  { code }: Expanded,
+  key: string,
+  values: ReadonlyMap<number, string | undefined>,
+): string | undefined {
+  return code?.make((name) => (name === "key" ? key : (values.get(Number(name)) ?? "")))?.replace(/[-_./ ]+$/, "");
 }
 
 interface Value {

@@ -63,7 +63,8 @@ export type Target =
       readonly lang: string;
       readonly leads: boolean;
     }
-  | { readonly feeds: "named-axis"; readonly axis: string; readonly lang: string }
+  /** An axis named by the layout: the variant's value on it, or all values of its product. */
+  | { readonly feeds: "named-axis"; readonly axis: string; readonly holds: "value" | "values"; readonly lang: string }
   /** Names, in another language, of the nodes that the column `beside` refers to. */
   | { readonly feeds: "naming"; readonly beside: number; readonly lang: string; readonly list: boolean };
 

@@ -98,7 +98,9 @@ function valueOf(context: CellContext, target: Target, table: Table): ToValue | 
         ? axisName(context, table, target.number, target.lang)
         : axisValue(context, table, target.number, target.lang);
     case "named-axis":
-      return namedAxisValue(context, table, target.axis, target.lang);
+      return target.holds === "values"
+        ? namedAxisValues(context, table, target.axis, target.lang)
+        : namedAxisValue(context, table, target.axis, target.lang);
     case "naming":
       return translatedPaths(context, target, table);
   }
@@ -356,27 +358,6 @@ function axisValue({ axes }: CellContext, table: Table, number: number, lang: st
   return (record, parent) => name(axes.valuesOf(record, parent)[number - 1]);
 }
 
-/** The values that a product's variants have on one of its axes, in the order in which they come. */
-function listedValues(
-  { catalogue, axes }: CellContext,
-  table: Table,
-  number: number,
-  lang: string,
-): ToValue | undefined {
-  if (!fieldOf(table.kind, "axes")) return undefined;
-  const name = axes.names("value", lang);
-  const variants = catalogue.table("variant");
-  return (product) => {
-    const used = new Set<number>();
-    for (const variant of variants.childrenOf(product)) {
-      const value = axes.valuesOf(variant, product)[number - 1];
-      if (value !== undefined) used.add(value);
-    }
-    const names = [...used].map((value) => name(value) ?? "");
-    return names.some((one) => one === "") ? undefined : names;
-  };
-}
-
 function namedAxisValue({ axes }: CellContext, table: Table, named: string, lang: string): ToValue | undefined {
   if (!fieldOf(table.kind, "values")) return undefined;
   const axisName = axes.names("axis", lang);
@@ -385,6 +366,34 @@ function namedAxisValue({ axes }: CellContext, table: Table, named: string, lang
     const position = axes.axesOf(parent).findIndex((axis) => axisName(axis) === named);
     return valueName(axes.valuesOf(record, parent)[position]);
   };
+}
+
+/** The values that a product's variants have on one of its axes, in the order in which they come. */
+function listedValues(
+  { catalogue, axes }: CellContext,
+  table: Table,
+  number: number | ((product: number) => number),
+  lang: string,
+): ToValue | undefined {
+  if (!fieldOf(table.kind, "axes")) return undefined;
+  const name = axes.names("value", lang);
+  const variants = catalogue.table("variant");
+  return (product) => {
+    const position = typeof number === "number" ? number - 1 : number(product);
+    const used = new Set<number>();
+    for (const variant of variants.childrenOf(product)) {
+      const value = axes.valuesOf(variant, product)[position];
+      if (value !== undefined) used.add(value);
+    }
+    const names = [...used].map((value) => name(value) ?? "");
+    return names.some((one) => one === "") ? undefined : names;
+  };
+}
+
+function namedAxisValues(context: CellContext, table: Table, named: string, lang: string): ToValue | undefined {
+  const axisName = context.axes.names("axis", lang);
+  const position = (product: number) => context.axes.axesOf(product).findIndex((axis) => axisName(axis) === named);
+  return listedValues(context, table, position, lang);
 }
 
 /** The paths of another column in another language; nothing where one of the nodes has no name in it. */

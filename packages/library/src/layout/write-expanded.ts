@@ -3,13 +3,18 @@
 import { targetsOf } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import { finding } from "../finding.js";
-import { combinations } from "./fill-expanded.js";
-import type { Column, Shape } from "./layout.js";
+import { codeOf, combinations } from "./fill-expanded.js";
+import type { Shape } from "./layout.js";
 import type { CellContext } from "./write-cell.js";
 
 export interface ExpandedCells {
   /** Fills what the shape itself says of a product's variants, and reports those that reading would not give again. */
-  readonly fill: (cells: string[], parent: number, children: readonly number[], columns: readonly Column[]) => void;
+  readonly fill: (
+    cells: string[],
+    parent: number,
+    children: readonly number[],
+    positions: ReadonlyMap<string, number>,
+  ) => void;
 }
 
 type Expanded = Extract<Shape, { is: "expanded" }>;
@@ -27,7 +32,7 @@ export function expandedCells(
     )
     .find((one) => one !== undefined);
   const nameOf = axes.names("value", lang ?? "en");
-  const fill: ExpandedCells["fill"] = (cells, parent, children, written) => {
+  const fill: ExpandedCells["fill"] = (cells, parent, children, positions) => {
     const count = targetsOf(catalogue, parents, "axes", parent).length;
     const lists = Array.from({ length: count }, () => new Set<string>());
     const present = new Set<string>();
@@ -48,10 +53,10 @@ export function expandedCells(
       names.forEach((name, at) => lists[at]!.add(name!));
       present.add(names.join("\u0000"));
       const code = variants.text("code", child) ?? undefined;
-      const made = shape.code?.make((name) => (name === "key" ? parents.key(parent) : names[Number(name) - 1]));
+      const made = codeOf(shape, parents.key(parent), new Map(names.map((name, at) => [at + 1, name])));
       if (code !== made) report(code ?? "", made === undefined ? "no code" : `the code ${made}`);
     }
-    const at = shape.excluded ? written.findIndex((column) => column.header === shape.excluded!.column) : -1;
+    const at = positions.get(shape.excluded?.column ?? "") ?? -1;
     const missing =
       count === 0
         ? []

@@ -19,9 +19,12 @@ export function laneWriter(
   lane: Lane,
   columns: readonly Column[],
   table: Table,
+  positions: ReadonlyMap<string, number>,
 ): LaneWriter | undefined {
-  const own = columns.flatMap((column, at) =>
-    column.scope.is === "lane" && column.scope.lane === lane.name ? [{ column, at }] : [],
+  const own = columns.flatMap((column) =>
+    column.scope.is === "lane" && column.scope.lane === lane.name
+      ? [{ column, at: positions.get(column.header)! }]
+      : [],
   );
   if (own.length === 0) return undefined;
   return lane.holds === "entries" ? entryLane(context, lane, own, table) : listLane(context, lane, own, table);

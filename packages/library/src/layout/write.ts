@@ -41,7 +41,8 @@ export function writtenKind({ shape }: Layout, catalogue: ResolvedCatalogue): st
 }
 
 export function writtenHeaders(layout: Layout, columns: ReadonlySet<string> | undefined): string[] {
-  return layout.columns.map((column) => column.header).filter((header) => columns?.has(header) ?? true);
+  const headers = layout.columns.map((column) => column.header).filter((header) => columns?.has(header) ?? true);
+  return [...new Set(headers)];
 }
 
 /** The whole sheet as it stands in a file: notes and header, then the rows, with cells joined as the layout says. */
@@ -128,6 +129,8 @@ type MutableRow = { cells: string[]; parent: number; child: number };
 
 class BlockWriter {
   readonly #columns: readonly Column[];
+  /** Of each header among the cells of a row. */
+  readonly #positions: ReadonlyMap<string, number>;
   readonly #parents: Table;
   readonly #children: Table | undefined;
   readonly #blank: readonly string[];
@@ -154,30 +157,32 @@ class BlockWriter {
   ) {
     const { shape, lanes } = layout;
     const { catalogue } = context;
-    this.#columns = layout.columns.filter((column) => options.columns?.has(column.header) ?? true);
+    const headers = writtenHeaders(layout, options.columns);
+    this.#positions = new Map(headers.map((header, at) => [header, at]));
+    this.#columns = layout.columns.filter((column) => this.#positions.has(column.header));
     this.#parents = catalogue.table(writtenKind(layout, catalogue));
     const child = this.#parents.kind === shape.parent ? shape.child : shape.parent;
     this.#children = child && catalogue.table(child.name);
-    this.#blank = this.#columns.map(() => "");
+    this.#blank = headers.map(() => "");
     this.#parentCells = this.#cellsOf(this.#parents);
     const childScope = shape.is === "linked" ? "parent" : "child";
     this.#childCells = this.#children ? this.#cellsOf(this.#children).filter(({ scope }) => scope === childScope) : [];
     this.#parentLanes = this.#lanesOf(this.#parents);
     this.#childLanes = this.#children ? this.#lanesOf(this.#children) : [];
     const group = shape.is === "grouped" ? shape.column : shape.is === "linked" ? shape.found.column : undefined;
-    this.#group = this.#columns.findIndex((column) => column.header === group);
+    this.#group = this.#positions.get(group ?? "") ?? -1;
     this.#groupCells = this.#parentCells.filter(({ at }) => at === this.#group);
     this.#groupOnMore = group !== undefined && !lanes.some((lane) => lane.blankColumns.includes(group));
-    const at = language ? this.#columns.findIndex((column) => column.header === language.column) : -1;
+    const at = this.#positions.get(language?.column ?? "") ?? -1;
     this.#language = language && { at, word: language.word };
-    this.#texts = this.#columns.flatMap(({ bindings }, index) =>
-      bindings.some(({ target }) => isTranslated(target)) ? [index] : [],
+    this.#texts = this.#columns.flatMap(({ header, bindings }) =>
+      bindings.some(({ target }) => isTranslated(target)) ? [this.#positions.get(header)!] : [],
     );
     this.#expanded =
       shape.is === "expanded" ? expandedCells(context, shape, this.#parents, this.#children!) : undefined;
-    this.#constants = this.#columns.flatMap(({ bindings: [first] }, index) =>
+    this.#constants = this.#columns.flatMap(({ header, bindings: [first] }) =>
       first?.target.feeds === "shape" && first.target.constant !== undefined
-        ? [[index, first.target.constant] as const]
+        ? [[this.#positions.get(header)!, first.target.constant] as const]
         : [],
     );
   }
@@ -205,7 +210,7 @@ class BlockWriter {
     const single = children.length === 0;
     if (shape.is === "expanded") {
       const row = this.#parentRow(parent, false);
-      this.#expanded!.fill(row.cells, parent, children, this.#columns);
+      this.#expanded!.fill(row.cells, parent, children, this.#positions);
       rows.push(row);
       this.#addLanes(rows, 0, this.#parentLanes, parent, (lane) => lane.of === "parent");
       return rows;
@@ -273,7 +278,8 @@ class BlockWriter {
   }
 
   #cellsOf(table: Table): PlacedCell[] {
-    return this.#columns.flatMap((column, at) => {
+    return this.#columns.flatMap((column) => {
+      const at = this.#positions.get(column.header)!;
       const toCell = column.scope.is === "lane" ? undefined : cellWriter(this.context, column, table);
       return toCell ? [{ at, scope: column.scope.is, toCell }] : [];
     });
@@ -282,7 +288,9 @@ class BlockWriter {
   #lanesOf(table: Table): LaneWriter[] {
     return this.options.parentsOnly
       ? []
-      : this.layout.lanes.flatMap((lane) => laneWriter(this.context, lane, this.#columns, table) ?? []);
+      : this.layout.lanes.flatMap(
+          (lane) => laneWriter(this.context, lane, this.#columns, table, this.#positions) ?? [],
+        );
   }
 
   #parentRow(parent: number, single: boolean): MutableRow {
@@ -304,9 +312,9 @@ class BlockWriter {
 
   #fixCells(cells: string[], parent: number, isChild: boolean): void {
     if (this.layout.shape.is !== "own-row") return;
-    this.#columns.forEach((column, at) => {
+    this.#columns.forEach((column) => {
       const fixed = this.#fixedCell(column, parent, isChild);
-      if (fixed !== undefined) cells[at] = fixed;
+      if (fixed !== undefined) cells[this.#positions.get(column.header)!] = fixed;
     });
   }
 
@@ -341,7 +349,7 @@ class BlockWriter {
   }
 
   #continuation(above: MutableRow): MutableRow {
-    const cells = this.#columns.map((_, at) => (at === this.#group && this.#groupOnMore ? above.cells[at]! : ""));
+    const cells = this.#blank.map((_, at) => (at === this.#group && this.#groupOnMore ? above.cells[at]! : ""));
     return { ...above, cells };
   }
 }
