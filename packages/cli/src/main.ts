@@ -4,15 +4,18 @@ import { readFileSync } from "node:fs";
 import { Command as Parser, CommanderError, Option } from "commander";
 import { type Command, type Given, WrongUse } from "./command.js";
 import { build } from "./commands/build.js";
+import { calibrate } from "./commands/calibrate.js";
 import { check } from "./commands/check.js";
 import { demo } from "./commands/demo.js";
+import { draft } from "./commands/draft.js";
+import { guide } from "./commands/guide.js";
 import { plan } from "./commands/plan.js";
 import { rehearse } from "./commands/rehearse.js";
 import { standin } from "./commands/standin.js";
 import { coloursOf, type Io } from "./io.js";
 
 /** Every command, in the order in which help lists them. */
-export const commands: readonly Command[] = [demo, check, plan, build, rehearse, standin];
+export const commands: readonly Command[] = [demo, draft, calibrate, guide, check, plan, build, rehearse, standin];
 
 /** @param argv without the program's own name. @returns the exit code: 0 fine, 1 findings of severity error, 2 wrong use. */
 export async function main(argv: readonly string[], io: Io): Promise<number> {

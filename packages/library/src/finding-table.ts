@@ -453,6 +453,11 @@ export const findingTable = {
     "Correct the rule, or what it is made of.",
   ),
 
+  "calibrate/rows-differ": error(
+    (f: { read: number; written: number }) => `${f.read} rows were read, ${f.written} written back`,
+    "Rows are cut otherwise than the layout says: look at what groups them.",
+  ),
+
   // What the target asks.
   "target/required": error((f: ColumnFacts) => `${f.target} needs something in "${f.column}"`, "Fill the field."),
   "target/half": error(

@@ -41,6 +41,11 @@ export {
 export { writeDocument } from "./layout/write-document.js";
 export { Catalogue, targetsOf, type ResolvedCatalogue } from "./catalogue/catalogue.js";
 
+// A layout drafted from a sample.
+export { draftLayout, type Draft, type DraftLine } from "./draft/draft.js";
+export { lookAt } from "./draft/look.js";
+export type { Sample } from "./draft/sample.js";
+
 // Fields made of others.
 export { compileRules, type Rule } from "./derive/compile.js";
 export { deriveFields, type LookUpTable } from "./derive/derive.js";
@@ -80,5 +85,7 @@ export type { Outcome, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js
 
 // A whole project.
 export { loadProject, readProject, type Project, type ReadProject } from "./project/project.js";
+export { calibrate, type Calibration, type ColumnCalibration } from "./project/calibrate.js";
+export { columnGuide, emptyWorkbook, guideMarkdown, type GuideRow } from "./project/guide.js";
 export { readSource, readSources, type Progress, type Source } from "./project/sources.js";
 export { givenProject } from "./project/schema.js";

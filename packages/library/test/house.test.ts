@@ -38,6 +38,7 @@ const stages = [
   "resolve",
   "derive",
   "check",
+  "draft",
   "target",
   "plan",
   "build",

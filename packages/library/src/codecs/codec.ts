@@ -39,6 +39,8 @@ export interface Codec {
   readonly takes: string;
   /** For cells that a spreadsheet or a document keeps as something else than text. */
   readonly holds?: "date" | "number" | "flag" | undefined;
+  /** The words to choose from, where there are only these. */
+  readonly choices?: readonly string[];
   /** @param text never empty: blank cells do not reach a codec. */
   readonly parse: (text: string) => CellValue | Problem;
   readonly format: (value: CellValue) => string | Unwritable;

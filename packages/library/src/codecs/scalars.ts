@@ -73,6 +73,7 @@ export function wordsCodec(table: Readonly<Record<string, string>>): Codec {
   return {
     takes,
     holds: isFlag ? "flag" : undefined,
+    choices: [...values.keys()],
     parse: (text) => values.get(text) ?? problem("not-a-word", text, takes),
     format: (value) => cells.get(value as string) ?? unwritable(value as string, takes),
   };

@@ -182,15 +182,33 @@ class Cutter {
   }
 }
 
-/** The candidate that the first row has most of, outside quotes; a comma if it has none. */
-function guessDelimiter(head: string, newline: string, quote: string): string {
-  const counts = new Map([",", ";", "\t", "|"].map((candidate) => [candidate, 0]));
+const delimiters = [",", ";", "\t", "|"];
+/** How many rows are looked at for a delimiter. */
+const rowsLookedAt = 20;
+
+/**
+ * The candidate that cuts the first rows most alike; of those the one that cuts them most. Notes above a header have none, or few.
+ * A comma, if there is none.
+ */
+export function guessDelimiter(head: string, newline: string, quote: string): string {
+  const rows: Map<string, number>[] = [];
+  let counts = new Map<string, number>();
   let quoted = false;
   for (const char of head) {
     if (char === quote) quoted = !quoted;
     else if (quoted) continue;
-    else if (char === newline) break;
-    else if (counts.has(char)) counts.set(char, counts.get(char)! + 1);
+    else if (char === newline) {
+      rows.push(counts);
+      counts = new Map();
+      if (rows.length === rowsLookedAt) break;
+    } else if (delimiters.includes(char)) counts.set(char, (counts.get(char) ?? 0) + 1);
   }
-  return [...counts].reduce((best, one) => (one[1] > best[1] ? one : best))[0];
+  if (rows.length === 0) rows.push(counts);
+  const scored = delimiters.map((one) => {
+    const each = rows.map((row) => row.get(one) ?? 0);
+    const most = Math.max(...each);
+    const same = each.filter((count) => count === most).length;
+    return { one, score: most === 0 ? 0 : same * 1_000 + Math.min(most, 999) };
+  });
+  return scored.reduce((best, next) => (next.score > best.score ? next : best)).one;
 }

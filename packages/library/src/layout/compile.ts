@@ -255,6 +255,7 @@ class Compiler {
       collection,
       constants: given.with,
       blankColumns: given["continued when blank"] ?? [],
+      hasOwnRows: given.runs === "on rows of its own",
       element: given.element,
     };
   }

@@ -119,6 +119,8 @@ export interface Lane {
   readonly constants: Constants;
   /** A row continues the one above when these are all blank; never, if there are none. */
   readonly blankColumns: readonly string[];
+  /** Whether a parent's lane has rows of its own below the first, and does not run beside those of its children. */
+  readonly hasOwnRows: boolean;
   /** In documents, the repeated element of the lane, from the element of its owner. */
   readonly element: string | undefined;
 }

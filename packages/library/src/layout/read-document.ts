@@ -98,6 +98,7 @@ export class DocumentReader<N> {
       rows.push({ cells: this.#row(this.#children!.readers, child, node), line, role: "child" });
       this.#addLanes(rows, "child", child, node, line);
     }
+    for (const row of rows) this.options.seen?.(row.cells, line);
     if (rows.every((row) => row.cells.every((cell) => cell === "" || cell === undefined))) this.counts.blankRows++;
     else this.#filler.block({ rows, word: "" });
   }

@@ -40,6 +40,8 @@ export interface SheetOptions {
   readonly precedence?: number | undefined;
   /** Whether the sheet gives texts in another language for records that are there. */
   readonly translates?: boolean | undefined;
+  /** Is shown the header, and each row below it, as they stand in the file; in documents each row of a block. */
+  readonly seen?: ((cells: readonly (string | undefined)[], line: number) => void) | undefined;
 }
 
 /** What reads the rows of one language. Rows in other languages than the source's wait until its own are all there. */
@@ -109,8 +111,10 @@ export class SheetReader {
         return;
       }
       this.#begin(cells, line);
+      if (headerLine !== undefined) this.#options.seen?.(cells, line);
       if (headerLine !== undefined || this.#failed) return;
     }
+    this.#options.seen?.(cells, line);
     this.counts.rows++;
     if (isBlank(cells)) {
       this.counts.blankRows++;

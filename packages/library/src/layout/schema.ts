@@ -156,6 +156,7 @@ export const givenLane = z.strictObject({
   entries: z.string(),
   with: z.record(z.string(), z.string()).default({}),
   "continued when blank": z.array(z.string()).min(1).optional(),
+  runs: z.enum(["beside the rows", "on rows of its own"]).default("beside the rows"),
   element: z.string().min(1).optional(),
 });
 

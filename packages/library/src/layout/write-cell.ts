@@ -320,7 +320,18 @@ function entriesValue(
   });
   const readers = fields.map((field) => entryField(context, field, entries));
   const names = fields.map((field) => field.name);
-  const fits = plainEntries(entries, constants, names);
+  const isPossible = plainEntries(entries, constants, names);
+  // Entries that have no more to their key than the constants may have columns of their own.
+  const isPlain = plainEntries(entries, constants);
+  const hasOwnColumn = context.columns.some(({ bindings }) =>
+    bindings.some(
+      ({ target }) =>
+        target.feeds === "entry" &&
+        target.entries === name &&
+        JSON.stringify(target.constants) === JSON.stringify(constants),
+    ),
+  );
+  const fits = hasOwnColumn ? (row: number) => isPossible(row) && !isPlain(row) : isPossible;
   return (record) => {
     const all = entries.childrenWhere(record, fits).map((row) => readers.map((read) => read(row) ?? ""));
     return list ? all : all[0];

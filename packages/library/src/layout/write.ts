@@ -226,8 +226,10 @@ class BlockWriter {
     for (const [place, child] of children.entries()) {
       rows.push(this.#childRow(parent, child, !ownRow && (place === 0 || everyRow)));
       this.#addLanes(rows, rows.length - 1, this.#childLanes, child, (lane) => lane.of === "child");
+      if (place === 0)
+        this.#addLanes(rows, 0, this.#parentLanes, parent, (lane) => lane.of === "parent" && lane.hasOwnRows);
     }
-    if (!single) this.#addLanes(rows, 0, this.#parentLanes, parent, (lane) => lane.of === "parent");
+    if (!single) this.#addLanes(rows, 0, this.#parentLanes, parent, (lane) => lane.of === "parent" && !lane.hasOwnRows);
     return rows;
   }
 

@@ -30,6 +30,8 @@ export interface Source {
   readonly translates?: boolean;
   /** Of two sources that disagree the one with the higher number wins. */
   readonly precedence?: number | undefined;
+  /** Is shown each row as it stands in the file. */
+  readonly seen?: SheetOptions["seen"];
 }
 
 /** Said while long work goes on: what is being done, and how much of it is done, from 0 to 1 where that is known. */
@@ -85,7 +87,7 @@ async function readOne(
   progress: Progress,
   books: OpenBooks,
 ): Promise<ReadCounts> {
-  const { file, layout, within, precedence, translates } = source;
+  const { file, layout, within, precedence, translates, seen } = source;
   const none: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0, ignoredRows: 0 };
   const opened = await files.read(file);
   if (!opened.ok) {
@@ -104,7 +106,12 @@ async function readOne(
   const bytes = new ByteReader(counted(opened.bytes));
   const isPacked = within !== undefined || (layout.format.is !== "workbook" && isZip(await bytes.peek(4)));
   const content = isPacked ? new ByteReader(readZip(stream(bytes), file, within, findings)) : bytes;
-  return readInto({ layout, catalogue, file: name, findings, precedence, translates }, layout.format, content, books);
+  return readInto(
+    { layout, catalogue, file: name, findings, precedence, translates, seen },
+    layout.format,
+    content,
+    books,
+  );
 }
 
 async function* stream(reader: ByteReader): AsyncGenerator<Uint8Array> {

@@ -73,10 +73,10 @@ const products = xlsx.utils.aoa_to_sheet([
   ["Tarn Labels: list of articles"],
   [],
   ["Article", "Product name", "Material", "Labels per roll", "Weight g", "GTIN", "Category", "Online"],
-  ["00410", "Round label 40 mm", "paper", 500, 180, "2600500000419", "Labels > Round", "Y"],
-  ["00411", "Round label 60 mm", "paper", 250, 210, "2600500000426", "Labels > Round", "Y"],
-  ["00520", "Seal strip", "paper", 1000, 95, "2600500000433", "Labels > Seals", "Y"],
-  ["00521", "Seal strip, foil", "foil", 1000, 120, "2600500000440", "Labels > Seals", "N"],
+  ["00410", "Round label 40 mm", "paper", 500, 180, "2600500000418", "Labels > Round", "Y"],
+  ["00411", "Round label 60 mm", "paper", 250, 210, "2600500000425", "Labels > Round", "Y"],
+  ["00520", "Seal strip", "paper", 1000, 95, "2600500000432", "Labels > Seals", "Y"],
+  ["00521", "Seal strip, foil", "foil", 1000, 120, "2600500000449", "Labels > Seals", "N"],
 ]);
 const prices = xlsx.utils.aoa_to_sheet([
   ["Article", "From rolls", "Net price"],

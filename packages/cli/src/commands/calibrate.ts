@@ -1,0 +1,82 @@
+import { basename, dirname, relative, resolve } from "node:path";
+import {
+  calibrate as calibrateFile,
+  compileLayout,
+  Findings,
+  givenLayout,
+  Kinds,
+  parseGiven,
+  parseTarget,
+  type Layout,
+} from "zest-tier";
+import { nodeFiles, shippedTarget } from "zest-tier/node";
+import { readFileSync } from "node:fs";
+import { allOption, type Command, formatOption, textOption, WrongUse } from "../command.js";
+import { coloursOf } from "../io.js";
+import { renderCalibration } from "../render/layouts.js";
+import { exitCode, sayReport } from "../report.js";
+
+export const calibrate: Command = {
+  name: "calibrate",
+  summary: "read a file with a layout, write it back, and compare cell by cell",
+  argument: { flags: "<file>", means: "a sample or export, as it came" },
+  options: [
+    { flags: "--layout <file>", means: "the layout; or TARGET/FILE for one of a target's" },
+    allOption,
+    formatOption,
+  ],
+  examples: [
+    {
+      line: "zest-tier calibrate prices.csv --layout layouts/prices.yaml",
+      does: "says of each column what comes back as it was",
+    },
+    {
+      line: "zest-tier calibrate export.csv --layout pennywort/items",
+      does: "checks a target's own layout against what the platform wrote",
+    },
+  ],
+  async run(given, io) {
+    const findings = new Findings();
+    const kinds = new Kinds();
+    const layout = await layoutNamed(textOption(given, "layout"), io.cwd, kinds, findings);
+    const path = resolve(io.cwd, given.argument!);
+    const result = layout && (await calibrateFile(basename(path), layout, kinds, nodeFiles(dirname(path)), findings));
+    const different = result?.columns.reduce((sum, column) => sum + column.differentCount, 0) ?? 0;
+    const text = result ? renderCalibration(result, coloursOf(io)) : "";
+    const columns = result?.columns.map((column) => ({ ...column, forms: Object.fromEntries(column.forms) }));
+    const isFine = result !== undefined && different === 0 && exitCode(findings) === 0;
+    sayReport({ text, data: { command: "calibrate", ok: isFine, ...result, columns } }, findings, given, io);
+    return isFine ? 0 : 1;
+  },
+};
+
+/** A layout by its file, or one of a target's by `target/file`. @throws WrongUse where there is none of that name. */
+export async function layoutNamed(
+  name: string | undefined,
+  cwd: string,
+  kinds: Kinds,
+  findings: Findings,
+): Promise<Layout | undefined> {
+  if (name === undefined) throw new WrongUse("no layout is given", "Say which one: --layout layouts/prices.yaml");
+  const [targetName = "", file] = name.split("/");
+  const shipped = /\.ya?ml$|\.json$/.test(name) ? undefined : await shippedTarget(targetName);
+  if (shipped !== undefined) {
+    const target = parseTarget(shipped, `${targetName} (shipped)`, kinds, findings);
+    const own = file === undefined ? [...(target?.files.values() ?? [])][0] : target?.files.get(file);
+    if (!own)
+      throw new WrongUse(
+        `${targetName} has no file "${file}"`,
+        `It has ${[...(target?.files.keys() ?? [])].join(", ")}.`,
+      );
+    return own.layout;
+  }
+  const path = resolve(cwd, name);
+  let text: string;
+  try {
+    text = readFileSync(path, "utf8");
+  } catch {
+    throw new WrongUse(`there is no layout ${name}`, "Give the path of a layout file, or TARGET/FILE.");
+  }
+  const parsed = parseGiven(text, relative(cwd, path), givenLayout, findings);
+  return parsed && compileLayout(parsed.value, parsed.at, kinds, findings);
+}

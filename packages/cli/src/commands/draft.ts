@@ -1,0 +1,115 @@
+import { existsSync, writeFileSync } from "node:fs";
+import { basename, dirname, join, resolve } from "node:path";
+import {
+  compileLayout,
+  draftLayout,
+  Findings,
+  givenLayout,
+  Kinds,
+  lookAt,
+  parseGiven,
+  calibrate,
+  type Draft,
+} from "zest-tier";
+import { nodeFiles } from "zest-tier/node";
+import { allOption, type Command, formatOption, textOption, WrongUse } from "../command.js";
+import { coloursOf, type Io } from "../io.js";
+import { renderCalibration, renderDraft } from "../render/layouts.js";
+import { exitCode, sayReport } from "../report.js";
+
+export const draft: Command = {
+  name: "draft",
+  summary: "propose a layout for a supplier's file, each line with how sure and why",
+  argument: { flags: "<file>", means: "a CSV file, a workbook, an XML or JSON document" },
+  options: [
+    { flags: "--out <layout>", means: "where to write the layout (default: only shown)" },
+    { flags: "--sheet <name>", means: "which sheet of a workbook (default: each)" },
+    { flags: "--calibrate", means: "go on: read the file with the drafted layout, write it back and compare" },
+    allOption,
+    formatOption,
+  ],
+  examples: [
+    { line: "zest-tier draft prices.csv", does: "shows the drafted layout" },
+    {
+      line: "zest-tier draft prices.csv --out layouts/prices.yaml --calibrate",
+      does: "drafts, writes, reads with it, and says what is left to do",
+    },
+  ],
+  async run(given, io) {
+    const path = resolve(io.cwd, given.argument!);
+    const files = nodeFiles(dirname(path));
+    const findings = new Findings();
+    const opened = await files.read(basename(path));
+    if (!opened.ok) {
+      findings.add(opened.finding);
+      sayReport({ text: "", data: { command: "draft", ok: false } }, findings, given, io);
+      return 1;
+    }
+    const wanted = textOption(given, "sheet");
+    const samples = (await lookAt(opened.bytes, basename(path), findings)).filter(
+      ({ sheet }) => wanted === undefined || sheet === wanted,
+    );
+    const out = textOption(given, "out");
+    if (out !== undefined && samples.length > 1)
+      throw new WrongUse("the workbook has several sheets", `Say which one: --sheet "${samples[0]!.sheet}"`);
+    const drafts = samples.map((sample) => draftLayout(sample, nameOf(path, sample.sheet)));
+    if (drafts.length === 0)
+      io.err("No header and no repeated element was found.\n→ Give the file as it came, with its header.\n");
+    if (out !== undefined && drafts[0]) writeLayout(resolve(io.cwd, out), drafts[0].yaml);
+    let text = drafts.map((one) => renderDraft(one, out === undefined, coloursOf(io))).join("\n");
+    const calibrations = [];
+    if (given.options["calibrate"] === true)
+      for (const one of drafts) {
+        const layout = compile(one, findings);
+        const calibration = layout && (await calibrate(basename(path), layout, new Kinds(), files, findings));
+        if (!calibration) continue;
+        calibrations.push(calibration);
+        text += `\n${renderCalibration(calibration, coloursOf(io))}`;
+      }
+    if (drafts.length > 0) text += nextSteps(drafts, out, given.argument!, io);
+    const data = {
+      command: "draft",
+      ok: drafts.length > 0 && exitCode(findings) === 0,
+      layouts: drafts.map(({ lines, rows, why, yaml }) => ({ rows, why, columns: lines, yaml })),
+      calibrations: calibrations.map((one) => ({
+        ...one,
+        columns: one.columns.map((column) => ({ ...column, forms: Object.fromEntries(column.forms) })),
+      })),
+    };
+    sayReport({ text, data }, findings, given, io);
+    return drafts.length === 0 ? 1 : exitCode(findings);
+  },
+};
+
+function compile({ yaml }: Draft, findings: Findings) {
+  const parsed = parseGiven(yaml, "drafted layout", givenLayout, findings);
+  return parsed && compileLayout(parsed.value, parsed.at, new Kinds(), findings);
+}
+
+const nameOf = (path: string, sheet: string | undefined): string =>
+  [basename(path).replace(/\.\w+$/, ""), ...(sheet === undefined ? [] : [sheet])]
+    .join("-")
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-");
+
+function writeLayout(path: string, yaml: string): void {
+  if (existsSync(path)) throw new WrongUse(`${path} is there already`, "Give another name; nothing is overwritten.");
+  if (!existsSync(dirname(path))) throw new WrongUse(`there is no folder ${dirname(path)}`, "Make it first.");
+  writeFileSync(path, yaml);
+}
+
+function nextSteps(drafts: readonly Draft[], out: string | undefined, file: string, io: Io): string {
+  const colours = coloursOf(io);
+  const left = drafts.flatMap(({ lines }) => lines.filter((line) => line.binding === undefined)).length;
+  const layout = out ?? join("layouts", "NAME.yaml");
+  const steps = [
+    out === undefined
+      ? `write it: zest-tier draft ${file} --out ${layout}`
+      : "look each line over, those marked likely first",
+    left > 0
+      ? `bind the ${left} that ${left === 1 ? "is" : "are"} left out, or list ${left === 1 ? "it" : "them"} under "ignore"`
+      : "",
+    `prove it: zest-tier calibrate ${file} --layout ${layout}`,
+  ].filter((step) => step !== "");
+  return `\n${colours.bold("Next")}\n${steps.map((step, at) => `  ${at + 1}  ${step}`).join("\n")}\n`;
+}

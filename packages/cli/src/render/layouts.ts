@@ -1,0 +1,77 @@
+/** Layouts for people: a draft with its reasons, a calibration column by column, the guide of the columns. */
+
+import type { Calibration, ColumnCalibration, Draft, GuideRow, Layout } from "zest-tier";
+import type { Colours } from "../io.js";
+import { columns, counted, cut } from "./text.js";
+
+export function renderDraft(draft: Draft, showsYaml: boolean, colours: Colours): string {
+  const { lines, sample, why } = draft;
+  const sure = lines.filter((line) => line.sure === "sure").length;
+  const likely = lines.filter((line) => line.sure === "likely").length;
+  const left = lines.filter((line) => line.binding === undefined);
+  const head = `${colours.bold(sample.sheet === undefined ? "Draft" : `Draft for sheet ${sample.sheet}`)}: ${counted(lines.length, "column")}, ${sure} sure, ${likely} likely, ${left.length} left out\n  rows: ${why}\n\n`;
+  const marks = { sure: colours.green("sure"), likely: colours.yellow("likely"), "left out": colours.red("left out") };
+  const table = columns(
+    lines.map(({ header, binding, sure: how, why: reason }) => [
+      marks[how],
+      cut(header, 26),
+      cut(bindingText(binding), 44),
+      cut(reason, 60),
+    ]),
+  );
+  return `${head}${table}${showsYaml ? `\n${colours.dim(draft.yaml)}` : ""}`;
+}
+
+function bindingText(binding: Draft["lines"][number]["binding"]): string {
+  if (binding === undefined) return "";
+  if (typeof binding === "string") return binding;
+  const one = (Array.isArray(binding) ? binding[0] : binding) as string | Record<string, unknown>;
+  if (typeof one === "string") return one;
+  if ("constant" in one) return "(tells rows apart)";
+  return String(one["field"] ?? `axis ${String(one["axis"])} ${String(one["holds"])}`);
+}
+
+export function renderCalibration(result: Calibration, colours: Colours): string {
+  const total = (pick: (column: ColumnCalibration) => number) =>
+    result.columns.reduce((sum, column) => sum + pick(column), 0);
+  const cells = total((column) => column.cells);
+  const forms = total((column) => [...column.forms.values()].reduce((sum, count) => sum + count, 0));
+  const different = total((column) => column.differentCount);
+  const verdict =
+    result.rows !== result.writtenRows
+      ? colours.red(`${result.writtenRows} rows came back`)
+      : different > 0
+        ? colours.red(`${counted(different, "cell")} different`)
+        : forms > 0
+          ? colours.green("all come back, some in another form")
+          : colours.green("all come back as they were");
+  const rows = result.columns.map((column) => [
+    column.differentCount > 0 ? colours.red("✗") : column.forms.size > 0 ? colours.yellow("≈") : colours.green("✓"),
+    cut(column.header, 30),
+    `${column.equal} of ${column.cells}`,
+    [...column.forms].map(([form, count]) => `${count} × ${form}`).join(", "),
+  ]);
+  const shown = result.columns.flatMap((column) =>
+    column.different.map(
+      ({ line, was, is }) => `    line ${line} [${column.header}]: ${quoted(was)} came back as ${quoted(is)}`,
+    ),
+  );
+  return `${colours.bold("Read and written back")}: ${counted(result.rows, "row")}, ${counted(cells, "bound cell")}; ${verdict}\n\n${columns(rows, [2])}${shown.length > 0 ? `\n${shown.join("\n")}\n` : ""}`;
+}
+
+const quoted = (text: string): string => (text === "" ? "nothing" : `"${cut(text, 50)}"`);
+
+export function renderGuide(layout: Layout, rows: readonly GuideRow[], colours: Colours, width: number): string {
+  const room = Math.max(30, Math.floor((width - 40) / 2));
+  const table = columns([
+    ["column", "what it means", "", "accepted", "example"].map((word) => colours.dim(word)),
+    ...rows.map(({ column, means, required, accepts, choices, example }) => [
+      colours.bold(cut(column, 24)),
+      cut(means, room),
+      required ? colours.yellow("needed") : "",
+      cut(choices.length > 0 ? choices.join(", ") : accepts, room),
+      cut(example, 24),
+    ]),
+  ]);
+  return `${colours.bold(layout.name)}: ${counted(rows.length, "column")}\n\n${table}`;
+}

@@ -1,0 +1,93 @@
+/** The commands that work on layouts: draft, calibrate, guide. */
+
+import assert from "node:assert/strict";
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { test } from "node:test";
+import { main } from "#src/main.js";
+
+const demo = new URL("../../../../demo/clean/", import.meta.url).pathname;
+
+async function run(argv: readonly string[], cwd: string) {
+  let out = "";
+  let err = "";
+  const io = {
+    out: (text: string) => void (out += text),
+    err: (text: string) => void (err += text),
+    cwd,
+    colour: false,
+    width: 120,
+    watched: false,
+    stopped: () => Promise.resolve(),
+  };
+  const code = await main(argv, io);
+  return { code, out, err };
+}
+const folder = () => mkdtempSync(join(tmpdir(), "zest-layouts-"));
+
+test("draft shows the layout, each line with how sure and why, and what to do next", async () => {
+  const { code, out } = await run(["draft", "sources/range.csv"], demo);
+  assert.equal(code, 0);
+  assert.match(out, /Draft: 27 columns, \d+ sure, \d+ likely, 3 left out/);
+  assert.match(out, /left out {2}Goes with +its words say nothing that we know/);
+  assert.match(out, /Next\n {2}1 {2}write it/);
+});
+
+test("draft, calibrate: one guided way from a file to a layout that is proved on it", async () => {
+  const at = folder();
+  const file = join(demo, "sources/queen-rearing.tsv");
+  const first = await run(["draft", file, "--out", "layout.yaml", "--calibrate"], at);
+  assert.equal(first.code, 0, first.err);
+  assert.match(first.out, /Read and written back: 29 rows/);
+  const again = await run(["draft", file, "--out", "layout.yaml"], at);
+  assert.equal(again.code, 2);
+  assert.match(again.err, /nothing is overwritten/);
+  const proved = await run(["calibrate", file, "--layout", "layout.yaml", "--format", "json"], at);
+  const result = JSON.parse(proved.out) as { ok: boolean; rows: number; columns: { different: unknown[] }[] };
+  assert.equal(result.rows, 29);
+  assert.ok(result.columns.every(({ different }) => different.length === 0));
+});
+
+test("draft of what is no table says so, and of what is not there too", async () => {
+  const at = folder();
+  writeFileSync(join(at, "empty.csv"), "");
+  assert.equal((await run(["draft", "empty.csv"], at)).code, 1);
+  const missing = await run(["draft", "none.csv"], at);
+  assert.equal(missing.code, 1);
+  assert.match(missing.err, /none\.csv/);
+});
+
+test("calibrate exits 1 where cells come back different, and shows them", async () => {
+  const at = folder();
+  writeFileSync(
+    join(at, "l.yaml"),
+    "layout: l\nrows: { each: product }\ncolumns:\n  K: product.key\n  Kg: { field: product.weight, as: decimal }\n",
+  );
+  writeFileSync(join(at, "s.csv"), "K,Kg\na,1.5\nb,heavy\n");
+  const { code, out } = await run(["calibrate", "s.csv", "--layout", "l.yaml"], at);
+  assert.equal(code, 1);
+  assert.match(out, /line 3 \[Kg\]: "heavy" came back as nothing/);
+  assert.equal((await run(["calibrate", "s.csv"], at)).code, 2);
+  assert.equal((await run(["calibrate", "s.csv", "--layout", "pennywort/none"], at)).code, 2);
+});
+
+test("what build writes for a target calibrates with the target's own layout, to the cell", async () => {
+  const at = folder();
+  const built = await run(["build", demo, "--upload", join(at, "up")], at);
+  assert.equal(built.code, 0, built.err);
+  const { code, out } = await run(["calibrate", "up/02-items.csv", "--layout", "pennywort/items"], at);
+  assert.equal(code, 0);
+  assert.match(out, /all come back as they were/);
+});
+
+test("guide shows a target's columns, and writes the guide and the empty workbook", async () => {
+  const at = folder();
+  const { code, out } = await run(["guide", "pennywort/items", "--out", "send"], at);
+  assert.equal(code, 0);
+  assert.match(out, /Title en +the product's name \(en\) +needed +text; at most 80 characters +Orchard hive/);
+  assert.ok(existsSync(join(at, "send/pennywort-items.xlsx")));
+  assert.match(readFileSync(join(at, "send/pennywort-items.md"), "utf8"), /^# pennywort-items: the columns/);
+  assert.equal((await run(["guide", "pennywort/items", "--out", "send"], at)).code, 2);
+  assert.equal((await run(["guide", "nothing.yaml"], at)).code, 2);
+});

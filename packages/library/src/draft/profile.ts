@@ -1,0 +1,84 @@
+/** What the cells of a column look like. */
+
+import { barcodeProblem } from "../check/gtin.js";
+
+export interface Profile {
+  readonly filled: number;
+  readonly share: number;
+  readonly distinct: readonly string[];
+  /** All filled cells are different. */
+  readonly isUnique: boolean;
+  readonly decimal: { readonly point: "," | "."; readonly sign: string | undefined } | undefined;
+  readonly isWhole: boolean;
+  readonly isBarcode: boolean;
+  readonly isPicture: boolean;
+  /** The two words of a flag, the one for yes first. */
+  readonly flag: readonly [string, string] | undefined;
+  readonly pathSeparator: string | undefined;
+  readonly listSeparator: string | undefined;
+  readonly longest: number;
+}
+
+const yes = new Set(["yes", "y", "ja", "j", "oui", "o", "true", "1", "on", "x", "active", "aktiv", "online"]);
+const no = new Set(["no", "n", "nein", "non", "false", "0", "off", "-", "inactive", "inaktiv", "offline"]);
+
+export function profileOf(cells: readonly string[]): Profile {
+  const filled = cells.filter((cell) => cell.trim() !== "");
+  const distinct = [...new Set(filled)];
+  const nearly = (test: (cell: string) => boolean, most = 0.95) =>
+    filled.length > 0 && filled.filter(test).length >= most * filled.length;
+  return {
+    filled: filled.length,
+    share: cells.length === 0 ? 0 : filled.length / cells.length,
+    distinct,
+    isUnique: distinct.length === filled.length && filled.length > 0,
+    decimal: decimalOf(filled),
+    isWhole: nearly((cell) => /^-?\d{1,9}$/.test(cell), 1),
+    isBarcode: nearly((cell) => barcodeProblem(cell) === undefined, 0.8),
+    isPicture: nearly((cell) => /\.(jpe?g|png|gif|webp|tiff?|svg)\b/i.test(cell)),
+    flag: flagOf(distinct),
+    pathSeparator: separatorOf(filled, [" > ", " / ", " >> ", ">", " » "]),
+    listSeparator: separatorOf(filled, ["; ", " | ", "|", ";", ", ", ","]),
+    longest: Math.max(0, ...filled.map((cell) => cell.length)),
+  };
+}
+
+function decimalOf(filled: readonly string[]): Profile["decimal"] {
+  if (filled.length === 0) return undefined;
+  const sign = /[\p{Sc}]|\b[A-Z]{3}\b/u.exec(filled[0]!)?.[0];
+  const plain = filled.map((cell) => (sign === undefined ? cell : cell.replace(sign, "")).trim());
+  const fits = (point: string) => plain.every((cell) => new RegExp(`^-?\\d+(\\${point}\\d+)?$`).test(cell));
+  if (fits(".") && plain.some((cell) => cell.includes("."))) return { point: ".", sign };
+  if (fits(",")) return { point: plain.some((cell) => cell.includes(",")) ? "," : ".", sign };
+  return undefined;
+}
+
+/** The words that go together, for a sheet that has only one of the two. */
+const pairs: readonly (readonly [string, string])[] = [
+  ["yes", "no"],
+  ["Yes", "No"],
+  ["Y", "N"],
+  ["ja", "nein"],
+  ["Ja", "Nein"],
+  ["oui", "non"],
+  ["true", "false"],
+  ["1", "0"],
+];
+
+function flagOf(distinct: readonly string[]): readonly [string, string] | undefined {
+  if (distinct.length === 1) return pairs.find((pair) => pair.includes(distinct[0]!));
+  if (distinct.length !== 2) return undefined;
+  const positive = distinct.find((word) => yes.has(word.toLowerCase()));
+  const negative = distinct.find((word) => no.has(word.toLowerCase()));
+  return positive !== undefined && negative !== undefined ? [positive, negative] : undefined;
+}
+
+/** The first separator that stands between texts in a good part of the cells. */
+function separatorOf(filled: readonly string[], candidates: readonly string[]): string | undefined {
+  return candidates.find((one) => {
+    const holding = filled.filter(
+      (cell) => cell.split(one).length > 1 && cell.split(one).every((part) => part.trim() !== ""),
+    );
+    return holding.length > 0 && holding.length >= 0.2 * filled.length;
+  });
+}

@@ -1,0 +1,246 @@
+/** What a draft is made from: the header and some rows of a sheet, or the paths and texts of a document. */
+
+import type { XmlNode } from "../formats/xml-path.js";
+import { textOf } from "../formats/xml-path.js";
+
+export interface SampleColumn {
+  /** The header, or the path. */
+  readonly header: string;
+  /** What its words are to be taken from, where the header is a path. */
+  readonly words: string;
+  readonly cells: readonly string[];
+  /** In documents: of the block, of its children, or of a list of its own. */
+  readonly scope: "row" | "parent" | "child" | "list";
+  /** In documents: the language that an attribute or a key tells. */
+  readonly lang?: string | undefined;
+}
+
+export interface Sample {
+  readonly is: "sheet" | "xml" | "json";
+  readonly columns: readonly SampleColumn[];
+  /** For sheets: the line of the header. */
+  readonly headerLine?: number;
+  readonly sheet?: string | undefined;
+  readonly delimiter?: string | undefined;
+  readonly element?: string;
+  readonly childElement?: string | undefined;
+  readonly lists?: readonly string[];
+}
+
+const maxHeaderLine = 20;
+
+/** @param rows with the header and what stands above it; @param lines of each. */
+export function sampleSheet(
+  rows: readonly (readonly string[])[],
+  lines: readonly number[],
+  extra: { readonly sheet?: string; readonly delimiter?: string | undefined } = {},
+): Sample | undefined {
+  const at = headerRow(rows);
+  if (at < 0) return undefined;
+  const headers = rows[at]!;
+  const below = rows.slice(at + 1);
+  const columns = headers.map((header, index) => ({
+    header,
+    words: header,
+    cells: below.map((row) => row[index] ?? ""),
+    scope: "row" as const,
+  }));
+  return { is: "sheet", columns: columns.filter(({ header }) => header !== ""), headerLine: lines[at]!, ...extra };
+}
+
+/** The first row that names most of the columns, each differently, without numbers. */
+function headerRow(rows: readonly (readonly string[])[]): number {
+  const filled = (row: readonly string[]) => row.filter((cell) => cell.trim() !== "");
+  const width = Math.max(0, ...rows.slice(0, 50).map((row) => filled(row).length));
+  return rows.slice(0, maxHeaderLine).findIndex((row) => {
+    const own = filled(row);
+    if (own.length < Math.max(2, 0.6 * width) || new Set(own).size < own.length) return false;
+    return own.every((cell) => !/^-?[\d.,]+$/.test(cell));
+  });
+}
+
+/** The columns of a document: texts by their paths, within the element that is repeated most, and within one repeated in it. */
+export function sampleXml(root: XmlNode): Sample | undefined {
+  const found = repeated(root, `/${root.name}`);
+  if (!found) return undefined;
+  const { path: element, nodes } = found;
+  const children = repeatedWithin(nodes);
+  const columns: SampleColumn[] = [];
+  const lists: string[] = [];
+  collect(nodes, "", "parent");
+  if (children !== undefined)
+    collect(
+      nodes.flatMap((node) => at(node, children)),
+      `${children}/`,
+      "child",
+    );
+  return { is: "xml", columns, element, childElement: children, lists };
+
+  function collect(owners: readonly XmlNode[], prefix: string, scope: "parent" | "child"): void {
+    const attributes = new Set(owners.flatMap((node) => [...node.attributes.keys()]));
+    for (const name of attributes)
+      columns.push({
+        header: `${prefix}@${name}`,
+        words: name,
+        cells: owners.map((node) => node.attributes.get(name) ?? ""),
+        scope,
+      });
+    const names = new Set(owners.flatMap((node) => elements(node).map((child) => child.name)));
+    for (const name of names) {
+      const path = `${prefix}${name}`;
+      if (path === children || children?.startsWith(`${path}/`)) continue;
+      const all = owners.map((node) => elements(node).filter((child) => child.name === name));
+      if (all.flat().some((child) => elements(child).length > 0)) listWithin(path, all.flat(), scope);
+      else if (all.every((list) => list.length <= 1))
+        columns.push({ header: path, words: name, cells: all.map(([child]) => (child ? textOf(child) : "")), scope });
+      else byAttribute(path, name, all, scope);
+    }
+  }
+
+  /** Elements of one name told apart by an attribute: a language. */
+  function byAttribute(
+    path: string,
+    name: string,
+    all: readonly (readonly XmlNode[])[],
+    scope: "parent" | "child",
+  ): void {
+    const [attribute] = all.flat()[0]!.attributes.keys();
+    const values = new Set(
+      all.flat().map((child) => (attribute === undefined ? "" : (child.attributes.get(attribute) ?? ""))),
+    );
+    if (attribute === undefined || values.size > 12) return;
+    for (const value of values)
+      columns.push({
+        header: `${path}[@${attribute}='${value}']`,
+        words: `${name} ${value}`,
+        cells: all.map((list) => {
+          const one = list.find((child) => child.attributes.get(attribute) === value);
+          return one ? textOf(one) : "";
+        }),
+        scope,
+      });
+  }
+
+  /** A list of texts in an element of its own: `bilder/bild`. */
+  function listWithin(path: string, owners: readonly XmlNode[], scope: "parent" | "child"): void {
+    const names = new Set(owners.flatMap((node) => elements(node).map((child) => child.name)));
+    if (names.size !== 1 || scope !== "parent") return;
+    const [name] = names;
+    lists.push(`${path}/${name}`);
+    columns.push({
+      header: `${path}/${name}`,
+      words: name!,
+      cells: owners.flatMap((node) => elements(node).map(textOf)),
+      scope: "list",
+    });
+  }
+}
+
+const elements = (node: XmlNode): XmlNode[] => node.children.filter((child) => typeof child !== "string");
+
+function at(node: XmlNode, path: string): XmlNode[] {
+  let nodes = [node];
+  for (const name of path.split("/"))
+    nodes = nodes.flatMap((one) => elements(one).filter((child) => child.name === name));
+  return nodes;
+}
+
+/** The outermost element that comes more than once beside its like and holds something. */
+function repeated(
+  root: XmlNode,
+  path: string,
+): { readonly path: string; readonly nodes: readonly XmlNode[] } | undefined {
+  const counts = new Map<string, XmlNode[]>();
+  for (const child of elements(root)) counts.set(child.name, [...(counts.get(child.name) ?? []), child]);
+  const most = [...counts].reduce<[string, XmlNode[]] | undefined>(
+    (best, one) => (one[1].length > (best?.[1].length ?? 1) ? one : best),
+    undefined,
+  );
+  if (most?.[1].some((node) => elements(node).length > 0 || node.attributes.size > 0))
+    return { path: `${path}/${most[0]}`, nodes: most[1] };
+  for (const child of elements(root)) {
+    const found = repeated(child, `${path}/${child.name}`);
+    if (found) return found;
+  }
+  return undefined;
+}
+
+/** The path of an element that comes more than once in some blocks, and holds more than a text. */
+function repeatedWithin(nodes: readonly XmlNode[]): string | undefined {
+  for (const node of nodes)
+    for (const child of elements(node)) {
+      const like = elements(node).filter((one) => one.name === child.name);
+      const isRich = (one: XmlNode) => elements(one).length > 0 || one.attributes.size > 1;
+      if (like.length > 1 && like.every(isRich)) return child.name;
+      const inner = elements(child);
+      const first = inner[0];
+      if (first && inner.length > 1 && inner.every((one) => one.name === first.name && isRich(one)))
+        return `${child.name}/${first.name}`;
+    }
+  return undefined;
+}
+
+/** The same for JSON: objects in arrays. */
+export function sampleJson(root: unknown): Sample | undefined {
+  const found = objectsIn(root, "");
+  if (!found) return undefined;
+  const { path: element, objects } = found;
+  const columns: SampleColumn[] = [];
+  const lists: string[] = [];
+  let childElement: string | undefined;
+  collect(objects, "", "parent", "");
+  return { is: "json", columns, element, childElement, lists };
+
+  function collect(
+    owners: readonly Record<string, unknown>[],
+    prefix: string,
+    scope: "parent" | "child",
+    words: string,
+  ): void {
+    const keys = new Set(owners.flatMap((owner) => Object.keys(owner)));
+    for (const key of keys) {
+      const path = `${prefix}/${key.replaceAll("~", "~0").replaceAll("/", "~1")}`;
+      const values = owners.map((owner) => (Object.hasOwn(owner, key) ? owner[key] : undefined));
+      const given = values.filter((value) => value !== undefined && value !== null);
+      if (given.every(isObject))
+        collect(
+          values.map((value) => (isObject(value) ? value : {})),
+          path,
+          scope,
+          `${words} ${key}`,
+        );
+      else if (given.every(Array.isArray)) collectList(given, path, scope, key);
+      else columns.push({ header: path, words: `${words} ${key}`.trim(), cells: values.map(cellOf), scope });
+    }
+  }
+
+  function collectList(arrays: readonly unknown[][], path: string, scope: "parent" | "child", key: string): void {
+    if (scope === "child") return;
+    const items = arrays.flat();
+    if (items.length > 0 && items.every(isObject) && childElement === undefined) {
+      childElement = path;
+      collect(items, path, "child", "");
+    } else if (items.every((item) => typeof item === "string")) {
+      lists.push(path);
+      columns.push({ header: path, words: key, cells: items, scope: "list" });
+    }
+  }
+}
+
+const isObject = (value: unknown): value is Record<string, unknown> =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
+const cellOf = (value: unknown): string =>
+  value === undefined || value === null ? "" : typeof value === "string" ? value : JSON.stringify(value);
+
+function objectsIn(
+  value: unknown,
+  path: string,
+): { readonly path: string; readonly objects: readonly Record<string, unknown>[] } | undefined {
+  if (Array.isArray(value)) return value.length > 0 && value.every(isObject) ? { path, objects: value } : undefined;
+  if (!isObject(value)) return undefined;
+  const all = Object.entries(value).flatMap(([key, inner]) => objectsIn(inner, `${path}/${key}`) ?? []);
+  return all.reduce<(typeof all)[number] | undefined>(
+    (best, one) => (one.objects.length > (best?.objects.length ?? 0) ? one : best),
+    undefined,
+  );
+}

@@ -1,0 +1,195 @@
+/**
+ * Calibrating: a file is read with a layout, written back with it, and compared cell by cell, over the cells that the layout binds.
+ *
+ * Equal, equal but for a form that is named, or different and shown. What is different the layout does not say rightly yet.
+ */
+
+import { Catalogue } from "../catalogue/catalogue.js";
+import { isProblem, type Codec } from "../codecs/codec.js";
+import { Findings, finding } from "../finding.js";
+import type { Kinds } from "../kind.js";
+import type { Found, Layout } from "../layout/layout.js";
+import { writeDocument } from "../layout/write-document.js";
+import { writeSheet, writtenKind } from "../layout/write.js";
+import { sheetHeaders } from "../layout/cells.js";
+import type { FilesPort } from "../ports.js";
+import { resolveReferences } from "../resolve/resolve.js";
+import { readSource } from "./sources.js";
+
+export type Form =
+  | "another form of the same value"
+  | "spaces around it"
+  | "written out on every row"
+  | "not repeated below the first row";
+
+export interface ColumnCalibration {
+  readonly header: string;
+  cells: number;
+  equal: number;
+  readonly forms: Map<Form, number>;
+  readonly different: { readonly line: number; readonly was: string; readonly is: string }[];
+  differentCount: number;
+}
+
+export interface Calibration {
+  readonly columns: readonly ColumnCalibration[];
+  readonly rows: number;
+  readonly writtenRows: number;
+  readonly ignored: readonly string[];
+}
+
+const maxShown = 5;
+
+interface Seen {
+  readonly rows: (readonly (string | undefined)[])[];
+  readonly lines: number[];
+}
+
+/** @returns undefined where the file cannot be read; what is wrong is in `findings`, also what cannot be written. */
+export async function calibrate(
+  file: string,
+  layout: Layout,
+  kinds: Kinds,
+  files: FilesPort,
+  findings: Findings,
+): Promise<Calibration | undefined> {
+  const catalogue = new Catalogue(kinds);
+  const seen: Seen = { rows: [], lines: [] };
+  const see = (into: Seen) => (cells: readonly (string | undefined)[], line: number) => {
+    into.rows.push(cells);
+    into.lines.push(line);
+  };
+  if (layout.shape.is === "linked") await makeNamed(file, layout, layout.shape.found, catalogue, files);
+  await readSource({ file, layout, seen: see(seen) }, catalogue, files, findings);
+  if (seen.rows.length === 0) return undefined;
+  const { catalogue: resolved } = resolveReferences(catalogue, findings);
+  const records = Array.from({ length: resolved.table(writtenKind(layout, resolved)).size }, (_, row) => row);
+  if (layout.shape.is !== "nested") {
+    const { above, rows } = writeSheet(resolved, layout, { records }, findings);
+    const [header, ...body] = layout.headerLine === undefined ? [[] as string[], ...seen.rows] : seen.rows;
+    const written = [...rows];
+    return compare(
+      layout,
+      header as readonly string[],
+      { rows: body, lines: seen.lines.slice(seen.rows.length - body.length) },
+      above[above.length - 1] ?? [],
+      written,
+      findings,
+    );
+  }
+  const text = [...writeDocument(resolved, layout, { records }, findings)].join("");
+  const again: Seen = { rows: [], lines: [] };
+  const bytes = new TextEncoder().encode(text);
+  const port: FilesPort = {
+    read: () => Promise.resolve({ ok: true, bytes: once(bytes) }),
+    list: () => Promise.resolve([]),
+  };
+  await readSource({ file, layout, seen: see(again) }, new Catalogue(kinds), port, new Findings());
+  const headers = layout.columns.map((column) => column.header);
+  return compare(
+    layout,
+    headers,
+    seen,
+    headers,
+    again.rows.map((row) => headers.map((_, at) => row[at] ?? "")),
+    findings,
+  );
+}
+
+/** The records that linked rows are about, made of nothing but what they are named by: other sources give them. */
+async function makeNamed(
+  file: string,
+  { shape: { parent }, ...layout }: Layout,
+  found: Found,
+  catalogue: Catalogue,
+  files: FilesPort,
+): Promise<void> {
+  const rows: (readonly (string | undefined)[])[] = [];
+  const flat: Layout = { ...layout, shape: { is: "flat", parent, child: undefined } };
+  const seen = (cells: readonly (string | undefined)[]) => void rows.push(cells);
+  await readSource({ file, layout: flat, seen }, new Catalogue(catalogue.kinds), files, new Findings());
+  const at = rows[0]?.indexOf(found.column) ?? -1;
+  const above = parent.of === undefined ? undefined : catalogue.kinds.get(parent.of);
+  const table = catalogue.table(above?.single ? above.name : parent.name);
+  for (const word of new Set(rows.slice(1).map((row) => row[at] ?? ""))) {
+    if (word === "") continue;
+    const row = table.append(-1, 0);
+    table.nameRecord(row, word);
+    if (found.names !== "key" && found.names !== "line") table.setText(found.names, row, word);
+  }
+}
+
+async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
+  yield await Promise.resolve(bytes);
+}
+
+function compare(
+  layout: Layout,
+  headers: readonly string[],
+  { rows, lines }: Seen,
+  writtenHeaders: readonly string[],
+  written: readonly (readonly string[])[],
+  findings: Findings,
+): Calibration {
+  if (rows.length !== written.length)
+    findings.add(
+      finding("calibrate/rows-differ", { read: rows.length, written: written.length }, { file: layout.file }),
+    );
+  // Rows that do not stand side by side cannot be compared.
+  if (rows.length !== written.length)
+    return { columns: [], rows: rows.length, writtenRows: written.length, ignored: [] };
+  const made = new Set(layout.cells.flatMap(sheetHeaders));
+  const columns = writtenHeaders.map((header, at): ColumnCalibration => {
+    const column: ColumnCalibration = {
+      header,
+      cells: 0,
+      equal: 0,
+      forms: new Map(),
+      different: [],
+      differentCount: 0,
+    };
+    const source = headers.length === 0 ? at : headers.indexOf(header);
+    if (source < 0) return column;
+    const bound = layout.columns.find((one) => one.header === header);
+    const codec = made.has(header) ? undefined : bound?.bindings[0]?.codec;
+    for (let row = 0; row < rows.length; row++) {
+      const was = rows[row]![source] ?? "";
+      const is = written[row]![at] ?? "";
+      column.cells++;
+      if (was === is) {
+        column.equal++;
+        continue;
+      }
+      const form = formOf(was, is, codec, rows, written, row, source, at);
+      if (form) column.forms.set(form, (column.forms.get(form) ?? 0) + 1);
+      else if (column.differentCount++ < maxShown) column.different.push({ line: lines[row]!, was, is });
+    }
+    return column;
+  });
+  return { columns, rows: rows.length, writtenRows: written.length, ignored: layout.ignored };
+}
+
+function formOf(
+  was: string,
+  is: string,
+  codec: Codec | undefined,
+  rows: Seen["rows"],
+  written: readonly (readonly string[])[],
+  row: number,
+  source: number,
+  at: number,
+): Form | undefined {
+  if (was.trim() === is.trim()) return "spaces around it";
+  if (was !== "" && is !== "" && codec) {
+    const [one, other] = [codec.parse(was), codec.parse(is)];
+    if (!isProblem(one) && !isProblem(other) && JSON.stringify(one) === JSON.stringify(other))
+      return "another form of the same value";
+  }
+  const above = (list: readonly (readonly (string | undefined)[])[], column: number) => {
+    for (let up = row - 1; up >= 0; up--) if ((list[up]![column] ?? "") !== "") return list[up]![column];
+    return undefined;
+  };
+  if (was === "" && above(rows, source) === is) return "written out on every row";
+  if (is === "" && above(written, at) === was) return "not repeated below the first row";
+  return undefined;
+}

@@ -1,0 +1,145 @@
+/** Drafting a layout from a sample, and what a guide says of one. */
+
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import * as xlsx from "@e965/xlsx";
+import { strFromU8, unzipSync } from "fflate";
+import {
+  calibrate,
+  columnGuide,
+  draftLayout,
+  emptyWorkbook,
+  Findings,
+  guideMarkdown,
+  lookAt,
+  writeWorkbook,
+  type Draft,
+} from "#src/index.js";
+import { draftMistakes, judgeAll } from "./drafts.js";
+import { bytesOf, filesOf, kinds, layoutOf, one, pennywort } from "./support.js";
+
+async function draftOf(text: string, file = "given.csv"): Promise<Draft> {
+  const [sample] = await lookAt(bytesOf(text), file, new Findings());
+  return draftLayout(sample!, "given");
+}
+const lineOf = (draft: Draft, header: string) => draft.lines.find((line) => line.header === header)!;
+
+test("of the twelve suppliers' columns nearly all are bound right, and hardly one wrong", async () => {
+  const judged = (await judgeAll()).filter(({ name }) => !name.startsWith("demo"));
+  const sum = (pick: "right" | "wrong" | "gaps") => judged.reduce((total, one) => total + one[pick].length, 0);
+  assert.equal(judged.length, 13);
+  assert.deepEqual(
+    judged.flatMap(({ wrong }) => wrong),
+    [],
+  );
+  assert.ok(sum("right") >= 95, `${sum("right")} right, ${sum("gaps")} left out`);
+});
+
+test("every drafted layout is one that can be run, and says why of each column", async () => {
+  for (const { name, draft } of await judgeAll()) {
+    if (draft.lines.every((line) => line.binding === undefined)) continue;
+    assert.deepEqual(draftMistakes(draft), [], `${name}\n${draft.yaml}`);
+    for (const line of draft.lines) assert.ok(line.why.length > 3, `${name}: ${line.header}`);
+  }
+});
+
+const goods = "SKU;Name;Price;Colour\nA-1;Hive;10,50;red\nA-2;Box;8,00;blue\nA-3;Lid;3,20;red\n";
+
+test("takes a header for what it says only where its cells agree", async () => {
+  const draft = await draftOf(goods.replaceAll(/\d+,\d+/g, "on request"));
+  assert.equal(lineOf(draft, "Price").binding, undefined);
+  assert.match(lineOf(draft, "Price").why, /its cells are not amounts/);
+  assert.equal(lineOf(draft, "SKU").binding, "product.code");
+});
+
+test("leaves out both of two columns that would feed one field alike", async () => {
+  const draft = await draftOf("SKU;Price;Retail\nA-1;1,50;2,00\nA-2;3,00;4,50\n");
+  assert.equal(lineOf(draft, "Price").binding, undefined);
+  assert.match(lineOf(draft, "Retail").why, /"Price" would be/);
+});
+
+test("says likely of a word that is nearly one it knows, and sure of those it knows", async () => {
+  const draft = await draftOf("SKU;Descripton;Weight\nA-1;A warm hive;1.5\nA-2;A box;2.0\n");
+  assert.equal(lineOf(draft, "Descripton").sure, "likely");
+  assert.equal(lineOf(draft, "Weight").sure, "sure");
+});
+
+test("finds the header below notes, the delimiter, the decimal sign and the currency", async () => {
+  const draft = await draftOf(
+    `Price list;;;\nof this year;;;\n${goods.replaceAll(",50", ",50 €").replaceAll(",00", ",00 €").replaceAll(",20", ",20 €")}`,
+  );
+  assert.equal(draft.sample.headerLine, 3);
+  assert.deepEqual(lineOf(draft, "Price").binding, {
+    field: "product.prices(regular).amount",
+    as: { decimal: ",", sign: "€" },
+  });
+  assert.match(draft.yaml, /header: \{ line: 3 \}/);
+});
+
+test("drafts nothing from a sheet without words it knows, and nothing from nothing", async () => {
+  const draft = await draftOf("Foo;Bar\nx;y\nz;w\n");
+  assert.ok(draft.lines.every((line) => line.sure === "left out"));
+  assert.deepEqual(await lookAt(bytesOf(""), "empty.csv", new Findings()), []);
+  assert.deepEqual(await lookAt(bytesOf("<a><b>"), "broken.xml", new Findings()), []);
+  assert.deepEqual(await lookAt(bytesOf("{"), "broken.json", new Findings()), []);
+});
+
+const plain = layoutOf(
+  "layout: p\nformat: { csv: { delimiter: ';' } }\nrows: { each: variant, of: product, grouped by: P }\ncolumns:\n  P: product.key\n  No: variant.code\n  Name: product.name@en\n  Price: { field: variant.prices(regular).amount, as: { decimal: ',' } }\n  Web: { field: product.shown, as: { words: { yes: true, no: false } } }",
+);
+const calibrated = async (text: string) => {
+  const findings = new Findings();
+  const result = await calibrate("s.csv", plain, kinds, filesOf({ "s.csv": text }), findings);
+  return { result: result!, findings };
+};
+
+test("calibrating tells equal cells, other forms, and cells that come back different", async () => {
+  const { result } = await calibrated(
+    "P;No;Name;Price;Web\nhive;A;Hive;9,50;yes\nhive;B;Hive;8,00;\nbox;C; Box;oops;no\n",
+  );
+  const column = (header: string) => result.columns.find((one) => one.header === header)!;
+  assert.equal(column("P").equal, 3);
+  assert.deepEqual([...column("Price").forms], [["another form of the same value", 2]]);
+  assert.deepEqual(column("Price").different, [{ line: 4, was: "oops", is: "" }]);
+  assert.deepEqual([...column("Name").forms], [["not repeated below the first row", 1]]);
+});
+
+test("calibrating says when the rows are cut otherwise", async () => {
+  const { result, findings } = await calibrated("P;No;Name;Price;Web\nhive;A;Hive;9,50;yes\n;B;;8,00;\n");
+  assert.equal(result.columns.length, 0);
+  assert.deepEqual(one(findings.list(), "calibrate/rows-differ").facts, { read: 2, written: 1 });
+});
+
+test("a guide says what each column means, needs and takes, with an example in the cell's own form", () => {
+  const target = pennywort();
+  const file = [...target.files.values()][0]!;
+  const rows = columnGuide(file.layout, kinds, file);
+  const row = (column: string) => rows.find((one) => one.column === column)!;
+  assert.deepEqual(
+    [row("Code").required, row("Code").accepts],
+    [true, "text; at most 32 characters; only A-Za-z0-9._-"],
+  );
+  assert.equal(row("Price").example, "189,00");
+  assert.equal(row("Pictures").example, "orchard-hive.png");
+  assert.deepEqual(row("Shown").choices, ["on", "off"]);
+  assert.equal(rows.length, file.layout.columns.length);
+  assert.ok(guideMarkdown(file.layout, rows).includes("| Title en | the product's name (en) | yes |"));
+});
+
+test("the empty workbook has the header, drop-downs for words, and the guide beside it", async () => {
+  const rows = columnGuide(plain, kinds);
+  const bytes = await writeWorkbook(emptyWorkbook(plain, rows));
+  const book = xlsx.read(bytes.slice(), { type: "array" });
+  assert.deepEqual(book.SheetNames, ["To fill", "Columns"]);
+  assert.deepEqual(xlsx.utils.sheet_to_json(book.Sheets["To fill"]!, { header: 1 })[0], [
+    "P",
+    "No",
+    "Name",
+    "Price",
+    "Web",
+  ]);
+  const xml = strFromU8(unzipSync(bytes)["xl/worksheets/sheet1.xml"]!);
+  assert.match(xml, /<dataValidation type="list"[^>]*sqref="E2:E10000"><formula1>"yes,no"<\/formula1>/);
+  assert.match(xml, /<pane ySplit="1"/);
+  assert.deepEqual(bytes, await writeWorkbook(emptyWorkbook(plain, rows)));
+});
