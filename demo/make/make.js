@@ -6,6 +6,7 @@
 import { mkdirSync, rmSync, writeFileSync } from "node:fs";
 import { PNG } from "pngjs";
 import { categories, products, rearing, words } from "./range.js";
+import { books, german, languages, machines, morePictures, oldShop, photos, workbook } from "./more.js";
 import { makeRough } from "./rough.js";
 
 const folder = new URL("../clean/", import.meta.url);
@@ -150,14 +151,23 @@ const sources = {
   "words.csv": csv(wordRows(), ";"),
   "range.csv": csv(rangeRows(), ";"),
   "queen-rearing.tsv": csv(rearingRows(), "\t"),
+  "reedmace.xml": machines.replaceAll("\n", "\r\n"),
+  "german.csv": csv(german, ";"),
+  "languages.csv": csv(languages, ";"),
+  "photos.csv": csv(photos, ","),
+  "old-shop.csv": csv(oldShop, ";"),
+  "books.json": `${JSON.stringify(books, null, 2)}\n`.replaceAll("\n", "\r\n"),
 };
+/** The old shop wrote its export in the encoding of its time. */
+export const encodingOf = (name) => (name.endsWith("old-shop.csv") ? "latin1" : "utf8");
 rmSync(new URL("sources", folder), { recursive: true, force: true });
 rmSync(new URL("pictures", folder), { recursive: true, force: true });
 mkdirSync(new URL("sources", folder), { recursive: true });
 mkdirSync(new URL("pictures", folder), { recursive: true });
-for (const [name, text] of Object.entries(sources)) writeFileSync(new URL(`sources/${name}`, folder), text);
-const names = new Set([...products.flatMap((product) => [...pictures(product), ...(product.features[0]?.[0] === "Colour" ? product.features[0][1].map((value) => ownPicture(product, value)) : [])]), ...rearing.map((product) => pictures(product)[0])]);
+for (const [name, text] of Object.entries(sources)) writeFileSync(new URL(`sources/${name}`, folder), text, encodingOf(name));
+writeFileSync(new URL("sources/glimmer.xlsx", folder), workbook());
+const names = new Set([...products.flatMap((product) => [...pictures(product), ...(product.features[0]?.[0] === "Colour" ? product.features[0][1].map((value) => ownPicture(product, value)) : [])]), ...rearing.map((product) => pictures(product)[0]), ...morePictures]);
 for (const name of names) writeFileSync(new URL(`pictures/${name}`, folder), drawPicture(name));
-makeRough(sources);
+makeRough(sources, encodingOf);
 const variants = [...products, ...rearing].map((product) => combinations(product).length);
 console.log(`${variants.length} products, ${variants.filter((n) => n > 1).length} with variants, ${variants.filter((n) => n > 1).reduce((a, b) => a + b, 0)} variants, ${names.size} pictures`);

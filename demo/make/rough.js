@@ -4,6 +4,7 @@
  * Each damage is an edit of one line, found by a text that stands on it alone.
  */
 
+import { workbook } from "./more.js";
 import { dsvFormat } from "d3-dsv";
 import { cpSync, mkdirSync, rmSync, writeFileSync } from "node:fs";
 
@@ -54,9 +55,20 @@ const damages = [
   { id: "not-shown", what: "A product that is not to be shown; no fault, but worth knowing.", file: range, on: "BC-VS;", edit: (line) => line.replace(/;yes$/, ";no"), code: null },
   { id: "tier-twice", what: "Two club prices from the same quantity.", file: range, on: "BC-BK-5L;", edit: (line) => [line, semicolons.formatRow(semicolons.parseRows(line)[0].map((text, at) => (at >= 16 && at <= 18 ? text : "")))], code: "check/repeated-tier", atLine: 1 },
   { id: "version-of-nothing", what: "A version that names an article that is not there.", file: "sources/queen-rearing.tsv", on: "version\tBC-QM-BLUE", edit: (line) => line.replace("marking-kit", "making-kit"), code: "read/orphan-row" },
+  { id: "unseen-character", what: "A name with a character that nobody sees.", file: range, on: "BC-HT-YELL;", edit: (line) => cell(line, 2, (name) => `${name}\u200b`), code: "check/damaged-text" },
+  { id: "misread-letters", what: "A name that was read in the wrong encoding before.", file: range, on: "BC-BR-BEEC;", edit: (line) => cell(line, 3, () => "BienenbÃ¼rste"), code: "check/damaged-text" },
+  { id: "line-ends", what: "From here on lines end in the other way.", file: "sources/words.csv", on: "Pack;Packung;Single", edit: (line) => `${line}\u0000`, code: "read/mixed-line-ends" },
+  { id: "stale-translation", what: "A translation made from a text that has changed since.", file: "sources/german.csv", on: "G-020;", edit: (line) => line.replace("Lantern", "Wind light"), code: "read/stale-translation" },
+  { id: "translation-of-nothing", what: "A translation of a product that is not there.", file: "sources/german.csv", on: "refractometer;", edit: (line) => line.replace("refractometer", "refraktometer"), code: "read/found-none" },
+  { id: "language-unknown", what: "A row in a language that the layout does not know.", file: "sources/languages.csv", on: "hive-tool;fr", edit: (line) => line.replace(";fr;", ";fx;"), code: "read/unknown-language" },
+  { id: "photo-of-nothing", what: "A picture by a line that nothing stands on.", file: "sources/photos.csv", on: "8,", edit: (line) => line.replace("8,", "80,"), code: "read/found-none" },
+  { id: "markup-unknown", what: "A text with markup that text cannot hold.", file: "sources/old-shop.csv", on: "0010-1;", edit: (line) => line.replace("will not come back.", "<table>"), code: "cell/other-markup" },
+  { id: "address-twice", what: "Two products with one address.", file: "sources/old-shop.csv", on: "BC-SF;", edit: (line) => line.replace("lavender-smoker-fuel", "orchard-hive-complete"), code: "check/repeated-slug", at: "elsewhere" },
+  { id: "document-barcode", what: "A barcode in a document with a wrong digit.", file: "sources/books.json", on: '          "gtin13": "2700501112308"', edit: (line) => line.replace("2308", "2309"), code: "check/barcode", at: "elsewhere" },
+  { id: "bare-ampersand", what: "A bare & in a document: what comes behind cannot be read.", file: "sources/reedmace.xml", on: "      <about>Tells the water", edit: (line) => line.replace("water in honey", "water & honey"), code: "read/xml-broken" },
 ];
 
-export function makeRough(sources) {
+export function makeRough(sources, encodingOf) {
   const files = new Map(Object.entries(sources).map(([name, text]) => [`sources/${name}`, text.split("\r\n").map((line) => ({ line, damage: undefined }))]));
   for (const damage of damages) {
     const lines = files.get(damage.file);
@@ -71,11 +83,46 @@ export function makeRough(sources) {
   }
   for (const part of ["sources", "layouts", "pictures"]) rmSync(new URL(part, rough), { recursive: true, force: true });
   mkdirSync(new URL("sources", rough), { recursive: true });
-  for (const [file, lines] of files) writeFileSync(new URL(file, rough), lines.map(({ line }) => line).join("\r\n"));
+  for (const [file, lines] of files) writeFileSync(new URL(file, rough), textOf(lines), encodingOf(file));
+  writeFileSync(new URL("sources/glimmer.xlsx", rough), workbook(damageWorkbook));
   cpSync(new URL("layouts", clean), new URL("layouts", rough), { recursive: true });
   const list = damages.map(({ id, what, file, code, at }) => {
     const lines = files.get(file);
     return { id, what, file, ...(at === "elsewhere" ? {} : { line: lines.findIndex((one) => one.damage === id) + 1 }), code };
   });
-  writeFileSync(new URL("damage.json", rough), `${JSON.stringify(list, null, 2)}\n`);
+  writeFileSync(new URL("damage.json", rough), `${JSON.stringify([...list, ...workbookDamages], null, 2)}\n`);
+}
+
+/** A mark at the end of a line: from it on lines end in the other way. */
+function textOf(lines) {
+  const at = lines.findIndex(({ line }) => line.endsWith("\u0000"));
+  const own = lines.map(({ line }) => line.replace("\u0000", ""));
+  if (at < 0) return own.join("\r\n");
+  return `${own.slice(0, at).join("\r\n")}\r\n${own.slice(at).join("\n")}`;
+}
+
+const book = "sources/glimmer.xlsx";
+/** What a workbook's damage is, and where it shows. */
+const workbookDamages = [
+  { id: "size-turned-into-date", what: "A spreadsheet turned a size into a date.", file: book, line: 8, code: "cell/turned-into-date" },
+  { id: "zeros-only-shown", what: "A code stored as a number, its zeros only shown.", file: book, code: "cell/shown-otherwise" },
+  { id: "formula-error", what: "A formula that ended in an error.", file: book, line: 4, code: "cell/formula-error" },
+  { id: "hidden-row", what: "A hidden row.", file: book, code: "read/hidden" },
+  { id: "merged-cells", what: "Cells merged over two articles.", file: book, code: "read/merged-cells" },
+  { id: "sale-above-price", what: "An offer that is no cheaper.", file: book, line: 6, code: "check/sale-not-below" },
+  { id: "below-cost", what: "A price below what the article costs.", file: book, line: 3, code: "check/below-cost" },
+  { id: "cost-missing", what: "A cost that was forgotten.", file: book, line: 11, code: "check/no-cost" },
+];
+
+function damageWorkbook({ Articles, Prices }) {
+  // A date as a spreadsheet makes it of "10-12".
+  Articles.E8 = { t: "n", v: 45_941, z: "d-mmm" };
+  Articles.F11 = { t: "n", v: 30, z: "0000" };
+  Articles.G4 = { t: "e", v: 0x2a, w: "#N/A" };
+  Articles["!rows"] = [{}, {}, {}, {}, {}, { hidden: true }];
+  Articles["!merges"] = [{ s: { r: 3, c: 2 }, e: { r: 4, c: 2 } }];
+  Prices.D6.v = 24;
+  Prices.B3 = { t: "n", v: 5.5 };
+  delete Prices.B9;
+  Prices.A9 = { t: "n", v: 30, z: "0000" };
 }

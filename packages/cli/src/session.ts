@@ -15,7 +15,7 @@ import {
   type ReadProject,
   type Target,
 } from "zest-tier";
-import { nodeFiles, shippedTarget } from "zest-tier/node";
+import { nodeFiles, shippedLayout, shippedTarget } from "zest-tier/node";
 import { textOption, WrongUse, type Given } from "./command.js";
 import type { Io } from "./io.js";
 import { startMeter } from "./progress.js";
@@ -50,7 +50,7 @@ export async function openSession(given: Given, io: Io): Promise<Opened> {
   const folder = dirname(file);
   const files = nodeFiles(folder);
   const findings = new Findings();
-  const project = await loadProject(basename(file), files, shippedTarget, findings);
+  const project = await loadProject(basename(file), files, shippedTarget, findings, shippedLayout);
   if (!project) return { ok: false, findings };
   const target = chooseTarget(project, textOption(given, "target"));
   const read = await readWatched(project, folder, files, findings, io);

@@ -6,16 +6,17 @@ import { finding } from "../finding.js";
 import type { CheckContext, Rule } from "./rule.js";
 
 export const checkPrices: Rule = (context) => {
-  for (const owner of ["product", "variant"]) checkPricesOf(context, context.catalogue.table(owner));
+  const owners = ["product", "variant"].map((name) => context.catalogue.table(name));
+  const withCosts = sheetsWithCosts(context, owners);
+  for (const table of owners) checkPricesOf(context, table, withCosts);
 };
 
-function checkPricesOf(context: CheckContext, owners: Table): void {
+function checkPricesOf(context: CheckContext, owners: Table, withCosts: ReadonlySet<number>): void {
   const { catalogue, findings } = context;
   const prices = catalogue.table(`${owners.name}.prices`);
   if (prices.size === 0) return;
   const role = prices.textColumn("role");
   const from = prices.textColumn("quantityFrom");
-  const hasCosts = [...role.matching(/^cost$/, prices.size)].length > 0;
   const groups = prices.references.get("customerGroup");
   for (let owner = 0; owner < owners.size; owner++) {
     let regular: string | undefined;
@@ -38,7 +39,7 @@ function checkPricesOf(context: CheckContext, owners: Table): void {
       }
     }
     comparePrices(context, prices, plain);
-    if (hasCosts && regular !== undefined && !plain.has("cost"))
+    if (regular !== undefined && !plain.has("cost") && withCosts.has(owners.sheet(owner)))
       findings.add(finding("check/no-cost", { price: regular }, catalogue.place(owners, owner)));
     const above = struck < 0 ? undefined : prices.text("amount", struck);
     if (regular === undefined || typeof above !== "string" || compareDecimals(above, regular) > 0) continue;
@@ -69,4 +70,30 @@ function comparePrices({ catalogue, findings }: CheckContext, prices: Table, pla
   ] as const)
     if (cost !== undefined && price !== undefined && compareDecimals(price, cost) < 0)
       findings.add(finding("check/below-cost", { role, price, cost }, placeOf(role)));
+}
+
+/** The sheets that give a cost for at least half of what they give a price: there, a cost that is missing was forgotten. */
+function sheetsWithCosts({ catalogue }: CheckContext, owners: readonly Table[]): ReadonlySet<number> {
+  const counts = new Map<number, { costs: number; prices: number }>();
+  for (const [word, which] of [
+    [/^cost$/, "costs"],
+    [/^regular$/, "prices"],
+  ] as const) {
+    for (const table of owners) {
+      const prices = catalogue.table(`${table.name}.prices`);
+      const seen = new Set<number>();
+      for (const row of prices.textColumn("role").matching(word, prices.size)) {
+        const owner = prices.parent(row);
+        if (seen.has(owner)) continue;
+        seen.add(owner);
+        const count = counts.get(table.sheet(owner)) ?? { costs: 0, prices: 0 };
+        count[which]++;
+        counts.set(table.sheet(owner), count);
+      }
+    }
+    // Without any cost there is nothing to compare: the usual case is done quickly.
+    if (counts.size === 0) break;
+  }
+  const isUsual = (count: { costs: number; prices: number }) => count.costs > 0 && count.costs >= 0.5 * count.prices;
+  return new Set([...counts].filter(([, count]) => isUsual(count)).map(([sheet]) => sheet));
 }

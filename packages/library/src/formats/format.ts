@@ -18,7 +18,12 @@ export type Format =
       /** Prefixes as the layout writes them, to the names of their namespaces. */
       readonly namespaces: Readonly<Record<string, string>>;
     }
-  | { readonly is: "json"; readonly lines: boolean };
+  | {
+      readonly is: "json";
+      readonly lines: boolean;
+      /** What stands beside the elements in a document that is written. */
+      readonly envelope: Readonly<Record<string, string | number | boolean>>;
+    };
 
 export interface CsvFormat extends CsvOptions {
   /** Found out from the bytes if left out. */

@@ -342,7 +342,8 @@ class Compiler {
     const made: Bound[] = [];
     for (const [place, one] of list.entries()) {
       try {
-        made.push(bindOne(entry ? withEntry(one, entry) : one, number, context));
+        const bound = bindOne(entry ? withEntry(one, entry) : one, number, context);
+        made.push(isWithinChild(header, bound, context.shape) ? { ...bound, scope: { is: "child" } } : bound);
       } catch (error) {
         if (error instanceof Consequence) return [];
         if (!(error instanceof Mistake)) throw error;
@@ -365,6 +366,12 @@ class Compiler {
       blankMeans: means.find((one) => one !== undefined),
     }));
   }
+}
+
+/** A fixed text of a document belongs to the element that its path leads through. */
+function isWithinChild(header: string, { binding }: Bound, shape: Shape): boolean {
+  if (shape.is !== "nested" || shape.childElement === undefined || binding.target.feeds !== "shape") return false;
+  return header.startsWith(`${shape.childElement}/`);
 }
 
 interface Header {

@@ -21,7 +21,7 @@ export function formatOf(given: GivenFormat, checkEncoding: (label: string) => v
     if (encoding !== undefined) checkEncoding(encoding);
     return { is: "xml", encoding, namespaces };
   }
-  if ("json" in given) return { is: "json", lines: given.json.lines ?? false };
+  if ("json" in given) return { is: "json", lines: given.json.lines ?? false, envelope: given.json.envelope ?? {} };
   const { delimiter, quote, encoding, mark = false } = given.csv;
   if (encoding !== undefined) checkEncoding(encoding);
   return { is: "csv", delimiter, quote, encoding, lineEnd: given.csv["line end"] === "lf" ? "\n" : "\r\n", mark };

@@ -117,7 +117,12 @@ const xmlFormat = z.strictObject({
     namespaces: z.record(z.string(), z.string()).optional(),
   }),
 });
-const jsonFormat = z.strictObject({ json: z.strictObject({ lines: z.boolean().optional() }) });
+const jsonFormat = z.strictObject({
+  json: z.strictObject({
+    lines: z.boolean().optional(),
+    envelope: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])).optional(),
+  }),
+});
 export const givenFormat = z.union([csvFormat, workbookFormat, xmlFormat, jsonFormat]);
 export type GivenFormat = z.infer<typeof givenFormat>;
 

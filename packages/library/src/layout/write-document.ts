@@ -93,7 +93,14 @@ function buildBlock<E>(
   let child: E | undefined;
   let lastChild = -1;
   rows.forEach((row, at) => {
-    const filled = (list: readonly Spot[]) => list.filter((spot) => row.cells[spot.at] !== "");
+    // A fixed text stands beside something that is said, never alone.
+    const filled = (list: readonly Spot[]) => {
+      const said = list.filter((spot) => row.cells[spot.at] !== "");
+      const inside = (spot: Spot) => spot.path.slice(0, spot.path.lastIndexOf("/"));
+      return said.filter(
+        (spot) => !isFixed(spot) || said.some((other) => !isFixed(other) && inside(other).startsWith(inside(spot))),
+      );
+    };
     const putAll = (element: E, list: readonly Spot[]) => {
       for (const spot of list) make.put(element, spot, row.cells[spot.at]!, row);
     };
@@ -114,6 +121,8 @@ function buildBlock<E>(
   });
   return root;
 }
+
+const isFixed = ({ column }: Spot): boolean => column.bindings.every(({ target }) => target.feeds === "shape");
 
 const isItself = (path: string): boolean => path === "." || path === "";
 
@@ -162,14 +171,16 @@ function* writeXml(
 }
 
 function* writeJson(layout: Layout, shape: Nested, blocks: Iterable<readonly WrittenRow[]>): Generator<string> {
-  const isLines = layout.format.is === "json" && layout.format.lines;
+  const { lines: isLines, envelope } = layout.format.is === "json" ? layout.format : { lines: false, envelope: {} };
   const spots = spotsOf(layout, shape, jsonAccess.within);
   const valueOf = ({ codec }: Column["bindings"][number], text: string): unknown => {
     if (codec.holds === "number") return exactNumber(text) ?? text;
     return codec.holds === "flag" ? text === "true" : text;
   };
   const steps = pointerSteps(shape.element);
-  if (!isLines) yield `${steps.map((step) => `{${JSON.stringify(step)}:`).join("")}[\n`;
+  const beside = Object.entries(envelope).map(([key, value]) => `${JSON.stringify(key)}:${JSON.stringify(value)},`);
+  const openings = steps.map((step, at) => `{${at === 0 ? beside.join("") : ""}${JSON.stringify(step)}:`);
+  if (!isLines) yield `${openings.join("")}[\n`;
   let isFirst = true;
   for (const rows of blocks) {
     const root = buildBlock<Record<string, unknown>>(rows, spots, shape.childElement, {

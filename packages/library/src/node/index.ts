@@ -19,6 +19,14 @@ export async function shippedTarget(name: string): Promise<string | undefined> {
   return names.includes(name) ? readFile(new URL(`${name}.yaml`, shipped), "utf8") : undefined;
 }
 
+const shippedLayouts = new URL("../../../layouts/", import.meta.url);
+
+/** The text of a layout that comes with Zest Tier; undefined if there is none of that name. */
+export async function shippedLayout(name: string): Promise<string | undefined> {
+  const files = await readdir(shippedLayouts);
+  return files.includes(`${name}.yaml`) ? readFile(new URL(`${name}.yaml`, shippedLayouts), "utf8") : undefined;
+}
+
 export async function shippedTargetNames(): Promise<string[]> {
   return (await readdir(shipped))
     .filter((file) => file.endsWith(".yaml"))

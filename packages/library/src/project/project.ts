@@ -53,6 +53,7 @@ const targetFile = /\.ya?ml$|\.json$/;
  * Loads a project file with the layouts and targets that it names.
  *
  * @param shippedTarget the text of a target that comes with Zest Tier, by its name; undefined if there is none.
+ * @param shippedLayout the same for layouts.
  * @returns undefined when anything in these files is wrong; `findings` says what.
  */
 export async function loadProject(
@@ -60,6 +61,7 @@ export async function loadProject(
   files: FilesPort,
   shippedTarget: (name: string) => Promise<string | undefined>,
   findings: Findings,
+  shippedLayout: (name: string) => Promise<string | undefined> = () => Promise.resolve(undefined),
 ): Promise<Project | undefined> {
   const opened = await files.read(path);
   if (!opened.ok && opened.finding.code === "read/missing-file") {
@@ -72,7 +74,8 @@ export async function loadProject(
   const kinds = new Kinds();
   const sources: Source[] = [];
   for (const { file, layout, language, within, precedence } of given.value.sources) {
-    const compiled = await loadLayout(layout, language, kinds, files, findings);
+    const shipped = targetFile.test(layout) ? undefined : await shippedLayout(layout);
+    const compiled = await loadLayout(layout, shipped, language, kinds, files, findings);
     if (compiled) sources.push({ file, layout: compiled, within, precedence, translates: language !== undefined });
   }
   const targets: Target[] = [];
@@ -103,13 +106,15 @@ export async function loadProject(
 
 async function loadLayout(
   path: string,
+  shipped: string | undefined,
   language: string | undefined,
   kinds: Kinds,
   files: FilesPort,
   findings: Findings,
 ): Promise<Layout | undefined> {
-  const text = await readText(path, files, findings);
-  const given = text === undefined ? undefined : parseGiven(text, path, givenLayout, findings);
+  const text = shipped ?? (await readText(path, files, findings));
+  const name = shipped === undefined ? path : `${path} (shipped)`;
+  const given = text === undefined ? undefined : parseGiven(text, name, givenLayout, findings);
   if (!given) return undefined;
   const value = language === undefined ? given.value : { ...given.value, language };
   return compileLayout(value, given.at, kinds, findings);

@@ -1,6 +1,8 @@
 /** Writes the supplier files that no text editor writes: other encodings, workbooks. Run once; the files are kept. */
 
+import { Buffer } from "node:buffer";
 import { writeFileSync } from "node:fs";
+import { URL } from "node:url";
 import * as xlsx from "@e965/xlsx";
 
 const here = new URL("./", import.meta.url);
