@@ -7,6 +7,7 @@ import { dsvFormat } from "d3-dsv";
 import Papa from "papaparse";
 import {
   buildUpload,
+  Catalogue,
   Findings,
   Kinds,
   compileLayout,
@@ -14,8 +15,8 @@ import {
   givenLayout,
   parseGiven,
   parseTarget,
-  readCsv,
   readProject,
+  readSources,
   rehearse,
   type Project,
 } from "zest-tier";
@@ -25,30 +26,22 @@ import type { Workload } from "./generate.js";
 const [task, workloadFile, out] = process.argv.slice(2) as [string, string, string];
 const workload = JSON.parse(readFileSync(workloadFile, "utf8")) as Workload;
 
+const { Parser } = Papa as unknown as {
+  Parser: new (config: object) => {
+    parse: (text: string, base: number, ignoreLast: boolean) => { data: string[][]; meta: { cursor: number } };
+  };
+};
+
 /** Takes the same bytes apart and puts them together again with the same packages, and does nothing else. */
 async function floor(): Promise<undefined> {
   const format = dsvFormat(workload.separators.delimiter);
   const file = createWriteStream(join(out, "floor.csv"));
   const findings = new Findings();
   const text = decodeText(createReadStream(workload.source, { highWaterMark: 1 << 18 }), "floor", "utf-8", findings);
-  let rest = "";
-  const Parser = (
-    Papa as unknown as {
-      Parser: new (config: object) => {
-        parse: (text: string, base: number, ignoreLast: boolean) => { data: string[][]; meta: { cursor: number } };
-      };
-    }
-  ).Parser;
   const write = async (rows: string[][]) => {
     if (rows.length > 0 && !file.write(`${format.formatRows(rows)}\r\n`)) await once(file, "drain");
   };
-  for await (const chunk of text) {
-    rest += chunk;
-    const parsed = new Parser({ delimiter: workload.separators.delimiter, newline: "\r\n" }).parse(rest, 0, true);
-    await write(parsed.data);
-    rest = rest.slice(parsed.meta.cursor);
-  }
-  await write(new Parser({ delimiter: workload.separators.delimiter, newline: "\r\n" }).parse(rest, 0, false).data);
+  for await (const rows of parsedRows(text)) await write(rows);
   file.end();
   await once(file, "finish");
 }
@@ -117,16 +110,29 @@ async function build(alsoRehearse: boolean): Promise<object> {
   return { rehearseMs: performance.now() - builtAt, rebuilt: rehearsed.verdict.rebuilt };
 }
 
-/** Reading only, as far as records: against the bare parser. */
+/** Reading into records, and no further: against the parser alone. */
 async function read(): Promise<undefined> {
   const { project, findings } = load();
-  await readProject(project, nodeFiles("/"), findings);
+  await readSources(project.sources, new Catalogue(project.kinds), nodeFiles("/"), findings);
 }
 
+/** The parser alone, on decoded text. */
 async function parse(): Promise<undefined> {
   const findings = new Findings();
   const text = decodeText(createReadStream(workload.source, { highWaterMark: 1 << 18 }), "parse", "utf-8", findings);
-  for await (const batch of readCsv(text, "parse", workload.separators, findings)) void batch;
+  for await (const rows of parsedRows(text)) void rows;
+}
+
+async function* parsedRows(text: AsyncIterable<string>): AsyncGenerator<string[][]> {
+  const config = { delimiter: workload.separators.delimiter, newline: "\r\n" };
+  let rest = "";
+  for await (const chunk of text) {
+    rest += chunk;
+    const parsed = new Parser(config).parse(rest, 0, true);
+    yield parsed.data;
+    rest = rest.slice(parsed.meta.cursor);
+  }
+  yield new Parser(config).parse(rest, 0, false).data;
 }
 
 const tasks: Readonly<Record<string, () => Promise<object | undefined>>> = {

@@ -50,7 +50,7 @@ export type { Sample } from "./draft/sample.js";
 export { compileRules, type Rule } from "./derive/compile.js";
 export { deriveFields, type LookUpTable } from "./derive/derive.js";
 export { givenRule } from "./derive/schema.js";
-export { slugOf } from "./derive/slug.js";
+export { loadSlugs, type ToSlug } from "./derive/slug.js";
 export { toEnding, withTax } from "./derive/amounts.js";
 
 // Records to a catalogue, checked.

@@ -55,11 +55,12 @@ function columnsOf(text: string): {
   return { columns, ignored: given.ignore };
 }
 
+/** @param layout as text; where the project reads it in another language, with that language. */
 export async function judgeDraft(name: string, bytes: Uint8Array, layout: string): Promise<Judged> {
   const findings = new Findings();
   const samples = await lookAt(bytesOf(bytes), name, findings);
   const { columns } = columnsOf(layout);
-  const sheet = /sheet: (\w+)/.exec(layout)?.[1];
+  const sheet = /workbook: \{ sheet: (\w+)/.exec(layout)?.[1];
   const sample = sheet === undefined ? samples[0] : samples.find((one) => one.sheet === sheet);
   if (!sample) throw new Error(`${name}: no sample`);
   const draft = draftLayout(sample, name);
@@ -67,9 +68,14 @@ export async function judgeDraft(name: string, bytes: Uint8Array, layout: string
   const wrong: string[] = [];
   const gaps: string[] = [];
   for (const { header, binding } of draft.lines) {
-    const wanted = columns.get(header);
+    const wanted = columns.get(header) ?? columns.get(header.replace(/^@\w+:/, "@w:"));
     const own = binding === undefined ? undefined : feeds(binding, draft.language);
     if (own === "shape") continue;
+    // A row that names its record by key joins it, be it said so or not.
+    if (wanted === undefined && own === "product.key" && layout.includes(`found by: { column: ${header}, names: key`)) {
+      right.push(header);
+      continue;
+    }
     if (own === undefined) {
       if (wanted !== undefined && wanted !== "shape") gaps.push(header);
     } else if (own === wanted) right.push(header);
@@ -108,12 +114,14 @@ export async function judgeAll(): Promise<readonly Judged[]> {
   }
   const demo = new URL("../../../../demo/clean/", import.meta.url);
   const project = readFileSync(new URL("project.yaml", demo), "utf8");
-  for (const [, file, layout] of project.matchAll(/file: ([^,}\s]+),.*?layout: ([^,}\s]+)/g))
+  for (const [, file, layout, , language] of project.matchAll(
+    /file: ([^,}\s]+),.*?layout: ([^,}\s]+\.yaml)(, language: (\w+))?/g,
+  ))
     judged.push(
       await judgeDraft(
         `demo: ${file!.replace("sources/", "")} (${layout!.replace(/layouts\/|\.yaml/g, "")})`,
         readFileSync(new URL(file!, demo)),
-        readFileSync(new URL(layout!, demo), "utf8"),
+        `${readFileSync(new URL(layout!, demo), "utf8")}${language === undefined ? "" : `language: ${language}\n`}`,
       ),
     );
   return judged;

@@ -1,6 +1,7 @@
 /** Formats: what is written is read again, what is damaged or hostile gives a finding. */
 
 import assert from "node:assert/strict";
+import { readFile } from "node:fs/promises";
 import { test } from "node:test";
 import { zipSync, strToU8, unzipSync, strFromU8 } from "fflate";
 import * as xlsx from "@e965/xlsx";
@@ -357,4 +358,16 @@ test("names of object internals are names like others", async () => {
   assert.deepEqual(dump(catalogue), ["product hive name@en=Hive"]);
   assert.equal(one(findings.list(), "read/column-unbound").at?.column, "__proto__");
   assert.equal(({} as Record<string, unknown>)["name"], undefined);
+});
+
+test("schema.org ProductGroup documents are read and written by the shipped layout", async () => {
+  const { shippedLayout } = await import("#src/node/index.js");
+  const yaml = (await shippedLayout("schema-org"))!;
+  const books = await readFile(new URL("../../../../demo/clean/sources/books.json", import.meta.url), "utf8");
+  const { catalogue } = await read([{ layout: yaml, csv: books, file: "books.json" }]);
+  const own = JSON.parse(books) as { "@graph": { hasVariant: { offers: { price: unknown } }[] }[] };
+  // A price may be a text or a number; it is written as a number.
+  for (const group of own["@graph"])
+    for (const variant of group.hasVariant) variant.offers.price = Number(variant.offers.price);
+  assert.deepEqual(JSON.parse(written(catalogue, yaml)), own);
 });

@@ -3,6 +3,7 @@
 import type { Table } from "../catalogue/table.js";
 import { withoutMojibake } from "../codecs/mends.js";
 import { finding } from "../finding.js";
+import { fieldOf } from "../kind.js";
 import type { CheckContext, Rule } from "./rule.js";
 
 const misread = /[\u00c2-\u00f4][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]/;
@@ -17,6 +18,9 @@ const dateLike = new RegExp(
 export const checkTexts: Rule = (context) => {
   for (const table of context.catalogue.tables)
     for (const [field, column] of table.texts) {
+      const type = fieldOf(table.kind, field.split("@")[0]!)?.type;
+      // Numbers, flags and dates have been through their codecs.
+      if (type !== "text" && type !== "code" && type !== "file" && type !== "barcode") continue;
       const say = (row: number, text: string, damage: string, right?: string) =>
         report(context, table, row, field, text, damage, right);
       for (const row of column.matching(misread, table.size)) {

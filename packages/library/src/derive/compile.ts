@@ -7,7 +7,7 @@ import { fieldOf, type FieldSpec, type Kinds, type KindSpec } from "../kind.js";
 import { codecOf, type CodecChoice } from "../layout/codec-of.js";
 import type { Place } from "../place.js";
 import { nearestWord } from "../near.js";
-import { expressionParser, type Expression } from "./expression.js";
+import type { Expression, ParsedExpression } from "./expression.js";
 import { rootsOf } from "./facts.js";
 import { wayOf, type GivenRule, type Way } from "./schema.js";
 
@@ -40,25 +40,32 @@ type At = Given<unknown>["at"];
 const nameShape = /^([a-z][\w-]*)\.(\w+)(?:\(([^()]+)\)\.(\w+))?(?:@([\w-]+))?$/i;
 
 /** @returns undefined when there are mistakes. */
-export function compileRules(
+export async function compileRules(
   rules: readonly GivenRule[],
   tables: ReadonlySet<string>,
   at: At,
   kinds: Kinds,
   findings: Findings,
-): readonly Rule[] | undefined {
-  const compiled = rules.map((rule, index) => compileRule(rule, index, tables, at, kinds, findings));
+): Promise<readonly Rule[] | undefined> {
+  if (rules.length === 0) return [];
+  // Loaded only for projects that have rules.
+  const { expressionParser } = await import("./expression.js");
+  const compiled = rules.map((rule, index) =>
+    compileRule(rule, index, { tables, at, kinds, findings, expressionParser }),
+  );
   return compiled.every((rule) => rule !== undefined) ? compiled : undefined;
 }
 
-function compileRule(
-  given: GivenRule,
-  index: number,
-  tables: ReadonlySet<string>,
-  at: At,
-  kinds: Kinds,
-  findings: Findings,
-): Rule | undefined {
+interface Context {
+  readonly tables: ReadonlySet<string>;
+  readonly at: At;
+  readonly kinds: Kinds;
+  readonly findings: Findings;
+  readonly expressionParser: (roots: readonly string[]) => (text: string) => ParsedExpression;
+}
+
+function compileRule(given: GivenRule, index: number, context: Context): Rule | undefined {
+  const { tables, at, kinds, findings, expressionParser } = context;
   let hasMistake = false;
   const mistake = (problem: string, nearest: string | undefined, ...path: string[]): undefined => {
     hasMistake = true;

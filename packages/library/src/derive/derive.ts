@@ -14,7 +14,7 @@ import { plainEntries } from "../layout/write-cell.js";
 import { toEnding, toPlaces, withTax } from "./amounts.js";
 import type { FieldName, Rule } from "./compile.js";
 import { factText, FactReader } from "./facts.js";
-import { slugOf, SlugPool } from "./slug.js";
+import { SlugPool, type ToSlug } from "./slug.js";
 
 /** A sheet to look things up in: by its key, what each column holds. */
 export type LookUpTable = ReadonlyMap<string, ReadonlyMap<string, string>>;
@@ -25,6 +25,8 @@ export interface DeriveInput {
   readonly tables: ReadonlyMap<string, LookUpTable>;
   readonly stage: "before" | "after";
   readonly findings: Findings;
+  /** Needed where a rule makes slugs. */
+  readonly toSlug?: ToSlug | undefined;
 }
 
 /** Runs the rules of a stage, in the order in which the project has them. */
@@ -132,8 +134,10 @@ class RuleRun {
         return reader(catalogue, from!);
       case "slug": {
         const read = reader(catalogue, from!);
+        const { toSlug } = this.input;
+        if (!toSlug) throw new Error("a rule makes slugs, and no way to make them was given");
         return (row) => {
-          const slug = slugOf(read(row) ?? "") || slugOf(this.#codeOf(row));
+          const slug = toSlug(read(row) ?? "") || toSlug(this.#codeOf(row));
           return slug === "" ? undefined : this.#slugs!.give(slug);
         };
       }

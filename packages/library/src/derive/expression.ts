@@ -6,11 +6,7 @@
 import { Environment } from "@marcbachmann/cel-js";
 import Big from "big.js";
 import { canonicalDecimal } from "../decimal.js";
-
-/** A number of the data: never a double. */
-export class Decimal {
-  constructor(readonly value: Big) {}
-}
+import { Decimal } from "./decimal-value.js";
 
 /** What an expression knows of a record: `code`, `name.en`, `prices.cost`, `product.name.en`. */
 export type Facts = Readonly<Record<string, unknown>>;

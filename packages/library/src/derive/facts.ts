@@ -9,7 +9,8 @@ import { targetsOf, type Catalogue, type ResolvedCatalogue } from "../catalogue/
 import type { Table } from "../catalogue/table.js";
 import { plainEntries } from "../layout/write-cell.js";
 import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
-import { Decimal, type Facts } from "./expression.js";
+import { Decimal } from "./decimal-value.js";
+import type { Facts } from "./expression.js";
 
 const maxNumberChars = 40;
 

@@ -3,16 +3,22 @@
  * give none, and the code takes their place.
  */
 
-import slugify from "@sindresorhus/slugify";
-import limax from "limax";
-
 const kana = /[\p{Script=Hiragana}\p{Script=Katakana}]/u;
 const signs = /\p{Script=Han}/u;
 
-/** @returns `""` where nothing readable comes of the text. */
-export function slugOf(text: string): string {
-  if (signs.test(text)) return "";
-  return kana.test(text) ? limax(text) : slugify(text, { decamelize: false });
+/** From a text to its slug; `""` where nothing readable comes of it. */
+export type ToSlug = (text: string) => string;
+
+/** The tables of sounds are large: they are loaded when a rule asks for slugs. */
+export async function loadSlugs(): Promise<ToSlug> {
+  const [{ default: slugify }, { default: limax }] = await Promise.all([
+    import("@sindresorhus/slugify"),
+    import("limax"),
+  ]);
+  return (text) => {
+    if (signs.test(text)) return "";
+    return kana.test(text) ? limax(text) : slugify(text, { decamelize: false });
+  };
 }
 
 /** Gives out slugs, each once: one that is taken gets a number. */

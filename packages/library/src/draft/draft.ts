@@ -86,9 +86,16 @@ class Drafter {
       mostOf(looked.flatMap(({ meaning }) => (meaning?.langs.length === 1 ? meaning.langs : []))) ?? "en";
     const { shape } = found;
     this.#product = shape.is === "flat" ? shape.kind : "product";
-    const hasVariants = ["grouped", "own row", "marked", "linked"].includes(shape.is);
-    this.#sold =
-      hasVariants || (shape.is === "nested" && sample.childElement !== undefined) ? "variant" : this.#product;
+    const hasVariants = ["grouped", "own row", "marked"].includes(shape.is);
+    const isOfProducts = looked.some(
+      ({ column, meaning, lang }) =>
+        ["description", "categories", "brand", "picture", "slug"].includes(meaning?.concept ?? "") ||
+        (lang !== undefined && !meaning && column.scope === "row"),
+    );
+    if (shape.is === "linked") this.#sold = isOfProducts ? "product" : "variant";
+    else
+      this.#sold =
+        hasVariants || (shape.is === "nested" && sample.childElement !== undefined) ? "variant" : this.#product;
   }
 
   draft(): Draft {
@@ -96,6 +103,7 @@ class Drafter {
     this.#numberedAxes();
     this.#places();
     for (const one of this.looked) if (!this.#isDone(one)) this.#propose(one);
+    this.#needIdentity();
     const lines = this.#settle();
     const whole = {
       lines,
@@ -154,7 +162,13 @@ class Drafter {
           "joined by": { column: shape.by.column.header, names: "key" },
         };
       case "linked":
-        return { each: "variant", "found by": { column: shape.by.column.header, names: "code" } };
+        return {
+          each: this.#sold,
+          "found by": {
+            column: shape.by.column.header,
+            names: shape.by.meaning?.concept === "key" ? "key" : "code",
+          },
+        };
       case "expanded":
         return { each: "variant", of: "product", expanded: {} };
       case "nested": {
@@ -199,7 +213,7 @@ class Drafter {
     const price =
       amounts.find(({ meaning }) => meaning?.concept === "price") ?? (amounts.length === 1 ? amounts[0] : undefined);
     if (!from || !price) return;
-    this.#lanes["tiers"] = { entries: "variant.prices", with: { role: "regular" }, ...blank };
+    this.#lanes["tiers"] = { entries: `${this.#sold}.prices`, with: { role: "regular" }, ...blank };
     this.#add(
       from,
       "tiers.quantityFrom",
@@ -542,6 +556,14 @@ class Drafter {
     const binding =
       listed === undefined ? { axis, holds: `value@${lang}` } : { axis, holds: `values@${lang}`, as: { list: listed } };
     this.#proposals.push({ one, field: `axis ${axis}`, binding, sure, why });
+  }
+
+  /** Rows that nothing tells apart feed no record: then nothing is bound. */
+  #needIdentity(): void {
+    if (this.found.shape.is !== "flat") return;
+    const isIdentity = ({ field }: Proposal) => /\.(key|code)$|\.name(@|$)/.test(field);
+    if (this.#proposals.some(isIdentity)) return;
+    for (const { one } of this.#proposals) this.#left.set(one, "no column tells which record a row is about");
   }
 
   /** Two columns for one field: the surer stays, or none. */

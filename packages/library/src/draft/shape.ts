@@ -106,7 +106,7 @@ export function findShape(looked: readonly Looked[]): Found {
   }
   const hasNames = means("name").length > 0;
   const found = code ?? means("key")[0];
-  if (found && !hasNames && means("price").length + means("stock").length + means("picture").length > 0 && rows > 0)
+  if (found && !hasNames && rows > 0)
     return {
       ...rest,
       shape: { is: "linked", by: found },

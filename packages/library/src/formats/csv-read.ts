@@ -143,7 +143,10 @@ class Cutter {
   /** Says once where line ends begin to be of the other kind. Those within quotes are part of a cell. */
   #seeLineEnds(text: string): void {
     const { newline, quoteChar } = this.#config;
-    if (this.#isMixed || newline !== "\n" || (this.#hasReturn === false && !text.includes("\r"))) return;
+    if (this.#isMixed || newline !== "\n") return;
+    // Nearly all text is of one kind: that is seen without walking from line to line.
+    if (this.#hasReturn === true && !/[^\r]\n/.test(text)) return;
+    if (this.#hasReturn === false && !text.includes("\r\n")) return;
     let line = this.#line;
     let isQuoted = false;
     let quote = text.indexOf(quoteChar);

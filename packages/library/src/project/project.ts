@@ -8,6 +8,7 @@ import { Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { checkCatalogue } from "../check/rules.js";
 import { compileRules, type Rule } from "../derive/compile.js";
 import { deriveFields } from "../derive/derive.js";
+import { loadSlugs } from "../derive/slug.js";
 import { finding, type Findings } from "../finding.js";
 import { decodeText } from "../formats/decode.js";
 import { parseGiven } from "../given/yaml.js";
@@ -97,7 +98,7 @@ export async function loadProject(
     if (parsed) targets.push(parsed);
   }
   const tables = new Map(Object.entries(given.value.tables));
-  const rules = compileRules(given.value.derive, new Set(tables.keys()), given.at, kinds, findings);
+  const rules = await compileRules(given.value.derive, new Set(tables.keys()), given.at, kinds, findings);
   if (!rules) return undefined;
   if (sources.length < given.value.sources.length || targets.length < given.value.targets.length) return undefined;
   const { project: name, pictures, languages = [] } = given.value;
@@ -145,9 +146,10 @@ export async function readProject(
     project.pictures === undefined ? undefined : new Set((await files.list(project.pictures)).map((file) => file.name));
   const { rules } = project;
   const tables = await readTables(project.tables, files, findings);
-  deriveFields({ catalogue: unresolved, rules, tables, stage: "before", findings });
+  const toSlug = rules.some((rule) => rule.way === "slug") ? await loadSlugs() : undefined;
+  deriveFields({ catalogue: unresolved, rules, tables, stage: "before", findings, toSlug });
   const { catalogue, created, codes } = resolveReferences(unresolved, findings);
-  deriveFields({ catalogue, rules, tables, stage: "after", findings });
+  deriveFields({ catalogue, rules, tables, stage: "after", findings, toSlug });
   checkCatalogue({ catalogue, codes, pictures: pictureNames, languages: project.languages, findings });
   return { catalogue, created, counts, pictureNames };
 }
