@@ -326,7 +326,7 @@ class Drafter {
     }
     if (!meaning) return this.#byCells(one, leave);
     const sure = meaning.how === "exact" || meaning.how === "without" ? "sure" : "likely";
-    const because = meaning.how === "near" ? `nearly "${meaning.phrase}"` : `"${meaning.phrase}"`;
+    const because = meaning.how === "near" ? `nearly the word "${meaning.phrase}"` : `the word "${meaning.phrase}"`;
     return this.#byMeaning(one, sure, because, leave);
   }
 
@@ -352,7 +352,7 @@ class Drafter {
   #byMeaning(one: Looked, sure: "sure" | "likely", because: string, leave: (why: string) => void): void {
     const { meaning, profile, column } = one;
     const lang = one.lang ?? this.#languageOf(meaning!.langs);
-    const say = (kind: string) => leave(`it is called ${because}, but its cells are not ${kind}`);
+    const say = (kind: string) => leave(`it holds ${because}, but its cells are not ${kind}`);
     const price = (role: string) =>
       profile.decimal
         ? this.#add(
@@ -389,7 +389,7 @@ class Drafter {
       case "parent":
         return this.#product === "category"
           ? this.#add(one, "category.parent", { as: { by: "key" } }, sure, `${because}, and it names other rows`)
-          : leave(`it is called ${because}, but names no other row`);
+          : leave(`it holds ${because}, but names no other row`);
       case "name":
         if (profile.decimal) return say("words");
         return this.#add(
@@ -452,7 +452,7 @@ class Drafter {
           return this.#namedAxis(one, "likely", `${because}, and lists of values`, profile.listSeparator);
         return this.#isAxisLike(one) || column.scope === "child"
           ? this.#namedAxis(one, sure, `${because}, and it varies within products`)
-          : leave(`it is called ${because}, but does not vary within products`);
+          : leave(`it holds ${because}, but does not vary within products`);
       case "position":
         return this.#product === "category" && profile.isWhole
           ? this.#add(one, "category.position", { as: "integer" }, sure, because)
@@ -460,7 +460,7 @@ class Drafter {
       case "slug":
         return this.#add(one, `${this.#product}.slug@${lang}`, {}, sure, because);
       default:
-        return leave(`it is called ${because}, which alone says too little`);
+        return leave(`it holds ${because}, which alone says too little`);
     }
   }
 
