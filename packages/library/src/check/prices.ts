@@ -18,58 +18,60 @@ function checkPricesOf(context: CheckContext, owners: Table, withCosts: Readonly
   const role = prices.textColumn("role");
   const from = prices.textColumn("quantityFrom");
   const groups = prices.references.get("customerGroup");
+  const amounts = prices.textColumn("amount");
   for (let owner = 0; owner < owners.size; owner++) {
-    let regular: string | undefined;
-    let struck = -1;
-    const plain = new Map<string, number>();
-    const tiers = new Set<string>();
+    // The plain price of each role, by its row.
+    const plain: PlainPrices = { regular: -1, sale: -1, cost: -1, "struck-through": -1 };
+    let tiers: Set<string> | undefined;
     for (const row of prices.childrenOf(owner)) {
       const quantity = from.get(row);
       const group = groups?.first(row) ?? -1;
+      const own = role.get(row) ?? "";
       if (typeof quantity === "string" || group >= 0) {
-        const key = `${role.get(row)} ${quantity} ${group}`;
-        const facts = { from: quantity ?? "1", group: group < 0 ? "everybody" : catalogue.pool.text(group) };
-        if (tiers.has(key)) findings.add(finding("check/repeated-tier", facts, catalogue.place(prices, row)));
+        const key = `${own} ${quantity} ${group}`;
+        tiers ??= new Set();
+        if (tiers.has(key)) {
+          const facts = { from: quantity ?? "1", group: group < 0 ? "everybody" : catalogue.pool.text(group) };
+          findings.add(finding("check/repeated-tier", facts, catalogue.place(prices, row)));
+        }
         tiers.add(key);
-      } else {
-        const own = role.get(row) ?? "";
-        if (!plain.has(own)) plain.set(own, row);
-        if (own === "regular") regular = prices.text("amount", row) ?? undefined;
-        else if (own === "struck-through") struck = row;
+      } else if (own === "regular" || own === "sale" || own === "cost" || own === "struck-through") {
+        if (plain[own] < 0) plain[own] = row;
       }
     }
-    comparePrices(context, prices, plain);
-    if (regular !== undefined && !plain.has("cost") && withCosts.has(owners.sheet(owner)))
+    const regular = plain.regular < 0 ? undefined : amounts.get(plain.regular);
+    if (typeof regular !== "string") continue;
+    if (plain.cost < 0 && withCosts.has(owners.sheet(owner)))
       findings.add(finding("check/no-cost", { price: regular }, catalogue.place(owners, owner)));
-    const above = struck < 0 ? undefined : prices.text("amount", struck);
-    if (regular === undefined || typeof above !== "string" || compareDecimals(above, regular) > 0) continue;
-    findings.add(
-      finding(
-        "check/struck-not-above",
-        { price: regular, struck: above },
-        catalogue.place(prices, struck, "prices(struck-through).amount"),
-      ),
-    );
+    if (plain.sale >= 0 || plain.cost >= 0 || plain["struck-through"] >= 0)
+      comparePrices(context, prices, plain, regular);
   }
 }
 
-/** By role: the sale price is below the regular one, and neither is below the cost. */
-function comparePrices({ catalogue, findings }: CheckContext, prices: Table, plain: ReadonlyMap<string, number>): void {
-  const amount = (role: string): string | undefined => {
-    const row = plain.get(role);
-    const text = row === undefined ? undefined : prices.text("amount", row);
+type PlainRole = "regular" | "sale" | "cost" | "struck-through";
+type PlainPrices = Record<PlainRole, number>;
+
+/** The sale price is below the regular one, the struck-through one above it, and neither regular nor sale below the cost. */
+function comparePrices(
+  { catalogue, findings }: CheckContext,
+  prices: Table,
+  plain: Readonly<PlainPrices>,
+  regular: string,
+): void {
+  const amount = (role: PlainRole): string | undefined => {
+    const text = plain[role] < 0 ? undefined : prices.text("amount", plain[role]);
     return typeof text === "string" ? text : undefined;
   };
-  const [regular, sale, cost] = ["regular", "sale", "cost"].map(amount);
-  const placeOf = (role: string) => catalogue.place(prices, plain.get(role)!, `prices(${role}).amount`);
-  if (sale !== undefined && regular !== undefined && compareDecimals(sale, regular) >= 0)
+  const placeOf = (role: PlainRole) => catalogue.place(prices, plain[role], `prices(${role}).amount`);
+  const [sale, cost, struck] = [amount("sale"), amount("cost"), amount("struck-through")];
+  if (sale !== undefined && compareDecimals(sale, regular) >= 0)
     findings.add(finding("check/sale-not-below", { sale, price: regular }, placeOf("sale")));
-  for (const [role, price] of [
-    ["regular", regular],
-    ["sale", sale],
-  ] as const)
-    if (cost !== undefined && price !== undefined && compareDecimals(price, cost) < 0)
-      findings.add(finding("check/below-cost", { role, price, cost }, placeOf(role)));
+  if (cost !== undefined && compareDecimals(regular, cost) < 0)
+    findings.add(finding("check/below-cost", { role: "regular", price: regular, cost }, placeOf("regular")));
+  if (cost !== undefined && sale !== undefined && compareDecimals(sale, cost) < 0)
+    findings.add(finding("check/below-cost", { role: "sale", price: sale, cost }, placeOf("sale")));
+  if (struck !== undefined && compareDecimals(struck, regular) <= 0)
+    findings.add(finding("check/struck-not-above", { price: regular, struck }, placeOf("struck-through")));
 }
 
 /** The sheets that give a cost for at least half of what they give a price: there, a cost that is missing was forgotten. */

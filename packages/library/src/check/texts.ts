@@ -9,6 +9,8 @@ import type { CheckContext, Rule } from "./rule.js";
 const misread = /[\u00c2-\u00f4][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]/;
 const unseen = /[\u00ad\u200b\u200e\u200f\u2060\ufeff]|[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/;
 const lost = /\ufffd/;
+/** Any of them, so that a column is gone through once. */
+const suspicious = new RegExp(`${misread.source}|${unseen.source}|${lost.source}`);
 const month = "jan|feb|mar|mär|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez";
 const dateLike = new RegExp(
   `^(\\d{1,2}[-. ]{1,2}(${month})[a-zä]*|(${month})[a-zä]*[-. ]{1,2}\\d{2,4}|\\d{1,2}[./]\\d{1,2}[./]\\d{4}|\\d{4}-\\d{2}-\\d{2}( 00:00:00)?)$`,
@@ -23,13 +25,13 @@ export const checkTexts: Rule = (context) => {
       if (type !== "text" && type !== "code" && type !== "file" && type !== "barcode") continue;
       const say = (row: number, text: string, damage: string, right?: string) =>
         report(context, table, row, field, text, damage, right);
-      for (const row of column.matching(misread, table.size)) {
+      for (const row of column.matching(suspicious, table.size)) {
         const text = column.get(row)!;
-        const right = withoutMojibake(text);
+        const right = misread.test(text) ? withoutMojibake(text) : undefined;
         if (right !== undefined) say(row, text, "letters read in the wrong encoding", right);
+        if (unseen.test(text)) say(row, text, "characters that nobody sees");
+        if (lost.test(text)) say(row, text, "letters lost when it was saved");
       }
-      for (const row of column.matching(unseen, table.size)) say(row, column.get(row)!, "characters that nobody sees");
-      for (const row of column.matching(lost, table.size)) say(row, column.get(row)!, "letters lost when it was saved");
       const isWord =
         field === "code" || ((table.name === "value" || table.name === "axis") && field.startsWith("name@"));
       if (isWord)

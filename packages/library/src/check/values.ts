@@ -1,6 +1,7 @@
 /** Axes and values: no gaps, no combination twice, no two values that a shopper cannot tell apart. */
 
 import { targetsOf } from "../catalogue/catalogue.js";
+import { noReference } from "../catalogue/reference-pool.js";
 import { finding } from "../finding.js";
 import { isOneSlip } from "../near.js";
 import type { Rule } from "./rule.js";
@@ -16,6 +17,14 @@ export const checkVariantValues: Rule = ({ catalogue, findings }) => {
   const values = catalogue.table("value");
   const axes = catalogue.table("axis");
   const byAxis: number[] = [];
+  // One list for all variants: there are many.
+  const held: number[] = [];
+  const valuesColumn = variants.references.get("values");
+  const { target } = catalogue.pool;
+  const hold = (reference: number): void => {
+    const value = target.get(reference);
+    if (value !== noReference) held.push(value);
+  };
   for (let product = 0; product < products.size; product++) {
     const own = targetsOf(catalogue, products, "axes", product);
     const children = variants.childrenOf(product);
@@ -23,13 +32,13 @@ export const checkVariantValues: Rule = ({ catalogue, findings }) => {
     const combinations = new Map<string, number>();
     const used = own.map(() => new Set<number>());
     for (const variant of children) {
-      const gap = valuesByAxis(own, targetsOf(catalogue, variants, "values", variant));
+      const gap = valuesByAxis(own, variant);
       if (gap >= 0) {
         const facts = { axis: axes.key(own[gap]!) };
         findings.add(finding("check/missing-value", facts, catalogue.place(variants, variant)));
         continue;
       }
-      byAxis.forEach((value, at) => used[at]!.add(value));
+      for (let at = 0; at < byAxis.length; at++) used[at]!.add(byAxis[at]!);
       const combination = byAxis.join();
       const other = combinations.get(combination);
       if (other === undefined) combinations.set(combination, variant);
@@ -46,12 +55,15 @@ export const checkVariantValues: Rule = ({ catalogue, findings }) => {
   }
 
   /** Puts a variant's values in the order of the axes into `byAxis`. @returns the position of a gap, -1 for none. */
-  function valuesByAxis(own: readonly number[], held: readonly number[]): number {
+  function valuesByAxis(own: readonly number[], variant: number): number {
     byAxis.length = 0;
+    held.length = 0;
+    valuesColumn?.each(variant, hold);
     for (const axis of own) {
-      const value = held.find((one) => values.parent(one) === axis);
-      if (value === undefined) return byAxis.length;
-      byAxis.push(value);
+      let at = 0;
+      while (at < held.length && values.parent(held[at]!) !== axis) at++;
+      if (at === held.length) return byAxis.length;
+      byAxis.push(held[at]!);
     }
     return -1;
   }

@@ -10,7 +10,7 @@ import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js"
 import type { Table } from "../catalogue/table.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import { finding, type Findings } from "../finding.js";
-import { plainEntries } from "../layout/write-cell.js";
+import { plainEntries } from "../layout/write-entries.js";
 import { toEnding, toPlaces, withTax } from "./amounts.js";
 import type { FieldName, Rule } from "./compile.js";
 import { factText, FactReader } from "./facts.js";

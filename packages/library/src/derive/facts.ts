@@ -7,7 +7,7 @@
 import Big from "big.js";
 import { targetsOf, type Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
-import { plainEntries } from "../layout/write-cell.js";
+import { plainEntries } from "../layout/write-entries.js";
 import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
 import { Decimal } from "./decimal-value.js";
 import type { Facts } from "./expression.js";

@@ -7,6 +7,7 @@
 
 import { isOneSlip } from "../near.js";
 import { profileOf } from "./profile.js";
+import { rowsOf } from "./rows.js";
 import type { Sample } from "./sample.js";
 import { findShape, type DraftShape, type Found, type Looked } from "./shape.js";
 import { meaningOf, wordsOf } from "./words.js";
@@ -107,7 +108,7 @@ class Drafter {
     const lines = this.#settle();
     const whole = {
       lines,
-      rows: this.#rows(),
+      rows: rowsOf(this.found, this.sample, this.#sold),
       lanes: this.#lanes,
       language: this.#language,
       numbered: this.#numbered,
@@ -131,52 +132,6 @@ class Drafter {
   ): void {
     const isPlain = Object.keys(more).length === 0;
     this.#proposals.push({ one, field, binding: isPlain ? field : { field, ...more }, sure, why });
-  }
-
-  #rows(): Readonly<Record<string, unknown>> {
-    const { shape, language } = this.found;
-    const lang = language && { language: { column: language.column.column.header, words: language.words } };
-    switch (shape.is) {
-      case "flat":
-        return { each: shape.kind, ...lang };
-      case "grouped":
-        return {
-          each: "variant",
-          of: "product",
-          "grouped by": shape.by.column.header,
-          "shared cells": shape.everyRow ? "every row" : "first row",
-        };
-      case "own row":
-        return {
-          each: "variant",
-          of: "product",
-          "shared cells": "own row",
-          "joined by": { column: shape.parent.column.header, names: "key" },
-        };
-      case "marked":
-        return {
-          each: "variant",
-          of: "product",
-          "shared cells": "own row",
-          marker: { column: shape.marker.column.header, parent: shape.own, child: shape.child },
-          "joined by": { column: shape.by.column.header, names: "key" },
-        };
-      case "linked":
-        return {
-          each: this.#sold,
-          "found by": {
-            column: shape.by.column.header,
-            names: shape.by.meaning?.concept === "key" ? "key" : "code",
-          },
-        };
-      case "expanded":
-        return { each: "variant", of: "product", expanded: {} };
-      case "nested": {
-        const { element = "", childElement } = this.sample;
-        if (childElement === undefined) return { each: "product", element };
-        return { each: "variant", of: "product", element, "child element": childElement };
-      }
-    }
   }
 
   /** Rows that continue others: their columns are a lane of pictures or of prices. */

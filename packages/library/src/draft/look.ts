@@ -42,7 +42,7 @@ export async function lookAt(
       });
   }
   let text = "";
-  for await (const chunk of decodeText(stream(reader), file, undefined, findings)) {
+  for await (const chunk of decodeText(reader, file, undefined, findings)) {
     text += chunk;
     if (text.length > maxChars) break;
   }
@@ -54,10 +54,6 @@ export async function lookAt(
 
 const listOf = <T>(sample: (root: T) => Sample | undefined, root: T | undefined): Sample[] =>
   root === undefined ? [] : [sample(root) ?? []].flat();
-
-async function* stream(reader: ByteReader): AsyncGenerator<Uint8Array> {
-  for (let chunk = await reader.next(); chunk; chunk = await reader.next()) yield chunk;
-}
 
 async function sheetSamples(text: string, file: string): Promise<readonly Sample[]> {
   const rows: (readonly string[])[] = [];

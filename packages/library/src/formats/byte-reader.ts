@@ -29,6 +29,11 @@ export class ByteReader {
     return next.done ? undefined : next.value;
   }
 
+  /** All bytes that are left, chunk by chunk. */
+  async *[Symbol.asyncIterator](): AsyncGenerator<Uint8Array> {
+    for (let chunk = await this.next(); chunk; chunk = await this.next()) yield chunk;
+  }
+
   /** Puts bytes back before those that come next. */
   unread(bytes: Uint8Array): void {
     this.#waiting = joined(bytes, this.#waiting ?? new Uint8Array(0));

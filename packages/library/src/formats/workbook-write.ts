@@ -4,6 +4,7 @@
  * Drop-downs are put into the sheet's XML afterwards, by ECMA-376 part 1, 18.3.1.33: the package does not write them.
  */
 
+import { columnLetters } from "./letters.js";
 import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from "fflate";
 
 export interface SheetToWrite {
@@ -59,7 +60,7 @@ function withRules(xml: string, { choices, frozenRows = 0 }: SheetToWrite): stri
   const rules = [...(choices ?? [])].flatMap(([column, words]) => {
     const list = words.join(",");
     if (words.length === 0 || list.length > maxListChars || words.some((word) => /[,"]/.test(word))) return [];
-    const letters = lettersOf(column);
+    const letters = columnLetters(column);
     const range = `${letters}${frozenRows + 1}:${letters}${lastRow}`;
     return [
       `<dataValidation type="list" allowBlank="1" showErrorMessage="1" sqref="${range}"><formula1>"${escapeXml(list)}"</formula1></dataValidation>`,
@@ -77,13 +78,6 @@ function withRules(xml: string, { choices, frozenRows = 0 }: SheetToWrite): stri
       `<sheetView workbookViewId="0"><pane ySplit="${frozenRows}" topLeftCell="A${frozenRows + 1}" activePane="bottomLeft" state="frozen"/></sheetView>`,
     );
   return result;
-}
-
-function lettersOf(at: number): string {
-  let letters = "";
-  for (let rest = at; rest >= 0; rest = Math.floor(rest / 26) - 1)
-    letters = String.fromCharCode(65 + (rest % 26)) + letters;
-  return letters;
 }
 
 const escapeXml = (text: string): string =>

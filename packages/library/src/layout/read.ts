@@ -8,6 +8,7 @@
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../finding.js";
 import type { CellEvidence, RowBatch } from "../formats/csv-read.js";
+import { columnLetters } from "../formats/letters.js";
 import { nearestWord } from "../near.js";
 import type { Place } from "../place.js";
 import { cellAdder, madeHeaders, sheetHeaders, type AddCells } from "./cells.js";
@@ -293,14 +294,6 @@ function take(pass: Pass, block: Block | undefined): void {
 function isBlank(cells: readonly string[]): boolean {
   for (const cell of cells) if (cell !== "") return false;
   return true;
-}
-
-/** A, B … Z, AA: what columns without headers are called. */
-export function columnLetters(at: number): string {
-  let letters = "";
-  for (let rest = at; rest >= 0; rest = Math.floor(rest / 26) - 1)
-    letters = String.fromCharCode(65 + (rest % 26)) + letters;
-  return letters;
 }
 
 /** Undoes declared damage, and counts what it did. */

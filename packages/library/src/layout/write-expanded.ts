@@ -5,7 +5,7 @@ import type { Table } from "../catalogue/table.js";
 import { finding } from "../finding.js";
 import { codeOf, combinations } from "./fill-expanded.js";
 import type { Shape } from "./layout.js";
-import type { CellContext } from "./write-cell.js";
+import type { CellContext } from "./write-context.js";
 
 export interface ExpandedCells {
   /** Fills what the shape itself says of a product's variants, and reports those that reading would not give again. */

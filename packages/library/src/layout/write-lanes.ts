@@ -4,7 +4,9 @@ import type { Table } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { finding } from "../finding.js";
 import { columnField, type Column, type Lane } from "./layout.js";
-import { entryField, listedReferences, plainEntries, type CellContext } from "./write-cell.js";
+import type { CellContext } from "./write-context.js";
+import { entryField, plainEntries } from "./write-entries.js";
+import { listedReferences } from "./write-references.js";
 
 /** An element is a row number of the entries' table, or the number of a reference. */
 export interface LaneWriter {

@@ -8,11 +8,12 @@
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../finding.js";
+import { columnAt } from "../formats/letters.js";
 import { sheetCells } from "./cells.js";
-import { columnLetters } from "./read.js";
 import type { Column, Lane, Layout } from "./layout.js";
 import { AxisReader } from "./write-axes.js";
-import { cellWriter, type CellContext, type ToCell } from "./write-cell.js";
+import { cellWriter } from "./write-cell.js";
+import type { CellContext, ToCell } from "./write-context.js";
 import { expandedCells, type ExpandedCells } from "./write-expanded.js";
 import { laneWriter, type LaneWriter } from "./write-lanes.js";
 
@@ -73,19 +74,13 @@ export function writeSheet(
 }
 
 function* byLetters(letters: readonly string[], rows: Iterable<readonly string[]>): Generator<readonly string[]> {
-  const width = Math.max(...letters.map((header) => numberOf(header))) + 1;
-  const places = letters.map(numberOf);
+  const width = Math.max(...letters.map(columnAt)) + 1;
+  const places = letters.map(columnAt);
   for (const row of rows) {
     const cells = new Array<string>(width).fill("");
     row.forEach((cell, at) => (cells[places[at]!] = cell));
     yield cells;
   }
-}
-
-function numberOf(letters: string): number {
-  let at = 0;
-  while (columnLetters(at) !== letters && at < 16_384) at++;
-  return at;
 }
 
 /** @returns rows without the header, lazily: findings come as rows are taken. Cells are those of the layout's columns. */

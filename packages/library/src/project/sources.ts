@@ -105,17 +105,13 @@ async function readOne(
   const name = within === undefined ? file : `${file}/${within}`;
   const bytes = new ByteReader(counted(opened.bytes));
   const isPacked = within !== undefined || (layout.format.is !== "workbook" && isZip(await bytes.peek(4)));
-  const content = isPacked ? new ByteReader(readZip(stream(bytes), file, within, findings)) : bytes;
+  const content = isPacked ? new ByteReader(readZip(bytes, file, within, findings)) : bytes;
   return readInto(
     { layout, catalogue, file: name, findings, precedence, translates, seen },
     layout.format,
     content,
     books,
   );
-}
-
-async function* stream(reader: ByteReader): AsyncGenerator<Uint8Array> {
-  for (let chunk = await reader.next(); chunk; chunk = await reader.next()) yield chunk;
 }
 
 /** From the bytes of one file to records. */
@@ -133,7 +129,7 @@ async function readInto(
   switch (format.is) {
     case "csv": {
       const reader = new SheetReader(options);
-      const text = decodeText(stream(bytes), file, format.encoding, findings);
+      const text = decodeText(bytes, file, format.encoding, findings);
       for await (const batch of readCsv(text, file, format, findings)) reader.push(batch);
       reader.end(isCutShort());
       return reader.counts;
@@ -152,7 +148,7 @@ async function readInto(
       const reader = new DocumentReader(options, xmlAccess(format.namespaces), undefined);
       const declared = await declaredEncoding(bytes);
       const encoding = format.encoding ?? (declared !== undefined && knownEncoding(declared) ? declared : undefined);
-      const text = decodeText(stream(bytes), file, encoding, findings);
+      const text = decodeText(bytes, file, encoding, findings);
       const steps = parseXmlPath(elementOf(options.layout))!;
       for await (const nodes of readXml(text, file, steps, format.namespaces, findings))
         reader.push(nodes.map((node) => ({ node, line: node.line })));
@@ -162,7 +158,7 @@ async function readInto(
     case "json": {
       const element = elementOf(options.layout);
       const reader = new DocumentReader(options, jsonAccess, format.lines ? undefined : element);
-      const text = decodeText(stream(bytes), file, undefined, findings);
+      const text = decodeText(bytes, file, undefined, findings);
       for await (const elements of readJson(text, file, element, format.lines, findings)) reader.push(elements);
       reader.end(isCutShort());
       return reader.counts;

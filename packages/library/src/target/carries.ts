@@ -9,7 +9,7 @@ import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../finding.js";
 import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
-import { plainEntries } from "../layout/write-cell.js";
+import { plainEntries } from "../layout/write-entries.js";
 import type { Target } from "./target.js";
 
 /** Fields that only order records among their siblings, as rows do by themselves. */

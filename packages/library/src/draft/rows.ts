@@ -1,0 +1,50 @@
+/** The rows of a drafted layout. */
+
+import type { Sample } from "./sample.js";
+import type { Found } from "./shape.js";
+
+/** How the rows lie, as a layout says it. @param sold the kind that can be sold. */
+export function rowsOf({ shape, language }: Found, sample: Sample, sold: string): Readonly<Record<string, unknown>> {
+  const lang = language && { language: { column: language.column.column.header, words: language.words } };
+  switch (shape.is) {
+    case "flat":
+      return { each: shape.kind, ...lang };
+    case "grouped":
+      return {
+        each: "variant",
+        of: "product",
+        "grouped by": shape.by.column.header,
+        "shared cells": shape.everyRow ? "every row" : "first row",
+      };
+    case "own row":
+      return {
+        each: "variant",
+        of: "product",
+        "shared cells": "own row",
+        "joined by": { column: shape.parent.column.header, names: "key" },
+      };
+    case "marked":
+      return {
+        each: "variant",
+        of: "product",
+        "shared cells": "own row",
+        marker: { column: shape.marker.column.header, parent: shape.own, child: shape.child },
+        "joined by": { column: shape.by.column.header, names: "key" },
+      };
+    case "linked":
+      return {
+        each: sold,
+        "found by": {
+          column: shape.by.column.header,
+          names: shape.by.meaning?.concept === "key" ? "key" : "code",
+        },
+      };
+    case "expanded":
+      return { each: "variant", of: "product", expanded: {} };
+    case "nested": {
+      const { element = "", childElement } = sample;
+      if (childElement === undefined) return { each: "product", element };
+      return { each: "variant", of: "product", element, "child element": childElement };
+    }
+  }
+}

@@ -1,0 +1,108 @@
+/** What the cells of entries show: a field of the entry with the column's constants, lists of them, whole entries in parts. */
+
+import type { Table } from "../catalogue/table.js";
+import type { CellValue } from "../codecs/codec.js";
+import { fieldOf, type KindSpec } from "../kind.js";
+import type { Constants, EntryField, Target } from "./layout.js";
+import type { CellContext, ToValue } from "./write-context.js";
+import { namer, staying } from "./write-references.js";
+
+/** Tells the entries that a column with constants stands for: those whose key has no more to it than the constants. */
+export function plainEntries(
+  entries: Table,
+  constants: Constants,
+  but: readonly string[] = [],
+): (row: number) => boolean {
+  const wanted = Object.entries(constants).map(([field, value]) => ({ column: entries.textColumn(field), value }));
+  const others = entries.kind.entryKey!.filter((field) => !but.includes(field) && !Object.hasOwn(constants, field));
+  const isReference = (name: string) => fieldOf(entries.kind, name)?.reference !== undefined;
+  const texts = others.filter((name) => !isReference(name)).map((name) => entries.textColumn(name));
+  const references = others.filter(isReference).map((name) => entries.referenceColumn(name));
+  return (row) => {
+    for (const { column, value } of wanted) if (column.get(row) !== value) return false;
+    for (const column of texts) if (column.get(row) !== undefined) return false;
+    for (const column of references) if (column.first(row) >= 0) return false;
+    return true;
+  };
+}
+
+export function entryValue(
+  context: CellContext,
+  table: Table,
+  { entries: name, constants, field, parallel }: Extract<Target, { feeds: "entry" }>,
+): ToValue {
+  const { catalogue } = context;
+  const of = (kind: KindSpec | undefined) => {
+    if (!kind?.entries?.[name]) return undefined;
+    const entries = catalogue.table(`${kind.name}.${name}`);
+    const fits = plainEntries(entries, constants, [field.name, ...parallel]);
+    return { entries, fits, read: entryField(context, field, entries) };
+  };
+  const own = of(table.kind)!;
+  const above = table.kind.of === undefined ? undefined : of(catalogue.kinds.get(table.kind.of));
+  // A list that runs beside others keeps its places, also where an entry lacks this field.
+  const isBeside = parallel.length > 1;
+  const valueIn = ({ entries, fits, read }: typeof own, owner: number): CellValue | undefined => {
+    if (field.list) {
+      const list = entries.childrenWhere(owner, fits).map((row) => read(row) ?? "");
+      if (!isBeside) return list.filter((value) => value !== "");
+      return list.every((value) => value === "") ? undefined : list;
+    }
+    const row = entries.findChild(owner, fits);
+    return row < 0 ? undefined : read(row);
+  };
+  return (record, parent) => {
+    const value = valueIn(own, record);
+    return above && (value === undefined || value.length === 0) ? valueIn(above, parent) : value;
+  };
+}
+
+/** Whole entries, each in parts. */
+export function entriesValue(
+  context: CellContext,
+  table: Table,
+  { entries: name, constants, list, parts }: Extract<Target, { feeds: "entries" }>,
+): ToValue {
+  const entries = context.catalogue.table(`${table.kind.name}.${name}`);
+  const fields = parts.flatMap((part): EntryField[] => {
+    if (part.is === "text") return [{ is: "text", name: part.field, list: false }];
+    return part.is === "reference" ? [{ is: "reference", name: part.field, list: false, spec: part.spec }] : [];
+  });
+  const readers = fields.map((field) => entryField(context, field, entries));
+  const names = fields.map((field) => field.name);
+  const isPossible = plainEntries(entries, constants, names);
+  // Entries that have no more to their key than the constants may have columns of their own.
+  const isPlain = plainEntries(entries, constants);
+  const hasOwnColumn = context.columns.some(({ bindings }) =>
+    bindings.some(
+      ({ target }) =>
+        target.feeds === "entry" &&
+        target.entries === name &&
+        JSON.stringify(target.constants) === JSON.stringify(constants),
+    ),
+  );
+  const fits = hasOwnColumn ? (row: number) => isPossible(row) && !isPlain(row) : isPossible;
+  return (record) => {
+    const all = entries.childrenWhere(record, fits).map((row) => readers.map((read) => read(row) ?? ""));
+    return list ? all : all[0];
+  };
+}
+
+/** What an entry's field holds. */
+export function entryField(
+  context: CellContext,
+  field: EntryField,
+  entries: Table,
+): (row: number) => string | undefined {
+  if (field.is === "text") {
+    const column = entries.textColumn(field.name);
+    return (row) => column.get(row) ?? undefined;
+  }
+  const name = namer(context.catalogue, field.spec, "one");
+  const stays = staying(context, field.spec);
+  const column = entries.referenceColumn(field.name);
+  return (row) => {
+    const first = column.first(row);
+    return first < 0 || !stays(first) ? undefined : (name(first) as string);
+  };
+}

@@ -1,0 +1,147 @@
+/** What the cells of references show: names, paths, codes; in parts, further fields; fields of what is referred to. */
+
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
+import { inLanguage, type Table } from "../catalogue/table.js";
+import type { CellValue } from "../codecs/codec.js";
+import { fieldOf } from "../kind.js";
+import type { PartsPlan, ReferenceShape, Target } from "./layout.js";
+import type { CellContext, ToValue } from "./write-context.js";
+
+/** How a reference is written: the text, or for paths the texts, that name its target. */
+export function namer(
+  catalogue: ResolvedCatalogue,
+  spec: ReferenceSpec,
+  shape: ReferenceShape,
+): (reference: number) => CellValue {
+  const { pool } = catalogue;
+  const to = catalogue.table(spec.to);
+  const children = catalogue.kinds.childOf(spec.to);
+  const cache = new Map<number, CellValue>();
+  const ofRow = (row: number): CellValue => {
+    if (shape === "path" || shape === "paths") return pathOf(catalogue, to, row, spec.lang!);
+    if (spec.by === "name") return to.text(inLanguage("name", spec.lang), row) ?? "";
+    if (spec.by !== "code") return to.key(row);
+    const own = to.text("code", row);
+    if (typeof own === "string" || !children) return own ?? "";
+    const first = catalogue.table(children.name).childrenOf(row)[0];
+    return first === undefined ? "" : (catalogue.table(children.name).text("code", first) ?? "");
+  };
+  return (reference) => {
+    const known = cache.get(reference);
+    if (known !== undefined) return known;
+    const row = pool.target.get(reference);
+    // What names nothing is written as it was given: the rehearsal shows what a platform makes of it.
+    const value =
+      row === noReference
+        ? shape === "path" || shape === "paths"
+          ? pool.texts(reference)
+          : pool.text(reference)
+        : ofRow(row);
+    cache.set(reference, value);
+    return value;
+  };
+}
+
+/** The names from the root of the tree down to a record; a cycle is cut where it closes. */
+export function pathOf(catalogue: ResolvedCatalogue, table: Table, row: number, lang: string): string[] {
+  const names: string[] = [];
+  const seen = new Set<number>();
+  for (
+    let at: number | undefined = row;
+    at !== undefined && !seen.has(at);
+    at = targetsOf(catalogue, table, "parent", at)[0]
+  ) {
+    seen.add(at);
+    names.push(table.text(inLanguage("name", lang), at) ?? "");
+  }
+  return names.reverse();
+}
+
+export function referencesOf(
+  context: CellContext,
+  table: Table,
+  { field, shape, spec, parts }: Extract<Target, { feeds: "reference" }>,
+): ToValue {
+  const column = table.referenceColumn(field);
+  const named = namer(context.catalogue, spec, shape);
+  const inParts = parts && recordInParts(context.catalogue, spec, parts);
+  const { target } = context.catalogue.pool;
+  const name = (reference: number): CellValue =>
+    inParts && target.get(reference) !== noReference ? inParts(target.get(reference)) : named(reference);
+  const stays = staying(context, spec);
+  if (shape === "one" || shape === "path") {
+    return (record) => {
+      const first = column.first(record);
+      return first < 0 || !stays(first) ? undefined : name(first);
+    };
+  }
+  return (record) => column.get(record).filter(stays).map(name);
+}
+
+/** A record as the parts of a cell: its name, other fields, and what it contains. */
+function recordInParts(
+  catalogue: ResolvedCatalogue,
+  spec: ReferenceSpec,
+  parts: PartsPlan,
+): (row: number) => CellValue {
+  const to = catalogue.table(spec.to);
+  const readers = parts.map((part): ((row: number) => CellValue) => {
+    if (part.is === "name") return (row) => ownName(to, spec, row);
+    if (part.is === "text") return (row) => to.text(part.field, row) ?? "";
+    if (part.is === "reference") throw new Error("a reference is no part of a referenced record");
+    const children = catalogue.table(part.spec.to);
+    const one = part.parts
+      ? recordInParts(catalogue, part.spec, part.parts)
+      : (row: number) => ownName(children, part.spec, row);
+    return (row) => {
+      const all = [...children.childrenOf(row)].map(one);
+      return part.list ? all : (all[0] ?? "");
+    };
+  });
+  return (row) => readers.map((read) => read(row));
+}
+
+function ownName(table: Table, { by, lang }: ReferenceSpec, row: number): string {
+  if (by === "name") return table.text(inLanguage("name", lang), row) ?? "";
+  return by === "code" ? (table.text("code", row) ?? "") : table.key(row);
+}
+
+/** A field of what the record refers to: of the record, or of one node on the path to it. */
+export function referredValue(
+  context: CellContext,
+  table: Table,
+  target: Extract<Target, { feeds: "referred" }>,
+): ToValue | undefined {
+  const { catalogue } = context;
+  const to = fieldOf(table.kind, target.via)!.reference!.to;
+  const referred = catalogue.table(to);
+  const valueOf = (row: number): string => {
+    if (target.node === undefined) return referred.text(target.field, row) ?? "";
+    const chain: number[] = [];
+    for (let at: number | undefined = row; at !== undefined && !chain.includes(at);)
+      at = (chain.unshift(at), targetsOf(catalogue, referred, "parent", at)[0]);
+    const node = chain[target.node - 1];
+    return node === undefined ? "" : (referred.text(target.field, node) ?? "");
+  };
+  return (record) => {
+    const values = targetsOf(catalogue, table, target.via, record).map(valueOf);
+    if (!target.list) return values[0];
+    return values.every((value) => value === "") ? undefined : values;
+  };
+}
+
+/** The references of a list one by one, for lanes: what there is, and how each is written. */
+export function listedReferences(
+  context: CellContext,
+  table: Table,
+  { field, shape, spec }: Extract<Target, { feeds: "reference" }>,
+): { readonly elementsOf: (record: number) => number[]; readonly nameOf: (reference: number) => CellValue } {
+  const column = table.referenceColumn(field);
+  const stays = staying(context, spec);
+  return { elementsOf: (record) => column.get(record).filter(stays), nameOf: namer(context.catalogue, spec, shape) };
+}
+
+export function staying({ catalogue, isLeftOut }: CellContext, spec: ReferenceSpec): (reference: number) => boolean {
+  return isLeftOut ? (reference) => !isLeftOut(spec.to, catalogue.pool.target.get(reference)) : () => true;
+}
