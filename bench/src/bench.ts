@@ -12,6 +12,7 @@ import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "nod
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
+import { documentWorkload, workbookWorkload, type FormatWorkload } from "./formats.js";
 import { featureWorkload, plainWorkload, type Workload } from "./generate.js";
 import { measurePlan, type PlanFigure } from "./plan.js";
 
@@ -92,6 +93,45 @@ function line(workload: Workload): Line {
   };
 }
 
+interface FormatLine {
+  readonly format: string;
+  readonly rows: number;
+  readonly sourceMB: number;
+  /** For workbooks the package alone, for documents walking through their elements. */
+  readonly aloneMs: number;
+  readonly alonePeakMB: number;
+  readonly recordsMs: number;
+  readonly recordsPeakMB: number;
+}
+
+function formatLine(workload: FormatWorkload): FormatLine {
+  const file = join(folder, "workload.json");
+  writeFileSync(file, JSON.stringify(workload));
+  const alone = measure(workload.name === "workbook" ? "workbook-alone" : "walk", file, 3);
+  const records = measure("records", file, 3);
+  return {
+    format: workload.name,
+    rows: workload.rows,
+    sourceMB: alone.sourceBytes / 1e6,
+    aloneMs: alone.ms,
+    alonePeakMB: alone.peakKiB / 1024,
+    recordsMs: records.ms,
+    recordsPeakMB: records.peakKiB / 1024,
+  };
+}
+
+function formatTable(lines: readonly FormatLine[]): string {
+  const head = ["format", "rows", "MB", "alone ms", "peak MB", "records ms", "peak MB", "records ÷ alone"];
+  const rows = lines.map((one) => [
+    one.format,
+    String(one.rows),
+    ...[one.sourceMB, one.aloneMs, one.alonePeakMB, one.recordsMs, one.recordsPeakMB, one.recordsMs / one.aloneMs].map(
+      show,
+    ),
+  ]);
+  return [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
+}
+
 const show = (value: number | null): string => (value === null ? "–" : value.toFixed(value < 100 ? 2 : 0));
 
 function table(lines: readonly Line[], plan: PlanFigure): string {
@@ -134,8 +174,16 @@ try {
     lines.push(line(await plainWorkload(folder, rows)));
     console.error(`measured ${rows} rows`);
   }
+  const most = Math.max(...sizes);
+  const formats = [formatLine(workbookWorkload(folder, Math.min(100_000, most)))];
+  for (const name of ["xml", "json"] as const)
+    formats.push(formatLine(await documentWorkload(folder, name, Math.min(600_000, most * 6))));
   const plan = measurePlan(1_000_000);
-  console.log(process.argv.includes("--json") ? JSON.stringify({ lines, plan }, null, 2) : table(lines, plan));
+  console.log(
+    process.argv.includes("--json")
+      ? JSON.stringify({ lines, formats, plan }, null, 2)
+      : `${table(lines, plan)}\n${formatTable(formats)}`,
+  );
 } finally {
   rmSync(folder, { recursive: true, force: true });
 }

@@ -15,8 +15,10 @@ import {
   givenLayout,
   parseGiven,
   parseTarget,
+  readJson,
   readProject,
   readSources,
+  readXml,
   rehearse,
   type Project,
 } from "zest-tier";
@@ -135,6 +137,39 @@ async function* parsedRows(text: AsyncIterable<string>): AsyncGenerator<string[]
   yield new Parser(config).parse(rest, 0, false).data;
 }
 
+/** A file of another format into records; the layout is all that is needed. */
+async function records(): Promise<undefined> {
+  const findings = new Findings();
+  const kinds = new Kinds();
+  const given = parseGiven(workload.layout, "layout", givenLayout, findings)!;
+  const layout = compileLayout(given.value, given.at, kinds, findings)!;
+  const catalogue = new Catalogue(kinds);
+  await readSources([{ file: workload.source, layout }], catalogue, nodeFiles("/"), findings);
+  if (findings.hasErrors || catalogue.table("product").size === 0) throw new Error(JSON.stringify(findings.list()[0]));
+}
+
+/** The elements of a document, none of them kept. */
+async function walk(): Promise<undefined> {
+  const findings = new Findings();
+  const bytes = createReadStream(workload.source, { highWaterMark: 1 << 18 });
+  const text = decodeText(bytes, "walk", "utf-8", findings);
+  const path = ["feed", "items", "item"].map((name) => ({ is: "element", name, predicates: [] }) as const);
+  const elements = workload.source.endsWith(".xml")
+    ? readXml(text, "walk", path, {}, findings)
+    : readJson(text, "walk", "/items", false, findings);
+  let count = 0;
+  for await (const batch of elements) count += batch.length;
+  if (count === 0) throw new Error("no elements");
+}
+
+/** A workbook by its package alone. */
+async function workbookAlone(): Promise<undefined> {
+  const xlsx = await import("@e965/xlsx");
+  const options = { type: "array", dense: true, cellDates: true, UTC: true } as const;
+  const book = xlsx.read(new Uint8Array(readFileSync(workload.source)), options);
+  xlsx.utils.sheet_to_json(book.Sheets[book.SheetNames[0]!]!, { header: 1, raw: true });
+}
+
 const tasks: Readonly<Record<string, () => Promise<object | undefined>>> = {
   bare: () => Promise.resolve(undefined),
   floor,
@@ -143,6 +178,9 @@ const tasks: Readonly<Record<string, () => Promise<object | undefined>>> = {
   read,
   build: () => build(false),
   rehearse: () => build(true),
+  records,
+  walk,
+  "workbook-alone": workbookAlone,
 };
 const started = performance.now();
 const extra = (await tasks[task]!()) ?? {};

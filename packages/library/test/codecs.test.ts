@@ -4,6 +4,9 @@ import fc from "fast-check";
 import { isProblem, type CellValue, type Codec } from "#src/codecs/codec.js";
 import { escaped, listCodec } from "#src/codecs/lists.js";
 import { betweenCodec, dateCodec, decimalCodec, integerCodec, textCodec, wordsCodec } from "#src/codecs/scalars.js";
+import { markupCodec } from "#src/codecs/markup.js";
+import { measureCodec } from "#src/codecs/measures.js";
+import { multiplyDecimals } from "#src/decimal.js";
 import { codecOf } from "#src/layout/codec-of.js";
 
 const decimalText = fc
@@ -21,6 +24,16 @@ const word = fc.oneof(
     .string({ unit: fc.constantFrom("a", "B", " ", "/", "+", "\\", ";", "é", "蜂", '"'), minLength: 1, maxLength: 8 })
     .filter((text) => text.trim() !== ""),
 );
+
+/** So many places, some of them blank, not all. */
+function places(of: fc.Arbitrary<string>, count: number): fc.Arbitrary<CellValue> {
+  return fc
+    .array(fc.oneof({ weight: 3, arbitrary: of }, { weight: 1, arbitrary: fc.constant("") }), {
+      minLength: count,
+      maxLength: count,
+    })
+    .filter((all) => all.some((one) => one !== ""));
+}
 
 /** parse(format(value)) is the value, or format says why it cannot be. */
 function roundTrips(codec: Codec, values: fc.Arbitrary<CellValue>, mayRefuse: boolean): void {
@@ -69,6 +82,49 @@ const cases: readonly (readonly [string, Codec, fc.Arbitrary<CellValue>, boolean
     "a path with a root word",
     codecOf({ path: " / ", root: "Shop", by: "name@en" }, undefined).codec,
     fc.array(word, { minLength: 1, maxLength: 4 }),
+    true,
+  ],
+  ["a measure in grams", measureCodec({ units: { g: "0.001", kg: "1" }, point: "," }), decimalText, false],
+  [
+    "a measure in inches",
+    measureCodec({ units: { in: "0.0254" }, point: "." }),
+    decimalText.map((one) => multiplyDecimals(one, "0.0254")),
+    false,
+  ],
+  ["text in markup", markupCodec(false), word, false],
+  [
+    "a date of single digits",
+    dateCodec(["D.M.YYYY", "YYYY-MM-DD"]),
+    fc
+      .date({ min: new Date("1900-01-01"), max: new Date("2099-12-31"), noInvalidDate: true })
+      .map((date) => date.toISOString().slice(0, 10)),
+    false,
+  ],
+  ["a list with blanks", codecOf({ list: "|", blanks: true }, "text").codec, places(word, 2), true],
+  ["parts without an escape", codecOf({ parts: ":", holds: ["a", "b", "c"] }, "text").codec, places(word, 3), true],
+  [
+    "a list of parts with escapes, one of them a list",
+    codecOf({ list: "|", escape: "\\", of: { parts: ":", holds: ["a", { field: "b", as: { list: "," } }] } }, "text")
+      .codec,
+    fc.array(fc.tuple(word, fc.array(word, { minLength: 1, maxLength: 3 })), { minLength: 1, maxLength: 3 }),
+    false,
+  ],
+  [
+    "a list of decimals with the list's own separator",
+    codecOf({ list: ",", escape: "\\", of: { decimal: "," } }, "decimal").codec,
+    fc.array(decimalText, { minLength: 1, maxLength: 3 }),
+    false,
+  ],
+  [
+    "how many of what, the number first",
+    codecOf({ quantity: "x ", holds: ["n", "thing"] }, "text").codec,
+    fc.tuple(fc.integer({ min: 0, max: 999 }).map(String), word),
+    true,
+  ],
+  [
+    "how many of what, the number behind",
+    codecOf({ quantity: " x", side: "behind", holds: ["n", "thing"] }, "text").codec,
+    fc.tuple(fc.integer({ min: 0, max: 999 }).map(String), word),
     true,
   ],
   [

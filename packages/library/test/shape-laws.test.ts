@@ -145,6 +145,67 @@ const ways: Readonly<Record<string, readonly string[]>> = {
   ],
 };
 
+/** Values that a row lists, and the codes that a pattern makes of them: what other ways can say does not lie so. */
+const expanded = `layout: expanded
+${csv}
+rows: { each: variant, of: product, expanded: { code: "{key}-{1|letters}-{2|letters}", excluded: { column: Not, list: "|", parts: "+" } } }
+columns:
+  Key: product.key
+${texts}${axes("values")}  Not: { constant: '' }
+  Price: { field: product.prices(regular).amount, as: decimal }
+${shotLists}`;
+
+test("S4, expanded: generated products with every combination but some read back as they were written", async () => {
+  const layout = layoutOf(expanded);
+  const name = fc
+    .array(fc.constantFrom("a", "B", "c", "ß", "蜂"), { minLength: 1, maxLength: 3 })
+    .map((chars) => chars.join(""));
+  const names = fc.uniqueArray(name, { minLength: 1, maxLength: 3 });
+  const style = fc.record({ first: names, second: fc.option(names), out: fc.nat(8), price: fc.option(fc.nat(999)) });
+  await fc.assert(
+    fc.asyncProperty(fc.array(style, { minLength: 1, maxLength: 4 }), async (styles) => {
+      const header =
+        "Key,En,De,Axis 1,Axis 1 de,Value 1,Value 1 de,Axis 2,Axis 2 de,Value 2,Value 2 de,Not,Price,Shots,Alts".split(
+          ",",
+        );
+      const rows = styles.map(({ first, second, out, price }, at) => {
+        const isLarge = second && first.length > 1 && second.length > 1;
+        const not = isLarge ? `${first[out % first.length]}+${second[out % second.length]}` : "";
+        return [
+          `p${at}`,
+          `n${at}`,
+          "",
+          "Wood",
+          "",
+          first.join("|"),
+          "",
+          second ? "Size" : "",
+          "",
+          second?.join("|") ?? "",
+          "",
+          not,
+          String(price ?? ""),
+          "",
+          "",
+        ];
+      });
+      const sheet = [header, ...rows].map((row) => `${dsv.formatRow(row)}\n`).join("");
+      const one = await read([{ layout, csv: sheet }]);
+      const findings = new Findings();
+      const again = await read([{ layout, csv: await write(one.catalogue, layout, findings) }]);
+      assert.deepEqual(findings.list(), []);
+      assert.deepEqual(sorted(again.catalogue), sorted(one.catalogue));
+      const count = rows.reduce(
+        (sum, _, at) =>
+          sum + styles[at]!.first.length * (styles[at]!.second?.length ?? 1) - (rows[at]![11] === "" ? 0 : 1),
+        0,
+      );
+      assert.equal(one.catalogue.table("variant").size, count);
+    }),
+    { numRuns: runs, includeErrorInReport: true },
+  );
+});
+
 const char = fc.constantFrom(
   "a",
   "B",
