@@ -82,6 +82,8 @@ test("drafts nothing from a sheet without words it knows, and nothing from nothi
   assert.deepEqual(await lookAt(bytesOf(""), "empty.csv", new Findings()), []);
   assert.deepEqual(await lookAt(bytesOf("<a><b>"), "broken.xml", new Findings()), []);
   assert.deepEqual(await lookAt(bytesOf("{"), "broken.json", new Findings()), []);
+  for (const deep of [`${'{"a":'.repeat(3_000)}1${"}".repeat(3_000)}`, "<a>".repeat(3_000), "[".repeat(100_000)])
+    assert.deepEqual(await lookAt(bytesOf(deep), "deep", new Findings()), []);
 });
 
 const plain = layoutOf(

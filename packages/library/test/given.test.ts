@@ -165,3 +165,99 @@ test("makes findings of whatever stands in a layout, a target or a project, neve
     { numRuns: 300 },
   );
 });
+
+const whole: readonly (readonly [name: string, yaml: string, says: RegExp])[] = [
+  [
+    "a field by which nothing is found",
+    "rows: { each: variant, found by: { column: A, names: cod } }\ncolumns: { K: variant.weight }",
+    /"cod" names no variant.*"code"/,
+  ],
+  [
+    "lines without their sheet",
+    "rows: { each: product, found by: { column: A, names: line } }\ncolumns: { K: product.weight }",
+    /lines need "sheet"/,
+  ],
+  [
+    "an element in a sheet",
+    "rows: { each: product, element: /a/b }\ncolumns: { K: product.key }",
+    /"element" is for documents/,
+  ],
+  [
+    "a document without its element",
+    "format: { xml: {} }\nrows: { each: product }\ncolumns: { K: product.key }",
+    /needs "element"/,
+  ],
+  [
+    "a path that is none",
+    'format: { xml: {} }\nrows: { each: product, element: /a/b }\ncolumns: { "a[": product.key }',
+    /"a\[" is no path/,
+  ],
+  [
+    "a pointer that is none",
+    "format: { json: {} }\nrows: { each: product, element: /a }\ncolumns: { key: product.key }",
+    /"key" is no JSON Pointer/,
+  ],
+  [
+    "variants of a document without their element",
+    "format: { json: {} }\nrows: { each: variant, of: product, element: /a }\ncolumns: { /k: product.key }",
+    /need a "child element"/,
+  ],
+  [
+    "a pattern with a filter that there is not",
+    'rows: { each: variant, of: product, expanded: { code: "{key|loud}" } }\ncolumns: { K: product.key }',
+    /there is no filter "loud"/,
+  ],
+  [
+    "a pattern of something else",
+    'rows: { each: variant, of: product, expanded: { code: "{name}" } }\ncolumns: { K: product.key }',
+    /neither key nor the number/,
+  ],
+  [
+    "cells that no column takes",
+    "cells: { A: { split: x, into: [B, C] } }\nrows: { each: product }\ncolumns: { K: product.key, B: product.weight }",
+    /"C" is no column/,
+  ],
+  [
+    "a pointer within a pointer",
+    "cells: { A: { json: { /a: B, /a/b: C } } }\nrows: { each: product }\ncolumns: { K: product.key, B: product.weight, C: product.barcode }",
+    /lies within another/,
+  ],
+  [
+    "a lane without what continues it",
+    "rows: { each: product }\nlanes: { p: { entries: product.prices } }\ncolumns: { K: product.key, A: p.amount }",
+    /needs "continued when blank"/,
+  ],
+  [
+    "parts that name no record",
+    "rows: { each: product }\ncolumns: { K: product.key, C: { field: product.axes, as: { parts: '/', holds: [position, position] } } }",
+    /has to name the axis/,
+  ],
+  [
+    "values that are listed in no list",
+    "rows: { each: variant, of: product, expanded: {} }\ncolumns: { K: product.key, V: { axis: 1, holds: values } }",
+    /values need a list/,
+  ],
+  [
+    "a reference of a reference",
+    "rows: { each: product }\ncolumns: { K: product.key, C: { field: product.categories.parent } }",
+    /is a reference itself/,
+  ],
+  [
+    "an encoding that there is not",
+    "format: { csv: { encoding: utf-7x } }\nrows: { each: product }\ncolumns: { K: product.key }",
+    /"utf-7x" is no encoding/,
+  ],
+  [
+    "a name that would be lost",
+    'rows: { each: product }\ncolumns: { K: product.key, "__proto__": product.weight }',
+    /cannot be a name/,
+  ],
+];
+
+for (const [name, yaml, says] of whole)
+  test(`says of a layout with ${name} what is wrong, and where`, () => {
+    const list = mistakesIn(`layout: w\n${yaml}\n`);
+    assert.equal(list.length, 1, JSON.stringify(list));
+    assert.match(describeFinding(list[0]!).message, says);
+    assert.ok((list[0]!.at?.line ?? 0) >= 1);
+  });

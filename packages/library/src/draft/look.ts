@@ -14,6 +14,8 @@ const maxBytes = 50_000_000;
 const maxRows = 2_000;
 /** How much of a document is looked at. */
 const maxChars = 5_000_000;
+/** What lies deeper in a document is not looked at. */
+const maxDepth = 50;
 
 /** @returns nothing where no header or repeated element is found; findings say what cannot be read. */
 export async function lookAt(
@@ -77,6 +79,7 @@ function xmlTree(text: string): XmlNode | undefined {
   let root: XmlNode | undefined;
   const open: (XmlNode & { readonly children: (XmlNode | string)[] })[] = [];
   let isBroken = false;
+  let tooDeep = 0;
   const add = (part: string) => {
     if (!isBroken) open[open.length - 1]?.children.push(part);
   };
@@ -84,7 +87,11 @@ function xmlTree(text: string): XmlNode | undefined {
   parser.on("text", add);
   parser.on("cdata", add);
   parser.on("opentag", ({ name, attributes }) => {
-    if (isBroken || open.length > 100) return;
+    if (isBroken) return;
+    if (open.length === maxDepth) {
+      tooDeep++;
+      return;
+    }
     const parent = open[open.length - 1];
     const node = {
       name,
@@ -98,7 +105,11 @@ function xmlTree(text: string): XmlNode | undefined {
     else root = node;
     open.push(node);
   });
-  parser.on("closetag", () => void (isBroken || open.pop()));
+  parser.on("closetag", () => {
+    if (isBroken) return;
+    if (tooDeep > 0) tooDeep--;
+    else open.pop();
+  });
   parser.write(text);
   return root;
 }

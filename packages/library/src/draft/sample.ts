@@ -197,6 +197,7 @@ export function sampleJson(root: unknown): Sample | undefined {
     scope: "parent" | "child",
     words: string,
   ): void {
+    if (prefix.split("/").length > maxDepth) return;
     const keys = new Set(owners.flatMap((owner) => Object.keys(owner)));
     for (const key of keys) {
       const path = `${prefix}/${key.replaceAll("~", "~0").replaceAll("/", "~1")}`;
@@ -232,13 +233,17 @@ const isObject = (value: unknown): value is Record<string, unknown> =>
 const cellOf = (value: unknown): string =>
   value === undefined || value === null ? "" : typeof value === "string" ? value : JSON.stringify(value);
 
+/** What lies deeper in a document is not looked at. */
+const maxDepth = 20;
+
 function objectsIn(
   value: unknown,
   path: string,
+  depth = 0,
 ): { readonly path: string; readonly objects: readonly Record<string, unknown>[] } | undefined {
   if (Array.isArray(value)) return value.length > 0 && value.every(isObject) ? { path, objects: value } : undefined;
-  if (!isObject(value)) return undefined;
-  const all = Object.entries(value).flatMap(([key, inner]) => objectsIn(inner, `${path}/${key}`) ?? []);
+  if (!isObject(value) || depth > maxDepth) return undefined;
+  const all = Object.entries(value).flatMap(([key, inner]) => objectsIn(inner, `${path}/${key}`, depth + 1) ?? []);
   return all.reduce<(typeof all)[number] | undefined>(
     (best, one) => (one.objects.length > (best?.objects.length ?? 0) ? one : best),
     undefined,

@@ -12,6 +12,8 @@ const maxDepth = 200;
 const maxRecordChars = 16_000_000;
 /** How much text is kept to look for the cause of an error that shows later. */
 const keptChars = 200_000;
+/** How many elements beside the path are kept, by their names. */
+const maxKept = 200;
 
 /** The encoding that an XML declaration tells of. */
 export async function declaredEncoding(reader: ByteReader): Promise<string | undefined> {
@@ -158,9 +160,11 @@ class ElementReader {
   #bareAmpersand(): number | undefined {
     const upTo = this.#parser.line;
     let line: number | undefined;
-    const text = this.#recent.replace(/<!\[CDATA\[[^]*?\]\]>|<!--[^]*?-->/g, (part) => part.replace(/[^\n]/g, " "));
+    const text = withoutLiterals(this.#recent);
+    let at = this.#recentLine;
+    let counted = 0;
     for (const match of text.matchAll(/&(?!#?\w+;)/g)) {
-      const at = this.#recentLine + text.slice(0, match.index).split("\n").length - 1;
+      for (; counted < match.index; counted++) if (text[counted] === "\n") at++;
       if (at > upTo) break;
       line = at;
     }
@@ -173,12 +177,34 @@ class ElementReader {
   }
 }
 
+const literals = [
+  ["<![CDATA[", "]]>"],
+  ["<!--", "-->"],
+] as const;
+
+/** The text with what may hold any character blanked: CDATA and comments. Each place is looked at once. */
+function withoutLiterals(text: string): string {
+  let left = "";
+  let at = 0;
+  for (;;) {
+    const next = literals
+      .map(([begin, end]) => ({ start: text.indexOf(begin, at), end }))
+      .filter(({ start }) => start >= 0)
+      .sort((a, b) => a.start - b.start)[0];
+    if (!next) return left + text.slice(at);
+    const closes = text.indexOf(next.end, next.start);
+    const end = closes < 0 ? text.length : closes + next.end.length;
+    left += text.slice(at, next.start) + text.slice(next.start, end).replace(/[^\n]/g, " ");
+    at = end;
+  }
+}
+
 /** Elements beside the path say something of all that come after them: the last of each name is kept. */
 function keepLatest(parent: XmlNode, node: XmlNode): void {
   const { children } = parent;
   const known = children.findIndex((child) => typeof child !== "string" && child.name === node.name);
   if (known >= 0) children[known] = node;
-  else children.push(node);
+  else if (children.length < maxKept) children.push(node);
 }
 
 function fitsLast(steps: readonly XmlStep[], node: XmlNode): boolean {

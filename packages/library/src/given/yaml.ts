@@ -48,10 +48,30 @@ export function parseGiven<S extends z.ZodType>(
     findings.add(finding("given/not-yaml", { problem: (error as Error).message }, { file, line: 1 }));
     return undefined;
   }
+  // The schema package passes this name over in silence.
+  const lost = pathOfLost(plain, []);
+  if (lost) {
+    findings.add(
+      finding("given/wrong-value", { inside: "the file", problem: `"${lostName}" cannot be a name here` }, at(...lost)),
+    );
+    return undefined;
+  }
   const parsed = schema.safeParse(plain);
   if (parsed.success) return { value: parsed.data, at };
   const words = wordsOf(schema);
   for (const issue of parsed.error.issues.flatMap(innermost)) reportIssue(issue, words, at, findings);
+  return undefined;
+}
+
+const lostName = "__proto__";
+
+function pathOfLost(value: unknown, path: readonly (string | number)[]): readonly (string | number)[] | undefined {
+  if (typeof value !== "object" || value === null) return undefined;
+  if (Object.hasOwn(value, lostName)) return [...path, lostName];
+  for (const [key, inner] of Object.entries(value)) {
+    const found = pathOfLost(inner, [...path, Array.isArray(value) ? Number(key) : key]);
+    if (found) return found;
+  }
   return undefined;
 }
 
