@@ -59,6 +59,7 @@ const damages = [
   { id: "misread-letters", what: "A name that was read in the wrong encoding before.", file: range, on: "BC-BR-BEEC;", edit: (line) => cell(line, 3, () => "BienenbÃ¼rste"), code: "check/damaged-text" },
   { id: "line-ends", what: "From here on lines end in the other way.", file: "sources/words.csv", on: "Pack;Packung;Single", edit: (line) => `${line}\u0000`, code: "read/mixed-line-ends" },
   { id: "stale-translation", what: "A translation made from a text that has changed since.", file: "sources/german.csv", on: "G-020;", edit: (line) => line.replace("Lantern", "Wind light"), code: "read/stale-translation" },
+  { id: "translation-missing", what: "A name that nobody has translated.", file: "sources/german.csv", on: "first-book;", edit: (line) => line.replace("Ein erstes Bienenbuch", ""), code: "check/missing-translation", at: "elsewhere" },
   { id: "translation-of-nothing", what: "A translation of a product that is not there.", file: "sources/german.csv", on: "refractometer;", edit: (line) => line.replace("refractometer", "refraktometer"), code: "read/found-none" },
   { id: "language-unknown", what: "A row in a language that the layout does not know.", file: "sources/languages.csv", on: "hive-tool;fr", edit: (line) => line.replace(";fr;", ";fx;"), code: "read/unknown-language" },
   { id: "photo-of-nothing", what: "A picture by a line that nothing stands on.", file: "sources/photos.csv", on: "8,", edit: (line) => line.replace("8,", "80,"), code: "read/found-none" },

@@ -4,7 +4,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import Big from "big.js";
 import fc from "fast-check";
-import { Findings, loadProject, readProject, loadSlugs, toEnding, withTax } from "#src/index.js";
+import { Findings, loadProject, readProject, loadSlugs, toEnding, withTax, writeWorkbook } from "#src/index.js";
 import { dump } from "./dump.js";
 import { codes, filesOf, one, pennywortText, those } from "./support.js";
 
@@ -24,7 +24,7 @@ columns:
 const csv =
   "P;No;Name;De;Shelf;W;Cost;Kg\nhive;H-C;Große Räucherbox;;Hives / Full;Cedar;8.225;14\nhive;;;;;Pine;5;\nbox;B-1;Große Räucherbox;Kiste;Hives;;;\n";
 
-async function derive(rules: string, extra: Record<string, string> = {}, more = "") {
+async function derive(rules: string, extra: Record<string, string | Uint8Array> = {}, more = "") {
   const findings = new Findings();
   const files = filesOf({
     "project.yaml": `project: p\nsources: [{ file: goods.csv, layout: goods.yaml }]\ntargets: [{ target: pennywort }]\n${more}derive:\n${rules}`,
@@ -109,6 +109,27 @@ test("looks a value up in a sheet, and says what is not in it", async () => {
   );
   const found = one(findings.list(), "derive/failed");
   assert.deepEqual(found.at?.record, { kind: "product", key: "box" });
+});
+
+test("looks a value up in a sheet of a workbook", async () => {
+  const book = await writeWorkbook([
+    { name: "Notes", rows: [["x"]] },
+    {
+      name: "Kilos",
+      rows: [
+        ["Item", "Kg"],
+        ["hive", "20"],
+        ["box", "3"],
+      ],
+    },
+  ]);
+  const rules = "- { field: product.weight, look up: { in: kilos, by: '{key}', column: Kg } }";
+  const tables = "tables: { kilos: { file: kilos.xlsx, key: Item, sheet: Kilos } }\n";
+  const { lines } = await derive(rules, { "kilos.xlsx": book }, tables);
+  assert.ok(
+    lines.some((line) => line.startsWith("product box ") && line.endsWith("weight=3")),
+    lines.join("\n"),
+  );
 });
 
 test("a derived field comes from the line of its rule", async () => {

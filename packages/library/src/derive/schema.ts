@@ -43,6 +43,7 @@ export function wayOf(rule: object): Way | undefined {
 export const givenTable = z.strictObject({
   file: text,
   key: text,
+  sheet: z.union([text, z.int().min(1)]).optional(),
   delimiter: z.string().length(1).optional(),
   encoding: z.string().optional(),
 });

@@ -5,9 +5,8 @@ import { Findings } from "../finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
 import { guessDelimiter, readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
-import { openWorkbook, readSheet } from "../formats/workbook-read.js";
+import { isWorkbook, openWorkbook, readSheet } from "../formats/workbook-read.js";
 import type { XmlNode } from "../formats/xml-path.js";
-import { isZip } from "../formats/zip-read.js";
 import { sampleJson, sampleSheet, sampleXml, type Sample } from "./sample.js";
 
 const maxBytes = 50_000_000;
@@ -25,7 +24,7 @@ export async function lookAt(
 ): Promise<readonly Sample[]> {
   const reader = new ByteReader(bytes);
   const head = await reader.peek(8);
-  if (isZip(head) || head[0] === 0xd0) {
+  if (isWorkbook(head)) {
     const all = await reader.all(maxBytes);
     const book = all && (await openWorkbook(all, file, findings));
     if (!book) return [];

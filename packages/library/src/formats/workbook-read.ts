@@ -79,6 +79,9 @@ export async function openWorkbook(bytes: Uint8Array, file: string, findings: Fi
   }
 }
 
+/** Whether bytes begin as a workbook does. */
+export const isWorkbook = (head: Uint8Array): boolean => isZip(head) || hasKnownStart(head);
+
 /** The compound files of old workbooks. Anything else would be taken for text, and text is read by its own reader. */
 function hasKnownStart(bytes: Uint8Array): boolean {
   return [0xd0, 0xcf, 0x11, 0xe0].every((byte, at) => bytes[at] === byte) || (bytes[0] === 0x09 && bytes[1] === 0x08);

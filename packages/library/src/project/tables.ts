@@ -1,15 +1,21 @@
-/** Sheets that rules look things up in: CSV, by the column of their key. */
+/** Sheets that rules look things up in, CSV files or sheets of workbooks, by the column of their key. */
 
 import type { LookUpTable } from "../derive/derive.js";
 import { finding, type Findings } from "../finding.js";
-import { readCsv } from "../formats/csv-read.js";
+import { ByteReader } from "../formats/byte-reader.js";
+import { readCsv, type RowBatch } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
+import { chooseSheet, isWorkbook, openWorkbook, readSheet } from "../formats/workbook-read.js";
 import type { FilesPort } from "../ports.js";
+
+const maxBytes = 100_000_000;
 
 export interface TableFile {
   readonly file: string;
   /** The header of the column that rows are looked up by. */
   readonly key: string;
+  /** Of a workbook: its name or number; the only one, if left out. */
+  readonly sheet?: string | number | undefined;
   readonly delimiter?: string | undefined;
   readonly encoding?: string | undefined;
 }
@@ -24,11 +30,8 @@ export async function readTables(
   return read;
 }
 
-async function readTable(
-  { file, key, delimiter, encoding }: TableFile,
-  files: FilesPort,
-  findings: Findings,
-): Promise<LookUpTable> {
+async function readTable(given: TableFile, files: FilesPort, findings: Findings): Promise<LookUpTable> {
+  const { file, key } = given;
   const table = new Map<string, ReadonlyMap<string, string>>();
   const opened = await files.read(file);
   if (!opened.ok) {
@@ -37,8 +40,7 @@ async function readTable(
   }
   let headers: readonly string[] | undefined;
   let at = -1;
-  const text = decodeText(opened.bytes, file, encoding, findings);
-  for await (const { rows, lines } of readCsv(text, file, { delimiter }, findings))
+  for await (const { rows, lines } of batchesOf(given, new ByteReader(opened.bytes), findings))
     rows.forEach((cells, index) => {
       if (!headers) {
         headers = cells;
@@ -51,11 +53,26 @@ async function readTable(
       }
       const word = cells[at] ?? "";
       if (word === "") return;
-      if (table.has(word))
-        findings.add(
-          finding("read/repeated-key", { kind: "row", key: word }, { file, line: lines[index]!, column: key }),
-        );
-      else table.set(word, new Map(headers.map((header, place) => [header, cells[place] ?? ""])));
+      if (table.has(word)) {
+        const place = { file, line: lines[index]!, column: key };
+        findings.add(finding("read/repeated-key", { kind: "row", key: word }, place));
+      } else table.set(word, new Map(headers.map((header, place) => [header, cells[place] ?? ""])));
     });
   return table;
+}
+
+async function* batchesOf(
+  { file, sheet, delimiter, encoding }: TableFile,
+  bytes: ByteReader,
+  findings: Findings,
+): AsyncGenerator<RowBatch> {
+  const isBook = isWorkbook(await bytes.peek(4));
+  if (!isBook) {
+    yield* readCsv(decodeText(bytes, file, encoding, findings), file, { delimiter }, findings);
+    return;
+  }
+  const book = await openWorkbook((await bytes.all(maxBytes)) ?? new Uint8Array(0), file, findings);
+  const name = book && chooseSheet(book, sheet, file, findings);
+  const options = { sheet: name, skipsHidden: false, repeatsMerged: false };
+  if (book && name !== undefined) yield* readSheet(book, name, options, { file, sheet: name }, findings);
 }
