@@ -1,17 +1,18 @@
 /** Prices: struck-through above the price, sale below it, both above what the goods cost; tiers each once. */
 
+import { IntList } from "../catalogue/int-list.js";
 import type { Table } from "../catalogue/table.js";
 import { compareDecimals } from "../decimal.js";
 import { finding } from "../finding.js";
 import type { CheckContext, Rule } from "./rule.js";
 
 export const checkPrices: Rule = (context) => {
-  const owners = ["product", "variant"].map((name) => context.catalogue.table(name));
-  const withCosts = sheetsWithCosts(context, owners);
-  for (const table of owners) checkPricesOf(context, table, withCosts);
+  const costs = new CostCount();
+  for (const name of ["product", "variant"]) checkPricesOf(context, context.catalogue.table(name), costs);
+  costs.report(context);
 };
 
-function checkPricesOf(context: CheckContext, owners: Table, withCosts: ReadonlySet<number>): void {
+function checkPricesOf(context: CheckContext, owners: Table, costs: CostCount): void {
   const { catalogue, findings } = context;
   const prices = catalogue.table(`${owners.name}.prices`);
   if (prices.size === 0) return;
@@ -41,8 +42,7 @@ function checkPricesOf(context: CheckContext, owners: Table, withCosts: Readonly
     }
     const regular = plain.regular < 0 ? undefined : amounts.get(plain.regular);
     if (typeof regular !== "string") continue;
-    if (plain.cost < 0 && withCosts.has(owners.sheet(owner)))
-      findings.add(finding("check/no-cost", { price: regular }, catalogue.place(owners, owner)));
+    costs.see(owners, owner, plain.cost >= 0);
     if (plain.sale >= 0 || plain.cost >= 0 || plain["struck-through"] >= 0)
       comparePrices(context, prices, plain, regular);
   }
@@ -74,28 +74,42 @@ function comparePrices(
     findings.add(finding("check/struck-not-above", { price: regular, struck }, placeOf("struck-through")));
 }
 
-/** The sheets that give a cost for at least half of what they give a price: there, a cost that is missing was forgotten. */
-function sheetsWithCosts({ catalogue }: CheckContext, owners: readonly Table[]): ReadonlySet<number> {
-  const counts = new Map<number, { costs: number; prices: number }>();
-  for (const [word, which] of [
-    [/^cost$/, "costs"],
-    [/^regular$/, "prices"],
-  ] as const) {
-    for (const table of owners) {
+interface CostsOfSheet {
+  readonly table: Table;
+  readonly sheet: number;
+  costs: number;
+  /** The rows that have a price and no cost. */
+  readonly without: IntList;
+}
+
+/** Where a sheet gives a cost for at least half of what it gives a price, a cost that is missing was forgotten. */
+class CostCount {
+  readonly #counts: CostsOfSheet[] = [];
+  #last: CostsOfSheet | undefined;
+
+  see(table: Table, row: number, hasCost: boolean): void {
+    const sheet = table.sheet(row);
+    let count = this.#last;
+    if (count?.sheet !== sheet || count.table !== table) {
+      count = this.#counts.find((one) => one.sheet === sheet && one.table === table);
+      if (!count) this.#counts.push((count = { table, sheet, costs: 0, without: new IntList() }));
+      this.#last = count;
+    }
+    if (hasCost) count.costs++;
+    else count.without.push(row);
+  }
+
+  report({ catalogue, findings }: CheckContext): void {
+    for (const { table, sheet, without } of this.#counts) {
+      const ofSheet = this.#counts.filter((one) => one.sheet === sheet);
+      const costs = ofSheet.reduce((sum, one) => sum + one.costs, 0);
+      if (costs === 0 || costs < ofSheet.reduce((sum, one) => sum + one.without.length, 0)) continue;
       const prices = catalogue.table(`${table.name}.prices`);
-      const seen = new Set<number>();
-      for (const row of prices.textColumn("role").matching(word, prices.size)) {
-        const owner = prices.parent(row);
-        if (seen.has(owner)) continue;
-        seen.add(owner);
-        const count = counts.get(table.sheet(owner)) ?? { costs: 0, prices: 0 };
-        count[which]++;
-        counts.set(table.sheet(owner), count);
+      for (const row of without.toArray()) {
+        const regular = prices.findChild(row, (one) => prices.text("role", one) === "regular");
+        const price = prices.text("amount", regular) ?? "";
+        findings.add(finding("check/no-cost", { price }, catalogue.place(table, row)));
       }
     }
-    // Without any cost there is nothing to compare: the usual case is done quickly.
-    if (counts.size === 0) break;
   }
-  const isUsual = (count: { costs: number; prices: number }) => count.costs > 0 && count.costs >= 0.5 * count.prices;
-  return new Set([...counts].filter(([, count]) => isUsual(count)).map(([sheet]) => sheet));
 }
