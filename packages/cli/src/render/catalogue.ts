@@ -12,7 +12,12 @@ export function renderSources(project: Project, read: ReadProject, colours: Colo
   const rows = project.sources.map(({ file, layout }, at) => {
     const counts = read.counts[at]!;
     const blank = counts.blankRows > 0 ? `, ${counts.blankRows} blank` : "";
-    return [file, `${counted(counts.rows, "row")}${blank}`, colours.dim(`layout ${layout.name}`)];
+    return [
+      file,
+      `${counted(counts.rows, "row")}${blank}`,
+      colours.dim(`layout ${layout.name}`),
+      colours.dim(counts.form),
+    ];
   });
   return `${columns(rows, [1])}\n  ${countRecords(read)
     .map(([kind, count]) => counted(count, words(kind), plurals[kind] ?? `${words(kind)}s`))

@@ -12,6 +12,8 @@ export interface CsvOptions {
   /** Guessed from the first row where it is left out. */
   readonly delimiter?: string | undefined;
   readonly quote?: string | undefined;
+  /** Is told the delimiter, given or found. */
+  readonly tellDelimiter?: ((delimiter: string) => void) | undefined;
 }
 
 /** Rows as they stand in the file, with the line each begins on. Lines with nothing on them are left out. */
@@ -91,6 +93,7 @@ class Cutter {
     const newline = head.includes("\r") && !head.includes("\n") ? "\r" : "\n";
     const quoteChar = options.quote ?? '"';
     this.#config = { delimiter: options.delimiter ?? guessDelimiter(head, newline, quoteChar), newline, quoteChar };
+    options.tellDelimiter?.(this.#config.delimiter);
   }
 
   /**

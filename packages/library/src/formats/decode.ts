@@ -42,17 +42,20 @@ const sampleBytes = 65_536;
  *
  * @param file for the finding.
  * @param encoding a label of the WHATWG Encoding Standard, checked when the layout was read; undefined to find it out.
+ * @param tell is told the encoding, given or found; again where a guess takes the place of UTF-8.
  */
 export async function* decodeText(
   bytes: Bytes,
   file: string,
   encoding: string | undefined,
   findings: Findings,
+  tell: (encoding: string) => void = () => undefined,
 ): AsyncGenerator<string> {
   const reader = new ByteReader(bytes);
   const head = await reader.peek(headBytes);
   const told = encodingByMark(head) ?? encoding ?? encodingByZeros(head);
   const decoding = new Decoding(told ?? "utf-8");
+  tell(decoding.label);
   yield* decodeAll(reader, decoding);
   if (decoding.wrongAt === undefined) return;
   // Text that was ASCII up to here reads the same in every encoding that a guess can give.
@@ -64,6 +67,7 @@ export async function* decodeText(
   const guess = guessEncoding(await reader.peek(sampleBytes));
   findings.add(finding("read/encoding-guessed", { encoding: guess }, { file }));
   const other = new Decoding(guess);
+  tell(guess);
   yield* decodeAll(reader, other);
   if (other.wrongAt === undefined) return;
   const byte = decoding.goodBytes + other.wrongAt;

@@ -23,7 +23,7 @@ interface Rows<N> {
 }
 
 export class DocumentReader<N> {
-  readonly counts: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0, ignoredRows: 0 };
+  readonly counts: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0, ignoredRows: 0, form: "" };
   readonly #layout: Layout;
   readonly #filler: Filler;
   readonly #own: readonly Reader<N>[];

@@ -28,6 +28,8 @@ export interface ReadCounts {
   reportedRows: number;
   /** Left out because the layout says so: notes, a model row. */
   ignoredRows: number;
+  /** What the file was found to be: `CSV ";" utf-8`, `workbook`, `XML utf-8`. */
+  form: string;
 }
 
 export interface SheetOptions {
@@ -53,7 +55,7 @@ interface Pass {
 }
 
 export class SheetReader {
-  readonly counts: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0, ignoredRows: 0 };
+  readonly counts: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0, ignoredRows: 0, form: "" };
   readonly layout: Layout;
   readonly findings: Findings;
   readonly #options: SheetOptions;

@@ -88,7 +88,7 @@ async function readOne(
   books: OpenBooks,
 ): Promise<ReadCounts> {
   const { file, layout, within, precedence, translates, seen } = source;
-  const none: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0, ignoredRows: 0 };
+  const none: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0, ignoredRows: 0, form: "" };
   const opened = await files.read(file);
   if (!opened.ok) {
     findings.add(opened.finding);
@@ -129,9 +129,12 @@ async function readInto(
   switch (format.is) {
     case "csv": {
       const reader = new SheetReader(options);
-      const text = decodeText(bytes, file, format.encoding, findings);
-      for await (const batch of readCsv(text, file, format, findings)) reader.push(batch);
+      const found = { encoding: "", delimiter: "" };
+      const text = decodeText(bytes, file, format.encoding, findings, (encoding) => (found.encoding = encoding));
+      const tellDelimiter = (delimiter: string) => void (found.delimiter = delimiter);
+      for await (const batch of readCsv(text, file, { ...format, tellDelimiter }, findings)) reader.push(batch);
       reader.end(isCutShort());
+      reader.counts.form = `CSV ${JSON.stringify(found.delimiter)} ${found.encoding}`;
       return reader.counts;
     }
     case "workbook": {
@@ -139,6 +142,7 @@ async function readInto(
       const name = book && chooseSheet(book, format.sheet, file, findings);
       const reader = new SheetReader({ ...options, sheet: name });
       if (!book || name === undefined) return reader.counts;
+      reader.counts.form = `workbook, sheet ${name}`;
       const how = { ...format, headerLine: options.layout.headerLine };
       for (const batch of readSheet(book, name, how, { file, sheet: name }, findings)) reader.push(batch);
       reader.end();
@@ -148,7 +152,8 @@ async function readInto(
       const reader = new DocumentReader(options, xmlAccess(format.namespaces), undefined);
       const declared = await declaredEncoding(bytes);
       const encoding = format.encoding ?? (declared !== undefined && knownEncoding(declared) ? declared : undefined);
-      const text = decodeText(bytes, file, encoding, findings);
+      const tell = (found: string) => void (reader.counts.form = `XML ${found.toLowerCase()}`);
+      const text = decodeText(bytes, file, encoding, findings, tell);
       const steps = parseXmlPath(elementOf(options.layout))!;
       for await (const nodes of readXml(text, file, steps, format.namespaces, findings))
         reader.push(nodes.map((node) => ({ node, line: node.line })));
@@ -158,7 +163,8 @@ async function readInto(
     case "json": {
       const element = elementOf(options.layout);
       const reader = new DocumentReader(options, jsonAccess, format.lines ? undefined : element);
-      const text = decodeText(bytes, file, undefined, findings);
+      const tell = (found: string) => void (reader.counts.form = `JSON ${found}`);
+      const text = decodeText(bytes, file, undefined, findings, tell);
       for await (const elements of readJson(text, file, element, format.lines, findings)) reader.push(elements);
       reader.end(isCutShort());
       return reader.counts;
