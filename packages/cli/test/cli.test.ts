@@ -67,7 +67,7 @@ test("check says what was read, data to one stream and findings to the other", a
   assert.equal(code, 0);
   assert.match(
     out,
-    /\n {2}sources\/words\.csv {11}65 rows {2}layout bramblecomb-words\n {2}sources\/range\.csv {10}262 rows/,
+    /\n {2}sources\/words\.csv {11}65 rows {2}layout bramblecomb-words {7}CSV ";" utf-8\n {2}sources\/range\.csv {10}262 rows/,
   );
   assert.match(out, /41 categories · 11 axes · 65 values/);
   assert.match(out, /no errors, 10 warnings, 10 notes/);
