@@ -185,7 +185,7 @@ class Drafter {
     );
   }
 
-  /** `Option 1`, `Option 1 value`: pairs of columns told apart by a number. */
+  /** `Feature 1`, `Feature 1 is`: pairs of columns told apart by a number. */
   #numberedAxes(): void {
     if (this.#sold !== "variant" || this.found.shape.is === "linked") return;
     const patterns = new Map<string, Looked[]>();

@@ -27,7 +27,7 @@ export type Concept =
 /** By language: phrases, without the words for languages, units and currencies that may stand beside them. */
 const phrases: Readonly<Record<Concept, Readonly<Record<string, string>>>> = {
   key: {
-    en: "style|model|handle|range|family|series|product id|product key|group id|id|key",
+    en: "style|model|range|family|series|product id|product key|group id|id|key",
     de: "modell|serie|artikel id",
     fr: "modele|gamme",
   },
@@ -102,7 +102,7 @@ const phrases: Readonly<Record<Concept, Readonly<Record<string, string>>>> = {
   },
   language: { en: "language|lang|locale", de: "sprache", fr: "langue" },
   position: { en: "position|sort|order|sort order", de: "reihenfolge|sortierung", fr: "ordre" },
-  slug: { en: "slug|url key|web address", de: "adresse", fr: "adresse web" },
+  slug: { en: "slug|web address|address in links", de: "adresse", fr: "adresse web" },
   from: {
     en: "from|from pcs|from quantity|quantity from|min qty|from rolls",
     de: "ab|ab menge|ab stueck",
