@@ -100,6 +100,14 @@ test("XML: CDATA, mixed content, other prefixes for the same namespace, fields t
   assert.equal(catalogue.table("product").line(1), 4);
 });
 
+test("mends in a document are counted, as in a sheet", async () => {
+  const layout =
+    "layout: j\nformat: { json: {} }\nrows: { each: product, element: '' }\ncolumns: { /k: { field: product.key, mend: { pad: 3 } } }\n";
+  const { catalogue, findings } = await read([{ layout, csv: '[{"k":"7"},{"k":"008"},{"k":9}]', file: "f.json" }]);
+  assert.deepEqual(one(findings.list(), "read/mended").facts, { mend: "pad 3", count: 2, before: "7", after: "007" });
+  assert.equal(catalogue.table("product").key(2), "009");
+});
+
 test("says which paths of a layout lead to nothing in a document", async () => {
   const { findings } = await read([
     { layout: jsonLayout, csv: '{"articles":[{"no":"a","title":{"en":"A"}}]}', file: "f.json" },

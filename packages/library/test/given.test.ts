@@ -248,6 +248,11 @@ const whole: readonly (readonly [name: string, yaml: string, says: RegExp])[] = 
     /"utf-7x" is no encoding/,
   ],
   [
+    "a model row in a document",
+    "format: { json: {} }\nmodel row: { column: /k, is: M }\nrows: { each: product, element: /a }\ncolumns: { /k: product.key }",
+    /"model row" is for sheets/,
+  ],
+  [
     "a name that would be lost",
     'rows: { each: product }\ncolumns: { K: product.key, "__proto__": product.weight }',
     /cannot be a name/,

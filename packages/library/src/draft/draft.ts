@@ -9,7 +9,7 @@ import { isOneSlip } from "../near.js";
 import { profileOf } from "./profile.js";
 import { rowsOf } from "./rows.js";
 import type { Sample } from "./sample.js";
-import { findShape, type DraftShape, type Found, type Looked } from "./shape.js";
+import { findShape, type Found, type Looked } from "./shape.js";
 import { meaningOf, wordsOf } from "./words.js";
 import { draftYaml } from "./yaml.js";
 
@@ -25,12 +25,11 @@ export interface DraftLine {
 
 export interface Draft {
   readonly lines: readonly DraftLine[];
-  /** Rows, lanes, lists of the layout, as they stand in it. */
+  /** Rows and lanes of the layout, as they stand in it. */
   readonly rows: Readonly<Record<string, unknown>>;
   readonly lanes: Readonly<Record<string, unknown>>;
   readonly language: string;
   readonly numbered: number;
-  readonly listed: Readonly<Record<string, readonly string[]>>;
   /** Why the rows are taken to lie so. */
   readonly why: string;
   readonly sample: Sample;
@@ -70,7 +69,6 @@ class Drafter {
   readonly #proposals: Proposal[] = [];
   readonly #left = new Map<Looked, string>();
   readonly #lanes: Record<string, Record<string, unknown>> = {};
-  readonly #listed: Record<string, string[]> = {};
   readonly #language: string;
   readonly #product: string;
   /** Where what can be sold is: on variants, or on products that have none. */
@@ -112,7 +110,6 @@ class Drafter {
       lanes: this.#lanes,
       language: this.#language,
       numbered: this.#numbered,
-      listed: this.#listed,
       why: this.found.why,
       sample: this.sample,
     };
@@ -566,5 +563,3 @@ function mostOf(words: readonly string[]): string | undefined {
     undefined,
   )?.[0];
 }
-
-export type { DraftShape };

@@ -7,14 +7,13 @@ const flow = (value: unknown): string =>
   stringify(value, { collectionStyle: "flow", lineWidth: 0, flowCollectionPadding: true }).trim();
 
 export function draftYaml(name: string, draft: Omit<Draft, "yaml">): string {
-  const { sample, lines, rows, lanes, language, numbered, listed } = draft;
+  const { sample, lines, rows, lanes, language, numbered } = draft;
   const text = [`layout: ${flow(name)}`, "about: Drafted from a sample; look each line over."];
   const format = formatOf(sample);
   if (format) text.push(`format: ${flow(format)}`);
   text.push(`language: ${language}`);
   if ((sample.headerLine ?? 1) > 1) text.push(`header: { line: ${sample.headerLine} }`);
   if (numbered > 1) text.push(`numbered: ${numbered}`);
-  if (Object.keys(listed).length > 0) text.push(`listed: ${flow(listed)}`);
   text.push(`rows: ${flow(rows)} # ${draft.why}`);
   if (Object.keys(lanes).length > 0)
     text.push("lanes:", ...Object.entries(lanes).map(([lane, value]) => `  ${lane}: ${flow(value)}`));

@@ -84,6 +84,7 @@ class Compiler {
         undefined,
         "rows",
       );
+    if (isDocument) this.#checkSheetWords();
     if (isDocument) this.#checkPaths(format, shape, lanes, columns);
     if (this.#errors > 0) return undefined;
     return {
@@ -303,6 +304,18 @@ class Compiler {
     if (shape.is === "grouped") check(shape.column, "rows", "grouped by");
     for (const lane of lanes)
       for (const column of lane.blankColumns) check(column, "lanes", lane.name, "continued when blank");
+  }
+
+  /** What is said of rows and cells of a sheet means nothing in a document. */
+  #checkSheetWords(): void {
+    const { given } = this;
+    const words = [
+      [Object.keys(given.cells).length > 0, ["cells"]],
+      [given["model row"] !== undefined, ["model row"]],
+      [given.rows.language !== undefined, ["rows", "language"]],
+    ] as const;
+    for (const [isThere, path] of words)
+      if (isThere) this.#mistake(`"${path[path.length - 1]}" is for sheets, not for documents`, undefined, ...path);
   }
 
   #checkPaths(format: Format, shape: Shape, lanes: readonly Lane[], columns: readonly Column[]): void {

@@ -58,7 +58,6 @@ interface EntryColumn {
 
 interface EntryFieldSetter {
   readonly name: string;
-  readonly text: TextColumn | undefined;
   readonly references: ReferenceColumn | undefined;
   readonly set: Set;
   /** From a part's text to the reference it makes. */
@@ -118,7 +117,7 @@ export class EntryFill {
       if (references) references.set(entry, [value as number]);
       else this.context.setText(table, text!, name, entry, value as string, line, header);
     };
-    return { name, text, references, set, refer: undefined };
+    return { name, references, set, refer: undefined };
   }
 
   #partSetter(part: EntriesTarget["parts"][number], header: string): EntryFieldSetter {

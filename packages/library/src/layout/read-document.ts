@@ -9,12 +9,12 @@ import type { DocumentAccess, DocumentElement } from "../formats/document.js";
 import type { BlockRow } from "./cut.js";
 import { Filler } from "./fill.js";
 import { columnField, kindOfScope, type Column, type Layout } from "./layout.js";
+import { Mender } from "./mender.js";
 import type { ReadCounts, SheetOptions } from "./read.js";
 
 interface Reader<N> {
   readonly at: number;
   readonly text: (node: N, parent: N) => string | undefined;
-  readonly blankMends: Column["mends"];
 }
 
 interface Rows<N> {
@@ -31,6 +31,7 @@ export class DocumentReader<N> {
   readonly #lanes: readonly { readonly of: "parent" | "child"; readonly rows: Rows<N> }[];
   readonly #width: number;
   readonly #met: boolean[];
+  readonly #mender: Mender;
 
   /** @param pointer in JSON the pointer that places begin with; undefined where lines tell the place. */
   constructor(
@@ -50,11 +51,16 @@ export class DocumentReader<N> {
         headers.set(`${kindOfScope(layout, column.scope).name}.${columnField(column, target)}`, column.header);
     const sheet = catalogue.sheets.push({ file, headers, precedence, pointer }) - 1;
     const positions = new Map(layout.columns.map((column, at) => [column.header, at]));
+    const indexOf = (header: string) => positions.get(header) ?? -1;
+    this.#mender = new Mender(
+      layout.columns.filter((column) => column.mends.length > 0),
+      indexOf,
+    );
     this.#filler = new Filler({
       layout,
       catalogue,
       sheet,
-      indexOf: (header) => positions.get(header) ?? -1,
+      indexOf,
       findings,
       translates,
       model: { cells: undefined },
@@ -82,7 +88,7 @@ export class DocumentReader<N> {
       if (!isOwn(column) || column.bindings.every(({ target }) => target.feeds === "shape")) return [];
       const seen = element === undefined ? column.header : this.access.within(column.header, element);
       const read = this.access.text(seen ?? column.header);
-      return [{ at, text: (node, parent) => read(seen === undefined ? parent : node), blankMends: column.mends }];
+      return [{ at, text: (node, parent) => read(seen === undefined ? parent : node) }];
     });
   }
 
@@ -111,21 +117,22 @@ export class DocumentReader<N> {
   }
 
   /** Cells that are not there are left out of the array: they are absent, not blank. */
-  #row(readers: readonly Reader<N>[], node: N, block: N): string[] {
+  #row(readers: readonly Reader<N>[], node: N, block: N): readonly string[] {
     const cells = new Array<string>(this.#width);
-    for (const { at, text, blankMends } of readers) {
+    for (const { at, text } of readers) {
       const cell = text(node, block);
       if (cell === undefined) continue;
       this.#met[at] = true;
-      cells[at] = blankMends.reduce((mended, { mend }) => mend(mended), cell);
+      cells[at] = cell;
     }
-    return cells;
+    return this.#mender.mend(cells);
   }
 
   /** @param isCutShort whether the document could not be read to its end. */
   end(isCutShort = false): void {
     const { file, findings } = this.options;
     this.#filler.end();
+    this.#mender.report(findings, { file });
     if (this.counts.rows === 0) {
       const { shape } = this.#layout;
       const element = shape.is === "nested" ? shape.element : "";

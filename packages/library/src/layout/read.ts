@@ -17,6 +17,7 @@ import { Filler, type BlockFiller } from "./fill.js";
 import type { FillOptions } from "./fill-context.js";
 import { LinkedFiller } from "./fill-linked.js";
 import { columnField, kindOfScope, type Column, type Layout } from "./layout.js";
+import { Mender } from "./mender.js";
 
 const maxColumns = 16_384;
 const maxUnboundListed = 50;
@@ -296,52 +297,6 @@ function take(pass: Pass, block: Block | undefined): void {
 function isBlank(cells: readonly string[]): boolean {
   for (const cell of cells) if (cell !== "") return false;
   return true;
-}
-
-/** Undoes declared damage, and counts what it did. */
-class Mender {
-  readonly #steps: {
-    readonly index: number;
-    readonly header: string;
-    readonly name: string;
-    readonly mend: (text: string) => string;
-    count: number;
-    before: string;
-    after: string;
-  }[];
-
-  constructor(columns: readonly Layout["columns"][number][], indexOf: (header: string) => number) {
-    this.#steps = columns.flatMap(({ header, mends }) =>
-      mends.map(({ name, mend }) => ({
-        index: indexOf(header),
-        header,
-        name,
-        mend,
-        count: 0,
-        before: "",
-        after: "",
-      })),
-    );
-  }
-
-  mend(cells: readonly string[]): readonly string[] {
-    let changed: string[] | undefined;
-    for (const step of this.#steps) {
-      const before = (changed ?? cells)[step.index] ?? "";
-      const after = before === "" ? before : step.mend(before);
-      if (after === before) continue;
-      changed ??= [...cells];
-      changed[step.index] = after;
-      if (step.count++ === 0) [step.before, step.after] = [before, after];
-    }
-    return changed ?? cells;
-  }
-
-  report(findings: Findings, place: Place): void {
-    for (const { header, name, count, before, after } of this.#steps)
-      if (count > 0)
-        findings.add(finding("read/mended", { mend: name, count, before, after }, { ...place, column: header }));
-  }
 }
 
 export type { Block, BlockRow };
