@@ -12,12 +12,25 @@ export type Tie = "containing" | "required" | "linking";
 /** What to do where a reference names nothing: say so, make the record, or hold the record back. */
 export type Missing = "error" | "create" | "hold";
 
+export interface ReferenceField {
+  readonly to: string;
+  readonly tie: Tie;
+  readonly list?: boolean;
+  readonly missing: Missing;
+  /** The field that takes what names no record of `to`, but one of its own kind: a component may be a variant or a product. */
+  readonly otherwise?: string;
+}
+
 export interface FieldSpec {
   readonly name: string;
   /** Left out for references. */
   readonly type?: FieldType;
   readonly perLanguage?: boolean;
-  readonly reference?: { readonly to: string; readonly tie: Tie; readonly list?: boolean; readonly missing: Missing };
+  /** The words that the field takes; any, if left out. */
+  readonly among?: readonly string[];
+  /** The reference list of the platform that the text is an entry of, where entries are no more than names. */
+  readonly listed?: string;
+  readonly reference?: ReferenceField;
 }
 
 export interface KindSpec {
@@ -35,74 +48,193 @@ export interface KindSpec {
 
 const text = (name: string): FieldSpec => ({ name, type: "text" });
 const texts = (name: string): FieldSpec => ({ name, type: "text", perLanguage: true });
+const words = (name: string, ...among: string[]): FieldSpec => ({ name, type: "text", among });
+const decimal = (name: string): FieldSpec => ({ name, type: "decimal" });
+const integer = (name: string): FieldSpec => ({ name, type: "integer" });
+const flag = (name: string): FieldSpec => ({ name, type: "flag" });
+const date = (name: string): FieldSpec => ({ name, type: "date" });
+const linksTo = (name: string, to: string, missing: Missing = "error"): FieldSpec => ({
+  name,
+  reference: { to, tie: "linking", missing },
+});
+const listOf = (name: string, to: string, tie: Tie, missing: Missing): FieldSpec => ({
+  name,
+  reference: { to, tie, list: true, missing },
+});
+
+/** Page texts for search engines. */
+const searchTexts: readonly FieldSpec[] = [texts("searchTitle"), texts("searchText")];
 
 /** The fields of whatever can be sold: a variant, or a product that has none. */
 const sellable: readonly FieldSpec[] = [
   { name: "code", type: "code" },
   { name: "barcode", type: "barcode" },
-  { name: "weight", type: "decimal" },
+  decimal("weight"),
+  decimal("length"),
+  decimal("width"),
+  decimal("height"),
+  words("status", "selling", "paused", "ended"),
+  words("backorder", "refused", "allowed", "announced"),
+  integer("quantityLeast"),
+  integer("quantityMost"),
+  integer("quantityStep"),
+  { name: "unit", type: "text", listed: "unit" },
+  { name: "tax", type: "text", listed: "tax" },
 ];
-const sellableEntries = { prices: "price", stock: "stock", pictures: "picture" };
+/** A sellable with components is a bundle. */
+const sellableEntries = {
+  prices: "price",
+  stock: "stock",
+  pictures: "picture",
+  identifiers: "identifier",
+  supplies: "supply",
+  components: "component",
+};
+
+/** The platform's own id of a record, where a sheet tells it: an export, a report. Never a key. */
+const id = text("id");
+const named: readonly FieldSpec[] = [texts("name"), integer("position"), id];
 
 export const builtInKinds: readonly KindSpec[] = [
   {
     name: "category",
     fields: [
-      texts("name"),
+      ...named,
       texts("description"),
       texts("slug"),
-      { name: "position", type: "integer" },
+      ...searchTexts,
+      flag("shown"),
       { name: "parent", reference: { to: "category", tie: "containing", missing: "error" } },
+      listOf("visibleTo", "customer-group", "linking", "create"),
+    ],
+    entries: { pictures: "picture" },
+  },
+  { name: "axis", fields: named },
+  { name: "value", of: "axis", fields: named },
+  { name: "brand", fields: named },
+  { name: "supplier", fields: named },
+  { name: "customer-group", fields: named },
+  { name: "option-group", fields: [...named, texts("description"), flag("required")] },
+  {
+    name: "choice",
+    of: "option-group",
+    fields: [
+      ...named,
+      decimal("surcharge"),
+      words("surchargeIs", "amount", "percent"),
+      { name: "variant", reference: { to: "variant", tie: "linking", missing: "error", otherwise: "product" } },
+      linksTo("product", "product"),
     ],
   },
-  { name: "axis", fields: [texts("name"), { name: "position", type: "integer" }] },
-  { name: "value", of: "axis", fields: [texts("name"), { name: "position", type: "integer" }] },
-  { name: "brand", fields: [texts("name")] },
-  { name: "customer-group", fields: [texts("name")] },
+  { name: "property-group", fields: named },
+  {
+    name: "property",
+    fields: [
+      ...named,
+      words("type", "text", "number", "flag", "date"),
+      text("unit"),
+      linksTo("group", "property-group", "create"),
+    ],
+  },
   {
     name: "product",
     single: true,
     fields: [
       texts("name"),
+      id,
       texts("description"),
       texts("slug"),
+      ...searchTexts,
+      words("nature", "physical", "service", "downloadable", "rental", "sold elsewhere"),
       { name: "brand", reference: { to: "brand", tie: "linking", missing: "create" } },
-      { name: "categories", reference: { to: "category", tie: "linking", list: true, missing: "error" } },
-      { name: "axes", reference: { to: "axis", tie: "required", list: true, missing: "create" } },
-      { name: "shown", type: "flag" },
+      listOf("categories", "category", "linking", "error"),
+      listOf("axes", "axis", "required", "create"),
+      listOf("optionGroups", "option-group", "required", "error"),
+      flag("shown"),
+      listOf("visibleTo", "customer-group", "linking", "create"),
+      integer("position"),
       ...sellable,
     ],
-    entries: { ...sellableEntries, relations: "relation" },
+    entries: { ...sellableEntries, relations: "relation", properties: "property-value" },
   },
   {
     name: "variant",
     of: "product",
-    fields: [
-      { name: "values", reference: { to: "value", tie: "required", list: true, missing: "create" } },
-      ...sellable,
-    ],
+    fields: [listOf("values", "value", "required", "create"), id, integer("position"), ...sellable],
     entries: sellableEntries,
   },
   {
+    name: "assortment",
+    fields: [...named, listOf("members", "product", "linking", "error"), text("rule")],
+  },
+  {
     name: "price",
-    entryKey: ["role", "quantityFrom", "customerGroup"],
+    entryKey: ["role", "quantityFrom", "customerGroup", "currency", "from", "until", "rental"],
     fields: [
       text("role"),
-      { name: "amount", type: "decimal" },
-      { name: "quantityFrom", type: "integer" },
+      decimal("amount"),
+      { name: "currency", type: "text" },
+      flag("taxIncluded"),
+      integer("quantityFrom"),
+      integer("quantityTo"),
       { name: "customerGroup", reference: { to: "customer-group", tie: "required", missing: "create" } },
+      date("from"),
+      date("until"),
+      text("rental"),
     ],
   },
-  { name: "stock", entryKey: ["location"], fields: [text("location"), { name: "quantity", type: "integer" }] },
+  {
+    name: "stock",
+    entryKey: ["location"],
+    fields: [
+      { name: "location", type: "text", listed: "location" },
+      integer("quantity"),
+      integer("reorderAt"),
+      integer("reorderTo"),
+    ],
+  },
   {
     name: "picture",
     entryKey: ["role", "file"],
-    fields: [text("role"), { name: "file", type: "file" }, texts("alternative")],
+    fields: [text("role"), { name: "file", type: "file" }, texts("alternative"), integer("position"), flag("hidden")],
+  },
+  { name: "identifier", entryKey: ["type"], fields: [text("type"), text("value")] },
+  {
+    name: "supply",
+    entryKey: ["supplier"],
+    fields: [
+      { name: "supplier", reference: { to: "supplier", tie: "required", missing: "create" } },
+      text("code"),
+      decimal("cost"),
+      integer("days"),
+    ],
+  },
+  {
+    name: "component",
+    entryKey: ["variant", "product"],
+    fields: [
+      { name: "variant", reference: { to: "variant", tie: "required", missing: "error", otherwise: "product" } },
+      { name: "product", reference: { to: "product", tie: "required", missing: "error" } },
+      integer("quantity"),
+    ],
   },
   {
     name: "relation",
-    entryKey: ["name", "to"],
-    fields: [text("name"), { name: "to", reference: { to: "product", tie: "linking", missing: "error" } }],
+    entryKey: ["name", "to", "language"],
+    fields: [
+      text("name"),
+      { name: "to", reference: { to: "product", tie: "linking", missing: "error" } },
+      text("language"),
+    ],
+  },
+  {
+    name: "property-value",
+    entryKey: ["property"],
+    fields: [
+      { name: "property", reference: { to: "property", tie: "required", missing: "create" } },
+      text("value"),
+      texts("words"),
+    ],
   },
 ];
 
