@@ -67,3 +67,8 @@ export function divideDecimals(a: string, b: string): string | undefined {
   const quotient = new Big(a).div(new Big(b));
   return quotient.times(new Big(b)).eq(new Big(a)) ? canonicalDecimal(quotient.toFixed()) : undefined;
 }
+
+/** How often `b` goes into `a` as a whole, towards zero. */
+export function divideWhole(a: string, b: string): string {
+  return canonicalDecimal(new Big(a).div(new Big(b)).round(0, 0).toFixed())!;
+}

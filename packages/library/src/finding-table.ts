@@ -443,6 +443,92 @@ export const findingTable = {
     "Take itself out of the list.",
   ),
 
+  "check/unknown-word": error(
+    (f: { field: string; word: string; among: readonly string[]; nearest: string | undefined }) =>
+      `${f.field} is ${quoted(f.word)}; it takes ${f.among.join(", ")}${didYouMean(f.nearest)}`,
+    'Correct the word, or say in the layout under "words" what it stands for.',
+  ),
+  "check/weight-of-nothing": warning(
+    (f: { nature: string }) => `has a weight, and is ${f.nature === "service" ? "a service" : "a download"}`,
+    "Take out the weight, or correct the nature.",
+  ),
+  "check/no-rental-price": error(
+    (_: object) => "is rented out, and has no price for a time",
+    "Give it a price with a rental period.",
+  ),
+  "check/rental-price": error(
+    (f: { nature: string }) => `has a price for a time, and is ${f.nature}, not rental`,
+    "Correct its nature, or take out the rental period.",
+  ),
+  "check/no-choice": error(
+    (f: { choices: number }) =>
+      f.choices === 0 ? "the option group has no choice" : "the option group is required and has one choice only",
+    "Give it choices, or take it out.",
+  ),
+  "check/surcharge": error(
+    (f: { surcharge: string }) => `a surcharge of ${f.surcharge} percent is beyond 100`,
+    "Correct it; an amount has surchargeIs amount.",
+  ),
+  "check/component-quantity": error(
+    (f: { quantity: string }) => `a component comes ${f.quantity} times`,
+    "Give a quantity of 1 or more, or take the component out.",
+  ),
+  "check/bundle-dearer": warning(
+    (f: { price: string; sum: string }) => `the bundle costs ${f.price}, its components together ${f.sum}`,
+    "Correct the price, or derive it from the sum.",
+  ),
+  "check/bundle-lighter": warning(
+    (f: { weight: string; sum: string }) => `the bundle weighs ${f.weight}, its components together ${f.sum}`,
+    "Correct the weight, or derive it from the sum.",
+  ),
+  "check/members-and-rule": error(
+    (_: object) => "the assortment has members and a rule",
+    "Take out one of the two: members of a rule are worked out.",
+  ),
+  "check/nobody-in-it": warning(
+    (_: object) => "nothing is in the assortment",
+    "Give it members or a rule, or take it out.",
+  ),
+  "check/property-type": error(
+    (f: { property: string; type: string; value: string }) => `${f.property} is a ${f.type}; ${quoted(f.value)} is not`,
+    "Correct the value, or the property's type.",
+  ),
+  "check/least-above-most": error(
+    (f: { low: string; high: string; least: string; most: string }) =>
+      `${f.low} ${f.least} is above ${f.high} ${f.most}`,
+    "Correct one of the two.",
+  ),
+  "check/ends-before": error(
+    (f: { from: string; until: string }) => `the price ends on ${f.until}, before it begins on ${f.from}`,
+    "Correct one of the two dates.",
+  ),
+  "check/prices-overlap": error(
+    (f: { role: string; from: string; until: string }) =>
+      `another ${f.role} price is valid in the same time (${f.from || "always"} to ${f.until || "always"})`,
+    "Let one end before the other begins.",
+  ),
+  "check/repeated-identifier": warning(
+    (f: { type: string; value: string }) => `${f.type} "${f.value}" is on another record too`,
+    "Correct one of the two.",
+  ),
+  "check/picture-twice": warning(
+    (f: { file: string }) => `picture "${f.file}" is there twice in the same role`,
+    "Take one out.",
+  ),
+  "check/picture-position": warning(
+    (f: { position: string; file: string; other: string }) =>
+      `pictures "${f.other}" and "${f.file}" both stand at position ${f.position}`,
+    "Number them in the order wanted.",
+  ),
+  "check/main-hidden": warning(
+    (f: { file: string }) => `the main picture "${f.file}" is hidden`,
+    "Show it, or make another one the main picture.",
+  ),
+  "check/no-image-link": warning(
+    (f: { link: string }) => `"${f.link}" does not look like the address of an image itself`,
+    "Give the address of the image, not of a page that shows it.",
+  ),
+
   // Deriving.
   "derive/made": note(
     (f: { field: string; count: number; way: string }) => `${f.field} made for ${some(f.count, "record")} (${f.way})`,
@@ -451,6 +537,15 @@ export const findingTable = {
   "derive/failed": error(
     (f: { field: string; problem: string }) => `${f.field} cannot be made: ${f.problem}`,
     "Correct the rule, or what it is made of.",
+  ),
+
+  "derive/no-rule": error(
+    (f: { rule: string; problem: string }) => `the rule ${quoted(f.rule)} cannot be read: ${f.problem}`,
+    'Correct it; a rule is an expression over a product: nature == "rental".',
+  ),
+  "derive/nobody-fits": warning(
+    (f: { rule: string }) => `no product fits the rule ${quoted(f.rule)}`,
+    "Correct the rule, or take the assortment out.",
   ),
 
   "calibrate/rows-differ": error(

@@ -48,6 +48,7 @@ export type { Sample } from "./draft/sample.js";
 
 // Fields made of others.
 export { compileRules, type Rule } from "./derive/compile.js";
+export { membersByRule } from "./derive/assortments.js";
 export { deriveFields, type LookUpTable } from "./derive/derive.js";
 export { givenRule } from "./derive/schema.js";
 export { loadSlugs, type ToSlug } from "./derive/slug.js";
@@ -55,6 +56,7 @@ export { toEnding, withTax } from "./derive/amounts.js";
 
 // Records to a catalogue, checked.
 export { resolveReferences, type Resolution } from "./resolve/resolve.js";
+export { BundleReader, type BundleSums, type Component } from "./catalogue/bundles.js";
 export { CodeIndex } from "./catalogue/code-index.js";
 export { checkCatalogue } from "./check/rules.js";
 export { picturesNamed } from "./check/pictures.js";

@@ -36,6 +36,11 @@ export class ReferenceColumn {
     return this.#starts.get(row) !== 0;
   }
 
+  /** As if it had never been set. */
+  unset(row: number): void {
+    this.#starts.set(row, 0);
+  }
+
   set(row: number, list: readonly number[]): void {
     this.#starts.set(row, this.#lists.length + 1);
     this.#lists.push(list.length);

@@ -8,8 +8,8 @@
 import type { Missing } from "../kind.js";
 import { IntList } from "./int-list.js";
 
-/** How a text names a record. `name` needs a language. */
-export type By = "key" | "code" | "name" | "row";
+/** How a text names a record. `name` needs a language; `id` is the platform's. */
+export type By = "key" | "code" | "name" | "id" | "row";
 
 export interface ReferenceSpec {
   readonly to: string;

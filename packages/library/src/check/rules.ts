@@ -1,15 +1,25 @@
 /** All rules of the catalogue itself, in the order in which they run; findings are put in source order afterwards. */
 
+import { checkAssortments } from "./assortments.js";
 import { checkBarcodes } from "./barcodes.js";
+import { checkBundles } from "./bundles.js";
 import { checkCodes } from "./codes.js";
+import { checkDates } from "./dates.js";
+import { checkIdentifiers } from "./identifiers.js";
+import { checkNatures } from "./natures.js";
+import { checkOptions } from "./options.js";
+import { checkPictureUses } from "./picture-uses.js";
 import { checkPictures } from "./pictures.js";
 import { checkPrices } from "./prices.js";
+import { checkProperties } from "./properties.js";
+import { checkQuantities } from "./quantities.js";
 import { checkRelations } from "./relations.js";
-import type { CheckContext, Rule } from "./rule.js";
 import { checkSlugs } from "./slugs.js";
 import { checkTexts } from "./texts.js";
 import { checkTranslations } from "./translations.js";
 import { checkLookAlikeValues, checkVariantValues } from "./values.js";
+import { checkWords } from "./words.js";
+import type { CheckContext, Rule } from "./rule.js";
 
 const rules: readonly Rule[] = [
   checkCodes,
@@ -22,6 +32,16 @@ const rules: readonly Rule[] = [
   checkTexts,
   checkTranslations,
   checkSlugs,
+  checkWords,
+  checkNatures,
+  checkOptions,
+  checkBundles,
+  checkAssortments,
+  checkProperties,
+  checkQuantities,
+  checkDates,
+  checkIdentifiers,
+  checkPictureUses,
 ];
 
 /** Runs every rule over a resolved catalogue; what is wrong is added to the context's findings. */

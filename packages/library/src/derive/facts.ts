@@ -1,10 +1,12 @@
 /**
  * What expressions and templates know of a record: its own fields, those of what contains it, its axis values, its ancestors.
  *
- * In expressions `name.en`, `prices.cost`, `values.Wood`, `product.name.en`, `path` (a list); in templates the same with dots.
+ * In expressions `name.en`, `prices.cost`, `values.Wood`, `product.name.en`, `bundle.sum`, `path` (a list); in templates the same
+ * with dots.
  */
 
 import Big from "big.js";
+import { BundleReader } from "../catalogue/bundles.js";
 import { targetsOf, type Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import { plainEntries } from "../layout/write-entries.js";
@@ -17,9 +19,12 @@ const maxNumberChars = 40;
 /** The words that expressions about records of a kind may begin with. */
 export function rootsOf(kind: KindSpec, kinds: Kinds): readonly string[] {
   const own = (one: KindSpec) => ["key", ...one.fields.map((field) => field.name), ...Object.keys(one.entries ?? {})];
-  const above = kind.of === undefined ? [] : [kind.of, ...own(kinds.get(kind.of))];
-  return [...new Set([...own(kind), ...above, "values", "path"])];
+  const above = kind.of === undefined ? [] : [wordOf(kind.of), ...own(kinds.get(kind.of))];
+  return [...new Set([...own(kind), ...above, "values", "path", "bundle"])];
 }
+
+/** A kind as a name in an expression. */
+const wordOf = (kind: string): string => kind.replaceAll("-", "_");
 
 export class FactReader {
   readonly #table: Table;
@@ -36,6 +41,8 @@ export class FactReader {
     this.#above = kind.of === undefined ? undefined : catalogue.table(kind.of);
   }
 
+  #bundles: BundleReader | undefined;
+
   read(row: number): Facts {
     const facts = this.#own(this.#table, row);
     if (this.#above) {
@@ -44,11 +51,24 @@ export class FactReader {
       // What a child does not say itself is its parent's.
       for (const [name, value] of Object.entries(above))
         if (name !== "key" && !Object.hasOwn(facts, name)) facts[name] = value;
-      if (this.wanted.has(this.#above.name)) facts[this.#above.name] = above;
+      const word = wordOf(this.#above.name);
+      if (this.wanted.has(word)) facts[word] = above;
     }
     if (this.wanted.has("values")) facts["values"] = this.#values(row);
     if (this.wanted.has("path")) facts["path"] = this.#path(row);
+    if (this.wanted.has("bundle")) facts["bundle"] = this.#bundle(row);
     return facts;
+  }
+
+  /** What a bundle's components add up to: `bundle.sum`, `bundle.weight`, `bundle.available`. */
+  #bundle(row: number): Facts {
+    const found: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
+    if (!this.isResolved || !this.kind.entries?.["components"]) return found;
+    this.#bundles ??= new BundleReader(this.catalogue as ResolvedCatalogue);
+    const product = this.#above ? this.#table.parent(row) : row;
+    const sums = this.#bundles.sumsOf({ table: this.#table, row, product });
+    for (const [name, sum] of Object.entries(sums ?? {})) if (sum !== undefined) found[name] = typed("decimal", sum);
+    return found;
   }
 
   #own(table: Table, row: number): Record<string, unknown> {

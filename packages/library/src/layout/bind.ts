@@ -248,7 +248,7 @@ function referenceParts(
   let by: string | undefined;
   const parts = choices.map((part): PartPlan => {
     const [name = "", lang] = part.field.split("@");
-    if (by === undefined && ["name", "key", "code"].includes(name)) {
+    if (by === undefined && ["name", "key", "code", "id"].includes(name)) {
       by = part.field;
       return { is: "name" };
     }
@@ -307,12 +307,17 @@ function referenceSpec(
   field: FieldSpec,
   choice: Pick<CodecChoice, "by" | "path">,
   missing: Missing | undefined,
-  { given }: BindContext,
+  { given, kinds }: BindContext,
 ): ReferenceSpec {
   const reference = field.reference!;
-  const [by, lang] = (choice.by ?? `name@${given.language}`).split("@");
-  if (by !== "key" && by !== "code" && by !== "name")
-    throw new Mistake(`"${choice.by}" names no record`, nearestWord(by!, ["key", "code", `name@${given.language}`]));
+  // What has no name of its own is known by its code.
+  const usual = fieldOf(kinds.get(reference.to), "name") ? `name@${given.language}` : "code";
+  const [by, lang] = (choice.by ?? usual).split("@");
+  if (by !== "key" && by !== "code" && by !== "name" && by !== "id")
+    throw new Mistake(
+      `"${choice.by}" names no record`,
+      nearestWord(by!, ["key", "code", "id", `name@${given.language}`]),
+    );
   return {
     to: reference.to,
     by,

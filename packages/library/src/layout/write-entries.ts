@@ -1,5 +1,6 @@
 /** What the cells of entries show: a field of the entry with the column's constants, lists of them, whole entries in parts. */
 
+import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { fieldOf, type KindSpec } from "../kind.js";
@@ -14,7 +15,9 @@ export function plainEntries(
   but: readonly string[] = [],
 ): (row: number) => boolean {
   const wanted = Object.entries(constants).map(([field, value]) => ({ column: entries.textColumn(field), value }));
-  const others = entries.kind.entryKey!.filter((field) => !but.includes(field) && !Object.hasOwn(constants, field));
+  // A column of one of two fields that stand in for each other shows both.
+  const shown = but.flatMap((field) => [field, fieldOf(entries.kind, field)?.reference?.otherwise ?? field]);
+  const others = entries.kind.entryKey!.filter((field) => !shown.includes(field) && !Object.hasOwn(constants, field));
   const isReference = (name: string) => fieldOf(entries.kind, name)?.reference !== undefined;
   const texts = others.filter((name) => !isReference(name)).map((name) => entries.textColumn(name));
   const references = others.filter(isReference).map((name) => entries.referenceColumn(name));
@@ -98,9 +101,24 @@ export function entryField(
     const column = entries.textColumn(field.name);
     return (row) => column.get(row) ?? undefined;
   }
-  const name = namer(context.catalogue, field.spec, "one");
-  const stays = staying(context, field.spec);
-  const column = entries.referenceColumn(field.name);
+  const own = referenceReader(context, entries, field.name, field.spec);
+  // What the field could not take is in the field for that: a component may be a product.
+  const otherwise = fieldOf(entries.kind, field.name)?.reference?.otherwise;
+  if (otherwise === undefined) return own;
+  const { to } = fieldOf(entries.kind, otherwise)!.reference!;
+  const other = referenceReader(context, entries, otherwise, { ...field.spec, to });
+  return (row) => own(row) ?? other(row);
+}
+
+function referenceReader(
+  context: CellContext,
+  entries: Table,
+  field: string,
+  spec: ReferenceSpec,
+): (row: number) => string | undefined {
+  const name = namer(context.catalogue, spec, "one");
+  const stays = staying(context, spec);
+  const column = entries.referenceColumn(field);
   return (row) => {
     const first = column.first(row);
     return first < 0 || !stays(first) ? undefined : (name(first) as string);

@@ -21,6 +21,7 @@ export function namer(
   const ofRow = (row: number): CellValue => {
     if (shape === "path" || shape === "paths") return pathOf(catalogue, to, row, spec.lang!);
     if (spec.by === "name") return to.text(inLanguage("name", spec.lang), row) ?? "";
+    if (spec.by === "id") return to.text("id", row) ?? "";
     if (spec.by !== "code") return to.key(row);
     const own = to.text("code", row);
     if (typeof own === "string" || !children) return own ?? "";
@@ -104,7 +105,7 @@ function recordInParts(
 
 function ownName(table: Table, { by, lang }: ReferenceSpec, row: number): string {
   if (by === "name") return table.text(inLanguage("name", lang), row) ?? "";
-  return by === "code" ? (table.text("code", row) ?? "") : table.key(row);
+  return by === "code" || by === "id" ? (table.text(by, row) ?? "") : table.key(row);
 }
 
 /** A field of what the record refers to: of the record, or of one node on the path to it. */

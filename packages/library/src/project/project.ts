@@ -6,13 +6,14 @@
 
 import { Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { checkCatalogue } from "../check/rules.js";
+import { membersByRule } from "../derive/assortments.js";
 import { compileRules, type Rule } from "../derive/compile.js";
 import { deriveFields } from "../derive/derive.js";
 import { loadSlugs } from "../derive/slug.js";
 import { finding, type Findings } from "../finding.js";
 import { decodeText } from "../formats/decode.js";
 import { parseGiven } from "../given/yaml.js";
-import { Kinds } from "../kind.js";
+import type { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile.js";
 import type { Layout } from "../layout/layout.js";
 import type { ReadCounts } from "../layout/read.js";
@@ -21,6 +22,7 @@ import type { RecordName } from "../place.js";
 import type { FilesPort } from "../ports.js";
 import { resolveReferences } from "../resolve/resolve.js";
 import { parseTarget, type Target } from "../target/target.js";
+import { kindsOf } from "./kinds.js";
 import { givenProject } from "./schema.js";
 import { readSources, type Progress, type Source } from "./sources.js";
 import { readTables, type TableFile } from "./tables.js";
@@ -46,6 +48,8 @@ export interface ReadProject {
   /** By source, in their order: what became of its rows. */
   readonly counts: readonly ReadCounts[];
   readonly pictureNames: ReadonlySet<string> | undefined;
+  /** The products of assortments that have a rule, by the assortments' rows. */
+  readonly membersByRule: ReadonlyMap<number, readonly number[]>;
 }
 
 const targetFile = /\.ya?ml$|\.json$/;
@@ -72,7 +76,8 @@ export async function loadProject(
   const text = await readText(path, files, findings);
   const given = text === undefined ? undefined : parseGiven(text, path, givenProject, findings);
   if (!given) return undefined;
-  const kinds = new Kinds();
+  const kinds = kindsOf(given.value.kinds, given.at, findings);
+  if (!kinds) return undefined;
   const sources: Source[] = [];
   for (const { file, layout, language, within, precedence } of given.value.sources) {
     const shipped = targetFile.test(layout) ? undefined : await shippedLayout(layout);
@@ -151,5 +156,5 @@ export async function readProject(
   const { catalogue, created, codes } = resolveReferences(unresolved, findings);
   deriveFields({ catalogue, rules, tables, stage: "after", findings, toSlug });
   checkCatalogue({ catalogue, codes, pictures: pictureNames, languages: project.languages, findings });
-  return { catalogue, created, counts, pictureNames };
+  return { catalogue, created, counts, pictureNames, membersByRule: await membersByRule(catalogue, findings) };
 }

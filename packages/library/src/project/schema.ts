@@ -3,6 +3,32 @@
 import { z } from "zod";
 import { givenRule, givenTable } from "../derive/schema.js";
 
+const fieldType = z.enum(["text", "code", "barcode", "decimal", "integer", "flag", "date", "file"]);
+const fieldName = z.string().regex(/^[a-z][A-Za-z0-9]*$/, "a name of letters and digits, the first one small");
+
+/** Fields that a kind has besides its own, or a kind of the project's own. */
+const givenKind = z.strictObject({
+  of: z.string().optional(),
+  fields: z.record(
+    fieldName,
+    z.union([
+      fieldType,
+      z.strictObject({
+        type: fieldType.default("text"),
+        "per language": z.boolean().default(false),
+        among: z.array(z.string().min(1)).min(1).optional(),
+      }),
+      z.strictObject({
+        "refers to": z.string(),
+        tie: z.enum(["containing", "required", "linking"]).default("linking"),
+        list: z.boolean().default(false),
+        missing: z.enum(["error", "create", "hold"]).default("error"),
+      }),
+    ]),
+  ),
+});
+export type GivenKind = z.infer<typeof givenKind>;
+
 export const givenProject = z.strictObject({
   project: z.string().min(1),
   about: z.string().optional(),
@@ -17,6 +43,9 @@ export const givenProject = z.strictObject({
       }),
     )
     .min(1),
+  kinds: z
+    .record(z.string().regex(/^[a-z][a-z0-9-]*$/, "a name of small letters, digits and -"), givenKind)
+    .default({}),
   derive: z.array(givenRule).default([]),
   tables: z.record(z.string().min(1), givenTable).default({}),
   languages: z.array(z.string().min(2)).min(1).optional(),

@@ -54,6 +54,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
     const spec = pool.spec(number);
     if (spec.by === "code") return resolver.codes.codes();
     if (spec.by === "key") return catalogue.table(spec.to).keys();
+    if (spec.by === "id") return [];
     const within = pool.within(number);
     const container = within === noReference ? (spec.inTree ? noReference : -2) : pool.target.get(within);
     return resolver.names(spec, within !== noReference).names(container);

@@ -8,9 +8,10 @@
  */
 
 import { placeIn, type Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
+import { noReference, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import { inLanguage } from "../catalogue/table.js";
 import { finding, type Findings } from "../finding.js";
+import { fieldOf } from "../kind.js";
 import type { RecordName } from "../place.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { anywhere, NameIndex } from "./name-index.js";
@@ -36,6 +37,7 @@ export function resolveReferences(catalogue: Catalogue, findings: Findings): Res
   resolver.resolveByIdentity();
   for (let pass = 0; pass < maxPasses && resolver.resolveByName(); pass++);
   const created = resolver.create();
+  divertReferences(catalogue, resolver);
   applyStatements(catalogue, findings);
   const result = catalogue as ResolvedCatalogue;
   reportDangling(result, resolver, findings);
@@ -46,6 +48,7 @@ export function resolveReferences(catalogue: Catalogue, findings: Findings): Res
 export class Resolver {
   readonly ambiguous = new Map<number, readonly number[]>();
   readonly #indexes = new Map<string, NameIndex>();
+  readonly #ids = new Map<string, Map<string, number>>();
   #codes: CodeIndex | undefined;
 
   constructor(readonly catalogue: Catalogue) {}
@@ -66,11 +69,29 @@ export class Resolver {
   resolveByIdentity(): void {
     const { pool } = this.catalogue;
     for (let number = 0; number < pool.size; number++) {
-      const spec = pool.spec(number);
-      if (spec.by === "key")
-        pool.target.set(number, this.catalogue.table(spec.to).find(pool.text(number)) ?? noReference);
-      if (spec.by === "code") pool.target.set(number, this.#byCode(spec.to, pool.text(number)));
+      const { to, by } = pool.spec(number);
+      if (by === "key" || by === "code" || by === "id") pool.target.set(number, this.find(to, by, pool.text(number)));
     }
+  }
+
+  /** A record by its key, code or platform id; -1 for none. */
+  find(to: string, by: By, text: string): number {
+    if (by === "key") return this.catalogue.table(to).find(text) ?? noReference;
+    if (by === "id") return this.#byId(to, text);
+    return by === "code" ? this.#byCode(to, text) : noReference;
+  }
+
+  #byId(to: string, id: string): number {
+    let rows = this.#ids.get(to);
+    if (!rows) {
+      this.#ids.set(to, (rows = new Map()));
+      const table = this.catalogue.table(to);
+      for (let row = 0; row < table.size; row++) {
+        const own = table.text("id", row);
+        if (typeof own === "string" && !rows.has(own)) rows.set(own, row);
+      }
+    }
+    return rows.get(id) ?? noReference;
   }
 
   /** A code of a variant names the variant's product, where a product is wanted. */
@@ -149,6 +170,26 @@ export class Resolver {
     this.names(spec, pool.within(number) !== noReference).add(row);
     return { kind: spec.to, key };
   }
+}
+
+/** What names no record of the kind it was meant for, and one of the kind that takes what is left, goes there. */
+function divertReferences(catalogue: Catalogue, resolver: Resolver): void {
+  const { pool } = catalogue;
+  for (const table of catalogue.tables)
+    for (const { name, reference } of table.kind.fields) {
+      const column = table.references.get(name);
+      const otherwise = reference?.otherwise;
+      if (!column || otherwise === undefined) continue;
+      const { to } = fieldOf(table.kind, otherwise)!.reference!;
+      for (let row = 0; row < table.size; row++) {
+        const number = column.first(row);
+        if (number < 0 || pool.target.get(number) !== noReference) continue;
+        const found = resolver.find(to, pool.spec(number).by, pool.text(number));
+        if (found < 0) continue;
+        table.referenceColumn(otherwise).set(row, [pool.toRow(to, found, pool.met(number))]);
+        column.unset(row);
+      }
+    }
 }
 
 /** Gives records what rows say of them that only refer to them: names in further languages, pictures of categories. */

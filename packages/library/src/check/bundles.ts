@@ -1,0 +1,36 @@
+/** Bundles: quantities above zero, not dearer than their parts, not another weight than their parts have. */
+
+import { BundleReader } from "../catalogue/bundles.js";
+import { plainPrice, sellables, sellableText } from "../catalogue/sellables.js";
+import { compareDecimals } from "../decimal.js";
+import { finding } from "../finding.js";
+import type { Rule } from "./rule.js";
+
+export const checkBundles: Rule = ({ catalogue, findings }) => {
+  const tables = ["product", "variant"].map((name) => catalogue.table(`${name}.components`));
+  if (tables.every((table) => table.size === 0)) return;
+  for (const table of tables)
+    for (let row = 0; row < table.size; row++) {
+      const quantity = table.text("quantity", row);
+      if (typeof quantity === "string" && compareDecimals(quantity, "1") < 0)
+        findings.add(
+          finding("check/component-quantity", { quantity }, catalogue.place(table, row, "components[].quantity")),
+        );
+    }
+  const bundles = new BundleReader(catalogue);
+  for (const sellable of sellables(catalogue)) {
+    const sums = bundles.sumsOf(sellable);
+    if (!sums) continue;
+    const { table, row } = sellable;
+    const price = plainPrice(catalogue, sellable, "regular");
+    if (price !== undefined && sums.sum !== undefined && compareDecimals(price, sums.sum) > 0)
+      findings.add(
+        finding("check/bundle-dearer", { price, sum: sums.sum }, catalogue.place(table, row, "prices(regular).amount")),
+      );
+    const weight = sellableText(catalogue, sellable, "weight");
+    if (weight !== undefined && sums.weight !== undefined && compareDecimals(weight, sums.weight) < 0)
+      findings.add(
+        finding("check/bundle-lighter", { weight, sum: sums.weight }, catalogue.place(table, row, "weight")),
+      );
+  }
+};

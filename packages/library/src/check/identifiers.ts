@@ -1,0 +1,41 @@
+/** Typed identifiers, suppliers' codes and barcodes: each on one sellable only. */
+
+import { targetsOf } from "../catalogue/catalogue.js";
+import type { Table } from "../catalogue/table.js";
+import { finding } from "../finding.js";
+import type { Place } from "../place.js";
+import type { Rule } from "./rule.js";
+
+export const checkIdentifiers: Rule = ({ catalogue, findings }) => {
+  const seen = new Map<string, () => Place>();
+  const see = (type: string, value: string, place: () => Place): void => {
+    const key = `${type}\u0000${value}`;
+    const first = seen.get(key);
+    if (first) findings.add(finding("check/repeated-identifier", { type, value }, place(), [first()]));
+    else seen.set(key, place);
+  };
+  const suppliers = catalogue.table("supplier");
+  for (const owner of ["product", "variant"]) {
+    const identifiers = catalogue.table(`${owner}.identifiers`);
+    each(identifiers, "value", (value, row) =>
+      see(identifiers.text("type", row) ?? "", value, () => catalogue.place(identifiers, row, "identifiers[].value")),
+    );
+    const supplies = catalogue.table(`${owner}.supplies`);
+    each(supplies, "code", (code, row) => {
+      const supplier = targetsOf(catalogue, supplies, "supplier", row)[0];
+      const whose = supplier === undefined ? "a supplier's code" : `code of ${suppliers.key(supplier)}`;
+      see(whose, code, () => catalogue.place(supplies, row, "supplies[].code"));
+    });
+    const table = catalogue.table(owner);
+    each(table, "barcode", (barcode, row) => see("barcode", barcode, () => catalogue.place(table, row, "barcode")));
+  }
+};
+
+function each(table: Table, field: string, see: (text: string, row: number) => void): void {
+  const column = table.texts.get(field);
+  if (!column) return;
+  for (let row = 0; row < table.size; row++) {
+    const text = column.get(row);
+    if (typeof text === "string" && text !== "") see(text, row);
+  }
+}

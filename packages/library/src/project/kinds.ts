@@ -1,0 +1,56 @@
+/** Kinds and fields of a project's own, beside those built in. From here on they go the same way through every stage. */
+
+import { finding, type Findings } from "../finding.js";
+import type { Given } from "../given/yaml.js";
+import { builtInKinds, Kinds, type FieldSpec, type KindSpec } from "../kind.js";
+import { nearestWord } from "../near.js";
+import type { GivenKind } from "./schema.js";
+
+/** @returns undefined when there are mistakes; they are in `findings`. */
+export function kindsOf(
+  given: Readonly<Record<string, GivenKind>>,
+  at: Given<unknown>["at"],
+  findings: Findings,
+): Kinds | undefined {
+  const all = new Map(builtInKinds.map((kind) => [kind.name, kind]));
+  let mistakes = 0;
+  const mistake = (problem: string, nearest: string | undefined, ...path: string[]) => {
+    mistakes++;
+    findings.add(finding("project/mistake", { problem, nearest }, at("kinds", ...path)));
+  };
+  for (const [name, { of, fields }] of Object.entries(given)) {
+    const known = all.get(name);
+    if (known && of !== undefined)
+      mistake(`a ${name} is built in; it takes further fields only`, undefined, name, "of");
+    if (of !== undefined && !all.has(of) && !Object.hasOwn(given, of))
+      mistake(`"${of}" is no kind of record`, nearestWord(of, all.keys()), name, "of");
+    const taken = new Set([...(known?.fields ?? []).map((field) => field.name), ...Object.keys(known?.entries ?? {})]);
+    for (const field of Object.keys(fields))
+      if (taken.has(field)) mistake(`a ${name} has "${field}" already`, undefined, name, "fields", field);
+    const own = Object.entries(fields).map(([field, spec]) => fieldOfGiven(field, spec));
+    const base: KindSpec = known ?? { name, fields: [], ...(of === undefined ? {} : { of }) };
+    all.set(name, { ...base, fields: [...base.fields, ...own] });
+  }
+  for (const [name, { fields }] of Object.entries(given))
+    for (const [field, spec] of Object.entries(fields))
+      if (typeof spec === "object" && "refers to" in spec && !all.has(spec["refers to"])) {
+        const nearest = nearestWord(spec["refers to"], all.keys());
+        mistake(`"${spec["refers to"]}" is no kind of record`, nearest, name, "fields", field);
+      }
+  return mistakes > 0 ? undefined : new Kinds([...all.values()]);
+}
+
+function fieldOfGiven(name: string, given: GivenKind["fields"][string]): FieldSpec {
+  if (typeof given === "string") return { name, type: given };
+  if ("refers to" in given)
+    return {
+      name,
+      reference: { to: given["refers to"], tie: given.tie, list: given.list, missing: given.missing },
+    };
+  return {
+    name,
+    type: given.type,
+    perLanguage: given["per language"],
+    ...(given.among ? { among: given.among } : {}),
+  };
+}
