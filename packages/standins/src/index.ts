@@ -6,8 +6,10 @@
 import { serve } from "@hono/node-server";
 import type { AddressInfo } from "node:net";
 import { pennywort } from "./pennywort/server.js";
+import { saltmarsh } from "./saltmarsh/server.js";
+import { tollgate } from "./tollgate/server.js";
 
-const platforms = { pennywort };
+const platforms = { pennywort, saltmarsh, tollgate };
 export type StandInName = keyof typeof platforms;
 export const standInNames = Object.keys(platforms) as StandInName[];
 

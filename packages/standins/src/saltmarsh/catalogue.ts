@@ -1,0 +1,161 @@
+/** What Saltmarsh tells of itself: the catalogue as JSON, the exports as tab-separated files (description, sections 6 and 8). */
+
+import { languages, registers } from "./files.js";
+import type { Data, Held, Store } from "./store.js";
+
+type Tags = (id: string) => string;
+
+const list = (value: Data[string] | undefined): readonly string[] => (Array.isArray(value) ? value : []);
+const one = (value: Data[string] | undefined): string | null => (typeof value === "string" ? value : null);
+
+export function catalogueOf(store: Store) {
+  const all = new Map(
+    Object.keys(registers).flatMap((register) => store.register(register).map((held) => [held.id, held] as const)),
+  );
+  const tag: Tags = (id) => all.get(id)!.tag;
+  const tell = (register: string, of: (held: Held) => object) =>
+    store.register(register).map((held) => ({ tag: held.tag, ...of(held), ...wordsOf(store, held.id) }));
+  const ref = (value: Data[string] | undefined): string | null => {
+    const id = one(value);
+    return id === null ? null : tag(id);
+  };
+  const titled = ({ data }: Held) => ({ title: one(data["Title"]) });
+  return {
+    branches: tell("branches", (held) => ({
+      ...titled(held),
+      under: ref(held.data["Under"]),
+      rank: one(held.data["Rank"]),
+      open: held.data["Open"] === "yes",
+    })),
+    makers: tell("makers", titled),
+    circles: tell("circles", titled),
+    scales: tell("scales", (held) => ({ ...titled(held), rank: one(held.data["Rank"]) })),
+    marks: tell("marks", (held) => ({ ...titled(held), scale: ref(held.data["Scale"]), rank: one(held.data["Rank"]) })),
+    extras: tell("extras", (held) => ({
+      ...titled(held),
+      must: held.data["Must"] === "yes",
+      rank: one(held.data["Rank"]),
+    })),
+    picks: tell("picks", (held) => ({
+      ...titled(held),
+      extra: ref(held.data["Extra"]),
+      charge: one(held.data["Charge"]),
+      chargeIs: one(held.data["Charge is"]),
+      rank: one(held.data["Rank"]),
+      takes: ref(held.data["Takes"]),
+    })),
+    goods: tell("goods", (held) => ({
+      ...titled(held),
+      text: one(held.data["Text"]),
+      maker: ref(held.data["Maker"]),
+      branches: list(held.data["Branches"]).map(tag),
+      scales: list(held.data["Scales"]).map(tag),
+      extras: list(held.data["Extras"]).map(tag),
+      nature: one(held.data["Nature"]),
+      open: held.data["Open"] === "yes",
+      seen: isSeen(store, held),
+      ...soldAs(held),
+      ...listsOf(store, held.id, tag),
+      parts: store
+        .entries(held.id, "parts")
+        .map(({ data }) => ({ part: ref(data["Part"]), count: one(data["Count"]) })),
+      ties: store.entries(held.id, "ties").map(({ data }) => ({ sort: one(data["Sort"]), good: ref(data["Good"]) })),
+    })),
+    forms: tell("forms", (held) => ({
+      good: ref(held.data["Good"]),
+      marks: list(held.data["Marks"]).map(tag),
+      rank: one(held.data["Rank"]),
+      ...soldAs(held),
+      ...listsOf(store, held.id, tag),
+    })),
+  };
+}
+
+function soldAs({ data }: Held) {
+  return {
+    code: one(data["Code"]),
+    weight: one(data["Weight"]),
+    barcode: one(data["Barcode"]),
+    state: one(data["State"]),
+  };
+}
+
+function listsOf(store: Store, id: string, tag: Tags) {
+  return {
+    amounts: store.entries(id, "amounts").map(({ data }) => ({
+      sort: one(data["Sort"]),
+      from: one(data["From"]),
+      circle: data["Circle"] === null ? null : tag(data["Circle"] as string),
+      begins: one(data["Begins"]),
+      ends: one(data["Ends"]),
+      per: one(data["Per"]),
+      amount: one(data["Amount"]),
+    })),
+    sights: store.entries(id, "sights").map(({ data }) => ({
+      picture: one(data["Picture"]),
+      role: one(data["Role"]),
+      place: one(data["Place"]),
+      says: one(data["Says"]),
+      hidden: data["Hidden"] === "yes",
+    })),
+    stocks: store.entries(id, "stocks").map(({ data }) => ({
+      store: one(data["Store"]),
+      count: one(data["Count"]),
+      orderAt: one(data["Order at"]),
+      orderTo: one(data["Order to"]),
+    })),
+  };
+}
+
+function wordsOf(store: Store, id: string) {
+  const words: Record<string, { title: string | null; text: string | null }> = {};
+  for (const lang of languages) {
+    const data = store.words(id, lang);
+    if (data) words[lang] = { title: one(data["Title"]), text: one(data["Text"]) };
+  }
+  return { words };
+}
+
+function isSeen(store: Store, good: Held): boolean {
+  if (good.data["Open"] !== "yes") return false;
+  const isOpen = (id: string): boolean => {
+    for (let at: string | null = id; at !== null;) {
+      const branch: Held = store.find(at)!;
+      if (branch.data["Open"] !== "yes") return false;
+      at = one(branch.data["Under"]);
+    }
+    return true;
+  };
+  if (!list(good.data["Branches"]).some(isOpen)) return false;
+  const isHired = good.data["Nature"] === "hire";
+  return [good, ...store.formsOf(good.id)].some(({ id }) =>
+    store
+      .entries(id, "amounts")
+      .some(
+        ({ data }) =>
+          data["Sort"] === "price" &&
+          data["From"] === null &&
+          data["Circle"] === null &&
+          data["Begins"] === null &&
+          data["Ends"] === null &&
+          (data["Per"] === null || isHired) &&
+          data["Amount"] !== "0",
+      ),
+  );
+}
+
+const exported: Readonly<Record<string, readonly string[]>> = {
+  marks: ["Scale", "Title"],
+  picks: ["Extra", "Title"],
+  goods: ["Tag", "Title"],
+  forms: ["Good", "Code"],
+  branches: ["Under", "Title"],
+};
+
+export function exportOf(store: Store, register: string): string {
+  const columns = exported[register] ?? ["Title"];
+  const rows = store
+    .register(register)
+    .map(({ id, tag, data }) => [id, ...columns.map((column) => (column === "Tag" ? tag : (one(data[column]) ?? "")))]);
+  return [["Id", ...columns], ...rows].map((cells) => `${cells.join("\t")}\n`).join("");
+}

@@ -1,0 +1,213 @@
+/** Saltmarsh's importer: row by row, each by itself (description, sections 2 to 5 and 7). */
+
+import { lists, readTag, Refusal, registers, toldInReport, words, type Column } from "./files.js";
+import { readSheet, type Row } from "./sheet.js";
+import type { Data, Held, Store } from "./store.js";
+
+export interface ReportRow {
+  readonly line: number;
+  readonly outcome: "created" | "updated" | "unchanged" | "refused";
+  readonly reasons: readonly string[];
+  readonly id: string | null;
+}
+export interface Report {
+  readonly file: string;
+  readonly refused: string | null;
+  readonly rows: readonly ReportRow[];
+}
+
+type Taken = { readonly outcome: ReportRow["outcome"]; readonly id: string | null };
+
+export function importRegister(store: Store, file: string, bytes: Uint8Array): Report {
+  const columns = registers[file]!;
+  const names = ["Id", "Tag", ...columns.map((column) => column.name)];
+  return importRows(file, bytes, names, ["Id", "Tag"], (cells) => takeRecord(store, file, columns, cells));
+}
+
+export function importList(store: Store, file: string, bytes: Uint8Array): Report {
+  const columns = lists[file]!;
+  const names = ["Of", ...columns.map((column) => column.name)];
+  return importRows(file, bytes, names, ["Of"], (cells) => takeEntry(store, file, columns, cells));
+}
+
+export function importWords(store: Store, lang: string, bytes: Uint8Array): Report {
+  return importRows("words", bytes, ["Id", "Title", "Text"], ["Id"], (cells) => takeWords(store, lang, cells));
+}
+
+function importRows(
+  file: string,
+  bytes: Uint8Array,
+  known: readonly string[],
+  needed: readonly string[],
+  take: (cells: ReadonlyMap<string, string>) => Taken,
+): Report {
+  let rows: Row[];
+  try {
+    rows = readSheet(bytes, known, needed);
+  } catch (error) {
+    if (error instanceof Refusal) return { file, refused: error.reason, rows: [] };
+    throw error;
+  }
+  const report = rows.map(({ line, cells }): ReportRow => {
+    try {
+      if (!cells) throw new Refusal("cells");
+      const { outcome, id } = take(cells);
+      return { line, outcome, reasons: [], id: toldInReport.has(file) ? id : null };
+    } catch (error) {
+      if (error instanceof Refusal) return { line, outcome: "refused", reasons: [error.reason], id: null };
+      throw error;
+    }
+  });
+  return { file, refused: null, rows: report };
+}
+
+/** The cells of a row onto what is stored. */
+function applyCells(
+  store: Store,
+  columns: readonly Column[],
+  cells: ReadonlyMap<string, string>,
+  old: Data | undefined,
+) {
+  const data: Data = { ...old };
+  for (const column of columns) {
+    const text = cells.get(column.name);
+    const before = old?.[column.name];
+    if (text === undefined || text === "") {
+      if (!old && column.needed) throw new Refusal("needed");
+      const clears = text === "" && column.blank !== "leaves";
+      if (!old || clears) data[column.name] = column.list ? [] : (column.preset ?? null);
+      continue;
+    }
+    const value = readCell(store, column, text);
+    if (column.fixed && old && JSON.stringify(value) !== JSON.stringify(before)) throw new Refusal("fixed");
+    data[column.name] = value;
+  }
+  return data;
+}
+
+function readCell(store: Store, column: Column, text: string): string | string[] {
+  const read = (one: string): string => {
+    const value = column.read(one);
+    if (column.refersTo && !column.refersTo.includes(store.find(value)?.register ?? ""))
+      throw new Refusal("unknown-id");
+    return value;
+  };
+  if (!column.list) return read(text);
+  const all = text.split(" ").map(read);
+  if (new Set(all).size < all.length) throw new Refusal("twice");
+  return all;
+}
+
+function takeRecord(
+  store: Store,
+  register: string,
+  columns: readonly Column[],
+  cells: ReadonlyMap<string, string>,
+): Taken {
+  const id = cells.get("Id")!;
+  const held = id === "" ? undefined : store.find(id);
+  if (id !== "" && held?.register !== register) throw new Refusal("unknown-id");
+  const tag = cells.get("Tag")!;
+  if (!held) {
+    if (tag === "") throw new Refusal("needed");
+    readTag(tag);
+    if (store.byTag(register, tag)) throw new Refusal("taken");
+  }
+  const data = applyCells(store, columns, cells, held?.data);
+  checkCode(store, data, held);
+  if (register === "branches") checkCircle(store, held?.id, data["Under"] as string | null);
+  if (register === "goods") checkGood(store, data, held);
+  if (register === "forms") checkForm(store, data, held);
+  if (!held) return { outcome: "created", id: store.create(register, tag, data) };
+  if (same(held.data, data)) return { outcome: "unchanged", id };
+  store.save(id, data);
+  return { outcome: "updated", id };
+}
+
+/** Whatever the order of the fields. */
+function same(a: Data, b: Data): boolean {
+  const names = new Set([...Object.keys(a), ...Object.keys(b)]);
+  return [...names].every((name) => JSON.stringify(a[name] ?? null) === JSON.stringify(b[name] ?? null));
+}
+
+function checkCode(store: Store, { Code: code }: Data, held: Held | undefined): void {
+  if (typeof code !== "string") return;
+  const owner = store.idOfCode(code);
+  if (owner !== undefined && owner !== held?.id) throw new Refusal("taken");
+}
+
+function checkCircle(store: Store, own: string | undefined, under: string | null): void {
+  for (let at = under; at !== null; at = store.find(at)!.data["Under"] as string | null)
+    if (at === own) throw new Refusal("circle");
+}
+
+function checkGood(store: Store, data: Data, held: Held | undefined): void {
+  if ((data["Scales"] as string[]).length > 3) throw new Refusal("too-many");
+  if (!held) return;
+  const forms = store.formsOf(held.id);
+  if (forms.length === 0) return;
+  if (typeof data["Code"] === "string") throw new Refusal("code-and-forms");
+  if (JSON.stringify(data["Scales"]) !== JSON.stringify(held.data["Scales"])) throw new Refusal("fixed");
+}
+
+function checkForm(store: Store, data: Data, held: Held | undefined): void {
+  const good = store.find(data["Good"] as string)!;
+  if (typeof good.data["Code"] === "string") throw new Refusal("code-and-forms");
+  const scales = good.data["Scales"] as string[];
+  const marks = data["Marks"] as string[];
+  const onScales = marks.map((mark) => store.find(mark)!.data["Scale"] as string);
+  if (marks.length !== scales.length || scales.some((scale) => !onScales.includes(scale))) throw new Refusal("marks");
+  const key = (list: readonly string[]): string => [...list].sort().join(" ");
+  for (const form of store.formsOf(good.id))
+    if (form.id !== held?.id && key(form.data["Marks"] as string[]) === key(marks)) throw new Refusal("taken");
+}
+
+function takeEntry(store: Store, file: string, columns: readonly Column[], cells: ReadonlyMap<string, string>): Taken {
+  const owner = store.find(cells.get("Of")!);
+  const owners = file === "parts" || file === "ties" ? ["goods"] : ["goods", "forms"];
+  if (!owner || !owners.includes(owner.register)) throw new Refusal("unknown-id");
+  const keys = columns.filter((column) => column.key);
+  for (const column of keys) if (column.needed && !cells.get(column.name)) throw new Refusal("needed");
+  const keyData = applyCells(store, keys, cells, undefined);
+  const key = JSON.stringify(keys.map((column) => keyData[column.name]));
+  if (file === "sights" && !store.hasPicture(keyData["Picture"] as string)) throw new Refusal("no-picture");
+  if (file === "ties" && keyData["Good"] === owner.id) throw new Refusal("circle");
+  if (file === "parts") checkParts(store, owner.id, keyData["Part"] as string);
+  const old = store.entry(owner.id, file, key);
+  const others = columns.filter((column) => !column.key);
+  for (const column of others) if (column.needed && cells.get(column.name) === "") throw new Refusal("needed");
+  const data = { ...applyCells(store, others, cells, old?.data), ...keyData };
+  if (old && same(old.data, data)) return { outcome: "unchanged", id: null };
+  store.saveEntry({ owner: owner.id, file, key, data });
+  return { outcome: old ? "updated" : "created", id: null };
+}
+
+/** No good may be a part of itself, however deep. */
+function checkParts(store: Store, good: string, part: string): void {
+  const open = [goodOf(store, part)];
+  const seen = new Set<string>();
+  while (open.length > 0) {
+    const at = open.pop()!;
+    if (at === good) throw new Refusal("circle");
+    if (seen.has(at)) continue;
+    seen.add(at);
+    for (const { data } of store.entries(at, "parts")) open.push(goodOf(store, data["Part"] as string));
+  }
+}
+
+function goodOf(store: Store, id: string): string {
+  const held = store.find(id)!;
+  return held.register === "forms" ? (held.data["Good"] as string) : id;
+}
+
+function takeWords(store: Store, lang: string, cells: ReadonlyMap<string, string>): Taken {
+  const held = store.find(cells.get("Id")!);
+  if (!held) throw new Refusal("unknown-id");
+  if (cells.get("Text") && held.register !== "goods") throw new Refusal("cell");
+  const old = store.words(held.id, lang);
+  const data = applyCells(store, words, cells, old ?? { Title: null, Text: null });
+  if (old ? same(old, data) : Object.values(data).every((value) => value === null))
+    return { outcome: "unchanged", id: null };
+  store.saveWords(held.id, lang, data);
+  return { outcome: old ? "updated" : "created", id: null };
+}

@@ -1,0 +1,42 @@
+/** A tab-separated file, from bytes to rows (description, section 1). */
+
+import { parse } from "csv-parse/sync";
+import { Refusal } from "./files.js";
+
+export const maxFileBytes = 8_000_000;
+
+export interface Row {
+  readonly line: number;
+  /** By column; undefined for a row with another number of cells than the header. */
+  readonly cells: ReadonlyMap<string, string> | undefined;
+}
+
+/** @throws Refusal when the file as a whole is refused. */
+export function readSheet(bytes: Uint8Array, known: readonly string[], needed: readonly string[]): Row[] {
+  if (bytes.length > maxFileBytes) throw new Refusal("too-large");
+  let text: string;
+  try {
+    text = new TextDecoder("utf-8", { fatal: true, ignoreBOM: true }).decode(bytes);
+  } catch {
+    throw new Refusal("not-utf-8");
+  }
+  const lines = parse(text, {
+    delimiter: "\t",
+    quote: false,
+    record_delimiter: "\n",
+    relax_column_count: true,
+    skip_empty_lines: false,
+  }) as string[][];
+  const [header, ...rest] = lines;
+  if (!header || header.every((cell) => cell === "")) throw new Refusal("empty");
+  if (header.some((column) => !known.includes(column))) throw new Refusal("unknown-column");
+  if (new Set(header).size < header.length) throw new Refusal("repeated-column");
+  if (needed.some((column) => !header.includes(column))) throw new Refusal("missing-column");
+  return rest.flatMap((cells, at): Row[] => {
+    if (cells.every((cell) => cell === "")) return [];
+    const fits = cells.length === header.length;
+    return [
+      { line: at + 2, cells: fits ? new Map(header.map((column, index) => [column, cells[index]!])) : undefined },
+    ];
+  });
+}

@@ -1,0 +1,66 @@
+/** The public catalogue of Tollgate, as JSON (description, sections 5 and 6). */
+
+import { languages, places } from "./columns.js";
+import type { Store, Version } from "./store.js";
+
+type Cells = Readonly<Record<string, unknown>>;
+
+const inEach = (data: Cells, word: string) =>
+  Object.fromEntries(languages.map((lang) => [lang.toLowerCase(), data[`${word} ${lang}`] ?? null]));
+const numbered = (data: Cells, word: string) =>
+  [1, 2, 3].map((n) => data[`${word} ${n}`] as string | null).filter((one) => one !== null);
+
+export function catalogueOf(store: Store) {
+  const articles = store.articles().map((number) => {
+    const data = store.article(number)!;
+    const versions = store.versionsOf(number);
+    const texts = data["Picture texts"] as (string | null)[] | null;
+    return {
+      number,
+      name: inEach(data, "Name"),
+      text: inEach(data, "Text"),
+      sections: data["Section"],
+      maker: data["Maker"],
+      sort: data["Sort"],
+      options: data["Options"],
+      features: numbered(data, "Feature"),
+      pictures: (data["Pictures"] as string[]).map((file, at) => ({ file, text: texts?.[at] ?? null })),
+      goesWith: data["Goes with"],
+      spares: data["Spares"],
+      onSale: data["On sale"],
+      seen: isSeen(data, versions),
+      codes: versions.map(toJson),
+    };
+  });
+  return { articles };
+}
+
+function toJson({ code, data }: Version) {
+  return {
+    code,
+    is: numbered(data, "Is"),
+    state: data["State"],
+    owed: data["Owed"],
+    price: data["Price"],
+    was: data["Was"],
+    cost: data["Cost"],
+    day: data["Day"],
+    week: data["Week"],
+    steps: data["Steps"],
+    tax: data["Tax"],
+    unit: data["Unit"],
+    least: data["Least"],
+    most: data["Most"],
+    weight: data["Weight"],
+    barcode: data["Barcode"],
+    supplies: data["Supplied by"],
+    parts: data["Parts"],
+    stock: Object.fromEntries(places.map((place) => [place, data[`Stock ${place}`]])),
+  };
+}
+
+function isSeen(article: Cells, versions: readonly Version[]): boolean {
+  if (article["On sale"] !== true || (article["Section"] as unknown[]).length === 0) return false;
+  const prices = article["Sort"] === "R" ? ["Day", "Week"] : ["Price"];
+  return versions.some(({ data }) => data["State"] === "A" && prices.some((price) => Number(data[price] ?? 0) > 0));
+}

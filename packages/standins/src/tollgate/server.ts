@@ -1,0 +1,33 @@
+/** Tollgate over HTTP (description, section 6). Each server holds its own, in memory. */
+
+import type { Hono } from "hono";
+import { limit, newApp } from "../common/http.js";
+import { catalogueOf } from "./catalogue.js";
+import { importWorkbook } from "./importer.js";
+import { maxFileBytes } from "./sheet.js";
+import { Store } from "./store.js";
+
+const lists: ReadonlySet<string> = new Set(["sections", "makers", "groups", "taxes", "units", "suppliers", "places"]);
+
+export function tollgate(): { readonly app: Hono; readonly close: () => void } {
+  const store = new Store();
+  const app = newApp(store);
+  app.post("/lists/:list", limit(1_000_000), async (context) => {
+    const list = context.req.param("list");
+    if (!lists.has(list)) return context.json({ error: "there is nothing here" }, 404);
+    const entries: unknown = await context.req.json().catch(() => undefined);
+    if (!Array.isArray(entries) || entries.some((entry) => typeof entry !== "string" || entry === ""))
+      return context.json({ error: "a list is an array of texts" }, 422);
+    return context.json({ list, entries: store.setUp(list, entries as string[]) });
+  });
+  for (const [path, keep] of [
+    ["/tests/:name", false],
+    ["/imports/:name", true],
+  ] as const)
+    app.post(path, limit(maxFileBytes * 2), async (context) => {
+      const bytes = new Uint8Array(await context.req.arrayBuffer());
+      return context.json(await importWorkbook(store, context.req.param("name"), bytes, keep));
+    });
+  app.get("/catalogue", (context) => context.json(catalogueOf(store)));
+  return { app, close: () => store.close() };
+}
