@@ -71,6 +71,7 @@ function load(): { project: Project; findings: Findings } {
       pictures: undefined,
       languages: [],
       rules: [],
+      wishes: new Map(),
       tables: new Map(),
       targets: [target],
     },

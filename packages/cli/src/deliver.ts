@@ -1,8 +1,12 @@
-/** Sending an upload folder to a platform over HTTP, as the target describes its endpoints, and reading back what it holds. */
+/**
+ * Sending an upload folder to a platform over HTTP, as the target describes its endpoints, keeping what it answers, and reading back
+ * what it holds.
+ */
 
-import { readFile } from "node:fs/promises";
+import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { join } from "node:path";
-import type { Plan, Target } from "zest-tier";
+import { stepsNow, type Plan, type Target } from "zest-tier";
+import { exportName, reportName } from "./answers.js";
 
 /** What the platform said of a file's rows. */
 export interface Delivered {
@@ -11,26 +15,58 @@ export interface Delivered {
   readonly rows: readonly { readonly line: number; readonly outcome: string; readonly reasons: readonly string[] }[];
 }
 
-/** @throws Error when the platform does not answer as described. */
-export async function deliver(url: string, target: Target, plan: Plan, folder: string): Promise<Delivered[]> {
+/**
+ * Sends what can be sent now: up to where ids have to be collected.
+ *
+ * @param answers the folder that reports and exports are saved in.
+ * @throws Error when the platform does not answer as described.
+ */
+export async function deliver(
+  url: string,
+  target: Target,
+  plan: Plan,
+  folder: string,
+  answers: string,
+): Promise<Delivered[]> {
+  await mkdir(answers, { recursive: true });
   const delivered: Delivered[] = [];
-  for (const step of plan.steps) {
-    if (step.is === "pictures") await post(url + target.endpoints.pictures, join(folder, step.name));
+  const { endpoints } = target;
+  for (const step of stepsNow(plan)) {
+    if (step.is === "lists")
+      for (const { name, entries } of step.lists)
+        await post(url + endpoints.lists!.replace("{list}", encodeURIComponent(name)), JSON.stringify(entries));
+    if (step.is === "pictures") await post(url + endpoints.pictures, await readFile(join(folder, step.name)));
     if (step.is !== "upload") continue;
+    const { endpoint = endpoints.upload } = target.files.get(step.slot.file)!;
     for (const { name } of step.files) {
-      const endpoint = target.endpoints.upload.replace("{name}", encodeURIComponent(name));
-      delivered.push({ ...((await post(url + endpoint, join(folder, name))) as Delivered), name });
+      const to = endpoint.replace("{name}", encodeURIComponent(name));
+      const report = (await post(url + to, await readFile(join(folder, name)))) as Delivered;
+      await writeFile(join(answers, reportName(name)), JSON.stringify(report));
+      delivered.push({ ...report, name });
     }
   }
+  await saveExports(url, target, plan, answers);
   return delivered;
+}
+
+/** The exports that tell the ids of what was sent. */
+async function saveExports(url: string, target: Target, plan: Plan, answers: string): Promise<void> {
+  const files = new Set(stepsNow(plan).flatMap((step) => (step.is === "upload" ? [step.slot.file] : [])));
+  for (const name of files) {
+    const file = target.files.get(name)!;
+    if (file.ids?.in !== "export" || file.ids.endpoint === undefined) continue;
+    const response = await fetch(url + file.ids.endpoint);
+    if (!response.ok) throw new Error(`${response.url} answered ${response.status}`);
+    await writeFile(join(answers, exportName(file)), new Uint8Array(await response.arrayBuffer()));
+  }
 }
 
 export async function readBack(url: string, target: Target): Promise<unknown> {
   return answer(await fetch(url + target.endpoints.catalogue));
 }
 
-async function post(url: string, file: string): Promise<unknown> {
-  return answer(await fetch(url, { method: "POST", body: await readFile(file) }));
+async function post(url: string, body: string | Uint8Array): Promise<unknown> {
+  return answer(await fetch(url, { method: "POST", body }));
 }
 
 async function answer(response: Response): Promise<unknown> {

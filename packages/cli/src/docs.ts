@@ -10,7 +10,19 @@ const root = new URL("../../../../", import.meta.url);
 const made = "<!-- Made by `npm run docs`; changes here are lost. -->";
 
 /** Facts that show their own names, so that a message can be shown without a case. */
-const lists = new Set(["nearest", "candidates", "examples", "chain", "kinds", "names", "among", "fields"]);
+const lists = new Set([
+  "nearest",
+  "candidates",
+  "examples",
+  "chain",
+  "kinds",
+  "names",
+  "among",
+  "reasons",
+  "ids",
+  "ways",
+  "fields",
+]);
 const namedFacts = new Proxy(
   {},
   { get: (_, name) => (lists.has(String(name)) ? [`‹${String(name)}›`] : `‹${String(name)}›`) },

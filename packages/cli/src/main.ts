@@ -5,6 +5,7 @@ import { Command as Parser, CommanderError, Option } from "commander";
 import { type Command, type Given, WrongUse } from "./command.js";
 import { build } from "./commands/build.js";
 import { calibrate } from "./commands/calibrate.js";
+import { collect } from "./commands/collect.js";
 import { check } from "./commands/check.js";
 import { demo } from "./commands/demo.js";
 import { draft } from "./commands/draft.js";
@@ -15,7 +16,18 @@ import { standin } from "./commands/standin.js";
 import { coloursOf, type Io } from "./io.js";
 
 /** Every command, in the order in which help lists them. */
-export const commands: readonly Command[] = [demo, draft, calibrate, guide, check, plan, build, rehearse, standin];
+export const commands: readonly Command[] = [
+  demo,
+  draft,
+  calibrate,
+  guide,
+  check,
+  plan,
+  build,
+  rehearse,
+  collect,
+  standin,
+];
 
 /** @param argv without the program's own name. @returns the exit code: 0 fine, 1 findings of severity error, 2 wrong use. */
 export async function main(argv: readonly string[], io: Io): Promise<number> {

@@ -5,17 +5,21 @@ import { basename, dirname, join, relative, resolve } from "node:path";
 import {
   findingTable,
   Findings,
+  applyIds,
   loadProject,
+  overlayTarget,
   picturesNamed,
   prepareBuild,
   readProject,
+  thereBy,
   type FilesPort,
   type Prepared,
+  type PrepareInput,
   type Project,
   type ReadProject,
   type Target,
 } from "zest-tier";
-import { nodeFiles, shippedLayout, shippedTarget } from "zest-tier/node";
+import { nodeFiles, openLedger, shippedLayout, shippedTarget, type LedgerFile } from "zest-tier/node";
 import { textOption, WrongUse, type Given } from "./command.js";
 import type { Io } from "./io.js";
 import { startMeter } from "./progress.js";
@@ -33,6 +37,8 @@ export interface Session {
   readonly uploadFolder: string;
   readonly holdBack: boolean;
   readonly despite: ReadonlySet<string>;
+  /** What the target's platform is known to hold. */
+  readonly ledger: LedgerFile;
 }
 
 export type Opened =
@@ -54,18 +60,29 @@ export async function openSession(given: Given, io: Io): Promise<Opened> {
   if (!project) return { ok: false, findings };
   const target = chooseTarget(project, textOption(given, "target"));
   const read = await readWatched(project, folder, files, findings, io);
+  await overlayTarget(project, read, target, files, findings);
+  const wishes = project.wishes.get(target.name)!;
+  const ledger = await openLedger(resolve(folder, wishes.ledger), wishes.ledger, findings);
+  applyIds(read.catalogue, ledger.ledger);
   const pictureNames = picturesNamed(read.catalogue).filter((name) => read.pictureNames?.has(name));
   const uploadFolder = resolve(io.cwd, textOption(given, "upload") ?? join(folder, `upload-${target.name}`));
   const holdBack = given.options["holdBack"] === true;
   return {
     ok: true,
-    session: { project, target, read, findings, folder, files, pictureNames, uploadFolder, holdBack, despite },
+    session: { project, target, read, findings, folder, files, pictureNames, uploadFolder, holdBack, despite, ledger },
   };
 }
 
 /** The plan, with all that the target has to say; undefined when there is none. */
-export function prepare({ read, target, pictureNames, holdBack, despite, findings }: Session): Prepared | undefined {
-  return prepareBuild({ catalogue: read.catalogue, target, holdBack, despite, pictureNames }, findings);
+export function prepare(session: Session): Prepared | undefined {
+  const { read, target, pictureNames, holdBack, despite, findings } = session;
+  const choices = { holdBack, despite, pictureNames, ...wanted(session) };
+  return prepareBuild({ catalogue: read.catalogue, target, ...choices }, findings);
+}
+
+/** What the plan has to know besides the catalogue and the target. */
+export function wanted({ project, target, ledger, read }: Session): Pick<PrepareInput, "there" | "stops"> {
+  return { there: thereBy(ledger.ledger, read.catalogue), stops: project.wishes.get(target.name)!.stops };
 }
 
 /** A path as short as it can be said from where the user is. */

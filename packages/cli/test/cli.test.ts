@@ -128,6 +128,7 @@ test("build, then rehearse: rebuilt as meant", async () => {
     "01-pictures.zip",
     "02-items.csv",
     "datapackage.json",
+    "run-sheet.html",
     "run-sheet.md",
   ]);
   const rehearsed = await run("rehearse", shop);

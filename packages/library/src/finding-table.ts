@@ -553,6 +553,57 @@ export const findingTable = {
     "Rows are cut otherwise than the layout says: look at what groups them.",
   ),
 
+  // What the platform is known to hold.
+  "ledger/torn-line": warning(
+    (_: object) => "the last line was not finished, and is dropped",
+    "Collect again: what it would have said is found again.",
+  ),
+  "ledger/no-line": error(
+    (_: object) => "this is no line of a ledger",
+    "The file was changed by hand: put back what it was, or take the line out.",
+  ),
+  "ledger/id-taken": error(
+    (f: { kind: string; key: string; id: string; owner: string }) =>
+      `id ${f.id} is said to be ${f.kind} "${f.key}", and is ${f.kind} "${f.owner}" already`,
+    "Look on the platform which of the two it is; the ledger keeps the one it had.",
+  ),
+  "ledger/other-id": error(
+    (f: { kind: string; key: string; id: string; known: string }) =>
+      `${f.kind} "${f.key}" has the id ${f.known}, and now is said to have ${f.id}`,
+    "Was the account emptied, or is this report of another one? Begin a new ledger for another account.",
+  ),
+  "collect/refused": error(
+    (f: { reasons: readonly string[] }) => `the platform refused it: ${f.reasons.join("; ")}`,
+    "Correct the source; the next build tries it again.",
+  ),
+  "collect/otherwise": warning(
+    (f: { foretold: string; was: string }) => `${f.foretold} was foretold, and it was ${f.was}`,
+    "Look whether the platform was empty, or the file was uploaded twice.",
+  ),
+  "collect/other-upload": error(
+    (_: object) => "this upload folder is not what the project would build now",
+    "Collect before anything is changed; or put the sources back, collect, and change them then.",
+  ),
+  "collect/no-answer": error((_: object) => "this is no report of the platform", "Save its answer as it came."),
+  "collect/no-report": error(
+    (_: object) => "there is no report of this file",
+    "Give the report that the platform made of it, or upload it first.",
+  ),
+  "collect/no-export": error(
+    (f: { kind: string }) => `there is no export that tells the ids of each ${f.kind}`,
+    "Export it from the platform, and give the file.",
+  ),
+  "collect/ambiguous": error(
+    (f: { kind: string; by: string; word: string; ids: readonly string[] }) =>
+      `the export has ${f.ids.length} of it by ${f.by} ${f.word}: ids ${f.ids.join(", ")}`,
+    "Tell them apart on the platform, or take the one out that is too many; then export again.",
+  ),
+  "collect/not-there": error(
+    (f: { kind: string; ways: readonly string[] }) =>
+      `the export has no such ${f.kind}, looked for by ${f.ways.join(", ")}`,
+    "Was the file uploaded, and is this its account? Then export again.",
+  ),
+
   // What the target asks.
   "target/required": error((f: ColumnFacts) => `${f.target} needs something in "${f.column}"`, "Fill the field."),
   "target/half": error(

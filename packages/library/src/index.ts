@@ -67,18 +67,41 @@ export { parseTarget, type Target, type TargetFile } from "./target/target.js";
 export { givenTarget } from "./target/schema.js";
 
 // The order.
-export { planImport, type Plan, type Step, type UploadStep } from "./plan/plan.js";
+export {
+  planImport,
+  type Plan,
+  type PlannedBlock,
+  type PlannedFile,
+  type Step,
+  type Stop,
+  type UploadStep,
+} from "./plan/plan.js";
+export type { AlreadyThere } from "./plan/placements.js";
 export { verifyPlan } from "./plan/verify.js";
 export { findSequence, type Placement } from "./plan/sequence.js";
 export { needsGraph, orderByNeeds } from "./plan/graph.js";
 
+// What the platform is known to hold.
+export { Ledger, parseLedger, type LedgerLine } from "./ledger/ledger.js";
+export { applyIds, thereBy } from "./ledger/there.js";
+export { collectIds, type Collected, type Report } from "./collect/collect.js";
+
 // The upload.
-export { buildUpload, type BuildInput, type Upload, type UploadSink } from "./build/build.js";
+export { buildUpload, stepsNow, type BuildInput, type Upload, type UploadSink } from "./build/build.js";
 export { prepareBuild, stoppingErrors, type Prepared, type PrepareInput } from "./build/prepare.js";
 export { nothingHeldBack, type HeldBack } from "./build/hold-back.js";
 
 // The proof.
-export { rehearse, meantByTarget, placed, type PlacedDifference, type Verdict } from "./rehearse/rehearse.js";
+export { rehearseThrough, type ThroughInput } from "./rehearse/through.js";
+export { Registers } from "./rehearse/registers.js";
+export {
+  isOfRecords,
+  rehearse,
+  meantByTarget,
+  placed,
+  type PlacedDifference,
+  type Verdict,
+} from "./rehearse/rehearse.js";
 export { Shop } from "./rehearse/store.js";
 export { readbackSnapshot } from "./rehearse/readback.js";
 export { compareSnapshots, pathKey, type Difference, type Snapshot } from "./rehearse/snapshot.js";
@@ -86,7 +109,14 @@ export { hiddenProducts, type Hidden } from "./rehearse/visible.js";
 export type { Outcome, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js";
 
 // A whole project.
-export { loadProject, readProject, type Project, type ReadProject } from "./project/project.js";
+export {
+  loadProject,
+  overlayTarget,
+  readProject,
+  type Project,
+  type ReadProject,
+  type TargetWishes,
+} from "./project/project.js";
 export { calibrate, type Calibration, type ColumnCalibration } from "./project/calibrate.js";
 export { columnGuide, emptyWorkbook, guideMarkdown, type GuideRow } from "./project/guide.js";
 export { readSource, readSources, type Progress, type Source } from "./project/sources.js";

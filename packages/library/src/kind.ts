@@ -26,6 +26,8 @@ export interface FieldSpec {
   /** Left out for references. */
   readonly type?: FieldType;
   readonly perLanguage?: boolean;
+  /** Never taken over from what contains the record: what tells it apart. */
+  readonly own?: boolean;
   /** The words that the field takes; any, if left out. */
   readonly among?: readonly string[];
   /** The reference list of the platform that the text is an entry of, where entries are no more than names. */
@@ -67,8 +69,8 @@ const searchTexts: readonly FieldSpec[] = [texts("searchTitle"), texts("searchTe
 
 /** The fields of whatever can be sold: a variant, or a product that has none. */
 const sellable: readonly FieldSpec[] = [
-  { name: "code", type: "code" },
-  { name: "barcode", type: "barcode" },
+  { name: "code", type: "code", own: true },
+  { name: "barcode", type: "barcode", own: true },
   decimal("weight"),
   decimal("length"),
   decimal("width"),
@@ -92,8 +94,9 @@ const sellableEntries = {
 };
 
 /** The platform's own id of a record, where a sheet tells it: an export, a report. Never a key. */
-const id = text("id");
-const named: readonly FieldSpec[] = [texts("name"), integer("position"), id];
+const id: FieldSpec = { name: "id", type: "text", own: true };
+const position: FieldSpec = { name: "position", type: "integer", own: true };
+const named: readonly FieldSpec[] = [texts("name"), position, id];
 
 export const builtInKinds: readonly KindSpec[] = [
   {
@@ -152,7 +155,7 @@ export const builtInKinds: readonly KindSpec[] = [
       listOf("optionGroups", "option-group", "required", "error"),
       flag("shown"),
       listOf("visibleTo", "customer-group", "linking", "create"),
-      integer("position"),
+      position,
       ...sellable,
     ],
     entries: { ...sellableEntries, relations: "relation", properties: "property-value" },
@@ -160,7 +163,7 @@ export const builtInKinds: readonly KindSpec[] = [
   {
     name: "variant",
     of: "product",
-    fields: [listOf("values", "value", "required", "create"), id, integer("position"), ...sellable],
+    fields: [listOf("values", "value", "required", "create"), id, position, ...sellable],
     entries: sellableEntries,
   },
   {

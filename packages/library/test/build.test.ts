@@ -37,7 +37,13 @@ test("writes numbered files, pictures, a manifest and a run sheet", async () => 
   const { upload, memory, text } = await build([single("hive", { ...shelf, Photos: "a.png" }), single("stand", shelf)]);
   assert.ok(upload);
   assert.equal(memory.state, "finished");
-  assert.deepEqual(Object.keys(memory.files), ["01-pictures.zip", "02-items.csv", "run-sheet.md", "datapackage.json"]);
+  assert.deepEqual(Object.keys(memory.files), [
+    "01-pictures.zip",
+    "02-items.csv",
+    "run-sheet.md",
+    "run-sheet.html",
+    "datapackage.json",
+  ]);
   assert.deepEqual(Object.keys(unzipSync(memory.files["01-pictures.zip"]!)), ["a.png"]);
   const [header, first] = text("02-items.csv").split("\r\n");
   assert.ok(header!.startsWith("Item;Code;Title en;"));

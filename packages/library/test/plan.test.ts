@@ -263,13 +263,16 @@ test("tells of a plan that does not hold", async () => {
       {
         ...upload,
         files: [
-          { name: "1.csv", records: [0] },
-          { name: "2.csv", records: [1, 1] },
+          { name: "1.csv", blocks: [{ layout: 0, kind: "product", records: [0] }] },
+          { name: "2.csv", blocks: [{ layout: 0, kind: "product", records: [1, 1] }] },
         ],
       },
     ],
   };
-  assert.deepEqual(verifyPlan(catalogue, target, broken), ["b is created twice", "a links to b before it is there"]);
+  assert.deepEqual(verifyPlan(catalogue, target, broken), [
+    "product b is created twice",
+    "product a links to product b before it is there",
+  ]);
 });
 
 test("sets links afterwards only where files had to be split between them, and says why", async () => {

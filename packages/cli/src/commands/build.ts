@@ -16,7 +16,7 @@ import { startMeter } from "../progress.js";
 import { planToJson } from "../render/plan.js";
 import { columns, counted } from "../render/text.js";
 import { sayReport } from "../report.js";
-import { openSession, type Session, shortPath } from "../session.js";
+import { openSession, type Session, shortPath, wanted } from "../session.js";
 
 export const build: Command = {
   name: "build",
@@ -60,8 +60,9 @@ export async function buildFolder(session: Session, io: Io): Promise<Upload | un
   const pictures = await loadPictures(join(session.folder, project.pictures ?? "."), session.pictureNames);
   const meter = startMeter("writing", read.catalogue.table("product").size, worthShowing, io);
   const choices = { project: project.name, pictures, holdBack, despite, sha256: nodeSha256, progress: meter.tell };
+  const wishes = wanted(session);
   try {
-    return await buildUpload({ catalogue: read.catalogue, target, ...choices }, opened.sink, findings);
+    return await buildUpload({ catalogue: read.catalogue, target, ...choices, ...wishes }, opened.sink, findings);
   } finally {
     meter.stop();
   }
@@ -78,11 +79,16 @@ function renderBuild(upload: Upload | undefined, session: Session, given: Given,
     file.rows > 0 ? counted(file.rows, file.slot ? "row" : "picture") : "",
     counted(file.bytes, "byte"),
   ]);
-  return `${colours.green(colours.bold("Built"))} ${shortPath(session.uploadFolder, io)}\n\n${columns(rows, [2])}\n  Follow ${colours.bold("run-sheet.md")} in it.\n`;
+  const stop =
+    upload.stopsAt === undefined
+      ? ""
+      : `  It ends before step ${upload.stopsAt}: ids have to be collected there. ${colours.bold("zest-tier collect")}, then build again.\n`;
+  return `${colours.green(colours.bold("Built"))} ${shortPath(session.uploadFolder, io)}\n\n${columns(rows, [2])}\n  Follow ${colours.bold("run-sheet.html")} in it, or run-sheet.md.\n${stop}`;
 }
 
 function buildToJson(upload: Upload | undefined, { uploadFolder }: Session): object {
   if (!upload) return { command: "build", built: false };
   const files = upload.files.map(({ name, bytes, sha256, rows }) => ({ name, bytes, sha256, rows }));
-  return { command: "build", built: true, folder: uploadFolder, files, plan: planToJson(upload.plan) };
+  const { stopsAt = null, plan } = upload;
+  return { command: "build", built: true, folder: uploadFolder, files, stopsAt, plan: planToJson(plan) };
 }

@@ -1,20 +1,12 @@
 import { cpSync, existsSync, readdirSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
-import {
-  compareSnapshots,
-  meantByTarget,
-  placed,
-  readbackSnapshot,
-  rehearse,
-  type Upload,
-  type Verdict,
-} from "zest-tier";
+import type { Finding } from "zest-tier";
 import { nodeFiles } from "zest-tier/node";
-import { startStandIn } from "@zest-tier/standins";
-import { type Command, formatOption, type Given, isJson, WrongUse } from "../command.js";
-import { deliver, readBack, type Delivered } from "../deliver.js";
+import { type Command, formatOption, type Given, isJson, targetOption, textOption, WrongUse } from "../command.js";
+import type { Delivered } from "../deliver.js";
 import { coloursOf, type Io } from "../io.js";
+import { proveOnStandIn, withEmptyLedger, type Proof, type Round } from "../prove.js";
 import { renderSources } from "../render/catalogue.js";
 import { summarise } from "../render/findings.js";
 import { detailsOf } from "../render/plan.js";
@@ -23,6 +15,7 @@ import { renderDifferences, renderVerdict, verdictToJson } from "../render/verdi
 import { sayFindings, sayReport } from "../report.js";
 import { openSession, type Session, shortPath } from "../session.js";
 import { buildFolder } from "./build.js";
+import { rehearsePrepared } from "./rehearse.js";
 
 const presetFolder = "bramblecomb";
 
@@ -33,65 +26,42 @@ export const demo: Command = {
     flags: "[folder]",
     means: `where to put the demo project; an earlier copy there is used as it is (default: ${presetFolder})`,
   },
-  options: [formatOption],
+  options: [{ ...targetOption, means: "only one of the three platforms (default: all)" }, formatOption],
   examples: [
     {
       line: "zest-tier demo",
-      does: "copies the project, checks, plans, builds, rehearses, uploads, reads back, compares",
+      does: "copies the project; for each platform checks, plans, builds, rehearses, uploads, reads back, compares",
     },
   ],
   async run(given, io) {
     const folder = resolve(io.cwd, given.argument ?? presetFolder);
     copyProject(folder, io);
     const stages = new Stages(given, io);
+    const colours = coloursOf(io);
+    const one = textOption(given, "target");
     const opened = await openSession({ argument: folder, options: given.options }, io);
     if (!opened.ok) {
       sayReport({ text: "", data: { command: "demo", rebuilt: false } }, opened.findings, given, io);
       return 1;
     }
-    const { session } = opened;
-    const colours = coloursOf(io);
-    stages.say(
-      "Check",
-      `${renderSources(session.project, session.read, colours)}  ${summarise(session.findings.list(), colours)}`,
-    );
-    const upload = await buildFolder(session, io);
-    if (!upload) {
-      sayReport({ text: "", data: { command: "demo", rebuilt: false } }, session.findings, given, io);
-      return 1;
+    const { project, read, findings } = opened.session;
+    const found = summarise(findings.list(), colours);
+    stages.say("Check", `${renderSources(project, read, colours)}  ${found}`);
+    const results: object[] = [];
+    let rebuilt = true;
+    for (const { name } of project.targets) {
+      if (one !== undefined && one !== name) continue;
+      const isFirst = opened.session.target.name === name;
+      const again = isFirst ? opened : await openSession({ argument: folder, options: { target: name } }, io);
+      const result = again.ok ? await runTarget(withEmptyLedger(again.session), stages, io) : undefined;
+      rebuilt &&= result?.rebuilt ?? false;
+      results.push({ target: name, ...result });
     }
-    const steps = upload.plan.steps.map((step) => [
-      `${step.number}.`,
-      step.title,
-      colours.dim(detailsOf(step).join(", ")),
-    ]);
-    stages.say("Plan", columns(steps).trimEnd());
-    stages.say(
-      "Build",
-      `${columns(
-        upload.files.map((file) => [file.name, counted(file.bytes, "byte")]),
-        [1],
-      )}  in ${shortPath(session.uploadFolder, io)}`,
-    );
-    const verdict = await rehearseBuilt(session, upload);
-    stages.say("Rehearse", indent(renderVerdict(verdict, colours)));
-    const proof = await proveOnStandIn(session, upload, verdict);
-    stages.say(
-      "Upload",
-      `${columns(proof.delivered.map((file) => [file.name, outcomesOf(file)])).trimEnd()}\n  to stand-in ${session.target.name}, over HTTP`,
-    );
-    stages.say("Compare", indent(renderProof(proof, io)));
-    const rebuilt = verdict.rebuilt && proof.differences.length === 0 && proof.disagreements.length === 0;
     if (isJson(given))
-      sayReport(
-        { text: "", data: { command: "demo", folder, rebuilt, rehearsal: verdictToJson(verdict), ...proof } },
-        session.findings,
-        given,
-        io,
-      );
+      sayReport({ text: "", data: { command: "demo", folder, rebuilt, targets: results } }, findings, given, io);
     else {
       sayFindings(
-        session.findings.list().filter((one) => one.severity !== "note"),
+        findings.list().filter((finding) => finding.severity !== "note"),
         given,
         io,
       );
@@ -103,12 +73,78 @@ export const demo: Command = {
   },
 };
 
+/** From the plan to what the stand-in holds in the end, for one platform. */
+async function runTarget(session: Session, stages: Stages, io: Io) {
+  const colours = coloursOf(io);
+  const { target } = session;
+  stages.title(target.name);
+  const upload = await buildFolder(session, io);
+  if (!upload) {
+    stages.findings(session.findings.list().filter((finding) => finding.severity === "error"));
+    return { rebuilt: false };
+  }
+  const { plan, files, stopsAt } = upload;
+  const { collections, uploads } = plan.cost;
+  const steps = plan.steps.map((step) => [`${step.number}.`, step.title, colours.dim(detailsOf(step).join(", "))]);
+  const shown =
+    steps.length > mostSteps
+      ? [
+          ...steps.slice(0, mostSteps),
+          ["", colours.dim(`… and ${steps.length - mostSteps} more: zest-tier plan --target ${target.name}`), ""],
+        ]
+      : steps;
+  stages.say(
+    "Plan",
+    `  ${counted(plan.steps.length, "step")}, ${counted(uploads, "upload")}, ${counted(collections, "collection")} of ids\n${columns(shown).trimEnd()}`,
+  );
+  const stop = stopsAt === undefined ? "" : `, up to step ${stopsAt}, where ids are needed`;
+  stages.say("Build", `  ${counted(files.length, "file")} in ${shortPath(session.uploadFolder, io)}${stop}`);
+  const rehearsed = await rehearsePrepared(session, upload, nodeFiles(session.uploadFolder));
+  if (!rehearsed.ok) throw new Error("a file that was just built is gone");
+  const { verdict } = rehearsed;
+  stages.say("Rehearse", indent(renderVerdict(verdict, colours)));
+  const proof = await proveOnStandIn(session, upload, verdict, io);
+  stages.say(
+    "Upload",
+    `${columns(proof.rounds.flatMap((round, at) => roundLines(round, at, proof.rounds.length))).trimEnd()}\n  to stand-in ${target.name}, over HTTP`,
+  );
+  stages.say("Compare", indent(renderProof(proof, io)));
+  const rebuilt = verdict.rebuilt && proof.differences.length === 0 && proof.disagreements.length === 0;
+  return { rebuilt, rehearsal: verdictToJson(verdict), ...proof };
+}
+
+/** Steps that are listed; a plan with more is shown by its own command. */
+const mostSteps = 8;
+
+/** Files one by one where there are few; else a line for each round, between which ids were collected. */
+function roundLines({ delivered, ids }: Round, at: number, rounds: number): string[][] {
+  if (rounds === 1) return delivered.map((file) => [file.name, outcomesOf(file)]);
+  const rows = delivered.reduce((sum, file) => sum + file.rows.length, 0);
+  const refused = delivered.reduce((sum, file) => sum + file.rows.filter((row) => row.outcome === "refused").length, 0);
+  return [
+    [
+      `round ${at + 1}`,
+      `${counted(delivered.length, "file")}, ${counted(rows, "row")} taken${refused > 0 ? `, ${refused} refused` : ""}`,
+      ids > 0 ? `${counted(ids, "id")} collected` : "",
+    ],
+  ];
+}
+
 /** Says each stage as it is done, under its name; nothing for programs. */
 class Stages {
   constructor(
     readonly given: Given,
     readonly io: Io,
   ) {}
+
+  title(name: string): void {
+    if (!isJson(this.given))
+      this.io.out(`\n${coloursOf(this.io).bold(`── ${name} ${"─".repeat(Math.max(0, 60 - name.length))}`)}\n`);
+  }
+
+  findings(list: readonly Finding[]): void {
+    if (!isJson(this.given)) sayFindings(list, this.given, this.io);
+  }
 
   say(name: string, text: string): void {
     if (!isJson(this.given)) this.io.out(`\n${coloursOf(this.io).bold(coloursOf(this.io).cyan(name))}\n${text}\n`);
@@ -124,56 +160,6 @@ function copyProject(folder: string, io: Io): void {
     );
   const shipped = dirname(fileURLToPath(import.meta.resolve("@zest-tier/demo/package.json")));
   cpSync(join(shipped, "clean"), folder, { recursive: true });
-}
-
-async function rehearseBuilt(session: Session, upload: Upload): Promise<Verdict> {
-  const rehearsed = await rehearse({
-    catalogue: session.read.catalogue,
-    target: session.target,
-    ...upload,
-    files: nodeFiles(session.uploadFolder),
-  });
-  if (!rehearsed.ok) throw new Error("a file that was just built is gone");
-  return rehearsed.verdict;
-}
-
-interface Proof {
-  readonly delivered: readonly Delivered[];
-  /** What the platform holds against what is meant. */
-  readonly differences: readonly ReturnType<typeof placed>[];
-  /** Rows of which the rehearsal had said something else. */
-  readonly disagreements: readonly string[];
-}
-
-/** Uploads to an empty stand-in, reads back what it holds, and compares: with what is meant, and with what was predicted. */
-async function proveOnStandIn(
-  { read, target, uploadFolder }: Session,
-  upload: Upload,
-  verdict: Verdict,
-): Promise<Proof> {
-  const shop = await startStandIn("pennywort");
-  try {
-    const delivered = await deliver(shop.url, target, upload.plan, uploadFolder);
-    const meant = meantByTarget(read.catalogue, target, upload.heldBack);
-    const held = readbackSnapshot(await readBack(shop.url, target), target);
-    const differences = compareSnapshots(meant.snapshot, held).map((one) => placed(read.catalogue, meant, one));
-    return { delivered, differences, disagreements: disagreementsOf(verdict, delivered) };
-  } finally {
-    await shop.stop();
-  }
-}
-
-function disagreementsOf(verdict: Verdict, delivered: readonly Delivered[]): string[] {
-  return delivered.flatMap(({ name, refused, rows }) => {
-    const rehearsed = verdict.files.find((file) => file.name === name)!;
-    if ((refused === null) !== (rehearsed.refused === undefined) || rows.length !== rehearsed.rows.length)
-      return [`${name}: ${refused ?? "taken"}`];
-    return rows.flatMap((row, at) =>
-      row.outcome === rehearsed.rows[at]!.outcome
-        ? []
-        : [`${name}:${row.line} ${rehearsed.rows[at]!.outcome} predicted, ${row.outcome}`],
-    );
-  });
 }
 
 function outcomesOf({ refused, rows }: Delivered): string {

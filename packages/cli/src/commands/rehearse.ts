@@ -1,4 +1,11 @@
-import { rehearse as rehearseUpload } from "zest-tier";
+import {
+  isOfRecords,
+  rehearse as rehearseUpload,
+  rehearseThrough,
+  type FilesPort,
+  type Prepared,
+  type Verdict,
+} from "zest-tier";
 import { nodeFiles } from "zest-tier/node";
 import {
   allOption,
@@ -12,7 +19,7 @@ import {
 import { coloursOf } from "../io.js";
 import { renderVerdict, verdictToJson } from "../render/verdict.js";
 import { sayReport } from "../report.js";
-import { openSession, prepare } from "../session.js";
+import { openSession, prepare, type Session } from "../session.js";
 
 export const rehearse: Command = {
   name: "rehearse",
@@ -30,13 +37,8 @@ export const rehearse: Command = {
       sayReport({ text: "", data: { command: "rehearse", verdict: null } }, findings, given, io);
       return 1;
     }
-    const { read, target, uploadFolder, findings } = opened.session;
-    const rehearsed = await rehearseUpload({
-      catalogue: read.catalogue,
-      target,
-      ...prepared,
-      files: nodeFiles(uploadFolder),
-    });
+    const { uploadFolder, findings } = opened.session;
+    const rehearsed = await rehearsePrepared(opened.session, prepared, nodeFiles(uploadFolder));
     if (!rehearsed.ok) findings.add(rehearsed.finding);
     const text = rehearsed.ok
       ? renderVerdict(rehearsed.verdict, coloursOf(io))
@@ -50,3 +52,16 @@ export const rehearse: Command = {
     return rehearsed.ok && rehearsed.verdict.rebuilt ? 0 : 1;
   },
 };
+
+type Rehearsed = Awaited<ReturnType<typeof rehearseUpload>>;
+
+/** Plays what was built; where ids have to be collected in between, all the way through, as the platform would give them. */
+export async function rehearsePrepared(session: Session, prepared: Prepared, files: FilesPort): Promise<Rehearsed> {
+  const { read, target, pictureNames, ledger } = session;
+  const { catalogue } = read;
+  const isInRounds = prepared.plan.steps.some((step) => step.is === "collect") || !ledger.ledger.isEmpty;
+  if (!isOfRecords(target) || !isInRounds) return rehearseUpload({ catalogue, target, ...prepared, files });
+  const { heldBack } = prepared;
+  const verdict: Verdict = await rehearseThrough({ catalogue, target, heldBack, pictureNames, ledger: ledger.ledger });
+  return { ok: true, verdict };
+}

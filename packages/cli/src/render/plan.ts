@@ -1,6 +1,6 @@
 /** A plan for people, and for programs. */
 
-import type { Plan, Step } from "zest-tier";
+import type { Plan, PlannedFile, Step } from "zest-tier";
 import type { Colours } from "../io.js";
 import { counted, wrapped } from "./text.js";
 
@@ -19,10 +19,18 @@ export function renderPlan(plan: Plan, colours: Colours, width: number): string 
 /** What a step is about, in a line for each file. */
 export function detailsOf(step: Step): string[] {
   if (step.is === "pictures") return [`${step.name}  ${counted(step.files.length, "picture")}`];
-  if (step.is === "upload") return step.files.map((file) => `${file.name}  ${counted(file.records.length, "product")}`);
+  if (step.is === "upload") return step.files.map((file) => `${file.name}  ${recordsOf(file)}`);
   if (step.is === "look") return [step.products.join(", ")];
   return [];
 }
+
+/** "71 products"; "40 products, 200 variants" where a file has rows of both. */
+function recordsOf({ blocks }: PlannedFile): string {
+  const counts = new Map<string, number>();
+  for (const { kind, records } of blocks) counts.set(kind, (counts.get(kind) ?? 0) + records.length);
+  return [...counts].map(([kind, count]) => counted(count, kind.replaceAll("-", " "), plurals[kind])).join(", ");
+}
+const plurals: Readonly<Record<string, string>> = { category: "categories", axis: "axes", property: "properties" };
 
 export function planToJson(plan: Plan): object {
   const steps = plan.steps.map((step) => {
@@ -34,7 +42,10 @@ export function planToJson(plan: Plan): object {
       ...common,
       slot: step.slot.name,
       mode: step.slot.mode,
-      files: step.files.map(({ name, records }) => ({ name, products: records.length })),
+      files: step.files.map(({ name, blocks }) => ({
+        name,
+        records: blocks.map(({ kind, records }) => ({ kind, count: records.length })),
+      })),
       waiting: step.waiting.size,
     };
   });

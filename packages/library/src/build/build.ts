@@ -4,16 +4,17 @@
  * In: the resolved catalogue, a target, what is wrong so far. Out: the upload, or findings and nothing.
  */
 
-import { csvOf } from "../layout/layout.js";
 import { Findings } from "../finding.js";
 import { writeZip } from "../formats/zip-write.js";
-import type { UploadStep } from "../plan/plan.js";
+import type { Plan, Step, UploadStep } from "../plan/plan.js";
 import type { Sha256 } from "../ports.js";
 import { dataPackage, type PackedFile } from "./data-package.js";
 import { canBeHeldBack, isHeldBack } from "./hold-back.js";
 import { checkCells, prepareBuild, rowChecks, stoppingErrors, type Prepared, type PrepareInput } from "./prepare.js";
 import { runSheet } from "./run-sheet.js";
-import { encodeRows, fileRows, type RowSelection } from "./write-file.js";
+import { sheetAsHtml } from "./run-sheet-html.js";
+import { sheetAsMarkdown } from "./run-sheet-markdown.js";
+import { encodeFile, fileRows, type RowSelection } from "./write-file.js";
 
 /** Takes the files of an upload. Nothing of them may be seen before `finish`; after `discard` nothing is left. */
 export interface UploadSink {
@@ -33,6 +34,14 @@ export interface BuildInput extends Omit<PrepareInput, "pictureNames"> {
 
 export interface Upload extends Prepared {
   readonly files: readonly PackedFile[];
+  /** The step before which the folder ends, as ids have to be collected first; undefined when it is complete. */
+  readonly stopsAt: number | undefined;
+}
+
+/** The steps whose files can be written now: those before ids have to be collected. */
+export function stepsNow({ steps }: Plan): readonly Step[] {
+  const stop = steps.findIndex((step) => step.is === "collect");
+  return stop < 0 ? steps : steps.slice(0, stop);
 }
 
 /**
@@ -47,7 +56,11 @@ export async function buildUpload(
 ): Promise<Upload | undefined> {
   const { catalogue, target, pictures, despite } = input;
   // Where nothing about the plan hangs on the cells, they are checked as they are written: rows are made once, not twice.
-  const cellsFirst = input.holdBack || [...target.files.values()].some((file) => file.limits.bytes !== undefined);
+  // Files that come after a collection of ids are not written yet, and are checked all the same.
+  const cellsFirst =
+    input.holdBack ||
+    target.files.size > 1 ||
+    [...target.files.values()].some((file) => file.limits.bytes !== undefined);
   const when = cellsFirst ? "cells now" : "cells when written";
   const prepared = prepareBuild({ ...input, pictureNames: [...pictures.keys()] }, findings, when);
   // What is not listed cannot be held back.
@@ -66,7 +79,8 @@ export async function buildUpload(
       return undefined;
     }
     await sink.finish();
-    return { ...prepared, files };
+    const stop = prepared.plan.steps.find((step) => step.is === "collect");
+    return { ...prepared, files, stopsAt: stop?.number };
   } catch (error) {
     await sink.discard();
     throw error;
@@ -84,14 +98,21 @@ async function writeUpload(
   const { plan, heldBack } = prepared;
   const files: PackedFile[] = [];
   const recorder = new Recorder(sink, input.sha256, files);
-  for (const step of plan.steps) {
-    if (step.is === "pictures") await recorder.write(step.name, [writeZip(pictures)], () => pictures.size);
+  for (const step of stepsNow(plan)) {
+    if (step.is === "pictures")
+      await recorder.write(step.name, [writeZip(only(pictures, step.files))], () => step.files.length);
     // What is wrong with cells that were checked before has been said; said twice, it would be noise.
     if (step.is === "upload") await writeStep(input, step, prepared, recorder, findings);
   }
-  await recorder.write("run-sheet.md", [encode(runSheet(project, target, plan, files, catalogue, heldBack))]);
+  const sheet = runSheet({ project, target, plan, files, catalogue, heldBack });
+  await recorder.write("run-sheet.md", [encode(sheetAsMarkdown(sheet))]);
+  await recorder.write("run-sheet.html", [encode(sheetAsHtml(sheet))]);
   await recorder.write("datapackage.json", [encode(dataPackage(project, target, plan, files))]);
   return files;
+}
+
+function only(pictures: ReadonlyMap<string, Uint8Array>, names: readonly string[]): ReadonlyMap<string, Uint8Array> {
+  return new Map(names.flatMap((name) => (pictures.has(name) ? [[name, pictures.get(name)!] as const] : [])));
 }
 
 const tellEvery = 1_000;
@@ -104,15 +125,14 @@ async function writeStep(
   findings: Findings | undefined,
 ): Promise<void> {
   const file = target.files.get(step.slot.file)!;
-  const isChecked = findings !== undefined && step.slot.mode === "create";
-  const check = isChecked ? rowChecks(catalogue, target, file, step.columns, findings) : () => undefined;
-  for (const { name, records } of step.files) {
-    const selection: RowSelection = { records, step, isLeftOut: isHeldBack(heldBack) };
+  const check = findings ? rowChecks(catalogue, target, file, step.columns, findings) : () => undefined;
+  for (const { name, blocks } of step.files) {
+    const selection: RowSelection = { blocks, step, isLeftOut: isHeldBack(heldBack) };
     let count = 0;
-    const written = fileRows(catalogue, file.layout, selection, isChecked ? findings : new Findings(0));
+    const written = fileRows(catalogue, file, selection, findings ?? new Findings(0));
     let products = 0;
     let product = -1;
-    const chunks = encodeRows(written, csvOf(file.layout).mark, (row) => {
+    const chunks = await encodeFile(file, written, (row) => {
       count++;
       check(row);
       if (row.parent === product) return;

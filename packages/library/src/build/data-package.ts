@@ -2,10 +2,10 @@
 
 import { csvOf } from "../layout/layout.js";
 import type { Codec } from "../codecs/codec.js";
-import type { Column } from "../layout/layout.js";
+import type { Column, Layout } from "../layout/layout.js";
 import type { Plan } from "../plan/plan.js";
 import type { ColumnRule, Slot } from "../target/schema.js";
-import type { Target, TargetFile } from "../target/target.js";
+import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 
 export interface PackedFile {
   readonly name: string;
@@ -39,30 +39,38 @@ function resource(file: PackedFile, target: Target, created: PackedFile | undefi
   if (!file.slot) return { ...common, format: file.name.slice(file.name.lastIndexOf(".") + 1) };
   const of = target.files.get(file.slot.file)!;
   const { columns } = of.layout;
-  const csv = csvOf(of.layout);
   const shown = columns.filter((column) => file.slot!.columns?.includes(column.header) ?? true);
-  const key = of.importer["parent by"];
-  const foreignKeys = created && [{ fields: key, reference: { resource: resourceName(created.name), fields: key } }];
+  const key = playsRecords(of.importer) ? undefined : of.importer["parent by"];
+  const foreignKeys = created &&
+    key !== undefined && [{ fields: key, reference: { resource: resourceName(created.name), fields: key } }];
   return {
     ...common,
     profile: "tabular-data-resource",
-    format: "csv",
-    mediatype: "text/csv",
-    encoding: "utf-8",
+    ...formatIn(of.layout),
     rows: file.rows,
     slot: file.slot.name,
-    dialect: {
-      delimiter: csv.delimiter ?? ",",
-      lineTerminator: csv.lineEnd,
-      quoteChar: '"',
-      doubleQuote: true,
-      header: true,
-    },
     schema: {
       fields: shown.map((column) => tableField(column, of)),
       missingValues: [""],
       ...(foreignKeys ? { foreignKeys } : {}),
     },
+  };
+}
+
+function formatIn(layout: Layout): object {
+  if (layout.format.is !== "csv")
+    return {
+      format: "xlsx",
+      mediatype: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+    };
+  const { delimiter = ",", lineEnd, quote } = csvOf(layout);
+  const quotes = quote === "none" ? {} : { quoteChar: '"', doubleQuote: true };
+  const isTabs = delimiter === "\t";
+  return {
+    format: isTabs ? "tsv" : "csv",
+    mediatype: isTabs ? "text/tab-separated-values" : "text/csv",
+    encoding: "utf-8",
+    dialect: { delimiter, lineTerminator: lineEnd, ...quotes, header: true },
   };
 }
 

@@ -6,14 +6,15 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Finding, Findings } from "../finding.js";
-import { writeRows, writtenHeaders, type WrittenRow } from "../layout/write.js";
+import { writtenHeaders } from "../layout/write.js";
 import { reportCycles } from "../plan/cycles.js";
-import { planImport, type Plan } from "../plan/plan.js";
+import type { AlreadyThere } from "../plan/placements.js";
+import { planImport, type Plan, type Stop } from "../plan/plan.js";
 import { reportUncarried } from "../target/carries.js";
 import { rowChecker } from "../target/cell-rules.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { holdBack, isHeldBack, nothingHeldBack, type HeldBack } from "./hold-back.js";
-import { lineWriter } from "./write-file.js";
+import { allBlocks, fileRows, lineWriter, type FileRow } from "./write-file.js";
 
 export interface PrepareInput {
   readonly catalogue: ResolvedCatalogue;
@@ -24,6 +25,10 @@ export interface PrepareInput {
   readonly despite: ReadonlySet<string>;
   /** The pictures that will be uploaded, by file name. */
   readonly pictureNames: readonly string[];
+  /** What the platform has already; nothing, if left out. */
+  readonly there?: AlreadyThere | undefined;
+  /** Where the user wants to stop between uploads. */
+  readonly stops?: readonly Stop[] | undefined;
 }
 
 export interface Prepared {
@@ -64,52 +69,61 @@ export function prepareBuild(
       isLeftOut: isHeldBack(heldBack),
       bytesOf: (file, product) => bytes.get(file.name)?.[product] ?? 0,
       headerBytes: (file) =>
-        new TextEncoder().encode(lineWriter(file.layout)(file.layout.columns.map((column) => column.header))).length,
+        file.layout.format.is === "csv"
+          ? new TextEncoder().encode(lineWriter(file.layout)(file.layout.columns.map((column) => column.header))).length
+          : 0,
       pictures: input.pictureNames,
+      there: input.there,
+      stops: input.stops,
     },
     findings,
   );
   return plan && { plan, heldBack };
 }
 
-/** Checks every cell that creates something, and measures each product's rows where a file's bytes are limited. */
+/** Checks every cell that a file can hold, and measures each record's rows where a file's bytes are limited. */
 export function checkCells(
   catalogue: ResolvedCatalogue,
   target: Target,
   findings: Findings,
 ): Map<string, Float64Array> {
   const bytes = new Map<string, Float64Array>();
-  const products = catalogue.table("product");
+  const seen = new Set<string>();
   for (const slot of target.slots) {
-    if (slot.mode !== "create") continue;
     const file = target.files.get(slot.file)!;
+    if (seen.has(file.name)) continue;
+    seen.add(file.name);
+    const blocks = allBlocks(catalogue, file);
     const check = rowChecks(catalogue, target, file, undefined, findings);
-    const measured = file.limits.bytes === undefined ? undefined : new Float64Array(products.size);
-    const toLine = lineWriter(file.layout);
-    const records = { [Symbol.iterator]: () => Array(products.size).keys() };
-    for (const row of writeRows(catalogue, file.layout, { records }, findings)) {
+    const isMeasured = file.limits.bytes !== undefined && file.layout.format.is === "csv";
+    const measured = isMeasured ? new Float64Array(catalogue.table(blocks[0]!.kind).size) : undefined;
+    const toLine = measured && lineWriter(file.layout);
+    const step = { slot: { ...slot, mode: "create" as const }, columns: undefined, waiting: new Map() };
+    for (const row of fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, findings).rows) {
       check(row);
-      if (measured) measured[row.parent]! += utf8Length(toLine(row.cells));
+      if (measured) measured[row.parent]! += utf8Length(toLine!(row.cells));
     }
     if (measured) bytes.set(file.name, measured);
   }
   return bytes;
 }
 
-/** Checks rows of a creating file, which come in the order in which they are written. */
+/** Checks rows of a file, which come in the order in which they are written. */
 export function rowChecks(
   catalogue: ResolvedCatalogue,
   target: Target,
   file: TargetFile,
   columns: ReadonlySet<string> | undefined,
   findings: Findings,
-): (row: WrittenRow) => void {
+): (row: FileRow) => void {
   const headers = writtenHeaders(file.layout, columns);
-  const check = rowChecker(catalogue, target, file, headers, findings);
+  const checks = file.layouts.map((layout) => rowChecker(catalogue, target, file, layout, headers, findings));
   let parent = -1;
+  let layout = 0;
   return (row) => {
-    check(row, row.parent !== parent);
+    checks[row.layout]!(row, row.parent !== parent || row.layout !== layout);
     parent = row.parent;
+    layout = row.layout;
   };
 }
 

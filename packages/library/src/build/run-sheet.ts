@@ -1,100 +1,174 @@
-/** The run sheet: what to do on the platform, step by step, to tick off, with what to expect. Markdown. */
+/** The run sheet: what to do on the platform, step by step, to tick off, with what to expect. As data; it is shown by its siblings. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Plan, Step, UploadStep } from "../plan/plan.js";
-import type { Target } from "../target/target.js";
+import type { Plan, PlannedFile, Step, UploadStep } from "../plan/plan.js";
+import type { Target, TargetFile } from "../target/target.js";
+import { stepsNow } from "./build.js";
 import type { PackedFile } from "./data-package.js";
 import type { HeldBack } from "./hold-back.js";
 
-export function runSheet(
-  project: string,
-  target: Target,
-  plan: Plan,
-  files: readonly PackedFile[],
-  catalogue: ResolvedCatalogue,
-  heldBack: HeldBack,
-): string {
-  const uploads = plan.steps.filter((step) => step.is === "upload").reduce((sum, step) => sum + step.files.length, 0);
-  const held = heldBack.products.size + heldBack.variants.size;
-  const lines = [
-    `# ${project}: upload to ${target.name}`,
-    "",
-    `${count(plan.steps.length, "step")}, ${count(uploads, "file")} to upload, ids to collect: ${plan.cost.collections}, links that wait for a later file: ${plan.cost.postponed}.`,
-    ...(held > 0
-      ? [
-          "",
-          `**Held back:** ${count(heldBack.products.size, "product")} and ${count(heldBack.variants.size, "variant")}; they are in none of these files.`,
-        ]
-      : []),
-    "",
-    "The counts are for a platform that holds none of this yet.",
-    ...plan.steps.flatMap((step) => [
-      "",
-      `## ${step.number}. ${step.title}`,
-      "",
-      ...linesOf(step, target, files, catalogue, heldBack),
-      "",
-      `*Why:* ${step.why}`,
-    ]),
-    "",
-  ];
-  return lines.join("\n");
+export interface RunSheet {
+  readonly title: string;
+  readonly summary: string;
+  /** What has to be known before anything is done. */
+  readonly warnings: readonly string[];
+  readonly steps: readonly SheetStep[];
+  /** Why the folder ends where it does, and what comes then. */
+  readonly after: { readonly text: string; readonly titles: readonly string[] } | undefined;
 }
 
-function linesOf(
-  step: Step,
-  target: Target,
-  files: readonly PackedFile[],
-  catalogue: ResolvedCatalogue,
-  heldBack: HeldBack,
-): string[] {
+export interface SheetStep {
+  readonly number: number;
+  readonly title: string;
+  readonly why: string;
+  readonly text: string | undefined;
+  /** To tick off; words between backquotes are names. */
+  readonly ticks: readonly string[];
+  readonly files: readonly SheetFile[];
+  /** What to choose where the platform's screen asks which column is what. */
+  readonly mapping: readonly { readonly column: string; readonly holds: string }[];
+}
+
+export interface SheetFile {
+  readonly name: string;
+  readonly rows: number;
+  readonly expect: string;
+}
+
+export interface SheetInput {
+  readonly project: string;
+  readonly target: Target;
+  readonly plan: Plan;
+  readonly files: readonly PackedFile[];
+  readonly catalogue: ResolvedCatalogue;
+  readonly heldBack: HeldBack;
+}
+
+export function runSheet(input: SheetInput): RunSheet {
+  const { project, target, plan, heldBack } = input;
+  const now = stepsNow(plan);
+  const uploads = now.filter((step) => step.is === "upload").reduce((sum, step) => sum + step.files.length, 0);
+  const held = heldBack.products.size + heldBack.variants.size;
+  const rest = plan.steps.slice(now.length);
+  const { collections, postponed } = plan.cost;
+  return {
+    title: `${project}: upload to ${target.name}`,
+    summary: `${count(now.length, "step")}, ${count(uploads, "file")} to upload, ids to collect: ${collections}, links that wait for a later file: ${postponed}.`,
+    warnings: [
+      ...(held > 0
+        ? [
+            `Held back: ${count(heldBack.products.size, "product")} and ${count(heldBack.variants.size, "variant")}; they are in none of these files.`,
+          ]
+        : []),
+      "The counts are for a platform that holds none of this yet.",
+    ],
+    steps: now.map((step) => sheetStep(step, input)),
+    after:
+      rest.length === 0
+        ? undefined
+        : {
+            text: `This folder ends here: what comes next names records by ids that ${target.name} gives out with these files. Run \`zest-tier collect\` with its reports or exports, then \`zest-tier build\` again. Still to come:`,
+            titles: rest.map((step) => step.title),
+          },
+  };
+}
+
+function sheetStep(step: Step, input: SheetInput): SheetStep {
+  const common = {
+    number: step.number,
+    title: step.title,
+    why: step.why,
+    text: undefined,
+    ticks: [],
+    files: [],
+    mapping: [],
+  };
+  const { target } = input;
   switch (step.is) {
     case "save":
-      return [`- [ ] Open \`${target.endpoints.catalogue}\` and save what it shows, with today's date in the name.`];
+      return {
+        ...common,
+        ticks: [`Open \`${target.endpoints.catalogue}\` and save what it shows, with today's date in the name.`],
+      };
+    case "do":
+      return { ...common, ticks: ["Done."] };
+    case "lists":
+      return {
+        ...common,
+        ticks: step.lists.map(
+          ({ name, entries }) => `\`${name}\` has ${entries.map((entry) => `\`${entry}\``).join(", ")}.`,
+        ),
+      };
     case "pictures":
-      return [
-        `- [ ] Send \`${step.name}\` to \`${target.endpoints.pictures}\`. Expect: ${count(step.files.length, "picture")} stored.`,
-      ];
+      return {
+        ...common,
+        ticks: [
+          `Send \`${step.name}\` to \`${target.endpoints.pictures}\`. Expect: ${count(step.files.length, "picture")} stored.`,
+        ],
+      };
+    case "test":
+      return {
+        ...common,
+        ticks: step.files.map(
+          (name) => `Send \`${name}\` to \`${endpoint(target.endpoints.test!, name)}\`. Expect: nothing refused.`,
+        ),
+      };
     case "collect":
-      return ["- [ ] Collect the ids from the report of the last upload."];
+      return { ...common, ticks: ["Collect the ids from the reports of the last uploads, or from the export."] };
     case "upload":
-      return uploadLines(step, target, files, catalogue, heldBack);
+      return { ...common, ...uploadStep(step, input) };
     case "look":
-      return step.products.map(
-        (key) => `- [ ] Product \`${key}\`: name, price, pictures, place in the tree, every version.`,
-      );
+      return {
+        ...common,
+        ticks: step.products.map(
+          (key) => `Product \`${key}\`: name, price, pictures, place in the tree, every version.`,
+        ),
+      };
   }
 }
 
-function uploadLines(
-  step: UploadStep,
-  target: Target,
-  files: readonly PackedFile[],
-  catalogue: ResolvedCatalogue,
-  heldBack: HeldBack,
-): string[] {
-  const variants = catalogue.table("variant");
-  const rows = step.files.map(({ name, records }) => {
-    const packed = files.find((file) => file.name === name)!;
-    let codes = 0;
-    for (const product of records) {
-      const children = [...variants.childrenOf(product)].filter((row) => !heldBack.variants.has(row));
-      codes += Math.max(1, children.length);
-    }
-    const expect =
-      step.slot.mode === "create"
-        ? `${count(records.length, "product")} with ${count(codes, "code")}, all ${packed.rows} rows created, none refused`
-        : `${count(records.length, "product")} updated, none refused`;
-    return `| [ ] | \`${name}\` | ${packed.rows} | ${expect} |`;
-  });
-  const headersMatch = "Columns need no mapping: the headers are the platform's own.";
-  return [
-    `Send each file to \`${target.endpoints.upload}\`, in this order, and read its report before the next. ${headersMatch}`,
-    "",
-    "| done | file | rows | expect |",
-    "|---|---|---|---|",
-    ...rows,
-  ];
+function uploadStep(step: UploadStep, input: SheetInput): Pick<SheetStep, "text" | "files" | "mapping"> {
+  const { target, files } = input;
+  const file = target.files.get(step.slot.file)!;
+  const to = file.endpoint ?? target.endpoints.upload;
+  const isOwn = to.includes("{name}");
+  return {
+    text: `Send each file to \`${to}\`, in this order, and read its report before the next.${isOwn ? "" : " It says which file it is."} The headers are the platform's own: where its screen asks which column is what, each is what it is called.`,
+    files: step.files.map((planned) => {
+      const rows = files.find(({ name }) => name === planned.name)?.rows ?? 0;
+      return { name: planned.name, rows, expect: expected(step, planned, rows, input) };
+    }),
+    mapping: mappingOf(file, step),
+  };
 }
+
+function expected(
+  step: UploadStep,
+  { blocks }: PlannedFile,
+  rows: number,
+  { catalogue, heldBack }: SheetInput,
+): string {
+  const [first] = blocks;
+  const isGrouped = first?.kind === "product" && step.slot.creates.includes("variant");
+  const records = blocks.reduce((sum, block) => sum + block.records.length, 0);
+  if (step.slot.mode === "update" && first?.kind === "product" && blocks.length === 1 && rows === records)
+    return `${count(records, "product")} updated, none refused`;
+  if (!isGrouped) return `${count(rows, "row")} taken, none refused`;
+  const variants = catalogue.table("variant");
+  let codes = 0;
+  for (const product of first.records) {
+    const children = [...variants.childrenOf(product)].filter((row) => !heldBack.variants.has(row));
+    codes += Math.max(1, children.length);
+  }
+  return `${count(records, "product")} with ${count(codes, "code")}, all ${rows} rows created, none refused`;
+}
+
+function mappingOf({ layout }: TargetFile, { columns }: UploadStep): SheetStep["mapping"] {
+  return layout.columns
+    .filter(({ header }) => columns?.has(header) ?? true)
+    .map(({ header, bindings }) => ({ column: header, holds: bindings[0]!.name }));
+}
+
+export const endpoint = (path: string, name: string): string => path.replace("{name}", encodeURIComponent(name));
 
 const count = (number: number, word: string): string => `${number} ${word}${number === 1 ? "" : "s"}`;

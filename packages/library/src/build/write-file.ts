@@ -1,72 +1,97 @@
-/** The rows of one file of the upload, as text and as bytes. Lazily: a file of a million rows is never whole in memory. */
+/** The rows of one file of the upload, as text and as bytes. Text goes lazily: a file of a million rows is never whole in memory. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Findings } from "../finding.js";
 import { csvLine } from "../formats/csv-write.js";
+import { writeWorkbook } from "../formats/workbook-write.js";
 import { csvOf, type Layout } from "../layout/layout.js";
-import { writeRows, writtenHeaders, type WrittenRow } from "../layout/write.js";
-import type { UploadStep } from "../plan/plan.js";
+import { writeRows, writtenHeaders, writtenKind, type WrittenRow } from "../layout/write.js";
+import type { PlannedBlock, UploadStep } from "../plan/plan.js";
+import type { TargetFile } from "../target/target.js";
 
 const chunkChars = 65_536;
 
+export interface FileRow extends WrittenRow {
+  /** The layout that it is written by, among those of the file. */
+  readonly layout: number;
+}
+
 export interface FileRows {
   readonly headers: readonly string[];
-  /** The line of the header, and of a row. */
-  readonly toLine: (cells: readonly string[]) => string;
-  readonly rows: Iterable<WrittenRow>;
+  readonly rows: Iterable<FileRow>;
 }
 
 export interface RowSelection {
-  readonly records: Iterable<number>;
+  readonly blocks: readonly PlannedBlock[];
   readonly step: Pick<UploadStep, "slot" | "columns" | "waiting">;
   readonly isLeftOut: (kind: string, row: number) => boolean;
 }
 
 export function lineWriter(layout: Layout): (cells: readonly string[]) => string {
-  const { delimiter, lineEnd } = csvOf(layout);
-  return csvLine({ delimiter: delimiter ?? ",", lineEnd });
+  const { delimiter, lineEnd, quote } = csvOf(layout);
+  return csvLine({ delimiter: delimiter ?? ",", lineEnd, quote });
+}
+
+/** Every record that a file's layouts can write. */
+export function allBlocks(catalogue: ResolvedCatalogue, { layouts }: TargetFile): PlannedBlock[] {
+  return layouts.map((layout, at) => {
+    const kind = writtenKind(layout, catalogue);
+    const rows = Array.from({ length: catalogue.table(kind).size }, (_, row) => row);
+    // Rows about variants; singles have rows of their own kind.
+    const isBelow = layout.shape.is === "linked" && layout.shape.parent.name !== kind && layouts.length > 1;
+    const children = catalogue.table(layout.shape.parent.name);
+    return { layout: at, kind, records: isBelow ? rows.filter((row) => children.childrenOf(row).length > 0) : rows };
+  });
 }
 
 export function fileRows(
   catalogue: ResolvedCatalogue,
-  layout: Layout,
-  { records, step, isLeftOut }: RowSelection,
+  { layouts }: TargetFile,
+  { blocks, step, isLeftOut }: RowSelection,
   findings: Findings,
 ): FileRows {
-  const headers = writtenHeaders(layout, step.columns);
-  const written = writeRows(
-    catalogue,
-    layout,
-    { records, columns: step.columns, isLeftOut, parentsOnly: step.slot.mode === "update" },
-    findings,
-  );
-  return {
-    headers,
-    toLine: lineWriter(layout),
-    rows: step.waiting.size === 0 ? written : withoutWaiting(written, headers, step.waiting),
-  };
-}
-
-/** Cells whose links wait for a later file stay blank. */
-function* withoutWaiting(
-  rows: Iterable<WrittenRow>,
-  headers: readonly string[],
-  waiting: UploadStep["waiting"],
-): Generator<WrittenRow> {
-  for (const row of rows) {
-    const blank = waiting.get(row.parent);
-    yield blank ? { ...row, cells: row.cells.map((cell, at) => (blank.has(headers[at]!) ? "" : cell)) } : row;
+  const headers = writtenHeaders(layouts[0]!, step.columns);
+  function* rows(): Generator<FileRow> {
+    for (const { layout: at, records } of blocks) {
+      const layout = layouts[at]!;
+      const { shape } = layout;
+      const parentsOnly = step.slot.mode === "update" && (shape.is === "grouped" || shape.is === "own-row");
+      const options = { records, columns: step.columns, isLeftOut, parentsOnly };
+      for (const row of writeRows(catalogue, layout, options, findings)) {
+        const blank = step.waiting.get(row.parent);
+        const cells = blank ? row.cells.map((cell, place) => (blank.has(headers[place]!) ? "" : cell)) : row.cells;
+        yield { ...row, cells, layout: at };
+      }
+    }
   }
+  return { headers, rows: rows() };
 }
 
-/** UTF-8 chunks of the header and the rows. @param seeRow is called with each row before it is encoded. */
-export function* encodeRows(
-  { headers, toLine, rows }: FileRows,
-  mark: boolean,
-  seeRow: (row: WrittenRow) => void,
+/** The bytes of a file. @param seeRow is called with each row before it is encoded. */
+export async function encodeFile(
+  { layout }: TargetFile,
+  { headers, rows }: FileRows,
+  seeRow: (row: FileRow) => void,
+): Promise<Iterable<Uint8Array>> {
+  if (layout.format.is === "csv") return encodeRows(layout, { headers, rows }, seeRow);
+  if (layout.format.is !== "workbook") throw new Error(`${layout.name}: files of ${layout.format.is} are not built`);
+  const all: (readonly string[])[] = [headers];
+  for (const row of rows) {
+    seeRow(row);
+    all.push(row.cells);
+  }
+  const { sheet, kind } = layout.format;
+  return [await writeWorkbook([{ name: typeof sheet === "string" ? sheet : "Sheet1", rows: all }], kind)];
+}
+
+function* encodeRows(
+  layout: Layout,
+  { headers, rows }: FileRows,
+  seeRow: (row: FileRow) => void,
 ): Generator<Uint8Array> {
   const encoder = new TextEncoder();
-  let text = (mark ? "\ufeff" : "") + toLine(headers);
+  const toLine = lineWriter(layout);
+  let text = (csvOf(layout).mark ? "\ufeff" : "") + toLine(headers);
   for (const row of rows) {
     seeRow(row);
     text += toLine(row.cells);

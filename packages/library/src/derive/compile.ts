@@ -17,7 +17,14 @@ export interface FieldName {
   readonly field: FieldSpec;
   /** With its language: `name@de`. */
   readonly name: string;
-  readonly entry: { readonly entries: string; readonly embedded: KindSpec; readonly constant: string } | undefined;
+  readonly entry:
+    | {
+        readonly entries: string;
+        readonly embedded: KindSpec;
+        /** Undefined for every entry there is. */
+        readonly constant: string | undefined;
+      }
+    | undefined;
 }
 
 export interface Rule {
@@ -37,7 +44,7 @@ export interface Rule {
 
 type At = Given<unknown>["at"];
 
-const nameShape = /^([a-z][\w-]*)\.(\w+)(?:\(([^()]+)\)\.(\w+))?(?:@([\w-]+))?$/i;
+const nameShape = /^([a-z][\w-]*)\.(\w+)(?:(?:\(([^()]+)\))?\.(\w+))?(?:@([\w-]+))?$/i;
 
 /** @returns undefined when there are mistakes. */
 export async function compileRules(
@@ -127,8 +134,8 @@ function parseField(
         kinds.roots.map((root) => root.name),
       ),
     );
-  const embedded = constant === undefined ? undefined : kind.entries?.[first];
-  if (constant !== undefined && embedded === undefined)
+  const embedded = inner === undefined ? undefined : kind.entries?.[first];
+  if (inner !== undefined && embedded === undefined)
     return mistake(`a ${kind.name} has no entries "${first}"`, nearestWord(first, Object.keys(kind.entries ?? {})));
   const owner = embedded === undefined ? kind : kinds.get(embedded);
   const name = embedded === undefined ? first : inner!;
@@ -150,6 +157,6 @@ function parseField(
     kind,
     field,
     name: lang === undefined ? name : `${name}@${lang}`,
-    entry: embedded === undefined ? undefined : { entries: first, embedded: owner, constant: constant! },
+    entry: embedded === undefined ? undefined : { entries: first, embedded: owner, constant },
   };
 }

@@ -74,7 +74,8 @@ class RuleRun {
   }
 
   run(): void {
-    const { given, where, at } = this.rule;
+    const { given, where, at, target } = this.rule;
+    if (target.entry && target.entry.constant === undefined) return this.#eachEntry(target.entry.entries);
     const set = this.#setter();
     for (let row = 0; row < this.#table.size; row++) {
       if (!given.overwrite && this.#read(row) !== undefined) continue;
@@ -93,6 +94,30 @@ class RuleRun {
     }
     const facts = { field: given.field, count: this.#count, way: this.rule.way };
     this.input.findings.add(finding("derive/made", facts, at));
+  }
+
+  /** Sets a field of every entry that lacks it; what it is made of is the record that holds the entry. */
+  #eachEntry(name: string): void {
+    const { given, where, at, target, way } = this.rule;
+    const entries = this.input.catalogue.table(`${this.#table.name}.${name}`);
+    const origin = { sheet: this.sheet, line: at.line ?? 1 };
+    for (let entry = 0; entry < entries.size; entry++) {
+      if (!given.overwrite && entries.text(target.name, entry) !== undefined) continue;
+      const row = entries.parent(entry);
+      const holds = where?.evaluate(this.#facts.read(row));
+      if (holds?.is === "failed") this.#say(row, holds.problem);
+      if (holds && (holds.is !== "flag" || !holds.flag)) continue;
+      const made = this.#make(row);
+      if (made === undefined) continue;
+      const value = typeof made === "string" ? this.#finish(made) : made;
+      if (typeof value !== "string") this.#say(row, value.problem);
+      else {
+        entries.setText(target.name, entry, value);
+        entries.setFieldOrigin(target.name, entry, origin);
+        this.#count++;
+      }
+    }
+    this.input.findings.add(finding("derive/made", { field: given.field, count: this.#count, way }, at));
   }
 
   #say(row: number, problem: string): void {
@@ -205,7 +230,7 @@ class RuleRun {
         table.setFieldOrigin(target.name, row, origin);
       };
     }
-    const { entries: name, embedded, constant } = target.entry;
+    const { entries: name, embedded, constant = "" } = target.entry;
     const entries = catalogue.table(`${table.name}.${name}`);
     const fits = plainEntries(entries, { [embedded.entryKey![0]!]: constant });
     const before = entries.childrenNow();
@@ -261,7 +286,8 @@ function reader(catalogue: Catalogue, { kind, field, name, entry }: FieldName): 
   }
   if (!entry) return (row) => table.text(name, row) ?? undefined;
   const entries = catalogue.table(`${kind.name}.${entry.entries}`);
-  const fits = plainEntries(entries, { [entry.embedded.entryKey![0]!]: entry.constant });
+  const { constant } = entry;
+  const fits = plainEntries(entries, constant === undefined ? {} : { [entry.embedded.entryKey![0]!]: constant });
   const before = entries.childrenNow();
   return (row) => {
     const found = before(row).find((one) => fits(one));

@@ -11,6 +11,7 @@ import { finding, type Findings } from "../finding.js";
 export interface CsvOptions {
   /** Guessed from the first row where it is left out. */
   readonly delimiter?: string | undefined;
+  /** `none` where the file knows no quotes. */
   readonly quote?: string | undefined;
   /** Is told the delimiter, given or found. */
   readonly tellDelimiter?: ((delimiter: string) => void) | undefined;
@@ -91,7 +92,8 @@ class Cutter {
   ) {
     const head = sample.slice(0, firstChars);
     const newline = head.includes("\r") && !head.includes("\n") ? "\r" : "\n";
-    const quoteChar = options.quote ?? '"';
+    // A character that no text holds stands for none.
+    const quoteChar = options.quote === "none" ? "\u0000" : (options.quote ?? '"');
     this.#config = { delimiter: options.delimiter ?? guessDelimiter(head, newline, quoteChar), newline, quoteChar };
     options.tellDelimiter?.(this.#config.delimiter);
   }

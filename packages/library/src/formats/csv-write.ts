@@ -5,10 +5,13 @@ import { dsvFormat } from "d3-dsv";
 export interface CsvWriteOptions {
   readonly delimiter: string;
   readonly lineEnd: "\r\n" | "\n";
+  /** `none` where the file knows no quotes: then a cell holds neither delimiter nor line end. */
+  readonly quote?: string | undefined;
 }
 
 /** Turns one row into its line, line end included. */
 export function csvLine(options: CsvWriteOptions): (cells: readonly string[]) => string {
+  if (options.quote === "none") return (cells) => cells.join(options.delimiter) + options.lineEnd;
   const format = dsvFormat(options.delimiter);
   return (cells) => {
     const line = format.formatRow(cells as string[]);

@@ -11,7 +11,7 @@ import type { Binding, Constants, EntryField, Lane, PartPlan, PartsPlan, Scope, 
 import type { GivenBinding, GivenCodec, GivenLayout } from "./schema.js";
 
 /** A field path as written: `product.name@de`, `variant.prices(regular).amount`, `tiers.amount`, `product.brand.description`. */
-const pathShape = /^([a-z][\w-]*)\.(\w+)(?:\(([^()]+)\))?(?:\.(\w+))?(?:@([\w-]+))?$/i;
+const pathShape = /^([a-z][\w-]*)\.([\w-]+)(?:\(([^()]+)\))?(?:\.(\w+))?(?:@([\w-]+))?$/i;
 
 export class Mistake extends Error {
   constructor(
@@ -46,6 +46,7 @@ interface GivenField {
   readonly blank?: "absent" | "emptied" | undefined;
   readonly missing?: Missing | undefined;
   readonly node?: number | undefined;
+  readonly "line ends"?: string | undefined;
 }
 
 /**
@@ -140,7 +141,13 @@ function bindField(given: GivenField, context: BindContext): Bound {
   const scope = scopeOf(word, context);
   const bound = (target: Target, { codec }: CodecChoice): Bound => ({
     scope,
-    binding: { target, codec, blankEmpties: given.blank === "emptied", name: given.field },
+    binding: {
+      target,
+      codec,
+      blankEmpties: given.blank === "emptied",
+      name: given.field,
+      ...(given["line ends"] === undefined ? {} : { lineEnds: given["line ends"] }),
+    },
   });
   if (scope.is === "lane") {
     const lane = context.lanes.find((one) => one.name === scope.lane)!;
@@ -148,10 +155,15 @@ function bindField(given: GivenField, context: BindContext): Bound {
   }
   const kind = scope.is === "parent" ? context.shape.parent : context.shape.child!;
   if (first === "key") return bound({ feeds: "key" }, codecOf(given.as, "text"));
+  if (first === kind.of && context.shape.is === "flat") {
+    const choice = codecOf(given.as, undefined);
+    const reference = { name: first, reference: { to: first, tie: "containing", missing: "error" } } as const;
+    return bound({ feeds: "container", spec: referenceSpec(reference, choice, "error", context) }, choice);
+  }
   const entryKind = kind.entries?.[first];
   if (entryKind !== undefined) {
     const embedded = context.kinds.get(entryKind);
-    const constants: Constants = constant === undefined ? {} : { [embedded.entryKey![0]!]: constant };
+    const constants = constantsOf(embedded, constant);
     if (inner === undefined) return bindEntries(given, first, embedded, constants, context, bound);
     const { field, choice } = entryField(embedded, inner, lang, given, context);
     const parallel = choice.list ? [field.name] : [];
@@ -162,6 +174,20 @@ function bindField(given: GivenField, context: BindContext): Bound {
   const choice = codecOf(given.as, field.type);
   if (choice.list || choice.path || choice.parts) throw new Mistake(`${given.field} holds one text, not a list`);
   return bound({ feeds: "text", field: fieldInLanguage(field, lang, context) }, choice);
+}
+
+/** `prices(regular)`, or with more of the entry's key: `prices(regular, rental: day)`. */
+function constantsOf(embedded: KindSpec, written: string | undefined): Constants {
+  if (written === undefined) return {};
+  const [first = "", ...others] = written.split(/,\s*/);
+  const pairs = others.map((one): [string, string] => {
+    const [name = "", value] = one.split(/:\s*/);
+    const field = fieldOf(embedded, name);
+    if (!field?.type || !embedded.entryKey!.includes(name) || value === undefined)
+      throw new Mistake(`"${one}" tells no ${embedded.name} apart`, nearestWord(name, embedded.entryKey!));
+    return [name, value];
+  });
+  return { [embedded.entryKey![0]!]: first, ...Object.fromEntries(pairs) };
 }
 
 type MakeBound = (target: Target, choice: CodecChoice) => Bound;

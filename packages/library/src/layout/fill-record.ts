@@ -94,7 +94,7 @@ function fillOf(context: FillContext, table: Table, binding: Binding, header: st
     case "naming":
       return namingFill(context, table, target, binding, header);
     default:
-      // Keys are read with the block, axes after its cells.
+      // Keys, and what contains the record, are read with the block, axes after its cells.
       return undefined;
   }
 }

@@ -55,6 +55,10 @@ export class Filler implements BlockFiller {
   readonly #named = new Map<string, number>();
   readonly #orphans: Block[] = [];
 
+  readonly #container:
+    | { readonly target: Extract<Target, { feeds: "container" }>; readonly header: string; readonly index: number }
+    | undefined;
+  #containers: RecordFinder | undefined;
   readonly #expand: ExpandFill | undefined;
   /** The children that each parent had before this sheet came. */
   #childrenBefore: ((parent: number) => Int32Array) | undefined;
@@ -82,6 +86,11 @@ export class Filler implements BlockFiller {
     const groupColumn = shape.is === "grouped" ? shape.column : undefined;
     this.#parentKey = this.#keyColumn(ofScope("parent"), groupColumn);
     this.#childKey = this.#keyColumn(ofScope("child"), undefined);
+    this.#container = present.flatMap(({ header, bindings }) =>
+      bindings.flatMap(({ target }) =>
+        target.feeds === "container" ? [{ target, header, index: indexOf(header) }] : [],
+      ),
+    )[0];
     const shared = ofScope("parent").filter((column) => column.header !== groupColumn);
     this.#shared = shared.map(({ header }) => ({ index: indexOf(header), header }));
   }
@@ -170,7 +179,7 @@ export class Filler implements BlockFiller {
       this.#nameBlock(known, first, block);
       return known;
     }
-    const row = this.#parents.append(sheet, first.line);
+    const row = this.#parents.append(sheet, first.line, this.#containerOf(first));
     const { taken } = this.#parents.nameRecord(row, key);
     if (taken !== undefined) {
       const kind = this.#parents.kind.name;
@@ -182,6 +191,21 @@ export class Filler implements BlockFiller {
     }
     this.#nameBlock(row, first, block);
     return row;
+  }
+
+  /** The record that a row says its own is contained in; -1 where rows do not say. */
+  #containerOf(row: BlockRow): number {
+    if (!this.#container) return -1;
+    const { target, header, index } = this.#container;
+    const { catalogue, findings } = this.#context;
+    const kind = catalogue.kinds.get(target.spec.to);
+    const names = target.spec.by === "name" ? `name@${target.spec.lang}` : target.spec.by;
+    this.#containers ??= new RecordFinder(catalogue, kind, { names, sheet: undefined });
+    const word = cellAt(row, index) ?? "";
+    const found = this.#containers.find(word).filter(({ table }) => table.kind === kind);
+    if (found.length === 1) return found[0]!.row;
+    findings.add(finding("read/orphan-row", { names: word }, this.#context.place(row.line, header)));
+    return -1;
   }
 
   /** Keeps the word that rows further down may name the parent by. */

@@ -30,6 +30,8 @@ export type Target =
       readonly spec: ReferenceSpec;
       readonly parts: PartsPlan | undefined;
     }
+  /** What contains the record: a variant's product, on rows that say nothing else of the product. */
+  | { readonly feeds: "container"; readonly spec: ReferenceSpec }
   /** A field of the records that the reference `via` names. */
   | {
       readonly feeds: "referred";
@@ -95,6 +97,13 @@ export interface Binding {
   readonly blankEmpties: boolean;
   /** As a person would write it: `product.name@en`. */
   readonly name: string;
+  /** What line ends in a text are written as, where the file can hold none. */
+  readonly lineEnds?: string | undefined;
+}
+
+/** A text as a file without line ends holds it. */
+export function withoutLineEnds(text: string, by: string | undefined): string {
+  return by === undefined ? text : text.replace(/\s*(?:\r\n|\r|\n)\s*/g, by);
 }
 
 export interface Column {
@@ -226,14 +235,17 @@ export function fieldName(target: Target): string {
     case "key":
     case "shape":
       return target.feeds;
+    case "container":
+      return target.spec.to;
     case "text":
     case "reference":
       return target.field;
     case "referred":
       return `${target.via}.${target.field}`;
     case "entry": {
-      const constant = Object.values(target.constants)[0];
-      return `${target.entries}${constant === undefined ? "" : `(${constant})`}.${target.field.name}`;
+      const [first, ...others] = Object.entries(target.constants);
+      const words = first && [first[1], ...others.map(([name, value]) => `${name}: ${value}`)].join(", ");
+      return `${target.entries}${words === undefined ? "" : `(${words})`}.${target.field.name}`;
     }
     case "entries":
       return `${target.entries}[]`;

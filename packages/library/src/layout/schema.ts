@@ -80,6 +80,7 @@ const fieldBinding = z.strictObject({
   missing: missing.optional(),
   mend: z.union([givenMend, z.array(givenMend).min(1)]).optional(),
   "blank means": z.string().min(1).optional(),
+  "line ends": z.string().max(10).optional(),
   node: z.int().min(1).optional(),
 });
 const axisBinding = z.strictObject({
@@ -97,7 +98,7 @@ export type GivenBinding = z.infer<typeof oneBinding>;
 const csvFormat = z.strictObject({
   csv: z.strictObject({
     delimiter: z.string().length(1).optional(),
-    quote: z.string().length(1).optional(),
+    quote: z.union([z.string().length(1), z.literal("none")]).optional(),
     encoding: z.string().optional(),
     "line end": z.enum(["lf", "crlf"]).optional(),
     mark: z.boolean().optional(),

@@ -10,10 +10,10 @@ import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { finding } from "../finding.js";
 import { fieldOf } from "../kind.js";
-import { fieldName, type Binding, type Column, type Target } from "./layout.js";
+import { fieldName, withoutLineEnds, type Binding, type Column, type Target } from "./layout.js";
 import type { CellContext, ToCell, ToValue } from "./write-context.js";
 import { entriesValue, entryValue } from "./write-entries.js";
-import { pathOf, referencesOf, referredValue } from "./write-references.js";
+import { containerOf, pathOf, referencesOf, referredValue } from "./write-references.js";
 
 /** @returns undefined when records of this table have nothing that the column shows. */
 export function cellWriter(context: CellContext, column: Column, table: Table): ToCell | undefined {
@@ -36,7 +36,7 @@ function toText(
     const value = toValue(record, parent);
     if (value === undefined || value.length === 0) return "";
     const text = codec.format(value);
-    if (typeof text === "string") return text;
+    if (typeof text === "string") return withoutLineEnds(text, binding.lineEnds);
     const field = fieldName(binding.target);
     findings.add(
       finding(
@@ -64,6 +64,8 @@ function valueOf(context: CellContext, target: Target, table: Table): ToValue | 
       if (!fieldOf(table.kind, target.field)) return undefined;
       return referencesOf(context, table, target);
     }
+    case "container":
+      return table.kind.of === target.spec.to ? containerOf(catalogue, table, target.spec) : undefined;
     case "referred":
       return fieldOf(table.kind, target.via) && referredValue(context, table, target);
     case "entry":
@@ -89,7 +91,7 @@ function textOf(catalogue: ResolvedCatalogue, table: Table, field: string): ToVa
   if (!spec) return undefined;
   const own = table.textColumn(field);
   const above = table.kind.of === undefined ? undefined : catalogue.table(table.kind.of);
-  const isOwn = spec.type === "code" || spec.type === "barcode" || !above || !fieldOf(above.kind, spec.name);
+  const isOwn = spec.own || !above || !fieldOf(above.kind, spec.name);
   if (isOwn) return (record) => own.get(record) ?? undefined;
   return (record, parent) => {
     const cell = own.get(record);

@@ -3,7 +3,7 @@
 import type { Table } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { finding } from "../finding.js";
-import { columnField, type Column, type Lane } from "./layout.js";
+import { columnField, withoutLineEnds, type Column, type Lane } from "./layout.js";
 import type { CellContext } from "./write-context.js";
 import { entryField, plainEntries } from "./write-entries.js";
 import { listedReferences } from "./write-references.js";
@@ -70,11 +70,11 @@ function toCell(
   table: Table,
   read: (element: number) => CellValue | undefined,
 ): (element: number, record: number) => string {
-  const { codec, target } = column.bindings[0]!;
+  const { codec, target, lineEnds } = column.bindings[0]!;
   return (element, record) => {
     const value = read(element);
     const text = value === undefined ? "" : codec.format(value);
-    if (typeof text === "string") return text;
+    if (typeof text === "string") return withoutLineEnds(text, lineEnds);
     const place = catalogue.place(table, record, columnField(column, target));
     findings.add(finding("write/cannot-be-written", { column: column.header, ...text }, place));
     return "";

@@ -72,12 +72,36 @@ export function referencesOf(
     inParts && target.get(reference) !== noReference ? inParts(target.get(reference)) : named(reference);
   const stays = staying(context, spec);
   if (shape === "one" || shape === "path") {
-    return (record) => {
+    const otherwise = fieldOf(table.kind, field)?.reference?.otherwise;
+    const other = otherwise === undefined ? undefined : otherwiseOf(context, table, otherwise, spec);
+    return (record, parent) => {
       const first = column.first(record);
+      if (first < 0 && other) return other(record, parent);
       return first < 0 || !stays(first) ? undefined : name(first);
     };
   }
   return (record) => column.get(record).filter(stays).map(name);
+}
+
+/** What a field could not take is in the field for that, and is named in the same way. */
+function otherwiseOf(context: CellContext, table: Table, field: string, spec: ReferenceSpec): ToValue {
+  const { to } = fieldOf(table.kind, field)!.reference!;
+  return referencesOf(context, table, {
+    feeds: "reference",
+    field,
+    shape: "one",
+    spec: { ...spec, to },
+    parts: undefined,
+  });
+}
+
+/** How a record names what contains it. */
+export function containerOf(catalogue: ResolvedCatalogue, table: Table, spec: ReferenceSpec): ToValue {
+  const above = catalogue.table(spec.to);
+  return (record) => {
+    const row = table.parent(record);
+    return row < 0 ? undefined : ownName(above, spec, row) || undefined;
+  };
 }
 
 /** A record as the parts of a cell: its name, other fields, and what it contains. */
@@ -143,6 +167,15 @@ export function listedReferences(
   return { elementsOf: (record) => column.get(record).filter(stays), nameOf: namer(context.catalogue, spec, shape) };
 }
 
+/** References that are written: not to what is left out, and by id only to what has one. */
 export function staying({ catalogue, isLeftOut }: CellContext, spec: ReferenceSpec): (reference: number) => boolean {
-  return isLeftOut ? (reference) => !isLeftOut(spec.to, catalogue.pool.target.get(reference)) : () => true;
+  const { target } = catalogue.pool;
+  const stays = (reference: number) => !isLeftOut?.(spec.to, target.get(reference));
+  if (spec.by !== "id") return isLeftOut ? stays : () => true;
+  const to = catalogue.table(spec.to);
+  const hasId = (reference: number) => {
+    const row = target.get(reference);
+    return row !== noReference && typeof to.text("id", row) === "string";
+  };
+  return (reference) => stays(reference) && hasId(reference);
 }

@@ -10,7 +10,7 @@ import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../finding.js";
 import { columnAt } from "../formats/letters.js";
 import { sheetCells } from "./cells.js";
-import type { Column, Lane, Layout } from "./layout.js";
+import { fieldName, type Column, type Lane, type Layout } from "./layout.js";
 import { AxisReader } from "./write-axes.js";
 import { cellWriter } from "./write-cell.js";
 import type { CellContext, ToCell } from "./write-context.js";
@@ -128,6 +128,7 @@ class BlockWriter {
   readonly #positions: ReadonlyMap<string, number>;
   readonly #parents: Table;
   readonly #children: Table | undefined;
+  readonly #isContained: boolean;
   readonly #blank: readonly string[];
   /** What a parent shows: its own columns, and as a single its children's. */
   readonly #parentCells: readonly PlacedCell[];
@@ -143,6 +144,7 @@ class BlockWriter {
   readonly #texts: readonly number[];
   readonly #expanded: ExpandedCells | undefined;
   readonly #constants: readonly (readonly [number, string])[];
+  readonly #unquoted: RegExp | undefined;
 
   constructor(
     readonly context: CellContext,
@@ -156,6 +158,7 @@ class BlockWriter {
     this.#positions = new Map(headers.map((header, at) => [header, at]));
     this.#columns = layout.columns.filter((column) => this.#positions.has(column.header));
     this.#parents = catalogue.table(writtenKind(layout, catalogue));
+    this.#isContained = this.#parents.kind.of !== undefined;
     const child = this.#parents.kind === shape.parent ? shape.child : shape.parent;
     this.#children = child && catalogue.table(child.name);
     this.#blank = headers.map(() => "");
@@ -175,6 +178,9 @@ class BlockWriter {
     );
     this.#expanded =
       shape.is === "expanded" ? expandedCells(context, shape, this.#parents, this.#children!) : undefined;
+    const { format } = layout;
+    if (format.is === "csv" && format.quote === "none")
+      this.#unquoted = new RegExp(`[${format.delimiter === "\t" ? "\\t" : `\\${format.delimiter}`}\r\n]`);
     this.#constants = this.#columns.flatMap(({ header, bindings: [first] }) =>
       first?.target.feeds === "shape" && first.target.constant !== undefined
         ? [[this.#positions.get(header)!, first.target.constant] as const]
@@ -195,8 +201,26 @@ class BlockWriter {
     for (const row of rows) {
       for (const [at, constant] of this.#constants) if (row.cells[at] === "") row.cells[at] = constant;
       if (this.#language && this.#language.at >= 0) row.cells[this.#language.at] = this.#language.word;
+      if (this.#unquoted) this.#blankWhatBreaks(row, this.#unquoted);
     }
     return rows;
+  }
+
+  /** Where a file knows no quotes, a cell with a delimiter or a line end cannot be written. */
+  #blankWhatBreaks(row: MutableRow, breaks: RegExp): void {
+    row.cells.forEach((cell, at) => {
+      if (!breaks.test(cell)) return;
+      const { catalogue, findings } = this.context;
+      const isChild = row.child >= 0 && this.#children !== undefined;
+      const column = this.#columns.find(({ header }) => this.#positions.get(header) === at)!;
+      const field = fieldName(column.bindings[0]!.target);
+      const place = isChild
+        ? catalogue.place(this.#children!, row.child, field)
+        : catalogue.place(this.#parents, row.parent, field);
+      const facts = { column: column.header, text: cell, wanted: "text without delimiters and line ends" };
+      findings.add(finding("write/cannot-be-written", facts, place));
+      row.cells[at] = "";
+    });
   }
 
   #unrolled(parent: number, children: readonly number[]): MutableRow[] {
@@ -292,8 +316,10 @@ class BlockWriter {
 
   #parentRow(parent: number, single: boolean): MutableRow {
     const cells = this.#blank.slice();
+    // Rows of records that are contained in others take over what those say, as children do.
+    const above = this.layout.shape.is === "flat" && this.#isContained ? this.#parents.parent(parent) : parent;
     for (const { at, scope, toCell } of this.#parentCells)
-      if (scope === "parent" || single) cells[at] = toCell(parent, parent);
+      if (scope === "parent" || single) cells[at] = toCell(parent, above);
     this.#fixCells(cells, parent, false);
     return { cells, parent, child: -1 };
   }

@@ -4,6 +4,7 @@ import { createHash } from "node:crypto";
 import { readdir, readFile } from "node:fs/promises";
 import type { Sha256 } from "../ports.js";
 
+export { openLedger, type LedgerFile } from "./ledger.js";
 export { folderSink, loadPictures, nodeFiles } from "./files.js";
 
 export const nodeSha256: Sha256 = () => {

@@ -15,7 +15,15 @@ export interface Placement {
   readonly slots: readonly number[];
   /** Slots among them that do it after the fact: each use counts as postponed. */
   readonly postponedIn: readonly number[];
-  readonly needs: readonly { readonly placement: number; readonly demand: Demand }[];
+  readonly needs: readonly Need[];
+}
+
+export interface Need {
+  readonly placement: number;
+  /** `same upload`: neither before nor after it, but with it. */
+  readonly demand: Demand | "same upload";
+  /** The slots in which it is needed; all, if left out. */
+  readonly in?: readonly number[];
 }
 
 export interface SequenceStep {
@@ -31,6 +39,9 @@ export interface Cost {
   readonly uploads: number;
   readonly postponed: number;
 }
+
+/** So many slots and placements are searched through; more are put into rounds. */
+export const exactUpTo = { slots: 8, placements: 30 };
 
 const maxUploads = 12;
 
@@ -100,7 +111,7 @@ function upload(
   for (let before = -1; before !== now;) {
     before = now;
     placements.forEach((placement, at) => {
-      if (has(now, at) && !placement.needs.every((need) => isMet(need, state.placed, now, collected)))
+      if (has(now, at) && !needsIn(placement, slot).every((need) => isMet(need, state.placed, now, collected)))
         now &= ~(1 << at);
     });
   }
@@ -119,12 +130,12 @@ function upload(
   };
 }
 
-function isMet(
-  { placement, demand }: Placement["needs"][number],
-  before: number,
-  now: number,
-  collected: number,
-): boolean {
+export function needsIn({ needs }: Placement, slot: number): readonly Need[] {
+  return needs.filter((need) => need.in?.includes(slot) ?? true);
+}
+
+function isMet({ placement, demand }: Need, before: number, now: number, collected: number): boolean {
+  if (demand === "same upload") return has(now, placement);
   if (demand === "earlier step") return has(collected, placement);
   if (demand === "earlier file") return has(before, placement);
   return has(before | now, placement);

@@ -81,6 +81,8 @@ function describe(
     case "text":
     case "reference":
       return of(owner.name, target.field);
+    case "container":
+      return meaningOfField(target.spec.to, "key", "text");
     case "referred":
       return of(fieldOf(owner, target.via)!.reference!.to, target.field);
     case "entry": {

@@ -19,6 +19,7 @@ import type { Layout } from "../layout/layout.js";
 import type { ReadCounts } from "../layout/read.js";
 import { givenLayout } from "../layout/schema.js";
 import type { RecordName } from "../place.js";
+import type { Stop } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
 import { resolveReferences } from "../resolve/resolve.js";
 import { parseTarget, type Target } from "../target/target.js";
@@ -40,6 +41,15 @@ export interface Project {
   /** Sheets that rules look things up in. */
   readonly tables: ReadonlyMap<string, TableFile>;
   readonly targets: readonly Target[];
+  /** By the name of the target: what the project wants of it. */
+  readonly wishes: ReadonlyMap<string, TargetWishes>;
+}
+
+export interface TargetWishes {
+  /** Fields made for this target only. */
+  readonly rules: readonly Rule[];
+  readonly ledger: string;
+  readonly stops: readonly Stop[];
 }
 
 export interface ReadProject {
@@ -85,7 +95,9 @@ export async function loadProject(
     if (compiled) sources.push({ file, layout: compiled, within, precedence, translates: language !== undefined });
   }
   const targets: Target[] = [];
-  for (const [at, { target }] of given.value.targets.entries()) {
+  const wishes = new Map<string, TargetWishes>();
+  const tableNames = new Set(Object.keys(given.value.tables));
+  for (const [at, { target, derive, ledger, stops }] of given.value.targets.entries()) {
     const isFile = targetFile.test(target);
     const targetText = isFile ? await readText(target, files, findings) : await shippedTarget(target);
     if (targetText === undefined) {
@@ -100,14 +112,18 @@ export async function loadProject(
       continue;
     }
     const parsed = parseTarget(targetText, isFile ? target : `${target} (shipped)`, kinds, findings);
-    if (parsed) targets.push(parsed);
+    const inTarget = (...path: (string | number)[]) => given.at("targets", at, ...path);
+    const overlay = await compileRules(derive, tableNames, inTarget, kinds, findings);
+    if (!parsed || !overlay) continue;
+    targets.push(parsed);
+    wishes.set(parsed.name, { rules: overlay, ledger: ledger ?? `ledger-${parsed.name}.jsonl`, stops });
   }
   const tables = new Map(Object.entries(given.value.tables));
   const rules = await compileRules(given.value.derive, new Set(tables.keys()), given.at, kinds, findings);
   if (!rules) return undefined;
   if (sources.length < given.value.sources.length || targets.length < given.value.targets.length) return undefined;
   const { project: name, pictures, languages = [] } = given.value;
-  return { name, kinds, sources, pictures, languages, rules, tables, targets };
+  return { name, kinds, sources, pictures, languages, rules, tables, targets, wishes };
 }
 
 async function loadLayout(
@@ -136,6 +152,21 @@ async function readText(path: string, files: FilesPort, findings: Findings): Pro
   let text = "";
   for await (const chunk of decodeText(opened.bytes, path, "utf-8", findings)) text += chunk;
   return findings.list().length > before ? undefined : text;
+}
+
+/** Makes the fields that a project wants for one of its targets only. */
+export async function overlayTarget(
+  project: Project,
+  { catalogue }: ReadProject,
+  target: Target,
+  files: FilesPort,
+  findings: Findings,
+): Promise<void> {
+  const { rules } = project.wishes.get(target.name)!;
+  if (rules.length === 0) return;
+  const tables = await readTables(project.tables, files, findings);
+  const toSlug = rules.some((rule) => rule.way === "slug") ? await loadSlugs() : undefined;
+  deriveFields({ catalogue, rules, tables, stage: "after", findings, toSlug });
 }
 
 /** Reads all sources into one catalogue, resolves and checks it. Whatever is wrong is in `findings`. */

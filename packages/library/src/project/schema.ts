@@ -50,5 +50,16 @@ export const givenProject = z.strictObject({
   tables: z.record(z.string().min(1), givenTable).default({}),
   languages: z.array(z.string().min(2)).min(1).optional(),
   pictures: z.string().optional(),
-  targets: z.array(z.strictObject({ target: z.string().min(1) })).min(1),
+  targets: z
+    .array(
+      z.strictObject({
+        target: z.string().min(1),
+        /** The file that keeps what the platform is known to hold. */
+        ledger: z.string().min(1).optional(),
+        /** Fields made for this target only, after all others. */
+        derive: z.array(givenRule).default([]),
+        stops: z.array(z.strictObject({ before: z.string(), title: z.string().min(1) })).default([]),
+      }),
+    )
+    .min(1),
 });

@@ -5,7 +5,8 @@
  */
 
 import type { CellValue } from "../codecs/codec.js";
-import type { Target, TargetFile } from "../target/target.js";
+import type { ImporterRules } from "../target/schema.js";
+import { groupedRules, type Target, type TargetFile } from "../target/target.js";
 import type { RehearsedRow } from "./outcome.js";
 import { isAbove, judgeCell, type Level, type RoleColumn } from "./roles.js";
 import { pathKey } from "./snapshot.js";
@@ -27,6 +28,7 @@ export interface WaitingLinks {
 export class GroupRehearsal {
   readonly #reasons = new Set<string>();
   readonly #notes = new Map<GroupRow, Set<string>>();
+  readonly #rules: ImporterRules;
   readonly #word: string;
   readonly #known: ShopProduct | undefined;
   readonly #product: ShopProduct;
@@ -44,6 +46,7 @@ export class GroupRehearsal {
     readonly roles: ReadonlyMap<string, RoleColumn>,
     readonly rows: readonly GroupRow[],
   ) {
+    this.#rules = groupedRules(file);
     this.#word = rows[0]!.parent;
     this.#known = shop.products.get(this.#word);
     this.#product = shop.draftProduct(this.#word);
@@ -52,7 +55,7 @@ export class GroupRehearsal {
   play(waiting: WaitingLinks[]): RehearsedRow[] {
     const first = this.rows[0]!;
     this.#shape();
-    if (this.#word !== "") this.#judge(this.roles.get(this.file.importer["parent by"])!, this.#word, first);
+    if (this.#word !== "") this.#judge(this.roles.get(this.#rules["parent by"])!, this.#word, first);
     if (!this.#known && first.child === "") this.#reasons.add("a new product needs a code");
     this.#parentCells(first);
     const outcomes = this.#codeRows(first);
@@ -105,11 +108,7 @@ export class GroupRehearsal {
         if (!codeAbove) this.#reasons.add("a continuation row has no code above it");
         return;
       }
-      if (
-        place > 0 &&
-        this.#isFilled(row, "parent") &&
-        this.file.importer["shared cells below the first row"] === "refuse"
-      )
+      if (place > 0 && this.#isFilled(row, "parent") && this.#rules["shared cells below the first row"] === "refuse")
         this.#reasons.add("a product's cell is filled below its first row");
       if (place > 0 && row.child === "") this.#reasons.add("a further row has no code");
       if (row.child === "" && (this.#isFilled(row, "child") || this.#isFilled(row, "lane")))
@@ -129,8 +128,7 @@ export class GroupRehearsal {
     const wanted = typeof judged.value === "string" ? [judged.value] : (judged.value as readonly string[]);
     const there = [...new Set(wanted)].filter((name) => this.shop.pictures.has(name));
     if (there.length < new Set(wanted).size) {
-      if (this.file.importer["missing pictures"] === "refuse")
-        this.#reasons.add(`${column.header}: a picture is not there`);
+      if (this.#rules["missing pictures"] === "refuse") this.#reasons.add(`${column.header}: a picture is not there`);
       else this.#note(row, "a picture is not there and is left out");
     }
     return typeof judged.value === "string" ? (there[0] ?? "") : there;
@@ -225,7 +223,7 @@ export class GroupRehearsal {
     if (new Set(names).size < names.length) this.#reasons.add("an axis comes twice");
     const differs =
       said && this.#known && (names.length !== old.length || names.some((name, at) => name !== old[at]![0]));
-    if (differs && this.file.importer["axes of a known product"] === "must match")
+    if (differs && this.#rules["axes of a known product"] === "must match")
       this.#reasons.add("the product's axes are others");
     this.#product.axes = names.map((name, at) => this.#merged(words[at], old[at], name));
   }
@@ -261,10 +259,10 @@ export class GroupRehearsal {
   }
 
   #code(row: GroupRow, continued: readonly GroupRow[]): "created" | "updated" | "unchanged" {
-    this.#judge(this.roles.get(this.file.importer["child by"])!, row.child, row);
+    this.#judge(this.roles.get(this.#rules["child by"])!, row.child, row);
     const held = this.#codes.get(row.child) ?? this.shop.codes.get(row.child);
     const moves = held !== undefined && held.product !== this.#word;
-    if (moves && this.file.importer["code of another product"] === "refuse")
+    if (moves && this.#rules["code of another product"] === "refuse")
       this.#reasons.add("the code is another product's");
     const before = held && showCode(held);
     const code = this.#codes.get(row.child) ?? this.shop.draftCode(row.child, this.#word);
@@ -359,8 +357,7 @@ export class GroupRehearsal {
       const other = shop.products.get(from);
       if (!other || from === this.#word) continue;
       other.codes = other.codes.filter((one) => one !== code);
-      if (other.codes.length === 0 && this.file.importer["product without codes"] === "deleted")
-        shop.removeProduct(from);
+      if (other.codes.length === 0 && this.#rules["product without codes"] === "deleted") shop.removeProduct(from);
     }
     // A known product keeps its place, and the links that others have to it.
     shop.products.set(this.#word, this.#product);

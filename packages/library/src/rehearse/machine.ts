@@ -9,7 +9,7 @@ import { csvOf } from "../layout/layout.js";
 import { Findings } from "../finding.js";
 import { decodeText } from "../formats/decode.js";
 import { readCsv } from "../formats/csv-read.js";
-import type { Target, TargetFile } from "../target/target.js";
+import { groupedRules, type Target, type TargetFile } from "../target/target.js";
 import { GroupRehearsal, type GroupRow, type WaitingLinks } from "./group.js";
 import type { RehearsedFile, RehearsedRow } from "./outcome.js";
 import { rolesOf } from "./roles.js";
@@ -30,9 +30,10 @@ export async function rehearseFile(
   const unknown = header.find((column) => !roles.has(column));
   if (unknown !== undefined) return { name, refused: `unknown column "${unknown}"`, rows: [] };
   if (new Set(header).size < header.length) return { name, refused: "a column comes twice", rows: [] };
-  const parentAt = header.indexOf(file.importer["parent by"]);
-  const childAt = header.indexOf(file.importer["child by"]);
-  if (parentAt < 0) return { name, refused: `no column "${file.importer["parent by"]}"`, rows: [] };
+  const importer = groupedRules(file);
+  const parentAt = header.indexOf(importer["parent by"]);
+  const childAt = header.indexOf(importer["child by"]);
+  if (parentAt < 0) return { name, refused: `no column "${importer["parent by"]}"`, rows: [] };
 
   const filled = rows
     .filter(({ cells }) => cells.some((cell) => cell !== ""))

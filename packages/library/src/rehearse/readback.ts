@@ -6,13 +6,18 @@
 
 import type { CellValue } from "../codecs/codec.js";
 import { canonicalDecimal } from "../decimal.js";
+import type { ReadbackRules } from "../target/schema.js";
 import type { Target } from "../target/target.js";
+import { readRecordsBack } from "./readback-records.js";
 import { pathKey, setField, sortTiers, type Snapshot } from "./snapshot.js";
 
 type MutableRecord = Map<string, CellValue>;
 
-export function readbackSnapshot(json: unknown, target: Target): Snapshot {
-  const { readback, languages } = target;
+export function readbackSnapshot(json: unknown, { readback, languages }: Target): Snapshot {
+  return "records" in readback ? readRecordsBack(json, readback) : readGroupsBack(json, readback, languages);
+}
+
+function readGroupsBack(json: unknown, readback: ReadbackRules, languages: readonly string[]): Snapshot {
   const product = new Map<string, MutableRecord>();
   const variant = new Map<string, MutableRecord>();
   const category = new Map<string, MutableRecord>();
@@ -55,7 +60,7 @@ export function readbackSnapshot(json: unknown, target: Target): Snapshot {
 }
 
 /** @param pointer names separated by points: `title.en`. */
-function at(from: unknown, pointer: string): unknown {
+export function at(from: unknown, pointer: string): unknown {
   return pointer
     .split(".")
     .reduce<unknown>(
@@ -67,7 +72,7 @@ function at(from: unknown, pointer: string): unknown {
     );
 }
 
-const listAt = (from: unknown, pointer: string): readonly unknown[] => {
+export const listAt = (from: unknown, pointer: string): readonly unknown[] => {
   const list = at(from, pointer);
   return Array.isArray(list) ? list : [];
 };
@@ -78,7 +83,7 @@ function valueOf(value: unknown): CellValue | undefined {
 }
 
 /** Numbers come as JSON numbers or as text; both in the one canonical form. */
-function textOf(value: unknown): string {
+export function textOf(value: unknown): string {
   if (typeof value === "number") return canonicalDecimal(String(value)) ?? String(value);
   return typeof value === "string" || typeof value === "boolean" ? String(value) : "";
 }

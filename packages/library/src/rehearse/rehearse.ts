@@ -10,10 +10,14 @@ import type { Place } from "../place.js";
 import type { Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
 import type { Finding } from "../finding.js";
-import type { Target } from "../target/target.js";
+import { stepsNow } from "../build/build.js";
+import { playsRecords, type Target } from "../target/target.js";
 import { rehearseFile } from "./machine.js";
 import type { Outcome, RehearsedFile } from "./outcome.js";
 import { meantSnapshot, originKey, type Meant } from "./meant.js";
+import { meantRecords } from "./meant-records.js";
+import { rehearseRecords } from "./record-machine.js";
+import { Registers } from "./registers.js";
 import { compareSnapshots, type Difference, type Snapshot } from "./snapshot.js";
 import { Shop } from "./store.js";
 import { hiddenProducts, type Hidden } from "./visible.js";
@@ -40,7 +44,7 @@ export interface RehearseInput {
   /** The upload folder. */
   readonly files: FilesPort;
   /** What the platform holds before; it is changed. Empty if left out. */
-  readonly shop?: Shop;
+  readonly shop?: Shop | Registers;
 }
 
 /** @returns a finding when a file of the plan is not there. */
@@ -50,24 +54,36 @@ export async function rehearse({
   plan,
   heldBack,
   files,
-  shop = new Shop(),
+  shop = isOfRecords(target) ? new Registers() : new Shop(),
 }: RehearseInput): Promise<
   { readonly ok: true; readonly verdict: Verdict } | { readonly ok: false; readonly finding: Finding }
 > {
   const played: RehearsedFile[] = [];
-  for (const step of plan.steps) {
+  for (const step of stepsNow(plan)) {
+    if (step.is === "lists" && shop instanceof Registers)
+      for (const { name, entries } of step.lists) shop.setUp(name, entries);
     if (step.is === "pictures") for (const name of step.files) shop.pictures.add(name);
     if (step.is !== "upload") continue;
     for (const { name } of step.files) {
       const opened = await files.read(name);
       if (!opened.ok) return opened;
-      played.push(await rehearseFile(shop, target, target.files.get(step.slot.file)!, name, opened.bytes));
+      const file = target.files.get(step.slot.file)!;
+      played.push(
+        shop instanceof Registers
+          ? await rehearseRecords(shop, target, file, catalogue.kinds, name, opened.bytes)
+          : await rehearseFile(shop, target, file, name, opened.bytes),
+      );
     }
   }
   return { ok: true, verdict: judge(catalogue, target, heldBack, played, shop.snapshot()) };
 }
 
-function judge(
+/** Whether a target's files are of records by themselves, not of grouped rows. */
+export function isOfRecords(target: Target): boolean {
+  return [...target.files.values()].some((file) => playsRecords(file.importer));
+}
+
+export function judge(
   catalogue: ResolvedCatalogue,
   target: Target,
   heldBack: HeldBack,
@@ -86,6 +102,7 @@ function judge(
 
 /** What is meant, as far as the target's creating files carry it. */
 export function meantByTarget(catalogue: ResolvedCatalogue, target: Target, heldBack: HeldBack): Meant {
+  if (isOfRecords(target)) return meantRecords(catalogue, target, heldBack);
   const slot = target.slots.find((one) => one.mode === "create")!;
   return meantSnapshot(catalogue, target, target.files.get(slot.file)!, heldBack);
 }

@@ -7,7 +7,7 @@ import { barcodeProblem } from "../check/gtin.js";
 import { fieldName, type Column } from "../layout/layout.js";
 import { isInRange, onlyThese } from "../target/cell-rules.js";
 import type { ColumnRule } from "../target/schema.js";
-import type { Target, TargetFile } from "../target/target.js";
+import { groupedRules, type Target, type TargetFile } from "../target/target.js";
 
 export type Level = "parent" | "child" | "lane";
 
@@ -54,8 +54,9 @@ export function rolesOf(target: Target, file: TargetFile): ReadonlyMap<string, R
 
 function roleOf(column: Column, target: Target, file: TargetFile): Role {
   const { target: feeds } = column.bindings[0]!;
-  if (column.header === file.importer["parent by"]) return { is: "word", level: "parent" };
-  if (column.header === file.importer["child by"]) return { is: "word", level: "child" };
+  const importer = groupedRules(file);
+  if (column.header === importer["parent by"]) return { is: "word", level: "parent" };
+  if (column.header === importer["child by"]) return { is: "word", level: "child" };
   if (column.scope.is === "lane" && feeds.feeds === "entry")
     return { is: "lane", lane: column.scope.lane, part: laneParts[feeds.field.name] ?? 2 };
   if (feeds.feeds === "axis")

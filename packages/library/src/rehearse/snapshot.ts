@@ -8,14 +8,21 @@
 import type { CellValue } from "../codecs/codec.js";
 import { compareText } from "../place.js";
 
-export type SnapshotKind = "product" | "variant" | "category";
-
-/** `variants` by code, singles among them; `categories` by the names of their path, as `pathKey` joins them. */
-export type Snapshot = Readonly<Record<SnapshotKind, ReadonlyMap<string, SnapshotRecord>>>;
+/**
+ * By kind. On a platform of grouped rows variants go by code, singles among them, and categories by the names of their path, as
+ * `pathKey` joins them; on one of records everything goes by its key.
+ */
+export type Snapshot = {
+  readonly product: ReadonlyMap<string, SnapshotRecord>;
+  readonly variant: ReadonlyMap<string, SnapshotRecord>;
+  readonly category: ReadonlyMap<string, SnapshotRecord>;
+} & { readonly [kind: string]: ReadonlyMap<string, SnapshotRecord> };
 export type SnapshotRecord = ReadonlyMap<string, CellValue>;
 
+const none: ReadonlyMap<string, SnapshotRecord> = new Map();
+
 export interface Difference {
-  readonly kind: SnapshotKind;
+  readonly kind: string;
   readonly key: string;
   /** Left out when the record itself is missing or too much. */
   readonly field?: string;
@@ -27,14 +34,16 @@ export const pathKey = (path: readonly string[]): string => path.join(" / ");
 
 /** Every difference, by kind, key and field. */
 export function compareSnapshots(meant: Snapshot, found: Snapshot): Difference[] {
-  return (["product", "variant", "category"] as const).flatMap((kind) => {
-    const keys = [...new Set([...meant[kind].keys(), ...found[kind].keys()])].sort(compareText);
-    return keys.flatMap((key) => compareRecords(kind, key, meant[kind].get(key), found[kind].get(key)));
+  const kinds = [...new Set([...Object.keys(meant), ...Object.keys(found)])];
+  return kinds.flatMap((kind) => {
+    const [own, other] = [meant[kind] ?? none, found[kind] ?? none];
+    const keys = [...new Set([...own.keys(), ...other.keys()])].sort(compareText);
+    return keys.flatMap((key) => compareRecords(kind, key, own.get(key), other.get(key)));
   });
 }
 
 function compareRecords(
-  kind: SnapshotKind,
+  kind: string,
   key: string,
   meant: SnapshotRecord | undefined,
   found: SnapshotRecord | undefined,
@@ -63,4 +72,9 @@ export function sortTiers(tiers: readonly (readonly string[])[]): string[][] {
   return tiers
     .map((tier) => [...tier])
     .sort((a, b) => Number(a[0]) - Number(b[0]) || compareText(a[1] ?? "", b[1] ?? ""));
+}
+
+/** Entries in an order that does not depend on who tells them. */
+export function sortEntries(entries: readonly CellValue[]): CellValue[] {
+  return [...entries].sort((a, b) => compareText(JSON.stringify(a), JSON.stringify(b)));
 }

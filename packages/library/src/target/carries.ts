@@ -8,16 +8,18 @@
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../finding.js";
-import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
+import type { ReferenceSpec } from "../catalogue/reference-pool.js";
+import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
+import { kindOfScope, type Column, type Layout, type PartsPlan, type Target as Feeds } from "../layout/layout.js";
 import { plainEntries } from "../layout/write-entries.js";
 import type { Target } from "./target.js";
 
 /** Fields that only order records among their siblings, as rows do by themselves. */
-const carriedByOrder = new Set(["position"]);
+const carriedByOrder = new Set(["position", "id"]);
 
 export function reportUncarried(catalogue: ResolvedCatalogue, target: Target, findings: Findings): void {
-  const layouts = [...target.files.values()].map((file) => file.layout);
-  reportFields(catalogue, target, boundFields(layouts), findings);
+  const layouts = [...target.files.values()].flatMap((file) => file.layouts);
+  reportFields(catalogue, target, boundFields(layouts, catalogue.kinds), findings);
   for (const table of catalogue.tables) if (table.kind.entryKey) reportEntries(table, target, layouts, findings);
   reportAxes(catalogue, target, layouts, findings);
   reportCategories(catalogue, target, layouts, findings);
@@ -38,7 +40,22 @@ function reportFields(
       for (let row = 0; row < table.size; row++) if (typeof column.get(row) === "string") count++;
       if (count > 0) findings.add(finding("target/uncarried", { field: name, count, target: target.name }));
     }
+    for (const [field, column] of table.references) {
+      const name = `${table.name}.${field}`;
+      const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
+      if (bound.has(name) || isKeyOfEntry || carriedOtherwise(table.kind, field, bound)) continue;
+      let count = 0;
+      for (let row = 0; row < table.size; row++) if (column.first(row) >= 0) count++;
+      if (count > 0) findings.add(finding("target/uncarried", { field: name, count, target: target.name }));
+    }
   }
+}
+
+/** A path shows what contains its nodes; a column of one of two fields that stand in for each other shows both. */
+function carriedOtherwise(kind: KindSpec, field: string, bound: ReadonlySet<string>): boolean {
+  const { to, tie } = fieldOf(kind, field)!.reference!;
+  if (to === kind.name && tie === "containing") return true;
+  return kind.fields.some(({ name, reference }) => reference?.otherwise === field && bound.has(`${kind.name}.${name}`));
 }
 
 /** A single shows its own fields in the columns of variants. */
@@ -48,29 +65,64 @@ function kindsShown(layout: Layout, column: Column): string[] {
 }
 
 /** `table.field` of everything that some column shows. */
-function boundFields(layouts: readonly Layout[]): Set<string> {
+function boundFields(layouts: readonly Layout[], kinds: Kinds): Set<string> {
   const bound = new Set<string>();
-  for (const layout of layouts) {
-    for (const column of layout.columns) {
-      for (const { target } of column.bindings) {
-        for (const kind of kindsShown(layout, column)) {
-          if (target.feeds === "text") bound.add(`${kind}.${target.field}`);
-          if (target.feeds === "entry") bound.add(`${kind}.${target.entries}.${target.field.name}`);
-        }
-        // Paths, axes and their values show names of records that have no columns of their own.
-        const spec =
-          target.feeds === "reference"
-            ? target.spec
-            : target.feeds === "entry" && target.field.is === "reference"
-              ? target.field.spec
-              : undefined;
-        if (spec?.by === "name") bound.add(`${spec.to}.name@${spec.lang}`);
-        if (target.feeds === "axis") bound.add(`${target.holds === "name" ? "axis" : "value"}.name@${target.lang}`);
-        if (target.feeds === "naming") bound.add(`category.name@${target.lang}`);
-      }
-    }
-  }
+  for (const layout of layouts)
+    for (const column of layout.columns)
+      for (const { target } of column.bindings)
+        for (const kind of kindsShown(layout, column))
+          for (const field of shownBy(target, kind, kinds)) bound.add(field);
   return bound;
+}
+
+/** Paths, axes and their values show names of records that have no columns of their own. */
+const named = ({ to, by, lang }: ReferenceSpec): string[] => (by === "name" ? [`${to}.name@${lang}`] : []);
+
+function shownBy(target: Feeds, kind: string, kinds: Kinds): string[] {
+  switch (target.feeds) {
+    case "text":
+      return [`${kind}.${target.field}`];
+    case "reference":
+      return [
+        `${kind}.${target.field}`,
+        ...named(target.spec),
+        ...(target.parts ? inParts(target.spec, target.parts) : []),
+      ];
+    case "container":
+      return named(target.spec);
+    case "referred": {
+      const to = fieldOf(kinds.get(kind), target.via)?.reference?.to;
+      return to === undefined ? [] : [`${to}.${target.field}`];
+    }
+    case "entry":
+      return [
+        `${kind}.${target.entries}.${target.field.name}`,
+        ...(target.field.is === "reference" ? named(target.field.spec) : []),
+      ];
+    case "entries":
+      return target.parts.flatMap((part) => {
+        if (part.is === "text") return [`${kind}.${target.entries}.${part.field}`];
+        return part.is === "reference" ? [`${kind}.${target.entries}.${part.field}`, ...named(part.spec)] : [];
+      });
+    case "axis":
+    case "named-axis":
+      return target.holds === "name"
+        ? [`axis.name@${target.lang}`, `${kind}.axes`]
+        : [`value.name@${target.lang}`, `${kind}.values`];
+    case "naming":
+      return [`category.name@${target.lang}`];
+    default:
+      return [];
+  }
+}
+
+/** What the parts of a cell say of the records that it names, and of those that these contain. */
+function inParts({ to }: ReferenceSpec, parts: PartsPlan): string[] {
+  return parts.flatMap((part) => {
+    if (part.is === "text") return [`${to}.${part.field}`];
+    if (part.is !== "children") return [];
+    return [...named(part.spec), ...(part.parts ? inParts(part.spec, part.parts) : [])];
+  });
 }
 
 /** Entries that neither a column nor a lane takes: a price of another role, a relation of another name. */
@@ -78,6 +130,15 @@ function reportEntries(table: Table, target: Target, layouts: readonly Layout[],
   const takers = layouts.flatMap((layout) =>
     layout.columns.flatMap((column) =>
       column.bindings.flatMap(({ target: feeds }) => {
+        if (
+          feeds.feeds === "entries" &&
+          kindsShown(layout, column).some((kind) => `${kind}.${feeds.entries}` === table.name)
+        ) {
+          const parts = feeds.parts.flatMap((part) =>
+            part.is === "text" || part.is === "reference" ? [part.field] : [],
+          );
+          return [plainEntries(table, feeds.constants, parts)];
+        }
         if (
           feeds.feeds !== "entry" ||
           !kindsShown(layout, column).some((kind) => `${kind}.${feeds.entries}` === table.name)
@@ -111,7 +172,17 @@ function reportAxes(
       bindings.map((one) => (one.target.feeds === "axis" ? one.target.number : 0)),
     ),
   );
-  const most = Math.max(0, ...numbers);
+  // Where axes stand in a list, the column may say how many.
+  const listed = [...target.files.values()].flatMap((file) =>
+    file.layouts.flatMap((layout) =>
+      layout.columns.flatMap(({ header, bindings }) =>
+        bindings.some((one) => one.target.feeds === "reference" && one.target.field === "axes")
+          ? [file.rules.get(header)?.["entries at most"] ?? Infinity]
+          : [],
+      ),
+    ),
+  );
+  const most = Math.max(0, ...numbers, ...listed);
   const advised = Math.min(most, ...[...target.files.values()].map((file) => file.limits["axes advised"] ?? most));
   const products = catalogue.table("product");
   const axes = products.references.get("axes");

@@ -8,11 +8,11 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import { compareDecimals, decimalPlaces } from "../decimal.js";
 import { finding, type Finding, type Findings } from "../finding.js";
-import { columnField, type Column } from "../layout/layout.js";
-import type { WrittenRow } from "../layout/write.js";
+import { columnField, type Column, type Layout } from "../layout/layout.js";
+import { writtenKind, type WrittenRow } from "../layout/write.js";
 import { formatPlace, type Place } from "../place.js";
 import type { ColumnRule } from "./schema.js";
-import type { Target, TargetFile } from "./target.js";
+import { playsRecords, type Target, type TargetFile } from "./target.js";
 
 const rememberedChars = 12;
 const rememberedTexts = 5_000;
@@ -28,15 +28,17 @@ export function rowChecker(
   catalogue: ResolvedCatalogue,
   target: Target,
   file: TargetFile,
+  layout: Layout,
   columns: readonly string[],
   findings: Findings,
 ): (row: WrittenRow, isFirst: boolean) => void {
-  const { shape } = file.layout;
-  const parents = catalogue.table(shape.parent.name);
-  const children = shape.child && catalogue.table(shape.child.name);
+  const { shape } = layout;
+  const parents = catalogue.table(writtenKind(layout, catalogue));
+  const child = parents.kind === shape.parent ? shape.child : shape.parent;
+  const children = child && catalogue.table(child.name);
   const checked = columns.map((header) =>
     checkedColumn(
-      file.layout.columns.find((column) => column.header === header)!,
+      layout.columns.find((column) => column.header === header)!,
       target,
       file,
     ),
@@ -47,22 +49,25 @@ export function rowChecker(
     findings.list().flatMap((one) => (one.code.startsWith("cell/") && one.at ? [formatPlace(one.at)] : [])),
   );
 
-  const childAt = columns.indexOf(file.importer["child by"]);
-  const parentAt = columns.indexOf(file.importer["parent by"]);
+  const { importer } = file;
+  const childAt = playsRecords(importer) ? -1 : columns.indexOf(importer["child by"]);
+  const parentAt = playsRecords(importer) ? -1 : columns.indexOf(importer["parent by"]);
   const ruled = checked.flatMap((one, at) => {
     if (!one) return [];
     const { rule, column, judge } = one;
     const partner = rule["together with"];
     const partnerAt = partner === undefined ? -1 : columns.indexOf(partner);
-    return [{ at, column, judge, partnerAt, isNeeded: rule.required, isParents: column.scope.is === "parent" }];
+    // What names records by ids is filled once these are known: the plan sees to that.
+    const isNeeded = rule.required && !namesById(column);
+    return [{ at, column, judge, partnerAt, isNeeded, isParents: column.scope.is === "parent" }];
   });
   return (row, isFirst) => {
     const { cells } = row;
-    const isMore = cells[childAt] === "" && cells[parentAt] === "";
+    const isMore = childAt >= 0 && cells[childAt] === "" && cells[parentAt] === "";
     for (const one of ruled) {
       const text = cells[one.at]!;
       if (text === "") {
-        if (one.isNeeded && !isMore && (isFirst || !one.isParents)) reportMissing(one.column, row);
+        if (one.isNeeded && !isMore && isRowOf(one.isParents, row, isFirst)) reportMissing(one.column, row);
         continue;
       }
       if (one.partnerAt >= 0 && cells[one.partnerAt] === "") {
@@ -74,6 +79,13 @@ export function rowChecker(
     }
   };
 
+  /** Whether a row is one on which the cells of parents, or those of children, have to be. */
+  function isRowOf(isParents: boolean, row: WrittenRow, isFirst: boolean): boolean {
+    if (shape.is !== "own-row") return isFirst || !isParents;
+    if (isParents) return row.child < 0;
+    return row.child >= 0 || children!.childrenOf(row.parent).length === 0;
+  }
+
   function reportMissing(column: Column, row: WrittenRow): void {
     const at = placeOf(column, row);
     if (!unread.has(formatPlace(at)))
@@ -82,13 +94,20 @@ export function rowChecker(
 
   function placeOf(column: Column, row: WrittenRow): Place {
     const binding = column.bindings[0]!;
-    const isChild = column.scope.is !== "parent" && row.child >= 0 && children !== undefined;
+    const isChild = (shape.is === "linked" || column.scope.is !== "parent") && row.child >= 0 && children !== undefined;
     return catalogue.place(
       isChild ? children : parents,
       isChild ? row.child : row.parent,
       columnField(column, binding.target),
     );
   }
+}
+
+function namesById({ bindings }: Column): boolean {
+  return bindings.some(({ target }) => {
+    if (target.feeds === "reference" || target.feeds === "container") return target.spec.by === "id";
+    return target.feeds === "entry" && target.field.is === "reference" && target.field.spec.by === "id";
+  });
 }
 
 function checkedColumn(column: Column, target: Target, file: TargetFile): CheckedColumn | undefined {

@@ -26,6 +26,20 @@ export const columnRule = z.strictObject({
   picture: z.boolean().default(false),
   /** A column that has to be filled where this one is. */
   "together with": z.string().optional(),
+  /** Not below the number in another column of the row. */
+  "not below": z.string().optional(),
+  /** Takes something only where a field of the product has the value. */
+  "only if": z.strictObject({ field: z.string(), is: z.string() }).optional(),
+  /** Has to be filled, or one of the others, where a field of the product has the value. */
+  "needed if": z.strictObject({ field: z.string(), is: z.string(), or: z.array(z.string()).default([]) }).optional(),
+  /** As many entries as the list in another column. */
+  "as many as": z.string().optional(),
+  /** Never changes once it is set. */
+  fixed: z.boolean().default(false),
+  /** An entry that comes twice in the list refuses. */
+  once: z.boolean().default(false),
+  /** Names have to be in a reference list of the platform; nodes of a path are joined for it. */
+  "in list": z.union([z.string(), z.strictObject({ name: z.string(), "joined by": z.string() })]).optional(),
 });
 export type ColumnRule = z.infer<typeof columnRule>;
 
@@ -44,6 +58,37 @@ export const importerRules = z.strictObject({
 });
 export type ImporterRules = z.infer<typeof importerRules>;
 
+/**
+ * How an importer works through files in which each row is a record, or says something of one: in registers of their own, or a
+ * product's row followed by those of its variants. Rows are known by the platform's id where there is a column for it, else by key.
+ */
+export const recordRules = z.strictObject({
+  plays: z.literal("records"),
+  /** Whether columns may stand in any order, and be left out; or all of them have to be there, in the layout's order. */
+  header: z.enum(["any order", "as it is"]).default("any order"),
+  "refusal costs": z.enum(["row", "file"]),
+  /** When references by something else than an id are looked up. */
+  links: z.enum(["as rows arrive", "at the end of the file"]).default("as rows arrive"),
+  "code and variants": z.enum(["refuse", "take"]).default("refuse"),
+  "product without codes": z.enum(["refuse", "stays"]).default("stays"),
+  "axes of a product with variants": z.enum(["must match", "replace"]).default("replace"),
+  "code of another product": z.enum(["refuse"]).default("refuse"),
+});
+export type RecordRules = z.infer<typeof recordRules>;
+
+/** How the ids that a platform gives out are learned. */
+const givenIds = z.strictObject({
+  told: z.enum(["report", "export"]),
+  /** Where the export is, and how it is read. */
+  export: z.string().optional(),
+  layout: givenLayout.optional(),
+  /** How a record of the export is told to be one of ours, in this order. */
+  "matched by": z
+    .array(z.enum(["key", "code", "name", "path"]))
+    .min(1)
+    .default(["key"]),
+});
+
 export const demand = z.enum(["anywhere", "same file", "earlier row", "earlier file", "earlier step"]);
 export type Demand = z.infer<typeof demand>;
 
@@ -54,6 +99,8 @@ export const givenSlot = z.strictObject({
   creates: z.array(z.string()).default([]),
   updates: z.array(z.string()).default([]),
   columns: z.array(z.string()).optional(),
+  /** Why it is there, for people. */
+  why: z.string().optional(),
 });
 export type Slot = z.infer<typeof givenSlot>;
 
@@ -62,11 +109,66 @@ export const visibleRule = z.union([
   z.strictObject({ field: z.string(), is: z.string(), otherwise }),
   z.strictObject({ field: z.string(), filled: z.literal(true), otherwise }),
   z.strictObject({ "variant field": z.string(), above: decimal, otherwise }),
+  /** A product stands in a record of the tree of which it is true, and of all that are above it. */
+  z.strictObject({ in: z.string(), all: z.string(), otherwise }),
+  /**
+   * An entry of the product, or of one of its variants, that begins with these values and ends with an amount above 0. What is
+   * rented out may have anything at the place "for a time at", counted from 0.
+   */
+  z.strictObject({
+    entry: z.string(),
+    is: z.array(z.string()).min(1),
+    "for a time at": z.int().min(0).optional(),
+    otherwise,
+  }),
+  /** A variant, or a single, of which the one field has the value and one of the others is above 0. */
+  z.strictObject({
+    variant: z.string(),
+    is: z.string(),
+    "above 0": z.array(z.string()).min(1),
+    "rented above 0": z.array(z.string()).min(1),
+    otherwise,
+  }),
 ]);
 export type VisibleRule = z.infer<typeof visibleRule>;
 
 const pointers = z.record(z.string(), z.string());
 const worded = z.strictObject({ each: z.string(), languages: pointers });
+
+/** Where a value stands in what the platform tells of a record: a path of names, its words, or a list of values. */
+export type GivenPointer =
+  | string
+  | { readonly at: string; readonly words: Readonly<Record<string, string>> }
+  | {
+      readonly each: string;
+      readonly of: GivenPointer | readonly GivenPointer[];
+      readonly sorted?: boolean | undefined;
+    };
+const givenPointer: z.ZodType<GivenPointer> = z.lazy(() =>
+  z.union([
+    z.string(),
+    z.strictObject({ at: z.string(), words: z.record(z.string(), z.string()) }),
+    z.strictObject({
+      each: z.string(),
+      of: z.union([givenPointer, z.array(givenPointer).min(1)]),
+      sorted: z.boolean().optional(),
+    }),
+  ]),
+);
+const toldRecord = z.strictObject({ each: z.string(), key: z.string(), fields: z.record(z.string(), givenPointer) });
+export type ToldRecord = z.infer<typeof toldRecord>;
+
+/** By kind; `within` are records that stand in those of another kind, with the field that tells which. */
+export const recordReadback = z.strictObject({
+  records: z.record(
+    z.string(),
+    toldRecord.extend({
+      within: z.record(z.string(), toldRecord.extend({ parent: z.string() })).default({}),
+    }),
+  ),
+});
+export type RecordReadback = z.infer<typeof recordReadback>;
+
 export const readbackRules = z.strictObject({
   products: z.strictObject({ each: z.string(), key: z.string() }),
   fields: pointers,
@@ -89,19 +191,44 @@ export const givenFile = z.strictObject({
       "axes advised": z.int().min(1).optional(),
     })
     .default({}),
-  importer: importerRules,
+  importer: z.union([importerRules, recordRules]).optional(),
+  /** Further layouts of the same columns, for rows of other kinds. */
+  more: z.array(z.strictObject({ layout: givenLayout, each: z.array(z.string()).min(1).optional() })).default([]),
+  /** Columns without which the file is refused. */
+  "must have": z.array(z.string()).default([]),
+  /** For rows that are entries of a record: the columns that tell the entries of a record apart. */
+  "entry key": z.array(z.string()).default([]),
+  /** `{kind}` in the layout stands for each of these: rows of several kinds, one after the other in one file. */
+  each: z.array(z.string()).min(1).optional(),
+  /** `{lang}` in the layout, and in what is said of the file, stands for each of these: a file for each. */
+  languages: z.array(z.string()).min(1).optional(),
+  endpoint: z.string().optional(),
+  ids: givenIds.optional(),
 });
+export type GivenFile = z.infer<typeof givenFile>;
+
+/** Something to do on the platform before or after the uploads, that no file does. */
+const givenTask = z.strictObject({ title: z.string(), why: z.string() });
 
 export const givenTarget = z.strictObject({
   target: z.string().regex(/^[a-z][a-z0-9-]*$/, "a name of small letters, digits and -"),
   version: z.int().min(1),
   about: z.string().optional(),
   languages: z.array(z.string()).min(1),
-  endpoints: z.strictObject({ pictures: z.string(), upload: z.string(), catalogue: z.string() }),
+  endpoints: z.strictObject({
+    pictures: z.string(),
+    upload: z.string(),
+    catalogue: z.string(),
+    lists: z.string().optional(),
+    test: z.string().optional(),
+  }),
+  importer: recordRules.optional(),
   files: z.record(z.string().regex(/^[a-z][a-z0-9-]*$/, "a name of small letters, digits and -"), givenFile),
-  slots: z.array(givenSlot).min(1).max(8),
+  slots: z.array(givenSlot).min(1).max(60),
   demands: z.record(z.string(), demand).default({}),
   visible: z.array(visibleRule).default([]),
-  readback: readbackRules,
+  readback: z.union([readbackRules, recordReadback]),
+  before: z.array(givenTask).default([]),
+  after: z.array(givenTask).default([]),
 });
 export type GivenTarget = z.infer<typeof givenTarget>;

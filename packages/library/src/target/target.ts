@@ -6,6 +6,7 @@ import { finding, type Findings } from "../finding.js";
 import type { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile.js";
 import type { Layout } from "../layout/layout.js";
+import { eachFile, eachLayout, eachSlot, type ExpandedFile } from "./expand.js";
 import {
   givenTarget,
   type ColumnRule,
@@ -13,16 +14,35 @@ import {
   type GivenTarget,
   type ImporterRules,
   type ReadbackRules,
+  type RecordReadback,
+  type RecordRules,
   type Slot,
   type VisibleRule,
 } from "./schema.js";
 
+/** How the ids of a file's records are learned. */
+export interface IdsTold {
+  readonly in: "report" | "export";
+  readonly endpoint: string | undefined;
+  readonly layout: Layout | undefined;
+  readonly matchedBy: readonly ("key" | "code" | "name" | "path")[];
+}
+
 export interface TargetFile {
   readonly name: string;
+  /** The first of its layouts; most files have one. */
   readonly layout: Layout;
+  /** Files of several kinds have a layout for each, all with the same columns; their rows come one kind after the other. */
+  readonly layouts: readonly Layout[];
   /** By header. */
   readonly rules: ReadonlyMap<string, ColumnRule>;
-  readonly importer: ImporterRules;
+  readonly importer: ImporterRules | RecordRules;
+  readonly endpoint: string | undefined;
+  /** Columns without which the file is refused. */
+  readonly mustHave: readonly string[];
+  /** The columns that tell the entries of a record apart, where rows are entries. */
+  readonly entryKey: readonly string[];
+  readonly ids: IdsTold | undefined;
   readonly limits: {
     readonly products?: number | undefined;
     readonly bytes?: number | undefined;
@@ -40,7 +60,20 @@ export interface Target {
   /** What a reference, `kind.field`, asks of the order. */
   readonly demands: ReadonlyMap<string, Demand>;
   readonly visible: readonly VisibleRule[];
-  readonly readback: ReadbackRules;
+  readonly readback: ReadbackRules | RecordReadback;
+  readonly before: GivenTarget["before"];
+  readonly after: GivenTarget["after"];
+}
+
+/** Whether an importer takes rows as records by themselves; else it groups them. */
+export function playsRecords(importer: ImporterRules | RecordRules): importer is RecordRules {
+  return "plays" in importer;
+}
+
+/** @throws Error for a file that is not of grouped rows: the caller's bug. */
+export function groupedRules({ name, importer }: TargetFile): ImporterRules {
+  if (playsRecords(importer)) throw new Error(`${name} is not a file of grouped rows`);
+  return importer;
 }
 
 /** @returns undefined when the file has mistakes; they are in `findings`. */
@@ -48,14 +81,16 @@ export function parseTarget(text: string, file: string, kinds: Kinds, findings: 
   const given = parseGiven(text, file, givenTarget, findings);
   if (!given) return undefined;
   const before = findings.list().length;
+  const compiler = new Compiler(given, kinds, findings);
   const files = new Map<string, TargetFile>();
-  for (const name of Object.keys(given.value.files)) {
-    const made = compileFile(name, given, kinds, findings);
-    if (made) files.set(name, made);
+  for (const one of Object.entries(given.value.files).flatMap(([name, written]) => eachFile(name, written))) {
+    const made = compiler.file(one);
+    if (made) files.set(one.name, made);
   }
-  checkSlots(given, kinds, findings);
+  const slots = given.value.slots.flatMap((slot) => eachSlot(slot, given.value.files));
+  compiler.checkSlots();
   if (findings.list().length > before) return undefined;
-  const { target, version, languages, endpoints, slots, demands, visible, readback } = given.value;
+  const { target, version, languages, endpoints, demands, visible, readback } = given.value;
   return {
     name: target,
     version,
@@ -66,62 +101,86 @@ export function parseTarget(text: string, file: string, kinds: Kinds, findings: 
     demands: new Map(Object.entries(demands)),
     visible,
     readback,
+    before: given.value.before,
+    after: given.value.after,
   };
 }
 
-function compileFile(
-  name: string,
-  given: Given<GivenTarget>,
-  kinds: Kinds,
-  findings: Findings,
-): TargetFile | undefined {
-  const { layout: givenLayout, rules: givenRules, importer, limits } = given.value.files[name]!;
-  const layout = compileLayout(givenLayout, (...path) => given.at("files", name, "layout", ...path), kinds, findings);
-  if (!layout) return undefined;
-  const headers = layout.columns.map((column) => column.header);
-  const check = (header: string, ...path: (string | number)[]) => {
-    if (!headers.includes(header))
-      findings.add(
-        finding(
-          "target/mistake",
-          { problem: `"${header}" is no column of ${name}`, nearest: nearestWord(header, headers) },
-          given.at("files", name, ...path),
-        ),
-      );
-  };
-  const rules = new Map<string, ColumnRule>();
-  for (const [written, rule] of Object.entries(givenRules)) {
-    const count = written.includes("{n}") ? givenLayout.numbered : 1;
-    for (let number = 1; number <= count; number++) {
-      const header = written.replace("{n}", String(number));
-      check(header, "rules", written);
-      if (rule.above !== undefined) check(rule.above, "rules", written, "above");
-      if (rule["together with"] !== undefined) check(rule["together with"], "rules", written, "together with");
-      rules.set(header, rule);
-    }
+class Compiler {
+  constructor(
+    readonly given: Given<GivenTarget>,
+    readonly kinds: Kinds,
+    readonly findings: Findings,
+  ) {}
+
+  #mistake(problem: string, nearest: string | undefined, ...path: (string | number)[]): void {
+    this.findings.add(finding("target/mistake", { problem, nearest }, this.given.at(...path)));
   }
-  check(importer["parent by"], "importer", "parent by");
-  check(importer["child by"], "importer", "child by");
-  return { name, layout, rules, importer, limits };
-}
 
-function checkSlots(given: Given<GivenTarget>, kinds: Kinds, findings: Findings): void {
-  const { slots, files } = given.value;
-  const mistake = (problem: string, nearest: string | undefined, ...path: (string | number)[]) =>
-    findings.add(finding("target/mistake", { problem, nearest }, given.at("slots", ...path)));
-  slots.forEach((slot, at) => {
-    if (!files[slot.file])
-      mistake(`there is no file "${slot.file}"`, nearestWord(slot.file, Object.keys(files)), at, "file");
-    for (const kind of slot.creates)
-      if (!kinds.find(kind))
-        mistake(
-          `"${kind}" is no kind of record`,
-          nearestWord(
-            kind,
-            kinds.roots.map((root) => root.name),
-          ),
+  file({ name, written, given }: ExpandedFile): TargetFile | undefined {
+    const { kinds, findings } = this;
+    const at = (...path: (string | number)[]) => this.given.at("files", written, "layout", ...path);
+    const layouts = eachLayout(given).map((layout) => compileLayout(layout, at, kinds, findings));
+    if (layouts.some((layout) => layout === undefined)) return undefined;
+    const compiled = layouts as Layout[];
+    const headers = compiled[0]!.columns.map((column) => column.header);
+    for (const other of compiled.slice(1))
+      if (other.columns.map((column) => column.header).join() !== headers.join())
+        this.#mistake(`the layouts of ${name} have different columns`, undefined, "files", written);
+    const check = (header: string, ...path: (string | number)[]) => {
+      if (!headers.includes(header))
+        this.#mistake(`"${header}" is no column of ${name}`, nearestWord(header, headers), "files", written, ...path);
+    };
+    const rules = new Map<string, ColumnRule>();
+    for (const [column, rule] of Object.entries(given.rules)) {
+      const count = column.includes("{n}") ? given.layout.numbered : 1;
+      for (let number = 1; number <= count; number++) {
+        const header = column.replace("{n}", String(number));
+        check(header, "rules", column);
+        if (rule.above !== undefined) check(rule.above, "rules", column, "above");
+        if (rule["together with"] !== undefined) check(rule["together with"], "rules", column, "together with");
+        rules.set(header, rule);
+      }
+    }
+    const importer = given.importer ?? this.given.value.importer;
+    if (!importer) {
+      this.#mistake(`nothing says how ${name} is worked through`, "importer", "files", written);
+      return undefined;
+    }
+    if (!playsRecords(importer)) {
+      check(importer["parent by"], "importer", "parent by");
+      check(importer["child by"], "importer", "child by");
+    }
+    const ids = this.#ids(written, given);
+    const { limits, endpoint } = given;
+    const parts = { mustHave: given["must have"], entryKey: given["entry key"] };
+    return { name, layout: compiled[0]!, layouts: compiled, rules, importer, endpoint, ids, limits, ...parts };
+  }
+
+  #ids(written: string, { ids }: ExpandedFile["given"]): IdsTold | undefined {
+    if (!ids) return undefined;
+    const at = (...path: (string | number)[]) => this.given.at("files", written, "ids", "layout", ...path);
+    const layout = ids.layout && compileLayout(ids.layout, at, this.kinds, this.findings);
+    if (ids.told === "export" && !ids.layout)
+      this.#mistake("ids that an export tells need its layout", undefined, "files", written, "ids");
+    return { in: ids.told, endpoint: ids.export, layout, matchedBy: ids["matched by"] };
+  }
+
+  checkSlots(): void {
+    const { slots, files } = this.given.value;
+    slots.forEach((slot, at) => {
+      if (!files[slot.file])
+        this.#mistake(
+          `there is no file "${slot.file}"`,
+          nearestWord(slot.file, Object.keys(files)),
+          "slots",
           at,
-          "creates",
+          "file",
         );
-  });
+      const roots = this.kinds.roots.map((root) => root.name);
+      for (const kind of slot.creates)
+        if (!this.kinds.find(kind))
+          this.#mistake(`"${kind}" is no kind of record`, nearestWord(kind, roots), "slots", at, "creates");
+    });
+  }
 }

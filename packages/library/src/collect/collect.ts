@@ -1,0 +1,267 @@
+/**
+ * Collecting: what a platform said of the files it got, and what its exports show, into the ledger.
+ *
+ * In: the catalogue, the plan that the files were built by, reports and exports as they came. Out: lines of the ledger, and a finding
+ * for each thing that is otherwise than foretold. Nothing is guessed: what cannot be told apart is said, and has no id.
+ */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { Catalogue, targetsOf } from "../catalogue/catalogue.js";
+import type { Table } from "../catalogue/table.js";
+import { stepsNow } from "../build/build.js";
+import type { HeldBack } from "../build/hold-back.js";
+import { isHeldBack } from "../build/hold-back.js";
+import { fileRows, type FileRow } from "../build/write-file.js";
+import { finding, Findings } from "../finding.js";
+import type { Kinds } from "../kind.js";
+import type { Layout } from "../layout/layout.js";
+import { partsOf, type Ledger } from "../ledger/ledger.js";
+import type { Place } from "../place.js";
+import type { Plan, UploadStep } from "../plan/plan.js";
+import type { Target, TargetFile } from "../target/target.js";
+
+/** What a platform said of a file. */
+export interface Report {
+  readonly refused: string | null;
+  readonly rows: readonly {
+    readonly line: number;
+    readonly outcome: string;
+    readonly reasons?: readonly string[] | undefined;
+    readonly id?: string | null | undefined;
+  }[];
+}
+
+/** Reads an export into a catalogue of its own. */
+export type ReadExport = (file: TargetFile, layout: Layout, into: Catalogue) => Promise<boolean>;
+
+export interface CollectInput {
+  readonly catalogue: ResolvedCatalogue;
+  readonly kinds: Kinds;
+  readonly target: Target;
+  readonly plan: Plan;
+  readonly heldBack: HeldBack;
+  readonly ledger: Ledger;
+  readonly findings: Findings;
+  /** By the name of the uploaded file. */
+  readonly reports: ReadonlyMap<string, Report>;
+  /** @returns whether there is an export of the file. */
+  readonly readExport: ReadExport;
+  readonly run: string;
+}
+
+export interface Collected {
+  readonly ids: number;
+  readonly confirmed: number;
+  readonly refused: number;
+}
+
+/** Adds to the ledger what the reports and exports of a plan's first uploads tell. */
+export async function collectIds(input: CollectInput): Promise<Collected> {
+  const counts = { ids: 0, confirmed: 0, refused: 0 };
+  const exported = new Map<TargetFile, UploadStep[]>();
+  for (const step of stepsNow(input.plan)) {
+    // A file of rows comes after the pictures that it names: where it was answered, they are there.
+    if (step.is === "pictures" && input.reports.size > 0)
+      for (const key of step.files) input.ledger.add({ kind: "picture", key, state: "confirmed", run: input.run });
+    if (step.is !== "upload") continue;
+    const file = input.target.files.get(step.slot.file)!;
+    collectStep(input, step, file, counts);
+    if (file.ids?.in === "export" && step.slot.mode === "create")
+      exported.set(file, [...(exported.get(file) ?? []), step]);
+  }
+  for (const [file, steps] of exported) await collectExport(input, file, steps, counts);
+  return counts;
+}
+
+type Counts = { ids: number; confirmed: number; refused: number };
+
+/** The record that a row is about: a child's row its child. */
+function recordOf(file: TargetFile, blocks: ReadonlyMap<number, string>, row: FileRow) {
+  const { shape } = file.layouts[row.layout]!;
+  const parentKind = blocks.get(row.layout)!;
+  if (row.child < 0) return { kind: parentKind, row: row.parent };
+  const childKind = shape.parent.name === parentKind ? shape.child!.name : shape.parent.name;
+  return { kind: childKind, row: row.child };
+}
+
+/** Line by line what a report says: what is confirmed, what was refused, ids that it tells. */
+function collectStep(input: CollectInput, step: UploadStep, file: TargetFile, counts: Counts): void {
+  const { catalogue, findings, reports, heldBack } = input;
+  const refused = new Map<string, Set<number>>();
+  const missing: string[] = [];
+  for (const { name, blocks } of step.files) {
+    const report = reports.get(name);
+    if (!report) {
+      missing.push(name);
+      continue;
+    }
+    const kinds = new Map(blocks.map((block) => [block.layout, block.kind]));
+    const selection = { blocks, step, isLeftOut: isHeldBack(heldBack) };
+    const byLine = new Map(report.rows.map((row) => [row.line, row]));
+    let line = 2;
+    for (const row of fileRows(catalogue, file, selection, new Findings(0)).rows) {
+      const own = recordOf(file, kinds, row);
+      const said = byLine.get(line);
+      const at: Place = { file: name, line, record: { kind: own.kind, key: catalogue.table(own.kind).key(own.row) } };
+      line += file.layout.format.is === "csv" ? linesOf(row.cells) : 1;
+      if (report.refused !== null || !said || said.outcome === "refused") {
+        const reasons =
+          report.refused === null ? (said?.reasons ?? ["the report does not tell of it"]) : [report.refused];
+        findings.add(finding("collect/refused", { reasons }, at));
+        counts.refused++;
+        refused.set(own.kind, (refused.get(own.kind) ?? new Set()).add(own.row));
+        continue;
+      }
+      if (step.slot.mode === "create" && said.outcome !== "created" && input.ledger.isEmpty)
+        findings.add(finding("collect/otherwise", { foretold: "created", was: said.outcome }, at));
+      if (file.ids?.in === "report" && said.id) learn(input, own.kind, own.row, said.id, at, counts);
+    }
+  }
+  for (const name of missing) findings.add(finding("collect/no-report", {}, { file: name }));
+  if (missing.length > 0) return;
+  confirm(input, step, file, refused, counts);
+}
+
+/** A quoted cell may run over several lines. */
+const linesOf = (cells: readonly string[]): number =>
+  1 + cells.reduce((sum, cell) => sum + (cell.match(/\n/g)?.length ?? 0), 0);
+
+function confirm(
+  { catalogue, ledger, run, findings }: CollectInput,
+  step: UploadStep,
+  file: TargetFile,
+  refused: ReadonlyMap<string, ReadonlySet<number>>,
+  counts: Counts,
+): void {
+  for (const { kind, update, records } of step.places) {
+    // What the platform gives an id to is there when the id is known.
+    if (update === undefined && file.ids && file.layouts.some(({ shape }) => shape.parent.name === kind)) continue;
+    const table = catalogue.table(kind);
+    for (const row of records) {
+      if (refused.get(kind)?.has(row)) continue;
+      const problem = ledger.add({ kind, key: table.key(row), ...partsOf(update), state: "confirmed", run });
+      if (problem) findings.add(problem);
+      else counts.confirmed++;
+    }
+  }
+}
+
+function learn(
+  input: CollectInput,
+  kind: string,
+  row: number,
+  id: string,
+  at: Place | undefined,
+  counts: Counts,
+): void {
+  const { catalogue, ledger, run, findings } = input;
+  const table = catalogue.table(kind);
+  if (ledger.id(kind, table.key(row)) === id && ledger.has(kind, table.key(row))) return;
+  const problem = ledger.add({ kind, key: table.key(row), id, state: "confirmed", run }, at);
+  if (problem) findings.add(problem);
+  else {
+    counts.ids++;
+    table.setText("id", row, id);
+  }
+}
+
+/** Ids that only an export tells: its records matched with those that were uploaded. */
+async function collectExport(
+  input: CollectInput,
+  file: TargetFile,
+  steps: readonly UploadStep[],
+  counts: Counts,
+): Promise<void> {
+  const { catalogue, findings, ledger, kinds, readExport } = input;
+  const { layout, matchedBy } = file.ids!;
+  const kind = layout!.shape.parent.name;
+  const wanted = [
+    ...new Set(
+      steps
+        .flatMap((step) => step.places)
+        .flatMap((place) => (place.kind === kind && !place.update ? place.records : [])),
+    ),
+  ].filter((row) => !ledger.has(kind, catalogue.table(kind).key(row)));
+  if (wanted.length === 0) return;
+  const export_ = new Catalogue(kinds);
+  seedContainers(export_, catalogue, kind);
+  if (!(await readExport(file, layout!, export_))) {
+    findings.add(finding("collect/no-export", { kind }, { file: file.ids!.endpoint ?? file.name }));
+    return;
+  }
+  const theirs = export_.table(kind);
+  const taken = new Set<string>();
+  const table = catalogue.table(kind);
+  for (let row = 0; row < table.size; row++) {
+    const id = ledger.id(kind, table.key(row));
+    if (id !== undefined) taken.add(id);
+  }
+  let open = wanted;
+  for (const by of matchedBy) {
+    const words = new Map<string, number[]>();
+    const wordOf = wordsBy(by, layout!.language);
+    for (let row = 0; row < theirs.size; row++) {
+      const id = theirs.text("id", row);
+      const word =
+        typeof id === "string" && !taken.has(id) ? wordOf(export_ as ResolvedCatalogue, theirs, row) : undefined;
+      if (word !== undefined) words.set(word, [...(words.get(word) ?? []), row]);
+    }
+    const own = new Map<string, number[]>();
+    for (const row of open) {
+      const word = wordOf(catalogue, table, row);
+      if (word !== undefined) own.set(word, [...(own.get(word) ?? []), row]);
+    }
+    const left: number[] = [];
+    for (const row of open) {
+      const word = wordOf(catalogue, table, row);
+      const found = word === undefined ? [] : (words.get(word) ?? []);
+      const isOne = found.length === 1 && own.get(word!)!.length === 1;
+      if (isOne) learn(input, kind, row, theirs.text("id", found[0]!)!, export_.place(theirs, found[0]!), counts);
+      else if (found.length > 0) {
+        const ids = found.map((one) => theirs.text("id", one) ?? "");
+        findings.add(finding("collect/ambiguous", { kind, by, word: word!, ids }, catalogue.place(table, row)));
+      } else left.push(row);
+    }
+    open = left;
+  }
+  for (const row of open)
+    findings.add(finding("collect/not-there", { kind, ways: matchedBy }, catalogue.place(table, row)));
+}
+
+/** What contains the records of an export is named in it by ids, which are known by now. */
+function seedContainers(into: Catalogue, from: ResolvedCatalogue, kind: string): void {
+  const of = from.kinds.get(kind).of;
+  if (of === undefined) return;
+  const [table, copy] = [from.table(of), into.table(of)];
+  into.sheets.push({ file: "", headers: new Map(), precedence: 0 });
+  for (let row = 0; row < table.size; row++) {
+    copy.append(0, 0);
+    copy.nameRecord(row, table.key(row));
+    copy.setText("id", row, table.text("id", row));
+  }
+}
+
+type WordOf = (catalogue: ResolvedCatalogue, table: Table, row: number) => string | undefined;
+
+function wordsBy(by: "key" | "code" | "name" | "path", lang: string): WordOf {
+  if (by === "key") return (_, table, row) => table.key(row);
+  if (by === "code") return (_, table, row) => table.text("code", row) ?? undefined;
+  const named: WordOf = (catalogue, table, row) => {
+    const name = table.text(`name@${lang}`, row);
+    if (typeof name !== "string") return undefined;
+    const { of } = table.kind;
+    const above = of === undefined || table.parent(row) < 0 ? "" : catalogue.table(of).key(table.parent(row));
+    return JSON.stringify([above, name]);
+  };
+  if (by === "name") return named;
+  return (catalogue, table, row) => {
+    const names: string[] = [];
+    for (
+      let at: number | undefined = row;
+      at !== undefined && names.length < 100;
+      at = targetsOf(catalogue, table, "parent", at)[0]
+    )
+      names.unshift(table.text(`name@${lang}`, at) ?? "");
+    return JSON.stringify(names);
+  };
+}

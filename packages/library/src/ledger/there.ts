@@ -1,0 +1,34 @@
+/** What the plan and the writer need of a ledger: which records are there, and their ids in the catalogue. */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Ledger } from "./ledger.js";
+
+export interface LedgerView {
+  readonly isThere: (kind: string, row: number) => boolean;
+  readonly isAdded: (update: string, kind: string, row: number) => boolean;
+  readonly hasPicture: (name: string) => boolean;
+  readonly isBegun: boolean;
+}
+
+export function thereBy(ledger: Ledger, catalogue: ResolvedCatalogue): LedgerView {
+  const hasPicture = (name: string) => ledger.has("picture", name);
+  if (ledger.isEmpty) return { isThere: () => false, isAdded: () => false, hasPicture, isBegun: false };
+  return {
+    isThere: (kind, row) => ledger.has(kind, catalogue.table(kind).key(row)),
+    isAdded: (update, kind, row) => ledger.has(kind, catalogue.table(kind).key(row), update),
+    hasPicture,
+    isBegun: true,
+  };
+}
+
+/** Puts the platform's ids where columns show them; what has none yet has none. */
+export function applyIds(catalogue: ResolvedCatalogue, ledger: Ledger): void {
+  for (const { name, fields } of catalogue.kinds.roots) {
+    if (!fields.some((field) => field.name === "id")) continue;
+    const table = catalogue.table(name);
+    for (let row = 0; row < table.size; row++) {
+      const id = ledger.id(name, table.key(row));
+      if (id !== undefined || table.text("id", row) !== undefined) table.setText("id", row, id);
+    }
+  }
+}

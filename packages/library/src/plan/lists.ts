@@ -1,0 +1,92 @@
+/** The reference lists that have to be set up on the platform before files name their entries: which names each needs. */
+
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Table } from "../catalogue/table.js";
+import { fieldOf } from "../kind.js";
+import { kindOfScope, type Column, type Layout, type Target as Feeds } from "../layout/layout.js";
+import { pathOf } from "../layout/write-references.js";
+import { plainEntries } from "../layout/write-entries.js";
+import { compareText } from "../place.js";
+import type { ColumnRule } from "../target/schema.js";
+import type { Target } from "../target/target.js";
+
+export interface NeededList {
+  readonly name: string;
+  /** By code units. */
+  readonly entries: readonly string[];
+}
+
+type LeftOut = (kind: string, row: number) => boolean;
+
+export function neededLists(catalogue: ResolvedCatalogue, target: Target, isLeftOut: LeftOut): NeededList[] {
+  const lists = new Map<string, Set<string>>();
+  for (const { layouts, rules } of target.files.values())
+    for (const layout of layouts)
+      for (const column of layout.columns) {
+        const rule = rules.get(column.header)?.["in list"];
+        if (rule === undefined) continue;
+        const name = typeof rule === "string" ? rule : rule.name;
+        const entries = lists.get(name) ?? new Set();
+        lists.set(name, entries);
+        for (const entry of namesIn(catalogue, layout, column, rule, isLeftOut)) entries.add(entry);
+      }
+  return [...lists]
+    .filter(([, entries]) => entries.size > 0)
+    .map(([name, entries]) => ({ name, entries: [...entries].sort(compareText) }));
+}
+
+function* namesIn(
+  catalogue: ResolvedCatalogue,
+  layout: Layout,
+  column: Column,
+  rule: NonNullable<ColumnRule["in list"]>,
+  isLeftOut: LeftOut,
+): Generator<string> {
+  const kind = kindOfScope(layout, column.scope);
+  const above = kind.of === undefined ? [] : [catalogue.kinds.get(kind.of)].filter((one) => one.single);
+  const { target } = column.bindings[0]!;
+  for (const { name } of [kind, ...above]) {
+    const table = catalogue.table(name);
+    const of = readerOf(catalogue, table, target, typeof rule === "string" ? "/" : rule["joined by"]);
+    for (let row = 0; of && row < table.size; row++) if (!isLeftOut(name, row)) yield* of(row);
+  }
+}
+
+/** The names that a record's cell holds. */
+function readerOf(
+  catalogue: ResolvedCatalogue,
+  table: Table,
+  feeds: Feeds,
+  joinedBy: string,
+): ((row: number) => Iterable<string>) | undefined {
+  if (feeds.feeds === "text") {
+    const field = fieldOf(table.kind, feeds.field.split("@")[0]!);
+    return field && ((row) => [table.text(feeds.field, row)].filter((text) => typeof text === "string"));
+  }
+  if (feeds.feeds === "reference") {
+    if (!fieldOf(table.kind, feeds.field)) return undefined;
+    const { to, lang = "en", inTree } = feeds.spec;
+    const named = catalogue.table(to);
+    return (row) =>
+      targetsOf(catalogue, table, feeds.field, row).map((target) =>
+        inTree ? pathOf(catalogue, named, target, lang).join(joinedBy) : (named.text(`name@${lang}`, target) ?? ""),
+      );
+  }
+  if ((feeds.feeds !== "entries" && feeds.feeds !== "entry") || !table.kind.entries?.[feeds.entries]) return undefined;
+  const entries = catalogue.table(`${table.name}.${feeds.entries}`);
+  if (feeds.feeds === "entry") {
+    // A column for an entry of a list: its name is the constant.
+    const [constant] = Object.values(feeds.constants);
+    const fits = plainEntries(entries, feeds.constants, [feeds.field.name]);
+    return (row) => (constant !== undefined && entries.findChild(row, fits) >= 0 ? [constant] : []);
+  }
+  const parts = feeds.parts.flatMap((part) => (part.is === "reference" ? [part] : []));
+  return (row) =>
+    [...entries.childrenOf(row)].flatMap((entry) =>
+      parts.flatMap(({ field, spec }) =>
+        targetsOf(catalogue, entries, field, entry).map(
+          (target) => catalogue.table(spec.to).text(`name@${spec.lang ?? "en"}`, target) ?? "",
+        ),
+      ),
+    );
+}

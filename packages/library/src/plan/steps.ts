@@ -1,0 +1,348 @@
+/** The steps of a plan: what goes into each file, which links have to wait, and what to do around the uploads. */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { finding, type Findings } from "../finding.js";
+import { writtenKind } from "../layout/write.js";
+import type { Demand, Slot } from "../target/schema.js";
+import type { Target, TargetFile } from "../target/target.js";
+import { splitIntoBatches } from "./batches.js";
+import { carriedReferences, demandOf, slotHeaders } from "./carried.js";
+import { orderWithFewestLate } from "./feedback.js";
+import { needsGraph, orderByNeeds } from "./graph.js";
+import { neededLists } from "./lists.js";
+import type { Placed } from "./placements.js";
+import type { PlannedBlock, PlannedFile, PlanOptions, Step, UploadStep } from "./plan.js";
+import { eachReference, referenceFieldsOf } from "./references.js";
+
+/** Links between records that one upload writes, and what they ask of the order. */
+interface Links {
+  readonly headers: ReadonlySet<string>;
+  readonly demand: Demand;
+  readonly pairs: readonly (readonly [number, number])[];
+}
+
+export class StepMaker {
+  readonly steps: Step[] = [];
+  uploads = 0;
+  postponed = 0;
+  #files = 0;
+
+  constructor(
+    readonly catalogue: ResolvedCatalogue,
+    readonly target: Target,
+    readonly options: PlanOptions,
+    readonly findings: Findings,
+  ) {}
+
+  get #number(): number {
+    return this.steps.length + 1;
+  }
+
+  #isLeftOut(kind: string, row: number): boolean {
+    return this.options.isLeftOut?.(kind, row) ?? false;
+  }
+
+  #fileName(word: string, ending: string): string {
+    return `${String(++this.#files).padStart(2, "0")}-${word}.${ending}`;
+  }
+
+  /** Saving, what to do by hand, lists, pictures: what comes before the first file. */
+  begin(): void {
+    const { target, options } = this;
+    const { there } = options;
+    if (!there?.isBegun) {
+      this.steps.push({
+        number: this.#number,
+        is: "save",
+        title: "Save what the platform holds now",
+        why: "It is the way back, should anything go wrong.",
+      });
+      for (const { title, why } of target.before) this.steps.push({ number: this.#number, is: "do", title, why });
+    }
+    const lists = neededLists(this.catalogue, target, (kind, row) => this.#isLeftOut(kind, row));
+    if (lists.length > 0)
+      this.steps.push({
+        number: this.#number,
+        is: "lists",
+        title: "Set up the reference lists",
+        why: `${target.name} refuses names that are not in its lists.`,
+        lists,
+      });
+    const pictures = options.pictures.filter((name) => !there?.hasPicture?.(name));
+    if (pictures.length === 0) return;
+    const name = this.#fileName("pictures", "zip");
+    this.steps.push({
+      number: this.#number,
+      is: "pictures",
+      title: "Upload the pictures",
+      why: `Rows that name a picture that is not there yet lose it on ${target.name}.`,
+      files: pictures,
+      name,
+    });
+  }
+
+  collect(waiting: readonly string[]): void {
+    const shown = waiting.length > 4 ? `${waiting.slice(0, 4).join(", ")} …` : waiting.join(", ");
+    this.steps.push({
+      number: this.#number,
+      is: "collect",
+      title: "Collect the ids",
+      why: `What comes next names records by ids that only ${this.target.name} can give: ${shown}.`,
+    });
+  }
+
+  /** @param all every placement of the plan: columns of what is placed elsewhere are left out here. */
+  upload(slot: Slot, placed: readonly Placed[], all: readonly Placed[]): void {
+    for (const stop of this.options.stops ?? [])
+      if (stop.before === slot.name)
+        this.steps.push({ number: this.#number, is: "do", title: stop.title, why: "You asked for a stop here." });
+    const file = this.target.files.get(slot.file)!;
+    const columns = this.#columns(file, slot, placed, all);
+    const blocks = this.#blocks(file, slot, placed);
+    const main = blocks[0];
+    if (!main) return;
+    const links = this.#linksIn(slot, main, columns);
+    const ordered = this.#ordered(main, links);
+    const { batches, tooLarge } = splitIntoBatches(
+      ordered,
+      links.filter((link) => link.demand === "same file").flatMap((link) => link.pairs),
+      file.limits,
+      (record) => this.options.bytesOf(file, record),
+      this.options.headerBytes(file),
+    );
+    for (const record of tooLarge) {
+      const place = this.catalogue.place(this.catalogue.table(main.kind), record);
+      const facts = { rows: this.options.bytesOf(file, record), most: file.limits.bytes!, what: "bytes" };
+      this.findings.add(finding("plan/too-large", facts, place));
+    }
+    const waiting = this.#waiting(links, batches);
+    const split = batches.length > 1 ? ` Split into ${batches.length} files: ${limitsInWords(file)}.` : "";
+    const files = batches.map((records, at) => [{ ...main, records }, ...(at === 0 ? blocks.slice(1) : [])]);
+    this.#push(slot, `Upload ${slot.name}`, this.#why(slot, placed) + split, files, waiting, columns, placed);
+    if (waiting.size > 0) this.#uploadWaiting(waiting);
+  }
+
+  #columns(
+    file: TargetFile,
+    slot: Slot,
+    placed: readonly Placed[],
+    all: readonly Placed[],
+  ): ReadonlySet<string> | undefined {
+    const elsewhere = new Set(
+      all.filter((one) => one.updates.length > 0 && !placed.includes(one)).flatMap((one) => one.updates),
+    );
+    const left = carriedReferences(this.target, slot, this.catalogue.kinds).filter((one) => elsewhere.has(one.name));
+    if (slot.mode === "update" || left.length === 0) return slot.columns && new Set(slot.columns);
+    const headers = [...slotHeaders(file.layout, slot)];
+    return new Set(headers.filter((header) => !left.some((one) => one.headers.has(header))));
+  }
+
+  /** The records of each layout, in source order. */
+  #blocks(file: TargetFile, slot: Slot, placed: readonly Placed[]): PlannedBlock[] {
+    const { catalogue } = this;
+    return file.layouts.flatMap((layout, at) => {
+      const kind = writtenKind(layout, catalogue);
+      const table = catalogue.table(kind);
+      const rows = new Set<number>();
+      for (const one of placed) {
+        const isAbout = one.updates.length === 0 || layout.shape.parent.name === one.kind || kind === one.kind;
+        if (!isAbout) continue;
+        // Rows about variants stand below their products.
+        if (one.kind === kind && layout.shape.parent.name === kind) for (const row of one.records) rows.add(row);
+        else if (one.kind !== kind && layout.shape.parent.name === one.kind) {
+          const own = catalogue.table(one.kind);
+          for (const row of one.records) rows.add(own.parent(row));
+        }
+      }
+      const isImplicit = slot.mode === "create" && rows.size === 0 && placed.some((one) => one.updates.length === 0);
+      if (isImplicit && file.layouts.length === 1)
+        for (let row = 0; row < table.size; row++) if (!this.#isLeftOut(kind, row)) rows.add(row);
+      return rows.size === 0 ? [] : [{ layout: at, kind, records: [...rows].sort((a, b) => a - b) }];
+    });
+  }
+
+  #push(
+    slot: Slot,
+    title: string,
+    why: string,
+    blocks: readonly (readonly PlannedBlock[])[],
+    waiting: UploadStep["waiting"],
+    columns: UploadStep["columns"],
+    placed: readonly Placed[],
+  ): void {
+    this.uploads++;
+    const ending = endingOf(this.target.files.get(slot.file)!);
+    const files = blocks.map((one): PlannedFile => ({ name: this.#fileName(slot.name, ending), blocks: one }));
+    const { test } = this.target.endpoints;
+    if (test !== undefined)
+      this.steps.push({
+        number: this.#number,
+        is: "test",
+        title: `Test ${slot.name} without keeping it`,
+        why: `${this.target.name} can say what it would refuse before anything is changed.`,
+        files: files.map((file) => file.name),
+      });
+    const places = placed.map(({ kind, updates, records }) => ({ kind, update: updates[0], records }));
+    this.steps.push({ number: this.#number, is: "upload", title, why, slot, files, columns, waiting, places });
+  }
+
+  /** A later upload for the links that no order of files could satisfy. */
+  #uploadWaiting(waiting: ReadonlyMap<number, ReadonlySet<string>>): void {
+    const slot = this.target.slots.find((one) => one.mode === "update");
+    if (!slot) return;
+    this.postponed += waiting.size;
+    const file = this.target.files.get(slot.file)!;
+    const records = [...waiting.keys()].sort((a, b) => a - b);
+    const { batches } = splitIntoBatches(records, [], { products: file.limits.products }, () => 0, 0);
+    const one = waiting.size === 1;
+    this.#push(
+      slot,
+      `Upload ${slot.name}`,
+      `${waiting.size} ${one ? "product links" : "products link"} to products in later files, and could not before these were there.`,
+      batches.map((batch) => [{ layout: 0, kind: "product", records: batch }]),
+      new Map(),
+      slot.columns && new Set(slot.columns),
+      [],
+    );
+  }
+
+  #why(slot: Slot, placed: readonly Placed[]): string {
+    const created = placed.filter((one) => one.updates.length === 0);
+    if (slot.why !== undefined) return slot.why;
+    if (created.length > 0) return `Creates the ${createdInWords(created)}: nothing they refer to comes later.`;
+    return placed.every((one) => one.postponedIn.length > 0)
+      ? "Sets the links that had to wait until both ends were there."
+      : `Adds ${placed.map((one) => updateInWords(one.updates[0]!)).join(", ")} to what is there by now.`;
+  }
+
+  /** Links between the records of a block, by the columns written. */
+  #linksIn(slot: Slot, { kind }: PlannedBlock, columns: ReadonlySet<string> | undefined): Links[] {
+    const carried = carriedReferences(this.target, slot, this.catalogue.kinds).filter(
+      (one) => one.kind === kind && one.to === kind && [...one.headers].some((header) => columns?.has(header) ?? true),
+    );
+    return referenceFieldsOf(this.catalogue).flatMap((field) => {
+      const own = carried.filter((one) => one.name === field.name);
+      if (own.length === 0 || field.kind !== kind || field.to !== kind) return [];
+      const pairs: [number, number][] = [];
+      eachReference(this.catalogue, field, (from, to) => {
+        if (from !== to && !this.#isLeftOut(kind, to) && !this.#isLeftOut(kind, from)) pairs.push([from, to]);
+      });
+      return [
+        { headers: new Set(own.flatMap((one) => [...one.headers])), demand: demandOf(this.target, own[0]!), pairs },
+      ];
+    });
+  }
+
+  /** Records in source order, but for links that ask for an earlier row: then needs first, and few links late in circles. */
+  #ordered({ kind, records }: PlannedBlock, links: readonly Links[]): readonly number[] {
+    const pairs = links.filter((link) => link.demand === "earlier row").flatMap((link) => link.pairs);
+    if (pairs.length === 0) return records;
+    const graph = needsGraph(
+      this.catalogue.table(kind).size,
+      Int32Array.from(pairs, ([from]) => from),
+      Int32Array.from(pairs, ([, to]) => to),
+    );
+    const { order, component, cycles } = orderByNeeds(graph);
+    const place = new Map<number, number[]>();
+    for (const members of cycles) {
+      const position = new Map(members.map((node, at) => [node, at]));
+      const needs = members.map((node) =>
+        [...graph.needs.subarray(graph.starts[node], graph.starts[node + 1])].flatMap(
+          (need) => position.get(need) ?? [],
+        ),
+      );
+      place.set(
+        component[members[0]!]!,
+        orderWithFewestLate(needs).map((at) => members[at]!),
+      );
+    }
+    const wanted = new Set(records);
+    const done = new Set<number>();
+    return [...order].flatMap((node) => {
+      const circle = place.get(component[node]!);
+      if (!circle) return wanted.has(node) ? [node] : [];
+      if (done.has(component[node]!)) return [];
+      done.add(component[node]!);
+      return circle.filter((member) => wanted.has(member));
+    });
+  }
+
+  /** Records with a link that the order of rows or files does not allow, and the cells that wait. */
+  #waiting(links: readonly Links[], batches: readonly (readonly number[])[]): Map<number, Set<string>> {
+    const fileOf = new Map<number, number>();
+    const rowOf = new Map<number, number>();
+    let row = 0;
+    if (links.some((link) => link.demand !== "anywhere" && link.demand !== "earlier step"))
+      batches.forEach((batch, at) => batch.forEach((record) => (fileOf.set(record, at), rowOf.set(record, row++))));
+    const waiting = new Map<number, Set<string>>();
+    for (const { headers, demand, pairs } of links) {
+      if (demand === "anywhere" || demand === "earlier step") continue;
+      for (const [from, to] of pairs) {
+        if (!fileOf.has(from) || !fileOf.has(to)) continue;
+        const late =
+          demand === "earlier row"
+            ? rowOf.get(to)! > rowOf.get(from)!
+            : demand === "earlier file"
+              ? fileOf.get(to)! >= fileOf.get(from)!
+              : fileOf.get(to)! > fileOf.get(from)!;
+        if (late) waiting.set(from, new Set([...(waiting.get(from) ?? []), ...headers]));
+      }
+    }
+    return waiting;
+  }
+
+  finish(): void {
+    if (this.uploads === 0) return;
+    for (const { title, why } of this.target.after) this.steps.push({ number: this.#number, is: "do", title, why });
+    const products = this.catalogue.table("product");
+    const variants = this.catalogue.table("variant");
+    const kept = Array.from({ length: products.size }, (_, row) => row).filter(
+      (row) => !this.#isLeftOut("product", row),
+    );
+    const byVariants = [...kept].sort((a, b) => variants.childrenOf(b).length - variants.childrenOf(a).length || a - b);
+    const single = kept.find((row) => variants.childrenOf(row).length === 0);
+    const shown = [byVariants[0], byVariants[Math.floor(byVariants.length / 2)], single].filter(
+      (row) => row !== undefined,
+    );
+    this.steps.push({
+      number: this.#number,
+      is: "look",
+      title: "Look at these first",
+      why: "The product with most variants, one from the middle, and a single: if these are right, most is.",
+      products: [...new Set(shown)].map((row) => products.key(row)),
+    });
+  }
+}
+
+const plurals: Readonly<Record<string, string>> = { category: "categories", axis: "axes", property: "properties" };
+const plural = (kind: string): string => plurals[kind] ?? `${kind.replaceAll("-", " ")}s`;
+
+/** "products with their variants, and the axes, brands that they name"; "categories of level 2". */
+function createdInWords(created: readonly Placed[]): string {
+  const kinds = [...new Set(created.map((one) => one.kind))];
+  if (!kinds.includes("product"))
+    return created.map(({ kind, name }) => name.replace(kind, plural(kind)).replace(", level", " of level")).join(", ");
+  const named = kinds.filter((kind) => kind !== "product" && kind !== "variant").map(plural);
+  const sold = kinds.includes("variant") ? "products with their variants" : "products";
+  return `${sold}${named.length > 0 ? `, and the ${named.join(", ")} that they name` : ""}`;
+}
+
+function updateInWords(update: string): string {
+  const [kind = "", lang] = update.split("@");
+  if (lang !== undefined) return `the texts of ${plural(kind)} in ${lang}`;
+  const [owner = "", collection = ""] = update.split(".");
+  return `${collection.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`)} of ${plural(owner)}`;
+}
+
+function endingOf({ layout: { format } }: TargetFile): string {
+  if (format.is === "csv") return format.delimiter === "\t" ? "tsv" : "csv";
+  return format.is === "workbook" ? format.kind : format.is;
+}
+
+function limitsInWords({ limits }: TargetFile): string {
+  const parts = [
+    limits.products !== undefined && `at most ${limits.products} products`,
+    limits.bytes !== undefined && `at most ${limits.bytes} bytes`,
+  ];
+  return parts.filter((part) => part !== false).join(", ");
+}

@@ -1,0 +1,323 @@
+/**
+ * What is meant, for a platform of records: for each kind that its files create, what their columns say they carry.
+ *
+ * Reads the catalogue by itself: no writer, no codec.
+ */
+
+import type { HeldBack } from "../build/hold-back.js";
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Table } from "../catalogue/table.js";
+import type { CellValue } from "../codecs/codec.js";
+import { fieldOf, type KindSpec } from "../kind.js";
+import {
+  columnField,
+  fieldName,
+  withoutLineEnds,
+  type Column,
+  type Constants,
+  type EntryField,
+  type Layout,
+  type PartsPlan,
+  type Target as Feeds,
+} from "../layout/layout.js";
+import type { Target, TargetFile } from "../target/target.js";
+import { originKey, type Meant, type Origin } from "./meant.js";
+import { setField, sortEntries, type Snapshot } from "./snapshot.js";
+
+type MutableRecord = Map<string, CellValue>;
+
+export function meantRecords(catalogue: ResolvedCatalogue, target: Target, heldBack: HeldBack): Meant {
+  const origins = new Map<string, Origin>();
+  const kinds: Record<string, Map<string, MutableRecord>> = {};
+  const reader = new RecordReader(catalogue, heldBack);
+  const isLeftOut = (kind: string, row: number) =>
+    kind === "product" ? heldBack.products.has(row) : kind === "variant" && heldBack.variants.has(row);
+  const recordOf = (kind: string, key: string, table: Table, row: number): MutableRecord => {
+    const records = (kinds[kind] ??= new Map<string, MutableRecord>());
+    let record = records.get(key);
+    if (!record) {
+      records.set(key, (record = new Map()));
+      origins.set(originKey(kind, key), { table, row });
+    }
+    return record;
+  };
+  const created = new Set(target.slots.filter((slot) => slot.mode === "create").flatMap((slot) => slot.creates));
+  const files = [...new Set(target.slots.map((slot) => slot.file))].map((name) => target.files.get(name)!);
+  for (const file of files)
+    for (const layout of file.layouts) {
+      const { parent, child } = layout.shape;
+      if (!created.has(parent.name)) continue;
+      const table = catalogue.table(parent.name);
+      for (let row = 0; row < table.size; row++) {
+        if (isLeftOut(parent.name, row)) continue;
+        // Rows about variants are also about products that are sold by themselves, but these have their own.
+        reader.fill(recordOf(parent.name, table.key(row), table, row), file, layout, "parent", table, row);
+        if (layout.shape.is !== "own-row" || !child) continue;
+        const children = [...catalogue.table(child.name).childrenOf(row)];
+        const sold = children.length > 0 ? children.filter((one) => !isLeftOut(child.name, one)) : [row];
+        const own = children.length > 0 ? catalogue.table(child.name) : table;
+        for (const one of sold) {
+          const record = recordOf(child.name, own.text("code", one) ?? "", own, one);
+          record.set(parent.name, table.key(row));
+          reader.fill(record, file, layout, "child", own, one);
+        }
+      }
+    }
+  const none = new Map<string, MutableRecord>();
+  const snapshot: Snapshot = { product: none, variant: none, category: none, ...kinds };
+  return { snapshot, origins };
+}
+
+class RecordReader {
+  constructor(
+    readonly catalogue: ResolvedCatalogue,
+    readonly heldBack: HeldBack,
+  ) {}
+
+  /** Puts in what the columns of one scope say of a record, and the entries of lanes. */
+  fill(
+    record: MutableRecord,
+    file: TargetFile,
+    layout: Layout,
+    scope: "parent" | "child",
+    table: Table,
+    row: number,
+  ): void {
+    for (const column of layout.columns) {
+      const feeds = column.bindings[0]!.target;
+      if (column.scope.is !== scope || isIdentity(column, feeds, layout, scope)) continue;
+      if (!this.#isOf(feeds, table.kind)) continue;
+      const { lineEnds } = column.bindings[0]!;
+      const plain = this.#value(feeds, layout, table, row);
+      const value = typeof plain === "string" ? withoutLineEnds(plain, lineEnds) : plain;
+      const name = nameOf(column, feeds);
+      const isNothing = value === undefined || value.length === 0;
+      setField(record, name, isNothing ? file.rules.get(column.header)?.["starts as"] : value);
+    }
+    if (scope === "child") return;
+    for (const lane of layout.lanes) {
+      const columns = layout.columns.filter(({ scope: own }) => own.is === "lane" && own.lane === lane.name);
+      const entries = this.catalogue.table(`${table.kind.name}.${lane.collection}`);
+      const tuples = [...entries.childrenOf(row)]
+        .filter((entry) => fits(entries, entry, lane.constants))
+        .flatMap((entry): CellValue[] => {
+          const tuple = columns.map(({ header, bindings }) => {
+            const feeds = bindings[0]!.target;
+            const value = feeds.feeds === "entry" ? this.#entryField(entries, entry, feeds.field) : undefined;
+            if (value !== undefined) return withoutLineEnds(value, bindings[0]!.lineEnds);
+            return file.rules.get(header)?.["starts as"] ?? "";
+          });
+          return this.#isHeld(entries, entry) ? [] : [tuple];
+        });
+      setField(record, lane.collection, sortEntries(tuples));
+    }
+  }
+
+  /** Whether records of a kind have what a column shows. */
+  #isOf(feeds: Feeds, kind: KindSpec): boolean {
+    switch (feeds.feeds) {
+      case "text":
+        return fieldOf(kind, feeds.field.split("@")[0]!) !== undefined;
+      case "reference":
+        return fieldOf(kind, feeds.field) !== undefined;
+      case "entry":
+      case "entries":
+        return kind.entries?.[feeds.entries] !== undefined;
+      case "axis":
+        return fieldOf(kind, feeds.holds === "name" ? "axes" : "values") !== undefined;
+      case "container":
+        return kind.of === feeds.spec.to;
+      default:
+        return false;
+    }
+  }
+
+  #value(feeds: Feeds, layout: Layout, table: Table, row: number): CellValue | undefined {
+    const { catalogue } = this;
+    const above = table.kind.of === undefined ? undefined : catalogue.table(table.kind.of);
+    switch (feeds.feeds) {
+      case "text": {
+        const own = table.text(feeds.field, row);
+        const spec = fieldOf(table.kind, feeds.field.split("@")[0]!)!;
+        const isTaken = own === undefined && above && !spec.own && fieldOf(above.kind, spec.name);
+        return (isTaken ? above.text(feeds.field, table.parent(row)) : own) ?? undefined;
+      }
+      case "container":
+        return above && this.#word(above, table.parent(row), feeds.spec.by, feeds.spec.lang);
+      case "axis": {
+        const product = table.kind.name === "product" ? row : table.parent(row);
+        const axis = targetsOf(catalogue, catalogue.table("product"), "axes", product)[feeds.number - 1];
+        if (axis === undefined) return undefined;
+        if (feeds.holds === "name") return this.#word(catalogue.table("axis"), axis, "name", feeds.lang);
+        const values = catalogue.table("value");
+        const own = targetsOf(catalogue, table, "values", row).find((one) => values.parent(one) === axis);
+        return own === undefined ? undefined : this.#word(values, own, "name", feeds.lang);
+      }
+      case "reference":
+        return this.#reference(feeds, table, row);
+      case "entry": {
+        const own = this.#entry(feeds, table, row);
+        return above && (own === undefined || own.length === 0) && above.kind.entries?.[feeds.entries]
+          ? this.#entry(feeds, above, table.parent(row))
+          : own;
+      }
+      case "entries": {
+        const entries = catalogue.table(`${table.name}.${feeds.entries}`);
+        const inParts = feeds.parts.flatMap((part) =>
+          part.is === "text" || part.is === "reference" ? [part.field] : [],
+        );
+        const hasOwnColumn = layout.columns.some(({ bindings }) =>
+          bindings.some(
+            ({ target }) =>
+              target.feeds === "entry" &&
+              target.entries === feeds.entries &&
+              JSON.stringify(target.constants) === JSON.stringify(feeds.constants),
+          ),
+        );
+        const wanted = [...entries.childrenOf(row)].filter(
+          (entry) =>
+            this.#isPlain(entries, entry, feeds.constants, inParts) &&
+            !this.#isHeld(entries, entry) &&
+            !(hasOwnColumn && this.#isPlain(entries, entry, feeds.constants, [])),
+        );
+        return wanted.map((entry) =>
+          feeds.parts.map((part): string => {
+            if (part.is === "text") return entries.text(part.field, entry) ?? "";
+            return part.is === "reference"
+              ? (this.#entryField(entries, entry, {
+                  is: "reference",
+                  name: part.field,
+                  list: false,
+                  spec: part.spec,
+                }) ?? "")
+              : "";
+          }),
+        );
+      }
+      default:
+        return undefined;
+    }
+  }
+
+  #reference(feeds: Extract<Feeds, { feeds: "reference" }>, table: Table, row: number): CellValue | undefined {
+    const { spec, shape, parts, field } = feeds;
+    const otherwise = fieldOf(table.kind, field)?.reference?.otherwise;
+    let to = this.catalogue.table(spec.to);
+    let rows = targetsOf(this.catalogue, table, field, row).filter((one) => !this.#isHeldRow(spec.to, one));
+    if (rows.length === 0 && otherwise !== undefined) {
+      to = this.catalogue.table(fieldOf(table.kind, otherwise)!.reference!.to);
+      rows = targetsOf(this.catalogue, table, otherwise, row);
+    }
+    const values = rows.map((one) => {
+      if (parts) return this.#inParts(to, one, parts, spec.by, spec.lang);
+      return shape === "path" || shape === "paths"
+        ? this.#path(to, one, spec.lang!)
+        : this.#word(to, one, spec.by, spec.lang);
+    });
+    return shape === "one" || shape === "path" ? values[0] : values;
+  }
+
+  #inParts(table: Table, row: number, parts: PartsPlan, by: string, lang: string | undefined): CellValue[] {
+    return parts.map((part): CellValue => {
+      if (part.is === "name") return this.#word(table, row, by, lang);
+      if (part.is === "text") return table.text(part.field, row) ?? "";
+      if (part.is === "reference") return "";
+      const children = this.catalogue.table(part.spec.to);
+      const all = [...children.childrenOf(row)].map((child): CellValue =>
+        part.parts
+          ? this.#inParts(children, child, part.parts, part.spec.by, part.spec.lang)
+          : this.#word(children, child, part.spec.by, part.spec.lang),
+      );
+      return part.list ? all : (all[0] ?? "");
+    });
+  }
+
+  #path(table: Table, row: number, lang: string): string[] {
+    const names: string[] = [];
+    for (
+      let at: number | undefined = row;
+      at !== undefined && names.length < 100;
+      at = targetsOf(this.catalogue, table, "parent", at)[0]
+    )
+      names.unshift(table.text(`name@${lang}`, at) ?? "");
+    return names;
+  }
+
+  #entry(feeds: Extract<Feeds, { feeds: "entry" }>, table: Table, row: number): CellValue | undefined {
+    const entries = this.catalogue.table(`${table.name}.${feeds.entries}`);
+    const free = [feeds.field.name, ...feeds.parallel];
+    const wanted = [...entries.childrenOf(row)].filter(
+      (entry) => this.#isPlain(entries, entry, feeds.constants, free) && !this.#isHeld(entries, entry),
+    );
+    if (!feeds.field.list)
+      return wanted[0] === undefined ? undefined : this.#entryField(entries, wanted[0], feeds.field);
+    const all = wanted.map((entry) => this.#entryField(entries, entry, feeds.field) ?? "");
+    if (feeds.parallel.length < 2) return all.filter((one) => one !== "");
+    return all.every((one) => one === "") ? undefined : all;
+  }
+
+  #entryField(entries: Table, entry: number, field: EntryField): string | undefined {
+    if (field.is === "text") return entries.text(field.name, entry) ?? undefined;
+    const reference = fieldOf(entries.kind, field.name)!.reference!;
+    for (const name of [field.name, reference.otherwise]) {
+      if (name === undefined) continue;
+      const row = targetsOf(this.catalogue, entries, name, entry)[0];
+      const { to } = fieldOf(entries.kind, name)!.reference!;
+      if (row !== undefined) return this.#word(this.catalogue.table(to), row, field.spec.by, field.spec.lang);
+    }
+    return undefined;
+  }
+
+  /** Entries that lead to what is held back are left out with it. */
+  #isHeld(entries: Table, entry: number): boolean {
+    return entries.kind.fields.some(
+      ({ name, reference }) =>
+        reference && targetsOf(this.catalogue, entries, name, entry).some((row) => this.#isHeldRow(reference.to, row)),
+    );
+  }
+  #isHeldRow(kind: string, row: number): boolean {
+    return kind === "product" ? this.heldBack.products.has(row) : kind === "variant" && this.heldBack.variants.has(row);
+  }
+
+  /** Whether an entry has no more to what tells it apart than the constants, and the fields that are free. */
+  #isPlain(entries: Table, entry: number, constants: Constants, free: readonly string[]): boolean {
+    const shown = free.flatMap((field) => [field, fieldOf(entries.kind, field)?.reference?.otherwise ?? field]);
+    return (
+      fits(entries, entry, constants) &&
+      entries.kind.entryKey!.every(
+        (field) =>
+          shown.includes(field) ||
+          Object.hasOwn(constants, field) ||
+          (entries.text(field, entry) === undefined && (entries.references.get(field)?.first(entry) ?? -1) < 0),
+      )
+    );
+  }
+
+  /** How a record is named: on the platform ids stand for keys. */
+  #word(table: Table, row: number, by: string, lang: string | undefined): string {
+    if (by === "name") return table.text(`name@${lang}`, row) ?? "";
+    if (by !== "code") return table.key(row);
+    const own = table.text("code", row);
+    if (typeof own === "string") return own;
+    const child = this.catalogue.kinds.childOf(table.kind.name);
+    const first = child && this.catalogue.table(child.name).childrenOf(row)[0];
+    return first === undefined ? "" : (this.catalogue.table(child!.name).text("code", first) ?? "");
+  }
+}
+
+const fits = (entries: Table, entry: number, constants: Constants): boolean =>
+  Object.entries(constants).every(([field, value]) => entries.text(field, entry) === value);
+
+/** Columns that say which record is meant, and nothing of it. */
+function isIdentity({ header }: Column, feeds: Feeds, { shape }: Layout, scope: "parent" | "child"): boolean {
+  if (feeds.feeds === "key" || feeds.feeds === "shape") return true;
+  if (shape.is === "linked" && shape.found.column === header) return true;
+  if (feeds.feeds !== "text") return false;
+  return feeds.field === "id" || (shape.is === "own-row" && scope === "child" && feeds.field === "code");
+}
+
+function nameOf(column: Column, feeds: Feeds): string {
+  if (feeds.feeds === "axis") return `${feeds.holds === "name" ? "axis" : "value"} ${feeds.number}`;
+  if (feeds.feeds === "container") return feeds.spec.to;
+  return feeds.feeds === "entry" ? fieldName(feeds) : columnField(column, feeds);
+}

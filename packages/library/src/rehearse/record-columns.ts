@@ -1,0 +1,132 @@
+/** What each column of a file of records does to the simulated platform: which field it sets, what it refers to. By the target's rules. */
+
+import type { By } from "../catalogue/reference-pool.js";
+import { isProblem, type CellValue, type Codec } from "../codecs/codec.js";
+import { barcodeProblem } from "../check/gtin.js";
+import { fieldOf, type Kinds } from "../kind.js";
+import {
+  columnField,
+  fieldName,
+  kindOfScope,
+  type Column,
+  type Layout,
+  type PartsPlan,
+  type Target as Feeds,
+} from "../layout/layout.js";
+import { isInRange, onlyThese } from "../target/cell-rules.js";
+import type { ColumnRule } from "../target/schema.js";
+import type { TargetFile } from "../target/target.js";
+
+export type RecordRole = "id" | "key" | "container" | "found" | "shape" | "field" | "entry";
+
+/** What a value, or a part of it, refers to. */
+export interface Refers {
+  /** The kind, and the one that takes what names no record of it. */
+  readonly to: readonly string[];
+  readonly by: By;
+  readonly inTree: boolean;
+}
+
+export interface RecordColumn {
+  readonly header: string;
+  readonly level: "parent" | "child" | "lane";
+  readonly role: RecordRole;
+  /** As snapshots call it; for entries, the field of the entry. */
+  readonly field: string;
+  readonly codec: Codec;
+  readonly rule: ColumnRule | undefined;
+  readonly only: RegExp | undefined;
+  readonly refers: Refers | undefined;
+  /** By position, where the value is in parts, or a list of them. */
+  readonly parts: readonly (Refers | undefined)[] | undefined;
+  /** The collection that entries in the column belong to. */
+  readonly collection: string | undefined;
+}
+
+export function recordColumns(file: TargetFile, layout: Layout, kinds: Kinds): ReadonlyMap<string, RecordColumn[]> {
+  const columns = new Map<string, RecordColumn[]>();
+  for (const column of layout.columns) {
+    const rule = file.rules.get(column.header);
+    const { target, codec } = column.bindings[0]!;
+    const made: RecordColumn = {
+      header: column.header,
+      level: column.scope.is,
+      role: roleOf(column, target, layout),
+      field: fieldIn(column, target),
+      codec,
+      rule,
+      only: rule?.only === undefined ? undefined : onlyThese(rule.only),
+      refers: refersOf(target, column, layout, kinds),
+      parts: target.feeds === "entries" ? partsOf(target.parts, target.entries, column, layout, kinds) : undefined,
+      collection: target.feeds === "entry" || target.feeds === "entries" ? target.entries : undefined,
+    };
+    const known = columns.get(column.header);
+    if (known) known.push(made);
+    else columns.set(column.header, [made]);
+  }
+  return columns;
+}
+
+function fieldIn(column: Column, feeds: Feeds): string {
+  if (feeds.feeds === "entry" && column.scope.is === "lane") return feeds.field.name;
+  if (feeds.feeds === "axis") return `${feeds.holds === "name" ? "axis" : "value"} ${feeds.number}`;
+  if (feeds.feeds === "container") return feeds.spec.to;
+  return feeds.feeds === "entry" ? fieldName(feeds) : columnField(column, feeds);
+}
+
+function roleOf(column: Column, feeds: Feeds, { shape }: Layout): RecordRole {
+  if (shape.is === "linked" && shape.found.column === column.header) return "found";
+  if (feeds.feeds === "shape") return "shape";
+  if (feeds.feeds === "key") return "key";
+  if (feeds.feeds === "container") return "container";
+  if (feeds.feeds === "text" && feeds.field === "id") return "id";
+  if (shape.is === "own-row" && column.scope.is === "child" && feeds.feeds === "text" && feeds.field === "code")
+    return "key";
+  return column.scope.is === "lane" ? "entry" : "field";
+}
+
+function refersOf(feeds: Feeds, column: Column, layout: Layout, kinds: Kinds): Refers | undefined {
+  const kind = kindOfScope(layout, column.scope);
+  if (feeds.feeds === "container") return { to: [feeds.spec.to], by: feeds.spec.by, inTree: false };
+  if (feeds.feeds === "reference" && !feeds.parts) {
+    const { to, by, inTree } = feeds.spec;
+    const otherwise = fieldOf(kind, feeds.field)?.reference?.otherwise;
+    const other = otherwise === undefined ? [] : [fieldOf(kind, otherwise)!.reference!.to];
+    return { to: [to, ...other], by, inTree };
+  }
+  if (feeds.feeds !== "entry" || feeds.field.is !== "reference") return undefined;
+  return ofEntry(kind.entries![feeds.entries]!, feeds.field.name, feeds.field.spec.by, kinds);
+}
+
+function ofEntry(embedded: string, field: string, by: By, kinds: Kinds): Refers {
+  const spec = kinds.get(embedded);
+  const { to, otherwise } = fieldOf(spec, field)!.reference!;
+  const other = otherwise === undefined ? [] : [fieldOf(spec, otherwise)!.reference!.to];
+  return { to: [to, ...other], by, inTree: false };
+}
+
+function partsOf(parts: PartsPlan, entries: string, column: Column, layout: Layout, kinds: Kinds) {
+  const embedded = kindOfScope(layout, column.scope).entries![entries]!;
+  return parts.map((part) =>
+    part.is === "reference" ? ofEntry(embedded, part.field, part.spec.by, kinds) : undefined,
+  );
+}
+
+/** The value of a filled cell as the platform keeps it, or why it refuses. */
+export function judgeRecordCell(
+  { header, codec, rule, only }: RecordColumn,
+  text: string,
+): CellValue | { readonly reason: string } {
+  const no = (what: string) => ({ reason: `${header}: ${what}` });
+  const value = codec.parse(text);
+  if (isProblem(value)) return no(`"${value.text}" is not ${value.wanted}`);
+  if (!rule) return value;
+  const most = rule["characters at most"];
+  if (most !== undefined && [...text].length > most) return no(`longer than ${most} characters`);
+  if (only && !only.test(text)) return no(`only ${rule.only}`);
+  if (rule.gtin && barcodeProblem(text) !== undefined) return no("no barcode");
+  if (typeof value === "string") return isInRange(value, rule) ? value : no("out of range");
+  if (rule["entries at most"] !== undefined && value.length > rule["entries at most"]) return no("too many entries");
+  const isTwice = new Set(value.map((one) => JSON.stringify(one))).size < value.length;
+  return rule.once && isTwice ? no("an entry comes twice") : value;
+}

@@ -1,0 +1,98 @@
+/**
+ * Rehearsing all the way through on a platform that gives out ids: files are written up to where ids are needed, played, the ids that
+ * the simulated platform gave are collected, and so on until nothing is left to write.
+ */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { stepsNow } from "../build/build.js";
+import { isHeldBack, type HeldBack } from "../build/hold-back.js";
+import { encodeFile, fileRows } from "../build/write-file.js";
+import { Findings } from "../finding.js";
+import { Ledger, partsOf } from "../ledger/ledger.js";
+import { applyIds, thereBy } from "../ledger/there.js";
+import { planImport, type Step } from "../plan/plan.js";
+import type { Target } from "../target/target.js";
+import type { RehearsedFile } from "./outcome.js";
+import { rehearseRecords } from "./record-machine.js";
+import { Registers } from "./registers.js";
+import { judge, type Verdict } from "./rehearse.js";
+
+export interface ThroughInput {
+  readonly catalogue: ResolvedCatalogue;
+  readonly target: Target;
+  readonly heldBack: HeldBack;
+  readonly pictureNames: readonly string[];
+  /** What the real platform is known to hold: its ids are used, so that files are the same. It is not changed. */
+  readonly ledger?: Ledger;
+}
+
+/** So many times ids are collected at most; a plan needs a few. */
+const maxRounds = 60;
+
+export async function rehearseThrough({
+  catalogue,
+  target,
+  heldBack,
+  pictureNames,
+  ledger: real = new Ledger(),
+}: ThroughInput): Promise<Verdict> {
+  const ledger = new Ledger();
+  const registers = new Registers((kind, key, count) => real.id(kind, key) ?? `${9_000_000 + count}`);
+  const isLeftOut = isHeldBack(heldBack);
+  const files: RehearsedFile[] = [];
+  for (let round = 0; round < maxRounds; round++) {
+    applyIds(catalogue, ledger);
+    const options = {
+      isLeftOut,
+      bytesOf: () => 0,
+      headerBytes: () => 0,
+      pictures: pictureNames,
+      there: thereBy(ledger, catalogue),
+    };
+    const plan = planImport(catalogue, target, options, new Findings(0));
+    if (!plan) break;
+    const now = stepsNow(plan);
+    for (const step of now) files.push(...(await playStep(step)));
+    const before = ledger.takeAdded().length;
+    learn(now);
+    // Where rows are refused again and again nothing new is there: it goes no further.
+    if (now.length === plan.steps.length || ledger.takeAdded().length === before) break;
+  }
+  applyIds(catalogue, real);
+  return judge(catalogue, target, heldBack, files, registers.snapshot());
+
+  async function playStep(step: Step): Promise<RehearsedFile[]> {
+    if (step.is === "lists") for (const { name, entries } of step.lists) registers.setUp(name, entries);
+    if (step.is === "pictures") for (const name of step.files) registers.pictures.add(name);
+    if (step.is !== "upload") return [];
+    const file = target.files.get(step.slot.file)!;
+    const played: RehearsedFile[] = [];
+    for (const { name, blocks } of step.files) {
+      const rows = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
+      const chunks = await encodeFile(file, rows, () => undefined);
+      async function* bytes() {
+        yield* chunks;
+      }
+      played.push(await rehearseRecords(registers, target, file, catalogue.kinds, name, bytes()));
+    }
+    return played;
+  }
+
+  /** What the platform has taken is there, with its id; what was to be added is not tried again. */
+  function learn(now: readonly Step[]): void {
+    for (const { name } of catalogue.kinds.roots)
+      for (const { key, id } of registers.records(name))
+        ledger.add({ kind: name, key, id, state: "confirmed", run: "rehearsal" });
+    for (const step of now) {
+      if (step.is === "pictures")
+        for (const key of step.files) ledger.add({ kind: "picture", key, state: "confirmed", run: "rehearsal" });
+      if (step.is !== "upload") continue;
+      for (const { kind, update, records } of step.places) {
+        const table = catalogue.table(kind);
+        if (update === undefined) continue;
+        for (const row of records)
+          ledger.add({ kind, key: table.key(row), ...partsOf(update), state: "confirmed", run: "rehearsal" });
+      }
+    }
+  }
+}
