@@ -291,9 +291,9 @@ for (const [argv, says] of wrongUse) {
 }
 
 test("a target that the project does not have is wrong use", async () => {
-  const { code, err } = await run("check", shop, "--target", "saltmarsh");
+  const { code, err } = await run("check", shop, "--target", "wickerby");
   assert.equal(code, 2);
-  assert.match(err, /the project has no target "saltmarsh"\n→ It has pennywort\./);
+  assert.match(err, /the project has no target "wickerby"\n→ It has pennywort, saltmarsh, tollgate\./);
 });
 
 test("each command has help with examples, and a page in the docs", async () => {

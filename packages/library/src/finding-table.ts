@@ -611,6 +611,16 @@ export const findingTable = {
       `fills "${f.column}" and not "${f.partner}"; ${f.target} takes both or neither`,
     "Fill both, or empty both.",
   ),
+  "target/part-missing": error(
+    (f: ColumnFacts & { text: string }) =>
+      `${quoted(f.text)} has a part that ${f.target} does not take in "${f.column}", or lacks one`,
+    "Fill what it is made of; quantities have a least.",
+  ),
+  "target/uncarried-kind": warning(
+    (f: { kind: string; count: number; target: string }) =>
+      `${f.target} knows no ${f.kind}; ${some(f.count, "record")} of it will not be there`,
+    "Keep them elsewhere, or say what they say in another way.",
+  ),
   "target/too-long": error(
     (f: ColumnFacts & { chars: number; most: number }) =>
       `has ${f.chars} characters; ${f.target} takes ${f.most} in "${f.column}"`,

@@ -88,6 +88,7 @@ export { collectIds, type Collected, type Report } from "./collect/collect.js";
 
 // The upload.
 export { buildUpload, stepsNow, type BuildInput, type Upload, type UploadSink } from "./build/build.js";
+export { encodeFile, fileRows, type FileRows, type RowSelection } from "./build/write-file.js";
 export { prepareBuild, stoppingErrors, type Prepared, type PrepareInput } from "./build/prepare.js";
 export { nothingHeldBack, type HeldBack } from "./build/hold-back.js";
 

@@ -96,7 +96,7 @@ const sellableEntries = {
 /** The platform's own id of a record, where a sheet tells it: an export, a report. Never a key. */
 const id: FieldSpec = { name: "id", type: "text", own: true };
 const position: FieldSpec = { name: "position", type: "integer", own: true };
-const named: readonly FieldSpec[] = [texts("name"), position, id];
+const named: readonly FieldSpec[] = [{ ...texts("name"), own: true }, position, id];
 
 export const builtInKinds: readonly KindSpec[] = [
   {

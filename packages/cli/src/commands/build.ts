@@ -74,6 +74,8 @@ function renderBuild(upload: Upload | undefined, session: Session, given: Given,
     const errors = stoppingErrors(session.findings, session.despite).length;
     return `${colours.red(colours.bold("Nothing was written"))}: ${counted(errors, "error")}. ${given.options["holdBack"] === true ? "These cannot be held back." : "--hold-back leaves out what is faulty."}\n`;
   }
+  if (upload.files.length === 0)
+    return `${colours.green(colours.bold("Nothing to upload"))}: the ledger says that all of it is on ${session.target.name}.\n`;
   const rows = upload.files.map((file) => [
     file.name,
     file.rows > 0 ? counted(file.rows, file.slot ? "row" : "picture") : "",

@@ -72,6 +72,11 @@ export async function buildUpload(
     await sink.discard();
     return undefined;
   }
+  // What the platform has already is not sent again: then there is no folder to write.
+  if (prepared.plan.steps.length === 0 && input.there?.isBegun) {
+    await sink.discard();
+    return { ...prepared, files: [], stopsAt: undefined };
+  }
   try {
     const files = await writeUpload(input, prepared, sink, cellsFirst ? undefined : findings);
     if (isStopped()) {

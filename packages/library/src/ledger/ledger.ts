@@ -36,6 +36,11 @@ export class Ledger {
     return this.#lines.size === 0;
   }
 
+  /** How many lines count. */
+  get size(): number {
+    return this.#lines.size;
+  }
+
   id(kind: string, key: string): string | undefined {
     return this.#lines.get(nameOf({ kind, key }))?.id;
   }

@@ -28,7 +28,7 @@ export function neededLists(catalogue: ResolvedCatalogue, target: Target, isLeft
         const name = typeof rule === "string" ? rule : rule.name;
         const entries = lists.get(name) ?? new Set();
         lists.set(name, entries);
-        for (const entry of namesIn(catalogue, layout, column, rule, isLeftOut)) entries.add(entry);
+        for (const entry of namesIn(catalogue, layout, column, rule, isLeftOut)) if (entry !== "") entries.add(entry);
       }
   return [...lists]
     .filter(([, entries]) => entries.size > 0)
@@ -67,10 +67,13 @@ function readerOf(
     if (!fieldOf(table.kind, feeds.field)) return undefined;
     const { to, lang = "en", inTree } = feeds.spec;
     const named = catalogue.table(to);
-    return (row) =>
-      targetsOf(catalogue, table, feeds.field, row).map((target) =>
-        inTree ? pathOf(catalogue, named, target, lang).join(joinedBy) : (named.text(`name@${lang}`, target) ?? ""),
-      );
+    // A node without a name has no place in a list.
+    const nameOf = (target: number): string => {
+      if (!inTree) return named.text(`name@${lang}`, target) ?? "";
+      const path = pathOf(catalogue, named, target, lang);
+      return path.includes("") ? "" : path.join(joinedBy);
+    };
+    return (row) => targetsOf(catalogue, table, feeds.field, row).map(nameOf);
   }
   if ((feeds.feeds !== "entries" && feeds.feeds !== "entry") || !table.kind.entries?.[feeds.entries]) return undefined;
   const entries = catalogue.table(`${table.name}.${feeds.entries}`);

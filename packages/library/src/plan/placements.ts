@@ -74,6 +74,9 @@ export class PlacementFinder {
       if (!this.isLeftOut(kind, row) && !this.there.isThere(kind, row)) rows.push(row);
     if (rows.length === 0) return;
     const slots = this.#slotsWhere((slot) => slot.creates.includes(kind));
+    // What the target knows nothing of stays behind; not what everything is about, nor what rows name by an id.
+    const isNamed = this.#carried.some((all) => all.some((one) => one.to === kind && one.by === "id"));
+    if (slots.length === 0 && kind !== "product" && kind !== "variant" && !isNamed) return;
     const levels = this.#levels(kind, rows, slots);
     levels.forEach((records, at) => {
       for (const row of records) creates[row] = this.#placed.length;

@@ -109,7 +109,7 @@ export function planImport(
 ): Plan | undefined {
   const { there = nothingThere, isLeftOut = () => false } = options;
   const placements = new PlacementFinder(catalogue, target, there, isLeftOut).find();
-  const stuck = placements.filter((one) => one.slots.length === 0 && one.updates.length === 0).map((one) => one.name);
+  const stuck = placements.filter((one) => one.slots.length === 0).map((one) => one.name);
   const isSmall = target.slots.length <= exactUpTo.slots && placements.length <= exactUpTo.placements;
   const rounds = stuck.length > 0 || isSmall ? undefined : findRounds(placements, target.slots.length);
   const sequence =

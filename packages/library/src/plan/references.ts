@@ -54,7 +54,9 @@ export function eachReference(
   const embedded = kind.entries?.[part];
   const holder = embedded === undefined ? table : catalogue.table(field.name);
   const fields =
-    embedded === undefined ? [part] : referenceFields(catalogue.kinds.get(embedded)).map((one) => one.name);
+    embedded === undefined
+      ? [part]
+      : referenceFields(catalogue.kinds.get(embedded)).flatMap((one) => (one.to === field.to ? [one.name] : []));
   for (const name of fields) {
     const column = holder.references.get(name);
     if (!column) continue;

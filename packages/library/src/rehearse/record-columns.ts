@@ -13,7 +13,7 @@ import {
   type PartsPlan,
   type Target as Feeds,
 } from "../layout/layout.js";
-import { isInRange, onlyThese } from "../target/cell-rules.js";
+import { hasParts, isInRange, onlyThese } from "../target/cell-rules.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { TargetFile } from "../target/target.js";
 
@@ -126,6 +126,7 @@ export function judgeRecordCell(
   if (only && !only.test(text)) return no(`only ${rule.only}`);
   if (rule.gtin && barcodeProblem(text) !== undefined) return no("no barcode");
   if (typeof value === "string") return isInRange(value, rule) ? value : no("out of range");
+  if (!hasParts(value, rule)) return no("a part is missing");
   if (rule["entries at most"] !== undefined && value.length > rule["entries at most"]) return no("too many entries");
   const isTwice = new Set(value.map((one) => JSON.stringify(one))).size < value.length;
   return rule.once && isTwice ? no("an entry comes twice") : value;

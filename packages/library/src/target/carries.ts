@@ -22,6 +22,7 @@ export function reportUncarried(catalogue: ResolvedCatalogue, target: Target, fi
   reportFields(catalogue, target, boundFields(layouts, catalogue.kinds), findings);
   for (const table of catalogue.tables) if (table.kind.entryKey) reportEntries(table, target, layouts, findings);
   reportAxes(catalogue, target, layouts, findings);
+  reportKinds(catalogue, target, findings);
   reportCategories(catalogue, target, layouts, findings);
 }
 
@@ -159,6 +160,16 @@ function reportEntries(table: Table, target: Target, layouts: readonly Layout[],
     left.set(name, (left.get(name) ?? 0) + 1);
   }
   for (const [field, count] of left) findings.add(finding("target/uncarried", { field, count, target: target.name }));
+}
+
+/** Kinds of which the target makes no records, be it by rows of their own or because rows name them. */
+function reportKinds(catalogue: ResolvedCatalogue, target: Target, findings: Findings): void {
+  const created = new Set(target.slots.flatMap((slot) => slot.creates));
+  for (const { name } of catalogue.kinds.roots) {
+    const { size } = catalogue.table(name);
+    if (size > 0 && !created.has(name))
+      findings.add(finding("target/uncarried-kind", { kind: name, count: size, target: target.name }));
+  }
 }
 
 function reportAxes(

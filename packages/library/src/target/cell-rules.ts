@@ -134,13 +134,15 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
     if (only && !only.test(text)) return finding("target/characters", { ...facts, text, allowed: `only ${rule.only}` });
     if (rule.trimmed && text.trim() !== text)
       return finding("target/characters", { ...facts, text, allowed: "no space at either end" });
-    if (range === undefined && entriesMost === undefined && deepMost === undefined) return undefined;
+    const isInParts = rule["parts at least"] !== undefined;
+    if (range === undefined && entriesMost === undefined && deepMost === undefined && !isInParts) return undefined;
     const value = codec.parse(text);
     if (isProblem(value)) return undefined;
     if (range !== undefined && !isInRange(value as string, rule))
       return finding("target/out-of-range", { ...facts, text, range });
     if (entriesMost !== undefined && value.length > entriesMost)
       return finding("target/too-many-entries", { ...facts, count: value.length, most: entriesMost });
+    if (!hasParts(value, rule)) return finding("target/part-missing", { ...facts, text });
     const depth = deepMost === undefined ? 0 : Math.max(...(value as readonly CellValue[]).map((path) => path.length));
     return deepMost !== undefined && depth > deepMost
       ? finding("target/too-deep", { ...facts, depth, most: deepMost })
@@ -173,6 +175,23 @@ function rangeOf(rule: ColumnRule): string | undefined {
     rule["places at most"] !== undefined && `with at most ${rule["places at most"]} places`,
   ].filter((part) => part !== false);
   return parts.length === 0 ? undefined : parts.join(" ");
+}
+
+/** Whether each entry of a cell in parts has what it needs. */
+export function hasParts(value: CellValue, rule: ColumnRule): boolean {
+  const least = rule["parts at least"];
+  if (least === undefined || typeof value === "string") return true;
+  const from = rule["each from"];
+  const isLow = (entry: CellValue) => {
+    const first = typeof entry === "string" ? entry : entry[0];
+    return from !== undefined && typeof first === "string" && first !== "" && compareDecimals(first, from) < 0;
+  };
+  if (value.some(isLow)) return false;
+  const isFull = (part: CellValue): boolean =>
+    typeof part === "string" ? part !== "" : part.length > 0 && part.every(isFull);
+  return value.every(
+    (entry) => typeof entry === "string" || entry.every((part, at) => (at >= least && part === "") || isFull(part)),
+  );
 }
 
 export function isInRange(value: string, rule: ColumnRule): boolean {

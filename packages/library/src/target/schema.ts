@@ -23,6 +23,10 @@ export const columnRule = z.strictObject({
   gtin: z.boolean().default(false),
   "entries at most": z.int().min(1).optional(),
   "deep at most": z.int().min(1).optional(),
+  /** Of an entry in parts, so many have to be filled; of parts that lie within it, all. */
+  "parts at least": z.int().min(1).optional(),
+  /** The first part of each entry is a number, and not below this. */
+  "each from": decimal.optional(),
   picture: z.boolean().default(false),
   /** A column that has to be filled where this one is. */
   "together with": z.string().optional(),

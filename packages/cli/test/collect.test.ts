@@ -1,0 +1,141 @@
+/** The whole way on a platform that gives out ids, with the real command and the real stand-in: build, send, collect, and again. */
+
+import assert from "node:assert/strict";
+import { spawn } from "node:child_process";
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { after, before, test } from "node:test";
+import { fileURLToPath } from "node:url";
+import { Findings, parseLedger } from "zest-tier";
+import { startStandIn, type StandIn } from "@zest-tier/standins";
+import { deliver } from "#src/deliver.js";
+import { main } from "#src/main.js";
+import { openSession, prepare } from "#src/session.js";
+
+const kills = Number(process.env["KILLS"] ?? 10);
+const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
+const shippedDemo = fileURLToPath(new URL("../../../../demo/clean", import.meta.url));
+
+let folder: string;
+let standIn: StandIn;
+before(async () => {
+  folder = mkdtempSync(join(tmpdir(), "zest-collect-"));
+  cpSync(shippedDemo, folder, { recursive: true });
+  standIn = await startStandIn("saltmarsh");
+});
+after(async () => {
+  await standIn.stop();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+async function run(...argv: string[]): Promise<{ code: number; out: string; err: string }> {
+  let [out, err] = ["", ""];
+  const io = {
+    out: (text: string) => void (out += text),
+    err: (text: string) => void (err += text),
+    cwd: folder,
+    colour: false,
+    width: 200,
+    watched: false,
+    stopped: () => Promise.resolve(),
+  };
+  const code = await main([...argv, ".", "--target", "saltmarsh"], io as never);
+  return { code, out, err };
+}
+
+const quiet = { out: () => undefined, err: () => undefined, cwd: "/", colour: false, width: 100 };
+
+/** Sends what was built, keeping the answers. */
+async function send(): Promise<void> {
+  const opened = await openSession({ argument: folder, options: { target: "saltmarsh" } }, quiet as never);
+  assert.ok(opened.ok);
+  const { plan } = prepare(opened.session)!;
+  const { target, uploadFolder } = opened.session;
+  await deliver(standIn.url, target, plan, uploadFolder, join(folder, "answers-saltmarsh"));
+}
+
+const ledgerText = () => readFileSync(join(folder, "ledger-saltmarsh.jsonl"), "utf8");
+const idsIn = (text: string) => {
+  const findings = new Findings();
+  const lines = text
+    .split("\n")
+    .filter((line) => line !== "")
+    .map((line) => JSON.parse(line) as { kind: string; key: string; id?: string });
+  parseLedger(text, "l", findings);
+  assert.deepEqual(findings.list(), []);
+  return lines.flatMap(({ kind, key, id }) => (id === undefined ? [] : [`${kind} ${key} ${id}`]));
+};
+
+test("builds, sends and collects until nothing is left; then a build writes nothing (L4)", async () => {
+  const texts: string[] = [];
+  for (let round = 1; ; round++) {
+    assert.ok(round < 10, "it comes to an end");
+    const built = await run("build");
+    assert.equal(built.code, 0, built.err);
+    texts.push(built.out);
+    await send();
+    const collected = await run("collect");
+    assert.equal(collected.code, 0, collected.err);
+    if (!built.out.includes("It ends before step")) break;
+  }
+  assert.equal(
+    texts.length,
+    6,
+    "five collections are needed: the tree is five deep, and products stand in its deepest node",
+  );
+  const ids = idsIn(ledgerText());
+  assert.equal(new Set(ids).size, ids.length);
+  const again = await run("build");
+  assert.match(again.out, /Nothing to upload/);
+  const plan = await run("plan");
+  assert.match(plan.out, /^0 steps/);
+});
+
+test("refuses to collect for an upload folder that is not what would be built now, and for what is no report", async () => {
+  const other = await run("collect");
+  assert.equal(other.code, 1);
+  assert.ok(other.err.includes("collect/other-upload"));
+  rmSync(join(folder, "ledger-saltmarsh.jsonl"));
+  await fetch(`${standIn.url}/reset`, { method: "POST" });
+  assert.equal((await run("build")).code, 0);
+  rmSync(join(folder, "answers-saltmarsh"), { recursive: true });
+  await send();
+  writeFileSync(join(folder, "answers-saltmarsh/02-branches.tsv.report.json"), "<html>");
+  const spoilt = await run("collect");
+  assert.equal(spoilt.code, 1);
+  assert.ok(spoilt.err.includes("collect/no-answer"));
+  assert.ok(spoilt.err.includes("collect/no-report"));
+});
+
+test(`a collect that is killed at any of ${kills} moments loses nothing that was told and doubles nothing`, async () => {
+  rmSync(join(folder, "ledger-saltmarsh.jsonl"), { force: true });
+  await fetch(`${standIn.url}/reset`, { method: "POST" });
+  assert.equal((await run("build")).code, 0);
+  await send();
+  assert.equal((await run("collect")).code, 0);
+  const whole = new Set(idsIn(ledgerText()));
+  assert.ok(whole.size > 20);
+  let killed = 0;
+  for (let at = 0; at < kills; at++) {
+    rmSync(join(folder, "ledger-saltmarsh.jsonl"), { force: true });
+    const child = spawn(process.execPath, [bin, "collect", ".", "--target", "saltmarsh"], {
+      cwd: folder,
+      stdio: "ignore",
+    });
+    const gone = new Promise<void>((resolve) =>
+      child.on("exit", (_code, signal) => {
+        if (signal) killed++;
+        resolve();
+      }),
+    );
+    setTimeout(() => child.kill("SIGKILL"), 150 + Math.random() * 900);
+    await gone;
+    // Collecting again comes to the same, whatever was left: nothing, some whole batch, or a line that was not finished.
+    const again = await run("collect");
+    const isDone = again.err.includes("collect/other-upload");
+    assert.ok(again.code === 0 || isDone, again.err);
+    assert.deepEqual(new Set(idsIn(ledgerText())), whole);
+  }
+  assert.ok(killed > 0, "some were killed before they were done");
+});

@@ -1,0 +1,407 @@
+/**
+ * Generated catalogues with every kind: categories with parents, option groups with choices, variants on axes, prices by condition, stock
+ * at places, pictures with texts, bundles, relations, suppliers, four languages. Clean, or with cells replaced by what does harm.
+ */
+
+import fc from "fast-check";
+import { dsvFormat } from "d3-dsv";
+import {
+  Catalogue,
+  compileLayout,
+  Findings,
+  givenLayout,
+  Kinds,
+  parseGiven,
+  parseTarget,
+  readSources,
+  resolveReferences,
+  type Layout,
+  type ResolvedCatalogue,
+  type Target,
+} from "zest-tier";
+import { shippedTarget } from "zest-tier/node";
+import { memoryFiles } from "./generate.js";
+
+export const kinds = new Kinds();
+export const pictureNames = ["a.png", "b.png", "c.png"];
+
+export async function shipped(name: string, change: (text: string) => string = (text) => text): Promise<Target> {
+  const findings = new Findings();
+  const target = parseTarget(change((await shippedTarget(name))!), name, kinds, findings);
+  if (!target) throw new Error(JSON.stringify(findings.list()));
+  return target;
+}
+
+type Row = Record<string, string>;
+/** The rows of each sheet. */
+export type Rich = Readonly<Record<keyof typeof sheets, Row[]>>;
+
+const yesNo = "{ words: { yes: true, no: false } }";
+const sheets = {
+  categories: `
+rows: { each: category }
+columns:
+  Key: category.key
+  Up: { field: category.parent, as: { by: key } }
+  Name: category.name@en
+  Name de: category.name@de
+  Rank: category.position
+  Open: { field: category.shown, as: ${yesNo} }
+`,
+  options: `
+rows: { each: choice, of: option-group, grouped by: Group, shared cells: every row }
+columns:
+  Group: option-group.key
+  Title: option-group.name@en
+  Titel: option-group.name@de
+  Must: { field: option-group.required, as: ${yesNo} }
+  Choice: choice.key
+  Says: choice.name@en
+  More: choice.surcharge
+  Is: choice.surchargeIs
+`,
+  range: `
+rows: { each: variant, of: product, grouped by: Range, shared cells: first row }
+numbered: 2
+listed: { place: [Barn, Mill] }
+columns:
+  Range: product.key
+  No: variant.code
+  Name: product.name@en
+  Name de: product.name@de
+  Name ja: product.name@ja
+  Text: product.description@en
+  Text de: product.description@de
+  Nature: product.nature
+  Maker: { field: product.brand, as: { by: name@en } }
+  Shelf: { field: product.categories, as: { list: ",", of: { by: key } } }
+  Options: { field: product.optionGroups, as: { list: ",", of: { by: key } } }
+  F{n}: { axis: "{n}", holds: name@en }
+  F{n} is: { axis: "{n}", holds: value@en }
+  F{n} ist: { axis: "{n}", holds: value@de }
+  Price: variant.prices(regular).amount
+  Was: variant.prices(struck-through).amount
+  Cost: variant.prices(cost).amount
+  "{place}": { field: "variant.stock({place}).quantity", as: integer }
+  kg: variant.weight
+  EAN: variant.barcode
+  State: variant.status
+  Owed: variant.backorder
+  Least: variant.quantityLeast
+  Most: variant.quantityMost
+  Tax: variant.tax
+  Photos: { field: product.pictures.file, as: { list: "," } }
+  Photo texts: { field: product.pictures.alternative@en, as: { list: ",", blanks: true } }
+  Web: { field: product.shown, as: ${yesNo} }
+`,
+  prices: `
+rows: { each: variant, found by: { column: Code, names: code } }
+lanes: { more: { entries: variant.prices } }
+columns:
+  Role: more.role
+  From: more.quantityFrom
+  Group: { field: more.customerGroup, as: { by: name@en } }
+  Begin: { field: more.from, as: { date: YYYY-MM-DD } }
+  End: { field: more.until, as: { date: YYYY-MM-DD } }
+  Per: more.rental
+  Amount: more.amount
+`,
+  parts: `
+rows: { each: product, found by: { column: Key, names: key } }
+lanes: { parts: { entries: product.components } }
+columns:
+  Part: { field: parts.variant, as: { by: code } }
+  Count: parts.quantity
+`,
+  ties: `
+rows: { each: product, found by: { column: Key, names: key } }
+lanes: { ties: { entries: product.relations } }
+columns:
+  Kind: ties.name
+  To: { field: ties.to, as: { by: key } }
+`,
+  supplies: `
+rows: { each: variant, found by: { column: Code, names: code } }
+lanes: { supplies: { entries: variant.supplies } }
+columns:
+  Supplier: { field: supplies.supplier, as: { by: name@en } }
+  Theirs: supplies.code
+`,
+};
+
+let layouts: ReadonlyMap<string, Layout> | undefined;
+function layoutsOf(): ReadonlyMap<string, Layout> {
+  layouts ??= new Map(
+    Object.entries(sheets).map(([name, yaml]) => {
+      const findings = new Findings();
+      const text = `layout: ${name}\nformat: { csv: { delimiter: ";" } }\n${yaml}`;
+      const given = parseGiven(text, `${name}.yaml`, givenLayout, findings)!;
+      const layout = given && compileLayout(given.value, given.at, kinds, findings);
+      if (!layout) throw new Error(JSON.stringify(findings.list()));
+      return [name, layout];
+    }),
+  );
+  return layouts;
+}
+
+const toCsv = (rows: readonly Row[]): string => {
+  const header = [...new Set(rows.flatMap((row) => Object.keys(row)))];
+  return dsvFormat(";").formatRows([header, ...rows.map((row) => header.map((column) => row[column] ?? ""))]);
+};
+
+export interface ReadRich {
+  readonly catalogue: ResolvedCatalogue;
+  readonly findings: Findings;
+}
+
+export async function readRich(rich: Rich): Promise<ReadRich> {
+  const catalogue = new Catalogue(kinds);
+  const findings = new Findings();
+  const filled = Object.entries(rich).filter(([, rows]) => rows.length > 0);
+  const files = memoryFiles(
+    Object.fromEntries(filled.map(([name, rows]) => [`${name}.csv`, new TextEncoder().encode(toCsv(rows))])),
+  );
+  const sources = filled.map(([name]) => ({ file: `${name}.csv`, layout: layoutsOf().get(name)! }));
+  await readSources(sources, catalogue, files, findings);
+  return { catalogue: resolveReferences(catalogue, findings).catalogue, findings };
+}
+
+const word = fc.stringMatching(/^[A-Za-zäöüß&"'+:=\\é日本は ]{1,12}$/).map((text) => text.trim() || "x");
+/** Words that may not hold what separates entries of the sources' own lists. */
+const plain = fc.stringMatching(/^[A-Za-zäöé日 ]{1,10}$/).map((text) => text.trim() || "x");
+const money = fc.integer({ min: 1, max: 99_999 }).map((cents) => String(cents / 100));
+const maybe = <T>(of: fc.Arbitrary<T>): fc.Arbitrary<T | undefined> => fc.option(of, { nil: undefined });
+const gtins = ["4006381333931", "96385074", "036000291452"];
+
+const product = fc.record({
+  name: word,
+  de: maybe(word),
+  ja: maybe(word),
+  text: maybe(word),
+  maker: maybe(fc.constantFrom("Alder", "Birch & Co")),
+  nature: fc.constantFrom("", "physical", "service", "rental"),
+  shelves: fc.uniqueArray(fc.nat(4), { maxLength: 2 }),
+  options: fc.uniqueArray(fc.nat(1), { maxLength: 2 }),
+  axes: fc.uniqueArray(fc.constantFrom("Wood", "Size"), { maxLength: 2 }),
+  variants: fc.array(
+    fc.record({
+      price: money,
+      was: fc.boolean(),
+      cost: maybe(money),
+      barn: maybe(fc.nat(50)),
+      mill: maybe(fc.nat(50)),
+      kg: maybe(fc.integer({ min: 1, max: 5000 }).map((grams) => String(grams / 1000))),
+      state: fc.constantFrom("", "selling", "paused"),
+      owed: fc.constantFrom("", "allowed"),
+      least: maybe(fc.integer({ min: 1, max: 5 })),
+      tax: fc.constantFrom("", "standard", "reduced"),
+      tier: maybe(fc.record({ from: fc.integer({ min: 2, max: 30 }), group: fc.boolean(), amount: money })),
+      period: fc.boolean(),
+      supplier: maybe(fc.constantFrom("Mill", "Forge")),
+    }),
+    { minLength: 1, maxLength: 3 },
+  ),
+  photos: fc.uniqueArray(fc.nat(2), { maxLength: 2 }),
+  photoTexts: fc.boolean(),
+  shown: fc.boolean(),
+  parts: fc.array(fc.record({ of: fc.nat(9), count: fc.integer({ min: 1, max: 9 }) }), { maxLength: 2 }),
+  ties: fc.array(fc.record({ to: fc.nat(9), kind: fc.constantFrom("goes-with", "spare-part") }), { maxLength: 2 }),
+});
+
+const category = fc.record({
+  name: plain,
+  de: maybe(plain),
+  up: fc.nat(9),
+  isRoot: fc.boolean(),
+  open: fc.constantFrom("yes", "no"),
+  rank: maybe(fc.nat(99)),
+});
+const group = fc.record({
+  title: word,
+  de: maybe(word),
+  must: fc.boolean(),
+  choices: fc.array(fc.record({ says: word, more: maybe(money), percent: fc.boolean() }), {
+    minLength: 1,
+    maxLength: 3,
+  }),
+});
+
+const made = fc.record({
+  categories: fc.array(category, { minLength: 5, maxLength: 7 }),
+  groups: fc.tuple(group, group),
+  products: fc.array(product, { minLength: 1, maxLength: 5 }),
+});
+type Made = typeof made extends fc.Arbitrary<infer T> ? T : never;
+
+function toRich({ categories, groups, products }: Made): Rich {
+  const rich: Rich = { categories: [], options: [], range: [], prices: [], parts: [], ties: [], supplies: [] };
+  categories.forEach((one, at) =>
+    rich.categories.push({
+      Key: `c${at}`,
+      Up: at === 0 || one.isRoot ? "" : `c${one.up % at}`,
+      Name: `${one.name} ${at}`,
+      "Name de": one.de ?? "",
+      Rank: String(one.rank ?? ""),
+      Open: one.open,
+    }),
+  );
+  groups.forEach(({ title, de, must, choices }, at) =>
+    choices.forEach(({ says, more, percent }, choice) =>
+      rich.options.push({
+        Group: `g${at}`,
+        Title: `${title} ${at}`,
+        Titel: de ?? "",
+        Must: must ? "yes" : "no",
+        Choice: `g${at}-${choice}`,
+        Says: `${says} ${choice}`,
+        // Tollgate writes what a charge is of beside each charge.
+        More: more ?? "0",
+        Is: percent ? "percent" : "amount",
+      }),
+    ),
+  );
+  const codes = products.map((one, at) => one.variants.map((_, v) => `P${at}-${v}`));
+  products.forEach((one, at) => {
+    const axes = one.axes.slice(0, one.variants.length > 1 ? 2 : 0);
+    const variants = axes.length === 0 ? one.variants.slice(0, 1) : one.variants;
+    variants.forEach((variant, v) => {
+      const first: Row =
+        v > 0
+          ? {}
+          : {
+              Name: one.name,
+              "Name de": one.de ?? "",
+              "Name ja": one.ja ?? "",
+              Text: one.text ?? "",
+              "Text de": one.de ?? "",
+              Nature: one.nature,
+              Maker: one.maker ?? "",
+              Shelf: one.shelves.map((shelf) => `c${shelf}`).join(","),
+              Options: one.options.map((option) => `g${option}`).join(","),
+              Photos: one.photos.map((photo) => pictureNames[photo]).join(","),
+              "Photo texts": one.photoTexts
+                ? one.photos.map((photo) => (photo === 1 ? "" : `p ${photo}`)).join(",")
+                : "",
+              Web: one.shown ? "yes" : "no",
+              ...Object.fromEntries(axes.map((axis, n) => [`F${n + 1}`, axis])),
+            };
+      rich.range.push({
+        Range: `p${at}`,
+        No: codes[at]![v]!,
+        ...first,
+        ...Object.fromEntries(
+          axes.flatMap((_, n) => [
+            [`F${n + 1} is`, `v${v}`],
+            [`F${n + 1} ist`, v === 1 ? "" : `w${v}`],
+          ]),
+        ),
+        Price: variant.price,
+        Was: variant.was ? `${Math.floor(Number(variant.price)) + 5}` : "",
+        Cost: variant.cost ?? "",
+        Barn: String(variant.barn ?? ""),
+        Mill: String(variant.mill ?? ""),
+        kg: variant.kg ?? "",
+        EAN: at === 0 && v === 0 ? gtins[0]! : "",
+        State: variant.state,
+        Owed: variant.owed,
+        Least: String(variant.least ?? ""),
+        Most: variant.least === undefined ? "" : String(variant.least + 3),
+        Tax: variant.tax,
+      });
+      const code = codes[at]![v]!;
+      if (variant.tier)
+        rich.prices.push({
+          Code: code,
+          Role: "regular",
+          From: String(variant.tier.from),
+          Group: variant.tier.group ? "Guild" : "",
+          Begin: "",
+          End: "",
+          Per: "",
+          Amount: variant.tier.amount,
+        });
+      if (one.nature === "rental")
+        for (const Per of variant.period ? ["day"] : ["day", "week"])
+          rich.prices.push({
+            Code: code,
+            Role: "regular",
+            From: "",
+            Group: "",
+            Begin: "",
+            End: "",
+            Per,
+            Amount: "9.5",
+          });
+      if (variant.supplier) rich.supplies.push({ Code: code, Supplier: variant.supplier, Theirs: `T=${at};${v}` });
+    });
+    // Bundles are made of what came before, so that none is a part of itself.
+    const parts = new Map(one.parts.map(({ of, count }) => [of % Math.max(1, at), count]));
+    if (at > 0)
+      for (const [of, count] of parts) rich.parts.push({ Key: `p${at}`, Part: codes[of]![0]!, Count: String(count) });
+    const ties = new Set(one.ties.map(({ to, kind }) => `${kind} ${to % products.length}`));
+    for (const tie of ties) {
+      const [Kind = "", to] = tie.split(" ");
+      if (Number(to) !== at) rich.ties.push({ Key: `p${at}`, Kind, To: `p${to}` });
+    }
+  });
+  return rich;
+}
+
+export const rich = (): fc.Arbitrary<Rich> => made.map(toRich);
+
+/** What does harm, by sheet and column. */
+const harm: readonly (readonly [keyof Rich, string, readonly string[]])[] = [
+  ["range", "No", ["P0-0", "no good!", "X".repeat(45), ""]],
+  ["range", "Name", ["", "n".repeat(130), "two\nlines", "tab\there"]],
+  ["range", "Name de", ["n".repeat(130)]],
+  ["range", "Text", ["t".repeat(4100), "t".repeat(3500), "one\ntwo"]],
+  ["range", "Nature", ["rental", "physical", "service"]],
+  ["range", "Price", ["", "1.234", "12345678901", "0"]],
+  ["range", "Was", ["0.01"]],
+  ["range", "kg", ["1.23456", "12345678901"]],
+  ["range", "EAN", ["4006381333932", "123"]],
+  ["range", "Least", ["99", "0"]],
+  ["range", "Most", ["1"]],
+  ["range", "Barn", ["12345678901"]],
+  ["range", "Photos", ["gone.png", "a.png,a.png", ""]],
+  ["range", "F1", ["", "Wood", "f".repeat(50)]],
+  ["range", "F2", ["Wood", "Depth"]],
+  ["range", "F1 is", ["", "v0", "w".repeat(70), "n".repeat(130)]],
+  ["range", "Options", ["g0,g0", "g1"]],
+  ["range", "Shelf", ["c0,c0", ""]],
+  ["range", "State", ["gone fishing"]],
+  ["categories", "Name", ["", "n".repeat(130)]],
+  ["categories", "Rank", ["10000"]],
+  ["categories", "Key", ["k".repeat(61)]],
+  ["options", "Says", ["", "s".repeat(130)]],
+  ["options", "More", ["1.234", ""]],
+  ["options", "Title", ["t".repeat(130), ""]],
+  ["options", "Choice", ["c".repeat(70)]],
+  ["prices", "From", ["1", ""]],
+  ["prices", "Amount", ["", "1.234"]],
+  ["prices", "Per", ["day", "month"]],
+  ["prices", "Role", ["", "sale", "odd"]],
+  ["prices", "Begin", ["2027-01-01"]],
+  ["parts", "Count", ["0", ""]],
+  ["parts", "Part", ["P0-0", "P1-0", "P2-0"]],
+  ["ties", "Kind", ["", "k".repeat(50)]],
+  ["ties", "To", ["p0", "p1"]],
+  ["supplies", "Theirs", [""]],
+];
+
+/** The same with up to so many cells replaced. */
+export const damagedRich = (most = 3): fc.Arbitrary<Rich> =>
+  fc
+    .tuple(
+      made,
+      fc.array(fc.record({ which: fc.nat(999), row: fc.nat(99), value: fc.nat(9) }), { minLength: 1, maxLength: most }),
+    )
+    .map(([from, changes]) => {
+      const given = toRich(from);
+      for (const { which, row, value } of changes) {
+        const [sheet, column, values] = harm[which % harm.length]!;
+        const rows = given[sheet];
+        if (rows.length > 0) rows[row % rows.length]![column] = values[value % values.length]!;
+      }
+      return given;
+    });

@@ -1,0 +1,148 @@
+/** Building, sending, collecting and rehearsing side by side, round by round: where does the stand-in do otherwise than foretold? */
+
+import type { StandIn } from "@zest-tier/standins";
+import {
+  applyIds,
+  collectIds,
+  compareSnapshots,
+  encodeFile,
+  fileRows,
+  Findings,
+  Ledger,
+  meantByTarget,
+  nothingHeldBack,
+  planImport,
+  readbackSnapshot,
+  readSource,
+  Registers,
+  rehearse,
+  stepsNow,
+  thereBy,
+  verifyPlan,
+  type Difference,
+  type Plan,
+  type Report,
+  type Target,
+} from "zest-tier";
+import { memoryFiles } from "./generate.js";
+import { kinds, pictureNames, type ReadRich } from "./rich.js";
+
+export interface Rounds {
+  /** Where the stand-in did otherwise than the rehearsal said. */
+  readonly disagreements: string[];
+  /** What it holds in the end against what is meant. */
+  readonly lost: readonly Difference[];
+  readonly refused: number;
+  readonly rounds: number;
+  readonly collections: number;
+}
+
+const maxRounds = 12;
+
+export async function playRounds(
+  standIn: StandIn,
+  target: Target,
+  { catalogue }: ReadRich,
+  ledger = new Ledger(),
+  registers = new Registers((kind, key, count) => ledger.id(kind, key) ?? `${9_000_000 + count}`),
+): Promise<Rounds> {
+  const disagreements: string[] = [];
+  let refused = 0;
+  let rounds = 0;
+  let collections = 0;
+  for (; rounds < maxRounds; rounds++) {
+    applyIds(catalogue, ledger);
+    const there = thereBy(ledger, catalogue);
+    const options = { bytesOf: () => 0, headerBytes: () => 0, pictures: pictureNames, there };
+    const plan = planImport(catalogue, target, options, new Findings());
+    if (!plan) break;
+    if (rounds === 0) {
+      collections = plan.cost.collections;
+      disagreements.push(...verifyPlan(catalogue, target, plan).map((problem) => `plan: ${problem}`));
+    }
+    const files = await encode(plan);
+    const reports = await send(plan, files);
+    const before = ledger.size;
+    await collect(plan, reports);
+    const verdict = await rehearse({
+      catalogue,
+      target,
+      plan,
+      heldBack: nothingHeldBack,
+      files: memoryFiles(files),
+      shop: registers,
+    });
+    if (!verdict.ok) throw new Error(verdict.finding.code);
+    for (const foretold of verdict.verdict.files) {
+      const report = reports.get(foretold.name)!;
+      refused += report.rows.filter((row) => row.outcome === "refused").length + Number(report.refused !== null);
+      if ((report.refused === null) !== (foretold.refused === undefined))
+        disagreements.push(`${foretold.name}: ${report.refused ?? "taken"}, foretold ${foretold.refused ?? "taken"}`);
+      report.rows.forEach((row, at) => {
+        const said = foretold.rows[at];
+        const isSame = said && row.outcome === said.outcome && row.reasons!.length > 0 === said.reasons.length > 0;
+        if (!isSame)
+          disagreements.push(
+            `${foretold.name}:${row.line} ${row.outcome} (${row.reasons!.join()}), foretold ${said?.outcome} (${said?.reasons.join()})`,
+          );
+      });
+    }
+    if (stepsNow(plan).length === plan.steps.length || ledger.size === before) break;
+  }
+  const held = readbackSnapshot(await (await fetch(`${standIn.url}/catalogue`)).json(), target);
+  const shown = registers.snapshot();
+  disagreements.push(...compareSnapshots(shown, held).map((one) => `state: ${JSON.stringify(one)}`));
+  const lost = compareSnapshots(meantByTarget(catalogue, target, nothingHeldBack).snapshot, held);
+  return { disagreements, lost, refused, rounds: rounds + 1, collections };
+
+  async function encode(plan: Plan): Promise<Record<string, Uint8Array>> {
+    const files: Record<string, Uint8Array> = {};
+    for (const step of stepsNow(plan)) {
+      if (step.is !== "upload") continue;
+      const file = target.files.get(step.slot.file)!;
+      for (const { name, blocks } of step.files) {
+        const rows = fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, new Findings(0));
+        files[name] = Buffer.concat([...(await encodeFile(file, rows, () => undefined))]);
+      }
+    }
+    return files;
+  }
+
+  async function send(plan: Plan, files: Readonly<Record<string, Uint8Array>>): Promise<Map<string, Report>> {
+    const reports = new Map<string, Report>();
+    for (const step of stepsNow(plan)) {
+      if (step.is === "lists")
+        for (const { name, entries } of step.lists)
+          await fetch(standIn.url + target.endpoints.lists!.replace("{list}", name), {
+            method: "POST",
+            body: JSON.stringify(entries),
+          });
+      if (step.is !== "upload") continue;
+      const { endpoint = target.endpoints.upload } = target.files.get(step.slot.file)!;
+      for (const { name } of step.files) {
+        const to = standIn.url + endpoint.replace("{name}", name);
+        reports.set(name, (await (await fetch(to, { method: "POST", body: files[name]! })).json()) as Report);
+      }
+    }
+    return reports;
+  }
+
+  async function collect(plan: Plan, reports: ReadonlyMap<string, Report>): Promise<void> {
+    await collectIds({
+      catalogue,
+      kinds,
+      target,
+      plan,
+      heldBack: nothingHeldBack,
+      ledger,
+      findings: new Findings(),
+      reports,
+      readExport: async (file, layout, into) => {
+        const bytes = new Uint8Array(await (await fetch(standIn.url + file.ids!.endpoint!)).arrayBuffer());
+        await readSource({ file: "export", layout }, into, memoryFiles({ export: bytes }), new Findings());
+        return true;
+      },
+      run: "test",
+    });
+  }
+}

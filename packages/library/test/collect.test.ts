@@ -1,0 +1,190 @@
+/** Collecting ids from reports and exports: matched, ambiguous, missing, refused, contradicted. */
+
+import assert from "node:assert/strict";
+import { readFileSync } from "node:fs";
+import { test } from "node:test";
+import {
+  applyIds,
+  collectIds,
+  Findings,
+  Ledger,
+  nothingHeldBack,
+  parseTarget,
+  planImport,
+  readSource,
+  stepsNow,
+  thereBy,
+  verifyPlan,
+  type Finding,
+  type Report,
+  type ResolvedCatalogue,
+} from "#src/index.js";
+import { codes, filesOf, kinds, one, rangeCsv, rangeLayout, read, single } from "./support.js";
+
+const text = readFileSync(new URL("../../targets/saltmarsh.yaml", import.meta.url), "utf8");
+const findingsOfTarget = new Findings();
+const saltmarsh = parseTarget(text, "saltmarsh.yaml", kinds, findingsOfTarget)!;
+
+const rows = [
+  single("a", { Shelf: "Hives / Full", "Feature 1": "" }),
+  { ...single("b"), "Feature 1": "Wood", "Feature 1 is": "Pine" },
+  { Range: "b", No: "C-b2", "Feature 1 is": "Oak", Price: "2,00" },
+];
+
+async function catalogueOf(): Promise<ResolvedCatalogue> {
+  const { catalogue } = await read([{ layout: rangeLayout, csv: rangeCsv(...rows) }]);
+  return catalogue;
+}
+
+/** A platform that takes everything and counts ids; what a test changes of its answers is given. */
+class Answers {
+  readonly findings = new Findings();
+  readonly ledger = new Ledger();
+  #count = 100;
+  exports: Record<string, string> = {};
+
+  constructor(
+    readonly catalogue: ResolvedCatalogue,
+    readonly change: (name: string, report: Report) => Report | undefined = (_name, report) => report,
+  ) {}
+
+  plan() {
+    applyIds(this.catalogue, this.ledger);
+    const there = thereBy(this.ledger, this.catalogue);
+    const options = { bytesOf: () => 0, headerBytes: () => 0, pictures: [], there };
+    const plan = planImport(this.catalogue, saltmarsh, options, new Findings())!;
+    assert.deepEqual(
+      verifyPlan(this.catalogue, saltmarsh, plan, () => false, there),
+      [],
+    );
+    return plan;
+  }
+
+  async round(): Promise<{ readonly files: string[]; readonly isLast: boolean }> {
+    const plan = this.plan();
+    const reports = new Map<string, Report>();
+    const files: string[] = [];
+    for (const step of stepsNow(plan)) {
+      if (step.is !== "upload") continue;
+      for (const { name } of step.files) {
+        files.push(name);
+        const report: Report = {
+          refused: null,
+          rows: Array.from({ length: 20 }, (_, at) => ({
+            line: at + 2,
+            outcome: "created",
+            id: String(++this.#count),
+          })),
+        };
+        const changed = this.change(name, report);
+        if (changed) reports.set(name, changed);
+      }
+    }
+    await collectIds({
+      catalogue: this.catalogue,
+      kinds,
+      target: saltmarsh,
+      plan,
+      heldBack: nothingHeldBack,
+      ledger: this.ledger,
+      findings: this.findings,
+      reports,
+      readExport: async (file, layout, into) => {
+        const content = this.exports[file.name];
+        if (content === undefined) return false;
+        await readSource(
+          { file: `${file.name}.tsv`, layout },
+          into,
+          filesOf({ [`${file.name}.tsv`]: content }),
+          this.findings,
+        );
+        return true;
+      },
+      run: "r",
+    });
+    return { files, isLast: stepsNow(plan).length === plan.steps.length };
+  }
+
+  get list(): readonly Finding[] {
+    return this.findings.list();
+  }
+}
+
+test("goes from round to round: reports tell some ids, exports others, by key, by code, by name and what contains it", async () => {
+  const answers = new Answers(await catalogueOf());
+  assert.deepEqual((await answers.round()).files, ["01-branches.tsv", "02-scales.tsv"]);
+  const wood = answers.ledger.id("axis", "Wood")!;
+  answers.exports = {
+    goods: "Id\tTag\tTitle\n7001\tb\tb\n7002\ta\ta\n",
+    marks: `Id\tScale\tTitle\n7010\t${wood}\tOak\n7011\t${wood}\tPine\n7012\t99\tPine\n`,
+    forms: "Id\tGood\tCode\n7020\t7001\tC-b2\n7021\t7001\tC-b\n",
+  };
+  for (let round = 0; round < 5; round++) if ((await answers.round()).isLast) break;
+  assert.deepEqual(
+    codes(answers.list).filter((code) => !code.startsWith("read/")),
+    [],
+  );
+  const { ledger } = answers;
+  assert.deepEqual([ledger.id("product", "a"), ledger.id("product", "b")], ["7002", "7001"]);
+  assert.deepEqual([ledger.id("value", "Wood/Pine"), ledger.id("value", "Wood/Oak")], ["7011", "7010"]);
+  assert.deepEqual([ledger.id("variant", "C-b"), ledger.id("variant", "C-b2")], ["7021", "7020"]);
+  // L4: when everything is confirmed, the next plan has nothing to upload.
+  assert.deepEqual(answers.plan().steps, []);
+});
+
+test("says where an export has two of a name, and gives neither id", async () => {
+  const answers = new Answers(await catalogueOf());
+  await answers.round();
+  const wood = answers.ledger.id("axis", "Wood")!;
+  answers.exports = {
+    goods: "Id\tTag\tTitle\n7001\tb\tb\n",
+    marks: `Id\tScale\tTitle\n7010\t${wood}\tPine\n7011\t${wood}\tPine\n7012\t${wood}\tOak\n`,
+  };
+  await answers.round();
+  assert.deepEqual((one(answers.list, "collect/ambiguous").facts as { ids: string[] }).ids, ["7010", "7011"]);
+  assert.equal(answers.ledger.id("value", "Wood/Pine"), undefined);
+  assert.equal(answers.ledger.id("value", "Wood/Oak"), "7012");
+  assert.equal(one(answers.list, "collect/not-there").at?.record?.key, "a");
+});
+
+test("says what was refused, what has no report, what was otherwise than foretold, and does not take it for there", async () => {
+  const refused = new Answers(await catalogueOf(), (name, report) =>
+    name.endsWith("scales.tsv")
+      ? {
+          ...report,
+          rows: report.rows.map((row) => ({ line: row.line, outcome: "refused", reasons: ["taken"], id: null })),
+        }
+      : report,
+  );
+  await refused.round();
+  assert.deepEqual((one(refused.list, "collect/refused").facts as { reasons: string[] }).reasons, ["taken"]);
+  assert.equal(refused.ledger.id("axis", "Wood"), undefined);
+
+  const silent = new Answers(await catalogueOf(), (name, report) => (name.endsWith("scales.tsv") ? undefined : report));
+  await silent.round();
+  assert.equal(one(silent.list, "collect/no-report").at?.file, "02-scales.tsv");
+  assert.equal(silent.ledger.id("axis", "Wood"), undefined);
+
+  const twice = new Answers(await catalogueOf(), (_name, report) => ({
+    ...report,
+    rows: report.rows.map((row) => ({ ...row, outcome: "updated" })),
+  }));
+  await twice.round();
+  assert.ok(codes(twice.list).includes("collect/otherwise"));
+});
+
+test("says where an export is missing, and where a report gives one id to two records", async () => {
+  const answers = new Answers(await catalogueOf());
+  await answers.round();
+  await answers.round();
+  assert.deepEqual([...new Set(codes(answers.list))], ["collect/no-export"]);
+
+  const same = new Answers(await catalogueOf(), (_name, report) => ({
+    ...report,
+    rows: report.rows.map((row) => ({ ...row, id: "55" })),
+  }));
+  await same.round();
+  // Two branches, Hives and Full, come in different rounds: the second is told the id of the first.
+  await same.round();
+  assert.ok(codes(same.list).includes("ledger/id-taken"));
+});

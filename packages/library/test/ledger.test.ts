@@ -1,0 +1,99 @@
+/** The ledger: ids that are one record's only, lines that were not finished, and what it makes of the next plan. */
+
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import fc from "fast-check";
+import { applyIds, Findings, Ledger, parseLedger, thereBy, type LedgerLine } from "#src/index.js";
+import { codes, rangeCsv, rangeLayout, read, single } from "./support.js";
+
+const line = (kind: string, key: string, id?: string): LedgerLine => ({
+  kind,
+  key,
+  ...(id === undefined ? {} : { id }),
+  state: "confirmed",
+  run: "r",
+});
+
+test("never gives one id to two records, nor a record two ids, whatever comes", () => {
+  const given = fc.array(
+    fc.tuple(fc.constantFrom("a", "b", "c"), fc.constantFrom("1", "2", "3"), fc.constantFrom("product", "variant")),
+  );
+  fc.assert(
+    fc.property(given, (lines) => {
+      const ledger = new Ledger();
+      for (const [key, id, kind] of lines) {
+        const before = ledger.id(kind, key);
+        const problem = ledger.add(line(kind, key, id));
+        if (before !== undefined && before !== id) assert.equal(problem?.code, "ledger/other-id");
+        if (problem) assert.equal(ledger.id(kind, key), before);
+      }
+      for (const kind of ["product", "variant"]) {
+        const ids = ["a", "b", "c"].flatMap((key) => ledger.id(kind, key) ?? []);
+        assert.equal(new Set(ids).size, ids.length);
+      }
+    }),
+  );
+  const ledger = new Ledger();
+  assert.equal(ledger.add(line("product", "a", "1")), undefined);
+  assert.equal(ledger.add(line("product", "b", "1"))?.code, "ledger/id-taken");
+  assert.equal(ledger.add(line("variant", "b", "1")), undefined, "ids are of a kind");
+});
+
+test("what is appended batch by batch reads back, wherever the writing was cut off", () => {
+  const batches = fc.array(fc.array(fc.tuple(fc.nat(20), fc.boolean()), { maxLength: 5 }), {
+    minLength: 1,
+    maxLength: 5,
+  });
+  fc.assert(
+    fc.property(batches, fc.nat(2000), (given, cut) => {
+      const ledger = new Ledger();
+      let text = "";
+      for (const batch of given) {
+        for (const [n, hasId] of batch) ledger.add(line("product", `p${n}`, hasId ? String(n) : undefined));
+        text += ledger.takeAdded();
+      }
+      const torn = text.slice(0, Math.min(cut, text.length));
+      const findings = new Findings();
+      const { ledger: again, whole } = parseLedger(torn, "l.jsonl", findings);
+      assert.ok(whole <= torn.length && (whole === 0 || torn[whole - 1] === "\n"));
+      const isTorn = whole < torn.length;
+      assert.deepEqual(codes(findings.list()), isTorn ? ["ledger/torn-line"] : []);
+      // What is whole is as it was; nothing else is known.
+      const { ledger: same } = parseLedger(text.slice(0, whole), "l.jsonl", new Findings());
+      assert.equal(again.size, same.size);
+      for (let n = 0; n <= 20; n++) assert.equal(again.id("product", `p${n}`), same.id("product", `p${n}`));
+      if (!isTorn && torn.length === text.length)
+        for (let n = 0; n <= 20; n++) assert.equal(again.id("product", `p${n}`), ledger.id("product", `p${n}`));
+    }),
+  );
+});
+
+test("says lines that are none, and goes on with the others", () => {
+  const findings = new Findings();
+  const text = `${JSON.stringify(line("product", "a", "1"))}\nnonsense\n{"kind":"x"}\n${JSON.stringify(line("product", "b", "2"))}\n`;
+  const { ledger } = parseLedger(text, "l.jsonl", findings);
+  assert.deepEqual(
+    findings.list().map((one) => [one.code, one.at?.line]),
+    [
+      ["ledger/no-line", 2],
+      ["ledger/no-line", 3],
+    ],
+  );
+  assert.equal(ledger.id("product", "b"), "2");
+});
+
+test("puts ids into the catalogue, takes back those that it does not know, and tells what is there", async () => {
+  const { catalogue } = await read([{ layout: rangeLayout, csv: rangeCsv(single("a"), single("b")) }]);
+  const ledger = new Ledger();
+  ledger.add(line("product", "a", "17"));
+  ledger.add({ kind: "product", key: "a", entry: "prices", state: "confirmed", run: "r" });
+  ledger.add({ kind: "product", key: "b", lang: "de", state: "sent", run: "r" });
+  const products = catalogue.table("product");
+  products.setText("id", 1, "99");
+  applyIds(catalogue, ledger);
+  assert.deepEqual([products.text("id", 0), products.text("id", 1)], ["17", undefined]);
+  const there = thereBy(ledger, catalogue);
+  assert.deepEqual([there.isThere("product", 0), there.isThere("product", 1)], [true, false]);
+  assert.equal(there.isAdded("product.prices", "product", 0), true);
+  assert.equal(there.isAdded("product@de", "product", 1), false, "sent is not there");
+});
