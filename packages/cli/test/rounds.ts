@@ -58,7 +58,9 @@ export async function playRounds(
     if (!plan) break;
     if (rounds === 0) {
       collections = plan.cost.collections;
-      disagreements.push(...verifyPlan(catalogue, target, plan).map((problem) => `plan: ${problem}`));
+      disagreements.push(
+        ...verifyPlan(catalogue, target, plan, () => false, there).map((problem) => `plan: ${problem}`),
+      );
     }
     const files = await encode(plan);
     const reports = await send(plan, files);

@@ -77,6 +77,9 @@ export {
   type UploadStep,
 } from "./plan/plan.js";
 export type { AlreadyThere } from "./plan/placements.js";
+export { drawPlan } from "./plan/draw.js";
+export { recordsNamed, whyThere, type NeededRecord, type Reason } from "./plan/why.js";
+export { findRounds } from "./plan/rounds.js";
 export { verifyPlan } from "./plan/verify.js";
 export { findSequence, type Placement } from "./plan/sequence.js";
 export { needsGraph, orderByNeeds } from "./plan/graph.js";

@@ -3,6 +3,7 @@ import { test } from "node:test";
 import fc from "fast-check";
 import {
   Findings,
+  findRounds,
   findSequence,
   needsGraph,
   orderByNeeds,
@@ -315,4 +316,49 @@ test("says so where one product alone is too large for a file", async () => {
   const findings = new Findings();
   planImport(catalogue, pennywort(), { bytesOf: () => 5_000_000, headerBytes: () => 0, pictures: [] }, findings);
   assert.equal(one(findings.list(), "plan/too-large").at?.record?.key, "a");
+});
+
+test("rounds collect ids as seldom as any sequence does, and their bound on uploads holds", () => {
+  const placement = (count: number) =>
+    fc.record({
+      name: fc.constant("p"),
+      slots: fc.uniqueArray(fc.nat(2), { minLength: 1, maxLength: 2 }),
+      postponedIn: fc.uniqueArray(fc.nat(2), { maxLength: 1 }),
+      needs: fc.array(fc.record({ placement: fc.nat(count - 1), demand: fc.constantFrom(...demands) }), {
+        maxLength: 2,
+      }),
+    });
+  let found = 0;
+  let least = 0;
+  fc.assert(
+    fc.property(fc.array(placement(4), { minLength: 4, maxLength: 4 }), (given) => {
+      // A placement with one slot cannot be postponed; what is left is what rounds are for: one slot, or an early one and a late one.
+      const placements = given.map((one) => ({
+        ...one,
+        postponedIn: one.slots.length === 2 ? one.postponedIn.filter((slot) => one.slots.includes(slot)) : [],
+        slots:
+          one.slots.length === 2 && !one.slots.some((slot) => one.postponedIn.includes(slot))
+            ? [one.slots[0]!]
+            : one.slots,
+      }));
+      const exact = findSequence(placements, 3);
+      const rounds = findRounds(placements, 3);
+      if (!exact || !rounds) return;
+      found++;
+      assert.equal(rounds.cost.collections, exact.cost.collections);
+      assert.equal(rounds.bound.collections, exact.cost.collections);
+      assert.ok(
+        rounds.bound.uploads <= exact.cost.uploads,
+        `${rounds.bound.uploads} is no bound of ${exact.cost.uploads}`,
+      );
+      assert.ok(compareCosts(rounds.cost, exact.cost) >= 0);
+      least += Number(compareCosts(rounds.cost, exact.cost) === 0);
+      assert.deepEqual(
+        rounds.steps.flatMap((step) => step.placed).sort((a, b) => a - b),
+        placements.map((_, at) => at),
+      );
+    }),
+    { numRuns: 800 },
+  );
+  assert.ok(found > 100 && least > found * 0.8, `${least} of ${found} are the least`);
 });

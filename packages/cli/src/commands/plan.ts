@@ -1,26 +1,85 @@
-import { allOption, type Command, formatOption, leniencyOptions, projectArgument, targetOption } from "../command.js";
-import { coloursOf } from "../io.js";
-import { planToJson, renderPlan } from "../render/plan.js";
+import { resolve } from "node:path";
+import { writeFile } from "node:fs/promises";
+import { drawPlan, recordsNamed, whyThere, type Plan, type Prepared } from "zest-tier";
+import {
+  allOption,
+  type Command,
+  formatOption,
+  type Given,
+  isJson,
+  leniencyOptions,
+  projectArgument,
+  targetOption,
+  textOption,
+  WrongUse,
+} from "../command.js";
+import { coloursOf, type Io } from "../io.js";
+import { planToJson, renderPlan, renderWhy } from "../render/plan.js";
 import { exitCode, sayReport } from "../report.js";
-import { openSession, prepare } from "../session.js";
+import { openSession, prepare, type Session } from "../session.js";
 
 export const plan: Command = {
   name: "plan",
   summary: "show what would be uploaded, in which order, and why",
   argument: projectArgument,
-  options: [targetOption, allOption, formatOption, ...leniencyOptions],
-  examples: [{ line: "zest-tier plan --target pennywort", does: "the steps for one of the project's targets" }],
+  options: [
+    targetOption,
+    {
+      flags: "--why <key>",
+      means: "only of the record with this key or code: where it goes, and what has to be there before",
+    },
+    { flags: "--svg <file>", means: "write the plan as a picture" },
+    allOption,
+    formatOption,
+    ...leniencyOptions,
+  ],
+  examples: [
+    { line: "zest-tier plan --target pennywort", does: "the steps for one of the project's targets" },
+    {
+      line: "zest-tier plan --target saltmarsh --why 0010-1",
+      does: "why this variant goes into the file that it goes into",
+    },
+    { line: "zest-tier plan --target saltmarsh --svg plan.svg", does: "writes the plan as a picture" },
+  ],
   async run(given, io) {
     const opened = await openSession(given, io);
     const prepared = opened.ok ? prepare(opened.session) : undefined;
-    const findings = opened.ok ? opened.session.findings : opened.findings;
-    const text = prepared ? renderPlan(prepared.plan, coloursOf(io), io.width) : "";
-    sayReport(
-      { text, data: { command: "plan", plan: prepared ? planToJson(prepared.plan) : null } },
-      findings,
-      given,
-      io,
-    );
-    return prepared && opened.ok ? exitCode(findings, opened.session.despite) : 1;
+    if (!opened.ok || !prepared) {
+      const findings = opened.ok ? opened.session.findings : opened.findings;
+      sayReport({ text: "", data: { command: "plan", plan: null } }, findings, given, io);
+      return 1;
+    }
+    const { session } = opened;
+    await draw(session, prepared.plan, given, io);
+    const word = textOption(given, "why");
+    if (word !== undefined) return explain(session, prepared, word, given, io);
+    const text = renderPlan(prepared.plan, coloursOf(io), io.width);
+    sayReport({ text, data: { command: "plan", plan: planToJson(prepared.plan) } }, session.findings, given, io);
+    return exitCode(session.findings, session.despite);
   },
 };
+
+async function draw({ project, target }: Session, planned: Plan, given: Given, io: Io): Promise<void> {
+  const path = textOption(given, "svg");
+  if (path === undefined) return;
+  await writeFile(resolve(io.cwd, path), drawPlan(planned, `${project.name} to ${target.name}`)).catch(
+    (error: NodeJS.ErrnoException) => {
+      throw new WrongUse(`${path} cannot be written: ${error.code}`, "Name a file in a folder that is there.");
+    },
+  );
+}
+
+function explain(session: Session, { plan: planned }: Prepared, word: string, given: Given, io: Io): number {
+  const { read, target } = session;
+  const records = recordsNamed(read.catalogue, word);
+  if (records.length === 0)
+    throw new WrongUse(`no record has the key or code "${word}"`, "Keys are as the sources give them.");
+  const reasons = records.map((record) => ({
+    kind: record.kind,
+    key: read.catalogue.table(record.kind).key(record.row),
+    reasons: whyThere(read.catalogue, target, planned, record),
+  }));
+  if (isJson(given)) io.out(`${JSON.stringify({ command: "plan", why: reasons }, null, 2)}\n`);
+  else io.out(renderWhy(reasons, coloursOf(io)));
+  return 0;
+}

@@ -1,25 +1,68 @@
 /** A plan for people, and for programs. */
 
-import type { Plan, PlannedFile, Step } from "zest-tier";
+import type { Plan, PlannedFile, Reason, Step } from "zest-tier";
 import type { Colours } from "../io.js";
 import { counted, wrapped } from "./text.js";
 
 export function renderPlan(plan: Plan, colours: Colours, width: number): string {
   const { collections, uploads, postponed } = plan.cost;
   const head = `${counted(plan.steps.length, "step")}: ${counted(uploads, "upload")}, ${counted(collections, "collection")} of ids, ${counted(postponed, "link")} postponed`;
+  const least = plan.bound
+    ? `${plan.bound.collections === collections && plan.bound.uploads >= plannedUploads(plan) ? "No plan has fewer" : `At least ${counted(plan.bound.collections, "collection")} and ${counted(plan.bound.uploads, "upload")} are needed`}: minimised are collections, then uploads, then what is postponed.`
+    : "No plan has fewer: every order was tried; minimised are collections, then uploads, then what is postponed.";
   const steps = plan.steps.flatMap((step) => [
     "",
     `${colours.bold(`${step.number}. ${step.title}`)}`,
     ...detailsOf(step).map((line) => `   ${line}`),
     wrapped(colours.dim(`   Why: ${step.why}`), width, "        "),
   ]);
-  return `${[head, ...steps].join("\n")}\n`;
+  return `${[head, colours.dim(least), ...steps].join("\n")}\n`;
 }
+
+/** Where records go, and for each step what has to be there before. */
+export function renderWhy(
+  records: readonly { readonly kind: string; readonly key: string; readonly reasons: readonly Reason[] }[],
+  colours: Colours,
+): string {
+  const lines = records.flatMap(({ kind, key, reasons }) => [
+    colours.bold(`${kind} ${key}`),
+    ...(reasons.length === 0
+      ? ["  is in no file of this plan: it is there already, made by the way, or left out."]
+      : []),
+    ...reasons.flatMap(({ step, update, file, needs }) => [
+      `  step ${step}, ${file}: ${update === undefined ? "is created" : `gets its ${addedInWords(update)}`}`,
+      ...needs.map(({ record, by, createdIn, collectedIn }) => {
+        const where =
+          createdIn === undefined
+            ? "is there by then"
+            : `is created in step ${createdIn}${collectedIn === undefined ? "" : `, its id collected in step ${collectedIn}`}`;
+        return colours.dim(`      after ${record.kind} ${record.key} (${by}), which ${where}`);
+      }),
+      ...(needs.length === 0 ? [colours.dim("      it needs nothing that comes before")] : []),
+    ]),
+    "",
+  ]);
+  return `${lines.join("\n").trimEnd()}\n`;
+}
+
+/** `product.prices` is prices, `product@de` texts in de. */
+function addedInWords(update: string): string {
+  const [, lang] = update.split("@");
+  return lang === undefined ? update.replace(/^[^.]*\./, "") : `texts in ${lang}`;
+}
+
+/** Before splitting at limits: what the bound is of. */
+const plannedUploads = ({ steps }: Plan): number => steps.filter((step) => step.is === "upload").length;
 
 /** What a step is about, in a line for each file. */
 export function detailsOf(step: Step): string[] {
   if (step.is === "pictures") return [`${step.name}  ${counted(step.files.length, "picture")}`];
   if (step.is === "upload") return step.files.map((file) => `${file.name}  ${recordsOf(file)}`);
+  if (step.is === "lists")
+    return step.lists.map(
+      ({ name, entries }) =>
+        `${name}: ${entries.length > 6 ? `${entries.slice(0, 6).join(", ")} … (${entries.length})` : entries.join(", ")}`,
+    );
   if (step.is === "look") return [step.products.join(", ")];
   return [];
 }
@@ -36,6 +79,7 @@ export function planToJson(plan: Plan): object {
   const steps = plan.steps.map((step) => {
     const common = { number: step.number, is: step.is, title: step.title, why: step.why };
     if (step.is === "pictures") return { ...common, name: step.name, pictures: step.files };
+    if (step.is === "lists") return { ...common, lists: step.lists };
     if (step.is === "look") return { ...common, products: step.products };
     if (step.is !== "upload") return common;
     return {
@@ -47,7 +91,8 @@ export function planToJson(plan: Plan): object {
         records: blocks.map(({ kind, records }) => ({ kind, count: records.length })),
       })),
       waiting: step.waiting.size,
+      after: step.after,
     };
   });
-  return { target: plan.target, cost: plan.cost, steps };
+  return { target: plan.target, cost: plan.cost, bound: plan.bound ?? null, steps };
 }

@@ -141,21 +141,25 @@ export class PlacementFinder {
       const early = this.#slotsWhere(
         (one) => one.mode === "create" && one.creates.includes(kind) && this.#carries(one, update),
       );
-      if (early.length === 0) together.push({ update, kind, records });
-      else {
-        // What is there already can only be updated.
-        const isNew = records.some((row) => !this.there.isThere(kind, row));
-        const slots = isNew ? [...early, at] : [at];
-        this.#placed.push({
-          name: update,
-          kind,
-          records,
-          updates: [update],
-          slots,
-          postponedIn: isNew ? [at] : [],
-          needs: [],
-        });
+      if (early.length === 0) {
+        together.push({ update, kind, records });
+        continue;
       }
+      // What is there already can only be updated.
+      const isThere = (row: number) => this.there.isThere(kind, row);
+      const common = { kind, updates: [update], needs: [] };
+      const fresh = records.filter((row) => !isThere(row));
+      const old = records.filter(isThere);
+      if (fresh.length > 0)
+        this.#placed.push({ ...common, name: update, records: fresh, slots: [...early, at], postponedIn: [at] });
+      if (old.length > 0)
+        this.#placed.push({
+          ...common,
+          name: `${update} of what is there`,
+          records: old,
+          slots: [at],
+          postponedIn: [],
+        });
     }
     for (const { update, kind, records } of together)
       this.#placed.push({

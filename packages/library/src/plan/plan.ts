@@ -57,6 +57,8 @@ export interface UploadStep extends Common {
   readonly waiting: ReadonlyMap<number, ReadonlySet<string>>;
   /** What is placed here: kinds that are created, and what is added to records that are there. */
   readonly places: readonly PlacedRecords[];
+  /** The steps that have to be through before it, and whether ids have to be collected in between. */
+  readonly after: readonly { readonly step: number; readonly withIds: boolean }[];
 }
 
 export interface PlacedRecords {
@@ -124,8 +126,10 @@ export function planImport(
   if (sequence.steps.length > 0) steps.begin();
   for (const [at, step] of sequence.steps.entries()) {
     if (step.collectBefore) {
-      const later = sequence.steps.slice(at).flatMap(({ slot, placed }) => placed.map((one) => ({ slot, one })));
-      steps.collect(whoWaits(placements, later));
+      const rest = sequence.steps.slice(at);
+      const end = rest.findIndex((one, place) => place > 0 && one.collectBefore);
+      const next = (end < 0 ? rest : rest.slice(0, end)).flatMap(({ placed }) => placed.map((one) => placements[one]!));
+      steps.collect(next.filter(({ needs }) => needs.some(({ demand }) => demand === "earlier step")));
     }
     steps.upload(
       target.slots[step.slot]!,
@@ -140,14 +144,4 @@ export function planImport(
     cost: { ...sequence.cost, uploads: steps.uploads, postponed: sequence.cost.postponed + steps.postponed },
     bound: rounds?.bound,
   };
-}
-
-/** What comes after a collection because it names ids that it brings. */
-function whoWaits(
-  placements: readonly { readonly name: string; readonly needs: readonly { readonly demand: string }[] }[],
-  later: readonly { readonly one: number }[],
-): readonly string[] {
-  return [...new Set(later.map(({ one }) => placements[one]!))]
-    .filter(({ needs }) => needs.some(({ demand }) => demand === "earlier step"))
-    .map(({ name }) => name);
 }

@@ -13,6 +13,7 @@ import { neededLists } from "./lists.js";
 import type { Placed } from "./placements.js";
 import type { PlannedBlock, PlannedFile, PlanOptions, Step, UploadStep } from "./plan.js";
 import { eachReference, referenceFieldsOf } from "./references.js";
+import { needsIn } from "./sequence.js";
 
 /** Links between records that one upload writes, and what they ask of the order. */
 interface Links {
@@ -26,6 +27,8 @@ export class StepMaker {
   uploads = 0;
   postponed = 0;
   #files = 0;
+  /** The step that each placement has come to. */
+  readonly #stepOf = new Map<Placed, number>();
 
   constructor(
     readonly catalogue: ResolvedCatalogue,
@@ -81,13 +84,17 @@ export class StepMaker {
     });
   }
 
-  collect(waiting: readonly string[]): void {
-    const shown = waiting.length > 4 ? `${waiting.slice(0, 4).join(", ")} …` : waiting.join(", ");
+  /** @param waiting what the next uploads place, and could not before. */
+  collect(waiting: readonly Placed[]): void {
+    const words = waiting.map((one) =>
+      one.updates.length === 0 ? placedInWords(one) : updateInWords(one.updates[0]!),
+    );
+    const shown = words.length > 4 ? `${words.slice(0, 4).join(", ")} …` : words.join(", ");
     this.steps.push({
       number: this.#number,
       is: "collect",
       title: "Collect the ids",
-      why: `What comes next names records by ids that only ${this.target.name} can give: ${shown}.`,
+      why: `The next files name records by ids that only ${this.target.name} can give: ${shown}.`,
     });
   }
 
@@ -118,7 +125,7 @@ export class StepMaker {
     const waiting = this.#waiting(links, batches);
     const split = batches.length > 1 ? ` Split into ${batches.length} files: ${limitsInWords(file)}.` : "";
     const files = batches.map((records, at) => [{ ...main, records }, ...(at === 0 ? blocks.slice(1) : [])]);
-    this.#push(slot, `Upload ${slot.name}`, this.#why(slot, placed) + split, files, waiting, columns, placed);
+    this.#push(slot, `Upload ${slot.name}`, this.#why(slot, placed) + split, files, waiting, columns, placed, all);
     if (waiting.size > 0) this.#uploadWaiting(waiting);
   }
 
@@ -131,6 +138,7 @@ export class StepMaker {
     const elsewhere = new Set(
       all.filter((one) => one.updates.length > 0 && !placed.includes(one)).flatMap((one) => one.updates),
     );
+    for (const { updates } of placed) for (const update of updates) elsewhere.delete(update);
     const left = carriedReferences(this.target, slot, this.catalogue.kinds).filter((one) => elsewhere.has(one.name));
     if (slot.mode === "update" || left.length === 0) return slot.columns && new Set(slot.columns);
     const headers = [...slotHeaders(file.layout, slot)];
@@ -169,6 +177,7 @@ export class StepMaker {
     waiting: UploadStep["waiting"],
     columns: UploadStep["columns"],
     placed: readonly Placed[],
+    all: readonly Placed[] = [],
   ): void {
     this.uploads++;
     const ending = endingOf(this.target.files.get(slot.file)!);
@@ -183,7 +192,23 @@ export class StepMaker {
         files: files.map((file) => file.name),
       });
     const places = placed.map(({ kind, updates, records }) => ({ kind, update: updates[0], records }));
-    this.steps.push({ number: this.#number, is: "upload", title, why, slot, files, columns, waiting, places });
+    const number = this.#number;
+    for (const one of placed) this.#stepOf.set(one, number);
+    const after = this.#after(slot, placed, all);
+    this.steps.push({ number, is: "upload", title, why, slot, files, columns, waiting, places, after });
+  }
+
+  /** Earlier steps that what is placed here needs. */
+  #after(slot: Slot, placed: readonly Placed[], all: readonly Placed[]): UploadStep["after"] {
+    const slotNumber = this.target.slots.indexOf(slot);
+    const after = new Map<number, boolean>();
+    for (const one of placed)
+      for (const { placement, demand } of needsIn(one, slotNumber)) {
+        const step = this.#stepOf.get(all[placement]!);
+        if (step !== undefined && step < this.#number)
+          after.set(step, (after.get(step) ?? false) || demand === "earlier step");
+      }
+    return [...after].sort(([a], [b]) => a - b).map(([step, withIds]) => ({ step, withIds }));
   }
 
   /** A later upload for the links that no order of files could satisfy. */
@@ -317,11 +342,14 @@ export class StepMaker {
 const plurals: Readonly<Record<string, string>> = { category: "categories", axis: "axes", property: "properties" };
 const plural = (kind: string): string => plurals[kind] ?? `${kind.replaceAll("-", " ")}s`;
 
+/** "categories of level 2". */
+const placedInWords = ({ kind, name }: Placed): string =>
+  name.replace(kind, plural(kind)).replace(", level", " of level");
+
 /** "products with their variants, and the axes, brands that they name"; "categories of level 2". */
 function createdInWords(created: readonly Placed[]): string {
   const kinds = [...new Set(created.map((one) => one.kind))];
-  if (!kinds.includes("product"))
-    return created.map(({ kind, name }) => name.replace(kind, plural(kind)).replace(", level", " of level")).join(", ");
+  if (!kinds.includes("product")) return created.map(placedInWords).join(", ");
   const named = kinds.filter((kind) => kind !== "product" && kind !== "variant").map(plural);
   const sold = kinds.includes("variant") ? "products with their variants" : "products";
   return `${sold}${named.length > 0 ? `, and the ${named.join(", ")} that they name` : ""}`;

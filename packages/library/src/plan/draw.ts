@@ -1,0 +1,95 @@
+/** A plan as a picture (SVG): a column for each round between two collections of ids, a line from each upload to those that need it. */
+
+import type { Plan, Step } from "./plan.js";
+
+const box = { width: 218, height: 46, gapX: 92, gapY: 14 };
+const margin = 24;
+const top = 74;
+
+interface Placed {
+  readonly step: Step;
+  readonly x: number;
+  readonly y: number;
+}
+
+export function drawPlan(plan: Plan, title: string): string {
+  const columns: Step[][] = [[]];
+  for (const step of plan.steps) {
+    if (step.is === "collect") columns.push([]);
+    else columns[columns.length - 1]!.push(step);
+  }
+  const placed = new Map<number, Placed>();
+  columns.forEach((steps, column) =>
+    steps.forEach((step, row) =>
+      placed.set(step.number, {
+        step,
+        x: margin + column * (box.width + box.gapX),
+        y: top + row * (box.height + box.gapY),
+      }),
+    ),
+  );
+  const width = margin * 2 + columns.length * box.width + (columns.length - 1) * box.gapX;
+  const most = Math.max(1, ...columns.map((steps) => steps.length));
+  const height = top + most * (box.height + box.gapY) + margin;
+  const { collections, uploads, postponed } = plan.cost;
+  const caption = `${uploads} uploads, ${collections} collections of ids, ${postponed} postponed`;
+  const bars = columns.slice(1).map((_, at) => {
+    const x = margin + (at + 1) * (box.width + box.gapX) - box.gapX / 2;
+    return `<line class="bar" x1="${x}" x2="${x}" y1="${top - 18}" y2="${height - margin}"/><text class="ids" x="${x}" y="${top - 24}" text-anchor="middle">ids ${at + 1}</text>`;
+  });
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}" role="img" aria-label="${escaped(`${title}: ${caption}`)}">
+<style>
+svg { background: #fff; font: 13px system-ui, "Noto Sans", "DejaVu Sans", sans-serif; }
+.title { font-size: 18px; font-weight: 600; fill: #1d2321; } .caption { fill: #4a5551; }
+.box { fill: #eef4f1; stroke: #2f6b52; } .box.other { fill: #f6f6f4; stroke: #8a918d; }
+.name { fill: #16211c; font-weight: 600; } .detail { fill: #4a5551; font-size: 11.5px; }
+.edge { fill: none; stroke: #7d9a8c; stroke-width: 1.2; } .edge.id { stroke: #9a5b00; } .bar { stroke: #9a5b00; stroke-dasharray: 5 4; } .ids { fill: #7a4800; }
+</style>
+<text class="title" x="${margin}" y="26">${escaped(title)}</text><text class="caption" x="${margin}" y="44">${escaped(caption)}. A line leads from what has to be there first; a brown one, where its ids are named.</text>
+${[...bars, ...edgesOf(plan, placed), ...[...placed.values()].map(boxOf)].join("\n")}
+</svg>
+`;
+}
+
+function boxOf({ step, x, y }: Placed): string {
+  const isUpload = step.is === "upload";
+  return `<g><rect class="box${isUpload ? "" : " other"}" x="${x}" y="${y}" width="${box.width}" height="${box.height}" rx="5"/><text class="name" x="${x + 10}" y="${y + 19}">${escaped(cut(`${step.number}. ${step.title.replace(/^Upload /, "")}`, 30))}</text><text class="detail" x="${x + 10}" y="${y + 36}">${escaped(cut(detailOf(step), 36))}</text><title>${escaped(step.why)}</title></g>`;
+}
+
+function detailOf(step: Step): string {
+  if (step.is === "upload") {
+    const counts = new Map<string, number>();
+    for (const { kind, records, update } of step.places) {
+      const what = update ?? kind;
+      counts.set(what, (counts.get(what) ?? 0) + records.length);
+    }
+    return [...counts].map(([what, count]) => `${count} ${what}`).join(", ");
+  }
+  if (step.is === "pictures") return `${step.files.length} pictures`;
+  return step.is === "lists" ? step.lists.map(({ name, entries }) => `${name} ${entries.length}`).join(", ") : "";
+}
+
+function edgesOf(plan: Plan, placed: ReadonlyMap<number, Placed>): string[] {
+  return plan.steps.flatMap((step) =>
+    step.is !== "upload"
+      ? []
+      : step.after.flatMap(({ step: from, withIds }) => {
+          const [a, b] = [placed.get(from), placed.get(step.number)];
+          if (!a || !b) return [];
+          const [y1, y2] = [a.y + box.height / 2, b.y + box.height / 2];
+          if (a.x === b.x) {
+            const x = a.x + box.width;
+            return [`<path class="edge" d="M${x} ${y1} C${x + 30} ${y1} ${x + 30} ${y2} ${x} ${y2}"/>`];
+          }
+          const [x1, x2] = [a.x + box.width, b.x];
+          const bend = Math.min(60, (x2 - x1) / 2);
+          return [
+            `<path class="edge${withIds ? " id" : ""}" d="M${x1} ${y1} C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}"/>`,
+          ];
+        }),
+  );
+}
+
+const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
+const escaped = (text: string): string =>
+  text.replace(/[&<>"]/g, (char) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" })[char]!);
