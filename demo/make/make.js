@@ -7,6 +7,7 @@ import { mkdirSync, rmSync, writeFileSync } from "node:fs";
 import { PNG } from "pngjs";
 import { categories, products, rearing, words } from "./range.js";
 import { books, german, languages, machines, morePictures, oldShop, photos, workbook } from "./more.js";
+import { assortments, extras, mill, offers, options, optionUse, sets, supplied } from "./third.js";
 import { makeRough } from "./rough.js";
 
 const folder = new URL("../clean/", import.meta.url);
@@ -158,13 +159,23 @@ const sources = {
   "old-shop.csv": csv(oldShop, ";"),
   "books.json": `${JSON.stringify(books, null, 2)}\n`.replaceAll("\n", "\r\n"),
 };
+const third = {
+  "extras.csv": csv(extras, ";"),
+  "sets.csv": csv(sets, ";"),
+  "options.csv": csv(options, ";"),
+  "option-use.csv": csv(optionUse, ";"),
+  "offers.csv": csv(offers, ";"),
+  "mill.csv": csv(mill, ";"),
+  "supplied.csv": csv(supplied, ";"),
+  "assortments.csv": csv(assortments, ";"),
+};
 /** The old shop wrote its export in the encoding of its time. */
 export const encodingOf = (name) => (name.endsWith("old-shop.csv") ? "latin1" : "utf8");
 rmSync(new URL("sources", folder), { recursive: true, force: true });
 rmSync(new URL("pictures", folder), { recursive: true, force: true });
 mkdirSync(new URL("sources", folder), { recursive: true });
 mkdirSync(new URL("pictures", folder), { recursive: true });
-for (const [name, text] of Object.entries(sources)) writeFileSync(new URL(`sources/${name}`, folder), text, encodingOf(name));
+for (const [name, text] of Object.entries({ ...sources, ...third })) writeFileSync(new URL(`sources/${name}`, folder), text, encodingOf(name));
 writeFileSync(new URL("sources/glimmer.xlsx", folder), workbook());
 const names = new Set([...products.flatMap((product) => [...pictures(product), ...(product.features[0]?.[0] === "Colour" ? product.features[0][1].map((value) => ownPicture(product, value)) : [])]), ...rearing.map((product) => pictures(product)[0]), ...morePictures]);
 for (const name of names) writeFileSync(new URL(`pictures/${name}`, folder), drawPicture(name));

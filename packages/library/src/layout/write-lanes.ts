@@ -42,7 +42,10 @@ function entryLane(context: CellContext, lane: Lane, own: readonly Placed[], tab
       scope.is !== "lane" &&
       bindings.some(({ target }) => target.feeds === "entry" && target.entries === lane.collection),
   );
-  const belongs = laneEntries(entries, lane, !hasOtherColumns);
+  const shown = own.flatMap(({ column }) =>
+    column.bindings.flatMap(({ target }) => (target.feeds === "entry" ? [target.field.name] : [])),
+  );
+  const belongs = laneEntries(entries, lane, shown, !hasOtherColumns);
   const columns = own.flatMap(({ column, at }) => {
     const { target } = column.bindings[0]!;
     return target.feeds === "entry"
@@ -82,16 +85,17 @@ function toCell(
 }
 
 /**
- * A lane takes the entries with its constants that have more to their key than those; all of them, where rows have no other
- * place for entries.
+ * A lane takes the entries with its constants, and nothing to their key but what its columns show; those that have no more to it than the
+ * constants only where rows have no other place for them.
  */
-function laneEntries(entries: Table, lane: Lane, takesAll: boolean): (row: number) => boolean {
-  const constants = Object.entries(lane.constants).map(([field, value]) => ({
-    column: entries.textColumn(field),
-    value,
-  }));
-  const hasConstants = (row: number) => constants.every(({ column, value }) => column.get(row) === value);
-  if (takesAll) return hasConstants;
+function laneEntries(
+  entries: Table,
+  lane: Lane,
+  shown: readonly string[],
+  takesAll: boolean,
+): (row: number) => boolean {
+  const isShown = plainEntries(entries, lane.constants, shown);
+  if (takesAll) return isShown;
   const isPlain = plainEntries(entries, lane.constants);
-  return (row) => hasConstants(row) && !isPlain(row);
+  return (row) => isShown(row) && !isPlain(row);
 }

@@ -67,8 +67,13 @@ type Named = Omit<CarriedReference, "kind" | "headers">;
 function namedBy(feeds: Feeds, kind: KindSpec, kinds: Kinds): Named[] {
   switch (feeds.feeds) {
     case "reference": {
+      const { by } = feeds.spec;
       const field = fieldOf(kind, feeds.field)?.reference;
-      return field ? [{ name: `${kind.name}.${feeds.field}`, to: field.to, by: feeds.spec.by, tie: field.tie }] : [];
+      const other = field?.otherwise === undefined ? undefined : fieldOf(kind, field.otherwise)!.reference!;
+      return [
+        ...(field ? [{ name: `${kind.name}.${feeds.field}`, to: field.to, by, tie: field.tie }] : []),
+        ...(other ? [{ name: `${kind.name}.${field!.otherwise!}`, to: other.to, by, tie: other.tie }] : []),
+      ];
     }
     case "container":
       return kind.of === undefined

@@ -32,7 +32,10 @@ function reportFields(
   bound: ReadonlySet<string>,
   findings: Findings,
 ): void {
+  const created = new Set(target.slots.flatMap((slot) => slot.creates));
   for (const table of catalogue.tables) {
+    // Of a kind that is not there at all that is said already.
+    if (!created.has(table.name.split(".")[0]!)) continue;
     for (const [field, column] of table.texts) {
       const name = `${table.name}.${field}`;
       const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
@@ -145,9 +148,15 @@ function reportEntries(table: Table, target: Target, layouts: readonly Layout[],
           !kindsShown(layout, column).some((kind) => `${kind}.${feeds.entries}` === table.name)
         )
           return [];
-        const constants = Object.entries(feeds.constants);
-        if (column.scope.is === "lane")
-          return [(row: number) => constants.every(([field, value]) => table.text(field, row) === value)];
+        if (column.scope.is === "lane") {
+          const { lane } = column.scope;
+          const shown = layout.columns.flatMap(({ scope, bindings }) =>
+            scope.is === "lane" && scope.lane === lane
+              ? bindings.flatMap((one) => (one.target.feeds === "entry" ? [one.target.field.name] : []))
+              : [],
+          );
+          return [plainEntries(table, feeds.constants, shown)];
+        }
         return [plainEntries(table, feeds.constants, [feeds.field.name, ...feeds.parallel])];
       }),
     ),
