@@ -72,6 +72,8 @@ function load(): { project: Project; findings: Findings } {
       languages: [],
       rules: [],
       wishes: new Map(),
+      translations: [],
+      gaps: new Map(),
       tables: new Map(),
       targets: [target],
     },

@@ -13,6 +13,7 @@ import { guide } from "./commands/guide.js";
 import { plan } from "./commands/plan.js";
 import { rehearse } from "./commands/rehearse.js";
 import { standin } from "./commands/standin.js";
+import { words } from "./commands/words.js";
 import { coloursOf, type Io } from "./io.js";
 
 /** Every command, in the order in which help lists them. */
@@ -26,6 +27,7 @@ export const commands: readonly Command[] = [
   build,
   rehearse,
   collect,
+  words,
   standin,
 ];
 

@@ -548,6 +548,26 @@ export const findingTable = {
     "Correct the rule, or take the assortment out.",
   ),
 
+  // Translators' work lists, and texts that a language lacks.
+  "words/no-list": error(
+    (f: { lang: string }) => `this is no work list for ${f.lang}`,
+    "Give the file that words has written, with its columns as they were; or XLIFF 2.",
+  ),
+  "words/taken": note(
+    (f: { taken: number; stale: number; lang: string }) =>
+      `${some(f.taken, "text")} taken in ${f.lang}${f.stale > 0 ? `, ${f.stale} left out because the source has changed` : ""}`,
+    "Nothing to do.",
+  ),
+  "words/copied": note(
+    (f: { count: number; lang: string }) => `${some(f.count, "text")} copied into ${f.lang}, with a mark`,
+    "Have them translated: words lists them.",
+  ),
+  "words/needed": error(
+    (f: { field: string; lang: string }) =>
+      `has no ${f.field} in ${f.lang}, and the project wants it held back until then`,
+    'Have it translated, build with --hold-back, or say "copy" or "leave blank" under gaps.',
+  ),
+
   "calibrate/rows-differ": error(
     (f: { read: number; written: number }) => `${f.read} rows were read, ${f.written} written back`,
     "Rows are cut otherwise than the layout says: look at what groups them.",

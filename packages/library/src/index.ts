@@ -112,6 +112,11 @@ export { compareSnapshots, pathKey, type Difference, type Snapshot } from "./reh
 export { hiddenProducts, type Hidden } from "./rehearse/visible.js";
 export type { Outcome, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js";
 
+// Words for translators.
+export { workList, takeWords, type WorkItem, type WorkState } from "./words/work-list.js";
+export { itemsOfSheet, workSheet } from "./words/sheet.js";
+export { itemsOfXliff, workXliff } from "./words/xliff.js";
+
 // A whole project.
 export {
   loadProject,

@@ -45,6 +45,7 @@ const stages = [
   "build",
   "collect",
   "rehearse",
+  "words",
   "project",
   "node",
   "index.ts",

@@ -27,6 +27,7 @@ import { kindsOf } from "./kinds.js";
 import { givenProject } from "./schema.js";
 import { readSources, type Progress, type Source } from "./sources.js";
 import { readTables, type TableFile } from "./tables.js";
+import { fillGaps, readTranslations, type GapPolicy, type TranslationFile } from "./translations.js";
 
 export interface Project {
   readonly name: string;
@@ -40,6 +41,10 @@ export interface Project {
   readonly rules: readonly Rule[];
   /** Sheets that rules look things up in. */
   readonly tables: ReadonlyMap<string, TableFile>;
+  /** Work lists that came back from translators. */
+  readonly translations: readonly TranslationFile[];
+  /** By language: what becomes of a text that it lacks. */
+  readonly gaps: ReadonlyMap<string, GapPolicy>;
   readonly targets: readonly Target[];
   /** By the name of the target: what the project wants of it. */
   readonly wishes: ReadonlyMap<string, TargetWishes>;
@@ -123,7 +128,19 @@ export async function loadProject(
   if (!rules) return undefined;
   if (sources.length < given.value.sources.length || targets.length < given.value.targets.length) return undefined;
   const { project: name, pictures, languages = [] } = given.value;
-  return { name, kinds, sources, pictures, languages, rules, tables, targets, wishes };
+  const { translations } = given.value;
+  const gaps = new Map(
+    Object.entries(given.value.gaps).map(([lang, gap]): [string, GapPolicy] => [
+      lang,
+      typeof gap === "string" ? { is: gap } : { is: "copy", mark: gap.copy },
+    ]),
+  );
+  if (languages.length === 0 && (translations.length > 0 || gaps.size > 0)) {
+    const problem = 'translations and gaps need "languages", the source language first';
+    findings.add(finding("project/mistake", { problem, nearest: undefined }, given.at()));
+    return undefined;
+  }
+  return { name, kinds, sources, pictures, languages, rules, tables, translations, gaps, targets, wishes };
 }
 
 async function loadLayout(
@@ -185,7 +202,10 @@ export async function readProject(
   const toSlug = rules.some((rule) => rule.way === "slug") ? await loadSlugs() : undefined;
   deriveFields({ catalogue: unresolved, rules, tables, stage: "before", findings, toSlug });
   const { catalogue, created, codes } = resolveReferences(unresolved, findings);
+  const [source = "en"] = project.languages;
+  await readTranslations(catalogue, project.translations, source, files, findings);
   deriveFields({ catalogue, rules, tables, stage: "after", findings, toSlug });
+  fillGaps(catalogue, project.gaps, source, findings);
   checkCatalogue({ catalogue, codes, pictures: pictureNames, languages: project.languages, findings });
   return { catalogue, created, counts, pictureNames, membersByRule: await membersByRule(catalogue, findings) };
 }

@@ -49,6 +49,12 @@ export const givenProject = z.strictObject({
   derive: z.array(givenRule).default([]),
   tables: z.record(z.string().min(1), givenTable).default({}),
   languages: z.array(z.string().min(2)).min(1).optional(),
+  /** Work lists that came back from translators. */
+  translations: z.array(z.strictObject({ file: z.string().min(1), language: z.string().min(2) })).default([]),
+  /** By language: what becomes of a text that it lacks. */
+  gaps: z
+    .record(z.string().min(2), z.union([z.enum(["leave blank", "hold back"]), z.strictObject({ copy: z.string() })]))
+    .default({}),
   pictures: z.string().optional(),
   targets: z
     .array(

@@ -1,0 +1,107 @@
+/** Work lists that came back from translators, read into the catalogue: workbooks, CSV, XLIFF. And what a project wants of gaps. */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { inLanguage } from "../catalogue/table.js";
+import { finding, type Findings } from "../finding.js";
+import { ByteReader } from "../formats/byte-reader.js";
+import { readCsv } from "../formats/csv-read.js";
+import { decodeText } from "../formats/decode.js";
+import { chooseSheet, isWorkbook, openWorkbook, readSheet } from "../formats/workbook-read.js";
+import type { FilesPort } from "../ports.js";
+import { itemsOfSheet } from "../words/sheet.js";
+import { takeWords } from "../words/work-list.js";
+import { itemsOfXliff } from "../words/xliff.js";
+
+const maxBytes = 100_000_000;
+
+export interface TranslationFile {
+  readonly file: string;
+  readonly language: string;
+}
+
+export async function readTranslations(
+  catalogue: ResolvedCatalogue,
+  given: readonly TranslationFile[],
+  source: string,
+  files: FilesPort,
+  findings: Findings,
+): Promise<void> {
+  for (const { file, language } of given) {
+    const opened = await files.read(file);
+    if (!opened.ok) {
+      findings.add(opened.finding);
+      continue;
+    }
+    const items = await itemsOf(file, language, new ByteReader(opened.bytes), findings);
+    if (!items) {
+      findings.add(finding("words/no-list", { lang: language }, { file }));
+      continue;
+    }
+    const placed = items.map(({ item, line }) => ({
+      item,
+      at: { file, line, record: { kind: item.kind, key: item.key } },
+    }));
+    const { taken, stale } = takeWords(catalogue, placed, source, language, findings);
+    findings.add(finding("words/taken", { taken, stale, lang: language }, { file }));
+  }
+}
+
+async function itemsOf(file: string, lang: string, bytes: ByteReader, findings: Findings) {
+  const head = await bytes.peek(8);
+  if (isWorkbook(head)) {
+    const book = await openWorkbook((await bytes.all(maxBytes)) ?? new Uint8Array(), file, findings);
+    const name = book && chooseSheet(book, book.names[0], file, findings);
+    if (!book || name === undefined) return undefined;
+    const rows: (readonly string[])[] = [];
+    const lines: number[] = [];
+    const how = { sheet: undefined, headerLine: 1, skipsHidden: false, repeatsMerged: false };
+    for (const batch of readSheet(book, name, how, { file, sheet: name }, findings)) {
+      rows.push(...batch.rows);
+      lines.push(...batch.lines);
+    }
+    return itemsOfSheet(rows, lines, lang);
+  }
+  const text = decodeText(bytes, file, undefined, findings);
+  if (/^[^\x20-\x7e]*</.test(String.fromCharCode(...head))) return itemsOfXliff(text, file, findings);
+  const rows: (readonly string[])[] = [];
+  const lines: number[] = [];
+  for await (const batch of readCsv(text, file, {}, findings)) {
+    rows.push(...batch.rows);
+    lines.push(...batch.lines);
+  }
+  return itemsOfSheet(rows, lines, lang);
+}
+
+/** What becomes of a text that a language lacks. */
+export type GapPolicy =
+  { readonly is: "leave blank" } | { readonly is: "hold back" } | { readonly is: "copy"; readonly mark: string };
+
+/** Copies the source text with a mark, or says that the record waits for its translation. */
+export function fillGaps(
+  catalogue: ResolvedCatalogue,
+  policies: ReadonlyMap<string, GapPolicy>,
+  source: string,
+  findings: Findings,
+): void {
+  for (const [lang, policy] of policies) {
+    if (policy.is === "leave blank") continue;
+    let copied = 0;
+    for (const table of catalogue.tables)
+      for (const { name, perLanguage } of table.kind.fields) {
+        const from = perLanguage && name !== "slug" ? table.texts.get(inLanguage(name, source)) : undefined;
+        if (!from) continue;
+        for (let row = 0; row < table.size; row++) {
+          const text = from.get(row);
+          if (typeof text !== "string" || table.text(inLanguage(name, lang), row) !== undefined) continue;
+          if (policy.is === "copy") {
+            table.setText(inLanguage(name, lang), row, `${policy.mark}${text}`);
+            copied++;
+          } else
+            findings.add(
+              finding("words/needed", { field: name, lang }, catalogue.place(table, row, inLanguage(name, source))),
+            );
+        }
+      }
+    if (copied > 0) findings.add(finding("words/copied", { count: copied, lang }));
+  }
+}
