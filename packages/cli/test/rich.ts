@@ -351,7 +351,7 @@ export const rich = (): fc.Arbitrary<Rich> => made.map(toRich);
 
 /** What does harm, by sheet and column. */
 const harm: readonly (readonly [keyof Rich, string, readonly string[]])[] = [
-  ["range", "No", ["P0-0", "no good!", "X".repeat(45), ""]],
+  ["range", "No", ["P0-0", "no good!", "a/b", "X".repeat(45), ""]],
   ["range", "Name", ["", "n".repeat(130), "two\nlines", "tab\there"]],
   ["range", "Name de", ["n".repeat(130)]],
   ["range", "Text", ["t".repeat(4100), "t".repeat(3500), "one\ntwo"]],
@@ -372,6 +372,7 @@ const harm: readonly (readonly [keyof Rich, string, readonly string[]])[] = [
   ["range", "State", ["gone fishing"]],
   ["categories", "Name", ["", "n".repeat(130)]],
   ["categories", "Rank", ["10000"]],
+  ["categories", "Open", [""]],
   ["categories", "Key", ["k".repeat(61)]],
   ["options", "Says", ["", "s".repeat(130)]],
   ["options", "More", ["1.234", ""]],
@@ -400,7 +401,9 @@ export const damagedRich = (most = 3): fc.Arbitrary<Rich> =>
       const given = toRich(from);
       for (const { which, row, value } of changes) {
         const [sheet, column, values] = harm[which % harm.length]!;
-        const rows = given[sheet];
+        // Where there is something to spoil, that is spoilt.
+        const filled = given[sheet].filter((one) => (one[column] ?? "") !== "");
+        const rows = filled.length > 0 ? filled : given[sheet];
         if (rows.length > 0) rows[row % rows.length]![column] = values[value % values.length]!;
       }
       return given;

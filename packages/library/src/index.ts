@@ -43,6 +43,7 @@ export { Catalogue, targetsOf, type ResolvedCatalogue } from "./catalogue/catalo
 
 // A layout drafted from a sample.
 export { draftLayout, type Draft, type DraftLine } from "./draft/draft.js";
+export { draftTarget, type DraftedTarget, type Question } from "./draft/target.js";
 export { lookAt } from "./draft/look.js";
 export type { Sample } from "./draft/sample.js";
 

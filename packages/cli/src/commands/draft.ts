@@ -3,6 +3,7 @@ import { basename, dirname, join, resolve } from "node:path";
 import {
   compileLayout,
   draftLayout,
+  draftTarget,
   Findings,
   givenLayout,
   Kinds,
@@ -12,7 +13,7 @@ import {
   type Draft,
 } from "zest-tier";
 import { nodeFiles } from "zest-tier/node";
-import { allOption, type Command, formatOption, textOption, WrongUse } from "../command.js";
+import { allOption, type Command, formatOption, type Given, textOption, WrongUse } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { renderCalibration, renderDraft } from "../render/layouts.js";
 import { exitCode, sayReport } from "../report.js";
@@ -24,6 +25,11 @@ export const draft: Command = {
   options: [
     { flags: "--out <layout>", means: "where to write the layout (default: only shown)" },
     { flags: "--sheet <name>", means: "which sheet of a workbook (default: each)" },
+    {
+      flags: "--target <name>",
+      means: "the file is a platform's own sample: draft a target, and ask what no sample shows",
+    },
+    { flags: "--answer <question=answer>", means: "answers one of its questions", many: true },
     { flags: "--calibrate", means: "go on: read the file with the drafted layout, write it back and compare" },
     allOption,
     formatOption,
@@ -55,6 +61,8 @@ export const draft: Command = {
     const drafts = samples.map((sample) => draftLayout(sample, nameOf(path, sample.sheet)));
     if (drafts.length === 0)
       io.err("No header and no repeated element was found.\n→ Give the file as it came, with its header.\n");
+    const targetName = textOption(given, "target");
+    if (targetName !== undefined && drafts[0]) return target(targetName, drafts[0], out, given, io);
     if (out !== undefined && drafts[0]) writeLayout(resolve(io.cwd, out), drafts[0].yaml);
     let text = drafts.map((one) => renderDraft(one, out === undefined, coloursOf(io))).join("\n");
     const calibrations = [];
@@ -80,6 +88,37 @@ export const draft: Command = {
     return drafts.length === 0 ? 1 : exitCode(findings);
   },
 };
+
+/** A target of a platform's own sample, and the questions that are open. */
+function target(name: string, { yaml }: Draft, out: string | undefined, given: Given, io: Io): number {
+  const answers = new Map(
+    ((given.options["answer"] as readonly string[] | undefined) ?? []).map((one): [string, string] => {
+      const at = one.indexOf("=");
+      return [one.slice(0, at), one.slice(at + 1)];
+    }),
+  );
+  const drafted = draftTarget(name, yaml, answers);
+  for (const [question, answer] of answers) {
+    const known = drafted.questions.find((one) => one.name === question);
+    if (!known)
+      throw new WrongUse(
+        `there is no question "${question}"`,
+        `Asked are ${drafted.questions.map((one) => one.name).join(", ")}.`,
+      );
+    if (known.choices && !known.choices.includes(answer))
+      throw new WrongUse(`"${answer}" is no answer to ${question}`, `Answer ${known.choices.join(" or ")}.`);
+  }
+  if (out !== undefined) writeLayout(resolve(io.cwd, out), drafted.yaml);
+  const colours = coloursOf(io);
+  const open = drafted.questions.filter((one) => one.answer === undefined);
+  const asked = open.map(
+    ({ name: question, asks, choices, preset }) =>
+      `  ${colours.bold(question)}  ${asks}${choices ? ` ${choices.join(" | ")}.` : ""} ${colours.dim(`assumed: ${preset}`)}\n`,
+  );
+  const text = `${out === undefined ? drafted.yaml : `written: ${out}\n`}\n${open.length === 0 ? "Every question is answered.\n" : `${colours.bold("What the sample cannot show")}: answer with --answer QUESTION=ANSWER\n${asked.join("")}`}`;
+  sayReport({ text, data: { command: "draft", target: drafted } }, new Findings(), given, io);
+  return 0;
+}
 
 function compile({ yaml }: Draft, findings: Findings) {
   const parsed = parseGiven(yaml, "drafted layout", givenLayout, findings);

@@ -27,7 +27,9 @@ export function measureCodec({ units, point, bare }: MeasureOptions): Codec {
     format: (value) => {
       const number = divideDecimals(value as string, units[written]!);
       if (number === undefined) return unwritable(value as string, `a whole number of places in ${written}`);
-      return `${point === "," ? number.replace(".", ",") : number} ${written}`;
+      const shown = point === "," ? number.replace(".", ",") : number;
+      // Where a number alone is in the unit that is written, it is written alone.
+      return bare === written ? shown : `${shown} ${written}`;
     },
   };
 }

@@ -262,7 +262,10 @@ export class RecordRow {
         continue;
       }
       const value = this.#judge(column, text);
-      if (value === undefined) continue;
+      if (value === undefined) {
+        held.fields.delete(field);
+        continue;
+      }
       if (this.#isLate(column)) {
         this.#waiting.push({ record: held, column, value });
         continue;

@@ -1,0 +1,251 @@
+/**
+ * The proof must not agree with itself, on the platforms of records too: one rule of a target is changed at a time, and generated
+ * catalogues have to show that the rehearsal and the stand-in no longer agree, or that a clean one is not rebuilt.
+ */
+
+import assert from "node:assert/strict";
+import { after, before, test } from "node:test";
+import fc from "fast-check";
+import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
+import { Ledger, Registers, writeZip } from "zest-tier";
+import { damagedRich, pictureNames, readRich, rich, shipped } from "./rich.js";
+import { playRounds } from "./rounds.js";
+
+const tries = Number(process.env["MUTATION_TRIES"] ?? 150);
+const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1])])));
+
+/**
+ * Not among them, as they make no difference by themselves: that an entry may come twice in a list, since reading keeps each once; that
+ * an article without codes stays, since every product of ours is sold in some form.
+ */
+const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [string, string, string])[]>> = {
+  saltmarsh: [
+    ["a refusal costs the file", "refusal costs: row", "refusal costs: file"],
+    [
+      "a new branch is open",
+      'Open: { blank: leave, starts as: "false" }\n\n  makers',
+      'Open: { blank: leave, starts as: "true" }\n\n  makers',
+    ],
+    [
+      "titles may be longer",
+      "&title { required: true, blank: leave, characters at most: 120 }",
+      "&title { required: true, blank: leave, characters at most: 200 }",
+    ],
+    ["titles are not needed", "&title { required: true,", "&title { required: false,"],
+    ["tags may be longer", "Tag: &tag { characters at most: 60 }", "Tag: &tag { characters at most: 90 }"],
+    ["ranks may be higher", 'to: "9999" }', 'to: "99999" }'],
+    [
+      "charges may have three places",
+      'to: "999999999.99", places at most: 2 }\n      Charge is',
+      'to: "999999999.99", places at most: 3 }\n      Charge is',
+    ],
+    [
+      "texts may be longer",
+      "Text: { characters at most: 4000 }\n      Branches",
+      "Text: { characters at most: 9000 }\n      Branches",
+    ],
+    [
+      "barcodes are not checked",
+      "Weight: *weight\n      Barcode: { gtin: true }",
+      "Weight: *weight\n      Barcode: {}",
+    ],
+    [
+      "codes may hold anything",
+      "Code: { required: true, blank: leave, characters at most: 40, only: A-Za-z0-9._- }",
+      "Code: { required: true, blank: leave, characters at most: 40 }",
+    ],
+    [
+      "codes may be longer",
+      "Code: { required: true, blank: leave, characters at most: 40,",
+      "Code: { required: true, blank: leave, characters at most: 60,",
+    ],
+    [
+      "weights may have more places",
+      'to: "999999999.999", places at most: 3 }',
+      'to: "999999999.999", places at most: 6 }',
+    ],
+    [
+      "amounts may have three places",
+      'Amount: { required: true, from: "0", to: "999999999.99", places at most: 2 }',
+      'Amount: { required: true, from: "0", to: "999999999.999", places at most: 3 }',
+    ],
+    ["prices may be from 1", 'From: { from: "2", to', 'From: { from: "1", to'],
+    ["sorts of amounts are not needed", "Sort: { required: true }\n      From", "Sort: {}\n      From"],
+    ["pictures are not looked for", "Picture: { required: true, picture: true,", "Picture: { required: true,"],
+    ["parts may come no times", 'Count: { required: true, from: "1"', 'Count: { required: true, from: "0"'],
+    [
+      "ties may have long names",
+      "Sort: { required: true, characters at most: 40 }",
+      "Sort: { required: true, characters at most: 80 }",
+    ],
+    ["a state starts as paused", "State: { starts as: selling }\n\n  forms", "State: { starts as: paused }\n\n  forms"],
+    ["a nature starts as a service", "Nature: { starts as: physical }", "Nature: { starts as: service }"],
+    [
+      "circles are no key of amounts",
+      "entry key: [Sort, From, Circle, Begins, Ends, Per]",
+      "entry key: [Sort, Begins, Ends]",
+    ],
+    ["sorts are no key of ties", "entry key: [Sort, Good]", "entry key: [Good]"],
+    [
+      "two words are swapped",
+      "words: { price: regular, was: struck-through, cost: cost",
+      "words: { was: regular, price: struck-through, cost: cost",
+    ],
+    [
+      "another separator is written",
+      'Branches: { field: product.categories, as: { list: " "',
+      'Branches: { field: product.categories, as: { list: ","',
+    ],
+    [
+      "a decimal comma is written",
+      "Weight: { field: variant.weight, as: decimal }",
+      'Weight: { field: variant.weight, as: { decimal: "," } }',
+    ],
+    [
+      "two columns are swapped",
+      'Text: { field: product.description@en, line ends: " " }',
+      'Text: { field: product.name@en, line ends: " " }',
+    ],
+    [
+      "branches are named by their tags",
+      "Under: { field: category.parent, as: { by: id } }",
+      "Under: { field: category.parent, as: { by: key } }",
+    ],
+    ["goods are named before they have ids", "visible:", "demands: { variant.product: earlier file }\n\nvisible:"],
+  ],
+  tollgate: [
+    ["a refusal costs the row", "refusal costs: file", "refusal costs: row"],
+    ["links are looked up as rows arrive", "links: at the end of the file", "links: as rows arrive"],
+    [
+      "names may be longer",
+      "Name EN: { required: true, blank: refuse, characters at most: 100 }",
+      "Name EN: { required: true, blank: refuse, characters at most: 200 }",
+    ],
+    [
+      "names are not needed",
+      "Name EN: { required: true, blank: refuse, characters at most: 100 }",
+      "Name EN: { characters at most: 100 }",
+    ],
+    [
+      "texts may be longer",
+      "Text EN: &text { characters at most: 3000 }",
+      "Text EN: &text { characters at most: 3800 }",
+    ],
+    ["sections need not be listed", 'Section: { in list: { name: sections, joined by: ">" } }', "Section: {}"],
+    ["places need not be listed", ", in list: places }", " }"],
+    [
+      "suppliers need not be listed",
+      "Supplied by: { in list: suppliers, parts at least: 2 }",
+      "Supplied by: { parts at least: 2 }",
+    ],
+    [
+      "a part may be missing",
+      "Supplied by: { in list: suppliers, parts at least: 2 }",
+      "Supplied by: { in list: suppliers }",
+    ],
+    ["choices may lack a charge", "Options: { parts at least: 3 }", "Options: {}"],
+    ["parts may come no times", 'Parts: { parts at least: 2, each from: "1" }', "Parts: { parts at least: 2 }"],
+    [
+      "steps may be from 1",
+      'Steps: { in list: groups, parts at least: 2, each from: "2" }',
+      "Steps: { in list: groups, parts at least: 2 }",
+    ],
+    ["features may be longer", "Feature {n}: { characters at most: 40 }", "Feature {n}: { characters at most: 90 }"],
+    ["values may be longer", "Is {n}: { characters at most: 60 }", "Is {n}: { characters at most: 200 }"],
+    ["pictures are not looked for", "Pictures: { picture: true }", "Pictures: {}"],
+    ["codes may hold anything", "only: A-Z0-9- }", "only: A-Za-z0-9 .!- }"],
+    [
+      "codes may be longer",
+      "Code: { required: true, characters at most: 30",
+      "Code: { required: true, characters at most: 60",
+    ],
+    ["a price is not needed", "Price: { required: true, blank: refuse, from", "Price: { from"],
+    ["a struck price may be lower", ", above: Price", ""],
+    [
+      "hire is for all",
+      'Day:\n        from: "0"\n        to: "999999999.99"\n        only if: { field: nature, is: rental }',
+      'Day:\n        from: "0"\n        to: "999999999.99"',
+    ],
+    ["what is rented needs no hire", "        needed if: { field: nature, is: rental, or: [Week] }\n", ""],
+    ["most may be below least", ", not below: Least", ""],
+    ["barcodes are not checked", "Barcode: { gtin: true }", "Barcode: {}"],
+    [
+      "weights may have more places",
+      'to: "999999999.999", places at most: 3',
+      'to: "999999999.999", places at most: 6',
+    ],
+    [
+      "a blank stock clears",
+      'Stock Barn: &stock { blank: leave, starts as: "0"',
+      'Stock Barn: &stock { starts as: "0"',
+    ],
+    [
+      "a new code has no stock",
+      'Stock Barn: &stock { blank: leave, starts as: "0"',
+      "Stock Barn: &stock { blank: leave",
+    ],
+    [
+      "two columns are swapped",
+      "Goes with: { field: product.relations(goes-with).to",
+      "Goes with: { field: product.relations(spare-part).to",
+    ],
+    [
+      "another separator is written",
+      "Pictures: { field: product.pictures.file, as: { list: ;",
+      "Pictures: { field: product.pictures.file, as: { list: '|'",
+    ],
+    [
+      "a decimal comma is written",
+      "Price: { field: variant.prices(regular).amount, as: { decimal: ., places: 2 } }",
+      'Price: { field: variant.prices(regular).amount, as: { decimal: ",", places: 2 } }',
+    ],
+    [
+      "money has no fixed places",
+      "Price: { field: variant.prices(regular).amount, as: { decimal: ., places: 2 } }",
+      "Price: { field: variant.prices(regular).amount, as: { decimal: . } }",
+    ],
+    ["code words are swapped", "words: { A: selling, P: paused", "words: { P: selling, A: paused"],
+  ],
+};
+
+for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandInName[]) {
+  let standIn: StandIn;
+  before(async () => {
+    standIn = await startStandIn(name);
+  });
+  after(() => standIn.stop());
+  const clean = fc.sample(rich(), { numRuns: 6, seed: 20_260_201 });
+  const pairs = fc.sample(fc.tuple(damagedRich(4), damagedRich(4)), { numRuns: tries, seed: 20_260_202 });
+
+  const isCaught = async (from: string, to: string): Promise<boolean> => {
+    const wrong = await shipped(name, (text) => {
+      assert.ok(text.includes(from), from);
+      return text.replace(from, () => to);
+    });
+    const empty = async () => {
+      await fetch(`${standIn.url}/reset`, { method: "POST" });
+      await fetch(`${standIn.url}/pictures`, { method: "POST", body: zip });
+    };
+    for (const one of clean) {
+      await empty();
+      const played = await playRounds(standIn, wrong, await readRich(one));
+      if (played.disagreements.length + played.lost.length > 0) return true;
+    }
+    for (const pair of pairs) {
+      await empty();
+      const ids = new Ledger();
+      const registers = new Registers((kind, key, count) => ids.id(kind, key) ?? `${9_000_000 + count}`);
+      for (const one of pair) {
+        const ledger = name === "tollgate" ? new Ledger() : ids;
+        if ((await playRounds(standIn, wrong, await readRich(one), ledger, registers)).disagreements.length > 0)
+          return true;
+      }
+    }
+    return false;
+  };
+
+  for (const [what, from, to] of mutations[name])
+    test(`catches a target ${name} that says: ${what}`, async () => {
+      assert.ok(await isCaught(from, to));
+    });
+}

@@ -1,0 +1,168 @@
+/**
+ * A target drafted from a platform's own sample: its layout as `draft` proposes it, and what no sample can show asked, each question with a
+ * default that is marked as assumed until it is answered.
+ */
+
+import { parse, stringify } from "yaml";
+import type { GivenLayout } from "../layout/schema.js";
+
+export interface Question {
+  /** `refusal`, for an answer: `refusal=file`. */
+  readonly name: string;
+  readonly asks: string;
+  /** What may be answered; anything, if left out. */
+  readonly choices?: readonly string[];
+  readonly preset: string;
+  readonly answer: string | undefined;
+}
+
+export interface DraftedTarget {
+  readonly yaml: string;
+  readonly questions: readonly Question[];
+}
+
+type Asked = Omit<Question, "answer">;
+
+const always: readonly Asked[] = [
+  { name: "blank", asks: "What does a blank cell do to what is stored?", choices: ["clear", "leave"], preset: "leave" },
+  { name: "products", asks: "How many products does a file take at most? 0 for any number.", preset: "0" },
+  { name: "bytes", asks: "How many bytes does a file take at most? 0 for any number.", preset: "0" },
+  { name: "upload", asks: "Where is a file sent to? {name} stands for its name.", preset: "/imports/{name}" },
+  { name: "catalogue", asks: "Where does the platform show what it holds?", preset: "/catalogue" },
+];
+const ofRecords: readonly Asked[] = [
+  { name: "refusal", asks: "What does a refusal cost?", choices: ["row", "file"], preset: "row" },
+  {
+    name: "header",
+    asks: "May columns stand in any order, and be left out?",
+    choices: ["any order", "as it is"],
+    preset: "as it is",
+  },
+  {
+    name: "links",
+    asks: "When is looked up what a row names?",
+    choices: ["as rows arrive", "at the end of the file"],
+    preset: "as rows arrive",
+  },
+];
+const ofGroups: readonly Asked[] = [
+  {
+    name: "shared",
+    asks: "A product's cell is filled below its first row: what happens?",
+    choices: ["refuse", "ignore"],
+    preset: "refuse",
+  },
+  {
+    name: "moves",
+    asks: "A row names a code that another product has: what happens?",
+    choices: ["moves", "refuse"],
+    preset: "refuse",
+  },
+];
+
+/** The kinds that a layout's rows make, by themselves or because they name them. */
+function kindsMade(layout: GivenLayout): string[] {
+  const text = JSON.stringify(layout.columns);
+  const made = [layout.rows.of ?? layout.rows.each, ...(layout.rows.of === undefined ? [] : [layout.rows.each])];
+  const named: readonly (readonly [RegExp, readonly string[]])[] = [
+    [/\.categories|category\./, ["category"]],
+    [/"axis"|\.axes|\.values/, ["axis", "value"]],
+    [/\.brand/, ["brand"]],
+    [/customerGroup/, ["customer-group"]],
+    [/\.optionGroups/, ["option-group", "choice"]],
+    [/supplies/, ["supplier"]],
+  ];
+  return [...new Set([...made, ...named.flatMap(([pattern, kinds]) => (pattern.test(text) ? kinds : []))])];
+}
+
+/**
+ * @param layout as it was drafted: YAML text. @param answers by the names of the questions.
+ * @returns the target's file; every line that rests on a question without an answer says so.
+ */
+export function draftTarget(name: string, layout: string, answers: ReadonlyMap<string, string>): DraftedTarget {
+  const given = parse(layout) as GivenLayout;
+  const isGrouped = given.rows["grouped by"] !== undefined;
+  const questions = [...(isGrouped ? ofGroups : ofRecords), ...always].map((one) => ({
+    ...one,
+    answer: answers.get(one.name),
+  }));
+  const said = (question: string): string => {
+    const { answer, preset } = questions.find((one) => one.name === question)!;
+    return answer ?? preset;
+  };
+  const kinds = kindsMade(given);
+  const file = kinds[0] === "product" ? "range" : kinds[0]!;
+  const limits = {
+    ...(said("products") === "0" ? {} : { products: Number(said("products")) }),
+    ...(said("bytes") === "0" ? {} : { bytes: Number(said("bytes")) }),
+  };
+  const blank = said("blank");
+  const rules = Object.fromEntries(
+    Object.entries(given.columns).map(([header, binding]) => {
+      const text = JSON.stringify(binding);
+      const isNeeded = /\.key"|variant\.code|product\.name@/.test(text) && !/@(?!en\b)/.test(text);
+      return [header, { ...(isNeeded ? { required: true } : {}), blank }];
+    }),
+  );
+  const target = {
+    target: name,
+    version: 1,
+    about: "Drafted from a sample; what is marked as assumed was not answered.",
+    languages: languagesOf(given),
+    endpoints: { pictures: "/pictures", upload: said("upload"), catalogue: said("catalogue") },
+    files: {
+      [file]: {
+        layout: given,
+        rules,
+        ...(Object.keys(limits).length > 0 ? { limits } : {}),
+        importer: isGrouped
+          ? {
+              "parent by": given.rows["grouped by"],
+              "child by": columnOf(given, "variant.code"),
+              "shared cells below the first row": said("shared"),
+              "code of another product": said("moves"),
+              "product without codes": "stays",
+              "axes of a known product": "must match",
+              "missing pictures": "left out",
+            }
+          : { plays: "records", header: said("header"), "refusal costs": said("refusal"), links: said("links") },
+      },
+    },
+    slots: [{ name: file, file, mode: "create", creates: kinds }],
+    demands: Object.fromEntries(anywhere.map((reference) => [reference, "anywhere"])),
+    readback: { records: {} },
+  };
+  const open = questions.filter((one) => one.answer === undefined);
+  const asked = open.map(
+    ({ name: question, asks, choices, preset }) =>
+      `# assumed: ${question}=${preset}. ${asks}${choices ? ` (${choices.join(" | ")})` : ""}`,
+  );
+  return {
+    yaml: `${[...asked, ...(asked.length > 0 ? [""] : [])].join("\n")}${stringify(target, { lineWidth: 120 })}`,
+    questions,
+  };
+}
+
+/** Names that rows give are made by the way: they ask nothing of the order, as long as nobody says otherwise. */
+const anywhere = [
+  "product.categories",
+  "product.brand",
+  "product.axes",
+  "product.optionGroups",
+  "product.relations",
+  "variant.values",
+  "variant.product",
+  "category.parent",
+  "value.axis",
+];
+
+function columnOf({ columns }: GivenLayout, field: string): string {
+  return Object.keys(columns).find((header) => JSON.stringify(columns[header]).includes(`"${field}"`)) ?? "";
+}
+
+function languagesOf(layout: GivenLayout): string[] {
+  const found = [...JSON.stringify(layout.columns).matchAll(/@([a-z]{2,3}(?:-[A-Za-z]+)?)\b/g)].map(
+    (match) => match[1]!,
+  );
+  return [...new Set([layout.language ?? "en", ...found])];
+}

@@ -1,0 +1,139 @@
+/** A platform that nobody had thought of: described, then written as data, calibrated on its samples, built for and rehearsed. */
+
+import assert from "node:assert/strict";
+import { readFileSync } from "node:fs";
+import { test } from "node:test";
+import {
+  buildUpload,
+  calibrate,
+  draftLayout,
+  draftTarget,
+  Findings,
+  lookAt,
+  parseTarget,
+  Registers,
+  rehearse,
+  verifyPlan,
+} from "#src/index.js";
+import { nodeSha256 } from "#src/node/index.js";
+import {
+  bytesOf,
+  codes,
+  filesOf,
+  kinds,
+  memorySink,
+  pennywortText,
+  rangeCsv,
+  rangeLayout,
+  read,
+  single,
+} from "./support.js";
+
+const folder = new URL("../../test/fennel-quay/", import.meta.url);
+const textOf = (name: string) => readFileSync(new URL(name, folder), "utf8");
+
+function quay() {
+  const findings = new Findings();
+  const target = parseTarget(textOf("target.yaml"), "target.yaml", kinds, findings);
+  assert.deepEqual(findings.list(), []);
+  return target!;
+}
+
+test("its layouts calibrate on its own samples: every bound cell comes back equal", async () => {
+  const target = quay();
+  for (const name of ["shelves", "wares"]) {
+    const findings = new Findings();
+    const file = `${name}.csv`;
+    const result = await calibrate(
+      file,
+      target.files.get(name)!.layout,
+      kinds,
+      filesOf({ [file]: textOf(file) }),
+      findings,
+    );
+    const different = result!.columns.flatMap((column) =>
+      column.different.map((one) => [column.header, one.was, one.is]),
+    );
+    // Shelves of the wares are in another file, so the wares alone name what is not there: written as it came all the same.
+    assert.deepEqual(different, [], name);
+    assert.ok(result!.columns.some((column) => column.equal > 0));
+  }
+});
+
+const sources = [
+  {
+    layout: rangeLayout,
+    csv: rangeCsv(
+      single("a", { Shelf: "Hives / Full", Photos: "a.png", Stock: "3" }),
+      { ...single("b", { Shelf: "Hives" }), "Feature 1": "Wood", "Feature 1 is": "Pine" },
+      { Range: "b", No: "C-b2", "Feature 1 is": "Oak", Price: "2,00" },
+    )
+      .replaceAll("C-a", "CA")
+      .replaceAll("C-b2", "CB2")
+      .replaceAll("C-b", "CB"),
+  },
+];
+
+test("a catalogue is built for it, in two files in their order, and rehearsed: rebuilt as meant", async () => {
+  const target = quay();
+  const { catalogue, findings } = await read(sources);
+  const sink = memorySink();
+  const upload = await buildUpload(
+    {
+      catalogue,
+      target,
+      project: "p",
+      pictures: new Map([["a.png", new Uint8Array([1])]]),
+      holdBack: false,
+      despite: new Set(),
+      sha256: nodeSha256,
+    },
+    sink,
+    findings,
+  );
+  assert.ok(upload, JSON.stringify(findings.list().filter((one) => one.severity === "error")));
+  assert.deepEqual(verifyPlan(catalogue, target, upload.plan), []);
+  assert.deepEqual(Object.keys(sink.files).slice(0, 3), ["01-pictures.zip", "02-shelves.csv", "03-wares.csv"]);
+  const rehearsed = await rehearse({ catalogue, target, ...upload, files: filesOf(sink.files), shop: new Registers() });
+  assert.ok(rehearsed.ok);
+  assert.deepEqual(rehearsed.verdict.differences, []);
+  assert.deepEqual(rehearsed.verdict.counts, { created: 6, updated: 0, unchanged: 0, refused: 0 });
+  assert.deepEqual(rehearsed.verdict.hidden, []);
+});
+
+test("what it refuses is foretold: a sign too long, a ticket of small letters", async () => {
+  const target = quay();
+  const [given] = sources;
+  const spoilt = { ...given!, csv: given!.csv.replace("CB2", "cb2") };
+  const { catalogue, findings } = await read([spoilt]);
+  const refused = await buildUpload(
+    { catalogue, target, project: "p", pictures: new Map(), holdBack: false, despite: new Set(), sha256: nodeSha256 },
+    memorySink(),
+    findings,
+  );
+  assert.equal(refused, undefined);
+  assert.ok(codes(findings.list()).includes("target/characters"));
+});
+
+test("a target drafted from a sample is one that can be used, and says what is assumed", async () => {
+  const findings = new Findings();
+  const [sample] = await lookAt(bytesOf(textOf("wares.csv")), "wares.csv", findings);
+  const { yaml } = draftLayout(sample!, "wares");
+  const drafted = draftTarget("quay", yaml, new Map([["refusal", "row"]]));
+  const target = parseTarget(drafted.yaml, "drafted.yaml", kinds, findings);
+  assert.ok(target, JSON.stringify(findings.list()));
+  const open = drafted.questions.filter((question) => question.answer === undefined);
+  for (const { name } of open) assert.ok(drafted.yaml.includes(`# assumed: ${name}=`), name);
+  assert.ok(!drafted.yaml.includes("# assumed: refusal"), "what is answered is not assumed");
+  assert.ok(open.length > 4);
+
+  // The other form, on rows that Pennywort's own file shows: grouped.
+  assert.ok(pennywortText.includes("grouped by"));
+  const grouped = "Item;Code;Title;Trait;Value;Price\na;A1;One;Size;S;1.00\na;A2;;;L;2.00\nb;B1;Two;;;3.00\n";
+  const [other] = await lookAt(bytesOf(grouped), "items.csv", findings);
+  const second = draftTarget("grouped", draftLayout(other!, "items").yaml, new Map());
+  assert.ok(
+    parseTarget(second.yaml, "grouped.yaml", kinds, findings),
+    `${JSON.stringify(findings.list())}\n${second.yaml}`,
+  );
+});
