@@ -53,7 +53,10 @@ export function runSheet(input: SheetInput): RunSheet {
   const { collections, postponed } = plan.cost;
   return {
     title: `${project}: upload to ${target.name}`,
-    summary: `${count(now.length, "step")}, ${count(uploads, "file")} to upload, ids to collect: ${collections}, links that wait for a later file: ${postponed}.`,
+    summary:
+      rest.length === 0
+        ? `${count(now.length, "step")}, ${count(uploads, "file")} to upload, ids to collect: ${collections}, links that wait for a later file: ${postponed}.`
+        : `${count(now.length, "step")} of ${plan.steps.length}, ${count(uploads, "file")} to upload; then ids have to be collected, ${collections === 1 ? "once" : `${collections} times`} in all.`,
     warnings: [
       ...(held > 0
         ? [
@@ -153,7 +156,10 @@ function expected(
   const records = blocks.reduce((sum, block) => sum + block.records.length, 0);
   if (step.slot.mode === "update" && first?.kind === "product" && blocks.length === 1 && rows === records)
     return `${count(records, "product")} updated, none refused`;
-  if (!isGrouped) return `${count(rows, "row")} taken, none refused`;
+  if (!isGrouped)
+    return step.slot.mode === "create"
+      ? `all ${rows} created, none refused`
+      : `${count(rows, "row")} taken, none refused`;
   const variants = catalogue.table("variant");
   let codes = 0;
   for (const product of first.records) {

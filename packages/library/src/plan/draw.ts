@@ -4,7 +4,7 @@ import type { Plan, Step } from "./plan.js";
 
 const box = { width: 218, height: 46, gapX: 92, gapY: 14 };
 const margin = 24;
-const top = 74;
+const top = 92;
 
 interface Placed {
   readonly step: Step;
@@ -45,7 +45,7 @@ svg { background: #fff; font: 13px system-ui, "Noto Sans", "DejaVu Sans", sans-s
 .name { fill: #16211c; font-weight: 600; } .detail { fill: #4a5551; font-size: 11.5px; }
 .edge { fill: none; stroke: #7d9a8c; stroke-width: 1.2; } .edge.id { stroke: #9a5b00; } .bar { stroke: #9a5b00; stroke-dasharray: 5 4; } .ids { fill: #7a4800; }
 </style>
-<text class="title" x="${margin}" y="26">${escaped(title)}</text><text class="caption" x="${margin}" y="44">${escaped(caption)}. A line leads from what has to be there first; a brown one, where its ids are named.</text>
+<text class="title" x="${margin}" y="26">${escaped(title)}</text><text class="caption" x="${margin}" y="44">${escaped(caption)}. Lines lead from what has to be there first; brown ones wait for its ids. What follows from other lines is not drawn.</text>
 ${[...bars, ...edgesOf(plan, placed), ...[...placed.values()].map(boxOf)].join("\n")}
 </svg>
 `;
@@ -53,7 +53,7 @@ ${[...bars, ...edgesOf(plan, placed), ...[...placed.values()].map(boxOf)].join("
 
 function boxOf({ step, x, y }: Placed): string {
   const isUpload = step.is === "upload";
-  return `<g><rect class="box${isUpload ? "" : " other"}" x="${x}" y="${y}" width="${box.width}" height="${box.height}" rx="5"/><text class="name" x="${x + 10}" y="${y + 19}">${escaped(cut(`${step.number}. ${step.title.replace(/^Upload /, "")}`, 30))}</text><text class="detail" x="${x + 10}" y="${y + 36}">${escaped(cut(detailOf(step), 36))}</text><title>${escaped(step.why)}</title></g>`;
+  return `<g><rect class="box${isUpload ? "" : " other"}" x="${x}" y="${y}" width="${box.width}" height="${box.height}" rx="5"/><text class="name" x="${x + 10}" y="${y + 19}">${escaped(cut(`${step.number}. ${step.title.replace(/^Upload /, "")}`, 30))}</text><text class="detail" x="${x + 10}" y="${y + 36}">${escaped(cut(detailOf(step), 33))}</text><title>${escaped(step.why)}</title></g>`;
 }
 
 function detailOf(step: Step): string {
@@ -70,24 +70,29 @@ function detailOf(step: Step): string {
 }
 
 function edgesOf(plan: Plan, placed: ReadonlyMap<number, Placed>): string[] {
-  return plan.steps.flatMap((step) =>
-    step.is !== "upload"
-      ? []
-      : step.after.flatMap(({ step: from, withIds }) => {
-          const [a, b] = [placed.get(from), placed.get(step.number)];
-          if (!a || !b) return [];
-          const [y1, y2] = [a.y + box.height / 2, b.y + box.height / 2];
-          if (a.x === b.x) {
-            const x = a.x + box.width;
-            return [`<path class="edge" d="M${x} ${y1} C${x + 30} ${y1} ${x + 30} ${y2} ${x} ${y2}"/>`];
-          }
-          const [x1, x2] = [a.x + box.width, b.x];
-          const bend = Math.min(60, (x2 - x1) / 2);
-          return [
-            `<path class="edge${withIds ? " id" : ""}" d="M${x1} ${y1} C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}"/>`,
-          ];
-        }),
-  );
+  const before = new Map<number, ReadonlySet<number>>();
+  return plan.steps.flatMap((step) => {
+    if (step.is !== "upload") return [];
+    const own = step.after.map((one) => one.step);
+    const over = new Set(own.flatMap((one) => [...(before.get(one) ?? [])]));
+    before.set(step.number, new Set([...own, ...over]));
+    return step.after
+      .filter((one) => !over.has(one.step))
+      .flatMap(({ step: from, withIds }) => {
+        const [a, b] = [placed.get(from), placed.get(step.number)];
+        if (!a || !b) return [];
+        const [y1, y2] = [a.y + box.height / 2, b.y + box.height / 2];
+        if (a.x === b.x) {
+          const x = a.x + box.width;
+          return [`<path class="edge" d="M${x} ${y1} C${x + 30} ${y1} ${x + 30} ${y2} ${x} ${y2}"/>`];
+        }
+        const [x1, x2] = [a.x + box.width, b.x];
+        const bend = Math.min(60, (x2 - x1) / 2);
+        return [
+          `<path class="edge${withIds ? " id" : ""}" d="M${x1} ${y1} C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}"/>`,
+        ];
+      });
+  });
 }
 
 const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text);

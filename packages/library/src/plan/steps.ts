@@ -4,7 +4,7 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../finding.js";
 import { writtenKind } from "../layout/write.js";
 import type { Demand, Slot } from "../target/schema.js";
-import type { Target, TargetFile } from "../target/target.js";
+import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { splitIntoBatches } from "./batches.js";
 import { carriedReferences, demandOf, slotHeaders } from "./carried.js";
 import { orderWithFewestLate } from "./feedback.js";
@@ -78,7 +78,9 @@ export class StepMaker {
       number: this.#number,
       is: "pictures",
       title: "Upload the pictures",
-      why: `Rows that name a picture that is not there yet lose it on ${target.name}.`,
+      why: refusesRows(target)
+        ? `${target.name} refuses rows that name a picture that is not there yet.`
+        : `Rows that name a picture that is not there yet lose it on ${target.name}.`,
       files: pictures,
       name,
     });
@@ -338,6 +340,11 @@ export class StepMaker {
     });
   }
 }
+
+const refusesRows = (target: Target): boolean =>
+  [...target.files.values()].some(
+    ({ importer }) => playsRecords(importer) || importer["missing pictures"] === "refuse",
+  );
 
 const plurals: Readonly<Record<string, string>> = { category: "categories", axis: "axes", property: "properties" };
 const plural = (kind: string): string => plurals[kind] ?? `${kind.replaceAll("-", " ")}s`;
