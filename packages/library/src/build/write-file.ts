@@ -51,6 +51,7 @@ export function fileRows(
   findings: Findings,
 ): FileRows {
   const headers = writtenHeaders(layouts[0]!, step.columns);
+  const hasWaiting = step.waiting.size > 0;
   function* rows(): Generator<FileRow> {
     for (const { layout: at, records } of blocks) {
       const layout = layouts[at]!;
@@ -58,9 +59,10 @@ export function fileRows(
       const parentsOnly = step.slot.mode === "update" && (shape.is === "grouped" || shape.is === "own-row");
       const options = { records, columns: step.columns, isLeftOut, parentsOnly };
       for (const row of writeRows(catalogue, layout, options, findings)) {
-        const blank = step.waiting.get(row.parent);
+        const { parent, child } = row;
+        const blank = hasWaiting ? step.waiting.get(parent) : undefined;
         const cells = blank ? row.cells.map((cell, place) => (blank.has(headers[place]!) ? "" : cell)) : row.cells;
-        yield { ...row, cells, layout: at };
+        yield { cells, parent, child, layout: at };
       }
     }
   }

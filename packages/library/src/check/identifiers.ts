@@ -4,9 +4,10 @@ import { targetsOf } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import { finding } from "../finding.js";
 import type { Place } from "../place.js";
-import type { Rule } from "./rule.js";
+import type { CheckContext, Rule } from "./rule.js";
 
-export const checkIdentifiers: Rule = ({ catalogue, findings }) => {
+export const checkIdentifiers: Rule = (context) => {
+  const { catalogue, findings } = context;
   const seen = new Map<string, () => Place>();
   const see = (type: string, value: string, place: () => Place): void => {
     const key = `${type}\u0000${value}`;
@@ -14,6 +15,7 @@ export const checkIdentifiers: Rule = ({ catalogue, findings }) => {
     if (first) findings.add(finding("check/repeated-identifier", { type, value }, place(), [first()]));
     else seen.set(key, place);
   };
+  checkBarcodes(context);
   const suppliers = catalogue.table("supplier");
   for (const owner of ["product", "variant"]) {
     const identifiers = catalogue.table(`${owner}.identifiers`);
@@ -26,10 +28,31 @@ export const checkIdentifiers: Rule = ({ catalogue, findings }) => {
       const whose = supplier === undefined ? "a supplier's code" : `code of ${suppliers.key(supplier)}`;
       see(whose, code, () => catalogue.place(supplies, row, "supplies[].code"));
     });
-    const table = catalogue.table(owner);
-    each(table, "barcode", (barcode, row) => see("barcode", barcode, () => catalogue.place(table, row, "barcode")));
   }
 };
+
+/** There are many: who has one first is kept as a number. */
+function checkBarcodes({ catalogue, findings }: CheckContext): void {
+  const tables = [catalogue.table("product"), catalogue.table("variant")];
+  const first = new Map<string, number>();
+  tables.forEach((table, which) => {
+    const column = table.texts.get("barcode");
+    for (let row = 0; column && row < table.size; row++) {
+      const barcode = column.get(row);
+      if (typeof barcode !== "string") continue;
+      const known = first.get(barcode);
+      if (known === undefined) {
+        first.set(barcode, row * tables.length + which);
+        continue;
+      }
+      const other = tables[known % tables.length]!;
+      const at = catalogue.place(table, row, "barcode");
+      const facts = { type: "barcode", value: barcode };
+      const place = catalogue.place(other, Math.floor(known / tables.length), "barcode");
+      findings.add(finding("check/repeated-identifier", facts, at, [place]));
+    }
+  });
+}
 
 function each(table: Table, field: string, see: (text: string, row: number) => void): void {
   const column = table.texts.get(field);

@@ -19,8 +19,9 @@ export function plainEntries(
   const shown = but.flatMap((field) => [field, fieldOf(entries.kind, field)?.reference?.otherwise ?? field]);
   const others = entries.kind.entryKey!.filter((field) => !shown.includes(field) && !Object.hasOwn(constants, field));
   const isReference = (name: string) => fieldOf(entries.kind, name)?.reference !== undefined;
-  const texts = others.filter((name) => !isReference(name)).map((name) => entries.textColumn(name));
-  const references = others.filter(isReference).map((name) => entries.referenceColumn(name));
+  // What no entry says by now need not be asked of each.
+  const texts = others.filter((name) => !isReference(name)).flatMap((name) => entries.texts.get(name) ?? []);
+  const references = others.filter(isReference).flatMap((name) => entries.references.get(name) ?? []);
   return (row) => {
     for (const { column, value } of wanted) if (column.get(row) !== value) return false;
     for (const column of texts) if (column.get(row) !== undefined) return false;
