@@ -4,7 +4,7 @@
  * The importer changes it through the functions here; each change of a group happens inside `transaction`.
  */
 
-import Database from "libsql";
+import { Database, type Stored } from "../common/database.js";
 
 export interface Word {
   readonly en: string | null;
@@ -55,57 +55,26 @@ CREATE TABLE links (item TEXT NOT NULL REFERENCES items(word) ON DELETE CASCADE,
   other TEXT NOT NULL REFERENCES items(word) ON DELETE CASCADE);
 CREATE INDEX links_item ON links(item, name);
 CREATE INDEX links_other ON links(other);
-CREATE TABLE pictures (name TEXT PRIMARY KEY, bytes BLOB NOT NULL);
 `;
 
-type Stored = Record<string, string | number | null>;
-
 export class Store {
-  readonly #db: Database.Database;
-  readonly #statements = new Map<string, Database.Statement>();
-
-  constructor() {
-    this.#db = new Database(":memory:");
-    this.#db.exec("PRAGMA foreign_keys = ON");
-    this.#db.exec(tables);
-  }
-
-  #run(sql: string, ...values: unknown[]): void {
-    this.#prepared(sql).run(...values);
-  }
-  #all(sql: string, ...values: unknown[]): Stored[] {
-    return this.#prepared(sql).all(...values) as Stored[];
-  }
-  #prepared(sql: string): Database.Statement {
-    let statement = this.#statements.get(sql);
-    if (!statement) this.#statements.set(sql, (statement = this.#db.prepare(sql)));
-    return statement;
-  }
+  readonly #db = new Database(tables);
 
   close(): void {
     this.#db.close();
   }
 
   empty(): void {
-    for (const table of ["links", "places", "codes", "items", "nodes", "pictures"]) this.#run(`DELETE FROM ${table}`);
+    this.#db.empty(["links", "places", "codes", "items", "nodes"]);
   }
 
   /** Keeps everything `work` changes, or nothing if it throws. */
   transaction<T>(work: () => T): T {
-    this.#db.exec("SAVEPOINT work");
-    try {
-      const result = work();
-      this.#db.exec("RELEASE work");
-      return result;
-    } catch (error) {
-      this.#db.exec("ROLLBACK TO work");
-      this.#db.exec("RELEASE work");
-      throw error;
-    }
+    return this.#db.attempt(() => ({ keep: true, result: work() }));
   }
 
   item(word: string): ItemRow | undefined {
-    const row = this.#all("SELECT * FROM items WHERE word = ?", word)[0];
+    const row = this.#db.all("SELECT * FROM items WHERE word = ?", word)[0];
     if (!row) return undefined;
     return {
       ...(row as unknown as ItemRow),
@@ -115,7 +84,7 @@ export class Store {
   }
 
   saveItem(item: ItemRow): void {
-    this.#run(
+    this.#db.run(
       `INSERT INTO items VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT(word) DO UPDATE SET titleEn = excluded.titleEn, titleDe = excluded.titleDe,
        textEn = excluded.textEn, textDe = excluded.textDe, brand = excluded.brand, shown = excluded.shown, traits = excluded.traits, pictures = excluded.pictures`,
       ...[item.word, item.titleEn, item.titleDe, item.textEn, item.textDe, item.brand, item.shown],
@@ -124,26 +93,26 @@ export class Store {
   }
 
   deleteItem(word: string): void {
-    this.#run("DELETE FROM items WHERE word = ?", word);
+    this.#db.run("DELETE FROM items WHERE word = ?", word);
   }
 
   code(code: string): CodeRow | undefined {
-    const row = this.#all("SELECT * FROM codes WHERE code = ?", code)[0];
+    const row = this.#db.all("SELECT * FROM codes WHERE code = ?", code)[0];
     return row && toCode(row);
   }
 
   codesOf(item: string): CodeRow[] {
-    return this.#all("SELECT * FROM codes WHERE item = ? ORDER BY seq", item).map(toCode);
+    return this.#db.all("SELECT * FROM codes WHERE item = ? ORDER BY seq", item).map(toCode);
   }
 
   nextSeq(item: string): number {
-    return (this.#all("SELECT coalesce(max(seq), 0) + 1 AS next FROM codes WHERE item = ?", item)[0]!["next"] ??
+    return (this.#db.all("SELECT coalesce(max(seq), 0) + 1 AS next FROM codes WHERE item = ?", item)[0]!["next"] ??
       1) as number;
   }
 
   saveCode(row: CodeRow): void {
-    this.#run("DELETE FROM codes WHERE code = ?", row.code);
-    this.#run(
+    this.#db.run("DELETE FROM codes WHERE code = ?", row.code);
+    this.#db.run(
       "INSERT INTO codes VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)",
       ...[row.code, row.item, row.seq, row.cents, row.wasCents, row.stock, row.weight, row.barcode, row.picture],
       ...[JSON.stringify(row.values), JSON.stringify(row.tiers)],
@@ -154,53 +123,55 @@ export class Store {
   node(path: readonly string[], german?: readonly string[]): number {
     let parent: number | null = null;
     path.forEach((en, depth) => {
-      const found: Stored | undefined = this.#all("SELECT id FROM nodes WHERE parent IS ? AND en = ?", parent, en)[0];
-      if (!found) this.#run("INSERT INTO nodes (parent, en) VALUES (?, ?)", parent, en);
-      parent = (found ?? this.#all("SELECT last_insert_rowid() AS id")[0]!)["id"] as number;
-      if (german) this.#run("UPDATE nodes SET de = ? WHERE id = ?", german[depth], parent);
+      const found: Stored | undefined = this.#db.all(
+        "SELECT id FROM nodes WHERE parent IS ? AND en = ?",
+        parent,
+        en,
+      )[0];
+      if (!found) this.#db.run("INSERT INTO nodes (parent, en) VALUES (?, ?)", parent, en);
+      parent = (found ?? this.#db.all("SELECT last_insert_rowid() AS id")[0]!)["id"] as number;
+      if (german) this.#db.run("UPDATE nodes SET de = ? WHERE id = ?", german[depth], parent);
     });
     return parent!;
   }
 
   placesOf(item: string): number[] {
-    return this.#all("SELECT node FROM places WHERE item = ? ORDER BY seq", item).map((row) => row["node"] as number);
+    return this.#db
+      .all("SELECT node FROM places WHERE item = ? ORDER BY seq", item)
+      .map((row) => row["node"] as number);
   }
 
   savePlaces(item: string, nodes: readonly number[]): void {
-    this.#run("DELETE FROM places WHERE item = ?", item);
-    nodes.forEach((node, seq) => this.#run("INSERT INTO places VALUES (?, ?, ?)", item, seq, node));
+    this.#db.run("DELETE FROM places WHERE item = ?", item);
+    nodes.forEach((node, seq) => this.#db.run("INSERT INTO places VALUES (?, ?, ?)", item, seq, node));
   }
 
   linksOf(item: string, name: string): string[] {
-    return this.#all("SELECT other FROM links WHERE item = ? AND name = ? ORDER BY seq", item, name).map(
-      (row) => row["other"] as string,
-    );
+    return this.#db
+      .all("SELECT other FROM links WHERE item = ? AND name = ? ORDER BY seq", item, name)
+      .map((row) => row["other"] as string);
   }
 
   saveLinks(item: string, name: string, others: readonly string[]): void {
-    this.#run("DELETE FROM links WHERE item = ? AND name = ?", item, name);
-    others.forEach((other, seq) => this.#run("INSERT INTO links VALUES (?, ?, ?, ?)", item, name, seq, other));
+    this.#db.run("DELETE FROM links WHERE item = ? AND name = ?", item, name);
+    others.forEach((other, seq) => this.#db.run("INSERT INTO links VALUES (?, ?, ?, ?)", item, name, seq, other));
   }
 
   hasPicture(name: string): boolean {
-    return this.#all("SELECT 1 AS one FROM pictures WHERE name = ?", name).length > 0;
+    return this.#db.hasPicture(name);
   }
 
   savePicture(name: string, bytes: Uint8Array): void {
-    this.#run(
-      "INSERT INTO pictures VALUES (?, ?) ON CONFLICT(name) DO UPDATE SET bytes = excluded.bytes",
-      name,
-      Buffer.from(bytes),
-    );
+    this.#db.savePicture(name, bytes);
   }
 
   itemWords(): string[] {
-    return this.#all("SELECT word FROM items ORDER BY word").map((row) => row["word"] as string);
+    return this.#db.all("SELECT word FROM items ORDER BY word").map((row) => row["word"] as string);
   }
 
   /** Each node with its path, parents first, siblings as they were made. */
   tree(): { id: number; path: string[]; de: string | null }[] {
-    const nodes = this.#all("SELECT * FROM nodes ORDER BY id");
+    const nodes = this.#db.all("SELECT * FROM nodes ORDER BY id");
     const under = (parent: number | null, path: string[]): { id: number; path: string[]; de: string | null }[] =>
       nodes
         .filter((node) => node["parent"] === parent)

@@ -1,6 +1,6 @@
 /** What Saltmarsh holds: a database in memory. Ids come from one counter for all registers, with gaps that nobody can foresee. */
 
-import Database from "libsql";
+import { Database, type Stored } from "../common/database.js";
 
 export type Data = Record<string, string | readonly string[] | null>;
 
@@ -24,116 +24,89 @@ CREATE TABLE codes (code TEXT PRIMARY KEY, id INTEGER NOT NULL UNIQUE REFERENCES
 CREATE TABLE entries (seq INTEGER PRIMARY KEY, owner INTEGER NOT NULL REFERENCES records(id), file TEXT NOT NULL, key TEXT NOT NULL, data TEXT NOT NULL,
   UNIQUE (owner, file, key));
 CREATE TABLE words (id INTEGER NOT NULL REFERENCES records(id), lang TEXT NOT NULL, data TEXT NOT NULL, PRIMARY KEY (id, lang));
-CREATE TABLE pictures (name TEXT PRIMARY KEY, bytes BLOB NOT NULL);
 `;
 
-type Stored = Record<string, string | number | null>;
-
 export class Store {
-  readonly #db: Database.Database;
-  readonly #statements = new Map<string, Database.Statement>();
+  readonly #db = new Database(tables);
   #last = 10_000;
-
-  constructor() {
-    this.#db = new Database(":memory:");
-    this.#db.exec("PRAGMA foreign_keys = ON");
-    this.#db.exec(tables);
-  }
-
-  #prepared(sql: string): Database.Statement {
-    let statement = this.#statements.get(sql);
-    if (!statement) this.#statements.set(sql, (statement = this.#db.prepare(sql)));
-    return statement;
-  }
-  #run(sql: string, ...values: unknown[]): void {
-    this.#prepared(sql).run(...values);
-  }
-  #all(sql: string, ...values: unknown[]): Stored[] {
-    return this.#prepared(sql).all(...values) as Stored[];
-  }
 
   close(): void {
     this.#db.close();
   }
 
   empty(): void {
-    for (const table of ["words", "entries", "codes", "records", "pictures"]) this.#run(`DELETE FROM ${table}`);
+    this.#db.empty(["words", "entries", "codes", "records"]);
     this.#last = 10_000;
   }
 
   find(id: string): Held | undefined {
-    return this.#all("SELECT * FROM records WHERE id = ?", Number(id)).map(toHeld)[0];
+    return this.#db.all("SELECT * FROM records WHERE id = ?", Number(id)).map(toHeld)[0];
   }
   byTag(register: string, tag: string): Held | undefined {
-    return this.#all("SELECT * FROM records WHERE register = ? AND tag = ?", register, tag).map(toHeld)[0];
+    return this.#db.all("SELECT * FROM records WHERE register = ? AND tag = ?", register, tag).map(toHeld)[0];
   }
   register(register: string): Held[] {
-    return this.#all("SELECT * FROM records WHERE register = ? ORDER BY id", register).map(toHeld);
+    return this.#db.all("SELECT * FROM records WHERE register = ? ORDER BY id", register).map(toHeld);
   }
 
   create(register: string, tag: string, data: Data): string {
     this.#last += 1 + ((this.#last * 7) % 11);
-    this.#run("INSERT INTO records VALUES (?, ?, ?, ?)", this.#last, register, tag, JSON.stringify(data));
+    this.#db.run("INSERT INTO records VALUES (?, ?, ?, ?)", this.#last, register, tag, JSON.stringify(data));
     this.#saveCode(String(this.#last), data);
     return String(this.#last);
   }
   save(id: string, data: Data): void {
-    this.#run("UPDATE records SET data = ? WHERE id = ?", JSON.stringify(data), Number(id));
+    this.#db.run("UPDATE records SET data = ? WHERE id = ?", JSON.stringify(data), Number(id));
     this.#saveCode(id, data);
   }
   #saveCode(id: string, { Code: code }: Data): void {
-    this.#run("DELETE FROM codes WHERE id = ?", Number(id));
-    if (typeof code === "string") this.#run("INSERT INTO codes VALUES (?, ?)", code, Number(id));
+    this.#db.run("DELETE FROM codes WHERE id = ?", Number(id));
+    if (typeof code === "string") this.#db.run("INSERT INTO codes VALUES (?, ?)", code, Number(id));
   }
   idOfCode(code: string): string | undefined {
-    const found = this.#all("SELECT id FROM codes WHERE code = ?", code)[0];
+    const found = this.#db.all("SELECT id FROM codes WHERE code = ?", code)[0];
     return found && String(found["id"]);
   }
 
   formsOf(good: string): Held[] {
-    return this.#all(
-      "SELECT * FROM records WHERE register = 'forms' AND json_extract(data, '$.Good') = ? ORDER BY id",
-      good,
-    ).map(toHeld);
+    return this.#db
+      .all("SELECT * FROM records WHERE register = 'forms' AND json_extract(data, '$.Good') = ? ORDER BY id", good)
+      .map(toHeld);
   }
 
   entries(owner: string, file: string): Entry[] {
-    return this.#all("SELECT * FROM entries WHERE owner = ? AND file = ? ORDER BY seq", Number(owner), file).map(
-      toEntry,
-    );
+    return this.#db
+      .all("SELECT * FROM entries WHERE owner = ? AND file = ? ORDER BY seq", Number(owner), file)
+      .map(toEntry);
   }
   entry(owner: string, file: string, key: string): Entry | undefined {
-    return this.#all("SELECT * FROM entries WHERE owner = ? AND file = ? AND key = ?", Number(owner), file, key).map(
-      toEntry,
-    )[0];
+    return this.#db
+      .all("SELECT * FROM entries WHERE owner = ? AND file = ? AND key = ?", Number(owner), file, key)
+      .map(toEntry)[0];
   }
   saveEntry({ owner, file, key, data }: Entry): void {
-    this.#run(
+    this.#db.run(
       "INSERT INTO entries (owner, file, key, data) VALUES (?, ?, ?, ?) ON CONFLICT (owner, file, key) DO UPDATE SET data = excluded.data",
       ...[Number(owner), file, key, JSON.stringify(data)],
     );
   }
 
   words(id: string, lang: string): Data | undefined {
-    const found = this.#all("SELECT data FROM words WHERE id = ? AND lang = ?", Number(id), lang)[0];
+    const found = this.#db.all("SELECT data FROM words WHERE id = ? AND lang = ?", Number(id), lang)[0];
     return found && (JSON.parse(found["data"] as string) as Data);
   }
   saveWords(id: string, lang: string, data: Data): void {
-    this.#run(
+    this.#db.run(
       "INSERT INTO words VALUES (?, ?, ?) ON CONFLICT (id, lang) DO UPDATE SET data = excluded.data",
       ...[Number(id), lang, JSON.stringify(data)],
     );
   }
 
   hasPicture(name: string): boolean {
-    return this.#all("SELECT 1 AS one FROM pictures WHERE name = ?", name).length > 0;
+    return this.#db.hasPicture(name);
   }
   savePicture(name: string, bytes: Uint8Array): void {
-    this.#run(
-      "INSERT INTO pictures VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET bytes = excluded.bytes",
-      name,
-      Buffer.from(bytes),
-    );
+    this.#db.savePicture(name, bytes);
   }
 }
 
