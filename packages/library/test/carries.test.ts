@@ -4,7 +4,7 @@ import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
 import { Findings, parseTarget, prepareBuild, type Target } from "#src/index.js";
-import { codes, kinds, one, pennywort, read, those } from "./support.js";
+import { codes, kinds, one, pennywort, pennywortText, read, those } from "./support.js";
 
 const shipped = (name: string): Target => {
   const findings = new Findings();
@@ -71,4 +71,35 @@ test("says where a cell in parts lacks a part, or has a quantity below the least
   );
   assert.equal(one(list, "target/uncarried-kind").code, "target/uncarried-kind");
   assert.ok(!codes(list).includes("plan/no-order"));
+});
+
+const withStockSetting = pennywortText.replace(
+  "files:\n",
+  "settings:\n  stock: { choices: [kept, not kept], preset: kept, drops: { not kept: [Stock] }, renames: { kept: { Barcode: GTIN } } }\nfiles:\n",
+);
+
+test("leaves out, or calls otherwise, the columns that the account's settings drop or rename", () => {
+  const columnsWith = (settings: Record<string, string>) => {
+    const findings = new Findings();
+    const target = parseTarget(withStockSetting, "p.yaml", kinds, findings, { settings, at: undefined });
+    assert.deepEqual(findings.list(), []);
+    return target!.files.get("items")!.layout.columns.map((column) => column.header);
+  };
+  const kept = columnsWith({});
+  assert.ok(kept.includes("Stock") && kept.includes("GTIN") && !kept.includes("Barcode"));
+  const not = columnsWith({ stock: "not kept" });
+  assert.ok(!not.includes("Stock") && not.includes("Barcode"));
+});
+
+test("says a setting that there is not, and a value that it does not take", () => {
+  for (const settings of [{ stocks: "kept" }, { stock: "keep" }]) {
+    const findings = new Findings();
+    assert.equal(
+      parseTarget(withStockSetting, "p.yaml", kinds, findings, { settings, at: { file: "project.yaml" } }),
+      undefined,
+    );
+    const mistake = one(findings.list(), "project/mistake");
+    assert.equal(mistake.at?.file, "project.yaml");
+    assert.ok((mistake.facts as { nearest: string | undefined }).nearest);
+  }
 });

@@ -102,7 +102,7 @@ export async function loadProject(
   const targets: Target[] = [];
   const wishes = new Map<string, TargetWishes>();
   const tableNames = new Set(Object.keys(given.value.tables));
-  for (const [at, { target, derive, ledger, stops }] of given.value.targets.entries()) {
+  for (const [at, { target, derive, ledger, stops, settings }] of given.value.targets.entries()) {
     const isFile = targetFile.test(target);
     const targetText = isFile ? await readText(target, files, findings) : await shippedTarget(target);
     if (targetText === undefined) {
@@ -116,7 +116,8 @@ export async function loadProject(
         );
       continue;
     }
-    const parsed = parseTarget(targetText, isFile ? target : `${target} (shipped)`, kinds, findings);
+    const account = { settings, at: given.at("targets", at, "settings") };
+    const parsed = parseTarget(targetText, isFile ? target : `${target} (shipped)`, kinds, findings, account);
     const inTarget = (...path: (string | number)[]) => given.at("targets", at, ...path);
     const overlay = await compileRules(derive, tableNames, inTarget, kinds, findings);
     if (!parsed || !overlay) continue;

@@ -62,6 +62,8 @@ export const givenProject = z.strictObject({
         target: z.string().min(1),
         /** The file that keeps what the platform is known to hold. */
         ledger: z.string().min(1).optional(),
+        /** Settings of the account there, where they are not as the target presets them. */
+        settings: z.record(z.string(), z.string()).default({}),
         /** Fields made for this target only, after all others. */
         derive: z.array(givenRule).default([]),
         stops: z.array(z.strictObject({ before: z.string(), title: z.string().min(1) })).default([]),

@@ -211,6 +211,14 @@ export const givenFile = z.strictObject({
 });
 export type GivenFile = z.infer<typeof givenFile>;
 
+/** A setting of the account: columns that are not there, or are called otherwise, by its value. */
+const givenSetting = z.strictObject({
+  choices: z.array(z.string()).min(2),
+  preset: z.string(),
+  drops: z.record(z.string(), z.array(z.string()).min(1)).default({}),
+  renames: z.record(z.string(), z.record(z.string(), z.string())).default({}),
+});
+
 /** Something to do on the platform before or after the uploads, that no file does. */
 const givenTask = z.strictObject({ title: z.string(), why: z.string() });
 
@@ -227,6 +235,7 @@ export const givenTarget = z.strictObject({
     test: z.string().optional(),
   }),
   importer: recordRules.optional(),
+  settings: z.record(z.string(), givenSetting).default({}),
   files: z.record(z.string().regex(/^[a-z][a-z0-9-]*$/, "a name of small letters, digits and -"), givenFile),
   slots: z.array(givenSlot).min(1).max(60),
   demands: z.record(z.string(), demand).default({}),

@@ -6,6 +6,8 @@ import { finding, type Findings } from "../finding.js";
 import type { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile.js";
 import type { Layout } from "../layout/layout.js";
+import type { Place } from "../place.js";
+import { withSettings, type Settings } from "./settings.js";
 import { eachFile, eachLayout, eachSlot, type ExpandedFile } from "./expand.js";
 import {
   givenTarget,
@@ -77,8 +79,15 @@ export function groupedRules({ name, importer }: TargetFile): ImporterRules {
 }
 
 /** @returns undefined when the file has mistakes; they are in `findings`. */
-export function parseTarget(text: string, file: string, kinds: Kinds, findings: Findings): Target | undefined {
-  const given = parseGiven(text, file, givenTarget, findings);
+export function parseTarget(
+  text: string,
+  file: string,
+  kinds: Kinds,
+  findings: Findings,
+  account: { readonly settings: Settings; readonly at: Place | undefined } = { settings: {}, at: undefined },
+): Target | undefined {
+  const parsed = parseGiven(text, file, givenTarget, findings);
+  const given = parsed && withSettings(parsed, account.settings, account.at, findings);
   if (!given) return undefined;
   const before = findings.list().length;
   const compiler = new Compiler(given, kinds, findings);

@@ -1,0 +1,59 @@
+/** Settings of an account: what a platform's files look like depends on them. Columns are left out, or called otherwise. */
+
+import type { Given } from "../given/yaml.js";
+import { finding, type Findings } from "../finding.js";
+import { nearestWord } from "../near.js";
+import type { Place } from "../place.js";
+import type { GivenTarget } from "./schema.js";
+
+export type Settings = Readonly<Record<string, string>>;
+
+/**
+ * @param settings as the project says them; what it does not say is as the target presets it. @param where they stand.
+ * @returns the target's file with the columns of that account; undefined when a setting is unknown.
+ */
+export function withSettings(
+  given: Given<GivenTarget>,
+  settings: Settings,
+  where: Place | undefined,
+  findings: Findings,
+): Given<GivenTarget> | undefined {
+  const known = given.value.settings;
+  const mistake = (problem: string, nearest: string | undefined): undefined => {
+    findings.add(finding("project/mistake", { problem, nearest }, where));
+    return undefined;
+  };
+  for (const [name, value] of Object.entries(settings)) {
+    const setting = known[name];
+    if (!setting)
+      return mistake(`${given.value.target} has no setting "${name}"`, nearestWord(name, Object.keys(known)));
+    if (!setting.choices.includes(value))
+      return mistake(`"${value}" is not a choice of ${name}`, nearestWord(value, setting.choices));
+  }
+  const dropped = new Set<string>();
+  const renamed = new Map<string, string>();
+  for (const [name, { preset, drops, renames }] of Object.entries(known)) {
+    const value = settings[name] ?? preset;
+    for (const header of drops[value] ?? []) dropped.add(header);
+    for (const [old, now] of Object.entries(renames[value] ?? {})) renamed.set(old, now);
+  }
+  if (dropped.size + renamed.size === 0) return given;
+  const changed = <T>(columns: Readonly<Record<string, T>>): Record<string, T> =>
+    Object.fromEntries(
+      Object.entries(columns).flatMap(([header, one]) =>
+        dropped.has(header) ? [] : [[renamed.get(header) ?? header, one] as const],
+      ),
+    );
+  const files = Object.fromEntries(
+    Object.entries(given.value.files).map(([name, file]) => [
+      name,
+      { ...file, layout: { ...file.layout, columns: changed(file.layout.columns) }, rules: changed(file.rules) },
+    ]),
+  );
+  const slots = given.value.slots.map((slot) =>
+    slot.columns
+      ? { ...slot, columns: slot.columns.filter((one) => !dropped.has(one)).map((one) => renamed.get(one) ?? one) }
+      : slot,
+  );
+  return { ...given, value: { ...given.value, files, slots } };
+}
