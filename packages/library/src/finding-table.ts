@@ -29,6 +29,7 @@ const didYouMean = (nearest: string | undefined): string =>
   nearest === undefined ? "" : `; did you mean "${nearest}"?`;
 const nearestOf = (nearest: readonly string[]): string =>
   nearest.length === 0 ? "" : `; nearest: ${nearest.map(quoted).join(", ")}`;
+const insteadIs = (instead: string | undefined): string => (instead === undefined ? "" : `; instead: ${instead}`);
 const some = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`;
 
 type CellFacts = { readonly text: string; readonly wanted: string };
@@ -637,8 +638,8 @@ export const findingTable = {
     "Fill what it is made of; quantities have a least.",
   ),
   "target/uncarried-kind": warning(
-    (f: { kind: string; count: number; target: string }) =>
-      `${f.target} knows no ${f.kind}; ${some(f.count, "record")} of it will not be there`,
+    (f: { kind: string; count: number; instead: string | undefined; target: string }) =>
+      `${f.target} knows no ${f.kind}; ${some(f.count, "record")} of it will not be there${insteadIs(f.instead)}`,
     "Keep them elsewhere, or say what they say in another way.",
   ),
   "target/too-long": error(
@@ -687,8 +688,8 @@ export const findingTable = {
     "Split the product, or join two axes.",
   ),
   "target/uncarried": warning(
-    (f: { field: string; count: number; target: string }) =>
-      `${f.target} has no place for ${f.field}, which ${some(f.count, "record has", "records have")}`,
+    (f: { field: string; count: number; examples: readonly string[]; instead: string | undefined; target: string }) =>
+      `${f.target} has no place for ${f.field}, which ${some(f.count, "record has", "records have")} (${f.examples.join(", ")}${f.count > f.examples.length ? " …" : ""})${insteadIs(f.instead)}`,
     "It will not be on the platform; keep it elsewhere if it is needed.",
   ),
   "target/empty-category": warning(

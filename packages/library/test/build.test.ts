@@ -229,7 +229,13 @@ test("says what the target cuts, as a warning, and builds", async () => {
 test("says what the target has no place for", async () => {
   const layout = rangeLayout.replace("product.name@de", "product.name@ja");
   const { list } = await build([single("hive", { Bezeichnung: "巣箱" })], { layout });
-  assert.deepEqual(one(list, "target/uncarried").facts, { field: "product.name@ja", count: 1, target: "pennywort" });
+  assert.deepEqual(one(list, "target/uncarried").facts, {
+    field: "product.name@ja",
+    count: 1,
+    examples: ["hive"],
+    instead: "upload the language to an account of its own, if the platform has such",
+    target: "pennywort",
+  });
 });
 
 test("says which prices the target has no place for, and which categories it would not make", async () => {
@@ -238,6 +244,8 @@ test("says which prices the target has no place for, and which categories it wou
   assert.deepEqual(one(list, "target/uncarried").facts, {
     field: "product.prices(cost)",
     count: 1,
+    examples: ["hive"],
+    instead: "keep it in the ERP; shoppers are not to see it",
     target: "pennywort",
   });
   const categories = {

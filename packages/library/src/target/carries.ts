@@ -7,7 +7,8 @@
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Finding, type Findings } from "../finding.js";
+import { insteadOf } from "./instead.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
 import { kindOfScope, type Column, type Layout, type PartsPlan, type Target as Feeds } from "../layout/layout.js";
@@ -20,7 +21,8 @@ const carriedByOrder = new Set(["position", "id"]);
 export function reportUncarried(catalogue: ResolvedCatalogue, target: Target, findings: Findings): void {
   const layouts = [...target.files.values()].flatMap((file) => file.layouts);
   reportFields(catalogue, target, boundFields(layouts, catalogue.kinds), findings);
-  for (const table of catalogue.tables) if (table.kind.entryKey) reportEntries(table, target, layouts, findings);
+  for (const table of catalogue.tables)
+    if (table.kind.entryKey) reportEntries(catalogue, table, target, layouts, findings);
   reportAxes(catalogue, target, layouts, findings);
   reportKinds(catalogue, target, findings);
   reportCategories(catalogue, target, layouts, findings);
@@ -40,19 +42,40 @@ function reportFields(
       const name = `${table.name}.${field}`;
       const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
       if (bound.has(name) || carriedByOrder.has(field) || isKeyOfEntry) continue;
-      let count = 0;
-      for (let row = 0; row < table.size; row++) if (typeof column.get(row) === "string") count++;
-      if (count > 0) findings.add(finding("target/uncarried", { field: name, count, target: target.name }));
+      report(table, name, (row) => typeof column.get(row) === "string");
     }
     for (const [field, column] of table.references) {
       const name = `${table.name}.${field}`;
       const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
       if (bound.has(name) || isKeyOfEntry || carriedOtherwise(table.kind, field, bound)) continue;
-      let count = 0;
-      for (let row = 0; row < table.size; row++) if (column.first(row) >= 0) count++;
-      if (count > 0) findings.add(finding("target/uncarried", { field: name, count, target: target.name }));
+      report(table, name, (row) => column.first(row) >= 0);
     }
   }
+
+  function report(table: Table, field: string, has: (row: number) => boolean): void {
+    const rows: number[] = [];
+    let count = 0;
+    for (let row = 0; row < table.size; row++) {
+      if (!has(row)) continue;
+      if (++count <= maxExamples) rows.push(row);
+    }
+    if (count > 0) findings.add(uncarried(catalogue, table, field, count, rows, target));
+  }
+}
+
+const maxExamples = 3;
+
+function uncarried(
+  catalogue: ResolvedCatalogue,
+  table: Table,
+  field: string,
+  count: number,
+  rows: readonly number[],
+  target: Target,
+): Finding {
+  const owners = rows.map((row) => catalogue.ownerOf(table, row)).map((owner) => owner.table.key(owner.row));
+  const facts = { field, count, examples: [...new Set(owners)], instead: insteadOf(field), target: target.name };
+  return finding("target/uncarried", facts);
 }
 
 /** A path shows what contains its nodes; a column of one of two fields that stand in for each other shows both. */
@@ -130,7 +153,13 @@ function inParts({ to }: ReferenceSpec, parts: PartsPlan): string[] {
 }
 
 /** Entries that neither a column nor a lane takes: a price of another role, a relation of another name. */
-function reportEntries(table: Table, target: Target, layouts: readonly Layout[], findings: Findings): void {
+function reportEntries(
+  catalogue: ResolvedCatalogue,
+  table: Table,
+  target: Target,
+  layouts: readonly Layout[],
+  findings: Findings,
+): void {
   const takers = layouts.flatMap((layout) =>
     layout.columns.flatMap((column) =>
       column.bindings.flatMap(({ target: feeds }) => {
@@ -161,14 +190,17 @@ function reportEntries(table: Table, target: Target, layouts: readonly Layout[],
       }),
     ),
   );
-  const left = new Map<string, number>();
+  const left = new Map<string, number[]>();
   for (let row = 0; row < table.size; row++) {
     if (takers.some((takes) => takes(row))) continue;
     const word = table.text(table.kind.entryKey![0]!, row);
     const name = typeof word === "string" ? `${table.name}(${word})` : table.name;
-    left.set(name, (left.get(name) ?? 0) + 1);
+    const rows = left.get(name);
+    if (rows) rows.push(row);
+    else left.set(name, [row]);
   }
-  for (const [field, count] of left) findings.add(finding("target/uncarried", { field, count, target: target.name }));
+  for (const [field, rows] of left)
+    findings.add(uncarried(catalogue, table, field, rows.length, rows.slice(0, maxExamples), target));
 }
 
 /** Kinds of which the target makes no records, be it by rows of their own or because rows name them. */
@@ -177,7 +209,9 @@ function reportKinds(catalogue: ResolvedCatalogue, target: Target, findings: Fin
   for (const { name } of catalogue.kinds.roots) {
     const { size } = catalogue.table(name);
     if (size > 0 && !created.has(name))
-      findings.add(finding("target/uncarried-kind", { kind: name, count: size, target: target.name }));
+      findings.add(
+        finding("target/uncarried-kind", { kind: name, count: size, instead: insteadOf(name), target: target.name }),
+      );
   }
 }
 
