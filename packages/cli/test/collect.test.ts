@@ -108,6 +108,22 @@ test("refuses to collect for an upload folder that is not what would be built no
   assert.ok(spoilt.err.includes("collect/no-report"));
 });
 
+test("refuses to collect when a source has changed since the build, though the files are called the same", async () => {
+  rmSync(join(folder, "ledger-saltmarsh.jsonl"), { force: true });
+  await fetch(`${standIn.url}/reset`, { method: "POST" });
+  assert.equal((await run("build")).code, 0);
+  await send();
+  const source = join(folder, "sources/categories.csv");
+  const before = readFileSync(source, "utf8");
+  const [header = "", first = "", ...rest] = before.split("\r\n");
+  // The first root last: every line of the file would be taken for another branch.
+  writeFileSync(source, [header, ...rest.filter((line) => line !== ""), first, ""].join("\r\n"));
+  const changed = await run("collect");
+  assert.ok(changed.err.includes("collect/other-upload"), changed.err);
+  writeFileSync(source, before);
+  assert.equal((await run("collect")).code, 0);
+});
+
 test(`a collect that is killed at any of ${kills} moments loses nothing that was told and doubles nothing`, async () => {
   rmSync(join(folder, "ledger-saltmarsh.jsonl"), { force: true });
   await fetch(`${standIn.url}/reset`, { method: "POST" });

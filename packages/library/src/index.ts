@@ -94,7 +94,7 @@ export { collectIds, type Collected, type Report } from "./collect/collect.js";
 export { buildUpload, stepsNow, type BuildInput, type Upload, type UploadSink } from "./build/build.js";
 export { encodeFile, fileRows, type FileRows, type RowSelection } from "./build/write-file.js";
 export { prepareBuild, stoppingErrors, type Prepared, type PrepareInput } from "./build/prepare.js";
-export { nothingHeldBack, type HeldBack } from "./build/hold-back.js";
+export { isHeldBack, nothingHeldBack, type HeldBack } from "./build/hold-back.js";
 
 // The proof.
 export { rehearseThrough, type ThroughInput } from "./rehearse/through.js";

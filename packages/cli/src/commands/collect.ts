@@ -1,7 +1,18 @@
 import { existsSync } from "node:fs";
 import { readFile } from "node:fs/promises";
 import { join, resolve } from "node:path";
-import { collectIds, finding, stepsNow, type Collected, type Prepared } from "zest-tier";
+import {
+  collectIds,
+  encodeFile,
+  fileRows,
+  finding,
+  Findings,
+  isHeldBack,
+  stepsNow,
+  type Collected,
+  type Prepared,
+} from "zest-tier";
+import { nodeSha256 } from "zest-tier/node";
 import { exportReader, readReports } from "../answers.js";
 import {
   allOption,
@@ -77,7 +88,7 @@ export async function collectAnswers(
   const files = stepsNow(prepared.plan).flatMap((step) =>
     step.is === "upload" ? step.files.map(({ name }) => name) : [],
   );
-  if (!(await isBuiltFrom(uploadFolder, files))) {
+  if (!(await isBuiltFrom(session, prepared))) {
     findings.add(finding("collect/other-upload", {}, { file: uploadFolder }));
     return undefined;
   }
@@ -106,11 +117,22 @@ async function manifestOf(folder: string): Promise<Manifest | undefined> {
   return existsSync(path) ? (JSON.parse(await readFile(path, "utf8")) as Manifest) : undefined;
 }
 
-/** Whether the folder has just these files of rows. */
-async function isBuiltFrom(folder: string, files: readonly string[]): Promise<boolean> {
-  const manifest = await manifestOf(folder);
-  const built = manifest?.resources.map(({ path }) => path).filter((path) => !/\.(zip|md|html)$/.test(path));
-  return built !== undefined && built.join() === files.join();
+/** Whether the folder's files of rows are, to the byte, those that the project would build now: only then are its lines known. */
+async function isBuiltFrom({ uploadFolder, read, target }: Session, { plan, heldBack }: Prepared): Promise<boolean> {
+  const manifest = await manifestOf(uploadFolder);
+  const built = new Map(manifest?.resources.map(({ path, hash }) => [path, hash]));
+  const isLeftOut = isHeldBack(heldBack);
+  for (const step of stepsNow(plan)) {
+    if (step.is !== "upload") continue;
+    const file = target.files.get(step.slot.file)!;
+    for (const { name, blocks } of step.files) {
+      const rows = fileRows(read.catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
+      const hasher = nodeSha256();
+      for (const chunk of await encodeFile(file, rows, () => undefined)) hasher.update(chunk);
+      if (built.get(name) !== `sha256:${hasher.digest()}`) return false;
+    }
+  }
+  return manifest !== undefined && stepsNow(plan).length > 0;
 }
 
 /** A run is known by what it built. */
