@@ -17,7 +17,7 @@ const paths = {
 /** Stands between the parts of a unit's name. */
 const between = " | ";
 
-/** @returns undefined where a text holds what XML cannot; the finding says which. */
+/** A text that holds what XML cannot is left out; the finding says which. */
 export function workXliff(items: readonly WorkItem[], source: string, lang: string, findings: Findings): string {
   const toXml = xmlSerializer();
   const units = items.flatMap(({ kind, key, field, state, source: from, words }, at) => {
