@@ -14,6 +14,7 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { documentWorkload, workbookWorkload, type FormatWorkload } from "./formats.js";
 import { featureWorkload, plainWorkload, type Workload } from "./generate.js";
+import { measureChanges, type ChangeFigure } from "./changes.js";
 import { measurePlan, type PlanFigure } from "./plan.js";
 
 interface Figure {
@@ -134,6 +135,26 @@ function formatTable(lines: readonly FormatLine[]): string {
 
 const show = (value: number | null): string => (value === null ? "–" : value.toFixed(value < 100 ? 2 : 0));
 
+function changeTable(changes: readonly ChangeFigure[]): string {
+  const head = [
+    "products",
+    "reading both ms",
+    "compared ÷ reading both",
+    "records that differ",
+    "combine ms",
+    "split ms",
+  ];
+  const rows = changes.map((one) => [
+    String(one.products),
+    show(one.readBothMs),
+    show(one.compareMs / one.readBothMs),
+    String(one.differing),
+    show(one.combineMs),
+    show(one.splitMs),
+  ]);
+  return [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
+}
+
 function table(lines: readonly Line[], plan: PlanFigure): string {
   const head = [
     "catalogue",
@@ -179,10 +200,13 @@ try {
   for (const name of ["xml", "json"] as const)
     formats.push(formatLine(await documentWorkload(folder, name, Math.min(600_000, most * 6))));
   const plan = measurePlan(1_000_000);
+  const changes: ChangeFigure[] = [];
+  for (const rows of sizes.filter((one) => one <= 100_000))
+    changes.push(await measureChanges(await featureWorkload(folder, rows, layout, target)));
   console.log(
     process.argv.includes("--json")
-      ? JSON.stringify({ lines, formats, plan }, null, 2)
-      : `${table(lines, plan)}\n${formatTable(formats)}`,
+      ? JSON.stringify({ lines, formats, plan, changes }, null, 2)
+      : `${table(lines, plan)}\n${changeTable(changes)}\n${formatTable(formats)}`,
   );
 } finally {
   rmSync(folder, { recursive: true, force: true });

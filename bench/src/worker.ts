@@ -73,6 +73,7 @@ function load(): { project: Project; findings: Findings } {
       rules: [],
       wishes: new Map(),
       translations: [],
+      operations: [],
       gaps: new Map(),
       tables: new Map(),
       targets: [target],

@@ -7,7 +7,8 @@ import { mkdirSync, rmSync, writeFileSync } from "node:fs";
 import { PNG } from "pngjs";
 import { categories, products, rearing, words } from "./range.js";
 import { books, german, languages, machines, morePictures, oldShop, photos, workbook } from "./more.js";
-import { assortments, extras, mill, offers, options, optionUse, sets, supplied } from "./third.js";
+import { assortments, extras, facts, mill, moved, offers, options, optionUse, sets, shelfTexts, sizes, supplied, traits } from "./third.js";
+import { makeMonth } from "./month.js";
 import { makeRough } from "./rough.js";
 
 const folder = new URL("../clean/", import.meta.url);
@@ -168,6 +169,11 @@ const third = {
   "mill.csv": csv(mill, ";"),
   "supplied.csv": csv(supplied, ";"),
   "assortments.csv": csv(assortments, ";"),
+  "traits.csv": csv(traits, ";"),
+  "facts.csv": csv(facts, ";"),
+  "sizes.csv": csv(sizes, ";"),
+  "moved.csv": csv(moved, ";"),
+  "shelf-texts.csv": csv(shelfTexts, ";"),
 };
 /** The old shop wrote its export in the encoding of its time. */
 export const encodingOf = (name) => (name.endsWith("old-shop.csv") ? "latin1" : "utf8");
@@ -180,5 +186,6 @@ writeFileSync(new URL("sources/glimmer.xlsx", folder), workbook());
 const names = new Set([...products.flatMap((product) => [...pictures(product), ...(product.features[0]?.[0] === "Colour" ? product.features[0][1].map((value) => ownPicture(product, value)) : [])]), ...rearing.map((product) => pictures(product)[0]), ...morePictures]);
 for (const name of names) writeFileSync(new URL(`pictures/${name}`, folder), drawPicture(name));
 makeRough(sources, encodingOf);
+makeMonth();
 const variants = [...products, ...rearing].map((product) => combinations(product).length);
 console.log(`${variants.length} products, ${variants.filter((n) => n > 1).length} with variants, ${variants.filter((n) => n > 1).reduce((a, b) => a + b, 0)} variants, ${names.size} pictures`);

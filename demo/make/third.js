@@ -73,3 +73,45 @@ export const assortments = [
   ["for-hire", "For hire", "Zum Mieten", "", 'nature == "rental"'],
   ["gifts", "Gifts", "Geschenke", "glass-hive, candle-skep, first-book", ""],
 ];
+
+export const traits = [
+  ["Trait", "English", "Deutsch", "Kind", "In", "Family"],
+  ["frames-held", "Frames held", "Rähmchen", "number", "", "Size"],
+  ["drum", "Drum", "Trommel", "number", "cm", "Size"],
+  ["volts", "Voltage", "Spannung", "number", "V", "Power"],
+  ["food-safe", "Safe for food", "Lebensmittelecht", "words", "", "Care"],
+];
+
+export const facts = [
+  ["Key", "Trait", "Is", "Ist"],
+  ["extractor-hire", "frames-held", "4", ""],
+  ["extractor-hire", "drum", "52", ""],
+  ["starter-hive", "frames-held", "20", ""],
+  ["glass-hive", "frames-held", "1", ""],
+  ["hex-jar", "food-safe", "yes", "ja"],
+];
+
+export const sizes = [
+  ["Code", "Long cm", "Wide cm", "High cm", "Sold by", "Mould no"],
+  ["BC-SET-1", "52", "46.5", "61", "", ""],
+  ["BC-BB-CEDA-10FR", "50.5", "42.5", "24", "", ""],
+  ["BC-FD-SHOR-SING", "48.2", "2.8", "22.3", "10", ""],
+  ["BC-JR-125M-GOLD-SING", "5.4", "5.4", "8.1", "12", "M-0125"],
+];
+
+export const moved = [
+  ["Kind", "Key", "Old address", "In"],
+  ["article", "orchard-hive", "orchard-beehive", ""],
+  ["article", "orchard-hive", "obstgartenbeute", "de"],
+  ["article", "smoker", "bee-smoker-large", ""],
+];
+
+/** What the shop says above each part of the tree, a row for each language. */
+export const shelfTexts = [
+  ["Shelf", "Lang", "Text", "Search title"],
+  ["hives", "E", "Made to be opened every week for twenty years.", "Hives and parts, made to last"],
+  ["hives", "D", "Gebaut, um zwanzig Jahre lang jede Woche geöffnet zu werden.", "Beuten und Teile, die halten"],
+  ["hives", "F", "Faites pour être ouvertes chaque semaine pendant vingt ans.", ""],
+  ["honey", "E", "From the comb to the jar.", "Everything for the honey harvest"],
+  ["honey", "D", "Von der Wabe ins Glas.", ""],
+];

@@ -52,6 +52,19 @@ export const targetOption: OptionSpec = {
   flags: "--target <name>",
   means: "which of the project's targets (default: its first)",
 };
+export const exportOption: OptionSpec = {
+  flags: "--export <file>",
+  means: "what the platform holds already, as it exports it: JSON, or one of its files",
+};
+export const replaceOption: OptionSpec = {
+  flags: "--replace",
+  means:
+    "upload the whole range; what it does not name is deleted there (needs --export; lists each, and refuses unless told)",
+};
+export const trialOption: OptionSpec = {
+  flags: "--trial",
+  means: "only the few products that show everything: a first import before the whole",
+};
 export const uploadOption: OptionSpec = {
   flags: "--upload <folder>",
   means: "the upload folder (default: upload-TARGET beside the project)",

@@ -37,7 +37,7 @@ export async function deliver(
         await post(url + endpoints.lists!.replace("{list}", encodeURIComponent(name)), JSON.stringify(entries));
     if (step.is === "pictures") await post(url + endpoints.pictures, await readFile(join(folder, step.name)));
     if (step.is !== "upload") continue;
-    const { endpoint = endpoints.upload } = target.files.get(step.slot.file)!;
+    const endpoint = step.slot.endpoint ?? target.files.get(step.slot.file)!.endpoint ?? endpoints.upload;
     for (const { name } of step.files) {
       const to = endpoint.replace("{name}", encodeURIComponent(name));
       const report = (await post(url + to, await readFile(join(folder, name)))) as Delivered;

@@ -22,6 +22,9 @@ const lists = new Set([
   "ids",
   "ways",
   "fields",
+  "missing",
+  "columns",
+  "keys",
 ]);
 const namedFacts = new Proxy(
   {},

@@ -7,12 +7,16 @@ import { build } from "./commands/build.js";
 import { calibrate } from "./commands/calibrate.js";
 import { collect } from "./commands/collect.js";
 import { check } from "./commands/check.js";
+import { compare } from "./commands/compare.js";
 import { demo } from "./commands/demo.js";
 import { draft } from "./commands/draft.js";
 import { guide } from "./commands/guide.js";
 import { plan } from "./commands/plan.js";
 import { rehearse } from "./commands/rehearse.js";
+import { reshape } from "./commands/reshape.js";
 import { standin } from "./commands/standin.js";
+import { trace } from "./commands/trace.js";
+import { trial } from "./commands/trial.js";
 import { words } from "./commands/words.js";
 import { coloursOf, type Io } from "./io.js";
 
@@ -26,7 +30,11 @@ export const commands: readonly Command[] = [
   plan,
   build,
   rehearse,
+  reshape,
   collect,
+  compare,
+  trace,
+  trial,
   words,
   standin,
 ];

@@ -12,14 +12,16 @@ export interface Report {
   readonly data: object;
 }
 
-export function sayReport(report: Report, findings: Findings, given: Given, io: Io): void {
+/** @param isQuiet notes are for programs, and for those who ask for all: what is said is of something else. */
+export function sayReport(report: Report, findings: Findings, given: Given, io: Io, isQuiet = false): void {
   const list = findings.list();
   if (isJson(given)) {
     io.out(`${JSON.stringify({ ...report.data, findings: findingsToJson(list) }, null, 2)}\n`);
     return;
   }
   if (report.text !== "") io.out(report.text);
-  sayFindings(list, given, io);
+  const isWanted = (one: Finding) => !isQuiet || given.options["all"] === true || one.severity !== "note";
+  sayFindings(list.filter(isWanted), given, io);
 }
 
 export function sayFindings(list: readonly Finding[], given: Given, io: Io): void {

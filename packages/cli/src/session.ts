@@ -6,6 +6,14 @@ import {
   findingTable,
   Findings,
   applyIds,
+  applyPairs,
+  chooseTrial,
+  trialCatalogue,
+  type ResolvedCatalogue,
+  type Trial,
+  Changes,
+  type Ledger,
+  type Plan,
   loadProject,
   overlayTarget,
   picturesNamed,
@@ -21,6 +29,7 @@ import {
 } from "zest-tier";
 import { nodeFiles, openLedger, shippedLayout, shippedTarget, type LedgerFile } from "zest-tier/node";
 import { textOption, WrongUse, type Given } from "./command.js";
+import { compareExport, pairsFile, readPairs, type Compared } from "./export.js";
 import type { Io } from "./io.js";
 import { startMeter } from "./progress.js";
 
@@ -39,6 +48,10 @@ export interface Session {
   readonly despite: ReadonlySet<string>;
   /** What the target's platform is known to hold. */
   readonly ledger: LedgerFile;
+  /** Where an export tells what is there already: what is not the same. */
+  readonly compared: Compared | undefined;
+  /** Where only a trial is to be uploaded: which, and of what. */
+  readonly trial: { readonly of: Trial; readonly whole: ResolvedCatalogue } | undefined;
 }
 
 export type Opened =
@@ -59,30 +72,74 @@ export async function openSession(given: Given, io: Io): Promise<Opened> {
   const project = await loadProject(basename(file), files, shippedTarget, findings, shippedLayout);
   if (!project) return { ok: false, findings };
   const target = chooseTarget(project, textOption(given, "target"));
-  const read = await readWatched(project, folder, files, findings, io);
-  await overlayTarget(project, read, target, files, findings);
+  const all = await readWatched(project, folder, files, findings, io);
+  await overlayTarget(project, all, target, files, findings);
+  const trial = given.options["trial"] === true ? { of: chooseTrial(all.catalogue), whole: all.catalogue } : undefined;
+  const read = trial ? { ...all, catalogue: trialCatalogue(trial.whole, trial.of) } : all;
   const wishes = project.wishes.get(target.name)!;
   const ledger = await openLedger(resolve(folder, wishes.ledger), wishes.ledger, findings);
+  const exported = textOption(given, "export");
+  const replaces = given.options["replace"] === true;
+  if (replaces && exported === undefined)
+    throw new WrongUse(
+      "--replace needs to know what the platform holds",
+      "Save its export, and name it: --export FILE",
+    );
+  if (replaces && !target.replacing)
+    throw new WrongUse(`${target.name} takes no file that is the whole range`, "Leave out --replace.");
+  const wanted = { project, read, target, findings, folder, ledger, replaces };
+  const pairs = exported === undefined ? [] : await readPairs(folder, target.name, findings);
+  if (pairs.length > 0)
+    applyPairs(read.catalogue, pairs, (at) => ({ file: pairsFile(target.name), line: at + 2 }), findings);
   applyIds(read.catalogue, ledger.ledger);
+  const compared = exported === undefined ? undefined : await compareExport(wanted, resolve(io.cwd, exported), pairs);
+  if (exported !== undefined && !compared) return { ok: false, findings };
   const pictureNames = picturesNamed(read.catalogue).filter((name) => read.pictureNames?.has(name));
   const uploadFolder = resolve(io.cwd, textOption(given, "upload") ?? join(folder, `upload-${target.name}`));
   const holdBack = given.options["holdBack"] === true;
   return {
     ok: true,
-    session: { project, target, read, findings, folder, files, pictureNames, uploadFolder, holdBack, despite, ledger },
+    session: {
+      project,
+      target,
+      read,
+      findings,
+      folder,
+      files,
+      pictureNames,
+      uploadFolder,
+      holdBack,
+      despite,
+      ledger,
+      compared,
+      trial,
+    },
   };
 }
 
 /** The plan, with all that the target has to say; undefined when there is none. */
-export function prepare(session: Session): Prepared | undefined {
+export async function prepare(session: Session): Promise<Prepared | undefined> {
   const { read, target, pictureNames, holdBack, despite, findings } = session;
   const choices = { holdBack, despite, pictureNames, ...wanted(session) };
-  return prepareBuild({ catalogue: read.catalogue, target, ...choices }, findings);
+  const prepared = prepareBuild({ catalogue: read.catalogue, target, ...choices }, findings);
+  return prepared && (session.compared ? session.compared.changes.plan(prepared) : prepared);
+}
+
+/** The plan of what changes, once the ledger knows more. */
+export async function planChanges(session: Session, ledger: Ledger): Promise<Plan | undefined> {
+  const { read, target, pictureNames, holdBack, despite, compared } = session;
+  const changes = new Changes({ ...compared!.changes.input, ledger });
+  const choices = { holdBack, despite, pictureNames, ...wanted(session), there: changes.there };
+  const findings = new Findings();
+  for (const one of session.findings.list()) findings.add(one);
+  const prepared = prepareBuild({ catalogue: read.catalogue, target, ...choices }, findings);
+  return prepared && (await changes.plan(prepared)).plan;
 }
 
 /** What the plan has to know besides the catalogue and the target. */
-export function wanted({ project, target, ledger, read }: Session): Pick<PrepareInput, "there" | "stops"> {
-  return { there: thereBy(ledger.ledger, read.catalogue), stops: project.wishes.get(target.name)!.stops };
+export function wanted({ project, target, ledger, read, compared }: Session): Pick<PrepareInput, "there" | "stops"> {
+  const there = compared ? compared.changes.there : thereBy(ledger.ledger, read.catalogue);
+  return { there, stops: project.wishes.get(target.name)!.stops };
 }
 
 /** A path as short as it can be said from where the user is. */

@@ -70,7 +70,7 @@ test("check says what was read, data to one stream and findings to the other", a
     /\n {2}sources\/words\.csv {11}65 rows {2}layout bramblecomb-words {7}CSV ";" utf-8\n {2}sources\/range\.csv {10}262 rows/,
   );
   assert.match(out, /41 categories · 11 axes · 65 values/);
-  assert.match(out, /no errors, 26 warnings, 13 notes/);
+  assert.match(out, /no errors, 47 warnings, 14 notes/);
   assert.match(err, /note check\/missing-combinations/);
 });
 
@@ -357,4 +357,28 @@ test("the README's twenty lines do what they say", async () => {
   } finally {
     rmSync(file);
   }
+});
+
+test("plan says what the target would rather have, and what another system writes over", async () => {
+  const codes = async (target: string) =>
+    json(await run("plan", shop, "--target", target, "--format", "json")).findings.filter(({ code }) =>
+      ["target/advised", "target/overwritten"].includes(code),
+    );
+  const advised = await codes("saltmarsh");
+  assert.deepEqual(new Set(advised.map(({ code }) => code)), new Set(["target/advised"]));
+  assert.match(
+    advised.map(({ message }) => message).join(),
+    /saltmarsh would rather have "Seek title" filled: 39 × category/,
+  );
+  const overwritten = await codes("tollgate");
+  assert.match(overwritten[0]!.message, /"Stock Barn" is written over by the tills: \d+ × variant will not stay/);
+});
+
+test("plan --left-out lists every record of which something is left out, as a table", async () => {
+  const { code, out } = await run("plan", shop, "--target", "tollgate", "--left-out");
+  assert.equal(code, 0);
+  const [header, ...rows] = out.trim().split("\n");
+  assert.equal(header, "Left out\tRecord\tInstead");
+  assert.equal(rows.filter((row) => row.startsWith("axis.name@de\t")).length, 11);
+  assert.ok(rows.includes("assortment\tgifts\tput its members into a category of that name"));
 });

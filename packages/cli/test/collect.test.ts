@@ -50,7 +50,7 @@ const quiet = { out: () => undefined, err: () => undefined, cwd: "/", colour: fa
 async function send(): Promise<void> {
   const opened = await openSession({ argument: folder, options: { target: "saltmarsh" } }, quiet as never);
   assert.ok(opened.ok);
-  const { plan } = prepare(opened.session)!;
+  const { plan } = (await prepare(opened.session))!;
   const { target, uploadFolder } = opened.session;
   await deliver(standIn.url, target, plan, uploadFolder, join(folder, "answers-saltmarsh"));
 }

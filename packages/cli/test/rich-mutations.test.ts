@@ -16,15 +16,16 @@ const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1
 
 /**
  * Not among them, as they make no difference by themselves: that an entry may come twice in a list, since reading keeps each once; that
- * an article without codes stays, since every product of ours is sold in some form.
+ * an article without codes stays, since every product of ours is sold in some form; that a blank story clears, since rows are written
+ * only where there is one.
  */
 const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [string, string, string])[]>> = {
   saltmarsh: [
     ["a refusal costs the file", "refusal costs: row", "refusal costs: file"],
     [
       "a new branch is open",
-      'Open: { blank: leave, starts as: "false" }\n\n  makers',
-      'Open: { blank: leave, starts as: "true" }\n\n  makers',
+      'Open: { blank: leave, starts as: "false" }\n      Path: &path',
+      'Open: { blank: leave, starts as: "true" }\n      Path: &path',
     ],
     [
       "titles may be longer",
@@ -78,13 +79,36 @@ const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [s
       "Sort: { required: true, characters at most: 40 }",
       "Sort: { required: true, characters at most: 80 }",
     ],
-    ["a state starts as paused", "State: { starts as: selling }\n\n  forms", "State: { starts as: paused }\n\n  forms"],
+    [
+      "a state starts as paused",
+      "State: { starts as: selling }\n      Long: &measure",
+      "State: { starts as: paused }\n      Long: &measure",
+    ],
     ["a nature starts as a service", "Nature: { starts as: physical }", "Nature: { starts as: service }"],
     [
       "circles are no key of amounts",
       "entry key: [Sort, From, Circle, Begins, Ends, Per]",
       "entry key: [Sort, Begins, Ends]",
     ],
+    ["paths are not made", "blank: generate, generated from: Title, characters", "blank: leave, characters"],
+    ["paths are made of the tag", "generated from: Title", "generated from: Tag"],
+    [
+      "paths may hold anything",
+      "characters at most: 80, only: a-z0-9- }\n      Seek",
+      "characters at most: 80 }\n      Seek",
+    ],
+    [
+      "stories may be longer",
+      "rules: { Text: { blank: leave, characters at most: 4000 } }",
+      "rules: { Text: { blank: leave } }",
+    ],
+    ["languages of stories are swapped", "words: { en: en, de: de, fr", "words: { en: de, de: en, fr"],
+    ["traits are no key of facts", "entry key: [Trait]", "entry key: [Says]"],
+    ["languages are no key of bends", "entry key: [From, Lang]", "entry key: [From]"],
+    ["steps may be none", 'Step: &step { from: "1"', 'Step: &step { from: "0"'],
+    ["measures have more places", 'to: "999999999.9", places at most: 1 }', 'to: "999999999.9", places at most: 2 }'],
+    ["a trait's sort starts as a number", "Sort: { starts as: text }", "Sort: { starts as: number }"],
+    ["search titles may be longer", "&seekTitle { characters at most: 70", "&seekTitle { characters at most: 90"],
     ["sorts are no key of ties", "entry key: [Sort, Good]", "entry key: [Good]"],
     [
       "two words are swapped",
@@ -151,6 +175,12 @@ const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [s
       "Steps: { in list: groups, parts at least: 2 }",
     ],
     ["features may be longer", "Feature {n}: { characters at most: 40 }", "Feature {n}: { characters at most: 90 }"],
+    ["a blank tax clears", "Tax: { blank: inherit, inherits: account tax, in list: taxes }", "Tax: { in list: taxes }"],
+    [
+      "the account's tax is another",
+      "choices: [standard, reduced], preset: standard",
+      "choices: [standard, reduced], preset: reduced",
+    ],
     ["values may be longer", "Is {n}: { characters at most: 60 }", "Is {n}: { characters at most: 200 }"],
     ["pictures are not looked for", "Pictures: { picture: true }", "Pictures: {}"],
     ["codes may hold anything", "only: A-Z0-9- }", "only: A-Za-z0-9 .!- }"],
@@ -176,13 +206,13 @@ const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [s
     ],
     [
       "a blank stock clears",
-      'Stock Barn: &stock { blank: leave, starts as: "0"',
-      'Stock Barn: &stock { starts as: "0"',
+      '{ blank: leave, starts as: "0", from: "0", to: "999999999", in list: places, overwritten',
+      '{ starts as: "0", from: "0", to: "999999999", in list: places, overwritten',
     ],
     [
       "a new code has no stock",
-      'Stock Barn: &stock { blank: leave, starts as: "0"',
-      "Stock Barn: &stock { blank: leave",
+      '{ blank: leave, starts as: "0", from: "0", to: "999999999", in list: places, overwritten',
+      '{ blank: leave, from: "0", to: "999999999", in list: places, overwritten',
     ],
     [
       "two columns are swapped",
@@ -215,7 +245,11 @@ for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandIn
   });
   after(() => standIn.stop());
   const clean = fc.sample(rich(), { numRuns: 6, seed: 20_260_201 });
-  const pairs = fc.sample(fc.tuple(damagedRich(4), damagedRich(4)), { numRuns: tries, seed: 20_260_202 });
+  // Every harm has its turn: what a rule guards against is there to be let through.
+  const pairs = Array.from({ length: tries }, (_, at) => {
+    const pair = fc.tuple(damagedRich(4, at), damagedRich(4, at));
+    return fc.sample(pair, { numRuns: 1, seed: 20_260_202 + at })[0]!;
+  });
 
   const isCaught = async (from: string, to: string): Promise<boolean> => {
     const wrong = await shipped(name, (text) => {

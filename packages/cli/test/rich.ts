@@ -47,6 +47,11 @@ columns:
   Name de: category.name@de
   Rank: category.position
   Open: { field: category.shown, as: ${yesNo} }
+  Story: category.description@en
+  Sage: category.description@de
+  Path: category.slug@en
+  Seek de: category.searchTitle@de
+  For: { field: category.visibleTo, as: { list: ",", of: { by: name@en } } }
 `,
   options: `
 rows: { each: choice, of: option-group, grouped by: Group, shared cells: every row }
@@ -127,6 +132,55 @@ columns:
   Supplier: { field: supplies.supplier, as: { by: name@en } }
   Theirs: supplies.code
 `,
+  details: `
+rows: { each: product, found by: { column: Key, names: key } }
+columns:
+  Path: product.slug@en
+  Seek: product.searchTitle@en
+  Suche: product.searchTitle@de
+  Seek text: product.searchText@en
+  For: { field: product.visibleTo, as: { list: ",", of: { by: name@en } } }
+`,
+  sizes: `
+rows: { each: variant, found by: { column: Code, names: code } }
+columns:
+  Long: variant.length
+  High: variant.height
+  Step: variant.quantityStep
+`,
+  numbers: `
+rows: { each: variant, found by: { column: Code, names: code } }
+lanes: { numbers: { entries: variant.identifiers } }
+columns: { Kind: numbers.type, Number: numbers.value }
+`,
+  properties: `
+rows: { each: property }
+columns:
+  Key: property.key
+  Name: property.name@en
+  Name de: property.name@de
+  Kind: property.type
+  Unit: property.unit
+  Family: { field: property.group, as: { by: name@en } }
+`,
+  facts: `
+rows: { each: product, found by: { column: Key, names: key } }
+lanes: { facts: { entries: product.properties } }
+columns: { Of: { field: facts.property, as: { by: key } }, Says: facts.value }
+`,
+  bends: `
+rows: { each: product, found by: { column: Key, names: key } }
+lanes: { bends: { entries: product.redirects } }
+columns: { From: bends.from, Lang: bends.language }
+`,
+  baskets: `
+rows: { each: assortment }
+columns:
+  Key: assortment.key
+  Name: assortment.name@en
+  Name de: assortment.name@de
+  In it: { field: assortment.members, as: { list: ",", of: { by: key } } }
+`,
 };
 
 let layouts: ReadonlyMap<string, Layout> | undefined;
@@ -205,6 +259,20 @@ const product = fc.record({
   photoTexts: fc.boolean(),
   shown: fc.boolean(),
   parts: fc.array(fc.record({ of: fc.nat(9), count: fc.integer({ min: 1, max: 9 }) }), { maxLength: 2 }),
+  details: maybe(
+    fc.record({
+      path: maybe(fc.stringMatching(/^[a-z0-9-]{1,12}$/)),
+      seek: maybe(word),
+      suche: maybe(word),
+      text: maybe(word),
+      guild: fc.boolean(),
+      long: maybe(fc.integer({ min: 1, max: 999 }).map((mm) => String(mm / 10))),
+      step: maybe(fc.integer({ min: 1, max: 12 })),
+      number: maybe(word),
+      facts: fc.uniqueArray(fc.nat(1), { maxLength: 2 }),
+      bends: fc.uniqueArray(fc.constantFrom("old ", "old de", "older de"), { maxLength: 2 }),
+    }),
+  ),
   ties: fc.array(fc.record({ to: fc.nat(9), kind: fc.constantFrom("goes-with", "spare-part") }), { maxLength: 2 }),
 });
 
@@ -215,6 +283,10 @@ const category = fc.record({
   isRoot: fc.boolean(),
   open: fc.constantFrom("yes", "no"),
   rank: maybe(fc.nat(99)),
+  story: maybe(word),
+  sage: maybe(word),
+  path: maybe(fc.stringMatching(/^[a-z0-9-]{1,12}$/)),
+  guild: fc.boolean(),
 });
 const group = fc.record({
   title: word,
@@ -230,11 +302,14 @@ const made = fc.record({
   categories: fc.array(category, { minLength: 5, maxLength: 7 }),
   groups: fc.tuple(group, group),
   products: fc.array(product, { minLength: 1, maxLength: 5 }),
+  baskets: fc.array(fc.record({ name: word, de: maybe(word), members: fc.uniqueArray(fc.nat(4), { maxLength: 3 }) }), {
+    maxLength: 2,
+  }),
 });
 type Made = typeof made extends fc.Arbitrary<infer T> ? T : never;
 
-function toRich({ categories, groups, products }: Made): Rich {
-  const rich: Rich = { categories: [], options: [], range: [], prices: [], parts: [], ties: [], supplies: [] };
+function toRich({ categories, groups, products, baskets }: Made): Rich {
+  const rich = Object.fromEntries(Object.keys(sheets).map((name): [string, Row[]] => [name, []])) as Rich;
   categories.forEach((one, at) =>
     rich.categories.push({
       Key: `c${at}`,
@@ -243,6 +318,11 @@ function toRich({ categories, groups, products }: Made): Rich {
       "Name de": one.de ?? "",
       Rank: String(one.rank ?? ""),
       Open: one.open,
+      Story: one.story ?? "",
+      Sage: one.sage ?? "",
+      Path: one.path ?? "",
+      "Seek de": one.sage ?? "",
+      For: one.guild ? "Guild" : "",
     }),
   );
   groups.forEach(({ title, de, must, choices }, at) =>
@@ -334,6 +414,7 @@ function toRich({ categories, groups, products }: Made): Rich {
           });
       if (variant.supplier) rich.supplies.push({ Code: code, Supplier: variant.supplier, Theirs: `T=${at};${v}` });
     });
+    addDetails(rich, `p${at}`, codes[at]![0]!, one.details);
     // Bundles are made of what came before, so that none is a part of itself.
     const parts = new Map(one.parts.map(({ of, count }) => [of % Math.max(1, at), count]));
     if (at > 0)
@@ -344,7 +425,43 @@ function toRich({ categories, groups, products }: Made): Rich {
       if (Number(to) !== at) rich.ties.push({ Key: `p${at}`, Kind, To: `p${to}` });
     }
   });
+  baskets.forEach(({ name, de, members }, at) =>
+    rich.baskets.push({
+      Key: `b${at}`,
+      Name: `${name} ${at}`,
+      "Name de": de ?? "",
+      "In it": members
+        .filter((member) => member < products.length)
+        .map((member) => `p${member}`)
+        .join(","),
+    }),
+  );
   return rich;
+}
+
+function addDetails(given: Rich, key: string, code: string, details: Made["products"][number]["details"]): void {
+  if (!details) return;
+  const { path, seek, suche, text, guild, long, step, number, facts, bends } = details;
+  given.details.push({
+    Key: key,
+    Path: path ?? "",
+    Seek: seek ?? "",
+    Suche: suche ?? "",
+    "Seek text": text ?? "",
+    For: guild ? "Guild" : "",
+  });
+  given.sizes.push({ Code: code, Long: long ?? "", High: long ?? "", Step: String(step ?? "") });
+  if (number !== undefined) given.numbers.push({ Code: code, Kind: "maker", Number: number });
+  if (facts.length > 0 && given.properties.length === 0)
+    given.properties.push(
+      { Key: "f0", Name: "Volts", "Name de": "Volt", Kind: "number", Unit: "V", Family: "Power" },
+      { Key: "f1", Name: "Finish", "Name de": "", Kind: "", Unit: "", Family: "" },
+    );
+  for (const fact of facts) given.facts.push({ Key: key, Of: `f${fact}`, Says: "so" });
+  for (const bend of bends) {
+    const [From = "", Lang = ""] = bend.split(" ");
+    given.bends.push({ Key: key, From, Lang });
+  }
 }
 
 export const rich = (): fc.Arbitrary<Rich> => made.map(toRich);
@@ -388,18 +505,39 @@ const harm: readonly (readonly [keyof Rich, string, readonly string[]])[] = [
   ["ties", "Kind", ["", "k".repeat(50)]],
   ["ties", "To", ["p0", "p1"]],
   ["supplies", "Theirs", [""]],
+  ["details", "Path", ["Bad path", "p".repeat(90)]],
+  ["details", "Seek", ["s".repeat(71)]],
+  ["details", "Suche", ["s".repeat(71)]],
+  ["details", "Seek text", ["s".repeat(161), "two\nlines"]],
+  ["details", "For", ["Guild,Guild", "Nobody"]],
+  ["categories", "For", ["Guild,Guild"]],
+  ["categories", "Path", ["Bad path"]],
+  ["categories", "Story", ["s".repeat(4001), "two\nlines"]],
+  ["sizes", "Long", ["1.25", "12345678901"]],
+  ["sizes", "Step", ["0"]],
+  ["numbers", "Number", ["", "n".repeat(61)]],
+  ["numbers", "Kind", ["k".repeat(21)]],
+  ["properties", "Name", ["", "n".repeat(130)]],
+  ["properties", "Unit", ["u".repeat(21)]],
+  ["properties", "Kind", ["date", "odd"]],
+  ["facts", "Says", ["other", "", "s".repeat(201)]],
+  ["bends", "From", ["Old", "", "o".repeat(81)]],
+  ["bends", "Lang", ["xx"]],
+  ["baskets", "In it", ["p0,p0", "p0"]],
+  ["baskets", "Name", ["", "n".repeat(130)]],
 ];
 
-/** The same with up to so many cells replaced. */
-export const damagedRich = (most = 3): fc.Arbitrary<Rich> =>
+/** The same with up to so many cells replaced. @param first which harm is among them for sure, by turns. */
+export const damagedRich = (most = 3, first?: number): fc.Arbitrary<Rich> =>
   fc
     .tuple(
-      made,
+      first === undefined ? made : made.filter((one) => toRich(one)[harm[first % harm.length]![0]].length > 0),
       fc.array(fc.record({ which: fc.nat(999), row: fc.nat(99), value: fc.nat(9) }), { minLength: 1, maxLength: most }),
     )
     .map(([from, changes]) => {
       const given = toRich(from);
-      for (const { which, row, value } of changes) {
+      const sure = first === undefined ? [] : [{ which: first, row: 0, value: Math.floor(first / harm.length) }];
+      for (const { which, row, value } of [...sure, ...changes.slice(sure.length)]) {
         const [sheet, column, values] = harm[which % harm.length]!;
         // Where there is something to spoil, that is spoilt.
         const filled = given[sheet].filter((one) => (one[column] ?? "") !== "");

@@ -593,6 +593,94 @@ export const findingTable = {
       `${f.kind} "${f.key}" has the id ${f.known}, and now is said to have ${f.id}`,
     "Was the account emptied, or is this report of another one? Begin a new ledger for another account.",
   ),
+  "compare/not-whole": error(
+    (f: { target: string }) => `this is no whole export of ${f.target}: it ends before it should, or is no JSON`,
+    "Save the export again, and look at its size.",
+  ),
+  "compare/other-export": error(
+    (f: { missing: readonly string[]; target: string }) =>
+      `this is no export that ${f.target} writes: it has no ${f.missing.slice(0, 4).join(", ")}`,
+    "Name the export of this platform, as its target file describes it.",
+  ),
+  "compare/other-shop": error(
+    (f: { known: number; there: number }) =>
+      `none of the ${f.known} products that were delivered is in the export: it is another shop's`,
+    "Name the export of the account that this ledger belongs to.",
+  ),
+  "compare/half-export": error(
+    (f: { known: number; there: number }) =>
+      `only ${f.there} of the ${f.known} products that were delivered are in the export: it is not the whole of it`,
+    "Save the whole export; or, if so much was taken out there, build with --despite compare/half-export.",
+  ),
+  "compare/old-ledger": warning(
+    (f: { differing: number; shared: number }) =>
+      `${f.differing} of ${f.shared} products differ from what was last delivered: the ledger may be an older one`,
+    "Use the ledger of the last delivery. Otherwise look at what changed there before anything is written over.",
+  ),
+  "compare/would-overwrite": error(
+    (f: { kind: string; ours: string; theirs: string; by: string; value: string }) =>
+      `${f.kind} ${f.ours} is meant as new, but the platform has its ${f.by} ${f.value} on ${f.theirs}`,
+    "Say in the pairs file that they are the same, or give one of them another.",
+  ),
+  "compare/both-changed": warning(
+    (f: { kind: string; key: string; fields: readonly string[] }) =>
+      `${f.kind} ${f.key} was changed both here and there since it was last delivered: ${f.fields.join(", ")}`,
+    "Decide field by field: ours is written unless the project's changes say to leave it.",
+  ),
+  "compare/changed-there": warning(
+    (f: { kind: string; key: string; fields: readonly string[] }) =>
+      `${f.kind} ${f.key} was changed there by someone else: ${f.fields.join(", ")}`,
+    "It is left as it is there, unless the project's changes say to overwrite it. Take it over into a source if it is right.",
+  ),
+  "compare/gone": warning(
+    (f: { count: number; examples: readonly string[] }) =>
+      `${f.count} delivered earlier ${f.count === 1 ? "is" : "are"} no longer in the sources: ${f.examples.join(", ")}`,
+    "Nothing is deleted by itself. Choose in the project's changes what becomes of them: leave, hide or retire.",
+  ),
+  "compare/pair-names-nothing": error(
+    (f: { kind: string; key: string }) => `there is no ${f.kind} ${f.key} of ours to pair`,
+    "Take the line out, or correct the key.",
+  ),
+  "compare/pair-taken": error(
+    (f: { kind: string; key: string; theirs: string }) =>
+      `${f.kind} ${f.key} cannot be ${f.theirs}: ours has a record of that key already`,
+    "Pair it with another, or take one of the two out of the sources.",
+  ),
+  "compare/no-pairs": error(
+    (f: { columns: readonly string[] }) => `this is no list of pairs: its columns are ${f.columns.join(", ")}`,
+    "Use the file that compare writes.",
+  ),
+  "compare/odd-answer": error(
+    (f: { text: string }) => `"${f.text}" is no answer`,
+    'Answer "same" or "different", or leave it blank.',
+  ),
+  "reshape/cannot": error(
+    (f: { problem: string }) => `the operation cannot be carried out: ${f.problem}`,
+    "Correct the operation in the project, or take it out.",
+  ),
+  "reshape/fields-differ": warning(
+    (f: { field: string; keys: readonly string[]; winner: string }) =>
+      `${f.keys.join(", ")} differ in ${f.field}; that of ${f.winner} stays`,
+    "Say whose is to count: take: { FIELD: KEY }.",
+  ),
+  "reshape/unbalanced": error(
+    (f: { what: string; count: number; examples: readonly string[] }) =>
+      `the operation would lose or invent ${f.what}: ${f.count}, as ${f.examples.join(", ")}`,
+    "Nothing is reshaped. Codes are changed by renumber; anything else is a fault of the operation: leave it out, and report it.",
+  ),
+  "change/would-delete": error(
+    (f: { kind: string; key: string; target: string }) => `${f.kind} ${f.key} would be deleted on ${f.target}`,
+    "If that is meant of every one that is listed, build with --despite change/would-delete.",
+  ),
+  "change/no-column": error(
+    (f: { field: string; target: string }) => `${f.target} has no column of its own for ${f.field}`,
+    "Name a field that one of its files carries, as `kind.field`.",
+  ),
+  "change/cannot-take-out": warning(
+    (f: { count: number; examples: readonly string[]; target: string }) =>
+      `${f.target} never takes entries out of lists: ${f.count} ${f.count === 1 ? "list holds" : "lists hold"} more there than ours, as ${f.examples.join(", ")}`,
+    "Take them out there by hand, if they are wrong.",
+  ),
   "collect/refused": error(
     (f: { reasons: readonly string[] }) => `the platform refused it: ${f.reasons.join("; ")}`,
     "Correct the source; the next build tries it again.",
@@ -676,6 +764,16 @@ export const findingTable = {
     (f: { column: string; chars: number; advised: number; target: string }) =>
       `${f.column} has ${f.chars} characters; ${f.target} advises at most ${f.advised}`,
     "Shorten it, if it matters where it is shown.",
+  ),
+  "target/advised": note(
+    (f: { column: string; kind: string; count: number; examples: readonly string[]; by: string; target: string }) =>
+      `${f.target} would rather have "${f.column}" filled: ${f.count} × ${f.kind} without it, as ${f.examples.join(", ")}`,
+    "Fill it, or derive it from other fields, if it matters to you.",
+  ),
+  "target/overwritten": note(
+    (f: { column: string; kind: string; count: number; examples: readonly string[]; by: string; target: string }) =>
+      `"${f.column}" is written over by ${f.by}: ${f.count} × ${f.kind} will not stay as uploaded, as ${f.examples.join(", ")}`,
+    "Keep it up to date in that system; what is uploaded counts only until it next writes.",
   ),
   "target/more-axes-than-advised": warning(
     (f: { axes: number; advised: number; target: string }) =>

@@ -6,7 +6,7 @@
  */
 
 // The words.
-export { Kinds, builtInKinds, type FieldSpec, type KindSpec, type Missing, type Tie } from "./kind.js";
+export { Kinds, builtInKinds, pluralOf, type FieldSpec, type KindSpec, type Missing, type Tie } from "./kind.js";
 export { formatPlace, type Place, type RecordName } from "./place.js";
 export { describeFinding, finding, Findings, type Finding, type FindingCode, type Severity } from "./finding.js";
 export { findingTable } from "./finding-table.js";
@@ -65,6 +65,7 @@ export { barcodeProblem } from "./check/gtin.js";
 
 // Targets.
 export { parseTarget, type Target, type TargetFile } from "./target/target.js";
+export { findUncarried, type Uncarried } from "./target/carries.js";
 export { givenTarget } from "./target/schema.js";
 
 // The order.
@@ -113,6 +114,41 @@ export { compareSnapshots, pathKey, type Difference, type Snapshot } from "./reh
 export { hiddenProducts, type Hidden } from "./rehearse/visible.js";
 export type { Outcome, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js";
 
+// What is there already.
+export { heldFromFile, heldFromJson } from "./compare/held.js";
+export {
+  compareHeld,
+  digestsOf,
+  standings,
+  type ChangedBy,
+  type ComparedRecord,
+  type Comparison,
+  type FieldChange,
+  type Standing,
+} from "./compare/compare.js";
+export { noteDelivered, type DeliveredInput } from "./change/delivered.js";
+export { byWords, comparisonAsHtml, standingWords, valueInWords } from "./compare/report-html.js";
+export { applyPairs, pairRows, pairsOfRows, type AnsweredPair, type Pair } from "./compare/matching.js";
+
+export { Changes, type ChangeInput } from "./change/changes.js";
+export { addRedirects, redirectsNeeded, type Redirect } from "./change/redirects.js";
+export { planRepair, type Repair } from "./change/repair.js";
+export { recreateMoved } from "./change/recreate.js";
+export { noWishes, type ChangeWishes, type Policy } from "./change/policy.js";
+export { fieldsLeftByBlank, laneKeys, platformHolding } from "./rehearse/start.js";
+
+// Reshaping.
+export { reshape, type Reshaped } from "./reshape/reshape.js";
+export { givenOperation, type Operation, type Selection } from "./reshape/schema.js";
+export { balance, measure, type BalanceLine, type Explained, type Measure } from "./reshape/balance.js";
+export type { PlatformStep, WorkPorts } from "./reshape/work.js";
+
+// A first import before the whole.
+export { chooseTrial, exactUpTo, trialCatalogue, type Trial, type TrialProduct } from "./trial/trial.js";
+
+// Where a cell came from, and where one went.
+export { traceCells, traceSource, type Origin, type TracedCell } from "./trace/trace.js";
+
 // Words for translators.
 export { workList, takeWords, type WorkItem, type WorkState } from "./words/work-list.js";
 export { itemsOfSheet, workSheet } from "./words/sheet.js";
@@ -123,6 +159,7 @@ export {
   loadProject,
   overlayTarget,
   readProject,
+  type AppliedOperation,
   type Project,
   type ReadProject,
   type TargetWishes,

@@ -110,7 +110,7 @@ export const builtInKinds: readonly KindSpec[] = [
       { name: "parent", reference: { to: "category", tie: "containing", missing: "error" } },
       listOf("visibleTo", "customer-group", "linking", "create"),
     ],
-    entries: { pictures: "picture" },
+    entries: { pictures: "picture", redirects: "redirect" },
   },
   { name: "axis", fields: named },
   { name: "value", of: "axis", fields: named },
@@ -158,7 +158,7 @@ export const builtInKinds: readonly KindSpec[] = [
       position,
       ...sellable,
     ],
-    entries: { ...sellableEntries, relations: "relation", properties: "property-value" },
+    entries: { ...sellableEntries, relations: "relation", properties: "property-value", redirects: "redirect" },
   },
   {
     name: "variant",
@@ -230,6 +230,8 @@ export const builtInKinds: readonly KindSpec[] = [
       text("language"),
     ],
   },
+  /** An old address, a slug, that leads to the record now. */
+  { name: "redirect", entryKey: ["language", "from"], fields: [text("language"), text("from")] },
   {
     name: "property-value",
     entryKey: ["property"],
@@ -273,3 +275,8 @@ export class Kinds {
 export function fieldOf(kind: KindSpec, name: string): FieldSpec | undefined {
   return kind.fields.find((field) => field.name === name);
 }
+
+const plurals: Readonly<Record<string, string>> = { category: "categories", axis: "axes", property: "properties" };
+
+/** Several records of a kind, in words: "option groups". */
+export const pluralOf = (kind: string): string => plurals[kind] ?? `${kind.replaceAll("-", " ")}s`;

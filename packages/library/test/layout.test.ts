@@ -284,3 +284,19 @@ test("takes headers named like an object's own parts for headers", async () => {
   const products = catalogue.table("product");
   assert.deepEqual([products.text("name@en", 0), products.text("name@de", 0)], ["Hive", "Beute"]);
 });
+
+test("a reference in several forms is looked up in their order, and written in the first that the record has", async () => {
+  const yaml = (by: string) =>
+    `layout: l\nformat: { csv: { delimiter: ';' } }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  No: product.code\n  With: { field: product.relations(goes-with).to, as: { list: ",", of: { by: ${by} } } }\n`;
+  const layout = layoutOf(yaml("code or key"));
+  const csv = "Key;No;With\r\na;A1;b\r\nb;B1;A1\r\nc;;a\r\nd;D1;c\r\n";
+  const { catalogue, findings } = await read([{ layout, csv }]);
+  assert.deepEqual(codes(findings.list()), []);
+  assert.deepEqual(write(catalogue, layout), [
+    ["a", "A1", "B1"],
+    ["b", "B1", "A1"],
+    ["c", "", "A1"],
+    ["d", "D1", "c"],
+  ]);
+  assert.throws(() => layoutOf(yaml("code or name@en")), /each has to be key, code or id/);
+});

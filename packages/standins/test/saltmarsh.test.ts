@@ -132,8 +132,8 @@ test("takes words in other languages by id, for any register", async () => {
   assert.deepEqual(said(await send("words/de", { Id: hive, Title: "", Text: "Besser." })), ["updated"]);
   assert.deepEqual(said(await send("words/de", { Id: pine, Title: "", Text: "Holz" })), ["cell"]);
   const { goods, marks } = await catalogue();
-  assert.deepEqual(goods![0]!["words"], { de: { title: "Beute", text: "Besser." } });
-  assert.deepEqual(marks![0]!["words"], { de: { title: "Kiefer", text: null } });
+  assert.deepEqual(goods![0]!["words"], { de: { title: "Beute", text: "Besser.", seekTitle: null, seekText: null } });
+  assert.deepEqual(marks![0]!["words"], { de: { title: "Kiefer", text: null, seekTitle: null, seekText: null } });
   assert.equal((await fetch(`${shop.url}/imports/words/en`, { method: "POST", body: "Id\n" })).status, 404);
 });
 
@@ -227,3 +227,99 @@ for (const [what, reason, body] of [
   test(`refuses a file with ${what}`, async () => {
     assert.deepEqual(await post("makers", body), { file: "makers", refused: reason, rows: [] });
   });
+
+test("makes a path of the title where none is given, and leaves it when the title changes", async () => {
+  await send(
+    "branches",
+    { Tag: "a", Title: "Full Hives & More!" },
+    { Tag: "b", Title: "箱" },
+    { Tag: "c", Title: "C", Path: "own-path" },
+    { Tag: "d", Title: "D", Path: "No Path" },
+  );
+  const paths = async () => (await catalogue())["branches"]!.map(({ path }) => path);
+  assert.deepEqual(await paths(), ["full-hives-more", "-", "own-path"]);
+  const [first] = await ids("branches");
+  await send("branches", { Id: first!, Title: "Other", Path: "" });
+  assert.equal((await paths())[0], "full-hives-more");
+});
+
+test("keeps traits in families, tells facts of goods, and nothing but goods", async () => {
+  const { smoker, form } = await stock();
+  const [family] = (await send("families", { Tag: "power", Title: "Power" })).rows;
+  const traits = await send(
+    "traits",
+    { Tag: "volt", Title: "Voltage", Family: family!.id!, Sort: "number", In: "V" },
+    { Tag: "bad", Title: "Bad", Sort: "weight" },
+    { Tag: "long", Title: "Long", In: "x".repeat(21) },
+  );
+  assert.deepEqual(said(traits), ["created", "cell", "cell"]);
+  const Trait = traits.rows[0]!.id!;
+  const facts = await send(
+    "facts",
+    { Of: smoker, Trait, Says: "12" },
+    { Of: smoker, Trait, Says: "24" },
+    { Of: form, Trait, Says: "12" },
+    { Of: smoker, Trait, Says: "" },
+    { Of: smoker, Trait: family!.id!, Says: "1" },
+  );
+  assert.deepEqual(said(facts), ["created", "updated", "unknown-id", "needed", "unknown-id"]);
+  const { goods } = await catalogue();
+  assert.deepEqual(goods![1]!["facts"], [{ trait: "volt", says: "24" }]);
+});
+
+test("puts goods into baskets, tells numbers, sizes and steps, and who may see", async () => {
+  const { hive, smoker, circle, form } = await stock();
+  assert.deepEqual(said(await send("baskets", { Tag: "new", Title: "New", Goods: `${smoker} ${hive}` })), ["created"]);
+  assert.deepEqual(said(await send("baskets", { Tag: "twice", Title: "T", Goods: `${hive} ${hive}` })), ["twice"]);
+  assert.deepEqual(said(await send("numbers", { Of: form, Sort: "maker", Number: "A 1" })), ["created"]);
+  const sizes = (cells: Record<string, string>) => send("goods", { Id: smoker, ...cells });
+  assert.deepEqual(said(await sizes({ Long: "60.50", Wide: "50", Step: "6", Circles: circle })), ["cell"]);
+  assert.deepEqual(said(await sizes({ Long: "60.5", Wide: "50", Step: "0" })), ["cell"]);
+  assert.deepEqual(said(await sizes({ Long: "60.5", Wide: "50", Step: "6", Circles: circle })), ["updated"]);
+  const { goods, forms, baskets } = await catalogue();
+  const { long, wide, high, step, circles } = goods![1]!;
+  assert.deepEqual([long, wide, high, step, circles], ["60.5", "50", null, "6", ["guild"]]);
+  assert.deepEqual(forms![0]!["numbers"], [{ sort: "maker", number: "A 1" }]);
+  assert.deepEqual(baskets![0]!["goods"], ["smoker", "hive"]);
+});
+
+test("leads old paths here, tells stories in every language, and search engines what they are to say", async () => {
+  const { branch, smoker, form } = await stock();
+  const bends = await send(
+    "bends",
+    { Of: branch, From: "old", Lang: "" },
+    { Of: branch, From: "alt", Lang: "de" },
+    { Of: branch, From: "old", Lang: "" },
+    { Of: form, From: "old", Lang: "" },
+    { Of: branch, From: "Old", Lang: "" },
+  );
+  assert.deepEqual(said(bends), ["created", "created", "unchanged", "unknown-id", "cell"]);
+  const story = (...rows: Rows) => post("stories", tsv(rows));
+  assert.deepEqual(
+    said(
+      await story(
+        { Id: branch, Lang: "en", Text: "All of them" },
+        { Id: branch, Lang: "de", Text: "Alle" },
+        { Id: branch, Lang: "de", Text: "" },
+        { Id: branch, Lang: "xx", Text: "?" },
+        { Id: smoker, Lang: "en", Text: "?" },
+        { Id: branch, Lang: "fr", Text: "t".repeat(4001) },
+      ),
+    ),
+    ["created", "created", "unchanged", "cell", "unknown-id", "too-long"],
+  );
+  const words = await send(
+    "words/de",
+    { Id: smoker, "Seek title": "Rauch", "Seek text": "" },
+    { Id: form, "Seek title": "Rauch", "Seek text": "" },
+    { Id: smoker, "Seek title": "r".repeat(71), "Seek text": "" },
+  );
+  assert.deepEqual(said(words), ["created", "cell", "too-long"]);
+  const { branches, goods } = await catalogue();
+  assert.deepEqual(branches![0]!["bends"], [
+    { from: "old", lang: null },
+    { from: "alt", lang: "de" },
+  ]);
+  assert.deepEqual(branches![0]!["stories"], { en: "All of them", de: "Alle" });
+  assert.deepEqual(goods![1]!["words"], { de: { title: null, text: null, seekTitle: "Rauch", seekText: null } });
+});

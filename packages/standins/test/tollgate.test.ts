@@ -201,3 +201,50 @@ test("sets up lists, and knows no others", async () => {
   assert.equal((await setUp("colours", "red")).status, 404);
   assert.equal((await post("/lists/taxes", '{"a":1}')).status, 422);
 });
+test("links lead to articles by one of their codes, or by their numbers; codes come first", async () => {
+  await send([hive, pine, { ...smoker, "Goes with": "HV-P", Spares: "hive" }]);
+  const [, single] = await articles();
+  assert.deepEqual([single!["goesWith"], single!["spares"]], [["hive"], ["hive"]]);
+  const own = await send([{ ...smoker, "Goes with": "SM" }]);
+  assert.deepEqual(own.rows[0]!.reasons, ["itself"]);
+});
+
+test("a blank tax is the account's own, and a till writes over the stock of a place", async () => {
+  const held = async () => ((await articles())[0]!["codes"] as Held[])[0]!;
+  await send([smoker]);
+  assert.equal((await held())["tax"], "standard");
+  assert.equal((await post("/account", JSON.stringify({ tax: "reduced" }))).status, 200);
+  assert.equal((await post("/account", "{}")).status, 422);
+  assert.deepEqual((await send([smoker])).rows[0]!.outcome, "updated");
+  assert.equal((await held())["tax"], "reduced");
+  const till = async (code: string) => (await post("/tills", JSON.stringify({ code, place: "Barn", count: 3 }))).json();
+  assert.deepEqual([await till("SM"), await till("NO")], [{ written: true }, { written: false }]);
+  assert.deepEqual((await held())["stock"], { Barn: "3", Mill: "0" });
+});
+
+test("a file that is the whole range takes out what it does not name, and nothing when it is refused", async () => {
+  await send([hive, pine, oak, smoker]);
+  const whole = "/imports/range.xlsx?range=whole";
+  const refused = (await send([hive, { ...pine, Price: "" }], whole)) as Report & { takenOut: string[] };
+  assert.deepEqual([refused.refused, refused.takenOut], ["rows", []]);
+  assert.equal((await articles()).length, 2);
+  const report = (await send([{ ...hive, "Goes with": "smoker" }, pine], whole)) as Report & { takenOut: string[] };
+  assert.deepEqual(report.rows[0]!.reasons, ["unknown"]);
+  const taken = (await send([hive, pine], whole)) as Report & { takenOut: string[] };
+  assert.deepEqual(taken.takenOut, ["HV-O", "SM", "smoker"]);
+  const [only, ...others] = await articles();
+  assert.deepEqual([(only!["codes"] as Held[]).map(({ code }) => code), others.length], [["HV-P"], 0]);
+});
+
+test("in a file that is the whole range a code moves to another article, with its stock", async () => {
+  await send([hive, pine, { ...oak, "Stock Barn": "4" }, smoker]);
+  const oaks: Cells = { ...oak, Line: "A", Number: "oak-hive", "Name EN": "Oak hive", "Is 1": "" };
+  assert.deepEqual((await send([oaks])).rows[0]!.reasons, ["no-version", "taken"]);
+  const report = await send([hive, pine, oaks, smoker], "/imports/range.xlsx?range=whole");
+  assert.deepEqual(
+    report.rows.map(({ outcome }) => outcome),
+    ["unchanged", "unchanged", "created", "unchanged"],
+  );
+  const moved = (await articles()).find(({ number }) => number === "oak-hive")!;
+  assert.deepEqual((moved["codes"] as Held[])[0]!["stock"], { Barn: "4", Mill: "0" });
+});

@@ -1,14 +1,27 @@
 import { join } from "node:path";
-import { buildUpload, stoppingErrors, type Upload } from "zest-tier";
+import {
+  buildUpload,
+  planRepair,
+  stoppingErrors,
+  type BuildInput,
+  type Prepared,
+  type Repair,
+  type Upload,
+} from "zest-tier";
 import { folderSink, loadPictures, nodeSha256 } from "zest-tier/node";
 import {
   allOption,
   type Command,
+  exportOption,
+  replaceOption,
+  trialOption,
   formatOption,
   type Given,
   leniencyOptions,
   projectArgument,
   targetOption,
+  textOption,
+  WrongUse,
   uploadOption,
 } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
@@ -22,7 +35,20 @@ export const build: Command = {
   name: "build",
   summary: "write the upload folder: numbered files, pictures, manifest, run sheet",
   argument: projectArgument,
-  options: [targetOption, uploadOption, ...leniencyOptions, allOption, formatOption],
+  options: [
+    {
+      flags: "--repair <name>",
+      means: "only the project's repair of this name: a file of what records are known by, and one column",
+    },
+    targetOption,
+    exportOption,
+    replaceOption,
+    trialOption,
+    uploadOption,
+    ...leniencyOptions,
+    allOption,
+    formatOption,
+  ],
   examples: [
     { line: "zest-tier build", does: "writes upload-TARGET beside the project, or nothing if there are errors" },
     { line: "zest-tier build --hold-back", does: "leaves out what is faulty, and lists it" },
@@ -35,7 +61,7 @@ export const build: Command = {
       return 1;
     }
     const { session } = opened;
-    const upload = await buildFolder(session, io);
+    const upload = await buildFolder(session, io, repairOf(session, given));
     sayReport(
       { text: renderBuild(upload, session, given, io), data: buildToJson(upload, session) },
       session.findings,
@@ -50,7 +76,7 @@ export const build: Command = {
 const worthShowing = 20_000;
 
 /** Builds into the session's upload folder. Undefined when errors stand against it; then nothing is written. */
-export async function buildFolder(session: Session, io: Io): Promise<Upload | undefined> {
+export async function buildFolder(session: Session, io: Io, repair?: Repair): Promise<Upload | undefined> {
   const { read, target, project, findings, uploadFolder, holdBack, despite } = session;
   const opened = await folderSink(uploadFolder);
   if (!opened.ok) {
@@ -60,12 +86,36 @@ export async function buildFolder(session: Session, io: Io): Promise<Upload | un
   const pictures = await loadPictures(join(session.folder, project.pictures ?? "."), session.pictureNames);
   const meter = startMeter("writing", read.catalogue.table("product").size, worthShowing, io);
   const choices = { project: project.name, pictures, holdBack, despite, sha256: nodeSha256, progress: meter.tell };
-  const wishes = wanted(session);
+  const changes = session.compared?.changes;
+  const usual = { ...wanted(session), replan: changes && ((prepared: Prepared) => changes.plan(prepared)) };
+  const wishes = repair ? onlyRepair(session, repair) : usual;
   try {
     return await buildUpload({ catalogue: read.catalogue, target, ...choices, ...wishes }, opened.sink, findings);
   } finally {
     meter.stop();
   }
+}
+
+function repairOf({ project, target }: Session, given: Given): Repair | undefined {
+  const name = textOption(given, "repair");
+  if (name === undefined) return undefined;
+  const { repairs } = project.wishes.get(target.name)!;
+  const repair = Object.hasOwn(repairs, name) ? repairs[name] : undefined;
+  if (!repair)
+    throw new WrongUse(
+      `${target.name} has no repair "${name}" in the project`,
+      `It has ${Object.keys(repairs).join(", ") || "none"}.`,
+    );
+  return { name, ...repair };
+}
+
+/** A plan of nothing but the repair. */
+function onlyRepair({ read, target, findings }: Session, repair: Repair): Pick<BuildInput, "there" | "replan"> {
+  const step = planRepair(read.catalogue, target, repair, findings);
+  return {
+    there: { isThere: () => true, isAdded: () => true, hasPicture: () => true, isBegun: true },
+    replan: (prepared) => Promise.resolve({ ...prepared, plan: { ...prepared.plan, steps: step ? [step] : [] } }),
+  };
 }
 
 function renderBuild(upload: Upload | undefined, session: Session, given: Given, io: Io): string {

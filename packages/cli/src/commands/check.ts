@@ -26,7 +26,7 @@ export const check: Command = {
       return 1;
     }
     const { session } = opened;
-    prepare(session);
+    await prepare(session);
     const colours = coloursOf(io);
     const code = exitCode(session.findings, session.despite);
     const { project, target, read } = session;

@@ -8,6 +8,7 @@ import {
   finding,
   Findings,
   isHeldBack,
+  noteDelivered,
   stepsNow,
   type Collected,
   type Prepared,
@@ -17,6 +18,9 @@ import { exportReader, readReports } from "../answers.js";
 import {
   allOption,
   type Command,
+  exportOption,
+  replaceOption,
+  trialOption,
   formatOption,
   leniencyOptions,
   projectArgument,
@@ -35,6 +39,9 @@ export const collect: Command = {
   argument: projectArgument,
   options: [
     targetOption,
+    exportOption,
+    replaceOption,
+    trialOption,
     uploadOption,
     {
       flags: "--answers <folder>",
@@ -52,7 +59,7 @@ export const collect: Command = {
   ],
   async run(given, io) {
     const opened = await openSession(given, io);
-    const prepared = opened.ok ? prepare(opened.session) : undefined;
+    const prepared = opened.ok ? await prepare(opened.session) : undefined;
     if (!opened.ok || !prepared) {
       const findings = opened.ok ? opened.session.findings : opened.findings;
       sayReport({ text: "", data: { command: "collect", collected: null } }, findings, given, io);
@@ -103,6 +110,19 @@ export async function collectAnswers(
     reports: await readReports(answers, files, findings),
     readExport: exportReader(answers, findings),
     run: await runOf(uploadFolder),
+  });
+  const { plan, heldBack } = prepared;
+  const run = await runOf(uploadFolder);
+  const kept = session.compared?.changes.settled.kept;
+  noteDelivered({
+    catalogue: read.catalogue,
+    target,
+    plan,
+    heldBack,
+    ledger: ledger.ledger,
+    sha256: nodeSha256,
+    run,
+    kept,
   });
   await ledger.save();
   return collected;

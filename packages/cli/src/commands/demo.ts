@@ -1,16 +1,27 @@
-import { cpSync, existsSync, readdirSync } from "node:fs";
+import { cpSync, existsSync, readdirSync, rmSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import type { Finding } from "zest-tier";
 import { nodeFiles } from "zest-tier/node";
-import { type Command, formatOption, type Given, isJson, targetOption, textOption, WrongUse } from "../command.js";
+import {
+  allOption,
+  type Command,
+  formatOption,
+  type Given,
+  isJson,
+  targetOption,
+  textOption,
+  WrongUse,
+} from "../command.js";
 import type { Delivered } from "../deliver.js";
 import { coloursOf, type Io } from "../io.js";
+import { playMonth, type Month } from "../month.js";
 import { proveOnStandIn, withEmptyLedger, type Proof, type Round } from "../prove.js";
 import { renderSources } from "../render/catalogue.js";
 import { summarise } from "../render/findings.js";
 import { detailsOf } from "../render/plan.js";
 import { columns, counted } from "../render/text.js";
+import { renderMonth } from "../render/month.js";
 import { renderDifferences, renderVerdict, verdictToJson } from "../render/verdict.js";
 import { sayFindings, sayReport } from "../report.js";
 import { openSession, type Session, shortPath } from "../session.js";
@@ -26,8 +37,20 @@ export const demo: Command = {
     flags: "[folder]",
     means: `where to put the demo project; an earlier copy there is used as it is (default: ${presetFolder})`,
   },
-  options: [{ ...targetOption, means: "only one of the three platforms (default: all)" }, formatOption],
+  options: [
+    { ...targetOption, means: "only one of the three platforms (default: all)" },
+    {
+      flags: "--month",
+      means: "the month after: the platform was filled and edited by hand since, the sources have changed",
+    },
+    allOption,
+    formatOption,
+  ],
   examples: [
+    {
+      line: "zest-tier demo --month",
+      does: "what a colleague and the sources have changed since: only that is written",
+    },
     {
       line: "zest-tier demo",
       does: "copies the project; for each platform checks, plans, builds, rehearses, uploads, reads back, compares",
@@ -37,6 +60,7 @@ export const demo: Command = {
     const folder = resolve(io.cwd, given.argument ?? presetFolder);
     copyProject(folder, io);
     const stages = new Stages(given, io);
+    if (given.options["month"] === true) return runMonths(folder, stages, given, io);
     const colours = coloursOf(io);
     const one = textOption(given, "target");
     const opened = await openSession({ argument: folder, options: given.options }, io);
@@ -72,6 +96,35 @@ export const demo: Command = {
     return rebuilt ? 0 : 1;
   },
 };
+
+/** The month after, on each platform by itself: each begins with the clean project. */
+async function runMonths(folder: string, stages: Stages, given: Given, io: Io): Promise<number> {
+  const wanted = textOption(given, "target");
+  const quiet: Io = { ...io, out: () => undefined, err: () => undefined };
+  const months: Month[] = [];
+  for (const target of monthTargets) {
+    if (wanted !== undefined && wanted !== target) continue;
+    const own = join(folder, `month-${target}`);
+    rmSync(own, { recursive: true, force: true });
+    copyProject(own, io);
+    stages.title(target);
+    const month = await playMonth(own, target, quiet);
+    months.push(month);
+    if (!isJson(given)) io.out(renderMonth(month, coloursOf(io)));
+  }
+  if (isJson(given)) io.out(`${JSON.stringify({ command: "demo", months }, null, 2)}\n`);
+  else
+    io.out(
+      `\nLook around in ${coloursOf(io).bold(shortPath(folder, io))}: the sources have changed, and the export is what the platform holds now.\n`,
+    );
+  return months.every(
+    ({ left, again, rounds }) => left.length === 0 && again === 0 && rounds.every(({ foretold }) => foretold),
+  )
+    ? 0
+    : 1;
+}
+
+const monthTargets = ["pennywort", "saltmarsh", "tollgate"] as const;
 
 /** From the plan to what the stand-in holds in the end, for one platform. */
 async function runTarget(session: Session, stages: Stages, io: Io) {

@@ -1,9 +1,12 @@
 import { resolve } from "node:path";
 import { writeFile } from "node:fs/promises";
-import { drawPlan, recordsNamed, whyThere, type Plan, type Prepared } from "zest-tier";
+import { drawPlan, findUncarried, recordsNamed, whyThere, type Plan, type Prepared } from "zest-tier";
 import {
   allOption,
   type Command,
+  exportOption,
+  replaceOption,
+  trialOption,
   formatOption,
   type Given,
   isJson,
@@ -14,7 +17,7 @@ import {
   WrongUse,
 } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
-import { planToJson, renderPlan, renderWhy } from "../render/plan.js";
+import { planToJson, renderLeftOut, renderPlan, renderWhy } from "../render/plan.js";
 import { exitCode, sayReport } from "../report.js";
 import { openSession, prepare, type Session } from "../session.js";
 
@@ -24,11 +27,15 @@ export const plan: Command = {
   argument: projectArgument,
   options: [
     targetOption,
+    exportOption,
+    replaceOption,
+    trialOption,
     {
       flags: "--why <key>",
       means: "only of the record with this key or code: where it goes, and what has to be there before",
     },
     { flags: "--svg <file>", means: "write the plan as a picture" },
+    { flags: "--left-out", means: "only what the target cannot carry: a row for each field of each record" },
     allOption,
     formatOption,
     ...leniencyOptions,
@@ -39,17 +46,19 @@ export const plan: Command = {
       line: "zest-tier plan --target saltmarsh --why 0010-1",
       does: "why this variant goes into the file that it goes into",
     },
+    { line: "zest-tier plan --target tollgate --left-out", does: "what Tollgate has no place for, record by record" },
     { line: "zest-tier plan --target saltmarsh --svg plan.svg", does: "writes the plan as a picture" },
   ],
   async run(given, io) {
     const opened = await openSession(given, io);
-    const prepared = opened.ok ? prepare(opened.session) : undefined;
+    const prepared = opened.ok ? await prepare(opened.session) : undefined;
     if (!opened.ok || !prepared) {
       const findings = opened.ok ? opened.session.findings : opened.findings;
       sayReport({ text: "", data: { command: "plan", plan: null } }, findings, given, io);
       return 1;
     }
     const { session } = opened;
+    if (given.options["leftOut"] === true) return listLeftOut(session, given, io);
     await draw(session, prepared.plan, given, io);
     const word = textOption(given, "why");
     if (word !== undefined) return explain(session, prepared, word, given, io);
@@ -67,6 +76,13 @@ async function draw({ project, target }: Session, planned: Plan, given: Given, i
       throw new WrongUse(`${path} cannot be written: ${error.code}`, "Name a file in a folder that is there.");
     },
   );
+}
+
+function listLeftOut({ read, target }: Session, given: Given, io: Io): number {
+  const lost = findUncarried(read.catalogue, target);
+  if (isJson(given)) io.out(`${JSON.stringify({ command: "plan", leftOut: lost }, null, 2)}\n`);
+  else io.out(renderLeftOut(lost, target.name));
+  return 0;
 }
 
 function explain(session: Session, { plan: planned }: Prepared, word: string, given: Given, io: Io): number {

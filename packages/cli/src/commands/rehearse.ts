@@ -1,5 +1,6 @@
 import {
   isOfRecords,
+  Registers,
   rehearse as rehearseUpload,
   rehearseThrough,
   type FilesPort,
@@ -10,6 +11,9 @@ import { nodeFiles } from "zest-tier/node";
 import {
   allOption,
   type Command,
+  exportOption,
+  replaceOption,
+  trialOption,
   formatOption,
   leniencyOptions,
   projectArgument,
@@ -19,19 +23,28 @@ import {
 import { coloursOf } from "../io.js";
 import { renderVerdict, verdictToJson } from "../render/verdict.js";
 import { sayReport } from "../report.js";
-import { openSession, prepare, type Session } from "../session.js";
+import { openSession, planChanges, prepare, type Session } from "../session.js";
 
 export const rehearse: Command = {
   name: "rehearse",
   summary: "play the upload folder through a simulated platform and compare with what is meant",
   argument: projectArgument,
-  options: [targetOption, uploadOption, ...leniencyOptions, allOption, formatOption],
+  options: [
+    targetOption,
+    exportOption,
+    replaceOption,
+    trialOption,
+    uploadOption,
+    ...leniencyOptions,
+    allOption,
+    formatOption,
+  ],
   examples: [
     { line: "zest-tier rehearse", does: "rehearses what build has written; with the options that build was given" },
   ],
   async run(given, io) {
     const opened = await openSession(given, io);
-    const prepared = opened.ok ? prepare(opened.session) : undefined;
+    const prepared = opened.ok ? await prepare(opened.session) : undefined;
     if (!opened.ok || !prepared) {
       const findings = opened.ok ? opened.session.findings : opened.findings;
       sayReport({ text: "", data: { command: "rehearse", verdict: null } }, findings, given, io);
@@ -59,9 +72,24 @@ type Rehearsed = Awaited<ReturnType<typeof rehearseUpload>>;
 export async function rehearsePrepared(session: Session, prepared: Prepared, files: FilesPort): Promise<Rehearsed> {
   const { read, target, pictureNames, ledger } = session;
   const { catalogue } = read;
+  const { compared } = session;
   const isInRounds = prepared.plan.steps.some((step) => step.is === "collect") || !ledger.ledger.isEmpty;
-  if (!isOfRecords(target) || !isInRounds) return rehearseUpload({ catalogue, target, ...prepared, files });
+  const expected = compared?.changes.settled.after;
+  if (!isOfRecords(target) || !isInRounds) {
+    const shop = compared ? { shop: compared.changes.start() } : {};
+    return rehearseUpload({ catalogue, target, ...prepared, files, ...shop, expected });
+  }
   const { heldBack } = prepared;
-  const verdict: Verdict = await rehearseThrough({ catalogue, target, heldBack, pictureNames, ledger: ledger.ledger });
+  const started = compared?.changes.start();
+  const verdict: Verdict = await rehearseThrough({
+    catalogue,
+    target,
+    heldBack,
+    pictureNames,
+    ledger: ledger.ledger,
+    ...(started instanceof Registers && { registers: started }),
+    planWith: compared && ((known) => planChanges(session, known)),
+    expected,
+  });
   return { ok: true, verdict };
 }

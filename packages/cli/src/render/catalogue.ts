@@ -1,12 +1,8 @@
 /** What was read: per source its rows, in all its records. */
 
-import type { ReadProject } from "zest-tier";
-import type { Project } from "zest-tier";
+import { pluralOf, type Project, type ReadProject } from "zest-tier";
 import type { Colours } from "../io.js";
 import { columns, counted } from "./text.js";
-
-const plurals: Readonly<Record<string, string>> = { category: "categories", axis: "axes" };
-const words = (kind: string): string => kind.replaceAll("-", " ");
 
 export function renderSources(project: Project, read: ReadProject, colours: Colours): string {
   const rows = project.sources.map(({ file, layout }, at) => {
@@ -20,7 +16,7 @@ export function renderSources(project: Project, read: ReadProject, colours: Colo
     ];
   });
   return `${columns(rows, [1])}\n  ${countRecords(read)
-    .map(([kind, count]) => counted(count, words(kind), plurals[kind] ?? `${words(kind)}s`))
+    .map(([kind, count]) => counted(count, kind.replaceAll("-", " "), pluralOf(kind)))
     .join(colours.dim(" · "))}\n`;
 }
 

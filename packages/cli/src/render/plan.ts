@@ -1,6 +1,6 @@
 /** A plan for people, and for programs. */
 
-import type { Plan, PlannedFile, Reason, Step } from "zest-tier";
+import { pluralOf, type Plan, type PlannedFile, type Reason, type Step, type Uncarried } from "zest-tier";
 import type { Colours } from "../io.js";
 import { counted, wrapped } from "./text.js";
 
@@ -71,9 +71,8 @@ export function detailsOf(step: Step): string[] {
 function recordsOf({ blocks }: PlannedFile): string {
   const counts = new Map<string, number>();
   for (const { kind, records } of blocks) counts.set(kind, (counts.get(kind) ?? 0) + records.length);
-  return [...counts].map(([kind, count]) => counted(count, kind.replaceAll("-", " "), plurals[kind])).join(", ");
+  return [...counts].map(([kind, count]) => counted(count, kind.replaceAll("-", " "), pluralOf(kind))).join(", ");
 }
-const plurals: Readonly<Record<string, string>> = { category: "categories", axis: "axes", property: "properties" };
 
 export function planToJson(plan: Plan): object {
   const steps = plan.steps.map((step) => {
@@ -95,4 +94,13 @@ export function planToJson(plan: Plan): object {
     };
   });
   return { target: plan.target, cost: plan.cost, bound: plan.bound ?? null, steps };
+}
+
+/** Tab-separated, for a spreadsheet: what is lost, of which record, and what can be done instead. */
+export function renderLeftOut(lost: readonly Uncarried[], target: string): string {
+  const rows = lost.flatMap(({ lost: field, records, instead }) =>
+    [...new Set(records)].map((record) => [field, record, instead ?? ""]),
+  );
+  if (rows.length === 0) return `${target} has a place for everything.\n`;
+  return [["Left out", "Record", "Instead"], ...rows].map((row) => `${row.join("\t")}\n`).join("");
 }

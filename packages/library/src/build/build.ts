@@ -28,6 +28,8 @@ export interface BuildInput extends Omit<PrepareInput, "pictureNames"> {
   /** The pictures to take along, by file name. */
   readonly pictures: ReadonlyMap<string, Uint8Array>;
   readonly sha256: Sha256;
+  /** What becomes of the plan before it is written: only what changes, where the platform holds something already. */
+  readonly replan?: ((prepared: Prepared) => Promise<Prepared>) | undefined;
   /** Called now and then while files are written: which, and how many products it holds by now. */
   readonly progress?: (file: string, products: number) => void;
 }
@@ -62,12 +64,13 @@ export async function buildUpload(
     target.files.size > 1 ||
     [...target.files.values()].some((file) => file.limits.bytes !== undefined);
   const when = cellsFirst ? "cells now" : "cells when written";
-  const prepared = prepareBuild({ ...input, pictureNames: [...pictures.keys()] }, findings, when);
+  const first = prepareBuild({ ...input, pictureNames: [...pictures.keys()] }, findings, when);
   // What is not listed cannot be held back.
   const isStopped = (): boolean =>
     (input.holdBack && findings.hasUnlistedErrors) ||
     stoppingErrors(findings, despite).some((error) => !input.holdBack || !canBeHeldBack(error));
-  if (!prepared || isStopped()) {
+  const prepared = first && !isStopped() ? ((await input.replan?.(first)) ?? first) : undefined;
+  if (!prepared) {
     if (!cellsFirst) checkCells(catalogue, target, findings);
     await sink.discard();
     return undefined;
@@ -109,6 +112,8 @@ async function writeUpload(
     // What is wrong with cells that were checked before has been said; said twice, it would be noise.
     if (step.is === "upload") await writeStep(input, step, prepared, recorder, findings);
   }
+  // Beside them, what sets it all back: not part of the steps.
+  for (const step of prepared.wayBack ?? []) await writeStep(input, step, prepared, recorder, undefined);
   const sheet = runSheet({ project, target, plan, files, catalogue, heldBack });
   await recorder.write("run-sheet.md", [encode(sheetAsMarkdown(sheet))]);
   await recorder.write("run-sheet.html", [encode(sheetAsHtml(sheet))]);

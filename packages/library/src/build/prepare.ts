@@ -9,7 +9,8 @@ import type { Finding, Findings } from "../finding.js";
 import { writtenHeaders } from "../layout/write.js";
 import { reportCycles } from "../plan/cycles.js";
 import type { AlreadyThere } from "../plan/placements.js";
-import { planImport, type Plan, type Stop } from "../plan/plan.js";
+import { planImport, type Plan, type Stop, type UploadStep } from "../plan/plan.js";
+import { reportAdvice } from "../target/advice.js";
 import { reportUncarried } from "../target/carries.js";
 import { rowChecker } from "../target/cell-rules.js";
 import type { Target, TargetFile } from "../target/target.js";
@@ -34,6 +35,8 @@ export interface PrepareInput {
 export interface Prepared {
   readonly plan: Plan;
   readonly heldBack: HeldBack;
+  /** Steps that set back what the plan's changes write over. */
+  readonly wayBack?: readonly UploadStep[] | undefined;
 }
 
 /** The findings that stop a build. */
@@ -53,6 +56,7 @@ export function prepareBuild(
 ): Prepared | undefined {
   const { catalogue, target } = input;
   reportUncarried(catalogue, target, findings);
+  reportAdvice(catalogue, target, findings);
   reportCycles(catalogue, findings);
   const bytes = checking === "cells now" ? checkCells(catalogue, target, findings) : new Map<string, Float64Array>();
   let heldBack = nothingHeldBack;

@@ -51,6 +51,7 @@ export function runSheet(input: SheetInput): RunSheet {
   const held = heldBack.products.size + heldBack.variants.size;
   const rest = plan.steps.slice(now.length);
   const { collections, postponed } = plan.cost;
+  const wayBack = input.files.filter(({ name }) => name.startsWith("way-back-")).length;
   return {
     title: `${project}: upload to ${target.name}`,
     summary:
@@ -63,7 +64,12 @@ export function runSheet(input: SheetInput): RunSheet {
             `Held back: ${count(heldBack.products.size, "product")} and ${count(heldBack.variants.size, "variant")}; they are in none of these files.`,
           ]
         : []),
-      "The counts are for a platform that holds none of this yet.",
+      plan.steps.some((step) => step.is === "upload" && step.files.some(({ outcomes }) => outcomes))
+        ? "The counts are for a platform that holds what its export told."
+        : "The counts are for a platform that holds none of this yet.",
+      ...(wayBack > 0
+        ? [`The files that begin with \`way-back-\` are no step: each sets back what the file of its name writes over.`]
+        : []),
     ],
     steps: now.map((step) => sheetStep(step, input)),
     after:
@@ -139,10 +145,17 @@ function uploadStep(step: UploadStep, input: SheetInput): Pick<SheetStep, "text"
     text: `Send each file to \`${to}\`, in this order, and read its report before the next.${isOwn ? "" : " It says which file it is."} The headers are the platform's own: where its screen asks which column is what, each is what it is called.`,
     files: step.files.map((planned) => {
       const rows = files.find(({ name }) => name === planned.name)?.rows ?? 0;
-      return { name: planned.name, rows, expect: expected(step, planned, rows, input) };
+      const foretold = planned.outcomes && outcomesInWords(planned.outcomes);
+      return { name: planned.name, rows, expect: foretold ?? expected(step, planned, rows, input) };
     }),
     mapping: mappingOf(file, step),
   };
+}
+
+/** "3 rows created, 9 rows updated": as they came out when they were played onto what the platform holds. */
+function outcomesInWords(outcomes: Readonly<Record<string, number>>): string {
+  const words = Object.entries(outcomes).map(([outcome, rows]) => `${count(rows, "row")} ${outcome}`);
+  return `${words.join(", ")}${outcomes["refused"] === undefined ? ", none refused" : ""}`;
 }
 
 function expected(

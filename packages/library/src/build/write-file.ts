@@ -23,7 +23,7 @@ export interface FileRows {
 
 export interface RowSelection {
   readonly blocks: readonly PlannedBlock[];
-  readonly step: Pick<UploadStep, "slot" | "columns" | "waiting">;
+  readonly step: Pick<UploadStep, "slot" | "columns" | "waiting" | "cells">;
   readonly isLeftOut: (kind: string, row: number) => boolean;
 }
 
@@ -46,27 +46,56 @@ export function allBlocks(catalogue: ResolvedCatalogue, { layouts }: TargetFile)
 
 export function fileRows(
   catalogue: ResolvedCatalogue,
-  { layouts }: TargetFile,
+  { name, layouts }: TargetFile,
   { blocks, step, isLeftOut }: RowSelection,
   findings: Findings,
 ): FileRows {
   const headers = writtenHeaders(layouts[0]!, step.columns);
   const hasWaiting = step.waiting.size > 0;
   function* rows(): Generator<FileRow> {
-    for (const { layout: at, records } of blocks) {
+    for (const { layout: at, kind, records, keeps, literal = [] } of blocks) {
+      for (const cells of literal) yield { cells, parent: -1, child: -1, layout: at };
+      let place = -1;
+      let above: WrittenRow | undefined;
       const layout = layouts[at]!;
       const { shape } = layout;
       const parentsOnly = step.slot.mode === "update" && (shape.is === "grouped" || shape.is === "own-row");
       const options = { records, columns: step.columns, isLeftOut, parentsOnly };
       for (const row of writeRows(catalogue, layout, options, findings)) {
         const { parent, child } = row;
+        if (keeps && !keeps.has(++place)) continue;
         const blank = hasWaiting ? step.waiting.get(parent) : undefined;
         const cells = blank ? row.cells.map((cell, place) => (blank.has(headers[place]!) ? "" : cell)) : row.cells;
-        yield { cells, parent, child, layout: at };
+        const written = step.cells ? ownCells({ cells, parent, child }, above, kind, layout) : cells;
+        above = row;
+        yield { cells: written, parent, child, layout: at };
       }
     }
   }
   return { headers, rows: rows() };
+
+  /** What is left as it is on the platform, on the first row that shows it. A single's cells below are its own. */
+  function ownCells(row: WrittenRow, above: WrittenRow | undefined, kind: string, layout: Layout): readonly string[] {
+    const of = shapeKinds(layout, kind);
+    const isFirst = above?.parent !== row.parent;
+    const parents = isFirst ? step.cells!.get(`${of.above} ${row.parent}`) : undefined;
+    const children =
+      row.child >= 0 && (isFirst || above.child !== row.child)
+        ? step.cells!.get(`${of.below} ${row.child}`)
+        : undefined;
+    if (!parents && !children) return row.cells;
+    return headers.map((header, at) => {
+      const isBelow = layout.columns.some((column) => column.header === header && column.scope.is !== "parent");
+      const own = (isBelow && row.child >= 0 ? children : parents)?.get(`${name} ${header}`);
+      return own ?? row.cells[at]!;
+    });
+  }
+}
+
+/** The kinds of the records that a row is about: the block's, and what stands below it. */
+function shapeKinds({ shape }: Layout, kind: string): { readonly above: string; readonly below: string } {
+  const below = shape.child?.name ?? (shape.parent.name === kind ? kind : shape.parent.name);
+  return { above: kind, below };
 }
 
 /** The bytes of a file. @param seeRow is called with each row before it is encoded. */

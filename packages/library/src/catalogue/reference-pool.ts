@@ -14,6 +14,8 @@ export type By = "key" | "code" | "name" | "id" | "row";
 export interface ReferenceSpec {
   readonly to: string;
   readonly by: By;
+  /** Further forms, in order of preference, for what has none of the form before. */
+  readonly or?: readonly By[];
   readonly lang: string | undefined;
   readonly missing: Missing;
   /** True for the nodes of a path: with nothing above it, only a root of the tree will do. */
@@ -21,6 +23,11 @@ export interface ReferenceSpec {
 }
 
 export const noReference = -1;
+
+/** All forms in which a text may name the record, in order of preference. */
+export function formsOf({ by, or }: Pick<ReferenceSpec, "by" | "or">): readonly By[] {
+  return or ? [by, ...or] : [by];
+}
 
 /** Where a reference was first met, to say of a record that it was created. */
 export interface Met {

@@ -70,6 +70,25 @@ export class Table {
     return { key: own, taken };
   }
 
+  /** Puts a record, or an entry, below another parent; -1 for none. */
+  reparent(row: number, parent: number): void {
+    this.#byParent = undefined;
+    this.#parent.set(row, parent);
+  }
+
+  /** Every field that another sheet than the record's own has set. */
+  *fieldOrigins(): Generator<readonly [field: string, row: number, origin: FieldOrigin]> {
+    for (const [field, rows] of this.#origins) for (const [row, origin] of rows) yield [field, row, origin];
+  }
+
+  /** Gives a record another key, which no other may have. */
+  rename(row: number, key: string): void {
+    if (this.#keys.has(key)) throw new Error(`${this.name} ${key} is there already`);
+    this.#keys.delete(this.key(row));
+    this.#keys.set(key, row);
+    this.#key.set(row, key);
+  }
+
   find(key: string): number | undefined {
     return this.#keys.get(key);
   }

@@ -100,6 +100,10 @@ function collectStep(input: CollectInput, step: UploadStep, file: TargetFile, co
     const byLine = new Map(report.rows.map((row) => [row.line, row]));
     let line = 2;
     for (const row of fileRows(catalogue, file, selection, new Findings(0)).rows) {
+      if (row.parent < 0) {
+        line++;
+        continue;
+      }
       const own = recordOf(file, kinds, row);
       const said = byLine.get(line);
       const at: Place = { file: name, line, record: { kind: own.kind, key: catalogue.table(own.kind).key(own.row) } };

@@ -3,7 +3,7 @@
 import { mendOf, type GivenMend } from "../codecs/mends.js";
 import { textCodec } from "../codecs/scalars.js";
 import { inLanguage } from "../catalogue/table.js";
-import type { ReferenceSpec } from "../catalogue/reference-pool.js";
+import type { By, ReferenceSpec } from "../catalogue/reference-pool.js";
 import { nearestWord } from "../near.js";
 import { fieldOf, type FieldSpec, type FieldType, type Kinds, type KindSpec, type Missing } from "../kind.js";
 import { codecOf, type CodecChoice, type PartChoice } from "./codec-of.js";
@@ -338,15 +338,20 @@ function referenceSpec(
   const reference = field.reference!;
   // What has no name of its own is known by its code.
   const usual = fieldOf(kinds.get(reference.to), "name") ? `name@${given.language}` : "code";
-  const [by, lang] = (choice.by ?? usual).split("@");
+  const [first, ...others] = (choice.by ?? usual).split(" or ");
+  const [by, lang] = first!.split("@");
   if (by !== "key" && by !== "code" && by !== "name" && by !== "id")
     throw new Mistake(
       `"${choice.by}" names no record`,
       nearestWord(by!, ["key", "code", "id", `name@${given.language}`]),
     );
+  const isIdentity = (form: string) => form === "key" || form === "code" || form === "id";
+  if (others.length > 0 && ![by, ...others].every(isIdentity))
+    throw new Mistake(`of "${choice.by}" each has to be key, code or id`, "code or key");
   return {
     to: reference.to,
     by,
+    ...(others.length > 0 && { or: others as By[] }),
     lang: by === "name" ? (lang ?? given.language) : undefined,
     missing: missing ?? reference.missing,
     inTree: choice.path,

@@ -209,6 +209,11 @@ export interface Layout {
   readonly ignored: readonly string[];
 }
 
+/** A layout, and, where it has a row a language, those of the rows in each; with the word that stands in the column. */
+export function byLanguage(layout: Layout): readonly (readonly [word: string, layout: Layout])[] {
+  return layout.languages ? [...layout.languages.layouts] : [["", layout]];
+}
+
 /** A row a language: the column that tells it, and the layout of the rows in each. */
 export interface RowLanguages {
   readonly column: string;

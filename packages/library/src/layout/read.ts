@@ -16,7 +16,7 @@ import { cutBlocks, type Block, type BlockRow, type Cutter } from "./cut.js";
 import { Filler, type BlockFiller } from "./fill.js";
 import type { FillOptions } from "./fill-context.js";
 import { LinkedFiller } from "./fill-linked.js";
-import { columnField, kindOfScope, type Column, type Layout } from "./layout.js";
+import { byLanguage, columnField, kindOfScope, type Column, type Layout } from "./layout.js";
 import { Mender } from "./mender.js";
 
 const maxColumns = 16_384;
@@ -221,7 +221,7 @@ export class SheetReader {
     const { layout, findings } = this;
     const { catalogue, file, sheet: sheetName, precedence = 0, translates = false } = this.#options;
     const headers = new Map<string, string>();
-    const layouts = layout.languages ? [...layout.languages.layouts] : [["", layout] as const];
+    const layouts = byLanguage(layout);
     for (const [, one] of [...layouts].reverse())
       for (const column of one.columns)
         for (const { target } of column.bindings)

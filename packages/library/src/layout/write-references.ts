@@ -1,7 +1,7 @@
 /** What the cells of references show: names, paths, codes; in parts, further fields; fields of what is referred to. */
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
+import { formsOf, noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import { inLanguage, type Table } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { fieldOf } from "../kind.js";
@@ -19,6 +19,7 @@ export function namer(
   const children = catalogue.kinds.childOf(spec.to);
   const cache = new Map<number, CellValue>();
   const ofRow = (row: number): CellValue => {
+    if (spec.or) return firstForm(to, spec, row);
     if (shape === "path" || shape === "paths") return pathOf(catalogue, to, row, spec.lang!);
     if (spec.by === "name") return to.text(inLanguage("name", spec.lang), row) ?? "";
     if (spec.by === "id") return to.text("id", row) ?? "";
@@ -42,6 +43,15 @@ export function namer(
     cache.set(reference, value);
     return value;
   };
+}
+
+/** The first form that the record has. */
+function firstForm(to: Table, spec: ReferenceSpec, row: number): string {
+  for (const form of formsOf(spec)) {
+    const text = form === "key" ? to.key(row) : to.text(form, row);
+    if (typeof text === "string" && text !== "") return text;
+  }
+  return "";
 }
 
 /** The names from the root of the tree down to a record; a cycle is cut where it closes. */
@@ -171,7 +181,7 @@ export function listedReferences(
 export function staying({ catalogue, isLeftOut }: CellContext, spec: ReferenceSpec): (reference: number) => boolean {
   const { target } = catalogue.pool;
   const stays = (reference: number) => !isLeftOut?.(spec.to, target.get(reference));
-  if (spec.by !== "id") return isLeftOut ? stays : () => true;
+  if (spec.by !== "id" || spec.or) return isLeftOut ? stays : () => true;
   const to = catalogue.table(spec.to);
   const hasId = (reference: number) => {
     const row = target.get(reference);

@@ -10,7 +10,7 @@ import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../finding.js";
 import { columnAt } from "../formats/letters.js";
 import { sheetCells } from "./cells.js";
-import { fieldName, type Column, type Lane, type Layout } from "./layout.js";
+import { byLanguage, fieldName, type Column, type Lane, type Layout } from "./layout.js";
 import { AxisReader } from "./write-axes.js";
 import { cellWriter } from "./write-cell.js";
 import type { CellContext, ToCell } from "./write-context.js";
@@ -101,15 +101,17 @@ export function* writeBlocks(
   findings: Findings,
 ): Generator<readonly WrittenRow[]> {
   const axes = new AxisReader(catalogue);
-  const writers = [...(layout.languages?.layouts ?? [["", layout] as const])].map(([word, own]) => {
+  const writers = byLanguage(layout).map(([word, own]) => {
     const context = { catalogue, columns: own.columns, findings, isLeftOut: options.isLeftOut, axes };
     return new BlockWriter(context, own, options, layout.languages && { column: layout.languages.column, word });
   });
+  // The first language's rows hold what has no language, but where rows do no more than add to records from elsewhere.
+  const leads = layout.shape.is !== "linked" || !layout.languages;
   for (const record of options.records)
     for (const [at, writer] of writers.entries()) {
       const rows = writer.block(record);
       // A language in which the record has no text has no rows.
-      if (rows.length > 0 && (at === 0 || writer.hasTexts(rows))) yield rows;
+      if (rows.length > 0 && ((at === 0 && leads) || writer.hasTexts(rows))) yield rows;
     }
 }
 

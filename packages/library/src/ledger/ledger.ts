@@ -18,10 +18,15 @@ const ledgerLine = z.strictObject({
   lang: z.string().optional(),
   id: z.string().min(1).optional(),
   state: z.enum(["built", "sent", "confirmed"]),
+  /** Digests of what was last delivered, by field as snapshots name it; stands in a line of entry `fields`. */
+  fields: z.record(z.string(), z.string()).optional(),
   /** Which run of the program wrote it. */
   run: z.string(),
 });
 export type LedgerLine = z.infer<typeof ledgerLine>;
+
+/** The entry of lines that say what was delivered. */
+const deliveredEntry = "fields";
 
 const nameOf = ({ kind, key, entry, lang }: Pick<LedgerLine, "kind" | "key" | "entry" | "lang">): string =>
   JSON.stringify([kind, key, entry ?? "", lang ?? ""]);
@@ -48,6 +53,17 @@ export class Ledger {
   /** Whether the platform has the record, or what an update adds to it: `product.prices`, `product@de`. */
   has(kind: string, key: string, update?: string): boolean {
     return this.#lines.get(nameOf({ kind, key, ...partsOf(update) }))?.state === "confirmed";
+  }
+
+  /** Digests of the fields that were last delivered of a record, as a snapshot names it; undefined if it never was. */
+  delivered(kind: string, key: string): Readonly<Record<string, string>> | undefined {
+    return this.#lines.get(nameOf({ kind, key, entry: deliveredEntry }))?.fields;
+  }
+
+  /** Notes what was delivered of a record, beside what was before. */
+  noteDelivered(kind: string, key: string, fields: Readonly<Record<string, string>>, run: string): void {
+    const all = { ...this.delivered(kind, key), ...fields };
+    this.add({ kind, key, entry: deliveredEntry, fields: all, state: "confirmed", run });
   }
 
   /**

@@ -1,6 +1,6 @@
 /** What the rows of a slot say of other records: each referring field that a column shows, how it names them, and what that asks of the order. */
 
-import type { By } from "../catalogue/reference-pool.js";
+import { formsOf, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import { fieldOf, type Kinds, type KindSpec, type Tie } from "../kind.js";
 import { kindOfScope, type Column, type Layout, type Target as Feeds } from "../layout/layout.js";
 import type { Demand, Slot } from "../target/schema.js";
@@ -62,12 +62,17 @@ export function shownKinds(layout: Layout, column: Column, kinds: Kinds): KindSp
   return above?.single && layout.shape.is !== "flat" ? [kind, above] : [kind];
 }
 
+/** What can be named in several forms can be named in the last of them whenever it is there. */
+function lastForm(spec: ReferenceSpec): By {
+  return formsOf(spec).at(-1)!;
+}
+
 type Named = Omit<CarriedReference, "kind" | "headers">;
 
 function namedBy(feeds: Feeds, kind: KindSpec, kinds: Kinds): Named[] {
   switch (feeds.feeds) {
     case "reference": {
-      const { by } = feeds.spec;
+      const by = lastForm(feeds.spec);
       const field = fieldOf(kind, feeds.field)?.reference;
       const other = field?.otherwise === undefined ? undefined : fieldOf(kind, field.otherwise)!.reference!;
       return [
@@ -87,11 +92,11 @@ function namedBy(feeds: Feeds, kind: KindSpec, kinds: Kinds): Named[] {
     }
     case "entry":
       return feeds.field.is === "reference"
-        ? ofEntry(kind, feeds.entries, feeds.field.name, feeds.field.spec.by, kinds)
+        ? ofEntry(kind, feeds.entries, feeds.field.name, lastForm(feeds.field.spec), kinds)
         : [];
     case "entries":
       return feeds.parts.flatMap((part) =>
-        part.is === "reference" ? ofEntry(kind, feeds.entries, part.field, part.spec.by, kinds) : [],
+        part.is === "reference" ? ofEntry(kind, feeds.entries, part.field, lastForm(part.spec), kinds) : [],
       );
     default:
       return [];

@@ -7,6 +7,7 @@ import { kindOfScope, type Column, type Layout, type Target as Feeds } from "../
 import { pathOf } from "../layout/write-references.js";
 import { plainEntries } from "../layout/write-entries.js";
 import { compareText } from "../place.js";
+import type { Step } from "./plan.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { Target } from "../target/target.js";
 
@@ -14,6 +15,17 @@ export interface NeededList {
   readonly name: string;
   /** By code units. */
   readonly entries: readonly string[];
+}
+
+/** The step that sets them up. */
+export function listsStep(target: string, lists: readonly NeededList[], number: number): Step {
+  return {
+    number,
+    is: "lists",
+    title: "Set up the reference lists",
+    why: `${target} refuses names that are not in its lists.`,
+    lists,
+  };
 }
 
 type LeftOut = (kind: string, row: number) => boolean;

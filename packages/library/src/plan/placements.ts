@@ -201,6 +201,8 @@ export class PlacementFinder {
       const entries = catalogue.table(update);
       return (row) => entries.childrenOf(row).length > 0;
     }
+    const texts = [...table.texts].filter(([field]) => field.split("@")[0] === name).map(([, column]) => column);
+    if (texts.length > 0) return (row) => texts.some((column) => typeof column.get(row) === "string");
     const references = table.references.get(name);
     return (row) => (references?.first(row) ?? -1) >= 0;
   }

@@ -25,12 +25,18 @@ export interface PlannedBlock {
   /** Rows of this kind's table. */
   readonly kind: string;
   readonly records: readonly number[];
+  /** Rows that no record of ours is behind, as they are written. */
+  readonly literal?: readonly (readonly string[])[] | undefined;
+  /** The numbers, among the rows of the block, of those that are written; all, if left out. */
+  readonly keeps?: ReadonlySet<number> | undefined;
 }
 
 /** One file of an upload. */
 export interface PlannedFile {
   readonly name: string;
   readonly blocks: readonly PlannedBlock[];
+  /** How many rows come out how, where it was played onto what the platform holds: `created` 3, `updated` 9. */
+  readonly outcomes?: Readonly<Record<string, number>> | undefined;
 }
 
 interface Common {
@@ -55,6 +61,11 @@ export interface UploadStep extends Common {
   readonly columns: ReadonlySet<string> | undefined;
   /** For products whose links wait: the headers of the cells that stay blank here. */
   readonly waiting: ReadonlyMap<number, ReadonlySet<string>>;
+  /**
+   * Cells that say something else than ours: by table and row of the record, then by file and header. Where only changes are
+   * written, for what is left as it is there.
+   */
+  readonly cells?: ReadonlyMap<string, ReadonlyMap<string, string>> | undefined;
   /** What is placed here: kinds that are created, and what is added to records that are there. */
   readonly places: readonly PlacedRecords[];
   /** The steps that have to be through before it, and whether ids have to be collected in between. */

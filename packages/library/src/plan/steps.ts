@@ -1,5 +1,6 @@
 /** The steps of a plan: what goes into each file, which links have to wait, and what to do around the uploads. */
 
+import { pluralOf } from "../kind.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../finding.js";
 import { writtenKind } from "../layout/write.js";
@@ -9,7 +10,7 @@ import { splitIntoBatches } from "./batches.js";
 import { carriedReferences, demandOf, slotHeaders } from "./carried.js";
 import { orderWithFewestLate } from "./feedback.js";
 import { needsGraph, orderByNeeds } from "./graph.js";
-import { neededLists } from "./lists.js";
+import { listsStep, neededLists } from "./lists.js";
 import type { Placed } from "./placements.js";
 import type { PlannedBlock, PlannedFile, PlanOptions, Step, UploadStep } from "./plan.js";
 import { eachReference, referenceFieldsOf } from "./references.js";
@@ -63,14 +64,7 @@ export class StepMaker {
       for (const { title, why } of target.before) this.steps.push({ number: this.#number, is: "do", title, why });
     }
     const lists = neededLists(this.catalogue, target, (kind, row) => this.#isLeftOut(kind, row));
-    if (lists.length > 0)
-      this.steps.push({
-        number: this.#number,
-        is: "lists",
-        title: "Set up the reference lists",
-        why: `${target.name} refuses names that are not in its lists.`,
-        lists,
-      });
+    if (lists.length > 0) this.steps.push(listsStep(target.name, lists, this.#number));
     const pictures = options.pictures.filter((name) => !there?.hasPicture?.(name));
     if (pictures.length === 0) return;
     const name = this.#fileName("pictures", "zip");
@@ -346,27 +340,24 @@ const refusesRows = (target: Target): boolean =>
     ({ importer }) => playsRecords(importer) || importer["missing pictures"] === "refuse",
   );
 
-const plurals: Readonly<Record<string, string>> = { category: "categories", axis: "axes", property: "properties" };
-const plural = (kind: string): string => plurals[kind] ?? `${kind.replaceAll("-", " ")}s`;
-
 /** "categories of level 2". */
 const placedInWords = ({ kind, name }: Placed): string =>
-  name.replace(kind, plural(kind)).replace(", level", " of level");
+  name.replace(kind, pluralOf(kind)).replace(", level", " of level");
 
 /** "products with their variants, and the axes, brands that they name"; "categories of level 2". */
 function createdInWords(created: readonly Placed[]): string {
   const kinds = [...new Set(created.map((one) => one.kind))];
   if (!kinds.includes("product")) return created.map(placedInWords).join(", ");
-  const named = kinds.filter((kind) => kind !== "product" && kind !== "variant").map(plural);
+  const named = kinds.filter((kind) => kind !== "product" && kind !== "variant").map(pluralOf);
   const sold = kinds.includes("variant") ? "products with their variants" : "products";
   return `${sold}${named.length > 0 ? `, and the ${named.join(", ")} that they name` : ""}`;
 }
 
 function updateInWords(update: string): string {
   const [kind = "", lang] = update.split("@");
-  if (lang !== undefined) return `the texts of ${plural(kind)} in ${lang}`;
+  if (lang !== undefined) return `the texts of ${pluralOf(kind)} in ${lang}`;
   const [owner = "", collection = ""] = update.split(".");
-  return `${collection.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`)} of ${plural(owner)}`;
+  return `${collection.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`)} of ${pluralOf(owner)}`;
 }
 
 function endingOf({ layout: { format } }: TargetFile): string {

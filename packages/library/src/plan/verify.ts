@@ -48,14 +48,20 @@ export function verifyPlan(
       if (own.limits.products !== undefined && count > own.limits.products)
         problems.push(`${name} has ${count} products`);
       for (const { layout, kind, records } of blocks) {
-        const { shape } = own.layouts[layout]!;
+        const { shape, lanes } = own.layouts[layout]!;
         for (const record of records) {
           row++;
           writes.push({ kind, record, round, file, row, step });
           const below = shape.child ?? (shape.parent.name === kind ? undefined : shape.parent);
           if (!below) continue;
+          // Rows that are entries are there only for what has such entries.
+          const hasRows = (child: number) =>
+            shape.is !== "linked" ||
+            lanes.length === 0 ||
+            lanes.some((lane) => catalogue.table(`${below.name}.${lane.collection}`).childrenOf(child).length > 0);
           for (const child of catalogue.table(below.name).childrenOf(record))
-            if (!isLeftOut(below.name, child)) writes.push({ kind: below.name, record: child, round, file, row, step });
+            if (!isLeftOut(below.name, child) && hasRows(child))
+              writes.push({ kind: below.name, record: child, round, file, row, step });
         }
       }
     }

@@ -4,6 +4,11 @@
  *   files ─▸ rows ─layout▸ records ─resolve▸ catalogue ─check▸ findings ─▸ plan ─▸ upload
  */
 
+import { CodeIndex } from "../catalogue/code-index.js";
+import { picturesAlike } from "./picture-contents.js";
+import { reshape, type Reshaped } from "../reshape/reshape.js";
+import type { Operation } from "../reshape/schema.js";
+import type { ChangeWishes } from "../change/policy.js";
 import { Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { checkCatalogue } from "../check/rules.js";
 import { membersByRule } from "../derive/assortments.js";
@@ -18,7 +23,7 @@ import { compileLayout } from "../layout/compile.js";
 import type { Layout } from "../layout/layout.js";
 import type { ReadCounts } from "../layout/read.js";
 import { givenLayout } from "../layout/schema.js";
-import type { RecordName } from "../place.js";
+import type { Place, RecordName } from "../place.js";
 import type { Stop } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
 import { resolveReferences } from "../resolve/resolve.js";
@@ -48,6 +53,7 @@ export interface Project {
   readonly targets: readonly Target[];
   /** By the name of the target: what the project wants of it. */
   readonly wishes: ReadonlyMap<string, TargetWishes>;
+  readonly operations: readonly { readonly operation: Operation; readonly at: Place }[];
 }
 
 export interface TargetWishes {
@@ -55,6 +61,15 @@ export interface TargetWishes {
   readonly rules: readonly Rule[];
   readonly ledger: string;
   readonly stops: readonly Stop[];
+  readonly changes: ChangeWishes;
+  readonly repairs: Readonly<Record<string, Repair>>;
+}
+
+/** One field to be set on every record that has it. */
+export interface Repair {
+  /** `product.shown`. */
+  readonly field: string;
+  readonly constant: string;
 }
 
 export interface ReadProject {
@@ -65,6 +80,12 @@ export interface ReadProject {
   readonly pictureNames: ReadonlySet<string> | undefined;
   /** The products of assortments that have a rule, by the assortments' rows. */
   readonly membersByRule: ReadonlyMap<number, readonly number[]>;
+  /** The operations that were carried out, in their order. */
+  readonly reshaped: readonly AppliedOperation[];
+}
+
+export interface AppliedOperation extends Omit<Reshaped, "catalogue"> {
+  readonly operation: Operation;
 }
 
 const targetFile = /\.ya?ml$|\.json$/;
@@ -102,7 +123,7 @@ export async function loadProject(
   const targets: Target[] = [];
   const wishes = new Map<string, TargetWishes>();
   const tableNames = new Set(Object.keys(given.value.tables));
-  for (const [at, { target, derive, ledger, stops, settings }] of given.value.targets.entries()) {
+  for (const [at, { target, derive, ledger, stops, settings, changes, repairs }] of given.value.targets.entries()) {
     const isFile = targetFile.test(target);
     const targetText = isFile ? await readText(target, files, findings) : await shippedTarget(target);
     if (targetText === undefined) {
@@ -122,7 +143,13 @@ export async function loadProject(
     const overlay = await compileRules(derive, tableNames, inTarget, kinds, findings);
     if (!parsed || !overlay) continue;
     targets.push(parsed);
-    wishes.set(parsed.name, { rules: overlay, ledger: ledger ?? `ledger-${parsed.name}.jsonl`, stops });
+    wishes.set(parsed.name, {
+      rules: overlay,
+      ledger: ledger ?? `ledger-${parsed.name}.jsonl`,
+      stops,
+      changes,
+      repairs,
+    });
   }
   const tables = new Map(Object.entries(given.value.tables));
   const rules = await compileRules(given.value.derive, new Set(tables.keys()), given.at, kinds, findings);
@@ -136,12 +163,13 @@ export async function loadProject(
       typeof gap === "string" ? { is: gap } : { is: "copy", mark: gap.copy },
     ]),
   );
+  const operations = given.value.operations.map((operation, at) => ({ operation, at: given.at("operations", at) }));
   if (languages.length === 0 && (translations.length > 0 || gaps.size > 0)) {
     const problem = 'translations and gaps need "languages", the source language first';
     findings.add(finding("project/mistake", { problem, nearest: undefined }, given.at()));
     return undefined;
   }
-  return { name, kinds, sources, pictures, languages, rules, tables, translations, gaps, targets, wishes };
+  return { name, kinds, sources, pictures, languages, rules, tables, translations, gaps, targets, wishes, operations };
 }
 
 async function loadLayout(
@@ -200,13 +228,29 @@ export async function readProject(
     project.pictures === undefined ? undefined : new Set((await files.list(project.pictures)).map((file) => file.name));
   const { rules } = project;
   const tables = await readTables(project.tables, files, findings);
-  const toSlug = rules.some((rule) => rule.way === "slug") ? await loadSlugs() : undefined;
+  const needsSlugs = rules.some((rule) => rule.way === "slug") || project.operations.length > 0;
+  const toSlug = needsSlugs ? await loadSlugs() : undefined;
   deriveFields({ catalogue: unresolved, rules, tables, stage: "before", findings, toSlug });
-  const { catalogue, created, codes } = resolveReferences(unresolved, findings);
+  const resolution = resolveReferences(unresolved, findings);
+  const { created } = resolution;
+  let { catalogue, codes } = resolution;
   const [source = "en"] = project.languages;
   await readTranslations(catalogue, project.translations, source, files, findings);
   deriveFields({ catalogue, rules, tables, stage: "after", findings, toSlug });
+  const reshaped: AppliedOperation[] = [];
+  const combines = project.pictures !== undefined && project.operations.some(({ operation }) => "combine" in operation);
+  const contentOf = combines ? await picturesAlike(project.pictures!, files) : undefined;
+  const ports = { findings, source, toSlug: toSlug ?? ((text: string) => text), contentOf };
+  for (const { operation, at } of project.operations) {
+    const result = await reshape(catalogue, operation, ports, at);
+    // What comes behind one that is refused would stand on nothing.
+    if (!result) break;
+    catalogue = result.catalogue;
+    reshaped.push({ ...result, operation });
+  }
+  if (reshaped.length > 0) codes = new CodeIndex(catalogue);
   fillGaps(catalogue, project.gaps, source, findings);
   checkCatalogue({ catalogue, codes, pictures: pictureNames, languages: project.languages, findings });
-  return { catalogue, created, counts, pictureNames, membersByRule: await membersByRule(catalogue, findings) };
+  const members = await membersByRule(catalogue, findings);
+  return { catalogue, created, counts, pictureNames, membersByRule: members, reshaped };
 }

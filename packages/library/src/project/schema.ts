@@ -1,6 +1,8 @@
 /** The form of a project file, as a schema; published as JSON Schema. What each word means stands in docs/projects.md. */
 
 import { z } from "zod";
+import { policies } from "../change/policy.js";
+import { givenOperation } from "../reshape/schema.js";
 import { givenRule, givenTable } from "../derive/schema.js";
 
 const fieldType = z.enum(["text", "code", "barcode", "decimal", "integer", "flag", "date", "file"]);
@@ -48,6 +50,8 @@ export const givenProject = z.strictObject({
     .default({}),
   derive: z.array(givenRule).default([]),
   tables: z.record(z.string().min(1), givenTable).default({}),
+  /** What is to be otherwise than the sources say, replayed each time. */
+  operations: z.array(givenOperation).default([]),
   languages: z.array(z.string().min(2)).min(1).optional(),
   /** Work lists that came back from translators. */
   translations: z.array(z.strictObject({ file: z.string().min(1), language: z.string().min(2) })).default([]),
@@ -66,6 +70,18 @@ export const givenProject = z.strictObject({
         settings: z.record(z.string(), z.string()).default({}),
         /** Fields made for this target only, after all others. */
         derive: z.array(givenRule).default([]),
+        /** What is written over, and what is left, where the platform holds something already. */
+        changes: z
+          .strictObject({
+            only: z.enum(["create", "update"]).optional(),
+            fields: z.record(z.string().min(1), z.enum(policies)).default({}),
+            gone: z.enum(["leave", "hide", "retire"]).default("leave"),
+          })
+          .prefault({}),
+        /** Single fields to set on every record, by name: for files of two columns. */
+        repairs: z
+          .record(z.string().min(1), z.strictObject({ field: z.string().min(1), constant: z.string() }))
+          .default({}),
         stops: z.array(z.strictObject({ before: z.string(), title: z.string().min(1) })).default([]),
       }),
     )

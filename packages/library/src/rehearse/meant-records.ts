@@ -7,9 +7,11 @@
 import type { HeldBack } from "../build/hold-back.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
+import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { CellValue } from "../codecs/codec.js";
 import { fieldOf, type KindSpec } from "../kind.js";
 import {
+  byLanguage,
   columnField,
   fieldName,
   withoutLineEnds,
@@ -20,13 +22,19 @@ import {
   type PartsPlan,
   type Target as Feeds,
 } from "../layout/layout.js";
+import { addressOf } from "../target/generated.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { originKey, type Meant, type Origin } from "./meant.js";
 import { setField, sortEntries, type Snapshot } from "./snapshot.js";
 
 type MutableRecord = Map<string, CellValue>;
 
-export function meantRecords(catalogue: ResolvedCatalogue, target: Target, heldBack: HeldBack): Meant {
+export function meantRecords(
+  catalogue: ResolvedCatalogue,
+  target: Target,
+  heldBack: HeldBack,
+  only?: readonly TargetFile[],
+): Meant {
   const origins = new Map<string, Origin>();
   const kinds: Record<string, Map<string, MutableRecord>> = {};
   const reader = new RecordReader(catalogue, heldBack);
@@ -42,9 +50,9 @@ export function meantRecords(catalogue: ResolvedCatalogue, target: Target, heldB
     return record;
   };
   const created = new Set(target.slots.filter((slot) => slot.mode === "create").flatMap((slot) => slot.creates));
-  const files = [...new Set(target.slots.map((slot) => slot.file))].map((name) => target.files.get(name)!);
+  const files = only ?? [...new Set(target.slots.map((slot) => slot.file))].map((name) => target.files.get(name)!);
   for (const file of files)
-    for (const layout of file.layouts) {
+    for (const [, layout] of file.layouts.flatMap(byLanguage)) {
       const { parent, child } = layout.shape;
       if (!created.has(parent.name)) continue;
       const table = catalogue.table(parent.name);
@@ -92,7 +100,7 @@ class RecordReader {
       const value = typeof plain === "string" ? withoutLineEnds(plain, lineEnds) : plain;
       const name = nameOf(column, feeds);
       const isNothing = value === undefined || value.length === 0;
-      setField(record, name, isNothing ? file.rules.get(column.header)?.["starts as"] : value);
+      setField(record, name, isNothing ? this.#ofItself(column, file, layout, table, row) : value);
     }
     if (scope === "child") return;
     for (const lane of layout.lanes) {
@@ -111,6 +119,15 @@ class RecordReader {
         });
       setField(record, lane.collection, sortEntries(tuples));
     }
+  }
+
+  /** What the platform puts where nothing is said. */
+  #ofItself({ header }: Column, { rules }: TargetFile, layout: Layout, table: Table, row: number): string | undefined {
+    const rule = rules.get(header);
+    if (rule?.blank !== "generate") return rule?.["starts as"];
+    const from = layout.columns.find((column) => column.header === rule["generated from"])!;
+    const text = this.#value(from.bindings[0]!.target, layout, table, row);
+    return typeof text === "string" ? addressOf(text, rule["characters at most"]) : undefined;
   }
 
   /** Whether records of a kind have what a column shows. */
@@ -212,7 +229,7 @@ class RecordReader {
       if (parts) return this.#inParts(to, one, parts, spec.by, spec.lang);
       return shape === "path" || shape === "paths"
         ? this.#path(to, one, spec.lang!)
-        : this.#word(to, one, spec.by, spec.lang);
+        : this.#word(to, one, heldBy(spec), spec.lang);
     });
     return shape === "one" || shape === "path" ? values[0] : values;
   }
@@ -263,7 +280,7 @@ class RecordReader {
       if (name === undefined) continue;
       const row = targetsOf(this.catalogue, entries, name, entry)[0];
       const { to } = fieldOf(entries.kind, name)!.reference!;
-      if (row !== undefined) return this.#word(this.catalogue.table(to), row, field.spec.by, field.spec.lang);
+      if (row !== undefined) return this.#word(this.catalogue.table(to), row, heldBy(field.spec), field.spec.lang);
     }
     return undefined;
   }
@@ -304,6 +321,9 @@ class RecordReader {
     return first === undefined ? "" : (this.catalogue.table(child!.name).text("code", first) ?? "");
   }
 }
+
+/** What may be named in several forms is held by its key, however it was named. */
+const heldBy = ({ by, or }: ReferenceSpec): string => (or ? "key" : by);
 
 const fits = (entries: Table, entry: number, constants: Constants): boolean =>
   Object.entries(constants).every(([field, value]) => entries.text(field, entry) === value);

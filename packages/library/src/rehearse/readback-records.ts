@@ -15,6 +15,8 @@ export function readRecordsBack(json: unknown, { records }: RecordReadback): Sna
     for (const [field, pointer] of Object.entries(fields)) setField(record, field, valueAt(from, pointer));
     return record;
   };
+  // A kind of which there are none is told of all the same.
+  for (const [kind, { within }] of Object.entries(records)) for (const one of [kind, ...Object.keys(within)]) of(one);
   for (const [kind, told] of Object.entries(records))
     for (const one of listAt(json, told.each)) {
       const key = textOf(at(one, told.key));

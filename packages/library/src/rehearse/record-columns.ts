@@ -1,6 +1,6 @@
 /** What each column of a file of records does to the simulated platform: which field it sets, what it refers to. By the target's rules. */
 
-import type { By } from "../catalogue/reference-pool.js";
+import { formsOf, type By } from "../catalogue/reference-pool.js";
 import { isProblem, type CellValue, type Codec } from "../codecs/codec.js";
 import { barcodeProblem } from "../check/gtin.js";
 import { fieldOf, type Kinds } from "../kind.js";
@@ -23,7 +23,8 @@ export type RecordRole = "id" | "key" | "container" | "found" | "shape" | "field
 export interface Refers {
   /** The kind, and the one that takes what names no record of it. */
   readonly to: readonly string[];
-  readonly by: By;
+  /** The forms in which it is named, in the order in which they are tried. */
+  readonly forms: readonly By[];
   readonly inTree: boolean;
 }
 
@@ -87,28 +88,28 @@ function roleOf(column: Column, feeds: Feeds, { shape }: Layout): RecordRole {
 
 function refersOf(feeds: Feeds, column: Column, layout: Layout, kinds: Kinds): Refers | undefined {
   const kind = kindOfScope(layout, column.scope);
-  if (feeds.feeds === "container") return { to: [feeds.spec.to], by: feeds.spec.by, inTree: false };
+  if (feeds.feeds === "container") return { to: [feeds.spec.to], forms: formsOf(feeds.spec), inTree: false };
   if (feeds.feeds === "reference" && !feeds.parts) {
-    const { to, by, inTree } = feeds.spec;
+    const { to, inTree } = feeds.spec;
     const otherwise = fieldOf(kind, feeds.field)?.reference?.otherwise;
     const other = otherwise === undefined ? [] : [fieldOf(kind, otherwise)!.reference!.to];
-    return { to: [to, ...other], by, inTree };
+    return { to: [to, ...other], forms: formsOf(feeds.spec), inTree };
   }
   if (feeds.feeds !== "entry" || feeds.field.is !== "reference") return undefined;
-  return ofEntry(kind.entries![feeds.entries]!, feeds.field.name, feeds.field.spec.by, kinds);
+  return ofEntry(kind.entries![feeds.entries]!, feeds.field.name, formsOf(feeds.field.spec), kinds);
 }
 
-function ofEntry(embedded: string, field: string, by: By, kinds: Kinds): Refers {
+function ofEntry(embedded: string, field: string, forms: readonly By[], kinds: Kinds): Refers {
   const spec = kinds.get(embedded);
   const { to, otherwise } = fieldOf(spec, field)!.reference!;
   const other = otherwise === undefined ? [] : [fieldOf(spec, otherwise)!.reference!.to];
-  return { to: [to, ...other], by, inTree: false };
+  return { to: [to, ...other], forms, inTree: false };
 }
 
 function partsOf(parts: PartsPlan, entries: string, column: Column, layout: Layout, kinds: Kinds) {
   const embedded = kindOfScope(layout, column.scope).entries![entries]!;
   return parts.map((part) =>
-    part.is === "reference" ? ofEntry(embedded, part.field, part.spec.by, kinds) : undefined,
+    part.is === "reference" ? ofEntry(embedded, part.field, formsOf(part.spec), kinds) : undefined,
   );
 }
 

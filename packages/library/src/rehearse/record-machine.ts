@@ -8,7 +8,7 @@ import { readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
 import { openWorkbook, readSheet } from "../formats/workbook-read.js";
 import type { Kinds } from "../kind.js";
-import { csvOf } from "../layout/layout.js";
+import { byLanguage, csvOf } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import type { RehearsedFile, RehearsedRow } from "./outcome.js";
@@ -17,7 +17,7 @@ import { RecordRow, type RowCells } from "./record-row.js";
 import { afterFile } from "./record-rules.js";
 import { copyOf, type Registers } from "./registers.js";
 
-/** Plays one file into the registers, which are changed. */
+/** Plays one file into the registers, which are changed. @param isWhole what the file does not name is taken out. */
 export async function rehearseRecords(
   registers: Registers,
   target: Target,
@@ -25,6 +25,7 @@ export async function rehearseRecords(
   kinds: Kinds,
   name: string,
   bytes: AsyncIterable<Uint8Array>,
+  isWhole = false,
 ): Promise<RehearsedFile> {
   const { importer } = file;
   if (!playsRecords(importer)) throw new Error(`${file.name} is a file of grouped rows`);
@@ -34,24 +35,32 @@ export async function rehearseRecords(
   const refused = headerProblem(header, file, importer.header === "as it is");
   if (refused !== undefined) return { name, refused, rows: [] };
 
-  const layouts = file.layouts.map((layout) => ({ layout, columns: recordColumns(file, layout, kinds) }));
-  const isWhole = importer["refusal costs"] === "file";
-  const before = isWhole ? allRecords(registers, kinds).map(copyOf) : [];
+  const layouts = file.layouts.flatMap((layout) =>
+    byLanguage(layout).map(([language, own]) => ({ layout: own, language, columns: recordColumns(file, own, kinds) })),
+  );
+  const isOne = importer["refusal costs"] === "file";
+  const before = isOne ? allRecords(registers, kinds).map(copyOf) : [];
   const played: { readonly row: RecordRow; readonly line: number }[] = [];
   const seenCodes = new Set<string>();
   for (const { cells, line } of rows) {
     if (cells.every((cell) => cell === "")) continue;
     const given: RowCells | undefined =
       cells.length === header.length ? new Map(header.map((column, at) => [column, cells[at]!])) : undefined;
-    const row = new RecordRow({ registers, target, file, importer, kinds, layouts, seenCodes }, given);
+    const row = new RecordRow({ registers, target, file, importer, kinds, layouts, seenCodes, isWhole }, given);
     row.play();
     // What is looked up at the end of the file is looked up at once where it is not.
     if (importer.links === "as rows arrive") row.lookUp();
-    if (!isWhole) row.settle();
+    if (!isOne) row.settle();
     played.push({ row, line });
   }
-  if (importer.links === "at the end of the file") for (const { row } of played) row.lookUp();
   if (isWhole)
+    takeOut(
+      registers,
+      file,
+      played.map(({ row }) => row),
+    );
+  if (importer.links === "at the end of the file") for (const { row } of played) row.lookUp();
+  if (isOne)
     for (const { row, reason } of afterFile(
       played.map((one) => one.row),
       registers,
@@ -59,7 +68,7 @@ export async function rehearseRecords(
     ))
       row.refuse(reason);
 
-  const isRefused = isWhole && played.some(({ row }) => row.reasons.size > 0);
+  const isRefused = isOne && played.some(({ row }) => row.reasons.size > 0);
   if (isRefused) restore(registers, kinds, before);
   const result = played.map(({ row, line }): RehearsedRow => ({
     line,
@@ -70,6 +79,16 @@ export async function rehearseRecords(
     notes: new Set(),
   }));
   return { name, refused: isRefused ? "rows of it are refused" : undefined, rows: result };
+}
+
+/** Takes out the records of a file's kinds that none of its rows has named. */
+function takeOut(registers: Registers, { layout }: TargetFile, rows: readonly RecordRow[]): void {
+  const { parent, child } = layout.shape;
+  const parents = new Set(rows.map((row) => row.parentWord));
+  const children = new Set(rows.map((row) => row.childWord));
+  for (const record of [...registers.records(parent.name)]) if (!parents.has(record.key)) registers.remove(record);
+  if (!child) return;
+  for (const record of [...registers.records(child.name)]) if (!children.has(record.key)) registers.remove(record);
 }
 
 interface Table {

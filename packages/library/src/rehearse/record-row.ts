@@ -7,6 +7,7 @@ import { compareDecimals } from "../decimal.js";
 import type { Kinds } from "../kind.js";
 import type { Layout } from "../layout/layout.js";
 import type { RecordRules } from "../target/schema.js";
+import { addressOf } from "../target/generated.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { judgeRecordCell, type RecordColumn, type Refers } from "./record-columns.js";
 import { productProblems, treeProblem, variantProblems } from "./record-rules.js";
@@ -24,10 +25,14 @@ export interface RowContext {
   readonly kinds: Kinds;
   readonly layouts: readonly {
     readonly layout: Layout;
+    /** Where each row is in a language: the word for this one's. */
+    readonly language: string;
     readonly columns: ReadonlyMap<string, readonly RecordColumn[]>;
   }[];
   /** Codes that rows of the file have named; a file names each once. */
   readonly seenCodes: Set<string>;
+  /** Whether the file is the whole of what there is to be: then codes may move. */
+  readonly isWhole: boolean;
 }
 
 /** A record that the row has touched, as it was before; undefined for one that it made. */
@@ -172,12 +177,13 @@ export class RecordRow {
   }
 
   #version(code: RecordColumn, columns: readonly RecordColumn[], product: string): void {
-    const { registers, seenCodes } = this.context;
+    const { registers, seenCodes, isWhole } = this.context;
     this.#judge(code, this.childWord);
     if (seenCodes.has(this.childWord)) this.refuse("the code comes twice in the file");
     seenCodes.add(this.childWord);
     const known = registers.find("variant", this.childWord);
-    if (known && known.fields.get("product") !== product) return this.refuse("the code is another product's");
+    if (known && known.fields.get("product") !== product && !isWhole)
+      return this.refuse("the code is another product's");
     const held = known ? this.#open(known) : registers.create("variant", this.childWord);
     if (!known) this.#touched.push({ record: held, before: undefined });
     held.fields.set("product", product);
@@ -193,8 +199,12 @@ export class RecordRow {
     const word = this.#cell(found.header);
     this.parentWord = word;
     const record = registers.byId(word);
-    const at = layouts.findIndex(({ layout }) => layout.shape.parent.name === record?.kind);
-    if (!record || at < 0) return this.refuse(`no record has the id ${word}`);
+    const ofKind = layouts.filter(({ layout }) => layout.shape.parent.name === record?.kind);
+    if (!record || ofKind.length === 0) return this.refuse(`no record has the id ${word}`);
+    const languageColumn = file.layout.languages?.column ?? "";
+    const language = this.#cell(languageColumn);
+    const at = layouts.findIndex((one) => ofKind.includes(one) && one.language === language);
+    if (at < 0) return this.refuse(`"${language}" is no language`);
     const columns = this.#columns(at);
     const lane = columns.filter((column) => column.role === "entry");
     if (lane.length > 0) {
@@ -205,7 +215,7 @@ export class RecordRow {
     const fields = columns.filter((column) => column.role === "field");
     const hadAny = fields.some((column) => held.fields.has(column.field));
     for (const column of columns)
-      if (column.role === "shape" && this.#cell(column.header) !== "")
+      if (column.role === "shape" && column.header !== languageColumn && this.#cell(column.header) !== "")
         this.refuse(`${column.header}: not of a ${record.kind}`);
     this.#fields(held, fields, false);
     const { before } = this.#touched[0]!;
@@ -254,8 +264,12 @@ export class RecordRow {
       if (text === undefined || text === "") {
         if (isNew && rule?.required) this.refuse(`${column.header}: needed`);
         else if (text === "" && rule?.blank === "refuse") this.refuse(`${column.header}: blank`);
-        const stays = text === undefined || rule?.blank === "leave";
+        const stays = text === undefined || rule?.blank === "leave" || rule?.blank === "generate";
         if (!isNew && stays) continue;
+        if (rule?.blank === "generate") {
+          held.fields.set(field, addressOf(this.#cell(rule["generated from"]!), rule["characters at most"]));
+          continue;
+        }
         const start = rule?.["starts as"];
         if (start === undefined) held.fields.delete(field);
         else held.fields.set(field, start);
@@ -325,7 +339,7 @@ export class RecordRow {
   }
 
   #isLate({ refers, parts, rule }: RecordColumn): boolean {
-    const isNamed = (one: Refers | undefined) => one !== undefined && one.by !== "id" && one.by !== "name";
+    const isNamed = (one: Refers | undefined) => one !== undefined && one.forms[0] !== "id" && one.forms[0] !== "name";
     const names = isNamed(refers) || (parts?.some(isNamed) ?? false);
     return names && rule?.["in list"] === undefined && this.context.importer.links === "at the end of the file";
   }
@@ -345,7 +359,7 @@ export class RecordRow {
     if (list !== undefined)
       return this.#listed(column, value, typeof list === "string" ? { name: list, "joined by": "" } : list);
     const one = (word: CellValue, to: Refers): CellValue => {
-      if (to.by === "name" || typeof word !== "string") return word;
+      if (to.forms[0] === "name" || typeof word !== "string") return word;
       const found = this.#find(word, to);
       if (found === undefined) this.refuse(`${header}: there is no ${to.to[0]} "${word}"`);
       else if (own && (found === own.key || found === own.fields.get("code"))) this.refuse(`${header}: itself`);
@@ -359,13 +373,23 @@ export class RecordRow {
     return typeof value === "string" ? one(value, refers) : value.map((word) => one(word, refers));
   }
 
-  #find(word: string, { to, by }: Refers): string | undefined {
+  #find(word: string, { to, forms }: Refers): string | undefined {
     const { registers } = this.context;
-    if (by === "id") {
-      const record = registers.byId(word);
-      return record && to.includes(record.kind) ? record.key : undefined;
+    for (const form of forms) {
+      if (form === "id") {
+        const record = registers.byId(word);
+        if (record && to.includes(record.kind)) return record.key;
+        continue;
+      }
+      // Where another form may come, a code is no more than a code: it leads to what it is a code of.
+      const own =
+        form === "code" && forms.length > 1 ? registers.find("variant", word)?.fields.get("product") : undefined;
+      if (typeof own === "string" && to.includes("product")) return own;
+      if (form === "code" && forms.length > 1) continue;
+      const found = to.map((kind) => registers.find(kind, word)).find((record) => record !== undefined);
+      if (found) return found.key;
     }
-    return to.map((kind) => registers.find(kind, word)).find((record) => record !== undefined)?.key;
+    return undefined;
   }
 
   /** Names have to be in the platform's list; so has the name of a column that stands for an entry of it. */

@@ -11,7 +11,7 @@ import type { Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
 import type { Finding } from "../finding.js";
 import { stepsNow } from "../build/build.js";
-import { playsRecords, type Target } from "../target/target.js";
+import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { rehearseFile } from "./machine.js";
 import type { Outcome, RehearsedFile } from "./outcome.js";
 import { meantSnapshot, originKey, type Meant } from "./meant.js";
@@ -45,6 +45,8 @@ export interface RehearseInput {
   readonly files: FilesPort;
   /** What the platform holds before; it is changed. Empty if left out. */
   readonly shop?: Shop | Registers;
+  /** What it shall hold in the end, where that is not only what is meant. */
+  readonly expected?: Snapshot | undefined;
 }
 
 /** @returns a finding when a file of the plan is not there. */
@@ -55,6 +57,7 @@ export async function rehearse({
   heldBack,
   files,
   shop = isOfRecords(target) ? new Registers() : new Shop(),
+  expected,
 }: RehearseInput): Promise<
   { readonly ok: true; readonly verdict: Verdict } | { readonly ok: false; readonly finding: Finding }
 > {
@@ -70,12 +73,12 @@ export async function rehearse({
       const file = target.files.get(step.slot.file)!;
       played.push(
         shop instanceof Registers
-          ? await rehearseRecords(shop, target, file, catalogue.kinds, name, opened.bytes)
+          ? await rehearseRecords(shop, target, file, catalogue.kinds, name, opened.bytes, step.slot.mode === "replace")
           : await rehearseFile(shop, target, file, name, opened.bytes),
       );
     }
   }
-  return { ok: true, verdict: judge(catalogue, target, heldBack, played, shop.snapshot()) };
+  return { ok: true, verdict: judge(catalogue, target, heldBack, played, shop.snapshot(), expected) };
 }
 
 /** Whether a target's files are of records by themselves, not of grouped rows. */
@@ -89,9 +92,10 @@ export function judge(
   heldBack: HeldBack,
   files: readonly RehearsedFile[],
   snapshot: Snapshot,
+  expected?: Snapshot,
 ): Verdict {
   const meant = meantByTarget(catalogue, target, heldBack);
-  const differences = compareSnapshots(meant.snapshot, snapshot).map((difference) =>
+  const differences = compareSnapshots(expected ?? meant.snapshot, snapshot).map((difference) =>
     placed(catalogue, meant, difference),
   );
   const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, refused: 0 };
@@ -100,9 +104,14 @@ export function judge(
   return { files, counts, differences, hidden: hiddenProducts(snapshot, target.visible), snapshot, rebuilt };
 }
 
-/** What is meant, as far as the target's creating files carry it. */
-export function meantByTarget(catalogue: ResolvedCatalogue, target: Target, heldBack: HeldBack): Meant {
-  if (isOfRecords(target)) return meantRecords(catalogue, target, heldBack);
+/** What is meant, as far as the target's creating files carry it. @param files only what these say, where each says its own. */
+export function meantByTarget(
+  catalogue: ResolvedCatalogue,
+  target: Target,
+  heldBack: HeldBack,
+  files?: readonly TargetFile[],
+): Meant {
+  if (isOfRecords(target)) return meantRecords(catalogue, target, heldBack, files);
   const slot = target.slots.find((one) => one.mode === "create")!;
   return meantSnapshot(catalogue, target, target.files.get(slot.file)!, heldBack);
 }

@@ -10,11 +10,12 @@ import { encodeFile, fileRows } from "../build/write-file.js";
 import { Findings } from "../finding.js";
 import { Ledger, partsOf } from "../ledger/ledger.js";
 import { applyIds, thereBy } from "../ledger/there.js";
-import { planImport, type Step } from "../plan/plan.js";
+import { planImport, type Plan, type Step } from "../plan/plan.js";
 import type { Target } from "../target/target.js";
 import type { RehearsedFile } from "./outcome.js";
 import { rehearseRecords } from "./record-machine.js";
 import { Registers } from "./registers.js";
+import type { Snapshot } from "./snapshot.js";
 import { judge, type Verdict } from "./rehearse.js";
 
 export interface ThroughInput {
@@ -24,6 +25,11 @@ export interface ThroughInput {
   readonly pictureNames: readonly string[];
   /** What the real platform is known to hold: its ids are used, so that files are the same. It is not changed. */
   readonly ledger?: Ledger;
+  /** What the platform holds before; it is changed. Empty if left out. */
+  readonly registers?: Registers | undefined;
+  /** The plan of a round, where it is not the usual one. */
+  readonly planWith?: ((ledger: Ledger) => Promise<Plan | undefined>) | undefined;
+  readonly expected?: Snapshot | undefined;
 }
 
 /** So many times ids are collected at most; a plan needs a few. */
@@ -35,11 +41,14 @@ export async function rehearseThrough({
   heldBack,
   pictureNames,
   ledger: real = new Ledger(),
+  registers = new Registers((kind, key, count) => real.id(kind, key) ?? `${9_000_000 + count}`),
+  planWith,
+  expected,
 }: ThroughInput): Promise<Verdict> {
   const ledger = new Ledger();
-  const registers = new Registers((kind, key, count) => real.id(kind, key) ?? `${9_000_000 + count}`);
   const isLeftOut = isHeldBack(heldBack);
   const files: RehearsedFile[] = [];
+  learn([]);
   for (let round = 0; round < maxRounds; round++) {
     applyIds(catalogue, ledger);
     const options = {
@@ -49,7 +58,7 @@ export async function rehearseThrough({
       pictures: pictureNames,
       there: thereBy(ledger, catalogue),
     };
-    const plan = planImport(catalogue, target, options, new Findings(0));
+    const plan = planWith ? await planWith(ledger) : planImport(catalogue, target, options, new Findings(0));
     if (!plan) break;
     const now = stepsNow(plan);
     for (const step of now) files.push(...(await playStep(step)));
@@ -59,7 +68,7 @@ export async function rehearseThrough({
     if (now.length === plan.steps.length || ledger.takeAdded().length === before) break;
   }
   applyIds(catalogue, real);
-  return judge(catalogue, target, heldBack, files, registers.snapshot());
+  return judge(catalogue, target, heldBack, files, registers.snapshot(), expected);
 
   async function playStep(step: Step): Promise<RehearsedFile[]> {
     if (step.is === "lists") for (const { name, entries } of step.lists) registers.setUp(name, entries);
@@ -73,7 +82,9 @@ export async function rehearseThrough({
       async function* bytes() {
         yield* chunks;
       }
-      played.push(await rehearseRecords(registers, target, file, catalogue.kinds, name, bytes()));
+      played.push(
+        await rehearseRecords(registers, target, file, catalogue.kinds, name, bytes(), step.slot.mode === "replace"),
+      );
     }
     return played;
   }

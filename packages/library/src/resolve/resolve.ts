@@ -8,7 +8,7 @@
  */
 
 import { placeIn, type Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { noReference, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
+import { formsOf, noReference, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import { inLanguage } from "../catalogue/table.js";
 import { finding, type Findings } from "../finding.js";
 import { fieldOf } from "../kind.js";
@@ -69,8 +69,11 @@ export class Resolver {
   resolveByIdentity(): void {
     const { pool } = this.catalogue;
     for (let number = 0; number < pool.size; number++) {
-      const { to, by } = pool.spec(number);
-      if (by === "key" || by === "code" || by === "id") pool.target.set(number, this.find(to, by, pool.text(number)));
+      const spec = pool.spec(number);
+      for (const form of formsOf(spec)) {
+        if (pool.target.get(number) !== noReference) break;
+        if (form !== "name" && form !== "row") pool.target.set(number, this.find(spec.to, form, pool.text(number)));
+      }
     }
   }
 

@@ -7,75 +7,98 @@
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
-import { finding, type Finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../finding.js";
 import { insteadOf } from "./instead.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
-import { kindOfScope, type Column, type Layout, type PartsPlan, type Target as Feeds } from "../layout/layout.js";
+import {
+  byLanguage,
+  kindOfScope,
+  type Column,
+  type Layout,
+  type PartsPlan,
+  type Target as Feeds,
+} from "../layout/layout.js";
 import { plainEntries } from "../layout/write-entries.js";
 import type { Target } from "./target.js";
 
-/** Fields that only order records among their siblings, as rows do by themselves. */
-const carriedByOrder = new Set(["position", "id"]);
+/** Fields that order records among their siblings, as rows do by themselves; and what is the project's own, as rules that make members. */
+const carriedAnyhow = new Set(["position", "id", "rule"]);
+
+/** What a target cannot carry: a field, as `product.prices(sale)`, or all records of a kind. */
+export interface Uncarried {
+  readonly lost: string;
+  readonly is: "field" | "kind";
+  /** The keys of the records that have it. Of entries: of those that hold them. */
+  readonly records: readonly string[];
+  /** The nearest thing that can be done for it. */
+  readonly instead: string | undefined;
+}
 
 export function reportUncarried(catalogue: ResolvedCatalogue, target: Target, findings: Findings): void {
-  const layouts = [...target.files.values()].flatMap((file) => file.layouts);
-  reportFields(catalogue, target, boundFields(layouts, catalogue.kinds), findings);
-  for (const table of catalogue.tables)
-    if (table.kind.entryKey) reportEntries(catalogue, table, target, layouts, findings);
+  for (const { lost, is, records, instead } of findUncarried(catalogue, target)) {
+    const common = { count: records.length, instead, target: target.name };
+    if (is === "kind") findings.add(finding("target/uncarried-kind", { kind: lost, ...common }));
+    else {
+      const examples = [...new Set(records.slice(0, maxExamples))];
+      findings.add(finding("target/uncarried", { field: lost, examples, ...common }));
+    }
+  }
+  const layouts = layoutsOf(target);
   reportAxes(catalogue, target, layouts, findings);
-  reportKinds(catalogue, target, findings);
   reportCategories(catalogue, target, layouts, findings);
 }
 
-function reportFields(
-  catalogue: ResolvedCatalogue,
-  target: Target,
-  bound: ReadonlySet<string>,
-  findings: Findings,
-): void {
+/** All that a target has no place for, with every record that has it. */
+export function findUncarried(catalogue: ResolvedCatalogue, target: Target): Uncarried[] {
+  const layouts = layoutsOf(target);
+  return [
+    ...uncarriedFields(catalogue, target, boundFields(layouts, catalogue.kinds)),
+    ...catalogue.tables
+      .filter((table) => table.kind.entryKey)
+      .flatMap((table) => uncarriedEntries(catalogue, table, layouts)),
+    ...uncarriedKinds(catalogue, target),
+  ];
+}
+
+function layoutsOf(target: Target): Layout[] {
+  return [...target.files.values()].flatMap((file) =>
+    file.layouts.flatMap((layout) => byLanguage(layout).map(([, own]) => own)),
+  );
+}
+
+function uncarriedFields(catalogue: ResolvedCatalogue, target: Target, bound: ReadonlySet<string>): Uncarried[] {
   const created = new Set(target.slots.flatMap((slot) => slot.creates));
+  const found: Uncarried[] = [];
+  const look = (table: Table, field: string, has: (row: number) => boolean): void => {
+    const rows: number[] = [];
+    for (let row = 0; row < table.size; row++) if (has(row)) rows.push(row);
+    if (rows.length > 0) found.push(uncarried(catalogue, table, field, rows));
+  };
   for (const table of catalogue.tables) {
     // Of a kind that is not there at all that is said already.
     if (!created.has(table.name.split(".")[0]!)) continue;
     for (const [field, column] of table.texts) {
       const name = `${table.name}.${field}`;
       const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
-      if (bound.has(name) || carriedByOrder.has(field) || isKeyOfEntry) continue;
-      report(table, name, (row) => typeof column.get(row) === "string");
+      if (bound.has(name) || carriedAnyhow.has(field) || isKeyOfEntry) continue;
+      look(table, name, (row) => typeof column.get(row) === "string");
     }
     for (const [field, column] of table.references) {
       const name = `${table.name}.${field}`;
       const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
       if (bound.has(name) || isKeyOfEntry || carriedOtherwise(table.kind, field, bound)) continue;
-      report(table, name, (row) => column.first(row) >= 0);
+      look(table, name, (row) => column.first(row) >= 0);
     }
   }
-
-  function report(table: Table, field: string, has: (row: number) => boolean): void {
-    const rows: number[] = [];
-    let count = 0;
-    for (let row = 0; row < table.size; row++) {
-      if (!has(row)) continue;
-      if (++count <= maxExamples) rows.push(row);
-    }
-    if (count > 0) findings.add(uncarried(catalogue, table, field, count, rows, target));
-  }
+  return found;
 }
 
 const maxExamples = 3;
 
-function uncarried(
-  catalogue: ResolvedCatalogue,
-  table: Table,
-  field: string,
-  count: number,
-  rows: readonly number[],
-  target: Target,
-): Finding {
-  const owners = rows.map((row) => catalogue.ownerOf(table, row)).map((owner) => owner.table.key(owner.row));
-  const facts = { field, count, examples: [...new Set(owners)], instead: insteadOf(field), target: target.name };
-  return finding("target/uncarried", facts);
+function uncarried(catalogue: ResolvedCatalogue, table: Table, lost: string, rows: readonly number[]): Uncarried {
+  const records = rows.map((row) => catalogue.ownerOf(table, row)).map((owner) => owner.table.key(owner.row));
+  return { lost, is: "field", records, instead: insteadOf(lost) };
 }
 
 /** A path shows what contains its nodes; a column of one of two fields that stand in for each other shows both. */
@@ -153,13 +176,7 @@ function inParts({ to }: ReferenceSpec, parts: PartsPlan): string[] {
 }
 
 /** Entries that neither a column nor a lane takes: a price of another role, a relation of another name. */
-function reportEntries(
-  catalogue: ResolvedCatalogue,
-  table: Table,
-  target: Target,
-  layouts: readonly Layout[],
-  findings: Findings,
-): void {
+function uncarriedEntries(catalogue: ResolvedCatalogue, table: Table, layouts: readonly Layout[]): Uncarried[] {
   const takers = layouts.flatMap((layout) =>
     layout.columns.flatMap((column) =>
       column.bindings.flatMap(({ target: feeds }) => {
@@ -199,21 +216,18 @@ function reportEntries(
     if (rows) rows.push(row);
     else left.set(name, [row]);
   }
-  for (const [field, rows] of left)
-    findings.add(uncarried(catalogue, table, field, rows.length, rows.slice(0, maxExamples), target));
+  return [...left].map(([field, rows]) => uncarried(catalogue, table, field, rows));
 }
 
 /** Kinds of which the target makes no records, be it by rows of their own or because rows name them. */
-function reportKinds(catalogue: ResolvedCatalogue, target: Target, findings: Findings): void {
+function uncarriedKinds(catalogue: ResolvedCatalogue, target: Target): Uncarried[] {
   const created = new Set(target.slots.flatMap((slot) => slot.creates));
-  for (const { name } of catalogue.kinds.roots) {
-    const { size } = catalogue.table(name);
-    if (size > 0 && !created.has(name))
-      findings.add(
-        finding("target/uncarried-kind", { kind: name, count: size, instead: insteadOf(name), target: target.name }),
-      );
-  }
+  return catalogue.kinds.roots
+    .filter(({ name }) => catalogue.table(name).size > 0 && !created.has(name))
+    .map(({ name }) => ({ lost: name, is: "kind", records: keysOf(catalogue.table(name)), instead: insteadOf(name) }));
 }
+
+const keysOf = (table: Table): string[] => Array.from({ length: table.size }, (_, row) => table.key(row));
 
 function reportAxes(
   catalogue: ResolvedCatalogue,

@@ -8,7 +8,18 @@ const decimal = z.string().regex(/^-?\d+(\.\d+)?$/);
 export const columnRule = z.strictObject({
   /** Needed when the record is new. */
   required: z.boolean().default(false),
-  blank: z.enum(["clear", "leave", "refuse"]).default("clear"),
+  /** Better filled, though not needed. */
+  advised: z.boolean().default(false),
+  /**
+   * What a blank cell does to a known record. For a new one it is nothing, or what "starts as" says; `generate`: the platform makes an
+   * address of the cell named in "generated from", and leaves what a known record has; `inherit`: it comes to the account's setting.
+   */
+  blank: z.enum(["clear", "leave", "refuse", "generate", "inherit"]).default("clear"),
+  "generated from": z.string().optional(),
+  /** A setting of the account. */
+  inherits: z.string().optional(),
+  /** A system connected to the platform that writes over what is uploaded. */
+  "overwritten by": z.string().optional(),
   "starts as": z.string().optional(),
   "characters at most": z.int().min(1).optional(),
   "characters advised": z.int().min(1).optional(),
@@ -99,7 +110,10 @@ export type Demand = z.infer<typeof demand>;
 export const givenSlot = z.strictObject({
   name: z.string().min(1),
   file: z.string(),
-  mode: z.enum(["create", "update"]),
+  /** `replace`: what the file does not name is taken out. Only where it is asked for. */
+  mode: z.enum(["create", "update", "replace"]),
+  /** Where it goes, if not where the file's other uploads do. */
+  endpoint: z.string().optional(),
   creates: z.array(z.string()).default([]),
   updates: z.array(z.string()).default([]),
   columns: z.array(z.string()).optional(),

@@ -4,7 +4,7 @@ import type { Given } from "../given/yaml.js";
 import { finding, type Findings } from "../finding.js";
 import { nearestWord } from "../near.js";
 import type { Place } from "../place.js";
-import type { GivenTarget } from "./schema.js";
+import type { ColumnRule, GivenTarget } from "./schema.js";
 
 export type Settings = Readonly<Record<string, string>>;
 
@@ -30,14 +30,16 @@ export function withSettings(
     if (!setting.choices.includes(value))
       return mistake(`"${value}" is not a choice of ${name}`, nearestWord(value, setting.choices));
   }
+  const value = (name: string): string | undefined => settings[name] ?? known[name]?.preset;
   const dropped = new Set<string>();
   const renamed = new Map<string, string>();
-  for (const [name, { preset, drops, renames }] of Object.entries(known)) {
-    const value = settings[name] ?? preset;
-    for (const header of drops[value] ?? []) dropped.add(header);
-    for (const [old, now] of Object.entries(renames[value] ?? {})) renamed.set(old, now);
+  for (const [name, { drops, renames }] of Object.entries(known)) {
+    for (const header of drops[value(name)!] ?? []) dropped.add(header);
+    for (const [old, now] of Object.entries(renames[value(name)!] ?? {})) renamed.set(old, now);
   }
-  if (dropped.size + renamed.size === 0) return given;
+  /** What a blank inherits is known once the account's settings are. */
+  const inherited = (rule: ColumnRule): ColumnRule =>
+    rule.inherits === undefined ? rule : { ...rule, "starts as": value(rule.inherits) };
   const changed = <T>(columns: Readonly<Record<string, T>>): Record<string, T> =>
     Object.fromEntries(
       Object.entries(columns).flatMap(([header, one]) =>
@@ -47,7 +49,13 @@ export function withSettings(
   const files = Object.fromEntries(
     Object.entries(given.value.files).map(([name, file]) => [
       name,
-      { ...file, layout: { ...file.layout, columns: changed(file.layout.columns) }, rules: changed(file.rules) },
+      {
+        ...file,
+        layout: { ...file.layout, columns: changed(file.layout.columns) },
+        rules: changed(
+          Object.fromEntries(Object.entries(file.rules).map(([header, rule]) => [header, inherited(rule)])),
+        ),
+      },
     ]),
   );
   const slots = given.value.slots.map((slot) =>

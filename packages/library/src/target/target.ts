@@ -59,6 +59,8 @@ export interface Target {
   readonly endpoints: GivenTarget["endpoints"];
   readonly files: ReadonlyMap<string, TargetFile>;
   readonly slots: readonly Slot[];
+  /** The slot whose file is the whole of what the platform is to hold. */
+  readonly replacing: Slot | undefined;
   /** What a reference, `kind.field`, asks of the order. */
   readonly demands: ReadonlyMap<string, Demand>;
   readonly visible: readonly VisibleRule[];
@@ -96,7 +98,8 @@ export function parseTarget(
     const made = compiler.file(one);
     if (made) files.set(one.name, made);
   }
-  const slots = given.value.slots.flatMap((slot) => eachSlot(slot, given.value.files));
+  const all = given.value.slots.flatMap((slot) => eachSlot(slot, given.value.files));
+  const slots = all.filter(({ mode }) => mode !== "replace");
   compiler.checkSlots();
   if (findings.list().length > before) return undefined;
   const { target, version, languages, endpoints, demands, visible, readback } = given.value;
@@ -107,6 +110,7 @@ export function parseTarget(
     endpoints,
     files,
     slots,
+    replacing: all.find(({ mode }) => mode === "replace"),
     demands: new Map(Object.entries(demands)),
     visible,
     readback,
@@ -148,6 +152,13 @@ class Compiler {
         check(header, "rules", column);
         if (rule.above !== undefined) check(rule.above, "rules", column, "above");
         if (rule["together with"] !== undefined) check(rule["together with"], "rules", column, "together with");
+        if (rule.blank === "generate") check(rule["generated from"] ?? "", "rules", column, "generated from");
+        if (rule.inherits !== undefined && !this.given.value.settings[rule.inherits])
+          this.#mistake(
+            `there is no setting "${rule.inherits}"`,
+            nearestWord(rule.inherits, Object.keys(this.given.value.settings)),
+            ...["files", written, "rules", column, "inherits"],
+          );
         rules.set(header, rule);
       }
     }

@@ -26,6 +26,8 @@ export function catalogueOf(store: Store) {
       under: ref(held.data["Under"]),
       rank: one(held.data["Rank"]),
       open: held.data["Open"] === "yes",
+      ...foundAt(store, held, tag),
+      stories: storiesOf(store, held.id),
     })),
     makers: tell("makers", titled),
     circles: tell("circles", titled),
@@ -44,6 +46,19 @@ export function catalogueOf(store: Store) {
       rank: one(held.data["Rank"]),
       takes: ref(held.data["Takes"]),
     })),
+    families: tell("families", (held) => ({ ...titled(held), rank: one(held.data["Rank"]) })),
+    traits: tell("traits", (held) => ({
+      ...titled(held),
+      family: ref(held.data["Family"]),
+      sort: one(held.data["Sort"]),
+      in: one(held.data["In"]),
+      rank: one(held.data["Rank"]),
+    })),
+    baskets: tell("baskets", (held) => ({
+      ...titled(held),
+      goods: list(held.data["Goods"]).map(tag),
+      rank: one(held.data["Rank"]),
+    })),
     goods: tell("goods", (held) => ({
       ...titled(held),
       text: one(held.data["Text"]),
@@ -54,6 +69,10 @@ export function catalogueOf(store: Store) {
       nature: one(held.data["Nature"]),
       open: held.data["Open"] === "yes",
       seen: isSeen(store, held),
+      ...foundAt(store, held, tag),
+      facts: store
+        .entries(held.id, "facts")
+        .map(({ data }) => ({ trait: ref(data["Trait"]), says: one(data["Says"]) })),
       ...soldAs(held),
       ...listsOf(store, held.id, tag),
       parts: store
@@ -77,11 +96,36 @@ function soldAs({ data }: Held) {
     weight: one(data["Weight"]),
     barcode: one(data["Barcode"]),
     state: one(data["State"]),
+    long: one(data["Long"]),
+    wide: one(data["Wide"]),
+    high: one(data["High"]),
+    step: one(data["Step"]),
   };
+}
+
+/** Where a shopper, or a search engine, comes upon it. */
+function foundAt(store: Store, { id, data }: Held, tag: Tags) {
+  return {
+    path: one(data["Path"]),
+    seekTitle: one(data["Seek title"]),
+    seekText: one(data["Seek text"]),
+    circles: list(data["Circles"]).map(tag),
+    bends: store.entries(id, "bends").map((bend) => ({ from: one(bend.data["From"]), lang: one(bend.data["Lang"]) })),
+  };
+}
+
+function storiesOf(store: Store, id: string) {
+  const stories: Record<string, string | null> = {};
+  for (const lang of ["en", ...languages]) {
+    const data = store.words(id, `story ${lang}`);
+    if (data) stories[lang] = one(data["Text"]);
+  }
+  return stories;
 }
 
 function listsOf(store: Store, id: string, tag: Tags) {
   return {
+    numbers: store.entries(id, "numbers").map(({ data }) => ({ sort: one(data["Sort"]), number: one(data["Number"]) })),
     amounts: store.entries(id, "amounts").map(({ data }) => ({
       sort: one(data["Sort"]),
       from: one(data["From"]),
@@ -108,10 +152,16 @@ function listsOf(store: Store, id: string, tag: Tags) {
 }
 
 function wordsOf(store: Store, id: string) {
-  const words: Record<string, { title: string | null; text: string | null }> = {};
+  const words: Record<string, Readonly<Record<"title" | "text" | "seekTitle" | "seekText", string | null>>> = {};
   for (const lang of languages) {
     const data = store.words(id, lang);
-    if (data) words[lang] = { title: one(data["Title"]), text: one(data["Text"]) };
+    if (!data) continue;
+    words[lang] = {
+      title: one(data["Title"]),
+      text: one(data["Text"]),
+      seekTitle: one(data["Seek title"]),
+      seekText: one(data["Seek text"]),
+    };
   }
   return { words };
 }
@@ -147,6 +197,7 @@ function isSeen(store: Store, good: Held): boolean {
 const exported: Readonly<Record<string, readonly string[]>> = {
   marks: ["Scale", "Title"],
   picks: ["Extra", "Title"],
+  baskets: ["Tag", "Title"],
   goods: ["Tag", "Title"],
   forms: ["Good", "Code"],
   branches: ["Under", "Title"],

@@ -24,6 +24,10 @@ export interface Column {
   /** Never changes once it is set. */
   readonly fixed?: boolean;
   readonly key?: boolean;
+  /** On a new record: what a blank cell comes to, from the record's title. */
+  readonly made?: (title: string) => string;
+  /** In words: the registers that may be told it; any, if left out. */
+  readonly of?: readonly string[];
 }
 
 const matching =
@@ -44,6 +48,12 @@ const whole = number(/^\d{1,9}$/);
 const money = number(/^\d{1,9}(\.\d{1,2})?$/);
 const idWord = matching(/^\d{5,8}$/, "unknown-id");
 
+/** A path made from a title (description, section 3). */
+function pathOf(title: string): string {
+  const words = title.replace(/[A-Z]/g, (letter) => letter.toLowerCase()).match(/[a-z0-9]+/g) ?? [];
+  return words.join("-").slice(0, 80) || "-";
+}
+
 const title: Column = { name: "Title", read: upTo(120), needed: true, blank: "leaves" };
 const rank: Column = { name: "Rank", read: number(/^\d{1,4}$/) };
 const yesNo = (name: string, blank: Blank): Column => ({ name, read: oneOf("yes", "no"), blank, preset: "no" });
@@ -53,6 +63,22 @@ const id = (name: string, refersTo: readonly string[], more: Partial<Column> = {
   refersTo,
   ...more,
 });
+const seeks: readonly Column[] = [
+  { name: "Seek title", read: upTo(70, "too-long"), of: ["goods", "branches"] },
+  { name: "Seek text", read: upTo(160, "too-long"), of: ["goods", "branches"] },
+];
+const oldPath = matching(/^[a-z0-9-]{1,80}$/);
+const found: readonly Column[] = [
+  { name: "Path", read: oldPath, blank: "leaves", made: pathOf },
+  ...seeks,
+  id("Circles", ["circles"], { list: true }),
+];
+const measure = number(/^\d{1,9}(\.\d)?$/);
+const fromOne = (text: string): string => {
+  const count = whole(text);
+  if (count === "0") throw new Refusal("cell");
+  return count;
+};
 const sold: readonly Column[] = [
   { name: "Weight", read: number(/^\d{1,9}(\.\d{1,3})?$/) },
   {
@@ -63,11 +89,15 @@ const sold: readonly Column[] = [
     },
   },
   { name: "State", read: oneOf("on", "rest", "gone"), preset: "on" },
+  { name: "Long", read: measure },
+  { name: "Wide", read: measure },
+  { name: "High", read: measure },
+  { name: "Step", read: fromOne },
 ];
 const code: Column = { name: "Code", read: matching(/^[A-Za-z0-9._-]{1,40}$/) };
 
 export const registers: Readonly<Record<string, readonly Column[]>> = {
-  branches: [title, id("Under", ["branches"]), rank, yesNo("Open", "leaves")],
+  branches: [title, id("Under", ["branches"]), rank, yesNo("Open", "leaves"), ...found],
   makers: [title],
   circles: [title],
   scales: [title, rank],
@@ -81,6 +111,15 @@ export const registers: Readonly<Record<string, readonly Column[]>> = {
     rank,
     id("Takes", ["goods", "forms"]),
   ],
+  families: [title, rank],
+  traits: [
+    title,
+    id("Family", ["families"]),
+    { name: "Sort", read: oneOf("words", "number", "yesno", "day"), preset: "words" },
+    { name: "In", read: upTo(20) },
+    rank,
+  ],
+  baskets: [title, id("Goods", ["goods"], { list: true }), rank],
   goods: [
     title,
     { name: "Text", read: upTo(4000, "too-long") },
@@ -92,6 +131,7 @@ export const registers: Readonly<Record<string, readonly Column[]>> = {
     yesNo("Open", "leaves"),
     code,
     ...sold,
+    ...found,
   ],
   forms: [
     id("Good", ["goods"], { needed: true, fixed: true, blank: "leaves" }),
@@ -133,28 +173,46 @@ export const lists: Readonly<Record<string, readonly Column[]>> = {
     { name: "Order at", read: whole },
     { name: "Order to", read: whole },
   ],
-  parts: [
-    id("Part", ["goods", "forms"], { key: true, needed: true }),
-    {
-      name: "Count",
-      needed: true,
-      read: (text) => {
-        const count = whole(text);
-        if (count === "0") throw new Refusal("cell");
-        return count;
-      },
-    },
-  ],
+  parts: [id("Part", ["goods", "forms"], { key: true, needed: true }), { name: "Count", needed: true, read: fromOne }],
   ties: [{ name: "Sort", read: upTo(40), key: true, needed: true }, id("Good", ["goods"], { key: true, needed: true })],
+  numbers: [
+    { name: "Sort", read: upTo(20), key: true, needed: true },
+    { name: "Number", read: upTo(60), needed: true },
+  ],
+  facts: [id("Trait", ["traits"], { key: true, needed: true }), { name: "Says", read: upTo(200), needed: true }],
+  bends: [
+    { name: "From", read: oldPath, key: true, needed: true },
+    { name: "Lang", read: oneOf("de", "fr", "ja", "ar"), key: true },
+  ],
+};
+
+/** The registers that a list may belong to; goods and forms, if it is not named here. */
+export const owners: Readonly<Record<string, readonly string[]>> = {
+  parts: ["goods"],
+  ties: ["goods"],
+  facts: ["goods"],
+  bends: ["goods", "branches"],
 };
 
 /** Registers whose ids the report of an import tells. */
-export const toldInReport: ReadonlySet<string> = new Set(["branches", "makers", "circles", "scales", "extras"]);
+export const toldInReport: ReadonlySet<string> = new Set([
+  "branches",
+  "makers",
+  "circles",
+  "scales",
+  "extras",
+  "families",
+  "traits",
+]);
 export const languages: readonly string[] = ["de", "fr", "ja", "ar"];
 export const words: readonly Column[] = [
   { name: "Title", read: upTo(120), blank: "leaves" },
-  { name: "Text", read: upTo(4000, "too-long"), blank: "leaves" },
+  { name: "Text", read: upTo(4000, "too-long"), blank: "leaves", of: ["goods"] },
+  ...seeks.map((column): Column => ({ ...column, blank: "leaves" })),
 ];
+/** What a row of `stories` tells of a branch, in the language of the row. */
+export const story: readonly Column[] = [{ name: "Text", read: upTo(4000, "too-long"), blank: "leaves" }];
+export const readStoryLanguage = oneOf("en", ...languages);
 export const readTag = (text: string): string => {
   if (characters(text) > 60) throw new Refusal("cell");
   return text;

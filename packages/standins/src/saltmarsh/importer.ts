@@ -1,6 +1,17 @@
 /** Saltmarsh's importer: row by row, each by itself (description, sections 2 to 5 and 7). */
 
-import { lists, readTag, Refusal, registers, toldInReport, words, type Column } from "./files.js";
+import {
+  lists,
+  owners,
+  readStoryLanguage,
+  readTag,
+  Refusal,
+  registers,
+  story,
+  toldInReport,
+  words,
+  type Column,
+} from "./files.js";
 import { readSheet, type Row } from "./sheet.js";
 import type { Data, Held, Store } from "./store.js";
 
@@ -31,7 +42,16 @@ export function importList(store: Store, file: string, bytes: Uint8Array): Repor
 }
 
 export function importWords(store: Store, lang: string, bytes: Uint8Array): Report {
-  return importRows("words", bytes, ["Id", "Title", "Text"], ["Id"], (cells) => takeWords(store, lang, cells));
+  const names = ["Id", ...words.map((column) => column.name)];
+  return importRows("words", bytes, names, ["Id"], (cells) => takeWords(store, lang, words, cells));
+}
+
+/** One file for all languages: each row says which it is in. */
+export function importStories(store: Store, bytes: Uint8Array): Report {
+  return importRows("stories", bytes, ["Id", "Lang", "Text"], ["Id", "Lang"], (cells) => {
+    if (store.find(cells.get("Id")!)?.register !== "branches") throw new Refusal("unknown-id");
+    return takeWords(store, `story ${readStoryLanguage(cells.get("Lang")!)}`, story, cells);
+  });
 }
 
 function importRows(
@@ -75,6 +95,10 @@ function applyCells(
     if (text === undefined || text === "") {
       if (!old && column.needed) throw new Refusal("needed");
       const clears = text === "" && column.blank !== "leaves";
+      if (!old && column.made) {
+        data[column.name] = column.made(cells.get("Title")!);
+        continue;
+      }
       if (!old || clears) data[column.name] = column.list ? [] : (column.preset ?? null);
       continue;
     }
@@ -164,8 +188,7 @@ function checkForm(store: Store, data: Data, held: Held | undefined): void {
 
 function takeEntry(store: Store, file: string, columns: readonly Column[], cells: ReadonlyMap<string, string>): Taken {
   const owner = store.find(cells.get("Of")!);
-  const owners = file === "parts" || file === "ties" ? ["goods"] : ["goods", "forms"];
-  if (!owner || !owners.includes(owner.register)) throw new Refusal("unknown-id");
+  if (!owner || !(owners[file] ?? ["goods", "forms"]).includes(owner.register)) throw new Refusal("unknown-id");
   const keys = columns.filter((column) => column.key);
   for (const column of keys) if (column.needed && !cells.get(column.name)) throw new Refusal("needed");
   const keyData = applyCells(store, keys, cells, undefined);
@@ -200,14 +223,17 @@ function goodOf(store: Store, id: string): string {
   return held.register === "forms" ? (held.data["Good"] as string) : id;
 }
 
-function takeWords(store: Store, lang: string, cells: ReadonlyMap<string, string>): Taken {
+/** @param under the language; stories are kept beside the words of each. */
+function takeWords(store: Store, under: string, columns: readonly Column[], cells: ReadonlyMap<string, string>): Taken {
   const held = store.find(cells.get("Id")!);
   if (!held) throw new Refusal("unknown-id");
-  if (cells.get("Text") && held.register !== "goods") throw new Refusal("cell");
-  const old = store.words(held.id, lang);
-  const data = applyCells(store, words, cells, old ?? { Title: null, Text: null });
+  for (const { name, of } of columns)
+    if (cells.get(name) && of?.includes(held.register) === false) throw new Refusal("cell");
+  const old = store.words(held.id, under);
+  const none = Object.fromEntries(columns.map(({ name }) => [name, null]));
+  const data = applyCells(store, columns, cells, old ?? none);
   if (old ? same(old, data) : Object.values(data).every((value) => value === null))
     return { outcome: "unchanged", id: null };
-  store.saveWords(held.id, lang, data);
+  store.saveWords(held.id, under, data);
   return { outcome: old ? "updated" : "created", id: null };
 }

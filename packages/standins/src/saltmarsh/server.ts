@@ -4,7 +4,7 @@ import type { Hono } from "hono";
 import { limit, newApp } from "../common/http.js";
 import { catalogueOf, exportOf } from "./catalogue.js";
 import { languages, lists, registers } from "./files.js";
-import { importList, importRegister, importWords } from "./importer.js";
+import { importList, importRegister, importStories, importWords } from "./importer.js";
 import { maxFileBytes } from "./sheet.js";
 import { Store } from "./store.js";
 
@@ -17,6 +17,9 @@ export function saltmarsh(): { readonly app: Hono; readonly close: () => void } 
     if (!languages.includes(lang)) return context.json(nothing, 404);
     return context.json(importWords(store, lang, new Uint8Array(await context.req.arrayBuffer())));
   });
+  app.post("/imports/stories", limit(maxFileBytes * 2), async (context) =>
+    context.json(importStories(store, new Uint8Array(await context.req.arrayBuffer()))),
+  );
   app.post("/imports/:file", limit(maxFileBytes * 2), async (context) => {
     const file = context.req.param("file");
     const bytes = new Uint8Array(await context.req.arrayBuffer());

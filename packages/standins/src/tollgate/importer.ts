@@ -11,9 +11,23 @@ export interface Report {
   readonly file: string;
   readonly refused: string | null;
   readonly rows: readonly { readonly line: number; readonly outcome: Outcome; readonly reasons: readonly string[] }[];
+  /** Of a file that is the whole range: numbers and codes that it does not name. */
+  readonly takenOut?: readonly string[];
 }
 
-export async function importWorkbook(store: Store, file: string, bytes: Uint8Array, keep: boolean): Promise<Report> {
+export interface ImportOptions {
+  /** Whether it counts, or is a test. */
+  readonly keep: boolean;
+  /** Whether the file is the whole range. */
+  readonly isWhole: boolean;
+}
+
+export async function importWorkbook(
+  store: Store,
+  file: string,
+  bytes: Uint8Array,
+  { keep, isWhole }: ImportOptions,
+): Promise<Report> {
   let rows: Row[];
   try {
     rows = await readSheet(bytes);
@@ -22,10 +36,15 @@ export async function importWorkbook(store: Store, file: string, bytes: Uint8Arr
     throw error;
   }
   return store.attempt(() => {
-    const report = new Import(store, rows).run();
+    const work = new Import(store, rows, isWhole);
+    const report = work.run();
     const isRefused = report.some((row) => row.reasons.length > 0);
     const told = isRefused ? report.map((row) => ({ ...row, outcome: "refused" as const })) : report;
-    return { keep: keep && !isRefused, result: { file, refused: isRefused ? "rows" : null, rows: told } };
+    const result = { file, refused: isRefused ? "rows" : null, rows: told };
+    return {
+      keep: keep && !isRefused,
+      result: isWhole ? { ...result, takenOut: isRefused ? [] : work.takenOut } : result,
+    };
   });
 }
 
@@ -43,10 +62,14 @@ class Import {
   constructor(
     readonly store: Store,
     readonly rows: readonly Row[],
+    readonly isWhole: boolean,
   ) {}
+
+  takenOut: readonly string[] = [];
 
   run(): Report["rows"] {
     for (const row of this.rows) this.#row(row);
+    if (this.isWhole) this.takenOut = this.store.takeOut(new Set(this.#touched.keys()), this.#codesSeen);
     for (const row of this.rows) this.#lookUp(row);
     for (const [number, row] of this.#touched) this.#together(number, row);
     return this.rows.map((row) => ({
@@ -139,7 +162,7 @@ class Import {
     if (this.#codesSeen.has(code)) this.#refuse(row, "twice");
     this.#codesSeen.add(code);
     const old = this.store.version(code);
-    if (old && old.number !== number) {
+    if (old && old.number !== number && !this.isWhole) {
       this.#refuse(row, "taken");
       return "refused";
     }
@@ -152,7 +175,8 @@ class Import {
     if (isRented && !day && !week) this.#refuse(row, "no-hire");
     for (const { group } of (data["Steps"] as Step[] | null) ?? [])
       if (group !== null) this.#listed(row, "groups", group);
-    if (typeof data["Tax"] === "string") this.#listed(row, "taxes", data["Tax"]);
+    data["Tax"] ??= row.cell("Tax") === "" ? this.store.accountTax : null;
+    if (row.cell("Tax") !== "" && typeof data["Tax"] === "string") this.#listed(row, "taxes", data["Tax"]);
     if (typeof data["Unit"] === "string") this.#listed(row, "units", data["Unit"]);
     for (const { supplier } of (data["Supplied by"] as { supplier: string }[] | null) ?? [])
       this.#listed(row, "suppliers", supplier);
@@ -164,7 +188,7 @@ class Import {
     for (const column of ["Steps", "Supplied by", "Parts"]) data[column] ??= [];
     data["Parts"] = old?.data["Parts"] ?? [];
     this.store.saveVersion({ code, number, data });
-    return old ? (same(old.data, data) ? "unchanged" : "updated") : "created";
+    return old ? (old.number === number && same(old.data, data) ? "unchanged" : "updated") : "created";
   }
 
   /** Links and parts, once everything of the file is there. */
@@ -179,10 +203,11 @@ class Import {
         const wanted =
           text === "" ? [] : (this.#try(row, () => table.find(({ name }) => name === column)!.read(text)) ?? []);
         for (const other of wanted as string[]) {
-          if (other === number) this.#refuse(row, "itself");
-          else if (!this.store.article(other)) this.#refuse(row, "unknown");
+          const found = this.store.version(other)?.number ?? other;
+          if (found === number) this.#refuse(row, "itself");
+          else if (!this.store.article(found)) this.#refuse(row, "unknown");
         }
-        return [column, wanted] as const;
+        return [column, (wanted as string[]).map((other) => this.store.version(other)?.number ?? other)] as const;
       });
       const data = { ...article, ...Object.fromEntries(links) };
       isChanged = !same(article, data);

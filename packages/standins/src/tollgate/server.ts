@@ -2,6 +2,7 @@
 
 import type { Hono } from "hono";
 import { limit, newApp } from "../common/http.js";
+import { places } from "./columns.js";
 import { catalogueOf } from "./catalogue.js";
 import { importWorkbook } from "./importer.js";
 import { maxFileBytes } from "./sheet.js";
@@ -26,8 +27,23 @@ export function tollgate(): { readonly app: Hono; readonly close: () => void } {
   ] as const)
     app.post(path, limit(maxFileBytes * 2), async (context) => {
       const bytes = new Uint8Array(await context.req.arrayBuffer());
-      return context.json(await importWorkbook(store, context.req.param("name"), bytes, keep));
+      const isWhole = context.req.query("range") === "whole";
+      return context.json(await importWorkbook(store, context.req.param("name"), bytes, { keep, isWhole }));
     });
+  app.post("/account", limit(1_000), async (context) => {
+    const { tax } = (await context.req.json().catch(() => ({}))) as { tax?: unknown };
+    if (typeof tax !== "string" || tax === "") return context.json({ error: "a tax is a text" }, 422);
+    store.accountTax = tax;
+    return context.json({ tax });
+  });
+  app.post("/tills", limit(1_000), async (context) => {
+    const { code, place, count } = (await context.req.json().catch(() => ({}))) as Record<string, unknown>;
+    const version = typeof code === "string" ? store.version(code) : undefined;
+    const isKnown = version !== undefined && places.some((one) => one === place) && Number.isInteger(count);
+    if (isKnown)
+      store.saveVersion({ ...version, data: { ...version.data, [`Stock ${place as string}`]: String(count) } });
+    return context.json({ written: isKnown });
+  });
   app.get("/catalogue", (context) => context.json(catalogueOf(store)));
   return { app, close: () => store.close() };
 }

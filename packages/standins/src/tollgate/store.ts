@@ -18,12 +18,15 @@ CREATE TABLE lists (list TEXT NOT NULL, entry TEXT NOT NULL, PRIMARY KEY (list, 
 
 export class Store {
   readonly #db = new Database(tables);
+  /** What a blank tax comes to. */
+  accountTax = "standard";
 
   close(): void {
     this.#db.close();
   }
   empty(): void {
     this.#db.empty(["versions", "articles", "lists"]);
+    this.accountTax = "standard";
   }
 
   /** Keeps what `work` has changed if it says so. */
@@ -54,9 +57,22 @@ export class Store {
   }
   saveVersion({ code, number, data }: Version): void {
     this.#db.run(
-      "INSERT INTO versions (code, number, data) VALUES (?, ?, ?) ON CONFLICT (code) DO UPDATE SET data = excluded.data",
+      "INSERT INTO versions (code, number, data) VALUES (?, ?, ?) ON CONFLICT (code) DO UPDATE SET number = excluded.number, data = excluded.data",
       ...[code, number, JSON.stringify(data)],
     );
+  }
+
+  /** Takes out what is not among these. @returns the numbers and codes that were. */
+  takeOut(numbers: ReadonlySet<string>, codes: ReadonlySet<string>): string[] {
+    const gone = this.#db.all("SELECT code FROM versions ORDER BY code").map((row) => row["code"] as string);
+    const goneCodes = gone.filter((code) => !codes.has(code));
+    for (const code of goneCodes) this.#db.run("DELETE FROM versions WHERE code = ?", code);
+    const goneArticles = this.articles().filter((number) => !numbers.has(number));
+    for (const number of goneArticles) {
+      this.#db.run("DELETE FROM versions WHERE number = ?", number);
+      this.#db.run("DELETE FROM articles WHERE number = ?", number);
+    }
+    return [...new Set([...goneArticles, ...goneCodes])].sort();
   }
 
   setUp(list: string, entries: readonly string[]): number {

@@ -1,0 +1,66 @@
+import type { AppliedOperation } from "zest-tier";
+import { allOption, type Command, formatOption, projectArgument, targetOption } from "../command.js";
+import { coloursOf, type Io } from "../io.js";
+import { columns, counted } from "../render/text.js";
+import { exitCode, sayReport } from "../report.js";
+import { openSession } from "../session.js";
+
+export const reshape: Command = {
+  name: "reshape",
+  summary: "carry out the project's operations, and show what each does and that nothing is lost",
+  argument: projectArgument,
+  options: [targetOption, allOption, formatOption],
+  examples: [
+    {
+      line: "zest-tier reshape",
+      does: "for each of the project's operations: codes, prices, stock, pictures, relations before and after",
+    },
+  ],
+  async run(given, io) {
+    const opened = await openSession(given, io);
+    if (!opened.ok) {
+      sayReport({ text: "", data: { command: "reshape", operations: [] } }, opened.findings, given, io);
+      return 1;
+    }
+    const { read, project, findings, despite } = opened.session;
+    const total = project.operations.length;
+    const text = `${read.reshaped.map((one, at) => renderOperation(one, at + 1, io)).join("\n")}${summary(read.reshaped.length, total, io)}`;
+    const operations = read.reshaped.map(({ operation, balance, steps, became }) => ({
+      operation,
+      balance,
+      steps,
+      became: Object.fromEntries(became),
+    }));
+    sayReport(
+      { text, data: { command: "reshape", operations, refused: total - read.reshaped.length } },
+      findings,
+      given,
+      io,
+      true,
+    );
+    return exitCode(findings, despite);
+  },
+};
+
+function summary(done: number, total: number, io: Io): string {
+  const colours = coloursOf(io);
+  if (total === 0) return "The project has no operations.\n";
+  if (done < total)
+    return `\n${colours.red(`${counted(done, "operation")} of ${total} carried out; the next was refused.`)}\n`;
+  return `\n${colours.green(`${counted(done, "operation")} carried out; nothing lost.`)}\n`;
+}
+
+function renderOperation({ operation, balance, steps, became }: AppliedOperation, number: number, io: Io): string {
+  const colours = coloursOf(io);
+  const [[word, value] = ["", ""]] = Object.entries(operation);
+  const about = typeof value === "string" ? value : Array.isArray(value) ? value.join(", ") : JSON.stringify(value);
+  const rows = balance.map(({ what, before, after, because }) => [
+    what,
+    String(before),
+    before === after ? "" : String(after),
+    colours.dim(because ?? ""),
+  ]);
+  const others = [...became].map(([from, to]) => `  ${from} → ${to.join(", ")}\n`).join("");
+  const todo = steps.map(({ title, why }) => `  ${colours.bold(title)}  ${colours.dim(why)}\n`).join("");
+  return `${colours.bold(`${number}. ${word}`)} ${about}\n${others}${columns([["", "before", "after", ""], ...rows], [1, 2])}${todo === "" ? "" : `  On the platform first:\n${todo}`}`;
+}

@@ -1,0 +1,101 @@
+import { formatPlace, isHeldBack, traceCells, traceSource, type Place, type TracedCell } from "zest-tier";
+import {
+  type Command,
+  exportOption,
+  formatOption,
+  isJson,
+  leniencyOptions,
+  projectArgument,
+  replaceOption,
+  targetOption,
+  textOption,
+  trialOption,
+  WrongUse,
+} from "../command.js";
+import { coloursOf, type Io } from "../io.js";
+import { columns, counted, cut } from "../render/text.js";
+import { sayReport } from "../report.js";
+import { openSession, prepare } from "../session.js";
+
+export const trace: Command = {
+  name: "trace",
+  summary: "where a cell of the upload came from, or where a cell of a source went",
+  argument: projectArgument,
+  options: [
+    { flags: "--cell <place>", means: "a cell, or a row, of the upload: 02-items.csv:5:Price" },
+    { flags: "--source <place>", means: "a cell, or a row, of a source: sources/range.csv:12:Price" },
+    targetOption,
+    exportOption,
+    replaceOption,
+    trialOption,
+    ...leniencyOptions,
+    formatOption,
+  ],
+  examples: [
+    {
+      line: "zest-tier trace --cell 02-items.csv:5:Price",
+      does: "the source cell, or the rule, that this price came from",
+    },
+    { line: "zest-tier trace --source sources/range.csv:12", does: "every cell of the upload that this row went into" },
+  ],
+  async run(given, io) {
+    const [cell, source] = [placeOf(textOption(given, "cell")), placeOf(textOption(given, "source"))];
+    if ((cell === undefined) === (source === undefined))
+      throw new WrongUse(
+        "trace follows one cell",
+        "Name it with --cell, or with --source: FILE:LINE or FILE:LINE:COLUMN",
+      );
+    const opened = await openSession(given, io);
+    const prepared = opened.ok ? await prepare(opened.session) : undefined;
+    if (!opened.ok || !prepared) {
+      const findings = opened.ok ? opened.session.findings : opened.findings;
+      sayReport({ text: "", data: { command: "trace", cells: [] } }, findings, given, io);
+      return 1;
+    }
+    const { read, target } = opened.session;
+    const { plan, heldBack } = prepared;
+    const isLeftOut = isHeldBack(heldBack);
+    const wants = (file: string, line: number, header: string) =>
+      file === cell!.file && line === cell!.line && (cell!.column === undefined || header === cell!.column);
+    const cells = source
+      ? [...traceSource(read.catalogue, target, plan, isLeftOut, source)]
+      : [...traceCells(read.catalogue, target, plan, isLeftOut, wants)];
+    if (isJson(given)) io.out(`${JSON.stringify({ command: "trace", cells: cells.map(toJson) }, null, 2)}\n`);
+    else io.out(renderCells(cells, source, io));
+    return 0;
+  },
+};
+
+/** @throws WrongUse for what is no place. */
+function placeOf(text: string | undefined): Pick<Place, "file" | "line" | "column"> | undefined {
+  if (text === undefined) return undefined;
+  const match = /^(.+?):(\d+)(?::(.+))?$/.exec(text);
+  if (!match) throw new WrongUse(`"${text}" is no place`, "Say FILE:LINE, or FILE:LINE:COLUMN.");
+  return { file: match[1]!, line: Number(match[2]), ...(match[3] === undefined ? {} : { column: match[3] }) };
+}
+
+const toJson = ({ origins, ...cell }: TracedCell): object => ({
+  ...cell,
+  origins: origins.map(({ field, place }) => ({ field, place: formatPlace(place) })),
+});
+
+function renderCells(cells: readonly TracedCell[], source: Pick<Place, "file"> | undefined, io: Io): string {
+  const colours = coloursOf(io);
+  if (cells.length === 0)
+    return source
+      ? "It went nowhere: no file of this target shows it, or it is left out.\n"
+      : "There is no such cell with something in it; the files are as the plan numbers them.\n";
+  const rows = cells.flatMap(({ file, line, header, text, record, origins }) => {
+    const what = [
+      `${file}:${line}`,
+      header,
+      colours.bold(cut(text.replaceAll("\n", " "), 40)),
+      colours.dim(`${record.kind} ${record.key}`),
+    ];
+    if (source) return [what];
+    const from = origins.map(({ field, place }) => ["", "", `← ${formatPlace(place)}`, colours.dim(field)]);
+    return [what, ...(from.length > 0 ? from : [["", "", "← the target's own", ""]])];
+  });
+  const head = source ? `${colours.bold(counted(cells.length, "cell"))} of the upload\n\n` : "";
+  return `${head}${columns(rows)}`;
+}

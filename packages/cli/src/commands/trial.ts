@@ -1,0 +1,56 @@
+import type { Trial } from "zest-tier";
+import { type Command, formatOption, isJson, projectArgument, targetOption } from "../command.js";
+import { coloursOf, type Io } from "../io.js";
+import { columns, counted, cut } from "../render/text.js";
+import { sayReport } from "../report.js";
+import { openSession, type Session } from "../session.js";
+
+export const trial: Command = {
+  name: "trial",
+  summary: "the fewest products that show everything the catalogue uses, for a first import before the whole",
+  argument: projectArgument,
+  options: [targetOption, formatOption],
+  examples: [
+    { line: "zest-tier trial", does: "lists the products, and what each of them stands for" },
+    {
+      line: "zest-tier build --trial",
+      does: "builds the upload of only these; then compare --trial says whether the whole may go",
+    },
+  ],
+  async run(given, io) {
+    const opened = await openSession({ ...given, options: { ...given.options, trial: true } }, io);
+    if (!opened.ok) {
+      sayReport({ text: "", data: { command: "trial", products: [] } }, opened.findings, given, io);
+      return 1;
+    }
+    const { session } = opened;
+    const chosen = session.trial!;
+    const products = chosen.of.products.map(({ row, shows }) => ({
+      key: chosen.whole.table("product").key(row),
+      shows,
+    }));
+    if (isJson(given)) io.out(`${JSON.stringify({ command: "trial", ...figures(chosen.of), products }, null, 2)}\n`);
+    else io.out(renderTrial(session, products, io));
+    return 0;
+  },
+};
+
+const figures = ({ features, least, isExact }: Trial) => ({ features, least, isExact });
+const shownOfEach = 3;
+
+function renderTrial(
+  { trial: chosen }: Session,
+  products: readonly { key: string; shows: readonly string[] }[],
+  io: Io,
+): string {
+  const colours = coloursOf(io);
+  const { of, whole } = chosen!;
+  const rows = products.map(({ key, shows }) => [
+    colours.bold(cut(key, 28)),
+    shows.length === 0
+      ? colours.dim("comes along with another")
+      : `${shows.slice(0, shownOfEach).join(" · ")}${shows.length > shownOfEach ? colours.dim(` · ${shows.length - shownOfEach} more`) : ""}`,
+  ]);
+  const bound = of.isExact ? "no choice has fewer" : `no choice has fewer than ${of.least}`;
+  return `${colours.bold(counted(products.length, "product"))} of ${whole.table("product").size} show all ${of.features} features; ${bound}.\n\n${columns(rows)}\n  Next: ${colours.bold("zest-tier build --trial")}\n`;
+}

@@ -1,0 +1,117 @@
+/** What the platform holds already: its export, compared with what is meant and what was last delivered. */
+
+import { existsSync } from "node:fs";
+import { readFile } from "node:fs/promises";
+import { basename, dirname, join } from "node:path";
+import {
+  addRedirects,
+  applyIds,
+  Changes,
+  compareHeld,
+  fieldsLeftByBlank,
+  finding,
+  Findings,
+  heldFromFile,
+  heldFromJson,
+  laneKeys,
+  meantByTarget,
+  nothingHeldBack,
+  pairsOfRows,
+  readSource,
+  recreateMoved,
+  redirectsNeeded,
+  type AnsweredPair,
+  type Comparison,
+  type Project,
+  type ReadProject,
+  type Snapshot,
+  type Target,
+} from "zest-tier";
+import { nodeFiles, nodeSha256, type LedgerFile } from "zest-tier/node";
+import { readTable } from "./table.js";
+
+export interface Compared {
+  readonly comparison: Comparison;
+  readonly changes: Changes;
+  readonly held: Snapshot;
+  readonly pairs: readonly AnsweredPair[];
+}
+
+export interface CompareWanted {
+  readonly project: Project;
+  readonly read: ReadProject;
+  readonly target: Target;
+  readonly findings: Findings;
+  readonly folder: string;
+  readonly ledger: LedgerFile;
+  readonly replaces: boolean;
+}
+
+export const pairsFile = (target: string): string => `pairs-${target}.csv`;
+
+/** The pairs that the specialist has answered; none if there is no such file. */
+export async function readPairs(folder: string, target: string, findings: Findings): Promise<readonly AnsweredPair[]> {
+  const name = pairsFile(target);
+  if (!existsSync(join(folder, name))) return [];
+  const { rows, lines } = await readTable(name, nodeFiles(folder), findings);
+  return pairsOfRows(rows, lines, name, findings) ?? [];
+}
+
+/** Undefined, with findings, where the export is none of this platform's. */
+export async function compareExport(
+  { project, read, target, findings, ledger, replaces }: CompareWanted,
+  path: string,
+  pairs: readonly AnsweredPair[],
+): Promise<Compared | undefined> {
+  const name = basename(path);
+  if (!existsSync(path)) {
+    findings.add(finding("read/missing-file", {}, { file: name }));
+    return undefined;
+  }
+  const files = nodeFiles(dirname(path));
+  const held = name.endsWith(".json")
+    ? heldFromJson(await readFile(path, "utf8"), name, target, findings)
+    : await heldFromFile(
+        name,
+        target,
+        project.kinds,
+        (layout, into, own) => readSource({ file: name, layout }, into, files, own),
+        findings,
+      );
+  if (!held) return undefined;
+  const { catalogue } = read;
+  if (recreateMoved(catalogue, target, held).size > 0) applyIds(catalogue, ledger.ledger);
+  const meant = meantByTarget(catalogue, target, nothingHeldBack);
+  const delivered = (kind: string, key: string) => ledger.ledger.delivered(kind, key);
+  const wishes = project.wishes.get(target.name)!.changes;
+  const common = {
+    catalogue,
+    held,
+    delivered,
+    sha256: nodeSha256,
+    pairs,
+    addOnly: new Set(laneKeys(target, project.kinds).keys()),
+    leftByBlank: fieldsLeftByBlank(target, project.kinds),
+  };
+  // An address that changes brings its redirect, which is then a change of its own.
+  const first = compareHeld({ ...common, meant }, new Findings());
+  const redirects = redirectsNeeded(meant, first, wishes);
+  addRedirects(catalogue, meant, redirects, project.languages[0] ?? "en");
+  const whole = meantByTarget(catalogue, target, nothingHeldBack);
+  const comparison = compareHeld({ ...common, meant: whole }, findings);
+  const changes = new Changes({
+    catalogue,
+    target,
+    meant: whole,
+    held,
+    comparison,
+    compare: (less) => compareHeld({ ...common, meant: less }, new Findings()),
+    ledger: ledger.ledger,
+    wishes,
+    redirects,
+    replaces,
+    tasks: read.reshaped.flatMap(({ steps }) => steps),
+  });
+  changes.report(findings);
+  return { comparison, changes, held, pairs };
+}

@@ -1,0 +1,57 @@
+/** A comparison for people, the most dangerous first, and for programs. */
+
+import { byWords, formatPlace, standings, standingWords, valueInWords, type Comparison } from "zest-tier";
+import type { Colours } from "../io.js";
+import { columns, counted, cut } from "./text.js";
+
+const shownOfEach = 6;
+const shownFields = 4;
+
+/** @param pairs the file in which pairs wait for an answer. */
+export function renderComparison(
+  { records, unchanged }: Comparison,
+  colours: Colours,
+  tellAll: boolean,
+  pairs: string | undefined,
+): string {
+  const dangerous = new Set(["would overwrite", "both changed", "changed there", "gone there"]);
+  const parts = standings.flatMap((standing) => {
+    const own = records.filter((record) => record.standing === standing);
+    if (own.length === 0) return [];
+    const { title, means } = standingWords[standing];
+    const paint = dangerous.has(standing) ? colours.yellow : colours.cyan;
+    const shown = tellAll ? own : own.slice(0, shownOfEach);
+    const rows = shown.flatMap(({ kind, key, fields }) => {
+      const who = [kind, colours.bold(cut(key, 32))];
+      if (fields.length === 0) return [[...who, "", "", ""]];
+      const some = tellAll ? fields : fields.slice(0, shownFields);
+      const lines = some.map(({ field, meant, held, by }, at) => [
+        ...(at === 0 ? who : ["", ""]),
+        field,
+        `${cut(valueInWords(held), 34)} → ${cut(valueInWords(meant), 34)}`,
+        colours.dim(byWords[by]),
+      ]);
+      return some.length < fields.length
+        ? [...lines, ["", "", colours.dim(`… ${fields.length - some.length} more`), "", ""]]
+        : lines;
+    });
+    const more =
+      own.length > shown.length ? colours.dim(`  … and ${own.length - shown.length} more: --all lists them\n`) : "";
+    return [`${paint(colours.bold(`${title}: ${own.length}`))}  ${colours.dim(means)}\n${columns(rows)}${more}`];
+  });
+  const asked =
+    pairs === undefined ? "" : `\n  Pairs wait for an answer in ${colours.bold(pairs)}: same, or different.\n`;
+  const head = parts.length > 0 ? `${colours.dim("  what is there → what is meant, and who has changed it")}\n\n` : "";
+  return `${head}${parts.join("\n")}${parts.length > 0 ? "\n" : ""}${colours.green(counted(unchanged, "record"))} the same on both sides.\n${asked}`;
+}
+
+export function comparisonToJson({ records, unchanged, suggestions }: Comparison): object {
+  const shown = records.map(({ kind, key, standing, fields, at }) => ({
+    kind,
+    key,
+    standing,
+    at: at ? formatPlace(at) : null,
+    fields: fields.map(({ field, meant = null, held = null, by }) => ({ field, held, meant, by })),
+  }));
+  return { unchanged, records: shown, suggestions };
+}

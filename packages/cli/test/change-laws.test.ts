@@ -1,0 +1,256 @@
+/**
+ * The laws of changing, over generated catalogues with every kind: what is uploaded onto what the platform holds leaves there what was
+ * to be, as foretold, and the same again writes nothing.
+ */
+
+import assert from "node:assert/strict";
+import { after, before, test } from "node:test";
+import fc from "fast-check";
+import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
+import {
+  applyIds,
+  Changes,
+  collectIds,
+  compareHeld,
+  compareSnapshots,
+  encodeFile,
+  fieldsLeftByBlank,
+  fileRows,
+  Findings,
+  laneKeys,
+  Ledger,
+  meantByTarget,
+  noteDelivered,
+  noWishes,
+  nothingHeldBack,
+  prepareBuild,
+  readbackSnapshot,
+  readSource,
+  rehearse,
+  stepsNow,
+  writeZip,
+  type ChangeWishes,
+  type Prepared,
+  type Report,
+  type Snapshot,
+  type Target,
+} from "zest-tier";
+import { nodeSha256 } from "zest-tier/node";
+import { memoryFiles } from "./generate.js";
+import { kinds, pictureNames, readRich, rich, shipped, type ReadRich, type Rich } from "./rich.js";
+
+const runs = Number(process.env["LAW_RUNS"] ?? 15);
+const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1])])));
+const everything: ChangeWishes = {
+  ...noWishes,
+  fields: { "product.stock": "overwrite", "variant.stock": "overwrite" },
+};
+const mostRounds = 14;
+
+interface Round {
+  readonly files: number;
+  readonly problems: string[];
+}
+
+/** Plays one side: builds what differs from what the platform holds, sends it, collects. */
+class Side {
+  readonly ledger = new Ledger();
+  constructor(
+    readonly standIn: StandIn,
+    readonly target: Target,
+    readonly wishes = everything,
+  ) {}
+
+  async held(): Promise<Snapshot> {
+    return readbackSnapshot(await (await fetch(`${this.standIn.url}/catalogue`)).json(), this.target);
+  }
+
+  changesOf({ catalogue }: ReadRich, held: Snapshot, ledger: Ledger): Changes {
+    const { target, wishes } = this;
+    const meant = meantByTarget(catalogue, target, nothingHeldBack);
+    const delivered = (kind: string, key: string) => ledger.delivered(kind, key);
+    const addOnly = new Set(laneKeys(target, kinds).keys());
+    const leftByBlank = fieldsLeftByBlank(target, kinds);
+    const compare = (own: typeof meant) =>
+      compareHeld(
+        { catalogue, meant: own, held, delivered, sha256: nodeSha256, pairs: [], addOnly, leftByBlank },
+        new Findings(),
+      );
+    const comparison = compare(meant);
+    return new Changes({
+      catalogue,
+      target,
+      meant,
+      held,
+      comparison,
+      compare,
+      ledger,
+      wishes,
+      tasks: [],
+      redirects: [],
+      replaces: false,
+    });
+  }
+
+  async plan(read: ReadRich, held: Snapshot): Promise<{ changes: Changes; prepared: Prepared }> {
+    applyIds(read.catalogue, this.ledger);
+    const changes = this.changesOf(read, held, this.ledger);
+    const choices = { holdBack: false, despite: new Set<string>(), pictureNames, there: changes.there };
+    const prepared = prepareBuild({ catalogue: read.catalogue, target: this.target, ...choices }, new Findings());
+    return { changes, prepared: await changes.plan(prepared!) };
+  }
+
+  /** @returns how many files went, and where the stand-in did otherwise than foretold. */
+  async round(read: ReadRich): Promise<Round> {
+    const { catalogue } = read;
+    const { target, standIn, ledger } = this;
+    const { changes, prepared } = await this.plan(read, await this.held());
+    const files: Record<string, Uint8Array> = {};
+    const reports = new Map<string, Report>();
+    for (const step of stepsNow(prepared.plan)) {
+      if (step.is === "lists")
+        for (const { name, entries } of step.lists)
+          await fetch(`${standIn.url}/lists/${name}`, { method: "POST", body: JSON.stringify(entries) });
+      if (step.is !== "upload") continue;
+      const file = target.files.get(step.slot.file)!;
+      for (const { name, blocks } of step.files) {
+        const rows = fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, new Findings());
+        files[name] = Buffer.concat([...(await encodeFile(file, rows, () => undefined))]);
+        const endpoint = (file.endpoint ?? target.endpoints.upload).replace("{name}", name);
+        const response = await fetch(standIn.url + endpoint, { method: "POST", body: files[name] });
+        reports.set(name, (await response.json()) as Report);
+      }
+    }
+    const verdict = await rehearse({
+      catalogue,
+      target,
+      ...prepared,
+      files: memoryFiles(files),
+      shop: changes.start(),
+    });
+    assert.ok(verdict.ok);
+    const problems = verdict.verdict.files.flatMap(({ name, rows }) =>
+      rows.flatMap((row, at) => {
+        const told = reports.get(name)!.rows[at];
+        return told?.outcome === row.outcome
+          ? []
+          : [
+              `${name}:${row.line} ${told?.outcome} ${told?.reasons?.join() ?? ""}, foretold ${row.outcome} ${row.reasons.join()}`,
+            ];
+      }),
+    );
+    const common = { catalogue, target, plan: prepared.plan, heldBack: prepared.heldBack, ledger, run: "law" };
+    await collectIds({
+      ...common,
+      kinds,
+      findings: new Findings(),
+      reports,
+      readExport: async (file, layout, into) => {
+        const bytes = new Uint8Array(await (await fetch(standIn.url + file.ids!.endpoint!)).arrayBuffer());
+        await readSource({ file: "export.tsv", layout }, into, memoryFiles({ "export.tsv": bytes }), new Findings());
+        return true;
+      },
+    });
+    noteDelivered({ ...common, sha256: nodeSha256, kept: changes.settled.kept });
+    return { files: Object.keys(files).length, problems };
+  }
+
+  /** Round after round until there is nothing to send. */
+  async whole(read: ReadRich): Promise<{ rounds: number; problems: string[] }> {
+    const problems: string[] = [];
+    for (let rounds = 0; rounds < mostRounds; rounds++) {
+      const { files, problems: own } = await this.round(read);
+      problems.push(...own);
+      if (files === 0) return { rounds, problems };
+    }
+    return { rounds: mostRounds, problems: [...problems, "it never ends"] };
+  }
+}
+
+/** Cells that another month may say otherwise, each with what it may say. */
+const edits: readonly (readonly [keyof Rich, string, (cell: string, n: number) => string])[] = [
+  ["range", "Name", (cell) => (cell === "" ? "" : `${cell} new`)],
+  ["range", "Name de", (_, n) => (n % 2 === 0 ? "" : "Neu")],
+  ["range", "Text", (_, n) => `Text ${n}`],
+  ["range", "Price", (_, n) => String(n + 1)],
+  ["range", "Cost", (_, n) => String(n + 1)],
+  ["range", "kg", (_, n) => `${n}.5`],
+  ["range", "State", (_, n) => ["", "selling", "paused"][n % 3]!],
+  ["range", "Barn", (_, n) => String(n)],
+  ["range", "Maker", (cell, n) => (cell === "" ? "" : ["Alder", "Birch & Co"][n % 2]!)],
+  ["range", "Shelf", (cell) => (cell === "" ? "" : "c0")],
+  ["range", "Web", (cell) => (cell === "" ? "" : cell === "yes" ? "no" : "yes")],
+  ["categories", "Name", (cell) => `${cell} new`],
+  ["categories", "Open", (cell) => (cell === "yes" ? "no" : "yes")],
+  ["categories", "Story", (_, n) => `Story ${n}`],
+  ["options", "More", (_, n) => String(n)],
+  ["prices", "Amount", (_, n) => String(n + 2)],
+  ["parts", "Count", (_, n) => String(n + 1)],
+  ["details", "Seek", (_, n) => `Seek ${n}`],
+  ["details", "Path", (_, n) => `path-${n}`],
+  ["sizes", "Long", (_, n) => String(n + 1)],
+  ["numbers", "Number", (_, n) => `N ${n}`],
+  ["facts", "Says", (_, n) => `is ${n}`],
+  ["properties", "Unit", (_, n) => `u${n}`],
+  ["baskets", "Name", (cell) => `${cell} new`],
+];
+
+interface Edit {
+  readonly which: number;
+  readonly row: number;
+  readonly n: number;
+}
+
+/** The same a month later: some cells say something else, perhaps a product is new. */
+function later(given: Rich, changes: readonly Edit[], isMore: boolean): Rich {
+  const next = Object.fromEntries(
+    Object.entries(given).map(([name, rows]) => [name, rows.map((row) => ({ ...row }))]),
+  ) as Rich;
+  for (const { which, row, n } of changes) {
+    const [sheet, column, to] = edits[which % edits.length]!;
+    const rows = next[sheet];
+    if (rows.length === 0) continue;
+    const one = rows[row % rows.length]!;
+    one[column] = to(one[column] ?? "", n);
+    // A struck-through price stays above the price.
+    if (column === "Price" && one["Was"] !== "") one["Was"] = String(n + 6);
+  }
+  if (isMore) next.range.push({ Range: "p-new", No: "NEW-1", Name: "New", Price: "5", Web: "yes", Shelf: "c0" });
+  return next;
+}
+
+const month = fc.record({
+  first: rich(),
+  changes: fc.array(fc.record({ which: fc.nat(999), row: fc.nat(99), n: fc.nat(30) }), { maxLength: 6 }),
+  isMore: fc.boolean(),
+});
+
+for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandInName[]) {
+  let standIn: StandIn;
+  let target: Target;
+  before(async () => {
+    standIn = await startStandIn(name);
+    target = await shipped(name);
+  });
+  after(() => standIn.stop());
+  const empty = async () => {
+    await fetch(`${standIn.url}/reset`, { method: "POST" });
+    await fetch(`${standIn.url}/pictures`, { method: "POST", body: zip });
+  };
+
+  test(`L4, L7 ${name}: what changes is written onto what is there, as foretold; then nothing more is`, async () => {
+    await fc.assert(
+      fc.asyncProperty(month, async ({ first, changes, isMore }) => {
+        await empty();
+        const side = new Side(standIn, target);
+        assert.deepEqual((await side.whole(await readRich(first))).problems, []);
+        const read = await readRich(later(first, changes, isMore));
+        const expected = (await side.plan(read, await side.held())).changes.settled.after;
+        const { problems } = await side.whole(read);
+        assert.deepEqual(problems, []);
+        assert.deepEqual(compareSnapshots(expected, await side.held()), []);
+      }),
+      { numRuns: runs },
+    );
+  });
+}

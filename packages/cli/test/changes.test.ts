@@ -1,0 +1,497 @@
+/** Comparing with what a platform holds, and writing only what changes: policies, pairs, the way back, broken exports. On Pennywort. */
+
+import assert from "node:assert/strict";
+import { spawn } from "node:child_process";
+import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { after, before, beforeEach, test } from "node:test";
+import { fileURLToPath } from "node:url";
+import type { Browser } from "playwright-core";
+import { startStandIn, type StandIn } from "@zest-tier/standins";
+import { Findings, parseLedger } from "zest-tier";
+import { deliver, readBack } from "#src/deliver.js";
+import { main } from "#src/main.js";
+import { openSession, prepare } from "#src/session.js";
+import { openBrowser, openFile, overflowOf, problemsOf } from "./pages.js";
+
+const kills = Number(process.env["KILLS"] ?? 8);
+const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
+const root = fileURLToPath(new URL("../../../../", import.meta.url));
+const quiet = { out: () => undefined, err: () => undefined, colour: false, width: 100 };
+let work: string;
+let filled: string;
+let shop: string;
+let standIn: StandIn;
+let browser: Browser;
+
+/** A shop that was uploaded and collected, and the platform that holds it. */
+before(async () => {
+  work = mkdtempSync(join(tmpdir(), "zest-tier-changes-"));
+  filled = join(work, "filled");
+  cpSync(join(root, "demo/clean"), filled, { recursive: true });
+  standIn = await startStandIn("pennywort");
+  browser = await openBrowser();
+  shop = filled;
+  await run("build");
+  await send();
+  assert.equal((await run("collect")).code, 0);
+  rmSync(join(filled, "upload-pennywort"), { recursive: true });
+  await save();
+});
+after(async () => {
+  await browser.close();
+  await standIn.stop();
+  rmSync(work, { recursive: true, force: true });
+});
+beforeEach(() => {
+  shop = mkdtempSync(join(work, "shop-"));
+  cpSync(filled, shop, { recursive: true });
+});
+
+async function run(...argv: string[]) {
+  let out = "";
+  let err = "";
+  const io = {
+    out: (text: string) => (out += text),
+    err: (text: string) => (err += text),
+    cwd: shop,
+    colour: false,
+    width: 160,
+    watched: false,
+    stopped: () => Promise.resolve(),
+  };
+  const [command, ...rest] = argv;
+  const code = await main([command!, ".", "--target", "pennywort", ...rest], io);
+  return { code, out, err };
+}
+async function send(options: Record<string, string> = {}) {
+  const opened = await openSession({ argument: shop, options: { target: "pennywort", ...options } }, {
+    ...quiet,
+    cwd: shop,
+  } as never);
+  assert.ok(opened.ok);
+  const prepared = (await prepare(opened.session))!;
+  return deliver(
+    standIn.url,
+    opened.session.target,
+    prepared.plan,
+    opened.session.uploadFolder,
+    join(shop, "answers-pennywort"),
+  );
+}
+async function save(name = "held.json"): Promise<void> {
+  const opened = await openSession({ argument: shop, options: { target: "pennywort" } }, {
+    ...quiet,
+    cwd: shop,
+  } as never);
+  assert.ok(opened.ok);
+  writeFileSync(join(shop, name), JSON.stringify(await readBack(standIn.url, opened.session.target)));
+}
+const post = async (csv: string) =>
+  (await (await fetch(`${standIn.url}/imports/by-hand.csv`, { method: "POST", body: csv })).json()) as {
+    rows: { outcome: string }[];
+  };
+function change(file: string, from: string | RegExp, to: string): void {
+  const path = join(shop, file);
+  const text = readFileSync(path, "utf8");
+  const changed = text.replace(from, to);
+  assert.notEqual(changed, text, `${file}: ${from}`);
+  writeFileSync(path, changed);
+}
+const against = ["--export", "held.json"] as const;
+const upload = (name: string) => readFileSync(join(shop, "upload-pennywort", name), "utf8");
+const files = () => readdirSync(join(shop, "upload-pennywort")).filter((name) => name.endsWith(".csv"));
+/** What an export would say of an item. */
+function editHeld(edit: (item: Record<string, object>) => void, word: string): void {
+  const path = join(shop, "held.json");
+  const held = JSON.parse(readFileSync(path, "utf8")) as { items: Record<string, object>[] };
+  edit(held.items.find((item) => (item["item"] as unknown) === word)!);
+  writeFileSync(path, JSON.stringify(held));
+}
+const codesIn = ({ out }: { out: string }) => [
+  ...new Set((JSON.parse(out) as { findings: { code: string }[] }).findings.map(({ code }) => code)),
+];
+const compared = async (...more: string[]) => {
+  const said = await run("compare", ...against, "--format", "json", ...more);
+  return {
+    ...said,
+    json: JSON.parse(said.out) as {
+      unchanged: number;
+      records: { kind: string; key: string; standing: string; fields: { field: string; by: string }[] }[];
+    },
+  };
+};
+
+test("an export that is as it was delivered differs in nothing, and nothing is built", async () => {
+  const { code, json } = await compared();
+  assert.deepEqual([code, json.records, json.unchanged], [0, [], 409]);
+  const built = await run("build", ...against);
+  assert.equal(built.code, 0);
+  assert.ok(!existsSync(join(shop, "upload-pennywort")));
+});
+
+test("a changed price is one row of three cells; the way back holds what was there", async () => {
+  change("sources/range.csv", "€ 24,00", "€ 26,00");
+  assert.equal((await run("build", ...against)).code, 0);
+  assert.deepEqual(files(), ["01-items-changes-of-variants.csv", "way-back-01-items-changes-of-variants.csv"]);
+  assert.equal(upload("01-items-changes-of-variants.csv"), "Item;Code;Price\r\nsquare-veil;BC-VS;26,00\r\n");
+  assert.equal(upload("way-back-01-items-changes-of-variants.csv"), "Item;Code;Price\r\nsquare-veil;BC-VS;24,00\r\n");
+  const rehearsed = await run("rehearse", ...against);
+  assert.match(rehearsed.out, /Rebuilt as meant\. 0 rows created, 1 updated, 0 unchanged/);
+  const before = await readBack(standIn.url, (await targetOf())!);
+  await send({ export: join(shop, "held.json") });
+  const back = await post(upload("way-back-01-items-changes-of-variants.csv"));
+  assert.deepEqual(
+    back.rows.map(({ outcome }) => outcome),
+    ["updated"],
+  );
+  assert.deepEqual(await readBack(standIn.url, (await targetOf())!), before);
+});
+
+async function targetOf() {
+  const opened = await openSession({ argument: shop, options: { target: "pennywort" } }, {
+    ...quiet,
+    cwd: shop,
+  } as never);
+  return opened.ok ? opened.session.target : undefined;
+}
+
+test("who has changed what: ours, theirs, both; theirs stays, and a cell left out is not a cell emptied", async () => {
+  change("sources/range.csv", ";Smoker;", ";Smoker with guard;");
+  editHeld((item) => Object.assign(item["title"]!, { de: "Imkerhut" }), "square-veil");
+  editHeld((item) => Object.assign(item["title"]!, { en: "Smoker XL" }), "smoker");
+  editHeld((item) => Object.assign(item, { brand: "Someone" }), "assembly");
+  const { json, ...said } = await compared();
+  const told = codesIn(said);
+  assert.ok(told.includes("compare/both-changed") && told.includes("compare/changed-there"));
+  const shown = json.records.map(({ key, standing, fields }) => [
+    key,
+    standing,
+    ...fields.map(({ field, by }) => `${field} ${by}`),
+  ]);
+  assert.deepEqual(shown.slice(0, 3), [
+    ["smoker", "both changed", "name@en both"],
+    ["assembly", "changed there", "brand them"],
+    ["square-veil", "changed there", "name@de them"],
+  ]);
+  await run("build", ...against);
+  const rows = upload("01-items-changes.csv").trim().split("\r\n");
+  assert.ok(
+    rows.every((row) => !row.startsWith("square-veil") && !row.startsWith("assembly")),
+    rows.join("|"),
+  );
+});
+
+test("policies: overwrite theirs, fill only blanks, leave, and live stock that is asked for", async () => {
+  change("sources/range.csv", "€ 24,00;;;;;15;", "€ 24,00;;;;;60;");
+  editHeld((item) => Object.assign(item["title"]!, { de: "Imkerhut" }), "square-veil");
+  editHeld((item) => Object.assign(item["text"]!, { de: null }), "round-veil");
+  const fields = (policy: string) =>
+    change(
+      "project.yaml",
+      / {2}- target: pennywort\n( {4}changes: .*\n)?/,
+      `  - target: pennywort\n    changes: ${policy}\n`,
+    );
+  const rowsWith = async (policy: string) => {
+    fields(policy);
+    rmSync(join(shop, "upload-pennywort"), { recursive: true, force: true });
+    assert.equal((await run("build", ...against)).code, 0);
+    return existsSync(join(shop, "upload-pennywort"))
+      ? files()
+          .filter((name) => !name.startsWith("way"))
+          .map(upload)
+      : [];
+  };
+  const description = "description@de";
+  const [plain] = await rowsWith("{ fields: {} }");
+  assert.equal(plain, undefined, "what others cleared or changed is theirs, stock is live");
+  const [stock] = await rowsWith("{ fields: { variant.stock: overwrite } }");
+  assert.equal(stock, "Item;Code;Stock\r\nsquare-veil;BC-VS;60\r\n");
+  const [name] = await rowsWith("{ fields: { product.name: overwrite } }");
+  assert.match(name!, /^Item;Title de\r\nsquare-veil;Faltschleier\r\n$/);
+  const [filledIn] = await rowsWith(`{ fields: { product.${description}: fill } }`);
+  assert.match(filledIn!, /^Item;Text de\r\nround-veil;[^\r]+\r\n$/);
+  assert.deepEqual(await rowsWith("{ only: create, fields: { product.name: overwrite } }"), []);
+});
+
+test("what is gone is left, hidden when that is wished, and never deleted", async () => {
+  change("sources/range.csv", /^BC-FJ;.*\r\n/m, "");
+  const first = await run("compare", ...against, "--format", "json");
+  assert.ok(codesIn(first).includes("compare/gone"));
+  await run("build", ...against);
+  assert.ok(!existsSync(join(shop, "upload-pennywort")));
+  change("project.yaml", "  - target: pennywort\n", "  - target: pennywort\n    changes: { gone: hide }\n");
+  await run("build", ...against);
+  assert.equal(upload("00-items-gone.csv"), "Item;Shown\r\nframe-jig;off\r\n");
+});
+
+test("a new record with a stranger's code is an error naming both; a pair that is answered makes them one", async () => {
+  const path = join(shop, "held.json");
+  const held = JSON.parse(readFileSync(path, "utf8")) as { items: { item: string; codes: { code: string }[] }[] };
+  const stranger = structuredClone(held.items.find(({ item }) => item === "square-veil")!);
+  stranger.item = "old-veil";
+  stranger.codes[0]!.code = "BC-NEW";
+  writeFileSync(path, JSON.stringify({ ...held, items: [...held.items, stranger] }));
+  change("sources/extras.csv", /$/, "new-veil;BC-NEW;Folding veil;Faltschleier;;goods;hives;20.00;;;\r\n");
+  const said = await run("compare", ...against, "--format", "json");
+  assert.equal(said.code, 1);
+  const found = (JSON.parse(said.out) as { findings: { code: string; message: string }[] }).findings.find(
+    ({ code }) => code === "compare/would-overwrite",
+  );
+  assert.match(found!.message, /product new-veil is meant as new, but the platform has its code BC-NEW on old-veil/);
+  const pairs = join(shop, "pairs-pennywort.csv");
+  const list = readFileSync(pairs, "utf8");
+  assert.match(list, /^Of;Ours;Theirs;Why;Answer\r\nproduct;new-veil;old-veil;the same code BC-NEW;\r\n$/);
+  writeFileSync(pairs, list.replace("BC-NEW;\r\n", "BC-NEW;same\r\n"));
+  const { json } = await compared();
+  assert.deepEqual(
+    json.records
+      .filter(({ key }) => key.endsWith("-veil") && key !== "round-veil")
+      .map(({ key, standing }) => [key, standing]),
+    [["old-veil", "update"]],
+  );
+  writeFileSync(pairs, list.replace("BC-NEW;\r\n", "BC-NEW;maybe\r\n").replace("new-veil", "nobody"));
+  assert.ok(codesIn(await run("compare", ...against, "--format", "json")).includes("compare/odd-answer"));
+  writeFileSync(pairs, list.replace("BC-NEW;\r\n", "BC-NEW;same\r\n").replace("new-veil", "nobody"));
+  assert.ok(codesIn(await run("compare", ...against, "--format", "json")).includes("compare/pair-names-nothing"));
+  writeFileSync(pairs, list.replace("BC-NEW;\r\n", "BC-NEW;same\r\n").replace("old-veil", "smoker"));
+  assert.ok(codesIn(await run("compare", ...against, "--format", "json")).includes("compare/pair-taken"));
+  writeFileSync(pairs, "what;is\r\nthis;?\r\n");
+  assert.ok(codesIn(await run("compare", ...against, "--format", "json")).includes("compare/no-pairs"));
+});
+
+test("names that are alike are suggested, with the reason; what was answered is not asked again", async () => {
+  const path = join(shop, "held.json");
+  const held = JSON.parse(readFileSync(path, "utf8")) as {
+    items: { item: string; title: { en: string }; codes: { code: string }[] }[];
+  };
+  const other = structuredClone(held.items.find(({ item }) => item === "wick")!);
+  Object.assign(other, { item: "pen-1", title: { en: "Marking pen, blue", de: null } });
+  other.codes.forEach((code, at) => (code.code = `X-${at}`));
+  writeFileSync(path, JSON.stringify({ ...held, items: [...held.items, other] }));
+  change("sources/extras.csv", /$/, "blue-pen;BC-PEN;Blue marking pen;;;goods;hives;3.00;;;\r\n");
+  const said = await run("compare", ...against);
+  assert.match(said.out, /Pairs wait for an answer in pairs-pennywort\.csv/);
+  const pairs = join(shop, "pairs-pennywort.csv");
+  assert.match(readFileSync(pairs, "utf8"), /product;blue-pen;pen-1;the same words in the name/);
+  writeFileSync(pairs, readFileSync(pairs, "utf8").replace(/;\r\n$/, ";different\r\n"));
+  assert.doesNotMatch((await run("compare", ...against)).out, /Pairs wait/);
+});
+
+test("no export at all, half of one, another's, another shop's, an old ledger: each is said, nothing is written", async () => {
+  const whole = readFileSync(join(shop, "held.json"), "utf8");
+  const json = JSON.parse(whole) as { items: unknown[]; tree: unknown[] };
+  const cases: [string, string][] = [
+    [whole.slice(0, whole.length / 2), "compare/not-whole"],
+    [JSON.stringify({ articles: [] }), "compare/other-export"],
+    [JSON.stringify({ ...json, items: json.items.slice(0, 20) }), "compare/half-export"],
+    [JSON.stringify({ ...json, items: [] }), "compare/other-shop"],
+  ];
+  for (const [text, code] of cases) {
+    writeFileSync(join(shop, "held.json"), text);
+    const said = await run("compare", ...against, "--format", "json");
+    assert.equal(said.code, 1);
+    assert.ok(codesIn(said).includes(code), `${code}: ${codesIn(said).join()}`);
+    assert.equal((await run("build", ...against)).code, 1);
+    assert.ok(!existsSync(join(shop, "upload-pennywort")));
+  }
+  const items = json.items as { title: { en: string } }[];
+  const other = {
+    ...json,
+    items: items.map((item) => ({ ...item, title: { ...item.title, en: `${item.title.en}!` } })),
+  };
+  writeFileSync(join(shop, "held.json"), JSON.stringify(other));
+  assert.ok(codesIn(await run("compare", ...against, "--format", "json")).includes("compare/old-ledger"));
+  assert.equal((await run("compare", "--export", "nobody.json")).code, 1);
+  assert.equal((await run("compare")).code, 2);
+});
+
+test("one of the platform's own files serves as an export, read with its layout", async () => {
+  await run("build", "--upload", "again");
+  const [items] = readdirSync(join(filled)).filter((name) => name === "held.json");
+  assert.ok(items);
+  rmSync(join(shop, "ledger-pennywort.jsonl"));
+  await run("build", "--upload", "fresh");
+  cpSync(join(shop, "fresh", "02-items.csv"), join(shop, "items.csv"));
+  const said = await run("compare", "--export", "items.csv", "--format", "json");
+  assert.deepEqual((JSON.parse(said.out) as { records: unknown[] }).records, []);
+  change("items.csv", "24,00", "25,00");
+  const again = JSON.parse((await run("compare", "--export", "items.csv", "--format", "json")).out) as {
+    records: { key: string }[];
+  };
+  assert.ok(again.records.some(({ key }) => key === "BC-VS"));
+  writeFileSync(join(shop, "items.csv"), "A;B\r\n1;2\r\n");
+  assert.ok(
+    codesIn(await run("compare", "--export", "items.csv", "--format", "json")).includes("compare/other-export"),
+  );
+});
+
+test("a repair is a file of two columns, named in one line of the project", async () => {
+  change(
+    "project.yaml",
+    "  - target: pennywort\n",
+    '  - target: pennywort\n    repairs: { show: { field: product.shown, constant: "true" }, odd: { field: product.nothing, constant: x } }\n',
+  );
+  assert.equal((await run("build", "--repair", "show")).code, 0);
+  const rows = upload("01-show.csv").trim().split("\r\n");
+  assert.deepEqual([rows[0], rows[1], rows.length], ["Item;Shown", "orchard-hive;on", 85]);
+  assert.equal((await run("build", "--repair", "nobody")).code, 2);
+  rmSync(join(shop, "upload-pennywort"), { recursive: true });
+  const odd = await run("build", "--repair", "odd", "--format", "json");
+  assert.ok(codesIn(odd).includes("change/no-column"));
+  assert.ok(!existsSync(join(shop, "upload-pennywort")));
+});
+
+test("the report as a page: axe finds nothing, wide and narrow, the most dangerous first", async () => {
+  change("sources/range.csv", ";Smoker;", ";Smoker with guard;");
+  editHeld((item) => Object.assign(item["title"]!, { de: "日本語の名前 و اسم عربي طويل جدا" }), "square-veil");
+  await run("compare", ...against, "--report", "report.html");
+  for (const width of [1280, 390]) {
+    const page = await openFile(browser, join(shop, "report.html"), width);
+    assert.deepEqual(await problemsOf(page), []);
+    assert.equal(await overflowOf(page), 0);
+    const titles = await page.locator("h2").allTextContents();
+    assert.deepEqual(titles, ["Changed there 1", "To be updated 1"]);
+    await page.close();
+  }
+});
+
+test("trial: the fewest products that show everything, closed under references; build and compare take it too", async () => {
+  const said = JSON.parse((await run("trial", "--format", "json")).out) as {
+    products: { key: string; shows: string[] }[];
+    features: number;
+    least: number;
+    isExact: boolean;
+  };
+  assert.ok(said.isExact);
+  assert.equal(said.least, said.products.length);
+  assert.ok(said.products.length < 42, `${said.products.length} products`);
+  assert.equal(said.products.flatMap(({ shows }) => shows).length, said.features);
+  const keys = new Set(said.products.map(({ key }) => key));
+  for (const key of ["starter-hive", "extractor-hire", "assembly"]) assert.ok(keys.has(key), key);
+  rmSync(join(shop, "ledger-pennywort.jsonl"));
+  assert.equal((await run("build", "--trial")).code, 0);
+  const items = new Set(
+    upload("02-items.csv")
+      .split("\r\n")
+      .slice(1)
+      .map((row) => row.split(";")[0])
+      .filter((word) => word !== ""),
+  );
+  assert.deepEqual([...items].sort(), [...keys].sort());
+  const verdict = await run("compare", "--trial", ...against);
+  assert.match(verdict.out, /The trial is there as it was meant: the whole may go\./);
+});
+
+test("trace goes both ways, and after an operation too", async () => {
+  rmSync(join(shop, "ledger-pennywort.jsonl"));
+  const cells = async (...argv: string[]) =>
+    (
+      JSON.parse((await run("trace", ...argv, "--format", "json")).out) as {
+        cells: { file: string; line: number; header: string; text: string; origins: { place: string }[] }[];
+      }
+    ).cells;
+  const [price] = await cells("--source", "sources/range.csv:3:Price");
+  assert.deepEqual([price!.file, price!.header, price!.text], ["02-items.csv", "Price", "204,10"]);
+  const [back] = await cells("--cell", `02-items.csv:${price!.line}:Price`);
+  assert.deepEqual(
+    back!.origins.map(({ place }) => place.replace(/ \{.*/, "")),
+    ["sources/range.csv:3 [Price]"],
+  );
+  const [shelf] = await cells("--cell", "02-items.csv:2:Place en");
+  assert.deepEqual(
+    shelf!.origins.map(({ place }) => place),
+    ["sources/range.csv:2 [Shelf]", "sources/categories.csv:3 [English]", "sources/categories.csv:2 [English]"],
+  );
+  const [made] = await cells("--source", "project.yaml:34");
+  assert.equal(made!.header, "Weight kg");
+  change("project.yaml", "targets:\n", "operations:\n  - { split: long-gloves, along: Material }\ntargets:\n");
+  const moved = await cells("--source", "sources/range.csv:213:Price");
+  assert.deepEqual(
+    moved.map(({ text }) => text),
+    ["24,30"],
+  );
+  const [row] = await cells("--cell", `02-items.csv:${moved[0]!.line}:Item`);
+  assert.equal(row!.text, "long-gloves-cowhide");
+  assert.deepEqual(await cells("--source", "sources/range.csv:99999"), []);
+  assert.equal((await run("trace", "--cell", "nowhere")).code, 2);
+  assert.equal((await run("trace")).code, 2);
+});
+
+test("reshape shows what each operation does, and says which is refused", async () => {
+  change(
+    "project.yaml",
+    "targets:\n",
+    "operations:\n  - { split: long-gloves, along: Material }\n  - { split: nobody, along: Material }\ntargets:\n",
+  );
+  const said = await run("reshape");
+  assert.equal(said.code, 1);
+  assert.match(said.out, /1\. split long-gloves\n {2}long-gloves → long-gloves-goatskin, long-gloves-cowhide\n/);
+  assert.match(said.out, /relations +42 +45 +products became others/);
+  assert.match(said.out, /1 operation of 2 carried out; the next was refused\./);
+  assert.match(said.err, /there is no product "nobody"/);
+});
+
+/** Starts the real command and kills it after a while. @returns whether it was still running. */
+function killed(after: number, ...argv: string[]): Promise<boolean> {
+  return new Promise((resolve) => {
+    const child = spawn(process.execPath, [bin, ...argv, ".", "--target", "pennywort"], { cwd: shop, stdio: "ignore" });
+    const timer = setTimeout(() => child.kill("SIGKILL"), after);
+    child.on("exit", (_, signal) => {
+      clearTimeout(timer);
+      resolve(signal === "SIGKILL");
+    });
+  });
+}
+
+test("killed at any moment, build leaves no half of a folder and collect doubles nothing; once more, both are done", async () => {
+  change("sources/range.csv", "€ 24,00", "€ 27,00");
+  const whole = async () => {
+    const { code } = await run("build", ...against);
+    assert.equal(code, 0);
+    return files().map((name) => [name, upload(name)]);
+  };
+  const expected = await whole();
+  let hit = 0;
+  for (let at = 0; at < kills; at++) {
+    rmSync(join(shop, "upload-pennywort"), { recursive: true, force: true });
+    hit += Number(await killed(300 + Math.random() * 900, "build", ...against));
+    if (!existsSync(join(shop, "upload-pennywort"))) continue;
+    assert.ok(existsSync(join(shop, "upload-pennywort", "datapackage.json")));
+    assert.deepEqual(
+      files().map((name) => [name, upload(name)]),
+      expected,
+    );
+  }
+  rmSync(join(shop, "upload-pennywort"), { recursive: true, force: true });
+  assert.deepEqual(await whole(), expected);
+  await send({ export: join(shop, "held.json") });
+  const before = readFileSync(join(shop, "ledger-pennywort.jsonl"), "utf8");
+  for (let at = 0; at < kills; at++) {
+    writeFileSync(join(shop, "ledger-pennywort.jsonl"), before);
+    hit += Number(await killed(300 + Math.random() * 900, "collect", ...against));
+    const { ledger, whole: length } = parseLedger(
+      readFileSync(join(shop, "ledger-pennywort.jsonl"), "utf8"),
+      "ledger",
+      new Findings(),
+    );
+    assert.ok(length >= before.length && ledger.has("product", "square-veil"));
+  }
+  assert.ok(hit > 0, "none was still running");
+  assert.equal((await run("collect", ...against)).code, 0);
+  rmSync(join(shop, "upload-pennywort"), { recursive: true });
+  await save();
+  await run("build", ...against);
+  assert.ok(!existsSync(join(shop, "upload-pennywort")));
+});
+
+test("pictures of combined products come once where they show the same, whatever they are called", async () => {
+  cpSync(join(shop, "pictures", "square-veil.png"), join(shop, "pictures", "round-veil.png"));
+  const combine =
+    "{ combine: [square-veil, round-veil], into: veils, axis: Shape, values: { square-veil: Square, round-veil: Round } }";
+  change("project.yaml", "targets:\n", `operations:\n  - ${combine}\ntargets:\n`);
+  const said = await run("reshape");
+  assert.equal(said.code, 0);
+  assert.match(said.out, /pictures +103 +102 +1 show the same as others/);
+});

@@ -1,0 +1,80 @@
+/** A catalogue again, without some of its records: what referred to them refers to what stands in for them, or to nothing. */
+
+import { Catalogue, type ResolvedCatalogue } from "./catalogue.js";
+import { noReference } from "./reference-pool.js";
+import type { Table } from "./table.js";
+
+export interface Without {
+  /** Whether a record is left out. What it contains, and its entries, go with it. */
+  readonly isDropped: (kind: string, row: number) => boolean;
+  /** The record that references to a dropped one lead to; undefined for none. */
+  readonly standIn: (kind: string, row: number) => number | undefined;
+}
+
+/** Time and memory grow with the catalogue. Entries without a parent are left out. */
+export function withoutRecords(catalogue: ResolvedCatalogue, { isDropped, standIn }: Without): ResolvedCatalogue {
+  const made = new Catalogue(catalogue.kinds);
+  made.sheets.push(...catalogue.sheets);
+  const rowsOf = new Map<string, Int32Array>();
+  for (const table of catalogue.tables) {
+    const rows = new Int32Array(table.size).fill(noReference);
+    rowsOf.set(table.name, rows);
+    const into = made.table(table.name);
+    const owners = table.kind.entryKey ? table.name.slice(0, table.name.indexOf(".")) : table.kind.of;
+    for (let row = 0; row < table.size; row++) {
+      const parent = table.parent(row);
+      const owner = owners === undefined || parent < 0 ? parent : rowsOf.get(owners)![parent]!;
+      if (owners !== undefined && owner < 0) continue;
+      if (!table.kind.entryKey && isDropped(table.name, row)) continue;
+      rows[row] = into.append(table.sheet(row), table.line(row), owner);
+      if (!table.kind.entryKey) into.nameRecord(rows[row]!, table.key(row));
+    }
+    for (const [field, column] of table.texts)
+      for (let row = 0; row < table.size; row++) {
+        const cell = rows[row]! < 0 ? undefined : column.get(row);
+        if (cell !== undefined) into.setText(field, rows[row]!, cell);
+      }
+    for (const [field, row, origin] of table.fieldOrigins())
+      if (rows[row]! >= 0) into.setFieldOrigin(field, rows[row]!, origin);
+  }
+  for (const table of catalogue.tables) copyReferences(catalogue, made, table, rowsOf, { isDropped, standIn });
+  return made as ResolvedCatalogue;
+}
+
+function copyReferences(
+  catalogue: ResolvedCatalogue,
+  made: Catalogue,
+  table: Table,
+  rowsOf: ReadonlyMap<string, Int32Array>,
+  { standIn }: Without,
+): void {
+  const { pool } = catalogue;
+  const rows = rowsOf.get(table.name)!;
+  const into = made.table(table.name);
+  const known = new Map<number, number>();
+  const again = (number: number): number => {
+    const before = known.get(number);
+    if (before !== undefined) return before;
+    const spec = pool.spec(number);
+    const target = pool.target.get(number);
+    let result: number;
+    if (target === noReference)
+      result = made.pool.intern(made.pool.specNumber(spec), noReference, pool.text(number), pool.met(number));
+    else {
+      const other = standIn(spec.to, target) ?? target;
+      const row = rowsOf.get(spec.to)![other]!;
+      result = row < 0 ? noReference : made.pool.toRow(spec.to, row, pool.met(number));
+    }
+    known.set(number, result);
+    return result;
+  };
+  for (const [field, column] of table.references)
+    for (let row = 0; row < table.size; row++) {
+      if (rows[row]! < 0 || !column.isSet(row)) continue;
+      const list = column
+        .get(row)
+        .map(again)
+        .filter((number) => number !== noReference);
+      into.referenceColumn(field).set(rows[row]!, [...new Set(list)]);
+    }
+}

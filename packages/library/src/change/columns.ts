@@ -1,0 +1,105 @@
+/** Which columns of a target's files carry which field of a snapshot, and how a value that is there is put into a cell. */
+
+import { isProblem, type CellValue } from "../codecs/codec.js";
+import type { Kinds } from "../kind.js";
+import { fieldName, kindOfScope, type Column, type Layout } from "../layout/layout.js";
+import { recordColumns } from "../rehearse/record-columns.js";
+import { isOfRecords } from "../rehearse/rehearse.js";
+import { playsRecords, type Target, type TargetFile } from "../target/target.js";
+import { byLanguage } from "../layout/layout.js";
+
+export interface CarryingColumn {
+  readonly header: string;
+  /** The kind of record, as snapshots have it, and its field. */
+  readonly kind: string;
+  readonly field: string;
+  readonly column: Column;
+  /** What names other records by the platform's ids. */
+  readonly namesById: string | undefined;
+}
+
+/** The columns of a layout that carry fields; not those that only say which record is meant, nor lanes. */
+export function carryingColumns(target: Target, file: TargetFile, layout: Layout, kinds: Kinds): CarryingColumn[] {
+  const isRecords = isOfRecords(target);
+  return byLanguage(layout).flatMap(([, own]) => {
+    const records = isRecords ? recordColumns(file, own, kinds) : undefined;
+    return own.columns.flatMap((column): CarryingColumn[] => {
+      const { target: feeds } = column.bindings[0]!;
+      if (column.scope.is === "lane" || feeds.feeds === "shape" || isIdentity(file, own, column)) return [];
+      const kind = kindOfScope(own, column.scope).name;
+      const namesById =
+        feeds.feeds === "reference" && feeds.spec.by === "id" && !feeds.spec.or ? feeds.spec.to : undefined;
+      const of = { header: column.header, column, namesById };
+      if (records) {
+        const record = records.get(column.header)!.find(({ level }) => level === column.scope.is)!;
+        return record.role === "field" || record.role === "container" ? [{ ...of, kind, field: record.field }] : [];
+      }
+      if (feeds.feeds === "axis") return [{ ...of, kind, field: feeds.holds === "name" ? "axes" : "values" }];
+      if (feeds.feeds === "naming") return [{ ...of, kind: "category", field: `name@${feeds.lang}` }];
+      return [{ ...of, kind, field: fieldName(feeds) }];
+    });
+  });
+}
+
+/** The headers that every row needs to be known by. */
+export function identityHeaders(file: TargetFile): string[] {
+  const { importer, layout } = file;
+  if (playsRecords(importer)) {
+    if (importer.header === "as it is") return layout.columns.map(({ header }) => header);
+    return layout.columns.flatMap(({ header }) => (file.mustHave.includes(header) ? [header] : []));
+  }
+  return [importer["parent by"]];
+}
+
+function isIdentity(file: TargetFile, layout: Layout, { header }: Column): boolean {
+  const { shape } = layout;
+  if (file.mustHave.includes(header) || (shape.is === "linked" && shape.found.column === header)) return true;
+  const { importer } = file;
+  return !playsRecords(importer) && (header === importer["parent by"] || header === importer["child by"]);
+}
+
+/** @returns undefined where the value cannot be put into a cell. @param idOf of a record that is named by its id. */
+export function cellOf(
+  { column, namesById }: CarryingColumn,
+  value: CellValue | undefined,
+  idOf: (kind: string, key: string) => string | undefined,
+): string | undefined {
+  if (value === undefined || value.length === 0) return "";
+  let written: CellValue | undefined = value;
+  if (namesById !== undefined) {
+    const ids = (typeof value === "string" ? [value] : value).map((key) =>
+      typeof key === "string" ? idOf(namesById, key) : undefined,
+    );
+    if (ids.some((id) => id === undefined)) return undefined;
+    written = typeof value === "string" ? ids[0]! : (ids as string[]);
+  }
+  const cell = column.bindings[0]!.codec.format(written);
+  return typeof cell === "string" && !isProblem(column.bindings[0]!.codec.parse(cell)) ? cell : undefined;
+}
+
+/** Whether an update, as slots name it, brings a field: `product.prices`, `product@de`. */
+export function isOf(update: string, field: string): boolean {
+  const [name = "", lang] = update.split("@");
+  if (lang !== undefined) return field.endsWith(`@${lang}`);
+  const own = name.slice(name.indexOf(".") + 1);
+  return field === own || field.startsWith(`${own}@`);
+}
+
+/** A column, and those that have to be beside it. */
+export function withPartners(file: TargetFile, header: string): string[] {
+  const { columns } = file.layout;
+  const headers = new Set([header]);
+  const column = columns.find((one) => one.header === header)!;
+  for (const { target } of column.bindings) {
+    if (target.feeds === "naming") headers.add(columns[target.beside]!.header);
+    // Axes and values stand in several columns, which are read together.
+    if (target.feeds === "axis")
+      for (const other of columns)
+        if (other.bindings.some((one) => one.target.feeds === "axis" && one.target.holds === target.holds))
+          headers.add(other.header);
+  }
+  const rule = file.rules.get(header);
+  for (const partner of [rule?.["together with"], rule?.["as many as"]])
+    if (partner !== undefined) headers.add(partner);
+  return [...headers];
+}

@@ -1,0 +1,128 @@
+/**
+ * What is to become of each field that differs: written over, filled where it is blank there, added to, or left alone.
+ *
+ * In: the comparison, what the project wishes. Out: what the platform shall hold in the end, and what of it has to be written.
+ */
+
+import type { CellValue } from "../codecs/codec.js";
+import type { ComparedRecord, FieldChange } from "../compare/compare.js";
+import { originKey, type Meant } from "../rehearse/meant.js";
+import type { LaneKeys } from "../rehearse/start.js";
+import { sameValue, sortEntries, type Snapshot, type SnapshotRecord } from "../rehearse/snapshot.js";
+
+export const policies = ["overwrite", "fill", "add", "leave"] as const;
+export type Policy = (typeof policies)[number];
+
+export interface ChangeWishes {
+  /** Only what is new there, or only what is there; both, if left out. */
+  readonly only?: "create" | "update" | undefined;
+  /** By `kind.field`, as snapshots name it, or by what it begins with: `variant.stock`. */
+  readonly fields: Readonly<Record<string, Policy>>;
+  /** What becomes of records that were delivered, and are no longer in the sources. */
+  readonly gone: "leave" | "hide" | "retire";
+}
+
+export const noWishes: ChangeWishes = { fields: {}, gone: "leave" };
+
+/** Sales change it from hour to hour: it is not touched unless asked. */
+const live = ["product.stock", "variant.stock"];
+
+/** The policy for a field: the longest name that it begins with counts. */
+export function policyOf(kind: string, field: string, { fields }: ChangeWishes): Policy | undefined {
+  const name = `${kind}.${field}`;
+  const fits = (one: string) => name === one || (name.startsWith(one) && /^[.(@[]/.test(name.slice(one.length)));
+  const best = Object.keys(fields)
+    .filter(fits)
+    .sort((a, b) => b.length - a.length)[0];
+  if (best !== undefined) return fields[best];
+  return live.some(fits) ? "leave" : undefined;
+}
+
+/** Whether ours says nothing of a field, which is not the same as saying that there is to be nothing. */
+export function isLeftOut(meant: Meant, kind: string, key: string, { field, meant: wanted }: FieldChange): boolean {
+  // Which axes there are, and which values, is said as a whole.
+  if (wanted !== undefined || /^(axis|value) \d+$|^(axes|values)$/.test(field)) return false;
+  const origin = meant.origins.get(originKey(kind, key));
+  return origin?.table.text(field, origin.row) !== null;
+}
+
+/** What the platform shall have in the end in a field that differs. */
+export function settled(
+  meant: Meant,
+  { kind, key }: Pick<ComparedRecord, "kind" | "key">,
+  change: FieldChange,
+  wishes: ChangeWishes,
+  laneKeys?: readonly number[],
+): CellValue | undefined {
+  const { field, meant: wanted, held, by } = change;
+  const policy = policyOf(kind, field, wishes);
+  if (isLeftOut(meant, kind, key, change)) return held;
+  if (policy === "leave" || (policy === undefined && by === "them")) return held;
+  if (policy === "fill") return held ?? wanted;
+  // Entries that are there stay there; those of the same key are written over.
+  if (laneKeys && typeof wanted === "object" && typeof held === "object") {
+    const keyOf = (entry: CellValue) => JSON.stringify(laneKeys.map((at) => entry[at]));
+    const ours = new Set(wanted.map(keyOf));
+    return sortEntries([...held.filter((one) => !ours.has(keyOf(one))), ...wanted]);
+  }
+  if (policy === "add" && typeof wanted === "object" && typeof held === "object")
+    return [...held, ...wanted.filter((one) => !held.some((other) => sameValue(one, other)))];
+  return wanted;
+}
+
+export interface Settled {
+  /** What the platform holds in the end, if all goes well. */
+  readonly after: Record<string, ReadonlyMap<string, SnapshotRecord>> & Snapshot;
+  /** By kind and key: the fields that have to be written. */
+  readonly changed: ReadonlyMap<string, ReadonlyMap<string, ReadonlySet<string>>>;
+  /** Fields whose cells have to say what is there, where they are written at all: by kind and key, with what. */
+  readonly kept: ReadonlyMap<string, ReadonlyMap<string, CellValue | undefined>>;
+  /** Records of ours that are not made. */
+  readonly notMade: ReadonlySet<string>;
+}
+
+/** Works out what is to be written, and what will be there then. */
+export function settle(
+  meant: Meant,
+  held: Snapshot,
+  records: readonly ComparedRecord[],
+  wishes: ChangeWishes,
+  lanes: LaneKeys,
+): Settled {
+  const after: Record<string, Map<string, SnapshotRecord>> = {};
+  for (const [kind, own] of Object.entries(held)) after[kind] = new Map(own);
+  const changed = new Map<string, Map<string, Set<string>>>();
+  const kept = new Map<string, Map<string, CellValue | undefined>>();
+  const notMade = new Set<string>();
+  for (const one of records) {
+    const { kind, key, fields } = one;
+    const wanted = meant.snapshot[kind]?.get(key);
+    const there = held[kind]?.get(key);
+    if (!wanted) continue;
+    if (!there) {
+      // What the platform makes of names comes with what names it.
+      if (wishes.only === "update") notMade.add(originKey(kind, key));
+      else (after[kind] ??= new Map<string, SnapshotRecord>()).set(key, wanted);
+      continue;
+    }
+    const result = new Map(there);
+    const own = new Set<string>();
+    for (const change of fields) {
+      const value =
+        wishes.only === "create"
+          ? change.held
+          : settled(meant, one, change, wishes, lanes.get(`${kind}.${change.field}`));
+      if (value === undefined) result.delete(change.field);
+      else result.set(change.field, value);
+      if (!sameValue(value, change.held)) own.add(change.field);
+      if (!sameValue(value, change.meant)) {
+        const name = originKey(kind, key);
+        kept.set(name, (kept.get(name) ?? new Map<string, CellValue | undefined>()).set(change.field, value));
+      }
+    }
+    after[kind]!.set(key, result);
+    if (own.size > 0) changed.set(kind, (changed.get(kind) ?? new Map<string, Set<string>>()).set(key, own));
+  }
+  const none = new Map<string, SnapshotRecord>();
+  return { after: { product: none, variant: none, category: none, ...after }, changed, kept, notMade };
+}

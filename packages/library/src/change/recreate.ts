@@ -1,0 +1,38 @@
+/** Variants that the platform never puts below another product: they are made again there, under another key. */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Snapshot } from "../rehearse/snapshot.js";
+import type { Target } from "../target/target.js";
+
+/** Whether the target's column for a variant's product never changes once it is set. */
+function isFixed(target: Target): boolean {
+  return [...target.files.values()].some(({ layouts, rules }) =>
+    layouts.some(
+      ({ columns, shape }) =>
+        shape.parent.name === "variant" &&
+        columns.some(({ header, bindings }) => bindings[0]!.target.feeds === "container" && rules.get(header)?.fixed),
+    ),
+  );
+}
+
+/** Gives variants that are to change their product a key of their own. @returns the old keys with the new. */
+export function recreateMoved(catalogue: ResolvedCatalogue, target: Target, held: Snapshot): Map<string, string> {
+  const made = new Map<string, string>();
+  if (!isFixed(target)) return made;
+  const variants = catalogue.table("variant");
+  const products = catalogue.table("product");
+  for (let row = 0; row < variants.size; row++) {
+    const key = variants.key(row);
+    const there = held.variant.get(key)?.get("product");
+    if (there === undefined || there === products.key(variants.parent(row))) continue;
+    // Made again already, or the first key that is free.
+    const own = products.key(variants.parent(row));
+    const isFree = (word: string) =>
+      variants.find(word) === undefined && (held.variant.get(word)?.get("product") ?? own) === own;
+    let other = `${key}-2`;
+    for (let n = 3; !isFree(other); n++) other = `${key}-${n}`;
+    variants.rename(row, other);
+    made.set(key, other);
+  }
+  return made;
+}

@@ -1,0 +1,54 @@
+/** An address that changes keeps leading to its record: the old one becomes a redirect. */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Comparison } from "../compare/compare.js";
+import { originKey, type Meant } from "../rehearse/meant.js";
+import { settled, type ChangeWishes } from "./policy.js";
+
+export interface Redirect {
+  readonly kind: string;
+  readonly key: string;
+  readonly language: string;
+  readonly from: string;
+  readonly to: string;
+}
+
+/** The addresses that the platform has and that are to be others. */
+export function redirectsNeeded(meant: Meant, { records }: Comparison, wishes: ChangeWishes): Redirect[] {
+  return records.flatMap((record) =>
+    record.fields.flatMap((change): Redirect[] => {
+      const [name, language] = change.field.split("@");
+      const to = settled(meant, record, change, wishes);
+      const { held: from } = change;
+      if (name !== "slug" || typeof from !== "string" || typeof to !== "string" || from === to) return [];
+      return [{ kind: record.kind, key: record.key, language: language!, from, to }];
+    }),
+  );
+}
+
+/**
+ * Gives records the redirects that they need. @param source the language that redirects need not name.
+ *
+ * @returns those that were not there already.
+ */
+export function addRedirects(
+  catalogue: ResolvedCatalogue,
+  meant: Meant,
+  redirects: readonly Redirect[],
+  source: string,
+): Redirect[] {
+  return redirects.filter(({ kind, key, language, from }) => {
+    const origin = meant.origins.get(originKey(kind, key));
+    if (origin?.table.kind.entries?.["redirects"] === undefined) return false;
+    const entries = catalogue.table(`${origin.table.name}.redirects`);
+    const lang = language === source ? undefined : language;
+    const isThere = [...entries.childrenOf(origin.row)].some(
+      (entry) => entries.text("from", entry) === from && (entries.text("language", entry) ?? undefined) === lang,
+    );
+    if (isThere) return false;
+    const entry = entries.append(origin.table.sheet(origin.row), origin.table.line(origin.row), origin.row);
+    entries.setText("from", entry, from);
+    if (lang !== undefined) entries.setText("language", entry, lang);
+    return true;
+  });
+}

@@ -1,0 +1,235 @@
+/**
+ * Comparing three ways: what is meant, what the platform's export holds, what was last delivered.
+ *
+ * In: the snapshots, digests of what was delivered. Out: every record that is not the same, the most dangerous first, and what of it
+ * is whose change.
+ */
+
+import type { CellValue } from "../codecs/codec.js";
+import { finding, type Findings } from "../finding.js";
+import { compareText, type Place } from "../place.js";
+import type { Sha256 } from "../ports.js";
+import { originKey, type Meant, type Origin } from "../rehearse/meant.js";
+import { sameValue, type Snapshot, type SnapshotRecord } from "../rehearse/snapshot.js";
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { collisions, suggestions, type AnsweredPair, type Collision, type Pair } from "./matching.js";
+
+/** The most dangerous first. */
+export const standings = [
+  "would overwrite",
+  "both changed",
+  "changed there",
+  "gone there",
+  "gone from ours",
+  "update",
+  "create",
+  "theirs",
+] as const;
+export type Standing = (typeof standings)[number];
+
+/** Who has changed a field since it was last delivered. */
+export type ChangedBy = "us" | "them" | "both" | "not known";
+
+export interface FieldChange {
+  readonly field: string;
+  readonly meant: CellValue | undefined;
+  readonly held: CellValue | undefined;
+  readonly by: ChangedBy;
+}
+
+export interface ComparedRecord {
+  readonly kind: string;
+  readonly key: string;
+  readonly standing: Standing;
+  readonly fields: readonly FieldChange[];
+  /** Where ours comes from. */
+  readonly at: Place | undefined;
+}
+
+export interface Comparison {
+  /** All that are not the same. */
+  readonly records: readonly ComparedRecord[];
+  readonly unchanged: number;
+  readonly collisions: readonly Collision[];
+  /** What may be the same record under another key, for the specialist to say. */
+  readonly suggestions: readonly Pair[];
+  /** Lists that hold more there than ours, on a platform that never takes entries out: `product p1: prices`. */
+  readonly stays: readonly string[];
+}
+
+/** Digests of the fields that were last delivered of a record; undefined if it never was. */
+export type Delivered = (kind: string, key: string) => Readonly<Record<string, string>> | undefined;
+
+export interface CompareInput {
+  readonly catalogue: ResolvedCatalogue;
+  readonly meant: Meant;
+  readonly held: Snapshot;
+  readonly delivered: Delivered;
+  readonly sha256: Sha256;
+  readonly pairs: readonly AnsweredPair[];
+  /** Collections, as `kind.field`, of which the platform never takes entries out. */
+  readonly addOnly: ReadonlySet<string>;
+  /** Fields, as `kind.field`, that stay there as they are where ours says nothing of them. */
+  readonly leftByBlank: ReadonlySet<string>;
+}
+
+const digestChars = 16;
+
+/** What a field's value comes to in the ledger. */
+export function digestOf(value: CellValue, sha256: Sha256): string {
+  const hasher = sha256();
+  hasher.update(new TextEncoder().encode(JSON.stringify(value)));
+  return hasher.digest().slice(0, digestChars);
+}
+
+export function digestsOf(record: SnapshotRecord, sha256: Sha256): Record<string, string> {
+  return Object.fromEntries([...record].map(([field, value]) => [field, digestOf(value, sha256)]));
+}
+
+export function compareHeld(input: CompareInput, findings: Findings): Comparison {
+  const { meant, held, pairs } = input;
+  const isDifferent = (pair: Pair) =>
+    pairs.some(
+      (one) =>
+        one.kind === pair.kind && one.ours === pair.ours && one.theirs === pair.theirs && one.answer === "different",
+    );
+  // What the platform makes by itself of names has no record to compare with.
+  const kinds = Object.keys(held).filter((kind) => meant.snapshot[kind] || held[kind]!.size > 0);
+  const clashes = kinds
+    .flatMap((kind) => collisions(meant.snapshot, held, kind))
+    // What we delivered ourselves is no stranger: it is reshaped.
+    .filter((one) => !input.delivered(one.kind, one.theirs) && (one.by === "code" || !isDifferent(one)));
+  const clashing = new Set(clashes.map(({ kind, ours }) => originKey(kind, ours)));
+  const records: ComparedRecord[] = [];
+  const open: Pair[] = [];
+  const stays: string[] = [];
+  let unchanged = 0;
+  for (const kind of kinds) {
+    const own = meant.snapshot[kind] ?? new Map<string, SnapshotRecord>();
+    const theirs = held[kind]!;
+    for (const [key, record] of own) {
+      const compared = compareRecord(input, kind, key, record, theirs.get(key), clashing, stays);
+      if (compared) records.push(compared);
+      else unchanged++;
+    }
+    for (const key of theirs.keys()) {
+      if (own.has(key)) continue;
+      const standing = input.delivered(kind, key) ? "gone from ours" : "theirs";
+      records.push({ kind, key, standing, fields: [], at: undefined });
+    }
+    const isOpen = (key: string, others: ReadonlyMap<string, SnapshotRecord>) =>
+      !others.has(key) && !clashing.has(originKey(kind, key));
+    const left = new Map([...own].filter(([key]) => isOpen(key, theirs)));
+    const there = new Map([...theirs].filter(([key]) => !own.has(key)));
+    if (kind !== "variant") open.push(...suggestions(left, there, kind).filter((pair) => !isDifferent(pair)));
+  }
+  records.sort(
+    (a, b) =>
+      standings.indexOf(a.standing) - standings.indexOf(b.standing) ||
+      compareText(a.kind, b.kind) ||
+      compareText(a.key, b.key),
+  );
+  const comparison = { records, unchanged, collisions: clashes, suggestions: open, stays };
+  report(input, comparison, findings);
+  return comparison;
+}
+
+/** @returns undefined where nothing differs. */
+function compareRecord(
+  { catalogue, meant, delivered, sha256, addOnly, leftByBlank }: CompareInput,
+  kind: string,
+  key: string,
+  own: SnapshotRecord,
+  there: SnapshotRecord | undefined,
+  clashing: ReadonlySet<string>,
+  stays: string[],
+): ComparedRecord | undefined {
+  const origin = meant.origins.get(originKey(kind, key));
+  const at = origin && catalogue.place(origin.table, origin.row);
+  const last = delivered(kind, key);
+  if (!there) {
+    const standing = clashing.has(originKey(kind, key)) ? "would overwrite" : last ? "gone there" : "create";
+    return { kind, key, standing, fields: [], at };
+  }
+  const names = new Set([...own.keys(), ...there.keys()]);
+  const fields: FieldChange[] = [];
+  for (const field of names) {
+    const [wanted, held] = [own.get(field), there.get(field)];
+    if (sameValue(wanted, held)) continue;
+    // What the platform has made, or begun with, by itself.
+    if (leftByBlank.has(`${kind}.${field}`) && origin && !saysAny(catalogue, origin, field)) continue;
+    // What cannot be taken out is no difference that a row could mend.
+    if (addOnly.has(`${kind}.${field}`) && holdsAll(held, wanted)) {
+      if (field !== "redirects") stays.push(`${kind} ${key}: ${field}`);
+      continue;
+    }
+    fields.push({ field, meant: wanted, held, by: changedBy(field, wanted, held) });
+  }
+  if (fields.length === 0) return undefined;
+  fields.sort((a, b) => compareText(a.field, b.field));
+  const standing = fields.some(({ by }) => by === "both")
+    ? "both changed"
+    : fields.some(({ by }) => by === "them")
+      ? "changed there"
+      : "update";
+  return { kind, key, standing, fields, at };
+
+  function changedBy(field: string, wanted: CellValue | undefined, held: CellValue | undefined): ChangedBy {
+    if (!last) return "not known";
+    const isLast = (value: CellValue | undefined) =>
+      (value === undefined ? undefined : digestOf(value, sha256)) === last[field];
+    if (isLast(held)) return "us";
+    return isLast(wanted) ? "them" : "both";
+  }
+}
+
+/** Whether the sources say anything of a field: of the record, or of what contains it. */
+function saysAny(catalogue: ResolvedCatalogue, { table, row }: Origin, field: string): boolean {
+  // Entries and lists are there or not; only plain texts can be left to the platform.
+  if (!table.kind.fields.some(({ name, reference }) => name === field.split("@")[0] && !reference)) return true;
+  if (table.text(field, row) !== undefined) return true;
+  const { of } = table.kind;
+  return of !== undefined && table.parent(row) >= 0 && catalogue.table(of).text(field, table.parent(row)) !== undefined;
+}
+
+/** Whether a list has every entry of another. */
+const holdsAll = (held: CellValue | undefined, wanted: CellValue | undefined): boolean =>
+  (wanted ?? []).length <= (held ?? []).length &&
+  [...(wanted ?? [])].every((one) => [...(held ?? [])].some((other) => sameValue(one, other)));
+
+const fewestKnown = 5;
+
+function report({ catalogue, meant, held, delivered }: CompareInput, comparison: Comparison, findings: Findings): void {
+  const placeOf = (kind: string, key: string): Place | undefined => {
+    const origin = meant.origins.get(originKey(kind, key));
+    return origin && catalogue.place(origin.table, origin.row);
+  };
+  for (const { kind, ours, theirs, by, value } of comparison.collisions)
+    findings.add(finding("compare/would-overwrite", { kind, ours, theirs, by, value }, placeOf(kind, ours)));
+  const known = [...meant.snapshot.product.keys()].filter((key) => delivered("product", key));
+  const there = known.filter((key) => held.product.has(key));
+  if (known.length >= fewestKnown && there.length * 2 < known.length) {
+    const facts = { known: known.length, there: there.length };
+    findings.add(there.length === 0 ? finding("compare/other-shop", facts) : finding("compare/half-export", facts));
+  }
+  const touched = comparison.records.filter(
+    ({ standing }) => standing === "changed there" || standing === "both changed",
+  );
+  const shared = [...meant.snapshot.product.keys()].filter((key) => delivered("product", key) && held.product.has(key));
+  const differing = touched.filter(({ kind }) => kind === "product").length;
+  if (shared.length >= fewestKnown && differing * 2 > shared.length)
+    findings.add(finding("compare/old-ledger", { differing, shared: shared.length }));
+  for (const { kind, key, fields, at } of touched) {
+    const theirs = fields.filter(({ by }) => by === "them" || by === "both").map(({ field }) => field);
+    const isBoth = fields.some(({ by }) => by === "both");
+    findings.add(finding(isBoth ? "compare/both-changed" : "compare/changed-there", { kind, key, fields: theirs }, at));
+  }
+  const gone = comparison.records.filter(({ standing }) => standing === "gone from ours");
+  if (gone.length > 0)
+    findings.add(
+      finding("compare/gone", {
+        count: gone.length,
+        examples: gone.slice(0, 5).map(({ kind, key }) => `${kind} ${key}`),
+      }),
+    );
+}

@@ -1,0 +1,187 @@
+/**
+ * Which record there is which of ours, where the keys do not say it: by code, barcode, address; what is left gets suggestions, and the
+ * specialist's answers count.
+ */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { finding, type Findings } from "../finding.js";
+import { compareText, type Place } from "../place.js";
+import type { CellValue } from "../codecs/codec.js";
+import type { Snapshot, SnapshotRecord } from "../rehearse/snapshot.js";
+
+/** A record of ours and one there that may be the same. */
+export interface Pair {
+  readonly kind: string;
+  readonly ours: string;
+  readonly theirs: string;
+  readonly why: string;
+}
+
+export type Answer = "same" | "different";
+
+/** Pairs that the specialist has decided, and those still open. */
+export interface AnsweredPair extends Pair {
+  readonly answer: Answer | undefined;
+}
+
+/** What tells records apart, in the order in which it is asked. */
+const identities = ["code", "barcode", "slug"] as const;
+type Identity = (typeof identities)[number];
+
+export interface Collision extends Pair {
+  readonly by: Identity;
+  readonly value: string;
+}
+
+const text = (value: CellValue | undefined): string[] => (typeof value === "string" && value !== "" ? [value] : []);
+
+/** By each identity, the records of a kind that have it; products answer to what is true of their variants. */
+function identitiesOf(snapshot: Snapshot, kind: string): Record<Identity, Map<string, Set<string>>> {
+  const found = {
+    code: new Map<string, Set<string>>(),
+    barcode: new Map<string, Set<string>>(),
+    slug: new Map<string, Set<string>>(),
+  };
+  const note = (identity: Identity, value: string, key: string) => {
+    const known = found[identity].get(value);
+    if (known) known.add(key);
+    else found[identity].set(value, new Set([key]));
+  };
+  const add = (record: SnapshotRecord, key: string) => {
+    for (const code of text(record.get("code"))) note("code", code, key);
+    for (const barcode of text(record.get("barcode"))) note("barcode", barcode, key);
+    for (const [field, value] of record)
+      if (field.startsWith("slug@")) for (const slug of text(value)) note("slug", `${field}=${slug}`, key);
+  };
+  for (const [key, record] of snapshot[kind] ?? []) add(record, key);
+  if (kind !== "product") return found;
+  for (const [code, record] of snapshot.variant) {
+    for (const product of text(record.get("product"))) {
+      note("code", text(record.get("code"))[0] ?? code, product);
+      for (const barcode of text(record.get("barcode"))) note("barcode", barcode, product);
+    }
+  }
+  return found;
+}
+
+/** Records of ours that are not there by key, and share with one there what should be one record's only. */
+export function collisions(meant: Snapshot, held: Snapshot, kind: string): Collision[] {
+  // Where all of ours are there, nobody is met.
+  const isNew = [...(meant[kind]?.keys() ?? [])].some((key) => !held[kind]?.has(key));
+  if (!isNew) return [];
+  const ours = identitiesOf(meant, kind);
+  const theirs = identitiesOf(held, kind);
+  const found = new Map<string, Collision>();
+  for (const by of identities)
+    for (const [value, keys] of ours[by])
+      for (const key of keys) {
+        if (held[kind]?.has(key) || found.has(key)) continue;
+        // A record that we mean ourselves is no stranger: what it shares is said by the checks.
+        const other = [...(theirs[by].get(value) ?? [])].find((one) => one !== key);
+        if (other === undefined) continue;
+        const shown = value.replace(/^[^=]*=/, "");
+        found.set(key, { kind, ours: key, theirs: other, by, value: shown, why: `the same ${by} ${shown}` });
+      }
+  return [...found.values()];
+}
+
+const least = 0.6;
+const mostPerWord = 200;
+const words = (name: string): string[] => name.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
+
+/** Pairs whose names are alike, for records that nothing else has paired. Each record is suggested once. */
+export function suggestions(
+  ours: ReadonlyMap<string, SnapshotRecord>,
+  theirs: ReadonlyMap<string, SnapshotRecord>,
+  kind: string,
+): Pair[] {
+  const nameOf = (record: SnapshotRecord) =>
+    [...record].flatMap(([field, value]) => (field.startsWith("name@") ? text(value) : []))[0] ?? "";
+  const byWord = new Map<string, string[]>();
+  for (const [key, record] of theirs)
+    for (const word of new Set(words(nameOf(record)))) byWord.set(word, [...(byWord.get(word) ?? []), key]);
+  const scored: { pair: Pair; score: number }[] = [];
+  for (const [key, record] of ours) {
+    const own = new Set(words(nameOf(record)));
+    const shared = new Map<string, number>();
+    for (const word of own) {
+      const keys = byWord.get(word) ?? [];
+      if (keys.length <= mostPerWord) for (const other of keys) shared.set(other, (shared.get(other) ?? 0) + 1);
+    }
+    for (const [other, count] of shared) {
+      const there = theirs.get(other)!;
+      const score = (2 * count) / (own.size + new Set(words(nameOf(there))).size);
+      if (score < least) continue;
+      const also = ["brand", "categories", "nature"].filter(
+        (field) => record.has(field) && JSON.stringify(record.get(field)) === JSON.stringify(there.get(field)),
+      );
+      const why = `${score === 1 ? "the same words in the name" : `names alike: ${nameOf(record)}, ${nameOf(there)}`}${also.length > 0 ? `; the same ${also.join(", ")}` : ""}`;
+      scored.push({ pair: { kind, ours: key, theirs: other, why }, score: score + also.length / 10 });
+    }
+  }
+  scored.sort(
+    (a, b) => b.score - a.score || compareText(a.pair.ours, b.pair.ours) || compareText(a.pair.theirs, b.pair.theirs),
+  );
+  const taken = new Set<string>();
+  return scored.flatMap(({ pair }) => {
+    const [one, other] = [`ours ${pair.ours}`, `theirs ${pair.theirs}`];
+    if (taken.has(one) || taken.has(other)) return [];
+    taken.add(one).add(other);
+    return [pair];
+  });
+}
+
+/**
+ * Takes over the platform's keys for records that the specialist has said are the same.
+ *
+ * @returns findings for answers that name nothing, or a key that is taken.
+ */
+export function applyPairs(
+  catalogue: ResolvedCatalogue,
+  pairs: readonly AnsweredPair[],
+  placeOf: (at: number) => Place,
+  findings: Findings,
+): void {
+  pairs.forEach(({ kind, ours, theirs, answer }, at) => {
+    if (answer !== "same" || ours === theirs) return;
+    const table = catalogue.kinds.find(kind) && catalogue.table(kind);
+    const row = table?.find(ours);
+    if (!table || row === undefined)
+      findings.add(finding("compare/pair-names-nothing", { kind, key: ours }, placeOf(at)));
+    else if (table.find(theirs) !== undefined)
+      findings.add(finding("compare/pair-taken", { kind, key: ours, theirs }, placeOf(at)));
+    else table.rename(row, theirs);
+  });
+}
+
+const columns = ["Of", "Ours", "Theirs", "Why", "Answer"] as const;
+
+/** The pairs as rows of a sheet, to be answered with `same` or `different`. */
+export function pairRows(pairs: readonly AnsweredPair[]): string[][] {
+  return [[...columns], ...pairs.map(({ kind, ours, theirs, why, answer }) => [kind, ours, theirs, why, answer ?? ""])];
+}
+
+/** @returns undefined where the header is not that of pairs; an answer that is neither is a finding. */
+export function pairsOfRows(
+  rows: readonly (readonly string[])[],
+  lines: readonly number[],
+  file: string,
+  findings: Findings,
+): AnsweredPair[] | undefined {
+  const [header, ...rest] = rows;
+  if (columns.some((column) => !header?.includes(column))) {
+    findings.add(finding("compare/no-pairs", { columns }, { file }));
+    return undefined;
+  }
+  const place = (name: (typeof columns)[number]): number => header!.indexOf(name);
+  return rest.map((cells, at) => {
+    const answer = (cells[place("Answer")] ?? "").trim().toLowerCase();
+    const isAnswer = answer === "same" || answer === "different";
+    if (!isAnswer && answer !== "")
+      findings.add(finding("compare/odd-answer", { text: answer }, { file, line: lines[at + 1]!, column: "Answer" }));
+    const [kind, ours, theirs, why] = (["Of", "Ours", "Theirs", "Why"] as const).map(
+      (name) => cells[place(name)] ?? "",
+    );
+    return { kind: kind!, ours: ours!, theirs: theirs!, why: why!, answer: isAnswer ? answer : undefined };
+  });
+}

@@ -1,0 +1,189 @@
+/**
+ * The balance of an operation: what can be sold, at which prices, how much of it is where, which pictures and relations there are, before
+ * and after. Nothing may be lost that the operation does not say.
+ */
+
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { sellables } from "../catalogue/sellables.js";
+import type { Table } from "../catalogue/table.js";
+
+export interface Measure {
+  /** By code: prices and stock, each as one text. */
+  readonly sold: ReadonlyMap<string, { readonly prices: string; readonly stock: string }>;
+  readonly pictures: ReadonlySet<string>;
+  /** What bundles are made of: by the bundle's code, the part's, and how many. */
+  readonly parts: readonly (readonly [bundle: string, part: string, count: string])[];
+  /** `name from to`, by the products' keys. */
+  readonly relations: ReadonlySet<string>;
+}
+
+export function measure(catalogue: ResolvedCatalogue): Measure {
+  const sold = new Map<string, { prices: string; stock: string }>();
+  const products = catalogue.table("product");
+  for (const { table, row, product } of sellables(catalogue)) {
+    const code = table.text("code", row);
+    if (typeof code !== "string") continue;
+    const of = (collection: string): string => {
+      const own = tuples(catalogue, catalogue.table(`${table.name}.${collection}`), row);
+      const all =
+        own.length > 0 || table === products
+          ? own
+          : tuples(catalogue, catalogue.table(`product.${collection}`), product);
+      return all.sort().join("\n");
+    };
+    sold.set(code, { prices: of("prices"), stock: of("stock") });
+  }
+  const parts: [string, string, string][] = [];
+  const codeOf = (of: Table, one: number) => of.text("code", one) ?? of.key(one);
+  for (const { table, row, product } of sellables(catalogue)) {
+    const own = catalogue.table(`${table.name}.components`);
+    const isOwn = table === products || own.childrenOf(row).length > 0;
+    const components = isOwn ? own : catalogue.table("product.components");
+    for (const entry of components.childrenOf(isOwn ? row : product))
+      for (const kind of ["variant", "product"])
+        for (const part of targetsOf(catalogue, components, kind, entry))
+          parts.push([
+            codeOf(table, row),
+            codeOf(catalogue.table(kind), part),
+            components.text("quantity", entry) ?? "",
+          ]);
+  }
+  const pictures = new Set<string>();
+  for (const name of ["product.pictures", "variant.pictures", "category.pictures"]) {
+    const table = catalogue.table(name);
+    for (let row = 0; row < table.size; row++) {
+      const file = table.parent(row) < 0 ? undefined : table.text("file", row);
+      if (typeof file === "string") pictures.add(file);
+    }
+  }
+  const relations = new Set<string>();
+  const table = catalogue.table("product.relations");
+  for (let row = 0; row < table.size; row++)
+    for (const to of targetsOf(catalogue, table, "to", row))
+      if (table.parent(row) >= 0)
+        relations.add(relationOf(table.text("name", row) ?? "", products.key(table.parent(row)), products.key(to)));
+  return { sold, pictures, parts, relations };
+}
+
+export const relationOf = (name: string, from: string, to: string): string => JSON.stringify([name, from, to]);
+
+function tuples(catalogue: ResolvedCatalogue, entries: Table, owner: number): string[] {
+  const fields = [...entries.texts.keys()].sort();
+  const references = [...entries.references.keys()].sort();
+  return [...entries.childrenOf(owner)].map((entry) =>
+    JSON.stringify([
+      ...fields.map((field) => [field, entries.text(field, entry) ?? null]).filter(([, value]) => value !== null),
+      ...references.flatMap((field) => {
+        const to = entries.kind.fields.find(({ name }) => name === field)!.reference!.to;
+        return targetsOf(catalogue, entries, field, entry).map((row) => [field, catalogue.table(to).key(row)]);
+      }),
+    ]),
+  );
+}
+
+/** What an operation says that it changes. */
+export interface Explained {
+  /** Codes that are called otherwise: old to new. */
+  readonly codes: ReadonlyMap<string, string>;
+  /** Products that became others: old key to new keys. */
+  readonly products: ReadonlyMap<string, readonly string[]>;
+  /** Pictures that were left out, as they show the same as another. */
+  readonly pictures: ReadonlySet<string>;
+  /** Relations that it adds or takes away by itself. */
+  readonly relations: ReadonlySet<string>;
+}
+
+export const nothingExplained: Explained = {
+  codes: new Map(),
+  products: new Map(),
+  pictures: new Set(),
+  relations: new Set(),
+};
+
+export interface BalanceLine {
+  readonly what: "codes" | "prices" | "stock" | "parts" | "pictures" | "relations";
+  readonly before: number;
+  readonly after: number;
+  /** Why they differ, where they may. */
+  readonly because: string | undefined;
+  /** What is missing, or too much, and nobody has said why. */
+  readonly unexplained: readonly string[];
+}
+
+/** Compares what was with what is. */
+export function balance(before: Measure, after: Measure, explained: Explained): BalanceLine[] {
+  const codeOf = (code: string) => explained.codes.get(code) ?? code;
+  const codes = new Set([...before.sold.keys()].map(codeOf));
+  const missing = [...codes].filter((code) => !after.sold.has(code));
+  const tooMuch = [...after.sold.keys()].filter((code) => !codes.has(code));
+  const differing = (field: "prices" | "stock") =>
+    [...before.sold].flatMap(([code, { [field]: value }]) => {
+      const now = after.sold.get(codeOf(code));
+      return now && now[field] !== value ? [codeOf(code)] : [];
+    });
+  const part = ([bundle, own, count]: Measure["parts"][number]) => JSON.stringify([codeOf(bundle), codeOf(own), count]);
+  const partsThen = new Set(before.parts.map(part));
+  const partsNow = new Set(after.parts.map((one) => JSON.stringify(one)));
+  const parts = [...partsThen]
+    .filter((one) => !partsNow.has(one))
+    .concat([...partsNow].filter((one) => !partsThen.has(one)));
+  const lost = [...before.pictures].filter((file) => !after.pictures.has(file) && !explained.pictures.has(file));
+  const expected = new Set<string>();
+  let dropped = 0;
+  for (const relation of before.relations) {
+    const [name, from, to] = JSON.parse(relation) as [string, string, string];
+    for (const one of explained.products.get(from) ?? [from])
+      for (const other of explained.products.get(to) ?? [to])
+        if (one === other) dropped++;
+        else expected.add(relationOf(name, one, other));
+  }
+  const isOwn = (relation: string) => explained.relations.has(relation);
+  const relations = [
+    ...[...expected].filter((one) => !after.relations.has(one) && !isOwn(one)),
+    ...[...after.relations].filter((one) => !expected.has(one) && !isOwn(one)),
+  ];
+  const count = (sold: Measure["sold"], field: "prices" | "stock") =>
+    [...sold.values()].reduce((sum, one) => sum + (one[field] === "" ? 0 : one[field].split("\n").length), 0);
+  const shown =
+    explained.products.size > 0
+      ? `products became others${dropped > 0 ? `; ${dropped} would lead to themselves` : ""}`
+      : undefined;
+  return [
+    {
+      what: "codes",
+      before: before.sold.size,
+      after: after.sold.size,
+      because: undefined,
+      unexplained: [...missing, ...tooMuch],
+    },
+    {
+      what: "prices",
+      before: count(before.sold, "prices"),
+      after: count(after.sold, "prices"),
+      because: undefined,
+      unexplained: differing("prices"),
+    },
+    {
+      what: "stock",
+      before: count(before.sold, "stock"),
+      after: count(after.sold, "stock"),
+      because: undefined,
+      unexplained: differing("stock"),
+    },
+    { what: "parts", before: before.parts.length, after: after.parts.length, because: undefined, unexplained: parts },
+    {
+      what: "pictures",
+      before: before.pictures.size,
+      after: after.pictures.size,
+      because: explained.pictures.size > 0 ? `${explained.pictures.size} show the same as others` : undefined,
+      unexplained: lost,
+    },
+    {
+      what: "relations",
+      before: before.relations.size,
+      after: after.relations.size,
+      because: shown,
+      unexplained: relations,
+    },
+  ];
+}

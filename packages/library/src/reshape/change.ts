@@ -1,0 +1,320 @@
+/** Operations on axes, values, categories, codes and single fields. */
+
+import { targetsOf } from "../catalogue/catalogue.js";
+import { fieldOf } from "../kind.js";
+import { relationOf } from "./balance.js";
+import { findOrMake, findRecord, liesIn, makeSingle, makeVariant, pushDown, setTargets } from "./records.js";
+import type { Operation } from "./schema.js";
+import { select } from "./select.js";
+import type { Work } from "./work.js";
+
+type Of<Key extends string> = Extract<Operation, Record<Key, unknown>>;
+
+/** Several records become one: references to the others lead to it, what they contain is its own. */
+export function merge(work: Work, { merge: keys, of, into }: Of<"merge">): void {
+  const { catalogue } = work;
+  if (!catalogue.kinds.find(of) || of === "product" || of === "variant")
+    return work.refuse(`records of "${of}" cannot be merged; products are combined`);
+  const table = catalogue.table(of);
+  const survivor = work.need(of, into);
+  const rows = keys.filter((key) => key !== into).map((key) => work.need(of, key));
+  if (survivor === undefined || rows.includes(undefined)) return;
+  const child = catalogue.kinds.childOf(of);
+  for (const row of rows as number[]) {
+    if (of === "category" && liesIn(catalogue, survivor, row))
+      return work.refuse(`${into} lies below ${table.key(row)}`);
+    if (of === "value" && table.parent(row) !== table.parent(survivor))
+      return work.refuse(`${table.key(row)} is on another axis than ${into}`);
+    // Values of merged axes with the same name are one, too.
+    if (child)
+      for (const one of [...catalogue.table(child.name).childrenOf(row)]) {
+        const own = catalogue.table(child.name);
+        const name = own.text(`name@${work.source}`, one);
+        const same = [...own.childrenOf(survivor)].find((other) => own.text(`name@${work.source}`, other) === name);
+        if (same === undefined) own.reparent(one, survivor);
+        else work.drop(child.name, one, same);
+      }
+    work.drop(of, row, survivor);
+    work.step(`Take out the ${of} ${table.key(row)}`, `All that it had is with ${into} now.`);
+  }
+  if (of === "value" || of === "axis") refuseTwins(work, new Map((rows as number[]).map((row) => [row, survivor])), of);
+}
+
+/** Two variants of a product may not come to the same values. */
+function refuseTwins(work: Work, merged: ReadonlyMap<number, number>, of: "value" | "axis"): void {
+  const { catalogue } = work;
+  const variants = catalogue.table("variant");
+  const stands = (value: number) =>
+    (of === "value" ? merged.get(value) : work.dropped.get("value")?.get(value)) ?? value;
+  const seen = new Map<string, string>();
+  for (let row = 0; row < variants.size; row++) {
+    const values = targetsOf(catalogue, variants, "values", row).map(stands);
+    const name = `${variants.parent(row)} ${[...new Set(values)].sort().join()}`;
+    const other = seen.get(name);
+    if (other !== undefined && values.length > 0)
+      return work.refuse(`${other} and ${variants.key(row)} would have the same values`);
+    seen.set(name, variants.key(row));
+  }
+}
+
+export function rename(work: Work, { rename: key, of, to, name = {} }: Of<"rename">): void {
+  const { catalogue } = work;
+  if (!catalogue.kinds.find(of)) return work.refuse(`there is no kind "${of}"`);
+  const row = work.need(of, key);
+  if (row === undefined) return;
+  const table = catalogue.table(of);
+  if (to !== undefined && to !== key) {
+    if (table.find(to) !== undefined) return work.refuse(`there is a ${of} "${to}" already`);
+    table.rename(row, to);
+    if (of === "product") work.become(key, [to]);
+  }
+  for (const [lang, text] of Object.entries(name)) table.setText(`name@${lang}`, row, text);
+}
+
+export function move(work: Work, { move: keys, under }: Of<"move">): void {
+  const { catalogue } = work;
+  const table = catalogue.table("category");
+  const above = under === null ? undefined : work.need("category", under);
+  if (under !== null && above === undefined) return;
+  for (const key of keys) {
+    const row = work.need("category", key);
+    if (row === undefined) return;
+    if (above !== undefined && liesIn(catalogue, above, row)) return work.refuse(`${under} lies below ${key}`);
+    setTargets(catalogue, table, "parent", row, above === undefined ? [] : [above]);
+    if (above === undefined) table.referenceColumn("parent").unset(row);
+  }
+}
+
+/** The order of the values of an axis by their positions; the order of the axes of products. */
+export async function order(work: Work, { order: keys, of, on }: Of<"order">): Promise<void> {
+  const { catalogue } = work;
+  const rows = keys.map((key) => findRecord(catalogue, of, key));
+  const unknown = rows.indexOf(undefined);
+  if (unknown >= 0) return work.refuse(`there is no ${of} "${keys[unknown]}"`);
+  if (of === "value") {
+    (rows as number[]).forEach((row, at) => catalogue.table("value").setText("position", row, String(at + 1)));
+    return;
+  }
+  const wanted = await select(catalogue, on ?? { of: "product" });
+  if (typeof wanted === "string") return work.refuse(wanted);
+  const products = catalogue.table("product");
+  for (const row of wanted) {
+    const own = targetsOf(catalogue, products, "axes", row);
+    const first = (rows as number[]).filter((axis) => own.includes(axis));
+    if (first.length > 0)
+      setTargets(catalogue, products, "axes", row, [...first, ...own.filter((axis) => !first.includes(axis))]);
+  }
+}
+
+/** Products change to another axis; their values become values of that, by name. */
+export async function useAxis(work: Work, { "use axis": to, "instead of": from, on }: Of<"use axis">): Promise<void> {
+  const { catalogue } = work;
+  const products = catalogue.table("product");
+  const variants = catalogue.table("variant");
+  const values = catalogue.table("value");
+  const old = findRecord(catalogue, "axis", from);
+  if (old === undefined) return work.refuse(`there is no axis "${from}"`);
+  const rows = await select(catalogue, on);
+  if (typeof rows === "string") return work.refuse(rows);
+  for (const row of rows) {
+    const axes = targetsOf(catalogue, products, "axes", row);
+    if (!axes.includes(old)) continue;
+    const axis = findOrMake(catalogue, "axis", to, work.source, { table: products, row });
+    if (axes.includes(axis)) return work.refuse(`${products.key(row)} has the axis "${to}" already`);
+    setTargets(
+      catalogue,
+      products,
+      "axes",
+      row,
+      axes.map((one) => (one === old ? axis : one)),
+    );
+    for (const child of [...variants.childrenOf(row)]) {
+      const own = targetsOf(catalogue, variants, "values", child).map((value) => {
+        if (values.parent(value) !== old) return value;
+        const made = findOrMake(
+          catalogue,
+          "value",
+          values.text(`name@${work.source}`, value) ?? values.key(value),
+          work.source,
+          { table: variants, row: child },
+          axis,
+        );
+        for (const field of [...values.texts.keys()])
+          if (field.startsWith("name@") && values.text(field, made) === undefined)
+            values.setText(field, made, values.text(field, value));
+        return made;
+      });
+      setTargets(catalogue, variants, "values", child, own);
+    }
+  }
+}
+
+export async function splitCategory(
+  work: Work,
+  { "split category": key, into, name, take }: Of<"split category">,
+): Promise<void> {
+  const { catalogue } = work;
+  const categories = catalogue.table("category");
+  const row = work.need("category", key);
+  if (row === undefined) return;
+  if (categories.find(into) !== undefined) return work.refuse(`there is a category "${into}" already`);
+  const rows = await select(catalogue, take);
+  if (typeof rows === "string") return work.refuse(rows);
+  const made = categories.append(categories.sheet(row), categories.line(row));
+  categories.nameRecord(made, into);
+  for (const [lang, text] of Object.entries(name)) categories.setText(`name@${lang}`, made, text);
+  const above = targetsOf(catalogue, categories, "parent", row);
+  if (above.length > 0) setTargets(catalogue, categories, "parent", made, above);
+  const products = catalogue.table("product");
+  for (const one of take.of === "product" ? rows : []) {
+    const own = targetsOf(catalogue, products, "categories", one);
+    if (own.includes(row))
+      setTargets(
+        catalogue,
+        products,
+        "categories",
+        one,
+        own.map((category) => (category === row ? made : category)),
+      );
+  }
+}
+
+/** Replaces, adds or takes away one value of a field over many records: a text, a record of a list, a relation. */
+export async function changeField(work: Work, operation: Of<"replace"> | Of<"add"> | Of<"remove">): Promise<void> {
+  const { catalogue } = work;
+  const { on } = operation;
+  const field = "replace" in operation ? operation.replace : "add" in operation ? operation.add : operation.remove;
+  const rows = await select(catalogue, on);
+  if (typeof rows === "string") return work.refuse(rows);
+  const table = catalogue.table(on.of);
+  const [out, put] =
+    "replace" in operation
+      ? [[operation.from], [operation.by]]
+      : "add" in operation
+        ? [[], operation.values]
+        : [operation.values, []];
+  const relation = /^relations\(([^)]+)\)$/.exec(field)?.[1];
+  if (relation !== undefined && on.of === "product") return changeRelations(work, rows, relation, out, put);
+  const spec = fieldOf(table.kind, field.split("@")[0]!);
+  if (!spec) return work.refuse(`a ${on.of} has no "${field}"`);
+  if (!spec.reference) {
+    if (!("replace" in operation)) return work.refuse(`${field} is no list: it can be replaced`);
+    for (const row of rows) if (table.text(field, row) === operation.from) table.setText(field, row, operation.by);
+    return;
+  }
+  const find = (words: readonly string[]) => words.map((word) => findRecord(catalogue, spec.reference!.to, word));
+  const [gone, come] = [find(out), find(put)];
+  const unknown = [...out, ...put][[...gone, ...come].indexOf(undefined)];
+  if ([...gone, ...come].includes(undefined)) return work.refuse(`there is no ${spec.reference.to} "${unknown}"`);
+  for (const row of rows) {
+    const own = targetsOf(catalogue, table, field, row);
+    if ("replace" in operation && !own.includes(gone[0]!)) continue;
+    const next =
+      "replace" in operation
+        ? own.map((one) => (one === gone[0] ? come[0]! : one))
+        : [...own.filter((one) => !gone.includes(one)), ...(come as number[])];
+    setTargets(catalogue, table, field, row, spec.reference.list ? next : next.slice(-1));
+  }
+}
+
+function changeRelations(
+  work: Work,
+  rows: readonly number[],
+  name: string,
+  out: readonly string[],
+  put: readonly string[],
+): void {
+  const { catalogue } = work;
+  const products = catalogue.table("product");
+  const table = catalogue.table("product.relations");
+  const unknown = [...out, ...put].find((key) => products.find(key) === undefined);
+  if (unknown !== undefined) return work.refuse(`there is no product "${unknown}"`);
+  for (const row of rows) {
+    const key = products.key(row);
+    const own = [...table.childrenOf(row)].filter((entry) => table.text("name", entry) === name);
+    const keyOf = (entry: number) => products.key(targetsOf(catalogue, table, "to", entry)[0]!);
+    const gone = own.filter((entry) => out.includes(keyOf(entry)));
+    for (const entry of gone) {
+      work.explainRelation(relationOf(name, key, keyOf(entry)));
+      table.reparent(entry, -1);
+    }
+    // What is to stand in for something does so only where that was.
+    if (out.length > 0 && gone.length === 0) continue;
+    for (const other of put) {
+      if (other === key || own.some((entry) => !gone.includes(entry) && keyOf(entry) === other)) continue;
+      const entry = table.append(products.sheet(row), products.line(row), row);
+      table.setText("name", entry, name);
+      setTargets(catalogue, table, "to", entry, [products.find(other)!]);
+      work.explainRelation(relationOf(name, key, other));
+    }
+  }
+}
+
+/** New codes by a pattern: `{code}`, `{key}`, `{number}`, `{number 4}` with zeros before it. */
+export async function renumber(work: Work, { renumber: on, pattern }: Of<"renumber">): Promise<void> {
+  const { catalogue } = work;
+  const rows = await select(catalogue, on);
+  if (typeof rows === "string") return work.refuse(rows);
+  const table = catalogue.table(on.of);
+  if (!fieldOf(table.kind, "code")) return work.refuse(`a ${on.of} has no code`);
+  const taken = new Set<string>();
+  for (const one of ["product", "variant"])
+    for (let row = 0; row < catalogue.table(one).size; row++) {
+      const code = catalogue.table(one).text("code", row);
+      if (typeof code === "string" && !(one === on.of && rows.includes(row))) taken.add(code);
+    }
+  let number = 0;
+  for (const row of rows) {
+    const code = table.text("code", row);
+    if (typeof code !== "string") continue;
+    number++;
+    const made = pattern
+      .replaceAll("{code}", code)
+      .replaceAll("{key}", table.key(row))
+      .replace(/\{number(?: (\d))?\}/g, (_, width: string | undefined) =>
+        String(number).padStart(Number(width ?? 0), "0"),
+      );
+    if (taken.has(made)) return work.refuse(`the code ${made} would be there twice`);
+    taken.add(made);
+    work.recode(code, made);
+    table.setText("code", row, made);
+    // What goes by its code is called by it.
+    if (table.key(row) === code && table.find(made) === undefined) table.rename(row, made);
+  }
+  if (number > 0)
+    work.step(
+      `Change ${number} codes`,
+      "A platform that knows records by their codes takes a changed code for a new record.",
+    );
+}
+
+export function intoVariants(
+  work: Work,
+  { "make variants of": keys, axis: axisName, value }: Of<"make variants of">,
+): void {
+  const { catalogue } = work;
+  const products = catalogue.table("product");
+  for (const key of keys) {
+    const row = work.need("product", key);
+    if (row === undefined) return;
+    if (catalogue.table("variant").childrenOf(row).length > 0) return work.refuse(`${key} has variants already`);
+    const axis = findOrMake(catalogue, "axis", axisName, work.source, { table: products, row });
+    const own = findOrMake(catalogue, "value", value, work.source, { table: products, row }, axis);
+    makeVariant(catalogue, row, row, [own]);
+    setTargets(catalogue, products, "axes", row, [axis]);
+  }
+}
+
+export function intoSingle(work: Work, { "make single": keys }: Of<"make single">): void {
+  const { catalogue } = work;
+  for (const key of keys) {
+    const row = work.need("product", key);
+    if (row === undefined) return;
+    const children = [...catalogue.table("variant").childrenOf(row)];
+    if (children.length !== 1)
+      return work.refuse(`${key} has ${children.length} variants; only one can become the product itself`);
+    pushDown(catalogue, row);
+    makeSingle(catalogue, row, children[0]!);
+    work.drop("variant", children[0]!, undefined);
+  }
+}

@@ -1,0 +1,207 @@
+/** Small changes to records that operations are made of. All of them work on a catalogue that was read for this, and change it. */
+
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Met } from "../catalogue/reference-pool.js";
+import { inLanguage, type Table } from "../catalogue/table.js";
+import type { KindSpec } from "../kind.js";
+
+export const metAt = (table: Table, row: number): Met => ({ sheet: table.sheet(row), line: table.line(row) });
+
+/** Sets a list of references by rows. */
+export function setTargets(
+  catalogue: ResolvedCatalogue,
+  table: Table,
+  field: string,
+  row: number,
+  rows: readonly number[],
+): void {
+  const { to } = table.kind.fields.find(({ name }) => name === field)!.reference!;
+  const met = metAt(table, row);
+  table.referenceColumn(field).set(
+    row,
+    [...new Set(rows)].map((one) => catalogue.pool.toRow(to, one, met)),
+  );
+}
+
+/** A record of a kind by its key, or by its name in any language. */
+export function findRecord(
+  catalogue: ResolvedCatalogue,
+  kind: string,
+  word: string,
+  parent?: number,
+): number | undefined {
+  const table = catalogue.table(kind);
+  const byKey = table.find(word);
+  if (byKey !== undefined && (parent === undefined || table.parent(byKey) === parent)) return byKey;
+  const rows =
+    parent === undefined ? Array.from({ length: table.size }, (_, row) => row) : [...table.childrenOf(parent)];
+  const fields = [...table.texts.keys()].filter((field) => field.startsWith("name@"));
+  return rows.find((row) => fields.some((field) => table.text(field, row) === word));
+}
+
+/** The axis, or the value within its axis, of a name; made if there is none yet. */
+export function findOrMake(
+  catalogue: ResolvedCatalogue,
+  kind: "axis" | "value",
+  word: string,
+  source: string,
+  like: { readonly table: Table; readonly row: number },
+  parent = -1,
+): number {
+  const found = findRecord(catalogue, kind, word, parent < 0 ? undefined : parent);
+  if (found !== undefined) return found;
+  const table = catalogue.table(kind);
+  const row = table.append(like.table.sheet(like.row), like.table.line(like.row), parent);
+  const above = parent < 0 ? "" : `${catalogue.table("axis").key(parent)}/`;
+  table.nameRecord(row, `${above}${word}`);
+  table.setText(inLanguage("name", source), row, word);
+  return row;
+}
+
+/** Copies an entry to another owner, also of another kind. */
+export function copyEntry(from: Table, entry: number, into: Table, owner: number): number {
+  const made = into.append(from.sheet(entry), from.line(entry), owner);
+  for (const [field, column] of from.texts) {
+    const cell = column.get(entry);
+    if (cell !== undefined) into.setText(field, made, cell);
+  }
+  for (const [field, column] of from.references)
+    if (column.isSet(entry)) into.referenceColumn(field).set(made, column.get(entry));
+  return made;
+}
+
+/** Copies all fields of a record onto another of its kind. */
+export function copyFields(table: Table, from: number, to: number, not: ReadonlySet<string>): void {
+  for (const [field, column] of table.texts) {
+    const cell = column.get(from);
+    if (cell !== undefined && !not.has(field)) table.setText(field, to, cell);
+  }
+  for (const [field, column] of table.references)
+    if (column.isSet(from) && !not.has(field)) table.referenceColumn(field).set(to, column.get(from));
+}
+
+/** What products and variants both have: fields and collections; pictures stay where they are. */
+export function sellableParts(catalogue: ResolvedCatalogue): {
+  readonly fields: readonly string[];
+  readonly entries: readonly string[];
+} {
+  const [product, variant]: KindSpec[] = [catalogue.kinds.get("product"), catalogue.kinds.get("variant")];
+  const names = new Set(variant!.fields.map(({ name }) => name));
+  const fields = product!.fields.flatMap(({ name, reference }) =>
+    names.has(name) && !reference && name !== "id" && name !== "position" ? [name] : [],
+  );
+  const entries = Object.keys(variant!.entries ?? {}).filter(
+    (name) => name !== "pictures" && product!.entries?.[name] !== undefined,
+  );
+  return { fields, entries };
+}
+
+/** Gives variants what they had from their product, and takes it off the product. */
+export function pushDown(catalogue: ResolvedCatalogue, product: number): void {
+  const products = catalogue.table("product");
+  const variants = catalogue.table("variant");
+  const { fields, entries } = sellableParts(catalogue);
+  const children = [...variants.childrenOf(product)];
+  for (const field of fields) {
+    const cell = products.text(field, product);
+    if (cell === undefined) continue;
+    const isOwn = catalogue.kinds.get("product").fields.find(({ name }) => name === field)?.own ?? false;
+    if (!isOwn)
+      for (const child of children) if (variants.text(field, child) === undefined) variants.setText(field, child, cell);
+    products.setText(field, product, undefined);
+  }
+  for (const name of entries) {
+    const [from, into] = [catalogue.table(`product.${name}`), catalogue.table(`variant.${name}`)];
+    const own = [...from.childrenOf(product)];
+    for (const child of children)
+      if (into.childrenOf(child).length === 0) for (const entry of own) copyEntry(from, entry, into, child);
+    for (const entry of own) from.reparent(entry, -1);
+  }
+}
+
+/** A product that is sold by itself gets a variant that has all that it was sold by. */
+export function makeVariant(
+  catalogue: ResolvedCatalogue,
+  product: number,
+  below: number,
+  values: readonly number[],
+): number {
+  const products = catalogue.table("product");
+  const variants = catalogue.table("variant");
+  const { fields, entries } = sellableParts(catalogue);
+  const row = variants.append(products.sheet(product), products.line(product), below);
+  const code = products.text("code", product);
+  variants.nameRecord(row, typeof code === "string" ? code : products.key(product));
+  for (const field of fields) {
+    const cell = products.text(field, product);
+    if (cell !== undefined) variants.setText(field, row, cell);
+    products.setText(field, product, undefined);
+  }
+  for (const name of entries) {
+    const [from, into] = [catalogue.table(`product.${name}`), catalogue.table(`variant.${name}`)];
+    for (const entry of [...from.childrenOf(product)]) {
+      copyEntry(from, entry, into, row);
+      from.reparent(entry, -1);
+    }
+  }
+  setTargets(catalogue, variants, "values", row, values);
+  lead(catalogue, { kind: "product", row: product }, { kind: "variant", row });
+  return row;
+}
+
+/** What led to a sellable as a product leads to it as a variant, or the other way round: components, choices. */
+function lead(
+  catalogue: ResolvedCatalogue,
+  from: { readonly kind: "product" | "variant"; readonly row: number },
+  to: { readonly kind: "product" | "variant"; readonly row: number },
+): void {
+  for (const table of catalogue.tables)
+    for (const { name, reference } of table.kind.fields) {
+      if (reference?.otherwise === undefined) continue;
+      const fields = { [reference.to]: name, [reference.otherwise]: reference.otherwise };
+      const [own, other] = [fields[from.kind], fields[to.kind]];
+      const column = own === undefined ? undefined : table.references.get(own);
+      if (!column || other === undefined) continue;
+      for (let row = 0; row < table.size; row++) {
+        const first = column.first(row);
+        if (first < 0 || catalogue.pool.target.get(first) !== from.row) continue;
+        column.unset(row);
+        setTargets(catalogue, table, other, row, [to.row]);
+      }
+    }
+}
+
+/** The one variant of a product becomes the product itself. */
+export function makeSingle(catalogue: ResolvedCatalogue, product: number, variant: number): void {
+  const products = catalogue.table("product");
+  const variants = catalogue.table("variant");
+  const { fields, entries } = sellableParts(catalogue);
+  for (const field of fields) {
+    const cell = variants.text(field, variant);
+    if (cell !== undefined) products.setText(field, product, cell);
+  }
+  for (const name of [...entries, "pictures"]) {
+    const [from, into] = [catalogue.table(`variant.${name}`), catalogue.table(`product.${name}`)];
+    const own = [...from.childrenOf(variant)];
+    if (own.length > 0 && name !== "pictures")
+      for (const entry of [...into.childrenOf(product)]) into.reparent(entry, -1);
+    for (const entry of own) copyEntry(from, entry, into, product);
+  }
+  setTargets(catalogue, products, "axes", product, []);
+  lead(catalogue, { kind: "variant", row: variant }, { kind: "product", row: product });
+}
+
+/** Whether a category is another, or lies below it. */
+export function liesIn(catalogue: ResolvedCatalogue, category: number, above: number): boolean {
+  const table = catalogue.table("category");
+  const seen = new Set<number>();
+  for (
+    let at: number | undefined = category;
+    at !== undefined && !seen.has(at);
+    at = targetsOf(catalogue, table, "parent", at)[0]
+  ) {
+    if (at === above) return true;
+    seen.add(at);
+  }
+  return false;
+}

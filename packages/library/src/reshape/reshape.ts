@@ -1,0 +1,78 @@
+/**
+ * Reshaping: operations as data, replayed on what the sources say. Each gives the catalogue as it is then, the steps that it needs on
+ * the platform, and a balance; one whose balance does not come out even is refused.
+ */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { withoutRecords } from "../catalogue/rebuild.js";
+import { finding } from "../finding.js";
+import type { Place } from "../place.js";
+import { balance, measure, type BalanceLine } from "./balance.js";
+import {
+  changeField,
+  intoSingle,
+  intoVariants,
+  merge,
+  move,
+  order,
+  rename,
+  renumber,
+  splitCategory,
+  useAxis,
+} from "./change.js";
+import { combine, split } from "./combine.js";
+import type { Operation } from "./schema.js";
+import { Work, type PlatformStep, type WorkPorts } from "./work.js";
+
+export interface Reshaped {
+  readonly catalogue: ResolvedCatalogue;
+  readonly steps: readonly PlatformStep[];
+  readonly balance: readonly BalanceLine[];
+  /** Products that became others: old key to new keys. */
+  readonly became: ReadonlyMap<string, readonly string[]>;
+}
+
+/**
+ * Carries out one operation. The catalogue given is changed, and is not to be used any more.
+ *
+ * @returns undefined, with a finding, when it is refused.
+ */
+export async function reshape(
+  catalogue: ResolvedCatalogue,
+  operation: Operation,
+  ports: WorkPorts,
+  at: Place,
+): Promise<Reshaped | undefined> {
+  const before = measure(catalogue);
+  const work = new Work(catalogue, ports, at);
+  await carryOut(work, operation);
+  if (work.isStopped) return undefined;
+  const { dropped } = work;
+  const made = withoutRecords(catalogue, {
+    isDropped: (kind, row) => dropped.get(kind)?.has(row) ?? false,
+    standIn: (kind, row) => dropped.get(kind)?.get(row),
+  });
+  const lines = balance(before, measure(made), work.explained);
+  const uneven = lines.filter(({ unexplained }) => unexplained.length > 0);
+  for (const { what, unexplained } of uneven)
+    ports.findings.add(
+      finding("reshape/unbalanced", { what, count: unexplained.length, examples: unexplained.slice(0, 3) }, at),
+    );
+  if (uneven.length > 0) return undefined;
+  return { catalogue: made, steps: work.steps, balance: lines, became: work.explained.products };
+}
+
+async function carryOut(work: Work, operation: Operation): Promise<void> {
+  if ("combine" in operation) combine(work, operation);
+  else if ("split" in operation) split(work, operation);
+  else if ("merge" in operation) merge(work, operation);
+  else if ("rename" in operation) rename(work, operation);
+  else if ("move" in operation) move(work, operation);
+  else if ("order" in operation) await order(work, operation);
+  else if ("use axis" in operation) await useAxis(work, operation);
+  else if ("split category" in operation) await splitCategory(work, operation);
+  else if ("renumber" in operation) await renumber(work, operation);
+  else if ("make variants of" in operation) intoVariants(work, operation);
+  else if ("make single" in operation) intoSingle(work, operation);
+  else await changeField(work, operation);
+}

@@ -1,0 +1,7 @@
+/** What a platform makes by itself where a cell is blank. */
+
+/** A readable part of an address: small letters and digits of the Latin alphabet, all else one `-`; a `-` where nothing is left. */
+export function addressOf(text: string, most = 80): string {
+  const words = text.replace(/[A-Z]/g, (letter) => letter.toLowerCase()).match(/[a-z0-9]+/g) ?? [];
+  return words.join("-").slice(0, most) || "-";
+}
