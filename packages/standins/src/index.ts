@@ -41,6 +41,8 @@ export async function startStandIn(name: StandInName, port = 0): Promise<StandIn
           }),
       }),
     );
+    // A connection is let go by who opened it: closed here while a request is under way, that request would be lost.
+    if ("keepAliveTimeout" in server) server.keepAliveTimeout = 0;
     server.on("error", reject);
   });
 }
