@@ -20,13 +20,14 @@ export { openWorkbook, readSheet, type Workbook } from "./formats/workbook-read.
 export { writeWorkbook, type SheetToWrite } from "./formats/workbook-write.js";
 export { readXml } from "./formats/xml-read.js";
 export { readJson } from "./formats/json-read.js";
-export { readZip } from "./formats/zip-read.js";
+export { readWholeZip, readZip } from "./formats/zip-read.js";
 export { writeZip } from "./formats/zip-write.js";
 
 // Rows to records, and back.
 export { parseGiven, type Given } from "./given/yaml.js";
 export { givenLayout } from "./layout/schema.js";
 export { compileLayout } from "./layout/compile.js";
+export { bindableFields, bindColumn, layoutLines, type LayoutLine } from "./layout/edit.js";
 export type { Layout } from "./layout/layout.js";
 export { SheetReader, type ReadCounts } from "./layout/read.js";
 export {
@@ -58,6 +59,9 @@ export { toEnding, withTax } from "./derive/amounts.js";
 // Records to a catalogue, checked.
 export { resolveReferences, type Resolution } from "./resolve/resolve.js";
 export { BundleReader, type BundleSums, type Component } from "./catalogue/bundles.js";
+export { combinationsOf, type Combinations } from "./catalogue/combinations.js";
+export { plainPrice, sellables, sellableText, type Sellable } from "./catalogue/sellables.js";
+export type { Table } from "./catalogue/table.js";
 export { CodeIndex } from "./catalogue/code-index.js";
 export { checkCatalogue } from "./check/rules.js";
 export { picturesNamed } from "./check/pictures.js";
@@ -79,7 +83,7 @@ export {
   type UploadStep,
 } from "./plan/plan.js";
 export type { AlreadyThere } from "./plan/placements.js";
-export { drawPlan } from "./plan/draw.js";
+export { drawPlan, planPicture, type PlanBox, type PlanEdge, type PlanPicture } from "./plan/draw.js";
 export { recordsNamed, whyThere, type NeededRecord, type Reason } from "./plan/why.js";
 export { findRounds } from "./plan/rounds.js";
 export { verifyPlan } from "./plan/verify.js";
@@ -112,7 +116,7 @@ export { Shop } from "./rehearse/store.js";
 export { readbackSnapshot } from "./rehearse/readback.js";
 export { compareSnapshots, pathKey, type Difference, type Snapshot } from "./rehearse/snapshot.js";
 export { hiddenProducts, type Hidden } from "./rehearse/visible.js";
-export type { Outcome, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js";
+export type { Outcome, PlayedStep, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js";
 
 // What is there already.
 export { heldFromFile, heldFromJson } from "./compare/held.js";
@@ -147,7 +151,7 @@ export type { PlatformStep, WorkPorts } from "./reshape/work.js";
 export { chooseTrial, exactUpTo, trialCatalogue, type Trial, type TrialProduct } from "./trial/trial.js";
 
 // Where a cell came from, and where one went.
-export { traceCells, traceSource, type Origin, type TracedCell } from "./trace/trace.js";
+export { traceCells, traceSource, uploadRows, type Origin, type TracedCell, type UploadRow } from "./trace/trace.js";
 
 // Words for translators.
 export { workList, takeWords, type WorkItem, type WorkState } from "./words/work-list.js";
@@ -164,6 +168,7 @@ export {
   type ReadProject,
   type TargetWishes,
 } from "./project/project.js";
+export { addSource, addTarget, draftProject, type DraftedSource } from "./project/draft.js";
 export { calibrate, type Calibration, type ColumnCalibration } from "./project/calibrate.js";
 export { columnGuide, emptyWorkbook, guideMarkdown, type GuideRow } from "./project/guide.js";
 export { readSource, readSources, type Progress, type Source } from "./project/sources.js";

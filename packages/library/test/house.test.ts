@@ -53,6 +53,7 @@ const stages = [
   "words",
   "project",
   "node",
+  "web",
   "index.ts",
 ];
 const stageOf = (path: string): string => {

@@ -31,7 +31,7 @@ export async function* readZip(
 ): AsyncGenerator<Uint8Array> {
   const unpacking = new Unpacking((name, before) => (within === undefined ? before.length === 1 : name === within));
   for await (const chunk of bytes) {
-    yield* unpacking.take(chunk);
+    for (const part of unpacking.take(chunk)) yield part.bytes;
     if (unpacking.problem !== undefined) break;
   }
   const problem = unpacking.end();
@@ -39,6 +39,36 @@ export async function* readZip(
   if (problem !== undefined) findings.add(finding("read/zip-broken", { problem }, { file }));
   else if (found === undefined || (within === undefined && names.length > 1))
     findings.add(finding("read/not-in-zip", { name: within ?? "the only file", names: names.slice(0, 10) }, { file }));
+}
+
+/** All files of an archive, by their names in it. What is wrong with it is in `findings`; then there are none. */
+export async function readWholeZip(
+  bytes: Bytes,
+  file: string,
+  findings: Findings,
+): Promise<ReadonlyMap<string, Uint8Array>> {
+  const parts = new Map<string, Uint8Array[]>();
+  const unpacking = new Unpacking((name) => parts.set(name, []) !== undefined);
+  for await (const chunk of bytes) {
+    for (const part of unpacking.take(chunk)) parts.get(part.name)!.push(part.bytes);
+    if (unpacking.problem !== undefined) break;
+  }
+  const problem = unpacking.end();
+  if (problem !== undefined) {
+    findings.add(finding("read/zip-broken", { problem }, { file }));
+    return new Map();
+  }
+  return new Map([...parts].map(([name, chunks]) => [name, allJoined(chunks)]));
+}
+
+function allJoined(chunks: readonly Uint8Array[]): Uint8Array {
+  const all = new Uint8Array(chunks.reduce((sum, chunk) => sum + chunk.length, 0));
+  let at = 0;
+  for (const chunk of chunks) {
+    all.set(chunk, at);
+    at += chunk.length;
+  }
+  return all;
 }
 
 /** Walks through all files of an archive that is in memory. @returns what is wrong with it, if anything is. */
@@ -66,7 +96,7 @@ class Unpacking {
   found: string | undefined;
   readonly #unzip: Unzip;
   readonly #checks = new Map<string, number>();
-  #ready: Uint8Array[] = [];
+  #ready: { readonly name: string; readonly bytes: Uint8Array }[] = [];
   #head: Uint8Array | undefined;
   #tail: Uint8Array = new Uint8Array(0);
   #packed = 0;
@@ -97,11 +127,11 @@ class Unpacking {
       this.problem ??= `"${name}" unpacks to more than it can hold`;
     if (this.problem !== undefined) return;
     this.#checks.set(name, crc32.buf(chunk, this.#checks.get(name)));
-    this.#ready.push(chunk);
+    this.#ready.push({ name, bytes: chunk });
   }
 
   /** Small slices: a bomb is stopped before much of it is unpacked. */
-  *take(chunk: Uint8Array): Generator<Uint8Array> {
+  *take(chunk: Uint8Array): Generator<{ readonly name: string; readonly bytes: Uint8Array }> {
     this.#head ??= chunk.slice(0, 4);
     this.#tail =
       chunk.length >= tailBytes ? chunk.subarray(-tailBytes) : joined(this.#tail, chunk).subarray(-tailBytes);

@@ -6,37 +6,77 @@ const box = { width: 218, height: 46, gapX: 92, gapY: 14 };
 const margin = 24;
 const top = 92;
 
-interface Placed {
+/** A plan laid out for drawing: boxes in columns, bars where ids are collected, lines to what waits. Units are pixels. */
+export interface PlanPicture {
+  readonly width: number;
+  readonly height: number;
+  readonly box: { readonly width: number; readonly height: number };
+  readonly boxes: readonly PlanBox[];
+  readonly bars: readonly { readonly x: number; readonly y1: number; readonly y2: number; readonly step: number }[];
+  /** Steps that others are needed by. What follows from other lines has none. */
+  readonly edges: readonly PlanEdge[];
+}
+
+export interface PlanBox {
   readonly step: Step;
   readonly x: number;
   readonly y: number;
+  /** `84 product, 12 category`. */
+  readonly detail: string;
+}
+
+export interface PlanEdge {
+  readonly from: number;
+  readonly to: number;
+  /** Whether ids have to be collected in between. */
+  readonly withIds: boolean;
+  /** The `d` of an SVG path. */
+  readonly path: string;
+}
+
+export function planPicture(plan: Plan): PlanPicture {
+  const columns: Step[][] = [[]];
+  const collections: number[] = [];
+  for (const step of plan.steps) {
+    if (step.is === "collect") {
+      columns.push([]);
+      collections.push(step.number);
+    } else columns[columns.length - 1]!.push(step);
+  }
+  const boxes = columns.flatMap((steps, column) =>
+    steps.map((step, row) => ({
+      step,
+      x: margin + column * (box.width + box.gapX),
+      y: top + row * (box.height + box.gapY),
+      detail: detailOf(step),
+    })),
+  );
+  const most = Math.max(1, ...columns.map((steps) => steps.length));
+  const height = top + most * (box.height + box.gapY) + margin;
+  return {
+    width: margin * 2 + columns.length * box.width + (columns.length - 1) * box.gapX,
+    height,
+    box,
+    boxes,
+    bars: collections.map((step, at) => ({
+      x: margin + (at + 1) * (box.width + box.gapX) - box.gapX / 2,
+      y1: top - 18,
+      y2: height - margin,
+      step,
+    })),
+    edges: edgesOf(plan, new Map(boxes.map((one) => [one.step.number, one]))),
+  };
 }
 
 export function drawPlan(plan: Plan, title: string): string {
-  const columns: Step[][] = [[]];
-  for (const step of plan.steps) {
-    if (step.is === "collect") columns.push([]);
-    else columns[columns.length - 1]!.push(step);
-  }
-  const placed = new Map<number, Placed>();
-  columns.forEach((steps, column) =>
-    steps.forEach((step, row) =>
-      placed.set(step.number, {
-        step,
-        x: margin + column * (box.width + box.gapX),
-        y: top + row * (box.height + box.gapY),
-      }),
-    ),
-  );
-  const width = margin * 2 + columns.length * box.width + (columns.length - 1) * box.gapX;
-  const most = Math.max(1, ...columns.map((steps) => steps.length));
-  const height = top + most * (box.height + box.gapY) + margin;
+  const { width, height, boxes, bars, edges } = planPicture(plan);
   const { collections, uploads, postponed } = plan.cost;
   const caption = `${uploads} uploads, ${collections} collections of ids, ${postponed} postponed`;
-  const bars = columns.slice(1).map((_, at) => {
-    const x = margin + (at + 1) * (box.width + box.gapX) - box.gapX / 2;
-    return `<line class="bar" x1="${x}" x2="${x}" y1="${top - 18}" y2="${height - margin}"/><text class="ids" x="${x}" y="${top - 24}" text-anchor="middle">ids ${at + 1}</text>`;
-  });
+  const barLines = bars.map(
+    ({ x, y1, y2 }, at) =>
+      `<line class="bar" x1="${x}" x2="${x}" y1="${y1}" y2="${y2}"/><text class="ids" x="${x}" y="${y1 - 6}" text-anchor="middle">ids ${at + 1}</text>`,
+  );
+  const edgeLines = edges.map(({ path, withIds }) => `<path class="edge${withIds ? " id" : ""}" d="${path}"/>`);
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${width} ${height}" width="${width}" height="${height}" role="img" aria-label="${escaped(`${title}: ${caption}`)}">
 <style>
 svg { background: #fff; font: 13px system-ui, "Noto Sans", "DejaVu Sans", sans-serif; }
@@ -46,14 +86,14 @@ svg { background: #fff; font: 13px system-ui, "Noto Sans", "DejaVu Sans", sans-s
 .edge { fill: none; stroke: #7d9a8c; stroke-width: 1.2; } .edge.id { stroke: #9a5b00; } .bar { stroke: #9a5b00; stroke-dasharray: 5 4; } .ids { fill: #7a4800; }
 </style>
 <text class="title" x="${margin}" y="26">${escaped(title)}</text><text class="caption" x="${margin}" y="44">${escaped(caption)}. Lines lead from what has to be there first; brown ones wait for its ids. What follows from other lines is not drawn.</text>
-${[...bars, ...edgesOf(plan, placed), ...[...placed.values()].map(boxOf)].join("\n")}
+${[...barLines, ...edgeLines, ...boxes.map(boxOf)].join("\n")}
 </svg>
 `;
 }
 
-function boxOf({ step, x, y }: Placed): string {
+function boxOf({ step, x, y, detail }: PlanBox): string {
   const isUpload = step.is === "upload";
-  return `<g><rect class="box${isUpload ? "" : " other"}" x="${x}" y="${y}" width="${box.width}" height="${box.height}" rx="5"/><text class="name" x="${x + 10}" y="${y + 19}">${escaped(cut(`${step.number}. ${step.title.replace(/^Upload /, "")}`, 30))}</text><text class="detail" x="${x + 10}" y="${y + 36}">${escaped(cut(detailOf(step), 33))}</text><title>${escaped(step.why)}</title></g>`;
+  return `<g><rect class="box${isUpload ? "" : " other"}" x="${x}" y="${y}" width="${box.width}" height="${box.height}" rx="5"/><text class="name" x="${x + 10}" y="${y + 19}">${escaped(cut(`${step.number}. ${step.title.replace(/^Upload /, "")}`, 30))}</text><text class="detail" x="${x + 10}" y="${y + 36}">${escaped(cut(detail, 33))}</text><title>${escaped(step.why)}</title></g>`;
 }
 
 function detailOf(step: Step): string {
@@ -69,7 +109,7 @@ function detailOf(step: Step): string {
   return step.is === "lists" ? step.lists.map(({ name, entries }) => `${name} ${entries.length}`).join(", ") : "";
 }
 
-function edgesOf(plan: Plan, placed: ReadonlyMap<number, Placed>): string[] {
+function edgesOf(plan: Plan, placed: ReadonlyMap<number, PlanBox>): PlanEdge[] {
   const before = new Map<number, ReadonlySet<number>>();
   return plan.steps.flatMap((step) => {
     if (step.is !== "upload") return [];
@@ -84,13 +124,13 @@ function edgesOf(plan: Plan, placed: ReadonlyMap<number, Placed>): string[] {
         const [y1, y2] = [a.y + box.height / 2, b.y + box.height / 2];
         if (a.x === b.x) {
           const x = a.x + box.width;
-          return [`<path class="edge" d="M${x} ${y1} C${x + 30} ${y1} ${x + 30} ${y2} ${x} ${y2}"/>`];
+          const path = `M${x} ${y1} C${x + 30} ${y1} ${x + 30} ${y2} ${x} ${y2}`;
+          return [{ from, to: step.number, withIds: false, path }];
         }
         const [x1, x2] = [a.x + box.width, b.x];
         const bend = Math.min(60, (x2 - x1) / 2);
-        return [
-          `<path class="edge${withIds ? " id" : ""}" d="M${x1} ${y1} C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}"/>`,
-        ];
+        const path = `M${x1} ${y1} C${x1 + bend} ${y1} ${x2 - bend} ${y2} ${x2} ${y2}`;
+        return [{ from, to: step.number, withIds, path }];
       });
   });
 }

@@ -17,3 +17,16 @@ export interface RehearsedFile {
   readonly refused: string | undefined;
   readonly rows: readonly RehearsedRow[];
 }
+
+/** What a rehearsal tells while it plays: after each step, what became of it and what the platform holds then. */
+export interface PlayedStep {
+  /** Collections of ids that were before it. */
+  readonly round: number;
+  /** Its number in the plan of its round, and what it is. */
+  readonly step: number;
+  readonly title: string;
+  readonly files: readonly RehearsedFile[];
+  /** By kind. */
+  readonly held: ReadonlyMap<string, number>;
+}
+export type TellPlayed = (played: PlayedStep) => void;

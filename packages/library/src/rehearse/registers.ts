@@ -43,6 +43,14 @@ export class Registers {
     return (this.#kinds.get(kind) ?? new Map<string, HeldRecord>()).values();
   }
 
+  /** How many there are of each kind. */
+  counts(): ReadonlyMap<string, number> {
+    return new Map([
+      ...[...this.#kinds].map(([kind, own]): [string, number] => [kind, own.size]),
+      ["picture", this.pictures.size],
+    ]);
+  }
+
   create(kind: string, key: string): HeldRecord {
     const id = this.giveId(kind, key, ++this.#count);
     const record: HeldRecord = { kind, key, id, fields: new Map(), entries: new Map() };

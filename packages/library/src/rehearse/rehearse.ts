@@ -13,7 +13,7 @@ import type { Finding } from "../finding.js";
 import { stepsNow } from "../build/build.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { rehearseFile } from "./machine.js";
-import type { Outcome, RehearsedFile } from "./outcome.js";
+import type { Outcome, RehearsedFile, TellPlayed } from "./outcome.js";
 import { meantSnapshot, originKey, type Meant } from "./meant.js";
 import { meantRecords } from "./meant-records.js";
 import { rehearseRecords } from "./record-machine.js";
@@ -47,6 +47,8 @@ export interface RehearseInput {
   readonly shop?: Shop | Registers;
   /** What it shall hold in the end, where that is not only what is meant. */
   readonly expected?: Snapshot | undefined;
+  /** Is told each step that was played. */
+  readonly played?: TellPlayed | undefined;
 }
 
 /** @returns a finding when a file of the plan is not there. */
@@ -58,25 +60,29 @@ export async function rehearse({
   files,
   shop = isOfRecords(target) ? new Registers() : new Shop(),
   expected,
+  played: tell,
 }: RehearseInput): Promise<
   { readonly ok: true; readonly verdict: Verdict } | { readonly ok: false; readonly finding: Finding }
 > {
   const played: RehearsedFile[] = [];
   for (const step of stepsNow(plan)) {
+    const before = played.length;
     if (step.is === "lists" && shop instanceof Registers)
       for (const { name, entries } of step.lists) shop.setUp(name, entries);
     if (step.is === "pictures") for (const name of step.files) shop.pictures.add(name);
-    if (step.is !== "upload") continue;
-    for (const { name } of step.files) {
-      const opened = await files.read(name);
-      if (!opened.ok) return opened;
-      const file = target.files.get(step.slot.file)!;
-      played.push(
-        shop instanceof Registers
-          ? await rehearseRecords(shop, target, file, catalogue.kinds, name, opened.bytes, step.slot.mode === "replace")
-          : await rehearseFile(shop, target, file, name, opened.bytes),
-      );
-    }
+    if (step.is === "upload")
+      for (const { name } of step.files) {
+        const opened = await files.read(name);
+        if (!opened.ok) return opened;
+        const file = target.files.get(step.slot.file)!;
+        const replaces = step.slot.mode === "replace";
+        played.push(
+          shop instanceof Registers
+            ? await rehearseRecords(shop, target, file, catalogue.kinds, name, opened.bytes, replaces)
+            : await rehearseFile(shop, target, file, name, opened.bytes),
+        );
+      }
+    tell?.({ round: 0, step: step.number, title: step.title, files: played.slice(before), held: shop.counts() });
   }
   return { ok: true, verdict: judge(catalogue, target, heldBack, played, shop.snapshot(), expected) };
 }

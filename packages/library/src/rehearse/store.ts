@@ -72,6 +72,16 @@ export class Shop {
         );
   }
 
+  /** How many there are of each kind. */
+  counts(): ReadonlyMap<string, number> {
+    return new Map([
+      ["category", this.nodes.size],
+      ["product", this.products.size],
+      ["variant", this.codes.size],
+      ["picture", this.pictures.size],
+    ]);
+  }
+
   snapshot(): Snapshot {
     const product = new Map([...this.products].map(([word, held]) => [word, productRecord(held)]));
     const variant = new Map([...this.codes].map(([code, held]) => [code, codeRecord(held)]));

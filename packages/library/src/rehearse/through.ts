@@ -12,7 +12,7 @@ import { Ledger, partsOf } from "../ledger/ledger.js";
 import { applyIds, thereBy } from "../ledger/there.js";
 import { planImport, type Plan, type Step } from "../plan/plan.js";
 import type { Target } from "../target/target.js";
-import type { RehearsedFile } from "./outcome.js";
+import type { RehearsedFile, TellPlayed } from "./outcome.js";
 import { rehearseRecords } from "./record-machine.js";
 import { Registers } from "./registers.js";
 import type { Snapshot } from "./snapshot.js";
@@ -30,6 +30,8 @@ export interface ThroughInput {
   /** The plan of a round, where it is not the usual one. */
   readonly planWith?: ((ledger: Ledger) => Promise<Plan | undefined>) | undefined;
   readonly expected?: Snapshot | undefined;
+  /** Is told each step that was played. */
+  readonly played?: TellPlayed | undefined;
 }
 
 /** So many times ids are collected at most; a plan needs a few. */
@@ -44,6 +46,7 @@ export async function rehearseThrough({
   registers = new Registers((kind, key, count) => real.id(kind, key) ?? `${9_000_000 + count}`),
   planWith,
   expected,
+  played: tell,
 }: ThroughInput): Promise<Verdict> {
   const ledger = new Ledger();
   const isLeftOut = isHeldBack(heldBack);
@@ -61,7 +64,11 @@ export async function rehearseThrough({
     const plan = planWith ? await planWith(ledger) : planImport(catalogue, target, options, new Findings(0));
     if (!plan) break;
     const now = stepsNow(plan);
-    for (const step of now) files.push(...(await playStep(step)));
+    for (const step of now) {
+      const own = await playStep(step);
+      files.push(...own);
+      tell?.({ round, step: step.number, title: step.title, files: own, held: registers.counts() });
+    }
     const before = ledger.takeAdded().length;
     learn(now);
     // Where rows are refused again and again nothing new is there: it goes no further.

@@ -49,33 +49,59 @@ export function* traceCells(
   }
 }
 
+/** A row of the upload, with where it stands in its file. */
+export interface UploadRow {
+  /** The line of the file, or the row of the sheet. */
+  readonly line: number;
+  readonly row: FileRow;
+  /** Which of the rows of the same record it is: which of its entries. */
+  readonly nth: number;
+}
+
+/** The rows of one file of the plan, as they are or will be written, by what is known now. */
+export function uploadRows(
+  catalogue: ResolvedCatalogue,
+  target: Target,
+  step: UploadStep,
+  { blocks }: PlannedFile,
+  isLeftOut: LeftOut,
+): { readonly headers: readonly string[]; readonly rows: Iterable<UploadRow> } {
+  const file = target.files.get(step.slot.file)!;
+  const { headers, rows } = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
+  function* numbered(): Generator<UploadRow> {
+    let line = 2;
+    let above: FileRow | undefined;
+    let nth = 0;
+    for (const row of rows) {
+      nth = above?.parent === row.parent && above.child === row.child && above.layout === row.layout ? nth + 1 : 0;
+      above = row;
+      yield { line, row, nth };
+      line += file.layout.format.is === "csv" ? 1 + row.cells.join("").split("\n").length - 1 : 1;
+    }
+  }
+  return { headers, rows: numbered() };
+}
+
 function* traceFile(
   catalogue: ResolvedCatalogue,
   target: Target,
   step: UploadStep,
-  { name, blocks }: PlannedFile,
+  planned: PlannedFile,
   isLeftOut: LeftOut,
   wants: (file: string, line: number, header: string) => boolean,
 ): Generator<TracedCell> {
-  const file = target.files.get(step.slot.file)!;
-  const { headers, rows } = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
-  let line = 2;
-  let above: FileRow | undefined;
-  let nth = 0;
-  for (const row of rows) {
-    const own = line;
-    line += file.layout.format.is === "csv" ? 1 + row.cells.join("").split("\n").length - 1 : 1;
-    nth = above?.parent === row.parent && above.child === row.child && above.layout === row.layout ? nth + 1 : 0;
-    above = row;
+  const { layouts } = target.files.get(step.slot.file)!;
+  const { headers, rows } = uploadRows(catalogue, target, step, planned, isLeftOut);
+  for (const { line, row, nth } of rows) {
     if (row.parent < 0) continue;
     for (const [at, header] of headers.entries()) {
-      if (row.cells[at] === "" || !wants(name, own, header)) continue;
+      if (row.cells[at] === "" || !wants(planned.name, line, header)) continue;
       yield {
-        file: name,
-        line: own,
+        file: planned.name,
+        line,
         header,
         text: row.cells[at]!,
-        ...originsOf(catalogue, file.layouts[row.layout]!, row, header, nth),
+        ...originsOf(catalogue, layouts[row.layout]!, row, header, nth),
       };
     }
   }

@@ -1,0 +1,4 @@
+import { expose } from "comlink";
+import { Desk } from "./desk.js";
+
+expose(new Desk());

@@ -1,0 +1,117 @@
+/** Findings as the pages show them: counted, grouped, listed, and as marks on the cells of the sources. */
+
+import { describeFinding, formatPlace, type Finding, type Place, type Project, type Severity } from "zest-tier";
+import type { FindingFilter, FindingGroup, FindingView, FoundCounts, Mark } from "./views.js";
+
+export const noneFound: FoundCounts = { error: 0, warning: 0, note: 0 };
+
+export function countFound(findings: readonly Finding[]): FoundCounts {
+  const counts = { error: 0, warning: 0, note: 0 };
+  for (const { severity } of findings) counts[severity]++;
+  return counts;
+}
+
+const weight: Readonly<Record<Severity, number>> = { error: 0, warning: 1, note: 2 };
+
+/** The line that a place stands on; in documents, the number of its element. */
+export function lineOf(place: Place): number | undefined {
+  if (place.line !== undefined) return place.line;
+  const number = /(\d+)(?:\/[^\d/]*)?$/.exec(place.pointer ?? "")?.[1];
+  return number === undefined ? undefined : Number(number);
+}
+
+/** Findings, looked up by what the pages ask for. */
+export class Found {
+  readonly #bySource = new Map<number, Mark[]>();
+  readonly #sourceOf: (place: Place | undefined) => number | undefined;
+
+  constructor(
+    readonly all: readonly Finding[],
+    project: Project | undefined,
+  ) {
+    this.#sourceOf = sourceFinder(project);
+  }
+
+  sourceOf(place: Place | undefined): number | undefined {
+    return this.#sourceOf(place);
+  }
+
+  counts(source: number): FoundCounts {
+    return countFound(this.all.filter(({ at }) => this.sourceOf(at) === source));
+  }
+
+  groups(filter: FindingFilter): FindingGroup[] {
+    const groups = new Map<string, Finding[]>();
+    for (const one of this.#fitting({ ...filter, code: undefined })) {
+      const own = groups.get(one.code);
+      if (own) own.push(one);
+      else groups.set(one.code, [one]);
+    }
+    return [...groups.values()]
+      .map((own): FindingGroup => {
+        const [first] = own as [Finding];
+        const { message, remedy } = describeFinding(first);
+        return { code: first.code, severity: first.severity, count: own.length, remedy, example: message };
+      })
+      .sort((a, b) => weight[a.severity] - weight[b.severity] || b.count - a.count || (a.code < b.code ? -1 : 1));
+  }
+
+  /** @returns those from a number on, and how many there are of all. */
+  list(filter: FindingFilter, from: number, count: number): { readonly total: number; readonly rows: FindingView[] } {
+    const fitting = this.#fitting(filter);
+    return { total: fitting.length, rows: fitting.slice(from, from + count).map((one) => this.view(one)) };
+  }
+
+  view(one: Finding): FindingView {
+    const { code, severity, at, related } = one;
+    const { message } = describeFinding(one);
+    return { code, severity, message, at, place: at ? formatPlace(at) : "", related, source: this.sourceOf(at) };
+  }
+
+  #fitting({ severity, code, file, text }: FindingFilter): Finding[] {
+    const words = text?.trim().toLowerCase() ?? "";
+    return this.all.filter(
+      (one) =>
+        (severity === undefined || one.severity === severity) &&
+        (code === undefined || one.code === code) &&
+        (file === undefined || one.at?.file === file) &&
+        (words === "" || this.#says(one).includes(words)),
+    );
+  }
+
+  #says(one: Finding): string {
+    const place = one.at ? `${formatPlace(one.at)} ${one.at.record?.key ?? ""}` : "";
+    return `${one.code} ${describeFinding(one).message} ${place}`.toLowerCase();
+  }
+
+  /** The marks on a source, by line. */
+  marks(source: number): readonly Mark[] {
+    let marks = this.#bySource.get(source);
+    if (!marks) {
+      marks = this.all.flatMap((one): Mark[] => {
+        if (!one.at || this.sourceOf(one.at) !== source) return [];
+        const line = lineOf(one.at);
+        if (line === undefined) return [];
+        return [{ line, column: one.at.column, severity: one.severity, code: one.code, ...describeFinding(one) }];
+      });
+      marks.sort((a, b) => a.line - b.line);
+      this.#bySource.set(source, marks);
+    }
+    return marks;
+  }
+}
+
+/** Which source of a project a place is in: by file, and by sheet where several sources read sheets of one workbook. */
+function sourceFinder(project: Project | undefined): (place: Place | undefined) => number | undefined {
+  const sources = (project?.sources ?? []).map(({ file, within, layout }) => ({
+    file: within === undefined ? file : `${file}/${within}`,
+    sheet: layout.format.is === "workbook" ? layout.format.sheet : undefined,
+  }));
+  return (place) => {
+    if (!place) return undefined;
+    const own = (sheet: string | number | undefined) =>
+      sources.findIndex((one) => one.file === place.file && (sheet === undefined || one.sheet === sheet));
+    const at = place.sheet !== undefined && own(place.sheet) >= 0 ? own(place.sheet) : own(undefined);
+    return at < 0 ? undefined : at;
+  };
+}

@@ -1,0 +1,128 @@
+/** From what was dropped to a project: one that is there, out of an archive too, or one drafted for files that came without. */
+
+import { addSource, draftLayout, draftProject, Findings, lookAt, readWholeZip, type DraftedSource } from "zest-tier";
+import { blobFiles } from "zest-tier/web";
+import { projectFile, type Files } from "./job.js";
+
+export type Dropped = readonly (readonly [path: string, blob: Blob])[];
+
+const dataFile = /\.(csv|tsv|txt|tab|xlsx|xls|xlsm|ods|xml|json|jsonl|ndjson)$/i;
+const pictureFile = /\.(png|jpe?g|webp|gif|avif|svg)$/i;
+const firstTarget = "pennywort";
+
+export const isData = (path: string): boolean => dataFile.test(path) && !/(^|\/)\./.test(path);
+
+/** Names of what an archive or a folder has at its top are cut off, down to the project file. */
+function fromProject(files: Map<string, Blob>): Map<string, Blob> {
+  const at = [...files.keys()]
+    .filter((path) => path === projectFile || path.endsWith(`/${projectFile}`))
+    .sort((a, b) => a.length - b.length)[0];
+  if (at === undefined) return files;
+  const top = at.slice(0, -projectFile.length);
+  return new Map([...files].flatMap(([path, blob]) => (path.startsWith(top) ? [[path.slice(top.length), blob]] : [])));
+}
+
+/** Archives are unpacked, unless they hold one file only: then the library reads it where it is. */
+export async function unpacked(dropped: Dropped, findings: Findings): Promise<Map<string, Blob>> {
+  const files = new Map<string, Blob>();
+  for (const [path, blob] of dropped) {
+    if (!/\.zip$/i.test(path)) {
+      files.set(path, blob);
+      continue;
+    }
+    const port = blobFiles(new Map([[path, blob]]));
+    const opened = await port.read(path);
+    if (!opened.ok) continue;
+    for (const [name, bytes] of await readWholeZip(opened.bytes, path, findings))
+      files.set(name, new Blob([new Uint8Array(bytes)]));
+  }
+  return fromProject(files);
+}
+
+/** Layouts for the files that no source names yet, and where the pictures lie. */
+export async function draftSources(
+  files: Files,
+  paths: readonly string[],
+  findings: Findings,
+): Promise<{ readonly sources: readonly DraftedSource[]; readonly layouts: ReadonlyMap<string, string> }> {
+  const sources: DraftedSource[] = [];
+  const layouts = new Map<string, string>();
+  const port = blobFiles(files);
+  for (const file of paths) {
+    const opened = await port.read(file);
+    if (!opened.ok) continue;
+    for (const sample of await lookAt(opened.bytes, file, findings)) {
+      const draft = draftLayout(sample, nameOf(file, sample.sheet));
+      let layout = `layouts/${nameOf(file, sample.sheet)}.yaml`;
+      for (let n = 2; layouts.has(layout) || files.has(layout); n++)
+        layout = `layouts/${nameOf(file, sample.sheet)}-${n}.yaml`;
+      layouts.set(layout, draft.yaml);
+      sources.push({ file, layout });
+    }
+  }
+  return { sources, layouts };
+}
+
+const nameOf = (path: string, sheet: string | undefined): string =>
+  [path.replace(/^.*\//, "").replace(/\.\w+$/, ""), ...(sheet === undefined ? [] : [sheet])]
+    .join("-")
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, "-");
+
+export type Opening =
+  | { readonly ok: true; readonly files: Files }
+  | { readonly ok: false; readonly reason: "nothing" | "no header" | "archive" };
+
+/** @returns the files of a project. */
+export async function openDropped(dropped: Dropped): Promise<Opening> {
+  const findings = new Findings();
+  const files = await unpacked(dropped, findings);
+  if (findings.hasErrors) return { ok: false, reason: "archive" };
+  if (files.has(projectFile)) return { ok: true, files };
+  const paths = [...files.keys()].filter(isData);
+  if (paths.length === 0) return { ok: false, reason: "nothing" };
+  const { sources, layouts } = await draftSources(files, paths, findings);
+  if (sources.length === 0) return { ok: false, reason: "no header" };
+  for (const [path, text] of layouts) files.set(path, new Blob([text]));
+  const name = nameOf(sources[0]!.file, undefined) || "project";
+  const text = draftProject(name, sources, firstTarget, pictureFolder(files));
+  files.set(projectFile, new Blob([text]));
+  return { ok: true, files };
+}
+
+function pictureFolder(files: Files): string | undefined {
+  const picture = [...files.keys()].find((path) => pictureFile.test(path));
+  if (picture === undefined) return undefined;
+  return picture.includes("/") ? picture.slice(0, picture.lastIndexOf("/")) : ".";
+}
+
+/** Files that come to a project: one of a source's name takes its place, others become sources of their own. */
+export async function withMore(
+  files: Files,
+  dropped: Dropped,
+  sources: readonly string[],
+  pictures: string | undefined,
+): Promise<Opening> {
+  const findings = new Findings();
+  const more = await unpacked(dropped, findings);
+  if (findings.hasErrors) return { ok: false, reason: "archive" };
+  if (more.has(projectFile)) return { ok: true, files: more };
+  const all = new Map(files);
+  const fresh: string[] = [];
+  for (const [path, blob] of more) {
+    const name = path.replace(/^.*\//, "");
+    const known = sources.find((file) => file.replace(/^.*\//, "") === name);
+    if (known !== undefined) all.set(known, blob);
+    else if (pictureFile.test(name)) all.set(`${pictures ?? "pictures"}/${name}`, blob);
+    else if (isData(path)) {
+      all.set(path, blob);
+      fresh.push(path);
+    }
+  }
+  const drafted = await draftSources(all, fresh, findings);
+  let text = (await all.get(projectFile)?.text()) ?? "";
+  for (const source of drafted.sources) text = addSource(text, source) ?? text;
+  for (const [path, layout] of drafted.layouts) all.set(path, new Blob([layout]));
+  all.set(projectFile, new Blob([text]));
+  return { ok: true, files: all };
+}

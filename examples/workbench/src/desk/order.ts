@@ -1,0 +1,37 @@
+/** The plan as the pages show it: its steps, the drawing, and the chain of one record. */
+
+import { planPicture, recordsNamed, whyThere, type Plan, type Step } from "zest-tier";
+import type { Reading } from "./job.js";
+import type { ChainLink, OrderView, StepView } from "./views.js";
+
+export function orderView(plan: Plan): OrderView {
+  const picture = planPicture(plan);
+  const details = new Map(picture.boxes.map(({ step, detail }) => [step.number, detail]));
+  return {
+    steps: plan.steps.map((step) => stepView(step, details.get(step.number) ?? "")),
+    picture: {
+      ...picture,
+      boxes: picture.boxes.map(({ step, x, y, detail }) => ({ step: step.number, x, y, detail })),
+    },
+    ...plan.cost,
+    bound: plan.bound,
+  };
+}
+
+function stepView(step: Step, detail: string): StepView {
+  const files = step.is === "upload" ? step.files.map(({ name }) => name) : step.is === "pictures" ? [step.name] : [];
+  const { number, is, title, why } = step;
+  return { number, is, title, why, files, detail, after: step.is === "upload" ? step.after : [] };
+}
+
+/** @param word a key, or a code. */
+export function chainOf(
+  { read, target }: Reading,
+  plan: Plan,
+  word: string,
+): { readonly record: string; readonly links: ChainLink[] }[] {
+  return recordsNamed(read.catalogue, word).map(({ kind, row }) => ({
+    record: `${kind} ${read.catalogue.table(kind).key(row)}`,
+    links: whyThere(read.catalogue, target, plan, { kind, row }),
+  }));
+}

@@ -1,0 +1,13 @@
+import { wrap } from "comlink";
+import type { Desk } from "./desk/desk.js";
+const desk = wrap<Desk>(new Worker(new URL("./desk/desk.worker.ts", import.meta.url), { type: "module" }));
+const sheets = wrap(new Worker(new URL("./sheets/sheets.worker.ts", import.meta.url), { type: "module" }));
+console.log(sheets);
+const zip = await (await fetch("./demo.zip")).blob();
+console.log(JSON.stringify(await desk.open([["demo.zip", zip]], true)));
+console.log(JSON.stringify(await desk.overview("planned")));
+const up = await desk.uploadFiles();
+console.log(JSON.stringify(up).slice(0, 500));
+const re = await desk.rehearse();
+console.log(JSON.stringify(re).slice(0, 800));
+document.body.append("done");

@@ -1,0 +1,201 @@
+/**
+ * The sheets as they stand in the files, for looking at: in a worker of its own, so that looking is never held up by what the desk
+ * works out. Rows are there as soon as they have been read; more come while one looks.
+ */
+
+import {
+  Catalogue,
+  compileLayout,
+  decodeText,
+  Findings,
+  givenLayout,
+  Kinds,
+  openWorkbook,
+  parseGiven,
+  readCsv,
+  readSheet,
+  readSource,
+  type Layout,
+  type RowBatch,
+} from "zest-tier";
+import { blobFiles } from "zest-tier/web";
+import { PackedRows, type SheetRow } from "./packed.js";
+
+export interface SheetInfo {
+  readonly headers: readonly string[];
+  readonly rows: number;
+  /** Whether the file has been read to its end. */
+  readonly isDone: boolean;
+  readonly encoding: string;
+}
+
+export interface SheetAsked {
+  /** Another sheet of the same file, or the same after an edit, has another. */
+  readonly id: string;
+  readonly blob: Blob;
+  readonly name: string;
+  /** Of a workbook; its first, if left out. */
+  readonly sheet: string | undefined;
+  /** In an archive. */
+  readonly within: string | undefined;
+  /** What it is read by. Documents have no sheet without one. */
+  readonly layout: string | undefined;
+}
+
+/** How long reading goes on before others are let in, in milliseconds. */
+const sliceMs = 12;
+const mostColumns = 500;
+const headerLooked = 50;
+
+class OpenSheet {
+  readonly rows = new PackedRows();
+  headers: readonly string[] = [];
+  isDone = false;
+  isStopped = false;
+  encoding = "";
+}
+
+export class Sheets {
+  readonly #open = new Map<string, OpenSheet>();
+
+  /** Begins to read a sheet; `tell` is told now and then how far it is, the first time as soon as anything is there. */
+  open(asked: SheetAsked, tell: (info: SheetInfo) => void): void {
+    const known = this.#open.get(asked.id);
+    if (known?.isDone) return tell(infoOf(known));
+    if (known) known.isStopped = true;
+    // One sheet is looked at at a time: what was open before makes room.
+    for (const [id, sheet] of this.#open) {
+      sheet.isStopped = true;
+      this.#open.delete(id);
+    }
+    const sheet = new OpenSheet();
+    this.#open.set(asked.id, sheet);
+    void this.#read(asked, sheet, tell).catch(() => {
+      sheet.isDone = true;
+      tell(infoOf(sheet));
+    });
+  }
+
+  info(id: string): SheetInfo | undefined {
+    const sheet = this.#open.get(id);
+    return sheet && infoOf(sheet);
+  }
+
+  rows(id: string, from: number, count: number): SheetRow[] {
+    return this.#open.get(id)?.rows.rows(from, count) ?? [];
+  }
+
+  rowOf(id: string, line: number): number {
+    return this.#open.get(id)?.rows.rowOf(line) ?? 0;
+  }
+
+  async #read(asked: SheetAsked, sheet: OpenSheet, tell: (info: SheetInfo) => void): Promise<void> {
+    const layout = asked.layout === undefined ? undefined : compiled(asked.layout);
+    let told = 0;
+    for await (const batch of batchesOf(asked, layout, sheet)) {
+      take(sheet, batch, layout);
+      if (sheet.isStopped) return;
+      if (told === 0 || performance.now() - told > 250) {
+        told = performance.now();
+        tell(infoOf(sheet));
+      }
+    }
+    sheet.isDone = true;
+    tell(infoOf(sheet));
+  }
+}
+
+const infoOf = ({ headers, rows, isDone, encoding }: OpenSheet): SheetInfo => ({
+  headers,
+  rows: rows.size,
+  isDone,
+  encoding,
+});
+
+function compiled(text: string): Layout | undefined {
+  const given = parseGiven(text, "layout", givenLayout, new Findings());
+  return given && compileLayout(given.value, given.at, new Kinds(), new Findings());
+}
+
+async function* batchesOf(asked: SheetAsked, layout: Layout | undefined, sheet: OpenSheet): AsyncGenerator<RowBatch> {
+  const findings = new Findings();
+  const { blob, name } = asked;
+  const port = blobFiles(new Map([[name, blob]]));
+  const isDocument = layout?.format.is === "xml" || layout?.format.is === "json";
+  const isPacked = asked.within !== undefined || /\.zip$/i.test(name);
+  if (layout && (isDocument || isPacked)) {
+    yield* seenBatches(asked, layout, port, findings);
+    return;
+  }
+  const opened = await port.read(name);
+  if (!opened.ok) return;
+  if (layout?.format.is === "workbook" || /\.(xlsx?|xlsm|ods)$/i.test(name)) {
+    const book = await openWorkbook(new Uint8Array(await blob.arrayBuffer()), name, findings);
+    const wanted = asked.sheet === undefined ? undefined : (book?.names[Number(asked.sheet) - 1] ?? asked.sheet);
+    const own = wanted !== undefined && book?.names.includes(wanted) ? wanted : book?.names[0];
+    if (!book || own === undefined) return;
+    const how = { sheet: own, skipsHidden: false, repeatsMerged: false };
+    for (const batch of readSheet(book, own, how, { file: name, sheet: own }, findings)) {
+      yield batch;
+      await pause();
+    }
+    return;
+  }
+  const csv = layout?.format.is === "csv" ? layout.format : undefined;
+  const text = decodeText(opened.bytes, name, csv?.encoding, findings, (encoding) => (sheet.encoding = encoding));
+  let since = performance.now();
+  for await (const batch of readCsv(text, name, csv ?? {}, findings)) {
+    yield batch;
+    if (performance.now() - since < sliceMs) continue;
+    await pause();
+    since = performance.now();
+  }
+}
+
+/** What only a layout can take apart: read by it, into a catalogue that is thrown away. */
+async function* seenBatches(
+  { name, within }: SheetAsked,
+  layout: Layout,
+  port: ReturnType<typeof blobFiles>,
+  findings: Findings,
+): AsyncGenerator<RowBatch> {
+  const rows: string[][] = [];
+  const lines: number[] = [];
+  const seen = (cells: readonly (string | undefined)[], line: number) => {
+    rows.push(Array.from(cells, (cell) => cell ?? ""));
+    lines.push(line);
+  };
+  await readSource({ file: name, within, layout, seen }, new Catalogue(new Kinds()), port, findings);
+  yield { rows, lines };
+}
+
+function take(sheet: OpenSheet, { rows, lines }: RowBatch, layout: Layout | undefined): void {
+  const isDocument = layout?.format.is === "xml" || layout?.format.is === "json";
+  if (isDocument && sheet.headers.length === 0) sheet.headers = layout.columns.map(({ header }) => header);
+  rows.forEach((cells, at) => {
+    const line = lines[at]!;
+    if (sheet.headers.length === 0 && !isDocument && isHeader(layout, line, cells)) {
+      sheet.headers = named(cells.slice(0, mostColumns));
+      return;
+    }
+    sheet.rows.push(cells.slice(0, mostColumns), line);
+  });
+}
+
+/** Where no layout says which line it is, the first that has something in at least two cells. */
+function isHeader(layout: Layout | undefined, line: number, cells: readonly string[]): boolean {
+  if (layout?.headerLine !== undefined) return line >= layout.headerLine;
+  return line > headerLooked || cells.filter((cell) => cell !== "").length > 1;
+}
+
+/** A header that comes twice is called `Name#2` the second time, as layouts call it. */
+function named(headers: readonly string[]): string[] {
+  const counts = new Map<string, number>();
+  return headers.map((header) => {
+    const count = (counts.get(header) ?? 0) + 1;
+    counts.set(header, count);
+    return count === 1 ? header : `${header}#${count}`;
+  });
+}
+
+const pause = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 0));

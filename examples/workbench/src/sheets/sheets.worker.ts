@@ -1,0 +1,4 @@
+import { expose } from "comlink";
+import { Sheets } from "./sheets.js";
+
+expose(new Sheets());

@@ -1,0 +1,44 @@
+/** A project for files that come without one, and what is added to one by hand of a program: sources, targets. */
+
+import { isSeq, parseDocument, stringify } from "yaml";
+
+export interface DraftedSource {
+  readonly file: string;
+  readonly within?: string;
+  readonly layout: string;
+}
+
+/** @returns the text of a project file. */
+export function draftProject(
+  name: string,
+  sources: readonly DraftedSource[],
+  target: string,
+  pictures?: string,
+): string {
+  const flow = (value: object): string =>
+    stringify(value, { collectionStyle: "flow", lineWidth: 0, flowCollectionPadding: true }).trim();
+  const lines = [
+    stringify({ project: name }).trim(),
+    "about: Made of the files as they came; look it over.",
+    "sources:",
+    ...sources.map((source) => `  - ${flow(source)}`),
+    ...(pictures === undefined ? [] : [stringify({ pictures }).trim()]),
+    "targets:",
+    `  - ${stringify({ target }).trim()}`,
+  ];
+  return `${lines.join("\n")}\n`;
+}
+
+/** @returns the text with one source more; undefined where it is no project. */
+export const addSource = (text: string, source: DraftedSource): string | undefined =>
+  withMore(text, "sources", { ...source });
+
+/** @returns the text with one target more; undefined where it is no project. */
+export const addTarget = (text: string, target: string): string | undefined => withMore(text, "targets", { target });
+
+function withMore(text: string, list: string, entry: object): string | undefined {
+  const document = parseDocument(text);
+  if (document.errors.length > 0 || !isSeq(document.get(list))) return undefined;
+  document.addIn([list], document.createNode(entry, { flow: true }));
+  return document.toString({ lineWidth: 0, flowCollectionPadding: true });
+}
