@@ -1,1 +1,6 @@
-export {};
+/** What the example pages share: the frame with colours and language, signs, addresses. */
+
+export { directionOf, Frame, languageName, useLanguage, type Lang } from "./frame.js";
+export { addressOf, goTo, useWhere, type Where } from "./hash.js";
+export { Icon, Mark, type IconName } from "./icon.js";
+export { Switches } from "./switches.js";

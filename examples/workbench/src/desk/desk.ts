@@ -14,7 +14,7 @@ import { playedView } from "./play.js";
 import { ProductShelf } from "./products.js";
 import { UploadShelf } from "./rows.js";
 import { shippedLayout, shippedTargetNames } from "./shipped.js";
-import type { Did, FindingFilter, FindingView, LayoutView, Mark, Overview, SourceView } from "./views.js";
+import type { Did, FindingFilter, FindingView, LayoutView, Mark, Overview, PlayedView, SourceView } from "./views.js";
 
 /** Bytes of sources that are read without being asked: about 400 000 rows of 20 columns. */
 export const mostBytes = 60_000_000;
@@ -333,6 +333,10 @@ export class Desk {
     return (await this.#uploads())?.window(name, from, count) ?? { headers: [], rows: [], total: 0 };
   }
 
+  async uploadRowOf(name: string, line: number) {
+    return (await this.#uploads())?.rowOf(name, line) ?? 0;
+  }
+
   async trace(file: string, line: number, header: string) {
     return (await this.#uploads())?.trace(file, line, header);
   }
@@ -341,7 +345,7 @@ export class Desk {
     return (await this.#uploads())?.traceFrom(place) ?? [];
   }
 
-  async rehearse() {
+  async rehearse(): Promise<{ readonly stopping: number; readonly played?: PlayedView }> {
     const [reading, played, planned] = [
       await this.#here.reading(),
       await this.#here.played(),

@@ -1,6 +1,7 @@
 /** Findings as the pages show them: counted, grouped, listed, and as marks on the cells of the sources. */
 
 import { describeFinding, formatPlace, type Finding, type Place, type Project, type Severity } from "zest-tier";
+import { lineOf } from "./line-of.js";
 import type { FindingFilter, FindingGroup, FindingView, FoundCounts, Mark } from "./views.js";
 
 export const noneFound: FoundCounts = { error: 0, warning: 0, note: 0 };
@@ -12,13 +13,6 @@ export function countFound(findings: readonly Finding[]): FoundCounts {
 }
 
 const weight: Readonly<Record<Severity, number>> = { error: 0, warning: 1, note: 2 };
-
-/** The line that a place stands on; in documents, the number of its element. */
-export function lineOf(place: Place): number | undefined {
-  if (place.line !== undefined) return place.line;
-  const number = /(\d+)(?:\/[^\d/]*)?$/.exec(place.pointer ?? "")?.[1];
-  return number === undefined ? undefined : Number(number);
-}
 
 /** Findings, looked up by what the pages ask for. */
 export class Found {

@@ -63,6 +63,14 @@ export class UploadShelf {
     return { headers, rows: rows.slice(from, from + count), total: rows.length };
   }
 
+  /** The number of the row that begins on a line; 0 where there is none. */
+  rowOf(name: string, line: number): number {
+    return Math.max(
+      0,
+      this.#read(name).rows.findIndex((row) => row.line === line),
+    );
+  }
+
   #read(name: string): OpenFile {
     if (this.#open?.name === name) return this.#open;
     const found = this.#find(name);

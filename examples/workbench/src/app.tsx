@@ -1,0 +1,132 @@
+/** The workbench: the bar, the way through, and the place where one is. */
+
+import { useWhere } from "@zest-tier/kit";
+import { Component, useEffect, type ReactNode } from "react";
+import { Bar } from "./bar.js";
+import { useBench } from "./bench.js";
+import { DropEverywhere } from "./parts/dropping.js";
+import { Waiting } from "./parts/parts.js";
+import { BrokenPlace } from "./places/broken.js";
+import { CataloguePlace } from "./places/catalogue.js";
+import { FindingsPlace } from "./places/findings.js";
+import { OrderPlace } from "./places/order.js";
+import { RehearsalPlace } from "./places/rehearsal.js";
+import { RowsPlace } from "./places/rows.js";
+import { DroppedSheet, SourcesPlace } from "./places/sources.js";
+import { Ways } from "./ways.js";
+import { useWords } from "./words/words.js";
+
+const places: Readonly<Record<string, () => ReactNode>> = {
+  sources: SourcesPlace,
+  catalogue: CataloguePlace,
+  findings: FindingsPlace,
+  order: OrderPlace,
+  rows: RowsPlace,
+  rehearsal: RehearsalPlace,
+};
+
+export function App() {
+  const words = useWords();
+  const { overview, openDemo, open, add, dropped } = useBench();
+  const { path } = useWhere();
+  const name = path[0] !== undefined && Object.hasOwn(places, path[0]) ? path[0] : "sources";
+
+  useEffect(() => {
+    void openDemo();
+    // Once, when the page opens.
+    // eslint-disable-next-line
+  }, []);
+
+  const isDemo = overview?.isDemo ?? true;
+  const Place = places[name]!;
+  return (
+    <>
+      <a className="skip" href="#content" onClick={skipToContent}>
+        {words.skip}
+      </a>
+      <Bar />
+      <Ways here={name} />
+      <main id="content" tabIndex={-1} className={`place-${name}`}>
+        <Notices />
+        <Guarded key={`${name} ${overview?.version}`}>
+          {dropped ? (
+            <DroppedSheet dropped={dropped} />
+          ) : overview === undefined ? (
+            <Waiting>{words.doing.opening}</Waiting>
+          ) : overview.state === "broken" ? (
+            <BrokenPlace />
+          ) : (
+            <Place />
+          )}
+        </Guarded>
+      </main>
+      <DropEverywhere
+        onDrop={(what) => void (isDemo || !overview ? open(what) : holdsProject(what) ? open(what) : add(what))}
+      />
+    </>
+  );
+}
+
+/** What is a project of its own takes the place of the one that is open. */
+const holdsProject = (dropped: readonly (readonly [string, Blob])[]): boolean =>
+  dropped.some(([path]) => /(^|\/)project\.yaml$/.test(path) || (dropped.length === 1 && /\.zip$/i.test(path)));
+
+/** The address is of a place, not of an element: focus is moved by hand. */
+function skipToContent(event: { preventDefault: () => void }): void {
+  event.preventDefault();
+  document.getElementById("content")?.focus();
+}
+
+function Notices() {
+  const words = useWords();
+  const { problem, forget, overview, said, say } = useBench();
+  return (
+    <>
+      {problem !== undefined && (
+        <div className="notice error" role="alert">
+          <p>{words.notOpened[problem] ?? words.notOpened["failed"]}</p>
+          <button type="button" className="plain" onClick={forget}>
+            {words.dismiss}
+          </button>
+        </div>
+      )}
+      {overview?.isDemo && <p className="notice">{words.demoNote}</p>}
+      <div role="status" className={said === undefined ? "hidden-text" : "notice"}>
+        {said !== undefined && (
+          <>
+            <p>{said}</p>
+            <button type="button" className="plain" onClick={() => say(undefined)}>
+              {words.dismiss}
+            </button>
+          </>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** What goes wrong in a place is said in it; the rest of the page stays. */
+class Guarded extends Component<{ readonly children: ReactNode }, { readonly error: unknown }> {
+  override state = { error: undefined as unknown };
+  static getDerivedStateFromError(error: unknown) {
+    return { error };
+  }
+  override render() {
+    return this.state.error === undefined ? this.props.children : <Failed error={this.state.error} />;
+  }
+}
+
+function Failed({ error }: { readonly error: unknown }) {
+  const words = useWords();
+  return (
+    <div className="notice error" role="alert">
+      <div>
+        <h2>{words.errorTitle}</h2>
+        <p>{words.errorLead}</p>
+        <p lang="en">
+          <code>{error instanceof Error ? error.message : String(error)}</code>
+        </p>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,201 @@
+/** The bar: what lies open, for which platform, what may be undone, what may be saved. */
+
+import { ActionIcon, Button, Loader, Menu, NativeSelect, Switch } from "@mantine/core";
+import { Icon, Mark, Switches } from "@zest-tier/kit";
+import { useEffect, useRef } from "react";
+import { useBench, type Doing } from "./bench.js";
+import { chosen, saveBlob } from "./parts/dropping.js";
+import { useWords, type Words } from "./words/words.js";
+
+export function Bar() {
+  const words = useWords();
+  const { overview, act, doing, isSettled } = useBench();
+  useKeys();
+  const [undo, redo] = [overview?.undo, overview?.redo];
+  const naming = (word: string, did: typeof undo) => (did ? `${word}: ${words.did[did.what](did.to)}` : word);
+  return (
+    <header className="bar">
+      <span className="brand">
+        <Mark />
+        <b>Zest Tier</b> <span className="soft">{words.title}</span>
+      </span>
+      <span className="project" title={overview?.name} dir="auto">
+        {overview?.name}
+      </span>
+      {overview && overview.targets.length > 0 && (
+        <NativeSelect
+          size="xs"
+          aria-label={words.target}
+          value={overview.target ?? ""}
+          data={[...overview.targets]}
+          onChange={(event) => {
+            const name = event.currentTarget.value;
+            void act((desk) => desk.setTarget(name));
+          }}
+        />
+      )}
+      {overview && (
+        <Switch
+          size="xs"
+          label={words.holdBack}
+          checked={overview.holdBack}
+          onChange={(event) => {
+            const isOn = event.currentTarget.checked;
+            void act((desk) => desk.setHoldBack(isOn));
+          }}
+        />
+      )}
+      <span className="doing" role="status">
+        {doing ? (
+          <>
+            <Loader size={14} aria-hidden="true" />
+            <span>{doingInWords(doing, words, overview?.bytes)}</span>
+          </>
+        ) : isSettled ? (
+          <span className="soft">{words.ready}</span>
+        ) : null}
+      </span>
+      <ActionIcon
+        variant="default"
+        size={32}
+        aria-label={naming(words.undo, undo)}
+        title={naming(words.undo, undo)}
+        disabled={!undo}
+        onClick={() => void act((desk) => desk.undo())}
+      >
+        <Icon name="undo" />
+      </ActionIcon>
+      <ActionIcon
+        variant="default"
+        size={32}
+        aria-label={naming(words.redo, redo)}
+        title={naming(words.redo, redo)}
+        disabled={!redo}
+        onClick={() => void act((desk) => desk.redo())}
+      >
+        <Icon name="redo" />
+      </ActionIcon>
+      <OpenMenu />
+      <SaveMenu />
+      <Switches />
+    </header>
+  );
+}
+
+function doingInWords(doing: Doing, words: Words, all: number | undefined): string {
+  if (doing.what !== "reading") return words.doing[doing.what];
+  const percent =
+    all !== undefined && all > 1_000_000 ? `${Math.min(99, Math.round((100 * doing.bytes) / all))} %` : "";
+  return words.doing.reading(doing.file, percent);
+}
+
+/** Undo and redo by the keys that everyone knows, but not while a text is written. */
+function useKeys(): void {
+  const { act, overview } = useBench();
+  const [canUndo, canRedo] = [overview?.undo !== undefined, overview?.redo !== undefined];
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const isWriting = event.target instanceof HTMLElement && event.target.matches("input, textarea, select");
+      if (!(event.ctrlKey || event.metaKey) || isWriting) return;
+      const key = event.key.toLowerCase();
+      const isRedo = key === "y" || (key === "z" && event.shiftKey);
+      if (isRedo ? !canRedo : key !== "z" || !canUndo) return;
+      event.preventDefault();
+      void act((desk) => (isRedo ? desk.redo() : desk.undo()));
+    };
+    addEventListener("keydown", onKey);
+    return () => removeEventListener("keydown", onKey);
+  }, [act, canUndo, canRedo]);
+}
+
+function OpenMenu() {
+  const words = useWords();
+  const { open, add, openDemo } = useBench();
+  const files = useRef<HTMLInputElement>(null);
+  const folder = useRef<HTMLInputElement>(null);
+  const more = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Menu position="bottom-end" shadow="md">
+        <Menu.Target>
+          <Button size="xs" variant="default" leftSection={<Icon name="open" />}>
+            {words.open}
+          </Button>
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Item onClick={() => files.current?.click()}>{words.openFiles}</Menu.Item>
+          <Menu.Item onClick={() => folder.current?.click()}>{words.openFolder}</Menu.Item>
+          <Menu.Item onClick={() => more.current?.click()}>{words.addFiles}</Menu.Item>
+          <Menu.Item onClick={() => void openDemo()}>{words.openDemo}</Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+      <input
+        ref={files}
+        type="file"
+        multiple
+        hidden
+        data-what="files"
+        onChange={(event) => void open(chosen(event.currentTarget.files))}
+      />
+      <input
+        ref={(element) => {
+          folder.current = element;
+          element?.setAttribute("webkitdirectory", "");
+        }}
+        type="file"
+        hidden
+        data-what="folder"
+        onChange={(event) => void open(chosen(event.currentTarget.files))}
+      />
+      <input
+        ref={more}
+        type="file"
+        multiple
+        hidden
+        data-what="more"
+        onChange={(event) => void add(chosen(event.currentTarget.files))}
+      />
+    </>
+  );
+}
+
+function SaveMenu() {
+  const words = useWords();
+  const { say } = useBench();
+  const { saveUpload, saveRunSheet, saveLayouts, saveProject } = useSaving();
+  const saying = (saving: Promise<string | undefined>) =>
+    void saving.then((name) => say(name === undefined ? words.notSaved : words.saved(name)));
+  return (
+    <Menu position="bottom-end" shadow="md">
+      <Menu.Target>
+        <Button size="xs" leftSection={<Icon name="save" />}>
+          {words.save}
+        </Button>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Item onClick={() => saying(saveUpload())}>{words.saveUpload}</Menu.Item>
+        <Menu.Item onClick={() => saying(saveRunSheet())}>{words.saveRunSheet}</Menu.Item>
+        <Menu.Item onClick={() => saying(saveLayouts())}>{words.saveLayouts}</Menu.Item>
+        <Menu.Item onClick={() => saying(saveProject())}>{words.saveProject}</Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
+
+/** Each tells the name of what it has saved; undefined where there was nothing to save. */
+export function useSaving() {
+  const { desk, overview } = useBench();
+  const name = overview?.name ?? "project";
+  const saving = (file: string, ask: () => Promise<Blob | undefined>) => async (): Promise<string | undefined> => {
+    const blob = await ask();
+    if (!blob) return undefined;
+    saveBlob(blob, file);
+    return file;
+  };
+  return {
+    saveUpload: saving(`upload-${overview?.target}.zip`, () => desk.saveUpload()),
+    saveRunSheet: saving("run-sheet.html", () => desk.runSheet()),
+    saveLayouts: saving(`${name}-layouts.zip`, () => desk.saveLayouts()),
+    saveProject: saving(`${name}.zip`, () => desk.saveProject()),
+  };
+}

@@ -1,0 +1,153 @@
+/** Small things that several places show. */
+
+import { Anchor, Button, CopyButton, Loader } from "@mantine/core";
+import { addressOf, Icon } from "@zest-tier/kit";
+import type { ReactNode } from "react";
+import { useBench } from "../bench.js";
+import { lineOf } from "../desk/line-of.js";
+import type { FindingView, FoundCounts } from "../desk/views.js";
+import { useWords } from "../words/words.js";
+
+type Severity = "error" | "warning" | "note";
+
+/** A severity: its sign and its word. */
+export function Sign({ severity, children }: { readonly severity: Severity | "good"; readonly children: ReactNode }) {
+  return (
+    <span className={`sign ${severity}`}>
+      <Icon name={severity} size={13} />
+      {children}
+    </span>
+  );
+}
+
+/** How many of each; nothing for none. */
+export function Counts({ found, isShort = false }: { readonly found: FoundCounts; readonly isShort?: boolean }) {
+  const words = useWords();
+  return (
+    <>
+      {(["error", "warning", "note"] as const)
+        .filter((severity) => found[severity] > 0)
+        .map((severity) => (
+          <Sign key={severity} severity={severity}>
+            {isShort ? (
+              <>
+                {found[severity].toLocaleString()}
+                <span className="hidden-text"> {words.one[severity]}</span>
+              </>
+            ) : (
+              words.found[severity](found[severity])
+            )}
+          </Sign>
+        ))}
+    </>
+  );
+}
+
+interface HeadProps {
+  readonly place: "sources" | "catalogue" | "findings" | "order" | "rows" | "rehearsal";
+  /** The one clear next thing. */
+  readonly next?: { readonly label: string; readonly href?: string; readonly onClick?: () => void } | undefined;
+  readonly children?: ReactNode;
+}
+
+export function PlaceHead({ place, next, children }: HeadProps) {
+  const words = useWords();
+  return (
+    <header className="place-head">
+      <div>
+        <h1>{words.places[place]}</h1>
+        <p className="soft">{words.leads[place]}</p>
+      </div>
+      {children}
+      {next && (
+        <div className="next">
+          <span className="next-word">{words.next}</span>
+          {next.href === undefined ? (
+            <Button onClick={next.onClick} rightSection={<Icon name="go" />}>
+              {next.label}
+            </Button>
+          ) : (
+            <Button component="a" href={next.href} rightSection={<Icon name="go" />}>
+              {next.label}
+            </Button>
+          )}
+        </div>
+      )}
+    </header>
+  );
+}
+
+/** The command that does the same. */
+export function CommandLine({ line }: { readonly line: string }) {
+  const words = useWords();
+  return (
+    <footer className="command" aria-label={words.command}>
+      <span className="command-word">{words.command}</span>
+      <code dir="ltr" tabIndex={0}>
+        {line}
+      </code>
+      <CopyButton value={line}>
+        {({ copied, copy }) => (
+          <Button
+            size="compact-xs"
+            variant="default"
+            onClick={copy}
+            leftSection={<Icon name={copied ? "good" : "copy"} size={13} />}
+          >
+            {copied ? words.copied : words.copy}
+          </Button>
+        )}
+      </CopyButton>
+    </footer>
+  );
+}
+
+/** A word of a command line, in quotes where it needs them. */
+export const quoted = (word: string): string =>
+  /^[\w./:@%+=,-]+$/.test(word) ? word : `'${word.replaceAll("'", `'\\''`)}'`;
+
+export function useCommand() {
+  const { overview } = useBench();
+  return (name: string, ...more: string[]) => {
+    const target = overview?.target === undefined || name === "calibrate" ? [] : ["--target", overview.target];
+    const holdBack = overview?.holdBack && name !== "calibrate" ? ["--hold-back"] : [];
+    const folder = name === "calibrate" ? [] : [overview?.name ?? "."];
+    return ["npx zest-tier", name, ...folder, ...more, ...target, ...holdBack]
+      .map((word, at) => (at === 0 ? word : quoted(word)))
+      .join(" ");
+  };
+}
+
+export const Waiting = ({ children }: { readonly children: ReactNode }) => (
+  <p className="waiting" role="status">
+    <Loader size="xs" aria-hidden="true" />
+    {children}
+  </p>
+);
+
+/** Where a finding leads: to its cell, or to the text that it is in. */
+export function findingAddress({ at, source, code }: Pick<FindingView, "at" | "source" | "code">): string | undefined {
+  if (!at) return undefined;
+  if (source !== undefined) return addressOf(["sources", source], { line: lineOf(at), column: at.column, from: code });
+  return at.record?.kind === "product" ? addressOf(["catalogue", at.record.key]) : undefined;
+}
+
+export function FindingLine({ finding }: { readonly finding: FindingView }) {
+  const words = useWords();
+  const address = findingAddress(finding);
+  return (
+    <li className="finding-line">
+      <Sign severity={finding.severity}>{words.one[finding.severity]}</Sign>
+      <span lang="en" dir="auto" className="finding-text">
+        {finding.message}
+      </span>
+      {address === undefined ? (
+        <code className="soft place">{finding.place}</code>
+      ) : (
+        <Anchor href={address} className="place">
+          <code>{finding.place}</code>
+        </Anchor>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,597 @@
+/** Sources: each sheet as it came, its damage marked in its cells, and beside it the layout that it is read by. */
+
+import { Anchor, Autocomplete, Button, NativeSelect, SegmentedControl, Textarea } from "@mantine/core";
+import { addressOf, goTo, Icon, useWhere } from "@zest-tier/kit";
+import { proxy } from "comlink";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useAsked, useBench } from "../bench.js";
+import type { Dropped } from "../desk/opening.js";
+import type { LayoutColumn, LayoutView, Mark, SourceView } from "../desk/views.js";
+import { Grid, type GridRow } from "../parts/grid.js";
+import { CommandLine, Counts, PlaceHead, Sign, useCommand, Waiting } from "../parts/parts.js";
+import type { SheetAsked, SheetInfo } from "../sheets/sheets.js";
+import { useWords } from "../words/words.js";
+
+/** A sheet that opens in the worker, and how far it is. */
+function useSheet(asked: SheetAsked | undefined): SheetInfo | undefined {
+  const { sheets } = useBench();
+  const [info, setInfo] = useState<{ readonly id: string; readonly info: SheetInfo }>();
+  const id = asked?.id;
+  const latest = useRef(asked);
+  latest.current = asked;
+  useEffect(() => {
+    if (id === undefined || !latest.current) return;
+    let isCurrent = true;
+    const tell = proxy((now: SheetInfo) => {
+      if (isCurrent) setInfo({ id, info: now });
+    });
+    void sheets.open(latest.current, tell);
+    return () => {
+      isCurrent = false;
+    };
+  }, [id, sheets]);
+  return info?.id === id ? info?.info : undefined;
+}
+
+/** What was just dropped, before there is a layout for it: seen at once. */
+export function DroppedSheet({ dropped }: { readonly dropped: Dropped }) {
+  const words = useWords();
+  const { sheets } = useBench();
+  const first = dropped.find(([path]) => /\.(csv|tsv|txt|xlsx?|xlsm|ods)$/i.test(path));
+  const [path, blob] = first ?? ["", undefined];
+  const id = `dropped ${path}`;
+  const info = useSheet(blob && { id, blob, name: path, sheet: undefined, within: undefined, layout: undefined });
+  const ask = useCallback((from: number, count: number) => sheets.rows(id, from, count), [sheets, id]);
+  return (
+    <>
+      <PlaceHead place="sources" />
+      <Waiting>{words.doing.opening}</Waiting>
+      {info && (
+        <section className="sheet" aria-label={path}>
+          <SheetLine name={path} info={info} />
+          <Grid label={path} headers={info.headers} total={info.rows} id={id} ask={ask} />
+        </section>
+      )}
+    </>
+  );
+}
+
+function SheetLine({ name, info }: { readonly name: string; readonly info: SheetInfo | undefined }) {
+  const words = useWords();
+  return (
+    <p className="sheet-line">
+      <code>{name}</code>
+      <span className="number">
+        {info ? words.rowsCount(info.rows) : "…"} {info?.isDone === false && words.sources.reading}
+      </span>
+      {info?.encoding !== undefined && info.encoding !== "" && <span className="soft">{info.encoding}</span>}
+    </p>
+  );
+}
+
+export function SourcesPlace() {
+  const words = useWords();
+  const { overview, isSettled, act } = useBench();
+  const { path, query } = useWhere();
+  const { sources, found, state, version, bytes } = overview!;
+  const number = Math.min(sources.length - 1, Math.max(0, Number(path[1] ?? 0) || 0));
+  const source = sources[number]!;
+  const command = useCommand();
+  const next =
+    state === "too large"
+      ? { label: words.nextSteps.large, onClick: () => void act((desk) => desk.allowLarge()) }
+      : !isSettled
+        ? undefined
+        : found.error > 0
+          ? { label: words.nextSteps.mend(found.error), href: addressOf(["findings"], { severity: "error" }) }
+          : { label: words.nextSteps.catalogue, href: addressOf(["catalogue"]) };
+  const folder = overview!.name;
+  return (
+    <>
+      <PlaceHead place="sources" next={next} />
+      {state === "too large" && (
+        <div className="notice">
+          <div>
+            <h2>{words.largeTitle(`${Math.round(bytes / 1_000_000)} MB`)}</h2>
+            <p>{words.largeLead}</p>
+          </div>
+        </div>
+      )}
+      <div className="sources">
+        <SourceList sources={sources} here={number} />
+        <OneSource
+          key={number}
+          source={source}
+          number={number}
+          version={version}
+          line={Number(query.get("line") ?? 0)}
+          column={query.get("column") ?? undefined}
+          from={query.get("from") ?? undefined}
+        />
+      </div>
+      <CommandLine
+        line={command(
+          "calibrate",
+          `${folder}/${source.file}`,
+          "--layout",
+          source.isShipped ? source.layout.replace(" (shipped)", "") : `${folder}/${source.layout}`,
+        )}
+      />
+    </>
+  );
+}
+
+function SourceList({ sources, here }: { readonly sources: readonly SourceView[]; readonly here: number }) {
+  const words = useWords();
+  return (
+    <nav className="source-list" aria-label={words.sources.list}>
+      <ul className="wide-list">
+        {sources.map((source, at) => (
+          <li key={at}>
+            <a href={addressOf(["sources", at])} aria-current={at === here ? "true" : undefined}>
+              <span className="source-name" dir="auto">
+                {nameOf(source)}
+              </span>
+              <span className="soft number">
+                {source.rows === undefined ? words.sources.notRead : words.rowsCount(source.rows)}
+              </span>
+              <Counts found={source.found} isShort />
+            </a>
+          </li>
+        ))}
+      </ul>
+      <NativeSelect
+        className="narrow-list"
+        aria-label={words.sources.list}
+        value={String(here)}
+        data={sources.map((source, at) => ({ value: String(at), label: nameOf(source) }))}
+        onChange={(event) => goTo(addressOf(["sources", event.currentTarget.value]))}
+      />
+    </nav>
+  );
+}
+
+const nameOf = ({ file, sheet, within }: SourceView): string =>
+  [file.replace(/^sources\//, ""), within, sheet].filter((part) => part !== undefined).join(" › ");
+
+interface OneProps {
+  readonly source: SourceView;
+  readonly number: number;
+  readonly version: number;
+  readonly line: number;
+  readonly column: string | undefined;
+  readonly from: string | undefined;
+}
+
+function OneSource({ source, number, version, line, column, from }: OneProps) {
+  const words = useWords();
+  const { desk, sheets, isSettled } = useBench();
+  const { value: opened } = useAsked(
+    async (asking) => ({ blob: await asking.file(source.file), layout: await asking.layoutText(number) }),
+    `file ${number}`,
+  );
+  // The same bytes read by the same layout are the same sheet.
+  const id = `${number} ${source.file} ${opened?.layout.length ?? 0} ${hashOf(opened?.layout ?? "")}`;
+  const asked = opened?.blob && {
+    id,
+    blob: opened.blob,
+    name: source.file,
+    sheet: source.sheet,
+    within: source.within,
+    layout: opened.layout,
+  };
+  const info = useSheet(asked);
+  const ask = useCallback((first: number, count: number) => sheets.rows(id, first, count), [sheets, id]);
+  const [view, setView] = useState({ from: 0, to: 0 });
+  const marks = useMarks(number, view, version);
+  const [spot, setSpot] = useState<{ readonly row: number; readonly column: number }>();
+  const [picked, setPicked] = useState<{ readonly row: GridRow; readonly column: number }>();
+  const headers = info?.headers ?? [];
+
+  const goToCell = useCallback(
+    async (toLine: number, toColumn: string | undefined) => {
+      const row = await sheets.rowOf(id, toLine);
+      const at = Math.max(0, headers.indexOf(toColumn ?? ""));
+      setSpot({ row, column: at });
+      const [there] = await sheets.rows(id, row, 1);
+      if (there) setPicked({ row: there, column: at });
+    },
+    // eslint-disable-next-line
+    [sheets, id, headers.join("\u0000")],
+  );
+  const isThere = headers.length > 0 && (info?.isDone ?? false);
+  useEffect(() => {
+    if (line > 0 && isThere) void goToCell(line, column);
+  }, [line, column, isThere, goToCell]);
+
+  const goToMark = async (goes: "down" | "up") => {
+    const mark = await desk.nextMark(number, picked?.row.line ?? 0, goes);
+    if (mark) await goToCell(mark.line, mark.column);
+  };
+  const onView = useCallback((first: number, last: number) => setView({ from: first, to: last }), []);
+  const hasMarks = source.found.error + source.found.warning + source.found.note > 0;
+  return (
+    <>
+      <section className="sheet" aria-label={nameOf(source)}>
+        <div className="sheet-top">
+          {from !== undefined && (
+            <Anchor href={addressOf(["findings"], { code: from })} className="back">
+              <Icon name="back" /> {words.backToFindings}
+            </Anchor>
+          )}
+          <SheetLine name={source.file} info={info} />
+          <Button.Group>
+            <Button
+              size="compact-sm"
+              variant="default"
+              disabled={!hasMarks}
+              onClick={() => void goToMark("up")}
+              aria-label={words.sources.previousMark}
+            >
+              <Icon name="up" />
+            </Button>
+            <Button
+              size="compact-sm"
+              variant="default"
+              disabled={!hasMarks}
+              onClick={() => void goToMark("down")}
+              rightSection={<Icon name="down" />}
+            >
+              {hasMarks || !isSettled ? words.sources.nextMark : words.sources.noMarks}
+            </Button>
+          </Button.Group>
+        </div>
+        {info?.isDone === true && info.rows === 0 ? (
+          <p className="empty">{words.sources.noSheet}</p>
+        ) : (
+          <Grid
+            label={nameOf(source)}
+            headers={headers}
+            total={info?.rows ?? 0}
+            id={id}
+            ask={ask}
+            at={spot}
+            markOf={marks}
+            onView={onView}
+            onPick={(row, at) => setPicked({ row, column: at })}
+          />
+        )}
+        <CellPanel source={source} headers={headers} picked={picked} number={number} />
+      </section>
+      <LayoutPanel number={number} headers={headers} column={picked ? headers[picked.column] : undefined} />
+    </>
+  );
+}
+
+/** Marks of the lines in view, by line and header. */
+function useMarks(number: number, view: { readonly from: number; readonly to: number }, version: number) {
+  const { desk, isSettled } = useBench();
+  const [marks, setMarks] = useState<readonly Mark[]>([]);
+  useEffect(() => {
+    if (!isSettled) return;
+    let isCurrent = true;
+    void desk.marks(number, view.from, view.to).then((list) => isCurrent && setMarks(list));
+    return () => {
+      isCurrent = false;
+    };
+  }, [desk, number, view.from, view.to, version, isSettled]);
+  return useMemo(() => {
+    const byCell = new Map<string, Mark>();
+    // The worst is shown: errors come over warnings, those over notes.
+    const weight = { note: 0, warning: 1, error: 2 };
+    for (const mark of marks) {
+      const key = `${mark.line} ${mark.column ?? ""}`;
+      const known = byCell.get(key);
+      if (!known || weight[mark.severity] > weight[known.severity]) byCell.set(key, mark);
+    }
+    return (line: number, header: string | undefined) => {
+      const mark = byCell.get(`${line} ${header ?? ""}`);
+      return mark && { severity: mark.severity, title: mark.message };
+    };
+  }, [marks]);
+}
+
+interface CellProps {
+  readonly source: SourceView;
+  readonly headers: readonly string[];
+  readonly picked: { readonly row: GridRow; readonly column: number } | undefined;
+  readonly number: number;
+}
+
+/** The cell that is chosen: what it says in full, what is wrong with it, where it went. */
+function CellPanel({ source, headers, picked, number }: CellProps) {
+  const words = useWords();
+  const { overview } = useBench();
+  const line = picked?.row.line ?? 0;
+  const header = picked ? headers[picked.column] : undefined;
+  const { value: found } = useAsked(
+    async (desk) => (line === 0 ? [] : await desk.marks(number, line, line)),
+    `marks ${number} ${line}`,
+  );
+  const [isFollowed, setFollowed] = useState("");
+  const key = `${line} ${header}`;
+  if (!picked) return <p className="cell-panel soft">{words.sources.pick}</p>;
+  const own = (found ?? []).filter(({ column }) => column === header || column === undefined);
+  return (
+    <div className="cell-panel" aria-live="polite">
+      <h2>
+        {words.sources.cell} <code>{`${line} · ${header ?? ""}`}</code>
+      </h2>
+      <p className="cell-text" dir="auto">
+        {picked.row.cells[picked.column] ?? ""}
+      </p>
+      {own.length > 0 && (
+        <ul>
+          {own.map((mark, at) => (
+            <li key={at} className="cell-mark">
+              <Sign severity={mark.severity}>{words.one[mark.severity]}</Sign>
+              <span lang="en">
+                {mark.message} <span className="soft">→ {mark.remedy}</span>
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {overview?.state === "read" &&
+        (isFollowed === key ? (
+          <WentTo
+            file={source.within === undefined ? source.file : `${source.file}/${source.within}`}
+            line={line}
+            column={header}
+          />
+        ) : (
+          <Button size="compact-sm" variant="default" onClick={() => setFollowed(key)}>
+            {words.sources.wentTo}
+          </Button>
+        ))}
+    </div>
+  );
+}
+
+function WentTo({
+  file,
+  line,
+  column,
+}: {
+  readonly file: string;
+  readonly line: number;
+  readonly column: string | undefined;
+}) {
+  const words = useWords();
+  const { value: cells } = useAsked(
+    (desk) => desk.traceFrom({ file, line, ...(column === undefined ? {} : { column }) }),
+    `went ${file} ${line} ${column}`,
+  );
+  if (!cells) return <Waiting>{words.sources.asking}</Waiting>;
+  if (cells.length === 0) return <p>{words.sources.wentNowhere}</p>;
+  return (
+    <ul className="went">
+      {cells.slice(0, 50).map((cell, at) => (
+        <li key={at}>
+          <Anchor href={addressOf(["rows", cell.file], { line: cell.line, column: cell.header })}>
+            <code>{`${cell.file}:${cell.line} ${cell.header}`}</code>
+          </Anchor>{" "}
+          <span dir="auto" className="cut">
+            {cell.text}
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+interface LayoutProps {
+  readonly number: number;
+  readonly headers: readonly string[];
+  /** The column that is chosen in the sheet. */
+  readonly column: string | undefined;
+}
+
+function LayoutPanel({ number, headers, column }: LayoutProps) {
+  const words = useWords();
+  const { isSettled, overview } = useBench();
+  const [shows, setShows] = useState<"columns" | "text">("columns");
+  const { value: layout } = useAsked(
+    (desk) => desk.layout(number, headers, isSettled && overview?.state === "read"),
+    `layout ${number} ${headers.join("\u0000")} ${isSettled}`,
+  );
+  return (
+    <section className="layout" aria-label={words.sources.layout}>
+      <div className="layout-top">
+        <h2>{words.sources.layout}</h2>
+        <SegmentedControl
+          size="xs"
+          value={shows}
+          onChange={(value) => setShows(value as "columns" | "text")}
+          data={[
+            { value: "columns", label: words.sources.columns },
+            { value: "text", label: words.sources.text },
+          ]}
+        />
+      </div>
+      {layout && <code className="soft place">{layout.file}</code>}
+      {layout?.isShipped === true && <p className="soft">{words.sources.shipped}</p>}
+      {!layout ? (
+        <Waiting>{words.doing.working}</Waiting>
+      ) : shows === "columns" ? (
+        <LayoutColumns layout={layout} number={number} here={column} />
+      ) : (
+        <LayoutText file={layout.file} text={layout.text} isFixed={layout.isShipped} />
+      )}
+    </section>
+  );
+}
+
+function LayoutColumns({
+  layout,
+  number,
+  here,
+}: {
+  readonly layout: LayoutView;
+  readonly number: number;
+  readonly here: string | undefined;
+}) {
+  const words = useWords();
+  const [open, setOpen] = useState<string>();
+  const list = useRef<HTMLUListElement>(null);
+  useEffect(() => {
+    if (here !== undefined)
+      list.current?.querySelector(`[data-header="${CSS.escape(here)}"]`)?.scrollIntoView({ block: "nearest" });
+  }, [here]);
+  return (
+    <ul className="layout-columns" ref={list}>
+      {layout.columns.map((column) => (
+        <li key={column.header} data-header={column.header} className={column.header === here ? "here" : undefined}>
+          <button
+            type="button"
+            className="layout-column"
+            aria-expanded={open === column.header}
+            disabled={layout.isShipped}
+            onClick={() => setOpen(open === column.header ? undefined : column.header)}
+          >
+            <span className="layout-header" dir="auto">
+              {column.header}
+            </span>
+            <span className="layout-feeds">
+              {column.isIgnored ? (
+                <i>{words.sources.ignored}</i>
+              ) : column.binding === undefined ? (
+                <i className="unbound">{words.sources.unbound}</i>
+              ) : (
+                <code dir="ltr">{column.binding}</code>
+              )}
+            </span>
+            <Counts found={column.found} isShort />
+            {column.binding !== undefined && column.sure !== "by hand" && (
+              <span className={`sureness ${column.sure}`} title={column.why}>
+                {words.sources.sureness[column.sure]}
+              </span>
+            )}
+          </button>
+          {open === column.header && (
+            <BindForm column={column} number={number} choices={layout.choices} close={() => setOpen(undefined)} />
+          )}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+interface BindProps {
+  readonly column: LayoutColumn;
+  readonly number: number;
+  readonly choices: readonly string[];
+  readonly close: () => void;
+}
+
+function BindForm({ column, number, choices, close }: BindProps) {
+  const words = useWords();
+  const { act, overview, say, desk } = useBench();
+  const [binding, setBinding] = useState(column.binding ?? "");
+  const [isWrong, setWrong] = useState(false);
+  const bind = async (to: string | undefined) => {
+    const before = overview!.found;
+    const isDone = await act((own) => own.bind(number, column.header, to));
+    if (!isDone) return setWrong(true);
+    close();
+    const { found, state } = await desk.overview("planned");
+    const sum = ({ error, warning, note }: typeof found) => error + warning + note;
+    say(
+      state === "broken"
+        ? words.brokenTitle
+        : `${column.header} → ${to ?? words.sources.unbound}. ${words.sources.effect(sum(before), sum(found))}`,
+    );
+  };
+  return (
+    <form
+      className="bind"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void bind(binding.trim());
+      }}
+    >
+      {column.why !== "" && (
+        <p className="soft" lang="en">
+          {column.why}
+        </p>
+      )}
+      <Autocomplete
+        size="sm"
+        label={words.sources.bind}
+        description={words.sources.bindHint}
+        value={binding}
+        onChange={(value) => {
+          setBinding(value);
+          setWrong(false);
+        }}
+        data={[...choices]}
+        limit={60}
+        error={isWrong ? words.sources.notYaml : undefined}
+        data-autofocus
+        autoFocus
+      />
+      <div className="bind-buttons">
+        <Button size="compact-sm" type="submit" disabled={binding.trim() === ""}>
+          {words.apply}
+        </Button>
+        <Button size="compact-sm" variant="default" onClick={() => void bind("ignored")}>
+          {words.sources.ignore}
+        </Button>
+        <Button size="compact-sm" variant="default" onClick={() => void bind(undefined)}>
+          {words.sources.leave}
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+export function LayoutText({
+  file,
+  text,
+  isFixed,
+}: {
+  readonly file: string;
+  readonly text: string;
+  readonly isFixed: boolean;
+}) {
+  const words = useWords();
+  const { act } = useBench();
+  const [own, setOwn] = useState(text);
+  useEffect(() => setOwn(text), [text]);
+  return (
+    <form
+      className="layout-text"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void act((desk) => desk.setText(file, own));
+      }}
+    >
+      <Textarea
+        aria-label={file}
+        value={own}
+        onChange={(event) => setOwn(event.currentTarget.value)}
+        readOnly={isFixed}
+        spellCheck={false}
+        autosize
+        minRows={10}
+        maxRows={28}
+        classNames={{ input: "mono" }}
+      />
+      <div className="bind-buttons">
+        <Button size="compact-sm" type="submit" disabled={own === text || isFixed}>
+          {words.apply}
+        </Button>
+        <Button size="compact-sm" variant="default" disabled={own === text} onClick={() => setOwn(text)}>
+          {words.cancel}
+        </Button>
+      </div>
+    </form>
+  );
+}
+
+/** Tells texts apart; not for more. */
+function hashOf(text: string): number {
+  let hash = 0;
+  for (let at = 0; at < text.length; at++) hash = (hash * 31 + text.charCodeAt(at)) | 0;
+  return hash;
+}

@@ -1,0 +1,45 @@
+/** The way through, as a ladder: six places, each with how it stands. */
+
+import { addressOf, Icon } from "@zest-tier/kit";
+import type { ReactNode } from "react";
+import { useBench } from "./bench.js";
+import { Counts, Sign } from "./parts/parts.js";
+import { useWords } from "./words/words.js";
+
+const names = ["sources", "catalogue", "findings", "order", "rows", "rehearsal"] as const;
+
+export function Ways({ here }: { readonly here: string }) {
+  const words = useWords();
+  const { overview, isSettled } = useBench();
+  const count = (kind: string) => overview?.records.find(([name]) => name === kind)?.[1] ?? 0;
+  const stands: Partial<Record<(typeof names)[number], ReactNode>> = overview
+    ? {
+        sources: words.sheets(overview.sources.length),
+        catalogue: isSettled ? words.productsCount(count("product")) : "…",
+        findings: !isSettled ? (
+          "…"
+        ) : overview.found.error + overview.found.warning + overview.found.note === 0 ? (
+          <Sign severity="good">{words.found.good}</Sign>
+        ) : (
+          <Counts found={overview.found} isShort />
+        ),
+      }
+    : {};
+  return (
+    <nav className="ways" aria-label={words.ways}>
+      <ol>
+        {names.map((name) => (
+          <li key={name}>
+            <a href={addressOf([name])} aria-current={here === name ? "page" : undefined}>
+              <span className="rung" aria-hidden="true">
+                {here === name && <Icon name="go" size={12} />}
+              </span>
+              <span className="way-name">{words.places[name]}</span>
+              {stands[name] !== undefined && <span className="way-stands">{stands[name]}</span>}
+            </a>
+          </li>
+        ))}
+      </ol>
+    </nav>
+  );
+}
