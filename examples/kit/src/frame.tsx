@@ -1,6 +1,6 @@
 /** What every page stands in: the component library with our colours, light or dark, and the language of the interface. */
 
-import { createTheme, MantineProvider, type MantineColorsTuple } from "@mantine/core";
+import { Anchor, createTheme, MantineProvider, type MantineColorsTuple } from "@mantine/core";
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 
 const pine: MantineColorsTuple = [
@@ -26,6 +26,7 @@ const theme = createTheme({
   defaultRadius: 4,
   cursorType: "pointer",
   respectReducedMotion: true,
+  components: { Anchor: Anchor.extend({ defaultProps: { inherit: true } }) },
 });
 
 export type Lang = "en" | "de";

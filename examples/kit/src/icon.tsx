@@ -17,6 +17,7 @@ const paths = {
   play: "M5 3.5v9l7-4.5Z",
   pause: "M5 3.5v9M11 3.5v9",
   down: "m4 6.5 4 4 4-4",
+  closed: "m6.5 4 4 4-4 4",
   up: "m4 10 4-4 4 4",
   search: "M7 2.5a4.5 4.5 0 1 0 0 9 4.5 4.5 0 0 0 0-9ZM10.5 10.5 14 14",
 } as const;

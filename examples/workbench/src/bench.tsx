@@ -122,13 +122,11 @@ export function BenchProvider({ desk, sheets, children }: Props) {
   useEffect(() => {
     void desk.listen(
       proxy((what: string, bytes: number) =>
-        setDoing((before) =>
-          what === "plan" || what === "rehearsal"
-            ? { what }
-            : before === undefined
-              ? before
-              : { what: "reading", file: what, bytes },
-        ),
+        setDoing((before) => {
+          // What a place asks for by itself, it says by itself.
+          if (before === undefined) return before;
+          return what === "plan" || what === "rehearsal" ? { what } : { what: "reading", file: what, bytes };
+        }),
       ),
     );
   }, [desk]);

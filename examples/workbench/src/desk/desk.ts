@@ -11,7 +11,7 @@ import { layoutView } from "./layouts.js";
 import { openDropped, withMore, type Dropped } from "./opening.js";
 import { chainOf, orderView } from "./order.js";
 import { playedView } from "./play.js";
-import { ProductShelf } from "./products.js";
+import { languagesOf, ProductShelf } from "./products.js";
 import { UploadShelf } from "./rows.js";
 import { shippedLayout, shippedTargetNames } from "./shipped.js";
 import type { Did, FindingFilter, FindingView, LayoutView, Mark, Overview, PlayedView, SourceView } from "./views.js";
@@ -168,7 +168,7 @@ export class Desk {
       sources,
       targets: [...targets, ...shippedTargetNames.filter((name) => !targets.includes(name))],
       target: project?.targets.find(({ name }) => name === this.#target)?.name ?? targets[0],
-      languages: project?.languages ?? [],
+      languages: reading ? languagesOf(reading) : (project?.languages ?? []),
       holdBack: this.#holdBack,
       records: tables.flatMap(({ name, size }): [string, number][] => (size > 0 ? [[name, size]] : [])),
       found: countFound(found.all),
@@ -211,11 +211,12 @@ export class Desk {
     const file = project?.sources[source]?.layout.file ?? "";
     const given = { file, isShipped: !this.#now!.files.has(file), text: await this.layoutText(source) };
     const found = isRead ? await this.#findings() : undefined;
+    const reading = isRead ? await this.#here.reading() : undefined;
+    const languages = reading ? languagesOf(reading) : (project?.languages ?? []);
     return layoutView(
       given,
       project,
-      source,
-      headers,
+      { source, headers, languages },
       found,
       this.#mistakesIn(file, new Found(findings.list(), project)),
     );

@@ -5,18 +5,24 @@ import type { Found } from "./found.js";
 import { noneFound } from "./found.js";
 import type { FindingView, FoundCounts, LayoutColumn, LayoutView } from "./views.js";
 
+interface Asked {
+  readonly source: number;
+  readonly headers: readonly string[];
+  readonly languages: readonly string[];
+}
+
 /**
- * @param headers of the sheet, which may have columns that the layout says nothing of.
+ * @param asked with the headers of the sheet, which may have columns that the layout says nothing of.
  * @param mistakes findings in the layout itself.
  */
 export function layoutView(
   given: { readonly file: string; readonly isShipped: boolean; readonly text: string },
   project: Project | undefined,
-  source: number,
-  headers: readonly string[],
+  asked: Asked,
   found: Found | undefined,
   mistakes: readonly FindingView[],
 ): LayoutView {
+  const { source, headers, languages } = asked;
   const lines = new Map(layoutLines(given.text).map((line) => [line.header, line]));
   const marks = found?.marks(source) ?? [];
   const byColumn = new Map<string, { error: number; warning: number; note: number }>();
@@ -48,6 +54,7 @@ export function layoutView(
         found: foundIn(header),
       };
     });
-  const choices = layout && project ? bindableFields(layout.shape, project.languages) : [];
+  const choices =
+    layout && project ? bindableFields(layout.shape, languages.length === 0 ? [layout.language] : languages) : [];
   return { ...given, columns, choices, mistakes };
 }

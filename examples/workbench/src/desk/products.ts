@@ -33,6 +33,7 @@ export class ProductShelf {
   ) {
     this.#catalogue = reading.read.catalogue;
     this.#products = this.#catalogue.table("product");
+    this.#languages = languagesOf(reading);
     for (let row = 0; row < this.#products.size; row++)
       for (const category of targetsOf(this.#catalogue, this.#products, "categories", row)) {
         const own = this.#byCategory.get(category);
@@ -53,9 +54,7 @@ export class ProductShelf {
     }
   }
 
-  get #languages(): readonly string[] {
-    return this.reading.project.languages;
-  }
+  readonly #languages: readonly string[];
 
   #name(table: Table, row: number): string {
     for (const lang of this.#languages) {
@@ -75,16 +74,23 @@ export class ProductShelf {
       else children.set(parent, [row]);
     }
     const seen = new Set<number>();
-    const node = (row: number): TreeNode => {
+    const node = (row: number): { readonly view: TreeNode; readonly products: ReadonlySet<number> } => {
       seen.add(row);
       const below = (children.get(row) ?? []).filter((one) => !seen.has(one)).map(node);
-      const own = this.#byCategory.get(row)?.length ?? 0;
-      const products = own + below.reduce((sum, one) => sum + one.products, 0);
-      return { key: categories.key(row), name: this.#name(categories, row), products, children: below };
+      // A product that is in several of them counts once.
+      const products = new Set(this.#byCategory.get(row));
+      for (const one of below) for (const product of one.products) products.add(product);
+      const view = {
+        key: categories.key(row),
+        name: this.#name(categories, row),
+        products: products.size,
+        children: below.map((one) => one.view),
+      };
+      return { view, products };
     };
-    const roots = (children.get(-1) ?? []).map(node);
+    const roots = (children.get(-1) ?? []).map((row) => node(row).view);
     // A circle has no root: its nodes are shown all the same.
-    for (let row = 0; row < categories.size; row++) if (!seen.has(row)) roots.push(node(row));
+    for (let row = 0; row < categories.size; row++) if (!seen.has(row)) roots.push(node(row).view);
     let loose = 0;
     for (let row = 0; row < this.#products.size; row++) if (this.#isLoose(row)) loose++;
     return { roots, loose, all: this.#products.size };
@@ -331,4 +337,13 @@ export class ProductShelf {
       })),
     );
   }
+}
+
+/** The languages that the project wants, the source language first, and those that the catalogue has besides. */
+export function languagesOf({ project, read }: Reading): readonly string[] {
+  const met = new Set<string>(project.languages);
+  if (met.size === 0) met.add(project.sources[0]?.layout.language ?? "en");
+  for (const table of read.catalogue.tables)
+    for (const field of table.texts.keys()) if (field.includes("@")) met.add(field.slice(field.indexOf("@") + 1));
+  return [...met];
 }

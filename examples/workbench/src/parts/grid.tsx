@@ -41,8 +41,8 @@ interface Props {
 }
 
 const rowHeight = 28;
-const columnWidth = 168;
-const lineWidth = 84;
+const columnWidth = 144;
+const lineWidth = 64;
 const blockRows = 128;
 const mostBlocks = 60;
 /** Chromium lays out at most 2^25 pixels. */

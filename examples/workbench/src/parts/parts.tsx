@@ -23,23 +23,23 @@ export function Sign({ severity, children }: { readonly severity: Severity | "go
 /** How many of each; nothing for none. */
 export function Counts({ found, isShort = false }: { readonly found: FoundCounts; readonly isShort?: boolean }) {
   const words = useWords();
+  const some = (["error", "warning", "note"] as const).filter((severity) => found[severity] > 0);
+  if (some.length === 0) return null;
   return (
-    <>
-      {(["error", "warning", "note"] as const)
-        .filter((severity) => found[severity] > 0)
-        .map((severity) => (
-          <Sign key={severity} severity={severity}>
-            {isShort ? (
-              <>
-                {found[severity].toLocaleString()}
-                <span className="hidden-text"> {words.one[severity]}</span>
-              </>
-            ) : (
-              words.found[severity](found[severity])
-            )}
-          </Sign>
-        ))}
-    </>
+    <span className="counts">
+      {some.map((severity) => (
+        <Sign key={severity} severity={severity}>
+          {isShort ? (
+            <>
+              {found[severity].toLocaleString()}
+              <span className="hidden-text"> {words.one[severity]}</span>
+            </>
+          ) : (
+            words.found[severity](found[severity])
+          )}
+        </Sign>
+      ))}
+    </span>
   );
 }
 

@@ -82,6 +82,7 @@ function Branch({
   readonly here: string | undefined;
   readonly depth: number;
 }) {
+  const [isOpen, setOpen] = useState(depth < 1 || holds(node, here));
   const link = (
     <a
       href={addressOf(["catalogue"], { in: node.key })}
@@ -94,17 +95,19 @@ function Branch({
   if (node.children.length === 0) return <li className="leaf">{link}</li>;
   return (
     <li>
-      <details open={depth < 1 || holds(node, here)}>
-        <summary>
-          <span className="hidden-text">{node.name}</span>
-        </summary>
+      <span className="branch">
+        <button type="button" aria-expanded={isOpen} aria-label={node.name} onClick={() => setOpen(!isOpen)}>
+          <Icon name={isOpen ? "down" : "closed"} size={13} />
+        </button>
+        {link}
+      </span>
+      {isOpen && (
         <ul>
           {node.children.map((child) => (
             <Branch key={child.key} node={child} here={here} depth={depth + 1} />
           ))}
         </ul>
-      </details>
-      {link}
+      )}
     </li>
   );
 }

@@ -121,7 +121,7 @@ function Drawing({
                 <a
                   href={addressOf(["order"], { step: number, record })}
                   data-step={number}
-                  className={`step-box ${step.is}`}
+                  className={step.is === "upload" ? "step-box upload" : "step-box"}
                   aria-current={number === here ? "step" : undefined}
                   title={step.why}
                 >
@@ -144,7 +144,7 @@ function Steps({ steps, here }: { readonly steps: readonly StepView[]; readonly 
         <li key={step.number}>
           <a
             href={addressOf(["order"], { step: step.number })}
-            className={`step-line ${step.is}`}
+            className="step-line"
             aria-current={step.number === here ? "step" : undefined}
           >
             <span className="number step-number">{step.number}</span>
