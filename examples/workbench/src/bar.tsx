@@ -3,13 +3,13 @@
 import { ActionIcon, Button, Loader, Menu, NativeSelect, Switch } from "@mantine/core";
 import { Icon, Mark, Switches } from "@zest-tier/kit";
 import { useEffect, useRef } from "react";
-import { useBench, type Doing } from "./bench.js";
+import { useBench, useDoing, type Doing } from "./bench.js";
 import { chosen, saveBlob } from "./parts/dropping.js";
 import { useWords, type Words } from "./words/words.js";
 
 export function Bar() {
   const words = useWords();
-  const { overview, act, doing, isSettled } = useBench();
+  const { overview, act } = useBench();
   useKeys();
   const [undo, redo] = [overview?.undo, overview?.redo];
   const naming = (word: string, did: typeof undo) => (did ? `${word}: ${words.did[did.what](did.to)}` : word);
@@ -45,16 +45,7 @@ export function Bar() {
           }}
         />
       )}
-      <span className="doing" role="status">
-        {doing ? (
-          <>
-            <Loader size={14} aria-hidden="true" />
-            <span>{doingInWords(doing, words, overview?.bytes)}</span>
-          </>
-        ) : isSettled ? (
-          <span className="soft">{words.ready}</span>
-        ) : null}
-      </span>
+      <DoingNow />
       <ActionIcon
         variant="default"
         size={32}
@@ -79,6 +70,24 @@ export function Bar() {
       <SaveMenu />
       <Switches />
     </header>
+  );
+}
+
+function DoingNow() {
+  const words = useWords();
+  const { overview, isSettled } = useBench();
+  const doing = useDoing();
+  return (
+    <span className="doing" role="status">
+      {doing ? (
+        <>
+          <Loader size={14} aria-hidden="true" />
+          <span>{doingInWords(doing, words, overview?.bytes)}</span>
+        </>
+      ) : isSettled ? (
+        <span className="soft">{words.ready}</span>
+      ) : null}
+    </span>
   );
 }
 

@@ -17,7 +17,6 @@ export interface Bench {
   readonly overview: Overview | undefined;
   /** Whether the overview says all that reading and planning find. */
   readonly isSettled: boolean;
-  readonly doing: Doing | undefined;
   /** What was dropped and is being looked at: its sheets can be seen before a layout is drafted. */
   readonly dropped: Dropped | undefined;
   readonly problem: string | undefined;
@@ -32,6 +31,9 @@ export interface Bench {
 }
 
 const Context = createContext<Bench | undefined>(undefined);
+/** By itself: it changes often, and little of the page shows it. */
+const DoingContext = createContext<Doing | undefined>(undefined);
+export const useDoing = (): Doing | undefined => useContext(DoingContext);
 
 export function useBench(): Bench {
   const bench = useContext(Context);
@@ -137,7 +139,6 @@ export function BenchProvider({ desk, sheets, children }: Props) {
       sheets,
       overview,
       isSettled,
-      doing,
       dropped,
       problem,
       said,
@@ -148,9 +149,13 @@ export function BenchProvider({ desk, sheets, children }: Props) {
       act,
       forget: () => setProblem(undefined),
     }),
-    [desk, sheets, overview, isSettled, doing, dropped, problem, said, open, openDemo, add, act],
+    [desk, sheets, overview, isSettled, dropped, problem, said, open, openDemo, add, act],
   );
-  return <Context.Provider value={value}>{children}</Context.Provider>;
+  return (
+    <Context.Provider value={value}>
+      <DoingContext.Provider value={doing}>{children}</DoingContext.Provider>
+    </Context.Provider>
+  );
 }
 
 /**

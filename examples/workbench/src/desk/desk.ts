@@ -19,6 +19,9 @@ import type { Did, FindingFilter, FindingView, LayoutView, Mark, Overview, Playe
 /** Bytes of sources that are read without being asked: about 400 000 rows of 20 columns. */
 export const mostBytes = 60_000_000;
 
+/** How often it is told how far something is. */
+const tellEveryMs = 200;
+
 interface State {
   readonly files: Files;
   readonly did: Did;
@@ -42,6 +45,7 @@ export class Desk {
   #found: Found | undefined;
   #shelf: ProductShelf | undefined;
   #upload: UploadShelf | undefined;
+  #told = { what: "", at: 0 };
   #tell: (what: string, bytes: number) => void = () => undefined;
 
   /** @param tell is told what is being done, and how many bytes of a file are through. */
@@ -94,7 +98,12 @@ export class Desk {
     this.#found = undefined;
     this.#shelf = undefined;
     this.#upload = undefined;
-    this.#job = new Job(this.#now!.files, this.#target, this.#holdBack, (what, bytes) => this.#tell(what, bytes));
+    this.#job = new Job(this.#now!.files, this.#target, this.#holdBack, (what, bytes) => {
+      const now = performance.now();
+      if (what === this.#told.what && now - this.#told.at < tellEveryMs) return;
+      this.#told = { what, at: now };
+      this.#tell(what, bytes);
+    });
   }
 
   undo(): void {

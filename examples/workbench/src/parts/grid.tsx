@@ -4,9 +4,9 @@
  * One stop for the tab key; within, arrows move the active cell. What is active is always in view, so it can be named to a reader.
  */
 
-import { useVirtualizer } from "@tanstack/react-virtual";
 import { useCallback, useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
 import { useWords } from "../words/words.js";
+import { useWindow } from "./window.js";
 
 export interface GridRow {
   readonly line: number;
@@ -41,6 +41,7 @@ interface Props {
 }
 
 const rowHeight = 28;
+const headHeight = 33;
 const columnWidth = 144;
 const lineWidth = 64;
 const blockRows = 128;
@@ -59,28 +60,15 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
   const [active, setActive] = useState<Spot>({ row: 0, column: 0 });
   const count = Math.min(total, mostRows);
 
-  const rows = useVirtualizer({
-    count,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => rowHeight,
-    overscan: 6,
-  });
-  const columns = useVirtualizer({
-    horizontal: true,
-    count: headers.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => columnWidth,
-    overscan: 2,
-  });
+  const seen = useWindow(scroller, { count, size: rowHeight, before: headHeight, spare: 8 }, "y");
+  const across = useWindow(scroller, { count: headers.length, size: columnWidth, before: lineWidth, spare: 2 }, "x");
+  const { first, last } = seen;
 
   useEffect(() => {
     blocks.current = new Map();
     asked.current = new Set();
     setArrived((n) => n + 1);
   }, [id]);
-
-  const items = rows.getVirtualItems();
-  const [first, last] = [items[0]?.index ?? 0, items[items.length - 1]?.index ?? 0];
 
   useEffect(() => {
     if (count === 0) return;
@@ -111,10 +99,10 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
   const goTo = useCallback(
     (spot: Spot, how: "auto" | "center" = "auto") => {
       setActive(spot);
-      rows.scrollToIndex(spot.row, { align: how });
-      columns.scrollToIndex(spot.column, { align: "auto" });
+      seen.show(spot.row, how);
+      across.show(spot.column, "auto");
     },
-    [rows, columns],
+    [seen.show, across.show],
   );
 
   const atRow = at?.row;
@@ -157,9 +145,9 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
     goTo({ row: clamp(to.row, lastRow), column: clamp(to.column, lastColumn) });
   };
 
-  const seenColumns = columns.getVirtualItems();
-  const isActiveSeen =
-    items.some(({ index }) => index === active.row) && seenColumns.some(({ index }) => index === active.column);
+  const rowsSeen = numbersFrom(first, last);
+  const columnsSeen = numbersFrom(across.first, across.last);
+  const isActiveSeen = rowsSeen.includes(active.row) && columnsSeen.includes(active.column);
   const width = lineWidth + headers.length * columnWidth;
 
   return (
@@ -182,13 +170,13 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
         <div role="columnheader" aria-colindex={1} className="grid-line" style={{ width: lineWidth }}>
           {words.sources.line}
         </div>
-        {seenColumns.map(({ index, start }) => (
+        {columnsSeen.map((index) => (
           <div
             key={index}
             role="columnheader"
             aria-colindex={index + 2}
             className="grid-cell"
-            style={{ width: columnWidth, insetInlineStart: lineWidth + start }}
+            style={{ width: columnWidth, insetInlineStart: lineWidth + index * columnWidth }}
             title={headers[index]}
           >
             <span className="cut">{headers[index]}</span>
@@ -196,8 +184,8 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
           </div>
         ))}
       </div>
-      <div role="rowgroup" style={{ height: rows.getTotalSize(), width, position: "relative" }}>
-        {items.map(({ index, start }) => {
+      <div role="rowgroup" style={{ height: count * rowHeight, width, position: "relative" }}>
+        {rowsSeen.map((index) => {
           const row = rowAt(index);
           const lineMark = row && markOf?.(row.line, undefined);
           return (
@@ -206,7 +194,7 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
               role="row"
               aria-rowindex={index + 2}
               className={index % 2 === 0 ? "grid-row" : "grid-row odd"}
-              style={{ transform: `translateY(${start}px)`, height: rowHeight, width }}
+              style={{ transform: `translateY(${index * rowHeight}px)`, height: rowHeight, width }}
             >
               <div
                 role="rowheader"
@@ -218,7 +206,7 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
                 {lineMark && <span className="hidden-text">{words.one[lineMark.severity]} </span>}
                 {row?.line ?? "…"}
               </div>
-              {seenColumns.map(({ index: column, start: left }) => {
+              {columnsSeen.map((column) => {
                 const isActive = active.row === index && active.column === column;
                 const mark = row && markOf?.(row.line, headers[column]);
                 const text = row?.cells[column] ?? "";
@@ -232,7 +220,7 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
                     aria-selected={isActive}
                     dir="auto"
                     className={`grid-cell${isActive ? " active" : ""}${mark ? ` marked ${mark.severity}` : ""}`}
-                    style={{ width: columnWidth, insetInlineStart: lineWidth + left }}
+                    style={{ width: columnWidth, insetInlineStart: lineWidth + column * columnWidth }}
                     title={mark ? `${words.one[mark.severity]}: ${mark.title}` : undefined}
                     onClick={() => {
                       setActive({ row: index, column });
@@ -252,4 +240,6 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
   );
 }
 
+const numbersFrom = (first: number, last: number): number[] =>
+  Array.from({ length: Math.max(0, last - first + 1) }, (_, at) => first + at);
 const clamp = (at: number, last: number): number => Math.max(0, Math.min(last, at));
