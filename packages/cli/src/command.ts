@@ -85,3 +85,17 @@ export const textOption = (given: Given, name: string): string | undefined => {
   return typeof value === "string" ? value : undefined;
 };
 export const isJson = (given: Given): boolean => given.options["format"] === "json";
+
+export const portOption: OptionSpec = {
+  flags: "--port <number>",
+  means: "where it listens; 0 takes a free port",
+  preset: "0",
+};
+
+/** @throws WrongUse for what is no port. */
+export function portOf(given: Given): number {
+  const port = Number(textOption(given, "port"));
+  if (!Number.isInteger(port) || port < 0 || port > 65_535)
+    throw new WrongUse(`"${textOption(given, "port")}" is no port`, "Take a whole number from 0 to 65535.");
+  return port;
+}

@@ -10,10 +10,11 @@ import {
   placed,
   readbackSnapshot,
   type PlacedDifference,
+  type Snapshot,
   type Upload,
   type Verdict,
 } from "zest-tier";
-import { startStandIn, type StandInName } from "@zest-tier/standins";
+import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
 import { collectAnswers } from "./commands/collect.js";
 import { buildFolder } from "./commands/build.js";
 import { deliver, readBack, type Delivered } from "./deliver.js";
@@ -32,6 +33,8 @@ export interface Proof {
   readonly differences: readonly PlacedDifference[];
   /** Rows of which the rehearsal had said something else. */
   readonly disagreements: readonly string[];
+  /** What is meant, by the target's measure. */
+  readonly meant: Snapshot;
 }
 
 /** More rounds than any plan has: beyond, nothing goes forward. */
@@ -44,10 +47,19 @@ export function withEmptyLedger(session: Session): Session {
   return { ...session, ledger: { ledger, save: () => Promise.resolve() } };
 }
 
-/** @param first what was built already, for an empty platform. */
-export async function proveOnStandIn(session: Session, first: Upload, verdict: Verdict, io: Io): Promise<Proof> {
+/**
+ * @param first what was built already, for an empty platform.
+ * @param kept an empty stand-in that goes on afterwards; one of its own, that is stopped, if left out.
+ */
+export async function proveOnStandIn(
+  session: Session,
+  first: Upload,
+  verdict: Verdict,
+  io: Io,
+  kept?: StandIn,
+): Promise<Proof> {
   const { read, target, uploadFolder, folder } = session;
-  const shop = await startStandIn(target.name as StandInName);
+  const shop = kept ?? (await startStandIn(target.name as StandInName));
   const answers = join(folder, `answers-${target.name}`);
   const rounds: Round[] = [];
   try {
@@ -65,9 +77,9 @@ export async function proveOnStandIn(session: Session, first: Upload, verdict: V
     const held = readbackSnapshot(await readBack(shop.url, target), target);
     const differences = compareSnapshots(meant.snapshot, held).map((one) => placed(read.catalogue, meant, one));
     const delivered = rounds.flatMap((round) => round.delivered);
-    return { rounds, differences, disagreements: disagreementsOf(verdict, delivered) };
+    return { rounds, differences, disagreements: disagreementsOf(verdict, delivered), meant: meant.snapshot };
   } finally {
-    await shop.stop();
+    if (!kept) await shop.stop();
   }
 }
 

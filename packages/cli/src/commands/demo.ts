@@ -1,6 +1,7 @@
 import { cpSync, existsSync, readdirSync, rmSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
+import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
 import type { Finding } from "zest-tier";
 import { nodeFiles } from "zest-tier/node";
 import {
@@ -9,6 +10,8 @@ import {
   formatOption,
   type Given,
   isJson,
+  portOf,
+  portOption,
   targetOption,
   textOption,
   WrongUse,
@@ -25,6 +28,7 @@ import { renderMonth } from "../render/month.js";
 import { renderDifferences, renderVerdict, verdictToJson } from "../render/verdict.js";
 import { sayFindings, sayReport } from "../report.js";
 import { openSession, type Session, shortPath } from "../session.js";
+import { openShopfront, type OpenShop } from "../shopfront.js";
 import { buildFolder } from "./build.js";
 import { rehearsePrepared } from "./rehearse.js";
 
@@ -43,10 +47,16 @@ export const demo: Command = {
       flags: "--month",
       means: "the month after: the platform was filled and edited by hand since, the sources have changed",
     },
+    {
+      flags: "--open",
+      means: "go on afterwards: the shopfront shows what each platform holds, beside what was meant, until Ctrl-C",
+    },
+    { ...portOption, means: "where the shopfront listens; 0 takes a free port" },
     allOption,
     formatOption,
   ],
   examples: [
+    { line: "zest-tier demo --open", does: "the same, and leaves the shopfront open in the end" },
     {
       line: "zest-tier demo --month",
       does: "what a colleague and the sources have changed since: only that is written",
@@ -72,14 +82,19 @@ export const demo: Command = {
     const found = summarise(findings.list(), colours);
     stages.say("Check", `${renderSources(project, read, colours)}  ${found}`);
     const results: object[] = [];
+    const shops: OpenShop[] = [];
+    const isLeftOpen = given.options["open"] === true;
     let rebuilt = true;
     for (const { name } of project.targets) {
       if (one !== undefined && one !== name) continue;
       const isFirst = opened.session.target.name === name;
       const again = isFirst ? opened : await openSession({ argument: folder, options: { target: name } }, io);
-      const result = again.ok ? await runTarget(withEmptyLedger(again.session), stages, io) : undefined;
+      const standIn = isLeftOpen ? await startStandIn(name as StandInName) : undefined;
+      const result = again.ok ? await runTarget(withEmptyLedger(again.session), stages, io, standIn) : undefined;
       rebuilt &&= result?.rebuilt ?? false;
-      results.push({ target: name, ...result });
+      if (again.ok && standIn && result?.meant)
+        shops.push({ target: again.session.target, standIn, meant: result.meant });
+      results.push({ target: name, ...result, meant: undefined });
     }
     if (isJson(given))
       sayReport({ text: "", data: { command: "demo", folder, rebuilt, targets: results } }, findings, given, io);
@@ -93,9 +108,22 @@ export const demo: Command = {
         `\nLook around in ${colours.bold(shortPath(folder, io))}: change a source, then ${colours.bold(`npx zest-tier check ${shortPath(folder, io)}`)}\n`,
       );
     }
+    if (isLeftOpen) await leaveOpen(shops, given, io);
     return rebuilt ? 0 : 1;
   },
 };
+
+/** The shopfront, until it is stopped. */
+async function leaveOpen(shops: readonly OpenShop[], given: Given, io: Io): Promise<void> {
+  const shopfront = await openShopfront(shops, portOf(given));
+  const colours = coloursOf(io);
+  io.err(
+    `\nThe shopfront is open on ${colours.bold(shopfront.url)}\n  Ctrl-C closes it; then the platforms forget everything.\n`,
+  );
+  await io.stopped();
+  await shopfront.stop();
+  for (const { standIn } of shops) await standIn.stop();
+}
 
 /** The month after, on each platform by itself: each begins with the clean project. */
 async function runMonths(folder: string, stages: Stages, given: Given, io: Io): Promise<number> {
@@ -127,14 +155,14 @@ async function runMonths(folder: string, stages: Stages, given: Given, io: Io): 
 const monthTargets = ["pennywort", "saltmarsh", "tollgate"] as const;
 
 /** From the plan to what the stand-in holds in the end, for one platform. */
-async function runTarget(session: Session, stages: Stages, io: Io) {
+async function runTarget(session: Session, stages: Stages, io: Io, standIn: StandIn | undefined) {
   const colours = coloursOf(io);
   const { target } = session;
   stages.title(target.name);
   const upload = await buildFolder(session, io);
   if (!upload) {
     stages.findings(session.findings.list().filter((finding) => finding.severity === "error"));
-    return { rebuilt: false };
+    return { rebuilt: false, meant: undefined };
   }
   const { plan, files, stopsAt } = upload;
   const { collections, uploads } = plan.cost;
@@ -156,7 +184,7 @@ async function runTarget(session: Session, stages: Stages, io: Io) {
   if (!rehearsed.ok) throw new Error("a file that was just built is gone");
   const { verdict } = rehearsed;
   stages.say("Rehearse", indent(renderVerdict(verdict, colours)));
-  const proof = await proveOnStandIn(session, upload, verdict, io);
+  const proof = await proveOnStandIn(session, upload, verdict, io, standIn);
   stages.say(
     "Upload",
     `${columns(proof.rounds.flatMap((round, at) => roundLines(round, at, proof.rounds.length))).trimEnd()}\n  to stand-in ${target.name}, over HTTP`,

@@ -1,17 +1,15 @@
 import { standInNames, startStandIn, type StandInName } from "@zest-tier/standins";
-import { type Command, textOption, WrongUse } from "../command.js";
+import { type Command, portOf, portOption, WrongUse } from "../command.js";
 import { coloursOf } from "../io.js";
 
 export const standin: Command = {
   name: "standin",
   summary: "start one of the fictional platforms, empty, on this machine",
   argument: { flags: "<platform>", means: "which one", choices: standInNames },
-  options: [{ flags: "--port <number>", means: "where it listens; 0 takes a free port", preset: "0" }],
+  options: [portOption],
   examples: [{ line: "zest-tier standin pennywort --port 8400", does: "runs until it is stopped with Ctrl-C" }],
   async run(given, io) {
-    const port = Number(textOption(given, "port"));
-    if (!Number.isInteger(port) || port < 0 || port > 65_535)
-      throw new WrongUse(`"${textOption(given, "port")}" is no port`, "Take a whole number from 0 to 65535.");
+    const port = portOf(given);
     const name = given.argument as StandInName;
     const shop = await startStandIn(name, port).catch((error: NodeJS.ErrnoException) => {
       throw new WrongUse(

@@ -53,6 +53,9 @@ export class Database {
   hasPicture(name: string): boolean {
     return this.all("SELECT 1 AS one FROM pictures WHERE name = ?", name).length > 0;
   }
+  picture(name: string): Uint8Array | undefined {
+    return this.all("SELECT bytes FROM pictures WHERE name = ?", name)[0]?.["bytes"] as Uint8Array | undefined;
+  }
   savePicture(name: string, bytes: Uint8Array): void {
     this.run(
       "INSERT INTO pictures VALUES (?, ?) ON CONFLICT (name) DO UPDATE SET bytes = excluded.bytes",

@@ -165,6 +165,10 @@ export class Store {
     this.#db.savePicture(name, bytes);
   }
 
+  picture(name: string): Uint8Array | undefined {
+    return this.#db.picture(name);
+  }
+
   itemWords(): string[] {
     return this.#db.all("SELECT word FROM items ORDER BY word").map((row) => row["word"] as string);
   }

@@ -108,6 +108,10 @@ export class Store {
   savePicture(name: string, bytes: Uint8Array): void {
     this.#db.savePicture(name, bytes);
   }
+
+  picture(name: string): Uint8Array | undefined {
+    return this.#db.picture(name);
+  }
 }
 
 function toHeld(row: Stored): Held {

@@ -1,0 +1,168 @@
+/** The shopfront: one platform's shop, in one of its languages, with or without the reviewer's view. */
+
+import { Loader, NativeSelect, Switch } from "@mantine/core";
+import { addressOf, directionOf, goTo, languageName, Mark, Switches, useWhere } from "@zest-tier/kit";
+import { useEffect, useMemo, useState } from "react";
+import { compareAll } from "./compare.js";
+import { heldOf, type Answer, type Held } from "./held.js";
+import { ProductPage } from "./product.js";
+import { Shelf } from "./shelf.js";
+import { shopOf, type Shop } from "./shop.js";
+import { useWords } from "./words/words.js";
+
+export interface Open {
+  readonly name: string;
+  readonly shop: Shop;
+  readonly held: Held;
+  readonly meant: Held;
+  readonly lang: string;
+  readonly isReviewed: boolean;
+  /** The address of something in this shop, in this language and view. */
+  readonly address: (path: readonly string[], query?: Readonly<Record<string, string | undefined>>) => string;
+}
+
+async function ask<T>(path: string): Promise<T> {
+  const answer = await fetch(path);
+  if (!answer.ok) throw new Error(`${path}: ${answer.status}`);
+  return (await answer.json()) as T;
+}
+
+export function App() {
+  const words = useWords();
+  const { path, query } = useWhere();
+  const [names, setNames] = useState<readonly string[]>();
+  const [answer, setAnswer] = useState<Answer>();
+  const [hasFailed, setFailed] = useState(false);
+  const name = path[0] ?? names?.[0];
+
+  useEffect(() => {
+    ask<readonly string[]>("./shops.json").then(setNames, () => setFailed(true));
+  }, []);
+  useEffect(() => {
+    if (name === undefined) return;
+    let isCurrent = true;
+    ask<Answer>(`./shops/${encodeURIComponent(name)}/shop.json`).then(
+      (own) => isCurrent && setAnswer(own),
+      () => isCurrent && setFailed(true),
+    );
+    return () => {
+      isCurrent = false;
+    };
+  }, [name]);
+
+  const held = useMemo(() => answer && heldOf(answer.held), [answer]);
+  const meant = useMemo(() => answer && heldOf(answer.meant), [answer]);
+  const shop = useMemo(() => held && shopOf(held), [held]);
+  const wanted = query.get("lang");
+  const lang = shop?.languages.find((one) => one === wanted) ?? shop?.languages[0] ?? "en";
+  const isReviewed = query.get("view") === "reviewer";
+  const address: Open["address"] = (to, more = {}) =>
+    addressOf([answer?.name ?? name ?? "", ...to], { lang, view: isReviewed ? "reviewer" : undefined, ...more });
+  const isOpen = shop && held && meant && answer && answer.name === name;
+  const open: Open | undefined = isOpen
+    ? { name: answer.name, shop, held, meant, lang, isReviewed, address }
+    : undefined;
+  const product = path[1] === "product" ? path[2] : undefined;
+  const here = path.slice(1);
+
+  return (
+    <>
+      <a className="skip" href="#content" onClick={skipToContent}>
+        {words.skip}
+      </a>
+      <header className="bar">
+        <span className="brand">
+          <Mark />
+          <b>Zest Tier</b> <span className="soft">{words.title}</span>
+        </span>
+        {names && names.length > 0 && (
+          <NativeSelect
+            size="xs"
+            aria-label={words.platform}
+            value={name ?? ""}
+            data={[...names]}
+            onChange={(event) =>
+              goTo(addressOf([event.currentTarget.value], { view: isReviewed ? "reviewer" : undefined }))
+            }
+          />
+        )}
+        {open && (
+          <>
+            <NativeSelect
+              size="xs"
+              aria-label={words.shopLanguage}
+              value={lang}
+              data={open.shop.languages.map((one) => ({ value: one, label: languageName(one) }))}
+              onChange={(event) =>
+                goTo(addressOf([open.name, ...here], { ...Object.fromEntries(query), lang: event.currentTarget.value }))
+              }
+            />
+            <Switch
+              size="sm"
+              label={words.reviewer}
+              checked={isReviewed}
+              onChange={(event) =>
+                goTo(
+                  addressOf([open.name, ...here], {
+                    ...Object.fromEntries(query),
+                    view: event.currentTarget.checked ? "reviewer" : undefined,
+                  }),
+                )
+              }
+            />
+          </>
+        )}
+        <span className="spring" />
+        <Switches />
+      </header>
+      <main id="content" tabIndex={-1}>
+        {hasFailed ? (
+          <div className="empty" role="alert">
+            <h1>{words.failedTitle}</h1>
+            <p>{words.failed}</p>
+          </div>
+        ) : !open ? (
+          <p className="empty" role="status">
+            <Loader size="xs" aria-hidden="true" /> {words.loading}
+          </p>
+        ) : (
+          <>
+            {isReviewed && <ReviewLine open={open} />}
+            <div lang={lang} dir={directionOf(lang)} className="shop">
+              {product === undefined ? (
+                <Shelf open={open} category={query.get("in") ?? undefined} />
+              ) : (
+                <ProductPage key={product} open={open} productKey={product} />
+              )}
+            </div>
+          </>
+        )}
+      </main>
+    </>
+  );
+}
+
+/** The address is of a place in the shop, not of an element: focus is moved by hand. */
+function skipToContent(event: { preventDefault: () => void }): void {
+  event.preventDefault();
+  document.getElementById("content")?.focus();
+}
+
+function ReviewLine({ open }: { readonly open: Open }) {
+  const words = useWords();
+  const { fields, differing } = useMemo(() => compareAll(open.meant, open.held), [open.meant, open.held]);
+  const first = differing.map(({ key }) => open.shop.productOf(key)).find((product) => product !== undefined);
+  const any = [...open.shop.products.values()][0];
+  const next = differing.length > 0 ? first : any;
+  return (
+    <p className={differing.length === 0 ? "review-line good" : "review-line bad"} role="status">
+      <b>{differing.length === 0 ? words.allSame(fields) : words.someDiffer(differing.length)}</b>
+      {next && (
+        <span>
+          {words.next}:{" "}
+          <a href={open.address(["product", next.key])}>{differing.length > 0 ? words.nextLook : words.nextBrowse}</a>
+        </span>
+      )}
+    </p>
+  );
+}

@@ -1,0 +1,333 @@
+/** A product as its buyer meets it: its axes and option groups work, and only what is made can be chosen. */
+
+import { Icon, languageName } from "@zest-tier/kit";
+import { useState } from "react";
+import type { Open } from "./app.js";
+import { compareRecord, type RecordPair } from "./compare.js";
+import { useAmount } from "./money.js";
+import { Picture } from "./shelf.js";
+import { inLanguage, priceWith, type Axis, type Choice, type OptionGroup, type Product, type Version } from "./shop.js";
+import { useWords } from "./words/words.js";
+
+export function ProductPage({ open, productKey }: { readonly open: Open; readonly productKey: string }) {
+  const words = useWords();
+  const product = open.shop.products.get(productKey);
+  if (!product)
+    return (
+      <p className="empty">
+        {words.nothingFound} <a href={open.address([])}>{words.back}</a>
+      </p>
+    );
+  return <Sold open={open} product={product} />;
+}
+
+function Sold({ open, product }: { readonly open: Open; readonly product: Product }) {
+  const words = useWords();
+  const { lang, name } = open;
+  const [values, setValues] = useState<readonly (string | undefined)[]>(
+    () => product.versions.find(({ status }) => status === "selling")?.values ?? product.versions[0]?.values ?? [],
+  );
+  const [chosen, setChosen] = useState<ReadonlyMap<number, number>>(new Map());
+  const version = product.versions.find((one) => one.values.every((value, at) => value === values[at]));
+  const choices = [...chosen].flatMap(([group, choice]) => product.optionGroups[group]?.choices[choice] ?? []);
+  const pictures = [...new Set([...(version?.pictures ?? []), ...product.pictures])];
+  const [big, setBig] = useState(0);
+  const title = inLanguage(product.names, lang) || product.key;
+  const description = inLanguage(product.descriptions, lang);
+  const isElsewhere = !product.names.has(lang) || (product.descriptions.size > 0 && !product.descriptions.has(lang));
+  return (
+    <article className="sold">
+      <a className="to-shelf" href={open.address([], { in: product.nodes[0] })}>
+        <Icon name="back" /> {words.back}
+      </a>
+      <div className="sold-top">
+        <div className="gallery">
+          <Picture key={pictures[big]} shop={name} file={pictures[big] ?? pictures[0]} alternative={title} />
+          {pictures.length > 1 && (
+            <ul>
+              {pictures.map((file, at) => (
+                <li key={file}>
+                  <button
+                    type="button"
+                    aria-pressed={at === big}
+                    aria-label={`${words.picture} ${at + 1}`}
+                    onClick={() => setBig(at)}
+                  >
+                    <Picture shop={name} file={file} alternative="" />
+                  </button>
+                </li>
+              ))}
+            </ul>
+          )}
+        </div>
+        <div className="offer">
+          <h1 dir="auto">{title}</h1>
+          {product.brand !== undefined && <p className="soft">{product.brand}</p>}
+          {isElsewhere && <p className="notice">{words.missingText(languageName(lang))}</p>}
+          <p dir="auto" className="description">
+            {description}
+          </p>
+          {product.axes.map((axis, at) => (
+            <AxisChoice key={at} axis={axis} at={at} open={open} product={product} values={values} choose={setValues} />
+          ))}
+          {product.optionGroups.map((group, at) => (
+            <OptionChoice
+              key={at}
+              group={group}
+              open={open}
+              chosen={chosen.get(at)}
+              choose={(choice) => {
+                const next = new Map(chosen);
+                if (choice === undefined) next.delete(at);
+                else next.set(at, choice);
+                setChosen(next);
+              }}
+            />
+          ))}
+          <Price version={version} choices={choices} />
+        </div>
+      </div>
+      {product.parts.length > 0 && (
+        <section>
+          <h2>{words.parts}</h2>
+          <ul className="parts">
+            {product.parts.map(({ name: part, quantity }) => {
+              const of = open.shop.productOf(part);
+              return (
+                <li key={part}>
+                  <span className="number">{quantity} ×</span>{" "}
+                  {of ? <a href={open.address(["product", of.key])}>{inLanguage(of.names, lang)}</a> : part}{" "}
+                  <code className="soft">{part}</code>
+                </li>
+              );
+            })}
+          </ul>
+        </section>
+      )}
+      {product.related.length > 0 && (
+        <section>
+          <h2>{words.related}</h2>
+          <ul className="parts">
+            {product.related.map(({ key }) => {
+              const of = open.shop.productOf(key);
+              return (
+                <li key={key}>
+                  {of ? <a href={open.address(["product", of.key])}>{inLanguage(of.names, lang)}</a> : key}
+                </li>
+              );
+            })}
+          </ul>
+        </section>
+      )}
+      {open.isReviewed && <Review open={open} product={product} version={version} />}
+    </article>
+  );
+}
+
+interface AxisProps {
+  readonly axis: Axis;
+  readonly at: number;
+  readonly open: Open;
+  readonly product: Product;
+  readonly values: readonly (string | undefined)[];
+  readonly choose: (values: readonly (string | undefined)[]) => void;
+}
+
+/** Values that are not made together with what is chosen on the other axes can be chosen all the same: the others then follow. */
+function AxisChoice({ axis, at, open, product, values, choose }: AxisProps) {
+  const words = useWords();
+  const fits = (id: string): Version | undefined =>
+    product.versions.find((one) => one.values.every((value, n) => value === (n === at ? id : values[n])));
+  const nearest = (id: string): readonly (string | undefined)[] => {
+    const withIt = product.versions.filter((one) => one.values[at] === id);
+    const alike = (one: Version) => one.values.filter((value, n) => value === values[n]).length;
+    return withIt.sort((a, b) => alike(b) - alike(a))[0]?.values ?? values;
+  };
+  const title = inLanguage(axis.names, open.lang);
+  return (
+    <fieldset className="axis">
+      <legend dir="auto">{title}</legend>
+      <div className="values">
+        {axis.values.map(({ id, names }) => {
+          const isMade = fits(id) !== undefined;
+          return (
+            <label key={id} className={isMade ? "value" : "value unmade"}>
+              <input
+                type="radio"
+                name={`axis ${at}`}
+                checked={values[at] === id}
+                onChange={() => choose(isMade ? values.map((value, n) => (n === at ? id : value)) : nearest(id))}
+              />
+              <span dir="auto">
+                {inLanguage(names, open.lang)}
+                {!isMade && <small>{words.unavailable}</small>}
+              </span>
+            </label>
+          );
+        })}
+      </div>
+    </fieldset>
+  );
+}
+
+interface OptionProps {
+  readonly group: OptionGroup;
+  readonly open: Open;
+  readonly chosen: number | undefined;
+  readonly choose: (choice: number | undefined) => void;
+}
+
+function OptionChoice({ group, open, chosen, choose }: OptionProps) {
+  const words = useWords();
+  const amount = useAmount();
+  const title = inLanguage(group.names, open.lang);
+  const of = (choice: Choice) =>
+    choice.surcharge === 0 ? words.free : `+ ${choice.isPercent ? `${choice.surcharge} %` : amount(choice.surcharge)}`;
+  return (
+    <fieldset className="axis">
+      <legend dir="auto">
+        {title} <span className="soft">{group.isRequired ? words.required : words.optional}</span>
+      </legend>
+      <div className="values">
+        {!group.isRequired && (
+          <label className="value">
+            <input
+              type="radio"
+              name={`option ${title}`}
+              checked={chosen === undefined}
+              onChange={() => choose(undefined)}
+            />
+            <span>{words.nothing}</span>
+          </label>
+        )}
+        {group.choices.map((choice, at) => (
+          <label key={at} className="value">
+            <input type="radio" name={`option ${title}`} checked={chosen === at} onChange={() => choose(at)} />
+            <span dir="auto">
+              {inLanguage(choice.names, open.lang)} <small>{of(choice)}</small>
+            </span>
+          </label>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+function Price({ version, choices }: { readonly version: Version | undefined; readonly choices: readonly Choice[] }) {
+  const words = useWords();
+  const amount = useAmount();
+  if (!version)
+    return (
+      <p className="price-line none" role="status">
+        {words.notSold}
+      </p>
+    );
+  const price = version.price === undefined ? undefined : priceWith(version.price, choices);
+  const stands =
+    version.status === "paused"
+      ? words.paused
+      : version.status === "ended"
+        ? words.ended
+        : version.stock === undefined
+          ? ""
+          : version.stock > 0
+            ? words.inStock(version.stock)
+            : words.outOfStock;
+  return (
+    <div className="price-line" role="status">
+      {price && (
+        <p className="price">
+          <span className="number">{amount(price.whole / 100)}</span>
+          {version.was !== undefined && (
+            <span className="soft">
+              {" "}
+              {words.was} <s className="number">{amount(Number(version.was))}</s>
+            </span>
+          )}
+        </p>
+      )}
+      {price && price.surcharge > 0 && <p className="soft">{words.withSurcharge(amount(price.surcharge / 100))}</p>}
+      <p>
+        {words.code} <code>{version.code}</code> {stands !== "" && <span className="soft">· {stands}</span>}
+      </p>
+      {version.tiers.length > 0 && (
+        <div>
+          <h2>{words.tiers}</h2>
+          <ul>
+            {version.tiers.map((tier, at) => (
+              <li key={at}>
+                {words.tier(tier.from, tier.group, tier.rental)}:{" "}
+                <span className="number">{amount(Number(tier.amount))}</span>
+              </li>
+            ))}
+          </ul>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** Meant beside held, field by field, for the product and the version that is chosen. */
+function Review({
+  open,
+  product,
+  version,
+}: {
+  readonly open: Open;
+  readonly product: Product;
+  readonly version: Version | undefined;
+}) {
+  const { meant, held } = open;
+  const pairs = [
+    compareRecord("product", product.key, meant, held),
+    ...(version && version.kind !== "product" ? [compareRecord(version.kind, version.key, meant, held)] : []),
+  ];
+  return (
+    <section className="review" dir="ltr">
+      {pairs.map((pair) => (
+        <ReviewTable key={pair.kind} pair={pair} />
+      ))}
+    </section>
+  );
+}
+
+function ReviewTable({ pair }: { readonly pair: RecordPair }) {
+  const words = useWords();
+  return (
+    <div className="scroll-x" tabIndex={0} role="group" aria-label={`${pair.kind} ${pair.key}`}>
+      <table>
+        <caption>
+          {pair.kind} <code>{pair.key}</code>{" "}
+          <span className={pair.differing === 0 ? "sign good" : "sign error"}>
+            <Icon name={pair.differing === 0 ? "good" : "error"} size={13} />
+            {pair.differing === 0 ? words.same : `${pair.differing} × ${words.differs}`}
+          </span>
+        </caption>
+        <thead>
+          <tr>
+            <th scope="col">{words.field}</th>
+            <th scope="col">{words.meant}</th>
+            <th scope="col">{words.held}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {pair.fields.map(({ field, meant, held, isSame }) => (
+            <tr key={field} className={isSame ? undefined : "differs"}>
+              <th scope="row">
+                <code>{field}</code>{" "}
+                {!isSame && (
+                  <span className="sign error">
+                    <Icon name="error" size={13} />
+                    {words.differs}
+                  </span>
+                )}
+              </th>
+              <td dir="auto">{meant ?? <i className="soft">{words.absent}</i>}</td>
+              <td dir="auto">{held ?? <i className="soft">{words.absent}</i>}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}

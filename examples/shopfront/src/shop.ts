@@ -1,0 +1,370 @@
+/**
+ * The shop: out of what a platform holds, what a shopper meets. Platforms hold the same in several ways; each way is read here, and the
+ * pages know only the shop.
+ */
+
+import { isList, listOf, textOf, textsOf, type Fields, type Held, type Value } from "./held.js";
+
+/** A text by language; `""` is of no language. */
+export type Texts = ReadonlyMap<string, string>;
+
+export interface Node {
+  readonly id: string;
+  readonly names: Texts;
+  readonly children: readonly Node[];
+}
+
+export interface Axis {
+  readonly names: Texts;
+  readonly values: readonly { readonly id: string; readonly names: Texts }[];
+}
+
+export interface Version {
+  /** The record of it: what differences are named by. */
+  readonly kind: string;
+  readonly key: string;
+  readonly code: string;
+  /** The id of its value on each axis; undefined for a gap. */
+  readonly values: readonly (string | undefined)[];
+  readonly price: string | undefined;
+  readonly was: string | undefined;
+  readonly tiers: readonly {
+    readonly from: string;
+    readonly group: string;
+    readonly rental: string;
+    readonly amount: string;
+  }[];
+  readonly stock: number | undefined;
+  readonly status: string;
+  readonly pictures: readonly string[];
+}
+
+export interface Choice {
+  readonly names: Texts;
+  readonly surcharge: number;
+  readonly isPercent: boolean;
+}
+
+export interface OptionGroup {
+  readonly names: Texts;
+  readonly isRequired: boolean;
+  readonly choices: readonly Choice[];
+}
+
+export interface Product {
+  readonly key: string;
+  readonly names: Texts;
+  readonly descriptions: Texts;
+  readonly brand: string | undefined;
+  readonly nature: string | undefined;
+  /** Ids of the nodes that it stands at. */
+  readonly nodes: readonly string[];
+  readonly axes: readonly Axis[];
+  readonly versions: readonly Version[];
+  readonly optionGroups: readonly OptionGroup[];
+  readonly parts: readonly { readonly name: string; readonly quantity: string }[];
+  readonly pictures: readonly string[];
+  readonly related: readonly { readonly word: string; readonly key: string }[];
+  readonly isShown: boolean;
+}
+
+export interface Shop {
+  readonly languages: readonly string[];
+  readonly tree: readonly Node[];
+  readonly products: ReadonlyMap<string, Product>;
+  /** The product of a code, or of a key. */
+  readonly productOf: (word: string) => Product | undefined;
+}
+
+const none: ReadonlyMap<string, Fields> = new Map();
+const noFields: Fields = new Map();
+
+export function shopOf(held: Held): Shop {
+  const records = (kind: string) => held.get(kind) ?? none;
+  const languages = languagesOf(held);
+  const products = new Map(
+    [...records("product")].map(([key, fields]) => [key, productOf(key, fields, held, languages)]),
+  );
+  const byCode = new Map<string, Product>();
+  for (const product of products.values()) for (const { code } of product.versions) byCode.set(code, product);
+  return {
+    languages,
+    tree: treeOf(held),
+    products,
+    productOf: (word) => products.get(word) ?? byCode.get(word),
+  };
+}
+
+/** The languages of names, the one that most records have first. */
+function languagesOf(held: Held): string[] {
+  const counts = new Map<string, number>();
+  for (const records of held.values())
+    for (const fields of records.values())
+      for (const field of fields.keys())
+        if (field.startsWith("name@")) counts.set(field.slice(5), (counts.get(field.slice(5)) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1]).map(([lang]) => lang);
+}
+
+export function textsIn(fields: Fields, name: string): Texts {
+  return new Map(
+    [...fields].flatMap(([field, value]): [string, string][] =>
+      field.startsWith(`${name}@`) && typeof value === "string" ? [[field.slice(name.length + 1), value]] : [],
+    ),
+  );
+}
+
+/** A text in a language, or in the first that it is there in. */
+export const inLanguage = (texts: Texts, lang: string): string => texts.get(lang) ?? [...texts.values()][0] ?? "";
+
+const plainText = (text: string): Texts => new Map([["", text]]);
+const separator = " / ";
+
+/** Nodes by their key where each is a record, else by the names of their path. */
+function treeOf(held: Held): Node[] {
+  const categories = held.get("category") ?? none;
+  const isByKey = [...categories.values()].some((fields) =>
+    [...fields.keys()].some((field) => field === "parent" || field === "name@en"),
+  );
+  const names = new Map<string, Texts>();
+  const parents = new Map<string, string | undefined>();
+  if (isByKey)
+    for (const [key, fields] of categories) {
+      names.set(key, textsIn(fields, "name"));
+      parents.set(key, textOf(fields.get("parent")));
+    }
+  else {
+    const paths = [...categories.keys()].map((key) => key.split(separator));
+    for (const fields of (held.get("product") ?? none).values())
+      for (const path of listOf(fields.get("categories"))) if (isList(path)) paths.push(textsOf(path));
+    for (const path of paths)
+      path.forEach((name, at) => {
+        const id = path.slice(0, at + 1).join(separator);
+        const own = textsIn(categories.get(id) ?? noFields, "name");
+        names.set(id, new Map([["en", name], ...own]));
+        parents.set(id, at === 0 ? undefined : path.slice(0, at).join(separator));
+      });
+  }
+  const node = (id: string): Node => ({
+    id,
+    names: names.get(id)!,
+    children: [...names.keys()].filter((one) => parents.get(one) === id && one !== id).map(node),
+  });
+  return [...names.keys()].filter((id) => !names.has(parents.get(id) ?? "")).map(node);
+}
+
+function productOf(key: string, fields: Fields, held: Held, languages: readonly string[]): Product {
+  const variants = [...(held.get("variant") ?? none)].filter(([, own]) => textOf(own.get("product")) === key);
+  const axes = axesOf(fields, variants, held, languages);
+  const isSingle = variants.length === 0;
+  return {
+    key,
+    names: textsIn(fields, "name"),
+    descriptions: textsIn(fields, "description"),
+    brand: textOf(fields.get("brand")),
+    nature: textOf(fields.get("nature")),
+    nodes: listOf(fields.get("categories")).map((one) => (isList(one) ? textsOf(one).join(separator) : String(one))),
+    axes,
+    versions: isSingle
+      ? [versionOf("product", key, fields, noFields, [], held)]
+      : variants.map(([code, own]) => versionOf("variant", code, own, fields, axes, held)),
+    optionGroups: optionGroupsOf(fields, held),
+    parts: [
+      ...listOf(fields.get("components")),
+      ...variants.flatMap(([, own]) => listOf(own.get("components"))),
+    ].flatMap((part) => {
+      const [name, quantity] = textsOf(part);
+      return name === undefined ? [] : [{ name, quantity: quantity ?? "1" }];
+    }),
+    pictures: picturesOf(fields),
+    related: relatedOf(fields),
+    isShown: textOf(fields.get("shown")) !== "false",
+  };
+}
+
+type Variants = readonly (readonly [string, Fields])[];
+
+/** What identifies the value that a variant has on an axis. */
+function valueOn(own: Fields, at: number, axisKey: string | undefined, held: Held): string | undefined {
+  const numbered = textOf(own.get(`value ${at + 1}`));
+  if (numbered !== undefined) return numbered;
+  const values = listOf(own.get("values"));
+  if (axisKey !== undefined) {
+    const known = held.get("value") ?? none;
+    const found = textsOf(own.get("values")).find((value) => textOf(known.get(value)?.get("axis")) === axisKey);
+    if (found !== undefined) return found;
+  }
+  const value = values[at];
+  return isList(value) ? textsOf(value).join("\u001f") : value;
+}
+
+function axesOf(fields: Fields, variants: Variants, held: Held, languages: readonly string[]): Axis[] {
+  const given = listOf(fields.get("axes"));
+  const numbered = [1, 2, 3, 4, 5, 6].flatMap((n) => textOf(fields.get(`axis ${n}`)) ?? []);
+  const axes = given.length > 0 ? given : numbered;
+  const known = held.get("axis") ?? none;
+  const named = held.get("value") ?? none;
+  return axes.map((axis, at) => {
+    const axisKey = typeof axis === "string" && known.has(axis) ? axis : undefined;
+    const ids = [...new Set(variants.flatMap(([, own]) => valueOn(own, at, axisKey, held) ?? []))];
+    return {
+      names: namesOf(axis, known, languages),
+      values: ids.map((id) => ({
+        id,
+        names: named.has(id)
+          ? textsIn(named.get(id)!, "name")
+          : namesOf(id.includes("\u001f") ? id.split("\u001f") : id, named, languages),
+      })),
+    };
+  });
+}
+
+/** A key of a record, a list of names by language, or a plain name. */
+function namesOf(value: Value, known: ReadonlyMap<string, Fields>, languages: readonly string[]): Texts {
+  if (typeof value === "string") return known.has(value) ? textsIn(known.get(value)!, "name") : plainText(value);
+  const texts = textsOf(value);
+  return new Map(texts.map((text, at) => [languages[at] ?? "", text]));
+}
+
+function versionOf(
+  kind: string,
+  key: string,
+  own: Fields,
+  product: Fields,
+  axes: readonly Axis[],
+  held: Held,
+): Version {
+  const prices = [...listOf(own.get("prices")), ...(own.has("prices") ? [] : listOf(product.get("prices")))].map(
+    (price) => textsOf(price),
+  );
+  // Role, quantity, group, from, until, rental, amount.
+  const plain = (role: string) =>
+    prices.find((price) => price[0] === role && price.slice(1, -1).every((part) => part === ""))?.at(-1);
+  const field = (name: string) => textOf(own.get(name)) ?? textOf(product.get(name));
+  const given = listOf(product.get("axes"));
+  const known = held.get("axis") ?? none;
+  return {
+    kind,
+    key,
+    code: textOf(own.get("code")) ?? key,
+    values: axes.map((_, at) => {
+      const axis = given[at];
+      return valueOn(own, at, typeof axis === "string" && known.has(axis) ? axis : undefined, held);
+    }),
+    price: field("prices(regular).amount") ?? plain("regular"),
+    was: field("prices(struck-through).amount") ?? plain("struck-through"),
+    tiers: tiersOf(own, prices),
+    stock: stockOf(own),
+    status: field("status") ?? "selling",
+    pictures: picturesOf(own),
+  };
+}
+
+/** Prices that hold from a quantity, for a group, or for a time of hire. */
+function tiersOf(own: Fields, prices: readonly (readonly string[])[]): Version["tiers"] {
+  const records = prices
+    .filter((price) => price[0] === "regular" && (price[1] !== "" || price[2] !== "" || price[5] !== ""))
+    .map(([, from = "", group = "", , , rental = "", amount = ""]) => ({ from, group, rental, amount }));
+  const lane = [...own].flatMap(([field, value]) =>
+    /^prices\(regular\)\[\]|^tiers$|^club$/.test(field) ? listOf(value) : [],
+  );
+  return [
+    ...records,
+    ...lane.flatMap((tier) => {
+      const parts = textsOf(tier);
+      return parts.length < 2
+        ? []
+        : [{ from: parts[0]!, group: parts.length > 2 ? parts[1]! : "", rental: "", amount: parts.at(-1)! }];
+    }),
+  ];
+}
+
+function stockOf(own: Fields): number | undefined {
+  const plain = [...own].flatMap(([field, value]) =>
+    /^stock(\([^)]*\))?\.quantity$/.test(field) ? (textOf(value) ?? []) : [],
+  );
+  const listed = listOf(own.get("stock")).flatMap((one) => textsOf(one)[1] ?? []);
+  const all = [...plain, ...listed].map(Number).filter((count) => Number.isFinite(count));
+  return all.length === 0 ? undefined : all.reduce((sum, count) => sum + count, 0);
+}
+
+const isPicture = /\.(png|jpe?g|webp|gif)$/i;
+
+function picturesOf(fields: Fields): string[] {
+  const named = [...fields].flatMap(([field, value]) =>
+    /^pictures?(\([^)]*\))?\.file$/.test(field) ? (isList(value) ? textsOf(value) : [String(value)]) : [],
+  );
+  const listed = listOf(fields.get("pictures")).flatMap((one) =>
+    isList(one)
+      ? textsOf(one)
+          .filter((part) => isPicture.test(part))
+          .slice(0, 1)
+      : [],
+  );
+  return [...new Set([...named, ...listed])].filter((name) => name !== "");
+}
+
+function relatedOf(fields: Fields): Product["related"] {
+  const named = [...fields].flatMap(([field, value]) => {
+    const word = /^relations\(([^)]+)\)\.to$/.exec(field)?.[1];
+    return word === undefined ? [] : textsOf(value).map((key) => ({ word, key }));
+  });
+  const listed = listOf(fields.get("relations")).flatMap((one) => {
+    const [word, key] = textsOf(one);
+    return word === undefined || key === undefined ? [] : [{ word, key }];
+  });
+  return [...named, ...listed];
+}
+
+/** Groups that are records of their own, or stand in the product. */
+function optionGroupsOf(fields: Fields, held: Held): OptionGroup[] {
+  return listOf(fields.get("optionGroups")).flatMap((given): OptionGroup[] => {
+    if (typeof given === "string") {
+      const group = held.get("option-group")?.get(given);
+      if (!group) return [];
+      const choices = [...(held.get("choice") ?? none).values()].filter(
+        (one) => textOf(one.get("option-group")) === given,
+      );
+      return [
+        {
+          names: textsIn(group, "name"),
+          isRequired: textOf(group.get("required")) === "true",
+          choices: choices.map((one) =>
+            choiceOf(textsIn(one, "name"), textOf(one.get("surcharge")), textOf(one.get("surchargeIs"))),
+          ),
+        },
+      ];
+    }
+    const [name, required, choices] = given;
+    if (typeof name !== "string") return [];
+    return [
+      {
+        names: plainText(name),
+        isRequired: required === "true",
+        choices: listOf(choices).map((one) => {
+          const [own = "", surcharge, is] = textsOf(one);
+          return choiceOf(plainText(own), surcharge, is);
+        }),
+      },
+    ];
+  });
+}
+
+const choiceOf = (names: Texts, surcharge: string | undefined, is: string | undefined): Choice => ({
+  names,
+  surcharge: Number(surcharge ?? 0) || 0,
+  isPercent: is === "percent",
+});
+
+/** What a version costs with what was chosen on top, in cents, so that sums are exact. */
+export function priceWith(
+  price: string,
+  chosen: readonly Choice[],
+): { readonly whole: number; readonly surcharge: number } {
+  const base = Math.round(Number(price) * 100);
+  const surcharge = chosen.reduce(
+    (sum, choice) =>
+      sum + (choice.isPercent ? Math.round((base * choice.surcharge) / 100) : Math.round(choice.surcharge * 100)),
+    0,
+  );
+  return { whole: base + surcharge, surcharge };
+}

@@ -1,0 +1,8 @@
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+export default defineConfig({
+  base: "./",
+  plugins: [react()],
+  build: { outDir: "dist/app", emptyOutDir: true, target: "es2022", chunkSizeWarningLimit: 1_000 },
+});

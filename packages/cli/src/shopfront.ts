@@ -1,0 +1,71 @@
+/** The shopfront, served on this machine: its pages, and what each stand-in holds by now beside what was meant. */
+
+import { existsSync } from "node:fs";
+import type { AddressInfo } from "node:net";
+import { dirname, join, relative } from "node:path";
+import { fileURLToPath } from "node:url";
+import { serve } from "@hono/node-server";
+import { serveStatic } from "@hono/node-server/serve-static";
+import { Hono } from "hono";
+import { readbackSnapshot, type Snapshot, type Target } from "zest-tier";
+import type { StandIn } from "@zest-tier/standins";
+import { WrongUse } from "./command.js";
+import { readBack } from "./deliver.js";
+
+export interface OpenShop {
+  readonly target: Target;
+  readonly standIn: StandIn;
+  readonly meant: Snapshot;
+}
+
+export interface Shopfront {
+  readonly url: string;
+  readonly stop: () => Promise<void>;
+}
+
+/** @param port 0 takes a free one. @throws WrongUse if the port is taken, or the pages are not built. */
+export async function openShopfront(shops: readonly OpenShop[], port = 0): Promise<Shopfront> {
+  const root = join(dirname(fileURLToPath(import.meta.resolve("@zest-tier/shopfront/package.json"))), "dist/app");
+  if (!existsSync(join(root, "index.html")))
+    throw new WrongUse("the shopfront's pages are not built", "Build them: npm run pages");
+  const byName = new Map(shops.map((shop) => [shop.target.name, shop]));
+  const app = new Hono();
+  app.get("/shops.json", (context) => context.json([...byName.keys()]));
+  app.get("/shops/:name/shop.json", async (context) => {
+    const shop = byName.get(context.req.param("name"));
+    if (!shop) return context.notFound();
+    const held = readbackSnapshot(await readBack(shop.standIn.url, shop.target), shop.target);
+    return context.json({ name: shop.target.name, held: asPairs(held), meant: asPairs(shop.meant) });
+  });
+  app.get("/shops/:name/pictures/:file", async (context) => {
+    const shop = byName.get(context.req.param("name"));
+    if (!shop) return context.notFound();
+    const answer = await fetch(`${shop.standIn.url}/pictures/${encodeURIComponent(context.req.param("file"))}`);
+    return answer.ok ? new Response(answer.body, { headers: answer.headers }) : context.notFound();
+  });
+  // Paths of static files are taken from where the process is.
+  app.use("*", serveStatic({ root: relative(process.cwd(), root) || "." }));
+  return new Promise((resolve, reject) => {
+    const server = serve({ fetch: app.fetch, port, hostname: "127.0.0.1" }, ({ port: own }: AddressInfo) =>
+      resolve({
+        url: `http://127.0.0.1:${own}/`,
+        stop: () =>
+          new Promise((stopped) => {
+            server.close(() => stopped());
+            if ("closeAllConnections" in server) server.closeAllConnections();
+          }),
+      }),
+    );
+    server.on("error", (error: NodeJS.ErrnoException) =>
+      reject(new WrongUse(`cannot listen on port ${port}: ${error.code ?? error.message}`, "Take another port.")),
+    );
+  });
+}
+
+/** A snapshot as JSON: pairs, since keys may be any text. */
+function asPairs(snapshot: Snapshot): object {
+  return Object.entries(snapshot).map(([kind, records]) => [
+    kind,
+    [...records].map(([key, fields]) => [key, [...fields]]),
+  ]);
+}
