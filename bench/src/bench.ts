@@ -4,6 +4,7 @@
  *
  *   npm run bench                     10 000, 100 000 and 1 000 000 rows
  *   npm run bench -- --rows 10000     one size; beyond 100 000 plain rows only
+ *   npm run bench -- --pages          only the workbench in Chromium
  *   npm run bench -- --json           figures as JSON on standard output
  */
 
@@ -15,6 +16,7 @@ import { fileURLToPath } from "node:url";
 import { documentWorkload, workbookWorkload, type FormatWorkload } from "./formats.js";
 import { featureWorkload, plainWorkload, type Workload } from "./generate.js";
 import { measureChanges, type ChangeFigure } from "./changes.js";
+import { measurePage, type PageFigure } from "./pages.js";
 import { measurePlan, type PlanFigure } from "./plan.js";
 
 interface Figure {
@@ -186,7 +188,42 @@ function table(lines: readonly Line[], plan: PlanFigure): string {
   return `${markdown}\n\norder of ${plan.records} records with ${plan.references} references: ${show(plan.ms)} ms; a chain of ${plan.records}: ${show(plan.chainMs)} ms; a cycle: ${show(plan.cycleMs)} ms\n`;
 }
 
-try {
+/** The workbench in Chromium: these are no ratios, as what a person waits for is none. */
+function pageTable(figures: readonly PageFigure[]): string {
+  const head = [
+    "rows",
+    "MB",
+    "first content",
+    "whole sheet",
+    "all found",
+    "longest task",
+    "tasks over 100 ms",
+    "frame, p95",
+  ];
+  const rows = figures.map((one) => [
+    one.rows.toLocaleString("en"),
+    one.sourceMB.toFixed(0),
+    `${show(one.firstContentMs)} ms`,
+    `${show(one.wholeSheetMs)} ms`,
+    one.settledMs === null ? "not unasked" : `${show(one.settledMs)} ms`,
+    `${show(one.longestTaskMs)} ms`,
+    String(one.tasksOver100Ms),
+    `${show(one.frameP95Ms)} ms`,
+  ]);
+  return [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
+}
+
+async function measurePages(): Promise<PageFigure[]> {
+  const figures: PageFigure[] = [];
+  for (const rows of sizes.filter((one) => one >= 100_000)) figures.push(await measurePage(rows));
+  return figures;
+}
+
+async function main(): Promise<void> {
+  if (process.argv.includes("--pages")) {
+    const pages = await measurePages();
+    return console.log(process.argv.includes("--json") ? JSON.stringify({ pages }, null, 2) : pageTable(pages));
+  }
   const layout = readFileSync(new URL("demo/clean/layouts/range.yaml", root), "utf8");
   const target = readFileSync(new URL("packages/library/targets/pennywort.yaml", root), "utf8");
   const lines: Line[] = [];
@@ -203,11 +240,16 @@ try {
   const changes: ChangeFigure[] = [];
   for (const rows of sizes.filter((one) => one <= 100_000))
     changes.push(await measureChanges(await featureWorkload(folder, rows, layout, target)));
+  const pages = await measurePages();
   console.log(
     process.argv.includes("--json")
-      ? JSON.stringify({ lines, formats, plan, changes }, null, 2)
-      : `${table(lines, plan)}\n${changeTable(changes)}\n${formatTable(formats)}`,
+      ? JSON.stringify({ lines, formats, plan, changes, pages }, null, 2)
+      : `${table(lines, plan)}\n${changeTable(changes)}\n${formatTable(formats)}\n${pageTable(pages)}`,
   );
+}
+
+try {
+  await main();
 } finally {
   rmSync(folder, { recursive: true, force: true });
 }

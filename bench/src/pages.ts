@@ -2,10 +2,8 @@
 
 import { mkdtempSync, renameSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
-import { dirname, join } from "node:path";
-import { fileURLToPath } from "node:url";
-import { chromium, type Page } from "playwright-core";
-import { preview } from "vite";
+import { join } from "node:path";
+import { openBrowser, servePages, type Page } from "@zest-tier/chromium";
 import { plainWorkload } from "./generate.js";
 
 export interface PageFigure {
@@ -43,7 +41,9 @@ const script = () => {
       watched.dropped = performance.now();
       const look = () => {
         const cells = document.querySelectorAll('[role="gridcell"]');
-        const isOurs = [...document.querySelectorAll(".sheet-line code")].some((one) => one.textContent === "items.csv");
+        const isOurs = [...document.querySelectorAll(".sheet-line code")].some(
+          (one) => one.textContent === "items.csv",
+        );
         if (isOurs && [...cells].some((cell) => cell.textContent !== "")) watched.first = performance.now();
         else requestAnimationFrame(look);
       };
@@ -54,12 +54,8 @@ const script = () => {
 };
 
 export async function measurePage(rows: number): Promise<PageFigure> {
-  const root = dirname(fileURLToPath(import.meta.resolve("@zest-tier/workbench/package.json")));
-  const server = await preview({ root, preview: { port: 0 }, logLevel: "silent" });
-  const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
-    args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--disable-background-networking"],
-  });
+  const server = await servePages("@zest-tier/workbench");
+  const browser = await openBrowser();
   const folder = mkdtempSync(join(tmpdir(), "zest-tier-page-"));
   try {
     const { source } = await plainWorkload(folder, rows);
@@ -67,7 +63,7 @@ export async function measurePage(rows: number): Promise<PageFigure> {
     renameSync(source, file);
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: "en" });
     await page.addInitScript(script);
-    await page.goto(server.resolvedUrls!.local[0]!);
+    await page.goto(server.url);
     await settled(page);
     await page.setInputFiles("input[data-what=files]", file);
     const watch = () => page.evaluate(() => (globalThis as unknown as { watched: Watched }).watched);
@@ -78,7 +74,10 @@ export async function measurePage(rows: number): Promise<PageFigure> {
     const since = (): Promise<number> => page.evaluate(() => performance.now()).then((now) => now - dropped);
     const words = `${rows.toLocaleString("en")} rows`;
     await page.waitForFunction(
-      (text) => [...document.querySelectorAll(".sheet-line")].some((one) => one.textContent.includes(text) && !one.textContent.includes("…")),
+      (text) =>
+        [...document.querySelectorAll(".sheet-line")].some(
+          (one) => one.textContent.includes(text) && !one.textContent.includes("…"),
+        ),
       words,
       { timeout: 300_000, polling: 100 },
     );
@@ -100,7 +99,7 @@ export async function measurePage(rows: number): Promise<PageFigure> {
     };
   } finally {
     await browser.close();
-    await server.close();
+    await server.stop();
     rmSync(folder, { recursive: true, force: true });
   }
 }

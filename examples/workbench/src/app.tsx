@@ -34,7 +34,6 @@ export function App() {
   useEffect(() => {
     void openDemo();
     // Once, when the page opens.
-    // eslint-disable-next-line
   }, []);
 
   const isDemo = overview?.isDemo ?? true;

@@ -13,7 +13,7 @@ import { Findings, parseLedger } from "zest-tier";
 import { deliver, readBack } from "#src/deliver.js";
 import { main } from "#src/main.js";
 import { openSession, prepare } from "#src/session.js";
-import { openBrowser, openFile, overflowOf, problemsOf } from "./pages.js";
+import { openBrowser, openFile, overflowOf, problemsOf } from "@zest-tier/chromium";
 
 const kills = Number(process.env["KILLS"] ?? 8);
 const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));

@@ -8,7 +8,7 @@ import { after, before, test } from "node:test";
 import { fileURLToPath } from "node:url";
 import type { Browser } from "playwright-core";
 import { main } from "#src/main.js";
-import { openBrowser, openFile, overflowOf, problemsOf } from "./pages.js";
+import { openBrowser, openFile, overflowOf, problemsOf } from "@zest-tier/chromium";
 
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
 let work: string;

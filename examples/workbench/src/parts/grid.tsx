@@ -111,7 +111,6 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
     if (atRow !== undefined && atColumn !== undefined && atRow < count)
       goTo({ row: atRow, column: atColumn }, "center");
     // Only where one is sent to counts, not how the grid has grown since.
-    // eslint-disable-next-line
   }, [atRow, atColumn, id, atRow !== undefined && atRow < count]);
 
   const pick = (spot: Spot) => {

@@ -98,7 +98,6 @@ function UploadGrid({ name, total, line, column, onPick }: GridProps) {
       setSpot({ row, column: Math.max(0, headers.indexOf(column ?? "")) });
       if (column !== undefined) onPick({ file: name, line, header: column });
     });
-    // eslint-disable-next-line
   }, [desk, name, line, column, joined]);
   const pick = (row: GridRow, at: number) => onPick({ file: name, line: row.line, header: headers[at]! });
   return (

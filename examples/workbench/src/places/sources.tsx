@@ -196,7 +196,6 @@ function OneSource({ source, number, version, line, column, from }: OneProps) {
       const [there] = await sheets.rows(id, row, 1);
       if (there) setPicked({ row: there, column: at });
     },
-    // eslint-disable-next-line
     [sheets, id, headers.join("\u0000")],
   );
   const isThere = headers.length > 0 && (info?.isDone ?? false);

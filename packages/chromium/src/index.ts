@@ -1,16 +1,20 @@
-/** Pages that commands write, opened in Chromium. */
+/** Pages in Chromium, for the tests and the bench: files that commands write, and the example applications as they are built. */
 
 import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
-import { pathToFileURL } from "node:url";
+import { dirname } from "node:path";
+import { fileURLToPath, pathToFileURL } from "node:url";
 import { chromium, type Browser, type Page } from "playwright-core";
+import { preview } from "vite";
 
-const axeSource = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
+export type { Browser, Page } from "playwright-core";
+
 const quiet = [
   "--disable-gpu",
   "--disable-quic",
   "--no-first-run",
   "--disable-background-networking",
+  "--disable-component-update",
   "--disable-sync",
 ];
 
@@ -23,16 +27,29 @@ export async function openFile(browser: Browser, path: string, width: number): P
   return page;
 }
 
+export interface Served {
+  readonly url: string;
+  readonly stop: () => Promise<void>;
+}
+
+/** Serves the built pages of an example application. @param name of its package. */
+export async function servePages(name: string): Promise<Served> {
+  const root = dirname(fileURLToPath(import.meta.resolve(`${name}/package.json`)));
+  const server = await preview({ root, preview: { port: 0, host: "127.0.0.1" }, logLevel: "silent" });
+  return { url: server.resolvedUrls!.local[0]!, stop: () => server.close() };
+}
+
 /** What axe finds wrong with a page: rule and element. */
 export async function problemsOf(page: Page): Promise<string[]> {
-  await page.addScriptTag({ content: axeSource });
+  const axeSource = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
+  await page.evaluate(axeSource);
   const found = await page.evaluate(async () => {
     const { axe } = globalThis as unknown as {
       axe: { run: () => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
     };
     return (await axe.run()).violations;
   });
-  return found.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html}`));
+  return found.flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html.slice(0, 300)}`));
 }
 
 /** By how many pixels a page is wider than its window. */
