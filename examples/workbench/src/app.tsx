@@ -45,7 +45,7 @@ export function App() {
       </a>
       <Bar />
       <Ways here={name} />
-      <main id="content" tabIndex={-1} className={`place-${name}`}>
+      <main id="content" tabIndex={-1} data-version={overview?.version}>
         <Notices />
         <Guarded key={`${name} ${overview?.version}`}>
           {dropped ? (

@@ -2,7 +2,7 @@
 
 import { ActionIcon, Button, Loader, Menu, NativeSelect, Switch } from "@mantine/core";
 import { Icon, Mark, Switches } from "@zest-tier/kit";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useBench, useDoing, type Doing } from "./bench.js";
 import { chosen, saveBlob } from "./parts/dropping.js";
 import { useWords, type Words } from "./words/words.js";
@@ -34,17 +34,7 @@ export function Bar() {
           }}
         />
       )}
-      {overview && (
-        <Switch
-          size="xs"
-          label={words.holdBack}
-          checked={overview.holdBack}
-          onChange={(event) => {
-            const isOn = event.currentTarget.checked;
-            void act((desk) => desk.setHoldBack(isOn));
-          }}
-        />
-      )}
+      {overview && <HoldBack isOn={overview.holdBack} />}
       <DoingNow />
       <ActionIcon
         variant="default"
@@ -70,6 +60,26 @@ export function Bar() {
       <SaveMenu />
       <Switches />
     </header>
+  );
+}
+
+/** It turns at once; what becomes of it takes longer. */
+function HoldBack({ isOn }: { readonly isOn: boolean }) {
+  const words = useWords();
+  const { act } = useBench();
+  const [wanted, setWanted] = useState(isOn);
+  useEffect(() => setWanted(isOn), [isOn]);
+  return (
+    <Switch
+      size="xs"
+      label={words.holdBack}
+      checked={wanted}
+      onChange={(event) => {
+        const next = event.currentTarget.checked;
+        setWanted(next);
+        void act((desk) => desk.setHoldBack(next));
+      }}
+    />
   );
 }
 
@@ -125,7 +135,7 @@ function OpenMenu() {
   const more = useRef<HTMLInputElement>(null);
   return (
     <>
-      <Menu position="bottom-end" shadow="md">
+      <Menu position="bottom-end" shadow="md" withinPortal={false} withInitialFocusPlaceholder={false}>
         <Menu.Target>
           <Button size="xs" variant="default" leftSection={<Icon name="open" />}>
             {words.open}
@@ -175,7 +185,7 @@ function SaveMenu() {
   const saying = (saving: Promise<string | undefined>) =>
     void saving.then((name) => say(name === undefined ? words.notSaved : words.saved(name)));
   return (
-    <Menu position="bottom-end" shadow="md">
+    <Menu position="bottom-end" shadow="md" withinPortal={false} withInitialFocusPlaceholder={false}>
       <Menu.Target>
         <Button size="xs" leftSection={<Icon name="save" />}>
           {words.save}

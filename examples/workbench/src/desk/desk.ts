@@ -4,7 +4,7 @@
  * Every edit is a new state of the files. Undo and redo go from state to state; nothing is changed in place.
  */
 
-import { addTarget, bindColumn, writeZip, type Place } from "zest-tier";
+import { addTarget, bindColumn, writeZip } from "zest-tier";
 import { countFound, Found, noneFound } from "./found.js";
 import { Job, projectFile, type Files } from "./job.js";
 import { layoutView } from "./layouts.js";
@@ -241,7 +241,7 @@ export class Desk {
    * @param binding as it is written in a layout; `"ignored"`; undefined to leave it unbound.
    * @returns false where it is no YAML: then nothing is changed.
    */
-  async bind(source: number, header: string, binding: string | undefined): Promise<boolean> {
+  async bindColumn(source: number, header: string, binding: string | undefined): Promise<boolean> {
     const { project } = await this.#here.loaded();
     const file = project?.sources[source]?.layout.file;
     if (file === undefined) return false;
@@ -351,8 +351,8 @@ export class Desk {
     return (await this.#uploads())?.trace(file, line, header);
   }
 
-  async traceFrom(place: Pick<Place, "file" | "line" | "column">) {
-    return (await this.#uploads())?.traceFrom(place) ?? [];
+  async traceFrom(source: number, line: number, column: string | undefined) {
+    return (await this.#uploads())?.traceFrom(source, line, column) ?? [];
   }
 
   async rehearse(): Promise<{ readonly stopping: number; readonly played?: PlayedView }> {

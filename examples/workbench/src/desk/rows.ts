@@ -90,14 +90,31 @@ export class UploadShelf {
   }
 
   /** The cells that a source's line, or one cell of it, went into. */
-  traceFrom(place: Pick<Place, "file" | "line" | "column">): TraceView[] {
+  traceFrom(source: number, line: number, column: string | undefined): TraceView[] {
     const { read, target } = this.reading;
+    const place = this.#placeIn(source, line, column);
+    if (!place) return [];
     const cells: TraceView[] = [];
     for (const cell of traceSource(read.catalogue, target, this.prepared.plan, this.#isLeftOut, place)) {
       cells.push(this.#view(cell));
       if (cells.length === mostTraced) break;
     }
     return cells;
+  }
+
+  /** A line of a source as places say it: in documents by pointer. */
+  #placeIn(source: number, line: number, column: string | undefined): Place | undefined {
+    const sheet = this.reading.read.catalogue.sheets.find(
+      (one) =>
+        this.found.sourceOf({ file: one.file, ...(one.sheet === undefined ? {} : { sheet: one.sheet }) }) === source,
+    );
+    if (!sheet) return undefined;
+    return {
+      file: sheet.file,
+      ...(sheet.sheet === undefined ? {} : { sheet: sheet.sheet }),
+      ...(sheet.pointer === undefined ? { line } : { pointer: `${sheet.pointer}/${line}` }),
+      ...(column === undefined ? {} : { column }),
+    };
   }
 
   #view(

@@ -113,8 +113,8 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
     // Only where one is sent to counts, not how the grid has grown since.
   }, [atRow, atColumn, id, atRow !== undefined && atRow < count]);
 
-  const pick = (spot: Spot) => {
-    const row = rowAt(spot.row);
+  const pick = async (spot: Spot) => {
+    const row = rowAt(spot.row) ?? (await ask(spot.row, 1))[0];
     if (row) onPick?.(row, spot.column);
   };
 
@@ -136,7 +136,7 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
     };
     if (event.key === "Enter" || event.key === " ") {
       event.preventDefault();
-      return pick(active);
+      return void pick(active);
     }
     const to = Object.hasOwn(moves, event.key) ? moves[event.key] : undefined;
     if (!to) return;
@@ -223,7 +223,7 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
                     title={mark ? `${words.one[mark.severity]}: ${mark.title}` : undefined}
                     onClick={() => {
                       setActive({ row: index, column });
-                      pick({ row: index, column });
+                      void pick({ row: index, column });
                     }}
                   >
                     {mark && <span className="hidden-text">{words.one[mark.severity]}: </span>}

@@ -133,8 +133,8 @@ function Player({ played }: { readonly played: PlayedView }) {
                   <dd className="number">
                     {now.toLocaleString()}
                     {more > 0 && <span className="more-held">+{more.toLocaleString()}</span>}
+                    <Progress value={(100 * now) / Math.max(1, last.get(kind) ?? 1)} size="xs" aria-label={kind} />
                   </dd>
-                  <Progress value={(100 * now) / Math.max(1, last.get(kind) ?? 1)} size="xs" aria-label={kind} />
                 </div>
               );
             })}

@@ -104,7 +104,7 @@ export function SourcesPlace() {
           source={source}
           number={number}
           version={version}
-          line={Number(query.get("line") ?? 0)}
+          line={query.get("line") === null ? undefined : Number(query.get("line"))}
           column={query.get("column") ?? undefined}
           from={query.get("from") ?? undefined}
         />
@@ -158,7 +158,7 @@ interface OneProps {
   readonly source: SourceView;
   readonly number: number;
   readonly version: number;
-  readonly line: number;
+  readonly line: number | undefined;
   readonly column: string | undefined;
   readonly from: string | undefined;
 }
@@ -188,23 +188,36 @@ function OneSource({ source, number, version, line, column, from }: OneProps) {
   const [picked, setPicked] = useState<{ readonly row: GridRow; readonly column: number }>();
   const headers = info?.headers ?? [];
 
+  const headerLine = info?.headerLine ?? 0;
+  const headerMarks = useMarks(number, { from: 0, to: headerLine }, version);
+  const headerNote = (header: string) => {
+    const mark = headerLine === 0 ? undefined : headerMarks(headerLine, header);
+    return mark && <Sign severity={mark.severity}>{words.one[mark.severity]}</Sign>;
+  };
+
   const goToCell = useCallback(
     async (toLine: number, toColumn: string | undefined) => {
+      // What is said of the header, or of what stands above it, is shown as such.
+      if (headerLine > 0 && toLine <= headerLine)
+        return setPicked({
+          row: { line: toLine, cells: toLine === headerLine ? headers : [] },
+          column: Math.max(0, headers.indexOf(toColumn ?? "")),
+        });
       const row = await sheets.rowOf(id, toLine);
       const at = Math.max(0, headers.indexOf(toColumn ?? ""));
       setSpot({ row, column: at });
       const [there] = await sheets.rows(id, row, 1);
       if (there) setPicked({ row: there, column: at });
     },
-    [sheets, id, headers.join("\u0000")],
+    [sheets, id, headerLine, headers.join("\u0000")],
   );
   const isThere = headers.length > 0 && (info?.isDone ?? false);
   useEffect(() => {
-    if (line > 0 && isThere) void goToCell(line, column);
+    if (line !== undefined && isThere) void goToCell(line, column);
   }, [line, column, isThere, goToCell]);
 
   const goToMark = async (goes: "down" | "up") => {
-    const mark = await desk.nextMark(number, picked?.row.line ?? 0, goes);
+    const mark = await desk.nextMark(number, picked?.row.line ?? -1, goes);
     if (mark) await goToCell(mark.line, mark.column);
   };
   const onView = useCallback((first: number, last: number) => setView({ from: first, to: last }), []);
@@ -252,10 +265,11 @@ function OneSource({ source, number, version, line, column, from }: OneProps) {
             at={spot}
             markOf={marks}
             onView={onView}
+            headerNote={headerNote}
             onPick={(row, at) => setPicked({ row, column: at })}
           />
         )}
-        <CellPanel source={source} headers={headers} picked={picked} number={number} />
+        <CellPanel headers={headers} picked={picked} number={number} />
       </section>
       <LayoutPanel number={number} headers={headers} column={picked ? headers[picked.column] : undefined} />
     </>
@@ -291,20 +305,19 @@ function useMarks(number: number, view: { readonly from: number; readonly to: nu
 }
 
 interface CellProps {
-  readonly source: SourceView;
   readonly headers: readonly string[];
   readonly picked: { readonly row: GridRow; readonly column: number } | undefined;
   readonly number: number;
 }
 
 /** The cell that is chosen: what it says in full, what is wrong with it, where it went. */
-function CellPanel({ source, headers, picked, number }: CellProps) {
+function CellPanel({ headers, picked, number }: CellProps) {
   const words = useWords();
   const { overview } = useBench();
-  const line = picked?.row.line ?? 0;
+  const line = picked?.row.line;
   const header = picked ? headers[picked.column] : undefined;
   const { value: found } = useAsked(
-    async (desk) => (line === 0 ? [] : await desk.marks(number, line, line)),
+    async (desk) => (line === undefined ? [] : await desk.marks(number, line, line)),
     `marks ${number} ${line}`,
   );
   const [isFollowed, setFollowed] = useState("");
@@ -333,11 +346,7 @@ function CellPanel({ source, headers, picked, number }: CellProps) {
       )}
       {overview?.state === "read" &&
         (isFollowed === key ? (
-          <WentTo
-            file={source.within === undefined ? source.file : `${source.file}/${source.within}`}
-            line={line}
-            column={header}
-          />
+          <WentTo source={number} line={picked.row.line} column={header} />
         ) : (
           <Button size="compact-sm" variant="default" onClick={() => setFollowed(key)}>
             {words.sources.wentTo}
@@ -347,20 +356,15 @@ function CellPanel({ source, headers, picked, number }: CellProps) {
   );
 }
 
-function WentTo({
-  file,
-  line,
-  column,
-}: {
-  readonly file: string;
+interface WentProps {
+  readonly source: number;
   readonly line: number;
   readonly column: string | undefined;
-}) {
+}
+
+function WentTo({ source, line, column }: WentProps) {
   const words = useWords();
-  const { value: cells } = useAsked(
-    (desk) => desk.traceFrom({ file, line, ...(column === undefined ? {} : { column }) }),
-    `went ${file} ${line} ${column}`,
-  );
+  const { value: cells } = useAsked((desk) => desk.traceFrom(source, line, column), `went ${source} ${line} ${column}`);
   if (!cells) return <Waiting>{words.sources.asking}</Waiting>;
   if (cells.length === 0) return <p>{words.sources.wentNowhere}</p>;
   return (
@@ -490,7 +494,7 @@ function BindForm({ column, number, choices, close }: BindProps) {
   const [isWrong, setWrong] = useState(false);
   const bind = async (to: string | undefined) => {
     const before = overview!.found;
-    const isDone = await act((own) => own.bind(number, column.header, to));
+    const isDone = await act((own) => own.bindColumn(number, column.header, to));
     if (!isDone) return setWrong(true);
     close();
     const { found, state } = await desk.overview("planned");
@@ -525,6 +529,7 @@ function BindForm({ column, number, choices, close }: BindProps) {
         }}
         data={[...choices]}
         limit={60}
+        comboboxProps={{ withinPortal: false }}
         error={isWrong ? words.sources.notYaml : undefined}
         data-autofocus
         autoFocus

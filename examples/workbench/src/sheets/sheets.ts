@@ -23,6 +23,8 @@ import { PackedRows, type SheetRow } from "./packed.js";
 
 export interface SheetInfo {
   readonly headers: readonly string[];
+  /** The line that they stand on; 0 where they stand on none. */
+  readonly headerLine: number;
   readonly rows: number;
   /** Whether the file has been read to its end. */
   readonly isDone: boolean;
@@ -50,6 +52,7 @@ const headerLooked = 50;
 class OpenSheet {
   readonly rows = new PackedRows();
   headers: readonly string[] = [];
+  headerLine = 0;
   isDone = false;
   isStopped = false;
   encoding = "";
@@ -105,8 +108,9 @@ export class Sheets {
   }
 }
 
-const infoOf = ({ headers, rows, isDone, encoding }: OpenSheet): SheetInfo => ({
+const infoOf = ({ headers, headerLine, rows, isDone, encoding }: OpenSheet): SheetInfo => ({
   headers,
+  headerLine,
   rows: rows.size,
   isDone,
   encoding,
@@ -176,6 +180,7 @@ function take(sheet: OpenSheet, { rows, lines }: RowBatch, layout: Layout | unde
     const line = lines[at]!;
     if (sheet.headers.length === 0 && !isDocument && isHeader(layout, line, cells)) {
       sheet.headers = named(cells.slice(0, mostColumns));
+      sheet.headerLine = line;
       return;
     }
     sheet.rows.push(cells.slice(0, mostColumns), line);

@@ -291,17 +291,19 @@ function isSaid(entries: Table, entry: number, field: string): boolean {
   return entries.text(field, entry) !== undefined;
 }
 
-/** The cells of the upload that a source's line, or one cell of it, went into. */
+/** The cells of the upload that a source's line, or one cell of it, went into. Of documents, the element by its pointer. */
 export function* traceSource(
   catalogue: ResolvedCatalogue,
   target: Target,
   plan: Plan,
   isLeftOut: LeftOut,
-  source: Pick<Place, "file" | "line" | "column">,
+  source: Pick<Place, "file" | "sheet" | "pointer" | "line" | "column">,
 ): Generator<TracedCell> {
   const isFrom = ({ place }: Origin) =>
     place.file === source.file &&
     place.line === source.line &&
+    place.pointer === source.pointer &&
+    (source.sheet === undefined || place.sheet === source.sheet) &&
     (source.column === undefined || place.column === source.column);
   for (const cell of traceCells(catalogue, target, plan, isLeftOut, () => true))
     if (cell.origins.some(isFrom)) yield cell;
