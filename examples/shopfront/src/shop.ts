@@ -95,13 +95,16 @@ export function shopOf(held: Held): Shop {
   };
 }
 
-/** The languages of names, the one that most records have first. */
+/** The languages of names, the one that most products have first. */
 function languagesOf(held: Held): string[] {
   const counts = new Map<string, number>();
-  for (const records of held.values())
+  for (const [kind, records] of held)
     for (const fields of records.values())
-      for (const field of fields.keys())
-        if (field.startsWith("name@")) counts.set(field.slice(5), (counts.get(field.slice(5)) ?? 0) + 1);
+      for (const field of fields.keys()) {
+        if (!field.startsWith("name@")) continue;
+        const lang = field.slice("name@".length);
+        counts.set(lang, (counts.get(lang) ?? 0) + (kind === "product" ? 1 : 0));
+      }
   return [...counts].sort((a, b) => b[1] - a[1]).map(([lang]) => lang);
 }
 

@@ -6,9 +6,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { after, before, test } from "node:test";
 import { fileURLToPath } from "node:url";
-import type { Browser } from "playwright-core";
 import { main } from "#src/main.js";
-import { openBrowser, openFile, overflowOf, problemsOf } from "@zest-tier/chromium";
+import { openBrowser, openFile, overflowOf, problemsOf, type Browser } from "@zest-tier/chromium";
 
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
 let work: string;
