@@ -10,7 +10,10 @@ export function BrokenPlace() {
   const { value: broken } = useAsked((desk) => desk.broken(), "broken");
   return (
     <>
-      <PlaceHead place="sources" />
+      <PlaceHead
+        place="sources"
+        next={{ label: words.nextSteps.broken, onClick: () => document.querySelector("textarea")?.focus() }}
+      />
       <div className="notice error" role="alert">
         <div>
           <h2>{words.brokenTitle}</h2>

@@ -5,7 +5,7 @@ import { addressOf, goTo, Icon, useWhere } from "@zest-tier/kit";
 import { useEffect, useState } from "react";
 import { useAsked, useBench } from "../bench.js";
 import type { FindingFilter, FindingGroup } from "../desk/views.js";
-import { CommandLine, FindingLine, PlaceHead, Sign, useCommand, Waiting } from "../parts/parts.js";
+import { CommandLine, findingAddress, FindingLine, PlaceHead, Sign, useCommand, Waiting } from "../parts/parts.js";
 import { useWords } from "../words/words.js";
 
 const pageSize = 50;

@@ -125,7 +125,9 @@ function Drawing({
                   aria-current={number === here ? "step" : undefined}
                   title={step.why}
                 >
-                  <b>{cut(`${number}. ${step.title.replace(/^Upload /, "")}`, 32)}</b>
+                  <b>
+                    {cut(`${number}. ${step.is === "upload" ? step.title.replace(/^Upload /, "") : step.title}`, 32)}
+                  </b>
                   <span>{cut(detail, 36)}</span>
                 </a>
               </li>

@@ -92,6 +92,7 @@ export const de: Words = {
   next: "Als Nächstes",
   nextSteps: {
     mend: (count) => `Beheben, was das Hochladen aufhält: ${some(count, "Fehler", "Fehler")}`,
+    first: "Zur Zelle des ersten Fehlers",
     catalogue: "Ansehen, was die Blätter zusammen ergeben",
     order: "Nichts hält das Hochladen auf. Die Reihenfolge ansehen",
     rows: "Die Zeilen jeder Datei ansehen",

@@ -86,6 +86,7 @@ export const en = {
   next: "Next",
   nextSteps: {
     mend: (count: number) => `Mend what stops the upload: ${some(count, "error")}`,
+    first: "Go to the cell of the first error",
     catalogue: "Look at what the sheets make together",
     order: "Nothing stops the upload. See its order",
     rows: "See the rows of each file",
