@@ -26,7 +26,15 @@ export function FindingsPlace() {
   const to = (changes: Readonly<Record<string, string | undefined>>) =>
     goTo(addressOf(["findings"], { severity, code, file, ...changes }));
   const { found } = overview!;
-  const next = !isSettled || found.error > 0 ? undefined : { label: words.nextSteps.order, href: addressOf(["order"]) };
+  const { value: worst } = useAsked((desk) => desk.findings({ severity: "error" }, 0, 50), "worst");
+  const first = worst?.rows.map(findingAddress).find((address) => address !== undefined);
+  const next = !isSettled
+    ? undefined
+    : found.error === 0
+      ? { label: words.nextSteps.order, href: addressOf(["order"]) }
+      : first === undefined
+        ? undefined
+        : { label: words.nextSteps.first, href: first };
   return (
     <>
       <PlaceHead place="findings" next={next} />
