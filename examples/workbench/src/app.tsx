@@ -8,6 +8,7 @@ import { DropEverywhere } from "./parts/dropping.js";
 import { Waiting } from "./parts/parts.js";
 import { BrokenPlace } from "./places/broken.js";
 import { CataloguePlace } from "./places/catalogue.js";
+import { LargePlace } from "./places/large.js";
 import { FindingsPlace } from "./places/findings.js";
 import { OrderPlace } from "./places/order.js";
 import { RehearsalPlace } from "./places/rehearsal.js";
@@ -36,6 +37,15 @@ export function App() {
     // Once, when the page opens.
   }, []);
 
+  // What was changed and not saved would be gone with the page.
+  const hasEdits = overview?.undo !== undefined;
+  useEffect(() => {
+    if (!hasEdits) return;
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    addEventListener("beforeunload", ask);
+    return () => removeEventListener("beforeunload", ask);
+  }, [hasEdits]);
+
   const isDemo = overview?.isDemo ?? true;
   const Place = places[name]!;
   return (
@@ -54,6 +64,8 @@ export function App() {
             <Waiting>{words.doing.opening}</Waiting>
           ) : overview.state === "broken" ? (
             <BrokenPlace />
+          ) : overview.state === "too large" && name !== "sources" ? (
+            <LargePlace />
           ) : (
             <Place />
           )}

@@ -11,14 +11,15 @@ const names = ["sources", "catalogue", "findings", "order", "rows", "rehearsal"]
 export function Ways({ here }: { readonly here: string }) {
   const words = useWords();
   const { overview, isSettled } = useBench();
+  const isRead = overview?.state === "read";
   const count = (kind: string) => overview?.records.find(([name]) => name === kind)?.[1] ?? 0;
   const stands: Partial<Record<(typeof names)[number], ReactNode>> = overview
     ? {
         sources: words.sheets(overview.sources.length),
-        catalogue: isSettled ? words.productsCount(count("product")) : "…",
+        catalogue: !isSettled ? "…" : isRead ? words.productsCount(count("product")) : undefined,
         findings: !isSettled ? (
           "…"
-        ) : overview.found.error + overview.found.warning + overview.found.note === 0 ? (
+        ) : !isRead ? undefined : overview.found.error + overview.found.warning + overview.found.note === 0 ? (
           <Sign severity="good">{words.found.good}</Sign>
         ) : (
           <Counts found={overview.found} isShort />

@@ -2,7 +2,7 @@
 
 import assert from "node:assert/strict";
 import { execFileSync } from "node:child_process";
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -206,6 +206,56 @@ test("what cannot be opened is said, and what was open stays", async () => {
     assert.equal(await page.locator(".project").textContent(), "bramblecomb");
     await page.getByRole("button", { name: "Close" }).click();
   }
+  assert.deepEqual(errors, []);
+  await page.context().close();
+});
+
+test("opening something else can be taken back", async () => {
+  const { page } = await openPage(bench);
+  await bring(page, { name: "mine.csv", mimeType: "text/csv", buffer: Buffer.from("No;Name\n1;Hive\n2;Brush\n") });
+  assert.equal(await page.locator(".project").textContent(), "mine");
+  await changed(page, () => page.getByRole("button", { name: "Undo: opening mine.csv" }).click());
+  assert.equal(await page.locator(".project").textContent(), "bramblecomb");
+  await page.context().close();
+});
+
+test("files that come to a project: one of a source's name takes its place, another becomes a source", async () => {
+  const { page } = await openPage(bench);
+  const first = "No;Name\n1;Hive\n2;Brush\n";
+  await bring(page, { name: "mine.csv", mimeType: "text/csv", buffer: Buffer.from(first) });
+  await changed(page, () =>
+    page.setInputFiles('input[data-what="more"]', [
+      { name: "mine.csv", mimeType: "text/csv", buffer: Buffer.from(`${first}3;Veil\n`) },
+      { name: "stock.csv", mimeType: "text/csv", buffer: Buffer.from("Item no,Stock\n1,4\n2,5\n") },
+    ]),
+  );
+  const list = (await page.locator(".source-list").textContent()) ?? "";
+  assert.match(list, /mine\.csv3 rows/);
+  assert.match(list, /stock\.csv2 rows/);
+  await page.context().close();
+});
+
+test("more than is read unasked can be looked at; all else waits until it is asked for", async () => {
+  const { page, errors } = await openPage(bench);
+  const large = join(folder, "large.csv");
+  const line = `${"x".repeat(900)}`;
+  writeFileSync(
+    large,
+    `No;Name;Text\n${Array.from({ length: 67_000 }, (_, n) => `${n};Hive ${n};${line}`).join("\n")}\n`,
+  );
+  await bring(page, large);
+  await page.waitForSelector("text=more than is read here without being asked");
+  await page.waitForFunction(
+    () => document.querySelector(".sheet-line")?.textContent?.includes("67,000 rows") ?? false,
+  );
+  await page.locator('[role="grid"]').focus();
+  await page.keyboard.press("Control+End");
+  await page.keyboard.press("Control+ArrowLeft");
+  await page.keyboard.press("Enter");
+  await page.waitForFunction(() => document.querySelector(".cell-text")?.textContent === "66999");
+  await goTo(page, "#/catalogue");
+  await page.waitForSelector("text=more than is read here without being asked");
+  assert.equal(await page.locator(".products").count(), 0);
   assert.deepEqual(errors, []);
   await page.context().close();
 });

@@ -4,7 +4,7 @@
  * Every edit is a new state of the files. Undo and redo go from state to state; nothing is changed in place.
  */
 
-import { addTarget, bindColumn, writeZip } from "zest-tier";
+import { addTarget, bindColumn, writeZip, type Project } from "zest-tier";
 import { countFound, Found, noneFound } from "./found.js";
 import { Job, projectFile, type Files } from "./job.js";
 import { layoutView } from "./layouts.js";
@@ -24,6 +24,7 @@ const tellEveryMs = 200;
 
 interface State {
   readonly files: Files;
+  readonly isDemo: boolean;
   readonly did: Did;
 }
 
@@ -36,7 +37,6 @@ export class Desk {
   #past: State[] = [];
   #now: State | undefined;
   #future: State[] = [];
-  #isDemo = false;
   #isLargeAllowed = false;
   #target: string | undefined;
   #holdBack = false;
@@ -56,13 +56,11 @@ export class Desk {
   async open(dropped: Dropped, isDemo: boolean): Promise<OpenAnswer> {
     const opening = await openDropped(dropped);
     if (!opening.ok) return opening;
-    this.#past = [];
-    this.#future = [];
-    this.#isDemo = isDemo;
     this.#isLargeAllowed = false;
     this.#target = undefined;
     this.#holdBack = false;
-    this.#goTo({ files: opening.files, did: { what: "opened", to: "" } });
+    // What was open before can be gone back to.
+    this.#edit(opening.files, { what: "opened", to: dropped[0]?.[0] ?? "" }, isDemo);
     return { ok: true };
   }
 
@@ -82,10 +80,10 @@ export class Desk {
     return this.#job;
   }
 
-  #edit(files: Files, did: Did): void {
+  #edit(files: Files, did: Did, isDemo = this.#now?.isDemo ?? false): void {
     if (this.#now) this.#past.push(this.#now);
     this.#future = [];
-    this.#goTo({ files, did });
+    this.#goTo({ files, did, isDemo });
   }
 
   #goTo(state: State): void {
@@ -150,8 +148,8 @@ export class Desk {
   async overview(stage: Stage): Promise<Overview> {
     const job = this.#here;
     const { project, findings } = await job.loaded();
-    const bytes = (project?.sources ?? []).reduce((sum, { file }) => sum + (this.#now!.files.get(file)?.size ?? 0), 0);
-    const isLarge = bytes > mostBytes && !this.#isLargeAllowed;
+    const bytes = this.#bytesOf(project);
+    const isLarge = this.#isHeld(project);
     const isRead = stage === "planned" && project !== undefined && !isLarge;
     const reading = isRead ? await job.reading() : undefined;
     const found = reading ? await this.#findings() : new Found(findings.list(), project);
@@ -173,7 +171,7 @@ export class Desk {
     const tables = reading?.read.catalogue.kinds.roots.map(({ name }) => reading.read.catalogue.table(name)) ?? [];
     return {
       name: project?.name ?? "",
-      isDemo: this.#isDemo,
+      isDemo: this.#now!.isDemo,
       sources,
       targets: [...targets, ...shippedTargetNames.filter((name) => !targets.includes(name))],
       target: project?.targets.find(({ name }) => name === this.#target)?.name ?? targets[0],
@@ -189,11 +187,20 @@ export class Desk {
     };
   }
 
+  #bytesOf(project: Project | undefined): number {
+    return (project?.sources ?? []).reduce((sum, { file }) => sum + (this.#now!.files.get(file)?.size ?? 0), 0);
+  }
+
+  /** Whether there is more to be read than is read unasked. */
+  #isHeld(project: Project | undefined): boolean {
+    return !this.#isLargeAllowed && this.#bytesOf(project) > mostBytes;
+  }
+
   async #findings(): Promise<Found> {
     if (this.#found) return this.#found;
     const job = this.#here;
     const { project, findings } = await job.loaded();
-    const planned = await job.planned();
+    const planned = this.#isHeld(project) ? undefined : await job.planned();
     const found = new Found((planned?.findings ?? findings).list(), project);
     if (job === this.#job) this.#found = found;
     return found;

@@ -11,6 +11,7 @@ import { Grid, type GridRow } from "../parts/grid.js";
 import { CommandLine, Counts, PlaceHead, Sign, useCommand, Waiting } from "../parts/parts.js";
 import type { SheetAsked, SheetInfo } from "../sheets/sheets.js";
 import { useWords } from "../words/words.js";
+import { LargeNotice } from "./large.js";
 
 /** A sheet that opens in the worker, and how far it is. */
 function useSheet(asked: SheetAsked | undefined): SheetInfo | undefined {
@@ -73,7 +74,7 @@ export function SourcesPlace() {
   const words = useWords();
   const { overview, isSettled, act } = useBench();
   const { path, query } = useWhere();
-  const { sources, found, state, version, bytes } = overview!;
+  const { sources, found, state, version } = overview!;
   const number = Math.min(sources.length - 1, Math.max(0, Number(path[1] ?? 0) || 0));
   const source = sources[number]!;
   const command = useCommand();
@@ -89,14 +90,7 @@ export function SourcesPlace() {
   return (
     <>
       <PlaceHead place="sources" next={next} />
-      {state === "too large" && (
-        <div className="notice">
-          <div>
-            <h2>{words.largeTitle(`${Math.round(bytes / 1_000_000)} MB`)}</h2>
-            <p>{words.largeLead}</p>
-          </div>
-        </div>
-      )}
+      {state === "too large" && <LargeNotice />}
       <div className="sources">
         <SourceList sources={sources} here={number} />
         <OneSource

@@ -46,7 +46,7 @@ export const de: Words = {
   undo: "Rückgängig",
   redo: "Wiederholen",
   did: {
-    opened: () => "",
+    opened: (to) => `das Öffnen von ${to}`,
     bound: (to) => `die Spalte „${to}“`,
     layout: (to) => `der Text von ${to}`,
     target: (to) => `die Plattform ${to}`,

@@ -44,7 +44,7 @@ export const en = {
   undo: "Undo",
   redo: "Redo",
   did: {
-    opened: () => "",
+    opened: (to: string) => `opening ${to}`,
     bound: (to: string) => `the column “${to}”`,
     layout: (to: string) => `the text of ${to}`,
     target: (to: string) => `the platform ${to}`,
