@@ -35,7 +35,9 @@ export function OrderPlace() {
               <span>{words.collections(order.collections)}</span>
               <span>{words.postponed(order.postponed)}</span>
               <span className="soft">
-                {order.bound ? words.order.bound(order.bound.collections, order.bound.uploads) : words.order.least}
+                {order.bound && isAbove(order, order.bound)
+                  ? words.order.bound(order.bound.collections, order.bound.uploads)
+                  : words.order.least}
               </span>
             </p>
             {order.stopping > 0 && !overview!.holdBack && (
@@ -72,6 +74,10 @@ export function OrderPlace() {
     </>
   );
 }
+
+/** Whether there may be an order with less than this one. */
+const isAbove = (order: OrderView, bound: NonNullable<OrderView["bound"]>): boolean =>
+  bound.collections < order.collections || bound.uploads < order.uploads;
 
 const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
 
