@@ -4,5 +4,11 @@ import { defineConfig } from "vite";
 export default defineConfig({
   base: "./",
   plugins: [react()],
-  build: { outDir: "dist/app", emptyOutDir: true, target: "es2022", chunkSizeWarningLimit: 1_000 },
+  build: {
+    outDir: "dist/app",
+    emptyOutDir: true,
+    target: "es2022",
+    rolldownOptions: { checks: { pluginTimings: false } },
+    chunkSizeWarningLimit: 1_000,
+  },
 });

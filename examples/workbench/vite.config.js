@@ -31,5 +31,11 @@ export default defineConfig({
   base: "./",
   plugins: [react(), demo()],
   worker: { format: "es" },
-  build: { outDir: "dist/app", emptyOutDir: true, target: "es2022", chunkSizeWarningLimit: 2_000 },
+  build: {
+    outDir: "dist/app",
+    emptyOutDir: true,
+    target: "es2022",
+    rolldownOptions: { checks: { pluginTimings: false } },
+    chunkSizeWarningLimit: 2_000,
+  },
 });

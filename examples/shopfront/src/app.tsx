@@ -3,9 +3,9 @@
 import { Loader, NativeSelect, Switch } from "@mantine/core";
 import { addressOf, directionOf, goTo, languageName, Mark, Switches, useWhere } from "@zest-tier/kit";
 import { useEffect, useMemo, useState } from "react";
-import { compareAll } from "./compare.js";
 import { heldOf, type Answer, type Held } from "./held.js";
 import { ProductPage } from "./product.js";
+import { ReviewLine } from "./review.js";
 import { Shelf } from "./shelf.js";
 import { shopOf, type Shop } from "./shop.js";
 import { useWords } from "./words/words.js";
@@ -146,23 +146,4 @@ export function App() {
 function skipToContent(event: { preventDefault: () => void }): void {
   event.preventDefault();
   document.getElementById("content")?.focus();
-}
-
-function ReviewLine({ open }: { readonly open: Open }) {
-  const words = useWords();
-  const { fields, differing } = useMemo(() => compareAll(open.meant, open.held), [open.meant, open.held]);
-  const first = differing.map(({ key }) => open.shop.productOf(key)).find((product) => product !== undefined);
-  const any = [...open.shop.products.values()][0];
-  const next = differing.length > 0 ? first : any;
-  return (
-    <p className={differing.length === 0 ? "review-line good" : "review-line bad"} role="status">
-      <b>{differing.length === 0 ? words.allSame(fields) : words.someDiffer(differing.length)}</b>
-      {next && (
-        <span>
-          {words.next}:{" "}
-          <a href={open.address(["product", next.key])}>{differing.length > 0 ? words.nextLook : words.nextBrowse}</a>
-        </span>
-      )}
-    </p>
-  );
 }

@@ -3,8 +3,8 @@
 import { Icon, languageName } from "@zest-tier/kit";
 import { useState } from "react";
 import type { Open } from "./app.js";
-import { compareRecord, type RecordPair } from "./compare.js";
 import { useAmount } from "./money.js";
+import { Review } from "./review.js";
 import { Picture } from "./shelf.js";
 import { inLanguage, priceWith, type Axis, type Choice, type OptionGroup, type Product, type Version } from "./shop.js";
 import { useWords } from "./words/words.js";
@@ -263,71 +263,6 @@ function Price({ version, choices }: { readonly version: Version | undefined; re
           </ul>
         </div>
       )}
-    </div>
-  );
-}
-
-/** Meant beside held, field by field, for the product and the version that is chosen. */
-function Review({
-  open,
-  product,
-  version,
-}: {
-  readonly open: Open;
-  readonly product: Product;
-  readonly version: Version | undefined;
-}) {
-  const { meant, held } = open;
-  const pairs = [
-    compareRecord("product", product.key, meant, held),
-    ...(version && version.kind !== "product" ? [compareRecord(version.kind, version.key, meant, held)] : []),
-  ];
-  return (
-    <section className="review" dir="ltr">
-      {pairs.map((pair) => (
-        <ReviewTable key={pair.kind} pair={pair} />
-      ))}
-    </section>
-  );
-}
-
-function ReviewTable({ pair }: { readonly pair: RecordPair }) {
-  const words = useWords();
-  return (
-    <div className="scroll-x" tabIndex={0} role="group" aria-label={`${pair.kind} ${pair.key}`}>
-      <table>
-        <caption>
-          {pair.kind} <code>{pair.key}</code>{" "}
-          <span className={pair.differing === 0 ? "sign good" : "sign error"}>
-            <Icon name={pair.differing === 0 ? "good" : "error"} size={13} />
-            {pair.differing === 0 ? words.same : `${pair.differing} × ${words.differs}`}
-          </span>
-        </caption>
-        <thead>
-          <tr>
-            <th scope="col">{words.field}</th>
-            <th scope="col">{words.meant}</th>
-            <th scope="col">{words.held}</th>
-          </tr>
-        </thead>
-        <tbody>
-          {pair.fields.map(({ field, meant, held, isSame }) => (
-            <tr key={field} className={isSame ? undefined : "differs"}>
-              <th scope="row">
-                <code>{field}</code>{" "}
-                {!isSame && (
-                  <span className="sign error">
-                    <Icon name="error" size={13} />
-                    {words.differs}
-                  </span>
-                )}
-              </th>
-              <td dir="auto">{meant ?? <i className="soft">{words.absent}</i>}</td>
-              <td dir="auto">{held ?? <i className="soft">{words.absent}</i>}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
     </div>
   );
 }

@@ -13,7 +13,8 @@ import { FindingsPlace } from "./places/findings.js";
 import { OrderPlace } from "./places/order.js";
 import { RehearsalPlace } from "./places/rehearsal.js";
 import { RowsPlace } from "./places/rows.js";
-import { DroppedSheet, SourcesPlace } from "./places/sources.js";
+import { DroppedSheet } from "./places/sheet.js";
+import { SourcesPlace } from "./places/sources.js";
 import { Ways } from "./ways.js";
 import { useWords } from "./words/words.js";
 

@@ -3,7 +3,7 @@
 import { PlaceHead, FindingLine, Waiting } from "../parts/parts.js";
 import { useAsked } from "../bench.js";
 import { useWords } from "../words/words.js";
-import { LayoutText } from "./sources.js";
+import { LayoutText } from "./layout.js";
 
 export function BrokenPlace() {
   const words = useWords();
