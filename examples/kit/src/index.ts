@@ -3,4 +3,5 @@
 export { directionOf, Frame, languageName, useLanguage, type Lang } from "./frame.js";
 export { addressOf, goTo, useWhere, type Where } from "./hash.js";
 export { Icon, Mark, type IconName } from "./icon.js";
+export { SkipLink } from "./skip-link.js";
 export { Switches } from "./switches.js";

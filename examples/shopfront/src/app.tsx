@@ -1,7 +1,7 @@
 /** The shopfront: one platform's shop, in one of its languages, with or without the reviewer's view. */
 
 import { Loader, NativeSelect, Switch } from "@mantine/core";
-import { addressOf, directionOf, goTo, languageName, Mark, Switches, useWhere } from "@zest-tier/kit";
+import { addressOf, directionOf, goTo, languageName, Mark, SkipLink, Switches, useWhere } from "@zest-tier/kit";
 import { useEffect, useMemo, useState } from "react";
 import { heldOf, type Answer, type Held } from "./held.js";
 import { ProductPage } from "./product.js";
@@ -67,9 +67,7 @@ export function App() {
 
   return (
     <>
-      <a className="skip" href="#content" onClick={skipToContent}>
-        {words.skip}
-      </a>
+      <SkipLink to="content">{words.skip}</SkipLink>
       <header className="bar">
         <span className="brand">
           <Mark />
@@ -140,10 +138,4 @@ export function App() {
       </main>
     </>
   );
-}
-
-/** The address is of a place in the shop, not of an element: focus is moved by hand. */
-function skipToContent(event: { preventDefault: () => void }): void {
-  event.preventDefault();
-  document.getElementById("content")?.focus();
 }

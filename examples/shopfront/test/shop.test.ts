@@ -7,7 +7,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { after, before, test } from "node:test";
 import { fileURLToPath } from "node:url";
-import { openBrowser, overflowOf, problemsOf, type Browser, type Page } from "@zest-tier/chromium";
+import { openBrowser, overflowOf, problemsOf, tabTo, type Browser, type Page } from "@zest-tier/chromium";
 
 const binary = fileURLToPath(new URL("../../../../packages/cli/dist/src/bin.js", import.meta.url));
 let folder: string;
@@ -196,19 +196,9 @@ for (const [width, scheme, locale] of [
 
 test("the keyboard alone finds a product and chooses its version", async () => {
   const { page } = await visit("#/saltmarsh");
-  const tabTo = async (wanted: (label: string) => boolean) => {
-    for (let n = 0; n < 150; n++) {
-      await page.keyboard.press("Tab");
-      const label = await page.evaluate(
-        () => document.activeElement?.getAttribute("aria-label") ?? document.activeElement?.textContent ?? "",
-      );
-      if (wanted(label)) return;
-    }
-    assert.fail("never reached by Tab");
-  };
-  await tabTo((label) => label === "Search by name or code");
+  await tabTo(page, (label) => label === "Search by name or code");
   await page.keyboard.type("meadow hive");
-  await tabTo((label) => label.startsWith("Meadow hive"));
+  await tabTo(page, (label) => label.startsWith("Meadow hive"));
   await page.keyboard.press("Enter");
   await page.waitForSelector(".axis input");
   const code = () => page.locator(".price-line code").textContent();

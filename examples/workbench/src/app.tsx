@@ -1,6 +1,6 @@
 /** The workbench: the bar, the way through, and the place where one is. */
 
-import { useWhere } from "@zest-tier/kit";
+import { SkipLink, useWhere } from "@zest-tier/kit";
 import { Component, useEffect, type ReactNode } from "react";
 import { Bar } from "./bar.js";
 import { useBench } from "./bench.js";
@@ -51,9 +51,7 @@ export function App() {
   const Place = places[name]!;
   return (
     <>
-      <a className="skip" href="#content" onClick={skipToContent}>
-        {words.skip}
-      </a>
+      <SkipLink to="content">{words.skip}</SkipLink>
       <Bar />
       <Ways here={name} />
       <main id="content" tabIndex={-1} data-version={overview?.version}>
@@ -82,12 +80,6 @@ export function App() {
 /** What is a project of its own takes the place of the one that is open. */
 const holdsProject = (dropped: readonly (readonly [string, Blob])[]): boolean =>
   dropped.some(([path]) => /(^|\/)project\.yaml$/.test(path) || (dropped.length === 1 && /\.zip$/i.test(path)));
-
-/** The address is of a place, not of an element: focus is moved by hand. */
-function skipToContent(event: { preventDefault: () => void }): void {
-  event.preventDefault();
-  document.getElementById("content")?.focus();
-}
 
 function Notices() {
   const words = useWords();

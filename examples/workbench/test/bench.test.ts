@@ -7,7 +7,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { after, before, test } from "node:test";
-import { overflowOf, problemsOf } from "@zest-tier/chromium";
+import { overflowOf, problemsOf, tabTo } from "@zest-tier/chromium";
 import { unzipSync, zipSync } from "fflate";
 import {
   bring,
@@ -264,17 +264,7 @@ test("the keyboard alone opens a sheet, walks its cells, follows one, and saves"
   const { page } = await openPage(bench);
   const focused = () =>
     page.evaluate(() => document.activeElement?.getAttribute("role") ?? document.activeElement?.tagName ?? "");
-  const tabTo = async (wanted: (label: string) => boolean) => {
-    for (let n = 0; n < 120; n++) {
-      await page.keyboard.press("Tab");
-      const label = await page.evaluate(
-        () => document.activeElement?.getAttribute("aria-label") ?? document.activeElement?.textContent ?? "",
-      );
-      if (wanted(label)) return;
-    }
-    assert.fail("never reached by Tab");
-  };
-  await tabTo((label) => label.startsWith("range.csv"));
+  await tabTo(page, (label) => label.startsWith("range.csv"));
   await page.keyboard.press("Enter");
   await page.waitForFunction(() => location.hash.startsWith("#/sources/2"));
   await page.waitForSelector(".grid [role=gridcell]");
@@ -294,7 +284,7 @@ test("the keyboard alone opens a sheet, walks its cells, follows one, and saves"
     return id !== null && id !== undefined && document.getElementById(id) !== null;
   });
   assert.ok(active, "what is active is there");
-  await tabTo((label) => label === "Where did it go?");
+  await tabTo(page, (label) => label === "Where did it go?");
   await page.keyboard.press("Enter");
   await page.waitForFunction(() => document.querySelector(".cell-panel .waiting, .cell-panel button") === null);
   assert.match((await page.locator(".cell-panel").textContent()) ?? "", /goes into no file|02-items\.csv/);

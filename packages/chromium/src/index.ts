@@ -55,3 +55,15 @@ export async function problemsOf(page: Page): Promise<string[]> {
 /** By how many pixels a page is wider than its window. */
 export const overflowOf = (page: Page): Promise<number> =>
   page.evaluate<number>("document.documentElement.scrollWidth - document.documentElement.clientWidth");
+
+/** Goes on by the tab key until what has focus is called as wanted: its label, else its text. @throws Error if it never is. */
+export async function tabTo(page: Page, wanted: (called: string) => boolean): Promise<void> {
+  for (let n = 0; n < 200; n++) {
+    await page.keyboard.press("Tab");
+    const called = await page.evaluate<string>(
+      "document.activeElement?.getAttribute('aria-label') ?? document.activeElement?.textContent ?? ''",
+    );
+    if (wanted(called)) return;
+  }
+  throw new Error("never reached by Tab");
+}

@@ -238,7 +238,8 @@ const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [s
   ],
 };
 
-for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandInName[]) {
+/** Makes the tests of one platform: each in a file of its own, so that they run beside each other. */
+export function testMutations(name: StandInName & keyof typeof mutations): void {
   let standIn: StandIn;
   before(async () => {
     standIn = await startStandIn(name);

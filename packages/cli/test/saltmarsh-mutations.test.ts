@@ -1,0 +1,3 @@
+import { testMutations } from "./rich-mutations.js";
+
+testMutations("saltmarsh");
