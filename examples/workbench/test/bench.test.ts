@@ -150,6 +150,10 @@ test("a cell of the upload leads to the cell it came from, and that one says whe
   await page.waitForSelector(".cell-panel .cell-text");
   assert.match((await page.locator(".cell-panel h2").textContent()) ?? "", /3 · Price/);
   await page.getByRole("button", { name: "Where did it go?" }).click();
+  assert.equal(
+    await page.locator(".command code").textContent(),
+    "npx zest-tier trace bramblecomb --source sources/range.csv:3:Price --target pennywort",
+  );
   await page.getByRole("link", { name: "02-items.csv:3 Price" }).click();
   await page.waitForSelector("h1 >> text=Rows");
   await page.context().close();
@@ -206,6 +210,24 @@ test("what cannot be opened is said, and what was open stays", async () => {
     assert.equal(await page.locator(".project").textContent(), "bramblecomb");
     await page.getByRole("button", { name: "Close" }).click();
   }
+  assert.deepEqual(errors, []);
+  await page.context().close();
+});
+
+test("files that are dropped anywhere are opened, and seen before they have a layout", async () => {
+  const { page, errors } = await openPage(bench);
+  const transfer = await page.evaluateHandle(() => {
+    const data = new DataTransfer();
+    const rows = Array.from({ length: 5_000 }, (_, n) => `${n};Hive ${n}`).join("\n");
+    data.items.add(new File([`No;Name\n${rows}\n`], "hives.csv", { type: "text/csv" }));
+    return data;
+  });
+  await page.dispatchEvent("body", "dragenter", { dataTransfer: transfer });
+  await page.waitForSelector(".drop-over");
+  await changed(page, () => page.dispatchEvent("body", "drop", { dataTransfer: transfer }));
+  assert.equal(await page.locator(".drop-over").count(), 0);
+  assert.equal(await page.locator(".project").textContent(), "hives");
+  assert.match((await page.locator(".source-list").textContent()) ?? "", /hives\.csv5,000 rows/);
   assert.deepEqual(errors, []);
   await page.context().close();
 });

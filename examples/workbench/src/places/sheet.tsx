@@ -80,9 +80,11 @@ interface OneProps {
   readonly line: number | undefined;
   readonly column: string | undefined;
   readonly from: string | undefined;
+  /** Is told the cell whose way is followed. */
+  readonly onFollow: (place: string) => void;
 }
 
-export function OneSource({ source, number, version, line, column, from }: OneProps) {
+export function OneSource({ source, number, version, line, column, from, onFollow }: OneProps) {
   const words = useWords();
   const { desk, sheets, isSettled } = useBench();
   const { value: opened } = useAsked(
@@ -188,7 +190,15 @@ export function OneSource({ source, number, version, line, column, from }: OnePr
             onPick={(row, at) => setPicked({ row, column: at })}
           />
         )}
-        <CellPanel headers={headers} picked={picked} number={number} />
+        <CellPanel
+          headers={headers}
+          picked={picked}
+          number={number}
+          onFollow={(at, header) => {
+            // The command line knows rows by their lines; elements of documents have none.
+            if (headerLine > 0) onFollow([source.file, at, ...(header === undefined ? [] : [header])].join(":"));
+          }}
+        />
       </section>
       <LayoutPanel number={number} headers={headers} column={picked ? headers[picked.column] : undefined} />
     </>
@@ -227,10 +237,11 @@ interface CellProps {
   readonly headers: readonly string[];
   readonly picked: { readonly row: GridRow; readonly column: number } | undefined;
   readonly number: number;
+  readonly onFollow: (line: number, column: string | undefined) => void;
 }
 
 /** The cell that is chosen: what it says in full, what is wrong with it, where it went. */
-function CellPanel({ headers, picked, number }: CellProps) {
+function CellPanel({ headers, picked, number, onFollow }: CellProps) {
   const words = useWords();
   const { overview } = useBench();
   const line = picked?.row.line;
@@ -267,7 +278,14 @@ function CellPanel({ headers, picked, number }: CellProps) {
         (isFollowed === key ? (
           <WentTo source={number} line={picked.row.line} column={header} />
         ) : (
-          <Button size="compact-sm" variant="default" onClick={() => setFollowed(key)}>
+          <Button
+            size="compact-sm"
+            variant="default"
+            onClick={() => {
+              setFollowed(key);
+              onFollow(picked.row.line, header);
+            }}
+          >
             {words.sources.wentTo}
           </Button>
         ))}

@@ -2,6 +2,7 @@
 
 import { NativeSelect } from "@mantine/core";
 import { addressOf, goTo, useWhere } from "@zest-tier/kit";
+import { useState } from "react";
 import { useBench } from "../bench.js";
 import type { SourceView } from "../desk/views.js";
 import { CommandLine, Counts, PlaceHead, useCommand } from "../parts/parts.js";
@@ -17,6 +18,7 @@ export function SourcesPlace() {
   const number = Math.min(sources.length - 1, Math.max(0, Number(path[1] ?? 0) || 0));
   const source = sources[number]!;
   const command = useCommand();
+  const [followed, setFollowed] = useState<{ readonly source: number; readonly place: string }>();
   const next =
     state === "too large"
       ? { label: words.nextSteps.large, onClick: () => void act((desk) => desk.allowLarge()) }
@@ -40,19 +42,22 @@ export function SourcesPlace() {
           line={query.get("line") === null ? undefined : Number(query.get("line"))}
           column={query.get("column") ?? undefined}
           from={query.get("from") ?? undefined}
+          onFollow={(place) => setFollowed({ source: number, place })}
         />
       </div>
       <CommandLine
-        line={command(
-          "calibrate",
-          `${folder}/${source.file}`,
-          "--layout",
-          source.isShipped ? source.layout.replace(" (shipped)", "") : `${folder}/${source.layout}`,
-        )}
+        line={
+          followed?.source === number
+            ? command("trace", "--source", followed.place)
+            : command("calibrate", `${folder}/${source.file}`, "--layout", layoutOf(source, folder))
+        }
       />
     </>
   );
 }
+
+const layoutOf = ({ layout, isShipped }: SourceView, folder: string): string =>
+  isShipped ? layout.replace(" (shipped)", "") : `${folder}/${layout}`;
 
 function SourceList({ sources, here }: { readonly sources: readonly SourceView[]; readonly here: number }) {
   const words = useWords();
