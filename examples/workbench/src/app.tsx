@@ -54,7 +54,7 @@ export function App() {
       <SkipLink to="content">{words.skip}</SkipLink>
       <Bar />
       <Ways here={name} />
-      <main id="content" tabIndex={-1} data-version={overview?.version}>
+      <main id="content" tabIndex={-1} data-version={overview?.version} data-place={name}>
         <Notices />
         <Guarded key={`${name} ${overview?.version}`}>
           {dropped ? (

@@ -99,7 +99,7 @@ test("a finding leads to its cell, which says what is wrong with it, and back", 
   await page.waitForSelector(".cell-panel .cell-mark");
   const [, line, column] = /[:/](\d+)(?: \[(.+)\])?$/.exec(place) ?? [];
   assert.match((await page.locator(".cell-panel h2").textContent()) ?? "", new RegExp(`${line} ·`));
-  assert.ok((await page.locator(".grid .marked").count()) > 0, place);
+  await page.waitForSelector(".grid .marked");
   if (column !== undefined) assert.ok(((await page.locator(".cell-panel h2").textContent()) ?? "").includes(column));
   await page.getByRole("link", { name: "Back to the findings" }).click();
   await page.waitForSelector(".finding-group.open");
@@ -120,6 +120,7 @@ test("CSV files without a project get a layout; a column is bound by hand, its e
   await page.getByRole("combobox", { name: "Bind to" }).fill("product.colour");
   await page.getByRole("button", { name: "Apply", exact: true }).click();
   await page.waitForSelector("text=The project cannot be read yet");
+  await page.waitForSelector(".finding-line");
   assert.match((await page.locator("main").textContent()) ?? "", /colour/);
   await changed(page, () => page.getByRole("button", { name: /^Undo: the column “Colour of lid”/ }).click());
   await column.getByRole("button").first().click();

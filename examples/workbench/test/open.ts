@@ -67,7 +67,12 @@ export async function goTo(page: Page, hash: string): Promise<void> {
   await page.evaluate((to) => {
     location.hash = to;
   }, hash);
-  await page.waitForFunction(() => document.querySelector(".waiting") === null, null, { timeout: 60_000 });
+  await page.waitForFunction(
+    (place) =>
+      document.querySelector("main")?.dataset["place"] === place && document.querySelector(".waiting") === null,
+    /^#\/(\w+)/.exec(hash)?.[1],
+    { timeout: 60_000 },
+  );
 }
 
 /** Does something that changes the project, and waits until all that comes of it is there. */
