@@ -56,7 +56,7 @@ export function App() {
       <Ways here={name} />
       <main id="content" tabIndex={-1} data-version={overview?.version} data-place={name}>
         <Notices />
-        <Guarded key={`${name} ${overview?.version}`}>
+        <Guarded now={`${name} ${overview?.version}`}>
           {dropped ? (
             <DroppedSheet dropped={dropped} />
           ) : overview === undefined ? (
@@ -109,11 +109,20 @@ function Notices() {
   );
 }
 
+interface GuardedProps {
+  /** Where and when this is: elsewhere, or after an edit, it is tried again. */
+  readonly now: string;
+  readonly children: ReactNode;
+}
+
 /** What goes wrong in a place is said in it; the rest of the page stays. */
-class Guarded extends Component<{ readonly children: ReactNode }, { readonly error: unknown }> {
+class Guarded extends Component<GuardedProps, { readonly error: unknown }> {
   override state = { error: undefined as unknown };
   static getDerivedStateFromError(error: unknown) {
     return { error };
+  }
+  override componentDidUpdate(before: GuardedProps) {
+    if (before.now !== this.props.now && this.state.error !== undefined) this.setState({ error: undefined });
   }
   override render() {
     return this.state.error === undefined ? this.props.children : <Failed error={this.state.error} />;

@@ -128,6 +128,7 @@ test("CSV files without a project get a layout; a column is bound by hand, its e
   await page.getByRole("button", { name: "Apply", exact: true }).click();
   await page.waitForSelector(".notice >> text=/Colour of lid → product.unit/");
   assert.equal(await feeds(), "product.unit");
+  await page.locator('[role="gridcell"]', { hasText: "x2" }).click();
   await page.keyboard.press("Control+z");
   await page.waitForFunction(
     () => document.querySelector('[data-header="Colour of lid"] .layout-feeds')?.textContent === "not bound",
@@ -136,6 +137,7 @@ test("CSV files without a project get a layout; a column is bound by hand, its e
   await page.waitForFunction(
     () => document.querySelector('[data-header="Colour of lid"] .layout-feeds')?.textContent === "product.unit",
   );
+  await page.waitForFunction(() => document.querySelector(".cell-text")?.textContent === "x2");
   const layouts = unzipSync((await saved(page, "Layouts and project file (zip)")).bytes);
   const text = Buffer.from(layouts["layouts/tools.yaml"]!).toString("utf8");
   assert.match(text, /Colour of lid: product\.unit/);
@@ -255,6 +257,8 @@ test("files that come to a project: one of a source's name takes its place, anot
   const list = (await page.locator(".source-list").textContent()) ?? "";
   assert.match(list, /mine\.csv3 rows/);
   assert.match(list, /stock\.csv2 rows/);
+  await page.locator('[role="gridcell"]', { hasText: "Veil" }).click();
+  assert.equal(await page.locator(".cell-text").textContent(), "Veil", "the new file is what is shown");
   await page.context().close();
 });
 

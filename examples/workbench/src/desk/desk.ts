@@ -41,6 +41,8 @@ export class Desk {
   #target: string | undefined;
   #holdBack = false;
   #version = 0;
+  #files = 0;
+  readonly #numbers = new WeakMap<Blob, number>();
   #job: Job | undefined;
   #found: Found | undefined;
   #shelf: ProductShelf | undefined;
@@ -209,6 +211,15 @@ export class Desk {
   /** @returns the bytes of a file of the project. */
   file(path: string): Blob | undefined {
     return this.#now?.files.get(path);
+  }
+
+  /** Tells files apart: the same number as long as it is the same file. */
+  fileNumber(path: string): number {
+    const blob = this.file(path);
+    if (!blob) return 0;
+    const number = this.#numbers.get(blob) ?? ++this.#files;
+    this.#numbers.set(blob, number);
+    return number;
   }
 
   /** The text of a source's layout, to read its sheet by. */

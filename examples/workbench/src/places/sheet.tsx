@@ -43,7 +43,7 @@ export function DroppedSheet({ dropped }: { readonly dropped: Dropped }) {
   const { sheets } = useBench();
   const first = dropped.find(([path]) => /\.(csv|tsv|txt|xlsx?|xlsm|ods)$/i.test(path));
   const [path, blob] = first ?? ["", undefined];
-  const id = `dropped ${path}`;
+  const id = `dropped ${path} ${blob?.size} ${blob instanceof File ? blob.lastModified : ""}`;
   const info = useSheet(blob && { id, blob, name: path, sheet: undefined, within: undefined, layout: undefined });
   const ask = useCallback((from: number, count: number) => sheets.rows(id, from, count), [sheets, id]);
   return (
@@ -88,11 +88,15 @@ export function OneSource({ source, number, version, line, column, from, onFollo
   const words = useWords();
   const { desk, sheets, isSettled } = useBench();
   const { value: opened } = useAsked(
-    async (asking) => ({ blob: await asking.file(source.file), layout: await asking.layoutText(number) }),
+    async (asking) => ({
+      blob: await asking.file(source.file),
+      file: await asking.fileNumber(source.file),
+      layout: await asking.layoutText(number),
+    }),
     `file ${number}`,
   );
-  // The same bytes read by the same layout are the same sheet.
-  const id = `${number} ${source.file} ${opened?.layout.length ?? 0} ${hashOf(opened?.layout ?? "")}`;
+  // The same file read by the same layout is the same sheet.
+  const id = `${number} ${opened?.file} ${hashOf(opened?.layout ?? "")}`;
   const asked = opened?.blob && {
     id,
     blob: opened.blob,
@@ -133,9 +137,16 @@ export function OneSource({ source, number, version, line, column, from, onFollo
     [sheets, id, headerLine, headers.join("\u0000")],
   );
   const isThere = headers.length > 0 && (info?.isDone ?? false);
+  // After an edit the sheet is read again: one stays where one was.
+  const here = useRef<{ readonly line: number; readonly column: string | undefined }>(undefined);
+  if (picked && headers.length > 0) here.current = { line: picked.row.line, column: headers[picked.column] };
   useEffect(() => {
-    if (line !== undefined && isThere) void goToCell(line, column);
-  }, [line, column, isThere, goToCell]);
+    const to = here.current ?? (line === undefined ? undefined : { line, column });
+    if (isThere && to) void goToCell(to.line, to.column);
+  }, [id, isThere]);
+  useEffect(() => {
+    if (isThere && line !== undefined) void goToCell(line, column);
+  }, [line, column]);
 
   const goToMark = async (goes: "down" | "up") => {
     const mark = await desk.nextMark(number, picked?.row.line ?? -1, goes);
