@@ -11,8 +11,8 @@ export function ReviewLine({ open }: { readonly open: Open }) {
   const words = useWords();
   const { fields, differing } = useMemo(() => compareAll(open.meant, open.held), [open.meant, open.held]);
   const first = differing.map(({ key }) => open.shop.productOf(key)).find((product) => product !== undefined);
-  const any = [...open.shop.products.values()][0];
-  const next = differing.length > 0 ? first : any;
+  const some = [...open.shop.products.values()][0];
+  const next = differing.length > 0 ? first : some;
   return (
     <p className={differing.length === 0 ? "review-line good" : "review-line bad"} role="status">
       <b>{differing.length === 0 ? words.allSame(fields) : words.someDiffer(differing.length)}</b>

@@ -108,7 +108,7 @@ function languagesOf(held: Held): string[] {
   return [...counts].sort((a, b) => b[1] - a[1]).map(([lang]) => lang);
 }
 
-export function textsIn(fields: Fields, name: string): Texts {
+function textsIn(fields: Fields, name: string): Texts {
   return new Map(
     [...fields].flatMap(([field, value]): [string, string][] =>
       field.startsWith(`${name}@`) && typeof value === "string" ? [[field.slice(name.length + 1), value]] : [],

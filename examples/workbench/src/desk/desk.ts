@@ -17,7 +17,7 @@ import { shippedLayout, shippedTargetNames } from "./shipped.js";
 import type { Did, FindingFilter, FindingView, LayoutView, Mark, Overview, PlayedView, SourceView } from "./views.js";
 
 /** Bytes of sources that are read without being asked: about 400 000 rows of 20 columns. */
-export const mostBytes = 60_000_000;
+const mostBytes = 60_000_000;
 
 /** How often it is told how far something is. */
 const tellEveryMs = 200;

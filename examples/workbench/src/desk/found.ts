@@ -17,17 +17,14 @@ const weight: Readonly<Record<Severity, number>> = { error: 0, warning: 1, note:
 /** Findings, looked up by what the pages ask for. */
 export class Found {
   readonly #bySource = new Map<number, Mark[]>();
-  readonly #sourceOf: (place: Place | undefined) => number | undefined;
+  /** Which source a place is in; undefined where it is in none. */
+  readonly sourceOf: (place: Place | undefined) => number | undefined;
 
   constructor(
     readonly all: readonly Finding[],
     project: Project | undefined,
   ) {
-    this.#sourceOf = sourceFinder(project);
-  }
-
-  sourceOf(place: Place | undefined): number | undefined {
-    return this.#sourceOf(place);
+    this.sourceOf = sourceFinder(project);
   }
 
   counts(source: number): FoundCounts {

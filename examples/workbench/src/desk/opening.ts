@@ -10,7 +10,7 @@ const dataFile = /\.(csv|tsv|txt|tab|xlsx|xls|xlsm|ods|xml|json|jsonl|ndjson)$/i
 const pictureFile = /\.(png|jpe?g|webp|gif|avif|svg)$/i;
 const firstTarget = "pennywort";
 
-export const isData = (path: string): boolean => dataFile.test(path) && !/(^|\/)\./.test(path);
+const isData = (path: string): boolean => dataFile.test(path) && !/(^|\/)\./.test(path);
 
 /** Names of what an archive or a folder has at its top are cut off, down to the project file. */
 function fromProject(files: Map<string, Blob>): Map<string, Blob> {
@@ -40,7 +40,7 @@ export async function unpacked(dropped: Dropped, findings: Findings): Promise<Ma
 }
 
 /** Layouts for the files that no source names yet, and where the pictures lie. */
-export async function draftSources(
+async function draftSources(
   files: Files,
   paths: readonly string[],
   findings: Findings,

@@ -47,7 +47,7 @@ const lineWidth = 64;
 const blockRows = 128;
 const mostBlocks = 60;
 /** Chromium lays out at most 2^25 pixels. */
-export const mostRows = 1_150_000;
+const mostRows = 1_150_000;
 
 export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onView, headerNote }: Props) {
   const words = useWords();

@@ -103,8 +103,7 @@ export function CommandLine({ line }: { readonly line: string }) {
 }
 
 /** A word of a command line, in quotes where it needs them. */
-export const quoted = (word: string): string =>
-  /^[\w./:@%+=,-]+$/.test(word) ? word : `'${word.replaceAll("'", `'\\''`)}'`;
+const quoted = (word: string): string => (/^[\w./:@%+=,-]+$/.test(word) ? word : `'${word.replaceAll("'", `'\\''`)}'`);
 
 export function useCommand() {
   const { overview } = useBench();

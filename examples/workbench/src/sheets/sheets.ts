@@ -79,11 +79,6 @@ export class Sheets {
     });
   }
 
-  info(id: string): SheetInfo | undefined {
-    const sheet = this.#open.get(id);
-    return sheet && infoOf(sheet);
-  }
-
   rows(id: string, from: number, count: number): SheetRow[] {
     return this.#open.get(id)?.rows.rows(from, count) ?? [];
   }
