@@ -4,7 +4,7 @@ import { cpSync, rmSync } from "node:fs";
 import { writeFile } from "node:fs/promises";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
-import type { ComparedRecord, Finding, Standing } from "zest-tier";
+import type { ComparedRecord, Finding, Findings, Standing, Upload, Verdict } from "zest-tier";
 import { nodeFiles } from "zest-tier/node";
 import { startStandIn, type StandInName } from "@zest-tier/standins";
 import { editByHand } from "./colleague.js";
@@ -39,8 +39,16 @@ export interface Month {
 
 const mostRounds = 12;
 
+/** Is told each round of changes, before it is sent: what the rehearsal says of it, and where its files are. */
+export type TellRound = (round: {
+  readonly upload: Upload;
+  readonly folder: string;
+  readonly verdict: Verdict | undefined;
+  readonly findings: Findings;
+}) => void;
+
 /** @param folder a copy of the clean project; the month's sources are put over it. */
-export async function playMonth(folder: string, target: string, io: Io): Promise<Month> {
+export async function playMonth(folder: string, target: string, io: Io, tell?: TellRound): Promise<Month> {
   const shop = await startStandIn(target as StandInName);
   try {
     await fill(folder, target, shop.url, io);
@@ -58,7 +66,7 @@ export async function playMonth(folder: string, target: string, io: Io): Promise
       standings[standing] = (standings[standing] ?? 0) + 1;
     const rounds: MonthRound[] = [];
     for (let round = 0; round < mostRounds; round++) {
-      const done = await playRound(folder, target, options, shop.url, io);
+      const done = await playRound(folder, target, options, shop.url, io, tell);
       if (!done) break;
       rounds.push(done);
       await save();
@@ -121,15 +129,18 @@ async function playRound(
   options: Given["options"],
   url: string,
   io: Io,
+  tell?: TellRound,
 ): Promise<MonthRound | undefined> {
   const { session } = await open(folder, target, options, io);
   rmSync(session.uploadFolder, { recursive: true, force: true });
   const upload = await buildFolder(session, io);
   if (!upload || upload.files.length === 0) return undefined;
   const rehearsed = await rehearsePrepared(session, upload, nodeFiles(session.uploadFolder));
+  const verdict = rehearsed.ok ? rehearsed.verdict : undefined;
+  tell?.({ upload, folder: session.uploadFolder, verdict, findings: session.findings });
   const answers = join(folder, `answers-${target}`);
   rmSync(answers, { recursive: true, force: true });
   const delivered = await deliver(url, session.target, upload.plan, session.uploadFolder, answers);
   const collected = await collectAnswers(session, upload, answers);
-  return { delivered, ids: collected?.ids ?? 0, foretold: rehearsed.ok && rehearsed.verdict.rebuilt };
+  return { delivered, ids: collected?.ids ?? 0, foretold: verdict?.rebuilt ?? false };
 }

@@ -1,0 +1,10 @@
+/** What is recorded of the demo, the suppliers' files and generated catalogues is what comes out now; `npm run golden` shows more. */
+
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import { goldenDifferences, groups } from "./golden/golden.js";
+
+for (const group of Object.keys(groups))
+  test(`golden, ${group}: findings, plan, files and verdict as recorded`, async () => {
+    assert.deepEqual(await goldenDifferences([group]), []);
+  });

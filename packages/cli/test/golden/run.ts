@@ -1,0 +1,3 @@
+import { runGolden } from "./golden.js";
+
+process.exitCode = await runGolden(process.argv.slice(2));
