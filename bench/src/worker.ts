@@ -88,7 +88,7 @@ async function build(alsoRehearse: boolean): Promise<object> {
   const started = performance.now();
   const read = await readProject(project, nodeFiles("/"), findings);
   const readAt = performance.now();
-  const sink = await folderSink(join(out, "upload"));
+  const sink = await folderSink(join(out, "upload"), "bench");
   if (!sink.ok) throw new Error("no sink");
   const upload = await buildUpload(
     {

@@ -19,7 +19,7 @@ export interface Command {
   readonly argument?: { readonly flags: string; readonly means: string; readonly choices?: readonly string[] };
   readonly options: readonly OptionSpec[];
   readonly examples: readonly { readonly line: string; readonly does: string }[];
-  /** @returns the exit code: 0 fine, 1 findings of severity error, 2 wrong use. */
+  /** @returns the exit code: 0 fine, 1 errors found, 2 usage error, 3 could not read or write. */
   readonly run: (given: Given, io: Io) => Promise<number>;
 }
 

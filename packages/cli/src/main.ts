@@ -2,6 +2,8 @@
 
 import { readFileSync } from "node:fs";
 import { Command as Parser, CommanderError, Option } from "commander";
+import { finding, Findings, type Finding } from "zest-tier";
+import { IoTrouble, isSystemError, reasonOf } from "zest-tier/node";
 import { type Command, type Given, WrongUse } from "./command.js";
 import { build } from "./commands/build.js";
 import { calibrate } from "./commands/calibrate.js";
@@ -19,6 +21,7 @@ import { trace } from "./commands/trace.js";
 import { trial } from "./commands/trial.js";
 import { words } from "./commands/words.js";
 import { coloursOf, type Io } from "./io.js";
+import { sayReport } from "./report.js";
 
 /** Every command, in the order in which help lists them. */
 export const commands: readonly Command[] = [
@@ -39,11 +42,11 @@ export const commands: readonly Command[] = [
   standin,
 ];
 
-/** @param argv without the program's own name. @returns the exit code: 0 fine, 1 findings of severity error, 2 wrong use. */
+/** @param argv without the program's own name. @returns the exit code: 0 fine, 1 errors found, 2 usage error, 3 could not read or write. */
 export async function main(argv: readonly string[], io: Io): Promise<number> {
   let code = 0;
   const parser = parserOf(io, async (command, given) => {
-    code = await command.run(given, io);
+    code = await runCommand(command, given, io);
   });
   try {
     await parser.parseAsync([...argv], { from: "user" });
@@ -55,6 +58,27 @@ export async function main(argv: readonly string[], io: Io): Promise<number> {
     io.err(`${colours.red("error:")} ${error.message}\n${colours.green("→")} ${error.hint}\n`);
     return 2;
   }
+}
+
+/** What the disk refuses in the middle of a command is a finding like any other. */
+async function runCommand(command: Command, given: Given, io: Io): Promise<number> {
+  try {
+    return await command.run(given, io);
+  } catch (error) {
+    const trouble = troubleOf(error);
+    if (!trouble) throw error;
+    const findings = new Findings();
+    findings.add(trouble);
+    sayReport({ text: "", data: { command: command.name } }, findings, given, io);
+    return 3;
+  }
+}
+
+function troubleOf(error: unknown): Finding | undefined {
+  if (error instanceof IoTrouble) return error.finding;
+  if (!isSystemError(error)) return undefined;
+  const at = error.path === undefined ? undefined : { file: error.path };
+  return finding("io/failed", { reason: reasonOf(error), action: error.syscall! }, at);
 }
 
 function parserOf(io: Io, run: (command: Command, given: Given) => Promise<void>): Parser {

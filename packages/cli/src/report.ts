@@ -1,6 +1,6 @@
 /** Saying what a command found: text to the terminal with findings on standard error, or one JSON document on standard output. */
 
-import type { Finding, Findings } from "zest-tier";
+import type { Finding, FindingCode, Findings } from "zest-tier";
 import { isJson, type Given } from "./command.js";
 import { coloursOf, type Io } from "./io.js";
 import { findingsToJson, renderFindings } from "./render/findings.js";
@@ -29,6 +29,26 @@ export function sayFindings(list: readonly Finding[], given: Given, io: Io): voi
   if (text !== "") io.err(`\n${text}`);
 }
 
+/** Findings that tell of reading and writing, not of what was read. */
+const ofReadingAndWriting: ReadonlySet<string> = new Set<FindingCode>([
+  "project/missing",
+  "read/missing-file",
+  "read/unreadable",
+  "read/folder",
+  "build/cannot-write",
+  "build/folder-there",
+  "build/folder-of-other",
+  "build/folder-has-others",
+  "build/folder-link",
+  "io/cannot-write",
+  "io/failed",
+  "io/locked",
+]);
+
+/** Exit code of a command that came to nothing: 3 where something could not be read or written, else 1. */
+export const failureCode = (findings: Findings): 1 | 3 =>
+  findings.list().some((one) => one.severity === "error" && ofReadingAndWriting.has(one.code)) ? 3 : 1;
+
 /** Exit code for what was found. */
-export const exitCode = (findings: Findings, despite: ReadonlySet<string> = new Set()): number =>
-  findings.list().some((one) => one.severity === "error" && !despite.has(one.code)) ? 1 : 0;
+export const exitCode = (findings: Findings, despite: ReadonlySet<string> = new Set()): 0 | 1 | 3 =>
+  findings.list().some((one) => one.severity === "error" && !despite.has(one.code)) ? failureCode(findings) : 0;

@@ -27,7 +27,15 @@ import {
   type ReadProject,
   type Target,
 } from "zest-tier";
-import { nodeFiles, openLedger, shippedLayout, shippedTarget, type LedgerFile } from "zest-tier/node";
+import {
+  lockAll,
+  nodeFiles,
+  openLedger,
+  shippedLayout,
+  shippedTarget,
+  type LedgerFile,
+  type Lock,
+} from "zest-tier/node";
 import { textOption, WrongUse, type Given } from "./command.js";
 import { compareExport, pairsFile, readPairs, type Compared } from "./export.js";
 import type { Io } from "./io.js";
@@ -57,11 +65,38 @@ export interface Session {
 export type Opened =
   { readonly ok: true; readonly session: Session } | { readonly ok: false; readonly findings: Findings };
 
+/**
+ * Opens a session that no other run can disturb: project, ledger and upload folder are locked until `use` is done.
+ *
+ * @returns the exit code of `use`, which gets the findings where the session could not be opened.
+ */
+export async function withLockedSession(
+  given: Given,
+  io: Io,
+  use: (opened: Opened) => Promise<number>,
+): Promise<number> {
+  let lock: Lock | undefined;
+  const lockThese: LockPaths = async (paths, findings) => {
+    const locked = await lockAll(paths);
+    if (locked.ok) lock = locked.lock;
+    else findings.add(locked.finding);
+    return locked.ok;
+  };
+  try {
+    return await use(await openSession(given, io, lockThese));
+  } finally {
+    await lock?.release();
+  }
+}
+
+/** @returns whether they are locked now; else the findings say why not. */
+type LockPaths = (paths: readonly string[], findings: Findings) => Promise<boolean>;
+
 /** Bytes. */
 const worthShowing = 5_000_000;
 
 /** @throws WrongUse for options that make no sense with this project. */
-export async function openSession(given: Given, io: Io): Promise<Opened> {
+export async function openSession(given: Given, io: Io, lockThese?: LockPaths): Promise<Opened> {
   const despite = despiteCodes(given);
   const path = resolve(io.cwd, given.argument ?? ".");
   const isFolder = lookAt(path)?.isDirectory() ?? false;
@@ -72,12 +107,15 @@ export async function openSession(given: Given, io: Io): Promise<Opened> {
   const project = await loadProject(basename(file), files, shippedTarget, findings, shippedLayout);
   if (!project) return { ok: false, findings };
   const target = chooseTarget(project, textOption(given, "target"));
+  const wishes = project.wishes.get(target.name)!;
+  const ledgerPath = resolve(folder, wishes.ledger);
+  const uploadFolder = resolve(io.cwd, textOption(given, "upload") ?? join(folder, `upload-${target.name}`));
+  if (lockThese && !(await lockThese([file, ledgerPath, uploadFolder], findings))) return { ok: false, findings };
   const all = await readWatched(project, folder, files, findings, io);
   await overlayTarget(project, all, target, files, findings);
   const trial = given.options["trial"] === true ? { of: chooseTrial(all.catalogue), whole: all.catalogue } : undefined;
   const read = trial ? { ...all, catalogue: trialCatalogue(trial.whole, trial.of) } : all;
-  const wishes = project.wishes.get(target.name)!;
-  const ledger = await openLedger(resolve(folder, wishes.ledger), wishes.ledger, findings);
+  const ledger = await openLedger(ledgerPath, wishes.ledger, findings);
   const exported = textOption(given, "export");
   const replaces = given.options["replace"] === true;
   if (replaces && exported === undefined)
@@ -95,7 +133,6 @@ export async function openSession(given: Given, io: Io): Promise<Opened> {
   const compared = exported === undefined ? undefined : await compareExport(wanted, resolve(io.cwd, exported), pairs);
   if (exported !== undefined && !compared) return { ok: false, findings };
   const pictureNames = picturesNamed(read.catalogue).filter((name) => read.pictureNames?.has(name));
-  const uploadFolder = resolve(io.cwd, textOption(given, "upload") ?? join(folder, `upload-${target.name}`));
   const holdBack = given.options["holdBack"] === true;
   return {
     ok: true,

@@ -140,7 +140,7 @@ class Side {
       }),
     );
     const common = { catalogue, target, plan: prepared.plan, heldBack: prepared.heldBack, ledger, run: "law" };
-    await collectIds({
+    const collected = await collectIds({
       ...common,
       kinds,
       findings: new Findings(),
@@ -151,7 +151,7 @@ class Side {
         return true;
       },
     });
-    noteDelivered({ ...common, sha256: nodeSha256, kept: changes.settled.kept });
+    if (collected) noteDelivered({ ...common, taken: collected.taken, sha256: nodeSha256, kept: changes.settled.kept });
     return { files: Object.keys(files).length, problems };
   }
 

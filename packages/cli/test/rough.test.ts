@@ -53,7 +53,7 @@ before(async () => {
   const pictures = new Map(
     there.map((name) => [name, new Uint8Array(readFileSync(join(work, "clean/pictures", name)))]),
   );
-  const sink = await folderSink(join(work, "upload"));
+  const sink = await folderSink(join(work, "upload"), "p");
   assert.ok(sink.ok);
   const upload = (await buildUpload(
     {

@@ -575,9 +575,14 @@ export const findingTable = {
   ),
 
   // What the platform is known to hold.
-  "ledger/torn-line": warning(
-    (_: object) => "the last line was not finished, and is dropped",
-    "Collect again: what it would have said is found again.",
+  "ledger/torn-batch": warning(
+    (f: { lines: number }) =>
+      `the last batch was not finished: ${some(f.lines, "line")} of it ${f.lines === 1 ? "does" : "do"} not count`,
+    "Collect again. The platform's reports and exports still tell what the batch would have told.",
+  ),
+  "ledger/other-count": error(
+    (f: { lines: number; there: number }) => `this batch was closed with ${some(f.lines, "line")} and has ${f.there}`,
+    "The file was changed by hand. Put back what it was.",
   ),
   "ledger/no-line": error(
     (_: object) => "this is no line of a ledger",
@@ -828,11 +833,39 @@ export const findingTable = {
     "Repair the other product and build again.",
   ),
   "build/cannot-write": error(
-    (f: { reason: string }) => `cannot be written: ${f.reason}`,
-    "Name a folder that you may write to.",
+    (f: { reason: string }) => `the upload folder cannot be written: ${f.reason}`,
+    "Name a folder that you may write to, with --upload.",
   ),
   "build/folder-there": error(
-    (_: object) => "is there already, and is not an upload folder of ours",
-    "Name another folder, or move this one away.",
+    (_: object) => "is there already, and Zest Tier has not written it",
+    "Name another folder with --upload, or move this one away.",
+  ),
+  "build/folder-of-other": error(
+    (f: { project: string }) => `is the upload folder of another project: ${quoted(f.project)}`,
+    "Name another folder with --upload, or move this one away.",
+  ),
+  "build/folder-has-others": error(
+    (f: { names: readonly string[] }) =>
+      `holds what Zest Tier has not written: ${f.names.slice(0, 5).map(quoted).join(", ")}${f.names.length > 5 ? ` and ${f.names.length - 5} more` : ""}`,
+    "Move these files away. A build replaces its whole folder.",
+  ),
+  "build/folder-link": error(
+    (_: object) => "is a link to another place; a build neither follows nor replaces links",
+    "Name the folder itself with --upload, or take the link away.",
+  ),
+
+  // Reading and writing.
+  "io/cannot-write": error(
+    (f: { reason: string }) => `cannot be written: ${f.reason}`,
+    "Make room, or write to another place, and run again. Nothing was half-written.",
+  ),
+  "io/failed": error(
+    (f: { reason: string; action: string }) => `cannot be used: ${f.reason}, at ${f.action}`,
+    "Check the path, its rights and the disk, and run again.",
+  ),
+  "io/locked": error(
+    (f: { pid: number | undefined; host: string }) =>
+      `another run of Zest Tier is using this project, ledger or upload folder${f.pid === undefined ? "" : `: process ${f.pid} on ${f.host}`}`,
+    "Wait until it has ended. If there is no such process any more, delete this file.",
   ),
 } as const satisfies Record<string, Entry<never>>;

@@ -93,7 +93,7 @@ export { needsGraph, orderByNeeds } from "./plan/graph.js";
 // What the platform is known to hold.
 export { Ledger, parseLedger, type LedgerLine } from "./ledger/ledger.js";
 export { applyIds, thereBy } from "./ledger/there.js";
-export { collectIds, type Collected, type Report } from "./collect/collect.js";
+export { collectIds, type Collected, type Report, type Taken } from "./collect/collect.js";
 
 // The upload.
 export { buildUpload, stepsNow, type BuildInput, type Upload, type UploadSink } from "./build/build.js";

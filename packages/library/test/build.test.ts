@@ -305,20 +305,20 @@ test("makes a folder appear whole, replaces only its own kind, and leaves nothin
   try {
     const upload = join(folder, "upload");
     for (const name of ["one", "two"]) {
-      const opened = await folderSink(upload);
+      const opened = await folderSink(upload, "p");
       assert.ok(opened.ok);
       await opened.sink.write("datapackage.json", [Buffer.from(name)]);
       await opened.sink.finish();
       assert.equal(await readFile(join(upload, "datapackage.json"), "utf8"), name);
     }
-    const discarded = await folderSink(upload);
+    const discarded = await folderSink(upload, "p");
     assert.ok(discarded.ok);
     await discarded.sink.write("a", [Buffer.from("x")]);
     await assert.rejects(discarded.sink.write("../a", []), /would leave its folder/);
     await discarded.sink.discard();
     await mkdir(join(folder, "other"));
     await writeFile(join(folder, "other", "mine.txt"), "precious");
-    const refused = await folderSink(join(folder, "other"));
+    const refused = await folderSink(join(folder, "other"), "p");
     assert.deepEqual(refused.ok ? [] : [refused.finding.code], ["build/folder-there"]);
     assert.deepEqual((await readdir(folder)).sort(), ["other", "upload"]);
   } finally {

@@ -48,16 +48,19 @@ test("what is appended batch by batch reads back, wherever the writing was cut o
     fc.property(batches, fc.nat(2000), (given, cut) => {
       const ledger = new Ledger();
       let text = "";
+      const ends = [0];
       for (const batch of given) {
         for (const [n, hasId] of batch) ledger.add(line("product", `p${n}`, hasId ? String(n) : undefined));
-        text += ledger.takeAdded();
+        text += ledger.addedText();
+        ledger.forgetAdded();
+        ends.push(text.length);
       }
       const torn = text.slice(0, Math.min(cut, text.length));
       const findings = new Findings();
       const { ledger: again, whole } = parseLedger(torn, "l.jsonl", findings);
-      assert.ok(whole <= torn.length && (whole === 0 || torn[whole - 1] === "\n"));
+      assert.equal(whole, Math.max(...ends.filter((end) => end <= torn.length)), "up to the last whole batch");
       const isTorn = whole < torn.length;
-      assert.deepEqual(codes(findings.list()), isTorn ? ["ledger/torn-line"] : []);
+      assert.deepEqual(codes(findings.list()), isTorn ? ["ledger/torn-batch"] : []);
       // What is whole is as it was; nothing else is known.
       const { ledger: same } = parseLedger(text.slice(0, whole), "l.jsonl", new Findings());
       assert.equal(again.size, same.size);
@@ -68,15 +71,17 @@ test("what is appended batch by batch reads back, wherever the writing was cut o
   );
 });
 
-test("says lines that are none, and goes on with the others", () => {
+test("reports lines that are none, and a batch with other lines than it was closed with", () => {
   const findings = new Findings();
-  const text = `${JSON.stringify(line("product", "a", "1"))}\nnonsense\n{"kind":"x"}\n${JSON.stringify(line("product", "b", "2"))}\n`;
-  const { ledger } = parseLedger(text, "l.jsonl", findings);
+  const lines = [line("product", "a", "1"), "nonsense", { kind: "x" }, line("product", "b", "2")];
+  const text = lines.map((one) => `${typeof one === "string" ? one : JSON.stringify(one)}\n`).join("");
+  const { ledger } = parseLedger(`${text}{"batch":"whole","lines":5}\n`, "l.jsonl", findings);
   assert.deepEqual(
     findings.list().map((one) => [one.code, one.at?.line]),
     [
       ["ledger/no-line", 2],
       ["ledger/no-line", 3],
+      ["ledger/other-count", 5],
     ],
   );
   assert.equal(ledger.id("product", "b"), "2");

@@ -28,8 +28,8 @@ import { coloursOf, type Io } from "../io.js";
 import { startMeter } from "../progress.js";
 import { planToJson } from "../render/plan.js";
 import { columns, counted } from "../render/text.js";
-import { sayReport } from "../report.js";
-import { openSession, type Session, shortPath, wanted } from "../session.js";
+import { failureCode, sayReport } from "../report.js";
+import { type Session, shortPath, wanted, withLockedSession } from "../session.js";
 
 export const build: Command = {
   name: "build",
@@ -54,22 +54,18 @@ export const build: Command = {
     { line: "zest-tier build --hold-back", does: "leaves out what is faulty, and lists it" },
     { line: "zest-tier build --despite check/barcode", does: "builds with wrong barcodes, to rehearse what they do" },
   ],
-  async run(given, io) {
-    const opened = await openSession(given, io);
-    if (!opened.ok) {
-      sayReport({ text: "", data: { command: "build", built: false } }, opened.findings, given, io);
-      return 1;
-    }
-    const { session } = opened;
-    const upload = await buildFolder(session, io, repairOf(session, given));
-    sayReport(
-      { text: renderBuild(upload, session, given, io), data: buildToJson(upload, session) },
-      session.findings,
-      given,
-      io,
-    );
-    return upload ? 0 : 1;
-  },
+  run: (given, io) =>
+    withLockedSession(given, io, async (opened) => {
+      if (!opened.ok) {
+        sayReport({ text: "", data: { command: "build", built: false } }, opened.findings, given, io);
+        return failureCode(opened.findings);
+      }
+      const { session } = opened;
+      const upload = await buildFolder(session, io, repairOf(session, given));
+      const text = renderBuild(upload, session, given, io);
+      sayReport({ text, data: buildToJson(upload, session) }, session.findings, given, io);
+      return upload ? 0 : failureCode(session.findings);
+    }),
 };
 
 /** Products. */
@@ -78,7 +74,7 @@ const worthShowing = 20_000;
 /** Builds into the session's upload folder. Undefined when errors stand against it; then nothing is written. */
 export async function buildFolder(session: Session, io: Io, repair?: Repair): Promise<Upload | undefined> {
   const { read, target, project, findings, uploadFolder, holdBack, despite } = session;
-  const opened = await folderSink(uploadFolder);
+  const opened = await folderSink(uploadFolder, project.name);
   if (!opened.ok) {
     findings.add(opened.finding);
     return undefined;

@@ -2,7 +2,7 @@ import { allOption, type Command, formatOption, projectArgument, targetOption } 
 import { coloursOf } from "../io.js";
 import { countRecords, renderSources } from "../render/catalogue.js";
 import { summarise } from "../render/findings.js";
-import { exitCode, sayReport } from "../report.js";
+import { exitCode, failureCode, sayReport } from "../report.js";
 import { openSession, prepare } from "../session.js";
 
 export const check: Command = {
@@ -23,7 +23,7 @@ export const check: Command = {
     const opened = await openSession(given, io);
     if (!opened.ok) {
       sayReport({ text: "", data: { command: "check", ok: false } }, opened.findings, given, io);
-      return 1;
+      return failureCode(opened.findings);
     }
     const { session } = opened;
     await prepare(session);

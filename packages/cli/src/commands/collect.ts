@@ -28,10 +28,10 @@ import {
   textOption,
   uploadOption,
 } from "../command.js";
-import { coloursOf } from "../io.js";
+import { coloursOf, type Io } from "../io.js";
 import { counted } from "../render/text.js";
-import { sayReport } from "../report.js";
-import { openSession, prepare, type Session } from "../session.js";
+import { failureCode, sayReport } from "../report.js";
+import { prepare, withLockedSession, type Session } from "../session.js";
 
 export const collect: Command = {
   name: "collect",
@@ -57,75 +57,90 @@ export const collect: Command = {
       does: "reads 02-goods.tsv.report.json, goods.export.tsv … in answers-saltmarsh; then build again",
     },
   ],
-  async run(given, io) {
-    const opened = await openSession(given, io);
-    const prepared = opened.ok ? await prepare(opened.session) : undefined;
-    if (!opened.ok || !prepared) {
-      const findings = opened.ok ? opened.session.findings : opened.findings;
-      sayReport({ text: "", data: { command: "collect", collected: null } }, findings, given, io);
-      return 1;
-    }
-    const { session } = opened;
-    const answers = resolve(
-      io.cwd,
-      textOption(given, "answers") ?? join(session.folder, `answers-${session.target.name}`),
-    );
-    const collected = await collectAnswers(session, prepared, answers);
-    const colours = coloursOf(io);
-    const text = collected
-      ? `${colours.bold("Collected")} ${counted(collected.ids, "id")}; ${counted(collected.confirmed, "record")} confirmed besides, ${collected.refused} refused.\n  ${collected.refused > 0 ? "What was refused is tried again by the next build, once it is corrected." : `Go on with ${colours.bold("zest-tier build")}.`}\n`
-      : "";
-    sayReport({ text, data: { command: "collect", collected: collected ?? null } }, session.findings, given, io);
-    return collected && !hasErrorsOf(session, "collect/") ? 0 : 1;
-  },
+  run: (given, io) =>
+    withLockedSession(given, io, async (opened) => {
+      const prepared = opened.ok ? await prepare(opened.session) : undefined;
+      if (!opened.ok || !prepared) {
+        const findings = opened.ok ? opened.session.findings : opened.findings;
+        sayReport({ text: "", data: { command: "collect", collected: null } }, findings, given, io);
+        return failureCode(findings);
+      }
+      const { session } = opened;
+      const answers = resolve(
+        io.cwd,
+        textOption(given, "answers") ?? join(session.folder, `answers-${session.target.name}`),
+      );
+      const collected = await collectAnswers(session, prepared, answers);
+      const text = renderCollected(collected, io);
+      const { ids, confirmed, refused } = collected ?? {};
+      const data = { command: "collect", collected: collected ? { ids, confirmed, refused } : null };
+      sayReport({ text, data }, session.findings, given, io);
+      return collected && collected.refused === 0 ? 0 : failureCode(session.findings);
+    }),
 };
 
-const hasErrorsOf = ({ findings }: Session, stage: string): boolean =>
-  findings
-    .list()
-    .some((one) => one.severity === "error" && (one.code.startsWith(stage) || one.code.startsWith("ledger/")));
+function renderCollected(collected: Collected | undefined, io: Io): string {
+  const colours = coloursOf(io);
+  if (!collected)
+    return `${colours.red(colours.bold("Nothing was collected"))}: the ledger is as it was. Correct what is listed, then collect again.\n`;
+  const { ids, confirmed, refused } = collected;
+  const next =
+    refused > 0
+      ? "What was refused is not in the ledger. Correct it; the next build writes it again."
+      : `Go on with ${colours.bold("zest-tier build")}.`;
+  return `${colours.bold("Collected")} ${counted(ids, "id")}; ${counted(confirmed, "record")} confirmed besides, ${refused} refused.\n  ${next}\n`;
+}
 
-/** Undefined when the upload folder is another than the project would build now: then lines would be taken for others. */
+/**
+ * All or nothing: undefined when anything is missing, or when the upload folder is another than the project would build now, as lines would
+ * be taken for others. Then the ledger is as it was.
+ */
 export async function collectAnswers(
   session: Session,
   prepared: Prepared,
   answers: string,
 ): Promise<Collected | undefined> {
-  const { read, project, target, ledger, findings, uploadFolder } = session;
-  const files = stepsNow(prepared.plan).flatMap((step) =>
-    step.is === "upload" ? step.files.map(({ name }) => name) : [],
-  );
-  if (!(await isBuiltFrom(session, prepared))) {
-    findings.add(finding("collect/other-upload", {}, { file: uploadFolder }));
-    return undefined;
-  }
-  const collected = await collectIds({
-    catalogue: read.catalogue,
-    kinds: project.kinds,
-    target,
-    plan: prepared.plan,
-    heldBack: prepared.heldBack,
-    ledger: ledger.ledger,
-    findings,
-    reports: await readReports(answers, files, findings),
-    readExport: exportReader(answers, findings),
-    run: await runOf(uploadFolder),
-  });
-  const { plan, heldBack } = prepared;
-  const run = await runOf(uploadFolder);
-  const kept = session.compared?.changes.settled.kept;
+  const { read, project, target, ledger, uploadFolder } = session;
+  const findings = new Findings();
+  const collected = await collectAll();
+  session.findings.add(...findings.list());
+  if (!collected) return undefined;
   noteDelivered({
     catalogue: read.catalogue,
     target,
-    plan,
-    heldBack,
+    heldBack: prepared.heldBack,
+    taken: collected.taken,
     ledger: ledger.ledger,
     sha256: nodeSha256,
-    run,
-    kept,
+    run: await runOf(uploadFolder),
+    kept: session.compared?.changes.settled.kept,
   });
   await ledger.save();
   return collected;
+
+  async function collectAll(): Promise<Collected | undefined> {
+    const files = stepsNow(prepared.plan).flatMap((step) =>
+      step.is === "upload" ? step.files.map(({ name }) => name) : [],
+    );
+    if (!(await isBuiltFrom(session, prepared))) {
+      findings.add(finding("collect/other-upload", {}, { file: uploadFolder }));
+      return undefined;
+    }
+    const reports = await readReports(answers, files, findings);
+    if (findings.hasErrors) return undefined;
+    return collectIds({
+      catalogue: read.catalogue,
+      kinds: project.kinds,
+      target,
+      plan: prepared.plan,
+      heldBack: prepared.heldBack,
+      ledger: ledger.ledger,
+      findings,
+      reports,
+      readExport: exportReader(answers, findings),
+      run: await runOf(uploadFolder),
+    });
+  }
 }
 
 interface Manifest {

@@ -1,5 +1,4 @@
 import { existsSync } from "node:fs";
-import { writeFile } from "node:fs/promises";
 import { join, resolve } from "node:path";
 import { comparisonAsHtml, csvLine, pairRows, type AnsweredPair } from "zest-tier";
 import {
@@ -16,8 +15,9 @@ import {
 import { pairsFile, type Compared } from "../export.js";
 import { coloursOf } from "../io.js";
 import { comparisonToJson, renderComparison } from "../render/comparison.js";
-import { exitCode, sayReport } from "../report.js";
-import { openSession, type Session } from "../session.js";
+import { exitCode, failureCode, sayReport } from "../report.js";
+import { withLockedSession, type Session } from "../session.js";
+import { writeWholeFile } from "zest-tier/node";
 
 export const compare: Command = {
   name: "compare",
@@ -42,40 +42,41 @@ export const compare: Command = {
       does: "writes the same as a page to send to someone",
     },
   ],
-  async run(given, io) {
+  run(given, io) {
     if (textOption(given, "export") === undefined)
       throw new WrongUse(
         "compare needs the platform's export",
         "Save it from the platform, and name it: --export FILE",
       );
-    const opened = await openSession(given, io);
-    const compared = opened.ok ? opened.session.compared : undefined;
-    if (!opened.ok || !compared) {
-      const findings = opened.ok ? opened.session.findings : opened.findings;
-      sayReport({ text: "", data: { command: "compare", comparison: null } }, findings, given, io);
-      return 1;
-    }
-    const { session } = opened;
-    const path = textOption(given, "report");
-    const title = `${session.project.name} and what ${session.target.name} holds`;
-    if (path !== undefined) await writeFile(resolve(io.cwd, path), comparisonAsHtml(compared.comparison, title));
-    const asked = await writePairs(session, compared);
-    const colours = coloursOf(io);
-    const isSame = compared.comparison.records.every(({ standing }) => standing === "theirs");
-    const verdict = !session.trial
-      ? ""
-      : isSame
-        ? colours.green("The trial is there as it was meant: the whole may go.\n")
-        : colours.red("The trial is not there as it was meant: see to that before the whole goes.\n");
-    const text = `${renderComparison(compared.comparison, colours, given.options["all"] === true, asked)}${verdict}`;
-    sayReport(
-      { text, data: { command: "compare", ...comparisonToJson(compared.comparison) } },
-      session.findings,
-      given,
-      io,
-      true,
-    );
-    return exitCode(session.findings, session.despite);
+    return withLockedSession(given, io, async (opened) => {
+      const compared = opened.ok ? opened.session.compared : undefined;
+      if (!opened.ok || !compared) {
+        const findings = opened.ok ? opened.session.findings : opened.findings;
+        sayReport({ text: "", data: { command: "compare", comparison: null } }, findings, given, io);
+        return failureCode(findings);
+      }
+      const { session } = opened;
+      const path = textOption(given, "report");
+      const title = `${session.project.name} and what ${session.target.name} holds`;
+      if (path !== undefined) await writeWholeFile(resolve(io.cwd, path), comparisonAsHtml(compared.comparison, title));
+      const asked = await writePairs(session, compared);
+      const colours = coloursOf(io);
+      const isSame = compared.comparison.records.every(({ standing }) => standing === "theirs");
+      const verdict = !session.trial
+        ? ""
+        : isSame
+          ? colours.green("The trial is there as it was meant: the whole may go.\n")
+          : colours.red("The trial is not there as it was meant: see to that before the whole goes.\n");
+      const text = `${renderComparison(compared.comparison, colours, given.options["all"] === true, asked)}${verdict}`;
+      sayReport(
+        { text, data: { command: "compare", ...comparisonToJson(compared.comparison) } },
+        session.findings,
+        given,
+        io,
+        true,
+      );
+      return exitCode(session.findings, session.despite);
+    });
   },
 };
 
@@ -89,7 +90,7 @@ async function writePairs({ folder, target }: Session, { comparison, pairs }: Co
   const name = pairsFile(target.name);
   if (open.length > 0 || (all.length > 0 && !existsSync(join(folder, name)))) {
     const toLine = csvLine({ delimiter: ";", lineEnd: "\r\n" });
-    await writeFile(join(folder, name), pairRows(all).map(toLine).join(""));
+    await writeWholeFile(join(folder, name), pairRows(all).map(toLine).join(""));
   }
   return all.some(({ answer }) => answer === undefined) ? name : undefined;
 }

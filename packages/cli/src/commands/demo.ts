@@ -1,9 +1,9 @@
-import { cpSync, existsSync, readdirSync, rmSync } from "node:fs";
+import { existsSync, readdirSync, rmSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
 import type { Finding } from "zest-tier";
-import { nodeFiles } from "zest-tier/node";
+import { copyWholeFolder, IoTrouble, lockAll, nodeFiles } from "zest-tier/node";
 import {
   allOption,
   type Command,
@@ -68,50 +68,60 @@ export const demo: Command = {
   ],
   async run(given, io) {
     const folder = resolve(io.cwd, given.argument ?? presetFolder);
-    copyProject(folder, io);
-    const stages = new Stages(given, io);
-    if (given.options["month"] === true) return runMonths(folder, stages, given, io);
-    const colours = coloursOf(io);
-    const one = textOption(given, "target");
-    const opened = await openSession({ argument: folder, options: given.options }, io);
-    if (!opened.ok) {
-      sayReport({ text: "", data: { command: "demo", rebuilt: false } }, opened.findings, given, io);
-      return 1;
+    const locked = await lockAll([folder, join(folder, "project.yaml")]);
+    if (!locked.ok) throw new IoTrouble(locked.finding);
+    try {
+      return await runDemo(folder, given, io);
+    } finally {
+      await locked.lock.release();
     }
-    const { project, read, findings } = opened.session;
-    const found = summarise(findings.list(), colours);
-    stages.say("Check", `${renderSources(project, read, colours)}  ${found}`);
-    const results: object[] = [];
-    const shops: OpenShop[] = [];
-    const isLeftOpen = given.options["open"] === true;
-    let rebuilt = true;
-    for (const { name } of project.targets) {
-      if (one !== undefined && one !== name) continue;
-      const isFirst = opened.session.target.name === name;
-      const again = isFirst ? opened : await openSession({ argument: folder, options: { target: name } }, io);
-      const standIn = isLeftOpen ? await startStandIn(name as StandInName) : undefined;
-      const result = again.ok ? await runTarget(withEmptyLedger(again.session), stages, io, standIn) : undefined;
-      rebuilt &&= result?.rebuilt ?? false;
-      if (again.ok && standIn && result?.meant)
-        shops.push({ target: again.session.target, standIn, meant: result.meant });
-      results.push({ target: name, ...result, meant: undefined });
-    }
-    if (isJson(given))
-      sayReport({ text: "", data: { command: "demo", folder, rebuilt, targets: results } }, findings, given, io);
-    else {
-      sayFindings(
-        findings.list().filter((finding) => finding.severity !== "note"),
-        given,
-        io,
-      );
-      io.out(
-        `\nLook around in ${colours.bold(shortPath(folder, io))}: change a source, then ${colours.bold(`npx zest-tier check ${shortPath(folder, io)}`)}\n`,
-      );
-    }
-    if (isLeftOpen) await leaveOpen(shops, given, io);
-    return rebuilt ? 0 : 1;
   },
 };
+
+async function runDemo(folder: string, given: Given, io: Io): Promise<number> {
+  await copyProject(folder, io);
+  const stages = new Stages(given, io);
+  if (given.options["month"] === true) return runMonths(folder, stages, given, io);
+  const colours = coloursOf(io);
+  const one = textOption(given, "target");
+  const opened = await openSession({ argument: folder, options: given.options }, io);
+  if (!opened.ok) {
+    sayReport({ text: "", data: { command: "demo", rebuilt: false } }, opened.findings, given, io);
+    return 1;
+  }
+  const { project, read, findings } = opened.session;
+  const found = summarise(findings.list(), colours);
+  stages.say("Check", `${renderSources(project, read, colours)}  ${found}`);
+  const results: object[] = [];
+  const shops: OpenShop[] = [];
+  const isLeftOpen = given.options["open"] === true;
+  let rebuilt = true;
+  for (const { name } of project.targets) {
+    if (one !== undefined && one !== name) continue;
+    const isFirst = opened.session.target.name === name;
+    const again = isFirst ? opened : await openSession({ argument: folder, options: { target: name } }, io);
+    const standIn = isLeftOpen ? await startStandIn(name as StandInName) : undefined;
+    const result = again.ok ? await runTarget(withEmptyLedger(again.session), stages, io, standIn) : undefined;
+    rebuilt &&= result?.rebuilt ?? false;
+    if (again.ok && standIn && result?.meant)
+      shops.push({ target: again.session.target, standIn, meant: result.meant });
+    results.push({ target: name, ...result, meant: undefined });
+  }
+  if (isJson(given))
+    sayReport({ text: "", data: { command: "demo", folder, rebuilt, targets: results } }, findings, given, io);
+  else {
+    sayFindings(
+      findings.list().filter((finding) => finding.severity !== "note"),
+      given,
+      io,
+    );
+    io.out(
+      `\nLook around in ${colours.bold(shortPath(folder, io))}: change a source, then ${colours.bold(`npx zest-tier check ${shortPath(folder, io)}`)}\n`,
+    );
+  }
+  if (isLeftOpen) await leaveOpen(shops, given, io);
+  return rebuilt ? 0 : 1;
+}
 
 /** The shopfront, until it is stopped. */
 async function leaveOpen(shops: readonly OpenShop[], given: Given, io: Io): Promise<void> {
@@ -134,7 +144,7 @@ async function runMonths(folder: string, stages: Stages, given: Given, io: Io): 
     if (wanted !== undefined && wanted !== target) continue;
     const own = join(folder, `month-${target}`);
     rmSync(own, { recursive: true, force: true });
-    copyProject(own, io);
+    await copyProject(own, io);
     stages.title(target);
     const month = await playMonth(own, target, quiet);
     months.push(month);
@@ -232,7 +242,7 @@ class Stages {
   }
 }
 
-function copyProject(folder: string, io: Io): void {
+async function copyProject(folder: string, io: Io): Promise<void> {
   if (existsSync(join(folder, "project.yaml"))) return;
   if (existsSync(folder) && readdirSync(folder).length > 0)
     throw new WrongUse(
@@ -240,7 +250,7 @@ function copyProject(folder: string, io: Io): void {
       "Name a new folder, or an empty one: zest-tier demo FOLDER",
     );
   const shipped = dirname(fileURLToPath(import.meta.resolve("@zest-tier/demo/package.json")));
-  cpSync(join(shipped, "clean"), folder, { recursive: true });
+  await copyWholeFolder(join(shipped, "clean"), folder);
 }
 
 function outcomesOf({ refused, rows }: Delivered): string {

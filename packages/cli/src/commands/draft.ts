@@ -1,4 +1,4 @@
-import { existsSync, writeFileSync } from "node:fs";
+import { existsSync } from "node:fs";
 import { basename, dirname, join, resolve } from "node:path";
 import {
   compileLayout,
@@ -12,11 +12,11 @@ import {
   calibrate,
   type Draft,
 } from "zest-tier";
-import { nodeFiles } from "zest-tier/node";
+import { nodeFiles, writeWholeFile } from "zest-tier/node";
 import { allOption, type Command, formatOption, type Given, textOption, WrongUse } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { renderCalibration, renderDraft } from "../render/layouts.js";
-import { exitCode, sayReport } from "../report.js";
+import { exitCode, failureCode, sayReport } from "../report.js";
 
 export const draft: Command = {
   name: "draft",
@@ -49,7 +49,7 @@ export const draft: Command = {
     if (!opened.ok) {
       findings.add(opened.finding);
       sayReport({ text: "", data: { command: "draft", ok: false } }, findings, given, io);
-      return 1;
+      return failureCode(findings);
     }
     const wanted = textOption(given, "sheet");
     const samples = (await lookAt(opened.bytes, basename(path), findings)).filter(
@@ -63,7 +63,7 @@ export const draft: Command = {
       io.err("No header and no repeated element was found.\n→ Give the file as it came, with its header.\n");
     const targetName = textOption(given, "target");
     if (targetName !== undefined && drafts[0]) return target(targetName, drafts[0], out, given, io);
-    if (out !== undefined && drafts[0]) writeLayout(resolve(io.cwd, out), drafts[0].yaml);
+    if (out !== undefined && drafts[0]) await writeLayout(resolve(io.cwd, out), drafts[0].yaml);
     let text = drafts.map((one) => renderDraft(one, out === undefined, coloursOf(io))).join("\n");
     const calibrations = [];
     if (given.options["calibrate"] === true)
@@ -90,7 +90,7 @@ export const draft: Command = {
 };
 
 /** A target of a platform's own sample, and the questions that are open. */
-function target(name: string, { yaml }: Draft, out: string | undefined, given: Given, io: Io): number {
+async function target(name: string, { yaml }: Draft, out: string | undefined, given: Given, io: Io): Promise<number> {
   const answers = new Map(
     ((given.options["answer"] as readonly string[] | undefined) ?? []).map((one): [string, string] => {
       const at = one.indexOf("=");
@@ -108,7 +108,7 @@ function target(name: string, { yaml }: Draft, out: string | undefined, given: G
     if (known.choices && !known.choices.includes(answer))
       throw new WrongUse(`"${answer}" is no answer to ${question}`, `Answer ${known.choices.join(" or ")}.`);
   }
-  if (out !== undefined) writeLayout(resolve(io.cwd, out), drafted.yaml);
+  if (out !== undefined) await writeLayout(resolve(io.cwd, out), drafted.yaml);
   const colours = coloursOf(io);
   const open = drafted.questions.filter((one) => one.answer === undefined);
   const asked = open.map(
@@ -131,10 +131,10 @@ const nameOf = (path: string, sheet: string | undefined): string =>
     .toLowerCase()
     .replace(/[^a-z0-9]+/g, "-");
 
-function writeLayout(path: string, yaml: string): void {
+async function writeLayout(path: string, yaml: string): Promise<void> {
   if (existsSync(path)) throw new WrongUse(`${path} is there already`, "Give another name; nothing is overwritten.");
   if (!existsSync(dirname(path))) throw new WrongUse(`there is no folder ${dirname(path)}`, "Make it first.");
-  writeFileSync(path, yaml);
+  await writeWholeFile(path, yaml);
 }
 
 function nextSteps(drafts: readonly Draft[], out: string | undefined, file: string, io: Io): string {

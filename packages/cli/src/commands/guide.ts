@@ -1,11 +1,11 @@
-import { existsSync, mkdirSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { columnGuide, emptyWorkbook, Findings, guideMarkdown, Kinds, parseTarget, writeWorkbook } from "zest-tier";
-import { shippedTarget } from "zest-tier/node";
+import { shippedTarget, writeWholeFile } from "zest-tier/node";
 import { type Command, formatOption, textOption, WrongUse } from "../command.js";
 import { coloursOf } from "../io.js";
 import { renderGuide } from "../render/layouts.js";
-import { exitCode, sayReport } from "../report.js";
+import { exitCode, failureCode, sayReport } from "../report.js";
 import { layoutNamed } from "./calibrate.js";
 
 export const guide: Command = {
@@ -29,7 +29,7 @@ export const guide: Command = {
     const layout = await layoutNamed(given.argument, io.cwd, kinds, findings);
     if (!layout) {
       sayReport({ text: "", data: { command: "guide", ok: false } }, findings, given, io);
-      return 1;
+      return failureCode(findings);
     }
     const [targetName = "", fileName] = given.argument!.split("/");
     const shipped = await shippedTarget(targetName);
@@ -45,8 +45,8 @@ export const guide: Command = {
       if (there !== undefined)
         throw new WrongUse(`${there} is there already`, "Give another folder; nothing is overwritten.");
       mkdirSync(folder, { recursive: true });
-      writeFileSync(join(folder, names[0]!), guideMarkdown(layout, rows));
-      writeFileSync(join(folder, names[1]!), await writeWorkbook(emptyWorkbook(layout, rows)));
+      await writeWholeFile(join(folder, names[0]!), guideMarkdown(layout, rows));
+      await writeWholeFile(join(folder, names[1]!), await writeWorkbook(emptyWorkbook(layout, rows)));
       text += `\n  written: ${names.map((name) => join(out, name)).join(", ")}\n`;
     }
     sayReport({ text, data: { command: "guide", ok: true, layout: layout.name, columns: rows } }, findings, given, io);

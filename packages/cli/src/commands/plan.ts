@@ -1,6 +1,6 @@
 import { resolve } from "node:path";
-import { writeFile } from "node:fs/promises";
 import { drawPlan, findUncarried, recordsNamed, whyThere, type Plan, type Prepared } from "zest-tier";
+import { writeWholeFile } from "zest-tier/node";
 import {
   allOption,
   type Command,
@@ -18,7 +18,7 @@ import {
 } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { planToJson, renderLeftOut, renderPlan, renderWhy } from "../render/plan.js";
-import { exitCode, sayReport } from "../report.js";
+import { exitCode, failureCode, sayReport } from "../report.js";
 import { openSession, prepare, type Session } from "../session.js";
 
 export const plan: Command = {
@@ -55,7 +55,7 @@ export const plan: Command = {
     if (!opened.ok || !prepared) {
       const findings = opened.ok ? opened.session.findings : opened.findings;
       sayReport({ text: "", data: { command: "plan", plan: null } }, findings, given, io);
-      return 1;
+      return failureCode(findings);
     }
     const { session } = opened;
     if (given.options["leftOut"] === true) return listLeftOut(session, given, io);
@@ -71,11 +71,7 @@ export const plan: Command = {
 async function draw({ project, target }: Session, planned: Plan, given: Given, io: Io): Promise<void> {
   const path = textOption(given, "svg");
   if (path === undefined) return;
-  await writeFile(resolve(io.cwd, path), drawPlan(planned, `${project.name} to ${target.name}`)).catch(
-    (error: NodeJS.ErrnoException) => {
-      throw new WrongUse(`${path} cannot be written: ${error.code}`, "Name a file in a folder that is there.");
-    },
-  );
+  await writeWholeFile(resolve(io.cwd, path), drawPlan(planned, `${project.name} to ${target.name}`));
 }
 
 function listLeftOut({ read, target }: Session, given: Given, io: Io): number {

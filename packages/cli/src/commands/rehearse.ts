@@ -22,8 +22,8 @@ import {
 } from "../command.js";
 import { coloursOf } from "../io.js";
 import { renderVerdict, verdictToJson } from "../render/verdict.js";
-import { sayReport } from "../report.js";
-import { openSession, planChanges, prepare, type Session } from "../session.js";
+import { failureCode, sayReport } from "../report.js";
+import { planChanges, prepare, withLockedSession, type Session } from "../session.js";
 
 export const rehearse: Command = {
   name: "rehearse",
@@ -42,28 +42,25 @@ export const rehearse: Command = {
   examples: [
     { line: "zest-tier rehearse", does: "rehearses what build has written; with the options that build was given" },
   ],
-  async run(given, io) {
-    const opened = await openSession(given, io);
-    const prepared = opened.ok ? await prepare(opened.session) : undefined;
-    if (!opened.ok || !prepared) {
-      const findings = opened.ok ? opened.session.findings : opened.findings;
-      sayReport({ text: "", data: { command: "rehearse", verdict: null } }, findings, given, io);
-      return 1;
-    }
-    const { uploadFolder, findings } = opened.session;
-    const rehearsed = await rehearsePrepared(opened.session, prepared, nodeFiles(uploadFolder));
-    if (!rehearsed.ok) findings.add(rehearsed.finding);
-    const text = rehearsed.ok
-      ? renderVerdict(rehearsed.verdict, coloursOf(io))
-      : "The upload folder is not as this project would build it now: build first.\n";
-    sayReport(
-      { text, data: { command: "rehearse", verdict: rehearsed.ok ? verdictToJson(rehearsed.verdict) : null } },
-      findings,
-      given,
-      io,
-    );
-    return rehearsed.ok && rehearsed.verdict.rebuilt ? 0 : 1;
-  },
+  run: (given, io) =>
+    withLockedSession(given, io, async (opened) => {
+      const prepared = opened.ok ? await prepare(opened.session) : undefined;
+      if (!opened.ok || !prepared) {
+        const findings = opened.ok ? opened.session.findings : opened.findings;
+        sayReport({ text: "", data: { command: "rehearse", verdict: null } }, findings, given, io);
+        return failureCode(findings);
+      }
+      const { uploadFolder, findings } = opened.session;
+      const rehearsed = await rehearsePrepared(opened.session, prepared, nodeFiles(uploadFolder));
+      if (!rehearsed.ok) findings.add(rehearsed.finding);
+      const text = rehearsed.ok
+        ? renderVerdict(rehearsed.verdict, coloursOf(io))
+        : "The upload folder is not as this project would build it now: build first.\n";
+      const data = { command: "rehearse", verdict: rehearsed.ok ? verdictToJson(rehearsed.verdict) : null };
+      sayReport({ text, data }, findings, given, io);
+      if (rehearsed.ok) return rehearsed.verdict.rebuilt ? 0 : 1;
+      return failureCode(findings);
+    }),
 };
 
 type Rehearsed = Awaited<ReturnType<typeof rehearseUpload>>;

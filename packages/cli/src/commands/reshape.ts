@@ -2,7 +2,7 @@ import type { AppliedOperation } from "zest-tier";
 import { allOption, type Command, formatOption, projectArgument, targetOption } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted } from "../render/text.js";
-import { exitCode, sayReport } from "../report.js";
+import { exitCode, failureCode, sayReport } from "../report.js";
 import { openSession } from "../session.js";
 
 export const reshape: Command = {
@@ -20,7 +20,7 @@ export const reshape: Command = {
     const opened = await openSession(given, io);
     if (!opened.ok) {
       sayReport({ text: "", data: { command: "reshape", operations: [] } }, opened.findings, given, io);
-      return 1;
+      return failureCode(opened.findings);
     }
     const { read, project, findings, despite } = opened.session;
     const total = project.operations.length;

@@ -14,7 +14,7 @@ import {
 } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted, cut } from "../render/text.js";
-import { sayReport } from "../report.js";
+import { failureCode, sayReport } from "../report.js";
 import { openSession, prepare } from "../session.js";
 
 export const trace: Command = {
@@ -50,7 +50,7 @@ export const trace: Command = {
     if (!opened.ok || !prepared) {
       const findings = opened.ok ? opened.session.findings : opened.findings;
       sayReport({ text: "", data: { command: "trace", cells: [] } }, findings, given, io);
-      return 1;
+      return failureCode(findings);
     }
     const { read, target } = opened.session;
     const { plan, heldBack } = prepared;

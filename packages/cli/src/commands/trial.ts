@@ -2,7 +2,7 @@ import type { Trial } from "zest-tier";
 import { type Command, formatOption, isJson, projectArgument, targetOption } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted, cut } from "../render/text.js";
-import { sayReport } from "../report.js";
+import { failureCode, sayReport } from "../report.js";
 import { openSession, type Session } from "../session.js";
 
 export const trial: Command = {
@@ -21,7 +21,7 @@ export const trial: Command = {
     const opened = await openSession({ ...given, options: { ...given.options, trial: true } }, io);
     if (!opened.ok) {
       sayReport({ text: "", data: { command: "trial", products: [] } }, opened.findings, given, io);
-      return 1;
+      return failureCode(opened.findings);
     }
     const { session } = opened;
     const chosen = session.trial!;

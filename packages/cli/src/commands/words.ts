@@ -1,11 +1,11 @@
 import { existsSync } from "node:fs";
-import { writeFile } from "node:fs/promises";
 import { resolve } from "node:path";
 import { workList, workSheet, workXliff, writeWorkbook, type WorkItem } from "zest-tier";
+import { writeWholeFile } from "zest-tier/node";
 import { type Command, formatOption, projectArgument, textOption, WrongUse } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, cut } from "../render/text.js";
-import { sayReport } from "../report.js";
+import { failureCode, sayReport } from "../report.js";
 import { openSession, type Session } from "../session.js";
 
 export const words: Command = {
@@ -31,7 +31,7 @@ export const words: Command = {
     const opened = await openSession(given, io);
     if (!opened.ok) {
       sayReport({ text: "", data: { command: "words", items: null } }, opened.findings, given, io);
-      return 1;
+      return failureCode(opened.findings);
     }
     const { session } = opened;
     const items = itemsOf(session, lang, given.options["every"] === true);
@@ -62,8 +62,8 @@ async function write(
   session: Session,
 ) {
   if (existsSync(path)) throw new WrongUse(`${name} is there already`, "Give another name; nothing is overwritten.");
-  if (name.endsWith(".xlsx")) await writeFile(path, await writeWorkbook([workSheet(items, source, lang)]));
-  else if (/\.xlf$|\.xliff$/.test(name)) await writeFile(path, workXliff(items, source, lang, session.findings));
+  if (name.endsWith(".xlsx")) await writeWholeFile(path, await writeWorkbook([workSheet(items, source, lang)]));
+  else if (/\.xlf$|\.xliff$/.test(name)) await writeWholeFile(path, workXliff(items, source, lang, session.findings));
   else throw new WrongUse(`${name} is neither a workbook nor XLIFF`, "Name it .xlsx, or .xlf.");
 }
 

@@ -1,6 +1,7 @@
 /** How golden cases are put into text: the same on every machine, and small where nothing is worth reading. */
 
 import { createHash } from "node:crypto";
+import { uploadMark } from "zest-tier/node";
 
 export interface GoldenCase {
   readonly id: string;
@@ -14,7 +15,8 @@ export const hashOf = (bytes: string | Uint8Array): string =>
   createHash("sha256").update(bytes).digest("hex").slice(0, 12);
 
 /** What people read beside the data files: its texts change more often than what is uploaded. */
-const isPaper = (name: string): boolean => name.startsWith("run-sheet.") || name === "datapackage.json";
+const isPaper = (name: string): boolean =>
+  name.startsWith("run-sheet.") || name === "datapackage.json" || name === uploadMark;
 
 /** A line a file: name, bytes, hash. What is uploaded, and apart from it what only goes with it. */
 export function filesTexts(files: readonly (readonly [string, Uint8Array])[]): { files: string; papers: string } {

@@ -2,12 +2,13 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
-import { stepsNow } from "../build/build.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Ledger } from "../ledger/ledger.js";
-import type { Plan } from "../plan/plan.js";
+import type { Taken } from "../collect/collect.js";
+import type { Layout } from "../layout/layout.js";
+import type { UploadStep } from "../plan/plan.js";
 import type { Sha256 } from "../ports.js";
-import { meantByTarget } from "../rehearse/rehearse.js";
+import { isOfRecords, meantByTarget } from "../rehearse/rehearse.js";
 import type { Target } from "../target/target.js";
 import { digestsOf } from "../compare/compare.js";
 import { carryingColumns } from "./columns.js";
@@ -15,8 +16,9 @@ import { carryingColumns } from "./columns.js";
 export interface DeliveredInput {
   readonly catalogue: ResolvedCatalogue;
   readonly target: Target;
-  readonly plan: Plan;
   readonly heldBack: HeldBack;
+  /** What was in the uploaded files and was taken, step by step. */
+  readonly taken: ReadonlyMap<UploadStep, Taken>;
   readonly ledger: Ledger;
   readonly sha256: Sha256;
   readonly run: string;
@@ -24,11 +26,10 @@ export interface DeliveredInput {
   readonly kept?: ReadonlyMap<string, ReadonlyMap<string, CellValue | undefined>> | undefined;
 }
 
-/** Notes the fields of what the ledger has as confirmed, for the steps that were uploaded. */
+/** Notes field by field what was in the uploaded files and was taken. */
 export function noteDelivered(input: DeliveredInput): void {
-  const { catalogue, target, plan, heldBack, ledger, sha256, run, kept } = input;
-  for (const step of stepsNow(plan)) {
-    if (step.is !== "upload") continue;
+  const { catalogue, target, taken, heldBack, ledger, sha256, run, kept } = input;
+  for (const [step, records] of taken) {
     const file = target.files.get(step.slot.file)!;
     const { snapshot, origins } = meantByTarget(catalogue, target, heldBack, [file]);
     const namesOf = new Map<string, [kind: string, key: string][]>();
@@ -40,29 +41,45 @@ export function noteDelivered(input: DeliveredInput): void {
     // Of columns that were not written nothing was delivered.
     const written = new Set<string>();
     const left = new Set<string>();
-    for (const layout of file.layouts)
-      for (const { kind, field, header } of carryingColumns(target, file, layout, catalogue.kinds))
+    const waits = new Map<string, Set<string>>();
+    for (const layout of file.layouts) {
+      for (const { kind, field, header } of carryingColumns(target, file, layout, catalogue.kinds)) {
         ((step.columns?.has(header) ?? true) ? written : left).add(`${kind}.${field}`);
-    const isWritten = (kind: string, field: string) => written.has(`${kind}.${field}`) || !left.has(`${kind}.${field}`);
+        waits.set(header, (waits.get(header) ?? new Set()).add(`${kind}.${field}`));
+      }
+      for (const { kind, field, headers } of laneFields(target, layout))
+        (headers.some((header) => step.columns?.has(header) ?? true) ? written : left).add(`${kind}.${field}`);
+    }
+    const isWritten = (name: string) => written.has(name) || !left.has(name);
     const note = (table: string, row: number) => {
+      // Cells that are blank here, as what they name is not there yet.
+      const waiting = new Set(
+        table === "product"
+          ? [...(step.waiting.get(row) ?? [])].flatMap((header) => [...(waits.get(header) ?? [])])
+          : [],
+      );
       for (const [kind, key] of namesOf.get(`${table} ${row}`) ?? []) {
         const stays = kept?.get(`${kind} ${key}`);
         const fields = new Map(
-          [...(snapshot[kind]?.get(key) ?? [])].filter(([field]) => !stays?.has(field) && isWritten(kind, field)),
+          [...(snapshot[kind]?.get(key) ?? [])].filter(
+            ([field]) => !stays?.has(field) && isWritten(`${kind}.${field}`) && !waiting.has(`${kind}.${field}`),
+          ),
         );
         ledger.noteDelivered(kind, key, digestsOf(fields, sha256), run);
       }
     };
-    for (const { kind, update, records } of step.places) {
-      const table = catalogue.table(kind);
-      const child = catalogue.kinds.childOf(kind);
-      for (const row of records) {
-        if (!ledger.has(kind, table.key(row), update)) continue;
-        note(kind, row);
-        // What stands in the rows of a record was sent with them.
-        if (child && file.layouts.some(({ shape }) => shape.child === child))
-          for (const one of catalogue.table(child.name).childrenOf(row)) note(child.name, one);
-      }
-    }
+    for (const [kind, rows] of records) for (const row of rows) note(kind, row);
   }
+}
+
+/** The lists that lanes of a layout carry, as snapshots name them. */
+function laneFields(
+  target: Target,
+  { shape, lanes, columns }: Layout,
+): { readonly kind: string; readonly field: string; readonly headers: readonly string[] }[] {
+  return lanes.map(({ name, collection }) => ({
+    kind: (isOfRecords(target) ? shape.parent : (shape.child ?? shape.parent)).name,
+    field: isOfRecords(target) ? collection : name,
+    headers: columns.flatMap(({ scope, header }) => (scope.is === "lane" && scope.lane === name ? [header] : [])),
+  }));
 }

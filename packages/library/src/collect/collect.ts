@@ -1,8 +1,9 @@
 /**
- * Collecting: what a platform said of the files it got, and what its exports show, into the ledger.
+ * Collecting: what a platform reports of the files it got, and what its exports show, into the ledger.
  *
  * In: the catalogue, the plan that the files were built by, reports and exports as they came. Out: lines of the ledger, and a finding
- * for each thing that is otherwise than foretold. Nothing is guessed: what cannot be told apart is said, and has no id.
+ * for each thing that is otherwise than expected. All or nothing: where a report or an export is missing, or an id cannot be told, the
+ * ledger stays as it was. Rows that were refused are no such failure: what they are about is not confirmed.
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -16,9 +17,11 @@ import { finding, Findings } from "../finding.js";
 import type { Kinds } from "../kind.js";
 import type { Layout } from "../layout/layout.js";
 import { partsOf, type Ledger } from "../ledger/ledger.js";
+import { applyIds } from "../ledger/there.js";
 import type { Place } from "../place.js";
 import type { Plan, UploadStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
+import { RowsOfStep, takenBy } from "./taken.js";
 
 /** What a platform said of a file. */
 export interface Report {
@@ -49,28 +52,51 @@ export interface CollectInput {
   readonly run: string;
 }
 
+/** By kind: the rows of its table that a step has brought to the platform. */
+export type Taken = ReadonlyMap<string, ReadonlySet<number>>;
+
 export interface Collected {
   readonly ids: number;
   readonly confirmed: number;
   readonly refused: number;
+  /** What was in the uploaded files and was taken. */
+  readonly taken: ReadonlyMap<UploadStep, Taken>;
 }
 
-/** Adds to the ledger what the reports and exports of a plan's first uploads tell. */
-export async function collectIds(input: CollectInput): Promise<Collected> {
+/**
+ * Adds to the ledger what the reports and exports of a plan's first uploads tell.
+ *
+ * @returns undefined when anything is missing or cannot be told; then the findings say what, and the ledger is untouched.
+ */
+export async function collectIds(given: CollectInput): Promise<Collected | undefined> {
+  const findings = new Findings();
+  // Of rows that were refused there can be many: they must not hide what makes the collecting fail.
+  const refusals = new Findings();
+  const ledger = given.ledger.copy();
+  const input: Collecting = { ...given, ledger, findings, refusals };
   const counts = { ids: 0, confirmed: 0, refused: 0 };
+  const taken = new Map<UploadStep, Taken>();
   const exported = new Map<TargetFile, UploadStep[]>();
   for (const step of stepsNow(input.plan)) {
     // A file of rows comes after the pictures that it names: where it was answered, they are there.
     if (step.is === "pictures" && input.reports.size > 0)
-      for (const key of step.files) input.ledger.add({ kind: "picture", key, state: "confirmed", run: input.run });
+      for (const key of step.files) ledger.add({ kind: "picture", key, state: "confirmed", run: input.run });
     if (step.is !== "upload") continue;
     const file = input.target.files.get(step.slot.file)!;
-    collectStep(input, step, file, counts);
+    taken.set(step, collectStep(input, step, file, counts));
     if (file.ids?.in === "export" && step.slot.mode === "create")
       exported.set(file, [...(exported.get(file) ?? []), step]);
   }
-  for (const [file, steps] of exported) await collectExport(input, file, steps, counts);
-  return counts;
+  for (const [file, steps] of exported) await collectExport(input, file, steps, taken, counts);
+  given.findings.add(...refusals.list(), ...findings.list());
+  if (findings.hasErrors) return undefined;
+  given.ledger.takeFrom(ledger);
+  applyIds(given.catalogue, given.ledger);
+  return { ...counts, taken };
+}
+
+interface Collecting extends CollectInput {
+  readonly refusals: Findings;
 }
 
 type Counts = { ids: number; confirmed: number; refused: number };
@@ -84,15 +110,16 @@ function recordOf(file: TargetFile, blocks: ReadonlyMap<number, string>, row: Fi
   return { kind: childKind, row: row.child };
 }
 
-/** Line by line what a report says: what is confirmed, what was refused, ids that it tells. */
-function collectStep(input: CollectInput, step: UploadStep, file: TargetFile, counts: Counts): void {
+/** Line by line what a report tells: what was taken, what was refused, ids. */
+function collectStep(input: Collecting, step: UploadStep, file: TargetFile, counts: Counts): Taken {
   const { catalogue, findings, reports, heldBack } = input;
-  const refused = new Map<string, Set<number>>();
-  const missing: string[] = [];
+  const rows = new RowsOfStep();
+  let isAnswered = true;
   for (const { name, blocks } of step.files) {
     const report = reports.get(name);
     if (!report) {
-      missing.push(name);
+      findings.add(finding("collect/no-report", {}, { file: name }));
+      isAnswered = false;
       continue;
     }
     const kinds = new Map(blocks.map((block) => [block.layout, block.kind]));
@@ -105,25 +132,29 @@ function collectStep(input: CollectInput, step: UploadStep, file: TargetFile, co
         continue;
       }
       const own = recordOf(file, kinds, row);
-      const said = byLine.get(line);
+      const told = byLine.get(line);
       const at: Place = { file: name, line, record: { kind: own.kind, key: catalogue.table(own.kind).key(own.row) } };
       line += file.layout.format.is === "csv" ? linesOf(row.cells) : 1;
-      if (report.refused !== null || !said || said.outcome === "refused") {
+      const isTaken = report.refused === null && told !== undefined && told.outcome !== "refused";
+      rows.see(own.kind, own.row, isTaken);
+      // A row shows the record above its own too, where that has no row of its own.
+      if (row.child >= 0) rows.seeAbove(kinds.get(row.layout)!, row.parent, isTaken);
+      if (!isTaken) {
         const reasons =
-          report.refused === null ? (said?.reasons ?? ["the report does not tell of it"]) : [report.refused];
-        findings.add(finding("collect/refused", { reasons }, at));
+          report.refused === null ? (told?.reasons ?? ["the report does not tell of it"]) : [report.refused];
+        input.refusals.add(finding("collect/refused", { reasons }, at));
         counts.refused++;
-        refused.set(own.kind, (refused.get(own.kind) ?? new Set()).add(own.row));
         continue;
       }
-      if (step.slot.mode === "create" && said.outcome !== "created" && input.ledger.isEmpty)
-        findings.add(finding("collect/otherwise", { foretold: "created", was: said.outcome }, at));
-      if (file.ids?.in === "report" && said.id) learn(input, own.kind, own.row, said.id, at, counts);
+      if (step.slot.mode === "create" && told.outcome !== "created" && input.ledger.isEmpty)
+        findings.add(finding("collect/otherwise", { foretold: "created", was: told.outcome }, at));
+      if (file.ids?.in === "report" && told.id) learn(input, own.kind, own.row, told.id, at, counts);
     }
   }
-  for (const name of missing) findings.add(finding("collect/no-report", {}, { file: name }));
-  if (missing.length > 0) return;
-  confirm(input, step, file, refused, counts);
+  if (!isAnswered) return new Map();
+  const taken = takenBy(catalogue, step, rows);
+  confirm(input, step, file, taken, counts);
+  return taken;
 }
 
 /** A quoted cell may run over several lines. */
@@ -131,10 +162,10 @@ const linesOf = (cells: readonly string[]): number =>
   1 + cells.reduce((sum, cell) => sum + (cell.match(/\n/g)?.length ?? 0), 0);
 
 function confirm(
-  { catalogue, ledger, run, findings }: CollectInput,
+  { catalogue, ledger, run, findings }: Collecting,
   step: UploadStep,
   file: TargetFile,
-  refused: ReadonlyMap<string, ReadonlySet<number>>,
+  taken: Taken,
   counts: Counts,
 ): void {
   for (const { kind, update, records } of step.places) {
@@ -142,7 +173,7 @@ function confirm(
     if (update === undefined && file.ids && file.layouts.some(({ shape }) => shape.parent.name === kind)) continue;
     const table = catalogue.table(kind);
     for (const row of records) {
-      if (refused.get(kind)?.has(row)) continue;
+      if (!taken.get(kind)?.has(row)) continue;
       const problem = ledger.add({ kind, key: table.key(row), ...partsOf(update), state: "confirmed", run });
       if (problem) findings.add(problem);
       else counts.confirmed++;
@@ -150,30 +181,21 @@ function confirm(
   }
 }
 
-function learn(
-  input: CollectInput,
-  kind: string,
-  row: number,
-  id: string,
-  at: Place | undefined,
-  counts: Counts,
-): void {
+function learn(input: Collecting, kind: string, row: number, id: string, at: Place | undefined, counts: Counts): void {
   const { catalogue, ledger, run, findings } = input;
   const table = catalogue.table(kind);
   if (ledger.id(kind, table.key(row)) === id && ledger.has(kind, table.key(row))) return;
   const problem = ledger.add({ kind, key: table.key(row), id, state: "confirmed", run }, at);
   if (problem) findings.add(problem);
-  else {
-    counts.ids++;
-    table.setText("id", row, id);
-  }
+  else counts.ids++;
 }
 
 /** Ids that only an export tells: its records matched with those that were uploaded. */
 async function collectExport(
-  input: CollectInput,
+  input: Collecting,
   file: TargetFile,
   steps: readonly UploadStep[],
+  taken: ReadonlyMap<UploadStep, Taken>,
   counts: Counts,
 ): Promise<void> {
   const { catalogue, findings, ledger, kinds, readExport } = input;
@@ -182,8 +204,10 @@ async function collectExport(
   const wanted = [
     ...new Set(
       steps
-        .flatMap((step) => step.places)
-        .flatMap((place) => (place.kind === kind && !place.update ? place.records : [])),
+        .flatMap((step) => step.places.map((place) => ({ ...place, taken: taken.get(step)?.get(kind) })))
+        .flatMap((place) =>
+          place.kind === kind && !place.update ? place.records.filter((row) => place.taken?.has(row)) : [],
+        ),
     ),
   ].filter((row) => !ledger.has(kind, catalogue.table(kind).key(row)));
   if (wanted.length === 0) return;
@@ -194,11 +218,11 @@ async function collectExport(
     return;
   }
   const theirs = export_.table(kind);
-  const taken = new Set<string>();
+  const known = new Set<string>();
   const table = catalogue.table(kind);
   for (let row = 0; row < table.size; row++) {
     const id = ledger.id(kind, table.key(row));
-    if (id !== undefined) taken.add(id);
+    if (id !== undefined) known.add(id);
   }
   let open = wanted;
   for (const by of matchedBy) {
@@ -207,7 +231,7 @@ async function collectExport(
     for (let row = 0; row < theirs.size; row++) {
       const id = theirs.text("id", row);
       const word =
-        typeof id === "string" && !taken.has(id) ? wordOf(export_ as ResolvedCatalogue, theirs, row) : undefined;
+        typeof id === "string" && !known.has(id) ? wordOf(export_ as ResolvedCatalogue, theirs, row) : undefined;
       if (word !== undefined) words.set(word, [...(words.get(word) ?? []), row]);
     }
     const own = new Map<string, number[]>();

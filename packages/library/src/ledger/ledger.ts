@@ -1,5 +1,6 @@
 /**
- * The ledger: what a platform is known to hold of ours. JSON Lines, only ever added to; a line that was not finished is dropped.
+ * The ledger: what a platform is known to hold of ours. JSON Lines, only ever added to, batch by batch: a batch counts from the line that
+ * closes it, so that one that was not finished counts not at all.
  *
  * Each line says of a record, or of something that was added to it, how far it has come, and the platform's id where it is known.
  * An id is one record's only, and a record has one id only.
@@ -24,6 +25,9 @@ const ledgerLine = z.strictObject({
   run: z.string(),
 });
 export type LedgerLine = z.infer<typeof ledgerLine>;
+
+/** Ends a batch, and says how many lines it has. */
+const closingLine = z.strictObject({ batch: z.literal("whole"), lines: z.number().int().nonnegative() });
 
 /** The entry of lines that say what was delivered. */
 const deliveredEntry = "fields";
@@ -86,12 +90,34 @@ export class Ledger {
     return undefined;
   }
 
-  /** The lines that were added since the last time, as text to append to the file. */
-  takeAdded(): string {
-    return this.#added
-      .splice(0)
-      .map((line) => `${JSON.stringify(line)}\n`)
-      .join("");
+  /** A ledger that knows the same, and can be added to without this one being touched. What was added to this one is not new to it. */
+  copy(): Ledger {
+    const other = new Ledger();
+    for (const [name, line] of this.#lines) other.#lines.set(name, line);
+    for (const [id, line] of this.#owners) other.#owners.set(id, line);
+    return other;
+  }
+
+  /** Takes over what was added to a copy of this one. */
+  takeFrom(copy: Ledger): void {
+    for (const line of copy.#added) this.add(line);
+  }
+
+  /** What was added since the last batch, as the text of a batch to append to the file; "" for nothing. */
+  addedText(): string {
+    if (this.#added.length === 0) return "";
+    const closing = { batch: "whole", lines: this.#added.length };
+    return [...this.#added, closing].map((line) => `${JSON.stringify(line)}\n`).join("");
+  }
+
+  /** Begins a new batch: what was added is on the disk. */
+  forgetAdded(): void {
+    this.#added.length = 0;
+  }
+
+  /** How many lines were added since the last batch. */
+  get addedCount(): number {
+    return this.#added.length;
   }
 }
 
@@ -105,32 +131,53 @@ export function partsOf(update: string | undefined): { entry?: string; lang?: st
 
 export interface ParsedLedger {
   readonly ledger: Ledger;
-  /** How many characters of the text are whole lines: what comes behind was not finished, and is to be cut off. */
+  /** How many characters of the text are whole batches: what comes behind was not finished, and is to be cut off. */
   readonly whole: number;
 }
 
-/** Reads a ledger. Lines that cannot be read, or that contradict others, are left out and said; a torn last line only costs itself. */
+/** Reads a ledger. Lines that cannot be read, or that contradict others, are left out and reported; of a batch that is not closed nothing counts. */
 export function parseLedger(text: string, file: string, findings: Findings): ParsedLedger {
   const ledger = new Ledger();
-  const whole = text.lastIndexOf("\n") + 1;
-  if (whole < text.length) findings.add(finding("ledger/torn-line", {}, { file, line: text.split("\n").length }));
-  text
-    .slice(0, whole)
-    .split("\n")
-    .forEach((line, index) => {
-      if (line === "") return;
-      const at: Place = { file, line: index + 1 };
-      const parsed = parseLine(line);
-      const problem = parsed ? ledger.add(parsed, at) : finding("ledger/no-line", {}, at);
-      if (problem) findings.add(problem);
-    });
-  ledger.takeAdded();
-  return { ledger, whole };
+  let whole = 0;
+  let position = 0;
+  let first = 1;
+  let batch: { readonly text: string; readonly line: number }[] = [];
+  const lines = text.split("\n");
+  for (const [index, line] of lines.entries()) {
+    position += line.length + 1;
+    const isFinished = index < lines.length - 1;
+    if (line !== "") batch.push({ text: line, line: index + 1 });
+    const closing = isFinished ? parseAs(closingLine, line) : undefined;
+    if (!closing) continue;
+    takeBatch(ledger, batch.slice(0, -1), closing.lines, { file, line: index + 1 }, findings);
+    whole = position;
+    first = index + 2;
+    batch = [];
+  }
+  if (batch.length > 0) findings.add(finding("ledger/torn-batch", { lines: batch.length }, { file, line: first }));
+  ledger.forgetAdded();
+  return { ledger, whole: batch.length > 0 ? whole : text.length };
 }
 
-function parseLine(line: string): LedgerLine | undefined {
+function takeBatch(
+  ledger: Ledger,
+  batch: readonly { readonly text: string; readonly line: number }[],
+  lines: number,
+  at: Place & { readonly file: string },
+  findings: Findings,
+): void {
+  if (batch.length !== lines) findings.add(finding("ledger/other-count", { lines, there: batch.length }, at));
+  for (const { text, line } of batch) {
+    const own: Place = { file: at.file, line };
+    const parsed = parseAs(ledgerLine, text);
+    const problem = parsed ? ledger.add(parsed, own) : finding("ledger/no-line", {}, own);
+    if (problem) findings.add(problem);
+  }
+}
+
+function parseAs<T>(schema: z.ZodType<T>, line: string): T | undefined {
   try {
-    const parsed = ledgerLine.safeParse(JSON.parse(line));
+    const parsed = schema.safeParse(JSON.parse(line));
     return parsed.success ? parsed.data : undefined;
   } catch {
     return undefined;

@@ -5,7 +5,11 @@ import { readdir, readFile } from "node:fs/promises";
 import type { Sha256 } from "../ports.js";
 
 export { openLedger, type LedgerFile } from "./ledger.js";
-export { folderSink, loadPictures, nodeFiles } from "./files.js";
+export { loadPictures, nodeFiles } from "./files.js";
+export { folderSink, uploadMark, type OpenedSink } from "./upload-folder.js";
+export { lockAll, type Lock, type Locked } from "./lock.js";
+export { copyWholeFolder, writeFully, writeWholeFile, type ByteSink } from "./write.js";
+export { IoTrouble, isSystemError, reasonOf } from "./io-trouble.js";
 
 export const nodeSha256: Sha256 = () => {
   const hash = createHash("sha256");

@@ -1,39 +1,61 @@
-/** The ledger's file: only ever appended to, each batch on the disk before it counts. */
+/** The ledger's file: only ever appended to, each batch whole on the disk before it counts. */
 
 import { open, readFile, truncate } from "node:fs/promises";
-import type { Findings } from "../finding.js";
+import { dirname } from "node:path";
+import { finding, type Findings } from "../finding.js";
 import { Ledger, parseLedger } from "../ledger/ledger.js";
+import { IoTrouble, reasonOf, writeTrouble } from "./io-trouble.js";
+import { syncFolder, writeFully } from "./write.js";
 
 export interface LedgerFile {
   readonly ledger: Ledger;
-  /** Appends what was added since, in one write, and waits until it is on the disk. */
+  /**
+   * Appends what was added since as one batch, and waits until it is on the disk.
+   *
+   * @throws IoTrouble when it cannot be written; then none of the batch counts, now or when the file is read again.
+   */
   readonly save: () => Promise<void>;
 }
 
-/** @param name as findings call it. A file that is not there is an empty ledger; it is made with the first batch. */
+/**
+ * Opens a ledger. A file that is not there is an empty one; it is made with the first batch.
+ *
+ * @param name as findings call it.
+ * @throws IoTrouble when it is there and cannot be read.
+ */
 export async function openLedger(path: string, name: string, findings: Findings): Promise<LedgerFile> {
   const text = await readFile(path, "utf8").catch((error: NodeJS.ErrnoException) => {
     if (error.code === "ENOENT") return "";
-    throw error;
+    throw new IoTrouble(finding("read/unreadable", { reason: reasonOf(error) }, { file: name }), error);
   });
   const { ledger, whole } = parseLedger(text, name, findings);
-  let torn = whole < text.length;
-  const wholeBytes = Buffer.byteLength(text.slice(0, whole));
+  let wholeBytes = Buffer.byteLength(text.slice(0, whole));
+  let isTorn = whole < text.length;
   return {
     ledger,
     async save() {
-      const added = ledger.takeAdded();
+      const added = ledger.addedText();
       if (added === "") return;
-      // What was not finished would run into the line that comes now.
-      if (torn) await truncate(path, wholeBytes);
-      torn = false;
-      const file = await open(path, "a");
+      const bytes = new TextEncoder().encode(added);
       try {
-        await file.writeFile(added);
-        await file.sync();
-      } finally {
-        await file.close();
+        // What was not finished would run into the batch that comes now.
+        if (isTorn) await truncate(path, wholeBytes);
+        isTorn = false;
+        const file = await open(path, "a");
+        try {
+          isTorn = true;
+          await writeFully(file, bytes);
+          await file.sync();
+        } finally {
+          await file.close();
+        }
+        if (wholeBytes === 0) await syncFolder(dirname(path));
+      } catch (error) {
+        throw writeTrouble(error, name);
       }
+      isTorn = false;
+      wholeBytes += bytes.length;
+      ledger.forgetAdded();
     },
   };
 }

@@ -69,10 +69,10 @@ export async function rehearseThrough({
       files.push(...own);
       tell?.({ round, step: step.number, title: step.title, files: own, held: registers.counts() });
     }
-    const before = ledger.takeAdded().length;
+    ledger.forgetAdded();
     learn(now);
     // Where rows are refused again and again nothing new is there: it goes no further.
-    if (now.length === plan.steps.length || ledger.takeAdded().length === before) break;
+    if (now.length === plan.steps.length || ledger.addedCount === 0) break;
   }
   applyIds(catalogue, real);
   return judge(catalogue, target, heldBack, files, registers.snapshot(), expected);
