@@ -125,6 +125,7 @@ test("build, then rehearse: rebuilt as meant", async () => {
   assert.equal(built.code, 0, built.err);
   assert.match(built.out, /^Built shop-\w+\/upload-pennywort\n/);
   assert.deepEqual(readdirSync(join(shop, "upload-pennywort")), [
+    ".zest-tier-upload.json",
     "01-pictures.zip",
     "02-items.csv",
     "datapackage.json",
@@ -154,7 +155,7 @@ test("rehearse shows what was changed in the upload by hand, with the source cel
 
 test("rehearse without a build says to build first", async () => {
   const { code, out, err } = await run("rehearse", shop);
-  assert.equal(code, 1);
+  assert.equal(code, 3);
   assert.match(out, /build first/);
   assert.match(err, /read\/missing-file/);
 });
@@ -177,7 +178,8 @@ test("build writes nothing while there are errors, leaves an older upload alone,
   );
 });
 
-const broken: readonly (readonly [string, (at: string) => void, string, string?])[] = [
+/** What could not be read or written exits 3; what was read and is wrong, 1. */
+const broken: readonly (readonly [string, (at: string) => void, string, (1 | 3)?])[] = [
   ["an empty source", (at) => writeFileSync(join(at, "sources/range.csv"), ""), "read/empty-file"],
   [
     "a source of nothing but a header",
@@ -197,8 +199,9 @@ const broken: readonly (readonly [string, (at: string) => void, string, string?]
     "a source that is a folder",
     (at) => (rmSync(join(at, "sources/range.csv")), mkdirSync(join(at, "sources/range.csv"))),
     "read/folder",
+    3,
   ],
-  ["a source that is missing", (at) => rmSync(join(at, "sources/range.csv")), "read/missing-file"],
+  ["a source that is missing", (at) => rmSync(join(at, "sources/range.csv")), "read/missing-file", 3],
   ["a layout that is broken", (at) => writeFileSync(join(at, "layouts/range.yaml"), "layout: [\n"), "given/not-yaml"],
   [
     "a layout that is binary",
@@ -230,15 +233,15 @@ const broken: readonly (readonly [string, (at: string) => void, string, string?]
     (at) => writeFileSync(join(at, "project.yaml"), "project: a\nsource: []\n"),
     "given/unknown-word",
   ],
-  ["a project that is missing", (at) => rmSync(join(at, "project.yaml")), "project/missing"],
+  ["a project that is missing", (at) => rmSync(join(at, "project.yaml")), "project/missing", 3],
 ];
 
-for (const [what, damage, code] of broken) {
+for (const [what, damage, code, exits = 1] of broken) {
   for (const command of ["check", "build"]) {
-    test(`${command} finds ${what}, exits 1, and writes nothing`, async () => {
+    test(`${command} finds ${what}, exits ${exits}, and writes nothing`, async () => {
       damage(shop);
       const said = await run(command, shop, "--format", "json");
-      assert.equal(said.code, 1);
+      assert.equal(said.code, exits);
       assert.ok(
         json(said).findings.some((one) => one.code === code && one.remedy.length > 5),
         said.out,
@@ -260,14 +263,14 @@ test("does not write into a folder that holds something else", async () => {
   mkdirSync(join(shop, "mine"));
   writeFileSync(join(shop, "mine/precious.txt"), "x");
   const said = await run("build", shop, "--upload", join(shop, "mine"), "--format", "json");
-  assert.equal(said.code, 1);
+  assert.equal(said.code, 3);
   assert.ok(json(said).findings.some((one) => one.code === "build/folder-there"));
   assert.deepEqual(readdirSync(join(shop, "mine")), ["precious.txt"]);
 });
 
 test("says so where the upload folder cannot be made", async () => {
   const said = await run("build", shop, "--upload", join(shop, "project.yaml/upload"), "--format", "json");
-  assert.equal(said.code, 1);
+  assert.equal(said.code, 3);
   assert.ok(json(said).findings.some((one) => one.code === "build/cannot-write"));
 });
 

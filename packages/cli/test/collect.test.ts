@@ -2,7 +2,7 @@
 
 import assert from "node:assert/strict";
 import { spawn } from "node:child_process";
-import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { after, before, test } from "node:test";
@@ -105,7 +105,13 @@ test("refuses to collect for an upload folder that is not what would be built no
   const spoilt = await run("collect");
   assert.equal(spoilt.code, 1);
   assert.ok(spoilt.err.includes("collect/no-answer"));
-  assert.ok(spoilt.err.includes("collect/no-report"));
+  assert.ok(!existsSync(join(folder, "ledger-saltmarsh.jsonl")), "a collect that fails writes nothing");
+  rmSync(join(folder, "answers-saltmarsh/02-branches.tsv.report.json"));
+  const lacking = await run("collect");
+  assert.equal(lacking.code, 1);
+  assert.match(lacking.err, /02-branches\.tsv {2}there is no report of this file/);
+  assert.match(lacking.out, /Nothing was collected/);
+  assert.ok(!existsSync(join(folder, "ledger-saltmarsh.jsonl")), "a collect that fails writes nothing");
 });
 
 test("refuses to collect when a source has changed since the build, though the files are called the same", async () => {
