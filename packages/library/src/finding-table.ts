@@ -234,6 +234,11 @@ export const findingTable = {
     (f: { kind: string; key: string }) => `there is a ${f.kind} "${f.key}" already`,
     "One of the two needs another key.",
   ),
+  "read/cell-not-used": error(
+    (f: { feeds: string; rowOf: string }) =>
+      `this cell would be lost: nothing on this row (of a ${f.rowOf.replaceAll("-", " ")}) takes ${f.feeds}`,
+    "Move it to the row of its record, or fill the cell that it belongs to (a name before its translation).",
+  ),
   "read/cells-disagree": error(
     (f: { here: string; first: string }) =>
       `says ${quoted(f.here)} where the record's first row says ${quoted(f.first)}`,

@@ -39,6 +39,7 @@ export type AddCells = (cells: readonly string[], line: number) => readonly stri
 /**
  * @param positions of the sheet's headers; those that are made are added to it.
  * @param width how many cells the sheet's rows have.
+ * @param uncut is told of each cell that could not be cut up, and was reported.
  */
 export function cellAdder(
   steps: readonly CellStep[],
@@ -46,6 +47,7 @@ export function cellAdder(
   width: number,
   file: string,
   findings: Findings,
+  uncut: (line: number, index: number) => void,
 ): AddCells {
   const made = steps.flatMap(madeHeaders);
   const sources = steps.map((step) => sheetHeaders(step).map((header) => positions.get(header) ?? -1));
@@ -53,11 +55,11 @@ export function cellAdder(
   return (cells, line) => {
     const all = cells.slice(0, width);
     while (all.length < width) all.push("");
-    steps.forEach((step, at) => all.push(...made1(step, sources[at]!, cells, { file, line })));
+    steps.forEach((step, at) => all.push(...made1(step, sources[at]!, cells, line)));
     return all;
   };
 
-  function made1(step: CellStep, from: readonly number[], cells: readonly string[], place: Place): string[] {
+  function made1(step: CellStep, from: readonly number[], cells: readonly string[], line: number): string[] {
     if (step.is === "join")
       return [
         from
@@ -70,7 +72,9 @@ export function cellAdder(
     if (cell === "") return blank;
     const parts = step.is === "split" ? splitCell(cell, step) : jsonCell(cell, step);
     if (typeof parts !== "string") return parts;
-    findings.add(finding("cell/not-cut", { text: shortened(cell), wanted: parts }, { ...place, column: step.header }));
+    const place: Place = { file, line, column: step.header };
+    findings.add(finding("cell/not-cut", { text: shortened(cell), wanted: parts }, place));
+    uncut(line, from[0]!);
     return blank;
   }
 }

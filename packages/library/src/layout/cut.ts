@@ -7,6 +7,7 @@
 import { finding, type Findings } from "../finding.js";
 import type { Place } from "../place.js";
 import type { Layout } from "./layout.js";
+import type { CellTally } from "./tally.js";
 
 /** No product has as many rows; what has is a file that is not what its layout says. */
 const maxBlockRows = 50_000;
@@ -16,6 +17,17 @@ export interface BlockRow {
   readonly cells: readonly string[];
   readonly line: number;
   readonly role: "own" | "child" | "more";
+  /** What became of each cell: a `CellMark`. */
+  readonly marks: Uint8Array;
+}
+
+export function blockRow(cells: readonly string[], line: number, role: BlockRow["role"]): BlockRow {
+  return { cells, line, role, marks: new Uint8Array(cells.length) };
+}
+
+/** @param mark a `CellMark`; the best one that a cell gets stays. */
+export function markCell({ marks }: BlockRow, index: number, mark: number): void {
+  if (index >= 0 && marks[index]! < mark) marks[index] = mark;
 }
 
 export interface Block {
@@ -36,6 +48,7 @@ export function cutBlocks(
   indexOf: (header: string) => number,
   sheet: Place,
   findings: Findings,
+  tally: CellTally,
 ): Cutter {
   let open: Block | undefined;
   const blanks = layout.lanes.map((lane) => lane.blankColumns.map(indexOf).filter((index) => index >= 0));
@@ -51,8 +64,12 @@ export function cutBlocks(
 
   /** Rows that come to a block which has too many already are counted once, and left out. */
   const add = (block: Block, row: BlockRow): void => {
-    if (block.rows.length < maxBlockRows) block.rows.push(row);
-    else if (!full.has(block)) {
+    if (block.rows.length < maxBlockRows) {
+      block.rows.push(row);
+      return;
+    }
+    tally.whole(row.cells, "in findings");
+    if (!full.has(block)) {
       full.add(block);
       findings.add(
         finding("read/group-too-large", { group: block.word, most: maxBlockRows }, { ...sheet, line: row.line }),
@@ -66,18 +83,22 @@ export function cutBlocks(
   const wordAndRole = roleOf(layout, indexOf);
   const push = (cells: readonly string[], line: number): Block | undefined => {
     if (continues(cells)) {
-      if (open) add(open, { cells, line, role: "more" });
-      else report("read/row-above-all", line);
+      if (open) add(open, blockRow(cells, line, "more"));
+      else {
+        report("read/row-above-all", line);
+        tally.whole(cells, "in findings");
+      }
       return undefined;
     }
     const { word, role, begins } = wordAndRole(cells);
     if (role === "nobody's") {
       report("read/row-without-group", line, groupColumn);
+      tally.whole(cells, "in findings");
       return undefined;
     }
     if (begins === "always" || open === undefined || (begins === "by word" && open.word !== word))
-      return start(word, { cells, line, role });
-    add(open, { cells, line, role });
+      return start(word, blockRow(cells, line, role));
+    add(open, blockRow(cells, line, role));
     return undefined;
   };
   const end = (): Block | undefined => {

@@ -10,9 +10,10 @@ import type { Table } from "../catalogue/table.js";
 import type { Codec, Problem } from "../codecs/codec.js";
 import { textCodec } from "../codecs/scalars.js";
 import { finding } from "../finding.js";
-import type { BlockRow } from "./cut.js";
+import { markCell, type BlockRow } from "./cut.js";
 import { shorten, type FillContext } from "./fill-context.js";
 import type { Column, Target } from "./layout.js";
+import { cellMark } from "./tally.js";
 
 interface AxisColumn {
   readonly index: number;
@@ -76,8 +77,11 @@ export class AxisFill {
       const { target, axisSpec } = column;
       const cell = this.#textOf(column, row);
       if (cell === "" || target.feeds !== "axis") continue;
-      if (target.leads && !isKnown) byNumber[target.number] = this.#intern(axisSpec, noReference, cell, row);
-      else this.#nameIn(byNumber[target.number], target.lang, cell, row);
+      if (!target.leads || isKnown) this.#nameIn(byNumber[target.number], target.lang, cell, column, row);
+      else {
+        byNumber[target.number] = this.#intern(axisSpec, noReference, cell, row);
+        markCell(row, column.index, cellMark.taken);
+      }
     }
     const named = byNumber.filter((axis) => axis !== undefined);
     this.#axes = [...new Set([...named, ...this.#axes])];
@@ -95,13 +99,17 @@ export class AxisFill {
       const { target } = column;
       const knownValue = known.length > 0 ? this.#valueOn(known, target, column, row) : undefined;
       if (knownValue !== undefined) this.#agree(knownValue, column, cell, child, row);
-      else if (target.feeds === "named-axis")
+      else if (target.feeds === "named-axis") {
         values.push(this.#intern(column.valueSpec, this.#namedAxis(column, target.axis, parent, row), cell, row));
-      else if (!target.leads) this.#nameIn(byNumber[target.number], target.lang, cell, row);
+        markCell(row, column.index, cellMark.taken);
+      } else if (!target.leads) this.#nameIn(byNumber[target.number], target.lang, cell, column, row);
       else {
         const axis = this.byNumber[target.number];
         if (axis === undefined) this.#noAxis(column, target.number, cell, child, row);
-        else values.push((byNumber[target.number] = this.#intern(column.valueSpec, axis, cell, row)));
+        else {
+          values.push((byNumber[target.number] = this.#intern(column.valueSpec, axis, cell, row)));
+          markCell(row, column.index, cellMark.taken);
+        }
       }
     }
     if (values.length > 0) this.#valuesColumn.set(child, [...known, ...values]);
@@ -114,6 +122,7 @@ export class AxisFill {
     if (typeof value === "string") return value;
     const { problem, text, wanted } = value as Problem;
     this.context.findings.add(finding(`cell/${problem}`, { text, wanted }, this.context.place(row.line, header)));
+    markCell(row, index, cellMark.reported);
     return "";
   }
 
@@ -131,11 +140,16 @@ export class AxisFill {
   }
 
   /** The value given again: in another language it is its name, in the same it has to be the same. */
-  #agree(value: number, { target, valueSpec, header }: AxisColumn, cell: string, child: number, row: BlockRow): void {
+  #agree(value: number, column: AxisColumn, cell: string, child: number, row: BlockRow): void {
+    const { target, valueSpec, header, index } = column;
     const { pool } = this.context.catalogue;
-    if (pool.text(value) === cell) return;
-    if (pool.specs[valueSpec] !== pool.spec(value)) this.#nameIn(value, target.lang, cell, row);
-    else this.context.wins(this.children!, "values", child, shorten(cell), shorten(pool.text(value)), row.line, header);
+    if (pool.text(value) === cell) markCell(row, index, cellMark.taken);
+    else if (pool.specs[valueSpec] !== pool.spec(value)) this.#nameIn(value, target.lang, cell, column, row);
+    else {
+      // Which of the two wins is reported; the value stays what it was.
+      this.context.wins(this.children!, "values", child, shorten(cell), shorten(pool.text(value)), row.line, header);
+      markCell(row, index, cellMark.reported);
+    }
   }
 
   #namedAxis({ axisSpec }: AxisColumn, name: string, parent: number, row: BlockRow): number {
@@ -144,7 +158,8 @@ export class AxisFill {
     return axis;
   }
 
-  #noAxis({ header }: AxisColumn, number: number, cell: string, child: number, row: BlockRow): void {
+  #noAxis({ header, index }: AxisColumn, number: number, cell: string, child: number, row: BlockRow): void {
+    markCell(row, index, cellMark.reported);
     const place = this.context.place(row.line, header, this.children, child);
     this.context.findings.add(finding("read/value-without-axis", { value: shorten(cell), axis: number }, place));
   }
@@ -153,14 +168,27 @@ export class AxisFill {
     return this.context.catalogue.pool.intern(spec, within, text, { sheet: this.context.sheet, line });
   }
 
-  #nameIn(reference: number | undefined, lang: string, name: string, { line }: BlockRow): void {
-    if (reference !== undefined)
-      this.context.catalogue.state({
-        reference,
-        field: `name@${lang}`,
-        value: name,
-        met: { sheet: this.context.sheet, line },
-      });
+  #nameIn(
+    reference: number | undefined,
+    lang: string,
+    name: string,
+    { index, target }: AxisColumn,
+    row: BlockRow,
+  ): void {
+    if (reference === undefined) {
+      // Where the leading language's own cell was reported, this is its consequence.
+      const isLead = (one: AxisColumn) =>
+        target.feeds === "axis" &&
+        one.target.feeds === "axis" &&
+        one.target.leads &&
+        one.target.number === target.number &&
+        row.marks[one.index] === cellMark.reported;
+      if ([...this.#names, ...this.#values].some(isLead)) markCell(row, index, cellMark.reported);
+      return;
+    }
+    const met = { sheet: this.context.sheet, line: row.line };
+    this.context.catalogue.state({ reference, field: `name@${lang}`, value: name, met });
+    markCell(row, index, cellMark.taken);
   }
 }
 

@@ -6,7 +6,9 @@ import type { TextColumn } from "../catalogue/text-column.js";
 import type { Problem } from "../codecs/codec.js";
 import { finding, type Findings } from "../finding.js";
 import type { Place } from "../place.js";
+import type { BlockRow } from "./cut.js";
 import type { Layout } from "./layout.js";
+import { cellMark, type CellMark, type CellTally } from "./tally.js";
 
 export const maxCellChars = 1_000_000;
 
@@ -23,6 +25,7 @@ export interface FillOptions {
   readonly translates: boolean;
   /** The row that blank cells take their values from, once it has come. */
   readonly model: { readonly cells: readonly string[] | undefined };
+  readonly tally: CellTally;
 }
 
 export class FillContext {
@@ -36,6 +39,7 @@ export class FillContext {
   readonly translates: boolean;
   readonly info: SheetInfo;
   readonly model: FillOptions["model"];
+  readonly tally: CellTally;
 
   constructor(options: FillOptions) {
     this.layout = options.layout;
@@ -45,6 +49,7 @@ export class FillContext {
     this.findings = options.findings;
     this.translates = options.translates;
     this.model = options.model;
+    this.tally = options.tally;
     this.info = options.catalogue.sheets[options.sheet]!;
   }
 
@@ -66,6 +71,14 @@ export class FillContext {
     return true;
   }
 
+  /** Counts what became of the cells of rows that are done. @param record -1 where they are of none. */
+  close(rows: readonly BlockRow[], table: Table, record: number): void {
+    const { parent, child } = this.layout.shape;
+    const kinds = { own: parent.name, child: (child ?? parent).name, more: "further entry" };
+    for (const row of rows)
+      this.tally.row(row, kinds[row.role], (line, header) => this.place(line, header, table, record));
+  }
+
   /** Sets a field of a record, or of an entry, that may have it already from elsewhere. */
   setText(
     table: Table,
@@ -75,17 +88,19 @@ export class FillContext {
     value: string,
     line: number,
     header: string,
-  ): void {
+  ): CellMark {
     if (!this.merging) {
       column.set(row, value);
-      return;
+      return cellMark.taken;
     }
     const old = column.get(row);
-    if (old === value) return;
+    if (old === value) return cellMark.taken;
     if (old === undefined || this.wins(table, field, row, shorten(value), shorten(old ?? ""), line, header)) {
       column.set(row, value);
       this.#own(table, field, row, line);
+      return cellMark.taken;
     }
+    return cellMark.reported;
   }
 
   /** Settles which of two differing values stays; says so. @returns whether it is the new one. */
@@ -94,7 +109,8 @@ export class FillContext {
     const owner = catalogue.ownerOf(table, row);
     const place = this.place(line, header, owner.table, owner.row);
     const other = catalogue.place(table, row, field);
-    const otherSheet = table.fieldOrigin(field, row)?.sheet ?? table.sheet(row);
+    const origin = table.fieldOrigin(field, row);
+    const otherSheet = origin?.sheet ?? table.sheet(row);
     const lang = field.split("@")[1];
     if (this.translates && lang !== undefined && lang !== this.layout.language) {
       findings.add(finding("read/stale-translation", { here, first }, place, [other]));
@@ -110,6 +126,7 @@ export class FillContext {
       const facts = own > others ? { stays: here, goes: first } : { stays: first, goes: here };
       findings.add(finding("read/source-overruled", facts, place, [other]));
     }
+    if (own > others) catalogue.sheets[otherSheet]?.overruled?.(origin?.line ?? table.line(row), other.column);
     return own > others;
   }
 

@@ -8,10 +8,11 @@ import type { Table } from "../catalogue/table.js";
 import type { TextColumn } from "../catalogue/text-column.js";
 import type { CellValue, Problem } from "../codecs/codec.js";
 import { finding } from "../finding.js";
-import type { BlockRow } from "./cut.js";
+import { markCell, type BlockRow } from "./cut.js";
 import type { FillContext } from "./fill-context.js";
 import { referencesReader } from "./fill-references.js";
 import type { Binding, Constants, Target } from "./layout.js";
+import { cellMark, type CellMark } from "./tally.js";
 
 type EntryTarget = Extract<Target, { feeds: "entry" }>;
 type EntriesTarget = Extract<Target, { feeds: "entries" }>;
@@ -43,7 +44,7 @@ export class EntryFills {
   }
 }
 
-type Set = (entry: number, value: CellValue | number, line: number) => void;
+type Set = (entry: number, value: CellValue | number, line: number) => CellMark;
 
 interface EntryColumn {
   readonly index: number;
@@ -64,8 +65,8 @@ interface EntryFieldSetter {
   readonly refer: ((text: string, line: number) => number) | undefined;
 }
 
-/** One field of an entry to be, with its value: a text, or the number of a reference. */
-type FieldValue = readonly [EntryFieldSetter, string | number, string];
+/** One field of an entry to be, with its value (a text, or the number of a reference) and the position of its cell. */
+type FieldValue = readonly [EntryFieldSetter, string | number, number];
 
 export class EntryFill {
   readonly #columns: EntryColumn[] = [];
@@ -114,8 +115,9 @@ export class EntryFill {
     const text = isReference ? undefined : table.textColumn(name);
     const references = isReference ? table.referenceColumn(name) : undefined;
     const set: Set = (entry, value, line) => {
-      if (references) references.set(entry, [value as number]);
-      else this.context.setText(table, text!, name, entry, value as string, line, header);
+      if (!references) return this.context.setText(table, text!, name, entry, value as string, line, header);
+      references.set(entry, [value as number]);
+      return cellMark.taken;
     };
     return { name, references, set, refer: undefined };
   }
@@ -135,22 +137,27 @@ export class EntryFill {
     let lists: (readonly [EntryColumn, readonly CellValue[] | readonly number[]])[] | undefined;
     for (const column of this.#columns) {
       const cell = row.cells[column.index] ?? "";
-      if (cell === "" || this.context.isTooLong(cell, row.line, column.header)) continue;
+      if (cell === "") continue;
+      if (this.context.isTooLong(cell, row.line, column.header)) {
+        markCell(row, column.index, cellMark.reported);
+        continue;
+      }
       const value = column.read(cell, row.line);
       if (typeof value === "object" && !Array.isArray(value)) {
         this.context.problem(value as Problem, this.owner, record, row.line, column.header);
+        markCell(row, column.index, cellMark.reported);
       } else if (column.holds !== "one") {
         (lists ??= []).push([column, value as readonly CellValue[]]);
       } else {
         const own = column.field!.references ? (value as readonly number[])[0]! : (value as string);
-        if (this.context.merging) (values ??= []).push([column.field!, own, column.header]);
+        if (this.context.merging) (values ??= []).push([column.field!, own, column.index]);
         else {
           if (entry < 0) entry = this.#open(record, row.line);
-          column.field!.set(entry, own, row.line);
+          markCell(row, column.index, column.field!.set(entry, own, row.line));
         }
       }
     }
-    if (values) this.#merge(record, values, row.line);
+    if (values) this.#merge(record, values, row);
     if (lists) this.#fillLists(record, lists, row);
   }
 
@@ -166,9 +173,9 @@ export class EntryFill {
         const values: FieldValue[] = [];
         lead.parts.forEach((setter, at) => {
           const part = parts[at] as string;
-          if (part !== "") values.push([setter, setter.refer ? setter.refer(part, row.line) : part, lead.header]);
+          if (part !== "") values.push([setter, setter.refer ? setter.refer(part, row.line) : part, lead.index]);
         });
-        this.#merge(record, values, row.line);
+        this.#merge(record, values, row);
       }
       return;
     }
@@ -176,23 +183,27 @@ export class EntryFill {
     if (uneven) {
       const place = this.context.place(row.line, uneven[0].header, this.owner, record);
       this.context.findings.add(finding("read/not-parallel", { beside: lead.header }, place));
+      for (const [{ index }] of lists) markCell(row, index, cellMark.reported);
       return;
     }
     first.forEach((_, at) => {
-      const values = lists.flatMap(([{ field, header }, list]): FieldValue[] =>
-        list[at] === "" ? [] : [[field!, list[at] as string | number, header]],
+      const values = lists.flatMap(([{ field, index }, list]): FieldValue[] =>
+        list[at] === "" ? [] : [[field!, list[at] as string | number, index]],
       );
-      if (values.length > 0) this.#merge(record, values, row.line);
+      if (values.length > 0) this.#merge(record, values, row);
     });
   }
 
   /** Adds the entry; where rows come to a record that was there before, its entry of the same key goes on. */
-  #merge(record: number, values: readonly FieldValue[], line: number): void {
+  #merge(record: number, values: readonly FieldValue[], row: BlockRow): void {
     const { context } = this;
     const known = context.merging ? this.#find(record, values) : -1;
-    const entry = known >= 0 ? known : this.#open(record, line);
-    for (const [setter, value] of values)
-      if (known < 0 || !this.#entriesKey.includes(setter.name)) setter.set(entry, value, line);
+    const entry = known >= 0 ? known : this.#open(record, row.line);
+    for (const [setter, value, index] of values) {
+      // What tells the entry apart is there already.
+      const isKnown = known >= 0 && this.#entriesKey.includes(setter.name);
+      markCell(row, index, isKnown ? cellMark.taken : setter.set(entry, value, row.line));
+    }
   }
 
   #find(record: number, values: readonly FieldValue[]): number {

@@ -4,9 +4,10 @@ import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { isProblem } from "../codecs/codec.js";
 import { finding } from "../finding.js";
-import type { BlockRow } from "./cut.js";
+import { markCell, type BlockRow } from "./cut.js";
 import type { FillContext } from "./fill-context.js";
 import type { Column, Shape } from "./layout.js";
+import { cellMark } from "./tally.js";
 
 /** A row with more combinations than this is a mistake in its cells. */
 const maxCombinations = 10_000;
@@ -105,23 +106,30 @@ export class ExpandFill {
       const cell = this.#cell(row, column.header);
       if (cell === "") continue;
       const names = column.bindings[0]!.codec.parse(cell);
+      const index = context.indexOf(column.header);
       if (isProblem(names)) {
         context.problem(names, parents, parent, row.line, column.header);
+        markCell(row, index, cellMark.reported);
         continue;
       }
       const place = context.place(row.line, column.header, parents, parent);
       const known = lists.get(number);
       const axis = named ? pool.intern(named.spec, noReference, named.axis, met) : axes[number];
       if (!leads) {
-        if (known?.length !== names.length)
+        if (known?.length !== names.length) {
           context.findings.add(finding("read/not-parallel", { beside: `the values of axis ${number}` }, place));
-        else
+          markCell(row, index, cellMark.reported);
+        } else {
+          markCell(row, index, cellMark.taken);
           known.forEach(({ reference }, at) =>
             context.catalogue.state({ reference, field: `name@${lang}`, value: names[at] as string, met }),
           );
-      } else if (axis === undefined)
+        }
+      } else if (axis === undefined) {
         context.findings.add(finding("read/value-without-axis", { value: cell.slice(0, 60), axis: number }, place));
-      else {
+        markCell(row, index, cellMark.reported);
+      } else {
+        markCell(row, index, cellMark.taken);
         const unique = [...new Set(names as readonly string[])];
         lists.set(
           number,
@@ -149,10 +157,13 @@ export class ExpandFill {
     const left = new Set<string>();
     if (cell === "") return left;
     const parsed = shape.excluded!.codec.parse(cell);
+    const index = context.indexOf(shape.excluded!.column);
     if (isProblem(parsed)) {
       context.problem(parsed, parents, parent, row.line, shape.excluded!.column);
+      markCell(row, index, cellMark.reported);
       return left;
     }
+    markCell(row, index, cellMark.taken);
     for (const one of parsed as readonly (readonly string[])[]) {
       const names = one.slice(0, lists.length);
       const isKnown = names.every((name, at) => lists[at]!.values.some((value) => value.name === name));

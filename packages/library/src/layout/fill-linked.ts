@@ -3,13 +3,14 @@
 import type { Table } from "../catalogue/table.js";
 import { finding } from "../finding.js";
 import { nearestWords } from "../near.js";
-import type { Block } from "./cut.js";
+import { markCell, type Block } from "./cut.js";
 import { FillContext, shorten, type FillOptions } from "./fill-context.js";
 import { laneFill } from "./fill-lanes.js";
 import { RecordFill } from "./fill-record.js";
 import { RecordFinder } from "./find.js";
 import type { BlockFiller } from "./fill.js";
 import type { Found, Lane } from "./layout.js";
+import { cellMark } from "./tally.js";
 
 interface TableFill {
   readonly record: RecordFill;
@@ -42,10 +43,13 @@ export class LinkedFiller implements BlockFiller {
     }
     const { table, row: record } = records[0]!;
     const { record: fill, lanes } = this.#fillOf(table);
+    const index = this.#context.indexOf(this.#found.column);
     for (const row of rows) {
+      markCell(row, index, cellMark.taken);
       fill.fill(record, row);
       for (const [, lane] of lanes) lane?.fill(record, row);
     }
+    this.#context.close(rows, table, record);
   }
 
   end(): void {
@@ -73,9 +77,11 @@ export class LinkedFiller implements BlockFiller {
     const { column, names, isReported } = this.#found;
     if (!isReported && count === 0) {
       this.#ignored += rows.length;
+      for (const { cells } of rows) this.#context.tally.whole(cells, "row of no record, ignored");
       return;
     }
-    for (const { line } of rows) {
+    for (const { line, cells } of rows) {
+      this.#context.tally.whole(cells, "in findings");
       const place = this.#context.place(line, column);
       const facts = { kind: this.#kind, names, text: shorten(word) };
       this.#context.findings.add(

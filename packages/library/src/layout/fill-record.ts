@@ -10,14 +10,15 @@ import type { TextColumn } from "../catalogue/text-column.js";
 import { isProblem, type Problem } from "../codecs/codec.js";
 import { finding } from "../finding.js";
 import { fieldOf } from "../kind.js";
-import type { BlockRow } from "./cut.js";
+import { markCell, type BlockRow } from "./cut.js";
 import type { FillContext } from "./fill-context.js";
 import { EntryFills } from "./fill-entries.js";
 import { isNumbers, referencesReader } from "./fill-references.js";
 import type { Binding, Column, Lane, Target } from "./layout.js";
+import { cellMark, type CellMark } from "./tally.js";
 
-/** Sets a field of a record from a cell that is not blank. */
-type Fill = (row: number, cell: string, line: number) => void;
+/** Sets a field of a record from a cell that is not blank. @returns what became of the cell. */
+type Fill = (row: number, cell: string, line: number) => CellMark;
 
 interface FillColumn {
   readonly index: number;
@@ -72,9 +73,8 @@ export class RecordFill {
       if (cell === "") cell = blankMeans ?? model?.[index] ?? "";
       if (cell === "") {
         for (const column of empties) column.set(record, null);
-      } else if (!this.context.isTooLong(cell, row.line, header)) {
-        for (const set of fills) set(record, cell, row.line);
-      }
+      } else if (this.context.isTooLong(cell, row.line, header)) markCell(row, index, cellMark.reported);
+      else for (const set of fills) markCell(row, index, set(record, cell, row.line));
     }
     this.#entries.fill(record, row);
   }
@@ -103,8 +103,9 @@ function textFill(context: FillContext, table: Table, field: string, { codec }: 
   const column = table.textColumn(field);
   return (row, cell, line) => {
     const value = codec.parse(cell);
-    if (typeof value === "string") context.setText(table, column, field, row, value, line, header);
-    else context.problem(value as Problem, table, row, line, header);
+    if (typeof value === "string") return context.setText(table, column, field, row, value, line, header);
+    context.problem(value as Problem, table, row, line, header);
+    return cellMark.reported;
   };
 }
 
@@ -122,16 +123,17 @@ function referenceFill(
     const numbers = read(cell, line);
     if (!isNumbers(numbers)) {
       context.problem(numbers, table, row, line, header);
-      return;
+      return cellMark.reported;
     }
     if (!context.merging || !column.isSet(row)) {
       column.set(row, numbers);
-      return;
+      // A cell of nothing but separators names nothing.
+      return numbers.length > 0 ? cellMark.taken : cellMark.untouched;
     }
     const old = column.get(row);
-    if (old.join() === numbers.join()) return;
+    if (old.join() === numbers.join()) return cellMark.taken;
     if (context.translates && target.spec.by === "name") {
-      nameParallel(
+      return nameParallel(
         context,
         old,
         numbers.map((number) => pool.texts(number)),
@@ -144,13 +146,14 @@ function referenceFill(
           beside: target.field,
         },
       );
-      return;
     }
     const words = (list: readonly number[]) => list.map((number) => pool.texts(number).join(" / ")).join(", ");
     if (context.wins(table, target.field, row, words(numbers), words(old), line, header)) {
       column.set(row, numbers);
       table.setFieldOrigin(target.field, row, { sheet: context.sheet, line });
+      return cellMark.taken;
     }
+    return cellMark.reported;
   };
 }
 
@@ -171,8 +174,13 @@ export function listFill(
     const cell = row.cells[index] ?? "";
     if (cell === "") return;
     const numbers = read(cell, row.line);
-    if (isNumbers(numbers)) list.set(record, [...new Set([...list.get(record), ...numbers])]);
-    else context.problem(numbers, table, record, row.line, column!.header);
+    if (isNumbers(numbers)) {
+      list.set(record, [...new Set([...list.get(record), ...numbers])]);
+      if (numbers.length > 0) markCell(row, index, cellMark.taken);
+    } else {
+      context.problem(numbers, table, record, row.line, column!.header);
+      markCell(row, index, cellMark.reported);
+    }
   };
   return { fill };
 }
@@ -197,20 +205,23 @@ function referredFill(
     const value = codec.parse(cell);
     if (isProblem(value)) {
       context.problem(value, table, row, line, header);
-      return;
+      return cellMark.reported;
     }
     const references = column.get(row);
     const values = (target.list ? value : [value]) as readonly string[];
     if (target.list ? values.length !== references.length : references.length === 0) {
       const place = context.place(line, header, table, row);
       context.findings.add(finding("read/not-parallel", { beside: target.via }, place));
-      return;
+      return cellMark.reported;
     }
+    let mark: CellMark = cellMark.untouched;
     values.forEach((one, at) => {
       const reference = nodeOf(references[at]!);
-      if (reference !== noReference && one !== "")
-        catalogue.state({ reference, field: target.field, value: one, met: { sheet, line } });
+      if (reference === noReference || one === "") return;
+      catalogue.state({ reference, field: target.field, value: one, met: { sheet, line } });
+      mark = cellMark.taken;
     });
+    return mark;
   };
 }
 
@@ -229,10 +240,16 @@ function namingFill(
     const value = codec.parse(cell);
     if (isProblem(value)) {
       context.problem(value, table, row, line, header);
-      return;
+      return cellMark.reported;
     }
     const paths = (target.list ? value : [value]) as readonly (readonly string[])[];
-    nameParallel(context, column.get(row), paths, target.lang, { table, row, line, header, beside: lead.header });
+    return nameParallel(context, column.get(row), paths, target.lang, {
+      table,
+      row,
+      line,
+      header,
+      beside: lead.header,
+    });
   };
 }
 
@@ -249,7 +266,7 @@ function nameParallel(
     readonly header: string;
     readonly beside: string;
   },
-): void {
+): CellMark {
   const { catalogue, sheet, findings } = context;
   const { pool } = catalogue;
   const { table, row, line, header, beside } = at;
@@ -257,7 +274,7 @@ function nameParallel(
     paths.length === named.length && paths.every((path, place) => path.length === pool.texts(named[place]!).length);
   if (!fits) {
     findings.add(finding("read/not-parallel", { beside }, context.place(line, header, table, row)));
-    return;
+    return cellMark.reported;
   }
   paths.forEach((path, place) => {
     let reference = named[place]!;
@@ -266,4 +283,5 @@ function nameParallel(
       reference = pool.within(reference);
     }
   });
+  return paths.length > 0 ? cellMark.taken : cellMark.untouched;
 }

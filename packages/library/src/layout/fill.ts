@@ -9,7 +9,7 @@ import type { Codec, Problem } from "../codecs/codec.js";
 import { textCodec } from "../codecs/scalars.js";
 import { finding } from "../finding.js";
 import { fieldOf } from "../kind.js";
-import type { Block, BlockRow } from "./cut.js";
+import { markCell, type Block, type BlockRow } from "./cut.js";
 import { AxisFill } from "./fill-axes.js";
 import { FillContext, shorten, type FillOptions } from "./fill-context.js";
 import { ExpandFill } from "./fill-expanded.js";
@@ -17,6 +17,7 @@ import { laneFill, type RowFill } from "./fill-lanes.js";
 import { RecordFill } from "./fill-record.js";
 import { RecordFinder } from "./find.js";
 import type { Column, Lane, Target } from "./layout.js";
+import { cellMark } from "./tally.js";
 
 /** Takes the blocks of a sheet, one after the other. */
 export interface BlockFiller {
@@ -51,6 +52,12 @@ export class Filler implements BlockFiller {
   readonly #childKey: KeyColumn | undefined;
   /** The parent's columns, which on further rows are blank or agree. */
   readonly #shared: readonly { readonly index: number; readonly header: string }[];
+  /** The same of the children, for rows that only add entries to them. */
+  readonly #ofChildren: readonly { readonly index: number; readonly header: string }[];
+  /** Where children name their parent from afar: the parents' own rows. */
+  readonly #ownRows = new Map<number, BlockRow>();
+  /** What tells which record a row is of. */
+  readonly #telling: number;
   /** Parents by the word that their children name them by; only where rows do. */
   readonly #named = new Map<string, number>();
   readonly #orphans: Block[] = [];
@@ -91,8 +98,17 @@ export class Filler implements BlockFiller {
         target.feeds === "container" ? [{ target, header, index: indexOf(header) }] : [],
       ),
     )[0];
-    const shared = ofScope("parent").filter((column) => column.header !== groupColumn);
-    this.#shared = shared.map(({ header }) => ({ index: indexOf(header), header }));
+    const telling =
+      groupColumn ?? (shape.is === "own-row" && shape.joined.by === "reference" ? shape.joined.column : undefined);
+    this.#telling = telling === undefined ? -1 : indexOf(telling);
+    const positions = (columns: readonly Column[]) =>
+      columns.flatMap(({ header, bindings }) =>
+        header === telling || bindings.every(({ target }) => target.feeds === "shape")
+          ? []
+          : [{ index: indexOf(header), header }],
+      );
+    this.#shared = positions(ofScope("parent"));
+    this.#ofChildren = positions(ofScope("child"));
   }
 
   block(block: Block): void {
@@ -105,9 +121,16 @@ export class Filler implements BlockFiller {
       return;
     }
     const parent = this.#openParent(first, block);
+    this.#fillBlock(parent, first, block);
+    this.#checkShared(parent, first, block.rows.slice(1));
+    this.#context.close(block.rows, this.#parents, parent);
+  }
+
+  #fillBlock(parent: number, first: BlockRow, block: Block): void {
+    const { shape } = this.#context.layout;
+    for (const row of block.rows) markCell(row, this.#telling, cellMark.taken);
     this.#parentFill.fill(parent, first);
     this.#axes.parent(parent, first);
-    this.#checkShared(parent, block.rows);
     for (const { lane, ofParent } of this.#lanes)
       if (lane.of === "parent") for (const row of block.rows) ofParent?.fill(parent, row);
     if (!shape.child) return;
@@ -141,15 +164,22 @@ export class Filler implements BlockFiller {
       }
       if (parent !== undefined) this.#fillFromAfar(parent, block.rows);
       else
-        for (const row of block.rows)
+        for (const row of block.rows) {
           findings.add(finding("read/orphan-row", { names: block.word }, this.#context.place(row.line)));
+          this.#context.tally.whole(row.cells, "in findings");
+        }
     }
   }
 
   /** Children that do not stand below their parent: they go on with the axes it has. */
   #fillFromAfar(parent: number, rows: readonly BlockRow[]): void {
-    this.#axes.parent(parent, rows[0]!);
+    const first = rows[0]!;
+    for (const row of rows) markCell(row, this.#telling, cellMark.taken);
+    this.#axes.parent(parent, first);
     this.#fillChildren(parent, rows);
+    const own = this.#ownRows.get(parent);
+    if (own) this.#checkShared(parent, own, rows);
+    this.#context.close(rows, this.#parents, parent);
   }
 
   #isSingle(parent: number, rows: readonly BlockRow[]): boolean {
@@ -203,6 +233,7 @@ export class Filler implements BlockFiller {
     this.#containers ??= new RecordFinder(catalogue, kind, { names, sheet: undefined });
     const word = cellAt(row, index) ?? "";
     const found = this.#containers.find(word).filter(({ table }) => table.kind === kind);
+    markCell(row, index, found.length === 1 ? cellMark.taken : cellMark.reported);
     if (found.length === 1) return found[0]!.row;
     findings.add(finding("read/orphan-row", { names: word }, this.#context.place(row.line, header)));
     return -1;
@@ -211,8 +242,9 @@ export class Filler implements BlockFiller {
   /** Keeps the word that rows further down may name the parent by. */
   #nameBlock(row: number, first: BlockRow, block: Block): void {
     const { shape } = this.#context.layout;
-    if (shape.is === "own-row" && shape.joined.by === "reference")
-      this.#named.set(shape.joined.names === "line" ? String(first.line) : block.word, row);
+    if (shape.is !== "own-row" || shape.joined.by !== "reference") return;
+    this.#ownRows.set(row, first);
+    this.#named.set(shape.joined.names === "line" ? String(first.line) : block.word, row);
   }
 
   /** The column of the key: what is declared as key, else what groups rows, else the code. */
@@ -232,6 +264,7 @@ export class Filler implements BlockFiller {
     const cell = column && cellAt(row, column.index);
     if (cell === undefined) return undefined;
     const key = column!.codec.parse(cell);
+    markCell(row, column!.index, typeof key === "string" ? cellMark.taken : cellMark.reported);
     if (typeof key === "string") return key;
     const { problem, text, wanted } = key as Problem;
     const place = this.#context.place(row.line, column!.header);
@@ -254,24 +287,39 @@ export class Filler implements BlockFiller {
     return name ?? `${kind.name} on line ${row.line}`;
   }
 
-  #checkShared(parent: number, rows: readonly BlockRow[]): void {
+  /**
+   * Cells of a record on rows below its first: blank, or the same again; else they are reported. A cell of the parent may stand for the
+   * first time on the first of its children's rows, where these come from afar (`axes`).
+   */
+  #checkShared(parent: number, first: BlockRow, rows: readonly BlockRow[]): void {
     const { shape } = this.#context.layout;
-    if (shape.is !== "grouped") return;
-    const first = rows[0]!;
-    for (let at = 1; at < rows.length; at++) {
-      const row = rows[at]!;
-      if (row.role === "more") continue;
-      for (const { index, header } of this.#shared) {
-        const own = row.cells[index] ?? "";
-        const above = first.cells[index] ?? "";
-        if (own === above || (own === "" && !shape.everyRow)) continue;
-        const place = this.#context.place(row.line, header, this.#parents, parent);
-        const facts = { here: shorten(own), first: shorten(above) };
-        this.#context.findings.add(
-          finding("read/cells-disagree", facts, place, [this.#context.place(first.line, header)]),
-        );
-      }
+    const everyRow = shape.is === "grouped" && shape.everyRow;
+    let child: BlockRow = first;
+    for (const row of rows) {
+      if (row.role !== "more") child = row;
+      for (const column of this.#shared) this.#compare(parent, column, row, first, everyRow && row.role !== "more");
+      if (row.role === "more") for (const column of this.#ofChildren) this.#compare(parent, column, row, child, false);
     }
+  }
+
+  #compare(
+    parent: number,
+    { index, header }: { readonly index: number; readonly header: string },
+    row: BlockRow,
+    above: BlockRow,
+    isBlankToo: boolean,
+  ): void {
+    const here = row.cells[index] ?? "";
+    const first = above.cells[index] ?? "";
+    if ((here === "" && !isBlankToo) || row.marks[index] === cellMark.taken) return;
+    if (here === first) {
+      markCell(row, index, cellMark.repeated);
+      return;
+    }
+    markCell(row, index, cellMark.reported);
+    const place = this.#context.place(row.line, header, this.#parents, parent);
+    const facts = { here: shorten(here), first: shorten(first) };
+    this.#context.findings.add(finding("read/cells-disagree", facts, place, [this.#context.place(above.line, header)]));
   }
 
   #fillChildren(parent: number, rows: readonly BlockRow[]): void {

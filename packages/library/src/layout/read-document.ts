@@ -6,11 +6,12 @@
 
 import { finding } from "../finding.js";
 import type { DocumentAccess, DocumentElement } from "../formats/document.js";
-import type { BlockRow } from "./cut.js";
+import { blockRow, type BlockRow } from "./cut.js";
 import { Filler } from "./fill.js";
 import { columnField, kindOfScope, type Column, type Layout } from "./layout.js";
 import { Mender } from "./mender.js";
-import type { ReadCounts, SheetOptions } from "./read.js";
+import { noRows, type ReadCounts, type SheetOptions } from "./read.js";
+import { CellTally, type TalliedColumn } from "./tally.js";
 
 interface Reader<N> {
   readonly at: number;
@@ -23,7 +24,7 @@ interface Rows<N> {
 }
 
 export class DocumentReader<N> {
-  readonly counts: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0, ignoredRows: 0, form: "" };
+  readonly counts: ReadCounts = noRows();
   readonly #layout: Layout;
   readonly #filler: Filler;
   readonly #own: readonly Reader<N>[];
@@ -49,7 +50,14 @@ export class DocumentReader<N> {
     for (const column of layout.columns)
       for (const { target } of column.bindings)
         headers.set(`${kindOfScope(layout, column.scope).name}.${columnField(column, target)}`, column.header);
-    const sheet = catalogue.sheets.push({ file, headers, precedence, pointer }) - 1;
+    const columns = layout.columns.map(({ header, bindings }): TalliedColumn => {
+      const fed = bindings.filter(({ target }) => target.feeds !== "shape");
+      const rule = fed.length === 0 ? "row marker" : undefined;
+      return { header, rule, feeds: fed.map(({ name }) => name).join(", "), made: [] };
+    });
+    const tally = new CellTally(this.counts.cells, findings, columns, columns.length, new Map());
+    const overruled = (line: number, column: string | undefined) => tally.overruled(line, column);
+    const sheet = catalogue.sheets.push({ file, headers, precedence, pointer, overruled }) - 1;
     const positions = new Map(layout.columns.map((column, at) => [column.header, at]));
     const indexOf = (header: string) => positions.get(header) ?? -1;
     this.#mender = new Mender(
@@ -64,6 +72,7 @@ export class DocumentReader<N> {
       findings,
       translates,
       model: { cells: undefined },
+      tally,
     });
     this.#own = this.#readers((column) => column.scope.is === "parent", undefined);
     const { childElement } = shape;
@@ -98,10 +107,10 @@ export class DocumentReader<N> {
 
   #element(node: N, line: number): void {
     this.counts.rows++;
-    const rows: BlockRow[] = [{ cells: this.#row(this.#own, node, node), line, role: "own" }];
+    const rows: BlockRow[] = [blockRow(this.#row(this.#own, node, node), line, "own")];
     this.#addLanes(rows, "parent", node, node, line);
     for (const child of this.#children?.elements(node) ?? []) {
-      rows.push({ cells: this.#row(this.#children!.readers, child, node), line, role: "child" });
+      rows.push(blockRow(this.#row(this.#children!.readers, child, node), line, "child"));
       this.#addLanes(rows, "child", child, node, line);
     }
     for (const row of rows) this.options.seen?.(row.cells, line);
@@ -113,7 +122,7 @@ export class DocumentReader<N> {
     for (const lane of this.#lanes)
       if (lane.of === of)
         for (const element of lane.rows.elements(owner))
-          rows.push({ cells: this.#row(lane.rows.readers, element, block), line, role: "more" });
+          rows.push(blockRow(this.#row(lane.rows.readers, element, block), line, "more"));
   }
 
   /** Cells that are not there are left out of the array: they are absent, not blank. */

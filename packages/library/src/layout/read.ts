@@ -18,6 +18,7 @@ import type { FillOptions } from "./fill-context.js";
 import { LinkedFiller } from "./fill-linked.js";
 import { byLanguage, columnField, kindOfScope, type Column, type Layout } from "./layout.js";
 import { Mender } from "./mender.js";
+import { CellTally, countFilled, noCells, type CellCounts, type CellRule, type TalliedColumn } from "./tally.js";
 
 const maxColumns = 16_384;
 const maxUnboundListed = 50;
@@ -29,9 +30,20 @@ export interface ReadCounts {
   reportedRows: number;
   /** Left out because the layout says so: notes, a model row. */
   ignoredRows: number;
+  /** Every filled cell, and what became of it. In documents the values of paths that the layout binds. */
+  readonly cells: CellCounts;
   /** What the file was found to be: `CSV ";" utf-8`, `workbook`, `XML utf-8`. */
   form: string;
 }
+
+export const noRows = (): ReadCounts => ({
+  rows: 0,
+  blankRows: 0,
+  reportedRows: 0,
+  ignoredRows: 0,
+  cells: noCells(),
+  form: "",
+});
 
 export interface SheetOptions {
   readonly layout: Layout;
@@ -56,7 +68,7 @@ interface Pass {
 }
 
 export class SheetReader {
-  readonly counts: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0, ignoredRows: 0, form: "" };
+  readonly counts: ReadCounts = noRows();
   readonly layout: Layout;
   readonly findings: Findings;
   readonly #options: SheetOptions;
@@ -66,6 +78,8 @@ export class SheetReader {
   #languageAt = -1;
   #prepare: AddCells | undefined;
   #mender: Mender | undefined;
+  /** Undefined until the header has come. */
+  #tally: CellTally | undefined;
   #modelAt = -1;
   readonly #model: { cells: readonly string[] | undefined } = { cells: undefined };
   #width = 0;
@@ -106,18 +120,27 @@ export class SheetReader {
   }
 
   #row(cells: readonly string[], line: number): void {
-    if (this.#failed) return;
+    if (this.#failed) {
+      // What is wrong with the sheet as a whole was reported; none of its rows is read.
+      this.#allReported(cells);
+      return;
+    }
     if (!this.#passes) {
       const { headerLine } = this.layout;
       if (headerLine !== undefined && line < headerLine) {
         this.counts.rows++;
         this.counts.ignoredRows++;
+        const filled = countFilled(cells);
+        this.counts.cells.filled += filled;
+        this.counts.cells.byRule["above the header"] += filled;
         return;
       }
       this.#begin(cells, line);
       if (headerLine !== undefined) this.#options.seen?.(cells, line);
+      if (headerLine === undefined && this.#failed) this.#allReported(cells);
       if (headerLine !== undefined || this.#failed) return;
     }
+    const tally = this.#tally!;
     this.#options.seen?.(cells, line);
     this.counts.rows++;
     if (isBlank(cells)) {
@@ -130,19 +153,31 @@ export class SheetReader {
       );
       if (cells.length > this.#width) {
         this.counts.reportedRows++;
+        tally.whole(cells, "in findings", cells.length);
         return;
       }
     }
     const mended = this.#mender ? this.#mender.mend(cells) : cells;
+    if (mended !== cells) tally.fixedToBlank(cells, mended);
     const prepared = this.#prepare ? this.#prepare(mended, line) : mended;
     if (this.#modelAt >= 0 && prepared[this.#modelAt] === this.layout.modelRow!.is) {
       this.#model.cells = prepared;
       this.counts.ignoredRows++;
+      tally.whole(prepared, "model row");
       return;
     }
     const pass = this.#passOf(prepared, line);
     if (pass) take(pass, pass.cutter.push(prepared, line));
-    else this.counts.reportedRows++;
+    else {
+      this.counts.reportedRows++;
+      tally.whole(prepared, "in findings");
+    }
+  }
+
+  #allReported(cells: readonly string[]): void {
+    const filled = countFilled(cells);
+    this.counts.cells.filled += filled;
+    this.counts.cells.inFindings += filled;
   }
 
   /** Cells of a workbook that look otherwise than they are stored. */
@@ -186,8 +221,10 @@ export class SheetReader {
     const headers = layout.headerLine === undefined ? cells.map((_, at) => columnLetters(at)) : cells;
     const positions = this.#positions(headers, line);
     this.#width = cells.length;
-    if (layout.cells.length > 0)
-      this.#prepare = cellAdder(layout.cells, positions, cells.length, this.#options.file, findings);
+    if (layout.cells.length > 0) {
+      const uncut = (at: number, index: number) => this.#tally!.uncut(at, index);
+      this.#prepare = cellAdder(layout.cells, positions, cells.length, this.#options.file, findings, uncut);
+    }
     this.#reportColumns(headers, positions, line);
     if (this.#failed) return;
     const indexOf = (header: string) => positions.get(header) ?? -1;
@@ -196,7 +233,38 @@ export class SheetReader {
     this.#columnAt = new Map(layout.columns.map((column) => [indexOf(column.header), column]));
     if (layout.modelRow) this.#modelAt = indexOf(layout.modelRow.column);
     if (layout.languages) this.#languageAt = indexOf(layout.languages.column);
-    this.#passes = this.#openPasses(indexOf);
+    this.#tally = this.#openTally(headers, positions);
+    this.#passes = this.#openPasses(indexOf, this.#tally);
+  }
+
+  #openTally(headers: readonly string[], positions: ReadonlyMap<string, number>): CellTally {
+    const { layout } = this;
+    const nameAt = new Map([...positions].map(([header, at]) => [at, header] as const));
+    const feeds = new Map<string, string>();
+    const markers = new Set<string>(layout.languages ? [layout.languages.column] : []);
+    for (const { header, bindings } of layout.columns) {
+      const fed = bindings.filter(({ target }) => target.feeds !== "shape");
+      if (fed.length === 0) markers.add(header);
+      else feeds.set(header, fed.map(({ name }) => name).join(", "));
+    }
+    for (const header of shapeColumns(layout)) if (!feeds.has(header)) markers.add(header);
+    const ruleOf = (header: string): CellRule | undefined => {
+      if (layout.ignored.includes(header)) return "ignored column";
+      if (markers.has(header)) return "row marker";
+      return feeds.has(header) ? undefined : "unbound column";
+    };
+    const columns = headers.map((_, at): TalliedColumn => {
+      const header = nameAt.get(at) ?? "";
+      const made = layout.cells.flatMap((step) =>
+        sheetHeaders(step).includes(header) ? madeHeaders(step).map((one) => positions.get(one)!) : [],
+      );
+      return { header, rule: made.length > 0 ? undefined : ruleOf(header), feeds: feeds.get(header) ?? "", made };
+    });
+    const made = layout.cells.flatMap(madeHeaders);
+    const madeFeeds = new Map(
+      made.flatMap((header) => (feeds.has(header) ? [[positions.get(header)!, feeds.get(header)!] as const] : [])),
+    );
+    return new CellTally(this.counts.cells, this.findings, columns, headers.length, madeFeeds);
   }
 
   /** Where each header stands; the second of the same name is called `Name#2`. */
@@ -217,7 +285,7 @@ export class SheetReader {
     return positions;
   }
 
-  #openPasses(indexOf: (header: string) => number): ReadonlyMap<string, Pass> {
+  #openPasses(indexOf: (header: string) => number, tally: CellTally): ReadonlyMap<string, Pass> {
     const { layout, findings } = this;
     const { catalogue, file, sheet: sheetName, precedence = 0, translates = false } = this.#options;
     const headers = new Map<string, string>();
@@ -226,7 +294,8 @@ export class SheetReader {
       for (const column of one.columns)
         for (const { target } of column.bindings)
           headers.set(`${kindOfScope(one, column.scope).name}.${columnField(column, target)}`, column.header);
-    const sheet = catalogue.sheets.push({ file, sheet: sheetName, headers, precedence }) - 1;
+    const overruled = (line: number, column: string | undefined) => tally.overruled(line, column);
+    const sheet = catalogue.sheets.push({ file, sheet: sheetName, headers, precedence, overruled }) - 1;
     return new Map(
       layouts.map(([word, own], at): [string, Pass] => {
         const isLater = at > 0;
@@ -238,11 +307,12 @@ export class SheetReader {
           findings,
           translates: translates || isLater,
           model: this.#model,
+          tally,
         };
         return [
           word,
           {
-            cutter: cutBlocks(own, indexOf, this.#place, findings),
+            cutter: cutBlocks(own, indexOf, this.#place, findings, tally),
             filler: own.shape.is === "linked" ? new LinkedFiller(options) : new Filler(options),
             waiting: isLater ? [] : undefined,
           },
@@ -292,6 +362,26 @@ function take(pass: Pass, block: Block | undefined): void {
   if (!block) return;
   if (pass.waiting) pass.waiting.push(block);
   else pass.filler.block(block);
+}
+
+/** Columns that tell what a row is, or which record it is of. */
+function shapeColumns({ shape }: Layout): readonly string[] {
+  switch (shape.is) {
+    case "grouped":
+      return [shape.column];
+    case "linked":
+      return [shape.found.column];
+    case "own-row":
+      return [
+        ...(shape.marker ? [shape.marker.column] : []),
+        ...(shape.joined.by === "reference" ? [shape.joined.column] : []),
+      ];
+    case "expanded":
+      return shape.excluded ? [shape.excluded.column] : [];
+    case "flat":
+    case "nested":
+      return [];
+  }
 }
 
 function isBlank(cells: readonly string[]): boolean {

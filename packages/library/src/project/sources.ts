@@ -17,7 +17,7 @@ import { parseXmlPath } from "../formats/xml-path.js";
 import { declaredEncoding, readXml } from "../formats/xml-read.js";
 import { isZip, readZip } from "../formats/zip-read.js";
 import type { Layout } from "../layout/layout.js";
-import { SheetReader, type ReadCounts, type SheetOptions } from "../layout/read.js";
+import { noRows, SheetReader, type ReadCounts, type SheetOptions } from "../layout/read.js";
 import { DocumentReader } from "../layout/read-document.js";
 import type { FilesPort } from "../ports.js";
 
@@ -88,7 +88,7 @@ async function readOne(
   books: OpenBooks,
 ): Promise<ReadCounts> {
   const { file, layout, within, precedence, translates, seen } = source;
-  const none: ReadCounts = { rows: 0, blankRows: 0, reportedRows: 0, ignoredRows: 0, form: "" };
+  const none: ReadCounts = noRows();
   const opened = await files.read(file);
   if (!opened.ok) {
     findings.add(opened.finding);
