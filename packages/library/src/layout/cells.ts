@@ -33,6 +33,12 @@ export function sheetHeaders(step: CellStep): readonly string[] {
   return step.is === "join" ? step.from : [step.header];
 }
 
+/** The column of the sheet that a column's cells are made of: findings tell places as they stand in the file. */
+export function columnInSheet(steps: readonly CellStep[], header: string): string {
+  const step = steps.find((one) => madeHeaders(one).includes(header));
+  return step ? sheetHeaders(step)[0]! : header;
+}
+
 /** Reading: adds the cells that the steps make behind those of the sheet. */
 export type AddCells = (cells: readonly string[], line: number) => readonly string[];
 

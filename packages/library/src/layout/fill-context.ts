@@ -6,6 +6,7 @@ import type { TextColumn } from "../catalogue/text-column.js";
 import type { Problem } from "../codecs/codec.js";
 import { finding, type Findings } from "../finding.js";
 import type { Place } from "../place.js";
+import { columnInSheet } from "./cells.js";
 import type { BlockRow } from "./cut.js";
 import type { Layout } from "./layout.js";
 import { cellMark, type CellMark, type CellTally } from "./tally.js";
@@ -55,7 +56,8 @@ export class FillContext {
 
   place(line: number, column?: string, table?: Table, row = -1): Place {
     const record = table && row >= 0 ? { record: { kind: table.kind.name, key: table.key(row) } } : {};
-    return { ...placeIn(this.info, line, column), ...record };
+    const inSheet = column === undefined ? undefined : columnInSheet(this.layout.cells, column);
+    return { ...placeIn(this.info, line, inSheet), ...record };
   }
 
   problem({ problem, text, wanted }: Problem, table: Table, row: number, line: number, header: string): void {

@@ -11,7 +11,7 @@ import type { CellEvidence, RowBatch } from "../formats/csv-read.js";
 import { columnLetters } from "../formats/letters.js";
 import { nearestWord } from "../near.js";
 import type { Place } from "../place.js";
-import { cellAdder, madeHeaders, sheetHeaders, type AddCells } from "./cells.js";
+import { cellAdder, columnInSheet, madeHeaders, sheetHeaders, type AddCells } from "./cells.js";
 import { cutBlocks, type Block, type BlockRow, type Cutter } from "./cut.js";
 import { Filler, type BlockFiller } from "./fill.js";
 import type { FillOptions } from "./fill-context.js";
@@ -293,7 +293,10 @@ export class SheetReader {
     for (const [, one] of [...layouts].reverse())
       for (const column of one.columns)
         for (const { target } of column.bindings)
-          headers.set(`${kindOfScope(one, column.scope).name}.${columnField(column, target)}`, column.header);
+          headers.set(
+            `${kindOfScope(one, column.scope).name}.${columnField(column, target)}`,
+            columnInSheet(layout.cells, column.header),
+          );
     const overruled = (line: number, column: string | undefined) => tally.overruled(line, column);
     const sheet = catalogue.sheets.push({ file, sheet: sheetName, headers, precedence, overruled }) - 1;
     return new Map(
