@@ -187,6 +187,10 @@ export const findingTable = {
       `a spreadsheet has turned this cell into the date ${f.stored} (shown as ${quoted(f.shown)})`,
     "Type the text again in a column formatted as text.",
   ),
+  "cell/number-cut": error(
+    (f: { number: string }) => `is stored as the number ${f.number}, which the layout would cut in two`,
+    "Format the column as text at its source, or give the list another separator.",
+  ),
   "cell/shown-otherwise": warning(
     (f: { shown: string; stored: string; count: number }) =>
       `${some(f.count, "cell")} stored as a number and shown otherwise, such as ${quoted(f.stored)} shown as ${quoted(f.shown)}; read as stored`,

@@ -3,6 +3,7 @@
 import assert from "node:assert/strict";
 import { readFile } from "node:fs/promises";
 import { test } from "node:test";
+import fc from "fast-check";
 import { zipSync, strToU8, unzipSync, strFromU8 } from "fflate";
 import * as xlsx from "@e965/xlsx";
 import {
@@ -398,4 +399,62 @@ test("schema.org ProductGroup documents are read and written by the shipped layo
   for (const group of own["@graph"])
     for (const variant of group.hasVariant) variant.offers.price = Number(variant.offers.price);
   assert.deepEqual(JSON.parse(written(catalogue, yaml)), own);
+});
+
+const decimals = [
+  '{ decimal: ",", thousands: "." }',
+  '{ decimal: ".", thousands: "," }',
+  '{ decimal: ",", sign: € }',
+  '{ decimal: ",", places: 1 }',
+  '{ between: ["about ", " or so"], of: { decimal: "," } }',
+  '{ measure: { kg: "1", g: "0.001" }, decimal: ",", bare: kg }',
+  "decimal",
+];
+const numbersOnly = (as: string, format = "workbook: {}") =>
+  `layout: n\nformat: { ${format} }\nrows: { each: product${format.startsWith("json") ? ", element: /goods" : ""} }\ncolumns:\n  ${format.startsWith("json") ? "/key" : "Key"}: product.key\n  ${format.startsWith("json") ? "/kg" : "Kg"}: { field: product.weight, as: ${as} }\n`;
+
+for (const as of decimals)
+  test(`a cell that is stored as a number is that number, whatever text the column expects: ${as}`, async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.integer({ min: -9_999_999, max: 9_999_999 }), fc.nat(4), async (digits, places) => {
+        const number = digits / 10 ** places;
+        const sheet = xlsx.utils.aoa_to_sheet([
+          ["Key", "Kg"],
+          ["a", number],
+        ]);
+        const book = xlsx.utils.book_new();
+        xlsx.utils.book_append_sheet(book, sheet, "Range");
+        const bytes = new Uint8Array(xlsx.write(book, { type: "array", bookType: "xlsx" }) as ArrayBuffer);
+        const json = `{"goods":[{"key":"a","kg":${number}}]}`;
+        for (const given of [
+          { layout: numbersOnly(as), csv: bytes, file: "n.xlsx" },
+          { layout: numbersOnly(as, "json: {}"), csv: json, file: "n.json" },
+        ]) {
+          const { catalogue, findings } = await read([given]);
+          assert.deepEqual(codes(findings.list()), []);
+          assert.equal(catalogue.table("product").text("weight", 0), String(number === 0 ? 0 : number));
+        }
+      }),
+      { numRuns: 25 },
+    );
+  });
+
+test("a number that a list would cut in two is reported, not cut", async () => {
+  const layout = `layout: n\nformat: { workbook: {} }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  With: { field: product.relations(goes-with).to, as: { list: ".", of: { by: code } } }\n`;
+  const sheet = xlsx.utils.aoa_to_sheet([
+    ["Key", "With"],
+    ["a", 12.5],
+    ["b", 7],
+  ]);
+  const book = xlsx.utils.book_new();
+  xlsx.utils.book_append_sheet(book, sheet, "Range");
+  const bytes = new Uint8Array(xlsx.write(book, { type: "array", bookType: "xlsx" }) as ArrayBuffer);
+  const { catalogue, findings } = await read([{ layout, csv: bytes, file: "n.xlsx" }]);
+  assert.deepEqual([one(findings.list(), "cell/number-cut").at?.line, catalogue.pool.size], [2, 1]);
+});
+
+test("a layout whose thousands and decimal signs are the same is refused", () => {
+  const findings = new Findings();
+  assert.throws(() => layoutOf(numbersOnly('{ decimal: ",", thousands: "," }'), findings));
+  assert.equal(codes(findings.list())[0], "given/wrong-value");
 });

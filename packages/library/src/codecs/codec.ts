@@ -44,7 +44,17 @@ export interface Codec {
   /** @param text never empty: blank cells do not reach a codec. */
   readonly parse: (text: string) => CellValue | Problem;
   readonly format: (value: CellValue) => string | Unwritable;
+  /**
+   * For cells that are kept as a number: the text that `parse` takes as just this number, in this codec's own form (`1.234` is `1,234` where
+   * a comma is the decimal sign). Undefined where there is no such text, as it would be cut at a separator. Without it: the number as it is.
+   *
+   * @param number a decimal with a point, no exponent.
+   */
+  readonly textOfNumber?: ((number: string) => string | undefined) | undefined;
 }
+
+export const textOfNumber = (codec: Codec, number: string): string | undefined =>
+  codec.textOfNumber ? codec.textOfNumber(number) : number;
 
 export const isProblem = (value: CellValue | Problem): value is Problem =>
   typeof value === "object" && "problem" in value;

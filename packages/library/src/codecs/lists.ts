@@ -5,7 +5,16 @@
  * writing. Nested codecs escape what their outer ones would cut at: the innermost `separators` tells them.
  */
 
-import { isProblem, problem, unwritable, type CellValue, type Codec, type Problem, type Unwritable } from "./codec.js";
+import {
+  isProblem,
+  problem,
+  textOfNumber,
+  unwritable,
+  type CellValue,
+  type Codec,
+  type Problem,
+  type Unwritable,
+} from "./codec.js";
 
 export interface ListOptions {
   readonly separator: string;
@@ -52,7 +61,17 @@ export function listCodec(options: ListOptions, takes: string): Codec {
     }
     return parts.join(separator);
   };
-  return { takes: `${takes}${marks.length > 0 ? `, "${separator}" between` : ""}`, parse, format };
+  const textOfOne = (number: string): string | undefined => {
+    const text = textOfNumber(of, number);
+    const isCut = text !== undefined && escape === undefined && holdsSeparator(text, separator);
+    return isCut ? undefined : text;
+  };
+  return {
+    takes: `${takes}${marks.length > 0 ? `, "${separator}" between` : ""}`,
+    parse,
+    format,
+    textOfNumber: textOfOne,
+  };
 }
 
 /** An entry that ends or begins with a part of the separator would be cut wrongly too: `a ` before ` / `. */
@@ -110,5 +129,10 @@ export function escaped(escape: string, separators: readonly string[], of: Codec
     }
     return text;
   };
-  return { takes: of.takes, parse, format };
+  const escapedNumber = (number: string): string | undefined => {
+    const plain = textOfNumber(of, number);
+    if (plain === undefined) return undefined;
+    return special.reduce((text, one) => text.replaceAll(one, escape + one), plain);
+  };
+  return { takes: of.takes, parse, format, textOfNumber: escapedNumber };
 }

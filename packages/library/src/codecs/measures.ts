@@ -31,5 +31,6 @@ export function measureCodec({ units, point, bare }: MeasureOptions): Codec {
       // Where a number alone is in the unit that is written, it is written alone.
       return bare === written ? shown : `${shown} ${written}`;
     },
+    textOfNumber: (number) => (point === "," ? number.replace(".", ",") : number),
   };
 }

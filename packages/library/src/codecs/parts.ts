@@ -4,7 +4,16 @@
  * A value is a list with a place for each part, `""` where the part is absent.
  */
 
-import { isProblem, problem, unwritable, type CellValue, type Codec, type Problem, type Unwritable } from "./codec.js";
+import {
+  isProblem,
+  problem,
+  textOfNumber,
+  unwritable,
+  type CellValue,
+  type Codec,
+  type Problem,
+  type Unwritable,
+} from "./codec.js";
 import { holdsSeparator, splitEscaped } from "./lists.js";
 
 export interface PartsOptions {
@@ -41,7 +50,11 @@ export function partsCodec({ separator, escape, parts }: PartsOptions): Codec {
     while (texts[texts.length - 1] === "") texts.pop();
     return texts.length === 0 ? unwritable("", takes) : texts.join(separator);
   };
-  return { takes, parse, format };
+  const textOfFirst = (number: string): string | undefined => {
+    const text = textOfNumber(parts[0]!, number);
+    return text !== undefined && escape === undefined && holdsSeparator(text, separator) ? undefined : text;
+  };
+  return { takes, parse, format, textOfNumber: textOfFirst };
 }
 
 export interface QuantityOptions {

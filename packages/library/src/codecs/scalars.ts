@@ -43,7 +43,8 @@ export function decimalCodec(options: DecimalOptions): Codec {
       places === undefined || own === places ? text : `${own === 0 ? `${text}.` : text}${"0".repeat(places - own)}`;
     return point === "," ? padded.replace(".", ",") : padded;
   };
-  return { takes, holds: "number", parse, format };
+  const textOfNumber = (number: string): string => (point === "," ? number.replace(".", ",") : number);
+  return { takes, holds: "number", parse, format, textOfNumber };
 }
 
 function likelyMistake(text: string) {
@@ -62,6 +63,7 @@ export const integerCodec: Codec = {
     return value ?? problem(/[eE]/.test(text) ? "scientific" : "not-an-integer", text, "a whole number");
   },
   format: (value) => value as string,
+  textOfNumber: (number) => number,
 };
 
 /** C1: a table of code words, cell to value; the first cell for a value is the one that is written. */
@@ -134,6 +136,11 @@ export function betweenCodec(before: string, after: string, of: Codec): Codec {
     format: (value) => {
       const inner = of.format(value);
       return typeof inner === "string" ? `${before}${inner}${after}` : inner;
+    },
+    // A sign before an amount is how it is shown; kept as a number it has none. Texts that lack their beginning stay a problem.
+    textOfNumber: (number) => {
+      const inner = of.textOfNumber?.(number);
+      return of.textOfNumber ? inner && `${before}${inner}${after}` : number;
     },
   };
 }

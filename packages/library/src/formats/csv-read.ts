@@ -23,6 +23,8 @@ export interface RowBatch {
   readonly lines: readonly number[];
   /** In workbooks, by row of the batch and column: what a cell looks like that is stored otherwise. */
   readonly evidence?: ReadonlyMap<number, ReadonlyMap<number, CellEvidence>>;
+  /** In workbooks, by row of the batch: the columns whose cells are stored as numbers. Their text is a decimal with a point. */
+  readonly numbers?: ReadonlyMap<number, readonly number[]>;
 }
 
 /** A cell of a date, or of a number that is shown otherwise than it is stored. */

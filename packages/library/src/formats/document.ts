@@ -1,6 +1,8 @@
 /** What reading documents by a layout needs, alike for XML and JSON: the elements and texts at paths. */
 
+import Big from "big.js";
 import { valueAt } from "./json-pointer.js";
+import { JsonNumber } from "./json-read.js";
 import { elementsAt, parseXmlPath, textAt, type Namespaces, type XmlNode } from "./xml-path.js";
 
 /** One element of a document, with where it stands. */
@@ -14,6 +16,8 @@ export interface DocumentAccess<N> {
   /** What a path leads to from an element; throws for no path: layouts were checked. */
   readonly elements: (path: string) => (node: N) => readonly N[];
   readonly text: (path: string) => (node: N) => string | undefined;
+  /** Whether what stands there is kept as a number. */
+  readonly isNumber: (path: string) => (node: N) => boolean;
   /** A path seen from an element inside: undefined where it does not lead through that element. */
   readonly within: (path: string, element: string) => string | undefined;
   readonly isPath: (path: string) => boolean;
@@ -30,6 +34,7 @@ export function xmlAccess(namespaces: Namespaces): DocumentAccess<XmlNode> {
       const steps = stepsOf(path);
       return (node) => elementsAt(node, steps, namespaces);
     },
+    isNumber: () => () => false,
     text: (path) => {
       const steps = stepsOf(path);
       return (node) => textAt(node, steps, namespaces);
@@ -48,6 +53,7 @@ export const jsonAccess: DocumentAccess<unknown> = {
     return Array.isArray(found) ? found : found === undefined || found === null ? [] : [found];
   },
   text: (path) => (node) => textOfJson(valueAt(node, path)),
+  isNumber: (path) => (node) => valueAt(node, path) instanceof JsonNumber,
   within: (path, element) =>
     path === element || path.startsWith(`${element}/`) ? path.slice(element.length) : undefined,
   isPath: (path) => /^(\/[^/]*)*$/.test(path),
@@ -57,5 +63,15 @@ export const jsonAccess: DocumentAccess<unknown> = {
 function textOfJson(value: unknown): string | undefined {
   if (value === undefined) return undefined;
   if (value === null) return "";
+  if (value instanceof JsonNumber) return decimalText(value.text);
   return typeof value === "string" ? value : typeof value === "boolean" ? String(value) : JSON.stringify(value);
+}
+
+/** No more digits than a spreadsheet's largest number has: `1e999999` is no amount. */
+const mostPlaces = 400;
+
+/** `1.5e3` is 1500; what no amount can be stays as it is written. */
+function decimalText(number: string): string {
+  const exponent = /[eE]([+-]?\d{1,6})$/.exec(number)?.[1];
+  return exponent === undefined || Math.abs(Number(exponent)) > mostPlaces ? number : new Big(number).toFixed();
 }

@@ -5,10 +5,18 @@
 import { Tokenizer, TokenParser } from "@streamparser/json";
 import { finding, type Findings } from "../finding.js";
 
-/** Numbers are given out as text, so that none is rounded. */
+/** A number as it is written, so that none is rounded. */
+export class JsonNumber {
+  constructor(readonly text: string) {}
+
+  toJSON(): string {
+    return this.text;
+  }
+}
+
 class ExactTokenizer extends Tokenizer {
   override parseNumber(text: string): number {
-    return text as unknown as number;
+    return new JsonNumber(text) as unknown as number;
   }
 }
 

@@ -117,16 +117,18 @@ export function* readSheet(
   const data = sheet["!data"] ?? [];
   const merged = mergedCells(sheet, options.repeatsMerged, place, findings);
   reportHidden(sheet, options, place, findings);
-  let batch: { rows: string[][]; lines: number[]; evidence: Map<number, ReadonlyMap<number, CellEvidence>> } = empty();
+  let batch = empty();
   let headers: readonly string[] = [];
   for (let at = 0; at < data.length; at++) {
     const stored = data[at];
     if (!stored || (options.skipsHidden && sheet["!rows"]?.[at]?.hidden)) continue;
     const cells: string[] = [];
     const evidence = new Map<number, CellEvidence>();
+    const numbers: number[] = [];
     for (let column = 0; column < stored.length; column++) {
       const cell = stored[column] ?? (merged.size > 0 ? merged.get(`${at} ${column}`) : undefined);
       const text = cell ? textOf(cell, evidence, column) : "";
+      if (typeof cell?.v === "number" && cell.t !== "e") numbers.push(column);
       if (typeof text === "string") cells.push(text);
       else {
         cells.push("");
@@ -144,6 +146,7 @@ export function* readSheet(
     // Cells to the right that a row lacks are blank ones: only the header tells how wide the sheet is.
     if (headers.length === 0 && at + 1 >= (options.headerLine ?? 1)) headers = cells;
     while (cells.length < headers.length) cells.push("");
+    if (numbers.length > 0) batch.numbers.set(batch.rows.length, numbers);
     if (evidence.size > 0) batch.evidence.set(batch.rows.length, evidence);
     batch.rows.push(cells);
     batch.lines.push(at + 1);
@@ -158,6 +161,7 @@ const empty = () => ({
   rows: new Array<string[]>(),
   lines: new Array<number>(),
   evidence: new Map<number, ReadonlyMap<number, CellEvidence>>(),
+  numbers: new Map<number, readonly number[]>(),
 });
 
 /** Spreadsheets keep fifteen digits of a number; what stands behind them is noise of the binary form. */

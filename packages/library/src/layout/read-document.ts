@@ -4,18 +4,21 @@
  * An element becomes a block as rows would: a row of its own, rows of its lanes, a row for each child and the child's lanes.
  */
 
+import { placeIn } from "../catalogue/catalogue.js";
 import { finding } from "../finding.js";
 import type { DocumentAccess, DocumentElement } from "../formats/document.js";
 import { blockRow, type BlockRow } from "./cut.js";
 import { Filler } from "./fill.js";
 import { columnField, kindOfScope, type Column, type Layout } from "./layout.js";
 import { Mender } from "./mender.js";
+import { numberForColumn } from "./number-cells.js";
 import { noRows, type ReadCounts, type SheetOptions } from "./read.js";
 import { CellTally, type TalliedColumn } from "./tally.js";
 
 interface Reader<N> {
   readonly at: number;
   readonly text: (node: N, parent: N) => string | undefined;
+  readonly isNumber: (node: N, parent: N) => boolean;
 }
 
 interface Rows<N> {
@@ -33,6 +36,8 @@ export class DocumentReader<N> {
   readonly #width: number;
   readonly #met: boolean[];
   readonly #mender: Mender;
+  readonly #sheet: number;
+  readonly #tally: CellTally;
 
   /** @param pointer in JSON the pointer that places begin with; undefined where lines tell the place. */
   constructor(
@@ -58,6 +63,8 @@ export class DocumentReader<N> {
     const tally = new CellTally(this.counts.cells, findings, columns, columns.length, new Map());
     const overruled = (line: number, column: string | undefined) => tally.overruled(line, column);
     const sheet = catalogue.sheets.push({ file, headers, precedence, pointer, overruled }) - 1;
+    this.#sheet = sheet;
+    this.#tally = tally;
     const positions = new Map(layout.columns.map((column, at) => [column.header, at]));
     const indexOf = (header: string) => positions.get(header) ?? -1;
     this.#mender = new Mender(
@@ -97,7 +104,15 @@ export class DocumentReader<N> {
       if (!isOwn(column) || column.bindings.every(({ target }) => target.feeds === "shape")) return [];
       const seen = element === undefined ? column.header : this.access.within(column.header, element);
       const read = this.access.text(seen ?? column.header);
-      return [{ at, text: (node, parent) => read(seen === undefined ? parent : node) }];
+      const isNumber = this.access.isNumber(seen ?? column.header);
+      const from = (node: N, parent: N) => (seen === undefined ? parent : node);
+      return [
+        {
+          at,
+          text: (node, parent) => read(from(node, parent)),
+          isNumber: (node, parent) => isNumber(from(node, parent)),
+        },
+      ];
     });
   }
 
@@ -107,10 +122,10 @@ export class DocumentReader<N> {
 
   #element(node: N, line: number): void {
     this.counts.rows++;
-    const rows: BlockRow[] = [blockRow(this.#row(this.#own, node, node), line, "own")];
+    const rows: BlockRow[] = [blockRow(this.#row(this.#own, node, node, line), line, "own")];
     this.#addLanes(rows, "parent", node, node, line);
     for (const child of this.#children?.elements(node) ?? []) {
-      rows.push(blockRow(this.#row(this.#children!.readers, child, node), line, "child"));
+      rows.push(blockRow(this.#row(this.#children!.readers, child, node, line), line, "child"));
       this.#addLanes(rows, "child", child, node, line);
     }
     for (const row of rows) this.options.seen?.(row.cells, line);
@@ -122,19 +137,27 @@ export class DocumentReader<N> {
     for (const lane of this.#lanes)
       if (lane.of === of)
         for (const element of lane.rows.elements(owner))
-          rows.push(blockRow(this.#row(lane.rows.readers, element, block), line, "more"));
+          rows.push(blockRow(this.#row(lane.rows.readers, element, block, line), line, "more"));
   }
 
   /** Cells that are not there are left out of the array: they are absent, not blank. */
-  #row(readers: readonly Reader<N>[], node: N, block: N): readonly string[] {
+  #row(readers: readonly Reader<N>[], node: N, block: N, line: number): readonly string[] {
     const cells = new Array<string>(this.#width);
-    for (const { at, text } of readers) {
+    for (const { at, text, isNumber } of readers) {
       const cell = text(node, block);
       if (cell === undefined) continue;
       this.#met[at] = true;
-      cells[at] = cell;
+      cells[at] = isNumber(node, block) ? this.#numberIn(at, cell, line) : cell;
     }
     return this.#mender.mend(cells);
+  }
+
+  #numberIn(at: number, number: string, line: number): string {
+    const { catalogue, findings } = this.options;
+    const place = placeIn(catalogue.sheets[this.#sheet]!, line);
+    const text = numberForColumn(this.#layout.columns[at]!, number, place, findings);
+    if (text === undefined) this.#tally.reported(number);
+    return text ?? "";
   }
 
   /** @param isCutShort whether the document could not be read to its end. */

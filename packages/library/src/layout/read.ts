@@ -18,6 +18,7 @@ import type { FillOptions } from "./fill-context.js";
 import { LinkedFiller } from "./fill-linked.js";
 import { byLanguage, columnField, kindOfScope, type Column, type Layout } from "./layout.js";
 import { Mender } from "./mender.js";
+import { numberForColumn } from "./number-cells.js";
 import { CellTally, countFilled, noCells, type CellCounts, type CellRule, type TalliedColumn } from "./tally.js";
 
 const maxColumns = 16_384;
@@ -96,12 +97,25 @@ export class SheetReader {
   }
 
   push(batch: RowBatch): void {
-    const { rows, lines, evidence } = batch;
+    const { rows, lines, evidence, numbers } = batch;
     for (let at = 0; at < rows.length; at++) {
       const cells = evidence?.get(at);
       if (cells && this.#passes) this.#judge(rows[at]!, cells, lines[at]!);
-      this.#row(rows[at]!, lines[at]!);
+      this.#row(rows[at]!, lines[at]!, numbers?.get(at));
     }
+  }
+
+  /** Numbers in the form that their columns take. */
+  #withNumbers(cells: readonly string[], numbers: readonly number[], line: number): readonly string[] {
+    let changed: string[] | undefined;
+    for (const index of numbers) {
+      const column = this.#columnAt.get(index);
+      if (!column) continue;
+      const text = numberForColumn(column, cells[index]!, { ...this.#place, line }, this.findings);
+      if (text === undefined) this.#tally!.reported(cells[index]!);
+      if (text !== cells[index]) (changed ??= [...cells])[index] = text ?? "";
+    }
+    return changed ?? cells;
   }
 
   /** @param isCutShort whether the bytes could not be read to the end: then it is no wonder if there are no rows. */
@@ -119,7 +133,8 @@ export class SheetReader {
       this.findings.add(finding("cell/shown-otherwise", { shown, stored, count }, place));
   }
 
-  #row(cells: readonly string[], line: number): void {
+  #row(asStored: readonly string[], line: number, numbers?: readonly number[]): void {
+    let cells = asStored;
     if (this.#failed) {
       // What is wrong with the sheet as a whole was reported; none of its rows is read.
       this.#allReported(cells);
@@ -157,6 +172,7 @@ export class SheetReader {
         return;
       }
     }
+    if (numbers) cells = this.#withNumbers(cells, numbers, line);
     const mended = this.#mender ? this.#mender.mend(cells) : cells;
     if (mended !== cells) tally.fixedToBlank(cells, mended);
     const prepared = this.#prepare ? this.#prepare(mended, line) : mended;

@@ -39,12 +39,17 @@ export const givenCodec: z.ZodType<GivenCodec> = z.lazy(() =>
       decimal: point.optional(),
       bare: z.string().optional(),
     }),
-    z.strictObject({
-      decimal: point,
-      sign: z.string().min(1).optional(),
-      places: z.int().min(0).max(20).optional(),
-      thousands: z.string().length(1).optional(),
-    }),
+    z
+      .strictObject({
+        decimal: point,
+        sign: z.string().min(1).optional(),
+        places: z.int().min(0).max(20).optional(),
+        thousands: z.string().length(1).optional(),
+      })
+      .refine((given) => given.thousands !== given.decimal, {
+        path: ["thousands"],
+        message: "the sign between thousands cannot be the decimal sign too",
+      }),
     z.strictObject({ words: z.record(z.string().min(1), z.union([z.string(), z.boolean(), z.number()])) }),
     z.strictObject({ date: z.union([patterns, z.array(patterns).min(1)]) }),
     z.strictObject({ markup: z.literal("text"), "other elements": z.enum(["refused", "dropped"]).optional() }),

@@ -79,6 +79,13 @@ export class CellTally {
     else this.counts.byRule[became] += filled;
   }
 
+  /** A cell that is passed on blank, as what is wrong with it was reported. */
+  reported(cell: string): void {
+    if (cell === "") return;
+    this.counts.filled++;
+    this.counts.inFindings++;
+  }
+
   /** A cell that others should have been made of. */
   uncut(line: number, index: number): void {
     this.#uncut.set(line, [...(this.#uncut.get(line) ?? []), index]);
