@@ -367,6 +367,11 @@ export const findingTable = {
       `says that ${f.field} of ${f.kind} "${f.key}" is ${quoted(f.here)}; elsewhere it is ${quoted(f.first)}`,
     "Settle on one of the two.",
   ),
+  "resolve/told-otherwise": error(
+    (f: { kind: string; key: string }) =>
+      `tells ${f.kind.replaceAll("-", " ")} "${f.key}" with other content than another cell; each product would get the content of both`,
+    "Give the two names of their own, such as the product's name before them, or make their content the same.",
+  ),
   "resolve/created": note(
     (f: { kind: string; count: number; examples: readonly string[] }) =>
       `${some(f.count, `${f.kind} is`, `${f.kind} records are`)} made because rows name them: ${f.examples.join(", ")}${f.count > f.examples.length ? " …" : ""}`,
@@ -426,6 +431,10 @@ export const findingTable = {
     (f: { field: string; text: string; damage: string; right: string | undefined }) =>
       `${f.field} ${quoted(f.text)} holds ${f.damage}${f.right === undefined ? "" : `; it should be ${quoted(f.right)}`}`,
     'Get it again from its source, or say "mend" in the layout where there is one for it.',
+  ),
+  "check/half-character": error(
+    (f: { field: string }) => `${f.field} holds half of a character, which no file can hold`,
+    "Type the text again. Programs that cut texts at a length sometimes cut a character in two.",
   ),
   "check/missing-translation": warning(
     (f: { fields: readonly string[]; lang: string }) => `has no ${f.fields.join(", ")} in ${f.lang}`,
@@ -804,6 +813,16 @@ export const findingTable = {
       `${f.target} has no place for ${f.field}, which ${some(f.count, "record has", "records have")} (${f.examples.join(", ")}${f.count > f.examples.length ? " …" : ""})${insteadIs(f.instead)}`,
     "It will not be on the platform; keep it elsewhere if it is needed.",
   ),
+  "target/formula": warning(
+    (f: { column: string; text: string }) =>
+      `"${f.column}" begins like a formula (${quoted(f.text)}); a spreadsheet program would carry it out`,
+    "Upload the file as it is. If it has to be opened in a spreadsheet program, import the column as text.",
+  ),
+  "target/variants-only": error(
+    (f: { column: string; product: string; variants: number; target: string }) =>
+      `names product "${f.product}", which has ${some(f.variants, "variant")}; "${f.column}" of ${f.target} can only name a variant by its code`,
+    "Name one of its variants in the source.",
+  ),
   "target/empty-category": warning(
     (f: { count: number; examples: readonly string[]; target: string }) =>
       `${some(f.count, "category holds", "categories hold")} no product, and ${f.target} makes only those that a product names: ${f.examples.join(", ")}${f.count > f.examples.length ? " …" : ""}`,
@@ -836,6 +855,10 @@ export const findingTable = {
 
   // Building.
   "build/held-back": warning((f: { because: string }) => `is held back: ${f.because}`, "Repair it and build again."),
+  "build/nothing-left": error(
+    (f: { held: string }) => `everything is held back (${f.held}), so there is nothing to upload`,
+    "Correct what the other findings name, then build again.",
+  ),
   "build/link-left-out": warning(
     (f: { relation: string; to: string }) =>
       `its link (${f.relation}) to "${f.to}" is left out, because that is held back`,

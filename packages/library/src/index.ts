@@ -98,8 +98,8 @@ export { collectIds, type Collected, type Report, type Taken } from "./collect/c
 // The upload.
 export { buildUpload, stepsNow, type BuildInput, type Upload, type UploadSink } from "./build/build.js";
 export { encodeFile, fileRows, type FileRows, type RowSelection } from "./build/write-file.js";
-export { prepareBuild, stoppingErrors, type Prepared, type PrepareInput } from "./build/prepare.js";
-export { isHeldBack, nothingHeldBack, type HeldBack } from "./build/hold-back.js";
+export { heldInWords, prepareBuild, stoppingErrors, type Prepared, type PrepareInput } from "./build/prepare.js";
+export { heldCounts, heldRows, isHeldBack, nothingHeldBack, type HeldBack } from "./build/hold-back.js";
 
 // The proof.
 export { rehearseThrough, type ThroughInput } from "./rehearse/through.js";

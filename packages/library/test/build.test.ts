@@ -144,7 +144,7 @@ test("holds back what is faulty, all that is left of its product, and links to i
       .map((line) => line.split(";").slice(0, 2).join()),
     ["good,C-good", "half,H-1"],
   );
-  assert.equal(upload!.heldBack.products.size, 2);
+  assert.equal(upload!.heldBack.byKind.get("product")?.size, 2);
   assert.deepEqual(
     those(list, "build/held-back").map((found) => found.at?.record?.key),
     ["bad", "H-2", "none", "N-1"],

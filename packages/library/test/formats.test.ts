@@ -7,6 +7,7 @@ import fc from "fast-check";
 import { zipSync, strToU8, unzipSync, strFromU8 } from "fflate";
 import * as xlsx from "@e965/xlsx";
 import {
+  csvLine,
   Findings,
   writeDocument,
   writeSheet,
@@ -16,7 +17,7 @@ import {
   type ResolvedCatalogue,
 } from "#src/index.js";
 import { dump } from "./dump.js";
-import { codes, layoutOf, one, read, those } from "./support.js";
+import { check, codes, layoutOf, one, read, those } from "./support.js";
 
 const rowsOf = (catalogue: ResolvedCatalogue, yaml: string) =>
   Array.from({ length: catalogue.table(writtenKind(layoutOf(yaml), catalogue)).size }, (_, row) => row);
@@ -457,4 +458,79 @@ test("a layout whose thousands and decimal signs are the same is refused", () =>
   const findings = new Findings();
   assert.throws(() => layoutOf(numbersOnly('{ decimal: ",", thousands: "," }'), findings));
   assert.equal(codes(findings.list())[0], "given/wrong-value");
+});
+
+const awkward = fc
+  .array(
+    fc.constantFrom(
+      "_x0041_",
+      "_x005F_",
+      "_x000D_",
+      "_",
+      "x",
+      "\r\n",
+      "\r",
+      "\n",
+      "&",
+      "<b>",
+      '"',
+      "'",
+      ";",
+      " ",
+      "é",
+      "🐝",
+    ),
+    { minLength: 1, maxLength: 8 },
+  )
+  .map((parts) => `a${parts.join("")}`);
+
+for (const file of ["t.xlsx", "t.xls", "t.csv"])
+  test(`${file}: a text comes back as it was written, or is reported before: escapes of the format, line ends`, async () => {
+    const format = file.endsWith("csv") ? "csv: { delimiter: ';' }" : "workbook: {}";
+    const layout = layoutOf(
+      `layout: t\nformat: { ${format} }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Name: product.name@en\n  Story: product.description@en\n`,
+    );
+    await fc.assert(
+      fc.asyncProperty(awkward, awkward, async (name, story) => {
+        const { catalogue } = await read([
+          {
+            layout: numbersOnly("decimal", "json: {}").replace(
+              "/kg: { field: product.weight, as: decimal }",
+              "/name: product.name@en\n  /story: product.description@en",
+            ),
+            csv: JSON.stringify({ goods: [{ key: "a", name, story }] }),
+            file: "t.json",
+          },
+        ]);
+        const findings = new Findings();
+        const { above, rows } = writeSheet(catalogue, layout, { records: [0] }, findings);
+        const all = [...above, ...rows];
+        const bytes = file.endsWith("csv")
+          ? all.map(csvLine({ delimiter: ";", lineEnd: "\r\n" })).join("")
+          : await writeWorkbook([{ name: "S", rows: all }], file.endsWith("xls") ? "xls" : "xlsx");
+        const again = await read([{ layout, csv: bytes, file }]);
+        const isReported = (field: string) =>
+          findings.list().some(({ at, code }) => code === "write/cannot-be-written" && at?.column === field);
+        const products = again.catalogue.table("product");
+        if (!isReported("/name")) assert.equal(products.text("name@en", 0), name);
+        if (!isReported("/story")) assert.equal(products.text("description@en", 0), story);
+        assert.ok(!isReported("/name"));
+        assert.ok(!isReported("/story") || story.endsWith("\r"));
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+test("half of a character is reported, where a whole one is not", async () => {
+  const layout = numbersOnly("decimal", "json: {}").replace(
+    "/kg: { field: product.weight, as: decimal }",
+    "/name: product.name@en",
+  );
+  const given =
+    '{"goods":[{"key":"a","name":"Bee \\ud83d"},{"key":"b","name":"Bee 🐝"},{"key":"c","name":"\\udc1d Bee"}]}';
+  const { list } = await check([{ layout, csv: given, file: "t.json" }]);
+  assert.deepEqual(
+    those(list, "check/half-character").map(({ at }) => at?.record?.key),
+    ["a", "c"],
+  );
 });

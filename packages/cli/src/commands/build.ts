@@ -1,6 +1,8 @@
 import { join } from "node:path";
 import {
   buildUpload,
+  describeFinding,
+  heldInWords,
   planRepair,
   stoppingErrors,
   type BuildInput,
@@ -117,11 +119,17 @@ function onlyRepair({ read, target, findings }: Session, repair: Repair): Pick<B
 function renderBuild(upload: Upload | undefined, session: Session, given: Given, io: Io): string {
   const colours = coloursOf(io);
   if (!upload) {
-    const errors = stoppingErrors(session.findings, session.despite).length;
+    const stopping = stoppingErrors(session.findings, session.despite);
+    const all = stopping.find((one) => one.code === "build/nothing-left");
+    if (all) return `${colours.red(colours.bold("Nothing was written"))}: ${describeFinding(all).message}.\n`;
+    const errors = stopping.length;
     return `${colours.red(colours.bold("Nothing was written"))}: ${counted(errors, "error")}. ${given.options["holdBack"] === true ? "These cannot be held back." : "--hold-back leaves out what is faulty."}\n`;
   }
-  if (upload.files.length === 0)
-    return `${colours.green(colours.bold("Nothing to upload"))}: the ledger says that all of it is on ${session.target.name}.\n`;
+  if (upload.files.length === 0) {
+    const held = heldInWords(upload.heldBack);
+    const rest = held === "" ? "all of it" : `all but what is held back (${held})`;
+    return `${colours.green(colours.bold("Nothing to upload"))}: the ledger says that ${rest} is on ${session.target.name}.\n`;
+  }
   const rows = upload.files.map((file) => [
     file.name,
     file.rows > 0 ? counted(file.rows, file.slot ? "row" : "picture") : "",

@@ -69,7 +69,8 @@ export async function buildUpload(
   const isStopped = (): boolean =>
     (input.holdBack && findings.hasUnlistedErrors) ||
     stoppingErrors(findings, despite).some((error) => !input.holdBack || !canBeHeldBack(error));
-  const prepared = first && !isStopped() ? ((await input.replan?.(first)) ?? first) : undefined;
+  const isUnanswered = first !== undefined && first.heldBack.unanswered.length > 0;
+  const prepared = first && !isUnanswered && !isStopped() ? ((await input.replan?.(first)) ?? first) : undefined;
   if (!prepared) {
     if (!cellsFirst) checkCells(catalogue, target, findings);
     await sink.discard();

@@ -1,25 +1,38 @@
 /**
- * Holding back: which products and variants stay out of a build because something is wrong with them, or with what they depend on.
+ * Holding back: which records of any kind stay out of a build because something is wrong with them, or with what they depend on.
  *
- * A product without any variant left is held back with them; so is a product that refers to a faulty category, axis, value or brand.
+ * What is left is closed: nothing in it depends on what is held back. A dependency that contains or is required holds back what has it; so
+ * does a link to what is no product or variant (a product in a faulty category). Links to products and variants are left out, and reported.
  */
 
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { finding, type Finding, type FindingCode, type Findings } from "../finding.js";
+import type { Tie } from "../kind.js";
 import type { RecordName } from "../place.js";
 
 export interface HeldBack {
-  readonly products: ReadonlySet<number>;
-  readonly variants: ReadonlySet<number>;
+  /** By kind: the rows of its table that stay out. */
+  readonly byKind: ReadonlyMap<string, ReadonlySet<number>>;
+  /** Errors whose records are not there to be held back: they stop the build. */
+  readonly unanswered: readonly Finding[];
 }
 
-export const nothingHeldBack: HeldBack = { products: new Set(), variants: new Set() };
+export const nothingHeldBack: HeldBack = { byKind: new Map(), unanswered: [] };
 
-export function isHeldBack(heldBack: HeldBack): (kind: string, row: number) => boolean {
-  return (kind, row) =>
-    kind === "product" ? heldBack.products.has(row) : kind === "variant" && heldBack.variants.has(row);
+const none: ReadonlySet<number> = new Set();
+
+/** Rows of a kind's table that are held back. */
+export const heldRows = ({ byKind }: HeldBack, kind: string): ReadonlySet<number> => byKind.get(kind) ?? none;
+
+export function isHeldBack({ byKind }: HeldBack): (kind: string, row: number) => boolean {
+  return (kind, row) => byKind.get(kind)?.has(row) ?? false;
+}
+
+/** How many records of each kind are held back; kinds without any are left out. */
+export function heldCounts({ byKind }: HeldBack): readonly { readonly kind: string; readonly count: number }[] {
+  return [...byKind].flatMap(([kind, rows]) => (rows.size > 0 ? [{ kind, count: rows.size }] : []));
 }
 
 /** Errors about rows: what could not be read of them is left out as it is; records that did come from the row are held back. */
@@ -40,55 +53,83 @@ export function canBeHeldBack(error: Finding): boolean {
   return error.at?.record !== undefined || rowErrors.has(error.code);
 }
 
-/** @param causes findings whose records are faulty. Every record held back is said, once. */
+/** @param causes findings whose records are faulty. Every record held back is reported, once. */
 export function holdBack(catalogue: ResolvedCatalogue, causes: readonly Finding[], findings: Findings): HeldBack {
-  const faulty = new Map<string, Map<number, string>>();
-  const mark = (kind: string, row: number, because: string): void => {
-    const rows = faulty.get(kind) ?? new Map<number, string>();
-    faulty.set(kind, rows);
-    if (!rows.has(row)) rows.set(row, because);
-  };
+  const faulty = new Faulty();
+  const unanswered: Finding[] = [];
   const atLine = recordsByLine(catalogue, causes);
   for (const cause of causes) {
-    for (const place of recordsOf(cause, atLine)) {
-      const row = catalogue.table(place.kind).find(place.key);
-      if (row !== undefined) mark(place.kind, row, cause.code);
-    }
+    const found = recordsOf(cause, atLine).flatMap(({ kind, key }) => {
+      const row = catalogue.kinds.find(kind)?.entryKey === undefined ? catalogue.table(kind).find(key) : undefined;
+      return row === undefined ? [] : [{ kind, row }];
+    });
+    for (const { kind, row } of found) faulty.mark(kind, row, cause.code);
+    if (found.length === 0 && !rowErrors.has(cause.code)) unanswered.push(cause);
   }
-  spreadToReferrers(catalogue, faulty, mark);
-
-  const products = catalogue.table("product");
-  const variants = catalogue.table("variant");
-  for (let product = 0; product < products.size; product++) {
-    const children = [...variants.childrenOf(product)];
-    if (children.length > 0 && children.every((row) => faulty.get("variant")?.has(row)))
-      mark("product", product, "all its variants are");
-    if (faulty.get("product")?.has(product)) for (const row of children) mark("variant", row, "its product is");
+  for (let grown = true; grown;) {
+    const before = faulty.size;
+    spreadToReferrers(catalogue, faulty);
+    spreadInFamilies(catalogue, faulty);
+    grown = faulty.size > before;
   }
-  for (const kind of ["product", "variant"]) {
-    const table = catalogue.table(kind);
-    for (const [row, because] of faulty.get(kind) ?? [])
+  const byKind = new Map<string, ReadonlySet<number>>();
+  for (const { name } of catalogue.kinds.roots) {
+    const rows = faulty.of(name);
+    if (rows.size === 0) continue;
+    byKind.set(name, new Set(rows.keys()));
+    const table = catalogue.table(name);
+    for (const [row, because] of rows)
       findings.add(finding("build/held-back", { because }, catalogue.place(table, row)));
   }
-  reportLinks(catalogue, new Set(faulty.get("product")?.keys()), findings);
-  return { products: new Set(faulty.get("product")?.keys()), variants: new Set(faulty.get("variant")?.keys()) };
+  const heldBack = { byKind, unanswered };
+  reportLinks(catalogue, heldBack, findings);
+  return heldBack;
 }
 
-/** Links of what is built to what is not: they are left out, and said. */
-function reportLinks(catalogue: ResolvedCatalogue, held: ReadonlySet<number>, findings: Findings): void {
-  const relations = catalogue.table("product.relations");
-  const products = catalogue.table("product");
-  for (let row = 0; row < relations.size; row++) {
-    const to = targetsOf(catalogue, relations, "to", row)[0];
-    if (to === undefined || !held.has(to) || held.has(relations.parent(row))) continue;
-    const relation = relations.text("name", row) ?? "";
-    findings.add(
-      finding(
-        "build/link-left-out",
-        { relation, to: products.key(to) },
-        catalogue.place(relations, row, `relations(${relation}).to`),
-      ),
-    );
+/** Records that stay out, each with the reason that came first. */
+class Faulty {
+  readonly #rows = new Map<string, Map<number, string>>();
+  size = 0;
+
+  mark(kind: string, row: number, because: string): void {
+    const rows = this.#rows.get(kind) ?? new Map<number, string>();
+    this.#rows.set(kind, rows);
+    if (rows.has(row)) return;
+    rows.set(row, because);
+    this.size++;
+  }
+
+  of(kind: string): ReadonlyMap<number, string> {
+    return this.#rows.get(kind) ?? new Map<number, string>();
+  }
+
+  has(kind: string, row: number): boolean {
+    return this.#rows.get(kind)?.has(row) ?? false;
+  }
+}
+
+/** Whether what has such a reference stays out with what it refers to; else only the link does. */
+const holds = ({ to, tie }: { readonly to: string; readonly tie: Tie }): boolean =>
+  tie !== "linking" || (to !== "product" && to !== "variant");
+
+/** Links of what is built to what is not: they are left out, and reported. */
+function reportLinks(catalogue: ResolvedCatalogue, heldBack: HeldBack, findings: Findings): void {
+  const isLeftOut = isHeldBack(heldBack);
+  for (const table of catalogue.tables) {
+    const links = referenceFields(table.kind).filter((field) => !holds(field));
+    for (const { name, to } of links)
+      for (let row = 0; row < table.size; row++) {
+        const owner = catalogue.ownerOf(table, row);
+        if (isLeftOut(owner.table.name, owner.row)) continue;
+        for (const target of targetsOf(catalogue, table, name, row)) {
+          if (!isLeftOut(to, target)) continue;
+          const word = table.kind.entryKey ? (table.text(table.kind.entryKey[0]!, row) ?? "") : "";
+          const collection = table.name.slice(table.name.indexOf(".") + 1);
+          const field = table.kind.entryKey ? `${collection}(${word}).${name}` : name;
+          const facts = { relation: word === "" ? name : word, to: catalogue.table(to).key(target) };
+          findings.add(finding("build/link-left-out", facts, catalogue.place(table, row, field)));
+        }
+      }
   }
 }
 
@@ -96,50 +137,61 @@ function reportLinks(catalogue: ResolvedCatalogue, held: ReadonlySet<number>, fi
 function recordsOf(cause: Finding, atLine: ReadonlyMap<string, readonly RecordName[]>): readonly RecordName[] {
   if (cause.code === "plan/cycle") return [cause.at, ...cause.related].flatMap((place) => place?.record ?? []);
   if (cause.at?.record) return [cause.at.record];
-  return atLine.get(lineKey(cause.at?.file, cause.at?.line)) ?? [];
+  return atLine.get(lineKey(cause.at?.file, cause.at?.sheet, cause.at?.line)) ?? [];
 }
 
-const lineKey = (file: string | undefined, line: number | undefined): string => `${file}:${line}`;
+const lineKey = (file: string | undefined, sheet: string | undefined, line: number | undefined): string =>
+  JSON.stringify([file, sheet ?? "", line]);
 
-/** Products and variants by the line they came from, for the lines that causes without a record stand on. */
+/** Records by the line they came from, for the lines that causes without a record stand on. */
 function recordsByLine(catalogue: ResolvedCatalogue, causes: readonly Finding[]): Map<string, RecordName[]> {
   const wanted = new Map(
-    causes.flatMap((cause) =>
-      cause.at && !cause.at.record ? [[lineKey(cause.at.file, cause.at.line), [] as RecordName[]]] : [],
+    causes.flatMap(({ at }) =>
+      at && !at.record ? [[lineKey(at.file, at.sheet, at.line), [] as RecordName[]] as const] : [],
     ),
   );
   if (wanted.size === 0) return wanted;
-  for (const kind of ["product", "variant"]) {
+  for (const { name: kind } of catalogue.kinds.roots) {
     const table = catalogue.table(kind);
     for (let row = 0; row < table.size; row++) {
-      const file = catalogue.sheets[table.sheet(row)]?.file;
-      wanted.get(lineKey(file, table.line(row)))?.push({ kind, key: table.key(row) });
+      const sheet = catalogue.sheets[table.sheet(row)];
+      wanted.get(lineKey(sheet?.file, sheet?.sheet, table.line(row)))?.push({ kind, key: table.key(row) });
     }
   }
   return wanted;
 }
 
-/** Kinds come parents first, and products last but for variants: one pass down the kinds reaches all. */
-function spreadToReferrers(
-  catalogue: ResolvedCatalogue,
-  faulty: ReadonlyMap<string, ReadonlyMap<number, string>>,
-  mark: (kind: string, row: number, because: string) => void,
-): void {
-  for (const kind of catalogue.kinds.roots) {
-    const table = catalogue.table(kind.name);
-    const ofFaulty = referenceFields(kind).filter((field) => faulty.has(field.to));
-    const containerFaulty = kind.of !== undefined && kind.name !== "variant" && faulty.has(kind.of);
-    if (ofFaulty.length === 0 && !containerFaulty) continue;
+/** Along the references of records and of their entries. */
+function spreadToReferrers(catalogue: ResolvedCatalogue, faulty: Faulty): void {
+  for (const table of catalogue.tables) {
+    const fields = referenceFields(table.kind).filter((field) => holds(field) && faulty.of(field.to).size > 0);
+    if (fields.length === 0) continue;
     // A category below a faulty one comes anywhere in its table: as many passes as the tree is deep.
+    const isTree = fields.some(({ to }) => to === table.kind.name);
     for (let again = true; again;) {
       again = false;
       for (let row = 0; row < table.size; row++) {
-        if (faulty.get(kind.name)?.has(row)) continue;
-        const bad = ofFaulty.find((field) => refersToFaulty(catalogue, table, field.name, row, faulty.get(field.to)!));
-        if (!bad && !(containerFaulty && faulty.get(kind.of!)?.has(table.parent(row)))) continue;
-        mark(kind.name, row, `it depends on a ${bad?.to ?? kind.of} that is`);
-        again = ofFaulty.some((field) => field.to === kind.name);
+        const owner = catalogue.ownerOf(table, row);
+        if (faulty.has(owner.table.name, owner.row)) continue;
+        const bad = fields.find((field) => refersToFaulty(catalogue, table, field.name, row, faulty.of(field.to)));
+        if (!bad) continue;
+        faulty.mark(owner.table.name, owner.row, `it depends on a ${bad.to} that is`);
+        again = isTree;
       }
+    }
+  }
+}
+
+/** What is contained goes with what contains it; what contained only what is held back is nothing by itself. */
+function spreadInFamilies(catalogue: ResolvedCatalogue, faulty: Faulty): void {
+  for (const { name, of } of catalogue.kinds.roots) {
+    if (of === undefined) continue;
+    const [table, above] = [catalogue.table(name), catalogue.table(of)];
+    for (let parent = 0; parent < above.size; parent++) {
+      const children = [...table.childrenOf(parent)];
+      if (children.length > 0 && children.every((row) => faulty.has(name, row)))
+        faulty.mark(of, parent, `all its ${name}s are`);
+      if (faulty.has(of, parent)) for (const row of children) faulty.mark(name, row, `its ${of} is`);
     }
   }
 }

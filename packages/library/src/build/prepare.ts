@@ -5,16 +5,18 @@
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Finding, Findings } from "../finding.js";
+import { finding, type Finding, type Findings } from "../finding.js";
+import { pluralOf } from "../kind.js";
 import { writtenHeaders } from "../layout/write.js";
 import { reportCycles } from "../plan/cycles.js";
 import type { AlreadyThere } from "../plan/placements.js";
 import { planImport, type Plan, type Stop, type UploadStep } from "../plan/plan.js";
 import { reportAdvice } from "../target/advice.js";
 import { reportUncarried } from "../target/carries.js";
+import { reportVariantsOnly } from "../target/variants-only.js";
 import { rowChecker } from "../target/cell-rules.js";
 import type { Target, TargetFile } from "../target/target.js";
-import { holdBack, isHeldBack, nothingHeldBack, type HeldBack } from "./hold-back.js";
+import { heldCounts, heldRows, holdBack, isHeldBack, nothingHeldBack, type HeldBack } from "./hold-back.js";
 import { allBlocks, fileRows, lineWriter, type FileRow } from "./write-file.js";
 
 export interface PrepareInput {
@@ -56,6 +58,7 @@ export function prepareBuild(
 ): Prepared | undefined {
   const { catalogue, target } = input;
   reportUncarried(catalogue, target, findings);
+  reportVariantsOnly(catalogue, target, findings);
   reportAdvice(catalogue, target, findings);
   reportCycles(catalogue, findings);
   const bytes = checking === "cells now" ? checkCells(catalogue, target, findings) : new Map<string, Float64Array>();
@@ -82,8 +85,22 @@ export function prepareBuild(
     },
     findings,
   );
+  if (plan && isNothingLeft(catalogue, plan, heldBack))
+    findings.add(finding("build/nothing-left", { held: heldInWords(heldBack) }));
   return plan && { plan, heldBack };
 }
+
+/** Whether all that there was to upload is held back. Nothing to upload because nothing has changed is another thing. */
+export function isNothingLeft(catalogue: ResolvedCatalogue, { steps }: Plan, heldBack: HeldBack): boolean {
+  if (heldBack.byKind.size === 0 || steps.some((step) => step.is === "upload" && step.files.length > 0)) return false;
+  return heldRows(heldBack, "product").size === catalogue.table("product").size;
+}
+
+/** "3 products, 8 variants" */
+export const heldInWords = (heldBack: HeldBack): string =>
+  heldCounts(heldBack)
+    .map(({ kind, count }) => `${count} ${(count === 1 ? kind : pluralOf(kind)).replaceAll("-", " ")}`)
+    .join(", ");
 
 /** Checks every cell that a file can hold, and measures each record's rows where a file's bytes are limited. */
 export function checkCells(

@@ -5,7 +5,7 @@ import type { Plan, PlannedFile, Step, UploadStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { stepsNow } from "./build.js";
 import type { PackedFile } from "./data-package.js";
-import type { HeldBack } from "./hold-back.js";
+import { heldCounts, heldRows, type HeldBack } from "./hold-back.js";
 
 export interface RunSheet {
   readonly title: string;
@@ -48,7 +48,7 @@ export function runSheet(input: SheetInput): RunSheet {
   const { project, target, plan, heldBack } = input;
   const now = stepsNow(plan);
   const uploads = now.filter((step) => step.is === "upload").reduce((sum, step) => sum + step.files.length, 0);
-  const held = heldBack.products.size + heldBack.variants.size;
+  const held = heldCounts(heldBack).map(({ kind, count: rows }) => count(rows, kind.replaceAll("-", " ")));
   const rest = plan.steps.slice(now.length);
   const { collections, postponed } = plan.cost;
   const wayBack = input.files.filter(({ name }) => name.startsWith("way-back-")).length;
@@ -59,11 +59,7 @@ export function runSheet(input: SheetInput): RunSheet {
         ? `${count(now.length, "step")}, ${count(uploads, "file")} to upload, ids to collect: ${collections}, links that wait for a later file: ${postponed}.`
         : `${count(now.length, "step")} of ${plan.steps.length}, ${count(uploads, "file")} to upload; then ids have to be collected, ${collections === 1 ? "once" : `${collections} times`} in all.`,
     warnings: [
-      ...(held > 0
-        ? [
-            `Held back: ${count(heldBack.products.size, "product")} and ${count(heldBack.variants.size, "variant")}; they are in none of these files.`,
-          ]
-        : []),
+      ...(held.length > 0 ? [`Held back: ${held.join(", ")}. They are in none of these files.`] : []),
       plan.steps.some((step) => step.is === "upload" && step.files.some(({ outcomes }) => outcomes))
         ? "The counts are for a platform that holds what its export told."
         : "The counts are for a platform that holds none of this yet.",
@@ -176,7 +172,7 @@ function expected(
   const variants = catalogue.table("variant");
   let codes = 0;
   for (const product of first.records) {
-    const children = [...variants.childrenOf(product)].filter((row) => !heldBack.variants.has(row));
+    const children = [...variants.childrenOf(product)].filter((row) => !heldRows(heldBack, "variant").has(row));
     codes += Math.max(1, children.length);
   }
   return `${count(records, "product")} with ${count(codes, "code")}, all ${rows} rows created, none refused`;

@@ -31,11 +31,25 @@ export interface Statement {
   readonly met: Met;
 }
 
+/** What one cell tells of a record that it names: all that is contained in it there. Another cell may tell of it otherwise. */
+export interface Description {
+  readonly reference: number;
+  /** References to what is contained in it. */
+  readonly contained: readonly number[];
+  /** All that the cell tells, as one text that is the same for the same content, in whatever order. */
+  readonly content: string;
+  readonly met: Met;
+  /** The header of the cell. */
+  readonly column: string;
+}
+
 export class Catalogue {
   readonly pool = new ReferencePool();
   readonly sheets: SheetInfo[] = [];
   readonly statements: Statement[] = [];
+  readonly descriptions: Description[] = [];
   readonly #stated = new Set<string>();
+  readonly #described = new Set<string>();
   readonly #tables = new Map<string, Table>();
 
   constructor(readonly kinds: Kinds) {
@@ -50,6 +64,14 @@ export class Catalogue {
     const table = this.#tables.get(name);
     if (!table) throw new Error(`no table ${name}`);
     return table;
+  }
+
+  /** The same content of the same record is kept once, with the cell that told it first. */
+  describe(description: Description): void {
+    const key = `${description.reference}\u0000${description.content}`;
+    if (this.#described.has(key)) return;
+    this.#described.add(key);
+    this.descriptions.push(description);
   }
 
   get tables(): readonly Table[] {

@@ -6,7 +6,7 @@
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { picturesNamed } from "../check/pictures.js";
-import { isHeldBack } from "../build/hold-back.js";
+import { heldRows, isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import type { ComparedRecord, Comparison } from "../compare/compare.js";
 import { finding, type Findings } from "../finding.js";
@@ -149,15 +149,14 @@ export class Changes {
    */
   #withoutFaulty(prepared: Prepared): Prepared {
     const { catalogue, target, held, replaces } = this.input;
-    const { products, variants } = prepared.heldBack;
+    const { byKind } = prepared.heldBack;
     const isThere = (kind: string) => (row: number) => held[kind]?.has(this.#nameOf(kind, row)) ?? false;
     const isNew = (kind: string) => (row: number) => !isThere(kind)(row);
     const heldBack = {
       ...prepared.heldBack,
-      products: new Set([...products].filter(isNew("product"))),
-      variants: new Set([...variants].filter(isNew("variant"))),
+      byKind: new Map([...byKind].map(([kind, rows]) => [kind, new Set([...rows].filter(isNew(kind)))] as const)),
     };
-    if (products.size + variants.size > 0) {
+    if (byKind.size > 0) {
       const meant = meantByTarget(catalogue, target, heldBack);
       this.#input = { ...this.#input, meant, comparison: this.#input.compare(meant) };
     }
@@ -165,9 +164,7 @@ export class Changes {
     const isFaulty = (kind: string, key: string) => {
       const origin = meant.origins.get(originKey(kind, key));
       if (!origin) return false;
-      const { table, row } = origin;
-      if (table.name === "variant") return variants.has(row) || products.has(table.parent(row));
-      return table.name === "product" && products.has(row);
+      return heldRows(prepared.heldBack, origin.table.name).has(origin.row);
     };
     // Where all is replaced, what is not written is deleted: what is there is written, faults or not.
     const records = comparison.records.filter(({ kind, key }) => replaces || !isFaulty(kind, key));

@@ -9,6 +9,9 @@ import type { CheckContext, Rule } from "./rule.js";
 const misread = /[\u00c2-\u00f4][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]/;
 const unseen = /[\u00ad\u200b\u200e\u200f\u2060\ufeff]|[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/;
 const lost = /\ufffd/;
+const surrogate = /[\ud800-\udfff]/;
+/** With the flag, pairs are one character: what is left is half of one. */
+const half = /\p{Surrogate}/u;
 /** Any of them, so that a column is gone through once. */
 const suspicious = new RegExp(`${misread.source}|${unseen.source}|${lost.source}`);
 const month = "jan|feb|mar|mär|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez";
@@ -25,6 +28,10 @@ export const checkTexts: Rule = (context) => {
       if (type !== "text" && type !== "code" && type !== "file" && type !== "barcode") continue;
       const say = (row: number, text: string, damage: string, right?: string) =>
         report(context, table, row, field, text, damage, right);
+      for (const row of column.matching(surrogate, table.size)) {
+        const text = column.get(row)!;
+        if (half.test(text)) reportHalf(context, table, row, field);
+      }
       for (const row of column.matching(suspicious, table.size)) {
         const text = column.get(row)!;
         const right = misread.test(text) ? withoutMojibake(text) : undefined;
@@ -39,6 +46,12 @@ export const checkTexts: Rule = (context) => {
           say(row, column.get(row)!, "a date, which a spreadsheet makes of sizes and codes");
     }
 };
+
+function reportHalf({ catalogue, findings }: CheckContext, table: Table, row: number, field: string): void {
+  const collection = table.kind.entryKey ? `${table.name.slice(table.name.indexOf(".") + 1)}.` : "";
+  const name = `${collection}${field}`;
+  findings.add(finding("check/half-character", { field: name }, catalogue.place(table, row, name)));
+}
 
 function report(
   { catalogue, findings }: CheckContext,

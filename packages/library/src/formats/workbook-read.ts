@@ -29,6 +29,8 @@ interface StoredCell {
   readonly v?: unknown;
   readonly w?: string;
   readonly f?: string;
+  /** The XML of a text, as it is stored. */
+  readonly r?: string;
 }
 interface At {
   readonly r: number;
@@ -185,7 +187,25 @@ function textOf(
     if (w !== undefined && w !== text) evidence.set(column, { is: "number", shown: w });
     return text;
   }
-  return typeof v === "boolean" ? String(v) : (v as string);
+  if (typeof v === "boolean") return String(v);
+  return cell.r?.includes("_x000D_\n") ? textOfXml(cell.r) : (v as string);
+}
+
+const entities: Readonly<Record<string, string>> = { amp: "&", lt: "<", gt: ">", quot: '"', apos: "'" };
+
+/** The text of a string's own XML: the package gives out `\n` where `\r\n` was kept. Runs of another look are put together. */
+function textOfXml(xml: string): string {
+  const inner = [...xml.matchAll(/<t(?:\s[^>]*)?>([^<]*)<\/t>/g)].map((match) => match[1]!).join("");
+  return inner
+    .replace(
+      /&(?:#(\d{1,7})|#x([0-9a-fA-F]{1,6})|(\w{2,4}));/g,
+      (whole, decimal: string, hex: string, name: string) => {
+        if (name !== undefined) return entities[name] ?? whole;
+        const point = decimal === undefined ? parseInt(hex, 16) : Number(decimal);
+        return point <= 0x10ffff ? String.fromCodePoint(point) : whole;
+      },
+    )
+    .replace(/_x([0-9a-fA-F]{4})_/g, (_, unit: string) => String.fromCharCode(parseInt(unit, 16)));
 }
 
 function mergedCells(

@@ -31,7 +31,9 @@ export async function writeWorkbook(sheets: readonly SheetToWrite[], kind: Workb
   const book = xlsx.utils.book_new();
   for (const { name, rows, widths } of sheets) {
     const sheet = xlsx.utils.aoa_to_sheet(
-      rows.map((row) => row.map((cell) => (cell === "" ? null : { t: "s", v: cell, z: "@" }))),
+      rows.map((row) =>
+        row.map((cell) => (cell === "" ? null : { t: "s", v: kind === "xlsx" ? escaped(cell) : cell, z: "@" })),
+      ),
       { dense: true },
     );
     if (widths) sheet["!cols"] = widths.map((wch) => ({ wch }));
@@ -79,6 +81,12 @@ function withRules(xml: string, { choices, frozenRows = 0 }: SheetToWrite): stri
     );
   return result;
 }
+
+/**
+ * Texts that would come back otherwise: `_x0041_` stands for A in these files, and a carriage return is taken for part of a line end
+ * (ECMA-376 part 1, 22.9.2.19, ST_Xstring).
+ */
+const escaped = (text: string): string => text.replace(/_(?=x[0-9A-Fa-f]{4}_)/g, "_x005F_").replaceAll("\r", "_x000D_");
 
 const escapeXml = (text: string): string =>
   text.replace(/[&<>"]/g, (char) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" })[char]!);

@@ -104,6 +104,7 @@ export class EntryFill {
             this.context,
             { shape: field.list ? "list" : "one", spec: field.spec, parts: undefined },
             binding,
+            header,
           )
         : (cell: string) => binding.codec.parse(cell);
     const setter = this.#setter(field.name, field.is === "reference", header);

@@ -117,7 +117,7 @@ function referenceFill(
   header: string,
 ): Fill {
   const column = table.referenceColumn(target.field);
-  const read = referencesReader(context, target, binding);
+  const read = referencesReader(context, target, binding, header);
   const { pool } = context.catalogue;
   return (row, cell, line) => {
     const numbers = read(cell, line);
@@ -169,7 +169,7 @@ export function listFill(
   if (binding?.target.feeds !== "reference" || !fieldOf(table.kind, lane.collection)) return undefined;
   const index = context.indexOf(column!.header);
   const list = table.referenceColumn(lane.collection);
-  const read = referencesReader(context, binding.target, binding);
+  const read = referencesReader(context, binding.target, binding, column!.header);
   const fill = (record: number, row: BlockRow): void => {
     const cell = row.cells[index] ?? "";
     if (cell === "") return;

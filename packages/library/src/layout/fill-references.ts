@@ -14,6 +14,7 @@ export function referencesReader(
   context: FillContext,
   { shape, spec, parts }: Pick<Extract<Target, { feeds: "reference" }>, "shape" | "spec" | "parts">,
   { codec }: Binding,
+  header: string,
 ): ReadReferences {
   const { pool } = context.catalogue;
   const { sheet } = context;
@@ -28,7 +29,14 @@ export function referencesReader(
     if (isProblem(value)) return value;
     const met = { sheet, line };
     const one = (entry: CellValue): number => {
-      if (parts) return internParts(context, number, noReference, parts, entry as readonly CellValue[], line);
+      if (parts) {
+        const own = entry as readonly CellValue[];
+        const contained: number[] = [];
+        const reference = internParts(context, number, noReference, parts, own, line, contained);
+        if (parts.some(({ is }) => is === "children"))
+          context.catalogue.describe({ reference, contained, content: contentOf(parts, own), met, column: header });
+        return reference;
+      }
       return isPath
         ? (entry as readonly string[]).reduce((within, name) => pool.intern(number, within, name, met), noReference)
         : pool.intern(number, noReference, entry as string, met);
@@ -40,6 +48,19 @@ export function referencesReader(
   };
 }
 
+/** What a cell tells of a record in parts, and of what is contained in it; the order of what is contained is no matter. */
+function contentOf(parts: PartsPlan, values: readonly CellValue[]): string {
+  const told = parts.map((part, at) => {
+    const value = values[at]!;
+    if (part.is !== "children") return value;
+    const own = (part.list ? value : [value]) as readonly CellValue[];
+    return own
+      .map((one) => (part.parts ? contentOf(part.parts, one as readonly CellValue[]) : JSON.stringify(one)))
+      .sort();
+  });
+  return JSON.stringify(told);
+}
+
 /** One record in parts: its name makes the reference, the other parts are said of it, or contained in it. */
 function internParts(
   context: FillContext,
@@ -48,6 +69,7 @@ function internParts(
   parts: PartsPlan,
   values: readonly CellValue[],
   line: number,
+  contained: number[] = [],
 ): number {
   const { catalogue, sheet } = context;
   const { pool } = catalogue;
@@ -61,8 +83,11 @@ function internParts(
     if (part.is !== "children") return;
     const child = pool.specNumber(part.spec);
     for (const one of part.list ? (value as readonly CellValue[]) : [value])
-      if (part.parts) internParts(context, child, reference, part.parts, one as readonly CellValue[], line);
-      else pool.intern(child, reference, one as string, met);
+      contained.push(
+        part.parts
+          ? internParts(context, child, reference, part.parts, one as readonly CellValue[], line)
+          : pool.intern(child, reference, one as string, met),
+      );
   });
   return reference;
 }

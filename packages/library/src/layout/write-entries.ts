@@ -1,5 +1,6 @@
 /** What the cells of entries show: a field of the entry with the column's constants, lists of them, whole entries in parts. */
 
+import { referenceFields } from "../catalogue/catalogue.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
@@ -30,6 +31,24 @@ export function plainEntries(
   };
 }
 
+/** Whether an entry is written: not where it leads to what is left out, as a price for a customer group that is held back. */
+export function entriesWritten({ catalogue, isLeftOut }: CellContext, entries: Table): (row: number) => boolean {
+  if (!isLeftOut) return () => true;
+  const { target } = catalogue.pool;
+  const references = referenceFields(entries.kind).flatMap(({ name, to }) => {
+    const column = entries.references.get(name);
+    return column ? [{ column, to }] : [];
+  });
+  return (row) =>
+    references.every(({ column, to }) => column.get(row).every((number) => !isLeftOut(to, target.get(number))));
+}
+
+/** Both of two conditions. */
+export const both =
+  (one: (row: number) => boolean, other: (row: number) => boolean) =>
+  (row: number): boolean =>
+    one(row) && other(row);
+
 export function entryValue(
   context: CellContext,
   table: Table,
@@ -39,7 +58,7 @@ export function entryValue(
   const of = (kind: KindSpec | undefined) => {
     if (!kind?.entries?.[name]) return undefined;
     const entries = catalogue.table(`${kind.name}.${name}`);
-    const fits = plainEntries(entries, constants, [field.name, ...parallel]);
+    const fits = both(plainEntries(entries, constants, [field.name, ...parallel]), entriesWritten(context, entries));
     return { entries, fits, read: entryField(context, field, entries) };
   };
   const own = of(table.kind)!;
@@ -85,7 +104,8 @@ export function entriesValue(
         JSON.stringify(target.constants) === JSON.stringify(constants),
     ),
   );
-  const fits = hasOwnColumn ? (row: number) => isPossible(row) && !isPlain(row) : isPossible;
+  const isOwn = hasOwnColumn ? (row: number) => isPossible(row) && !isPlain(row) : isPossible;
+  const fits = both(isOwn, entriesWritten(context, entries));
   return (record) => {
     const all = entries.childrenWhere(record, fits).map((row) => readers.map((read) => read(row) ?? ""));
     return list ? all : all[0];

@@ -5,7 +5,7 @@ import type { CellValue } from "../codecs/codec.js";
 import { finding } from "../finding.js";
 import { columnField, withoutLineEnds, type Column, type Lane } from "./layout.js";
 import type { CellContext } from "./write-context.js";
-import { entryField, plainEntries } from "./write-entries.js";
+import { both, entriesWritten, entryField, plainEntries } from "./write-entries.js";
 import { listedReferences } from "./write-references.js";
 
 /** An element is a row number of the entries' table, or the number of a reference. */
@@ -45,7 +45,7 @@ function entryLane(context: CellContext, lane: Lane, own: readonly Placed[], tab
   const shown = own.flatMap(({ column }) =>
     column.bindings.flatMap(({ target }) => (target.feeds === "entry" ? [target.field.name] : [])),
   );
-  const belongs = laneEntries(entries, lane, shown, !hasOtherColumns);
+  const belongs = both(laneEntries(entries, lane, shown, !hasOtherColumns), entriesWritten(context, entries));
   const columns = own.flatMap(({ column, at }) => {
     const { target } = column.bindings[0]!;
     return target.feeds === "entry"

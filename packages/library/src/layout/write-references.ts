@@ -25,9 +25,15 @@ export function namer(
     if (spec.by === "id") return to.text("id", row) ?? "";
     if (spec.by !== "code") return to.key(row);
     const own = to.text("code", row);
-    if (typeof own === "string" || !children) return own ?? "";
-    const first = catalogue.table(children.name).childrenOf(row)[0];
-    return first === undefined ? "" : (catalogue.table(children.name).text("code", first) ?? "");
+    return typeof own === "string" || !children ? (own ?? "") : to.key(row);
+  };
+  /** A product with variants that its source named by the code of one of them is named so again. */
+  const codeGiven = (reference: number, row: number): string | undefined => {
+    if (spec.by !== "code" || spec.or || !children || typeof to.text("code", row) === "string") return undefined;
+    const text = pool.text(reference);
+    const table = catalogue.table(children.name);
+    const isCode = [...table.childrenOf(row)].some((child) => table.text("code", child) === text);
+    return isCode && formsOf(pool.spec(reference)).includes("code") ? text : undefined;
   };
   return (reference) => {
     const known = cache.get(reference);
@@ -39,7 +45,7 @@ export function namer(
         ? shape === "path" || shape === "paths"
           ? pool.texts(reference)
           : pool.text(reference)
-        : ofRow(row);
+        : (codeGiven(reference, row) ?? ofRow(row));
     cache.set(reference, value);
     return value;
   };
@@ -76,7 +82,7 @@ export function referencesOf(
 ): ToValue {
   const column = table.referenceColumn(field);
   const named = namer(context.catalogue, spec, shape);
-  const inParts = parts && recordInParts(context.catalogue, spec, parts);
+  const inParts = parts && recordInParts(context, spec, parts);
   const { target } = context.catalogue.pool;
   const name = (reference: number): CellValue =>
     inParts && target.get(reference) !== noReference ? inParts(target.get(reference)) : named(reference);
@@ -115,11 +121,8 @@ export function containerOf(catalogue: ResolvedCatalogue, table: Table, spec: Re
 }
 
 /** A record as the parts of a cell: its name, other fields, and what it contains. */
-function recordInParts(
-  catalogue: ResolvedCatalogue,
-  spec: ReferenceSpec,
-  parts: PartsPlan,
-): (row: number) => CellValue {
+function recordInParts(context: CellContext, spec: ReferenceSpec, parts: PartsPlan): (row: number) => CellValue {
+  const { catalogue, isLeftOut } = context;
   const to = catalogue.table(spec.to);
   const readers = parts.map((part): ((row: number) => CellValue) => {
     if (part.is === "name") return (row) => ownName(to, spec, row);
@@ -127,10 +130,10 @@ function recordInParts(
     if (part.is === "reference") throw new Error("a reference is no part of a referenced record");
     const children = catalogue.table(part.spec.to);
     const one = part.parts
-      ? recordInParts(catalogue, part.spec, part.parts)
+      ? recordInParts(context, part.spec, part.parts)
       : (row: number) => ownName(children, part.spec, row);
     return (row) => {
-      const all = [...children.childrenOf(row)].map(one);
+      const all = [...children.childrenOf(row)].filter((child) => !isLeftOut?.(part.spec.to, child)).map(one);
       return part.list ? all : (all[0] ?? "");
     };
   });

@@ -146,7 +146,8 @@ class BlockWriter {
   readonly #texts: readonly number[];
   readonly #expanded: ExpandedCells | undefined;
   readonly #constants: readonly (readonly [number, string])[];
-  readonly #unquoted: RegExp | undefined;
+  /** What the format cannot hold in a cell, by its position among the headers; undefined where it holds all. */
+  readonly #cannotHold: ((cell: string, at: number) => string | undefined) | undefined;
 
   constructor(
     readonly context: CellContext,
@@ -181,8 +182,7 @@ class BlockWriter {
     this.#expanded =
       shape.is === "expanded" ? expandedCells(context, shape, this.#parents, this.#children!) : undefined;
     const { format } = layout;
-    if (format.is === "csv" && format.quote === "none")
-      this.#unquoted = new RegExp(`[${format.delimiter === "\t" ? "\\t" : `\\${format.delimiter}`}\r\n]`);
+    if (format.is === "csv") this.#cannotHold = csvLimits(format, headers.length - 1);
     this.#constants = this.#columns.flatMap(({ header, bindings: [first] }) =>
       first?.target.feeds === "shape" && first.target.constant !== undefined
         ? [[this.#positions.get(header)!, first.target.constant] as const]
@@ -203,15 +203,16 @@ class BlockWriter {
     for (const row of rows) {
       for (const [at, constant] of this.#constants) if (row.cells[at] === "") row.cells[at] = constant;
       if (this.#language && this.#language.at >= 0) row.cells[this.#language.at] = this.#language.word;
-      if (this.#unquoted) this.#blankWhatBreaks(row, this.#unquoted);
+      if (this.#cannotHold) this.#blankWhatBreaks(row, this.#cannotHold);
     }
     return rows;
   }
 
-  /** Where a file knows no quotes, a cell with a delimiter or a line end cannot be written. */
-  #blankWhatBreaks(row: MutableRow, breaks: RegExp): void {
+  /** A cell that would come back as something else is reported, and stays blank. */
+  #blankWhatBreaks(row: MutableRow, cannotHold: (cell: string, at: number) => string | undefined): void {
     row.cells.forEach((cell, at) => {
-      if (!breaks.test(cell)) return;
+      const wanted = cannotHold(cell, at);
+      if (wanted === undefined) return;
       const { catalogue, findings } = this.context;
       const isChild = row.child >= 0 && this.#children !== undefined;
       const column = this.#columns.find(({ header }) => this.#positions.get(header) === at)!;
@@ -219,7 +220,7 @@ class BlockWriter {
       const place = isChild
         ? catalogue.place(this.#children!, row.child, field)
         : catalogue.place(this.#parents, row.parent, field);
-      const facts = { column: column.header, text: cell, wanted: "text without delimiters and line ends" };
+      const facts = { column: column.header, text: cell, wanted };
       findings.add(finding("write/cannot-be-written", facts, place));
       row.cells[at] = "";
     });
@@ -383,4 +384,16 @@ class BlockWriter {
 function isTranslated(target: Column["bindings"][number]["target"]): boolean {
   if (target.feeds === "axis" || target.feeds === "named-axis") return true;
   return target.feeds === "text" && target.field.includes("@");
+}
+
+/** Without quotes a cell holds no delimiter and no line end; with them only the last cell of a row must not end like a line. */
+function csvLimits(
+  { quote, delimiter }: Extract<Layout["format"], { is: "csv" }>,
+  last: number,
+): (cell: string, at: number) => string | undefined {
+  if (quote === "none") {
+    const breaks = new RegExp(`[${delimiter === "\t" ? "\\t" : `\\${delimiter}`}\r\n]`);
+    return (cell) => (breaks.test(cell) ? "text without delimiters and line ends" : undefined);
+  }
+  return (cell, at) => (at === last && cell.endsWith("\r") ? "text that does not end in a carriage return" : undefined);
 }

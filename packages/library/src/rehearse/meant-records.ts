@@ -4,7 +4,7 @@
  * Reads the catalogue by itself: no writer, no codec.
  */
 
-import type { HeldBack } from "../build/hold-back.js";
+import { heldRows, isHeldBack, type HeldBack } from "../build/hold-back.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
@@ -38,8 +38,7 @@ export function meantRecords(
   const origins = new Map<string, Origin>();
   const kinds: Record<string, Map<string, MutableRecord>> = {};
   const reader = new RecordReader(catalogue, heldBack);
-  const isLeftOut = (kind: string, row: number) =>
-    kind === "product" ? heldBack.products.has(row) : kind === "variant" && heldBack.variants.has(row);
+  const isLeftOut = isHeldBack(heldBack);
   const recordOf = (kind: string, key: string, table: Table, row: number): MutableRecord => {
     const records = (kinds[kind] ??= new Map<string, MutableRecord>());
     let record = records.get(key);
@@ -223,7 +222,7 @@ class RecordReader {
     let rows = targetsOf(this.catalogue, table, field, row).filter((one) => !this.#isHeldRow(spec.to, one));
     if (rows.length === 0 && otherwise !== undefined) {
       to = this.catalogue.table(fieldOf(table.kind, otherwise)!.reference!.to);
-      rows = targetsOf(this.catalogue, table, otherwise, row);
+      rows = targetsOf(this.catalogue, table, otherwise, row).filter((one) => !this.#isHeldRow(to.name, one));
     }
     const values = rows.map((one) => {
       if (parts) return this.#inParts(to, one, parts, spec.by, spec.lang);
@@ -240,7 +239,8 @@ class RecordReader {
       if (part.is === "text") return table.text(part.field, row) ?? "";
       if (part.is === "reference") return "";
       const children = this.catalogue.table(part.spec.to);
-      const all = [...children.childrenOf(row)].map((child): CellValue =>
+      const left = [...children.childrenOf(row)].filter((child) => !this.#isHeldRow(part.spec.to, child));
+      const all = left.map((child): CellValue =>
         part.parts
           ? this.#inParts(children, child, part.parts, part.spec.by, part.spec.lang)
           : this.#word(children, child, part.spec.by, part.spec.lang),
@@ -293,7 +293,7 @@ class RecordReader {
     );
   }
   #isHeldRow(kind: string, row: number): boolean {
-    return kind === "product" ? this.heldBack.products.has(row) : kind === "variant" && this.heldBack.variants.has(row);
+    return heldRows(this.heldBack, kind).has(row);
   }
 
   /** Whether an entry has no more to what tells it apart than the constants, and the fields that are free. */
@@ -316,9 +316,8 @@ class RecordReader {
     if (by !== "code") return table.key(row);
     const own = table.text("code", row);
     if (typeof own === "string") return own;
-    const child = this.catalogue.kinds.childOf(table.kind.name);
-    const first = child && this.catalogue.table(child.name).childrenOf(row)[0];
-    return first === undefined ? "" : (this.catalogue.table(child!.name).text("code", first) ?? "");
+    // A product with variants has no code: what can only name codes cannot name it.
+    return table.key(row);
   }
 }
 

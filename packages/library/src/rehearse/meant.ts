@@ -7,7 +7,7 @@
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
-import type { HeldBack } from "../build/hold-back.js";
+import { heldRows, type HeldBack } from "../build/hold-back.js";
 import { fieldName, type Column, type EntryField, type Target as Feeds } from "../layout/layout.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { pathKey, setField, sortTiers, type Snapshot } from "./snapshot.js";
@@ -46,12 +46,12 @@ export function meantSnapshot(
   const { main, others } = reader.languagesOfPlaces();
   const placed = new Set<number>();
   for (let product = 0; product < products.size; product++) {
-    if (heldBack.products.has(product)) continue;
+    if (heldRows(heldBack, "product").has(product)) continue;
     const key = products.key(product);
     snapshot.product.set(key, reader.product(product, heldBack));
     origins.set(originKey("product", key), { table: products, row: product });
     for (const path of reader.placesOf(product)) addPlaces(path);
-    const children = [...variants.childrenOf(product)].filter((row) => !heldBack.variants.has(row));
+    const children = [...variants.childrenOf(product)].filter((row) => !heldRows(heldBack, "variant").has(row));
     for (const [table, row] of children.length > 0
       ? children.map((child) => [variants, child] as const)
       : [[products, product] as const]) {
@@ -193,7 +193,7 @@ class MeantReader {
   #entryValue(entries: Table, entry: number, field: EntryField, heldBack?: HeldBack): string | undefined {
     if (field.is === "text") return entries.text(field.name, entry) ?? undefined;
     const row = targetsOf(this.catalogue, entries, field.name, entry)[0];
-    if (row === undefined || (field.spec.to === "product" && heldBack?.products.has(row))) return undefined;
+    if (row === undefined || (heldBack && heldRows(heldBack, field.spec.to).has(row))) return undefined;
     return this.#name(field.spec.to, row, field.spec.by, field.spec.lang);
   }
 

@@ -106,7 +106,10 @@ export function judge(
   );
   const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, refused: 0 };
   for (const file of files) for (const row of file.rows) counts[row.outcome]++;
-  const rebuilt = differences.length === 0 && counts.refused === 0 && files.every((file) => file.refused === undefined);
+  // Where all is held back, nothing was rebuilt.
+  const isEmpty = files.length === 0 && heldBack.byKind.size > 0 && !expected;
+  const rebuilt =
+    !isEmpty && differences.length === 0 && counts.refused === 0 && files.every((file) => file.refused === undefined);
   return { files, counts, differences, hidden: hiddenProducts(snapshot, target.visible), snapshot, rebuilt };
 }
 

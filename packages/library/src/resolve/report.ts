@@ -1,10 +1,11 @@
 /** Saying of each reference that names nothing, or too much, where it stands and what comes nearest. */
 
-import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { placeIn, targetsOf, type Description, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../finding.js";
 import { nearestWords } from "../near.js";
+import type { Place } from "../place.js";
 import type { Resolver } from "./resolve.js";
 
 const maxShown = 10;
@@ -66,6 +67,48 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
     const constant = table.text(table.kind.entryKey[0]!, row);
     const collection = table.name.slice(table.name.indexOf(".") + 1);
     return `${collection}${typeof constant === "string" ? `(${constant})` : ""}.${field}`;
+  }
+}
+
+/**
+ * Records that cells tell of with all that is contained in them (an option group with its choices), where another cell, or a sheet of its own,
+ * tells of the same record otherwise: what is said of it in one product would be so in all.
+ */
+export function reportDescriptions(catalogue: ResolvedCatalogue, findings: Findings): void {
+  const { pool } = catalogue;
+  const ofRecord = new Map<string, Description[]>();
+  for (const description of catalogue.descriptions) {
+    const row = pool.target.get(description.reference);
+    if (row === noReference) continue;
+    const name = `${pool.spec(description.reference).to} ${row}`;
+    ofRecord.set(name, [...(ofRecord.get(name) ?? []), description]);
+  }
+  for (const all of ofRecord.values()) {
+    const [first, ...others] = all as [Description, ...Description[]];
+    for (const other of others) report(other, placeOf(first));
+    const more = others.length === 0 ? moreThanTold(first) : undefined;
+    if (more) report(first, more);
+  }
+
+  function report(description: Description, related: Place): void {
+    const { to } = pool.spec(description.reference);
+    const key = catalogue.table(to).key(pool.target.get(description.reference));
+    const place = { ...placeOf(description), record: { kind: to, key } };
+    findings.add(finding("resolve/told-otherwise", { kind: to, key }, place, [related]));
+  }
+
+  function placeOf({ met, column }: Description): Place {
+    return placeIn(catalogue.sheets[met.sheet]!, met.line, column);
+  }
+
+  /** Where something stands that the record contains and the cell does not tell of. */
+  function moreThanTold({ reference, contained }: Description): Place | undefined {
+    const child = catalogue.kinds.childOf(pool.spec(reference).to);
+    if (!child) return undefined;
+    const table = catalogue.table(child.name);
+    const told = new Set(contained.map((one) => pool.target.get(one)));
+    const more = [...table.childrenOf(pool.target.get(reference))].find((row) => !told.has(row));
+    return more === undefined ? undefined : catalogue.place(table, more);
   }
 }
 

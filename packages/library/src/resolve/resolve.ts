@@ -15,7 +15,7 @@ import { fieldOf } from "../kind.js";
 import type { RecordName } from "../place.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { anywhere, NameIndex } from "./name-index.js";
-import { reportDangling } from "./report.js";
+import { reportDangling, reportDescriptions } from "./report.js";
 
 export interface Resolution {
   readonly catalogue: ResolvedCatalogue;
@@ -41,6 +41,7 @@ export function resolveReferences(catalogue: Catalogue, findings: Findings): Res
   applyStatements(catalogue, findings);
   const result = catalogue as ResolvedCatalogue;
   reportDangling(result, resolver, findings);
+  reportDescriptions(result, findings);
   reportCreated(created, findings);
   return { catalogue: result, created, codes: resolver.codes };
 }

@@ -61,8 +61,11 @@ export function rowChecker(
     const isNeeded = rule.required && !namesById(column);
     return [{ at, column, judge, partnerAt, isNeeded, isParents: column.scope.is === "parent" }];
   });
+  // Cells of a workbook are written as text: there they are no formulas.
+  const isOpenToFormulas = layout.format.is === "csv";
   return (row, isFirst) => {
     const { cells } = row;
+    if (isOpenToFormulas) for (let at = 0; at < cells.length; at++) if (isFormula(cells[at]!)) reportFormula(at, row);
     const isMore = childAt >= 0 && cells[childAt] === "" && cells[parentAt] === "";
     for (const one of ruled) {
       const text = cells[one.at]!;
@@ -78,6 +81,12 @@ export function rowChecker(
       if (found) findings.add({ ...found, at: placeOf(one.column, row) });
     }
   };
+
+  function reportFormula(at: number, row: WrittenRow): void {
+    const column = layout.columns.find(({ header }) => header === columns[at])!;
+    const text = cells80(row.cells[at]!);
+    findings.add(finding("target/formula", { column: column.header, text }, placeOf(column, row)));
+  }
 
   /** Whether a row is one on which the cells of parents, or those of children, have to be. */
   function isRowOf(isParents: boolean, row: WrittenRow, isFirst: boolean): boolean {
@@ -102,6 +111,16 @@ export function rowChecker(
     );
   }
 }
+
+/** What spreadsheets take for a formula: not signed numbers and percentages, which they read as such. */
+export function isFormula(text: string): boolean {
+  const first = text.charCodeAt(0);
+  // = + - @, tab, carriage return.
+  if (first !== 61 && first !== 43 && first !== 45 && first !== 64 && first !== 9 && first !== 13) return false;
+  return !/^[+-]\s?\d[\d.,]*\s?%?$/.test(text);
+}
+
+const cells80 = (text: string): string => (text.length > 80 ? `${text.slice(0, 79)}…` : text);
 
 function namesById({ bindings }: Column): boolean {
   return bindings.some(({ target }) => {

@@ -1,0 +1,75 @@
+/** References to products with variants where a target's column can only name what has a code: such a product has none of its own. */
+
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ReferenceSpec } from "../catalogue/reference-pool.js";
+import type { Table } from "../catalogue/table.js";
+import { finding, type Findings } from "../finding.js";
+import { fieldOf } from "../kind.js";
+import { byLanguage, kindOfScope, type Column, type Layout, type Target as Feeds } from "../layout/layout.js";
+import type { Target } from "./target.js";
+
+interface Named {
+  /** Of entries, their table. */
+  readonly table: string;
+  readonly field: string;
+  readonly spec: ReferenceSpec;
+  readonly header: string;
+}
+
+/** Reports each component, relation, choice … that names a product with variants and would have to name one of these. */
+export function reportVariantsOnly(catalogue: ResolvedCatalogue, target: Target, findings: Findings): void {
+  const reported = new Set<string>();
+  const layouts = [...target.files.values()].flatMap(({ layouts: all }) => all.flatMap(byLanguage));
+  for (const [, layout] of layouts)
+    for (const column of layout.columns)
+      for (const named of namedByCode(catalogue, layout, column)) {
+        const table = catalogue.table(named.table);
+        const fields = [named.field, fieldOf(table.kind, named.field)?.reference?.otherwise];
+        for (const field of fields)
+          if (field !== undefined && !reported.has(`${table.name}.${field}`)) {
+            reported.add(`${table.name}.${field}`);
+            report(table, field, named.header);
+          }
+      }
+
+  function report(table: Table, field: string, column: string): void {
+    const reference = fieldOf(table.kind, field)?.reference;
+    const children = reference && catalogue.kinds.childOf(reference.to);
+    if (!children) return;
+    const [to, variants] = [catalogue.table(reference.to), catalogue.table(children.name)];
+    for (let row = 0; row < table.size; row++)
+      for (const product of targetsOf(catalogue, table, field, row)) {
+        const count = variants.childrenOf(product).length;
+        if (count === 0 || typeof to.text("code", product) === "string") continue;
+        const facts = { column, product: to.key(product), variants: count, target: target.name };
+        findings.add(finding("target/variants-only", facts, catalogue.place(table, row, field)));
+      }
+  }
+}
+
+/** What a column names by code alone, in records and entries of each kind that it is of. */
+function namedByCode(catalogue: ResolvedCatalogue, layout: Layout, { header, scope, bindings }: Column): Named[] {
+  const { name, of } = kindOfScope(layout, scope);
+  const kinds = of === undefined ? [name] : [name, of];
+  return bindings.flatMap(({ target: feeds }) =>
+    kinds.flatMap((kind) =>
+      referencesOf(feeds, kind).flatMap((one): Named[] => {
+        const table = catalogue.tables.find((known) => known.name === one.table);
+        const isByCode = one.spec.by === "code" && !one.spec.or;
+        return table && isByCode && fieldOf(table.kind, one.field) ? [{ ...one, header }] : [];
+      }),
+    ),
+  );
+}
+
+function referencesOf(feeds: Feeds, kind: string): Omit<Named, "header">[] {
+  if (feeds.feeds === "reference") return [{ table: kind, field: feeds.field, spec: feeds.spec }];
+  if (feeds.feeds === "entry")
+    return feeds.field.is === "reference"
+      ? [{ table: `${kind}.${feeds.entries}`, field: feeds.field.name, spec: feeds.field.spec }]
+      : [];
+  if (feeds.feeds !== "entries") return [];
+  return feeds.parts.flatMap((part) =>
+    part.is === "reference" ? [{ table: `${kind}.${feeds.entries}`, field: part.field, spec: part.spec }] : [],
+  );
+}
