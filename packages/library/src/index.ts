@@ -168,7 +168,7 @@ export {
   type ReadProject,
   type TargetWishes,
 } from "./project/project.js";
-export { addSource, addTarget, draftProject, type DraftedSource } from "./project/draft.js";
+export { addPictures, addSource, addTarget, draftProject, type DraftedSource } from "./project/draft.js";
 export { calibrate, type Calibration, type ColumnCalibration } from "./project/calibrate.js";
 export { columnGuide, emptyWorkbook, guideMarkdown, type GuideRow } from "./project/guide.js";
 export { readSource, readSources, type Progress, type Source } from "./project/sources.js";

@@ -1,6 +1,6 @@
 /** From what was dropped to a project: one that is there, out of an archive too, or one drafted for files that came without. */
 
-import { addSource, draftLayout, draftProject, Findings, lookAt, readWholeZip, type DraftedSource } from "zest-tier";
+import { addPictures, addSource, draftLayout, draftProject, Findings, lookAt, readWholeZip, type DraftedSource } from "zest-tier";
 import { blobFiles } from "zest-tier/web";
 import { projectFile, type Files } from "./job.js";
 
@@ -9,6 +9,8 @@ export type Dropped = readonly (readonly [path: string, blob: Blob])[];
 const dataFile = /\.(csv|tsv|txt|tab|xlsx|xls|xlsm|ods|xml|json|jsonl|ndjson)$/i;
 const pictureFile = /\.(png|jpe?g|webp|gif|avif|svg)$/i;
 const firstTarget = "pennywort";
+/** Where pictures are put of which the project does not say where they lie. */
+const newPictures = "pictures";
 
 const isData = (path: string): boolean => dataFile.test(path) && !/(^|\/)\./.test(path);
 
@@ -85,15 +87,24 @@ export async function openDropped(dropped: Dropped): Promise<Opening> {
   if (sources.length === 0) return { ok: false, reason: "no header" };
   for (const [path, text] of layouts) files.set(path, new Blob([text]));
   const name = nameOf(sources[0]!.file, undefined) || "project";
-  const text = draftProject(name, sources, firstTarget, pictureFolder(files));
+  const text = draftProject(name, sources, firstTarget, inOneFolder(files));
   files.set(projectFile, new Blob([text]));
   return { ok: true, files };
 }
 
-function pictureFolder(files: Files): string | undefined {
-  const picture = [...files.keys()].find((path) => pictureFile.test(path));
-  if (picture === undefined) return undefined;
-  return picture.includes("/") ? picture.slice(0, picture.lastIndexOf("/")) : ".";
+/** The folder of the pictures; where they lie in several, they are put into one. One of a name that is taken stays where it is. */
+function inOneFolder(files: Map<string, Blob>): string | undefined {
+  const pictures = [...files.keys()].filter((path) => pictureFile.test(path));
+  const folderOf = (path: string) => (path.includes("/") ? path.slice(0, path.lastIndexOf("/")) : ".");
+  const folders = new Set(pictures.map(folderOf));
+  if (folders.size < 2) return [...folders][0];
+  for (const path of pictures) {
+    const to = `${newPictures}/${path.replace(/^.*\//, "")}`;
+    if (to === path || files.has(to)) continue;
+    files.set(to, files.get(path)!);
+    files.delete(path);
+  }
+  return newPictures;
 }
 
 /** Files that come to a project: one of a source's name takes its place, others become sources of their own. */
@@ -109,12 +120,15 @@ export async function withMore(
   if (more.has(projectFile)) return { ok: true, files: more };
   const all = new Map(files);
   const fresh: string[] = [];
+  let hasPictures = false;
   for (const [path, blob] of more) {
     const name = path.replace(/^.*\//, "");
     const known = sources.find((file) => file.replace(/^.*\//, "") === name);
     if (known !== undefined) all.set(known, blob);
-    else if (pictureFile.test(name)) all.set(`${pictures ?? "pictures"}/${name}`, blob);
-    else if (isData(path)) {
+    else if (pictureFile.test(name)) {
+      all.set(`${pictures ?? newPictures}/${name}`, blob);
+      hasPictures = true;
+    } else if (isData(path)) {
       all.set(path, blob);
       fresh.push(path);
     }
@@ -122,6 +136,8 @@ export async function withMore(
   const drafted = await draftSources(all, fresh, findings);
   let text = (await all.get(projectFile)?.text()) ?? "";
   for (const source of drafted.sources) text = addSource(text, source) ?? text;
+  // What no folder is named for would neither be uploaded nor be found again.
+  if (hasPictures && pictures === undefined) text = addPictures(text, newPictures) ?? text;
   for (const [path, layout] of drafted.layouts) all.set(path, new Blob([layout]));
   all.set(projectFile, new Blob([text]));
   return { ok: true, files: all };

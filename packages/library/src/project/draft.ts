@@ -1,6 +1,6 @@
 /** A project for files that come without one, and what is added to one by hand of a program: sources, targets. */
 
-import { isSeq, parseDocument, stringify } from "yaml";
+import { isMap, isSeq, parseDocument, stringify } from "yaml";
 
 export interface DraftedSource {
   readonly file: string;
@@ -35,6 +35,14 @@ export const addSource = (text: string, source: DraftedSource): string | undefin
 
 /** @returns the text with one target more; undefined where it is no project. */
 export const addTarget = (text: string, target: string): string | undefined => withMore(text, "targets", { target });
+
+/** @returns the text with a folder of pictures, where it has none yet; undefined where it is no project. */
+export function addPictures(text: string, folder: string): string | undefined {
+  const document = parseDocument(text);
+  if (document.errors.length > 0 || !isMap(document.contents)) return undefined;
+  if (!document.has("pictures")) document.set("pictures", folder);
+  return document.toString({ lineWidth: 0, flowCollectionPadding: true });
+}
 
 function withMore(text: string, list: string, entry: object): string | undefined {
   const document = parseDocument(text);
