@@ -262,6 +262,48 @@ test("files that come to a project: one of a source's name takes its place, anot
   await page.context().close();
 });
 
+test("pictures that come later are the project's: they are in the upload, and in the saved project", async () => {
+  const { page, errors } = await openPage(bench);
+  const goods = "Item;Code;Title;Photo\n1;A-1;Hive;hive.png\n2;A-2;Brush;brush.png\n";
+  await bring(page, { name: "goods.csv", mimeType: "text/csv", buffer: Buffer.from(goods) });
+  const picture = (name: string) => ({ name, mimeType: "image/png", buffer: Buffer.from([137, 80, 78, 71]) });
+  await changed(page, () => page.setInputFiles('input[data-what="more"]', [picture("hive.png"), picture("brush.png")]));
+  const { bytes } = await saved(page, "Whole project (zip)");
+  const files = unzipSync(bytes);
+  assert.match(Buffer.from(files["project.yaml"]!).toString(), /^pictures: pictures$/m);
+  assert.deepEqual(
+    Object.keys(files)
+      .filter((name) => name.endsWith(".png"))
+      .sort(),
+    ["pictures/brush.png", "pictures/hive.png"],
+  );
+  assert.deepEqual(errors, []);
+  await page.context().close();
+});
+
+test("when everything is held back, the rehearsal says how much, and there is nothing to save", async () => {
+  const { page } = await openPage(bench);
+  const files = {
+    "project.yaml":
+      "project: one\nsources:\n  - { file: one.csv, layout: one.yaml }\ntargets:\n  - target: pennywort\n",
+    "one.yaml":
+      "layout: one\nformat: { csv: { delimiter: ';' } }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Code: product.code\n  Name: product.name@en\n  Price: { field: product.prices(regular).amount, as: decimal }\n",
+    "one.csv": "Key;Code;Name;Price\na;A1;Hive;none\nb;B1;Lid;none\n",
+  };
+  const entries = Object.entries(files).map(([name, text]) => [name, new TextEncoder().encode(text)] as const);
+  await bring(page, {
+    name: "one.zip",
+    mimeType: "application/zip",
+    buffer: Buffer.from(zipSync(Object.fromEntries(entries))),
+  });
+  await changed(page, () => page.getByLabel("Hold back what is faulty").check({ force: true }));
+  await goTo(page, "#/rehearsal");
+  const text = (await page.locator(".notice.error").textContent()) ?? "";
+  assert.match(text, /Everything is held back \(2 products\), so there is nothing to upload/);
+  assert.doesNotMatch((await page.locator("main").textContent()) ?? "", /Rebuilt/);
+  await page.context().close();
+});
+
 test("more than is read unasked can be looked at; all else waits until it is asked for", async () => {
   const { page, errors } = await openPage(bench);
   const large = join(folder, "large.csv");

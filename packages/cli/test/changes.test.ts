@@ -2,7 +2,7 @@
 
 import assert from "node:assert/strict";
 import { spawn } from "node:child_process";
-import { cpSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { after, before, beforeEach, test } from "node:test";
@@ -213,6 +213,76 @@ test("policies: overwrite theirs, fill only blanks, leave, and live stock that i
   const [filledIn] = await rowsWith(`{ fields: { product.${description}: fill } }`);
   assert.match(filledIn!, /^Item;Text de\r\nround-veil;[^\r]+\r\n$/);
   assert.deepEqual(await rowsWith("{ only: create, fields: { product.name: overwrite } }"), []);
+  // Of names that fit the longest counts, whichever stands first.
+  assert.deepEqual(await rowsWith("{ fields: { variant: overwrite, variant.stock: leave } }"), []);
+  const [live] = await rowsWith("{ fields: { variant: leave, variant.stock: overwrite } }");
+  assert.equal(live, "Item;Code;Stock\r\nsquare-veil;BC-VS;60\r\n");
+});
+
+test("what the platform refused, or what nobody uploaded, is not confirmed: the next build writes it again", async () => {
+  const ledger = () => readFileSync(join(shop, "ledger-pennywort.jsonl"), "utf8");
+  const rowsNow = async () => {
+    assert.equal((await run("build", ...against)).code, 0);
+    return upload("01-items-changes-of-variants.csv");
+  };
+  change("sources/range.csv", "€ 24,00", "€ 26,00");
+  const built = await rowsNow();
+  assert.equal(built, "Item;Code;Price\r\nsquare-veil;BC-VS;26,00\r\n");
+  const before = ledger();
+  const collect = async (report?: object) => {
+    rmSync(join(shop, "answers-pennywort"), { recursive: true, force: true });
+    mkdirSync(join(shop, "answers-pennywort"));
+    const path = join(shop, "answers-pennywort/01-items-changes-of-variants.csv.report.json");
+    if (report) writeFileSync(path, JSON.stringify(report));
+    return run("collect", ...against);
+  };
+  const row = (outcome: string, reasons: readonly string[] = []) => ({ line: 2, outcome, reasons, id: null });
+  for (const [what, report] of [
+    ["not uploaded", undefined],
+    ["the row refused", { refused: null, rows: [row("refused", ["price-too-high"])] }],
+    ["the file refused", { refused: "try later", rows: [] }],
+  ] as const) {
+    const said = await collect(report);
+    assert.equal(said.code, 1, what);
+    assert.equal(ledger(), before, what);
+    const { json } = await compared();
+    const veil = json.records.find(({ key }) => key === "BC-VS");
+    assert.deepEqual([veil?.standing, veil?.fields[0]?.by], ["update", "us"], what);
+    assert.equal(await rowsNow(), built, what);
+  }
+  assert.equal((await collect({ refused: null, rows: [row("updated")] })).code, 0);
+  const added = ledger().slice(before.length);
+  type Line = { readonly kind?: string; readonly key?: string; readonly fields?: Readonly<Record<string, string>> };
+  const linesIn = (text: string) =>
+    text.split("\n").flatMap((line): Line[] => (line === "" ? [] : [JSON.parse(line) as Line]));
+  const changed = linesIn(added).flatMap(({ kind, key, fields = {} }) => {
+    const old = linesIn(before).findLast((one) => one.kind === kind && one.key === key && one.fields)?.fields;
+    return Object.keys(fields).flatMap((field) => (fields[field] === old?.[field] ? [] : [`${kind} ${key} ${field}`]));
+  });
+  assert.deepEqual(changed, ["variant BC-VS prices(regular).amount"], "only what the file held");
+});
+
+test("with everything held back build and rehearse say how much, and exit 1", async () => {
+  const source = join(shop, "project.yaml");
+  writeFileSync(
+    source,
+    `project: one\nsources:\n  - { file: one.csv, layout: one.yaml }\ntargets:\n  - target: pennywort\n`,
+  );
+  writeFileSync(
+    join(shop, "one.yaml"),
+    "layout: one\nformat: { csv: { delimiter: ';' } }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Code: product.code\n  Name: product.name@en\n  EAN: product.barcode\n  Price: { field: product.prices(regular).amount, as: decimal }\n",
+  );
+  writeFileSync(join(shop, "one.csv"), "Key;Code;Name;EAN;Price\na;A1;Hive;4012345678902;3\nb;B1;Lid;;none\n");
+  rmSync(join(shop, "ledger-pennywort.jsonl"));
+  const built = await run("build", "--hold-back");
+  assert.equal(built.code, 1);
+  assert.match(built.out, /Nothing was written: everything is held back \(2 products\)/);
+  assert.ok(!existsSync(join(shop, "upload-pennywort")));
+  const rehearsed = await run("rehearse", "--hold-back");
+  assert.equal(rehearsed.code, 1);
+  assert.doesNotMatch(rehearsed.out, /^Rebuilt/m);
+  writeFileSync(join(shop, "one.csv"), "Key;Code;Name;EAN;Price\na;A1;Hive;4012345678902;3\nb;B1;Lid;;5\n");
+  assert.equal((await run("build", "--hold-back")).code, 0);
 });
 
 test("what is gone is left, hidden when that is wished, and never deleted", async () => {
@@ -303,7 +373,7 @@ test("no export at all, half of one, another's, another shop's, an old ledger: e
   };
   writeFileSync(join(shop, "held.json"), JSON.stringify(other));
   assert.ok(codesIn(await run("compare", ...against, "--format", "json")).includes("compare/old-ledger"));
-  assert.equal((await run("compare", "--export", "nobody.json")).code, 1);
+  assert.equal((await run("compare", "--export", "nobody.json")).code, 3);
   assert.equal((await run("compare")).code, 2);
 });
 

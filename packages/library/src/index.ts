@@ -99,6 +99,7 @@ export { collectIds, type Collected, type Report, type Taken } from "./collect/c
 export { buildUpload, stepsNow, type BuildInput, type Upload, type UploadSink } from "./build/build.js";
 export { encodeFile, fileRows, type FileRows, type RowSelection } from "./build/write-file.js";
 export { heldInWords, prepareBuild, stoppingErrors, type Prepared, type PrepareInput } from "./build/prepare.js";
+export { uploadMark } from "./build/upload-mark.js";
 export { heldCounts, heldRows, isHeldBack, nothingHeldBack, type HeldBack } from "./build/hold-back.js";
 
 // The proof.

@@ -373,14 +373,19 @@ export class Desk {
     return (await this.#uploads())?.traceFrom(source, line, column) ?? [];
   }
 
-  async rehearse(): Promise<{ readonly stopping: number; readonly played?: PlayedView }> {
+  /** `nothingLeft`: how much is held back, where that is all there was to upload. */
+  async rehearse(): Promise<{
+    readonly stopping: number;
+    readonly nothingLeft?: string | undefined;
+    readonly played?: PlayedView;
+  }> {
     const [reading, played, planned] = [
       await this.#here.reading(),
       await this.#here.played(),
       await this.#here.planned(),
     ];
     const found = await this.#findings();
-    if (!reading || !played) return { stopping: planned?.stopping ?? 0 };
+    if (!reading || !played) return { stopping: planned?.stopping ?? 0, nothingLeft: planned?.nothingLeft };
     return { stopping: 0, played: playedView(played, reading, found) };
   }
 

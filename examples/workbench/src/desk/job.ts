@@ -12,6 +12,7 @@ import {
   loadProject,
   overlayTarget,
   parseLedger,
+  heldInWords,
   picturesNamed,
   prepareBuild,
   readProject,
@@ -57,6 +58,8 @@ export interface Planned {
   readonly findings: Findings;
   /** How many of them stop a build. */
   readonly stopping: number;
+  /** How much is held back, where that is all there was to upload. */
+  readonly nothingLeft: string | undefined;
 }
 
 /** There is none where errors stand against it. */
@@ -139,7 +142,10 @@ export class Job {
     this.progress("plan", 0);
     const findings = copyOf(reading.findings);
     const prepared = prepareBuild({ ...this.#choices(reading), pictureNames: reading.pictureNames }, findings);
-    return { prepared, findings, stopping: stoppingErrors(findings, noneHeld).length };
+    const stopping = stoppingErrors(findings, noneHeld);
+    const isEmpty = stopping.some(({ code }) => code === "build/nothing-left");
+    const nothingLeft = isEmpty && prepared ? heldInWords(prepared.heldBack) : undefined;
+    return { prepared, findings, stopping: stopping.length, nothingLeft };
   }
 
   #choices({ project, target, read, ledger }: Reading) {

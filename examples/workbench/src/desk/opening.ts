@@ -1,6 +1,15 @@
 /** From what was dropped to a project: one that is there, out of an archive too, or one drafted for files that came without. */
 
-import { addPictures, addSource, draftLayout, draftProject, Findings, lookAt, readWholeZip, type DraftedSource } from "zest-tier";
+import {
+  addPictures,
+  addSource,
+  draftLayout,
+  draftProject,
+  Findings,
+  lookAt,
+  readWholeZip,
+  type DraftedSource,
+} from "zest-tier";
 import { blobFiles } from "zest-tier/web";
 import { projectFile, type Files } from "./job.js";
 

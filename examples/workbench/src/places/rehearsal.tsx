@@ -36,7 +36,7 @@ export function RehearsalPlace() {
         <Waiting>{words.doing.rehearsal}</Waiting>
       ) : !played ? (
         <p className="notice error" role="alert">
-          {words.rehearsal.stopped}
+          {value.nothingLeft === undefined ? words.rehearsal.stopped : words.rehearsal.nothingLeft(value.nothingLeft)}
         </p>
       ) : (
         <>

@@ -253,5 +253,6 @@ export const de: Words = {
     instead: "Stattdessen",
     hidden: "Käufer sähen nicht",
     stopped: "Die Probe spielt, was sich hochladen lässt, und es stehen Fehler dagegen.",
+    nothingLeft: (held) => `Alles wird zurückgehalten (${held}), es gibt nichts hochzuladen.`,
   },
 };

@@ -247,6 +247,7 @@ export const en = {
     instead: "Instead",
     hidden: "Shoppers would not see",
     stopped: "The rehearsal plays what can be uploaded, and errors stand against it.",
+    nothingLeft: (held: string) => `Everything is held back (${held}), so there is nothing to upload.`,
   },
 };
 

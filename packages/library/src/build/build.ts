@@ -14,6 +14,7 @@ import { checkCells, prepareBuild, rowChecks, stoppingErrors, type Prepared, typ
 import { runSheet } from "./run-sheet.js";
 import { sheetAsHtml } from "./run-sheet-html.js";
 import { sheetAsMarkdown } from "./run-sheet-markdown.js";
+import { markText, uploadMark } from "./upload-mark.js";
 import { encodeFile, fileRows, type RowSelection } from "./write-file.js";
 
 /** Takes the files of an upload. Nothing of them may be seen before `finish`; after `discard` nothing is left. */
@@ -119,6 +120,7 @@ async function writeUpload(
   await recorder.write("run-sheet.md", [encode(sheetAsMarkdown(sheet))]);
   await recorder.write("run-sheet.html", [encode(sheetAsHtml(sheet))]);
   await recorder.write("datapackage.json", [encode(dataPackage(project, target, plan, files))]);
+  await sink.write(uploadMark, [encode(markText({ project, files: files.map(({ name }) => name) }))]);
   return files;
 }
 

@@ -6,7 +6,7 @@ import type { Sha256 } from "../ports.js";
 
 export { openLedger, type LedgerFile } from "./ledger.js";
 export { loadPictures, nodeFiles } from "./files.js";
-export { folderSink, uploadMark, type OpenedSink } from "./upload-folder.js";
+export { folderSink, type OpenedSink } from "./upload-folder.js";
 export { lockAll, type Lock, type Locked } from "./lock.js";
 export { copyWholeFolder, writeFully, writeWholeFile, type ByteSink } from "./write.js";
 export { IoTrouble, isSystemError, reasonOf } from "./io-trouble.js";

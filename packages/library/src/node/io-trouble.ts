@@ -20,6 +20,7 @@ const reasons: Readonly<Record<string, string>> = {
   EPERM: "you may not do that here",
   EROFS: "the disk can only be read",
   EIO: "the disk reports a fault",
+  ESHORTWRITE: "the disk took fewer bytes than it was given",
   EMFILE: "too many files are open",
   ENFILE: "too many files are open",
   ENAMETOOLONG: "the name is too long",
@@ -42,8 +43,8 @@ export function isSystemError(error: unknown): error is NodeJS.ErrnoException {
   return error instanceof Error && typeof code === "string" && typeof syscall === "string";
 }
 
-/** @returns the trouble itself where it is one already; else one that says that the file cannot be written. */
-export function writeTrouble(error: unknown, file: string): IoTrouble {
-  if (error instanceof IoTrouble) return error;
+/** @returns for what the system says, a trouble that tells that the file cannot be written; all else, our own bugs too, as it is. */
+export function writeTrouble(error: unknown, file: string): unknown {
+  if (!isSystemError(error)) return error;
   return new IoTrouble(finding("io/cannot-write", { reason: reasonOf(error) }, { file }), error);
 }

@@ -1,26 +1,18 @@
 /**
  * An upload folder on the disk: it appears whole or not at all, and takes the place of an earlier one of the same project only.
  *
- * A folder is ours by a mark that names the project and the files that were written. Anything else in it, another project's folder, one
+ * A folder is ours by the mark that a build writes with it (`build/upload-mark.ts`). Anything else in it, another project's folder, one
  * without a mark, a link: nothing of them is touched.
  */
 
 import { lstat, mkdir, readdir, readFile, rename, rm } from "node:fs/promises";
 import { basename, dirname, join, resolve } from "node:path";
 import type { UploadSink } from "../build/build.js";
+import { parseMark, uploadMark, type UploadMark } from "../build/upload-mark.js";
 import { finding, type Finding } from "../finding.js";
 import { compareText } from "../place.js";
 import { IoTrouble, reasonOf, writeTrouble } from "./io-trouble.js";
 import { cleanUnfinished, syncFolder, unfinishedName, writeNewFile } from "./write.js";
-
-/** The file that says whose folder it is. */
-export const uploadMark = ".zest-tier-upload.json";
-
-interface Mark {
-  readonly project: string;
-  /** The names of the files that were written with it. */
-  readonly files: readonly string[];
-}
 
 export type OpenedSink =
   { readonly ok: true; readonly sink: UploadSink } | { readonly ok: false; readonly finding: Finding };
@@ -45,7 +37,6 @@ export async function folderSink(folder: string, project: string): Promise<Opene
   } catch (error) {
     return { ok: false, finding: finding("build/cannot-write", { reason: reasonOf(error) }, { file: folder }) };
   }
-  const written: string[] = [];
   const discard = () => rm(unfinished, { recursive: true, force: true });
   const guarded = async (name: string, work: () => Promise<void>) => {
     try {
@@ -57,14 +48,11 @@ export async function folderSink(folder: string, project: string): Promise<Opene
   };
   const sink: UploadSink = {
     async write(name, chunks) {
-      if (basename(name) !== name || name === uploadMark) throw new Error(`${name} would leave its folder`);
+      if (basename(name) !== name) throw new Error(`${name} would leave its folder`);
       await guarded(name, async () => void (await writeNewFile(join(unfinished, name), chunks)));
-      written.push(name);
     },
     finish: () =>
       guarded("", async () => {
-        const mark: Mark = { project, files: [...written].sort(compareText) };
-        await writeNewFile(join(unfinished, uploadMark), [new TextEncoder().encode(`${JSON.stringify(mark)}\n`)]);
         await syncFolder(unfinished);
         // Somebody may have put a file there since.
         const stranger = await strangerAt(wanted, folder, project);
@@ -118,19 +106,10 @@ async function strangerAt(wanted: string, folder: string, project: string): Prom
   return others.length > 0 ? finding("build/folder-has-others", { names: others.sort(compareText) }, at) : undefined;
 }
 
-async function markIn(folder: string): Promise<Mark | undefined> {
+async function markIn(folder: string): Promise<UploadMark | undefined> {
   const path = join(folder, uploadMark);
-  try {
-    if (!(await lstat(path)).isFile()) return undefined;
-    const given = JSON.parse(await readFile(path, "utf8")) as Partial<Mark> | null;
-    const isMark =
-      typeof given?.project === "string" &&
-      Array.isArray(given.files) &&
-      given.files.every((name) => typeof name === "string");
-    return isMark ? { project: given.project!, files: given.files! } : undefined;
-  } catch {
-    return undefined;
-  }
+  const there = await lookAt(path);
+  return there?.isFile() ? parseMark(await readFile(path, "utf8")) : undefined;
 }
 
 const lookAt = (path: string) =>

@@ -20,10 +20,13 @@ export async function writeFully(sink: ByteSink, bytes: Uint8Array): Promise<voi
   let rest = bytes;
   while (rest.length > 0) {
     const { bytesWritten } = await sink.write(rest);
-    if (bytesWritten <= 0) throw new Error("the system takes no more bytes");
+    if (bytesWritten <= 0) throw shortWrite();
     rest = rest.subarray(bytesWritten);
   }
 }
+
+const shortWrite = (): Error =>
+  Object.assign(new Error("fewer bytes were written than were given"), { code: "ESHORTWRITE", syscall: "write" });
 
 /** Writes a new file, and waits until it is on the disk. @returns its bytes. @throws what the system says. */
 export async function writeNewFile(path: string, chunks: Iterable<Uint8Array>): Promise<number> {
@@ -36,7 +39,7 @@ export async function writeNewFile(path: string, chunks: Iterable<Uint8Array>): 
     }
     await file.sync();
     const { size } = await file.stat();
-    if (size !== bytes) throw new Error(`only ${size} of ${bytes} bytes are in the file`);
+    if (size !== bytes) throw shortWrite();
   } finally {
     await file.close();
   }
