@@ -262,13 +262,13 @@ test("files that come to a project: one of a source's name takes its place, anot
   await page.context().close();
 });
 
-test("pictures that come later are the project's: they are in the upload, and in the saved project", async () => {
+test("pictures that come later are the project's: none is missing, and the saved project has them", async () => {
   const { page, errors } = await openPage(bench);
   const goods = "Item;Code;Title;Photo\n1;A-1;Hive;hive.png\n2;A-2;Brush;brush.png\n";
   await bring(page, { name: "goods.csv", mimeType: "text/csv", buffer: Buffer.from(goods) });
   const picture = (name: string) => ({ name, mimeType: "image/png", buffer: Buffer.from([137, 80, 78, 71]) });
   await changed(page, () => page.setInputFiles('input[data-what="more"]', [picture("hive.png"), picture("brush.png")]));
-  const { bytes } = await saved(page, "Whole project (zip)");
+  const { bytes } = await saved(page, "Whole project, to open again (zip)");
   const files = unzipSync(bytes);
   assert.match(Buffer.from(files["project.yaml"]!).toString(), /^pictures: pictures$/m);
   assert.deepEqual(
@@ -277,6 +277,8 @@ test("pictures that come later are the project's: they are in the upload, and in
       .sort(),
     ["pictures/brush.png", "pictures/hive.png"],
   );
+  await goTo(page, "#/findings");
+  assert.doesNotMatch((await page.locator("main").textContent()) ?? "", /not in the picture folder/);
   assert.deepEqual(errors, []);
   await page.context().close();
 });
