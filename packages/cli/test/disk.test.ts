@@ -26,6 +26,7 @@ import { startStandIn } from "@zest-tier/standins";
 import { Findings } from "zest-tier";
 import { lockAll, openLedger, writeFully } from "zest-tier/node";
 import { deliver } from "#src/deliver.js";
+import { main } from "#src/main.js";
 import { openSession, prepare } from "#src/session.js";
 
 const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
@@ -48,8 +49,23 @@ interface Said {
   readonly err: string;
 }
 
+/** The command in this process. */
+async function run(argv: readonly string[]): Promise<Said> {
+  const said = { out: "", err: "" };
+  const code = await main(argv, {
+    out: (text) => void (said.out += text),
+    err: (text) => void (said.err += text),
+    cwd: folder,
+    colour: false,
+    width: 200,
+    watched: false,
+    stopped: () => Promise.resolve(),
+  });
+  return { ...said, code };
+}
+
 /** The real binary, under what the shell sets before it. */
-function run(argv: readonly string[], shell = "", kill?: number): Promise<Said> {
+function spawned(argv: readonly string[], shell = "", kill?: number): Promise<Said> {
   return new Promise((resolve) => {
     const child = spawn("bash", ["-c", `${shell} exec "$0" "$@"`, process.execPath, bin, ...argv], { cwd: folder });
     const said = { out: "", err: "" };
@@ -82,12 +98,12 @@ test("replaces its own earlier upload, and no other folder: none without its mar
   assert.equal((await run(["build"])).code, 0);
   assertWhole(upload);
 
-  const strange: readonly (readonly [string, () => void, RegExp])[] = [
-    ["a manifest of somebody's", () => writeFileSync(join(upload, "datapackage.json"), "{}"), /has not written it/],
+  const strange: readonly (readonly [string, () => void, string])[] = [
+    ["a manifest of somebody's", () => writeFileSync(join(upload, "datapackage.json"), "{}"), "build/folder-there"],
     [
       "another project's",
       () => writeFileSync(join(upload, ".zest-tier-upload.json"), '{"project":"Thornbury","files":[]}'),
-      /upload folder of another project: "Thornbury"/,
+      "build/folder-of-other",
     ],
   ];
   for (const [what, make, said] of strange) {
@@ -98,7 +114,7 @@ test("replaces its own earlier upload, and no other folder: none without its mar
     const before = readdirSync(upload);
     const built = await run(["build"]);
     assert.deepEqual([built.code, built.out.includes("Built")], [3, false], what);
-    assert.match(built.err, said);
+    assert.ok(built.err.includes(said), built.err);
     assert.deepEqual(readdirSync(upload), before, what);
   }
   rmSync(upload, { recursive: true });
@@ -115,7 +131,7 @@ test("replaces its own earlier upload, and no other folder: none without its mar
     const before = readdirSync(upload);
     const built = await run(["build"]);
     assert.equal(built.code, 3);
-    assert.match(built.err, /build\/folder-has-others/);
+    assert.ok(built.err.includes("build/folder-has-others"), built.err);
     assert.deepEqual(readdirSync(upload), before);
     rmSync(upload, { recursive: true });
     assert.equal((await run(["build"])).code, 0);
@@ -130,7 +146,7 @@ test("neither follows nor replaces a link at the upload folder's place", async (
   const before = readdirSync(real).map((name) => [name, statSync(join(real, name)).mtimeMs]);
   const built = await run(["build"]);
   assert.equal(built.code, 3);
-  assert.match(built.err, /is a link to another place/);
+  assert.ok(built.err.includes("build/folder-link"), built.err);
   assert.ok(lstatSync(upload).isSymbolicLink());
   assert.deepEqual(
     readdirSync(real).map((name) => [name, statSync(join(real, name)).mtimeMs]),
@@ -156,8 +172,8 @@ test("writes every byte, however few the system takes at a time, and reports whe
 test("on a disk that takes only so much nothing is built: exit 3, a sentence, the earlier upload as it was, nothing left over", async () => {
   rmSync(upload, { recursive: true, force: true });
   let refused = 0;
-  for (const kibibytes of [1, 20, 60, 150, 180]) {
-    const built = await run(["build"], `trap '' XFSZ; ulimit -f ${kibibytes};`);
+  for (const kibibytes of [1, 60, 180]) {
+    const built = await spawned(["build"], `trap '' XFSZ; ulimit -f ${kibibytes};`);
     if (built.code === 0) {
       assertWhole(upload);
       continue;
@@ -169,9 +185,9 @@ test("on a disk that takes only so much nothing is built: exit 3, a sentence, th
     assert.ok(!existsSync(upload));
     assert.deepEqual(unfinished(), []);
   }
-  assert.ok(refused >= 3, `${refused} times the disk was too small`);
+  assert.ok(refused >= 2, `${refused} times the disk was too small`);
   assert.equal((await run(["build"])).code, 0);
-  const again = await run(["build"], "trap '' XFSZ; ulimit -f 20;");
+  const again = await spawned(["build"], "trap '' XFSZ; ulimit -f 20;");
   assert.equal(again.code, 3);
   assertWhole(upload);
 });
@@ -182,7 +198,7 @@ test("what is written follows the umask", async () => {
     ["027", 0o750, 0o640],
     ["000", 0o777, 0o666],
   ] as const) {
-    assert.equal((await run(["build"], `umask ${mask};`)).code, 0);
+    assert.equal((await spawned(["build"], `umask ${mask};`)).code, 0);
     assert.equal(statSync(upload).mode & 0o777, folderMode);
     for (const name of readdirSync(upload)) assert.equal(statSync(join(upload, name)).mode & 0o777, fileMode, name);
   }
@@ -195,15 +211,15 @@ test("cleans what killed runs left, and gives an earlier upload its name back", 
   mkdirSync(alive);
   renameSync(upload, join(folder, ".upload-pennywort.zest-tier-old"));
   // Even where this build comes to nothing.
-  assert.equal((await run(["build"], "trap '' XFSZ; ulimit -f 20;")).code, 3);
+  assert.equal((await spawned(["build"], "trap '' XFSZ; ulimit -f 20;")).code, 3);
   assertWhole(upload);
   assert.deepEqual(unfinished(), [alive.slice(folder.length + 1)], "what a living process is writing stays");
   rmSync(alive, { recursive: true });
 });
 
 test("a build that is killed at any moment leaves the earlier upload or the new one, whole, and the next goes on at once", async () => {
-  for (let at = 0; at < 4; at++) {
-    await run(["build"], "", 300 + at * 130);
+  for (let at = 0; at < 3; at++) {
+    await spawned(["build"], "", 300 + at * 130);
     if (existsSync(upload)) assertWhole(upload);
     const next = await run(["build"]);
     assert.equal(next.code, 0, next.err);
@@ -213,11 +229,11 @@ test("a build that is killed at any moment leaves the earlier upload or the new 
 });
 
 test("of runs at once each waits, or is refused with a sentence; the upload is whole", async () => {
-  const runs = await Promise.all(Array.from({ length: 5 }, () => run(["build"])));
+  const runs = await Promise.all(Array.from({ length: 4 }, () => spawned(["build"])));
   for (const one of runs) {
     assert.ok(one.code === 0 || one.code === 3, one.err);
     if (one.code === 3)
-      assert.match(one.err, /another run of Zest Tier is using this project, ledger or upload folder: process \d+/);
+      assert.match(one.err, /another run of Zest Tier is using this project, ledger\s+or upload\s+folder: process \d+/);
     assertPlain(one);
   }
   assert.ok(runs.some(({ code }) => code === 0));
@@ -241,7 +257,7 @@ test("a project, a ledger or an upload folder that another run uses is refused; 
     assert.ok(locked.ok);
     const refused = await run(["build", ...options]);
     assert.equal(refused.code, 3, path);
-    assert.match(refused.err, /io\/locked/);
+    assert.ok(refused.err.includes("io/locked"), refused.err);
     await locked.lock.release();
     assert.equal((await run(["build", ...options])).code, 0);
   }
@@ -266,12 +282,14 @@ test("whatever is in the way of reading and writing is a finding with a remedy, 
     ["a list for translators has no folder", ["words", "--into", "fr", "--out", "no/where.xlsx"], () => undefined],
     ["a drawing has no folder", ["plan", "--svg", "no/where.svg"], () => undefined],
     ["a drawing's place is a folder", ["plan", "--svg", "sources"], () => undefined],
+    ["a guide's folder is below a file", ["guide", "pennywort/items", "--out", "project.yaml/guide"], () => undefined],
   ];
   for (const [what, argv, make] of cases) {
     make();
     const said = await run(argv);
     assert.equal(said.code, 3, `${what}: ${said.err}`);
     assert.match(said.err, /→ /, what);
+    if (argv[0] === "guide") assert.ok(said.err.includes("io/failed"), said.err);
     assertPlain(said);
     const json = await run([...argv, "--format", "json"]);
     const { findings } = JSON.parse(json.out) as { findings: { code: string; remedy: string }[] };
@@ -319,7 +337,7 @@ test("from any cut of the ledger collect and build go on to the same ids, and se
     const [from, to] = [texts[2]!.length, texts[3]!.length];
     assert.equal((await command("build")).code, 0);
     const next = files();
-    for (const part of [0, 0.001, 0.2, 0.5, 0.8, 0.999]) {
+    for (const part of [0, 0.001, 0.5, 0.999]) {
       writeFileSync(ledger, texts[3]!);
       truncateSync(ledger, Math.floor(from + (to - from) * part));
       // The folder of the round that was answered, as it was when it was sent: the same is built.
@@ -333,12 +351,12 @@ test("from any cut of the ledger collect and build go on to the same ids, and se
     // A disk that is full halfway: none of the batch counts, and the next collect writes it whole.
     writeFileSync(ledger, texts[2]!);
     assert.equal((await command("build")).code, 0);
-    const full = await run(
+    const full = await spawned(
       ["collect", "--target", "saltmarsh"],
       `trap '' XFSZ; ulimit -f ${Math.ceil(from / 1024) + 4};`,
     );
     assert.equal(full.code, 3, full.err);
-    assert.match(full.err, /io\/cannot-write/);
+    assert.ok(full.err.includes("io/cannot-write"), full.err);
     assertPlain(full);
     const findings = new Findings();
     const { ledger: read } = await openLedger(ledger, "l", findings);

@@ -54,7 +54,7 @@ test("draft of what is no table says so, and of what is not there too", async ()
   writeFileSync(join(at, "empty.csv"), "");
   assert.equal((await run(["draft", "empty.csv"], at)).code, 1);
   const missing = await run(["draft", "none.csv"], at);
-  assert.equal(missing.code, 1);
+  assert.equal(missing.code, 3);
   assert.match(missing.err, /none\.csv/);
 });
 

@@ -120,6 +120,18 @@ interface ReadGrid {
   readonly held: ReadonlySet<string>;
 }
 
+function heldIn(catalogue: Catalogue): ReadonlySet<string> {
+  const held = new Set<string>();
+  for (const table of catalogue.tables)
+    for (let row = 0; row < table.size; row++) {
+      if (!table.kind.entryKey) held.add(table.key(row));
+      for (const column of table.texts.values()) held.add(column.get(row) ?? "");
+    }
+  for (let number = 0; number < catalogue.pool.size; number++) held.add(catalogue.pool.text(number));
+  for (const { value } of catalogue.statements) held.add(value);
+  return held;
+}
+
 async function readGrid(layout: Layout, headers: readonly string[], grid: Grid, above: Grid): Promise<ReadGrid> {
   const findings = new Findings();
   const catalogue = new Catalogue(kinds);
@@ -134,14 +146,7 @@ async function readGrid(layout: Layout, headers: readonly string[], grid: Grid, 
     { file: "grid.csv", layout },
   ];
   const counts = await readSources(sources, catalogue, files, findings);
-  const held = new Set<string>();
-  for (const table of catalogue.tables)
-    for (let row = 0; row < table.size; row++) {
-      if (!table.kind.entryKey) held.add(table.key(row));
-      for (const column of table.texts.values()) held.add(column.get(row) ?? "");
-    }
-  for (let number = 0; number < catalogue.pool.size; number++) held.add(catalogue.pool.text(number));
-  for (const { value } of catalogue.statements) held.add(value);
+  const held = heldIn(catalogue);
   resolveReferences(catalogue, findings);
   return { counts: counts.at(-1)!, findings: findings.list(), held };
 }
@@ -195,6 +200,95 @@ for (const [name, yaml] of Object.entries(shapes))
     // The row of no record is the one kind of trouble that some shapes do not know.
     assert.ok(inFindings > 0 || layout.shape.is === "linked", "the rows are too clean to prove anything");
   });
+
+const nested = `layout: nested
+format: { json: {} }
+rows: { each: variant, of: product, element: /items, child element: /versions }
+lanes:
+  tiers: { entries: variant.prices, with: { role: tier }, element: /versions/tiers }
+  shots: { entries: product.pictures, with: { role: main }, element: /shots }
+columns:
+  /key: product.key
+  /name: product.name@en
+  /story: product.description@en
+  /axis: { axis: 1, holds: name@en }
+  /versions/code: variant.code
+  /versions/tax: variant.tax
+  /versions/price: { field: variant.prices(regular).amount, as: decimal }
+  /versions/is: { axis: 1, holds: value@en }
+  /versions/tiers/from: { field: tiers.quantityFrom, as: integer }
+  /versions/tiers/each: { field: tiers.amount, as: decimal }
+  /shots/file: shots.file
+  /shots/alt: shots.alternative@en
+`;
+
+/** An object of some of these fields, each with a text or a number of its own; now and then one that no codec takes. */
+const fieldsOf = (names: readonly string[]): fc.Arbitrary<Record<string, unknown>> =>
+  fc.tuple(...names.map(() => fc.tuple(fc.nat(5), fc.nat(99_999)))).map((cells) =>
+    Object.fromEntries(
+      cells.flatMap(([kind, n], at) => {
+        const name = names[at]!;
+        if (kind === 0) return [];
+        if (["price", "from", "each"].includes(name))
+          return [[name, kind === 1 ? `no ${n}` : kind === 2 ? String(n) : n]];
+        return [[name, name === "axis" ? "Wood" : name === "key" ? `k${n % 4}` : `${name} ${n}`]];
+      }),
+    ),
+  );
+const items = fc.array(
+  fc
+    .tuple(
+      fieldsOf(["key", "name", "story", "axis", "other"]),
+      fc.array(
+        fc.tuple(fieldsOf(["code", "tax", "price", "is"]), fc.array(fieldsOf(["from", "each"]), { maxLength: 2 })),
+        {
+          maxLength: 3,
+        },
+      ),
+      fc.array(fieldsOf(["file", "alt"]), { maxLength: 2 }),
+    )
+    .map(([own, versions, shots]) => ({
+      ...own,
+      versions: versions.map(([version, tiers]) => ({ ...version, tiers })),
+      shots,
+    })),
+  { minLength: 1, maxLength: 4 },
+);
+
+test("L11, documents: every bound value is in a record or reported at its element, and counted once", async () => {
+  const layout = layoutOf(nested);
+  const bound = new Set(layout.columns.map(({ header }) => header));
+  let reported = 0;
+  await fc.assert(
+    fc.asyncProperty(items, async (given) => {
+      const findings = new Findings();
+      const catalogue = new Catalogue(kinds);
+      const files = filesOf({ "items.json": JSON.stringify({ items: given }) });
+      const [counts] = await readSources([{ file: "items.json", layout }], catalogue, files, findings);
+      const held = heldIn(catalogue);
+      let filled = 0;
+      const look = (value: unknown, path: string, item: number): void => {
+        if (Array.isArray(value)) for (const one of value) look(one, path, item);
+        else if (typeof value === "object" && value !== null)
+          for (const [name, one] of Object.entries(value)) look(one, `${path}/${name}`, item);
+        else if (bound.has(path)) {
+          filled++;
+          const isReported = findings
+            .list()
+            .some(({ at }) => at?.pointer === `/items/${item}` && (at.column === undefined || at.column === path));
+          assert.ok(held.has(String(value)) || isReported, `/items/${item} ${path}: ${String(value)} is nowhere`);
+        }
+      };
+      given.forEach((item, at) => look(item, "", at));
+      const { inRecords, inFindings, byRule } = counts!.cells;
+      assert.equal(counts!.cells.filled, filled);
+      assert.equal(inRecords + inFindings + Object.values(byRule).reduce((a, b) => a + b, 0), filled);
+      reported += inFindings;
+    }),
+    { numRuns: runs },
+  );
+  assert.ok(reported > 0);
+});
 
 const ownRow = `${head("own", `${of}, shared cells: own row, marker: { column: T, parent: P, child: V }, joined by: following`)}columns:\n${keyed}`;
 

@@ -14,7 +14,7 @@ import { readFileSync } from "node:fs";
 import { allOption, type Command, formatOption, textOption, WrongUse } from "../command.js";
 import { coloursOf } from "../io.js";
 import { renderCalibration } from "../render/layouts.js";
-import { exitCode, sayReport } from "../report.js";
+import { exitCode, failureCode, sayReport } from "../report.js";
 
 export const calibrate: Command = {
   name: "calibrate",
@@ -46,7 +46,7 @@ export const calibrate: Command = {
     const columns = result?.columns.map((column) => ({ ...column, forms: Object.fromEntries(column.forms) }));
     const isFine = result !== undefined && different === 0 && exitCode(findings) === 0;
     sayReport({ text, data: { command: "calibrate", ok: isFine, ...result, columns } }, findings, given, io);
-    return isFine ? 0 : 1;
+    return isFine ? 0 : failureCode(findings);
   },
 };
 

@@ -68,18 +68,26 @@ export const demo: Command = {
   ],
   async run(given, io) {
     const folder = resolve(io.cwd, given.argument ?? presetFolder);
-    const locked = await lockAll([folder, join(folder, "project.yaml")]);
-    if (!locked.ok) throw new IoTrouble(locked.finding);
-    try {
-      return await runDemo(folder, given, io);
-    } finally {
-      await locked.lock.release();
-    }
+    // The folder while it is made; then what any other command would lock.
+    return locked(folder, async () => {
+      await copyProject(folder, io);
+      return locked(join(folder, "project.yaml"), () => runDemo(folder, given, io));
+    });
   },
 };
 
+/** @throws IoTrouble when another run has it. */
+async function locked<T>(path: string, work: () => Promise<T>): Promise<T> {
+  const taken = await lockAll([path]);
+  if (!taken.ok) throw new IoTrouble(taken.finding);
+  try {
+    return await work();
+  } finally {
+    await taken.lock.release();
+  }
+}
+
 async function runDemo(folder: string, given: Given, io: Io): Promise<number> {
-  await copyProject(folder, io);
   const stages = new Stages(given, io);
   if (given.options["month"] === true) return runMonths(folder, stages, given, io);
   const colours = coloursOf(io);

@@ -3,6 +3,7 @@ import {
   Registers,
   rehearse as rehearseUpload,
   rehearseThrough,
+  stepsNow,
   type FilesPort,
   type Prepared,
   type Verdict,
@@ -76,6 +77,10 @@ export async function rehearsePrepared(session: Session, prepared: Prepared, fil
     const shop = compared ? { shop: compared.changes.start() } : {};
     return rehearseUpload({ catalogue, target, ...prepared, files, ...shop, expected });
   }
+  // All rounds are played, the first as it was built: where nothing was, there is nothing to play.
+  const [first] = stepsNow(prepared.plan).flatMap((step) => (step.is === "upload" ? step.files : []));
+  const opened = first && (await files.read(first.name));
+  if (opened && !opened.ok) return opened;
   const { heldBack } = prepared;
   const started = compared?.changes.start();
   const verdict: Verdict = await rehearseThrough({
