@@ -5,7 +5,15 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test } from "node:test";
 import { unzipSync } from "fflate";
-import { buildUpload, Findings, prepareBuild, type Finding, type Target, type UploadSink } from "#src/index.js";
+import {
+  buildUpload,
+  Findings,
+  prepareBuild,
+  type Finding,
+  type Target,
+  uploadMark,
+  type UploadSink,
+} from "#src/index.js";
 import { folderSink, nodeSha256 } from "#src/node/index.js";
 import { codes, memorySink, one, those, pennywort, rangeCsv, rangeLayout, read, single } from "./support.js";
 
@@ -43,6 +51,7 @@ test("writes numbered files, pictures, a manifest and a run sheet", async () => 
     "run-sheet.md",
     "run-sheet.html",
     "datapackage.json",
+    uploadMark,
   ]);
   assert.deepEqual(Object.keys(unzipSync(memory.files["01-pictures.zip"]!)), ["a.png"]);
   const [header, first] = text("02-items.csv").split("\r\n");
@@ -308,6 +317,7 @@ test("makes a folder appear whole, replaces only its own kind, and leaves nothin
       const opened = await folderSink(upload, "p");
       assert.ok(opened.ok);
       await opened.sink.write("datapackage.json", [Buffer.from(name)]);
+      await opened.sink.write(uploadMark, [Buffer.from('{"project":"p","files":["datapackage.json"]}')]);
       await opened.sink.finish();
       assert.equal(await readFile(join(upload, "datapackage.json"), "utf8"), name);
     }

@@ -288,8 +288,8 @@ export class Filler implements BlockFiller {
   }
 
   /**
-   * Cells of a record on rows below its first: blank, or the same again; else they are reported. A cell of the parent may stand for the
-   * first time on the first of its children's rows, where these come from afar (`axes`).
+   * Cells of a record on rows below its first: blank, or the same again; else they are reported. What a row was read for already (the
+   * axes' names, on the first of children's rows that come from afar) is left alone.
    */
   #checkShared(parent: number, first: BlockRow, rows: readonly BlockRow[]): void {
     const { shape } = this.#context.layout;

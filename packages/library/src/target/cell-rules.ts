@@ -84,7 +84,7 @@ export function rowChecker(
 
   function reportFormula(at: number, row: WrittenRow): void {
     const column = layout.columns.find(({ header }) => header === columns[at])!;
-    const text = cells80(row.cells[at]!);
+    const text = shortened(row.cells[at]!);
     findings.add(finding("target/formula", { column: column.header, text }, placeOf(column, row)));
   }
 
@@ -120,7 +120,7 @@ export function isFormula(text: string): boolean {
   return !/^[+-]\s?\d[\d.,]*\s?%?$/.test(text);
 }
 
-const cells80 = (text: string): string => (text.length > 80 ? `${text.slice(0, 79)}…` : text);
+const shortened = (text: string): string => (text.length > 80 ? `${text.slice(0, 79)}…` : text);
 
 function namesById({ bindings }: Column): boolean {
   return bindings.some(({ target }) => {
