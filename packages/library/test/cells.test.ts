@@ -366,3 +366,29 @@ test("a cell whose value another source replaces is counted as told by the findi
     ],
   );
 });
+
+test("names the rule that leaves a cell out, with exact counts", async () => {
+  const rows = [
+    "T;Key;Code;Name;Story;Price;Tax;Memo;Other",
+    "P;a;;Hive;;;;m;x",
+    "V;a;a-1;Hive;;3;;;y",
+    "V;;a-2;;;4;;m;",
+  ];
+  const { counts } = await readGrid(
+    layoutOf(ownRow.replace("columns:", "ignore: [Memo]\ncolumns:")),
+    rows[0]!.split(";"),
+    rows.slice(1).map((row) => row.split(";")),
+    [],
+  );
+  const { filled, inRecords, inFindings, byRule } = counts.cells;
+  assert.deepEqual([filled, inRecords, inFindings], [15, 6, 0]);
+  assert.deepEqual(
+    Object.entries(byRule).filter(([, count]) => count > 0),
+    [
+      ["unbound column", 2],
+      ["ignored column", 2],
+      ["row marker", 3],
+      ["repeats the first row", 2],
+    ],
+  );
+});
