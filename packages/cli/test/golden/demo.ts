@@ -68,7 +68,7 @@ async function projectCase(
   });
 }
 
-/** Each round of changes of a month later: what is said of it, its files, what the rehearsal says. */
+/** Each round of changes of a month later: its findings, its files, what the rehearsal says. */
 async function monthCase(platform: string): Promise<GoldenCase> {
   return inCopy("clean", async (folder) => {
     const quiet: Io = {

@@ -2,7 +2,7 @@
  * What became of each filled cell of a sheet: it is in a record, or a finding says why not, or a named rule of the layout leaves it out.
  * Every one counts once (`filled` is the sum of the others).
  *
- * Fillers mark the cells of a row as they read them. What nobody has marked when the row is done is reported here, so that no filled cell
+ * Fillers mark the cells of a row as they read them. A filled cell without a mark when the row is done is reported here, so that no filled cell
  * goes without a word, whatever the shape of the rows.
  */
 

@@ -35,7 +35,7 @@ const oldestMoment = 10_000;
 /**
  * Locks all of the paths, or none.
  *
- * @param paths of a project, a ledger, a folder; they need not be there. Where nothing can be written beside one, nobody can write to it, and
+ * @param paths of a project, a ledger, a folder; they need not be there. Where nothing can be written beside one, no run can write to it, and
  *   it is passed over.
  * @param patience milliseconds to wait for others that have one of them.
  */

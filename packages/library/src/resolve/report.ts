@@ -72,7 +72,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
 
 /**
  * Records that cells tell of with all that is contained in them (an option group with its choices), where another cell, or a sheet of its own,
- * tells of the same record otherwise: what is said of it in one product would be so in all.
+ * tells of the same record otherwise: its content in one product would be that of all.
  */
 export function reportDescriptions(catalogue: ResolvedCatalogue, findings: Findings): void {
   const { pool } = catalogue;
