@@ -1,7 +1,7 @@
 /** Comparing and reshaping large catalogues: how much beyond reading both sides, and how it grows. */
 
 import {
-  compareHeld,
+  compareWithPlatform,
   compileLayout,
   Catalogue,
   fieldsLeftByBlank,
@@ -9,7 +9,7 @@ import {
   givenLayout,
   Kinds,
   laneKeys,
-  meantByTarget,
+  intendedByTarget,
   nothingHeldBack,
   parseGiven,
   parseTarget,
@@ -49,9 +49,9 @@ export async function measureChanges({ source, layout: yaml, target: text }: Wor
   const products = theirs.table("product");
   for (let row = 0; row < products.size; row += changedOneIn) products.setText("name@en", row, `Changed ${row}`);
   const compared = performance.now();
-  const meant = meantByTarget(ours, target, nothingHeldBack);
-  const held = meantByTarget(theirs, target, nothingHeldBack).snapshot;
-  const { records } = compareHeld(
+  const meant = intendedByTarget(ours, target, nothingHeldBack);
+  const held = intendedByTarget(theirs, target, nothingHeldBack).snapshot;
+  const { records } = compareWithPlatform(
     {
       catalogue: ours,
       meant,

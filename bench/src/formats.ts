@@ -63,7 +63,7 @@ columns:
   ${path("name[@lang='en']", "/name/en")}: product.name@en
   ${path("text", "/text")}: product.description@en
   ${path("versions/version/@sku", "/versions/sku")}: variant.code
-  ${path("versions/version/price", "/versions/price")}: { field: variant.prices(regular).amount, as: decimal }
+  ${path("versions/version/price", "/versions/price")}: { field: variant.prices(price).amount, as: decimal }
 `;
   return { name, rows, source, layout };
 }

@@ -25,11 +25,11 @@ ${languages.map((lang) => `    Name ${lang}: product.name@${lang}\n    Text ${la
     Brand: { field: product.brand, as: { by: name@en } }
     Weight: { field: product.weight, as: { decimal: "," } }
     Barcode: product.barcode
-    Price: { field: product.prices(regular).amount, as: { decimal: ",", places: 2 } }
-    Was: { field: product.prices(struck-through).amount, as: { decimal: ",", places: 2 } }
+    Price: { field: product.prices(price).amount, as: { decimal: ",", places: 2 } }
+    Was: { field: product.prices(was).amount, as: { decimal: ",", places: 2 } }
     Cost: { field: product.prices(cost).amount, as: { decimal: ",", places: 2 } }
     Stock: { field: product.stock.quantity, as: integer }
-    Shown: { field: product.shown, as: { words: { yes: true, no: false } } }
+    Shown: { field: product.shown, as: { code words: { yes: true, no: false } } }
 `;
 const plainLayout = (name: string): string =>
   `layout: ${name}\nformat: { csv: { delimiter: ";" } }\nrows: { each: product }\ncolumns:${plainColumns.replaceAll("\n    ", "\n  ")}`;

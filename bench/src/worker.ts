@@ -68,6 +68,7 @@ function load(): { project: Project; findings: Findings } {
       name: "bench",
       kinds,
       sources: [{ file: workload.source, layout }],
+      currency: undefined,
       pictures: undefined,
       languages: [],
       rules: [],

@@ -5,9 +5,9 @@
 
 import { mkdirSync, rmSync, writeFileSync } from "node:fs";
 import { PNG } from "pngjs";
-import { categories, products, rearing, words } from "./range.js";
+import { categories, products, rearing, valueNames } from "./range.js";
 import { books, german, languages, machines, morePictures, oldShop, photos, workbook } from "./more.js";
-import { assortments, extras, facts, mill, moved, offers, options, optionUse, sets, shelfTexts, sizes, supplied, traits } from "./third.js";
+import { assortments, extras, facts, mill, moved, offers, options, optionUse, sets, shelfTexts, sizes, supplied, properties } from "./third.js";
 import { makeMonth } from "./month.js";
 import { makeRough } from "./rough.js";
 
@@ -117,9 +117,9 @@ function categoryRows() {
   return [["Id", "Below", "English", "Deutsch", "Order"], ...categories.map(([id, parent, en, de], at) => [id, parent, en, de, String((at + 1) * 10)])];
 }
 
-function wordRows() {
+function valueRows() {
   const rows = [["Feature", "Merkmal", "Value", "Wert"]];
-  for (const [feature, [german, values]] of Object.entries(words)) {
+  for (const [feature, [german, values]] of Object.entries(valueNames)) {
     const all = new Set([...products, ...rearing].flatMap((product) => product.features.filter(([name]) => name === feature).flatMap(([, own]) => own)));
     for (const value of all) rows.push([feature, german, value, values[value] ?? value]);
   }
@@ -150,7 +150,7 @@ function drawPicture(name) {
 
 const sources = {
   "categories.csv": csv(categoryRows(), ","),
-  "words.csv": csv(wordRows(), ";"),
+  "values.csv": csv(valueRows(), ";"),
   "range.csv": csv(rangeRows(), ";"),
   "queen-rearing.tsv": csv(rearingRows(), "\t"),
   "reedmace.xml": machines.replaceAll("\n", "\r\n"),
@@ -169,7 +169,7 @@ const third = {
   "mill.csv": csv(mill, ";"),
   "supplied.csv": csv(supplied, ";"),
   "assortments.csv": csv(assortments, ";"),
-  "traits.csv": csv(traits, ";"),
+  "properties.csv": csv(properties, ";"),
   "facts.csv": csv(facts, ";"),
   "sizes.csv": csv(sizes, ";"),
   "moved.csv": csv(moved, ";"),

@@ -99,7 +99,7 @@ export const german = [
   ["G-010", "Wax dye", "Wachsfarbe", "Ein Stück färbt zwei Kilogramm."],
   ["G-020", "Lantern", "Laterne", "Für ein Glas oder eine Stumpenkerze."],
   ["G-030", "Candle snuffer", "Kerzenlöscher", "Löscht ohne Rauch."],
-  ["first-book", "A first book of bees", "Ein erstes Bienenbuch", ""],
+  ["first-book", "Pim and the hollow log", "Pim und der hohle Stamm", ""],
 ];
 
 /** A row per language: French, Japanese and Arabic for part of the range. */
@@ -157,9 +157,9 @@ export const books = {
     {
       "@type": "ProductGroup",
       productGroupID: "first-book",
-      name: "A first book of bees",
+      name: "Pim and the hollow log",
       description: "Pictures for small readers, words for large ones.",
-      brand: { "@type": "Brand", name: "Foxglove Press" },
+      brand: { "@type": "Brand", name: "Quillmoth Pages" },
       category: "Wax and gifts > Books",
       image: ["first-book.png"],
       hasVariant: [
@@ -172,7 +172,7 @@ export const books = {
       productGroupID: "flower-wheel",
       name: "Wheel of bee flowers",
       description: "Turn it to the month, and read what blooms.",
-      brand: { "@type": "Brand", name: "Foxglove Press" },
+      brand: { "@type": "Brand", name: "Quillmoth Pages" },
       category: "Wax and gifts > Books",
       hasVariant: [{ "@type": "Product", sku: "FX-201", gtin13: barcode(32), offers: { "@type": "Offer", price: "6.40" }, weight: { "@type": "QuantitativeValue", value: 0.09, unitCode: "KGM" } }],
     },

@@ -53,7 +53,7 @@ export const categories = [
 ];
 
 /** Words of features in German; values that are the same in both languages are left out. */
-export const words = {
+export const valueNames = {
   Wood: ["Holz", { Cedar: "Zeder", Pine: "Kiefer", Larch: "Lärche", Spruce: "Fichte" }],
   Size: ["Größe", { Small: "Klein", Medium: "Mittel", Large: "Groß", "Extra large": "Sehr groß", Child: "Kind" }],
   Pack: ["Packung", { Single: "Einzeln", "10 pieces": "10 Stück", "12 pieces": "12 Stück", "50 pieces": "50 Stück", "72 pieces": "72 Stück", "100 pieces": "100 Stück" }],
@@ -135,7 +135,7 @@ export const products = [
   P("candle-skep", "CS", "Skep candle mould", "Bienenkorb-Kerzenform", ["home-candles"], glim, 24, 0.22, [], { goes: ["wick"], text: "The old straw hive, as a candle.", texte: "Der alte Strohkorb als Kerze." }),
   P("wick", "WK", "Candle wick", "Kerzendocht", ["home-candles"], glim, 3.9, 0.04, [["Size", ["1 m", "5 m", "20 m"]]], { text: "Braided cotton.", texte: "Geflochtene Baumwolle." }),
   P("wax-melter", "WM", "Sun wax melter", "Sonnenwachsschmelzer", ["home-candles", "honey-out-tools"], thorn, 119, 8.6, [], { text: "Melts old comb for nothing.", texte: "Schmilzt Altwaben umsonst." }),
-  P("first-year", "BF", "The first year with bees", "Das erste Jahr mit Bienen", ["home-books"], own, 19.8, 0.55, [], { goes: ["orchard-hive"], text: "Month by month; in English.", texte: "Monat für Monat; auf Englisch." }),
+  P("first-year", "BF", "Twelve months at Bramblecomb", "Zwölf Monate in Bramblecomb", ["home-books"], own, 19.8, 0.55, [], { goes: ["orchard-hive"], text: "Month by month; in English.", texte: "Monat für Monat; auf Englisch." }),
   P("hive-diary", "BD", "Hive diary", "Stockkarte", ["home-books"], own, 9.4, 0.3, [], { text: "A page a visit, and a pencil that writes in the rain.", texte: "Eine Seite je Durchsicht und ein Stift, der im Regen schreibt." }),
 ];
 

@@ -70,11 +70,11 @@ export const supplied = [
 
 export const assortments = [
   ["Key", "English", "Deutsch", "In it", "Rule"],
-  ["for-hire", "For hire", "Zum Mieten", "", 'nature == "rental"'],
+  ["for-hire", "For hire", "Zum Mieten", "", 'sort == "hire"'],
   ["gifts", "Gifts", "Geschenke", "glass-hive, candle-skep, first-book", ""],
 ];
 
-export const traits = [
+export const properties = [
   ["Trait", "English", "Deutsch", "Kind", "In", "Family"],
   ["frames-held", "Frames held", "Rähmchen", "number", "", "Size"],
   ["drum", "Drum", "Trommel", "number", "cm", "Size"],

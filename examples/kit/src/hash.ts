@@ -38,9 +38,9 @@ export function addressOf(
   path: readonly (string | number)[],
   query: Readonly<Record<string, string | number | undefined>> = {},
 ): string {
-  const words = new URLSearchParams();
-  for (const [name, value] of Object.entries(query)) if (value !== undefined) words.set(name, String(value));
-  const behind = words.toString();
+  const params = new URLSearchParams();
+  for (const [name, value] of Object.entries(query)) if (value !== undefined) params.set(name, String(value));
+  const behind = params.toString();
   return `#/${path.map((part) => encodeURIComponent(part)).join("/")}${behind === "" ? "" : `?${behind}`}`;
 }
 

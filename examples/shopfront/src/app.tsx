@@ -3,18 +3,18 @@
 import { Loader, NativeSelect, Switch } from "@mantine/core";
 import { addressOf, directionOf, goTo, languageName, Mark, SkipLink, Switches, useWhere } from "@zest-tier/kit";
 import { useEffect, useMemo, useState } from "react";
-import { heldOf, type Answer, type Held } from "./held.js";
+import { platformDataOf, type ShopfrontData, type PlatformData } from "./platform-data.js";
 import { ProductPage } from "./product.js";
 import { ReviewLine } from "./review.js";
 import { Shelf } from "./shelf.js";
-import { shopOf, type Shop } from "./shop.js";
-import { useWords } from "./words/words.js";
+import { shopOf, type ShownShop } from "./shop.js";
+import { useTexts } from "./texts/texts.js";
 
 export interface Open {
   readonly name: string;
-  readonly shop: Shop;
-  readonly held: Held;
-  readonly meant: Held;
+  readonly shop: ShownShop;
+  readonly held: PlatformData;
+  readonly meant: PlatformData;
   readonly lang: string;
   readonly isReviewed: boolean;
   /** The address of something in this shop, in this language and view. */
@@ -28,10 +28,10 @@ async function ask<T>(path: string): Promise<T> {
 }
 
 export function App() {
-  const words = useWords();
+  const texts = useTexts();
   const { path, query } = useWhere();
   const [names, setNames] = useState<readonly string[]>();
-  const [answer, setAnswer] = useState<Answer>();
+  const [answer, setAnswer] = useState<ShopfrontData>();
   const [hasFailed, setFailed] = useState(false);
   const name = path[0] ?? names?.[0];
 
@@ -41,7 +41,7 @@ export function App() {
   useEffect(() => {
     if (name === undefined) return;
     let isCurrent = true;
-    ask<Answer>(`./shops/${encodeURIComponent(name)}/shop.json`).then(
+    ask<ShopfrontData>(`./shops/${encodeURIComponent(name)}/shop.json`).then(
       (own) => isCurrent && setAnswer(own),
       () => isCurrent && setFailed(true),
     );
@@ -50,8 +50,8 @@ export function App() {
     };
   }, [name]);
 
-  const held = useMemo(() => answer && heldOf(answer.held), [answer]);
-  const meant = useMemo(() => answer && heldOf(answer.meant), [answer]);
+  const held = useMemo(() => answer && platformDataOf(answer.onPlatform), [answer]);
+  const meant = useMemo(() => answer && platformDataOf(answer.intended), [answer]);
   const shop = useMemo(() => held && shopOf(held), [held]);
   const wanted = query.get("lang");
   const lang = shop?.languages.find((one) => one === wanted) ?? shop?.languages[0] ?? "en";
@@ -67,16 +67,16 @@ export function App() {
 
   return (
     <>
-      <SkipLink to="content">{words.skip}</SkipLink>
+      <SkipLink to="content">{texts.skip}</SkipLink>
       <header className="bar">
         <span className="brand">
           <Mark />
-          <b>Zest Tier</b> <span className="soft">{words.title}</span>
+          <b>Zest Tier</b> <span className="soft">{texts.title}</span>
         </span>
         {names && names.length > 0 && (
           <NativeSelect
             size="xs"
-            aria-label={words.platform}
+            aria-label={texts.platform}
             value={name ?? ""}
             data={[...names]}
             onChange={(event) =>
@@ -88,7 +88,7 @@ export function App() {
           <>
             <NativeSelect
               size="xs"
-              aria-label={words.shopLanguage}
+              aria-label={texts.shopLanguage}
               value={lang}
               data={open.shop.languages.map((one) => ({ value: one, label: languageName(one) }))}
               onChange={(event) =>
@@ -97,7 +97,7 @@ export function App() {
             />
             <Switch
               size="sm"
-              label={words.reviewer}
+              label={texts.reviewer}
               checked={isReviewed}
               onChange={(event) =>
                 goTo(
@@ -116,12 +116,12 @@ export function App() {
       <main id="content" tabIndex={-1}>
         {hasFailed ? (
           <div className="empty" role="alert">
-            <h1>{words.failedTitle}</h1>
-            <p>{words.failed}</p>
+            <h1>{texts.failedTitle}</h1>
+            <p>{texts.failed}</p>
           </div>
         ) : !open ? (
           <p className="empty" role="status">
-            <Loader size="xs" aria-hidden="true" /> {words.loading}
+            <Loader size="xs" aria-hidden="true" /> {texts.loading}
           </p>
         ) : (
           <>

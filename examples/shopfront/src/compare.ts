@@ -1,6 +1,6 @@
 /** The reviewer's view: of each record, every field as it was meant and as it is held. */
 
-import type { Fields, Held, Value } from "./held.js";
+import type { Fields, PlatformData, Value } from "./platform-data.js";
 
 export interface FieldPair {
   readonly field: string;
@@ -18,11 +18,11 @@ export interface RecordPair {
 
 const noFields: Fields = new Map();
 
-export function compareRecord(kind: string, key: string, meant: Held, held: Held): RecordPair {
+export function compareRecord(kind: string, key: string, meant: PlatformData, held: PlatformData): RecordPair {
   const own = meant.get(kind)?.get(key) ?? noFields;
   const other = held.get(kind)?.get(key) ?? noFields;
   const fields = [...new Set([...own.keys(), ...other.keys()])].map((field): FieldPair => {
-    const [a, b] = [inWords(own.get(field)), inWords(other.get(field))];
+    const [a, b] = [valueText(own.get(field)), valueText(other.get(field))];
     return { field, meant: a, held: b, isSame: a === b };
   });
   return { kind, key, fields, differing: fields.filter(({ isSame }) => !isSame).length };
@@ -30,8 +30,8 @@ export function compareRecord(kind: string, key: string, meant: Held, held: Held
 
 /** How many fields of all records there are, and how many differ. */
 export function compareAll(
-  meant: Held,
-  held: Held,
+  meant: PlatformData,
+  held: PlatformData,
 ): { readonly fields: number; readonly differing: readonly RecordPair[] } {
   let fields = 0;
   const differing: RecordPair[] = [];
@@ -45,7 +45,7 @@ export function compareAll(
   return { fields, differing };
 }
 
-function inWords(value: Value | undefined): string | undefined {
+function valueText(value: Value | undefined): string | undefined {
   if (value === undefined || typeof value === "string") return value;
-  return value.map((one) => (typeof one === "string" ? one : `[${inWords(one)}]`)).join(", ");
+  return value.map((one) => (typeof one === "string" ? one : `[${valueText(one)}]`)).join(", ");
 }

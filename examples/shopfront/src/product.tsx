@@ -6,23 +6,31 @@ import type { Open } from "./app.js";
 import { useAmount } from "./money.js";
 import { Review } from "./review.js";
 import { Picture } from "./shelf.js";
-import { inLanguage, priceWith, type Axis, type Choice, type OptionGroup, type Product, type Version } from "./shop.js";
-import { useWords } from "./words/words.js";
+import {
+  inLanguage,
+  priceWith,
+  type Axis,
+  type Choice,
+  type ShopOptionGroup,
+  type Product,
+  type ShopVariant,
+} from "./shop.js";
+import { useTexts } from "./texts/texts.js";
 
 export function ProductPage({ open, productKey }: { readonly open: Open; readonly productKey: string }) {
-  const words = useWords();
+  const texts = useTexts();
   const product = open.shop.products.get(productKey);
   if (!product)
     return (
       <p className="empty">
-        {words.nothingFound} <a href={open.address([])}>{words.back}</a>
+        {texts.nothingFound} <a href={open.address([])}>{texts.back}</a>
       </p>
     );
   return <Sold open={open} product={product} />;
 }
 
 function Sold({ open, product }: { readonly open: Open; readonly product: Product }) {
-  const words = useWords();
+  const texts = useTexts();
   const { lang, name } = open;
   const [values, setValues] = useState<readonly (string | undefined)[]>(
     () => product.versions.find(({ status }) => status === "selling")?.values ?? product.versions[0]?.values ?? [],
@@ -38,7 +46,7 @@ function Sold({ open, product }: { readonly open: Open; readonly product: Produc
   return (
     <article className="sold">
       <a className="to-shelf" href={open.address([], { in: product.nodes[0] })}>
-        <Icon name="back" /> {words.back}
+        <Icon name="back" /> {texts.back}
       </a>
       <div className="sold-top">
         <div className="gallery">
@@ -50,7 +58,7 @@ function Sold({ open, product }: { readonly open: Open; readonly product: Produc
                   <button
                     type="button"
                     aria-pressed={at === big}
-                    aria-label={`${words.picture} ${at + 1}`}
+                    aria-label={`${texts.picture} ${at + 1}`}
                     onClick={() => setBig(at)}
                   >
                     <Picture shop={name} file={file} alternative="" />
@@ -63,7 +71,7 @@ function Sold({ open, product }: { readonly open: Open; readonly product: Produc
         <div className="offer">
           <h1 dir="auto">{title}</h1>
           {product.brand !== undefined && <p className="soft">{product.brand}</p>}
-          {isElsewhere && <p className="notice">{words.missingText(languageName(lang))}</p>}
+          {isElsewhere && <p className="notice">{texts.missingText(languageName(lang))}</p>}
           <p dir="auto" className="description">
             {description}
           </p>
@@ -89,7 +97,7 @@ function Sold({ open, product }: { readonly open: Open; readonly product: Produc
       </div>
       {product.parts.length > 0 && (
         <section>
-          <h2>{words.parts}</h2>
+          <h2>{texts.parts}</h2>
           <ul className="parts">
             {product.parts.map(({ name: part, quantity }) => {
               const of = open.shop.productOf(part);
@@ -106,7 +114,7 @@ function Sold({ open, product }: { readonly open: Open; readonly product: Produc
       )}
       {product.related.length > 0 && (
         <section>
-          <h2>{words.related}</h2>
+          <h2>{texts.related}</h2>
           <ul className="parts">
             {product.related.map(({ key }) => {
               const of = open.shop.productOf(key);
@@ -135,12 +143,12 @@ interface AxisProps {
 
 /** Values that are not made together with what is chosen on the other axes can be chosen all the same: the others then follow. */
 function AxisChoice({ axis, at, open, product, values, choose }: AxisProps) {
-  const words = useWords();
-  const fits = (id: string): Version | undefined =>
+  const texts = useTexts();
+  const fits = (id: string): ShopVariant | undefined =>
     product.versions.find((one) => one.values.every((value, n) => value === (n === at ? id : values[n])));
   const nearest = (id: string): readonly (string | undefined)[] => {
     const withIt = product.versions.filter((one) => one.values[at] === id);
-    const alike = (one: Version) => one.values.filter((value, n) => value === values[n]).length;
+    const alike = (one: ShopVariant) => one.values.filter((value, n) => value === values[n]).length;
     return withIt.sort((a, b) => alike(b) - alike(a))[0]?.values ?? values;
   };
   const title = inLanguage(axis.names, open.lang);
@@ -160,7 +168,7 @@ function AxisChoice({ axis, at, open, product, values, choose }: AxisProps) {
               />
               <span dir="auto">
                 {inLanguage(names, open.lang)}
-                {!isMade && <small>{words.unavailable}</small>}
+                {!isMade && <small>{texts.unavailable}</small>}
               </span>
             </label>
           );
@@ -171,22 +179,22 @@ function AxisChoice({ axis, at, open, product, values, choose }: AxisProps) {
 }
 
 interface OptionProps {
-  readonly group: OptionGroup;
+  readonly group: ShopOptionGroup;
   readonly open: Open;
   readonly chosen: number | undefined;
   readonly choose: (choice: number | undefined) => void;
 }
 
 function OptionChoice({ group, open, chosen, choose }: OptionProps) {
-  const words = useWords();
+  const texts = useTexts();
   const amount = useAmount();
   const title = inLanguage(group.names, open.lang);
   const of = (choice: Choice) =>
-    choice.surcharge === 0 ? words.free : `+ ${choice.isPercent ? `${choice.surcharge} %` : amount(choice.surcharge)}`;
+    choice.surcharge === 0 ? texts.free : `+ ${choice.isPercent ? `${choice.surcharge} %` : amount(choice.surcharge)}`;
   return (
     <fieldset className="axis">
       <legend dir="auto">
-        {title} <span className="soft">{group.isRequired ? words.required : words.optional}</span>
+        {title} <span className="soft">{group.isRequired ? texts.required : texts.optional}</span>
       </legend>
       <div className="values">
         {!group.isRequired && (
@@ -197,7 +205,7 @@ function OptionChoice({ group, open, chosen, choose }: OptionProps) {
               checked={chosen === undefined}
               onChange={() => choose(undefined)}
             />
-            <span>{words.nothing}</span>
+            <span>{texts.nothing}</span>
           </label>
         )}
         {group.choices.map((choice, at) => (
@@ -213,26 +221,32 @@ function OptionChoice({ group, open, chosen, choose }: OptionProps) {
   );
 }
 
-function Price({ version, choices }: { readonly version: Version | undefined; readonly choices: readonly Choice[] }) {
-  const words = useWords();
+function Price({
+  version,
+  choices,
+}: {
+  readonly version: ShopVariant | undefined;
+  readonly choices: readonly Choice[];
+}) {
+  const texts = useTexts();
   const amount = useAmount();
   if (!version)
     return (
       <p className="price-line none" role="status">
-        {words.notSold}
+        {texts.notSold}
       </p>
     );
   const price = version.price === undefined ? undefined : priceWith(version.price, choices);
   const stands =
     version.status === "paused"
-      ? words.paused
+      ? texts.paused
       : version.status === "ended"
-        ? words.ended
+        ? texts.ended
         : version.stock === undefined
           ? ""
           : version.stock > 0
-            ? words.inStock(version.stock)
-            : words.outOfStock;
+            ? texts.inStock(version.stock)
+            : texts.outOfStock;
   return (
     <div className="price-line" role="status">
       {price && (
@@ -241,22 +255,22 @@ function Price({ version, choices }: { readonly version: Version | undefined; re
           {version.was !== undefined && (
             <span className="soft">
               {" "}
-              {words.was} <s className="number">{amount(Number(version.was))}</s>
+              {texts.was} <s className="number">{amount(Number(version.was))}</s>
             </span>
           )}
         </p>
       )}
-      {price && price.surcharge > 0 && <p className="soft">{words.withSurcharge(amount(price.surcharge / 100))}</p>}
+      {price && price.surcharge > 0 && <p className="soft">{texts.withSurcharge(amount(price.surcharge / 100))}</p>}
       <p>
-        {words.code} <code>{version.code}</code> {stands !== "" && <span className="soft">· {stands}</span>}
+        {texts.code} <code>{version.code}</code> {stands !== "" && <span className="soft">· {stands}</span>}
       </p>
       {version.tiers.length > 0 && (
         <div>
-          <h2>{words.tiers}</h2>
+          <h2>{texts.tiers}</h2>
           <ul>
             {version.tiers.map((tier, at) => (
               <li key={at}>
-                {words.tier(tier.from, tier.group, tier.rental)}:{" "}
+                {texts.tier(tier.from, tier.group, tier.hire)}:{" "}
                 <span className="number">{amount(Number(tier.amount))}</span>
               </li>
             ))}

@@ -4,22 +4,22 @@ import { Icon } from "@zest-tier/kit";
 import { useMemo } from "react";
 import type { Open } from "./app.js";
 import { compareAll, compareRecord, type RecordPair } from "./compare.js";
-import type { Product, Version } from "./shop.js";
-import { useWords } from "./words/words.js";
+import type { Product, ShopVariant } from "./shop.js";
+import { useTexts } from "./texts/texts.js";
 
 export function ReviewLine({ open }: { readonly open: Open }) {
-  const words = useWords();
+  const texts = useTexts();
   const { fields, differing } = useMemo(() => compareAll(open.meant, open.held), [open.meant, open.held]);
   const first = differing.map(({ key }) => open.shop.productOf(key)).find((product) => product !== undefined);
   const some = [...open.shop.products.values()][0];
   const next = differing.length > 0 ? first : some;
   return (
     <p className={differing.length === 0 ? "review-line good" : "review-line bad"} role="status">
-      <b>{differing.length === 0 ? words.allSame(fields) : words.someDiffer(differing.length)}</b>
+      <b>{differing.length === 0 ? texts.allSame(fields) : texts.someDiffer(differing.length)}</b>
       {next && (
         <span>
-          {words.next}:{" "}
-          <a href={open.address(["product", next.key])}>{differing.length > 0 ? words.nextLook : words.nextBrowse}</a>
+          {texts.next}:{" "}
+          <a href={open.address(["product", next.key])}>{differing.length > 0 ? texts.nextLook : texts.nextBrowse}</a>
         </span>
       )}
     </p>
@@ -34,7 +34,7 @@ export function Review({
 }: {
   readonly open: Open;
   readonly product: Product;
-  readonly version: Version | undefined;
+  readonly version: ShopVariant | undefined;
 }) {
   const { meant, held } = open;
   const pairs = [
@@ -51,7 +51,7 @@ export function Review({
 }
 
 function ReviewTable({ pair }: { readonly pair: RecordPair }) {
-  const words = useWords();
+  const texts = useTexts();
   return (
     <div className="scroll-x" tabIndex={0} role="group" aria-label={`${pair.kind} ${pair.key}`}>
       <table>
@@ -59,14 +59,14 @@ function ReviewTable({ pair }: { readonly pair: RecordPair }) {
           {pair.kind} <code>{pair.key}</code>{" "}
           <span className={pair.differing === 0 ? "sign good" : "sign error"}>
             <Icon name={pair.differing === 0 ? "good" : "error"} size={13} />
-            {pair.differing === 0 ? words.same : `${pair.differing} × ${words.differs}`}
+            {pair.differing === 0 ? texts.same : `${pair.differing} × ${texts.differs}`}
           </span>
         </caption>
         <thead>
           <tr>
-            <th scope="col">{words.field}</th>
-            <th scope="col">{words.meant}</th>
-            <th scope="col">{words.held}</th>
+            <th scope="col">{texts.field}</th>
+            <th scope="col">{texts.meant}</th>
+            <th scope="col">{texts.held}</th>
           </tr>
         </thead>
         <tbody>
@@ -77,12 +77,12 @@ function ReviewTable({ pair }: { readonly pair: RecordPair }) {
                 {!isSame && (
                   <span className="sign error">
                     <Icon name="error" size={13} />
-                    {words.differs}
+                    {texts.differs}
                   </span>
                 )}
               </th>
-              <td dir="auto">{meant ?? <i className="soft">{words.absent}</i>}</td>
-              <td dir="auto">{held ?? <i className="soft">{words.absent}</i>}</td>
+              <td dir="auto">{meant ?? <i className="soft">{texts.absent}</i>}</td>
+              <td dir="auto">{held ?? <i className="soft">{texts.absent}</i>}</td>
             </tr>
           ))}
         </tbody>

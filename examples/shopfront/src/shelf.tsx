@@ -7,10 +7,10 @@ import type { Open } from "./app.js";
 import { compareRecord } from "./compare.js";
 import { Amount } from "./money.js";
 import { inLanguage, type Node, type Product } from "./shop.js";
-import { useWords } from "./words/words.js";
+import { useTexts } from "./texts/texts.js";
 
 export function Shelf({ open, category }: { readonly open: Open; readonly category: string | undefined }) {
-  const words = useWords();
+  const texts = useTexts();
   const { shop, lang } = open;
   const [search, setSearch] = useState("");
   const products = useMemo(() => [...shop.products.values()], [shop]);
@@ -23,11 +23,11 @@ export function Shelf({ open, category }: { readonly open: Open; readonly catego
   );
   return (
     <div className="shelf">
-      <nav className="tree" aria-label={words.categories}>
+      <nav className="tree" aria-label={texts.categories}>
         <ul>
           <li>
             <a href={open.address([])} aria-current={category === undefined ? "true" : undefined}>
-              {words.all}
+              {texts.all}
             </a>
           </li>
           {shop.tree.map((node) => (
@@ -35,22 +35,22 @@ export function Shelf({ open, category }: { readonly open: Open; readonly catego
           ))}
         </ul>
       </nav>
-      <section aria-label={words.products(shown.length)}>
+      <section aria-label={texts.products(shown.length)}>
         <div className="shelf-top">
-          <h1>{category === undefined ? words.all : nameOf(shop.tree, category, lang)}</h1>
+          <h1>{category === undefined ? texts.all : nameOf(shop.tree, category, lang)}</h1>
           <TextInput
-            aria-label={words.search}
-            placeholder={words.search}
+            aria-label={texts.search}
+            placeholder={texts.search}
             leftSection={<Icon name="search" />}
             value={search}
             onChange={(event) => setSearch(event.currentTarget.value)}
           />
         </div>
         <p className="soft" role="status">
-          {words.products(shown.length)}
+          {texts.products(shown.length)}
         </p>
-        {products.length === 0 && <p className="empty">{words.emptyShop}</p>}
-        {products.length > 0 && shown.length === 0 && <p className="empty">{words.nothingFound}</p>}
+        {products.length === 0 && <p className="empty">{texts.emptyShop}</p>}
+        {products.length > 0 && shown.length === 0 && <p className="empty">{texts.nothingFound}</p>}
         <ul className="cards">
           {shown.map((product) => (
             <ProductCard key={product.key} product={product} open={open} />
@@ -80,7 +80,7 @@ function Branch({ node, open, here }: { readonly node: Node; readonly open: Open
 }
 
 function ProductCard({ product, open }: { readonly product: Product; readonly open: Open }) {
-  const words = useWords();
+  const texts = useTexts();
   const { lang, name, isReviewed, meant, held } = open;
   const prices = product.versions.flatMap(({ price }) => (price === undefined ? [] : [Number(price)]));
   const [least, most] = [Math.min(...prices), Math.max(...prices)];
@@ -98,15 +98,15 @@ function ProductCard({ product, open }: { readonly product: Product; readonly op
         </span>
         {prices.length > 0 && (
           <span className="card-price">
-            {least < most && <span className="soft">{words.from} </span>}
+            {least < most && <span className="soft">{texts.from} </span>}
             <Amount value={least} />
           </span>
         )}
-        {!product.isShown && <span className="soft">{words.hidden}</span>}
+        {!product.isShown && <span className="soft">{texts.hidden}</span>}
         {isReviewed && (
           <span className={differing === 0 ? "sign good" : "sign error"}>
             <Icon name={differing === 0 ? "good" : "error"} size={13} />
-            {differing === 0 ? words.same : `${differing} × ${words.differs}`}
+            {differing === 0 ? texts.same : `${differing} × ${texts.differs}`}
           </span>
         )}
       </a>

@@ -3,7 +3,7 @@
  * pages know only the shop.
  */
 
-import { isList, listOf, textOf, textsOf, type Fields, type Held, type Value } from "./held.js";
+import { isList, listOf, textOf, textsOf, type Fields, type PlatformData, type Value } from "./platform-data.js";
 
 /** A text by language; `""` is of no language. */
 export type Texts = ReadonlyMap<string, string>;
@@ -19,7 +19,7 @@ export interface Axis {
   readonly values: readonly { readonly id: string; readonly names: Texts }[];
 }
 
-export interface Version {
+export interface ShopVariant {
   /** The record of it: what differences are named by. */
   readonly kind: string;
   readonly key: string;
@@ -31,7 +31,7 @@ export interface Version {
   readonly tiers: readonly {
     readonly from: string;
     readonly group: string;
-    readonly rental: string;
+    readonly hire: string;
     readonly amount: string;
   }[];
   readonly stock: number | undefined;
@@ -45,7 +45,7 @@ export interface Choice {
   readonly isPercent: boolean;
 }
 
-export interface OptionGroup {
+export interface ShopOptionGroup {
   readonly names: Texts;
   readonly isRequired: boolean;
   readonly choices: readonly Choice[];
@@ -56,19 +56,19 @@ export interface Product {
   readonly names: Texts;
   readonly descriptions: Texts;
   readonly brand: string | undefined;
-  readonly nature: string | undefined;
+  readonly sort: string | undefined;
   /** Ids of the nodes that it stands at. */
   readonly nodes: readonly string[];
   readonly axes: readonly Axis[];
-  readonly versions: readonly Version[];
-  readonly optionGroups: readonly OptionGroup[];
+  readonly versions: readonly ShopVariant[];
+  readonly optionGroups: readonly ShopOptionGroup[];
   readonly parts: readonly { readonly name: string; readonly quantity: string }[];
   readonly pictures: readonly string[];
   readonly related: readonly { readonly word: string; readonly key: string }[];
   readonly isShown: boolean;
 }
 
-export interface Shop {
+export interface ShownShop {
   readonly languages: readonly string[];
   readonly tree: readonly Node[];
   readonly products: ReadonlyMap<string, Product>;
@@ -79,7 +79,7 @@ export interface Shop {
 const none: ReadonlyMap<string, Fields> = new Map();
 const noFields: Fields = new Map();
 
-export function shopOf(held: Held): Shop {
+export function shopOf(held: PlatformData): ShownShop {
   const records = (kind: string) => held.get(kind) ?? none;
   const languages = languagesOf(held);
   const products = new Map(
@@ -96,7 +96,7 @@ export function shopOf(held: Held): Shop {
 }
 
 /** The languages of names, the one that most products have first. */
-function languagesOf(held: Held): string[] {
+function languagesOf(held: PlatformData): string[] {
   const counts = new Map<string, number>();
   for (const [kind, records] of held)
     for (const fields of records.values())
@@ -123,7 +123,7 @@ const plainText = (text: string): Texts => new Map([["", text]]);
 const separator = " / ";
 
 /** Nodes by their key where each is a record, else by the names of their path. */
-function treeOf(held: Held): Node[] {
+function treeOf(held: PlatformData): Node[] {
   const categories = held.get("category") ?? none;
   const isByKey = [...categories.values()].some((fields) =>
     [...fields.keys()].some((field) => field === "parent" || field === "name@en"),
@@ -155,7 +155,7 @@ function treeOf(held: Held): Node[] {
   return [...names.keys()].filter((id) => !names.has(parents.get(id) ?? "")).map(node);
 }
 
-function productOf(key: string, fields: Fields, held: Held, languages: readonly string[]): Product {
+function productOf(key: string, fields: Fields, held: PlatformData, languages: readonly string[]): Product {
   const variants = [...(held.get("variant") ?? none)].filter(([, own]) => textOf(own.get("product")) === key);
   const axes = axesOf(fields, variants, held, languages);
   const isSingle = variants.length === 0;
@@ -164,7 +164,7 @@ function productOf(key: string, fields: Fields, held: Held, languages: readonly 
     names: textsIn(fields, "name"),
     descriptions: textsIn(fields, "description"),
     brand: textOf(fields.get("brand")),
-    nature: textOf(fields.get("nature")),
+    sort: textOf(fields.get("nature")),
     nodes: listOf(fields.get("categories")).map((one) => (isList(one) ? textsOf(one).join(separator) : String(one))),
     axes,
     versions: isSingle
@@ -187,7 +187,7 @@ function productOf(key: string, fields: Fields, held: Held, languages: readonly 
 type Variants = readonly (readonly [string, Fields])[];
 
 /** What identifies the value that a variant has on an axis. */
-function valueOn(own: Fields, at: number, axisKey: string | undefined, held: Held): string | undefined {
+function valueOn(own: Fields, at: number, axisKey: string | undefined, held: PlatformData): string | undefined {
   const numbered = textOf(own.get(`value ${at + 1}`));
   if (numbered !== undefined) return numbered;
   const values = listOf(own.get("values"));
@@ -200,7 +200,7 @@ function valueOn(own: Fields, at: number, axisKey: string | undefined, held: Hel
   return isList(value) ? textsOf(value).join("\u001f") : value;
 }
 
-function axesOf(fields: Fields, variants: Variants, held: Held, languages: readonly string[]): Axis[] {
+function axesOf(fields: Fields, variants: Variants, held: PlatformData, languages: readonly string[]): Axis[] {
   const given = listOf(fields.get("axes"));
   const numbered = [1, 2, 3, 4, 5, 6].flatMap((n) => textOf(fields.get(`axis ${n}`)) ?? []);
   const axes = given.length > 0 ? given : numbered;
@@ -234,8 +234,8 @@ function versionOf(
   own: Fields,
   product: Fields,
   axes: readonly Axis[],
-  held: Held,
-): Version {
+  held: PlatformData,
+): ShopVariant {
   const prices = [...listOf(own.get("prices")), ...(own.has("prices") ? [] : listOf(product.get("prices")))].map(
     (price) => textsOf(price),
   );
@@ -253,8 +253,8 @@ function versionOf(
       const axis = given[at];
       return valueOn(own, at, typeof axis === "string" && known.has(axis) ? axis : undefined, held);
     }),
-    price: field("prices(regular).amount") ?? plain("regular"),
-    was: field("prices(struck-through).amount") ?? plain("struck-through"),
+    price: field("prices(price).amount") ?? plain("price"),
+    was: field("prices(was).amount") ?? plain("was"),
     tiers: tiersOf(own, prices),
     stock: stockOf(own),
     status: field("status") ?? "selling",
@@ -263,12 +263,12 @@ function versionOf(
 }
 
 /** Prices that hold from a quantity, for a group, or for a time of hire. */
-function tiersOf(own: Fields, prices: readonly (readonly string[])[]): Version["tiers"] {
+function tiersOf(own: Fields, prices: readonly (readonly string[])[]): ShopVariant["tiers"] {
   const records = prices
-    .filter((price) => price[0] === "regular" && (price[1] !== "" || price[2] !== "" || price[5] !== ""))
-    .map(([, from = "", group = "", , , rental = "", amount = ""]) => ({ from, group, rental, amount }));
+    .filter((price) => price[0] === "price" && (price[1] !== "" || price[2] !== "" || price[5] !== ""))
+    .map(([, from = "", group = "", , , hire = "", amount = ""]) => ({ from, group, hire, amount }));
   const lane = [...own].flatMap(([field, value]) =>
-    /^prices\(regular\)\[\]|^tiers$|^club$/.test(field) ? listOf(value) : [],
+    /^prices\(price\)\[\]|^tiers$|^club$/.test(field) ? listOf(value) : [],
   );
   return [
     ...records,
@@ -276,7 +276,7 @@ function tiersOf(own: Fields, prices: readonly (readonly string[])[]): Version["
       const parts = textsOf(tier);
       return parts.length < 2
         ? []
-        : [{ from: parts[0]!, group: parts.length > 2 ? parts[1]! : "", rental: "", amount: parts.at(-1)! }];
+        : [{ from: parts[0]!, group: parts.length > 2 ? parts[1]! : "", hire: "", amount: parts.at(-1)! }];
     }),
   ];
 }
@@ -319,8 +319,8 @@ function relatedOf(fields: Fields): Product["related"] {
 }
 
 /** Groups that are records of their own, or stand in the product. */
-function optionGroupsOf(fields: Fields, held: Held): OptionGroup[] {
-  return listOf(fields.get("optionGroups")).flatMap((given): OptionGroup[] => {
+function optionGroupsOf(fields: Fields, held: PlatformData): ShopOptionGroup[] {
+  return listOf(fields.get("optionGroups")).flatMap((given): ShopOptionGroup[] => {
     if (typeof given === "string") {
       const group = held.get("option-group")?.get(given);
       if (!group) return [];

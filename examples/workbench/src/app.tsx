@@ -3,33 +3,33 @@
 import { SkipLink, useWhere } from "@zest-tier/kit";
 import { Component, useEffect, type ReactNode } from "react";
 import { Bar } from "./bar.js";
-import { useBench } from "./bench.js";
+import { useProject } from "./open-project.js";
 import { DropEverywhere } from "./parts/dropping.js";
 import { Waiting } from "./parts/parts.js";
-import { BrokenPlace } from "./places/broken.js";
-import { CataloguePlace } from "./places/catalogue.js";
-import { LargePlace } from "./places/large.js";
-import { FindingsPlace } from "./places/findings.js";
-import { OrderPlace } from "./places/order.js";
-import { RehearsalPlace } from "./places/rehearsal.js";
-import { RowsPlace } from "./places/rows.js";
-import { DroppedSheet } from "./places/sheet.js";
-import { SourcesPlace } from "./places/sources.js";
-import { Ways } from "./ways.js";
-import { useWords } from "./words/words.js";
+import { BrokenPage } from "./pages/broken.js";
+import { CataloguePage } from "./pages/catalogue.js";
+import { LargePage } from "./pages/large.js";
+import { FindingsPage } from "./pages/findings.js";
+import { PlanPage } from "./pages/plan.js";
+import { RehearsalPage } from "./pages/rehearsal.js";
+import { RowsPage } from "./pages/rows.js";
+import { DroppedSheet } from "./pages/sheet.js";
+import { SourcesPage } from "./pages/sources.js";
+import { Navigation } from "./navigation.js";
+import { useTexts } from "./texts/texts.js";
 
 const places: Readonly<Record<string, () => ReactNode>> = {
-  sources: SourcesPlace,
-  catalogue: CataloguePlace,
-  findings: FindingsPlace,
-  order: OrderPlace,
-  rows: RowsPlace,
-  rehearsal: RehearsalPlace,
+  sources: SourcesPage,
+  catalogue: CataloguePage,
+  findings: FindingsPage,
+  order: PlanPage,
+  rows: RowsPage,
+  rehearsal: RehearsalPage,
 };
 
 export function App() {
-  const words = useWords();
-  const { overview, openDemo, open, add, dropped } = useBench();
+  const texts = useTexts();
+  const { overview, openDemo, open, add, dropped } = useProject();
   const { path } = useWhere();
   const name = path[0] !== undefined && Object.hasOwn(places, path[0]) ? path[0] : "sources";
 
@@ -51,20 +51,20 @@ export function App() {
   const Place = places[name]!;
   return (
     <>
-      <SkipLink to="content">{words.skip}</SkipLink>
+      <SkipLink to="content">{texts.skip}</SkipLink>
       <Bar />
-      <Ways here={name} />
+      <Navigation here={name} />
       <main id="content" tabIndex={-1} data-version={overview?.version} data-place={name}>
         <Notices />
         <Guarded now={`${name} ${overview?.version}`}>
           {dropped ? (
             <DroppedSheet dropped={dropped} />
           ) : overview === undefined ? (
-            <Waiting>{words.doing.opening}</Waiting>
+            <Waiting>{texts.doing.opening}</Waiting>
           ) : overview.state === "broken" ? (
-            <BrokenPlace />
+            <BrokenPage />
           ) : overview.state === "too large" && name !== "sources" ? (
-            <LargePlace />
+            <LargePage />
           ) : (
             <Place />
           )}
@@ -82,25 +82,25 @@ const holdsProject = (dropped: readonly (readonly [string, Blob])[]): boolean =>
   dropped.some(([path]) => /(^|\/)project\.yaml$/.test(path) || (dropped.length === 1 && /\.zip$/i.test(path)));
 
 function Notices() {
-  const words = useWords();
-  const { problem, forget, overview, said, say } = useBench();
+  const texts = useTexts();
+  const { problem, forget, overview, said, say } = useProject();
   return (
     <>
       {problem !== undefined && (
         <div className="notice error" role="alert">
-          <p>{words.notOpened[problem] ?? words.notOpened["failed"]}</p>
+          <p>{texts.notOpened[problem] ?? texts.notOpened["failed"]}</p>
           <button type="button" className="plain" onClick={forget}>
-            {words.dismiss}
+            {texts.dismiss}
           </button>
         </div>
       )}
-      {overview?.isDemo && <p className="notice">{words.demoNote}</p>}
+      {overview?.isDemo && <p className="notice">{texts.demoNote}</p>}
       <div role="status" className={said === undefined ? "hidden-text" : "notice"}>
         {said !== undefined && (
           <>
             <p>{said}</p>
             <button type="button" className="plain" onClick={() => say(undefined)}>
-              {words.dismiss}
+              {texts.dismiss}
             </button>
           </>
         )}
@@ -130,12 +130,12 @@ class Guarded extends Component<GuardedProps, { readonly error: unknown }> {
 }
 
 function Failed({ error }: { readonly error: unknown }) {
-  const words = useWords();
+  const texts = useTexts();
   return (
     <div className="notice error" role="alert">
       <div>
-        <h2>{words.errorTitle}</h2>
-        <p>{words.errorLead}</p>
+        <h2>{texts.errorTitle}</h2>
+        <p>{texts.errorLead}</p>
         <p lang="en">
           <code>{error instanceof Error ? error.message : String(error)}</code>
         </p>

@@ -3,21 +3,21 @@
 import { ActionIcon, Button, Loader, Menu, NativeSelect, Switch } from "@mantine/core";
 import { Icon, Mark, Switches } from "@zest-tier/kit";
 import { useEffect, useRef, useState } from "react";
-import { useBench, useDoing, type Doing } from "./bench.js";
+import { useProject, useDoing, type Doing } from "./open-project.js";
 import { chosen, saveBlob } from "./parts/dropping.js";
-import { useWords, type Words } from "./words/words.js";
+import { useTexts, type Texts } from "./texts/texts.js";
 
 export function Bar() {
-  const words = useWords();
-  const { overview, act } = useBench();
+  const texts = useTexts();
+  const { overview, act } = useProject();
   useKeys();
   const [undo, redo] = [overview?.undo, overview?.redo];
-  const naming = (word: string, did: typeof undo) => (did ? `${word}: ${words.did[did.what](did.to)}` : word);
+  const naming = (word: string, did: typeof undo) => (did ? `${word}: ${texts.did[did.what](did.to)}` : word);
   return (
     <header className="bar">
       <span className="brand">
         <Mark />
-        <b>Zest Tier</b> <span className="soft">{words.title}</span>
+        <b>Zest Tier</b> <span className="soft">{texts.title}</span>
       </span>
       <span className="project" title={overview?.name} dir="auto">
         {overview?.name}
@@ -25,7 +25,7 @@ export function Bar() {
       {overview && overview.targets.length > 0 && (
         <NativeSelect
           size="xs"
-          aria-label={words.target}
+          aria-label={texts.target}
           value={overview.target ?? ""}
           data={[...overview.targets]}
           onChange={(event) => {
@@ -39,8 +39,8 @@ export function Bar() {
       <ActionIcon
         variant="default"
         size={32}
-        aria-label={naming(words.undo, undo)}
-        title={naming(words.undo, undo)}
+        aria-label={naming(texts.undo, undo)}
+        title={naming(texts.undo, undo)}
         disabled={!undo}
         onClick={() => void act((desk) => desk.undo())}
       >
@@ -49,8 +49,8 @@ export function Bar() {
       <ActionIcon
         variant="default"
         size={32}
-        aria-label={naming(words.redo, redo)}
-        title={naming(words.redo, redo)}
+        aria-label={naming(texts.redo, redo)}
+        title={naming(texts.redo, redo)}
         disabled={!redo}
         onClick={() => void act((desk) => desk.redo())}
       >
@@ -65,14 +65,14 @@ export function Bar() {
 
 /** It turns at once; what becomes of it takes longer. */
 function HoldBack({ isOn }: { readonly isOn: boolean }) {
-  const words = useWords();
-  const { act } = useBench();
+  const texts = useTexts();
+  const { act } = useProject();
   const [wanted, setWanted] = useState(isOn);
   useEffect(() => setWanted(isOn), [isOn]);
   return (
     <Switch
       size="xs"
-      label={words.holdBack}
+      label={texts.holdBack}
       checked={wanted}
       onChange={(event) => {
         const next = event.currentTarget.checked;
@@ -84,33 +84,33 @@ function HoldBack({ isOn }: { readonly isOn: boolean }) {
 }
 
 function DoingNow() {
-  const words = useWords();
-  const { overview, isSettled } = useBench();
+  const texts = useTexts();
+  const { overview, isSettled } = useProject();
   const doing = useDoing();
   return (
     <span className="doing" role="status">
       {doing ? (
         <>
           <Loader size={14} aria-hidden="true" />
-          <span>{doingInWords(doing, words, overview?.bytes)}</span>
+          <span>{doingText(doing, texts, overview?.bytes)}</span>
         </>
       ) : isSettled ? (
-        <span className="soft">{words.ready}</span>
+        <span className="soft">{texts.ready}</span>
       ) : null}
     </span>
   );
 }
 
-function doingInWords(doing: Doing, words: Words, all: number | undefined): string {
-  if (doing.what !== "reading") return words.doing[doing.what];
+function doingText(doing: Doing, texts: Texts, all: number | undefined): string {
+  if (doing.what !== "reading") return texts.doing[doing.what];
   const percent =
     all !== undefined && all > 1_000_000 ? `${Math.min(99, Math.round((100 * doing.bytes) / all))} %` : "";
-  return words.doing.reading(doing.file, percent);
+  return texts.doing.reading(doing.file, percent);
 }
 
 /** Undo and redo by the keys that everyone knows, but not while a text is written. */
 function useKeys(): void {
-  const { act, overview } = useBench();
+  const { act, overview } = useProject();
   const [canUndo, canRedo] = [overview?.undo !== undefined, overview?.redo !== undefined];
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -128,8 +128,8 @@ function useKeys(): void {
 }
 
 function OpenMenu() {
-  const words = useWords();
-  const { open, add, openDemo } = useBench();
+  const texts = useTexts();
+  const { open, add, openDemo } = useProject();
   const files = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
   const more = useRef<HTMLInputElement>(null);
@@ -138,14 +138,14 @@ function OpenMenu() {
       <Menu position="bottom-end" shadow="md" withinPortal={false} withInitialFocusPlaceholder={false}>
         <Menu.Target>
           <Button size="xs" variant="default" leftSection={<Icon name="open" />}>
-            {words.open}
+            {texts.open}
           </Button>
         </Menu.Target>
         <Menu.Dropdown>
-          <Menu.Item onClick={() => files.current?.click()}>{words.openFiles}</Menu.Item>
-          <Menu.Item onClick={() => folder.current?.click()}>{words.openFolder}</Menu.Item>
-          <Menu.Item onClick={() => more.current?.click()}>{words.addFiles}</Menu.Item>
-          <Menu.Item onClick={() => void openDemo()}>{words.openDemo}</Menu.Item>
+          <Menu.Item onClick={() => files.current?.click()}>{texts.openFiles}</Menu.Item>
+          <Menu.Item onClick={() => folder.current?.click()}>{texts.openFolder}</Menu.Item>
+          <Menu.Item onClick={() => more.current?.click()}>{texts.addFiles}</Menu.Item>
+          <Menu.Item onClick={() => void openDemo()}>{texts.openDemo}</Menu.Item>
         </Menu.Dropdown>
       </Menu>
       <input
@@ -179,23 +179,23 @@ function OpenMenu() {
 }
 
 function SaveMenu() {
-  const words = useWords();
-  const { say } = useBench();
+  const texts = useTexts();
+  const { say } = useProject();
   const { saveUpload, saveRunSheet, saveLayouts, saveProject } = useSaving();
   const saying = (saving: Promise<string | undefined>) =>
-    void saving.then((name) => say(name === undefined ? words.notSaved : words.saved(name)));
+    void saving.then((name) => say(name === undefined ? texts.notSaved : texts.saved(name)));
   return (
     <Menu position="bottom-end" shadow="md" withinPortal={false} withInitialFocusPlaceholder={false}>
       <Menu.Target>
         <Button size="xs" leftSection={<Icon name="save" />}>
-          {words.save}
+          {texts.save}
         </Button>
       </Menu.Target>
       <Menu.Dropdown>
-        <Menu.Item onClick={() => saying(saveUpload())}>{words.saveUpload}</Menu.Item>
-        <Menu.Item onClick={() => saying(saveRunSheet())}>{words.saveRunSheet}</Menu.Item>
-        <Menu.Item onClick={() => saying(saveLayouts())}>{words.saveLayouts}</Menu.Item>
-        <Menu.Item onClick={() => saying(saveProject())}>{words.saveProject}</Menu.Item>
+        <Menu.Item onClick={() => saying(saveUpload())}>{texts.saveUpload}</Menu.Item>
+        <Menu.Item onClick={() => saying(saveRunSheet())}>{texts.saveRunSheet}</Menu.Item>
+        <Menu.Item onClick={() => saying(saveLayouts())}>{texts.saveLayouts}</Menu.Item>
+        <Menu.Item onClick={() => saying(saveProject())}>{texts.saveProject}</Menu.Item>
       </Menu.Dropdown>
     </Menu>
   );
@@ -203,7 +203,7 @@ function SaveMenu() {
 
 /** Each tells the name of what it has saved; undefined where there was nothing to save. */
 export function useSaving() {
-  const { desk, overview } = useBench();
+  const { desk, overview } = useProject();
   const name = overview?.name ?? "project";
   const saving = (file: string, ask: () => Promise<Blob | undefined>) => async (): Promise<string | undefined> => {
     const blob = await ask();

@@ -10,13 +10,13 @@ export const demoFolder = join(
 );
 export const roughFolder = join(dirname(demoFolder), "rough");
 
-export interface Bench {
+export interface OpenWorkbench {
   readonly browser: Browser;
   readonly served: Served;
   readonly stop: () => Promise<void>;
 }
 
-export async function startBench(): Promise<Bench> {
+export async function startWorkbench(): Promise<OpenWorkbench> {
   const [browser, served] = [await openBrowser(), await servePages("@zest-tier/workbench")];
   return {
     browser,
@@ -36,7 +36,7 @@ export interface How {
 
 /** A fresh page with the demo in it. What goes wrong in the page fails the test that looks at `errors`. */
 export async function openPage(
-  { browser, served }: Bench,
+  { browser, served }: OpenWorkbench,
   { width = 1280, scheme = "light", locale = "en" }: How = {},
 ): Promise<{ readonly page: Page; readonly errors: string[] }> {
   const context = await browser.newContext({
@@ -68,8 +68,8 @@ export async function goTo(page: Page, hash: string): Promise<void> {
     location.hash = to;
   }, hash);
   await page.waitForFunction(
-    (place) =>
-      document.querySelector("main")?.dataset["place"] === place && document.querySelector(".waiting") === null,
+    (location) =>
+      document.querySelector("main")?.dataset["place"] === location && document.querySelector(".waiting") === null,
     /^#\/(\w+)/.exec(hash)?.[1],
     { timeout: 60_000 },
   );

@@ -20,16 +20,16 @@ export interface Command {
   readonly options: readonly OptionSpec[];
   readonly examples: readonly { readonly line: string; readonly does: string }[];
   /** @returns the exit code: 0 fine, 1 errors found, 2 usage error, 3 could not read or write. */
-  readonly run: (given: Given, io: Io) => Promise<number>;
+  readonly run: (given: CommandLine, io: Io) => Promise<number>;
 }
 
-export interface Given {
+export interface CommandLine {
   readonly argument: string | undefined;
   readonly options: Readonly<Record<string, string | boolean | readonly string[] | undefined>>;
 }
 
 /** Wrong use of the command line: exit code 2, and a hint. */
-export class WrongUse extends Error {
+export class UsageError extends Error {
   constructor(
     message: string,
     readonly hint: string,
@@ -49,15 +49,15 @@ export const formatOption: OptionSpec = {
   preset: "text",
 };
 export const targetOption: OptionSpec = {
-  flags: "--target <name>",
+  flags: "--for <target>",
   means: "which of the project's targets (default: its first)",
 };
 export const exportOption: OptionSpec = {
   flags: "--export <file>",
   means: "what the platform holds already, as it exports it: JSON, or one of its files",
 };
-export const replaceOption: OptionSpec = {
-  flags: "--replace",
+export const wholeRangeOption: OptionSpec = {
+  flags: "--whole-range",
   means:
     "upload the whole range; what it does not name is deleted there (needs --export; lists each, and refuses unless told)",
 };
@@ -80,11 +80,11 @@ export const leniencyOptions: readonly OptionSpec[] = [
 
 export const allOption: OptionSpec = { flags: "--all", means: "list every finding, not only the first of each kind" };
 
-export const textOption = (given: Given, name: string): string | undefined => {
+export const textOption = (given: CommandLine, name: string): string | undefined => {
   const value = given.options[name];
   return typeof value === "string" ? value : undefined;
 };
-export const isJson = (given: Given): boolean => given.options["format"] === "json";
+export const isJson = (given: CommandLine): boolean => given.options["format"] === "json";
 
 export const portOption: OptionSpec = {
   flags: "--port <number>",
@@ -93,9 +93,9 @@ export const portOption: OptionSpec = {
 };
 
 /** @throws WrongUse for what is no port. */
-export function portOf(given: Given): number {
+export function portOf(given: CommandLine): number {
   const port = Number(textOption(given, "port"));
   if (!Number.isInteger(port) || port < 0 || port > 65_535)
-    throw new WrongUse(`"${textOption(given, "port")}" is no port`, "Take a whole number from 0 to 65535.");
+    throw new UsageError(`"${textOption(given, "port")}" is no port`, "Take a whole number from 0 to 65535.");
   return port;
 }

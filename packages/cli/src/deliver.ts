@@ -1,15 +1,15 @@
 /**
- * Sending an upload folder to a platform over HTTP, as the target describes its endpoints, keeping what it answers, and reading back
+ * Sending an upload folder to a platform over HTTP, as the target describes its endpoints, keeping what it reportsFolder, and reading back
  * what it holds.
  */
 
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { stepsNow, type Plan, type Target } from "zest-tier";
-import { exportName, reportName } from "./answers.js";
+import { exportName, reportName } from "./platform-reports.js";
 
 /** What the platform said of a file's rows. */
-export interface Delivered {
+export interface DeliveredFile {
   readonly name: string;
   readonly refused: string | null;
   readonly rows: readonly { readonly line: number; readonly outcome: string; readonly reasons: readonly string[] }[];
@@ -18,7 +18,7 @@ export interface Delivered {
 /**
  * Sends what can be sent now: up to where ids have to be collected.
  *
- * @param answers the folder that reports and exports are saved in.
+ * @param reportsFolder the folder that reports and exports are saved in.
  * @throws Error when the platform does not answer as described.
  */
 export async function deliver(
@@ -26,10 +26,10 @@ export async function deliver(
   target: Target,
   plan: Plan,
   folder: string,
-  answers: string,
-): Promise<Delivered[]> {
-  await mkdir(answers, { recursive: true });
-  const delivered: Delivered[] = [];
+  reportsFolder: string,
+): Promise<DeliveredFile[]> {
+  await mkdir(reportsFolder, { recursive: true });
+  const delivered: DeliveredFile[] = [];
   const { endpoints } = target;
   for (const step of stepsNow(plan)) {
     if (step.is === "lists")
@@ -40,24 +40,24 @@ export async function deliver(
     const endpoint = step.slot.endpoint ?? target.files.get(step.slot.file)!.endpoint ?? endpoints.upload;
     for (const { name } of step.files) {
       const to = endpoint.replace("{name}", encodeURIComponent(name));
-      const report = (await post(url + to, await readFile(join(folder, name)))) as Delivered;
-      await writeFile(join(answers, reportName(name)), JSON.stringify(report));
+      const report = (await post(url + to, await readFile(join(folder, name)))) as DeliveredFile;
+      await writeFile(join(reportsFolder, reportName(name)), JSON.stringify(report));
       delivered.push({ ...report, name });
     }
   }
-  await saveExports(url, target, plan, answers);
+  await saveExports(url, target, plan, reportsFolder);
   return delivered;
 }
 
 /** The exports that tell the ids of what was sent. */
-async function saveExports(url: string, target: Target, plan: Plan, answers: string): Promise<void> {
+async function saveExports(url: string, target: Target, plan: Plan, reportsFolder: string): Promise<void> {
   const files = new Set(stepsNow(plan).flatMap((step) => (step.is === "upload" ? [step.slot.file] : [])));
   for (const name of files) {
     const file = target.files.get(name)!;
     if (file.ids?.in !== "export" || file.ids.endpoint === undefined) continue;
     const response = await fetch(url + file.ids.endpoint);
     if (!response.ok) throw new Error(`${response.url} answered ${response.status}`);
-    await writeFile(join(answers, exportName(file)), new Uint8Array(await response.arrayBuffer()));
+    await writeFile(join(reportsFolder, exportName(file)), new Uint8Array(await response.arrayBuffer()));
   }
 }
 

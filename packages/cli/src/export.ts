@@ -7,20 +7,20 @@ import {
   addRedirects,
   applyIds,
   Changes,
-  compareHeld,
+  compareWithPlatform,
   fieldsLeftByBlank,
   finding,
   Findings,
-  heldFromFile,
-  heldFromJson,
+  exportFromFile,
+  exportFromJson,
   laneKeys,
-  meantByTarget,
+  intendedByTarget,
   nothingHeldBack,
   pairsOfRows,
   readSource,
   recreateMoved,
   redirectsNeeded,
-  type AnsweredPair,
+  type RepliedPair,
   type Comparison,
   type Project,
   type ReadProject,
@@ -34,7 +34,7 @@ export interface Compared {
   readonly comparison: Comparison;
   readonly changes: Changes;
   readonly held: Snapshot;
-  readonly pairs: readonly AnsweredPair[];
+  readonly pairs: readonly RepliedPair[];
 }
 
 export interface CompareWanted {
@@ -50,7 +50,7 @@ export interface CompareWanted {
 export const pairsFile = (target: string): string => `pairs-${target}.csv`;
 
 /** The pairs that the specialist has answered; none if there is no such file. */
-export async function readPairs(folder: string, target: string, findings: Findings): Promise<readonly AnsweredPair[]> {
+export async function readPairs(folder: string, target: string, findings: Findings): Promise<readonly RepliedPair[]> {
   const name = pairsFile(target);
   if (!existsSync(join(folder, name))) return [];
   const { rows, lines } = await readTable(name, nodeFiles(folder), findings);
@@ -61,7 +61,7 @@ export async function readPairs(folder: string, target: string, findings: Findin
 export async function compareExport(
   { project, read, target, findings, ledger, replaces }: CompareWanted,
   path: string,
-  pairs: readonly AnsweredPair[],
+  pairs: readonly RepliedPair[],
 ): Promise<Compared | undefined> {
   const name = basename(path);
   if (!existsSync(path)) {
@@ -70,8 +70,8 @@ export async function compareExport(
   }
   const files = nodeFiles(dirname(path));
   const held = name.endsWith(".json")
-    ? heldFromJson(await readFile(path, "utf8"), name, target, findings)
-    : await heldFromFile(
+    ? exportFromJson(await readFile(path, "utf8"), name, target, findings)
+    : await exportFromFile(
         name,
         target,
         project.kinds,
@@ -81,7 +81,7 @@ export async function compareExport(
   if (!held) return undefined;
   const { catalogue } = read;
   if (recreateMoved(catalogue, target, held).size > 0) applyIds(catalogue, ledger.ledger);
-  const meant = meantByTarget(catalogue, target, nothingHeldBack);
+  const meant = intendedByTarget(catalogue, target, nothingHeldBack);
   const delivered = (kind: string, key: string) => ledger.ledger.delivered(kind, key);
   const wishes = project.wishes.get(target.name)!.changes;
   const common = {
@@ -94,18 +94,18 @@ export async function compareExport(
     leftByBlank: fieldsLeftByBlank(target, project.kinds),
   };
   // An address that changes brings its redirect, which is then a change of its own.
-  const first = compareHeld({ ...common, meant }, new Findings());
+  const first = compareWithPlatform({ ...common, meant }, new Findings());
   const redirects = redirectsNeeded(meant, first, wishes);
   addRedirects(catalogue, meant, redirects, project.languages[0] ?? "en");
-  const whole = meantByTarget(catalogue, target, nothingHeldBack);
-  const comparison = compareHeld({ ...common, meant: whole }, findings);
+  const whole = intendedByTarget(catalogue, target, nothingHeldBack);
+  const comparison = compareWithPlatform({ ...common, meant: whole }, findings);
   const changes = new Changes({
     catalogue,
     target,
     meant: whole,
     held,
     comparison,
-    compare: (less) => compareHeld({ ...common, meant: less }, new Findings()),
+    compare: (less) => compareWithPlatform({ ...common, meant: less }, new Findings()),
     ledger: ledger.ledger,
     wishes,
     redirects,

@@ -4,7 +4,7 @@ import { readFileSync } from "node:fs";
 import { Command as Parser, CommanderError, Option } from "commander";
 import { finding, Findings, type Finding } from "zest-tier";
 import { IoTrouble, isSystemError, reasonOf } from "zest-tier/node";
-import { type Command, type Given, WrongUse } from "./command.js";
+import { type Command, type CommandLine, UsageError } from "./command.js";
 import { build } from "./commands/build.js";
 import { calibrate } from "./commands/calibrate.js";
 import { collect } from "./commands/collect.js";
@@ -19,7 +19,7 @@ import { reshape } from "./commands/reshape.js";
 import { standin } from "./commands/standin.js";
 import { trace } from "./commands/trace.js";
 import { trial } from "./commands/trial.js";
-import { words } from "./commands/words.js";
+import { translations } from "./commands/translations.js";
 import { coloursOf, type Io } from "./io.js";
 import { sayReport } from "./report.js";
 
@@ -38,7 +38,7 @@ export const commands: readonly Command[] = [
   compare,
   trace,
   trial,
-  words,
+  translations,
   standin,
 ];
 
@@ -53,7 +53,7 @@ export async function main(argv: readonly string[], io: Io): Promise<number> {
     return code;
   } catch (error) {
     if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
-    if (!(error instanceof WrongUse)) throw error;
+    if (!(error instanceof UsageError)) throw error;
     const colours = coloursOf(io);
     io.err(`${colours.red("error:")} ${error.message}\n${colours.green("→")} ${error.hint}\n`);
     return 2;
@@ -61,7 +61,7 @@ export async function main(argv: readonly string[], io: Io): Promise<number> {
 }
 
 /** What the disk refuses in the middle of a command is a finding like any other. */
-async function runCommand(command: Command, given: Given, io: Io): Promise<number> {
+async function runCommand(command: Command, given: CommandLine, io: Io): Promise<number> {
   try {
     return await command.run(given, io);
   } catch (error) {
@@ -81,7 +81,7 @@ function troubleOf(error: unknown): Finding | undefined {
   return finding("io/failed", { reason: reasonOf(error), action: error.syscall! }, at);
 }
 
-function parserOf(io: Io, run: (command: Command, given: Given) => Promise<void>): Parser {
+function parserOf(io: Io, run: (command: Command, given: CommandLine) => Promise<void>): Parser {
   const parser = new Parser("zest-tier")
     .description("Know before you upload: suppliers' files into import files, checked, ordered, rehearsed.")
     .version(versionOf(), "--version", "say which version this is")

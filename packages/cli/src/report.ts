@@ -1,11 +1,11 @@
 /** Saying what a command found: text to the terminal with findings on standard error, or one JSON document on standard output. */
 
 import type { Finding, FindingCode, Findings } from "zest-tier";
-import { isJson, type Given } from "./command.js";
+import { isJson, type CommandLine } from "./command.js";
 import { coloursOf, type Io } from "./io.js";
 import { findingsToJson, renderFindings } from "./render/findings.js";
 
-export interface Report {
+export interface Output {
   /** For people; already painted. */
   readonly text: string;
   /** For programs; the findings are added. */
@@ -13,7 +13,7 @@ export interface Report {
 }
 
 /** @param isQuiet notes are for programs, and for those who ask for all: what is said is of something else. */
-export function sayReport(report: Report, findings: Findings, given: Given, io: Io, isQuiet = false): void {
+export function sayReport(report: Output, findings: Findings, given: CommandLine, io: Io, isQuiet = false): void {
   const list = findings.list();
   if (isJson(given)) {
     io.out(`${JSON.stringify({ ...report.data, findings: findingsToJson(list) }, null, 2)}\n`);
@@ -24,7 +24,7 @@ export function sayReport(report: Report, findings: Findings, given: Given, io: 
   sayFindings(list.filter(isWanted), given, io);
 }
 
-export function sayFindings(list: readonly Finding[], given: Given, io: Io): void {
+export function sayFindings(list: readonly Finding[], given: CommandLine, io: Io): void {
   const text = renderFindings(list, coloursOf(io), given.options["all"] === true, io.width);
   if (text !== "") io.err(`\n${text}`);
 }

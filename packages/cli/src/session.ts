@@ -36,7 +36,7 @@ import {
   type LedgerFile,
   type Lock,
 } from "zest-tier/node";
-import { textOption, WrongUse, type Given } from "./command.js";
+import { textOption, UsageError, type CommandLine } from "./command.js";
 import { compareExport, pairsFile, readPairs, type Compared } from "./export.js";
 import type { Io } from "./io.js";
 import { startMeter } from "./progress.js";
@@ -71,7 +71,7 @@ export type Opened =
  * @returns the exit code of `use`, which gets the findings where the session could not be opened.
  */
 export async function withLockedSession(
-  given: Given,
+  given: CommandLine,
   io: Io,
   use: (opened: Opened) => Promise<number>,
 ): Promise<number> {
@@ -96,7 +96,7 @@ type LockPaths = (paths: readonly string[], findings: Findings) => Promise<boole
 const worthShowing = 5_000_000;
 
 /** @throws WrongUse for options that make no sense with this project. */
-export async function openSession(given: Given, io: Io, lockThese?: LockPaths): Promise<Opened> {
+export async function openSession(given: CommandLine, io: Io, lockThese?: LockPaths): Promise<Opened> {
   const despite = despiteCodes(given);
   const path = resolve(io.cwd, given.argument ?? ".");
   const isFolder = lookAt(path)?.isDirectory() ?? false;
@@ -106,7 +106,7 @@ export async function openSession(given: Given, io: Io, lockThese?: LockPaths): 
   const findings = new Findings();
   const project = await loadProject(basename(file), files, shippedTarget, findings, shippedLayout);
   if (!project) return { ok: false, findings };
-  const target = chooseTarget(project, textOption(given, "target"));
+  const target = chooseTarget(project, textOption(given, "for"));
   const wishes = project.wishes.get(target.name)!;
   const ledgerPath = resolve(folder, wishes.ledger);
   const uploadFolder = resolve(io.cwd, textOption(given, "upload") ?? join(folder, `upload-${target.name}`));
@@ -117,14 +117,14 @@ export async function openSession(given: Given, io: Io, lockThese?: LockPaths): 
   const read = trial ? { ...all, catalogue: trialCatalogue(trial.whole, trial.of) } : all;
   const ledger = await openLedger(ledgerPath, wishes.ledger, findings);
   const exported = textOption(given, "export");
-  const replaces = given.options["replace"] === true;
+  const replaces = given.options["wholeRange"] === true;
   if (replaces && exported === undefined)
-    throw new WrongUse(
-      "--replace needs to know what the platform holds",
-      "Save its export, and name it: --export FILE",
+    throw new UsageError(
+      "--whole-range needs to know what is on the platform",
+      "Save an export of the platform and give it with --export FILE.",
     );
   if (replaces && !target.replacing)
-    throw new WrongUse(`${target.name} takes no file that is the whole range`, "Leave out --replace.");
+    throw new UsageError(`${target.name} accepts no file with the whole range`, "Leave out --whole-range.");
   const wanted = { project, read, target, findings, folder, ledger, replaces };
   const pairs = exported === undefined ? [] : await readPairs(folder, target.name, findings);
   if (pairs.length > 0)
@@ -174,9 +174,15 @@ export async function planChanges(session: Session, ledger: Ledger): Promise<Pla
 }
 
 /** What the plan has to know besides the catalogue and the target. */
-export function wanted({ project, target, ledger, read, compared }: Session): Pick<PrepareInput, "there" | "stops"> {
+export function wanted({
+  project,
+  target,
+  ledger,
+  read,
+  compared,
+}: Session): Pick<PrepareInput, "there" | "manualSteps"> {
   const there = compared ? compared.changes.there : thereBy(ledger.ledger, read.catalogue);
-  return { there, stops: project.wishes.get(target.name)!.stops };
+  return { there, manualSteps: project.wishes.get(target.name)!.manualSteps };
 }
 
 /** A path as short as it can be said from where the user is. */
@@ -185,11 +191,11 @@ export function shortPath(path: string, io: Io): string {
   return short === "" ? "." : short.length < path.length ? short : path;
 }
 
-function despiteCodes(given: Given): ReadonlySet<string> {
+function despiteCodes(given: CommandLine): ReadonlySet<string> {
   const codes = (given.options["despite"] as readonly string[] | undefined) ?? [];
   for (const code of codes)
     if (!Object.hasOwn(findingTable, code))
-      throw new WrongUse(
+      throw new UsageError(
         `there is no finding "${code}"`,
         "Codes are shown with each finding, and listed in docs/findings.md.",
       );
@@ -199,7 +205,7 @@ function despiteCodes(given: Given): ReadonlySet<string> {
 function chooseTarget(project: Project, name: string | undefined): Target {
   const found = name === undefined ? project.targets[0] : project.targets.find((target) => target.name === name);
   if (found) return found;
-  throw new WrongUse(
+  throw new UsageError(
     `the project has no target "${name}"`,
     `It has ${project.targets.map((target) => target.name).join(", ")}.`,
   );

@@ -9,7 +9,7 @@ import { serveStatic } from "@hono/node-server/serve-static";
 import { Hono } from "hono";
 import { readbackSnapshot, type Snapshot, type Target } from "zest-tier";
 import type { StandIn } from "@zest-tier/standins";
-import { WrongUse } from "./command.js";
+import { UsageError } from "./command.js";
 import { readBack } from "./deliver.js";
 
 export interface OpenShop {
@@ -27,7 +27,7 @@ export interface Shopfront {
 export async function openShopfront(shops: readonly OpenShop[], port = 0): Promise<Shopfront> {
   const root = join(dirname(fileURLToPath(import.meta.resolve("@zest-tier/shopfront/package.json"))), "dist/app");
   if (!existsSync(join(root, "index.html")))
-    throw new WrongUse("the shopfront's pages are not built", "Build them: npm run pages");
+    throw new UsageError("the shopfront's pages are not built", "Build them: npm run pages");
   const byName = new Map(shops.map((shop) => [shop.target.name, shop]));
   const app = new Hono();
   app.get("/shops.json", (context) => context.json([...byName.keys()]));
@@ -57,7 +57,7 @@ export async function openShopfront(shops: readonly OpenShop[], port = 0): Promi
       }),
     );
     server.on("error", (error: NodeJS.ErrnoException) =>
-      reject(new WrongUse(`cannot listen on port ${port}: ${error.code ?? error.message}`, "Take another port.")),
+      reject(new UsageError(`cannot listen on port ${port}: ${error.code ?? error.message}`, "Take another port.")),
     );
   });
 }

@@ -11,7 +11,7 @@ import {
   applyIds,
   Changes,
   collectIds,
-  compareHeld,
+  compareWithPlatform,
   compareSnapshots,
   encodeFile,
   fieldsLeftByBlank,
@@ -19,7 +19,7 @@ import {
   Findings,
   laneKeys,
   Ledger,
-  meantByTarget,
+  intendedByTarget,
   noteDelivered,
   noWishes,
   nothingHeldBack,
@@ -31,7 +31,7 @@ import {
   writeZip,
   type ChangeWishes,
   type Prepared,
-  type Report,
+  type ImportReport,
   type Snapshot,
   type Target,
 } from "zest-tier";
@@ -67,12 +67,12 @@ class Side {
 
   changesOf({ catalogue }: ReadRich, held: Snapshot, ledger: Ledger): Changes {
     const { target, wishes } = this;
-    const meant = meantByTarget(catalogue, target, nothingHeldBack);
+    const meant = intendedByTarget(catalogue, target, nothingHeldBack);
     const delivered = (kind: string, key: string) => ledger.delivered(kind, key);
     const addOnly = new Set(laneKeys(target, kinds).keys());
     const leftByBlank = fieldsLeftByBlank(target, kinds);
     const compare = (own: typeof meant) =>
-      compareHeld(
+      compareWithPlatform(
         { catalogue, meant: own, held, delivered, sha256: nodeSha256, pairs: [], addOnly, leftByBlank },
         new Findings(),
       );
@@ -106,7 +106,7 @@ class Side {
     const { target, standIn, ledger } = this;
     const { changes, prepared } = await this.plan(read, await this.held());
     const files: Record<string, Uint8Array> = {};
-    const reports = new Map<string, Report>();
+    const reports = new Map<string, ImportReport>();
     for (const step of stepsNow(prepared.plan)) {
       if (step.is === "lists")
         for (const { name, entries } of step.lists)
@@ -118,7 +118,7 @@ class Side {
         files[name] = Buffer.concat([...(await encodeFile(file, rows, () => undefined))]);
         const endpoint = (file.endpoint ?? target.endpoints.upload).replace("{name}", name);
         const response = await fetch(standIn.url + endpoint, { method: "POST", body: files[name] });
-        reports.set(name, (await response.json()) as Report);
+        reports.set(name, (await response.json()) as ImportReport);
       }
     }
     const verdict = await rehearse({

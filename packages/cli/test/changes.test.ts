@@ -62,11 +62,11 @@ async function run(...argv: string[]) {
     stopped: () => Promise.resolve(),
   };
   const [command, ...rest] = argv;
-  const code = await main([command!, ".", "--target", "pennywort", ...rest], io);
+  const code = await main([command!, ".", "--for", "pennywort", ...rest], io);
   return { code, out, err };
 }
 async function send(options: Record<string, string> = {}) {
-  const opened = await openSession({ argument: shop, options: { target: "pennywort", ...options } }, {
+  const opened = await openSession({ argument: shop, options: { for: "pennywort", ...options } }, {
     ...quiet,
     cwd: shop,
   } as never);
@@ -77,11 +77,11 @@ async function send(options: Record<string, string> = {}) {
     opened.session.target,
     prepared.plan,
     opened.session.uploadFolder,
-    join(shop, "answers-pennywort"),
+    join(shop, "reports-pennywort"),
   );
 }
 async function save(name = "held.json"): Promise<void> {
-  const opened = await openSession({ argument: shop, options: { target: "pennywort" } }, {
+  const opened = await openSession({ argument: shop, options: { for: "pennywort" } }, {
     ...quiet,
     cwd: shop,
   } as never);
@@ -150,7 +150,7 @@ test("a changed price is one row of three cells; the way back holds what was the
 });
 
 async function targetOf() {
-  const opened = await openSession({ argument: shop, options: { target: "pennywort" } }, {
+  const opened = await openSession({ argument: shop, options: { for: "pennywort" } }, {
     ...quiet,
     cwd: shop,
   } as never);
@@ -164,7 +164,7 @@ test("who has changed what: ours, theirs, both; theirs stays, and a cell left ou
   editHeld((item) => Object.assign(item, { brand: "Someone" }), "assembly");
   const { json, ...said } = await compared();
   const told = codesIn(said);
-  assert.ok(told.includes("compare/both-changed") && told.includes("compare/changed-there"));
+  assert.ok(told.includes("compare/both-changed") && told.includes("compare/changed-on-platform"));
   const shown = json.records.map(({ key, standing, fields }) => [
     key,
     standing,
@@ -230,9 +230,9 @@ test("what the platform refused, or what nobody uploaded, is not confirmed: the 
   assert.equal(built, "Item;Code;Price\r\nsquare-veil;BC-VS;26,00\r\n");
   const before = ledger();
   const collect = async (report?: object) => {
-    rmSync(join(shop, "answers-pennywort"), { recursive: true, force: true });
-    mkdirSync(join(shop, "answers-pennywort"));
-    const path = join(shop, "answers-pennywort/01-items-changes-of-variants.csv.report.json");
+    rmSync(join(shop, "reports-pennywort"), { recursive: true, force: true });
+    mkdirSync(join(shop, "reports-pennywort"));
+    const path = join(shop, "reports-pennywort/01-items-changes-of-variants.csv.report.json");
     if (report) writeFileSync(path, JSON.stringify(report));
     return run("collect", ...against);
   };
@@ -259,7 +259,7 @@ test("what the platform refused, or what nobody uploaded, is not confirmed: the 
     const old = linesIn(before).findLast((one) => one.kind === kind && one.key === key && one.fields)?.fields;
     return Object.keys(fields).flatMap((field) => (fields[field] === old?.[field] ? [] : [`${kind} ${key} ${field}`]));
   });
-  assert.deepEqual(changed, ["variant BC-VS prices(regular).amount"], "only what the file held");
+  assert.deepEqual(changed, ["variant BC-VS prices(price).amount"], "only what the file held");
 });
 
 test("with everything held back build and rehearse say how much, and exit 1", async () => {
@@ -270,7 +270,7 @@ test("with everything held back build and rehearse say how much, and exit 1", as
   );
   writeFileSync(
     join(shop, "one.yaml"),
-    "layout: one\nformat: { csv: { delimiter: ';' } }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Code: product.code\n  Name: product.name@en\n  EAN: product.barcode\n  Price: { field: product.prices(regular).amount, as: decimal }\n",
+    "layout: one\nformat: { csv: { delimiter: ';' } }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Code: product.code\n  Name: product.name@en\n  EAN: product.barcode\n  Price: { field: product.prices(price).amount, as: decimal }\n",
   );
   writeFileSync(join(shop, "one.csv"), "Key;Code;Name;EAN;Price\na;A1;Hive;4012345678902;3\nb;B1;Lid;;none\n");
   rmSync(join(shop, "ledger-pennywort.jsonl"));
@@ -288,7 +288,7 @@ test("with everything held back build and rehearse say how much, and exit 1", as
 test("what is gone is left, hidden when that is wished, and never deleted", async () => {
   change("sources/range.csv", /^BC-FJ;.*\r\n/m, "");
   const first = await run("compare", ...against, "--format", "json");
-  assert.ok(codesIn(first).includes("compare/gone"));
+  assert.ok(codesIn(first).includes("compare/no-longer-in-sources"));
   await run("build", ...against);
   assert.ok(!existsSync(join(shop, "upload-pennywort")));
   change("project.yaml", "  - target: pennywort\n", "  - target: pennywort\n    changes: { gone: hide }\n");
@@ -322,7 +322,7 @@ test("a new record with a stranger's code is an error naming both; a pair that i
     [["old-veil", "update"]],
   );
   writeFileSync(pairs, list.replace("BC-NEW;\r\n", "BC-NEW;maybe\r\n").replace("new-veil", "nobody"));
-  assert.ok(codesIn(await run("compare", ...against, "--format", "json")).includes("compare/odd-answer"));
+  assert.ok(codesIn(await run("compare", ...against, "--format", "json")).includes("compare/odd-reply"));
   writeFileSync(pairs, list.replace("BC-NEW;\r\n", "BC-NEW;same\r\n").replace("new-veil", "nobody"));
   assert.ok(codesIn(await run("compare", ...against, "--format", "json")).includes("compare/pair-names-nothing"));
   writeFileSync(pairs, list.replace("BC-NEW;\r\n", "BC-NEW;same\r\n").replace("old-veil", "smoker"));
@@ -403,12 +403,12 @@ test("a repair is a file of two columns, named in one line of the project", asyn
     "  - target: pennywort\n",
     '  - target: pennywort\n    repairs: { show: { field: product.shown, constant: "true" }, odd: { field: product.nothing, constant: x } }\n',
   );
-  assert.equal((await run("build", "--repair", "show")).code, 0);
+  assert.equal((await run("build", "--bulk-change", "show")).code, 0);
   const rows = upload("01-show.csv").trim().split("\r\n");
   assert.deepEqual([rows[0], rows[1], rows.length], ["Item;Shown", "orchard-hive;on", 85]);
-  assert.equal((await run("build", "--repair", "nobody")).code, 2);
+  assert.equal((await run("build", "--bulk-change", "nobody")).code, 2);
   rmSync(join(shop, "upload-pennywort"), { recursive: true });
-  const odd = await run("build", "--repair", "odd", "--format", "json");
+  const odd = await run("build", "--bulk-change", "odd", "--format", "json");
   assert.ok(codesIn(odd).includes("change/no-column"));
   assert.ok(!existsSync(join(shop, "upload-pennywort")));
 });
@@ -459,19 +459,19 @@ test("trace goes both ways, and after an operation too", async () => {
   const cells = async (...argv: string[]) =>
     (
       JSON.parse((await run("trace", ...argv, "--format", "json")).out) as {
-        cells: { file: string; line: number; header: string; text: string; origins: { place: string }[] }[];
+        cells: { file: string; line: number; header: string; text: string; origins: { location: string }[] }[];
       }
     ).cells;
   const [price] = await cells("--source", "sources/range.csv:3:Price");
   assert.deepEqual([price!.file, price!.header, price!.text], ["02-items.csv", "Price", "204,10"]);
   const [back] = await cells("--cell", `02-items.csv:${price!.line}:Price`);
   assert.deepEqual(
-    back!.origins.map(({ place }) => place.replace(/ \{.*/, "")),
+    back!.origins.map(({ location }) => location.replace(/ \{.*/, "")),
     ["sources/range.csv:3 [Price]"],
   );
   const [shelf] = await cells("--cell", "02-items.csv:2:Place en");
   assert.deepEqual(
-    shelf!.origins.map(({ place }) => place),
+    shelf!.origins.map(({ location }) => location),
     ["sources/range.csv:2 [Shelf]", "sources/categories.csv:3 [English]", "sources/categories.csv:2 [English]"],
   );
   const [made] = await cells("--source", "project.yaml:34");
@@ -506,7 +506,7 @@ test("reshape shows what each operation does, and says which is refused", async 
 /** Starts the real command and kills it after a while. @returns whether it was still running. */
 function killed(after: number, ...argv: string[]): Promise<boolean> {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, [bin, ...argv, ".", "--target", "pennywort"], { cwd: shop, stdio: "ignore" });
+    const child = spawn(process.execPath, [bin, ...argv, ".", "--for", "pennywort"], { cwd: shop, stdio: "ignore" });
     const timer = setTimeout(() => child.kill("SIGKILL"), after);
     child.on("exit", (_, signal) => {
       clearTimeout(timer);

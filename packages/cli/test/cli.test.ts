@@ -67,7 +67,7 @@ test("check says what was read, data to one stream and findings to the other", a
   assert.equal(code, 0);
   assert.match(
     out,
-    /\n {2}sources\/words\.csv {11}65 rows {2}layout bramblecomb-words {7}CSV ";" utf-8\n {2}sources\/range\.csv {10}262 rows/,
+    /\n {2}sources\/values\.csv {10}65 rows {2}layout bramblecomb-values {6}CSV ";" utf-8\n {2}sources\/range\.csv {10}262 rows/,
   );
   assert.match(out, /41 categories · 11 axes · 65 values/);
   assert.match(out, /no errors, 47 warnings, 14 notes/);
@@ -183,14 +183,14 @@ const broken: readonly (readonly [string, (at: string) => void, string, (1 | 3)?
   ["an empty source", (at) => writeFileSync(join(at, "sources/range.csv"), ""), "read/empty-file"],
   [
     "a source of nothing but a header",
-    (at) => writeFileSync(join(at, "sources/words.csv"), "Feature;Merkmal;Value;Wert\n"),
+    (at) => writeFileSync(join(at, "sources/values.csv"), "Feature;Merkmal;Value;Wert\n"),
     "read/header-only",
   ],
   [
     "a source in another encoding",
     (at) =>
       writeFileSync(
-        join(at, "sources/words.csv"),
+        join(at, "sources/values.csv"),
         Buffer.from("Feature;Merkmal;Value;Wert\nGröße;H\u00f6lzer;a;b\n").map((byte, at) => (at === 45 ? 0xff : byte)),
       ),
     "read/wrong-encoding",
@@ -294,7 +294,7 @@ for (const [argv, says] of wrongUse) {
 }
 
 test("a target that the project does not have is wrong use", async () => {
-  const { code, err } = await run("check", shop, "--target", "wickerby");
+  const { code, err } = await run("check", shop, "--for", "wickerby");
   assert.equal(code, 2);
   assert.match(err, /the project has no target "wickerby"\n→ It has pennywort, saltmarsh, tollgate\./);
 });
@@ -364,11 +364,11 @@ test("the README's twenty lines do what they say", async () => {
 
 test("plan says what the target would rather have, and what another system writes over", async () => {
   const codes = async (target: string) =>
-    json(await run("plan", shop, "--target", target, "--format", "json")).findings.filter(({ code }) =>
-      ["target/advised", "target/overwritten"].includes(code),
+    json(await run("plan", shop, "--for", target, "--format", "json")).findings.filter(({ code }) =>
+      ["target/recommended", "target/overwritten"].includes(code),
     );
   const advised = await codes("saltmarsh");
-  assert.deepEqual(new Set(advised.map(({ code }) => code)), new Set(["target/advised"]));
+  assert.deepEqual(new Set(advised.map(({ code }) => code)), new Set(["target/recommended"]));
   assert.match(
     advised.map(({ message }) => message).join(),
     /saltmarsh would rather have "Seek title" filled: 39 × category/,
@@ -378,7 +378,7 @@ test("plan says what the target would rather have, and what another system write
 });
 
 test("plan --left-out lists every record of which something is left out, as a table", async () => {
-  const { code, out } = await run("plan", shop, "--target", "tollgate", "--left-out");
+  const { code, out } = await run("plan", shop, "--for", "tollgate", "--left-out");
   assert.equal(code, 0);
   const [header, ...rows] = out.trim().split("\n");
   assert.equal(header, "Left out\tRecord\tInstead");

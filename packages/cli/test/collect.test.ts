@@ -40,7 +40,7 @@ async function run(...argv: string[]): Promise<{ code: number; out: string; err:
     watched: false,
     stopped: () => Promise.resolve(),
   };
-  const code = await main([...argv, ".", "--target", "saltmarsh"], io as never);
+  const code = await main([...argv, ".", "--for", "saltmarsh"], io as never);
   return { code, out, err };
 }
 
@@ -48,11 +48,11 @@ const quiet = { out: () => undefined, err: () => undefined, cwd: "/", colour: fa
 
 /** Sends what was built, keeping the answers. */
 async function send(): Promise<void> {
-  const opened = await openSession({ argument: folder, options: { target: "saltmarsh" } }, quiet as never);
+  const opened = await openSession({ argument: folder, options: { for: "saltmarsh" } }, quiet as never);
   assert.ok(opened.ok);
   const { plan } = (await prepare(opened.session))!;
   const { target, uploadFolder } = opened.session;
-  await deliver(standIn.url, target, plan, uploadFolder, join(folder, "answers-saltmarsh"));
+  await deliver(standIn.url, target, plan, uploadFolder, join(folder, "reports-saltmarsh"));
 }
 
 const ledgerText = () => readFileSync(join(folder, "ledger-saltmarsh.jsonl"), "utf8");
@@ -99,14 +99,14 @@ test("refuses to collect for an upload folder that is not what would be built no
   rmSync(join(folder, "ledger-saltmarsh.jsonl"));
   await fetch(`${standIn.url}/reset`, { method: "POST" });
   assert.equal((await run("build")).code, 0);
-  rmSync(join(folder, "answers-saltmarsh"), { recursive: true });
+  rmSync(join(folder, "reports-saltmarsh"), { recursive: true });
   await send();
-  writeFileSync(join(folder, "answers-saltmarsh/02-branches.tsv.report.json"), "<html>");
+  writeFileSync(join(folder, "reports-saltmarsh/02-branches.tsv.report.json"), "<html>");
   const spoilt = await run("collect");
   assert.equal(spoilt.code, 1);
-  assert.ok(spoilt.err.includes("collect/no-answer"));
+  assert.ok(spoilt.err.includes("collect/not-a-report"));
   assert.ok(!existsSync(join(folder, "ledger-saltmarsh.jsonl")), "a collect that fails writes nothing");
-  rmSync(join(folder, "answers-saltmarsh/02-branches.tsv.report.json"));
+  rmSync(join(folder, "reports-saltmarsh/02-branches.tsv.report.json"));
   const lacking = await run("collect");
   assert.equal(lacking.code, 1);
   assert.match(lacking.err, /02-branches\.tsv {2}there is no report of this file/);
@@ -141,7 +141,7 @@ test(`a collect that is killed at any of ${kills} moments loses nothing that was
   let killed = 0;
   for (let at = 0; at < kills; at++) {
     rmSync(join(folder, "ledger-saltmarsh.jsonl"), { force: true });
-    const child = spawn(process.execPath, [bin, "collect", ".", "--target", "saltmarsh"], {
+    const child = spawn(process.execPath, [bin, "collect", ".", "--for", "saltmarsh"], {
       cwd: folder,
       stdio: "ignore",
     });

@@ -279,7 +279,11 @@ test("a project, a ledger or an upload folder that another run uses is refused; 
 test("whatever is in the way of reading and writing is a finding with a remedy, exit 3, and no stack", async () => {
   const cases: readonly (readonly [string, readonly string[], () => void])[] = [
     ["the ledger is a folder", ["plan"], () => mkdirSync(join(folder, "ledger-pennywort.jsonl"))],
-    ["a list for translators has no folder", ["words", "--into", "fr", "--out", "no/where.xlsx"], () => undefined],
+    [
+      "a list for translators has no folder",
+      ["translations", "--into", "fr", "--out", "no/where.xlsx"],
+      () => undefined,
+    ],
     ["a drawing has no folder", ["plan", "--svg", "no/where.svg"], () => undefined],
     ["a drawing's place is a folder", ["plan", "--svg", "sources"], () => undefined],
     ["a guide's folder is below a file", ["guide", "pennywort/items", "--out", "project.yaml/guide"], () => undefined],
@@ -311,7 +315,7 @@ test("from any cut of the ledger collect and build go on to the same ids, and se
         .filter((name) => name.endsWith(".tsv"))
         .map((name) => [name, sha256(readFileSync(join(folder, "upload-saltmarsh", name)))]),
     );
-  const command = (name: string) => run([name, "--target", "saltmarsh"]);
+  const command = (name: string) => run([name, "--for", "saltmarsh"]);
   try {
     const texts: string[] = [""];
     const built: Record<string, string>[] = [];
@@ -319,7 +323,7 @@ test("from any cut of the ledger collect and build go on to the same ids, and se
       assert.equal((await command("build")).code, 0);
       built.push(files());
       const quiet = { out: () => undefined, err: () => undefined, cwd: "/", colour: false, width: 100 };
-      const opened = await openSession({ argument: folder, options: { target: "saltmarsh" } }, quiet as never);
+      const opened = await openSession({ argument: folder, options: { for: "saltmarsh" } }, quiet as never);
       assert.ok(opened.ok);
       const { plan } = (await prepare(opened.session))!;
       await deliver(
@@ -327,10 +331,10 @@ test("from any cut of the ledger collect and build go on to the same ids, and se
         opened.session.target,
         plan,
         join(folder, "upload-saltmarsh"),
-        join(folder, "answers-saltmarsh"),
+        join(folder, "reports-saltmarsh"),
       );
       const last = round === 2;
-      if (last) cpSync(join(folder, "answers-saltmarsh"), join(above, "answers"), { recursive: true });
+      if (last) cpSync(join(folder, "reports-saltmarsh"), join(above, "reports"), { recursive: true });
       assert.equal((await command("collect")).code, 0);
       texts.push(readFileSync(ledger, "utf8"));
     }
@@ -352,7 +356,7 @@ test("from any cut of the ledger collect and build go on to the same ids, and se
     writeFileSync(ledger, texts[2]!);
     assert.equal((await command("build")).code, 0);
     const full = await spawned(
-      ["collect", "--target", "saltmarsh"],
+      ["collect", "--for", "saltmarsh"],
       `trap '' XFSZ; ulimit -f ${Math.ceil(from / 1024) + 4};`,
     );
     assert.equal(full.code, 3, full.err);

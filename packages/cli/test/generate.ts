@@ -71,7 +71,7 @@ layout: generated
 format: { csv: { delimiter: ";" } }
 rows: { each: variant, of: product, grouped by: Range, shared cells: first row, groups: GROUPS }
 lanes:
-  tiers: { entries: variant.prices, with: { role: regular }, continued when blank: [Range, No] }
+  tiers: { entries: variant.prices, with: { role: price }, continued when blank: [Range, No] }
 columns:
   Range: product.key
   No: variant.code
@@ -89,8 +89,8 @@ columns:
   M2: { axis: 2, holds: name@de }
   F2 is: { axis: 2, holds: value@en }
   M2 ist: { axis: 2, holds: value@de }
-  Price: { field: variant.prices(regular).amount, as: { decimal: "," } }
-  Was: { field: variant.prices(struck-through).amount, as: { decimal: "," } }
+  Price: { field: variant.prices(price).amount, as: { decimal: "," } }
+  Was: { field: variant.prices(was).amount, as: { decimal: "," } }
   From: { field: tiers.quantityFrom, as: integer }
   Club: { field: tiers.customerGroup, as: { by: name@en } }
   Tier: { field: tiers.amount, as: { decimal: "," } }
@@ -101,7 +101,7 @@ columns:
   Own photo: variant.pictures(main).file
   Goes with: { field: product.relations(goes-with).to, as: { list: "+", escape: '\\', of: { by: key } } }
   Spares: { field: product.relations(spare-part).to, as: { list: "+", escape: '\\', of: { by: key } } }
-  Web: { field: product.shown, as: { words: { yes: true, no: false } } }
+  Web: { field: product.shown, as: { code words: { yes: true, no: false } } }
 `;
 
 export function generatedLayout(groups: "contiguous" | "scattered" = "contiguous"): Layout {

@@ -7,7 +7,7 @@ import assert from "node:assert/strict";
 import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
-import { compareSnapshots, meantByTarget, nothingHeldBack, Shop, verifyPlan, type Target } from "zest-tier";
+import { compareSnapshots, intendedByTarget, nothingHeldBack, Shop, verifyPlan, type Target } from "zest-tier";
 import { damaged, generatedLayout, pennywort, readBytes, readShop, shop, toCsv, type Block } from "./generate.js";
 import { build, disagreements, play, reset } from "./prove.js";
 
@@ -30,8 +30,8 @@ test("L1: what is written reads back as what was meant, and a shop that can be c
       const built = (await build(read, target))!;
       const items = Object.keys(built.files).find((name) => name.endsWith("items.csv"))!;
       const again = await readBytes(built.files[items]!, target.files.get("items")!.layout);
-      const meant = meantByTarget(read.catalogue, target, nothingHeldBack).snapshot;
-      const reread = meantByTarget(again.catalogue, target, nothingHeldBack).snapshot;
+      const meant = intendedByTarget(read.catalogue, target, nothingHeldBack).snapshot;
+      const reread = intendedByTarget(again.catalogue, target, nothingHeldBack).snapshot;
       assert.deepEqual(compareSnapshots(meant, reread), []);
       assert.equal(meant.product.size, blocks.length);
       const lost = read.findings
@@ -65,7 +65,7 @@ test("L3: every row of a source is in a record, in a finding, or counted as blan
       const lines = new Set<number>();
       for (const table of catalogue.tables) for (let row = 0; row < table.size; row++) lines.add(table.line(row));
       for (const one of findings.list())
-        for (const place of [one.at, ...one.related]) if (place?.line !== undefined) lines.add(place.line);
+        for (const location of [one.at, ...one.related]) if (location?.line !== undefined) lines.add(location.line);
       let line = 2;
       let blank = 0;
       for (const row of blocks.flat()) {

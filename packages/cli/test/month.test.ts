@@ -7,7 +7,7 @@ import { join } from "node:path";
 import { after, before, test } from "node:test";
 import { fileURLToPath } from "node:url";
 import { main } from "#src/main.js";
-import type { Month } from "#src/month.js";
+import type { LaterImport } from "#src/later-import.js";
 
 interface Cell {
   readonly code: string;
@@ -26,7 +26,7 @@ before(() => {
 });
 after(() => rmSync(work, { recursive: true, force: true }));
 
-async function month(target: string): Promise<{ result: Month; held: Record<string, never[]> }> {
+async function month(target: string): Promise<{ result: LaterImport; held: Record<string, never[]> }> {
   let out = "";
   const io = {
     out: (text: string) => (out += text),
@@ -37,9 +37,9 @@ async function month(target: string): Promise<{ result: Month; held: Record<stri
     watched: false,
     stopped: () => Promise.resolve(),
   };
-  const code = await main(["demo", "shop", "--month", "--target", target, "--format", "json"], io);
+  const code = await main(["demo", "shop", "--month", "--for", target, "--format", "json"], io);
   assert.equal(code, 0);
-  const [result] = (JSON.parse(out) as { months: Month[] }).months;
+  const [result] = (JSON.parse(out) as { months: LaterImport[] }).months;
   const held = JSON.parse(
     readFileSync(join(work, "shop", `month-${target}`, `export-${target}.json`), "utf8"),
   ) as Record<string, never[]>;
@@ -47,12 +47,12 @@ async function month(target: string): Promise<{ result: Month; held: Record<stri
 }
 
 const decimal = (price: string): string => String(Number(price.replace("€ ", "").replace(",", ".")));
-const rowsOf = ({ rounds }: Month) =>
+const rowsOf = ({ rounds }: LaterImport) =>
   rounds.flatMap(({ delivered }) => delivered.map(({ name, rows }) => [name, rows.length] as const));
-const assertSettled = (result: Month) => {
+const assertSettled = (result: LaterImport) => {
   assert.deepEqual(result.left, []);
   assert.equal(result.again, 0);
-  assert.ok(result.rounds.every(({ foretold }) => foretold));
+  assert.ok(result.rounds.every(({ asExpected: foretold }) => foretold));
   const twice = result.errors.filter(({ code }) => code === "check/repeated-code");
   assert.deepEqual(
     twice.map(({ facts }) => (facts as { code: string }).code),
@@ -86,7 +86,7 @@ test("Pennywort: a row for each price, name and text that changes; codes move; w
     ["02-items-changes.csv", 4 + 3 + 2],
     ["03-items-changes-of-variants.csv", 30 + 1],
   ]);
-  assert.deepEqual(result.standings, { "changed there": 5, "gone from ours": 5, update: 55, create: 4 });
+  assert.deepEqual(result.states, { "changed there": 5, "gone from ours": 5, update: 55, create: 4 });
   const items = held["items"] as unknown as Item[];
   const codes = new Map(items.flatMap((item) => item.codes.map((code) => [code.code, { ...code, item }] as const)));
   for (const { code, now } of of("Price")) assert.equal(codes.get(code)!.price, decimal(now));
@@ -138,7 +138,7 @@ test("Saltmarsh: old records let go of their codes, new ones get ids; old addres
     [2, 10, 4, 3, 12, 7, 4],
   );
   assert.equal(rows.get("01-amounts.tsv"), 30 + 1 + 12);
-  const [stays] = result.warnings.filter(({ code }) => code === "change/cannot-take-out");
+  const [stays] = result.warnings.filter(({ code }) => code === "change/cannot-remove");
   assert.match((stays!.facts as { examples: string[] }).examples.join(), /product full-suit: relations/);
   const goods = held["goods"] as unknown as Good[];
   const forms = held["forms"] as unknown as Form[];

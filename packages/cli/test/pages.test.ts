@@ -35,7 +35,7 @@ const run = (...argv: string[]): Promise<number> =>
 
 for (const target of ["pennywort", "saltmarsh", "tollgate"])
   test(`the run sheet for ${target}: axe finds nothing, nothing is cut off when it is narrow, boxes tick by keyboard`, async () => {
-    assert.equal(await run("build", "--target", target), 0);
+    assert.equal(await run("build", "--for", target), 0);
     const path = join(work, "shop", `upload-${target}`, "run-sheet.html");
     for (const width of [1280, 390]) {
       const page = await openFile(browser, path, width);

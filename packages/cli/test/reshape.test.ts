@@ -8,7 +8,7 @@ import {
   balance,
   Findings,
   measure,
-  meantByTarget,
+  intendedByTarget,
   nothingHeldBack,
   reshape,
   writeZip,
@@ -48,7 +48,7 @@ const read = async (given: Rich): Promise<ResolvedCatalogue> => (await readRich(
 
 /** Everything that a target would be told, as one text. */
 async function told(catalogue: ResolvedCatalogue): Promise<string> {
-  const { snapshot } = meantByTarget(catalogue, await shipped("saltmarsh"), nothingHeldBack);
+  const { snapshot } = intendedByTarget(catalogue, await shipped("saltmarsh"), nothingHeldBack);
   const sorted = Object.entries(snapshot).map(([kind, records]) => [
     kind,
     [...records]
@@ -68,10 +68,10 @@ const productsIn = (given: Rich): string[] => [...new Set(given.range.map((row) 
 /** Operations that fit a catalogue. */
 function operationsFor(given: Rich): Operation[] {
   const products = productsIn(given);
-  const natureOf = (key: string) => given.range.find((row) => row["Range"] === key)!["Nature"];
+  const sortOf = (key: string) => given.range.find((row) => row["Range"] === key)!["Nature"];
   const all = products.filter((key) => axesOf(given, key).length === 0);
   // What is hired out and what is sold cannot be one product: each has prices that the other lacks.
-  const singles = all.filter((key) => natureOf(key) === natureOf(all[0]!));
+  const singles = all.filter((key) => sortOf(key) === sortOf(all[0]!));
   const operations: Operation[] = [
     { rename: "c0", of: "category", to: "c-new", name: { en: "New" } },
     { move: ["c4"], under: null },
@@ -81,7 +81,7 @@ function operationsFor(given: Rich): Operation[] {
       "split category": "c1",
       into: "c-half",
       name: { en: "Half" },
-      take: { of: "product", where: 'nature == "rental"' },
+      take: { of: "product", where: 'sort == "hire"' },
     },
     { add: "categories", on: { of: "product" }, values: ["c0"] },
     { remove: "categories", on: { of: "product" }, values: ["c1"] },
@@ -269,11 +269,7 @@ test("what products differ in is said when they are combined, and whose counts",
   );
   const [one, other] = productsIn(given!).filter((key) => axesOf(given!, key).length === 0) as [string, string];
   const range = given!.range.map((row) =>
-    row["Range"] === one
-      ? { ...row, Nature: "service" }
-      : row["Range"] === other
-        ? { ...row, Nature: "physical" }
-        : row,
+    row["Range"] === one ? { ...row, Nature: "service" } : row["Range"] === other ? { ...row, Nature: "goods" } : row,
   );
   const combine: Operation = {
     combine: [one, other],
@@ -284,10 +280,10 @@ test("what products differ in is said when they are combined, and whose counts",
   };
   const plain = await done(await read({ ...given!, range }), combine);
   const found = plain.findings.list().filter(({ code }) => code === "reshape/fields-differ");
-  assert.ok(found.some(({ facts }) => (facts as { field: string }).field === "nature"));
-  const taken = await done(await read({ ...given!, range }), { ...combine, take: { nature: other } });
+  assert.ok(found.some(({ facts }) => (facts as { field: string }).field === "sort"));
+  const taken = await done(await read({ ...given!, range }), { ...combine, take: { sort: other } });
   const products = taken.result!.catalogue.table("product");
-  assert.equal(products.text("nature", products.find("both")!), "physical");
+  assert.equal(products.text("sort", products.find("both")!), "goods");
 });
 
 test("a balance that does not come out even tells what is missing; the operation is refused", async () => {

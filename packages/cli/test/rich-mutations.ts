@@ -84,7 +84,7 @@ const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [s
       "State: { starts as: selling }\n      Long: &measure",
       "State: { starts as: paused }\n      Long: &measure",
     ],
-    ["a nature starts as a service", "Nature: { starts as: physical }", "Nature: { starts as: service }"],
+    ["a nature starts as a service", "Nature: { starts as: goods }", "Nature: { starts as: service }"],
     [
       "circles are no key of amounts",
       "entry key: [Sort, From, Circle, Begins, Ends, Per]",
@@ -112,8 +112,8 @@ const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [s
     ["sorts are no key of ties", "entry key: [Sort, Good]", "entry key: [Good]"],
     [
       "two words are swapped",
-      "words: { price: regular, was: struck-through, cost: cost",
-      "words: { was: regular, price: struck-through, cost: cost",
+      "words: { price: price, was: was, cost: cost",
+      "words: { was: price, price: was, cost: cost",
     ],
     [
       "another separator is written",
@@ -193,10 +193,10 @@ const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [s
     ["a struck price may be lower", ", above: Price", ""],
     [
       "hire is for all",
-      'Day:\n        from: "0"\n        to: "999999999.99"\n        only if: { field: nature, is: rental }',
+      'Day:\n        from: "0"\n        to: "999999999.99"\n        only if: { field: sort, is: hire }',
       'Day:\n        from: "0"\n        to: "999999999.99"',
     ],
-    ["what is rented needs no hire", "        needed if: { field: nature, is: rental, or: [Week] }\n", ""],
+    ["what is rented needs no hire", "        needed if: { field: sort, is: hire, or: [Week] }\n", ""],
     ["most may be below least", ", not below: Least", ""],
     ["barcodes are not checked", "Barcode: { gtin: true }", "Barcode: {}"],
     [
@@ -226,13 +226,13 @@ const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [s
     ],
     [
       "a decimal comma is written",
-      "Price: { field: variant.prices(regular).amount, as: { decimal: ., places: 2 } }",
-      'Price: { field: variant.prices(regular).amount, as: { decimal: ",", places: 2 } }',
+      "Price: { field: variant.prices(price).amount, as: { decimal: ., places: 2 } }",
+      'Price: { field: variant.prices(price).amount, as: { decimal: ",", places: 2 } }',
     ],
     [
       "money has no fixed places",
-      "Price: { field: variant.prices(regular).amount, as: { decimal: ., places: 2 } }",
-      "Price: { field: variant.prices(regular).amount, as: { decimal: . } }",
+      "Price: { field: variant.prices(price).amount, as: { decimal: ., places: 2 } }",
+      "Price: { field: variant.prices(price).amount, as: { decimal: . } }",
     ],
     ["code words are swapped", "words: { A: selling, P: paused", "words: { P: selling, A: paused"],
   ],

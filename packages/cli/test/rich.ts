@@ -36,7 +36,7 @@ type Row = Record<string, string>;
 /** The rows of each sheet. */
 export type Rich = Readonly<Record<keyof typeof sheets, Row[]>>;
 
-const yesNo = "{ words: { yes: true, no: false } }";
+const yesNo = "{ code words: { yes: true, no: false } }";
 const sheets = {
   categories: `
 rows: { each: category }
@@ -77,15 +77,15 @@ columns:
   Name ja: product.name@ja
   Text: product.description@en
   Text de: product.description@de
-  Nature: product.nature
+  Nature: product.sort
   Maker: { field: product.brand, as: { by: name@en } }
   Shelf: { field: product.categories, as: { list: ",", of: { by: key } } }
   Options: { field: product.optionGroups, as: { list: ",", of: { by: key } } }
   F{n}: { axis: "{n}", holds: name@en }
   F{n} is: { axis: "{n}", holds: value@en }
   F{n} ist: { axis: "{n}", holds: value@de }
-  Price: variant.prices(regular).amount
-  Was: variant.prices(struck-through).amount
+  Price: variant.prices(price).amount
+  Was: variant.prices(was).amount
   Cost: variant.prices(cost).amount
   "{place}": { field: "variant.stock({place}).quantity", as: integer }
   kg: variant.weight
@@ -108,7 +108,7 @@ columns:
   Group: { field: more.customerGroup, as: { by: name@en } }
   Begin: { field: more.from, as: { date: YYYY-MM-DD } }
   End: { field: more.until, as: { date: YYYY-MM-DD } }
-  Per: more.rental
+  Per: more.hire
   Amount: more.amount
 `,
   parts: `
@@ -233,7 +233,7 @@ const product = fc.record({
   ja: maybe(word),
   text: maybe(word),
   maker: maybe(fc.constantFrom("Alder", "Birch & Co")),
-  nature: fc.constantFrom("", "physical", "service", "rental"),
+  sort: fc.constantFrom("", "goods", "service", "hire"),
   shelves: fc.uniqueArray(fc.nat(4), { maxLength: 2 }),
   options: fc.uniqueArray(fc.nat(1), { maxLength: 2 }),
   axes: fc.uniqueArray(fc.constantFrom("Wood", "Size"), { maxLength: 2 }),
@@ -354,7 +354,7 @@ function toRich({ categories, groups, products, baskets }: Made): Rich {
               "Name ja": one.ja ?? "",
               Text: one.text ?? "",
               "Text de": one.de ?? "",
-              Nature: one.nature,
+              Nature: one.sort,
               Maker: one.maker ?? "",
               Shelf: one.shelves.map((shelf) => `c${shelf}`).join(","),
               Options: one.options.map((option) => `g${option}`).join(","),
@@ -392,7 +392,7 @@ function toRich({ categories, groups, products, baskets }: Made): Rich {
       if (variant.tier)
         rich.prices.push({
           Code: code,
-          Role: "regular",
+          Role: "price",
           From: String(variant.tier.from),
           Group: variant.tier.group ? "Guild" : "",
           Begin: "",
@@ -400,11 +400,11 @@ function toRich({ categories, groups, products, baskets }: Made): Rich {
           Per: "",
           Amount: variant.tier.amount,
         });
-      if (one.nature === "rental")
+      if (one.sort === "hire")
         for (const Per of variant.period ? ["day"] : ["day", "week"])
           rich.prices.push({
             Code: code,
-            Role: "regular",
+            Role: "price",
             From: "",
             Group: "",
             Begin: "",
@@ -472,7 +472,7 @@ const harm: readonly (readonly [keyof Rich, string, readonly string[]])[] = [
   ["range", "Name", ["", "n".repeat(130), "two\nlines", "tab\there"]],
   ["range", "Name de", ["n".repeat(130)]],
   ["range", "Text", ["t".repeat(4100), "t".repeat(3500), "one\ntwo"]],
-  ["range", "Nature", ["rental", "physical", "service"]],
+  ["range", "Nature", ["hire", "goods", "service"]],
   ["range", "Price", ["", "1.234", "12345678901", "0"]],
   ["range", "Was", ["0.01"]],
   ["range", "kg", ["1.23456", "12345678901"]],
@@ -498,7 +498,7 @@ const harm: readonly (readonly [keyof Rich, string, readonly string[]])[] = [
   ["prices", "From", ["1", ""]],
   ["prices", "Amount", ["", "1.234"]],
   ["prices", "Per", ["day", "month"]],
-  ["prices", "Role", ["", "sale", "odd"]],
+  ["prices", "Role", ["", "offer", "odd"]],
   ["prices", "Begin", ["2027-01-01"]],
   ["parts", "Count", ["0", ""]],
   ["parts", "Part", ["P0-0", "P1-0", "P2-0"]],

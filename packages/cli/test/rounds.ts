@@ -9,7 +9,7 @@ import {
   fileRows,
   Findings,
   Ledger,
-  meantByTarget,
+  intendedByTarget,
   nothingHeldBack,
   planImport,
   readbackSnapshot,
@@ -21,7 +21,7 @@ import {
   verifyPlan,
   type Difference,
   type Plan,
-  type Report,
+  type ImportReport,
   type Target,
 } from "zest-tier";
 import { memoryFiles } from "./generate.js";
@@ -94,7 +94,7 @@ export async function playRounds(
   const held = readbackSnapshot(await (await fetch(`${standIn.url}/catalogue`)).json(), target);
   const shown = registers.snapshot();
   disagreements.push(...compareSnapshots(shown, held).map((one) => `state: ${JSON.stringify(one)}`));
-  const lost = compareSnapshots(meantByTarget(catalogue, target, nothingHeldBack).snapshot, held);
+  const lost = compareSnapshots(intendedByTarget(catalogue, target, nothingHeldBack).snapshot, held);
   return { disagreements, lost, refused, rounds: rounds + 1, collections };
 
   async function encode(plan: Plan): Promise<Record<string, Uint8Array>> {
@@ -110,8 +110,8 @@ export async function playRounds(
     return files;
   }
 
-  async function send(plan: Plan, files: Readonly<Record<string, Uint8Array>>): Promise<Map<string, Report>> {
-    const reports = new Map<string, Report>();
+  async function send(plan: Plan, files: Readonly<Record<string, Uint8Array>>): Promise<Map<string, ImportReport>> {
+    const reports = new Map<string, ImportReport>();
     for (const step of stepsNow(plan)) {
       if (step.is === "lists")
         for (const { name, entries } of step.lists)
@@ -123,13 +123,13 @@ export async function playRounds(
       const { endpoint = target.endpoints.upload } = target.files.get(step.slot.file)!;
       for (const { name } of step.files) {
         const to = standIn.url + endpoint.replace("{name}", name);
-        reports.set(name, (await (await fetch(to, { method: "POST", body: files[name]! })).json()) as Report);
+        reports.set(name, (await (await fetch(to, { method: "POST", body: files[name]! })).json()) as ImportReport);
       }
     }
     return reports;
   }
 
-  async function collect(plan: Plan, reports: ReadonlyMap<string, Report>): Promise<void> {
+  async function collect(plan: Plan, reports: ReadonlyMap<string, ImportReport>): Promise<void> {
     await collectIds({
       catalogue,
       kinds,

@@ -6,10 +6,25 @@
  */
 
 // The words.
-export { Kinds, builtInKinds, pluralOf, type FieldSpec, type KindSpec, type Missing, type Tie } from "./kind.js";
-export { formatPlace, type Place, type RecordName } from "./place.js";
-export { describeFinding, finding, Findings, type Finding, type FindingCode, type Severity } from "./finding.js";
-export { findingTable } from "./finding-table.js";
+export {
+  Kinds,
+  builtInKinds,
+  pluralOf,
+  type FieldSpec,
+  type KindSpec,
+  type Missing,
+  type Dependency as Dependency,
+} from "./kind.js";
+export { formatLocation as formatLocation, type Location as Location, type RecordName } from "./location.js";
+export {
+  describeFinding,
+  finding,
+  Findings,
+  type Finding,
+  type FindingCode,
+  type Severity,
+} from "./findings/finding.js";
+export { findingTable } from "./findings/finding-table.js";
 export type { FilesPort, Hasher, Sha256 } from "./ports.js";
 
 // Files to rows, and back.
@@ -49,7 +64,7 @@ export { lookAt } from "./draft/look.js";
 export type { Sample } from "./draft/sample.js";
 
 // Fields made of others.
-export { compileRules, type Rule } from "./derive/compile.js";
+export { compileRules, type DeriveRule as DeriveRule } from "./derive/compile.js";
 export { membersByRule } from "./derive/assortments.js";
 export { deriveFields, type LookUpTable } from "./derive/derive.js";
 export { givenRule } from "./derive/schema.js";
@@ -79,7 +94,7 @@ export {
   type PlannedBlock,
   type PlannedFile,
   type Step,
-  type Stop,
+  type ManualStep as Stop,
   type UploadStep,
 } from "./plan/plan.js";
 export type { AlreadyThere } from "./plan/placements.js";
@@ -93,12 +108,18 @@ export { needsGraph, orderByNeeds } from "./plan/graph.js";
 // What the platform is known to hold.
 export { Ledger, parseLedger, type LedgerLine } from "./ledger/ledger.js";
 export { applyIds, thereBy } from "./ledger/there.js";
-export { collectIds, type Collected, type Report, type Taken } from "./collect/collect.js";
+export { collectIds, type Collected, type AcceptedRows, type ImportReport } from "./collect/collect.js";
 
 // The upload.
 export { buildUpload, stepsNow, type BuildInput, type Upload, type UploadSink } from "./build/build.js";
 export { encodeFile, fileRows, type FileRows, type RowSelection } from "./build/write-file.js";
-export { heldInWords, prepareBuild, stoppingErrors, type Prepared, type PrepareInput } from "./build/prepare.js";
+export {
+  heldBackText as heldBackText,
+  prepareBuild,
+  stoppingErrors,
+  type Prepared,
+  type PrepareInput,
+} from "./build/prepare.js";
 export { uploadMark } from "./build/upload-mark.js";
 export { heldCounts, heldRows, isHeldBack, nothingHeldBack, type HeldBack } from "./build/hold-back.js";
 
@@ -108,9 +129,9 @@ export { Registers } from "./rehearse/registers.js";
 export {
   isOfRecords,
   rehearse,
-  meantByTarget,
-  placed,
-  type PlacedDifference,
+  intendedByTarget as intendedByTarget,
+  locateDifference as locateDifference,
+  type LocatedDifference as LocatedDifference,
   type Verdict,
 } from "./rehearse/rehearse.js";
 export { Shop } from "./rehearse/store.js";
@@ -120,24 +141,29 @@ export { hiddenProducts, type Hidden } from "./rehearse/visible.js";
 export type { Outcome, PlayedStep, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js";
 
 // What is there already.
-export { heldFromFile, heldFromJson } from "./compare/held.js";
+export { exportFromFile as exportFromFile, exportFromJson as exportFromJson } from "./compare/held.js";
 export {
-  compareHeld,
+  compareWithPlatform as compareWithPlatform,
   digestsOf,
-  standings,
+  recordStates as recordStates,
   type ChangedBy,
   type ComparedRecord,
   type Comparison,
   type FieldChange,
-  type Standing,
+  type RecordState as RecordState,
 } from "./compare/compare.js";
 export { noteDelivered, type DeliveredInput } from "./change/delivered.js";
-export { byWords, comparisonAsHtml, standingWords, valueInWords } from "./compare/report-html.js";
-export { applyPairs, pairRows, pairsOfRows, type AnsweredPair, type Pair } from "./compare/matching.js";
+export {
+  changedByTexts as changedByTexts,
+  comparisonAsHtml,
+  stateTexts as stateTexts,
+  valueText as valueText,
+} from "./compare/report-html.js";
+export { applyPairs, pairRows, pairsOfRows, type RepliedPair as RepliedPair, type Pair } from "./compare/matching.js";
 
 export { Changes, type ChangeInput } from "./change/changes.js";
 export { addRedirects, redirectsNeeded, type Redirect } from "./change/redirects.js";
-export { planRepair, type Repair } from "./change/repair.js";
+export { planBulkChange as planBulkChange, type NamedBulkChange as NamedBulkChange } from "./change/bulk-change.js";
 export { recreateMoved } from "./change/recreate.js";
 export { noWishes, type ChangeWishes, type Policy } from "./change/policy.js";
 export { fieldsLeftByBlank, laneKeys, platformHolding } from "./rehearse/start.js";
@@ -152,12 +178,24 @@ export type { PlatformStep, WorkPorts } from "./reshape/work.js";
 export { chooseTrial, exactUpTo, trialCatalogue, type Trial, type TrialProduct } from "./trial/trial.js";
 
 // Where a cell came from, and where one went.
-export { traceCells, traceSource, uploadRows, type Origin, type TracedCell, type UploadRow } from "./trace/trace.js";
+export {
+  traceCells,
+  traceSource,
+  uploadRows,
+  type CellOrigin as CellOrigin,
+  type TracedCell,
+  type UploadRow,
+} from "./trace/trace.js";
 
 // Words for translators.
-export { workList, takeWords, type WorkItem, type WorkState } from "./words/work-list.js";
-export { itemsOfSheet, workSheet } from "./words/sheet.js";
-export { itemsOfXliff, workXliff } from "./words/xliff.js";
+export {
+  translationList as workList,
+  takeTranslations as takeTranslations,
+  type TranslationItem as TranslationItem,
+  type TranslationState as WorkState,
+} from "./translations/translation-list.js";
+export { itemsOfSheet, translationSheet } from "./translations/sheet.js";
+export { itemsOfXliff, workXliff } from "./translations/xliff.js";
 
 // A whole project.
 export {

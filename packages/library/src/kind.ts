@@ -7,14 +7,14 @@
 export type FieldType = "text" | "code" | "barcode" | "decimal" | "integer" | "flag" | "date" | "file";
 
 /** What a reference asks of the platform: `containing` is child of, `required` has to exist first, `linking` may be set later. */
-export type Tie = "containing" | "required" | "linking";
+export type Dependency = "containing" | "required" | "linking";
 
 /** What to do where a reference names nothing: say so, make the record, or hold the record back. */
 export type Missing = "error" | "create" | "hold";
 
 export interface ReferenceField {
   readonly to: string;
-  readonly tie: Tie;
+  readonly dependency: Dependency;
   readonly list?: boolean;
   readonly missing: Missing;
   /** The field that takes what names no record of `to`, but one of its own kind: a component may be a variant or a product. */
@@ -50,18 +50,18 @@ export interface KindSpec {
 
 const text = (name: string): FieldSpec => ({ name, type: "text" });
 const texts = (name: string): FieldSpec => ({ name, type: "text", perLanguage: true });
-const words = (name: string, ...among: string[]): FieldSpec => ({ name, type: "text", among });
+const oneOf = (name: string, ...among: string[]): FieldSpec => ({ name, type: "text", among });
 const decimal = (name: string): FieldSpec => ({ name, type: "decimal" });
 const integer = (name: string): FieldSpec => ({ name, type: "integer" });
 const flag = (name: string): FieldSpec => ({ name, type: "flag" });
 const date = (name: string): FieldSpec => ({ name, type: "date" });
 const linksTo = (name: string, to: string, missing: Missing = "error"): FieldSpec => ({
   name,
-  reference: { to, tie: "linking", missing },
+  reference: { to, dependency: "linking", missing },
 });
-const listOf = (name: string, to: string, tie: Tie, missing: Missing): FieldSpec => ({
+const listOf = (name: string, to: string, dependency: Dependency, missing: Missing): FieldSpec => ({
   name,
-  reference: { to, tie, list: true, missing },
+  reference: { to, dependency: dependency, list: true, missing },
 });
 
 /** Page texts for search engines. */
@@ -75,8 +75,8 @@ const sellable: readonly FieldSpec[] = [
   decimal("length"),
   decimal("width"),
   decimal("height"),
-  words("status", "selling", "paused", "ended"),
-  words("backorder", "refused", "allowed", "announced"),
+  oneOf("status", "selling", "paused", "ended"),
+  oneOf("backorder", "refused", "allowed", "announced"),
   integer("quantityLeast"),
   integer("quantityMost"),
   integer("quantityStep"),
@@ -107,7 +107,7 @@ export const builtInKinds: readonly KindSpec[] = [
       texts("slug"),
       ...searchTexts,
       flag("shown"),
-      { name: "parent", reference: { to: "category", tie: "containing", missing: "error" } },
+      { name: "parent", reference: { to: "category", dependency: "containing", missing: "error" } },
       listOf("visibleTo", "customer-group", "linking", "create"),
     ],
     entries: { pictures: "picture", redirects: "redirect" },
@@ -124,8 +124,8 @@ export const builtInKinds: readonly KindSpec[] = [
     fields: [
       ...named,
       decimal("surcharge"),
-      words("surchargeIs", "amount", "percent"),
-      { name: "variant", reference: { to: "variant", tie: "linking", missing: "error", otherwise: "product" } },
+      oneOf("surchargeIs", "amount", "percent"),
+      { name: "variant", reference: { to: "variant", dependency: "linking", missing: "error", otherwise: "product" } },
       linksTo("product", "product"),
     ],
   },
@@ -134,7 +134,7 @@ export const builtInKinds: readonly KindSpec[] = [
     name: "property",
     fields: [
       ...named,
-      words("type", "text", "number", "flag", "date"),
+      oneOf("type", "text", "number", "flag", "date"),
       text("unit"),
       linksTo("group", "property-group", "create"),
     ],
@@ -148,8 +148,8 @@ export const builtInKinds: readonly KindSpec[] = [
       texts("description"),
       texts("slug"),
       ...searchTexts,
-      words("nature", "physical", "service", "downloadable", "rental", "sold elsewhere"),
-      { name: "brand", reference: { to: "brand", tie: "linking", missing: "create" } },
+      oneOf("sort", "goods", "service", "file", "hire", "sold elsewhere"),
+      { name: "brand", reference: { to: "brand", dependency: "linking", missing: "create" } },
       listOf("categories", "category", "linking", "error"),
       listOf("axes", "axis", "required", "create"),
       listOf("optionGroups", "option-group", "required", "error"),
@@ -172,7 +172,7 @@ export const builtInKinds: readonly KindSpec[] = [
   },
   {
     name: "price",
-    entryKey: ["role", "quantityFrom", "customerGroup", "currency", "from", "until", "rental"],
+    entryKey: ["role", "quantityFrom", "customerGroup", "currency", "from", "until", "hire"],
     fields: [
       text("role"),
       decimal("amount"),
@@ -180,10 +180,10 @@ export const builtInKinds: readonly KindSpec[] = [
       flag("taxIncluded"),
       integer("quantityFrom"),
       integer("quantityTo"),
-      { name: "customerGroup", reference: { to: "customer-group", tie: "required", missing: "create" } },
+      { name: "customerGroup", reference: { to: "customer-group", dependency: "required", missing: "create" } },
       date("from"),
       date("until"),
-      text("rental"),
+      text("hire"),
     ],
   },
   {
@@ -206,7 +206,7 @@ export const builtInKinds: readonly KindSpec[] = [
     name: "supply",
     entryKey: ["supplier"],
     fields: [
-      { name: "supplier", reference: { to: "supplier", tie: "required", missing: "create" } },
+      { name: "supplier", reference: { to: "supplier", dependency: "required", missing: "create" } },
       text("code"),
       decimal("cost"),
       integer("days"),
@@ -216,8 +216,8 @@ export const builtInKinds: readonly KindSpec[] = [
     name: "component",
     entryKey: ["variant", "product"],
     fields: [
-      { name: "variant", reference: { to: "variant", tie: "required", missing: "error", otherwise: "product" } },
-      { name: "product", reference: { to: "product", tie: "required", missing: "error" } },
+      { name: "variant", reference: { to: "variant", dependency: "required", missing: "error", otherwise: "product" } },
+      { name: "product", reference: { to: "product", dependency: "required", missing: "error" } },
       integer("quantity"),
     ],
   },
@@ -226,7 +226,7 @@ export const builtInKinds: readonly KindSpec[] = [
     entryKey: ["name", "to", "language"],
     fields: [
       text("name"),
-      { name: "to", reference: { to: "product", tie: "linking", missing: "error" } },
+      { name: "to", reference: { to: "product", dependency: "linking", missing: "error" } },
       text("language"),
     ],
   },
@@ -236,7 +236,7 @@ export const builtInKinds: readonly KindSpec[] = [
     name: "property-value",
     entryKey: ["property"],
     fields: [
-      { name: "property", reference: { to: "property", tie: "required", missing: "create" } },
+      { name: "property", reference: { to: "property", dependency: "required", missing: "create" } },
       text("value"),
       texts("words"),
     ],

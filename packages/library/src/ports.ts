@@ -1,6 +1,6 @@
 /** What the library needs of the world around it. The Node versions are in `node/`; tests and browsers bring their own. */
 
-import type { Finding } from "./finding.js";
+import type { Finding } from "./findings/finding.js";
 
 export interface FilesPort {
   /** The file's bytes in chunks, or the finding why there are none. Paths are as the project says them. */

@@ -109,15 +109,15 @@ test("option groups of one name with other choices in two products are reported 
     { file: "options.csv", layout: options, csv: `Item;Options\n${rows.join("\n")}\n` },
   ];
   const codesOf = async (...rows: readonly string[]) => (await read(tell(...rows))).findings.list();
-  const found = one(await codesOf("a;Size:S=0,M=1", "b;Size:L=2"), "resolve/told-otherwise");
+  const found = one(await codesOf("a;Size:S=0,M=1", "b;Size:L=2"), "resolve/contents-differ");
   assert.deepEqual(
     [found.severity, found.at?.line, found.at?.column, found.related[0]?.line, found.at?.record],
     ["error", 3, "Options", 2, { kind: "option-group", key: "Size" }],
   );
   // The same choices, in whatever order, are the same group; other surcharges are not.
-  assert.ok(!codes(await codesOf("a;Size:S=0,M=1", "b;Size:M=1,S=0")).includes("resolve/told-otherwise"));
-  assert.ok(codes(await codesOf("a;Size:S=0,M=1", "b;Size:S=0,M=3")).includes("resolve/told-otherwise"));
-  assert.ok(!codes(await codesOf("a;Size:S=0,M=1", "b;Width:L=2")).includes("resolve/told-otherwise"));
+  assert.ok(!codes(await codesOf("a;Size:S=0,M=1", "b;Size:M=1,S=0")).includes("resolve/contents-differ"));
+  assert.ok(codes(await codesOf("a;Size:S=0,M=1", "b;Size:S=0,M=3")).includes("resolve/contents-differ"));
+  assert.ok(!codes(await codesOf("a;Size:S=0,M=1", "b;Width:L=2")).includes("resolve/contents-differ"));
 });
 
 test("a choice that a sheet of its own adds to a product's group is reported with its place", async () => {
@@ -127,7 +127,7 @@ test("a choice that a sheet of its own adds to a product's group is reported wit
     range(single("a")),
     { file: "options.csv", layout: options, csv: "Item;Options\na;Size:S=0\n" },
   ]);
-  const found = one(findings.list(), "resolve/told-otherwise");
+  const found = one(findings.list(), "resolve/contents-differ");
   assert.deepEqual([found.at?.file, found.related[0]?.file, found.related[0]?.line], ["options.csv", "groups.csv", 3]);
 });
 
@@ -215,7 +215,7 @@ test("a rehearsal of nothing, as all is held back, is not rebuilt", async () => 
 function open(catalogue: ResolvedCatalogue, isOut: (kind: string, row: number) => boolean): string[] {
   return catalogue.tables.flatMap((table) =>
     table.kind.fields.flatMap(({ name, reference }) => {
-      if (!reference || reference.tie === "linking") return [];
+      if (!reference || reference.dependency === "linking") return [];
       return Array.from({ length: table.size }, (_, row) => row).flatMap((row) => {
         const owner = catalogue.ownerOf(table, row);
         if (isOut(owner.table.name, owner.row)) return [];

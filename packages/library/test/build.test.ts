@@ -121,7 +121,7 @@ test("warns of a text over the length that the target advises, and builds", asyn
     text.replace("Title de: { characters at most: 80 }", "Title de: { characters advised: 3 }"),
   );
   const { upload, list } = await build([single("hive", { Bezeichnung: "Beute", ...shelf })], { target });
-  assert.deepEqual(one(list, "target/longer-than-advised").facts, {
+  assert.deepEqual(one(list, "target/longer-than-recommended").facts, {
     column: "Title de",
     target: "pennywort",
     chars: 5,
@@ -248,7 +248,7 @@ test("says what the target has no place for", async () => {
 });
 
 test("says which prices the target has no place for, and which categories it would not make", async () => {
-  const layout = rangeLayout.replace("variant.prices(regular)", "variant.prices(cost)");
+  const layout = rangeLayout.replace("variant.prices(price)", "variant.prices(cost)");
   const { list } = await build([single("hive")], { layout });
   assert.deepEqual(one(list, "target/uncarried").facts, {
     field: "product.prices(cost)",

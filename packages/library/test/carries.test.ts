@@ -24,7 +24,7 @@ columns:
   Key: product.key
   Code: product.code
   Name: product.name@en
-  Price: product.prices(regular).amount
+  Price: product.prices(price).amount
   Options: { field: product.optionGroups, as: { list: ",", of: { by: key } } }
   Parts: { field: product.components, as: { list: " + ", of: { quantity: x, holds: [quantity, variant] } } }
 `,
@@ -32,7 +32,7 @@ columns:
   },
   {
     layout:
-      'layout: options\nformat: { csv: { delimiter: ";" } }\nrows: { each: choice, of: option-group, grouped by: Group, shared cells: every row }\ncolumns:\n  Group: option-group.key\n  Title: option-group.name@en\n  Must: { field: option-group.required, as: { words: { yes: true, no: false } } }\n  Choice: choice.key\n  Says: choice.name@en\n',
+      'layout: options\nformat: { csv: { delimiter: ";" } }\nrows: { each: choice, of: option-group, grouped by: Group, shared cells: every row }\ncolumns:\n  Group: option-group.key\n  Title: option-group.name@en\n  Must: { field: option-group.required, as: { code words: { yes: true, no: false } } }\n  Choice: choice.key\n  Says: choice.name@en\n',
     csv: "Group;Title;Must;Choice;Says\ng;Branding;no;own;Own text\n",
   },
   {

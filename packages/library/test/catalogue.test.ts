@@ -89,7 +89,7 @@ test("reports an ambiguous reference with every candidate's place", async () => 
   ];
   const found = one((await read(sources)).findings.list(), "resolve/ambiguous");
   assert.deepEqual(
-    found.related.map((place) => place.line),
+    found.related.map((location) => location.line),
     [3, 4],
   );
 });
@@ -110,7 +110,7 @@ test("holds a record back instead of failing, where the layout says so", async (
       csv: rangeCsv(single("a", { "Goes with": "X" })),
     },
   ]);
-  assert.equal(one(findings.list(), "resolve/held").severity, "warning");
+  assert.equal(one(findings.list(), "resolve/held-back").severity, "warning");
 });
 
 test("says what it made because rows name it", async () => {
@@ -229,11 +229,11 @@ test("finds nothing wrong where nothing is", async () => {
 test("reports a struck-through price that is not above the price, and pictures that nobody uses", async () => {
   const layout = rangeLayout.replace(
     "  From:",
-    '  Was: { field: variant.prices(struck-through).amount, as: { decimal: "," } }\n  From:',
+    '  Was: { field: variant.prices(was).amount, as: { decimal: "," } }\n  From:',
   );
   const csv = rangeCsv(single("a")).replace("Price;", "Price;Was;").replace("1,00;", "1,00;0,99;");
   const { list } = await check([{ layout, csv }], ["a.png"]);
-  assert.equal(one(list, "check/struck-not-above").at?.column, "Was");
+  assert.equal(one(list, "check/was-not-above").at?.column, "Was");
   one(list, "check/picture-unused");
 });
 

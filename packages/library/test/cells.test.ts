@@ -21,7 +21,7 @@ const csv = "format: { csv: { delimiter: ';' } }";
 const head = (name: string, rows: string) => `layout: ${name}\n${csv}\nrows: { ${rows} }\n`;
 const of = "each: variant, of: product";
 
-const texts = `  Name: product.name@en\n  Story: product.description@en\n  Price: { field: variant.prices(regular).amount, as: decimal }\n  Tax: variant.tax\n`;
+const texts = `  Name: product.name@en\n  Story: product.description@en\n  Price: { field: variant.prices(price).amount, as: decimal }\n  Tax: variant.tax\n`;
 const keyed = `  Key: product.key\n  Code: variant.code\n${texts}`;
 const axes = [1, 2]
   .map(
@@ -48,7 +48,7 @@ const shapes: Readonly<Record<string, string>> = {
   linked: `${head("linked", "each: product, found by: { column: Key, names: key }")}columns:\n  Name: product.name@en\n  Story: product.description@de\n`,
   "linked, others ignored": `${head("few", "each: product, found by: { column: Key, names: key, otherwise: ignored }")}columns:\n  Story: product.description@de\n`,
   "linked, a lane": `${head("shots", "each: product, found by: { column: Key, names: key }")}lanes: { shots: { entries: product.pictures, with: { role: main } } }\ncolumns:\n  Shot: shots.file\n  Alt: shots.alternative@en\n`,
-  "a row a language": `${head("tongues", "each: product, language: { column: Lang, words: { en: en, de: de } }")}columns:\n  Key: product.key\n  Name: product.name\n  Code: product.code\n`,
+  "a row a language": `${head("tongues", "each: product, language: { column: Lang, code words: { en: en, de: de } }")}columns:\n  Key: product.key\n  Name: product.name\n  Code: product.code\n`,
   "listed entries": `${head("listed", `${of}, grouped by: Key`)}listed: { place: [Shed, Loft] }\ncolumns:\n${keyed}  "In {place}": { field: "variant.stock({place}).quantity", as: integer }\n`,
   "parts of a path": `${head("paths", `${of}, grouped by: Key`)}columns:\n${keyed}  Shelf: { field: product.categories, as: { list: "+", of: { path: "/", by: name@en } }, missing: create }\n  Regal: { beside: Shelf, as: { list: "+", of: { path: "/", by: name@de } } }\n`,
   "cells that are cut": `${head("cut", `${of}, grouped by: Key`)}cells:\n  Both: { split: "-", into: [Left, Right] }\ncolumns:\n${keyed}  Left: product.description@de\n  Right: product.name@de\n`,
@@ -214,7 +214,7 @@ columns:
   /axis: { axis: 1, holds: name@en }
   /versions/code: variant.code
   /versions/tax: variant.tax
-  /versions/price: { field: variant.prices(regular).amount, as: decimal }
+  /versions/price: { field: variant.prices(price).amount, as: decimal }
   /versions/is: { axis: 1, holds: value@en }
   /versions/tiers/from: { field: tiers.quantityFrom, as: integer }
   /versions/tiers/each: { field: tiers.amount, as: decimal }

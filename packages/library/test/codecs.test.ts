@@ -3,7 +3,7 @@ import { test } from "node:test";
 import fc from "fast-check";
 import { isProblem, type CellValue, type Codec } from "#src/codecs/codec.js";
 import { escaped, listCodec } from "#src/codecs/lists.js";
-import { betweenCodec, dateCodec, decimalCodec, integerCodec, textCodec, wordsCodec } from "#src/codecs/scalars.js";
+import { betweenCodec, dateCodec, decimalCodec, integerCodec, textCodec, codeWordsCodec } from "#src/codecs/scalars.js";
 import { markupCodec } from "#src/codecs/markup.js";
 import { measureCodec } from "#src/codecs/measures.js";
 import { multiplyDecimals } from "#src/decimal.js";
@@ -56,7 +56,7 @@ const cases: readonly (readonly [string, Codec, fc.Arbitrary<CellValue>, boolean
   ["a decimal with a point", decimalCodec({ point: "." }), decimalText, false],
   ["money with two places", decimalCodec({ point: ",", places: 2 }), decimalText, true],
   ["an integer", integerCodec, fc.integer().map(String), false],
-  ["code words", wordsCodec({ on: "true", off: "false" }), fc.constantFrom("true", "false"), false],
+  ["code words", codeWordsCodec({ on: "true", off: "false" }), fc.constantFrom("true", "false"), false],
   [
     "a date",
     dateCodec(["DD.MM.YYYY"]),
@@ -169,7 +169,7 @@ test("says what is wrong with a number as someone who has seen it before", () =>
   assert.equal(decimalCodec({ point: ",", thousands: "." }).parse("1.234,50"), "1234.5");
   assert.equal(problemOf(integerCodec, "1.5"), "not-an-integer");
   assert.equal(problemOf(dateCodec(["DD.MM.YYYY"]), "31.02.2026"), "not-a-date");
-  assert.equal(problemOf(wordsCodec({ yes: "true" }), "Yes"), "not-a-word");
+  assert.equal(problemOf(codeWordsCodec({ yes: "true" }), "Yes"), "not-a-word");
 });
 
 test("says what a fixed beginning or a root word is missing", () => {

@@ -16,7 +16,7 @@ import {
   thereBy,
   verifyPlan,
   type Finding,
-  type Report,
+  type ImportReport,
   type ResolvedCatalogue,
 } from "#src/index.js";
 import { codes, filesOf, kinds, one, rangeCsv, rangeLayout, read, single } from "./support.js";
@@ -45,7 +45,7 @@ class Answers {
 
   constructor(
     readonly catalogue: ResolvedCatalogue,
-    readonly change: (name: string, report: Report) => Report | undefined = (_name, report) => report,
+    readonly change: (name: string, report: ImportReport) => ImportReport | undefined = (_name, report) => report,
   ) {}
 
   plan() {
@@ -62,13 +62,13 @@ class Answers {
 
   async round(): Promise<{ readonly files: string[]; readonly isLast: boolean }> {
     const plan = this.plan();
-    const reports = new Map<string, Report>();
+    const reports = new Map<string, ImportReport>();
     const files: string[] = [];
     for (const step of stepsNow(plan)) {
       if (step.is !== "upload") continue;
       for (const { name } of step.files) {
         files.push(name);
-        const report: Report = {
+        const report: ImportReport = {
           refused: null,
           rows: Array.from({ length: 20 }, (_, at) => ({
             line: at + 2,
@@ -171,7 +171,7 @@ test("says what was refused, what has no report, what was otherwise than foretol
     rows: report.rows.map((row) => ({ ...row, outcome: "updated" })),
   }));
   await twice.round();
-  assert.ok(codes(twice.list).includes("collect/otherwise"));
+  assert.ok(codes(twice.list).includes("collect/other-outcome"));
 });
 
 test("says where an export is missing, and where a report gives one id to two records", async () => {

@@ -18,8 +18,8 @@ columns:
   Axis: { axis: 1, holds: name }
   Value: { axis: 1, holds: value }
   Cost: { field: variant.prices(cost).amount, as: decimal }
-  Price: { field: variant.prices(regular).amount, as: decimal }
-  Sale: { field: variant.prices(sale).amount, as: decimal }
+  Price: { field: variant.prices(price).amount, as: decimal }
+  Sale: { field: variant.prices(offer).amount, as: decimal }
 `;
 const header = "Key;Code;Name;De;Slug;Axis;Value;Cost;Price;Sale";
 type Row = Partial<
@@ -66,7 +66,7 @@ const kinds: readonly (readonly [
     3,
     undefined,
   ],
-  ["a sale price that is none", [goods({ Price: "10", Sale: "10" })], "check/sale-not-below", 2, "Sale"],
+  ["a sale price that is none", [goods({ Price: "10", Sale: "10" })], "check/offer-not-below", 2, "Sale"],
   ["a price below the cost", [goods({ Price: "10", Cost: "12" })], "check/below-cost", 2, "Price"],
   [
     "a cost that is missing",
@@ -133,5 +133,5 @@ test("a target may advise shorter texts and fewer axes than it takes", async () 
   ]);
   const findings = new Findings();
   reportUncarried(catalogue, target, findings);
-  assert.deepEqual(those(findings.list(), "target/more-axes-than-advised").length, 1);
+  assert.deepEqual(those(findings.list(), "target/more-axes-than-recommended").length, 1);
 });

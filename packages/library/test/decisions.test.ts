@@ -6,12 +6,12 @@ import { test } from "node:test";
 import {
   balance,
   buildUpload,
-  compareHeld,
+  compareWithPlatform,
   digestsOf,
   Findings,
-  heldFromJson,
+  exportFromJson,
   hiddenProducts,
-  meantByTarget,
+  intendedByTarget,
   nothingHeldBack,
   openWorkbook,
   parseTarget,
@@ -151,12 +151,12 @@ test("an amount between two price endings goes to the higher one", () => {
 test("a field that was changed on both sides is told as such, not as changed on the platform alone", async () => {
   const target = pennywort();
   const { catalogue } = await read([{ layout: rangeLayout, csv: rangeCsv(single("a", { Shelf: "Hives" })) }]);
-  const meant = meantByTarget(catalogue, target, nothingHeldBack);
+  const meant = intendedByTarget(catalogue, target, nothingHeldBack);
   const own = meant.snapshot.product.get("a")!;
   const compared = (delivered: string, held: string) => {
     const there = new Map(meant.snapshot.product).set("a", new Map(own).set("name@en", held));
     const last = digestsOf(new Map([...own, ["name@en", delivered]]), nodeSha256);
-    const { records } = compareHeld(
+    const { records } = compareWithPlatform(
       {
         catalogue,
         meant,
@@ -240,6 +240,6 @@ test("a code of its own beside several variants refuses the product once the fil
 
 test("an export that is not of the platform's is no snapshot", () => {
   const findings = new Findings();
-  assert.equal(heldFromJson("[]", "held.json", pennywort(), findings), undefined);
+  assert.equal(exportFromJson("[]", "held.json", pennywort(), findings), undefined);
   assert.ok(findings.hasErrors);
 });

@@ -40,13 +40,13 @@ async function derive(rules: string, extra: Record<string, string | Uint8Array> 
 const cases: readonly (readonly [name: string, rules: string, holds: readonly string[]])[] = [
   [
     "an expression with exact decimals, rounded to a price ending",
-    "- { field: variant.prices(regular).amount, expression: prices.cost * 1.8, ending: { to: '0.95' } }",
-    ["variant H-C prices role=regular amount=14.95", "variant hive/Pine prices role=regular amount=9.95"],
+    "- { field: variant.prices(price).amount, expression: prices.cost * 1.8, ending: { to: '0.95' } }",
+    ["variant H-C prices role=price amount=14.95", "variant hive/Pine prices role=price amount=9.95"],
   ],
   [
     "half a cent rounded up, where binary numbers would go down",
-    "- { field: variant.prices(regular).amount, expression: prices.cost * 1.8, places: 2 }",
-    ["variant H-C prices role=regular amount=14.81"],
+    "- { field: variant.prices(price).amount, expression: prices.cost * 1.8, places: 2 }",
+    ["variant H-C prices role=price amount=14.81"],
   ],
   [
     "a code from a pattern with the axis values, where there is none",
@@ -71,8 +71,8 @@ const cases: readonly (readonly [name: string, rules: string, holds: readonly st
   ],
   [
     "tax taken out exactly",
-    "- { field: variant.prices(regular).amount, tax: { of: variant.prices(cost).amount, rate: '19', does: taken out } }",
-    ["variant hive/Pine prices role=regular amount=4.2"],
+    "- { field: variant.prices(price).amount, tax: { of: variant.prices(cost).amount, rate: '19', does: taken out } }",
+    ["variant hive/Pine prices role=price amount=4.2"],
   ],
   [
     "the path of ancestors, after references are resolved",
@@ -134,8 +134,8 @@ test("looks a value up in a sheet of a workbook", async () => {
 
 test("a derived field comes from the line of its rule", async () => {
   const { read } = await derive("- { field: product.slug@en, slug: product.name@en }");
-  const place = read!.catalogue.place(read!.catalogue.table("product"), 0, "slug@en");
-  assert.deepEqual([place.file, place.line], ["project.yaml", 5]);
+  const location = read!.catalogue.location(read!.catalogue.table("product"), 0, "slug@en");
+  assert.deepEqual([location.file, location.line], ["project.yaml", 5]);
 });
 
 const mistakes: readonly (readonly [rules: string, code: string, nearest?: string])[] = [

@@ -70,7 +70,7 @@ test("finds the header below notes, the delimiter, the decimal sign and the curr
   );
   assert.equal(draft.sample.headerLine, 3);
   assert.deepEqual(lineOf(draft, "Price").binding, {
-    field: "product.prices(regular).amount",
+    field: "product.prices(price).amount",
     as: { decimal: ",", sign: "€" },
   });
   assert.match(draft.yaml, /header: \{ line: 3 \}/);
@@ -87,7 +87,7 @@ test("drafts nothing from a sheet without words it knows, and nothing from nothi
 });
 
 const plain = layoutOf(
-  "layout: p\nformat: { csv: { delimiter: ';' } }\nrows: { each: variant, of: product, grouped by: P }\ncolumns:\n  P: product.key\n  No: variant.code\n  Name: product.name@en\n  Price: { field: variant.prices(regular).amount, as: { decimal: ',' } }\n  Web: { field: product.shown, as: { words: { yes: true, no: false } } }",
+  "layout: p\nformat: { csv: { delimiter: ';' } }\nrows: { each: variant, of: product, grouped by: P }\ncolumns:\n  P: product.key\n  No: variant.code\n  Name: product.name@en\n  Price: { field: variant.prices(price).amount, as: { decimal: ',' } }\n  Web: { field: product.shown, as: { code words: { yes: true, no: false } } }",
 );
 const calibrated = async (text: string) => {
   const findings = new Findings();

@@ -34,7 +34,7 @@ format: { xml: { namespaces: { g: "urn:goods" } } }
 rows: { each: variant, of: product, element: /g:feed/articles/article, child element: versions/version }
 lanes:
   shots: { entries: product.pictures, with: { role: main }, element: photos/photo }
-  tiers: { entries: variant.prices, with: { role: regular }, element: versions/version/tier }
+  tiers: { entries: variant.prices, with: { role: price }, element: versions/version/tier }
 columns:
   "@no": product.key
   "title[@lang='en']": product.name@en
@@ -45,7 +45,7 @@ columns:
   "photos/photo/caption": shots.alternative@en
   "versions/version/@sku": variant.code
   "versions/version/is": { axis: 1, holds: value@en }
-  "versions/version/price": { field: variant.prices(regular).amount, as: { decimal: . } }
+  "versions/version/price": { field: variant.prices(price).amount, as: { decimal: . } }
   "versions/version/tier/@from": { field: tiers.quantityFrom, as: integer }
   "versions/version/tier/text()": { field: tiers.amount, as: { decimal: . } }
 `;
@@ -65,12 +65,12 @@ columns:
   /no: product.key
   /title/en: product.name@en
   /title/de: product.name@de
-  /web: { field: product.shown, as: { words: { "true": true, "false": false } } }
+  /web: { field: product.shown, as: { code words: { "true": true, "false": false } } }
   /trait: { axis: 1, holds: name@en }
   /photos: shots.file
   /versions/sku: variant.code
   /versions/is: { axis: 1, holds: value@en }
-  /versions/price: { field: variant.prices(regular).amount, as: { decimal: . } }
+  /versions/price: { field: variant.prices(price).amount, as: { decimal: . } }
 `;
 const json = `{"articles":[
 {"no":"hive","title":{"en":"Hive \\"one\\"","de":"Beute"},"web":true,"trait":"Wood","photos":["a.png","b.png"],"versions":[{"sku":"H-C","is":"Cedar","price":12345678901234567.25},{"sku":"H-P","is":"Pine","price":99}]},
@@ -86,7 +86,7 @@ test("XML: nested elements, attributes, namespaces and lists read, and are writt
     lines.includes("product hive axes=Wood description@en=One <b> name@de=Beute name@en=Hive & stand"),
     lines.join("\n"),
   );
-  assert.ok(lines.includes("variant H-C prices role=regular amount=119 quantityFrom=5"));
+  assert.ok(lines.includes("variant H-C prices role=price amount=119 quantityFrom=5"));
   assert.ok(lines.includes("product smoker code=S-1 name@en=Smoker"));
   assert.equal(written(catalogue, xmlLayout), xml);
 });
@@ -104,9 +104,9 @@ test("XML: CDATA, mixed content, other prefixes for the same namespace, fields t
 
 test("mends in a document are counted, as in a sheet", async () => {
   const layout =
-    "layout: j\nformat: { json: {} }\nrows: { each: product, element: '' }\ncolumns: { /k: { field: product.key, mend: { pad: 3 } } }\n";
+    "layout: j\nformat: { json: {} }\nrows: { each: product, element: '' }\ncolumns: { /k: { field: product.key, fix: { pad: 3 } } }\n";
   const { catalogue, findings } = await read([{ layout, csv: '[{"k":"7"},{"k":"008"},{"k":9}]', file: "f.json" }]);
-  assert.deepEqual(one(findings.list(), "read/mended").facts, { mend: "pad 3", count: 2, before: "7", after: "007" });
+  assert.deepEqual(one(findings.list(), "read/fixed").facts, { fix: "pad 3", count: 2, before: "7", after: "007" });
   assert.equal(catalogue.table("product").key(2), "009");
 });
 
@@ -121,7 +121,7 @@ test("JSON: nested values and numbers of any length read, and are written again 
   const { catalogue, findings } = await read([{ layout: jsonLayout, csv: json, file: "feed.json" }]);
   assert.deepEqual(codes(findings.list()), ["resolve/created", "resolve/created"]);
   const lines = dump(catalogue);
-  assert.ok(lines.includes("variant H-C prices role=regular amount=12345678901234567.25"), lines.join("\n"));
+  assert.ok(lines.includes("variant H-C prices role=price amount=12345678901234567.25"), lines.join("\n"));
   assert.ok(lines.includes("product hive pictures role=main file=b.png"));
   assert.equal(written(catalogue, jsonLayout), json);
 });

@@ -93,12 +93,13 @@ function damaged(
 ): Uint8Array {
   let out = Buffer.from(bytes);
   for (const { at, does, byte, text } of changes) {
-    const place = Math.min(out.length - 1, Math.floor(at * out.length));
+    const location = Math.min(out.length - 1, Math.floor(at * out.length));
     if (out.length === 0) break;
-    if (does === "set") out[place] = byte;
-    if (does === "cut") out = out.subarray(0, place);
-    if (does === "double") out = Buffer.concat([out.subarray(0, place), out.subarray(Math.floor(place / 2))]);
-    if (does === "put") out = Buffer.concat([out.subarray(0, place), Buffer.from(text, "latin1"), out.subarray(place)]);
+    if (does === "set") out[location] = byte;
+    if (does === "cut") out = out.subarray(0, location);
+    if (does === "double") out = Buffer.concat([out.subarray(0, location), out.subarray(Math.floor(location / 2))]);
+    if (does === "put")
+      out = Buffer.concat([out.subarray(0, location), Buffer.from(text, "latin1"), out.subarray(location)]);
   }
   return out;
 }

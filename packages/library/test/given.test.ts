@@ -105,8 +105,8 @@ for (const [what, right, wrong, code, says] of [...mistakes, ...furtherMistakes]
     assert.ok(rangeLayout.includes(right));
     const yaml = rangeLayout.replace(right, wrong);
     const found = one(mistakesIn(yaml), code);
-    const place = spot(yaml, wrong);
-    assert.equal(found.at?.line, place.line);
+    const location = spot(yaml, wrong);
+    assert.equal(found.at?.line, location.line);
     assert.ok((found.at?.char ?? 0) >= 1);
     assert.ok(describeFinding(found).message.includes(says), describeFinding(found).message);
   });

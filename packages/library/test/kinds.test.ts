@@ -21,9 +21,9 @@ const flat = (kind: string, columns: string, csv: string, rest = ""): Given => (
 const productColumns = `  Key: product.key
   Code: product.code
   Name: product.name@en
-  Nature: product.nature
+  Nature: product.sort
   Weight: product.weight
-  Price: product.prices(regular).amount
+  Price: product.prices(price).amount
   Parts: { field: product.components, as: { list: " + ", of: { quantity: "x ", holds: [quantity, variant] } } }
   Stock: { field: product.stock.quantity, as: integer }
   Options: { field: product.optionGroups, as: { list: ",", of: { by: key } } }
@@ -68,7 +68,7 @@ project: p
 sources: [{ file: a.csv, layout: a.yaml }]
 targets: [{ target: t.yaml }]
 derive:
-  - { field: product.prices(regular).amount, expression: 'bundle.sum * decimal("0.9")', ending: { to: "0.50", goes: down } }
+  - { field: product.prices(price).amount, expression: 'bundle.sum * decimal("0.9")', ending: { to: "0.50", goes: down } }
   - { field: product.weight, expression: bundle.weight }
   - { field: product.stock(Barn).quantity, expression: bundle.available }
 `,
@@ -93,7 +93,7 @@ const optionGroups = flat(
   "choice",
   `  Group: option-group.key
   Title: option-group.name@en
-  Must: { field: option-group.required, as: { words: { yes: true, no: false } } }
+  Must: { field: option-group.required, as: { code words: { yes: true, no: false } } }
   Choice: choice.key
   Says: choice.name@en
   More: choice.surcharge
@@ -121,8 +121,8 @@ test("option groups have choices; a choice may be a product; surcharges and word
   const oil = choices.find("oil")!;
   assert.deepEqual(targetsOf(catalogue, choices, "product", oil), [catalogue.table("product").find("frame")]);
   assert.deepEqual(targetsOf(catalogue, choices, "variant", oil), []);
-  assert.deepEqual(codes(list), ["check/surcharge", "check/no-choice", "check/unknown-word"]);
-  assert.equal((those(list, "check/unknown-word")[0]!.facts as { nearest: string }).nearest, "percent");
+  assert.deepEqual(codes(list), ["check/surcharge", "check/no-choice", "check/unknown-value"]);
+  assert.equal((those(list, "check/unknown-value")[0]!.facts as { nearest: string }).nearest, "percent");
 });
 
 const priceSheet = (...rows: string[]): Given =>
@@ -135,7 +135,7 @@ const priceSheet = (...rows: string[]): Given =>
   Until: lane.until
   Least: { field: lane.quantityFrom, as: integer }
   Most: { field: lane.quantityTo, as: integer }
-  Period: lane.rental
+  Period: lane.hire
 `,
     `Key;Role;Amount;From;Until;Least;Most;Period\n${rows.join("\n")}\n`,
   );
@@ -151,19 +151,19 @@ const priced = (...rows: string[]): Given => {
 const boxOf = (nature = "", weight = ""): Given => products(`box;BX;Box;${nature};${weight};3.00;;;`);
 
 const cases: readonly (readonly [string, FindingCode, readonly Given[]])[] = [
-  ["a price that ends before it begins", "check/ends-before", [boxOf(), priced("box;sale;2;2027-02-01;2027-01-01;;;")]],
+  [
+    "a price that ends before it begins",
+    "check/ends-before",
+    [boxOf(), priced("box;offer;2;2027-02-01;2027-01-01;;;")],
+  ],
   [
     "two prices of one role in the same time",
     "check/prices-overlap",
-    [boxOf(), priced("box;sale;2;2027-01-01;2027-01-31;;;", "box;sale;1;2027-01-31;;;;")],
+    [boxOf(), priced("box;offer;2;2027-01-01;2027-01-31;;;", "box;offer;1;2027-01-31;;;;")],
   ],
-  ["a least quantity above the most", "check/least-above-most", [boxOf(), priced("box;regular;2;;;10;5;")]],
-  ["a rental without a price for a time", "check/no-rental-price", [boxOf("rental")]],
-  [
-    "a price for a time of what is not rented",
-    "check/rental-price",
-    [boxOf("physical"), priced("box;regular;2;;;;;day")],
-  ],
+  ["a least quantity above the most", "check/least-above-most", [boxOf(), priced("box;price;2;;;10;5;")]],
+  ["a rental without a price for a time", "check/no-hire-price", [boxOf("hire")]],
+  ["a price for a time of what is not rented", "check/hire-price", [boxOf("goods"), priced("box;price;2;;;;;day")]],
   ["the weight of a service", "check/weight-of-nothing", [boxOf("service", "2")]],
   ["a component that comes no times", "check/component-quantity", [products("a;A;A;;;1;;;", "b;B;B;;;;0x A;;")]],
   [
@@ -208,7 +208,7 @@ const cases: readonly (readonly [string, FindingCode, readonly Given[]])[] = [
   ],
   [
     "an assortment without anything",
-    "check/nobody-in-it",
+    "check/empty-assortment",
     [flat("assortment", "  Key: assortment.key\n  Rule: assortment.rule\n", "Key;Rule\nnew;\n")],
   ],
 ];
@@ -222,7 +222,7 @@ for (const [what, code, sources] of cases)
 test("says how pictures are used wrongly: twice, at one place, hidden though main, a link to a page", async () => {
   const pictures: Given = {
     layout:
-      'layout: pictures\nformat: { csv: { delimiter: ";" } }\nrows: { each: product, found by: { column: Key, names: key } }\nlanes:\n  uses: { entries: product.pictures }\ncolumns:\n  File: uses.file\n  Role: uses.role\n  No: { field: uses.position, as: integer }\n  Hidden: { field: uses.hidden, as: { words: { yes: true, no: false } } }\n',
+      'layout: pictures\nformat: { csv: { delimiter: ";" } }\nrows: { each: product, found by: { column: Key, names: key } }\nlanes:\n  uses: { entries: product.pictures }\ncolumns:\n  File: uses.file\n  Role: uses.role\n  No: { field: uses.position, as: integer }\n  Hidden: { field: uses.hidden, as: { code words: { yes: true, no: false } } }\n',
     csv: "Key;File;Role;No;Hidden\nbox;a.png;main;1;yes\nbox;b.png;;1;no\nbox;b.png;;2;no\nbox;https://example.org/box;;3;no\n",
   };
   const { list } = await check([boxOf(), pictures]);
@@ -236,11 +236,11 @@ test("says how pictures are used wrongly: twice, at one place, hidden though mai
 
 test("works out who is in an assortment by its rule, and says rules that nobody fits or that cannot be read", async () => {
   const { catalogue, findings } = await check([
-    products("a;A;A;rental;;;;;", "b;B;B;;;3.00;;;", "c;C;C;rental;;;;;"),
+    products("a;A;A;hire;;;;;", "b;B;B;;;3.00;;;", "c;C;C;hire;;;;;"),
     flat(
       "assortment",
       "  Key: assortment.key\n  Rule: assortment.rule\n",
-      'Key;Rule\nrent;"nature == ""rental"""\nnone;"nature == ""service"""\nbad;nature ==\n',
+      'Key;Rule\nrent;"sort == ""hire"""\nnone;"sort == ""service"""\nbad;sort ==\n',
     ),
   ]);
   const members = await membersByRule(catalogue, findings);
@@ -249,7 +249,7 @@ test("works out who is in an assortment by its rule, and says rules that nobody 
   assert.deepEqual(members.get(table.find("none")!), []);
   assert.equal(members.has(table.find("bad")!), false);
   const list = findings.list();
-  assert.equal(those(list, "derive/nobody-fits").length, 1);
+  assert.equal(those(list, "derive/rule-fits-none").length, 1);
   assert.equal(those(list, "derive/no-rule").length, 1);
 });
 
@@ -277,7 +277,7 @@ test("a project adds fields and kinds of its own, which are read, resolved and c
   const project = await loadProject("project.yaml", files, () => Promise.resolve(undefined), findings);
   assert.ok(project, JSON.stringify(findings.list()));
   const { catalogue } = await readProject(project, files, findings);
-  assert.deepEqual(codes(findings.list()), ["check/unknown-word"]);
+  assert.deepEqual(codes(findings.list()), ["check/unknown-value"]);
   assert.equal(catalogue.table("product").text("hallmark", 0), "lion");
   assert.deepEqual(targetsOf(catalogue, catalogue.table("apiary"), "sells", 0), [0, 1]);
 });

@@ -125,14 +125,14 @@ test("puts every record after what it needs, and finds exactly the cycles there 
         [...order].sort((a, b) => a - b),
         Array.from({ length: 12 }, (_, node) => node),
       );
-      const place = [...order].reduce<number[]>((all, node, at) => ((all[node] = at), all), []);
+      const location = [...order].reduce<number[]>((all, node, at) => ((all[node] = at), all), []);
       const reach = Array.from({ length: 12 }, () => new Set<number>());
       for (let again = true; again;) {
         again = false;
         for (const [from, to] of given)
           for (const next of [to, ...reach[to]!]) if (!reach[from]!.has(next)) again = !!reach[from]!.add(next);
       }
-      for (const [from, to] of given) if (!reach[to]!.has(from)) assert.ok(place[to]! < place[from]!);
+      for (const [from, to] of given) if (!reach[to]!.has(from)) assert.ok(location[to]! < location[from]!);
       const onCycle = Array.from({ length: 12 }, (_, node) => node).filter((node) => reach[node]!.has(node));
       assert.deepEqual(
         cycles.flat().sort((a, b) => a - b),
@@ -298,7 +298,7 @@ test("names a cycle of categories whole, once, with every place", async () => {
   reportCycles(catalogue, findings);
   const found = one(findings.list(), "plan/cycle");
   assert.deepEqual(found.facts, { chain: ["a", "c", "b", "a"] });
-  assert.deepEqual([found.at?.line, ...found.related.map((place) => place.line)], [2, 4, 3]);
+  assert.deepEqual([found.at?.line, ...found.related.map((location) => location.line)], [2, 4, 3]);
 });
 
 test("says so where a target offers no order", async () => {

@@ -29,7 +29,7 @@ test("updates what a row changes, leaves what it leaves, clears what it clears",
   const changed = hive.replace("10,00;5", "11,00;").replace("Hives/Full", "");
   assert.deepEqual(outcomes(await play(shop, changed)), ["updated", "unchanged"]);
   const first = shop.snapshot().variant.get("H-1")!;
-  assert.deepEqual([first.get("prices(regular).amount"), first.get("stock.quantity")], ["11", "5"]);
+  assert.deepEqual([first.get("prices(price).amount"), first.get("stock.quantity")], ["11", "5"]);
   assert.equal(product(shop, "hive")!.has("categories"), false);
 });
 

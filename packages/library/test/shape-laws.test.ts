@@ -40,7 +40,7 @@ columns:
   Axis {n} de: { axis: "{n}", holds: name@de }
   Value {n}: { axis: "{n}", holds: value }
   Value {n} de: { axis: "{n}", holds: value@de }
-  Price: { field: variant.prices(regular).amount, as: decimal }
+  Price: { field: variant.prices(price).amount, as: decimal }
   Shed: { field: variant.stock(Shed).quantity, as: integer }
   Loft: { field: variant.stock(Loft).quantity, as: integer }
   From: { field: tiers.quantityFrom, as: integer }
@@ -55,7 +55,7 @@ const axes = (of = "value") =>
         `  Axis ${n}: { axis: ${n}, holds: name }\n  Axis ${n} de: { axis: ${n}, holds: name@de }\n  Value ${n}: { axis: ${n}, holds: ${of}${of === "values" ? ", as: { list: '|', escape: '!' }" : ""} }\n  Value ${n} de: { axis: ${n}, holds: ${of}@de${of === "values" ? ", as: { list: '|', escape: '!' }" : ""} }\n`,
     )
     .join("");
-const sold = `  Price: { field: variant.prices(regular).amount, as: decimal }\n  Shed: { field: variant.stock(Shed).quantity, as: integer }\n  Loft: { field: variant.stock(Loft).quantity, as: integer }\n`;
+const sold = `  Price: { field: variant.prices(price).amount, as: decimal }\n  Shed: { field: variant.stock(Shed).quantity, as: integer }\n  Loft: { field: variant.stock(Loft).quantity, as: integer }\n`;
 const lists = (of: string) =>
   `  Tiers: { field: ${of}.prices(tier), as: { list: '|', escape: '!', of: { parts: ':', holds: [quantityFrom, { field: amount, as: { decimal: ',' } }] } } }\n`;
 const shotLists = `  Shots: { field: product.pictures(main).file, as: { list: '|', escape: '!' } }\n  Alts: { field: product.pictures(main).alternative@en, as: { list: '|', escape: '!', blanks: true } }\n`;
@@ -90,7 +90,7 @@ columns:
   ${at["version"]}${at["/"]}v1d: { axis: 1, holds: value@de }
   ${at["version"]}${at["/"]}v2: { axis: 2, holds: value }
   ${at["version"]}${at["/"]}v2d: { axis: 2, holds: value@de }
-  ${at["version"]}${at["/"]}price: { field: variant.prices(regular).amount, as: decimal }
+  ${at["version"]}${at["/"]}price: { field: variant.prices(price).amount, as: decimal }
   ${at["version"]}${at["/"]}shed: { field: variant.stock(Shed).quantity, as: integer }
   ${at["version"]}${at["/"]}loft: { field: variant.stock(Loft).quantity, as: integer }
   ${at["version"]}${at["tier"]}${at["/"]}from: { field: tiers.quantityFrom, as: integer }
@@ -138,7 +138,7 @@ const ways: Readonly<Record<string, readonly string[]>> = {
     `layout: shots\n${csv}\nrows: { each: product, found by: { column: Item, names: key } }\nlanes: { shots: { entries: product.pictures, with: { role: main } } }\ncolumns:\n  File: shots.file\n  Alt: shots.alternative@en\n`,
   ],
   "S8, a row a language": [
-    `${grouped("grouped by: Key, language: { column: L, words: { E: en, D: de } }", "languages")}columns:\n  L: { constant: '' }\n${keyed}  Name: product.name\n  Axis 1: { axis: 1, holds: name }\n  Axis 2: { axis: 2, holds: name }\n  Value 1: { axis: 1, holds: value }\n  Value 2: { axis: 2, holds: value }\n${sold}${lists("variant")}${shotLists}`,
+    `${grouped("grouped by: Key, language: { column: L, code words: { E: en, D: de } }", "languages")}columns:\n  L: { constant: '' }\n${keyed}  Name: product.name\n  Axis 1: { axis: 1, holds: name }\n  Axis 2: { axis: 2, holds: name }\n  Value 1: { axis: 1, holds: value }\n  Value 2: { axis: 2, holds: value }\n${sold}${lists("variant")}${shotLists}`,
   ],
   "S11, in a workbook below notes, cells cut and joined": [
     `layout: book\nformat: { workbook: {} }\nheader: { line: 3, notes: [Prices] }\ncells: { Stock: { split: '/', into: [Shed, Loft] }, Names: { json: { /en: En, /de: De } } }\nrows: { each: variant, of: product, grouped by: Key }\ncolumns:\n${keyed}${texts}${axes()}${sold}${lists("variant")}${shotLists}`,
@@ -152,7 +152,7 @@ rows: { each: variant, of: product, expanded: { code: "{key}-{1|letters}-{2|lett
 columns:
   Key: product.key
 ${texts}${axes("values")}  Not: { constant: '' }
-  Price: { field: product.prices(regular).amount, as: decimal }
+  Price: { field: product.prices(price).amount, as: decimal }
 ${shotLists}`;
 
 test("S4, expanded: generated products with every combination but some read back as they were written", async () => {
@@ -246,13 +246,13 @@ const item = fc.record({
 });
 const shop = fc.record({
   items: fc.array(item, { minLength: 1, maxLength: 5 }),
-  words: fc.array(word, { minLength: 8, maxLength: 8 }),
+  wordList: fc.array(word, { minLength: 8, maxLength: 8 }),
   isGerman: fc.boolean(),
 });
 type Shop = typeof shop extends fc.Arbitrary<infer T> ? T : never;
 
 /** The rows of the plainest sheet. */
-function sheetOf({ items, words, isGerman }: Shop): string {
+function sheetOf({ items, wordList, isGerman }: Shop): string {
   const rows = [
     "Key,Code,En,De,Axis 1,Axis 1 de,Value 1,Value 1 de,Axis 2,Axis 2 de,Value 2,Value 2 de,Price,Shed,Loft,From,Tier,Shot,Alt".split(
       ",",
@@ -267,22 +267,22 @@ function sheetOf({ items, words, isGerman }: Shop): string {
         ? [[0, 0]]
         : one.values.filter((pair) => !seen.has(pair.slice(0, count).join()) && seen.add(pair.slice(0, count).join()));
     const name = (axis: number) =>
-      axis < count ? [`A${axis}${words[axis]}`, isGerman ? `D${axis}${words[axis]}` : ""] : ["", ""];
-    values.forEach((pair, place) => {
+      axis < count ? [`A${axis}${wordList[axis]}`, isGerman ? `D${axis}${wordList[axis]}` : ""] : ["", ""];
+    values.forEach((pair, location) => {
       const value = (axis: number) =>
         axis < count
-          ? [`V${pair[axis]}${words[2 + axis]}`, isGerman ? `W${pair[axis]}${words[4 + axis]}` : ""]
+          ? [`V${pair[axis]}${wordList[2 + axis]}`, isGerman ? `W${pair[axis]}${wordList[4 + axis]}` : ""]
           : ["", ""];
-      const axisCells = (axis: number) => [...(place === 0 ? name(axis) : ["", ""]), ...value(axis)];
-      const shared = place === 0 ? [one.en, one.de ?? ""] : ["", ""];
-      const own = [one.prices[place] ?? "", ...[0, 1].map((side) => String(one.stock[place * 2 + side] ?? ""))];
-      const tiers = place === 0 ? one.tiers : [];
-      const shots = place === 0 ? one.shots : [];
+      const axisCells = (axis: number) => [...(location === 0 ? name(axis) : ["", ""]), ...value(axis)];
+      const shared = location === 0 ? [one.en, one.de ?? ""] : ["", ""];
+      const own = [one.prices[location] ?? "", ...[0, 1].map((side) => String(one.stock[location * 2 + side] ?? ""))];
+      const tiers = location === 0 ? one.tiers : [];
+      const shots = location === 0 ? one.shots : [];
       const shot = (at: number) => (shots[at] ? [`s${at}${shots[at][0]}`, shots[at][1] ?? ""] : ["", ""]);
       const tier = (at: number) => (tiers[at] === undefined ? ["", ""] : [String(5 + at), tiers[at]]);
       rows.push([
         `p${at}`,
-        `c${at}-${place}`,
+        `c${at}-${location}`,
         ...shared,
         ...axisCells(0),
         ...axisCells(1),

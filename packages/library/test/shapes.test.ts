@@ -32,9 +32,9 @@ const cases: Readonly<Record<string, Case>> = {
   },
   "S7, prices in a sheet of their own, for variants and for singles, named by code": {
     before: [products],
-    layout: `layout: a\n${csv}\nrows: { each: variant, found by: { column: Item, names: code } }\nlanes: { prices: { entries: variant.prices, with: { role: regular } } }\ncolumns:\n  From: { field: prices.quantityFrom, as: integer }\n  Each: { field: prices.amount, as: { decimal: ',' } }`,
+    layout: `layout: a\n${csv}\nrows: { each: variant, found by: { column: Item, names: code } }\nlanes: { prices: { entries: variant.prices, with: { role: price } } }\ncolumns:\n  From: { field: prices.quantityFrom, as: integer }\n  Each: { field: prices.amount, as: { decimal: ',' } }`,
     csv: "Item;From;Each\nH-C;;9,5\nH-C;5;9\nS-1;;30\n",
-    holds: ["variant H-C prices role=regular amount=9.5", "product smoker prices role=regular amount=30"],
+    holds: ["variant H-C prices role=price amount=9.5", "product smoker prices role=price amount=30"],
   },
   "S7, pictures named by the line of a row elsewhere": {
     before: [products],
@@ -56,7 +56,7 @@ const cases: Readonly<Record<string, Case>> = {
     holds: ["product hive categories=a,b"],
   },
   "S8, a row for each language": {
-    layout: `layout: a\n${csv}\nrows: { each: variant, of: product, grouped by: P, language: { column: L, words: { E: en, D: de } } }\ncolumns:\n  L: { constant: '' }\n  P: product.key\n  No: variant.code\n  Name: product.name\n  W: { axis: 1, holds: name }\n  V: { axis: 1, holds: value }`,
+    layout: `layout: a\n${csv}\nrows: { each: variant, of: product, grouped by: P, language: { column: L, code words: { E: en, D: de } } }\ncolumns:\n  L: { constant: '' }\n  P: product.key\n  No: variant.code\n  Name: product.name\n  W: { axis: 1, holds: name }\n  V: { axis: 1, holds: value }`,
     csv: "L;P;No;Name;W;V\nE;hive;H-C;Hive;Wood;Cedar\nE;hive;H-P;;;Pine\nD;hive;H-C;Beute;Holz;Zeder\nD;hive;H-P;;;Kiefer\nE;smoker;S-1;Smoker;;\n",
     holds: [
       "product hive name@de=Beute",
@@ -86,11 +86,11 @@ const cases: Readonly<Record<string, Case>> = {
     holds: ["product hive weight=14.2", "product smoker weight=0.5125"],
   },
   "C4, positional parts, and lists of them": {
-    layout: `layout: a\n${csv}\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Tiers: { field: product.prices(regular), as: { list: ' | ', of: { parts: ':', holds: [quantityFrom, { field: customerGroup, as: { by: name@en } }, { field: amount, as: { decimal: ',' } }] } } }`,
+    layout: `layout: a\n${csv}\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Tiers: { field: product.prices(price), as: { list: ' | ', of: { parts: ':', holds: [quantityFrom, { field: customerGroup, as: { by: name@en } }, { field: amount, as: { decimal: ',' } }] } } }`,
     csv: "Key;Tiers\nhive;5:Clubs:9,5 | 10::9\n",
     holds: [
-      "product hive prices role=regular quantityFrom=5 customerGroup=Clubs amount=9.5",
-      "product hive prices role=regular quantityFrom=10 amount=9",
+      "product hive prices role=price quantityFrom=5 customerGroup=Clubs amount=9.5",
+      "product hive prices role=price quantityFrom=10 amount=9",
     ],
   },
   "C4, nested: axes with their values in one cell": {
@@ -184,7 +184,7 @@ test("a model row gives what blank cells stand for, and is counted", async () =>
 });
 
 test("mends what is declared, and says what it did", async () => {
-  const layout = `layout: a\n${csv}\nrows: { each: product }\ncolumns:\n  Key: { field: product.key, mend: [{ pad: 5 }] }\n  Name: { field: product.name@en, mend: [mojibake, invisible, spaces] }\n  EAN: { field: product.barcode, mend: [spreadsheet text, digits] }`;
+  const layout = `layout: a\n${csv}\nrows: { each: product }\ncolumns:\n  Key: { field: product.key, fix: [{ pad: 5 }] }\n  Name: { field: product.name@en, fix: [mojibake, invisible, spaces] }\n  EAN: { field: product.barcode, fix: [spreadsheet text, digits] }`;
   const { catalogue, findings } = await read([
     { layout, csv: 'Key;Name;EAN\n42;KÃ¼che;4.012345678901E+12\n00043; Dee\u00adp  box;"=""0012"""\n' },
   ]);
@@ -192,8 +192,8 @@ test("mends what is declared, and says what it did", async () => {
     "product 00042 barcode=4012345678901 name@en=Küche",
     "product 00043 barcode=0012 name@en=Deep box",
   ]);
-  const mended = those(findings.list(), "read/mended");
-  assert.deepEqual(mended.map(({ facts, at }) => `${at?.column} ${(facts as { mend: string }).mend}`).sort(), [
+  const mended = those(findings.list(), "read/fixed");
+  assert.deepEqual(mended.map(({ facts, at }) => `${at?.column} ${(facts as { fix: string }).fix}`).sort(), [
     "EAN digits",
     "EAN spreadsheet text",
     "Key pad 5",
@@ -208,11 +208,11 @@ const wrong: readonly (readonly [name: string, layout: string, text: string, cod
     "a row that names nothing",
     `layout: a\n${csv}\nrows: { each: variant, found by: { column: Item, names: code } }\ncolumns: { Kg: variant.weight }`,
     "Item;Kg\nH-9;1\n",
-    "read/found-none",
+    "read/names-none",
   ],
   [
     "a row in no language of the layout",
-    `layout: a\n${csv}\nrows: { each: product, language: { column: L, words: { E: en } } }\ncolumns: { Key: product.key }`,
+    `layout: a\n${csv}\nrows: { each: product, language: { column: L, code words: { E: en } } }\ncolumns: { Key: product.key }`,
     "L;Key\nX;hive\n",
     "read/unknown-language",
   ],
@@ -265,7 +265,7 @@ for (const [name, layout, text, code] of wrong)
     const { findings } = await read([products, { layout, csv: text, file: "sheet.csv" }]);
     const found = one(findings.list(), code);
     assert.equal(found.at?.file, "sheet.csv");
-    assert.ok(code === "read/found-none" || codes(findings.list()).includes(code));
+    assert.ok(code === "read/names-none" || codes(findings.list()).includes(code));
   });
 
 test("rows that are expected to name nothing are counted, not listed", async () => {

@@ -25,12 +25,12 @@ async function readAll(sources: readonly Given[]) {
 
 const goods: Given = {
   file: "goods.csv",
-  layout: `layout: g\n${csv}\nrows: { each: variant, of: product, grouped by: P }\ncolumns:\n  P: product.key\n  No: variant.code\n  Name: product.name@en\n  W: { axis: 1, holds: name }\n  V: { axis: 1, holds: value }\n  Price: { field: variant.prices(regular).amount, as: decimal }`,
+  layout: `layout: g\n${csv}\nrows: { each: variant, of: product, grouped by: P }\ncolumns:\n  P: product.key\n  No: variant.code\n  Name: product.name@en\n  W: { axis: 1, holds: name }\n  V: { axis: 1, holds: value }\n  Price: { field: variant.prices(price).amount, as: decimal }`,
   text: "P;No;Name;W;V;Price\nhive;H-C;Hive;Wood;Cedar;9\nhive;H-P;;;Pine;8\nsmoker;S-1;Smoker;;;20\n",
 };
 const prices = (precedence?: number): Given => ({
   file: "prices.csv",
-  layout: `layout: p\n${csv}\nrows: { each: variant, found by: { column: Code, names: code } }\ncolumns:\n  Price: { field: variant.prices(regular).amount, as: decimal }\n  Kg: { field: variant.weight, as: decimal }`,
+  layout: `layout: p\n${csv}\nrows: { each: variant, found by: { column: Code, names: code } }\ncolumns:\n  Price: { field: variant.prices(price).amount, as: decimal }\n  Kg: { field: variant.weight, as: decimal }`,
   text: "Code;Price;Kg\nH-C;9;14\nH-P;7.5;13\nS-1;;1\n",
   ...(precedence === undefined ? {} : { precedence }),
 });
@@ -48,7 +48,7 @@ test("what another source adds is joined, what it says again has to agree", asyn
   );
   assert.deepEqual(
     lines.filter((line) => line.startsWith("variant H-P prices")),
-    ["variant H-P prices role=regular amount=8"],
+    ["variant H-P prices role=price amount=8"],
   );
 });
 
@@ -59,10 +59,10 @@ for (const [precedence, amount] of [
   test(`of two sources that disagree the one with precedence wins, and it is said: ${precedence}`, async () => {
     const { catalogue, findings } = await readAll([{ ...goods, precedence: 1 }, prices(precedence)]);
     one(findings.list(), "read/source-overruled");
-    assert.ok(dump(catalogue).includes(`variant H-P prices role=regular amount=${amount}`));
+    assert.ok(dump(catalogue).includes(`variant H-P prices role=price amount=${amount}`));
     const table = catalogue.table("variant");
-    assert.equal(catalogue.place(table, 0, "weight").file, "prices.csv");
-    assert.equal(catalogue.place(table, 0, "code").file, "goods.csv");
+    assert.equal(catalogue.location(table, 0, "weight").file, "prices.csv");
+    assert.equal(catalogue.location(table, 0, "code").file, "goods.csv");
   });
 
 test("a second full sheet joins by key: products, their variants, and singles", async () => {
@@ -127,7 +127,7 @@ test("variants in a sheet of their own name the product of another", async () =>
 test("a word that several records have names none of them", async () => {
   const twice: Given = { ...goods, text: goods.text.replace("H-P", "H-C") };
   const { findings } = await readAll([twice, { ...prices(), text: "Code;Price;Kg\nH-C;9;14\n" }]);
-  assert.equal((one(findings.list(), "read/found-several").facts as { count: number }).count, 2);
+  assert.equal((one(findings.list(), "read/names-several").facts as { count: number }).count, 2);
 });
 
 test("sheets of a workbook that no source reads are named", async () => {

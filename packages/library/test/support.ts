@@ -136,7 +136,7 @@ layout: range
 format: { csv: { delimiter: ";" } }
 rows: { each: variant, of: product, grouped by: Range, shared cells: first row }
 lanes:
-  tiers: { entries: variant.prices, with: { role: regular }, continued when blank: [Range, No] }
+  tiers: { entries: variant.prices, with: { role: price }, continued when blank: [Range, No] }
 numbered: 2
 columns:
   Range: product.key
@@ -146,14 +146,14 @@ columns:
   Shelf: { field: product.categories, as: { list: "; ", of: { path: " / ", by: name@en } }, missing: create }
   Feature {n}: { axis: "{n}", holds: name@en }
   Feature {n} is: { axis: "{n}", holds: value@en }
-  Price: { field: variant.prices(regular).amount, as: { decimal: ",", sign: € } }
+  Price: { field: variant.prices(price).amount, as: { decimal: ",", sign: € } }
   From: { field: tiers.quantityFrom, as: integer }
   Tier: { field: tiers.amount, as: { decimal: "," } }
   Stock: { field: variant.stock.quantity, as: integer }
   EAN: variant.barcode
   Photos: { field: product.pictures.file, as: { list: ", " } }
   Goes with: { field: product.relations(goes-with).to, as: { list: ", ", of: { by: code } } }
-  Web: { field: product.shown, as: { words: { yes: true, no: false } } }
+  Web: { field: product.shown, as: { code words: { yes: true, no: false } } }
 `;
 
 const rangeHeader = [

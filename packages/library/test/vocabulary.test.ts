@@ -2,14 +2,14 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import Big from "big.js";
 import fc from "fast-check";
-import { barcodeProblem, formatPlace, Kinds, builtInKinds, type KindSpec } from "#src/index.js";
+import { barcodeProblem, formatLocation, Kinds, builtInKinds, type KindSpec } from "#src/index.js";
 import { IntList } from "#src/catalogue/int-list.js";
 import { ReferenceColumn } from "#src/catalogue/reference-column.js";
 import { noReference, ReferencePool } from "#src/catalogue/reference-pool.js";
 import { Table } from "#src/catalogue/table.js";
 import { addDecimals, canonicalDecimal, compareDecimals, decimalPlaces } from "#src/decimal.js";
-import { nearestWord } from "#src/near.js";
-import { comparePlaces, compareText } from "#src/place.js";
+import { nearestSpelling } from "#src/spelling.js";
+import { compareLocations, compareText } from "#src/location.js";
 
 const digits = fc.string({ unit: fc.constantFrom(..."0123456789"), minLength: 1, maxLength: 18 });
 const written = fc
@@ -63,7 +63,7 @@ test("a wrong digit anywhere in a GTIN is noticed", () => {
   fc.assert(
     fc.property(fc.nat(12), fc.integer({ min: 1, max: 9 }), (at, by) => {
       const wrong = [..."4006381333931"]
-        .map((digit, place) => (place === at ? String((Number(digit) + by) % 10) : digit))
+        .map((digit, location) => (location === at ? String((Number(digit) + by) % 10) : digit))
         .join("");
       assert.notEqual(barcodeProblem(wrong), undefined);
     }),
@@ -71,9 +71,9 @@ test("a wrong digit anywhere in a GTIN is noticed", () => {
 });
 
 test("says places as short as what is known, and puts them in source order", () => {
-  assert.equal(formatPlace({ file: "a.csv" }), "a.csv");
-  assert.equal(formatPlace({ file: "a.csv", line: 3, column: "EAN" }), "a.csv:3 [EAN]");
-  assert.equal(formatPlace({ file: "a.yaml", line: 3, char: 5 }), "a.yaml:3:5");
+  assert.equal(formatLocation({ file: "a.csv" }), "a.csv");
+  assert.equal(formatLocation({ file: "a.csv", line: 3, column: "EAN" }), "a.csv:3 [EAN]");
+  assert.equal(formatLocation({ file: "a.yaml", line: 3, char: 5 }), "a.yaml:3:5");
   const places = [
     { file: "b" },
     { file: "a", line: 10 },
@@ -81,7 +81,7 @@ test("says places as short as what is known, and puts them in source order", () 
     { file: "a", line: 9, column: "B" },
     undefined,
   ];
-  assert.deepEqual([...places].sort(comparePlaces), [
+  assert.deepEqual([...places].sort(compareLocations), [
     { file: "a", line: 9, column: "B" },
     { file: "a", line: 9, column: "Z" },
     { file: "a", line: 10 },
@@ -92,9 +92,9 @@ test("says places as short as what is known, and puts them in source order", () 
 });
 
 test("suggests the word that is spelt most alike, and none that is far away", () => {
-  assert.equal(nearestWord("grouped bi", ["groups", "grouped by", "each"]), "grouped by");
-  assert.equal(nearestWord("EACH", ["each"]), "each");
-  assert.equal(nearestWord("zzzzzz", ["each", "of"]), undefined);
+  assert.equal(nearestSpelling("grouped bi", ["groups", "grouped by", "each"]), "grouped by");
+  assert.equal(nearestSpelling("EACH", ["each"]), "each");
+  assert.equal(nearestSpelling("zzzzzz", ["each", "of"]), undefined);
 });
 
 test("a list of integers is as long as what was put into it, 0 beyond", () => {
@@ -182,7 +182,7 @@ test("a user's kind goes the way of the built-in ones", () => {
     name: "workshop",
     fields: [
       { name: "name", type: "text", perLanguage: true },
-      { name: "about", reference: { to: "product", tie: "linking", missing: "error" } },
+      { name: "about", reference: { to: "product", dependency: "linking", missing: "error" } },
     ],
   };
   const kinds = new Kinds([...builtInKinds, workshop]);

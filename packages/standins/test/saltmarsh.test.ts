@@ -243,12 +243,12 @@ test("makes a path of the title where none is given, and leaves it when the titl
   assert.equal((await paths())[0], "full-hives-more");
 });
 
-test("keeps traits in families, tells facts of goods, and nothing but goods", async () => {
+test("keeps traits in clusters, tells facts of goods, and nothing but goods", async () => {
   const { smoker, form } = await stock();
-  const [family] = (await send("families", { Tag: "power", Title: "Power" })).rows;
+  const [cluster] = (await send("clusters", { Tag: "power", Title: "Power" })).rows;
   const traits = await send(
     "traits",
-    { Tag: "volt", Title: "Voltage", Family: family!.id!, Sort: "number", In: "V" },
+    { Tag: "volt", Title: "Voltage", Cluster: cluster!.id!, Sort: "number", In: "V" },
     { Tag: "bad", Title: "Bad", Sort: "weight" },
     { Tag: "long", Title: "Long", In: "x".repeat(21) },
   );
@@ -260,7 +260,7 @@ test("keeps traits in families, tells facts of goods, and nothing but goods", as
     { Of: smoker, Trait, Says: "24" },
     { Of: form, Trait, Says: "12" },
     { Of: smoker, Trait, Says: "" },
-    { Of: smoker, Trait: family!.id!, Says: "1" },
+    { Of: smoker, Trait: cluster!.id!, Says: "1" },
   );
   assert.deepEqual(said(facts), ["created", "updated", "unknown-id", "needed", "unknown-id"]);
   const { goods } = await catalogue();

@@ -1,15 +1,15 @@
 /** Files and folders, dropped anywhere or chosen: with their paths, whoever brings them. */
 
 import { useEffect, useState } from "react";
-import type { Dropped } from "../desk/opening.js";
-import { useWords } from "../words/words.js";
+import type { Dropped } from "../workspace/opening.js";
+import { useTexts } from "../texts/texts.js";
 
 /** Folders deeper than this, or with more files, are none that anybody meant. */
 const mostDepth = 12;
 const mostFiles = 20_000;
 
 export function DropEverywhere({ onDrop }: { readonly onDrop: (dropped: Dropped) => void }) {
-  const words = useWords();
+  const texts = useTexts();
   const [isOver, setOver] = useState(false);
   useEffect(() => {
     let depth = 0;
@@ -47,8 +47,8 @@ export function DropEverywhere({ onDrop }: { readonly onDrop: (dropped: Dropped)
   }, [onDrop]);
   return isOver ? (
     <div className="drop-over">
-      <p>{words.dropHere}</p>
-      <p>{words.dropLead}</p>
+      <p>{texts.dropHere}</p>
+      <p>{texts.dropLead}</p>
     </div>
   ) : null;
 }

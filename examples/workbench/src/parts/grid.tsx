@@ -5,7 +5,7 @@
  */
 
 import { useCallback, useEffect, useId, useRef, useState, type KeyboardEvent, type ReactNode } from "react";
-import { useWords } from "../words/words.js";
+import { useTexts } from "../texts/texts.js";
 import { useWindow } from "./window.js";
 
 export interface GridRow {
@@ -13,7 +13,7 @@ export interface GridRow {
   readonly cells: readonly string[];
 }
 
-export interface CellMark {
+export interface GridMark {
   readonly severity: "error" | "warning" | "note";
   readonly title: string;
 }
@@ -31,7 +31,7 @@ interface Props {
   readonly id: string;
   readonly ask: (from: number, count: number) => Promise<readonly GridRow[]>;
   /** By line and header; a mark without a header is on the line's number. */
-  readonly markOf?: ((line: number, header: string | undefined) => CellMark | undefined) | undefined;
+  readonly markOf?: ((line: number, header: string | undefined) => GridMark | undefined) | undefined;
   /** Where to be: given again, the grid goes there. */
   readonly at?: Spot | undefined;
   readonly onPick?: ((row: GridRow, column: number) => void) | undefined;
@@ -50,7 +50,7 @@ const mostBlocks = 60;
 const mostRows = 1_150_000;
 
 export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onView, headerNote }: Props) {
-  const words = useWords();
+  const texts = useTexts();
   const hintId = useId();
   const cellId = useId();
   const scroller = useRef<HTMLDivElement>(null);
@@ -163,11 +163,11 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
       onKeyDown={onKey}
     >
       <span id={hintId} className="hidden-text">
-        {words.grid.hint}
+        {texts.grid.hint}
       </span>
       <div role="row" aria-rowindex={1} className="grid-head" style={{ width }}>
         <div role="columnheader" aria-colindex={1} className="grid-line" style={{ width: lineWidth }}>
-          {words.sources.line}
+          {texts.sources.line}
         </div>
         {columnsSeen.map((index) => (
           <div
@@ -202,7 +202,7 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
                 style={{ width: lineWidth }}
                 title={lineMark?.title}
               >
-                {lineMark && <span className="hidden-text">{words.one[lineMark.severity]} </span>}
+                {lineMark && <span className="hidden-text">{texts.one[lineMark.severity]} </span>}
                 {row?.line ?? "…"}
               </div>
               {columnsSeen.map((column) => {
@@ -220,13 +220,13 @@ export function Grid({ label, headers, total, id, ask, markOf, at, onPick, onVie
                     dir="auto"
                     className={`grid-cell${isActive ? " active" : ""}${mark ? ` marked ${mark.severity}` : ""}`}
                     style={{ width: columnWidth, insetInlineStart: lineWidth + column * columnWidth }}
-                    title={mark ? `${words.one[mark.severity]}: ${mark.title}` : undefined}
+                    title={mark ? `${texts.one[mark.severity]}: ${mark.title}` : undefined}
                     onClick={() => {
                       setActive({ row: index, column });
                       void pick({ row: index, column });
                     }}
                   >
-                    {mark && <span className="hidden-text">{words.one[mark.severity]}: </span>}
+                    {mark && <span className="hidden-text">{texts.one[mark.severity]}: </span>}
                     {text.length > 300 ? text.slice(0, 300) : text}
                   </div>
                 );

@@ -3,10 +3,10 @@
 import { Anchor, Button, CopyButton, Loader } from "@mantine/core";
 import { addressOf, Icon } from "@zest-tier/kit";
 import type { ReactNode } from "react";
-import { useBench } from "../bench.js";
-import { lineOf } from "../desk/line-of.js";
-import type { FindingView, FoundCounts } from "../desk/views.js";
-import { useWords } from "../words/words.js";
+import { useProject } from "../open-project.js";
+import { lineOf } from "../workspace/line-of.js";
+import type { FindingView, FindingCounts } from "../workspace/views.js";
+import { useTexts } from "../texts/texts.js";
 
 type Severity = "error" | "warning" | "note";
 
@@ -21,8 +21,8 @@ export function Sign({ severity, children }: { readonly severity: Severity | "go
 }
 
 /** How many of each; nothing for none. */
-export function Counts({ found, isShort = false }: { readonly found: FoundCounts; readonly isShort?: boolean }) {
-  const words = useWords();
+export function Counts({ found, isShort = false }: { readonly found: FindingCounts; readonly isShort?: boolean }) {
+  const texts = useTexts();
   const some = (["error", "warning", "note"] as const).filter((severity) => found[severity] > 0);
   if (some.length === 0) return null;
   return (
@@ -32,10 +32,10 @@ export function Counts({ found, isShort = false }: { readonly found: FoundCounts
           {isShort ? (
             <>
               {found[severity].toLocaleString()}
-              <span className="hidden-text"> {words.one[severity]}</span>
+              <span className="hidden-text"> {texts.one[severity]}</span>
             </>
           ) : (
-            words.found[severity](found[severity])
+            texts.found[severity](found[severity])
           )}
         </Sign>
       ))}
@@ -44,24 +44,24 @@ export function Counts({ found, isShort = false }: { readonly found: FoundCounts
 }
 
 interface HeadProps {
-  readonly place: "sources" | "catalogue" | "findings" | "order" | "rows" | "rehearsal";
+  readonly location: "sources" | "catalogue" | "findings" | "order" | "rows" | "rehearsal";
   /** The one clear next thing. */
   readonly next?: { readonly label: string; readonly href?: string; readonly onClick?: () => void } | undefined;
   readonly children?: ReactNode;
 }
 
-export function PlaceHead({ place, next, children }: HeadProps) {
-  const words = useWords();
+export function PageHead({ location, next, children }: HeadProps) {
+  const texts = useTexts();
   return (
     <header className="place-head">
       <div>
-        <h1>{words.places[place]}</h1>
-        <p className="soft">{words.leads[place]}</p>
+        <h1>{texts.places[location]}</h1>
+        <p className="soft">{texts.leads[location]}</p>
       </div>
       {children}
       {next && (
         <div className="next">
-          <span className="next-word">{words.next}</span>
+          <span className="next-word">{texts.next}</span>
           {next.href === undefined ? (
             <Button onClick={next.onClick} rightSection={<Icon name="go" />}>
               {next.label}
@@ -79,10 +79,10 @@ export function PlaceHead({ place, next, children }: HeadProps) {
 
 /** The command that does the same. */
 export function CommandLine({ line }: { readonly line: string }) {
-  const words = useWords();
+  const texts = useTexts();
   return (
-    <footer className="command" aria-label={words.command}>
-      <span className="command-word">{words.command}</span>
+    <footer className="command" aria-label={texts.command}>
+      <span className="command-word">{texts.command}</span>
       <code dir="ltr" tabIndex={0}>
         {line}
       </code>
@@ -94,7 +94,7 @@ export function CommandLine({ line }: { readonly line: string }) {
             onClick={copy}
             leftSection={<Icon name={copied ? "good" : "copy"} size={13} />}
           >
-            {copied ? words.copied : words.copy}
+            {copied ? texts.copied : texts.copy}
           </Button>
         )}
       </CopyButton>
@@ -106,9 +106,9 @@ export function CommandLine({ line }: { readonly line: string }) {
 const quoted = (word: string): string => (/^[\w./:@%+=,-]+$/.test(word) ? word : `'${word.replaceAll("'", `'\\''`)}'`);
 
 export function useCommand() {
-  const { overview } = useBench();
+  const { overview } = useProject();
   return (name: string, ...more: string[]) => {
-    const target = overview?.target === undefined || name === "calibrate" ? [] : ["--target", overview.target];
+    const target = overview?.target === undefined || name === "calibrate" ? [] : ["--for", overview.target];
     const holdBack = overview?.holdBack && name !== "calibrate" ? ["--hold-back"] : [];
     const folder = name === "calibrate" ? [] : [overview?.name ?? "."];
     return ["npx zest-tier", name, ...folder, ...more, ...target, ...holdBack]
@@ -132,19 +132,19 @@ export function findingAddress({ at, source, code }: Pick<FindingView, "at" | "s
 }
 
 export function FindingLine({ finding }: { readonly finding: FindingView }) {
-  const words = useWords();
+  const texts = useTexts();
   const address = findingAddress(finding);
   return (
     <li className="finding-line">
-      <Sign severity={finding.severity}>{words.one[finding.severity]}</Sign>
+      <Sign severity={finding.severity}>{texts.one[finding.severity]}</Sign>
       <span lang="en" dir="auto" className="finding-text">
         {finding.message}
       </span>
       {address === undefined ? (
-        <code className="soft place">{finding.place}</code>
+        <code className="soft place">{finding.location}</code>
       ) : (
         <Anchor href={address} className="place">
-          <code>{finding.place}</code>
+          <code>{finding.location}</code>
         </Anchor>
       )}
     </li>

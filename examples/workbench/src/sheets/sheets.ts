@@ -21,7 +21,7 @@ import {
 import { blobFiles } from "zest-tier/web";
 import { PackedRows, type SheetRow } from "./packed.js";
 
-export interface SheetInfo {
+export interface SheetView {
   readonly headers: readonly string[];
   /** The line that they stand on; 0 where they stand on none. */
   readonly headerLine: number;
@@ -62,7 +62,7 @@ export class Sheets {
   readonly #open = new Map<string, OpenSheet>();
 
   /** Begins to read a sheet; `tell` is told now and then how far it is, the first time as soon as anything is there. */
-  open(asked: SheetAsked, tell: (info: SheetInfo) => void): void {
+  open(asked: SheetAsked, tell: (info: SheetView) => void): void {
     const known = this.#open.get(asked.id);
     if (known?.isDone) return tell(infoOf(known));
     if (known) known.isStopped = true;
@@ -87,7 +87,7 @@ export class Sheets {
     return this.#open.get(id)?.rows.rowOf(line) ?? 0;
   }
 
-  async #read(asked: SheetAsked, sheet: OpenSheet, tell: (info: SheetInfo) => void): Promise<void> {
+  async #read(asked: SheetAsked, sheet: OpenSheet, tell: (info: SheetView) => void): Promise<void> {
     const layout = asked.layout === undefined ? undefined : compiled(asked.layout);
     let told = 0;
     for await (const batch of batchesOf(asked, layout, sheet)) {
@@ -103,7 +103,7 @@ export class Sheets {
   }
 }
 
-const infoOf = ({ headers, headerLine, rows, isDone, encoding }: OpenSheet): SheetInfo => ({
+const infoOf = ({ headers, headerLine, rows, isDone, encoding }: OpenSheet): SheetView => ({
   headers,
   headerLine,
   rows: rows.size,

@@ -2,12 +2,12 @@ import { join } from "node:path";
 import {
   buildUpload,
   describeFinding,
-  heldInWords,
-  planRepair,
+  heldBackText,
+  planBulkChange,
   stoppingErrors,
   type BuildInput,
   type Prepared,
-  type Repair,
+  type NamedBulkChange,
   type Upload,
 } from "zest-tier";
 import { folderSink, loadPictures, nodeSha256 } from "zest-tier/node";
@@ -15,15 +15,15 @@ import {
   allOption,
   type Command,
   exportOption,
-  replaceOption,
+  wholeRangeOption,
   trialOption,
   formatOption,
-  type Given,
+  type CommandLine,
   leniencyOptions,
   projectArgument,
   targetOption,
   textOption,
-  WrongUse,
+  UsageError,
   uploadOption,
 } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
@@ -39,12 +39,12 @@ export const build: Command = {
   argument: projectArgument,
   options: [
     {
-      flags: "--repair <name>",
-      means: "only the project's repair of this name: a file of what records are known by, and one column",
+      flags: "--bulk-change <name>",
+      means: "write only this bulk change of the project: a file with the keys of the records and one column",
     },
     targetOption,
     exportOption,
-    replaceOption,
+    wholeRangeOption,
     trialOption,
     uploadOption,
     ...leniencyOptions,
@@ -63,7 +63,7 @@ export const build: Command = {
         return failureCode(opened.findings);
       }
       const { session } = opened;
-      const upload = await buildFolder(session, io, repairOf(session, given));
+      const upload = await buildFolder(session, io, bulkChangeOf(session, given));
       const text = renderBuild(upload, session, given, io);
       sayReport({ text, data: buildToJson(upload, session) }, session.findings, given, io);
       return upload ? 0 : failureCode(session.findings);
@@ -74,7 +74,7 @@ export const build: Command = {
 const worthShowing = 20_000;
 
 /** Builds into the session's upload folder. Undefined when errors stand against it; then nothing is written. */
-export async function buildFolder(session: Session, io: Io, repair?: Repair): Promise<Upload | undefined> {
+export async function buildFolder(session: Session, io: Io, bulkChange?: NamedBulkChange): Promise<Upload | undefined> {
   const { read, target, project, findings, uploadFolder, holdBack, despite } = session;
   const opened = await folderSink(uploadFolder, project.name);
   if (!opened.ok) {
@@ -86,7 +86,7 @@ export async function buildFolder(session: Session, io: Io, repair?: Repair): Pr
   const choices = { project: project.name, pictures, holdBack, despite, sha256: nodeSha256, progress: meter.tell };
   const changes = session.compared?.changes;
   const usual = { ...wanted(session), replan: changes && ((prepared: Prepared) => changes.plan(prepared)) };
-  const wishes = repair ? onlyRepair(session, repair) : usual;
+  const wishes = bulkChange ? onlyBulkChange(session, bulkChange) : usual;
   try {
     return await buildUpload({ catalogue: read.catalogue, target, ...choices, ...wishes }, opened.sink, findings);
   } finally {
@@ -94,29 +94,32 @@ export async function buildFolder(session: Session, io: Io, repair?: Repair): Pr
   }
 }
 
-function repairOf({ project, target }: Session, given: Given): Repair | undefined {
-  const name = textOption(given, "repair");
+function bulkChangeOf({ project, target }: Session, given: CommandLine): NamedBulkChange | undefined {
+  const name = textOption(given, "bulkChange");
   if (name === undefined) return undefined;
-  const { repairs } = project.wishes.get(target.name)!;
-  const repair = Object.hasOwn(repairs, name) ? repairs[name] : undefined;
-  if (!repair)
-    throw new WrongUse(
-      `${target.name} has no repair "${name}" in the project`,
-      `It has ${Object.keys(repairs).join(", ") || "none"}.`,
+  const { bulkChanges } = project.wishes.get(target.name)!;
+  const bulkChange = Object.hasOwn(bulkChanges, name) ? bulkChanges[name] : undefined;
+  if (!bulkChange)
+    throw new UsageError(
+      `${target.name} has no bulk change "${name}" in the project`,
+      `It has ${Object.keys(bulkChanges).join(", ") || "none"}.`,
     );
-  return { name, ...repair };
+  return { name, ...bulkChange };
 }
 
-/** A plan of nothing but the repair. */
-function onlyRepair({ read, target, findings }: Session, repair: Repair): Pick<BuildInput, "there" | "replan"> {
-  const step = planRepair(read.catalogue, target, repair, findings);
+/** A plan of nothing but the bulk change. */
+function onlyBulkChange(
+  { read, target, findings }: Session,
+  bulkChange: NamedBulkChange,
+): Pick<BuildInput, "there" | "replan"> {
+  const step = planBulkChange(read.catalogue, target, bulkChange, findings);
   return {
     there: { isThere: () => true, isAdded: () => true, hasPicture: () => true, isBegun: true },
     replan: (prepared) => Promise.resolve({ ...prepared, plan: { ...prepared.plan, steps: step ? [step] : [] } }),
   };
 }
 
-function renderBuild(upload: Upload | undefined, session: Session, given: Given, io: Io): string {
+function renderBuild(upload: Upload | undefined, session: Session, given: CommandLine, io: Io): string {
   const colours = coloursOf(io);
   if (!upload) {
     const stopping = stoppingErrors(session.findings, session.despite);
@@ -126,7 +129,7 @@ function renderBuild(upload: Upload | undefined, session: Session, given: Given,
     return `${colours.red(colours.bold("Nothing was written"))}: ${counted(errors, "error")}. ${given.options["holdBack"] === true ? "These cannot be held back." : "--hold-back leaves out what is faulty."}\n`;
   }
   if (upload.files.length === 0) {
-    const held = heldInWords(upload.heldBack);
+    const held = heldBackText(upload.heldBack);
     const rest = held === "" ? "all of it" : `all but what is held back (${held})`;
     return `${colours.green(colours.bold("Nothing to upload"))}: the ledger says that ${rest} is on ${session.target.name}.\n`;
   }

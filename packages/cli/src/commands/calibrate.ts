@@ -11,7 +11,7 @@ import {
 } from "zest-tier";
 import { nodeFiles, shippedTarget } from "zest-tier/node";
 import { readFileSync } from "node:fs";
-import { allOption, type Command, formatOption, textOption, WrongUse } from "../command.js";
+import { allOption, type Command, formatOption, textOption, UsageError } from "../command.js";
 import { coloursOf } from "../io.js";
 import { renderCalibration } from "../render/layouts.js";
 import { exitCode, failureCode, sayReport } from "../report.js";
@@ -57,14 +57,14 @@ export async function layoutNamed(
   kinds: Kinds,
   findings: Findings,
 ): Promise<Layout | undefined> {
-  if (name === undefined) throw new WrongUse("no layout is given", "Say which one: --layout layouts/prices.yaml");
+  if (name === undefined) throw new UsageError("no layout is given", "Say which one: --layout layouts/prices.yaml");
   const [targetName = "", file] = name.split("/");
   const shipped = /\.ya?ml$|\.json$/.test(name) ? undefined : await shippedTarget(targetName);
   if (shipped !== undefined) {
     const target = parseTarget(shipped, `${targetName} (shipped)`, kinds, findings);
     const own = file === undefined ? [...(target?.files.values() ?? [])][0] : target?.files.get(file);
     if (!own)
-      throw new WrongUse(
+      throw new UsageError(
         `${targetName} has no file "${file}"`,
         `It has ${[...(target?.files.keys() ?? [])].join(", ")}.`,
       );
@@ -75,7 +75,7 @@ export async function layoutNamed(
   try {
     text = readFileSync(path, "utf8");
   } catch {
-    throw new WrongUse(`there is no layout ${name}`, "Give the path of a layout file, or TARGET/FILE.");
+    throw new UsageError(`there is no layout ${name}`, "Give the path of a layout file, or TARGET/FILE.");
   }
   const parsed = parseGiven(text, relative(cwd, path), givenLayout, findings);
   return parsed && compileLayout(parsed.value, parsed.at, kinds, findings);

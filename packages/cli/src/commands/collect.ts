@@ -14,12 +14,12 @@ import {
   type Prepared,
 } from "zest-tier";
 import { nodeSha256 } from "zest-tier/node";
-import { exportReader, readReports } from "../answers.js";
+import { exportReader, readReports } from "../platform-reports.js";
 import {
   allOption,
   type Command,
   exportOption,
-  replaceOption,
+  wholeRangeOption,
   trialOption,
   formatOption,
   leniencyOptions,
@@ -40,12 +40,12 @@ export const collect: Command = {
   options: [
     targetOption,
     exportOption,
-    replaceOption,
+    wholeRangeOption,
     trialOption,
     uploadOption,
     {
-      flags: "--answers <folder>",
-      means: "where its reports and exports are (default: answers-TARGET beside the project)",
+      flags: "--reports <folder>",
+      means: "where its reports and exports are (default: reports-TARGET beside the project)",
     },
     ...leniencyOptions,
     allOption,
@@ -53,8 +53,8 @@ export const collect: Command = {
   ],
   examples: [
     {
-      line: "zest-tier collect --target saltmarsh",
-      does: "reads 02-goods.tsv.report.json, goods.export.tsv … in answers-saltmarsh; then build again",
+      line: "zest-tier collect --for saltmarsh",
+      does: "reads 02-goods.tsv.report.json, goods.export.tsv … in reports-saltmarsh; then build again",
     },
   ],
   run: (given, io) =>
@@ -66,11 +66,11 @@ export const collect: Command = {
         return failureCode(findings);
       }
       const { session } = opened;
-      const answers = resolve(
+      const reportsFolder = resolve(
         io.cwd,
-        textOption(given, "answers") ?? join(session.folder, `answers-${session.target.name}`),
+        textOption(given, "reports") ?? join(session.folder, `reports-${session.target.name}`),
       );
-      const collected = await collectAnswers(session, prepared, answers);
+      const collected = await collectReports(session, prepared, reportsFolder);
       const text = renderCollected(collected, io);
       const { ids, confirmed, refused } = collected ?? {};
       const data = { command: "collect", collected: collected ? { ids, confirmed, refused } : null };
@@ -95,10 +95,10 @@ function renderCollected(collected: Collected | undefined, io: Io): string {
  * All or nothing: undefined when anything is missing, or when the upload folder is another than the project would build now, as lines would
  * be taken for others. Then the ledger is as it was.
  */
-export async function collectAnswers(
+export async function collectReports(
   session: Session,
   prepared: Prepared,
-  answers: string,
+  reportsFolder: string,
 ): Promise<Collected | undefined> {
   const { read, project, target, ledger, uploadFolder } = session;
   const findings = new Findings();
@@ -126,7 +126,7 @@ export async function collectAnswers(
       findings.add(finding("collect/other-upload", {}, { file: uploadFolder }));
       return undefined;
     }
-    const reports = await readReports(answers, files, findings);
+    const reports = await readReports(reportsFolder, files, findings);
     if (findings.hasErrors) return undefined;
     return collectIds({
       catalogue: read.catalogue,
@@ -137,7 +137,7 @@ export async function collectAnswers(
       ledger: ledger.ledger,
       findings,
       reports,
-      readExport: exportReader(answers, findings),
+      readExport: exportReader(reportsFolder, findings),
       run: await runOf(uploadFolder),
     });
   }

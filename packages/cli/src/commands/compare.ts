@@ -1,6 +1,6 @@
 import { existsSync } from "node:fs";
 import { join, resolve } from "node:path";
-import { comparisonAsHtml, csvLine, pairRows, type AnsweredPair } from "zest-tier";
+import { comparisonAsHtml, csvLine, pairRows, type RepliedPair } from "zest-tier";
 import {
   allOption,
   type Command,
@@ -10,7 +10,7 @@ import {
   projectArgument,
   targetOption,
   textOption,
-  WrongUse,
+  UsageError,
 } from "../command.js";
 import { pairsFile, type Compared } from "../export.js";
 import { coloursOf } from "../io.js";
@@ -34,7 +34,7 @@ export const compare: Command = {
   ],
   examples: [
     {
-      line: "zest-tier compare --target pennywort --export shop.json",
+      line: "zest-tier compare --for pennywort --export shop.json",
       does: "reads the platform's export and lists what differs, the most dangerous first",
     },
     {
@@ -44,7 +44,7 @@ export const compare: Command = {
   ],
   run(given, io) {
     if (textOption(given, "export") === undefined)
-      throw new WrongUse(
+      throw new UsageError(
         "compare needs the platform's export",
         "Save it from the platform, and name it: --export FILE",
       );
@@ -86,11 +86,11 @@ async function writePairs({ folder, target }: Session, { comparison, pairs }: Co
   const open = [...comparison.collisions, ...comparison.suggestions].filter(
     ({ kind, ours, theirs }) => !known.has(JSON.stringify([kind, ours, theirs])),
   );
-  const all: AnsweredPair[] = [...pairs, ...open.map((pair) => ({ ...pair, answer: undefined }))];
+  const all: RepliedPair[] = [...pairs, ...open.map((pair) => ({ ...pair, reply: undefined }))];
   const name = pairsFile(target.name);
   if (open.length > 0 || (all.length > 0 && !existsSync(join(folder, name)))) {
     const toLine = csvLine({ delimiter: ";", lineEnd: "\r\n" });
     await writeWholeFile(join(folder, name), pairRows(all).map(toLine).join(""));
   }
-  return all.some(({ answer }) => answer === undefined) ? name : undefined;
+  return all.some(({ reply }) => reply === undefined) ? name : undefined;
 }

@@ -8,23 +8,23 @@ import {
   allOption,
   type Command,
   formatOption,
-  type Given,
+  type CommandLine,
   isJson,
   portOf,
   portOption,
   targetOption,
   textOption,
-  WrongUse,
+  UsageError,
 } from "../command.js";
-import type { Delivered } from "../deliver.js";
+import type { DeliveredFile } from "../deliver.js";
 import { coloursOf, type Io } from "../io.js";
-import { playMonth, type Month } from "../month.js";
-import { proveOnStandIn, withEmptyLedger, type Proof, type Round } from "../prove.js";
+import { runLaterImport, type LaterImport } from "../later-import.js";
+import { runOnStandIn, withEmptyLedger, type StandInRun, type Round } from "../stand-in-run.js";
 import { renderSources } from "../render/catalogue.js";
 import { summarise } from "../render/findings.js";
 import { detailsOf } from "../render/plan.js";
 import { columns, counted } from "../render/text.js";
-import { renderMonth } from "../render/month.js";
+import { renderLaterImport } from "../render/later-import.js";
 import { renderDifferences, renderVerdict, verdictToJson } from "../render/verdict.js";
 import { sayFindings, sayReport } from "../report.js";
 import { openSession, type Session, shortPath } from "../session.js";
@@ -87,9 +87,9 @@ async function locked<T>(path: string, work: () => Promise<T>): Promise<T> {
   }
 }
 
-async function runDemo(folder: string, given: Given, io: Io): Promise<number> {
+async function runDemo(folder: string, given: CommandLine, io: Io): Promise<number> {
   const stages = new Stages(given, io);
-  if (given.options["month"] === true) return runMonths(folder, stages, given, io);
+  if (given.options["month"] === true) return runLaterImports(folder, stages, given, io);
   const colours = coloursOf(io);
   const one = textOption(given, "target");
   const opened = await openSession({ argument: folder, options: given.options }, io);
@@ -107,13 +107,13 @@ async function runDemo(folder: string, given: Given, io: Io): Promise<number> {
   for (const { name } of project.targets) {
     if (one !== undefined && one !== name) continue;
     const isFirst = opened.session.target.name === name;
-    const again = isFirst ? opened : await openSession({ argument: folder, options: { target: name } }, io);
+    const again = isFirst ? opened : await openSession({ argument: folder, options: { for: name } }, io);
     const standIn = isLeftOpen ? await startStandIn(name as StandInName) : undefined;
     const result = again.ok ? await runTarget(withEmptyLedger(again.session), stages, io, standIn) : undefined;
     rebuilt &&= result?.rebuilt ?? false;
-    if (again.ok && standIn && result?.meant)
-      shops.push({ target: again.session.target, standIn, meant: result.meant });
-    results.push({ target: name, ...result, meant: undefined });
+    if (again.ok && standIn && result?.intended)
+      shops.push({ target: again.session.target, standIn, meant: result.intended });
+    results.push({ target: name, ...result, intended: undefined });
   }
   if (isJson(given))
     sayReport({ text: "", data: { command: "demo", folder, rebuilt, targets: results } }, findings, given, io);
@@ -132,7 +132,7 @@ async function runDemo(folder: string, given: Given, io: Io): Promise<number> {
 }
 
 /** The shopfront, until it is stopped. */
-async function leaveOpen(shops: readonly OpenShop[], given: Given, io: Io): Promise<void> {
+async function leaveOpen(shops: readonly OpenShop[], given: CommandLine, io: Io): Promise<void> {
   const shopfront = await openShopfront(shops, portOf(given));
   const colours = coloursOf(io);
   io.err(
@@ -144,19 +144,19 @@ async function leaveOpen(shops: readonly OpenShop[], given: Given, io: Io): Prom
 }
 
 /** The month after, on each platform by itself: each begins with the clean project. */
-async function runMonths(folder: string, stages: Stages, given: Given, io: Io): Promise<number> {
+async function runLaterImports(folder: string, stages: Stages, given: CommandLine, io: Io): Promise<number> {
   const wanted = textOption(given, "target");
   const quiet: Io = { ...io, out: () => undefined, err: () => undefined };
-  const months: Month[] = [];
+  const months: LaterImport[] = [];
   for (const target of monthTargets) {
     if (wanted !== undefined && wanted !== target) continue;
     const own = join(folder, `month-${target}`);
     rmSync(own, { recursive: true, force: true });
     await copyProject(own, io);
     stages.title(target);
-    const month = await playMonth(own, target, quiet);
+    const month = await runLaterImport(own, target, quiet);
     months.push(month);
-    if (!isJson(given)) io.out(renderMonth(month, coloursOf(io)));
+    if (!isJson(given)) io.out(renderLaterImport(month, coloursOf(io)));
   }
   if (isJson(given)) io.out(`${JSON.stringify({ command: "demo", months }, null, 2)}\n`);
   else
@@ -164,7 +164,8 @@ async function runMonths(folder: string, stages: Stages, given: Given, io: Io): 
       `\nLook around in ${coloursOf(io).bold(shortPath(folder, io))}: the sources have changed, and the export is what the platform holds now.\n`,
     );
   return months.every(
-    ({ left, again, rounds }) => left.length === 0 && again === 0 && rounds.every(({ foretold }) => foretold),
+    ({ left, again, rounds }) =>
+      left.length === 0 && again === 0 && rounds.every(({ asExpected: foretold }) => foretold),
   )
     ? 0
     : 1;
@@ -180,7 +181,7 @@ async function runTarget(session: Session, stages: Stages, io: Io, standIn: Stan
   const upload = await buildFolder(session, io);
   if (!upload) {
     stages.findings(session.findings.list().filter((finding) => finding.severity === "error"));
-    return { rebuilt: false, meant: undefined };
+    return { rebuilt: false, intended: undefined };
   }
   const { plan, files, stopsAt } = upload;
   const { collections, uploads } = plan.cost;
@@ -189,7 +190,7 @@ async function runTarget(session: Session, stages: Stages, io: Io, standIn: Stan
     steps.length > mostSteps
       ? [
           ...steps.slice(0, mostSteps),
-          ["", colours.dim(`… and ${steps.length - mostSteps} more: zest-tier plan --target ${target.name}`), ""],
+          ["", colours.dim(`… and ${steps.length - mostSteps} more: zest-tier plan --for ${target.name}`), ""],
         ]
       : steps;
   stages.say(
@@ -202,7 +203,7 @@ async function runTarget(session: Session, stages: Stages, io: Io, standIn: Stan
   if (!rehearsed.ok) throw new Error("a file that was just built is gone");
   const { verdict } = rehearsed;
   stages.say("Rehearse", indent(renderVerdict(verdict, colours)));
-  const proof = await proveOnStandIn(session, upload, verdict, io, standIn);
+  const proof = await runOnStandIn(session, upload, verdict, io, standIn);
   stages.say(
     "Upload",
     `${columns(proof.rounds.flatMap((round, at) => roundLines(round, at, proof.rounds.length))).trimEnd()}\n  to stand-in ${target.name}, over HTTP`,
@@ -232,7 +233,7 @@ function roundLines({ delivered, ids }: Round, at: number, rounds: number): stri
 /** Says each stage as it is done, under its name; nothing for programs. */
 class Stages {
   constructor(
-    readonly given: Given,
+    readonly given: CommandLine,
     readonly io: Io,
   ) {}
 
@@ -253,7 +254,7 @@ class Stages {
 async function copyProject(folder: string, io: Io): Promise<void> {
   if (existsSync(join(folder, "project.yaml"))) return;
   if (existsSync(folder) && readdirSync(folder).length > 0)
-    throw new WrongUse(
+    throw new UsageError(
       `${shortPath(folder, io)} holds something else`,
       "Name a new folder, or an empty one: zest-tier demo FOLDER",
     );
@@ -261,14 +262,14 @@ async function copyProject(folder: string, io: Io): Promise<void> {
   await copyWholeFolder(join(shipped, "clean"), folder);
 }
 
-function outcomesOf({ refused, rows }: Delivered): string {
+function outcomesOf({ refused, rows }: DeliveredFile): string {
   if (refused !== null) return `refused: ${refused}`;
   const counts = new Map<string, number>();
   for (const row of rows) counts.set(row.outcome, (counts.get(row.outcome) ?? 0) + 1);
   return [...counts].map(([outcome, count]) => `${counted(count, "row")} ${outcome}`).join(", ");
 }
 
-function renderProof(proof: Proof, io: Io): string {
+function renderProof(proof: StandInRun, io: Io): string {
   const colours = coloursOf(io);
   const meant =
     proof.differences.length === 0

@@ -13,7 +13,7 @@ import {
   type Draft,
 } from "zest-tier";
 import { nodeFiles, writeWholeFile } from "zest-tier/node";
-import { allOption, type Command, formatOption, type Given, textOption, WrongUse } from "../command.js";
+import { allOption, type Command, formatOption, type CommandLine, textOption, UsageError } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { renderCalibration, renderDraft } from "../render/layouts.js";
 import { exitCode, failureCode, sayReport } from "../report.js";
@@ -26,10 +26,10 @@ export const draft: Command = {
     { flags: "--out <layout>", means: "where to write the layout (default: only shown)" },
     { flags: "--sheet <name>", means: "which sheet of a workbook (default: each)" },
     {
-      flags: "--target <name>",
+      flags: "--for <name>",
       means: "the file is a platform's own sample: draft a target, and ask what no sample shows",
     },
-    { flags: "--answer <question=answer>", means: "answers one of its questions", many: true },
+    { flags: "--reply <question=answer>", means: "answers one of its questions", many: true },
     { flags: "--calibrate", means: "go on: read the file with the drafted layout, write it back and compare" },
     allOption,
     formatOption,
@@ -57,7 +57,7 @@ export const draft: Command = {
     );
     const out = textOption(given, "out");
     if (out !== undefined && samples.length > 1)
-      throw new WrongUse("the workbook has several sheets", `Say which one: --sheet "${samples[0]!.sheet}"`);
+      throw new UsageError("the workbook has several sheets", `Say which one: --sheet "${samples[0]!.sheet}"`);
     const drafts = samples.map((sample) => draftLayout(sample, nameOf(path, sample.sheet)));
     if (drafts.length === 0)
       io.err("No header and no repeated element was found.\n→ Give the file as it came, with its header.\n");
@@ -90,9 +90,15 @@ export const draft: Command = {
 };
 
 /** A target of a platform's own sample, and the questions that are open. */
-async function target(name: string, { yaml }: Draft, out: string | undefined, given: Given, io: Io): Promise<number> {
+async function target(
+  name: string,
+  { yaml }: Draft,
+  out: string | undefined,
+  given: CommandLine,
+  io: Io,
+): Promise<number> {
   const answers = new Map(
-    ((given.options["answer"] as readonly string[] | undefined) ?? []).map((one): [string, string] => {
+    ((given.options["reply"] as readonly string[] | undefined) ?? []).map((one): [string, string] => {
       const at = one.indexOf("=");
       return [one.slice(0, at), one.slice(at + 1)];
     }),
@@ -101,12 +107,12 @@ async function target(name: string, { yaml }: Draft, out: string | undefined, gi
   for (const [question, answer] of answers) {
     const known = drafted.questions.find((one) => one.name === question);
     if (!known)
-      throw new WrongUse(
+      throw new UsageError(
         `there is no question "${question}"`,
         `Asked are ${drafted.questions.map((one) => one.name).join(", ")}.`,
       );
     if (known.choices && !known.choices.includes(answer))
-      throw new WrongUse(`"${answer}" is no answer to ${question}`, `Answer ${known.choices.join(" or ")}.`);
+      throw new UsageError(`"${answer}" is no answer to ${question}`, `Answer ${known.choices.join(" or ")}.`);
   }
   if (out !== undefined) await writeLayout(resolve(io.cwd, out), drafted.yaml);
   const colours = coloursOf(io);
@@ -115,7 +121,7 @@ async function target(name: string, { yaml }: Draft, out: string | undefined, gi
     ({ name: question, asks, choices, preset }) =>
       `  ${colours.bold(question)}  ${asks}${choices ? ` ${choices.join(" | ")}.` : ""} ${colours.dim(`assumed: ${preset}`)}\n`,
   );
-  const text = `${out === undefined ? drafted.yaml : `written: ${out}\n`}\n${open.length === 0 ? "Every question is answered.\n" : `${colours.bold("What the sample cannot show")}: answer with --answer QUESTION=ANSWER\n${asked.join("")}`}`;
+  const text = `${out === undefined ? drafted.yaml : `written: ${out}\n`}\n${open.length === 0 ? "Every question is answered.\n" : `${colours.bold("What the sample cannot show")}: answer with --reply QUESTION=REPLY\n${asked.join("")}`}`;
   sayReport({ text, data: { command: "draft", target: drafted } }, new Findings(), given, io);
   return 0;
 }
@@ -132,8 +138,8 @@ const nameOf = (path: string, sheet: string | undefined): string =>
     .replace(/[^a-z0-9]+/g, "-");
 
 async function writeLayout(path: string, yaml: string): Promise<void> {
-  if (existsSync(path)) throw new WrongUse(`${path} is there already`, "Give another name; nothing is overwritten.");
-  if (!existsSync(dirname(path))) throw new WrongUse(`there is no folder ${dirname(path)}`, "Make it first.");
+  if (existsSync(path)) throw new UsageError(`${path} is there already`, "Give another name; nothing is overwritten.");
+  if (!existsSync(dirname(path))) throw new UsageError(`there is no folder ${dirname(path)}`, "Make it first.");
   await writeWholeFile(path, yaml);
 }
 

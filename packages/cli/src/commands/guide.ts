@@ -2,7 +2,7 @@ import { existsSync, mkdirSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { columnGuide, emptyWorkbook, Findings, guideMarkdown, Kinds, parseTarget, writeWorkbook } from "zest-tier";
 import { shippedTarget, writeWholeFile } from "zest-tier/node";
-import { type Command, formatOption, textOption, WrongUse } from "../command.js";
+import { type Command, formatOption, textOption, UsageError } from "../command.js";
 import { coloursOf } from "../io.js";
 import { renderGuide } from "../render/layouts.js";
 import { exitCode, failureCode, sayReport } from "../report.js";
@@ -43,7 +43,7 @@ export const guide: Command = {
       const names = [`${layout.name}.md`, `${layout.name}.xlsx`];
       const there = names.find((name) => existsSync(join(folder, name)));
       if (there !== undefined)
-        throw new WrongUse(`${there} is there already`, "Give another folder; nothing is overwritten.");
+        throw new UsageError(`${there} is there already`, "Give another folder; nothing is overwritten.");
       mkdirSync(folder, { recursive: true });
       await writeWholeFile(join(folder, names[0]!), guideMarkdown(layout, rows));
       await writeWholeFile(join(folder, names[1]!), await writeWorkbook(emptyWorkbook(layout, rows)));

@@ -5,16 +5,16 @@ import {
   allOption,
   type Command,
   exportOption,
-  replaceOption,
+  wholeRangeOption,
   trialOption,
   formatOption,
-  type Given,
+  type CommandLine,
   isJson,
   leniencyOptions,
   projectArgument,
   targetOption,
   textOption,
-  WrongUse,
+  UsageError,
 } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { planToJson, renderLeftOut, renderPlan, renderWhy } from "../render/plan.js";
@@ -28,7 +28,7 @@ export const plan: Command = {
   options: [
     targetOption,
     exportOption,
-    replaceOption,
+    wholeRangeOption,
     trialOption,
     {
       flags: "--why <key>",
@@ -41,13 +41,13 @@ export const plan: Command = {
     ...leniencyOptions,
   ],
   examples: [
-    { line: "zest-tier plan --target pennywort", does: "the steps for one of the project's targets" },
+    { line: "zest-tier plan --for pennywort", does: "the steps for one of the project's targets" },
     {
-      line: "zest-tier plan --target saltmarsh --why 0010-1",
+      line: "zest-tier plan --for saltmarsh --why 0010-1",
       does: "why this variant goes into the file that it goes into",
     },
-    { line: "zest-tier plan --target tollgate --left-out", does: "what Tollgate has no place for, record by record" },
-    { line: "zest-tier plan --target saltmarsh --svg plan.svg", does: "writes the plan as a picture" },
+    { line: "zest-tier plan --for tollgate --left-out", does: "what Tollgate has no place for, record by record" },
+    { line: "zest-tier plan --for saltmarsh --svg plan.svg", does: "writes the plan as a picture" },
   ],
   async run(given, io) {
     const opened = await openSession(given, io);
@@ -68,24 +68,24 @@ export const plan: Command = {
   },
 };
 
-async function draw({ project, target }: Session, planned: Plan, given: Given, io: Io): Promise<void> {
+async function draw({ project, target }: Session, planned: Plan, given: CommandLine, io: Io): Promise<void> {
   const path = textOption(given, "svg");
   if (path === undefined) return;
   await writeWholeFile(resolve(io.cwd, path), drawPlan(planned, `${project.name} to ${target.name}`));
 }
 
-function listLeftOut({ read, target }: Session, given: Given, io: Io): number {
+function listLeftOut({ read, target }: Session, given: CommandLine, io: Io): number {
   const lost = findUncarried(read.catalogue, target);
   if (isJson(given)) io.out(`${JSON.stringify({ command: "plan", leftOut: lost }, null, 2)}\n`);
   else io.out(renderLeftOut(lost, target.name));
   return 0;
 }
 
-function explain(session: Session, { plan: planned }: Prepared, word: string, given: Given, io: Io): number {
+function explain(session: Session, { plan: planned }: Prepared, word: string, given: CommandLine, io: Io): number {
   const { read, target } = session;
   const records = recordsNamed(read.catalogue, word);
   if (records.length === 0)
-    throw new WrongUse(`no record has the key or code "${word}"`, "Keys are as the sources give them.");
+    throw new UsageError(`no record has the key or code "${word}"`, "Keys are as the sources give them.");
   const reasons = records.map((record) => ({
     kind: record.kind,
     key: read.catalogue.table(record.kind).key(record.row),

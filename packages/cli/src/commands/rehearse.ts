@@ -13,7 +13,7 @@ import {
   allOption,
   type Command,
   exportOption,
-  replaceOption,
+  wholeRangeOption,
   trialOption,
   formatOption,
   leniencyOptions,
@@ -33,7 +33,7 @@ export const rehearse: Command = {
   options: [
     targetOption,
     exportOption,
-    replaceOption,
+    wholeRangeOption,
     trialOption,
     uploadOption,
     ...leniencyOptions,

@@ -1,5 +1,5 @@
 import { standInNames, startStandIn, type StandInName } from "@zest-tier/standins";
-import { type Command, portOf, portOption, WrongUse } from "../command.js";
+import { type Command, portOf, portOption, UsageError } from "../command.js";
 import { coloursOf } from "../io.js";
 
 export const standin: Command = {
@@ -12,7 +12,7 @@ export const standin: Command = {
     const port = portOf(given);
     const name = given.argument as StandInName;
     const shop = await startStandIn(name, port).catch((error: NodeJS.ErrnoException) => {
-      throw new WrongUse(
+      throw new UsageError(
         `cannot listen on port ${port}: ${error.code ?? error.message}`,
         "Take another port, or 0 for a free one.",
       );

@@ -1,4 +1,4 @@
-import { formatPlace, isHeldBack, traceCells, traceSource, type Place, type TracedCell } from "zest-tier";
+import { formatLocation, isHeldBack, traceCells, traceSource, type Location, type TracedCell } from "zest-tier";
 import {
   type Command,
   exportOption,
@@ -6,11 +6,11 @@ import {
   isJson,
   leniencyOptions,
   projectArgument,
-  replaceOption,
+  wholeRangeOption,
   targetOption,
   textOption,
   trialOption,
-  WrongUse,
+  UsageError,
 } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted, cut } from "../render/text.js";
@@ -26,7 +26,7 @@ export const trace: Command = {
     { flags: "--source <place>", means: "a cell, or a row, of a source: sources/range.csv:12:Price" },
     targetOption,
     exportOption,
-    replaceOption,
+    wholeRangeOption,
     trialOption,
     ...leniencyOptions,
     formatOption,
@@ -41,7 +41,7 @@ export const trace: Command = {
   async run(given, io) {
     const [cell, source] = [placeOf(textOption(given, "cell")), placeOf(textOption(given, "source"))];
     if ((cell === undefined) === (source === undefined))
-      throw new WrongUse(
+      throw new UsageError(
         "trace follows one cell",
         "Name it with --cell, or with --source: FILE:LINE or FILE:LINE:COLUMN",
       );
@@ -67,19 +67,19 @@ export const trace: Command = {
 };
 
 /** @throws WrongUse for what is no place. */
-function placeOf(text: string | undefined): Pick<Place, "file" | "line" | "column"> | undefined {
+function placeOf(text: string | undefined): Pick<Location, "file" | "line" | "column"> | undefined {
   if (text === undefined) return undefined;
   const match = /^(.+?):(\d+)(?::(.+))?$/.exec(text);
-  if (!match) throw new WrongUse(`"${text}" is no place`, "Say FILE:LINE, or FILE:LINE:COLUMN.");
+  if (!match) throw new UsageError(`"${text}" is no place`, "Say FILE:LINE, or FILE:LINE:COLUMN.");
   return { file: match[1]!, line: Number(match[2]), ...(match[3] === undefined ? {} : { column: match[3] }) };
 }
 
 const toJson = ({ origins, ...cell }: TracedCell): object => ({
   ...cell,
-  origins: origins.map(({ field, place }) => ({ field, place: formatPlace(place) })),
+  origins: origins.map(({ field, location: location }) => ({ field, location: formatLocation(location) })),
 });
 
-function renderCells(cells: readonly TracedCell[], source: Pick<Place, "file"> | undefined, io: Io): string {
+function renderCells(cells: readonly TracedCell[], source: Pick<Location, "file"> | undefined, io: Io): string {
   const colours = coloursOf(io);
   if (cells.length === 0)
     return source
@@ -93,7 +93,12 @@ function renderCells(cells: readonly TracedCell[], source: Pick<Place, "file"> |
       colours.dim(`${record.kind} ${record.key}`),
     ];
     if (source) return [what];
-    const from = origins.map(({ field, place }) => ["", "", `← ${formatPlace(place)}`, colours.dim(field)]);
+    const from = origins.map(({ field, location: location }) => [
+      "",
+      "",
+      `← ${formatLocation(location)}`,
+      colours.dim(field),
+    ]);
     return [what, ...(from.length > 0 ? from : [["", "", "← the target's own", ""]])];
   });
   const head = source ? `${colours.bold(counted(cells.length, "cell"))} of the upload\n\n` : "";

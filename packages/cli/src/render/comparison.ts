@@ -1,6 +1,6 @@
 /** A comparison for people, the most dangerous first, and for programs. */
 
-import { byWords, formatPlace, standings, standingWords, valueInWords, type Comparison } from "zest-tier";
+import { changedByTexts, formatLocation, recordStates, stateTexts, valueText, type Comparison } from "zest-tier";
 import type { Colours } from "../io.js";
 import { columns, counted, cut } from "./text.js";
 
@@ -15,10 +15,10 @@ export function renderComparison(
   pairs: string | undefined,
 ): string {
   const dangerous = new Set(["would overwrite", "both changed", "changed there", "gone there"]);
-  const parts = standings.flatMap((standing) => {
+  const parts = recordStates.flatMap((standing) => {
     const own = records.filter((record) => record.standing === standing);
     if (own.length === 0) return [];
-    const { title, means } = standingWords[standing];
+    const { title, means } = stateTexts[standing];
     const paint = dangerous.has(standing) ? colours.yellow : colours.cyan;
     const shown = tellAll ? own : own.slice(0, shownOfEach);
     const rows = shown.flatMap(({ kind, key, fields }) => {
@@ -28,8 +28,8 @@ export function renderComparison(
       const lines = some.map(({ field, meant, held, by }, at) => [
         ...(at === 0 ? who : ["", ""]),
         field,
-        `${cut(valueInWords(held), 34)} → ${cut(valueInWords(meant), 34)}`,
-        colours.dim(byWords[by]),
+        `${cut(valueText(held), 34)} → ${cut(valueText(meant), 34)}`,
+        colours.dim(changedByTexts[by]),
       ]);
       return some.length < fields.length
         ? [...lines, ["", "", colours.dim(`… ${fields.length - some.length} more`), "", ""]]
@@ -50,7 +50,7 @@ export function comparisonToJson({ records, unchanged, suggestions }: Comparison
     kind,
     key,
     standing,
-    at: at ? formatPlace(at) : null,
+    at: at ? formatLocation(at) : null,
     fields: fields.map(({ field, meant = null, held = null, by }) => ({ field, held, meant, by })),
   }));
   return { unchanged, records: shown, suggestions };

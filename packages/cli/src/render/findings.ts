@@ -1,6 +1,6 @@
 /** Findings for people: grouped by code, errors first, each with its place and once with its remedy. And for programs. */
 
-import { describeFinding, formatPlace, type Finding, type Severity } from "zest-tier";
+import { describeFinding, formatLocation, type Finding, type Severity } from "zest-tier";
 import type { Colours } from "../io.js";
 import { counted, wrapped } from "./text.js";
 
@@ -32,10 +32,10 @@ function renderGroup(group: readonly Finding[], colours: Colours, tellAll: boole
   const paint = { error: colours.red, warning: colours.yellow, note: colours.cyan }[first.severity];
   const shown = tellAll ? group : group.slice(0, shownPerCode);
   const lines = shown.flatMap((one) => {
-    const related = one.related.slice(0, 3).map((place) => formatPlace(place));
+    const related = one.related.slice(0, 3).map((location) => formatLocation(location));
     return [
       wrapped(
-        `  ${colours.bold(one.at ? formatPlace(one.at) : "(whole project)")}  ${describeFinding(one).message}`,
+        `  ${colours.bold(one.at ? formatLocation(one.at) : "(whole project)")}  ${describeFinding(one).message}`,
         width,
         "      ",
       ),

@@ -30,7 +30,7 @@ export function renderWhy(
       ? ["  is in no file of this plan: it is there already, made by the way, or left out."]
       : []),
     ...reasons.flatMap(({ step, update, file, needs }) => [
-      `  step ${step}, ${file}: ${update === undefined ? "is created" : `gets its ${addedInWords(update)}`}`,
+      `  step ${step}, ${file}: ${update === undefined ? "is created" : `gets its ${additionText(update)}`}`,
       ...needs.map(({ record, by, createdIn, collectedIn }) => {
         const where =
           createdIn === undefined
@@ -46,7 +46,7 @@ export function renderWhy(
 }
 
 /** `product.prices` is prices, `product@de` texts in de. */
-function addedInWords(update: string): string {
+function additionText(update: string): string {
   const [, lang] = update.split("@");
   return lang === undefined ? update.replace(/^[^.]*\./, "") : `texts in ${lang}`;
 }

@@ -1,6 +1,6 @@
 /** A verdict for people, and for programs: what the platform would make of the upload, and what differs from what is meant. */
 
-import { formatPlace, type Hidden, type PlacedDifference, type Verdict } from "zest-tier";
+import { formatLocation, type Hidden, type LocatedDifference, type Verdict } from "zest-tier";
 import type { Colours } from "../io.js";
 import { columns, counted, cut } from "./text.js";
 
@@ -65,9 +65,9 @@ function notes(verdict: Verdict): string[] {
   return counts.size === 0 ? [] : ["", ...[...counts].map(([note, count]) => `  ${counted(count, "row")}: ${note}`)];
 }
 
-export function renderDifferences(differences: readonly PlacedDifference[], colours: Colours): string {
+export function renderDifferences(differences: readonly LocatedDifference[], colours: Colours): string {
   if (differences.length === 0) return "";
-  const show = (value: PlacedDifference["meant"]): string => cut(value === undefined ? "nothing" : plainly(value), 40);
+  const show = (value: LocatedDifference["meant"]): string => cut(value === undefined ? "nothing" : plainly(value), 40);
   const rows = differences
     .slice(0, shown)
     .map(apart)
@@ -75,7 +75,7 @@ export function renderDifferences(differences: readonly PlacedDifference[], colo
       `${kind} ${key}`,
       field ?? "",
       `${colours.green(show(meant))} ${colours.dim("meant,")} ${colours.red(show(found))} ${colours.dim("there")}`,
-      at ? colours.dim(formatPlace(at)) : "",
+      at ? colours.dim(formatLocation(at)) : "",
     ]);
   return [
     "",
@@ -86,7 +86,7 @@ export function renderDifferences(differences: readonly PlacedDifference[], colo
 }
 
 /** Long texts that begin alike are shown from where they part. */
-function apart(difference: PlacedDifference): PlacedDifference {
+function apart(difference: LocatedDifference): LocatedDifference {
   const { meant, found } = difference;
   if (typeof meant !== "string" || typeof found !== "string") return difference;
   let same = 0;
@@ -97,7 +97,7 @@ function apart(difference: PlacedDifference): PlacedDifference {
 }
 
 /** Lists as a person would write them: paths with /, entries with ;. */
-function plainly(value: NonNullable<PlacedDifference["meant"]>): string {
+function plainly(value: NonNullable<LocatedDifference["meant"]>): string {
   if (typeof value === "string") return value;
   return value.map((entry) => (typeof entry === "string" ? entry : entry.join(" / "))).join("; ");
 }

@@ -8,7 +8,7 @@ import picocolors from "picocolors";
 import { findingTable, type Verdict } from "zest-tier";
 import type { Io } from "#src/io.js";
 import { main } from "#src/main.js";
-import { playMonth } from "#src/month.js";
+import { runLaterImport } from "#src/later-import.js";
 import { renderFindings } from "#src/render/findings.js";
 import { renderPlan } from "#src/render/plan.js";
 import { platforms } from "./catalogues.js";
@@ -50,7 +50,7 @@ async function projectCase(
         watched: false,
         stopped: () => Promise.resolve(),
       };
-      const code = await main([command, folder, "--target", platform, ...options], io);
+      const code = await main([command, folder, "--for", platform, ...options], io);
       return { ...said, code };
     };
     const check = await run("check", "--all");
@@ -82,7 +82,7 @@ async function monthCase(platform: string): Promise<GoldenCase> {
     };
     const texts = { findings: "", plan: "", files: "", papers: "", verdict: "" };
     let isChange = false;
-    const month = await playMonth(folder, platform, quiet, (round) => {
+    const month = await runLaterImport(folder, platform, quiet, (round) => {
       isChange = true;
       texts.findings += `${renderFindings(round.findings.list(), plain, true, width)}\n`;
       texts.plan += `${renderPlan(round.upload.plan, plain, width)}\n`;
@@ -92,7 +92,7 @@ async function monthCase(platform: string): Promise<GoldenCase> {
       texts.verdict += `${round.verdict ? verdictText(round.verdict) : "none"}\n`;
     });
     if (!isChange) throw new Error(`${platform}: nothing changed in a month`);
-    const { standings, rounds, left, again } = month;
+    const { states: standings, rounds, left, again } = month;
     const sent = rounds.flatMap(({ delivered }) => delivered.map(({ name, rows }) => `${name} ${rows.length}`));
     texts.verdict += `${JSON.stringify({ standings, left, again, ids: rounds.map(({ ids }) => ids), sent }, null, 1)}\n`;
     return { id: `demo month ${platform}`, texts, isFull: true };

@@ -4,7 +4,7 @@
  * In: the resolved catalogue, a target, what is wrong so far. Out: the upload, or findings and nothing.
  */
 
-import { Findings } from "../finding.js";
+import { Findings } from "../findings/finding.js";
 import { writeZip } from "../formats/zip-write.js";
 import type { Plan, Step, UploadStep } from "../plan/plan.js";
 import type { Sha256 } from "../ports.js";

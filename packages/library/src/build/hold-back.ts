@@ -8,9 +8,9 @@
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
-import { finding, type Finding, type FindingCode, type Findings } from "../finding.js";
-import type { Tie } from "../kind.js";
-import type { RecordName } from "../place.js";
+import { finding, type Finding, type FindingCode, type Findings } from "../findings/finding.js";
+import type { Dependency } from "../kind.js";
+import type { RecordName } from "../location.js";
 
 export interface HeldBack {
   /** By kind: the rows of its table that stay out. */
@@ -79,7 +79,7 @@ export function holdBack(catalogue: ResolvedCatalogue, causes: readonly Finding[
     byKind.set(name, new Set(rows.keys()));
     const table = catalogue.table(name);
     for (const [row, because] of rows)
-      findings.add(finding("build/held-back", { because }, catalogue.place(table, row)));
+      findings.add(finding("build/held-back", { because }, catalogue.location(table, row)));
   }
   const heldBack = { byKind, unanswered };
   reportLinks(catalogue, heldBack, findings);
@@ -109,8 +109,8 @@ class Faulty {
 }
 
 /** Whether what has such a reference stays out with what it refers to; else only the link does. */
-const holds = ({ to, tie }: { readonly to: string; readonly tie: Tie }): boolean =>
-  tie !== "linking" || (to !== "product" && to !== "variant");
+const holds = ({ to, dependency }: { readonly to: string; readonly dependency: Dependency }): boolean =>
+  dependency !== "linking" || (to !== "product" && to !== "variant");
 
 /** Links of what is built to what is not: they are left out, and reported. */
 function reportLinks(catalogue: ResolvedCatalogue, heldBack: HeldBack, findings: Findings): void {
@@ -127,7 +127,7 @@ function reportLinks(catalogue: ResolvedCatalogue, heldBack: HeldBack, findings:
           const collection = table.name.slice(table.name.indexOf(".") + 1);
           const field = table.kind.entryKey ? `${collection}(${word}).${name}` : name;
           const facts = { relation: word === "" ? name : word, to: catalogue.table(to).key(target) };
-          findings.add(finding("build/link-left-out", facts, catalogue.place(table, row, field)));
+          findings.add(finding("build/link-left-out", facts, catalogue.location(table, row, field)));
         }
       }
   }
@@ -135,7 +135,7 @@ function reportLinks(catalogue: ResolvedCatalogue, heldBack: HeldBack, findings:
 
 /** A cycle is the fault of all that are on it; an error about a row, of the records that came from it. */
 function recordsOf(cause: Finding, atLine: ReadonlyMap<string, readonly RecordName[]>): readonly RecordName[] {
-  if (cause.code === "plan/cycle") return [cause.at, ...cause.related].flatMap((place) => place?.record ?? []);
+  if (cause.code === "plan/cycle") return [cause.at, ...cause.related].flatMap((location) => location?.record ?? []);
   if (cause.at?.record) return [cause.at.record];
   return atLine.get(lineKey(cause.at?.file, cause.at?.sheet, cause.at?.line)) ?? [];
 }

@@ -5,12 +5,12 @@
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { finding, type Finding, type Findings } from "../finding.js";
+import { finding, type Finding, type Findings } from "../findings/finding.js";
 import { pluralOf } from "../kind.js";
 import { writtenHeaders } from "../layout/write.js";
 import { reportCycles } from "../plan/cycles.js";
 import type { AlreadyThere } from "../plan/placements.js";
-import { planImport, type Plan, type Stop, type UploadStep } from "../plan/plan.js";
+import { planImport, type Plan, type ManualStep, type UploadStep } from "../plan/plan.js";
 import { reportAdvice } from "../target/advice.js";
 import { reportUncarried } from "../target/carries.js";
 import { reportVariantsOnly } from "../target/variants-only.js";
@@ -31,7 +31,7 @@ export interface PrepareInput {
   /** What the platform has already; nothing, if left out. */
   readonly there?: AlreadyThere | undefined;
   /** Where the user wants to stop between uploads. */
-  readonly stops?: readonly Stop[] | undefined;
+  readonly manualSteps?: readonly ManualStep[] | undefined;
 }
 
 export interface Prepared {
@@ -66,7 +66,7 @@ export function prepareBuild(
   if (input.holdBack) {
     const causes = findings
       .list()
-      .filter((one) => (one.severity === "error" && !input.despite.has(one.code)) || one.code === "resolve/held");
+      .filter((one) => (one.severity === "error" && !input.despite.has(one.code)) || one.code === "resolve/held-back");
     heldBack = holdBack(catalogue, causes, findings);
   }
   const plan = planImport(
@@ -81,12 +81,12 @@ export function prepareBuild(
           : 0,
       pictures: input.pictureNames,
       there: input.there,
-      stops: input.stops,
+      manualSteps: input.manualSteps,
     },
     findings,
   );
   if (plan && isNothingLeft(catalogue, plan, heldBack))
-    findings.add(finding("build/nothing-left", { held: heldInWords(heldBack) }));
+    findings.add(finding("build/nothing-left", { held: heldBackText(heldBack) }));
   return plan && { plan, heldBack };
 }
 
@@ -97,7 +97,7 @@ export function isNothingLeft(catalogue: ResolvedCatalogue, { steps }: Plan, hel
 }
 
 /** "3 products, 8 variants" */
-export const heldInWords = (heldBack: HeldBack): string =>
+export const heldBackText = (heldBack: HeldBack): string =>
   heldCounts(heldBack)
     .map(({ kind, count }) => `${count} ${(count === 1 ? kind : pluralOf(kind)).replaceAll("-", " ")}`)
     .join(", ");

@@ -20,8 +20,8 @@ export function sheetAsHtml({ title, summary, warnings, steps, after }: RunSheet
 
 function stepOf({ number, title, why, text, ticks, files, mapping }: SheetStep): string {
   const id = `step-${number}`;
-  const tick = (label: string, place: string) =>
-    `<input type="checkbox" id="${id}-${place}" aria-label="${escaped(label.replaceAll("`", ""))}">`;
+  const tick = (label: string, location: string) =>
+    `<input type="checkbox" id="${id}-${location}" aria-label="${escaped(label.replaceAll("`", ""))}">`;
   const parts = [
     `<h2 id="${id}">${number}. ${escaped(title)}</h2>`,
     `<p class="why">${escaped(why)}</p>`,

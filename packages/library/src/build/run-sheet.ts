@@ -141,7 +141,7 @@ function uploadStep(step: UploadStep, input: SheetInput): Pick<SheetStep, "text"
     text: `Send each file to \`${to}\`, in this order, and read its report before the next.${isOwn ? "" : " It says which file it is."} The headers are the platform's own: where its screen asks which column is what, each is what it is called.`,
     files: step.files.map((planned) => {
       const rows = files.find(({ name }) => name === planned.name)?.rows ?? 0;
-      const foretold = planned.outcomes && outcomesInWords(planned.outcomes);
+      const foretold = planned.outcomes && outcomesText(planned.outcomes);
       return { name: planned.name, rows, expect: foretold ?? expected(step, planned, rows, input) };
     }),
     mapping: mappingOf(file, step),
@@ -149,9 +149,9 @@ function uploadStep(step: UploadStep, input: SheetInput): Pick<SheetStep, "text"
 }
 
 /** "3 rows created, 9 rows updated": as they came out when they were played onto what the platform holds. */
-function outcomesInWords(outcomes: Readonly<Record<string, number>>): string {
-  const words = Object.entries(outcomes).map(([outcome, rows]) => `${count(rows, "row")} ${outcome}`);
-  return `${words.join(", ")}${outcomes["refused"] === undefined ? ", none refused" : ""}`;
+function outcomesText(outcomes: Readonly<Record<string, number>>): string {
+  const names = Object.entries(outcomes).map(([outcome, rows]) => `${count(rows, "row")} ${outcome}`);
+  return `${names.join(", ")}${outcomes["refused"] === undefined ? ", none refused" : ""}`;
 }
 
 function expected(

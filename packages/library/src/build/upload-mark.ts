@@ -1,6 +1,6 @@
 /** The mark of an upload folder: whose it is, and which files were written with it. Only what has it may be replaced by a later build. */
 
-import { compareText } from "../place.js";
+import { compareText } from "../location.js";
 
 /** The name of the file that holds it. */
 export const uploadMark = ".zest-tier-upload.json";

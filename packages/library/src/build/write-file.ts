@@ -1,7 +1,7 @@
 /** The rows of one file of the upload, as text and as bytes. Text goes lazily: a file of a million rows is never whole in memory. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Findings } from "../finding.js";
+import type { Findings } from "../findings/finding.js";
 import { csvLine } from "../formats/csv-write.js";
 import { writeWorkbook } from "../formats/workbook-write.js";
 import { csvOf, type Layout } from "../layout/layout.js";
@@ -55,7 +55,7 @@ export function fileRows(
   function* rows(): Generator<FileRow> {
     for (const { layout: at, kind, records, keeps, literal = [] } of blocks) {
       for (const cells of literal) yield { cells, parent: -1, child: -1, layout: at };
-      let place = -1;
+      let location = -1;
       let above: WrittenRow | undefined;
       const layout = layouts[at]!;
       const { shape } = layout;
@@ -63,9 +63,11 @@ export function fileRows(
       const options = { records, columns: step.columns, isLeftOut, parentsOnly };
       for (const row of writeRows(catalogue, layout, options, findings)) {
         const { parent, child } = row;
-        if (keeps && !keeps.has(++place)) continue;
+        if (keeps && !keeps.has(++location)) continue;
         const blank = hasWaiting ? step.waiting.get(parent) : undefined;
-        const cells = blank ? row.cells.map((cell, place) => (blank.has(headers[place]!) ? "" : cell)) : row.cells;
+        const cells = blank
+          ? row.cells.map((cell, location) => (blank.has(headers[location]!) ? "" : cell))
+          : row.cells;
         const written = step.cells ? ownCells({ cells, parent, child }, above, kind, layout) : cells;
         above = row;
         yield { cells: written, parent, child, layout: at };

@@ -82,7 +82,7 @@ export class BundleReader {
 
   #partOf(item: Sellable, depth: number): { price?: string; weight?: string; stock?: string } {
     const own = {
-      price: plainPrice(this.catalogue, item, "regular"),
+      price: plainPrice(this.catalogue, item, "price"),
       weight: sellableText(this.catalogue, item, "weight"),
       stock: this.#stockOf(item),
     };

@@ -5,7 +5,7 @@
  */
 
 import type { Kinds, KindSpec } from "../kind.js";
-import type { Place } from "../place.js";
+import type { Location } from "../location.js";
 import { noReference, ReferencePool, type Met } from "./reference-pool.js";
 import { Table } from "./table.js";
 
@@ -93,19 +93,19 @@ export class Catalogue {
   }
 
   /** Where a record comes from; with a field, the header of the cell that feeds it. */
-  place(table: Table, row: number, field?: string): Place {
+  location(table: Table, row: number, field?: string): Location {
     const owner = this.ownerOf(table, row);
     const record = { kind: owner.table.kind.name, key: owner.table.key(owner.row) };
     const origin = field === undefined ? undefined : table.fieldOrigin(field, row);
     const sheet = this.sheets[origin?.sheet ?? table.sheet(row)];
     if (!sheet) return { file: "(made here)", record };
     const column = field === undefined ? undefined : headerOf(sheet, table, field);
-    return { ...placeIn(sheet, origin?.line ?? table.line(row), column), record };
+    return { ...locationIn(sheet, origin?.line ?? table.line(row), column), record };
   }
 }
 
 /** A place of a sheet: in documents by pointer, elsewhere by line. */
-export function placeIn({ file, sheet, pointer }: SheetInfo, line: number, column?: string): Place {
+export function locationIn({ file, sheet, pointer }: SheetInfo, line: number, column?: string): Location {
   return {
     file,
     ...(sheet === undefined ? {} : { sheet }),

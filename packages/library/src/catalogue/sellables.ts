@@ -41,7 +41,7 @@ function plainPriceOf(prices: Table, owner: number, role: string): string | unde
     owner,
     (row) =>
       prices.text("role", row) === role &&
-      ["quantityFrom", "currency", "from", "until", "rental"].every((field) => prices.text(field, row) === undefined) &&
+      ["quantityFrom", "currency", "from", "until", "hire"].every((field) => prices.text(field, row) === undefined) &&
       (prices.references.get("customerGroup")?.first(row) ?? -1) < 0,
   );
   return found < 0 ? undefined : (prices.text("amount", found) ?? undefined);

@@ -9,7 +9,7 @@ import { picturesNamed } from "../check/pictures.js";
 import { heldRows, isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import type { ComparedRecord, Comparison } from "../compare/compare.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import type { Ledger } from "../ledger/ledger.js";
 import { writtenKind } from "../layout/write.js";
 import { listsStep, neededLists } from "../plan/lists.js";
@@ -17,7 +17,7 @@ import type { AlreadyThere } from "../plan/placements.js";
 import type { PlannedBlock, Step, UploadStep } from "../plan/plan.js";
 import { originKey, type Meant } from "../rehearse/meant.js";
 import { Registers } from "../rehearse/registers.js";
-import { isOfRecords, meantByTarget } from "../rehearse/rehearse.js";
+import { isOfRecords, intendedByTarget } from "../rehearse/rehearse.js";
 import { laneKeys, platformHolding } from "../rehearse/start.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
 import type { Shop } from "../rehearse/store.js";
@@ -157,7 +157,7 @@ export class Changes {
       byKind: new Map([...byKind].map(([kind, rows]) => [kind, new Set([...rows].filter(isNew(kind)))] as const)),
     };
     if (byKind.size > 0) {
-      const meant = meantByTarget(catalogue, target, heldBack);
+      const meant = intendedByTarget(catalogue, target, heldBack);
       this.#input = { ...this.#input, meant, comparison: this.#input.compare(meant) };
     }
     const { meant, comparison } = this.input;
@@ -421,7 +421,7 @@ export class Changes {
     const stays = comparison.stays;
     if (stays.length > 0)
       findings.add(
-        finding("change/cannot-take-out", { count: stays.length, examples: stays.slice(0, 3), target: target.name }),
+        finding("change/cannot-remove", { count: stays.length, examples: stays.slice(0, 3), target: target.name }),
       );
   }
 }

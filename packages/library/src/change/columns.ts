@@ -24,18 +24,18 @@ export function carryingColumns(target: Target, file: TargetFile, layout: Layout
   return byLanguage(layout).flatMap(([, own]) => {
     const records = isRecords ? recordColumns(file, own, kinds) : undefined;
     return own.columns.flatMap((column): CarryingColumn[] => {
-      const { target: feeds } = column.bindings[0]!;
-      if (column.scope.is === "lane" || feeds.feeds === "shape" || isIdentity(file, own, column)) return [];
+      const { feed: feeds } = column.bindings[0]!;
+      if (column.scope.is === "lane" || feeds.is === "shape" || isIdentity(file, own, column)) return [];
       const kind = kindOfScope(own, column.scope).name;
       const namesById =
-        feeds.feeds === "reference" && feeds.spec.by === "id" && !feeds.spec.or ? feeds.spec.to : undefined;
+        feeds.is === "reference" && feeds.spec.by === "id" && !feeds.spec.or ? feeds.spec.to : undefined;
       const of = { header: column.header, column, namesById };
       if (records) {
         const record = records.get(column.header)!.find(({ level }) => level === column.scope.is)!;
         return record.role === "field" || record.role === "container" ? [{ ...of, kind, field: record.field }] : [];
       }
-      if (feeds.feeds === "axis") return [{ ...of, kind, field: feeds.holds === "name" ? "axes" : "values" }];
-      if (feeds.feeds === "naming") return [{ ...of, kind: "category", field: `name@${feeds.lang}` }];
+      if (feeds.is === "axis") return [{ ...of, kind, field: feeds.holds === "name" ? "axes" : "values" }];
+      if (feeds.is === "naming") return [{ ...of, kind: "category", field: `name@${feeds.lang}` }];
       return [{ ...of, kind, field: fieldName(feeds) }];
     });
   });
@@ -90,12 +90,12 @@ export function withPartners(file: TargetFile, header: string): string[] {
   const { columns } = file.layout;
   const headers = new Set([header]);
   const column = columns.find((one) => one.header === header)!;
-  for (const { target } of column.bindings) {
-    if (target.feeds === "naming") headers.add(columns[target.beside]!.header);
+  for (const { feed: target } of column.bindings) {
+    if (target.is === "naming") headers.add(columns[target.beside]!.header);
     // Axes and values stand in several columns, which are read together.
-    if (target.feeds === "axis")
+    if (target.is === "axis")
       for (const other of columns)
-        if (other.bindings.some((one) => one.target.feeds === "axis" && one.target.holds === target.holds))
+        if (other.bindings.some((one) => one.feed.is === "axis" && one.feed.holds === target.holds))
           headers.add(other.header);
   }
   const rule = file.rules.get(header);

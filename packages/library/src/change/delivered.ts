@@ -4,11 +4,11 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Ledger } from "../ledger/ledger.js";
-import type { Taken } from "../collect/collect.js";
+import type { AcceptedRows } from "../collect/collect.js";
 import type { Layout } from "../layout/layout.js";
 import type { UploadStep } from "../plan/plan.js";
 import type { Sha256 } from "../ports.js";
-import { isOfRecords, meantByTarget } from "../rehearse/rehearse.js";
+import { isOfRecords, intendedByTarget } from "../rehearse/rehearse.js";
 import type { Target } from "../target/target.js";
 import { digestsOf } from "../compare/compare.js";
 import { carryingColumns } from "./columns.js";
@@ -18,7 +18,7 @@ export interface DeliveredInput {
   readonly target: Target;
   readonly heldBack: HeldBack;
   /** What was in the uploaded files and was taken, step by step. */
-  readonly taken: ReadonlyMap<UploadStep, Taken>;
+  readonly taken: ReadonlyMap<UploadStep, AcceptedRows>;
   readonly ledger: Ledger;
   readonly sha256: Sha256;
   readonly run: string;
@@ -31,7 +31,7 @@ export function noteDelivered(input: DeliveredInput): void {
   const { catalogue, target, taken, heldBack, ledger, sha256, run, kept } = input;
   for (const [step, records] of taken) {
     const file = target.files.get(step.slot.file)!;
-    const { snapshot, origins } = meantByTarget(catalogue, target, heldBack, [file]);
+    const { snapshot, origins } = intendedByTarget(catalogue, target, heldBack, [file]);
     const namesOf = new Map<string, [kind: string, key: string][]>();
     for (const [name, { table, row }] of origins) {
       const [kind, key] = [name.slice(0, name.indexOf(" ")), name.slice(name.indexOf(" ") + 1)];

@@ -5,7 +5,7 @@ import { stepsNow } from "../build/build.js";
 import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import { encodeFile, fileRows } from "../build/write-file.js";
-import { Findings } from "../finding.js";
+import { Findings } from "../findings/finding.js";
 import { writtenHeaders } from "../layout/write.js";
 import type { PlannedBlock, PlannedFile, Step } from "../plan/plan.js";
 import { rehearseFile } from "../rehearse/machine.js";
@@ -124,6 +124,6 @@ function withKept(
 ): PlannedBlock[] {
   return blocks.map((block) => {
     const own = rows.flatMap((row, at) => (row.layout === block.layout ? [at] : []));
-    return { ...block, keeps: new Set(own.flatMap((at, place) => (keeps.has(at) ? [place] : []))) };
+    return { ...block, keeps: new Set(own.flatMap((at, location) => (keeps.has(at) ? [location] : []))) };
   });
 }

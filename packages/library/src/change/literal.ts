@@ -169,9 +169,9 @@ function identityCell(
 ): string | undefined {
   const { shape } = layout;
   if (shape.is === "own-row" && shape.marker?.column === header) return shape.marker.parent;
-  const feeds = layout.columns.find((column) => column.header === header)!.bindings[0]!.target;
-  if (feeds.feeds === "key") return key;
-  if (feeds.feeds !== "text") return "";
+  const feeds = layout.columns.find((column) => column.header === header)!.bindings[0]!.feed;
+  if (feeds.is === "key") return key;
+  if (feeds.is !== "text") return "";
   if (feeds.field === "id") return idOf(kind, key);
   const value = record.get(feeds.field);
   return typeof value === "string" && kind === shape.parent.name ? value : "";

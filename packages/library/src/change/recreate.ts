@@ -10,7 +10,7 @@ function isFixed(target: Target): boolean {
     layouts.some(
       ({ columns, shape }) =>
         shape.parent.name === "variant" &&
-        columns.some(({ header, bindings }) => bindings[0]!.target.feeds === "container" && rules.get(header)?.fixed),
+        columns.some(({ header, bindings }) => bindings[0]!.feed.is === "container" && rules.get(header)?.fixed),
     ),
   );
 }

@@ -1,10 +1,10 @@
 /** Barcodes: right digits, right check digit, no leading zeros lost. */
 
 import { barcodeProblem } from "./gtin.js";
-import { finding } from "../finding.js";
-import type { Rule } from "./rule.js";
+import { finding } from "../findings/finding.js";
+import type { Check } from "./rule.js";
 
-export const checkBarcodes: Rule = ({ catalogue, findings }) => {
+export const checkBarcodes: Check = ({ catalogue, findings }) => {
   for (const table of [catalogue.table("product"), catalogue.table("variant")]) {
     const column = table.texts.get("barcode");
     if (!column) continue;
@@ -12,7 +12,9 @@ export const checkBarcodes: Rule = ({ catalogue, findings }) => {
       const barcode = column.get(row);
       const problem = typeof barcode === "string" ? barcodeProblem(barcode) : undefined;
       if (problem !== undefined)
-        findings.add(finding("check/barcode", { barcode: barcode!, problem }, catalogue.place(table, row, "barcode")));
+        findings.add(
+          finding("check/barcode", { barcode: barcode!, problem }, catalogue.location(table, row, "barcode")),
+        );
     }
   }
 };

@@ -3,10 +3,10 @@
 import { BundleReader } from "../catalogue/bundles.js";
 import { plainPrice, sellables, sellableText } from "../catalogue/sellables.js";
 import { compareDecimals } from "../decimal.js";
-import { finding } from "../finding.js";
-import type { Rule } from "./rule.js";
+import { finding } from "../findings/finding.js";
+import type { Check } from "./rule.js";
 
-export const checkBundles: Rule = ({ catalogue, findings }) => {
+export const checkBundles: Check = ({ catalogue, currency, findings }) => {
   const tables = ["product", "variant"].map((name) => catalogue.table(`${name}.components`));
   if (tables.every((table) => table.size === 0)) return;
   for (const table of tables)
@@ -14,7 +14,7 @@ export const checkBundles: Rule = ({ catalogue, findings }) => {
       const quantity = table.text("quantity", row);
       if (typeof quantity === "string" && compareDecimals(quantity, "1") < 0)
         findings.add(
-          finding("check/component-quantity", { quantity }, catalogue.place(table, row, "components[].quantity")),
+          finding("check/component-quantity", { quantity }, catalogue.location(table, row, "components[].quantity")),
         );
     }
   const bundles = new BundleReader(catalogue);
@@ -22,15 +22,19 @@ export const checkBundles: Rule = ({ catalogue, findings }) => {
     const sums = bundles.sumsOf(sellable);
     if (!sums) continue;
     const { table, row } = sellable;
-    const price = plainPrice(catalogue, sellable, "regular");
+    const price = plainPrice(catalogue, sellable, "price");
     if (price !== undefined && sums.sum !== undefined && compareDecimals(price, sums.sum) > 0)
       findings.add(
-        finding("check/bundle-dearer", { price, sum: sums.sum }, catalogue.place(table, row, "prices(regular).amount")),
+        finding(
+          "check/bundle-dearer",
+          { price, sum: sums.sum, currency },
+          catalogue.location(table, row, "prices(price).amount"),
+        ),
       );
     const weight = sellableText(catalogue, sellable, "weight");
     if (weight !== undefined && sums.weight !== undefined && compareDecimals(weight, sums.weight) < 0)
       findings.add(
-        finding("check/bundle-lighter", { weight, sum: sums.weight }, catalogue.place(table, row, "weight")),
+        finding("check/bundle-lighter", { weight, sum: sums.weight }, catalogue.location(table, row, "weight")),
       );
   }
 };

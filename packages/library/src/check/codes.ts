@@ -1,25 +1,25 @@
 /** Codes: each one on one record only, and every record that can be sold has one. */
 
-import { finding } from "../finding.js";
-import type { CheckContext, Rule } from "./rule.js";
+import { finding } from "../findings/finding.js";
+import type { CheckContext, Check } from "./rule.js";
 
-export const checkCodes: Rule = (context) => {
+export const checkCodes: Check = (context) => {
   const { catalogue, codes, findings } = context;
   for (const [code, records] of codes.repeated) {
-    const [first, ...others] = records.map(({ table, row }) => catalogue.place(table, row, "code"));
+    const [first, ...others] = records.map(({ table, row }) => catalogue.location(table, row, "code"));
     // Said of each but the first: those are the ones that would win over another.
-    for (const place of others)
-      findings.add(finding("check/repeated-code", { code, count: records.length }, place, [first!]));
+    for (const location of others)
+      findings.add(finding("check/repeated-code", { code, count: records.length }, location, [first!]));
   }
   reportShortCodes(context);
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
   for (let row = 0; row < variants.size; row++)
     if (typeof variants.text("code", row) !== "string")
-      findings.add(finding("check/no-code", { kind: "variant" }, catalogue.place(variants, row, "code")));
+      findings.add(finding("check/no-code", { kind: "variant" }, catalogue.location(variants, row, "code")));
   for (let row = 0; row < products.size; row++)
     if (variants.childrenOf(row).length === 0 && typeof products.text("code", row) !== "string")
-      findings.add(finding("check/no-code", { kind: "product" }, catalogue.place(products, row, "code")));
+      findings.add(finding("check/no-code", { kind: "product" }, catalogue.location(products, row, "code")));
 };
 
 /** So many codes of digits have to be of one width before a shorter one tells of zeros lost. */
@@ -43,7 +43,7 @@ function reportShortCodes({ catalogue, findings }: CheckContext): void {
     for (const row of column.matching(/^\d+$/, table.size)) {
       const code = column.get(row)!;
       if (code.length < width)
-        findings.add(finding("check/short-code", { code, width }, catalogue.place(table, row, "code")));
+        findings.add(finding("check/short-code", { code, width }, catalogue.location(table, row, "code")));
     }
   }
 }

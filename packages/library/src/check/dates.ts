@@ -1,10 +1,10 @@
 /** Dates of prices: an end not before its beginning, and no two prices of one kind at the same time. */
 
 import type { Table } from "../catalogue/table.js";
-import { finding } from "../finding.js";
-import type { CheckContext, Rule } from "./rule.js";
+import { finding } from "../findings/finding.js";
+import type { CheckContext, Check } from "./rule.js";
 
-export const checkDates: Rule = (context) => {
+export const checkDates: Check = (context) => {
   for (const name of ["product", "variant"]) {
     const owners = context.catalogue.table(name);
     const prices = context.catalogue.table(`${name}.prices`);
@@ -25,17 +25,19 @@ function checkOwner({ catalogue, findings }: CheckContext, prices: Table, rows: 
   for (const row of rows) {
     const [from, until] = [prices.text("from", row) ?? "", prices.text("until", row) ?? ""];
     if (from === "" && until === "") continue;
-    const place = catalogue.place(prices, row, "prices[].until");
-    if (until !== "" && until < from) findings.add(finding("check/ends-before", { from, until }, place));
+    const location = catalogue.location(prices, row, "prices[].until");
+    if (until !== "" && until < from) findings.add(finding("check/ends-before", { from, until }, location));
     const group = prices.references.get("customerGroup")?.first(row) ?? -1;
-    const words = ["role", "quantityFrom", "currency", "rental"].map((field) => prices.text(field, row) ?? "");
-    const key = [...words, group].join("\u0000");
+    const names = ["role", "quantityFrom", "currency", "hire"].map((field) => prices.text(field, row) ?? "");
+    const key = [...names, group].join("\u0000");
     const span = { row, from, until: until === "" ? "9999-12-31" : until };
     const spans = seen.get(key) ?? [];
     const other = spans.find((one) => one.from <= span.until && span.from <= one.until);
     if (other)
       findings.add(
-        finding("check/prices-overlap", { role: words[0]!, from, until }, place, [catalogue.place(prices, other.row)]),
+        finding("check/prices-overlap", { role: names[0]!, from, until }, location, [
+          catalogue.location(prices, other.row),
+        ]),
       );
     seen.set(key, [...spans, span]);
   }

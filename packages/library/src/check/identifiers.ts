@@ -2,31 +2,33 @@
 
 import { targetsOf } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
-import { finding } from "../finding.js";
-import type { Place } from "../place.js";
-import type { CheckContext, Rule } from "./rule.js";
+import { finding } from "../findings/finding.js";
+import type { Location } from "../location.js";
+import type { CheckContext, Check } from "./rule.js";
 
-export const checkIdentifiers: Rule = (context) => {
+export const checkIdentifiers: Check = (context) => {
   const { catalogue, findings } = context;
-  const seen = new Map<string, () => Place>();
-  const see = (type: string, value: string, place: () => Place): void => {
+  const seen = new Map<string, () => Location>();
+  const see = (type: string, value: string, location: () => Location): void => {
     const key = `${type}\u0000${value}`;
     const first = seen.get(key);
-    if (first) findings.add(finding("check/repeated-identifier", { type, value }, place(), [first()]));
-    else seen.set(key, place);
+    if (first) findings.add(finding("check/repeated-identifier", { type, value }, location(), [first()]));
+    else seen.set(key, location);
   };
   checkBarcodes(context);
   const suppliers = catalogue.table("supplier");
   for (const owner of ["product", "variant"]) {
     const identifiers = catalogue.table(`${owner}.identifiers`);
     each(identifiers, "value", (value, row) =>
-      see(identifiers.text("type", row) ?? "", value, () => catalogue.place(identifiers, row, "identifiers[].value")),
+      see(identifiers.text("type", row) ?? "", value, () =>
+        catalogue.location(identifiers, row, "identifiers[].value"),
+      ),
     );
     const supplies = catalogue.table(`${owner}.supplies`);
     each(supplies, "code", (code, row) => {
       const supplier = targetsOf(catalogue, supplies, "supplier", row)[0];
       const whose = supplier === undefined ? "a supplier's code" : `code of ${suppliers.key(supplier)}`;
-      see(whose, code, () => catalogue.place(supplies, row, "supplies[].code"));
+      see(whose, code, () => catalogue.location(supplies, row, "supplies[].code"));
     });
   }
 };
@@ -46,10 +48,10 @@ function checkBarcodes({ catalogue, findings }: CheckContext): void {
         continue;
       }
       const other = tables[known % tables.length]!;
-      const at = catalogue.place(table, row, "barcode");
+      const at = catalogue.location(table, row, "barcode");
       const facts = { type: "barcode", value: barcode };
-      const place = catalogue.place(other, Math.floor(known / tables.length), "barcode");
-      findings.add(finding("check/repeated-identifier", facts, at, [place]));
+      const location = catalogue.location(other, Math.floor(known / tables.length), "barcode");
+      findings.add(finding("check/repeated-identifier", facts, at, [location]));
     }
   });
 }

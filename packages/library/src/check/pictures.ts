@@ -1,11 +1,11 @@
 /** Pictures: each file that is named is there; files that nobody names are said. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { finding } from "../finding.js";
-import { compareText } from "../place.js";
-import type { Rule } from "./rule.js";
+import { finding } from "../findings/finding.js";
+import { compareText } from "../location.js";
+import type { Check } from "./rule.js";
 
-export const checkPictures: Rule = ({ catalogue, pictures, findings }) => {
+export const checkPictures: Check = ({ catalogue, pictures, findings }) => {
   if (!pictures) return;
   const used = new Set(picturesNamed(catalogue));
   for (const name of ["product.pictures", "variant.pictures"]) {
@@ -16,7 +16,7 @@ export const checkPictures: Rule = ({ catalogue, pictures, findings }) => {
       const role = table.text("role", row);
       const field = typeof role === "string" ? `pictures(${role}).file` : "pictures.file";
       if (!pictures.has(file))
-        findings.add(finding("check/picture-missing", { file }, catalogue.place(table, row, field)));
+        findings.add(finding("check/picture-missing", { file }, catalogue.location(table, row, field)));
     }
   }
   const unused = [...pictures].filter((file) => !used.has(file));

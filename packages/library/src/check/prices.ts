@@ -1,12 +1,12 @@
-/** Prices: struck-through above the price, sale below it, both above what the goods cost; tiers each once. */
+/** Prices: the was price above the price, the offer below it, both above the cost; each tier once. */
 
 import { IntList } from "../catalogue/int-list.js";
 import type { Table } from "../catalogue/table.js";
 import { compareDecimals } from "../decimal.js";
-import { finding } from "../finding.js";
-import type { CheckContext, Rule } from "./rule.js";
+import { finding } from "../findings/finding.js";
+import type { CheckContext, Check } from "./rule.js";
 
-export const checkPrices: Rule = (context) => {
+export const checkPrices: Check = (context) => {
   const costs = new CostCount();
   for (const name of ["product", "variant"]) checkPricesOf(context, context.catalogue.table(name), costs);
   costs.report(context);
@@ -22,7 +22,7 @@ function checkPricesOf(context: CheckContext, owners: Table, costs: CostCount): 
   const amounts = prices.textColumn("amount");
   for (let owner = 0; owner < owners.size; owner++) {
     // The plain price of each role, by its row.
-    const plain: PlainPrices = { regular: -1, sale: -1, cost: -1, "struck-through": -1 };
+    const plain: PlainPrices = { price: -1, offer: -1, cost: -1, was: -1 };
     let tiers: Set<string> | undefined;
     for (const row of prices.childrenOf(owner)) {
       const quantity = from.get(row);
@@ -33,46 +33,46 @@ function checkPricesOf(context: CheckContext, owners: Table, costs: CostCount): 
         tiers ??= new Set();
         if (tiers.has(key)) {
           const facts = { from: quantity ?? "1", group: group < 0 ? "everybody" : catalogue.pool.text(group) };
-          findings.add(finding("check/repeated-tier", facts, catalogue.place(prices, row)));
+          findings.add(finding("check/repeated-tier", facts, catalogue.location(prices, row)));
         }
         tiers.add(key);
-      } else if (own === "regular" || own === "sale" || own === "cost" || own === "struck-through") {
+      } else if (own === "price" || own === "offer" || own === "cost" || own === "was") {
         if (plain[own] < 0) plain[own] = row;
       }
     }
-    const regular = plain.regular < 0 ? undefined : amounts.get(plain.regular);
-    if (typeof regular !== "string") continue;
+    const price = plain.price < 0 ? undefined : amounts.get(plain.price);
+    if (typeof price !== "string") continue;
     costs.see(owners, owner, plain.cost >= 0);
-    if (plain.sale >= 0 || plain.cost >= 0 || plain["struck-through"] >= 0)
-      comparePrices(context, prices, plain, regular);
+    if (plain.offer >= 0 || plain.cost >= 0 || plain.was >= 0) comparePrices(context, prices, plain, price);
   }
 }
 
-type PlainRole = "regular" | "sale" | "cost" | "struck-through";
+type PlainRole = "price" | "offer" | "cost" | "was";
 type PlainPrices = Record<PlainRole, number>;
 
-/** The sale price is below the regular one, the struck-through one above it, and neither regular nor sale below the cost. */
-function comparePrices(
-  { catalogue, findings }: CheckContext,
-  prices: Table,
-  plain: Readonly<PlainPrices>,
-  regular: string,
-): void {
+/** The offer is below the price, the was price above it, and neither price nor offer below the cost. */
+function comparePrices(context: CheckContext, prices: Table, plain: Readonly<PlainPrices>, price: string): void {
+  const { catalogue, findings } = context;
   const amount = (role: PlainRole): string | undefined => {
     const text = plain[role] < 0 ? undefined : prices.text("amount", plain[role]);
     return typeof text === "string" ? text : undefined;
   };
-  const placeOf = (role: PlainRole) => catalogue.place(prices, plain[role], `prices(${role}).amount`);
-  const [sale, cost, struck] = [amount("sale"), amount("cost"), amount("struck-through")];
-  if (sale !== undefined && compareDecimals(sale, regular) >= 0)
-    findings.add(finding("check/sale-not-below", { sale, price: regular }, placeOf("sale")));
-  if (cost !== undefined && compareDecimals(regular, cost) < 0)
-    findings.add(finding("check/below-cost", { role: "regular", price: regular, cost }, placeOf("regular")));
-  if (cost !== undefined && sale !== undefined && compareDecimals(sale, cost) < 0)
-    findings.add(finding("check/below-cost", { role: "sale", price: sale, cost }, placeOf("sale")));
-  if (struck !== undefined && compareDecimals(struck, regular) <= 0)
-    findings.add(finding("check/struck-not-above", { price: regular, struck }, placeOf("struck-through")));
+  const currency = currencyOf(context, prices, plain.price);
+  const locationOf = (role: PlainRole) => catalogue.location(prices, plain[role], `prices(${role}).amount`);
+  const [offer, cost, was] = [amount("offer"), amount("cost"), amount("was")];
+  if (offer !== undefined && compareDecimals(offer, price) >= 0)
+    findings.add(finding("check/offer-not-below", { offer, price, currency }, locationOf("offer")));
+  if (cost !== undefined && compareDecimals(price, cost) < 0)
+    findings.add(finding("check/below-cost", { role: "price", price, cost, currency }, locationOf("price")));
+  if (cost !== undefined && offer !== undefined && compareDecimals(offer, cost) < 0)
+    findings.add(finding("check/below-cost", { role: "offer", price: offer, cost, currency }, locationOf("offer")));
+  if (was !== undefined && compareDecimals(was, price) <= 0)
+    findings.add(finding("check/was-not-above", { price, was, currency }, locationOf("was")));
 }
+
+/** The currency of an entry; the project's where its source names none. */
+export const currencyOf = ({ currency }: CheckContext, prices: Table, entry: number): string | undefined =>
+  prices.text("currency", entry) ?? currency;
 
 interface CostsOfSheet {
   readonly table: Table;
@@ -99,16 +99,17 @@ class CostCount {
     else count.without.push(row);
   }
 
-  report({ catalogue, findings }: CheckContext): void {
+  report(context: CheckContext): void {
+    const { catalogue, findings } = context;
     for (const { table, sheet, without } of this.#counts) {
       const ofSheet = this.#counts.filter((one) => one.sheet === sheet);
       const costs = ofSheet.reduce((sum, one) => sum + one.costs, 0);
       if (costs === 0 || costs < ofSheet.reduce((sum, one) => sum + one.without.length, 0)) continue;
       const prices = catalogue.table(`${table.name}.prices`);
       for (const row of without.toArray()) {
-        const regular = prices.findChild(row, (one) => prices.text("role", one) === "regular");
-        const price = prices.text("amount", regular) ?? "";
-        findings.add(finding("check/no-cost", { price }, catalogue.place(table, row)));
+        const entry = prices.findChild(row, (one) => prices.text("role", one) === "price");
+        const facts = { price: prices.text("amount", entry) ?? "", currency: currencyOf(context, prices, entry) };
+        findings.add(finding("check/no-cost", facts, catalogue.location(table, row)));
       }
     }
   }

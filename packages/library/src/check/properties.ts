@@ -2,8 +2,8 @@
 
 import { targetsOf } from "../catalogue/catalogue.js";
 import { canonicalDecimal } from "../decimal.js";
-import { finding } from "../finding.js";
-import type { Rule } from "./rule.js";
+import { finding } from "../findings/finding.js";
+import type { Check } from "./rule.js";
 
 const fits: Readonly<Record<string, (value: string) => boolean>> = {
   number: (value) => canonicalDecimal(value) !== undefined,
@@ -11,7 +11,7 @@ const fits: Readonly<Record<string, (value: string) => boolean>> = {
   date: (value) => /^\d{4}-\d{2}-\d{2}$/.test(value),
 };
 
-export const checkProperties: Rule = ({ catalogue, findings }) => {
+export const checkProperties: Check = ({ catalogue, findings }) => {
   const values = catalogue.table("product.properties");
   const properties = catalogue.table("property");
   for (let row = 0; row < values.size; row++) {
@@ -20,6 +20,6 @@ export const checkProperties: Rule = ({ catalogue, findings }) => {
     const value = values.text("value", row);
     if (typeof type !== "string" || typeof value !== "string" || (fits[type]?.(value) ?? true)) continue;
     const facts = { property: properties.key(property!), type, value };
-    findings.add(finding("check/property-type", facts, catalogue.place(values, row, "properties[].value")));
+    findings.add(finding("check/property-type", facts, catalogue.location(values, row, "properties[].value")));
   }
 };

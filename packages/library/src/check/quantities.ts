@@ -2,8 +2,8 @@
 
 import type { Table } from "../catalogue/table.js";
 import { compareDecimals } from "../decimal.js";
-import { finding } from "../finding.js";
-import type { Rule } from "./rule.js";
+import { finding } from "../findings/finding.js";
+import type { Check } from "./rule.js";
 
 /** Fields of which the first must not be above the second. */
 const pairs = [
@@ -12,7 +12,7 @@ const pairs = [
   [".prices", "quantityFrom", "quantityTo"],
 ] as const;
 
-export const checkQuantities: Rule = ({ catalogue, findings }) => {
+export const checkQuantities: Check = ({ catalogue, findings }) => {
   for (const owner of ["product", "variant"])
     for (const [collection, low, high] of pairs) {
       const table: Table = catalogue.table(`${owner}${collection}`);
@@ -23,7 +23,7 @@ export const checkQuantities: Rule = ({ catalogue, findings }) => {
         const [least, most] = [lows.get(row), highs.get(row)];
         if (typeof least === "string" && typeof most === "string" && compareDecimals(least, most) > 0)
           findings.add(
-            finding("check/least-above-most", { low, high, least, most }, catalogue.place(table, row, high)),
+            finding("check/least-above-most", { low, high, least, most }, catalogue.location(table, row, high)),
           );
       }
     }

@@ -1,7 +1,7 @@
-/** What every rule of the catalogue itself gets. A new rule is a file beside this one, listed in `rules.ts`. */
+/** What every check of the catalogue itself gets. A new check is a file beside this one, listed in `rules.ts`. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Findings } from "../finding.js";
+import type { Findings } from "../findings/finding.js";
 import type { CodeIndex } from "../catalogue/code-index.js";
 
 export interface CheckContext {
@@ -11,7 +11,9 @@ export interface CheckContext {
   readonly pictures: ReadonlySet<string> | undefined;
   /** The languages that texts are wanted in, the source language first; none if the project does not say. */
   readonly languages: readonly string[];
+  /** Of prices whose source names none, ISO 4217; undefined if the project does not say. */
+  readonly currency?: string | undefined;
   readonly findings: Findings;
 }
 
-export type Rule = (context: CheckContext) => void;
+export type Check = (context: CheckContext) => void;

@@ -6,7 +6,7 @@ import { checkBundles } from "./bundles.js";
 import { checkCodes } from "./codes.js";
 import { checkDates } from "./dates.js";
 import { checkIdentifiers } from "./identifiers.js";
-import { checkNatures } from "./natures.js";
+import { checkProductSorts } from "./product-sorts.js";
 import { checkOptions } from "./options.js";
 import { checkPictureUses } from "./picture-uses.js";
 import { checkPictures } from "./pictures.js";
@@ -18,10 +18,10 @@ import { checkSlugs } from "./slugs.js";
 import { checkTexts } from "./texts.js";
 import { checkTranslations } from "./translations.js";
 import { checkLookAlikeValues, checkVariantValues } from "./values.js";
-import { checkWords } from "./words.js";
-import type { CheckContext, Rule } from "./rule.js";
+import { checkListedValues } from "./listed-values.js";
+import type { CheckContext, Check } from "./rule.js";
 
-const rules: readonly Rule[] = [
+const rules: readonly Check[] = [
   checkCodes,
   checkVariantValues,
   checkLookAlikeValues,
@@ -32,8 +32,8 @@ const rules: readonly Rule[] = [
   checkTexts,
   checkTranslations,
   checkSlugs,
-  checkWords,
-  checkNatures,
+  checkListedValues,
+  checkProductSorts,
   checkOptions,
   checkBundles,
   checkAssortments,

@@ -1,9 +1,9 @@
 /** Slugs: each one on one record only, among products and among categories below the same parent. */
 
-import { finding } from "../finding.js";
-import type { Rule } from "./rule.js";
+import { finding } from "../findings/finding.js";
+import type { Check } from "./rule.js";
 
-export const checkSlugs: Rule = ({ catalogue, findings }) => {
+export const checkSlugs: Check = ({ catalogue, findings }) => {
   for (const name of ["product", "category"]) {
     const table = catalogue.table(name);
     for (const [field, column] of table.texts) {
@@ -16,8 +16,8 @@ export const checkSlugs: Rule = ({ catalogue, findings }) => {
         if (known === undefined) first.set(slug, row);
         else
           findings.add(
-            finding("check/repeated-slug", { slug, kind: name }, catalogue.place(table, row, field), [
-              catalogue.place(table, known, field),
+            finding("check/repeated-slug", { slug, kind: name }, catalogue.location(table, row, field), [
+              catalogue.location(table, known, field),
             ]),
           );
       }

@@ -1,10 +1,10 @@
 /** Texts: letters that were read in the wrong encoding, characters that nobody sees, values that a spreadsheet took for dates. */
 
 import type { Table } from "../catalogue/table.js";
-import { withoutMojibake } from "../codecs/mends.js";
-import { finding } from "../finding.js";
+import { withoutMojibake } from "../codecs/fixes.js";
+import { finding } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
-import type { CheckContext, Rule } from "./rule.js";
+import type { CheckContext, Check } from "./rule.js";
 
 const misread = /[\u00c2-\u00f4][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]/;
 const unseen = /[\u00ad\u200b\u200e\u200f\u2060\ufeff]|[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/;
@@ -20,7 +20,7 @@ const dateLike = new RegExp(
   "i",
 );
 
-export const checkTexts: Rule = (context) => {
+export const checkTexts: Check = (context) => {
   for (const table of context.catalogue.tables)
     for (const [field, column] of table.texts) {
       const type = fieldOf(table.kind, field.split("@")[0]!)?.type;
@@ -50,7 +50,7 @@ export const checkTexts: Rule = (context) => {
 function reportHalf({ catalogue, findings }: CheckContext, table: Table, row: number, field: string): void {
   const collection = table.kind.entryKey ? `${table.name.slice(table.name.indexOf(".") + 1)}.` : "";
   const name = `${collection}${field}`;
-  findings.add(finding("check/half-character", { field: name }, catalogue.place(table, row, name)));
+  findings.add(finding("check/half-character", { field: name }, catalogue.location(table, row, name)));
 }
 
 function report(
@@ -64,7 +64,7 @@ function report(
 ): void {
   const collection = table.kind.entryKey ? `${table.name.slice(table.name.indexOf(".") + 1)}.` : "";
   const facts = { field: `${collection}${field}`, text: shown(text), damage, right };
-  findings.add(finding("check/damaged-text", facts, catalogue.place(table, row, `${collection}${field}`)));
+  findings.add(finding("check/damaged-text", facts, catalogue.location(table, row, `${collection}${field}`)));
 }
 
 /** With what nobody sees made visible, and not longer than a line. */

@@ -1,10 +1,10 @@
 /** Translations: what a record says in the source language and not in the others that the project wants. */
 
 import { inLanguage } from "../catalogue/table.js";
-import { finding } from "../finding.js";
-import type { Rule } from "./rule.js";
+import { finding } from "../findings/finding.js";
+import type { Check } from "./rule.js";
 
-export const checkTranslations: Rule = ({ catalogue, languages, findings }) => {
+export const checkTranslations: Check = ({ catalogue, languages, findings }) => {
   const [source, ...others] = languages;
   if (source === undefined) return;
   for (const table of catalogue.tables) {
@@ -19,8 +19,8 @@ export const checkTranslations: Rule = ({ catalogue, languages, findings }) => {
             table.text(inLanguage(field, lang), row) === undefined,
         );
         if (missing.length === 0) continue;
-        const place = catalogue.place(table, row, inLanguage(missing[0]!, source));
-        findings.add(finding("check/missing-translation", { fields: missing, lang }, place));
+        const location = catalogue.location(table, row, inLanguage(missing[0]!, source));
+        findings.add(finding("check/missing-translation", { fields: missing, lang }, location));
       }
   }
 };

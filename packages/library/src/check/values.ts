@@ -2,16 +2,16 @@
 
 import { targetsOf } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
-import { finding } from "../finding.js";
-import { isOneSlip } from "../near.js";
-import type { Rule } from "./rule.js";
+import { finding } from "../findings/finding.js";
+import { isOneSlip } from "../spelling.js";
+import type { Check } from "./rule.js";
 
 const maxCombinations = 10_000;
 const maxShown = 3;
 /** Beyond so many values of an axis, slips are not looked for: each would be compared with each. */
 const maxCompared = 2_000;
 
-export const checkVariantValues: Rule = ({ catalogue, findings }) => {
+export const checkVariantValues: Check = ({ catalogue, findings }) => {
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
   const values = catalogue.table("value");
@@ -35,7 +35,7 @@ export const checkVariantValues: Rule = ({ catalogue, findings }) => {
       const gap = valuesByAxis(own, variant);
       if (gap >= 0) {
         const facts = { axis: axes.key(own[gap]!) };
-        findings.add(finding("check/missing-value", facts, catalogue.place(variants, variant)));
+        findings.add(finding("check/missing-value", facts, catalogue.location(variants, variant)));
         continue;
       }
       for (let at = 0; at < byAxis.length; at++) used[at]!.add(byAxis[at]!);
@@ -43,10 +43,10 @@ export const checkVariantValues: Rule = ({ catalogue, findings }) => {
       const other = combinations.get(combination);
       if (other === undefined) combinations.set(combination, variant);
       else {
-        const words = own.length === 0 ? "without an axis" : byAxis.map((value) => nameOf(value)).join(" / ");
+        const names = own.length === 0 ? "without an axis" : byAxis.map((value) => nameOf(value)).join(" / ");
         findings.add(
-          finding("check/repeated-combination", { values: words }, catalogue.place(variants, variant), [
-            catalogue.place(variants, other),
+          finding("check/repeated-combination", { values: names }, catalogue.location(variants, variant), [
+            catalogue.location(variants, other),
           ]),
         );
       }
@@ -80,7 +80,7 @@ export const checkVariantValues: Rule = ({ catalogue, findings }) => {
       finding(
         "check/missing-combinations",
         { present: present.size, possible, examples },
-        catalogue.place(products, product),
+        catalogue.location(products, product),
       ),
     );
   }
@@ -112,7 +112,7 @@ export const checkVariantValues: Rule = ({ catalogue, findings }) => {
 const longEnough = 6;
 
 /** The same but for case, spaces, accents, or a slip of one letter; or one value's translation written as a value of its own. */
-export const checkLookAlikeValues: Rule = ({ catalogue, findings }) => {
+export const checkLookAlikeValues: Check = ({ catalogue, findings }) => {
   const values = catalogue.table("value");
   const axes = catalogue.table("axis");
   const fields = [...values.texts.keys()].filter((field) => field.startsWith("name@"));
@@ -132,8 +132,8 @@ export const checkLookAlikeValues: Rule = ({ catalogue, findings }) => {
             finding(
               "check/look-alike-values",
               { axis: axes.key(axis), one, other: two },
-              catalogue.place(values, value),
-              [catalogue.place(values, other)],
+              catalogue.location(values, value),
+              [catalogue.location(values, other)],
             ),
           );
           break;

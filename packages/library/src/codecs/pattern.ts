@@ -32,10 +32,10 @@ export function parsePattern(text: string): ParsedPattern {
   let at = 0;
   for (const match of text.matchAll(/\{([^{}]*)\}/g)) {
     parts.push(text.slice(at, match.index));
-    const [name = "", ...words] = match[1]!.split("|").map((word) => word.trim());
+    const [name = "", ...names] = match[1]!.split("|").map((word) => word.trim());
     if (name === "") return { ok: false, problem: "{} holds no name" };
     const chain: Filter[] = [];
-    for (const word of words) {
+    for (const word of names) {
       const filter = filterOf(word);
       if (!filter) return { ok: false, problem: `there is no filter "${word}"; there are ${filterNames.join(", ")}` };
       chain.push(filter);

@@ -67,7 +67,7 @@ export const integerCodec: Codec = {
 };
 
 /** C1: a table of code words, cell to value; the first cell for a value is the one that is written. */
-export function wordsCodec(table: Readonly<Record<string, string>>): Codec {
+export function codeWordsCodec(table: Readonly<Record<string, string>>): Codec {
   const values = new Map(Object.entries(table));
   const cells = new Map([...values].reverse().map(([cell, value]) => [value, cell]));
   const takes = `one of ${[...values.keys()].map((cell) => `"${cell}"`).join(", ")}`;

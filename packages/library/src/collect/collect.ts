@@ -13,18 +13,18 @@ import { stepsNow } from "../build/build.js";
 import type { HeldBack } from "../build/hold-back.js";
 import { isHeldBack } from "../build/hold-back.js";
 import { fileRows, type FileRow } from "../build/write-file.js";
-import { finding, Findings } from "../finding.js";
+import { finding, Findings } from "../findings/finding.js";
 import type { Kinds } from "../kind.js";
 import type { Layout } from "../layout/layout.js";
 import { partsOf, type Ledger } from "../ledger/ledger.js";
 import { applyIds } from "../ledger/there.js";
-import type { Place } from "../place.js";
+import type { Location } from "../location.js";
 import type { Plan, UploadStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { RowsOfStep, takenBy } from "./taken.js";
 
 /** What a platform said of a file. */
-export interface Report {
+export interface ImportReport {
   readonly refused: string | null;
   readonly rows: readonly {
     readonly line: number;
@@ -46,21 +46,21 @@ export interface CollectInput {
   readonly ledger: Ledger;
   readonly findings: Findings;
   /** By the name of the uploaded file. */
-  readonly reports: ReadonlyMap<string, Report>;
+  readonly reports: ReadonlyMap<string, ImportReport>;
   /** @returns whether there is an export of the file. */
   readonly readExport: ReadExport;
   readonly run: string;
 }
 
 /** By kind: the rows of its table that a step has brought to the platform. */
-export type Taken = ReadonlyMap<string, ReadonlySet<number>>;
+export type AcceptedRows = ReadonlyMap<string, ReadonlySet<number>>;
 
 export interface Collected {
   readonly ids: number;
   readonly confirmed: number;
   readonly refused: number;
   /** What was in the uploaded files and was taken. */
-  readonly taken: ReadonlyMap<UploadStep, Taken>;
+  readonly taken: ReadonlyMap<UploadStep, AcceptedRows>;
 }
 
 /**
@@ -75,7 +75,7 @@ export async function collectIds(given: CollectInput): Promise<Collected | undef
   const ledger = given.ledger.copy();
   const input: Collecting = { ...given, ledger, findings, refusals };
   const counts = { ids: 0, confirmed: 0, refused: 0 };
-  const taken = new Map<UploadStep, Taken>();
+  const taken = new Map<UploadStep, AcceptedRows>();
   const exported = new Map<TargetFile, UploadStep[]>();
   for (const step of stepsNow(input.plan)) {
     // A file of rows comes after the pictures that it names: where it was answered, they are there.
@@ -111,7 +111,7 @@ function recordOf(file: TargetFile, blocks: ReadonlyMap<number, string>, row: Fi
 }
 
 /** Line by line what a report tells: what was taken, what was refused, ids. */
-function collectStep(input: Collecting, step: UploadStep, file: TargetFile, counts: Counts): Taken {
+function collectStep(input: Collecting, step: UploadStep, file: TargetFile, counts: Counts): AcceptedRows {
   const { catalogue, findings, reports, heldBack } = input;
   const rows = new RowsOfStep();
   let isAnswered = true;
@@ -133,7 +133,11 @@ function collectStep(input: Collecting, step: UploadStep, file: TargetFile, coun
       }
       const own = recordOf(file, kinds, row);
       const told = byLine.get(line);
-      const at: Place = { file: name, line, record: { kind: own.kind, key: catalogue.table(own.kind).key(own.row) } };
+      const at: Location = {
+        file: name,
+        line,
+        record: { kind: own.kind, key: catalogue.table(own.kind).key(own.row) },
+      };
       line += file.layout.format.is === "csv" ? linesOf(row.cells) : 1;
       const isTaken = report.refused === null && told !== undefined && told.outcome !== "refused";
       rows.see(own.kind, own.row, isTaken);
@@ -147,7 +151,7 @@ function collectStep(input: Collecting, step: UploadStep, file: TargetFile, coun
         continue;
       }
       if (step.slot.mode === "create" && told.outcome !== "created" && input.ledger.isEmpty)
-        findings.add(finding("collect/otherwise", { foretold: "created", was: told.outcome }, at));
+        findings.add(finding("collect/other-outcome", { expected: "created", was: told.outcome }, at));
       if (file.ids?.in === "report" && told.id) learn(input, own.kind, own.row, told.id, at, counts);
     }
   }
@@ -165,7 +169,7 @@ function confirm(
   { catalogue, ledger, run, findings }: Collecting,
   step: UploadStep,
   file: TargetFile,
-  taken: Taken,
+  taken: AcceptedRows,
   counts: Counts,
 ): void {
   for (const { kind, update, records } of step.places) {
@@ -181,7 +185,14 @@ function confirm(
   }
 }
 
-function learn(input: Collecting, kind: string, row: number, id: string, at: Place | undefined, counts: Counts): void {
+function learn(
+  input: Collecting,
+  kind: string,
+  row: number,
+  id: string,
+  at: Location | undefined,
+  counts: Counts,
+): void {
   const { catalogue, ledger, run, findings } = input;
   const table = catalogue.table(kind);
   if (ledger.id(kind, table.key(row)) === id && ledger.has(kind, table.key(row))) return;
@@ -195,7 +206,7 @@ async function collectExport(
   input: Collecting,
   file: TargetFile,
   steps: readonly UploadStep[],
-  taken: ReadonlyMap<UploadStep, Taken>,
+  taken: ReadonlyMap<UploadStep, AcceptedRows>,
   counts: Counts,
 ): Promise<void> {
   const { catalogue, findings, ledger, kinds, readExport } = input;
@@ -204,9 +215,9 @@ async function collectExport(
   const wanted = [
     ...new Set(
       steps
-        .flatMap((step) => step.places.map((place) => ({ ...place, taken: taken.get(step)?.get(kind) })))
-        .flatMap((place) =>
-          place.kind === kind && !place.update ? place.records.filter((row) => place.taken?.has(row)) : [],
+        .flatMap((step) => step.places.map((location) => ({ ...location, taken: taken.get(step)?.get(kind) })))
+        .flatMap((location) =>
+          location.kind === kind && !location.update ? location.records.filter((row) => location.taken?.has(row)) : [],
         ),
     ),
   ].filter((row) => !ledger.has(kind, catalogue.table(kind).key(row)));
@@ -226,13 +237,13 @@ async function collectExport(
   }
   let open = wanted;
   for (const by of matchedBy) {
-    const words = new Map<string, number[]>();
+    const names = new Map<string, number[]>();
     const wordOf = wordsBy(by, layout!.language);
     for (let row = 0; row < theirs.size; row++) {
       const id = theirs.text("id", row);
       const word =
         typeof id === "string" && !known.has(id) ? wordOf(export_ as ResolvedCatalogue, theirs, row) : undefined;
-      if (word !== undefined) words.set(word, [...(words.get(word) ?? []), row]);
+      if (word !== undefined) names.set(word, [...(names.get(word) ?? []), row]);
     }
     const own = new Map<string, number[]>();
     for (const row of open) {
@@ -242,18 +253,18 @@ async function collectExport(
     const left: number[] = [];
     for (const row of open) {
       const word = wordOf(catalogue, table, row);
-      const found = word === undefined ? [] : (words.get(word) ?? []);
+      const found = word === undefined ? [] : (names.get(word) ?? []);
       const isOne = found.length === 1 && own.get(word!)!.length === 1;
-      if (isOne) learn(input, kind, row, theirs.text("id", found[0]!)!, export_.place(theirs, found[0]!), counts);
+      if (isOne) learn(input, kind, row, theirs.text("id", found[0]!)!, export_.location(theirs, found[0]!), counts);
       else if (found.length > 0) {
         const ids = found.map((one) => theirs.text("id", one) ?? "");
-        findings.add(finding("collect/ambiguous", { kind, by, word: word!, ids }, catalogue.place(table, row)));
+        findings.add(finding("collect/ambiguous", { kind, by, word: word!, ids }, catalogue.location(table, row)));
       } else left.push(row);
     }
     open = left;
   }
   for (const row of open)
-    findings.add(finding("collect/not-there", { kind, ways: matchedBy }, catalogue.place(table, row)));
+    findings.add(finding("collect/not-there", { kind, ways: matchedBy }, catalogue.location(table, row)));
 }
 
 /** What contains the records of an export is named in it by ids, which are known by now. */

@@ -8,7 +8,7 @@
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { UploadStep } from "../plan/plan.js";
 import { eachReference, referenceFieldsOf } from "../plan/references.js";
-import type { Taken } from "./collect.js";
+import type { AcceptedRows } from "./collect.js";
 
 /** Which records the rows of a step are about, and whether each row was taken. */
 export class RowsOfStep {
@@ -43,7 +43,7 @@ function addTo(map: Map<string, Set<number>>, kind: string, row: number): void {
   else map.set(kind, new Set([row]));
 }
 
-export function takenBy(catalogue: ResolvedCatalogue, step: UploadStep, rows: RowsOfStep): Taken {
+export function takenBy(catalogue: ResolvedCatalogue, step: UploadStep, rows: RowsOfStep): AcceptedRows {
   const taken = new Map<string, Set<number>>();
   const kinds = new Set([...step.places.map(({ kind }) => kind), ...rows.taken.keys()]);
   for (const kind of kinds) {

@@ -6,16 +6,16 @@
  */
 
 import type { CellValue } from "../codecs/codec.js";
-import { finding, type Findings } from "../finding.js";
-import { compareText, type Place } from "../place.js";
+import { finding, type Findings } from "../findings/finding.js";
+import { compareText, type Location } from "../location.js";
 import type { Sha256 } from "../ports.js";
 import { originKey, type Meant, type Origin } from "../rehearse/meant.js";
 import { sameValue, type Snapshot, type SnapshotRecord } from "../rehearse/snapshot.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { collisions, suggestions, type AnsweredPair, type Collision, type Pair } from "./matching.js";
+import { collisions, suggestions, type RepliedPair, type Collision, type Pair } from "./matching.js";
 
 /** The most dangerous first. */
-export const standings = [
+export const recordStates = [
   "would overwrite",
   "both changed",
   "changed there",
@@ -25,7 +25,7 @@ export const standings = [
   "create",
   "theirs",
 ] as const;
-export type Standing = (typeof standings)[number];
+export type RecordState = (typeof recordStates)[number];
 
 /** Who has changed a field since it was last delivered. */
 export type ChangedBy = "us" | "them" | "both" | "not known";
@@ -40,10 +40,10 @@ export interface FieldChange {
 export interface ComparedRecord {
   readonly kind: string;
   readonly key: string;
-  readonly standing: Standing;
+  readonly standing: RecordState;
   readonly fields: readonly FieldChange[];
   /** Where ours comes from. */
-  readonly at: Place | undefined;
+  readonly at: Location | undefined;
 }
 
 export interface Comparison {
@@ -58,15 +58,15 @@ export interface Comparison {
 }
 
 /** Digests of the fields that were last delivered of a record; undefined if it never was. */
-export type Delivered = (kind: string, key: string) => Readonly<Record<string, string>> | undefined;
+export type LastDelivered = (kind: string, key: string) => Readonly<Record<string, string>> | undefined;
 
 export interface CompareInput {
   readonly catalogue: ResolvedCatalogue;
   readonly meant: Meant;
   readonly held: Snapshot;
-  readonly delivered: Delivered;
+  readonly delivered: LastDelivered;
   readonly sha256: Sha256;
-  readonly pairs: readonly AnsweredPair[];
+  readonly pairs: readonly RepliedPair[];
   /** Collections, as `kind.field`, of which the platform never takes entries out. */
   readonly addOnly: ReadonlySet<string>;
   /** Fields, as `kind.field`, that stay there as they are where ours says nothing of them. */
@@ -86,12 +86,12 @@ export function digestsOf(record: SnapshotRecord, sha256: Sha256): Record<string
   return Object.fromEntries([...record].map(([field, value]) => [field, digestOf(value, sha256)]));
 }
 
-export function compareHeld(input: CompareInput, findings: Findings): Comparison {
+export function compareWithPlatform(input: CompareInput, findings: Findings): Comparison {
   const { meant, held, pairs } = input;
   const isDifferent = (pair: Pair) =>
     pairs.some(
       (one) =>
-        one.kind === pair.kind && one.ours === pair.ours && one.theirs === pair.theirs && one.answer === "different",
+        one.kind === pair.kind && one.ours === pair.ours && one.theirs === pair.theirs && one.reply === "different",
     );
   // What the platform makes by itself of names has no record to compare with.
   const kinds = Object.keys(held).filter((kind) => meant.snapshot[kind] || held[kind]!.size > 0);
@@ -125,7 +125,7 @@ export function compareHeld(input: CompareInput, findings: Findings): Comparison
   }
   records.sort(
     (a, b) =>
-      standings.indexOf(a.standing) - standings.indexOf(b.standing) ||
+      recordStates.indexOf(a.standing) - recordStates.indexOf(b.standing) ||
       compareText(a.kind, b.kind) ||
       compareText(a.key, b.key),
   );
@@ -145,7 +145,7 @@ function compareRecord(
   stays: string[],
 ): ComparedRecord | undefined {
   const origin = meant.origins.get(originKey(kind, key));
-  const at = origin && catalogue.place(origin.table, origin.row);
+  const at = origin && catalogue.location(origin.table, origin.row);
   const last = delivered(kind, key);
   if (!there) {
     const standing = clashing.has(originKey(kind, key)) ? "would overwrite" : last ? "gone there" : "create";
@@ -200,12 +200,14 @@ const holdsAll = (held: CellValue | undefined, wanted: CellValue | undefined): b
 const fewestKnown = 5;
 
 function report({ catalogue, meant, held, delivered }: CompareInput, comparison: Comparison, findings: Findings): void {
-  const placeOf = (kind: string, key: string): Place | undefined => {
+  const placeOf = (kind: string, key: string): Location | undefined => {
     const origin = meant.origins.get(originKey(kind, key));
-    return origin && catalogue.place(origin.table, origin.row);
+    return origin && catalogue.location(origin.table, origin.row);
   };
   for (const { kind, ours, theirs, by, value } of comparison.collisions)
-    findings.add(finding("compare/would-overwrite", { kind, ours, theirs, by, value }, placeOf(kind, ours)));
+    findings.add(
+      finding("compare/would-overwrite", { kind, yours: ours, platforms: theirs, by, value }, placeOf(kind, ours)),
+    );
   const known = [...meant.snapshot.product.keys()].filter((key) => delivered("product", key));
   const there = known.filter((key) => held.product.has(key));
   if (known.length >= fewestKnown && there.length * 2 < known.length) {
@@ -222,12 +224,14 @@ function report({ catalogue, meant, held, delivered }: CompareInput, comparison:
   for (const { kind, key, fields, at } of touched) {
     const theirs = fields.filter(({ by }) => by === "them" || by === "both").map(({ field }) => field);
     const isBoth = fields.some(({ by }) => by === "both");
-    findings.add(finding(isBoth ? "compare/both-changed" : "compare/changed-there", { kind, key, fields: theirs }, at));
+    findings.add(
+      finding(isBoth ? "compare/both-changed" : "compare/changed-on-platform", { kind, key, fields: theirs }, at),
+    );
   }
   const gone = comparison.records.filter(({ standing }) => standing === "gone from ours");
   if (gone.length > 0)
     findings.add(
-      finding("compare/gone", {
+      finding("compare/no-longer-in-sources", {
         count: gone.length,
         examples: gone.slice(0, 5).map(({ kind, key }) => `${kind} ${key}`),
       }),

@@ -6,10 +6,10 @@
 
 import { Catalogue } from "../catalogue/catalogue.js";
 import { nothingHeldBack } from "../build/hold-back.js";
-import { finding, Findings } from "../finding.js";
+import { finding, Findings } from "../findings/finding.js";
 import type { Kinds } from "../kind.js";
 import type { Layout } from "../layout/layout.js";
-import { meantByTarget } from "../rehearse/rehearse.js";
+import { intendedByTarget } from "../rehearse/rehearse.js";
 import { at, readbackSnapshot } from "../rehearse/readback.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
 import { resolveReferences } from "../resolve/resolve.js";
@@ -22,7 +22,7 @@ function listsOf({ readback }: Target): string[] {
 }
 
 /** @param file as findings call it. @returns undefined, with a finding, for what is not a whole export of this platform. */
-export function heldFromJson(text: string, file: string, target: Target, findings: Findings): Snapshot | undefined {
+export function exportFromJson(text: string, file: string, target: Target, findings: Findings): Snapshot | undefined {
   let json: unknown;
   try {
     json = JSON.parse(text);
@@ -39,7 +39,7 @@ export function heldFromJson(text: string, file: string, target: Target, finding
 }
 
 /** Reads one of the target's own files as an export. @param read puts its rows into a catalogue, with a layout. */
-export async function heldFromFile(
+export async function exportFromFile(
   file: string,
   target: Target,
   kinds: Kinds,
@@ -53,7 +53,7 @@ export async function heldFromFile(
     await read(layout, catalogue, own);
     const { catalogue: resolved } = resolveReferences(catalogue, own);
     if (!own.hasErrors && resolved.table("product").size > 0)
-      return meantByTarget(resolved, target, nothingHeldBack).snapshot;
+      return intendedByTarget(resolved, target, nothingHeldBack).snapshot;
   }
   const missing = whole.map(({ layout }) => layout.name);
   findings.add(finding("compare/other-export", { missing, target: target.name }, { file }));

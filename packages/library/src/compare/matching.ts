@@ -4,8 +4,8 @@
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { finding, type Findings } from "../finding.js";
-import { compareText, type Place } from "../place.js";
+import { finding, type Findings } from "../findings/finding.js";
+import { compareText, type Location } from "../location.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Snapshot, SnapshotRecord } from "../rehearse/snapshot.js";
 
@@ -17,11 +17,11 @@ export interface Pair {
   readonly why: string;
 }
 
-export type Answer = "same" | "different";
+export type Reply = "same" | "different";
 
 /** Pairs that the specialist has decided, and those still open. */
-export interface AnsweredPair extends Pair {
-  readonly answer: Answer | undefined;
+export interface RepliedPair extends Pair {
+  readonly reply: Reply | undefined;
 }
 
 /** What tells records apart, in the order in which it is asked. */
@@ -87,7 +87,7 @@ export function collisions(meant: Snapshot, held: Snapshot, kind: string): Colli
 
 const least = 0.6;
 const mostPerWord = 200;
-const words = (name: string): string[] => name.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
+const nameParts = (name: string): string[] => name.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
 
 /** Pairs whose names are alike, for records that nothing else has paired. Each record is suggested once. */
 export function suggestions(
@@ -99,10 +99,10 @@ export function suggestions(
     [...record].flatMap(([field, value]) => (field.startsWith("name@") ? text(value) : []))[0] ?? "";
   const byWord = new Map<string, string[]>();
   for (const [key, record] of theirs)
-    for (const word of new Set(words(nameOf(record)))) byWord.set(word, [...(byWord.get(word) ?? []), key]);
+    for (const word of new Set(nameParts(nameOf(record)))) byWord.set(word, [...(byWord.get(word) ?? []), key]);
   const scored: { pair: Pair; score: number }[] = [];
   for (const [key, record] of ours) {
-    const own = new Set(words(nameOf(record)));
+    const own = new Set(nameParts(nameOf(record)));
     const shared = new Map<string, number>();
     for (const word of own) {
       const keys = byWord.get(word) ?? [];
@@ -110,9 +110,9 @@ export function suggestions(
     }
     for (const [other, count] of shared) {
       const there = theirs.get(other)!;
-      const score = (2 * count) / (own.size + new Set(words(nameOf(there))).size);
+      const score = (2 * count) / (own.size + new Set(nameParts(nameOf(there))).size);
       if (score < least) continue;
-      const also = ["brand", "categories", "nature"].filter(
+      const also = ["brand", "categories", "sort"].filter(
         (field) => record.has(field) && JSON.stringify(record.get(field)) === JSON.stringify(there.get(field)),
       );
       const why = `${score === 1 ? "the same words in the name" : `names alike: ${nameOf(record)}, ${nameOf(there)}`}${also.length > 0 ? `; the same ${also.join(", ")}` : ""}`;
@@ -138,27 +138,27 @@ export function suggestions(
  */
 export function applyPairs(
   catalogue: ResolvedCatalogue,
-  pairs: readonly AnsweredPair[],
-  placeOf: (at: number) => Place,
+  pairs: readonly RepliedPair[],
+  placeOf: (at: number) => Location,
   findings: Findings,
 ): void {
-  pairs.forEach(({ kind, ours, theirs, answer }, at) => {
+  pairs.forEach(({ kind, ours, theirs, reply: answer }, at) => {
     if (answer !== "same" || ours === theirs) return;
     const table = catalogue.kinds.find(kind) && catalogue.table(kind);
     const row = table?.find(ours);
     if (!table || row === undefined)
       findings.add(finding("compare/pair-names-nothing", { kind, key: ours }, placeOf(at)));
     else if (table.find(theirs) !== undefined)
-      findings.add(finding("compare/pair-taken", { kind, key: ours, theirs }, placeOf(at)));
+      findings.add(finding("compare/pair-taken", { kind, key: ours, platforms: theirs }, placeOf(at)));
     else table.rename(row, theirs);
   });
 }
 
-const columns = ["Of", "Ours", "Theirs", "Why", "Answer"] as const;
+const columns = ["Kind", "Yours", "On platform", "Reason", "Reply"] as const;
 
 /** The pairs as rows of a sheet, to be answered with `same` or `different`. */
-export function pairRows(pairs: readonly AnsweredPair[]): string[][] {
-  return [[...columns], ...pairs.map(({ kind, ours, theirs, why, answer }) => [kind, ours, theirs, why, answer ?? ""])];
+export function pairRows(pairs: readonly RepliedPair[]): string[][] {
+  return [[...columns], ...pairs.map(({ kind, ours, theirs, why, reply }) => [kind, ours, theirs, why, reply ?? ""])];
 }
 
 /** @returns undefined where the header is not that of pairs; an answer that is neither is a finding. */
@@ -167,21 +167,21 @@ export function pairsOfRows(
   lines: readonly number[],
   file: string,
   findings: Findings,
-): AnsweredPair[] | undefined {
+): RepliedPair[] | undefined {
   const [header, ...rest] = rows;
   if (columns.some((column) => !header?.includes(column))) {
     findings.add(finding("compare/no-pairs", { columns }, { file }));
     return undefined;
   }
-  const place = (name: (typeof columns)[number]): number => header!.indexOf(name);
+  const indexOf = (name: (typeof columns)[number]): number => header!.indexOf(name);
   return rest.map((cells, at) => {
-    const answer = (cells[place("Answer")] ?? "").trim().toLowerCase();
-    const isAnswer = answer === "same" || answer === "different";
-    if (!isAnswer && answer !== "")
-      findings.add(finding("compare/odd-answer", { text: answer }, { file, line: lines[at + 1]!, column: "Answer" }));
-    const [kind, ours, theirs, why] = (["Of", "Ours", "Theirs", "Why"] as const).map(
-      (name) => cells[place(name)] ?? "",
+    const reply = (cells[indexOf("Reply")] ?? "").trim().toLowerCase();
+    const isReply = reply === "same" || reply === "different";
+    if (!isReply && reply !== "")
+      findings.add(finding("compare/odd-reply", { text: reply }, { file, line: lines[at + 1]!, column: "Reply" }));
+    const [kind, ours, theirs, why] = (["Kind", "Yours", "On platform", "Reason"] as const).map(
+      (name) => cells[indexOf(name)] ?? "",
     );
-    return { kind: kind!, ours: ours!, theirs: theirs!, why: why!, answer: isAnswer ? answer : undefined };
+    return { kind: kind!, ours: ours!, theirs: theirs!, why: why!, reply: isReply ? reply : undefined };
   });
 }

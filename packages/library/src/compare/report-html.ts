@@ -2,11 +2,11 @@
 
 import type { CellValue } from "../codecs/codec.js";
 import { escaped, page } from "../html.js";
-import { formatPlace } from "../place.js";
-import { standings, type ChangedBy, type Comparison, type ComparedRecord, type Standing } from "./compare.js";
+import { formatLocation } from "../location.js";
+import { recordStates, type ChangedBy, type Comparison, type ComparedRecord, type RecordState } from "./compare.js";
 
 /** What each standing is called, and what it means. */
-export const standingWords: Readonly<Record<Standing, { readonly title: string; readonly means: string }>> = {
+export const stateTexts: Readonly<Record<RecordState, { readonly title: string; readonly means: string }>> = {
   "would overwrite": {
     title: "Would overwrite",
     means: "Meant as new, but the platform has something of theirs under the same code, barcode or address.",
@@ -26,7 +26,7 @@ export const standingWords: Readonly<Record<Standing, { readonly title: string; 
   theirs: { title: "Only there", means: "On the platform, and never ours. It is left alone." },
 };
 
-export const byWords: Readonly<Record<ChangedBy, string>> = {
+export const changedByTexts: Readonly<Record<ChangedBy, string>> = {
   us: "by us",
   them: "by them",
   both: "by both",
@@ -36,12 +36,12 @@ export const byWords: Readonly<Record<ChangedBy, string>> = {
 const mostRecords = 2_000;
 
 export function comparisonAsHtml({ records, unchanged, suggestions }: Comparison, title: string): string {
-  const groups = standings.flatMap((standing) => {
+  const groups = recordStates.flatMap((standing) => {
     const own = records.filter((record) => record.standing === standing);
     return own.length === 0 ? [] : [{ standing, own }];
   });
   const summary = [
-    ...groups.map(({ standing, own }) => `${own.length} ${standingWords[standing].title.toLowerCase()}`),
+    ...groups.map(({ standing, own }) => `${own.length} ${stateTexts[standing].title.toLowerCase()}`),
     `${unchanged} unchanged`,
   ];
   const body = [
@@ -49,7 +49,7 @@ export function comparisonAsHtml({ records, unchanged, suggestions }: Comparison
     `<p>${escaped(summary.join(", "))}.</p>`,
     ...(groups.length > 1
       ? [
-          `<nav aria-label="Parts"><ul>${groups.map(({ standing, own }) => `<li><a href="#${slug(standing)}">${standingWords[standing].title}</a> ${own.length}</li>`).join("")}</ul></nav>`,
+          `<nav aria-label="Parts"><ul>${groups.map(({ standing, own }) => `<li><a href="#${slug(standing)}">${stateTexts[standing].title}</a> ${own.length}</li>`).join("")}</ul></nav>`,
         ]
       : []),
     ...groups.map(({ standing, own }) => groupOf(standing, own)),
@@ -66,20 +66,20 @@ export function comparisonAsHtml({ records, unchanged, suggestions }: Comparison
   return page(title, body);
 }
 
-function groupOf(standing: Standing, records: readonly ComparedRecord[]): string {
-  const { title, means } = standingWords[standing];
+function groupOf(standing: RecordState, records: readonly ComparedRecord[]): string {
+  const { title, means } = stateTexts[standing];
   const hasFields = records.some(({ fields }) => fields.length > 0);
   const rows = records.slice(0, mostRecords).flatMap(({ kind, key, fields, at }) => {
     const who = [escaped(kind), code(key)];
-    const from = at ? escaped(formatPlace(at)) : "";
+    const from = at ? escaped(formatLocation(at)) : "";
     if (fields.length === 0) return [hasFields ? [...who, "", "", "", "", from] : [...who, from]];
-    return fields.map(({ field, meant, held, by }, place) => [
-      ...(place === 0 ? who : ["", ""]),
+    return fields.map(({ field, meant, held, by }, location) => [
+      ...(location === 0 ? who : ["", ""]),
       code(field),
-      escaped(valueInWords(held)),
-      escaped(valueInWords(meant)),
-      byWords[by],
-      place === 0 ? from : "",
+      escaped(valueText(held)),
+      escaped(valueText(meant)),
+      changedByTexts[by],
+      location === 0 ? from : "",
     ]);
   });
   const more = records.length > mostRecords ? `<p>… and ${records.length - mostRecords} more.</p>` : "";
@@ -95,17 +95,17 @@ function table(label: string, head: readonly string[], rows: readonly (readonly 
   return `<div class="scroll" tabindex="0" role="region" aria-label="${label}"><table><thead><tr>${head.map((one) => `<th scope="col">${one}</th>`).join("")}</tr></thead><tbody>${rows.map((row) => `<tr>${cells(row)}</tr>`).join("")}</tbody></table></div>`;
 }
 
-const slug = (standing: Standing): string => standing.replaceAll(" ", "-");
+const slug = (standing: RecordState): string => standing.replaceAll(" ", "-");
 const code = (text: string): string => `<code>${escaped(text)}</code>`;
 
 const mostChars = 200;
 
 /** A value as people read it: lists one behind the other. */
-export function valueInWords(value: CellValue | undefined): string {
+export function valueText(value: CellValue | undefined): string {
   if (value === undefined) return "—";
   const text =
     typeof value === "string"
       ? value
-      : value.map((one) => (typeof one === "string" ? one : `[${valueInWords(one)}]`)).join(", ");
+      : value.map((one) => (typeof one === "string" ? one : `[${valueText(one)}]`)).join(", ");
   return text.length > mostChars ? `${text.slice(0, mostChars - 1)}…` : text;
 }

@@ -4,7 +4,7 @@
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { FactReader, rootsOf } from "./facts.js";
 
 /** The products of each assortment that has a rule, by their rows, in order. A rule that cannot be read takes in nobody, and is said. */
@@ -21,18 +21,18 @@ export async function membersByRule(
   for (let row = 0; row < assortments.size; row++) {
     const rule = assortments.text("rule", row);
     if (typeof rule !== "string") continue;
-    const place = catalogue.place(assortments, row, "rule");
+    const location = catalogue.location(assortments, row, "rule");
     const parsed = parse(rule);
     if (!parsed.ok) {
-      findings.add(finding("derive/no-rule", { rule, problem: parsed.problem }, place));
+      findings.add(finding("derive/no-rule", { rule, problem: parsed.problem }, location));
       continue;
     }
-    const facts = new FactReader(catalogue, product, parsed.expression.words, true);
+    const facts = new FactReader(catalogue, product, parsed.expression.names, true);
     const taken = Array.from({ length: catalogue.table("product").size }, (_, at) => at).filter((at) => {
       const holds = parsed.expression.evaluate(facts.read(at));
       return holds.is === "flag" && holds.flag;
     });
-    if (taken.length === 0) findings.add(finding("derive/nobody-fits", { rule }, place));
+    if (taken.length === 0) findings.add(finding("derive/rule-fits-none", { rule }, location));
     members.set(row, taken);
   }
   return members;

@@ -1,15 +1,15 @@
 /** From the rules of a project to rules that can be run. Every mistake is a finding at its place in the project file. */
 
 import { parsePattern, type Pattern } from "../codecs/pattern.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import type { Given } from "../given/yaml.js";
 import { fieldOf, type FieldSpec, type Kinds, type KindSpec } from "../kind.js";
 import { codecOf, type CodecChoice } from "../layout/codec-of.js";
-import type { Place } from "../place.js";
-import { nearestWord } from "../near.js";
+import type { Location } from "../location.js";
+import { nearestSpelling } from "../spelling.js";
 import type { Expression, ParsedExpression } from "./expression.js";
 import { rootsOf } from "./facts.js";
-import { wayOf, type GivenRule, type Way } from "./schema.js";
+import { methodOf, type GivenRule, type Method } from "./schema.js";
 
 /** A field as rules name it: of a record, or of the one plain entry with a constant. */
 export interface FieldName {
@@ -27,10 +27,10 @@ export interface FieldName {
     | undefined;
 }
 
-export interface Rule {
-  readonly at: Place;
-  readonly target: FieldName;
-  readonly way: Way;
+export interface DeriveRule {
+  readonly at: Location;
+  readonly field: FieldName;
+  readonly way: Method;
   readonly given: GivenRule;
   readonly where: Expression | undefined;
   readonly expression: Expression | undefined;
@@ -53,7 +53,7 @@ export async function compileRules(
   at: At,
   kinds: Kinds,
   findings: Findings,
-): Promise<readonly Rule[] | undefined> {
+): Promise<readonly DeriveRule[] | undefined> {
   if (rules.length === 0) return [];
   // Loaded only for projects that have rules.
   const { expressionParser } = await import("./expression.js");
@@ -71,7 +71,7 @@ interface Context {
   readonly expressionParser: (roots: readonly string[]) => (text: string) => ParsedExpression;
 }
 
-function compileRule(given: GivenRule, index: number, context: Context): Rule | undefined {
+function compileRule(given: GivenRule, index: number, context: Context): DeriveRule | undefined {
   const { tables, at, kinds, findings, expressionParser } = context;
   let hasMistake = false;
   const mistake = (problem: string, nearest: string | undefined, ...path: string[]): undefined => {
@@ -87,7 +87,7 @@ function compileRule(given: GivenRule, index: number, context: Context): Rule | 
     const parsed = parse(text);
     return parsed.ok ? parsed.expression : mistake(parsed.problem, undefined, word);
   };
-  const way = wayOf(given)!;
+  const way = methodOf(given)!;
   const template = given.template ?? given["look up"]?.by;
   const pattern = template === undefined ? undefined : parsePattern(template);
   if (pattern && !pattern.ok) mistake(pattern.problem, undefined, way);
@@ -98,14 +98,14 @@ function compileRule(given: GivenRule, index: number, context: Context): Rule | 
     mistake(`${named} is not of the same record as ${given.field}`, undefined, way);
   const table = given["look up"]?.in;
   if (table !== undefined && !tables.has(table))
-    mistake(`there is no table "${table}"`, nearestWord(table, tables), "look up", "in");
+    mistake(`there is no table "${table}"`, nearestSpelling(table, tables), "look up", "in");
   const isReference = target.field.reference !== undefined;
   const where = expressionAt(given.where, "where");
   const expression = expressionAt(given.expression, "expression");
   if (hasMistake) return undefined;
   return {
     at: at("derive", index),
-    target,
+    field: target,
     way,
     given,
     where,
@@ -129,21 +129,21 @@ function parseField(
   if (!kind || kind.entryKey)
     return mistake(
       `"${word}" is no kind of record`,
-      nearestWord(
+      nearestSpelling(
         word,
         kinds.roots.map((root) => root.name),
       ),
     );
   const embedded = inner === undefined ? undefined : kind.entries?.[first];
   if (inner !== undefined && embedded === undefined)
-    return mistake(`a ${kind.name} has no entries "${first}"`, nearestWord(first, Object.keys(kind.entries ?? {})));
+    return mistake(`a ${kind.name} has no entries "${first}"`, nearestSpelling(first, Object.keys(kind.entries ?? {})));
   const owner = embedded === undefined ? kind : kinds.get(embedded);
   const name = embedded === undefined ? first : inner!;
   const field = fieldOf(owner, name);
   if (!field)
     return mistake(
       `a ${owner.name} has no "${name}"`,
-      nearestWord(
+      nearestSpelling(
         name,
         owner.fields.map((one) => one.name),
       ),

@@ -9,10 +9,10 @@ import type { Catalogue } from "../catalogue/catalogue.js";
 import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { plainEntries } from "../layout/write-entries.js";
 import { toEnding, toPlaces, withTax } from "./amounts.js";
-import type { FieldName, Rule } from "./compile.js";
+import type { FieldName, DeriveRule } from "./compile.js";
 import { factText, FactReader } from "./facts.js";
 import { SlugPool, type ToSlug } from "./slug.js";
 
@@ -21,7 +21,7 @@ export type LookUpTable = ReadonlyMap<string, ReadonlyMap<string, string>>;
 
 export interface DeriveInput {
   readonly catalogue: Catalogue;
-  readonly rules: readonly Rule[];
+  readonly rules: readonly DeriveRule[];
   readonly tables: ReadonlyMap<string, LookUpTable>;
   readonly stage: "before" | "after";
   readonly findings: Findings;
@@ -56,25 +56,25 @@ class RuleRun {
 
   constructor(
     readonly input: DeriveInput,
-    readonly rule: Rule,
+    readonly rule: DeriveRule,
     readonly sheet: number,
   ) {
     const { catalogue } = input;
-    const { target, where, expression, pattern } = rule;
+    const { field: target, where, expression, pattern } = rule;
     this.#table = catalogue.table(target.kind.name);
     this.#read = reader(catalogue, target);
-    const words = [
-      ...(where?.words ?? []),
-      ...(expression?.words ?? []),
+    const names = [
+      ...(where?.names ?? []),
+      ...(expression?.names ?? []),
       ...(pattern?.names ?? []).flatMap((name) => name.split(".")),
     ];
-    this.#facts = new FactReader(catalogue, target.kind, new Set(words), input.stage === "after");
+    this.#facts = new FactReader(catalogue, target.kind, new Set(names), input.stage === "after");
     if (rule.way === "slug") this.#slugs = this.#takenSlugs();
     this.#make = this.#maker();
   }
 
   run(): void {
-    const { given, where, at, target } = this.rule;
+    const { given, where, at, field: target } = this.rule;
     if (target.entry && target.entry.constant === undefined) return this.#eachEntry(target.entry.entries);
     const set = this.#setter();
     for (let row = 0; row < this.#table.size; row++) {
@@ -92,13 +92,13 @@ class RuleRun {
         this.#count++;
       } else this.#say(row, value.problem);
     }
-    const facts = { field: given.field, count: this.#count, way: this.rule.way };
+    const facts = { field: given.field, count: this.#count, method: this.rule.way };
     this.input.findings.add(finding("derive/made", facts, at));
   }
 
   /** Sets a field of every entry that lacks it; what it is made of is the record that holds the entry. */
   #eachEntry(name: string): void {
-    const { given, where, at, target, way } = this.rule;
+    const { given, where, at, field: target, way } = this.rule;
     const entries = this.input.catalogue.table(`${this.#table.name}.${name}`);
     const origin = { sheet: this.sheet, line: at.line ?? 1 };
     for (let entry = 0; entry < entries.size; entry++) {
@@ -117,7 +117,7 @@ class RuleRun {
         this.#count++;
       }
     }
-    this.input.findings.add(finding("derive/made", { field: given.field, count: this.#count, way }, at));
+    this.input.findings.add(finding("derive/made", { field: given.field, count: this.#count, method: way }, at));
   }
 
   #say(row: number, problem: string): void {
@@ -129,7 +129,7 @@ class RuleRun {
 
   /** Rounding, price endings and marks; and whether the value is one of the field's type. */
   #finish(made: string): string | { readonly problem: string } {
-    const { given, target } = this.rule;
+    const { given, field: target } = this.rule;
     let value = made;
     const isNumber = target.field.type === "decimal" || target.field.type === "integer";
     if (isNumber && !/^-?\d+(\.\d+)?$/.test(value)) return { problem: `"${value.slice(0, 40)}" is no number` };
@@ -193,7 +193,7 @@ class RuleRun {
     }
   }
 
-  #fromPattern(row: number, pattern: NonNullable<Rule["pattern"]>): string | undefined {
+  #fromPattern(row: number, pattern: NonNullable<DeriveRule["pattern"]>): string | undefined {
     const facts = this.#facts.read(row);
     return pattern.make((name) => factText(facts, name));
   }
@@ -219,7 +219,7 @@ class RuleRun {
   }
 
   #setter(): (row: number, value: string) => void {
-    const { target, reference, at } = this.rule;
+    const { field: target, reference, at } = this.rule;
     const { catalogue } = this.input;
     const table = this.#table;
     const origin = { sheet: this.sheet, line: at.line ?? 1 };
@@ -246,7 +246,7 @@ class RuleRun {
 
   #referenceSetter(
     { field, name }: FieldName,
-    { codec, list, path, by }: NonNullable<Rule["reference"]>,
+    { codec, list, path, by }: NonNullable<DeriveRule["reference"]>,
     origin: { readonly sheet: number; readonly line: number },
   ): (row: number, value: string) => void {
     const { pool } = this.input.catalogue;

@@ -21,7 +21,7 @@ export type Evaluated =
 export interface Expression {
   readonly evaluate: (facts: Facts) => Evaluated;
   /** The names that stand in it: only what they mean has to be looked up. */
-  readonly words: ReadonlySet<string>;
+  readonly names: ReadonlySet<string>;
 }
 
 export type ParsedExpression =
@@ -84,8 +84,8 @@ export function expressionParser(roots: readonly string[]): (text: string) => Pa
       const run = environment.parse(text);
       const checked = run.check();
       if (!checked.valid) return { ok: false, problem: messageOf(checked.error) };
-      const words = new Set(text.match(/[A-Za-z_]\w*/g) ?? []);
-      return { ok: true, expression: { words, evaluate: (facts) => evaluate(run, facts) } };
+      const names = new Set(text.match(/[A-Za-z_]\w*/g) ?? []);
+      return { ok: true, expression: { names, evaluate: (facts) => evaluate(run, facts) } };
     } catch (error) {
       return { ok: false, problem: messageOf(error) };
     }

@@ -8,8 +8,8 @@ const text = z.string().min(1);
 const cel = text.max(2_000);
 
 /** The words by which a rule says how a value is made: exactly one of them stands in a rule. */
-const ways = ["constant", "template", "expression", "slug", "copy", "model", "tax", "look up"] as const;
-export type Way = (typeof ways)[number];
+const methods = ["constant", "template", "expression", "slug", "copy", "model", "tax", "look up"] as const;
+export type Method = (typeof methods)[number];
 
 export const givenRule = z
   .strictObject({
@@ -29,14 +29,14 @@ export const givenRule = z
     ending: z.strictObject({ to: decimal, goes: z.enum(["up", "down", "nearest"]).default("up") }).optional(),
     as: givenCodec.optional(),
   })
-  .refine((rule) => wayOf(rule) !== undefined, {
-    error: `a rule makes a value in exactly one way: ${ways.join(", ")}`,
+  .refine((rule) => methodOf(rule) !== undefined, {
+    error: `a rule makes a value in exactly one way: ${methods.join(", ")}`,
   });
 export type GivenRule = z.infer<typeof givenRule>;
 
 /** @returns undefined where a rule has no way, or more than one. */
-export function wayOf(rule: object): Way | undefined {
-  const given = ways.filter((way) => Object.hasOwn(rule, way));
+export function methodOf(rule: object): Method | undefined {
+  const given = methods.filter((way) => Object.hasOwn(rule, way));
   return given.length === 1 ? given[0] : undefined;
 }
 

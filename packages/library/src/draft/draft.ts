@@ -5,12 +5,12 @@
  * not, or where two columns would feed the same field.
  */
 
-import { isOneSlip } from "../near.js";
+import { isOneSlip } from "../spelling.js";
 import { profileOf } from "./profile.js";
 import { rowsOf } from "./rows.js";
 import type { Sample } from "./sample.js";
-import { findShape, type Found, type Looked } from "./shape.js";
-import { meaningOf, wordsOf } from "./words.js";
+import { findShape, type ShapeGuess, type Looked } from "./shape.js";
+import { meaningOf, headerNameOf } from "./header-names.js";
 import { draftYaml } from "./yaml.js";
 
 export type DraftedBinding = string | Readonly<Record<string, unknown>> | readonly DraftedBinding[];
@@ -48,17 +48,17 @@ interface Proposal {
 
 export function draftLayout(sample: Sample, name: string): Draft {
   const looked = sample.columns.map((column): Looked => {
-    const words = wordsOf(column.words);
+    const parts = headerNameOf(column.parts);
     return {
       column,
       profile: profileOf(column.cells),
-      meaning: meaningOf(words, isOneSlip),
-      lang: column.lang ?? words.lang,
-      unit: words.unit,
-      number: words.number,
+      meaning: meaningOf(parts, isOneSlip),
+      lang: column.lang ?? parts.lang,
+      unit: parts.unit,
+      number: parts.number,
     };
   });
-  const found: Found =
+  const found: ShapeGuess =
     sample.is === "sheet"
       ? findShape(looked)
       : { shape: { is: "nested" }, why: "elements are repeated", language: undefined, isMore: () => false };
@@ -79,7 +79,7 @@ class Drafter {
     readonly sample: Sample,
     readonly name: string,
     readonly looked: readonly Looked[],
-    readonly found: Found,
+    readonly found: ShapeGuess,
   ) {
     this.#language =
       mostOf(looked.flatMap(({ meaning }) => (meaning?.langs.length === 1 ? meaning.langs : []))) ?? "en";
@@ -165,7 +165,7 @@ class Drafter {
     const price =
       amounts.find(({ meaning }) => meaning?.concept === "price") ?? (amounts.length === 1 ? amounts[0] : undefined);
     if (!from || !price) return;
-    this.#lanes["tiers"] = { entries: `${this.#sold}.prices`, with: { role: "regular" }, ...blank };
+    this.#lanes["tiers"] = { entries: `${this.#sold}.prices`, with: { role: "price" }, ...blank };
     this.#add(
       from,
       "tiers.quantityFrom",
@@ -241,11 +241,11 @@ class Drafter {
     );
     if (stocks.length < 2) return;
     for (const one of stocks) {
-      const place = one.column.header.replace(new RegExp(one.meaning!.phrase, "i"), "").trim();
-      if (place === "") return;
+      const location = one.column.header.replace(new RegExp(one.meaning!.phrase, "i"), "").trim();
+      if (location === "") return;
       this.#add(
         one,
-        `${this.#sold}.stock(${place}).quantity`,
+        `${this.#sold}.stock(${location}).quantity`,
         { as: "integer" },
         "likely",
         "whole numbers in a column for each place",
@@ -292,7 +292,7 @@ class Drafter {
     if (profile.isBarcode && profile.filled >= 3)
       return this.#add(one, `${this.#sold}.barcode`, {}, "likely", "the check digits fit");
     if (profile.isPicture && profile.filled >= 3) return this.#picture(one, "likely", "they are names of pictures");
-    const isOnlyLanguage = lang !== undefined && wordsOf(column.words).words.length <= 1;
+    const isOnlyLanguage = lang !== undefined && headerNameOf(column.parts).parts.length <= 1;
     const languageColumns = this.looked.filter((other) => other.lang !== undefined && !other.meaning && other !== one);
     if (isOnlyLanguage && languageColumns.length > 0)
       return this.#add(one, `${this.#product}.name@${lang}`, {}, "likely", "columns called by languages hold names");
@@ -369,11 +369,11 @@ class Drafter {
           ? say("names")
           : this.#add(one, "product.brand", { as: { by: `name@${lang}` } }, sure, because);
       case "price":
-        return price("regular");
-      case "sale":
-        return price("sale");
-      case "struck":
-        return price("struck-through");
+        return price("price");
+      case "offer":
+        return price("offer");
+      case "was":
+        return price("was");
       case "cost":
         return price("cost");
       case "stock":
@@ -395,7 +395,7 @@ class Drafter {
         return this.#add(
           one,
           "product.shown",
-          { as: { words: { [profile.flag[0]]: true, [profile.flag[1]]: false } } },
+          { as: { "code words": { [profile.flag[0]]: true, [profile.flag[1]]: false } } },
           profile.distinct.length === 2 ? sure : "likely",
           because,
         );
@@ -501,8 +501,8 @@ class Drafter {
   /** @param listed the separator, where the cell lists all values of a product. */
   #namedAxis(one: Looked, sure: "sure" | "likely", why: string, listed?: string): void {
     const { column } = one;
-    const words = this.sample.is === "sheet" ? column.header : column.words.trim().split(" ").pop()!;
-    const whole = words.charAt(0).toUpperCase() + words.slice(1);
+    const parts = this.sample.is === "sheet" ? column.header : column.parts.trim().split(" ").pop()!;
+    const whole = parts.charAt(0).toUpperCase() + parts.slice(1);
     const axis = listed === undefined ? whole : whole.replace(/s$/, "");
     const lang = one.lang ?? this.#language;
     const binding =
@@ -555,9 +555,9 @@ function amountCodec({ profile: { decimal } }: Looked): { readonly as: unknown }
   };
 }
 
-function mostOf(words: readonly string[]): string | undefined {
+function mostOf(parts: readonly string[]): string | undefined {
   const counts = new Map<string, number>();
-  for (const word of words) counts.set(word, (counts.get(word) ?? 0) + 1);
+  for (const word of parts) counts.set(word, (counts.get(word) ?? 0) + 1);
   return [...counts].reduce<[string, number] | undefined>(
     (most, one) => (one[1] > (most?.[1] ?? 0) ? one : most),
     undefined,

@@ -1,7 +1,7 @@
 /** From the bytes of a file of any format to samples: one for a CSV file or a document, one for each sheet of a workbook. */
 
 import { SaxesParser } from "saxes";
-import { Findings } from "../finding.js";
+import { Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
 import { guessDelimiter, readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";

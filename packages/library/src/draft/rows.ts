@@ -1,11 +1,15 @@
 /** The rows of a drafted layout. */
 
 import type { Sample } from "./sample.js";
-import type { Found } from "./shape.js";
+import type { ShapeGuess } from "./shape.js";
 
 /** How the rows lie, as a layout says it. @param sold the kind that can be sold. */
-export function rowsOf({ shape, language }: Found, sample: Sample, sold: string): Readonly<Record<string, unknown>> {
-  const lang = language && { language: { column: language.column.column.header, words: language.words } };
+export function rowsOf(
+  { shape, language }: ShapeGuess,
+  sample: Sample,
+  sold: string,
+): Readonly<Record<string, unknown>> {
+  const lang = language && { language: { column: language.column.column.header, "code words": language.parts } };
   switch (shape.is) {
     case "flat":
       return { each: shape.kind, ...lang };

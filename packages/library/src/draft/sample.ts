@@ -7,7 +7,7 @@ export interface SampleColumn {
   /** The header, or the path. */
   readonly header: string;
   /** What its words are to be taken from, where the header is a path. */
-  readonly words: string;
+  readonly parts: string;
   readonly cells: readonly string[];
   /** In documents: of the block, of its children, or of a list of its own. */
   readonly scope: "row" | "parent" | "child" | "list";
@@ -41,7 +41,7 @@ export function sampleSheet(
   const below = rows.slice(at + 1);
   const columns = headers.map((header, index) => ({
     header,
-    words: header,
+    parts: header,
     cells: below.map((row) => row[index] ?? ""),
     scope: "row" as const,
   }));
@@ -81,7 +81,7 @@ export function sampleXml(root: XmlNode): Sample | undefined {
     for (const name of attributes)
       columns.push({
         header: `${prefix}@${name}`,
-        words: name,
+        parts: name,
         cells: owners.map((node) => node.attributes.get(name) ?? ""),
         scope,
       });
@@ -92,7 +92,7 @@ export function sampleXml(root: XmlNode): Sample | undefined {
       const all = owners.map((node) => elements(node).filter((child) => child.name === name));
       if (all.flat().some((child) => elements(child).length > 0)) listWithin(path, all.flat(), scope);
       else if (all.every((list) => list.length <= 1))
-        columns.push({ header: path, words: name, cells: all.map(([child]) => (child ? textOf(child) : "")), scope });
+        columns.push({ header: path, parts: name, cells: all.map(([child]) => (child ? textOf(child) : "")), scope });
       else byAttribute(path, name, all, scope);
     }
   }
@@ -112,7 +112,7 @@ export function sampleXml(root: XmlNode): Sample | undefined {
     for (const value of values)
       columns.push({
         header: `${path}[@${attribute}='${value}']`,
-        words: `${name} ${value}`,
+        parts: `${name} ${value}`,
         cells: all.map((list) => {
           const one = list.find((child) => child.attributes.get(attribute) === value);
           return one ? textOf(one) : "";
@@ -129,7 +129,7 @@ export function sampleXml(root: XmlNode): Sample | undefined {
     lists.push(`${path}/${name}`);
     columns.push({
       header: `${path}/${name}`,
-      words: name!,
+      parts: name!,
       cells: owners.flatMap((node) => elements(node).map(textOf)),
       scope: "list",
     });
@@ -195,7 +195,7 @@ export function sampleJson(root: unknown): Sample | undefined {
     owners: readonly Record<string, unknown>[],
     prefix: string,
     scope: "parent" | "child",
-    words: string,
+    parts: string,
   ): void {
     if (prefix.split("/").length > maxDepth) return;
     const keys = new Set(owners.flatMap((owner) => Object.keys(owner)));
@@ -208,10 +208,10 @@ export function sampleJson(root: unknown): Sample | undefined {
           values.map((value) => (isObject(value) ? value : {})),
           path,
           scope,
-          `${words} ${key}`,
+          `${parts} ${key}`,
         );
       else if (given.every(Array.isArray)) collectList(given, path, scope, key);
-      else columns.push({ header: path, words: `${words} ${key}`.trim(), cells: values.map(cellOf), scope });
+      else columns.push({ header: path, parts: `${parts} ${key}`.trim(), cells: values.map(cellOf), scope });
     }
   }
 
@@ -223,7 +223,7 @@ export function sampleJson(root: unknown): Sample | undefined {
       collect(items, path, "child", "");
     } else if (items.every((item) => typeof item === "string")) {
       lists.push(path);
-      columns.push({ header: path, words: key, cells: items, scope: "list" });
+      columns.push({ header: path, parts: key, cells: items, scope: "list" });
     }
   }
 }

@@ -1,13 +1,13 @@
 /** How the rows of a sheet lie: found out from which columns repeat, which name others, and which are blank together. */
 
-import { languageOfWord, type WordMatch } from "./words.js";
+import { languageNamed, type HeaderMatch } from "./header-names.js";
 import type { Profile } from "./profile.js";
 import type { SampleColumn } from "./sample.js";
 
 export interface Looked {
   readonly column: SampleColumn;
   readonly profile: Profile;
-  readonly meaning: WordMatch | undefined;
+  readonly meaning: HeaderMatch | undefined;
   readonly lang: string | undefined;
   readonly unit: string | undefined;
   readonly number: number | undefined;
@@ -28,16 +28,16 @@ export type DraftShape =
   | { readonly is: "expanded"; readonly lists: readonly Looked[] }
   | { readonly is: "nested" };
 
-export interface Found {
+export interface ShapeGuess {
   readonly shape: DraftShape;
   readonly why: string;
   /** The column that tells the language of a row, with its words. */
-  readonly language: { readonly column: Looked; readonly words: Readonly<Record<string, string>> } | undefined;
+  readonly language: { readonly column: Looked; readonly parts: Readonly<Record<string, string>> } | undefined;
   /** Rows that only continue the one above. */
   readonly isMore: (row: number) => boolean;
 }
 
-export function findShape(looked: readonly Looked[]): Found {
+export function findShape(looked: readonly Looked[]): ShapeGuess {
   const means = (concept: string) => looked.filter(({ meaning }) => meaning?.concept === concept);
   const rows = looked[0]?.column.cells.length ?? 0;
   const never = () => false;
@@ -129,11 +129,11 @@ function rank({ meaning }: Looked): number {
   return meaning?.concept === "key" ? 3 : meaning?.concept === "code" ? 2 : 1;
 }
 
-function languageColumn(candidates: readonly Looked[]): Found["language"] {
+function languageColumn(candidates: readonly Looked[]): ShapeGuess["language"] {
   for (const column of candidates) {
-    const words = column.profile.distinct.map((word) => [word, languageOfWord(word)] as const);
-    if (words.length > 1 && words.every(([, lang]) => lang !== undefined))
-      return { column, words: Object.fromEntries(words) as Record<string, string> };
+    const parts = column.profile.distinct.map((word) => [word, languageNamed(word)] as const);
+    if (parts.length > 1 && parts.every(([, lang]) => lang !== undefined))
+      return { column, parts: Object.fromEntries(parts) as Record<string, string> };
   }
   return undefined;
 }

@@ -6,7 +6,7 @@
  */
 
 import Papa from "papaparse";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 
 export interface CsvOptions {
   /** Guessed from the first row where it is left out. */
@@ -132,8 +132,8 @@ class Cutter {
       this.#repairLeft -= 2 * part.length;
       const end = rest.indexOf(newline, start);
       const stopHere = (end < 0 && !atEnd) || this.#repairLeft < 0 || ++this.#repairs > maxRepairs;
-      const place = { file: this.file, line: this.#line };
-      this.findings.add(finding(stopHere ? "read/gave-up" : "read/open-quote", {}, place));
+      const location = { file: this.file, line: this.#line };
+      this.findings.add(finding(stopHere ? "read/gave-up" : "read/open-quote", {}, location));
       if (stopHere) {
         this.stopped = true;
         return "";

@@ -4,7 +4,7 @@
  * marks in the data.
  */
 
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { ByteReader, joined } from "./byte-reader.js";
 import { encodingByZeros, guessEncoding } from "./guess-encoding.js";
 

@@ -3,7 +3,7 @@
  */
 
 import { Tokenizer, TokenParser } from "@streamparser/json";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 
 /** A number as it is written, so that none is rounded. */
 export class JsonNumber {

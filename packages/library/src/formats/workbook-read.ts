@@ -4,8 +4,8 @@
  */
 
 import Big from "big.js";
-import { finding, type Findings } from "../finding.js";
-import type { Place } from "../place.js";
+import { finding, type Findings } from "../findings/finding.js";
+import type { Location } from "../location.js";
 import type { CellEvidence, RowBatch } from "./csv-read.js";
 import { isZip, zipProblem } from "./zip-read.js";
 
@@ -112,13 +112,13 @@ export function* readSheet(
   book: Workbook,
   name: string,
   options: WorkbookOptions,
-  place: Place,
+  location: Location,
   findings: Findings,
 ): Generator<RowBatch> {
   const sheet = book.sheet(name);
   const data = sheet["!data"] ?? [];
-  const merged = mergedCells(sheet, options.repeatsMerged, place, findings);
-  reportHidden(sheet, options, place, findings);
+  const merged = mergedCells(sheet, options.repeatsMerged, location, findings);
+  reportHidden(sheet, options, location, findings);
   let batch = empty();
   let headers: readonly string[] = [];
   for (let at = 0; at < data.length; at++) {
@@ -135,7 +135,7 @@ export function* readSheet(
       else {
         cells.push("");
         const header = headers[column];
-        const at1 = { ...place, line: at + 1, ...(header === undefined ? {} : { column: header }) };
+        const at1 = { ...location, line: at + 1, ...(header === undefined ? {} : { column: header }) };
         findings.add(
           text.error === undefined
             ? finding("cell/formula-without-result", {}, at1)
@@ -211,13 +211,13 @@ function textOfXml(xml: string): string {
 function mergedCells(
   sheet: SheetData,
   repeats: boolean,
-  place: Place,
+  location: Location,
   findings: Findings,
 ): ReadonlyMap<string, StoredCell> {
   const merges = sheet["!merges"] ?? [];
   const cells = new Map<string, StoredCell>();
   if (merges.length > 0)
-    findings.add(finding("read/merged-cells", { count: merges.length, isRepeated: repeats }, place));
+    findings.add(finding("read/merged-cells", { count: merges.length, isRepeated: repeats }, location));
   if (!repeats) return cells;
   for (const { s, e } of merges) {
     const first = sheet["!data"]?.[s.r]?.[s.c];
@@ -228,11 +228,16 @@ function mergedCells(
   return cells;
 }
 
-function reportHidden(sheet: SheetData, { skipsHidden }: WorkbookOptions, place: Place, findings: Findings): void {
+function reportHidden(
+  sheet: SheetData,
+  { skipsHidden }: WorkbookOptions,
+  location: Location,
+  findings: Findings,
+): void {
   const count = (list: readonly ({ readonly hidden?: boolean } | undefined)[] | undefined) =>
     (list ?? []).reduce((sum, one) => sum + (one?.hidden ? 1 : 0), 0);
   const rows = count(sheet["!rows"]);
   const columns = count(sheet["!cols"]);
-  if (rows > 0) findings.add(finding("read/hidden", { what: "row", count: rows, isRead: !skipsHidden }, place));
-  if (columns > 0) findings.add(finding("read/hidden", { what: "column", count: columns, isRead: true }, place));
+  if (rows > 0) findings.add(finding("read/hidden", { what: "row", count: rows, isRead: !skipsHidden }, location));
+  if (columns > 0) findings.add(finding("read/hidden", { what: "column", count: columns, isRead: true }, location));
 }

@@ -59,9 +59,9 @@ function finished(bytes: Uint8Array, sheets: readonly SheetToWrite[]): Uint8Arra
 }
 
 function withRules(xml: string, { choices, frozenRows = 0 }: SheetToWrite): string {
-  const rules = [...(choices ?? [])].flatMap(([column, words]) => {
-    const list = words.join(",");
-    if (words.length === 0 || list.length > maxListChars || words.some((word) => /[,"]/.test(word))) return [];
+  const rules = [...(choices ?? [])].flatMap(([column, allowed]) => {
+    const list = allowed.join(",");
+    if (allowed.length === 0 || list.length > maxListChars || allowed.some((word) => /[,"]/.test(word))) return [];
     const letters = columnLetters(column);
     const range = `${letters}${frozenRows + 1}:${letters}${lastRow}`;
     return [

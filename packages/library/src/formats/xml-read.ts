@@ -4,7 +4,7 @@
  */
 
 import { SaxesParser } from "saxes";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import type { ByteReader } from "./byte-reader.js";
 import { hasName, type Namespaces, type XmlNode, type XmlStep } from "./xml-path.js";
 

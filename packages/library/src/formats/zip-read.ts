@@ -5,7 +5,7 @@
 
 import crc32 from "crc-32";
 import { Unzip, UnzipInflate } from "fflate";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { joined } from "./byte-reader.js";
 import type { Bytes } from "./decode.js";
 

@@ -1,7 +1,7 @@
 /** Files to a zip, by fflate. Stored, not packed: pictures are packed already. The same files give the same bytes. */
 
 import { zipSync, type Zippable } from "fflate";
-import { compareText } from "../place.js";
+import { compareText } from "../location.js";
 
 // Zip counts from 1980, in local time without a zone: noon stays the same day everywhere and nothing depends on the clock.
 const fixedTime = new Date(1980, 0, 2, 12);

@@ -6,14 +6,15 @@
 
 import { isMap, isScalar, LineCounter, parseDocument, type Document } from "yaml";
 import { z } from "zod";
-import { nearestWord } from "../near.js";
-import { finding, type Findings } from "../finding.js";
-import type { Place } from "../place.js";
+import { nearestSpelling } from "../spelling.js";
+import { finding, type Findings } from "../findings/finding.js";
+import type { Location } from "../location.js";
+import { renamedSetting, renamedValues } from "./old-words.js";
 
 export interface Given<T> {
   readonly value: T;
   /** Where something stands in the file; of the nearest thing around it if it is not there. */
-  readonly at: (...path: readonly (string | number)[]) => Place;
+  readonly at: (...path: readonly (string | number)[]) => Location;
 }
 
 const maxChars = 2_000_000;
@@ -31,11 +32,11 @@ export function parseGiven<S extends z.ZodType>(
   }
   const counter = new LineCounter();
   const document = parseDocument(text, { lineCounter: counter, prettyErrors: false });
-  const placeAt = (offset: number): Place => {
+  const placeAt = (offset: number): Location => {
     const { line, col } = counter.linePos(offset);
     return { file, line: Math.max(line, 1), char: Math.max(col, 1) };
   };
-  const at = (...path: readonly (string | number)[]): Place => placeAt(offsetOf(document, path));
+  const at = (...path: readonly (string | number)[]): Location => placeAt(offsetOf(document, path));
   if (document.errors.length > 0) {
     for (const error of document.errors.slice(0, 20))
       findings.add(finding("given/not-yaml", { problem: error.message }, placeAt(error.pos[0])));
@@ -56,10 +57,12 @@ export function parseGiven<S extends z.ZodType>(
     );
     return undefined;
   }
+  const renamed = renamedValues(plain, at);
+  findings.add(...renamed);
   const parsed = schema.safeParse(plain);
-  if (parsed.success) return { value: parsed.data, at };
-  const words = wordsOf(schema);
-  for (const issue of parsed.error.issues.flatMap(innermost)) reportIssue(issue, words, at, findings);
+  if (parsed.success) return renamed.length === 0 ? { value: parsed.data, at } : undefined;
+  const names = wordsOf(schema);
+  for (const issue of parsed.error.issues.flatMap(innermost)) reportIssue(issue, names, at, findings);
   return undefined;
 }
 
@@ -89,14 +92,15 @@ function innermost(issue: Issue): Issue[] {
   return best.flatMap((one) => innermost({ ...one, path: [...issue.path, ...one.path] }));
 }
 
-function reportIssue(issue: Issue, words: readonly string[], at: Given<unknown>["at"], findings: Findings): void {
+function reportIssue(issue: Issue, names: readonly string[], at: Given<unknown>["at"], findings: Findings): void {
   const path = issue.path.map((part) => (typeof part === "symbol" ? String(part) : part));
   const inside = path.length === 0 ? "the file" : `"${path[path.length - 1]}"`;
   if (issue.code === "unrecognized_keys") {
-    for (const key of issue.keys)
-      findings.add(
-        finding("given/unknown-word", { word: key, inside, nearest: nearestWord(key, words) }, at(...path, key)),
-      );
+    for (const key of issue.keys) {
+      const location = at(...path, key);
+      const facts = { word: key, inside, nearest: nearestSpelling(key, names) };
+      findings.add(renamedSetting(key, location) ?? finding("given/unknown-word", facts, location));
+    }
     return;
   }
   findings.add(
@@ -106,17 +110,17 @@ function reportIssue(issue: Issue, words: readonly string[], at: Given<unknown>[
 
 /** All property names that a schema knows, from its published form. */
 function wordsOf(schema: z.ZodType): string[] {
-  const words = new Set<string>();
+  const names = new Set<string>();
   const walk = (node: unknown): void => {
     if (typeof node !== "object" || node === null) return;
     for (const [name, value] of Object.entries(node)) {
       if (name === "properties" && typeof value === "object" && value !== null)
-        Object.keys(value).forEach((key) => words.add(key));
+        Object.keys(value).forEach((key) => names.add(key));
       walk(value);
     }
   };
   walk(z.toJSONSchema(schema, { io: "input", unrepresentable: "any" }));
-  return [...words];
+  return [...names];
 }
 
 function offsetOf(document: Document, path: readonly (string | number)[]): number {

@@ -1,16 +1,16 @@
 /** One column of a layout, from how it is written to what it feeds: `product.name@de`, an axis, a field of a referenced record. */
 
-import { mendOf, type GivenMend } from "../codecs/mends.js";
+import { fixOf, type GivenFix } from "../codecs/fixes.js";
 import { textCodec } from "../codecs/scalars.js";
 import { inLanguage } from "../catalogue/table.js";
 import type { By, ReferenceSpec } from "../catalogue/reference-pool.js";
-import { nearestWord } from "../near.js";
+import { nearestSpelling } from "../spelling.js";
 import { fieldOf, type FieldSpec, type FieldType, type Kinds, type KindSpec, type Missing } from "../kind.js";
 import { codecOf, type CodecChoice, type PartChoice } from "./codec-of.js";
-import type { Binding, Constants, EntryField, Lane, PartPlan, PartsPlan, Scope, Shape, Target } from "./layout.js";
+import type { Binding, Constants, EntryField, Lane, PartPlan, PartsPlan, Scope, Shape, Feed } from "./layout.js";
 import type { GivenBinding, GivenCodec, GivenLayout } from "./schema.js";
 
-/** A field path as written: `product.name@de`, `variant.prices(regular).amount`, `tiers.amount`, `product.brand.description`. */
+/** A field path as written: `product.name@de`, `variant.prices(price).amount`, `tiers.amount`, `product.brand.description`. */
 const pathShape = /^([a-z][\w-]*)\.([\w-]+)(?:\(([^()]+)\))?(?:\.(\w+))?(?:@([\w-]+))?$/i;
 
 export class Mistake extends Error {
@@ -58,17 +58,20 @@ export function bindOne(given: GivenBinding, number: number, context: BindContex
   if ("axis" in given) return bindAxis(given, number, context);
   if ("beside" in given) return bindBeside(given, context);
   if ("constant" in given) {
-    const target: Target = { feeds: "shape", constant: given.constant };
-    return { scope: { is: "parent" }, binding: { target, codec: textCodec, blankEmpties: false, name: "constant" } };
+    const target: Feed = { is: "shape", constant: given.constant };
+    return {
+      scope: { is: "parent" },
+      binding: { feed: target, codec: textCodec, blankEmpties: false, name: "constant" },
+    };
   }
   return bindField(given, context);
 }
 
-export function mendsOf(given: GivenBinding): { readonly name: string; readonly mend: (text: string) => string }[] {
-  const list = typeof given === "object" && "mend" in given ? [given.mend ?? []].flat() : [];
-  return list.map((one: GivenMend) => ({
+export function fixesOf(given: GivenBinding): { readonly name: string; readonly fix: (text: string) => string }[] {
+  const list = typeof given === "object" && "fix" in given ? [given.fix ?? []].flat() : [];
+  return list.map((one: GivenFix) => ({
     name: typeof one === "string" ? one : `pad ${one.pad}`,
-    mend: mendOf(one),
+    fix: fixOf(one),
   }));
 }
 
@@ -79,10 +82,10 @@ function bindAxis(
 ): Bound {
   const { shape, axisLeads } = context;
   if (shape.parent.name !== "product" || !shape.child) throw new Mistake("axes need rows of variants of a product");
-  const words = shape.is === "expanded" ? ["name", "values"] : ["name", "value"];
+  const names = shape.is === "expanded" ? ["name", "values"] : ["name", "value"];
   const [holds, lang = context.given.language] = given.holds.split("@");
-  if (!words.includes(holds!))
-    throw new Mistake(`"${given.holds}" is not ${words.join(" or ")}`, nearestWord(holds!, words));
+  if (!names.includes(holds!))
+    throw new Mistake(`"${given.holds}" is not ${names.join(" or ")}`, nearestSpelling(holds!, names));
   const choice = codecOf(given.as, "text");
   if (choice.list !== (holds === "values"))
     throw new Mistake(holds === "values" ? "values need a list" : `${holds} is one text, not a list`);
@@ -90,35 +93,36 @@ function bindAxis(
   const as = { codec: choice.codec, blankEmpties: false };
   if (typeof given.axis === "string" && given.axis !== "{n}") {
     if (holds === "name") throw new Mistake("an axis that the layout names has no column for its name");
-    const target: Target = { feeds: "named-axis", axis: given.axis, holds: holds as "value" | "values", lang };
-    return { scope, binding: { ...as, target, name: `axis ${given.axis}` } };
+    const target: Feed = { is: "named-axis", axis: given.axis, holds: holds as "value" | "values", lang };
+    return { scope, binding: { ...as, feed: target, name: `axis ${given.axis}` } };
   }
   const which = typeof given.axis === "number" ? given.axis : number;
   const lead = axisLeads.get(`${which} ${holds}`) ?? lang;
   axisLeads.set(`${which} ${holds}`, lead);
-  const target: Target = {
-    feeds: "axis",
+  const target: Feed = {
+    is: "axis",
     number: which,
     holds: holds as "name" | "value" | "values",
     lang,
     leads: lead === lang,
   };
-  return { scope, binding: { ...as, target, name: `axis ${which} ${holds}@${lang}` } };
+  return { scope, binding: { ...as, feed: target, name: `axis ${which} ${holds}@${lang}` } };
 }
 
 function bindBeside(given: { beside: string; as: GivenCodec }, context: BindContext): Bound {
   const beside = context.headers.indexOf(given.beside);
-  if (beside < 0) throw new Mistake(`there is no column "${given.beside}"`, nearestWord(given.beside, context.headers));
+  if (beside < 0)
+    throw new Mistake(`there is no column "${given.beside}"`, nearestSpelling(given.beside, context.headers));
   const choice = codecOf(given.as, "text");
   const [by, lang] = (choice.by ?? "").split("@");
   if (!choice.path || by !== "name" || lang === undefined)
     throw new Mistake(`"beside" takes paths by a name in another language`);
   const leader = context.given.columns[given.beside];
   const field = typeof leader === "string" ? leader : ((leader as { field?: string } | undefined)?.field ?? "");
-  const target: Target = { feeds: "naming", beside, lang, list: choice.list };
+  const target: Feed = { is: "naming", beside, lang, list: choice.list };
   return {
     scope: scopeOf(field.split(".")[0]!, context),
-    binding: { target, codec: choice.codec, blankEmpties: false, name: `names of ${given.beside}@${lang}` },
+    binding: { feed: target, codec: choice.codec, blankEmpties: false, name: `names of ${given.beside}@${lang}` },
   };
 }
 
@@ -130,7 +134,7 @@ function scopeOf(word: string, { given, shape, lanes }: BindContext): Scope {
   const names = [shape.parent.name, ...(shape.child ? [shape.child.name] : [])];
   throw new Mistake(
     `"${word}" is nothing that these rows hold`,
-    nearestWord(word, [...names, ...lanes.map((lane) => lane.name)]),
+    nearestSpelling(word, [...names, ...lanes.map((lane) => lane.name)]),
   );
 }
 
@@ -139,10 +143,10 @@ function bindField(given: GivenField, context: BindContext): Bound {
   if (!match) throw new Mistake(`"${given.field}" is no field: write it like product.name@en`);
   const [, word = "", first = "", constant, inner, lang] = match;
   const scope = scopeOf(word, context);
-  const bound = (target: Target, { codec }: CodecChoice): Bound => ({
+  const bound = (target: Feed, { codec }: CodecChoice): Bound => ({
     scope,
     binding: {
-      target,
+      feed: target,
       codec,
       blankEmpties: given.blank === "emptied",
       name: given.field,
@@ -154,11 +158,11 @@ function bindField(given: GivenField, context: BindContext): Bound {
     return bindLane(given, lane, first, lang, context, bound);
   }
   const kind = scope.is === "parent" ? context.shape.parent : context.shape.child!;
-  if (first === "key") return bound({ feeds: "key" }, codecOf(given.as, "text"));
+  if (first === "key") return bound({ is: "key" }, codecOf(given.as, "text"));
   if (first === kind.of && context.shape.is === "flat") {
     const choice = codecOf(given.as, undefined);
-    const reference = { name: first, reference: { to: first, tie: "containing", missing: "error" } } as const;
-    return bound({ feeds: "container", spec: referenceSpec(reference, choice, "error", context) }, choice);
+    const reference = { name: first, reference: { to: first, dependency: "containing", missing: "error" } } as const;
+    return bound({ is: "container", spec: referenceSpec(reference, choice, "error", context) }, choice);
   }
   const entryKind = kind.entries?.[first];
   if (entryKind !== undefined) {
@@ -167,16 +171,16 @@ function bindField(given: GivenField, context: BindContext): Bound {
     if (inner === undefined) return bindEntries(given, first, embedded, constants, context, bound);
     const { field, choice } = entryField(embedded, inner, lang, given, context);
     const parallel = choice.list ? [field.name] : [];
-    return bound({ feeds: "entry", entries: first, constants, field, parallel }, choice);
+    return bound({ is: "entry", entries: first, constants, field, parallel }, choice);
   }
   const field = fieldSpec(kind, first);
   if (field.reference) return bindReference(given, field, inner, lang, context, bound);
   const choice = codecOf(given.as, field.type);
   if (choice.list || choice.path || choice.parts) throw new Mistake(`${given.field} holds one text, not a list`);
-  return bound({ feeds: "text", field: fieldInLanguage(field, lang, context) }, choice);
+  return bound({ is: "text", field: fieldInLanguage(field, lang, context) }, choice);
 }
 
-/** `prices(regular)`, or with more of the entry's key: `prices(regular, rental: day)`. */
+/** `prices(price)`, or with more of the entry's key: `prices(price, hire: day)`. */
 function constantsOf(embedded: KindSpec, written: string | undefined): Constants {
   if (written === undefined) return {};
   const [first = "", ...others] = written.split(/,\s*/);
@@ -184,13 +188,13 @@ function constantsOf(embedded: KindSpec, written: string | undefined): Constants
     const [name = "", value] = one.split(/:\s*/);
     const field = fieldOf(embedded, name);
     if (!field?.type || !embedded.entryKey!.includes(name) || value === undefined)
-      throw new Mistake(`"${one}" tells no ${embedded.name} apart`, nearestWord(name, embedded.entryKey!));
+      throw new Mistake(`"${one}" tells no ${embedded.name} apart`, nearestSpelling(name, embedded.entryKey!));
     return [name, value];
   });
   return { [embedded.entryKey![0]!]: first, ...Object.fromEntries(pairs) };
 }
 
-type MakeBound = (target: Target, choice: CodecChoice) => Bound;
+type MakeBound = (target: Feed, choice: CodecChoice) => Bound;
 
 function bindLane(
   given: GivenField,
@@ -208,12 +212,12 @@ function bindLane(
       throw new Mistake(`a row holds one of ${lane.collection}`, `${lane.name}.each`);
     const reference = referenceSpec(spec, choice, given.missing, context);
     const shape = choice.path ? "path" : "one";
-    return bound({ feeds: "reference", field: lane.collection, shape, spec: reference, parts: undefined }, choice);
+    return bound({ is: "reference", field: lane.collection, shape, spec: reference, parts: undefined }, choice);
   }
   const embedded = context.kinds.get(owner.entries![lane.collection]!);
   const { field, choice } = entryField(embedded, first, lang, given, context);
   if (choice.list) throw new Mistake(`a row of ${lane.name} holds one entry, not a list`);
-  return bound({ feeds: "entry", entries: lane.collection, constants: lane.constants, field, parallel: [] }, choice);
+  return bound({ is: "entry", entries: lane.collection, constants: lane.constants, field, parallel: [] }, choice);
 }
 
 function bindEntries(
@@ -235,7 +239,7 @@ function bindEntries(
     if (!field.reference) return { is: "text", field: fieldInLanguage(field, lang, context) };
     return { is: "reference", field: name, spec: referenceSpec(field, part, given.missing, context) };
   });
-  return bound({ feeds: "entries", entries, constants, list: choice.list, parts }, choice);
+  return bound({ is: "entries", entries, constants, list: choice.list, parts }, choice);
 }
 
 function bindReference(
@@ -253,14 +257,14 @@ function bindReference(
       throw new Mistake(`${inner} of a ${to.name} is a reference itself: give it where a ${to.name} is`);
     const choice = codecOf(given.as, referred.type);
     const name = fieldInLanguage(referred, lang, context);
-    return bound({ feeds: "referred", via: field.name, node: given.node, field: name, list: choice.list }, choice);
+    return bound({ is: "referred", via: field.name, node: given.node, field: name, list: choice.list }, choice);
   }
   const choice = codecOf(given.as, field.type, typesOf(to));
   if (choice.list && !field.reference!.list) throw new Mistake(`${given.field} holds one ${to.name}, not a list`);
   const shape = choice.path ? (choice.list ? "paths" : "path") : choice.list ? "list" : "one";
   const plan = choice.parts && referenceParts(choice.parts, field, context);
   const spec = referenceSpec(field, plan ? { ...choice, by: plan.by } : choice, given.missing, context);
-  return bound({ feeds: "reference", field: field.name, shape, spec, parts: plan?.parts }, choice);
+  return bound({ is: "reference", field: field.name, shape, spec, parts: plan?.parts }, choice);
 }
 
 /** The parts of a cell that names records: their name, other fields of theirs, and what they contain. */
@@ -280,7 +284,7 @@ function referenceParts(
     }
     const child = kinds.childOf(to.name);
     if (child && child.name === name) {
-      const reference = { name, reference: { to: name, tie: "linking", missing: "create" } } as const;
+      const reference = { name, reference: { to: name, dependency: "linking", missing: "create" } } as const;
       const inner = part.parts && referenceParts(part.parts, reference, context);
       const spec = referenceSpec(reference, inner ? { ...part, by: inner.by } : part, "create", context);
       return { is: "children", spec, list: part.list, parts: inner?.parts };
@@ -303,7 +307,7 @@ function fieldSpec(kind: KindSpec, name: string): FieldSpec {
   const field = fieldOf(kind, name);
   if (field) return field;
   const all = ["key", ...kind.fields.map((one) => one.name), ...Object.keys(kind.entries ?? {})];
-  throw new Mistake(`a ${kind.name} has no "${name}"`, nearestWord(name, all));
+  throw new Mistake(`a ${kind.name} has no "${name}"`, nearestSpelling(name, all));
 }
 
 function fieldInLanguage(field: FieldSpec, lang: string | undefined, { given }: BindContext): string {
@@ -343,7 +347,7 @@ function referenceSpec(
   if (by !== "key" && by !== "code" && by !== "name" && by !== "id")
     throw new Mistake(
       `"${choice.by}" names no record`,
-      nearestWord(by!, ["key", "code", "id", `name@${given.language}`]),
+      nearestSpelling(by!, ["key", "code", "id", `name@${given.language}`]),
     );
   const isIdentity = (form: string) => form === "key" || form === "code" || form === "id";
   if (others.length > 0 && ![by, ...others].every(isIdentity))

@@ -6,9 +6,9 @@
  */
 
 import { unwritable, type Unwritable } from "../codecs/codec.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { pointerSteps, setAt, valueAt } from "../formats/json-pointer.js";
-import type { Place } from "../place.js";
+import type { Location } from "../location.js";
 import type { GivenCells } from "./schema.js";
 
 export type CellStep =
@@ -78,8 +78,8 @@ export function cellAdder(
     if (cell === "") return blank;
     const parts = step.is === "split" ? splitCell(cell, step) : jsonCell(cell, step);
     if (typeof parts !== "string") return parts;
-    const place: Place = { file, line, column: step.header };
-    findings.add(finding("cell/not-cut", { text: shortened(cell), wanted: parts }, place));
+    const location: Location = { file, line, column: step.header };
+    findings.add(finding("cell/not-cut", { text: shortened(cell), wanted: parts }, location));
     uncut(line, from[0]!);
     return blank;
   }

@@ -4,7 +4,7 @@ import { escaped, listCodec } from "../codecs/lists.js";
 import { markupCodec } from "../codecs/markup.js";
 import { measureCodec } from "../codecs/measures.js";
 import { partsCodec, quantityCodec } from "../codecs/parts.js";
-import { betweenCodec, dateCodec, decimalCodec, integerCodec, textCodec, wordsCodec } from "../codecs/scalars.js";
+import { betweenCodec, dateCodec, decimalCodec, integerCodec, textCodec, codeWordsCodec } from "../codecs/scalars.js";
 import type { Codec } from "../codecs/codec.js";
 import type { FieldType } from "../kind.js";
 import type { GivenCodec, GivenPart } from "./schema.js";
@@ -46,7 +46,7 @@ export function codecOf(
 function codecOfType(type: FieldType | undefined): Codec {
   if (type === "decimal") return decimalCodec({ point: "." });
   if (type === "integer") return integerCodec;
-  if (type === "flag") return wordsCodec({ yes: "true", no: "false" });
+  if (type === "flag") return codeWordsCodec({ yes: "true", no: "false" });
   if (type === "date") return dateCodec(["YYYY-MM-DD"]);
   return textCodec;
 }
@@ -68,9 +68,11 @@ function build(given: GivenCodec | undefined, around: Around): CodecChoice {
   if ("measure" in given)
     return leaf(measureCodec({ units: given.measure, point: given.decimal ?? ".", bare: given.bare }));
   if ("decimal" in given) return leaf(decimalCodec({ point: given.decimal, ...given }));
-  if ("words" in given)
+  if ("code words" in given)
     return leaf(
-      wordsCodec(Object.fromEntries(Object.entries(given.words).map(([cell, value]) => [cell, String(value)]))),
+      codeWordsCodec(
+        Object.fromEntries(Object.entries(given["code words"]).map(([cell, value]) => [cell, String(value)])),
+      ),
     );
   if ("date" in given) return leaf(dateCodec(typeof given.date === "string" ? [given.date] : given.date));
   if ("markup" in given) return leaf(markupCodec(given["other elements"] === "dropped"));

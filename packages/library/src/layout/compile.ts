@@ -12,13 +12,13 @@ import { knownEncoding } from "../formats/decode.js";
 import { jsonAccess, xmlAccess } from "../formats/document.js";
 import type { Format } from "../formats/format.js";
 import type { Given } from "../given/yaml.js";
-import { nearestWord } from "../near.js";
-import { finding, type Findings } from "../finding.js";
+import { nearestSpelling } from "../spelling.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
-import { bindOne, Consequence, mendsOf, Mistake, type BindContext, type Bound } from "./bind.js";
+import { bindOne, Consequence, fixesOf, Mistake, type BindContext, type Bound } from "./bind.js";
 import { cellStepOf, madeHeaders, type CellStep } from "./cells.js";
 import { formatOf } from "./format-of.js";
-import type { Binding, Column, Joined, Lane, Layout, RowLanguages, Shape, Target } from "./layout.js";
+import type { Binding, Column, Joined, Lane, Layout, RowLanguages, Shape, Feed } from "./layout.js";
 import type { GivenBinding, GivenLayout } from "./schema.js";
 
 type At = Given<unknown>["at"];
@@ -34,7 +34,7 @@ export function compileLayout(given: GivenLayout, at: At, kinds: Kinds, findings
   const { language } = given.rows;
   if (!layout || !language) return layout;
   const layouts = new Map<string, Layout>();
-  for (const [word, lang] of Object.entries(language.words)) {
+  for (const [word, lang] of Object.entries(language["code words"])) {
     const own =
       lang === given.language ? layout : new Compiler({ ...given, language: lang }, at, kinds, findings).compile();
     if (!own) return undefined;
@@ -111,7 +111,7 @@ class Compiler {
 
   #checkEncoding(label: string): void {
     if (knownEncoding(label)) return;
-    const nearest = nearestWord(label, ["utf-8", "utf-16le", "windows-1252", "iso-8859-1", "macintosh"]);
+    const nearest = nearestSpelling(label, ["utf-8", "utf-16le", "windows-1252", "iso-8859-1", "macintosh"]);
     this.#mistake(`"${label}" is no encoding`, nearest, "format", "csv", "encoding");
   }
 
@@ -119,7 +119,7 @@ class Compiler {
     const kind = this.kinds.find(name);
     if (kind && !kind.entryKey) return kind;
     const roots = this.kinds.roots.map((root) => root.name);
-    this.#mistake(`"${name}" is no kind of record`, nearestWord(name, roots), ...path);
+    this.#mistake(`"${name}" is no kind of record`, nearestSpelling(name, roots), ...path);
     return undefined;
   }
 
@@ -182,7 +182,7 @@ class Compiler {
     const { column, names, sheet, otherwise } = found;
     const all = ["key", "line", ...kind.fields.filter((field) => field.type).map((field) => field.name)];
     if (!all.includes(names)) {
-      this.#mistake(`"${names}" names no ${kind.name}`, nearestWord(names, all), "rows", "found by", "names");
+      this.#mistake(`"${names}" names no ${kind.name}`, nearestSpelling(names, all), "rows", "found by", "names");
       return undefined;
     }
     if (names === "line" && sheet === undefined) {
@@ -240,7 +240,7 @@ class Compiler {
     const isList = owner && fieldOf(owner, collection)?.reference?.list;
     if (!owner || (!owner.entries?.[collection] && !isList)) {
       const all = owners.flatMap((kind) => Object.keys(kind.entries ?? {}).map((one) => `${kind.name}.${one}`));
-      const nearest = nearestWord(given.entries, all);
+      const nearest = nearestSpelling(given.entries, all);
       this.#mistake(`"${given.entries}" are no entries of these rows`, nearest, "lanes", name, "entries");
       return undefined;
     }
@@ -299,7 +299,7 @@ class Compiler {
   #checkHeaders(shape: Shape, lanes: readonly Lane[], headers: ReadonlySet<string>): void {
     const check = (header: string, ...path: string[]) => {
       if (!headers.has(header) && !this.given.ignore.includes(header))
-        this.#mistake(`"${header}" is no column of this layout`, nearestWord(header, headers), ...path);
+        this.#mistake(`"${header}" is no column of this layout`, nearestSpelling(header, headers), ...path);
     };
     if (shape.is === "grouped") check(shape.column, "rows", "grouped by");
     for (const lane of lanes)
@@ -309,12 +309,12 @@ class Compiler {
   /** What is said of rows and cells of a sheet means nothing in a document. */
   #checkSheetWords(): void {
     const { given } = this;
-    const words = [
+    const documentOnly = [
       [Object.keys(given.cells).length > 0, ["cells"]],
       [given["model row"] !== undefined, ["model row"]],
       [given.rows.language !== undefined, ["rows", "language"]],
     ] as const;
-    for (const [isThere, path] of words)
+    for (const [isThere, path] of documentOnly)
       if (isThere) this.#mistake(`"${path[path.length - 1]}" is for sheets, not for documents`, undefined, ...path);
   }
 
@@ -329,14 +329,19 @@ class Compiler {
     check(shape.childElement, "rows", "child element");
     for (const lane of lanes) check(lane.element, "lanes", lane.name, "element");
     for (const { header, bindings } of columns)
-      if (bindings.some(({ target }) => target.feeds !== "shape")) check(header, "columns", header);
+      if (bindings.some(({ feed: target }) => target.is !== "shape")) check(header, "columns", header);
   }
 
   #checkCells(steps: readonly CellStep[], headers: ReadonlySet<string>): void {
     for (const step of steps) {
       const unbound = madeHeaders(step).find((header) => !headers.has(header) && !this.given.ignore.includes(header));
       if (unbound !== undefined)
-        this.#mistake(`"${unbound}" is no column of this layout`, nearestWord(unbound, headers), "cells", step.header);
+        this.#mistake(
+          `"${unbound}" is no column of this layout`,
+          nearestSpelling(unbound, headers),
+          "cells",
+          step.header,
+        );
       const pointers = step.is === "json" ? step.pointers.map(([pointer]) => pointer) : [];
       const inner = pointers.find((one) => pointers.some((other) => one.startsWith(`${other}/`)));
       if (inner !== undefined)
@@ -345,15 +350,15 @@ class Compiler {
   }
 
   #column({ header, written, number, entry }: Header, context: BindContext): Column[] {
-    const rest = { header, mends: [], blankMeans: undefined };
+    const rest = { header, fixes: [], blankMeans: undefined };
     if (written === undefined) {
-      const binding: Binding = { target: { feeds: "shape" }, codec: textCodec, blankEmpties: false, name: "row" };
+      const binding: Binding = { feed: { is: "shape" }, codec: textCodec, blankEmpties: false, name: "row" };
       return [{ ...rest, scope: { is: "parent" }, bindings: [binding] }];
     }
     const given = this.given.columns[written]!;
     const list = Array.isArray(given) ? given : [given];
     const made: Bound[] = [];
-    for (const [place, one] of list.entries()) {
+    for (const [location, one] of list.entries()) {
       try {
         const bound = bindOne(entry ? withEntry(one, entry) : one, number, context);
         made.push(isWithinChild(header, bound, context.shape) ? { ...bound, scope: { is: "child" } } : bound);
@@ -362,7 +367,7 @@ class Compiler {
         if (!(error instanceof Mistake)) throw error;
         // The columns that a numbered one stands for have the same mistake.
         if (number > 1) return [];
-        this.#mistake(error.message, error.nearest, "columns", written, ...(Array.isArray(given) ? [place] : []));
+        this.#mistake(error.message, error.nearest, "columns", written, ...(Array.isArray(given) ? [location] : []));
       }
     }
     if (made.length === 0) return [];
@@ -375,7 +380,7 @@ class Compiler {
       header,
       scope: JSON.parse(scope) as Column["scope"],
       bindings: made.filter((one) => JSON.stringify(one.scope) === scope).map((one) => one.binding),
-      mends: list.flatMap(mendsOf),
+      fixes: list.flatMap(fixesOf),
       blankMeans: means.find((one) => one !== undefined),
     }));
   }
@@ -383,7 +388,7 @@ class Compiler {
 
 /** A fixed text of a document belongs to the element that its path leads through. */
 function isWithinChild(header: string, { binding }: Bound, shape: Shape): boolean {
-  if (shape.is !== "nested" || shape.childElement === undefined || binding.target.feeds !== "shape") return false;
+  if (shape.is !== "nested" || shape.childElement === undefined || binding.feed.is !== "shape") return false;
   return header.startsWith(`${shape.childElement}/`);
 }
 
@@ -407,8 +412,8 @@ function withEntry(given: GivenBinding, { word, is }: NonNullable<Header["entry"
 /** Tells each list of entries which others run beside it: those of the same record, collection and constants. */
 function withParallels(columns: readonly Column[]): Column[] {
   const groups = new Map<string, string[][]>();
-  const parallelOf = ({ scope }: Column, target: Target): string[] | undefined => {
-    if (target.feeds !== "entry" || !target.field.list) return undefined;
+  const parallelOf = ({ scope }: Column, target: Feed): string[] | undefined => {
+    if (target.is !== "entry" || !target.field.list) return undefined;
     const key = JSON.stringify([scope, target.entries, target.constants]);
     const known = groups.get(key) ?? [];
     groups.set(key, known);
@@ -421,8 +426,8 @@ function withParallels(columns: readonly Column[]): Column[] {
   return columns.map((column) => ({
     ...column,
     bindings: column.bindings.map((binding) => {
-      const parallel = parallelOf(column, binding.target);
-      return parallel ? { ...binding, target: { ...binding.target, parallel } as Target } : binding;
+      const parallel = parallelOf(column, binding.feed);
+      return parallel ? { ...binding, feed: { ...binding.feed, parallel } as Feed } : binding;
     }),
   }));
 }

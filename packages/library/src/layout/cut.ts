@@ -4,8 +4,8 @@
  * Knows the layout's shape, not what the cells hold. A block is given out when the first row that is not its own comes.
  */
 
-import { finding, type Findings } from "../finding.js";
-import type { Place } from "../place.js";
+import { finding, type Findings } from "../findings/finding.js";
+import type { Location } from "../location.js";
 import type { Layout } from "./layout.js";
 import type { CellTally } from "./tally.js";
 
@@ -46,7 +46,7 @@ export interface Cutter {
 export function cutBlocks(
   layout: Layout,
   indexOf: (header: string) => number,
-  sheet: Place,
+  sheet: Location,
   findings: Findings,
   tally: CellTally,
 ): Cutter {
@@ -144,8 +144,8 @@ function roleOf(
   const own = columns.find(
     (column) =>
       column.scope.is === "parent" &&
-      column.bindings.some(({ target }) =>
-        wanted === "key" ? target.feeds === "key" : target.feeds === "text" && target.field === "code",
+      column.bindings.some(({ feed: target }) =>
+        wanted === "key" ? target.is === "key" : target.is === "text" && target.field === "code",
       ),
   );
   const ownIndex = own ? indexOf(own.header) : -1;

@@ -54,11 +54,11 @@ export function bindColumn(text: string, header: string, binding: string | undef
     if (!isMap(columns) || (columns.items.length === 0 && columns.flow))
       document.set("columns", document.createNode({}, { flow: false }));
     const { items } = document.get("columns") as YAMLMap;
-    const place = items.findIndex((one) => headerOf(one.key) === header);
+    const location = items.findIndex((one) => headerOf(one.key) === header);
     const pair = document.createPair(header, given.toJS(), { flow: true });
     // What was said of the old binding is not true of the new one.
-    if (place < 0) items.push(pair);
-    else items[place] = pair;
+    if (location < 0) items.push(pair);
+    else items[location] = pair;
   }
   return document.toString({ lineWidth: 0, flowCollectionPadding: true });
 

@@ -9,17 +9,17 @@ import type { ReferenceColumn } from "../catalogue/reference-column.js";
 import type { Table } from "../catalogue/table.js";
 import type { Codec, Problem } from "../codecs/codec.js";
 import { textCodec } from "../codecs/scalars.js";
-import { finding } from "../finding.js";
+import { finding } from "../findings/finding.js";
 import { markCell, type BlockRow } from "./cut.js";
 import { shorten, type FillContext } from "./fill-context.js";
-import type { Column, Target } from "./layout.js";
+import type { Column, Feed } from "./layout.js";
 import { cellMark } from "./tally.js";
 
 interface AxisColumn {
   readonly index: number;
   readonly header: string;
   readonly codec: Codec;
-  readonly target: Extract<Target, { feeds: "axis" | "named-axis" }>;
+  readonly target: Extract<Feed, { is: "axis" | "named-axis" }>;
   /** Numbers of the specs by which the column names axes and values. */
   readonly axisSpec: number;
   readonly valueSpec: number;
@@ -44,14 +44,14 @@ export class AxisFill {
     columns: readonly Column[],
   ) {
     const all = columns.flatMap(({ header, bindings }) =>
-      bindings.flatMap(({ target, codec }): AxisColumn[] => {
-        if (target.feeds !== "axis" && target.feeds !== "named-axis") return [];
+      bindings.flatMap(({ feed: target, codec }): AxisColumn[] => {
+        if (target.is !== "axis" && target.is !== "named-axis") return [];
         if (target.holds === "values") return [];
         const specs = { axisSpec: this.#spec("axis", target.lang), valueSpec: this.#spec("value", target.lang) };
         return [{ index: context.indexOf(header), header, codec, target, ...specs }];
       }),
     );
-    const isName = ({ target }: AxisColumn) => target.feeds === "axis" && target.holds === "name";
+    const isName = ({ target }: AxisColumn) => target.is === "axis" && target.holds === "name";
     this.#names = leadersFirst(all.filter(isName));
     this.#values = leadersFirst(all.filter((column) => !isName(column)));
     this.#axesColumn = all.length > 0 ? parents.referenceColumn("axes") : undefined;
@@ -76,7 +76,7 @@ export class AxisFill {
     for (const column of this.#names) {
       const { target, axisSpec } = column;
       const cell = this.#textOf(column, row);
-      if (cell === "" || target.feeds !== "axis") continue;
+      if (cell === "" || target.is !== "axis") continue;
       if (!target.leads || isKnown) this.#nameIn(byNumber[target.number], target.lang, cell, column, row);
       else {
         byNumber[target.number] = this.#intern(axisSpec, noReference, cell, row);
@@ -99,7 +99,7 @@ export class AxisFill {
       const { target } = column;
       const knownValue = known.length > 0 ? this.#valueOn(known, target, column, row) : undefined;
       if (knownValue !== undefined) this.#agree(knownValue, column, cell, child, row);
-      else if (target.feeds === "named-axis") {
+      else if (target.is === "named-axis") {
         values.push(this.#intern(column.valueSpec, this.#namedAxis(column, target.axis, parent, row), cell, row));
         markCell(row, column.index, cellMark.taken);
       } else if (!target.leads) this.#nameIn(byNumber[target.number], target.lang, cell, column, row);
@@ -121,7 +121,7 @@ export class AxisFill {
     const value = codec.parse(cell);
     if (typeof value === "string") return value;
     const { problem, text, wanted } = value as Problem;
-    this.context.findings.add(finding(`cell/${problem}`, { text, wanted }, this.context.place(row.line, header)));
+    this.context.findings.add(finding(`cell/${problem}`, { text, wanted }, this.context.location(row.line, header)));
     markCell(row, index, cellMark.reported);
     return "";
   }
@@ -135,7 +135,7 @@ export class AxisFill {
   ): number | undefined {
     const { pool } = this.context.catalogue;
     const axis =
-      target.feeds === "axis" ? this.byNumber[target.number] : this.#intern(axisSpec, noReference, target.axis, row);
+      target.is === "axis" ? this.byNumber[target.number] : this.#intern(axisSpec, noReference, target.axis, row);
     return known.find((value) => pool.within(value) === axis);
   }
 
@@ -160,8 +160,8 @@ export class AxisFill {
 
   #noAxis({ header, index }: AxisColumn, number: number, cell: string, child: number, row: BlockRow): void {
     markCell(row, index, cellMark.reported);
-    const place = this.context.place(row.line, header, this.children, child);
-    this.context.findings.add(finding("read/value-without-axis", { value: shorten(cell), axis: number }, place));
+    const location = this.context.location(row.line, header, this.children, child);
+    this.context.findings.add(finding("read/value-without-axis", { value: shorten(cell), axis: number }, location));
   }
 
   #intern(spec: number, within: number, text: string, { line }: BlockRow): number {
@@ -178,8 +178,8 @@ export class AxisFill {
     if (reference === undefined) {
       // Where the leading language's own cell was reported, this is its consequence.
       const isLead = (one: AxisColumn) =>
-        target.feeds === "axis" &&
-        one.target.feeds === "axis" &&
+        target.is === "axis" &&
+        one.target.is === "axis" &&
         one.target.leads &&
         one.target.number === target.number &&
         row.marks[one.index] === cellMark.reported;
@@ -193,6 +193,6 @@ export class AxisFill {
 }
 
 function leadersFirst(columns: readonly AxisColumn[]): AxisColumn[] {
-  const leads = ({ target }: AxisColumn) => target.feeds === "named-axis" || target.leads;
+  const leads = ({ target }: AxisColumn) => target.is === "named-axis" || target.leads;
   return [...columns.filter(leads), ...columns.filter((column) => !leads(column))];
 }

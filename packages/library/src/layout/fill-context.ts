@@ -1,11 +1,11 @@
 /** What every part of filling needs: where it reads, where it writes, and how it says what is wrong. */
 
-import { placeIn, type Catalogue, type SheetInfo } from "../catalogue/catalogue.js";
+import { locationIn, type Catalogue, type SheetInfo } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import type { TextColumn } from "../catalogue/text-column.js";
 import type { Problem } from "../codecs/codec.js";
-import { finding, type Findings } from "../finding.js";
-import type { Place } from "../place.js";
+import { finding, type Findings } from "../findings/finding.js";
+import type { Location } from "../location.js";
 import { columnInSheet } from "./cells.js";
 import type { BlockRow } from "./cut.js";
 import type { Layout } from "./layout.js";
@@ -54,21 +54,21 @@ export class FillContext {
     this.info = options.catalogue.sheets[options.sheet]!;
   }
 
-  place(line: number, column?: string, table?: Table, row = -1): Place {
+  location(line: number, column?: string, table?: Table, row = -1): Location {
     const record = table && row >= 0 ? { record: { kind: table.kind.name, key: table.key(row) } } : {};
     const inSheet = column === undefined ? undefined : columnInSheet(this.layout.cells, column);
-    return { ...placeIn(this.info, line, inSheet), ...record };
+    return { ...locationIn(this.info, line, inSheet), ...record };
   }
 
   problem({ problem, text, wanted }: Problem, table: Table, row: number, line: number, header: string): void {
-    this.findings.add(finding(`cell/${problem}`, { text, wanted }, this.place(line, header, table, row)));
+    this.findings.add(finding(`cell/${problem}`, { text, wanted }, this.location(line, header, table, row)));
   }
 
   /** A finding, where a cell holds more than is ever read. */
   isTooLong(cell: string, line: number, header: string): boolean {
     if (cell.length <= maxCellChars) return false;
     this.findings.add(
-      finding("read/cell-too-long", { chars: cell.length, most: maxCellChars }, this.place(line, header)),
+      finding("read/cell-too-long", { chars: cell.length, most: maxCellChars }, this.location(line, header)),
     );
     return true;
   }
@@ -78,7 +78,7 @@ export class FillContext {
     const { parent, child } = this.layout.shape;
     const kinds = { own: parent.name, child: (child ?? parent).name, more: "further entry" };
     for (const row of rows)
-      this.tally.row(row, kinds[row.role], (line, header) => this.place(line, header, table, record));
+      this.tally.row(row, kinds[row.role], (line, header) => this.location(line, header, table, record));
   }
 
   /** Sets a field of a record, or of an entry, that may have it already from elsewhere. */
@@ -109,24 +109,24 @@ export class FillContext {
   wins(table: Table, field: string, row: number, here: string, first: string, line: number, header: string): boolean {
     const { catalogue, findings } = this;
     const owner = catalogue.ownerOf(table, row);
-    const place = this.place(line, header, owner.table, owner.row);
-    const other = catalogue.place(table, row, field);
+    const location = this.location(line, header, owner.table, owner.row);
+    const other = catalogue.location(table, row, field);
     const origin = table.fieldOrigin(field, row);
     const otherSheet = origin?.sheet ?? table.sheet(row);
     const lang = field.split("@")[1];
     if (this.translates && lang !== undefined && lang !== this.layout.language) {
-      findings.add(finding("read/stale-translation", { here, first }, place, [other]));
+      findings.add(finding("read/stale-translation", { here, first }, location, [other]));
       return false;
     }
     if (otherSheet === this.sheet) {
-      findings.add(finding("read/cells-disagree", { here, first }, place, [other]));
+      findings.add(finding("read/cells-disagree", { here, first }, location, [other]));
       return false;
     }
     const [own, others] = [this.info.precedence, catalogue.sheets[otherSheet]?.precedence ?? 0];
-    if (own === others) findings.add(finding("read/sources-disagree", { here, first }, place, [other]));
+    if (own === others) findings.add(finding("read/sources-disagree", { here, first }, location, [other]));
     else {
       const facts = own > others ? { stays: here, goes: first } : { stays: first, goes: here };
-      findings.add(finding("read/source-overruled", facts, place, [other]));
+      findings.add(finding("read/source-overruled", facts, location, [other]));
     }
     if (own > others) catalogue.sheets[otherSheet]?.overruled?.(origin?.line ?? table.line(row), other.column);
     return own > others;

@@ -7,15 +7,15 @@ import type { ReferenceColumn } from "../catalogue/reference-column.js";
 import type { Table } from "../catalogue/table.js";
 import type { TextColumn } from "../catalogue/text-column.js";
 import type { CellValue, Problem } from "../codecs/codec.js";
-import { finding } from "../finding.js";
+import { finding } from "../findings/finding.js";
 import { markCell, type BlockRow } from "./cut.js";
 import type { FillContext } from "./fill-context.js";
 import { referencesReader } from "./fill-references.js";
-import type { Binding, Constants, Target } from "./layout.js";
+import type { Binding, Constants, Feed } from "./layout.js";
 import { cellMark, type CellMark } from "./tally.js";
 
-type EntryTarget = Extract<Target, { feeds: "entry" }>;
-type EntriesTarget = Extract<Target, { feeds: "entries" }>;
+type EntryTarget = Extract<Feed, { is: "entry" }>;
+type EntriesTarget = Extract<Feed, { is: "entries" }>;
 
 /** Everything that the columns of one scope fill of a record's entries. */
 export class EntryFills {
@@ -28,11 +28,11 @@ export class EntryFills {
 
   add(index: number, header: string, target: EntryTarget | EntriesTarget, binding: Binding): void {
     if (!this.owner.kind.entries?.[target.entries]) return;
-    const parallel = target.feeds === "entry" ? target.parallel : [];
+    const parallel = target.is === "entry" ? target.parallel : [];
     // Columns with the same constants make one entry together; lists make theirs with those that run beside them.
-    const key = JSON.stringify([target.entries, target.constants, target.feeds, parallel.length > 0]);
+    const key = JSON.stringify([target.entries, target.constants, target.is, parallel.length > 0]);
     let known = this.#fills.find((one) => one.key === key && (parallel.length === 0 || one.parallel === parallel));
-    if (!known || target.feeds === "entries") {
+    if (!known || target.is === "entries") {
       const fill = new EntryFill(this.context, this.owner, target.entries, target.constants);
       this.#fills.push((known = { key, parallel, fill }));
     }
@@ -87,7 +87,7 @@ export class EntryFill {
   }
 
   add(index: number, header: string, target: EntryTarget | EntriesTarget, binding: Binding): void {
-    if (target.feeds === "entries") {
+    if (target.is === "entries") {
       const parts = target.parts.map((part) => this.#partSetter(part, header));
       const read = (cell: string) => binding.codec.parse(cell);
       const listed = (cell: string): CellValue | Problem => {
@@ -182,8 +182,8 @@ export class EntryFill {
     }
     const uneven = lists.find(([, list]) => list.length !== first.length);
     if (uneven) {
-      const place = this.context.place(row.line, uneven[0].header, this.owner, record);
-      this.context.findings.add(finding("read/not-parallel", { beside: lead.header }, place));
+      const location = this.context.location(row.line, uneven[0].header, this.owner, record);
+      this.context.findings.add(finding("read/not-parallel", { beside: lead.header }, location));
       for (const [{ index }] of lists) markCell(row, index, cellMark.reported);
       return;
     }

@@ -3,7 +3,7 @@
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { isProblem } from "../codecs/codec.js";
-import { finding } from "../finding.js";
+import { finding } from "../findings/finding.js";
 import { markCell, type BlockRow } from "./cut.js";
 import type { FillContext } from "./fill-context.js";
 import type { Column, Shape } from "./layout.js";
@@ -37,14 +37,13 @@ export class ExpandFill {
     const { pool } = context.catalogue;
     this.#columns = columns
       .flatMap((column, at) =>
-        column.bindings.flatMap(({ target }): ValuesColumn[] => {
-          if ((target.feeds !== "axis" && target.feeds !== "named-axis") || target.holds !== "values") return [];
+        column.bindings.flatMap(({ feed: target }): ValuesColumn[] => {
+          if ((target.is !== "axis" && target.is !== "named-axis") || target.holds !== "values") return [];
           const { lang } = target;
           const specOf = (to: string) =>
             pool.specNumber({ to, by: "name", lang, missing: "create", inTree: false } as const);
           const rest = { column, spec: specOf("value"), lang };
-          if (target.feeds === "axis")
-            return [{ ...rest, number: target.number, leads: target.leads, named: undefined }];
+          if (target.is === "axis") return [{ ...rest, number: target.number, leads: target.leads, named: undefined }];
           return [{ ...rest, number: at + 1, leads: true, named: { axis: target.axis, spec: specOf("axis") } }];
         }),
       )
@@ -66,7 +65,7 @@ export class ExpandFill {
           finding(
             "read/group-too-large",
             { group: parents.key(parent), most: maxCombinations },
-            context.place(row.line),
+            context.location(row.line),
           ),
         );
       return;
@@ -112,12 +111,12 @@ export class ExpandFill {
         markCell(row, index, cellMark.reported);
         continue;
       }
-      const place = context.place(row.line, column.header, parents, parent);
+      const location = context.location(row.line, column.header, parents, parent);
       const known = lists.get(number);
       const axis = named ? pool.intern(named.spec, noReference, named.axis, met) : axes[number];
       if (!leads) {
         if (known?.length !== names.length) {
-          context.findings.add(finding("read/not-parallel", { beside: `the values of axis ${number}` }, place));
+          context.findings.add(finding("read/not-parallel", { beside: `the values of axis ${number}` }, location));
           markCell(row, index, cellMark.reported);
         } else {
           markCell(row, index, cellMark.taken);
@@ -126,7 +125,7 @@ export class ExpandFill {
           );
         }
       } else if (axis === undefined) {
-        context.findings.add(finding("read/value-without-axis", { value: cell.slice(0, 60), axis: number }, place));
+        context.findings.add(finding("read/value-without-axis", { value: cell.slice(0, 60), axis: number }, location));
         markCell(row, index, cellMark.reported);
       } else {
         markCell(row, index, cellMark.taken);
@@ -171,8 +170,8 @@ export class ExpandFill {
       if (isKnown && isWhole) left.add(names.join("\u0000"));
       else {
         const facts = { combination: one.filter((name) => name !== "").join(" / ") };
-        const place = context.place(row.line, shape.excluded!.column, parents, parent);
-        context.findings.add(finding("read/excluded-unknown", facts, place));
+        const location = context.location(row.line, shape.excluded!.column, parents, parent);
+        context.findings.add(finding("read/excluded-unknown", facts, location));
       }
     }
     return left;

@@ -25,6 +25,6 @@ export function laneFill(
   const fill = new EntryFill(context, table, lane.collection, lane.constants);
   for (const { header, bindings } of own)
     for (const binding of bindings)
-      if (binding.target.feeds === "entry") fill.add(context.indexOf(header), header, binding.target, binding);
+      if (binding.feed.is === "entry") fill.add(context.indexOf(header), header, binding.feed, binding);
   return fill;
 }

@@ -1,15 +1,15 @@
 /** Filling from rows that say more of records which other sheets give: prices, pictures, translations, memberships. */
 
 import type { Table } from "../catalogue/table.js";
-import { finding } from "../finding.js";
-import { nearestWords } from "../near.js";
+import { finding } from "../findings/finding.js";
+import { nearestSpellings } from "../spelling.js";
 import { markCell, type Block } from "./cut.js";
 import { FillContext, shorten, type FillOptions } from "./fill-context.js";
 import { laneFill } from "./fill-lanes.js";
 import { RecordFill } from "./fill-record.js";
-import { RecordFinder } from "./find.js";
+import { RecordIndex } from "./record-index.js";
 import type { BlockFiller } from "./fill.js";
-import type { Found, Lane } from "./layout.js";
+import type { RowLink, Lane } from "./layout.js";
 import { cellMark } from "./tally.js";
 
 interface TableFill {
@@ -19,9 +19,9 @@ interface TableFill {
 
 export class LinkedFiller implements BlockFiller {
   readonly #context: FillContext;
-  readonly #found: Found;
+  readonly #found: RowLink;
   readonly #kind: string;
-  readonly #finder: RecordFinder;
+  readonly #finder: RecordIndex;
   readonly #fills = new Map<Table, TableFill>();
   #ignored = 0;
 
@@ -32,7 +32,7 @@ export class LinkedFiller implements BlockFiller {
     this.#context.merging = true;
     this.#found = layout.shape.found;
     this.#kind = layout.shape.parent.name;
-    this.#finder = new RecordFinder(catalogue, layout.shape.parent, this.#found);
+    this.#finder = new RecordIndex(catalogue, layout.shape.parent, this.#found);
   }
 
   block({ word, rows }: Block): void {
@@ -82,12 +82,12 @@ export class LinkedFiller implements BlockFiller {
     }
     for (const { line, cells } of rows) {
       this.#context.tally.whole(cells, "in findings");
-      const place = this.#context.place(line, column);
+      const location = this.#context.location(line, column);
       const facts = { kind: this.#kind, names, text: shorten(word) };
       this.#context.findings.add(
         count === 0
-          ? finding("read/found-none", { ...facts, nearest: nearestWords(word, this.#finder.words()) }, place)
-          : finding("read/found-several", { ...facts, count }, place),
+          ? finding("read/names-none", { ...facts, nearest: nearestSpellings(word, this.#finder.names()) }, location)
+          : finding("read/names-several", { ...facts, count }, location),
       );
     }
   }

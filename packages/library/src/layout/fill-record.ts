@@ -8,13 +8,13 @@ import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import type { TextColumn } from "../catalogue/text-column.js";
 import { isProblem, type Problem } from "../codecs/codec.js";
-import { finding } from "../finding.js";
+import { finding } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
 import { markCell, type BlockRow } from "./cut.js";
 import type { FillContext } from "./fill-context.js";
 import { EntryFills } from "./fill-entries.js";
 import { isNumbers, referencesReader } from "./fill-references.js";
-import type { Binding, Column, Lane, Target } from "./layout.js";
+import type { Binding, Column, Lane, Feed } from "./layout.js";
 import { cellMark, type CellMark } from "./tally.js";
 
 /** Sets a field of a record from a cell that is not blank. @returns what became of the cell. */
@@ -51,15 +51,15 @@ export class RecordFill {
     const fills: Fill[] = [];
     const empties: TextColumn[] = [];
     for (const binding of column.bindings) {
-      const { target } = binding;
-      if ((target.feeds === "naming" || target.feeds === "referred") !== isLater) continue;
-      if (target.feeds === "entry" || target.feeds === "entries") {
+      const { feed: target } = binding;
+      if ((target.is === "naming" || target.is === "referred") !== isLater) continue;
+      if (target.is === "entry" || target.is === "entries") {
         this.#entries.add(index, column.header, target, binding);
         continue;
       }
       const fill = fillOf(context, table, binding, column.header);
       if (fill) fills.push(fill);
-      if (binding.blankEmpties && target.feeds === "text") empties.push(table.textColumn(target.field));
+      if (binding.blankEmpties && target.is === "text") empties.push(table.textColumn(target.field));
     }
     if (fills.length > 0)
       this.#columns.push({ index, header: column.header, fills, empties, blankMeans: column.blankMeans });
@@ -81,8 +81,8 @@ export class RecordFill {
 }
 
 function fillOf(context: FillContext, table: Table, binding: Binding, header: string): Fill | undefined {
-  const { target } = binding;
-  switch (target.feeds) {
+  const { feed: target } = binding;
+  switch (target.is) {
     case "text":
       return (
         fieldOf(table.kind, target.field.split("@")[0]!) && textFill(context, table, target.field, binding, header)
@@ -112,7 +112,7 @@ function textFill(context: FillContext, table: Table, field: string, { codec }: 
 function referenceFill(
   context: FillContext,
   table: Table,
-  target: Extract<Target, { feeds: "reference" }>,
+  target: Extract<Feed, { is: "reference" }>,
   binding: Binding,
   header: string,
 ): Fill {
@@ -147,8 +147,8 @@ function referenceFill(
         },
       );
     }
-    const words = (list: readonly number[]) => list.map((number) => pool.texts(number).join(" / ")).join(", ");
-    if (context.wins(table, target.field, row, words(numbers), words(old), line, header)) {
+    const names = (list: readonly number[]) => list.map((number) => pool.texts(number).join(" / ")).join(", ");
+    if (context.wins(table, target.field, row, names(numbers), names(old), line, header)) {
       column.set(row, numbers);
       table.setFieldOrigin(target.field, row, { sheet: context.sheet, line });
       return cellMark.taken;
@@ -166,10 +166,10 @@ export function listFill(
 ): { readonly fill: (record: number, row: BlockRow) => void } | undefined {
   const [column] = columns;
   const binding = column?.bindings[0];
-  if (binding?.target.feeds !== "reference" || !fieldOf(table.kind, lane.collection)) return undefined;
+  if (binding?.feed.is !== "reference" || !fieldOf(table.kind, lane.collection)) return undefined;
   const index = context.indexOf(column!.header);
   const list = table.referenceColumn(lane.collection);
-  const read = referencesReader(context, binding.target, binding, column!.header);
+  const read = referencesReader(context, binding.feed, binding, column!.header);
   const fill = (record: number, row: BlockRow): void => {
     const cell = row.cells[index] ?? "";
     if (cell === "") return;
@@ -188,7 +188,7 @@ export function listFill(
 function referredFill(
   context: FillContext,
   table: Table,
-  target: Extract<Target, { feeds: "referred" }>,
+  target: Extract<Feed, { is: "referred" }>,
   { codec }: Binding,
   header: string,
 ): Fill {
@@ -210,8 +210,8 @@ function referredFill(
     const references = column.get(row);
     const values = (target.list ? value : [value]) as readonly string[];
     if (target.list ? values.length !== references.length : references.length === 0) {
-      const place = context.place(line, header, table, row);
-      context.findings.add(finding("read/not-parallel", { beside: target.via }, place));
+      const location = context.location(line, header, table, row);
+      context.findings.add(finding("read/not-parallel", { beside: target.via }, location));
       return cellMark.reported;
     }
     let mark: CellMark = cellMark.untouched;
@@ -228,13 +228,13 @@ function referredFill(
 function namingFill(
   context: FillContext,
   table: Table,
-  target: Extract<Target, { feeds: "naming" }>,
+  target: Extract<Feed, { is: "naming" }>,
   { codec }: Binding,
   header: string,
 ): Fill | undefined {
   const lead = context.layout.columns[target.beside]!;
-  const beside = lead.bindings[0]!.target;
-  if (beside.feeds !== "reference") return undefined;
+  const beside = lead.bindings[0]!.feed;
+  if (beside.is !== "reference") return undefined;
   const column = table.referenceColumn(beside.field);
   return (row, cell, line) => {
     const value = codec.parse(cell);
@@ -271,13 +271,14 @@ function nameParallel(
   const { pool } = catalogue;
   const { table, row, line, header, beside } = at;
   const fits =
-    paths.length === named.length && paths.every((path, place) => path.length === pool.texts(named[place]!).length);
+    paths.length === named.length &&
+    paths.every((path, location) => path.length === pool.texts(named[location]!).length);
   if (!fits) {
-    findings.add(finding("read/not-parallel", { beside }, context.place(line, header, table, row)));
+    findings.add(finding("read/not-parallel", { beside }, context.location(line, header, table, row)));
     return cellMark.reported;
   }
-  paths.forEach((path, place) => {
-    let reference = named[place]!;
+  paths.forEach((path, location) => {
+    let reference = named[location]!;
     for (const name of [...path].reverse()) {
       catalogue.state({ reference, field: `name@${lang}`, value: name, met: { sheet, line } });
       reference = pool.within(reference);

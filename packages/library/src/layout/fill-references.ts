@@ -3,7 +3,7 @@
 import { noReference } from "../catalogue/reference-pool.js";
 import { isProblem, type CellValue, type Problem } from "../codecs/codec.js";
 import type { FillContext } from "./fill-context.js";
-import type { Binding, PartsPlan, Target } from "./layout.js";
+import type { Binding, PartsPlan, Feed } from "./layout.js";
 
 const cachedCells = 20_000;
 
@@ -12,7 +12,7 @@ export type ReadReferences = (cell: string, line: number) => readonly number[] |
 /** The references that a cell names. The same cell is taken apart once. */
 export function referencesReader(
   context: FillContext,
-  { shape, spec, parts }: Pick<Extract<Target, { feeds: "reference" }>, "shape" | "spec" | "parts">,
+  { shape, spec, parts }: Pick<Extract<Feed, { is: "reference" }>, "shape" | "spec" | "parts">,
   { codec }: Binding,
   header: string,
 ): ReadReferences {

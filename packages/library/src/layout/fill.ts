@@ -7,7 +7,7 @@
 import type { Table } from "../catalogue/table.js";
 import type { Codec, Problem } from "../codecs/codec.js";
 import { textCodec } from "../codecs/scalars.js";
-import { finding } from "../finding.js";
+import { finding } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
 import { markCell, type Block, type BlockRow } from "./cut.js";
 import { AxisFill } from "./fill-axes.js";
@@ -15,8 +15,8 @@ import { FillContext, shorten, type FillOptions } from "./fill-context.js";
 import { ExpandFill } from "./fill-expanded.js";
 import { laneFill, type RowFill } from "./fill-lanes.js";
 import { RecordFill } from "./fill-record.js";
-import { RecordFinder } from "./find.js";
-import type { Column, Lane, Target } from "./layout.js";
+import { RecordIndex } from "./record-index.js";
+import type { Column, Lane, Feed } from "./layout.js";
 import { cellMark } from "./tally.js";
 
 /** Takes the blocks of a sheet, one after the other. */
@@ -63,9 +63,9 @@ export class Filler implements BlockFiller {
   readonly #orphans: Block[] = [];
 
   readonly #container:
-    | { readonly target: Extract<Target, { feeds: "container" }>; readonly header: string; readonly index: number }
+    | { readonly target: Extract<Feed, { is: "container" }>; readonly header: string; readonly index: number }
     | undefined;
-  #containers: RecordFinder | undefined;
+  #containers: RecordIndex | undefined;
   readonly #expand: ExpandFill | undefined;
   /** The children that each parent had before this sheet came. */
   #childrenBefore: ((parent: number) => Int32Array) | undefined;
@@ -94,8 +94,8 @@ export class Filler implements BlockFiller {
     this.#parentKey = this.#keyColumn(ofScope("parent"), groupColumn);
     this.#childKey = this.#keyColumn(ofScope("child"), undefined);
     this.#container = present.flatMap(({ header, bindings }) =>
-      bindings.flatMap(({ target }) =>
-        target.feeds === "container" ? [{ target, header, index: indexOf(header) }] : [],
+      bindings.flatMap(({ feed: target }) =>
+        target.is === "container" ? [{ target, header, index: indexOf(header) }] : [],
       ),
     )[0];
     const telling =
@@ -103,7 +103,7 @@ export class Filler implements BlockFiller {
     this.#telling = telling === undefined ? -1 : indexOf(telling);
     const positions = (columns: readonly Column[]) =>
       columns.flatMap(({ header, bindings }) =>
-        header === telling || bindings.every(({ target }) => target.feeds === "shape")
+        header === telling || bindings.every(({ feed: target }) => target.is === "shape")
           ? []
           : [{ index: indexOf(header), header }],
       );
@@ -149,7 +149,7 @@ export class Filler implements BlockFiller {
   end(): void {
     const { catalogue, findings, layout } = this.#context;
     const { shape } = layout;
-    let finder: RecordFinder | undefined;
+    let finder: RecordIndex | undefined;
     for (const block of this.#orphans) {
       let parent = this.#named.get(block.word);
       if (
@@ -158,14 +158,14 @@ export class Filler implements BlockFiller {
         shape.joined.by === "reference" &&
         shape.joined.names !== "line"
       ) {
-        finder ??= new RecordFinder(catalogue, shape.parent, { names: shape.joined.names, sheet: undefined });
+        finder ??= new RecordIndex(catalogue, shape.parent, { names: shape.joined.names, sheet: undefined });
         const found = finder.find(block.word);
         if (found.length === 1) parent = found[0]!.row;
       }
       if (parent !== undefined) this.#fillFromAfar(parent, block.rows);
       else
         for (const row of block.rows) {
-          findings.add(finding("read/orphan-row", { names: block.word }, this.#context.place(row.line)));
+          findings.add(finding("read/orphan-row", { names: block.word }, this.#context.location(row.line)));
           this.#context.tally.whole(row.cells, "in findings");
         }
     }
@@ -203,8 +203,10 @@ export class Filler implements BlockFiller {
     this.#context.merging = known !== undefined && (isElsewhere || shape.is === "grouped");
     if (known !== undefined && this.#context.merging) {
       if (!isElsewhere && shape.is === "grouped" && !shape.scattered) {
-        const place = this.#context.place(first.line, shape.column, this.#parents, known);
-        findings.add(finding("read/scattered-group", { group: key }, place, [catalogue.place(this.#parents, known)]));
+        const location = this.#context.location(first.line, shape.column, this.#parents, known);
+        findings.add(
+          finding("read/scattered-group", { group: key }, location, [catalogue.location(this.#parents, known)]),
+        );
       }
       this.#nameBlock(known, first, block);
       return known;
@@ -214,8 +216,8 @@ export class Filler implements BlockFiller {
     if (taken !== undefined) {
       const kind = this.#parents.kind.name;
       findings.add(
-        finding("read/repeated-key", { kind, key }, this.#context.place(first.line), [
-          catalogue.place(this.#parents, taken),
+        finding("read/repeated-key", { kind, key }, this.#context.location(first.line), [
+          catalogue.location(this.#parents, taken),
         ]),
       );
     }
@@ -230,12 +232,12 @@ export class Filler implements BlockFiller {
     const { catalogue, findings } = this.#context;
     const kind = catalogue.kinds.get(target.spec.to);
     const names = target.spec.by === "name" ? `name@${target.spec.lang}` : target.spec.by;
-    this.#containers ??= new RecordFinder(catalogue, kind, { names, sheet: undefined });
+    this.#containers ??= new RecordIndex(catalogue, kind, { names, sheet: undefined });
     const word = cellAt(row, index) ?? "";
     const found = this.#containers.find(word).filter(({ table }) => table.kind === kind);
     markCell(row, index, found.length === 1 ? cellMark.taken : cellMark.reported);
     if (found.length === 1) return found[0]!.row;
-    findings.add(finding("read/orphan-row", { names: word }, this.#context.place(row.line, header)));
+    findings.add(finding("read/orphan-row", { names: word }, this.#context.location(row.line, header)));
     return -1;
   }
 
@@ -249,12 +251,12 @@ export class Filler implements BlockFiller {
 
   /** The column of the key: what is declared as key, else what groups rows, else the code. */
   #keyColumn(columns: readonly Column[], groupColumn: string | undefined): KeyColumn | undefined {
-    const feeding = (test: (target: Target) => boolean) =>
-      columns.find(({ bindings }) => bindings.some(({ target }) => test(target)));
+    const feeding = (test: (target: Feed) => boolean) =>
+      columns.find(({ bindings }) => bindings.some(({ feed: target }) => test(target)));
     const column =
-      feeding((target) => target.feeds === "key") ??
+      feeding((target) => target.is === "key") ??
       columns.find(({ header }) => header === groupColumn) ??
-      feeding((target) => target.feeds === "text" && target.field === "code");
+      feeding((target) => target.is === "text" && target.field === "code");
     const header = column?.header ?? groupColumn;
     if (header === undefined) return undefined;
     return { index: this.#context.indexOf(header), header, codec: column?.bindings[0]!.codec ?? textCodec };
@@ -267,8 +269,8 @@ export class Filler implements BlockFiller {
     markCell(row, column!.index, typeof key === "string" ? cellMark.taken : cellMark.reported);
     if (typeof key === "string") return key;
     const { problem, text, wanted } = key as Problem;
-    const place = this.#context.place(row.line, column!.header);
-    this.#context.findings.add(finding(`cell/${problem}`, { text, wanted }, place));
+    const location = this.#context.location(row.line, column!.header);
+    this.#context.findings.add(finding(`cell/${problem}`, { text, wanted }, location));
     return cell;
   }
 
@@ -277,13 +279,10 @@ export class Filler implements BlockFiller {
     const { kind } = this.#parents;
     const header =
       fieldOf(kind, "name") &&
-      headerFeeding(
-        this.#context.layout.columns,
-        (target) => target.feeds === "text" && target.field.startsWith("name@"),
-      );
+      headerFeeding(this.#context.layout.columns, (target) => target.is === "text" && target.field.startsWith("name@"));
     const name = header === undefined ? undefined : cellAt(row, this.#context.indexOf(header));
     if (name === undefined)
-      this.#context.findings.add(finding("read/no-key", { kind: kind.name }, this.#context.place(row.line)));
+      this.#context.findings.add(finding("read/no-key", { kind: kind.name }, this.#context.location(row.line)));
     return name ?? `${kind.name} on line ${row.line}`;
   }
 
@@ -317,9 +316,11 @@ export class Filler implements BlockFiller {
       return;
     }
     markCell(row, index, cellMark.reported);
-    const place = this.#context.place(row.line, header, this.#parents, parent);
+    const location = this.#context.location(row.line, header, this.#parents, parent);
     const facts = { here: shorten(here), first: shorten(first) };
-    this.#context.findings.add(finding("read/cells-disagree", facts, place, [this.#context.place(above.line, header)]));
+    this.#context.findings.add(
+      finding("read/cells-disagree", facts, location, [this.#context.location(above.line, header)]),
+    );
   }
 
   #fillChildren(parent: number, rows: readonly BlockRow[]): void {
@@ -344,13 +345,13 @@ export class Filler implements BlockFiller {
 
   /** Where a child has neither key nor code: its parent's key, and its name or the values that set it apart. */
   #childFallbackKey(row: BlockRow, parent: number): string {
-    const isValue = (_: Column, target: Target) =>
-      target.feeds === "named-axis" || (target.feeds === "axis" && target.holds === "value" && target.leads);
-    const isOwnName = (column: Column, target: Target) =>
-      column.scope.is === "child" && target.feeds === "text" && target.field.startsWith("name@");
-    const wordsOf = (test: (column: Column, target: Target) => boolean) =>
+    const isValue = (_: Column, target: Feed) =>
+      target.is === "named-axis" || (target.is === "axis" && target.holds === "value" && target.leads);
+    const isOwnName = (column: Column, target: Feed) =>
+      column.scope.is === "child" && target.is === "text" && target.field.startsWith("name@");
+    const wordsOf = (test: (column: Column, target: Feed) => boolean) =>
       this.#context.layout.columns
-        .filter((column) => column.bindings.some(({ target }) => test(column, target)))
+        .filter((column) => column.bindings.some(({ feed: target }) => test(column, target)))
         .map((column) => cellAt(row, this.#context.indexOf(column.header)))
         .filter((word) => word !== undefined);
     const values = wordsOf(isValue).join(" / ");
@@ -373,6 +374,6 @@ function cellAt(row: BlockRow, index: number): string | undefined {
   return cell === "" ? undefined : cell;
 }
 
-function headerFeeding(columns: readonly Column[], test: (target: Target) => boolean): string | undefined {
-  return columns.find((column) => column.bindings.some(({ target }) => test(target)))?.header;
+function headerFeeding(columns: readonly Column[], test: (target: Feed) => boolean): string | undefined {
+  return columns.find((column) => column.bindings.some(({ feed: target }) => test(target)))?.header;
 }

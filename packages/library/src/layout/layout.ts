@@ -6,7 +6,7 @@
  */
 
 import type { Codec } from "../codecs/codec.js";
-import type { Mend } from "../codecs/mends.js";
+import type { Fix } from "../codecs/fixes.js";
 import type { Pattern } from "../codecs/pattern.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { Format } from "../formats/format.js";
@@ -17,24 +17,24 @@ export type Scope =
   { readonly is: "parent" } | { readonly is: "child" } | { readonly is: "lane"; readonly lane: string };
 
 /** What a cell feeds. */
-export type Target =
-  | { readonly feeds: "key" }
+export type Feed =
+  | { readonly is: "key" }
   /** Tells rows apart, or stays as it is, and is no field of a record: a marker, a child's word for its parent, a fixed text. */
-  | { readonly feeds: "shape"; readonly constant?: string }
-  | { readonly feeds: "text"; readonly field: string }
+  | { readonly is: "shape"; readonly constant?: string }
+  | { readonly is: "text"; readonly field: string }
   /** `parts`: what the cell says of the records besides their name. */
   | {
-      readonly feeds: "reference";
+      readonly is: "reference";
       readonly field: string;
       readonly shape: ReferenceShape;
       readonly spec: ReferenceSpec;
       readonly parts: PartsPlan | undefined;
     }
   /** What contains the record: a variant's product, on rows that say nothing else of the product. */
-  | { readonly feeds: "container"; readonly spec: ReferenceSpec }
+  | { readonly is: "container"; readonly spec: ReferenceSpec }
   /** A field of the records that the reference `via` names. */
   | {
-      readonly feeds: "referred";
+      readonly is: "referred";
       readonly via: string;
       /** Which node of a path, counted from its root; the record itself if left out. */
       readonly node: number | undefined;
@@ -42,7 +42,7 @@ export type Target =
       readonly list: boolean;
     }
   | {
-      readonly feeds: "entry";
+      readonly is: "entry";
       readonly entries: string;
       readonly constants: Constants;
       readonly field: EntryField;
@@ -51,14 +51,14 @@ export type Target =
     }
   /** Whole entries in one cell, each in parts. */
   | {
-      readonly feeds: "entries";
+      readonly is: "entries";
       readonly entries: string;
       readonly constants: Constants;
       readonly list: boolean;
       readonly parts: PartsPlan;
     }
   | {
-      readonly feeds: "axis";
+      readonly is: "axis";
       readonly number: number;
       /** `values`: all values of the product's variants on that axis, which the layout expands. */
       readonly holds: "name" | "value" | "values";
@@ -66,9 +66,9 @@ export type Target =
       readonly leads: boolean;
     }
   /** An axis named by the layout: the variant's value on it, or all values of its product. */
-  | { readonly feeds: "named-axis"; readonly axis: string; readonly holds: "value" | "values"; readonly lang: string }
+  | { readonly is: "named-axis"; readonly axis: string; readonly holds: "value" | "values"; readonly lang: string }
   /** Names, in another language, of the nodes that the column `beside` refers to. */
-  | { readonly feeds: "naming"; readonly beside: number; readonly lang: string; readonly list: boolean };
+  | { readonly is: "naming"; readonly beside: number; readonly lang: string; readonly list: boolean };
 
 /** One reference, a list of them, a path (a reference within a reference), or a list of paths. */
 export type ReferenceShape = "one" | "list" | "path" | "paths";
@@ -92,7 +92,7 @@ export type EntryField =
   | { readonly is: "reference"; readonly name: string; readonly list: boolean; readonly spec: ReferenceSpec };
 
 export interface Binding {
-  readonly target: Target;
+  readonly feed: Feed;
   readonly codec: Codec;
   readonly blankEmpties: boolean;
   /** As a person would write it: `product.name@en`. */
@@ -113,7 +113,7 @@ export interface Column {
   /** A column may feed several fields; writing takes the first. */
   readonly bindings: readonly Binding[];
   /** Damage that is undone before the cell is looked at. */
-  readonly mends: readonly { readonly name: string; readonly mend: Mend }[];
+  readonly fixes: readonly { readonly name: string; readonly fix: Fix }[];
   /** What a blank cell stands for. */
   readonly blankMeans: string | undefined;
 }
@@ -139,7 +139,7 @@ export type Joined =
   | { readonly by: "reference"; readonly column: string; readonly names: "key" | "code" | "line" };
 
 /** How rows name a record that another sheet gives. */
-export interface Found {
+export interface RowLink {
   readonly column: string;
   /** `key`, `line`, or a field: `code`, `barcode`. */
   readonly names: string;
@@ -172,7 +172,7 @@ export type Shape = { readonly parent: KindSpec } & (
       readonly excluded: { readonly column: string; readonly codec: Codec } | undefined;
     }
   /** Rows that say more of records which other sheets give. */
-  | { readonly is: "linked"; readonly child: undefined; readonly found: Found }
+  | { readonly is: "linked"; readonly child: undefined; readonly found: RowLink }
   /** A document: the element of a block, within it the elements of its children. */
   | {
       readonly is: "nested";
@@ -234,12 +234,12 @@ export function kindOfScope(layout: Layout, scope: Scope): KindSpec {
   return is === "parent" ? parent : child!;
 }
 
-/** Name of the field a binding feeds, as findings and origins know it: `name@en`, `prices(regular).amount`. */
-export function fieldName(target: Target): string {
-  switch (target.feeds) {
+/** Name of the field a binding feeds, as findings and origins know it: `name@en`, `prices(price).amount`. */
+export function fieldName(target: Feed): string {
+  switch (target.is) {
     case "key":
     case "shape":
-      return target.feeds;
+      return target.is;
     case "container":
       return target.spec.to;
     case "text":
@@ -249,8 +249,8 @@ export function fieldName(target: Target): string {
       return `${target.via}.${target.field}`;
     case "entry": {
       const [first, ...others] = Object.entries(target.constants);
-      const words = first && [first[1], ...others.map(([name, value]) => `${name}: ${value}`)].join(", ");
-      return `${target.entries}${words === undefined ? "" : `(${words})`}.${target.field.name}`;
+      const constants = first && [first[1], ...others.map(([name, value]) => `${name}: ${value}`)].join(", ");
+      return `${target.entries}${constants === undefined ? "" : `(${constants})`}.${target.field.name}`;
     }
     case "entries":
       return `${target.entries}[]`;
@@ -264,8 +264,6 @@ export function fieldName(target: Target): string {
 }
 
 /** The same for a column: a lane's entries have more to their key than the constants, and are named apart from those that have not. */
-export function columnField({ scope }: Column, target: Target): string {
-  return scope.is === "lane" && target.feeds === "entry"
-    ? `${target.entries}[].${target.field.name}`
-    : fieldName(target);
+export function columnField({ scope }: Column, target: Feed): string {
+  return scope.is === "lane" && target.is === "entry" ? `${target.entries}[].${target.field.name}` : fieldName(target);
 }

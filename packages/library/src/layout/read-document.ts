@@ -4,13 +4,13 @@
  * An element becomes a block as rows would: a row of its own, rows of its lanes, a row for each child and the child's lanes.
  */
 
-import { placeIn } from "../catalogue/catalogue.js";
-import { finding } from "../finding.js";
+import { locationIn } from "../catalogue/catalogue.js";
+import { finding } from "../findings/finding.js";
 import type { DocumentAccess, DocumentElement } from "../formats/document.js";
 import { blockRow, type BlockRow } from "./cut.js";
 import { Filler } from "./fill.js";
 import { columnField, kindOfScope, type Column, type Layout } from "./layout.js";
-import { Mender } from "./mender.js";
+import { CellFixer } from "./cell-fixer.js";
 import { numberForColumn } from "./number-cells.js";
 import { noRows, type ReadCounts, type SheetOptions } from "./read.js";
 import { CellTally, type TalliedColumn } from "./tally.js";
@@ -35,7 +35,7 @@ export class DocumentReader<N> {
   readonly #lanes: readonly { readonly of: "parent" | "child"; readonly rows: Rows<N> }[];
   readonly #width: number;
   readonly #met: boolean[];
-  readonly #mender: Mender;
+  readonly #mender: CellFixer;
   readonly #sheet: number;
   readonly #tally: CellTally;
 
@@ -53,10 +53,10 @@ export class DocumentReader<N> {
     this.#met = layout.columns.map(() => false);
     const headers = new Map<string, string>();
     for (const column of layout.columns)
-      for (const { target } of column.bindings)
+      for (const { feed: target } of column.bindings)
         headers.set(`${kindOfScope(layout, column.scope).name}.${columnField(column, target)}`, column.header);
     const columns = layout.columns.map(({ header, bindings }): TalliedColumn => {
-      const fed = bindings.filter(({ target }) => target.feeds !== "shape");
+      const fed = bindings.filter(({ feed: target }) => target.is !== "shape");
       const rule = fed.length === 0 ? "row marker" : undefined;
       return { header, rule, feeds: fed.map(({ name }) => name).join(", "), made: [] };
     });
@@ -67,8 +67,8 @@ export class DocumentReader<N> {
     this.#tally = tally;
     const positions = new Map(layout.columns.map((column, at) => [column.header, at]));
     const indexOf = (header: string) => positions.get(header) ?? -1;
-    this.#mender = new Mender(
-      layout.columns.filter((column) => column.mends.length > 0),
+    this.#mender = new CellFixer(
+      layout.columns.filter((column) => column.fixes.length > 0),
       indexOf,
     );
     this.#filler = new Filler({
@@ -101,7 +101,7 @@ export class DocumentReader<N> {
   /** Columns of a scope, with paths seen from its element; a path that does not lead through it is the block's. */
   #readers(isOwn: (column: Column) => boolean, element: string | undefined): readonly Reader<N>[] {
     return this.#layout.columns.flatMap((column, at): Reader<N>[] => {
-      if (!isOwn(column) || column.bindings.every(({ target }) => target.feeds === "shape")) return [];
+      if (!isOwn(column) || column.bindings.every(({ feed: target }) => target.is === "shape")) return [];
       const seen = element === undefined ? column.header : this.access.within(column.header, element);
       const read = this.access.text(seen ?? column.header);
       const isNumber = this.access.isNumber(seen ?? column.header);
@@ -149,13 +149,13 @@ export class DocumentReader<N> {
       this.#met[at] = true;
       cells[at] = isNumber(node, block) ? this.#numberIn(at, cell, line) : cell;
     }
-    return this.#mender.mend(cells);
+    return this.#mender.fix(cells);
   }
 
   #numberIn(at: number, number: string, line: number): string {
     const { catalogue, findings } = this.options;
-    const place = placeIn(catalogue.sheets[this.#sheet]!, line);
-    const text = numberForColumn(this.#layout.columns[at]!, number, place, findings);
+    const location = locationIn(catalogue.sheets[this.#sheet]!, line);
+    const text = numberForColumn(this.#layout.columns[at]!, number, location, findings);
     if (text === undefined) this.#tally.reported(number);
     return text ?? "";
   }
@@ -172,7 +172,7 @@ export class DocumentReader<N> {
       return;
     }
     this.#layout.columns.forEach(({ header, bindings }, at) => {
-      const isRead = bindings.some(({ target }) => target.feeds !== "shape");
+      const isRead = bindings.some(({ feed: target }) => target.is !== "shape");
       if (isRead && !this.#met[at])
         findings.add(finding("read/nothing-there", { layout: this.#layout.name }, { file, column: header }));
     });

@@ -6,18 +6,18 @@
  */
 
 import type { Catalogue } from "../catalogue/catalogue.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import type { CellEvidence, RowBatch } from "../formats/csv-read.js";
 import { columnLetters } from "../formats/letters.js";
-import { nearestWord } from "../near.js";
-import type { Place } from "../place.js";
+import { nearestSpelling } from "../spelling.js";
+import type { Location } from "../location.js";
 import { cellAdder, columnInSheet, madeHeaders, sheetHeaders, type AddCells } from "./cells.js";
 import { cutBlocks, type Block, type BlockRow, type Cutter } from "./cut.js";
 import { Filler, type BlockFiller } from "./fill.js";
 import type { FillOptions } from "./fill-context.js";
 import { LinkedFiller } from "./fill-linked.js";
 import { byLanguage, columnField, kindOfScope, type Column, type Layout } from "./layout.js";
-import { Mender } from "./mender.js";
+import { CellFixer } from "./cell-fixer.js";
 import { numberForColumn } from "./number-cells.js";
 import { CellTally, countFilled, noCells, type CellCounts, type CellRule, type TalliedColumn } from "./tally.js";
 
@@ -73,12 +73,12 @@ export class SheetReader {
   readonly layout: Layout;
   readonly findings: Findings;
   readonly #options: SheetOptions;
-  readonly #place: Place;
+  readonly #place: Location;
   /** By the word that tells the language; one without a word where rows have none. */
   #passes: ReadonlyMap<string, Pass> | undefined;
   #languageAt = -1;
   #prepare: AddCells | undefined;
-  #mender: Mender | undefined;
+  #mender: CellFixer | undefined;
   /** Undefined until the header has come. */
   #tally: CellTally | undefined;
   #modelAt = -1;
@@ -87,7 +87,7 @@ export class SheetReader {
   #failed = false;
   /** Columns by their position, for what workbooks show of their cells. */
   #columnAt: ReadonlyMap<number, Column> = new Map();
-  readonly #shownOtherwise = new Map<number, { shown: string; stored: string; count: number; place: Place }>();
+  readonly #shownOtherwise = new Map<number, { shown: string; stored: string; count: number; location: Location }>();
 
   constructor(options: SheetOptions) {
     this.layout = options.layout;
@@ -129,8 +129,8 @@ export class SheetReader {
       pass.filler.end();
     }
     this.#mender?.report(this.findings, this.#place);
-    for (const { shown, stored, count, place } of this.#shownOtherwise.values())
-      this.findings.add(finding("cell/shown-otherwise", { shown, stored, count }, place));
+    for (const { shown, stored, count, location } of this.#shownOtherwise.values())
+      this.findings.add(finding("cell/shown-otherwise", { shown, stored, count }, location));
   }
 
   #row(asStored: readonly string[], line: number, numbers?: readonly number[]): void {
@@ -173,9 +173,9 @@ export class SheetReader {
       }
     }
     if (numbers) cells = this.#withNumbers(cells, numbers, line);
-    const mended = this.#mender ? this.#mender.mend(cells) : cells;
-    if (mended !== cells) tally.fixedToBlank(cells, mended);
-    const prepared = this.#prepare ? this.#prepare(mended, line) : mended;
+    const fixedCells = this.#mender ? this.#mender.fix(cells) : cells;
+    if (fixedCells !== cells) tally.fixedToBlank(cells, fixedCells);
+    const prepared = this.#prepare ? this.#prepare(fixedCells, line) : fixedCells;
     if (this.#modelAt >= 0 && prepared[this.#modelAt] === this.layout.modelRow!.is) {
       this.#model.cells = prepared;
       this.counts.ignoredRows++;
@@ -203,12 +203,12 @@ export class SheetReader {
       const takes = column?.bindings[0]?.codec.holds;
       if (!column || takes === "date") continue;
       const stored = cells[index] ?? "";
-      const place = { ...this.#place, line, column: column.header };
-      if (is === "date") this.findings.add(finding("cell/turned-into-date", { shown, stored }, place));
+      const location = { ...this.#place, line, column: column.header };
+      if (is === "date") this.findings.add(finding("cell/turned-into-date", { shown, stored }, location));
       else if (takes === undefined) {
         const known = this.#shownOtherwise.get(index);
         if (known) known.count++;
-        else this.#shownOtherwise.set(index, { shown, stored, count: 1, place });
+        else this.#shownOtherwise.set(index, { shown, stored, count: 1, location });
       }
     }
   }
@@ -220,8 +220,8 @@ export class SheetReader {
     const pass = this.#passes!.get(word);
     if (!pass) {
       const known = [...languages.layouts.keys()].join(", ");
-      const place = { ...this.#place, line, column: languages.column };
-      this.findings.add(finding("read/unknown-language", { word, known }, place));
+      const location = { ...this.#place, line, column: languages.column };
+      this.findings.add(finding("read/unknown-language", { word, known }, location));
     }
     return pass;
   }
@@ -244,8 +244,8 @@ export class SheetReader {
     this.#reportColumns(headers, positions, line);
     if (this.#failed) return;
     const indexOf = (header: string) => positions.get(header) ?? -1;
-    const mended = layout.columns.filter((column) => column.mends.length > 0 && indexOf(column.header) >= 0);
-    if (mended.length > 0) this.#mender = new Mender(mended, indexOf);
+    const fixedCells = layout.columns.filter((column) => column.fixes.length > 0 && indexOf(column.header) >= 0);
+    if (fixedCells.length > 0) this.#mender = new CellFixer(fixedCells, indexOf);
     this.#columnAt = new Map(layout.columns.map((column) => [indexOf(column.header), column]));
     if (layout.modelRow) this.#modelAt = indexOf(layout.modelRow.column);
     if (layout.languages) this.#languageAt = indexOf(layout.languages.column);
@@ -259,7 +259,7 @@ export class SheetReader {
     const feeds = new Map<string, string>();
     const markers = new Set<string>(layout.languages ? [layout.languages.column] : []);
     for (const { header, bindings } of layout.columns) {
-      const fed = bindings.filter(({ target }) => target.feeds !== "shape");
+      const fed = bindings.filter(({ feed: target }) => target.is !== "shape");
       if (fed.length === 0) markers.add(header);
       else feeds.set(header, fed.map(({ name }) => name).join(", "));
     }
@@ -308,7 +308,7 @@ export class SheetReader {
     const layouts = byLanguage(layout);
     for (const [, one] of [...layouts].reverse())
       for (const column of one.columns)
-        for (const { target } of column.bindings)
+        for (const { feed: target } of column.bindings)
           headers.set(
             `${kindOfScope(one, column.scope).name}.${columnField(column, target)}`,
             columnInSheet(layout.cells, column.header),
@@ -365,7 +365,7 @@ export class SheetReader {
       findings.add(
         finding(
           "read/column-missing",
-          { header, layout: layout.name, nearest: nearestWord(header, unbound) },
+          { header, layout: layout.name, nearest: nearestSpelling(header, unbound) },
           { ...this.#place, line },
         ),
       );

@@ -12,7 +12,7 @@ export type GivenCodec =
   | "decimal"
   | { decimal: "," | "."; sign?: string | undefined; places?: number | undefined; thousands?: string | undefined }
   | { measure: Record<string, string>; decimal?: "," | "." | undefined; bare?: string | undefined }
-  | { words: Record<string, string | boolean | number> }
+  | { "code words": Record<string, string | boolean | number> }
   | { date: string | string[] }
   | { markup: "text"; "other elements"?: "refused" | "dropped" | undefined }
   | { between: [string, string]; of?: GivenCodec | undefined }
@@ -50,7 +50,7 @@ export const givenCodec: z.ZodType<GivenCodec> = z.lazy(() =>
         path: ["thousands"],
         message: "the sign between thousands cannot be the decimal sign too",
       }),
-    z.strictObject({ words: z.record(z.string().min(1), z.union([z.string(), z.boolean(), z.number()])) }),
+    z.strictObject({ "code words": z.record(z.string().min(1), z.union([z.string(), z.boolean(), z.number()])) }),
     z.strictObject({ date: z.union([patterns, z.array(patterns).min(1)]) }),
     z.strictObject({ markup: z.literal("text"), "other elements": z.enum(["refused", "dropped"]).optional() }),
     z.strictObject({ between: z.tuple([z.string(), z.string()]), of: givenCodec.optional() }),
@@ -73,7 +73,7 @@ export const givenCodec: z.ZodType<GivenCodec> = z.lazy(() =>
 
 const missing = z.enum(["error", "create", "hold"]);
 
-const givenMend = z.union([
+const givenFix = z.union([
   z.enum(["trim", "spaces", "invisible", "mojibake", "digits", "spreadsheet text"]),
   z.strictObject({ pad: z.int().min(1).max(100) }),
 ]);
@@ -83,7 +83,7 @@ const fieldBinding = z.strictObject({
   as: givenCodec.optional(),
   blank: z.enum(["absent", "emptied"]).optional(),
   missing: missing.optional(),
-  mend: z.union([givenMend, z.array(givenMend).min(1)]).optional(),
+  fix: z.union([givenFix, z.array(givenFix).min(1)]).optional(),
   "blank means": z.string().min(1).optional(),
   "line ends": z.string().max(10).optional(),
   node: z.int().min(1).optional(),
@@ -158,7 +158,9 @@ export const givenRows = z.strictObject({
       excluded: z.strictObject({ column: z.string(), list: separator, parts: separator }).optional(),
     })
     .optional(),
-  language: z.strictObject({ column: z.string(), words: z.record(z.string().min(1), z.string().min(2)) }).optional(),
+  language: z
+    .strictObject({ column: z.string(), "code words": z.record(z.string().min(1), z.string().min(2)) })
+    .optional(),
   element: z.string().optional(),
   "child element": z.string().min(1).optional(),
 });

@@ -6,8 +6,8 @@
  * goes without a word, whatever the shape of the rows.
  */
 
-import { finding, type Findings } from "../finding.js";
-import type { Place } from "../place.js";
+import { finding, type Findings } from "../findings/finding.js";
+import type { Location } from "../location.js";
 import type { BlockRow } from "./cut.js";
 
 /** In rising order: a cell that feeds two fields counts for the better of the two. */
@@ -53,7 +53,7 @@ export interface TalliedColumn {
 }
 
 /** What fillers know of a row when it is done: the record that it is about. */
-export type PlaceOf = (line: number, header: string) => Place;
+export type LocationOf = (line: number, header: string) => Location;
 
 export class CellTally {
   readonly #overruled = new Set<string>();
@@ -101,7 +101,7 @@ export class CellTally {
   }
 
   /** A row that was read. @param rowOf what it is a row of: `variant`. */
-  row({ cells, marks, line }: BlockRow, rowOf: string, placeOf: PlaceOf): void {
+  row({ cells, marks, line }: BlockRow, rowOf: string, placeOf: LocationOf): void {
     const { counts, columns } = this;
     const uncut = this.#uncut.get(line);
     for (let at = 0; at < columns.length; at++) {
@@ -117,7 +117,7 @@ export class CellTally {
     }
   }
 
-  #untouched({ rule, feeds, made }: TalliedColumn, rowOf: string, place: Place): void {
+  #untouched({ rule, feeds, made }: TalliedColumn, rowOf: string, location: Location): void {
     const madeFeeds = made.flatMap((one) => this.madeFeeds.get(one) ?? []);
     const isUnbound = made.length > 0 && madeFeeds.length === 0;
     const named = rule ?? (isUnbound ? "unbound column" : undefined);
@@ -127,7 +127,7 @@ export class CellTally {
     }
     this.counts.inFindings++;
     const what = made.length > 0 ? madeFeeds.join(", ") : feeds;
-    this.findings.add(finding("read/cell-not-used", { feeds: what, rowOf }, place));
+    this.findings.add(finding("read/cell-not-used", { feeds: what, rowOf }, location));
   }
 
   /** A cell that was read before and whose value another source has replaced since: the finding of that tells of it. */

@@ -8,9 +8,9 @@
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
-import { finding } from "../finding.js";
+import { finding } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
-import { fieldName, withoutLineEnds, type Binding, type Column, type Target } from "./layout.js";
+import { fieldName, withoutLineEnds, type Binding, type Column, type Feed } from "./layout.js";
 import type { CellContext, ToCell, ToValue } from "./write-context.js";
 import { entriesValue, entryValue } from "./write-entries.js";
 import { containerOf, pathOf, referencesOf, referredValue } from "./write-references.js";
@@ -18,7 +18,7 @@ import { containerOf, pathOf, referencesOf, referredValue } from "./write-refere
 /** @returns undefined when records of this table have nothing that the column shows. */
 export function cellWriter(context: CellContext, column: Column, table: Table): ToCell | undefined {
   for (const binding of column.bindings) {
-    const toValue = valueOf(context, binding.target, table);
+    const toValue = valueOf(context, binding.feed, table);
     if (toValue) return toText(context, column, binding, table, toValue);
   }
   return undefined;
@@ -37,21 +37,21 @@ function toText(
     if (value === undefined || value.length === 0) return "";
     const text = codec.format(value);
     if (typeof text === "string") return withoutLineEnds(text, binding.lineEnds);
-    const field = fieldName(binding.target);
+    const field = fieldName(binding.feed);
     findings.add(
       finding(
         "write/cannot-be-written",
         { column: column.header, text: text.text, wanted: text.wanted },
-        catalogue.place(table, record, field),
+        catalogue.location(table, record, field),
       ),
     );
     return "";
   };
 }
 
-function valueOf(context: CellContext, target: Target, table: Table): ToValue | undefined {
+function valueOf(context: CellContext, target: Feed, table: Table): ToValue | undefined {
   const { catalogue } = context;
-  switch (target.feeds) {
+  switch (target.is) {
     case "key":
       return (record) => table.key(record);
     case "shape": {
@@ -152,11 +152,11 @@ function namedAxisValues(context: CellContext, table: Table, named: string, lang
 /** The paths of another column in another language; nothing where one of the nodes has no name in it. */
 function translatedPaths(
   { catalogue, columns }: CellContext,
-  target: Extract<Target, { feeds: "naming" }>,
+  target: Extract<Feed, { is: "naming" }>,
   table: Table,
 ): ToValue | undefined {
-  const beside = columns[target.beside]?.bindings[0]?.target;
-  if (beside?.feeds !== "reference" || !fieldOf(table.kind, beside.field)) return undefined;
+  const beside = columns[target.beside]?.bindings[0]?.feed;
+  if (beside?.is !== "reference" || !fieldOf(table.kind, beside.field)) return undefined;
   const to = catalogue.table(beside.spec.to);
   const column = table.referenceColumn(beside.field);
   const cache = new Map<number, readonly string[]>();

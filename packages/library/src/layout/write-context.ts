@@ -2,7 +2,7 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { CellValue } from "../codecs/codec.js";
-import type { Findings } from "../finding.js";
+import type { Findings } from "../findings/finding.js";
 import type { Column } from "./layout.js";
 import type { AxisReader } from "./write-axes.js";
 

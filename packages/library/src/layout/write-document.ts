@@ -4,7 +4,7 @@
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { pointerSteps, setAt, valueAt } from "../formats/json-pointer.js";
 import { exactNumber, jsonText } from "../formats/json-write.js";
 import { parseXmlPath, type XmlStep } from "../formats/xml-path.js";
@@ -122,7 +122,7 @@ function buildBlock<E>(
   return root;
 }
 
-const isFixed = ({ column }: Spot): boolean => column.bindings.every(({ target }) => target.feeds === "shape");
+const isFixed = ({ column }: Spot): boolean => column.bindings.every(({ feed: target }) => target.is === "shape");
 
 const isItself = (path: string): boolean => path === "." || path === "";
 
@@ -150,7 +150,7 @@ function* writeXml(
     const put = (element: XmlTree, spot: Spot, text: string, row: WrittenRow) => {
       if (notInXml.test(text)) {
         const facts = { column: spot.column.header, text: text.slice(0, 80), wanted: "no control characters" };
-        findings.add(finding("write/cannot-be-written", facts, catalogue.place(parents, row.parent)));
+        findings.add(finding("write/cannot-be-written", facts, catalogue.location(parents, row.parent)));
       } else putText(element, steps(spot.path), text);
     };
     const tree = buildBlock<XmlTree>(rows, spots, shape.childElement, {

@@ -5,7 +5,7 @@ import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { fieldOf, type KindSpec } from "../kind.js";
-import type { Constants, EntryField, Target } from "./layout.js";
+import type { Constants, EntryField, Feed } from "./layout.js";
 import type { CellContext, ToValue } from "./write-context.js";
 import { namer, staying } from "./write-references.js";
 
@@ -52,7 +52,7 @@ export const both =
 export function entryValue(
   context: CellContext,
   table: Table,
-  { entries: name, constants, field, parallel }: Extract<Target, { feeds: "entry" }>,
+  { entries: name, constants, field, parallel }: Extract<Feed, { is: "entry" }>,
 ): ToValue {
   const { catalogue } = context;
   const of = (kind: KindSpec | undefined) => {
@@ -84,7 +84,7 @@ export function entryValue(
 export function entriesValue(
   context: CellContext,
   table: Table,
-  { entries: name, constants, list, parts }: Extract<Target, { feeds: "entries" }>,
+  { entries: name, constants, list, parts }: Extract<Feed, { is: "entries" }>,
 ): ToValue {
   const entries = context.catalogue.table(`${table.kind.name}.${name}`);
   const fields = parts.flatMap((part): EntryField[] => {
@@ -98,8 +98,8 @@ export function entriesValue(
   const isPlain = plainEntries(entries, constants);
   const hasOwnColumn = context.columns.some(({ bindings }) =>
     bindings.some(
-      ({ target }) =>
-        target.feeds === "entry" &&
+      ({ feed: target }) =>
+        target.is === "entry" &&
         target.entries === name &&
         JSON.stringify(target.constants) === JSON.stringify(constants),
     ),

@@ -2,7 +2,7 @@
 
 import { targetsOf } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
-import { finding } from "../finding.js";
+import { finding } from "../findings/finding.js";
 import { codeOf, combinations } from "./fill-expanded.js";
 import type { Shape } from "./layout.js";
 import type { CellContext } from "./write-context.js";
@@ -27,8 +27,8 @@ export function expandedCells(
 ): ExpandedCells {
   const lang = columns
     .flatMap(({ bindings }) => bindings)
-    .map(({ target }) =>
-      target.feeds === "axis" && target.holds === "values" && target.leads ? target.lang : undefined,
+    .map(({ feed: target }) =>
+      target.is === "axis" && target.holds === "values" && target.leads ? target.lang : undefined,
     )
     .find((one) => one !== undefined);
   const nameOf = axes.names("value", lang ?? "en");
@@ -43,7 +43,7 @@ export function expandedCells(
           finding(
             "write/cannot-be-written",
             { column: shape.excluded?.column ?? "", text, wanted },
-            catalogue.place(variants, child, "code"),
+            catalogue.location(variants, child, "code"),
           ),
         );
       if (names.some((name) => name === undefined)) {
@@ -70,7 +70,7 @@ export function expandedCells(
         finding(
           "write/cannot-be-written",
           { column: shape.excluded?.column ?? "", ...why },
-          catalogue.place(parents, parent),
+          catalogue.location(parents, parent),
         ),
       );
     }

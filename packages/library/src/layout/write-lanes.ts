@@ -2,7 +2,7 @@
 
 import type { Table } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
-import { finding } from "../finding.js";
+import { finding } from "../findings/finding.js";
 import { columnField, withoutLineEnds, type Column, type Lane } from "./layout.js";
 import type { CellContext } from "./write-context.js";
 import { both, entriesWritten, entryField, plainEntries } from "./write-entries.js";
@@ -40,15 +40,15 @@ function entryLane(context: CellContext, lane: Lane, own: readonly Placed[], tab
   const hasOtherColumns = context.columns.some(
     ({ scope, bindings }) =>
       scope.is !== "lane" &&
-      bindings.some(({ target }) => target.feeds === "entry" && target.entries === lane.collection),
+      bindings.some(({ feed: target }) => target.is === "entry" && target.entries === lane.collection),
   );
   const shown = own.flatMap(({ column }) =>
-    column.bindings.flatMap(({ target }) => (target.feeds === "entry" ? [target.field.name] : [])),
+    column.bindings.flatMap(({ feed: target }) => (target.is === "entry" ? [target.field.name] : [])),
   );
   const belongs = both(laneEntries(entries, lane, shown, !hasOtherColumns), entriesWritten(context, entries));
   const columns = own.flatMap(({ column, at }) => {
-    const { target } = column.bindings[0]!;
-    return target.feeds === "entry"
+    const { feed: target } = column.bindings[0]!;
+    return target.is === "entry"
       ? [{ at, toCell: toCell(context, column, table, entryField(context, target.field, entries)) }]
       : [];
   });
@@ -56,9 +56,8 @@ function entryLane(context: CellContext, lane: Lane, own: readonly Placed[], tab
 }
 
 function listLane(context: CellContext, lane: Lane, own: readonly Placed[], table: Table): LaneWriter | undefined {
-  const { target } = own[0]!.column.bindings[0]!;
-  if (target.feeds !== "reference" || !table.kind.fields.some((field) => field.name === lane.collection))
-    return undefined;
+  const { feed: target } = own[0]!.column.bindings[0]!;
+  if (target.is !== "reference" || !table.kind.fields.some((field) => field.name === lane.collection)) return undefined;
   const { elementsOf, nameOf } = listedReferences(context, table, target);
   return {
     lane,
@@ -73,13 +72,13 @@ function toCell(
   table: Table,
   read: (element: number) => CellValue | undefined,
 ): (element: number, record: number) => string {
-  const { codec, target, lineEnds } = column.bindings[0]!;
+  const { codec, feed: target, lineEnds } = column.bindings[0]!;
   return (element, record) => {
     const value = read(element);
     const text = value === undefined ? "" : codec.format(value);
     if (typeof text === "string") return withoutLineEnds(text, lineEnds);
-    const place = catalogue.place(table, record, columnField(column, target));
-    findings.add(finding("write/cannot-be-written", { column: column.header, ...text }, place));
+    const location = catalogue.location(table, record, columnField(column, target));
+    findings.add(finding("write/cannot-be-written", { column: column.header, ...text }, location));
     return "";
   };
 }

@@ -5,7 +5,7 @@ import { formsOf, noReference, type ReferenceSpec } from "../catalogue/reference
 import { inLanguage, type Table } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { fieldOf } from "../kind.js";
-import type { PartsPlan, ReferenceShape, Target } from "./layout.js";
+import type { PartsPlan, ReferenceShape, Feed } from "./layout.js";
 import type { CellContext, ToValue } from "./write-context.js";
 
 /** How a reference is written: the text, or for paths the texts, that name its target. */
@@ -78,7 +78,7 @@ export function pathOf(catalogue: ResolvedCatalogue, table: Table, row: number, 
 export function referencesOf(
   context: CellContext,
   table: Table,
-  { field, shape, spec, parts }: Extract<Target, { feeds: "reference" }>,
+  { field, shape, spec, parts }: Extract<Feed, { is: "reference" }>,
 ): ToValue {
   const column = table.referenceColumn(field);
   const named = namer(context.catalogue, spec, shape);
@@ -103,7 +103,7 @@ export function referencesOf(
 function otherwiseOf(context: CellContext, table: Table, field: string, spec: ReferenceSpec): ToValue {
   const { to } = fieldOf(table.kind, field)!.reference!;
   return referencesOf(context, table, {
-    feeds: "reference",
+    is: "reference",
     field,
     shape: "one",
     spec: { ...spec, to },
@@ -149,7 +149,7 @@ function ownName(table: Table, { by, lang }: ReferenceSpec, row: number): string
 export function referredValue(
   context: CellContext,
   table: Table,
-  target: Extract<Target, { feeds: "referred" }>,
+  target: Extract<Feed, { is: "referred" }>,
 ): ToValue | undefined {
   const { catalogue } = context;
   const to = fieldOf(table.kind, target.via)!.reference!.to;
@@ -173,7 +173,7 @@ export function referredValue(
 export function listedReferences(
   context: CellContext,
   table: Table,
-  { field, shape, spec }: Extract<Target, { feeds: "reference" }>,
+  { field, shape, spec }: Extract<Feed, { is: "reference" }>,
 ): { readonly elementsOf: (record: number) => number[]; readonly nameOf: (reference: number) => CellValue } {
   const column = table.referenceColumn(field);
   const stays = staying(context, spec);

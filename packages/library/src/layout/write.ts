@@ -7,7 +7,7 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { columnAt } from "../formats/letters.js";
 import { sheetCells } from "./cells.js";
 import { byLanguage, fieldName, type Column, type Lane, type Layout } from "./layout.js";
@@ -65,7 +65,7 @@ export function writeSheet(
     const parents = catalogue.table(writtenKind(layout, catalogue));
     for (const row of writeRows(catalogue, layout, options, findings))
       yield fold(row.cells, (column, why) =>
-        findings.add(finding("write/cannot-be-written", { column, ...why }, catalogue.place(parents, row.parent))),
+        findings.add(finding("write/cannot-be-written", { column, ...why }, catalogue.location(parents, row.parent))),
       );
   }
   // Columns without headers are told by their letters, and stand in their order.
@@ -177,15 +177,15 @@ class BlockWriter {
     const at = this.#positions.get(language?.column ?? "") ?? -1;
     this.#language = language && { at, word: language.word };
     this.#texts = this.#columns.flatMap(({ header, bindings }) =>
-      bindings.some(({ target }) => isTranslated(target)) ? [this.#positions.get(header)!] : [],
+      bindings.some(({ feed: target }) => isTranslated(target)) ? [this.#positions.get(header)!] : [],
     );
     this.#expanded =
       shape.is === "expanded" ? expandedCells(context, shape, this.#parents, this.#children!) : undefined;
     const { format } = layout;
     if (format.is === "csv") this.#cannotHold = csvLimits(format, headers.length - 1);
     this.#constants = this.#columns.flatMap(({ header, bindings: [first] }) =>
-      first?.target.feeds === "shape" && first.target.constant !== undefined
-        ? [[this.#positions.get(header)!, first.target.constant] as const]
+      first?.feed.is === "shape" && first.feed.constant !== undefined
+        ? [[this.#positions.get(header)!, first.feed.constant] as const]
         : [],
     );
   }
@@ -216,12 +216,12 @@ class BlockWriter {
       const { catalogue, findings } = this.context;
       const isChild = row.child >= 0 && this.#children !== undefined;
       const column = this.#columns.find(({ header }) => this.#positions.get(header) === at)!;
-      const field = fieldName(column.bindings[0]!.target);
-      const place = isChild
-        ? catalogue.place(this.#children!, row.child, field)
-        : catalogue.place(this.#parents, row.parent, field);
+      const field = fieldName(column.bindings[0]!.feed);
+      const location = isChild
+        ? catalogue.location(this.#children!, row.child, field)
+        : catalogue.location(this.#parents, row.parent, field);
       const facts = { column: column.header, text: cell, wanted };
-      findings.add(finding("write/cannot-be-written", facts, place));
+      findings.add(finding("write/cannot-be-written", facts, location));
       row.cells[at] = "";
     });
   }
@@ -245,10 +245,10 @@ class BlockWriter {
       if (single) this.#addLanes(rows, rows.length - 1, this.#parentLanes, parent, () => true);
     }
     const everyRow = shape.is === "grouped" && shape.everyRow;
-    for (const [place, child] of children.entries()) {
-      rows.push(this.#childRow(parent, child, !ownRow && (place === 0 || everyRow)));
+    for (const [location, child] of children.entries()) {
+      rows.push(this.#childRow(parent, child, !ownRow && (location === 0 || everyRow)));
       this.#addLanes(rows, rows.length - 1, this.#childLanes, child, (lane) => lane.of === "child");
-      if (place === 0)
+      if (location === 0)
         this.#addLanes(rows, 0, this.#parentLanes, parent, (lane) => lane.of === "parent" && lane.hasOwnRows);
     }
     if (!single) this.#addLanes(rows, 0, this.#parentLanes, parent, (lane) => lane.of === "parent" && !lane.hasOwnRows);
@@ -351,7 +351,7 @@ class BlockWriter {
     if (shape.marker?.column === column.header) return isChild ? shape.marker.child : shape.marker.parent;
     if (shape.joined.by !== "reference" || shape.joined.column !== column.header) return undefined;
     // A column that is the parent's own field too shows that field on its own row.
-    if (!isChild) return column.bindings[0]!.target.feeds === "shape" ? "" : undefined;
+    if (!isChild) return column.bindings[0]!.feed.is === "shape" ? "" : undefined;
     const code = shape.joined.names === "code" ? this.#parents.text("code", parent) : undefined;
     return code ?? this.#parents.key(parent);
   }
@@ -381,9 +381,9 @@ class BlockWriter {
 }
 
 /** Whether a column says something that is in a language. */
-function isTranslated(target: Column["bindings"][number]["target"]): boolean {
-  if (target.feeds === "axis" || target.feeds === "named-axis") return true;
-  return target.feeds === "text" && target.field.includes("@");
+function isTranslated(target: Column["bindings"][number]["feed"]): boolean {
+  if (target.is === "axis" || target.is === "named-axis") return true;
+  return target.is === "text" && target.field.includes("@");
 }
 
 /** Without quotes a cell holds no delimiter and no line end; with them only the last cell of a row must not end like a line. */

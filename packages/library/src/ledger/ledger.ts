@@ -7,8 +7,8 @@
  */
 
 import { z } from "zod";
-import { finding, type Finding, type Findings } from "../finding.js";
-import type { Place } from "../place.js";
+import { finding, type Finding, type Findings } from "../findings/finding.js";
+import type { Location } from "../location.js";
 
 const ledgerLine = z.strictObject({
   kind: z.string().min(1),
@@ -75,7 +75,7 @@ export class Ledger {
    *
    * @returns the finding why it does not.
    */
-  add(line: LedgerLine, at?: Place): Finding | undefined {
+  add(line: LedgerLine, at?: Location): Finding | undefined {
     const { kind, key, id } = line;
     const known = this.#lines.get(nameOf(line));
     if (known?.id !== undefined && id !== undefined && known.id !== id)
@@ -163,12 +163,12 @@ function takeBatch(
   ledger: Ledger,
   batch: readonly { readonly text: string; readonly line: number }[],
   lines: number,
-  at: Place & { readonly file: string },
+  at: Location & { readonly file: string },
   findings: Findings,
 ): void {
   if (batch.length !== lines) findings.add(finding("ledger/other-count", { lines, there: batch.length }, at));
   for (const { text, line } of batch) {
-    const own: Place = { file: at.file, line };
+    const own: Location = { file: at.file, line };
     const parsed = parseAs(ledgerLine, text);
     const problem = parsed ? ledger.add(parsed, own) : finding("ledger/no-line", {}, own);
     if (problem) findings.add(problem);

@@ -3,8 +3,8 @@
 import { createReadStream } from "node:fs";
 import { open, readdir, readFile, stat } from "node:fs/promises";
 import { isAbsolute, join, resolve } from "node:path";
-import { finding, type Finding } from "../finding.js";
-import { compareText } from "../place.js";
+import { finding, type Finding } from "../findings/finding.js";
+import { compareText } from "../location.js";
 import type { FilesPort } from "../ports.js";
 import { IoTrouble, reasonOf } from "./io-trouble.js";
 

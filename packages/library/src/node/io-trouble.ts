@@ -1,6 +1,6 @@
 /** What goes wrong between us and the disk, as findings. */
 
-import { finding, type Finding } from "../finding.js";
+import { finding, type Finding } from "../findings/finding.js";
 
 /** Thrown where reading or writing fails halfway; carries the finding that tells of it. Callers end with it, nothing is half-written. */
 export class IoTrouble extends Error {

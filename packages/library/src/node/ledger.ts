@@ -2,7 +2,7 @@
 
 import { open, readFile, truncate } from "node:fs/promises";
 import { dirname } from "node:path";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { Ledger, parseLedger } from "../ledger/ledger.js";
 import { IoTrouble, reasonOf, writeTrouble } from "./io-trouble.js";
 import { syncFolder, writeFully } from "./write.js";

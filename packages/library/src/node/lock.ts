@@ -9,7 +9,7 @@ import { hostname } from "node:os";
 import { open, readFile, realpath, rm, stat } from "node:fs/promises";
 import { basename, dirname, join, resolve } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
-import { finding, type Finding } from "../finding.js";
+import { finding, type Finding } from "../findings/finding.js";
 import { isAlive, writeFully } from "./write.js";
 import { reasonOf } from "./io-trouble.js";
 

@@ -9,8 +9,8 @@ import { lstat, mkdir, readdir, readFile, rename, rm } from "node:fs/promises";
 import { basename, dirname, join, resolve } from "node:path";
 import type { UploadSink } from "../build/build.js";
 import { parseMark, uploadMark, type UploadMark } from "../build/upload-mark.js";
-import { finding, type Finding } from "../finding.js";
-import { compareText } from "../place.js";
+import { finding, type Finding } from "../findings/finding.js";
+import { compareText } from "../location.js";
 import { IoTrouble, reasonOf, writeTrouble } from "./io-trouble.js";
 import { cleanUnfinished, syncFolder, unfinishedName, writeNewFile } from "./write.js";
 

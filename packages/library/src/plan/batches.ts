@@ -28,7 +28,7 @@ export function splitIntoBatches(
     return { batches: records.length === 0 ? [] : [records], tooLarge: [] };
   const most: Weight = { products: limits.products ?? Infinity, bytes: (limits.bytes ?? Infinity) - fixedBytes };
   const weigh = (record: number): number => (limits.bytes === undefined ? 0 : bytesOf(record));
-  const place = new Map(records.map((record, at) => [record, at]));
+  const location = new Map(records.map((record, at) => [record, at]));
   const tooLarge = records.filter((record) => weigh(record) > most.bytes);
   const kept = records.filter((record) => weigh(record) <= most.bytes);
 
@@ -51,7 +51,10 @@ export function splitIntoBatches(
     if (fits({ products: 0, bytes: 0 }, weight)) put(group, weight);
     else for (const record of group) put([record], { products: 1, bytes: weigh(record) });
   }
-  return { batches: batches.map((batch) => batch.records.sort((a, b) => place.get(a)! - place.get(b)!)), tooLarge };
+  return {
+    batches: batches.map((batch) => batch.records.sort((a, b) => location.get(a)! - location.get(b)!)),
+    tooLarge,
+  };
 }
 
 /** Records that hang together by links, each group in order, groups by their first record. */

@@ -1,8 +1,8 @@
 /** What the rows of a slot say of other records: each referring field that a column shows, how it names them, and what that asks of the order. */
 
 import { formsOf, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
-import { fieldOf, type Kinds, type KindSpec, type Tie } from "../kind.js";
-import { kindOfScope, type Column, type Layout, type Target as Feeds } from "../layout/layout.js";
+import { fieldOf, type Kinds, type KindSpec, type Dependency } from "../kind.js";
+import { kindOfScope, type Column, type Layout, type Feed as Feed } from "../layout/layout.js";
 import type { Demand, Slot } from "../target/schema.js";
 import type { Target } from "../target/target.js";
 
@@ -12,12 +12,12 @@ export interface CarriedReference {
   readonly kind: string;
   readonly to: string;
   readonly by: By;
-  readonly tie: Tie;
+  readonly dependency: Dependency;
   readonly headers: ReadonlySet<string>;
 }
 
 /** What each tie asks for where the target does not say. */
-export const usualDemands: Readonly<Record<Tie, Demand>> = {
+export const usualDemands: Readonly<Record<Dependency, Demand>> = {
   containing: "earlier row",
   required: "earlier row",
   linking: "anywhere",
@@ -26,9 +26,9 @@ export const usualDemands: Readonly<Record<Tie, Demand>> = {
 /** Ids have to be given out, and collected, before a row can name them. */
 export function demandOf(
   target: Target,
-  { name, by, tie }: Pick<CarriedReference, "name" | "tie"> & { readonly by?: By },
+  { name, by, dependency }: Pick<CarriedReference, "name" | "dependency"> & { readonly by?: By },
 ): Demand {
-  return target.demands.get(name) ?? (by === "id" ? "earlier step" : usualDemands[tie]);
+  return target.demands.get(name) ?? (by === "id" ? "earlier step" : usualDemands[dependency]);
 }
 
 /** The headers that a slot writes. */
@@ -42,7 +42,7 @@ export function carriedReferences(target: Target, slot: Slot, kinds: Kinds): Car
     const written = slotHeaders(layout, slot);
     for (const column of layout.columns) {
       if (!written.has(column.header)) continue;
-      for (const { target: feeds } of column.bindings)
+      for (const { feed: feeds } of column.bindings)
         for (const kind of shownKinds(layout, column, kinds))
           for (const one of namedBy(feeds, kind, kinds)) {
             const key = `${one.name} ${one.to} ${one.by}`;
@@ -69,26 +69,28 @@ function lastForm(spec: ReferenceSpec): By {
 
 type Named = Omit<CarriedReference, "kind" | "headers">;
 
-function namedBy(feeds: Feeds, kind: KindSpec, kinds: Kinds): Named[] {
-  switch (feeds.feeds) {
+function namedBy(feeds: Feed, kind: KindSpec, kinds: Kinds): Named[] {
+  switch (feeds.is) {
     case "reference": {
       const by = lastForm(feeds.spec);
       const field = fieldOf(kind, feeds.field)?.reference;
       const other = field?.otherwise === undefined ? undefined : fieldOf(kind, field.otherwise)!.reference!;
       return [
-        ...(field ? [{ name: `${kind.name}.${feeds.field}`, to: field.to, by, tie: field.tie }] : []),
-        ...(other ? [{ name: `${kind.name}.${field!.otherwise!}`, to: other.to, by, tie: other.tie }] : []),
+        ...(field ? [{ name: `${kind.name}.${feeds.field}`, to: field.to, by, dependency: field.dependency }] : []),
+        ...(other
+          ? [{ name: `${kind.name}.${field!.otherwise!}`, to: other.to, by, dependency: other.dependency }]
+          : []),
       ];
     }
     case "container":
       return kind.of === undefined
         ? []
-        : [{ name: `${kind.name}.${kind.of}`, to: kind.of, by: feeds.spec.by, tie: "containing" }];
+        : [{ name: `${kind.name}.${kind.of}`, to: kind.of, by: feeds.spec.by, dependency: "containing" }];
     case "axis":
     case "named-axis": {
       const name = feeds.holds === "name" || feeds.holds === "values" ? "axes" : "values";
       const field = fieldOf(kind, name)?.reference;
-      return field ? [{ name: `${kind.name}.${name}`, to: field.to, by: "name", tie: field.tie }] : [];
+      return field ? [{ name: `${kind.name}.${name}`, to: field.to, by: "name", dependency: field.dependency }] : [];
     }
     case "entry":
       return feeds.field.is === "reference"
@@ -108,8 +110,8 @@ function ofEntry(kind: KindSpec, entries: string, field: string, by: By, kinds: 
   const reference = embedded === undefined ? undefined : fieldOf(kinds.get(embedded), field)?.reference;
   if (!reference) return [];
   const name = `${kind.name}.${entries}`;
-  const own: Named = { name, to: reference.to, by, tie: reference.tie };
+  const own: Named = { name, to: reference.to, by, dependency: reference.dependency };
   if (reference.otherwise === undefined) return [own];
   const other = fieldOf(kinds.get(embedded!), reference.otherwise)!.reference!;
-  return [own, { name, to: other.to, by, tie: other.tie }];
+  return [own, { name, to: other.to, by, dependency: other.dependency }];
 }

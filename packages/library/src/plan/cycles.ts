@@ -2,7 +2,7 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { IntList } from "../catalogue/int-list.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { cycleThrough, needsGraph, orderByNeeds, type NeedsGraph } from "./graph.js";
 import { eachReference, referenceFieldsOf } from "./references.js";
 
@@ -20,7 +20,7 @@ export function recordGraph(catalogue: ResolvedCatalogue): {
   const from = new IntList();
   const to = new IntList();
   for (const field of referenceFieldsOf(catalogue)) {
-    if (field.tie === "linking") continue;
+    if (field.dependency === "linking") continue;
     const fromBase = base.get(field.kind)!;
     const toBase = base.get(field.to)!;
     eachReference(catalogue, field, (a, b) => {
@@ -38,9 +38,9 @@ export function reportCycles(catalogue: ResolvedCatalogue, findings: Findings): 
   for (const members of cycles) {
     const places = cycleThrough(graph, members).map((node) => {
       const [kind, start] = kinds.find(([, first]) => first <= node)!;
-      return catalogue.place(catalogue.table(kind), node - start);
+      return catalogue.location(catalogue.table(kind), node - start);
     });
-    const chain = [...places, places[0]!].map((place) => place.record!.key);
+    const chain = [...places, places[0]!].map((location) => location.record!.key);
     findings.add(finding("plan/cycle", { chain }, places[0], places.slice(1)));
   }
 }

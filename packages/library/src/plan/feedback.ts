@@ -17,9 +17,9 @@ export function orderWithFewestLate(needs: readonly (readonly number[])[]): numb
 
 /** How many needs stand after what needs them. */
 export function countLate(order: readonly number[], needs: readonly (readonly number[])[]): number {
-  const place = new Map(order.map((node, at) => [node, at]));
+  const location = new Map(order.map((node, at) => [node, at]));
   return needs.reduce(
-    (sum, own, node) => sum + own.filter((need) => need !== node && place.get(need)! > place.get(node)!).length,
+    (sum, own, node) => sum + own.filter((need) => need !== node && location.get(need)! > location.get(node)!).length,
     0,
   );
 }

@@ -3,10 +3,10 @@
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import { fieldOf } from "../kind.js";
-import { kindOfScope, type Column, type Layout, type Target as Feeds } from "../layout/layout.js";
+import { kindOfScope, type Column, type Layout, type Feed as Feed } from "../layout/layout.js";
 import { pathOf } from "../layout/write-references.js";
 import { plainEntries } from "../layout/write-entries.js";
-import { compareText } from "../place.js";
+import { compareText } from "../location.js";
 import type { Step } from "./plan.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { Target } from "../target/target.js";
@@ -56,7 +56,7 @@ function* namesIn(
 ): Generator<string> {
   const kind = kindOfScope(layout, column.scope);
   const above = kind.of === undefined ? [] : [catalogue.kinds.get(kind.of)].filter((one) => one.single);
-  const { target } = column.bindings[0]!;
+  const { feed: target } = column.bindings[0]!;
   for (const { name } of [kind, ...above]) {
     const table = catalogue.table(name);
     const of = readerOf(catalogue, table, target, typeof rule === "string" ? "/" : rule["joined by"]);
@@ -68,14 +68,14 @@ function* namesIn(
 function readerOf(
   catalogue: ResolvedCatalogue,
   table: Table,
-  feeds: Feeds,
+  feeds: Feed,
   joinedBy: string,
 ): ((row: number) => Iterable<string>) | undefined {
-  if (feeds.feeds === "text") {
+  if (feeds.is === "text") {
     const field = fieldOf(table.kind, feeds.field.split("@")[0]!);
     return field && ((row) => [table.text(feeds.field, row)].filter((text) => typeof text === "string"));
   }
-  if (feeds.feeds === "reference") {
+  if (feeds.is === "reference") {
     if (!fieldOf(table.kind, feeds.field)) return undefined;
     const { to, lang = "en", inTree } = feeds.spec;
     const named = catalogue.table(to);
@@ -87,9 +87,9 @@ function readerOf(
     };
     return (row) => targetsOf(catalogue, table, feeds.field, row).map(nameOf);
   }
-  if ((feeds.feeds !== "entries" && feeds.feeds !== "entry") || !table.kind.entries?.[feeds.entries]) return undefined;
+  if ((feeds.is !== "entries" && feeds.is !== "entry") || !table.kind.entries?.[feeds.entries]) return undefined;
   const entries = catalogue.table(`${table.name}.${feeds.entries}`);
-  if (feeds.feeds === "entry") {
+  if (feeds.is === "entry") {
     // A column for an entry of a list: its name is the constant.
     const [constant] = Object.values(feeds.constants);
     const fits = plainEntries(entries, feeds.constants, [feeds.field.name]);

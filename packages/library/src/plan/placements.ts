@@ -10,10 +10,10 @@ import { writtenKind } from "../layout/write.js";
 import type { Demand, Slot } from "../target/schema.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf, type CarriedReference } from "./carried.js";
-import { eachReference, referenceFieldsOf, type ReferenceField } from "./references.js";
+import { eachReference, referenceFieldsOf, type PlannedReference } from "./references.js";
 import type { Placement } from "./sequence.js";
 
-export interface Placed extends Placement {
+export interface NamedPlacement extends Placement {
   readonly kind: string;
   /** Rows of the kind's table. */
   readonly records: readonly number[];
@@ -37,9 +37,9 @@ type LeftOut = (kind: string, row: number) => boolean;
 const waits: ReadonlySet<Demand> = new Set(["earlier file", "earlier step"]);
 
 export class PlacementFinder {
-  readonly #placed: Placed[] = [];
+  readonly #placed: NamedPlacement[] = [];
   readonly #carried: readonly (readonly CarriedReference[])[];
-  readonly #fields: readonly ReferenceField[];
+  readonly #fields: readonly PlannedReference[];
   /** For each kind, the placement that creates each of its rows; -1 for what is there, or is left out. */
   readonly #creates = new Map<string, Int32Array>();
 
@@ -53,7 +53,7 @@ export class PlacementFinder {
     this.#fields = referenceFieldsOf(catalogue);
   }
 
-  find(): readonly Placed[] {
+  find(): readonly NamedPlacement[] {
     for (const kind of this.catalogue.kinds.roots) this.#addCreations(kind.name);
     this.target.slots.forEach((slot, at) => {
       if (slot.mode === "update") this.#addUpdates(slot, at);
@@ -89,7 +89,8 @@ export class PlacementFinder {
   #levels(kind: string, rows: readonly number[], slots: readonly number[]): readonly (readonly number[])[] {
     const own = slots.flatMap((slot) =>
       this.#carried[slot]!.filter(
-        (one) => one.kind === kind && one.to === kind && one.tie !== "linking" && waits.has(demandOf(this.target, one)),
+        (one) =>
+          one.kind === kind && one.to === kind && one.dependency !== "linking" && waits.has(demandOf(this.target, one)),
       ),
     );
     if (own.length === 0) return [rows];
@@ -207,7 +208,7 @@ export class PlacementFinder {
     return (row) => (references?.first(row) ?? -1) >= 0;
   }
 
-  #needsOf(placed: Placed): Placement["needs"] {
+  #needsOf(placed: NamedPlacement): Placement["needs"] {
     const needs = new Map<string, Placement["needs"][number]>();
     const add = (placement: number, demand: Demand | "same upload", slot: number) => {
       if (placement < 0) return;
@@ -245,7 +246,7 @@ export class PlacementFinder {
       return all.some(
         ({ header, bindings }) =>
           (columns?.includes(header) ?? true) &&
-          bindings.some(({ target }) => target.feeds === "text" && target.field === "id"),
+          bindings.some(({ feed: target }) => target.is === "text" && target.field === "id"),
       );
     });
     return byId ? "earlier step" : "anywhere";
@@ -260,9 +261,9 @@ export class PlacementFinder {
 
   /** The references that a placement brings along in a slot. */
   #referencesIn(
-    { kind, updates, name }: Placed,
+    { kind, updates, name }: NamedPlacement,
     slot: number,
-  ): readonly (Pick<CarriedReference, "name" | "to" | "tie"> & { readonly by?: CarriedReference["by"] })[] {
+  ): readonly (Pick<CarriedReference, "name" | "to" | "dependency"> & { readonly by?: CarriedReference["by"] })[] {
     const { file, updates: later } = this.target.slots[slot]!;
     const carried = this.#carried[slot]!;
     if (updates.length > 0) return carried.filter((one) => updates.includes(one.name));
@@ -273,9 +274,11 @@ export class PlacementFinder {
     const isRowKind = layouts.some(({ shape }) => shape.parent.name === kind || shape.child?.name === kind);
     if (isRowKind) {
       const own = carried.filter((one) => one.kind === kind && !apart.has(one.name) && !later.includes(one.name));
-      const container = this.#fields.find((one) => one.kind === kind && one.tie === "containing" && one.to !== kind);
+      const container = this.#fields.find(
+        (one) => one.kind === kind && one.dependency === "containing" && one.to !== kind,
+      );
       const isNested = container && !own.some((one) => one.name === container.name);
-      return isNested ? [...own, { ...container, tie: "linking" as const }] : own;
+      return isNested ? [...own, { ...container, dependency: "linking" as const }] : own;
     }
     // Records that are made because rows name them: what they refer to is named beside them.
     return this.#fields.filter((one) => one.kind === kind && !apart.has(one.name));

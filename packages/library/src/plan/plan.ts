@@ -9,7 +9,7 @@
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import type { Slot } from "../target/schema.js";
 import type { Target, TargetFile } from "../target/target.js";
 import type { NeededList } from "./lists.js";
@@ -88,7 +88,7 @@ export interface Plan {
 }
 
 /** Something that the user wants done between two uploads. */
-export interface Stop {
+export interface ManualStep {
   readonly before: string;
   readonly title: string;
 }
@@ -103,7 +103,7 @@ export interface PlanOptions {
   readonly pictures: readonly string[];
   /** What the platform has already; nothing, if left out. */
   readonly there?: AlreadyThere | undefined;
-  readonly stops?: readonly Stop[] | undefined;
+  readonly manualSteps?: readonly ManualStep[] | undefined;
 }
 
 export const nothingThere: AlreadyThere = { isThere: () => false, isAdded: () => false };
@@ -138,7 +138,7 @@ export function planImport(
   for (const [at, step] of sequence.steps.entries()) {
     if (step.collectBefore) {
       const rest = sequence.steps.slice(at);
-      const end = rest.findIndex((one, place) => place > 0 && one.collectBefore);
+      const end = rest.findIndex((one, location) => location > 0 && one.collectBefore);
       const next = (end < 0 ? rest : rest.slice(0, end)).flatMap(({ placed }) => placed.map((one) => placements[one]!));
       steps.collect(next.filter(({ needs }) => needs.some(({ demand }) => demand === "earlier step")));
     }

@@ -2,35 +2,35 @@
 
 import { referenceFields, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
-import type { KindSpec, Tie } from "../kind.js";
+import type { KindSpec, Dependency } from "../kind.js";
 
 /** A referring field of a root kind: its own, or one of its entries'. Known by `kind.field`, or `kind.entries`. */
-export interface ReferenceField {
+export interface PlannedReference {
   readonly name: string;
   readonly kind: string;
   readonly to: string;
-  readonly tie: Tie;
+  readonly dependency: Dependency;
 }
 
 /** All referring fields of the kinds that have records, the containing one of children included. */
-export function referenceFieldsOf(catalogue: ResolvedCatalogue): ReferenceField[] {
+export function referenceFieldsOf(catalogue: ResolvedCatalogue): PlannedReference[] {
   return catalogue.kinds.roots.flatMap((kind) => {
-    const own = referenceFields(kind).map(({ name, to, tie }) => ({
+    const own = referenceFields(kind).map(({ name, to, dependency: dependency }) => ({
       name: `${kind.name}.${name}`,
       kind: kind.name,
       to,
-      tie,
+      dependency,
     }));
     const contained =
       kind.of === undefined
         ? []
-        : [{ name: `${kind.name}.${kind.of}`, kind: kind.name, to: kind.of, tie: "containing" as const }];
+        : [{ name: `${kind.name}.${kind.of}`, kind: kind.name, to: kind.of, dependency: "containing" as const }];
     const ofEntries = Object.entries(kind.entries ?? {}).flatMap(([entries, embedded]) =>
-      referenceFields(catalogue.kinds.get(embedded)).map(({ to, tie }) => ({
+      referenceFields(catalogue.kinds.get(embedded)).map(({ to, dependency: dependency }) => ({
         name: `${kind.name}.${entries}`,
         kind: kind.name,
         to,
-        tie,
+        dependency,
       })),
     );
     return [...contained, ...own, ...ofEntries];
@@ -40,7 +40,7 @@ export function referenceFieldsOf(catalogue: ResolvedCatalogue): ReferenceField[
 /** Calls `see` with each pair of rows, in the tables of the field's kind and of what it refers to. */
 export function eachReference(
   catalogue: ResolvedCatalogue,
-  field: ReferenceField,
+  field: PlannedReference,
   see: (from: number, to: number) => void,
 ): void {
   const kind: KindSpec = catalogue.kinds.get(field.kind);

@@ -2,7 +2,7 @@
 
 import { pluralOf } from "../kind.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { writtenKind } from "../layout/write.js";
 import type { Demand, Slot } from "../target/schema.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
@@ -11,7 +11,7 @@ import { carriedReferences, demandOf, slotHeaders } from "./carried.js";
 import { orderWithFewestLate } from "./feedback.js";
 import { needsGraph, orderByNeeds } from "./graph.js";
 import { listsStep, neededLists } from "./lists.js";
-import type { Placed } from "./placements.js";
+import type { NamedPlacement } from "./placements.js";
 import type { PlannedBlock, PlannedFile, PlanOptions, Step, UploadStep } from "./plan.js";
 import { eachReference, referenceFieldsOf } from "./references.js";
 import { needsIn } from "./sequence.js";
@@ -29,7 +29,7 @@ export class StepMaker {
   postponed = 0;
   #files = 0;
   /** The step that each placement has come to. */
-  readonly #stepOf = new Map<Placed, number>();
+  readonly #stepOf = new Map<NamedPlacement, number>();
 
   constructor(
     readonly catalogue: ResolvedCatalogue,
@@ -81,11 +81,9 @@ export class StepMaker {
   }
 
   /** @param waiting what the next uploads place, and could not before. */
-  collect(waiting: readonly Placed[]): void {
-    const words = waiting.map((one) =>
-      one.updates.length === 0 ? placedInWords(one) : updateInWords(one.updates[0]!),
-    );
-    const shown = words.length > 4 ? `${words.slice(0, 4).join(", ")} …` : words.join(", ");
+  collect(waiting: readonly NamedPlacement[]): void {
+    const names = waiting.map((one) => (one.updates.length === 0 ? placementText(one) : updateText(one.updates[0]!)));
+    const shown = names.length > 4 ? `${names.slice(0, 4).join(", ")} …` : names.join(", ");
     this.steps.push({
       number: this.#number,
       is: "collect",
@@ -95,8 +93,8 @@ export class StepMaker {
   }
 
   /** @param all every placement of the plan: columns of what is placed elsewhere are left out here. */
-  upload(slot: Slot, placed: readonly Placed[], all: readonly Placed[]): void {
-    for (const stop of this.options.stops ?? [])
+  upload(slot: Slot, placed: readonly NamedPlacement[], all: readonly NamedPlacement[]): void {
+    for (const stop of this.options.manualSteps ?? [])
       if (stop.before === slot.name)
         this.steps.push({ number: this.#number, is: "do", title: stop.title, why: "You asked for a stop here." });
     const file = this.target.files.get(slot.file)!;
@@ -114,12 +112,12 @@ export class StepMaker {
       this.options.headerBytes(file),
     );
     for (const record of tooLarge) {
-      const place = this.catalogue.place(this.catalogue.table(main.kind), record);
+      const location = this.catalogue.location(this.catalogue.table(main.kind), record);
       const facts = { rows: this.options.bytesOf(file, record), most: file.limits.bytes!, what: "bytes" };
-      this.findings.add(finding("plan/too-large", facts, place));
+      this.findings.add(finding("plan/too-large", facts, location));
     }
     const waiting = this.#waiting(links, batches);
-    const split = batches.length > 1 ? ` Split into ${batches.length} files: ${limitsInWords(file)}.` : "";
+    const split = batches.length > 1 ? ` Split into ${batches.length} files: ${limitsText(file)}.` : "";
     const files = batches.map((records, at) => [{ ...main, records }, ...(at === 0 ? blocks.slice(1) : [])]);
     this.#push(slot, `Upload ${slot.name}`, this.#why(slot, placed) + split, files, waiting, columns, placed, all);
     if (waiting.size > 0) this.#uploadWaiting(waiting);
@@ -128,8 +126,8 @@ export class StepMaker {
   #columns(
     file: TargetFile,
     slot: Slot,
-    placed: readonly Placed[],
-    all: readonly Placed[],
+    placed: readonly NamedPlacement[],
+    all: readonly NamedPlacement[],
   ): ReadonlySet<string> | undefined {
     const elsewhere = new Set(
       all.filter((one) => one.updates.length > 0 && !placed.includes(one)).flatMap((one) => one.updates),
@@ -142,7 +140,7 @@ export class StepMaker {
   }
 
   /** The records of each layout, in source order. */
-  #blocks(file: TargetFile, slot: Slot, placed: readonly Placed[]): PlannedBlock[] {
+  #blocks(file: TargetFile, slot: Slot, placed: readonly NamedPlacement[]): PlannedBlock[] {
     const { catalogue } = this;
     return file.layouts.flatMap((layout, at) => {
       const kind = writtenKind(layout, catalogue);
@@ -172,8 +170,8 @@ export class StepMaker {
     blocks: readonly (readonly PlannedBlock[])[],
     waiting: UploadStep["waiting"],
     columns: UploadStep["columns"],
-    placed: readonly Placed[],
-    all: readonly Placed[] = [],
+    placed: readonly NamedPlacement[],
+    all: readonly NamedPlacement[] = [],
   ): void {
     this.uploads++;
     const ending = endingOf(this.target.files.get(slot.file)!);
@@ -195,7 +193,7 @@ export class StepMaker {
   }
 
   /** Earlier steps that what is placed here needs. */
-  #after(slot: Slot, placed: readonly Placed[], all: readonly Placed[]): UploadStep["after"] {
+  #after(slot: Slot, placed: readonly NamedPlacement[], all: readonly NamedPlacement[]): UploadStep["after"] {
     const slotNumber = this.target.slots.indexOf(slot);
     const after = new Map<number, boolean>();
     for (const one of placed)
@@ -227,13 +225,13 @@ export class StepMaker {
     );
   }
 
-  #why(slot: Slot, placed: readonly Placed[]): string {
+  #why(slot: Slot, placed: readonly NamedPlacement[]): string {
     const created = placed.filter((one) => one.updates.length === 0);
     if (slot.why !== undefined) return slot.why;
-    if (created.length > 0) return `Creates the ${createdInWords(created)}: nothing they refer to comes later.`;
+    if (created.length > 0) return `Creates the ${createdText(created)}: nothing they refer to comes later.`;
     return placed.every((one) => one.postponedIn.length > 0)
       ? "Sets the links that had to wait until both ends were there."
-      : `Adds ${placed.map((one) => updateInWords(one.updates[0]!)).join(", ")} to what is there by now.`;
+      : `Adds ${placed.map((one) => updateText(one.updates[0]!)).join(", ")} to what is there by now.`;
   }
 
   /** Links between the records of a block, by the columns written. */
@@ -264,7 +262,7 @@ export class StepMaker {
       Int32Array.from(pairs, ([, to]) => to),
     );
     const { order, component, cycles } = orderByNeeds(graph);
-    const place = new Map<number, number[]>();
+    const location = new Map<number, number[]>();
     for (const members of cycles) {
       const position = new Map(members.map((node, at) => [node, at]));
       const needs = members.map((node) =>
@@ -272,7 +270,7 @@ export class StepMaker {
           (need) => position.get(need) ?? [],
         ),
       );
-      place.set(
+      location.set(
         component[members[0]!]!,
         orderWithFewestLate(needs).map((at) => members[at]!),
       );
@@ -280,7 +278,7 @@ export class StepMaker {
     const wanted = new Set(records);
     const done = new Set<number>();
     return [...order].flatMap((node) => {
-      const circle = place.get(component[node]!);
+      const circle = location.get(component[node]!);
       if (!circle) return wanted.has(node) ? [node] : [];
       if (done.has(component[node]!)) return [];
       done.add(component[node]!);
@@ -341,19 +339,19 @@ const refusesRows = (target: Target): boolean =>
   );
 
 /** "categories of level 2". */
-const placedInWords = ({ kind, name }: Placed): string =>
+const placementText = ({ kind, name }: NamedPlacement): string =>
   name.replace(kind, pluralOf(kind)).replace(", level", " of level");
 
 /** "products with their variants, and the axes, brands that they name"; "categories of level 2". */
-function createdInWords(created: readonly Placed[]): string {
+function createdText(created: readonly NamedPlacement[]): string {
   const kinds = [...new Set(created.map((one) => one.kind))];
-  if (!kinds.includes("product")) return created.map(placedInWords).join(", ");
+  if (!kinds.includes("product")) return created.map(placementText).join(", ");
   const named = kinds.filter((kind) => kind !== "product" && kind !== "variant").map(pluralOf);
   const sold = kinds.includes("variant") ? "products with their variants" : "products";
   return `${sold}${named.length > 0 ? `, and the ${named.join(", ")} that they name` : ""}`;
 }
 
-function updateInWords(update: string): string {
+function updateText(update: string): string {
   const [kind = "", lang] = update.split("@");
   if (lang !== undefined) return `the texts of ${pluralOf(kind)} in ${lang}`;
   const [owner = "", collection = ""] = update.split(".");
@@ -365,7 +363,7 @@ function endingOf({ layout: { format } }: TargetFile): string {
   return format.is === "workbook" ? format.kind : format.is;
 }
 
-function limitsInWords({ limits }: TargetFile): string {
+function limitsText({ limits }: TargetFile): string {
   const parts = [
     limits.products !== undefined && `at most ${limits.products} products`,
     limits.bytes !== undefined && `at most ${limits.bytes} bytes`,

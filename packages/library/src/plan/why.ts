@@ -2,7 +2,7 @@
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { fieldOf } from "../kind.js";
-import type { RecordName } from "../place.js";
+import type { RecordName } from "../location.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf } from "./carried.js";
 import type { Plan, UploadStep } from "./plan.js";
@@ -50,7 +50,7 @@ export function whyThere(
   const uploads = plan.steps.filter((step) => step.is === "upload");
   return uploads.flatMap((step) =>
     step.places
-      .filter((place) => place.kind === kind && place.records.includes(row))
+      .filter((location) => location.kind === kind && location.records.includes(row))
       .map(({ update }) => ({
         step: step.number,
         title: step.title,
@@ -84,7 +84,9 @@ function needsOf(
     const created = plan.steps.find(
       (one) =>
         one.is === "upload" &&
-        one.places.some((place) => place.kind === to && place.update === undefined && place.records.includes(at)),
+        one.places.some(
+          (location) => location.kind === to && location.update === undefined && location.records.includes(at),
+        ),
     );
     const collected = plan.steps.filter(
       ({ is, number }) => is === "collect" && created && number > created.number && number < step.number,

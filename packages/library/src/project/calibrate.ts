@@ -6,9 +6,9 @@
 
 import { Catalogue } from "../catalogue/catalogue.js";
 import { isProblem, type Codec } from "../codecs/codec.js";
-import { Findings, finding } from "../finding.js";
+import { Findings, finding } from "../findings/finding.js";
 import type { Kinds } from "../kind.js";
-import type { Found, Layout } from "../layout/layout.js";
+import type { RowLink, Layout } from "../layout/layout.js";
 import { writeDocument } from "../layout/write-document.js";
 import { writeSheet, writtenKind } from "../layout/write.js";
 import { sheetHeaders } from "../layout/cells.js";
@@ -100,7 +100,7 @@ export async function calibrate(
 async function makeNamed(
   file: string,
   { shape: { parent }, ...layout }: Layout,
-  found: Found,
+  found: RowLink,
   catalogue: Catalogue,
   files: FilesPort,
 ): Promise<void> {

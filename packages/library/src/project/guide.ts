@@ -30,7 +30,7 @@ export function columnGuide(layout: Layout, kinds: Kinds, file?: TargetFile): re
     const { means, example } = describe(layout, column, binding, kinds);
     const rule = file?.rules.get(column.header);
     const accepts = [
-      binding.target.feeds === "shape" ? "" : binding.codec.takes,
+      binding.feed.is === "shape" ? "" : binding.codec.takes,
       rule?.["characters at most"] === undefined ? "" : `at most ${rule["characters at most"]} characters`,
       rule?.only === undefined ? "" : `only ${rule.only}`,
       rule?.from === undefined && rule?.to === undefined ? "" : `${rule.from ?? ""} to ${rule.to ?? ""}`.trim(),
@@ -43,7 +43,7 @@ export function columnGuide(layout: Layout, kinds: Kinds, file?: TargetFile): re
         required: rule?.required ?? isNeeded(layout, column),
         accepts: accepts.filter((one) => one !== "").join("; "),
         example: formatted(binding.codec, example),
-        choices: binding.codec.choices ?? shapeWords(layout, column),
+        choices: binding.codec.choices ?? shapeTexts(layout, column),
       },
     ];
   });
@@ -53,10 +53,10 @@ export function columnGuide(layout: Layout, kinds: Kinds, file?: TargetFile): re
 function isNeeded({ shape }: Layout, { header, bindings }: Column): boolean {
   if (shape.is === "grouped" && shape.column === header) return true;
   if (shape.is === "linked" && shape.found.column === header) return true;
-  return bindings.some(({ target }) => target.feeds === "key");
+  return bindings.some(({ feed: target }) => target.is === "key");
 }
 
-function shapeWords({ shape, languages }: Layout, { header }: Column): readonly string[] {
+function shapeTexts({ shape, languages }: Layout, { header }: Column): readonly string[] {
   if (languages?.column === header) return [...languages.layouts.keys()];
   if (shape.is === "own-row" && shape.marker?.column === header) return [shape.marker.parent, shape.marker.child];
   return [];
@@ -65,7 +65,7 @@ function shapeWords({ shape, languages }: Layout, { header }: Column): readonly 
 function describe(
   layout: Layout,
   column: Column,
-  { target }: Binding,
+  { feed: target }: Binding,
   kinds: Kinds,
 ): { readonly means: string; readonly example: string } {
   const owner = kindOfScope(layout, column.scope);
@@ -75,7 +75,7 @@ function describe(
     const meaning = meaningOfField(kind, field, spec?.type);
     return lang === undefined ? meaning : { ...meaning, means: `${meaning.means} (${lang})` };
   };
-  switch (target.feeds) {
+  switch (target.is) {
     case "key":
       return meaningOfField(owner.name, "key", "text");
     case "text":

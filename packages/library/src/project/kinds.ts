@@ -1,9 +1,9 @@
 /** Kinds and fields of a project's own, beside those built in. From here on they go the same way through every stage. */
 
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import type { Given } from "../given/yaml.js";
 import { builtInKinds, Kinds, type FieldSpec, type KindSpec } from "../kind.js";
-import { nearestWord } from "../near.js";
+import { nearestSpelling } from "../spelling.js";
 import type { GivenKind } from "./schema.js";
 
 /** @returns undefined when there are mistakes; they are in `findings`. */
@@ -23,7 +23,7 @@ export function kindsOf(
     if (known && of !== undefined)
       mistake(`a ${name} is built in; it takes further fields only`, undefined, name, "of");
     if (of !== undefined && !all.has(of) && !Object.hasOwn(given, of))
-      mistake(`"${of}" is no kind of record`, nearestWord(of, all.keys()), name, "of");
+      mistake(`"${of}" is no kind of record`, nearestSpelling(of, all.keys()), name, "of");
     const taken = new Set([...(known?.fields ?? []).map((field) => field.name), ...Object.keys(known?.entries ?? {})]);
     for (const field of Object.keys(fields))
       if (taken.has(field)) mistake(`a ${name} has "${field}" already`, undefined, name, "fields", field);
@@ -34,7 +34,7 @@ export function kindsOf(
   for (const [name, { fields }] of Object.entries(given))
     for (const [field, spec] of Object.entries(fields))
       if (typeof spec === "object" && "refers to" in spec && !all.has(spec["refers to"])) {
-        const nearest = nearestWord(spec["refers to"], all.keys());
+        const nearest = nearestSpelling(spec["refers to"], all.keys());
         mistake(`"${spec["refers to"]}" is no kind of record`, nearest, name, "fields", field);
       }
   return mistakes > 0 ? undefined : new Kinds([...all.values()]);
@@ -45,7 +45,7 @@ function fieldOfGiven(name: string, given: GivenKind["fields"][string]): FieldSp
   if ("refers to" in given)
     return {
       name,
-      reference: { to: given["refers to"], tie: given.tie, list: given.list, missing: given.missing },
+      reference: { to: given["refers to"], dependency: given.dependency, list: given.list, missing: given.missing },
     };
   return {
     name,

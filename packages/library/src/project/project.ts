@@ -12,10 +12,10 @@ import type { ChangeWishes } from "../change/policy.js";
 import { Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { checkCatalogue } from "../check/rules.js";
 import { membersByRule } from "../derive/assortments.js";
-import { compileRules, type Rule } from "../derive/compile.js";
+import { compileRules, type DeriveRule } from "../derive/compile.js";
 import { deriveFields } from "../derive/derive.js";
 import { loadSlugs } from "../derive/slug.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { decodeText } from "../formats/decode.js";
 import { parseGiven } from "../given/yaml.js";
 import type { Kinds } from "../kind.js";
@@ -23,10 +23,11 @@ import { compileLayout } from "../layout/compile.js";
 import type { Layout } from "../layout/layout.js";
 import type { ReadCounts } from "../layout/read.js";
 import { givenLayout } from "../layout/schema.js";
-import type { Place, RecordName } from "../place.js";
-import type { Stop } from "../plan/plan.js";
+import type { Location, RecordName } from "../location.js";
+import type { ManualStep } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
 import { resolveReferences } from "../resolve/resolve.js";
+import { nearestSpelling } from "../spelling.js";
 import { parseTarget, type Target } from "../target/target.js";
 import { kindsOf } from "./kinds.js";
 import { givenProject } from "./schema.js";
@@ -38,35 +39,37 @@ export interface Project {
   readonly name: string;
   readonly kinds: Kinds;
   readonly sources: readonly Source[];
-  /** The folder of the pictures, as the project says it. */
+  /** Of prices whose source names none, ISO 4217. */
+  readonly currency: string | undefined;
+  /** The folder of the pictures, as the project names it. */
   readonly pictures: string | undefined;
   /** Those that texts are wanted in, the source language first. */
   readonly languages: readonly string[];
   /** How fields are made of others. */
-  readonly rules: readonly Rule[];
+  readonly rules: readonly DeriveRule[];
   /** Sheets that rules look things up in. */
   readonly tables: ReadonlyMap<string, TableFile>;
-  /** Work lists that came back from translators. */
+  /** Translation lists that came back from translators. */
   readonly translations: readonly TranslationFile[];
-  /** By language: what becomes of a text that it lacks. */
+  /** By language: what to do about a missing text. */
   readonly gaps: ReadonlyMap<string, GapPolicy>;
   readonly targets: readonly Target[];
   /** By the name of the target: what the project wants of it. */
   readonly wishes: ReadonlyMap<string, TargetWishes>;
-  readonly operations: readonly { readonly operation: Operation; readonly at: Place }[];
+  readonly operations: readonly { readonly operation: Operation; readonly at: Location }[];
 }
 
 export interface TargetWishes {
   /** Fields made for this target only. */
-  readonly rules: readonly Rule[];
+  readonly rules: readonly DeriveRule[];
   readonly ledger: string;
-  readonly stops: readonly Stop[];
+  readonly manualSteps: readonly ManualStep[];
   readonly changes: ChangeWishes;
-  readonly repairs: Readonly<Record<string, Repair>>;
+  readonly bulkChanges: Readonly<Record<string, BulkChange>>;
 }
 
 /** One field to be set on every record that has it. */
-export interface Repair {
+export interface BulkChange {
   /** `product.shown`. */
   readonly field: string;
   readonly constant: string;
@@ -123,7 +126,8 @@ export async function loadProject(
   const targets: Target[] = [];
   const wishes = new Map<string, TargetWishes>();
   const tableNames = new Set(Object.keys(given.value.tables));
-  for (const [at, { target, derive, ledger, stops, settings, changes, repairs }] of given.value.targets.entries()) {
+  for (const [at, wanted] of given.value.targets.entries()) {
+    const { target, derive, ledger, settings, changes } = wanted;
     const isFile = targetFile.test(target);
     const targetText = isFile ? await readText(target, files, findings) : await shippedTarget(target);
     if (targetText === undefined) {
@@ -142,20 +146,26 @@ export async function loadProject(
     const inTarget = (...path: (string | number)[]) => given.at("targets", at, ...path);
     const overlay = await compileRules(derive, tableNames, inTarget, kinds, findings);
     if (!parsed || !overlay) continue;
+    for (const [number, { before }] of wanted["manual steps"].entries())
+      if (!parsed.slots.some((slot) => slot.name === before)) {
+        const names = parsed.slots.map((slot) => slot.name);
+        const facts = { problem: `${parsed.name} has no upload "${before}"`, nearest: nearestSpelling(before, names) };
+        findings.add(finding("project/mistake", facts, inTarget("manual steps", number, "before")));
+      }
     targets.push(parsed);
     wishes.set(parsed.name, {
       rules: overlay,
       ledger: ledger ?? `ledger-${parsed.name}.jsonl`,
-      stops,
+      manualSteps: wanted["manual steps"],
       changes,
-      repairs,
+      bulkChanges: wanted["bulk changes"],
     });
   }
   const tables = new Map(Object.entries(given.value.tables));
   const rules = await compileRules(given.value.derive, new Set(tables.keys()), given.at, kinds, findings);
   if (!rules) return undefined;
   if (sources.length < given.value.sources.length || targets.length < given.value.targets.length) return undefined;
-  const { project: name, pictures, languages = [] } = given.value;
+  const { project: name, currency, pictures, languages = [] } = given.value;
   const { translations } = given.value;
   const gaps = new Map(
     Object.entries(given.value.gaps).map(([lang, gap]): [string, GapPolicy] => [
@@ -169,7 +179,8 @@ export async function loadProject(
     findings.add(finding("project/mistake", { problem, nearest: undefined }, given.at()));
     return undefined;
   }
-  return { name, kinds, sources, pictures, languages, rules, tables, translations, gaps, targets, wishes, operations };
+  const texts = { languages, translations, gaps };
+  return { name, currency, kinds, sources, pictures, rules, tables, ...texts, targets, wishes, operations };
 }
 
 async function loadLayout(
@@ -250,7 +261,14 @@ export async function readProject(
   }
   if (reshaped.length > 0) codes = new CodeIndex(catalogue);
   fillGaps(catalogue, project.gaps, source, findings);
-  checkCatalogue({ catalogue, codes, pictures: pictureNames, languages: project.languages, findings });
+  checkCatalogue({
+    catalogue,
+    codes,
+    pictures: pictureNames,
+    languages: project.languages,
+    currency: project.currency,
+    findings,
+  });
   const members = await membersByRule(catalogue, findings);
   return { catalogue, created, counts, pictureNames, membersByRule: members, reshaped };
 }

@@ -22,7 +22,7 @@ const givenKind = z.strictObject({
       }),
       z.strictObject({
         "refers to": z.string(),
-        tie: z.enum(["containing", "required", "linking"]).default("linking"),
+        dependency: z.enum(["containing", "required", "linking"]).default("linking"),
         list: z.boolean().default(false),
         missing: z.enum(["error", "create", "hold"]).default("error"),
       }),
@@ -50,27 +50,32 @@ export const givenProject = z.strictObject({
     .default({}),
   derive: z.array(givenRule).default([]),
   tables: z.record(z.string().min(1), givenTable).default({}),
-  /** What is to be otherwise than the sources say, replayed each time. */
+  /** Changes to the catalogue after reading, carried out each time. */
   operations: z.array(givenOperation).default([]),
   languages: z.array(z.string().min(2)).min(1).optional(),
-  /** Work lists that came back from translators. */
+  /** Translation lists that came back from translators. */
   translations: z.array(z.strictObject({ file: z.string().min(1), language: z.string().min(2) })).default([]),
-  /** By language: what becomes of a text that it lacks. */
+  /** By language: what to do about a missing text. */
   gaps: z
     .record(z.string().min(2), z.union([z.enum(["leave blank", "hold back"]), z.strictObject({ copy: z.string() })]))
     .default({}),
+  /** Of prices whose source names none, ISO 4217. Shown beside prices; written nowhere. */
+  currency: z
+    .string()
+    .regex(/^[A-Z]{3}$/, "a currency code of three capital letters, as EUR")
+    .optional(),
   pictures: z.string().optional(),
   targets: z
     .array(
       z.strictObject({
         target: z.string().min(1),
-        /** The file that keeps what the platform is known to hold. */
+        /** The file that records what is on the platform. */
         ledger: z.string().min(1).optional(),
-        /** Settings of the account there, where they are not as the target presets them. */
+        /** Settings of the account, where they differ from the defaults of the target. */
         settings: z.record(z.string(), z.string()).default({}),
-        /** Fields made for this target only, after all others. */
+        /** Fields derived for this target only, after all others. */
         derive: z.array(givenRule).default([]),
-        /** What is written over, and what is left, where the platform holds something already. */
+        /** What is overwritten and what is kept, where the platform already has a value. */
         changes: z
           .strictObject({
             only: z.enum(["create", "update"]).optional(),
@@ -78,11 +83,11 @@ export const givenProject = z.strictObject({
             gone: z.enum(["leave", "hide", "retire"]).default("leave"),
           })
           .prefault({}),
-        /** Single fields to set on every record, by name: for files of two columns. */
-        repairs: z
+        /** By name: one field to set on every record, in a file of two columns. */
+        "bulk changes": z
           .record(z.string().min(1), z.strictObject({ field: z.string().min(1), constant: z.string() }))
           .default({}),
-        stops: z.array(z.strictObject({ before: z.string(), title: z.string().min(1) })).default([]),
+        "manual steps": z.array(z.strictObject({ before: z.string(), title: z.string().min(1) })).default([]),
       }),
     )
     .min(1),

@@ -5,7 +5,7 @@
  */
 
 import type { Catalogue } from "../catalogue/catalogue.js";
-import { finding, Findings } from "../finding.js";
+import { finding, Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
 import { readCsv } from "../formats/csv-read.js";
 import { decodeText, knownEncoding } from "../formats/decode.js";

@@ -1,7 +1,7 @@
 /** Sheets that rules look things up in, CSV files or sheets of workbooks, by the column of their key. */
 
 import type { LookUpTable } from "../derive/derive.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
 import { readCsv, type RowBatch } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
@@ -54,9 +54,9 @@ async function readTable(given: TableFile, files: FilesPort, findings: Findings)
       const word = cells[at] ?? "";
       if (word === "") return;
       if (table.has(word)) {
-        const place = { file, line: lines[index]!, column: key };
-        findings.add(finding("read/repeated-key", { kind: "row", key: word }, place));
-      } else table.set(word, new Map(headers.map((header, place) => [header, cells[place] ?? ""])));
+        const location = { file, line: lines[index]!, column: key };
+        findings.add(finding("read/repeated-key", { kind: "row", key: word }, location));
+      } else table.set(word, new Map(headers.map((header, location) => [header, cells[location] ?? ""])));
     });
   return table;
 }

@@ -2,15 +2,15 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { inLanguage } from "../catalogue/table.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
 import { readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
 import { chooseSheet, isWorkbook, openWorkbook, readSheet } from "../formats/workbook-read.js";
 import type { FilesPort } from "../ports.js";
-import { itemsOfSheet } from "../words/sheet.js";
-import { takeWords } from "../words/work-list.js";
-import { itemsOfXliff } from "../words/xliff.js";
+import { itemsOfSheet } from "../translations/sheet.js";
+import { takeTranslations } from "../translations/translation-list.js";
+import { itemsOfXliff } from "../translations/xliff.js";
 
 const maxBytes = 100_000_000;
 
@@ -34,15 +34,15 @@ export async function readTranslations(
     }
     const items = await itemsOf(file, language, new ByteReader(opened.bytes), findings);
     if (!items) {
-      findings.add(finding("words/no-list", { lang: language }, { file }));
+      findings.add(finding("translations/no-list", { lang: language }, { file }));
       continue;
     }
     const placed = items.map(({ item, line }) => ({
       item,
       at: { file, line, record: { kind: item.kind, key: item.key } },
     }));
-    const { taken, stale } = takeWords(catalogue, placed, source, language, findings);
-    findings.add(finding("words/taken", { taken, stale, lang: language }, { file }));
+    const { taken, stale } = takeTranslations(catalogue, placed, source, language, findings);
+    findings.add(finding("translations/taken", { taken, stale, lang: language }, { file }));
   }
 }
 
@@ -98,10 +98,14 @@ export function fillGaps(
             copied++;
           } else
             findings.add(
-              finding("words/needed", { field: name, lang }, catalogue.place(table, row, inLanguage(name, source))),
+              finding(
+                "translations/needed",
+                { field: name, lang },
+                catalogue.location(table, row, inLanguage(name, source)),
+              ),
             );
         }
       }
-    if (copied > 0) findings.add(finding("words/copied", { count: copied, lang }));
+    if (copied > 0) findings.add(finding("translations/copied", { count: copied, lang }));
   }
 }

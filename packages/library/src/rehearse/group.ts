@@ -10,7 +10,7 @@ import { groupedRules, type Target, type TargetFile } from "../target/target.js"
 import type { RehearsedRow } from "./outcome.js";
 import { isAbove, judgeCell, type Level, type RoleColumn } from "./roles.js";
 import { pathKey } from "./snapshot.js";
-import type { Shop, ShopCode, ShopProduct, Words } from "./store.js";
+import type { Shop, ShopCode, ShopProduct, NodePath } from "./store.js";
 
 export interface GroupRow {
   readonly line: number;
@@ -100,17 +100,17 @@ export class GroupRehearsal {
   /** Which cells may stand on which rows. */
   #shape(): void {
     let codeAbove = false;
-    this.rows.forEach((row, place) => {
+    this.rows.forEach((row, location) => {
       if (row.parent === "") {
-        if (row.child !== "" || place === 0) this.#reasons.add("a row does not say its product");
+        if (row.child !== "" || location === 0) this.#reasons.add("a row does not say its product");
         if (this.#isFilled(row, "parent") || this.#isFilled(row, "child"))
           this.#reasons.add("a continuation row fills more than its own cells");
         if (!codeAbove) this.#reasons.add("a continuation row has no code above it");
         return;
       }
-      if (place > 0 && this.#isFilled(row, "parent") && this.#rules["shared cells below the first row"] === "refuse")
+      if (location > 0 && this.#isFilled(row, "parent") && this.#rules["shared cells below the first row"] === "refuse")
         this.#reasons.add("a product's cell is filled below its first row");
-      if (place > 0 && row.child === "") this.#reasons.add("a further row has no code");
+      if (location > 0 && row.child === "") this.#reasons.add("a further row has no code");
       if (row.child === "" && (this.#isFilled(row, "child") || this.#isFilled(row, "lane")))
         this.#reasons.add("cells of a code, and no code");
       codeAbove = row.child !== "";
@@ -200,36 +200,36 @@ export class GroupRehearsal {
   }
 
   /** The cells of axes or values on a row, by number, each with its words by language; undefined where the file has no such column. */
-  #words(is: "axis name" | "axis value", row: GroupRow): (string | undefined)[][] {
-    const words: (string | undefined)[][] = [];
+  #namesOf(is: "axis name" | "axis value", row: GroupRow): (string | undefined)[][] {
+    const names: (string | undefined)[][] = [];
     this.columns.forEach((column, at) => {
       if (column.role.is !== is) return;
       const text = row.cells[at] ?? "";
       if (text !== "") this.#judge(column, text, row);
-      (words[column.role.number - 1] ??= this.target.languages.map(() => undefined))[column.role.lang] = text;
+      (names[column.role.number - 1] ??= this.target.languages.map(() => undefined))[column.role.lang] = text;
     });
-    return words;
+    return names;
   }
 
   #axes(row: GroupRow): void {
-    const words = this.#words("axis name", row);
+    const texts = this.#namesOf("axis name", row);
     const old = this.#known?.axes ?? [];
-    const said = words.some((one) => one?.[0] !== undefined);
-    const count = said ? words.findLastIndex((one) => (one?.[0] ?? "") !== "") + 1 : old.length;
-    if (words.slice(count).some((one) => one?.some((word) => (word ?? "") !== "")))
+    const said = texts.some((one) => one?.[0] !== undefined);
+    const count = said ? texts.findLastIndex((one) => (one?.[0] ?? "") !== "") + 1 : old.length;
+    if (texts.slice(count).some((one) => one?.some((word) => (word ?? "") !== "")))
       this.#reasons.add("an axis is left out");
-    const names = Array.from({ length: count }, (_, at) => (said ? (words[at]?.[0] ?? "") : old[at]![0]!));
+    const names = Array.from({ length: count }, (_, at) => (said ? (texts[at]?.[0] ?? "") : old[at]![0]!));
     if (names.includes("")) this.#reasons.add("an axis is left out");
     if (new Set(names).size < names.length) this.#reasons.add("an axis comes twice");
     const differs =
       said && this.#known && (names.length !== old.length || names.some((name, at) => name !== old[at]![0]));
     if (differs && this.#rules["axes of a known product"] === "must match")
       this.#reasons.add("the product's axes are others");
-    this.#product.axes = names.map((name, at) => this.#merged(words[at], old[at], name));
+    this.#product.axes = names.map((name, at) => this.#merged(texts[at], old[at], name));
   }
 
   /** Words in all languages: the main one as given, others from the file where it has a column, else as they were. */
-  #merged(said: readonly (string | undefined)[] | undefined, old: Words | undefined, main: string): Words {
+  #merged(said: readonly (string | undefined)[] | undefined, old: NodePath | undefined, main: string): NodePath {
     return this.target.languages.map((_, lang) => (lang === 0 ? main : (said?.[lang] ?? old?.[lang] ?? "")));
   }
 
@@ -294,16 +294,16 @@ export class GroupRehearsal {
   }
 
   #values(row: GroupRow, code: ShopCode, isNew: boolean): void {
-    const words = this.#words("axis value", row);
+    const names = this.#namesOf("axis value", row);
     const count = this.#product.axes.length;
-    const said = words.some((one) => one?.[0] !== undefined);
-    const blanks = Array.from({ length: count }, (_, at) => (words[at]?.[0] ?? "") === "");
+    const said = names.some((one) => one?.[0] !== undefined);
+    const blanks = Array.from({ length: count }, (_, at) => (names[at]?.[0] ?? "") === "");
     if (said ? blanks.includes(true) : isNew && count > 0) this.#reasons.add("a value is missing");
-    if (words.slice(count).some((one) => one?.some((word) => (word ?? "") !== "")))
+    if (names.slice(count).some((one) => one?.some((word) => (word ?? "") !== "")))
       this.#reasons.add("a value has no axis");
     const old = code.values;
     code.values = Array.from({ length: count }, (_, at) =>
-      this.#merged(words[at], old[at], said ? (words[at]?.[0] ?? "") : (old[at]?.[0] ?? "")),
+      this.#merged(names[at], old[at], said ? (names[at]?.[0] ?? "") : (old[at]?.[0] ?? "")),
     );
   }
 
@@ -346,7 +346,7 @@ export class GroupRehearsal {
       if (codes.length > 1) this.#reasons.add("two codes and no axis");
       return;
     }
-    const combinations = codes.map((code) => JSON.stringify(code.values.map((words) => words[0])));
+    const combinations = codes.map((code) => JSON.stringify(code.values.map((names) => names[0])));
     if (new Set(combinations).size < combinations.length) this.#reasons.add("two codes have the same values");
   }
 

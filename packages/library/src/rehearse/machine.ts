@@ -6,7 +6,7 @@
  */
 
 import { csvOf } from "../layout/layout.js";
-import { Findings } from "../finding.js";
+import { Findings } from "../findings/finding.js";
 import { decodeText } from "../formats/decode.js";
 import { readCsv } from "../formats/csv-read.js";
 import { groupedRules, type Target, type TargetFile } from "../target/target.js";
@@ -38,9 +38,9 @@ export async function rehearseFile(
   const filled = rows
     .filter(({ cells }) => cells.some((cell) => cell !== ""))
     .map(({ cells, line }): GroupRow => ({ line, cells, parent: cells[parentAt] ?? "", child: cells[childAt] ?? "" }));
-  const words = new Set(filled.map((row) => row.parent).filter((word) => word !== ""));
+  const names = new Set(filled.map((row) => row.parent).filter((word) => word !== ""));
   const most = file.limits.products;
-  if (most !== undefined && words.size > most) return { name, refused: `more than ${most} products`, rows: [] };
+  if (most !== undefined && names.size > most) return { name, refused: `more than ${most} products`, rows: [] };
 
   const columns = header.map((column) => roles.get(column)!);
   const waiting: WaitingLinks[] = [];

@@ -20,7 +20,7 @@ import {
   type EntryField,
   type Layout,
   type PartsPlan,
-  type Target as Feeds,
+  type Feed as Feed,
 } from "../layout/layout.js";
 import { addressOf } from "../target/generated.js";
 import type { Target, TargetFile } from "../target/target.js";
@@ -91,7 +91,7 @@ class RecordReader {
     row: number,
   ): void {
     for (const column of layout.columns) {
-      const feeds = column.bindings[0]!.target;
+      const feeds = column.bindings[0]!.feed;
       if (column.scope.is !== scope || isIdentity(column, feeds, layout, scope)) continue;
       if (!this.#isOf(feeds, table.kind)) continue;
       const { lineEnds } = column.bindings[0]!;
@@ -109,8 +109,8 @@ class RecordReader {
         .filter((entry) => fits(entries, entry, lane.constants))
         .flatMap((entry): CellValue[] => {
           const tuple = columns.map(({ header, bindings }) => {
-            const feeds = bindings[0]!.target;
-            const value = feeds.feeds === "entry" ? this.#entryField(entries, entry, feeds.field) : undefined;
+            const feeds = bindings[0]!.feed;
+            const value = feeds.is === "entry" ? this.#entryField(entries, entry, feeds.field) : undefined;
             if (value !== undefined) return withoutLineEnds(value, bindings[0]!.lineEnds);
             return file.rules.get(header)?.["starts as"] ?? "";
           });
@@ -125,13 +125,13 @@ class RecordReader {
     const rule = rules.get(header);
     if (rule?.blank !== "generate") return rule?.["starts as"];
     const from = layout.columns.find((column) => column.header === rule["generated from"])!;
-    const text = this.#value(from.bindings[0]!.target, layout, table, row);
+    const text = this.#value(from.bindings[0]!.feed, layout, table, row);
     return typeof text === "string" ? addressOf(text, rule["characters at most"]) : undefined;
   }
 
   /** Whether records of a kind have what a column shows. */
-  #isOf(feeds: Feeds, kind: KindSpec): boolean {
-    switch (feeds.feeds) {
+  #isOf(feeds: Feed, kind: KindSpec): boolean {
+    switch (feeds.is) {
       case "text":
         return fieldOf(kind, feeds.field.split("@")[0]!) !== undefined;
       case "reference":
@@ -148,10 +148,10 @@ class RecordReader {
     }
   }
 
-  #value(feeds: Feeds, layout: Layout, table: Table, row: number): CellValue | undefined {
+  #value(feeds: Feed, layout: Layout, table: Table, row: number): CellValue | undefined {
     const { catalogue } = this;
     const above = table.kind.of === undefined ? undefined : catalogue.table(table.kind.of);
-    switch (feeds.feeds) {
+    switch (feeds.is) {
       case "text": {
         const own = table.text(feeds.field, row);
         const spec = fieldOf(table.kind, feeds.field.split("@")[0]!)!;
@@ -184,8 +184,8 @@ class RecordReader {
         );
         const hasOwnColumn = layout.columns.some(({ bindings }) =>
           bindings.some(
-            ({ target }) =>
-              target.feeds === "entry" &&
+            ({ feed: target }) =>
+              target.is === "entry" &&
               target.entries === feeds.entries &&
               JSON.stringify(target.constants) === JSON.stringify(feeds.constants),
           ),
@@ -215,7 +215,7 @@ class RecordReader {
     }
   }
 
-  #reference(feeds: Extract<Feeds, { feeds: "reference" }>, table: Table, row: number): CellValue | undefined {
+  #reference(feeds: Extract<Feed, { is: "reference" }>, table: Table, row: number): CellValue | undefined {
     const { spec, shape, parts, field } = feeds;
     const otherwise = fieldOf(table.kind, field)?.reference?.otherwise;
     let to = this.catalogue.table(spec.to);
@@ -260,7 +260,7 @@ class RecordReader {
     return names;
   }
 
-  #entry(feeds: Extract<Feeds, { feeds: "entry" }>, table: Table, row: number): CellValue | undefined {
+  #entry(feeds: Extract<Feed, { is: "entry" }>, table: Table, row: number): CellValue | undefined {
     const entries = this.catalogue.table(`${table.name}.${feeds.entries}`);
     const free = [feeds.field.name, ...feeds.parallel];
     const wanted = [...entries.childrenOf(row)].filter(
@@ -328,15 +328,15 @@ const fits = (entries: Table, entry: number, constants: Constants): boolean =>
   Object.entries(constants).every(([field, value]) => entries.text(field, entry) === value);
 
 /** Columns that say which record is meant, and nothing of it. */
-function isIdentity({ header }: Column, feeds: Feeds, { shape }: Layout, scope: "parent" | "child"): boolean {
-  if (feeds.feeds === "key" || feeds.feeds === "shape") return true;
+function isIdentity({ header }: Column, feeds: Feed, { shape }: Layout, scope: "parent" | "child"): boolean {
+  if (feeds.is === "key" || feeds.is === "shape") return true;
   if (shape.is === "linked" && shape.found.column === header) return true;
-  if (feeds.feeds !== "text") return false;
+  if (feeds.is !== "text") return false;
   return feeds.field === "id" || (shape.is === "own-row" && scope === "child" && feeds.field === "code");
 }
 
-function nameOf(column: Column, feeds: Feeds): string {
-  if (feeds.feeds === "axis") return `${feeds.holds === "name" ? "axis" : "value"} ${feeds.number}`;
-  if (feeds.feeds === "container") return feeds.spec.to;
-  return feeds.feeds === "entry" ? fieldName(feeds) : columnField(column, feeds);
+function nameOf(column: Column, feeds: Feed): string {
+  if (feeds.is === "axis") return `${feeds.holds === "name" ? "axis" : "value"} ${feeds.number}`;
+  if (feeds.is === "container") return feeds.spec.to;
+  return feeds.is === "entry" ? fieldName(feeds) : columnField(column, feeds);
 }

@@ -8,7 +8,7 @@ import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { heldRows, type HeldBack } from "../build/hold-back.js";
-import { fieldName, type Column, type EntryField, type Target as Feeds } from "../layout/layout.js";
+import { fieldName, type Column, type EntryField, type Feed as Feed } from "../layout/layout.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { pathKey, setField, sortTiers, type Snapshot } from "./snapshot.js";
 
@@ -93,22 +93,22 @@ function pathNames(catalogue: ResolvedCatalogue, category: number, lang: string)
 }
 
 class MeantReader {
-  readonly #columns: readonly { readonly column: Column; readonly feeds: Feeds }[];
+  readonly #columns: readonly { readonly column: Column; readonly feeds: Feed }[];
 
   constructor(
     readonly catalogue: ResolvedCatalogue,
     readonly target: Target,
     readonly file: TargetFile,
   ) {
-    this.#columns = file.layout.columns.map((column) => ({ column, feeds: column.bindings[0]!.target }));
+    this.#columns = file.layout.columns.map((column) => ({ column, feeds: column.bindings[0]!.feed }));
   }
 
   languagesOfPlaces(): { main: string; others: string[] } {
     const main =
       this.#columns.flatMap(({ feeds }) =>
-        feeds.feeds === "reference" && feeds.spec.inTree ? (feeds.spec.lang ?? []) : [],
+        feeds.is === "reference" && feeds.spec.inTree ? (feeds.spec.lang ?? []) : [],
       )[0] ?? "";
-    return { main, others: this.#columns.flatMap(({ feeds }) => (feeds.feeds === "naming" ? [feeds.lang] : [])) };
+    return { main, others: this.#columns.flatMap(({ feeds }) => (feeds.is === "naming" ? [feeds.lang] : [])) };
   }
 
   placesOf(product: number): number[] {
@@ -119,8 +119,7 @@ class MeantReader {
     const table = this.catalogue.table("product");
     const record: MutableRecord = new Map();
     for (const { column, feeds } of this.#columns) {
-      if (column.scope.is !== "parent" || feeds.feeds === "key" || feeds.feeds === "axis" || feeds.feeds === "naming")
-        continue;
+      if (column.scope.is !== "parent" || feeds.is === "key" || feeds.is === "axis" || feeds.is === "naming") continue;
       const value = this.#value(table, product, feeds, heldBack);
       setField(record, fieldName(feeds), value ?? this.file.rules.get(column.header)?.["starts as"]);
     }
@@ -139,21 +138,21 @@ class MeantReader {
     const products = catalogue.table("product");
     const record: MutableRecord = new Map([["product", products.key(product)]]);
     for (const { column, feeds } of this.#columns) {
-      if (column.scope.is !== "child" || feeds.feeds === "axis" || (feeds.feeds === "text" && feeds.field === "code"))
+      if (column.scope.is !== "child" || feeds.is === "axis" || (feeds.is === "text" && feeds.field === "code"))
         continue;
       const own = this.#value(table, row, feeds);
-      const inherits = table !== products && !(feeds.feeds === "text" && feeds.field === "barcode");
+      const inherits = table !== products && !(feeds.is === "text" && feeds.field === "barcode");
       const value = own ?? (inherits ? this.#value(products, product, feeds) : undefined);
       setField(record, fieldName(feeds), value ?? this.file.rules.get(column.header)?.["starts as"]);
     }
     if (table !== products) {
       const values = catalogue.table("value");
       const own = targetsOf(catalogue, table, "values", row);
-      const words = targetsOf(catalogue, products, "axes", product).map((axis) => {
+      const names = targetsOf(catalogue, products, "axes", product).map((axis) => {
         const value = own.find((one) => values.parent(one) === axis);
         return value === undefined ? this.target.languages.map(() => "") : this.#words(values, value);
       });
-      setField(record, "values", words);
+      setField(record, "values", names);
     }
     for (const lane of this.file.layout.lanes)
       setField(record, lane.name, this.#tiers(table, row, lane.collection, lane.constants));
@@ -164,17 +163,17 @@ class MeantReader {
     return this.target.languages.map((lang) => table.text(`name@${lang}`, row) ?? "");
   }
 
-  #value(table: Table, row: number, feeds: Feeds, heldBack?: HeldBack): CellValue | undefined {
+  #value(table: Table, row: number, feeds: Feed, heldBack?: HeldBack): CellValue | undefined {
     const { catalogue } = this;
-    if (feeds.feeds === "text") return table.text(feeds.field, row) ?? undefined;
-    if (feeds.feeds === "reference") {
+    if (feeds.is === "text") return table.text(feeds.field, row) ?? undefined;
+    if (feeds.is === "reference") {
       const targets = targetsOf(catalogue, table, feeds.field, row);
       if (feeds.spec.inTree) return targets.map((category) => pathNames(catalogue, category, feeds.spec.lang!));
       return targets[0] === undefined
         ? undefined
         : this.#name(feeds.spec.to, targets[0], feeds.spec.by, feeds.spec.lang);
     }
-    if (feeds.feeds !== "entry") return undefined;
+    if (feeds.is !== "entry") return undefined;
     const entries = catalogue.table(`${table.kind.name}.${feeds.entries}`);
     const constants = Object.entries(feeds.constants);
     const fitting = [...entries.childrenOf(row)].filter((entry) =>

@@ -11,7 +11,7 @@ import {
   type Column,
   type Layout,
   type PartsPlan,
-  type Target as Feeds,
+  type Feed as Feed,
 } from "../layout/layout.js";
 import { hasParts, isInRange, onlyThese } from "../target/cell-rules.js";
 import type { ColumnRule } from "../target/schema.js";
@@ -48,7 +48,7 @@ export function recordColumns(file: TargetFile, layout: Layout, kinds: Kinds): R
   const columns = new Map<string, RecordColumn[]>();
   for (const column of layout.columns) {
     const rule = file.rules.get(column.header);
-    const { target, codec } = column.bindings[0]!;
+    const { feed: target, codec } = column.bindings[0]!;
     const made: RecordColumn = {
       header: column.header,
       level: column.scope.is,
@@ -58,8 +58,8 @@ export function recordColumns(file: TargetFile, layout: Layout, kinds: Kinds): R
       rule,
       only: rule?.only === undefined ? undefined : onlyThese(rule.only),
       refers: refersOf(target, column, layout, kinds),
-      parts: target.feeds === "entries" ? partsOf(target.parts, target.entries, column, layout, kinds) : undefined,
-      collection: target.feeds === "entry" || target.feeds === "entries" ? target.entries : undefined,
+      parts: target.is === "entries" ? partsOf(target.parts, target.entries, column, layout, kinds) : undefined,
+      collection: target.is === "entry" || target.is === "entries" ? target.entries : undefined,
     };
     const known = columns.get(column.header);
     if (known) known.push(made);
@@ -68,34 +68,34 @@ export function recordColumns(file: TargetFile, layout: Layout, kinds: Kinds): R
   return columns;
 }
 
-function fieldIn(column: Column, feeds: Feeds): string {
-  if (feeds.feeds === "entry" && column.scope.is === "lane") return feeds.field.name;
-  if (feeds.feeds === "axis") return `${feeds.holds === "name" ? "axis" : "value"} ${feeds.number}`;
-  if (feeds.feeds === "container") return feeds.spec.to;
-  return feeds.feeds === "entry" ? fieldName(feeds) : columnField(column, feeds);
+function fieldIn(column: Column, feeds: Feed): string {
+  if (feeds.is === "entry" && column.scope.is === "lane") return feeds.field.name;
+  if (feeds.is === "axis") return `${feeds.holds === "name" ? "axis" : "value"} ${feeds.number}`;
+  if (feeds.is === "container") return feeds.spec.to;
+  return feeds.is === "entry" ? fieldName(feeds) : columnField(column, feeds);
 }
 
-function roleOf(column: Column, feeds: Feeds, { shape }: Layout): RecordRole {
+function roleOf(column: Column, feeds: Feed, { shape }: Layout): RecordRole {
   if (shape.is === "linked" && shape.found.column === column.header) return "found";
-  if (feeds.feeds === "shape") return "shape";
-  if (feeds.feeds === "key") return "key";
-  if (feeds.feeds === "container") return "container";
-  if (feeds.feeds === "text" && feeds.field === "id") return "id";
-  if (shape.is === "own-row" && column.scope.is === "child" && feeds.feeds === "text" && feeds.field === "code")
+  if (feeds.is === "shape") return "shape";
+  if (feeds.is === "key") return "key";
+  if (feeds.is === "container") return "container";
+  if (feeds.is === "text" && feeds.field === "id") return "id";
+  if (shape.is === "own-row" && column.scope.is === "child" && feeds.is === "text" && feeds.field === "code")
     return "key";
   return column.scope.is === "lane" ? "entry" : "field";
 }
 
-function refersOf(feeds: Feeds, column: Column, layout: Layout, kinds: Kinds): Refers | undefined {
+function refersOf(feeds: Feed, column: Column, layout: Layout, kinds: Kinds): Refers | undefined {
   const kind = kindOfScope(layout, column.scope);
-  if (feeds.feeds === "container") return { to: [feeds.spec.to], forms: formsOf(feeds.spec), inTree: false };
-  if (feeds.feeds === "reference" && !feeds.parts) {
+  if (feeds.is === "container") return { to: [feeds.spec.to], forms: formsOf(feeds.spec), inTree: false };
+  if (feeds.is === "reference" && !feeds.parts) {
     const { to, inTree } = feeds.spec;
     const otherwise = fieldOf(kind, feeds.field)?.reference?.otherwise;
     const other = otherwise === undefined ? [] : [fieldOf(kind, otherwise)!.reference!.to];
     return { to: [to, ...other], forms: formsOf(feeds.spec), inTree };
   }
-  if (feeds.feeds !== "entry" || feeds.field.is !== "reference") return undefined;
+  if (feeds.is !== "entry" || feeds.field.is !== "reference") return undefined;
   return ofEntry(kind.entries![feeds.entries]!, feeds.field.name, formsOf(feeds.field.spec), kinds);
 }
 

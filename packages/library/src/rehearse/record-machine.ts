@@ -3,7 +3,7 @@
  * of it. By the target's rules alone; it looks up and overwrites by itself.
  */
 
-import { Findings } from "../finding.js";
+import { Findings } from "../findings/finding.js";
 import { readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
 import { openWorkbook, readSheet } from "../formats/workbook-read.js";

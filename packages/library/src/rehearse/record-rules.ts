@@ -24,10 +24,10 @@ const numbered = (held: HeldRecord, word: "axis" | "value"): (CellValue | undefi
 export function productProblems(held: HeldRecord, registers: Registers, before?: HeldRecord): string[] {
   const problems: string[] = [];
   if (codeTaken(held, registers)) problems.push("the code is taken");
-  const words = numbered(held, "axis").filter((word) => word !== undefined);
+  const names = numbered(held, "axis").filter((word) => word !== undefined);
   const last = numbered(held, "axis").findLastIndex((word) => word !== undefined);
-  if (words.length < last + 1) problems.push("an axis is left out");
-  if (new Set(words).size < words.length) problems.push("an axis comes twice");
+  if (names.length < last + 1) problems.push("an axis is left out");
+  if (new Set(names).size < names.length) problems.push("an axis comes twice");
   if (!before) return problems;
   if (variantsOf(held.key, registers).length === 0) return problems;
   if (held.fields.has("code")) problems.push("a code, and variants");

@@ -6,10 +6,10 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
-import type { Place } from "../place.js";
+import type { Location } from "../location.js";
 import type { Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
-import type { Finding } from "../finding.js";
+import type { Finding } from "../findings/finding.js";
 import { stepsNow } from "../build/build.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { rehearseFile } from "./machine.js";
@@ -23,12 +23,12 @@ import { Shop } from "./store.js";
 import { hiddenProducts, type Hidden } from "./visible.js";
 
 /** A difference with the source cell it comes from; undefined for what no source gave. */
-export type PlacedDifference = Difference & { readonly at: Place | undefined };
+export type LocatedDifference = Difference & { readonly at: Location | undefined };
 
 export interface Verdict {
   readonly files: readonly RehearsedFile[];
   readonly counts: Readonly<Record<Outcome, number>>;
-  readonly differences: readonly PlacedDifference[];
+  readonly differences: readonly LocatedDifference[];
   readonly hidden: readonly Hidden[];
   /** What the platform holds in the end. */
   readonly snapshot: Snapshot;
@@ -100,9 +100,9 @@ export function judge(
   snapshot: Snapshot,
   expected?: Snapshot,
 ): Verdict {
-  const meant = meantByTarget(catalogue, target, heldBack);
+  const meant = intendedByTarget(catalogue, target, heldBack);
   const differences = compareSnapshots(expected ?? meant.snapshot, snapshot).map((difference) =>
-    placed(catalogue, meant, difference),
+    locateDifference(catalogue, meant, difference),
   );
   const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, refused: 0 };
   for (const file of files) for (const row of file.rows) counts[row.outcome]++;
@@ -114,7 +114,7 @@ export function judge(
 }
 
 /** What is meant, as far as the target's creating files carry it. @param files only what these say, where each says its own. */
-export function meantByTarget(
+export function intendedByTarget(
   catalogue: ResolvedCatalogue,
   target: Target,
   heldBack: HeldBack,
@@ -125,7 +125,11 @@ export function meantByTarget(
   return meantSnapshot(catalogue, target, target.files.get(slot.file)!, heldBack);
 }
 
-export function placed(catalogue: ResolvedCatalogue, meant: Meant, difference: Difference): PlacedDifference {
+export function locateDifference(
+  catalogue: ResolvedCatalogue,
+  meant: Meant,
+  difference: Difference,
+): LocatedDifference {
   const origin = meant.origins.get(originKey(difference.kind, difference.key));
-  return { ...difference, at: origin && catalogue.place(origin.table, origin.row, difference.field) };
+  return { ...difference, at: origin && catalogue.location(origin.table, origin.row, difference.field) };
 }

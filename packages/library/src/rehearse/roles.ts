@@ -53,21 +53,21 @@ export function rolesOf(target: Target, file: TargetFile): ReadonlyMap<string, R
 }
 
 function roleOf(column: Column, target: Target, file: TargetFile): Role {
-  const { target: feeds } = column.bindings[0]!;
+  const { feed: feeds } = column.bindings[0]!;
   const importer = groupedRules(file);
   if (column.header === importer["parent by"]) return { is: "word", level: "parent" };
   if (column.header === importer["child by"]) return { is: "word", level: "child" };
-  if (column.scope.is === "lane" && feeds.feeds === "entry")
+  if (column.scope.is === "lane" && feeds.is === "entry")
     return { is: "lane", lane: column.scope.lane, part: laneParts[feeds.field.name] ?? 2 };
-  if (feeds.feeds === "axis")
+  if (feeds.is === "axis")
     return {
       is: feeds.holds === "name" ? "axis name" : "axis value",
       number: feeds.number,
       lang: target.languages.indexOf(feeds.lang),
     };
-  if (feeds.feeds === "naming") return { is: "place names", lang: feeds.lang };
-  if (feeds.feeds === "reference" && feeds.spec.inTree) return { is: "places" };
-  if (feeds.feeds === "entry" && feeds.field.is === "reference" && feeds.field.list)
+  if (feeds.is === "naming") return { is: "place names", lang: feeds.lang };
+  if (feeds.is === "reference" && feeds.spec.inTree) return { is: "places" };
+  if (feeds.is === "entry" && feeds.field.is === "reference" && feeds.field.list)
     return { is: "links", field: fieldName(feeds) };
   return { is: "field", field: fieldName(feeds) };
 }

@@ -2,11 +2,11 @@
  * What a platform holds, in our words: plain records with fields, whoever holds them. What is meant, what a rehearsal arrives at and
  * what a platform tells of itself are all put into this form, by code of their own, and then compared.
  *
- * A field is named as columns' bindings name it: `name@en`, `prices(regular).amount`. An absent field is not in the map.
+ * A field is named as columns' bindings name it: `name@en`, `prices(price).amount`. An absent field is not in the map.
  */
 
 import type { CellValue } from "../codecs/codec.js";
-import { compareText } from "../place.js";
+import { compareText } from "../location.js";
 
 /**
  * By kind. On a platform of grouped rows variants go by code, singles among them, and categories by the names of their path, as

@@ -7,7 +7,7 @@ import { isOfRecords } from "./rehearse.js";
 import { Registers, type GiveId, type HeldRecord } from "./registers.js";
 import { rolesOf } from "./roles.js";
 import type { Snapshot, SnapshotRecord } from "./snapshot.js";
-import { Shop, type Words } from "./store.js";
+import { Shop, type NodePath } from "./store.js";
 import type { Kinds } from "../kind.js";
 import { byLanguage } from "../layout/layout.js";
 
@@ -123,7 +123,7 @@ function shopHolding(held: Snapshot, target: Target): Shop {
     shop.products.set(word, {
       word,
       fields: rest(record, (field) => field === "axes" || links.has(field)),
-      axes: (record.get("axes") ?? []) as Words[],
+      axes: (record.get("axes") ?? []) as NodePath[],
       links: new Map([...record].filter(([field]) => links.has(field)) as [string, string[]][]),
       codes: [],
     });
@@ -134,7 +134,7 @@ function shopHolding(held: Snapshot, target: Target): Shop {
       code,
       product,
       fields: rest(record, (field) => field === "product" || field === "values" || lanes.has(field)),
-      values: (record.get("values") ?? []) as Words[],
+      values: (record.get("values") ?? []) as NodePath[],
       lanes: new Map([...record].filter(([field]) => lanes.has(field)) as [string, string[][]][]),
     });
   }

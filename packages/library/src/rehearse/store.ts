@@ -4,20 +4,20 @@ import type { CellValue } from "../codecs/codec.js";
 import { pathKey, setField, sortTiers, type Snapshot } from "./snapshot.js";
 
 /** A word in each language of the target, in their order; "" where there is none. */
-export type Words = readonly string[];
+export type NodePath = readonly string[];
 
 export interface ShopCode {
   readonly code: string;
   product: string;
   fields: Map<string, CellValue>;
-  values: Words[];
+  values: NodePath[];
   lanes: Map<string, string[][]>;
 }
 
 export interface ShopProduct {
   readonly word: string;
   fields: Map<string, CellValue>;
-  axes: Words[];
+  axes: NodePath[];
   /** Links to other products by field; looked up, so every word in here is known. */
   links: Map<string, string[]>;
   /** Codes in the order in which they came. */

@@ -7,7 +7,7 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { stepsNow } from "../build/build.js";
 import { isHeldBack, type HeldBack } from "../build/hold-back.js";
 import { encodeFile, fileRows } from "../build/write-file.js";
-import { Findings } from "../finding.js";
+import { Findings } from "../findings/finding.js";
 import { Ledger, partsOf } from "../ledger/ledger.js";
 import { applyIds, thereBy } from "../ledger/there.js";
 import { planImport, type Plan, type Step } from "../plan/plan.js";

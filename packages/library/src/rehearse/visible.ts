@@ -3,7 +3,7 @@
 import type { CellValue } from "../codecs/codec.js";
 import { compareDecimals } from "../decimal.js";
 import type { VisibleRule } from "../target/schema.js";
-import { compareText } from "../place.js";
+import { compareText } from "../location.js";
 import type { Snapshot, SnapshotRecord } from "./snapshot.js";
 
 export interface Hidden {
@@ -40,7 +40,7 @@ const isPositive = (value: CellValue | undefined): boolean =>
   typeof value === "string" && value !== "" && compareDecimals(value, "0") > 0;
 
 function holds(rule: VisibleRule, { product, codes, snapshot }: Shown): boolean {
-  const isRented = product.get("nature") === "rental";
+  const isRented = product.get("sort") === "hire";
   if ("variant field" in rule)
     return codes.some((code) => {
       const value = code.get(rule["variant field"]);
@@ -48,7 +48,7 @@ function holds(rule: VisibleRule, { product, codes, snapshot }: Shown): boolean 
     });
   if ("in" in rule) {
     const places = product.get(rule.in);
-    return Array.isArray(places) && places.some((place) => isOpen(place as string, rule.all, snapshot));
+    return Array.isArray(places) && places.some((location) => isOpen(location as string, rule.all, snapshot));
   }
   if ("entry" in rule)
     return [product, ...codes].some((record) => {

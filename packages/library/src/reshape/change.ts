@@ -202,7 +202,7 @@ export async function changeField(work: Work, operation: Of<"replace"> | Of<"add
     for (const row of rows) if (table.text(field, row) === operation.from) table.setText(field, row, operation.by);
     return;
   }
-  const find = (words: readonly string[]) => words.map((word) => findRecord(catalogue, spec.reference!.to, word));
+  const find = (names: readonly string[]) => names.map((word) => findRecord(catalogue, spec.reference!.to, word));
   const [gone, come] = [find(out), find(put)];
   const unknown = [...out, ...put][[...gone, ...come].indexOf(undefined)];
   if ([...gone, ...come].includes(undefined)) return work.refuse(`there is no ${spec.reference.to} "${unknown}"`);

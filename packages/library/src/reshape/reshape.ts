@@ -5,8 +5,8 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { withoutRecords } from "../catalogue/rebuild.js";
-import { finding } from "../finding.js";
-import type { Place } from "../place.js";
+import { finding } from "../findings/finding.js";
+import type { Location } from "../location.js";
 import { balance, measure, type BalanceLine } from "./balance.js";
 import {
   changeField,
@@ -41,7 +41,7 @@ export async function reshape(
   catalogue: ResolvedCatalogue,
   operation: Operation,
   ports: WorkPorts,
-  at: Place,
+  at: Location,
 ): Promise<Reshaped | undefined> {
   const before = measure(catalogue);
   const work = new Work(catalogue, ports, at);

@@ -2,9 +2,9 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ToSlug } from "../derive/slug.js";
-import { finding, type Findings } from "../finding.js";
-import { nearestWords } from "../near.js";
-import type { Place } from "../place.js";
+import { finding, type Findings } from "../findings/finding.js";
+import { nearestSpellings } from "../spelling.js";
+import type { Location } from "../location.js";
 import type { Explained } from "./balance.js";
 
 /** Something to be done on the platform, for an operation to come true there. */
@@ -36,7 +36,7 @@ export class Work {
     readonly catalogue: ResolvedCatalogue,
     readonly ports: WorkPorts,
     /** Where the project says the operation. */
-    readonly at: Place,
+    readonly at: Location,
   ) {}
 
   get source(): string {
@@ -57,7 +57,7 @@ export class Work {
     product: number,
   ): void {
     this.ports.findings.add(
-      finding(code, facts, this.at, [this.catalogue.place(this.catalogue.table("product"), product)]),
+      finding(code, facts, this.at, [this.catalogue.location(this.catalogue.table("product"), product)]),
     );
   }
 
@@ -65,7 +65,7 @@ export class Work {
   need(kind: string, key: string): number | undefined {
     const row = this.catalogue.table(kind).find(key);
     if (row === undefined) {
-      const [near] = nearestWords(key, this.catalogue.table(kind).keys());
+      const [near] = nearestSpellings(key, this.catalogue.table(kind).keys());
       this.refuse(`there is no ${kind} "${key}"${near === undefined ? "" : `; there is "${near}"`}`);
     }
     return row;

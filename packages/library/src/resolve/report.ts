@@ -1,11 +1,11 @@
 /** Saying of each reference that names nothing, or too much, where it stands and what comes nearest. */
 
-import { placeIn, targetsOf, type Description, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { locationIn, targetsOf, type Description, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
-import { finding, type Findings } from "../finding.js";
-import { nearestWords } from "../near.js";
-import type { Place } from "../place.js";
+import { finding, type Findings } from "../findings/finding.js";
+import { nearestSpellings } from "../spelling.js";
+import type { Location } from "../location.js";
 import type { Resolver } from "./resolve.js";
 
 const maxShown = 10;
@@ -28,7 +28,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
     let cause = number;
     for (let at = number; at !== noReference; at = pool.within(at)) if (pool.target.get(at) === noReference) cause = at;
     const spec = pool.spec(cause);
-    const place = catalogue.place(table, row, fieldInSheet(table, field, row));
+    const location = catalogue.location(table, row, fieldInSheet(table, field, row));
     const text = pool.texts(number).join(" / ");
     const rows = resolver.ambiguous.get(cause)?.slice(0, maxShown);
     if (rows) {
@@ -37,18 +37,18 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
       findings.add(
         finding(
           "resolve/ambiguous",
-          { to: spec.to, by: byWords(spec), text, candidates },
-          place,
-          rows.map((candidate) => catalogue.place(to, candidate)),
+          { to: spec.to, by: wayText(spec), text, candidates },
+          location,
+          rows.map((candidate) => catalogue.location(to, candidate)),
         ),
       );
       return;
     }
     let near = nearest.get(cause);
     if (spec.inTree && looped.has(pool.text(cause))) return;
-    if (!near) nearest.set(cause, (near = nearestWords(pool.text(cause), candidatesFor(cause))));
-    const facts = { to: spec.to, by: byWords(spec), text, unknown: pool.text(cause), nearest: near };
-    findings.add(finding(spec.missing === "hold" ? "resolve/held" : "resolve/dangling", facts, place));
+    if (!near) nearest.set(cause, (near = nearestSpellings(pool.text(cause), candidatesFor(cause))));
+    const facts = { to: spec.to, by: wayText(spec), text, unknown: pool.text(cause), nearest: near };
+    findings.add(finding(spec.missing === "hold" ? "resolve/held-back" : "resolve/dangling", facts, location));
   }
 
   function candidatesFor(number: number): Iterable<string> {
@@ -90,25 +90,25 @@ export function reportDescriptions(catalogue: ResolvedCatalogue, findings: Findi
     if (more) report(first, more);
   }
 
-  function report(description: Description, related: Place): void {
+  function report(description: Description, related: Location): void {
     const { to } = pool.spec(description.reference);
     const key = catalogue.table(to).key(pool.target.get(description.reference));
-    const place = { ...placeOf(description), record: { kind: to, key } };
-    findings.add(finding("resolve/told-otherwise", { kind: to, key }, place, [related]));
+    const location = { ...placeOf(description), record: { kind: to, key } };
+    findings.add(finding("resolve/contents-differ", { kind: to, key }, location, [related]));
   }
 
-  function placeOf({ met, column }: Description): Place {
-    return placeIn(catalogue.sheets[met.sheet]!, met.line, column);
+  function placeOf({ met, column }: Description): Location {
+    return locationIn(catalogue.sheets[met.sheet]!, met.line, column);
   }
 
   /** Where something stands that the record contains and the cell does not tell of. */
-  function moreThanTold({ reference, contained }: Description): Place | undefined {
+  function moreThanTold({ reference, contained }: Description): Location | undefined {
     const child = catalogue.kinds.childOf(pool.spec(reference).to);
     if (!child) return undefined;
     const table = catalogue.table(child.name);
     const told = new Set(contained.map((one) => pool.target.get(one)));
     const more = [...table.childrenOf(pool.target.get(reference))].find((row) => !told.has(row));
-    return more === undefined ? undefined : catalogue.place(table, more);
+    return more === undefined ? undefined : catalogue.location(table, more);
   }
 }
 
@@ -131,5 +131,5 @@ function loopedCategories(catalogue: ResolvedCatalogue): ReadonlySet<string> {
   return names;
 }
 
-const byWords = (spec: { readonly by: string; readonly lang: string | undefined }): string =>
+const wayText = (spec: { readonly by: string; readonly lang: string | undefined }): string =>
   spec.lang === undefined ? spec.by : `${spec.by}@${spec.lang}`;

@@ -7,12 +7,12 @@
  * to be made are made last, so that what is merely given later is found first.
  */
 
-import { placeIn, type Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { locationIn, type Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { formsOf, noReference, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import { inLanguage } from "../catalogue/table.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
-import type { RecordName } from "../place.js";
+import type { RecordName } from "../location.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { anywhere, NameIndex } from "./name-index.js";
 import { reportDangling, reportDescriptions } from "./report.js";
@@ -210,8 +210,8 @@ function applyStatements(catalogue: Catalogue, findings: Findings): void {
     } else if (own !== value) {
       const record = { kind: table.kind.name, key: table.key(row) };
       const facts = { ...record, field, here: value, first: own ?? "" };
-      const place = { ...placeIn(catalogue.sheets[met.sheet]!, met.line), record };
-      findings.add(finding("resolve/statements-disagree", facts, place, [catalogue.place(table, row, field)]));
+      const location = { ...locationIn(catalogue.sheets[met.sheet]!, met.line), record };
+      findings.add(finding("resolve/statements-disagree", facts, location, [catalogue.location(table, row, field)]));
     }
   }
 }

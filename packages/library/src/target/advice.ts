@@ -5,8 +5,8 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
-import { finding, type Findings } from "../finding.js";
-import { kindOfScope, type Target as Feeds } from "../layout/layout.js";
+import { finding, type Findings } from "../findings/finding.js";
+import { kindOfScope, type Feed as Feed } from "../layout/layout.js";
 import type { Target } from "./target.js";
 
 const maxExamples = 3;
@@ -20,8 +20,8 @@ export function reportAdvice(catalogue: ResolvedCatalogue, target: Target, findi
         const { name } = kindOfScope(layout, scope);
         const table = catalogue.table(name);
         const rows = Array.from({ length: table.size }, (_, row) => row);
-        const has = (row: number) => isFilled(catalogue, table, bindings[0]!.target, row);
-        const say = (which: readonly number[], code: "target/advised" | "target/overwritten", by = "") => {
+        const has = (row: number) => isFilled(catalogue, table, bindings[0]!.feed, row);
+        const say = (which: readonly number[], code: "target/recommended" | "target/overwritten", by = "") => {
           if (which.length === 0) return;
           const examples = which.slice(0, maxExamples).map((row) => table.key(row));
           findings.add(
@@ -31,7 +31,7 @@ export function reportAdvice(catalogue: ResolvedCatalogue, target: Target, findi
         if (rule.advised)
           say(
             rows.filter((row) => !has(row)),
-            "target/advised",
+            "target/recommended",
           );
         const by = rule["overwritten by"];
         if (by !== undefined) say(rows.filter(has), "target/overwritten", by);
@@ -39,8 +39,8 @@ export function reportAdvice(catalogue: ResolvedCatalogue, target: Target, findi
 }
 
 /** Whether a record has something for a column; entries of any kind count. */
-function isFilled(catalogue: ResolvedCatalogue, table: Table, feeds: Feeds, row: number): boolean {
-  switch (feeds.feeds) {
+function isFilled(catalogue: ResolvedCatalogue, table: Table, feeds: Feed, row: number): boolean {
+  switch (feeds.is) {
     case "text":
       return typeof table.text(feeds.field, row) === "string";
     case "reference":

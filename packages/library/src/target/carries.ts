@@ -7,7 +7,7 @@
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { insteadOf } from "./instead.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
@@ -17,7 +17,7 @@ import {
   type Column,
   type Layout,
   type PartsPlan,
-  type Target as Feeds,
+  type Feed as Feed,
 } from "../layout/layout.js";
 import { plainEntries } from "../layout/write-entries.js";
 import type { Target } from "./target.js";
@@ -25,7 +25,7 @@ import type { Target } from "./target.js";
 /** Fields that order records among their siblings, as rows do by themselves; and what is the project's own, as rules that make members. */
 const carriedAnyhow = new Set(["position", "id", "rule"]);
 
-/** What a target cannot carry: a field, as `product.prices(sale)`, or all records of a kind. */
+/** What a target cannot carry: a field, as `product.prices(offer)`, or all records of a kind. */
 export interface Uncarried {
   readonly lost: string;
   readonly is: "field" | "kind";
@@ -103,8 +103,8 @@ function uncarried(catalogue: ResolvedCatalogue, table: Table, lost: string, row
 
 /** A path shows what contains its nodes; a column of one of two fields that stand in for each other shows both. */
 function carriedOtherwise(kind: KindSpec, field: string, bound: ReadonlySet<string>): boolean {
-  const { to, tie } = fieldOf(kind, field)!.reference!;
-  if (to === kind.name && tie === "containing") return true;
+  const { to, dependency: dependency } = fieldOf(kind, field)!.reference!;
+  if (to === kind.name && dependency === "containing") return true;
   return kind.fields.some(({ name, reference }) => reference?.otherwise === field && bound.has(`${kind.name}.${name}`));
 }
 
@@ -119,7 +119,7 @@ function boundFields(layouts: readonly Layout[], kinds: Kinds): Set<string> {
   const bound = new Set<string>();
   for (const layout of layouts)
     for (const column of layout.columns)
-      for (const { target } of column.bindings)
+      for (const { feed: target } of column.bindings)
         for (const kind of kindsShown(layout, column))
           for (const field of shownBy(target, kind, kinds)) bound.add(field);
   return bound;
@@ -128,8 +128,8 @@ function boundFields(layouts: readonly Layout[], kinds: Kinds): Set<string> {
 /** Paths, axes and their values show names of records that have no columns of their own. */
 const named = ({ to, by, lang }: ReferenceSpec): string[] => (by === "name" ? [`${to}.name@${lang}`] : []);
 
-function shownBy(target: Feeds, kind: string, kinds: Kinds): string[] {
-  switch (target.feeds) {
+function shownBy(target: Feed, kind: string, kinds: Kinds): string[] {
+  switch (target.is) {
     case "text":
       return [`${kind}.${target.field}`];
     case "reference":
@@ -179,9 +179,9 @@ function inParts({ to }: ReferenceSpec, parts: PartsPlan): string[] {
 function uncarriedEntries(catalogue: ResolvedCatalogue, table: Table, layouts: readonly Layout[]): Uncarried[] {
   const takers = layouts.flatMap((layout) =>
     layout.columns.flatMap((column) =>
-      column.bindings.flatMap(({ target: feeds }) => {
+      column.bindings.flatMap(({ feed: feeds }) => {
         if (
-          feeds.feeds === "entries" &&
+          feeds.is === "entries" &&
           kindsShown(layout, column).some((kind) => `${kind}.${feeds.entries}` === table.name)
         ) {
           const parts = feeds.parts.flatMap((part) =>
@@ -190,7 +190,7 @@ function uncarriedEntries(catalogue: ResolvedCatalogue, table: Table, layouts: r
           return [plainEntries(table, feeds.constants, parts)];
         }
         if (
-          feeds.feeds !== "entry" ||
+          feeds.is !== "entry" ||
           !kindsShown(layout, column).some((kind) => `${kind}.${feeds.entries}` === table.name)
         )
           return [];
@@ -198,7 +198,7 @@ function uncarriedEntries(catalogue: ResolvedCatalogue, table: Table, layouts: r
           const { lane } = column.scope;
           const shown = layout.columns.flatMap(({ scope, bindings }) =>
             scope.is === "lane" && scope.lane === lane
-              ? bindings.flatMap((one) => (one.target.feeds === "entry" ? [one.target.field.name] : []))
+              ? bindings.flatMap((one) => (one.feed.is === "entry" ? [one.feed.field.name] : []))
               : [],
           );
           return [plainEntries(table, feeds.constants, shown)];
@@ -236,15 +236,13 @@ function reportAxes(
   findings: Findings,
 ): void {
   const numbers = layouts.flatMap((layout) =>
-    layout.columns.flatMap(({ bindings }) =>
-      bindings.map((one) => (one.target.feeds === "axis" ? one.target.number : 0)),
-    ),
+    layout.columns.flatMap(({ bindings }) => bindings.map((one) => (one.feed.is === "axis" ? one.feed.number : 0))),
   );
   // Where axes stand in a list, the column may say how many.
   const listed = [...target.files.values()].flatMap((file) =>
     file.layouts.flatMap((layout) =>
       layout.columns.flatMap(({ header, bindings }) =>
-        bindings.some((one) => one.target.feeds === "reference" && one.target.field === "axes")
+        bindings.some((one) => one.feed.is === "reference" && one.feed.field === "axes")
           ? [file.rules.get(header)?.["entries at most"] ?? Infinity]
           : [],
       ),
@@ -259,14 +257,14 @@ function reportAxes(
     const count = axes.get(row).length;
     if (count > most)
       findings.add(
-        finding("target/too-many-axes", { axes: count, most, target: target.name }, catalogue.place(products, row)),
+        finding("target/too-many-axes", { axes: count, most, target: target.name }, catalogue.location(products, row)),
       );
     else if (count > advised)
       findings.add(
         finding(
-          "target/more-axes-than-advised",
+          "target/more-axes-than-recommended",
           { axes: count, advised, target: target.name },
-          catalogue.place(products, row),
+          catalogue.location(products, row),
         ),
       );
   }

@@ -7,10 +7,10 @@
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import { compareDecimals, decimalPlaces } from "../decimal.js";
-import { finding, type Finding, type Findings } from "../finding.js";
+import { finding, type Finding, type Findings } from "../findings/finding.js";
 import { columnField, type Column, type Layout } from "../layout/layout.js";
 import { writtenKind, type WrittenRow } from "../layout/write.js";
-import { formatPlace, type Place } from "../place.js";
+import { formatLocation, type Location } from "../location.js";
 import type { ColumnRule } from "./schema.js";
 import { playsRecords, type Target, type TargetFile } from "./target.js";
 
@@ -46,7 +46,7 @@ export function rowChecker(
 
   // A cell that could not be read is blank here: said already, at its place.
   const unread = new Set(
-    findings.list().flatMap((one) => (one.code.startsWith("cell/") && one.at ? [formatPlace(one.at)] : [])),
+    findings.list().flatMap((one) => (one.code.startsWith("cell/") && one.at ? [formatLocation(one.at)] : [])),
   );
 
   const { importer } = file;
@@ -97,17 +97,17 @@ export function rowChecker(
 
   function reportMissing(column: Column, row: WrittenRow): void {
     const at = placeOf(column, row);
-    if (!unread.has(formatPlace(at)))
+    if (!unread.has(formatLocation(at)))
       findings.add(finding("target/required", { column: column.header, target: target.name }, at));
   }
 
-  function placeOf(column: Column, row: WrittenRow): Place {
+  function placeOf(column: Column, row: WrittenRow): Location {
     const binding = column.bindings[0]!;
     const isChild = (shape.is === "linked" || column.scope.is !== "parent") && row.child >= 0 && children !== undefined;
-    return catalogue.place(
+    return catalogue.location(
       isChild ? children : parents,
       isChild ? row.child : row.parent,
-      columnField(column, binding.target),
+      columnField(column, binding.feed),
     );
   }
 }
@@ -123,9 +123,9 @@ export function isFormula(text: string): boolean {
 const shortened = (text: string): string => (text.length > 80 ? `${text.slice(0, 79)}…` : text);
 
 function namesById({ bindings }: Column): boolean {
-  return bindings.some(({ target }) => {
-    if (target.feeds === "reference" || target.feeds === "container") return target.spec.by === "id";
-    return target.feeds === "entry" && target.field.is === "reference" && target.field.spec.by === "id";
+  return bindings.some(({ feed: target }) => {
+    if (target.is === "reference" || target.is === "container") return target.spec.by === "id";
+    return target.is === "entry" && target.field.is === "reference" && target.field.spec.by === "id";
   });
 }
 
@@ -148,7 +148,7 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
     }
     if (advised !== undefined && text.length > advised) {
       const chars = [...text].length;
-      if (chars > advised) return finding("target/longer-than-advised", { ...facts, chars, advised });
+      if (chars > advised) return finding("target/longer-than-recommended", { ...facts, chars, advised });
     }
     if (only && !only.test(text)) return finding("target/characters", { ...facts, text, allowed: `only ${rule.only}` });
     if (rule.trimmed && text.trim() !== text)

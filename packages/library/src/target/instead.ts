@@ -14,7 +14,7 @@ const ways: readonly (readonly [RegExp, string])[] = [
   [/\.visibleTo$/, "leave it out of what is uploaded, or show it to everybody"],
   [/\.quantity(Step|Least|Most)$/, "say it in the description"],
   [/^supplier$|\.supplies/, "keep it in the ERP; the shop does not need it"],
-  [/\.prices\((sale|struck-through)\)/, "derive the regular price from it while it is valid"],
+  [/\.prices\((offer|was)\)/, "derive the regular price from it while it is valid"],
   [/\.prices\(cost\)/, "keep it in the ERP; shoppers are not to see it"],
   [/\.prices/, "make products of their own of what has another price, or leave the price to the till"],
   [/\.stock/, "add the quantities of all places up into one"],
@@ -23,10 +23,10 @@ const ways: readonly (readonly [RegExp, string])[] = [
   [/\.(searchTitle|searchText|slug)/, "the platform makes its own of the name"],
   [/^category\.description@/, "put it on a page of its own, or into the texts of the branch's products"],
   [/@[a-z]/, "upload the language to an account of its own, if the platform has such"],
-  [/\.nature$/, "put such products into a category of their own"],
+  [/\.sort$/, "put such products into a category of their own"],
 ];
 
-/** @param lost a field as `product.prices(sale)`, or a kind. */
+/** @param lost a field as `product.prices(offer)`, or a kind. */
 export function insteadOf(lost: string): string | undefined {
   return ways.find(([pattern]) => pattern.test(lost))?.[1];
 }

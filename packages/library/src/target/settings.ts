@@ -1,9 +1,9 @@
 /** Settings of an account: what a platform's files look like depends on them. Columns are left out, or called otherwise. */
 
 import type { Given } from "../given/yaml.js";
-import { finding, type Findings } from "../finding.js";
-import { nearestWord } from "../near.js";
-import type { Place } from "../place.js";
+import { finding, type Findings } from "../findings/finding.js";
+import { nearestSpelling } from "../spelling.js";
+import type { Location } from "../location.js";
 import type { ColumnRule, GivenTarget } from "./schema.js";
 
 export type Settings = Readonly<Record<string, string>>;
@@ -15,7 +15,7 @@ export type Settings = Readonly<Record<string, string>>;
 export function withSettings(
   given: Given<GivenTarget>,
   settings: Settings,
-  where: Place | undefined,
+  where: Location | undefined,
   findings: Findings,
 ): Given<GivenTarget> | undefined {
   const known = given.value.settings;
@@ -26,9 +26,9 @@ export function withSettings(
   for (const [name, value] of Object.entries(settings)) {
     const setting = known[name];
     if (!setting)
-      return mistake(`${given.value.target} has no setting "${name}"`, nearestWord(name, Object.keys(known)));
+      return mistake(`${given.value.target} has no setting "${name}"`, nearestSpelling(name, Object.keys(known)));
     if (!setting.choices.includes(value))
-      return mistake(`"${value}" is not a choice of ${name}`, nearestWord(value, setting.choices));
+      return mistake(`"${value}" is not a choice of ${name}`, nearestSpelling(value, setting.choices));
   }
   const value = (name: string): string | undefined => settings[name] ?? known[name]?.preset;
   const dropped = new Set<string>();

@@ -1,12 +1,12 @@
 /** A target, ready to use: a platform as its importer behaves, its layouts compiled. */
 
 import { parseGiven, type Given } from "../given/yaml.js";
-import { nearestWord } from "../near.js";
-import { finding, type Findings } from "../finding.js";
+import { nearestSpelling } from "../spelling.js";
+import { finding, type Findings } from "../findings/finding.js";
 import type { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile.js";
 import type { Layout } from "../layout/layout.js";
-import type { Place } from "../place.js";
+import type { Location } from "../location.js";
 import { withSettings, type Settings } from "./settings.js";
 import { eachFile, eachLayout, eachSlot, type ExpandedFile } from "./expand.js";
 import {
@@ -86,7 +86,7 @@ export function parseTarget(
   file: string,
   kinds: Kinds,
   findings: Findings,
-  account: { readonly settings: Settings; readonly at: Place | undefined } = { settings: {}, at: undefined },
+  account: { readonly settings: Settings; readonly at: Location | undefined } = { settings: {}, at: undefined },
 ): Target | undefined {
   const parsed = parseGiven(text, file, givenTarget, findings);
   const given = parsed && withSettings(parsed, account.settings, account.at, findings);
@@ -142,7 +142,13 @@ class Compiler {
         this.#mistake(`the layouts of ${name} have different columns`, undefined, "files", written);
     const check = (header: string, ...path: (string | number)[]) => {
       if (!headers.includes(header))
-        this.#mistake(`"${header}" is no column of ${name}`, nearestWord(header, headers), "files", written, ...path);
+        this.#mistake(
+          `"${header}" is no column of ${name}`,
+          nearestSpelling(header, headers),
+          "files",
+          written,
+          ...path,
+        );
     };
     const rules = new Map<string, ColumnRule>();
     for (const [column, rule] of Object.entries(given.rules)) {
@@ -156,7 +162,7 @@ class Compiler {
         if (rule.inherits !== undefined && !this.given.value.settings[rule.inherits])
           this.#mistake(
             `there is no setting "${rule.inherits}"`,
-            nearestWord(rule.inherits, Object.keys(this.given.value.settings)),
+            nearestSpelling(rule.inherits, Object.keys(this.given.value.settings)),
             ...["files", written, "rules", column, "inherits"],
           );
         rules.set(header, rule);
@@ -192,7 +198,7 @@ class Compiler {
       if (!files[slot.file])
         this.#mistake(
           `there is no file "${slot.file}"`,
-          nearestWord(slot.file, Object.keys(files)),
+          nearestSpelling(slot.file, Object.keys(files)),
           "slots",
           at,
           "file",
@@ -200,7 +206,7 @@ class Compiler {
       const roots = this.kinds.roots.map((root) => root.name);
       for (const kind of slot.creates)
         if (!this.kinds.find(kind))
-          this.#mistake(`"${kind}" is no kind of record`, nearestWord(kind, roots), "slots", at, "creates");
+          this.#mistake(`"${kind}" is no kind of record`, nearestSpelling(kind, roots), "slots", at, "creates");
     });
   }
 }

@@ -3,9 +3,9 @@
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
-import { finding, type Findings } from "../finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
-import { byLanguage, kindOfScope, type Column, type Layout, type Target as Feeds } from "../layout/layout.js";
+import { byLanguage, kindOfScope, type Column, type Layout, type Feed as Feed } from "../layout/layout.js";
 import type { Target } from "./target.js";
 
 interface Named {
@@ -42,7 +42,7 @@ export function reportVariantsOnly(catalogue: ResolvedCatalogue, target: Target,
         const count = variants.childrenOf(product).length;
         if (count === 0 || typeof to.text("code", product) === "string") continue;
         const facts = { column, product: to.key(product), variants: count, target: target.name };
-        findings.add(finding("target/variants-only", facts, catalogue.place(table, row, field)));
+        findings.add(finding("target/variants-only", facts, catalogue.location(table, row, field)));
       }
   }
 }
@@ -51,7 +51,7 @@ export function reportVariantsOnly(catalogue: ResolvedCatalogue, target: Target,
 function namedByCode(catalogue: ResolvedCatalogue, layout: Layout, { header, scope, bindings }: Column): Named[] {
   const { name, of } = kindOfScope(layout, scope);
   const kinds = of === undefined ? [name] : [name, of];
-  return bindings.flatMap(({ target: feeds }) =>
+  return bindings.flatMap(({ feed: feeds }) =>
     kinds.flatMap((kind) =>
       referencesOf(feeds, kind).flatMap((one): Named[] => {
         const table = catalogue.tables.find((known) => known.name === one.table);
@@ -62,13 +62,13 @@ function namedByCode(catalogue: ResolvedCatalogue, layout: Layout, { header, sco
   );
 }
 
-function referencesOf(feeds: Feeds, kind: string): Omit<Named, "header">[] {
-  if (feeds.feeds === "reference") return [{ table: kind, field: feeds.field, spec: feeds.spec }];
-  if (feeds.feeds === "entry")
+function referencesOf(feeds: Feed, kind: string): Omit<Named, "header">[] {
+  if (feeds.is === "reference") return [{ table: kind, field: feeds.field, spec: feeds.spec }];
+  if (feeds.is === "entry")
     return feeds.field.is === "reference"
       ? [{ table: `${kind}.${feeds.entries}`, field: feeds.field.name, spec: feeds.field.spec }]
       : [];
-  if (feeds.feeds !== "entries") return [];
+  if (feeds.is !== "entries") return [];
   return feeds.parts.flatMap((part) =>
     part.is === "reference" ? [{ table: `${kind}.${feeds.entries}`, field: part.field, spec: part.spec }] : [],
   );

@@ -7,20 +7,20 @@
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import { fileRows, type FileRow } from "../build/write-file.js";
-import { Findings } from "../finding.js";
+import { Findings } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
-import { byLanguage, type Column, type Layout, type Target as Feeds } from "../layout/layout.js";
+import { byLanguage, type Column, type Layout, type Feed as Feed } from "../layout/layout.js";
 import { plainEntries } from "../layout/write-entries.js";
 import { writtenKind } from "../layout/write.js";
-import { formatPlace, type Place, type RecordName } from "../place.js";
+import { formatLocation, type Location, type RecordName } from "../location.js";
 import type { Plan, PlannedFile, UploadStep } from "../plan/plan.js";
 import type { Target } from "../target/target.js";
 
 /** Where a cell has its value from: a cell of a source, or a rule of the project. */
-export interface Origin {
+export interface CellOrigin {
   /** `product.name@en`. */
   readonly field: string;
-  readonly place: Place;
+  readonly location: Location;
 }
 
 export interface TracedCell {
@@ -30,7 +30,7 @@ export interface TracedCell {
   readonly header: string;
   readonly text: string;
   readonly record: RecordName;
-  readonly origins: readonly Origin[];
+  readonly origins: readonly CellOrigin[];
 }
 
 type LeftOut = (kind: string, row: number) => boolean;
@@ -124,7 +124,7 @@ function originsOf(
   const below = shape.child ?? (shape.parent.name === kind ? undefined : shape.parent);
   const children = below && catalogue.table(below.name);
   const isChild = row.child >= 0 && children !== undefined;
-  const seen: Origin[] = [];
+  const seen: CellOrigin[] = [];
   for (const column of own.columns) {
     if (column.header !== header) continue;
     const isParents = column.scope.is === "parent" && shape.is !== "linked";
@@ -135,8 +135,8 @@ function originsOf(
   return { record: { kind: table.name, key: table.key(at) }, origins: distinct(seen) };
 }
 
-const distinct = (origins: readonly Origin[]): Origin[] => [
-  ...new Map(origins.map((one) => [`${one.field} ${formatPlace(one.place)}`, one])).values(),
+const distinct = (origins: readonly CellOrigin[]): CellOrigin[] => [
+  ...new Map(origins.map((one) => [`${one.field} ${formatLocation(one.location)}`, one])).values(),
 ];
 
 function ofColumn(
@@ -146,13 +146,13 @@ function ofColumn(
   table: Table,
   row: number,
   nth: number,
-): Origin[] {
-  const { target: feeds } = column.bindings[0]!;
-  const at = (from: Table, one: number, field: string): Origin => ({
+): CellOrigin[] {
+  const { feed: feeds } = column.bindings[0]!;
+  const at = (from: Table, one: number, field: string): CellOrigin => ({
     field: `${from.name}.${field}`,
-    place: catalogue.place(from, one, field),
+    location: catalogue.location(from, one, field),
   });
-  switch (feeds.feeds) {
+  switch (feeds.is) {
     case "key":
       return [at(table, row, "key")];
     case "text":
@@ -170,8 +170,8 @@ function ofColumn(
     case "entries":
       return ofEntries(catalogue, column, feeds, table, row, nth);
     case "naming": {
-      const beside = layout.columns[feeds.beside]!.bindings[0]!.target;
-      return beside.feeds === "reference"
+      const beside = layout.columns[feeds.beside]!.bindings[0]!.feed;
+      return beside.is === "reference"
         ? ofReference(catalogue, table, row, { ...beside, spec: { ...beside.spec, lang: feeds.lang } }, at)
         : [];
     }
@@ -180,10 +180,10 @@ function ofColumn(
   }
 }
 
-type At = (table: Table, row: number, field: string) => Origin;
+type At = (table: Table, row: number, field: string) => CellOrigin;
 
 /** A variant's own field, or its product's. */
-function ofText(catalogue: ResolvedCatalogue, table: Table, row: number, field: string, at: At): Origin[] {
+function ofText(catalogue: ResolvedCatalogue, table: Table, row: number, field: string, at: At): CellOrigin[] {
   if (table.text(field, row) !== undefined) return [at(table, row, field)];
   const { of } = table.kind;
   if (of === undefined || table.parent(row) < 0) return [];
@@ -196,14 +196,14 @@ function ofReference(
   catalogue: ResolvedCatalogue,
   table: Table,
   row: number,
-  { field, spec }: Extract<Feeds, { feeds: "reference" }>,
+  { field, spec }: Extract<Feed, { is: "reference" }>,
   at: At,
-): Origin[] {
+): CellOrigin[] {
   const rows = targetsOf(catalogue, table, field, row);
   if (rows.length === 0) return [];
   const to = catalogue.table(spec.to);
-  const named = rows.flatMap((one): Origin[] => {
-    const names: Origin[] = [];
+  const named = rows.flatMap((one): CellOrigin[] => {
+    const names: CellOrigin[] = [];
     const seen = new Set<number>();
     for (let node: number | undefined = one; node !== undefined && !seen.has(node);) {
       seen.add(node);
@@ -220,14 +220,14 @@ function ofAxis(
   catalogue: ResolvedCatalogue,
   table: Table,
   row: number,
-  feeds: Extract<Feeds, { feeds: "axis" | "named-axis" }>,
+  feeds: Extract<Feed, { is: "axis" | "named-axis" }>,
   at: At,
-): Origin[] {
+): CellOrigin[] {
   const products = catalogue.table("product");
   const product = table === products ? row : table.parent(row);
   const axes = targetsOf(catalogue, products, "axes", product);
   const axis =
-    feeds.feeds === "axis"
+    feeds.is === "axis"
       ? axes[feeds.number - 1]
       : axes.find((one) => catalogue.table("axis").text(`name@${feeds.lang}`, one) === feeds.axis);
   if (axis === undefined) return [];
@@ -241,19 +241,17 @@ function ofAxis(
 function ofEntries(
   catalogue: ResolvedCatalogue,
   column: Column,
-  feeds: Extract<Feeds, { feeds: "entry" | "entries" }>,
+  feeds: Extract<Feed, { is: "entry" | "entries" }>,
   table: Table,
   row: number,
   nth: number,
-): Origin[] {
-  const of = (owners: Table, owner: number): Origin[] => {
+): CellOrigin[] {
+  const of = (owners: Table, owner: number): CellOrigin[] => {
     if (owners.kind.entries?.[feeds.entries] === undefined) return [];
     const entries = catalogue.table(`${owners.name}.${feeds.entries}`);
     const fields =
-      feeds.feeds === "entry"
-        ? [feeds.field.name]
-        : feeds.parts.flatMap((part) => ("field" in part ? [part.field] : []));
-    const free = feeds.feeds === "entry" ? [feeds.field.name, ...feeds.parallel] : fields;
+      feeds.is === "entry" ? [feeds.field.name] : feeds.parts.flatMap((part) => ("field" in part ? [part.field] : []));
+    const free = feeds.is === "entry" ? [feeds.field.name, ...feeds.parallel] : fields;
     const isLane = column.scope.is === "lane";
     const all = [...entries.childrenOf(owner)];
     const fitting = isLane ? all.slice(nth, nth + 1) : all.filter(plainEntries(entries, feeds.constants, free));
@@ -267,10 +265,10 @@ function ofEntries(
   return above === undefined || table.parent(row) < 0 ? [] : of(catalogue.table(above), table.parent(row));
 }
 
-/** Where a field of an entry comes from. Columns of entries are known by what tells the entry apart: `variant.prices(regular).amount`. */
-function entryOrigin(catalogue: ResolvedCatalogue, entries: Table, entry: number, field: string): Origin {
+/** Where a field of an entry comes from. Columns of entries are known by what tells the entry apart: `variant.prices(price).amount`. */
+function entryOrigin(catalogue: ResolvedCatalogue, entries: Table, entry: number, field: string): CellOrigin {
   const [root = "", collection = ""] = entries.name.split(".");
-  const place = catalogue.place(entries, entry, field);
+  const location = catalogue.location(entries, entry, field);
   const origin = entries.fieldOrigin(field, entry);
   const headers = catalogue.sheets[origin?.sheet ?? entries.sheet(entry)]?.headers ?? new Map<string, string>();
   const word = entries.text(entries.kind.entryKey![0]!, entry) ?? "";
@@ -280,9 +278,9 @@ function entryOrigin(catalogue: ResolvedCatalogue, entries: Table, entry: number
     const isField = name.endsWith(`.${field}`) || !name.includes(".", name.indexOf(collection));
     return own && isField && (apart === undefined || apart === word);
   });
-  const column = place.column ?? fits[0]?.[1];
+  const column = location.column ?? fits[0]?.[1];
   const name = `${entries.name}${word === "" ? "" : `(${word})`}.${field}`;
-  return { field: name, place: { ...place, ...(column === undefined ? {} : { column }) } };
+  return { field: name, location: { ...location, ...(column === undefined ? {} : { column }) } };
 }
 
 function isSaid(entries: Table, entry: number, field: string): boolean {
@@ -297,14 +295,14 @@ export function* traceSource(
   target: Target,
   plan: Plan,
   isLeftOut: LeftOut,
-  source: Pick<Place, "file" | "sheet" | "pointer" | "line" | "column">,
+  source: Pick<Location, "file" | "sheet" | "pointer" | "line" | "column">,
 ): Generator<TracedCell> {
-  const isFrom = ({ place }: Origin) =>
-    place.file === source.file &&
-    place.line === source.line &&
-    place.pointer === source.pointer &&
-    (source.sheet === undefined || place.sheet === source.sheet) &&
-    (source.column === undefined || place.column === source.column);
+  const isFrom = ({ location: location }: CellOrigin) =>
+    location.file === source.file &&
+    location.line === source.line &&
+    location.pointer === source.pointer &&
+    (source.sheet === undefined || location.sheet === source.sheet) &&
+    (source.column === undefined || location.column === source.column);
   for (const cell of traceCells(catalogue, target, plan, isLeftOut, () => true))
     if (cell.origins.some(isFrom)) yield cell;
 }

@@ -3,8 +3,8 @@
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import type { UploadSink } from "../build/build.js";
-import { finding } from "../finding.js";
-import { compareText } from "../place.js";
+import { finding } from "../findings/finding.js";
+import { compareText } from "../location.js";
 import type { FilesPort, Sha256 } from "../ports.js";
 
 export const webSha256: Sha256 = () => {

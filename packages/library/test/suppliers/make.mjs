@@ -27,7 +27,7 @@ put(
 );
 
 put(
-  "12-vela/vela-export.txt",
+  "12-zirelo/zirelo-export.txt",
   Buffer.concat([
     Buffer.from([0xff, 0xfe]),
     Buffer.from(

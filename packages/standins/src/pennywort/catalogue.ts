@@ -1,6 +1,6 @@
 /** The public catalogue: everything the shop holds, as JSON (description, sections 6 and 8). */
 
-import type { CodeRow, Store } from "./store.js";
+import type { CodeRow, PennywortStore } from "./store.js";
 
 const decimal = (amount: number | null, places: number): string | null =>
   amount === null ? null : (amount / 10 ** places).toFixed(places).replace(/\.?0+$/, "");
@@ -19,7 +19,7 @@ function toJson(code: CodeRow) {
   };
 }
 
-export function publicCatalogue(store: Store) {
+export function publicCatalogue(store: PennywortStore) {
   const tree = store.tree();
   const pathOf = new Map(tree.map((node) => [node.id, node.path]));
   const items = store.itemWords().map((word) => {

@@ -12,17 +12,17 @@ export class Refusal extends Error {
 
 const characters = (text: string): number => [...text].length;
 
-export function words(text: string, most: number): string {
+export function plainText(text: string, most: number): string {
   if (characters(text) > most) throw new Refusal("too-long");
   return text;
 }
 
-export function itemWord(text: string): string {
+export function itemKey(text: string): string {
   if (text === "" || characters(text) > 40 || text !== text.trim()) throw new Refusal("item-word");
   return text;
 }
 
-export function codeWord(text: string): string {
+export function codeText(text: string): string {
   if (!/^[A-Za-z0-9._-]{1,32}$/.test(text)) throw new Refusal("code-word");
   return text;
 }

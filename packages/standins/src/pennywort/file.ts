@@ -25,7 +25,7 @@ const codeColumns = [
 const tierColumns = ["From", "Club", "Tier price"];
 const known = new Set(["Item", "Code", ...itemColumns, ...codeColumns, ...tierColumns]);
 
-export interface Row {
+export interface ItemRow {
   readonly line: number;
   readonly item: string;
   readonly code: string;
@@ -36,7 +36,7 @@ export interface Row {
 
 export interface Group {
   readonly item: string;
-  readonly rows: readonly Row[];
+  readonly rows: readonly ItemRow[];
   /** Reasons that the shape of the group itself gives. */
   readonly reasons: readonly string[];
 }
@@ -98,15 +98,15 @@ function records(text: string): Line[] {
   }
 }
 
-function toRow(header: readonly string[], { cells, line }: Line): Row {
+function toRow(header: readonly string[], { cells, line }: Line): ItemRow {
   const byColumn = new Map(header.map((column, index) => [column, cells[index] ?? ""]));
   const item = byColumn.get("Item")!;
   const code = byColumn.get("Code") ?? "";
   return { line, item, code, cell: (column) => byColumn.get(column), continuation: item === "" };
 }
 
-function toGroups(rows: readonly Row[]): Group[] {
-  const groups: { item: string; rows: Row[] }[] = [];
+function toGroups(rows: readonly ItemRow[]): Group[] {
+  const groups: { item: string; rows: ItemRow[] }[] = [];
   for (const row of rows) {
     const above = groups[groups.length - 1];
     const belongs = above !== undefined && (row.continuation ? above.item !== "" : row.item === above.item);
@@ -116,7 +116,7 @@ function toGroups(rows: readonly Row[]): Group[] {
   return groups.map(({ item, rows: own }) => ({ item, rows: own, reasons: shapeReasons(own) }));
 }
 
-function shapeReasons(rows: readonly Row[]): string[] {
+function shapeReasons(rows: readonly ItemRow[]): string[] {
   const reasons: string[] = [];
   let codeAbove = false;
   rows.forEach((row, place) => {

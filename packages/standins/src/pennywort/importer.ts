@@ -5,21 +5,21 @@
 
 import {
   barcode,
-  codeWord,
+  codeText,
   flag,
-  itemWord,
+  itemKey,
   list,
   money,
   paths,
   Refusal,
   thousandths,
   wholeNumber,
-  words,
+  plainText,
 } from "./cells.js";
-import { readFile, type Group, type ImportFile, type Row } from "./file.js";
-import type { CodeRow, ItemRow, Store, Tier, Word } from "./store.js";
+import { readFile, type Group, type ImportFile, type ItemRow } from "./file.js";
+import type { CodeRow, PennywortStore, StoredItem, Tier, TranslatedName } from "./store.js";
 
-export interface ReportRow {
+export interface PennywortReportRow {
   readonly line: number;
   readonly item: string;
   readonly code: string;
@@ -27,10 +27,10 @@ export interface ReportRow {
   readonly reasons: readonly string[];
   readonly notes: Set<string>;
 }
-export interface Report {
+export interface PennywortReport {
   readonly file: string;
   readonly refused: string | null;
-  readonly rows: readonly (Omit<ReportRow, "notes"> & { readonly notes: readonly string[] })[];
+  readonly rows: readonly (Omit<PennywortReportRow, "notes"> & { readonly notes: readonly string[] })[];
 }
 
 const linkColumns = ["Goes with", "Spares"] as const;
@@ -38,10 +38,10 @@ type Links = Partial<Record<(typeof linkColumns)[number], string[]>>;
 interface Awaiting {
   readonly item: string;
   readonly links: Links;
-  readonly first: ReportRow;
+  readonly first: PennywortReportRow;
 }
 
-export function importFile(store: Store, name: string, bytes: Uint8Array): Report {
+export function importFile(store: PennywortStore, name: string, bytes: Uint8Array): PennywortReport {
   let file: ImportFile;
   try {
     file = readFile(bytes);
@@ -49,14 +49,19 @@ export function importFile(store: Store, name: string, bytes: Uint8Array): Repor
     if (error instanceof Refusal) return { file: name, refused: error.reason, rows: [] };
     throw error;
   }
-  const rows: ReportRow[] = [];
+  const rows: PennywortReportRow[] = [];
   const awaiting: Awaiting[] = [];
   for (const group of file.groups) rows.push(...importGroup(store, file, group, awaiting));
   for (const waiting of awaiting) resolveLinks(store, waiting);
   return { file: name, refused: null, rows: rows.map((row) => ({ ...row, notes: [...row.notes].sort() })) };
 }
 
-function importGroup(store: Store, file: ImportFile, group: Group, awaiting: Awaiting[]): ReportRow[] {
+function importGroup(
+  store: PennywortStore,
+  file: ImportFile,
+  group: Group,
+  awaiting: Awaiting[],
+): PennywortReportRow[] {
   try {
     return store.transaction(() => new GroupImport(store, file, group).run(awaiting));
   } catch (error) {
@@ -73,7 +78,7 @@ function importGroup(store: Store, file: ImportFile, group: Group, awaiting: Awa
   }
 }
 
-function resolveLinks(store: Store, { item, links, first }: Awaiting): void {
+function resolveLinks(store: PennywortStore, { item, links, first }: Awaiting): void {
   if (!store.item(item)) return;
   for (const column of linkColumns) {
     const wanted = links[column];
@@ -96,19 +101,19 @@ class Reasons extends Error {
 /** One group on its way in. Collects every reason there is, then throws them together. */
 class GroupImport {
   readonly #reasons: Set<string>;
-  readonly #notes = new Map<Row, Set<string>>();
+  readonly #notes = new Map<ItemRow, Set<string>>();
 
   constructor(
-    readonly store: Store,
+    readonly store: PennywortStore,
     readonly file: ImportFile,
     readonly group: Group,
   ) {
     this.#reasons = new Set(group.reasons);
   }
 
-  run(awaiting: Awaiting[]): ReportRow[] {
+  run(awaiting: Awaiting[]): PennywortReportRow[] {
     const first = this.group.rows[0]!;
-    this.#try(() => itemWord(this.group.item));
+    this.#try(() => itemKey(this.group.item));
     const before = this.store.item(this.group.item);
     const placesBefore = this.store.placesOf(this.group.item).join();
     if (!before && first.code === "") this.#reasons.add("new-item-without-code");
@@ -122,7 +127,7 @@ class GroupImport {
     const itemChanged =
       JSON.stringify(item) !== JSON.stringify(before) || this.store.placesOf(item.word).join() !== placesBefore;
 
-    const report: ReportRow[] = [];
+    const report: PennywortReportRow[] = [];
     for (let at = 0; at < this.group.rows.length; at++) {
       const row = this.group.rows[at]!;
       const continued = [row];
@@ -156,62 +161,62 @@ class GroupImport {
     }
   }
 
-  #note(row: Row, note: string): void {
+  #note(row: ItemRow, note: string): void {
     const notes = this.#notes.get(row) ?? new Set();
     this.#notes.set(row, notes.add(note));
   }
 
   /** What the column stores: the old value if it is not in the file, null if blank, else what `read` makes of it. */
-  #stored<T>(row: Row, column: string, old: T | null, read: (text: string) => T): T | null {
+  #stored<T>(row: ItemRow, column: string, old: T | null, read: (text: string) => T): T | null {
     const text = row.cell(column);
     if (text === undefined) return old;
     return text === "" ? null : (this.#try(() => read(text)) ?? null);
   }
 
-  #item(row: Row, before: ItemRow | undefined): ItemRow {
+  #item(row: ItemRow, before: StoredItem | undefined): StoredItem {
     const text = (column: string, old: string | null) =>
       this.#stored(row, column, old, (cell) => {
         const all = [...cell];
         if (all.length > 2000) this.#note(row, "text-cut");
         return all.slice(0, 2000).join("");
       });
-    const title = this.#stored(row, "Title en", before?.titleEn ?? null, (cell) => words(cell, 80));
+    const title = this.#stored(row, "Title en", before?.titleEn ?? null, (cell) => plainText(cell, 80));
     if (title === null && !row.cell("Title en")) this.#reasons.add("title-missing");
     const shown = row.cell("Shown") ?? "";
     return {
       word: this.group.item,
       titleEn: title ?? "",
-      titleDe: this.#stored(row, "Title de", before?.titleDe ?? null, (cell) => words(cell, 80)),
+      titleDe: this.#stored(row, "Title de", before?.titleDe ?? null, (cell) => plainText(cell, 80)),
       textEn: text("Text en", before?.textEn ?? null),
       textDe: text("Text de", before?.textDe ?? null),
-      brand: this.#stored(row, "Brand", before?.brand ?? null, (cell) => words(cell, 40)),
+      brand: this.#stored(row, "Brand", before?.brand ?? null, (cell) => plainText(cell, 40)),
       shown: shown === "" ? (before?.shown ?? 0) : Number(this.#try(() => flag(shown)) ?? false),
       traits: this.#traits(row, before),
       pictures: this.#pictures(row, before?.pictures ?? []),
     };
   }
 
-  #pictures(row: Row, old: string[]): string[] {
+  #pictures(row: ItemRow, old: string[]): string[] {
     const text = row.cell("Pictures");
     if (text === undefined) return old;
     return (this.#try(() => list(text)) ?? []).filter((name) => this.#hasPicture(row, name));
   }
 
-  #codePicture(row: Row, old: string | null): string | null {
+  #codePicture(row: ItemRow, old: string | null): string | null {
     const name = row.cell("Code picture");
     if (name === undefined) return old;
     return name !== "" && this.#hasPicture(row, name) ? name : null;
   }
 
-  #hasPicture(row: Row, name: string): boolean {
+  #hasPicture(row: ItemRow, name: string): boolean {
     if (this.store.hasPicture(name)) return true;
     this.#note(row, "picture-missing");
     return false;
   }
 
-  #traits(row: Row, before: ItemRow | undefined): Word[] {
+  #traits(row: ItemRow, before: StoredItem | undefined): TranslatedName[] {
     const cells = (lang: string) => [1, 2, 3, 4].map((n) => row.cell(`Trait ${n} ${lang}`));
-    const read = (cell: string | undefined) => (cell ? (this.#try(() => words(cell, 40)) ?? null) : null);
+    const read = (cell: string | undefined) => (cell ? (this.#try(() => plainText(cell, 40)) ?? null) : null);
     const english = cells("en");
     const german = cells("de");
     const old = before?.traits ?? [];
@@ -229,7 +234,7 @@ class GroupImport {
     return names.map((en, at) => ({ en, de: german[at] === undefined ? (old[at]?.de ?? null) : read(german[at]) }));
   }
 
-  #links(row: Row): Links {
+  #links(row: ItemRow): Links {
     const links: Links = {};
     for (const column of linkColumns) {
       const text = row.cell(column);
@@ -242,7 +247,7 @@ class GroupImport {
   }
 
   /** The nodes that the row names, made as needed; undefined when the file does not say. */
-  #places(row: Row): number[] | undefined {
+  #places(row: ItemRow): number[] | undefined {
     const english = row.cell("Place en");
     const german = row.cell("Place de") ?? "";
     if (english === undefined || english === "") {
@@ -259,9 +264,9 @@ class GroupImport {
   }
 
   /** Applies a row that has a code, with its continuation rows. */
-  #code(rows: readonly Row[], item: ItemRow): "created" | "updated" | "unchanged" {
+  #code(rows: readonly ItemRow[], item: StoredItem): "created" | "updated" | "unchanged" {
     const row = rows[0]!;
-    this.#try(() => codeWord(row.code));
+    this.#try(() => codeText(row.code));
     const held = this.store.code(row.code);
     const moved = held !== undefined && held.item !== item.word;
     const fresh = held === undefined || moved;
@@ -291,9 +296,9 @@ class GroupImport {
     return moved || JSON.stringify(this.store.code(row.code)) !== JSON.stringify(held) ? "updated" : "unchanged";
   }
 
-  #values(row: Row, item: ItemRow, old: CodeRow | undefined): Word[] {
+  #values(row: ItemRow, item: StoredItem, old: CodeRow | undefined): TranslatedName[] {
     const cells = (lang: string) => [1, 2, 3, 4].map((n) => row.cell(`Value ${n} ${lang}`));
-    const read = (cell: string | undefined) => (cell ? (this.#try(() => words(cell, 60)) ?? null) : null);
+    const read = (cell: string | undefined) => (cell ? (this.#try(() => plainText(cell, 60)) ?? null) : null);
     const english = cells("en");
     const german = cells("de");
     const count = item.traits.length;
@@ -307,7 +312,7 @@ class GroupImport {
     }));
   }
 
-  #tiers(rows: readonly Row[]): Tier[] {
+  #tiers(rows: readonly ItemRow[]): Tier[] {
     const tiers: Tier[] = [];
     for (const row of rows) {
       const from = row.cell("From") ?? "";
@@ -320,7 +325,7 @@ class GroupImport {
       }
       const tier = this.#try(() => ({
         from: wholeNumber(from, 2),
-        club: club === "" ? null : words(club, 40),
+        club: club === "" ? null : plainText(club, 40),
         cents: money(price),
       }));
       if (!tier) continue;
@@ -333,7 +338,7 @@ class GroupImport {
   }
 
   /** What has to hold of the item's codes once all rows are in. */
-  #codesTogether(item: ItemRow): void {
+  #codesTogether(item: StoredItem): void {
     const codes = this.store.codesOf(item.word);
     if (item.traits.length === 0) {
       if (codes.length > 1) this.#reasons.add("one-code-only");

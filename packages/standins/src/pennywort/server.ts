@@ -5,10 +5,10 @@ import { limit, newApp } from "../common/http.js";
 import { publicCatalogue } from "./catalogue.js";
 import { maxFileBytes } from "./file.js";
 import { importFile } from "./importer.js";
-import { Store } from "./store.js";
+import { PennywortStore } from "./store.js";
 
 export function pennywort(): { readonly app: Hono; readonly close: () => void } {
-  const store = new Store();
+  const store = new PennywortStore();
   const app = newApp(store);
   app.post("/imports/:name", limit(maxFileBytes * 2), async (context) =>
     context.json(importFile(store, context.req.param("name"), new Uint8Array(await context.req.arrayBuffer()))),

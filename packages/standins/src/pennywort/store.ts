@@ -6,7 +6,7 @@
 
 import { Database, type Stored } from "../common/database.js";
 
-export interface Word {
+export interface TranslatedName {
   readonly en: string | null;
   readonly de: string | null;
 }
@@ -15,7 +15,7 @@ export interface Tier {
   readonly club: string | null;
   readonly cents: number;
 }
-export interface ItemRow {
+export interface StoredItem {
   word: string;
   titleEn: string;
   titleDe: string | null;
@@ -23,7 +23,7 @@ export interface ItemRow {
   textDe: string | null;
   brand: string | null;
   shown: number;
-  traits: Word[];
+  traits: TranslatedName[];
   pictures: string[];
 }
 export interface CodeRow {
@@ -36,7 +36,7 @@ export interface CodeRow {
   weight: number | null;
   barcode: string | null;
   picture: string | null;
-  values: Word[];
+  values: TranslatedName[];
   tiers: Tier[];
 }
 
@@ -57,7 +57,7 @@ CREATE INDEX links_item ON links(item, name);
 CREATE INDEX links_other ON links(other);
 `;
 
-export class Store {
+export class PennywortStore {
   readonly #db = new Database(tables);
 
   close(): void {
@@ -73,17 +73,17 @@ export class Store {
     return this.#db.attempt(() => ({ keep: true, result: work() }));
   }
 
-  item(word: string): ItemRow | undefined {
+  item(word: string): StoredItem | undefined {
     const row = this.#db.all("SELECT * FROM items WHERE word = ?", word)[0];
     if (!row) return undefined;
     return {
-      ...(row as unknown as ItemRow),
-      traits: JSON.parse(row["traits"] as string) as Word[],
+      ...(row as unknown as StoredItem),
+      traits: JSON.parse(row["traits"] as string) as TranslatedName[],
       pictures: JSON.parse(row["pictures"] as string) as string[],
     };
   }
 
-  saveItem(item: ItemRow): void {
+  saveItem(item: StoredItem): void {
     this.#db.run(
       `INSERT INTO items VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT(word) DO UPDATE SET titleEn = excluded.titleEn, titleDe = excluded.titleDe,
        textEn = excluded.textEn, textDe = excluded.textDe, brand = excluded.brand, shown = excluded.shown, traits = excluded.traits, pictures = excluded.pictures`,
@@ -193,7 +193,7 @@ export class Store {
 function toCode(row: Stored): CodeRow {
   return {
     ...(row as unknown as CodeRow),
-    values: JSON.parse(row["vals"] as string) as Word[],
+    values: JSON.parse(row["vals"] as string) as TranslatedName[],
     tiers: JSON.parse(row["tiers"] as string) as Tier[],
   };
 }

@@ -1,25 +1,25 @@
 /** What Saltmarsh tells of itself: the catalogue as JSON, the exports as tab-separated files (description, sections 6 and 8). */
 
 import { languages, registers } from "./files.js";
-import type { Data, Held, Store } from "./store.js";
+import type { RegisterData, StoredRecord, SaltmarshStore } from "./store.js";
 
 type Tags = (id: string) => string;
 
-const list = (value: Data[string] | undefined): readonly string[] => (Array.isArray(value) ? value : []);
-const one = (value: Data[string] | undefined): string | null => (typeof value === "string" ? value : null);
+const list = (value: RegisterData[string] | undefined): readonly string[] => (Array.isArray(value) ? value : []);
+const one = (value: RegisterData[string] | undefined): string | null => (typeof value === "string" ? value : null);
 
-export function catalogueOf(store: Store) {
+export function catalogueOf(store: SaltmarshStore) {
   const all = new Map(
     Object.keys(registers).flatMap((register) => store.register(register).map((held) => [held.id, held] as const)),
   );
   const tag: Tags = (id) => all.get(id)!.tag;
-  const tell = (register: string, of: (held: Held) => object) =>
+  const tell = (register: string, of: (held: StoredRecord) => object) =>
     store.register(register).map((held) => ({ tag: held.tag, ...of(held), ...wordsOf(store, held.id) }));
-  const ref = (value: Data[string] | undefined): string | null => {
+  const ref = (value: RegisterData[string] | undefined): string | null => {
     const id = one(value);
     return id === null ? null : tag(id);
   };
-  const titled = ({ data }: Held) => ({ title: one(data["Title"]) });
+  const titled = ({ data }: StoredRecord) => ({ title: one(data["Title"]) });
   return {
     branches: tell("branches", (held) => ({
       ...titled(held),
@@ -46,10 +46,10 @@ export function catalogueOf(store: Store) {
       rank: one(held.data["Rank"]),
       takes: ref(held.data["Takes"]),
     })),
-    families: tell("families", (held) => ({ ...titled(held), rank: one(held.data["Rank"]) })),
+    clusters: tell("clusters", (held) => ({ ...titled(held), rank: one(held.data["Rank"]) })),
     traits: tell("traits", (held) => ({
       ...titled(held),
-      family: ref(held.data["Family"]),
+      cluster: ref(held.data["Cluster"]),
       sort: one(held.data["Sort"]),
       in: one(held.data["In"]),
       rank: one(held.data["Rank"]),
@@ -90,7 +90,7 @@ export function catalogueOf(store: Store) {
   };
 }
 
-function soldAs({ data }: Held) {
+function soldAs({ data }: StoredRecord) {
   return {
     code: one(data["Code"]),
     weight: one(data["Weight"]),
@@ -104,7 +104,7 @@ function soldAs({ data }: Held) {
 }
 
 /** Where a shopper, or a search engine, comes upon it. */
-function foundAt(store: Store, { id, data }: Held, tag: Tags) {
+function foundAt(store: SaltmarshStore, { id, data }: StoredRecord, tag: Tags) {
   return {
     path: one(data["Path"]),
     seekTitle: one(data["Seek title"]),
@@ -114,7 +114,7 @@ function foundAt(store: Store, { id, data }: Held, tag: Tags) {
   };
 }
 
-function storiesOf(store: Store, id: string) {
+function storiesOf(store: SaltmarshStore, id: string) {
   const stories: Record<string, string | null> = {};
   for (const lang of ["en", ...languages]) {
     const data = store.words(id, `story ${lang}`);
@@ -123,7 +123,7 @@ function storiesOf(store: Store, id: string) {
   return stories;
 }
 
-function listsOf(store: Store, id: string, tag: Tags) {
+function listsOf(store: SaltmarshStore, id: string, tag: Tags) {
   return {
     numbers: store.entries(id, "numbers").map(({ data }) => ({ sort: one(data["Sort"]), number: one(data["Number"]) })),
     amounts: store.entries(id, "amounts").map(({ data }) => ({
@@ -151,7 +151,7 @@ function listsOf(store: Store, id: string, tag: Tags) {
   };
 }
 
-function wordsOf(store: Store, id: string) {
+function wordsOf(store: SaltmarshStore, id: string) {
   const words: Record<string, Readonly<Record<"title" | "text" | "seekTitle" | "seekText", string | null>>> = {};
   for (const lang of languages) {
     const data = store.words(id, lang);
@@ -166,11 +166,11 @@ function wordsOf(store: Store, id: string) {
   return { words };
 }
 
-function isSeen(store: Store, good: Held): boolean {
+function isSeen(store: SaltmarshStore, good: StoredRecord): boolean {
   if (good.data["Open"] !== "yes") return false;
   const isOpen = (id: string): boolean => {
     for (let at: string | null = id; at !== null;) {
-      const branch: Held = store.find(at)!;
+      const branch: StoredRecord = store.find(at)!;
       if (branch.data["Open"] !== "yes") return false;
       at = one(branch.data["Under"]);
     }
@@ -203,7 +203,7 @@ const exported: Readonly<Record<string, readonly string[]>> = {
   branches: ["Under", "Title"],
 };
 
-export function exportOf(store: Store, register: string): string {
+export function exportOf(store: SaltmarshStore, register: string): string {
   const columns = exported[register] ?? ["Title"];
   const rows = store
     .register(register)

@@ -10,7 +10,7 @@ export class Refusal extends Error {
 
 export type Blank = "clears" | "leaves";
 
-export interface Column {
+export interface TableColumn {
   readonly name: string;
   /** What a filled cell stands for; throws Refusal. */
   readonly read: (text: string) => string;
@@ -43,7 +43,7 @@ const upTo =
     return text;
   };
 const number = (pattern: RegExp) => (text: string) => plainNumber(matching(pattern)(text));
-const oneOf = (...words: string[]) => matching(new RegExp(`^(${words.join("|")})$`));
+const oneOf = (...textColumns: string[]) => matching(new RegExp(`^(${textColumns.join("|")})$`));
 const whole = number(/^\d{1,9}$/);
 const money = number(/^\d{1,9}(\.\d{1,2})?$/);
 const idWord = matching(/^\d{5,8}$/, "unknown-id");
@@ -54,21 +54,21 @@ function pathOf(title: string): string {
   return words.join("-").slice(0, 80) || "-";
 }
 
-const title: Column = { name: "Title", read: upTo(120), needed: true, blank: "leaves" };
-const rank: Column = { name: "Rank", read: number(/^\d{1,4}$/) };
-const yesNo = (name: string, blank: Blank): Column => ({ name, read: oneOf("yes", "no"), blank, preset: "no" });
-const id = (name: string, refersTo: readonly string[], more: Partial<Column> = {}): Column => ({
+const title: TableColumn = { name: "Title", read: upTo(120), needed: true, blank: "leaves" };
+const rank: TableColumn = { name: "Rank", read: number(/^\d{1,4}$/) };
+const yesNo = (name: string, blank: Blank): TableColumn => ({ name, read: oneOf("yes", "no"), blank, preset: "no" });
+const id = (name: string, refersTo: readonly string[], more: Partial<TableColumn> = {}): TableColumn => ({
   name,
   read: idWord,
   refersTo,
   ...more,
 });
-const seeks: readonly Column[] = [
+const seeks: readonly TableColumn[] = [
   { name: "Seek title", read: upTo(70, "too-long"), of: ["goods", "branches"] },
   { name: "Seek text", read: upTo(160, "too-long"), of: ["goods", "branches"] },
 ];
 const oldPath = matching(/^[a-z0-9-]{1,80}$/);
-const found: readonly Column[] = [
+const found: readonly TableColumn[] = [
   { name: "Path", read: oldPath, blank: "leaves", made: pathOf },
   ...seeks,
   id("Circles", ["circles"], { list: true }),
@@ -79,7 +79,7 @@ const fromOne = (text: string): string => {
   if (count === "0") throw new Refusal("cell");
   return count;
 };
-const sold: readonly Column[] = [
+const sold: readonly TableColumn[] = [
   { name: "Weight", read: number(/^\d{1,9}(\.\d{1,3})?$/) },
   {
     name: "Barcode",
@@ -94,9 +94,9 @@ const sold: readonly Column[] = [
   { name: "High", read: measure },
   { name: "Step", read: fromOne },
 ];
-const code: Column = { name: "Code", read: matching(/^[A-Za-z0-9._-]{1,40}$/) };
+const code: TableColumn = { name: "Code", read: matching(/^[A-Za-z0-9._-]{1,40}$/) };
 
-export const registers: Readonly<Record<string, readonly Column[]>> = {
+export const registers: Readonly<Record<string, readonly TableColumn[]>> = {
   branches: [title, id("Under", ["branches"]), rank, yesNo("Open", "leaves"), ...found],
   makers: [title],
   circles: [title],
@@ -111,10 +111,10 @@ export const registers: Readonly<Record<string, readonly Column[]>> = {
     rank,
     id("Takes", ["goods", "forms"]),
   ],
-  families: [title, rank],
+  clusters: [title, rank],
   traits: [
     title,
-    id("Family", ["families"]),
+    id("Cluster", ["clusters"]),
     { name: "Sort", read: oneOf("words", "number", "yesno", "day"), preset: "words" },
     { name: "In", read: upTo(20) },
     rank,
@@ -142,7 +142,7 @@ export const registers: Readonly<Record<string, readonly Column[]>> = {
   ],
 };
 
-export const lists: Readonly<Record<string, readonly Column[]>> = {
+export const lists: Readonly<Record<string, readonly TableColumn[]>> = {
   amounts: [
     { name: "Sort", read: oneOf("price", "was", "cost", "offer"), key: true, needed: true },
     {
@@ -201,17 +201,17 @@ export const toldInReport: ReadonlySet<string> = new Set([
   "circles",
   "scales",
   "extras",
-  "families",
+  "clusters",
   "traits",
 ]);
 export const languages: readonly string[] = ["de", "fr", "ja", "ar"];
-export const words: readonly Column[] = [
+export const words: readonly TableColumn[] = [
   { name: "Title", read: upTo(120), blank: "leaves" },
   { name: "Text", read: upTo(4000, "too-long"), blank: "leaves", of: ["goods"] },
-  ...seeks.map((column): Column => ({ ...column, blank: "leaves" })),
+  ...seeks.map((column): TableColumn => ({ ...column, blank: "leaves" })),
 ];
 /** What a row of `stories` tells of a branch, in the language of the row. */
-export const story: readonly Column[] = [{ name: "Text", read: upTo(4000, "too-long"), blank: "leaves" }];
+export const story: readonly TableColumn[] = [{ name: "Text", read: upTo(4000, "too-long"), blank: "leaves" }];
 export const readStoryLanguage = oneOf("en", ...languages);
 export const readTag = (text: string): string => {
   if (characters(text) > 60) throw new Refusal("cell");

@@ -10,47 +10,47 @@ import {
   story,
   toldInReport,
   words,
-  type Column,
+  type TableColumn,
 } from "./files.js";
-import { readSheet, type Row } from "./sheet.js";
-import type { Data, Held, Store } from "./store.js";
+import { readSheet, type TableRow } from "./sheet.js";
+import type { RegisterData, StoredRecord, SaltmarshStore } from "./store.js";
 
-export interface ReportRow {
+export interface SaltmarshReportRow {
   readonly line: number;
   readonly outcome: "created" | "updated" | "unchanged" | "refused";
   readonly reasons: readonly string[];
   readonly id: string | null;
 }
-export interface Report {
+export interface SaltmarshReport {
   readonly file: string;
   readonly refused: string | null;
-  readonly rows: readonly ReportRow[];
+  readonly rows: readonly SaltmarshReportRow[];
 }
 
-type Taken = { readonly outcome: ReportRow["outcome"]; readonly id: string | null };
+type Taken = { readonly outcome: SaltmarshReportRow["outcome"]; readonly id: string | null };
 
-export function importRegister(store: Store, file: string, bytes: Uint8Array): Report {
+export function importRegister(store: SaltmarshStore, file: string, bytes: Uint8Array): SaltmarshReport {
   const columns = registers[file]!;
   const names = ["Id", "Tag", ...columns.map((column) => column.name)];
   return importRows(file, bytes, names, ["Id", "Tag"], (cells) => takeRecord(store, file, columns, cells));
 }
 
-export function importList(store: Store, file: string, bytes: Uint8Array): Report {
+export function importList(store: SaltmarshStore, file: string, bytes: Uint8Array): SaltmarshReport {
   const columns = lists[file]!;
   const names = ["Of", ...columns.map((column) => column.name)];
   return importRows(file, bytes, names, ["Of"], (cells) => takeEntry(store, file, columns, cells));
 }
 
-export function importWords(store: Store, lang: string, bytes: Uint8Array): Report {
+export function importTexts(store: SaltmarshStore, lang: string, bytes: Uint8Array): SaltmarshReport {
   const names = ["Id", ...words.map((column) => column.name)];
-  return importRows("words", bytes, names, ["Id"], (cells) => takeWords(store, lang, words, cells));
+  return importRows("words", bytes, names, ["Id"], (cells) => takeTexts(store, lang, words, cells));
 }
 
 /** One file for all languages: each row says which it is in. */
-export function importStories(store: Store, bytes: Uint8Array): Report {
+export function importStories(store: SaltmarshStore, bytes: Uint8Array): SaltmarshReport {
   return importRows("stories", bytes, ["Id", "Lang", "Text"], ["Id", "Lang"], (cells) => {
     if (store.find(cells.get("Id")!)?.register !== "branches") throw new Refusal("unknown-id");
-    return takeWords(store, `story ${readStoryLanguage(cells.get("Lang")!)}`, story, cells);
+    return takeTexts(store, `story ${readStoryLanguage(cells.get("Lang")!)}`, story, cells);
   });
 }
 
@@ -60,15 +60,15 @@ function importRows(
   known: readonly string[],
   needed: readonly string[],
   take: (cells: ReadonlyMap<string, string>) => Taken,
-): Report {
-  let rows: Row[];
+): SaltmarshReport {
+  let rows: TableRow[];
   try {
     rows = readSheet(bytes, known, needed);
   } catch (error) {
     if (error instanceof Refusal) return { file, refused: error.reason, rows: [] };
     throw error;
   }
-  const report = rows.map(({ line, cells }): ReportRow => {
+  const report = rows.map(({ line, cells }): SaltmarshReportRow => {
     try {
       if (!cells) throw new Refusal("cells");
       const { outcome, id } = take(cells);
@@ -83,12 +83,12 @@ function importRows(
 
 /** The cells of a row onto what is stored. */
 function applyCells(
-  store: Store,
-  columns: readonly Column[],
+  store: SaltmarshStore,
+  columns: readonly TableColumn[],
   cells: ReadonlyMap<string, string>,
-  old: Data | undefined,
+  old: RegisterData | undefined,
 ) {
-  const data: Data = { ...old };
+  const data: RegisterData = { ...old };
   for (const column of columns) {
     const text = cells.get(column.name);
     const before = old?.[column.name];
@@ -109,7 +109,7 @@ function applyCells(
   return data;
 }
 
-function readCell(store: Store, column: Column, text: string): string | string[] {
+function readCell(store: SaltmarshStore, column: TableColumn, text: string): string | string[] {
   const read = (one: string): string => {
     const value = column.read(one);
     if (column.refersTo && !column.refersTo.includes(store.find(value)?.register ?? ""))
@@ -123,9 +123,9 @@ function readCell(store: Store, column: Column, text: string): string | string[]
 }
 
 function takeRecord(
-  store: Store,
+  store: SaltmarshStore,
   register: string,
-  columns: readonly Column[],
+  columns: readonly TableColumn[],
   cells: ReadonlyMap<string, string>,
 ): Taken {
   const id = cells.get("Id")!;
@@ -149,23 +149,23 @@ function takeRecord(
 }
 
 /** Whatever the order of the fields. */
-function same(a: Data, b: Data): boolean {
+function same(a: RegisterData, b: RegisterData): boolean {
   const names = new Set([...Object.keys(a), ...Object.keys(b)]);
   return [...names].every((name) => JSON.stringify(a[name] ?? null) === JSON.stringify(b[name] ?? null));
 }
 
-function checkCode(store: Store, { Code: code }: Data, held: Held | undefined): void {
+function checkCode(store: SaltmarshStore, { Code: code }: RegisterData, held: StoredRecord | undefined): void {
   if (typeof code !== "string") return;
   const owner = store.idOfCode(code);
   if (owner !== undefined && owner !== held?.id) throw new Refusal("taken");
 }
 
-function checkCircle(store: Store, own: string | undefined, under: string | null): void {
+function checkCircle(store: SaltmarshStore, own: string | undefined, under: string | null): void {
   for (let at = under; at !== null; at = store.find(at)!.data["Under"] as string | null)
     if (at === own) throw new Refusal("circle");
 }
 
-function checkGood(store: Store, data: Data, held: Held | undefined): void {
+function checkGood(store: SaltmarshStore, data: RegisterData, held: StoredRecord | undefined): void {
   if ((data["Scales"] as string[]).length > 3) throw new Refusal("too-many");
   if (!held) return;
   const forms = store.formsOf(held.id);
@@ -174,7 +174,7 @@ function checkGood(store: Store, data: Data, held: Held | undefined): void {
   if (JSON.stringify(data["Scales"]) !== JSON.stringify(held.data["Scales"])) throw new Refusal("fixed");
 }
 
-function checkForm(store: Store, data: Data, held: Held | undefined): void {
+function checkForm(store: SaltmarshStore, data: RegisterData, held: StoredRecord | undefined): void {
   const good = store.find(data["Good"] as string)!;
   if (typeof good.data["Code"] === "string") throw new Refusal("code-and-forms");
   const scales = good.data["Scales"] as string[];
@@ -186,7 +186,12 @@ function checkForm(store: Store, data: Data, held: Held | undefined): void {
     if (form.id !== held?.id && key(form.data["Marks"] as string[]) === key(marks)) throw new Refusal("taken");
 }
 
-function takeEntry(store: Store, file: string, columns: readonly Column[], cells: ReadonlyMap<string, string>): Taken {
+function takeEntry(
+  store: SaltmarshStore,
+  file: string,
+  columns: readonly TableColumn[],
+  cells: ReadonlyMap<string, string>,
+): Taken {
   const owner = store.find(cells.get("Of")!);
   if (!owner || !(owners[file] ?? ["goods", "forms"]).includes(owner.register)) throw new Refusal("unknown-id");
   const keys = columns.filter((column) => column.key);
@@ -206,7 +211,7 @@ function takeEntry(store: Store, file: string, columns: readonly Column[], cells
 }
 
 /** No good may be a part of itself, however deep. */
-function checkParts(store: Store, good: string, part: string): void {
+function checkParts(store: SaltmarshStore, good: string, part: string): void {
   const open = [goodOf(store, part)];
   const seen = new Set<string>();
   while (open.length > 0) {
@@ -218,13 +223,18 @@ function checkParts(store: Store, good: string, part: string): void {
   }
 }
 
-function goodOf(store: Store, id: string): string {
+function goodOf(store: SaltmarshStore, id: string): string {
   const held = store.find(id)!;
   return held.register === "forms" ? (held.data["Good"] as string) : id;
 }
 
 /** @param under the language; stories are kept beside the words of each. */
-function takeWords(store: Store, under: string, columns: readonly Column[], cells: ReadonlyMap<string, string>): Taken {
+function takeTexts(
+  store: SaltmarshStore,
+  under: string,
+  columns: readonly TableColumn[],
+  cells: ReadonlyMap<string, string>,
+): Taken {
   const held = store.find(cells.get("Id")!);
   if (!held) throw new Refusal("unknown-id");
   for (const { name, of } of columns)

@@ -4,18 +4,18 @@ import type { Hono } from "hono";
 import { limit, newApp } from "../common/http.js";
 import { catalogueOf, exportOf } from "./catalogue.js";
 import { languages, lists, registers } from "./files.js";
-import { importList, importRegister, importStories, importWords } from "./importer.js";
+import { importList, importRegister, importStories, importTexts } from "./importer.js";
 import { maxFileBytes } from "./sheet.js";
-import { Store } from "./store.js";
+import { SaltmarshStore } from "./store.js";
 
 export function saltmarsh(): { readonly app: Hono; readonly close: () => void } {
-  const store = new Store();
+  const store = new SaltmarshStore();
   const app = newApp(store);
   const nothing = { error: "there is nothing here" };
   app.post("/imports/words/:lang", limit(maxFileBytes * 2), async (context) => {
     const lang = context.req.param("lang");
     if (!languages.includes(lang)) return context.json(nothing, 404);
-    return context.json(importWords(store, lang, new Uint8Array(await context.req.arrayBuffer())));
+    return context.json(importTexts(store, lang, new Uint8Array(await context.req.arrayBuffer())));
   });
   app.post("/imports/stories", limit(maxFileBytes * 2), async (context) =>
     context.json(importStories(store, new Uint8Array(await context.req.arrayBuffer()))),

@@ -5,14 +5,14 @@ import { Refusal } from "./files.js";
 
 export const maxFileBytes = 8_000_000;
 
-export interface Row {
+export interface TableRow {
   readonly line: number;
   /** By column; undefined for a row with another number of cells than the header. */
   readonly cells: ReadonlyMap<string, string> | undefined;
 }
 
 /** @throws Refusal when the file as a whole is refused. */
-export function readSheet(bytes: Uint8Array, known: readonly string[], needed: readonly string[]): Row[] {
+export function readSheet(bytes: Uint8Array, known: readonly string[], needed: readonly string[]): TableRow[] {
   if (bytes.length > maxFileBytes) throw new Refusal("too-large");
   let text: string;
   try {
@@ -32,7 +32,7 @@ export function readSheet(bytes: Uint8Array, known: readonly string[], needed: r
   if (header.some((column) => !known.includes(column))) throw new Refusal("unknown-column");
   if (new Set(header).size < header.length) throw new Refusal("repeated-column");
   if (needed.some((column) => !header.includes(column))) throw new Refusal("missing-column");
-  return rest.flatMap((cells, at): Row[] => {
+  return rest.flatMap((cells, at): TableRow[] => {
     if (cells.every((cell) => cell === "")) return [];
     const fits = cells.length === header.length;
     return [

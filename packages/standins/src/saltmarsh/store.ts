@@ -2,20 +2,20 @@
 
 import { Database, type Stored } from "../common/database.js";
 
-export type Data = Record<string, string | readonly string[] | null>;
+export type RegisterData = Record<string, string | readonly string[] | null>;
 
-export interface Held {
+export interface StoredRecord {
   readonly id: string;
   readonly register: string;
   readonly tag: string;
-  readonly data: Data;
+  readonly data: RegisterData;
 }
 
 export interface Entry {
   readonly owner: string;
   readonly file: string;
   readonly key: string;
-  readonly data: Data;
+  readonly data: RegisterData;
 }
 
 const tables = `
@@ -26,7 +26,7 @@ CREATE TABLE entries (seq INTEGER PRIMARY KEY, owner INTEGER NOT NULL REFERENCES
 CREATE TABLE words (id INTEGER NOT NULL REFERENCES records(id), lang TEXT NOT NULL, data TEXT NOT NULL, PRIMARY KEY (id, lang));
 `;
 
-export class Store {
+export class SaltmarshStore {
   readonly #db = new Database(tables);
   #last = 10_000;
 
@@ -39,27 +39,27 @@ export class Store {
     this.#last = 10_000;
   }
 
-  find(id: string): Held | undefined {
-    return this.#db.all("SELECT * FROM records WHERE id = ?", Number(id)).map(toHeld)[0];
+  find(id: string): StoredRecord | undefined {
+    return this.#db.all("SELECT * FROM records WHERE id = ?", Number(id)).map(toRecord)[0];
   }
-  byTag(register: string, tag: string): Held | undefined {
-    return this.#db.all("SELECT * FROM records WHERE register = ? AND tag = ?", register, tag).map(toHeld)[0];
+  byTag(register: string, tag: string): StoredRecord | undefined {
+    return this.#db.all("SELECT * FROM records WHERE register = ? AND tag = ?", register, tag).map(toRecord)[0];
   }
-  register(register: string): Held[] {
-    return this.#db.all("SELECT * FROM records WHERE register = ? ORDER BY id", register).map(toHeld);
+  register(register: string): StoredRecord[] {
+    return this.#db.all("SELECT * FROM records WHERE register = ? ORDER BY id", register).map(toRecord);
   }
 
-  create(register: string, tag: string, data: Data): string {
+  create(register: string, tag: string, data: RegisterData): string {
     this.#last += 1 + ((this.#last * 7) % 11);
     this.#db.run("INSERT INTO records VALUES (?, ?, ?, ?)", this.#last, register, tag, JSON.stringify(data));
     this.#saveCode(String(this.#last), data);
     return String(this.#last);
   }
-  save(id: string, data: Data): void {
+  save(id: string, data: RegisterData): void {
     this.#db.run("UPDATE records SET data = ? WHERE id = ?", JSON.stringify(data), Number(id));
     this.#saveCode(id, data);
   }
-  #saveCode(id: string, { Code: code }: Data): void {
+  #saveCode(id: string, { Code: code }: RegisterData): void {
     this.#db.run("DELETE FROM codes WHERE id = ?", Number(id));
     if (typeof code === "string") this.#db.run("INSERT INTO codes VALUES (?, ?)", code, Number(id));
   }
@@ -68,10 +68,10 @@ export class Store {
     return found && String(found["id"]);
   }
 
-  formsOf(good: string): Held[] {
+  formsOf(good: string): StoredRecord[] {
     return this.#db
       .all("SELECT * FROM records WHERE register = 'forms' AND json_extract(data, '$.Good') = ? ORDER BY id", good)
-      .map(toHeld);
+      .map(toRecord);
   }
 
   entries(owner: string, file: string): Entry[] {
@@ -91,11 +91,11 @@ export class Store {
     );
   }
 
-  words(id: string, lang: string): Data | undefined {
+  words(id: string, lang: string): RegisterData | undefined {
     const found = this.#db.all("SELECT data FROM words WHERE id = ? AND lang = ?", Number(id), lang)[0];
-    return found && (JSON.parse(found["data"] as string) as Data);
+    return found && (JSON.parse(found["data"] as string) as RegisterData);
   }
-  saveWords(id: string, lang: string, data: Data): void {
+  saveWords(id: string, lang: string, data: RegisterData): void {
     this.#db.run(
       "INSERT INTO words VALUES (?, ?, ?) ON CONFLICT (id, lang) DO UPDATE SET data = excluded.data",
       ...[Number(id), lang, JSON.stringify(data)],
@@ -114,12 +114,12 @@ export class Store {
   }
 }
 
-function toHeld(row: Stored): Held {
+function toRecord(row: Stored): StoredRecord {
   return {
     id: String(row["id"]),
     register: row["register"] as string,
     tag: row["tag"] as string,
-    data: JSON.parse(row["data"] as string) as Data,
+    data: JSON.parse(row["data"] as string) as RegisterData,
   };
 }
 
@@ -128,6 +128,6 @@ function toEntry(row: Stored): Entry {
     owner: String(row["owner"]),
     file: row["file"] as string,
     key: row["key"] as string,
-    data: JSON.parse(row["data"] as string) as Data,
+    data: JSON.parse(row["data"] as string) as RegisterData,
   };
 }

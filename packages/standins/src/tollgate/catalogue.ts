@@ -1,7 +1,7 @@
 /** The public catalogue of Tollgate, as JSON (description, sections 5 and 6). */
 
-import { languages, places } from "./columns.js";
-import type { Store, Version } from "./store.js";
+import { languages, storePlaces } from "./columns.js";
+import type { TollgateStore, StoredVersion } from "./store.js";
 
 type Cells = Readonly<Record<string, unknown>>;
 
@@ -10,7 +10,7 @@ const inEach = (data: Cells, word: string) =>
 const numbered = (data: Cells, word: string) =>
   [1, 2, 3].map((n) => data[`${word} ${n}`] as string | null).filter((one) => one !== null);
 
-export function catalogueOf(store: Store) {
+export function catalogueOf(store: TollgateStore) {
   const articles = store.articles().map((number) => {
     const data = store.article(number)!;
     const versions = store.versionsOf(number);
@@ -35,7 +35,7 @@ export function catalogueOf(store: Store) {
   return { articles };
 }
 
-function toJson({ code, data }: Version) {
+function toJson({ code, data }: StoredVersion) {
   return {
     code,
     is: numbered(data, "Is"),
@@ -55,11 +55,11 @@ function toJson({ code, data }: Version) {
     barcode: data["Barcode"],
     supplies: data["Supplied by"],
     parts: data["Parts"],
-    stock: Object.fromEntries(places.map((place) => [place, data[`Stock ${place}`]])),
+    stock: Object.fromEntries(storePlaces.map((place) => [place, data[`Stock ${place}`]])),
   };
 }
 
-function isSeen(article: Cells, versions: readonly Version[]): boolean {
+function isSeen(article: Cells, versions: readonly StoredVersion[]): boolean {
   if (article["On sale"] !== true || (article["Section"] as unknown[]).length === 0) return false;
   const prices = article["Sort"] === "R" ? ["Day", "Week"] : ["Price"];
   return versions.some(({ data }) => data["State"] === "A" && prices.some((price) => Number(data[price] ?? 0) > 0));

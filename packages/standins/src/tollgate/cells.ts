@@ -85,13 +85,13 @@ function parts(text: string, separator: string, least: number, most = least): st
   return all;
 }
 
-export interface OptionGroup {
+export interface OptionCell {
   readonly name: string;
   readonly must: boolean;
   readonly choices: readonly { readonly name: string; readonly charge: string; readonly kind: string }[];
 }
 
-export function options(text: string): OptionGroup[] {
+export function options(text: string): OptionCell[] {
   const read = (one: string): string => filled(plain(one, ";:,="));
   const groups = cut(text, ";").map((group) => {
     const [name, must, choices] = parts(group, ":", 3) as [string, string, string];
@@ -106,13 +106,13 @@ export function options(text: string): OptionGroup[] {
   return groups;
 }
 
-export interface Step {
+export interface PriceStep {
   readonly from: string;
   readonly price: string;
   readonly group: string | null;
 }
 
-export function steps(text: string): Step[] {
+export function steps(text: string): PriceStep[] {
   const all = cut(text, ";").map((step) => {
     const [from, price, group] = parts(step, "=", 2, 3) as [string, string, string | undefined];
     return {

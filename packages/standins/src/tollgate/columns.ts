@@ -3,9 +3,9 @@
 import * as read from "./cells.js";
 
 export const languages = ["EN", "DE", "FR", "JA", "AR"] as const;
-export const places = ["Barn", "Mill"] as const;
+export const storePlaces = ["Barn", "Mill"] as const;
 
-export interface Column {
+export interface RangeColumn {
   readonly name: string;
   readonly level: "both" | "A" | "V";
   readonly read: (text: string) => unknown;
@@ -14,18 +14,18 @@ export interface Column {
   readonly preset?: unknown;
 }
 
-const inEach = (word: string, most: number): Column[] =>
+const inEach = (word: string, most: number): RangeColumn[] =>
   languages.map((lang) => ({
     name: `${word} ${lang}`,
     level: "A",
     read: read.upTo(most),
     needed: word === "Name" && lang === "EN",
   }));
-const numbered = (word: string, level: "A" | "V", most: number): Column[] =>
+const numbered = (word: string, level: "A" | "V", most: number): RangeColumn[] =>
   [1, 2, 3].map((n) => ({ name: `${word} ${n}`, level, read: read.upTo(most) }));
-const money = (name: string, needed = false): Column => ({ name, level: "V", read: read.money, needed });
+const money = (name: string, needed = false): RangeColumn => ({ name, level: "V", read: read.money, needed });
 
-export const table: readonly Column[] = [
+export const table: readonly RangeColumn[] = [
   { name: "Line", level: "both", read: read.oneOf("A", "V"), needed: true },
   { name: "Number", level: "both", read: read.upTo(40), needed: true },
   { name: "Code", level: "both", read: read.code },
@@ -58,7 +58,7 @@ export const table: readonly Column[] = [
   { name: "Barcode", level: "V", read: read.barcode },
   { name: "Supplied by", level: "V", read: read.supplies, preset: [] },
   { name: "Parts", level: "V", read: read.components, preset: [] },
-  ...places.map((place): Column => ({ name: `Stock ${place}`, level: "V", read: read.whole(0) })),
+  ...storePlaces.map((place): RangeColumn => ({ name: `Stock ${place}`, level: "V", read: read.whole(0) })),
 ];
 
 export const columns: readonly string[] = table.map((column) => column.name);

@@ -1,13 +1,13 @@
 /** Tollgate's importer: a file as a whole, or nothing of it (description, sections 2 to 5). */
 
-import type { Step } from "./cells.js";
+import type { PriceStep } from "./cells.js";
 import { once, Refusal } from "./cells.js";
-import { places, table, type Column } from "./columns.js";
-import { readSheet, type Row } from "./sheet.js";
-import type { Data, Store } from "./store.js";
+import { storePlaces, table, type RangeColumn } from "./columns.js";
+import { readSheet, type RangeRow } from "./sheet.js";
+import type { TillData, TollgateStore } from "./store.js";
 
 type Outcome = "created" | "updated" | "unchanged" | "refused";
-export interface Report {
+export interface TollgateReport {
   readonly file: string;
   readonly refused: string | null;
   readonly rows: readonly { readonly line: number; readonly outcome: Outcome; readonly reasons: readonly string[] }[];
@@ -23,12 +23,12 @@ export interface ImportOptions {
 }
 
 export async function importWorkbook(
-  store: Store,
+  store: TollgateStore,
   file: string,
   bytes: Uint8Array,
   { keep, isWhole }: ImportOptions,
-): Promise<Report> {
-  let rows: Row[];
+): Promise<TollgateReport> {
+  let rows: RangeRow[];
   try {
     rows = await readSheet(bytes);
   } catch (error) {
@@ -53,21 +53,21 @@ const articleColumns = levelColumns("A");
 const versionColumns = levelColumns("V");
 
 class Import {
-  readonly #reasons = new Map<Row, Set<string>>();
-  readonly #outcomes = new Map<Row, Outcome>();
+  readonly #reasons = new Map<RangeRow, Set<string>>();
+  readonly #outcomes = new Map<RangeRow, Outcome>();
   readonly #codesSeen = new Set<string>();
   /** Articles of the file with the row that speaks of them first. */
-  readonly #touched = new Map<string, Row>();
+  readonly #touched = new Map<string, RangeRow>();
 
   constructor(
-    readonly store: Store,
-    readonly rows: readonly Row[],
+    readonly store: TollgateStore,
+    readonly rows: readonly RangeRow[],
     readonly isWhole: boolean,
   ) {}
 
   takenOut: readonly string[] = [];
 
-  run(): Report["rows"] {
+  run(): TollgateReport["rows"] {
     for (const row of this.rows) this.#row(row);
     if (this.isWhole) this.takenOut = this.store.takeOut(new Set(this.#touched.keys()), this.#codesSeen);
     for (const row of this.rows) this.#lookUp(row);
@@ -79,11 +79,11 @@ class Import {
     }));
   }
 
-  #refuse(row: Row, reason: string): void {
+  #refuse(row: RangeRow, reason: string): void {
     this.#reasons.set(row, (this.#reasons.get(row) ?? new Set()).add(reason));
   }
 
-  #try<T>(row: Row, work: () => T): T | undefined {
+  #try<T>(row: RangeRow, work: () => T): T | undefined {
     try {
       return work();
     } catch (error) {
@@ -93,7 +93,7 @@ class Import {
     }
   }
 
-  #row(row: Row): void {
+  #row(row: RangeRow): void {
     const line = row.cell("Line");
     if (line !== "A" && line !== "V") return this.#refuse(row, line === "" ? "needed" : "cell");
     const number = row.cell("Number");
@@ -120,8 +120,8 @@ class Import {
     this.#outcomes.set(row, article === "created" ? "created" : outcome);
   }
 
-  #cells(row: Row, columns: readonly Column[]): Data {
-    const data: Data = {};
+  #cells(row: RangeRow, columns: readonly RangeColumn[]): TillData {
+    const data: TillData = {};
     for (const column of columns) {
       const text = row.cell(column.name);
       if (text === "" && column.needed) this.#refuse(row, "needed");
@@ -130,7 +130,7 @@ class Import {
     return data;
   }
 
-  #article(row: Row, number: string): Outcome {
+  #article(row: RangeRow, number: string): Outcome {
     const old = this.store.article(number);
     const data = this.#cells(row, articleColumns);
     const features = [1, 2, 3].map((n) => data[`Feature ${n}`] as string | null);
@@ -152,11 +152,11 @@ class Import {
     return old ? (same(old, data) ? "unchanged" : "updated") : "created";
   }
 
-  #listed(row: Row, list: string, entry: string): void {
+  #listed(row: RangeRow, list: string, entry: string): void {
     if (!this.store.isListed(list, entry)) this.#refuse(row, "not-listed");
   }
 
-  #version(row: Row, number: string): Outcome {
+  #version(row: RangeRow, number: string): Outcome {
     const code = row.cell("Code");
     this.#try(row, () => table[2]!.read(code));
     if (this.#codesSeen.has(code)) this.#refuse(row, "twice");
@@ -173,14 +173,14 @@ class Import {
     const isRented = this.store.article(number)?.["Sort"] === "R";
     if ((day || week) && !isRented) this.#refuse(row, "not-rented");
     if (isRented && !day && !week) this.#refuse(row, "no-hire");
-    for (const { group } of (data["Steps"] as Step[] | null) ?? [])
+    for (const { group } of (data["Steps"] as PriceStep[] | null) ?? [])
       if (group !== null) this.#listed(row, "groups", group);
     data["Tax"] ??= row.cell("Tax") === "" ? this.store.accountTax : null;
     if (row.cell("Tax") !== "" && typeof data["Tax"] === "string") this.#listed(row, "taxes", data["Tax"]);
     if (typeof data["Unit"] === "string") this.#listed(row, "units", data["Unit"]);
     for (const { supplier } of (data["Supplied by"] as { supplier: string }[] | null) ?? [])
       this.#listed(row, "suppliers", supplier);
-    for (const place of places) {
+    for (const place of storePlaces) {
       const column = `Stock ${place}`;
       if (row.cell(column) !== "") this.#listed(row, "places", place);
       else data[column] = old?.data[column] ?? "0";
@@ -192,7 +192,7 @@ class Import {
   }
 
   /** Links and parts, once everything of the file is there. */
-  #lookUp(row: Row): void {
+  #lookUp(row: RangeRow): void {
     const number = row.cell("Number");
     const code = row.cell("Code");
     let isChanged = false;
@@ -234,7 +234,7 @@ class Import {
   }
 
   /** What has to hold of an article once the file is through. */
-  #together(number: string, row: Row): void {
+  #together(number: string, row: RangeRow): void {
     const article = this.store.article(number);
     if (!article) return;
     const features = [1, 2, 3].map((n) => article[`Feature ${n}`]).filter((one) => one !== null);
@@ -251,7 +251,7 @@ class Import {
   }
 }
 
-function same(a: Data, b: Data): boolean {
+function same(a: TillData, b: TillData): boolean {
   const names = new Set([...Object.keys(a), ...Object.keys(b)]);
   return [...names].every((name) => JSON.stringify(a[name] ?? null) === JSON.stringify(b[name] ?? null));
 }

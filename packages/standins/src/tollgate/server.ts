@@ -2,16 +2,16 @@
 
 import type { Hono } from "hono";
 import { limit, newApp } from "../common/http.js";
-import { places } from "./columns.js";
+import { storePlaces } from "./columns.js";
 import { catalogueOf } from "./catalogue.js";
 import { importWorkbook } from "./importer.js";
 import { maxFileBytes } from "./sheet.js";
-import { Store } from "./store.js";
+import { TollgateStore } from "./store.js";
 
 const lists: ReadonlySet<string> = new Set(["sections", "makers", "groups", "taxes", "units", "suppliers", "places"]);
 
 export function tollgate(): { readonly app: Hono; readonly close: () => void } {
-  const store = new Store();
+  const store = new TollgateStore();
   const app = newApp(store);
   app.post("/lists/:list", limit(1_000_000), async (context) => {
     const list = context.req.param("list");
@@ -39,7 +39,7 @@ export function tollgate(): { readonly app: Hono; readonly close: () => void } {
   app.post("/tills", limit(1_000), async (context) => {
     const { code, place, count } = (await context.req.json().catch(() => ({}))) as Record<string, unknown>;
     const version = typeof code === "string" ? store.version(code) : undefined;
-    const isKnown = version !== undefined && places.some((one) => one === place) && Number.isInteger(count);
+    const isKnown = version !== undefined && storePlaces.some((one) => one === place) && Number.isInteger(count);
     if (isKnown)
       store.saveVersion({ ...version, data: { ...version.data, [`Stock ${place as string}`]: String(count) } });
     return context.json({ written: isKnown });

@@ -6,14 +6,14 @@ import { Refusal } from "./cells.js";
 
 export const maxFileBytes = 8_000_000;
 
-export interface Row {
+export interface RangeRow {
   readonly line: number;
   /** The text of a cell, "" where it is blank. */
   readonly cell: (column: string) => string;
 }
 
 /** @throws Refusal when the file as a whole is refused. */
-export async function readSheet(bytes: Uint8Array): Promise<Row[]> {
+export async function readSheet(bytes: Uint8Array): Promise<RangeRow[]> {
   if (bytes.length > maxFileBytes) throw new Refusal("too-large");
   if (unpackedSize(bytes) > 32_000_000) throw new Refusal("too-large");
   let rows: unknown[][];
@@ -26,7 +26,7 @@ export async function readSheet(bytes: Uint8Array): Promise<Row[]> {
   const [header, ...rest] = rows;
   if (!header || header.length !== columns.length || columns.some((name, at) => header[at] !== name))
     throw new Refusal("header");
-  return rest.flatMap((cells, at): Row[] => {
+  return rest.flatMap((cells, at): RangeRow[] => {
     if (cells.some((cell) => cell !== null && cell !== undefined && typeof cell !== "string"))
       throw new Refusal("not-text");
     const texts = columns.map((_, index) => (cells[index] as string | null | undefined) ?? "");

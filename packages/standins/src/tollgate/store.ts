@@ -2,11 +2,11 @@
 
 import { Database, type Stored } from "../common/database.js";
 
-export type Data = Record<string, unknown>;
-export interface Version {
+export type TillData = Record<string, unknown>;
+export interface StoredVersion {
   readonly code: string;
   readonly number: string;
-  readonly data: Data;
+  readonly data: TillData;
 }
 
 const tables = `
@@ -16,7 +16,7 @@ CREATE INDEX versions_number ON versions(number);
 CREATE TABLE lists (list TEXT NOT NULL, entry TEXT NOT NULL, PRIMARY KEY (list, entry));
 `;
 
-export class Store {
+export class TollgateStore {
   readonly #db = new Database(tables);
   /** What a blank tax comes to. */
   accountTax = "standard";
@@ -34,14 +34,14 @@ export class Store {
     return this.#db.attempt(work);
   }
 
-  article(number: string): Data | undefined {
+  article(number: string): TillData | undefined {
     const found = this.#db.all("SELECT data FROM articles WHERE number = ?", number)[0];
-    return found && (JSON.parse(found["data"] as string) as Data);
+    return found && (JSON.parse(found["data"] as string) as TillData);
   }
   articles(): string[] {
     return this.#db.all("SELECT number FROM articles ORDER BY number").map((row) => row["number"] as string);
   }
-  saveArticle(number: string, data: Data): void {
+  saveArticle(number: string, data: TillData): void {
     this.#db.run(
       "INSERT INTO articles VALUES (?, ?) ON CONFLICT (number) DO UPDATE SET data = excluded.data",
       number,
@@ -49,13 +49,13 @@ export class Store {
     );
   }
 
-  version(code: string): Version | undefined {
+  version(code: string): StoredVersion | undefined {
     return this.#db.all("SELECT * FROM versions WHERE code = ?", code).map(toVersion)[0];
   }
-  versionsOf(number: string): Version[] {
+  versionsOf(number: string): StoredVersion[] {
     return this.#db.all("SELECT * FROM versions WHERE number = ? ORDER BY seq", number).map(toVersion);
   }
-  saveVersion({ code, number, data }: Version): void {
+  saveVersion({ code, number, data }: StoredVersion): void {
     this.#db.run(
       "INSERT INTO versions (code, number, data) VALUES (?, ?, ?) ON CONFLICT (code) DO UPDATE SET number = excluded.number, data = excluded.data",
       ...[code, number, JSON.stringify(data)],
@@ -95,10 +95,10 @@ export class Store {
   }
 }
 
-function toVersion(row: Stored): Version {
+function toVersion(row: Stored): StoredVersion {
   return {
     code: row["code"] as string,
     number: row["number"] as string,
-    data: JSON.parse(row["data"] as string) as Data,
+    data: JSON.parse(row["data"] as string) as TillData,
   };
 }

@@ -1,0 +1,116 @@
+/** What the shopfront itself says. A shop's own texts are in the shop's languages. */
+
+import { useLanguage } from "@zest-tier/kit";
+
+const some = (count: number, one: string, many: string, lang: string): string =>
+  `${count.toLocaleString(lang)} ${count === 1 ? one : many}`;
+
+const en = {
+  title: "shopfront",
+  skip: "Go to the content",
+  platform: "Platform",
+  shopLanguage: "Language of the shop",
+  reviewer: "Reviewer’s view",
+  search: "Search by name or code",
+  categories: "Categories",
+  all: "Everything",
+  products: (count: number) => some(count, "product", "products", "en"),
+  nothingFound: "Nothing fits. Search for less, or look through the tree.",
+  from: "from",
+  hidden: "not shown to shoppers",
+  unavailable: "not made",
+  notSold: "Not sold in this combination. Choose another.",
+  inStock: (count: number) => `${count} in stock`,
+  outOfStock: "out of stock",
+  paused: "not for sale at the moment",
+  ended: "no longer sold",
+  code: "Code",
+  was: "before",
+  withSurcharge: (amount: string) => `including ${amount} for what was chosen on top`,
+  free: "no surcharge",
+  required: "please choose",
+  optional: "if you like",
+  nothing: "Nothing",
+  tiers: "Other prices",
+  tier: (from: string, group: string, hire: string) =>
+    [hire === "" ? "" : `a ${hire}`, from === "" ? "" : `from ${from} pieces`, group === "" ? "" : `for ${group}`]
+      .filter((part) => part !== "")
+      .join(", "),
+  parts: "In this set",
+  related: "Goes with it",
+  missingText: (lang: string) => `Not in ${lang}: shown in another language.`,
+  loading: "Looking at what the platform holds",
+  failedTitle: "The shop does not answer",
+  failed: "Start it: npm run demo -- --open. Then reload this page.",
+  emptyShop: "This platform holds no products.",
+  back: "Back to the products",
+  meant: "meant",
+  held: "held",
+  field: "Field",
+  same: "as meant",
+  differs: "differs",
+  allSame: (fields: number) => `All ${fields.toLocaleString("en")} fields are held as they were meant.`,
+  someDiffer: (records: number) => `${some(records, "record differs", "records differ", "en")} from what was meant.`,
+  absent: "nothing",
+  next: "Next",
+  nextLook: "Look at the first that differs",
+  nextBrowse: "Look at a product as its buyer would",
+  picture: "Picture",
+};
+type ShopTexts = typeof en;
+
+const de: ShopTexts = {
+  title: "Schaufenster",
+  skip: "Zum Inhalt",
+  platform: "Plattform",
+  shopLanguage: "Sprache des Ladens",
+  reviewer: "Blick des Prüfers",
+  search: "Nach Name oder Code suchen",
+  categories: "Kategorien",
+  all: "Alles",
+  products: (count) => some(count, "Produkt", "Produkte", "de"),
+  nothingFound: "Nichts passt. Suchen Sie nach weniger, oder sehen Sie den Baum durch.",
+  from: "ab",
+  hidden: "Käufern nicht gezeigt",
+  unavailable: "gibt es nicht",
+  notSold: "In dieser Kombination nicht zu haben. Wählen Sie eine andere.",
+  inStock: (count) => `${count} auf Lager`,
+  outOfStock: "nicht auf Lager",
+  paused: "zurzeit nicht zu kaufen",
+  ended: "nicht mehr zu kaufen",
+  code: "Code",
+  was: "vorher",
+  withSurcharge: (amount) => `darin ${amount} für das dazu Gewählte`,
+  free: "ohne Aufpreis",
+  required: "bitte wählen",
+  optional: "wenn Sie mögen",
+  nothing: "Nichts",
+  tiers: "Andere Preise",
+  tier: (from, group, hire) =>
+    [hire === "" ? "" : `je ${hire}`, from === "" ? "" : `ab ${from} Stück`, group === "" ? "" : `für ${group}`]
+      .filter((part) => part !== "")
+      .join(", "),
+  parts: "In diesem Set",
+  related: "Passt dazu",
+  missingText: (lang) => `Nicht auf ${lang}: in einer anderen Sprache gezeigt.`,
+  loading: "Sehe nach, was die Plattform hält",
+  failedTitle: "Der Laden antwortet nicht",
+  failed: "Starten Sie ihn: npm run demo -- --open. Laden Sie diese Seite dann neu.",
+  emptyShop: "Diese Plattform hält keine Produkte.",
+  back: "Zurück zu den Produkten",
+  meant: "gemeint",
+  held: "gehalten",
+  field: "Feld",
+  same: "wie gemeint",
+  differs: "anders",
+  allSame: (fields) => `Alle ${fields.toLocaleString("de")} Felder werden gehalten, wie sie gemeint waren.`,
+  someDiffer: (records) => `${some(records, "Datensatz weicht", "Datensätze weichen", "de")} vom Gemeinten ab.`,
+  absent: "nichts",
+  next: "Als Nächstes",
+  nextLook: "Den ersten ansehen, der anders ist",
+  nextBrowse: "Ein Produkt ansehen, wie sein Käufer es sähe",
+  picture: "Bild",
+};
+
+const all = { en, de };
+export const useTexts = (): ShopTexts => all[useLanguage().lang];

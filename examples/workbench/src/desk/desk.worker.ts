@@ -1,4 +1,0 @@
-import { expose } from "comlink";
-import { Desk } from "./desk.js";
-
-expose(new Desk());

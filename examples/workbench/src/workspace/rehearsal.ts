@@ -1,0 +1,53 @@
+/** The rehearsal as the pages show it. */
+
+import { findUncarried, valueText, type Outcome, type RehearsedFile } from "zest-tier";
+import type { FindingIndex } from "./finding-index.js";
+import type { Played, Reading } from "./job.js";
+import type { PlayedView } from "./views.js";
+
+const mostListed = 500;
+
+export function playedView({ verdict, steps }: Played, { read, target }: Reading, found: FindingIndex): PlayedView {
+  return {
+    steps: steps.map(({ round, step, title, files, held }) => ({
+      round,
+      step,
+      title,
+      counts: outcomesOf(files),
+      refused: files.flatMap(({ name, refused }) => (refused === undefined ? [] : [{ file: name, reason: refused }])),
+      held: [...held].filter(([, count]) => count > 0),
+    })),
+    rebuilt: verdict.rebuilt,
+    counts: verdict.counts,
+    differences: verdict.differences.slice(0, mostListed).map(({ kind, key, field, meant, found: is, at }) => ({
+      kind,
+      key,
+      field,
+      meant: valueText(meant),
+      found: valueText(is),
+      at,
+      source: found.sourceOf(at),
+    })),
+    differenceCount: verdict.differences.length,
+    refusedRows: verdict.files
+      .flatMap(({ name, rows }) =>
+        rows
+          .filter((row) => row.outcome === "refused")
+          .map(({ line, parent, child, reasons }) => ({ file: name, line, record: child || parent, reasons })),
+      )
+      .slice(0, mostListed),
+    hidden: verdict.hidden.map(({ product, because }) => ({ key: product, reasons: because })),
+    uncarried: findUncarried(read.catalogue, target).map(({ lost, records, instead }) => ({
+      lost,
+      count: records.length,
+      examples: [...new Set(records)].slice(0, 5),
+      instead,
+    })),
+  };
+}
+
+function outcomesOf(files: readonly RehearsedFile[]): Record<Outcome, number> {
+  const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, refused: 0 };
+  for (const { rows } of files) for (const { outcome } of rows) counts[outcome]++;
+  return counts;
+}

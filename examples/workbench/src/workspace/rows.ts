@@ -1,0 +1,130 @@
+/** The files of the upload, row by row, and where each cell comes from. */
+
+import {
+  isHeldBack,
+  traceCells,
+  traceSource,
+  uploadRows,
+  type Location,
+  type PlannedFile,
+  type Prepared,
+  type UploadStep,
+} from "zest-tier";
+import type { FindingIndex } from "./finding-index.js";
+import type { Reading } from "./job.js";
+import type { TraceView, UploadFileView, UploadWindow } from "./views.js";
+
+/** So many places that a source's cell went to are shown. */
+const mostTraced = 500;
+
+interface OpenFile {
+  readonly name: string;
+  readonly headers: readonly string[];
+  readonly rows: readonly { readonly line: number; readonly cells: readonly string[] }[];
+}
+
+export class UploadShelf {
+  #open: OpenFile | undefined;
+
+  constructor(
+    readonly reading: Reading,
+    readonly prepared: Prepared,
+    readonly found: FindingIndex,
+  ) {}
+
+  get #isLeftOut() {
+    return isHeldBack(this.prepared.heldBack);
+  }
+
+  #find(name: string): { readonly step: UploadStep; readonly file: PlannedFile } | undefined {
+    for (const step of this.prepared.plan.steps)
+      if (step.is === "upload") for (const file of step.files) if (file.name === name) return { step, file };
+    return undefined;
+  }
+
+  files(sizes: ReadonlyMap<string, number>): UploadFileView[] {
+    const { steps } = this.prepared.plan;
+    const stop = steps.find((step) => step.is === "collect")?.number ?? Infinity;
+    return steps.flatMap((step): UploadFileView[] => {
+      if (step.is !== "upload") return [];
+      return step.files.map(({ name }) => ({
+        name,
+        step: step.number,
+        rows: this.#read(name).rows.length,
+        bytes: sizes.get(name),
+        isNow: step.number < stop,
+      }));
+    });
+  }
+
+  /** Rows from a number on. */
+  window(name: string, from: number, count: number): UploadWindow {
+    const { headers, rows } = this.#read(name);
+    return { headers, rows: rows.slice(from, from + count), total: rows.length };
+  }
+
+  /** The number of the row that begins on a line; 0 where there is none. */
+  rowOf(name: string, line: number): number {
+    return Math.max(
+      0,
+      this.#read(name).rows.findIndex((row) => row.line === line),
+    );
+  }
+
+  #read(name: string): OpenFile {
+    if (this.#open?.name === name) return this.#open;
+    const found = this.#find(name);
+    if (!found) return { name, headers: [], rows: [] };
+    const { catalogue } = this.reading.read;
+    const { headers, rows } = uploadRows(catalogue, this.reading.target, found.step, found.file, this.#isLeftOut);
+    return (this.#open = { name, headers, rows: [...rows].map(({ line, row }) => ({ line, cells: row.cells })) });
+  }
+
+  /** Where one cell of a file comes from. */
+  trace(file: string, line: number, header: string): TraceView | undefined {
+    const { read, target } = this.reading;
+    const wants = (name: string, at: number, column: string) => name === file && at === line && column === header;
+    for (const cell of traceCells(read.catalogue, target, this.prepared.plan, this.#isLeftOut, wants))
+      return this.#view(cell);
+    return undefined;
+  }
+
+  /** The cells that a source's line, or one cell of it, went into. */
+  traceFrom(source: number, line: number, column: string | undefined): TraceView[] {
+    const { read, target } = this.reading;
+    const location = this.#placeIn(source, line, column);
+    if (!location) return [];
+    const cells: TraceView[] = [];
+    for (const cell of traceSource(read.catalogue, target, this.prepared.plan, this.#isLeftOut, location)) {
+      cells.push(this.#view(cell));
+      if (cells.length === mostTraced) break;
+    }
+    return cells;
+  }
+
+  /** A line of a source as places say it: in documents by pointer. */
+  #placeIn(source: number, line: number, column: string | undefined): Location | undefined {
+    const sheet = this.reading.read.catalogue.sheets.find(
+      (one) =>
+        this.found.sourceOf({ file: one.file, ...(one.sheet === undefined ? {} : { sheet: one.sheet }) }) === source,
+    );
+    if (!sheet) return undefined;
+    return {
+      file: sheet.file,
+      ...(sheet.sheet === undefined ? {} : { sheet: sheet.sheet }),
+      ...(sheet.pointer === undefined ? { line } : { pointer: `${sheet.pointer}/${line}` }),
+      ...(column === undefined ? {} : { column }),
+    };
+  }
+
+  #view(
+    cell: Omit<TraceView, "origins"> & {
+      readonly origins: readonly { readonly field: string; readonly location: Location }[];
+    },
+  ): TraceView {
+    return {
+      ...cell,
+      origins: cell.origins.map(({ field, location }) => ({ field, location, source: this.found.sourceOf(location) })),
+    };
+  }
+}

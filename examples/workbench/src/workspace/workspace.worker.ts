@@ -1,0 +1,4 @@
+import { expose } from "comlink";
+import { Workspace } from "./workspace.js";
+
+expose(new Workspace());

@@ -1,0 +1,90 @@
+import { existsSync } from "node:fs";
+import { resolve } from "node:path";
+import { workList, translationSheet, workXliff, writeWorkbook, type TranslationItem } from "zest-tier";
+import { writeWholeFile } from "zest-tier/node";
+import { type Command, formatOption, projectArgument, textOption, UsageError } from "../command.js";
+import { coloursOf, type Io } from "../io.js";
+import { columns, cut } from "../render/text.js";
+import { failureCode, sayReport } from "../report.js";
+import { openSession, type Session } from "../session.js";
+
+export const translations: Command = {
+  name: "translations",
+  summary: "list the texts that a language lacks, and write them for translators",
+  argument: projectArgument,
+  options: [
+    { flags: "--into <language>", means: "the language that is wanted" },
+    { flags: "--out <file>", means: "writes the list: .xlsx, or .xlf for XLIFF 2 (default: only shown)" },
+    { flags: "--every", means: "also texts that are translated" },
+    formatOption,
+  ],
+  examples: [
+    { line: "zest-tier translations --into fr", does: "shows what French lacks" },
+    {
+      line: "zest-tier translations --into fr --out french.xlf",
+      does: 'writes it for a translator; it comes back by "translations" in the project file',
+    },
+  ],
+  async run(given, io) {
+    const lang = textOption(given, "into");
+    if (lang === undefined) throw new UsageError("which language is wanted?", "zest-tier translations --into fr");
+    const opened = await openSession(given, io);
+    if (!opened.ok) {
+      sayReport({ text: "", data: { command: "translations", items: null } }, opened.findings, given, io);
+      return failureCode(opened.findings);
+    }
+    const { session } = opened;
+    const items = itemsOf(session, lang, given.options["every"] === true);
+    const out = textOption(given, "out");
+    const source = session.project.languages[0] ?? "en";
+    let text = renderList(items, source, lang, io);
+    if (out !== undefined) {
+      await write(resolve(io.cwd, out), out, items, source, lang, session);
+      text += `\n  written: ${out}; it comes back in the project file: translations: [{ file: ${out}, language: ${lang} }]\n`;
+    }
+    sayReport({ text, data: { command: "translations", items } }, session.findings, given, io);
+    return 0;
+  },
+};
+
+function itemsOf({ read, project, findings }: Session, lang: string, every: boolean): TranslationItem[] {
+  const stale = findings.list().flatMap((one) => (one.code === "read/stale-translation" && one.at ? [one.at] : []));
+  const all = workList(read.catalogue, project.languages[0] ?? "en", lang, stale);
+  return every ? all : all.filter((item) => item.state !== "done");
+}
+
+async function write(
+  path: string,
+  name: string,
+  items: readonly TranslationItem[],
+  source: string,
+  lang: string,
+  session: Session,
+) {
+  if (existsSync(path)) throw new UsageError(`${name} is there already`, "Give another name; nothing is overwritten.");
+  if (name.endsWith(".xlsx")) await writeWholeFile(path, await writeWorkbook([translationSheet(items, source, lang)]));
+  else if (/\.xlf$|\.xliff$/.test(name)) await writeWholeFile(path, workXliff(items, source, lang, session.findings));
+  else throw new UsageError(`${name} is neither a workbook nor XLIFF`, "Name it .xlsx, or .xlf.");
+}
+
+const shown = 20;
+
+function renderList(items: readonly TranslationItem[], source: string, lang: string, io: Io): string {
+  const colours = coloursOf(io);
+  const counts = new Map<string, number>();
+  for (const { state } of items) counts.set(state, (counts.get(state) ?? 0) + 1);
+  const head = [...counts].map(([state, count]) => `${count} ${state}`).join(", ");
+  const rows = items
+    .slice(0, shown)
+    .map(({ kind, key, field, source: from, state }) => [
+      kind,
+      cut(key, 30),
+      field,
+      colours.dim(state),
+      cut(from.replaceAll("\n", " "), 50),
+    ]);
+  const more = items.length > shown ? `  … and ${items.length - shown} more\n` : "";
+  return items.length === 0
+    ? `${colours.green("Nothing is wanted")}: every text in ${source} is there in ${lang}.\n`
+    : `${colours.bold(`${source} to ${lang}`)}: ${head}\n\n${columns(rows)}${more}`;
+}

@@ -1,0 +1,146 @@
+/** Next month: a platform that was filled, was edited there by someone, and gets what has changed in the sources, and nothing else. */
+
+import { cpSync, rmSync } from "node:fs";
+import { writeFile } from "node:fs/promises";
+import { dirname, join } from "node:path";
+import { fileURLToPath } from "node:url";
+import type { ComparedRecord, Finding, Findings, RecordState, Upload, Verdict } from "zest-tier";
+import { nodeFiles } from "zest-tier/node";
+import { startStandIn, type StandInName } from "@zest-tier/standins";
+import { editOnPlatform } from "./platform-edits.js";
+import { collectReports } from "./commands/collect.js";
+import { buildFolder } from "./commands/build.js";
+import { rehearsePrepared } from "./commands/rehearse.js";
+import { deliver, readBack, type DeliveredFile } from "./deliver.js";
+import type { CommandLine } from "./command.js";
+import type { Io } from "./io.js";
+import { openSession, prepare } from "./session.js";
+
+export interface LaterRound {
+  readonly delivered: readonly DeliveredFile[];
+  readonly ids: number;
+  /** Whether the rehearsal said that it would come out as meant. */
+  readonly asExpected: boolean;
+}
+
+export interface LaterImport {
+  readonly target: string;
+  /** What the comparison showed before anything was written. */
+  readonly states: Readonly<Partial<Record<RecordState, number>>>;
+  readonly errors: readonly Finding[];
+  /** What cannot be done, or is somebody else's, at the end. */
+  readonly warnings: readonly Finding[];
+  readonly rounds: readonly LaterRound[];
+  /** What differs in the end, and is not meant to. */
+  readonly left: readonly ComparedRecord[];
+  /** Files that a further build writes: none. */
+  readonly again: number;
+}
+
+const mostRounds = 12;
+
+/** Is told each round of changes, before it is sent: what the rehearsal says of it, and where its files are. */
+export type TellRound = (round: {
+  readonly upload: Upload;
+  readonly folder: string;
+  readonly verdict: Verdict | undefined;
+  readonly findings: Findings;
+}) => void;
+
+/** @param folder a copy of the clean project; the month's sources are put over it. */
+export async function runLaterImport(folder: string, target: string, io: Io, tell?: TellRound): Promise<LaterImport> {
+  const shop = await startStandIn(target as StandInName);
+  try {
+    await fill(folder, target, shop.url, io);
+    await editOnPlatform(target, shop.url);
+    putLaterSources(folder);
+    const save = async () => {
+      const { session } = await open(folder, target, {}, io);
+      await writeFile(join(folder, exportName(target)), JSON.stringify(await readBack(shop.url, session.target)));
+    };
+    await save();
+    const options = changeOptions(folder, target);
+    const first = await open(folder, target, options, io);
+    const standings: Partial<Record<RecordState, number>> = {};
+    for (const { standing } of first.session.compared!.comparison.records)
+      standings[standing] = (standings[standing] ?? 0) + 1;
+    const rounds: LaterRound[] = [];
+    for (let round = 0; round < mostRounds; round++) {
+      const done = await playRound(folder, target, options, shop.url, io, tell);
+      if (!done) break;
+      rounds.push(done);
+      await save();
+      // The whole range is not sent twice to see that nothing has changed.
+      if (target === "tollgate") break;
+    }
+    const usual = { ...options, replace: false };
+    const last = await open(folder, target, usual, io);
+    await prepare(last.session);
+    const { comparison, changes } = last.session.compared!;
+    const left = comparison.records.filter(
+      ({ standing, kind, key }) =>
+        changes.settled.changed.get(kind)?.has(key) || (standing === "create" && changes.settled.after[kind]?.has(key)),
+    );
+    rmSync(last.session.uploadFolder, { recursive: true, force: true });
+    const again = (await buildFolder((await open(folder, target, usual, io)).session, io))?.files.length ?? -1;
+    const errors = first.session.findings.list().filter(({ severity }) => severity === "error");
+    const warnings = last.session.findings.list().filter(({ severity }) => severity === "warning");
+    return { target, states: standings, errors, warnings, rounds, left, again };
+  } finally {
+    await shop.stop();
+  }
+}
+
+const exportName = (target: string): string => `export-${target}.json`;
+
+/** Tollgate never moves a code but in a file that is the whole range. */
+function changeOptions(folder: string, target: string): CommandLine["options"] {
+  const whole = target === "tollgate" ? { replace: true, despite: ["change/would-delete"] } : {};
+  return { export: join(folder, exportName(target)), holdBack: true, ...whole };
+}
+
+/** Puts the month's sources and its project over the clean ones. */
+function putLaterSources(folder: string): void {
+  const month = join(dirname(fileURLToPath(import.meta.resolve("@zest-tier/demo/package.json"))), "month");
+  cpSync(join(month, "sources"), join(folder, "sources"), { recursive: true });
+  cpSync(join(month, "project.yaml"), join(folder, "project.yaml"));
+}
+
+async function fill(folder: string, target: string, url: string, io: Io): Promise<void> {
+  for (let round = 0; round < mostRounds; round++) if (!(await playRound(folder, target, {}, url, io))) return;
+}
+
+async function open(folder: string, target: string, options: CommandLine["options"], io: Io) {
+  const opened = await openSession({ argument: folder, options: { ...options, for: target } }, io);
+  if (!opened.ok)
+    throw new Error(
+      opened.findings
+        .list()
+        .map(({ code }) => code)
+        .join(),
+    );
+  return opened;
+}
+
+/** Builds, rehearses, sends and collects what can go now. @returns undefined when there is nothing to send. */
+async function playRound(
+  folder: string,
+  target: string,
+  options: CommandLine["options"],
+  url: string,
+  io: Io,
+  tell?: TellRound,
+): Promise<LaterRound | undefined> {
+  const { session } = await open(folder, target, options, io);
+  rmSync(session.uploadFolder, { recursive: true, force: true });
+  const upload = await buildFolder(session, io);
+  if (!upload || upload.files.length === 0) return undefined;
+  const rehearsed = await rehearsePrepared(session, upload, nodeFiles(session.uploadFolder));
+  const verdict = rehearsed.ok ? rehearsed.verdict : undefined;
+  tell?.({ upload, folder: session.uploadFolder, verdict, findings: session.findings });
+  const reportsFolder = join(folder, `reports-${target}`);
+  rmSync(reportsFolder, { recursive: true, force: true });
+  const delivered = await deliver(url, session.target, upload.plan, session.uploadFolder, reportsFolder);
+  const collected = await collectReports(session, upload, reportsFolder);
+  return { delivered, ids: collected?.ids ?? 0, asExpected: verdict?.rebuilt ?? false };
+}

@@ -1,0 +1,102 @@
+/** Proving an upload on a stand-in: building, sending, collecting, round by round, then reading back what it holds. */
+
+import { join } from "node:path";
+import {
+  applyIds,
+  compareSnapshots,
+  Findings,
+  Ledger,
+  intendedByTarget,
+  locateDifference,
+  readbackSnapshot,
+  type LocatedDifference,
+  type Snapshot,
+  type Upload,
+  type Verdict,
+} from "zest-tier";
+import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
+import { collectReports } from "./commands/collect.js";
+import { buildFolder } from "./commands/build.js";
+import { deliver, readBack, type DeliveredFile } from "./deliver.js";
+import type { Io } from "./io.js";
+import type { Session } from "./session.js";
+
+export interface Round {
+  readonly delivered: readonly DeliveredFile[];
+  /** Ids that were collected after it. */
+  readonly ids: number;
+}
+
+export interface StandInRun {
+  readonly rounds: readonly Round[];
+  /** What the platform holds against what is meant. */
+  readonly differences: readonly LocatedDifference[];
+  /** Rows of which the rehearsal had said something else. */
+  readonly disagreements: readonly string[];
+  /** What is meant, by the target's measure. */
+  readonly intended: Snapshot;
+}
+
+/** More rounds than any plan has: beyond, nothing goes forward. */
+const maxRounds = 40;
+
+/** A session whose ledger is kept in memory: a stand-in begins empty each time. */
+export function withEmptyLedger(session: Session): Session {
+  const ledger = new Ledger();
+  applyIds(session.read.catalogue, ledger);
+  return { ...session, ledger: { ledger, save: () => Promise.resolve() } };
+}
+
+/**
+ * @param first what was built already, for an empty platform.
+ * @param kept an empty stand-in that goes on afterwards; one of its own, that is stopped, if left out.
+ */
+export async function runOnStandIn(
+  session: Session,
+  first: Upload,
+  verdict: Verdict,
+  io: Io,
+  kept?: StandIn,
+): Promise<StandInRun> {
+  const { read, target, uploadFolder, folder } = session;
+  const shop = kept ?? (await startStandIn(target.name as StandInName));
+  const reportsFolder = join(folder, `reports-${target.name}`);
+  const rounds: Round[] = [];
+  try {
+    let upload: Upload | undefined = first;
+    while (upload && rounds.length < maxRounds) {
+      const delivered = await deliver(shop.url, target, upload.plan, uploadFolder, reportsFolder);
+      const isLast = upload.stopsAt === undefined;
+      const own: Session = { ...session, findings: new Findings() };
+      const collected = isLast ? undefined : await collectReports(own, upload, reportsFolder);
+      rounds.push({ delivered, ids: collected?.ids ?? 0 });
+      if (isLast || !collected) break;
+      upload = await buildFolder({ ...session, findings: new Findings() }, io);
+    }
+    const meant = intendedByTarget(read.catalogue, target, first.heldBack);
+    const held = readbackSnapshot(await readBack(shop.url, target), target);
+    const differences = compareSnapshots(meant.snapshot, held).map((one) =>
+      locateDifference(read.catalogue, meant, one),
+    );
+    const delivered = rounds.flatMap((round) => round.delivered);
+    return { rounds, differences, disagreements: disagreementsOf(verdict, delivered), intended: meant.snapshot };
+  } finally {
+    if (!kept) await shop.stop();
+  }
+}
+
+/** Files come in the same order on both sides. */
+function disagreementsOf(verdict: Verdict, delivered: readonly DeliveredFile[]): string[] {
+  if (delivered.length !== verdict.files.length)
+    return [`${verdict.files.length} files foretold, ${delivered.length} sent`];
+  return delivered.flatMap(({ name, refused, rows }, file) => {
+    const rehearsed = verdict.files[file]!;
+    if ((refused === null) !== (rehearsed.refused === undefined) || rows.length !== rehearsed.rows.length)
+      return [`${name}: ${refused ?? "taken"}`];
+    return rows.flatMap((row, at) =>
+      row.outcome === rehearsed.rows[at]!.outcome
+        ? []
+        : [`${name}:${row.line} ${rehearsed.rows[at]!.outcome} predicted, ${row.outcome}`],
+    );
+  });
+}

@@ -1,0 +1,67 @@
+/** A file of two columns: what records are known by, and one field with one value. */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { finding, type Findings } from "../findings/finding.js";
+import { fieldOf } from "../kind.js";
+import { writtenKind } from "../layout/write.js";
+import type { UploadStep } from "../plan/plan.js";
+import type { Target } from "../target/target.js";
+import { carryingColumns, identityHeaders } from "./columns.js";
+
+/** @param field `product.shown`, as the project says it. */
+export interface NamedBulkChange {
+  readonly name: string;
+  readonly field: string;
+  readonly constant: string;
+}
+
+/**
+ * Sets the field on every record of its kind, and says which rows and columns bring it.
+ *
+ * @returns undefined, with a finding, where the target has no column for it or asks for all columns.
+ */
+export function planBulkChange(
+  catalogue: ResolvedCatalogue,
+  target: Target,
+  { name, field, constant }: NamedBulkChange,
+  findings: Findings,
+): UploadStep | undefined {
+  const [kind = "", own = ""] = [field.slice(0, field.indexOf(".")), field.slice(field.indexOf(".") + 1)];
+  const spec = catalogue.kinds.find(kind);
+  const isText = spec && fieldOf(spec, own.split("@")[0]!)?.type !== undefined;
+  for (const { file: of } of target.slots.filter(({ mode }) => mode === "create")) {
+    const file = target.files.get(of)!;
+    for (const [at, layout] of file.layouts.entries()) {
+      const column = carryingColumns(target, file, layout, catalogue.kinds).find(
+        (one) => one.kind === kind && one.field === own,
+      );
+      if (!column || !isText) continue;
+      const table = catalogue.table(kind);
+      for (let row = 0; row < table.size; row++) table.setText(own, row, constant);
+      const written = writtenKind(layout, catalogue);
+      const records = Array.from({ length: catalogue.table(written).size }, (_, row) => row);
+      const child =
+        column.column.scope.is === "child" && "child by" in file.importer ? [file.importer["child by"]] : [];
+      return {
+        number: 1,
+        is: "upload",
+        title: `Upload the repair "${name}"`,
+        why: `Sets ${field} to ${constant}, and nothing else.`,
+        slot: {
+          name: `${of}-${name}`,
+          file: of,
+          mode: child.length > 0 ? "create" : "update",
+          creates: [],
+          updates: [],
+        },
+        files: [{ name: `01-${name}.csv`, blocks: [{ layout: at, kind: written, records }] }],
+        columns: new Set([...identityHeaders(file), ...child, column.header]),
+        waiting: new Map(),
+        places: [],
+        after: [],
+      };
+    }
+  }
+  findings.add(finding("change/no-column", { field, target: target.name }));
+  return undefined;
+}

@@ -1,0 +1,155 @@
+/** Findings about what is on the platform: ledger, exports, pairs, changes, operations, collecting. */
+
+import { error, warning } from "../definition.js";
+import { aKind, kindName, listed, some, type Text } from "../wording.js";
+
+export const compare = {
+  "ledger/torn-batch": warning(
+    (f: { lines: number }) =>
+      `the last batch was not finished. ${some(f.lines, "line")} of it ${f.lines === 1 ? "does" : "do"} not count`,
+    "Collect again. The platform's reports and exports still contain what this batch would have recorded.",
+  ),
+  "ledger/other-count": error(
+    (f: { lines: number; there: number }) =>
+      `this batch was closed with ${some(f.lines, "line")}, but it has ${f.there}`,
+    "The file was changed by hand. Restore it from a backup.",
+  ),
+  "ledger/no-line": error(
+    (_: object) => "this is not a valid ledger line",
+    "The file was changed by hand. Restore the line, or remove it.",
+  ),
+  "ledger/id-taken": error(
+    (f: { kind: string; key: string; id: string; owner: string }) =>
+      `id ${f.id} is reported for ${kindName(f.kind)} "${f.key}", but it already belongs to ${kindName(f.kind)} "${f.owner}"`,
+    "Check on the platform which of the two it is. The ledger keeps the earlier one.",
+  ),
+  "ledger/other-id": error(
+    (f: { kind: string; key: string; id: string; known: string }) =>
+      `${kindName(f.kind)} "${f.key}" has the id ${f.known} in the ledger, but the platform reports ${f.id}`,
+    "Either the account was emptied, or this report is of another account. Use one ledger for each account.",
+  ),
+  "compare/not-whole": error(
+    (f: { target: string }) => `this is not a complete export of ${f.target}: it is cut off, or it is not JSON`,
+    "Save the export again, and check its size.",
+  ),
+  "compare/other-export": error(
+    (f: { missing: readonly string[]; target: string }) =>
+      `this is not an export of ${f.target}: ${listed(f.missing.slice(0, 4), f.missing.length)} ${f.missing.length === 1 ? "is" : "are"} missing`,
+    "Give an export of this platform, as its target file describes it.",
+  ),
+  "compare/other-shop": error(
+    (f: { known: number; there: number }) =>
+      `the export contains none of the ${some(f.known, "product")} that were delivered. It is of another shop`,
+    "Give the export of the account that this ledger belongs to.",
+  ),
+  "compare/half-export": error(
+    (f: { known: number; there: number }) =>
+      `the export contains only ${f.there} of the ${some(f.known, "product")} that were delivered. It is not complete`,
+    "Save the complete export. If the others were really deleted on the platform, build with --despite compare/half-export.",
+  ),
+  "compare/old-ledger": warning(
+    (f: { differing: number; shared: number }) =>
+      `${f.differing} of ${f.shared} products differ from what was last delivered. The ledger may be an older one`,
+    "Use the ledger of the last delivery. Otherwise check the changes on the platform before you overwrite anything.",
+  ),
+  "compare/would-overwrite": error(
+    (f: { kind: string; yours: string; platforms: string; by: string; value: string }) =>
+      `${kindName(f.kind)} ${f.yours} is new in your sources, but on the platform its ${f.by} ${f.value} belongs to ${f.platforms}`,
+    "State in the pairs file that they are the same record, or give one of them another value.",
+  ),
+  "compare/both-changed": warning(
+    (f: { kind: string; key: string; fields: readonly string[] }) =>
+      `${kindName(f.kind)} ${f.key} was changed in your sources and on the platform since the last delivery: ${f.fields.join(", ")}`,
+    "Decide for each field. Your value is written unless the project's changes keep the platform's.",
+  ),
+  "compare/changed-on-platform": warning(
+    (f: { kind: string; key: string; fields: readonly string[] }) =>
+      `${kindName(f.kind)} ${f.key} was changed on the platform by someone else: ${f.fields.join(", ")}`,
+    "The platform's value is kept unless the project's changes overwrite it. If it is right, copy it into a source.",
+  ),
+  "compare/no-longer-in-sources": warning(
+    (f: { count: number; examples: readonly string[] }) =>
+      `${some(f.count, "record that was delivered earlier is", "records that were delivered earlier are")} no longer in your sources: ${listed(f.examples, f.count)}`,
+    "Nothing is deleted automatically. Choose in the project's changes: leave, hide or retire.",
+  ),
+  "compare/pair-names-nothing": error(
+    (f: { kind: string; key: string }) => `your sources have no ${kindName(f.kind)} ${f.key} to pair`,
+    "Remove the line, or correct the key.",
+  ),
+  "compare/pair-taken": error(
+    (f: { kind: string; key: string; platforms: string }) =>
+      `${kindName(f.kind)} ${f.key} cannot be paired with ${f.platforms}: your sources already have a record with that key`,
+    "Pair it with another record, or remove one of the two from the sources.",
+  ),
+  "compare/no-pairs": error(
+    (f: { columns: readonly string[] }) =>
+      `this is not a list of pairs. Its columns have to be ${f.columns.join(", ")}`,
+    "Use the file that `zest-tier compare` writes.",
+  ),
+  "compare/odd-reply": error(
+    (f: { text: string }) => `"${f.text}" is not a valid reply`,
+    'Write "same" or "different", or leave the cell blank.',
+  ),
+  "reshape/cannot": error(
+    (f: { problem: Text }) => `the operation is not possible: ${f.problem}`,
+    "Correct the operation in the project, or remove it.",
+  ),
+  "reshape/fields-differ": warning(
+    (f: { field: string; keys: readonly string[]; winner: string }) =>
+      `${f.keys.join(", ")} have different values in ${f.field}. The value of ${f.winner} is kept`,
+    "To choose another one, set take: { FIELD: KEY }.",
+  ),
+  "reshape/unbalanced": error(
+    (f: { what: string; count: number; examples: readonly string[] }) =>
+      `the operation would lose or invent ${f.count} ${f.what}: ${listed(f.examples, f.count)}`,
+    "Nothing was reshaped. Use renumber to change codes. Anything else is a fault of the operation: remove it and report it.",
+  ),
+  "change/would-delete": error(
+    (f: { kind: string; key: string; target: string }) =>
+      `${kindName(f.kind)} ${f.key} would be deleted on ${f.target}`,
+    "If that is intended for every record listed, build with --despite change/would-delete.",
+  ),
+  "change/no-column": error(
+    (f: { field: string; target: string }) => `${f.target} has no column for ${f.field} alone`,
+    "Name a field that one of its files has a column for, as `kind.field`.",
+  ),
+  "change/cannot-remove": warning(
+    (f: { count: number; examples: readonly string[]; target: string }) =>
+      `${f.target} cannot remove entries from lists. ${some(f.count, "list has", "lists have")} more entries on the platform than in your sources: ${listed(f.examples, f.count)}`,
+    "If they are wrong, remove them on the platform by hand.",
+  ),
+  "collect/refused": error(
+    (f: { reasons: readonly string[] }) => `the platform refused the row: ${f.reasons.join("; ")}`,
+    "Correct the source. The next build includes it again.",
+  ),
+  "collect/other-outcome": warning(
+    (f: { expected: string; was: string }) => `"${f.expected}" was expected, but the platform reports "${f.was}"`,
+    "Check whether the platform was really empty, or whether the file was uploaded twice.",
+  ),
+  "collect/other-upload": error(
+    (_: object) => "the upload folder is not what the project would build now",
+    "Collect before you change anything. Or restore the sources, collect, and change them then.",
+  ),
+  "collect/not-a-report": error(
+    (_: object) => "this is not a report of the platform",
+    "Save the platform's report without changing it.",
+  ),
+  "collect/no-report": error(
+    (_: object) => "there is no report for this file",
+    "Give the report that the platform made of it, or upload the file first.",
+  ),
+  "collect/no-export": error(
+    (f: { kind: string }) => `there is no export with the ids of each ${kindName(f.kind)}`,
+    "Export it from the platform, and give the file.",
+  ),
+  "collect/ambiguous": error(
+    (f: { kind: string; by: string; word: string; ids: readonly string[] }) =>
+      `the export has ${some(f.ids.length, kindName(f.kind), `${kindName(f.kind)} records`)} with the ${f.by} ${f.word}: ids ${f.ids.join(", ")}`,
+    "Rename one of them on the platform, or delete the extra one. Then export again.",
+  ),
+  "collect/not-there": error(
+    (f: { kind: string; ways: readonly string[] }) =>
+      `the export does not contain ${aKind(f.kind)} for this record (compared by ${f.ways.join(", ")})`,
+    "Check that the file was uploaded to this account. Then export again.",
+  ),
+};

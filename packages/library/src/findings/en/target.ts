@@ -1,0 +1,107 @@
+/** Findings about what the target allows and requires. */
+
+import { error, note, warning } from "../definition.js";
+import { kindName, listed, quoted, some, type Text } from "../wording.js";
+
+type ColumnFacts = { readonly column: string; readonly target: string };
+type Instead = { readonly instead: Text | undefined };
+const insteadIs = (instead: Text | undefined): string => (instead === undefined ? "" : `. Instead: ${instead}`);
+
+export const target = {
+  "target/required": error((f: ColumnFacts) => `${f.target} requires a value in "${f.column}"`, "Fill the field."),
+  "target/half": error(
+    (f: ColumnFacts & { partner: string }) =>
+      `"${f.column}" is filled but "${f.partner}" is empty. ${f.target} takes both or neither`,
+    "Fill both, or empty both.",
+  ),
+  "target/part-missing": error(
+    (f: ColumnFacts & { text: string }) =>
+      `a part of ${quoted(f.text)} is missing, or ${f.target} does not allow it in "${f.column}"`,
+    "Fill the fields that the cell is made of. Quantities have a minimum.",
+  ),
+  "target/uncarried-kind": warning(
+    (f: Instead & { kind: string; count: number; target: string }) =>
+      `${f.target} cannot store a ${kindName(f.kind)}. ${some(f.count, "record has", "records have")} no place on it${insteadIs(f.instead)}`,
+    "Keep these records elsewhere, or express them in another way.",
+  ),
+  "target/too-long": error(
+    (f: ColumnFacts & { chars: number; most: number }) =>
+      `the text has ${f.chars} characters. ${f.target} allows ${f.most} in "${f.column}"`,
+    "Shorten the text.",
+  ),
+  "target/cut": warning(
+    (f: ColumnFacts & { chars: number; most: number }) =>
+      `the text has ${f.chars} characters. ${f.target} cuts "${f.column}" after ${f.most}`,
+    "Shorten the text.",
+  ),
+  "target/characters": error(
+    (f: ColumnFacts & { text: string; allowed: Text }) =>
+      `${quoted(f.text)} is not allowed in "${f.column}". ${f.target} takes ${f.allowed}`,
+    "Change the text.",
+  ),
+  "target/out-of-range": error(
+    (f: ColumnFacts & { text: string; range: Text }) =>
+      `${f.text} is not allowed in "${f.column}". ${f.target} takes ${f.range}`,
+    "Correct the number.",
+  ),
+  "target/too-many-entries": error(
+    (f: ColumnFacts & { count: number; most: number }) =>
+      `the list has ${some(f.count, "entry", "entries")}. ${f.target} allows ${f.most} in "${f.column}"`,
+    "Remove some of them.",
+  ),
+  "target/too-deep": error(
+    (f: ColumnFacts & { depth: number; most: number }) =>
+      `the category is at level ${f.depth}. ${f.target} allows ${some(f.most, "level")} in "${f.column}"`,
+    "Move it higher in the tree.",
+  ),
+  "target/longer-than-recommended": warning(
+    (f: { column: string; chars: number; advised: number; target: string }) =>
+      `${f.column} has ${f.chars} characters. ${f.target} recommends at most ${f.advised}`,
+    "Shorten it if it matters where it is shown.",
+  ),
+  "target/recommended": note(
+    (f: { column: string; kind: string; count: number; examples: readonly string[]; by: string; target: string }) =>
+      `${f.target} recommends a value in "${f.column}". ${some(f.count, `${kindName(f.kind)} record has`, `${kindName(f.kind)} records have`)} none: ${listed(f.examples, f.count)}`,
+    "Fill it, or derive it from other fields, if it matters to you.",
+  ),
+  "target/overwritten": note(
+    (f: { column: string; kind: string; count: number; examples: readonly string[]; by: string; target: string }) =>
+      `"${f.column}" is overwritten by ${f.by}. ${some(f.count, `${kindName(f.kind)} record does`, `${kindName(f.kind)} records do`)} not keep the uploaded value: ${listed(f.examples, f.count)}`,
+    "Maintain it in that system. The uploaded value stays only until that system next writes.",
+  ),
+  "target/more-axes-than-recommended": warning(
+    (f: { axes: number; advised: number; target: string }) =>
+      `the product has ${some(f.axes, "axis", "axes")}. ${f.target} recommends at most ${f.advised}`,
+    "Leave it, or split the product.",
+  ),
+  "target/too-many-axes": error(
+    (f: { axes: number; most: number; target: string }) =>
+      `the product has ${some(f.axes, "axis", "axes")}. ${f.target} allows ${f.most}`,
+    "Split the product, or join two axes.",
+  ),
+  "target/uncarried": warning(
+    (f: Instead & { field: string; count: number; examples: readonly string[]; target: string }) =>
+      `${f.target} has no place for ${f.field}. ${some(f.count, "record has", "records have")} it: ${listed(f.examples, f.count)}${insteadIs(f.instead)}`,
+    "It will not be on the platform. Keep it elsewhere if you need it.",
+  ),
+  "target/formula": warning(
+    (f: { column: string; text: string }) =>
+      `"${f.column}" begins like a formula (${quoted(f.text)}). A spreadsheet program would run it`,
+    "Upload the file as it is. If you have to open it in a spreadsheet program, import the column as text.",
+  ),
+  "target/variants-only": error(
+    (f: { column: string; product: string; variants: number; target: string }) =>
+      `this names product "${f.product}", which has ${some(f.variants, "variant")}. "${f.column}" of ${f.target} can only name a single variant by its code`,
+    "Name one of its variants in the source.",
+  ),
+  "target/empty-category": warning(
+    (f: { count: number; examples: readonly string[]; target: string }) =>
+      `${some(f.count, "category has", "categories have")} no products, and ${f.target} creates only categories that a product names: ${listed(f.examples, f.count)}`,
+    "No action is needed if shoppers need not see them yet.",
+  ),
+  "write/cannot-be-written": error(
+    (f: { column: string; text: string; wanted: Text }) =>
+      `${quoted(f.text)} cannot be written into "${f.column}": the column takes ${f.wanted}`,
+    "Change the text.",
+  ),
+};
