@@ -15,6 +15,8 @@ export default tseslint.config(
       "@typescript-eslint/unified-signatures": "off",
       "no-control-regex": "off",
       eqeqeq: "error",
+      "no-useless-rename": "error",
+      "object-shorthand": ["error", "properties"],
       "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_" }],
     },
   },

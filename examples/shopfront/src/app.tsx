@@ -4,6 +4,7 @@ import { Loader, NativeSelect, Switch } from "@mantine/core";
 import { addressOf, directionOf, goTo, languageName, Mark, SkipLink, Switches, useWhere } from "@zest-tier/kit";
 import { useEffect, useMemo, useState } from "react";
 import { platformDataOf, type ShopfrontData, type PlatformData } from "./platform-data.js";
+import { Currency } from "./money.js";
 import { ProductPage } from "./product.js";
 import { ReviewLine } from "./review.js";
 import { Shelf } from "./shelf.js";
@@ -13,8 +14,8 @@ import { useTexts } from "./texts/texts.js";
 export interface Open {
   readonly name: string;
   readonly shop: ShownShop;
-  readonly held: PlatformData;
-  readonly meant: PlatformData;
+  readonly onPlatform: PlatformData;
+  readonly intended: PlatformData;
   readonly lang: string;
   readonly isReviewed: boolean;
   /** The address of something in this shop, in this language and view. */
@@ -50,17 +51,17 @@ export function App() {
     };
   }, [name]);
 
-  const held = useMemo(() => answer && platformDataOf(answer.onPlatform), [answer]);
-  const meant = useMemo(() => answer && platformDataOf(answer.intended), [answer]);
-  const shop = useMemo(() => held && shopOf(held), [held]);
+  const onPlatform = useMemo(() => answer && platformDataOf(answer.onPlatform), [answer]);
+  const intended = useMemo(() => answer && platformDataOf(answer.intended), [answer]);
+  const shop = useMemo(() => onPlatform && shopOf(onPlatform), [onPlatform]);
   const wanted = query.get("lang");
   const lang = shop?.languages.find((one) => one === wanted) ?? shop?.languages[0] ?? "en";
   const isReviewed = query.get("view") === "reviewer";
   const address: Open["address"] = (to, more = {}) =>
     addressOf([answer?.name ?? name ?? "", ...to], { lang, view: isReviewed ? "reviewer" : undefined, ...more });
-  const isOpen = shop && held && meant && answer && answer.name === name;
+  const isOpen = shop && onPlatform && intended && answer && answer.name === name;
   const open: Open | undefined = isOpen
-    ? { name: answer.name, shop, held, meant, lang, isReviewed, address }
+    ? { name: answer.name, shop, onPlatform, intended, lang, isReviewed, address }
     : undefined;
   const product = path[1] === "product" ? path[2] : undefined;
   const here = path.slice(1);
@@ -124,7 +125,7 @@ export function App() {
             <Loader size="xs" aria-hidden="true" /> {texts.loading}
           </p>
         ) : (
-          <>
+          <Currency.Provider value={answer?.currency ?? undefined}>
             {isReviewed && <ReviewLine open={open} />}
             <div lang={lang} dir={directionOf(lang)} className="shop">
               {product === undefined ? (
@@ -133,7 +134,7 @@ export function App() {
                 <ProductPage key={product} open={open} productKey={product} />
               )}
             </div>
-          </>
+          </Currency.Provider>
         )}
       </main>
     </>

@@ -1,11 +1,11 @@
-/** The reviewer's view: of each record, every field as it was meant and as it is held. */
+/** The reviewer's view: of each record, every field as it was intended and as it is on the platform. */
 
 import type { Fields, PlatformData, Value } from "./platform-data.js";
 
 export interface FieldPair {
   readonly field: string;
-  readonly meant: string | undefined;
-  readonly held: string | undefined;
+  readonly intended: string | undefined;
+  readonly onPlatform: string | undefined;
   readonly isSame: boolean;
 }
 
@@ -18,28 +18,28 @@ export interface RecordPair {
 
 const noFields: Fields = new Map();
 
-export function compareRecord(kind: string, key: string, meant: PlatformData, held: PlatformData): RecordPair {
-  const own = meant.get(kind)?.get(key) ?? noFields;
-  const other = held.get(kind)?.get(key) ?? noFields;
+export function compareRecord(kind: string, key: string, intended: PlatformData, onPlatform: PlatformData): RecordPair {
+  const own = intended.get(kind)?.get(key) ?? noFields;
+  const other = onPlatform.get(kind)?.get(key) ?? noFields;
   const fields = [...new Set([...own.keys(), ...other.keys()])].map((field): FieldPair => {
     const [a, b] = [valueText(own.get(field)), valueText(other.get(field))];
-    return { field, meant: a, held: b, isSame: a === b };
+    return { field, intended: a, onPlatform: b, isSame: a === b };
   });
   return { kind, key, fields, differing: fields.filter(({ isSame }) => !isSame).length };
 }
 
 /** How many fields of all records there are, and how many differ. */
 export function compareAll(
-  meant: PlatformData,
-  held: PlatformData,
+  intended: PlatformData,
+  onPlatform: PlatformData,
 ): { readonly fields: number; readonly differing: readonly RecordPair[] } {
   let fields = 0;
   const differing: RecordPair[] = [];
-  for (const kind of new Set([...meant.keys(), ...held.keys()]))
-    for (const key of new Set([...(meant.get(kind)?.keys() ?? []), ...(held.get(kind)?.keys() ?? [])])) {
-      const pair = compareRecord(kind, key, meant, held);
+  for (const kind of new Set([...intended.keys(), ...onPlatform.keys()]))
+    for (const key of new Set([...(intended.get(kind)?.keys() ?? []), ...(onPlatform.get(kind)?.keys() ?? [])])) {
+      const pair = compareRecord(kind, key, intended, onPlatform);
       fields += pair.fields.length;
-      const isThere = meant.get(kind)?.has(key) === held.get(kind)?.has(key);
+      const isThere = intended.get(kind)?.has(key) === onPlatform.get(kind)?.has(key);
       if (pair.differing > 0 || !isThere) differing.push(pair);
     }
   return { fields, differing };

@@ -1,6 +1,10 @@
-/** Amounts. The platforms tell no currency: none is shown. */
+/** Amounts with the currency of the project; without one where the project names none. */
 
 import { useLanguage } from "@zest-tier/kit";
+import { createContext, useContext } from "react";
+
+/** ISO 4217; undefined where the project names none. */
+export const Currency = createContext<string | undefined>(undefined);
 
 export function Amount({ value }: { readonly value: number }) {
   return <span className="number">{useAmount()(value)}</span>;
@@ -8,5 +12,10 @@ export function Amount({ value }: { readonly value: number }) {
 
 export function useAmount(): (value: number) => string {
   const { lang } = useLanguage();
-  return (value) => value.toLocaleString(lang, { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+  const currency = useContext(Currency);
+  return (value) =>
+    value.toLocaleString(
+      lang,
+      currency === undefined ? { minimumFractionDigits: 2, maximumFractionDigits: 2 } : { style: "currency", currency },
+    );
 }

@@ -1,4 +1,4 @@
-/** What is sent of a platform: its records, field by field, as it holds them and as they were meant. Keys may be any text: pairs. */
+/** What is sent of a platform: its records, field by field, as they are on it and as they were intended. Keys may be any text: pairs. */
 
 /** A text, or a list of values. */
 export type Value = string | readonly Value[];
@@ -10,6 +10,8 @@ type Pairs = readonly (readonly [string, readonly (readonly [string, readonly (r
 
 export interface ShopfrontData {
   readonly name: string;
+  /** ISO 4217; null where the project names none. */
+  readonly currency: string | null;
   readonly onPlatform: Pairs;
   readonly intended: Pairs;
 }

@@ -33,12 +33,12 @@ function Sold({ open, product }: { readonly open: Open; readonly product: Produc
   const texts = useTexts();
   const { lang, name } = open;
   const [values, setValues] = useState<readonly (string | undefined)[]>(
-    () => product.versions.find(({ status }) => status === "selling")?.values ?? product.versions[0]?.values ?? [],
+    () => product.variants.find(({ status }) => status === "selling")?.values ?? product.variants[0]?.values ?? [],
   );
   const [chosen, setChosen] = useState<ReadonlyMap<number, number>>(new Map());
-  const version = product.versions.find((one) => one.values.every((value, at) => value === values[at]));
+  const variant = product.variants.find((one) => one.values.every((value, at) => value === values[at]));
   const choices = [...chosen].flatMap(([group, choice]) => product.optionGroups[group]?.choices[choice] ?? []);
-  const pictures = [...new Set([...(version?.pictures ?? []), ...product.pictures])];
+  const pictures = [...new Set([...(variant?.pictures ?? []), ...product.pictures])];
   const [big, setBig] = useState(0);
   const title = inLanguage(product.names, lang) || product.key;
   const description = inLanguage(product.descriptions, lang);
@@ -92,7 +92,7 @@ function Sold({ open, product }: { readonly open: Open; readonly product: Produc
               }}
             />
           ))}
-          <Price version={version} choices={choices} />
+          <Price variant={variant} choices={choices} />
         </div>
       </div>
       {product.parts.length > 0 && (
@@ -127,7 +127,7 @@ function Sold({ open, product }: { readonly open: Open; readonly product: Produc
           </ul>
         </section>
       )}
-      {open.isReviewed && <Review open={open} product={product} version={version} />}
+      {open.isReviewed && <Review open={open} product={product} variant={variant} />}
     </article>
   );
 }
@@ -145,9 +145,9 @@ interface AxisProps {
 function AxisChoice({ axis, at, open, product, values, choose }: AxisProps) {
   const texts = useTexts();
   const fits = (id: string): ShopVariant | undefined =>
-    product.versions.find((one) => one.values.every((value, n) => value === (n === at ? id : values[n])));
+    product.variants.find((one) => one.values.every((value, n) => value === (n === at ? id : values[n])));
   const nearest = (id: string): readonly (string | undefined)[] => {
-    const withIt = product.versions.filter((one) => one.values[at] === id);
+    const withIt = product.variants.filter((one) => one.values[at] === id);
     const alike = (one: ShopVariant) => one.values.filter((value, n) => value === values[n]).length;
     return withIt.sort((a, b) => alike(b) - alike(a))[0]?.values ?? values;
   };
@@ -222,53 +222,53 @@ function OptionChoice({ group, open, chosen, choose }: OptionProps) {
 }
 
 function Price({
-  version,
+  variant,
   choices,
 }: {
-  readonly version: ShopVariant | undefined;
+  readonly variant: ShopVariant | undefined;
   readonly choices: readonly Choice[];
 }) {
   const texts = useTexts();
   const amount = useAmount();
-  if (!version)
+  if (!variant)
     return (
       <p className="price-line none" role="status">
         {texts.notSold}
       </p>
     );
-  const price = version.price === undefined ? undefined : priceWith(version.price, choices);
+  const price = variant.price === undefined ? undefined : priceWith(variant.price, choices);
   const stands =
-    version.status === "paused"
+    variant.status === "paused"
       ? texts.paused
-      : version.status === "ended"
+      : variant.status === "ended"
         ? texts.ended
-        : version.stock === undefined
+        : variant.stock === undefined
           ? ""
-          : version.stock > 0
-            ? texts.inStock(version.stock)
+          : variant.stock > 0
+            ? texts.inStock(variant.stock)
             : texts.outOfStock;
   return (
     <div className="price-line" role="status">
       {price && (
         <p className="price">
           <span className="number">{amount(price.whole / 100)}</span>
-          {version.was !== undefined && (
+          {variant.was !== undefined && (
             <span className="soft">
               {" "}
-              {texts.was} <s className="number">{amount(Number(version.was))}</s>
+              {texts.was} <s className="number">{amount(Number(variant.was))}</s>
             </span>
           )}
         </p>
       )}
       {price && price.surcharge > 0 && <p className="soft">{texts.withSurcharge(amount(price.surcharge / 100))}</p>}
       <p>
-        {texts.code} <code>{version.code}</code> {stands !== "" && <span className="soft">· {stands}</span>}
+        {texts.code} <code>{variant.code}</code> {stands !== "" && <span className="soft">· {stands}</span>}
       </p>
-      {version.tiers.length > 0 && (
+      {variant.tiers.length > 0 && (
         <div>
           <h2>{texts.tiers}</h2>
           <ul>
-            {version.tiers.map((tier, at) => (
+            {variant.tiers.map((tier, at) => (
               <li key={at}>
                 {texts.tier(tier.from, tier.group, tier.hire)}:{" "}
                 <span className="number">{amount(Number(tier.amount))}</span>

@@ -1,4 +1,4 @@
-/** The reviewer's view: what was meant beside what is held, for the whole shop in a line, for a product field by field. */
+/** The reviewer's view: what was intended beside what is on the platform. A line for the whole shop, field by field for a product. */
 
 import { Icon } from "@zest-tier/kit";
 import { useMemo } from "react";
@@ -9,7 +9,10 @@ import { useTexts } from "./texts/texts.js";
 
 export function ReviewLine({ open }: { readonly open: Open }) {
   const texts = useTexts();
-  const { fields, differing } = useMemo(() => compareAll(open.meant, open.held), [open.meant, open.held]);
+  const { fields, differing } = useMemo(
+    () => compareAll(open.intended, open.onPlatform),
+    [open.intended, open.onPlatform],
+  );
   const first = differing.map(({ key }) => open.shop.productOf(key)).find((product) => product !== undefined);
   const some = [...open.shop.products.values()][0];
   const next = differing.length > 0 ? first : some;
@@ -26,20 +29,20 @@ export function ReviewLine({ open }: { readonly open: Open }) {
   );
 }
 
-/** Meant beside held, field by field, for the product and the version that is chosen. */
+/** Intended beside actual, field by field, for the product and the chosen variant. */
 export function Review({
   open,
   product,
-  version,
+  variant,
 }: {
   readonly open: Open;
   readonly product: Product;
-  readonly version: ShopVariant | undefined;
+  readonly variant: ShopVariant | undefined;
 }) {
-  const { meant, held } = open;
+  const { intended, onPlatform } = open;
   const pairs = [
-    compareRecord("product", product.key, meant, held),
-    ...(version && version.kind !== "product" ? [compareRecord(version.kind, version.key, meant, held)] : []),
+    compareRecord("product", product.key, intended, onPlatform),
+    ...(variant && variant.kind !== "product" ? [compareRecord(variant.kind, variant.key, intended, onPlatform)] : []),
   ];
   return (
     <section className="review" dir="ltr">
@@ -65,12 +68,12 @@ function ReviewTable({ pair }: { readonly pair: RecordPair }) {
         <thead>
           <tr>
             <th scope="col">{texts.field}</th>
-            <th scope="col">{texts.meant}</th>
-            <th scope="col">{texts.held}</th>
+            <th scope="col">{texts.intended}</th>
+            <th scope="col">{texts.onPlatform}</th>
           </tr>
         </thead>
         <tbody>
-          {pair.fields.map(({ field, meant, held, isSame }) => (
+          {pair.fields.map(({ field, intended, onPlatform, isSame }) => (
             <tr key={field} className={isSame ? undefined : "differs"}>
               <th scope="row">
                 <code>{field}</code>{" "}
@@ -81,8 +84,8 @@ function ReviewTable({ pair }: { readonly pair: RecordPair }) {
                   </span>
                 )}
               </th>
-              <td dir="auto">{meant ?? <i className="soft">{texts.absent}</i>}</td>
-              <td dir="auto">{held ?? <i className="soft">{texts.absent}</i>}</td>
+              <td dir="auto">{intended ?? <i className="soft">{texts.absent}</i>}</td>
+              <td dir="auto">{onPlatform ?? <i className="soft">{texts.absent}</i>}</td>
             </tr>
           ))}
         </tbody>

@@ -81,13 +81,13 @@ function Branch({ node, open, here }: { readonly node: Node; readonly open: Open
 
 function ProductCard({ product, open }: { readonly product: Product; readonly open: Open }) {
   const texts = useTexts();
-  const { lang, name, isReviewed, meant, held } = open;
-  const prices = product.versions.flatMap(({ price }) => (price === undefined ? [] : [Number(price)]));
+  const { lang, name, isReviewed, intended, onPlatform } = open;
+  const prices = product.variants.flatMap(({ price }) => (price === undefined ? [] : [Number(price)]));
   const [least, most] = [Math.min(...prices), Math.max(...prices)];
-  const picture = product.pictures[0] ?? product.versions.flatMap(({ pictures }) => pictures)[0];
-  const records = [["product", product.key] as const, ...product.versions.map(({ kind, key }) => [kind, key] as const)];
+  const picture = product.pictures[0] ?? product.variants.flatMap(({ pictures }) => pictures)[0];
+  const records = [["product", product.key] as const, ...product.variants.map(({ kind, key }) => [kind, key] as const)];
   const differing = isReviewed
-    ? records.reduce((sum, [kind, key]) => sum + compareRecord(kind, key, meant, held).differing, 0)
+    ? records.reduce((sum, [kind, key]) => sum + compareRecord(kind, key, intended, onPlatform).differing, 0)
     : 0;
   return (
     <li className="product-card">
@@ -156,6 +156,6 @@ function nameOf(nodes: readonly Node[], id: string, lang: string): string {
 }
 
 const isNamed = (product: Product, sought: string): boolean =>
-  [product.key, ...product.names.values(), ...product.versions.map(({ code }) => code)].some((text) =>
+  [product.key, ...product.names.values(), ...product.variants.map(({ code }) => code)].some((text) =>
     text.toLowerCase().includes(sought),
   );

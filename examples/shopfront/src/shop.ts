@@ -60,7 +60,7 @@ export interface Product {
   /** Ids of the nodes that it stands at. */
   readonly nodes: readonly string[];
   readonly axes: readonly Axis[];
-  readonly versions: readonly ShopVariant[];
+  readonly variants: readonly ShopVariant[];
   readonly optionGroups: readonly ShopOptionGroup[];
   readonly parts: readonly { readonly name: string; readonly quantity: string }[];
   readonly pictures: readonly string[];
@@ -79,26 +79,26 @@ export interface ShownShop {
 const none: ReadonlyMap<string, Fields> = new Map();
 const noFields: Fields = new Map();
 
-export function shopOf(held: PlatformData): ShownShop {
-  const records = (kind: string) => held.get(kind) ?? none;
-  const languages = languagesOf(held);
+export function shopOf(onPlatform: PlatformData): ShownShop {
+  const records = (kind: string) => onPlatform.get(kind) ?? none;
+  const languages = languagesOf(onPlatform);
   const products = new Map(
-    [...records("product")].map(([key, fields]) => [key, productOf(key, fields, held, languages)]),
+    [...records("product")].map(([key, fields]) => [key, productOf(key, fields, onPlatform, languages)]),
   );
   const byCode = new Map<string, Product>();
-  for (const product of products.values()) for (const { code } of product.versions) byCode.set(code, product);
+  for (const product of products.values()) for (const { code } of product.variants) byCode.set(code, product);
   return {
     languages,
-    tree: treeOf(held),
+    tree: treeOf(onPlatform),
     products,
     productOf: (word) => products.get(word) ?? byCode.get(word),
   };
 }
 
 /** The languages of names, the one that most products have first. */
-function languagesOf(held: PlatformData): string[] {
+function languagesOf(onPlatform: PlatformData): string[] {
   const counts = new Map<string, number>();
-  for (const [kind, records] of held)
+  for (const [kind, records] of onPlatform)
     for (const fields of records.values())
       for (const field of fields.keys()) {
         if (!field.startsWith("name@")) continue;
@@ -123,8 +123,8 @@ const plainText = (text: string): Texts => new Map([["", text]]);
 const separator = " / ";
 
 /** Nodes by their key where each is a record, else by the names of their path. */
-function treeOf(held: PlatformData): Node[] {
-  const categories = held.get("category") ?? none;
+function treeOf(onPlatform: PlatformData): Node[] {
+  const categories = onPlatform.get("category") ?? none;
   const isByKey = [...categories.values()].some((fields) =>
     [...fields.keys()].some((field) => field === "parent" || field === "name@en"),
   );
@@ -137,7 +137,7 @@ function treeOf(held: PlatformData): Node[] {
     }
   else {
     const paths = [...categories.keys()].map((key) => key.split(separator));
-    for (const fields of (held.get("product") ?? none).values())
+    for (const fields of (onPlatform.get("product") ?? none).values())
       for (const path of listOf(fields.get("categories"))) if (isList(path)) paths.push(textsOf(path));
     for (const path of paths)
       path.forEach((name, at) => {
@@ -155,9 +155,9 @@ function treeOf(held: PlatformData): Node[] {
   return [...names.keys()].filter((id) => !names.has(parents.get(id) ?? "")).map(node);
 }
 
-function productOf(key: string, fields: Fields, held: PlatformData, languages: readonly string[]): Product {
-  const variants = [...(held.get("variant") ?? none)].filter(([, own]) => textOf(own.get("product")) === key);
-  const axes = axesOf(fields, variants, held, languages);
+function productOf(key: string, fields: Fields, onPlatform: PlatformData, languages: readonly string[]): Product {
+  const variants = [...(onPlatform.get("variant") ?? none)].filter(([, own]) => textOf(own.get("product")) === key);
+  const axes = axesOf(fields, variants, onPlatform, languages);
   const isSingle = variants.length === 0;
   return {
     key,
@@ -167,10 +167,10 @@ function productOf(key: string, fields: Fields, held: PlatformData, languages: r
     sort: textOf(fields.get("nature")),
     nodes: listOf(fields.get("categories")).map((one) => (isList(one) ? textsOf(one).join(separator) : String(one))),
     axes,
-    versions: isSingle
-      ? [versionOf("product", key, fields, noFields, [], held)]
-      : variants.map(([code, own]) => versionOf("variant", code, own, fields, axes, held)),
-    optionGroups: optionGroupsOf(fields, held),
+    variants: isSingle
+      ? [versionOf("product", key, fields, noFields, [], onPlatform)]
+      : variants.map(([code, own]) => versionOf("variant", code, own, fields, axes, onPlatform)),
+    optionGroups: optionGroupsOf(fields, onPlatform),
     parts: [
       ...listOf(fields.get("components")),
       ...variants.flatMap(([, own]) => listOf(own.get("components"))),
@@ -187,12 +187,12 @@ function productOf(key: string, fields: Fields, held: PlatformData, languages: r
 type Variants = readonly (readonly [string, Fields])[];
 
 /** What identifies the value that a variant has on an axis. */
-function valueOn(own: Fields, at: number, axisKey: string | undefined, held: PlatformData): string | undefined {
+function valueOn(own: Fields, at: number, axisKey: string | undefined, onPlatform: PlatformData): string | undefined {
   const numbered = textOf(own.get(`value ${at + 1}`));
   if (numbered !== undefined) return numbered;
   const values = listOf(own.get("values"));
   if (axisKey !== undefined) {
-    const known = held.get("value") ?? none;
+    const known = onPlatform.get("value") ?? none;
     const found = textsOf(own.get("values")).find((value) => textOf(known.get(value)?.get("axis")) === axisKey);
     if (found !== undefined) return found;
   }
@@ -200,15 +200,15 @@ function valueOn(own: Fields, at: number, axisKey: string | undefined, held: Pla
   return isList(value) ? textsOf(value).join("\u001f") : value;
 }
 
-function axesOf(fields: Fields, variants: Variants, held: PlatformData, languages: readonly string[]): Axis[] {
+function axesOf(fields: Fields, variants: Variants, onPlatform: PlatformData, languages: readonly string[]): Axis[] {
   const given = listOf(fields.get("axes"));
   const numbered = [1, 2, 3, 4, 5, 6].flatMap((n) => textOf(fields.get(`axis ${n}`)) ?? []);
   const axes = given.length > 0 ? given : numbered;
-  const known = held.get("axis") ?? none;
-  const named = held.get("value") ?? none;
+  const known = onPlatform.get("axis") ?? none;
+  const named = onPlatform.get("value") ?? none;
   return axes.map((axis, at) => {
     const axisKey = typeof axis === "string" && known.has(axis) ? axis : undefined;
-    const ids = [...new Set(variants.flatMap(([, own]) => valueOn(own, at, axisKey, held) ?? []))];
+    const ids = [...new Set(variants.flatMap(([, own]) => valueOn(own, at, axisKey, onPlatform) ?? []))];
     return {
       names: namesOf(axis, known, languages),
       values: ids.map((id) => ({
@@ -234,7 +234,7 @@ function versionOf(
   own: Fields,
   product: Fields,
   axes: readonly Axis[],
-  held: PlatformData,
+  onPlatform: PlatformData,
 ): ShopVariant {
   const prices = [...listOf(own.get("prices")), ...(own.has("prices") ? [] : listOf(product.get("prices")))].map(
     (price) => textsOf(price),
@@ -244,14 +244,14 @@ function versionOf(
     prices.find((price) => price[0] === role && price.slice(1, -1).every((part) => part === ""))?.at(-1);
   const field = (name: string) => textOf(own.get(name)) ?? textOf(product.get(name));
   const given = listOf(product.get("axes"));
-  const known = held.get("axis") ?? none;
+  const known = onPlatform.get("axis") ?? none;
   return {
     kind,
     key,
     code: textOf(own.get("code")) ?? key,
     values: axes.map((_, at) => {
       const axis = given[at];
-      return valueOn(own, at, typeof axis === "string" && known.has(axis) ? axis : undefined, held);
+      return valueOn(own, at, typeof axis === "string" && known.has(axis) ? axis : undefined, onPlatform);
     }),
     price: field("prices(price).amount") ?? plain("price"),
     was: field("prices(was).amount") ?? plain("was"),
@@ -319,12 +319,12 @@ function relatedOf(fields: Fields): Product["related"] {
 }
 
 /** Groups that are records of their own, or stand in the product. */
-function optionGroupsOf(fields: Fields, held: PlatformData): ShopOptionGroup[] {
+function optionGroupsOf(fields: Fields, onPlatform: PlatformData): ShopOptionGroup[] {
   return listOf(fields.get("optionGroups")).flatMap((given): ShopOptionGroup[] => {
     if (typeof given === "string") {
-      const group = held.get("option-group")?.get(given);
+      const group = onPlatform.get("option-group")?.get(given);
       if (!group) return [];
-      const choices = [...(held.get("choice") ?? none).values()].filter(
+      const choices = [...(onPlatform.get("choice") ?? none).values()].filter(
         (one) => textOf(one.get("option-group")) === given,
       );
       return [

@@ -1,4 +1,4 @@
-/** The workbench: the bar, the way through, and the place where one is. */
+/** The workbench: the bar, the stages, and the page that is open. */
 
 import { SkipLink, useWhere } from "@zest-tier/kit";
 import { Component, useEffect, type ReactNode } from "react";
@@ -18,11 +18,11 @@ import { SourcesPage } from "./pages/sources.js";
 import { Navigation } from "./navigation.js";
 import { useTexts } from "./texts/texts.js";
 
-const places: Readonly<Record<string, () => ReactNode>> = {
+const pages: Readonly<Record<string, () => ReactNode>> = {
   sources: SourcesPage,
   catalogue: CataloguePage,
   findings: FindingsPage,
-  order: PlanPage,
+  plan: PlanPage,
   rows: RowsPage,
   rehearsal: RehearsalPage,
 };
@@ -31,7 +31,7 @@ export function App() {
   const texts = useTexts();
   const { overview, openDemo, open, add, dropped } = useProject();
   const { path } = useWhere();
-  const name = path[0] !== undefined && Object.hasOwn(places, path[0]) ? path[0] : "sources";
+  const name = path[0] !== undefined && Object.hasOwn(pages, path[0]) ? path[0] : "sources";
 
   useEffect(() => {
     void openDemo();
@@ -48,13 +48,13 @@ export function App() {
   }, [hasEdits]);
 
   const isDemo = overview?.isDemo ?? true;
-  const Place = places[name]!;
+  const Page = pages[name]!;
   return (
     <>
       <SkipLink to="content">{texts.skip}</SkipLink>
       <Bar />
       <Navigation here={name} />
-      <main id="content" tabIndex={-1} data-version={overview?.version} data-place={name}>
+      <main id="content" tabIndex={-1} data-version={overview?.version} data-page={name}>
         <Notices />
         <Guarded now={`${name} ${overview?.version}`}>
           {dropped ? (
@@ -66,7 +66,7 @@ export function App() {
           ) : overview.state === "too large" && name !== "sources" ? (
             <LargePage />
           ) : (
-            <Place />
+            <Page />
           )}
         </Guarded>
       </main>
@@ -115,7 +115,7 @@ interface GuardedProps {
   readonly children: ReactNode;
 }
 
-/** What goes wrong in a place is said in it; the rest of the page stays. */
+/** An error on a page is shown on it. The bar and the stages stay. */
 class Guarded extends Component<GuardedProps, { readonly error: unknown }> {
   override state = { error: undefined as unknown };
   static getDerivedStateFromError(error: unknown) {

@@ -30,7 +30,7 @@ export function Bar() {
           data={[...overview.targets]}
           onChange={(event) => {
             const name = event.currentTarget.value;
-            void act((desk) => desk.setTarget(name));
+            void act((workspace) => workspace.setTarget(name));
           }}
         />
       )}
@@ -42,7 +42,7 @@ export function Bar() {
         aria-label={naming(texts.undo, undo)}
         title={naming(texts.undo, undo)}
         disabled={!undo}
-        onClick={() => void act((desk) => desk.undo())}
+        onClick={() => void act((workspace) => workspace.undo())}
       >
         <Icon name="undo" />
       </ActionIcon>
@@ -52,7 +52,7 @@ export function Bar() {
         aria-label={naming(texts.redo, redo)}
         title={naming(texts.redo, redo)}
         disabled={!redo}
-        onClick={() => void act((desk) => desk.redo())}
+        onClick={() => void act((workspace) => workspace.redo())}
       >
         <Icon name="redo" />
       </ActionIcon>
@@ -77,7 +77,7 @@ function HoldBack({ isOn }: { readonly isOn: boolean }) {
       onChange={(event) => {
         const next = event.currentTarget.checked;
         setWanted(next);
-        void act((desk) => desk.setHoldBack(next));
+        void act((workspace) => workspace.setHoldBack(next));
       }}
     />
   );
@@ -120,7 +120,7 @@ function useKeys(): void {
       const isRedo = key === "y" || (key === "z" && event.shiftKey);
       if (isRedo ? !canRedo : key !== "z" || !canUndo) return;
       event.preventDefault();
-      void act((desk) => (isRedo ? desk.redo() : desk.undo()));
+      void act((workspace) => (isRedo ? workspace.redo() : workspace.undo()));
     };
     addEventListener("keydown", onKey);
     return () => removeEventListener("keydown", onKey);
@@ -203,7 +203,7 @@ function SaveMenu() {
 
 /** Each tells the name of what it has saved; undefined where there was nothing to save. */
 export function useSaving() {
-  const { desk, overview } = useProject();
+  const { workspace, overview } = useProject();
   const name = overview?.name ?? "project";
   const saving = (file: string, ask: () => Promise<Blob | undefined>) => async (): Promise<string | undefined> => {
     const blob = await ask();
@@ -212,9 +212,9 @@ export function useSaving() {
     return file;
   };
   return {
-    saveUpload: saving(`upload-${overview?.target}.zip`, () => desk.saveUpload()),
-    saveRunSheet: saving("run-sheet.html", () => desk.runSheet()),
-    saveLayouts: saving(`${name}-layouts.zip`, () => desk.saveLayouts()),
-    saveProject: saving(`${name}.zip`, () => desk.saveProject()),
+    saveUpload: saving(`upload-${overview?.target}.zip`, () => workspace.saveUpload()),
+    saveRunSheet: saving("run-sheet.html", () => workspace.runSheet()),
+    saveLayouts: saving(`${name}-layouts.zip`, () => workspace.saveLayouts()),
+    saveProject: saving(`${name}.zip`, () => workspace.saveProject()),
   };
 }

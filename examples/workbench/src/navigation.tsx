@@ -1,4 +1,4 @@
-/** The way through, as a ladder: six places, each with how it stands. */
+/** The stages, as a ladder: six pages, each with its state. */
 
 import { addressOf, Icon } from "@zest-tier/kit";
 import type { ReactNode } from "react";
@@ -6,7 +6,7 @@ import { useProject } from "./open-project.js";
 import { Counts, Sign } from "./parts/parts.js";
 import { useTexts } from "./texts/texts.js";
 
-const names = ["sources", "catalogue", "findings", "order", "rows", "rehearsal"] as const;
+const names = ["sources", "catalogue", "findings", "plan", "rows", "rehearsal"] as const;
 
 export function Navigation({ here }: { readonly here: string }) {
   const texts = useTexts();
@@ -27,7 +27,7 @@ export function Navigation({ here }: { readonly here: string }) {
       }
     : {};
   return (
-    <nav className="ways" aria-label={texts.ways}>
+    <nav className="stages" aria-label={texts.stages}>
       <ol>
         {names.map((name) => (
           <li key={name}>
@@ -35,8 +35,8 @@ export function Navigation({ here }: { readonly here: string }) {
               <span className="rung" aria-hidden="true">
                 {here === name && <Icon name="go" size={12} />}
               </span>
-              <span className="way-name">{texts.places[name]}</span>
-              {stands[name] !== undefined && <span className="way-stands">{stands[name]}</span>}
+              <span className="stage-name">{texts.pages[name]}</span>
+              {stands[name] !== undefined && <span className="stage-state">{stands[name]}</span>}
             </a>
           </li>
         ))}

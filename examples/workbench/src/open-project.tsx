@@ -1,6 +1,7 @@
-/** The project that lies open, as the pages see it: what is in it, what is being done, and what may be done to it. */
+/** The open project, as the pages see it: what is in it, what is being done, and what can be done with it. */
 
 import { proxy, type Remote } from "comlink";
+import { useLanguage } from "@zest-tier/kit";
 import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import type { Workspace, OpenResult } from "./workspace/workspace.js";
 import type { Dropped } from "./workspace/opening.js";
@@ -12,7 +13,7 @@ export type Doing =
   | { readonly what: "reading"; readonly file: string; readonly bytes: number };
 
 export interface OpenProject {
-  readonly desk: Remote<Workspace>;
+  readonly workspace: Remote<Workspace>;
   readonly sheets: Remote<Sheets>;
   readonly overview: Overview | undefined;
   /** Whether the overview says all that reading and planning find. */
@@ -26,7 +27,7 @@ export interface OpenProject {
   readonly openDemo: () => Promise<void>;
   readonly add: (dropped: Dropped) => Promise<void>;
   /** Does something to the project, and tells what has become of it. */
-  readonly act: <T>(work: (desk: Remote<Workspace>) => Promise<T>) => Promise<T>;
+  readonly act: <T>(work: (workspace: Remote<Workspace>) => Promise<T>) => Promise<T>;
   readonly forget: () => void;
 }
 
@@ -36,18 +37,19 @@ const DoingContext = createContext<Doing | undefined>(undefined);
 export const useDoing = (): Doing | undefined => useContext(DoingContext);
 
 export function useProject(): OpenProject {
-  const bench = useContext(Context);
-  if (!bench) throw new Error("outside of the bench");
-  return bench;
+  const context = useContext(Context);
+  if (!context) throw new Error("outside of the provider");
+  return context;
 }
 
 interface Props {
-  readonly desk: Remote<Workspace>;
+  readonly workspace: Remote<Workspace>;
   readonly sheets: Remote<Sheets>;
   readonly children: ReactNode;
 }
 
-export function ProjectProvider({ desk, sheets, children }: Props) {
+export function ProjectProvider({ workspace, sheets, children }: Props) {
+  const { lang } = useLanguage();
   const [overview, setOverview] = useState<Overview>();
   const [isSettled, setSettled] = useState(false);
   const [doing, setDoing] = useState<Doing | undefined>({ what: "opening" });
@@ -60,18 +62,18 @@ export function ProjectProvider({ desk, sheets, children }: Props) {
     const own = ++asked.current;
     setSettled(false);
     setDoing({ what: "working" });
-    const first = await desk.overview("loaded");
+    const first = await workspace.overview("loaded");
     if (own !== asked.current) return;
     setOverview((before) =>
       before?.version === undefined ? first : { ...first, found: before.found, records: before.records },
     );
     setDropped(undefined);
-    const whole = await desk.overview("planned");
+    const whole = await workspace.overview("planned");
     if (own !== asked.current) return;
     setOverview(whole);
     setSettled(true);
     setDoing(undefined);
-  }, [desk]);
+  }, [workspace]);
 
   const opened = useCallback(
     async (asking: Promise<OpenResult>) => {
@@ -93,9 +95,9 @@ export function ProjectProvider({ desk, sheets, children }: Props) {
       setDoing({ what: "opening" });
       if (!isDemo) setDropped(what);
       location.hash = "#/sources/0";
-      await opened(desk.open(what, isDemo));
+      await opened(workspace.open(what, isDemo));
     },
-    [desk, opened],
+    [workspace, opened],
   );
 
   const openDemo = useCallback(async () => {
@@ -107,35 +109,40 @@ export function ProjectProvider({ desk, sheets, children }: Props) {
     async (what: Dropped) => {
       setProblem(undefined);
       setDoing({ what: "opening" });
-      await opened(desk.add(what));
+      await opened(workspace.add(what));
     },
-    [desk, opened],
+    [workspace, opened],
   );
 
   const act = useCallback(
     async <T,>(work: (own: Remote<Workspace>) => Promise<T>): Promise<T> => {
-      const done = await work(desk);
+      const done = await work(workspace);
       await refresh();
       return done;
     },
-    [desk, refresh],
+    [workspace, refresh],
   );
 
   useEffect(() => {
-    void desk.listen(
+    void workspace.listen(
       proxy((what: string, bytes: number) =>
         setDoing((before) => {
-          // What a place asks for by itself, it says by itself.
+          // What a page asks for by itself, it shows by itself.
           if (before === undefined) return before;
           return what === "plan" || what === "rehearsal" ? { what } : { what: "reading", file: what, bytes };
         }),
       ),
     );
-  }, [desk]);
+  }, [workspace]);
+
+  // Findings, steps and run sheets follow the language of the page.
+  useEffect(() => {
+    void workspace.setLanguage(lang).then((hasChanged) => (hasChanged ? refresh() : undefined));
+  }, [workspace, lang, refresh]);
 
   const value = useMemo<OpenProject>(
     () => ({
-      desk,
+      workspace,
       sheets,
       overview,
       isSettled,
@@ -149,7 +156,7 @@ export function ProjectProvider({ desk, sheets, children }: Props) {
       act,
       forget: () => setProblem(undefined),
     }),
-    [desk, sheets, overview, isSettled, dropped, problem, said, open, openDemo, add, act],
+    [workspace, sheets, overview, isSettled, dropped, problem, said, open, openDemo, add, act],
   );
   return (
     <Context.Provider value={value}>
@@ -159,15 +166,15 @@ export function ProjectProvider({ desk, sheets, children }: Props) {
 }
 
 /**
- * Asks the desk, again whenever the project or what is asked has changed. While it is asked again the last answer stays.
+ * Asks the workspace, again whenever the project or what is asked has changed. While it is asked again the last answer stays.
  *
  * @returns undefined until there is a first answer; an error is thrown into the page.
  */
 export function useAsked<T>(
-  ask: (desk: Remote<Workspace>) => Promise<T>,
+  ask: (workspace: Remote<Workspace>) => Promise<T>,
   key: string,
 ): { readonly value: T | undefined; readonly isAsking: boolean } {
-  const { desk, overview } = useProject();
+  const { workspace, overview } = useProject();
   const version = overview?.version;
   const [answer, setAnswer] = useState<{ readonly value: T; readonly key: string }>();
   const [error, setError] = useState<unknown>();
@@ -177,14 +184,14 @@ export function useAsked<T>(
   useEffect(() => {
     if (version === undefined) return;
     let isCurrent = true;
-    latest.current(desk).then(
+    latest.current(workspace).then(
       (value) => isCurrent && setAnswer({ value, key: own }),
-      (problem: unknown) => isCurrent && setError(problem ?? new Error("the desk failed")),
+      (problem: unknown) => isCurrent && setError(problem ?? new Error("the workspace failed")),
     );
     return () => {
       isCurrent = false;
     };
-  }, [desk, own, version]);
+  }, [workspace, own, version]);
   if (error !== undefined) throw error instanceof Error ? error : new Error(String(error));
   return { value: answer?.value, isAsking: answer?.key !== own };
 }

@@ -69,7 +69,7 @@ export async function goTo(page: Page, hash: string): Promise<void> {
   }, hash);
   await page.waitForFunction(
     (location) =>
-      document.querySelector("main")?.dataset["place"] === location && document.querySelector(".waiting") === null,
+      document.querySelector("main")?.dataset["page"] === location && document.querySelector(".waiting") === null,
     /^#\/(\w+)/.exec(hash)?.[1],
     { timeout: 60_000 },
   );

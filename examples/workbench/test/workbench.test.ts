@@ -77,7 +77,7 @@ test("a saved project is opened again, and is the same", async () => {
   );
   await bring(page, { name: "mine.zip", mimeType: "application/zip", buffer: bytes });
   assert.equal(await page.locator(".project").textContent(), "bramblecomb");
-  assert.match((await page.locator(".ways").textContent()) ?? "", /25 sheets.*84 products/);
+  assert.match((await page.locator(".stages").textContent()) ?? "", /25 sheets.*84 products/);
   const layouts = await saved(page, "Layouts and project file (zip)");
   assert.ok(Object.keys(unzipSync(layouts.bytes)).every((file) => file.endsWith(".yaml")));
   const sheet = await saved(page, "Run sheet (HTML)");
@@ -362,7 +362,7 @@ test("the keyboard alone opens a sheet, walks its cells, follows one, and saves"
   await page.context().close();
 });
 
-const places = ["sources/2", "catalogue/orchard-hive", "findings", "order", "rows", "rehearsal"];
+const places = ["sources/2", "catalogue/orchard-hive", "findings", "plan", "rows", "rehearsal"];
 for (const [width, scheme, locale] of [
   [1280, "light", "en"],
   [1280, "dark", "de"],

@@ -15,6 +15,7 @@ process.exitCode = await main(process.argv.slice(2), {
   cwd: process.cwd(),
   colour,
   width: process.stdout.columns ?? 120,
+  height: process.stderr.rows ?? 40,
   watched: process.stderr.isTTY,
   stopped,
 });

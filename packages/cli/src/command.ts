@@ -1,5 +1,6 @@
 /** The form of a command: data, from which parsing, help and docs are made. A new command is a file in `commands/`, listed in `main.ts`. */
 
+import { languages, type Language } from "zest-tier";
 import type { Io } from "./io.js";
 
 export interface OptionSpec {
@@ -28,7 +29,7 @@ export interface CommandLine {
   readonly options: Readonly<Record<string, string | boolean | readonly string[] | undefined>>;
 }
 
-/** Wrong use of the command line: exit code 2, and a hint. */
+/** A usage error: exit code 2, and a hint. */
 export class UsageError extends Error {
   constructor(
     message: string,
@@ -40,62 +41,74 @@ export class UsageError extends Error {
 
 export const projectArgument = {
   flags: "[project]",
-  means: "the project file, or the folder that has one (default: here)",
+  means: "the project file, or its folder (default: the current folder)",
 };
-export const formatOption: OptionSpec = {
-  flags: "--format <form>",
-  means: "how to say it",
-  choices: ["text", "json"],
-  preset: "text",
-};
+/** How a command shows what it found: on every command that has findings. */
+export const outputOptions: readonly OptionSpec[] = [
+  {
+    flags: "--format <format>",
+    means: "text for people, json for programs, sarif for the findings alone (SARIF 2.1.0)",
+    choices: ["text", "json", "sarif"],
+    preset: "text",
+  },
+  {
+    flags: "--language <tag>",
+    means: "the language of findings, steps and run sheets",
+    choices: [...languages],
+    preset: "en",
+  },
+];
 export const targetOption: OptionSpec = {
   flags: "--for <target>",
-  means: "which of the project's targets (default: its first)",
+  means: "which target of the project (default: the first)",
 };
 export const exportOption: OptionSpec = {
   flags: "--export <file>",
-  means: "what the platform holds already, as it exports it: JSON, or one of its files",
+  means: "an export of the platform: what is on it now (JSON, or one of its own files)",
 };
 export const wholeRangeOption: OptionSpec = {
   flags: "--whole-range",
   means:
-    "upload the whole range; what it does not name is deleted there (needs --export; lists each, and refuses unless told)",
+    "upload the whole range, so that records that it does not name are deleted (needs --export; each is reported first)",
 };
 export const trialOption: OptionSpec = {
   flags: "--trial",
-  means: "only the few products that show everything: a first import before the whole",
+  means: "only the few products that use every feature: a first import before the whole range",
 };
 export const uploadOption: OptionSpec = {
   flags: "--upload <folder>",
   means: "the upload folder (default: upload-TARGET beside the project)",
 };
 export const leniencyOptions: readonly OptionSpec[] = [
-  { flags: "--hold-back", means: "leave out faulty records and all that depend on them, and list them" },
+  { flags: "--hold-back", means: "leave out faulty records and everything that depends on them, and list them" },
   {
     flags: "--despite <code>",
-    means: "build although there are errors of this code, to rehearse the damage",
+    means: "build although there are errors with this code, to rehearse what they do",
     many: true,
   },
 ];
 
-export const allOption: OptionSpec = { flags: "--all", means: "list every finding, not only the first of each kind" };
+export const allOption: OptionSpec = { flags: "--all", means: "list every finding and every location" };
 
 export const textOption = (given: CommandLine, name: string): string | undefined => {
   const value = given.options[name];
   return typeof value === "string" ? value : undefined;
 };
-export const isJson = (given: CommandLine): boolean => given.options["format"] === "json";
+export const formatOf = (given: CommandLine): string | undefined => textOption(given, "format");
+export const isJson = (given: CommandLine): boolean => formatOf(given) === "json";
+export const languageOf = (given: CommandLine): Language =>
+  languages.find((one) => one === given.options["language"]) ?? "en";
 
 export const portOption: OptionSpec = {
   flags: "--port <number>",
-  means: "where it listens; 0 takes a free port",
+  means: "the port to listen on; 0 takes a free one",
   preset: "0",
 };
 
-/** @throws WrongUse for what is no port. */
+/** @throws UsageError for what is not a valid port. */
 export function portOf(given: CommandLine): number {
   const port = Number(textOption(given, "port"));
   if (!Number.isInteger(port) || port < 0 || port > 65_535)
-    throw new UsageError(`"${textOption(given, "port")}" is no port`, "Take a whole number from 0 to 65535.");
+    throw new UsageError(`"${textOption(given, "port")}" is not a valid port`, "Give a whole number from 0 to 65535.");
   return port;
 }

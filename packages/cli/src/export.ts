@@ -81,7 +81,7 @@ export async function compareExport(
   if (!held) return undefined;
   const { catalogue } = read;
   if (recreateMoved(catalogue, target, held).size > 0) applyIds(catalogue, ledger.ledger);
-  const meant = intendedByTarget(catalogue, target, nothingHeldBack);
+  const intended = intendedByTarget(catalogue, target, nothingHeldBack);
   const delivered = (kind: string, key: string) => ledger.ledger.delivered(kind, key);
   const wishes = project.wishes.get(target.name)!.changes;
   const common = {
@@ -94,9 +94,9 @@ export async function compareExport(
     leftByBlank: fieldsLeftByBlank(target, project.kinds),
   };
   // An address that changes brings its redirect, which is then a change of its own.
-  const first = compareWithPlatform({ ...common, meant }, new Findings());
-  const redirects = redirectsNeeded(meant, first, wishes);
-  addRedirects(catalogue, meant, redirects, project.languages[0] ?? "en");
+  const first = compareWithPlatform({ ...common, meant: intended }, new Findings());
+  const redirects = redirectsNeeded(intended, first, wishes);
+  addRedirects(catalogue, intended, redirects, project.languages[0] ?? "en");
   const whole = intendedByTarget(catalogue, target, nothingHeldBack);
   const comparison = compareWithPlatform({ ...common, meant: whole }, findings);
   const changes = new Changes({

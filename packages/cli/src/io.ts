@@ -12,6 +12,8 @@ export interface Io {
   readonly colour: boolean;
   /** How many characters a line holds. */
   readonly width: number;
+  /** How many lines a screen holds: findings are cut to it. */
+  readonly height: number;
   /** Whether someone watches: only then is progress drawn. */
   readonly watched: boolean;
   /** Resolves when the user wants to stop a command that runs until then. */

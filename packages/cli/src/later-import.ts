@@ -1,4 +1,4 @@
-/** Next month: a platform that was filled, was edited there by someone, and gets what has changed in the sources, and nothing else. */
+/** A later import: a platform that was filled and then edited by hand gets what has changed in the sources, and nothing else. */
 
 import { cpSync, rmSync } from "node:fs";
 import { writeFile } from "node:fs/promises";
@@ -19,7 +19,7 @@ import { openSession, prepare } from "./session.js";
 export interface LaterRound {
   readonly delivered: readonly DeliveredFile[];
   readonly ids: number;
-  /** Whether the rehearsal said that it would come out as meant. */
+  /** Whether the rehearsal expected it to come out as intended. */
   readonly asExpected: boolean;
 }
 
@@ -31,7 +31,7 @@ export interface LaterImport {
   /** What cannot be done, or is somebody else's, at the end. */
   readonly warnings: readonly Finding[];
   readonly rounds: readonly LaterRound[];
-  /** What differs in the end, and is not meant to. */
+  /** What differs at the end, although it should not. */
   readonly left: readonly ComparedRecord[];
   /** Files that a further build writes: none. */
   readonly again: number;
@@ -61,9 +61,8 @@ export async function runLaterImport(folder: string, target: string, io: Io, tel
     await save();
     const options = changeOptions(folder, target);
     const first = await open(folder, target, options, io);
-    const standings: Partial<Record<RecordState, number>> = {};
-    for (const { standing } of first.session.compared!.comparison.records)
-      standings[standing] = (standings[standing] ?? 0) + 1;
+    const states: Partial<Record<RecordState, number>> = {};
+    for (const { state } of first.session.compared!.comparison.records) states[state] = (states[state] ?? 0) + 1;
     const rounds: LaterRound[] = [];
     for (let round = 0; round < mostRounds; round++) {
       const done = await playRound(folder, target, options, shop.url, io, tell);
@@ -73,19 +72,19 @@ export async function runLaterImport(folder: string, target: string, io: Io, tel
       // The whole range is not sent twice to see that nothing has changed.
       if (target === "tollgate") break;
     }
-    const usual = { ...options, replace: false };
+    const usual = { ...options, wholeRange: false };
     const last = await open(folder, target, usual, io);
     await prepare(last.session);
     const { comparison, changes } = last.session.compared!;
     const left = comparison.records.filter(
-      ({ standing, kind, key }) =>
-        changes.settled.changed.get(kind)?.has(key) || (standing === "create" && changes.settled.after[kind]?.has(key)),
+      ({ state, kind, key }) =>
+        changes.settled.changed.get(kind)?.has(key) || (state === "new" && changes.settled.after[kind]?.has(key)),
     );
     rmSync(last.session.uploadFolder, { recursive: true, force: true });
     const again = (await buildFolder((await open(folder, target, usual, io)).session, io))?.files.length ?? -1;
     const errors = first.session.findings.list().filter(({ severity }) => severity === "error");
     const warnings = last.session.findings.list().filter(({ severity }) => severity === "warning");
-    return { target, states: standings, errors, warnings, rounds, left, again };
+    return { target, states, errors, warnings, rounds, left, again };
   } finally {
     await shop.stop();
   }
@@ -95,15 +94,15 @@ const exportName = (target: string): string => `export-${target}.json`;
 
 /** Tollgate never moves a code but in a file that is the whole range. */
 function changeOptions(folder: string, target: string): CommandLine["options"] {
-  const whole = target === "tollgate" ? { replace: true, despite: ["change/would-delete"] } : {};
+  const whole = target === "tollgate" ? { wholeRange: true, despite: ["change/would-delete"] } : {};
   return { export: join(folder, exportName(target)), holdBack: true, ...whole };
 }
 
-/** Puts the month's sources and its project over the clean ones. */
+/** Copies the later sources and project over the clean ones. */
 function putLaterSources(folder: string): void {
-  const month = join(dirname(fileURLToPath(import.meta.resolve("@zest-tier/demo/package.json"))), "month");
-  cpSync(join(month, "sources"), join(folder, "sources"), { recursive: true });
-  cpSync(join(month, "project.yaml"), join(folder, "project.yaml"));
+  const later = join(dirname(fileURLToPath(import.meta.resolve("@zest-tier/demo/package.json"))), "month");
+  cpSync(join(later, "sources"), join(folder, "sources"), { recursive: true });
+  cpSync(join(later, "project.yaml"), join(folder, "project.yaml"));
 }
 
 async function fill(folder: string, target: string, url: string, io: Io): Promise<void> {

@@ -1,6 +1,5 @@
 /** The command line: parse → load → call one public function → render → exit code. Only the bin file exits. */
 
-import { readFileSync } from "node:fs";
 import { Command as Parser, CommanderError, Option } from "commander";
 import { finding, Findings, type Finding } from "zest-tier";
 import { IoTrouble, isSystemError, reasonOf } from "zest-tier/node";
@@ -22,6 +21,7 @@ import { trial } from "./commands/trial.js";
 import { translations } from "./commands/translations.js";
 import { coloursOf, type Io } from "./io.js";
 import { sayReport } from "./report.js";
+import { version } from "./version.js";
 
 /** Every command, in the order in which help lists them. */
 export const commands: readonly Command[] = [
@@ -83,8 +83,10 @@ function troubleOf(error: unknown): Finding | undefined {
 
 function parserOf(io: Io, run: (command: Command, given: CommandLine) => Promise<void>): Parser {
   const parser = new Parser("zest-tier")
-    .description("Know before you upload: suppliers' files into import files, checked, ordered, rehearsed.")
-    .version(versionOf(), "--version", "say which version this is")
+    .description(
+      "Know before you upload. Reads suppliers' files, reports every error, works out the import order, writes the import files, and rehearses the import.",
+    )
+    .version(version(), "--version", "show the version")
     .helpCommand(false)
     .exitOverride()
     .showHelpAfterError("→ zest-tier --help lists the commands")
@@ -118,9 +120,4 @@ function parserOf(io: Io, run: (command: Command, given: CommandLine) => Promise
     });
   }
   return parser;
-}
-
-function versionOf(): string {
-  const file = new URL("../../package.json", import.meta.url);
-  return (JSON.parse(readFileSync(file, "utf8")) as { version: string }).version;
 }

@@ -1,9 +1,10 @@
-/** Saying what a command found: text to the terminal with findings on standard error, or one JSON document on standard output. */
+/** Saying what a command found: text to the terminal with findings on standard error, or one document on standard output. */
 
-import type { Finding, FindingCode, Findings } from "zest-tier";
-import { isJson, type CommandLine } from "./command.js";
+import { toSarif, type Finding, type FindingCode, type Findings } from "zest-tier";
+import { formatOf, isJson, languageOf, textOption, type CommandLine } from "./command.js";
 import { coloursOf, type Io } from "./io.js";
-import { findingsToJson, renderFindings } from "./render/findings.js";
+import { findingsToJson, renderFindings, summarise, type FindingsView } from "./render/findings.js";
+import { version } from "./version.js";
 
 export interface Output {
   /** For people; already painted. */
@@ -12,24 +13,80 @@ export interface Output {
   readonly data: object;
 }
 
-/** @param isQuiet notes are for programs, and for those who ask for all: what is said is of something else. */
-export function sayReport(report: Output, findings: Findings, given: CommandLine, io: Io, isQuiet = false): void {
+/** With all findings. */
+export function sayReport(report: Output, findings: Findings, given: CommandLine, io: Io): void {
   const list = findings.list();
-  if (isJson(given)) {
-    io.out(`${JSON.stringify({ ...report.data, findings: findingsToJson(list) }, null, 2)}\n`);
-    return;
-  }
+  if (sayDocument(report, list, given, io)) return;
   if (report.text !== "") io.out(report.text);
-  const isWanted = (one: Finding) => !isQuiet || given.options["all"] === true || one.severity !== "note";
-  sayFindings(list.filter(isWanted), given, io);
+  sayFindings(list, given, io);
+}
+
+/** With the findings that `check` does not report; the others are counted. For commands that come after it. */
+export function sayAfterCheck(report: Output, findings: Findings, given: CommandLine, io: Io): void {
+  const list = findings.list();
+  if (sayDocument(report, list, given, io)) return;
+  if (report.text !== "") io.out(report.text);
+  if (given.options["all"] === true) return sayFindings(list, given, io);
+  const known = list.filter(isOfCheck);
+  const target = textOption(given, "for");
+  const command = `zest-tier check${target === undefined ? "" : ` --for ${target}`}`;
+  sayFindings(
+    list.filter((one) => !isOfCheck(one)),
+    given,
+    io,
+  );
+  if (known.length > 0) {
+    const colours = coloursOf(io);
+    io.err(`${summarise(known, colours)} ${colours.dim(`in the sources, as in ${command}`)}\n`);
+  }
+}
+
+/** @returns whether the report was written as a document for programs. */
+function sayDocument(report: Output, list: readonly Finding[], given: CommandLine, io: Io): boolean {
+  if (isJson(given)) {
+    const document = { ...report.data, findings: findingsToJson(list, languageOf(given)) };
+    io.out(`${JSON.stringify(document, null, 2)}\n`);
+    return true;
+  }
+  if (formatOf(given) !== "sarif") return false;
+  io.out(`${JSON.stringify(toSarif(list, version(), languageOf(given)), null, 2)}\n`);
+  return true;
 }
 
 export function sayFindings(list: readonly Finding[], given: CommandLine, io: Io): void {
-  const text = renderFindings(list, coloursOf(io), given.options["all"] === true, io.width);
+  const view: FindingsView = {
+    colours: coloursOf(io),
+    width: io.width,
+    language: languageOf(given),
+    lines: given.options["all"] === true ? undefined : io.height,
+  };
+  const text = renderFindings(list, view);
   if (text !== "") io.err(`\n${text}`);
 }
 
-/** Findings that tell of reading and writing, not of what was read. */
+/** Stages whose findings `check` reports: it reads, resolves and plans. */
+const stagesOfCheck: ReadonlySet<string> = new Set([
+  "given",
+  "layout",
+  "target",
+  "project",
+  "read",
+  "cell",
+  "resolve",
+  "derive",
+  "check",
+  "translations",
+  "reshape",
+  "ledger",
+  "plan",
+]);
+
+export function isOfCheck(one: Finding): boolean {
+  const code = one.code === "findings/more" ? one.facts.code : one.code;
+  return stagesOfCheck.has(code.slice(0, code.indexOf("/")));
+}
+
+/** Findings about reading and writing, not about what was read. */
 const ofReadingAndWriting: ReadonlySet<string> = new Set<FindingCode>([
   "project/missing",
   "read/missing-file",

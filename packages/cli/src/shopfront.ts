@@ -1,4 +1,4 @@
-/** The shopfront, served on this machine: its pages, and what each stand-in holds by now beside what was meant. */
+/** The shopfront, served on this computer: its pages, and what is on each stand-in beside what was intended. */
 
 import { existsSync } from "node:fs";
 import type { AddressInfo } from "node:net";
@@ -14,8 +14,10 @@ import { readBack } from "./deliver.js";
 
 export interface OpenShop {
   readonly target: Target;
+  /** Of prices whose source names none, ISO 4217. */
+  readonly currency: string | undefined;
   readonly standIn: StandIn;
-  readonly meant: Snapshot;
+  readonly intended: Snapshot;
 }
 
 export interface Shopfront {
@@ -27,15 +29,20 @@ export interface Shopfront {
 export async function openShopfront(shops: readonly OpenShop[], port = 0): Promise<Shopfront> {
   const root = join(dirname(fileURLToPath(import.meta.resolve("@zest-tier/shopfront/package.json"))), "dist/app");
   if (!existsSync(join(root, "index.html")))
-    throw new UsageError("the shopfront's pages are not built", "Build them: npm run pages");
+    throw new UsageError("the shopfront's pages are not built", "Build them with npm run pages.");
   const byName = new Map(shops.map((shop) => [shop.target.name, shop]));
   const app = new Hono();
   app.get("/shops.json", (context) => context.json([...byName.keys()]));
   app.get("/shops/:name/shop.json", async (context) => {
     const shop = byName.get(context.req.param("name"));
     if (!shop) return context.notFound();
-    const held = readbackSnapshot(await readBack(shop.standIn.url, shop.target), shop.target);
-    return context.json({ name: shop.target.name, held: asPairs(held), meant: asPairs(shop.meant) });
+    const onPlatform = readbackSnapshot(await readBack(shop.standIn.url, shop.target), shop.target);
+    return context.json({
+      name: shop.target.name,
+      currency: shop.currency ?? null,
+      onPlatform: asPairs(onPlatform),
+      intended: asPairs(shop.intended),
+    });
   });
   app.get("/shops/:name/pictures/:file", async (context) => {
     const shop = byName.get(context.req.param("name"));
@@ -57,7 +64,7 @@ export async function openShopfront(shops: readonly OpenShop[], port = 0): Promi
       }),
     );
     server.on("error", (error: NodeJS.ErrnoException) =>
-      reject(new UsageError(`cannot listen on port ${port}: ${error.code ?? error.message}`, "Take another port.")),
+      reject(new UsageError(`cannot listen on port ${port}: ${error.code ?? error.message}`, "Choose another port.")),
     );
   });
 }

@@ -1,4 +1,4 @@
-/** Proving an upload on a stand-in: building, sending, collecting, round by round, then reading back what it holds. */
+/** Running an upload on a stand-in: building, sending, collecting, round by round, then reading back what is on it. */
 
 import { join } from "node:path";
 import {
@@ -29,15 +29,15 @@ export interface Round {
 
 export interface StandInRun {
   readonly rounds: readonly Round[];
-  /** What the platform holds against what is meant. */
+  /** What is on the platform, compared with what is intended. */
   readonly differences: readonly LocatedDifference[];
-  /** Rows of which the rehearsal had said something else. */
+  /** Rows with another outcome than the rehearsal expected. */
   readonly disagreements: readonly string[];
-  /** What is meant, by the target's measure. */
+  /** What is intended, as far as the target can store it. */
   readonly intended: Snapshot;
 }
 
-/** More rounds than any plan has: beyond, nothing goes forward. */
+/** More rounds than any plan has: beyond them nothing moves forward. */
 const maxRounds = 40;
 
 /** A session whose ledger is kept in memory: a stand-in begins empty each time. */
@@ -73,13 +73,13 @@ export async function runOnStandIn(
       if (isLast || !collected) break;
       upload = await buildFolder({ ...session, findings: new Findings() }, io);
     }
-    const meant = intendedByTarget(read.catalogue, target, first.heldBack);
+    const intended = intendedByTarget(read.catalogue, target, first.heldBack);
     const held = readbackSnapshot(await readBack(shop.url, target), target);
-    const differences = compareSnapshots(meant.snapshot, held).map((one) =>
-      locateDifference(read.catalogue, meant, one),
+    const differences = compareSnapshots(intended.snapshot, held).map((one) =>
+      locateDifference(read.catalogue, intended, one),
     );
     const delivered = rounds.flatMap((round) => round.delivered);
-    return { rounds, differences, disagreements: disagreementsOf(verdict, delivered), intended: meant.snapshot };
+    return { rounds, differences, disagreements: disagreementsOf(verdict, delivered), intended: intended.snapshot };
   } finally {
     if (!kept) await shop.stop();
   }
@@ -88,7 +88,7 @@ export async function runOnStandIn(
 /** Files come in the same order on both sides. */
 function disagreementsOf(verdict: Verdict, delivered: readonly DeliveredFile[]): string[] {
   if (delivered.length !== verdict.files.length)
-    return [`${verdict.files.length} files foretold, ${delivered.length} sent`];
+    return [`${verdict.files.length} files expected, ${delivered.length} sent`];
   return delivered.flatMap(({ name, refused, rows }, file) => {
     const rehearsed = verdict.files[file]!;
     if ((refused === null) !== (rehearsed.refused === undefined) || rows.length !== rehearsed.rows.length)
@@ -96,7 +96,7 @@ function disagreementsOf(verdict: Verdict, delivered: readonly DeliveredFile[]):
     return rows.flatMap((row, at) =>
       row.outcome === rehearsed.rows[at]!.outcome
         ? []
-        : [`${name}:${row.line} ${rehearsed.rows[at]!.outcome} predicted, ${row.outcome}`],
+        : [`${name}:${row.line} ${rehearsed.rows[at]!.outcome} expected, ${row.outcome}`],
     );
   });
 }

@@ -18,7 +18,7 @@ import { openBrowser, openFile, overflowOf, problemsOf } from "@zest-tier/chromi
 const kills = Number(process.env["KILLS"] ?? 8);
 const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
-const quiet = { out: () => undefined, err: () => undefined, colour: false, width: 100 };
+const quiet = { out: () => undefined, err: () => undefined, colour: false, width: 100, height: 40 };
 let work: string;
 let filled: string;
 let shop: string;
@@ -58,6 +58,7 @@ async function run(...argv: string[]) {
     cwd: shop,
     colour: false,
     width: 160,
+    height: 40,
     watched: false,
     stopped: () => Promise.resolve(),
   };
@@ -118,7 +119,7 @@ const compared = async (...more: string[]) => {
     ...said,
     json: JSON.parse(said.out) as {
       unchanged: number;
-      records: { kind: string; key: string; standing: string; fields: { field: string; by: string }[] }[];
+      records: { kind: string; key: string; state: string; fields: { field: string; by: string }[] }[];
     },
   };
 };
@@ -134,14 +135,14 @@ test("an export that is as it was delivered differs in nothing, and nothing is b
 test("a changed price is one row of three cells; the way back holds what was there", async () => {
   change("sources/range.csv", "€ 24,00", "€ 26,00");
   assert.equal((await run("build", ...against)).code, 0);
-  assert.deepEqual(files(), ["01-items-changes-of-variants.csv", "way-back-01-items-changes-of-variants.csv"]);
+  assert.deepEqual(files(), ["01-items-changes-of-variants.csv", "rollback-01-items-changes-of-variants.csv"]);
   assert.equal(upload("01-items-changes-of-variants.csv"), "Item;Code;Price\r\nsquare-veil;BC-VS;26,00\r\n");
-  assert.equal(upload("way-back-01-items-changes-of-variants.csv"), "Item;Code;Price\r\nsquare-veil;BC-VS;24,00\r\n");
+  assert.equal(upload("rollback-01-items-changes-of-variants.csv"), "Item;Code;Price\r\nsquare-veil;BC-VS;24,00\r\n");
   const rehearsed = await run("rehearse", ...against);
   assert.match(rehearsed.out, /Rebuilt as meant\. 0 rows created, 1 updated, 0 unchanged/);
   const before = await readBack(standIn.url, (await targetOf())!);
   await send({ export: join(shop, "held.json") });
-  const back = await post(upload("way-back-01-items-changes-of-variants.csv"));
+  const back = await post(upload("rollback-01-items-changes-of-variants.csv"));
   assert.deepEqual(
     back.rows.map(({ outcome }) => outcome),
     ["updated"],
@@ -165,15 +166,15 @@ test("who has changed what: ours, theirs, both; theirs stays, and a cell left ou
   const { json, ...said } = await compared();
   const told = codesIn(said);
   assert.ok(told.includes("compare/both-changed") && told.includes("compare/changed-on-platform"));
-  const shown = json.records.map(({ key, standing, fields }) => [
+  const shown = json.records.map(({ key, state, fields }) => [
     key,
-    standing,
+    state,
     ...fields.map(({ field, by }) => `${field} ${by}`),
   ]);
   assert.deepEqual(shown.slice(0, 3), [
     ["smoker", "both changed", "name@en both"],
-    ["assembly", "changed there", "brand them"],
-    ["square-veil", "changed there", "name@de them"],
+    ["assembly", "changed on the platform", "brand platform"],
+    ["square-veil", "changed on the platform", "name@de platform"],
   ]);
   await run("build", ...against);
   const rows = upload("01-items-changes.csv").trim().split("\r\n");
@@ -247,7 +248,7 @@ test("what the platform refused, or what nobody uploaded, is not confirmed: the 
     assert.equal(ledger(), before, what);
     const { json } = await compared();
     const veil = json.records.find(({ key }) => key === "BC-VS");
-    assert.deepEqual([veil?.standing, veil?.fields[0]?.by], ["update", "us"], what);
+    assert.deepEqual([veil?.state, veil?.fields[0]?.by], ["changed", "you"], what);
     assert.equal(await rowsNow(), built, what);
   }
   assert.equal((await collect({ refused: null, rows: [row("updated")] })).code, 0);
@@ -312,14 +313,14 @@ test("a new record with a stranger's code is an error naming both; a pair that i
   assert.match(found!.message, /product new-veil is meant as new, but the platform has its code BC-NEW on old-veil/);
   const pairs = join(shop, "pairs-pennywort.csv");
   const list = readFileSync(pairs, "utf8");
-  assert.match(list, /^Of;Ours;Theirs;Why;Answer\r\nproduct;new-veil;old-veil;the same code BC-NEW;\r\n$/);
+  assert.match(list, /^Kind;Yours;On platform;Reason;Reply\r\nproduct;new-veil;old-veil;the same code BC-NEW;\r\n$/);
   writeFileSync(pairs, list.replace("BC-NEW;\r\n", "BC-NEW;same\r\n"));
   const { json } = await compared();
   assert.deepEqual(
     json.records
       .filter(({ key }) => key.endsWith("-veil") && key !== "round-veil")
-      .map(({ key, standing }) => [key, standing]),
-    [["old-veil", "update"]],
+      .map(({ key, state }) => [key, state]),
+    [["old-veil", "changed"]],
   );
   writeFileSync(pairs, list.replace("BC-NEW;\r\n", "BC-NEW;maybe\r\n").replace("new-veil", "nobody"));
   assert.ok(codesIn(await run("compare", ...against, "--format", "json")).includes("compare/odd-reply"));

@@ -38,6 +38,7 @@ async function run(...argv: string[]): Promise<Said> {
     cwd: work,
     colour: false,
     width: 200,
+    height: 40,
     watched: false,
     stopped: () => Promise.resolve(),
   });

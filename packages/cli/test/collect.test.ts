@@ -37,6 +37,7 @@ async function run(...argv: string[]): Promise<{ code: number; out: string; err:
     cwd: folder,
     colour: false,
     width: 200,
+    height: 40,
     watched: false,
     stopped: () => Promise.resolve(),
   };
@@ -44,7 +45,7 @@ async function run(...argv: string[]): Promise<{ code: number; out: string; err:
   return { code, out, err };
 }
 
-const quiet = { out: () => undefined, err: () => undefined, cwd: "/", colour: false, width: 100 };
+const quiet = { out: () => undefined, err: () => undefined, cwd: "/", colour: false, width: 100, height: 40 };
 
 /** Sends what was built, keeping the answers. */
 async function send(): Promise<void> {

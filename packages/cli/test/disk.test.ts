@@ -58,6 +58,7 @@ async function run(argv: readonly string[]): Promise<Said> {
     cwd: folder,
     colour: false,
     width: 200,
+    height: 40,
     watched: false,
     stopped: () => Promise.resolve(),
   });
@@ -322,7 +323,7 @@ test("from any cut of the ledger collect and build go on to the same ids, and se
     for (let round = 0; round < 3; round++) {
       assert.equal((await command("build")).code, 0);
       built.push(files());
-      const quiet = { out: () => undefined, err: () => undefined, cwd: "/", colour: false, width: 100 };
+      const quiet = { out: () => undefined, err: () => undefined, cwd: "/", colour: false, width: 100, height: 40 };
       const opened = await openSession({ argument: folder, options: { for: "saltmarsh" } }, quiet as never);
       assert.ok(opened.ok);
       const { plan } = (await prepare(opened.session))!;

@@ -18,6 +18,7 @@ async function run(argv: readonly string[], cwd: string) {
     cwd,
     colour: false,
     width: 120,
+    height: 40,
     watched: false,
     stopped: () => Promise.resolve(),
   };

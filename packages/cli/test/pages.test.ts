@@ -29,6 +29,7 @@ const run = (...argv: string[]): Promise<number> =>
     cwd: join(work, "shop"),
     colour: false,
     width: 120,
+    height: 40,
     watched: false,
     stopped: () => Promise.resolve(),
   });

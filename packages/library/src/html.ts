@@ -25,9 +25,9 @@ summary { cursor: pointer; color: #1f5a44; }
 `;
 
 /** @param body elements, in their order. */
-export function page(title: string, body: readonly string[]): string {
+export function page(title: string, body: readonly string[], language = "en"): string {
   return `<!doctype html>
-<html lang="en">
+<html lang="${language}">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">

@@ -6,16 +6,19 @@
  */
 
 // The words.
+export { Kinds, builtInKinds, type FieldSpec, type KindSpec, type Missing, type Dependency } from "./kind.js";
 export {
-  Kinds,
-  builtInKinds,
+  kindPhrase,
+  known,
+  languages,
+  Phrase,
+  phrase,
   pluralOf,
-  type FieldSpec,
-  type KindSpec,
-  type Missing,
-  type Dependency as Dependency,
-} from "./kind.js";
-export { formatLocation as formatLocation, type Location as Location, type RecordName } from "./location.js";
+  say,
+  type Language,
+  type Text,
+} from "./phrases/phrase.js";
+export { formatLocation, type Location, type RecordName } from "./location.js";
 export {
   describeFinding,
   finding,
@@ -24,6 +27,7 @@ export {
   type FindingCode,
   type Severity,
 } from "./findings/finding.js";
+export { toSarif } from "./findings/sarif.js";
 export { findingTable } from "./findings/finding-table.js";
 export type { FilesPort, Hasher, Sha256 } from "./ports.js";
 
@@ -64,7 +68,7 @@ export { lookAt } from "./draft/look.js";
 export type { Sample } from "./draft/sample.js";
 
 // Fields made of others.
-export { compileRules, type DeriveRule as DeriveRule } from "./derive/compile.js";
+export { compileRules, type DeriveRule } from "./derive/compile.js";
 export { membersByRule } from "./derive/assortments.js";
 export { deriveFields, type LookUpTable } from "./derive/derive.js";
 export { givenRule } from "./derive/schema.js";
@@ -98,7 +102,7 @@ export {
   type UploadStep,
 } from "./plan/plan.js";
 export type { AlreadyThere } from "./plan/placements.js";
-export { drawPlan, planPicture, type PlanBox, type PlanEdge, type PlanPicture } from "./plan/draw.js";
+export { drawPlan, planDiagram, type PlanBox, type PlanEdge, type PlanDiagram } from "./plan/draw.js";
 export { recordsNamed, whyThere, type NeededRecord, type Reason } from "./plan/why.js";
 export { findRounds } from "./plan/rounds.js";
 export { verifyPlan } from "./plan/verify.js";
@@ -113,13 +117,7 @@ export { collectIds, type Collected, type AcceptedRows, type ImportReport } from
 // The upload.
 export { buildUpload, stepsNow, type BuildInput, type Upload, type UploadSink } from "./build/build.js";
 export { encodeFile, fileRows, type FileRows, type RowSelection } from "./build/write-file.js";
-export {
-  heldBackText as heldBackText,
-  prepareBuild,
-  stoppingErrors,
-  type Prepared,
-  type PrepareInput,
-} from "./build/prepare.js";
+export { heldBackText, prepareBuild, stoppingErrors, type Prepared, type PrepareInput } from "./build/prepare.js";
 export { uploadMark } from "./build/upload-mark.js";
 export { heldCounts, heldRows, isHeldBack, nothingHeldBack, type HeldBack } from "./build/hold-back.js";
 
@@ -129,9 +127,9 @@ export { Registers } from "./rehearse/registers.js";
 export {
   isOfRecords,
   rehearse,
-  intendedByTarget as intendedByTarget,
-  locateDifference as locateDifference,
-  type LocatedDifference as LocatedDifference,
+  intendedByTarget,
+  locateDifference,
+  type LocatedDifference,
   type Verdict,
 } from "./rehearse/rehearse.js";
 export { Shop } from "./rehearse/store.js";
@@ -141,29 +139,24 @@ export { hiddenProducts, type Hidden } from "./rehearse/visible.js";
 export type { Outcome, PlayedStep, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js";
 
 // What is there already.
-export { exportFromFile as exportFromFile, exportFromJson as exportFromJson } from "./compare/held.js";
+export { exportFromFile, exportFromJson } from "./compare/held.js";
 export {
-  compareWithPlatform as compareWithPlatform,
+  compareWithPlatform,
   digestsOf,
-  recordStates as recordStates,
+  recordStates,
   type ChangedBy,
   type ComparedRecord,
   type Comparison,
   type FieldChange,
-  type RecordState as RecordState,
+  type RecordState,
 } from "./compare/compare.js";
 export { noteDelivered, type DeliveredInput } from "./change/delivered.js";
-export {
-  changedByTexts as changedByTexts,
-  comparisonAsHtml,
-  stateTexts as stateTexts,
-  valueText as valueText,
-} from "./compare/report-html.js";
-export { applyPairs, pairRows, pairsOfRows, type RepliedPair as RepliedPair, type Pair } from "./compare/matching.js";
+export { changedByTexts, comparisonAsHtml, stateTexts, valueText } from "./compare/report-html.js";
+export { applyPairs, pairRows, pairsOfRows, type RepliedPair, type Pair } from "./compare/matching.js";
 
 export { Changes, type ChangeInput } from "./change/changes.js";
 export { addRedirects, redirectsNeeded, type Redirect } from "./change/redirects.js";
-export { planBulkChange as planBulkChange, type NamedBulkChange as NamedBulkChange } from "./change/bulk-change.js";
+export { planBulkChange, type NamedBulkChange } from "./change/bulk-change.js";
 export { recreateMoved } from "./change/recreate.js";
 export { noWishes, type ChangeWishes, type Policy } from "./change/policy.js";
 export { fieldsLeftByBlank, laneKeys, platformHolding } from "./rehearse/start.js";
@@ -182,7 +175,7 @@ export {
   traceCells,
   traceSource,
   uploadRows,
-  type CellOrigin as CellOrigin,
+  type CellOrigin,
   type TracedCell,
   type UploadRow,
 } from "./trace/trace.js";
@@ -190,8 +183,8 @@ export {
 // Words for translators.
 export {
   translationList as workList,
-  takeTranslations as takeTranslations,
-  type TranslationItem as TranslationItem,
+  takeTranslations,
+  type TranslationItem,
   type TranslationState as WorkState,
 } from "./translations/translation-list.js";
 export { itemsOfSheet, translationSheet } from "./translations/sheet.js";

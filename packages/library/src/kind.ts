@@ -61,7 +61,7 @@ const linksTo = (name: string, to: string, missing: Missing = "error"): FieldSpe
 });
 const listOf = (name: string, to: string, dependency: Dependency, missing: Missing): FieldSpec => ({
   name,
-  reference: { to, dependency: dependency, list: true, missing },
+  reference: { to, dependency, list: true, missing },
 });
 
 /** Page texts for search engines. */
@@ -275,8 +275,3 @@ export class Kinds {
 export function fieldOf(kind: KindSpec, name: string): FieldSpec | undefined {
   return kind.fields.find((field) => field.name === name);
 }
-
-const plurals: Readonly<Record<string, string>> = { category: "categories", axis: "axes", property: "properties" };
-
-/** Several records of a kind, in words: "option groups". */
-export const pluralOf = (kind: string): string => plurals[kind] ?? `${kind.replaceAll("-", " ")}s`;

@@ -170,11 +170,11 @@ test("a field that was changed on both sides is told as such, not as changed on 
       new Findings(),
     );
     const record = records.find(({ kind }) => kind === "product")!;
-    return [record.standing, record.fields[0]!.by];
+    return [record.state, record.fields[0]!.by];
   };
-  assert.deepEqual(compared("a", "theirs"), ["changed there", "them"]);
+  assert.deepEqual(compared("a", "theirs"), ["changed on the platform", "platform"]);
   assert.deepEqual(compared("old", "theirs"), ["both changed", "both"]);
-  assert.deepEqual(compared("old", "old"), ["update", "us"]);
+  assert.deepEqual(compared("old", "old"), ["changed", "you"]);
 });
 
 test("on a record that is known, a blank cell leaves the field where the column says so, and clears it elsewhere", async () => {

@@ -17,7 +17,7 @@ import {
   givenProject,
   layoutLines,
   parseGiven,
-  planPicture,
+  planDiagram,
   prepareBuild,
   readWholeZip,
   rehearse,
@@ -255,7 +255,7 @@ test("the plan as a picture: each step has a box but those that collect ids, and
     { catalogue, target: pennywort(), holdBack: false, despite: new Set(), pictureNames: [] },
     new Findings(),
   );
-  const { boxes, bars, edges, width, height, box } = planPicture(prepared!.plan);
+  const { boxes, bars, edges, width, height, box } = planDiagram(prepared!.plan);
   const { steps } = prepared!.plan;
   assert.equal(boxes.length + bars.length, steps.length);
   for (const { x, y } of boxes) assert.ok(x >= 0 && y >= 0 && x + box.width <= width && y + box.height <= height);

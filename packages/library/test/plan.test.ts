@@ -287,7 +287,7 @@ test("sets links afterwards only where files had to be split between them, and s
       ["links", 1],
     ],
   );
-  assert.match(uploads[1]!.why, /later files/);
+  assert.match(String(uploads[1]!.why), /later files/);
   assert.equal(plan.cost.postponed, 1);
 });
 

@@ -88,7 +88,7 @@ const item = fc.record({
   ),
   state: fc.constant("missing" as const),
 });
-const plain = ({ kind, key, field, source, translation: translation }: Omit<TranslationItem, "state">) => ({
+const plain = ({ kind, key, field, source, translation }: Omit<TranslationItem, "state">) => ({
   kind,
   key,
   field,
@@ -130,7 +130,7 @@ test("what goes out as a sheet comes back as it was", () => {
 
 test("takes words from a workbook and from XLIFF, leaves out what was made of an older text, and says what names nothing", async () => {
   const of = (key: string, source: string, translation: string, field = "description"): TranslationItem => ({
-    ...{ kind: "product", key, field, source, translation: translation },
+    ...{ kind: "product", key, field, source, translation },
     state: "missing",
   });
   const sheet = await writeWorkbook([translationSheet([of("hive", "For bees", "Für Bienen")], "en", "de")]);

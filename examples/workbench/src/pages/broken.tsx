@@ -7,7 +7,7 @@ import { LayoutText } from "./layout.js";
 
 export function BrokenPage() {
   const texts = useTexts();
-  const { value: broken } = useAsked((desk) => desk.broken(), "broken");
+  const { value: broken } = useAsked((workspace) => workspace.broken(), "broken");
   return (
     <>
       <PageHead

@@ -23,7 +23,7 @@ export function CataloguePage() {
     ? undefined
     : found.error > 0
       ? { label: texts.nextSteps.fix(found.error), href: addressOf(["findings"], { severity: "error" }) }
-      : { label: texts.nextSteps.order, href: addressOf(["order"]) };
+      : { label: texts.nextSteps.plan, href: addressOf(["plan"]) };
   return (
     <>
       <PageHead location="catalogue" next={next} />
@@ -45,7 +45,7 @@ export function CataloguePage() {
 
 function Tree({ here }: { readonly here: string | undefined }) {
   const texts = useTexts();
-  const { value: tree } = useAsked((desk) => desk.tree(), "tree");
+  const { value: tree } = useAsked((workspace) => workspace.tree(), "tree");
   if (!tree) return <Waiting>{texts.doing.working}</Waiting>;
   return (
     <nav className="tree" aria-label={texts.catalogue.tree}>
@@ -118,7 +118,7 @@ function Products({ category, here }: { readonly category: string | undefined; r
   const [shown, setShown] = useState(pageSize);
   useEffect(() => setShown(pageSize), [category, search]);
   const { value } = useAsked(
-    (desk) => desk.products(category, search, 0, shown),
+    (workspace) => workspace.products(category, search, 0, shown),
     `products ${category} ${search} ${shown}`,
   );
   return (

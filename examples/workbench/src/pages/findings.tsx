@@ -22,16 +22,16 @@ export function FindingsPage() {
   const file = query.get("file") ?? undefined;
   const [text, setText] = useState("");
   const filter: FindingFilter = { severity, file, text };
-  const { value } = useAsked((desk) => desk.groups(filter), `groups ${severity} ${file} ${text}`);
+  const { value } = useAsked((workspace) => workspace.groups(filter), `groups ${severity} ${file} ${text}`);
   const to = (changes: Readonly<Record<string, string | undefined>>) =>
     goTo(addressOf(["findings"], { severity, code, file, ...changes }));
   const { found } = overview!;
-  const { value: worst } = useAsked((desk) => desk.findings({ severity: "error" }, 0, 50), "worst");
+  const { value: worst } = useAsked((workspace) => workspace.findings({ severity: "error" }, 0, 50), "worst");
   const first = worst?.rows.map(findingAddress).find((address) => address !== undefined);
   const next = !isSettled
     ? undefined
     : found.error === 0
-      ? { label: texts.nextSteps.order, href: addressOf(["order"]) }
+      ? { label: texts.nextSteps.plan, href: addressOf(["plan"]) }
       : first === undefined
         ? undefined
         : { label: texts.nextSteps.first, href: first };
@@ -126,7 +126,7 @@ function GroupList({ group, filter }: { readonly group: FindingGroup; readonly f
   const [shown, setShown] = useState(pageSize);
   useEffect(() => setShown(pageSize), [group.code]);
   const { value } = useAsked(
-    (desk) => desk.findings({ ...filter, code: group.code }, 0, shown),
+    (workspace) => workspace.findings({ ...filter, code: group.code }, 0, shown),
     `list ${group.code} ${filter.severity} ${filter.file} ${filter.text} ${shown}`,
   );
   return (

@@ -22,7 +22,7 @@ export function LargePage() {
   const texts = useTexts();
   const { act } = useProject();
   const command = useCommand();
-  const next = { label: texts.nextSteps.large, onClick: () => void act((desk) => desk.allowLarge()) };
+  const next = { label: texts.nextSteps.large, onClick: () => void act((workspace) => workspace.allowLarge()) };
   return (
     <>
       <PageHead location="sources" next={next} />

@@ -19,7 +19,7 @@ export function LayoutPanel({ number, headers, column }: LayoutProps) {
   const { isSettled, overview } = useProject();
   const [shows, setShows] = useState<"columns" | "text">("columns");
   const { value: layout } = useAsked(
-    (desk) => desk.layout(number, headers, isSettled && overview?.state === "read"),
+    (workspace) => workspace.layout(number, headers, isSettled && overview?.state === "read"),
     `layout ${number} ${headers.join("\u0000")} ${isSettled}`,
   );
   return (
@@ -113,7 +113,7 @@ interface BindProps {
 
 function BindForm({ column, number, choices, close }: BindProps) {
   const texts = useTexts();
-  const { act, overview, say, desk } = useProject();
+  const { act, overview, say, workspace } = useProject();
   const [binding, setBinding] = useState(column.binding ?? "");
   const [isWrong, setWrong] = useState(false);
   const bind = async (to: string | undefined) => {
@@ -121,7 +121,7 @@ function BindForm({ column, number, choices, close }: BindProps) {
     const isDone = await act((own) => own.bindColumn(number, column.header, to));
     if (!isDone) return setWrong(true);
     close();
-    const { found, state } = await desk.overview("planned");
+    const { found, state } = await workspace.overview("planned");
     const sum = ({ error, warning, note }: typeof found) => error + warning + note;
     say(
       state === "broken"
@@ -191,7 +191,7 @@ export function LayoutText({
       className="layout-text"
       onSubmit={(event) => {
         event.preventDefault();
-        void act((desk) => desk.setText(file, own));
+        void act((workspace) => workspace.setText(file, own));
       }}
     >
       <Textarea

@@ -4,7 +4,7 @@ import { Anchor, Button, SegmentedControl, TextInput } from "@mantine/core";
 import { addressOf, goTo, Icon, useWhere } from "@zest-tier/kit";
 import { useEffect, useRef, useState } from "react";
 import { useAsked, useProject } from "../open-project.js";
-import type { OrderView, StepView } from "../workspace/views.js";
+import type { PlanView, StepView } from "../workspace/views.js";
 import { CommandLine, PageHead, Sign, useCommand, Waiting } from "../parts/parts.js";
 import { useTexts } from "../texts/texts.js";
 
@@ -15,34 +15,34 @@ export function PlanPage() {
   const command = useCommand();
   const record = query.get("record") ?? undefined;
   const step = Number(query.get("step") ?? 0);
-  const { value: order, isAsking } = useAsked((desk) => desk.order(), "order");
+  const { value: plan, isAsking } = useAsked((workspace) => workspace.plan(), "plan");
   const [shows, setShows] = useState<"picture" | "list">("picture");
-  const next = !isSettled || !order ? undefined : { label: texts.nextSteps.rows, href: addressOf(["rows"]) };
+  const next = !isSettled || !plan ? undefined : { label: texts.nextSteps.rows, href: addressOf(["rows"]) };
   return (
     <>
-      <PageHead location="order" next={next} />
-      {!order ? (
+      <PageHead location="plan" next={next} />
+      {!plan ? (
         isAsking ? (
           <Waiting>{texts.doing.plan}</Waiting>
         ) : (
-          <p className="empty">{texts.order.none}</p>
+          <p className="empty">{texts.plan.none}</p>
         )
       ) : (
         <>
           <div className="order-top">
             <p className="cost">
-              <b>{texts.uploads(order.uploads)}</b>
-              <span>{texts.collections(order.collections)}</span>
-              <span>{texts.postponed(order.postponed)}</span>
+              <b>{texts.uploads(plan.uploads)}</b>
+              <span>{texts.collections(plan.collections)}</span>
+              <span>{texts.postponed(plan.postponed)}</span>
               <span className="soft">
-                {order.bound && isAbove(order, order.bound)
-                  ? texts.order.bound(order.bound.collections, order.bound.uploads)
-                  : texts.order.least}
+                {plan.bound && isAbove(plan, plan.bound)
+                  ? texts.plan.bound(plan.bound.collections, plan.bound.uploads)
+                  : texts.plan.least}
               </span>
             </p>
-            {order.stopping > 0 && !overview!.holdBack && (
+            {plan.stopping > 0 && !overview!.holdBack && (
               <Anchor href={addressOf(["findings"], { severity: "error" })}>
-                <Sign severity="error">{texts.order.stopped(order.stopping)}</Sign>
+                <Sign severity="error">{texts.plan.stopped(plan.stopping)}</Sign>
               </Anchor>
             )}
             <SegmentedControl
@@ -50,21 +50,21 @@ export function PlanPage() {
               value={shows}
               onChange={(value) => setShows(value as "picture" | "list")}
               data={[
-                { value: "picture", label: texts.order.picture },
-                { value: "list", label: texts.order.list },
+                { value: "picture", label: texts.plan.picture },
+                { value: "list", label: texts.plan.list },
               ]}
             />
           </div>
-          <div className="order">
+          <div className="plan">
             <div className="order-steps">
               {shows === "picture" ? (
-                <Drawing order={order} here={step} record={record} />
+                <Drawing plan={plan} here={step} record={record} />
               ) : (
-                <Steps steps={order.steps} here={step} />
+                <Steps steps={plan.steps} here={step} />
               )}
             </div>
             <aside className="order-side">
-              <StepPanel order={order} here={step} />
+              <StepPanel plan={plan} here={step} />
               <Chain record={record} />
             </aside>
           </div>
@@ -76,29 +76,29 @@ export function PlanPage() {
 }
 
 /** Whether there may be an order with less than this one. */
-const isAbove = (order: OrderView, bound: NonNullable<OrderView["bound"]>): boolean =>
-  bound.collections < order.collections || bound.uploads < order.uploads;
+const isAbove = (plan: PlanView, bound: NonNullable<PlanView["bound"]>): boolean =>
+  bound.collections < plan.collections || bound.uploads < plan.uploads;
 
 const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
 
 function Drawing({
-  order,
+  plan,
   here,
   record,
 }: {
-  readonly order: OrderView;
+  readonly plan: PlanView;
   readonly here: number;
   readonly record: string | undefined;
 }) {
   const texts = useTexts();
-  const { width, height, box, boxes, bars, edges } = order.picture;
-  const steps = new Map(order.steps.map((step) => [step.number, step]));
+  const { width, height, box, boxes, bars, edges } = plan.picture;
+  const steps = new Map(plan.steps.map((step) => [step.number, step]));
   const room = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (here > 0)
       room.current?.querySelector(`[data-step="${here}"]`)?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [here]);
-  const isNear = (edge: OrderView["picture"]["edges"][number]) => edge.from === here || edge.to === here;
+  const isNear = (edge: PlanView["picture"]["edges"][number]) => edge.from === here || edge.to === here;
   return (
     <div className="drawing" ref={room}>
       <div style={{ width, height, position: "relative" }}>
@@ -107,7 +107,7 @@ function Drawing({
             <g key={step}>
               <line className="bar-line" x1={x} x2={x} y1={y1} y2={y2} />
               <text className="bar-word" x={x} y={y1 - 6} textAnchor="middle">
-                {`${texts.order.ids} ${at + 1}`}
+                {`${texts.plan.ids} ${at + 1}`}
               </text>
             </g>
           ))}
@@ -119,13 +119,13 @@ function Drawing({
             />
           ))}
         </svg>
-        <ol aria-label={texts.order.list}>
+        <ol aria-label={texts.plan.list}>
           {boxes.map(({ step: number, x, y, detail }) => {
             const step = steps.get(number)!;
             return (
               <li key={number} style={{ insetInlineStart: x, top: y, width: box.width, height: box.height }}>
                 <a
-                  href={addressOf(["order"], { step: number, record })}
+                  href={addressOf(["plan"], { step: number, record })}
                   data-step={number}
                   className={step.is === "upload" ? "step-box upload" : "step-box"}
                   aria-current={number === here ? "step" : undefined}
@@ -151,7 +151,7 @@ function Steps({ steps, here }: { readonly steps: readonly StepView[]; readonly 
       {steps.map((step) => (
         <li key={step.number}>
           <a
-            href={addressOf(["order"], { step: step.number })}
+            href={addressOf(["plan"], { step: step.number })}
             className="step-line"
             aria-current={step.number === here ? "step" : undefined}
           >
@@ -167,29 +167,29 @@ function Steps({ steps, here }: { readonly steps: readonly StepView[]; readonly 
   );
 }
 
-function StepPanel({ order, here }: { readonly order: OrderView; readonly here: number }) {
+function StepPanel({ plan, here }: { readonly plan: PlanView; readonly here: number }) {
   const texts = useTexts();
-  const step = order.steps.find(({ number }) => number === here) ?? order.steps.find(({ is }) => is === "upload");
+  const step = plan.steps.find(({ number }) => number === here) ?? plan.steps.find(({ is }) => is === "upload");
   if (!step) return null;
-  const titles = new Map(order.steps.map(({ number, title }) => [number, title]));
+  const titles = new Map(plan.steps.map(({ number, title }) => [number, title]));
   return (
-    <section className="card" aria-label={texts.order.step(step.number)}>
+    <section className="card" aria-label={texts.plan.step(step.number)}>
       <h2 lang="en">
         {step.number}. {step.title}
       </h2>
       <p className="soft">{step.detail}</p>
       <p>
-        <b>{texts.order.why}:</b> <span lang="en">{step.why}</span>
+        <b>{texts.plan.why}:</b> <span lang="en">{step.why}</span>
       </p>
       {step.after.length > 0 && (
         <ul className="afters">
           {step.after.map(({ step: number, withIds }) => (
             <li key={number}>
-              {texts.order.after}{" "}
-              <Anchor href={addressOf(["order"], { step: number })}>
+              {texts.plan.after}{" "}
+              <Anchor href={addressOf(["plan"], { step: number })}>
                 {number}. <span lang="en">{titles.get(number)}</span>
               </Anchor>
-              {withIds && <Sign severity="warning">{texts.order.withIds}</Sign>}
+              {withIds && <Sign severity="warning">{texts.plan.withIds}</Sign>}
             </li>
           ))}
         </ul>
@@ -214,56 +214,56 @@ function Chain({ record }: { readonly record: string | undefined }) {
   const [word, setWord] = useState(record ?? "");
   useEffect(() => setWord(record ?? ""), [record]);
   const { value: chains, isAsking } = useAsked(
-    async (desk) => (record === undefined ? [] : await desk.chain(record)),
+    async (workspace) => (record === undefined ? [] : await workspace.chain(record)),
     `chain ${record}`,
   );
   return (
-    <section className="card" aria-label={texts.order.find}>
+    <section className="card" aria-label={texts.plan.find}>
       <form
         className="chain-form"
         onSubmit={(event) => {
           event.preventDefault();
-          goTo(addressOf(["order"], { record: word.trim() === "" ? undefined : word.trim() }));
+          goTo(addressOf(["plan"], { record: word.trim() === "" ? undefined : word.trim() }));
         }}
       >
         <TextInput
           size="sm"
-          label={texts.order.find}
-          description={texts.order.findHint}
+          label={texts.plan.find}
+          description={texts.plan.findHint}
           value={word}
           onChange={(event) => setWord(event.currentTarget.value)}
         />
-        <Button type="submit" size="compact-md" variant="default" aria-label={texts.order.find}>
+        <Button type="submit" size="compact-md" variant="default" aria-label={texts.plan.find}>
           <Icon name="go" />
         </Button>
       </form>
-      {record !== undefined && !isAsking && chains?.length === 0 && <p className="empty">{texts.order.nobody}</p>}
+      {record !== undefined && !isAsking && chains?.length === 0 && <p className="empty">{texts.plan.nobody}</p>}
       {chains?.map((chain) => (
         <div key={chain.record}>
           <h3>{chain.record}</h3>
           <ol className="chain">
             {chain.links.map((link, at) => (
               <li key={at}>
-                <Anchor href={addressOf(["order"], { step: link.step, record })}>
-                  {texts.order.step(link.step)}: <span lang="en">{link.title}</span>
+                <Anchor href={addressOf(["plan"], { step: link.step, record })}>
+                  {texts.plan.step(link.step)}: <span lang="en">{link.title}</span>
                 </Anchor>{" "}
                 <span className="soft">
-                  {link.update === undefined ? texts.order.makes : `${texts.order.adds} ${link.update}`}
+                  {link.update === undefined ? texts.plan.makes : `${texts.plan.adds} ${link.update}`}
                 </span>
                 <ul>
                   {link.needs.map((need, n) => (
                     <li key={n}>
-                      {texts.order.needs}{" "}
+                      {texts.plan.needs}{" "}
                       <Anchor
-                        href={addressOf(["order"], { record: need.record.key })}
+                        href={addressOf(["plan"], { record: need.record.key })}
                       >{`${need.record.kind} ${need.record.key}`}</Anchor>{" "}
                       <span className="soft">
                         <code>{need.by}</code>:{" "}
                         {need.collectedIn !== undefined
-                          ? texts.order.collectedIn(need.collectedIn)
+                          ? texts.plan.collectedIn(need.collectedIn)
                           : need.createdIn !== undefined
-                            ? texts.order.createdIn(need.createdIn)
-                            : texts.order.there}
+                            ? texts.plan.createdIn(need.createdIn)
+                            : texts.plan.there}
                       </span>
                     </li>
                   ))}

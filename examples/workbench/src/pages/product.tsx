@@ -17,7 +17,7 @@ export function Product({
   readonly category: string | undefined;
 }) {
   const texts = useTexts();
-  const { value: product, isAsking } = useAsked((desk) => desk.product(productKey), `product ${productKey}`);
+  const { value: product, isAsking } = useAsked((workspace) => workspace.product(productKey), `product ${productKey}`);
   if (!product)
     return isAsking ? <Waiting>{texts.doing.working}</Waiting> : <p className="empty">{texts.catalogue.none}</p>;
   const { location, source } = product;
@@ -34,7 +34,7 @@ export function Product({
             {texts.catalogue.sourceLink}
           </Anchor>
         )}
-        <Anchor href={addressOf(["order"], { record: product.key })}>{texts.catalogue.chainLink}</Anchor>
+        <Anchor href={addressOf(["plan"], { record: product.key })}>{texts.catalogue.chainLink}</Anchor>
       </p>
       {product.categories.map((one) => (
         <p key={one} className="soft" dir="auto">
@@ -211,12 +211,12 @@ function Pictures({ product }: { readonly product: ProductView }) {
 }
 
 function Picture({ file, alternative }: { readonly file: string; readonly alternative: string }) {
-  const { desk } = useProject();
+  const { workspace } = useProject();
   const [address, setAddress] = useState<string>();
   useEffect(() => {
     let made: string | undefined;
     let isCurrent = true;
-    void desk.picture(file).then((blob) => {
+    void workspace.picture(file).then((blob) => {
       if (!blob || !isCurrent) return;
       made = URL.createObjectURL(blob);
       setAddress(made);
@@ -225,7 +225,7 @@ function Picture({ file, alternative }: { readonly file: string; readonly altern
       isCurrent = false;
       if (made !== undefined) URL.revokeObjectURL(made);
     };
-  }, [desk, file]);
+  }, [workspace, file]);
   return address === undefined ? (
     <span className="picture-room" />
   ) : (

@@ -17,7 +17,7 @@ export function RehearsalPage() {
   const { say } = useProject();
   const { saveUpload } = useSaving();
   const command = useCommand();
-  const { value, isAsking } = useAsked((desk) => desk.rehearse(), "rehearse");
+  const { value, isAsking } = useAsked((workspace) => workspace.rehearse(), "rehearse");
   const played = value?.played;
   const next = !played
     ? value && value.stopping > 0
@@ -101,7 +101,7 @@ function Player({ played }: { readonly played: PlayedView }) {
         </span>
       </div>
       <div className="player-body">
-        <ol className="played" aria-label={texts.order.list}>
+        <ol className="played" aria-label={texts.plan.list}>
           {steps.map((step, n) => (
             <li key={n} className={n < at ? "done" : "open"} aria-current={n === at - 1 ? "step" : undefined}>
               <button type="button" onClick={() => setAt(n + 1)}>
@@ -193,8 +193,8 @@ function VerdictCard({ played }: { readonly played: PlayedView }) {
                 <tr>
                   <th scope="col">{texts.rehearsal.record}</th>
                   <th scope="col">{texts.rehearsal.field}</th>
-                  <th scope="col">{texts.rehearsal.meant}</th>
-                  <th scope="col">{texts.rehearsal.found}</th>
+                  <th scope="col">{texts.rehearsal.intended}</th>
+                  <th scope="col">{texts.rehearsal.actual}</th>
                 </tr>
               </thead>
               <tbody>
@@ -214,8 +214,8 @@ function VerdictCard({ played }: { readonly played: PlayedView }) {
                     <td>
                       <code>{one.field ?? ""}</code>
                     </td>
-                    <td dir="auto">{one.meant}</td>
-                    <td dir="auto">{one.found}</td>
+                    <td dir="auto">{one.intended}</td>
+                    <td dir="auto">{one.actual}</td>
                   </tr>
                 ))}
               </tbody>
@@ -224,7 +224,7 @@ function VerdictCard({ played }: { readonly played: PlayedView }) {
         </section>
       )}
       <section className="card">
-        <h2>{texts.rehearsal.uncarried}</h2>
+        {uncarried.length > 0 && <h2>{texts.rehearsal.uncarried(uncarried.length)}</h2>}
         {uncarried.length === 0 && <p>{texts.rehearsal.carriesAll}</p>}
         <ul className="uncarried">
           {uncarried.map((one) => (
@@ -235,7 +235,7 @@ function VerdictCard({ played }: { readonly played: PlayedView }) {
               </p>
               {one.instead !== undefined && (
                 <p>
-                  <b>{texts.rehearsal.instead}:</b> <span lang="en">{one.instead}</span>
+                  <b>{texts.rehearsal.instead}:</b> <span>{one.instead}</span>
                 </p>
               )}
             </li>

@@ -13,7 +13,7 @@ export function RowsPage() {
   const texts = useTexts();
   const { isSettled } = useProject();
   const { path, query } = useWhere();
-  const { value } = useAsked((desk) => desk.uploadFiles(), "upload files");
+  const { value } = useAsked((workspace) => workspace.uploadFiles(), "upload files");
   const command = useCommand();
   const files = value?.files ?? [];
   const here = files.find(({ name }) => name === path[1]) ?? files[0];
@@ -83,22 +83,22 @@ interface GridProps {
 }
 
 function UploadGrid({ name, total, line, column, onPick }: GridProps) {
-  const { desk, overview } = useProject();
+  const { workspace, overview } = useProject();
   const { value: first } = useAsked((asking) => asking.uploadRows(name, 0, 1), `first ${name}`);
   const ask = useCallback(
-    async (from: number, count: number) => (await desk.uploadRows(name, from, count)).rows,
-    [desk, name],
+    async (from: number, count: number) => (await workspace.uploadRows(name, from, count)).rows,
+    [workspace, name],
   );
   const [spot, setSpot] = useState<{ readonly row: number; readonly column: number }>();
   const headers = first?.headers ?? [];
   const joined = headers.join("\u0000");
   useEffect(() => {
     if (line === 0 || joined === "") return;
-    void desk.uploadRowOf(name, line).then((row) => {
+    void workspace.uploadRowOf(name, line).then((row) => {
       setSpot({ row, column: Math.max(0, headers.indexOf(column ?? "")) });
       if (column !== undefined) onPick({ file: name, line, header: column });
     });
-  }, [desk, name, line, column, joined]);
+  }, [workspace, name, line, column, joined]);
   const pick = (row: GridRow, at: number) => onPick({ file: name, line: row.line, header: headers[at]! });
   return (
     <section className="sheet" aria-label={name}>
@@ -122,7 +122,7 @@ function OriginPanel({
 }) {
   const texts = useTexts();
   const { value: cell, isAsking } = useAsked(
-    async (desk) => (picked ? await desk.trace(picked.file, picked.line, picked.header) : undefined),
+    async (workspace) => (picked ? await workspace.trace(picked.file, picked.line, picked.header) : undefined),
     `trace ${picked?.file} ${picked?.line} ${picked?.header}`,
   );
   if (!picked) return <p className="cell-panel soft">{texts.rows.pick}</p>;
@@ -142,7 +142,7 @@ function OriginPanel({
           </p>
           <p className="soft">
             {cell.record.kind}{" "}
-            <Anchor href={addressOf(["order"], { record: cell.record.key })}>
+            <Anchor href={addressOf(["plan"], { record: cell.record.key })}>
               <code>{cell.record.key}</code>
             </Anchor>
           </p>

@@ -86,7 +86,7 @@ interface OneProps {
 
 export function OneSource({ source, number, version, line, column, from, onFollow }: OneProps) {
   const texts = useTexts();
-  const { desk, sheets, isSettled } = useProject();
+  const { workspace, sheets, isSettled } = useProject();
   const { value: opened } = useAsked(
     async (asking) => ({
       blob: await asking.file(source.file),
@@ -149,7 +149,7 @@ export function OneSource({ source, number, version, line, column, from, onFollo
   }, [line, column]);
 
   const goToMark = async (goes: "down" | "up") => {
-    const mark = await desk.nextMark(number, picked?.row.line ?? -1, goes);
+    const mark = await workspace.nextMark(number, picked?.row.line ?? -1, goes);
     if (mark) await goToCell(mark.line, mark.column);
   };
   const onView = useCallback((first: number, last: number) => setView({ from: first, to: last }), []);
@@ -218,16 +218,16 @@ export function OneSource({ source, number, version, line, column, from, onFollo
 
 /** Marks of the lines in view, by line and header. */
 function useMarks(number: number, view: { readonly from: number; readonly to: number }, version: number) {
-  const { desk, isSettled } = useProject();
+  const { workspace, isSettled } = useProject();
   const [marks, setMarks] = useState<readonly Mark[]>([]);
   useEffect(() => {
     if (!isSettled) return;
     let isCurrent = true;
-    void desk.marks(number, view.from, view.to).then((list) => isCurrent && setMarks(list));
+    void workspace.marks(number, view.from, view.to).then((list) => isCurrent && setMarks(list));
     return () => {
       isCurrent = false;
     };
-  }, [desk, number, view.from, view.to, version, isSettled]);
+  }, [workspace, number, view.from, view.to, version, isSettled]);
   return useMemo(() => {
     const byCell = new Map<string, Mark>();
     // The worst is shown: errors come over warnings, those over notes.
@@ -258,7 +258,7 @@ function CellPanel({ headers, picked, number, onFollow }: CellProps) {
   const line = picked?.row.line;
   const header = picked ? headers[picked.column] : undefined;
   const { value: found } = useAsked(
-    async (desk) => (line === undefined ? [] : await desk.marks(number, line, line)),
+    async (workspace) => (line === undefined ? [] : await workspace.marks(number, line, line)),
     `marks ${number} ${line}`,
   );
   const [isFollowed, setFollowed] = useState("");
@@ -312,7 +312,10 @@ interface WentProps {
 
 function WentTo({ source, line, column }: WentProps) {
   const texts = useTexts();
-  const { value: cells } = useAsked((desk) => desk.traceFrom(source, line, column), `went ${source} ${line} ${column}`);
+  const { value: cells } = useAsked(
+    (workspace) => workspace.traceFrom(source, line, column),
+    `went ${source} ${line} ${column}`,
+  );
   if (!cells) return <Waiting>{texts.sources.asking}</Waiting>;
   if (cells.length === 0) return <p>{texts.sources.wentNowhere}</p>;
   return (

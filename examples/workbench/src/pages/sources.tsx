@@ -21,7 +21,7 @@ export function SourcesPage() {
   const [followed, setFollowed] = useState<{ readonly source: number; readonly location: string }>();
   const next =
     state === "too large"
-      ? { label: texts.nextSteps.large, onClick: () => void act((desk) => desk.allowLarge()) }
+      ? { label: texts.nextSteps.large, onClick: () => void act((workspace) => workspace.allowLarge()) }
       : !isSettled
         ? undefined
         : found.error > 0

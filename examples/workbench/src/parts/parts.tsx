@@ -44,7 +44,7 @@ export function Counts({ found, isShort = false }: { readonly found: FindingCoun
 }
 
 interface HeadProps {
-  readonly location: "sources" | "catalogue" | "findings" | "order" | "rows" | "rehearsal";
+  readonly location: "sources" | "catalogue" | "findings" | "plan" | "rows" | "rehearsal";
   /** The one clear next thing. */
   readonly next?: { readonly label: string; readonly href?: string; readonly onClick?: () => void } | undefined;
   readonly children?: ReactNode;
@@ -53,9 +53,9 @@ interface HeadProps {
 export function PageHead({ location, next, children }: HeadProps) {
   const texts = useTexts();
   return (
-    <header className="place-head">
+    <header className="page-head">
       <div>
-        <h1>{texts.places[location]}</h1>
+        <h1>{texts.pages[location]}</h1>
         <p className="soft">{texts.leads[location]}</p>
       </div>
       {children}
@@ -143,7 +143,7 @@ export function FindingLine({ finding }: { readonly finding: FindingView }) {
       {address === undefined ? (
         <code className="soft place">{finding.location}</code>
       ) : (
-        <Anchor href={address} className="place">
+        <Anchor href={address} className="location">
           <code>{finding.location}</code>
         </Anchor>
       )}

@@ -5,4 +5,4 @@ import { en, type Texts } from "./en.js";
 const all: Readonly<Record<"en" | "de", Texts>> = { en, de };
 
 export const useTexts = (): Texts => all[useLanguage().lang];
-export type { Texts as Texts };
+export type { Texts };

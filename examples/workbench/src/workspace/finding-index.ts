@@ -1,6 +1,14 @@
 /** Findings as the pages show them: counted, grouped, listed, and as marks on the cells of the sources. */
 
-import { describeFinding, formatLocation, type Finding, type Location, type Project, type Severity } from "zest-tier";
+import {
+  type Language,
+  describeFinding,
+  formatLocation,
+  type Finding,
+  type Location,
+  type Project,
+  type Severity,
+} from "zest-tier";
 import { lineOf } from "./line-of.js";
 import type { FindingFilter, FindingGroup, FindingView, FindingCounts, Mark } from "./views.js";
 
@@ -23,6 +31,7 @@ export class FindingIndex {
   constructor(
     readonly all: readonly Finding[],
     project: Project | undefined,
+    readonly language: Language = "en",
   ) {
     this.sourceOf = sourceFinder(project);
   }
@@ -41,7 +50,7 @@ export class FindingIndex {
     return [...groups.values()]
       .map((own): FindingGroup => {
         const [first] = own as [Finding];
-        const { message, remedy } = describeFinding(first);
+        const { message, remedy } = describeFinding(first, this.language);
         return { code: first.code, severity: first.severity, count: own.length, remedy, example: message };
       })
       .sort((a, b) => weight[a.severity] - weight[b.severity] || b.count - a.count || (a.code < b.code ? -1 : 1));
@@ -55,7 +64,7 @@ export class FindingIndex {
 
   view(one: Finding): FindingView {
     const { code, severity, at, related } = one;
-    const { message } = describeFinding(one);
+    const { message } = describeFinding(one, this.language);
     return { code, severity, message, at, location: at ? formatLocation(at) : "", related, source: this.sourceOf(at) };
   }
 
@@ -72,7 +81,7 @@ export class FindingIndex {
 
   #says(one: Finding): string {
     const location = one.at ? `${formatLocation(one.at)} ${one.at.record?.key ?? ""}` : "";
-    return `${one.code} ${describeFinding(one).message} ${location}`.toLowerCase();
+    return `${one.code} ${describeFinding(one, this.language).message} ${location}`.toLowerCase();
   }
 
   /** The marks on a source, by line. */
@@ -83,7 +92,15 @@ export class FindingIndex {
         if (!one.at || this.sourceOf(one.at) !== source) return [];
         const line = lineOf(one.at);
         if (line === undefined) return [];
-        return [{ line, column: one.at.column, severity: one.severity, code: one.code, ...describeFinding(one) }];
+        return [
+          {
+            line,
+            column: one.at.column,
+            severity: one.severity,
+            code: one.code,
+            ...describeFinding(one, this.language),
+          },
+        ];
       });
       marks.sort((a, b) => a.line - b.line);
       this.#bySource.set(source, marks);

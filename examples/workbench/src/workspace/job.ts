@@ -29,6 +29,8 @@ import {
   type Target,
   type Upload,
   type Verdict,
+  say,
+  type Language,
 } from "zest-tier";
 import { blobFiles, memoryFolder, webSha256 } from "zest-tier/web";
 import { shippedLayout, shippedTarget } from "./shipped.js";
@@ -62,7 +64,7 @@ export interface Planned {
   readonly nothingLeft: string | undefined;
 }
 
-/** There is none where errors stand against it. */
+/** There is none where errors block it. */
 export interface Built {
   readonly upload: Upload;
   readonly files: ReadonlyMap<string, Blob>;
@@ -90,9 +92,17 @@ export class Job {
     /** The name of the target; the project's first, if left out. */
     readonly targetName: string | undefined,
     readonly holdBack: boolean,
+    private language: Language,
     readonly progress: Progress,
   ) {
     this.port = blobFiles(files);
+  }
+
+  /** Of what is built from now on: the run sheet. */
+  setLanguage(language: Language): void {
+    this.language = language;
+    this.#planned = undefined;
+    this.#built = undefined;
   }
 
   loaded(): Promise<Loaded> {
@@ -144,7 +154,7 @@ export class Job {
     const prepared = prepareBuild({ ...this.#choices(reading), pictureNames: reading.pictureNames }, findings);
     const stopping = stoppingErrors(findings, noneHeld);
     const isEmpty = stopping.some(({ code }) => code === "build/nothing-left");
-    const nothingLeft = isEmpty && prepared ? heldBackText(prepared.heldBack) : undefined;
+    const nothingLeft = isEmpty && prepared ? say(heldBackText(prepared.heldBack), this.language) : undefined;
     return { prepared, findings, stopping: stopping.length, nothingLeft };
   }
 
@@ -180,6 +190,7 @@ export class Job {
       pictures,
       sha256: webSha256,
       progress: (file: string) => this.progress(file, 0),
+      language: this.language,
     };
     const upload = await buildUpload(input, folder.sink, copyOf(findings));
     return upload && { upload, files: folder.files };

@@ -1,14 +1,14 @@
-/** The plan as the pages show it: its steps, the drawing, and the chain of one record. */
+/** The plan as the pages show it: its steps, the diagram, and the chain of one record. */
 
-import { planPicture, recordsNamed, whyThere, type Plan, type Step } from "zest-tier";
+import { planDiagram, recordsNamed, say, whyThere, type Language, type Plan, type Step } from "zest-tier";
 import type { Reading } from "./job.js";
-import type { ChainLink, OrderView, StepView } from "./views.js";
+import type { ChainLink, PlanView, StepView } from "./views.js";
 
-export function orderView(plan: Plan): OrderView {
-  const picture = planPicture(plan);
+export function planView(plan: Plan, language: Language): PlanView {
+  const picture = planDiagram(plan, language);
   const details = new Map(picture.boxes.map(({ step, detail }) => [step.number, detail]));
   return {
-    steps: plan.steps.map((step) => stepView(step, details.get(step.number) ?? "")),
+    steps: plan.steps.map((step) => stepView(step, details.get(step.number) ?? "", language)),
     picture: {
       ...picture,
       boxes: picture.boxes.map(({ step, x, y, detail }) => ({ step: step.number, x, y, detail })),
@@ -18,9 +18,10 @@ export function orderView(plan: Plan): OrderView {
   };
 }
 
-function stepView(step: Step, detail: string): StepView {
+function stepView(step: Step, detail: string, language: Language): StepView {
   const files = step.is === "upload" ? step.files.map(({ name }) => name) : step.is === "pictures" ? [step.name] : [];
-  const { number, is, title, why } = step;
+  const { number, is } = step;
+  const [title, why] = [say(step.title, language), say(step.why, language)];
   return { number, is, title, why, files, detail, after: step.is === "upload" ? step.after : [] };
 }
 
@@ -29,9 +30,13 @@ export function chainOf(
   { read, target }: Reading,
   plan: Plan,
   word: string,
+  language: Language,
 ): { readonly record: string; readonly links: ChainLink[] }[] {
   return recordsNamed(read.catalogue, word).map(({ kind, row }) => ({
     record: `${kind} ${read.catalogue.table(kind).key(row)}`,
-    links: whyThere(read.catalogue, target, plan, { kind, row }),
+    links: whyThere(read.catalogue, target, plan, { kind, row }).map((link) => ({
+      ...link,
+      title: say(link.title, language),
+    })),
   }));
 }

@@ -208,7 +208,7 @@ export class ProductShelf {
       ...(brand === undefined
         ? []
         : [["brand", this.#name(this.#catalogue.table("brand"), brand)] as [string, string]]),
-      ...(price === undefined ? [] : [["price", price] as [string, string]]),
+      ...(price === undefined ? [] : [["price", this.#money(price)] as [string, string]]),
     ];
   }
 
@@ -224,7 +224,7 @@ export class ProductShelf {
       const sellable = { table: variants, row, product };
       const price = plainPrice(catalogue, sellable, "price") ?? "";
       const status = sellableText(catalogue, sellable, "status") ?? "";
-      return { code: variants.text("code", row) ?? "", price, status };
+      return { code: variants.text("code", row) ?? "", price: price === "" ? "" : this.#money(price), status };
     };
     const across = values[values.length - 1]!;
     let down: number[][] = [[]];
@@ -270,9 +270,15 @@ export class ProductShelf {
     }));
   }
 
+  /** An amount with the currency of the project. */
+  #money(amount: string): string {
+    const { currency } = this.reading.project;
+    return currency === undefined ? amount : `${amount} ${currency}`;
+  }
+
   #sums(product: number): ProductView["sums"] {
     const sums = new BundleReader(this.#catalogue).sumsOf({ table: this.#products, row: product, product });
-    return sums && { price: sums.sum, weight: sums.weight, available: sums.available };
+    return sums && { price: sums.sum && this.#money(sums.sum), weight: sums.weight, available: sums.available };
   }
 
   #pictures(product: number): ProductView["pictures"] {

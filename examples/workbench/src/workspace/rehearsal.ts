@@ -1,30 +1,35 @@
 /** The rehearsal as the pages show it. */
 
-import { findUncarried, valueText, type Outcome, type RehearsedFile } from "zest-tier";
+import { findUncarried, say, valueText, type Language, type Outcome, type RehearsedFile } from "zest-tier";
 import type { FindingIndex } from "./finding-index.js";
 import type { Played, Reading } from "./job.js";
 import type { PlayedView } from "./views.js";
 
 const mostListed = 500;
 
-export function playedView({ verdict, steps }: Played, { read, target }: Reading, found: FindingIndex): PlayedView {
+export function playedView(
+  { verdict, steps }: Played,
+  { read, target }: Reading,
+  found: FindingIndex,
+  language: Language,
+): PlayedView {
   return {
     steps: steps.map(({ round, step, title, files, held }) => ({
       round,
       step,
-      title,
+      title: say(title, language),
       counts: outcomesOf(files),
       refused: files.flatMap(({ name, refused }) => (refused === undefined ? [] : [{ file: name, reason: refused }])),
       held: [...held].filter(([, count]) => count > 0),
     })),
     rebuilt: verdict.rebuilt,
     counts: verdict.counts,
-    differences: verdict.differences.slice(0, mostListed).map(({ kind, key, field, meant, found: is, at }) => ({
+    differences: verdict.differences.slice(0, mostListed).map(({ kind, key, field, intended, actual, at }) => ({
       kind,
       key,
       field,
-      meant: valueText(meant),
-      found: valueText(is),
+      intended: valueText(intended),
+      actual: valueText(actual),
       at,
       source: found.sourceOf(at),
     })),
@@ -41,7 +46,7 @@ export function playedView({ verdict, steps }: Played, { read, target }: Reading
       lost,
       count: records.length,
       examples: [...new Set(records)].slice(0, 5),
-      instead,
+      instead: instead && say(instead, language),
     })),
   };
 }

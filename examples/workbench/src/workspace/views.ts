@@ -1,6 +1,6 @@
-/** What the desk tells the pages: plain data, small enough to be sent from the worker. */
+/** What the workspace gives the pages: plain data, small enough to be sent from the worker. */
 
-import type { Outcome, Location, PlanPicture, RecordName, Severity } from "zest-tier";
+import type { Outcome, Location, PlanDiagram, RecordName, Severity } from "zest-tier";
 
 /** What an edit did, and to what: for undo. */
 export interface Did {
@@ -187,9 +187,9 @@ export interface StepView {
   readonly after: readonly { readonly step: number; readonly withIds: boolean }[];
 }
 
-export interface OrderView {
+export interface PlanView {
   readonly steps: readonly StepView[];
-  readonly picture: Omit<PlanPicture, "boxes"> & {
+  readonly picture: Omit<PlanDiagram, "boxes"> & {
     readonly boxes: readonly {
       readonly step: number;
       readonly x: number;
@@ -260,8 +260,8 @@ export interface PlayedView {
     readonly kind: string;
     readonly key: string;
     readonly field: string | undefined;
-    readonly meant: string;
-    readonly found: string;
+    readonly intended: string;
+    readonly actual: string;
     readonly at: Location | undefined;
     readonly source: number | undefined;
   }[];

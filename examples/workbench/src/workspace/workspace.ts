@@ -1,15 +1,15 @@
 /**
- * The desk: the project that lies open, in a worker of its own. Pages ask it; what they are told is plain data (views.ts).
+ * The workspace: the open project, in a worker of its own. Pages ask it and get plain data (views.ts).
  *
  * Every edit is a new state of the files. Undo and redo go from state to state; nothing is changed in place.
  */
 
-import { addTarget, bindColumn, writeZip, type Project } from "zest-tier";
+import { addTarget, bindColumn, writeZip, type Language, type Project } from "zest-tier";
 import { countFindings, FindingIndex, noFindings } from "./finding-index.js";
 import { Job, projectFile, type Files } from "./job.js";
 import { layoutView } from "./layouts.js";
 import { openDropped, withMore, type Dropped } from "./opening.js";
-import { chainOf, orderView } from "./plan.js";
+import { chainOf, planView } from "./plan.js";
 import { playedView } from "./rehearsal.js";
 import { languagesOf, ProductShelf } from "./products.js";
 import { UploadShelf } from "./rows.js";
@@ -40,6 +40,7 @@ export class Workspace {
   #isLargeAllowed = false;
   #target: string | undefined;
   #holdBack = false;
+  #language: Language = "en";
   #version = 0;
   #files = 0;
   readonly #numbers = new WeakMap<Blob, number>();
@@ -98,7 +99,7 @@ export class Workspace {
     this.#found = undefined;
     this.#shelf = undefined;
     this.#upload = undefined;
-    this.#job = new Job(this.#now!.files, this.#target, this.#holdBack, (what, bytes) => {
+    this.#job = new Job(this.#now!.files, this.#target, this.#holdBack, this.#language, (what, bytes) => {
       const now = performance.now();
       if (what === this.#told.what && now - this.#told.at < tellEveryMs) return;
       this.#told = { what, at: now };
@@ -123,6 +124,18 @@ export class Workspace {
   allowLarge(): void {
     this.#isLargeAllowed = true;
     this.#renew();
+  }
+
+  /** @returns whether it was another one. What was read stays. */
+  setLanguage(language: Language): boolean {
+    if (language === this.#language) return false;
+    this.#language = language;
+    this.#version++;
+    this.#found = undefined;
+    this.#shelf = undefined;
+    this.#upload = undefined;
+    this.#job?.setLanguage(language);
+    return this.#job !== undefined;
   }
 
   setHoldBack(isOn: boolean): void {
@@ -154,7 +167,7 @@ export class Workspace {
     const isLarge = this.#isHeld(project);
     const isRead = stage === "planned" && project !== undefined && !isLarge;
     const reading = isRead ? await job.reading() : undefined;
-    const found = reading ? await this.#findings() : new FindingIndex(findings.list(), project);
+    const found = reading ? await this.#findings() : new FindingIndex(findings.list(), project, this.#language);
     const sources = (project?.sources ?? []).map(({ file, within, layout }, at): SourceView => {
       const counts = reading?.read.counts[at];
       const { format } = layout;
@@ -203,7 +216,7 @@ export class Workspace {
     const job = this.#here;
     const { project, findings } = await job.loaded();
     const planned = this.#isHeld(project) ? undefined : await job.planned();
-    const found = new FindingIndex((planned?.findings ?? findings).list(), project);
+    const found = new FindingIndex((planned?.findings ?? findings).list(), project, this.#language);
     if (job === this.#job) this.#found = found;
     return found;
   }
@@ -245,7 +258,7 @@ export class Workspace {
       project,
       { source, headers, languages },
       found,
-      this.#mistakesIn(file, new FindingIndex(findings.list(), project)),
+      this.#mistakesIn(file, new FindingIndex(findings.list(), project, this.#language)),
     );
   }
 
@@ -269,10 +282,10 @@ export class Workspace {
     return true;
   }
 
-  /** Texts of the project and its layouts that are not right, with what is wrong: to be mended by hand. */
+  /** Texts of the project and its layouts that are not right, with what is wrong: to be corrected by hand. */
   async broken(): Promise<{ readonly file: string; readonly text: string; readonly mistakes: FindingView[] }[]> {
     const { project, findings } = await this.#here.loaded();
-    const found = new FindingIndex(findings.list(), project);
+    const found = new FindingIndex(findings.list(), project, this.#language);
     const files = [...new Set(found.all.flatMap(({ at }) => (at ? [at.file] : [])))];
     return Promise.all(
       files.map(async (file) => ({ file, text: await this.#text(file), mistakes: this.#mistakesIn(file, found) })),
@@ -333,14 +346,14 @@ export class Workspace {
     return this.file(project?.pictures === undefined ? name : `${project.pictures}/${name}`);
   }
 
-  async order() {
+  async plan() {
     const planned = await this.#here.planned();
-    return planned?.prepared && { ...orderView(planned.prepared.plan), stopping: planned.stopping };
+    return planned?.prepared && { ...planView(planned.prepared.plan, this.#language), stopping: planned.stopping };
   }
 
   async chain(word: string) {
     const [reading, planned] = [await this.#here.reading(), await this.#here.planned()];
-    return reading && planned?.prepared ? chainOf(reading, planned.prepared.plan, word) : [];
+    return reading && planned?.prepared ? chainOf(reading, planned.prepared.plan, word, this.#language) : [];
   }
 
   async #uploads(): Promise<UploadShelf | undefined> {
@@ -386,7 +399,7 @@ export class Workspace {
     ];
     const found = await this.#findings();
     if (!reading || !played) return { stopping: planned?.stopping ?? 0, nothingLeft: planned?.nothingLeft };
-    return { stopping: 0, played: playedView(played, reading, found) };
+    return { stopping: 0, played: playedView(played, reading, found, this.#language) };
   }
 
   /** The upload folder as an archive; undefined where errors stand against it. */

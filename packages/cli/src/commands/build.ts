@@ -6,6 +6,7 @@ import {
   planBulkChange,
   stoppingErrors,
   type BuildInput,
+  type Language,
   type Prepared,
   type NamedBulkChange,
   type Upload,
@@ -17,8 +18,9 @@ import {
   exportOption,
   wholeRangeOption,
   trialOption,
-  formatOption,
+  outputOptions,
   type CommandLine,
+  languageOf,
   leniencyOptions,
   projectArgument,
   targetOption,
@@ -30,12 +32,12 @@ import { coloursOf, type Io } from "../io.js";
 import { startMeter } from "../progress.js";
 import { planToJson } from "../render/plan.js";
 import { columns, counted } from "../render/text.js";
-import { failureCode, sayReport } from "../report.js";
+import { failureCode, sayAfterCheck, sayReport } from "../report.js";
 import { type Session, shortPath, wanted, withLockedSession } from "../session.js";
 
 export const build: Command = {
   name: "build",
-  summary: "write the upload folder: numbered files, pictures, manifest, run sheet",
+  summary: "write the upload folder: numbered import files, pictures, data package, run sheet",
   argument: projectArgument,
   options: [
     {
@@ -49,12 +51,12 @@ export const build: Command = {
     uploadOption,
     ...leniencyOptions,
     allOption,
-    formatOption,
+    ...outputOptions,
   ],
   examples: [
-    { line: "zest-tier build", does: "writes upload-TARGET beside the project, or nothing if there are errors" },
-    { line: "zest-tier build --hold-back", does: "leaves out what is faulty, and lists it" },
-    { line: "zest-tier build --despite check/barcode", does: "builds with wrong barcodes, to rehearse what they do" },
+    { line: "zest-tier build", does: "writes upload-TARGET beside the project; writes nothing if there are errors" },
+    { line: "zest-tier build --hold-back", does: "leaves out faulty records and lists them" },
+    { line: "zest-tier build --despite check/barcode", does: "builds with invalid barcodes, to rehearse what they do" },
   ],
   run: (given, io) =>
     withLockedSession(given, io, async (opened) => {
@@ -63,18 +65,32 @@ export const build: Command = {
         return failureCode(opened.findings);
       }
       const { session } = opened;
-      const upload = await buildFolder(session, io, bulkChangeOf(session, given));
+      const upload = await buildFolder(session, io, {
+        bulkChange: bulkChangeOf(session, given),
+        language: languageOf(given),
+      });
       const text = renderBuild(upload, session, given, io);
-      sayReport({ text, data: buildToJson(upload, session) }, session.findings, given, io);
+      sayAfterCheck({ text, data: buildToJson(upload, session, languageOf(given)) }, session.findings, given, io);
       return upload ? 0 : failureCode(session.findings);
     }),
 };
 
+interface BuildWishes {
+  /** Only this bulk change of the project. */
+  readonly bulkChange?: NamedBulkChange | undefined;
+  /** Of the run sheet. */
+  readonly language?: Language | undefined;
+}
+
 /** Products. */
 const worthShowing = 20_000;
 
-/** Builds into the session's upload folder. Undefined when errors stand against it; then nothing is written. */
-export async function buildFolder(session: Session, io: Io, bulkChange?: NamedBulkChange): Promise<Upload | undefined> {
+/** Builds into the session's upload folder. Undefined when errors block the upload; then nothing is written. */
+export async function buildFolder(
+  session: Session,
+  io: Io,
+  { bulkChange, language }: BuildWishes = {},
+): Promise<Upload | undefined> {
   const { read, target, project, findings, uploadFolder, holdBack, despite } = session;
   const opened = await folderSink(uploadFolder, project.name);
   if (!opened.ok) {
@@ -83,7 +99,15 @@ export async function buildFolder(session: Session, io: Io, bulkChange?: NamedBu
   }
   const pictures = await loadPictures(join(session.folder, project.pictures ?? "."), session.pictureNames);
   const meter = startMeter("writing", read.catalogue.table("product").size, worthShowing, io);
-  const choices = { project: project.name, pictures, holdBack, despite, sha256: nodeSha256, progress: meter.tell };
+  const choices = {
+    project: project.name,
+    pictures,
+    holdBack,
+    despite,
+    sha256: nodeSha256,
+    progress: meter.tell,
+    language,
+  };
   const changes = session.compared?.changes;
   const usual = { ...wanted(session), replan: changes && ((prepared: Prepared) => changes.plan(prepared)) };
   const wishes = bulkChange ? onlyBulkChange(session, bulkChange) : usual;
@@ -124,14 +148,15 @@ function renderBuild(upload: Upload | undefined, session: Session, given: Comman
   if (!upload) {
     const stopping = stoppingErrors(session.findings, session.despite);
     const all = stopping.find((one) => one.code === "build/nothing-left");
-    if (all) return `${colours.red(colours.bold("Nothing was written"))}: ${describeFinding(all).message}.\n`;
+    if (all)
+      return `${colours.red(colours.bold("Nothing was written"))}: ${describeFinding(all, languageOf(given)).message}.\n`;
     const errors = stopping.length;
-    return `${colours.red(colours.bold("Nothing was written"))}: ${counted(errors, "error")}. ${given.options["holdBack"] === true ? "These cannot be held back." : "--hold-back leaves out what is faulty."}\n`;
+    return `${colours.red(colours.bold("Nothing was written"))}: ${counted(errors, "error")} ${errors === 1 ? "blocks" : "block"} the upload. ${given.options["holdBack"] === true ? "They cannot be held back." : "--hold-back leaves out faulty records."}\n`;
   }
   if (upload.files.length === 0) {
-    const held = heldBackText(upload.heldBack);
-    const rest = held === "" ? "all of it" : `all but what is held back (${held})`;
-    return `${colours.green(colours.bold("Nothing to upload"))}: the ledger says that ${rest} is on ${session.target.name}.\n`;
+    const held = heldBackText(upload.heldBack).toString();
+    const rest = held === "" ? "everything" : `everything except what is held back (${held})`;
+    return `${colours.green(colours.bold("Nothing to upload"))}: according to the ledger, ${rest} is on ${session.target.name}.\n`;
   }
   const rows = upload.files.map((file) => [
     file.name,
@@ -141,13 +166,13 @@ function renderBuild(upload: Upload | undefined, session: Session, given: Comman
   const stop =
     upload.stopsAt === undefined
       ? ""
-      : `  It ends before step ${upload.stopsAt}: ids have to be collected there. ${colours.bold("zest-tier collect")}, then build again.\n`;
-  return `${colours.green(colours.bold("Built"))} ${shortPath(session.uploadFolder, io)}\n\n${columns(rows, [2])}\n  Follow ${colours.bold("run-sheet.html")} in it, or run-sheet.md.\n${stop}`;
+      : `  The folder ends before step ${upload.stopsAt}, where ids have to be collected: upload it, run ${colours.bold("zest-tier collect")}, then build again.\n`;
+  return `${colours.green(colours.bold("Built"))} ${shortPath(session.uploadFolder, io)}\n\n${columns(rows, [2])}\n  Next: open ${colours.bold("run-sheet.html")} (or run-sheet.md) in this folder and follow its steps.\n${stop}`;
 }
 
-function buildToJson(upload: Upload | undefined, { uploadFolder }: Session): object {
+function buildToJson(upload: Upload | undefined, { uploadFolder }: Session, language: Language): object {
   if (!upload) return { command: "build", built: false };
   const files = upload.files.map(({ name, bytes, sha256, rows }) => ({ name, bytes, sha256, rows }));
   const { stopsAt = null, plan } = upload;
-  return { command: "build", built: true, folder: uploadFolder, files, stopsAt, plan: planToJson(plan) };
+  return { command: "build", built: true, folder: uploadFolder, files, stopsAt, plan: planToJson(plan, language) };
 }

@@ -11,7 +11,7 @@ import {
 } from "zest-tier";
 import { nodeFiles, shippedTarget } from "zest-tier/node";
 import { readFileSync } from "node:fs";
-import { allOption, type Command, formatOption, textOption, UsageError } from "../command.js";
+import { allOption, type Command, outputOptions, textOption, UsageError } from "../command.js";
 import { coloursOf } from "../io.js";
 import { renderCalibration } from "../render/layouts.js";
 import { exitCode, failureCode, sayReport } from "../report.js";
@@ -19,20 +19,20 @@ import { exitCode, failureCode, sayReport } from "../report.js";
 export const calibrate: Command = {
   name: "calibrate",
   summary: "read a file with a layout, write it back, and compare cell by cell",
-  argument: { flags: "<file>", means: "a sample or export, as it came" },
+  argument: { flags: "<file>", means: "a sample or an export, unchanged" },
   options: [
-    { flags: "--layout <file>", means: "the layout; or TARGET/FILE for one of a target's" },
+    { flags: "--layout <file>", means: "the layout file, or TARGET/FILE for a layout of a target" },
     allOption,
-    formatOption,
+    ...outputOptions,
   ],
   examples: [
     {
       line: "zest-tier calibrate prices.csv --layout layouts/prices.yaml",
-      does: "says of each column what comes back as it was",
+      does: "shows for each column how many cells come back unchanged",
     },
     {
       line: "zest-tier calibrate export.csv --layout pennywort/items",
-      does: "checks a target's own layout against what the platform wrote",
+      does: "checks a layout of a target against a file that the platform wrote",
     },
   ],
   async run(given, io) {
@@ -50,14 +50,14 @@ export const calibrate: Command = {
   },
 };
 
-/** A layout by its file, or one of a target's by `target/file`. @throws WrongUse where there is none of that name. */
+/** A layout by its file, or one of a target by `target/file`. @throws UsageError where there is none of that name. */
 export async function layoutNamed(
   name: string | undefined,
   cwd: string,
   kinds: Kinds,
   findings: Findings,
 ): Promise<Layout | undefined> {
-  if (name === undefined) throw new UsageError("no layout is given", "Say which one: --layout layouts/prices.yaml");
+  if (name === undefined) throw new UsageError("calibrate needs a layout", "For example: --layout layouts/prices.yaml");
   const [targetName = "", file] = name.split("/");
   const shipped = /\.ya?ml$|\.json$/.test(name) ? undefined : await shippedTarget(targetName);
   if (shipped !== undefined) {

@@ -1,23 +1,26 @@
-import { allOption, type Command, formatOption, projectArgument, targetOption } from "../command.js";
+import { allOption, type Command, outputOptions, projectArgument, targetOption } from "../command.js";
 import { coloursOf } from "../io.js";
 import { countRecords, renderSources } from "../render/catalogue.js";
-import { summarise } from "../render/findings.js";
 import { exitCode, failureCode, sayReport } from "../report.js";
 import { openSession, prepare } from "../session.js";
 
 export const check: Command = {
   name: "check",
-  summary: "read the sources and say what is wrong, and where",
+  summary: "read the sources and report every error with file, row and column",
   argument: projectArgument,
   options: [
     targetOption,
     allOption,
-    formatOption,
-    { flags: "--despite <code>", means: "errors of this code do not count for the exit code", many: true },
+    ...outputOptions,
+    { flags: "--despite <code>", means: "errors with this code do not count for the exit code", many: true },
   ],
   examples: [
     { line: "zest-tier check", does: "checks the project in this folder" },
-    { line: "zest-tier check shop/project.yaml --format json", does: "the same for a program" },
+    {
+      line: "zest-tier check --format sarif > findings.sarif",
+      does: "writes the findings for an editor or a build server",
+    },
+    { line: "zest-tier check shop/project.yaml --format json", does: "the same as JSON, for a program" },
   ],
   async run(given, io) {
     const opened = await openSession(given, io);
@@ -30,7 +33,7 @@ export const check: Command = {
     const colours = coloursOf(io);
     const code = exitCode(session.findings, session.despite);
     const { project, target, read } = session;
-    const text = `${colours.bold(project.name)} for ${colours.bold(target.name)}\n\n${renderSources(project, read, colours)}  ${summarise(session.findings.list(), colours)}\n`;
+    const text = `${colours.bold(project.name)} for ${colours.bold(target.name)}\n\n${renderSources(project, read, colours)}`;
     const sources = project.sources.map(({ file, layout }, at) => ({ file, layout: layout.name, ...read.counts[at] }));
     sayReport(
       {

@@ -21,7 +21,7 @@ import {
   exportOption,
   wholeRangeOption,
   trialOption,
-  formatOption,
+  outputOptions,
   leniencyOptions,
   projectArgument,
   targetOption,
@@ -30,12 +30,12 @@ import {
 } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { counted } from "../render/text.js";
-import { failureCode, sayReport } from "../report.js";
+import { failureCode, sayAfterCheck, sayReport } from "../report.js";
 import { prepare, withLockedSession, type Session } from "../session.js";
 
 export const collect: Command = {
   name: "collect",
-  summary: "take the ids that the platform gave out into the ledger, from its reports and exports",
+  summary: "read the ids that the platform gave out from its reports and exports into the ledger",
   argument: projectArgument,
   options: [
     targetOption,
@@ -45,16 +45,16 @@ export const collect: Command = {
     uploadOption,
     {
       flags: "--reports <folder>",
-      means: "where its reports and exports are (default: reports-TARGET beside the project)",
+      means: "the folder with the reports and exports (default: reports-TARGET beside the project)",
     },
     ...leniencyOptions,
     allOption,
-    formatOption,
+    ...outputOptions,
   ],
   examples: [
     {
       line: "zest-tier collect --for saltmarsh",
-      does: "reads 02-goods.tsv.report.json, goods.export.tsv … in reports-saltmarsh; then build again",
+      does: "reads 02-goods.tsv.report.json, goods.export.tsv and so on in reports-saltmarsh",
     },
   ],
   run: (given, io) =>
@@ -74,7 +74,7 @@ export const collect: Command = {
       const text = renderCollected(collected, io);
       const { ids, confirmed, refused } = collected ?? {};
       const data = { command: "collect", collected: collected ? { ids, confirmed, refused } : null };
-      sayReport({ text, data }, session.findings, given, io);
+      sayAfterCheck({ text, data }, session.findings, given, io);
       return collected && collected.refused === 0 ? 0 : failureCode(session.findings);
     }),
 };
@@ -82,13 +82,13 @@ export const collect: Command = {
 function renderCollected(collected: Collected | undefined, io: Io): string {
   const colours = coloursOf(io);
   if (!collected)
-    return `${colours.red(colours.bold("Nothing was collected"))}: the ledger is as it was. Correct what is listed, then collect again.\n`;
+    return `${colours.red(colours.bold("Nothing was collected"))}: the ledger is unchanged. Fix what is listed, then collect again.\n`;
   const { ids, confirmed, refused } = collected;
   const next =
     refused > 0
-      ? "What was refused is not in the ledger. Correct it; the next build writes it again."
-      : `Go on with ${colours.bold("zest-tier build")}.`;
-  return `${colours.bold("Collected")} ${counted(ids, "id")}; ${counted(confirmed, "record")} confirmed besides, ${refused} refused.\n  ${next}\n`;
+      ? "Refused rows are not in the ledger. Correct their sources; the next build includes them again."
+      : `Next: ${colours.bold("zest-tier build")}`;
+  return `${colours.bold("Collected")} ${counted(ids, "id")}. ${counted(confirmed, "other record")} confirmed, ${counted(refused, "row")} refused.\n  ${next}\n`;
 }
 
 /**

@@ -6,7 +6,7 @@ import {
   type Command,
   exportOption,
   trialOption,
-  formatOption,
+  outputOptions,
   projectArgument,
   targetOption,
   textOption,
@@ -15,38 +15,38 @@ import {
 import { pairsFile, type Compared } from "../export.js";
 import { coloursOf } from "../io.js";
 import { comparisonToJson, renderComparison } from "../render/comparison.js";
-import { exitCode, failureCode, sayReport } from "../report.js";
+import { exitCode, failureCode, sayAfterCheck, sayReport } from "../report.js";
 import { withLockedSession, type Session } from "../session.js";
 import { writeWholeFile } from "zest-tier/node";
 
 export const compare: Command = {
   name: "compare",
-  summary: "what is meant, what the platform holds, what was last delivered: who has changed what",
+  summary: "compare your sources with what is on the platform and what was last delivered: who changed what",
   argument: projectArgument,
   options: [
     targetOption,
     exportOption,
     trialOption,
-    { flags: "--report <file>", means: "write it as an HTML page too, for someone without a command line" },
-    { flags: "--despite <code>", means: "errors of this code do not count for the exit code", many: true },
+    { flags: "--report <file>", means: "also write it as an HTML page" },
+    { flags: "--despite <code>", means: "errors with this code do not count for the exit code", many: true },
     allOption,
-    formatOption,
+    ...outputOptions,
   ],
   examples: [
     {
       line: "zest-tier compare --for pennywort --export shop.json",
-      does: "reads the platform's export and lists what differs, the most dangerous first",
+      does: "reads the export and lists the differences, the most dangerous first",
     },
     {
       line: "zest-tier compare --export shop.json --report differences.html",
-      does: "writes the same as a page to send to someone",
+      does: "also writes a page that you can send to someone",
     },
   ],
   run(given, io) {
     if (textOption(given, "export") === undefined)
       throw new UsageError(
-        "compare needs the platform's export",
-        "Save it from the platform, and name it: --export FILE",
+        "compare needs an export of the platform",
+        "Save an export of the platform and give it with --export FILE.",
       );
     return withLockedSession(given, io, async (opened) => {
       const compared = opened.ok ? opened.session.compared : undefined;
@@ -57,23 +57,22 @@ export const compare: Command = {
       }
       const { session } = opened;
       const path = textOption(given, "report");
-      const title = `${session.project.name} and what ${session.target.name} holds`;
+      const title = `${session.project.name}, and what is on ${session.target.name}`;
       if (path !== undefined) await writeWholeFile(resolve(io.cwd, path), comparisonAsHtml(compared.comparison, title));
       const asked = await writePairs(session, compared);
       const colours = coloursOf(io);
-      const isSame = compared.comparison.records.every(({ standing }) => standing === "theirs");
+      const isSame = compared.comparison.records.every(({ state }) => state === "only on the platform");
       const verdict = !session.trial
         ? ""
         : isSame
-          ? colours.green("The trial is there as it was meant: the whole may go.\n")
-          : colours.red("The trial is not there as it was meant: see to that before the whole goes.\n");
+          ? colours.green("The trial is on the platform as intended. You can upload the whole range.\n")
+          : colours.red("The trial is not on the platform as intended. Fix that before you upload the whole range.\n");
       const text = `${renderComparison(compared.comparison, colours, given.options["all"] === true, asked)}${verdict}`;
-      sayReport(
+      sayAfterCheck(
         { text, data: { command: "compare", ...comparisonToJson(compared.comparison) } },
         session.findings,
         given,
         io,
-        true,
       );
       return exitCode(session.findings, session.despite);
     });
@@ -82,9 +81,9 @@ export const compare: Command = {
 
 /** Puts what is not decided yet into the pairs file, behind what is. @returns the file's name where there is something to answer. */
 async function writePairs({ folder, target }: Session, { comparison, pairs }: Compared): Promise<string | undefined> {
-  const known = new Set(pairs.map(({ kind, ours, theirs }) => JSON.stringify([kind, ours, theirs])));
+  const known = new Set(pairs.map(({ kind, yours, platforms }) => JSON.stringify([kind, yours, platforms])));
   const open = [...comparison.collisions, ...comparison.suggestions].filter(
-    ({ kind, ours, theirs }) => !known.has(JSON.stringify([kind, ours, theirs])),
+    ({ kind, yours, platforms }) => !known.has(JSON.stringify([kind, yours, platforms])),
   );
   const all: RepliedPair[] = [...pairs, ...open.map((pair) => ({ ...pair, reply: undefined }))];
   const name = pairsFile(target.name);

@@ -2,14 +2,15 @@ import { existsSync, readdirSync, rmSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
-import type { Finding } from "zest-tier";
+import { say, type Finding, type Language } from "zest-tier";
 import { copyWholeFolder, IoTrouble, lockAll, nodeFiles } from "zest-tier/node";
 import {
   allOption,
   type Command,
-  formatOption,
+  outputOptions,
   type CommandLine,
   isJson,
+  languageOf,
   portOf,
   portOption,
   targetOption,
@@ -25,7 +26,7 @@ import { summarise } from "../render/findings.js";
 import { detailsOf } from "../render/plan.js";
 import { columns, counted } from "../render/text.js";
 import { renderLaterImport } from "../render/later-import.js";
-import { renderDifferences, renderVerdict, verdictToJson } from "../render/verdict.js";
+import { noPlaceText, renderDifferences, renderVerdict, scopeOf, verdictToJson } from "../render/verdict.js";
 import { sayFindings, sayReport } from "../report.js";
 import { openSession, type Session, shortPath } from "../session.js";
 import { openShopfront, type OpenShop } from "../shopfront.js";
@@ -36,34 +37,34 @@ const presetFolder = "bramblecomb";
 
 export const demo: Command = {
   name: "demo",
-  summary: "the main job from end to end, on the made-up shop Bramblecomb Bee Supply",
+  summary: "run the whole job on the made-up shop Bramblecomb Bee Supply",
   argument: {
     flags: "[folder]",
-    means: `where to put the demo project; an earlier copy there is used as it is (default: ${presetFolder})`,
+    means: `the folder for the demo project; an earlier copy in it is used again (default: ${presetFolder})`,
   },
   options: [
     { ...targetOption, means: "only one of the three platforms (default: all)" },
     {
-      flags: "--month",
-      means: "the month after: the platform was filled and edited by hand since, the sources have changed",
+      flags: "--later",
+      means: "a later import: the platform was filled, someone edited it by hand, and the sources have changed",
     },
     {
       flags: "--open",
-      means: "go on afterwards: the shopfront shows what each platform holds, beside what was meant, until Ctrl-C",
+      means: "afterwards show what is on each platform beside what was intended, in a browser, until Ctrl-C",
     },
-    { ...portOption, means: "where the shopfront listens; 0 takes a free port" },
+    { ...portOption, means: "the port of the shopfront; 0 takes a free one" },
     allOption,
-    formatOption,
+    ...outputOptions,
   ],
   examples: [
-    { line: "zest-tier demo --open", does: "the same, and leaves the shopfront open in the end" },
+    { line: "zest-tier demo --open", does: "the same, and opens the shopfront at the end" },
     {
-      line: "zest-tier demo --month",
-      does: "what a colleague and the sources have changed since: only that is written",
+      line: "zest-tier demo --later",
+      does: "uploads only what has changed since the first import",
     },
     {
       line: "zest-tier demo",
-      does: "copies the project; for each platform checks, plans, builds, rehearses, uploads, reads back, compares",
+      does: "copies the project; then checks, plans, builds, rehearses, uploads and compares for each platform",
     },
   ],
   async run(given, io) {
@@ -89,9 +90,9 @@ async function locked<T>(path: string, work: () => Promise<T>): Promise<T> {
 
 async function runDemo(folder: string, given: CommandLine, io: Io): Promise<number> {
   const stages = new Stages(given, io);
-  if (given.options["month"] === true) return runLaterImports(folder, stages, given, io);
+  if (given.options["later"] === true) return runLaterImports(folder, stages, given, io);
   const colours = coloursOf(io);
-  const one = textOption(given, "target");
+  const one = textOption(given, "for");
   const opened = await openSession({ argument: folder, options: given.options }, io);
   if (!opened.ok) {
     sayReport({ text: "", data: { command: "demo", rebuilt: false } }, opened.findings, given, io);
@@ -109,10 +110,12 @@ async function runDemo(folder: string, given: CommandLine, io: Io): Promise<numb
     const isFirst = opened.session.target.name === name;
     const again = isFirst ? opened : await openSession({ argument: folder, options: { for: name } }, io);
     const standIn = isLeftOpen ? await startStandIn(name as StandInName) : undefined;
-    const result = again.ok ? await runTarget(withEmptyLedger(again.session), stages, io, standIn) : undefined;
+    const result = again.ok
+      ? await runTarget(withEmptyLedger(again.session), stages, io, languageOf(given), standIn)
+      : undefined;
     rebuilt &&= result?.rebuilt ?? false;
     if (again.ok && standIn && result?.intended)
-      shops.push({ target: again.session.target, standIn, meant: result.intended });
+      shops.push({ target: again.session.target, currency: project.currency, standIn, intended: result.intended });
     results.push({ target: name, ...result, intended: undefined });
   }
   if (isJson(given))
@@ -124,7 +127,7 @@ async function runDemo(folder: string, given: CommandLine, io: Io): Promise<numb
       io,
     );
     io.out(
-      `\nLook around in ${colours.bold(shortPath(folder, io))}: change a source, then ${colours.bold(`npx zest-tier check ${shortPath(folder, io)}`)}\n`,
+      `\nThe project is in ${colours.bold(shortPath(folder, io))}. Change a source, then run ${colours.bold(`npx zest-tier check ${shortPath(folder, io)}`)}\n`,
     );
   }
   if (isLeftOpen) await leaveOpen(shops, given, io);
@@ -136,81 +139,84 @@ async function leaveOpen(shops: readonly OpenShop[], given: CommandLine, io: Io)
   const shopfront = await openShopfront(shops, portOf(given));
   const colours = coloursOf(io);
   io.err(
-    `\nThe shopfront is open on ${colours.bold(shopfront.url)}\n  Ctrl-C closes it; then the platforms forget everything.\n`,
+    `\nThe shopfront is open at ${colours.bold(shopfront.url)}\n  Ctrl-C closes it. Nothing on the platforms is kept.\n`,
   );
   await io.stopped();
   await shopfront.stop();
   for (const { standIn } of shops) await standIn.stop();
 }
 
-/** The month after, on each platform by itself: each begins with the clean project. */
+/** A later import, on each platform by itself: each begins with the clean project. */
 async function runLaterImports(folder: string, stages: Stages, given: CommandLine, io: Io): Promise<number> {
-  const wanted = textOption(given, "target");
+  const wanted = textOption(given, "for");
   const quiet: Io = { ...io, out: () => undefined, err: () => undefined };
-  const months: LaterImport[] = [];
-  for (const target of monthTargets) {
+  const imports: LaterImport[] = [];
+  for (const target of laterTargets) {
     if (wanted !== undefined && wanted !== target) continue;
-    const own = join(folder, `month-${target}`);
+    const own = join(folder, `later-${target}`);
     rmSync(own, { recursive: true, force: true });
     await copyProject(own, io);
     stages.title(target);
-    const month = await runLaterImport(own, target, quiet);
-    months.push(month);
-    if (!isJson(given)) io.out(renderLaterImport(month, coloursOf(io)));
+    const later = await runLaterImport(own, target, quiet);
+    imports.push(later);
+    if (!isJson(given)) io.out(renderLaterImport(later, coloursOf(io)));
   }
-  if (isJson(given)) io.out(`${JSON.stringify({ command: "demo", months }, null, 2)}\n`);
+  if (isJson(given)) io.out(`${JSON.stringify({ command: "demo", imports }, null, 2)}\n`);
   else
     io.out(
-      `\nLook around in ${coloursOf(io).bold(shortPath(folder, io))}: the sources have changed, and the export is what the platform holds now.\n`,
+      `\nThe projects are in ${coloursOf(io).bold(shortPath(folder, io))}, each with the changed sources and an export of what is on the platform now.\n`,
     );
-  return months.every(
-    ({ left, again, rounds }) =>
-      left.length === 0 && again === 0 && rounds.every(({ asExpected: foretold }) => foretold),
+  return imports.every(
+    ({ left, again, rounds }) => left.length === 0 && again === 0 && rounds.every(({ asExpected }) => asExpected),
   )
     ? 0
     : 1;
 }
 
-const monthTargets = ["pennywort", "saltmarsh", "tollgate"] as const;
+const laterTargets = ["pennywort", "saltmarsh", "tollgate"] as const;
 
-/** From the plan to what the stand-in holds in the end, for one platform. */
-async function runTarget(session: Session, stages: Stages, io: Io, standIn: StandIn | undefined) {
+/** From the plan to what is on the stand-in at the end, for one platform. */
+async function runTarget(session: Session, stages: Stages, io: Io, language: Language, standIn: StandIn | undefined) {
   const colours = coloursOf(io);
   const { target } = session;
   stages.title(target.name);
-  const upload = await buildFolder(session, io);
+  const upload = await buildFolder(session, io, { language });
   if (!upload) {
     stages.findings(session.findings.list().filter((finding) => finding.severity === "error"));
     return { rebuilt: false, intended: undefined };
   }
   const { plan, files, stopsAt } = upload;
   const { collections, uploads } = plan.cost;
-  const steps = plan.steps.map((step) => [`${step.number}.`, step.title, colours.dim(detailsOf(step).join(", "))]);
+  const steps = plan.steps.map((step) => [
+    `${step.number}.`,
+    say(step.title, language),
+    colours.dim(detailsOf(step).join(", ")),
+  ]);
   const shown =
     steps.length > mostSteps
       ? [
           ...steps.slice(0, mostSteps),
-          ["", colours.dim(`… and ${steps.length - mostSteps} more: zest-tier plan --for ${target.name}`), ""],
+          ["", colours.dim(`and ${steps.length - mostSteps} more: zest-tier plan --for ${target.name}`), ""],
         ]
       : steps;
   stages.say(
     "Plan",
     `  ${counted(plan.steps.length, "step")}, ${counted(uploads, "upload")}, ${counted(collections, "collection")} of ids\n${columns(shown).trimEnd()}`,
   );
-  const stop = stopsAt === undefined ? "" : `, up to step ${stopsAt}, where ids are needed`;
+  const stop = stopsAt === undefined ? "" : `, up to step ${stopsAt}, where ids have to be collected`;
   stages.say("Build", `  ${counted(files.length, "file")} in ${shortPath(session.uploadFolder, io)}${stop}`);
   const rehearsed = await rehearsePrepared(session, upload, nodeFiles(session.uploadFolder));
-  if (!rehearsed.ok) throw new Error("a file that was just built is gone");
+  if (!rehearsed.ok) throw new Error("a file that was just built is missing");
   const { verdict } = rehearsed;
-  stages.say("Rehearse", indent(renderVerdict(verdict, colours)));
-  const proof = await runOnStandIn(session, upload, verdict, io, standIn);
+  stages.say("Rehearse", indent(renderVerdict(verdict, colours, scopeOf(session, upload.heldBack))));
+  const run = await runOnStandIn(session, upload, verdict, io, standIn);
   stages.say(
     "Upload",
-    `${columns(proof.rounds.flatMap((round, at) => roundLines(round, at, proof.rounds.length))).trimEnd()}\n  to stand-in ${target.name}, over HTTP`,
+    `${columns(run.rounds.flatMap((round, at) => roundLines(round, at, run.rounds.length))).trimEnd()}\n  to the stand-in ${target.name}, over HTTP`,
   );
-  stages.say("Compare", indent(renderProof(proof, io)));
-  const rebuilt = verdict.rebuilt && proof.differences.length === 0 && proof.disagreements.length === 0;
-  return { rebuilt, rehearsal: verdictToJson(verdict), ...proof };
+  stages.say("Compare", indent(renderRun(run, session, io)));
+  const rebuilt = verdict.rebuilt && run.differences.length === 0 && run.disagreements.length === 0;
+  return { rebuilt, rehearsal: verdictToJson(verdict), ...run };
 }
 
 /** Steps that are listed; a plan with more is shown by its own command. */
@@ -230,7 +236,7 @@ function roundLines({ delivered, ids }: Round, at: number, rounds: number): stri
   ];
 }
 
-/** Says each stage as it is done, under its name; nothing for programs. */
+/** Shows each stage as it is done, under its name; nothing for programs. */
 class Stages {
   constructor(
     readonly given: CommandLine,
@@ -255,8 +261,8 @@ async function copyProject(folder: string, io: Io): Promise<void> {
   if (existsSync(join(folder, "project.yaml"))) return;
   if (existsSync(folder) && readdirSync(folder).length > 0)
     throw new UsageError(
-      `${shortPath(folder, io)} holds something else`,
-      "Name a new folder, or an empty one: zest-tier demo FOLDER",
+      `${shortPath(folder, io)} contains other files`,
+      "Give a new or an empty folder: zest-tier demo FOLDER",
     );
   const shipped = dirname(fileURLToPath(import.meta.resolve("@zest-tier/demo/package.json")));
   await copyWholeFolder(join(shipped, "clean"), folder);
@@ -269,18 +275,28 @@ function outcomesOf({ refused, rows }: DeliveredFile): string {
   return [...counts].map(([outcome, count]) => `${counted(count, "row")} ${outcome}`).join(", ");
 }
 
-function renderProof(proof: StandInRun, io: Io): string {
+function renderRun(run: StandInRun, session: Session, io: Io): string {
   const colours = coloursOf(io);
-  const meant =
-    proof.differences.length === 0
-      ? colours.green("What the platform holds is what was meant: nothing lost.")
-      : renderDifferences(proof.differences, colours);
-  const predicted =
-    proof.disagreements.length === 0
-      ? colours.green("Every row came out as the rehearsal said.")
-      : colours.red(proof.disagreements.slice(0, 10).join("\n"));
-  return `${meant}\n${predicted}`;
+  const result =
+    run.differences.length === 0
+      ? colours.green(`Everything that ${session.target.name} can store is on it as intended.`)
+      : renderDifferences(run.differences, colours);
+  const expected =
+    run.disagreements.length === 0
+      ? colours.green("Every row came out as the rehearsal expected.")
+      : colours.red(listed(run.disagreements));
+  return [result, noPlaceText(scopeOf(session)), expected].filter((line) => line !== "").join("\n");
 }
+
+const mostDisagreements = 10;
+
+const listed = (lines: readonly string[]): string =>
+  [
+    ...lines.slice(0, mostDisagreements),
+    ...(lines.length > mostDisagreements
+      ? [`and ${lines.length - mostDisagreements} more: --format json lists them`]
+      : []),
+  ].join("\n");
 
 const indent = (text: string): string =>
   text

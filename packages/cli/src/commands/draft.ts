@@ -13,32 +13,32 @@ import {
   type Draft,
 } from "zest-tier";
 import { nodeFiles, writeWholeFile } from "zest-tier/node";
-import { allOption, type Command, formatOption, type CommandLine, textOption, UsageError } from "../command.js";
+import { allOption, type Command, outputOptions, type CommandLine, textOption, UsageError } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { renderCalibration, renderDraft } from "../render/layouts.js";
 import { exitCode, failureCode, sayReport } from "../report.js";
 
 export const draft: Command = {
   name: "draft",
-  summary: "propose a layout for a supplier's file, each line with how sure and why",
-  argument: { flags: "<file>", means: "a CSV file, a workbook, an XML or JSON document" },
+  summary: "draft a layout for a supplier's file, each line with confidence and reason",
+  argument: { flags: "<file>", means: "a CSV file, a workbook, or an XML or JSON document" },
   options: [
-    { flags: "--out <layout>", means: "where to write the layout (default: only shown)" },
-    { flags: "--sheet <name>", means: "which sheet of a workbook (default: each)" },
+    { flags: "--out <layout>", means: "write the layout to this file (default: only show it)" },
+    { flags: "--sheet <name>", means: "which sheet of a workbook (default: every sheet)" },
     {
       flags: "--for <name>",
-      means: "the file is a platform's own sample: draft a target, and ask what no sample shows",
+      means: "the file is a platform's own import sample: draft a target with this name, and ask what no sample shows",
     },
-    { flags: "--reply <question=answer>", means: "answers one of its questions", many: true },
-    { flags: "--calibrate", means: "go on: read the file with the drafted layout, write it back and compare" },
+    { flags: "--reply <question=answer>", means: "reply to one of its questions", many: true },
+    { flags: "--calibrate", means: "also read the file with the drafted layout, write it back and compare" },
     allOption,
-    formatOption,
+    ...outputOptions,
   ],
   examples: [
     { line: "zest-tier draft prices.csv", does: "shows the drafted layout" },
     {
       line: "zest-tier draft prices.csv --out layouts/prices.yaml --calibrate",
-      does: "drafts, writes, reads with it, and says what is left to do",
+      does: "drafts and writes the layout, tests it, and lists what is left to do",
     },
   ],
   async run(given, io) {
@@ -57,10 +57,10 @@ export const draft: Command = {
     );
     const out = textOption(given, "out");
     if (out !== undefined && samples.length > 1)
-      throw new UsageError("the workbook has several sheets", `Say which one: --sheet "${samples[0]!.sheet}"`);
+      throw new UsageError("the workbook has several sheets", `Name one of them: --sheet "${samples[0]!.sheet}"`);
     const drafts = samples.map((sample) => draftLayout(sample, nameOf(path, sample.sheet)));
     if (drafts.length === 0)
-      io.err("No header and no repeated element was found.\n→ Give the file as it came, with its header.\n");
+      io.err("No header and no repeated element was found.\n→ Give the file unchanged, with its header.\n");
     const targetName = textOption(given, "target");
     if (targetName !== undefined && drafts[0]) return target(targetName, drafts[0], out, given, io);
     if (out !== undefined && drafts[0]) await writeLayout(resolve(io.cwd, out), drafts[0].yaml);
@@ -109,10 +109,10 @@ async function target(
     if (!known)
       throw new UsageError(
         `there is no question "${question}"`,
-        `Asked are ${drafted.questions.map((one) => one.name).join(", ")}.`,
+        `The questions are ${drafted.questions.map((one) => one.name).join(", ")}.`,
       );
     if (known.choices && !known.choices.includes(answer))
-      throw new UsageError(`"${answer}" is no answer to ${question}`, `Answer ${known.choices.join(" or ")}.`);
+      throw new UsageError(`"${answer}" is not a reply to ${question}`, `Reply ${known.choices.join(" or ")}.`);
   }
   if (out !== undefined) await writeLayout(resolve(io.cwd, out), drafted.yaml);
   const colours = coloursOf(io);
@@ -121,7 +121,7 @@ async function target(
     ({ name: question, asks, choices, preset }) =>
       `  ${colours.bold(question)}  ${asks}${choices ? ` ${choices.join(" | ")}.` : ""} ${colours.dim(`assumed: ${preset}`)}\n`,
   );
-  const text = `${out === undefined ? drafted.yaml : `written: ${out}\n`}\n${open.length === 0 ? "Every question is answered.\n" : `${colours.bold("What the sample cannot show")}: answer with --reply QUESTION=REPLY\n${asked.join("")}`}`;
+  const text = `${out === undefined ? drafted.yaml : `written: ${out}\n`}\n${open.length === 0 ? "Every question has a reply.\n" : `${colours.bold("What the sample cannot show")}: give your reply with --reply QUESTION=REPLY\n${asked.join("")}`}`;
   sayReport({ text, data: { command: "draft", target: drafted } }, new Findings(), given, io);
   return 0;
 }
@@ -138,8 +138,8 @@ const nameOf = (path: string, sheet: string | undefined): string =>
     .replace(/[^a-z0-9]+/g, "-");
 
 async function writeLayout(path: string, yaml: string): Promise<void> {
-  if (existsSync(path)) throw new UsageError(`${path} is there already`, "Give another name; nothing is overwritten.");
-  if (!existsSync(dirname(path))) throw new UsageError(`there is no folder ${dirname(path)}`, "Make it first.");
+  if (existsSync(path)) throw new UsageError(`${path} already exists`, "Give another name. Nothing is overwritten.");
+  if (!existsSync(dirname(path))) throw new UsageError(`there is no folder ${dirname(path)}`, "Create it first.");
   await writeWholeFile(path, yaml);
 }
 
@@ -149,12 +149,12 @@ function nextSteps(drafts: readonly Draft[], out: string | undefined, file: stri
   const layout = out ?? join("layouts", "NAME.yaml");
   const steps = [
     out === undefined
-      ? `write it: zest-tier draft ${file} --out ${layout}`
-      : "look each line over, those marked likely first",
+      ? `write the layout: zest-tier draft ${file} --out ${layout}`
+      : "check each line, those marked likely first",
     left > 0
-      ? `bind the ${left} that ${left === 1 ? "is" : "are"} left out, or list ${left === 1 ? "it" : "them"} under "ignore"`
+      ? `bind the ${left} unmapped ${left === 1 ? "column" : "columns"}, or list ${left === 1 ? "it" : "them"} under "ignore"`
       : "",
-    `prove it: zest-tier calibrate ${file} --layout ${layout}`,
+    `test it: zest-tier calibrate ${file} --layout ${layout}`,
   ].filter((step) => step !== "");
   return `\n${colours.bold("Next")}\n${steps.map((step, at) => `  ${at + 1}  ${step}`).join("\n")}\n`;
 }

@@ -2,7 +2,7 @@ import { existsSync, mkdirSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { columnGuide, emptyWorkbook, Findings, guideMarkdown, Kinds, parseTarget, writeWorkbook } from "zest-tier";
 import { shippedTarget, writeWholeFile } from "zest-tier/node";
-import { type Command, formatOption, textOption, UsageError } from "../command.js";
+import { type Command, outputOptions, textOption, UsageError } from "../command.js";
 import { coloursOf } from "../io.js";
 import { renderGuide } from "../render/layouts.js";
 import { exitCode, failureCode, sayReport } from "../report.js";
@@ -10,17 +10,17 @@ import { layoutNamed } from "./calibrate.js";
 
 export const guide: Command = {
   name: "guide",
-  summary: "say what each column of a layout means, and make the empty workbook to send",
-  argument: { flags: "<layout>", means: "a layout file; or TARGET/FILE for one of a target's" },
+  summary: "explain each column of a layout, and write an empty workbook to fill in",
+  argument: { flags: "<layout>", means: "a layout file, or TARGET/FILE for a layout of a target" },
   options: [
-    { flags: "--out <folder>", means: "writes NAME.md and NAME.xlsx there (default: only shown)" },
-    formatOption,
+    { flags: "--out <folder>", means: "write NAME.md and NAME.xlsx there (default: only show it)" },
+    ...outputOptions,
   ],
   examples: [
-    { line: "zest-tier guide layouts/range.yaml", does: "shows the columns" },
+    { line: "zest-tier guide layouts/range.yaml", does: "explains the columns" },
     {
       line: "zest-tier guide pennywort/items --out to-send",
-      does: "writes the guide, and the empty workbook with drop-downs",
+      does: "writes the guide, and an empty workbook with drop-down lists",
     },
   ],
   async run(given, io) {
@@ -43,7 +43,7 @@ export const guide: Command = {
       const names = [`${layout.name}.md`, `${layout.name}.xlsx`];
       const there = names.find((name) => existsSync(join(folder, name)));
       if (there !== undefined)
-        throw new UsageError(`${there} is there already`, "Give another folder; nothing is overwritten.");
+        throw new UsageError(`${there} already exists`, "Give another folder. Nothing is overwritten.");
       mkdirSync(folder, { recursive: true });
       await writeWholeFile(join(folder, names[0]!), guideMarkdown(layout, rows));
       await writeWholeFile(join(folder, names[1]!), await writeWorkbook(emptyWorkbook(layout, rows)));

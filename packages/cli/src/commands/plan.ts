@@ -7,9 +7,10 @@ import {
   exportOption,
   wholeRangeOption,
   trialOption,
-  formatOption,
+  outputOptions,
   type CommandLine,
   isJson,
+  languageOf,
   leniencyOptions,
   projectArgument,
   targetOption,
@@ -18,12 +19,12 @@ import {
 } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { planToJson, renderLeftOut, renderPlan, renderWhy } from "../render/plan.js";
-import { exitCode, failureCode, sayReport } from "../report.js";
+import { exitCode, failureCode, sayAfterCheck, sayReport } from "../report.js";
 import { openSession, prepare, type Session } from "../session.js";
 
 export const plan: Command = {
   name: "plan",
-  summary: "show what would be uploaded, in which order, and why",
+  summary: "show what to upload, in which order, and why",
   argument: projectArgument,
   options: [
     targetOption,
@@ -32,22 +33,25 @@ export const plan: Command = {
     trialOption,
     {
       flags: "--why <key>",
-      means: "only of the record with this key or code: where it goes, and what has to be there before",
+      means: "only the record with this key or code: its file, and what has to exist before it",
     },
-    { flags: "--svg <file>", means: "write the plan as a picture" },
-    { flags: "--left-out", means: "only what the target cannot carry: a row for each field of each record" },
+    { flags: "--svg <file>", means: "write the plan as a diagram" },
+    { flags: "--left-out", means: "only what the target cannot store: one row for each field of each record" },
     allOption,
-    formatOption,
+    ...outputOptions,
     ...leniencyOptions,
   ],
   examples: [
-    { line: "zest-tier plan --for pennywort", does: "the steps for one of the project's targets" },
+    { line: "zest-tier plan --for pennywort", does: "shows the steps for one target of the project" },
     {
       line: "zest-tier plan --for saltmarsh --why 0010-1",
-      does: "why this variant goes into the file that it goes into",
+      does: "explains why this variant is in its file",
     },
-    { line: "zest-tier plan --for tollgate --left-out", does: "what Tollgate has no place for, record by record" },
-    { line: "zest-tier plan --for saltmarsh --svg plan.svg", does: "writes the plan as a picture" },
+    {
+      line: "zest-tier plan --for tollgate --left-out",
+      does: "lists what Tollgate has no place for, record by record",
+    },
+    { line: "zest-tier plan --for saltmarsh --svg plan.svg", does: "writes the plan as a diagram" },
   ],
   async run(given, io) {
     const opened = await openSession(given, io);
@@ -62,8 +66,13 @@ export const plan: Command = {
     await draw(session, prepared.plan, given, io);
     const word = textOption(given, "why");
     if (word !== undefined) return explain(session, prepared, word, given, io);
-    const text = renderPlan(prepared.plan, coloursOf(io), io.width);
-    sayReport({ text, data: { command: "plan", plan: planToJson(prepared.plan) } }, session.findings, given, io);
+    const text = renderPlan(prepared.plan, coloursOf(io), io.width, languageOf(given));
+    sayAfterCheck(
+      { text, data: { command: "plan", plan: planToJson(prepared.plan, languageOf(given)) } },
+      session.findings,
+      given,
+      io,
+    );
     return exitCode(session.findings, session.despite);
   },
 };
@@ -71,7 +80,10 @@ export const plan: Command = {
 async function draw({ project, target }: Session, planned: Plan, given: CommandLine, io: Io): Promise<void> {
   const path = textOption(given, "svg");
   if (path === undefined) return;
-  await writeWholeFile(resolve(io.cwd, path), drawPlan(planned, `${project.name} to ${target.name}`));
+  await writeWholeFile(
+    resolve(io.cwd, path),
+    drawPlan(planned, `${project.name} to ${target.name}`, languageOf(given)),
+  );
 }
 
 function listLeftOut({ read, target }: Session, given: CommandLine, io: Io): number {
@@ -85,7 +97,7 @@ function explain(session: Session, { plan: planned }: Prepared, word: string, gi
   const { read, target } = session;
   const records = recordsNamed(read.catalogue, word);
   if (records.length === 0)
-    throw new UsageError(`no record has the key or code "${word}"`, "Keys are as the sources give them.");
+    throw new UsageError(`no record has the key or code "${word}"`, "Write the key or code as the sources have it.");
   const reasons = records.map((record) => ({
     kind: record.kind,
     key: read.catalogue.table(record.kind).key(record.row),

@@ -15,20 +15,20 @@ import {
   exportOption,
   wholeRangeOption,
   trialOption,
-  formatOption,
+  outputOptions,
   leniencyOptions,
   projectArgument,
   targetOption,
   uploadOption,
 } from "../command.js";
 import { coloursOf } from "../io.js";
-import { renderVerdict, verdictToJson } from "../render/verdict.js";
-import { failureCode, sayReport } from "../report.js";
+import { renderVerdict, scopeOf, verdictToJson } from "../render/verdict.js";
+import { failureCode, sayAfterCheck, sayReport } from "../report.js";
 import { planChanges, prepare, withLockedSession, type Session } from "../session.js";
 
 export const rehearse: Command = {
   name: "rehearse",
-  summary: "play the upload folder through a simulated platform and compare with what is meant",
+  summary: "run the upload folder against a simulated platform and compare the result with what is intended",
   argument: projectArgument,
   options: [
     targetOption,
@@ -38,10 +38,10 @@ export const rehearse: Command = {
     uploadOption,
     ...leniencyOptions,
     allOption,
-    formatOption,
+    ...outputOptions,
   ],
   examples: [
-    { line: "zest-tier rehearse", does: "rehearses what build has written; with the options that build was given" },
+    { line: "zest-tier rehearse", does: "rehearses the folder that build wrote (give it the same options as build)" },
   ],
   run: (given, io) =>
     withLockedSession(given, io, async (opened) => {
@@ -55,10 +55,10 @@ export const rehearse: Command = {
       const rehearsed = await rehearsePrepared(opened.session, prepared, nodeFiles(uploadFolder));
       if (!rehearsed.ok) findings.add(rehearsed.finding);
       const text = rehearsed.ok
-        ? renderVerdict(rehearsed.verdict, coloursOf(io))
-        : "The upload folder is not as this project would build it now: build first.\n";
+        ? renderVerdict(rehearsed.verdict, coloursOf(io), scopeOf(opened.session, prepared.heldBack))
+        : "The upload folder is not what this project would build now. Run zest-tier build first.\n";
       const data = { command: "rehearse", verdict: rehearsed.ok ? verdictToJson(rehearsed.verdict) : null };
-      sayReport({ text, data }, findings, given, io);
+      sayAfterCheck({ text, data }, findings, given, io);
       if (rehearsed.ok) return rehearsed.verdict.rebuilt ? 0 : 1;
       return failureCode(findings);
     }),

@@ -1,19 +1,19 @@
 import type { AppliedOperation } from "zest-tier";
-import { allOption, type Command, formatOption, projectArgument, targetOption } from "../command.js";
+import { allOption, type Command, outputOptions, projectArgument, targetOption } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted } from "../render/text.js";
-import { exitCode, failureCode, sayReport } from "../report.js";
+import { exitCode, failureCode, sayAfterCheck, sayReport } from "../report.js";
 import { openSession } from "../session.js";
 
 export const reshape: Command = {
   name: "reshape",
-  summary: "carry out the project's operations, and show what each does and that nothing is lost",
+  summary: "carry out the operations of the project and show what each one changes",
   argument: projectArgument,
-  options: [targetOption, allOption, formatOption],
+  options: [targetOption, allOption, ...outputOptions],
   examples: [
     {
       line: "zest-tier reshape",
-      does: "for each of the project's operations: codes, prices, stock, pictures, relations before and after",
+      does: "shows codes, prices, stock, pictures and relations before and after each operation",
     },
   ],
   async run(given, io) {
@@ -31,12 +31,11 @@ export const reshape: Command = {
       steps,
       became: Object.fromEntries(became),
     }));
-    sayReport(
+    sayAfterCheck(
       { text, data: { command: "reshape", operations, refused: total - read.reshaped.length } },
       findings,
       given,
       io,
-      true,
     );
     return exitCode(findings, despite);
   },
@@ -46,8 +45,8 @@ function summary(done: number, total: number, io: Io): string {
   const colours = coloursOf(io);
   if (total === 0) return "The project has no operations.\n";
   if (done < total)
-    return `\n${colours.red(`${counted(done, "operation")} of ${total} carried out; the next was refused.`)}\n`;
-  return `\n${colours.green(`${counted(done, "operation")} carried out; nothing lost.`)}\n`;
+    return `\n${colours.red(`${counted(done, "operation")} of ${total} carried out. The next one is not possible.`)}\n`;
+  return `\n${colours.green(`${counted(done, "operation")} carried out. Codes, prices, stock, pictures and relations balance.`)}\n`;
 }
 
 function renderOperation({ operation, balance, steps, became }: AppliedOperation, number: number, io: Io): string {
@@ -61,6 +60,8 @@ function renderOperation({ operation, balance, steps, became }: AppliedOperation
     colours.dim(because ?? ""),
   ]);
   const others = [...became].map(([from, to]) => `  ${from} → ${to.join(", ")}\n`).join("");
-  const todo = steps.map(({ title, why }) => `  ${colours.bold(title)}  ${colours.dim(why)}\n`).join("");
+  const todo = steps
+    .map(({ title, why }) => `  ${colours.bold(String(title))}  ${colours.dim(String(why))}\n`)
+    .join("");
   return `${colours.bold(`${number}. ${word}`)} ${about}\n${others}${columns([["", "before", "after", ""], ...rows], [1, 2])}${todo === "" ? "" : `  On the platform first:\n${todo}`}`;
 }

@@ -4,22 +4,22 @@ import { coloursOf } from "../io.js";
 
 export const standin: Command = {
   name: "standin",
-  summary: "start one of the fictional platforms, empty, on this machine",
+  summary: "start one of the fictional platforms, empty, on this computer",
   argument: { flags: "<platform>", means: "which one", choices: standInNames },
   options: [portOption],
-  examples: [{ line: "zest-tier standin pennywort --port 8400", does: "runs until it is stopped with Ctrl-C" }],
+  examples: [{ line: "zest-tier standin pennywort --port 8400", does: "runs until you stop it with Ctrl-C" }],
   async run(given, io) {
     const port = portOf(given);
     const name = given.argument as StandInName;
     const shop = await startStandIn(name, port).catch((error: NodeJS.ErrnoException) => {
       throw new UsageError(
         `cannot listen on port ${port}: ${error.code ?? error.message}`,
-        "Take another port, or 0 for a free one.",
+        "Choose another port, or 0 for a free one.",
       );
     });
     const colours = coloursOf(io);
     io.out(
-      `${colours.bold(name)} listens on ${colours.bold(shop.url)}\n  what it holds: ${shop.url}/catalogue\n  how it works:  docs/standins/${name}.md\n  Ctrl-C stops it; then it forgets everything.\n`,
+      `${colours.bold(name)} listens on ${colours.bold(shop.url)}\n  what is on it: ${shop.url}/catalogue\n  how it works:  docs/standins/${name}.md\n  Ctrl-C stops it. Nothing is kept.\n`,
     );
     await io.stopped();
     await shop.stop();

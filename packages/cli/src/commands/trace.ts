@@ -2,7 +2,7 @@ import { formatLocation, isHeldBack, traceCells, traceSource, type Location, typ
 import {
   type Command,
   exportOption,
-  formatOption,
+  outputOptions,
   isJson,
   leniencyOptions,
   projectArgument,
@@ -19,31 +19,34 @@ import { openSession, prepare } from "../session.js";
 
 export const trace: Command = {
   name: "trace",
-  summary: "where a cell of the upload came from, or where a cell of a source went",
+  summary: "show where a cell of the upload comes from, or where a cell of a source goes",
   argument: projectArgument,
   options: [
-    { flags: "--cell <place>", means: "a cell, or a row, of the upload: 02-items.csv:5:Price" },
-    { flags: "--source <place>", means: "a cell, or a row, of a source: sources/range.csv:12:Price" },
+    { flags: "--cell <location>", means: "a cell or a row of the upload: 02-items.csv:5:Price" },
+    { flags: "--source <location>", means: "a cell or a row of a source: sources/range.csv:12:Price" },
     targetOption,
     exportOption,
     wholeRangeOption,
     trialOption,
     ...leniencyOptions,
-    formatOption,
+    ...outputOptions,
   ],
   examples: [
     {
       line: "zest-tier trace --cell 02-items.csv:5:Price",
-      does: "the source cell, or the rule, that this price came from",
+      does: "shows the source cell, or the rule, of this price",
     },
-    { line: "zest-tier trace --source sources/range.csv:12", does: "every cell of the upload that this row went into" },
+    {
+      line: "zest-tier trace --source sources/range.csv:12",
+      does: "shows every cell of the upload that this row feeds",
+    },
   ],
   async run(given, io) {
     const [cell, source] = [placeOf(textOption(given, "cell")), placeOf(textOption(given, "source"))];
     if ((cell === undefined) === (source === undefined))
       throw new UsageError(
-        "trace follows one cell",
-        "Name it with --cell, or with --source: FILE:LINE or FILE:LINE:COLUMN",
+        "trace needs one cell",
+        "Give it with --cell or --source, as FILE:LINE or FILE:LINE:COLUMN.",
       );
     const opened = await openSession(given, io);
     const prepared = opened.ok ? await prepare(opened.session) : undefined;
@@ -66,25 +69,25 @@ export const trace: Command = {
   },
 };
 
-/** @throws WrongUse for what is no place. */
+/** @throws UsageError for what is not a location. */
 function placeOf(text: string | undefined): Pick<Location, "file" | "line" | "column"> | undefined {
   if (text === undefined) return undefined;
   const match = /^(.+?):(\d+)(?::(.+))?$/.exec(text);
-  if (!match) throw new UsageError(`"${text}" is no place`, "Say FILE:LINE, or FILE:LINE:COLUMN.");
+  if (!match) throw new UsageError(`"${text}" is not a location`, "Write FILE:LINE or FILE:LINE:COLUMN.");
   return { file: match[1]!, line: Number(match[2]), ...(match[3] === undefined ? {} : { column: match[3] }) };
 }
 
 const toJson = ({ origins, ...cell }: TracedCell): object => ({
   ...cell,
-  origins: origins.map(({ field, location: location }) => ({ field, location: formatLocation(location) })),
+  origins: origins.map(({ field, location }) => ({ field, location: formatLocation(location) })),
 });
 
 function renderCells(cells: readonly TracedCell[], source: Pick<Location, "file"> | undefined, io: Io): string {
   const colours = coloursOf(io);
   if (cells.length === 0)
     return source
-      ? "It went nowhere: no file of this target shows it, or it is left out.\n"
-      : "There is no such cell with something in it; the files are as the plan numbers them.\n";
+      ? "It goes nowhere: no file of this target has a place for it, or it is left out.\n"
+      : "There is no filled cell at this location. The file names are those of the plan.\n";
   const rows = cells.flatMap(({ file, line, header, text, record, origins }) => {
     const what = [
       `${file}:${line}`,
@@ -93,13 +96,8 @@ function renderCells(cells: readonly TracedCell[], source: Pick<Location, "file"
       colours.dim(`${record.kind} ${record.key}`),
     ];
     if (source) return [what];
-    const from = origins.map(({ field, location: location }) => [
-      "",
-      "",
-      `← ${formatLocation(location)}`,
-      colours.dim(field),
-    ]);
-    return [what, ...(from.length > 0 ? from : [["", "", "← the target's own", ""]])];
+    const from = origins.map(({ field, location }) => ["", "", `← ${formatLocation(location)}`, colours.dim(field)]);
+    return [what, ...(from.length > 0 ? from : [["", "", "← set by the target", ""]])];
   });
   const head = source ? `${colours.bold(counted(cells.length, "cell"))} of the upload\n\n` : "";
   return `${head}${columns(rows)}`;

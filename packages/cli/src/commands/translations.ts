@@ -2,32 +2,33 @@ import { existsSync } from "node:fs";
 import { resolve } from "node:path";
 import { workList, translationSheet, workXliff, writeWorkbook, type TranslationItem } from "zest-tier";
 import { writeWholeFile } from "zest-tier/node";
-import { type Command, formatOption, projectArgument, textOption, UsageError } from "../command.js";
+import { type Command, outputOptions, projectArgument, textOption, UsageError } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, cut } from "../render/text.js";
-import { failureCode, sayReport } from "../report.js";
+import { failureCode, sayAfterCheck, sayReport } from "../report.js";
 import { openSession, type Session } from "../session.js";
 
 export const translations: Command = {
   name: "translations",
-  summary: "list the texts that a language lacks, and write them for translators",
+  summary: "list the texts that are missing in a language, and write them for translators",
   argument: projectArgument,
   options: [
-    { flags: "--into <language>", means: "the language that is wanted" },
-    { flags: "--out <file>", means: "writes the list: .xlsx, or .xlf for XLIFF 2 (default: only shown)" },
-    { flags: "--every", means: "also texts that are translated" },
-    formatOption,
+    { flags: "--into <language>", means: "the language to translate into" },
+    { flags: "--out <file>", means: "write the list to this file: .xlsx, or .xlf for XLIFF 2 (default: only show it)" },
+    { flags: "--every", means: "also list texts that are translated" },
+    ...outputOptions,
   ],
   examples: [
-    { line: "zest-tier translations --into fr", does: "shows what French lacks" },
+    { line: "zest-tier translations --into fr", does: "shows what is missing in French" },
     {
       line: "zest-tier translations --into fr --out french.xlf",
-      does: 'writes it for a translator; it comes back by "translations" in the project file',
+      does: 'writes it for a translator; the translated file goes under "translations" in the project',
     },
   ],
   async run(given, io) {
     const lang = textOption(given, "into");
-    if (lang === undefined) throw new UsageError("which language is wanted?", "zest-tier translations --into fr");
+    if (lang === undefined)
+      throw new UsageError("translations needs a language", "For example: zest-tier translations --into fr");
     const opened = await openSession(given, io);
     if (!opened.ok) {
       sayReport({ text: "", data: { command: "translations", items: null } }, opened.findings, given, io);
@@ -40,9 +41,9 @@ export const translations: Command = {
     let text = renderList(items, source, lang, io);
     if (out !== undefined) {
       await write(resolve(io.cwd, out), out, items, source, lang, session);
-      text += `\n  written: ${out}; it comes back in the project file: translations: [{ file: ${out}, language: ${lang} }]\n`;
+      text += `\n  written: ${out}\n  When it is translated, add it to the project: translations: [{ file: ${out}, language: ${lang} }]\n`;
     }
-    sayReport({ text, data: { command: "translations", items } }, session.findings, given, io);
+    sayAfterCheck({ text, data: { command: "translations", items } }, session.findings, given, io);
     return 0;
   },
 };
@@ -61,10 +62,10 @@ async function write(
   lang: string,
   session: Session,
 ) {
-  if (existsSync(path)) throw new UsageError(`${name} is there already`, "Give another name; nothing is overwritten.");
+  if (existsSync(path)) throw new UsageError(`${name} already exists`, "Give another name. Nothing is overwritten.");
   if (name.endsWith(".xlsx")) await writeWholeFile(path, await writeWorkbook([translationSheet(items, source, lang)]));
   else if (/\.xlf$|\.xliff$/.test(name)) await writeWholeFile(path, workXliff(items, source, lang, session.findings));
-  else throw new UsageError(`${name} is neither a workbook nor XLIFF`, "Name it .xlsx, or .xlf.");
+  else throw new UsageError(`${name} is neither a workbook nor XLIFF`, "Let its name end in .xlsx or .xlf.");
 }
 
 const shown = 20;
@@ -83,8 +84,8 @@ function renderList(items: readonly TranslationItem[], source: string, lang: str
       colours.dim(state),
       cut(from.replaceAll("\n", " "), 50),
     ]);
-  const more = items.length > shown ? `  … and ${items.length - shown} more\n` : "";
+  const more = items.length > shown ? `  and ${items.length - shown} more: --out FILE writes all of them\n` : "";
   return items.length === 0
-    ? `${colours.green("Nothing is wanted")}: every text in ${source} is there in ${lang}.\n`
+    ? `${colours.green("Nothing to translate")}: every text in ${source} exists in ${lang}.\n`
     : `${colours.bold(`${source} to ${lang}`)}: ${head}\n\n${columns(rows)}${more}`;
 }

@@ -1,5 +1,5 @@
 import type { Trial } from "zest-tier";
-import { type Command, formatOption, isJson, projectArgument, targetOption } from "../command.js";
+import { type Command, outputOptions, isJson, projectArgument, targetOption } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted, cut } from "../render/text.js";
 import { failureCode, sayReport } from "../report.js";
@@ -7,14 +7,14 @@ import { openSession, type Session } from "../session.js";
 
 export const trial: Command = {
   name: "trial",
-  summary: "the fewest products that show everything the catalogue uses, for a first import before the whole",
+  summary: "choose the fewest products that use every feature of the catalogue, for a first import",
   argument: projectArgument,
-  options: [targetOption, formatOption],
+  options: [targetOption, ...outputOptions],
   examples: [
-    { line: "zest-tier trial", does: "lists the products, and what each of them stands for" },
+    { line: "zest-tier trial", does: "lists the products, and the features that each one shows" },
     {
       line: "zest-tier build --trial",
-      does: "builds the upload of only these; then compare --trial says whether the whole may go",
+      does: "builds an upload of these only; afterwards compare --trial checks the result",
     },
   ],
   async run(given, io) {
@@ -48,9 +48,9 @@ function renderTrial(
   const rows = products.map(({ key, shows }) => [
     colours.bold(cut(key, 28)),
     shows.length === 0
-      ? colours.dim("comes along with another")
+      ? colours.dim("needed by another product")
       : `${shows.slice(0, shownOfEach).join(" · ")}${shows.length > shownOfEach ? colours.dim(` · ${shows.length - shownOfEach} more`) : ""}`,
   ]);
-  const bound = of.isExact ? "no choice has fewer" : `no choice has fewer than ${of.least}`;
-  return `${colours.bold(counted(products.length, "product"))} of ${whole.table("product").size} show all ${of.features} features; ${bound}.\n\n${columns(rows)}\n  Next: ${colours.bold("zest-tier build --trial")}\n`;
+  const bound = of.isExact ? "No smaller choice exists" : `Every choice needs at least ${of.least}`;
+  return `${colours.bold(counted(products.length, "product"))} of ${whole.table("product").size} show all ${of.features} features. ${bound}.\n\n${columns(rows)}\n  Next: ${colours.bold("zest-tier build --trial")}\n`;
 }

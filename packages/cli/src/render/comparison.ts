@@ -7,51 +7,53 @@ import { columns, counted, cut } from "./text.js";
 const shownOfEach = 6;
 const shownFields = 4;
 
-/** @param pairs the file in which pairs wait for an answer. */
+/** @param pairs the file in which pairs wait for a reply. */
 export function renderComparison(
   { records, unchanged }: Comparison,
   colours: Colours,
   tellAll: boolean,
   pairs: string | undefined,
 ): string {
-  const dangerous = new Set(["would overwrite", "both changed", "changed there", "gone there"]);
-  const parts = recordStates.flatMap((standing) => {
-    const own = records.filter((record) => record.standing === standing);
+  const dangerous = new Set(["would overwrite", "both changed", "changed on the platform", "deleted on the platform"]);
+  const parts = recordStates.flatMap((state) => {
+    const own = records.filter((record) => record.state === state);
     if (own.length === 0) return [];
-    const { title, means } = stateTexts[standing];
-    const paint = dangerous.has(standing) ? colours.yellow : colours.cyan;
+    const { title, means } = stateTexts[state];
+    const paint = dangerous.has(state) ? colours.yellow : colours.cyan;
     const shown = tellAll ? own : own.slice(0, shownOfEach);
     const rows = shown.flatMap(({ kind, key, fields }) => {
       const who = [kind, colours.bold(cut(key, 32))];
       if (fields.length === 0) return [[...who, "", "", ""]];
       const some = tellAll ? fields : fields.slice(0, shownFields);
-      const lines = some.map(({ field, meant, held, by }, at) => [
+      const lines = some.map(({ field, intended, onPlatform, by }, at) => [
         ...(at === 0 ? who : ["", ""]),
         field,
-        `${cut(valueText(held), 34)} → ${cut(valueText(meant), 34)}`,
+        `${cut(valueText(onPlatform), 34)} → ${cut(valueText(intended), 34)}`,
         colours.dim(changedByTexts[by]),
       ]);
       return some.length < fields.length
-        ? [...lines, ["", "", colours.dim(`… ${fields.length - some.length} more`), "", ""]]
+        ? [...lines, ["", "", colours.dim(`and ${fields.length - some.length} more: --all lists them`), "", ""]]
         : lines;
     });
     const more =
-      own.length > shown.length ? colours.dim(`  … and ${own.length - shown.length} more: --all lists them\n`) : "";
+      own.length > shown.length ? colours.dim(`  and ${own.length - shown.length} more: --all lists them\n`) : "";
     return [`${paint(colours.bold(`${title}: ${own.length}`))}  ${colours.dim(means)}\n${columns(rows)}${more}`];
   });
   const asked =
-    pairs === undefined ? "" : `\n  Pairs wait for an answer in ${colours.bold(pairs)}: same, or different.\n`;
-  const head = parts.length > 0 ? `${colours.dim("  what is there → what is meant, and who has changed it")}\n\n` : "";
+    pairs === undefined
+      ? ""
+      : `\n  Possible pairs are listed in ${colours.bold(pairs)}. Reply with same or different.\n`;
+  const head = parts.length > 0 ? `${colours.dim("  on the platform → in your sources, and who changed it")}\n\n` : "";
   return `${head}${parts.join("\n")}${parts.length > 0 ? "\n" : ""}${colours.green(counted(unchanged, "record"))} the same on both sides.\n${asked}`;
 }
 
 export function comparisonToJson({ records, unchanged, suggestions }: Comparison): object {
-  const shown = records.map(({ kind, key, standing, fields, at }) => ({
+  const shown = records.map(({ kind, key, state, fields, at }) => ({
     kind,
     key,
-    standing,
+    state,
     at: at ? formatLocation(at) : null,
-    fields: fields.map(({ field, meant = null, held = null, by }) => ({ field, held, meant, by })),
+    fields: fields.map(({ field, intended = null, onPlatform = null, by }) => ({ field, onPlatform, intended, by })),
   }));
   return { unchanged, records: shown, suggestions };
 }

@@ -1,58 +1,132 @@
-/** Findings for people: grouped by code, errors first, each with its place and once with its remedy. And for programs. */
+/**
+ * Findings for people: the important ones first, each sentence with its locations, once with what to do, the code last. Equal ones
+ * are gathered. By default no more than a screenful; what is left out is counted. And for programs.
+ */
 
-import { describeFinding, formatLocation, type Finding, type Severity } from "zest-tier";
+import { describeFinding, formatLocation, type Finding, type Language, type Severity } from "zest-tier";
 import type { Colours } from "../io.js";
 import { counted, wrapped } from "./text.js";
 
-const order: readonly Severity[] = ["error", "warning", "note"];
-const shownPerCode = 8;
+export interface FindingsView {
+  readonly colours: Colours;
+  readonly width: number;
+  readonly language: Language;
+  /** So many lines at most; all of them if undefined. */
+  readonly lines: number | undefined;
+}
 
-/** @param tellAll lists every place; otherwise the first few of each code. */
-export function renderFindings(
-  findings: readonly Finding[],
-  colours: Colours,
-  tellAll: boolean,
-  width: number,
-): string {
+const order: readonly Severity[] = ["error", "warning", "note"];
+const shownLocations = 3;
+
+/** The findings of one sentence: those that differ only in where they are. */
+interface Gathered {
+  readonly message: string;
+  readonly all: readonly Finding[];
+}
+
+export function renderFindings(findings: readonly Finding[], view: FindingsView): string {
+  if (findings.length === 0) return "";
+  const groups = groupsOf(findings);
+  // The summary and the line on what is left out belong to the screenful.
+  let room = view.lines === undefined ? Infinity : view.lines - 3;
+  const shown: string[] = [];
+  let count = 0;
+  for (const [at, group] of groups.entries()) {
+    const others = groups.length - at - 1;
+    const block = renderGroup(group, view, Math.max(4, room - 4 * others));
+    if (block.length > room && shown.length > 0) break;
+    room -= block.length;
+    shown.push(...block);
+    count++;
+  }
+  const left = groups.slice(count).flat();
+  const more =
+    left.length === 0
+      ? []
+      : [
+          view.colours.dim(
+            `And ${counted(groups.length - count, "more kind")} of finding (${tally(left)}): --all lists them.`,
+          ),
+        ];
+  return `${[...shown, ...more, summarise(findings, view.colours)].join("\n")}\n`;
+}
+
+/** By code, the most severe first, and the first code in the sources before others. */
+function groupsOf(findings: readonly Finding[]): Finding[][] {
   const groups = new Map<string, Finding[]>();
-  for (const severity of order) {
+  for (const severity of order)
     for (const finding of findings) {
       if (finding.severity !== severity) continue;
       const group = groups.get(finding.code);
       if (group) group.push(finding);
       else groups.set(finding.code, [finding]);
     }
-  }
-  const blocks = [...groups.values()].map((group) => renderGroup(group, colours, tellAll, width));
-  return blocks.length === 0 ? "" : `${blocks.join("\n")}\n${summarise(findings, colours)}\n`;
+  return [...groups.values()];
 }
 
-function renderGroup(group: readonly Finding[], colours: Colours, tellAll: boolean, width: number): string {
-  const first = group[0]!;
+function renderGroup(group: readonly Finding[], view: FindingsView, room: number): string[] {
+  const { colours, width, language } = view;
+  const [first] = group as [Finding];
   const paint = { error: colours.red, warning: colours.yellow, note: colours.cyan }[first.severity];
-  const shown = tellAll ? group : group.slice(0, shownPerCode);
-  const lines = shown.flatMap((one) => {
-    const related = one.related.slice(0, 3).map((location) => formatLocation(location));
-    return [
-      wrapped(
-        `  ${colours.bold(one.at ? formatLocation(one.at) : "(whole project)")}  ${describeFinding(one).message}`,
-        width,
-        "      ",
-      ),
-      ...(related.length > 0
-        ? [colours.dim(`      see also ${related.join(", ")}${one.related.length > 3 ? " …" : ""}`)]
-        : []),
+  const label = paint(colours.bold(first.severity));
+  const pad = " ".repeat(first.severity.length + 1);
+  const lines: string[] = [];
+  let told = 0;
+  for (const { message, all } of gather(group, language)) {
+    const next = [
+      ...wrapped(`${label} ${message}`, width, pad).split("\n"),
+      ...wrapped(`${pad}${where(all, view)}`, width, pad)
+        .split("\n")
+        .map(colours.dim),
     ];
-  });
-  const more = group.length - shown.length;
+    // The remedy, the line of the code, and a blank line come too.
+    if (lines.length > 0 && lines.length + next.length + 3 > room) break;
+    lines.push(...next);
+    told += all.length;
+  }
+  const { remedy } = describeFinding(first, language);
+  const left = group.length - told;
   return [
-    `${paint(colours.bold(first.severity))} ${paint(first.code)}${group.length > 1 ? ` × ${group.length}` : ""}`,
     ...lines,
-    ...(more > 0 ? [colours.dim(`  … and ${more} more: --all lists them`)] : []),
-    `  ${colours.green("→")} ${describeFinding(first).remedy}`,
+    ...(left > 0
+      ? [colours.dim(`${pad}and ${left} more like ${told === 1 ? "this" : "these"}: --all lists them`)]
+      : []),
+    ...wrapped(`${pad}${colours.green("→")} ${remedy}  ${colours.dim(first.code)}`, width, `${pad}  `).split("\n"),
     "",
-  ].join("\n");
+  ];
 }
+
+/** Equal sentences together, in the order of their first. */
+function gather(group: readonly Finding[], language: Language): Gathered[] {
+  const byMessage = new Map<string, Finding[]>();
+  for (const one of group) {
+    const { message } = describeFinding(one, language);
+    const all = byMessage.get(message);
+    if (all) all.push(one);
+    else byMessage.set(message, [one]);
+  }
+  return [...byMessage].map(([message, all]) => ({ message, all }));
+}
+
+/** "sources/range.csv:12 [EAN], variant BC-X2": the first few, and how many more. */
+function where(all: readonly Finding[], { lines }: FindingsView): string {
+  const shown = lines === undefined ? all : all.slice(0, shownLocations);
+  const texts = shown.map(({ at, related }) => {
+    if (!at) return "(whole project)";
+    const record = at.record ? `, ${at.record.kind.replaceAll("-", " ")} ${at.record.key}` : "";
+    const also = related.slice(0, shownLocations).map((one) => formatLocation(one));
+    const rest = related.length > shownLocations ? ` and ${related.length - shownLocations} more` : "";
+    return `${formatLocation(at)}${record}${also.length > 0 ? ` (see also ${also.join(", ")}${rest})` : ""}`;
+  });
+  return `${texts.join("; ")}${all.length > shown.length ? `; and ${all.length - shown.length} more places` : ""}`;
+}
+
+const tally = (findings: readonly Finding[]): string =>
+  order
+    .map((severity) => [severity, findings.filter((one) => one.severity === severity).length] as const)
+    .filter(([, count]) => count > 0)
+    .map(([severity, count]) => counted(count, severity))
+    .join(", ");
 
 /** One line: how many of each severity. */
 export function summarise(findings: readonly Finding[], colours: Colours): string {
@@ -65,6 +139,6 @@ export function summarise(findings: readonly Finding[], colours: Colours): strin
   return parts.filter((part) => part !== false).join(", ");
 }
 
-export function findingsToJson(findings: readonly Finding[]): object[] {
-  return findings.map((one) => ({ ...one, at: one.at ?? null, ...describeFinding(one) }));
+export function findingsToJson(findings: readonly Finding[], language: Language): object[] {
+  return findings.map((one) => ({ ...one, at: one.at ?? null, ...describeFinding(one, language) }));
 }

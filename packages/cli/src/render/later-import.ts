@@ -1,4 +1,4 @@
-/** What became of the month after the first import, for people. */
+/** The result of a later import, for people. */
 
 import { formatLocation, describeFinding, recordStates, stateTexts } from "zest-tier";
 import type { Colours } from "../io.js";
@@ -6,14 +6,14 @@ import type { LaterImport } from "../later-import.js";
 import { columns, counted } from "./text.js";
 
 export function renderLaterImport(
-  { states: found, errors, rounds, left, again }: LaterImport,
+  { states: counts, errors, rounds, left, again }: LaterImport,
   colours: Colours,
 ): string {
   const title = (text: string) => `\n${colours.bold(colours.cyan(text))}\n`;
-  const shown = recordStates.flatMap((standing) =>
-    found[standing] === undefined
+  const shown = recordStates.flatMap((state) =>
+    counts[state] === undefined
       ? []
-      : [[stateTexts[standing].title, String(found[standing]), colours.dim(stateTexts[standing].means)]],
+      : [[stateTexts[state].title, String(counts[state]), colours.dim(stateTexts[state].means)]],
   );
   const said = errors.map(
     (error) => `  ${error.at ? `${formatLocation(error.at)}  ` : ""}${describeFinding(error).message}\n`,
@@ -26,23 +26,23 @@ export function renderLaterImport(
     ]),
     ...(ids > 0 ? [["", colours.dim(counted(ids, "id")), colours.dim("collected")]] : []),
   ]);
-  const foretold = rounds.every((round) => round.asExpected);
+  const isAsExpected = rounds.every((round) => round.asExpected);
   return [
     title("Compare"),
     columns(shown, [1]),
-    ...(said.length > 0 ? [title("Held back, or to be told"), ...said] : []),
-    title("Upload what changes"),
+    ...(said.length > 0 ? [title("Held back, or reported"), ...said] : []),
+    title("Upload the changes"),
     columns(rows),
     title("Compare again"),
     left.length === 0
-      ? `  ${colours.green("What was to change has changed; what others changed is as they left it.")}\n`
-      : `  ${colours.red(`${counted(left.length, "record")} not as meant`)}\n`,
+      ? `  ${colours.green("All changes are on the platform. What others changed there is untouched.")}\n`
+      : `  ${colours.red(`${counted(left.length, "record")} not as intended`)}\n`,
     again === 0
-      ? `  ${colours.green("Built once more, nothing is written.")}\n`
+      ? `  ${colours.green("A second build writes nothing.")}\n`
       : `  ${colours.red(`${counted(again, "file")} would be written again`)}\n`,
-    foretold
-      ? `  ${colours.green("Everything came out as the rehearsal said.")}\n`
-      : `  ${colours.red("The rehearsal had said otherwise.")}\n`,
+    isAsExpected
+      ? `  ${colours.green("Every row came out as the rehearsal expected.")}\n`
+      : `  ${colours.red("The rehearsal expected another outcome.")}\n`,
   ].join("");
 }
 

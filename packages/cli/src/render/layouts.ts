@@ -9,8 +9,8 @@ export function renderDraft(draft: Draft, showsYaml: boolean, colours: Colours):
   const sure = lines.filter((line) => line.sure === "sure").length;
   const likely = lines.filter((line) => line.sure === "likely").length;
   const left = lines.filter((line) => line.binding === undefined);
-  const head = `${colours.bold(sample.sheet === undefined ? "Draft" : `Draft for sheet ${sample.sheet}`)}: ${counted(lines.length, "column")}, ${sure} sure, ${likely} likely, ${left.length} left out\n  rows: ${why}\n\n`;
-  const marks = { sure: colours.green("sure"), likely: colours.yellow("likely"), "left out": colours.red("left out") };
+  const head = `${colours.bold(sample.sheet === undefined ? "Draft" : `Draft for sheet ${sample.sheet}`)}: ${counted(lines.length, "column")}, ${sure} sure, ${likely} likely, ${left.length} unmapped\n  rows: ${why}\n\n`;
+  const marks = { sure: colours.green("sure"), likely: colours.yellow("likely"), "left out": colours.red("unmapped") };
   const table = columns(
     lines.map(({ header, binding, sure: how, why: reason }) => [
       marks[how],
@@ -43,8 +43,8 @@ export function renderCalibration(result: Calibration, colours: Colours): string
       : different > 0
         ? colours.red(`${counted(different, "cell")} different`)
         : forms > 0
-          ? colours.green("all come back, some in another form")
-          : colours.green("all come back as they were");
+          ? colours.green("all come back, some written differently")
+          : colours.green("all come back unchanged");
   const rows = result.columns.map((column) => [
     column.differentCount > 0 ? colours.red("✗") : column.forms.size > 0 ? colours.yellow("≈") : colours.green("✓"),
     cut(column.header, 30),
@@ -64,11 +64,11 @@ const quoted = (text: string): string => (text === "" ? "nothing" : `"${cut(text
 export function renderGuide(layout: Layout, rows: readonly GuideRow[], colours: Colours, width: number): string {
   const room = Math.max(30, Math.floor((width - 40) / 2));
   const table = columns([
-    ["column", "what it means", "", "accepted", "example"].map((word) => colours.dim(word)),
+    ["column", "meaning", "", "accepts", "example"].map((word) => colours.dim(word)),
     ...rows.map(({ column, means, required, accepts, choices, example }) => [
       colours.bold(cut(column, 24)),
       cut(means, room),
-      required ? colours.yellow("needed") : "",
+      required ? colours.yellow("required") : "",
       cut(choices.length > 0 ? choices.join(", ") : accepts, room),
       cut(example, 24),
     ]),

@@ -1,20 +1,29 @@
 /** A plan for people, and for programs. */
 
-import { pluralOf, type Plan, type PlannedFile, type Reason, type Step, type Uncarried } from "zest-tier";
+import {
+  pluralOf,
+  say,
+  type Language,
+  type Plan,
+  type PlannedFile,
+  type Reason,
+  type Step,
+  type Uncarried,
+} from "zest-tier";
 import type { Colours } from "../io.js";
 import { counted, wrapped } from "./text.js";
 
-export function renderPlan(plan: Plan, colours: Colours, width: number): string {
+export function renderPlan(plan: Plan, colours: Colours, width: number, language: Language): string {
   const { collections, uploads, postponed } = plan.cost;
   const head = `${counted(plan.steps.length, "step")}: ${counted(uploads, "upload")}, ${counted(collections, "collection")} of ids, ${counted(postponed, "link")} postponed`;
   const least = plan.bound
-    ? `${plan.bound.collections === collections && plan.bound.uploads >= plannedUploads(plan) ? "No plan has fewer" : `At least ${counted(plan.bound.collections, "collection")} and ${counted(plan.bound.uploads, "upload")} are needed`}: minimised are collections, then uploads, then what is postponed.`
-    : "No plan has fewer: every order was tried; minimised are collections, then uploads, then what is postponed.";
+    ? `${plan.bound.collections === collections && plan.bound.uploads >= plannedUploads(plan) ? "No plan needs fewer" : `Every plan needs at least ${counted(plan.bound.collections, "collection")} and ${counted(plan.bound.uploads, "upload")}`} (fewest collections first, then fewest uploads, then fewest postponed links).`
+    : "No plan needs fewer (fewest collections first, then fewest uploads, then fewest postponed links).";
   const steps = plan.steps.flatMap((step) => [
     "",
-    `${colours.bold(`${step.number}. ${step.title}`)}`,
+    `${colours.bold(`${step.number}. ${say(step.title, language)}`)}`,
     ...detailsOf(step).map((line) => `   ${line}`),
-    wrapped(colours.dim(`   Why: ${step.why}`), width, "        "),
+    wrapped(colours.dim(`   Why: ${say(step.why, language)}`), width, "        "),
   ]);
   return `${[head, colours.dim(least), ...steps].join("\n")}\n`;
 }
@@ -27,18 +36,20 @@ export function renderWhy(
   const lines = records.flatMap(({ kind, key, reasons }) => [
     colours.bold(`${kind} ${key}`),
     ...(reasons.length === 0
-      ? ["  is in no file of this plan: it is there already, made by the way, or left out."]
+      ? [
+          "  is in no file of this plan: it is on the platform already, the platform creates it itself, or it is left out.",
+        ]
       : []),
     ...reasons.flatMap(({ step, update, file, needs }) => [
       `  step ${step}, ${file}: ${update === undefined ? "is created" : `gets its ${additionText(update)}`}`,
       ...needs.map(({ record, by, createdIn, collectedIn }) => {
         const where =
           createdIn === undefined
-            ? "is there by then"
+            ? "exists by then"
             : `is created in step ${createdIn}${collectedIn === undefined ? "" : `, its id collected in step ${collectedIn}`}`;
         return colours.dim(`      after ${record.kind} ${record.key} (${by}), which ${where}`);
       }),
-      ...(needs.length === 0 ? [colours.dim("      it needs nothing that comes before")] : []),
+      ...(needs.length === 0 ? [colours.dim("      it needs nothing before it")] : []),
     ]),
     "",
   ]);
@@ -61,7 +72,7 @@ export function detailsOf(step: Step): string[] {
   if (step.is === "lists")
     return step.lists.map(
       ({ name, entries }) =>
-        `${name}: ${entries.length > 6 ? `${entries.slice(0, 6).join(", ")} … (${entries.length})` : entries.join(", ")}`,
+        `${name}: ${entries.length > 6 ? `${entries.slice(0, 6).join(", ")} and ${entries.length - 6} more in the run sheet` : entries.join(", ")}`,
     );
   if (step.is === "look") return [step.products.join(", ")];
   return [];
@@ -74,9 +85,9 @@ function recordsOf({ blocks }: PlannedFile): string {
   return [...counts].map(([kind, count]) => counted(count, kind.replaceAll("-", " "), pluralOf(kind))).join(", ");
 }
 
-export function planToJson(plan: Plan): object {
+export function planToJson(plan: Plan, language: Language): object {
   const steps = plan.steps.map((step) => {
-    const common = { number: step.number, is: step.is, title: step.title, why: step.why };
+    const common = { number: step.number, is: step.is, title: say(step.title, language), why: say(step.why, language) };
     if (step.is === "pictures") return { ...common, name: step.name, pictures: step.files };
     if (step.is === "lists") return { ...common, lists: step.lists };
     if (step.is === "look") return { ...common, products: step.products };
@@ -99,8 +110,8 @@ export function planToJson(plan: Plan): object {
 /** Tab-separated, for a spreadsheet: what is lost, of which record, and what can be done instead. */
 export function renderLeftOut(lost: readonly Uncarried[], target: string): string {
   const rows = lost.flatMap(({ lost: field, records, instead }) =>
-    [...new Set(records)].map((record) => [field, record, instead ?? ""]),
+    [...new Set(records)].map((record) => [field, record, String(instead ?? "")]),
   );
   if (rows.length === 0) return `${target} has a place for everything.\n`;
-  return [["Left out", "Record", "Instead"], ...rows].map((row) => `${row.join("\t")}\n`).join("");
+  return [["No place for", "Record", "Instead"], ...rows].map((row) => `${row.join("\t")}\n`).join("");
 }

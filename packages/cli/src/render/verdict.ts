@@ -1,22 +1,60 @@
-/** A verdict for people, and for programs: what the platform would make of the upload, and what differs from what is meant. */
+/** A verdict for people, and for programs: what the platform would make of the upload, and what differs from what is intended. */
 
-import { formatLocation, type Hidden, type LocatedDifference, type Verdict } from "zest-tier";
+import {
+  formatLocation,
+  heldBackText,
+  type FindingCode,
+  type HeldBack,
+  type Hidden,
+  type LocatedDifference,
+  type Verdict,
+} from "zest-tier";
+import type { Session } from "../session.js";
 import type { Colours } from "../io.js";
 import { columns, counted, cut } from "./text.js";
 
 const shown = 12;
 
-export function renderVerdict(verdict: Verdict, colours: Colours): string {
+/** What a verdict is not about: what the target has no place for, and what is held back. */
+export interface Scope {
+  readonly target: string;
+  readonly fields: number;
+  readonly kinds: number;
+  readonly heldBack: string;
+}
+
+export function scopeOf({ target, findings }: Session, heldBack?: HeldBack): Scope {
+  const count = (code: FindingCode) => findings.list().filter((one) => one.code === code).length;
+  return {
+    target: target.name,
+    fields: count("target/uncarried"),
+    kinds: count("target/uncarried-kind"),
+    heldBack: heldBack ? String(heldBackText(heldBack)) : "",
+  };
+}
+
+/** "41 fields and 6 kinds have no place on it"; nothing where all have. */
+export function noPlaceText({ target, fields, kinds }: Scope): string {
+  const parts = [...(fields > 0 ? [counted(fields, "field")] : []), ...(kinds > 0 ? [counted(kinds, "kind")] : [])];
+  return parts.length === 0
+    ? ""
+    : `${parts.join(" and ")} ${fields + kinds === 1 ? "has" : "have"} no place on it: zest-tier plan --for ${target} --left-out lists them.`;
+}
+
+export function renderVerdict(verdict: Verdict, colours: Colours, scope: Scope): string {
   const { counts } = verdict;
   const head = verdict.rebuilt
-    ? colours.green(colours.bold("Rebuilt as meant."))
-    : colours.red(colours.bold("Not rebuilt as meant."));
-  const rows = `${counted(counts.created, "row")} created, ${counts.updated} updated, ${counts.unchanged} unchanged, ${counts.refused > 0 ? colours.red(`${counts.refused} refused`) : "none refused"}.`;
+    ? colours.green(colours.bold("Rebuilt as intended:")) + ` everything that ${scope.target} can store would arrive.`
+    : colours.red(colours.bold("Not rebuilt as intended."));
+  const rows = `Expected: ${counted(counts.created, "row")} created, ${counts.updated} updated, ${counts.unchanged} unchanged, ${counts.refused > 0 ? colours.red(`${counts.refused} refused`) : "none refused"}.`;
   const refusedFiles = verdict.files.flatMap((file) =>
     file.refused === undefined ? [] : [`  ${colours.red(file.name)} would be refused: ${file.refused}`],
   );
   const parts = [
-    `${head} ${rows}`,
+    head,
+    rows,
+    noPlaceText(scope),
+    scope.heldBack === "" ? "" : `Held back and not in the upload: ${scope.heldBack}.`,
     ...refusedFiles,
     ...refusedRows(verdict, colours),
     ...notes(verdict),
@@ -67,14 +105,15 @@ function notes(verdict: Verdict): string[] {
 
 export function renderDifferences(differences: readonly LocatedDifference[], colours: Colours): string {
   if (differences.length === 0) return "";
-  const show = (value: LocatedDifference["meant"]): string => cut(value === undefined ? "nothing" : plainly(value), 40);
+  const show = (value: LocatedDifference["intended"]): string =>
+    cut(value === undefined ? "empty" : plainly(value), 40);
   const rows = differences
     .slice(0, shown)
     .map(apart)
-    .map(({ kind, key, field, meant, found, at }) => [
+    .map(({ kind, key, field, intended, actual, at }) => [
       `${kind} ${key}`,
       field ?? "",
-      `${colours.green(show(meant))} ${colours.dim("meant,")} ${colours.red(show(found))} ${colours.dim("there")}`,
+      `${colours.green(show(intended))} ${colours.dim("intended,")} ${colours.red(show(actual))} ${colours.dim("instead")}`,
       at ? colours.dim(formatLocation(at)) : "",
     ]);
   return [
@@ -87,17 +126,17 @@ export function renderDifferences(differences: readonly LocatedDifference[], col
 
 /** Long texts that begin alike are shown from where they part. */
 function apart(difference: LocatedDifference): LocatedDifference {
-  const { meant, found } = difference;
-  if (typeof meant !== "string" || typeof found !== "string") return difference;
+  const { intended, actual } = difference;
+  if (typeof intended !== "string" || typeof actual !== "string") return difference;
   let same = 0;
-  while (same < meant.length && meant[same] === found[same]) same++;
+  while (same < intended.length && intended[same] === actual[same]) same++;
   if (same < 25) return difference;
   const from = (text: string) => `…${text.slice(same - 10)}`;
-  return { ...difference, meant: from(meant), found: from(found) };
+  return { ...difference, intended: from(intended), actual: from(actual) };
 }
 
 /** Lists as a person would write them: paths with /, entries with ;. */
-function plainly(value: NonNullable<LocatedDifference["meant"]>): string {
+function plainly(value: NonNullable<LocatedDifference["intended"]>): string {
   if (typeof value === "string") return value;
   return value.map((entry) => (typeof entry === "string" ? entry : entry.join(" / "))).join("; ");
 }
@@ -107,14 +146,14 @@ function renderHidden(hidden: readonly Hidden[], colours: Colours): string {
   const rows = hidden.slice(0, shown).map(({ product, because }) => [product, because.join("; ")]);
   return [
     "",
-    `${colours.yellow(counted(hidden.length, "product"))} a shopper would not see`,
+    `${colours.yellow(counted(hidden.length, "product"))} that a shopper would not see`,
     columns(rows).trimEnd(),
     ...more(hidden.length),
   ].join("\n");
 }
 
 const more = (count: number): string[] =>
-  count > shown ? [`  … and ${count - shown} more: --format json lists them`] : [];
+  count > shown ? [`  and ${count - shown} more: --format json lists them`] : [];
 
 export function verdictToJson(verdict: Verdict): object {
   const { rebuilt, counts, differences, hidden } = verdict;

@@ -86,7 +86,7 @@ export async function* supplierCases(): AsyncGenerator<GoldenCase> {
       const findings = new Findings();
       const result = await calibrate(file, layout, kinds, files, findings);
       const columns = result?.columns.map((column) => ({ ...column, forms: [...column.forms] }));
-      calibrated.push(JSON.stringify({ ...result, columns, findings: findingsToJson(findings.list()) }, null, 1));
+      calibrated.push(JSON.stringify({ ...result, columns, findings: findingsToJson(findings.list(), "en") }, null, 1));
     }
     const drafts = samples.map((sample) => draftLayout(sample, name).yaml);
     yield { id: name, texts: { draft: drafts.join("\n"), calibrated: calibrated.join("\n") } };
@@ -145,7 +145,7 @@ async function record(
   const despite = holdBack ? new Set<string>() : everything;
   const choices = { project: "golden", pictures, holdBack, despite, sha256: nodeSha256 };
   const upload = await buildUpload({ catalogue, target, ...choices }, sink, findings);
-  const found = JSON.stringify(findingsToJson(findings.list()), null, 1);
+  const found = JSON.stringify(findingsToJson(findings.list(), "en"), null, 1);
   if (!upload) return { findings: found, plan: "none", files: "none", papers: "none", verdict: "none" };
   const { plan, heldBack } = upload;
   const inRounds = isOfRecords(target) && plan.steps.some((step) => step.is === "collect");
@@ -154,7 +154,7 @@ async function record(
     : await rehearse({ catalogue, target, plan, heldBack, files: memoryFiles(files) });
   return {
     findings: found,
-    plan: JSON.stringify(planToJson(plan), null, 1),
+    plan: JSON.stringify(planToJson(plan, "en"), null, 1),
     ...filesTexts(Object.entries(files)),
     verdict: rehearsed.ok ? verdictText(rehearsed.verdict) : "none",
   };

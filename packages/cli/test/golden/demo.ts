@@ -28,7 +28,7 @@ export async function* demoCases(): AsyncGenerator<GoldenCase> {
       " despite all",
       Object.keys(findingTable).flatMap((code) => ["--despite", code]),
     );
-    yield await monthCase(platform);
+    yield await laterCase(platform);
   }
 }
 
@@ -47,6 +47,7 @@ async function projectCase(
         cwd: folder,
         colour: false,
         width,
+        height: 40,
         watched: false,
         stopped: () => Promise.resolve(),
       };
@@ -68,8 +69,8 @@ async function projectCase(
   });
 }
 
-/** Each round of changes of a month later: its findings, its files, what the rehearsal says. */
-async function monthCase(platform: string): Promise<GoldenCase> {
+/** Each round of changes of a later import: its findings, its files, what the rehearsal says. */
+async function laterCase(platform: string): Promise<GoldenCase> {
   return inCopy("clean", async (folder) => {
     const quiet: Io = {
       out: () => undefined,
@@ -77,24 +78,25 @@ async function monthCase(platform: string): Promise<GoldenCase> {
       cwd: folder,
       colour: false,
       width,
+      height: 40,
       watched: false,
       stopped: () => Promise.resolve(),
     };
     const texts = { findings: "", plan: "", files: "", papers: "", verdict: "" };
     let isChange = false;
-    const month = await runLaterImport(folder, platform, quiet, (round) => {
+    const later = await runLaterImport(folder, platform, quiet, (round) => {
       isChange = true;
-      texts.findings += `${renderFindings(round.findings.list(), plain, true, width)}\n`;
-      texts.plan += `${renderPlan(round.upload.plan, plain, width)}\n`;
+      texts.findings += `${renderFindings(round.findings.list(), { colours: plain, width, language: "en", lines: undefined })}\n`;
+      texts.plan += `${renderPlan(round.upload.plan, plain, width, "en")}\n`;
       const { files, papers } = filesIn(round.folder);
       texts.files += `${files}\n`;
       texts.papers += `${papers}\n`;
       texts.verdict += `${round.verdict ? verdictText(round.verdict) : "none"}\n`;
     });
-    if (!isChange) throw new Error(`${platform}: nothing changed in a month`);
-    const { states: standings, rounds, left, again } = month;
+    if (!isChange) throw new Error(`${platform}: nothing changed`);
+    const { states, rounds, left, again } = later;
     const sent = rounds.flatMap(({ delivered }) => delivered.map(({ name, rows }) => `${name} ${rows.length}`));
-    texts.verdict += `${JSON.stringify({ standings, left, again, ids: rounds.map(({ ids }) => ids), sent }, null, 1)}\n`;
+    texts.verdict += `${JSON.stringify({ states, left, again, ids: rounds.map(({ ids }) => ids), sent }, null, 1)}\n`;
     return { id: `demo month ${platform}`, texts, isFull: true };
   });
 }

@@ -16,6 +16,7 @@ import { sheetAsHtml } from "./run-sheet-html.js";
 import { sheetAsMarkdown } from "./run-sheet-markdown.js";
 import { markText, uploadMark } from "./upload-mark.js";
 import { encodeFile, fileRows, type RowSelection } from "./write-file.js";
+import type { Language } from "../phrases/phrase.js";
 
 /** Takes the files of an upload. Nothing of them may be seen before `finish`; after `discard` nothing is left. */
 export interface UploadSink {
@@ -25,6 +26,8 @@ export interface UploadSink {
 }
 
 export interface BuildInput extends Omit<PrepareInput, "pictureNames"> {
+  /** Of the run sheet; English if left out. */
+  readonly language?: Language | undefined;
   readonly project: string;
   /** The pictures to take along, by file name. */
   readonly pictures: ReadonlyMap<string, Uint8Array>;
@@ -115,8 +118,8 @@ async function writeUpload(
     if (step.is === "upload") await writeStep(input, step, prepared, recorder, findings);
   }
   // Beside them, what sets it all back: not part of the steps.
-  for (const step of prepared.wayBack ?? []) await writeStep(input, step, prepared, recorder, undefined);
-  const sheet = runSheet({ project, target, plan, files, catalogue, heldBack });
+  for (const step of prepared.rollback ?? []) await writeStep(input, step, prepared, recorder, undefined);
+  const sheet = runSheet({ project, target, plan, files, catalogue, heldBack, language: input.language });
   await recorder.write("run-sheet.md", [encode(sheetAsMarkdown(sheet))]);
   await recorder.write("run-sheet.html", [encode(sheetAsHtml(sheet))]);
   await recorder.write("datapackage.json", [encode(dataPackage(project, target, plan, files))]);

@@ -88,9 +88,10 @@ function tableField({ header, bindings }: Column, file: TargetFile): object {
 }
 
 function typeOf(codec: Codec): object {
-  if (codec.takes.startsWith("a decimal"))
-    return codec.takes.includes("comma") ? { type: "number", decimalChar: "," } : { type: "number" };
-  return { type: codec.takes === "a whole number" ? "integer" : "string" };
+  const takes = String(codec.takes);
+  if (takes.startsWith("a decimal"))
+    return takes.includes("comma") ? { type: "number", decimalChar: "," } : { type: "number" };
+  return { type: takes === "a whole number" ? "integer" : "string" };
 }
 
 function constraintsOf(rule: ColumnRule | undefined): Record<string, unknown> {

@@ -11,6 +11,7 @@ import type { Table } from "../catalogue/table.js";
 import { finding, type Finding, type FindingCode, type Findings } from "../findings/finding.js";
 import type { Dependency } from "../kind.js";
 import type { RecordName } from "../location.js";
+import { kindPhrase, phrase, type Text } from "../phrases/phrase.js";
 
 export interface HeldBack {
   /** By kind: the rows of its table that stay out. */
@@ -63,7 +64,7 @@ export function holdBack(catalogue: ResolvedCatalogue, causes: readonly Finding[
       const row = catalogue.kinds.find(kind)?.entryKey === undefined ? catalogue.table(kind).find(key) : undefined;
       return row === undefined ? [] : [{ kind, row }];
     });
-    for (const { kind, row } of found) faulty.mark(kind, row, cause.code);
+    for (const { kind, row } of found) faulty.mark(kind, row, phrase("it has an error ({0})", cause.code));
     if (found.length === 0 && !rowErrors.has(cause.code)) unanswered.push(cause);
   }
   for (let grown = true; grown;) {
@@ -88,19 +89,19 @@ export function holdBack(catalogue: ResolvedCatalogue, causes: readonly Finding[
 
 /** Records that stay out, each with the reason that came first. */
 class Faulty {
-  readonly #rows = new Map<string, Map<number, string>>();
+  readonly #rows = new Map<string, Map<number, Text>>();
   size = 0;
 
-  mark(kind: string, row: number, because: string): void {
-    const rows = this.#rows.get(kind) ?? new Map<number, string>();
+  mark(kind: string, row: number, because: Text): void {
+    const rows = this.#rows.get(kind) ?? new Map<number, Text>();
     this.#rows.set(kind, rows);
     if (rows.has(row)) return;
     rows.set(row, because);
     this.size++;
   }
 
-  of(kind: string): ReadonlyMap<number, string> {
-    return this.#rows.get(kind) ?? new Map<number, string>();
+  of(kind: string): ReadonlyMap<number, Text> {
+    return this.#rows.get(kind) ?? new Map<number, Text>();
   }
 
   has(kind: string, row: number): boolean {
@@ -175,7 +176,7 @@ function spreadToReferrers(catalogue: ResolvedCatalogue, faulty: Faulty): void {
         if (faulty.has(owner.table.name, owner.row)) continue;
         const bad = fields.find((field) => refersToFaulty(catalogue, table, field.name, row, faulty.of(field.to)));
         if (!bad) continue;
-        faulty.mark(owner.table.name, owner.row, `it depends on a ${bad.to} that is`);
+        faulty.mark(owner.table.name, owner.row, phrase("it depends on a held-back record ({0})", kindPhrase(bad.to)));
         again = isTree;
       }
     }
@@ -190,8 +191,9 @@ function spreadInFamilies(catalogue: ResolvedCatalogue, faulty: Faulty): void {
     for (let parent = 0; parent < above.size; parent++) {
       const children = [...table.childrenOf(parent)];
       if (children.length > 0 && children.every((row) => faulty.has(name, row)))
-        faulty.mark(of, parent, `all its ${name}s are`);
-      if (faulty.has(of, parent)) for (const row of children) faulty.mark(name, row, `its ${of} is`);
+        faulty.mark(of, parent, phrase("all its {0} are held back", kindPhrase(name, 2)));
+      if (faulty.has(of, parent))
+        for (const row of children) faulty.mark(name, row, phrase("its {0} is held back", kindPhrase(of)));
     }
   }
 }
@@ -202,7 +204,7 @@ function refersToFaulty(
   table: Table,
   field: string,
   row: number,
-  faulty: ReadonlyMap<number, string>,
+  faulty: ReadonlyMap<number, Text>,
 ): boolean {
   return (table.references.get(field)?.get(row) ?? []).some((number) => {
     const target = catalogue.pool.target.get(number);

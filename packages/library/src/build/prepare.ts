@@ -6,7 +6,6 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
-import { pluralOf } from "../kind.js";
 import { writtenHeaders } from "../layout/write.js";
 import { reportCycles } from "../plan/cycles.js";
 import type { AlreadyThere } from "../plan/placements.js";
@@ -18,6 +17,7 @@ import { rowChecker } from "../target/cell-rules.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { heldCounts, heldRows, holdBack, isHeldBack, nothingHeldBack, type HeldBack } from "./hold-back.js";
 import { allBlocks, fileRows, lineWriter, type FileRow } from "./write-file.js";
+import { kindPhrase, phrase, type Phrase } from "../phrases/phrase.js";
 
 export interface PrepareInput {
   readonly catalogue: ResolvedCatalogue;
@@ -38,7 +38,7 @@ export interface Prepared {
   readonly plan: Plan;
   readonly heldBack: HeldBack;
   /** Steps that set back what the plan's changes write over. */
-  readonly wayBack?: readonly UploadStep[] | undefined;
+  readonly rollback?: readonly UploadStep[] | undefined;
 }
 
 /** The findings that stop a build. */
@@ -97,10 +97,11 @@ export function isNothingLeft(catalogue: ResolvedCatalogue, { steps }: Plan, hel
 }
 
 /** "3 products, 8 variants" */
-export const heldBackText = (heldBack: HeldBack): string =>
-  heldCounts(heldBack)
-    .map(({ kind, count }) => `${count} ${(count === 1 ? kind : pluralOf(kind)).replaceAll("-", " ")}`)
-    .join(", ");
+export const heldBackText = (heldBack: HeldBack): Phrase =>
+  phrase(
+    "{0}",
+    heldCounts(heldBack).map(({ kind, count }) => phrase("{0} {1}", count, kindPhrase(kind, count))),
+  );
 
 /** Checks every cell that a file can hold, and measures each record's rows where a file's bytes are limited. */
 export function checkCells(

@@ -1,24 +1,24 @@
 /** A run sheet as one HTML page, to print and tick off: no script, nothing fetched. */
 
 import { escaped, page } from "../html.js";
-import type { RunSheet, SheetStep } from "./run-sheet.js";
+import type { RunSheet, SheetLabels, SheetStep } from "./run-sheet.js";
 
-export function sheetAsHtml({ title, summary, warnings, steps, after }: RunSheet): string {
+export function sheetAsHtml({ language, labels, title, summary, warnings, steps, after }: RunSheet): string {
   const body = [
     `<h1>${escaped(title)}</h1>`,
     `<p>${marked(summary)}</p>`,
-    ...warnings.map((warning) => `<p class="warn">${marked(warning)}</p>`),
-    ...steps.map(stepOf),
+    ...warnings.map(({ text }) => `<p class="warn">${marked(text)}</p>`),
+    ...steps.map((step) => stepOf(step, labels)),
     ...(after
       ? [
-          `<section aria-labelledby="then"><h2 id="then">Then</h2><p>${marked(after.text)}</p><ol>${after.titles.map((one) => `<li>${escaped(one)}</li>`).join("")}</ol></section>`,
+          `<section aria-labelledby="then"><h2 id="then">${escaped(labels.after)}</h2><p>${marked(after.text)}</p><ol>${after.titles.map((one) => `<li>${escaped(one)}</li>`).join("")}</ol></section>`,
         ]
       : []),
   ];
-  return page(title, body);
+  return page(title, body, language);
 }
 
-function stepOf({ number, title, why, text, ticks, files, mapping }: SheetStep): string {
+function stepOf({ number, title, why, text, ticks, files, mapping }: SheetStep, labels: SheetLabels): string {
   const id = `step-${number}`;
   const tick = (label: string, location: string) =>
     `<input type="checkbox" id="${id}-${location}" aria-label="${escaped(label.replaceAll("`", ""))}">`;
@@ -34,17 +34,17 @@ function stepOf({ number, title, why, text, ticks, files, mapping }: SheetStep):
     ...(files.length === 0
       ? []
       : [
-          `<div class="scroll"><table><thead><tr><th>done</th><th>file</th><th class="number">rows</th><th>expect</th></tr></thead><tbody>${files
+          `<div class="scroll"><table><thead><tr><th>${labels.done}</th><th>${labels.file}</th><th class="number">${labels.rows}</th><th>${labels.expect}</th></tr></thead><tbody>${files
             .map(
               ({ name, rows, expect }, at) =>
-                `<tr><td>${tick(`${name} is uploaded`, `file-${at}`)}</td><td><code>${escaped(name)}</code></td><td class="number">${rows}</td><td>${escaped(expect)}</td></tr>`,
+                `<tr><td>${tick(labels.isUploaded(name), `file-${at}`)}</td><td><code>${escaped(name)}</code></td><td class="number">${rows}</td><td>${escaped(expect)}</td></tr>`,
             )
             .join("")}</tbody></table></div>`,
         ]),
     ...(mapping.length === 0
       ? []
       : [
-          `<details><summary>What each of the ${mapping.length} columns holds</summary><div class="scroll"><table><thead><tr><th>column</th><th>holds</th></tr></thead><tbody>${mapping
+          `<details><summary>${escaped(labels.columns(mapping.length))}</summary><div class="scroll"><table><thead><tr><th>${labels.column}</th><th>${labels.field}</th></tr></thead><tbody>${mapping
             .map(({ column, holds }) => `<tr><td><code>${escaped(column)}</code></td><td>${escaped(holds)}</td></tr>`)
             .join("")}</tbody></table></div></details>`,
         ]),

@@ -1,21 +1,21 @@
 /** A run sheet as Markdown. */
 
-import type { RunSheet, SheetStep } from "./run-sheet.js";
+import type { RunSheet, SheetLabels, SheetStep } from "./run-sheet.js";
 
-export function sheetAsMarkdown({ title, summary, warnings, steps, after }: RunSheet): string {
+export function sheetAsMarkdown({ labels, title, summary, warnings, steps, after }: RunSheet): string {
   const lines = [
     `# ${title}`,
     "",
     summary,
-    ...warnings.flatMap((warning) => ["", warning.startsWith("Held back") ? `**${warning}**` : warning]),
-    ...steps.flatMap(stepLines),
-    ...(after ? ["", "## Then", "", after.text, "", ...after.titles.map((one) => `- ${one}`)] : []),
+    ...warnings.flatMap(({ text, isStrong }) => ["", isStrong ? `**${text}**` : text]),
+    ...steps.flatMap((step) => stepLines(step, labels)),
+    ...(after ? ["", `## ${labels.after}`, "", after.text, "", ...after.titles.map((one) => `- ${one}`)] : []),
     "",
   ];
   return lines.join("\n");
 }
 
-function stepLines({ number, title, why, text, ticks, files }: SheetStep): string[] {
+function stepLines({ number, title, why, text, ticks, files }: SheetStep, labels: SheetLabels): string[] {
   return [
     "",
     `## ${number}. ${title}`,
@@ -25,11 +25,11 @@ function stepLines({ number, title, why, text, ticks, files }: SheetStep): strin
     ...(files.length === 0
       ? []
       : [
-          "| done | file | rows | expect |",
+          `| ${labels.done} | ${labels.file} | ${labels.rows} | ${labels.expect} |`,
           "|---|---|---|---|",
           ...files.map(({ name, rows, expect }) => `| [ ] | \`${name}\` | ${rows} | ${expect} |`),
         ]),
     "",
-    `*Why:* ${why}`,
+    `*${labels.why}* ${why}`,
   ];
 }

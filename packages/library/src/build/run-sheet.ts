@@ -6,12 +6,23 @@ import type { Target, TargetFile } from "../target/target.js";
 import { stepsNow } from "./build.js";
 import type { PackedFile } from "./data-package.js";
 import { heldCounts, heldRows, type HeldBack } from "./hold-back.js";
+import {
+  kindPhrase,
+  phrase,
+  say,
+  type Language,
+  type PhraseValue,
+  type Template,
+  type Text,
+} from "../phrases/phrase.js";
 
 export interface RunSheet {
+  readonly language: Language;
+  readonly labels: SheetLabels;
   readonly title: string;
   readonly summary: string;
-  /** What has to be known before anything is done. */
-  readonly warnings: readonly string[];
+  /** What has to be known before anything is done; what is held back comes first and is marked. */
+  readonly warnings: readonly { readonly text: string; readonly isStrong: boolean }[];
   readonly steps: readonly SheetStep[];
   /** Why the folder ends where it does, and what comes then. */
   readonly after: { readonly text: string; readonly titles: readonly string[] } | undefined;
@@ -25,7 +36,7 @@ export interface SheetStep {
   /** To tick off; words between backquotes are names. */
   readonly ticks: readonly string[];
   readonly files: readonly SheetFile[];
-  /** What to choose where the platform's screen asks which column is what. */
+  /** What to choose where the platform's screen asks for a mapping of columns. */
   readonly mapping: readonly { readonly column: string; readonly holds: string }[];
 }
 
@@ -35,7 +46,23 @@ export interface SheetFile {
   readonly expect: string;
 }
 
+/** Words of the tables that both forms of the sheet share. */
+export interface SheetLabels {
+  readonly done: string;
+  readonly file: string;
+  readonly rows: string;
+  readonly expect: string;
+  readonly why: string;
+  readonly after: string;
+  readonly isUploaded: (file: string) => string;
+  readonly columns: (count: number) => string;
+  readonly column: string;
+  readonly field: string;
+}
+
 export interface SheetInput {
+  /** The language of the sheet; English if left out. */
+  readonly language?: Language | undefined;
   readonly project: string;
   readonly target: Target;
   readonly plan: Plan;
@@ -45,26 +72,51 @@ export interface SheetInput {
 }
 
 export function runSheet(input: SheetInput): RunSheet {
-  const { project, target, plan, heldBack } = input;
+  const { project, target, plan, heldBack, language = "en" } = input;
+  const t = translator(language);
   const now = stepsNow(plan);
   const uploads = now.filter((step) => step.is === "upload").reduce((sum, step) => sum + step.files.length, 0);
-  const held = heldCounts(heldBack).map(({ kind, count: rows }) => count(rows, kind.replaceAll("-", " ")));
+  const held = heldCounts(heldBack).map(({ kind, count: rows }) => phrase("{0} {1}", rows, kindPhrase(kind, rows)));
   const rest = plan.steps.slice(now.length);
   const { collections, postponed } = plan.cost;
-  const wayBack = input.files.filter(({ name }) => name.startsWith("way-back-")).length;
+  const hasRollback = input.files.some(({ name }) => name.startsWith("rollback-"));
+  const isCompared = plan.steps.some((step) => step.is === "upload" && step.files.some(({ outcomes }) => outcomes));
+  const warning = (text: Text, isStrong = false) => ({ text: say(text, language), isStrong });
   return {
-    title: `${project}: upload to ${target.name}`,
+    language,
+    labels: labelsIn(language),
+    title: t("{0}: upload to {1}", project, target.name),
     summary:
       rest.length === 0
-        ? `${count(now.length, "step")}, ${count(uploads, "file")} to upload, ids to collect: ${collections}, links that wait for a later file: ${postponed}.`
-        : `${count(now.length, "step")} of ${plan.steps.length}, ${count(uploads, "file")} to upload; then ids have to be collected, ${collections === 1 ? "once" : `${collections} times`} in all.`,
+        ? t(
+            "{0}, {1} to upload, {2}, {3}.",
+            countOf(now.length, "{0} step", "{0} steps"),
+            countOf(uploads, "{0} file", "{0} files"),
+            countOf(collections, "{0} collection of ids", "{0} collections of ids"),
+            countOf(postponed, "{0} link postponed", "{0} links postponed"),
+          )
+        : t(
+            "{0} of {1} steps, {2} to upload. After them, ids have to be collected ({3} in all).",
+            now.length,
+            plan.steps.length,
+            countOf(uploads, "{0} file", "{0} files"),
+            countOf(collections, "{0} collection of ids", "{0} collections of ids"),
+          ),
     warnings: [
-      ...(held.length > 0 ? [`Held back: ${held.join(", ")}. They are in none of these files.`] : []),
-      plan.steps.some((step) => step.is === "upload" && step.files.some(({ outcomes }) => outcomes))
-        ? "The counts are for a platform that holds what its export told."
-        : "The counts are for a platform that holds none of this yet.",
-      ...(wayBack > 0
-        ? [`The files that begin with \`way-back-\` are no step: each sets back what the file of its name writes over.`]
+      ...(held.length > 0 ? [warning(phrase("Held back: {0}. These files do not contain them.", held), true)] : []),
+      warning(
+        isCompared
+          ? phrase("The expected counts are for the platform as its export shows it.")
+          : phrase("The expected counts are for a platform that has none of these records yet."),
+      ),
+      ...(hasRollback
+        ? [
+            warning(
+              phrase(
+                "Files that begin with `rollback-` are not a step. Each one restores what the file of the same name overwrites.",
+              ),
+            ),
+          ]
         : []),
     ],
     steps: now.map((step) => sheetStep(step, input)),
@@ -72,110 +124,134 @@ export function runSheet(input: SheetInput): RunSheet {
       rest.length === 0
         ? undefined
         : {
-            text: `This folder ends here: what comes next names records by ids that ${target.name} gives out with these files. Run \`zest-tier collect\` with its reports or exports, then \`zest-tier build\` again. Still to come:`,
-            titles: rest.map((step) => step.title),
+            text: t(
+              "This folder ends here. The next files name records by ids that {0} gives out when it imports these files. Run `zest-tier collect` with its reports or exports, then `zest-tier build` again. Still to come:",
+              target.name,
+            ),
+            titles: rest.map((step) => say(step.title, language)),
           },
   };
 }
 
 function sheetStep(step: Step, input: SheetInput): SheetStep {
+  const { target, language = "en" } = input;
+  const t = translator(language);
   const common = {
     number: step.number,
-    title: step.title,
-    why: step.why,
+    title: say(step.title, language),
+    why: say(step.why, language),
     text: undefined,
     ticks: [],
     files: [],
     mapping: [],
   };
-  const { target } = input;
   switch (step.is) {
     case "save":
       return {
         ...common,
-        ticks: [`Open \`${target.endpoints.catalogue}\` and save what it shows, with today's date in the name.`],
+        ticks: [
+          t("Open `{0}` and save what it shows. Put today's date into the file name.", target.endpoints.catalogue),
+        ],
       };
     case "do":
-      return { ...common, ticks: ["Done."] };
+      return { ...common, ticks: [t("Done.")] };
     case "lists":
       return {
         ...common,
-        ticks: step.lists.map(
-          ({ name, entries }) => `\`${name}\` has ${entries.map((entry) => `\`${entry}\``).join(", ")}.`,
+        ticks: step.lists.map(({ name, entries }) =>
+          t(
+            "`{0}` contains {1}.",
+            name,
+            entries.map((entry) => `\`${entry}\``),
+          ),
         ),
       };
     case "pictures":
       return {
         ...common,
         ticks: [
-          `Send \`${step.name}\` to \`${target.endpoints.pictures}\`. Expect: ${count(step.files.length, "picture")} stored.`,
+          t(
+            "Send `{0}` to `{1}`. Expected: {2} stored.",
+            step.name,
+            target.endpoints.pictures,
+            countOf(step.files.length, "{0} picture", "{0} pictures"),
+          ),
         ],
       };
     case "test":
       return {
         ...common,
-        ticks: step.files.map(
-          (name) => `Send \`${name}\` to \`${endpoint(target.endpoints.test!, name)}\`. Expect: nothing refused.`,
+        ticks: step.files.map((name) =>
+          t("Send `{0}` to `{1}`. Expected: no row refused.", name, endpoint(target.endpoints.test!, name)),
         ),
       };
     case "collect":
-      return { ...common, ticks: ["Collect the ids from the reports of the last uploads, or from the export."] };
+      return { ...common, ticks: [t("Collect the ids from the reports of the last uploads, or from the export.")] };
     case "upload":
       return { ...common, ...uploadStep(step, input) };
     case "look":
       return {
         ...common,
-        ticks: step.products.map(
-          (key) => `Product \`${key}\`: name, price, pictures, place in the tree, every version.`,
-        ),
+        ticks: step.products.map((key) => t("Product `{0}`: name, price, pictures, category, and every variant.", key)),
       };
   }
 }
 
 function uploadStep(step: UploadStep, input: SheetInput): Pick<SheetStep, "text" | "files" | "mapping"> {
-  const { target, files } = input;
+  const { target, files, language = "en" } = input;
+  const t = translator(language);
   const file = target.files.get(step.slot.file)!;
   const to = file.endpoint ?? target.endpoints.upload;
-  const isOwn = to.includes("{name}");
+  const sending = to.includes("{name}")
+    ? phrase("Send each file to `{0}`, in this order. Read its report before you send the next one.", to)
+    : phrase(
+        "Send each file to `{0}`, in this order. Read its report before you send the next one. The address names the kind of file.",
+        to,
+      );
   return {
-    text: `Send each file to \`${to}\`, in this order, and read its report before the next.${isOwn ? "" : " It says which file it is."} The headers are the platform's own: where its screen asks which column is what, each is what it is called.`,
+    text: t(
+      "{0} The file uses the platform's own column names. If the import screen asks you to map columns, map each one to the field of the same name.",
+      sending,
+    ),
     files: step.files.map((planned) => {
       const rows = files.find(({ name }) => name === planned.name)?.rows ?? 0;
-      const foretold = planned.outcomes && outcomesText(planned.outcomes);
-      return { name: planned.name, rows, expect: foretold ?? expected(step, planned, rows, input) };
+      const simulated = planned.outcomes && outcomesText(planned.outcomes);
+      return { name: planned.name, rows, expect: say(simulated ?? expected(step, planned, rows, input), language) };
     }),
     mapping: mappingOf(file, step),
   };
 }
 
-/** "3 rows created, 9 rows updated": as they came out when they were played onto what the platform holds. */
-function outcomesText(outcomes: Readonly<Record<string, number>>): string {
-  const names = Object.entries(outcomes).map(([outcome, rows]) => `${count(rows, "row")} ${outcome}`);
-  return `${names.join(", ")}${outcomes["refused"] === undefined ? ", none refused" : ""}`;
+/** "3 rows created, 9 rows updated": as they came out of the rehearsal on what is on the platform. */
+function outcomesText(outcomes: Readonly<Record<string, number>>): Text {
+  const counts = Object.entries(outcomes).map(([outcome, rows]) =>
+    phrase("{0} {1}", rowsOf(rows), phrase(outcome as Template)),
+  );
+  return outcomes["refused"] === undefined ? phrase("{0}, none refused", counts) : phrase("{0}", counts);
 }
 
-function expected(
-  step: UploadStep,
-  { blocks }: PlannedFile,
-  rows: number,
-  { catalogue, heldBack }: SheetInput,
-): string {
+function expected(step: UploadStep, { blocks }: PlannedFile, rows: number, { catalogue, heldBack }: SheetInput): Text {
   const [first] = blocks;
   const isGrouped = first?.kind === "product" && step.slot.creates.includes("variant");
   const records = blocks.reduce((sum, block) => sum + block.records.length, 0);
   if (step.slot.mode === "update" && first?.kind === "product" && blocks.length === 1 && rows === records)
-    return `${count(records, "product")} updated, none refused`;
+    return phrase("{0} updated, none refused", countOf(records, "{0} product", "{0} products"));
   if (!isGrouped)
     return step.slot.mode === "create"
-      ? `all ${rows} created, none refused`
-      : `${count(rows, "row")} taken, none refused`;
+      ? phrase("{0} created, none refused", rowsOf(rows))
+      : phrase("{0} updated, none refused", rowsOf(rows));
   const variants = catalogue.table("variant");
   let codes = 0;
   for (const product of first.records) {
     const children = [...variants.childrenOf(product)].filter((row) => !heldRows(heldBack, "variant").has(row));
     codes += Math.max(1, children.length);
   }
-  return `${count(records, "product")} with ${count(codes, "code")}, all ${rows} rows created, none refused`;
+  return phrase(
+    "{0} with {1}, {2} created, none refused",
+    countOf(records, "{0} product", "{0} products"),
+    countOf(codes, "{0} code", "{0} codes"),
+    rowsOf(rows),
+  );
 }
 
 function mappingOf({ layout }: TargetFile, { columns }: UploadStep): SheetStep["mapping"] {
@@ -186,4 +262,27 @@ function mappingOf({ layout }: TargetFile, { columns }: UploadStep): SheetStep["
 
 export const endpoint = (path: string, name: string): string => path.replace("{name}", encodeURIComponent(name));
 
-const count = (number: number, word: string): string => `${number} ${word}${number === 1 ? "" : "s"}`;
+const translator =
+  (language: Language) =>
+  (template: Template, ...values: readonly PhraseValue[]): string =>
+    say(phrase(template, ...values), language);
+
+const countOf = (count: number, one: Template, many: Template): Text => phrase(count === 1 ? one : many, count);
+const rowsOf = (rows: number): Text => countOf(rows, "{0} row", "{0} rows");
+
+function labelsIn(language: Language): SheetLabels {
+  const t = translator(language);
+  return {
+    done: t("done"),
+    file: t("file"),
+    rows: t("rows"),
+    expect: t("expected"),
+    why: t("Why:"),
+    after: t("After this folder"),
+    isUploaded: (file) => t("{0} is uploaded", file),
+    columns: (count) =>
+      say(countOf(count, "The {0} column and its field", "The {0} columns and their fields"), language),
+    column: t("column"),
+    field: t("field"),
+  };
+}

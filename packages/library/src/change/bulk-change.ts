@@ -7,6 +7,7 @@ import { writtenKind } from "../layout/write.js";
 import type { UploadStep } from "../plan/plan.js";
 import type { Target } from "../target/target.js";
 import { carryingColumns, identityHeaders } from "./columns.js";
+import { phrase } from "../phrases/phrase.js";
 
 /** @param field `product.shown`, as the project says it. */
 export interface NamedBulkChange {
@@ -45,8 +46,8 @@ export function planBulkChange(
       return {
         number: 1,
         is: "upload",
-        title: `Upload the repair "${name}"`,
-        why: `Sets ${field} to ${constant}, and nothing else.`,
+        title: phrase('Upload the bulk change "{0}"', name),
+        why: phrase("Sets {0} to {1} and changes nothing else.", field, constant),
         slot: {
           name: `${of}-${name}`,
           file: of,

@@ -28,6 +28,7 @@ import { endingOf, goneSettings, literalStep, releaseSettings, withFields, witho
 import { planWhole } from "./whole.js";
 import type { Redirect } from "./redirects.js";
 import { settle, type ChangeWishes, type Settled } from "./policy.js";
+import { phrase } from "../phrases/phrase.js";
 
 export interface ChangeInput {
   readonly catalogue: ResolvedCatalogue;
@@ -135,10 +136,10 @@ export class Changes {
     const isAny = kept.some(({ is }) => is === "upload");
     const numbered = renumbered(isAny ? kept : kept.filter(({ is }) => is === "collect"));
     const uploads = numbered.filter(({ is }) => is === "upload").length;
-    const wayBack = this.#wayBack(numbered);
+    const rollback = this.#rollback(numbered);
     return {
       ...prepared,
-      wayBack,
+      rollback,
       plan: { ...prepared.plan, steps: numbered, cost: { ...prepared.plan.cost, uploads } },
     };
   }
@@ -244,8 +245,8 @@ export class Changes {
       steps.push({
         number: 0,
         is: "upload",
-        title: `Upload what changes in ${name}${level === "child" ? ", variant by variant" : ""}`,
-        why: `Writes over what differs from what ${target.name} holds, and nothing else: ${[...headers].join(", ")}.`,
+        title: phrase("Upload the changes in {0}{1}", name, level === "child" ? ", variant by variant" : ""),
+        why: phrase("Overwrites only what differs from what is on {0}: {1}.", target.name, [...headers].join(", ")),
         slot,
         files: splitByLimit(blocks, file.limits.products).map((one) => ({
           name: `${String(++count).padStart(2, "0")}-${word}.${endingOf(file)}`,
@@ -266,14 +267,16 @@ export class Changes {
     const steps = [
       literalStep(input, releaseSettings(input, settled.after), {
         name: "released",
-        title: "Let go of codes that others are to have",
-        why: `${input.target.name} knows a code once: what had it is retired first.`,
+        title: phrase("Release codes that move to other records"),
+        why: phrase("{0} allows each code only once. The record that has it now is retired first.", input.target.name),
       }),
       literalStep(input, goneSettings(input), {
         name: "gone",
         title:
-          input.wishes.gone === "hide" ? "Hide what is gone from the sources" : "Retire what is gone from the sources",
-        why: "Delivered earlier, and no longer in the sources.",
+          input.wishes.gone === "hide"
+            ? phrase("Hide records that are no longer in your sources")
+            : phrase("Retire records that are no longer in your sources"),
+        why: phrase("They were delivered earlier and are no longer in your sources."),
       }),
     ].flat();
     for (const { settings } of steps)
@@ -288,19 +291,19 @@ export class Changes {
       file.layout.lanes.some(({ collection }) => collection === "redirects"),
     );
     if (isCarried || redirects.length === 0) return [];
-    const shown = redirects.map(({ from, to }) => `${from} → ${to}`).join(", ");
+    const shown = redirects.map(({ from, to }) => `${from} → ${to}`);
     return [
       {
         number: 0,
         is: "do",
-        title: "Set up the redirects",
-        why: `Addresses change; the old ones are to lead to the new: ${shown}.`,
+        title: phrase("Set up the redirects"),
+        why: phrase("Some addresses change. The old ones have to lead to the new ones: {0}.", shown),
       },
     ];
   }
 
   /** The same rows as the changes, saying what the platform holds before them. */
-  #wayBack(steps: readonly Step[]): UploadStep[] {
+  #rollback(steps: readonly Step[]): UploadStep[] {
     const { catalogue, target, meant, held, ledger } = this.input;
     const idOf = (kind: string, key: string) => ledger.id(kind, key);
     return steps.flatMap((step): UploadStep[] => {
@@ -319,7 +322,7 @@ export class Changes {
               (cells.get(name) ?? new Map<string, string>()).set(`${file.name} ${carrying.header}`, cell),
             );
           }
-      return [{ ...step, cells, files: step.files.map((one) => ({ ...one, name: `way-back-${one.name}` })) }];
+      return [{ ...step, cells, files: step.files.map((one) => ({ ...one, name: `rollback-${one.name}` })) }];
     });
   }
 
@@ -348,8 +351,8 @@ export class Changes {
     return {
       number: 0,
       is: "collect",
-      title: "Collect the ids",
-      why: `What changes names records by ids that only ${name} can give.`,
+      title: phrase("Collect the ids"),
+      why: phrase("The next files name records by ids that only {0} gives out.", name),
     };
   }
 
@@ -415,8 +418,11 @@ export class Changes {
   report(findings: Findings): void {
     const { target, comparison, replaces } = this.input;
     if (replaces)
-      for (const { kind, key, standing } of comparison.records)
-        if ((kind === "product" || kind === "variant") && (standing === "theirs" || standing === "gone from ours"))
+      for (const { kind, key, state } of comparison.records)
+        if (
+          (kind === "product" || kind === "variant") &&
+          (state === "only on the platform" || state === "no longer in your sources")
+        )
           findings.add(finding("change/would-delete", { kind, key, target: target.name }));
     const stays = comparison.stays;
     if (stays.length > 0)

@@ -12,6 +12,7 @@ import { isOfRecords } from "../rehearse/rehearse.js";
 import { groupedRules, type TargetFile } from "../target/target.js";
 import type { ChangeInput } from "./changes.js";
 import { carryingColumns, cellOf, identityHeaders } from "./columns.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 /** Fields to be set on a record there; undefined clears. */
 export interface Setting {
@@ -22,8 +23,8 @@ export interface Setting {
 
 interface Named {
   readonly name: string;
-  readonly title: string;
-  readonly why: string;
+  readonly title: Text;
+  readonly why: Text;
 }
 
 export interface LiteralStep {
@@ -67,12 +68,13 @@ export function literalStep(
     });
     if (literal.length === 0) continue;
     const keys = own.map(({ key }) => key);
-    const shown = keys.length > 10 ? `${keys.slice(0, 10).join(", ")} …` : keys.join(", ");
+    const shown =
+      keys.length > 10 ? phrase("{0} and {1} more", keys.slice(0, 10), keys.length - 10) : phrase("{0}", keys);
     const step: UploadStep = {
       number: 0,
       is: "upload",
       title,
-      why: `${why} ${shown}.`,
+      why: phrase("{0} {1}.", why, shown),
       slot: { name: `${of}-${name}`, file: of, mode: "create", creates: [], updates: [] },
       files: [{ name: `00-${of}-${name}.${endingOf(file)}`, blocks: [{ layout: 0, kind, records: [], literal }] }],
       columns,
@@ -95,8 +97,8 @@ export function goneSettings({ comparison, wishes, held, meant }: ChangeInput): 
     const own = [...held.variant].filter(([, record]) => record.get("product") === key);
     return own.length > 0 && own.every(([code]) => codes.has(code));
   };
-  return comparison.records.flatMap(({ kind, key, standing }) =>
-    standing === "gone from ours" && !(kind === "product" && isEmptied(key)) ? [{ kind, key, fields }] : [],
+  return comparison.records.flatMap(({ kind, key, state }) =>
+    state === "no longer in your sources" && !(kind === "product" && isEmptied(key)) ? [{ kind, key, fields }] : [],
   );
 }
 

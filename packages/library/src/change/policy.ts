@@ -39,7 +39,7 @@ export function policyOf(kind: string, field: string, { fields }: ChangeWishes):
 }
 
 /** Whether ours says nothing of a field, which is not the same as saying that there is to be nothing. */
-export function isLeftOut(meant: Meant, kind: string, key: string, { field, meant: wanted }: FieldChange): boolean {
+export function isLeftOut(meant: Meant, kind: string, key: string, { field, intended: wanted }: FieldChange): boolean {
   // Which axes there are, and which values, is said as a whole.
   if (wanted !== undefined || /^(axis|value) \d+$|^(axes|values)$/.test(field)) return false;
   const origin = meant.origins.get(originKey(kind, key));
@@ -54,10 +54,10 @@ export function settled(
   wishes: ChangeWishes,
   laneKeys?: readonly number[],
 ): CellValue | undefined {
-  const { field, meant: wanted, held, by } = change;
+  const { field, intended: wanted, onPlatform: held, by } = change;
   const policy = policyOf(kind, field, wishes);
   if (isLeftOut(meant, kind, key, change)) return held;
-  if (policy === "leave" || (policy === undefined && by === "them")) return held;
+  if (policy === "leave" || (policy === undefined && by === "platform")) return held;
   if (policy === "fill") return held ?? wanted;
   // Entries that are there stay there; those of the same key are written over.
   if (laneKeys && typeof wanted === "object" && typeof held === "object") {
@@ -110,12 +110,12 @@ export function settle(
     for (const change of fields) {
       const value =
         wishes.only === "create"
-          ? change.held
+          ? change.onPlatform
           : settled(meant, one, change, wishes, lanes.get(`${kind}.${change.field}`));
       if (value === undefined) result.delete(change.field);
       else result.set(change.field, value);
-      if (!sameValue(value, change.held)) own.add(change.field);
-      if (!sameValue(value, change.meant)) {
+      if (!sameValue(value, change.onPlatform)) own.add(change.field);
+      if (!sameValue(value, change.intended)) {
         const name = originKey(kind, key);
         kept.set(name, (kept.get(name) ?? new Map<string, CellValue | undefined>()).set(change.field, value));
       }

@@ -19,7 +19,7 @@ export function redirectsNeeded(meant: Meant, { records }: Comparison, wishes: C
     record.fields.flatMap((change): Redirect[] => {
       const [name, language] = change.field.split("@");
       const to = settled(meant, record, change, wishes);
-      const { held: from } = change;
+      const { onPlatform: from } = change;
       if (name !== "slug" || typeof from !== "string" || typeof to !== "string" || from === to) return [];
       return [{ kind: record.kind, key: record.key, language: language!, from, to }];
     }),

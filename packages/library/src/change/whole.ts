@@ -7,6 +7,7 @@ import { listsStep, neededLists } from "../plan/lists.js";
 import type { PlannedBlock, Step, UploadStep } from "../plan/plan.js";
 import type { ChangeInput } from "./changes.js";
 import { endingOf } from "./literal.js";
+import { phrase } from "../phrases/phrase.js";
 
 /** @param cells what is left as it is there. @returns the plan; its steps are not numbered yet. */
 export function planWhole(input: ChangeInput, prepared: Prepared, cells: NonNullable<UploadStep["cells"]>): Prepared {
@@ -27,7 +28,7 @@ export function planWhole(input: ChangeInput, prepared: Prepared, cells: NonNull
   const upload: UploadStep = {
     number: 0,
     is: "upload",
-    title: `Upload ${slot.name}: all that is to be there`,
+    title: phrase("Upload {0}: the whole range", slot.name),
     why: slot.why ?? `What the file does not name is taken out of ${target.name}.`,
     slot: { ...slot, creates: [], updates: [] },
     files: [{ name, blocks }],

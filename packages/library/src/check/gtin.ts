@@ -1,16 +1,21 @@
 /** GS1 General Specifications: GTIN-8, -12, -13, -14 and their check digit: from the right, weights 3 and 1 in turn. */
+import { phrase, type Text } from "../phrases/phrase.js";
 
 /** @returns what is wrong with a GTIN, undefined if nothing is. */
-export function barcodeProblem(text: string): string | undefined {
+export function barcodeProblem(text: string): Text | undefined {
   if (/^\d+([.,]\d+)?[eE]\+?\d+$/.test(text))
-    return "a spreadsheet wrote it in scientific notation; the digits behind are lost";
-  if (!/^\d+$/.test(text)) return "it holds more than digits";
-  if (hasRightLength(text)) return checkDigitFits(text) ? undefined : "the check digit does not fit; a digit is wrong";
+    return phrase("it is in the scientific notation of a spreadsheet program, and its last digits are lost");
+  if (!/^\d+$/.test(text)) return phrase("it contains more than digits");
+  if (hasRightLength(text)) return checkDigitFits(text) ? undefined : phrase("its check digit is wrong");
   for (const length of [8, 12, 13, 14]) {
     if (length > text.length && checkDigitFits(text.padStart(length, "0")))
-      return `it has ${text.length} digits; with leading zeros to ${length} its check digit fits: a spreadsheet has taken them`;
+      return phrase(
+        "it has {0} digits. With leading zeros up to {1} digits it is valid, so a spreadsheet program may have removed them",
+        text.length,
+        length,
+      );
   }
-  return `it has ${text.length} digits, not 8, 12, 13 or 14`;
+  return phrase("it has {0} digits, not 8, 12, 13 or 14", text.length);
 }
 
 const hasRightLength = (text: string): boolean => [8, 12, 13, 14].includes(text.length);

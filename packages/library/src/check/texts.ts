@@ -5,6 +5,7 @@ import { withoutMojibake } from "../codecs/fixes.js";
 import { finding } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
 import type { CheckContext, Check } from "./rule.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 const misread = /[\u00c2-\u00f4][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]/;
 const unseen = /[\u00ad\u200b\u200e\u200f\u2060\ufeff]|[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/;
@@ -26,7 +27,7 @@ export const checkTexts: Check = (context) => {
       const type = fieldOf(table.kind, field.split("@")[0]!)?.type;
       // Numbers, flags and dates have been through their codecs.
       if (type !== "text" && type !== "code" && type !== "file" && type !== "barcode") continue;
-      const say = (row: number, text: string, damage: string, right?: string) =>
+      const say = (row: number, text: string, damage: Text, right?: string) =>
         report(context, table, row, field, text, damage, right);
       for (const row of column.matching(surrogate, table.size)) {
         const text = column.get(row)!;
@@ -35,15 +36,15 @@ export const checkTexts: Check = (context) => {
       for (const row of column.matching(suspicious, table.size)) {
         const text = column.get(row)!;
         const right = misread.test(text) ? withoutMojibake(text) : undefined;
-        if (right !== undefined) say(row, text, "letters read in the wrong encoding", right);
-        if (unseen.test(text)) say(row, text, "characters that nobody sees");
-        if (lost.test(text)) say(row, text, "letters lost when it was saved");
+        if (right !== undefined) say(row, text, phrase("letters that were read in the wrong encoding"), right);
+        if (unseen.test(text)) say(row, text, phrase("invisible characters"));
+        if (lost.test(text)) say(row, text, phrase("letters that were lost when it was saved"));
       }
       const isWord =
         field === "code" || ((table.name === "value" || table.name === "axis") && field.startsWith("name@"));
       if (isWord)
         for (const row of column.matching(dateLike, table.size))
-          say(row, column.get(row)!, "a date, which a spreadsheet makes of sizes and codes");
+          say(row, column.get(row)!, phrase("a date, which spreadsheet programs make of sizes and codes"));
     }
 };
 
@@ -59,7 +60,7 @@ function report(
   row: number,
   field: string,
   text: string,
-  damage: string,
+  damage: Text,
   right?: string,
 ): void {
   const collection = table.kind.entryKey ? `${table.name.slice(table.name.indexOf(".") + 1)}.` : "";

@@ -3,6 +3,7 @@
  *
  * A value is canonical text (see `FieldType`) or a list of values. `parse(format(value))` is the value, or `format` says why not.
  */
+import type { Text } from "../phrases/phrase.js";
 
 export type CellValue = string | readonly CellValue[];
 
@@ -25,18 +26,18 @@ export type ProblemCode =
 export interface Problem {
   readonly problem: ProblemCode;
   readonly text: string;
-  readonly wanted: string;
+  readonly wanted: Text;
 }
 
 /** Why a value cannot be written as it is. */
 export interface Unwritable {
   readonly text: string;
-  readonly wanted: string;
+  readonly wanted: Text;
 }
 
 export interface Codec {
   /** How a person would call what the cell takes: "a decimal with a comma". */
-  readonly takes: string;
+  readonly takes: Text;
   /** For cells that a spreadsheet or a document keeps as something else than text. */
   readonly holds?: "date" | "number" | "flag" | undefined;
   /** The words to choose from, where there are only these. */
@@ -59,12 +60,12 @@ export const textOfNumber = (codec: Codec, number: string): string | undefined =
 export const isProblem = (value: CellValue | Problem): value is Problem =>
   typeof value === "object" && "problem" in value;
 
-export const problem = (code: ProblemCode, text: string, wanted: string): Problem => ({
+export const problem = (code: ProblemCode, text: string, wanted: Text): Problem => ({
   problem: code,
   ...unwritable(text, wanted),
 });
 
-export const unwritable = (text: string, wanted: string): Unwritable => ({
+export const unwritable = (text: string, wanted: Text): Unwritable => ({
   text: text.length > 80 ? `${text.slice(0, 79)}…` : text,
   wanted,
 });

@@ -15,6 +15,7 @@ import {
   type Problem,
   type Unwritable,
 } from "./codec.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 export interface ListOptions {
   readonly separator: string;
@@ -28,7 +29,7 @@ export interface ListOptions {
   readonly blanks?: boolean | undefined;
 }
 
-export function listCodec(options: ListOptions, takes: string): Codec {
+export function listCodec(options: ListOptions, takes: Text): Codec {
   const { separator, escape, of, root, blanks } = options;
   const marks = [...new Set(options.separators.map((one) => one.trim() || one))];
 
@@ -56,7 +57,8 @@ export function listCodec(options: ListOptions, takes: string): Codec {
       if (typeof text !== "string") return text;
       if (text.trim() === "" && !(blanks && text === "")) return unwritable(text, takes);
       // With an escape, the texts inside have been escaped by `escaped`; without, what would be cut cannot be written.
-      if (escape === undefined && holdsSeparator(text, separator)) return unwritable(text, `no "${separator}"`);
+      if (escape === undefined && holdsSeparator(text, separator))
+        return unwritable(text, phrase('no "{0}"', separator));
       parts.push(text);
     }
     return parts.join(separator);
@@ -67,7 +69,7 @@ export function listCodec(options: ListOptions, takes: string): Codec {
     return isCut ? undefined : text;
   };
   return {
-    takes: `${takes}${marks.length > 0 ? `, "${separator}" between` : ""}`,
+    takes: marks.length > 0 ? phrase('{0} separated by "{1}"', takes, separator) : takes,
     parse,
     format,
     textOfNumber: textOfOne,
@@ -109,7 +111,8 @@ export function escaped(escape: string, separators: readonly string[], of: Codec
       }
       at += escape.length;
       const found = special.find((one) => text.startsWith(one, at));
-      if (found === undefined) return problem("bad-escape", text, `"${escape}" only before ${special.join(" ")}`);
+      if (found === undefined)
+        return problem("bad-escape", text, phrase('"{0}" only before {1}', escape, special.join(" ")));
       value += found;
       at += found.length - 1;
     }

@@ -4,6 +4,7 @@
  */
 
 import { problem, type Codec } from "./codec.js";
+import { phrase } from "../phrases/phrase.js";
 
 const named: Readonly<Record<string, string>> = {
   amp: "&",
@@ -34,7 +35,7 @@ const token = /<(\/?)([a-z][a-z0-9]*)\b[^<>]*>|&(#x[0-9a-f]{1,6}|#\d{1,7}|[a-z]+
 
 /** @param drops whether elements other than `p` and `br` are taken out; what they hold stays. */
 export function markupCodec(drops: boolean): Codec {
-  const takes = `text in markup${drops ? "" : ", with p and br only"}`;
+  const takes = phrase("text in markup{0}", drops ? "" : phrase(", with p and br only"));
   return {
     takes,
     parse: (given) => {

@@ -2,6 +2,7 @@
 
 import { canonicalDecimal, divideDecimals, multiplyDecimals } from "../decimal.js";
 import { problem, unwritable, type Codec } from "./codec.js";
+import { phrase } from "../phrases/phrase.js";
 
 export interface MeasureOptions {
   /** Each unit with how many of the field's own it is; the first is the one that is written. */
@@ -14,7 +15,7 @@ export interface MeasureOptions {
 export function measureCodec({ units, point, bare }: MeasureOptions): Codec {
   const names = Object.keys(units);
   const written = names[0]!;
-  const takes = `a number with ${names.join(", ")}`;
+  const takes = phrase("a number with {0}", names.join(", "));
   return {
     takes,
     parse: (text) => {
@@ -26,7 +27,8 @@ export function measureCodec({ units, point, bare }: MeasureOptions): Codec {
     },
     format: (value) => {
       const number = divideDecimals(value as string, units[written]!);
-      if (number === undefined) return unwritable(value as string, `a whole number of places in ${written}`);
+      if (number === undefined)
+        return unwritable(value as string, phrase("a number with a fixed number of decimals in {0}", written));
       const shown = point === "," ? number.replace(".", ",") : number;
       // Where a number alone is in the unit that is written, it is written alone.
       return bare === written ? shown : `${shown} ${written}`;

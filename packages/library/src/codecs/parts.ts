@@ -15,6 +15,7 @@ import {
   type Unwritable,
 } from "./codec.js";
 import { holdsSeparator, splitEscaped } from "./lists.js";
+import { phrase } from "../phrases/phrase.js";
 
 export interface PartsOptions {
   readonly separator: string;
@@ -24,7 +25,7 @@ export interface PartsOptions {
 
 /** C4: parts in their order; those at the end may be left out, others may be blank. */
 export function partsCodec({ separator, escape, parts }: PartsOptions): Codec {
-  const takes = `${parts.length} parts, "${separator}" between`;
+  const takes = phrase('{0} parts separated by "{1}"', parts.length, separator);
   const parse = (text: string): CellValue | Problem => {
     const texts = escape === undefined ? text.split(separator) : splitEscaped(text, separator, escape);
     if (texts.length > parts.length) return problem("too-many-parts", text, takes);
@@ -43,7 +44,8 @@ export function partsCodec({ separator, escape, parts }: PartsOptions): Codec {
       const part = value[at] ?? "";
       const text = part.length === 0 ? "" : codec.format(part);
       if (typeof text !== "string") return text;
-      if (escape === undefined && holdsSeparator(text, separator)) return unwritable(text, `no "${separator}"`);
+      if (escape === undefined && holdsSeparator(text, separator))
+        return unwritable(text, phrase('no "{0}"', separator));
       if (part.length > 0 && text.trim() === "") return unwritable(text, takes);
       texts.push(text);
     }
@@ -67,7 +69,7 @@ export interface QuantityOptions {
 
 /** C6: how many of what; the thing alone is one. The value is [number, thing]. */
 export function quantityCodec({ mark, first, of }: QuantityOptions): Codec {
-  const takes = `${of.takes} with a number, "${mark}" between`;
+  const takes = phrase('{0} and a quantity, separated by "{1}"', of.takes, mark);
   const sign = mark.trim().replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
   const before = new RegExp(`^(\\d{1,9})\\s*${sign}\\s*(\\S[^]*)$`);
   const cut = (text: string): readonly [string, string] => {
@@ -94,7 +96,7 @@ export function quantityCodec({ mark, first, of }: QuantityOptions): Codec {
       const count = (value[0] as string | undefined) || "1";
       if (typeof thing !== "string") return thing;
       if (thing.trim() !== thing || thing === "") return unwritable(thing, takes);
-      if (!/^\d{1,9}$/.test(count)) return unwritable(count, "a whole number");
+      if (!/^\d{1,9}$/.test(count)) return unwritable(count, phrase("a whole number"));
       return first ? `${count}${mark}${thing}` : `${thing}${mark}${count}`;
     },
   };

@@ -4,6 +4,7 @@
  * A name in braces is looked up; filters behind it, cut by `|`, are applied from left to right.
  */
 
+import { phrase, type Text } from "../phrases/phrase.js";
 export interface Pattern {
   /** The names that are looked up. */
   readonly names: readonly string[];
@@ -24,7 +25,7 @@ const filters: Readonly<Record<string, Filter>> = {
 export const filterNames: readonly string[] = [...Object.keys(filters), "first N"];
 
 export type ParsedPattern =
-  { readonly ok: true; readonly pattern: Pattern } | { readonly ok: false; readonly problem: string };
+  { readonly ok: true; readonly pattern: Pattern } | { readonly ok: false; readonly problem: Text };
 
 /** @returns a problem for a brace that is not closed, or a filter that there is not. */
 export function parsePattern(text: string): ParsedPattern {
@@ -33,11 +34,15 @@ export function parsePattern(text: string): ParsedPattern {
   for (const match of text.matchAll(/\{([^{}]*)\}/g)) {
     parts.push(text.slice(at, match.index));
     const [name = "", ...names] = match[1]!.split("|").map((word) => word.trim());
-    if (name === "") return { ok: false, problem: "{} holds no name" };
+    if (name === "") return { ok: false, problem: phrase("{} contains no name") };
     const chain: Filter[] = [];
     for (const word of names) {
       const filter = filterOf(word);
-      if (!filter) return { ok: false, problem: `there is no filter "${word}"; there are ${filterNames.join(", ")}` };
+      if (!filter)
+        return {
+          ok: false,
+          problem: phrase('there is no filter "{0}". The filters are {1}', word, filterNames.join(", ")),
+        };
       chain.push(filter);
     }
     parts.push({ name, apply: (value) => chain.reduce((done, filter) => filter(done), value) });
@@ -45,7 +50,7 @@ export function parsePattern(text: string): ParsedPattern {
   }
   parts.push(text.slice(at));
   if (parts.some((part) => typeof part === "string" && /[{}]/.test(part)))
-    return { ok: false, problem: `a brace in "${text}" has no partner` };
+    return { ok: false, problem: phrase('a brace in "{0}" is not closed', text) };
   const names = parts.flatMap((part) => (typeof part === "string" ? [] : [part.name]));
   const make: Pattern["make"] = (lookUp) => {
     let made = "";

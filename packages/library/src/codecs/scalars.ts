@@ -2,9 +2,10 @@
 
 import { canonicalDecimal, decimalPlaces } from "../decimal.js";
 import { problem, unwritable, type CellValue, type Codec, type Problem, type Unwritable } from "./codec.js";
+import { phrase } from "../phrases/phrase.js";
 
 export const textCodec: Codec = {
-  takes: "text",
+  takes: phrase("text"),
   parse: (text) => text,
   format: (value) => value as string,
 };
@@ -22,7 +23,7 @@ export interface DecimalOptions {
 /** C1: `"129,50"` ⇄ `"129.5"`. */
 export function decimalCodec(options: DecimalOptions): Codec {
   const { point, sign, places, thousands } = options;
-  const takes = `a decimal with a ${point === "," ? "comma" : "point"}`;
+  const takes = phrase(point === "," ? "a decimal with a comma" : "a decimal with a point");
   const parse = (given: string): CellValue | Problem => {
     let text = given;
     if (sign !== undefined) {
@@ -38,7 +39,7 @@ export function decimalCodec(options: DecimalOptions): Codec {
   const format = (value: CellValue): string | Unwritable => {
     const text = value as string;
     const own = decimalPlaces(text);
-    if (places !== undefined && own > places) return unwritable(text, `at most ${places} places`);
+    if (places !== undefined && own > places) return unwritable(text, phrase("at most {0} decimals", places));
     const padded =
       places === undefined || own === places ? text : `${own === 0 ? `${text}.` : text}${"0".repeat(places - own)}`;
     return point === "," ? padded.replace(".", ",") : padded;
@@ -56,11 +57,11 @@ function likelyMistake(text: string) {
 
 /** C1: whole numbers, canonical without leading zeros. */
 export const integerCodec: Codec = {
-  takes: "a whole number",
+  takes: phrase("a whole number"),
   holds: "number",
   parse: (text) => {
     const value = /^-?\d+$/.test(text) ? canonicalDecimal(text) : undefined;
-    return value ?? problem(/[eE]/.test(text) ? "scientific" : "not-an-integer", text, "a whole number");
+    return value ?? problem(/[eE]/.test(text) ? "scientific" : "not-an-integer", text, phrase("a whole number"));
   },
   format: (value) => value as string,
   textOfNumber: (number) => number,
@@ -70,7 +71,7 @@ export const integerCodec: Codec = {
 export function codeWordsCodec(table: Readonly<Record<string, string>>): Codec {
   const values = new Map(Object.entries(table));
   const cells = new Map([...values].reverse().map(([cell, value]) => [value, cell]));
-  const takes = `one of ${[...values.keys()].map((cell) => `"${cell}"`).join(", ")}`;
+  const takes = phrase("one of {0}", [...values.keys()].map((cell) => `"${cell}"`).join(", "));
   const isFlag = [...values].every(([cell, value]) => cell === value && /^(true|false)$/.test(cell));
   return {
     takes,
@@ -85,7 +86,7 @@ const dateToken = /YYYY|MM|DD|M|D/g;
 
 /** C1: dates by patterns of `DD`, `MM`, `YYYY` (or `D`, `M`: one digit or two), to ISO 8601; the first pattern is written. */
 export function dateCodec(patterns: readonly string[]): Codec {
-  const takes = `a date like ${patterns.join(" or ")}`;
+  const takes = phrase("a date like {0}", patterns.join(" or "));
   // What a spreadsheet keeps as a date comes in the form of ISO 8601.
   const parsers = [...patterns, "YYYY-MM-DD"].map(dateParser);
   return {
@@ -124,7 +125,7 @@ function dateParser(pattern: string): (text: string) => string | undefined {
 
 /** C5: a fixed beginning and ending around what another codec takes. */
 export function betweenCodec(before: string, after: string, of: Codec): Codec {
-  const takes = `${of.takes} between "${before}" and "${after}"`;
+  const takes = phrase('{0} between "{1}" and "{2}"', of.takes, before, after);
   return {
     takes,
     parse: (text) => {

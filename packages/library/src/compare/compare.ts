@@ -18,29 +18,29 @@ import { collisions, suggestions, type RepliedPair, type Collision, type Pair } 
 export const recordStates = [
   "would overwrite",
   "both changed",
-  "changed there",
-  "gone there",
-  "gone from ours",
-  "update",
-  "create",
-  "theirs",
+  "changed on the platform",
+  "deleted on the platform",
+  "no longer in your sources",
+  "changed",
+  "new",
+  "only on the platform",
 ] as const;
 export type RecordState = (typeof recordStates)[number];
 
 /** Who has changed a field since it was last delivered. */
-export type ChangedBy = "us" | "them" | "both" | "not known";
+export type ChangedBy = "you" | "platform" | "both" | "not known";
 
 export interface FieldChange {
   readonly field: string;
-  readonly meant: CellValue | undefined;
-  readonly held: CellValue | undefined;
+  readonly intended: CellValue | undefined;
+  readonly onPlatform: CellValue | undefined;
   readonly by: ChangedBy;
 }
 
 export interface ComparedRecord {
   readonly kind: string;
   readonly key: string;
-  readonly standing: RecordState;
+  readonly state: RecordState;
   readonly fields: readonly FieldChange[];
   /** Where ours comes from. */
   readonly at: Location | undefined;
@@ -91,15 +91,18 @@ export function compareWithPlatform(input: CompareInput, findings: Findings): Co
   const isDifferent = (pair: Pair) =>
     pairs.some(
       (one) =>
-        one.kind === pair.kind && one.ours === pair.ours && one.theirs === pair.theirs && one.reply === "different",
+        one.kind === pair.kind &&
+        one.yours === pair.yours &&
+        one.platforms === pair.platforms &&
+        one.reply === "different",
     );
   // What the platform makes by itself of names has no record to compare with.
   const kinds = Object.keys(held).filter((kind) => meant.snapshot[kind] || held[kind]!.size > 0);
   const clashes = kinds
     .flatMap((kind) => collisions(meant.snapshot, held, kind))
     // What we delivered ourselves is no stranger: it is reshaped.
-    .filter((one) => !input.delivered(one.kind, one.theirs) && (one.by === "code" || !isDifferent(one)));
-  const clashing = new Set(clashes.map(({ kind, ours }) => originKey(kind, ours)));
+    .filter((one) => !input.delivered(one.kind, one.platforms) && (one.by === "code" || !isDifferent(one)));
+  const clashing = new Set(clashes.map(({ kind, yours }) => originKey(kind, yours)));
   const records: ComparedRecord[] = [];
   const open: Pair[] = [];
   const stays: string[] = [];
@@ -114,8 +117,8 @@ export function compareWithPlatform(input: CompareInput, findings: Findings): Co
     }
     for (const key of theirs.keys()) {
       if (own.has(key)) continue;
-      const standing = input.delivered(kind, key) ? "gone from ours" : "theirs";
-      records.push({ kind, key, standing, fields: [], at: undefined });
+      const state = input.delivered(kind, key) ? "no longer in your sources" : "only on the platform";
+      records.push({ kind, key, state, fields: [], at: undefined });
     }
     const isOpen = (key: string, others: ReadonlyMap<string, SnapshotRecord>) =>
       !others.has(key) && !clashing.has(originKey(kind, key));
@@ -125,7 +128,7 @@ export function compareWithPlatform(input: CompareInput, findings: Findings): Co
   }
   records.sort(
     (a, b) =>
-      recordStates.indexOf(a.standing) - recordStates.indexOf(b.standing) ||
+      recordStates.indexOf(a.state) - recordStates.indexOf(b.state) ||
       compareText(a.kind, b.kind) ||
       compareText(a.key, b.key),
   );
@@ -148,8 +151,8 @@ function compareRecord(
   const at = origin && catalogue.location(origin.table, origin.row);
   const last = delivered(kind, key);
   if (!there) {
-    const standing = clashing.has(originKey(kind, key)) ? "would overwrite" : last ? "gone there" : "create";
-    return { kind, key, standing, fields: [], at };
+    const state = clashing.has(originKey(kind, key)) ? "would overwrite" : last ? "deleted on the platform" : "new";
+    return { kind, key, state, fields: [], at };
   }
   const names = new Set([...own.keys(), ...there.keys()]);
   const fields: FieldChange[] = [];
@@ -163,23 +166,23 @@ function compareRecord(
       if (field !== "redirects") stays.push(`${kind} ${key}: ${field}`);
       continue;
     }
-    fields.push({ field, meant: wanted, held, by: changedBy(field, wanted, held) });
+    fields.push({ field, intended: wanted, onPlatform: held, by: changedBy(field, wanted, held) });
   }
   if (fields.length === 0) return undefined;
   fields.sort((a, b) => compareText(a.field, b.field));
-  const standing = fields.some(({ by }) => by === "both")
+  const state = fields.some(({ by }) => by === "both")
     ? "both changed"
-    : fields.some(({ by }) => by === "them")
-      ? "changed there"
-      : "update";
-  return { kind, key, standing, fields, at };
+    : fields.some(({ by }) => by === "platform")
+      ? "changed on the platform"
+      : "changed";
+  return { kind, key, state, fields, at };
 
   function changedBy(field: string, wanted: CellValue | undefined, held: CellValue | undefined): ChangedBy {
     if (!last) return "not known";
     const isLast = (value: CellValue | undefined) =>
       (value === undefined ? undefined : digestOf(value, sha256)) === last[field];
-    if (isLast(held)) return "us";
-    return isLast(wanted) ? "them" : "both";
+    if (isLast(held)) return "you";
+    return isLast(wanted) ? "platform" : "both";
   }
 }
 
@@ -204,9 +207,9 @@ function report({ catalogue, meant, held, delivered }: CompareInput, comparison:
     const origin = meant.origins.get(originKey(kind, key));
     return origin && catalogue.location(origin.table, origin.row);
   };
-  for (const { kind, ours, theirs, by, value } of comparison.collisions)
+  for (const { kind, yours, platforms: theirs, by, value } of comparison.collisions)
     findings.add(
-      finding("compare/would-overwrite", { kind, yours: ours, platforms: theirs, by, value }, placeOf(kind, ours)),
+      finding("compare/would-overwrite", { kind, yours, platforms: theirs, by, value }, placeOf(kind, yours)),
     );
   const known = [...meant.snapshot.product.keys()].filter((key) => delivered("product", key));
   const there = known.filter((key) => held.product.has(key));
@@ -215,20 +218,20 @@ function report({ catalogue, meant, held, delivered }: CompareInput, comparison:
     findings.add(there.length === 0 ? finding("compare/other-shop", facts) : finding("compare/half-export", facts));
   }
   const touched = comparison.records.filter(
-    ({ standing }) => standing === "changed there" || standing === "both changed",
+    ({ state }) => state === "changed on the platform" || state === "both changed",
   );
   const shared = [...meant.snapshot.product.keys()].filter((key) => delivered("product", key) && held.product.has(key));
   const differing = touched.filter(({ kind }) => kind === "product").length;
   if (shared.length >= fewestKnown && differing * 2 > shared.length)
     findings.add(finding("compare/old-ledger", { differing, shared: shared.length }));
   for (const { kind, key, fields, at } of touched) {
-    const theirs = fields.filter(({ by }) => by === "them" || by === "both").map(({ field }) => field);
+    const theirs = fields.filter(({ by }) => by === "platform" || by === "both").map(({ field }) => field);
     const isBoth = fields.some(({ by }) => by === "both");
     findings.add(
       finding(isBoth ? "compare/both-changed" : "compare/changed-on-platform", { kind, key, fields: theirs }, at),
     );
   }
-  const gone = comparison.records.filter(({ standing }) => standing === "gone from ours");
+  const gone = comparison.records.filter(({ state }) => state === "no longer in your sources");
   if (gone.length > 0)
     findings.add(
       finding("compare/no-longer-in-sources", {

@@ -12,8 +12,8 @@ import type { Snapshot, SnapshotRecord } from "../rehearse/snapshot.js";
 /** A record of ours and one there that may be the same. */
 export interface Pair {
   readonly kind: string;
-  readonly ours: string;
-  readonly theirs: string;
+  readonly yours: string;
+  readonly platforms: string;
   readonly why: string;
 }
 
@@ -69,18 +69,18 @@ export function collisions(meant: Snapshot, held: Snapshot, kind: string): Colli
   // Where all of ours are there, nobody is met.
   const isNew = [...(meant[kind]?.keys() ?? [])].some((key) => !held[kind]?.has(key));
   if (!isNew) return [];
-  const ours = identitiesOf(meant, kind);
-  const theirs = identitiesOf(held, kind);
+  const yours = identitiesOf(meant, kind);
+  const platforms = identitiesOf(held, kind);
   const found = new Map<string, Collision>();
   for (const by of identities)
-    for (const [value, keys] of ours[by])
+    for (const [value, keys] of yours[by])
       for (const key of keys) {
         if (held[kind]?.has(key) || found.has(key)) continue;
         // A record that we mean ourselves is no stranger: what it shares is said by the checks.
-        const other = [...(theirs[by].get(value) ?? [])].find((one) => one !== key);
+        const other = [...(platforms[by].get(value) ?? [])].find((one) => one !== key);
         if (other === undefined) continue;
         const shown = value.replace(/^[^=]*=/, "");
-        found.set(key, { kind, ours: key, theirs: other, by, value: shown, why: `the same ${by} ${shown}` });
+        found.set(key, { kind, yours: key, platforms: other, by, value: shown, why: `the same ${by} ${shown}` });
       }
   return [...found.values()];
 }
@@ -91,17 +91,17 @@ const nameParts = (name: string): string[] => name.toLowerCase().match(/[\p{L}\p
 
 /** Pairs whose names are alike, for records that nothing else has paired. Each record is suggested once. */
 export function suggestions(
-  ours: ReadonlyMap<string, SnapshotRecord>,
-  theirs: ReadonlyMap<string, SnapshotRecord>,
+  yours: ReadonlyMap<string, SnapshotRecord>,
+  platforms: ReadonlyMap<string, SnapshotRecord>,
   kind: string,
 ): Pair[] {
   const nameOf = (record: SnapshotRecord) =>
     [...record].flatMap(([field, value]) => (field.startsWith("name@") ? text(value) : []))[0] ?? "";
   const byWord = new Map<string, string[]>();
-  for (const [key, record] of theirs)
+  for (const [key, record] of platforms)
     for (const word of new Set(nameParts(nameOf(record)))) byWord.set(word, [...(byWord.get(word) ?? []), key]);
   const scored: { pair: Pair; score: number }[] = [];
-  for (const [key, record] of ours) {
+  for (const [key, record] of yours) {
     const own = new Set(nameParts(nameOf(record)));
     const shared = new Map<string, number>();
     for (const word of own) {
@@ -109,22 +109,23 @@ export function suggestions(
       if (keys.length <= mostPerWord) for (const other of keys) shared.set(other, (shared.get(other) ?? 0) + 1);
     }
     for (const [other, count] of shared) {
-      const there = theirs.get(other)!;
+      const there = platforms.get(other)!;
       const score = (2 * count) / (own.size + new Set(nameParts(nameOf(there))).size);
       if (score < least) continue;
       const also = ["brand", "categories", "sort"].filter(
         (field) => record.has(field) && JSON.stringify(record.get(field)) === JSON.stringify(there.get(field)),
       );
       const why = `${score === 1 ? "the same words in the name" : `names alike: ${nameOf(record)}, ${nameOf(there)}`}${also.length > 0 ? `; the same ${also.join(", ")}` : ""}`;
-      scored.push({ pair: { kind, ours: key, theirs: other, why }, score: score + also.length / 10 });
+      scored.push({ pair: { kind, yours: key, platforms: other, why }, score: score + also.length / 10 });
     }
   }
   scored.sort(
-    (a, b) => b.score - a.score || compareText(a.pair.ours, b.pair.ours) || compareText(a.pair.theirs, b.pair.theirs),
+    (a, b) =>
+      b.score - a.score || compareText(a.pair.yours, b.pair.yours) || compareText(a.pair.platforms, b.pair.platforms),
   );
   const taken = new Set<string>();
   return scored.flatMap(({ pair }) => {
-    const [one, other] = [`ours ${pair.ours}`, `theirs ${pair.theirs}`];
+    const [one, other] = [`ours ${pair.yours}`, `theirs ${pair.platforms}`];
     if (taken.has(one) || taken.has(other)) return [];
     taken.add(one).add(other);
     return [pair];
@@ -142,15 +143,15 @@ export function applyPairs(
   placeOf: (at: number) => Location,
   findings: Findings,
 ): void {
-  pairs.forEach(({ kind, ours, theirs, reply: answer }, at) => {
-    if (answer !== "same" || ours === theirs) return;
+  pairs.forEach(({ kind, yours, platforms, reply: answer }, at) => {
+    if (answer !== "same" || yours === platforms) return;
     const table = catalogue.kinds.find(kind) && catalogue.table(kind);
-    const row = table?.find(ours);
+    const row = table?.find(yours);
     if (!table || row === undefined)
-      findings.add(finding("compare/pair-names-nothing", { kind, key: ours }, placeOf(at)));
-    else if (table.find(theirs) !== undefined)
-      findings.add(finding("compare/pair-taken", { kind, key: ours, platforms: theirs }, placeOf(at)));
-    else table.rename(row, theirs);
+      findings.add(finding("compare/pair-names-nothing", { kind, key: yours }, placeOf(at)));
+    else if (table.find(platforms) !== undefined)
+      findings.add(finding("compare/pair-taken", { kind, key: yours, platforms }, placeOf(at)));
+    else table.rename(row, platforms);
   });
 }
 
@@ -158,7 +159,10 @@ const columns = ["Kind", "Yours", "On platform", "Reason", "Reply"] as const;
 
 /** The pairs as rows of a sheet, to be answered with `same` or `different`. */
 export function pairRows(pairs: readonly RepliedPair[]): string[][] {
-  return [[...columns], ...pairs.map(({ kind, ours, theirs, why, reply }) => [kind, ours, theirs, why, reply ?? ""])];
+  return [
+    [...columns],
+    ...pairs.map(({ kind, yours, platforms, why, reply }) => [kind, yours, platforms, why, reply ?? ""]),
+  ];
 }
 
 /** @returns undefined where the header is not that of pairs; an answer that is neither is a finding. */
@@ -179,9 +183,9 @@ export function pairsOfRows(
     const isReply = reply === "same" || reply === "different";
     if (!isReply && reply !== "")
       findings.add(finding("compare/odd-reply", { text: reply }, { file, line: lines[at + 1]!, column: "Reply" }));
-    const [kind, ours, theirs, why] = (["Kind", "Yours", "On platform", "Reason"] as const).map(
+    const [kind, yours, platforms, why] = (["Kind", "Yours", "On platform", "Reason"] as const).map(
       (name) => cells[indexOf(name)] ?? "",
     );
-    return { kind: kind!, ours: ours!, theirs: theirs!, why: why!, reply: isReply ? reply : undefined };
+    return { kind: kind!, yours: yours!, platforms: platforms!, why: why!, reply: isReply ? reply : undefined };
   });
 }

@@ -5,43 +5,49 @@ import { escaped, page } from "../html.js";
 import { formatLocation } from "../location.js";
 import { recordStates, type ChangedBy, type Comparison, type ComparedRecord, type RecordState } from "./compare.js";
 
-/** What each standing is called, and what it means. */
+/** What each state is called, and what it means. */
 export const stateTexts: Readonly<Record<RecordState, { readonly title: string; readonly means: string }>> = {
   "would overwrite": {
     title: "Would overwrite",
-    means: "Meant as new, but the platform has something of theirs under the same code, barcode or address.",
+    means: "New in your sources, but the platform has another record with the same code, barcode or address.",
   },
-  "both changed": { title: "Changed on both sides", means: "Changed here and there since it was last delivered." },
-  "changed there": { title: "Changed there", means: "Changed by someone else on the platform; it is left as it is." },
-  "gone there": {
-    title: "Gone there",
-    means: "Delivered earlier, and no longer on the platform. It will be made again.",
+  "both changed": {
+    title: "Changed on both sides",
+    means: "Changed in your sources and on the platform since the last delivery.",
   },
-  "gone from ours": {
-    title: "Gone from ours",
-    means: "Delivered earlier, and no longer in the sources. Nothing is deleted by itself.",
+  "changed on the platform": {
+    title: "Changed on the platform",
+    means: "Changed by someone else. The platform's value is kept.",
   },
-  update: { title: "To be updated", means: "Differs from what the platform holds." },
-  create: { title: "To be created", means: "Not on the platform yet." },
-  theirs: { title: "Only there", means: "On the platform, and never ours. It is left alone." },
+  "deleted on the platform": {
+    title: "Deleted on the platform",
+    means: "Delivered earlier and no longer on the platform. It will be created again.",
+  },
+  "no longer in your sources": {
+    title: "No longer in your sources",
+    means: "Delivered earlier. Nothing is deleted automatically.",
+  },
+  changed: { title: "Changed", means: "Your sources differ from what is on the platform." },
+  new: { title: "New", means: "Not on the platform yet." },
+  "only on the platform": { title: "Only on the platform", means: "Never delivered from here. It is not touched." },
 };
 
 export const changedByTexts: Readonly<Record<ChangedBy, string>> = {
-  us: "by us",
-  them: "by them",
-  both: "by both",
+  you: "by you",
+  platform: "on the platform",
+  both: "on both sides",
   "not known": "not known",
 };
 
 const mostRecords = 2_000;
 
 export function comparisonAsHtml({ records, unchanged, suggestions }: Comparison, title: string): string {
-  const groups = recordStates.flatMap((standing) => {
-    const own = records.filter((record) => record.standing === standing);
-    return own.length === 0 ? [] : [{ standing, own }];
+  const groups = recordStates.flatMap((state) => {
+    const own = records.filter((record) => record.state === state);
+    return own.length === 0 ? [] : [{ state, own }];
   });
   const summary = [
-    ...groups.map(({ standing, own }) => `${own.length} ${stateTexts[standing].title.toLowerCase()}`),
+    ...groups.map(({ state, own }) => `${own.length} ${stateTexts[state].title.toLowerCase()}`),
     `${unchanged} unchanged`,
   ];
   const body = [
@@ -49,31 +55,31 @@ export function comparisonAsHtml({ records, unchanged, suggestions }: Comparison
     `<p>${escaped(summary.join(", "))}.</p>`,
     ...(groups.length > 1
       ? [
-          `<nav aria-label="Parts"><ul>${groups.map(({ standing, own }) => `<li><a href="#${slug(standing)}">${stateTexts[standing].title}</a> ${own.length}</li>`).join("")}</ul></nav>`,
+          `<nav aria-label="Contents"><ul>${groups.map(({ state, own }) => `<li><a href="#${slug(state)}">${stateTexts[state].title}</a> ${own.length}</li>`).join("")}</ul></nav>`,
         ]
       : []),
-    ...groups.map(({ standing, own }) => groupOf(standing, own)),
+    ...groups.map(({ state, own }) => groupOf(state, own)),
     ...(suggestions.length === 0
       ? []
       : [
-          `<section aria-labelledby="pairs"><h2 id="pairs">Perhaps the same</h2><p class="why">Answer in the pairs file: same, or different.</p>${table(
+          `<section aria-labelledby="pairs"><h2 id="pairs">Possibly the same records</h2><p class="why">Reply in the pairs file: same, or different.</p>${table(
             "Pairs",
-            ["of", "ours", "theirs", "why"],
-            suggestions.map(({ kind, ours, theirs, why }) => [kind, code(ours), code(theirs), escaped(why)]),
+            ["kind", "yours", "on the platform", "reason"],
+            suggestions.map(({ kind, yours, platforms, why }) => [kind, code(yours), code(platforms), escaped(why)]),
           )}</section>`,
         ]),
   ];
   return page(title, body);
 }
 
-function groupOf(standing: RecordState, records: readonly ComparedRecord[]): string {
-  const { title, means } = stateTexts[standing];
+function groupOf(state: RecordState, records: readonly ComparedRecord[]): string {
+  const { title, means } = stateTexts[state];
   const hasFields = records.some(({ fields }) => fields.length > 0);
   const rows = records.slice(0, mostRecords).flatMap(({ kind, key, fields, at }) => {
     const who = [escaped(kind), code(key)];
     const from = at ? escaped(formatLocation(at)) : "";
     if (fields.length === 0) return [hasFields ? [...who, "", "", "", "", from] : [...who, from]];
-    return fields.map(({ field, meant, held, by }, location) => [
+    return fields.map(({ field, intended: meant, onPlatform: held, by }, location) => [
       ...(location === 0 ? who : ["", ""]),
       code(field),
       escaped(valueText(held)),
@@ -82,10 +88,15 @@ function groupOf(standing: RecordState, records: readonly ComparedRecord[]): str
       location === 0 ? from : "",
     ]);
   });
-  const more = records.length > mostRecords ? `<p>… and ${records.length - mostRecords} more.</p>` : "";
-  return `<section aria-labelledby="${slug(standing)}"><h2 id="${slug(standing)}">${title} <span class="count">${records.length}</span></h2><p class="why">${escaped(means)}</p>${table(
+  const more =
+    records.length > mostRecords
+      ? `<p>${records.length - mostRecords} more are not shown here: zest-tier compare --all lists them.</p>`
+      : "";
+  return `<section aria-labelledby="${slug(state)}"><h2 id="${slug(state)}">${title} <span class="count">${records.length}</span></h2><p class="why">${escaped(means)}</p>${table(
     title,
-    hasFields ? ["of", "key", "field", "there", "ours", "changed", "from"] : ["of", "key", "from"],
+    hasFields
+      ? ["kind", "key", "field", "on the platform", "yours", "changed", "location"]
+      : ["kind", "key", "location"],
     rows,
   )}${more}</section>`;
 }
@@ -95,7 +106,7 @@ function table(label: string, head: readonly string[], rows: readonly (readonly 
   return `<div class="scroll" tabindex="0" role="region" aria-label="${label}"><table><thead><tr>${head.map((one) => `<th scope="col">${one}</th>`).join("")}</tr></thead><tbody>${rows.map((row) => `<tr>${cells(row)}</tr>`).join("")}</tbody></table></div>`;
 }
 
-const slug = (standing: RecordState): string => standing.replaceAll(" ", "-");
+const slug = (state: RecordState): string => state.replaceAll(" ", "-");
 const code = (text: string): string => `<code>${escaped(text)}</code>`;
 
 const mostChars = 200;

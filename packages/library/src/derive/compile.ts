@@ -10,6 +10,7 @@ import { nearestSpelling } from "../spelling.js";
 import type { Expression, ParsedExpression } from "./expression.js";
 import { rootsOf } from "./facts.js";
 import { methodOf, type GivenRule, type Method } from "./schema.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 /** A field as rules name it: of a record, or of the one plain entry with a constant. */
 export interface FieldName {
@@ -74,7 +75,7 @@ interface Context {
 function compileRule(given: GivenRule, index: number, context: Context): DeriveRule | undefined {
   const { tables, at, kinds, findings, expressionParser } = context;
   let hasMistake = false;
-  const mistake = (problem: string, nearest: string | undefined, ...path: string[]): undefined => {
+  const mistake = (problem: Text, nearest: string | undefined, ...path: string[]): undefined => {
     hasMistake = true;
     findings.add(finding("project/mistake", { problem, nearest }, at("derive", index, ...path)));
     return undefined;
@@ -95,10 +96,10 @@ function compileRule(given: GivenRule, index: number, context: Context): DeriveR
   const from =
     named === undefined ? undefined : parseField(named, kinds, (problem, nearest) => mistake(problem, nearest, way));
   if (from && from.kind !== target.kind)
-    mistake(`${named} is not of the same record as ${given.field}`, undefined, way);
+    mistake(phrase("{0} is not a field of the same record as {1}", named, given.field), undefined, way);
   const table = given["look up"]?.in;
   if (table !== undefined && !tables.has(table))
-    mistake(`there is no table "${table}"`, nearestSpelling(table, tables), "look up", "in");
+    mistake(phrase('there is no table "{0}"', table), nearestSpelling(table, tables), "look up", "in");
   const isReference = target.field.reference !== undefined;
   const where = expressionAt(given.where, "where");
   const expression = expressionAt(given.expression, "expression");
@@ -120,15 +121,15 @@ function compileRule(given: GivenRule, index: number, context: Context): DeriveR
 function parseField(
   written: string,
   kinds: Kinds,
-  mistake: (problem: string, nearest: string | undefined) => undefined,
+  mistake: (problem: Text, nearest: string | undefined) => undefined,
 ): FieldName | undefined {
   const match = nameShape.exec(written);
-  if (!match) return mistake(`"${written}" is no field: write it like product.name@en`, undefined);
+  if (!match) return mistake(phrase('"{0}" is not a field. Write it like product.name@en', written), undefined);
   const [, word = "", first = "", constant, inner, lang] = match;
   const kind = kinds.find(word);
   if (!kind || kind.entryKey)
     return mistake(
-      `"${word}" is no kind of record`,
+      phrase('"{0}" is not a kind of record', word),
       nearestSpelling(
         word,
         kinds.roots.map((root) => root.name),
@@ -136,13 +137,16 @@ function parseField(
     );
   const embedded = inner === undefined ? undefined : kind.entries?.[first];
   if (inner !== undefined && embedded === undefined)
-    return mistake(`a ${kind.name} has no entries "${first}"`, nearestSpelling(first, Object.keys(kind.entries ?? {})));
+    return mistake(
+      phrase('{0} has no entries "{1}"', kind.name, first),
+      nearestSpelling(first, Object.keys(kind.entries ?? {})),
+    );
   const owner = embedded === undefined ? kind : kinds.get(embedded);
   const name = embedded === undefined ? first : inner!;
   const field = fieldOf(owner, name);
   if (!field)
     return mistake(
-      `a ${owner.name} has no "${name}"`,
+      phrase('{0} has no field "{1}"', owner.name, name),
       nearestSpelling(
         name,
         owner.fields.map((one) => one.name),
@@ -150,7 +154,9 @@ function parseField(
     );
   if (field.perLanguage !== (lang !== undefined) && (field.perLanguage || lang !== undefined))
     return mistake(
-      field.perLanguage ? `${written} needs a language: ${written}@en` : `${name} has no languages`,
+      field.perLanguage
+        ? phrase("{0} needs a language, such as {1}@en", written, written)
+        : phrase("{0} does not depend on the language", name),
       undefined,
     );
   return {

@@ -15,6 +15,7 @@ import { toEnding, toPlaces, withTax } from "./amounts.js";
 import type { FieldName, DeriveRule } from "./compile.js";
 import { factText, FactReader } from "./facts.js";
 import { SlugPool, type ToSlug } from "./slug.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 /** A sheet to look things up in: by its key, what each column holds. */
 export type LookUpTable = ReadonlyMap<string, ReadonlyMap<string, string>>;
@@ -44,7 +45,7 @@ export function deriveFields(input: DeriveInput): void {
   }
 }
 
-type Made = string | { readonly problem: string } | undefined;
+type Made = string | { readonly problem: Text } | undefined;
 
 class RuleRun {
   readonly #table: Table;
@@ -120,7 +121,7 @@ class RuleRun {
     this.input.findings.add(finding("derive/made", { field: given.field, count: this.#count, method: way }, at));
   }
 
-  #say(row: number, problem: string): void {
+  #say(row: number, problem: Text): void {
     const record = { kind: this.#table.kind.name, key: this.#table.key(row) };
     this.input.findings.add(
       finding("derive/failed", { field: this.rule.given.field, problem }, { ...this.rule.at, record }),
@@ -128,16 +129,18 @@ class RuleRun {
   }
 
   /** Rounding, price endings and marks; and whether the value is one of the field's type. */
-  #finish(made: string): string | { readonly problem: string } {
+  #finish(made: string): string | { readonly problem: Text } {
     const { given, field: target } = this.rule;
     let value = made;
     const isNumber = target.field.type === "decimal" || target.field.type === "integer";
-    if (isNumber && !/^-?\d+(\.\d+)?$/.test(value)) return { problem: `"${value.slice(0, 40)}" is no number` };
+    if (isNumber && !/^-?\d+(\.\d+)?$/.test(value))
+      return { problem: phrase('"{0}" is not a number', value.slice(0, 40)) };
     if (isNumber && given.places !== undefined) value = toPlaces(value, given.places);
     if (isNumber && given.ending) value = toEnding(value, given.ending);
-    if (target.field.type === "integer" && value.includes(".")) return { problem: `${value} is no whole number` };
+    if (target.field.type === "integer" && value.includes("."))
+      return { problem: phrase("{0} is not a whole number", value) };
     if (target.field.type === "flag" && value !== "true" && value !== "false")
-      return { problem: `"${value}" is no flag` };
+      return { problem: phrase('"{0}" is neither true nor false', value) };
     return given.mark === undefined ? value : `${given.mark}${value}`;
   }
 
@@ -186,7 +189,7 @@ class RuleRun {
           if (key === undefined) return undefined;
           const found = table.get(key)?.get(column);
           return found === undefined
-            ? { problem: `table ${name} has no ${column} for "${key.slice(0, 40)}"` }
+            ? { problem: phrase('table {0} has no {1} for "{2}"', name, column, key.slice(0, 40)) }
             : found || undefined;
         };
       }

@@ -7,6 +7,7 @@ import { Environment } from "@marcbachmann/cel-js";
 import Big from "big.js";
 import { canonicalDecimal } from "../decimal.js";
 import { Decimal } from "./decimal-value.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 /** What an expression knows of a record: `code`, `name.en`, `prices.cost`, `product.name.en`. */
 export type Facts = Readonly<Record<string, unknown>>;
@@ -16,7 +17,7 @@ export type Evaluated =
   | { readonly is: "flag"; readonly flag: boolean }
   /** The record has not what the expression asks for. */
   | { readonly is: "absent" }
-  | { readonly is: "failed"; readonly problem: string };
+  | { readonly is: "failed"; readonly problem: Text };
 
 export interface Expression {
   readonly evaluate: (facts: Facts) => Evaluated;
@@ -25,7 +26,7 @@ export interface Expression {
 }
 
 export type ParsedExpression =
-  { readonly ok: true; readonly expression: Expression } | { readonly ok: false; readonly problem: string };
+  { readonly ok: true; readonly expression: Expression } | { readonly ok: false; readonly problem: Text };
 
 const operands = [
   ["Decimal", "Decimal"],
@@ -101,7 +102,7 @@ function evaluate(run: (facts: Record<string, unknown>) => unknown, facts: Facts
     if (value instanceof Decimal) return { is: "value", text: value.value.toFixed() };
     if (typeof value === "bigint") return { is: "value", text: String(value) };
     if (typeof value === "number") return { is: "value", text: new Big(String(value)).toFixed() };
-    return { is: "failed", problem: "the value is neither text, number nor flag" };
+    return { is: "failed", problem: phrase("the value is neither a text, a number, nor true or false") };
   } catch (error) {
     const { code } = error as { readonly code?: string };
     if (code === "no_such_key" || code === "unknown_variable") return { is: "absent" };

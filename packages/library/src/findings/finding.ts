@@ -4,7 +4,9 @@
  * Exceptions are for our own bugs; whatever the data does ends up as a finding.
  */
 
+import type { Language } from "../phrases/phrase.js";
 import { findingTable } from "./finding-table.js";
+import { germanFindings } from "./german.js";
 import { compareLocations, compareText, type Location } from "../location.js";
 
 export type Severity = "error" | "warning" | "note";
@@ -30,9 +32,12 @@ export function finding<C extends FindingCode>(
   return { code, severity: findingTable[code].severity, facts, at, related } as unknown as Finding;
 }
 
-/** What a finding says and what to do about it. */
-export function describeFinding(given: Finding): { readonly message: string; readonly remedy: string } {
-  const entry = findingTable[given.code];
+/** What a finding says and what to do about it, in a language. */
+export function describeFinding(
+  given: Finding,
+  language: Language = "en",
+): { readonly message: string; readonly remedy: string } {
+  const entry = language === "de" ? germanFindings[given.code] : findingTable[given.code];
   const says = entry.says as (facts: unknown) => string;
   return { message: says(given.facts), remedy: entry.remedy };
 }

@@ -1,8 +1,8 @@
 /** How texts of findings are put together, in English: quotes, counts, lists that say how much they leave out, kinds by name. */
 
-import type { Phrase } from "../phrases/phrase.js";
+import type { Text } from "../phrases/phrase.js";
 
-export type Text = string | Phrase;
+export type { Text };
 
 export const quoted = (text: Text): string => (String(text) === "" ? "an empty cell" : `"${text}"`);
 export const didYouMean = (nearest: Text | undefined): string =>

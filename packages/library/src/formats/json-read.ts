@@ -4,6 +4,7 @@
 
 import { Tokenizer, TokenParser } from "@streamparser/json";
 import { finding, type Findings } from "../findings/finding.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 /** A number as it is written, so that none is rounded. */
 export class JsonNumber {
@@ -52,7 +53,7 @@ async function* readArray(
 ): AsyncGenerator<readonly JsonElement[]> {
   let ready: JsonElement[] = [];
   let count = 0;
-  let problem: string | undefined;
+  let problem: Text | undefined;
   let chars = 0;
   const tokenizer = new ExactTokenizer();
   const base = `$${pointer
@@ -97,7 +98,9 @@ async function* readArray(
     if (!parser.isEnded) problem ??= "it ends too early";
   }
   if (problem !== undefined)
-    findings.add(finding("read/json-broken", { problem: problem.slice(0, 200) }, { file, pointer: pointer || "/" }));
+    findings.add(
+      finding("read/json-broken", { problem: String(problem).slice(0, 200) }, { file, pointer: pointer || "/" }),
+    );
 }
 
 async function* readLines(
@@ -111,7 +114,7 @@ async function* readLines(
     line++;
     if (one.trim() === "") return [];
     const ready: JsonElement[] = [];
-    let problem: string | undefined;
+    let problem: Text | undefined;
     const tokenizer = new ExactTokenizer();
     const parser = new TokenParser({ paths: ["$"], keepStack: false });
     parser.onValue = ({ value }) => void ready.push({ node: value, line });
@@ -121,14 +124,14 @@ async function* readLines(
     tokenizer.write(one);
     if (problem === undefined && ready.length === 0) problem = "it ends too early";
     if (problem === undefined) return ready;
-    findings.add(finding("read/json-broken", { problem: problem.slice(0, 200) }, { file, line }));
+    findings.add(finding("read/json-broken", { problem: String(problem).slice(0, 200) }, { file, line }));
     return [];
   };
   for await (const chunk of text) {
     const lines = (rest + chunk).split("\n");
     rest = lines.pop()!;
     if (rest.length > maxValueChars) {
-      const problem = `a line holds more than ${maxValueChars} characters`;
+      const problem = phrase("a line has more than {0} characters", maxValueChars);
       findings.add(finding("read/json-broken", { problem }, { file, line: line + 1 }));
       return;
     }

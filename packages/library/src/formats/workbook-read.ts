@@ -8,6 +8,7 @@ import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import type { CellEvidence, RowBatch } from "./csv-read.js";
 import { isZip, zipProblem } from "./zip-read.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 export interface WorkbookOptions {
   readonly sheet: string | number | undefined;
@@ -49,7 +50,7 @@ const maxMergedCells = 100_000;
 /** @returns undefined for bytes that are no workbook; `findings` says why. */
 export async function openWorkbook(bytes: Uint8Array, file: string, findings: Findings): Promise<Workbook | undefined> {
   // A workbook is a zip: it is walked through once under our own limits before the package unpacks it.
-  const problem = isZip(bytes) ? zipProblem(bytes) : hasKnownStart(bytes) ? undefined : "it is none";
+  const problem = isZip(bytes) ? zipProblem(bytes) : hasKnownStart(bytes) ? undefined : phrase("it is not a workbook");
   if (problem !== undefined) {
     findings.add(finding("read/workbook-broken", { problem }, { file }));
     return undefined;
@@ -98,13 +99,14 @@ export function chooseSheet(
 ): string | undefined {
   const { names } = book;
   const visible = names.filter((name) => !book.isHidden(name));
-  const say = (problem: string): undefined => {
+  const say = (problem: Text): undefined => {
     findings.add(finding("read/which-sheet", { wanted: problem, names: names.slice(0, 20) }, { file }));
     return undefined;
   };
-  if (typeof wanted === "string") return names.includes(wanted) ? wanted : say(`there is no sheet "${wanted}"`);
-  if (typeof wanted === "number") return names[wanted - 1] ?? say(`there is no sheet ${wanted}`);
-  return visible.length === 1 ? visible[0] : say("the layout does not say which sheet");
+  if (typeof wanted === "string")
+    return names.includes(wanted) ? wanted : say(phrase('there is no sheet "{0}"', wanted));
+  if (typeof wanted === "number") return names[wanted - 1] ?? say(phrase("there is no sheet {0}", wanted));
+  return visible.length === 1 ? visible[0] : say(phrase("the layout does not name a sheet"));
 }
 
 /** The rows of one sheet, in batches. Lines count from 1, as the spreadsheet shows them. */

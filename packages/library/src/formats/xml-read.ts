@@ -7,6 +7,7 @@ import { SaxesParser } from "saxes";
 import { finding, type Findings } from "../findings/finding.js";
 import type { ByteReader } from "./byte-reader.js";
 import { hasName, type Namespaces, type XmlNode, type XmlStep } from "./xml-path.js";
+import type { Text } from "../phrases/phrase.js";
 
 const maxDepth = 200;
 const maxRecordChars = 16_000_000;
@@ -171,7 +172,7 @@ class ElementReader {
     return line !== undefined && upTo - line <= 50 ? line : undefined;
   }
 
-  #stop(problem: string, line: number): void {
+  #stop(problem: Text, line: number): void {
     this.isStopped = true;
     this.findings.add(finding("read/xml-broken", { problem }, { file: this.file, line }));
   }

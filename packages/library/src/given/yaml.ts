@@ -10,6 +10,7 @@ import { nearestSpelling } from "../spelling.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import { renamedSetting, renamedValues } from "./old-words.js";
+import { phrase } from "../phrases/phrase.js";
 
 export interface Given<T> {
   readonly value: T;
@@ -53,7 +54,11 @@ export function parseGiven<S extends z.ZodType>(
   const lost = pathOfLost(plain, []);
   if (lost) {
     findings.add(
-      finding("given/wrong-value", { inside: "the file", problem: `"${lostName}" cannot be a name here` }, at(...lost)),
+      finding(
+        "given/wrong-value",
+        { inside: phrase("the file"), problem: phrase('"{0}" cannot be a name here', lostName) },
+        at(...lost),
+      ),
     );
     return undefined;
   }
@@ -94,7 +99,7 @@ function innermost(issue: Issue): Issue[] {
 
 function reportIssue(issue: Issue, names: readonly string[], at: Given<unknown>["at"], findings: Findings): void {
   const path = issue.path.map((part) => (typeof part === "symbol" ? String(part) : part));
-  const inside = path.length === 0 ? "the file" : `"${path[path.length - 1]}"`;
+  const inside = path.length === 0 ? phrase("the file") : `"${path[path.length - 1]}"`;
   if (issue.code === "unrecognized_keys") {
     for (const key of issue.keys) {
       const location = at(...path, key);

@@ -9,16 +9,17 @@ import { fieldOf, type FieldSpec, type FieldType, type Kinds, type KindSpec, typ
 import { codecOf, type CodecChoice, type PartChoice } from "./codec-of.js";
 import type { Binding, Constants, EntryField, Lane, PartPlan, PartsPlan, Scope, Shape, Feed } from "./layout.js";
 import type { GivenBinding, GivenCodec, GivenLayout } from "./schema.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 /** A field path as written: `product.name@de`, `variant.prices(price).amount`, `tiers.amount`, `product.brand.description`. */
 const pathShape = /^([a-z][\w-]*)\.([\w-]+)(?:\(([^()]+)\))?(?:\.(\w+))?(?:@([\w-]+))?$/i;
 
 export class Mistake extends Error {
   constructor(
-    problem: string,
+    readonly problem: Text,
     readonly nearest?: string,
   ) {
-    super(problem);
+    super(String(problem));
   }
 }
 
@@ -81,18 +82,21 @@ function bindAxis(
   context: BindContext,
 ): Bound {
   const { shape, axisLeads } = context;
-  if (shape.parent.name !== "product" || !shape.child) throw new Mistake("axes need rows of variants of a product");
+  if (shape.parent.name !== "product" || !shape.child)
+    throw new Mistake(phrase("axes need rows that are variants of a product"));
   const names = shape.is === "expanded" ? ["name", "values"] : ["name", "value"];
   const [holds, lang = context.given.language] = given.holds.split("@");
   if (!names.includes(holds!))
-    throw new Mistake(`"${given.holds}" is not ${names.join(" or ")}`, nearestSpelling(holds!, names));
+    throw new Mistake(phrase('"{0}" is not {1}', given.holds, names.join(" or ")), nearestSpelling(holds!, names));
   const choice = codecOf(given.as, "text");
   if (choice.list !== (holds === "values"))
-    throw new Mistake(holds === "values" ? "values need a list" : `${holds} is one text, not a list`);
+    throw new Mistake(
+      holds === "values" ? phrase("values need a list") : phrase("{0} is a single text, not a list", holds),
+    );
   const scope: Scope = { is: holds === "value" ? "child" : "parent" };
   const as = { codec: choice.codec, blankEmpties: false };
   if (typeof given.axis === "string" && given.axis !== "{n}") {
-    if (holds === "name") throw new Mistake("an axis that the layout names has no column for its name");
+    if (holds === "name") throw new Mistake(phrase("an axis that the layout names needs no column for its name"));
     const target: Feed = { is: "named-axis", axis: given.axis, holds: holds as "value" | "values", lang };
     return { scope, binding: { ...as, feed: target, name: `axis ${given.axis}` } };
   }
@@ -112,11 +116,11 @@ function bindAxis(
 function bindBeside(given: { beside: string; as: GivenCodec }, context: BindContext): Bound {
   const beside = context.headers.indexOf(given.beside);
   if (beside < 0)
-    throw new Mistake(`there is no column "${given.beside}"`, nearestSpelling(given.beside, context.headers));
+    throw new Mistake(phrase('there is no column "{0}"', given.beside), nearestSpelling(given.beside, context.headers));
   const choice = codecOf(given.as, "text");
   const [by, lang] = (choice.by ?? "").split("@");
   if (!choice.path || by !== "name" || lang === undefined)
-    throw new Mistake(`"beside" takes paths by a name in another language`);
+    throw new Mistake(phrase('"beside" takes paths by a name in another language'));
   const leader = context.given.columns[given.beside];
   const field = typeof leader === "string" ? leader : ((leader as { field?: string } | undefined)?.field ?? "");
   const target: Feed = { is: "naming", beside, lang, list: choice.list };
@@ -133,14 +137,14 @@ function scopeOf(word: string, { given, shape, lanes }: BindContext): Scope {
   if (word === shape.child?.name) return { is: "child" };
   const names = [shape.parent.name, ...(shape.child ? [shape.child.name] : [])];
   throw new Mistake(
-    `"${word}" is nothing that these rows hold`,
+    phrase('these rows have no "{0}"', word),
     nearestSpelling(word, [...names, ...lanes.map((lane) => lane.name)]),
   );
 }
 
 function bindField(given: GivenField, context: BindContext): Bound {
   const match = pathShape.exec(given.field);
-  if (!match) throw new Mistake(`"${given.field}" is no field: write it like product.name@en`);
+  if (!match) throw new Mistake(phrase('"{0}" is not a field. Write it like product.name@en', given.field));
   const [, word = "", first = "", constant, inner, lang] = match;
   const scope = scopeOf(word, context);
   const bound = (target: Feed, { codec }: CodecChoice): Bound => ({
@@ -176,7 +180,8 @@ function bindField(given: GivenField, context: BindContext): Bound {
   const field = fieldSpec(kind, first);
   if (field.reference) return bindReference(given, field, inner, lang, context, bound);
   const choice = codecOf(given.as, field.type);
-  if (choice.list || choice.path || choice.parts) throw new Mistake(`${given.field} holds one text, not a list`);
+  if (choice.list || choice.path || choice.parts)
+    throw new Mistake(phrase("{0} takes a single text, not a list", given.field));
   return bound({ is: "text", field: fieldInLanguage(field, lang, context) }, choice);
 }
 
@@ -188,7 +193,10 @@ function constantsOf(embedded: KindSpec, written: string | undefined): Constants
     const [name = "", value] = one.split(/:\s*/);
     const field = fieldOf(embedded, name);
     if (!field?.type || !embedded.entryKey!.includes(name) || value === undefined)
-      throw new Mistake(`"${one}" tells no ${embedded.name} apart`, nearestSpelling(name, embedded.entryKey!));
+      throw new Mistake(
+        phrase('"{0}" does not distinguish entries of {1}', one, embedded.name),
+        nearestSpelling(name, embedded.entryKey!),
+      );
     return [name, value];
   });
   return { [embedded.entryKey![0]!]: first, ...Object.fromEntries(pairs) };
@@ -209,14 +217,14 @@ function bindLane(
     const spec = fieldSpec(owner, lane.collection);
     const choice = codecOf(given.as, spec.type);
     if (first !== "each" || choice.list)
-      throw new Mistake(`a row holds one of ${lane.collection}`, `${lane.name}.each`);
+      throw new Mistake(phrase("a row has one entry of {0}", lane.collection), `${lane.name}.each`);
     const reference = referenceSpec(spec, choice, given.missing, context);
     const shape = choice.path ? "path" : "one";
     return bound({ is: "reference", field: lane.collection, shape, spec: reference, parts: undefined }, choice);
   }
   const embedded = context.kinds.get(owner.entries![lane.collection]!);
   const { field, choice } = entryField(embedded, first, lang, given, context);
-  if (choice.list) throw new Mistake(`a row of ${lane.name} holds one entry, not a list`);
+  if (choice.list) throw new Mistake(phrase("a row of {0} has one entry, not a list", lane.name));
   return bound({ is: "entry", entries: lane.collection, constants: lane.constants, field, parallel: [] }, choice);
 }
 
@@ -231,7 +239,10 @@ function bindEntries(
   const choice = codecOf(given.as, "text", typesOf(embedded));
   if (!choice.parts) {
     const field = embedded.fields.find((one) => one.name !== embedded.entryKey![0])!.name;
-    throw new Mistake(`${given.field} needs the field of its entries, or their parts`, `${given.field}.${field}`);
+    throw new Mistake(
+      phrase("{0} needs a field of its entries, or their parts", given.field),
+      `${given.field}.${field}`,
+    );
   }
   const parts = choice.parts.map((part): PartPlan => {
     const [name = "", lang] = part.field.split("@");
@@ -254,13 +265,16 @@ function bindReference(
   if (inner !== undefined) {
     const referred = fieldSpec(to, inner);
     if (referred.reference)
-      throw new Mistake(`${inner} of a ${to.name} is a reference itself: give it where a ${to.name} is`);
+      throw new Mistake(
+        phrase("{0} of {1} is a reference. Bind it in a layout whose rows are {2} records", inner, to.name, to.name),
+      );
     const choice = codecOf(given.as, referred.type);
     const name = fieldInLanguage(referred, lang, context);
     return bound({ is: "referred", via: field.name, node: given.node, field: name, list: choice.list }, choice);
   }
   const choice = codecOf(given.as, field.type, typesOf(to));
-  if (choice.list && !field.reference!.list) throw new Mistake(`${given.field} holds one ${to.name}, not a list`);
+  if (choice.list && !field.reference!.list)
+    throw new Mistake(phrase("{0} takes one {1}, not a list", given.field, to.name));
   const shape = choice.path ? (choice.list ? "paths" : "path") : choice.list ? "list" : "one";
   const plan = choice.parts && referenceParts(choice.parts, field, context);
   const spec = referenceSpec(field, plan ? { ...choice, by: plan.by } : choice, given.missing, context);
@@ -291,11 +305,13 @@ function referenceParts(
     }
     const own = fieldSpec(to, name);
     if (own.reference)
-      throw new Mistake(`${name} of a ${to.name} is a reference itself: give it where a ${to.name} is`);
+      throw new Mistake(
+        phrase("{0} of {1} is a reference. Bind it in a layout whose rows are {2} records", name, to.name, to.name),
+      );
     return { is: "text", field: fieldInLanguage(own, lang, context) };
   });
   if (by === undefined)
-    throw new Mistake(`one of the parts has to name the ${to.name}`, `name@${context.given.language}`);
+    throw new Mistake(phrase("one of the parts has to name the {0}", to.name), `name@${context.given.language}`);
   return { by, parts };
 }
 
@@ -307,11 +323,12 @@ function fieldSpec(kind: KindSpec, name: string): FieldSpec {
   const field = fieldOf(kind, name);
   if (field) return field;
   const all = ["key", ...kind.fields.map((one) => one.name), ...Object.keys(kind.entries ?? {})];
-  throw new Mistake(`a ${kind.name} has no "${name}"`, nearestSpelling(name, all));
+  throw new Mistake(phrase('{0} has no field "{1}"', kind.name, name), nearestSpelling(name, all));
 }
 
 function fieldInLanguage(field: FieldSpec, lang: string | undefined, { given }: BindContext): string {
-  if (lang !== undefined && !field.perLanguage) throw new Mistake(`${field.name} has no languages`);
+  if (lang !== undefined && !field.perLanguage)
+    throw new Mistake(phrase("{0} does not depend on the language", field.name));
   return inLanguage(field.name, field.perLanguage ? (lang ?? given.language) : undefined);
 }
 
@@ -324,7 +341,7 @@ function entryField(
 ): { field: EntryField; choice: CodecChoice } {
   const field = fieldSpec(kind, name);
   const choice = codecOf(given.as, field.type);
-  if (choice.parts) throw new Mistake(`${given.field} is one field: parts feed whole entries`);
+  if (choice.parts) throw new Mistake(phrase("{0} is a single field, but parts feed whole entries", given.field));
   if (!field.reference)
     return { field: { is: "text", name: fieldInLanguage(field, lang, context), list: choice.list }, choice };
   return {
@@ -346,12 +363,12 @@ function referenceSpec(
   const [by, lang] = first!.split("@");
   if (by !== "key" && by !== "code" && by !== "name" && by !== "id")
     throw new Mistake(
-      `"${choice.by}" names no record`,
+      phrase('"{0}" does not name a record', choice.by),
       nearestSpelling(by!, ["key", "code", "id", `name@${given.language}`]),
     );
   const isIdentity = (form: string) => form === "key" || form === "code" || form === "id";
   if (others.length > 0 && ![by, ...others].every(isIdentity))
-    throw new Mistake(`of "${choice.by}" each has to be key, code or id`, "code or key");
+    throw new Mistake(phrase('each part of "{0}" has to be key, code or id', choice.by), "code or key");
   return {
     to: reference.to,
     by,

@@ -17,7 +17,7 @@ export class CellFixer {
   }[];
 
   constructor(columns: readonly Layout["columns"][number][], indexOf: (header: string) => number) {
-    this.#steps = columns.flatMap(({ header, fixes: fixes }) =>
+    this.#steps = columns.flatMap(({ header, fixes }) =>
       fixes.map(({ name, fix }) => ({
         index: indexOf(header),
         header,

@@ -10,6 +10,7 @@ import { finding, type Findings } from "../findings/finding.js";
 import { pointerSteps, setAt, valueAt } from "../formats/json-pointer.js";
 import type { Location } from "../location.js";
 import type { GivenCells } from "./schema.js";
+import { phrase } from "../phrases/phrase.js";
 
 export type CellStep =
   | { readonly is: "split"; readonly header: string; readonly separator: string; readonly into: readonly string[] }
@@ -142,7 +143,7 @@ function foldStep(step: CellStep, cells: readonly string[]): { readonly cells: s
   if (step.is === "join") return unjoin(cells[0]!, step);
   if (step.is === "split") {
     const wrong = cells.find((cell) => cell.includes(step.separator));
-    if (wrong !== undefined) return unwritable(wrong, `no "${step.separator}"`);
+    if (wrong !== undefined) return unwritable(wrong, phrase('no "{0}"', step.separator));
     let end = cells.length;
     while (end > 0 && cells[end - 1] === "") end--;
     const text = cells.slice(0, end).join(step.separator);
@@ -150,7 +151,7 @@ function foldStep(step: CellStep, cells: readonly string[]): { readonly cells: s
     const isRead = splitCell(text, step);
     return typeof isRead !== "string" && isRead.every((part, at) => part === cells[at])
       ? { cells: [text] }
-      : unwritable(text, `no "${step.separator}" at the seams`);
+      : unwritable(text, phrase('no "{0}" where the parts are joined', step.separator));
   }
   const document: Record<string, unknown> = {};
   step.pointers.forEach(([pointer], at) => {
@@ -166,7 +167,7 @@ function unjoin(text: string, step: Extract<CellStep, { is: "join" }>): { readon
     parts.length <= most ? parts : [...parts.slice(0, most - 1), parts.slice(most - 1).join(step.separator)];
   while (cells.length < most) cells.push("");
   const again = cells.filter((cell) => cell !== "").join(step.separator);
-  return again === text ? { cells } : unwritable(text, `text that can be cut at "${step.separator}"`);
+  return again === text ? { cells } : unwritable(text, phrase('text that can be split at "{0}"', step.separator));
 }
 
 const shortened = (text: string): string => (text.length > 80 ? `${text.slice(0, 79)}…` : text);

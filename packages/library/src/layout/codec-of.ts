@@ -8,6 +8,7 @@ import { betweenCodec, dateCodec, decimalCodec, integerCodec, textCodec, codeWor
 import type { Codec } from "../codecs/codec.js";
 import type { FieldType } from "../kind.js";
 import type { GivenCodec, GivenPart } from "./schema.js";
+import { phrase } from "../phrases/phrase.js";
 
 export interface CodecChoice {
   readonly codec: Codec;
@@ -91,7 +92,7 @@ function build(given: GivenCodec | undefined, around: Around): CodecChoice {
         of: inner.codec,
         blanks: given.blanks,
       },
-      `a list of ${inner.codec.takes}`,
+      phrase("a list of {0}", inner.codec.takes),
     );
     return { ...inner, codec, list: true };
   }
@@ -106,7 +107,7 @@ function build(given: GivenCodec | undefined, around: Around): CodecChoice {
         of: inner.codec,
         root: given.root,
       },
-      "a path",
+      phrase("a path"),
     );
     return { ...single(codec, given.by), path: true };
   }

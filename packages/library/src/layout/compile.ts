@@ -20,6 +20,7 @@ import { cellStepOf, madeHeaders, type CellStep } from "./cells.js";
 import { formatOf } from "./format-of.js";
 import type { Binding, Column, Joined, Lane, Layout, RowLanguages, Shape, Feed } from "./layout.js";
 import type { GivenBinding, GivenLayout } from "./schema.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 type At = Given<unknown>["at"];
 
@@ -79,8 +80,8 @@ class Compiler {
     if (isDocument !== (shape.is === "nested"))
       this.#mistake(
         isDocument
-          ? 'a document needs "element": the path of the element that is repeated'
-          : `"element" is for documents: format xml or json`,
+          ? phrase('a document needs "element", the path of the repeated element')
+          : phrase('"element" is for documents only (format xml or json)'),
         undefined,
         "rows",
       );
@@ -104,7 +105,7 @@ class Compiler {
     };
   }
 
-  #mistake(problem: string, nearest: string | undefined, ...path: (string | number)[]): void {
+  #mistake(problem: Text, nearest: string | undefined, ...path: (string | number)[]): void {
     this.#errors++;
     this.findings.add(finding("layout/mistake", { problem, nearest }, this.at(...path)));
   }
@@ -112,14 +113,14 @@ class Compiler {
   #checkEncoding(label: string): void {
     if (knownEncoding(label)) return;
     const nearest = nearestSpelling(label, ["utf-8", "utf-16le", "windows-1252", "iso-8859-1", "macintosh"]);
-    this.#mistake(`"${label}" is no encoding`, nearest, "format", "csv", "encoding");
+    this.#mistake(phrase('"{0}" is not a known encoding', label), nearest, "format", "csv", "encoding");
   }
 
   #kind(name: string, ...path: string[]): KindSpec | undefined {
     const kind = this.kinds.find(name);
     if (kind && !kind.entryKey) return kind;
     const roots = this.kinds.roots.map((root) => root.name);
-    this.#mistake(`"${name}" is no kind of record`, nearestSpelling(name, roots), ...path);
+    this.#mistake(phrase('"{0}" is not a kind of record', name), nearestSpelling(name, roots), ...path);
     return undefined;
   }
 
@@ -131,12 +132,16 @@ class Compiler {
     const parent = this.#kind(rows.of, "rows", "of");
     if (!parent) return undefined;
     if (kind.of !== parent.name) {
-      this.#mistake(`a ${kind.name} is not contained in a ${parent.name}`, kind.of, "rows", "of");
+      this.#mistake(phrase("{0} is not contained in {1}", kind.name, parent.name), kind.of, "rows", "of");
       return undefined;
     }
     if (rows.element !== undefined) {
       if (rows["child element"] === undefined) {
-        this.#mistake(`the ${kind.name}s of a ${parent.name} need a "child element"`, undefined, "rows");
+        this.#mistake(
+          phrase('the {0} records of a {1} need a "child element"', kind.name, parent.name),
+          undefined,
+          "rows",
+        );
         return undefined;
       }
       return { is: "nested", parent, child: kind, element: rows.element, childElement: rows["child element"] };
@@ -146,7 +151,7 @@ class Compiler {
       const joined = rows["joined by"];
       if (joined === undefined || (joined === "following" && !rows.marker)) {
         this.#mistake(
-          `rows with an "own row" need "joined by", and a "marker" where rows just follow`,
+          phrase('rows with "own row" need "joined by", or a "marker" if they simply follow'),
           undefined,
           "rows",
         );
@@ -157,7 +162,11 @@ class Compiler {
     }
     if (rows["grouped by"] === undefined) {
       this.#mistake(
-        `rows of a ${parent.name} need "grouped by": the column that tells which ${parent.name} a row belongs to`,
+        phrase(
+          'rows of {0} records need "grouped by", the column that names the {1} of a row',
+          parent.name,
+          parent.name,
+        ),
         undefined,
         "rows",
       );
@@ -182,11 +191,17 @@ class Compiler {
     const { column, names, sheet, otherwise } = found;
     const all = ["key", "line", ...kind.fields.filter((field) => field.type).map((field) => field.name)];
     if (!all.includes(names)) {
-      this.#mistake(`"${names}" names no ${kind.name}`, nearestSpelling(names, all), "rows", "found by", "names");
+      this.#mistake(
+        phrase('"{0}" does not name a {1}', names, kind.name),
+        nearestSpelling(names, all),
+        "rows",
+        "found by",
+        "names",
+      );
       return undefined;
     }
     if (names === "line" && sheet === undefined) {
-      this.#mistake(`lines need "sheet": the file that they are lines of`, undefined, "rows", "found by");
+      this.#mistake(phrase('lines need "sheet", the file that they are lines of'), undefined, "rows", "found by");
       return undefined;
     }
     const how = { column, names, sheet, isReported: otherwise === "reported" };
@@ -203,7 +218,7 @@ class Compiler {
       const parsed = parsePattern(code);
       const wrong = parsed.ok ? parsed.pattern.names.find((name) => !/^(key|[1-9]\d?)$/.test(name)) : undefined;
       if (!parsed.ok || wrong !== undefined) {
-        const problem = parsed.ok ? `"${wrong}" is neither key nor the number of an axis` : parsed.problem;
+        const problem = parsed.ok ? phrase('"{0}" is neither "key" nor the number of an axis', wrong) : parsed.problem;
         this.#mistake(problem, undefined, "rows", "expanded", "code");
         return undefined;
       }
@@ -241,12 +256,12 @@ class Compiler {
     if (!owner || (!owner.entries?.[collection] && !isList)) {
       const all = owners.flatMap((kind) => Object.keys(kind.entries ?? {}).map((one) => `${kind.name}.${one}`));
       const nearest = nearestSpelling(given.entries, all);
-      this.#mistake(`"${given.entries}" are no entries of these rows`, nearest, "lanes", name, "entries");
+      this.#mistake(phrase('these rows have no entries "{0}"', given.entries), nearest, "lanes", name, "entries");
       return undefined;
     }
     const needs = shape.is === "nested" ? "element" : "continued when blank";
     if (shape.is !== "linked" && given[needs] === undefined) {
-      this.#mistake(`the lane needs "${needs}"`, undefined, "lanes", name);
+      this.#mistake(phrase('the lane needs "{0}"', needs), undefined, "lanes", name);
       return undefined;
     }
     return {
@@ -299,7 +314,11 @@ class Compiler {
   #checkHeaders(shape: Shape, lanes: readonly Lane[], headers: ReadonlySet<string>): void {
     const check = (header: string, ...path: string[]) => {
       if (!headers.has(header) && !this.given.ignore.includes(header))
-        this.#mistake(`"${header}" is no column of this layout`, nearestSpelling(header, headers), ...path);
+        this.#mistake(
+          phrase('"{0}" is not a column of this layout', header),
+          nearestSpelling(header, headers),
+          ...path,
+        );
     };
     if (shape.is === "grouped") check(shape.column, "rows", "grouped by");
     for (const lane of lanes)
@@ -315,14 +334,16 @@ class Compiler {
       [given.rows.language !== undefined, ["rows", "language"]],
     ] as const;
     for (const [isThere, path] of documentOnly)
-      if (isThere) this.#mistake(`"${path[path.length - 1]}" is for sheets, not for documents`, undefined, ...path);
+      if (isThere)
+        this.#mistake(phrase('"{0}" is for sheets, not for documents', path[path.length - 1]), undefined, ...path);
   }
 
   #checkPaths(format: Format, shape: Shape, lanes: readonly Lane[], columns: readonly Column[]): void {
     const { isPath } = format.is === "xml" ? xmlAccess(format.namespaces) : jsonAccess;
     const kind = format.is === "xml" ? "path of elements and attributes" : 'JSON Pointer: "/name/en"';
     const check = (path: string | undefined, ...at: string[]) => {
-      if (path !== undefined && !isPath(path)) this.#mistake(`"${path}" is no ${kind}`, undefined, ...at);
+      if (path !== undefined && !isPath(path))
+        this.#mistake(phrase('"{0}" is not a valid {1}', path, kind), undefined, ...at);
     };
     if (shape.is !== "nested") return;
     check(shape.element, "rows", "element");
@@ -337,7 +358,7 @@ class Compiler {
       const unbound = madeHeaders(step).find((header) => !headers.has(header) && !this.given.ignore.includes(header));
       if (unbound !== undefined)
         this.#mistake(
-          `"${unbound}" is no column of this layout`,
+          phrase('"{0}" is not a column of this layout', unbound),
           nearestSpelling(unbound, headers),
           "cells",
           step.header,
@@ -345,7 +366,7 @@ class Compiler {
       const pointers = step.is === "json" ? step.pointers.map(([pointer]) => pointer) : [];
       const inner = pointers.find((one) => pointers.some((other) => one.startsWith(`${other}/`)));
       if (inner !== undefined)
-        this.#mistake(`"${inner}" lies within another pointer`, undefined, "cells", step.header, "json");
+        this.#mistake(phrase('"{0}" lies within another pointer', inner), undefined, "cells", step.header, "json");
     }
   }
 
@@ -367,14 +388,14 @@ class Compiler {
         if (!(error instanceof Mistake)) throw error;
         // The columns that a numbered one stands for have the same mistake.
         if (number > 1) return [];
-        this.#mistake(error.message, error.nearest, "columns", written, ...(Array.isArray(given) ? [location] : []));
+        this.#mistake(error.problem, error.nearest, "columns", written, ...(Array.isArray(given) ? [location] : []));
       }
     }
     if (made.length === 0) return [];
     const scopes = [...new Set(made.map(({ scope }) => JSON.stringify(scope)))];
     // Where a parent has a row of its own, one column may be the parent's there and the child's on the child's row.
     if (scopes.length > 1 && context.shape.is !== "own-row")
-      this.#mistake("one column cannot feed different records of its row", undefined, "columns", written);
+      this.#mistake(phrase("one column cannot feed different records of its row"), undefined, "columns", written);
     const means = list.map((one) => (typeof one === "object" && "blank means" in one ? one["blank means"] : undefined));
     return scopes.map((scope) => ({
       header,

@@ -11,6 +11,7 @@ import { RecordIndex } from "./record-index.js";
 import type { BlockFiller } from "./fill.js";
 import type { RowLink, Lane } from "./layout.js";
 import { cellMark } from "./tally.js";
+import { kindPhrase, phrase } from "../phrases/phrase.js";
 
 interface TableFill {
   readonly record: RecordFill;
@@ -54,7 +55,10 @@ export class LinkedFiller implements BlockFiller {
 
   end(): void {
     if (this.#ignored === 0) return;
-    const facts = { rows: this.#ignored, why: `no ${this.#kind} has their ${this.#found.names}` };
+    const facts = {
+      rows: this.#ignored,
+      why: phrase("no {0} has the {1} that they name", kindPhrase(this.#kind), this.#found.names),
+    };
     this.#context.findings.add(finding("read/rows-ignored", facts, { file: this.#context.info.file }));
   }
 

@@ -12,6 +12,7 @@ import { addElement, newElement, notInXml, putText, xmlSerializer, type XmlTree 
 import { jsonAccess, xmlAccess } from "../formats/document.js";
 import type { Column, Layout, Shape } from "./layout.js";
 import { writeBlocks, type WriteOptions, type WrittenRow } from "./write.js";
+import { phrase } from "../phrases/phrase.js";
 
 /** @returns the document in pieces. */
 export function* writeDocument(
@@ -149,7 +150,11 @@ function* writeXml(
   for (const rows of blocks) {
     const put = (element: XmlTree, spot: Spot, text: string, row: WrittenRow) => {
       if (notInXml.test(text)) {
-        const facts = { column: spot.column.header, text: text.slice(0, 80), wanted: "no control characters" };
+        const facts = {
+          column: spot.column.header,
+          text: text.slice(0, 80),
+          wanted: phrase("text without control characters"),
+        };
         findings.add(finding("write/cannot-be-written", facts, catalogue.location(parents, row.parent)));
       } else putText(element, steps(spot.path), text);
     };

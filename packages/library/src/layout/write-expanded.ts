@@ -6,6 +6,7 @@ import { finding } from "../findings/finding.js";
 import { codeOf, combinations } from "./fill-expanded.js";
 import type { Shape } from "./layout.js";
 import type { CellContext } from "./write-context.js";
+import { phrase } from "../phrases/phrase.js";
 
 export interface ExpandedCells {
   /** Fills what the shape itself says of a product's variants, and reports those that reading would not give again. */
@@ -65,7 +66,7 @@ export function expandedCells(
     const text = at < 0 ? undefined : shape.excluded!.codec.format(missing);
     if (typeof text === "string") cells[at] = text;
     else {
-      const why = text ?? { text: missing[0]!.join(" / "), wanted: "every combination" };
+      const why = text ?? { text: missing[0]!.join(" / "), wanted: phrase("every combination") };
       findings.add(
         finding(
           "write/cannot-be-written",

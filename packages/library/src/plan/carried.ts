@@ -2,7 +2,7 @@
 
 import { formsOf, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import { fieldOf, type Kinds, type KindSpec, type Dependency } from "../kind.js";
-import { kindOfScope, type Column, type Layout, type Feed as Feed } from "../layout/layout.js";
+import { kindOfScope, type Column, type Layout, type Feed } from "../layout/layout.js";
 import type { Demand, Slot } from "../target/schema.js";
 import type { Target } from "../target/target.js";
 

@@ -1,5 +1,6 @@
-/** A plan as a picture (SVG): a column for each round between two collections of ids, a line from each upload to those that need it. */
+/** A plan as a diagram (SVG): a column for each round between two collections of ids, a line from each upload to those that need it. */
 
+import { kindPhrase, phrase, say, type Language } from "../phrases/phrase.js";
 import type { Plan, Step } from "./plan.js";
 
 const box = { width: 218, height: 46, gapX: 92, gapY: 14 };
@@ -7,7 +8,7 @@ const margin = 24;
 const top = 92;
 
 /** A plan laid out for drawing: boxes in columns, bars where ids are collected, lines to what waits. Units are pixels. */
-export interface PlanPicture {
+export interface PlanDiagram {
   readonly width: number;
   readonly height: number;
   readonly box: { readonly width: number; readonly height: number };
@@ -21,7 +22,7 @@ export interface PlanBox {
   readonly step: Step;
   readonly x: number;
   readonly y: number;
-  /** `84 product, 12 category`. */
+  /** `84 products, 12 categories`. */
   readonly detail: string;
 }
 
@@ -34,7 +35,7 @@ export interface PlanEdge {
   readonly path: string;
 }
 
-export function planPicture(plan: Plan): PlanPicture {
+export function planDiagram(plan: Plan, language: Language = "en"): PlanDiagram {
   const columns: Step[][] = [[]];
   const collections: number[] = [];
   for (const step of plan.steps) {
@@ -48,7 +49,7 @@ export function planPicture(plan: Plan): PlanPicture {
       step,
       x: margin + column * (box.width + box.gapX),
       y: top + row * (box.height + box.gapY),
-      detail: detailOf(step),
+      detail: detailOf(step, language),
     })),
   );
   const most = Math.max(1, ...columns.map((steps) => steps.length));
@@ -68,10 +69,19 @@ export function planPicture(plan: Plan): PlanPicture {
   };
 }
 
-export function drawPlan(plan: Plan, title: string): string {
-  const { width, height, boxes, bars, edges } = planPicture(plan);
+export function drawPlan(plan: Plan, title: string, language: Language = "en"): string {
+  const { width, height, boxes, bars, edges } = planDiagram(plan, language);
   const { collections, uploads, postponed } = plan.cost;
-  const caption = `${uploads} uploads, ${collections} collections of ids, ${postponed} postponed`;
+  const caption = say(
+    phrase("uploads: {0}, collections of ids: {1}, links postponed: {2}", uploads, collections, postponed),
+    language,
+  );
+  const legend = say(
+    phrase(
+      "A line leads from what has to exist first. Brown lines wait for its ids. Lines that follow from others are left out.",
+    ),
+    language,
+  );
   const barLines = bars.map(
     ({ x, y1, y2 }, at) =>
       `<line class="bar" x1="${x}" x2="${x}" y1="${y1}" y2="${y2}"/><text class="ids" x="${x}" y="${y1 - 6}" text-anchor="middle">ids ${at + 1}</text>`,
@@ -85,27 +95,29 @@ svg { background: #fff; font: 13px system-ui, "Noto Sans", "DejaVu Sans", sans-s
 .name { fill: #16211c; font-weight: 600; } .detail { fill: #4a5551; font-size: 11.5px; }
 .edge { fill: none; stroke: #7d9a8c; stroke-width: 1.2; } .edge.id { stroke: #9a5b00; } .bar { stroke: #9a5b00; stroke-dasharray: 5 4; } .ids { fill: #7a4800; }
 </style>
-<text class="title" x="${margin}" y="26">${escaped(title)}</text><text class="caption" x="${margin}" y="44">${escaped(caption)}. Lines lead from what has to be there first; brown ones wait for its ids. What follows from other lines is not drawn.</text>
-${[...barLines, ...edgeLines, ...boxes.map(boxOf)].join("\n")}
+<text class="title" x="${margin}" y="26">${escaped(title)}</text><text class="caption" x="${margin}" y="44">${escaped(caption)}. ${escaped(legend)}</text>
+${[...barLines, ...edgeLines, ...boxes.map((one) => boxOf(one, language))].join("\n")}
 </svg>
 `;
 }
 
-function boxOf({ step, x, y, detail }: PlanBox): string {
+function boxOf({ step, x, y, detail }: PlanBox, language: Language): string {
   const isUpload = step.is === "upload";
-  return `<g><rect class="box${isUpload ? "" : " other"}" x="${x}" y="${y}" width="${box.width}" height="${box.height}" rx="5"/><text class="name" x="${x + 10}" y="${y + 19}">${escaped(cut(`${step.number}. ${step.title.replace(/^Upload /, "")}`, 30))}</text><text class="detail" x="${x + 10}" y="${y + 36}">${escaped(cut(detail, 33))}</text><title>${escaped(step.why)}</title></g>`;
+  return `<g><rect class="box${isUpload ? "" : " other"}" x="${x}" y="${y}" width="${box.width}" height="${box.height}" rx="5"/><text class="name" x="${x + 10}" y="${y + 19}">${escaped(cut(`${step.number}. ${say(step.title, language).replace(/^Upload | hochladen$/, "")}`, 30))}</text><text class="detail" x="${x + 10}" y="${y + 36}">${escaped(cut(detail, 33))}</text><title>${escaped(say(step.why, language))}</title></g>`;
 }
 
-function detailOf(step: Step): string {
+function detailOf(step: Step, language: Language): string {
   if (step.is === "upload") {
     const counts = new Map<string, number>();
     for (const { kind, records, update } of step.places) {
       const what = update ?? kind;
       counts.set(what, (counts.get(what) ?? 0) + records.length);
     }
-    return [...counts].map(([what, count]) => `${count} ${what}`).join(", ");
+    return [...counts]
+      .map(([what, count]) => `${count} ${what.includes(".") ? what : say(kindPhrase(what, count), language)}`)
+      .join(", ");
   }
-  if (step.is === "pictures") return `${step.files.length} pictures`;
+  if (step.is === "pictures") return `${step.files.length} ${say(kindPhrase("picture", step.files.length), language)}`;
   return step.is === "lists" ? step.lists.map(({ name, entries }) => `${name} ${entries.length}`).join(", ") : "";
 }
 

@@ -3,13 +3,14 @@
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import { fieldOf } from "../kind.js";
-import { kindOfScope, type Column, type Layout, type Feed as Feed } from "../layout/layout.js";
+import { kindOfScope, type Column, type Layout, type Feed } from "../layout/layout.js";
 import { pathOf } from "../layout/write-references.js";
 import { plainEntries } from "../layout/write-entries.js";
 import { compareText } from "../location.js";
 import type { Step } from "./plan.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { Target } from "../target/target.js";
+import { phrase } from "../phrases/phrase.js";
 
 export interface NeededList {
   readonly name: string;
@@ -22,8 +23,8 @@ export function listsStep(target: string, lists: readonly NeededList[], number: 
   return {
     number,
     is: "lists",
-    title: "Set up the reference lists",
-    why: `${target} refuses names that are not in its lists.`,
+    title: phrase("Set up the reference lists"),
+    why: phrase("{0} refuses names that are not in its lists.", target),
     lists,
   };
 }

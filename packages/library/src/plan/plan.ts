@@ -17,6 +17,7 @@ import { PlacementFinder, type AlreadyThere } from "./placements.js";
 import { findRounds } from "./rounds.js";
 import { exactUpTo, findSequence, type Cost } from "./sequence.js";
 import { StepMaker } from "./steps.js";
+import type { Text } from "../phrases/phrase.js";
 
 /** Records that one layout of a file writes, in the order to write. */
 export interface PlannedBlock {
@@ -41,8 +42,8 @@ export interface PlannedFile {
 
 interface Common {
   readonly number: number;
-  readonly title: string;
-  readonly why: string;
+  readonly title: Text;
+  readonly why: Text;
 }
 
 export type Step =
@@ -90,7 +91,7 @@ export interface Plan {
 /** Something that the user wants done between two uploads. */
 export interface ManualStep {
   readonly before: string;
-  readonly title: string;
+  readonly title: Text;
 }
 
 export interface PlanOptions {

@@ -15,7 +15,7 @@ export interface PlannedReference {
 /** All referring fields of the kinds that have records, the containing one of children included. */
 export function referenceFieldsOf(catalogue: ResolvedCatalogue): PlannedReference[] {
   return catalogue.kinds.roots.flatMap((kind) => {
-    const own = referenceFields(kind).map(({ name, to, dependency: dependency }) => ({
+    const own = referenceFields(kind).map(({ name, to, dependency }) => ({
       name: `${kind.name}.${name}`,
       kind: kind.name,
       to,
@@ -26,7 +26,7 @@ export function referenceFieldsOf(catalogue: ResolvedCatalogue): PlannedReferenc
         ? []
         : [{ name: `${kind.name}.${kind.of}`, kind: kind.name, to: kind.of, dependency: "containing" as const }];
     const ofEntries = Object.entries(kind.entries ?? {}).flatMap(([entries, embedded]) =>
-      referenceFields(catalogue.kinds.get(embedded)).map(({ to, dependency: dependency }) => ({
+      referenceFields(catalogue.kinds.get(embedded)).map(({ to, dependency }) => ({
         name: `${kind.name}.${entries}`,
         kind: kind.name,
         to,

@@ -1,6 +1,5 @@
 /** The steps of a plan: what goes into each file, which links have to wait, and what to do around the uploads. */
 
-import { pluralOf } from "../kind.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { writtenKind } from "../layout/write.js";
@@ -15,6 +14,7 @@ import type { NamedPlacement } from "./placements.js";
 import type { PlannedBlock, PlannedFile, PlanOptions, Step, UploadStep } from "./plan.js";
 import { eachReference, referenceFieldsOf } from "./references.js";
 import { needsIn } from "./sequence.js";
+import { kindPhrase, known, phrase, type Text } from "../phrases/phrase.js";
 
 /** Links between records that one upload writes, and what they ask of the order. */
 interface Links {
@@ -58,8 +58,8 @@ export class StepMaker {
       this.steps.push({
         number: this.#number,
         is: "save",
-        title: "Save what the platform holds now",
-        why: "It is the way back, should anything go wrong.",
+        title: phrase("Save a backup of the platform"),
+        why: phrase("You need it if the upload has to be undone."),
       });
       for (const { title, why } of target.before) this.steps.push({ number: this.#number, is: "do", title, why });
     }
@@ -71,10 +71,10 @@ export class StepMaker {
     this.steps.push({
       number: this.#number,
       is: "pictures",
-      title: "Upload the pictures",
+      title: phrase("Upload the pictures"),
       why: refusesRows(target)
-        ? `${target.name} refuses rows that name a picture that is not there yet.`
-        : `Rows that name a picture that is not there yet lose it on ${target.name}.`,
+        ? phrase("{0} refuses rows with pictures that it does not have yet.", target.name)
+        : phrase("{0} ignores pictures that it does not have yet.", target.name),
       files: pictures,
       name,
     });
@@ -83,12 +83,13 @@ export class StepMaker {
   /** @param waiting what the next uploads place, and could not before. */
   collect(waiting: readonly NamedPlacement[]): void {
     const names = waiting.map((one) => (one.updates.length === 0 ? placementText(one) : updateText(one.updates[0]!)));
-    const shown = names.length > 4 ? `${names.slice(0, 4).join(", ")} …` : names.join(", ");
+    const shown =
+      names.length > 4 ? phrase("{0} and {1} more", names.slice(0, 4), names.length - 4) : phrase("{0}", names);
     this.steps.push({
       number: this.#number,
       is: "collect",
-      title: "Collect the ids",
-      why: `The next files name records by ids that only ${this.target.name} can give: ${shown}.`,
+      title: phrase("Collect the ids"),
+      why: phrase("The next files name records by ids that only {0} gives out: {1}.", this.target.name, shown),
     });
   }
 
@@ -96,7 +97,12 @@ export class StepMaker {
   upload(slot: Slot, placed: readonly NamedPlacement[], all: readonly NamedPlacement[]): void {
     for (const stop of this.options.manualSteps ?? [])
       if (stop.before === slot.name)
-        this.steps.push({ number: this.#number, is: "do", title: stop.title, why: "You asked for a stop here." });
+        this.steps.push({
+          number: this.#number,
+          is: "do",
+          title: stop.title,
+          why: phrase("The project asks for this step."),
+        });
     const file = this.target.files.get(slot.file)!;
     const columns = this.#columns(file, slot, placed, all);
     const blocks = this.#blocks(file, slot, placed);
@@ -117,9 +123,11 @@ export class StepMaker {
       this.findings.add(finding("plan/too-large", facts, location));
     }
     const waiting = this.#waiting(links, batches);
-    const split = batches.length > 1 ? ` Split into ${batches.length} files: ${limitsText(file)}.` : "";
+    const why = this.#why(slot, placed);
+    const split =
+      batches.length > 1 ? phrase("{0} Split into {1} files: {2}.", why, batches.length, limitsText(file)) : why;
     const files = batches.map((records, at) => [{ ...main, records }, ...(at === 0 ? blocks.slice(1) : [])]);
-    this.#push(slot, `Upload ${slot.name}`, this.#why(slot, placed) + split, files, waiting, columns, placed, all);
+    this.#push(slot, phrase("Upload {0}", slot.name), split, files, waiting, columns, placed, all);
     if (waiting.size > 0) this.#uploadWaiting(waiting);
   }
 
@@ -165,8 +173,8 @@ export class StepMaker {
 
   #push(
     slot: Slot,
-    title: string,
-    why: string,
+    title: Text,
+    why: Text,
     blocks: readonly (readonly PlannedBlock[])[],
     waiting: UploadStep["waiting"],
     columns: UploadStep["columns"],
@@ -181,8 +189,8 @@ export class StepMaker {
       this.steps.push({
         number: this.#number,
         is: "test",
-        title: `Test ${slot.name} without keeping it`,
-        why: `${this.target.name} can say what it would refuse before anything is changed.`,
+        title: phrase("Test {0} without saving", slot.name),
+        why: phrase("{0} can report what it would refuse before anything is changed.", this.target.name),
         files: files.map((file) => file.name),
       });
     const places = placed.map(({ kind, updates, records }) => ({ kind, update: updates[0], records }));
@@ -213,11 +221,15 @@ export class StepMaker {
     const file = this.target.files.get(slot.file)!;
     const records = [...waiting.keys()].sort((a, b) => a - b);
     const { batches } = splitIntoBatches(records, [], { products: file.limits.products }, () => 0, 0);
-    const one = waiting.size === 1;
     this.#push(
       slot,
-      `Upload ${slot.name}`,
-      `${waiting.size} ${one ? "product links" : "products link"} to products in later files, and could not before these were there.`,
+      phrase("Upload {0}", slot.name),
+      phrase(
+        waiting.size === 1
+          ? "{0} product links to products in later files. The links are set now that these exist."
+          : "{0} products link to products in later files. The links are set now that these exist.",
+        waiting.size,
+      ),
       batches.map((batch) => [{ layout: 0, kind: "product", records: batch }]),
       new Map(),
       slot.columns && new Set(slot.columns),
@@ -225,13 +237,17 @@ export class StepMaker {
     );
   }
 
-  #why(slot: Slot, placed: readonly NamedPlacement[]): string {
+  #why(slot: Slot, placed: readonly NamedPlacement[]): Text {
     const created = placed.filter((one) => one.updates.length === 0);
     if (slot.why !== undefined) return slot.why;
-    if (created.length > 0) return `Creates the ${createdText(created)}: nothing they refer to comes later.`;
+    if (created.length > 0)
+      return phrase("Creates the {0}. Nothing that they refer to comes later.", createdText(created));
     return placed.every((one) => one.postponedIn.length > 0)
-      ? "Sets the links that had to wait until both ends were there."
-      : `Adds ${placed.map((one) => updateText(one.updates[0]!)).join(", ")} to what is there by now.`;
+      ? phrase("Sets the links that had to wait until both records exist.")
+      : phrase(
+          "Adds {0} to records that exist by now.",
+          placed.map((one) => updateText(one.updates[0]!)),
+        );
   }
 
   /** Links between the records of a block, by the columns written. */
@@ -326,8 +342,8 @@ export class StepMaker {
     this.steps.push({
       number: this.#number,
       is: "look",
-      title: "Look at these first",
-      why: "The product with most variants, one from the middle, and a single: if these are right, most is.",
+      title: phrase("Spot-check these products"),
+      why: phrase("They are the product with the most variants, one from the middle, and one without variants."),
       products: [...new Set(shown)].map((row) => products.key(row)),
     });
   }
@@ -339,23 +355,27 @@ const refusesRows = (target: Target): boolean =>
   );
 
 /** "categories of level 2". */
-const placementText = ({ kind, name }: NamedPlacement): string =>
-  name.replace(kind, pluralOf(kind)).replace(", level", " of level");
-
-/** "products with their variants, and the axes, brands that they name"; "categories of level 2". */
-function createdText(created: readonly NamedPlacement[]): string {
-  const kinds = [...new Set(created.map((one) => one.kind))];
-  if (!kinds.includes("product")) return created.map(placementText).join(", ");
-  const named = kinds.filter((kind) => kind !== "product" && kind !== "variant").map(pluralOf);
-  const sold = kinds.includes("variant") ? "products with their variants" : "products";
-  return `${sold}${named.length > 0 ? `, and the ${named.join(", ")} that they name` : ""}`;
+function placementText({ kind, name }: NamedPlacement): Text {
+  const level = /, level (\d+)/.exec(name)?.[1];
+  const many = kindPhrase(kind, 2);
+  return level === undefined ? many : phrase("{0} of level {1}", many, level);
 }
 
-function updateText(update: string): string {
+/** "products with their variants, and the axes, brands that they name"; "categories of level 2". */
+function createdText(created: readonly NamedPlacement[]): Text {
+  const kinds = [...new Set(created.map((one) => one.kind))];
+  if (!kinds.includes("product")) return phrase("{0}", created.map(placementText));
+  const named = kinds.filter((kind) => kind !== "product" && kind !== "variant").map((kind) => kindPhrase(kind, 2));
+  const sold = kinds.includes("variant") ? phrase("products with their variants") : kindPhrase("product", 2);
+  return named.length > 0 ? phrase("{0}, and the {1} that they name", sold, named) : sold;
+}
+
+function updateText(update: string): Text {
   const [kind = "", lang] = update.split("@");
-  if (lang !== undefined) return `the texts of ${pluralOf(kind)} in ${lang}`;
+  if (lang !== undefined) return phrase("the texts of {0} in {1}", kindPhrase(kind, 2), lang);
   const [owner = "", collection = ""] = update.split(".");
-  return `${collection.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`)} of ${pluralOf(owner)}`;
+  const what = known(collection.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`));
+  return phrase("{0} of {1}", what, kindPhrase(owner, 2));
 }
 
 function endingOf({ layout: { format } }: TargetFile): string {
@@ -363,10 +383,9 @@ function endingOf({ layout: { format } }: TargetFile): string {
   return format.is === "workbook" ? format.kind : format.is;
 }
 
-function limitsText({ limits }: TargetFile): string {
-  const parts = [
-    limits.products !== undefined && `at most ${limits.products} products`,
-    limits.bytes !== undefined && `at most ${limits.bytes} bytes`,
-  ];
-  return parts.filter((part) => part !== false).join(", ");
+function limitsText({ limits }: TargetFile): Text {
+  return phrase("{0}", [
+    ...(limits.products === undefined ? [] : [phrase("at most {0} products", limits.products)]),
+    ...(limits.bytes === undefined ? [] : [phrase("at most {0} bytes", limits.bytes)]),
+  ]);
 }

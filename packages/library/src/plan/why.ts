@@ -6,10 +6,11 @@ import type { RecordName } from "../location.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf } from "./carried.js";
 import type { Plan, UploadStep } from "./plan.js";
+import { type Text } from "../phrases/phrase.js";
 
 export interface Reason {
   readonly step: number;
-  readonly title: string;
+  readonly title: Text;
   /** Undefined for the creation of the record. */
   readonly update: string | undefined;
   readonly file: string;

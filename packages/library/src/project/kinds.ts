@@ -5,6 +5,7 @@ import type { Given } from "../given/yaml.js";
 import { builtInKinds, Kinds, type FieldSpec, type KindSpec } from "../kind.js";
 import { nearestSpelling } from "../spelling.js";
 import type { GivenKind } from "./schema.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 /** @returns undefined when there are mistakes; they are in `findings`. */
 export function kindsOf(
@@ -14,19 +15,19 @@ export function kindsOf(
 ): Kinds | undefined {
   const all = new Map(builtInKinds.map((kind) => [kind.name, kind]));
   let mistakes = 0;
-  const mistake = (problem: string, nearest: string | undefined, ...path: string[]) => {
+  const mistake = (problem: Text, nearest: string | undefined, ...path: string[]) => {
     mistakes++;
     findings.add(finding("project/mistake", { problem, nearest }, at("kinds", ...path)));
   };
   for (const [name, { of, fields }] of Object.entries(given)) {
     const known = all.get(name);
     if (known && of !== undefined)
-      mistake(`a ${name} is built in; it takes further fields only`, undefined, name, "of");
+      mistake(phrase("{0} is built in. You can only add fields to it", name), undefined, name, "of");
     if (of !== undefined && !all.has(of) && !Object.hasOwn(given, of))
-      mistake(`"${of}" is no kind of record`, nearestSpelling(of, all.keys()), name, "of");
+      mistake(phrase('"{0}" is not a kind of record', of), nearestSpelling(of, all.keys()), name, "of");
     const taken = new Set([...(known?.fields ?? []).map((field) => field.name), ...Object.keys(known?.entries ?? {})]);
     for (const field of Object.keys(fields))
-      if (taken.has(field)) mistake(`a ${name} has "${field}" already`, undefined, name, "fields", field);
+      if (taken.has(field)) mistake(phrase('{0} already has "{1}"', name, field), undefined, name, "fields", field);
     const own = Object.entries(fields).map(([field, spec]) => fieldOfGiven(field, spec));
     const base: KindSpec = known ?? { name, fields: [], ...(of === undefined ? {} : { of }) };
     all.set(name, { ...base, fields: [...base.fields, ...own] });
@@ -35,7 +36,7 @@ export function kindsOf(
     for (const [field, spec] of Object.entries(fields))
       if (typeof spec === "object" && "refers to" in spec && !all.has(spec["refers to"])) {
         const nearest = nearestSpelling(spec["refers to"], all.keys());
-        mistake(`"${spec["refers to"]}" is no kind of record`, nearest, name, "fields", field);
+        mistake(phrase('"{0}" is not a kind of record', spec["refers to"]), nearest, name, "fields", field);
       }
   return mistakes > 0 ? undefined : new Kinds([...all.values()]);
 }

@@ -34,6 +34,7 @@ import { givenProject } from "./schema.js";
 import { readSources, type Progress, type Source } from "./sources.js";
 import { readTables, type TableFile } from "./tables.js";
 import { fillGaps, readTranslations, type GapPolicy, type TranslationFile } from "./translations.js";
+import { phrase } from "../phrases/phrase.js";
 
 export interface Project {
   readonly name: string;
@@ -135,7 +136,7 @@ export async function loadProject(
         findings.add(
           finding(
             "project/mistake",
-            { problem: `there is no target "${target}"`, nearest: undefined },
+            { problem: phrase('there is no target "{0}"', target), nearest: undefined },
             given.at("targets", at, "target"),
           ),
         );
@@ -149,7 +150,10 @@ export async function loadProject(
     for (const [number, { before }] of wanted["manual steps"].entries())
       if (!parsed.slots.some((slot) => slot.name === before)) {
         const names = parsed.slots.map((slot) => slot.name);
-        const facts = { problem: `${parsed.name} has no upload "${before}"`, nearest: nearestSpelling(before, names) };
+        const facts = {
+          problem: phrase('{0} has no upload "{1}"', parsed.name, before),
+          nearest: nearestSpelling(before, names),
+        };
         findings.add(finding("project/mistake", facts, inTarget("manual steps", number, "before")));
       }
     targets.push(parsed);
@@ -175,7 +179,7 @@ export async function loadProject(
   );
   const operations = given.value.operations.map((operation, at) => ({ operation, at: given.at("operations", at) }));
   if (languages.length === 0 && (translations.length > 0 || gaps.size > 0)) {
-    const problem = 'translations and gaps need "languages", the source language first';
+    const problem = phrase('translations and gaps need "languages", with the source language first');
     findings.add(finding("project/mistake", { problem, nearest: undefined }, given.at()));
     return undefined;
   }

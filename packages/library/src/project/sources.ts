@@ -20,6 +20,7 @@ import type { Layout } from "../layout/layout.js";
 import { noRows, SheetReader, type ReadCounts, type SheetOptions } from "../layout/read.js";
 import { DocumentReader } from "../layout/read-document.js";
 import type { FilesPort } from "../ports.js";
+import { phrase } from "../phrases/phrase.js";
 
 export interface Source {
   readonly file: string;
@@ -193,7 +194,7 @@ async function bookOf(
   if (books.has(file)) return books.get(file);
   const all = await bytes.all(maxWorkbookBytes);
   if (!all) {
-    const problem = `it has more than ${maxWorkbookBytes} bytes`;
+    const problem = phrase("it has more than {0} bytes", maxWorkbookBytes);
     findings.add(finding("read/workbook-broken", { problem }, { file }));
   }
   const book = all && (await openWorkbook(all, file, findings));

@@ -20,7 +20,7 @@ import {
   type EntryField,
   type Layout,
   type PartsPlan,
-  type Feed as Feed,
+  type Feed,
 } from "../layout/layout.js";
 import { addressOf } from "../target/generated.js";
 import type { Target, TargetFile } from "../target/target.js";

@@ -1,4 +1,5 @@
 /** What a rehearsal says of each file and each row. */
+import { type Text } from "../phrases/phrase.js";
 
 export type Outcome = "created" | "updated" | "unchanged" | "refused";
 
@@ -24,7 +25,7 @@ export interface PlayedStep {
   readonly round: number;
   /** Its number in the plan of its round, and what it is. */
   readonly step: number;
-  readonly title: string;
+  readonly title: Text;
   readonly files: readonly RehearsedFile[];
   /** By kind. */
   readonly held: ReadonlyMap<string, number>;

@@ -11,7 +11,7 @@ import {
   type Column,
   type Layout,
   type PartsPlan,
-  type Feed as Feed,
+  type Feed,
 } from "../layout/layout.js";
 import { hasParts, isInRange, onlyThese } from "../target/cell-rules.js";
 import type { ColumnRule } from "../target/schema.js";

@@ -26,8 +26,8 @@ export interface Difference {
   readonly key: string;
   /** Left out when the record itself is missing or too much. */
   readonly field?: string;
-  readonly meant: CellValue | undefined;
-  readonly found: CellValue | undefined;
+  readonly intended: CellValue | undefined;
+  readonly actual: CellValue | undefined;
 }
 
 export const pathKey = (path: readonly string[]): string => path.join(" / ");
@@ -48,13 +48,13 @@ function compareRecords(
   meant: SnapshotRecord | undefined,
   found: SnapshotRecord | undefined,
 ): Difference[] {
-  if (!meant || !found) return [{ kind, key, meant: meant && key, found: found && key }];
+  if (!meant || !found) return [{ kind, key, intended: meant && key, actual: found && key }];
   const differing: string[] = [];
   for (const [field, value] of meant) if (!sameValue(value, found.get(field))) differing.push(field);
   for (const field of found.keys()) if (!meant.has(field)) differing.push(field);
   return differing
     .sort(compareText)
-    .map((field) => ({ kind, key, field, meant: meant.get(field), found: found.get(field) }));
+    .map((field) => ({ kind, key, field, intended: meant.get(field), actual: found.get(field) }));
 }
 
 export function sameValue(a: CellValue | undefined, b: CellValue | undefined): boolean {

@@ -7,6 +7,7 @@ import { findOrMake, findRecord, liesIn, makeSingle, makeVariant, pushDown, setT
 import type { Operation } from "./schema.js";
 import { select } from "./select.js";
 import type { Work } from "./work.js";
+import { phrase } from "../phrases/phrase.js";
 
 type Of<Key extends string> = Extract<Operation, Record<Key, unknown>>;
 
@@ -14,7 +15,7 @@ type Of<Key extends string> = Extract<Operation, Record<Key, unknown>>;
 export function merge(work: Work, { merge: keys, of, into }: Of<"merge">): void {
   const { catalogue } = work;
   if (!catalogue.kinds.find(of) || of === "product" || of === "variant")
-    return work.refuse(`records of "${of}" cannot be merged; products are combined`);
+    return work.refuse(phrase("{0} records cannot be merged. Products can be combined", of));
   const table = catalogue.table(of);
   const survivor = work.need(of, into);
   const rows = keys.filter((key) => key !== into).map((key) => work.need(of, key));
@@ -22,9 +23,9 @@ export function merge(work: Work, { merge: keys, of, into }: Of<"merge">): void 
   const child = catalogue.kinds.childOf(of);
   for (const row of rows as number[]) {
     if (of === "category" && liesIn(catalogue, survivor, row))
-      return work.refuse(`${into} lies below ${table.key(row)}`);
+      return work.refuse(phrase("{0} is below {1}", into, table.key(row)));
     if (of === "value" && table.parent(row) !== table.parent(survivor))
-      return work.refuse(`${table.key(row)} is on another axis than ${into}`);
+      return work.refuse(phrase("{0} is on another axis than {1}", table.key(row), into));
     // Values of merged axes with the same name are one, too.
     if (child)
       for (const one of [...catalogue.table(child.name).childrenOf(row)]) {
@@ -52,19 +53,19 @@ function refuseTwins(work: Work, merged: ReadonlyMap<number, number>, of: "value
     const name = `${variants.parent(row)} ${[...new Set(values)].sort().join()}`;
     const other = seen.get(name);
     if (other !== undefined && values.length > 0)
-      return work.refuse(`${other} and ${variants.key(row)} would have the same values`);
+      return work.refuse(phrase("{0} and {1} would have the same values", other, variants.key(row)));
     seen.set(name, variants.key(row));
   }
 }
 
 export function rename(work: Work, { rename: key, of, to, name = {} }: Of<"rename">): void {
   const { catalogue } = work;
-  if (!catalogue.kinds.find(of)) return work.refuse(`there is no kind "${of}"`);
+  if (!catalogue.kinds.find(of)) return work.refuse(phrase('there is no kind "{0}"', of));
   const row = work.need(of, key);
   if (row === undefined) return;
   const table = catalogue.table(of);
   if (to !== undefined && to !== key) {
-    if (table.find(to) !== undefined) return work.refuse(`there is a ${of} "${to}" already`);
+    if (table.find(to) !== undefined) return work.refuse(phrase('{0} "{1}" already exists', of, to));
     table.rename(row, to);
     if (of === "product") work.become(key, [to]);
   }
@@ -79,7 +80,8 @@ export function move(work: Work, { move: keys, under }: Of<"move">): void {
   for (const key of keys) {
     const row = work.need("category", key);
     if (row === undefined) return;
-    if (above !== undefined && liesIn(catalogue, above, row)) return work.refuse(`${under} lies below ${key}`);
+    if (above !== undefined && liesIn(catalogue, above, row))
+      return work.refuse(phrase("{0} is below {1}", under ?? "", key));
     setTargets(catalogue, table, "parent", row, above === undefined ? [] : [above]);
     if (above === undefined) table.referenceColumn("parent").unset(row);
   }
@@ -90,7 +92,7 @@ export async function order(work: Work, { order: keys, of, on }: Of<"order">): P
   const { catalogue } = work;
   const rows = keys.map((key) => findRecord(catalogue, of, key));
   const unknown = rows.indexOf(undefined);
-  if (unknown >= 0) return work.refuse(`there is no ${of} "${keys[unknown]}"`);
+  if (unknown >= 0) return work.refuse(phrase('there is no {0} "{1}"', of, keys[unknown]));
   if (of === "value") {
     (rows as number[]).forEach((row, at) => catalogue.table("value").setText("position", row, String(at + 1)));
     return;
@@ -113,14 +115,14 @@ export async function useAxis(work: Work, { "use axis": to, "instead of": from, 
   const variants = catalogue.table("variant");
   const values = catalogue.table("value");
   const old = findRecord(catalogue, "axis", from);
-  if (old === undefined) return work.refuse(`there is no axis "${from}"`);
+  if (old === undefined) return work.refuse(phrase('there is no axis "{0}"', from));
   const rows = await select(catalogue, on);
   if (typeof rows === "string") return work.refuse(rows);
   for (const row of rows) {
     const axes = targetsOf(catalogue, products, "axes", row);
     if (!axes.includes(old)) continue;
     const axis = findOrMake(catalogue, "axis", to, work.source, { table: products, row });
-    if (axes.includes(axis)) return work.refuse(`${products.key(row)} has the axis "${to}" already`);
+    if (axes.includes(axis)) return work.refuse(phrase('{0} already has the axis "{1}"', products.key(row), to));
     setTargets(
       catalogue,
       products,
@@ -157,7 +159,7 @@ export async function splitCategory(
   const categories = catalogue.table("category");
   const row = work.need("category", key);
   if (row === undefined) return;
-  if (categories.find(into) !== undefined) return work.refuse(`there is a category "${into}" already`);
+  if (categories.find(into) !== undefined) return work.refuse(phrase('category "{0}" already exists', into));
   const rows = await select(catalogue, take);
   if (typeof rows === "string") return work.refuse(rows);
   const made = categories.append(categories.sheet(row), categories.line(row));
@@ -196,16 +198,17 @@ export async function changeField(work: Work, operation: Of<"replace"> | Of<"add
   const relation = /^relations\(([^)]+)\)$/.exec(field)?.[1];
   if (relation !== undefined && on.of === "product") return changeRelations(work, rows, relation, out, put);
   const spec = fieldOf(table.kind, field.split("@")[0]!);
-  if (!spec) return work.refuse(`a ${on.of} has no "${field}"`);
+  if (!spec) return work.refuse(phrase('{0} has no field "{1}"', on.of, field));
   if (!spec.reference) {
-    if (!("replace" in operation)) return work.refuse(`${field} is no list: it can be replaced`);
+    if (!("replace" in operation)) return work.refuse(phrase("{0} is not a list. Use replace", field));
     for (const row of rows) if (table.text(field, row) === operation.from) table.setText(field, row, operation.by);
     return;
   }
   const find = (names: readonly string[]) => names.map((word) => findRecord(catalogue, spec.reference!.to, word));
   const [gone, come] = [find(out), find(put)];
   const unknown = [...out, ...put][[...gone, ...come].indexOf(undefined)];
-  if ([...gone, ...come].includes(undefined)) return work.refuse(`there is no ${spec.reference.to} "${unknown}"`);
+  if ([...gone, ...come].includes(undefined))
+    return work.refuse(phrase('there is no {0} "{1}"', spec.reference.to, unknown));
   for (const row of rows) {
     const own = targetsOf(catalogue, table, field, row);
     if ("replace" in operation && !own.includes(gone[0]!)) continue;
@@ -228,7 +231,7 @@ function changeRelations(
   const products = catalogue.table("product");
   const table = catalogue.table("product.relations");
   const unknown = [...out, ...put].find((key) => products.find(key) === undefined);
-  if (unknown !== undefined) return work.refuse(`there is no product "${unknown}"`);
+  if (unknown !== undefined) return work.refuse(phrase('there is no product "{0}"', unknown));
   for (const row of rows) {
     const key = products.key(row);
     const own = [...table.childrenOf(row)].filter((entry) => table.text("name", entry) === name);
@@ -256,7 +259,7 @@ export async function renumber(work: Work, { renumber: on, pattern }: Of<"renumb
   const rows = await select(catalogue, on);
   if (typeof rows === "string") return work.refuse(rows);
   const table = catalogue.table(on.of);
-  if (!fieldOf(table.kind, "code")) return work.refuse(`a ${on.of} has no code`);
+  if (!fieldOf(table.kind, "code")) return work.refuse(phrase("{0} has no code", on.of));
   const taken = new Set<string>();
   for (const one of ["product", "variant"])
     for (let row = 0; row < catalogue.table(one).size; row++) {
@@ -274,7 +277,7 @@ export async function renumber(work: Work, { renumber: on, pattern }: Of<"renumb
       .replace(/\{number(?: (\d))?\}/g, (_, width: string | undefined) =>
         String(number).padStart(Number(width ?? 0), "0"),
       );
-    if (taken.has(made)) return work.refuse(`the code ${made} would be there twice`);
+    if (taken.has(made)) return work.refuse(phrase("the code {0} would exist twice", made));
     taken.add(made);
     work.recode(code, made);
     table.setText("code", row, made);
@@ -297,7 +300,8 @@ export function intoVariants(
   for (const key of keys) {
     const row = work.need("product", key);
     if (row === undefined) return;
-    if (catalogue.table("variant").childrenOf(row).length > 0) return work.refuse(`${key} has variants already`);
+    if (catalogue.table("variant").childrenOf(row).length > 0)
+      return work.refuse(phrase("{0} already has variants", key));
     const axis = findOrMake(catalogue, "axis", axisName, work.source, { table: products, row });
     const own = findOrMake(catalogue, "value", value, work.source, { table: products, row }, axis);
     makeVariant(catalogue, row, row, [own]);
@@ -312,7 +316,9 @@ export function intoSingle(work: Work, { "make single": keys }: Of<"make single"
     if (row === undefined) return;
     const children = [...catalogue.table("variant").childrenOf(row)];
     if (children.length !== 1)
-      return work.refuse(`${key} has ${children.length} variants; only one can become the product itself`);
+      return work.refuse(
+        phrase("{0} has {1} variants. Only a single one can become the product itself", key, children.length),
+      );
     pushDown(catalogue, row);
     makeSingle(catalogue, row, children[0]!);
     work.drop("variant", children[0]!, undefined);

@@ -14,6 +14,7 @@ import {
   setTargets,
 } from "./records.js";
 import type { Work } from "./work.js";
+import { phrase } from "../phrases/phrase.js";
 
 type Combine = Extract<Operation, { combine: unknown }>;
 type Split = Extract<Operation, { split: unknown }>;
@@ -26,15 +27,16 @@ export function combine(work: Work, { combine: keys, into, axis: axisName, value
   if (rows.includes(undefined) || work.isStopped) return;
   const originals = rows as number[];
   const missing = keys.find((key) => values[key] === undefined);
-  if (missing !== undefined) return work.refuse(`${missing} has no value on ${axisName}`);
+  if (missing !== undefined) return work.refuse(phrase("{0} has no value on {1}", missing, axisName));
   const first = originals[0]!;
   const taken = products.find(into);
-  if (taken !== undefined && !originals.includes(taken)) return work.refuse(`there is a product "${into}" already`);
+  if (taken !== undefined && !originals.includes(taken))
+    return work.refuse(phrase('product "{0}" already exists', into));
   const axes = originals.map((row) => targetsOf(catalogue, products, "axes", row));
   const common = axes[0]!;
   const same = (list: readonly number[]) => list.length === common.length && list.every((one) => common.includes(one));
   const odd = axes.findIndex((list) => !same(list));
-  if (odd >= 0) return work.refuse(`${keys[odd]} has other axes than ${keys[0]}`);
+  if (odd >= 0) return work.refuse(phrase("{0} has other axes than {1}", keys[odd], keys[0]));
   for (const [field, column] of products.texts) {
     if (
       ["name", "description", "slug", "searchTitle", "searchText", "code", "barcode", "position", "id"].includes(
@@ -68,7 +70,7 @@ export function combine(work: Work, { combine: keys, into, axis: axisName, value
     [...targetsOf(catalogue, variants, "values", row)].sort().join(),
   );
   if (new Set(combinations).size < combinations.length)
-    return work.refuse(`two variants of ${into} would have the same values`);
+    return work.refuse(phrase("two variants of {0} would have the same values", into));
 
   for (const [field, from] of Object.entries(take)) {
     const row = products.find(from);
@@ -176,21 +178,22 @@ export function split(work: Work, { split: key, along, name, key: pattern }: Spl
   const axis = findRecord(catalogue, "axis", along);
   if (product === undefined) return;
   const axes = targetsOf(catalogue, products, "axes", product);
-  if (axis === undefined || !axes.includes(axis)) return work.refuse(`${key} has no axis "${along}"`);
+  if (axis === undefined || !axes.includes(axis)) return work.refuse(phrase('{0} has no axis "{1}"', key, along));
   pushDown(catalogue, product);
   const groups = new Map<number, number[]>();
   for (const child of [...variants.childrenOf(product)]) {
     const value = targetsOf(catalogue, variants, "values", child).find((one) => values.parent(one) === axis);
-    if (value === undefined) return work.refuse(`${variants.key(child)} has no value on ${along}`);
+    if (value === undefined) return work.refuse(phrase("{0} has no value on {1}", variants.key(child), along));
     groups.set(value, [...(groups.get(value) ?? []), child]);
   }
-  if (groups.size < 2) return work.refuse(`${key} has only one value on ${along}: there is nothing to split`);
+  if (groups.size < 2)
+    return work.refuse(phrase("{0} has only one value on {1}, so there is nothing to split", key, along));
   const made: string[] = [];
   for (const [value, children] of groups) {
     const word = (lang: string) =>
       values.text(`name@${lang}`, value) ?? values.text(`name@${work.source}`, value) ?? "";
     const own = pattern.replaceAll("{key}", key).replaceAll("{value}", work.slugOf(word(work.source)));
-    if (products.find(own) !== undefined) return work.refuse(`there is a product "${own}" already`);
+    if (products.find(own) !== undefined) return work.refuse(phrase('product "{0}" already exists', own));
     const row = products.append(products.sheet(product), products.line(product));
     products.nameRecord(row, own);
     made.push(own);
@@ -229,7 +232,8 @@ export function split(work: Work, { split: key, along, name, key: pattern }: Spl
       );
     }
     if (axes.length === 1) {
-      if (children.length > 1) return work.refuse(`${own} would have ${children.length} variants and no axis`);
+      if (children.length > 1)
+        return work.refuse(phrase("{0} would have {1} variants and no axis", own, children.length));
       makeSingle(catalogue, row, children[0]!);
       work.drop("variant", children[0]!, undefined);
     }

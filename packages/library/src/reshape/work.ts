@@ -6,6 +6,7 @@ import { finding, type Findings } from "../findings/finding.js";
 import { nearestSpellings } from "../spelling.js";
 import type { Location } from "../location.js";
 import type { Explained } from "./balance.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 /** Something to be done on the platform, for an operation to come true there. */
 export interface PlatformStep {
@@ -46,7 +47,7 @@ export class Work {
     return { codes: this.#codes, products: this.#products, pictures: this.#pictures, relations: this.#relations };
   }
 
-  refuse(problem: string): void {
+  refuse(problem: Text): void {
     this.isStopped = true;
     this.ports.findings.add(finding("reshape/cannot", { problem }, this.at));
   }
@@ -66,7 +67,7 @@ export class Work {
     const row = this.catalogue.table(kind).find(key);
     if (row === undefined) {
       const [near] = nearestSpellings(key, this.catalogue.table(kind).keys());
-      this.refuse(`there is no ${kind} "${key}"${near === undefined ? "" : `; there is "${near}"`}`);
+      this.refuse(phrase('there is no {0} "{1}"{2}', kind, key, near === undefined ? "" : `; there is "${near}"`));
     }
     return row;
   }

@@ -6,7 +6,7 @@
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
-import { kindOfScope, type Feed as Feed } from "../layout/layout.js";
+import { kindOfScope, type Feed } from "../layout/layout.js";
 import type { Target } from "./target.js";
 
 const maxExamples = 3;

@@ -11,16 +11,10 @@ import { finding, type Findings } from "../findings/finding.js";
 import { insteadOf } from "./instead.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
-import {
-  byLanguage,
-  kindOfScope,
-  type Column,
-  type Layout,
-  type PartsPlan,
-  type Feed as Feed,
-} from "../layout/layout.js";
+import { byLanguage, kindOfScope, type Column, type Layout, type PartsPlan, type Feed } from "../layout/layout.js";
 import { plainEntries } from "../layout/write-entries.js";
 import type { Target } from "./target.js";
+import { type Text } from "../phrases/phrase.js";
 
 /** Fields that order records among their siblings, as rows do by themselves; and what is the project's own, as rules that make members. */
 const carriedAnyhow = new Set(["position", "id", "rule"]);
@@ -32,7 +26,7 @@ export interface Uncarried {
   /** The keys of the records that have it. Of entries: of those that hold them. */
   readonly records: readonly string[];
   /** The nearest thing that can be done for it. */
-  readonly instead: string | undefined;
+  readonly instead: Text | undefined;
 }
 
 export function reportUncarried(catalogue: ResolvedCatalogue, target: Target, findings: Findings): void {
@@ -103,7 +97,7 @@ function uncarried(catalogue: ResolvedCatalogue, table: Table, lost: string, row
 
 /** A path shows what contains its nodes; a column of one of two fields that stand in for each other shows both. */
 function carriedOtherwise(kind: KindSpec, field: string, bound: ReadonlySet<string>): boolean {
-  const { to, dependency: dependency } = fieldOf(kind, field)!.reference!;
+  const { to, dependency } = fieldOf(kind, field)!.reference!;
   if (to === kind.name && dependency === "containing") return true;
   return kind.fields.some(({ name, reference }) => reference?.otherwise === field && bound.has(`${kind.name}.${name}`));
 }

@@ -13,6 +13,7 @@ import { writtenKind, type WrittenRow } from "../layout/write.js";
 import { formatLocation, type Location } from "../location.js";
 import type { ColumnRule } from "./schema.js";
 import { playsRecords, type Target, type TargetFile } from "./target.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 const rememberedChars = 12;
 const rememberedTexts = 5_000;
@@ -150,9 +151,10 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
       const chars = [...text].length;
       if (chars > advised) return finding("target/longer-than-recommended", { ...facts, chars, advised });
     }
-    if (only && !only.test(text)) return finding("target/characters", { ...facts, text, allowed: `only ${rule.only}` });
+    if (only && !only.test(text))
+      return finding("target/characters", { ...facts, text, allowed: phrase("only {0}", rule.only) });
     if (rule.trimmed && text.trim() !== text)
-      return finding("target/characters", { ...facts, text, allowed: "no space at either end" });
+      return finding("target/characters", { ...facts, text, allowed: phrase("no space at the beginning or the end") });
     const isInParts = rule["parts at least"] !== undefined;
     if (range === undefined && entriesMost === undefined && deepMost === undefined && !isInParts) return undefined;
     const value = codec.parse(text);
@@ -187,13 +189,15 @@ export function onlyThese(characters: string): RegExp {
   return new RegExp(`^[${characters.replace(/[\\\]^]/g, "\\$&")}]*$`, "u");
 }
 
-function rangeOf(rule: ColumnRule): string | undefined {
-  const parts = [
-    rule.from !== undefined && `from ${rule.from}`,
-    rule.to !== undefined && `to ${rule.to}`,
-    rule["places at most"] !== undefined && `with at most ${rule["places at most"]} places`,
-  ].filter((part) => part !== false);
-  return parts.length === 0 ? undefined : parts.join(" ");
+function rangeOf(rule: ColumnRule): Text | undefined {
+  const { from, to } = rule;
+  const places = rule["places at most"];
+  if (from === undefined && to === undefined && places === undefined) return undefined;
+  return phrase("{0}", [
+    ...(from === undefined ? [] : [phrase("{0} or more", from)]),
+    ...(to === undefined ? [] : [phrase("{0} or less", to)]),
+    ...(places === undefined ? [] : [phrase("at most {0} decimals", places)]),
+  ]);
 }
 
 /** Whether each entry of a cell in parts has what it needs. */

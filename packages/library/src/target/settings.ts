@@ -5,6 +5,7 @@ import { finding, type Findings } from "../findings/finding.js";
 import { nearestSpelling } from "../spelling.js";
 import type { Location } from "../location.js";
 import type { ColumnRule, GivenTarget } from "./schema.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 export type Settings = Readonly<Record<string, string>>;
 
@@ -19,16 +20,19 @@ export function withSettings(
   findings: Findings,
 ): Given<GivenTarget> | undefined {
   const known = given.value.settings;
-  const mistake = (problem: string, nearest: string | undefined): undefined => {
+  const mistake = (problem: Text, nearest: string | undefined): undefined => {
     findings.add(finding("project/mistake", { problem, nearest }, where));
     return undefined;
   };
   for (const [name, value] of Object.entries(settings)) {
     const setting = known[name];
     if (!setting)
-      return mistake(`${given.value.target} has no setting "${name}"`, nearestSpelling(name, Object.keys(known)));
+      return mistake(
+        phrase('{0} has no setting "{1}"', given.value.target, name),
+        nearestSpelling(name, Object.keys(known)),
+      );
     if (!setting.choices.includes(value))
-      return mistake(`"${value}" is not a choice of ${name}`, nearestSpelling(value, setting.choices));
+      return mistake(phrase('"{0}" is not a choice of {1}', value, name), nearestSpelling(value, setting.choices));
   }
   const value = (name: string): string | undefined => settings[name] ?? known[name]?.preset;
   const dropped = new Set<string>();

@@ -21,6 +21,7 @@ import {
   type Slot,
   type VisibleRule,
 } from "./schema.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 /** How the ids of a file's records are learned. */
 export interface IdsTold {
@@ -126,7 +127,7 @@ class Compiler {
     readonly findings: Findings,
   ) {}
 
-  #mistake(problem: string, nearest: string | undefined, ...path: (string | number)[]): void {
+  #mistake(problem: Text, nearest: string | undefined, ...path: (string | number)[]): void {
     this.findings.add(finding("target/mistake", { problem, nearest }, this.given.at(...path)));
   }
 
@@ -139,11 +140,11 @@ class Compiler {
     const headers = compiled[0]!.columns.map((column) => column.header);
     for (const other of compiled.slice(1))
       if (other.columns.map((column) => column.header).join() !== headers.join())
-        this.#mistake(`the layouts of ${name} have different columns`, undefined, "files", written);
+        this.#mistake(phrase("the layouts of {0} have different columns", name), undefined, "files", written);
     const check = (header: string, ...path: (string | number)[]) => {
       if (!headers.includes(header))
         this.#mistake(
-          `"${header}" is no column of ${name}`,
+          phrase('"{0}" is not a column of {1}', header, name),
           nearestSpelling(header, headers),
           "files",
           written,
@@ -161,7 +162,7 @@ class Compiler {
         if (rule.blank === "generate") check(rule["generated from"] ?? "", "rules", column, "generated from");
         if (rule.inherits !== undefined && !this.given.value.settings[rule.inherits])
           this.#mistake(
-            `there is no setting "${rule.inherits}"`,
+            phrase('there is no setting "{0}"', rule.inherits),
             nearestSpelling(rule.inherits, Object.keys(this.given.value.settings)),
             ...["files", written, "rules", column, "inherits"],
           );
@@ -170,7 +171,12 @@ class Compiler {
     }
     const importer = given.importer ?? this.given.value.importer;
     if (!importer) {
-      this.#mistake(`nothing says how ${name} is worked through`, "importer", "files", written);
+      this.#mistake(
+        phrase('{0} needs "importer": how the platform processes the file', name),
+        "importer",
+        "files",
+        written,
+      );
       return undefined;
     }
     if (!playsRecords(importer)) {
@@ -188,7 +194,7 @@ class Compiler {
     const at = (...path: (string | number)[]) => this.given.at("files", written, "ids", "layout", ...path);
     const layout = ids.layout && compileLayout(ids.layout, at, this.kinds, this.findings);
     if (ids.told === "export" && !ids.layout)
-      this.#mistake("ids that an export tells need its layout", undefined, "files", written, "ids");
+      this.#mistake(phrase("ids from an export need its layout"), undefined, "files", written, "ids");
     return { in: ids.told, endpoint: ids.export, layout, matchedBy: ids["matched by"] };
   }
 
@@ -197,7 +203,7 @@ class Compiler {
     slots.forEach((slot, at) => {
       if (!files[slot.file])
         this.#mistake(
-          `there is no file "${slot.file}"`,
+          phrase('there is no file "{0}"', slot.file),
           nearestSpelling(slot.file, Object.keys(files)),
           "slots",
           at,
@@ -206,7 +212,13 @@ class Compiler {
       const roots = this.kinds.roots.map((root) => root.name);
       for (const kind of slot.creates)
         if (!this.kinds.find(kind))
-          this.#mistake(`"${kind}" is no kind of record`, nearestSpelling(kind, roots), "slots", at, "creates");
+          this.#mistake(
+            phrase('"{0}" is not a kind of record', kind),
+            nearestSpelling(kind, roots),
+            "slots",
+            at,
+            "creates",
+          );
     });
   }
 }

@@ -5,7 +5,7 @@ import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
-import { byLanguage, kindOfScope, type Column, type Layout, type Feed as Feed } from "../layout/layout.js";
+import { byLanguage, kindOfScope, type Column, type Layout, type Feed } from "../layout/layout.js";
 import type { Target } from "./target.js";
 
 interface Named {

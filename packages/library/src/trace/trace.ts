@@ -9,7 +9,7 @@ import type { Table } from "../catalogue/table.js";
 import { fileRows, type FileRow } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
-import { byLanguage, type Column, type Layout, type Feed as Feed } from "../layout/layout.js";
+import { byLanguage, type Column, type Layout, type Feed } from "../layout/layout.js";
 import { plainEntries } from "../layout/write-entries.js";
 import { writtenKind } from "../layout/write.js";
 import { formatLocation, type Location, type RecordName } from "../location.js";
@@ -297,7 +297,7 @@ export function* traceSource(
   isLeftOut: LeftOut,
   source: Pick<Location, "file" | "sheet" | "pointer" | "line" | "column">,
 ): Generator<TracedCell> {
-  const isFrom = ({ location: location }: CellOrigin) =>
+  const isFrom = ({ location }: CellOrigin) =>
     location.file === source.file &&
     location.line === source.line &&
     location.pointer === source.pointer &&

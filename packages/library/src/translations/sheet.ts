@@ -10,7 +10,7 @@ export function translationSheet(items: readonly TranslationItem[], source: stri
     name: `${source} to ${lang}`,
     rows: [
       [...columns, source, lang],
-      ...items.map(({ kind, key, field, state, source: from, translation: translation }) => [
+      ...items.map(({ kind, key, field, state, source: from, translation }) => [
         kind,
         key,
         field,

@@ -52,7 +52,7 @@ export function translationList(
               : isSame
                 ? "same as the source"
                 : "done";
-        return [{ kind: table.name, key, field: name, source: from, translation: translation, state }];
+        return [{ kind: table.name, key, field: name, source: from, translation, state }];
       }),
     );
   });
@@ -92,7 +92,7 @@ export function takeTranslations(
   const tables = new Map(catalogue.tables.map((table) => [table.name, table]));
   const counts = { taken: 0, stale: 0 };
   for (const { item, at } of items) {
-    const { kind, key, field, translation: translation } = item;
+    const { kind, key, field, translation } = item;
     if (translation === undefined || translation === "") continue;
     const table = tables.get(kind);
     const row = table && rowsOf(table).get(key);

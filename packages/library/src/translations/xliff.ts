@@ -5,6 +5,7 @@ import { readXml } from "../formats/xml-read.js";
 import { parseXmlPath, textAt, type XmlNode } from "../formats/xml-path.js";
 import { newElement, notInXml, xmlSerializer, type XmlTree } from "../formats/xml-write.js";
 import type { TranslationItem } from "./translation-list.js";
+import { phrase } from "../phrases/phrase.js";
 
 const namespace = "urn:oasis:names:tc:xliff:document:2.0";
 const namespaces = { x: namespace };
@@ -20,9 +21,9 @@ const between = " | ";
 /** A text that holds what XML cannot is left out; the finding says which. */
 export function workXliff(items: readonly TranslationItem[], source: string, lang: string, findings: Findings): string {
   const toXml = xmlSerializer();
-  const units = items.flatMap(({ kind, key, field, state, source: from, translation: translation }, at) => {
+  const units = items.flatMap(({ kind, key, field, state, source: from, translation }, at) => {
     if (notInXml.test(`${from}${translation ?? ""}${key}`)) {
-      const facts = { column: field, text: from, wanted: "text that XML can hold" };
+      const facts = { column: field, text: from, wanted: phrase("text that XML can store") };
       findings.add(finding("write/cannot-be-written", facts, { file: `${source}-${lang}.xlf`, record: { kind, key } }));
       return [];
     }
@@ -54,5 +55,5 @@ function itemOf(node: XmlNode): { item: Omit<TranslationItem, "state">; line: nu
   const [kind = "", field = "", ...key] = (textAt(node, paths.name, namespaces) ?? "").split(between);
   const source = textAt(node, paths.source, namespaces) ?? "";
   const translation = textAt(node, paths.target, namespaces) || undefined;
-  return { item: { kind, field, key: key.join(between), source, translation: translation }, line: node.line };
+  return { item: { kind, field, key: key.join(between), source, translation }, line: node.line };
 }

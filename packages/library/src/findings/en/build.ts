@@ -33,7 +33,7 @@ export const build = {
     "Fix it and build again.",
   ),
   "build/nothing-left": error(
-    (f: { held: string }) => `everything is held back (${f.held}), so there is nothing to upload`,
+    (f: { held: Text }) => `everything is held back (${f.held}), so there is nothing to upload`,
     "Fix what the other findings name, then build again.",
   ),
   "build/link-left-out": warning(

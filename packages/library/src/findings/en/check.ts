@@ -1,7 +1,7 @@
 /** Findings about the catalogue itself, whatever the target. */
 
 import { error, note, warning } from "../definition.js";
-import { didYouMean, kindName, listed, money, quoted, some } from "../wording.js";
+import { didYouMean, kindName, listed, money, quoted, some, type Text } from "../wording.js";
 
 type Currency = { readonly currency?: string | undefined };
 
@@ -31,7 +31,7 @@ export const check = {
     "No action is needed if the others are not sold.",
   ),
   "check/barcode": error(
-    (f: { barcode: string; problem: string }) => `${quoted(f.barcode)} is not a valid GTIN: ${f.problem}`,
+    (f: { barcode: string; problem: Text }) => `${quoted(f.barcode)} is not a valid GTIN: ${f.problem}`,
     "Get the number again from its source, in a column formatted as text.",
   ),
   "check/was-not-above": error(
@@ -60,7 +60,7 @@ export const check = {
     'Get it again from its source, or set "fix: { pad: … }" in the layout.',
   ),
   "check/damaged-text": warning(
-    (f: { field: string; text: string; damage: string; right: string | undefined }) =>
+    (f: { field: string; text: string; damage: Text; right: string | undefined }) =>
       `${f.field} ${quoted(f.text)} contains ${f.damage}${f.right === undefined ? "" : `. It should probably be ${quoted(f.right)}`}`,
     'Get it again from its source, or set "fix" in the layout if there is a fix for it.',
   ),

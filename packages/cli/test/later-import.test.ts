@@ -34,6 +34,7 @@ async function month(target: string): Promise<{ result: LaterImport; held: Recor
     cwd: work,
     colour: false,
     width: 120,
+    height: 40,
     watched: false,
     stopped: () => Promise.resolve(),
   };
@@ -86,7 +87,12 @@ test("Pennywort: a row for each price, name and text that changes; codes move; w
     ["02-items-changes.csv", 4 + 3 + 2],
     ["03-items-changes-of-variants.csv", 30 + 1],
   ]);
-  assert.deepEqual(result.states, { "changed there": 5, "gone from ours": 5, update: 55, create: 4 });
+  assert.deepEqual(result.states, {
+    "changed on the platform": 5,
+    "no longer in your sources": 5,
+    changed: 55,
+    new: 4,
+  });
   const items = held["items"] as unknown as Item[];
   const codes = new Map(items.flatMap((item) => item.codes.map((code) => [code.code, { ...code, item }] as const)));
   for (const { code, now } of of("Price")) assert.equal(codes.get(code)!.price, decimal(now));

@@ -1,0 +1,102 @@
+/** The German of en/target.ts. */
+
+import type { Translated } from "../definition.js";
+import type { target as english } from "../en/target.js";
+import { anzahl, art, de, liste, zitiert } from "./wording.js";
+import type { Text } from "../../phrases/phrase.js";
+
+const stattdessen = (instead: Text | undefined): string =>
+  instead === undefined ? "" : `. Stattdessen: ${de(instead)}`;
+
+export const target: Translated<typeof english> = {
+  "target/required": {
+    says: (f) => `${f.target} verlangt einen Wert in „${f.column}“`,
+    remedy: "Füllen Sie das Feld.",
+  },
+  "target/half": {
+    says: (f) => `„${f.column}“ ist gefüllt, aber „${f.partner}“ ist leer. ${f.target} nimmt beide oder keines`,
+    remedy: "Füllen Sie beide, oder leeren Sie beide.",
+  },
+  "target/part-missing": {
+    says: (f) => `ein Teil von ${zitiert(f.text)} fehlt, oder ${f.target} lässt ihn in „${f.column}“ nicht zu`,
+    remedy: "Füllen Sie die Felder, aus denen die Zelle entsteht. Mengen haben eine Untergrenze.",
+  },
+  "target/uncarried-kind": {
+    says: (f) =>
+      `${f.target} kann „${art(f.kind)}“ nicht speichern. ${anzahl(f.count, "Datensatz hat", "Datensätze haben")} dort keinen Platz${stattdessen(f.instead)}`,
+    remedy: "Bewahren Sie diese Datensätze anderswo auf, oder drücken Sie sie anders aus.",
+  },
+  "target/too-long": {
+    says: (f) => `der Text hat ${f.chars} Zeichen. ${f.target} erlaubt ${f.most} in „${f.column}“`,
+    remedy: "Kürzen Sie den Text.",
+  },
+  "target/cut": {
+    says: (f) => `der Text hat ${f.chars} Zeichen. ${f.target} schneidet „${f.column}“ nach ${f.most} ab`,
+    remedy: "Kürzen Sie den Text.",
+  },
+  "target/characters": {
+    says: (f) => `${zitiert(f.text)} ist in „${f.column}“ nicht zulässig. ${f.target} nimmt ${de(f.allowed)}`,
+    remedy: "Ändern Sie den Text.",
+  },
+  "target/out-of-range": {
+    says: (f) => `${f.text} ist in „${f.column}“ nicht zulässig. ${f.target} nimmt ${de(f.range)}`,
+    remedy: "Korrigieren Sie die Zahl.",
+  },
+  "target/too-many-entries": {
+    says: (f) =>
+      `die Liste hat ${anzahl(f.count, "Eintrag", "Einträge")}. ${f.target} erlaubt ${f.most} in „${f.column}“`,
+    remedy: "Entfernen Sie einige.",
+  },
+  "target/too-deep": {
+    says: (f) =>
+      `die Kategorie ist auf Ebene ${f.depth}. ${f.target} erlaubt ${anzahl(f.most, "Ebene", "Ebenen")} in „${f.column}“`,
+    remedy: "Verschieben Sie sie im Baum nach oben.",
+  },
+  "target/longer-than-recommended": {
+    says: (f) => `${f.column} hat ${f.chars} Zeichen. ${f.target} empfiehlt höchstens ${f.advised}`,
+    remedy: "Kürzen Sie es, wenn es auf die Anzeige ankommt.",
+  },
+  "target/recommended": {
+    says: (f) =>
+      `${f.target} empfiehlt einen Wert in „${f.column}“. ${f.count} × ${art(f.kind)} ohne Wert: ${liste(f.examples, f.count)}`,
+    remedy: "Füllen Sie es, oder leiten Sie es aus anderen Feldern ab, wenn es Ihnen wichtig ist.",
+  },
+  "target/overwritten": {
+    says: (f) =>
+      `„${f.column}“ wird von ${f.by} überschrieben. ${f.count} × ${art(f.kind)} ${f.count === 1 ? "behält" : "behalten"} den hochgeladenen Wert nicht: ${liste(f.examples, f.count)}`,
+    remedy: "Pflegen Sie es in jenem System. Der hochgeladene Wert bleibt nur, bis es das nächste Mal schreibt.",
+  },
+  "target/more-axes-than-recommended": {
+    says: (f) => `das Produkt hat ${anzahl(f.axes, "Achse", "Achsen")}. ${f.target} empfiehlt höchstens ${f.advised}`,
+    remedy: "Lassen Sie es so, oder teilen Sie das Produkt.",
+  },
+  "target/too-many-axes": {
+    says: (f) => `das Produkt hat ${anzahl(f.axes, "Achse", "Achsen")}. ${f.target} erlaubt ${f.most}`,
+    remedy: "Teilen Sie das Produkt, oder verbinden Sie zwei Achsen.",
+  },
+  "target/uncarried": {
+    says: (f) =>
+      `${f.target} hat keinen Platz für ${f.field}. ${anzahl(f.count, "Datensatz hat", "Datensätze haben")} es: ${liste(f.examples, f.count)}${stattdessen(f.instead)}`,
+    remedy: "Es wird auf der Plattform fehlen. Bewahren Sie es anderswo auf, wenn Sie es brauchen.",
+  },
+  "target/formula": {
+    says: (f) =>
+      `„${f.column}“ beginnt wie eine Formel (${zitiert(f.text)}). Eine Tabellenkalkulation würde sie ausführen`,
+    remedy:
+      "Laden Sie die Datei unverändert hoch. Müssen Sie sie in einer Tabellenkalkulation öffnen, importieren Sie die Spalte als Text.",
+  },
+  "target/variants-only": {
+    says: (f) =>
+      `das nennt das Produkt „${f.product}“, das ${anzahl(f.variants, "Variante", "Varianten")} hat. „${f.column}“ von ${f.target} kann nur eine einzelne Variante mit ihrer Artikelnummer nennen`,
+    remedy: "Nennen Sie in der Quelle eine seiner Varianten.",
+  },
+  "target/empty-category": {
+    says: (f) =>
+      `${anzahl(f.count, "Kategorie hat", "Kategorien haben")} keine Produkte, und ${f.target} legt nur Kategorien an, die ein Produkt nennt: ${liste(f.examples, f.count)}`,
+    remedy: "Müssen Kunden sie noch nicht sehen, brauchen Sie nichts zu tun.",
+  },
+  "write/cannot-be-written": {
+    says: (f) => `${zitiert(f.text)} kann nicht in „${f.column}“ geschrieben werden: die Spalte nimmt ${de(f.wanted)}`,
+    remedy: "Ändern Sie den Text.",
+  },
+};
