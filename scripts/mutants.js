@@ -105,8 +105,8 @@ function isKilled() {
   return new Promise((resolve) => {
     const child = spawn(
       process.execPath,
-      ["--import", "./scripts/laws.js", "--test", "--test-concurrency=2", "--test-reporter=tap", ...tests],
-      { cwd: root, env: { ...process.env, LAW_RUNS: process.env["LAW_RUNS"] ?? "20" }, detached: true },
+      ["--import", "./scripts/property-runs.js", "--test", "--test-concurrency=2", "--test-reporter=tap", ...tests],
+      { cwd: root, env: { ...process.env, PROPERTY_RUNS: process.env["PROPERTY_RUNS"] ?? "20" }, detached: true },
     );
     const end = (killed) => {
       clearTimeout(timer);

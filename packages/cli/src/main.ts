@@ -52,7 +52,11 @@ export async function main(argv: readonly string[], io: Io): Promise<number> {
     await parser.parseAsync([...argv], { from: "user" });
     return code;
   } catch (error) {
-    if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
+    if (error instanceof CommanderError) {
+      const renamed = renamedWord(argv);
+      if (error.exitCode !== 0 && renamed !== undefined) io.err(`→ ${renamed}\n`);
+      return error.exitCode === 0 ? 0 : 2;
+    }
     if (!(error instanceof UsageError)) throw error;
     const colours = coloursOf(io);
     io.err(`${colours.red("error:")} ${error.message}\n${colours.green("→")} ${error.hint}\n`);
@@ -72,6 +76,22 @@ async function runCommand(command: Command, given: CommandLine, io: Io): Promise
     sayReport({ text: "", data: { command: command.name } }, findings, given, io);
     return 3;
   }
+}
+
+/** Options and commands by their old names. */
+const renamed: Readonly<Record<string, string>> = {
+  "--target": "--for",
+  "--replace": "--whole-range",
+  "--repair": "--bulk-change",
+  "--answers": "--reports",
+  "--answer": "--reply",
+  "--month": "--later",
+  words: "translations",
+};
+
+function renamedWord(argv: readonly string[]): string | undefined {
+  const old = argv.find((word, at) => Object.hasOwn(renamed, word) && (word.startsWith("--") || at === 0));
+  return old === undefined ? undefined : `${old} is now called ${renamed[old]}`;
 }
 
 function troubleOf(error: unknown): Finding | undefined {

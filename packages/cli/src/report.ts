@@ -21,17 +21,27 @@ export function sayReport(report: Output, findings: Findings, given: CommandLine
   sayFindings(list, given, io);
 }
 
-/** With the findings that `check` does not report; the others are counted. For commands that come after it. */
-export function sayAfterCheck(report: Output, findings: Findings, given: CommandLine, io: Io): void {
+/**
+ * With the findings that `check` does not report; the others are counted. For commands that come after it.
+ *
+ * @param important what is shown although `check` reports it too.
+ */
+export function sayAfterCheck(
+  report: Output,
+  findings: Findings,
+  given: CommandLine,
+  io: Io,
+  important: readonly Finding[] = [],
+): void {
   const list = findings.list();
   if (sayDocument(report, list, given, io)) return;
   if (report.text !== "") io.out(report.text);
   if (given.options["all"] === true) return sayFindings(list, given, io);
-  const known = list.filter(isOfCheck);
+  const known = list.filter((one) => isOfCheck(one) && !important.includes(one));
   const target = textOption(given, "for");
   const command = `zest-tier check${target === undefined ? "" : ` --for ${target}`}`;
   sayFindings(
-    list.filter((one) => !isOfCheck(one)),
+    list.filter((one) => !isOfCheck(one) || important.includes(one)),
     given,
     io,
   );

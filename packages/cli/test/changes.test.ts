@@ -132,14 +132,14 @@ test("an export that is as it was delivered differs in nothing, and nothing is b
   assert.ok(!existsSync(join(shop, "upload-pennywort")));
 });
 
-test("a changed price is one row of three cells; the way back holds what was there", async () => {
+test("a changed price is one row of three cells; the rollback restores what was there", async () => {
   change("sources/range.csv", "€ 24,00", "€ 26,00");
   assert.equal((await run("build", ...against)).code, 0);
   assert.deepEqual(files(), ["01-items-changes-of-variants.csv", "rollback-01-items-changes-of-variants.csv"]);
   assert.equal(upload("01-items-changes-of-variants.csv"), "Item;Code;Price\r\nsquare-veil;BC-VS;26,00\r\n");
   assert.equal(upload("rollback-01-items-changes-of-variants.csv"), "Item;Code;Price\r\nsquare-veil;BC-VS;24,00\r\n");
   const rehearsed = await run("rehearse", ...against);
-  assert.match(rehearsed.out, /Rebuilt as meant\. 0 rows created, 1 updated, 0 unchanged/);
+  assert.match(rehearsed.out, /Rebuilt as intended: everything that pennywort can store would arrive\.\nExpected: 0 rows created, 1 updated, 0 unchanged/);
   const before = await readBack(standIn.url, (await targetOf())!);
   await send({ export: join(shop, "held.json") });
   const back = await post(upload("rollback-01-items-changes-of-variants.csv"));
@@ -297,7 +297,7 @@ test("what is gone is left, hidden when that is wished, and never deleted", asyn
   assert.equal(upload("00-items-gone.csv"), "Item;Shown\r\nframe-jig;off\r\n");
 });
 
-test("a new record with a stranger's code is an error naming both; a pair that is answered makes them one", async () => {
+test("a new record with a stranger's code is an error naming both; a pair with a reply makes them one", async () => {
   const path = join(shop, "held.json");
   const held = JSON.parse(readFileSync(path, "utf8")) as { items: { item: string; codes: { code: string }[] }[] };
   const stranger = structuredClone(held.items.find(({ item }) => item === "square-veil")!);
@@ -310,7 +310,10 @@ test("a new record with a stranger's code is an error naming both; a pair that i
   const found = (JSON.parse(said.out) as { findings: { code: string; message: string }[] }).findings.find(
     ({ code }) => code === "compare/would-overwrite",
   );
-  assert.match(found!.message, /product new-veil is meant as new, but the platform has its code BC-NEW on old-veil/);
+  assert.match(
+    found!.message,
+    /product new-veil is new in your sources, but on the platform its code BC-NEW belongs to old-veil/,
+  );
   const pairs = join(shop, "pairs-pennywort.csv");
   const list = readFileSync(pairs, "utf8");
   assert.match(list, /^Kind;Yours;On platform;Reason;Reply\r\nproduct;new-veil;old-veil;the same code BC-NEW;\r\n$/);
@@ -332,7 +335,7 @@ test("a new record with a stranger's code is an error naming both; a pair that i
   assert.ok(codesIn(await run("compare", ...against, "--format", "json")).includes("compare/no-pairs"));
 });
 
-test("names that are alike are suggested, with the reason; what was answered is not asked again", async () => {
+test("names that are alike are suggested, with the reason; what has a reply is not asked again", async () => {
   const path = join(shop, "held.json");
   const held = JSON.parse(readFileSync(path, "utf8")) as {
     items: { item: string; title: { en: string }; codes: { code: string }[] }[];
@@ -343,7 +346,7 @@ test("names that are alike are suggested, with the reason; what was answered is 
   writeFileSync(path, JSON.stringify({ ...held, items: [...held.items, other] }));
   change("sources/extras.csv", /$/, "blue-pen;BC-PEN;Blue marking pen;;;goods;hives;3.00;;;\r\n");
   const said = await run("compare", ...against);
-  assert.match(said.out, /Pairs wait for an answer in pairs-pennywort\.csv/);
+  assert.match(said.out, /Possible pairs are listed in pairs-pennywort\.csv/);
   const pairs = join(shop, "pairs-pennywort.csv");
   assert.match(readFileSync(pairs, "utf8"), /product;blue-pen;pen-1;the same words in the name/);
   writeFileSync(pairs, readFileSync(pairs, "utf8").replace(/;\r\n$/, ";different\r\n"));
@@ -398,11 +401,11 @@ test("one of the platform's own files serves as an export, read with its layout"
   );
 });
 
-test("a repair is a file of two columns, named in one line of the project", async () => {
+test("a bulk change is a file of two columns, named in one line of the project", async () => {
   change(
     "project.yaml",
     "  - target: pennywort\n",
-    '  - target: pennywort\n    repairs: { show: { field: product.shown, constant: "true" }, odd: { field: product.nothing, constant: x } }\n',
+    '  - target: pennywort\n    bulk changes: { show: { field: product.shown, constant: "true" }, odd: { field: product.nothing, constant: x } }\n',
   );
   assert.equal((await run("build", "--bulk-change", "show")).code, 0);
   const rows = upload("01-show.csv").trim().split("\r\n");
@@ -423,7 +426,7 @@ test("the report as a page: axe finds nothing, wide and narrow, the most dangero
     assert.deepEqual(await problemsOf(page), []);
     assert.equal(await overflowOf(page), 0);
     const titles = await page.locator("h2").allTextContents();
-    assert.deepEqual(titles, ["Changed there 1", "To be updated 1"]);
+    assert.deepEqual(titles, ["Changed on the platform 1", "Changed 1"]);
     await page.close();
   }
 });
@@ -452,7 +455,7 @@ test("trial: the fewest products that show everything, closed under references; 
   );
   assert.deepEqual([...items].sort(), [...keys].sort());
   const verdict = await run("compare", "--trial", ...against);
-  assert.match(verdict.out, /The trial is there as it was meant: the whole may go\./);
+  assert.match(verdict.out, /The trial is on the platform as intended\. You can upload the whole range\./);
 });
 
 test("trace goes both ways, and after an operation too", async () => {
@@ -475,7 +478,7 @@ test("trace goes both ways, and after an operation too", async () => {
     shelf!.origins.map(({ location }) => location),
     ["sources/range.csv:2 [Shelf]", "sources/categories.csv:3 [English]", "sources/categories.csv:2 [English]"],
   );
-  const [made] = await cells("--source", "project.yaml:34");
+  const [made] = await cells("--source", "project.yaml:35");
   assert.equal(made!.header, "Weight kg");
   change("project.yaml", "targets:\n", "operations:\n  - { split: long-gloves, along: Material }\ntargets:\n");
   const moved = await cells("--source", "sources/range.csv:213:Price");
@@ -500,7 +503,7 @@ test("reshape shows what each operation does, and says which is refused", async 
   assert.equal(said.code, 1);
   assert.match(said.out, /1\. split long-gloves\n {2}long-gloves → long-gloves-goatskin, long-gloves-cowhide\n/);
   assert.match(said.out, /relations +42 +45 +products became others/);
-  assert.match(said.out, /1 operation of 2 carried out; the next was refused\./);
+  assert.match(said.out, /1 operation of 2 carried out\. The next one is not possible\./);
   assert.match(said.err, /there is no product "nobody"/);
 });
 

@@ -71,8 +71,8 @@ test("check says what was read, data to one stream and findings to the other", a
     /\n {2}sources\/values\.csv {10}65 rows {2}layout bramblecomb-values {6}CSV ";" utf-8\n {2}sources\/range\.csv {10}262 rows/,
   );
   assert.match(out, /41 categories · 11 axes · 65 values/);
-  assert.match(out, /no errors, 47 warnings, 14 notes/);
-  assert.match(err, /note check\/missing-combinations/);
+  assert.match(err, /no errors, 47 warnings, 14 notes\n$/);
+  assert.match((await run("check", shop, "--all")).err, /check\/missing-combinations\n/);
 });
 
 test("check names the cell, what is wrong with it, and what to do", async () => {
@@ -81,7 +81,7 @@ test("check names the cell, what is wrong with it, and what to do", async () => 
   assert.equal(code, 1);
   assert.match(
     err,
-    /error check\/barcode\n {2}sources\/range\.csv:2 \[EAN\] {2}"2600413737006" is no GTIN: the check digit does not fit; a digit is wrong\n {2}→ Get the number again/,
+    /error "2600413737006" is not a valid GTIN: its check digit is wrong\n {6}sources\/range\.csv:2 \[EAN\], variant \S+\n {6}→ Get the number again/,
   );
 });
 
@@ -99,7 +99,7 @@ test("shows the first of many findings, and all when asked", async () => {
   const file = join(shop, "sources/range.csv");
   writeFileSync(file, readFileSync(file, "utf8").replaceAll("€ ", "EUR "));
   const few = await run("check", shop);
-  assert.match(few.err, /… and \d+ more: --all lists them/);
+  assert.match(few.err, /and \d+ more like (this|these): --all lists them/);
   const all = await run("check", shop, "--all");
   assert.ok(all.err.length > few.err.length * 5);
 });
@@ -121,7 +121,7 @@ test("plan says the steps, and why each is there", async () => {
   );
 });
 
-test("build, then rehearse: rebuilt as meant", async () => {
+test("build, then rehearse: rebuilt as intended", async () => {
   const built = await run("build", shop);
   assert.equal(built.code, 0, built.err);
   assert.match(built.out, /^Built shop-\w+\/upload-pennywort\n/);
@@ -137,7 +137,7 @@ test("build, then rehearse: rebuilt as meant", async () => {
   assert.equal(rehearsed.code, 0);
   assert.match(
     rehearsed.out,
-    /^Rebuilt as meant\. 305 rows created, 0 updated, 0 unchanged, none refused\.\n+A shopper would see every product\./,
+    /^Rebuilt as intended: everything that pennywort can store would arrive\.\nExpected: 305 rows created, 0 updated, 0 unchanged, none refused\.\n41 fields and 6 kinds have no place on it: .*\n+A shopper would see every product\./,
   );
 });
 
@@ -149,7 +149,7 @@ test("rehearse shows what was changed in the upload by hand, with the source cel
   assert.equal(code, 1);
   assert.match(
     out,
-    /product orchard-hive +name@en +Orchard hive meant, Orchid hive there +sources\/range\.csv:2 \[Name\]/,
+    /product orchard-hive +name@en +Orchard hive intended, Orchid hive instead +sources\/range\.csv:2 \[Name\]/,
   );
   assert.match(out, /Refused \(1 product\)\n {2}02-items\.csv:\d+–\d+ +meadow-hive +Title en: needed/);
 });
@@ -167,7 +167,7 @@ test("build writes nothing while there are errors, leaves an older upload alone,
   change("sources/range.csv", "€ 189,00", "on request");
   const refused = await run("build", shop);
   assert.equal(refused.code, 1);
-  assert.match(refused.out, /Nothing was written: 1 error\. --hold-back leaves out what is faulty\./);
+  assert.match(refused.out, /Nothing was written: 1 error blocks the upload\. --hold-back leaves out faulty records\./);
   assert.deepEqual(readFileSync(join(shop, "upload-pennywort/02-items.csv")), before);
   const held = await run("build", shop, "--hold-back", "--format", "json");
   assert.equal(held.code, 0);
@@ -282,11 +282,11 @@ const wrongUse: readonly (readonly [readonly string[], RegExp])[] = [
   [["check", "--format", "xml"], /Allowed choices are text, json/],
   [["build", "--despite", "check/barcod"], /there is no finding "check\/barcod"/],
   [["standin", "pennyworth"], /Allowed choices are pennywort/],
-  [["standin", "pennywort", "--port", "x"], /"x" is no port/],
+  [["standin", "pennywort", "--port", "x"], /"x" is not a valid port/],
 ];
 
 for (const [argv, says] of wrongUse) {
-  test(`wrong use exits 2 with a hint: zest-tier ${argv.join(" ")}`, async () => {
+  test(`a usage error exits 2 with a hint: zest-tier ${argv.join(" ")}`, async () => {
     const { code, out, err } = await run(...argv);
     assert.equal(code, 2);
     assert.equal(out, "");
@@ -314,23 +314,23 @@ test("standin says where it listens, and stops when it is told", async () => {
   assert.match(out, /pennywort listens on http:\/\/127\.0\.0\.1:\d+/);
 });
 
-test("demo refuses a folder that holds something else", async () => {
+test("demo refuses a folder with other files", async () => {
   writeFileSync(join(shop, "other.txt"), "x");
   rmSync(join(shop, "project.yaml"));
   const { code, err } = await run("demo", shop);
   assert.equal(code, 2);
-  assert.match(err, /holds something else/);
+  assert.match(err, /contains other files/);
 });
 
-test("the binary does the whole demo: from a supplier's files to a shop that holds what was meant", async () => {
+test("the binary does the whole demo: from a supplier's files to a shop as intended", async () => {
   const folder = join(work, "demo");
   const { stdout } = await promisify(execFile)(process.execPath, [bin, "demo", folder]);
   for (const stage of ["Check", "Plan", "Build", "Rehearse", "Upload", "Compare"])
     assert.match(stdout, new RegExp(`^${stage}$`, "m"));
-  assert.match(stdout, /Rebuilt as meant\. 305 rows created/);
+  assert.match(stdout, /Rebuilt as intended: everything that pennywort can store would arrive\.\n +Expected: 305 rows created/);
   assert.match(
     stdout,
-    /What the platform holds is what was meant: nothing lost\.\n {2}Every row came out as the rehearsal said\./,
+    /Everything that pennywort can store is on it as intended\.\n {2}41 fields and 6 kinds have no place on it: .*\n {2}Every row came out as the rehearsal expected\./,
   );
   assert.ok(existsSync(join(folder, "upload-pennywort/run-sheet.md")));
   const again = JSON.parse(
@@ -345,8 +345,8 @@ test("the binary's exit code and streams reach the shell", async () => {
     (error: { code: number; stdout: string; stderr: string }) => error,
   );
   assert.equal((failed as { code: number }).code, 1);
-  assert.match(failed.stdout, /26 errors|\d+ errors/);
-  assert.match(failed.stderr, /error plan\/cycle/);
+  assert.match(failed.stderr, /\d\d errors, \d\d warnings, \d\d notes\n$/);
+  assert.match(failed.stderr, / plan\/cycle\n/);
 });
 
 test("the README's twenty lines do what they say", async () => {
@@ -363,7 +363,7 @@ test("the README's twenty lines do what they say", async () => {
   }
 });
 
-test("plan says what the target would rather have, and what another system writes over", async () => {
+test("plan says what the target recommends, and what another system overwrites", async () => {
   const codes = async (target: string) =>
     json(await run("plan", shop, "--for", target, "--format", "json")).findings.filter(({ code }) =>
       ["target/recommended", "target/overwritten"].includes(code),
@@ -372,17 +372,17 @@ test("plan says what the target would rather have, and what another system write
   assert.deepEqual(new Set(advised.map(({ code }) => code)), new Set(["target/recommended"]));
   assert.match(
     advised.map(({ message }) => message).join(),
-    /saltmarsh would rather have "Seek title" filled: 39 × category/,
+    /saltmarsh recommends a value in "Seek title". 39 category records have none/,
   );
   const overwritten = await codes("tollgate");
-  assert.match(overwritten[0]!.message, /"Stock Barn" is written over by the tills: \d+ × variant will not stay/);
+  assert.match(overwritten[0]!.message, /"Stock Barn" is overwritten by the tills\. \d+ variant records do not keep/);
 });
 
 test("plan --left-out lists every record of which something is left out, as a table", async () => {
   const { code, out } = await run("plan", shop, "--for", "tollgate", "--left-out");
   assert.equal(code, 0);
   const [header, ...rows] = out.trim().split("\n");
-  assert.equal(header, "Left out\tRecord\tInstead");
+  assert.equal(header, "No place for\tRecord\tInstead");
   assert.equal(rows.filter((row) => row.startsWith("axis.name@de\t")).length, 11);
   assert.ok(rows.includes("assortment\tgifts\tput its members into a category of that name"));
 });

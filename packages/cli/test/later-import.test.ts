@@ -22,11 +22,11 @@ const of = (column: string) => changes.cells.filter((cell) => cell.column === co
 
 let work: string;
 before(() => {
-  work = mkdtempSync(join(tmpdir(), "zest-tier-month-"));
+  work = mkdtempSync(join(tmpdir(), "zest-tier-later-"));
 });
 after(() => rmSync(work, { recursive: true, force: true }));
 
-async function month(target: string): Promise<{ result: LaterImport; held: Record<string, never[]> }> {
+async function laterImport(target: string): Promise<{ result: LaterImport; held: Record<string, never[]> }> {
   let out = "";
   const io = {
     out: (text: string) => (out += text),
@@ -38,11 +38,11 @@ async function month(target: string): Promise<{ result: LaterImport; held: Recor
     watched: false,
     stopped: () => Promise.resolve(),
   };
-  const code = await main(["demo", "shop", "--month", "--for", target, "--format", "json"], io);
+  const code = await main(["demo", "shop", "--later", "--for", target, "--format", "json"], io);
   assert.equal(code, 0);
-  const [result] = (JSON.parse(out) as { months: LaterImport[] }).months;
+  const [result] = (JSON.parse(out) as { imports: LaterImport[] }).imports;
   const held = JSON.parse(
-    readFileSync(join(work, "shop", `month-${target}`, `export-${target}.json`), "utf8"),
+    readFileSync(join(work, "shop", `later-${target}`, `export-${target}.json`), "utf8"),
   ) as Record<string, never[]>;
   return { result: result!, held };
 }
@@ -53,7 +53,7 @@ const rowsOf = ({ rounds }: LaterImport) =>
 const assertSettled = (result: LaterImport) => {
   assert.deepEqual(result.left, []);
   assert.equal(result.again, 0);
-  assert.ok(result.rounds.every(({ asExpected: foretold }) => foretold));
+  assert.ok(result.rounds.every(({ asExpected }) => asExpected));
   const twice = result.errors.filter(({ code }) => code === "check/repeated-code");
   assert.deepEqual(
     twice.map(({ facts }) => (facts as { code: string }).code),
@@ -78,7 +78,7 @@ interface Item {
 }
 
 test("Pennywort: a row for each price, name and text that changes; codes move; what others changed stays", async () => {
-  const { result, held } = await month("pennywort");
+  const { result, held } = await laterImport("pennywort");
   assertSettled(result);
   // Besides the forty: the set whose price is the sum of its parts; two that went with what was reshaped.
   assert.deepEqual(rowsOf(result), [
@@ -127,7 +127,7 @@ interface Form {
 }
 
 test("Saltmarsh: old records let go of their codes, new ones get ids; old addresses lead on", async () => {
-  const { result, held } = await month("saltmarsh");
+  const { result, held } = await laterImport("saltmarsh");
   assertSettled(result);
   const rows = new Map(rowsOf(result));
   assert.deepEqual(
@@ -169,7 +169,7 @@ test("Saltmarsh: old records let go of their codes, new ones get ids; old addres
 });
 
 test("Tollgate: the whole range goes at once, every record that it deletes told before, stock as the tills left it", async () => {
-  const { result, held } = await month("tollgate");
+  const { result, held } = await laterImport("tollgate");
   assertSettled(result);
   const deleted = result.errors
     .filter(({ code }) => code === "change/would-delete")

@@ -27,15 +27,15 @@ async function run(argv: readonly string[], cwd: string) {
 }
 const folder = () => mkdtempSync(join(tmpdir(), "zest-layouts-"));
 
-test("draft shows the layout, each line with how sure and why, and what to do next", async () => {
+test("draft shows the layout, each line with confidence and reason, and what to do next", async () => {
   const { code, out } = await run(["draft", "sources/range.csv"], demo);
   assert.equal(code, 0);
-  assert.match(out, /Draft: 27 columns, \d+ sure, \d+ likely, 3 left out/);
-  assert.match(out, /left out {2}Goes with +its words say nothing that we know/);
+  assert.match(out, /Draft: 27 columns, \d+ sure, \d+ likely, 3 unmapped/);
+  assert.match(out, /unmapped {2}Goes with +header not recognised/);
   assert.match(out, /Next\n {2}1 {2}write it/);
 });
 
-test("draft, calibrate: one guided way from a file to a layout that is proved on it", async () => {
+test("draft, calibrate: one guided way from a file to a layout that is tested on it", async () => {
   const at = folder();
   const file = join(demo, "sources/queen-rearing.tsv");
   const first = await run(["draft", file, "--out", "layout.yaml", "--calibrate"], at);
@@ -43,7 +43,7 @@ test("draft, calibrate: one guided way from a file to a layout that is proved on
   assert.match(first.out, /Read and written back: 29 rows/);
   const again = await run(["draft", file, "--out", "layout.yaml"], at);
   assert.equal(again.code, 2);
-  assert.match(again.err, /nothing is overwritten/);
+  assert.match(again.err, /Nothing is overwritten/);
   const proved = await run(["calibrate", file, "--layout", "layout.yaml", "--format", "json"], at);
   const result = JSON.parse(proved.out) as { ok: boolean; rows: number; columns: { different: unknown[] }[] };
   assert.equal(result.rows, 29);
@@ -79,14 +79,14 @@ test("what build writes for a target calibrates with the target's own layout, to
   assert.equal(built.code, 0, built.err);
   const { code, out } = await run(["calibrate", "up/02-items.csv", "--layout", "pennywort/items"], at);
   assert.equal(code, 0);
-  assert.match(out, /all come back as they were/);
+  assert.match(out, /all come back unchanged/);
 });
 
 test("guide shows a target's columns, and writes the guide and the empty workbook", async () => {
   const at = folder();
   const { code, out } = await run(["guide", "pennywort/items", "--out", "send"], at);
   assert.equal(code, 0);
-  assert.match(out, /Title en +the product's name \(en\) +needed +text; at most 80 characters +Orchard hive/);
+  assert.match(out, /Title en +the product's name \(en\) +required +text; at most 80 characters +Orchard hive/);
   assert.ok(existsSync(join(at, "send/pennywort-items.xlsx")));
   assert.match(readFileSync(join(at, "send/pennywort-items.md"), "utf8"), /^# pennywort-items: the columns/);
   assert.equal((await run(["guide", "pennywort/items", "--out", "send"], at)).code, 2);

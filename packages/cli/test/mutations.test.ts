@@ -9,7 +9,7 @@ import fc from "fast-check";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
 import { Shop } from "zest-tier";
 import { damaged, pennywort, readShop, shop, type Block } from "./generate.js";
-import { build, disagreements, play, reset } from "./prove.js";
+import { build, disagreements, play, reset } from "./rehearsed-and-uploaded.js";
 
 const tries = 250;
 

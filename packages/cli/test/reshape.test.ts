@@ -20,7 +20,7 @@ import {
 import { pictureNames, readRich, rich, shipped, type Rich } from "./rich.js";
 import { playRounds } from "./rounds.js";
 
-const runs = Number(process.env["LAW_RUNS"] ?? 25);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 25);
 const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1])])));
 /** Pennywort, whose files are of grouped rows, is tried with the demo's shop. */
 const names = ["saltmarsh", "tollgate"] as const satisfies readonly StandInName[];
@@ -237,9 +237,9 @@ test("an operation that names nothing, or makes nonsense, is refused with what i
     ],
     [{ split: "p0", along: "Colour", name: "{name}", key: "{key}" }, /no axis "Colour"/],
     [{ merge: ["c1"], of: "category", into: "nobody" }, /no category "nobody"/],
-    [{ move: ["c0"], under: "c0" }, /lies below/],
+    [{ move: ["c0"], under: "c0" }, /is below/],
     [{ rename: "c0", of: "category", to: "c1" }, /already/],
-    [{ replace: "colour", on: { of: "product" }, from: "a", by: "b" }, /has no "colour"/],
+    [{ replace: "colour", on: { of: "product" }, from: "a", by: "b" }, /has no field "colour"/],
     [{ add: "categories", on: { of: "product" }, values: ["nobody"] }, /no category "nobody"/],
     [{ renumber: { of: "product" }, pattern: "same" }, /twice/],
     [{ renumber: { of: "product", where: "what is this" }, pattern: "{code}" }, /what is this/],

@@ -119,7 +119,7 @@ export { buildUpload, stepsNow, type BuildInput, type Upload, type UploadSink } 
 export { encodeFile, fileRows, type FileRows, type RowSelection } from "./build/write-file.js";
 export { heldBackText, prepareBuild, stoppingErrors, type Prepared, type PrepareInput } from "./build/prepare.js";
 export { uploadMark } from "./build/upload-mark.js";
-export { heldCounts, heldRows, isHeldBack, nothingHeldBack, type HeldBack } from "./build/hold-back.js";
+export { heldCounts, heldRows, isHeldBack, canBeHeldBack, nothingHeldBack, type HeldBack } from "./build/hold-back.js";
 
 // The proof.
 export { rehearseThrough, type ThroughInput } from "./rehearse/through.js";

@@ -77,9 +77,9 @@ test("reports a reference to nothing at its cell, with the nearest candidates, a
     (b.at?.column ?? "").localeCompare(a.at?.column ?? ""),
   );
   assert.deepEqual([shelf!.at?.file, shelf!.at?.line, shelf!.at?.column], ["source2.csv", 2, "Shelf"]);
-  assert.ok(describeFinding(shelf!).message.endsWith('("Floor and roofs" is not known); nearest: "Floors and roofs"'));
+  assert.ok(describeFinding(shelf!).message.endsWith('("Floor and roofs" is not known). Nearest: "Floors and roofs"'));
   assert.equal(relation!.at?.column, "Goes with");
-  assert.ok(describeFinding(relation!).message.includes('nearest: "C-b"'));
+  assert.ok(describeFinding(relation!).message.includes('Nearest: "C-b"'));
 });
 
 test("reports an ambiguous reference with every candidate's place", async () => {

@@ -15,7 +15,7 @@ import {
 } from "#src/index.js";
 import { check, codes, filesOf, kinds, layoutOf, one, those } from "./support.js";
 
-const runs = Number(process.env["LAW_RUNS"] ?? 60);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 60);
 const dsv = dsvFormat(";");
 const csv = "format: { csv: { delimiter: ';' } }";
 const head = (name: string, rows: string) => `layout: ${name}\n${csv}\nrows: { ${rows} }\n`;

@@ -178,9 +178,9 @@ test("says what a fixed beginning or a root word is missing", () => {
     problemOf(codecOf({ path: "/", root: "Shop", by: "name@en" }, undefined).codec, "Hives/Full"),
     "no-beginning",
   );
-  assert.deepEqual(decimalCodec({ point: ",", places: 2 }).format("1.505"), {
+  assert.deepEqual(JSON.parse(JSON.stringify(decimalCodec({ point: ",", places: 2 }).format("1.505"))), {
     text: "1.505",
-    wanted: "at most 2 places",
+    wanted: "at most 2 decimals",
   });
 });
 

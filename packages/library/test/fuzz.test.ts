@@ -7,7 +7,7 @@ import { zipSync, strToU8 } from "fflate";
 import { Catalogue, Findings, readSources, resolveReferences, writeWorkbook } from "#src/index.js";
 import { filesOf, kinds, layoutOf } from "./support.js";
 
-const runs = Number(process.env["LAW_RUNS"] ?? 150);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 150);
 
 const columns = (...paths: string[]) =>
   `columns: { "${paths[0]}": product.key, "${paths[1]}": product.name@en, "${paths[2]}": { field: product.weight, as: decimal } }\n`;

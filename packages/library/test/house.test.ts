@@ -50,7 +50,7 @@ const stages = [
   "reshape",
   "trial",
   "trace",
-  "words",
+  "translations",
   "project",
   "node",
   "web",
@@ -58,6 +58,8 @@ const stages = [
 ];
 const stageOf = (path: string): string => {
   const [first, rest] = path.split("/", 2) as [string, string?];
+  // Texts are part of the vocabulary.
+  if (first === "findings" || first === "phrases") return "vocabulary";
   return rest !== undefined || first === "index.ts" ? first : "vocabulary";
 };
 

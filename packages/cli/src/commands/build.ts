@@ -1,11 +1,13 @@
 import { join } from "node:path";
 import {
   buildUpload,
+  canBeHeldBack,
   describeFinding,
   heldBackText,
   planBulkChange,
   stoppingErrors,
   type BuildInput,
+  type Finding,
   type Language,
   type Prepared,
   type NamedBulkChange,
@@ -70,7 +72,8 @@ export const build: Command = {
         language: languageOf(given),
       });
       const text = renderBuild(upload, session, given, io);
-      sayAfterCheck({ text, data: buildToJson(upload, session, languageOf(given)) }, session.findings, given, io);
+      const report = { text, data: buildToJson(upload, session, languageOf(given)) };
+      sayAfterCheck(report, session.findings, given, io, upload || !session.holdBack ? [] : blocking(session));
       return upload ? 0 : failureCode(session.findings);
     }),
 };
@@ -143,15 +146,22 @@ function onlyBulkChange(
   };
 }
 
+/** The errors that stop a build: with --hold-back, those that no record can be left out for. */
+function blocking({ findings, despite, holdBack }: Session): readonly Finding[] {
+  const errors = stoppingErrors(findings, despite);
+  const others = errors.filter((one) => !canBeHeldBack(one));
+  return holdBack && others.length > 0 ? others : errors;
+}
+
 function renderBuild(upload: Upload | undefined, session: Session, given: CommandLine, io: Io): string {
   const colours = coloursOf(io);
   if (!upload) {
-    const stopping = stoppingErrors(session.findings, session.despite);
+    const stopping = blocking(session);
     const all = stopping.find((one) => one.code === "build/nothing-left");
     if (all)
       return `${colours.red(colours.bold("Nothing was written"))}: ${describeFinding(all, languageOf(given)).message}.\n`;
     const errors = stopping.length;
-    return `${colours.red(colours.bold("Nothing was written"))}: ${counted(errors, "error")} ${errors === 1 ? "blocks" : "block"} the upload. ${given.options["holdBack"] === true ? "They cannot be held back." : "--hold-back leaves out faulty records."}\n`;
+    return `${colours.red(colours.bold("Nothing was written"))}: ${counted(errors, "error")} ${errors === 1 ? "blocks" : "block"} the upload${session.holdBack ? ", because no record can be left out for them" : ". --hold-back leaves out faulty records"}.\n`;
   }
   if (upload.files.length === 0) {
     const held = heldBackText(upload.heldBack).toString();

@@ -33,7 +33,7 @@ export const check: Command = {
     const colours = coloursOf(io);
     const code = exitCode(session.findings, session.despite);
     const { project, target, read } = session;
-    const text = `${colours.bold(project.name)} for ${colours.bold(target.name)}\n\n${renderSources(project, read, colours)}`;
+    const text = `${colours.bold(project.name)} for ${colours.bold(target.name)}\n\n${renderSources(project, read, colours)}${session.findings.list().length === 0 ? `  ${colours.green("no findings")}\n` : ""}`;
     const sources = project.sources.map(({ file, layout }, at) => ({ file, layout: layout.name, ...read.counts[at] }));
     sayReport(
       {

@@ -58,7 +58,7 @@ export const rehearse: Command = {
         ? renderVerdict(rehearsed.verdict, coloursOf(io), scopeOf(opened.session, prepared.heldBack))
         : "The upload folder is not what this project would build now. Run zest-tier build first.\n";
       const data = { command: "rehearse", verdict: rehearsed.ok ? verdictToJson(rehearsed.verdict) : null };
-      sayAfterCheck({ text, data }, findings, given, io);
+      sayAfterCheck({ text, data }, findings, given, io, rehearsed.ok ? [] : [rehearsed.finding]);
       if (rehearsed.ok) return rehearsed.verdict.rebuilt ? 0 : 1;
       return failureCode(findings);
     }),

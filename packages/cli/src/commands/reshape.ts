@@ -36,6 +36,7 @@ export const reshape: Command = {
       findings,
       given,
       io,
+      findings.list().filter(({ code }) => code.startsWith("reshape/")),
     );
     return exitCode(findings, despite);
   },

@@ -118,7 +118,7 @@ function where(all: readonly Finding[], { lines }: FindingsView): string {
     const rest = related.length > shownLocations ? ` and ${related.length - shownLocations} more` : "";
     return `${formatLocation(at)}${record}${also.length > 0 ? ` (see also ${also.join(", ")}${rest})` : ""}`;
   });
-  return `${texts.join("; ")}${all.length > shown.length ? `; and ${all.length - shown.length} more places` : ""}`;
+  return `${texts.join("; ")}${all.length > shown.length ? `; and ${counted(all.length - shown.length, "more place")}` : ""}`;
 }
 
 const tally = (findings: readonly Finding[]): string =>

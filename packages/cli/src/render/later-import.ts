@@ -30,7 +30,7 @@ export function renderLaterImport(
   return [
     title("Compare"),
     columns(shown, [1]),
-    ...(said.length > 0 ? [title("Held back, or reported"), ...said] : []),
+    ...(said.length > 0 ? [title("Reported before the upload"), ...said] : []),
     title("Upload the changes"),
     columns(rows),
     title("Compare again"),

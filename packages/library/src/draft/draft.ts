@@ -297,7 +297,7 @@ class Drafter {
     if (isOnlyLanguage && languageColumns.length > 0)
       return this.#add(one, `${this.#product}.name@${lang}`, {}, "likely", "columns called by languages hold names");
     if (this.#isAxisLike(one)) return this.#namedAxis(one, "likely", "it varies within products, in few words");
-    leave("its words say nothing that we know");
+    leave("header not recognised");
     return undefined;
   }
 

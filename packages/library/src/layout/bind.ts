@@ -4,6 +4,7 @@ import { fixOf, type GivenFix } from "../codecs/fixes.js";
 import { textCodec } from "../codecs/scalars.js";
 import { inLanguage } from "../catalogue/table.js";
 import type { By, ReferenceSpec } from "../catalogue/reference-pool.js";
+import { renamedField } from "../given/old-words.js";
 import { nearestSpelling } from "../spelling.js";
 import { fieldOf, type FieldSpec, type FieldType, type Kinds, type KindSpec, type Missing } from "../kind.js";
 import { codecOf, type CodecChoice, type PartChoice } from "./codec-of.js";
@@ -322,6 +323,9 @@ function typesOf(kind: KindSpec): (field: string) => FieldType | undefined {
 function fieldSpec(kind: KindSpec, name: string): FieldSpec {
   const field = fieldOf(kind, name);
   if (field) return field;
+  const renamed = renamedField(name);
+  if (renamed !== undefined && fieldOf(kind, renamed))
+    throw new Mistake(phrase('"{0}" is now called "{1}"', name, renamed));
   const all = ["key", ...kind.fields.map((one) => one.name), ...Object.keys(kind.entries ?? {})];
   throw new Mistake(phrase('{0} has no field "{1}"', kind.name, name), nearestSpelling(name, all));
 }

@@ -357,4 +357,5 @@ export const phrasesDe = {
   "upload the language to another account, if the platform offers that":
     "laden Sie die Sprache in ein eigenes Konto hoch, wenn die Plattform das bietet",
   "put such products into a category of their own": "nehmen Sie solche Produkte in eine eigene Kategorie auf",
+  '"{0}" is now called "{1}"': "„{0}“ heißt jetzt „{1}“",
 } as const;

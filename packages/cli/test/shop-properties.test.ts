@@ -9,9 +9,9 @@ import fc from "fast-check";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
 import { compareSnapshots, intendedByTarget, nothingHeldBack, Shop, verifyPlan, type Target } from "zest-tier";
 import { damaged, generatedLayout, pennywort, readBytes, readShop, shop, toCsv, type Block } from "./generate.js";
-import { build, disagreements, play, reset } from "./prove.js";
+import { build, disagreements, play, reset } from "./rehearsed-and-uploaded.js";
 
-const runs = Number(process.env["LAW_RUNS"] ?? 120);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 120);
 
 let target: Target;
 let standIn: StandIn;

@@ -1,12 +1,12 @@
 /**
  * How the property tests run: always on the same generated values, so that a green run is green again, and without
  * shrinking, which for a law that drives a stand-in takes far longer than the run itself. To search for more:
- * `LAW_RUNS=500 LAW_SEED=random npm test`; `LAW_SHRINK=1` makes what is found small, `LAW_PATH` takes one case again.
+ * `PROPERTY_RUNS=500 PROPERTY_SEED=random npm test`; `LAW_SHRINK=1` makes what is found small, `LAW_PATH` takes one case again.
  */
 
 import fc from "fast-check";
 
-const seed = process.env["LAW_SEED"];
+const seed = process.env["PROPERTY_SEED"];
 fc.configureGlobal({
   ...(seed === "random" ? {} : { seed: Number(seed ?? 20261123) }),
   ...(process.env["LAW_PATH"] === undefined ? {} : { path: process.env["LAW_PATH"] }),

@@ -19,7 +19,7 @@ import {
 import { dump } from "./dump.js";
 import { filesOf, kinds, layoutOf, read } from "./support.js";
 
-const runs = Number(process.env["LAW_RUNS"] ?? 60);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 60);
 const dsv = dsvFormat(";");
 const csv = "format: { csv: { delimiter: ';' } }";
 

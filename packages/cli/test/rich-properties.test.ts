@@ -9,7 +9,7 @@ import { Ledger, Registers, type Target } from "zest-tier";
 import { damagedRich, pictureNames, readRich, rich, shipped } from "./rich.js";
 import { playRounds } from "./rounds.js";
 
-const runs = Number(process.env["LAW_RUNS"] ?? 40);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 40);
 const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1])])));
 
 for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandInName[]) {
