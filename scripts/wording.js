@@ -17,7 +17,10 @@ const phrases = [
   [/\b(and|is|are|it is) said\b|\bis told\b|\bsays of\b/i, "reported"],
   [/\bplatforms? (would )?hold(s)?\b|\bheld there\b/i, "on the platform"],
   [/\b(theirs|ours)\b/i, "the platform's, yours"],
-  [/\bchanged there\b|\bgone there\b|\bgone from\b/i, "changed on the platform, deleted on the platform, no longer in your sources"],
+  [
+    /\bchanged there\b|\bgone there\b|\bgone from\b/i,
+    "changed on the platform, deleted on the platform, no longer in your sources",
+  ],
   [/\bways? back\b/i, "rollback"],
   [/\bmend(s|ed|ing|er)?\b/i, "fix"],
   [/\brepair(s|ed|ing)?\b/i, "fix, or bulk change"],
@@ -41,7 +44,7 @@ const phrases = [
 
 /** Parts of names that are not used for files, types and functions. */
 const names =
-  /^(?:desk|ways?|months?|colleague|near|found|hands|bench|words?|meant|foretold|foretells?|theirs|ours|mend|mends|mender|mended|repairs?|prove|proof|trait|traits|standing|standings|tasks?|stops?|nature|natures|laws?|tie|ties)$/i;
+  /^(?:desk|ways|month|colleague|near|found|hands|bench|words|meant|foretold|foretells?|theirs|ours|mend|mends|mender|mended|repairs?|prove|trait|traits|standing|standings|tasks|stops|nature|natures|laws?|tie|ties)$/i;
 
 const maxWords = 25;
 
@@ -52,7 +55,9 @@ const usedAllowances = new Set();
 function isAllowed(rule, file, text) {
   const at = allowed.findIndex(
     (one) =>
-      one.rule === rule && new RegExp(`^${one.files}$`).test(file) && (one.text === undefined || new RegExp(one.text, "i").test(text)),
+      one.rule === rule &&
+      new RegExp(`^${one.files}$`).test(file) &&
+      (one.text === undefined || new RegExp(one.text, "i").test(text)),
   );
   if (at < 0) return false;
   usedAllowances.add(at);
@@ -70,7 +75,8 @@ const breach = (rule, file, line, text, hint) => {
 
 /** Texts that people read or write, and the code with its comments. What is data of somebody else is not ours to word. */
 const isText = (file) =>
-  /\.(md|ts|tsx|js|mjs|yaml|css|html)$/.test(file) && !/\/recorded\/|^demo\/(clean|rough|month)\/sources\/|^scripts\/wording/.test(file);
+  /\.(md|ts|tsx|js|mjs|yaml|css|html)$/.test(file) &&
+  !/\/recorded\/|^demo\/(clean|rough|month)\/sources\/|^scripts\/wording/.test(file);
 
 function checkPhrases(file, text) {
   text.split("\n").forEach((line, at) => {
@@ -88,9 +94,16 @@ const badPart = (name) => partsOf(name).find((part) => names.test(part));
 const types = new Map();
 
 function checkNames(file, text) {
-  const bad = file.split("/").slice(2).join("/").split("/").map((part) => badPart(part.replace(/\.\w+$/, ""))).find(Boolean);
+  const bad = file
+    .split("/")
+    .slice(2)
+    .join("/")
+    .split("/")
+    .map((part) => badPart(part.replace(/\.\w+$/, "")))
+    .find(Boolean);
   if (bad !== undefined) breach("name", file, 1, basename(file), `"${bad}" in the name of a file`);
-  const declared = /^(export )?(?:default )?(?:declare )?(?:async )?(function\*?|class|interface|type|enum|const|let) (\w+)/;
+  const declared =
+    /^(export )?(?:default )?(?:declare )?(?:async )?(function\*?|class|interface|type|enum|const|let) (\w+)/;
   text.split("\n").forEach((line, at) => {
     const match = declared.exec(line);
     if (!match) return;

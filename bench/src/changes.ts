@@ -43,19 +43,19 @@ export async function measureChanges({ source, layout: yaml, target: text }: Wor
   const layout = compileLayout(given.value, given.at, kinds, findings)!;
   const target = parseTarget(text, "target", kinds, findings)!;
   const started = performance.now();
-  const ours = await read(source, layout, kinds);
-  const theirs = await read(source, layout, kinds);
+  const yours = await read(source, layout, kinds);
+  const platforms = await read(source, layout, kinds);
   const readBothMs = performance.now() - started;
-  const products = theirs.table("product");
+  const products = platforms.table("product");
   for (let row = 0; row < products.size; row += changedOneIn) products.setText("name@en", row, `Changed ${row}`);
   const compared = performance.now();
-  const meant = intendedByTarget(ours, target, nothingHeldBack);
-  const held = intendedByTarget(theirs, target, nothingHeldBack).snapshot;
+  const intended = intendedByTarget(yours, target, nothingHeldBack);
+  const held = intendedByTarget(platforms, target, nothingHeldBack).snapshot;
   const { records } = compareWithPlatform(
     {
-      catalogue: ours,
-      meant,
-      held,
+      catalogue: yours,
+      intended,
+      onPlatform: held,
       delivered: () => undefined,
       sha256: nodeSha256,
       pairs: [],
@@ -66,10 +66,10 @@ export async function measureChanges({ source, layout: yaml, target: text }: Wor
   );
   const compareMs = readBothMs + performance.now() - compared;
   const ports = { findings, source: "en", toSlug: (word: string) => word.toLowerCase().replace(/[^a-z0-9]+/g, "-") };
-  const { one, other, axis } = alike(ours);
+  const { one, other, axis } = alike(yours);
   const combining = performance.now();
   const combined = await reshape(
-    ours,
+    yours,
     { combine: [one, other], into: "both", axis: "Which", values: { [one]: "One", [other]: "Other" }, take: {} },
     ports,
     { file: "bench" },

@@ -175,7 +175,7 @@ async function workbookAlone(): Promise<undefined> {
   xlsx.utils.sheet_to_json(book.Sheets[book.SheetNames[0]!]!, { header: 1, raw: true });
 }
 
-const tasks: Readonly<Record<string, () => Promise<object | undefined>>> = {
+const longTimes: Readonly<Record<string, () => Promise<object | undefined>>> = {
   bare: () => Promise.resolve(undefined),
   floor,
   sql: sqlCopy,
@@ -188,7 +188,7 @@ const tasks: Readonly<Record<string, () => Promise<object | undefined>>> = {
   "workbook-alone": workbookAlone,
 };
 const started = performance.now();
-const extra = (await tasks[task]!()) ?? {};
+const extra = (await longTimes[task]!()) ?? {};
 const ms = performance.now() - started;
 // maxRSS is in KiB.
 console.log(

@@ -8,7 +8,7 @@ import { PNG } from "pngjs";
 import { categories, products, rearing, valueNames } from "./range.js";
 import { books, german, languages, machines, morePictures, oldShop, photos, workbook } from "./more.js";
 import { assortments, extras, facts, mill, moved, offers, options, optionUse, sets, shelfTexts, sizes, supplied, properties } from "./third.js";
-import { makeMonth } from "./month.js";
+import { makeLater } from "./later.js";
 import { makeRough } from "./rough.js";
 
 const folder = new URL("../clean/", import.meta.url);
@@ -186,6 +186,6 @@ writeFileSync(new URL("sources/glimmer.xlsx", folder), workbook());
 const names = new Set([...products.flatMap((product) => [...pictures(product), ...(product.features[0]?.[0] === "Colour" ? product.features[0][1].map((value) => ownPicture(product, value)) : [])]), ...rearing.map((product) => pictures(product)[0]), ...morePictures]);
 for (const name of names) writeFileSync(new URL(`pictures/${name}`, folder), drawPicture(name));
 makeRough(sources, encodingOf);
-makeMonth();
+makeLater();
 const variants = [...products, ...rearing].map((product) => combinations(product).length);
 console.log(`${variants.length} products, ${variants.filter((n) => n > 1).length} with variants, ${variants.filter((n) => n > 1).reduce((a, b) => a + b, 0)} variants, ${names.size} pictures`);

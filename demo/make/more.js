@@ -13,7 +13,7 @@ function barcode(number) {
   return digits + ((10 - (sum % 10)) % 10);
 }
 
-/** Glimmer & Sons, candles and colours: range number, name, colour, size, code, cost, price, sale price, stock, grams. */
+/** Glimmer & Sons, candles and colours: range number, name, colour, size, code, cost, price, offer, stock, grams. */
 const glimmer = [
   ["G-010", "Wax dye", "Yellow", "", "0010-1", "1.10", "3.20", "", "40", "25"],
   ["G-010", "Wax dye", "Red", "", "0010-2", "1.10", "3.20", "2.80", "35", "25"],

@@ -1,4 +1,4 @@
-/** Where one is: the path and the words behind `#`, so that every view has an address, and the browser's way back works. */
+/** Where one is: the path and the words behind `#`, so that every view has an address, and the browser's the rollback works. */
 
 import { useSyncExternalStore } from "react";
 

@@ -141,7 +141,7 @@ interface AxisProps {
   readonly choose: (values: readonly (string | undefined)[]) => void;
 }
 
-/** Values that are not made together with what is chosen on the other axes can be chosen all the same: the others then follow. */
+/** Values that are not made together with what is chosen on the other axes can be chosen anyway: the others then follow. */
 function AxisChoice({ axis, at, open, product, values, choose }: AxisProps) {
   const texts = useTexts();
   const fits = (id: string): ShopVariant | undefined =>

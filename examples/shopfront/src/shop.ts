@@ -1,5 +1,5 @@
 /**
- * The shop: out of what a platform holds, what a shopper meets. Platforms hold the same in several ways; each way is read here, and the
+ * The shop: out of what is on a platform, what a shopper meets. Platforms store the same in several ways; each way is read here, and the
  * pages know only the shop.
  */
 

@@ -94,7 +94,7 @@ test("axes and option groups work: the price has the surcharge of what is chosen
   await page.context().close();
 });
 
-test("a combination that is not made is said, and choosing it leads to the nearest that is", async () => {
+test("a combination that is not made is reported, and choosing it leads to the nearest that is", async () => {
   for (const name of platforms) {
     const { page } = await visit(`#/${name}/product/hex-jar`);
     await page.getByRole("radio", { name: /45 ml/ }).check({ force: true });
@@ -129,12 +129,12 @@ test("the shop is read in its languages, Arabic from the right", async () => {
   await page.context().close();
 });
 
-test("the reviewer sees every field as it was meant beside as it is held", async () => {
+test("the reviewer sees every field as intended beside as it is held", async () => {
   for (const name of platforms) {
     const { page } = await visit(`#/${name}/product/orchard-hive?view=reviewer`);
     assert.match(
       (await page.locator(".review-line").textContent()) ?? "",
-      /All [\d,]+ fields are held as they were meant/,
+      /All [\d,]+ fields are held as intended/,
       name,
     );
     assert.ok((await page.locator(".review tbody tr").count()) > 10);
@@ -166,7 +166,7 @@ test("what differs is counted, marked in the shelf, and shown field by field", a
   await context.close();
 });
 
-test("a shop that does not answer is said, with what to do", async () => {
+test("a shop that does not answer is reported, with what to do", async () => {
   const context = await browser.newContext({ locale: "en" });
   const page = await context.newPage();
   await page.route("**/shops.json", (route) => route.abort());

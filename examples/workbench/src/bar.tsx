@@ -1,11 +1,11 @@
-/** The bar: what lies open, for which platform, what may be undone, what may be saved. */
+/** The bar: what is open, for which platform, what may be undone, what may be saved. */
 
 import { ActionIcon, Button, Loader, Menu, NativeSelect, Switch } from "@mantine/core";
 import { Icon, Mark, Switches } from "@zest-tier/kit";
 import { useEffect, useRef, useState } from "react";
 import { useProject, useDoing, type Doing } from "./open-project.js";
 import { chosen, saveBlob } from "./parts/dropping.js";
-import { useTexts, type Texts } from "./texts/texts.js";
+import { useTexts, type WorkbenchTexts } from "./texts/texts.js";
 
 export function Bar() {
   const texts = useTexts();
@@ -101,7 +101,7 @@ function DoingNow() {
   );
 }
 
-function doingText(doing: Doing, texts: Texts, all: number | undefined): string {
+function doingText(doing: Doing, texts: WorkbenchTexts, all: number | undefined): string {
   if (doing.what !== "reading") return texts.doing[doing.what];
   const percent =
     all !== undefined && all > 1_000_000 ? `${Math.min(99, Math.round((100 * doing.bytes) / all))} %` : "";

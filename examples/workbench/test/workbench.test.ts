@@ -1,4 +1,4 @@
-/** The built workbench, driven in Chromium: what is brought, mended, followed, played and saved. */
+/** The built workbench, driven in Chromium: what is brought, fixed, followed, played and saved. */
 
 import assert from "node:assert/strict";
 import { execFileSync } from "node:child_process";
@@ -22,14 +22,14 @@ import {
   type OpenWorkbench,
 } from "./open.js";
 
-let bench: OpenWorkbench;
+let workbench: OpenWorkbench;
 let folder: string;
 before(async () => {
-  bench = await startWorkbench();
+  workbench = await startWorkbench();
   folder = mkdtempSync(join(tmpdir(), "zest-tier-workbench-"));
 });
 after(async () => {
-  await bench.stop();
+  await workbench.stop();
   rmSync(folder, { recursive: true, force: true });
 });
 
@@ -46,7 +46,7 @@ function zipped(from: string): { name: string; mimeType: string; buffer: Buffer 
 }
 
 test("opens with the demo, and saves the upload folder to the byte as the command line writes it, for each platform", async () => {
-  const { page, errors } = await openPage(bench);
+  const { page, errors } = await openPage(workbench);
   const project = join(folder, "bramblecomb");
   cpSync(demoFolder, project, { recursive: true });
   for (const target of ["pennywort", "saltmarsh", "tollgate"]) {
@@ -65,7 +65,7 @@ test("opens with the demo, and saves the upload folder to the byte as the comman
 });
 
 test("a saved project is opened again, and is the same", async () => {
-  const { page } = await openPage(bench);
+  const { page } = await openPage(workbench);
   const { bytes } = await saved(page, "Whole project, to open again (zip)");
   const files = Object.keys(unzipSync(bytes));
   assert.deepEqual(
@@ -86,7 +86,7 @@ test("a saved project is opened again, and is the same", async () => {
 });
 
 test("a finding leads to its cell, which says what is wrong with it, and back", async () => {
-  const { page, errors } = await openPage(bench);
+  const { page, errors } = await openPage(workbench);
   await bring(page, zipped(roughFolder));
   await goTo(page, "#/findings?severity=error");
   const groups = page.locator(".finding-group");
@@ -108,8 +108,8 @@ test("a finding leads to its cell, which says what is wrong with it, and back", 
   await page.context().close();
 });
 
-test("CSV files without a project get a layout; a column is bound by hand, its effect is said, and undone", async () => {
-  const { page, errors } = await openPage(bench);
+test("CSV files without a project get a layout; a column is bound by hand, its effect is reported, and undone", async () => {
+  const { page, errors } = await openPage(workbench);
   const csv = "Item;Title;Gewicht kg;Colour of lid\n100-1;Bee brush;0,12;x1\n100-2;Hive tool;0,4;x2\n";
   await bring(page, { name: "tools.csv", mimeType: "text/csv", buffer: Buffer.from(csv) });
   await page.waitForSelector('.layout-columns [data-header="Colour of lid"]');
@@ -147,7 +147,7 @@ test("CSV files without a project get a layout; a column is bound by hand, its e
 });
 
 test("a cell of the upload leads to the cell it came from, and that one says where it went", async () => {
-  const { page } = await openPage(bench);
+  const { page } = await openPage(workbench);
   await goTo(page, "#/rows/02-items.csv?line=3&column=Price");
   await page.getByRole("link", { name: /sources\/range\.csv:3 Price/ }).click();
   await page.waitForSelector(".cell-panel .cell-text");
@@ -162,11 +162,11 @@ test("a cell of the upload leads to the cell it came from, and that one says whe
   await page.context().close();
 });
 
-test("the rehearsal is played step by step, and says what the platform holds after each", async () => {
-  const { page } = await openPage(bench);
+test("the rehearsal is played step by step, and says what is on the platform after each", async () => {
+  const { page } = await openPage(workbench);
   await choose(page, "saltmarsh");
   await goTo(page, "#/rehearsal");
-  await page.waitForSelector("text=Rebuilt as meant");
+  await page.waitForSelector("text=Rebuilt as intended");
   assert.match((await page.locator(".player-buttons").textContent()) ?? "", /Step (\d+) of \1/);
   const held = (kind: string) => page.locator(`.holds dl > div:has(dt:text-is("${kind}")) dd`).textContent();
   assert.equal(await held("product"), "84");
@@ -182,20 +182,20 @@ test("the rehearsal is played step by step, and says what the platform holds aft
 });
 
 test("what is held back is left out, and then there is an upload folder after all", async () => {
-  const { page } = await openPage(bench);
+  const { page } = await openPage(workbench);
   await bring(page, zipped(roughFolder));
   await goTo(page, "#/rehearsal");
-  assert.match((await page.locator(".notice.error").textContent()) ?? "", /errors stand against it/);
+  assert.match((await page.locator(".notice.error").textContent()) ?? "", /errors block the upload/);
   await changed(page, () => page.getByLabel("Hold back what is faulty").check({ force: true }));
   await page.waitForFunction(() => document.querySelector(".waiting") === null);
   const text = (await page.locator("main").textContent()) ?? "";
-  assert.match(text, /Rebuilt as meant|cannot be held back|errors stand against it/);
+  assert.match(text, /Rebuilt as intended|cannot be held back|errors block the upload/);
   assert.match((await page.locator(".command code").textContent()) ?? "", /--hold-back/);
   await page.context().close();
 });
 
-test("what cannot be opened is said, and what was open stays", async () => {
-  const { page, errors } = await openPage(bench);
+test("what cannot be opened is reported, and what was open stays", async () => {
+  const { page, errors } = await openPage(workbench);
   const wrong = [
     { name: "notes.docx", buffer: Buffer.from("PK nothing"), says: /Nothing in there is a sheet/ },
     { name: "broken.zip", buffer: Buffer.from("PK\u0003\u0004 not really a zip at all"), says: /archive is damaged/ },
@@ -218,7 +218,7 @@ test("what cannot be opened is said, and what was open stays", async () => {
 });
 
 test("files that are dropped anywhere are opened, and seen before they have a layout", async () => {
-  const { page, errors } = await openPage(bench);
+  const { page, errors } = await openPage(workbench);
   const transfer = await page.evaluateHandle(() => {
     const data = new DataTransfer();
     const rows = Array.from({ length: 5_000 }, (_, n) => `${n};Hive ${n}`).join("\n");
@@ -236,7 +236,7 @@ test("files that are dropped anywhere are opened, and seen before they have a la
 });
 
 test("opening something else can be taken back", async () => {
-  const { page } = await openPage(bench);
+  const { page } = await openPage(workbench);
   await bring(page, { name: "mine.csv", mimeType: "text/csv", buffer: Buffer.from("No;Name\n1;Hive\n2;Brush\n") });
   assert.equal(await page.locator(".project").textContent(), "mine");
   await changed(page, () => page.getByRole("button", { name: "Undo: opening mine.csv" }).click());
@@ -245,7 +245,7 @@ test("opening something else can be taken back", async () => {
 });
 
 test("files that come to a project: one of a source's name takes its place, another becomes a source", async () => {
-  const { page } = await openPage(bench);
+  const { page } = await openPage(workbench);
   const first = "No;Name\n1;Hive\n2;Brush\n";
   await bring(page, { name: "mine.csv", mimeType: "text/csv", buffer: Buffer.from(first) });
   await changed(page, () =>
@@ -263,7 +263,7 @@ test("files that come to a project: one of a source's name takes its place, anot
 });
 
 test("pictures that come later are the project's: none is missing, and the saved project has them", async () => {
-  const { page, errors } = await openPage(bench);
+  const { page, errors } = await openPage(workbench);
   const goods = "Item;Code;Title;Photo\n1;A-1;Hive;hive.png\n2;A-2;Brush;brush.png\n";
   await bring(page, { name: "goods.csv", mimeType: "text/csv", buffer: Buffer.from(goods) });
   const picture = (name: string) => ({ name, mimeType: "image/png", buffer: Buffer.from([137, 80, 78, 71]) });
@@ -284,7 +284,7 @@ test("pictures that come later are the project's: none is missing, and the saved
 });
 
 test("when everything is held back, the rehearsal says how much, and there is nothing to save", async () => {
-  const { page } = await openPage(bench);
+  const { page } = await openPage(workbench);
   const files = {
     "project.yaml":
       "project: one\nsources:\n  - { file: one.csv, layout: one.yaml }\ntargets:\n  - target: pennywort\n",
@@ -307,7 +307,7 @@ test("when everything is held back, the rehearsal says how much, and there is no
 });
 
 test("more than is read unasked can be looked at; all else waits until it is asked for", async () => {
-  const { page, errors } = await openPage(bench);
+  const { page, errors } = await openPage(workbench);
   const large = join(folder, "large.csv");
   const line = `${"x".repeat(900)}`;
   writeFileSync(
@@ -332,7 +332,7 @@ test("more than is read unasked can be looked at; all else waits until it is ask
 });
 
 test("the keyboard alone opens a sheet, walks its cells, follows one, and saves", async () => {
-  const { page } = await openPage(bench);
+  const { page } = await openPage(workbench);
   const focused = () =>
     page.evaluate(() => document.activeElement?.getAttribute("role") ?? document.activeElement?.tagName ?? "");
   await tabTo(page, (label) => label.startsWith("range.csv"));
@@ -370,7 +370,7 @@ for (const [width, scheme, locale] of [
   [390, "dark", "en"],
 ] as const)
   test(`axe finds nothing, and nothing runs over, in each place at ${width} pixels, ${scheme}, ${locale}`, async () => {
-    const { page, errors } = await openPage(bench, { width, scheme, locale });
+    const { page, errors } = await openPage(workbench, { width, scheme, locale });
     for (const location of places) {
       await goTo(page, `#/${location}`);
       assert.deepEqual(await problemsOf(page), [], location);
@@ -380,8 +380,8 @@ for (const [width, scheme, locale] of [
     await page.context().close();
   });
 
-test("axe finds nothing in menus, in a column being bound, and in findings laid open", async () => {
-  const { page } = await openPage(bench);
+test("axe finds nothing in menus, in a column being bound, and in findings expanded", async () => {
+  const { page } = await openPage(workbench);
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await page.waitForSelector('[role="menu"]');
   assert.deepEqual(await problemsOf(page), []);
@@ -397,7 +397,7 @@ test("axe finds nothing in menus, in a column being bound, and in findings laid 
 });
 
 test("texts of all languages stand side by side, each in its own direction, with what is missing", async () => {
-  const { page } = await openPage(bench);
+  const { page } = await openPage(workbench);
   await goTo(page, "#/catalogue/orchard-hive");
   await page.waitForSelector(".texts");
   assert.equal(await page.locator('.text-words[lang="ar"]').first().getAttribute("dir"), "rtl");

@@ -6,7 +6,7 @@ const stopped = (): Promise<void> =>
 const colour =
   process.env["NO_COLOR"] === undefined && (process.stdout.isTTY || process.env["FORCE_COLOR"] !== undefined);
 
-// A reader that goes away early (`| head`) is no error of ours.
+// A reader that stops early (`| head`) is not an error.
 process.stdout.on("error", (error: NodeJS.ErrnoException) => process.exit(error.code === "EPIPE" ? 0 : 1));
 
 process.exitCode = await main(process.argv.slice(2), {

@@ -59,7 +59,7 @@ function commandPage({ name, summary, argument, options, examples }: Command): s
   const shown = examples
     .map(({ line, does }) => `\`\`\`sh\n${line}\n\`\`\`\n\n${does[0]!.toUpperCase()}${does.slice(1)}.`)
     .join("\n\n");
-  return `# zest-tier ${name}\n\n${made}\n\n${summary[0]!.toUpperCase()}${summary.slice(1)}.\n\n\`\`\`\n${usage}\n\`\`\`\n\n| | |\n|---|---|\n${table}\n\n## Examples\n\n${shown}\n\nExit codes: 0 fine, 1 findings of severity error, 2 wrong use. Data goes to standard output, findings to standard error; with \`--format json\` both are one document on standard output.\n`;
+  return `# zest-tier ${name}\n\n${made}\n\n${summary[0]!.toUpperCase()}${summary.slice(1)}.\n\n\`\`\`\n${usage}\n\`\`\`\n\n| | |\n|---|---|\n${table}\n\n## Examples\n\n${shown}\n\nExit codes: 0 fine, 1 findings of severity error, 2 a usage error. Data goes to standard output, findings to standard error; with \`--format json\` both are one document on standard output.\n`;
 }
 
 mkdirSync(new URL("docs/commands", root), { recursive: true });

@@ -1,4 +1,4 @@
-/** What the platform holds already: its export, compared with what is meant and what was last delivered. */
+/** What is on the platform already: its export, compared with what is intended and what was last delivered. */
 
 import { existsSync } from "node:fs";
 import { readFile } from "node:fs/promises";
@@ -33,7 +33,7 @@ import { readTable } from "./table.js";
 export interface Compared {
   readonly comparison: Comparison;
   readonly changes: Changes;
-  readonly held: Snapshot;
+  readonly onPlatform: Snapshot;
   readonly pairs: readonly RepliedPair[];
 }
 
@@ -69,7 +69,7 @@ export async function compareExport(
     return undefined;
   }
   const files = nodeFiles(dirname(path));
-  const held = name.endsWith(".json")
+  const onPlatform = name.endsWith(".json")
     ? exportFromJson(await readFile(path, "utf8"), name, target, findings)
     : await exportFromFile(
         name,
@@ -78,15 +78,15 @@ export async function compareExport(
         (layout, into, own) => readSource({ file: name, layout }, into, files, own),
         findings,
       );
-  if (!held) return undefined;
+  if (!onPlatform) return undefined;
   const { catalogue } = read;
-  if (recreateMoved(catalogue, target, held).size > 0) applyIds(catalogue, ledger.ledger);
+  if (recreateMoved(catalogue, target, onPlatform).size > 0) applyIds(catalogue, ledger.ledger);
   const intended = intendedByTarget(catalogue, target, nothingHeldBack);
   const delivered = (kind: string, key: string) => ledger.ledger.delivered(kind, key);
   const wishes = project.wishes.get(target.name)!.changes;
   const common = {
     catalogue,
-    held,
+    onPlatform,
     delivered,
     sha256: nodeSha256,
     pairs,
@@ -94,18 +94,18 @@ export async function compareExport(
     leftByBlank: fieldsLeftByBlank(target, project.kinds),
   };
   // An address that changes brings its redirect, which is then a change of its own.
-  const first = compareWithPlatform({ ...common, meant: intended }, new Findings());
+  const first = compareWithPlatform({ ...common, intended }, new Findings());
   const redirects = redirectsNeeded(intended, first, wishes);
   addRedirects(catalogue, intended, redirects, project.languages[0] ?? "en");
   const whole = intendedByTarget(catalogue, target, nothingHeldBack);
-  const comparison = compareWithPlatform({ ...common, meant: whole }, findings);
+  const comparison = compareWithPlatform({ ...common, intended: whole }, findings);
   const changes = new Changes({
     catalogue,
     target,
-    meant: whole,
-    held,
+    intended: whole,
+    onPlatform,
     comparison,
-    compare: (less) => compareWithPlatform({ ...common, meant: less }, new Findings()),
+    compare: (less) => compareWithPlatform({ ...common, intended: less }, new Findings()),
     ledger: ledger.ledger,
     wishes,
     redirects,
@@ -113,5 +113,5 @@ export async function compareExport(
     tasks: read.reshaped.flatMap(({ steps }) => steps),
   });
   changes.report(findings);
-  return { comparison, changes, held, pairs };
+  return { comparison, changes, onPlatform, pairs };
 }

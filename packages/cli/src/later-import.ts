@@ -39,7 +39,7 @@ export interface LaterImport {
 
 const mostRounds = 12;
 
-/** Is told each round of changes, before it is sent: what the rehearsal says of it, and where its files are. */
+/** Receives each round of changes, before it is sent: what the rehearsal states for it, and where its files are. */
 export type TellRound = (round: {
   readonly upload: Upload;
   readonly folder: string;

@@ -33,7 +33,7 @@ export async function readReports(
   return reports;
 }
 
-/** @returns undefined for what is no report. */
+/** @returns undefined for what is not a report. */
 function parseReport(text: string): ImportReport | undefined {
   try {
     const given = JSON.parse(text) as Partial<ImportReport> | null;

@@ -185,7 +185,7 @@ export function wanted({
   return { there, manualSteps: project.wishes.get(target.name)!.manualSteps };
 }
 
-/** A path as short as it can be said from where the user is. */
+/** A path as short as it can be reported from where the user is. */
 export function shortPath(path: string, io: Io): string {
   const short = relative(io.cwd, path);
   return short === "" ? "." : short.length < path.length ? short : path;
@@ -229,7 +229,7 @@ async function readWatched(
   }
 }
 
-/** Undefined for what cannot be looked at: what is wrong with it is said when it is read. */
+/** Undefined for what cannot be looked at: what is wrong with it is reported when it is read. */
 function lookAt(path: string): Stats | undefined {
   try {
     return statSync(path);

@@ -1,6 +1,6 @@
 /**
- * The laws of changing, over generated catalogues with every kind: what is uploaded onto what the platform holds leaves there what was
- * to be, as foretold, and the same again writes nothing.
+ * The laws of changing, over generated catalogues with every kind: what is uploaded onto what is on the platform leaves there what was
+ * to be, as expected, and the same again writes nothing.
  */
 
 import assert from "node:assert/strict";
@@ -52,7 +52,7 @@ interface Round {
   readonly problems: string[];
 }
 
-/** Plays one side: builds what differs from what the platform holds, sends it, collects. */
+/** Plays one side: builds what differs from what is on the platform, sends it, collects. */
 class Side {
   readonly ledger = new Ledger();
   constructor(
@@ -67,21 +67,21 @@ class Side {
 
   changesOf({ catalogue }: ReadRich, held: Snapshot, ledger: Ledger): Changes {
     const { target, wishes } = this;
-    const meant = intendedByTarget(catalogue, target, nothingHeldBack);
+    const intended = intendedByTarget(catalogue, target, nothingHeldBack);
     const delivered = (kind: string, key: string) => ledger.delivered(kind, key);
     const addOnly = new Set(laneKeys(target, kinds).keys());
     const leftByBlank = fieldsLeftByBlank(target, kinds);
-    const compare = (own: typeof meant) =>
+    const compare = (own: typeof intended) =>
       compareWithPlatform(
-        { catalogue, meant: own, held, delivered, sha256: nodeSha256, pairs: [], addOnly, leftByBlank },
+        { catalogue, intended: own, onPlatform: held, delivered, sha256: nodeSha256, pairs: [], addOnly, leftByBlank },
         new Findings(),
       );
-    const comparison = compare(meant);
+    const comparison = compare(intended);
     return new Changes({
       catalogue,
       target,
-      meant,
-      held,
+      intended,
+      onPlatform: held,
       comparison,
       compare,
       ledger,
@@ -100,7 +100,7 @@ class Side {
     return { changes, prepared: await changes.plan(prepared!) };
   }
 
-  /** @returns how many files went, and where the stand-in did otherwise than foretold. */
+  /** @returns how many files went, and where the stand-in did otherwise than expected. */
   async round(read: ReadRich): Promise<Round> {
     const { catalogue } = read;
     const { target, standIn, ledger } = this;
@@ -135,7 +135,7 @@ class Side {
         return told?.outcome === row.outcome
           ? []
           : [
-              `${name}:${row.line} ${told?.outcome} ${told?.reasons?.join() ?? ""}, foretold ${row.outcome} ${row.reasons.join()}`,
+              `${name}:${row.line} ${told?.outcome} ${told?.reasons?.join() ?? ""}, expected ${row.outcome} ${row.reasons.join()}`,
             ];
       }),
     );
@@ -167,7 +167,7 @@ class Side {
   }
 }
 
-/** Cells that another month may say otherwise, each with what it may say. */
+/** Cells that another later may say otherwise, each with what it may say. */
 const edits: readonly (readonly [keyof Rich, string, (cell: string, n: number) => string])[] = [
   ["range", "Name", (cell) => (cell === "" ? "" : `${cell} new`)],
   ["range", "Name de", (_, n) => (n % 2 === 0 ? "" : "Neu")],
@@ -201,7 +201,7 @@ interface Edit {
   readonly n: number;
 }
 
-/** The same a month later: some cells say something else, perhaps a product is new. */
+/** The same, later: some cells say something else, perhaps a product is new. */
 function later(given: Rich, changes: readonly Edit[], isMore: boolean): Rich {
   const next = Object.fromEntries(
     Object.entries(given).map(([name, rows]) => [name, rows.map((row) => ({ ...row }))]),
@@ -212,14 +212,14 @@ function later(given: Rich, changes: readonly Edit[], isMore: boolean): Rich {
     if (rows.length === 0) continue;
     const one = rows[row % rows.length]!;
     one[column] = to(one[column] ?? "", n);
-    // A struck-through price stays above the price.
+    // A was price stays above the price.
     if (column === "Price" && one["Was"] !== "") one["Was"] = String(n + 6);
   }
   if (isMore) next.range.push({ Range: "p-new", No: "NEW-1", Name: "New", Price: "5", Web: "yes", Shelf: "c0" });
   return next;
 }
 
-const month = fc.record({
+const twoCatalogues = fc.record({
   first: rich(),
   changes: fc.array(fc.record({ which: fc.nat(999), row: fc.nat(99), n: fc.nat(30) }), { maxLength: 6 }),
   isMore: fc.boolean(),
@@ -238,9 +238,9 @@ for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandIn
     await fetch(`${standIn.url}/pictures`, { method: "POST", body: zip });
   };
 
-  test(`L4, L7 ${name}: what changes is written onto what is there, as foretold; then nothing more is`, async () => {
+  test(`L4, L7 ${name}: what changes is written onto what is there, as expected; then nothing more is`, async () => {
     await fc.assert(
-      fc.asyncProperty(month, async ({ first, changes, isMore }) => {
+      fc.asyncProperty(twoCatalogues, async ({ first, changes, isMore }) => {
         await empty();
         const side = new Side(standIn, target);
         assert.deepEqual((await side.whole(await readRich(first))).problems, []);

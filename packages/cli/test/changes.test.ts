@@ -1,4 +1,4 @@
-/** Comparing with what a platform holds, and writing only what changes: policies, pairs, the way back, broken exports. On Pennywort. */
+/** Comparing with what is on a platform, and writing only what changes: policies, pairs, the rollback, broken exports. On Pennywort. */
 
 import assert from "node:assert/strict";
 import { spawn } from "node:child_process";
@@ -103,7 +103,7 @@ function change(file: string, from: string | RegExp, to: string): void {
 const against = ["--export", "held.json"] as const;
 const upload = (name: string) => readFileSync(join(shop, "upload-pennywort", name), "utf8");
 const files = () => readdirSync(join(shop, "upload-pennywort")).filter((name) => name.endsWith(".csv"));
-/** What an export would say of an item. */
+/** What an export would state for an item. */
 function editHeld(edit: (item: Record<string, object>) => void, word: string): void {
   const path = join(shop, "held.json");
   const held = JSON.parse(readFileSync(path, "utf8")) as { items: Record<string, object>[] };
@@ -139,7 +139,10 @@ test("a changed price is one row of three cells; the rollback restores what was 
   assert.equal(upload("01-items-changes-of-variants.csv"), "Item;Code;Price\r\nsquare-veil;BC-VS;26,00\r\n");
   assert.equal(upload("rollback-01-items-changes-of-variants.csv"), "Item;Code;Price\r\nsquare-veil;BC-VS;24,00\r\n");
   const rehearsed = await run("rehearse", ...against);
-  assert.match(rehearsed.out, /Rebuilt as intended: everything that pennywort can store would arrive\.\nExpected: 0 rows created, 1 updated, 0 unchanged/);
+  assert.match(
+    rehearsed.out,
+    /Rebuilt as intended: everything that pennywort can store would arrive\.\nExpected: 0 rows created, 1 updated, 0 unchanged/,
+  );
   const before = await readBack(standIn.url, (await targetOf())!);
   await send({ export: join(shop, "held.json") });
   const back = await post(upload("rollback-01-items-changes-of-variants.csv"));
@@ -158,7 +161,7 @@ async function targetOf() {
   return opened.ok ? opened.session.target : undefined;
 }
 
-test("who has changed what: ours, theirs, both; theirs stays, and a cell left out is not a cell emptied", async () => {
+test("who changed what: you, the platform, both; the platform's value stays, and a cell left out is not a cell emptied", async () => {
   change("sources/range.csv", ";Smoker;", ";Smoker with guard;");
   editHeld((item) => Object.assign(item["title"]!, { de: "Imkerhut" }), "square-veil");
   editHeld((item) => Object.assign(item["title"]!, { en: "Smoker XL" }), "smoker");
@@ -184,7 +187,7 @@ test("who has changed what: ours, theirs, both; theirs stays, and a cell left ou
   );
 });
 
-test("policies: overwrite theirs, fill only blanks, leave, and live stock that is asked for", async () => {
+test("policies: overwrite the platform's value, fill only blanks, leave, and live stock that is asked for", async () => {
   change("sources/range.csv", "€ 24,00;;;;;15;", "€ 24,00;;;;;60;");
   editHeld((item) => Object.assign(item["title"]!, { de: "Imkerhut" }), "square-veil");
   editHeld((item) => Object.assign(item["text"]!, { de: null }), "round-veil");
@@ -206,7 +209,7 @@ test("policies: overwrite theirs, fill only blanks, leave, and live stock that i
   };
   const description = "description@de";
   const [plain] = await rowsWith("{ fields: {} }");
-  assert.equal(plain, undefined, "what others cleared or changed is theirs, stock is live");
+  assert.equal(plain, undefined, "what others cleared or changed stays, stock is live");
   const [stock] = await rowsWith("{ fields: { variant.stock: overwrite } }");
   assert.equal(stock, "Item;Code;Stock\r\nsquare-veil;BC-VS;60\r\n");
   const [name] = await rowsWith("{ fields: { product.name: overwrite } }");
@@ -353,7 +356,7 @@ test("names that are alike are suggested, with the reason; what has a reply is n
   assert.doesNotMatch((await run("compare", ...against)).out, /Pairs wait/);
 });
 
-test("no export at all, half of one, another's, another shop's, an old ledger: each is said, nothing is written", async () => {
+test("no export at all, half of one, another's, another shop's, an old ledger: each is reported, nothing is written", async () => {
   const whole = readFileSync(join(shop, "held.json"), "utf8");
   const json = JSON.parse(whole) as { items: unknown[]; tree: unknown[] };
   const cases: [string, string][] = [

@@ -294,7 +294,7 @@ for (const [argv, says] of wrongUse) {
   });
 }
 
-test("a target that the project does not have is wrong use", async () => {
+test("a target that the project does not have is a usage error", async () => {
   const { code, err } = await run("check", shop, "--for", "wickerby");
   assert.equal(code, 2);
   assert.match(err, /the project has no target "wickerby"\n→ It has pennywort, saltmarsh, tollgate\./);
@@ -308,7 +308,7 @@ test("each command has help with examples, and a page in the docs", async () => 
   }
 });
 
-test("standin says where it listens, and stops when it is told", async () => {
+test("standin says where it listens, and stops when it is reported", async () => {
   const { code, out } = await run("standin", "pennywort");
   assert.equal(code, 0);
   assert.match(out, /pennywort listens on http:\/\/127\.0\.0\.1:\d+/);
@@ -327,7 +327,10 @@ test("the binary does the whole demo: from a supplier's files to a shop as inten
   const { stdout } = await promisify(execFile)(process.execPath, [bin, "demo", folder]);
   for (const stage of ["Check", "Plan", "Build", "Rehearse", "Upload", "Compare"])
     assert.match(stdout, new RegExp(`^${stage}$`, "m"));
-  assert.match(stdout, /Rebuilt as intended: everything that pennywort can store would arrive\.\n +Expected: 305 rows created/);
+  assert.match(
+    stdout,
+    /Rebuilt as intended: everything that pennywort can store would arrive\.\n +Expected: 305 rows created/,
+  );
   assert.match(
     stdout,
     /Everything that pennywort can store is on it as intended\.\n {2}41 fields and 6 kinds have no place on it: .*\n {2}Every row came out as the rehearsal expected\./,

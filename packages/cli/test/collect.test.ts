@@ -93,7 +93,7 @@ test("builds, sends and collects until nothing is left; then a build writes noth
   assert.match(plan.out, /^0 steps/);
 });
 
-test("refuses to collect for an upload folder that is not what would be built now, and for what is no report", async () => {
+test("refuses to collect for an upload folder that is not what would be built now, and for what is not a report", async () => {
   const other = await run("collect");
   assert.equal(other.code, 1);
   assert.ok(other.err.includes("collect/other-upload"));

@@ -1,4 +1,4 @@
-/** What the disk and other runs do to us: full disks, cut-off writes, folders that are not ours, two runs at once, runs that were killed. */
+/** What the disk and other runs do to us: full disks, cut-off writes, folders of somebody else, two runs at once, runs that were killed. */
 
 import assert from "node:assert/strict";
 import { spawn } from "node:child_process";
@@ -234,7 +234,10 @@ test("of runs at once each waits, or is refused with a sentence; the upload is w
   for (const one of runs) {
     assert.ok(one.code === 0 || one.code === 3, one.err);
     if (one.code === 3)
-      assert.match(one.err, /another run of Zest Tier is using this project, ledger\s+or upload\s+folder \(process \d+/);
+      assert.match(
+        one.err,
+        /another run of Zest Tier is using this project, ledger\s+or upload\s+folder \(process \d+/,
+      );
     assertPlain(one);
   }
   assert.ok(runs.some(({ code }) => code === 0));

@@ -140,11 +140,11 @@ const nasty = fc
   })
   .filter((text) => text.trim() !== "" && !text.includes("\r"));
 const escaped = (text: string): string => text.replace(/[\\+/]/g, "\\$&");
-const placeWords = ["Hives", "Boxes + floors", "14×12/35", "A\\B", "蜂", "Frames"] as const;
+const shelfNames = ["Hives", "Boxes + floors", "14×12/35", "A\\B", "蜂", "Frames"] as const;
 const germanPlace = (word: string): string => `${word} (de)`;
 export const pictureNames = ["a.png", "b.png", "c d.png"];
 
-const path = fc.array(fc.constantFrom(...placeWords), { minLength: 1, maxLength: 4 });
+const path = fc.array(fc.constantFrom(...shelfNames), { minLength: 1, maxLength: 4 });
 
 /** A clean product, number n of a shop of `size`. */
 function product(n: number, size: number): fc.Arbitrary<Block> {

@@ -50,7 +50,7 @@ test("draft, calibrate: one guided way from a file to a layout that is tested on
   assert.ok(result.columns.every(({ different }) => different.length === 0));
 });
 
-test("draft of what is no table says so, and of what is not there too", async () => {
+test("draft of what is not a table says so, and of what is not there too", async () => {
   const at = folder();
   writeFileSync(join(at, "empty.csv"), "");
   assert.equal((await run(["draft", "empty.csv"], at)).code, 1);

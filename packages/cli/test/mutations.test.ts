@@ -20,7 +20,7 @@ before(async () => {
 after(() => standIn.stop());
 
 /**
- * What is changed in the target's text. That further rows may fill a product's cells is not among them: no file of ours does, so it
+ * What is changed in the target's text. That further rows may fill a product's cells is not among them: no file that is written here does, so it
  * makes no difference by itself.
  */
 const mutations: readonly (readonly [string, string, string])[] = [

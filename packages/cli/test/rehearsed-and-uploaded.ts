@@ -74,7 +74,7 @@ interface ReportRow {
   readonly notes: readonly string[];
 }
 
-/** Sends the files to the stand-in as the plan has them, and says where it did otherwise than foretold. */
+/** Sends the files to the stand-in as the plan has them, and says where it did otherwise than expected. */
 export async function disagreements(
   standIn: StandIn,
   target: Target,
@@ -89,19 +89,19 @@ export async function disagreements(
       const report = (await (
         await fetch(`${standIn.url}/imports/${name}`, { method: "POST", body: files[name]! })
       ).json()) as { refused: string | null; rows: ReportRow[] };
-      const foretold = verdict.files.find((file) => file.name === name)!;
-      if ((report.refused === null) !== (foretold.refused === undefined))
-        found.push(`${name}: ${report.refused ?? "taken"}, foretold ${foretold.refused ?? "taken"}`);
+      const expected = verdict.files.find((file) => file.name === name)!;
+      if ((report.refused === null) !== (expected.refused === undefined))
+        found.push(`${name}: ${report.refused ?? "taken"}, expected ${expected.refused ?? "taken"}`);
       const say = (
         rows: readonly { line: number; outcome: string; notes: readonly string[] | ReadonlySet<string> }[],
       ) => rows.map((row) => `${row.line} ${row.outcome} ${[...row.notes].length} notes`);
-      const [does, said] = [say(report.rows), say(foretold.rows)];
+      const [does, said] = [say(report.rows), say(expected.rows)];
       does.forEach(
         (row, at) =>
           row !== said[at] &&
-          found.push(`${name}: ${row}, foretold ${said[at]} (${foretold.rows[at]?.reasons.join("; ")})`),
+          found.push(`${name}: ${row}, expected ${said[at]} (${expected.rows[at]?.reasons.join("; ")})`),
       );
-      if (does.length !== said.length) found.push(`${name}: ${does.length} rows, foretold ${said.length}`);
+      if (does.length !== said.length) found.push(`${name}: ${does.length} rows, expected ${said.length}`);
     }
   }
   const held = readbackSnapshot(await (await fetch(`${standIn.url}/catalogue`)).json(), target);

@@ -211,7 +211,7 @@ for (const name of names) {
   });
   after(() => standIn.stop());
 
-  test(`${name} rebuilds what came of an operation, as foretold`, async () => {
+  test(`${name} rebuilds what came of an operation, as expected`, async () => {
     await fc.assert(
       fc.asyncProperty(rich(), fc.nat(), async (given, which) => {
         const operations = operationsFor(given).filter(
@@ -262,7 +262,7 @@ test("an operation that names nothing, or makes nonsense, is refused with what i
   }
 });
 
-test("what products differ in is said when they are combined, and whose counts", async () => {
+test("what products differ in is reported when they are combined, and whose counts", async () => {
   const [given] = fc.sample(
     rich().filter((one) => productsIn(one).filter((key) => axesOf(one, key).length === 0).length > 1),
     { numRuns: 1, seed: 9 },

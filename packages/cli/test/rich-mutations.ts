@@ -16,7 +16,7 @@ const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1
 
 /**
  * Not among them, as they make no difference by themselves: that an entry may come twice in a list, since reading keeps each once; that
- * an article without codes stays, since every product of ours is sold in some form; that a blank story clears, since rows are written
+ * an article without codes stays, since every generated product is sold in some form; that a blank story clears, since rows are written
  * only where there is one.
  */
 const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [string, string, string])[]>> = {

@@ -1,4 +1,4 @@
-/** The laws over catalogues with every kind, against the stand-ins that take records: what is foretold happens, and nothing is lost. */
+/** The laws over catalogues with every kind, against the stand-ins that take records: what is expected happens, and nothing is lost. */
 
 import assert from "node:assert/strict";
 import { after, before, test } from "node:test";
@@ -25,7 +25,7 @@ for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandIn
     await fetch(`${standIn.url}/pictures`, { method: "POST", body: zip });
   };
 
-  test(`L1, L2, L7 ${name}: a clean catalogue with every kind is rebuilt as meant, each row as foretold`, async () => {
+  test(`L1, L2, L7 ${name}: a clean catalogue with every kind is rebuilt as intended, each row as expected`, async () => {
     let most = 0;
     await fc.assert(
       fc.asyncProperty(rich(), async (given) => {
@@ -42,7 +42,7 @@ for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandIn
     assert.ok(name === "tollgate" ? most === 1 : most > 3, `${most} rounds`);
   });
 
-  test(`L7 ${name}: foretells what becomes of each row of a damaged catalogue, and what is there in the end`, async () => {
+  test(`L7 ${name}: predicts the outcome of each row of a damaged catalogue, and what is there in the end`, async () => {
     let refused = 0;
     await fc.assert(
       fc.asyncProperty(damagedRich(name === "tollgate" ? 2 : 4), async (given) => {
@@ -56,7 +56,7 @@ for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandIn
     assert.ok(refused > runs / 4, `only in ${refused} of ${runs * 2} anything was refused`);
   });
 
-  test(`L7 ${name}: foretells a second upload onto what the first left`, async () => {
+  test(`L7 ${name}: predicts a second upload onto what the first left`, async () => {
     await fc.assert(
       fc.asyncProperty(rich(), damagedRich(2), async (first, second) => {
         await empty();

@@ -130,7 +130,7 @@ rows: { each: variant, found by: { column: Code, names: code } }
 lanes: { supplies: { entries: variant.supplies } }
 columns:
   Supplier: { field: supplies.supplier, as: { by: name@en } }
-  Theirs: supplies.code
+  Article: supplies.code
 `,
   details: `
 rows: { each: product, found by: { column: Key, names: key } }
@@ -412,7 +412,7 @@ function toRich({ categories, groups, products, baskets }: Made): Rich {
             Per,
             Amount: "9.5",
           });
-      if (variant.supplier) rich.supplies.push({ Code: code, Supplier: variant.supplier, Theirs: `T=${at};${v}` });
+      if (variant.supplier) rich.supplies.push({ Code: code, Supplier: variant.supplier, Article: `T=${at};${v}` });
     });
     addDetails(rich, `p${at}`, codes[at]![0]!, one.details);
     // Bundles are made of what came before, so that none is a part of itself.
@@ -504,7 +504,7 @@ const harm: readonly (readonly [keyof Rich, string, readonly string[]])[] = [
   ["parts", "Part", ["P0-0", "P1-0", "P2-0"]],
   ["ties", "Kind", ["", "k".repeat(50)]],
   ["ties", "To", ["p0", "p1"]],
-  ["supplies", "Theirs", [""]],
+  ["supplies", "Article", [""]],
   ["details", "Path", ["Bad path", "p".repeat(90)]],
   ["details", "Seek", ["s".repeat(71)]],
   ["details", "Suche", ["s".repeat(71)]],

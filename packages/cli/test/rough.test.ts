@@ -1,4 +1,4 @@
-/** The rough project: every damage that is listed is found where it is listed, and what it would do on the platform is foretold. */
+/** The rough project: every damage that is listed is found where it is listed, and what it would do on the platform is expected. */
 
 import assert from "node:assert/strict";
 import { cpSync, mkdtempSync, readFileSync, rmSync } from "node:fs";
@@ -108,17 +108,17 @@ for (const { id, what, file, line, code } of damages) {
   });
 }
 
-test("foretells what Pennywort does with every row of it", () => {
-  const foretold = verdict.files[0]!.rows;
-  assert.ok(foretold.some((row) => row.outcome === "refused"));
+test("predicts what Pennywort does with every row of it", () => {
+  const expected = verdict.files[0]!.rows;
+  assert.ok(expected.some((row) => row.outcome === "refused"));
   assert.deepEqual(
     report.rows.map((row) => `${row.line} ${row.item} ${row.outcome}`),
-    foretold.map((row) => `${row.line} ${row.parent} ${row.outcome}`),
+    expected.map((row) => `${row.line} ${row.parent} ${row.outcome}`),
   );
   assert.deepEqual(differences, []);
 });
 
-/** What each damage comes to on the platform: refused, or taken and not what was meant, or taken without harm. */
+/** What each damage comes to on the platform: refused, or taken and not what was intended, or taken without harm. */
 const outcomes: Readonly<Record<string, (held: Verdict["snapshot"]) => boolean>> = {
   "code-twice": (held) => !held.product.has("j-tool") && held.variant.get("BC-HJ")!.get("product") === "frame-grip",
   "shelf-misspelt": (held) => held.category.has(pathKey(["Hives", "Boxes + floors", "Floor and roofs"])),
@@ -135,7 +135,7 @@ const outcomes: Readonly<Record<string, (held: Verdict["snapshot"]) => boolean>>
 };
 
 for (const [id, holds] of Object.entries(outcomes)) {
-  test(`foretells what comes of ${id}`, () => {
+  test(`predicts what comes of ${id}`, () => {
     assert.ok(damages.some((damage) => damage.id === id));
     assert.ok(holds(verdict.snapshot));
   });

@@ -1,4 +1,4 @@
-/** Building, sending, collecting and rehearsing side by side, round by round: where does the stand-in do otherwise than foretold? */
+/** Building, sending, collecting and rehearsing side by side, round by round: where does the stand-in do otherwise than expected? */
 
 import type { StandIn } from "@zest-tier/standins";
 import {
@@ -30,7 +30,7 @@ import { kinds, pictureNames, type ReadRich } from "./rich.js";
 export interface Rounds {
   /** Where the stand-in did otherwise than the rehearsal said. */
   readonly disagreements: string[];
-  /** What it holds in the end against what is meant. */
+  /** What it holds in the end against what is intended. */
   readonly lost: readonly Difference[];
   readonly refused: number;
   readonly rounds: number;
@@ -75,17 +75,17 @@ export async function playRounds(
       shop: registers,
     });
     if (!verdict.ok) throw new Error(verdict.finding.code);
-    for (const foretold of verdict.verdict.files) {
-      const report = reports.get(foretold.name)!;
+    for (const expected of verdict.verdict.files) {
+      const report = reports.get(expected.name)!;
       refused += report.rows.filter((row) => row.outcome === "refused").length + Number(report.refused !== null);
-      if ((report.refused === null) !== (foretold.refused === undefined))
-        disagreements.push(`${foretold.name}: ${report.refused ?? "taken"}, foretold ${foretold.refused ?? "taken"}`);
+      if ((report.refused === null) !== (expected.refused === undefined))
+        disagreements.push(`${expected.name}: ${report.refused ?? "taken"}, expected ${expected.refused ?? "taken"}`);
       report.rows.forEach((row, at) => {
-        const said = foretold.rows[at];
+        const said = expected.rows[at];
         const isSame = said && row.outcome === said.outcome && row.reasons!.length > 0 === said.reasons.length > 0;
         if (!isSame)
           disagreements.push(
-            `${foretold.name}:${row.line} ${row.outcome} (${row.reasons!.join()}), foretold ${said?.outcome} (${said?.reasons.join()})`,
+            `${expected.name}:${row.line} ${row.outcome} (${row.reasons!.join()}), expected ${said?.outcome} (${said?.reasons.join()})`,
           );
       });
     }

@@ -1,6 +1,6 @@
 /**
  * The laws, over generated shops: what is written reads back, the order holds, nothing gets lost, the same in gives the same out, and the
- * rehearsal foretells what the stand-in does, to the row.
+ * rehearsal predicts what the stand-in does, to the row.
  */
 
 import assert from "node:assert/strict";
@@ -23,17 +23,17 @@ after(() => standIn.stop());
 
 const fewProducts = (count: number) => pennywort((text) => text.replace("products: 120", `products: ${count}`));
 
-test("L1: what is written reads back as what was meant, and a shop that can be carried loses nothing", async () => {
+test("L1: what is written reads back as what was intended, and a shop that can be carried loses nothing", async () => {
   await fc.assert(
     fc.asyncProperty(shop(), async (blocks) => {
       const read = await readShop(blocks);
       const built = (await build(read, target))!;
       const items = Object.keys(built.files).find((name) => name.endsWith("items.csv"))!;
       const again = await readBytes(built.files[items]!, target.files.get("items")!.layout);
-      const meant = intendedByTarget(read.catalogue, target, nothingHeldBack).snapshot;
+      const intended = intendedByTarget(read.catalogue, target, nothingHeldBack).snapshot;
       const reread = intendedByTarget(again.catalogue, target, nothingHeldBack).snapshot;
-      assert.deepEqual(compareSnapshots(meant, reread), []);
-      assert.equal(meant.product.size, blocks.length);
+      assert.deepEqual(compareSnapshots(intended, reread), []);
+      assert.equal(intended.product.size, blocks.length);
       const lost = read.findings
         .list()
         .filter((one) => one.code === "target/uncarried" || one.code === "write/cannot-be-written");
@@ -140,7 +140,7 @@ test("L6: the order of whole products in the source changes nothing but the orde
   );
 });
 
-test("L7: the rehearsal foretells every row of a clean shop, and the stand-in rebuilds what was meant", async () => {
+test("L7: the rehearsal predicts every row of a clean shop, and the stand-in rebuilds what was intended", async () => {
   await fc.assert(
     fc.asyncProperty(shop(), fc.integer({ min: 1, max: 9 }), async (blocks, few) => {
       await reset(standIn);
@@ -155,7 +155,7 @@ test("L7: the rehearsal foretells every row of a clean shop, and the stand-in re
   );
 });
 
-test("L7: the rehearsal foretells what becomes of every row of a damaged shop", async () => {
+test("L7: the rehearsal predicts the outcome of every row of a damaged shop", async () => {
   let refused = 0;
   await fc.assert(
     fc.asyncProperty(damaged(), async (blocks) => {
@@ -171,7 +171,7 @@ test("L7: the rehearsal foretells what becomes of every row of a damaged shop", 
   assert.ok(refused > runs / 4, `only ${refused} rows were refused: the damage is too mild to prove anything`);
 });
 
-test("L7: the rehearsal foretells a second upload over the first, with what it takes over and leaves", async () => {
+test("L7: the rehearsal predicts a second upload over the first, with what it takes over and leaves", async () => {
   await fc.assert(
     fc.asyncProperty(damaged(5), damaged(5), async (first, second) => {
       await reset(standIn);

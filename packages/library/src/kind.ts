@@ -254,7 +254,7 @@ export class Kinds {
     return this.#byName.get(name);
   }
 
-  /** @throws Error for a name that is no kind: the caller's bug. */
+  /** @throws Error for a name that is not a kind: the caller's bug. */
   get(name: string): KindSpec {
     const kind = this.#byName.get(name);
     if (!kind) throw new Error(`no kind ${name}`);

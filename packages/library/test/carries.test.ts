@@ -49,7 +49,7 @@ async function prepared(target: Target) {
   return findings.list();
 }
 
-test("says of kinds, fields, references and entries that a target has no place for them", async () => {
+test("states for kinds, fields, references and entries that a target has no place for them", async () => {
   const list = await prepared(pennywort());
   const kindsLost = those(list, "target/uncarried-kind").map((each) => (each.facts as { kind: string }).kind);
   assert.deepEqual(kindsLost, ["option-group", "choice", "assortment"]);

@@ -94,7 +94,7 @@ test("reports an ambiguous reference with every candidate's place", async () => 
   );
 });
 
-test("takes the code of a variant for its product, where a product is meant", async () => {
+test("takes the code of a variant for its product, where a product is intended", async () => {
   const csv = rangeCsv(
     single("hive", { No: "H-1", "Feature 1": "Wood", "Feature 1 is": "Oak" }),
     single("stand", { "Goes with": "H-1" }),
@@ -226,7 +226,7 @@ test("finds nothing wrong where nothing is", async () => {
   );
 });
 
-test("reports a struck-through price that is not above the price, and pictures that nobody uses", async () => {
+test("reports a was price that is not above the price, and pictures that nobody uses", async () => {
   const layout = rangeLayout.replace(
     "  From:",
     '  Was: { field: variant.prices(was).amount, as: { decimal: "," } }\n  From:',

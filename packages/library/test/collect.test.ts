@@ -148,7 +148,7 @@ test("reports where an export has two of a name; the ledger stays as it was, als
   assert.equal(answers.ledger.id("value", "Wood/Oak"), undefined);
 });
 
-test("says what was refused, what has no report, what was otherwise than foretold, and does not take it for there", async () => {
+test("says what was refused, what has no report, what was otherwise than expected, and does not take it for there", async () => {
   const refused = new Answers(await catalogueOf(), (name, report) =>
     name.endsWith("scales.tsv")
       ? {
@@ -185,7 +185,7 @@ test("says where an export is missing, and where a report gives one id to two re
     rows: report.rows.map((row) => ({ ...row, id: "55" })),
   }));
   await same.round();
-  // Two branches, Hives and Full, come in different rounds: the second is told the id of the first.
+  // Two branches, Hives and Full, come in different rounds: the second is reported the id of the first.
   await same.round();
   assert.ok(codes(same.list).includes("ledger/id-taken"));
 });

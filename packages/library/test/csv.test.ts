@@ -110,7 +110,7 @@ test("makes rows and findings of arbitrary bytes, never an exception, the same w
   );
 });
 
-test("mends hundreds of broken quotes in a large file, and reads all its rows", async () => {
+test("fixes hundreds of broken quotes in a large file, and reads all its rows", async () => {
   const lines = Array.from({ length: 60_000 }, (_, at) => (at % 200 === 7 ? `"${at}" nail";x` : `"${at}";"a ""b"""`));
   const { rows, findings } = await parse(`${lines.join("\n")}\n`, { delimiter: ";" });
   assert.equal(rows.length, 60_000);

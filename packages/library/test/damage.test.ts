@@ -66,7 +66,7 @@ const kinds: readonly (readonly [
     3,
     undefined,
   ],
-  ["a sale price that is none", [goods({ Price: "10", Sale: "10" })], "check/offer-not-below", 2, "Sale"],
+  ["a offer that is none", [goods({ Price: "10", Sale: "10" })], "check/offer-not-below", 2, "Sale"],
   ["a price below the cost", [goods({ Price: "10", Cost: "12" })], "check/below-cost", 2, "Price"],
   [
     "a cost that is missing",

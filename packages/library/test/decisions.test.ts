@@ -148,19 +148,19 @@ test("an amount between two price endings goes to the higher one", () => {
   assert.equal(toEnding("14.90", { to: "9.90", goes: "nearest" }), "19.9");
 });
 
-test("a field that was changed on both sides is told as such, not as changed on the platform alone", async () => {
+test("a field that was changed on both sides is reported as such, not as changed on the platform alone", async () => {
   const target = pennywort();
   const { catalogue } = await read([{ layout: rangeLayout, csv: rangeCsv(single("a", { Shelf: "Hives" })) }]);
-  const meant = intendedByTarget(catalogue, target, nothingHeldBack);
-  const own = meant.snapshot.product.get("a")!;
+  const intended = intendedByTarget(catalogue, target, nothingHeldBack);
+  const own = intended.snapshot.product.get("a")!;
   const compared = (delivered: string, held: string) => {
-    const there = new Map(meant.snapshot.product).set("a", new Map(own).set("name@en", held));
+    const there = new Map(intended.snapshot.product).set("a", new Map(own).set("name@en", held));
     const last = digestsOf(new Map([...own, ["name@en", delivered]]), nodeSha256);
     const { records } = compareWithPlatform(
       {
         catalogue,
-        meant,
-        held: { ...meant.snapshot, product: there },
+        intended,
+        onPlatform: { ...intended.snapshot, product: there },
         delivered: (kind) => (kind === "product" ? last : undefined),
         sha256: nodeSha256,
         pairs: [],
@@ -172,8 +172,8 @@ test("a field that was changed on both sides is told as such, not as changed on 
     const record = records.find(({ kind }) => kind === "product")!;
     return [record.state, record.fields[0]!.by];
   };
-  assert.deepEqual(compared("a", "theirs"), ["changed on the platform", "platform"]);
-  assert.deepEqual(compared("old", "theirs"), ["both changed", "both"]);
+  assert.deepEqual(compared("a", "other"), ["changed on the platform", "platform"]);
+  assert.deepEqual(compared("old", "other"), ["both changed", "both"]);
   assert.deepEqual(compared("old", "old"), ["changed", "you"]);
 });
 
@@ -238,7 +238,7 @@ test("a code of its own beside several variants refuses the product once the fil
   assert.match(withCode, /a code, and variants/);
 });
 
-test("an export that is not of the platform's is no snapshot", () => {
+test("an export that is not of the platform's is not a snapshot", () => {
   const findings = new Findings();
   assert.equal(exportFromJson("[]", "held.json", pennywort(), findings), undefined);
   assert.ok(findings.hasErrors);

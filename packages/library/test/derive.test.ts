@@ -148,7 +148,7 @@ const mistakes: readonly (readonly [rules: string, code: string, nearest?: strin
   ["- { field: product.name@en, look up: { in: t, by: '{key}', column: c } }", "project/mistake"],
 ];
 for (const [rules, code, nearest] of mistakes)
-  test(`a mistake in a rule is told at its place: ${rules}`, async () => {
+  test(`a mistake in a rule is reported at its place: ${rules}`, async () => {
     const { findings, read } = await derive(rules);
     assert.equal(read, undefined);
     const found = one(findings.list(), code);

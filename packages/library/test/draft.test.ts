@@ -1,4 +1,4 @@
-/** Drafting a layout from a sample, and what a guide says of one. */
+/** Drafting a layout from a sample, and what a guide states for one. */
 
 import assert from "node:assert/strict";
 import { test } from "node:test";

@@ -50,7 +50,7 @@ const compiles = (text: string): Findings => {
   return findings;
 };
 
-test("the columns of a layout are told as they stand, with what is said behind them", () => {
+test("the columns of a layout are told as they stand, with what is reported behind them", () => {
   const lines = layoutLines(layout);
   assert.deepEqual(lines[0], { header: "Range", binding: "product.key", comment: "sure: it groups the rows" });
   assert.equal(lines.find(({ header }) => header === "Wood")?.binding, "{ axis: Wood, holds: value@en }");
@@ -85,7 +85,7 @@ test("binding one column leaves all else in the layout as it was, comments too",
   );
 });
 
-test("a layout, or a binding, that is no YAML is left as it is", () => {
+test("a layout, or a binding, that is not a YAML is left as it is", () => {
   assert.equal(bindColumn("columns: [never, closed", "A", "product.key"), undefined);
   assert.equal(bindColumn(layout, "Name", "{ field: product.name"), undefined);
   assert.equal(bindColumn(layout, "Name", ""), undefined);
@@ -119,7 +119,7 @@ test("every field that is offered for a column can be bound, as it is or with a 
     const problems = compiles(text)
       .list()
       .map(({ facts }) => JSON.stringify(facts));
-    assert.ok(!problems.some((one) => /is no field|is nothing that/.test(one)), `${field}: ${problems.join()}`);
+    assert.ok(!problems.some((one) => /is not a field|is nothing that/.test(one)), `${field}: ${problems.join()}`);
   }
 });
 
@@ -166,7 +166,7 @@ test("combinations: which there are, which are missing, and how many there could
   assert.equal(combinationsOf(catalogue, products.find("g")!).possible, 0);
 });
 
-test("an upload built into memory reads as it was written, and its rehearsal is told step by step", async () => {
+test("an upload built into memory reads as it was written, and its rehearsal is reported step by step", async () => {
   const findings = new Findings();
   const { catalogue } = await read([{ layout, csv }], findings);
   const target = pennywort();
@@ -229,7 +229,7 @@ test("a sink that is discarded leaves nothing", async () => {
   assert.equal(folder.files.size, 0);
 });
 
-test("dropped files are read by their paths, listed by their folder, and missing ones are said", async () => {
+test("dropped files are read by their paths, listed by their folder, and missing ones are reported", async () => {
   const files = blobFiles(
     new Map([
       ["sources/a.csv", new Blob(["12"])],

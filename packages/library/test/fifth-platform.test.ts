@@ -54,7 +54,7 @@ test("its layouts calibrate on its own samples: every bound cell comes back equa
     const different = result!.columns.flatMap((column) =>
       column.different.map((one) => [column.header, one.was, one.is]),
     );
-    // Shelves of the wares are in another file, so the wares alone name what is not there: written as it came all the same.
+    // Shelves of the wares are in another file, so the wares alone name what is not there: written as it came anyway.
     assert.deepEqual(different, [], name);
     assert.ok(result!.columns.some((column) => column.equal > 0));
   }
@@ -74,7 +74,7 @@ const sources = [
   },
 ];
 
-test("a catalogue is built for it, in two files in their order, and rehearsed: rebuilt as meant", async () => {
+test("a catalogue is built for it, in two files in their order, and rehearsed: rebuilt as intended", async () => {
   const target = quay();
   const { catalogue, findings } = await read(sources);
   const sink = memorySink();
@@ -101,7 +101,7 @@ test("a catalogue is built for it, in two files in their order, and rehearsed: r
   assert.deepEqual(rehearsed.verdict.hidden, []);
 });
 
-test("what it refuses is foretold: a sign too long, a ticket of small letters", async () => {
+test("what it refuses is expected: a sign too long, a ticket of small letters", async () => {
   const target = quay();
   const [given] = sources;
   const spoilt = { ...given!, csv: given!.csv.replace("CB2", "cb2") };

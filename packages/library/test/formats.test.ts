@@ -78,7 +78,7 @@ const json = `{"articles":[
 ]}
 `;
 
-test("XML: nested elements, attributes, namespaces and lists read, and are written again to the letter", async () => {
+test("XML: nested elements, attributes, namespaces and lists read, and are written again exactly", async () => {
   const { catalogue, findings } = await read([{ layout: xmlLayout, csv: xml, file: "feed.xml" }]);
   assert.deepEqual(codes(findings.list()), ["resolve/created", "resolve/created"]);
   const lines = dump(catalogue);
@@ -102,7 +102,7 @@ test("XML: CDATA, mixed content, other prefixes for the same namespace, fields t
   assert.equal(catalogue.table("product").line(1), 4);
 });
 
-test("mends in a document are counted, as in a sheet", async () => {
+test("fixes in a document are counted, as in a sheet", async () => {
   const layout =
     "layout: j\nformat: { json: {} }\nrows: { each: product, element: '' }\ncolumns: { /k: { field: product.key, fix: { pad: 3 } } }\n";
   const { catalogue, findings } = await read([{ layout, csv: '[{"k":"7"},{"k":"008"},{"k":9}]', file: "f.json" }]);
@@ -117,7 +117,7 @@ test("says which paths of a layout lead to nothing in a document", async () => {
   assert.ok(those(findings.list(), "read/nothing-there").some(({ at }) => at?.column === "/title/de"));
 });
 
-test("JSON: nested values and numbers of any length read, and are written again to the letter", async () => {
+test("JSON: nested values and numbers of any length read, and are written again exactly", async () => {
   const { catalogue, findings } = await read([{ layout: jsonLayout, csv: json, file: "feed.json" }]);
   assert.deepEqual(codes(findings.list()), ["resolve/created", "resolve/created"]);
   const lines = dump(catalogue);
@@ -181,7 +181,7 @@ test("ODS is read", async () => {
   assert.equal(catalogue.table("product").text("code", 0), "007");
 });
 
-test("a workbook's damage is told from what is stored and what is shown", async () => {
+test("a workbook's damage is reported from what is stored and what is shown", async () => {
   const bytes = bookOf((sheet, book) => {
     put(sheet, "B2", { t: "n", v: 7, z: "00000" });
     put(sheet, "C2", { t: "d", v: new Date(Date.UTC(2026, 2, 2)), z: "d-mmm" });
@@ -234,7 +234,7 @@ test("hidden rows are left out, and merged cells repeated, where the layout says
   );
 });
 
-test("a formula without a result is no blank cell", async () => {
+test("a formula without a result is not a blank cell", async () => {
   const entries = unzipSync(bookOf((sheet) => put(sheet, "C3", { t: "n", v: 2, f: "1+1" } as xlsx.CellObject)));
   const path = "xl/worksheets/sheet1.xml";
   entries[path] = strToU8(strFromU8(entries[path]!).replace("<f>1+1</f><v>2</v>", "<f>1+1</f>"));
@@ -242,7 +242,7 @@ test("a formula without a result is no blank cell", async () => {
   assert.equal(one(findings.list(), "cell/formula-without-result").at?.column, "Name");
 });
 
-test("says which sheets there are where it is not clear which is meant", async () => {
+test("says which sheets there are where it is not clear which is intended", async () => {
   const bytes = bookOf((_, book) => xlsx.utils.book_append_sheet(book, xlsx.utils.aoa_to_sheet([["x"]]), "Notes"));
   const facts = one(
     (await read([{ layout: plain.replace("sheet: Range", ""), csv: bytes }])).findings.list(),

@@ -101,7 +101,7 @@ const furtherMistakes: typeof mistakes = [
 ];
 
 for (const [what, right, wrong, code, says] of [...mistakes, ...furtherMistakes]) {
-  test(`points at ${what}, and says what was probably meant`, () => {
+  test(`points at ${what}, and says what was probably intended`, () => {
     assert.ok(rangeLayout.includes(right));
     const yaml = rangeLayout.replace(right, wrong);
     const found = one(mistakesIn(yaml), code);
@@ -190,12 +190,12 @@ const whole: readonly (readonly [name: string, yaml: string, says: RegExp])[] = 
   [
     "a path that is none",
     'format: { xml: {} }\nrows: { each: product, element: /a/b }\ncolumns: { "a[": product.key }',
-    /"a\[" is no path/,
+    /"a\[" is not a valid path/,
   ],
   [
     "a pointer that is none",
     "format: { json: {} }\nrows: { each: product, element: /a }\ncolumns: { key: product.key }",
-    /"key" is no JSON Pointer/,
+    /"key" is not a valid JSON Pointer/,
   ],
   [
     "variants of a document without their element",
@@ -215,7 +215,7 @@ const whole: readonly (readonly [name: string, yaml: string, says: RegExp])[] = 
   [
     "cells that no column takes",
     "cells: { A: { split: x, into: [B, C] } }\nrows: { each: product }\ncolumns: { K: product.key, B: product.weight }",
-    /"C" is no column/,
+    /"C" is not a column/,
   ],
   [
     "a pointer within a pointer",
@@ -245,7 +245,7 @@ const whole: readonly (readonly [name: string, yaml: string, says: RegExp])[] = 
   [
     "an encoding that there is not",
     "format: { csv: { encoding: utf-7x } }\nrows: { each: product }\ncolumns: { K: product.key }",
-    /"utf-7x" is no encoding/,
+    /"utf-7x" is not a known encoding/,
   ],
   [
     "a model row in a document",
@@ -260,7 +260,7 @@ const whole: readonly (readonly [name: string, yaml: string, says: RegExp])[] = 
 ];
 
 for (const [name, yaml, says] of whole)
-  test(`says of a layout with ${name} what is wrong, and where`, () => {
+  test(`states for a layout with ${name} what is wrong, and where`, () => {
     const list = mistakesIn(`layout: w\n${yaml}\n`);
     assert.equal(list.length, 1, JSON.stringify(list));
     assert.match(describeFinding(list[0]!).message, says);

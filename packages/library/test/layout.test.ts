@@ -19,7 +19,7 @@ const variantsOf = (catalogue: ResolvedCatalogue): string[] => {
   });
 };
 
-/** Each shape: a sheet that reads and is written again to the letter. */
+/** Each shape: a sheet that reads and is written again exactly. */
 const shapes: Readonly<Record<string, { layout: string; csv: string }>> = {
   "S1, a row a record": {
     layout:

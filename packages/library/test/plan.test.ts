@@ -349,7 +349,7 @@ test("rounds collect ids as seldom as any sequence does, and their bound on uplo
       assert.equal(rounds.bound.collections, exact.cost.collections);
       assert.ok(
         rounds.bound.uploads <= exact.cost.uploads,
-        `${rounds.bound.uploads} is no bound of ${exact.cost.uploads}`,
+        `${rounds.bound.uploads} is not a bound of ${exact.cost.uploads}`,
       );
       assert.ok(compareCosts(rounds.cost, exact.cost) >= 0);
       least += Number(compareCosts(rounds.cost, exact.cost) === 0);

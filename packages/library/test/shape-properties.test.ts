@@ -104,7 +104,7 @@ const grouped = (rows: string, name: string) =>
 const keyed = `  Key: product.key\n  Code: variant.code\n`;
 
 /** Each way: the sheets that the records are written into, and read from, together. */
-const ways: Readonly<Record<string, readonly string[]>> = {
+const kindsOfRows: Readonly<Record<string, readonly string[]>> = {
   "S2, first row": [base],
   "S2, every row": [
     `${grouped("grouped by: Key, shared cells: every row", "every")}columns:\n${keyed}${texts}${axes()}${sold}${lists("variant")}${shotLists}`,
@@ -145,7 +145,7 @@ const ways: Readonly<Record<string, readonly string[]>> = {
   ],
 };
 
-/** Values that a row lists, and the codes that a pattern makes of them: what other ways can say does not lie so. */
+/** Values that a row lists, and the codes that a pattern makes of them: what other kindsOfRows can say does not lie so. */
 const expanded = `layout: expanded
 ${csv}
 rows: { each: variant, of: product, expanded: { code: "{key}-{1|letters}-{2|letters}", excluded: { column: Not, list: "|", parts: "+" } } }
@@ -309,7 +309,7 @@ async function write(catalogue: ResolvedCatalogue, layout: Layout, findings: Fin
 
 const sorted = (catalogue: ResolvedCatalogue): string[] => dump(catalogue).sort();
 
-for (const [name, sheets] of Object.entries(ways))
+for (const [name, sheets] of Object.entries(kindsOfRows))
   test(`${name}: generated records read back as they were written`, async () => {
     const layouts = sheets.map((yaml) => layoutOf(yaml));
     let carried = 0;

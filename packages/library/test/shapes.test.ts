@@ -1,4 +1,4 @@
-/** Row shapes and what stands in cells, one by one: a sheet is read, and written again to the letter. */
+/** Row shapes and what stands in cells, one by one: a sheet is read, and written again exactly. */
 
 import assert from "node:assert/strict";
 import { test } from "node:test";
@@ -156,7 +156,7 @@ async function readCase({
 }
 
 for (const [name, one] of Object.entries(cases))
-  test(`${name}: reads, and is written again to the letter`, async () => {
+  test(`${name}: reads, and is written again exactly`, async () => {
     const { catalogue, findings } = await readCase(one);
     assert.deepEqual(
       findings.list().filter(({ code }) => code !== "resolve/created"),
@@ -183,7 +183,7 @@ test("a model row gives what blank cells stand for, and is counted", async () =>
   assert.deepEqual(dump(catalogue), ["product hive shown=false weight=2", "product smoker shown=true weight=1"]);
 });
 
-test("mends what is declared, and says what it did", async () => {
+test("fixes what is declared, and says what it did", async () => {
   const layout = `layout: a\n${csv}\nrows: { each: product }\ncolumns:\n  Key: { field: product.key, fix: [{ pad: 5 }] }\n  Name: { field: product.name@en, fix: [mojibake, invisible, spaces] }\n  EAN: { field: product.barcode, fix: [spreadsheet text, digits] }`;
   const { catalogue, findings } = await read([
     { layout, csv: 'Key;Name;EAN\n42;KÃ¼che;4.012345678901E+12\n00043; Dee\u00adp  box;"=""0012"""\n' },
@@ -192,8 +192,8 @@ test("mends what is declared, and says what it did", async () => {
     "product 00042 barcode=4012345678901 name@en=Küche",
     "product 00043 barcode=0012 name@en=Deep box",
   ]);
-  const mended = those(findings.list(), "read/fixed");
-  assert.deepEqual(mended.map(({ facts, at }) => `${at?.column} ${(facts as { fix: string }).fix}`).sort(), [
+  const fixed = those(findings.list(), "read/fixed");
+  assert.deepEqual(fixed.map(({ facts, at }) => `${at?.column} ${(facts as { fix: string }).fix}`).sort(), [
     "EAN digits",
     "EAN spreadsheet text",
     "Key pad 5",

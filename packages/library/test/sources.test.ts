@@ -56,7 +56,7 @@ for (const [precedence, amount] of [
   [2, "7.5"],
   [0, "8"],
 ] as const)
-  test(`of two sources that disagree the one with precedence wins, and it is said: ${precedence}`, async () => {
+  test(`of two sources that disagree the one with precedence wins, and it is reported: ${precedence}`, async () => {
     const { catalogue, findings } = await readAll([{ ...goods, precedence: 1 }, prices(precedence)]);
     one(findings.list(), "read/source-overruled");
     assert.ok(dump(catalogue).includes(`variant H-P prices role=price amount=${amount}`));

@@ -1,4 +1,4 @@
-/** Twelve suppliers' files, each mapped as data: the records that were intended come out, and nothing is said against them. */
+/** Twelve suppliers' files, each mapped as data: the records that were intended come out, and nothing is reported against them. */
 
 import assert from "node:assert/strict";
 import { readdirSync, readFileSync } from "node:fs";

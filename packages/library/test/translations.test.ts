@@ -1,4 +1,4 @@
-/** Translators' work lists: out as a sheet and as XLIFF, back in, and what a project wants of gaps. */
+/** Translators' translation lists: out as a sheet and as XLIFF, back in, and what a project wants of gaps. */
 
 import assert from "node:assert/strict";
 import { test } from "node:test";
@@ -157,7 +157,7 @@ test("takes words from a workbook and from XLIFF, leaves out what was made of an
   );
 });
 
-test("says what is no work list", async () => {
+test("says what is not a translation list", async () => {
   const { findings } = await readWith("translations: [{ file: w.csv, language: de }]", { "w.csv": "a,b\n1,2\n" });
   assert.equal(one(findings.list(), "translations/no-list").at?.file, "w.csv");
 });

@@ -209,7 +209,7 @@ test("links lead to articles by one of their codes, or by their numbers; codes c
   assert.deepEqual(own.rows[0]!.reasons, ["itself"]);
 });
 
-test("a blank tax is the account's own, and a till writes over the stock of a place", async () => {
+test("a blank tax is the account's own, and a till overwrites the stock of a place", async () => {
   const held = async () => ((await articles())[0]!["codes"] as Held[])[0]!;
   await send([smoker]);
   assert.equal((await held())["tax"], "standard");

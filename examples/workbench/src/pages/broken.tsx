@@ -1,4 +1,4 @@
-/** A project that cannot be read: what is wrong in its own files, each with its text to be mended. */
+/** A project that cannot be read: what is wrong in its own files, each with its text to be fixed. */
 
 import { PageHead, FindingLine, Waiting } from "../parts/parts.js";
 import { useAsked } from "../open-project.js";

@@ -1,4 +1,4 @@
-/** More to read than is read here without being asked: what can be done with it all the same. */
+/** More to read than is read here without being asked: what can be done with it anyway. */
 
 import { useProject } from "../open-project.js";
 import { CommandLine, PageHead, useCommand } from "../parts/parts.js";

@@ -53,7 +53,7 @@ export function Product({
       )}
       {product.matrix && <MatrixTable matrix={product.matrix} />}
       <Pictures product={product} />
-      <Texts product={product} />
+      <WorkbenchTexts product={product} />
       {product.optionGroups.length > 0 && (
         <section>
           <h3>{texts.catalogue.optionGroups}</h3>
@@ -242,7 +242,7 @@ const stateSigns: Readonly<Record<TextState, "good" | "note" | "warning" | "erro
 };
 
 /** All languages of a text beside each other. */
-function Texts({ product }: { readonly product: ProductView }) {
+function WorkbenchTexts({ product }: { readonly product: ProductView }) {
   const texts = useTexts();
   if (product.texts.length === 0) return null;
   return (

@@ -1,4 +1,4 @@
-/** Rehearsal: the upload played step by step, what the platform holds after each, and the verdict. */
+/** Rehearsal: the upload played step by step, what is on the platform after each, and the verdict. */
 
 import { Anchor, Button, Progress } from "@mantine/core";
 import { addressOf, Icon } from "@zest-tier/kit";

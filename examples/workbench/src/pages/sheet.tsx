@@ -80,7 +80,7 @@ interface OneProps {
   readonly line: number | undefined;
   readonly column: string | undefined;
   readonly from: string | undefined;
-  /** Is told the cell whose way is followed. */
+  /** Receives the cell whose way is followed. */
   readonly onFollow: (location: string) => void;
 }
 
@@ -122,7 +122,7 @@ export function OneSource({ source, number, version, line, column, from, onFollo
 
   const goToCell = useCallback(
     async (toLine: number, toColumn: string | undefined) => {
-      // What is said of the header, or of what stands above it, is shown as such.
+      // What is reported of the header, or of what stands above it, is shown as such.
       if (headerLine > 0 && toLine <= headerLine)
         return setPicked({
           row: { line: toLine, cells: toLine === headerLine ? headers : [] },

@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import type { Dropped } from "../workspace/opening.js";
 import { useTexts } from "../texts/texts.js";
 
-/** Folders deeper than this, or with more files, are none that anybody meant. */
+/** Folders deeper than this, or with more files, are none that anybody intended. */
 const mostDepth = 12;
 const mostFiles = 20_000;
 

@@ -61,7 +61,7 @@ class OpenSheet {
 export class Sheets {
   readonly #open = new Map<string, OpenSheet>();
 
-  /** Begins to read a sheet; `tell` is told now and then how far it is, the first time as soon as anything is there. */
+  /** Begins to read a sheet; `tell` receives now and then how far it is, the first time as soon as anything is there. */
   open(asked: SheetAsked, tell: (info: SheetView) => void): void {
     const known = this.#open.get(asked.id);
     if (known?.isDone) return tell(infoOf(known));

@@ -1,11 +1,11 @@
 /** Die Oberfläche auf Deutsch. */
 
-import type { Texts } from "./en.js";
+import type { WorkbenchTexts } from "./en.js";
 
 const some = (count: number, one: string, many: string): string =>
   `${count.toLocaleString("de")} ${count === 1 ? one : many}`;
 
-export const de: Texts = {
+export const de: WorkbenchTexts = {
   title: "Werkbank",
   skip: "Zum Inhalt",
   stages: "Schritte",

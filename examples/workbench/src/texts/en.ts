@@ -157,7 +157,7 @@ export const en = {
     made: (made: number, possible: number) => `${made} of ${possible} combinations exist`,
     cut: "Not all of them are shown.",
     missing: "does not exist",
-    texts: "Texts",
+    texts: "WorkbenchTexts",
     states: {
       source: "source",
       done: "translated",
@@ -253,4 +253,4 @@ export const en = {
   },
 };
 
-export type Texts = typeof en;
+export type WorkbenchTexts = typeof en;

@@ -1,8 +1,8 @@
 import { useLanguage } from "@zest-tier/kit";
 import { de } from "./de.js";
-import { en, type Texts } from "./en.js";
+import { en, type WorkbenchTexts } from "./en.js";
 
-const all: Readonly<Record<"en" | "de", Texts>> = { en, de };
+const all: Readonly<Record<"en" | "de", WorkbenchTexts>> = { en, de };
 
-export const useTexts = (): Texts => all[useLanguage().lang];
-export type { Texts };
+export const useTexts = (): WorkbenchTexts => all[useLanguage().lang];
+export type { WorkbenchTexts };

@@ -56,7 +56,7 @@ export interface Reading {
 export interface Planned {
   /** Undefined where there is no plan. */
   readonly prepared: Prepared | undefined;
-  /** All that is to be said, with what the target has to say. */
+  /** All that is to be reported, with what the target has to say. */
   readonly findings: Findings;
   /** How many of them stop a build. */
   readonly stopping: number;

@@ -1,4 +1,4 @@
-/** The layout of a source, column by column, with how sure its draft was and what reading by it has found. */
+/** The layout of a source, column by column, with confidence its draft was and what reading by it has found. */
 
 import { bindableFields, layoutLines, type Project } from "zest-tier";
 import type { FindingIndex } from "./finding-index.js";

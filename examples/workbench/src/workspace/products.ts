@@ -89,7 +89,7 @@ export class ProductShelf {
       return { view, products };
     };
     const roots = (children.get(-1) ?? []).map((row) => node(row).view);
-    // A circle has no root: its nodes are shown all the same.
+    // A circle has no root: its nodes are shown anyway.
     for (let row = 0; row < categories.size; row++) if (!seen.has(row)) roots.push(node(row).view);
     let loose = 0;
     for (let row = 0; row < this.#products.size; row++) if (this.#isLoose(row)) loose++;
@@ -297,7 +297,7 @@ export class ProductShelf {
     }));
   }
 
-  /** Texts of all languages side by side. */
+  /** WorkbenchTexts of all languages side by side. */
   #texts(product: number): TextRow[] {
     const [source = "en", ...others] = this.#languages;
     const key = this.#products.key(product);

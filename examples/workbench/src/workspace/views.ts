@@ -77,7 +77,7 @@ export interface FindingFilter {
 /** A mark on a cell of a source. */
 export interface Mark {
   readonly line: number;
-  /** The header; undefined where the whole row is meant. */
+  /** The header; undefined where the whole row is intended. */
   readonly column: string | undefined;
   readonly severity: Severity;
   readonly code: string;

@@ -19,7 +19,7 @@ import type { Did, FindingFilter, FindingView, LayoutView, Mark, Overview, Playe
 /** Bytes of sources that are read without being asked: about 400 000 rows of 20 columns. */
 const mostBytes = 60_000_000;
 
-/** How often it is told how far something is. */
+/** How often it is reported how far something is. */
 const tellEveryMs = 200;
 
 interface State {
@@ -51,7 +51,7 @@ export class Workspace {
   #told = { what: "", at: 0 };
   #tell: (what: string, bytes: number) => void = () => undefined;
 
-  /** @param tell is told what is being done, and how many bytes of a file are through. */
+  /** @param tell receives what is being done, and how many bytes of a file are through. */
   listen(tell: (what: string, bytes: number) => void): void {
     this.#tell = tell;
   }
@@ -270,7 +270,7 @@ export class Workspace {
    * Binds a column of a source's layout.
    *
    * @param binding as it is written in a layout; `"ignored"`; undefined to leave it unbound.
-   * @returns false where it is no YAML: then nothing is changed.
+   * @returns false where it is not a YAML: then nothing is changed.
    */
   async bindColumn(source: number, header: string, binding: string | undefined): Promise<boolean> {
     const { project } = await this.#here.loaded();
@@ -282,7 +282,7 @@ export class Workspace {
     return true;
   }
 
-  /** Texts of the project and its layouts that are not right, with what is wrong: to be corrected by hand. */
+  /** WorkbenchTexts of the project and its layouts that are not right, with what is wrong: to be corrected by hand. */
   async broken(): Promise<{ readonly file: string; readonly text: string; readonly mistakes: FindingView[] }[]> {
     const { project, findings } = await this.#here.loaded();
     const found = new FindingIndex(findings.list(), project, this.#language);
@@ -402,7 +402,7 @@ export class Workspace {
     return { stopping: 0, played: playedView(played, reading, found, this.#language) };
   }
 
-  /** The upload folder as an archive; undefined where errors stand against it. */
+  /** The upload folder as an archive; undefined where errors block the upload. */
   async saveUpload(): Promise<Blob | undefined> {
     const built = await this.#here.built();
     return built && zipOf(built.files);

@@ -35,7 +35,7 @@ export function renderLaterImport(
     columns(rows),
     title("Compare again"),
     left.length === 0
-      ? `  ${colours.green("All changes are on the platform. What others changed there is untouched.")}\n`
+      ? `  ${colours.green("All changes are on the platform. What others changed is untouched.")}\n`
       : `  ${colours.red(`${counted(left.length, "record")} not as intended`)}\n`,
     again === 0
       ? `  ${colours.green("A second build writes nothing.")}\n`

@@ -16,14 +16,14 @@ import { columns, counted, cut } from "./text.js";
 const shown = 12;
 
 /** What a verdict is not about: what the target has no place for, and what is held back. */
-export interface Scope {
+export interface VerdictScope {
   readonly target: string;
   readonly fields: number;
   readonly kinds: number;
   readonly heldBack: string;
 }
 
-export function scopeOf({ target, findings }: Session, heldBack?: HeldBack): Scope {
+export function scopeOf({ target, findings }: Session, heldBack?: HeldBack): VerdictScope {
   const count = (code: FindingCode) => findings.list().filter((one) => one.code === code).length;
   return {
     target: target.name,
@@ -34,14 +34,14 @@ export function scopeOf({ target, findings }: Session, heldBack?: HeldBack): Sco
 }
 
 /** "41 fields and 6 kinds have no place on it"; nothing where all have. */
-export function noPlaceText({ target, fields, kinds }: Scope): string {
+export function noPlaceText({ target, fields, kinds }: VerdictScope): string {
   const parts = [...(fields > 0 ? [counted(fields, "field")] : []), ...(kinds > 0 ? [counted(kinds, "kind")] : [])];
   return parts.length === 0
     ? ""
     : `${parts.join(" and ")} ${fields + kinds === 1 ? "has" : "have"} no place on it: zest-tier plan --for ${target} --left-out lists them.`;
 }
 
-export function renderVerdict(verdict: Verdict, colours: Colours, scope: Scope): string {
+export function renderVerdict(verdict: Verdict, colours: Colours, scope: VerdictScope): string {
   const { counts } = verdict;
   const head = verdict.rebuilt
     ? colours.green(colours.bold("Rebuilt as intended:")) + ` everything that ${scope.target} can store would arrive.`

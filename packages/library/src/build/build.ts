@@ -32,7 +32,7 @@ export interface BuildInput extends Omit<PrepareInput, "pictureNames"> {
   /** The pictures to take along, by file name. */
   readonly pictures: ReadonlyMap<string, Uint8Array>;
   readonly sha256: Sha256;
-  /** What becomes of the plan before it is written: only what changes, where the platform holds something already. */
+  /** What becomes of the plan before it is written: only what changes, where is on the platform something already. */
   readonly replan?: ((prepared: Prepared) => Promise<Prepared>) | undefined;
   /** Called now and then while files are written: which, and how many products it holds by now. */
   readonly progress?: (file: string, products: number) => void;
@@ -53,7 +53,7 @@ export function stepsNow({ steps }: Plan): readonly Step[] {
 /**
  * Builds the upload folder into a sink.
  *
- * @returns undefined when errors stand against it: then the sink has been discarded.
+ * @returns undefined when errors block the upload: then the sink has been discarded.
  */
 export async function buildUpload(
   input: BuildInput,
@@ -62,7 +62,7 @@ export async function buildUpload(
 ): Promise<Upload | undefined> {
   const { catalogue, target, pictures, despite } = input;
   // Where nothing about the plan hangs on the cells, they are checked as they are written: rows are made once, not twice.
-  // Files that come after a collection of ids are not written yet, and are checked all the same.
+  // Files that come after a collection of ids are not written yet, and are checked anyway.
   const cellsFirst =
     input.holdBack ||
     target.files.size > 1 ||

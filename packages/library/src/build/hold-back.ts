@@ -2,7 +2,7 @@
  * Holding back: which records of any kind stay out of a build because something is wrong with them, or with what they depend on.
  *
  * What is left is closed: nothing in it depends on what is held back. A dependency that contains or is required holds back what has it; so
- * does a link to what is no product or variant (a product in a faulty category). Links to products and variants are left out, and reported.
+ * does a link to what is not a product or variant (a product in a faulty category). Links to products and variants are left out, and reported.
  */
 
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";

@@ -37,7 +37,7 @@ export interface PrepareInput {
 export interface Prepared {
   readonly plan: Plan;
   readonly heldBack: HeldBack;
-  /** Steps that set back what the plan's changes write over. */
+  /** Steps that set back what the plan's changes overwrite. */
   readonly rollback?: readonly UploadStep[] | undefined;
 }
 

@@ -16,7 +16,7 @@ export function markText({ project, files }: UploadMark): string {
   return `${JSON.stringify({ project, files: [...files].sort(compareText) })}\n`;
 }
 
-/** @returns undefined for what is no mark. */
+/** @returns undefined for what is not a mark. */
 export function parseMark(text: string): UploadMark | undefined {
   try {
     const given = JSON.parse(text) as Partial<UploadMark> | null;

@@ -19,11 +19,11 @@ export interface SheetInfo {
   readonly headers: ReadonlyMap<string, string>;
   /** Of two sheets that disagree the one with the higher number wins. */
   readonly precedence: number;
-  /** Is told of a cell of the sheet whose value another source has replaced. */
+  /** Receives of a cell of the sheet whose value another source has replaced. */
   readonly overruled?: ((line: number, column: string | undefined) => void) | undefined;
 }
 
-/** What a sheet says of a record that it only refers to: its name in a language, a picture of it. */
+/** What a sheet states for a record that it only refers to: its name in a language, a picture of it. */
 export interface Statement {
   readonly reference: number;
   readonly field: string;

@@ -29,7 +29,7 @@ export function formsOf({ by, or }: Pick<ReferenceSpec, "by" | "or">): readonly 
   return or ? [by, ...or] : [by];
 }
 
-/** Where a reference was first met, to say of a record that it was created. */
+/** Where a reference was first met, to state for a record that it was created. */
 export interface Met {
   readonly sheet: number;
   readonly line: number;

@@ -33,8 +33,8 @@ import { phrase } from "../phrases/phrase.js";
 export interface ChangeInput {
   readonly catalogue: ResolvedCatalogue;
   readonly target: Target;
-  readonly meant: Meant;
-  readonly held: Snapshot;
+  readonly intended: Meant;
+  readonly onPlatform: Snapshot;
   readonly comparison: Comparison;
   /** The comparison again, where what is meant is less: without what is held back. */
   readonly compare: (meant: Meant) => Comparison;
@@ -79,7 +79,7 @@ export class Changes {
   }
 
   #view(): AlreadyThere {
-    const { held, ledger, catalogue, target, wishes } = this.input;
+    const { onPlatform: held, ledger, catalogue, target, wishes } = this.input;
     const { changed, notMade } = this.settled;
     const isHeld = (kind: string, row: number) => held[kind]?.has(this.#nameOf(kind, row)) ?? false;
     const pictures = new Set<string>();
@@ -149,7 +149,7 @@ export class Changes {
    * Only what is new and held back is as if it were not there.
    */
   #withoutFaulty(prepared: Prepared): Prepared {
-    const { catalogue, target, held, replaces } = this.input;
+    const { catalogue, target, onPlatform: held, replaces } = this.input;
     const { byKind } = prepared.heldBack;
     const isThere = (kind: string) => (row: number) => held[kind]?.has(this.#nameOf(kind, row)) ?? false;
     const isNew = (kind: string) => (row: number) => !isThere(kind)(row);
@@ -159,9 +159,9 @@ export class Changes {
     };
     if (byKind.size > 0) {
       const meant = intendedByTarget(catalogue, target, heldBack);
-      this.#input = { ...this.#input, meant, comparison: this.#input.compare(meant) };
+      this.#input = { ...this.#input, intended: meant, comparison: this.#input.compare(meant) };
     }
-    const { meant, comparison } = this.input;
+    const { intended: meant, comparison } = this.input;
     const isFaulty = (kind: string, key: string) => {
       const origin = meant.origins.get(originKey(kind, key));
       if (!origin) return false;
@@ -174,7 +174,7 @@ export class Changes {
   }
 
   #settle(records: readonly ComparedRecord[]): Settled {
-    const { meant, held, wishes, replaces, target, catalogue } = this.input;
+    const { intended: meant, onPlatform: held, wishes, replaces, target, catalogue } = this.input;
     const settled = settle(meant, held, records, wishes, laneKeys(target, catalogue.kinds));
     return {
       ...settled,
@@ -184,7 +184,7 @@ export class Changes {
 
   /** The simulated platform as it is now. */
   start(): Shop | Registers {
-    const { held, target, catalogue, ledger } = this.input;
+    const { onPlatform: held, target, catalogue, ledger } = this.input;
     const shop = platformHolding(held, target, catalogue.kinds, (kind, key) => ledger.id(kind, key));
     for (const name of picturesNamed(catalogue)) if (ledger.has("picture", name)) shop.pictures.add(name);
     // What is listed there is not told; what is ours is, once it was uploaded.
@@ -195,7 +195,7 @@ export class Changes {
 
   /** Steps for fields of records that are there, file by file: only the rows and columns that change. */
   #changeSteps({ plan, heldBack }: Prepared): UploadStep[] {
-    const { catalogue, target, meant } = this.input;
+    const { catalogue, target, intended: meant } = this.input;
     const isLeftOut = isHeldBack(heldBack);
     const updated = new Set(target.slots.flatMap(({ updates }) => updates));
     const files = new Set(target.slots.filter(({ mode }) => mode === "create").map(({ file }) => file));
@@ -304,7 +304,7 @@ export class Changes {
 
   /** The same rows as the changes, saying what the platform holds before them. */
   #rollback(steps: readonly Step[]): UploadStep[] {
-    const { catalogue, target, meant, held, ledger } = this.input;
+    const { catalogue, target, intended: meant, onPlatform: held, ledger } = this.input;
     const idOf = (kind: string, key: string) => ledger.id(kind, key);
     return steps.flatMap((step): UploadStep[] => {
       if (step.is !== "upload" || !step.slot.name.includes("-changes")) return [];
@@ -357,7 +357,7 @@ export class Changes {
   }
 
   #isNew(product: number): boolean {
-    return !this.input.held.product.has(this.#nameOf("product", product));
+    return !this.input.onPlatform.product.has(this.#nameOf("product", product));
   }
 
   /** What operations ask for; where codes move by themselves, nothing. */
@@ -371,7 +371,7 @@ export class Changes {
 
   /** The record whose rows show a field: a variant's product; for a category that only products name, one that stands in it. */
   #blockRow(kind: string, carrying: CarryingColumn, table: string, row: number): number | undefined {
-    const { catalogue, meant } = this.input;
+    const { catalogue, intended: meant } = this.input;
     if (table === kind) return row;
     if (catalogue.kinds.get(table).of === kind) return catalogue.table(table).parent(row);
     if (carrying.kind !== "category") return undefined;
@@ -395,7 +395,7 @@ export class Changes {
 
   /** Cells that have to say what is there: fields that are left alone, in rows that are written for others. */
   #keptCells(): NonNullable<UploadStep["cells"]> {
-    const { catalogue, target, meant, ledger } = this.input;
+    const { catalogue, target, intended: meant, ledger } = this.input;
     const cells = new Map<string, Map<string, string>>();
     for (const file of target.files.values())
       for (const layout of file.layouts)

@@ -38,7 +38,7 @@ export function literalStep(
   settings: readonly Setting[],
   { name, title, why }: Named,
 ): LiteralStep[] {
-  const { target, catalogue, held, ledger } = input;
+  const { target, catalogue, onPlatform: held, ledger } = input;
   const idOf = (kind: string, key: string) => ledger.id(kind, key);
   const steps: LiteralStep[] = [];
   for (const of of new Set(target.slots.filter(({ mode }) => mode === "create").map((slot) => slot.file))) {
@@ -88,7 +88,7 @@ export function literalStep(
 }
 
 /** What becomes of records that were delivered and are no longer in the sources, as the project wishes. */
-export function goneSettings({ comparison, wishes, held, meant }: ChangeInput): Setting[] {
+export function goneSettings({ comparison, wishes, onPlatform: held, intended: meant }: ChangeInput): Setting[] {
   if (wishes.gone === "leave") return [];
   const fields = new Map(wishes.gone === "hide" ? [["shown", "false"]] : [["status", "ended"]]);
   // What has given all its codes to others is gone by that.
@@ -103,7 +103,10 @@ export function goneSettings({ comparison, wishes, held, meant }: ChangeInput): 
 }
 
 /** Codes that the platform has on one record and that are meant for another. */
-export function releaseSettings({ meant, held, target }: ChangeInput, after: Snapshot): Setting[] {
+export function releaseSettings(
+  { intended: meant, onPlatform: held, target }: ChangeInput,
+  after: Snapshot,
+): Setting[] {
   if (!isOfRecords(target)) return [];
   const owners = new Map<string, string>();
   for (const kind of ["product", "variant"])
@@ -127,7 +130,7 @@ export function releaseSettings({ meant, held, target }: ChangeInput, after: Sna
 /** On a platform that moves codes, a product that is left without any is deleted, and what led to it leads nowhere. */
 export function withoutEmptied<S extends Snapshot>(
   after: S,
-  { target, held }: Pick<ChangeInput, "target" | "held">,
+  { target, onPlatform: held }: Pick<ChangeInput, "target" | "onPlatform">,
 ): S {
   if (isOfRecords(target)) return after;
   const [file] = [...target.files.values()];

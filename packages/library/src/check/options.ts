@@ -10,7 +10,7 @@ export const checkOptions: Check = ({ catalogue, findings }) => {
   for (let group = 0; group < groups.size; group++) {
     const own = choices.childrenOf(group);
     const isRequired = groups.text("required", group) === "true";
-    // Where a buyer writes something, a single choice is enough; one that has to be chosen and is alone is no choice.
+    // Where a buyer writes something, a single choice is enough; one that has to be chosen and is alone is not a choice.
     if (own.length === 0 || (own.length === 1 && isRequired))
       findings.add(finding("check/no-choice", { choices: own.length }, catalogue.location(groups, group)));
   }

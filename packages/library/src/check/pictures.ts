@@ -1,4 +1,4 @@
-/** Pictures: each file that is named is there; files that nobody names are said. */
+/** Pictures: each file that is named is there; files that nobody names are reported. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding } from "../findings/finding.js";

@@ -15,9 +15,9 @@ const surrogate = /[\ud800-\udfff]/;
 const half = /\p{Surrogate}/u;
 /** Any of them, so that a column is gone through once. */
 const suspicious = new RegExp(`${misread.source}|${unseen.source}|${lost.source}`);
-const month = "jan|feb|mar|mär|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez";
+const monthNames = "jan|feb|mar|mär|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez";
 const dateLike = new RegExp(
-  `^(\\d{1,2}[-. ]{1,2}(${month})[a-zä]*|(${month})[a-zä]*[-. ]{1,2}\\d{2,4}|\\d{1,2}[./]\\d{1,2}[./]\\d{4}|\\d{4}-\\d{2}-\\d{2}( 00:00:00)?)$`,
+  `^(\\d{1,2}[-. ]{1,2}(${monthNames})[a-zä]*|(${monthNames})[a-zä]*[-. ]{1,2}\\d{2,4}|\\d{1,2}[./]\\d{1,2}[./]\\d{4}|\\d{4}-\\d{2}-\\d{2}( 00:00:00)?)$`,
   "i",
 );
 

@@ -1,7 +1,7 @@
 /**
- * Mends: known damage to the text of a cell, undone where a layout declares it, before anything else looks at the cell.
+ * Fixes: known damage to the text of a cell, undone where a layout declares it, before anything else looks at the cell.
  *
- * A mend changes only what it recognises as damaged; each column that was mended is reported with a count and an example.
+ * A fix changes only what it recognises as damaged; each column that was fixed is reported with a count and an example.
  */
 
 export type GivenFix = "trim" | "spaces" | "invisible" | "mojibake" | "digits" | "spreadsheet text" | { pad: number };
@@ -28,7 +28,7 @@ export function fixOf(given: GivenFix): Fix {
 /** What Windows-1252 has at 0x80 to 0x9f; a gap where it has nothing. */
 const from0x80 = "€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ";
 
-/** UTF-8 that was read as Windows-1252 ("KÃ¼che"), read right; undefined for text that is no such thing. */
+/** UTF-8 that was read as Windows-1252 ("KÃ¼che"), read right; undefined for text that is not a such thing. */
 export function withoutMojibake(text: string): string | undefined {
   if (!/[\u00c2-\u00f4]/.test(text)) return undefined;
   const bytes = new Uint8Array(text.length);

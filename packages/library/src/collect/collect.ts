@@ -228,7 +228,7 @@ async function collectExport(
     findings.add(finding("collect/no-export", { kind }, { file: file.ids!.endpoint ?? file.name }));
     return;
   }
-  const theirs = export_.table(kind);
+  const exported = export_.table(kind);
   const known = new Set<string>();
   const table = catalogue.table(kind);
   for (let row = 0; row < table.size; row++) {
@@ -238,11 +238,11 @@ async function collectExport(
   let open = wanted;
   for (const by of matchedBy) {
     const names = new Map<string, number[]>();
-    const wordOf = wordsBy(by, layout!.language);
-    for (let row = 0; row < theirs.size; row++) {
-      const id = theirs.text("id", row);
+    const wordOf = namesBy(by, layout!.language);
+    for (let row = 0; row < exported.size; row++) {
+      const id = exported.text("id", row);
       const word =
-        typeof id === "string" && !known.has(id) ? wordOf(export_ as ResolvedCatalogue, theirs, row) : undefined;
+        typeof id === "string" && !known.has(id) ? wordOf(export_ as ResolvedCatalogue, exported, row) : undefined;
       if (word !== undefined) names.set(word, [...(names.get(word) ?? []), row]);
     }
     const own = new Map<string, number[]>();
@@ -255,9 +255,10 @@ async function collectExport(
       const word = wordOf(catalogue, table, row);
       const found = word === undefined ? [] : (names.get(word) ?? []);
       const isOne = found.length === 1 && own.get(word!)!.length === 1;
-      if (isOne) learn(input, kind, row, theirs.text("id", found[0]!)!, export_.location(theirs, found[0]!), counts);
+      if (isOne)
+        learn(input, kind, row, exported.text("id", found[0]!)!, export_.location(exported, found[0]!), counts);
       else if (found.length > 0) {
-        const ids = found.map((one) => theirs.text("id", one) ?? "");
+        const ids = found.map((one) => exported.text("id", one) ?? "");
         findings.add(finding("collect/ambiguous", { kind, by, word: word!, ids }, catalogue.location(table, row)));
       } else left.push(row);
     }
@@ -282,7 +283,7 @@ function seedContainers(into: Catalogue, from: ResolvedCatalogue, kind: string):
 
 type WordOf = (catalogue: ResolvedCatalogue, table: Table, row: number) => string | undefined;
 
-function wordsBy(by: "key" | "code" | "name" | "path", lang: string): WordOf {
+function namesBy(by: "key" | "code" | "name" | "path", lang: string): WordOf {
   if (by === "key") return (_, table, row) => table.key(row);
   if (by === "code") return (_, table, row) => table.text("code", row) ?? undefined;
   const named: WordOf = (catalogue, table, row) => {

@@ -1,5 +1,5 @@
 /**
- * Comparing three ways: what is meant, what the platform's export holds, what was last delivered.
+ * Comparing three ways: what is intended, what the platform's export holds, what was last delivered.
  *
  * In: the snapshots, digests of what was delivered. Out: every record that is not the same, the most dangerous first, and what of it
  * is whose change.
@@ -42,7 +42,7 @@ export interface ComparedRecord {
   readonly key: string;
   readonly state: RecordState;
   readonly fields: readonly FieldChange[];
-  /** Where ours comes from. */
+  /** Where your record comes from. */
   readonly at: Location | undefined;
 }
 
@@ -53,7 +53,7 @@ export interface Comparison {
   readonly collisions: readonly Collision[];
   /** What may be the same record under another key, for the specialist to say. */
   readonly suggestions: readonly Pair[];
-  /** Lists that hold more there than ours, on a platform that never takes entries out: `product p1: prices`. */
+  /** Lists with more entries on the platform than in your sources, where the platform cannot remove entries: `product p1: prices`. */
   readonly stays: readonly string[];
 }
 
@@ -62,14 +62,14 @@ export type LastDelivered = (kind: string, key: string) => Readonly<Record<strin
 
 export interface CompareInput {
   readonly catalogue: ResolvedCatalogue;
-  readonly meant: Meant;
-  readonly held: Snapshot;
+  readonly intended: Meant;
+  readonly onPlatform: Snapshot;
   readonly delivered: LastDelivered;
   readonly sha256: Sha256;
   readonly pairs: readonly RepliedPair[];
   /** Collections, as `kind.field`, of which the platform never takes entries out. */
   readonly addOnly: ReadonlySet<string>;
-  /** Fields, as `kind.field`, that stay there as they are where ours says nothing of them. */
+  /** Fields, as `kind.field`, that keep the platform's value where your sources leave them blank. */
   readonly leftByBlank: ReadonlySet<string>;
 }
 
@@ -87,7 +87,7 @@ export function digestsOf(record: SnapshotRecord, sha256: Sha256): Record<string
 }
 
 export function compareWithPlatform(input: CompareInput, findings: Findings): Comparison {
-  const { meant, held, pairs } = input;
+  const { intended, onPlatform: held, pairs } = input;
   const isDifferent = (pair: Pair) =>
     pairs.some(
       (one) =>
@@ -97,10 +97,10 @@ export function compareWithPlatform(input: CompareInput, findings: Findings): Co
         one.reply === "different",
     );
   // What the platform makes by itself of names has no record to compare with.
-  const kinds = Object.keys(held).filter((kind) => meant.snapshot[kind] || held[kind]!.size > 0);
+  const kinds = Object.keys(held).filter((kind) => intended.snapshot[kind] || held[kind]!.size > 0);
   const clashes = kinds
-    .flatMap((kind) => collisions(meant.snapshot, held, kind))
-    // What we delivered ourselves is no stranger: it is reshaped.
+    .flatMap((kind) => collisions(intended.snapshot, held, kind))
+    // What we delivered ourselves is not a stranger: it is reshaped.
     .filter((one) => !input.delivered(one.kind, one.platforms) && (one.by === "code" || !isDifferent(one)));
   const clashing = new Set(clashes.map(({ kind, yours }) => originKey(kind, yours)));
   const records: ComparedRecord[] = [];
@@ -108,22 +108,22 @@ export function compareWithPlatform(input: CompareInput, findings: Findings): Co
   const stays: string[] = [];
   let unchanged = 0;
   for (const kind of kinds) {
-    const own = meant.snapshot[kind] ?? new Map<string, SnapshotRecord>();
-    const theirs = held[kind]!;
+    const own = intended.snapshot[kind] ?? new Map<string, SnapshotRecord>();
+    const platformRecords = held[kind]!;
     for (const [key, record] of own) {
-      const compared = compareRecord(input, kind, key, record, theirs.get(key), clashing, stays);
+      const compared = compareRecord(input, kind, key, record, platformRecords.get(key), clashing, stays);
       if (compared) records.push(compared);
       else unchanged++;
     }
-    for (const key of theirs.keys()) {
+    for (const key of platformRecords.keys()) {
       if (own.has(key)) continue;
       const state = input.delivered(kind, key) ? "no longer in your sources" : "only on the platform";
       records.push({ kind, key, state, fields: [], at: undefined });
     }
     const isOpen = (key: string, others: ReadonlyMap<string, SnapshotRecord>) =>
       !others.has(key) && !clashing.has(originKey(kind, key));
-    const left = new Map([...own].filter(([key]) => isOpen(key, theirs)));
-    const there = new Map([...theirs].filter(([key]) => !own.has(key)));
+    const left = new Map([...own].filter(([key]) => isOpen(key, platformRecords)));
+    const there = new Map([...platformRecords].filter(([key]) => !own.has(key)));
     if (kind !== "variant") open.push(...suggestions(left, there, kind).filter((pair) => !isDifferent(pair)));
   }
   records.sort(
@@ -139,7 +139,7 @@ export function compareWithPlatform(input: CompareInput, findings: Findings): Co
 
 /** @returns undefined where nothing differs. */
 function compareRecord(
-  { catalogue, meant, delivered, sha256, addOnly, leftByBlank }: CompareInput,
+  { catalogue, intended, delivered, sha256, addOnly, leftByBlank }: CompareInput,
   kind: string,
   key: string,
   own: SnapshotRecord,
@@ -147,7 +147,7 @@ function compareRecord(
   clashing: ReadonlySet<string>,
   stays: string[],
 ): ComparedRecord | undefined {
-  const origin = meant.origins.get(originKey(kind, key));
+  const origin = intended.origins.get(originKey(kind, key));
   const at = origin && catalogue.location(origin.table, origin.row);
   const last = delivered(kind, key);
   if (!there) {
@@ -161,7 +161,7 @@ function compareRecord(
     if (sameValue(wanted, held)) continue;
     // What the platform has made, or begun with, by itself.
     if (leftByBlank.has(`${kind}.${field}`) && origin && !saysAny(catalogue, origin, field)) continue;
-    // What cannot be taken out is no difference that a row could mend.
+    // What cannot be taken out is not a difference that a row could fix.
     if (addOnly.has(`${kind}.${field}`) && holdsAll(held, wanted)) {
       if (field !== "redirects") stays.push(`${kind} ${key}: ${field}`);
       continue;
@@ -202,16 +202,18 @@ const holdsAll = (held: CellValue | undefined, wanted: CellValue | undefined): b
 
 const fewestKnown = 5;
 
-function report({ catalogue, meant, held, delivered }: CompareInput, comparison: Comparison, findings: Findings): void {
+function report(
+  { catalogue, intended, onPlatform: held, delivered }: CompareInput,
+  comparison: Comparison,
+  findings: Findings,
+): void {
   const placeOf = (kind: string, key: string): Location | undefined => {
-    const origin = meant.origins.get(originKey(kind, key));
+    const origin = intended.origins.get(originKey(kind, key));
     return origin && catalogue.location(origin.table, origin.row);
   };
-  for (const { kind, yours, platforms: theirs, by, value } of comparison.collisions)
-    findings.add(
-      finding("compare/would-overwrite", { kind, yours, platforms: theirs, by, value }, placeOf(kind, yours)),
-    );
-  const known = [...meant.snapshot.product.keys()].filter((key) => delivered("product", key));
+  for (const { kind, yours, platforms, by, value } of comparison.collisions)
+    findings.add(finding("compare/would-overwrite", { kind, yours, platforms, by, value }, placeOf(kind, yours)));
+  const known = [...intended.snapshot.product.keys()].filter((key) => delivered("product", key));
   const there = known.filter((key) => held.product.has(key));
   if (known.length >= fewestKnown && there.length * 2 < known.length) {
     const facts = { known: known.length, there: there.length };
@@ -220,15 +222,17 @@ function report({ catalogue, meant, held, delivered }: CompareInput, comparison:
   const touched = comparison.records.filter(
     ({ state }) => state === "changed on the platform" || state === "both changed",
   );
-  const shared = [...meant.snapshot.product.keys()].filter((key) => delivered("product", key) && held.product.has(key));
+  const shared = [...intended.snapshot.product.keys()].filter(
+    (key) => delivered("product", key) && held.product.has(key),
+  );
   const differing = touched.filter(({ kind }) => kind === "product").length;
   if (shared.length >= fewestKnown && differing * 2 > shared.length)
     findings.add(finding("compare/old-ledger", { differing, shared: shared.length }));
   for (const { kind, key, fields, at } of touched) {
-    const theirs = fields.filter(({ by }) => by === "platform" || by === "both").map(({ field }) => field);
+    const changed = fields.filter(({ by }) => by === "platform" || by === "both").map(({ field }) => field);
     const isBoth = fields.some(({ by }) => by === "both");
     findings.add(
-      finding(isBoth ? "compare/both-changed" : "compare/changed-on-platform", { kind, key, fields: theirs }, at),
+      finding(isBoth ? "compare/both-changed" : "compare/changed-on-platform", { kind, key, fields: changed }, at),
     );
   }
   const gone = comparison.records.filter(({ state }) => state === "no longer in your sources");

@@ -1,5 +1,5 @@
 /**
- * Which record there is which of ours, where the keys do not say it: by code, barcode, address; what is left gets suggestions, and the
+ * Which record on the platform is which of yours, where the keys do not tell it: by code, barcode, address; what is left gets suggestions, and the
  * specialist's answers count.
  */
 
@@ -9,7 +9,7 @@ import { compareText, type Location } from "../location.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Snapshot, SnapshotRecord } from "../rehearse/snapshot.js";
 
-/** A record of ours and one there that may be the same. */
+/** A record of yours and one on the platform that may be the same. */
 export interface Pair {
   readonly kind: string;
   readonly yours: string;
@@ -64,19 +64,19 @@ function identitiesOf(snapshot: Snapshot, kind: string): Record<Identity, Map<st
   return found;
 }
 
-/** Records of ours that are not there by key, and share with one there what should be one record's only. */
-export function collisions(meant: Snapshot, held: Snapshot, kind: string): Collision[] {
-  // Where all of ours are there, nobody is met.
-  const isNew = [...(meant[kind]?.keys() ?? [])].some((key) => !held[kind]?.has(key));
+/** Records of yours that are not on the platform by key, and share with one there what only one record should have. */
+export function collisions(intended: Snapshot, onPlatform: Snapshot, kind: string): Collision[] {
+  // Where all of yours are on the platform, none collides.
+  const isNew = [...(intended[kind]?.keys() ?? [])].some((key) => !onPlatform[kind]?.has(key));
   if (!isNew) return [];
-  const yours = identitiesOf(meant, kind);
-  const platforms = identitiesOf(held, kind);
+  const yours = identitiesOf(intended, kind);
+  const platforms = identitiesOf(onPlatform, kind);
   const found = new Map<string, Collision>();
   for (const by of identities)
     for (const [value, keys] of yours[by])
       for (const key of keys) {
-        if (held[kind]?.has(key) || found.has(key)) continue;
-        // A record that we mean ourselves is no stranger: what it shares is said by the checks.
+        if (onPlatform[kind]?.has(key) || found.has(key)) continue;
+        // A record that we mean ourselves is not a stranger: what it shares is reported by the checks.
         const other = [...(platforms[by].get(value) ?? [])].find((one) => one !== key);
         if (other === undefined) continue;
         const shown = value.replace(/^[^=]*=/, "");
@@ -125,7 +125,7 @@ export function suggestions(
   );
   const taken = new Set<string>();
   return scored.flatMap(({ pair }) => {
-    const [one, other] = [`ours ${pair.yours}`, `theirs ${pair.platforms}`];
+    const [one, other] = [`yours ${pair.yours}`, `platform ${pair.platforms}`];
     if (taken.has(one) || taken.has(other)) return [];
     taken.add(one).add(other);
     return [pair];

@@ -79,11 +79,11 @@ function groupOf(state: RecordState, records: readonly ComparedRecord[]): string
     const who = [escaped(kind), code(key)];
     const from = at ? escaped(formatLocation(at)) : "";
     if (fields.length === 0) return [hasFields ? [...who, "", "", "", "", from] : [...who, from]];
-    return fields.map(({ field, intended: meant, onPlatform: held, by }, location) => [
+    return fields.map(({ field, intended, onPlatform, by }, location) => [
       ...(location === 0 ? who : ["", ""]),
       code(field),
-      escaped(valueText(held)),
-      escaped(valueText(meant)),
+      escaped(valueText(onPlatform)),
+      escaped(valueText(intended)),
       changedByTexts[by],
       location === 0 ? from : "",
     ]);

@@ -72,7 +72,7 @@ export function expressionParser(roots: readonly string[]): (text: string) => Pa
   }
   environment.registerFunction("decimal(string): Decimal", (text: string) => {
     const canonical = canonicalDecimal(text);
-    if (canonical === undefined) throw new Error(`"${text.slice(0, 40)}" is no decimal`);
+    if (canonical === undefined) throw new Error(`"${text.slice(0, 40)}" is not a decimal`);
     return new Decimal(new Big(canonical));
   });
   environment.registerFunction(

@@ -1,7 +1,7 @@
 /**
- * Drafting: from a sample of a supplier's file to a layout, each line with how sure and why.
+ * Drafting: from a sample of a supplier's file to a layout, each line with confidence and why.
  *
- * A wrong guess costs more than a gap: a column is bound where its words and its cells agree, and left out, and said, where they do
+ * A wrong guess costs more than a gap: a column is bound where its words and its cells agree, and left out, and reported, where they do
  * not, or where two columns would feed the same field.
  */
 

@@ -13,7 +13,7 @@ export interface CsvOptions {
   readonly delimiter?: string | undefined;
   /** `none` where the file knows no quotes. */
   readonly quote?: string | undefined;
-  /** Is told the delimiter, given or found. */
+  /** Receives the delimiter, given or found. */
   readonly tellDelimiter?: ((delimiter: string) => void) | undefined;
 }
 
@@ -35,13 +35,13 @@ export interface CellEvidence {
 
 /** A row longer than this, in characters, has an open quote in it. */
 const maxRowChars = 16_000_000;
-/** How many broken quotes are mended, and how much text is looked at again for them, before the rest of the file is given up. */
-const maxRepairs = 1_000;
-const repairChars = 100_000_000;
+/** How many broken quotes are fixed, and how much text is looked at again for them, before the rest of the file is given up. */
+const maxRetries = 1_000;
+const retryChars = 100_000_000;
 const firstChars = 65_536;
 /** How much text is taken apart at once: its rows are all in memory together. */
 const windowChars = 1_000_000;
-const afterRepairChars = 16_384;
+const afterRetryChars = 16_384;
 
 interface Parsed {
   readonly data: string[][];
@@ -72,7 +72,7 @@ export async function* readCsv(
     enough = Math.max(firstChars, waiting.length * 1.5);
   }
   cutter ??= new Cutter(file, options, findings, waiting);
-  // Where the bytes stopped fitting their encoding, the row that they stopped in is no row.
+  // Where the bytes stopped fitting their encoding, the row that they stopped in is not a row.
   const isCutShort = findings.list().some((one) => one.code === "read/wrong-encoding" && one.at?.file === file);
   if (waiting !== "") yield* cutter.cut(waiting, !isCutShort);
 }
@@ -80,8 +80,8 @@ export async function* readCsv(
 class Cutter {
   readonly #config: { readonly delimiter: string; readonly newline: string; readonly quoteChar: string };
   #line = 1;
-  #repairLeft = repairChars;
-  #repairs = 0;
+  #retryLeft = retryChars;
+  #retries = 0;
   stopped = false;
   #hasReturn: boolean | undefined;
   #isMixed = false;
@@ -129,9 +129,9 @@ class Cutter {
       const start = this.#offsetOf(broken, part);
       yield this.#batch(data.slice(0, broken), part);
       // The windows before this one were about as long together.
-      this.#repairLeft -= 2 * part.length;
+      this.#retryLeft -= 2 * part.length;
       const end = rest.indexOf(newline, start);
-      const stopHere = (end < 0 && !atEnd) || this.#repairLeft < 0 || ++this.#repairs > maxRepairs;
+      const stopHere = (end < 0 && !atEnd) || this.#retryLeft < 0 || ++this.#retries > maxRetries;
       const location = { file: this.file, line: this.#line };
       this.findings.add(finding(stopHere ? "read/gave-up" : "read/open-quote", {}, location));
       if (stopHere) {
@@ -143,7 +143,7 @@ class Cutter {
       if (end < 0) return "";
       rest = rest.slice(end + newline.length);
       // Where one quote is broken the next may be near: little is taken apart in vain.
-      window = afterRepairChars;
+      window = afterRetryChars;
     }
   }
 

@@ -42,7 +42,7 @@ const sampleBytes = 65_536;
  *
  * @param file for the finding.
  * @param encoding a label of the WHATWG Encoding Standard, checked when the layout was read; undefined to find it out.
- * @param tell is told the encoding, given or found; again where a guess takes the place of UTF-8.
+ * @param tell receives the encoding, given or found; again where a guess takes the place of UTF-8.
  */
 export async function* decodeText(
   bytes: Bytes,

@@ -67,7 +67,7 @@ function textOfJson(value: unknown): string | undefined {
   return typeof value === "string" ? value : typeof value === "boolean" ? String(value) : JSON.stringify(value);
 }
 
-/** No more digits than a spreadsheet's largest number has: `1e999999` is no amount. */
+/** No more digits than a spreadsheet's largest number has: `1e999999` is not an amount. */
 const mostPlaces = 400;
 
 /** `1.5e3` is 1500; what no amount can be stays as it is written. */

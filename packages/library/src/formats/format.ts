@@ -1,4 +1,4 @@
-/** What a layout says of its file: which format, and how it is written down in it. */
+/** What a layout states for its file: which format, and how it is written down in it. */
 
 import type { CsvOptions } from "./csv-read.js";
 

@@ -7,7 +7,7 @@ export class ExactNumber {
 
 const numberShape = /^-?(0|[1-9]\d*)(\.\d+)?$/;
 
-/** @returns undefined for text that is no JSON number. */
+/** @returns undefined for text that is not a JSON number. */
 export function exactNumber(text: string): ExactNumber | undefined {
   return numberShape.test(text) ? new ExactNumber(text) : undefined;
 }

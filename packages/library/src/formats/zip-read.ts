@@ -149,14 +149,14 @@ class Unpacking {
   }
 
   end(): string | undefined {
-    if (!isZip(this.#head ?? new Uint8Array(0))) return "it is no zip";
-    if (this.names.length === 0) this.problem ??= "it holds no file, or ends too early";
+    if (!isZip(this.#head ?? new Uint8Array(0))) return "it is not a zip archive";
+    if (this.names.length === 0) this.problem ??= "it is empty, or it ends too early";
     const directory = readDirectory(this.#tail);
     for (const [name, check] of this.#checks) {
       if (this.problem !== undefined) break;
       const wanted = directory.get(name);
       if (wanted === undefined) this.problem = "it ends too early";
-      else if (wanted !== check) this.problem = `the checksum of "${name}" does not fit: it is damaged`;
+      else if (wanted !== check) this.problem = `the checksum of "${name}" is wrong, so the file is damaged`;
     }
     return this.problem;
   }

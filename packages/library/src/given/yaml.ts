@@ -66,7 +66,7 @@ export function parseGiven<S extends z.ZodType>(
   findings.add(...renamed);
   const parsed = schema.safeParse(plain);
   if (parsed.success) return renamed.length === 0 ? { value: parsed.data, at } : undefined;
-  const names = wordsOf(schema);
+  const names = namesIn(schema);
   for (const issue of parsed.error.issues.flatMap(innermost)) reportIssue(issue, names, at, findings);
   return undefined;
 }
@@ -114,7 +114,7 @@ function reportIssue(issue: Issue, names: readonly string[], at: Given<unknown>[
 }
 
 /** All property names that a schema knows, from its published form. */
-function wordsOf(schema: z.ZodType): string[] {
+function namesIn(schema: z.ZodType): string[] {
   const names = new Set<string>();
   const walk = (node: unknown): void => {
     if (typeof node !== "object" || node === null) return;

@@ -282,7 +282,7 @@ function bindReference(
   return bound({ is: "reference", field: field.name, shape, spec, parts: plan?.parts }, choice);
 }
 
-/** The parts of a cell that names records: their name, other fields of theirs, and what they contain. */
+/** The parts of a cell that names records: their name, their other fields, and what they contain. */
 function referenceParts(
   choices: readonly PartChoice[],
   field: FieldSpec,

@@ -1,4 +1,4 @@
-/** Mending cells where a layout declares it, before anything else looks at them. */
+/** Fixing cells where a layout declares it, before anything else looks at them. */
 
 import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";

@@ -46,7 +46,7 @@ export type AddCells = (cells: readonly string[], line: number) => readonly stri
 /**
  * @param positions of the sheet's headers; those that are made are added to it.
  * @param width how many cells the sheet's rows have.
- * @param uncut is told of each cell that could not be cut up, and was reported.
+ * @param uncut is reported of each cell that could not be cut up, and was reported.
  */
 export function cellAdder(
   steps: readonly CellStep[],

@@ -1,4 +1,4 @@
-/** From what a layout says of a cell (`as:`) to its codec, and how the cell names records, if it does. */
+/** From what a layout states for a cell (`as:`) to its codec, and how the cell names records, if it does. */
 
 import { escaped, listCodec } from "../codecs/lists.js";
 import { markupCodec } from "../codecs/markup.js";

@@ -325,7 +325,7 @@ class Compiler {
       for (const column of lane.blankColumns) check(column, "lanes", lane.name, "continued when blank");
   }
 
-  /** What is said of rows and cells of a sheet means nothing in a document. */
+  /** What is reported of rows and cells of a sheet means nothing in a document. */
   #checkSheetWords(): void {
     const { given } = this;
     const documentOnly = [

@@ -13,11 +13,11 @@ export interface LayoutLine {
   readonly header: string;
   /** As it stands in the layout, on one line; undefined where the header is under `ignore`. */
   readonly binding: string | undefined;
-  /** What stands behind it as a comment: in drafts, how sure it is and why. */
+  /** What stands behind it as a comment: in drafts, confidence it is and why. */
   readonly comment: string | undefined;
 }
 
-/** The columns of a layout, in its order; `[]` for a text that is no layout. */
+/** The columns of a layout, in its order; `[]` for a text that is not a layout. */
 export function layoutLines(text: string): LayoutLine[] {
   const document = parseDocument(text);
   if (document.errors.length > 0) return [];
@@ -38,7 +38,7 @@ export function layoutLines(text: string): LayoutLine[] {
  * Binds a column: to what is written as in a layout, `product.name@de` or `{ field: product.weight, as: … }`.
  *
  * @param binding `"ignored"` puts the header under `ignore`; `undefined` takes it out of the layout.
- * @returns the new text; undefined where the layout or the binding is no YAML.
+ * @returns the new text; undefined where the layout or the binding is not a YAML.
  */
 export function bindColumn(text: string, header: string, binding: string | undefined): string | undefined {
   const document = parseDocument(text);

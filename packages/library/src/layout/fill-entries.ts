@@ -29,7 +29,7 @@ export class EntryFills {
   add(index: number, header: string, target: EntryTarget | EntriesTarget, binding: Binding): void {
     if (!this.owner.kind.entries?.[target.entries]) return;
     const parallel = target.is === "entry" ? target.parallel : [];
-    // Columns with the same constants make one entry together; lists make theirs with those that run beside them.
+    // Columns with the same constants make one entry together; lists make entries with the lists beside them.
     const key = JSON.stringify([target.entries, target.constants, target.is, parallel.length > 0]);
     let known = this.#fills.find((one) => one.key === key && (parallel.length === 0 || one.parallel === parallel));
     if (!known || target.is === "entries") {
@@ -125,7 +125,7 @@ export class EntryFill {
 
   #partSetter(part: EntriesTarget["parts"][number], header: string): EntryFieldSetter {
     if (part.is === "text") return this.#setter(part.field, false, header);
-    if (part.is !== "reference") throw new Error(`a ${part.is} is no part of an entry`);
+    if (part.is !== "reference") throw new Error(`a ${part.is} is not a part of an entry`);
     const { pool } = this.context.catalogue;
     const spec = pool.specNumber(part.spec);
     const refer = (text: string, line: number) => pool.intern(spec, -1, text, { sheet: this.context.sheet, line });

@@ -41,7 +41,7 @@ export class RecordFill {
     columns: readonly Column[],
   ) {
     this.#entries = new EntryFills(context, table);
-    // What is said of referenced records comes after the references.
+    // What is reported of referenced records comes after the references.
     for (const isLater of [false, true]) for (const column of columns) this.#add(column, isLater);
   }
 

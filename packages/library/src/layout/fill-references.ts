@@ -1,4 +1,4 @@
-/** From a cell to the references it names: one, a list, paths; with parts, what it says of the records besides. */
+/** From a cell to the references it names: one, a list, paths; with parts, what it states for the records besides. */
 
 import { noReference } from "../catalogue/reference-pool.js";
 import { isProblem, type CellValue, type Problem } from "../codecs/codec.js";
@@ -48,7 +48,7 @@ export function referencesReader(
   };
 }
 
-/** What a cell tells of a record in parts, and of what is contained in it; the order of what is contained is no matter. */
+/** What a cell tells of a record in parts, and of what is contained in it; the order of what is contained is not a matter. */
 function contentOf(parts: PartsPlan, values: readonly CellValue[]): string {
   const told = parts.map((part, at) => {
     const value = values[at]!;
@@ -61,7 +61,7 @@ function contentOf(parts: PartsPlan, values: readonly CellValue[]): string {
   return JSON.stringify(told);
 }
 
-/** One record in parts: its name makes the reference, the other parts are said of it, or contained in it. */
+/** One record in parts: its name makes the reference, the other parts are reported of it, or contained in it. */
 function internParts(
   context: FillContext,
   spec: number,

@@ -1,4 +1,4 @@
-/** From what a layout says of its file (`format:`) to the format. */
+/** From what a layout states for its file (`format:`) to the format. */
 
 import type { Format } from "../formats/format.js";
 import type { GivenFormat } from "./schema.js";

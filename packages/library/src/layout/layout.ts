@@ -19,10 +19,10 @@ export type Scope =
 /** What a cell feeds. */
 export type Feed =
   | { readonly is: "key" }
-  /** Tells rows apart, or stays as it is, and is no field of a record: a marker, a child's word for its parent, a fixed text. */
+  /** Tells rows apart, or stays as it is, and is not a field of a record: a marker, a child's word for its parent, a fixed text. */
   | { readonly is: "shape"; readonly constant?: string }
   | { readonly is: "text"; readonly field: string }
-  /** `parts`: what the cell says of the records besides their name. */
+  /** `parts`: what the cell states for the records besides their name. */
   | {
       readonly is: "reference";
       readonly field: string;

@@ -35,7 +35,7 @@ export class DocumentReader<N> {
   readonly #lanes: readonly { readonly of: "parent" | "child"; readonly rows: Rows<N> }[];
   readonly #width: number;
   readonly #met: boolean[];
-  readonly #mender: CellFixer;
+  readonly #fixer: CellFixer;
   readonly #sheet: number;
   readonly #tally: CellTally;
 
@@ -67,7 +67,7 @@ export class DocumentReader<N> {
     this.#tally = tally;
     const positions = new Map(layout.columns.map((column, at) => [column.header, at]));
     const indexOf = (header: string) => positions.get(header) ?? -1;
-    this.#mender = new CellFixer(
+    this.#fixer = new CellFixer(
       layout.columns.filter((column) => column.fixes.length > 0),
       indexOf,
     );
@@ -149,7 +149,7 @@ export class DocumentReader<N> {
       this.#met[at] = true;
       cells[at] = isNumber(node, block) ? this.#numberIn(at, cell, line) : cell;
     }
-    return this.#mender.fix(cells);
+    return this.#fixer.fix(cells);
   }
 
   #numberIn(at: number, number: string, line: number): string {
@@ -164,7 +164,7 @@ export class DocumentReader<N> {
   end(isCutShort = false): void {
     const { file, findings } = this.options;
     this.#filler.end();
-    this.#mender.report(findings, { file });
+    this.#fixer.report(findings, { file });
     if (this.counts.rows === 0) {
       const { shape } = this.#layout;
       const element = shape.is === "nested" ? shape.element : "";

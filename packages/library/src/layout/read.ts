@@ -1,7 +1,7 @@
 /**
  * Reading: rows of a sheet into records of the catalogue, by a layout.
  *
- * A row goes through: the header once, mends, cells made of cells, the language it is in, the cutter, the filler. Batch by batch,
+ * A row goes through: the header once, fixes, cells made of cells, the language it is in, the cutter, the filler. Batch by batch,
  * nothing of a row is kept but its values.
  */
 
@@ -78,7 +78,7 @@ export class SheetReader {
   #passes: ReadonlyMap<string, Pass> | undefined;
   #languageAt = -1;
   #prepare: AddCells | undefined;
-  #mender: CellFixer | undefined;
+  #fixer: CellFixer | undefined;
   /** Undefined until the header has come. */
   #tally: CellTally | undefined;
   #modelAt = -1;
@@ -118,7 +118,7 @@ export class SheetReader {
     return changed ?? cells;
   }
 
-  /** @param isCutShort whether the bytes could not be read to the end: then it is no wonder if there are no rows. */
+  /** @param isCutShort whether the bytes could not be read to the end: then it is not a wonder if there are no rows. */
   end(isCutShort = false): void {
     if (!this.#passes && !this.#failed && !isCutShort) this.findings.add(finding("read/empty-file", {}, this.#place));
     if (this.#passes && this.counts.rows === this.counts.blankRows)
@@ -128,7 +128,7 @@ export class SheetReader {
       for (const block of pass.waiting ?? []) pass.filler.block(block);
       pass.filler.end();
     }
-    this.#mender?.report(this.findings, this.#place);
+    this.#fixer?.report(this.findings, this.#place);
     for (const { shown, stored, count, location } of this.#shownOtherwise.values())
       this.findings.add(finding("cell/shown-otherwise", { shown, stored, count }, location));
   }
@@ -173,7 +173,7 @@ export class SheetReader {
       }
     }
     if (numbers) cells = this.#withNumbers(cells, numbers, line);
-    const fixedCells = this.#mender ? this.#mender.fix(cells) : cells;
+    const fixedCells = this.#fixer ? this.#fixer.fix(cells) : cells;
     if (fixedCells !== cells) tally.fixedToBlank(cells, fixedCells);
     const prepared = this.#prepare ? this.#prepare(fixedCells, line) : fixedCells;
     if (this.#modelAt >= 0 && prepared[this.#modelAt] === this.layout.modelRow!.is) {
@@ -245,7 +245,7 @@ export class SheetReader {
     if (this.#failed) return;
     const indexOf = (header: string) => positions.get(header) ?? -1;
     const fixedCells = layout.columns.filter((column) => column.fixes.length > 0 && indexOf(column.header) >= 0);
-    if (fixedCells.length > 0) this.#mender = new CellFixer(fixedCells, indexOf);
+    if (fixedCells.length > 0) this.#fixer = new CellFixer(fixedCells, indexOf);
     this.#columnAt = new Map(layout.columns.map((column) => [indexOf(column.header), column]));
     if (layout.modelRow) this.#modelAt = indexOf(layout.modelRow.column);
     if (layout.languages) this.#languageAt = indexOf(layout.languages.column);

@@ -94,7 +94,7 @@ function buildBlock<E>(
   let child: E | undefined;
   let lastChild = -1;
   rows.forEach((row, at) => {
-    // A fixed text stands beside something that is said, never alone.
+    // A fixed text stands beside something that is reported, never alone.
     const filled = (list: readonly Spot[]) => {
       const said = list.filter((spot) => row.cells[spot.at] !== "");
       const inside = (spot: Spot) => spot.path.slice(0, spot.path.lastIndexOf("/"));

@@ -9,7 +9,7 @@ import type { CellContext } from "./write-context.js";
 import { phrase } from "../phrases/phrase.js";
 
 export interface ExpandedCells {
-  /** Fills what the shape itself says of a product's variants, and reports those that reading would not give again. */
+  /** Fills what the shape itself states for a product's variants, and reports those that reading would not give again. */
   readonly fill: (
     cells: string[],
     parent: number,

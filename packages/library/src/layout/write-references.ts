@@ -127,7 +127,7 @@ function recordInParts(context: CellContext, spec: ReferenceSpec, parts: PartsPl
   const readers = parts.map((part): ((row: number) => CellValue) => {
     if (part.is === "name") return (row) => ownName(to, spec, row);
     if (part.is === "text") return (row) => to.text(part.field, row) ?? "";
-    if (part.is === "reference") throw new Error("a reference is no part of a referenced record");
+    if (part.is === "reference") throw new Error("a reference is not a part of a referenced record");
     const children = catalogue.table(part.spec.to);
     const one = part.parts
       ? recordInParts(context, part.spec, part.parts)

@@ -1,8 +1,8 @@
 /**
- * The ledger: what a platform is known to hold of ours. JSON Lines, only ever added to, batch by batch: a batch counts from the line that
+ * The ledger: what is known to be on a platform. JSON Lines, only ever added to, batch by batch: a batch counts from the line that
  * closes it, so that one that was not finished counts not at all.
  *
- * Each line says of a record, or of something that was added to it, how far it has come, and the platform's id where it is known.
+ * Each line states for a record, or of something that was added to it, how far it has come, and the platform's id where it is known.
  * An id is one record's only, and a record has one id only.
  */
 

@@ -28,7 +28,7 @@ export function nodeFiles(folder: string): FilesPort {
   };
 }
 
-/** @throws IoTrouble when the disk fails halfway: what was read until then is no whole file. */
+/** @throws IoTrouble when the disk fails halfway: what was read until then is not a whole file. */
 async function* bytesOf(absolute: string, path: string): AsyncGenerator<Uint8Array> {
   try {
     yield* createReadStream(absolute, { highWaterMark: 1 << 18 }) as AsyncIterable<Uint8Array>;

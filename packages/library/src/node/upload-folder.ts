@@ -1,7 +1,7 @@
 /**
  * An upload folder on the disk: it appears whole or not at all, and takes the place of an earlier one of the same project only.
  *
- * A folder is ours by the mark that a build writes with it (`build/upload-mark.ts`). Anything else in it, another project's folder, one
+ * A folder is known by the mark that a build writes with it (`build/upload-mark.ts`). Anything else in it, another project's folder, one
  * without a mark, a link: nothing of them is touched.
  */
 
@@ -89,7 +89,7 @@ async function putBack(wanted: string): Promise<void> {
   else await rename(aside, wanted);
 }
 
-/** What stands against replacing what is at that place; undefined where nothing is there, or only what we wrote for the project. */
+/** What blocks replacing what is at that place; undefined where nothing is there, or only what we wrote for the project. */
 async function strangerAt(wanted: string, folder: string, project: string): Promise<Finding | undefined> {
   const at = { file: folder };
   const there = await lookAt(wanted);

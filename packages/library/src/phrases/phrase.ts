@@ -40,7 +40,7 @@ export class Phrase {
 /** @param template `{0}`, `{1}` … stand for the values. */
 export const phrase = (template: Template, ...values: readonly PhraseValue[]): Phrase => new Phrase(template, values);
 
-/** A text in a language. What is no phrase stays as it is. */
+/** A text in a language. Any other text stays as it is. */
 export const say = (text: Text, language: Language): string => (text instanceof Phrase ? text.say(language) : text);
 
 function said(value: PhraseValue, language: Language): string {

@@ -1,4 +1,4 @@
-/** What the rows of a slot say of other records: each referring field that a column shows, how it names them, and what that asks of the order. */
+/** What the rows of a slot state for other records: each referring field that a column shows, how it names them, and what that asks of the order. */
 
 import { formsOf, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import { fieldOf, type Kinds, type KindSpec, type Dependency } from "../kind.js";

@@ -1,4 +1,4 @@
-/** Cycles that no order can satisfy: of containing and required references. Each is said once, whole, with its places. */
+/** Cycles that no order can satisfy: of containing and required references. Each is reported once, whole, with its places. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { IntList } from "../catalogue/int-list.js";

@@ -26,7 +26,7 @@ export interface PlannedBlock {
   /** Rows of this kind's table. */
   readonly kind: string;
   readonly records: readonly number[];
-  /** Rows that no record of ours is behind, as they are written. */
+  /** Rows without a record in the catalogue, as they are written. */
   readonly literal?: readonly (readonly string[])[] | undefined;
   /** The numbers, among the rows of the block, of those that are written; all, if left out. */
   readonly keeps?: ReadonlySet<number> | undefined;
@@ -36,7 +36,7 @@ export interface PlannedBlock {
 export interface PlannedFile {
   readonly name: string;
   readonly blocks: readonly PlannedBlock[];
-  /** How many rows come out how, where it was played onto what the platform holds: `created` 3, `updated` 9. */
+  /** How many rows come out how, where it was played onto what is on the platform: `created` 3, `updated` 9. */
   readonly outcomes?: Readonly<Record<string, number>> | undefined;
 }
 
@@ -63,7 +63,7 @@ export interface UploadStep extends Common {
   /** For products whose links wait: the headers of the cells that stay blank here. */
   readonly waiting: ReadonlyMap<number, ReadonlySet<string>>;
   /**
-   * Cells that say something else than ours: by table and row of the record, then by file and header. Where only changes are
+   * Cells with another value than the catalogue: by table and row of the record, then by file and header. Where only changes are
    * written, for what is left as it is there.
    */
   readonly cells?: ReadonlyMap<string, ReadonlyMap<string, string>> | undefined;

@@ -36,7 +36,7 @@ export function findRounds(placements: readonly Placement[], slotCount: number):
     });
     const found = schedule(placements, slots, slotCount);
     if (!found) continue;
-    // Collections count first: what it would take with more of them is no bound.
+    // Collections count first: what it would take with more of them is not a bound.
     if (isFewer(found.cost)) fewest = { collections: found.cost.collections, uploads: found.leastUploads };
     else if (found.cost.collections === fewest.collections)
       fewest = { ...fewest, uploads: Math.min(fewest.uploads, found.leastUploads) };

@@ -29,14 +29,14 @@ export function draftProject(
   return `${lines.join("\n")}\n`;
 }
 
-/** @returns the text with one source more; undefined where it is no project. */
+/** @returns the text with one source more; undefined where it is not a project. */
 export const addSource = (text: string, source: DraftedSource): string | undefined =>
   withMore(text, "sources", { ...source });
 
-/** @returns the text with one target more; undefined where it is no project. */
+/** @returns the text with one target more; undefined where it is not a project. */
 export const addTarget = (text: string, target: string): string | undefined => withMore(text, "targets", { target });
 
-/** @returns the text with a folder of pictures, where it has none yet; undefined where it is no project. */
+/** @returns the text with a folder of pictures, where it has none yet; undefined where it is not a project. */
 export function addPictures(text: string, folder: string): string | undefined {
   const document = parseDocument(text);
   if (document.errors.length > 0 || !isMap(document.contents)) return undefined;

@@ -123,7 +123,7 @@ async function readInto(
   books: OpenBooks,
 ): Promise<ReadCounts> {
   const { file, findings } = options;
-  // A file that does not end as it should is said already: that it has no rows then is no wonder.
+  // A file that does not end as it should is reported already: that it has no rows then is not a wonder.
   const isCutShort = () =>
     findings.list().some(({ code, at }) => at?.file === file && cutsShort.has(code)) ||
     findings.list().some(({ code, at }) => code === "read/zip-broken" && at !== undefined && file.startsWith(at.file));

@@ -1,4 +1,4 @@
-/** Work lists that came back from translators, read into the catalogue: workbooks, CSV, XLIFF. And what a project wants of gaps. */
+/** Translation lists that came back from translators, read into the catalogue: workbooks, CSV, XLIFF. And what a project wants of gaps. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { inLanguage } from "../catalogue/table.js";

@@ -26,11 +26,11 @@ export async function select(
     const field = of === "category" ? "parent" : "categories";
     const products = catalogue.table("product");
     rows = rows.filter((row) => {
-      const standing =
+      const categories =
         kind.of === "product"
           ? targetsOf(catalogue, products, field, table.parent(row))
           : targetsOf(catalogue, table, field, row);
-      return standing.some((one) => liesIn(catalogue, one, category));
+      return categories.some((one) => liesIn(catalogue, one, category));
     });
   }
   if (where === undefined) return rows;

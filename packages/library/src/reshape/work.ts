@@ -1,4 +1,4 @@
-/** What operations work with: the catalogue, what they say of it, what is to be left out in the end. */
+/** What operations work with: the catalogue, what they state for it, what is to be left out in the end. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ToSlug } from "../derive/slug.js";

@@ -37,7 +37,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
       findings.add(
         finding(
           "resolve/ambiguous",
-          { to: spec.to, by: wayText(spec), text, candidates },
+          { to: spec.to, by: byText(spec), text, candidates },
           location,
           rows.map((candidate) => catalogue.location(to, candidate)),
         ),
@@ -47,7 +47,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
     let near = nearest.get(cause);
     if (spec.inTree && looped.has(pool.text(cause))) return;
     if (!near) nearest.set(cause, (near = nearestSpellings(pool.text(cause), candidatesFor(cause))));
-    const facts = { to: spec.to, by: wayText(spec), text, unknown: pool.text(cause), nearest: near };
+    const facts = { to: spec.to, by: byText(spec), text, unknown: pool.text(cause), nearest: near };
     findings.add(finding(spec.missing === "hold" ? "resolve/held-back" : "resolve/dangling", facts, location));
   }
 
@@ -112,7 +112,7 @@ export function reportDescriptions(catalogue: ResolvedCatalogue, findings: Findi
   }
 }
 
-/** Names of categories that lie below themselves: that is said once, and no path leads to them. */
+/** Names of categories that lie below themselves: that is reported once, and no path leads to them. */
 function loopedCategories(catalogue: ResolvedCatalogue): ReadonlySet<string> {
   const categories = catalogue.table("category");
   const fields = [...categories.texts.keys()].filter((field) => field.startsWith("name@"));
@@ -131,5 +131,5 @@ function loopedCategories(catalogue: ResolvedCatalogue): ReadonlySet<string> {
   return names;
 }
 
-const wayText = (spec: { readonly by: string; readonly lang: string | undefined }): string =>
+const byText = (spec: { readonly by: string; readonly lang: string | undefined }): string =>
   spec.lang === undefined ? spec.by : `${spec.by}@${spec.lang}`;

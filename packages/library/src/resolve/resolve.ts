@@ -176,7 +176,7 @@ export class Resolver {
   }
 }
 
-/** What names no record of the kind it was meant for, and one of the kind that takes what is left, goes there. */
+/** What names no record of the kind it was intended for, and one of the kind that takes what is left, goes there. */
 function divertReferences(catalogue: Catalogue, resolver: Resolver): void {
   const { pool } = catalogue;
   for (const table of catalogue.tables)
@@ -196,7 +196,7 @@ function divertReferences(catalogue: Catalogue, resolver: Resolver): void {
     }
 }
 
-/** Gives records what rows say of them that only refer to them: names in further languages, pictures of categories. */
+/** Gives records what rows state for them that only refer to them: names in further languages, pictures of categories. */
 function applyStatements(catalogue: Catalogue, findings: Findings): void {
   const { pool } = catalogue;
   for (const { reference, field, value, met } of catalogue.statements) {

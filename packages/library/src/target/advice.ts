@@ -1,6 +1,6 @@
 /**
- * What a target would rather have, and what it does with what it gets: columns better filled, and columns that a connected system
- * writes over. Counted by column.
+ * What a target recommends, and what it does with what it gets: columns better filled, and columns that a connected system
+ * overwrites. Counted by column.
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";

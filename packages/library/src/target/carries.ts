@@ -70,7 +70,7 @@ function uncarriedFields(catalogue: ResolvedCatalogue, target: Target, bound: Re
     if (rows.length > 0) found.push(uncarried(catalogue, table, field, rows));
   };
   for (const table of catalogue.tables) {
-    // Of a kind that is not there at all that is said already.
+    // Of a kind that is not there at all that is reported already.
     if (!created.has(table.name.split(".")[0]!)) continue;
     for (const [field, column] of table.texts) {
       const name = `${table.name}.${field}`;
@@ -160,7 +160,7 @@ function shownBy(target: Feed, kind: string, kinds: Kinds): string[] {
   }
 }
 
-/** What the parts of a cell say of the records that it names, and of those that these contain. */
+/** What the parts of a cell state for the records that it names, and of those that these contain. */
 function inParts({ to }: ReferenceSpec, parts: PartsPlan): string[] {
   return parts.flatMap((part) => {
     if (part.is === "text") return [`${to}.${part.field}`];

@@ -18,7 +18,7 @@ export const columnRule = z.strictObject({
   "generated from": z.string().optional(),
   /** A setting of the account. */
   inherits: z.string().optional(),
-  /** A system connected to the platform that writes over what is uploaded. */
+  /** A system connected to the platform that overwrites what is uploaded. */
   "overwritten by": z.string().optional(),
   "starts as": z.string().optional(),
   "characters at most": z.int().min(1).optional(),
@@ -97,7 +97,7 @@ const givenIds = z.strictObject({
   /** Where the export is, and how it is read. */
   export: z.string().optional(),
   layout: givenLayout.optional(),
-  /** How a record of the export is told to be one of ours, in this order. */
+  /** How a record of the export is matched with one of the catalogue, in this order. */
   "matched by": z
     .array(z.enum(["key", "code", "name", "path"]))
     .min(1)
@@ -218,7 +218,7 @@ export const givenFile = z.strictObject({
   "entry key": z.array(z.string()).default([]),
   /** `{kind}` in the layout stands for each of these: rows of several kinds, one after the other in one file. */
   each: z.array(z.string()).min(1).optional(),
-  /** `{lang}` in the layout, and in what is said of the file, stands for each of these: a file for each. */
+  /** `{lang}` in the layout, and in what is reported of the file, stands for each of these: a file for each. */
   languages: z.array(z.string()).min(1).optional(),
   endpoint: z.string().optional(),
   ids: givenIds.optional(),
@@ -234,7 +234,7 @@ const givenSetting = z.strictObject({
 });
 
 /** Something to do on the platform before or after the uploads, that no file does. */
-const givenTask = z.strictObject({ title: z.string(), why: z.string() });
+const givenManualStep = z.strictObject({ title: z.string(), why: z.string() });
 
 export const givenTarget = z.strictObject({
   target: z.string().regex(/^[a-z][a-z0-9-]*$/, "a name of small letters, digits and -"),
@@ -255,7 +255,7 @@ export const givenTarget = z.strictObject({
   demands: z.record(z.string(), demand).default({}),
   visible: z.array(visibleRule).default([]),
   readback: z.union([readbackRules, recordReadback]),
-  before: z.array(givenTask).default([]),
-  after: z.array(givenTask).default([]),
+  before: z.array(givenManualStep).default([]),
+  after: z.array(givenManualStep).default([]),
 });
 export type GivenTarget = z.infer<typeof givenTarget>;

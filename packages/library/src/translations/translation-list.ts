@@ -1,5 +1,5 @@
 /**
- * The translators' work list: each text that is wanted in a language, with the text that it is made of. Out of the catalogue, and back
+ * The translators' translation list: each text that is wanted in a language, with the text that it is made of. Out of the catalogue, and back
  * in: what was translated from a text that has changed since is not taken.
  */
 

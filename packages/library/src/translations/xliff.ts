@@ -1,4 +1,4 @@
-/** A work list as XLIFF 2.0 (OASIS Standard, 2014): a unit for each text, its name telling which it is. */
+/** A translation list as XLIFF 2.0 (OASIS Standard, 2014): a unit for each text, its name telling which it is. */
 
 import { finding, type Findings } from "../findings/finding.js";
 import { readXml } from "../formats/xml-read.js";

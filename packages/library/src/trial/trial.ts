@@ -135,10 +135,10 @@ function undominated(
     (row) =>
       !rows.some((other) => {
         if (other === row) return false;
-        const [own, theirs] = [showsOf.get(row)!, showsOf.get(other)!];
-        if (theirs.length < own.length || !own.every((feature) => shown[other]!.has(feature))) return false;
+        const [own, others] = [showsOf.get(row)!, showsOf.get(other)!];
+        if (others.length < own.length || !own.every((feature) => shown[other]!.has(feature))) return false;
         const [cost, otherCost] = [costOf(closures[row]!, chosen), costOf(closures[other]!, chosen)];
-        return otherCost < cost || (otherCost === cost && (theirs.length > own.length || other < row));
+        return otherCost < cost || (otherCost === cost && (others.length > own.length || other < row));
       }),
   );
 }

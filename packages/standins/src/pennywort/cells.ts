@@ -4,11 +4,7 @@
  * In: the text of a cell. Out: its value, or the word of the reason why not.
  */
 
-export class Refusal extends Error {
-  constructor(readonly reason: string) {
-    super(reason);
-  }
-}
+import { Refusal } from "../common/refusal.js";
 
 const characters = (text: string): number => [...text].length;
 

@@ -5,7 +5,7 @@
  */
 
 import { parse } from "csv-parse/sync";
-import { Refusal } from "./cells.js";
+import { Refusal } from "../common/refusal.js";
 
 export const maxFileBytes = 4_000_000;
 const maxItems = 120;

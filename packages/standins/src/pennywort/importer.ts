@@ -1,21 +1,10 @@
 /**
- * Pennywort's importer: works through a file group by group and says of every row what became of it
+ * Pennywort's importer: works through a file group by group and states for every row what became of it
  * (description, sections 3 to 7). Each group is one transaction.
  */
 
-import {
-  barcode,
-  codeText,
-  flag,
-  itemKey,
-  list,
-  money,
-  paths,
-  Refusal,
-  thousandths,
-  wholeNumber,
-  plainText,
-} from "./cells.js";
+import { barcode, codeText, flag, itemKey, list, money, paths, thousandths, wholeNumber, plainText } from "./cells.js";
+import { Refusal } from "../common/refusal.js";
 import { readFile, type Group, type ImportFile, type ItemRow } from "./file.js";
 import type { CodeRow, PennywortStore, StoredItem, Tier, TranslatedName } from "./store.js";
 

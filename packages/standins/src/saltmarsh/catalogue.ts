@@ -14,7 +14,7 @@ export function catalogueOf(store: SaltmarshStore) {
   );
   const tag: Tags = (id) => all.get(id)!.tag;
   const tell = (register: string, of: (held: StoredRecord) => object) =>
-    store.register(register).map((held) => ({ tag: held.tag, ...of(held), ...wordsOf(store, held.id) }));
+    store.register(register).map((held) => ({ tag: held.tag, ...of(held), ...textsOf(store, held.id) }));
   const ref = (value: RegisterData[string] | undefined): string | null => {
     const id = one(value);
     return id === null ? null : tag(id);
@@ -26,7 +26,7 @@ export function catalogueOf(store: SaltmarshStore) {
       under: ref(held.data["Under"]),
       rank: one(held.data["Rank"]),
       open: held.data["Open"] === "yes",
-      ...foundAt(store, held, tag),
+      ...locationOf(store, held, tag),
       stories: storiesOf(store, held.id),
     })),
     makers: tell("makers", titled),
@@ -69,7 +69,7 @@ export function catalogueOf(store: SaltmarshStore) {
       nature: one(held.data["Nature"]),
       open: held.data["Open"] === "yes",
       seen: isSeen(store, held),
-      ...foundAt(store, held, tag),
+      ...locationOf(store, held, tag),
       facts: store
         .entries(held.id, "facts")
         .map(({ data }) => ({ trait: ref(data["Trait"]), says: one(data["Says"]) })),
@@ -104,7 +104,7 @@ function soldAs({ data }: StoredRecord) {
 }
 
 /** Where a shopper, or a search engine, comes upon it. */
-function foundAt(store: SaltmarshStore, { id, data }: StoredRecord, tag: Tags) {
+function locationOf(store: SaltmarshStore, { id, data }: StoredRecord, tag: Tags) {
   return {
     path: one(data["Path"]),
     seekTitle: one(data["Seek title"]),
@@ -151,7 +151,7 @@ function listsOf(store: SaltmarshStore, id: string, tag: Tags) {
   };
 }
 
-function wordsOf(store: SaltmarshStore, id: string) {
+function textsOf(store: SaltmarshStore, id: string) {
   const words: Record<string, Readonly<Record<"title" | "text" | "seekTitle" | "seekText", string | null>>> = {};
   for (const lang of languages) {
     const data = store.words(id, lang);

@@ -1,12 +1,7 @@
 /** The files of Saltmarsh: which columns each has, and what their cells may hold (description, sections 1 to 5). As data. */
 
 import { characters, isBarcode, plainNumber } from "../common/barcode.js";
-
-export class Refusal extends Error {
-  constructor(readonly reason: string) {
-    super(reason);
-  }
-}
+import { Refusal } from "../common/refusal.js";
 
 export type Blank = "clears" | "leaves";
 
@@ -50,8 +45,8 @@ const idWord = matching(/^\d{5,8}$/, "unknown-id");
 
 /** A path made from a title (description, section 3). */
 function pathOf(title: string): string {
-  const words = title.replace(/[A-Z]/g, (letter) => letter.toLowerCase()).match(/[a-z0-9]+/g) ?? [];
-  return words.join("-").slice(0, 80) || "-";
+  const textColumns = title.replace(/[A-Z]/g, (letter) => letter.toLowerCase()).match(/[a-z0-9]+/g) ?? [];
+  return textColumns.join("-").slice(0, 80) || "-";
 }
 
 const title: TableColumn = { name: "Title", read: upTo(120), needed: true, blank: "leaves" };
@@ -68,7 +63,7 @@ const seeks: readonly TableColumn[] = [
   { name: "Seek text", read: upTo(160, "too-long"), of: ["goods", "branches"] },
 ];
 const oldPath = matching(/^[a-z0-9-]{1,80}$/);
-const found: readonly TableColumn[] = [
+const addressColumns: readonly TableColumn[] = [
   { name: "Path", read: oldPath, blank: "leaves", made: pathOf },
   ...seeks,
   id("Circles", ["circles"], { list: true }),
@@ -97,7 +92,7 @@ const sold: readonly TableColumn[] = [
 const code: TableColumn = { name: "Code", read: matching(/^[A-Za-z0-9._-]{1,40}$/) };
 
 export const registers: Readonly<Record<string, readonly TableColumn[]>> = {
-  branches: [title, id("Under", ["branches"]), rank, yesNo("Open", "leaves"), ...found],
+  branches: [title, id("Under", ["branches"]), rank, yesNo("Open", "leaves"), ...addressColumns],
   makers: [title],
   circles: [title],
   scales: [title, rank],
@@ -131,7 +126,7 @@ export const registers: Readonly<Record<string, readonly TableColumn[]>> = {
     yesNo("Open", "leaves"),
     code,
     ...sold,
-    ...found,
+    ...addressColumns,
   ],
   forms: [
     id("Good", ["goods"], { needed: true, fixed: true, blank: "leaves" }),
@@ -205,7 +200,7 @@ export const toldInReport: ReadonlySet<string> = new Set([
   "traits",
 ]);
 export const languages: readonly string[] = ["de", "fr", "ja", "ar"];
-export const words: readonly TableColumn[] = [
+export const textColumns: readonly TableColumn[] = [
   { name: "Title", read: upTo(120), blank: "leaves" },
   { name: "Text", read: upTo(4000, "too-long"), blank: "leaves", of: ["goods"] },
   ...seeks.map((column): TableColumn => ({ ...column, blank: "leaves" })),

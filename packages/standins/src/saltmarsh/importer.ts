@@ -5,13 +5,13 @@ import {
   owners,
   readStoryLanguage,
   readTag,
-  Refusal,
   registers,
   story,
   toldInReport,
-  words,
+  textColumns,
   type TableColumn,
 } from "./files.js";
+import { Refusal } from "../common/refusal.js";
 import { readSheet, type TableRow } from "./sheet.js";
 import type { RegisterData, StoredRecord, SaltmarshStore } from "./store.js";
 
@@ -42,8 +42,8 @@ export function importList(store: SaltmarshStore, file: string, bytes: Uint8Arra
 }
 
 export function importTexts(store: SaltmarshStore, lang: string, bytes: Uint8Array): SaltmarshReport {
-  const names = ["Id", ...words.map((column) => column.name)];
-  return importRows("words", bytes, names, ["Id"], (cells) => takeTexts(store, lang, words, cells));
+  const names = ["Id", ...textColumns.map((column) => column.name)];
+  return importRows("words", bytes, names, ["Id"], (cells) => takeTexts(store, lang, textColumns, cells));
 }
 
 /** One file for all languages: each row says which it is in. */

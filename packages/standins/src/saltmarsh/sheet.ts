@@ -1,7 +1,7 @@
 /** A tab-separated file, from bytes to rows (description, section 1). */
 
 import { parse } from "csv-parse/sync";
-import { Refusal } from "./files.js";
+import { Refusal } from "../common/refusal.js";
 
 export const maxFileBytes = 8_000_000;
 

@@ -1,12 +1,7 @@
 /** What one cell of a Tollgate sheet may hold (description, sections 3 and 4). In: its text. Out: its value, or the reason why not. */
 
 import { characters, isBarcode, plainNumber } from "../common/barcode.js";
-
-export class Refusal extends Error {
-  constructor(readonly reason: string) {
-    super(reason);
-  }
-}
+import { Refusal } from "../common/refusal.js";
 
 export const upTo =
   (most: number) =>
@@ -127,8 +122,8 @@ export function steps(text: string): PriceStep[] {
 
 export function supplies(text: string): { supplier: string; code: string }[] {
   return cut(text, ";").map((one) => {
-    const [supplier, theirs] = parts(one, "=", 2) as [string, string];
-    return { supplier: filled(plain(supplier, ";=")), code: filled(plain(theirs, ";=")) };
+    const [supplier, code] = parts(one, "=", 2) as [string, string];
+    return { supplier: filled(plain(supplier, ";=")), code: filled(plain(code, ";=")) };
   });
 }
 

@@ -1,7 +1,8 @@
 /** Tollgate's importer: a file as a whole, or nothing of it (description, sections 2 to 5). */
 
 import type { PriceStep } from "./cells.js";
-import { once, Refusal } from "./cells.js";
+import { once } from "./cells.js";
+import { Refusal } from "../common/refusal.js";
 import { storePlaces, table, type RangeColumn } from "./columns.js";
 import { readSheet, type RangeRow } from "./sheet.js";
 import type { TillData, TollgateStore } from "./store.js";

@@ -2,7 +2,7 @@
 
 import readExcelFile from "read-excel-file/node";
 import { columns } from "./columns.js";
-import { Refusal } from "./cells.js";
+import { Refusal } from "../common/refusal.js";
 
 export const maxFileBytes = 8_000_000;
 
@@ -35,7 +35,7 @@ export async function readSheet(bytes: Uint8Array): Promise<RangeRow[]> {
   });
 }
 
-/** What the archive says that it unpacks to; 0 for what is no archive. */
+/** What the archive says that it unpacks to; 0 for what is not an archive. */
 function unpackedSize(bytes: Uint8Array): number {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   let total = 0;

@@ -14,14 +14,14 @@ const [nameAt, germanTextAt, priceAt, stockAt] = [2, 5, 14, 19];
 const cheaper = (price) => `€ ${(Math.round(Number(price.replace("€ ", "").replace(",", ".")) * 0.95 * 20) / 20).toFixed(2).replace(".", ",")}`;
 /** By code: the name that an article gets. */
 const names = { "BC-FG": "Frame grip, steel", "BC-MB": "Mite board, white", "BC-SS": "Sugar shaker, fine", "BC-HC": "Hive carrier" };
-/** By code: what is said of it in German. */
+/** By code: what is reported of it in German. */
 const texts = { "BC-WM": "Schmilzt Altwaben, ganz ohne Strom.", "BC-BF": "Besser als alle anderen.", "BC-RF": "Hält den Regen ab." };
 const stocks = { "BC-UB": "77", "BC-CS": "78", "BC-SF": "79" };
 /** Reshaped products are left as they are, so that each change has one cause. */
 const reshaped = /^BC-(VS|VR|GL)/;
 const pricesWanted = 30;
 
-export function makeMonth() {
+export function makeLater() {
   rmSync(month, { recursive: true, force: true });
   mkdirSync(month, { recursive: true });
   cpSync(new URL("layouts", clean), new URL("layouts", month), { recursive: true });
