@@ -82,7 +82,7 @@ async function runCommand(command: Command, given: CommandLine, io: Io): Promise
 const renamed: Readonly<Record<string, string>> = {
   "--target": "--for",
   "--replace": "--whole-range",
-  "--bulk change": "--bulk-change",
+  "--repair": "--bulk-change",
   "--answers": "--reports",
   "--answer": "--reply",
   "--month": "--later",

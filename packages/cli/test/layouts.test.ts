@@ -32,7 +32,7 @@ test("draft shows the layout, each line with confidence and reason, and what to 
   assert.equal(code, 0);
   assert.match(out, /Draft: 27 columns, \d+ sure, \d+ likely, 3 unmapped/);
   assert.match(out, /unmapped {2}Goes with +header not recognised/);
-  assert.match(out, /Next\n {2}1 {2}write it/);
+  assert.match(out, /Next\n {2}1 {2}write the layout/);
 });
 
 test("draft, calibrate: one guided way from a file to a layout that is tested on it", async () => {

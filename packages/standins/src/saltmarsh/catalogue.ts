@@ -117,7 +117,7 @@ function locationOf(store: SaltmarshStore, { id, data }: StoredRecord, tag: Tags
 function storiesOf(store: SaltmarshStore, id: string) {
   const stories: Record<string, string | null> = {};
   for (const lang of ["en", ...languages]) {
-    const data = store.words(id, `story ${lang}`);
+    const data = store.texts(id, `story ${lang}`);
     if (data) stories[lang] = one(data["Text"]);
   }
   return stories;
@@ -154,7 +154,7 @@ function listsOf(store: SaltmarshStore, id: string, tag: Tags) {
 function textsOf(store: SaltmarshStore, id: string) {
   const words: Record<string, Readonly<Record<"title" | "text" | "seekTitle" | "seekText", string | null>>> = {};
   for (const lang of languages) {
-    const data = store.words(id, lang);
+    const data = store.texts(id, lang);
     if (!data) continue;
     words[lang] = {
       title: one(data["Title"]),

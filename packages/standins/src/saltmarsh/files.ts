@@ -38,15 +38,15 @@ const upTo =
     return text;
   };
 const number = (pattern: RegExp) => (text: string) => plainNumber(matching(pattern)(text));
-const oneOf = (...textColumns: string[]) => matching(new RegExp(`^(${textColumns.join("|")})$`));
+const oneOf = (...allowed: string[]) => matching(new RegExp(`^(${allowed.join("|")})$`));
 const whole = number(/^\d{1,9}$/);
 const money = number(/^\d{1,9}(\.\d{1,2})?$/);
 const idWord = matching(/^\d{5,8}$/, "unknown-id");
 
 /** A path made from a title (description, section 3). */
 function pathOf(title: string): string {
-  const textColumns = title.replace(/[A-Z]/g, (letter) => letter.toLowerCase()).match(/[a-z0-9]+/g) ?? [];
-  return textColumns.join("-").slice(0, 80) || "-";
+  const parts = title.replace(/[A-Z]/g, (letter) => letter.toLowerCase()).match(/[a-z0-9]+/g) ?? [];
+  return parts.join("-").slice(0, 80) || "-";
 }
 
 const title: TableColumn = { name: "Title", read: upTo(120), needed: true, blank: "leaves" };

@@ -239,11 +239,11 @@ function takeTexts(
   if (!held) throw new Refusal("unknown-id");
   for (const { name, of } of columns)
     if (cells.get(name) && of?.includes(held.register) === false) throw new Refusal("cell");
-  const old = store.words(held.id, under);
+  const old = store.texts(held.id, under);
   const none = Object.fromEntries(columns.map(({ name }) => [name, null]));
   const data = applyCells(store, columns, cells, old ?? none);
   if (old ? same(old, data) : Object.values(data).every((value) => value === null))
     return { outcome: "unchanged", id: null };
-  store.saveWords(held.id, under, data);
+  store.saveTexts(held.id, under, data);
   return { outcome: old ? "updated" : "created", id: null };
 }

@@ -91,11 +91,11 @@ export class SaltmarshStore {
     );
   }
 
-  words(id: string, lang: string): RegisterData | undefined {
+  texts(id: string, lang: string): RegisterData | undefined {
     const found = this.#db.all("SELECT data FROM words WHERE id = ? AND lang = ?", Number(id), lang)[0];
     return found && (JSON.parse(found["data"] as string) as RegisterData);
   }
-  saveWords(id: string, lang: string, data: RegisterData): void {
+  saveTexts(id: string, lang: string, data: RegisterData): void {
     this.#db.run(
       "INSERT INTO words VALUES (?, ?, ?) ON CONFLICT (id, lang) DO UPDATE SET data = excluded.data",
       ...[Number(id), lang, JSON.stringify(data)],
