@@ -238,7 +238,7 @@ export const builtInKinds: readonly KindSpec[] = [
     fields: [
       { name: "property", reference: { to: "property", dependency: "required", missing: "create" } },
       text("value"),
-      texts("words"),
+      texts("text"),
     ],
   },
 ];

@@ -18,7 +18,7 @@ const settings: Readonly<Record<string, string>> = {
   tie: "dependency",
 };
 
-const fields: Readonly<Record<string, string>> = { nature: "sort", rental: "hire" };
+const fields: Readonly<Record<string, string>> = { nature: "sort", rental: "hire", words: "text" };
 
 const roles: Readonly<Record<string, string>> = { regular: "price", sale: "offer", "struck-through": "was" };
 const values: Readonly<Record<string, string>> = { ...roles, physical: "goods", downloadable: "file", rental: "hire" };
