@@ -205,3 +205,9 @@ export { calibrate, type Calibration, type ColumnCalibration } from "./project/c
 export { columnGuide, emptyWorkbook, guideMarkdown, type GuideRow } from "./project/guide.js";
 export { readSource, readSources, type Progress, type Source } from "./project/sources.js";
 export { givenProject } from "./project/schema.js";
+
+// References: what docs/reference is made of.
+export { knownMeaning, kindMeanings } from "./layout/meanings.js";
+export { baseLayout, layoutReference, type ReferenceEntry, type ReferenceSection } from "./layout/reference.js";
+export { baseProject, projectReference } from "./project/reference.js";
+export { exampleFacts, expressionReference } from "./derive/reference.js";

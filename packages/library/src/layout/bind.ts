@@ -5,6 +5,7 @@ import { textCodec } from "../codecs/scalars.js";
 import { inLanguage } from "../catalogue/table.js";
 import type { By, ReferenceSpec } from "../catalogue/reference-pool.js";
 import { renamedField } from "../given/old-words.js";
+import { fieldBySynonym } from "./meanings.js";
 import { nearestSpelling } from "../spelling.js";
 import { fieldOf, type FieldSpec, type FieldType, type Kinds, type KindSpec, type Missing } from "../kind.js";
 import { codecOf, type CodecChoice, type PartChoice } from "./codec-of.js";
@@ -327,7 +328,10 @@ function fieldSpec(kind: KindSpec, name: string): FieldSpec {
   if (renamed !== undefined && fieldOf(kind, renamed))
     throw new Mistake(phrase('"{0}" is now called "{1}"', name, renamed));
   const all = ["key", ...kind.fields.map((one) => one.name), ...Object.keys(kind.entries ?? {})];
-  throw new Mistake(phrase('{0} has no field "{1}"', kind.name, name), nearestSpelling(name, all));
+  throw new Mistake(
+    phrase('{0} has no field "{1}" (its fields are in docs/reference/kinds.md#{2})', kind.name, name, kind.name),
+    fieldBySynonym(name, all) ?? nearestSpelling(name, all),
+  );
 }
 
 function fieldInLanguage(field: FieldSpec, lang: string | undefined, { given }: BindContext): string {

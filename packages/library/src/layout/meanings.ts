@@ -72,7 +72,10 @@ const meanings: Readonly<Record<string, Meaning>> = {
   "property.type": { means: "the type of its values", example: "number" },
   "property.unit": { means: "the unit of its values", example: "V" },
   "property.group": { means: "the property group that it is in", example: "Technical data" },
-  "product.key": { means: "your own key of the product, the same on all its rows and every month", example: "orchard-hive" },
+  "product.key": {
+    means: "your own key of the product, the same on all its rows and every month",
+    example: "orchard-hive",
+  },
   "product.name": name("product", "Orchard hive"),
   "product.description": {
     means: "a text about the product",

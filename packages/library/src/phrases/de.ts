@@ -358,4 +358,6 @@ export const phrasesDe = {
     "laden Sie die Sprache in ein eigenes Konto hoch, wenn die Plattform das bietet",
   "put such products into a category of their own": "nehmen Sie solche Produkte in eine eigene Kategorie auf",
   '"{0}" is now called "{1}"': "„{0}“ heißt jetzt „{1}“",
+  '{0} has no field "{1}" (its fields are in docs/reference/kinds.md#{2})':
+    "{0} hat kein Feld „{1}“ (alle Felder stehen in docs/reference/kinds.md#{2})",
 } as const;

@@ -1,0 +1,155 @@
+/** The references in docs/: every word and field is in them, and every example loads or evaluates. */
+
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import { parse, stringify } from "yaml";
+import { z } from "zod";
+import {
+  baseLayout,
+  baseProject,
+  builtInKinds,
+  compileLayout,
+  describeFinding,
+  exampleFacts,
+  expressionReference,
+  Findings,
+  givenLayout,
+  givenProject,
+  Kinds,
+  knownMeaning,
+  kindMeanings,
+  layoutReference,
+  loadProject,
+  parseGiven,
+  projectReference,
+  type ReferenceSection,
+} from "#src/index.js";
+import { exampleEvaluator } from "#src/derive/example.js";
+import { filesOf, pennywortText } from "./support.js";
+
+/** The names of all settings that a schema knows. */
+function settingsOf(schema: z.ZodType): Set<string> {
+  const names = new Set<string>();
+  const walk = (node: unknown): void => {
+    if (typeof node !== "object" || node === null) return;
+    for (const [name, value] of Object.entries(node)) {
+      if (name === "properties" && typeof value === "object" && value !== null)
+        Object.keys(value).forEach((key) => names.add(key));
+      walk(value);
+    }
+  };
+  walk(z.toJSONSchema(schema, { io: "input", unrepresentable: "any" }));
+  return names;
+}
+
+/** Settings that are explained where another one of the same name is, or with the word above them. */
+const sameAs: Readonly<Record<string, readonly string[]>> = {
+  layout: ["column", "namespaces", "of", "encoding", "kind", "header"],
+  project: [
+    ...["into", "axis", "values", "name", "take", "along", "key", "to", "under", "on", "instead of", "from", "by"],
+    ...["pattern", "value", "in", "where", "keys", "escape", "sheet", "field", "constant", "of", "file"],
+    // Codecs are explained with layouts.
+    ...[...settingsOf(givenLayout)],
+  ],
+};
+
+for (const [what, reference, schema] of [
+  ["layout", layoutReference, givenLayout],
+  ["project", projectReference, givenProject],
+] as const)
+  test(`the reference of a ${what} has every word of its schema, and no other`, () => {
+    const told = new Set(
+      reference.flatMap(({ entries }: ReferenceSection) => entries.map(({ word }) => word.split(": ").at(-1)!)),
+    );
+    const known = settingsOf(schema);
+    assert.ok(known.size > 40);
+    assert.deepEqual(
+      [...known].filter((name) => !told.has(name) && !sameAs[what]!.includes(name)),
+      [],
+    );
+    assert.deepEqual(
+      [...told].filter((name) => !known.has(name)),
+      [],
+    );
+  });
+
+/** A part of a file, over what it leaves out. */
+function whole(base: string, part: string): string {
+  const [given, own] = [parse(base) as Record<string, unknown>, parse(part) as Record<string, unknown>];
+  return stringify({ ...given, ...own });
+}
+
+test("every example of a layout's reference is read without a finding", () => {
+  for (const { entries } of layoutReference)
+    for (const { word, example } of entries) {
+      const findings = new Findings();
+      const given = parseGiven(whole(baseLayout, example), "example.yaml", givenLayout, findings);
+      if (given) compileLayout(given.value, given.at, new Kinds(), findings);
+      assert.deepEqual(
+        findings.list().map((one) => describeFinding(one).message),
+        [],
+        `${word}\n${example}`,
+      );
+    }
+});
+
+test("every example of a project's reference loads without a finding", async () => {
+  const none = () => Promise.resolve(undefined);
+  for (const { entries } of projectReference)
+    for (const { word, example } of entries) {
+      const findings = new Findings();
+      const files = filesOf({ "project.yaml": whole(baseProject, example), "range.yaml": baseLayout });
+      const shippedLayout = (name: string) => Promise.resolve(name === "schema-org" ? baseLayout : undefined);
+      const target = (name: string) => Promise.resolve(pennywortText.replace("target: pennywort", `target: ${name}`));
+      const project = await loadProject("project.yaml", files, target, findings, shippedLayout);
+      assert.deepEqual(
+        findings.list().map((one) => describeFinding(one).message),
+        [],
+        `${word}\n${example}`,
+      );
+      assert.ok(project, word);
+    }
+  void none;
+});
+
+test("every example of an expression gives what the reference says", () => {
+  const evaluate = exampleEvaluator(exampleFacts);
+  let count = 0;
+  for (const { entries } of expressionReference)
+    for (const { name, example, gives } of entries) {
+      assert.equal(evaluate(example), gives, name);
+      count++;
+    }
+  assert.ok(count > 15);
+});
+
+test("every built-in kind and field has a meaning and an example", () => {
+  for (const { name, fields } of builtInKinds) {
+    assert.ok(kindMeanings[name], name);
+    for (const field of fields) {
+      const meaning = knownMeaning(name, field.name);
+      assert.ok(meaning && meaning.means !== "" && meaning.example !== "", `${name}.${field.name}`);
+      if (field.among) assert.ok(field.among.includes(meaning.example), `${name}.${field.name}: ${meaning.example}`);
+    }
+  }
+});
+
+test("a field by another name is suggested, with the page that lists all fields", () => {
+  for (const [field, nearest] of [
+    ["product.images", "pictures"],
+    ["variant.ean", "barcode"],
+    ["product.title", "name"],
+    ["variant.sku", "code"],
+    ["product.manufacturer", "brand"],
+    ["product.descripton", "description"],
+  ]) {
+    const findings = new Findings();
+    const yaml = `layout: x\nrows: { each: variant, of: product, grouped by: P }\ncolumns: { P: product.key, A: ${field} }\n`;
+    const given = parseGiven(yaml, "x.yaml", givenLayout, findings)!;
+    compileLayout(given.value, given.at, new Kinds(), findings);
+    const [one] = findings.list();
+    const { message } = describeFinding(one!);
+    assert.ok(message.includes(`Did you mean "${nearest}"?`), message);
+    assert.match(message, /docs\/reference\/kinds\.md#(product|variant)/);
+  }
+});
