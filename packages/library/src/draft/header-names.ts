@@ -63,7 +63,7 @@ const phrases: Readonly<Record<Concept, Readonly<Record<string, string>>>> = {
     fr: "prix|prix ht|prix ttc|prix de vente|prix public",
   },
   offer: {
-    en: "offer|offer price|special price|sale",
+    en: "offer|offer price|sale price|special price|sale",
     de: "aktionspreis|angebotspreis|sonderpreis",
     fr: "prix promo|prix solde",
   },
