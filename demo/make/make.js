@@ -4,8 +4,8 @@
  */
 
 import { mkdirSync, rmSync, writeFileSync } from "node:fs";
-import { PNG } from "pngjs";
 import { categories, products, rearing, valueNames } from "./range.js";
+import { picture } from "./draw.js";
 import { books, german, languages, machines, morePictures, oldShop, photos, workbook } from "./more.js";
 import { assortments, extras, facts, mill, moved, offers, options, optionUse, sets, shelfTexts, sizes, supplied, properties } from "./third.js";
 import { makeLater } from "./later.js";
@@ -126,28 +126,6 @@ function valueRows() {
   return rows;
 }
 
-/** A drawn sign for a product: combs in colours that its name gives. */
-function drawPicture(name) {
-  let seed = [...name].reduce((sum, char) => (sum * 31 + char.charCodeAt(0)) % 1_000_003, 7);
-  const random = () => (seed = (seed * 48_271) % 2_147_483_647) / 2_147_483_647;
-  const side = 120;
-  const png = new PNG({ width: side, height: side });
-  const hue = random();
-  const colour = (light) => [0, 1 / 3, 2 / 3].map((shift) => Math.round(255 * light * (0.62 + 0.38 * Math.cos(2 * Math.PI * (hue + shift)))));
-  const combs = Array.from({ length: 3 + Math.floor(random() * 4) }, () => ({ x: 20 + random() * 80, y: 20 + random() * 80, r: 12 + random() * 22, light: 0.45 + random() * 0.5 }));
-  for (let y = 0; y < side; y++) {
-    for (let x = 0; x < side; x++) {
-      const inside = combs.findLast((comb) => {
-        const [dx, dy] = [Math.abs(x - comb.x), Math.abs(y - comb.y)];
-        return dx < comb.r * 0.866 && dy + dx * 0.577 < comb.r;
-      });
-      const [r, g, b] = colour(inside ? inside.light : 0.97);
-      png.data.set([r, g, b, 255], (y * side + x) * 4);
-    }
-  }
-  return PNG.sync.write(png, { colorType: 2, filterType: 1 });
-}
-
 const sources = {
   "categories.csv": csv(categoryRows(), ","),
   "values.csv": csv(valueRows(), ";"),
@@ -184,7 +162,7 @@ mkdirSync(new URL("pictures", folder), { recursive: true });
 for (const [name, text] of Object.entries({ ...sources, ...third })) writeFileSync(new URL(`sources/${name}`, folder), text, encodingOf(name));
 writeFileSync(new URL("sources/glimmer.xlsx", folder), workbook());
 const names = new Set([...products.flatMap((product) => [...pictures(product), ...(product.features[0]?.[0] === "Colour" ? product.features[0][1].map((value) => ownPicture(product, value)) : [])]), ...rearing.map((product) => pictures(product)[0]), ...morePictures]);
-for (const name of names) writeFileSync(new URL(`pictures/${name}`, folder), drawPicture(name));
+for (const name of names) writeFileSync(new URL(`pictures/${name}`, folder), picture(name));
 makeRough(sources, encodingOf);
 makeLater();
 const variants = [...products, ...rearing].map((product) => combinations(product).length);

@@ -47,7 +47,7 @@ const damages = [
   { id: "long-text", what: "A description that the platform cuts.", file: range, on: "BC-FO-SING;", edit: (line) => cell(line, 4, (text) => `${text} ${"Keep it cool and dry. ".repeat(100)}`.trim()), code: "target/cut" },
   { id: "picture-missing", what: "A picture that is not in the folder.", file: range, on: "BC-WK-1M;", edit: (line) => line.replace("wick.png", "wik.png"), code: "check/picture-missing" },
   { id: "relation-unknown", what: "A relation to a code that nothing has.", file: range, on: "BC-BD;", edit: (line) => cell(line, 24, () => "BC-PENCIL"), code: "resolve/dangling" },
-  { id: "struck-below", what: "A was price below the price.", file: range, on: "BC-X2;", edit: (line) => cell(line, 15, () => "€ 259,00"), code: "check/was-not-above" },
+  { id: "struck-below", what: "The earlier price (was) is below the price.", file: range, on: "BC-X2;", edit: (line) => cell(line, 15, () => "€ 259,00"), code: "check/was-not-above" },
   { id: "code-with-slash", what: "A code with a character that the platform refuses.", file: range, on: "BC-SR-BEEC;", edit: (line) => line.replace("BC-SR-BEEC;", "BC-SR/BEEC;"), code: "target/characters" },
   { id: "cell-too-many", what: "A text with the delimiter in it, without quotes.", file: range, on: "BC-CS;", edit: (line) => line.replace("The old straw hive, as a candle.", "The old straw hive; as a candle."), code: "read/ragged-row" },
   { id: "open-quote", what: "A quote that is never closed.", file: range, on: "BC-UB;", edit: (line) => line.replace("With a rest for frames", '"With a rest for frames'), code: "read/open-quote" },
