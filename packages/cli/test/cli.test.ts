@@ -300,15 +300,15 @@ test("a target that the project does not have is a usage error", async () => {
   assert.match(err, /the project has no target "wickerby"\n→ It has pennywort, saltmarsh, tollgate\./);
 });
 
-test("each command has help with examples, and a page in the docs", async () => {
+test("each command has help with examples", async () => {
   for (const { name, examples } of commands) {
     const { code, out } = await run(name, "--help");
     assert.equal(code, 0);
-    assert.ok(out.includes(examples[0]!.line) && existsSync(join(root, `docs/commands/${name}.md`)), name);
+    assert.ok(out.includes(examples[0]!.line), name);
   }
 });
 
-test("standin says where it listens, and stops when it is reported", async () => {
+test("standin says where it listens, and stops when it is interrupted", async () => {
   const { code, out } = await run("standin", "pennywort");
   assert.equal(code, 0);
   assert.match(out, /pennywort listens on http:\/\/127\.0\.0\.1:\d+/);

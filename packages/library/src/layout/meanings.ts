@@ -37,15 +37,29 @@ export const kindMeanings: Readonly<Record<string, string>> = {
 };
 
 const name = (of: string, example: string): Meaning => ({ means: `the name of the ${of}`, example });
+const key = (of: string, example: string): Meaning => ({
+  means: `your own key of the ${of}, the same in every file and every month`,
+  example,
+});
 const position: Meaning = { means: "its position among its neighbours", example: "20" };
 const id: Meaning = { means: "the platform's own id, if a source has it", example: "10482" };
 
 /** By `kind.field`; fields that several kinds share by the field alone. */
 const meanings: Readonly<Record<string, Meaning>> = {
-  key: { means: "your own key of the record, the same in every file and every month", example: "orchard-hive" },
   id,
   position,
-  "category.key": { means: "your own key of the category, the same every month", example: "hives-full" },
+  "category.key": key("category", "hives-full"),
+  "axis.key": key("axis", "wood"),
+  "value.key": key("value", "cedar"),
+  "brand.key": key("brand", "thornapple"),
+  "supplier.key": key("supplier", "sandhopper"),
+  "customer-group.key": key("customer group", "clubs"),
+  "option-group.key": key("option group", "engraving"),
+  "choice.key": key("choice", "own-text"),
+  "property-group.key": key("property group", "technical"),
+  "property.key": key("property", "voltage"),
+  "variant.key": key("variant", "orchard-hive-cedar"),
+  "assortment.key": key("assortment", "beginners"),
   "category.name": name("category", "Complete hives"),
   "category.description": { means: "a text about the category", example: "Hives that are ready for bees." },
   "category.slug": { means: "its part of web addresses", example: "complete-hives" },
