@@ -124,7 +124,7 @@ function checkSentences(file, text) {
   let paragraph = "";
   let from = 1;
   const finish = () => {
-    for (const sentence of paragraph.split(/(?<=[.!?:;])\s+(?=[A-Z*`"[(]|$)|\s\|\s|\|$|^\|/)) {
+    for (const sentence of paragraph.split(/(?<=[.!?:;])\s+(?=[A-Z*`"[(]|$)|\s·\s|\s\|\s|\|$|^\|/)) {
       const plain = sentence.replace(/`[^`]*`/g, "x").replace(/\]\([^)]*\)/g, "]");
       const count = plain.split(/\s+/).filter((word) => /\w/.test(word)).length;
       if (count > maxWords) breach("sentence", file, from, sentence, `${count} words, at most ${maxWords}`);

@@ -27,8 +27,8 @@ export function madeFiles(): ReadonlyMap<string, string> {
   return new Map([
     ["docs/findings.md", findingsPage()],
     ["docs/reference/kinds.md", kindsPage()],
-    ["docs/reference/layout-words.md", wordsPage("Words of a layout", layoutAbout, layoutReference)],
-    ["docs/reference/project-words.md", wordsPage("Words of a project", projectAbout, projectReference)],
+    ["docs/reference/layout-words.md", settingsPage("Words of a layout", layoutAbout, layoutReference)],
+    ["docs/reference/project-words.md", settingsPage("Words of a project", projectAbout, projectReference)],
     ["docs/reference/expressions.md", expressionsPage()],
     ...commands.map((command) => [`docs/commands/${command.name}.md`, commandPage(command)] as const),
     ...Object.entries({ layout: givenLayout, target: givenTarget, project: givenProject }).map(
@@ -41,8 +41,7 @@ export function madeFiles(): ReadonlyMap<string, string> {
   ]);
 }
 
-const page = (title: string, ...parts: readonly string[]): string =>
-  `${[`# ${title}`, made, ...parts].join("\n\n")}\n`;
+const page = (title: string, ...parts: readonly string[]): string => `${[`# ${title}`, made, ...parts].join("\n\n")}\n`;
 const table = (headers: readonly string[], rows: readonly (readonly string[])[]): string =>
   [headers, headers.map(() => "---"), ...rows].map((cells) => `| ${cells.join(" | ")} |`).join("\n");
 const inTable = (text: string): string => text.replaceAll("|", "\\|");
@@ -151,7 +150,7 @@ const layoutAbout =
 const projectAbout =
   "A [project](../projects.md) names sources, layouts, rules and targets. This page has every word with one example. An example is a part of a project.";
 
-function wordsPage(title: string, about: string, reference: readonly ReferenceSection[]): string {
+function settingsPage(title: string, about: string, reference: readonly ReferenceSection[]): string {
   return page(
     title,
     about,

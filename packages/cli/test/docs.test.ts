@@ -1,14 +1,18 @@
-/** The docs that are made from data are current, links lead somewhere, and every page is linked. */
+/** The docs that are made from data are current, links lead somewhere, every page is linked, and the worked example is true. */
 
 import assert from "node:assert/strict";
-import { existsSync, readdirSync, readFileSync } from "node:fs";
+import { execFile } from "node:child_process";
+import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
 import { dirname, join, relative } from "node:path";
 import { test } from "node:test";
 import { fileURLToPath } from "node:url";
+import { promisify } from "node:util";
 import { builtInKinds, findingTable } from "zest-tier";
 import { madeFiles } from "#src/docs-pages.js";
 
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
+const bin = join(root, "packages/cli/dist/src/bin.js");
 const read = (path: string): string => readFileSync(join(root, path), "utf8");
 const pages = [
   "README.md",
@@ -73,3 +77,50 @@ test("the anchors that findings name exist", () => {
   const findings = read("docs/findings.md");
   for (const code of Object.keys(findingTable)) assert.ok(findings.includes(`| \`${code}\` |`), code);
 });
+
+/** Blocks of code of a page: the words after the three ticks, and the text. */
+const blocksOf = (text: string): readonly { readonly info: string; readonly text: string }[] =>
+  [...text.matchAll(/^```(\S.*)\n([^]*?)^```$/gm)].map(([, info, content]) => ({ info: info!, text: content! }));
+
+test("what the first import shows is what the commands print, line by line", async () => {
+  const folder = mkdtempSync(join(tmpdir(), "first-"));
+  const blocks = blocksOf(read("docs/first-import.md"));
+  const columns = (text: string) => text.replace(/ # .*$/gm, "").replace(/^about: .*\n/gm, "");
+  let printed = "";
+  let count = 0;
+  for (const { info, text } of blocks) {
+    const [, name] = /file=(\S+)/.exec(info) ?? [];
+    if (name !== undefined) writeFileSync(join(folder, name), text);
+    else if (info === "sh") printed = await commandLine(text.replace("npx zest-tier ", "").trim().split(" "), folder);
+    else if (info === "yaml") assert.equal(columns(readFileSync(join(folder, "candles.yaml"), "utf8")), text);
+    else {
+      let from = 0;
+      for (const line of text.split("\n").slice(0, -1)) {
+        from = printed.indexOf(line, from);
+        assert.ok(from >= 0, `${line}\nis not in\n${printed}`);
+        count++;
+      }
+    }
+  }
+  assert.ok(count > 10);
+  const rows = readFileSync(join(folder, "upload-pennywort/01-items.csv"), "utf8")
+    .split(/\r?\n/)
+    .map((row) => row.split(";"));
+  const shown = [...read("docs/first-import.md").matchAll(/^\| (?:Item|pillar|snuffer) .*\|$/gm)].map(([line]) =>
+    line
+      .split("|")
+      .slice(1, -1)
+      .map((cell) => cell.trim()),
+  );
+  const at = shown[0]!.map((header) => rows[0]!.indexOf(header));
+  assert.deepEqual(
+    shown,
+    rows.slice(0, 4).map((row) => at.map((index) => row[index])),
+  );
+});
+
+/** The real binary, in the folder: what it prints on both streams. */
+async function commandLine(args: readonly string[], cwd: string): Promise<string> {
+  const { stdout, stderr } = await promisify(execFile)(process.execPath, [bin, ...args], { cwd });
+  return stdout + stderr;
+}

@@ -5,13 +5,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { test } from "node:test";
-import {
-  describeFinding,
-  finding,
-  Findings,
-  findingTable,
-  type FindingCode,
-} from "#src/index.js";
+import { describeFinding, finding, Findings, findingTable, type FindingCode } from "#src/index.js";
 
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
 const sourcesIn = (folder: string): string[] =>

@@ -1,6 +1,7 @@
 /** The references in docs/: every word and field is in them, and every example loads or evaluates. */
 
 import assert from "node:assert/strict";
+import { readdirSync, readFileSync } from "node:fs";
 import { test } from "node:test";
 import { parse, stringify } from "yaml";
 import { z } from "zod";
@@ -79,37 +80,43 @@ function whole(base: string, part: string): string {
   return stringify({ ...given, ...own });
 }
 
+const messages = (findings: Findings): string[] => findings.list().map((one) => describeFinding(one).message);
+
+/** What is wrong with a part of a layout. */
+function messagesOfLayout(part: string): string[] {
+  const findings = new Findings();
+  const given = parseGiven(whole(baseLayout, part), "example.yaml", givenLayout, findings);
+  if (given) compileLayout(given.value, given.at, new Kinds(), findings);
+  return messages(findings);
+}
+
+/** What is wrong with a part of a project. All its layouts are `baseLayout`; its targets are Pennywort under other names. */
+async function messagesOfProject(part: string): Promise<string[]> {
+  const findings = new Findings();
+  const layouts = [...part.matchAll(/layout: ([\w/-]+\.yaml)/g)].map(([, path]) => [path!, baseLayout] as const);
+  const files = filesOf({
+    "project.yaml": whole(baseProject, part),
+    "range.yaml": baseLayout,
+    ...Object.fromEntries(layouts),
+  });
+  const shippedLayout = (name: string) => Promise.resolve(name === "schema-org" ? baseLayout : undefined);
+  const target = (name: string) => Promise.resolve(pennywortText.replace("target: pennywort", `target: ${name}`));
+  const project = await loadProject("project.yaml", files, target, findings, shippedLayout);
+  return project ? messages(findings) : ["not loaded", ...messages(findings)];
+}
+
 test("every example of a layout's reference is read without a finding", () => {
   for (const { entries } of layoutReference)
     for (const { word, example } of entries) {
-      const findings = new Findings();
-      const given = parseGiven(whole(baseLayout, example), "example.yaml", givenLayout, findings);
-      if (given) compileLayout(given.value, given.at, new Kinds(), findings);
-      assert.deepEqual(
-        findings.list().map((one) => describeFinding(one).message),
-        [],
-        `${word}\n${example}`,
-      );
+      assert.deepEqual(messagesOfLayout(example), [], `${word}\n${example}`);
     }
 });
 
 test("every example of a project's reference loads without a finding", async () => {
-  const none = () => Promise.resolve(undefined);
   for (const { entries } of projectReference)
     for (const { word, example } of entries) {
-      const findings = new Findings();
-      const files = filesOf({ "project.yaml": whole(baseProject, example), "range.yaml": baseLayout });
-      const shippedLayout = (name: string) => Promise.resolve(name === "schema-org" ? baseLayout : undefined);
-      const target = (name: string) => Promise.resolve(pennywortText.replace("target: pennywort", `target: ${name}`));
-      const project = await loadProject("project.yaml", files, target, findings, shippedLayout);
-      assert.deepEqual(
-        findings.list().map((one) => describeFinding(one).message),
-        [],
-        `${word}\n${example}`,
-      );
-      assert.ok(project, word);
+      assert.deepEqual(await messagesOfProject(example), [], `${word}\n${example}`);
     }
-  void none;
 });
 
 test("every example of an expression gives what the reference says", () => {
@@ -152,4 +159,16 @@ test("a field by another name is suggested, with the page that lists all fields"
     assert.ok(message.includes(`Did you mean "${nearest}"?`), message);
     assert.match(message, /docs\/reference\/kinds\.md#(product|variant)/);
   }
+});
+
+test("every layout and every part of a project in the docs loads without a finding", async () => {
+  const folder = new URL("../../../../docs/", import.meta.url);
+  let count = 0;
+  for (const name of readdirSync(folder).filter((one) => one.endsWith(".md")))
+    for (const [, block] of readFileSync(new URL(name, folder), "utf8").matchAll(/^ *```yaml.*\n([^]*?)^ *```$/gm)) {
+      const found = block!.startsWith("layout:") ? messagesOfLayout(block!) : await messagesOfProject(block!);
+      assert.deepEqual(found, [], `${name}\n${block}`);
+      count++;
+    }
+  assert.ok(count >= 8);
 });

@@ -8,7 +8,7 @@ const flow = (value: unknown): string =>
 
 export function draftYaml(name: string, draft: Omit<Draft, "yaml">): string {
   const { sample, lines, rows, lanes, language, numbered } = draft;
-  const text = [`layout: ${flow(name)}`, "about: Drafted from a sample; look each line over."];
+  const text = [`layout: ${flow(name)}`, "about: Drafted from a sample; check each line."];
   const format = formatOf(sample);
   if (format) text.push(`format: ${flow(format)}`);
   text.push(`language: ${language}`);

@@ -309,7 +309,7 @@ export const projectReference: readonly ReferenceSection[] = [
       entry(
         "operations: split category",
         "Some products of a category go into a new one beside it.",
-        "operations: [{ split category: gifts, into: candles, name: { en: Candles }, take: { of: product, where: 'brand == \"Glimmer\"' } }]",
+        "operations: [{ split category: gifts, into: candles, name: { en: Candles }, take: { of: product, where: 'prices.price < 5.0' } }]",
       ),
       entry(
         "operations: replace",
