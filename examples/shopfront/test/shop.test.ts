@@ -15,22 +15,25 @@ let demo: ChildProcess;
 let browser: Browser;
 let url: string;
 
-before(async () => {
-  folder = mkdtempSync(join(tmpdir(), "zest-tier-shop-"));
-  demo = spawn(process.execPath, [binary, "demo", join(folder, "shop"), "--open"], {
-    stdio: ["ignore", "ignore", "pipe"],
-  });
-  url = await new Promise<string>((resolve, reject) => {
-    let said = "";
-    demo.stderr!.setEncoding("utf8").on("data", (text: string) => {
-      said += text;
-      const found = /open on (http:\S+)/.exec(said);
-      if (found) resolve(found[1]!);
+before(
+  async () => {
+    folder = mkdtempSync(join(tmpdir(), "zest-tier-shop-"));
+    demo = spawn(process.execPath, [binary, "demo", join(folder, "shop"), "--open"], {
+      stdio: ["ignore", "ignore", "pipe"],
     });
-    demo.on("exit", (code) => reject(new Error(`the demo ended with ${code}: ${said}`)));
-  });
-  browser = await openBrowser();
-});
+    url = await new Promise<string>((resolve, reject) => {
+      let said = "";
+      demo.stderr!.setEncoding("utf8").on("data", (text: string) => {
+        said += text;
+        const found = /open at (http:\S+)/.exec(said);
+        if (found) resolve(found[1]!);
+      });
+      demo.on("exit", (code) => reject(new Error(`the demo ended with ${code}: ${said}`)));
+    });
+    browser = await openBrowser();
+  },
+  { timeout: 120_000 },
+);
 after(async () => {
   await browser.close();
   const ended = new Promise((resolve) => demo.on("exit", resolve));
@@ -65,7 +68,7 @@ async function visit(
 
 const platforms = ["pennywort", "saltmarsh", "tollgate"];
 
-test("each platform's shop has every product, its tree, and pictures that it holds", async () => {
+test("each platform's shop has every product, its tree, and pictures", async () => {
   for (const name of platforms) {
     const { page, errors } = await visit(`#/${name}`);
     assert.equal(await page.locator(".product-card").count(), 84, name);
@@ -83,23 +86,23 @@ test("axes and option groups work: the price has the surcharge of what is chosen
   const { page } = await visit("#/saltmarsh/product/meadow-hive");
   const choose = (name: RegExp) => page.getByRole("radio", { name }).check({ force: true });
   const price = () => page.locator(".price > .number").textContent();
-  assert.equal(await price(), "164.00");
+  assert.equal(await price(), "€164.00");
   await choose(/Spruce/);
-  assert.equal(await price(), "203.35");
+  assert.equal(await price(), "€203.35");
   await choose(/Linseed oil/);
-  assert.equal(await price(), "219.62", "8 % of 203.35 is 16.27");
+  assert.equal(await price(), "€219.62", "8 % of 203.35 is 16.27");
   await choose(/Your name/);
-  assert.equal(await price(), "232.12");
-  assert.match((await page.locator(".price-line").textContent()) ?? "", /including 28\.77/);
+  assert.equal(await price(), "€232.12");
+  assert.match((await page.locator(".price-line").textContent()) ?? "", /including €28\.77/);
   await page.context().close();
 });
 
-test("a combination that is not made is reported, and choosing it leads to the nearest that is", async () => {
+test("a combination that does not exist is marked, and choosing it leads to the nearest one that does", async () => {
   for (const name of platforms) {
     const { page } = await visit(`#/${name}/product/hex-jar`);
     await page.getByRole("radio", { name: /45 ml/ }).check({ force: true });
     assert.equal(await page.locator(".value.unmade").count(), 1, name);
-    assert.match((await page.locator(".value.unmade").first().textContent()) ?? "", /Honeycomb.*not made/s);
+    assert.match((await page.locator(".value.unmade").first().textContent()) ?? "", /Honeycomb.*does not exist/s);
     await page.locator(".value.unmade input").first().check({ force: true });
     assert.equal(await page.locator(".value.unmade input:checked").count(), 0);
     assert.match((await page.locator(".price-line").textContent()) ?? "", /Code/);
@@ -129,12 +132,12 @@ test("the shop is read in its languages, Arabic from the right", async () => {
   await page.context().close();
 });
 
-test("the reviewer sees every field as intended beside as it is held", async () => {
+test("the review layer shows every field as intended beside as it is on the platform", async () => {
   for (const name of platforms) {
     const { page } = await visit(`#/${name}/product/orchard-hive?view=reviewer`);
     assert.match(
       (await page.locator(".review-line").textContent()) ?? "",
-      /All [\d,]+ fields are held as intended/,
+      /All [\d,]+ fields that this platform can store are as intended/,
       name,
     );
     assert.ok((await page.locator(".review tbody tr").count()) > 10);
@@ -147,8 +150,8 @@ test("what differs is counted, marked in the shelf, and shown field by field", a
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: "en" });
   const page = await context.newPage();
   await page.route("**/shop.json", async (route) => {
-    const answer = (await (await route.fetch()).json()) as { held: [string, [string, [string, unknown][]][]][] };
-    const products = answer.held.find(([kind]) => kind === "product")![1];
+    const answer = (await (await route.fetch()).json()) as { onPlatform: [string, [string, [string, unknown][]][]][] };
+    const products = answer.onPlatform.find(([kind]) => kind === "product")![1];
     const fields = products.find(([key]) => key === "meadow-hive")![1];
     fields.find(([field]) => field === "name@de")![1] = "Etwas anderes";
     await route.fulfill({ json: answer });
@@ -157,7 +160,7 @@ test("what differs is counted, marked in the shelf, and shown field by field", a
   await page.waitForSelector(".review-line.bad");
   assert.match((await page.locator(".review-line").textContent()) ?? "", /1 record differs/);
   assert.equal(await page.locator(".product-card .sign.error").count(), 1);
-  await page.getByRole("link", { name: "Look at the first that differs" }).click();
+  await page.getByRole("link", { name: "Look at the first difference" }).click();
   await page.waitForSelector("tr.differs");
   assert.match(
     (await page.locator("tr.differs").textContent()) ?? "",

@@ -115,23 +115,23 @@ test("CSV files without a project get a layout; a column is bound by hand, its e
   await page.waitForSelector('.layout-columns [data-header="Colour of lid"]');
   const column = page.locator('.layout-columns [data-header="Colour of lid"]');
   const feeds = () => column.locator(".layout-feeds").textContent();
-  assert.equal(await feeds(), "not bound");
+  assert.equal(await feeds(), "unmapped");
   await column.getByRole("button").first().click();
-  await page.getByRole("combobox", { name: "Bind to" }).fill("product.colour");
+  await page.getByRole("combobox", { name: "Map to" }).fill("product.colour");
   await page.getByRole("button", { name: "Apply", exact: true }).click();
   await page.waitForSelector("text=The project cannot be read yet");
   await page.waitForSelector(".finding-line");
   assert.match((await page.locator("main").textContent()) ?? "", /colour/);
   await changed(page, () => page.getByRole("button", { name: /^Undo: the column “Colour of lid”/ }).click());
   await column.getByRole("button").first().click();
-  await page.getByRole("combobox", { name: "Bind to" }).fill("product.unit");
+  await page.getByRole("combobox", { name: "Map to" }).fill("product.unit");
   await page.getByRole("button", { name: "Apply", exact: true }).click();
   await page.waitForSelector(".notice >> text=/Colour of lid → product.unit/");
   assert.equal(await feeds(), "product.unit");
   await page.locator('[role="gridcell"]', { hasText: "x2" }).click();
   await page.keyboard.press("Control+z");
   await page.waitForFunction(
-    () => document.querySelector('[data-header="Colour of lid"] .layout-feeds')?.textContent === "not bound",
+    () => document.querySelector('[data-header="Colour of lid"] .layout-feeds')?.textContent === "unmapped",
   );
   await page.getByRole("button", { name: /^Redo: the column/ }).click();
   await page.waitForFunction(
@@ -146,13 +146,13 @@ test("CSV files without a project get a layout; a column is bound by hand, its e
   await page.context().close();
 });
 
-test("a cell of the upload leads to the cell it came from, and that one says where it went", async () => {
+test("a cell of the upload leads to the cell it came from, and that one shows where it goes", async () => {
   const { page } = await openPage(workbench);
   await goTo(page, "#/rows/02-items.csv?line=3&column=Price");
   await page.getByRole("link", { name: /sources\/range\.csv:3 Price/ }).click();
   await page.waitForSelector(".cell-panel .cell-text");
   assert.match((await page.locator(".cell-panel h2").textContent()) ?? "", /3 · Price/);
-  await page.getByRole("button", { name: "Where did it go?" }).click();
+  await page.getByRole("button", { name: "Where does it go?" }).click();
   assert.equal(
     await page.locator(".command code").textContent(),
     "npx zest-tier trace bramblecomb --source sources/range.csv:3:Price --for pennywort",
@@ -162,7 +162,7 @@ test("a cell of the upload leads to the cell it came from, and that one says whe
   await page.context().close();
 });
 
-test("the rehearsal is played step by step, and says what is on the platform after each", async () => {
+test("the rehearsal is played step by step, and shows what is on the platform after each", async () => {
   const { page } = await openPage(workbench);
   await choose(page, "saltmarsh");
   await goTo(page, "#/rehearsal");
@@ -173,7 +173,7 @@ test("the rehearsal is played step by step, and says what is on the platform aft
   await page.locator(".played button").nth(2).click();
   assert.equal(await held("category"), "8+8");
   assert.equal(await held("product"), "0");
-  await page.getByRole("button", { name: "One step on" }).click();
+  await page.getByRole("button", { name: "Next step" }).click();
   assert.equal(await held("brand"), "5+5");
   await page.getByRole("button", { name: "To the end" }).click();
   assert.equal(await held("variant"), "255");
@@ -185,11 +185,11 @@ test("what is held back is left out, and then there is an upload folder after al
   const { page } = await openPage(workbench);
   await bring(page, zipped(roughFolder));
   await goTo(page, "#/rehearsal");
-  assert.match((await page.locator(".notice.error").textContent()) ?? "", /errors block the upload/);
-  await changed(page, () => page.getByLabel("Hold back what is faulty").check({ force: true }));
+  assert.match((await page.locator(".notice.error").textContent()) ?? "", /Errors block the upload/);
+  await changed(page, () => page.getByLabel("Hold back faulty records").check({ force: true }));
   await page.waitForFunction(() => document.querySelector(".waiting") === null);
   const text = (await page.locator("main").textContent()) ?? "";
-  assert.match(text, /Rebuilt as intended|cannot be held back|errors block the upload/);
+  assert.match(text, /Rebuilt as intended|cannot be held back|Errors block the upload/);
   assert.match((await page.locator(".command code").textContent()) ?? "", /--hold-back/);
   await page.context().close();
 });
@@ -197,7 +197,7 @@ test("what is held back is left out, and then there is an upload folder after al
 test("what cannot be opened is reported, and what was open stays", async () => {
   const { page, errors } = await openPage(workbench);
   const wrong = [
-    { name: "notes.docx", buffer: Buffer.from("PK nothing"), says: /Nothing in there is a sheet/ },
+    { name: "notes.docx", buffer: Buffer.from("PK nothing"), says: /This contains no sheet/ },
     { name: "broken.zip", buffer: Buffer.from("PK\u0003\u0004 not really a zip at all"), says: /archive is damaged/ },
     { name: "empty.csv", buffer: Buffer.alloc(0), says: /No header/ },
     {
@@ -283,7 +283,7 @@ test("pictures that come later are the project's: none is missing, and the saved
   await page.context().close();
 });
 
-test("when everything is held back, the rehearsal says how much, and there is nothing to save", async () => {
+test("when everything is held back, the rehearsal reports how much, and there is nothing to save", async () => {
   const { page } = await openPage(workbench);
   const files = {
     "project.yaml":
@@ -298,7 +298,7 @@ test("when everything is held back, the rehearsal says how much, and there is no
     mimeType: "application/zip",
     buffer: Buffer.from(zipSync(Object.fromEntries(entries))),
   });
-  await changed(page, () => page.getByLabel("Hold back what is faulty").check({ force: true }));
+  await changed(page, () => page.getByLabel("Hold back faulty records").check({ force: true }));
   await goTo(page, "#/rehearsal");
   const text = (await page.locator(".notice.error").textContent()) ?? "";
   assert.match(text, /Everything is held back \(2 products\), so there is nothing to upload/);
@@ -306,7 +306,7 @@ test("when everything is held back, the rehearsal says how much, and there is no
   await page.context().close();
 });
 
-test("more than is read unasked can be looked at; all else waits until it is asked for", async () => {
+test("large sources can be viewed at once; everything else waits until it is asked for", async () => {
   const { page, errors } = await openPage(workbench);
   const large = join(folder, "large.csv");
   const line = `${"x".repeat(900)}`;
@@ -315,7 +315,7 @@ test("more than is read unasked can be looked at; all else waits until it is ask
     `No;Name;Text\n${Array.from({ length: 67_000 }, (_, n) => `${n};Hive ${n};${line}`).join("\n")}\n`,
   );
   await bring(page, large);
-  await page.waitForSelector("text=more than is read here without being asked");
+  await page.waitForSelector("text=this is not read automatically");
   await page.waitForFunction(
     () => document.querySelector(".sheet-line")?.textContent?.includes("67,000 rows") ?? false,
   );
@@ -325,7 +325,7 @@ test("more than is read unasked can be looked at; all else waits until it is ask
   await page.keyboard.press("Enter");
   await page.waitForFunction(() => document.querySelector(".cell-text")?.textContent === "66999");
   await goTo(page, "#/catalogue");
-  await page.waitForSelector("text=more than is read here without being asked");
+  await page.waitForSelector("text=this is not read automatically");
   assert.equal(await page.locator(".products").count(), 0);
   assert.deepEqual(errors, []);
   await page.context().close();
@@ -355,7 +355,7 @@ test("the keyboard alone opens a sheet, walks its cells, follows one, and saves"
     return id !== null && id !== undefined && document.getElementById(id) !== null;
   });
   assert.ok(active, "what is active is there");
-  await tabTo(page, (label) => label === "Where did it go?");
+  await tabTo(page, (label) => label === "Where does it go?");
   await page.keyboard.press("Enter");
   await page.waitForFunction(() => document.querySelector(".cell-panel .waiting, .cell-panel button") === null);
   assert.match((await page.locator(".cell-panel").textContent()) ?? "", /goes into no file|02-items\.csv/);

@@ -157,7 +157,7 @@ export const en = {
     made: (made: number, possible: number) => `${made} of ${possible} combinations exist`,
     cut: "Not all of them are shown.",
     missing: "does not exist",
-    texts: "WorkbenchTexts",
+    texts: "Texts",
     states: {
       source: "source",
       done: "translated",
