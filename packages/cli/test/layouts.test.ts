@@ -86,7 +86,7 @@ test("guide shows a target's columns, and writes the guide and the empty workboo
   const at = folder();
   const { code, out } = await run(["guide", "pennywort/items", "--out", "send"], at);
   assert.equal(code, 0);
-  assert.match(out, /Title en +the product's name \(en\) +required +text; at most 80 characters +Orchard hive/);
+  assert.match(out, /Title en +the name of the product \(en\) +required +text; at most 80 characters +Orchard hive/);
   assert.ok(existsSync(join(at, "send/pennywort-items.xlsx")));
   assert.match(readFileSync(join(at, "send/pennywort-items.md"), "utf8"), /^# pennywort-items: the columns/);
   assert.equal((await run(["guide", "pennywort/items", "--out", "send"], at)).code, 2);

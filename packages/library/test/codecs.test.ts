@@ -191,10 +191,7 @@ test("keeps a number of any length exact, and a hostile exponent out", () => {
 });
 
 test("refuses an escape before anything that needs none", () => {
-  const codec = listCodec(
-    { separator: "+", escape: "\\", separators: ["+"], of: escaped("\\", ["+"], textCodec) },
-    "a list",
-  );
+  const codec = listCodec({ separator: "+", escape: "\\", of: escaped("\\", ["+"], textCodec) }, "a list");
   assert.deepEqual(codec.parse("a\\+b+c\\\\"), ["a+b", "c\\"]);
   assert.equal(problemOf(codec, "a\\n"), "bad-escape");
   assert.equal(problemOf(codec, "a\\"), "bad-escape");

@@ -125,7 +125,7 @@ test("a guide says what each column means, needs and takes, with an example in t
   assert.equal(row("Pictures").example, "orchard-hive.png");
   assert.deepEqual(row("Shown").choices, ["on", "off"]);
   assert.equal(rows.length, file.layout.columns.length);
-  assert.ok(guideMarkdown(file.layout, rows).includes("| Title en | the product's name (en) | yes |"));
+  assert.ok(guideMarkdown(file.layout, rows).includes("| Title en | the name of the product (en) | yes |"));
 });
 
 test("the empty workbook has the header, drop-downs for words, and the guide beside it", async () => {

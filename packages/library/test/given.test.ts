@@ -33,18 +33,18 @@ const mistakes: readonly (readonly [string, string, string, string, string])[] =
     "grouped by: Range",
     "groupd by: Range",
     "given/unknown-word",
-    'did you mean "grouped by"',
+    'Did you mean "grouped by"',
   ],
   ["a value of another form", "shared cells: first row", "shared cells: some row", "given/wrong-value", "shared cells"],
-  ["a kind that there is not", "each: variant", "each: variants", "layout/mistake", 'did you mean "variant"'],
+  ["a kind that there is not", "each: variant", "each: variants", "layout/mistake", 'Did you mean "variant"'],
   [
     "a field that the kind does not have",
     "No: variant.code",
     "No: variant.codde",
     "layout/mistake",
-    'did you mean "code"',
+    'Did you mean "code"',
   ],
-  ["a column that there is not", "grouped by: Range", "grouped by: Rang", "layout/mistake", 'did you mean "Range"'],
+  ["a column that there is not", "grouped by: Range", "grouped by: Rang", "layout/mistake", 'Did you mean "Range"'],
   [
     "a list where there is one",
     "Name: product.name@en",
@@ -57,7 +57,7 @@ const mistakes: readonly (readonly [string, string, string, string, string])[] =
     "EAN: variant.barcode",
     "EAN: variant.barcode@en",
     "layout/mistake",
-    "no languages",
+    "does not depend on the language",
   ],
   [
     "entries without a field",
@@ -71,7 +71,7 @@ const mistakes: readonly (readonly [string, string, string, string, string])[] =
     'as: { decimal: ",", sign: € }',
     'as: { decimals: "," }',
     "given/unknown-word",
-    'did you mean "decimal"',
+    'Did you mean "decimal"',
   ],
 ];
 
@@ -81,7 +81,7 @@ const furtherMistakes: typeof mistakes = [
     'delimiter: ";" }',
     'delimiter: ";", encoding: utf-88 }',
     "layout/mistake",
-    'did you mean "utf-8"',
+    'Did you mean "utf-8"',
   ],
   [
     "a column that feeds a product and a variant",
@@ -95,9 +95,9 @@ const furtherMistakes: typeof mistakes = [
     "entries: variant.prices",
     "entries: variant.price",
     "layout/mistake",
-    'did you mean "variant.prices"',
+    'Did you mean "variant.prices"',
   ],
-  ["an axis that holds neither", "holds: name@en", "holds: nam@en", "layout/mistake", 'did you mean "name"'],
+  ["an axis that holds neither", "holds: name@en", "holds: nam@en", "layout/mistake", 'Did you mean "name"'],
 ];
 
 for (const [what, right, wrong, code, says] of [...mistakes, ...furtherMistakes]) {
@@ -170,7 +170,7 @@ const whole: readonly (readonly [name: string, yaml: string, says: RegExp])[] = 
   [
     "a field by which nothing is found",
     "rows: { each: variant, found by: { column: A, names: cod } }\ncolumns: { K: variant.weight }",
-    /"cod" names no variant.*"code"/,
+    /"cod" does not name a variant.*"code"/,
   ],
   [
     "lines without their sheet",
@@ -210,7 +210,7 @@ const whole: readonly (readonly [name: string, yaml: string, says: RegExp])[] = 
   [
     "a pattern of something else",
     'rows: { each: variant, of: product, expanded: { code: "{name}" } }\ncolumns: { K: product.key }',
-    /neither key nor the number/,
+    /is neither "key" nor the number/,
   ],
   [
     "cells that no column takes",
@@ -240,7 +240,7 @@ const whole: readonly (readonly [name: string, yaml: string, says: RegExp])[] = 
   [
     "a reference of a reference",
     "rows: { each: product }\ncolumns: { K: product.key, C: { field: product.categories.parent } }",
-    /is a reference itself/,
+    /parent of category is a reference/,
   ],
   [
     "an encoding that there is not",

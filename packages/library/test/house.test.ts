@@ -115,5 +115,5 @@ test("keeps findings in source order, and counts those beyond the limit", () => 
   );
   assert.deepEqual(list[2]!.facts, { code: "read/row-without-group" satisfies FindingCode, more: 1 });
   assert.equal(list[2]!.code, "findings/more");
-  assert.equal(describeFinding(list[2]!).message, "1 more of read/row-without-group are not listed");
+  assert.equal(describeFinding(list[2]!).message, "1 more read/row-without-group finding is not listed");
 });

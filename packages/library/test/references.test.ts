@@ -26,7 +26,7 @@ import {
   type ReferenceSection,
 } from "#src/index.js";
 import { exampleEvaluator } from "#src/derive/example.js";
-import { filesOf, pennywortText } from "./support.js";
+import { filesOf } from "./support.js";
 
 /** The names of all settings that a schema knows. */
 function settingsOf(schema: z.ZodType): Set<string> {
@@ -90,7 +90,7 @@ function messagesOfLayout(part: string): string[] {
   return messages(findings);
 }
 
-/** What is wrong with a part of a project. All its layouts are `baseLayout`; its targets are Pennywort under other names. */
+/** What is wrong with a part of a project. All its layouts are `baseLayout`. */
 async function messagesOfProject(part: string): Promise<string[]> {
   const findings = new Findings();
   const layouts = [...part.matchAll(/layout: ([\w/-]+\.yaml)/g)].map(([, path]) => [path!, baseLayout] as const);
@@ -100,7 +100,8 @@ async function messagesOfProject(part: string): Promise<string[]> {
     ...Object.fromEntries(layouts),
   });
   const shippedLayout = (name: string) => Promise.resolve(name === "schema-org" ? baseLayout : undefined);
-  const target = (name: string) => Promise.resolve(pennywortText.replace("target: pennywort", `target: ${name}`));
+  const target = (name: string) =>
+    Promise.resolve(readFileSync(new URL(`../../targets/${name}.yaml`, import.meta.url), "utf8"));
   const project = await loadProject("project.yaml", files, target, findings, shippedLayout);
   return project ? messages(findings) : ["not loaded", ...messages(findings)];
 }

@@ -132,8 +132,8 @@ test("names each difference once, records that are missing as a whole", () => {
     category: new Map(),
   });
   assert.deepEqual(compareSnapshots(of({ a: { x: "1", y: "2" }, b: {} }), of({ a: { x: "1", y: "3" }, c: {} })), [
-    { kind: "product", key: "a", field: "y", intended: "2", found: "3" },
-    { kind: "product", key: "b", intended: "b", found: undefined },
-    { kind: "product", key: "c", intended: undefined, found: "c" },
+    { kind: "product", key: "a", field: "y", intended: "2", actual: "3" },
+    { kind: "product", key: "b", intended: "b", actual: undefined },
+    { kind: "product", key: "c", intended: undefined, actual: "c" },
   ]);
 });

@@ -53,7 +53,7 @@ test("knows a GTIN by its length and check digit, and what a spreadsheet did to 
   for (const right of ["40123455", "036000291452", "4006381333931", "10012345678902"])
     assert.equal(barcodeProblem(right), undefined, right);
   assert.match(String(barcodeProblem("4006381333932")), /check digit/);
-  assert.match(String(barcodeProblem("36000291452")), /leading zeros to 12/);
+  assert.match(String(barcodeProblem("36000291452")), /leading zeros up to 12/);
   assert.match(String(barcodeProblem("4.00638E+12")), /scientific/);
   assert.match(String(barcodeProblem("40 0638 1333931")), /more than digits/);
   assert.match(String(barcodeProblem("123")), /3 digits/);

@@ -20,8 +20,6 @@ import { phrase, type Text } from "../phrases/phrase.js";
 export interface ListOptions {
   readonly separator: string;
   readonly escape?: string | undefined;
-  /** Separators of the codecs around this one, and of this one: an escape may stand before any of them. */
-  readonly separators: readonly string[];
   readonly of: Codec;
   /** A fixed first entry: the root word of a path. */
   readonly root?: string | undefined;
@@ -31,7 +29,6 @@ export interface ListOptions {
 
 export function listCodec(options: ListOptions, takes: Text): Codec {
   const { separator, escape, of, root, blanks } = options;
-  const marks = [...new Set(options.separators.map((one) => one.trim() || one))];
 
   const parse = (text: string): CellValue | Problem => {
     const parts = escape === undefined ? text.split(separator) : splitEscaped(text, separator, escape);
@@ -69,7 +66,7 @@ export function listCodec(options: ListOptions, takes: Text): Codec {
     return isCut ? undefined : text;
   };
   return {
-    takes: marks.length > 0 ? phrase('{0} separated by "{1}"', takes, separator) : takes,
+    takes,
     parse,
     format,
     textOfNumber: textOfOne,

@@ -12,7 +12,7 @@ type At = (...path: Path) => Location;
 /** Names of settings, where the schema does not know them (any more). */
 const settings: Readonly<Record<string, string>> = {
   mend: "fix",
-  names: "code words",
+  words: "code words",
   repairs: "bulk changes",
   stops: "manual steps",
   tie: "dependency",

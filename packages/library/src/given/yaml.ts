@@ -94,8 +94,12 @@ function innermost(issue: Issue): Issue[] {
       0,
     );
   const best = issue.errors.reduce((a, b) => (weight(b) < weight(a) ? b : a));
-  return best.flatMap((one) => innermost({ ...one, path: [...issue.path, ...one.path] }));
+  const causes = best.some(({ code }) => code === "unrecognized_keys") ? best.filter((one) => !isMissing(one)) : best;
+  return causes.flatMap((one) => innermost({ ...one, path: [...issue.path, ...one.path] }));
 }
+
+/** A setting is not there. Beside a word that is not known it is no news: that word was intended as the setting. */
+const isMissing = (issue: Issue): boolean => issue.code === "invalid_type" && / received undefined$/.test(issue.message);
 
 function reportIssue(issue: Issue, names: readonly string[], at: Given<unknown>["at"], findings: Findings): void {
   const path = issue.path.map((part) => (typeof part === "symbol" ? String(part) : part));

@@ -88,11 +88,12 @@ function build(given: GivenCodec | undefined, around: Around): CodecChoice {
       {
         separator: given.list,
         escape: inside.escape,
-        separators: inside.separators,
         of: inner.codec,
         blanks: given.blanks,
       },
-      phrase("a list of {0}", inner.codec.takes),
+      typeof given.of === "object" && "path" in given.of
+        ? phrase('paths: levels separated by "{0}", paths by "{1}"', given.of.path, given.list)
+        : phrase('a list separated by "{0}": {1}', given.list, inner.codec.takes),
     );
     return { ...inner, codec, list: true };
   }
@@ -103,11 +104,10 @@ function build(given: GivenCodec | undefined, around: Around): CodecChoice {
       {
         separator: given.path,
         escape: inside.escape,
-        separators: inside.separators,
         of: inner.codec,
         root: given.root,
       },
-      phrase("a path"),
+      phrase('a path, levels separated by "{0}"', given.path),
     );
     return { ...single(codec, given.by), path: true };
   }

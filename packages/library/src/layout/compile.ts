@@ -229,14 +229,13 @@ class Compiler {
       listCodec(
         {
           separator: excluded.list,
-          separators: [excluded.list, excluded.parts],
           of: partsCodec({
             separator: excluded.parts,
             escape: undefined,
             parts: Array.from({ length: 20 }, () => textCodec),
           }),
         },
-        "a list of combinations",
+        phrase("a list of combinations"),
       );
     return {
       is: "expanded",

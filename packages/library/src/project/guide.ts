@@ -97,14 +97,14 @@ function describe(
       return {
         means:
           target.holds === "name"
-            ? `what the versions differ in, ${target.number} (${target.lang})`
-            : `the version's ${target.holds} there, ${target.number} (${target.lang})`,
+            ? `the name of axis ${target.number} (${target.lang})`
+            : `the ${target.holds === "value" ? "variant's value" : "values"} on axis ${target.number} (${target.lang})`,
         example: target.holds === "name" ? "Wood" : "Cedar",
       };
     case "named-axis":
-      return { means: `the version's ${target.axis} (${target.lang})`, example: "" };
+      return { means: `the variant's ${target.axis} (${target.lang})`, example: "" };
     case "naming":
-      return { means: `the same places in ${target.lang}`, example: "" };
+      return { means: `the same paths in ${target.lang}`, example: "" };
     case "shape":
       return {
         means:
