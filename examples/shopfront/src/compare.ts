@@ -22,7 +22,7 @@ export function compareRecord(kind: string, key: string, intended: PlatformData,
   const own = intended.get(kind)?.get(key) ?? noFields;
   const other = onPlatform.get(kind)?.get(key) ?? noFields;
   const fields = [...new Set([...own.keys(), ...other.keys()])].map((field): FieldPair => {
-    const [a, b] = [valueText(own.get(field)), valueText(other.get(field))];
+    const [a, b] = [textOf(own.get(field)), textOf(other.get(field))];
     return { field, intended: a, onPlatform: b, isSame: a === b };
   });
   return { kind, key, fields, differing: fields.filter(({ isSame }) => !isSame).length };
@@ -45,7 +45,10 @@ export function compareAll(
   return { fields, differing };
 }
 
-function valueText(value: Value | undefined): string | undefined {
+/** Elements separated by ";", the parts of an element by "/". */
+function textOf(value: Value | undefined): string | undefined {
   if (value === undefined || typeof value === "string") return value;
-  return value.map((one) => (typeof one === "string" ? one : `[${valueText(one)}]`)).join(", ");
+  return value.map((one) => (typeof one === "string" ? one : partsOf(one).join(" / "))).join("; ");
 }
+const partsOf = (value: readonly Value[]): readonly string[] =>
+  value.map((part) => textOf(part) ?? "").filter((part) => part !== "");

@@ -4,6 +4,7 @@ import { toSarif, type Finding, type FindingCode, type Findings } from "zest-tie
 import { formatOf, isJson, languageOf, textOption, type CommandLine } from "./command.js";
 import { coloursOf, type Io } from "./io.js";
 import { findingsToJson, renderFindings, summarise, type FindingsView } from "./render/findings.js";
+import { findingTexts } from "./render/finding-texts.js";
 import { version } from "./version.js";
 
 export interface Output {
@@ -47,7 +48,9 @@ export function sayAfterCheck(
   );
   if (known.length > 0) {
     const colours = coloursOf(io);
-    io.err(`${summarise(known, colours)} ${colours.dim(`in the sources, as in ${command}`)}\n`);
+    const language = languageOf(given);
+    const where = findingTexts[language].inSources(command);
+    io.err(`${summarise(known, colours, language)} ${colours.dim(where)}\n`);
   }
 }
 
@@ -103,6 +106,7 @@ const ofReadingAndWriting: ReadonlySet<string> = new Set<FindingCode>([
   "read/unreadable",
   "read/folder",
   "build/cannot-write",
+  "build/not-built",
   "build/folder-there",
   "build/folder-of-other",
   "build/folder-has-others",

@@ -58,7 +58,9 @@ export const compare: Command = {
       const { session } = opened;
       const path = textOption(given, "report");
       const title = `${session.project.name}, and what is on ${session.target.name}`;
-      if (path !== undefined) await writeWholeFile(resolve(io.cwd, path), comparisonAsHtml(compared.comparison, title));
+      const { currency } = session.project;
+      if (path !== undefined)
+        await writeWholeFile(resolve(io.cwd, path), comparisonAsHtml(compared.comparison, title, currency));
       const asked = await writePairs(session, compared);
       const colours = coloursOf(io);
       const isSame = compared.comparison.records.every(({ state }) => state === "only on the platform");
@@ -67,7 +69,7 @@ export const compare: Command = {
         : isSame
           ? colours.green("The trial is on the platform as intended. You can upload the whole range.\n")
           : colours.red("The trial is not on the platform as intended. Fix that before you upload the whole range.\n");
-      const text = `${renderComparison(compared.comparison, colours, given.options["all"] === true, asked)}${verdict}`;
+      const text = `${renderComparison(compared.comparison, colours, given.options["all"] === true, asked, currency)}${verdict}`;
       sayAfterCheck(
         { text, data: { command: "compare", ...comparisonToJson(compared.comparison) } },
         session.findings,

@@ -99,7 +99,7 @@ async function runDemo(folder: string, given: CommandLine, io: Io): Promise<numb
     return 1;
   }
   const { project, read, findings } = opened.session;
-  const found = summarise(findings.list(), colours);
+  const found = summarise(findings.list(), colours, languageOf(given));
   stages.say("Check", `${renderSources(project, read, colours)}  ${found}`);
   const results: object[] = [];
   const shops: OpenShop[] = [];
@@ -280,7 +280,7 @@ function renderRun(run: StandInRun, session: Session, io: Io): string {
   const result =
     run.differences.length === 0
       ? colours.green(`Everything that ${session.target.name} can store is on it as intended.`)
-      : renderDifferences(run.differences, colours);
+      : renderDifferences(run.differences, colours, session.project.currency);
   const expected =
     run.disagreements.length === 0
       ? colours.green("Every row came out as the rehearsal expected.")

@@ -1,10 +1,12 @@
 import {
+  finding,
   isOfRecords,
   Registers,
   rehearse as rehearseUpload,
   rehearseThrough,
   stepsNow,
   type FilesPort,
+  type Finding,
   type Prepared,
   type Verdict,
 } from "zest-tier";
@@ -53,16 +55,21 @@ export const rehearse: Command = {
       }
       const { uploadFolder, findings } = opened.session;
       const rehearsed = await rehearsePrepared(opened.session, prepared, nodeFiles(uploadFolder));
-      if (!rehearsed.ok) findings.add(rehearsed.finding);
+      const failed = rehearsed.ok ? [] : [ofUploadFolder(rehearsed.finding)];
+      failed.forEach((one) => findings.add(one));
       const text = rehearsed.ok
         ? renderVerdict(rehearsed.verdict, coloursOf(io), scopeOf(opened.session, prepared.heldBack))
-        : "The upload folder is not what this project would build now. Run zest-tier build first.\n";
+        : "";
       const data = { command: "rehearse", verdict: rehearsed.ok ? verdictToJson(rehearsed.verdict) : null };
-      sayAfterCheck({ text, data }, findings, given, io, rehearsed.ok ? [] : [rehearsed.finding]);
+      sayAfterCheck({ text, data }, findings, given, io, failed);
       if (rehearsed.ok) return rehearsed.verdict.rebuilt ? 0 : 1;
       return failureCode(findings);
     }),
 };
+
+/** A file that is missing in the upload folder was not built; it is not a source. */
+const ofUploadFolder = (found: Finding): Finding =>
+  found.code === "read/missing-file" ? finding("build/not-built", {}, found.at) : found;
 
 type Rehearsed = Awaited<ReturnType<typeof rehearseUpload>>;
 

@@ -1,5 +1,5 @@
-import type { AppliedOperation } from "zest-tier";
-import { allOption, type Command, outputOptions, projectArgument, targetOption } from "../command.js";
+import { say, type AppliedOperation, type Language } from "zest-tier";
+import { allOption, type Command, languageOf, outputOptions, projectArgument, targetOption } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted } from "../render/text.js";
 import { exitCode, failureCode, sayAfterCheck, sayReport } from "../report.js";
@@ -24,7 +24,7 @@ export const reshape: Command = {
     }
     const { read, project, findings, despite } = opened.session;
     const total = project.operations.length;
-    const text = `${read.reshaped.map((one, at) => renderOperation(one, at + 1, io)).join("\n")}${summary(read.reshaped.length, total, io)}`;
+    const text = `${read.reshaped.map((one, at) => renderOperation(one, at + 1, io, languageOf(given))).join("\n")}${summary(read.reshaped.length, total, io)}`;
     const operations = read.reshaped.map(({ operation, balance, steps, became }) => ({
       operation,
       balance,
@@ -50,19 +50,24 @@ function summary(done: number, total: number, io: Io): string {
   return `\n${colours.green(`${counted(done, "operation")} carried out. Codes, prices, stock, pictures and relations balance.`)}\n`;
 }
 
-function renderOperation({ operation, balance, steps, became }: AppliedOperation, number: number, io: Io): string {
+function renderOperation(
+  { operation, balance, steps, became }: AppliedOperation,
+  number: number,
+  io: Io,
+  language: Language,
+): string {
   const colours = coloursOf(io);
   const [[word, value] = ["", ""]] = Object.entries(operation);
   const about = typeof value === "string" ? value : Array.isArray(value) ? value.join(", ") : JSON.stringify(value);
   const rows = balance.map(({ what, before, after, because }) => [
     what,
     String(before),
-    before === after ? "" : String(after),
+    String(after),
     colours.dim(because ?? ""),
   ]);
   const others = [...became].map(([from, to]) => `  ${from} → ${to.join(", ")}\n`).join("");
   const todo = steps
-    .map(({ title, why }) => `  ${colours.bold(String(title))}  ${colours.dim(String(why))}\n`)
+    .map(({ title, why }) => `  ${colours.bold(say(title, language))}  ${colours.dim(say(why, language))}\n`)
     .join("");
   return `${colours.bold(`${number}. ${word}`)} ${about}\n${others}${columns([["", "before", "after", ""], ...rows], [1, 2])}${todo === "" ? "" : `  On the platform first:\n${todo}`}`;
 }

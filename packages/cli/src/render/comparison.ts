@@ -13,6 +13,7 @@ export function renderComparison(
   colours: Colours,
   tellAll: boolean,
   pairs: string | undefined,
+  currency: string | undefined,
 ): string {
   const dangerous = new Set(["would overwrite", "both changed", "changed on the platform", "deleted on the platform"]);
   const parts = recordStates.flatMap((state) => {
@@ -28,7 +29,7 @@ export function renderComparison(
       const lines = some.map(({ field, intended, onPlatform, by }, at) => [
         ...(at === 0 ? who : ["", ""]),
         field,
-        `${cut(valueText(onPlatform), 34)} → ${cut(valueText(intended), 34)}`,
+        `${cut(valueText(onPlatform, field, currency), 34)} → ${cut(valueText(intended, field, currency), 34)}`,
         colours.dim(changedByTexts[by]),
       ]);
       return some.length < fields.length

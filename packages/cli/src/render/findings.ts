@@ -5,7 +5,8 @@
 
 import { describeFinding, formatLocation, type Finding, type Language, type Severity } from "zest-tier";
 import type { Colours } from "../io.js";
-import { counted, wrapped } from "./text.js";
+import { findingTexts } from "./finding-texts.js";
+import { wrapped } from "./text.js";
 
 export interface FindingsView {
   readonly colours: Colours;
@@ -43,12 +44,8 @@ export function renderFindings(findings: readonly Finding[], view: FindingsView)
   const more =
     left.length === 0
       ? []
-      : [
-          view.colours.dim(
-            `And ${counted(groups.length - count, "more kind")} of finding (${tally(left)}): --all lists them.`,
-          ),
-        ];
-  return `${[...shown, ...more, summarise(findings, view.colours)].join("\n")}\n`;
+      : [view.colours.dim(findingTexts[view.language].more(groups.length - count, tally(left, view.language)))];
+  return `${[...shown, ...more, summarise(findings, view.colours, view.language)].join("\n")}\n`;
 }
 
 /** By code, the most severe first, and the first code in the sources before others. */
@@ -66,18 +63,18 @@ function groupsOf(findings: readonly Finding[]): Finding[][] {
 
 function renderGroup(group: readonly Finding[], view: FindingsView, room: number): string[] {
   const { colours, width, language } = view;
+  const texts = findingTexts[language];
   const [first] = group as [Finding];
   const paint = { error: colours.red, warning: colours.yellow, note: colours.cyan }[first.severity];
-  const label = paint(colours.bold(first.severity));
-  const pad = " ".repeat(first.severity.length + 1);
+  const label = paint(colours.bold(texts.severity[first.severity]));
+  const pad = " ".repeat(texts.severity[first.severity].length + 1);
   const lines: string[] = [];
   let told = 0;
   for (const { message, all } of gather(group, language)) {
+    const places = where(all, view);
     const next = [
       ...wrapped(`${label} ${message}`, width, pad).split("\n"),
-      ...wrapped(`${pad}${where(all, view)}`, width, pad)
-        .split("\n")
-        .map(colours.dim),
+      ...(places === "" ? [] : wrapped(`${pad}${places}`, width, pad).split("\n").map(colours.dim)),
     ];
     // The remedy, the line of the code, and a blank line come too.
     if (lines.length > 0 && lines.length + next.length + 3 > room) break;
@@ -88,9 +85,7 @@ function renderGroup(group: readonly Finding[], view: FindingsView, room: number
   const left = group.length - told;
   return [
     ...lines,
-    ...(left > 0
-      ? [colours.dim(`${pad}and ${left} more like ${told === 1 ? "this" : "these"}: --all lists them`)]
-      : []),
+    ...(left > 0 ? [colours.dim(`${pad}${texts.alike(left, told)}`)] : []),
     ...wrapped(`${pad}${colours.green("→")} ${remedy}  ${colours.dim(first.code)}`, width, `${pad}  `).split("\n"),
     "",
   ];
@@ -108,33 +103,38 @@ function gather(group: readonly Finding[], language: Language): Gathered[] {
   return [...byMessage].map(([message, all]) => ({ message, all }));
 }
 
-/** "sources/range.csv:12 [EAN], variant BC-X2": the first few, and how many more. */
-function where(all: readonly Finding[], { lines }: FindingsView): string {
+/** "sources/range.csv:12 [EAN], variant BC-X2": the first few, and how many more. Blank if none has a location. */
+function where(all: readonly Finding[], { lines, language }: FindingsView): string {
+  if (all.every(({ at }) => !at)) return "";
+  const texts = findingTexts[language];
   const shown = lines === undefined ? all : all.slice(0, shownLocations);
-  const texts = shown.map(({ at, related }) => {
-    if (!at) return "(whole project)";
+  const places = shown.map(({ at, related }) => {
+    if (!at) return "";
     const record = at.record ? `, ${at.record.kind.replaceAll("-", " ")} ${at.record.key}` : "";
     const also = related.slice(0, shownLocations).map((one) => formatLocation(one));
-    const rest = related.length > shownLocations ? ` and ${related.length - shownLocations} more` : "";
-    return `${formatLocation(at)}${record}${also.length > 0 ? ` (see also ${also.join(", ")}${rest})` : ""}`;
+    const rest = related.length > shownLocations ? texts.andMore(related.length - shownLocations) : "";
+    const others = also.length > 0 ? ` ${texts.seeAlso(`${also.join(", ")}${rest}`)}` : "";
+    return `${formatLocation(at)}${record}${others}`;
   });
-  return `${texts.join("; ")}${all.length > shown.length ? `; and ${counted(all.length - shown.length, "more place")}` : ""}`;
+  const more = all.length > shown.length ? [texts.morePlaces(all.length - shown.length)] : [];
+  return [...places.filter((place) => place !== ""), ...more].join("; ");
 }
 
-const tally = (findings: readonly Finding[]): string =>
+const tally = (findings: readonly Finding[], language: Language): string =>
   order
     .map((severity) => [severity, findings.filter((one) => one.severity === severity).length] as const)
     .filter(([, count]) => count > 0)
-    .map(([severity, count]) => counted(count, severity))
+    .map(([severity, count]) => findingTexts[language].count(count, severity))
     .join(", ");
 
 /** One line: how many of each severity. */
-export function summarise(findings: readonly Finding[], colours: Colours): string {
+export function summarise(findings: readonly Finding[], colours: Colours, language: Language): string {
+  const texts = findingTexts[language];
   const count = (severity: Severity) => findings.filter((one) => one.severity === severity).length;
   const parts = [
-    count("error") > 0 ? colours.red(counted(count("error"), "error")) : colours.green("no errors"),
-    count("warning") > 0 && colours.yellow(counted(count("warning"), "warning")),
-    count("note") > 0 && colours.cyan(counted(count("note"), "note")),
+    count("error") > 0 ? colours.red(texts.count(count("error"), "error")) : colours.green(texts.none),
+    count("warning") > 0 && colours.yellow(texts.count(count("warning"), "warning")),
+    count("note") > 0 && colours.cyan(texts.count(count("note"), "note")),
   ];
   return parts.filter((part) => part !== false).join(", ");
 }

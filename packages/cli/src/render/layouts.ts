@@ -62,15 +62,23 @@ export function renderCalibration(result: Calibration, colours: Colours): string
 const quoted = (text: string): string => (text === "" ? "nothing" : `"${cut(text, 50)}"`);
 
 export function renderGuide(layout: Layout, rows: readonly GuideRow[], colours: Colours, width: number): string {
-  const room = Math.max(30, Math.floor((width - 40) / 2));
+  const widest = (texts: readonly string[], most: number) =>
+    Math.min(most, Math.max(...texts.map((text) => text.length)));
+  const acceptsOf = ({ choices, accepts }: GuideRow) => (choices.length > 0 ? choices.join(", ") : accepts);
+  const names = rows.map(({ column }) => column);
+  const examples = rows.map(({ example }) => example);
+  // "required", and two spaces before each column.
+  const rest = width - widest(names, 24) - widest(examples, 24) - "required".length - 10;
+  const accepted = widest(rows.map(acceptsOf), Math.max(30, Math.floor(rest / 2)));
+  const meaning = Math.max(30, rest - accepted);
   const table = columns([
     ["column", "meaning", "", "accepts", "example"].map((word) => colours.dim(word)),
-    ...rows.map(({ column, means, required, accepts, choices, example }) => [
-      colours.bold(cut(column, 24)),
-      cut(means, room),
-      required ? colours.yellow("required") : "",
-      cut(choices.length > 0 ? choices.join(", ") : accepts, room),
-      cut(example, 24),
+    ...rows.map((row) => [
+      colours.bold(cut(row.column, 24)),
+      cut(row.means, meaning),
+      row.required ? colours.yellow("required") : "",
+      cut(acceptsOf(row), accepted),
+      cut(row.example, 24),
     ]),
   ]);
   return `${colours.bold(layout.name)}: ${counted(rows.length, "column")}\n\n${table}`;

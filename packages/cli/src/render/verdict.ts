@@ -8,6 +8,7 @@ import {
   type Hidden,
   type LocatedDifference,
   type Verdict,
+  valueText,
 } from "zest-tier";
 import type { Session } from "../session.js";
 import type { Colours } from "../io.js";
@@ -21,15 +22,18 @@ export interface VerdictScope {
   readonly fields: number;
   readonly kinds: number;
   readonly heldBack: string;
+  /** Of amounts that name none. */
+  readonly currency: string | undefined;
 }
 
-export function scopeOf({ target, findings }: Session, heldBack?: HeldBack): VerdictScope {
+export function scopeOf({ project, target, findings }: Session, heldBack?: HeldBack): VerdictScope {
   const count = (code: FindingCode) => findings.list().filter((one) => one.code === code).length;
   return {
     target: target.name,
     fields: count("target/uncarried"),
     kinds: count("target/uncarried-kind"),
     heldBack: heldBack ? String(heldBackText(heldBack)) : "",
+    currency: project.currency,
   };
 }
 
@@ -58,7 +62,7 @@ export function renderVerdict(verdict: Verdict, colours: Colours, scope: Verdict
     ...refusedFiles,
     ...refusedRows(verdict, colours),
     ...notes(verdict),
-    renderDifferences(verdict.differences, colours),
+    renderDifferences(verdict.differences, colours, scope.currency),
     renderHidden(verdict.hidden, colours),
   ];
   return `${parts
@@ -103,18 +107,26 @@ function notes(verdict: Verdict): string[] {
   return counts.size === 0 ? [] : ["", ...[...counts].map(([note, count]) => `  ${counted(count, "row")}: ${note}`)];
 }
 
-export function renderDifferences(differences: readonly LocatedDifference[], colours: Colours): string {
+export function renderDifferences(
+  differences: readonly LocatedDifference[],
+  colours: Colours,
+  currency: string | undefined,
+): string {
   if (differences.length === 0) return "";
-  const show = (value: LocatedDifference["intended"]): string =>
-    cut(value === undefined ? "empty" : plainly(value), 40);
+  const show = (value: LocatedDifference["intended"], field: string): string =>
+    cut(value === undefined ? "empty" : valueText(value, field, currency), 40);
+  const told = ({ field, intended, actual }: LocatedDifference): string => {
+    if (field === undefined) return colours.red(actual === undefined ? "missing" : "not intended");
+    return `${colours.green(show(intended, field))} ${colours.dim("intended,")} ${colours.red(show(actual, field))} ${colours.dim("instead")}`;
+  };
   const rows = differences
     .slice(0, shown)
     .map(apart)
-    .map(({ kind, key, field, intended, actual, at }) => [
-      `${kind} ${key}`,
-      field ?? "",
-      `${colours.green(show(intended))} ${colours.dim("intended,")} ${colours.red(show(actual))} ${colours.dim("instead")}`,
-      at ? colours.dim(formatLocation(at)) : "",
+    .map((one) => [
+      `${one.kind} ${one.key}`,
+      one.field ?? "",
+      told(one),
+      one.at ? colours.dim(formatLocation(one.at)) : "",
     ]);
   return [
     "",
@@ -133,12 +145,6 @@ function apart(difference: LocatedDifference): LocatedDifference {
   if (same < 25) return difference;
   const from = (text: string) => `…${text.slice(same - 10)}`;
   return { ...difference, intended: from(intended), actual: from(actual) };
-}
-
-/** Lists as a person would write them: paths with /, entries with ;. */
-function plainly(value: NonNullable<LocatedDifference["intended"]>): string {
-  if (typeof value === "string") return value;
-  return value.map((entry) => (typeof entry === "string" ? entry : entry.join(" / "))).join("; ");
 }
 
 function renderHidden(hidden: readonly Hidden[], colours: Colours): string {

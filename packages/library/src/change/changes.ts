@@ -28,7 +28,7 @@ import { endingOf, goneSettings, literalStep, releaseSettings, withFields, witho
 import { planWhole } from "./whole.js";
 import type { Redirect } from "./redirects.js";
 import { settle, type ChangeWishes, type Settled } from "./policy.js";
-import { phrase } from "../phrases/phrase.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 export interface ChangeInput {
   readonly catalogue: ResolvedCatalogue;
@@ -41,7 +41,7 @@ export interface ChangeInput {
   readonly ledger: Ledger;
   readonly wishes: ChangeWishes;
   /** What operations need done on the platform first. */
-  readonly tasks: readonly { readonly title: string; readonly why: string }[];
+  readonly tasks: readonly { readonly title: Text; readonly why: Text }[];
   /** Addresses that change. */
   readonly redirects: readonly Redirect[];
   /** Whether all that the platform holds is to be replaced by what is meant. */

@@ -1,6 +1,7 @@
 /** A comparison as one HTML page, for someone without a command line: no script, nothing fetched. The most dangerous comes first. */
 
 import type { CellValue } from "../codecs/codec.js";
+import { money } from "../findings/wording.js";
 import { escaped, page } from "../html.js";
 import { formatLocation } from "../location.js";
 import { recordStates, type ChangedBy, type Comparison, type ComparedRecord, type RecordState } from "./compare.js";
@@ -41,7 +42,11 @@ export const changedByTexts: Readonly<Record<ChangedBy, string>> = {
 
 const mostRecords = 2_000;
 
-export function comparisonAsHtml({ records, unchanged, suggestions }: Comparison, title: string): string {
+export function comparisonAsHtml(
+  { records, unchanged, suggestions }: Comparison,
+  title: string,
+  currency?: string,
+): string {
   const groups = recordStates.flatMap((state) => {
     const own = records.filter((record) => record.state === state);
     return own.length === 0 ? [] : [{ state, own }];
@@ -58,7 +63,7 @@ export function comparisonAsHtml({ records, unchanged, suggestions }: Comparison
           `<nav aria-label="Contents"><ul>${groups.map(({ state, own }) => `<li><a href="#${slug(state)}">${stateTexts[state].title}</a> ${own.length}</li>`).join("")}</ul></nav>`,
         ]
       : []),
-    ...groups.map(({ state, own }) => groupOf(state, own)),
+    ...groups.map(({ state, own }) => groupOf(state, own, currency)),
     ...(suggestions.length === 0
       ? []
       : [
@@ -72,7 +77,7 @@ export function comparisonAsHtml({ records, unchanged, suggestions }: Comparison
   return page(title, body);
 }
 
-function groupOf(state: RecordState, records: readonly ComparedRecord[]): string {
+function groupOf(state: RecordState, records: readonly ComparedRecord[], currency: string | undefined): string {
   const { title, means } = stateTexts[state];
   const hasFields = records.some(({ fields }) => fields.length > 0);
   const rows = records.slice(0, mostRecords).flatMap(({ kind, key, fields, at }) => {
@@ -82,8 +87,8 @@ function groupOf(state: RecordState, records: readonly ComparedRecord[]): string
     return fields.map(({ field, intended, onPlatform, by }, location) => [
       ...(location === 0 ? who : ["", ""]),
       code(field),
-      escaped(valueText(onPlatform)),
-      escaped(valueText(intended)),
+      escaped(valueText(onPlatform, field, currency)),
+      escaped(valueText(intended, field, currency)),
       changedByTexts[by],
       location === 0 ? from : "",
     ]);
@@ -111,12 +116,19 @@ const code = (text: string): string => `<code>${escaped(text)}</code>`;
 
 const mostChars = 200;
 
-/** A value as people read it: lists one behind the other. */
-export function valueText(value: CellValue | undefined): string {
+/**
+ * A value as people read it: elements separated by ";", the parts of an element by "/".
+ *
+ * @param field whose value it is: the last part of a price is an amount. @param currency of amounts that name none.
+ */
+export function valueText(value: CellValue | undefined, field = "", currency?: string): string {
   if (value === undefined) return "—";
-  const text =
-    typeof value === "string"
-      ? value
-      : value.map((one) => (typeof one === "string" ? one : `[${valueText(one)}]`)).join(", ");
+  const priced = (parts: readonly string[]): string => {
+    const isPrice = field.startsWith("prices") && !parts.some((part) => /^[A-Z]{3}$/.test(part));
+    return isPrice ? money(parts.join(" / "), currency) : parts.join(" / ");
+  };
+  const elementText = (one: CellValue): string =>
+    typeof one === "string" ? one : priced(one.map((part) => valueText(part)).filter((part) => part !== ""));
+  const text = typeof value === "string" ? priced([value]) : value.map(elementText).join("; ");
   return text.length > mostChars ? `${text.slice(0, mostChars - 1)}…` : text;
 }

@@ -295,7 +295,13 @@ class Drafter {
     const isOnlyLanguage = lang !== undefined && headerNameOf(column.parts).parts.length <= 1;
     const languageColumns = this.looked.filter((other) => other.lang !== undefined && !other.meaning && other !== one);
     if (isOnlyLanguage && languageColumns.length > 0)
-      return this.#add(one, `${this.#product}.name@${lang}`, {}, "likely", "columns called by languages hold names");
+      return this.#add(
+        one,
+        `${this.#product}.name@${lang}`,
+        {},
+        "likely",
+        "a language as header usually means the name",
+      );
     if (this.#isAxisLike(one)) return this.#namedAxis(one, "likely", "it varies within products, in few words");
     leave("header not recognised");
     return undefined;

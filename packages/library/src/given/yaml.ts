@@ -98,8 +98,9 @@ function innermost(issue: Issue): Issue[] {
   return causes.flatMap((one) => innermost({ ...one, path: [...issue.path, ...one.path] }));
 }
 
-/** A setting is not there. Beside a word that is not known it is no news: that word was intended as the setting. */
-const isMissing = (issue: Issue): boolean => issue.code === "invalid_type" && / received undefined$/.test(issue.message);
+/** A missing setting. If there is an unknown word beside it, that word was probably intended. */
+const isMissing = (issue: Issue): boolean =>
+  issue.code === "invalid_type" && / received undefined$/.test(issue.message);
 
 function reportIssue(issue: Issue, names: readonly string[], at: Given<unknown>["at"], findings: Findings): void {
   const path = issue.path.map((part) => (typeof part === "symbol" ? String(part) : part));

@@ -163,6 +163,17 @@ export const phrasesDe = {
   "text that XML can store": "Text, den XML aufnehmen kann",
   text: "Text",
   "a list": "eine Liste",
+  "Remove {0} {1}": "{0} {1} entfernen",
+  "Everything that it had belongs to {0} now.": "Alles, was dazu gehörte, gehört jetzt zu {0}.",
+  "Change {0} codes": "{0} Artikelnummern ändern",
+  "A platform that identifies records by their codes takes a changed code for a new record.":
+    "Eine Plattform, die Datensätze an der Artikelnummer erkennt, hält eine geänderte Nummer für einen neuen Datensatz.",
+  "Retire {0}": "{0} stilllegen",
+  "Its variants are sold as {0} now. Its reviews and its id on the platform are not moved.":
+    "Die Varianten werden jetzt als {0} verkauft. Bewertungen und ID auf der Plattform ziehen nicht mit um.",
+  "Detach the variants of {0}": "Die Varianten von {0} lösen",
+  "They belong to {0} now. A platform that never moves codes has to release them first.":
+    "Sie gehören jetzt zu {0}. Eine Plattform, die Artikelnummern nie verschiebt, muss sie zuerst freigeben.",
   "a list of combinations": "eine Liste von Kombinationen",
   'a path, levels separated by "{0}"': "ein Pfad, Ebenen getrennt durch „{0}“",
   'paths: levels separated by "{0}", paths by "{1}"': "Pfade: Ebenen getrennt durch „{0}“, Pfade durch „{1}“",

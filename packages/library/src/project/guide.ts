@@ -89,7 +89,7 @@ function describe(
       const kind = owner.entries?.[target.entries] ?? "";
       const word = Object.values(target.constants)[0];
       const meaning = of(kind, target.field.name);
-      return word === undefined ? meaning : { ...meaning, means: `${meaning.means}: ${word}` };
+      return word === undefined ? meaning : { ...meaning, means: `${meaning.means} (${word})` };
     }
     case "entries":
       return { means: `${target.entries} in parts`, example: "" };

@@ -125,7 +125,7 @@ export function judgeRecordCell(
   const most = rule["characters at most"];
   if (most !== undefined && [...text].length > most) return no(`longer than ${most} characters`);
   if (only && !only.test(text)) return no(`only ${rule.only}`);
-  if (rule.gtin && barcodeProblem(text) !== undefined) return no("no barcode");
+  if (rule.gtin && barcodeProblem(text) !== undefined) return no("not a valid barcode");
   if (typeof value === "string") return isInRange(value, rule) ? value : no("out of range");
   if (!hasParts(value, rule)) return no("a part is missing");
   if (rule["entries at most"] !== undefined && value.length > rule["entries at most"]) return no("too many entries");

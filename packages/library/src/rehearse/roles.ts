@@ -90,7 +90,7 @@ export function judgeCell({ header, codec, rule, only }: RoleColumn, text: strin
   }
   if (only && !only.test(text)) return no(`only ${rule.only}`);
   if (rule.trimmed && text !== text.trim()) return no("a space at an end");
-  if (rule.gtin && barcodeProblem(text) !== undefined) return no("no barcode");
+  if (rule.gtin && barcodeProblem(text) !== undefined) return no("not a valid barcode");
   if (typeof value === "string") return isInRange(value, rule) ? { ok: true, value, cut: false } : no("out of range");
   if (rule["entries at most"] !== undefined && value.length > rule["entries at most"]) return no("too many entries");
   const deep = rule["deep at most"];

@@ -101,7 +101,7 @@ export const nothingExplained: Explained = {
 };
 
 export interface BalanceLine {
-  readonly what: "codes" | "prices" | "stock" | "parts" | "pictures" | "relations";
+  readonly what: "codes" | "prices" | "stock" | "components" | "pictures" | "relations";
   readonly before: number;
   readonly after: number;
   /** Why they differ, where they may. */
@@ -146,7 +146,7 @@ export function balance(before: Measure, after: Measure, explained: Explained): 
     [...sold.values()].reduce((sum, one) => sum + (one[field] === "" ? 0 : one[field].split("\n").length), 0);
   const shown =
     explained.products.size > 0
-      ? `products became others${dropped > 0 ? `; ${dropped} would lead to themselves` : ""}`
+      ? `they follow the new products${dropped > 0 ? `; ${dropped} would lead from a product to itself` : ""}`
       : undefined;
   return [
     {
@@ -170,12 +170,18 @@ export function balance(before: Measure, after: Measure, explained: Explained): 
       because: undefined,
       unexplained: differing("stock"),
     },
-    { what: "parts", before: before.parts.length, after: after.parts.length, because: undefined, unexplained: parts },
+    {
+      what: "components",
+      before: before.parts.length,
+      after: after.parts.length,
+      because: undefined,
+      unexplained: parts,
+    },
     {
       what: "pictures",
       before: before.pictures.size,
       after: after.pictures.size,
-      because: explained.pictures.size > 0 ? `${explained.pictures.size} show the same as others` : undefined,
+      because: explained.pictures.size > 0 ? `${explained.pictures.size} equal to others` : undefined,
       unexplained: lost,
     },
     {

@@ -7,7 +7,7 @@ import { findOrMake, findRecord, liesIn, makeSingle, makeVariant, pushDown, setT
 import type { Operation } from "./schema.js";
 import { select } from "./select.js";
 import type { Work } from "./work.js";
-import { phrase } from "../phrases/phrase.js";
+import { kindPhrase, phrase } from "../phrases/phrase.js";
 
 type Of<Key extends string> = Extract<Operation, Record<Key, unknown>>;
 
@@ -36,7 +36,10 @@ export function merge(work: Work, { merge: keys, of, into }: Of<"merge">): void 
         else work.drop(child.name, one, same);
       }
     work.drop(of, row, survivor);
-    work.step(`Take out the ${of} ${table.key(row)}`, `All that it had is with ${into} now.`);
+    work.step(
+      phrase("Remove {0} {1}", kindPhrase(of), table.key(row)),
+      phrase("Everything that it had belongs to {0} now.", into),
+    );
   }
   if (of === "value" || of === "axis") refuseTwins(work, new Map((rows as number[]).map((row) => [row, survivor])), of);
 }
@@ -286,8 +289,8 @@ export async function renumber(work: Work, { renumber: on, pattern }: Of<"renumb
   }
   if (number > 0)
     work.step(
-      `Change ${number} codes`,
-      "A platform that knows records by their codes takes a changed code for a new record.",
+      phrase("Change {0} codes", number),
+      phrase("A platform that identifies records by their codes takes a changed code for a new record."),
     );
 }
 

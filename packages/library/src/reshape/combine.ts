@@ -85,8 +85,8 @@ export function combine(work: Work, { combine: keys, into, axis: axisName, value
     if (row !== survivor) work.drop("product", row, survivor);
     work.become(key, [into]);
     work.step(
-      `Retire ${key}`,
-      `Its variants are sold as ${into} now; what the platform alone knows of it, as reviews and its id, stays behind.`,
+      phrase("Retire {0}", key),
+      phrase("Its variants are sold as {0} now. Its reviews and its id on the platform are not moved.", into),
     );
   }
   if (isNew) products.rename(survivor, into);
@@ -244,8 +244,8 @@ export function split(work: Work, { split: key, along, name, key: pattern }: Spl
   work.drop("product", product, all[0]);
   work.become(key, made);
   work.step(
-    `Detach the variants of ${key}`,
-    `They are sold by ${made.join(", ")} now; a platform that never moves codes has to let go of them first.`,
+    phrase("Detach the variants of {0}", key),
+    phrase("They belong to {0} now. A platform that never moves codes has to release them first.", made),
   );
 }
 

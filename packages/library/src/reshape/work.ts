@@ -10,8 +10,8 @@ import { phrase, type Text } from "../phrases/phrase.js";
 
 /** Something to be done on the platform, for an operation to come true there. */
 export interface PlatformStep {
-  readonly title: string;
-  readonly why: string;
+  readonly title: Text;
+  readonly why: Text;
 }
 
 export interface WorkPorts {
@@ -90,7 +90,7 @@ export class Work {
     this.#relations.add(relation);
   }
 
-  step(title: string, why: string): void {
+  step(title: Text, why: Text): void {
     this.steps.push({ title, why });
   }
 

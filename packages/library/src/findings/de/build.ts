@@ -21,6 +21,10 @@ export const build: Translated<typeof english> = {
     says: () => "es wurde kein Produkt gelesen, also gibt es nichts hochzuladen",
     remedy: "Prüfen Sie die Befunde zu den Quellen.",
   },
+  "build/not-built": {
+    says: () => "der Upload-Ordner hat diese Datei nicht, die das Projekt jetzt schreiben würde",
+    remedy: "Führen Sie zuerst zest-tier build aus, mit denselben Optionen.",
+  },
   "plan/too-large": {
     says: (f) => `das Produkt braucht ${f.rows} ${f.what} in einer Datei, eine Datei nimmt aber ${f.most}`,
     remedy: "Teilen Sie das Produkt.",

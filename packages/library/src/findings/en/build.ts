@@ -23,6 +23,10 @@ export const build = {
     (_: object) => "no product was read, so there is nothing to upload",
     "Check the findings about the sources.",
   ),
+  "build/not-built": error(
+    (_: object) => "the upload folder does not have this file, which the project would build now",
+    "Run zest-tier build first, with the same options.",
+  ),
   "plan/too-large": error(
     (f: { rows: number; most: number; what: string }) =>
       `the product needs ${f.rows} ${f.what} in one file, but a file takes ${f.most}`,
