@@ -181,6 +181,30 @@ test("the rehearsal is played step by step, and shows what is on the platform af
   await page.context().close();
 });
 
+test("the rehearsal numbers the steps as the plan does", async () => {
+  const { page } = await openPage(workbench);
+  for (const target of ["pennywort", "saltmarsh", "tollgate"]) {
+    await choose(page, target);
+    await goTo(page, "#/plan");
+    await page.getByText("Steps", { exact: true }).click();
+    const titles = (await page.locator(".steps .step-line b").allTextContents()).map((title) => title.trim());
+    await goTo(page, "#/rehearsal");
+    await page.waitForSelector("text=Rebuilt as intended");
+    const played = page.locator(".played li");
+    for (let at = 0; at < (await played.count()); at++) {
+      const row = played.nth(at);
+      const number = Number(await row.locator(".step-number").textContent());
+      const title = (await row.locator("button > span").nth(1).textContent()) ?? "";
+      assert.ok(
+        title.startsWith(titles[number - 1] ?? "?"),
+        `${target}: ${number} ${title}, not ${titles[number - 1]}`,
+      );
+    }
+    assert.ok((await played.count()) >= 3);
+  }
+  await page.context().close();
+});
+
 test("what is held back is left out, and then there is an upload folder after all", async () => {
   const { page } = await openPage(workbench);
   await bring(page, zipped(roughFolder));

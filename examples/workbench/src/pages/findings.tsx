@@ -109,7 +109,7 @@ function Group({ group, filter, isOpen, toggle }: GroupProps) {
           <span className="group-count number">{group.count.toLocaleString()} ×</span>
           <span className="group-text">
             <code>{group.code}</code>
-            <span lang="en" className="group-example" dir="auto">
+            <span className="group-example" dir="auto">
               {group.example}
             </span>
           </span>
@@ -132,7 +132,7 @@ function GroupList({ group, filter }: { readonly group: FindingGroup; readonly f
   return (
     <div className="group-list">
       <p className="todo">
-        <b>{texts.findings.todo}:</b> <span lang="en">{group.remedy}</span>
+        <b>{texts.findings.todo}:</b> <span>{group.remedy}</span>
       </p>
       {!value ? (
         <Waiting>{texts.doing.working}</Waiting>

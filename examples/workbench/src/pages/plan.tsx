@@ -157,7 +157,7 @@ function Steps({ steps, here }: { readonly steps: readonly StepView[]; readonly 
           >
             <span className="number step-number">{step.number}</span>
             <span>
-              <b lang="en">{step.title}</b>
+              <b>{step.title}</b>
               <span className="soft">{step.detail}</span>
             </span>
           </a>
@@ -174,12 +174,12 @@ function StepPanel({ plan, here }: { readonly plan: PlanView; readonly here: num
   const titles = new Map(plan.steps.map(({ number, title }) => [number, title]));
   return (
     <section className="card" aria-label={texts.plan.step(step.number)}>
-      <h2 lang="en">
+      <h2>
         {step.number}. {step.title}
       </h2>
       <p className="soft">{step.detail}</p>
       <p>
-        <b>{texts.plan.why}:</b> <span lang="en">{step.why}</span>
+        <b>{texts.plan.why}:</b> <span>{step.why}</span>
       </p>
       {step.after.length > 0 && (
         <ul className="afters">
@@ -187,7 +187,7 @@ function StepPanel({ plan, here }: { readonly plan: PlanView; readonly here: num
             <li key={number}>
               {texts.plan.after}{" "}
               <Anchor href={addressOf(["plan"], { step: number })}>
-                {number}. <span lang="en">{titles.get(number)}</span>
+                {number}. <span>{titles.get(number)}</span>
               </Anchor>
               {withIds && <Sign severity="warning">{texts.plan.withIds}</Sign>}
             </li>
@@ -245,7 +245,7 @@ function Chain({ record }: { readonly record: string | undefined }) {
             {chain.links.map((link, at) => (
               <li key={at}>
                 <Anchor href={addressOf(["plan"], { step: link.step, record })}>
-                  {texts.plan.step(link.step)}: <span lang="en">{link.title}</span>
+                  {texts.plan.step(link.step)}: <span>{link.title}</span>
                 </Anchor>{" "}
                 <span className="soft">
                   {link.update === undefined ? texts.plan.makes : `${texts.plan.adds} ${link.update}`}

@@ -105,9 +105,9 @@ function Player({ played }: { readonly played: PlayedView }) {
           {steps.map((step, n) => (
             <li key={n} className={n < at ? "done" : "open"} aria-current={n === at - 1 ? "step" : undefined}>
               <button type="button" onClick={() => setAt(n + 1)}>
-                <span className="number step-number">{n + 1}</span>
+                <span className="number step-number">{step.step}</span>
                 <span>
-                  <span lang="en">{step.title}</span>
+                  <span>{step.title}</span>
                   {step.round > 0 && <span className="soft"> {texts.rehearsal.round(step.round + 1)}</span>}
                 </span>
                 <span className="soft number">
@@ -129,7 +129,7 @@ function Player({ played }: { readonly played: PlayedView }) {
               const more = now - (before.get(kind) ?? 0);
               return (
                 <div key={kind}>
-                  <dt lang="en">{kind}</dt>
+                  <dt>{kind}</dt>
                   <dd className="number">
                     {now.toLocaleString()}
                     {more > 0 && <span className="more-held">+{more.toLocaleString()}</span>}

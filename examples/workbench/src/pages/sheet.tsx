@@ -278,7 +278,7 @@ function CellPanel({ headers, picked, number, onFollow }: CellProps) {
           {own.map((mark, at) => (
             <li key={at} className="cell-mark">
               <Sign severity={mark.severity}>{texts.one[mark.severity]}</Sign>
-              <span lang="en">
+              <span>
                 {mark.message} <span className="soft">→ {mark.remedy}</span>
               </span>
             </li>

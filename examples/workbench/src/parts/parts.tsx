@@ -137,7 +137,7 @@ export function FindingLine({ finding }: { readonly finding: FindingView }) {
   return (
     <li className="finding-line">
       <Sign severity={finding.severity}>{texts.one[finding.severity]}</Sign>
-      <span lang="en" dir="auto" className="finding-text">
+      <span dir="auto" className="finding-text">
         {finding.message}
       </span>
       {address === undefined ? (

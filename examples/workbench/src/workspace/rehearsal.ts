@@ -1,6 +1,6 @@
 /** The rehearsal as the pages show it. */
 
-import { findUncarried, say, valueText, type Language, type Outcome, type RehearsedFile } from "zest-tier";
+import { findUncarried, kindPhrase, say, valueText, type Language, type Outcome, type RehearsedFile } from "zest-tier";
 import type { FindingIndex } from "./finding-index.js";
 import type { Played, Reading } from "./job.js";
 import type { PlayedView } from "./views.js";
@@ -9,7 +9,7 @@ const mostListed = 500;
 
 export function playedView(
   { verdict, steps }: Played,
-  { read, target }: Reading,
+  { project, read, target }: Reading,
   found: FindingIndex,
   language: Language,
 ): PlayedView {
@@ -20,7 +20,9 @@ export function playedView(
       title: say(title, language),
       counts: outcomesOf(files),
       refused: files.flatMap(({ name, refused }) => (refused === undefined ? [] : [{ file: name, reason: refused }])),
-      held: [...held].filter(([, count]) => count > 0),
+      held: [...held]
+        .filter(([, count]) => count > 0)
+        .map(([kind, count]) => [say(kindPhrase(kind, 1), language), count] as const),
     })),
     rebuilt: verdict.rebuilt,
     counts: verdict.counts,
@@ -28,8 +30,8 @@ export function playedView(
       kind,
       key,
       field,
-      intended: valueText(intended),
-      actual: valueText(actual),
+      intended: valueText(intended, field, project.currency),
+      actual: valueText(actual, field, project.currency),
       at,
       source: found.sourceOf(at),
     })),

@@ -114,7 +114,7 @@ export function renderDifferences(
 ): string {
   if (differences.length === 0) return "";
   const show = (value: LocatedDifference["intended"], field: string): string =>
-    cut(value === undefined ? "empty" : valueText(value, field, currency), 40);
+    cut(value === undefined ? "empty" : valueText(value, field, currency), 32);
   const told = ({ field, intended, actual }: LocatedDifference): string => {
     if (field === undefined) return colours.red(actual === undefined ? "missing" : "not intended");
     return `${colours.green(show(intended, field))} ${colours.dim("intended,")} ${colours.red(show(actual, field))} ${colours.dim("instead")}`;

@@ -109,13 +109,9 @@ function boxOf({ step, x, y, detail }: PlanBox, language: Language): string {
 function detailOf(step: Step, language: Language): string {
   if (step.is === "upload") {
     const counts = new Map<string, number>();
-    for (const { kind, records, update } of step.places) {
-      const what = update ?? kind;
-      counts.set(what, (counts.get(what) ?? 0) + records.length);
-    }
-    return [...counts]
-      .map(([what, count]) => `${count} ${what.includes(".") ? what : say(kindPhrase(what, count), language)}`)
-      .join(", ");
+    for (const { blocks } of step.files)
+      for (const { kind, records } of blocks) counts.set(kind, (counts.get(kind) ?? 0) + records.length);
+    return [...counts].map(([kind, count]) => `${count} ${say(kindPhrase(kind, count), language)}`).join(", ");
   }
   if (step.is === "pictures") return `${step.files.length} ${say(kindPhrase("picture", step.files.length), language)}`;
   return step.is === "lists" ? step.lists.map(({ name, entries }) => `${name} ${entries.length}`).join(", ") : "";

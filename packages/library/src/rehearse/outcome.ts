@@ -23,7 +23,7 @@ export interface RehearsedFile {
 export interface PlayedStep {
   /** Collections of ids that were before it. */
   readonly round: number;
-  /** Its number in the plan of its round, and what it is. */
+  /** Its number in the plan, and what it is. */
   readonly step: number;
   readonly title: Text;
   readonly files: readonly RehearsedFile[];

@@ -51,6 +51,8 @@ export async function rehearseThrough({
   const ledger = new Ledger();
   const isLeftOut = isHeldBack(heldBack);
   const files: RehearsedFile[] = [];
+  // Steps are numbered as in the plan of the whole, in which ids are collected between the rounds.
+  let before = 0;
   learn([]);
   for (let round = 0; round < maxRounds; round++) {
     applyIds(catalogue, ledger);
@@ -67,7 +69,18 @@ export async function rehearseThrough({
     for (const step of now) {
       const own = await playStep(step);
       files.push(...own);
-      tell?.({ round, step: step.number, title: step.title, files: own, held: registers.counts() });
+      tell?.({ round, step: before + step.number, title: step.title, files: own, held: registers.counts() });
+    }
+    const collect = plan.steps[now.length];
+    if (collect) {
+      tell?.({
+        round,
+        step: before + collect.number,
+        title: collect.title,
+        files: [],
+        held: registers.counts(),
+      });
+      before += collect.number;
     }
     ledger.forgetAdded();
     learn(now);
