@@ -296,13 +296,17 @@ function picturesOf(fields: Fields): string[] {
   const named = [...fields].flatMap(([field, value]) =>
     /^pictures?(\([^)]*\))?\.file$/.test(field) ? (isList(value) ? textsOf(value) : [String(value)]) : [],
   );
-  const listed = listOf(fields.get("pictures")).flatMap((one) =>
-    isList(one)
-      ? textsOf(one)
-          .filter((part) => isPicture.test(part))
-          .slice(0, 1)
-      : [],
-  );
+  // Entries come in no order of their own: a name before those that it begins.
+  const stem = (file: string) => file.replace(isPicture, "");
+  const listed = listOf(fields.get("pictures"))
+    .flatMap((one) =>
+      isList(one)
+        ? textsOf(one)
+            .filter((part) => isPicture.test(part))
+            .slice(0, 1)
+        : [],
+    )
+    .sort((a, b) => (stem(a) < stem(b) ? -1 : 1));
   return [...new Set([...named, ...listed])].filter((name) => name !== "");
 }
 

@@ -18,6 +18,7 @@ export {
   type Language,
   type Text,
 } from "./phrases/phrase.js";
+export { money } from "./money.js";
 export { formatLocation, type Location, type RecordName } from "./location.js";
 export {
   describeFinding,
@@ -98,7 +99,7 @@ export {
   type PlannedBlock,
   type PlannedFile,
   type Step,
-  type ManualStep as Stop,
+  type ManualStep,
   type UploadStep,
 } from "./plan/plan.js";
 export type { AlreadyThere } from "./plan/placements.js";
@@ -182,13 +183,13 @@ export {
 
 // Words for translators.
 export {
-  translationList as workList,
+  translationList,
   takeTranslations,
   type TranslationItem,
-  type TranslationState as WorkState,
+  type TranslationState,
 } from "./translations/translation-list.js";
 export { itemsOfSheet, translationSheet } from "./translations/sheet.js";
-export { itemsOfXliff, workXliff } from "./translations/xliff.js";
+export { itemsOfXliff, translationXliff } from "./translations/xliff.js";
 
 // A whole project.
 export {

@@ -9,9 +9,9 @@ import {
   itemsOfXliff,
   loadProject,
   readProject,
-  workList,
+  translationList,
   translationSheet,
-  workXliff,
+  translationXliff,
   writeWorkbook,
   type TranslationItem,
 } from "#src/index.js";
@@ -59,7 +59,7 @@ const textOf = async function* (text: string) {
 
 test("lists what a language lacks, and what only repeats the source", async () => {
   const { catalogue } = await readWith();
-  const items = workList(catalogue, "en", "de");
+  const items = translationList(catalogue, "en", "de");
   assert.deepEqual(
     items.map(({ kind, key, field, state }) => [kind, key, field, state]),
     [
@@ -100,7 +100,7 @@ test("what goes out as XLIFF comes back as it was", async () => {
   await fc.assert(
     fc.asyncProperty(fc.array(item, { maxLength: 6 }), async (items) => {
       const findings = new Findings();
-      const text = workXliff(items, "en", "de", findings);
+      const text = translationXliff(items, "en", "de", findings);
       const back = await itemsOfXliff(textOf(text), "w.xlf", findings);
       assert.deepEqual(findings.list(), []);
       assert.deepEqual(
@@ -134,7 +134,7 @@ test("takes words from a workbook and from XLIFF, leaves out what was made of an
     state: "missing",
   });
   const sheet = await writeWorkbook([translationSheet([of("hive", "For bees", "Für Bienen")], "en", "de")]);
-  const xliff = workXliff(
+  const xliff = translationXliff(
     [of("smoker", "Smoke box", "Rauchkasten", "name"), of("skep", "Skep", "Korb", "name")],
     "en",
     "de",

@@ -108,10 +108,10 @@ function Group({ group, filter, isOpen, toggle }: GroupProps) {
           <Sign severity={group.severity}>{texts.one[group.severity]}</Sign>
           <span className="group-count number">{group.count.toLocaleString()} ×</span>
           <span className="group-text">
-            <code>{group.code}</code>
             <span className="group-example" dir="auto">
               {group.example}
             </span>
+            <code className="soft">{group.code}</code>
           </span>
           <Icon name={isOpen ? "up" : "down"} />
         </button>

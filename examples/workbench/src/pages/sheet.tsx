@@ -231,7 +231,6 @@ function useMarks(number: number, view: { readonly from: number; readonly to: nu
   return useMemo(() => {
     const byCell = new Map<string, Mark>();
     // The worst is shown: errors come over warnings, those over notes.
-    const weight = { note: 0, warning: 1, error: 2 };
     for (const mark of marks) {
       const key = `${mark.line} ${mark.column ?? ""}`;
       const known = byCell.get(key);
@@ -243,6 +242,8 @@ function useMarks(number: number, view: { readonly from: number; readonly to: nu
     };
   }, [marks]);
 }
+
+const weight = { note: 0, warning: 1, error: 2 };
 
 interface CellProps {
   readonly headers: readonly string[];
@@ -264,7 +265,9 @@ function CellPanel({ headers, picked, number, onFollow }: CellProps) {
   const [isFollowed, setFollowed] = useState("");
   const key = `${line} ${header}`;
   if (!picked) return <p className="cell-panel soft">{texts.sources.pick}</p>;
-  const own = (found ?? []).filter(({ column }) => column === header || column === undefined);
+  const own = (found ?? [])
+    .filter(({ column }) => column === header || column === undefined)
+    .sort((a, b) => weight[b.severity] - weight[a.severity]);
   return (
     <div className="cell-panel" aria-live="polite">
       <h2>

@@ -3,10 +3,11 @@
 import {
   BundleReader,
   combinationsOf,
+  money,
   plainPrice,
   sellableText,
   targetsOf,
-  workList,
+  translationList,
   type Location,
   type ResolvedCatalogue,
   type Table,
@@ -272,8 +273,7 @@ export class ProductShelf {
 
   /** An amount with the currency of the project. */
   #money(amount: string): string {
-    const { currency } = this.reading.project;
-    return currency === undefined ? amount : `${amount} ${currency}`;
+    return money(amount, this.reading.project.currency);
   }
 
   #sums(product: number): ProductView["sums"] {
@@ -324,7 +324,7 @@ export class ProductShelf {
     const stale = this.found.all.flatMap(({ code, at }) => (code === "read/stale-translation" && at ? [at] : []));
     const work = new Map<string, (readonly [string, TranslationItem])[]>();
     for (const lang of others)
-      for (const item of workList(this.#catalogue, source, lang, stale)) {
+      for (const item of translationList(this.#catalogue, source, lang, stale)) {
         if (item.kind !== "product") continue;
         const own = work.get(item.key);
         if (own) own.push([lang, item]);

@@ -1,6 +1,6 @@
 import { existsSync } from "node:fs";
 import { resolve } from "node:path";
-import { workList, translationSheet, workXliff, writeWorkbook, type TranslationItem } from "zest-tier";
+import { translationList, translationSheet, translationXliff, writeWorkbook, type TranslationItem } from "zest-tier";
 import { writeWholeFile } from "zest-tier/node";
 import { type Command, outputOptions, projectArgument, textOption, UsageError } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
@@ -50,7 +50,7 @@ export const translations: Command = {
 
 function itemsOf({ read, project, findings }: Session, lang: string, every: boolean): TranslationItem[] {
   const stale = findings.list().flatMap((one) => (one.code === "read/stale-translation" && one.at ? [one.at] : []));
-  const all = workList(read.catalogue, project.languages[0] ?? "en", lang, stale);
+  const all = translationList(read.catalogue, project.languages[0] ?? "en", lang, stale);
   return every ? all : all.filter((item) => item.state !== "done");
 }
 
@@ -64,7 +64,8 @@ async function write(
 ) {
   if (existsSync(path)) throw new UsageError(`${name} already exists`, "Give another name. Nothing is overwritten.");
   if (name.endsWith(".xlsx")) await writeWholeFile(path, await writeWorkbook([translationSheet(items, source, lang)]));
-  else if (/\.xlf$|\.xliff$/.test(name)) await writeWholeFile(path, workXliff(items, source, lang, session.findings));
+  else if (/\.xlf$|\.xliff$/.test(name))
+    await writeWholeFile(path, translationXliff(items, source, lang, session.findings));
   else throw new UsageError(`${name} is neither a workbook nor XLIFF`, "Let its name end in .xlsx or .xlf.");
 }
 

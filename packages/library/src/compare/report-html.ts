@@ -1,7 +1,7 @@
 /** A comparison as one HTML page, for someone without a command line: no script, nothing fetched. The most dangerous comes first. */
 
 import type { CellValue } from "../codecs/codec.js";
-import { money } from "../findings/wording.js";
+import { money } from "../money.js";
 import { escaped, page } from "../html.js";
 import { formatLocation } from "../location.js";
 import { recordStates, type ChangedBy, type Comparison, type ComparedRecord, type RecordState } from "./compare.js";

@@ -2,6 +2,7 @@
 
 import type { Text } from "../phrases/phrase.js";
 
+export { money } from "../money.js";
 export type { Text };
 
 export const quoted = (text: Text): string => (String(text) === "" ? "an empty cell" : `"${text}"`);
@@ -16,6 +17,3 @@ export const listed = (examples: readonly string[], count = examples.length): st
 /** `option-group` as people say it. */
 export const kindName = (kind: string): string => kind.replaceAll("-", " ");
 export const aKind = (kind: string): string => `${/^[aeio]/.test(kind) ? "an" : "a"} ${kindName(kind)}`;
-/** An amount with its currency, where a source or the project names one. */
-export const money = (amount: string, currency: string | undefined): string =>
-  currency === undefined ? amount : `${amount} ${currency}`;

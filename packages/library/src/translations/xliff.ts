@@ -19,7 +19,12 @@ const paths = {
 const between = " | ";
 
 /** A text that holds what XML cannot is left out; the finding says which. */
-export function workXliff(items: readonly TranslationItem[], source: string, lang: string, findings: Findings): string {
+export function translationXliff(
+  items: readonly TranslationItem[],
+  source: string,
+  lang: string,
+  findings: Findings,
+): string {
   const toXml = xmlSerializer();
   const units = items.flatMap(({ kind, key, field, state, source: from, translation }, at) => {
     if (notInXml.test(`${from}${translation ?? ""}${key}`)) {

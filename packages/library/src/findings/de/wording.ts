@@ -1,5 +1,6 @@
 /** How texts of findings are put together, in German. */
 
+import { money } from "../../money.js";
 import { known, say, type Text } from "../../phrases/phrase.js";
 
 export const de = (text: Text | undefined): string => (text === undefined ? "" : say(text, "de"));
@@ -14,4 +15,4 @@ export const liste = (examples: readonly string[], count = examples.length): str
 /** Eine Art von Datensatz: „Optionsgruppe“. */
 export const art = (kind: string): string => de(known(kind.replaceAll("-", " ")));
 export const betrag = (amount: string, currency: string | undefined): string =>
-  currency === undefined ? amount : `${amount} ${currency}`;
+  money(amount, currency).replace(".", ",");

@@ -36,7 +36,7 @@ export const check = {
   ),
   "check/was-not-above": error(
     (f: Currency & { price: string; was: string }) =>
-      `the was price ${money(f.was, f.currency)} is not above the price ${money(f.price, f.currency)}`,
+      `the earlier price (was) ${money(f.was, f.currency)} is not above the price ${money(f.price, f.currency)}`,
     "Correct one of the two, or empty the was price.",
   ),
   "check/offer-not-below": error(
