@@ -28,7 +28,7 @@ const replaceAll = (text: string, pairs: Renamed["names"]): string =>
 const isCode = (text: string): boolean => Object.hasOwn(findingTable, text);
 const withoutTexts = (lines: readonly string[]): string[] =>
   lines.filter(
-    (line) => !/^ *("(title|why|message|remedy|instead|because|range|problem)": |Why: |No plan )/.test(line),
+    (line) => !/^ *("(title|why|message|remedy|instead|because|range|problem|wanted)": |Why: |No plan )/.test(line),
   );
 
 /** What is compared of a text, by line. */
