@@ -18,6 +18,7 @@ import {
   type ReferenceSection,
 } from "zest-tier";
 import type { Command } from "./command.js";
+import { sampleFacts } from "./finding-samples.js";
 import { commands } from "./main.js";
 
 const made = "<!-- Made by `npm run docs`; changes here are lost. -->";
@@ -54,31 +55,21 @@ const code = (text: string): string =>
     .join("<br>");
 const sentence = (text: string): string => `${text[0]!.toUpperCase()}${text.slice(1)}.`;
 
-/** Facts that show their own names, so that a message can be shown without a case. */
-const lists = new Set([
-  ...["nearest", "candidates", "examples", "chain", "kinds", "names", "among", "reasons", "ids", "ways", "fields"],
-  ...["missing", "columns", "keys"],
-]);
-const namedFacts = new Proxy(
-  {},
-  { get: (_, name) => (lists.has(String(name)) ? [`‹${String(name)}›`] : `‹${String(name)}›`) },
-);
-
 function findingsPage(): string {
   const all = Object.entries(findingTable);
   const stages = new Set(all.map(([name]) => name.split("/")[0]!));
   return page(
     "Findings",
-    "Every finding that Zest Tier can report. Errors block a build. `--despite CODE` builds in spite of one code; `--hold-back` leaves out the records with errors.",
+    "Every finding that Zest Tier can report, with an example of its message. Errors block a build. `--despite CODE` builds in spite of one code; `--hold-back` leaves out the records with errors.",
     ...[...stages].map((stage) => {
       const ofStage = all.filter(([name]) => name.startsWith(`${stage}/`));
       const rows = ofStage.map(([name, { severity, says, remedy }]) => [
         code(name),
         severity,
-        inTable((says as (facts: unknown) => string)(namedFacts)),
+        inTable((says as (facts: unknown) => string)(sampleFacts(name))),
         remedy,
       ]);
-      return `## ${stage}\n\n${table(["code", "severity", "message", "what to do"], rows)}`;
+      return `## ${stage}\n\n${table(["code", "severity", "example", "what to do"], rows)}`;
     }),
   );
 }
