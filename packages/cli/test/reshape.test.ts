@@ -262,7 +262,7 @@ test("an operation that names nothing, or makes nonsense, is refused with what i
   }
 });
 
-test("what products differ in is reported when they are combined, and whose counts", async () => {
+test("what products differ in is reported when they are combined, with the value that is kept", async () => {
   const [given] = fc.sample(
     rich().filter((one) => productsIn(one).filter((key) => axesOf(one, key).length === 0).length > 1),
     { numRuns: 1, seed: 9 },

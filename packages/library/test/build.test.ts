@@ -130,7 +130,7 @@ test("warns of a text over the length that the target advises, and builds", asyn
   assert.ok(upload);
 });
 
-test("builds despite errors that it is reported to, and only those", async () => {
+test("builds despite errors whose codes are given, and only those", async () => {
   const rows = [single("hive", { No: "A/1", Price: "" })];
   assert.equal((await build(rows, { despite: ["target/characters"] })).upload, undefined);
   assert.ok((await build(rows, { despite: ["target/characters", "target/required"] })).upload);

@@ -50,7 +50,7 @@ const compiles = (text: string): Findings => {
   return findings;
 };
 
-test("the columns of a layout are told as they stand, with what is reported behind them", () => {
+test("the columns of a layout are listed in their order, each with its comment", () => {
   const lines = layoutLines(layout);
   assert.deepEqual(lines[0], { header: "Range", binding: "product.key", comment: "sure: it groups the rows" });
   assert.equal(lines.find(({ header }) => header === "Wood")?.binding, "{ axis: Wood, holds: value@en }");
@@ -166,7 +166,7 @@ test("combinations: which there are, which are missing, and how many there could
   assert.equal(combinationsOf(catalogue, products.find("g")!).possible, 0);
 });
 
-test("an upload built into memory reads as it was written, and its rehearsal is reported step by step", async () => {
+test("an upload built into memory reads as it was written, and its rehearsal reports each step", async () => {
   const findings = new Findings();
   const { catalogue } = await read([{ layout, csv }], findings);
   const target = pennywort();
