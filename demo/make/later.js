@@ -1,12 +1,12 @@
 /**
- * Next month: the clean sources with forty cells changed, a code given twice, a product gone, and two operations on top; and
+ * The sources of a later import: the clean sources with forty cells changed, a code given twice, a product gone, and two operations on top; and
  * `changes.json`, which lists them for the tests.
  */
 
 import { dsvFormat } from "d3-dsv";
 import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 
-const month = new URL("../month/", import.meta.url);
+const later = new URL("../later/", import.meta.url);
 const clean = new URL("../clean/", import.meta.url);
 const semicolons = dsvFormat(";");
 const [nameAt, germanTextAt, priceAt, stockAt] = [2, 5, 14, 19];
@@ -22,11 +22,11 @@ const reshaped = /^BC-(VS|VR|GL)/;
 const pricesWanted = 30;
 
 export function makeLater() {
-  rmSync(month, { recursive: true, force: true });
-  mkdirSync(month, { recursive: true });
-  cpSync(new URL("layouts", clean), new URL("layouts", month), { recursive: true });
-  cpSync(new URL("sources", clean), new URL("sources", month), { recursive: true });
-  const file = new URL("sources/range.csv", month);
+  rmSync(later, { recursive: true, force: true });
+  mkdirSync(later, { recursive: true });
+  cpSync(new URL("layouts", clean), new URL("layouts", later), { recursive: true });
+  cpSync(new URL("sources", clean), new URL("sources", later), { recursive: true });
+  const file = new URL("sources/range.csv", later);
   const lines = readFileSync(file, "utf8").split("\r\n");
   const cells = [];
   const edit = (index, row, at, now) => {
@@ -50,7 +50,7 @@ export function makeLater() {
     return [semicolons.formatRow(row)];
   });
   writeFileSync(file, done.join("\r\n"));
-  const extras = new URL("sources/extras.csv", month);
+  const extras = new URL("sources/extras.csv", later);
   const twice = "queen-candy;BC-X9;Queen candy;Königinnenfutter;Keeps a queen fed on her way.;goods;hives;4.20;;;";
   writeFileSync(extras, `${readFileSync(extras, "utf8")}${twice}\r\n`);
   const project = readFileSync(new URL("project.yaml", clean), "utf8").replaceAll("  - target: pennywort\n", "  - target: pennywort\n    changes: { gone: hide }\n").replaceAll("  - target: saltmarsh\n", "  - target: saltmarsh\n    changes: { gone: hide }\n");
@@ -62,7 +62,7 @@ export function makeLater() {
     name: { en: Veil, de: Schleier }
   - { split: long-gloves, along: Material }
 `;
-  writeFileSync(new URL("project.yaml", month), project.replace("targets:\n", `${operations}targets:\n`));
-  writeFileSync(new URL("changes.json", month), `${JSON.stringify({ cells, gone: ["frame-jig"], twice: { code: "BC-X9", keys: ["queen-candy", "spinner-nine"] } }, null, 2)}\n`);
+  writeFileSync(new URL("project.yaml", later), project.replace("targets:\n", `${operations}targets:\n`));
+  writeFileSync(new URL("changes.json", later), `${JSON.stringify({ cells, gone: ["frame-jig"], twice: { code: "BC-X9", keys: ["queen-candy", "spinner-nine"] } }, null, 2)}\n`);
   return cells.length;
 }

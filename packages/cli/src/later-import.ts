@@ -47,7 +47,7 @@ export type TellRound = (round: {
   readonly findings: Findings;
 }) => void;
 
-/** @param folder a copy of the clean project; the month's sources are put over it. */
+/** @param folder a copy of the clean project; the later sources are put over it. */
 export async function runLaterImport(folder: string, target: string, io: Io, tell?: TellRound): Promise<LaterImport> {
   const shop = await startStandIn(target as StandInName);
   try {
@@ -100,7 +100,7 @@ function changeOptions(folder: string, target: string): CommandLine["options"] {
 
 /** Copies the later sources and project over the clean ones. */
 function putLaterSources(folder: string): void {
-  const later = join(dirname(fileURLToPath(import.meta.resolve("@zest-tier/demo/package.json"))), "month");
+  const later = join(dirname(fileURLToPath(import.meta.resolve("@zest-tier/demo/package.json"))), "later");
   cpSync(join(later, "sources"), join(folder, "sources"), { recursive: true });
   cpSync(join(later, "project.yaml"), join(folder, "project.yaml"));
 }

@@ -1,4 +1,4 @@
-/** The month after the first import, on each stand-in: exactly what was to change has changed, and nothing else. */
+/** A later import, on each stand-in: exactly what was to change has changed, and nothing else. */
 
 import assert from "node:assert/strict";
 import { mkdtempSync, readFileSync, rmSync } from "node:fs";
@@ -16,7 +16,7 @@ interface Cell {
   readonly now: string;
 }
 const changes = JSON.parse(
-  readFileSync(fileURLToPath(new URL("../../../../demo/month/changes.json", import.meta.url)), "utf8"),
+  readFileSync(fileURLToPath(new URL("../../../../demo/later/changes.json", import.meta.url)), "utf8"),
 ) as { cells: Cell[]; gone: string[]; twice: { code: string; keys: string[] } };
 const of = (column: string) => changes.cells.filter((cell) => cell.column === column);
 
@@ -61,7 +61,7 @@ const assertSettled = (result: LaterImport) => {
   );
 };
 
-test("the month's sources are forty cells apart from the clean ones", () => {
+test("the later sources are forty cells apart from the clean ones", () => {
   assert.equal(changes.cells.length, 40);
   assert.deepEqual(
     [of("Price").length, of("Name").length, of("Beschreibung").length, of("In stock").length],

@@ -97,7 +97,7 @@ async function laterCase(platform: string): Promise<GoldenCase> {
     const { states, rounds, left, again } = later;
     const sent = rounds.flatMap(({ delivered }) => delivered.map(({ name, rows }) => `${name} ${rows.length}`));
     texts.verdict += `${JSON.stringify({ states, left, again, ids: rounds.map(({ ids }) => ids), sent }, null, 1)}\n`;
-    return { id: `demo month ${platform}`, texts, isFull: true };
+    return { id: `demo later ${platform}`, texts, isFull: true };
   });
 }
 
