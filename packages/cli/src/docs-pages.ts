@@ -45,13 +45,14 @@ export function madeFiles(): ReadonlyMap<string, string> {
 const page = (title: string, ...parts: readonly string[]): string => `${[`# ${title}`, made, ...parts].join("\n\n")}\n`;
 const table = (headers: readonly string[], rows: readonly (readonly string[])[]): string =>
   [headers, headers.map(() => "---"), ...rows].map((cells) => `| ${cells.join(" | ")} |`).join("\n");
-const inTable = (text: string): string => text.replaceAll("|", "\\|");
+const inCode = (text: string): string => text.replaceAll("|", "\\|");
+const inTable = (text: string): string => inCode(text).replaceAll("&", "&amp;").replaceAll("<", "&lt;");
 /** Lines of a table's cell stand below each other. */
 const code = (text: string): string =>
   text
     .split("\n")
     .filter((line) => line !== "")
-    .map((line) => `\`${inTable(line)}\``)
+    .map((line) => `\`${inCode(line)}\``)
     .join("<br>");
 const sentence = (text: string): string => `${text[0]!.toUpperCase()}${text.slice(1)}.`;
 

@@ -42,6 +42,13 @@ test("no page of a command or a reference is left from earlier", () => {
     for (const name of readdirSync(join(root, folder))) assert.ok(made.has(`${folder}/${name}`), `${folder}/${name}`);
 });
 
+test("no page has HTML in its text, which a site would take for elements", () => {
+  for (const page of pages) {
+    const text = read(page).replace(/^ *```[^]*?^ *```$|`[^`\n]*`|<!--[^]*?-->|<br>/gm, "");
+    assert.doesNotMatch(text, /<[a-z/]/i, page);
+  }
+});
+
 test("every link of the docs leads to a file and a heading", () => {
   let count = 0;
   for (const page of pages)
