@@ -1,5 +1,5 @@
 import assert from "node:assert/strict";
-import { execFile } from "node:child_process";
+import { execFile, spawnSync } from "node:child_process";
 import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -301,6 +301,16 @@ test("a target that the project does not have is a usage error", async () => {
   const { code, err } = await run("check", shop, "--for", "wickerby");
   assert.equal(code, 2);
   assert.match(err, /the project has no target "wickerby"\n→ It has pennywort, saltmarsh, tollgate\./);
+});
+
+test("the file that npm links as the command is in the sources, and runs", () => {
+  const folder = join(root, "packages/cli");
+  const { bin } = JSON.parse(readFileSync(join(folder, "package.json"), "utf8")) as { bin: Record<string, string> };
+  const file = join(folder, bin["zest-tier"]!);
+  assert.ok(!file.includes("dist"), "what is built is not there when npm links it");
+  const { status, stdout } = spawnSync(process.execPath, [file, "--help"], { encoding: "utf8" });
+  assert.equal(status, 0);
+  assert.match(stdout, /draft/);
 });
 
 test("each command has help with examples", async () => {
