@@ -45,8 +45,8 @@ export const commands: readonly Command[] = [
 /** @param argv without the program's own name. @returns the exit code: 0 fine, 1 errors found, 2 usage error, 3 could not read or write. */
 export async function main(argv: readonly string[], io: Io): Promise<number> {
   let code = 0;
-  const parser = parserOf(io, async (command, given) => {
-    code = await runCommand(command, given, io);
+  const parser = parserOf(io, async (command, given, typed) => {
+    code = await runCommand(command, given, typed, io);
   });
   try {
     await parser.parseAsync([...argv], { from: "user" });
@@ -65,9 +65,16 @@ export async function main(argv: readonly string[], io: Io): Promise<number> {
 }
 
 /** What the disk refuses in the middle of a command is a finding like any other. */
-async function runCommand(command: Command, given: CommandLine, io: Io): Promise<number> {
+async function runCommand(command: Command, given: CommandLine, typed: ReadonlySet<string>, io: Io): Promise<number> {
+  const read = new Set(outputNames);
   try {
-    return await command.run(given, io);
+    const code = await command.run({ ...given, options: noting(given.options, read) }, io);
+    const unread = [...typed].find((name) => !read.has(name));
+    if (code > 1 || unread === undefined) return code;
+    throw new UsageError(
+      `--${unread.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)} had no effect together with these options`,
+      `Leave it out. zest-tier ${command.name} --help explains the options.`,
+    );
   } catch (error) {
     const trouble = troubleOf(error);
     if (!trouble) throw error;
@@ -77,6 +84,18 @@ async function runCommand(command: Command, given: CommandLine, io: Io): Promise
     return 3;
   }
 }
+
+/** Options of the output alone: a command may finish without showing what they are about. */
+const outputNames: readonly string[] = ["format", "language", "all"];
+
+/** @returns the same options; each name that a command looks up is added to `read`. */
+const noting = (options: CommandLine["options"], read: Set<string>): CommandLine["options"] =>
+  new Proxy(options, {
+    get(of, name, self) {
+      if (typeof name === "string") read.add(name);
+      return Reflect.get(of, name, self) as unknown;
+    },
+  });
 
 /** Options and commands by their old names. */
 const renamed: Readonly<Record<string, string>> = {
@@ -101,7 +120,10 @@ function troubleOf(error: unknown): Finding | undefined {
   return finding("io/failed", { reason: reasonOf(error), action: error.syscall! }, at);
 }
 
-function parserOf(io: Io, run: (command: Command, given: CommandLine) => Promise<void>): Parser {
+function parserOf(
+  io: Io,
+  run: (command: Command, given: CommandLine, typed: ReadonlySet<string>) => Promise<void>,
+): Parser {
   const parser = new Parser("zest-tier")
     .description(
       "Know before you upload. Reads suppliers' files, reports every error, works out the import order, writes the import files, and rehearses the import.",
@@ -136,7 +158,9 @@ function parserOf(io: Io, run: (command: Command, given: CommandLine) => Promise
     );
     sub.action((...args: unknown[]) => {
       const argument = command.argument ? (args[0] as string | undefined) : undefined;
-      return run(command, { argument, options: sub.opts() });
+      const options: CommandLine["options"] = sub.opts();
+      const typed = new Set(Object.keys(options).filter((name) => sub.getOptionValueSource(name) === "cli"));
+      return run(command, { argument, options }, typed);
     });
   }
   return parser;

@@ -50,6 +50,32 @@ test("draft, calibrate: one guided way from a file to a layout that is tested on
   assert.ok(result.columns.every(({ different }) => different.length === 0));
 });
 
+test("draft --for: a target of a platform's sample; a reply closes its question", async () => {
+  const at = folder();
+  const sample = join(demo, "sources/queen-rearing.tsv");
+  const asked = await run(["draft", sample, "--for", "harbour", "--out", "harbour.yaml"], at);
+  assert.equal(asked.code, 0, asked.err);
+  assert.match(asked.out, /refusal {2}When the platform refuses a row.+assumed: row/);
+  const drafted = readFileSync(join(at, "harbour.yaml"), "utf8");
+  assert.match(drafted, /^target: harbour$/m);
+  assert.match(drafted, /refusal costs: row/);
+  const replied = await run(["draft", sample, "--for", "harbour", "--reply", "refusal=file"], at);
+  assert.match(replied.out, /refusal costs: file/);
+  assert.doesNotMatch(replied.out, /assumed: refusal/);
+  const calibrated = await run(["draft", sample, "--for", "harbour", "--calibrate"], at);
+  assert.match(calibrated.out, /Read and written back: 29 rows/);
+  assert.match((await run(["draft", sample, "--reply", "refusal=file"], at)).err, /Add --for/);
+  for (const [reply, says] of [
+    ["refusal", /has no "="/],
+    ["refusal=all", /not a reply to refusal/],
+    ["cost=row", /no question "cost"/],
+  ] as const) {
+    const refused = await run(["draft", sample, "--for", "harbour", "--reply", reply], at);
+    assert.equal(refused.code, 2);
+    assert.match(refused.err, says);
+  }
+});
+
 test("draft of what is not a table says so, and of what is not there too", async () => {
   const at = folder();
   writeFileSync(join(at, "empty.csv"), "");

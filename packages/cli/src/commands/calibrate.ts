@@ -13,7 +13,7 @@ import { nodeFiles, shippedTarget } from "zest-tier/node";
 import { readFileSync } from "node:fs";
 import { allOption, type Command, outputOptions, textOption, UsageError } from "../command.js";
 import { coloursOf } from "../io.js";
-import { renderCalibration } from "../render/layouts.js";
+import { plainCalibration, renderCalibration } from "../render/layouts.js";
 import { exitCode, failureCode, sayReport } from "../report.js";
 
 export const calibrate: Command = {
@@ -43,9 +43,13 @@ export const calibrate: Command = {
     const result = layout && (await calibrateFile(basename(path), layout, kinds, nodeFiles(dirname(path)), findings));
     const different = result?.columns.reduce((sum, column) => sum + column.differentCount, 0) ?? 0;
     const text = result ? renderCalibration(result, coloursOf(io)) : "";
-    const columns = result?.columns.map((column) => ({ ...column, forms: Object.fromEntries(column.forms) }));
     const isFine = result !== undefined && different === 0 && exitCode(findings) === 0;
-    sayReport({ text, data: { command: "calibrate", ok: isFine, ...result, columns } }, findings, given, io);
+    sayReport(
+      { text, data: { command: "calibrate", ok: isFine, ...(result && plainCalibration(result)) } },
+      findings,
+      given,
+      io,
+    );
     return isFine ? 0 : failureCode(findings);
   },
 };

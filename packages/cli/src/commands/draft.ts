@@ -10,12 +10,13 @@ import {
   lookAt,
   parseGiven,
   calibrate,
+  type Calibration,
   type Draft,
 } from "zest-tier";
 import { nodeFiles, writeWholeFile } from "zest-tier/node";
 import { allOption, type Command, outputOptions, type CommandLine, textOption, UsageError } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
-import { renderCalibration, renderDraft } from "../render/layouts.js";
+import { plainCalibration, renderCalibration, renderDraft } from "../render/layouts.js";
 import { exitCode, failureCode, sayReport } from "../report.js";
 
 export const draft: Command = {
@@ -61,45 +62,54 @@ export const draft: Command = {
     const drafts = samples.map((sample) => draftLayout(sample, nameOf(path, sample.sheet)));
     if (drafts.length === 0)
       io.err("No header and no repeated element was found.\n→ Give the file unchanged, with its header.\n");
-    const targetName = textOption(given, "target");
-    if (targetName !== undefined && drafts[0]) return target(targetName, drafts[0], out, given, io);
-    if (out !== undefined && drafts[0]) await writeLayout(resolve(io.cwd, out), drafts[0].yaml);
-    let text = drafts.map((one) => renderDraft(one, out === undefined, coloursOf(io))).join("\n");
-    const calibrations = [];
+    const targetName = textOption(given, "for");
+    if (targetName === undefined && given.options["reply"] !== undefined)
+      throw new UsageError("only the questions about a target take a reply", "Add --for and a name for the target.");
+    const calibrations: Calibration[] = [];
     if (given.options["calibrate"] === true)
       for (const one of drafts) {
         const layout = compile(one, findings);
         const calibration = layout && (await calibrate(basename(path), layout, new Kinds(), files, findings));
-        if (!calibration) continue;
-        calibrations.push(calibration);
-        text += `\n${renderCalibration(calibration, coloursOf(io))}`;
+        if (calibration) calibrations.push(calibration);
       }
+    const calibrated = calibrations.map((one) => `\n${renderCalibration(one, coloursOf(io))}`).join("");
+    if (targetName !== undefined && drafts[0])
+      return target(targetName, drafts[0], { out, calibrated, calibrations, findings }, given, io);
+    if (out !== undefined && drafts[0]) await writeLayout(resolve(io.cwd, out), drafts[0].yaml);
+    let text = drafts.map((one) => renderDraft(one, out === undefined, coloursOf(io))).join("\n") + calibrated;
     if (drafts.length > 0) text += nextSteps(drafts, out, given.argument!, io);
     const data = {
       command: "draft",
       ok: drafts.length > 0 && exitCode(findings) === 0,
       layouts: drafts.map(({ lines, rows, why, yaml }) => ({ rows, why, columns: lines, yaml })),
-      calibrations: calibrations.map((one) => ({
-        ...one,
-        columns: one.columns.map((column) => ({ ...column, forms: Object.fromEntries(column.forms) })),
-      })),
+      calibrations: calibrations.map(plainCalibration),
     };
     sayReport({ text, data }, findings, given, io);
     return drafts.length === 0 ? 1 : exitCode(findings);
   },
 };
 
+interface Drafting {
+  readonly out: string | undefined;
+  readonly calibrations: readonly Calibration[];
+  /** The calibrations as they are shown. */
+  readonly calibrated: string;
+  readonly findings: Findings;
+}
+
 /** A target of a platform's own sample, and the questions that are open. */
 async function target(
   name: string,
   { yaml }: Draft,
-  out: string | undefined,
+  { out, calibrated, calibrations, findings }: Drafting,
   given: CommandLine,
   io: Io,
 ): Promise<number> {
   const answers = new Map(
     ((given.options["reply"] as readonly string[] | undefined) ?? []).map((one): [string, string] => {
       const at = one.indexOf("=");
+      if (at < 1)
+        throw new UsageError(`--reply ${one} has no "="`, "Give the question and the reply: --reply blank=clear");
       return [one.slice(0, at), one.slice(at + 1)];
     }),
   );
@@ -121,9 +131,10 @@ async function target(
     ({ name: question, asks, choices, preset }) =>
       `  ${colours.bold(question)}  ${asks}${choices ? ` ${choices.join(" | ")}.` : ""} ${colours.dim(`assumed: ${preset}`)}\n`,
   );
-  const text = `${out === undefined ? drafted.yaml : `written: ${out}\n`}\n${open.length === 0 ? "Every question has a reply.\n" : `${colours.bold("What the sample cannot show")}: give your reply with --reply QUESTION=REPLY\n${asked.join("")}`}`;
-  sayReport({ text, data: { command: "draft", target: drafted } }, new Findings(), given, io);
-  return 0;
+  const text = `${out === undefined ? drafted.yaml : `written: ${out}\n`}\n${open.length === 0 ? "Every question has a reply.\n" : `${colours.bold("What the sample cannot show")}: give your reply with --reply QUESTION=REPLY\n${asked.join("")}`}${calibrated}`;
+  const data = { command: "draft", target: drafted, calibrations: calibrations.map(plainCalibration) };
+  sayReport({ text, data }, findings, given, io);
+  return exitCode(findings);
 }
 
 function compile({ yaml }: Draft, findings: Findings) {

@@ -83,3 +83,9 @@ export function renderGuide(layout: Layout, rows: readonly GuideRow[], colours: 
   ]);
   return `${colours.bold(layout.name)}: ${counted(rows.length, "column")}\n\n${table}`;
 }
+
+/** For JSON, which has no maps. */
+export const plainCalibration = (one: Calibration): object => ({
+  ...one,
+  columns: one.columns.map((column) => ({ ...column, forms: Object.fromEntries(column.forms) })),
+});

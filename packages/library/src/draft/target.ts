@@ -24,23 +24,33 @@ export interface DraftedTarget {
 type Asked = Omit<Question, "answer">;
 
 const always: readonly Asked[] = [
-  { name: "blank", asks: "What does a blank cell do to what is stored?", choices: ["clear", "leave"], preset: "leave" },
-  { name: "products", asks: "How many products does a file take at most? 0 for any number.", preset: "0" },
-  { name: "bytes", asks: "How many bytes does a file take at most? 0 for any number.", preset: "0" },
-  { name: "upload", asks: "Where is a file sent to? {name} stands for its name.", preset: "/imports/{name}" },
-  { name: "catalogue", asks: "Where does the platform show what it holds?", preset: "/catalogue" },
+  {
+    name: "blank",
+    asks: "What does a blank cell do to the stored value?",
+    choices: ["clear", "leave"],
+    preset: "leave",
+  },
+  { name: "products", asks: "How many products may one file hold? 0 for any number.", preset: "0" },
+  { name: "bytes", asks: "How many bytes may one file have? 0 for any number.", preset: "0" },
+  { name: "upload", asks: "Where is a file sent? {name} stands for its name.", preset: "/imports/{name}" },
+  { name: "catalogue", asks: "Where does the platform show its stored records?", preset: "/catalogue" },
 ];
 const ofRecords: readonly Asked[] = [
-  { name: "refusal", asks: "What does a refusal cost?", choices: ["row", "file"], preset: "row" },
+  {
+    name: "refusal",
+    asks: "When the platform refuses a row, does it refuse only this row or the whole file?",
+    choices: ["row", "file"],
+    preset: "row",
+  },
   {
     name: "header",
-    asks: "May columns stand in any order, and be left out?",
+    asks: "May columns be in any order, or be left out?",
     choices: ["any order", "as it is"],
     preset: "as it is",
   },
   {
     name: "links",
-    asks: "When is looked up what a row names?",
+    asks: "When does the platform look up the records that a row names?",
     choices: ["as rows arrive", "at the end of the file"],
     preset: "as rows arrive",
   },
@@ -48,13 +58,13 @@ const ofRecords: readonly Asked[] = [
 const ofGroups: readonly Asked[] = [
   {
     name: "shared",
-    asks: "A product's cell is filled below its first row: what happens?",
+    asks: "What happens when a product's cell is filled below its first row?",
     choices: ["refuse", "ignore"],
     preset: "refuse",
   },
   {
     name: "moves",
-    asks: "A row names a code that another product has: what happens?",
+    asks: "What happens when a row names a code that belongs to another product?",
     choices: ["moves", "refuse"],
     preset: "refuse",
   },
@@ -107,7 +117,7 @@ export function draftTarget(name: string, layout: string, answers: ReadonlyMap<s
   const target = {
     target: name,
     version: 1,
-    about: "Drafted from a sample; what is marked as assumed was not answered.",
+    about: "Drafted from a sample. Check each line that is marked as assumed.",
     languages: languagesOf(given),
     endpoints: { pictures: "/pictures", upload: said("upload"), catalogue: said("catalogue") },
     files: {
