@@ -18,6 +18,7 @@ import {
   resolveReferences,
   type Layout,
   type ResolvedCatalogue,
+  asTargetView,
 } from "zest-tier";
 import { nodeFiles, nodeSha256 } from "zest-tier/node";
 import type { Workload } from "./generate.js";
@@ -43,14 +44,14 @@ export async function measureChanges({ source, layout: yaml, target: text }: Wor
   const layout = compileLayout(given.value, given.at, kinds, findings)!;
   const target = parseTarget(text, "target", kinds, findings)!;
   const started = performance.now();
-  const yours = await read(source, layout, kinds);
-  const platforms = await read(source, layout, kinds);
+  const yours = asTargetView(await read(source, layout, kinds));
+  const platforms = (await read(source, layout, kinds)).branch();
   const readBothMs = performance.now() - started;
   const products = platforms.table("product");
   for (let row = 0; row < products.size; row += changedOneIn) products.setText("name@en", row, `Changed ${row}`);
   const compared = performance.now();
   const intended = intendedByTarget(yours, target, nothingHeldBack);
-  const held = intendedByTarget(platforms, target, nothingHeldBack).snapshot;
+  const held = intendedByTarget(asTargetView(platforms), target, nothingHeldBack).snapshot;
   const { records } = compareWithPlatform(
     {
       catalogue: yours,

@@ -21,6 +21,7 @@ import {
   readXml,
   rehearse,
   type Project,
+  asTargetView,
 } from "zest-tier";
 import { folderSink, nodeFiles, nodeSha256 } from "zest-tier/node";
 import type { Workload } from "./generate.js";
@@ -89,11 +90,12 @@ async function build(alsoRehearse: boolean): Promise<object> {
   const started = performance.now();
   const read = await readProject(project, nodeFiles("/"), findings);
   const readAt = performance.now();
+  const catalogue = asTargetView(read.catalogue);
   const sink = await folderSink(join(out, "upload"), "bench");
   if (!sink.ok) throw new Error("no sink");
   const upload = await buildUpload(
     {
-      catalogue: read.catalogue,
+      catalogue,
       target,
       project: "bench",
       pictures: new Map(),
@@ -108,7 +110,7 @@ async function build(alsoRehearse: boolean): Promise<object> {
   const builtAt = performance.now();
   if (!alsoRehearse) return { readMs: readAt - started, buildMs: builtAt - readAt };
   const rehearsed = await rehearse({
-    catalogue: read.catalogue,
+    catalogue,
     target,
     ...upload,
     files: nodeFiles(join(out, "upload")),

@@ -4,8 +4,6 @@ import { existsSync } from "node:fs";
 import { readFile } from "node:fs/promises";
 import { basename, dirname, join } from "node:path";
 import {
-  addRedirects,
-  applyIds,
   Changes,
   compareWithPlatform,
   fieldsLeftByBlank,
@@ -18,7 +16,6 @@ import {
   nothingHeldBack,
   pairsOfRows,
   readSource,
-  recreateMoved,
   redirectsNeeded,
   type RepliedPair,
   type Comparison,
@@ -26,6 +23,10 @@ import {
   type ReadProject,
   type Snapshot,
   type Target,
+  withIds,
+  withRedirects,
+  withMovedRecreated,
+  type TargetView,
 } from "zest-tier";
 import { nodeFiles, nodeSha256, type LedgerFile } from "zest-tier/node";
 import { readTable } from "./table.js";
@@ -40,6 +41,7 @@ export interface Compared {
 export interface CompareWanted {
   readonly project: Project;
   readonly read: ReadProject;
+  readonly catalogue: TargetView;
   readonly target: Target;
   readonly findings: Findings;
   readonly folder: string;
@@ -59,7 +61,7 @@ export async function readPairs(folder: string, target: string, findings: Findin
 
 /** Undefined, with findings, where the export is none of this platform's. */
 export async function compareExport(
-  { project, read, target, findings, ledger, replaces }: CompareWanted,
+  { project, read, catalogue: given, target, findings, ledger, replaces }: CompareWanted,
   path: string,
   pairs: readonly RepliedPair[],
 ): Promise<Compared | undefined> {
@@ -79,13 +81,11 @@ export async function compareExport(
         findings,
       );
   if (!onPlatform) return undefined;
-  const { catalogue } = read;
-  if (recreateMoved(catalogue, target, onPlatform).size > 0) applyIds(catalogue, ledger.ledger);
-  const intended = intendedByTarget(catalogue, target, nothingHeldBack);
+  const moved = withIds(withMovedRecreated(given, target, onPlatform), ledger.ledger);
+  const intended = intendedByTarget(moved, target, nothingHeldBack);
   const delivered = (kind: string, key: string) => ledger.ledger.delivered(kind, key);
   const wishes = project.wishes.get(target.name)!.changes;
   const common = {
-    catalogue,
     onPlatform,
     delivered,
     sha256: nodeSha256,
@@ -94,18 +94,18 @@ export async function compareExport(
     leftByBlank: fieldsLeftByBlank(target, project.kinds),
   };
   // An address that changes brings its redirect, which is then a change of its own.
-  const first = compareWithPlatform({ ...common, intended }, new Findings());
+  const first = compareWithPlatform({ ...common, catalogue: moved, intended }, new Findings());
   const redirects = redirectsNeeded(intended, first, wishes);
-  addRedirects(catalogue, intended, redirects, project.languages[0] ?? "en");
+  const catalogue = withRedirects(moved, intended, redirects, project.languages[0] ?? "en");
   const whole = intendedByTarget(catalogue, target, nothingHeldBack);
-  const comparison = compareWithPlatform({ ...common, intended: whole }, findings);
+  const comparison = compareWithPlatform({ ...common, catalogue, intended: whole }, findings);
   const changes = new Changes({
     catalogue,
     target,
     intended: whole,
     onPlatform,
     comparison,
-    compare: (less) => compareWithPlatform({ ...common, intended: less }, new Findings()),
+    compare: (less) => compareWithPlatform({ ...common, catalogue, intended: less }, new Findings()),
     ledger: ledger.ledger,
     wishes,
     redirects,

@@ -5,8 +5,6 @@ import { basename, dirname, join, relative, resolve } from "node:path";
 import {
   findingTable,
   Findings,
-  applyIds,
-  applyPairs,
   chooseTrial,
   trialCatalogue,
   type ResolvedCatalogue,
@@ -15,7 +13,7 @@ import {
   type Ledger,
   type Plan,
   loadProject,
-  overlayTarget,
+  viewForTarget,
   picturesNamed,
   prepareBuild,
   readProject,
@@ -26,6 +24,10 @@ import {
   type Project,
   type ReadProject,
   type Target,
+  asTargetView,
+  withIds,
+  withPairs,
+  type TargetView,
 } from "zest-tier";
 import {
   lockAll,
@@ -45,6 +47,8 @@ export interface Session {
   readonly project: Project;
   readonly target: Target;
   readonly read: ReadProject;
+  /** With what is made for the target: its fields, ids, answered pairs, redirects; only the trial, where one is wanted. */
+  readonly catalogue: TargetView;
   readonly findings: Findings;
   /** Where the project file is; its paths are seen from here. */
   readonly folder: string;
@@ -111,10 +115,9 @@ export async function openSession(given: CommandLine, io: Io, lockThese?: LockPa
   const ledgerPath = resolve(folder, wishes.ledger);
   const uploadFolder = resolve(io.cwd, textOption(given, "upload") ?? join(folder, `upload-${target.name}`));
   if (lockThese && !(await lockThese([file, ledgerPath, uploadFolder], findings))) return { ok: false, findings };
-  const all = await readWatched(project, folder, files, findings, io);
-  await overlayTarget(project, all, target, files, findings);
-  const trial = given.options["trial"] === true ? { of: chooseTrial(all.catalogue), whole: all.catalogue } : undefined;
-  const read = trial ? { ...all, catalogue: trialCatalogue(trial.whole, trial.of) } : all;
+  const read = await readWatched(project, folder, files, findings, io);
+  const whole = await viewForTarget(project, read.catalogue, target, files, findings);
+  const trial = given.options["trial"] === true ? { of: chooseTrial(whole), whole } : undefined;
   const ledger = await openLedger(ledgerPath, wishes.ledger, findings);
   const exported = textOption(given, "export");
   const replaces = given.options["wholeRange"] === true;
@@ -125,14 +128,16 @@ export async function openSession(given: CommandLine, io: Io, lockThese?: LockPa
     );
   if (replaces && !target.replacing)
     throw new UsageError(`${target.name} accepts no file with the whole range`, "Leave out --whole-range.");
-  const wanted = { project, read, target, findings, folder, ledger, replaces };
   const pairs = exported === undefined ? [] : await readPairs(folder, target.name, findings);
-  if (pairs.length > 0)
-    applyPairs(read.catalogue, pairs, (at) => ({ file: pairsFile(target.name), line: at + 2 }), findings);
-  applyIds(read.catalogue, ledger.ledger);
+  const mine = trial ? trialCatalogue(trial.whole, trial.of) : whole;
+  const inFile = (at: number) => ({ file: pairsFile(target.name), line: at + 2 });
+  const paired = withPairs(asTargetView(mine), pairs, inFile, findings);
+  const before = withIds(paired, ledger.ledger);
+  const wanted = { project, read, catalogue: before, target, findings, folder, ledger, replaces };
   const compared = exported === undefined ? undefined : await compareExport(wanted, resolve(io.cwd, exported), pairs);
   if (exported !== undefined && !compared) return { ok: false, findings };
-  const pictureNames = picturesNamed(read.catalogue).filter((name) => read.pictureNames?.has(name));
+  const catalogue = compared?.changes.input.catalogue ?? before;
+  const pictureNames = picturesNamed(catalogue).filter((name) => read.pictureNames?.has(name));
   const holdBack = given.options["holdBack"] === true;
   return {
     ok: true,
@@ -140,6 +145,7 @@ export async function openSession(given: CommandLine, io: Io, lockThese?: LockPa
       project,
       target,
       read,
+      catalogue,
       findings,
       folder,
       files,
@@ -156,20 +162,20 @@ export async function openSession(given: CommandLine, io: Io, lockThese?: LockPa
 
 /** The plan, with all that the target has to say; undefined when there is none. */
 export async function prepare(session: Session): Promise<Prepared | undefined> {
-  const { read, target, pictureNames, holdBack, despite, findings } = session;
+  const { catalogue, target, pictureNames, holdBack, despite, findings } = session;
   const choices = { holdBack, despite, pictureNames, ...wanted(session) };
-  const prepared = prepareBuild({ catalogue: read.catalogue, target, ...choices }, findings);
+  const prepared = prepareBuild({ catalogue, target, ...choices }, findings);
   return prepared && (session.compared ? session.compared.changes.plan(prepared) : prepared);
 }
 
 /** The plan of what changes, once the ledger knows more. */
-export async function planChanges(session: Session, ledger: Ledger): Promise<Plan | undefined> {
-  const { read, target, pictureNames, holdBack, despite, compared } = session;
-  const changes = new Changes({ ...compared!.changes.input, ledger });
+export async function planChanges(session: Session, ledger: Ledger, catalogue: TargetView): Promise<Plan | undefined> {
+  const { target, pictureNames, holdBack, despite, compared } = session;
+  const changes = new Changes({ ...compared!.changes.input, catalogue, ledger });
   const choices = { holdBack, despite, pictureNames, ...wanted(session), there: changes.there };
   const findings = new Findings();
   for (const one of session.findings.list()) findings.add(one);
-  const prepared = prepareBuild({ catalogue: read.catalogue, target, ...choices }, findings);
+  const prepared = prepareBuild({ catalogue, target, ...choices }, findings);
   return prepared && (await changes.plan(prepared)).plan;
 }
 
@@ -178,10 +184,10 @@ export function wanted({
   project,
   target,
   ledger,
-  read,
+  catalogue,
   compared,
 }: Session): Pick<PrepareInput, "there" | "manualSteps"> {
-  const there = compared ? compared.changes.there : thereBy(ledger.ledger, read.catalogue);
+  const there = compared ? compared.changes.there : thereBy(ledger.ledger, catalogue);
   return { there, manualSteps: project.wishes.get(target.name)!.manualSteps };
 }
 

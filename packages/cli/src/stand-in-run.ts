@@ -2,7 +2,6 @@
 
 import { join } from "node:path";
 import {
-  applyIds,
   compareSnapshots,
   Findings,
   Ledger,
@@ -13,6 +12,7 @@ import {
   type Snapshot,
   type Upload,
   type Verdict,
+  withIds,
 } from "zest-tier";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
 import { collectReports } from "./commands/collect.js";
@@ -43,8 +43,11 @@ const maxRounds = 40;
 /** A session whose ledger is kept in memory: a stand-in begins empty each time. */
 export function withEmptyLedger(session: Session): Session {
   const ledger = new Ledger();
-  applyIds(session.read.catalogue, ledger);
-  return { ...session, ledger: { ledger, save: () => Promise.resolve() } };
+  return {
+    ...session,
+    catalogue: withIds(session.catalogue, ledger),
+    ledger: { ledger, save: () => Promise.resolve() },
+  };
 }
 
 /**
@@ -52,13 +55,14 @@ export function withEmptyLedger(session: Session): Session {
  * @param kept an empty stand-in that goes on afterwards; one of its own, that is stopped, if left out.
  */
 export async function runOnStandIn(
-  session: Session,
+  given: Session,
   first: Upload,
   verdict: Verdict,
   io: Io,
   kept?: StandIn,
 ): Promise<StandInRun> {
-  const { read, target, uploadFolder, folder } = session;
+  const { target, uploadFolder, folder } = given;
+  let session = given;
   const shop = kept ?? (await startStandIn(target.name as StandInName));
   const reportsFolder = join(folder, `reports-${target.name}`);
   const rounds: Round[] = [];
@@ -71,12 +75,13 @@ export async function runOnStandIn(
       const collected = isLast ? undefined : await collectReports(own, upload, reportsFolder);
       rounds.push({ delivered, ids: collected?.ids ?? 0 });
       if (isLast || !collected) break;
+      session = { ...session, catalogue: collected.catalogue };
       upload = await buildFolder({ ...session, findings: new Findings() }, io);
     }
-    const intended = intendedByTarget(read.catalogue, target, first.heldBack);
+    const intended = intendedByTarget(session.catalogue, target, first.heldBack);
     const held = readbackSnapshot(await readBack(shop.url, target), target);
     const differences = compareSnapshots(intended.snapshot, held).map((one) =>
-      locateDifference(read.catalogue, intended, one),
+      locateDifference(session.catalogue, intended, one),
     );
     const delivered = rounds.flatMap((round) => round.delivered);
     return { rounds, differences, disagreements: disagreementsOf(verdict, delivered), intended: intended.snapshot };

@@ -8,7 +8,6 @@ import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
 import {
-  applyIds,
   Changes,
   collectIds,
   compareWithPlatform,
@@ -34,6 +33,8 @@ import {
   type ImportReport,
   type Snapshot,
   type Target,
+  withIds,
+  type TargetView,
 } from "zest-tier";
 import { nodeSha256 } from "zest-tier/node";
 import { memoryFiles } from "./generate.js";
@@ -92,19 +93,21 @@ class Side {
     });
   }
 
-  async plan(read: ReadRich, held: Snapshot): Promise<{ changes: Changes; prepared: Prepared }> {
-    applyIds(read.catalogue, this.ledger);
+  async plan(
+    given: ReadRich,
+    held: Snapshot,
+  ): Promise<{ catalogue: TargetView; changes: Changes; prepared: Prepared }> {
+    const read = { ...given, catalogue: withIds(given.catalogue, this.ledger) };
     const changes = this.changesOf(read, held, this.ledger);
     const choices = { holdBack: false, despite: new Set<string>(), pictureNames, there: changes.there };
     const prepared = prepareBuild({ catalogue: read.catalogue, target: this.target, ...choices }, new Findings());
-    return { changes, prepared: await changes.plan(prepared!) };
+    return { catalogue: read.catalogue, changes, prepared: await changes.plan(prepared!) };
   }
 
   /** @returns how many files went, and where the stand-in did otherwise than expected. */
   async round(read: ReadRich): Promise<Round> {
-    const { catalogue } = read;
     const { target, standIn, ledger } = this;
-    const { changes, prepared } = await this.plan(read, await this.held());
+    const { catalogue, changes, prepared } = await this.plan(read, await this.held());
     const files: Record<string, Uint8Array> = {};
     const reports = new Map<string, ImportReport>();
     for (const step of stepsNow(prepared.plan)) {

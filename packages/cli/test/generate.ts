@@ -21,8 +21,9 @@ import {
   type FilesPort,
   type Layout,
   type ReadCounts,
-  type ResolvedCatalogue,
+  type TargetView,
   type Target,
+  asTargetView,
 } from "zest-tier";
 import { shippedTarget } from "zest-tier/node";
 
@@ -330,7 +331,7 @@ export function memoryFiles(files: Readonly<Record<string, Uint8Array>>): FilesP
 }
 
 export interface ReadShop {
-  readonly catalogue: ResolvedCatalogue;
+  readonly catalogue: TargetView;
   readonly findings: Findings;
   readonly counts: ReadCounts;
 }
@@ -344,7 +345,7 @@ export async function readBytes(bytes: Uint8Array, layout: Layout): Promise<Read
     memoryFiles({ "shop.csv": bytes }),
     findings,
   );
-  const { catalogue } = resolveReferences(unresolved, findings);
+  const catalogue = asTargetView(resolveReferences(unresolved, findings).catalogue);
   checkCatalogue({
     catalogue,
     codes: new CodeIndex(catalogue),

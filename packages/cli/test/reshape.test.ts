@@ -16,6 +16,7 @@ import {
   type Reshaped,
   type ResolvedCatalogue,
   type Target,
+  asTargetView,
 } from "zest-tier";
 import { pictureNames, readRich, rich, shipped, type Rich } from "./rich.js";
 import { playRounds } from "./rounds.js";
@@ -48,7 +49,7 @@ const read = async (given: Rich): Promise<ResolvedCatalogue> => (await readRich(
 
 /** Everything that a target would be told, as one text. */
 async function told(catalogue: ResolvedCatalogue): Promise<string> {
-  const { snapshot } = intendedByTarget(catalogue, await shipped("saltmarsh"), nothingHeldBack);
+  const { snapshot } = intendedByTarget(asTargetView(catalogue), await shipped("saltmarsh"), nothingHeldBack);
   const sorted = Object.entries(snapshot).map(([kind, records]) => [
     kind,
     [...records]
@@ -220,7 +221,10 @@ for (const name of names) {
         const { result } = await done(await read(given), operations[which % operations.length]!);
         await fetch(`${standIn.url}/reset`, { method: "POST" });
         await fetch(`${standIn.url}/pictures`, { method: "POST", body: zip });
-        const played = await playRounds(standIn, target, { catalogue: result!.catalogue, findings: new Findings() });
+        const played = await playRounds(standIn, target, {
+          catalogue: asTargetView(result!.catalogue),
+          findings: new Findings(),
+        });
         assert.deepEqual(played.disagreements, []);
         assert.deepEqual(played.lost, []);
       }),

@@ -16,8 +16,9 @@ import {
   readSources,
   resolveReferences,
   type Layout,
-  type ResolvedCatalogue,
+  type TargetView,
   type Target,
+  asTargetView,
 } from "zest-tier";
 import { shippedTarget } from "zest-tier/node";
 import { memoryFiles } from "./generate.js";
@@ -204,7 +205,7 @@ const toCsv = (rows: readonly Row[]): string => {
 };
 
 export interface ReadRich {
-  readonly catalogue: ResolvedCatalogue;
+  readonly catalogue: TargetView;
   readonly findings: Findings;
 }
 
@@ -217,7 +218,7 @@ export async function readRich(rich: Rich): Promise<ReadRich> {
   );
   const sources = filled.map(([name]) => ({ file: `${name}.csv`, layout: layoutsOf().get(name)! }));
   await readSources(sources, catalogue, files, findings);
-  return { catalogue: resolveReferences(catalogue, findings).catalogue, findings };
+  return { catalogue: asTargetView(resolveReferences(catalogue, findings).catalogue), findings };
 }
 
 const word = fc.stringMatching(/^[A-Za-zäöüß&"'+:=\\é日本は ]{1,12}$/).map((text) => text.trim() || "x");

@@ -19,6 +19,7 @@ import {
   readProject,
   rehearse,
   type Verdict,
+  asTargetView,
 } from "zest-tier";
 import { folderSink, nodeFiles, nodeSha256, shippedLayout, shippedTarget } from "zest-tier/node";
 
@@ -49,7 +50,8 @@ before(async () => {
   const project = (await loadProject("project.yaml", files, shippedTarget, findings, shippedLayout))!;
   const read = await readProject(project, files, findings);
   const target = project.targets[0]!;
-  const there = picturesNamed(read.catalogue).filter((name) => read.pictureNames!.has(name));
+  const catalogue = asTargetView(read.catalogue);
+  const there = picturesNamed(catalogue).filter((name) => read.pictureNames!.has(name));
   const pictures = new Map(
     there.map((name) => [name, new Uint8Array(readFileSync(join(work, "clean/pictures", name)))]),
   );
@@ -57,7 +59,7 @@ before(async () => {
   assert.ok(sink.ok);
   const upload = (await buildUpload(
     {
-      catalogue: read.catalogue,
+      catalogue,
       target,
       project: project.name,
       pictures,
@@ -69,7 +71,7 @@ before(async () => {
     findings,
   ))!;
   const rehearsed = await rehearse({
-    catalogue: read.catalogue,
+    catalogue,
     target,
     ...upload,
     files: nodeFiles(join(work, "upload")),

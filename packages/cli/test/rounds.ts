@@ -2,7 +2,6 @@
 
 import type { StandIn } from "@zest-tier/standins";
 import {
-  applyIds,
   collectIds,
   compareSnapshots,
   encodeFile,
@@ -19,6 +18,7 @@ import {
   stepsNow,
   thereBy,
   verifyPlan,
+  withIds,
   type Difference,
   type Plan,
   type ImportReport,
@@ -42,16 +42,17 @@ const maxRounds = 12;
 export async function playRounds(
   standIn: StandIn,
   target: Target,
-  { catalogue }: ReadRich,
+  { catalogue: given }: ReadRich,
   ledger = new Ledger(),
   registers = new Registers((kind, key, count) => ledger.id(kind, key) ?? `${9_000_000 + count}`),
 ): Promise<Rounds> {
   const disagreements: string[] = [];
+  let catalogue = given;
   let refused = 0;
   let rounds = 0;
   let collections = 0;
   for (; rounds < maxRounds; rounds++) {
-    applyIds(catalogue, ledger);
+    catalogue = withIds(given, ledger);
     const there = thereBy(ledger, catalogue);
     const options = { bytesOf: () => 0, headerBytes: () => 0, pictures: pictureNames, there };
     const plan = planImport(catalogue, target, options, new Findings());

@@ -60,7 +60,14 @@ export {
   type WrittenSheet,
 } from "./layout/write.js";
 export { writeDocument } from "./layout/write-document.js";
-export { Catalogue, targetsOf, type ResolvedCatalogue } from "./catalogue/catalogue.js";
+export {
+  asTargetView,
+  Catalogue,
+  targetsOf,
+  type ReadonlyCatalogue,
+  type ResolvedCatalogue,
+  type TargetView,
+} from "./catalogue/catalogue.js";
 
 // A layout drafted from a sample.
 export { draftLayout, type Draft, type DraftLine } from "./draft/draft.js";
@@ -71,7 +78,7 @@ export type { Sample } from "./draft/sample.js";
 // Fields made of others.
 export { compileRules, type DeriveRule } from "./derive/compile.js";
 export { membersByRule } from "./derive/assortments.js";
-export { deriveFields, type LookUpTable } from "./derive/derive.js";
+export { deriveAfter, deriveBefore, type LookUpTable } from "./derive/derive.js";
 export { givenRule } from "./derive/schema.js";
 export { loadSlugs, type ToSlug } from "./derive/slug.js";
 export { toEnding, withTax } from "./derive/amounts.js";
@@ -81,7 +88,7 @@ export { resolveReferences, type Resolution } from "./resolve/resolve.js";
 export { BundleReader, type BundleSums, type Component } from "./catalogue/bundles.js";
 export { combinationsOf, type Combinations } from "./catalogue/combinations.js";
 export { plainPrice, sellables, sellableText, type Sellable } from "./catalogue/sellables.js";
-export type { Table } from "./catalogue/table.js";
+export type { ReadonlyTable, Table } from "./catalogue/table.js";
 export { CodeIndex } from "./catalogue/code-index.js";
 export { checkCatalogue } from "./check/rules.js";
 export { picturesNamed } from "./check/pictures.js";
@@ -112,7 +119,7 @@ export { needsGraph, orderByNeeds } from "./plan/graph.js";
 
 // What the platform is known to hold.
 export { Ledger, parseLedger, type LedgerLine } from "./ledger/ledger.js";
-export { applyIds, thereBy } from "./ledger/there.js";
+export { thereBy, withIds } from "./ledger/there.js";
 export { collectIds, type Collected, type AcceptedRows, type ImportReport } from "./collect/collect.js";
 
 // The upload.
@@ -153,12 +160,12 @@ export {
 } from "./compare/compare.js";
 export { noteDelivered, type DeliveredInput } from "./change/delivered.js";
 export { changedByTexts, comparisonAsHtml, stateTexts, valueText } from "./compare/report-html.js";
-export { applyPairs, pairRows, pairsOfRows, type RepliedPair, type Pair } from "./compare/matching.js";
+export { pairRows, pairsOfRows, withPairs, type RepliedPair, type Pair } from "./compare/matching.js";
 
 export { Changes, type ChangeInput } from "./change/changes.js";
-export { addRedirects, redirectsNeeded, type Redirect } from "./change/redirects.js";
-export { planBulkChange, type NamedBulkChange } from "./change/bulk-change.js";
-export { recreateMoved } from "./change/recreate.js";
+export { redirectsNeeded, withRedirects, type Redirect } from "./change/redirects.js";
+export { planBulkChange, type NamedBulkChange, type PlannedBulkChange } from "./change/bulk-change.js";
+export { withMovedRecreated } from "./change/recreate.js";
 export { noWishes, type ChangeWishes, type Policy } from "./change/policy.js";
 export { fieldsLeftByBlank, laneKeys, platformHolding } from "./rehearse/start.js";
 
@@ -194,7 +201,7 @@ export { itemsOfXliff, translationXliff } from "./translations/xliff.js";
 // A whole project.
 export {
   loadProject,
-  overlayTarget,
+  viewForTarget,
   readProject,
   type AppliedOperation,
   type Project,

@@ -4,7 +4,6 @@ import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
 import {
-  applyIds,
   collectIds,
   Findings,
   Ledger,
@@ -14,10 +13,11 @@ import {
   readSource,
   stepsNow,
   thereBy,
+  withIds,
   verifyPlan,
   type Finding,
   type ImportReport,
-  type ResolvedCatalogue,
+  type TargetView,
 } from "#src/index.js";
 import { codes, filesOf, kinds, one, rangeCsv, rangeLayout, read, single } from "./support.js";
 
@@ -31,7 +31,7 @@ const rows = [
   { Range: "b", No: "C-b2", "Feature 1 is": "Oak", Price: "2,00" },
 ];
 
-async function catalogueOf(): Promise<ResolvedCatalogue> {
+async function catalogueOf(): Promise<TargetView> {
   const { catalogue } = await read([{ layout: rangeLayout, csv: rangeCsv(...rows) }]);
   return catalogue;
 }
@@ -44,12 +44,12 @@ class Answers {
   exports: Record<string, string> = {};
 
   constructor(
-    readonly catalogue: ResolvedCatalogue,
+    public catalogue: TargetView,
     readonly change: (name: string, report: ImportReport) => ImportReport | undefined = (_name, report) => report,
   ) {}
 
   plan() {
-    applyIds(this.catalogue, this.ledger);
+    this.catalogue = withIds(this.catalogue, this.ledger);
     const there = thereBy(this.ledger, this.catalogue);
     const options = { bytesOf: () => 0, headerBytes: () => 0, pictures: [], there };
     const plan = planImport(this.catalogue, saltmarsh, options, new Findings())!;

@@ -3,7 +3,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
-import { applyIds, Findings, Ledger, parseLedger, thereBy, type LedgerLine } from "#src/index.js";
+import { withIds, Findings, Ledger, parseLedger, thereBy, type LedgerLine, asTargetView } from "#src/index.js";
 import { codes, rangeCsv, rangeLayout, read, single } from "./support.js";
 
 const line = (kind: string, key: string, id?: string): LedgerLine => ({
@@ -93,10 +93,11 @@ test("puts ids into the catalogue, takes back those that it does not know, and t
   ledger.add(line("product", "a", "17"));
   ledger.add({ kind: "product", key: "a", entry: "prices", state: "confirmed", run: "r" });
   ledger.add({ kind: "product", key: "b", lang: "de", state: "sent", run: "r" });
-  const products = catalogue.table("product");
-  products.setText("id", 1, "99");
-  applyIds(catalogue, ledger);
+  const old = catalogue.branch();
+  old.table("product").setText("id", 1, "99");
+  const products = withIds(asTargetView(old), ledger).table("product");
   assert.deepEqual([products.text("id", 0), products.text("id", 1)], ["17", undefined]);
+  assert.equal(old.table("product").text("id", 1), "99", "what was given stays as it was");
   const there = thereBy(ledger, catalogue);
   assert.deepEqual([there.isThere("product", 0), there.isThere("product", 1)], [true, false]);
   assert.equal(there.isAdded("product.prices", "product", 0), true);

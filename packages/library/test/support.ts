@@ -3,6 +3,7 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import {
+  asTargetView,
   Catalogue,
   checkCatalogue,
   CodeIndex,
@@ -18,7 +19,7 @@ import {
   type FilesPort,
   type Finding,
   type Layout,
-  type ResolvedCatalogue,
+  type TargetView,
   type Target,
   type UploadSink,
 } from "#src/index.js";
@@ -72,13 +73,13 @@ export interface Given {
 export async function read(
   sources: readonly Given[],
   findings = new Findings(),
-): Promise<{ catalogue: ResolvedCatalogue; findings: Findings }> {
+): Promise<{ catalogue: TargetView; findings: Findings }> {
   const unresolved = new Catalogue(kinds);
   for (const [at, { file = `source${at > 0 ? at + 1 : ""}.csv`, layout, csv }] of sources.entries()) {
     const compiled = typeof layout === "string" ? layoutOf(layout) : layout;
     await readSource({ file, layout: compiled }, unresolved, filesOf({ [file]: csv }), findings);
   }
-  return { catalogue: resolveReferences(unresolved, findings).catalogue, findings };
+  return { catalogue: asTargetView(resolveReferences(unresolved, findings).catalogue), findings };
 }
 
 /** Reads, resolves and checks. */
@@ -86,7 +87,7 @@ export async function check(
   sources: readonly Given[],
   pictures?: readonly string[],
   languages: readonly string[] = [],
-): Promise<{ catalogue: ResolvedCatalogue; findings: Findings; list: readonly Finding[] }> {
+): Promise<{ catalogue: TargetView; findings: Findings; list: readonly Finding[] }> {
   const { catalogue, findings } = await read(sources);
   const codes = new CodeIndex(catalogue);
   checkCatalogue({ catalogue, codes, pictures: pictures && new Set(pictures), languages, findings });

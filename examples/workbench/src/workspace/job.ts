@@ -4,13 +4,12 @@
  */
 
 import {
-  applyIds,
   buildUpload,
   Findings,
   isOfRecords,
   Ledger,
   loadProject,
-  overlayTarget,
+  viewForTarget,
   parseLedger,
   heldBackText,
   picturesNamed,
@@ -31,6 +30,8 @@ import {
   type Verdict,
   say,
   type Language,
+  withIds,
+  type TargetView,
 } from "zest-tier";
 import { blobFiles, memoryFolder, webSha256 } from "zest-tier/web";
 import { shippedLayout, shippedTarget } from "./shipped.js";
@@ -42,11 +43,13 @@ export interface Loaded {
   readonly findings: Findings;
 }
 
-/** Read for one target: what the project makes for that target alone is in it. */
+/** Read for one target. */
 export interface Reading {
   readonly project: Project;
   readonly target: Target;
   readonly read: ReadProject;
+  /** With what is made for the target alone. */
+  readonly catalogue: TargetView;
   /** What reading found. */
   readonly findings: Findings;
   readonly ledger: Ledger;
@@ -128,11 +131,11 @@ export class Job {
     const findings = new Findings();
     findings.add(...first.list());
     const read = await readProject(project, this.port, findings, this.progress);
-    await overlayTarget(project, read, target, this.port, findings);
+    const view = await viewForTarget(project, read.catalogue, target, this.port, findings);
     const ledger = await this.#ledgerOf(project, target, findings);
-    applyIds(read.catalogue, ledger);
-    const pictureNames = picturesNamed(read.catalogue).filter((name) => read.pictureNames?.has(name));
-    return { project, target, read, findings, ledger, pictureNames };
+    const catalogue = withIds(view, ledger);
+    const pictureNames = picturesNamed(catalogue).filter((name) => read.pictureNames?.has(name));
+    return { project, target, read, catalogue, findings, ledger, pictureNames };
   }
 
   async #ledgerOf(project: Project, target: Target, findings: Findings): Promise<Ledger> {
@@ -158,13 +161,13 @@ export class Job {
     return { prepared, findings, stopping: stopping.length, nothingLeft };
   }
 
-  #choices({ project, target, read, ledger }: Reading) {
+  #choices({ project, target, catalogue, ledger }: Reading) {
     return {
-      catalogue: read.catalogue,
+      catalogue,
       target,
       holdBack: this.holdBack,
       despite: noneHeld,
-      there: thereBy(ledger, read.catalogue),
+      there: thereBy(ledger, catalogue),
       manualSteps: project.wishes.get(target.name)!.manualSteps,
     };
   }
@@ -205,10 +208,10 @@ export class Job {
     const [reading, built] = [await this.reading(), await this.built()];
     if (!reading || !built) return undefined;
     this.progress("rehearsal", 0);
-    const { read, target, pictureNames, ledger } = reading;
+    const { catalogue, target, pictureNames, ledger } = reading;
     const { upload, files } = built;
     const steps: PlayedStep[] = [];
-    const common = { catalogue: read.catalogue, target, played: (step: PlayedStep) => void steps.push(step) };
+    const common = { catalogue, target, played: (step: PlayedStep) => void steps.push(step) };
     const isInRounds = upload.plan.steps.some((step) => step.is === "collect") || !ledger.isEmpty;
     if (isOfRecords(target) && isInRounds) {
       const verdict = await rehearseThrough({ ...common, heldBack: upload.heldBack, pictureNames, ledger });

@@ -27,14 +27,14 @@ function stepView(step: Step, detail: string, language: Language): StepView {
 
 /** @param word a key, or a code. */
 export function chainOf(
-  { read, target }: Reading,
+  { catalogue, target }: Reading,
   plan: Plan,
   word: string,
   language: Language,
 ): { readonly record: string; readonly links: ChainLink[] }[] {
-  return recordsNamed(read.catalogue, word).map(({ kind, row }) => ({
-    record: `${kind} ${read.catalogue.table(kind).key(row)}`,
-    links: whyThere(read.catalogue, target, plan, { kind, row }).map((link) => ({
+  return recordsNamed(catalogue, word).map(({ kind, row }) => ({
+    record: `${kind} ${catalogue.table(kind).key(row)}`,
+    links: whyThere(catalogue, target, plan, { kind, row }).map((link) => ({
       ...link,
       title: say(link.title, language),
     })),

@@ -10,7 +10,7 @@ import {
   translationList,
   type Location,
   type ResolvedCatalogue,
-  type Table,
+  type ReadonlyTable,
   type TranslationItem,
 } from "zest-tier";
 import type { FindingIndex } from "./finding-index.js";
@@ -23,7 +23,7 @@ const mostCells = 2_000;
 
 export class ProductShelf {
   readonly #catalogue: ResolvedCatalogue;
-  readonly #products: Table;
+  readonly #products: ReadonlyTable;
   readonly #byCategory = new Map<number, number[]>();
   readonly #counts = new Map<string, { error: number; warning: number; note: number }>();
   #work: ReadonlyMap<string, readonly (readonly [lang: string, item: TranslationItem])[]> | undefined;
@@ -32,7 +32,7 @@ export class ProductShelf {
     readonly reading: Reading,
     readonly found: FindingIndex,
   ) {
-    this.#catalogue = reading.read.catalogue;
+    this.#catalogue = reading.catalogue;
     this.#products = this.#catalogue.table("product");
     this.#languages = languagesOf(reading);
     for (let row = 0; row < this.#products.size; row++)
@@ -57,7 +57,7 @@ export class ProductShelf {
 
   readonly #languages: readonly string[];
 
-  #name(table: Table, row: number): string {
+  #name(table: ReadonlyTable, row: number): string {
     for (const lang of this.#languages) {
       const name = table.text(`name@${lang}`, row);
       if (typeof name === "string" && name !== "") return name;
@@ -346,10 +346,10 @@ export class ProductShelf {
 }
 
 /** The languages that the project wants, the source language first, and those that the catalogue has besides. */
-export function languagesOf({ project, read }: Reading): readonly string[] {
+export function languagesOf({ project, catalogue }: Reading): readonly string[] {
   const met = new Set<string>(project.languages);
   if (met.size === 0) met.add(project.sources[0]?.layout.language ?? "en");
-  for (const table of read.catalogue.tables)
+  for (const table of catalogue.tables)
     for (const field of table.texts.keys()) if (field.includes("@")) met.add(field.slice(field.indexOf("@") + 1));
   return [...met];
 }

@@ -9,7 +9,7 @@ const mostListed = 500;
 
 export function playedView(
   { verdict, steps }: Played,
-  { project, read, target }: Reading,
+  { project, catalogue, target }: Reading,
   found: FindingIndex,
   language: Language,
 ): PlayedView {
@@ -44,7 +44,7 @@ export function playedView(
       )
       .slice(0, mostListed),
     hidden: verdict.hidden.map(({ product, because }) => ({ key: product, reasons: because })),
-    uncarried: findUncarried(read.catalogue, target).map(({ lost, records, instead }) => ({
+    uncarried: findUncarried(catalogue, target).map(({ lost, records, instead }) => ({
       lost,
       count: records.length,
       examples: [...new Set(records)].slice(0, 5),

@@ -75,27 +75,27 @@ export class UploadShelf {
     if (this.#open?.name === name) return this.#open;
     const found = this.#find(name);
     if (!found) return { name, headers: [], rows: [] };
-    const { catalogue } = this.reading.read;
+    const { catalogue } = this.reading;
     const { headers, rows } = uploadRows(catalogue, this.reading.target, found.step, found.file, this.#isLeftOut);
     return (this.#open = { name, headers, rows: [...rows].map(({ line, row }) => ({ line, cells: row.cells })) });
   }
 
   /** Where one cell of a file comes from. */
   trace(file: string, line: number, header: string): TraceView | undefined {
-    const { read, target } = this.reading;
+    const { catalogue, target } = this.reading;
     const wants = (name: string, at: number, column: string) => name === file && at === line && column === header;
-    for (const cell of traceCells(read.catalogue, target, this.prepared.plan, this.#isLeftOut, wants))
+    for (const cell of traceCells(catalogue, target, this.prepared.plan, this.#isLeftOut, wants))
       return this.#view(cell);
     return undefined;
   }
 
   /** The cells that a source's line, or one cell of it, went into. */
   traceFrom(source: number, line: number, column: string | undefined): TraceView[] {
-    const { read, target } = this.reading;
+    const { catalogue, target } = this.reading;
     const location = this.#placeIn(source, line, column);
     if (!location) return [];
     const cells: TraceView[] = [];
-    for (const cell of traceSource(read.catalogue, target, this.prepared.plan, this.#isLeftOut, location)) {
+    for (const cell of traceSource(catalogue, target, this.prepared.plan, this.#isLeftOut, location)) {
       cells.push(this.#view(cell));
       if (cells.length === mostTraced) break;
     }
@@ -104,7 +104,7 @@ export class UploadShelf {
 
   /** A line of a source as places say it: in documents by pointer. */
   #placeIn(source: number, line: number, column: string | undefined): Location | undefined {
-    const sheet = this.reading.read.catalogue.sheets.find(
+    const sheet = this.reading.catalogue.sheets.find(
       (one) =>
         this.found.sourceOf({ file: one.file, ...(one.sheet === undefined ? {} : { sheet: one.sheet }) }) === source,
     );

@@ -183,7 +183,7 @@ export class Workspace {
       };
     });
     const targets = project?.targets.map(({ name }) => name) ?? [];
-    const tables = reading?.read.catalogue.kinds.roots.map(({ name }) => reading.read.catalogue.table(name)) ?? [];
+    const tables = reading?.catalogue.kinds.roots.map(({ name }) => reading.catalogue.table(name)) ?? [];
     return {
       name: project?.name ?? "",
       isDemo: this.#now!.isDemo,

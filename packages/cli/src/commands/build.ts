@@ -94,14 +94,14 @@ export async function buildFolder(
   io: Io,
   { bulkChange, language }: BuildWishes = {},
 ): Promise<Upload | undefined> {
-  const { read, target, project, findings, uploadFolder, holdBack, despite } = session;
+  const { catalogue, target, project, findings, uploadFolder, holdBack, despite } = session;
   const opened = await folderSink(uploadFolder, project.name);
   if (!opened.ok) {
     findings.add(opened.finding);
     return undefined;
   }
   const pictures = await loadPictures(join(session.folder, project.pictures ?? "."), session.pictureNames);
-  const meter = startMeter("writing", read.catalogue.table("product").size, worthShowing, io);
+  const meter = startMeter("writing", catalogue.table("product").size, worthShowing, io);
   const choices = {
     project: project.name,
     pictures,
@@ -113,9 +113,9 @@ export async function buildFolder(
   };
   const changes = session.compared?.changes;
   const usual = { ...wanted(session), replan: changes && ((prepared: Prepared) => changes.plan(prepared)) };
-  const wishes = bulkChange ? onlyBulkChange(session, bulkChange) : usual;
+  const wishes = bulkChange ? onlyBulkChange(session, bulkChange) : { catalogue, ...usual };
   try {
-    return await buildUpload({ catalogue: read.catalogue, target, ...choices, ...wishes }, opened.sink, findings);
+    return await buildUpload({ target, ...choices, ...wishes }, opened.sink, findings);
   } finally {
     meter.stop();
   }
@@ -136,13 +136,15 @@ function bulkChangeOf({ project, target }: Session, given: CommandLine): NamedBu
 
 /** A plan of nothing but the bulk change. */
 function onlyBulkChange(
-  { read, target, findings }: Session,
+  { catalogue, target, findings }: Session,
   bulkChange: NamedBulkChange,
-): Pick<BuildInput, "there" | "replan"> {
-  const step = planBulkChange(read.catalogue, target, bulkChange, findings);
+): Pick<BuildInput, "catalogue" | "there" | "replan"> {
+  const planned = planBulkChange(catalogue, target, bulkChange, findings);
+  const steps = planned ? [planned.step] : [];
   return {
+    catalogue: planned?.catalogue ?? catalogue,
     there: { isThere: () => true, isAdded: () => true, hasPicture: () => true, isBegun: true },
-    replan: (prepared) => Promise.resolve({ ...prepared, plan: { ...prepared.plan, steps: step ? [step] : [] } }),
+    replan: (prepared) => Promise.resolve({ ...prepared, plan: { ...prepared.plan, steps } }),
   };
 }
 

@@ -100,13 +100,13 @@ export async function collectReports(
   prepared: Prepared,
   reportsFolder: string,
 ): Promise<Collected | undefined> {
-  const { read, project, target, ledger, uploadFolder } = session;
+  const { catalogue, project, target, ledger, uploadFolder } = session;
   const findings = new Findings();
   const collected = await collectAll();
   session.findings.add(...findings.list());
   if (!collected) return undefined;
   noteDelivered({
-    catalogue: read.catalogue,
+    catalogue,
     target,
     heldBack: prepared.heldBack,
     taken: collected.taken,
@@ -129,7 +129,7 @@ export async function collectReports(
     const reports = await readReports(reportsFolder, files, findings);
     if (findings.hasErrors) return undefined;
     return collectIds({
-      catalogue: read.catalogue,
+      catalogue,
       kinds: project.kinds,
       target,
       plan: prepared.plan,
@@ -153,7 +153,10 @@ async function manifestOf(folder: string): Promise<Manifest | undefined> {
 }
 
 /** Whether the folder's files of rows are, to the byte, those that the project would build now: only then are its lines known. */
-async function isBuiltFrom({ uploadFolder, read, target }: Session, { plan, heldBack }: Prepared): Promise<boolean> {
+async function isBuiltFrom(
+  { uploadFolder, catalogue, target }: Session,
+  { plan, heldBack }: Prepared,
+): Promise<boolean> {
   const manifest = await manifestOf(uploadFolder);
   const built = new Map(manifest?.resources.map(({ path, hash }) => [path, hash]));
   const isLeftOut = isHeldBack(heldBack);
@@ -161,7 +164,7 @@ async function isBuiltFrom({ uploadFolder, read, target }: Session, { plan, held
     if (step.is !== "upload") continue;
     const file = target.files.get(step.slot.file)!;
     for (const { name, blocks } of step.files) {
-      const rows = fileRows(read.catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
+      const rows = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
       const hasher = nodeSha256();
       for (const chunk of await encodeFile(file, rows, () => undefined)) hasher.update(chunk);
       if (built.get(name) !== `sha256:${hasher.digest()}`) return false;

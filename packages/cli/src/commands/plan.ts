@@ -86,22 +86,22 @@ async function draw({ project, target }: Session, planned: Plan, given: CommandL
   );
 }
 
-function listLeftOut({ read, target }: Session, given: CommandLine, io: Io): number {
-  const lost = findUncarried(read.catalogue, target);
+function listLeftOut({ catalogue, target }: Session, given: CommandLine, io: Io): number {
+  const lost = findUncarried(catalogue, target);
   if (isJson(given)) io.out(`${JSON.stringify({ command: "plan", leftOut: lost }, null, 2)}\n`);
   else io.out(renderLeftOut(lost, target.name));
   return 0;
 }
 
 function explain(session: Session, { plan: planned }: Prepared, word: string, given: CommandLine, io: Io): number {
-  const { read, target } = session;
-  const records = recordsNamed(read.catalogue, word);
+  const { catalogue, target } = session;
+  const records = recordsNamed(catalogue, word);
   if (records.length === 0)
     throw new UsageError(`no record has the key or code "${word}"`, "Write the key or code as the sources have it.");
   const reasons = records.map((record) => ({
     kind: record.kind,
-    key: read.catalogue.table(record.kind).key(record.row),
-    reasons: whyThere(read.catalogue, target, planned, record),
+    key: catalogue.table(record.kind).key(record.row),
+    reasons: whyThere(catalogue, target, planned, record),
   }));
   if (isJson(given)) io.out(`${JSON.stringify({ command: "plan", why: reasons }, null, 2)}\n`);
   else io.out(renderWhy(reasons, coloursOf(io)));

@@ -75,9 +75,7 @@ type Rehearsed = Awaited<ReturnType<typeof rehearseUpload>>;
 
 /** Plays what was built; where ids have to be collected in between, all the way through, as the platform would give them. */
 export async function rehearsePrepared(session: Session, prepared: Prepared, files: FilesPort): Promise<Rehearsed> {
-  const { read, target, pictureNames, ledger } = session;
-  const { catalogue } = read;
-  const { compared } = session;
+  const { catalogue, target, pictureNames, ledger, compared } = session;
   const isInRounds = prepared.plan.steps.some((step) => step.is === "collect") || !ledger.ledger.isEmpty;
   const expected = compared?.changes.settled.after;
   if (!isOfRecords(target) || !isInRounds) {
@@ -97,7 +95,7 @@ export async function rehearsePrepared(session: Session, prepared: Prepared, fil
     pictureNames,
     ledger: ledger.ledger,
     ...(started instanceof Registers && { registers: started }),
-    planWith: compared && ((known) => planChanges(session, known)),
+    planWith: compared && ((known, withKnown) => planChanges(session, known, withKnown)),
     expected,
   });
   return { ok: true, verdict };

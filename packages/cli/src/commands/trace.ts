@@ -55,14 +55,14 @@ export const trace: Command = {
       sayReport({ text: "", data: { command: "trace", cells: [] } }, findings, given, io);
       return failureCode(findings);
     }
-    const { read, target } = opened.session;
+    const { catalogue, target } = opened.session;
     const { plan, heldBack } = prepared;
     const isLeftOut = isHeldBack(heldBack);
     const wants = (file: string, line: number, header: string) =>
       file === cell!.file && line === cell!.line && (cell!.column === undefined || header === cell!.column);
     const cells = source
-      ? [...traceSource(read.catalogue, target, plan, isLeftOut, source)]
-      : [...traceCells(read.catalogue, target, plan, isLeftOut, wants)];
+      ? [...traceSource(catalogue, target, plan, isLeftOut, source)]
+      : [...traceCells(catalogue, target, plan, isLeftOut, wants)];
     if (isJson(given)) io.out(`${JSON.stringify({ command: "trace", cells: cells.map(toJson) }, null, 2)}\n`);
     else io.out(renderCells(cells, source, io));
     return 0;

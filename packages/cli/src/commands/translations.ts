@@ -48,9 +48,9 @@ export const translations: Command = {
   },
 };
 
-function itemsOf({ read, project, findings }: Session, lang: string, every: boolean): TranslationItem[] {
+function itemsOf({ catalogue, project, findings }: Session, lang: string, every: boolean): TranslationItem[] {
   const stale = findings.list().flatMap((one) => (one.code === "read/stale-translation" && one.at ? [one.at] : []));
-  const all = translationList(read.catalogue, project.languages[0] ?? "en", lang, stale);
+  const all = translationList(catalogue, project.languages[0] ?? "en", lang, stale);
   return every ? all : all.filter((item) => item.state !== "done");
 }
 

@@ -23,8 +23,9 @@ import {
   rehearseThrough,
   resolveReferences,
   type Layout,
-  type ResolvedCatalogue,
+  type TargetView,
   type Target,
+  asTargetView,
 } from "zest-tier";
 import { nodeSha256, shippedTarget } from "zest-tier/node";
 import { planToJson } from "#src/render/plan.js";
@@ -41,7 +42,7 @@ const kinds = new Kinds();
 export const platforms = ["pennywort", "saltmarsh", "tollgate"] as const;
 
 interface Read {
-  readonly catalogue: ResolvedCatalogue;
+  readonly catalogue: TargetView;
   readonly findings: Findings;
 }
 
@@ -119,7 +120,7 @@ async function readCatalogue(
   const findings = new Findings();
   const unresolved = new Catalogue(kinds);
   await readSources(sources, unresolved, memoryFiles(bytes), findings);
-  const { catalogue } = resolveReferences(unresolved, findings);
+  const catalogue = asTargetView(resolveReferences(unresolved, findings).catalogue);
   checkCatalogue({ catalogue, codes: new CodeIndex(catalogue), pictures: undefined, languages: [], findings });
   return { catalogue, findings };
 }

@@ -7,7 +7,7 @@
 
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Finding, type FindingCode, type Findings } from "../findings/finding.js";
 import type { Dependency } from "../kind.js";
 import type { RecordName } from "../location.js";
@@ -201,7 +201,7 @@ function spreadInFamilies(catalogue: ResolvedCatalogue, faulty: Faulty): void {
 /** A reference that leads nowhere, to a kind with faulty records, is taken to be broken by them: a path through a category in a cycle. */
 function refersToFaulty(
   catalogue: ResolvedCatalogue,
-  table: Table,
+  table: ReadonlyTable,
   field: string,
   row: number,
   faulty: ReadonlyMap<number, Text>,

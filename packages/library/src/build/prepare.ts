@@ -4,7 +4,7 @@
  * In: the resolved catalogue, the target. Out: a plan and what stays out of it, or findings.
  */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { TargetView } from "../catalogue/catalogue.js";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
 import { writtenHeaders } from "../layout/write.js";
 import { reportCycles } from "../plan/cycles.js";
@@ -20,7 +20,7 @@ import { allBlocks, fileRows, lineWriter, type FileRow } from "./write-file.js";
 import { kindPhrase, phrase, type Phrase } from "../phrases/phrase.js";
 
 export interface PrepareInput {
-  readonly catalogue: ResolvedCatalogue;
+  readonly catalogue: TargetView;
   readonly target: Target;
   /** Leave out what is faulty. */
   readonly holdBack: boolean;
@@ -91,7 +91,7 @@ export function prepareBuild(
 }
 
 /** Whether all that there was to upload is held back. Nothing to upload because nothing has changed is another thing. */
-export function isNothingLeft(catalogue: ResolvedCatalogue, { steps }: Plan, heldBack: HeldBack): boolean {
+export function isNothingLeft(catalogue: TargetView, { steps }: Plan, heldBack: HeldBack): boolean {
   if (heldBack.byKind.size === 0 || steps.some((step) => step.is === "upload" && step.files.length > 0)) return false;
   return heldRows(heldBack, "product").size === catalogue.table("product").size;
 }
@@ -104,11 +104,7 @@ export const heldBackText = (heldBack: HeldBack): Phrase =>
   );
 
 /** Checks every cell that a file can hold, and measures each record's rows where a file's bytes are limited. */
-export function checkCells(
-  catalogue: ResolvedCatalogue,
-  target: Target,
-  findings: Findings,
-): Map<string, Float64Array> {
+export function checkCells(catalogue: TargetView, target: Target, findings: Findings): Map<string, Float64Array> {
   const bytes = new Map<string, Float64Array>();
   const seen = new Set<string>();
   for (const slot of target.slots) {
@@ -132,7 +128,7 @@ export function checkCells(
 
 /** Checks rows of a file, which come in the order in which they are written. */
 export function rowChecks(
-  catalogue: ResolvedCatalogue,
+  catalogue: TargetView,
   target: Target,
   file: TargetFile,
   columns: ReadonlySet<string> | undefined,

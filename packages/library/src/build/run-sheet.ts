@@ -1,6 +1,6 @@
 /** The run sheet: what to do on the platform, step by step, to tick off, with what to expect. As data; it is shown by its siblings. */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { TargetView } from "../catalogue/catalogue.js";
 import type { Plan, PlannedFile, Step, UploadStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { stepsNow } from "./build.js";
@@ -67,7 +67,7 @@ export interface SheetInput {
   readonly target: Target;
   readonly plan: Plan;
   readonly files: readonly PackedFile[];
-  readonly catalogue: ResolvedCatalogue;
+  readonly catalogue: TargetView;
   readonly heldBack: HeldBack;
 }
 

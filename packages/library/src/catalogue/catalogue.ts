@@ -1,13 +1,15 @@
 /**
  * The catalogue: tables of records and of their entries, the references between them, and where each came from.
  *
- * Filled by layouts (`Catalogue`), then resolved (`ResolvedCatalogue`): only then do references have targets.
+ * `Catalogue` is filled by layouts and rules. `ResolvedCatalogue` is read only; its references have targets. `TargetView` is what one
+ * target gets of it: with what is made for that target alone. A stage that changes something makes a branch and returns it.
  */
 
 import type { Kinds, KindSpec } from "../kind.js";
 import type { Location } from "../location.js";
-import { noReference, ReferencePool, type Met } from "./reference-pool.js";
-import { Table } from "./table.js";
+import { noReference, ReferencePool, type Met, type ReadonlyReferencePool } from "./reference-pool.js";
+import { Seal } from "./seal.js";
+import { Table, type ReadonlyTable } from "./table.js";
 
 /** A sheet that records came from, and which of its headers feeds a field: `variant.weight` to `Weight`. */
 export interface SheetInfo {
@@ -43,14 +45,34 @@ export interface Description {
   readonly column: string;
 }
 
-export class Catalogue {
-  readonly pool = new ReferencePool();
-  readonly sheets: SheetInfo[] = [];
-  readonly statements: Statement[] = [];
-  readonly descriptions: Description[] = [];
-  readonly #stated = new Set<string>();
-  readonly #described = new Set<string>();
+/** A catalogue as a stage sees it that reads it. */
+export interface ReadonlyCatalogue {
+  readonly kinds: Kinds;
+  readonly pool: ReadonlyReferencePool;
+  readonly sheets: readonly SheetInfo[];
+  readonly statements: readonly Statement[];
+  readonly descriptions: readonly Description[];
+  readonly tables: readonly ReadonlyTable[];
+  /** @param name a root kind, or `kind.entries`. @throws Error for any other name: the caller's bug. */
+  table(name: string): ReadonlyTable;
+  /** The record itself, or for an entry the record that it lives in. */
+  ownerOf(table: ReadonlyTable, row: number): { readonly table: ReadonlyTable; readonly row: number };
+  /** Where a record comes from; with a field, the header of the cell that feeds it. */
+  location(table: ReadonlyTable, row: number, field?: string): Location;
+  /** The same content, to be changed; this one can no longer be. What is not changed is shared, so that it costs little. */
+  branch(): Catalogue;
+}
+
+export class Catalogue implements ReadonlyCatalogue {
+  pool = new ReferencePool();
+  sheets: SheetInfo[] = [];
+  statements: Statement[] = [];
+  descriptions: Description[] = [];
+  #stated = new Set<string>();
+  #described = new Set<string>();
+  #areStatementsShared = false;
   readonly #tables = new Map<string, Table>();
+  readonly #seal = new Seal();
 
   constructor(readonly kinds: Kinds) {
     for (const kind of kinds.roots) this.#tables.set(kind.name, new Table(kind, kind.name));
@@ -59,7 +81,30 @@ export class Catalogue {
         this.#tables.set(`${kind.name}.${name}`, new Table(kinds.get(embedded), `${kind.name}.${name}`));
   }
 
-  /** @param name a root kind, or `kind.entries`. @throws Error for any other name: the caller's bug. */
+  branch(): Catalogue {
+    this.#seal.close();
+    const made = new Catalogue(this.kinds);
+    for (const [name, table] of this.#tables) made.#tables.set(name, table.branch());
+    made.pool = this.pool.branch();
+    made.sheets = this.sheets.slice();
+    made.statements = this.statements;
+    made.descriptions = this.descriptions;
+    made.#stated = this.#stated;
+    made.#described = this.#described;
+    made.#areStatementsShared = true;
+    return made;
+  }
+
+  #ownStatements(): void {
+    this.#seal.check();
+    if (!this.#areStatementsShared) return;
+    this.statements = this.statements.slice();
+    this.descriptions = this.descriptions.slice();
+    this.#stated = new Set(this.#stated);
+    this.#described = new Set(this.#described);
+    this.#areStatementsShared = false;
+  }
+
   table(name: string): Table {
     const table = this.#tables.get(name);
     if (!table) throw new Error(`no table ${name}`);
@@ -70,6 +115,7 @@ export class Catalogue {
   describe(description: Description): void {
     const key = `${description.reference}\u0000${description.content}`;
     if (this.#described.has(key)) return;
+    this.#ownStatements();
     this.#described.add(key);
     this.descriptions.push(description);
   }
@@ -82,18 +128,17 @@ export class Catalogue {
   state(statement: Statement): void {
     const key = `${statement.reference}\u0000${statement.field}\u0000${statement.value}`;
     if (this.#stated.has(key)) return;
+    this.#ownStatements();
     this.#stated.add(key);
     this.statements.push(statement);
   }
 
-  /** The record itself, or for an entry the record that it lives in. */
-  ownerOf(table: Table, row: number): { readonly table: Table; readonly row: number } {
+  ownerOf(table: ReadonlyTable, row: number): { readonly table: ReadonlyTable; readonly row: number } {
     if (!table.kind.entryKey) return { table, row };
     return { table: this.table(table.name.slice(0, table.name.indexOf("."))), row: table.parent(row) };
   }
 
-  /** Where a record comes from; with a field, the header of the cell that feeds it. */
-  location(table: Table, row: number, field?: string): Location {
+  location(table: ReadonlyTable, row: number, field?: string): Location {
     const owner = this.ownerOf(table, row);
     const record = { kind: owner.table.kind.name, key: owner.table.key(owner.row) };
     const origin = field === undefined ? undefined : table.fieldOrigin(field, row);
@@ -114,18 +159,32 @@ export function locationIn({ file, sheet, pointer }: SheetInfo, line: number, co
   };
 }
 
-function headerOf(sheet: SheetInfo, table: Table, field: string): string | undefined {
+function headerOf(sheet: SheetInfo, table: ReadonlyTable, field: string): string | undefined {
   const kind = table.name.split(".")[0]!;
   // A single takes its sellable fields from the columns of the variants.
   return sheet.headers.get(`${kind}.${field}`) ?? sheet.headers.get(`variant.${field}`);
 }
 
 declare const resolved: unique symbol;
-/** A catalogue whose references have been looked up: made by `resolveReferences` only. */
-export type ResolvedCatalogue = Catalogue & { readonly [resolved]: true };
+/** A catalogue whose references have been looked up: read only. Made by `resolveReferences`, and of one that is. */
+export interface ResolvedCatalogue extends ReadonlyCatalogue {
+  readonly [resolved]: true;
+  branch(): ResolvedBranch;
+}
+/** A branch of a resolved catalogue, while it is changed. Each reference that is added has a target. */
+export type ResolvedBranch = Catalogue & ResolvedCatalogue;
+
+declare const view: unique symbol;
+/** What one target gets of a catalogue: with the fields, entries, keys and ids that are made for that target alone. */
+export interface TargetView extends ResolvedCatalogue {
+  readonly [view]: true;
+}
+
+/** @param catalogue with what is made for one target; by itself, where nothing is. */
+export const asTargetView = (catalogue: ResolvedCatalogue): TargetView => catalogue as TargetView;
 
 /** The rows that a field refers to, dangling references left out. */
-export function targetsOf(catalogue: ResolvedCatalogue, table: Table, field: string, row: number): number[] {
+export function targetsOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, field: string, row: number): number[] {
   const targets: number[] = [];
   const column = table.references.get(field);
   if (!column) return targets;

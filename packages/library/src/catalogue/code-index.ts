@@ -1,20 +1,20 @@
 /** Who has which code, over all kinds that can be sold. */
 
-import type { Catalogue } from "./catalogue.js";
-import type { Table } from "./table.js";
+import type { ReadonlyCatalogue } from "./catalogue.js";
+import type { ReadonlyTable } from "./table.js";
 
 export interface RecordAt {
-  readonly table: Table;
+  readonly table: ReadonlyTable;
   readonly row: number;
 }
 
 export class CodeIndex {
-  readonly #tables: readonly Table[];
+  readonly #tables: readonly ReadonlyTable[];
   readonly #first = new Map<string, number>();
   /** Codes that more than one record has, with all of them in order. */
   readonly repeated = new Map<string, RecordAt[]>();
 
-  constructor(catalogue: Catalogue) {
+  constructor(catalogue: ReadonlyCatalogue) {
     this.#tables = catalogue.kinds.roots
       .filter((kind) => kind.fields.some((field) => field.name === "code"))
       .map((kind) => catalogue.table(kind.name));

@@ -1,8 +1,8 @@
 /** A catalogue again, without some of its records: what referred to them refers to what stands in for them, or to nothing. */
 
-import { Catalogue, type ResolvedCatalogue } from "./catalogue.js";
+import { Catalogue, type ResolvedBranch, type ResolvedCatalogue } from "./catalogue.js";
 import { noReference } from "./reference-pool.js";
-import type { Table } from "./table.js";
+import type { ReadonlyTable } from "./table.js";
 
 export interface Without {
   /** Whether a record is left out. What it contains, and its entries, go with it. */
@@ -38,13 +38,13 @@ export function withoutRecords(catalogue: ResolvedCatalogue, { isDropped, standI
       if (rows[row]! >= 0) into.setFieldOrigin(field, rows[row]!, origin);
   }
   for (const table of catalogue.tables) copyReferences(catalogue, made, table, rowsOf, { isDropped, standIn });
-  return made as ResolvedCatalogue;
+  return made as ResolvedBranch;
 }
 
 function copyReferences(
   catalogue: ResolvedCatalogue,
   made: Catalogue,
-  table: Table,
+  table: ReadonlyTable,
   rowsOf: ReadonlyMap<string, Int32Array>,
   { standIn }: Without,
 ): void {

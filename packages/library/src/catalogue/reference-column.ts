@@ -1,13 +1,34 @@
 /** One referring field of many records: for each row a list of references, by their numbers in the pool. */
 
 import { IntList } from "./int-list.js";
+import { Seal } from "./seal.js";
+
+export interface ReadonlyReferenceColumn {
+  get(row: number): readonly number[];
+  /** Calls `see` with each reference of a row, in order, without making a list. */
+  each(row: number, see: (number: number) => void): void;
+  /** The first reference of a row, or -1: for fields that hold only one, without making a list. */
+  first(row: number): number;
+  /** True for an empty list too. */
+  isSet(row: number): boolean;
+}
 
 const none: readonly number[] = [];
 
-export class ReferenceColumn {
+export class ReferenceColumn implements ReadonlyReferenceColumn {
   /** For each row, where its list begins in `#lists`, plus 1; 0 is absent. A list is its length, then its numbers. */
-  readonly #starts = new IntList();
-  readonly #lists = new IntList();
+  #starts = new IntList();
+  #lists = new IntList();
+  readonly seal = new Seal();
+
+  /** The same cells, to be changed; this column is sealed. */
+  branch(): ReferenceColumn {
+    this.seal.close();
+    const made = new ReferenceColumn();
+    made.#starts = this.#starts.branch();
+    made.#lists = this.#lists.branch();
+    return made;
+  }
 
   get(row: number): readonly number[] {
     const start = this.#starts.get(row);
@@ -18,7 +39,6 @@ export class ReferenceColumn {
     return list;
   }
 
-  /** Calls `see` with each reference of a row, in order, without making a list. */
   each(row: number, see: (number: number) => void): void {
     const start = this.#starts.get(row);
     if (start === 0) return;
@@ -26,7 +46,6 @@ export class ReferenceColumn {
     for (let at = 0; at < count; at++) see(this.#lists.get(start + at));
   }
 
-  /** The first reference of a row, or -1: for fields that hold only one, without making a list. */
   first(row: number): number {
     const start = this.#starts.get(row);
     return start === 0 || this.#lists.get(start - 1) === 0 ? -1 : this.#lists.get(start);
@@ -38,10 +57,12 @@ export class ReferenceColumn {
 
   /** As if it had never been set. */
   unset(row: number): void {
+    this.seal.check();
     this.#starts.set(row, 0);
   }
 
   set(row: number, list: readonly number[]): void {
+    this.seal.check();
     this.#starts.set(row, this.#lists.length + 1);
     this.#lists.push(list.length);
     for (const number of list) this.#lists.push(number);

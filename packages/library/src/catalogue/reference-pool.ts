@@ -6,7 +6,8 @@
  */
 
 import type { Missing } from "../kind.js";
-import { IntList } from "./int-list.js";
+import { IntList, type ReadonlyIntList } from "./int-list.js";
+import { Seal } from "./seal.js";
 
 /** How a text names a record. `name` needs a language; `id` is the platform's. */
 export type By = "key" | "code" | "name" | "id" | "row";
@@ -35,16 +36,51 @@ export interface Met {
   readonly line: number;
 }
 
-export class ReferencePool {
-  readonly specs: ReferenceSpec[] = [];
-  readonly #numbers: Map<string, number>[] = [];
-  readonly #spec = new IntList();
-  readonly #within = new IntList();
-  readonly #texts: string[] = [];
-  readonly #sheet = new IntList();
-  readonly #line = new IntList();
-  /** The row of the target's table, -1 where nothing was found; written by resolve. */
-  readonly target = new IntList();
+/** References are known by their numbers, 0 to `size` - 1. */
+export interface ReadonlyReferencePool {
+  readonly size: number;
+  readonly specs: readonly ReferenceSpec[];
+  /** The row of the target's table, -1 where nothing was found. */
+  readonly target: ReadonlyIntList;
+  spec(number: number): ReferenceSpec;
+  within(number: number): number;
+  text(number: number): string;
+  met(number: number): Met;
+  /** The texts from the outermost reference inwards: the nodes of a path. */
+  texts(number: number): string[];
+}
+
+export class ReferencePool implements ReadonlyReferencePool {
+  specs: ReferenceSpec[] = [];
+  #numbers: Map<string, number>[] = [];
+  /** The specs whose numbers belong to this pool alone. */
+  #own: Set<number> | undefined;
+  #spec = new IntList();
+  #within = new IntList();
+  #texts: string[] = [];
+  #areTextsShared = false;
+  #sheet = new IntList();
+  #line = new IntList();
+  /** Written by resolve. */
+  target = new IntList();
+  readonly #seal = new Seal();
+
+  /** The same references, to be added to and resolved; this pool is sealed. */
+  branch(): ReferencePool {
+    this.#seal.close();
+    const made = new ReferencePool();
+    made.specs = this.specs.slice();
+    made.#numbers = this.#numbers.slice();
+    made.#own = new Set();
+    made.#spec = this.#spec.branch();
+    made.#within = this.#within.branch();
+    made.#texts = this.#texts;
+    made.#areTextsShared = true;
+    made.#sheet = this.#sheet.branch();
+    made.#line = this.#line.branch();
+    made.target = this.target.branch();
+    return made;
+  }
 
   get size(): number {
     return this.#texts.length;
@@ -54,15 +90,24 @@ export class ReferencePool {
   specNumber(spec: ReferenceSpec): number {
     const known = this.specs.findIndex((other) => JSON.stringify(other) === JSON.stringify(spec));
     if (known >= 0) return known;
+    this.#seal.check();
+    this.#own?.add(this.#numbers.length);
     this.#numbers.push(new Map());
     return this.specs.push(spec) - 1;
   }
 
   intern(spec: number, within: number, text: string, met: Met): number {
-    const numbers = this.#numbers[spec]!;
+    let numbers = this.#numbers[spec]!;
     const name = within === noReference ? text : `${within}\u0000${text}`;
     const known = numbers.get(name);
     if (known !== undefined) return known;
+    this.#seal.check();
+    if (this.#own && !this.#own.has(spec)) {
+      this.#numbers[spec] = numbers = new Map(numbers);
+      this.#own.add(spec);
+    }
+    if (this.#areTextsShared) this.#texts = this.#texts.slice();
+    this.#areTextsShared = false;
     const number = this.#texts.length;
     numbers.set(name, number);
     this.#spec.push(spec);
@@ -95,7 +140,6 @@ export class ReferencePool {
     return { sheet: this.#sheet.get(number), line: this.#line.get(number) };
   }
 
-  /** The texts from the outermost reference inwards: the nodes of a path. */
   texts(number: number): string[] {
     const texts: string[] = [];
     for (let at = number; at !== noReference; at = this.within(at)) texts.push(this.text(at));

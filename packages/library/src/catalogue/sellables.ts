@@ -1,10 +1,10 @@
 /** What can be sold: variants, and products that have none. Most rules and facts go over both in the same way. */
 
 import type { ResolvedCatalogue } from "./catalogue.js";
-import type { Table } from "./table.js";
+import type { ReadonlyTable } from "./table.js";
 
 export interface Sellable {
-  readonly table: Table;
+  readonly table: ReadonlyTable;
   readonly row: number;
   /** The variant's product; the product itself where it is sold by itself. */
   readonly product: number;
@@ -36,7 +36,7 @@ export function plainPrice(catalogue: ResolvedCatalogue, sellable: Sellable, rol
   return plainPriceOf(catalogue.table("product.prices"), product, role);
 }
 
-function plainPriceOf(prices: Table, owner: number, role: string): string | undefined {
+function plainPriceOf(prices: ReadonlyTable, owner: number, role: string): string | undefined {
   const found = prices.findChild(
     owner,
     (row) =>

@@ -6,8 +6,9 @@
 
 import type { KindSpec } from "../kind.js";
 import { IntList } from "./int-list.js";
-import { ReferenceColumn } from "./reference-column.js";
-import { TextColumn, type Cell } from "./text-column.js";
+import { ReferenceColumn, type ReadonlyReferenceColumn } from "./reference-column.js";
+import { Seal } from "./seal.js";
+import { TextColumn, type Cell, type ReadonlyTextColumn } from "./text-column.js";
 
 export const inLanguage = (field: string, lang: string | undefined): string =>
   lang === undefined ? field : `${field}@${lang}`;
@@ -25,32 +26,115 @@ export interface FieldOrigin {
   readonly line: number;
 }
 
-export class Table {
-  readonly texts = new Map<string, TextColumn>();
-  readonly references = new Map<string, ReferenceColumn>();
-  readonly #keys = new Map<string, number>();
+/** A table as a stage sees it that reads a catalogue. */
+export interface ReadonlyTable {
+  readonly kind: KindSpec;
+  /** The name in the catalogue: `product`, or `product.prices`. */
+  readonly name: string;
+  readonly size: number;
+  readonly texts: ReadonlyMap<string, ReadonlyTextColumn>;
+  readonly references: ReadonlyMap<string, ReadonlyReferenceColumn>;
+  /** A column of texts; without cells where no record has any. */
+  textsOf(field: string): ReadonlyTextColumn;
+  /** A column of references; without cells where no record has any. */
+  referencesOf(field: string): ReadonlyReferenceColumn;
+  text(field: string, row: number): Cell;
+  find(key: string): number | undefined;
+  keys(): IterableIterator<string>;
+  key(row: number): string;
+  /** The row of what contains the record or entry, -1 for none. */
+  parent(row: number): number;
+  sheet(row: number): number;
+  line(row: number): number;
+  /** Every field that another sheet than the record's own has set. */
+  fieldOrigins(): Generator<readonly [field: string, row: number, origin: FieldOrigin]>;
+  /** @returns undefined where the field comes from the record's own sheet and line. */
+  fieldOrigin(field: string, row: number): FieldOrigin | undefined;
+  /** The rows contained in a parent, in the order in which they came. Do not change the result. */
+  childrenOf(parent: number): Int32Array;
+  /** The first child that fits, -1 if none does. */
+  findChild(parent: number, fits: (row: number) => boolean): number;
+  /** The children that fit, in the order in which they came. */
+  childrenWhere(parent: number, fits: (row: number) => boolean): readonly number[];
+  /** The children of each parent as they are now, whatever is appended later. */
+  childrenNow(): (parent: number) => Int32Array;
+}
+
+const noTexts: ReadonlyTextColumn = new TextColumn();
+const noReferences: ReadonlyReferenceColumn = new ReferenceColumn();
+
+export class Table implements ReadonlyTable {
+  #texts = new Map<string, TextColumn>();
+  #references = new Map<string, ReferenceColumn>();
+  /** In a branch: the columns that are no longer those of the table that it was made of. */
+  #own: Set<TextColumn | ReferenceColumn> | undefined;
+  #keys = new Map<string, number>();
   /** For keys that came more than once, the last number given: so that the next is found at once. */
-  readonly #repeats = new Map<string, number>();
-  readonly #key = new TextColumn();
-  readonly #parent = new IntList();
-  readonly #sheet = new IntList();
-  readonly #line = new IntList();
+  #repeats = new Map<string, number>();
+  #areKeysShared = false;
+  #key = new TextColumn();
+  #parent = new IntList();
+  #sheet = new IntList();
+  #line = new IntList();
   #byParent: ByParent | undefined;
   /** Where a field comes from that another sheet than the record's own has set; few do. */
-  readonly #origins = new Map<string, Map<number, FieldOrigin>>();
+  #origins = new Map<string, Map<number, FieldOrigin>>();
+  #areOriginsShared = false;
+  readonly #seal = new Seal();
 
   constructor(
     readonly kind: KindSpec,
-    /** The name in the catalogue: `product`, or `product.prices`. */
     readonly name: string,
   ) {}
+
+  /** The same records, to be changed; this table is sealed. A column is copied when it is first written to. */
+  branch(): Table {
+    this.#seal.close();
+    const made = new Table(this.kind, this.name);
+    for (const column of [...this.#texts.values(), ...this.#references.values()]) column.seal.close();
+    made.#texts = new Map(this.#texts);
+    made.#references = new Map(this.#references);
+    made.#own = new Set();
+    made.#keys = this.#keys;
+    made.#repeats = this.#repeats;
+    made.#areKeysShared = true;
+    made.#key = this.#key.branch();
+    made.#parent = this.#parent.branch();
+    made.#sheet = this.#sheet.branch();
+    made.#line = this.#line.branch();
+    made.#byParent = this.#byParent;
+    made.#origins = this.#origins;
+    made.#areOriginsShared = true;
+    return made;
+  }
 
   get size(): number {
     return this.#line.length;
   }
+  get texts(): ReadonlyMap<string, ReadonlyTextColumn> {
+    return this.#texts;
+  }
+  get references(): ReadonlyMap<string, ReadonlyReferenceColumn> {
+    return this.#references;
+  }
+  textsOf(field: string): ReadonlyTextColumn {
+    return this.#texts.get(field) ?? noTexts;
+  }
+  referencesOf(field: string): ReadonlyReferenceColumn {
+    return this.#references.get(field) ?? noReferences;
+  }
+
+  #ownKeys(): void {
+    this.#seal.check();
+    if (!this.#areKeysShared) return;
+    this.#keys = new Map(this.#keys);
+    this.#repeats = new Map(this.#repeats);
+    this.#areKeysShared = false;
+  }
 
   /** Adds a record or an entry. @param parent the row of what contains it, -1 for none. */
   append(sheet: number, line: number, parent = -1): number {
+    this.#seal.check();
     this.#byParent = undefined;
     this.#sheet.push(sheet);
     this.#line.push(line);
@@ -60,6 +144,7 @@ export class Table {
 
   /** Gives a new record its key; if that is taken, the key with a number behind it, so that both can be told apart. */
   nameRecord(row: number, key: string): { readonly key: string; readonly taken: number | undefined } {
+    this.#ownKeys();
     const taken = this.#keys.get(key);
     let own = key;
     let n = this.#repeats.get(key) ?? 1;
@@ -72,11 +157,11 @@ export class Table {
 
   /** Puts a record, or an entry, below another parent; -1 for none. */
   reparent(row: number, parent: number): void {
+    this.#seal.check();
     this.#byParent = undefined;
     this.#parent.set(row, parent);
   }
 
-  /** Every field that another sheet than the record's own has set. */
   *fieldOrigins(): Generator<readonly [field: string, row: number, origin: FieldOrigin]> {
     for (const [field, rows] of this.#origins) for (const [row, origin] of rows) yield [field, row, origin];
   }
@@ -84,6 +169,7 @@ export class Table {
   /** Gives a record another key, which no other may have. */
   rename(row: number, key: string): void {
     if (this.#keys.has(key)) throw new Error(`${this.name} ${key} is there already`);
+    this.#ownKeys();
     this.#keys.delete(this.key(row));
     this.#keys.set(key, row);
     this.#key.set(row, key);
@@ -109,44 +195,53 @@ export class Table {
   }
 
   setFieldOrigin(field: string, row: number, origin: FieldOrigin): void {
+    this.#seal.check();
+    if (this.#areOriginsShared)
+      this.#origins = new Map([...this.#origins].map(([name, rows]) => [name, new Map(rows)]));
+    this.#areOriginsShared = false;
     let origins = this.#origins.get(field);
     if (!origins) this.#origins.set(field, (origins = new Map()));
     origins.set(row, origin);
   }
 
-  /** @returns undefined where the field comes from the record's own sheet and line. */
   fieldOrigin(field: string, row: number): FieldOrigin | undefined {
     return this.#origins.size === 0 ? undefined : this.#origins.get(field)?.get(row);
   }
 
   text(field: string, row: number): Cell {
-    return this.texts.get(field)?.get(row);
+    return this.#texts.get(field)?.get(row);
   }
 
   setText(field: string, row: number, cell: Cell): void {
     this.textColumn(field).set(row, cell);
   }
 
+  /** A column to be written to. */
   textColumn(field: string): TextColumn {
-    let column = this.texts.get(field);
-    if (!column) this.texts.set(field, (column = new TextColumn()));
-    return column;
+    return this.#ownColumn(this.#texts, field, () => new TextColumn());
   }
 
+  /** A column to be written to. */
   referenceColumn(field: string): ReferenceColumn {
-    let column = this.references.get(field);
-    if (!column) this.references.set(field, (column = new ReferenceColumn()));
-    return column;
+    return this.#ownColumn(this.#references, field, () => new ReferenceColumn());
   }
 
-  /** The rows contained in a parent, in the order in which they came. Do not change the result. */
+  #ownColumn<C extends TextColumn | ReferenceColumn>(columns: Map<string, C>, field: string, create: () => C): C {
+    const known = columns.get(field);
+    if (known && (!this.#own || this.#own.has(known))) return known;
+    this.#seal.check();
+    const made = known ? (known.branch() as C) : create();
+    this.#own?.add(made);
+    columns.set(field, made);
+    return made;
+  }
+
   childrenOf(parent: number): Int32Array {
     const { ends, rows } = (this.#byParent ??= this.#groupByParent());
     if (parent >= ends.length) return rows.subarray(0, 0);
     return rows.subarray(parent === 0 ? 0 : ends[parent - 1]!, ends[parent]!);
   }
 
-  /** The first child that fits, -1 if none does. */
   findChild(parent: number, fits: (row: number) => boolean): number {
     const { ends, rows } = (this.#byParent ??= this.#groupByParent());
     for (let at = parent === 0 ? 0 : (ends[parent - 1] ?? rows.length); at < (ends[parent] ?? 0); at++)
@@ -154,7 +249,6 @@ export class Table {
     return -1;
   }
 
-  /** The children that fit, in the order in which they came. */
   childrenWhere(parent: number, fits: (row: number) => boolean): readonly number[] {
     const { ends, rows } = (this.#byParent ??= this.#groupByParent());
     let found: number[] | undefined;
@@ -163,7 +257,6 @@ export class Table {
     return found ?? none;
   }
 
-  /** The children of each parent as they are now, whatever is appended later. */
   childrenNow(): (parent: number) => Int32Array {
     const { ends, rows } = (this.#byParent ??= this.#groupByParent());
     return (parent) =>

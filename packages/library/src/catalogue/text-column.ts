@@ -5,6 +5,8 @@
  * So a million rows are some hundred objects, not twenty million. A cell is a text, `null` (emptied), or undefined (absent).
  */
 
+import { Seal } from "./seal.js";
+
 const batchBits = 11;
 const batchRows = 1 << batchBits;
 const dictionaryMost = 256;
@@ -14,6 +16,12 @@ const fewInSample = 32;
 
 export type Cell = string | null | undefined;
 
+export interface ReadonlyTextColumn {
+  get(row: number): Cell;
+  /** The rows whose text matches, of so many. A batch in which nothing can match is passed over at once. */
+  matching(pattern: RegExp, size: number): Generator<number>;
+}
+
 interface Packed {
   readonly isLong: boolean;
   /** Whether a text of the batch, or the seam between two, matches. */
@@ -21,14 +29,27 @@ interface Packed {
   readonly get: (at: number) => Cell;
 }
 
-export class TextColumn {
-  readonly #packed: (Packed | undefined)[] = [];
+export class TextColumn implements ReadonlyTextColumn {
+  #packed: (Packed | undefined)[] = [];
   // As long as a batch from the start: an array that is filled with gaps would turn into a slow one.
   #open: Cell[] = new Array<Cell>(batchRows);
   #base = 0;
   #isVaried = false;
   /** Changes to rows that are packed already; rare. */
-  readonly #changed = new Map<number, Cell>();
+  #changed = new Map<number, Cell>();
+  readonly seal = new Seal();
+
+  /** The same cells, to be changed; this column is sealed. What is packed is shared. */
+  branch(): TextColumn {
+    this.seal.close();
+    const made = new TextColumn();
+    made.#packed = this.#packed.slice();
+    made.#open = this.#open.slice();
+    made.#base = this.#base;
+    made.#isVaried = this.#isVaried;
+    made.#changed = new Map(this.#changed);
+    return made;
+  }
 
   get(row: number): Cell {
     if (row >= this.#base) return this.#open[row - this.#base];
@@ -36,7 +57,6 @@ export class TextColumn {
     return this.#packed[row >> batchBits]?.get(row & (batchRows - 1));
   }
 
-  /** The rows whose text matches, of so many. A batch in which nothing can match is passed over at once. */
   *matching(pattern: RegExp, size: number): Generator<number> {
     for (let start = 0; start < size; start += batchRows) {
       const packed = start < this.#base ? this.#packed[start >> batchBits] : undefined;
@@ -50,6 +70,7 @@ export class TextColumn {
   }
 
   set(row: number, cell: Cell): void {
+    this.seal.check();
     if (row < this.#base) {
       this.#changed.set(row, cell);
       return;

@@ -1,6 +1,6 @@
 /** A file of two columns: what records are known by, and one field with one value. */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
 import { writtenKind } from "../layout/write.js";
@@ -16,34 +16,38 @@ export interface NamedBulkChange {
   readonly constant: string;
 }
 
-/**
- * Sets the field on every record of its kind, and says which rows and columns bring it.
- *
- * @returns undefined, with a finding, where the target has no column for it or asks for all columns.
- */
+export interface PlannedBulkChange {
+  /** With the field set on every record of its kind. */
+  readonly catalogue: TargetView;
+  /** Which rows and columns bring it. */
+  readonly step: UploadStep;
+}
+
+/** @returns undefined, with a finding, where the target has no column for the field or asks for all columns. */
 export function planBulkChange(
-  catalogue: ResolvedCatalogue,
+  given: TargetView,
   target: Target,
   { name, field, constant }: NamedBulkChange,
   findings: Findings,
-): UploadStep | undefined {
+): PlannedBulkChange | undefined {
   const [kind = "", own = ""] = [field.slice(0, field.indexOf(".")), field.slice(field.indexOf(".") + 1)];
-  const spec = catalogue.kinds.find(kind);
+  const spec = given.kinds.find(kind);
   const isText = spec && fieldOf(spec, own.split("@")[0]!)?.type !== undefined;
   for (const { file: of } of target.slots.filter(({ mode }) => mode === "create")) {
     const file = target.files.get(of)!;
     for (const [at, layout] of file.layouts.entries()) {
-      const column = carryingColumns(target, file, layout, catalogue.kinds).find(
+      const column = carryingColumns(target, file, layout, given.kinds).find(
         (one) => one.kind === kind && one.field === own,
       );
       if (!column || !isText) continue;
+      const catalogue = given.branch();
       const table = catalogue.table(kind);
       for (let row = 0; row < table.size; row++) table.setText(own, row, constant);
       const written = writtenKind(layout, catalogue);
       const records = Array.from({ length: catalogue.table(written).size }, (_, row) => row);
       const child =
         column.column.scope.is === "child" && "child by" in file.importer ? [file.importer["child by"]] : [];
-      return {
+      const step: UploadStep = {
         number: 1,
         is: "upload",
         title: phrase('Upload the bulk change "{0}"', name),
@@ -61,6 +65,7 @@ export function planBulkChange(
         places: [],
         after: [],
       };
+      return { catalogue: asTargetView(catalogue), step };
     }
   }
   findings.add(finding("change/no-column", { field, target: target.name }));

@@ -4,7 +4,7 @@
  * Every row is played on a simulated platform that holds what the export tells; a row that would change nothing is not written.
  */
 
-import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { targetsOf, type TargetView } from "../catalogue/catalogue.js";
 import { picturesNamed } from "../check/pictures.js";
 import { heldRows, isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
@@ -31,7 +31,7 @@ import { settle, type ChangeWishes, type Settled } from "./policy.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
 export interface ChangeInput {
-  readonly catalogue: ResolvedCatalogue;
+  readonly catalogue: TargetView;
   readonly target: Target;
   readonly intended: Meant;
   readonly onPlatform: Snapshot;

@@ -1,6 +1,6 @@
 /** What was delivered, field by field, into the ledger: so that later it can be told who has changed what. */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Ledger } from "../ledger/ledger.js";
@@ -14,7 +14,7 @@ import { digestsOf } from "../compare/compare.js";
 import { carryingColumns } from "./columns.js";
 
 export interface DeliveredInput {
-  readonly catalogue: ResolvedCatalogue;
+  readonly catalogue: TargetView;
   readonly target: Target;
   readonly heldBack: HeldBack;
   /** What was in the uploaded files and was taken, step by step. */

@@ -1,6 +1,6 @@
 /** Variants that the platform never puts below another product: they are made again there, under another key. */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
 import type { Target } from "../target/target.js";
 
@@ -15,10 +15,11 @@ function isFixed(target: Target): boolean {
   );
 }
 
-/** Gives variants that are to change their product a key of their own. @returns the old keys with the new. */
-export function recreateMoved(catalogue: ResolvedCatalogue, target: Target, held: Snapshot): Map<string, string> {
-  const made = new Map<string, string>();
-  if (!isFixed(target)) return made;
+/** Gives variants that are to change their product a key of their own. @returns the catalogue that was given, where there are none. */
+export function withMovedRecreated(given: TargetView, target: Target, held: Snapshot): TargetView {
+  if (!isFixed(target)) return given;
+  const catalogue = given.branch();
+  let isAny = false;
   const variants = catalogue.table("variant");
   const products = catalogue.table("product");
   for (let row = 0; row < variants.size; row++) {
@@ -32,7 +33,7 @@ export function recreateMoved(catalogue: ResolvedCatalogue, target: Target, held
     let other = `${key}-2`;
     for (let n = 3; !isFree(other); n++) other = `${key}-${n}`;
     variants.rename(row, other);
-    made.set(key, other);
+    isAny = true;
   }
-  return made;
+  return isAny ? asTargetView(catalogue) : given;
 }

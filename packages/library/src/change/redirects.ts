@@ -1,6 +1,6 @@
 /** An address that changes keeps leading to its record: the old one becomes a redirect. */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import type { Comparison } from "../compare/compare.js";
 import { originKey, type Meant } from "../rehearse/meant.js";
 import { settled, type ChangeWishes } from "./policy.js";
@@ -26,29 +26,27 @@ export function redirectsNeeded(meant: Meant, { records }: Comparison, wishes: C
   );
 }
 
-/**
- * Gives records the redirects that they need. @param source the language that redirects need not name.
- *
- * @returns those that were not there already.
- */
-export function addRedirects(
-  catalogue: ResolvedCatalogue,
+/** Gives records the redirects that they need and do not have. @param source the language that redirects need not name. */
+export function withRedirects(
+  given: TargetView,
   meant: Meant,
   redirects: readonly Redirect[],
   source: string,
-): Redirect[] {
-  return redirects.filter(({ kind, key, language, from }) => {
+): TargetView {
+  if (redirects.length === 0) return given;
+  const catalogue = given.branch();
+  for (const { kind, key, language, from } of redirects) {
     const origin = meant.origins.get(originKey(kind, key));
-    if (origin?.table.kind.entries?.["redirects"] === undefined) return false;
+    if (origin?.table.kind.entries?.["redirects"] === undefined) continue;
     const entries = catalogue.table(`${origin.table.name}.redirects`);
     const lang = language === source ? undefined : language;
     const isThere = [...entries.childrenOf(origin.row)].some(
       (entry) => entries.text("from", entry) === from && (entries.text("language", entry) ?? undefined) === lang,
     );
-    if (isThere) return false;
+    if (isThere) continue;
     const entry = entries.append(origin.table.sheet(origin.row), origin.table.line(origin.row), origin.row);
     entries.setText("from", entry, from);
     if (lang !== undefined) entries.setText("language", entry, lang);
-    return true;
-  });
+  }
+  return asTargetView(catalogue);
 }

@@ -1,6 +1,6 @@
 /** Dates of prices: an end not before its beginning, and no two prices of one kind at the same time. */
 
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding } from "../findings/finding.js";
 import type { CheckContext, Check } from "./rule.js";
 
@@ -20,7 +20,7 @@ interface Span {
 }
 
 /** ISO dates compare as texts; an open end is before, or after, all of them. */
-function checkOwner({ catalogue, findings }: CheckContext, prices: Table, rows: Iterable<number>): void {
+function checkOwner({ catalogue, findings }: CheckContext, prices: ReadonlyTable, rows: Iterable<number>): void {
   const seen = new Map<string, Span[]>();
   for (const row of rows) {
     const [from, until] = [prices.text("from", row) ?? "", prices.text("until", row) ?? ""];

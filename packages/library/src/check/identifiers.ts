@@ -1,7 +1,7 @@
 /** Typed identifiers, suppliers' codes and barcodes: each on one sellable only. */
 
 import { targetsOf } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import type { CheckContext, Check } from "./rule.js";
@@ -56,7 +56,7 @@ function checkBarcodes({ catalogue, findings }: CheckContext): void {
   });
 }
 
-function each(table: Table, field: string, see: (text: string, row: number) => void): void {
+function each(table: ReadonlyTable, field: string, see: (text: string, row: number) => void): void {
   const column = table.texts.get(field);
   if (!column) return;
   for (let row = 0; row < table.size; row++) {

@@ -1,6 +1,6 @@
 /** How records use pictures: no two at one place, none twice, a main one that is seen, links that lead to an image. */
 
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding } from "../findings/finding.js";
 import type { CheckContext, Check } from "./rule.js";
 
@@ -12,7 +12,7 @@ export const checkPictureUses: Check = (context) => {
     if (table.name.endsWith(".pictures") && table.size > 0) checkUses(context, table);
 };
 
-function checkUses({ catalogue, findings }: CheckContext, pictures: Table): void {
+function checkUses({ catalogue, findings }: CheckContext, pictures: ReadonlyTable): void {
   const owners = new Map<number, { files: Set<string>; positions: Map<string, number> }>();
   const positions = pictures.texts.get("position");
   for (let row = 0; row < pictures.size; row++) {

@@ -1,7 +1,7 @@
 /** Prices: the was price above the price, the offer below it, both above the cost; each tier once. */
 
 import { IntList } from "../catalogue/int-list.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { compareDecimals } from "../decimal.js";
 import { finding } from "../findings/finding.js";
 import type { CheckContext, Check } from "./rule.js";
@@ -12,14 +12,14 @@ export const checkPrices: Check = (context) => {
   costs.report(context);
 };
 
-function checkPricesOf(context: CheckContext, owners: Table, costs: CostCount): void {
+function checkPricesOf(context: CheckContext, owners: ReadonlyTable, costs: CostCount): void {
   const { catalogue, findings } = context;
   const prices = catalogue.table(`${owners.name}.prices`);
   if (prices.size === 0) return;
-  const role = prices.textColumn("role");
-  const from = prices.textColumn("quantityFrom");
+  const role = prices.textsOf("role");
+  const from = prices.textsOf("quantityFrom");
   const groups = prices.references.get("customerGroup");
-  const amounts = prices.textColumn("amount");
+  const amounts = prices.textsOf("amount");
   for (let owner = 0; owner < owners.size; owner++) {
     // The plain price of each role, by its row.
     const plain: PlainPrices = { price: -1, offer: -1, cost: -1, was: -1 };
@@ -51,7 +51,12 @@ type PlainRole = "price" | "offer" | "cost" | "was";
 type PlainPrices = Record<PlainRole, number>;
 
 /** The offer is below the price, the was price above it, and neither price nor offer below the cost. */
-function comparePrices(context: CheckContext, prices: Table, plain: Readonly<PlainPrices>, price: string): void {
+function comparePrices(
+  context: CheckContext,
+  prices: ReadonlyTable,
+  plain: Readonly<PlainPrices>,
+  price: string,
+): void {
   const { catalogue, findings } = context;
   const amount = (role: PlainRole): string | undefined => {
     const text = plain[role] < 0 ? undefined : prices.text("amount", plain[role]);
@@ -71,11 +76,11 @@ function comparePrices(context: CheckContext, prices: Table, plain: Readonly<Pla
 }
 
 /** The currency of an entry; the project's where its source names none. */
-export const currencyOf = ({ currency }: CheckContext, prices: Table, entry: number): string | undefined =>
+export const currencyOf = ({ currency }: CheckContext, prices: ReadonlyTable, entry: number): string | undefined =>
   prices.text("currency", entry) ?? currency;
 
 interface CostsOfSheet {
-  readonly table: Table;
+  readonly table: ReadonlyTable;
   readonly sheet: number;
   costs: number;
   /** The rows that have a price and no cost. */
@@ -87,7 +92,7 @@ class CostCount {
   readonly #counts: CostsOfSheet[] = [];
   #last: CostsOfSheet | undefined;
 
-  see(table: Table, row: number, hasCost: boolean): void {
+  see(table: ReadonlyTable, row: number, hasCost: boolean): void {
     const sheet = table.sheet(row);
     let count = this.#last;
     if (count?.sheet !== sheet || count.table !== table) {

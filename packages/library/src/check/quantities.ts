@@ -1,6 +1,6 @@
 /** Quantities: the least not above the most, reordering not below where it begins. */
 
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { compareDecimals } from "../decimal.js";
 import { finding } from "../findings/finding.js";
 import type { Check } from "./rule.js";
@@ -15,7 +15,7 @@ const pairs = [
 export const checkQuantities: Check = ({ catalogue, findings }) => {
   for (const owner of ["product", "variant"])
     for (const [collection, low, high] of pairs) {
-      const table: Table = catalogue.table(`${owner}${collection}`);
+      const table: ReadonlyTable = catalogue.table(`${owner}${collection}`);
       const lows = table.texts.get(low);
       const highs = table.texts.get(high);
       if (!lows || !highs) continue;

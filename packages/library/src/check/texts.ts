@@ -1,6 +1,6 @@
 /** Texts: letters that were read in the wrong encoding, characters that nobody sees, values that a spreadsheet took for dates. */
 
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { withoutMojibake } from "../codecs/fixes.js";
 import { finding } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
@@ -48,7 +48,7 @@ export const checkTexts: Check = (context) => {
     }
 };
 
-function reportHalf({ catalogue, findings }: CheckContext, table: Table, row: number, field: string): void {
+function reportHalf({ catalogue, findings }: CheckContext, table: ReadonlyTable, row: number, field: string): void {
   const collection = table.kind.entryKey ? `${table.name.slice(table.name.indexOf(".") + 1)}.` : "";
   const name = `${collection}${field}`;
   findings.add(finding("check/half-character", { field: name }, catalogue.location(table, row, name)));
@@ -56,7 +56,7 @@ function reportHalf({ catalogue, findings }: CheckContext, table: Table, row: nu
 
 function report(
   { catalogue, findings }: CheckContext,
-  table: Table,
+  table: ReadonlyTable,
   row: number,
   field: string,
   text: string,

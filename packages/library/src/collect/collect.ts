@@ -6,9 +6,9 @@
  * ledger stays as it was. Rows that were refused are no such failure: what they are about is not confirmed.
  */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ReadonlyCatalogue, ResolvedCatalogue, TargetView } from "../catalogue/catalogue.js";
 import { Catalogue, targetsOf } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { stepsNow } from "../build/build.js";
 import type { HeldBack } from "../build/hold-back.js";
 import { isHeldBack } from "../build/hold-back.js";
@@ -17,10 +17,11 @@ import { finding, Findings } from "../findings/finding.js";
 import type { Kinds } from "../kind.js";
 import type { Layout } from "../layout/layout.js";
 import { partsOf, type Ledger } from "../ledger/ledger.js";
-import { applyIds } from "../ledger/there.js";
+import { withIds } from "../ledger/there.js";
 import type { Location } from "../location.js";
 import type { Plan, UploadStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
+import { resolveReferences } from "../resolve/resolve.js";
 import { RowsOfStep, takenBy } from "./taken.js";
 
 /** What a platform said of a file. */
@@ -38,7 +39,7 @@ export interface ImportReport {
 export type ReadExport = (file: TargetFile, layout: Layout, into: Catalogue) => Promise<boolean>;
 
 export interface CollectInput {
-  readonly catalogue: ResolvedCatalogue;
+  readonly catalogue: TargetView;
   readonly kinds: Kinds;
   readonly target: Target;
   readonly plan: Plan;
@@ -56,6 +57,8 @@ export interface CollectInput {
 export type AcceptedRows = ReadonlyMap<string, ReadonlySet<number>>;
 
 export interface Collected {
+  /** With the ids that are known now. */
+  readonly catalogue: TargetView;
   readonly ids: number;
   readonly confirmed: number;
   readonly refused: number;
@@ -91,8 +94,7 @@ export async function collectIds(given: CollectInput): Promise<Collected | undef
   given.findings.add(...refusals.list(), ...findings.list());
   if (findings.hasErrors) return undefined;
   given.ledger.takeFrom(ledger);
-  applyIds(given.catalogue, given.ledger);
-  return { ...counts, taken };
+  return { ...counts, taken, catalogue: withIds(given.catalogue, given.ledger) };
 }
 
 interface Collecting extends CollectInput {
@@ -222,13 +224,15 @@ async function collectExport(
     ),
   ].filter((row) => !ledger.has(kind, catalogue.table(kind).key(row)));
   if (wanted.length === 0) return;
-  const export_ = new Catalogue(kinds);
-  seedContainers(export_, catalogue, kind);
-  if (!(await readExport(file, layout!, export_))) {
+  const unresolved = new Catalogue(kinds);
+  seedContainers(unresolved, catalogue, kind);
+  if (!(await readExport(file, layout!, unresolved))) {
     findings.add(finding("collect/no-export", { kind }, { file: file.ids!.endpoint ?? file.name }));
     return;
   }
-  const exported = export_.table(kind);
+  // A parent is looked up among the export's own records; what is wrong with others of its references does not matter here.
+  const exportedCatalogue = resolveReferences(unresolved, new Findings(0)).catalogue;
+  const exported = exportedCatalogue.table(kind);
   const known = new Set<string>();
   const table = catalogue.table(kind);
   for (let row = 0; row < table.size; row++) {
@@ -241,8 +245,7 @@ async function collectExport(
     const wordOf = namesBy(by, layout!.language);
     for (let row = 0; row < exported.size; row++) {
       const id = exported.text("id", row);
-      const word =
-        typeof id === "string" && !known.has(id) ? wordOf(export_ as ResolvedCatalogue, exported, row) : undefined;
+      const word = typeof id === "string" && !known.has(id) ? wordOf(exportedCatalogue, exported, row) : undefined;
       if (word !== undefined) names.set(word, [...(names.get(word) ?? []), row]);
     }
     const own = new Map<string, number[]>();
@@ -256,7 +259,14 @@ async function collectExport(
       const found = word === undefined ? [] : (names.get(word) ?? []);
       const isOne = found.length === 1 && own.get(word!)!.length === 1;
       if (isOne)
-        learn(input, kind, row, exported.text("id", found[0]!)!, export_.location(exported, found[0]!), counts);
+        learn(
+          input,
+          kind,
+          row,
+          exported.text("id", found[0]!)!,
+          exportedCatalogue.location(exported, found[0]!),
+          counts,
+        );
       else if (found.length > 0) {
         const ids = found.map((one) => exported.text("id", one) ?? "");
         findings.add(finding("collect/ambiguous", { kind, by, word: word!, ids }, catalogue.location(table, row)));
@@ -269,7 +279,7 @@ async function collectExport(
 }
 
 /** What contains the records of an export is named in it by ids, which are known by now. */
-function seedContainers(into: Catalogue, from: ResolvedCatalogue, kind: string): void {
+function seedContainers(into: Catalogue, from: ReadonlyCatalogue, kind: string): void {
   const of = from.kinds.get(kind).of;
   if (of === undefined) return;
   const [table, copy] = [from.table(of), into.table(of)];
@@ -281,7 +291,7 @@ function seedContainers(into: Catalogue, from: ResolvedCatalogue, kind: string):
   }
 }
 
-type WordOf = (catalogue: ResolvedCatalogue, table: Table, row: number) => string | undefined;
+type WordOf = (catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number) => string | undefined;
 
 function namesBy(by: "key" | "code" | "name" | "path", lang: string): WordOf {
   if (by === "key") return (_, table, row) => table.key(row);

@@ -11,7 +11,7 @@ import { compareText, type Location } from "../location.js";
 import type { Sha256 } from "../ports.js";
 import { originKey, type Meant, type Origin } from "../rehearse/meant.js";
 import { sameValue, type Snapshot, type SnapshotRecord } from "../rehearse/snapshot.js";
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { TargetView } from "../catalogue/catalogue.js";
 import { collisions, suggestions, type RepliedPair, type Collision, type Pair } from "./matching.js";
 
 /** The most dangerous first. */
@@ -61,7 +61,7 @@ export interface Comparison {
 export type LastDelivered = (kind: string, key: string) => Readonly<Record<string, string>> | undefined;
 
 export interface CompareInput {
-  readonly catalogue: ResolvedCatalogue;
+  readonly catalogue: TargetView;
   readonly intended: Meant;
   readonly onPlatform: Snapshot;
   readonly delivered: LastDelivered;
@@ -187,7 +187,7 @@ function compareRecord(
 }
 
 /** Whether the sources say anything of a field: of the record, or of what contains it. */
-function saysAny(catalogue: ResolvedCatalogue, { table, row }: Origin, field: string): boolean {
+function saysAny(catalogue: TargetView, { table, row }: Origin, field: string): boolean {
   // Entries and lists are there or not; only plain texts can be left to the platform.
   if (!table.kind.fields.some(({ name, reference }) => name === field.split("@")[0] && !reference)) return true;
   if (table.text(field, row) !== undefined) return true;

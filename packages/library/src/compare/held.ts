@@ -4,7 +4,7 @@
  * In: bytes of an export. Out: a snapshot, or findings why it is none. Nothing of a broken export is taken.
  */
 
-import { Catalogue } from "../catalogue/catalogue.js";
+import { asTargetView, Catalogue } from "../catalogue/catalogue.js";
 import { nothingHeldBack } from "../build/hold-back.js";
 import { finding, Findings } from "../findings/finding.js";
 import type { Kinds } from "../kind.js";
@@ -53,7 +53,7 @@ export async function exportFromFile(
     await read(layout, catalogue, own);
     const { catalogue: resolved } = resolveReferences(catalogue, own);
     if (!own.hasErrors && resolved.table("product").size > 0)
-      return intendedByTarget(resolved, target, nothingHeldBack).snapshot;
+      return intendedByTarget(asTargetView(resolved), target, nothingHeldBack).snapshot;
   }
   const missing = whole.map(({ layout }) => layout.name);
   findings.add(finding("compare/other-export", { missing, target: target.name }, { file }));

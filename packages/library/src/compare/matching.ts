@@ -3,7 +3,7 @@
  * specialist's answers count.
  */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { compareText, type Location } from "../location.js";
 import type { CellValue } from "../codecs/codec.js";
@@ -132,17 +132,14 @@ export function suggestions(
   });
 }
 
-/**
- * Takes over the platform's keys for records that the specialist has said are the same.
- *
- * @returns findings for answers that name nothing, or a key that is taken.
- */
-export function applyPairs(
-  catalogue: ResolvedCatalogue,
+/** Takes over the platform's keys for records that the specialist has said are the same. A pair that names nothing, or a key that is taken, is a finding. */
+export function withPairs(
+  given: TargetView,
   pairs: readonly RepliedPair[],
   placeOf: (at: number) => Location,
   findings: Findings,
-): void {
+): TargetView {
+  const catalogue = given.branch();
   pairs.forEach(({ kind, yours, platforms, reply: answer }, at) => {
     if (answer !== "same" || yours === platforms) return;
     const table = catalogue.kinds.find(kind) && catalogue.table(kind);
@@ -153,6 +150,7 @@ export function applyPairs(
       findings.add(finding("compare/pair-taken", { kind, key: yours, platforms }, placeOf(at)));
     else table.rename(row, platforms);
   });
+  return asTargetView(catalogue);
 }
 
 const columns = ["Kind", "Yours", "On platform", "Reason", "Reply"] as const;

@@ -27,7 +27,7 @@ export async function membersByRule(
       findings.add(finding("derive/no-rule", { rule, problem: parsed.problem }, location));
       continue;
     }
-    const facts = new FactReader(catalogue, product, parsed.expression.names, true);
+    const facts = new FactReader(catalogue, product, parsed.expression.names, catalogue);
     const taken = Array.from({ length: catalogue.table("product").size }, (_, at) => at).filter((at) => {
       const holds = parsed.expression.evaluate(facts.read(at));
       return holds.is === "flag" && holds.flag;

@@ -5,7 +5,7 @@
  * references. What a rule makes comes from the rule's own line in the project file.
  */
 
-import type { Catalogue } from "../catalogue/catalogue.js";
+import type { Catalogue, ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
@@ -21,27 +21,44 @@ import { phrase, type Text } from "../phrases/phrase.js";
 export type LookUpTable = ReadonlyMap<string, ReadonlyMap<string, string>>;
 
 export interface DeriveInput {
-  readonly catalogue: Catalogue;
   readonly rules: readonly DeriveRule[];
   readonly tables: ReadonlyMap<string, LookUpTable>;
-  readonly stage: "before" | "after";
   readonly findings: Findings;
   /** Needed where a rule makes slugs. */
   readonly toSlug?: ToSlug | undefined;
 }
 
-/** Runs the rules of a stage, in the order in which the project has them. */
-export function deriveFields(input: DeriveInput): void {
-  const rules = input.rules.filter((rule) => rule.isBefore === (input.stage === "before"));
-  if (rules.length === 0) return;
-  const { catalogue } = input;
+/** Runs the rules that make keys, codes and references, in the order in which the project has them. @returns a branch with what they make. */
+export function deriveBefore(given: Catalogue, input: DeriveInput): Catalogue {
+  const rules = input.rules.filter((rule) => rule.isBefore);
+  if (rules.length === 0) return given;
+  const catalogue = given.branch();
+  runRules(rules, input, catalogue, undefined);
+  return catalogue;
+}
+
+/** Runs all other rules, in the order in which the project has them. @returns a branch with what they make. */
+export function deriveAfter(given: ResolvedCatalogue, input: DeriveInput): ResolvedCatalogue {
+  const rules = input.rules.filter((rule) => !rule.isBefore);
+  if (rules.length === 0) return given;
+  const catalogue = given.branch();
+  runRules(rules, input, catalogue, catalogue);
+  return catalogue;
+}
+
+function runRules(
+  rules: readonly DeriveRule[],
+  input: DeriveInput,
+  catalogue: Catalogue,
+  resolved: ResolvedCatalogue | undefined,
+): void {
   const sheets = new Map<string, number>();
   for (const rule of rules) {
     const { file } = rule.at;
     let sheet = sheets.get(file);
     if (sheet === undefined)
       sheets.set(file, (sheet = catalogue.sheets.push({ file, headers: new Map(), precedence: 0 }) - 1));
-    new RuleRun(input, rule, sheet).run();
+    new RuleRun(input, catalogue, resolved, rule, sheet).run();
   }
 }
 
@@ -57,10 +74,11 @@ class RuleRun {
 
   constructor(
     readonly input: DeriveInput,
+    readonly catalogue: Catalogue,
+    resolved: ResolvedCatalogue | undefined,
     readonly rule: DeriveRule,
     readonly sheet: number,
   ) {
-    const { catalogue } = input;
     const { field: target, where, expression, pattern } = rule;
     this.#table = catalogue.table(target.kind.name);
     this.#read = reader(catalogue, target);
@@ -69,7 +87,7 @@ class RuleRun {
       ...(expression?.names ?? []),
       ...(pattern?.names ?? []).flatMap((name) => name.split(".")),
     ];
-    this.#facts = new FactReader(catalogue, target.kind, new Set(names), input.stage === "after");
+    this.#facts = new FactReader(catalogue, target.kind, new Set(names), resolved);
     if (rule.way === "slug") this.#slugs = this.#takenSlugs();
     this.#make = this.#maker();
   }
@@ -100,7 +118,7 @@ class RuleRun {
   /** Sets a field of every entry that lacks it; what it is made of is the record that holds the entry. */
   #eachEntry(name: string): void {
     const { given, where, at, field: target, way } = this.rule;
-    const entries = this.input.catalogue.table(`${this.#table.name}.${name}`);
+    const entries = this.catalogue.table(`${this.#table.name}.${name}`);
     const origin = { sheet: this.sheet, line: at.line ?? 1 };
     for (let entry = 0; entry < entries.size; entry++) {
       if (!given.overwrite && entries.text(target.name, entry) !== undefined) continue;
@@ -146,7 +164,8 @@ class RuleRun {
 
   #maker(): (row: number) => Made {
     const { given, way, expression, pattern, from } = this.rule;
-    const { catalogue, tables } = this.input;
+    const { catalogue } = this;
+    const { tables } = this.input;
     switch (way) {
       case "constant":
         return () => given.constant;
@@ -205,9 +224,9 @@ class RuleRun {
   #codeOf(row: number): string {
     const own = this.#table.text("code", row);
     if (typeof own === "string") return own;
-    const child = this.input.catalogue.kinds.childOf(this.#table.kind.name);
-    const first = child && this.input.catalogue.table(child.name).childrenOf(row)[0];
-    const code = first === undefined ? undefined : this.input.catalogue.table(child!.name).text("code", first);
+    const child = this.catalogue.kinds.childOf(this.#table.kind.name);
+    const first = child && this.catalogue.table(child.name).childrenOf(row)[0];
+    const code = first === undefined ? undefined : this.catalogue.table(child!.name).text("code", first);
     return code ?? this.#table.key(row);
   }
 
@@ -223,7 +242,7 @@ class RuleRun {
 
   #setter(): (row: number, value: string) => void {
     const { field: target, reference, at } = this.rule;
-    const { catalogue } = this.input;
+    const { catalogue } = this;
     const table = this.#table;
     const origin = { sheet: this.sheet, line: at.line ?? 1 };
     if (target.field.reference) return this.#referenceSetter(target, reference!, origin);
@@ -252,7 +271,7 @@ class RuleRun {
     { codec, list, path, by }: NonNullable<DeriveRule["reference"]>,
     origin: { readonly sheet: number; readonly line: number },
   ): (row: number, value: string) => void {
-    const { pool } = this.input.catalogue;
+    const { pool } = this.catalogue;
     const reference = field.reference!;
     const [how = "name", lang] = (by ?? "name").split("@");
     const spec: ReferenceSpec = {

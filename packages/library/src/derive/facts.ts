@@ -7,8 +7,8 @@
 
 import Big from "big.js";
 import { BundleReader } from "../catalogue/bundles.js";
-import { targetsOf, type Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import { targetsOf, type ReadonlyCatalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { plainEntries } from "../layout/write-entries.js";
 import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
 import { Decimal } from "./decimal-value.js";
@@ -27,15 +27,15 @@ export function rootsOf(kind: KindSpec, kinds: Kinds): readonly string[] {
 const wordOf = (kind: string): string => kind.replaceAll("-", "_");
 
 export class FactReader {
-  readonly #table: Table;
-  readonly #above: Table | undefined;
+  readonly #table: ReadonlyTable;
+  readonly #above: ReadonlyTable | undefined;
 
-  /** @param wanted words that matter; others are not looked up. */
+  /** @param wanted words that matter; others are not looked up. @param resolved the same catalogue, once its references are resolved. */
   constructor(
-    readonly catalogue: Catalogue,
+    readonly catalogue: ReadonlyCatalogue,
     readonly kind: KindSpec,
     readonly wanted: ReadonlySet<string>,
-    readonly isResolved: boolean,
+    readonly resolved: ResolvedCatalogue | undefined,
   ) {
     this.#table = catalogue.table(kind.name);
     this.#above = kind.of === undefined ? undefined : catalogue.table(kind.of);
@@ -63,15 +63,15 @@ export class FactReader {
   /** What a bundle's components add up to: `bundle.sum`, `bundle.weight`, `bundle.available`. */
   #bundle(row: number): Facts {
     const found: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
-    if (!this.isResolved || !this.kind.entries?.["components"]) return found;
-    this.#bundles ??= new BundleReader(this.catalogue as ResolvedCatalogue);
+    if (!this.resolved || !this.kind.entries?.["components"]) return found;
+    this.#bundles ??= new BundleReader(this.resolved);
     const product = this.#above ? this.#table.parent(row) : row;
     const sums = this.#bundles.sumsOf({ table: this.#table, row, product });
     for (const [name, sum] of Object.entries(sums ?? {})) if (sum !== undefined) found[name] = typed("decimal", sum);
     return found;
   }
 
-  #own(table: Table, row: number): Record<string, unknown> {
+  #own(table: ReadonlyTable, row: number): Record<string, unknown> {
     const facts: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
     if (row < 0) return facts;
     facts["key"] = table.key(row);
@@ -90,7 +90,7 @@ export class FactReader {
   }
 
   /** By the first word of their key, what the last field of an entry holds: `prices.cost`, `stock.Shed`. */
-  #entries(entries: Table, _kind: string, owner: number): Facts {
+  #entries(entries: ReadonlyTable, _kind: string, owner: number): Facts {
     const found: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
     const [first] = entries.kind.entryKey!;
     const isPlain = plainEntries(entries, {}, [first!]);
@@ -117,8 +117,8 @@ export class FactReader {
 
   /** The names on the way to the first category, from the root. */
   #path(row: number): readonly string[] {
-    if (!this.isResolved) return [];
-    const resolved = this.catalogue as ResolvedCatalogue;
+    const { resolved } = this;
+    if (!resolved) return [];
     const categories = this.catalogue.table("category");
     const names: string[] = [];
     const seen = new Set<number>();

@@ -1,7 +1,7 @@
 /** What every part of filling needs: where it reads, where it writes, and how it says what is wrong. */
 
 import { locationIn, type Catalogue, type SheetInfo } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable, Table } from "../catalogue/table.js";
 import type { TextColumn } from "../catalogue/text-column.js";
 import type { Problem } from "../codecs/codec.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -54,7 +54,7 @@ export class FillContext {
     this.info = options.catalogue.sheets[options.sheet]!;
   }
 
-  location(line: number, column?: string, table?: Table, row = -1): Location {
+  location(line: number, column?: string, table?: ReadonlyTable, row = -1): Location {
     const record = table && row >= 0 ? { record: { kind: table.kind.name, key: table.key(row) } } : {};
     const inSheet = column === undefined ? undefined : columnInSheet(this.layout.cells, column);
     return { ...locationIn(this.info, line, inSheet), ...record };
@@ -106,7 +106,15 @@ export class FillContext {
   }
 
   /** Settles which of two differing values stays; says so. @returns whether it is the new one. */
-  wins(table: Table, field: string, row: number, here: string, first: string, line: number, header: string): boolean {
+  wins(
+    table: ReadonlyTable,
+    field: string,
+    row: number,
+    here: string,
+    first: string,
+    line: number,
+    header: string,
+  ): boolean {
     const { catalogue, findings } = this;
     const owner = catalogue.ownerOf(table, row);
     const location = this.location(line, header, owner.table, owner.row);

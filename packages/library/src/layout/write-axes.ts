@@ -4,10 +4,10 @@
  */
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { inLanguage, type Table } from "../catalogue/table.js";
+import { inLanguage, type ReadonlyTable } from "../catalogue/table.js";
 
 export class AxisReader {
-  readonly #values: Table;
+  readonly #values: ReadonlyTable;
   #product = -1;
   #axes: readonly number[] = [];
   #variant = -1;
@@ -38,7 +38,7 @@ export class AxisReader {
 
   /** The name of an axis or a value, by its row. */
   names(kind: "axis" | "value", lang: string): (row: number | undefined) => string | undefined {
-    const column = this.catalogue.table(kind).textColumn(inLanguage("name", lang));
+    const column = this.catalogue.table(kind).textsOf(inLanguage("name", lang));
     return (row) => (row === undefined ? undefined : (column.get(row) ?? undefined));
   }
 }

@@ -7,7 +7,7 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
 import { fieldName, withoutLineEnds, type Binding, type Column, type Feed } from "./layout.js";
@@ -16,7 +16,7 @@ import { entriesValue, entryValue } from "./write-entries.js";
 import { containerOf, pathOf, referencesOf, referredValue } from "./write-references.js";
 
 /** @returns undefined when records of this table have nothing that the column shows. */
-export function cellWriter(context: CellContext, column: Column, table: Table): ToCell | undefined {
+export function cellWriter(context: CellContext, column: Column, table: ReadonlyTable): ToCell | undefined {
   for (const binding of column.bindings) {
     const toValue = valueOf(context, binding.feed, table);
     if (toValue) return toText(context, column, binding, table, toValue);
@@ -28,7 +28,7 @@ function toText(
   { catalogue, findings }: CellContext,
   column: Column,
   binding: Binding,
-  table: Table,
+  table: ReadonlyTable,
   toValue: ToValue,
 ): ToCell {
   const { codec } = binding;
@@ -49,7 +49,7 @@ function toText(
   };
 }
 
-function valueOf(context: CellContext, target: Feed, table: Table): ToValue | undefined {
+function valueOf(context: CellContext, target: Feed, table: ReadonlyTable): ToValue | undefined {
   const { catalogue } = context;
   switch (target.is) {
     case "key":
@@ -86,10 +86,10 @@ function valueOf(context: CellContext, target: Feed, table: Table): ToValue | un
   }
 }
 
-function textOf(catalogue: ResolvedCatalogue, table: Table, field: string): ToValue | undefined {
+function textOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, field: string): ToValue | undefined {
   const spec = fieldOf(table.kind, field.split("@")[0]!);
   if (!spec) return undefined;
-  const own = table.textColumn(field);
+  const own = table.textsOf(field);
   const above = table.kind.of === undefined ? undefined : catalogue.table(table.kind.of);
   const isOwn = spec.own || !above || !fieldOf(above.kind, spec.name);
   if (isOwn) return (record) => own.get(record) ?? undefined;
@@ -99,19 +99,19 @@ function textOf(catalogue: ResolvedCatalogue, table: Table, field: string): ToVa
   };
 }
 
-function axisName({ axes }: CellContext, table: Table, number: number, lang: string): ToValue | undefined {
+function axisName({ axes }: CellContext, table: ReadonlyTable, number: number, lang: string): ToValue | undefined {
   if (!fieldOf(table.kind, "axes")) return undefined;
   const name = axes.names("axis", lang);
   return (record) => name(axes.axesOf(record)[number - 1]);
 }
 
-function axisValue({ axes }: CellContext, table: Table, number: number, lang: string): ToValue | undefined {
+function axisValue({ axes }: CellContext, table: ReadonlyTable, number: number, lang: string): ToValue | undefined {
   if (!fieldOf(table.kind, "values")) return undefined;
   const name = axes.names("value", lang);
   return (record, parent) => name(axes.valuesOf(record, parent)[number - 1]);
 }
 
-function namedAxisValue({ axes }: CellContext, table: Table, named: string, lang: string): ToValue | undefined {
+function namedAxisValue({ axes }: CellContext, table: ReadonlyTable, named: string, lang: string): ToValue | undefined {
   if (!fieldOf(table.kind, "values")) return undefined;
   const axisName = axes.names("axis", lang);
   const valueName = axes.names("value", lang);
@@ -124,7 +124,7 @@ function namedAxisValue({ axes }: CellContext, table: Table, named: string, lang
 /** The values that a product's variants have on one of its axes, in the order in which they come. */
 function listedValues(
   { catalogue, axes }: CellContext,
-  table: Table,
+  table: ReadonlyTable,
   number: number | ((product: number) => number),
   lang: string,
 ): ToValue | undefined {
@@ -143,7 +143,7 @@ function listedValues(
   };
 }
 
-function namedAxisValues(context: CellContext, table: Table, named: string, lang: string): ToValue | undefined {
+function namedAxisValues(context: CellContext, table: ReadonlyTable, named: string, lang: string): ToValue | undefined {
   const axisName = context.axes.names("axis", lang);
   const position = (product: number) => context.axes.axesOf(product).findIndex((axis) => axisName(axis) === named);
   return listedValues(context, table, position, lang);
@@ -153,12 +153,12 @@ function namedAxisValues(context: CellContext, table: Table, named: string, lang
 function translatedPaths(
   { catalogue, columns }: CellContext,
   target: Extract<Feed, { is: "naming" }>,
-  table: Table,
+  table: ReadonlyTable,
 ): ToValue | undefined {
   const beside = columns[target.beside]?.bindings[0]?.feed;
   if (beside?.is !== "reference" || !fieldOf(table.kind, beside.field)) return undefined;
   const to = catalogue.table(beside.spec.to);
-  const column = table.referenceColumn(beside.field);
+  const column = table.referencesOf(beside.field);
   const cache = new Map<number, readonly string[]>();
   const inOther = (reference: number): readonly string[] => {
     let path = cache.get(reference);

@@ -2,7 +2,7 @@
 
 import { referenceFields } from "../catalogue/catalogue.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { fieldOf, type KindSpec } from "../kind.js";
 import type { Constants, EntryField, Feed } from "./layout.js";
@@ -11,11 +11,11 @@ import { namer, staying } from "./write-references.js";
 
 /** Tells the entries that a column with constants stands for: those whose key has no more to it than the constants. */
 export function plainEntries(
-  entries: Table,
+  entries: ReadonlyTable,
   constants: Constants,
   but: readonly string[] = [],
 ): (row: number) => boolean {
-  const wanted = Object.entries(constants).map(([field, value]) => ({ column: entries.textColumn(field), value }));
+  const wanted = Object.entries(constants).map(([field, value]) => ({ column: entries.textsOf(field), value }));
   // A column of one of two fields that stand in for each other shows both.
   const shown = but.flatMap((field) => [field, fieldOf(entries.kind, field)?.reference?.otherwise ?? field]);
   const others = entries.kind.entryKey!.filter((field) => !shown.includes(field) && !Object.hasOwn(constants, field));
@@ -32,7 +32,10 @@ export function plainEntries(
 }
 
 /** Whether an entry is written: not where it leads to what is left out, as a price for a customer group that is held back. */
-export function entriesWritten({ catalogue, isLeftOut }: CellContext, entries: Table): (row: number) => boolean {
+export function entriesWritten(
+  { catalogue, isLeftOut }: CellContext,
+  entries: ReadonlyTable,
+): (row: number) => boolean {
   if (!isLeftOut) return () => true;
   const { target } = catalogue.pool;
   const references = referenceFields(entries.kind).flatMap(({ name, to }) => {
@@ -51,7 +54,7 @@ export const both =
 
 export function entryValue(
   context: CellContext,
-  table: Table,
+  table: ReadonlyTable,
   { entries: name, constants, field, parallel }: Extract<Feed, { is: "entry" }>,
 ): ToValue {
   const { catalogue } = context;
@@ -83,7 +86,7 @@ export function entryValue(
 /** Whole entries, each in parts. */
 export function entriesValue(
   context: CellContext,
-  table: Table,
+  table: ReadonlyTable,
   { entries: name, constants, list, parts }: Extract<Feed, { is: "entries" }>,
 ): ToValue {
   const entries = context.catalogue.table(`${table.kind.name}.${name}`);
@@ -116,10 +119,10 @@ export function entriesValue(
 export function entryField(
   context: CellContext,
   field: EntryField,
-  entries: Table,
+  entries: ReadonlyTable,
 ): (row: number) => string | undefined {
   if (field.is === "text") {
-    const column = entries.textColumn(field.name);
+    const column = entries.textsOf(field.name);
     return (row) => column.get(row) ?? undefined;
   }
   const own = referenceReader(context, entries, field.name, field.spec);
@@ -133,13 +136,13 @@ export function entryField(
 
 function referenceReader(
   context: CellContext,
-  entries: Table,
+  entries: ReadonlyTable,
   field: string,
   spec: ReferenceSpec,
 ): (row: number) => string | undefined {
   const name = namer(context.catalogue, spec, "one");
   const stays = staying(context, spec);
-  const column = entries.referenceColumn(field);
+  const column = entries.referencesOf(field);
   return (row) => {
     const first = column.first(row);
     return first < 0 || !stays(first) ? undefined : (name(first) as string);

@@ -1,7 +1,7 @@
 /** Writing rows that list values: the combinations that there are not, and whether the codes follow the pattern. */
 
 import { targetsOf } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding } from "../findings/finding.js";
 import { codeOf, combinations } from "./fill-expanded.js";
 import type { Shape } from "./layout.js";
@@ -23,8 +23,8 @@ type Expanded = Extract<Shape, { is: "expanded" }>;
 export function expandedCells(
   { catalogue, axes, findings, columns }: CellContext,
   shape: Expanded,
-  parents: Table,
-  variants: Table,
+  parents: ReadonlyTable,
+  variants: ReadonlyTable,
 ): ExpandedCells {
   const lang = columns
     .flatMap(({ bindings }) => bindings)

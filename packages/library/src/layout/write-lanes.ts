@@ -1,6 +1,6 @@
 /** What the lanes of a layout show of a record: one element a row, be it an entry of a collection or a reference of a list. */
 
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { finding } from "../findings/finding.js";
 import { columnField, withoutLineEnds, type Column, type Lane } from "./layout.js";
@@ -20,7 +20,7 @@ export function laneWriter(
   context: CellContext,
   lane: Lane,
   columns: readonly Column[],
-  table: Table,
+  table: ReadonlyTable,
   positions: ReadonlyMap<string, number>,
 ): LaneWriter | undefined {
   const own = columns.flatMap((column) =>
@@ -34,7 +34,12 @@ export function laneWriter(
 
 type Placed = { readonly column: Column; readonly at: number };
 
-function entryLane(context: CellContext, lane: Lane, own: readonly Placed[], table: Table): LaneWriter | undefined {
+function entryLane(
+  context: CellContext,
+  lane: Lane,
+  own: readonly Placed[],
+  table: ReadonlyTable,
+): LaneWriter | undefined {
   if (!table.kind.entries?.[lane.collection]) return undefined;
   const entries = context.catalogue.table(`${table.kind.name}.${lane.collection}`);
   const hasOtherColumns = context.columns.some(
@@ -55,7 +60,12 @@ function entryLane(context: CellContext, lane: Lane, own: readonly Placed[], tab
   return { lane, elementsOf: (record) => entries.childrenWhere(record, belongs), columns };
 }
 
-function listLane(context: CellContext, lane: Lane, own: readonly Placed[], table: Table): LaneWriter | undefined {
+function listLane(
+  context: CellContext,
+  lane: Lane,
+  own: readonly Placed[],
+  table: ReadonlyTable,
+): LaneWriter | undefined {
   const { feed: target } = own[0]!.column.bindings[0]!;
   if (target.is !== "reference" || !table.kind.fields.some((field) => field.name === lane.collection)) return undefined;
   const { elementsOf, nameOf } = listedReferences(context, table, target);
@@ -69,7 +79,7 @@ function listLane(context: CellContext, lane: Lane, own: readonly Placed[], tabl
 function toCell(
   { catalogue, findings }: CellContext,
   column: Column,
-  table: Table,
+  table: ReadonlyTable,
   read: (element: number) => CellValue | undefined,
 ): (element: number, record: number) => string {
   const { codec, feed: target, lineEnds } = column.bindings[0]!;
@@ -88,7 +98,7 @@ function toCell(
  * constants only where rows have no other place for them.
  */
 function laneEntries(
-  entries: Table,
+  entries: ReadonlyTable,
   lane: Lane,
   shown: readonly string[],
   takesAll: boolean,

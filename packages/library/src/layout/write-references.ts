@@ -2,7 +2,7 @@
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { formsOf, noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
-import { inLanguage, type Table } from "../catalogue/table.js";
+import { inLanguage, type ReadonlyTable } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { fieldOf } from "../kind.js";
 import type { PartsPlan, ReferenceShape, Feed } from "./layout.js";
@@ -52,7 +52,7 @@ export function namer(
 }
 
 /** The first form that the record has. */
-function firstForm(to: Table, spec: ReferenceSpec, row: number): string {
+function firstForm(to: ReadonlyTable, spec: ReferenceSpec, row: number): string {
   for (const form of formsOf(spec)) {
     const text = form === "key" ? to.key(row) : to.text(form, row);
     if (typeof text === "string" && text !== "") return text;
@@ -61,7 +61,7 @@ function firstForm(to: Table, spec: ReferenceSpec, row: number): string {
 }
 
 /** The names from the root of the tree down to a record; a cycle is cut where it closes. */
-export function pathOf(catalogue: ResolvedCatalogue, table: Table, row: number, lang: string): string[] {
+export function pathOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number, lang: string): string[] {
   const names: string[] = [];
   const seen = new Set<number>();
   for (
@@ -77,10 +77,10 @@ export function pathOf(catalogue: ResolvedCatalogue, table: Table, row: number, 
 
 export function referencesOf(
   context: CellContext,
-  table: Table,
+  table: ReadonlyTable,
   { field, shape, spec, parts }: Extract<Feed, { is: "reference" }>,
 ): ToValue {
-  const column = table.referenceColumn(field);
+  const column = table.referencesOf(field);
   const named = namer(context.catalogue, spec, shape);
   const inParts = parts && recordInParts(context, spec, parts);
   const { target } = context.catalogue.pool;
@@ -100,7 +100,7 @@ export function referencesOf(
 }
 
 /** What a field could not take is in the field for that, and is named in the same way. */
-function otherwiseOf(context: CellContext, table: Table, field: string, spec: ReferenceSpec): ToValue {
+function otherwiseOf(context: CellContext, table: ReadonlyTable, field: string, spec: ReferenceSpec): ToValue {
   const { to } = fieldOf(table.kind, field)!.reference!;
   return referencesOf(context, table, {
     is: "reference",
@@ -112,7 +112,7 @@ function otherwiseOf(context: CellContext, table: Table, field: string, spec: Re
 }
 
 /** How a record names what contains it. */
-export function containerOf(catalogue: ResolvedCatalogue, table: Table, spec: ReferenceSpec): ToValue {
+export function containerOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, spec: ReferenceSpec): ToValue {
   const above = catalogue.table(spec.to);
   return (record) => {
     const row = table.parent(record);
@@ -140,7 +140,7 @@ function recordInParts(context: CellContext, spec: ReferenceSpec, parts: PartsPl
   return (row) => readers.map((read) => read(row));
 }
 
-function ownName(table: Table, { by, lang }: ReferenceSpec, row: number): string {
+function ownName(table: ReadonlyTable, { by, lang }: ReferenceSpec, row: number): string {
   if (by === "name") return table.text(inLanguage("name", lang), row) ?? "";
   return by === "code" || by === "id" ? (table.text(by, row) ?? "") : table.key(row);
 }
@@ -148,7 +148,7 @@ function ownName(table: Table, { by, lang }: ReferenceSpec, row: number): string
 /** A field of what the record refers to: of the record, or of one node on the path to it. */
 export function referredValue(
   context: CellContext,
-  table: Table,
+  table: ReadonlyTable,
   target: Extract<Feed, { is: "referred" }>,
 ): ToValue | undefined {
   const { catalogue } = context;
@@ -172,10 +172,10 @@ export function referredValue(
 /** The references of a list one by one, for lanes: what there is, and how each is written. */
 export function listedReferences(
   context: CellContext,
-  table: Table,
+  table: ReadonlyTable,
   { field, shape, spec }: Extract<Feed, { is: "reference" }>,
 ): { readonly elementsOf: (record: number) => number[]; readonly nameOf: (reference: number) => CellValue } {
-  const column = table.referenceColumn(field);
+  const column = table.referencesOf(field);
   const stays = staying(context, spec);
   return { elementsOf: (record) => column.get(record).filter(stays), nameOf: namer(context.catalogue, spec, shape) };
 }

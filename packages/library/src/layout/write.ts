@@ -6,7 +6,7 @@
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { columnAt } from "../formats/letters.js";
 import { sheetCells } from "./cells.js";
@@ -128,8 +128,8 @@ class BlockWriter {
   readonly #columns: readonly Column[];
   /** Of each header among the cells of a row. */
   readonly #positions: ReadonlyMap<string, number>;
-  readonly #parents: Table;
-  readonly #children: Table | undefined;
+  readonly #parents: ReadonlyTable;
+  readonly #children: ReadonlyTable | undefined;
   readonly #isContained: boolean;
   readonly #blank: readonly string[];
   /** What a parent shows: its own columns, and as a single its children's. */
@@ -292,7 +292,7 @@ class BlockWriter {
     return rows;
   }
 
-  #foundWord(table: Table, row: number): string {
+  #foundWord(table: ReadonlyTable, row: number): string {
     const { shape } = this.layout;
     if (shape.is !== "linked") return "";
     const { names } = shape.found;
@@ -301,7 +301,7 @@ class BlockWriter {
     return table.text(names, row) ?? "";
   }
 
-  #cellsOf(table: Table): PlacedCell[] {
+  #cellsOf(table: ReadonlyTable): PlacedCell[] {
     return this.#columns.flatMap((column) => {
       const at = this.#positions.get(column.header)!;
       const toCell = column.scope.is === "lane" ? undefined : cellWriter(this.context, column, table);
@@ -309,7 +309,7 @@ class BlockWriter {
     });
   }
 
-  #lanesOf(table: Table): LaneWriter[] {
+  #lanesOf(table: ReadonlyTable): LaneWriter[] {
     return this.options.parentsOnly
       ? []
       : this.layout.lanes.flatMap(

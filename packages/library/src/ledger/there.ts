@@ -1,6 +1,6 @@
 /** What the plan and the writer need of a ledger: which records are there, and their ids in the catalogue. */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { asTargetView, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import type { Ledger } from "./ledger.js";
 
 export interface LedgerView {
@@ -22,13 +22,15 @@ export function thereBy(ledger: Ledger, catalogue: ResolvedCatalogue): LedgerVie
 }
 
 /** Puts the platform's ids where columns show them; what has none yet has none. */
-export function applyIds(catalogue: ResolvedCatalogue, ledger: Ledger): void {
+export function withIds(given: TargetView, ledger: Ledger): TargetView {
+  const catalogue = given.branch();
   for (const { name, fields } of catalogue.kinds.roots) {
     if (!fields.some((field) => field.name === "id")) continue;
     const table = catalogue.table(name);
     for (let row = 0; row < table.size; row++) {
       const id = ledger.id(name, table.key(row));
-      if (id !== undefined || table.text("id", row) !== undefined) table.setText("id", row, id);
+      if (id !== table.text("id", row)) table.setText("id", row, id);
     }
   }
+  return asTargetView(catalogue);
 }

@@ -1,7 +1,7 @@
 /** The reference lists that have to be set up on the platform before files name their entries: which names each needs. */
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { fieldOf } from "../kind.js";
 import { kindOfScope, type Column, type Layout, type Feed } from "../layout/layout.js";
 import { pathOf } from "../layout/write-references.js";
@@ -68,7 +68,7 @@ function* namesIn(
 /** The names that a record's cell holds. */
 function readerOf(
   catalogue: ResolvedCatalogue,
-  table: Table,
+  table: ReadonlyTable,
   feeds: Feed,
   joinedBy: string,
 ): ((row: number) => Iterable<string>) | undefined {

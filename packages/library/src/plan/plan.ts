@@ -8,7 +8,7 @@
  * In: the resolved catalogue, the target, what the platform has already. Out: a plan, as data.
  */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { TargetView } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Slot } from "../target/schema.js";
 import type { Target, TargetFile } from "../target/target.js";
@@ -116,7 +116,7 @@ export const nothingThere: AlreadyThere = { isThere: () => false, isAdded: () =>
  *   out of the files, with the finding `plan/too-large`.
  */
 export function planImport(
-  catalogue: ResolvedCatalogue,
+  catalogue: TargetView,
   target: Target,
   options: PlanOptions,
   findings: Findings,

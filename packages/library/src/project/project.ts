@@ -9,11 +9,11 @@ import { picturesAlike } from "./picture-contents.js";
 import { reshape, type Reshaped } from "../reshape/reshape.js";
 import type { Operation } from "../reshape/schema.js";
 import type { ChangeWishes } from "../change/policy.js";
-import { Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { asTargetView, Catalogue, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import { checkCatalogue } from "../check/rules.js";
 import { membersByRule } from "../derive/assortments.js";
 import { compileRules, type DeriveRule } from "../derive/compile.js";
-import { deriveFields } from "../derive/derive.js";
+import { deriveAfter, deriveBefore } from "../derive/derive.js";
 import { loadSlugs } from "../derive/slug.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { decodeText } from "../formats/decode.js";
@@ -215,19 +215,19 @@ async function readText(path: string, files: FilesPort, findings: Findings): Pro
   return findings.list().length > before ? undefined : text;
 }
 
-/** Makes the fields that a project wants for one of its targets only. */
-export async function overlayTarget(
+/** The catalogue with the fields that a project wants for one of its targets only. */
+export async function viewForTarget(
   project: Project,
-  { catalogue }: ReadProject,
+  catalogue: ResolvedCatalogue,
   target: Target,
   files: FilesPort,
   findings: Findings,
-): Promise<void> {
+): Promise<TargetView> {
   const { rules } = project.wishes.get(target.name)!;
-  if (rules.length === 0) return;
+  if (rules.length === 0) return asTargetView(catalogue);
   const tables = await readTables(project.tables, files, findings);
   const toSlug = rules.some((rule) => rule.way === "slug") ? await loadSlugs() : undefined;
-  deriveFields({ catalogue, rules, tables, stage: "after", findings, toSlug });
+  return asTargetView(deriveAfter(catalogue, { rules, tables, findings, toSlug }));
 }
 
 /** Reads all sources into one catalogue, resolves and checks it. Whatever is wrong is in `findings`. */
@@ -245,13 +245,13 @@ export async function readProject(
   const tables = await readTables(project.tables, files, findings);
   const needsSlugs = rules.some((rule) => rule.way === "slug") || project.operations.length > 0;
   const toSlug = needsSlugs ? await loadSlugs() : undefined;
-  deriveFields({ catalogue: unresolved, rules, tables, stage: "before", findings, toSlug });
-  const resolution = resolveReferences(unresolved, findings);
+  const derive = { rules, tables, findings, toSlug };
+  const resolution = resolveReferences(deriveBefore(unresolved, derive), findings);
   const { created } = resolution;
   let { catalogue, codes } = resolution;
   const [source = "en"] = project.languages;
-  await readTranslations(catalogue, project.translations, source, files, findings);
-  deriveFields({ catalogue, rules, tables, stage: "after", findings, toSlug });
+  catalogue = await readTranslations(catalogue, project.translations, source, files, findings);
+  catalogue = deriveAfter(catalogue, derive);
   const reshaped: AppliedOperation[] = [];
   const combines = project.pictures !== undefined && project.operations.some(({ operation }) => "combine" in operation);
   const contentOf = combines ? await picturesAlike(project.pictures!, files) : undefined;
@@ -264,7 +264,7 @@ export async function readProject(
     reshaped.push({ ...result, operation });
   }
   if (reshaped.length > 0) codes = new CodeIndex(catalogue);
-  fillGaps(catalogue, project.gaps, source, findings);
+  catalogue = fillGaps(catalogue, project.gaps, source, findings);
   checkCatalogue({
     catalogue,
     codes,

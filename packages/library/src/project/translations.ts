@@ -19,13 +19,15 @@ export interface TranslationFile {
   readonly language: string;
 }
 
+/** The catalogue with the translations of all lists. */
 export async function readTranslations(
-  catalogue: ResolvedCatalogue,
+  before: ResolvedCatalogue,
   given: readonly TranslationFile[],
   source: string,
   files: FilesPort,
   findings: Findings,
-): Promise<void> {
+): Promise<ResolvedCatalogue> {
+  let catalogue = before;
   for (const { file, language } of given) {
     const opened = await files.read(file);
     if (!opened.ok) {
@@ -41,9 +43,12 @@ export async function readTranslations(
       item,
       at: { file, line, record: { kind: item.kind, key: item.key } },
     }));
-    const { taken, stale } = takeTranslations(catalogue, placed, source, language, findings);
+    const result = takeTranslations(catalogue, placed, source, language, findings);
+    const { taken, stale } = result;
+    catalogue = result.catalogue;
     findings.add(finding("translations/taken", { taken, stale, lang: language }, { file }));
   }
+  return catalogue;
 }
 
 async function itemsOf(file: string, lang: string, bytes: ByteReader, findings: Findings) {
@@ -78,11 +83,12 @@ export type GapPolicy =
 
 /** Copies the source text with a mark, or says that the record waits for its translation. */
 export function fillGaps(
-  catalogue: ResolvedCatalogue,
+  given: ResolvedCatalogue,
   policies: ReadonlyMap<string, GapPolicy>,
   source: string,
   findings: Findings,
-): void {
+): ResolvedCatalogue {
+  const catalogue = given.branch();
   for (const [lang, policy] of policies) {
     if (policy.is === "leave blank") continue;
     let copied = 0;
@@ -108,4 +114,5 @@ export function fillGaps(
       }
     if (copied > 0) findings.add(finding("translations/copied", { count: copied, lang }));
   }
+  return catalogue;
 }

@@ -6,7 +6,7 @@
 
 import { heldRows, isHeldBack, type HeldBack } from "../build/hold-back.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { CellValue } from "../codecs/codec.js";
 import { fieldOf, type KindSpec } from "../kind.js";
@@ -39,7 +39,7 @@ export function meantRecords(
   const kinds: Record<string, Map<string, MutableRecord>> = {};
   const reader = new RecordReader(catalogue, heldBack);
   const isLeftOut = isHeldBack(heldBack);
-  const recordOf = (kind: string, key: string, table: Table, row: number): MutableRecord => {
+  const recordOf = (kind: string, key: string, table: ReadonlyTable, row: number): MutableRecord => {
     const records = (kinds[kind] ??= new Map<string, MutableRecord>());
     let record = records.get(key);
     if (!record) {
@@ -87,7 +87,7 @@ class RecordReader {
     file: TargetFile,
     layout: Layout,
     scope: "parent" | "child",
-    table: Table,
+    table: ReadonlyTable,
     row: number,
   ): void {
     for (const column of layout.columns) {
@@ -121,7 +121,13 @@ class RecordReader {
   }
 
   /** What the platform puts where nothing is said. */
-  #ofItself({ header }: Column, { rules }: TargetFile, layout: Layout, table: Table, row: number): string | undefined {
+  #ofItself(
+    { header }: Column,
+    { rules }: TargetFile,
+    layout: Layout,
+    table: ReadonlyTable,
+    row: number,
+  ): string | undefined {
     const rule = rules.get(header);
     if (rule?.blank !== "generate") return rule?.["starts as"];
     const from = layout.columns.find((column) => column.header === rule["generated from"])!;
@@ -148,7 +154,7 @@ class RecordReader {
     }
   }
 
-  #value(feeds: Feed, layout: Layout, table: Table, row: number): CellValue | undefined {
+  #value(feeds: Feed, layout: Layout, table: ReadonlyTable, row: number): CellValue | undefined {
     const { catalogue } = this;
     const above = table.kind.of === undefined ? undefined : catalogue.table(table.kind.of);
     switch (feeds.is) {
@@ -215,7 +221,7 @@ class RecordReader {
     }
   }
 
-  #reference(feeds: Extract<Feed, { is: "reference" }>, table: Table, row: number): CellValue | undefined {
+  #reference(feeds: Extract<Feed, { is: "reference" }>, table: ReadonlyTable, row: number): CellValue | undefined {
     const { spec, shape, parts, field } = feeds;
     const otherwise = fieldOf(table.kind, field)?.reference?.otherwise;
     let to = this.catalogue.table(spec.to);
@@ -233,7 +239,7 @@ class RecordReader {
     return shape === "one" || shape === "path" ? values[0] : values;
   }
 
-  #inParts(table: Table, row: number, parts: PartsPlan, by: string, lang: string | undefined): CellValue[] {
+  #inParts(table: ReadonlyTable, row: number, parts: PartsPlan, by: string, lang: string | undefined): CellValue[] {
     return parts.map((part): CellValue => {
       if (part.is === "name") return this.#word(table, row, by, lang);
       if (part.is === "text") return table.text(part.field, row) ?? "";
@@ -249,7 +255,7 @@ class RecordReader {
     });
   }
 
-  #path(table: Table, row: number, lang: string): string[] {
+  #path(table: ReadonlyTable, row: number, lang: string): string[] {
     const names: string[] = [];
     for (
       let at: number | undefined = row;
@@ -260,7 +266,7 @@ class RecordReader {
     return names;
   }
 
-  #entry(feeds: Extract<Feed, { is: "entry" }>, table: Table, row: number): CellValue | undefined {
+  #entry(feeds: Extract<Feed, { is: "entry" }>, table: ReadonlyTable, row: number): CellValue | undefined {
     const entries = this.catalogue.table(`${table.name}.${feeds.entries}`);
     const free = [feeds.field.name, ...feeds.parallel];
     const wanted = [...entries.childrenOf(row)].filter(
@@ -273,7 +279,7 @@ class RecordReader {
     return all.every((one) => one === "") ? undefined : all;
   }
 
-  #entryField(entries: Table, entry: number, field: EntryField): string | undefined {
+  #entryField(entries: ReadonlyTable, entry: number, field: EntryField): string | undefined {
     if (field.is === "text") return entries.text(field.name, entry) ?? undefined;
     const reference = fieldOf(entries.kind, field.name)!.reference!;
     for (const name of [field.name, reference.otherwise]) {
@@ -286,7 +292,7 @@ class RecordReader {
   }
 
   /** Entries that lead to what is held back are left out with it. */
-  #isHeld(entries: Table, entry: number): boolean {
+  #isHeld(entries: ReadonlyTable, entry: number): boolean {
     return entries.kind.fields.some(
       ({ name, reference }) =>
         reference && targetsOf(this.catalogue, entries, name, entry).some((row) => this.#isHeldRow(reference.to, row)),
@@ -297,7 +303,7 @@ class RecordReader {
   }
 
   /** Whether an entry has no more to what tells it apart than the constants, and the fields that are free. */
-  #isPlain(entries: Table, entry: number, constants: Constants, free: readonly string[]): boolean {
+  #isPlain(entries: ReadonlyTable, entry: number, constants: Constants, free: readonly string[]): boolean {
     const shown = free.flatMap((field) => [field, fieldOf(entries.kind, field)?.reference?.otherwise ?? field]);
     return (
       fits(entries, entry, constants) &&
@@ -311,7 +317,7 @@ class RecordReader {
   }
 
   /** How a record is named: on the platform ids stand for keys. */
-  #word(table: Table, row: number, by: string, lang: string | undefined): string {
+  #word(table: ReadonlyTable, row: number, by: string, lang: string | undefined): string {
     if (by === "name") return table.text(`name@${lang}`, row) ?? "";
     if (by !== "code") return table.key(row);
     const own = table.text("code", row);
@@ -324,7 +330,7 @@ class RecordReader {
 /** What may be named in several forms is held by its key, however it was named. */
 const heldBy = ({ by, or }: ReferenceSpec): string => (or ? "key" : by);
 
-const fits = (entries: Table, entry: number, constants: Constants): boolean =>
+const fits = (entries: ReadonlyTable, entry: number, constants: Constants): boolean =>
   Object.entries(constants).every(([field, value]) => entries.text(field, entry) === value);
 
 /** Columns that say which record is meant, and nothing of it. */

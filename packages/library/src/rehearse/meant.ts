@@ -5,7 +5,7 @@
  */
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { heldRows, type HeldBack } from "../build/hold-back.js";
 import { fieldName, type Column, type EntryField, type Feed } from "../layout/layout.js";
@@ -16,7 +16,7 @@ type MutableRecord = Map<string, CellValue>;
 
 /** Where a snapshot's record comes from in the catalogue. */
 export interface Origin {
-  readonly table: Table;
+  readonly table: ReadonlyTable;
   readonly row: number;
 }
 
@@ -133,7 +133,7 @@ class MeantReader {
   }
 
   /** A variant, or a product that is sold by itself. */
-  sellable(table: Table, row: number, product: number): MutableRecord {
+  sellable(table: ReadonlyTable, row: number, product: number): MutableRecord {
     const { catalogue } = this;
     const products = catalogue.table("product");
     const record: MutableRecord = new Map([["product", products.key(product)]]);
@@ -141,11 +141,11 @@ class MeantReader {
       if (column.scope.is !== "child" || feeds.is === "axis" || (feeds.is === "text" && feeds.field === "code"))
         continue;
       const own = this.#value(table, row, feeds);
-      const inherits = table !== products && !(feeds.is === "text" && feeds.field === "barcode");
+      const inherits = table.name !== "product" && !(feeds.is === "text" && feeds.field === "barcode");
       const value = own ?? (inherits ? this.#value(products, product, feeds) : undefined);
       setField(record, fieldName(feeds), value ?? this.file.rules.get(column.header)?.["starts as"]);
     }
-    if (table !== products) {
+    if (table.name !== "product") {
       const values = catalogue.table("value");
       const own = targetsOf(catalogue, table, "values", row);
       const names = targetsOf(catalogue, products, "axes", product).map((axis) => {
@@ -159,11 +159,11 @@ class MeantReader {
     return record;
   }
 
-  #words(table: Table, row: number): string[] {
+  #words(table: ReadonlyTable, row: number): string[] {
     return this.target.languages.map((lang) => table.text(`name@${lang}`, row) ?? "");
   }
 
-  #value(table: Table, row: number, feeds: Feed, heldBack?: HeldBack): CellValue | undefined {
+  #value(table: ReadonlyTable, row: number, feeds: Feed, heldBack?: HeldBack): CellValue | undefined {
     const { catalogue } = this;
     if (feeds.is === "text") return table.text(feeds.field, row) ?? undefined;
     if (feeds.is === "reference") {
@@ -189,7 +189,7 @@ class MeantReader {
     return feeds.field.list ? [...new Set(found)] : found[0];
   }
 
-  #entryValue(entries: Table, entry: number, field: EntryField, heldBack?: HeldBack): string | undefined {
+  #entryValue(entries: ReadonlyTable, entry: number, field: EntryField, heldBack?: HeldBack): string | undefined {
     if (field.is === "text") return entries.text(field.name, entry) ?? undefined;
     const row = targetsOf(this.catalogue, entries, field.name, entry)[0];
     if (row === undefined || (heldBack && heldRows(heldBack, field.spec.to).has(row))) return undefined;
@@ -201,7 +201,7 @@ class MeantReader {
     return by === "name" ? (table.text(`name@${lang}`, row) ?? undefined) : table.key(row);
   }
 
-  #tiers(table: Table, row: number, name: string, constants: Readonly<Record<string, string>>): string[][] {
+  #tiers(table: ReadonlyTable, row: number, name: string, constants: Readonly<Record<string, string>>): string[][] {
     const entries = this.catalogue.table(`${table.kind.name}.${name}`);
     const tiers = [...entries.childrenOf(row)]
       .filter((entry) => Object.entries(constants).every(([field, value]) => entries.text(field, entry) === value))

@@ -4,7 +4,7 @@
  * In: the catalogue, the target, the plan, the files' bytes. Out: a verdict.
  */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import type { Location } from "../location.js";
 import type { Plan } from "../plan/plan.js";
@@ -37,7 +37,7 @@ export interface Verdict {
 }
 
 export interface RehearseInput {
-  readonly catalogue: ResolvedCatalogue;
+  readonly catalogue: TargetView;
   readonly target: Target;
   readonly plan: Plan;
   readonly heldBack: HeldBack;
@@ -93,7 +93,7 @@ export function isOfRecords(target: Target): boolean {
 }
 
 export function judge(
-  catalogue: ResolvedCatalogue,
+  catalogue: TargetView,
   target: Target,
   heldBack: HeldBack,
   files: readonly RehearsedFile[],
@@ -115,7 +115,7 @@ export function judge(
 
 /** What is meant, as far as the target's creating files carry it. @param files only what these say, where each says its own. */
 export function intendedByTarget(
-  catalogue: ResolvedCatalogue,
+  catalogue: TargetView,
   target: Target,
   heldBack: HeldBack,
   files?: readonly TargetFile[],
@@ -125,11 +125,7 @@ export function intendedByTarget(
   return meantSnapshot(catalogue, target, target.files.get(slot.file)!, heldBack);
 }
 
-export function locateDifference(
-  catalogue: ResolvedCatalogue,
-  meant: Meant,
-  difference: Difference,
-): LocatedDifference {
+export function locateDifference(catalogue: TargetView, meant: Meant, difference: Difference): LocatedDifference {
   const origin = meant.origins.get(originKey(difference.kind, difference.key));
   return { ...difference, at: origin && catalogue.location(origin.table, origin.row, difference.field) };
 }

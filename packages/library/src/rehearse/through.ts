@@ -3,13 +3,13 @@
  * the simulated platform gave are collected, and so on until nothing is left to write.
  */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { TargetView } from "../catalogue/catalogue.js";
 import { stepsNow } from "../build/build.js";
 import { isHeldBack, type HeldBack } from "../build/hold-back.js";
 import { encodeFile, fileRows } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
 import { Ledger, partsOf } from "../ledger/ledger.js";
-import { applyIds, thereBy } from "../ledger/there.js";
+import { thereBy, withIds } from "../ledger/there.js";
 import { planImport, type Plan, type Step } from "../plan/plan.js";
 import type { Target } from "../target/target.js";
 import type { RehearsedFile, TellPlayed } from "./outcome.js";
@@ -19,7 +19,7 @@ import type { Snapshot } from "./snapshot.js";
 import { judge, type Verdict } from "./rehearse.js";
 
 export interface ThroughInput {
-  readonly catalogue: ResolvedCatalogue;
+  readonly catalogue: TargetView;
   readonly target: Target;
   readonly heldBack: HeldBack;
   readonly pictureNames: readonly string[];
@@ -28,7 +28,7 @@ export interface ThroughInput {
   /** What the platform holds before; it is changed. Empty if left out. */
   readonly registers?: Registers | undefined;
   /** The plan of a round, where it is not the usual one. */
-  readonly planWith?: ((ledger: Ledger) => Promise<Plan | undefined>) | undefined;
+  readonly planWith?: ((ledger: Ledger, catalogue: TargetView) => Promise<Plan | undefined>) | undefined;
   readonly expected?: Snapshot | undefined;
   /** Is told each step that was played. */
   readonly played?: TellPlayed | undefined;
@@ -38,7 +38,7 @@ export interface ThroughInput {
 const maxRounds = 60;
 
 export async function rehearseThrough({
-  catalogue,
+  catalogue: given,
   target,
   heldBack,
   pictureNames,
@@ -53,9 +53,10 @@ export async function rehearseThrough({
   const files: RehearsedFile[] = [];
   // Steps are numbered as in the plan of the whole, in which ids are collected between the rounds.
   let before = 0;
+  let catalogue = given;
   learn([]);
   for (let round = 0; round < maxRounds; round++) {
-    applyIds(catalogue, ledger);
+    catalogue = withIds(given, ledger);
     const options = {
       isLeftOut,
       bytesOf: () => 0,
@@ -63,7 +64,7 @@ export async function rehearseThrough({
       pictures: pictureNames,
       there: thereBy(ledger, catalogue),
     };
-    const plan = planWith ? await planWith(ledger) : planImport(catalogue, target, options, new Findings(0));
+    const plan = planWith ? await planWith(ledger, catalogue) : planImport(catalogue, target, options, new Findings(0));
     if (!plan) break;
     const now = stepsNow(plan);
     for (const step of now) {
@@ -87,8 +88,7 @@ export async function rehearseThrough({
     // Where rows are refused again and again nothing new is there: it goes no further.
     if (now.length === plan.steps.length || ledger.addedCount === 0) break;
   }
-  applyIds(catalogue, real);
-  return judge(catalogue, target, heldBack, files, registers.snapshot(), expected);
+  return judge(withIds(given, real), target, heldBack, files, registers.snapshot(), expected);
 
   async function playStep(step: Step): Promise<RehearsedFile[]> {
     if (step.is === "lists") for (const { name, entries } of step.lists) registers.setUp(name, entries);

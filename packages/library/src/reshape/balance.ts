@@ -5,7 +5,7 @@
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { sellables } from "../catalogue/sellables.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 
 export interface Measure {
   /** By code: prices and stock, each as one text. */
@@ -34,7 +34,7 @@ export function measure(catalogue: ResolvedCatalogue): Measure {
     sold.set(code, { prices: of("prices"), stock: of("stock") });
   }
   const parts: [string, string, string][] = [];
-  const codeOf = (of: Table, one: number) => of.text("code", one) ?? of.key(one);
+  const codeOf = (of: ReadonlyTable, one: number) => of.text("code", one) ?? of.key(one);
   for (const { table, row, product } of sellables(catalogue)) {
     const own = catalogue.table(`${table.name}.components`);
     const isOwn = table === products || own.childrenOf(row).length > 0;
@@ -67,7 +67,7 @@ export function measure(catalogue: ResolvedCatalogue): Measure {
 
 export const relationOf = (name: string, from: string, to: string): string => JSON.stringify([name, from, to]);
 
-function tuples(catalogue: ResolvedCatalogue, entries: Table, owner: number): string[] {
+function tuples(catalogue: ResolvedCatalogue, entries: ReadonlyTable, owner: number): string[] {
   const fields = [...entries.texts.keys()].sort();
   const references = [...entries.references.keys()].sort();
   return [...entries.childrenOf(owner)].map((entry) =>

@@ -1,6 +1,6 @@
 /** Small changes to records that operations are made of. All of them work on a catalogue that was read for this, and change it. */
 
-import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { targetsOf, type ResolvedBranch, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Met } from "../catalogue/reference-pool.js";
 import { inLanguage, type Table } from "../catalogue/table.js";
 import type { KindSpec } from "../kind.js";
@@ -9,7 +9,7 @@ export const metAt = (table: Table, row: number): Met => ({ sheet: table.sheet(r
 
 /** Sets a list of references by rows. */
 export function setTargets(
-  catalogue: ResolvedCatalogue,
+  catalogue: ResolvedBranch,
   table: Table,
   field: string,
   row: number,
@@ -41,7 +41,7 @@ export function findRecord(
 
 /** The axis, or the value within its axis, of a name; made if there is none yet. */
 export function findOrMake(
-  catalogue: ResolvedCatalogue,
+  catalogue: ResolvedBranch,
   kind: "axis" | "value",
   word: string,
   source: string,
@@ -81,7 +81,7 @@ export function copyFields(table: Table, from: number, to: number, not: Readonly
 }
 
 /** What products and variants both have: fields and collections; pictures stay where they are. */
-export function sellableParts(catalogue: ResolvedCatalogue): {
+export function sellableParts(catalogue: ResolvedBranch): {
   readonly fields: readonly string[];
   readonly entries: readonly string[];
 } {
@@ -97,7 +97,7 @@ export function sellableParts(catalogue: ResolvedCatalogue): {
 }
 
 /** Gives variants what they had from their product, and takes it off the product. */
-export function pushDown(catalogue: ResolvedCatalogue, product: number): void {
+export function pushDown(catalogue: ResolvedBranch, product: number): void {
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
   const { fields, entries } = sellableParts(catalogue);
@@ -121,7 +121,7 @@ export function pushDown(catalogue: ResolvedCatalogue, product: number): void {
 
 /** A product that is sold by itself gets a variant that has all that it was sold by. */
 export function makeVariant(
-  catalogue: ResolvedCatalogue,
+  catalogue: ResolvedBranch,
   product: number,
   below: number,
   values: readonly number[],
@@ -151,7 +151,7 @@ export function makeVariant(
 
 /** What led to a sellable as a product leads to it as a variant, or the other way round: components, choices. */
 function lead(
-  catalogue: ResolvedCatalogue,
+  catalogue: ResolvedBranch,
   from: { readonly kind: "product" | "variant"; readonly row: number },
   to: { readonly kind: "product" | "variant"; readonly row: number },
 ): void {
@@ -160,8 +160,8 @@ function lead(
       if (reference?.otherwise === undefined) continue;
       const fields = { [reference.to]: name, [reference.otherwise]: reference.otherwise };
       const [own, other] = [fields[from.kind], fields[to.kind]];
-      const column = own === undefined ? undefined : table.references.get(own);
-      if (!column || other === undefined) continue;
+      if (own === undefined || other === undefined || !table.references.has(own)) continue;
+      const column = table.referenceColumn(own);
       for (let row = 0; row < table.size; row++) {
         const first = column.first(row);
         if (first < 0 || catalogue.pool.target.get(first) !== from.row) continue;
@@ -172,7 +172,7 @@ function lead(
 }
 
 /** The one variant of a product becomes the product itself. */
-export function makeSingle(catalogue: ResolvedCatalogue, product: number, variant: number): void {
+export function makeSingle(catalogue: ResolvedBranch, product: number, variant: number): void {
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
   const { fields, entries } = sellableParts(catalogue);

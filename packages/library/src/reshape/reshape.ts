@@ -33,17 +33,18 @@ export interface Reshaped {
 }
 
 /**
- * Carries out one operation. The catalogue given is changed, and is not to be used any more.
+ * Carries out one operation.
  *
  * @returns undefined, with a finding, when it is refused.
  */
 export async function reshape(
-  catalogue: ResolvedCatalogue,
+  given: ResolvedCatalogue,
   operation: Operation,
   ports: WorkPorts,
   at: Location,
 ): Promise<Reshaped | undefined> {
-  const before = measure(catalogue);
+  const before = measure(given);
+  const catalogue = given.branch();
   const work = new Work(catalogue, ports, at);
   await carryOut(work, operation);
   if (work.isStopped) return undefined;

@@ -37,7 +37,7 @@ export async function select(
   const { expressionParser } = await import("../derive/expression.js");
   const parsed = expressionParser(rootsOf(kind, catalogue.kinds))(where);
   if (!parsed.ok) return `"${where}": ${parsed.problem}`;
-  const facts = new FactReader(catalogue, kind, parsed.expression.names, true);
+  const facts = new FactReader(catalogue, kind, parsed.expression.names, catalogue);
   return rows.filter((row) => {
     const holds = parsed.expression.evaluate(facts.read(row));
     return holds.is === "flag" && holds.flag;

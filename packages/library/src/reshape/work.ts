@@ -1,6 +1,6 @@
 /** What operations work with: the catalogue, what they state for it, what is to be left out in the end. */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ResolvedBranch } from "../catalogue/catalogue.js";
 import type { ToSlug } from "../derive/slug.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { nearestSpellings } from "../spelling.js";
@@ -34,7 +34,7 @@ export class Work {
   isStopped = false;
 
   constructor(
-    readonly catalogue: ResolvedCatalogue,
+    readonly catalogue: ResolvedBranch,
     readonly ports: WorkPorts,
     /** Where the project says the operation. */
     readonly at: Location,

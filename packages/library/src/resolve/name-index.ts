@@ -2,7 +2,7 @@
 
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
-import { inLanguage, type Table } from "../catalogue/table.js";
+import { inLanguage, type ReadonlyTable } from "../catalogue/table.js";
 
 /** Anywhere: names are looked for without regard to what contains the record. */
 export const anywhere = -2;
@@ -10,7 +10,7 @@ export const anywhere = -2;
 export class NameIndex {
   readonly #rows = new Map<string, number[]>();
   readonly #field: string;
-  readonly #table: Table;
+  readonly #table: ReadonlyTable;
 
   /** @param by how records are contained: nodes of a tree, children of their kind's parent, or regardless. */
   constructor(

@@ -2,7 +2,7 @@
 
 import { locationIn, targetsOf, type Description, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { nearestSpellings } from "../spelling.js";
 import type { Location } from "../location.js";
@@ -23,7 +23,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
         for (const number of column.get(row))
           if (pool.target.get(number) === noReference) report(table, field, row, number);
 
-  function report(table: Table, field: string, row: number, number: number): void {
+  function report(table: ReadonlyTable, field: string, row: number, number: number): void {
     // The outermost open reference is the cause; what lies within it is a consequence.
     let cause = number;
     for (let at = number; at !== noReference; at = pool.within(at)) if (pool.target.get(at) === noReference) cause = at;
@@ -62,7 +62,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
   }
 
   /** The field as the sheet's headers know it: for an entry, with the collection and its constant. */
-  function fieldInSheet(table: Table, field: string, row: number): string {
+  function fieldInSheet(table: ReadonlyTable, field: string, row: number): string {
     if (!table.kind.entryKey) return field;
     const constant = table.text(table.kind.entryKey[0]!, row);
     const collection = table.name.slice(table.name.indexOf(".") + 1);

@@ -1,13 +1,13 @@
 /**
  * Resolving: which record each reference means. Each different reference is looked up once, however many rows hold it.
  *
- * In: the catalogue as read. Out: the same catalogue with targets, the records that were created because a layout said so, findings.
+ * In: the catalogue as read. Out: a branch of it with targets, the records that were created because a layout said so, findings.
  *
  * A reference within another (the node of a path, a value of an axis) is looked up below the other's target. Records that have
  * to be made are made last, so that what is merely given later is found first.
  */
 
-import { locationIn, type Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { locationIn, type Catalogue, type ResolvedBranch, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { formsOf, noReference, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import { inLanguage } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -30,16 +30,17 @@ const maxPasses = 100;
 /**
  * Looks up every reference, and makes the records that layouts allow to be made.
  *
- * @returns the same catalogue, which is changed. What names nothing, or too much, is in `findings` at each cell that holds it.
+ * @returns a branch of the catalogue, resolved. What names nothing, or too much, is in `findings` at each cell that holds it.
  */
-export function resolveReferences(catalogue: Catalogue, findings: Findings): Resolution {
+export function resolveReferences(given: Catalogue, findings: Findings): Resolution {
+  const catalogue = given.branch();
   const resolver = new Resolver(catalogue);
   resolver.resolveByIdentity();
   for (let pass = 0; pass < maxPasses && resolver.resolveByName(); pass++);
   const created = resolver.create();
   divertReferences(catalogue, resolver);
   applyStatements(catalogue, findings);
-  const result = catalogue as ResolvedCatalogue;
+  const result = catalogue as ResolvedBranch;
   reportDangling(result, resolver, findings);
   reportDescriptions(result, findings);
   reportCreated(created, findings);
@@ -181,9 +182,9 @@ function divertReferences(catalogue: Catalogue, resolver: Resolver): void {
   const { pool } = catalogue;
   for (const table of catalogue.tables)
     for (const { name, reference } of table.kind.fields) {
-      const column = table.references.get(name);
       const otherwise = reference?.otherwise;
-      if (!column || otherwise === undefined) continue;
+      if (otherwise === undefined || !table.references.has(name)) continue;
+      const column = table.referenceColumn(name);
       const { to } = fieldOf(table.kind, otherwise)!.reference!;
       for (let row = 0; row < table.size; row++) {
         const number = column.first(row);

@@ -4,7 +4,7 @@
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { kindOfScope, type Feed } from "../layout/layout.js";
 import type { Target } from "./target.js";
@@ -39,7 +39,7 @@ export function reportAdvice(catalogue: ResolvedCatalogue, target: Target, findi
 }
 
 /** Whether a record has something for a column; entries of any kind count. */
-function isFilled(catalogue: ResolvedCatalogue, table: Table, feeds: Feed, row: number): boolean {
+function isFilled(catalogue: ResolvedCatalogue, table: ReadonlyTable, feeds: Feed, row: number): boolean {
   switch (feeds.is) {
     case "text":
       return typeof table.text(feeds.field, row) === "string";

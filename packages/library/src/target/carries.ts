@@ -6,7 +6,7 @@
  */
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { insteadOf } from "./instead.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
@@ -64,7 +64,7 @@ function layoutsOf(target: Target): Layout[] {
 function uncarriedFields(catalogue: ResolvedCatalogue, target: Target, bound: ReadonlySet<string>): Uncarried[] {
   const created = new Set(target.slots.flatMap((slot) => slot.creates));
   const found: Uncarried[] = [];
-  const look = (table: Table, field: string, has: (row: number) => boolean): void => {
+  const look = (table: ReadonlyTable, field: string, has: (row: number) => boolean): void => {
     const rows: number[] = [];
     for (let row = 0; row < table.size; row++) if (has(row)) rows.push(row);
     if (rows.length > 0) found.push(uncarried(catalogue, table, field, rows));
@@ -90,7 +90,12 @@ function uncarriedFields(catalogue: ResolvedCatalogue, target: Target, bound: Re
 
 const maxExamples = 3;
 
-function uncarried(catalogue: ResolvedCatalogue, table: Table, lost: string, rows: readonly number[]): Uncarried {
+function uncarried(
+  catalogue: ResolvedCatalogue,
+  table: ReadonlyTable,
+  lost: string,
+  rows: readonly number[],
+): Uncarried {
   const records = rows.map((row) => catalogue.ownerOf(table, row)).map((owner) => owner.table.key(owner.row));
   return { lost, is: "field", records, instead: insteadOf(lost) };
 }
@@ -170,7 +175,7 @@ function inParts({ to }: ReferenceSpec, parts: PartsPlan): string[] {
 }
 
 /** Entries that neither a column nor a lane takes: a price of another role, a relation of another name. */
-function uncarriedEntries(catalogue: ResolvedCatalogue, table: Table, layouts: readonly Layout[]): Uncarried[] {
+function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, layouts: readonly Layout[]): Uncarried[] {
   const takers = layouts.flatMap((layout) =>
     layout.columns.flatMap((column) =>
       column.bindings.flatMap(({ feed: feeds }) => {
@@ -221,7 +226,7 @@ function uncarriedKinds(catalogue: ResolvedCatalogue, target: Target): Uncarried
     .map(({ name }) => ({ lost: name, is: "kind", records: keysOf(catalogue.table(name)), instead: insteadOf(name) }));
 }
 
-const keysOf = (table: Table): string[] => Array.from({ length: table.size }, (_, row) => table.key(row));
+const keysOf = (table: ReadonlyTable): string[] => Array.from({ length: table.size }, (_, row) => table.key(row));
 
 function reportAxes(
   catalogue: ResolvedCatalogue,

@@ -2,7 +2,7 @@
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
 import { byLanguage, kindOfScope, type Column, type Layout, type Feed } from "../layout/layout.js";
@@ -32,7 +32,7 @@ export function reportVariantsOnly(catalogue: ResolvedCatalogue, target: Target,
           }
       }
 
-  function report(table: Table, field: string, column: string): void {
+  function report(table: ReadonlyTable, field: string, column: string): void {
     const reference = fieldOf(table.kind, field)?.reference;
     const children = reference && catalogue.kinds.childOf(reference.to);
     if (!children) return;

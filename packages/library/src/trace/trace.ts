@@ -5,7 +5,7 @@
  */
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { fileRows, type FileRow } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
@@ -143,12 +143,12 @@ function ofColumn(
   catalogue: ResolvedCatalogue,
   layout: Layout,
   column: Column,
-  table: Table,
+  table: ReadonlyTable,
   row: number,
   nth: number,
 ): CellOrigin[] {
   const { feed: feeds } = column.bindings[0]!;
-  const at = (from: Table, one: number, field: string): CellOrigin => ({
+  const at = (from: ReadonlyTable, one: number, field: string): CellOrigin => ({
     field: `${from.name}.${field}`,
     location: catalogue.location(from, one, field),
   });
@@ -180,10 +180,10 @@ function ofColumn(
   }
 }
 
-type At = (table: Table, row: number, field: string) => CellOrigin;
+type At = (table: ReadonlyTable, row: number, field: string) => CellOrigin;
 
 /** A variant's own field, or its product's. */
-function ofText(catalogue: ResolvedCatalogue, table: Table, row: number, field: string, at: At): CellOrigin[] {
+function ofText(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number, field: string, at: At): CellOrigin[] {
   if (table.text(field, row) !== undefined) return [at(table, row, field)];
   const { of } = table.kind;
   if (of === undefined || table.parent(row) < 0) return [];
@@ -194,7 +194,7 @@ function ofText(catalogue: ResolvedCatalogue, table: Table, row: number, field: 
 /** The cell that refers, and what the record that it leads to is called. */
 function ofReference(
   catalogue: ResolvedCatalogue,
-  table: Table,
+  table: ReadonlyTable,
   row: number,
   { field, spec }: Extract<Feed, { is: "reference" }>,
   at: At,
@@ -218,13 +218,13 @@ function ofReference(
 
 function ofAxis(
   catalogue: ResolvedCatalogue,
-  table: Table,
+  table: ReadonlyTable,
   row: number,
   feeds: Extract<Feed, { is: "axis" | "named-axis" }>,
   at: At,
 ): CellOrigin[] {
   const products = catalogue.table("product");
-  const product = table === products ? row : table.parent(row);
+  const product = table.name === "product" ? row : table.parent(row);
   const axes = targetsOf(catalogue, products, "axes", product);
   const axis =
     feeds.is === "axis"
@@ -242,11 +242,11 @@ function ofEntries(
   catalogue: ResolvedCatalogue,
   column: Column,
   feeds: Extract<Feed, { is: "entry" | "entries" }>,
-  table: Table,
+  table: ReadonlyTable,
   row: number,
   nth: number,
 ): CellOrigin[] {
-  const of = (owners: Table, owner: number): CellOrigin[] => {
+  const of = (owners: ReadonlyTable, owner: number): CellOrigin[] => {
     if (owners.kind.entries?.[feeds.entries] === undefined) return [];
     const entries = catalogue.table(`${owners.name}.${feeds.entries}`);
     const fields =
@@ -266,7 +266,7 @@ function ofEntries(
 }
 
 /** Where a field of an entry comes from. Columns of entries are known by what tells the entry apart: `variant.prices(price).amount`. */
-function entryOrigin(catalogue: ResolvedCatalogue, entries: Table, entry: number, field: string): CellOrigin {
+function entryOrigin(catalogue: ResolvedCatalogue, entries: ReadonlyTable, entry: number, field: string): CellOrigin {
   const [root = "", collection = ""] = entries.name.split(".");
   const location = catalogue.location(entries, entry, field);
   const origin = entries.fieldOrigin(field, entry);
@@ -283,7 +283,7 @@ function entryOrigin(catalogue: ResolvedCatalogue, entries: Table, entry: number
   return { field: name, location: { ...location, ...(column === undefined ? {} : { column }) } };
 }
 
-function isSaid(entries: Table, entry: number, field: string): boolean {
+function isSaid(entries: ReadonlyTable, entry: number, field: string): boolean {
   if (fieldOf(entries.kind, field.split("@")[0]!)?.reference)
     return (entries.references.get(field)?.first(entry) ?? -1) >= 0;
   return entries.text(field, entry) !== undefined;

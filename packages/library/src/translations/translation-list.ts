@@ -4,7 +4,7 @@
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { inLanguage, type Table } from "../catalogue/table.js";
+import { inLanguage, type ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { nearestSpellings } from "../spelling.js";
 import type { Location } from "../location.js";
@@ -60,7 +60,7 @@ export function translationList(
 
 const between = " · ";
 
-function keyOf(catalogue: ResolvedCatalogue, table: Table, row: number): string {
+function keyOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number): string {
   if (!table.kind.entryKey) return table.key(row);
   const owner = catalogue.ownerOf(table, row);
   const parts = table.kind.entryKey.map((field) => table.text(field, row) ?? "");
@@ -68,20 +68,22 @@ function keyOf(catalogue: ResolvedCatalogue, table: Table, row: number): string 
 }
 
 export interface TakenTranslations {
+  readonly catalogue: ResolvedCatalogue;
   readonly taken: number;
   readonly stale: number;
 }
 
-/** Puts the words of a list into the catalogue. @param at where an item stands in its file. */
+/** The catalogue with the texts of a list. @param at where an item stands in its file. */
 export function takeTranslations(
-  catalogue: ResolvedCatalogue,
+  given: ResolvedCatalogue,
   items: readonly { readonly item: Omit<TranslationItem, "state">; readonly at: Location }[],
   source: string,
   lang: string,
   findings: Findings,
 ): TakenTranslations {
+  const catalogue = given.branch();
   const rows = new Map<string, Map<string, number>>();
-  const rowsOf = (table: Table): Map<string, number> => {
+  const rowsOf = (table: ReadonlyTable): Map<string, number> => {
     let own = rows.get(table.name);
     if (!own) {
       rows.set(table.name, (own = new Map()));
@@ -111,5 +113,5 @@ export function takeTranslations(
     table!.setText(inLanguage(field, lang), row, translation);
     counts.taken++;
   }
-  return counts;
+  return { ...counts, catalogue };
 }

@@ -1,7 +1,7 @@
 /** What a catalogue uses: one word for each thing that an importer may take wrongly. By product. */
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import type { FieldSpec, KindSpec } from "../kind.js";
 
 const scripts = [
@@ -26,7 +26,7 @@ export function featuresOf(catalogue: ResolvedCatalogue): ReadonlySet<string>[] 
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
   const features = Array.from({ length: products.size }, () => new Set<string>());
-  const productOf = (table: Table, row: number): number => {
+  const productOf = (table: ReadonlyTable, row: number): number => {
     const owner = catalogue.ownerOf(table, row);
     return owner.table === products ? owner.row : owner.table === variants ? variants.parent(owner.row) : -1;
   };
@@ -65,11 +65,11 @@ export function featuresOf(catalogue: ResolvedCatalogue): ReadonlySet<string>[] 
 }
 
 function textFeatures(
-  table: Table,
+  table: ReadonlyTable,
   field: string,
   get: (row: number) => string | undefined,
   features: readonly Set<string>[],
-  productOf: (table: Table, row: number) => number,
+  productOf: (table: ReadonlyTable, row: number) => number,
 ): void {
   const name = `${table.name}.${field}`;
   const spec = table.kind.fields.find((one) => one.name === field.split("@")[0])!;
