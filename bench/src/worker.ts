@@ -19,7 +19,7 @@ import {
   readProject,
   readSources,
   readXml,
-  rehearse,
+  playUpload,
   type Project,
   asTargetView,
 } from "zest-tier";
@@ -103,13 +103,13 @@ async function build(alsoRehearse: boolean): Promise<object> {
       despite: new Set(),
       sha256: nodeSha256,
     },
-    sink.sink,
+    sink.value,
     findings,
   );
   if (!upload) throw new Error(JSON.stringify(findings.list().slice(0, 5)));
   const builtAt = performance.now();
   if (!alsoRehearse) return { readMs: readAt - started, buildMs: builtAt - readAt };
-  const rehearsed = await rehearse({
+  const rehearsed = await playUpload({
     catalogue,
     target,
     ...upload,

@@ -5,8 +5,7 @@
 
 import { mkdir, readFile, writeFile } from "node:fs/promises";
 import { join } from "node:path";
-import { stepsNow, type Plan, type Target } from "zest-tier";
-import { exportName, reportName } from "./platform-reports.js";
+import { exportFileName, reportFileName, stepsNow, type Plan, type Target } from "zest-tier";
 
 /** What the platform said of a file's rows. */
 export interface DeliveredFile {
@@ -41,7 +40,7 @@ export async function deliver(
     for (const { name } of step.files) {
       const to = endpoint.replace("{name}", encodeURIComponent(name));
       const report = (await post(url + to, await readFile(join(folder, name)))) as DeliveredFile;
-      await writeFile(join(reportsFolder, reportName(name)), JSON.stringify(report));
+      await writeFile(join(reportsFolder, reportFileName(name)), JSON.stringify(report));
       delivered.push({ ...report, name });
     }
   }
@@ -57,7 +56,7 @@ async function saveExports(url: string, target: Target, plan: Plan, reportsFolde
     if (file.ids?.in !== "export" || file.ids.endpoint === undefined) continue;
     const response = await fetch(url + file.ids.endpoint);
     if (!response.ok) throw new Error(`${response.url} answered ${response.status}`);
-    await writeFile(join(reportsFolder, exportName(file)), new Uint8Array(await response.arrayBuffer()));
+    await writeFile(join(reportsFolder, exportFileName(file)), new Uint8Array(await response.arrayBuffer()));
   }
 }
 

@@ -4,17 +4,25 @@ import { cpSync, rmSync } from "node:fs";
 import { writeFile } from "node:fs/promises";
 import { dirname, join } from "node:path";
 import { fileURLToPath } from "node:url";
-import type { ComparedRecord, Finding, Findings, RecordState, Upload, Verdict } from "zest-tier";
+import {
+  planUpload,
+  rehearse,
+  type ComparedRecord,
+  type Finding,
+  type ReadonlyFindings,
+  type RecordState,
+  type Upload,
+  type Verdict,
+} from "zest-tier";
 import { nodeFiles } from "zest-tier/node";
 import { startStandIn, type StandInName } from "@zest-tier/standins";
 import { editOnPlatform } from "./platform-edits.js";
 import { collectReports } from "./commands/collect.js";
 import { buildFolder } from "./commands/build.js";
-import { rehearsePrepared } from "./commands/rehearse.js";
 import { deliver, readBack, type DeliveredFile } from "./deliver.js";
 import type { CommandLine } from "./command.js";
 import type { Io } from "./io.js";
-import { openSession, prepare } from "./session.js";
+import { openSession } from "./session.js";
 
 export interface LaterRound {
   readonly delivered: readonly DeliveredFile[];
@@ -44,7 +52,7 @@ export type TellRound = (round: {
   readonly upload: Upload;
   readonly folder: string;
   readonly verdict: Verdict | undefined;
-  readonly findings: Findings;
+  readonly findings: ReadonlyFindings;
 }) => void;
 
 /** @param folder a copy of the clean project; the later sources are put over it. */
@@ -56,13 +64,16 @@ export async function runLaterImport(folder: string, target: string, io: Io, tel
     putLaterSources(folder);
     const save = async () => {
       const { session } = await open(folder, target, {}, io);
-      await writeFile(join(folder, exportName(target)), JSON.stringify(await readBack(shop.url, session.target)));
+      await writeFile(
+        join(folder, exportName(target)),
+        JSON.stringify(await readBack(shop.url, session.opened.target)),
+      );
     };
     await save();
     const options = changeOptions(folder, target);
     const first = await open(folder, target, options, io);
     const states: Partial<Record<RecordState, number>> = {};
-    for (const { state } of first.session.compared!.comparison.records) states[state] = (states[state] ?? 0) + 1;
+    for (const { state } of first.session.opened.compared!.comparison.records) states[state] = (states[state] ?? 0) + 1;
     const rounds: LaterRound[] = [];
     for (let round = 0; round < mostRounds; round++) {
       const done = await playRound(folder, target, options, shop.url, io, tell);
@@ -74,16 +85,17 @@ export async function runLaterImport(folder: string, target: string, io: Io, tel
     }
     const usual = { ...options, wholeRange: false };
     const last = await open(folder, target, usual, io);
-    await prepare(last.session);
-    const { comparison, changes } = last.session.compared!;
-    const left = comparison.records.filter(
+    const planned = await planUpload(last.session.opened, last.session.choices);
+    const settled = planned.ok ? planned.value.changes?.settled : undefined;
+    const left = last.session.opened.compared!.comparison.records.filter(
       ({ state, kind, key }) =>
-        changes.settled.changed.get(kind)?.has(key) || (state === "new" && changes.settled.after[kind]?.has(key)),
+        !settled || settled.changed.get(kind)?.has(key) || (state === "new" && settled.after[kind]?.has(key)),
     );
     rmSync(last.session.uploadFolder, { recursive: true, force: true });
-    const again = (await buildFolder((await open(folder, target, usual, io)).session, io))?.files.length ?? -1;
-    const errors = first.session.findings.list().filter(({ severity }) => severity === "error");
-    const warnings = last.session.findings.list().filter(({ severity }) => severity === "warning");
+    const built = await buildFolder((await open(folder, target, usual, io)).session, io);
+    const again = built.ok ? built.value.files.length : -1;
+    const errors = first.session.opened.findings.list().filter(({ severity }) => severity === "error");
+    const warnings = planned.findings.list().filter(({ severity }) => severity === "warning");
     return { target, states, errors, warnings, rounds, left, again };
   } finally {
     await shop.stop();
@@ -132,14 +144,16 @@ async function playRound(
 ): Promise<LaterRound | undefined> {
   const { session } = await open(folder, target, options, io);
   rmSync(session.uploadFolder, { recursive: true, force: true });
-  const upload = await buildFolder(session, io);
-  if (!upload || upload.files.length === 0) return undefined;
-  const rehearsed = await rehearsePrepared(session, upload, nodeFiles(session.uploadFolder));
-  const verdict = rehearsed.ok ? rehearsed.verdict : undefined;
-  tell?.({ upload, folder: session.uploadFolder, verdict, findings: session.findings });
+  const built = await buildFolder(session, io);
+  if (!built.ok || built.value.files.length === 0) return undefined;
+  const upload = built.value;
+  const { opened, choices, uploadFolder } = session;
+  const rehearsed = await rehearse(opened, upload, { ...choices, files: nodeFiles(uploadFolder) });
+  const verdict = rehearsed.ok ? rehearsed.value : undefined;
+  tell?.({ upload, folder: uploadFolder, verdict, findings: built.findings });
   const reportsFolder = join(folder, `reports-${target}`);
   rmSync(reportsFolder, { recursive: true, force: true });
-  const delivered = await deliver(url, session.target, upload.plan, session.uploadFolder, reportsFolder);
+  const delivered = await deliver(url, opened.target, upload.plan, uploadFolder, reportsFolder);
   const collected = await collectReports(session, upload, reportsFolder);
-  return { delivered, ids: collected?.ids ?? 0, asExpected: verdict?.rebuilt ?? false };
+  return { delivered, ids: collected.ok ? collected.value.ids : 0, asExpected: verdict?.rebuilt ?? false };
 }

@@ -1,6 +1,6 @@
 /** Saying what a command found: text to the terminal with findings on standard error, or one document on standard output. */
 
-import { toSarif, type Finding, type FindingCode, type Findings } from "zest-tier";
+import { toSarif, type Finding, type FindingCode, type ReadonlyFindings } from "zest-tier";
 import { formatOf, isJson, languageOf, textOption, type CommandLine } from "./command.js";
 import { coloursOf, type Io } from "./io.js";
 import { findingsToJson, renderFindings, summarise, type FindingsView } from "./render/findings.js";
@@ -15,7 +15,7 @@ export interface Output {
 }
 
 /** With all findings. */
-export function sayReport(report: Output, findings: Findings, given: CommandLine, io: Io): void {
+export function sayReport(report: Output, findings: ReadonlyFindings, given: CommandLine, io: Io): void {
   const list = findings.list();
   if (sayDocument(report, list, given, io)) return;
   if (report.text !== "") io.out(report.text);
@@ -29,7 +29,7 @@ export function sayReport(report: Output, findings: Findings, given: CommandLine
  */
 export function sayAfterCheck(
   report: Output,
-  findings: Findings,
+  findings: ReadonlyFindings,
   given: CommandLine,
   io: Io,
   important: readonly Finding[] = [],
@@ -117,9 +117,9 @@ const ofReadingAndWriting: ReadonlySet<string> = new Set<FindingCode>([
 ]);
 
 /** Exit code of a command that came to nothing: 3 where something could not be read or written, else 1. */
-export const failureCode = (findings: Findings): 1 | 3 =>
+export const failureCode = (findings: ReadonlyFindings): 1 | 3 =>
   findings.list().some((one) => one.severity === "error" && ofReadingAndWriting.has(one.code)) ? 3 : 1;
 
 /** Exit code for what was found. */
-export const exitCode = (findings: Findings, despite: ReadonlySet<string> = new Set()): 0 | 1 | 3 =>
+export const exitCode = (findings: ReadonlyFindings, despite: ReadonlySet<string> = new Set()): 0 | 1 | 3 =>
   findings.list().some((one) => one.severity === "error" && !despite.has(one.code)) ? failureCode(findings) : 0;

@@ -1,73 +1,39 @@
-/** What most commands begin with: the project loaded, its sources read, the target chosen. */
+/** What most commands begin with: a project opened for one of its targets, from the options of the command line. */
 
 import { statSync, type Stats } from "node:fs";
 import { basename, dirname, join, relative, resolve } from "node:path";
 import {
   findingTable,
-  Findings,
-  chooseTrial,
-  trialCatalogue,
-  type ResolvedCatalogue,
-  type Trial,
-  Changes,
+  openProject,
+  openTarget,
+  readSourcesOf,
+  targetNamed,
   type Ledger,
-  type Plan,
-  loadProject,
-  viewForTarget,
-  picturesNamed,
-  prepareBuild,
-  readProject,
-  thereBy,
-  type FilesPort,
-  type Prepared,
-  type PrepareInput,
+  type OpenedProject,
+  type OpenedSources,
+  type OpenedTarget,
   type Project,
-  type ReadProject,
+  type ReadonlyFindings,
+  type Result,
   type Target,
-  asTargetView,
-  withIds,
-  withPairs,
-  type TargetView,
 } from "zest-tier";
-import {
-  lockAll,
-  nodeFiles,
-  openLedger,
-  shippedLayout,
-  shippedTarget,
-  type LedgerFile,
-  type Lock,
-} from "zest-tier/node";
+import { lockAll, nodeFiles, nodePorts, openLedger, type Lock } from "zest-tier/node";
 import { textOption, UsageError, type CommandLine } from "./command.js";
-import { compareExport, pairsFile, readPairs, type Compared } from "./export.js";
 import type { Io } from "./io.js";
 import { startMeter } from "./progress.js";
 
 export interface Session {
-  readonly project: Project;
-  readonly target: Target;
-  readonly read: ReadProject;
-  /** With what is made for the target: its fields, ids, answered pairs, redirects; only the trial, where one is wanted. */
-  readonly catalogue: TargetView;
-  readonly findings: Findings;
+  readonly opened: OpenedTarget;
   /** Where the project file is; its paths are seen from here. */
   readonly folder: string;
-  readonly files: FilesPort;
-  /** Pictures that records name and that are there. */
-  readonly pictureNames: readonly string[];
   readonly uploadFolder: string;
-  readonly holdBack: boolean;
-  readonly despite: ReadonlySet<string>;
-  /** What the target's platform is known to hold. */
-  readonly ledger: LedgerFile;
-  /** Where an export tells what is there already: what is not the same. */
-  readonly compared: Compared | undefined;
-  /** Where only a trial is to be uploaded: which, and of what. */
-  readonly trial: { readonly of: Trial; readonly whole: ResolvedCatalogue } | undefined;
+  readonly choices: { readonly holdBack: boolean; readonly despite: ReadonlySet<string> };
+  /** Appends what is new in the target's ledger to its file. */
+  readonly save: (ledger: Ledger) => Promise<void>;
 }
 
-export type Opened =
-  { readonly ok: true; readonly session: Session } | { readonly ok: false; readonly findings: Findings };
+export type OpenedSession =
+  { readonly ok: true; readonly session: Session } | { readonly ok: false; readonly findings: ReadonlyFindings };
 
 /**
  * Opens a session that no other run can disturb: project, ledger and upload folder are locked until `use` is done.
@@ -77,14 +43,18 @@ export type Opened =
 export async function withLockedSession(
   given: CommandLine,
   io: Io,
-  use: (opened: Opened) => Promise<number>,
+  use: (opening: OpenedSession) => Promise<number>,
 ): Promise<number> {
   let lock: Lock | undefined;
-  const lockThese: LockPaths = async (paths, findings) => {
+  const lockThese: LockPaths = async (paths, before) => {
     const locked = await lockAll(paths);
-    if (locked.ok) lock = locked.lock;
-    else findings.add(locked.finding);
-    return locked.ok;
+    if (locked.ok) {
+      lock = locked.value;
+      return undefined;
+    }
+    const findings = before.copy();
+    findings.add(...locked.findings.list());
+    return findings;
   };
   try {
     return await use(await openSession(given, io, lockThese));
@@ -93,102 +63,59 @@ export async function withLockedSession(
   }
 }
 
-/** @returns whether they are locked now; else the findings say why not. */
-type LockPaths = (paths: readonly string[], findings: Findings) => Promise<boolean>;
+/** @returns undefined where they are locked now; else the findings say why not. */
+type LockPaths = (paths: readonly string[], before: ReadonlyFindings) => Promise<ReadonlyFindings | undefined>;
 
 /** Bytes. */
 const worthShowing = 5_000_000;
 
-/** @throws WrongUse for options that make no sense with this project. */
-export async function openSession(given: CommandLine, io: Io, lockThese?: LockPaths): Promise<Opened> {
+/** @throws UsageError for options that make no sense with this project. */
+export async function openSession(given: CommandLine, io: Io, lockThese?: LockPaths): Promise<OpenedSession> {
   const despite = despiteCodes(given);
   const path = resolve(io.cwd, given.argument ?? ".");
   const isFolder = lookAt(path)?.isDirectory() ?? false;
   const file = isFolder ? join(path, "project.yaml") : path;
   const folder = dirname(file);
-  const files = nodeFiles(folder);
-  const findings = new Findings();
-  const project = await loadProject(basename(file), files, shippedTarget, findings, shippedLayout);
-  if (!project) return { ok: false, findings };
+  const loaded = await openProject(nodePorts(folder), basename(file));
+  if (!loaded.ok) return loaded;
+  const { project } = loaded.value;
   const target = chooseTarget(project, textOption(given, "for"));
-  const wishes = project.wishes.get(target.name)!;
-  const ledgerPath = resolve(folder, wishes.ledger);
+  const { ledger: ledgerName } = project.wishes.get(target.name)!;
+  const ledgerPath = resolve(folder, ledgerName);
   const uploadFolder = resolve(io.cwd, textOption(given, "upload") ?? join(folder, `upload-${target.name}`));
-  if (lockThese && !(await lockThese([file, ledgerPath, uploadFolder], findings))) return { ok: false, findings };
-  const read = await readWatched(project, folder, files, findings, io);
-  const whole = await viewForTarget(project, read.catalogue, target, files, findings);
-  const trial = given.options["trial"] === true ? { of: chooseTrial(whole), whole } : undefined;
-  const ledger = await openLedger(ledgerPath, wishes.ledger, findings);
-  const exported = textOption(given, "export");
-  const replaces = given.options["wholeRange"] === true;
-  if (replaces && exported === undefined)
+  const problem = await lockThese?.([file, ledgerPath, uploadFolder], loaded.findings);
+  if (problem) return { ok: false, findings: problem };
+  const sources = await readWatched(loaded.value, folder, io);
+  if (!sources.ok) return sources;
+  const findings = sources.findings.copy();
+  const { ledger, save } = await openLedger(ledgerPath, ledgerName, findings);
+  const opened = await openTarget(
+    { ...sources.value, findings },
+    {
+      target: target.name,
+      ledger,
+      isTrial: given.options["trial"] === true,
+      export: exportOf(given, target, io),
+    },
+  );
+  if (!opened.ok) return opened;
+  const choices = { holdBack: given.options["holdBack"] === true, despite };
+  return { ok: true, session: { opened: opened.value, folder, uploadFolder, choices, save } };
+}
+
+function exportOf(given: CommandLine, target: Target, io: Io) {
+  const isWholeRange = given.options["wholeRange"] === true;
+  const path = textOption(given, "export");
+  if (isWholeRange && path === undefined)
     throw new UsageError(
       "--whole-range needs to know what is on the platform",
       "Save an export of the platform and give it with --export FILE.",
     );
-  if (replaces && !target.replacing)
+  if (isWholeRange && !target.replacing)
     throw new UsageError(`${target.name} accepts no file with the whole range`, "Leave out --whole-range.");
-  const pairs = exported === undefined ? [] : await readPairs(folder, target.name, findings);
-  const mine = trial ? trialCatalogue(trial.whole, trial.of) : whole;
-  const inFile = (at: number) => ({ file: pairsFile(target.name), line: at + 2 });
-  const paired = withPairs(asTargetView(mine), pairs, inFile, findings);
-  const before = withIds(paired, ledger.ledger);
-  const wanted = { project, read, catalogue: before, target, findings, folder, ledger, replaces };
-  const compared = exported === undefined ? undefined : await compareExport(wanted, resolve(io.cwd, exported), pairs);
-  if (exported !== undefined && !compared) return { ok: false, findings };
-  const catalogue = compared?.changes.input.catalogue ?? before;
-  const pictureNames = picturesNamed(catalogue).filter((name) => read.pictureNames?.has(name));
-  const holdBack = given.options["holdBack"] === true;
-  return {
-    ok: true,
-    session: {
-      project,
-      target,
-      read,
-      catalogue,
-      findings,
-      folder,
-      files,
-      pictureNames,
-      uploadFolder,
-      holdBack,
-      despite,
-      ledger,
-      compared,
-      trial,
-    },
-  };
-}
-
-/** The plan, with all that the target has to say; undefined when there is none. */
-export async function prepare(session: Session): Promise<Prepared | undefined> {
-  const { catalogue, target, pictureNames, holdBack, despite, findings } = session;
-  const choices = { holdBack, despite, pictureNames, ...wanted(session) };
-  const prepared = prepareBuild({ catalogue, target, ...choices }, findings);
-  return prepared && (session.compared ? session.compared.changes.plan(prepared) : prepared);
-}
-
-/** The plan of what changes, once the ledger knows more. */
-export async function planChanges(session: Session, ledger: Ledger, catalogue: TargetView): Promise<Plan | undefined> {
-  const { target, pictureNames, holdBack, despite, compared } = session;
-  const changes = new Changes({ ...compared!.changes.input, catalogue, ledger });
-  const choices = { holdBack, despite, pictureNames, ...wanted(session), there: changes.there };
-  const findings = new Findings();
-  for (const one of session.findings.list()) findings.add(one);
-  const prepared = prepareBuild({ catalogue, target, ...choices }, findings);
-  return prepared && (await changes.plan(prepared)).plan;
-}
-
-/** What the plan has to know besides the catalogue and the target. */
-export function wanted({
-  project,
-  target,
-  ledger,
-  catalogue,
-  compared,
-}: Session): Pick<PrepareInput, "there" | "manualSteps"> {
-  const there = compared ? compared.changes.there : thereBy(ledger.ledger, catalogue);
-  return { there, manualSteps: project.wishes.get(target.name)!.manualSteps };
+  if (path === undefined) return undefined;
+  const whole = resolve(io.cwd, path);
+  return { file: basename(whole), files: nodeFiles(dirname(whole)), isWholeRange };
 }
 
 /** A path as short as it can be reported from where the user is. */
@@ -209,7 +136,7 @@ function despiteCodes(given: CommandLine): ReadonlySet<string> {
 }
 
 function chooseTarget(project: Project, name: string | undefined): Target {
-  const found = name === undefined ? project.targets[0] : project.targets.find((target) => target.name === name);
+  const found = targetNamed(project, name);
   if (found) return found;
   throw new UsageError(
     `the project has no target "${name}"`,
@@ -218,18 +145,12 @@ function chooseTarget(project: Project, name: string | undefined): Target {
 }
 
 /** Reads the sources, with a bar for large ones. */
-async function readWatched(
-  project: Project,
-  folder: string,
-  files: FilesPort,
-  findings: Findings,
-  io: Io,
-): Promise<ReadProject> {
-  const sizes = project.sources.map(({ file }) => lookAt(resolve(folder, file))?.size ?? 0);
+async function readWatched(opened: OpenedProject, folder: string, io: Io): Promise<Result<OpenedSources>> {
+  const sizes = opened.project.sources.map(({ file }) => lookAt(resolve(folder, file))?.size ?? 0);
   const total = sizes.reduce((sum, size) => sum + size, 0);
   const meter = startMeter("reading", total, worthShowing, io);
   try {
-    return await readProject(project, files, findings, meter.tell);
+    return await readSourcesOf(opened, meter.tell);
   } finally {
     meter.stop();
   }

@@ -3,16 +3,15 @@
 import { join } from "node:path";
 import {
   compareSnapshots,
-  Findings,
   Ledger,
   intendedByTarget,
   locateDifference,
   readbackSnapshot,
   type LocatedDifference,
   type Snapshot,
-  type Upload,
+  type BuiltUpload,
   type Verdict,
-  withIds,
+  withLedger,
 } from "zest-tier";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
 import { collectReports } from "./commands/collect.js";
@@ -42,12 +41,7 @@ const maxRounds = 40;
 
 /** A session whose ledger is kept in memory: a stand-in begins empty each time. */
 export function withEmptyLedger(session: Session): Session {
-  const ledger = new Ledger();
-  return {
-    ...session,
-    catalogue: withIds(session.catalogue, ledger),
-    ledger: { ledger, save: () => Promise.resolve() },
-  };
+  return { ...session, opened: withLedger(session.opened, new Ledger()), save: () => Promise.resolve() };
 }
 
 /**
@@ -56,32 +50,34 @@ export function withEmptyLedger(session: Session): Session {
  */
 export async function runOnStandIn(
   given: Session,
-  first: Upload,
+  first: BuiltUpload,
   verdict: Verdict,
   io: Io,
   kept?: StandIn,
 ): Promise<StandInRun> {
-  const { target, uploadFolder, folder } = given;
+  const { uploadFolder, folder } = given;
+  const { target } = given.opened;
   let session = given;
   const shop = kept ?? (await startStandIn(target.name as StandInName));
   const reportsFolder = join(folder, `reports-${target.name}`);
   const rounds: Round[] = [];
   try {
-    let upload: Upload | undefined = first;
+    let upload: BuiltUpload | undefined = first;
     while (upload && rounds.length < maxRounds) {
       const delivered = await deliver(shop.url, target, upload.plan, uploadFolder, reportsFolder);
       const isLast = upload.stopsAt === undefined;
-      const own: Session = { ...session, findings: new Findings() };
-      const collected = isLast ? undefined : await collectReports(own, upload, reportsFolder);
-      rounds.push({ delivered, ids: collected?.ids ?? 0 });
-      if (isLast || !collected) break;
-      session = { ...session, catalogue: collected.catalogue };
-      upload = await buildFolder({ ...session, findings: new Findings() }, io);
+      const collected = isLast ? undefined : await collectReports(session, upload, reportsFolder);
+      rounds.push({ delivered, ids: collected?.ok ? collected.value.ids : 0 });
+      if (!collected?.ok) break;
+      session = { ...session, opened: collected.value.opened };
+      const built = await buildFolder(session, io);
+      upload = built.ok ? built.value : undefined;
     }
-    const intended = intendedByTarget(session.catalogue, target, first.heldBack);
+    const { catalogue } = session.opened;
+    const intended = intendedByTarget(catalogue, target, first.heldBack);
     const held = readbackSnapshot(await readBack(shop.url, target), target);
     const differences = compareSnapshots(intended.snapshot, held).map((one) =>
-      locateDifference(session.catalogue, intended, one),
+      locateDifference(catalogue, intended, one),
     );
     const delivered = rounds.flatMap((round) => round.delivered);
     return { rounds, differences, disagreements: disagreementsOf(verdict, delivered), intended: intended.snapshot };

@@ -19,13 +19,13 @@ import {
   laneKeys,
   Ledger,
   intendedByTarget,
-  noteDelivered,
+  withDelivered,
   noWishes,
   nothingHeldBack,
   prepareBuild,
   readbackSnapshot,
   readSource,
-  rehearse,
+  playUpload,
   stepsNow,
   writeZip,
   type ChangeWishes,
@@ -55,7 +55,7 @@ interface Round {
 
 /** Plays one side: builds what differs from what is on the platform, sends it, collects. */
 class Side {
-  readonly ledger = new Ledger();
+  ledger = new Ledger();
   constructor(
     readonly standIn: StandIn,
     readonly target: Target,
@@ -124,7 +124,7 @@ class Side {
         reports.set(name, (await response.json()) as ImportReport);
       }
     }
-    const verdict = await rehearse({
+    const verdict = await playUpload({
       catalogue,
       target,
       ...prepared,
@@ -154,7 +154,16 @@ class Side {
         return true;
       },
     });
-    if (collected) noteDelivered({ ...common, taken: collected.taken, sha256: nodeSha256, kept: changes.settled.kept });
+    if (collected) {
+      const { taken, ledger: known } = collected;
+      this.ledger = withDelivered({
+        ...common,
+        ledger: known,
+        taken,
+        sha256: nodeSha256,
+        kept: changes.settled.kept,
+      });
+    }
     return { files: Object.keys(files).length, problems };
   }
 

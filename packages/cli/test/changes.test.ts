@@ -12,7 +12,8 @@ import { startStandIn, type StandIn } from "@zest-tier/standins";
 import { Findings, parseLedger } from "zest-tier";
 import { deliver, readBack } from "#src/deliver.js";
 import { main } from "#src/main.js";
-import { openSession, prepare } from "#src/session.js";
+import { openPlanned } from "#src/planned.js";
+import { openSession } from "#src/session.js";
 import { openBrowser, openFile, overflowOf, problemsOf } from "@zest-tier/chromium";
 
 const kills = Number(process.env["KILLS"] ?? 8);
@@ -67,19 +68,13 @@ async function run(...argv: string[]) {
   return { code, out, err };
 }
 async function send(options: Record<string, string> = {}) {
-  const opened = await openSession({ argument: shop, options: { for: "pennywort", ...options } }, {
+  const planned = await openPlanned({ argument: shop, options: { for: "pennywort", ...options } }, {
     ...quiet,
     cwd: shop,
   } as never);
-  assert.ok(opened.ok);
-  const prepared = (await prepare(opened.session))!;
-  return deliver(
-    standIn.url,
-    opened.session.target,
-    prepared.plan,
-    opened.session.uploadFolder,
-    join(shop, "reports-pennywort"),
-  );
+  assert.ok(planned.ok);
+  const { opened, uploadFolder } = planned.session;
+  return deliver(standIn.url, opened.target, planned.prepared.plan, uploadFolder, join(shop, "reports-pennywort"));
 }
 async function save(name = "held.json"): Promise<void> {
   const opened = await openSession({ argument: shop, options: { for: "pennywort" } }, {
@@ -87,7 +82,7 @@ async function save(name = "held.json"): Promise<void> {
     cwd: shop,
   } as never);
   assert.ok(opened.ok);
-  writeFileSync(join(shop, name), JSON.stringify(await readBack(standIn.url, opened.session.target)));
+  writeFileSync(join(shop, name), JSON.stringify(await readBack(standIn.url, opened.session.opened.target)));
 }
 const post = async (csv: string) =>
   (await (await fetch(`${standIn.url}/imports/by-hand.csv`, { method: "POST", body: csv })).json()) as {
@@ -158,7 +153,7 @@ async function targetOf() {
     ...quiet,
     cwd: shop,
   } as never);
-  return opened.ok ? opened.session.target : undefined;
+  return opened.ok ? opened.session.opened.target : undefined;
 }
 
 test("who changed what: you, the platform, both; the platform's value stays, and a cell left out is not a cell emptied", async () => {

@@ -365,17 +365,32 @@ test("the binary's exit code and streams reach the shell", async () => {
   assert.match(failed.stderr, / plan\/cycle\n/);
 });
 
-test("the README's twenty lines do what they say", async () => {
-  const code = /```js\n([\s\S]*?)```/.exec(readFileSync(join(root, "README.md"), "utf8"))![1]!;
+test("the README's example is strict TypeScript, and does what it says for every target", async () => {
+  const code = /```ts\n([\s\S]*?)```/.exec(readFileSync(join(root, "README.md"), "utf8"))![1]!;
   assert.ok(code.trim().split("\n").length <= 20);
   // The modules are those of this workspace, found from beside the command line.
-  const file = join(root, "packages/cli/dist/readme-example.mjs");
-  writeFileSync(file, code.replaceAll("out/upload", join(work, "readme-upload")));
+  const file = join(root, "packages/cli/dist/readme-example.mts");
+  const node = (...argv: readonly string[]) => promisify(execFile)(process.execPath, argv, { cwd: root });
+  writeFileSync(file, code.replaceAll("`out/", `\`${join(work, "readme")}/`));
   try {
-    const { stdout } = await promisify(execFile)(process.execPath, [file], { cwd: root });
-    assert.match(stdout, /305 rows would be created, 0 refused; 0 fields would differ\n$/);
+    const options = [
+      "--ignoreConfig",
+      "--strict",
+      "--noUncheckedIndexedAccess",
+      "--module",
+      "nodenext",
+      "--target",
+      "es2022",
+    ];
+    await node(join(root, "node_modules/typescript/bin/tsc"), ...options, "--types", "node", file);
+    const { stdout } = await node(file.replace(/mts$/, "mjs"));
+    assert.deepEqual(stdout.trim().split("\n"), [
+      "pennywort: 305 rows created, 0 refused, 0 fields differ",
+      "saltmarsh: 1551 rows created, 0 refused, 0 fields differ",
+      "tollgate: 339 rows created, 0 refused, 0 fields differ",
+    ]);
   } finally {
-    rmSync(file);
+    for (const ending of ["mts", "mjs"]) rmSync(file.replace(/mts$/, ending), { force: true });
   }
 });
 

@@ -11,7 +11,7 @@ import { Findings, parseLedger } from "zest-tier";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
 import { deliver } from "#src/deliver.js";
 import { main } from "#src/main.js";
-import { openSession, prepare } from "#src/session.js";
+import { openPlanned } from "#src/planned.js";
 
 const kills = Number(process.env["KILLS"] ?? 10);
 const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
@@ -49,11 +49,10 @@ const quiet = { out: () => undefined, err: () => undefined, cwd: "/", colour: fa
 
 /** Sends what was built, keeping the answers. */
 async function send(): Promise<void> {
-  const opened = await openSession({ argument: folder, options: { for: "saltmarsh" } }, quiet as never);
-  assert.ok(opened.ok);
-  const { plan } = (await prepare(opened.session))!;
-  const { target, uploadFolder } = opened.session;
-  await deliver(standIn.url, target, plan, uploadFolder, join(folder, "reports-saltmarsh"));
+  const planned = await openPlanned({ argument: folder, options: { for: "saltmarsh" } }, quiet as never);
+  assert.ok(planned.ok);
+  const { opened, uploadFolder } = planned.session;
+  await deliver(standIn.url, opened.target, planned.prepared.plan, uploadFolder, join(folder, "reports-saltmarsh"));
 }
 
 const ledgerText = () => readFileSync(join(folder, "ledger-saltmarsh.jsonl"), "utf8");

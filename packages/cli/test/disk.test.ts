@@ -27,7 +27,7 @@ import { Findings } from "zest-tier";
 import { lockAll, openLedger, writeFully } from "zest-tier/node";
 import { deliver } from "#src/deliver.js";
 import { main } from "#src/main.js";
-import { openSession, prepare } from "#src/session.js";
+import { openPlanned } from "#src/planned.js";
 
 const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
 const shippedDemo = fileURLToPath(new URL("../../../../demo/clean", import.meta.url));
@@ -262,7 +262,7 @@ test("a project, a ledger or an upload folder that another run uses is refused; 
     const refused = await run(["build", ...options]);
     assert.equal(refused.code, 3, path);
     assert.ok(refused.err.includes("io/locked"), refused.err);
-    await locked.lock.release();
+    await locked.value.release();
     assert.equal((await run(["build", ...options])).code, 0);
   }
   const file = join(folder, ".project.yaml.lock");
@@ -277,7 +277,7 @@ test("a project, a ledger or an upload folder that another run uses is refused; 
   const once = await lockAll([file]);
   assert.ok(once.ok);
   assert.equal((await lockAll([file], 0)).ok, false);
-  await once.lock.release();
+  await once.value.release();
 });
 
 test("whatever is in the way of reading and writing is a finding with a remedy, exit 3, and no stack", async () => {
@@ -327,13 +327,12 @@ test("from any cut of the ledger collect and build go on to the same ids, and se
       assert.equal((await command("build")).code, 0);
       built.push(files());
       const quiet = { out: () => undefined, err: () => undefined, cwd: "/", colour: false, width: 100, height: 40 };
-      const opened = await openSession({ argument: folder, options: { for: "saltmarsh" } }, quiet as never);
-      assert.ok(opened.ok);
-      const { plan } = (await prepare(opened.session))!;
+      const planned = await openPlanned({ argument: folder, options: { for: "saltmarsh" } }, quiet as never);
+      assert.ok(planned.ok);
       await deliver(
         shop.url,
-        opened.session.target,
-        plan,
+        planned.session.opened.target,
+        planned.prepared.plan,
         join(folder, "upload-saltmarsh"),
         join(folder, "reports-saltmarsh"),
       );

@@ -7,7 +7,7 @@ import {
   compareSnapshots,
   findingTable,
   readbackSnapshot,
-  rehearse,
+  playUpload,
   Shop,
   type Target,
   type Upload,
@@ -57,7 +57,7 @@ export async function build(
 }
 
 export async function play(read: ReadShop, { upload, files }: Built, to: Target, onto = new Shop()): Promise<Verdict> {
-  const rehearsed = await rehearse({
+  const rehearsed = await playUpload({
     catalogue: read.catalogue,
     target: to,
     ...upload,

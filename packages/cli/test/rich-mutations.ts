@@ -7,9 +7,9 @@ import assert from "node:assert/strict";
 import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
-import { Ledger, Registers, writeZip } from "zest-tier";
+import { Ledger, writeZip } from "zest-tier";
 import { damagedRich, pictureNames, readRich, rich, shipped } from "./rich.js";
-import { playRounds } from "./rounds.js";
+import { Known, playRounds } from "./rounds.js";
 
 const tries = Number(process.env["MUTATION_TRIES"] ?? 150);
 const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1])])));
@@ -268,12 +268,10 @@ export function testMutations(name: StandInName & keyof typeof mutations): void 
     }
     for (const pair of pairs) {
       await empty();
-      const ids = new Ledger();
-      const registers = new Registers((kind, key, count) => ids.id(kind, key) ?? `${9_000_000 + count}`);
+      const known = new Known();
       for (const one of pair) {
-        const ledger = name === "tollgate" ? new Ledger() : ids;
-        if ((await playRounds(standIn, wrong, await readRich(one), ledger, registers)).disagreements.length > 0)
-          return true;
+        if (name === "tollgate") known.ledger = new Ledger();
+        if ((await playRounds(standIn, wrong, await readRich(one), known)).disagreements.length > 0) return true;
       }
     }
     return false;

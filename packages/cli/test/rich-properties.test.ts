@@ -5,9 +5,9 @@ import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { writeZip } from "zest-tier";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
-import { Ledger, Registers, type Target } from "zest-tier";
+import { Ledger, type Target } from "zest-tier";
 import { damagedRich, pictureNames, readRich, rich, shipped } from "./rich.js";
-import { playRounds } from "./rounds.js";
+import { Known, playRounds } from "./rounds.js";
 
 const runs = Number(process.env["PROPERTY_RUNS"] ?? 40);
 const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1])])));
@@ -60,12 +60,11 @@ for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandIn
     await fc.assert(
       fc.asyncProperty(rich(), damagedRich(2), async (first, second) => {
         await empty();
-        const ids = new Ledger();
-        const registers = new Registers((kind, key, count) => ids.id(kind, key) ?? `${9_000_000 + count}`);
-        await playRounds(standIn, target, await readRich(first), ids, registers);
+        const known = new Known();
+        await playRounds(standIn, target, await readRich(first), known);
         // With the ledger, what is there is not made again; on a platform that goes by keys everything comes once more.
-        const ledger = name === "tollgate" ? new Ledger() : ids;
-        const played = await playRounds(standIn, target, await readRich(second), ledger, registers);
+        if (name === "tollgate") known.ledger = new Ledger();
+        const played = await playRounds(standIn, target, await readRich(second), known);
         assert.deepEqual(played.disagreements, []);
       }),
       { numRuns: Math.ceil(runs / 2) },

@@ -17,7 +17,7 @@ import {
   buildUpload,
   readbackSnapshot,
   readProject,
-  rehearse,
+  playUpload,
   type Verdict,
   asTargetView,
 } from "zest-tier";
@@ -67,10 +67,10 @@ before(async () => {
       despite: new Set(Object.keys(findingTable)),
       sha256: nodeSha256,
     },
-    sink.sink,
+    sink.value,
     findings,
   ))!;
-  const rehearsed = await rehearse({
+  const rehearsed = await playUpload({
     catalogue,
     target,
     ...upload,

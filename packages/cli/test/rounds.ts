@@ -14,7 +14,7 @@ import {
   readbackSnapshot,
   readSource,
   Registers,
-  rehearse,
+  playUpload,
   stepsNow,
   thereBy,
   verifyPlan,
@@ -37,23 +37,29 @@ export interface Rounds {
   readonly collections: number;
 }
 
+/** What is known of a platform, and the simulated one beside it: it gives the ids that the real one gave. */
+export class Known {
+  ledger = new Ledger();
+  readonly registers = new Registers((kind, key, count) => this.ledger.id(kind, key) ?? `${9_000_000 + count}`);
+}
+
 const maxRounds = 12;
 
 export async function playRounds(
   standIn: StandIn,
   target: Target,
   { catalogue: given }: ReadRich,
-  ledger = new Ledger(),
-  registers = new Registers((kind, key, count) => ledger.id(kind, key) ?? `${9_000_000 + count}`),
+  known = new Known(),
 ): Promise<Rounds> {
   const disagreements: string[] = [];
   let catalogue = given;
+  const { registers } = known;
   let refused = 0;
   let rounds = 0;
   let collections = 0;
   for (; rounds < maxRounds; rounds++) {
-    catalogue = withIds(given, ledger);
-    const there = thereBy(ledger, catalogue);
+    catalogue = withIds(given, known.ledger);
+    const there = thereBy(known.ledger, catalogue);
     const options = { bytesOf: () => 0, headerBytes: () => 0, pictures: pictureNames, there };
     const plan = planImport(catalogue, target, options, new Findings());
     if (!plan) break;
@@ -65,9 +71,9 @@ export async function playRounds(
     }
     const files = await encode(plan);
     const reports = await send(plan, files);
-    const before = ledger.size;
+    const before = known.ledger.size;
     await collect(plan, reports);
-    const verdict = await rehearse({
+    const verdict = await playUpload({
       catalogue,
       target,
       plan,
@@ -90,7 +96,7 @@ export async function playRounds(
           );
       });
     }
-    if (stepsNow(plan).length === plan.steps.length || ledger.size === before) break;
+    if (stepsNow(plan).length === plan.steps.length || known.ledger.size === before) break;
   }
   const held = readbackSnapshot(await (await fetch(`${standIn.url}/catalogue`)).json(), target);
   const shown = registers.snapshot();
@@ -131,13 +137,13 @@ export async function playRounds(
   }
 
   async function collect(plan: Plan, reports: ReadonlyMap<string, ImportReport>): Promise<void> {
-    await collectIds({
+    const collected = await collectIds({
       catalogue,
       kinds,
       target,
       plan,
       heldBack: nothingHeldBack,
-      ledger,
+      ledger: known.ledger,
       findings: new Findings(),
       reports,
       readExport: async (file, layout, into) => {
@@ -147,5 +153,6 @@ export async function playRounds(
       },
       run: "test",
     });
+    known.ledger = collected?.ledger ?? known.ledger;
   }
 }

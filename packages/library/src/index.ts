@@ -5,6 +5,42 @@
  * ports: `zest-tier/node` has those of Node.
  */
 
+// What a person does, from a project's files to what the platform answers.
+export { valueOf, type Result } from "./findings/result.js";
+export type { ProjectPorts } from "./workflow/ports.js";
+export {
+  openProject,
+  openTarget,
+  readSourcesOf,
+  targetNamed,
+  withLedger,
+  type GivenExport,
+  type OpenedProject,
+  type OpenedSources,
+  type OpenedTarget,
+  type TargetChoices,
+} from "./workflow/open.js";
+export {
+  build,
+  planUpload,
+  rehearse,
+  type BuildChoices,
+  type BuiltUpload,
+  type PlanChoices,
+  type PlannedUpload,
+  type RehearseChoices,
+} from "./workflow/build.js";
+export {
+  collect,
+  exportFileName,
+  reportFileName,
+  type CollectChoices,
+  type CollectedReports,
+} from "./workflow/collect.js";
+export type { ComparedExport } from "./workflow/compare.js";
+export { pairsFileName, pairsToAnswer } from "./workflow/pairs.js";
+export { translationsOf } from "./workflow/texts.js";
+
 // The words.
 export { Kinds, builtInKinds, type FieldSpec, type KindSpec, type Missing, type Dependency } from "./kind.js";
 export {
@@ -25,6 +61,7 @@ export {
   finding,
   Findings,
   type Finding,
+  type ReadonlyFindings,
   type FindingCode,
   type Severity,
 } from "./findings/finding.js";
@@ -134,7 +171,7 @@ export { rehearseThrough, type ThroughInput } from "./rehearse/through.js";
 export { Registers } from "./rehearse/registers.js";
 export {
   isOfRecords,
-  rehearse,
+  playUpload,
   intendedByTarget,
   locateDifference,
   type LocatedDifference,
@@ -158,7 +195,7 @@ export {
   type FieldChange,
   type RecordState,
 } from "./compare/compare.js";
-export { noteDelivered, type DeliveredInput } from "./change/delivered.js";
+export { withDelivered, type DeliveredInput } from "./change/delivered.js";
 export { changedByTexts, comparisonAsHtml, stateTexts, valueText } from "./compare/report-html.js";
 export { pairRows, pairsOfRows, withPairs, type RepliedPair, type Pair } from "./compare/matching.js";
 

@@ -11,7 +11,7 @@ import {
   isHeldBack,
   parseTarget,
   prepareBuild,
-  rehearse,
+  playUpload,
   targetsOf,
   type ResolvedCatalogue,
   type Target,
@@ -98,7 +98,7 @@ test("such a component is never written as one of the variants, not even in spit
   };
   const target = shipped("tollgate");
   const upload = (await buildUpload({ catalogue, target, ...choices }, sink, findings))!;
-  const rehearsed = await rehearse({ catalogue, target, ...upload, files: filesOf(sink.files) });
+  const rehearsed = await playUpload({ catalogue, target, ...upload, files: filesOf(sink.files) });
   assert.ok(rehearsed.ok && !rehearsed.verdict.rebuilt);
   assert.match(JSON.stringify(rehearsed.verdict.files), /hive/);
 });
@@ -206,7 +206,7 @@ test("a rehearsal of nothing, as all is held back, is not rebuilt", async () => 
     cost: { collections: 0, uploads: 0, postponed: 0 },
     bound: undefined,
   } as unknown as Upload["plan"];
-  const rehearsed = await rehearse({ catalogue, target: pennywort(), plan, heldBack, files: filesOf({}) });
+  const rehearsed = await playUpload({ catalogue, target: pennywort(), plan, heldBack, files: filesOf({}) });
   assert.ok(rehearsed.ok);
   assert.equal(rehearsed.verdict.rebuilt, false);
 });

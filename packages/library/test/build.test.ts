@@ -316,20 +316,20 @@ test("makes a folder appear whole, replaces only its own kind, and leaves nothin
     for (const name of ["one", "two"]) {
       const opened = await folderSink(upload, "p");
       assert.ok(opened.ok);
-      await opened.sink.write("datapackage.json", [Buffer.from(name)]);
-      await opened.sink.write(uploadMark, [Buffer.from('{"project":"p","files":["datapackage.json"]}')]);
-      await opened.sink.finish();
+      await opened.value.write("datapackage.json", [Buffer.from(name)]);
+      await opened.value.write(uploadMark, [Buffer.from('{"project":"p","files":["datapackage.json"]}')]);
+      await opened.value.finish();
       assert.equal(await readFile(join(upload, "datapackage.json"), "utf8"), name);
     }
     const discarded = await folderSink(upload, "p");
     assert.ok(discarded.ok);
-    await discarded.sink.write("a", [Buffer.from("x")]);
-    await assert.rejects(discarded.sink.write("../a", []), /would leave its folder/);
-    await discarded.sink.discard();
+    await discarded.value.write("a", [Buffer.from("x")]);
+    await assert.rejects(discarded.value.write("../a", []), /would leave its folder/);
+    await discarded.value.discard();
     await mkdir(join(folder, "other"));
     await writeFile(join(folder, "other", "mine.txt"), "precious");
     const refused = await folderSink(join(folder, "other"), "p");
-    assert.deepEqual(refused.ok ? [] : [refused.finding.code], ["build/folder-there"]);
+    assert.deepEqual(refused.ok ? [] : codes(refused.findings.list()), ["build/folder-there"]);
     assert.deepEqual((await readdir(folder)).sort(), ["other", "upload"]);
   } finally {
     await rm(folder, { recursive: true, force: true });

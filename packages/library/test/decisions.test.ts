@@ -18,7 +18,7 @@ import {
   planImport,
   readSheet,
   Registers,
-  rehearse,
+  playUpload,
   Shop,
   toEnding,
   writeWorkbook,
@@ -59,7 +59,7 @@ async function play(
   files: FilesPort,
   shop: Shop | Registers,
 ) {
-  const rehearsed = await rehearse({ catalogue, target, ...upload, files, shop });
+  const rehearsed = await playUpload({ catalogue, target, ...upload, files, shop });
   assert.ok(rehearsed.ok);
   return rehearsed.verdict;
 }

@@ -20,7 +20,7 @@ import {
   planDiagram,
   prepareBuild,
   readWholeZip,
-  rehearse,
+  playUpload,
   uploadRows,
   writeZip,
   buildUpload,
@@ -186,7 +186,7 @@ test("an upload built into memory reads as it was written, and its rehearsal rep
     assert.equal(createHash("sha256").update(content).digest("hex"), sha256);
   }
   const told: PlayedStep[] = [];
-  const rehearsed = await rehearse({
+  const rehearsed = await playUpload({
     ...common,
     ...upload,
     files: blobFiles(folder.files),

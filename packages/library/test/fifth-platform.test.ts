@@ -12,7 +12,7 @@ import {
   lookAt,
   parseTarget,
   Registers,
-  rehearse,
+  playUpload,
   verifyPlan,
 } from "#src/index.js";
 import { nodeSha256 } from "#src/node/index.js";
@@ -94,7 +94,13 @@ test("a catalogue is built for it, in two files in their order, and rehearsed: r
   assert.ok(upload, JSON.stringify(findings.list().filter((one) => one.severity === "error")));
   assert.deepEqual(verifyPlan(catalogue, target, upload.plan), []);
   assert.deepEqual(Object.keys(sink.files).slice(0, 3), ["01-pictures.zip", "02-shelves.csv", "03-wares.csv"]);
-  const rehearsed = await rehearse({ catalogue, target, ...upload, files: filesOf(sink.files), shop: new Registers() });
+  const rehearsed = await playUpload({
+    catalogue,
+    target,
+    ...upload,
+    files: filesOf(sink.files),
+    shop: new Registers(),
+  });
   assert.ok(rehearsed.ok);
   assert.deepEqual(rehearsed.verdict.differences, []);
   assert.deepEqual(rehearsed.verdict.counts, { created: 6, updated: 0, unchanged: 0, refused: 0 });

@@ -42,6 +42,7 @@ const stages = [
   "trace",
   "translations",
   "project",
+  "workflow",
   "node",
   "web",
   "index.ts",

@@ -4,63 +4,44 @@
  */
 
 import {
-  buildUpload,
-  Findings,
-  isOfRecords,
-  Ledger,
-  loadProject,
-  viewForTarget,
-  parseLedger,
+  build,
   heldBackText,
-  picturesNamed,
-  prepareBuild,
-  readProject,
+  openProject,
+  openTarget,
+  planUpload,
+  readSourcesOf,
   rehearse,
-  rehearseThrough,
+  say,
   stoppingErrors,
-  thereBy,
+  targetNamed,
+  type BuiltUpload,
   type FilesPort,
+  type Language,
+  type OpenedTarget,
+  type PlannedUpload,
   type PlayedStep,
-  type Prepared,
   type Progress,
   type Project,
-  type ReadProject,
-  type Target,
-  type Upload,
+  type ReadonlyFindings,
+  type Result,
+  type OpenedProject,
   type Verdict,
-  say,
-  type Language,
-  withIds,
-  type TargetView,
 } from "zest-tier";
-import { blobFiles, memoryFolder, webSha256 } from "zest-tier/web";
+import { blobFiles, memoryFolder, webPorts } from "zest-tier/web";
 import { shippedLayout, shippedTarget } from "./shipped.js";
 
 export const projectFile = "project.yaml";
 
 export interface Loaded {
   readonly project: Project | undefined;
-  readonly findings: Findings;
-}
-
-/** Read for one target. */
-export interface Reading {
-  readonly project: Project;
-  readonly target: Target;
-  readonly read: ReadProject;
-  /** With what is made for the target alone. */
-  readonly catalogue: TargetView;
-  /** What reading found. */
-  readonly findings: Findings;
-  readonly ledger: Ledger;
-  readonly pictureNames: readonly string[];
+  readonly findings: ReadonlyFindings;
 }
 
 export interface Planned {
   /** Undefined where there is no plan. */
-  readonly prepared: Prepared | undefined;
+  readonly prepared: PlannedUpload | undefined;
   /** All that is to be reported, with what the target has to say. */
-  readonly findings: Findings;
+  readonly findings: ReadonlyFindings;
   /** How many of them stop a build. */
   readonly stopping: number;
   /** How much is held back, where that is all there was to upload. */
@@ -69,7 +50,7 @@ export interface Planned {
 
 /** There is none where errors block it. */
 export interface Built {
-  readonly upload: Upload;
+  readonly upload: BuiltUpload;
   readonly files: ReadonlyMap<string, Blob>;
 }
 
@@ -84,8 +65,8 @@ const noneHeld: ReadonlySet<string> = new Set();
 
 export class Job {
   readonly port: FilesPort;
-  #loaded: Promise<Loaded> | undefined;
-  #reading: Promise<Reading | undefined> | undefined;
+  #opened: Promise<Result<OpenedProject>> | undefined;
+  #reading: Promise<OpenedTarget | undefined> | undefined;
   #planned: Promise<Planned | undefined> | undefined;
   #built: Promise<Built | undefined> | undefined;
   #played: Promise<Played | undefined> | undefined;
@@ -108,40 +89,29 @@ export class Job {
     this.#built = undefined;
   }
 
-  loaded(): Promise<Loaded> {
-    return (this.#loaded ??= this.#load());
+  #open(): Promise<Result<OpenedProject>> {
+    return (this.#opened ??= openProject(webPorts(this.files, shippedTarget, shippedLayout), projectFile));
   }
 
-  async #load(): Promise<Loaded> {
-    const findings = new Findings();
-    const project = await loadProject(projectFile, this.port, shippedTarget, findings, shippedLayout);
-    return { project, findings };
+  async loaded(): Promise<Loaded> {
+    const opened = await this.#open();
+    return { project: opened.ok ? opened.value.project : undefined, findings: opened.findings };
   }
 
   /** Undefined where the project, a layout or a target of it is not right: `loaded` says what. */
-  reading(): Promise<Reading | undefined> {
+  reading(): Promise<OpenedTarget | undefined> {
     return (this.#reading ??= this.#read());
   }
 
-  async #read(): Promise<Reading | undefined> {
-    const { project, findings: first } = await this.loaded();
-    if (!project) return undefined;
-    const target = project.targets.find(({ name }) => name === this.targetName) ?? project.targets[0];
+  async #read(): Promise<OpenedTarget | undefined> {
+    const opened = await this.#open();
+    if (!opened.ok) return undefined;
+    const { project } = opened.value;
+    const target = targetNamed(project, this.targetName) ?? project.targets[0];
     if (!target) return undefined;
-    const findings = new Findings();
-    findings.add(...first.list());
-    const read = await readProject(project, this.port, findings, this.progress);
-    const view = await viewForTarget(project, read.catalogue, target, this.port, findings);
-    const ledger = await this.#ledgerOf(project, target, findings);
-    const catalogue = withIds(view, ledger);
-    const pictureNames = picturesNamed(catalogue).filter((name) => read.pictureNames?.has(name));
-    return { project, target, read, catalogue, findings, ledger, pictureNames };
-  }
-
-  async #ledgerOf(project: Project, target: Target, findings: Findings): Promise<Ledger> {
-    const { ledger } = project.wishes.get(target.name)!;
-    const blob = this.files.get(ledger);
-    return blob ? parseLedger(await blob.text(), ledger, findings).ledger : new Ledger();
+    const sources = await readSourcesOf(opened.value, this.progress);
+    const reading = sources.ok ? await openTarget(sources.value, { target: target.name }) : sources;
+    return reading.ok ? reading.value : undefined;
   }
 
   /** The plan, with all that the target has to say. */
@@ -153,23 +123,13 @@ export class Job {
     const reading = await this.reading();
     if (!reading) return undefined;
     this.progress("plan", 0);
-    const findings = copyOf(reading.findings);
-    const prepared = prepareBuild({ ...this.#choices(reading), pictureNames: reading.pictureNames }, findings);
+    const planned = await planUpload(reading, { holdBack: this.holdBack });
+    const { findings } = planned;
+    const prepared = planned.ok ? planned.value : undefined;
     const stopping = stoppingErrors(findings, noneHeld);
     const isEmpty = stopping.some(({ code }) => code === "build/nothing-left");
     const nothingLeft = isEmpty && prepared ? say(heldBackText(prepared.heldBack), this.language) : undefined;
     return { prepared, findings, stopping: stopping.length, nothingLeft };
-  }
-
-  #choices({ project, target, catalogue, ledger }: Reading) {
-    return {
-      catalogue,
-      target,
-      holdBack: this.holdBack,
-      despite: noneHeld,
-      there: thereBy(ledger, catalogue),
-      manualSteps: project.wishes.get(target.name)!.manualSteps,
-    };
   }
 
   /** The upload folder, to the byte as the command line writes it. */
@@ -180,23 +140,11 @@ export class Job {
   async #build(): Promise<Built | undefined> {
     const reading = await this.reading();
     if (!reading) return undefined;
-    const { project, pictureNames, findings } = reading;
-    const pictures = new Map<string, Uint8Array>();
-    for (const name of pictureNames) {
-      const blob = this.files.get(`${project.pictures ?? "."}/${name}`);
-      if (blob) pictures.set(name, new Uint8Array(await blob.arrayBuffer()));
-    }
-    const folder = memoryFolder();
-    const input = {
-      ...this.#choices(reading),
-      project: project.name,
-      pictures,
-      sha256: webSha256,
-      progress: (file: string) => this.progress(file, 0),
-      language: this.language,
-    };
-    const upload = await buildUpload(input, folder.sink, copyOf(findings));
-    return upload && { upload, files: folder.files };
+    const { sink, files } = memoryFolder();
+    const { holdBack, language } = this;
+    const tell = (file: string) => this.progress(file, 0);
+    const built = await build(reading, { sink, holdBack, language, tell });
+    return built.ok ? { upload: built.value, files } : undefined;
   }
 
   /** What the simulated platform makes of it; where ids are needed in between, all the way through. */
@@ -208,23 +156,13 @@ export class Job {
     const [reading, built] = [await this.reading(), await this.built()];
     if (!reading || !built) return undefined;
     this.progress("rehearsal", 0);
-    const { catalogue, target, pictureNames, ledger } = reading;
-    const { upload, files } = built;
     const steps: PlayedStep[] = [];
-    const common = { catalogue, target, played: (step: PlayedStep) => void steps.push(step) };
-    const isInRounds = upload.plan.steps.some((step) => step.is === "collect") || !ledger.isEmpty;
-    if (isOfRecords(target) && isInRounds) {
-      const verdict = await rehearseThrough({ ...common, heldBack: upload.heldBack, pictureNames, ledger });
-      return { verdict, steps };
-    }
-    const rehearsed = await rehearse({ ...common, ...upload, files: blobFiles(files) });
+    const rehearsed = await rehearse(reading, built.upload, {
+      files: blobFiles(built.files),
+      holdBack: this.holdBack,
+      played: (step) => void steps.push(step),
+    });
     if (!rehearsed.ok) throw new Error("a file that was just built is gone");
-    return { verdict: rehearsed.verdict, steps };
+    return { verdict: rehearsed.value, steps };
   }
-}
-
-function copyOf(findings: Findings): Findings {
-  const copy = new Findings();
-  copy.add(...findings.list());
-  return copy;
 }

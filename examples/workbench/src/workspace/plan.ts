@@ -1,7 +1,15 @@
 /** The plan as the pages show it: its steps, the diagram, and the chain of one record. */
 
-import { planDiagram, recordsNamed, say, whyThere, type Language, type Plan, type Step } from "zest-tier";
-import type { Reading } from "./job.js";
+import {
+  planDiagram,
+  recordsNamed,
+  say,
+  whyThere,
+  type Language,
+  type Plan,
+  type Step,
+  type OpenedTarget,
+} from "zest-tier";
 import type { ChainLink, PlanView, StepView } from "./views.js";
 
 export function planView(plan: Plan, language: Language): PlanView {
@@ -27,7 +35,7 @@ function stepView(step: Step, detail: string, language: Language): StepView {
 
 /** @param word a key, or a code. */
 export function chainOf(
-  { catalogue, target }: Reading,
+  { catalogue, target }: OpenedTarget,
   plan: Plan,
   word: string,
   language: Language,

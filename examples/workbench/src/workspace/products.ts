@@ -12,10 +12,10 @@ import {
   type ResolvedCatalogue,
   type ReadonlyTable,
   type TranslationItem,
+  type OpenedTarget,
 } from "zest-tier";
 import type { FindingIndex } from "./finding-index.js";
 import { noFindings } from "./finding-index.js";
-import type { Reading } from "./job.js";
 import type { Matrix, MatrixCell, ProductLine, ProductView, TextRow, TreeNode } from "./views.js";
 
 /** Combinations that are shown; beyond, the counts say it. */
@@ -29,7 +29,7 @@ export class ProductShelf {
   #work: ReadonlyMap<string, readonly (readonly [lang: string, item: TranslationItem])[]> | undefined;
 
   constructor(
-    readonly reading: Reading,
+    readonly reading: OpenedTarget,
     readonly found: FindingIndex,
   ) {
     this.#catalogue = reading.catalogue;
@@ -346,7 +346,7 @@ export class ProductShelf {
 }
 
 /** The languages that the project wants, the source language first, and those that the catalogue has besides. */
-export function languagesOf({ project, catalogue }: Reading): readonly string[] {
+export function languagesOf({ project, catalogue }: OpenedTarget): readonly string[] {
   const met = new Set<string>(project.languages);
   if (met.size === 0) met.add(project.sources[0]?.layout.language ?? "en");
   for (const table of catalogue.tables)

@@ -1,15 +1,24 @@
 /** The rehearsal as the pages show it. */
 
-import { findUncarried, kindPhrase, say, valueText, type Language, type Outcome, type RehearsedFile } from "zest-tier";
+import {
+  findUncarried,
+  kindPhrase,
+  say,
+  valueText,
+  type Language,
+  type Outcome,
+  type RehearsedFile,
+  type OpenedTarget,
+} from "zest-tier";
 import type { FindingIndex } from "./finding-index.js";
-import type { Played, Reading } from "./job.js";
+import type { Played } from "./job.js";
 import type { PlayedView } from "./views.js";
 
 const mostListed = 500;
 
 export function playedView(
   { verdict, steps }: Played,
-  { project, catalogue, target }: Reading,
+  { project, catalogue, target }: OpenedTarget,
   found: FindingIndex,
   language: Language,
 ): PlayedView {

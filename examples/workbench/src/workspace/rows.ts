@@ -9,9 +9,9 @@ import {
   type PlannedFile,
   type Prepared,
   type UploadStep,
+  type OpenedTarget,
 } from "zest-tier";
 import type { FindingIndex } from "./finding-index.js";
-import type { Reading } from "./job.js";
 import type { TraceView, UploadFileView, UploadWindow } from "./views.js";
 
 /** So many places that a source's cell went to are shown. */
@@ -27,7 +27,7 @@ export class UploadShelf {
   #open: OpenFile | undefined;
 
   constructor(
-    readonly reading: Reading,
+    readonly reading: OpenedTarget,
     readonly prepared: Prepared,
     readonly found: FindingIndex,
   ) {}

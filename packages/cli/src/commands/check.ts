@@ -1,8 +1,9 @@
+import { planUpload } from "zest-tier";
 import { allOption, type Command, outputOptions, projectArgument, targetOption } from "../command.js";
 import { coloursOf } from "../io.js";
 import { countRecords, renderSources } from "../render/catalogue.js";
 import { exitCode, failureCode, sayReport } from "../report.js";
-import { openSession, prepare } from "../session.js";
+import { openSession } from "../session.js";
 
 export const check: Command = {
   name: "check",
@@ -29,11 +30,11 @@ export const check: Command = {
       return failureCode(opened.findings);
     }
     const { session } = opened;
-    await prepare(session);
+    const { project, target, read } = session.opened;
+    const { findings } = await planUpload(session.opened, session.choices);
     const colours = coloursOf(io);
-    const code = exitCode(session.findings, session.despite);
-    const { project, target, read } = session;
-    const text = `${colours.bold(project.name)} for ${colours.bold(target.name)}\n\n${renderSources(project, read, colours)}${session.findings.list().length === 0 ? `  ${colours.green("no findings")}\n` : ""}`;
+    const code = exitCode(findings, session.choices.despite);
+    const text = `${colours.bold(project.name)} for ${colours.bold(target.name)}\n\n${renderSources(project, read, colours)}${findings.list().length === 0 ? `  ${colours.green("no findings")}\n` : ""}`;
     const sources = project.sources.map(({ file, layout }, at) => ({ file, layout: layout.name, ...read.counts[at] }));
     sayReport(
       {
@@ -48,7 +49,7 @@ export const check: Command = {
           created: read.created,
         },
       },
-      session.findings,
+      findings,
       given,
       io,
     );

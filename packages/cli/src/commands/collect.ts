@@ -1,20 +1,6 @@
-import { existsSync } from "node:fs";
-import { readFile } from "node:fs/promises";
 import { join, resolve } from "node:path";
-import {
-  collectIds,
-  encodeFile,
-  fileRows,
-  finding,
-  Findings,
-  isHeldBack,
-  noteDelivered,
-  stepsNow,
-  type Collected,
-  type Prepared,
-} from "zest-tier";
-import { nodeSha256 } from "zest-tier/node";
-import { exportReader, readReports } from "../platform-reports.js";
+import { collect as collectAnswers, type CollectedReports, type PlannedUpload, type Result } from "zest-tier";
+import { nodeFiles } from "zest-tier/node";
 import {
   allOption,
   type Command,
@@ -31,7 +17,8 @@ import {
 import { coloursOf, type Io } from "../io.js";
 import { counted } from "../render/text.js";
 import { failureCode, sayAfterCheck, sayReport } from "../report.js";
-import { prepare, withLockedSession, type Session } from "../session.js";
+import { planOf } from "../planned.js";
+import { withLockedSession, type Session } from "../session.js";
 
 export const collect: Command = {
   name: "collect",
@@ -58,28 +45,29 @@ export const collect: Command = {
     },
   ],
   run: (given, io) =>
-    withLockedSession(given, io, async (opened) => {
-      const prepared = opened.ok ? await prepare(opened.session) : undefined;
-      if (!opened.ok || !prepared) {
-        const findings = opened.ok ? opened.session.findings : opened.findings;
-        sayReport({ text: "", data: { command: "collect", collected: null } }, findings, given, io);
-        return failureCode(findings);
+    withLockedSession(given, io, async (opening) => {
+      const planned = await planOf(opening);
+      if (!planned.ok) {
+        sayReport({ text: "", data: { command: "collect", collected: null } }, planned.findings, given, io);
+        return failureCode(planned.findings);
       }
-      const { session } = opened;
+      const { session, prepared, findings: known } = planned;
       const reportsFolder = resolve(
         io.cwd,
-        textOption(given, "reports") ?? join(session.folder, `reports-${session.target.name}`),
+        textOption(given, "reports") ?? join(session.folder, `reports-${session.opened.target.name}`),
       );
-      const collected = await collectReports(session, prepared, reportsFolder);
+      const withKnown = { ...session, opened: { ...session.opened, findings: known } };
+      const result = await collectReports(withKnown, prepared, reportsFolder);
+      const collected = result.ok ? result.value : undefined;
       const text = renderCollected(collected, io);
       const { ids, confirmed, refused } = collected ?? {};
       const data = { command: "collect", collected: collected ? { ids, confirmed, refused } : null };
-      sayAfterCheck({ text, data }, session.findings, given, io);
-      return collected && collected.refused === 0 ? 0 : failureCode(session.findings);
+      sayAfterCheck({ text, data }, result.findings, given, io);
+      return collected && collected.refused === 0 ? 0 : failureCode(result.findings);
     }),
 };
 
-function renderCollected(collected: Collected | undefined, io: Io): string {
+function renderCollected(collected: CollectedReports | undefined, io: Io): string {
   const colours = coloursOf(io);
   if (!collected)
     return `${colours.red(colours.bold("Nothing was collected"))}: the ledger is unchanged. Fix what is listed, then collect again.\n`;
@@ -91,90 +79,17 @@ function renderCollected(collected: Collected | undefined, io: Io): string {
   return `${colours.bold("Collected")} ${counted(ids, "id")}. ${counted(confirmed, "other record")} confirmed, ${counted(refused, "row")} refused.\n  ${next}\n`;
 }
 
-/**
- * All or nothing: undefined when anything is missing, or when the upload folder is another than the project would build now, as lines would
- * be taken for others. Then the ledger is as it was.
- */
+/** Collects, and saves what is new in the ledger. */
 export async function collectReports(
-  session: Session,
-  prepared: Prepared,
+  { opened, uploadFolder, save }: Session,
+  prepared: PlannedUpload,
   reportsFolder: string,
-): Promise<Collected | undefined> {
-  const { catalogue, project, target, ledger, uploadFolder } = session;
-  const findings = new Findings();
-  const collected = await collectAll();
-  session.findings.add(...findings.list());
-  if (!collected) return undefined;
-  noteDelivered({
-    catalogue,
-    target,
-    heldBack: prepared.heldBack,
-    taken: collected.taken,
-    ledger: ledger.ledger,
-    sha256: nodeSha256,
-    run: await runOf(uploadFolder),
-    kept: session.compared?.changes.settled.kept,
+): Promise<Result<CollectedReports>> {
+  const result = await collectAnswers(opened, prepared, {
+    upload: nodeFiles(uploadFolder),
+    uploadName: uploadFolder,
+    reports: nodeFiles(reportsFolder),
   });
-  await ledger.save();
-  return collected;
-
-  async function collectAll(): Promise<Collected | undefined> {
-    const files = stepsNow(prepared.plan).flatMap((step) =>
-      step.is === "upload" ? step.files.map(({ name }) => name) : [],
-    );
-    if (!(await isBuiltFrom(session, prepared))) {
-      findings.add(finding("collect/other-upload", {}, { file: uploadFolder }));
-      return undefined;
-    }
-    const reports = await readReports(reportsFolder, files, findings);
-    if (findings.hasErrors) return undefined;
-    return collectIds({
-      catalogue,
-      kinds: project.kinds,
-      target,
-      plan: prepared.plan,
-      heldBack: prepared.heldBack,
-      ledger: ledger.ledger,
-      findings,
-      reports,
-      readExport: exportReader(reportsFolder, findings),
-      run: await runOf(uploadFolder),
-    });
-  }
-}
-
-interface Manifest {
-  readonly resources: readonly { readonly path: string; readonly hash: string }[];
-}
-
-async function manifestOf(folder: string): Promise<Manifest | undefined> {
-  const path = join(folder, "datapackage.json");
-  return existsSync(path) ? (JSON.parse(await readFile(path, "utf8")) as Manifest) : undefined;
-}
-
-/** Whether the folder's files of rows are, to the byte, those that the project would build now: only then are its lines known. */
-async function isBuiltFrom(
-  { uploadFolder, catalogue, target }: Session,
-  { plan, heldBack }: Prepared,
-): Promise<boolean> {
-  const manifest = await manifestOf(uploadFolder);
-  const built = new Map(manifest?.resources.map(({ path, hash }) => [path, hash]));
-  const isLeftOut = isHeldBack(heldBack);
-  for (const step of stepsNow(plan)) {
-    if (step.is !== "upload") continue;
-    const file = target.files.get(step.slot.file)!;
-    for (const { name, blocks } of step.files) {
-      const rows = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
-      const hasher = nodeSha256();
-      for (const chunk of await encodeFile(file, rows, () => undefined)) hasher.update(chunk);
-      if (built.get(name) !== `sha256:${hasher.digest()}`) return false;
-    }
-  }
-  return manifest !== undefined && stepsNow(plan).length > 0;
-}
-
-/** A run is known by what it built. */
-async function runOf(folder: string): Promise<string> {
-  const manifest = await manifestOf(folder);
-  return manifest?.resources.map(({ hash }) => hash.slice(7, 11)).join("") ?? "";
+  if (result.ok) await save(result.value.ledger);
+  return result;
 }

@@ -1,6 +1,6 @@
 import { existsSync } from "node:fs";
 import { join, resolve } from "node:path";
-import { comparisonAsHtml, csvLine, pairRows, type RepliedPair } from "zest-tier";
+import { comparisonAsHtml, csvLine, pairRows, pairsFileName, pairsToAnswer, type ComparedExport } from "zest-tier";
 import {
   allOption,
   type Command,
@@ -12,7 +12,6 @@ import {
   textOption,
   UsageError,
 } from "../command.js";
-import { pairsFile, type Compared } from "../export.js";
 import { coloursOf } from "../io.js";
 import { comparisonToJson, renderComparison } from "../render/comparison.js";
 import { exitCode, failureCode, sayAfterCheck, sayReport } from "../report.js";
@@ -48,48 +47,44 @@ export const compare: Command = {
         "compare needs an export of the platform",
         "Save an export of the platform and give it with --export FILE.",
       );
-    return withLockedSession(given, io, async (opened) => {
-      const compared = opened.ok ? opened.session.compared : undefined;
-      if (!opened.ok || !compared) {
-        const findings = opened.ok ? opened.session.findings : opened.findings;
+    return withLockedSession(given, io, async (opening) => {
+      const compared = opening.ok ? opening.session.opened.compared : undefined;
+      if (!opening.ok || !compared) {
+        const findings = opening.ok ? opening.session.opened.findings : opening.findings;
         sayReport({ text: "", data: { command: "compare", comparison: null } }, findings, given, io);
         return failureCode(findings);
       }
-      const { session } = opened;
+      const { session } = opening;
+      const { project, target, trial, findings } = session.opened;
       const path = textOption(given, "report");
-      const title = `${session.project.name}, and what is on ${session.target.name}`;
-      const { currency } = session.project;
+      const title = `${project.name}, and what is on ${target.name}`;
+      const { currency } = project;
       if (path !== undefined)
         await writeWholeFile(resolve(io.cwd, path), comparisonAsHtml(compared.comparison, title, currency));
       const asked = await writePairs(session, compared);
       const colours = coloursOf(io);
       const isSame = compared.comparison.records.every(({ state }) => state === "only on the platform");
-      const verdict = !session.trial
+      const verdict = !trial
         ? ""
         : isSame
           ? colours.green("The trial is on the platform as intended. You can upload the whole range.\n")
           : colours.red("The trial is not on the platform as intended. Fix that before you upload the whole range.\n");
       const text = `${renderComparison(compared.comparison, colours, given.options["all"] === true, asked, currency)}${verdict}`;
-      sayAfterCheck(
-        { text, data: { command: "compare", ...comparisonToJson(compared.comparison) } },
-        session.findings,
-        given,
-        io,
-      );
-      return exitCode(session.findings, session.despite);
+      const data = { command: "compare", ...comparisonToJson(compared.comparison) };
+      sayAfterCheck({ text, data }, findings, given, io);
+      return exitCode(findings, session.choices.despite);
     });
   },
 };
 
 /** Puts what is not decided yet into the pairs file, behind what is. @returns the file's name where there is something to answer. */
-async function writePairs({ folder, target }: Session, { comparison, pairs }: Compared): Promise<string | undefined> {
-  const known = new Set(pairs.map(({ kind, yours, platforms }) => JSON.stringify([kind, yours, platforms])));
-  const open = [...comparison.collisions, ...comparison.suggestions].filter(
-    ({ kind, yours, platforms }) => !known.has(JSON.stringify([kind, yours, platforms])),
-  );
-  const all: RepliedPair[] = [...pairs, ...open.map((pair) => ({ ...pair, reply: undefined }))];
-  const name = pairsFile(target.name);
-  if (open.length > 0 || (all.length > 0 && !existsSync(join(folder, name)))) {
+async function writePairs(
+  { folder, opened }: Session,
+  { comparison, pairs }: ComparedExport,
+): Promise<string | undefined> {
+  const { all, added } = pairsToAnswer(comparison, pairs);
+  const name = pairsFileName(opened.target.name);
+  if (added > 0 || (all.length > 0 && !existsSync(join(folder, name)))) {
     const toLine = csvLine({ delimiter: ";", lineEnd: "\r\n" });
     await writeWholeFile(join(folder, name), pairRows(all).map(toLine).join(""));
   }

@@ -2,7 +2,7 @@ import { existsSync, readdirSync, rmSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
-import { say, type Finding, type Language } from "zest-tier";
+import { rehearse, say, type Finding, type Language } from "zest-tier";
 import { copyWholeFolder, IoTrouble, lockAll, nodeFiles } from "zest-tier/node";
 import {
   allOption,
@@ -26,12 +26,18 @@ import { summarise } from "../render/findings.js";
 import { detailsOf } from "../render/plan.js";
 import { columns, counted } from "../render/text.js";
 import { renderLaterImport } from "../render/later-import.js";
-import { noPlaceText, renderDifferences, renderVerdict, scopeOf, verdictToJson } from "../render/verdict.js";
+import {
+  noPlaceText,
+  renderDifferences,
+  renderVerdict,
+  scopeOf,
+  verdictToJson,
+  type VerdictScope,
+} from "../render/verdict.js";
 import { sayFindings, sayReport } from "../report.js";
 import { openSession, type Session, shortPath } from "../session.js";
 import { openShopfront, type OpenShop } from "../shopfront.js";
 import { buildFolder } from "./build.js";
-import { rehearsePrepared } from "./rehearse.js";
 
 const presetFolder = "bramblecomb";
 
@@ -80,11 +86,11 @@ export const demo: Command = {
 /** @throws IoTrouble when another run has it. */
 async function locked<T>(path: string, work: () => Promise<T>): Promise<T> {
   const taken = await lockAll([path]);
-  if (!taken.ok) throw new IoTrouble(taken.finding);
+  if (!taken.ok) throw new IoTrouble(taken.findings.list()[0]!);
   try {
     return await work();
   } finally {
-    await taken.lock.release();
+    await taken.value.release();
   }
 }
 
@@ -98,7 +104,7 @@ async function runDemo(folder: string, given: CommandLine, io: Io): Promise<numb
     sayReport({ text: "", data: { command: "demo", rebuilt: false } }, opened.findings, given, io);
     return 1;
   }
-  const { project, read, findings } = opened.session;
+  const { project, read, findings } = opened.session.opened;
   const found = summarise(findings.list(), colours, languageOf(given));
   stages.say("Check", `${renderSources(project, read, colours)}  ${found}`);
   const results: object[] = [];
@@ -107,7 +113,7 @@ async function runDemo(folder: string, given: CommandLine, io: Io): Promise<numb
   let rebuilt = true;
   for (const { name } of project.targets) {
     if (one !== undefined && one !== name) continue;
-    const isFirst = opened.session.target.name === name;
+    const isFirst = opened.session.opened.target.name === name;
     const again = isFirst ? opened : await openSession({ argument: folder, options: { for: name } }, io);
     const standIn = isLeftOpen ? await startStandIn(name as StandInName) : undefined;
     const result = again.ok
@@ -115,7 +121,12 @@ async function runDemo(folder: string, given: CommandLine, io: Io): Promise<numb
       : undefined;
     rebuilt &&= result?.rebuilt ?? false;
     if (again.ok && standIn && result?.intended)
-      shops.push({ target: again.session.target, currency: project.currency, standIn, intended: result.intended });
+      shops.push({
+        target: again.session.opened.target,
+        currency: project.currency,
+        standIn,
+        intended: result.intended,
+      });
     results.push({ target: name, ...result, intended: undefined });
   }
   if (isJson(given))
@@ -178,13 +189,15 @@ const laterTargets = ["pennywort", "saltmarsh", "tollgate"] as const;
 /** From the plan to what is on the stand-in at the end, for one platform. */
 async function runTarget(session: Session, stages: Stages, io: Io, language: Language, standIn: StandIn | undefined) {
   const colours = coloursOf(io);
-  const { target } = session;
+  const { opened, uploadFolder } = session;
+  const { target } = opened;
   stages.title(target.name);
-  const upload = await buildFolder(session, io, { language });
-  if (!upload) {
-    stages.findings(session.findings.list().filter((finding) => finding.severity === "error"));
+  const built = await buildFolder(session, io, { language });
+  if (!built.ok) {
+    stages.findings(built.findings.list().filter((finding) => finding.severity === "error"));
     return { rebuilt: false, intended: undefined };
   }
+  const upload = built.value;
   const { plan, files, stopsAt } = upload;
   const { collections, uploads } = plan.cost;
   const steps = plan.steps.map((step) => [
@@ -204,17 +217,18 @@ async function runTarget(session: Session, stages: Stages, io: Io, language: Lan
     `  ${counted(plan.steps.length, "step")}, ${counted(uploads, "upload")}, ${counted(collections, "collection")} of ids\n${columns(shown).trimEnd()}`,
   );
   const stop = stopsAt === undefined ? "" : `, up to step ${stopsAt}, where ids have to be collected`;
-  stages.say("Build", `  ${counted(files.length, "file")} in ${shortPath(session.uploadFolder, io)}${stop}`);
-  const rehearsed = await rehearsePrepared(session, upload, nodeFiles(session.uploadFolder));
+  stages.say("Build", `  ${counted(files.length, "file")} in ${shortPath(uploadFolder, io)}${stop}`);
+  const rehearsed = await rehearse(opened, upload, { ...session.choices, files: nodeFiles(uploadFolder) });
   if (!rehearsed.ok) throw new Error("a file that was just built is missing");
-  const { verdict } = rehearsed;
-  stages.say("Rehearse", indent(renderVerdict(verdict, colours, scopeOf(session, upload.heldBack))));
+  const verdict = rehearsed.value;
+  const scope = scopeOf(opened, built.findings, upload.heldBack);
+  stages.say("Rehearse", indent(renderVerdict(verdict, colours, scope)));
   const run = await runOnStandIn(session, upload, verdict, io, standIn);
   stages.say(
     "Upload",
     `${columns(run.rounds.flatMap((round, at) => roundLines(round, at, run.rounds.length))).trimEnd()}\n  to the stand-in ${target.name}, over HTTP`,
   );
-  stages.say("Compare", indent(renderRun(run, session, io)));
+  stages.say("Compare", indent(renderRun(run, { ...scope, heldBack: "" }, io)));
   const rebuilt = verdict.rebuilt && run.differences.length === 0 && run.disagreements.length === 0;
   return { rebuilt, rehearsal: verdictToJson(verdict), ...run };
 }
@@ -275,17 +289,17 @@ function outcomesOf({ refused, rows }: DeliveredFile): string {
   return [...counts].map(([outcome, count]) => `${counted(count, "row")} ${outcome}`).join(", ");
 }
 
-function renderRun(run: StandInRun, session: Session, io: Io): string {
+function renderRun(run: StandInRun, scope: VerdictScope, io: Io): string {
   const colours = coloursOf(io);
   const result =
     run.differences.length === 0
-      ? colours.green(`Everything that ${session.target.name} can store is on it as intended.`)
-      : renderDifferences(run.differences, colours, session.project.currency);
+      ? colours.green(`Everything that ${scope.target} can store is on it as intended.`)
+      : renderDifferences(run.differences, colours, scope.currency);
   const expected =
     run.disagreements.length === 0
       ? colours.green("Every row came out as the rehearsal expected.")
       : colours.red(listed(run.disagreements));
-  return [result, noPlaceText(scopeOf(session)), expected].filter((line) => line !== "").join("\n");
+  return [result, noPlaceText(scope), expected].filter((line) => line !== "").join("\n");
 }
 
 const mostDisagreements = 10;

@@ -1,5 +1,5 @@
 import { resolve } from "node:path";
-import { drawPlan, findUncarried, recordsNamed, whyThere, type Plan, type Prepared } from "zest-tier";
+import { drawPlan, findUncarried, recordsNamed, whyThere } from "zest-tier";
 import { writeWholeFile } from "zest-tier/node";
 import {
   allOption,
@@ -20,7 +20,7 @@ import {
 import { coloursOf, type Io } from "../io.js";
 import { planToJson, renderLeftOut, renderPlan, renderWhy } from "../render/plan.js";
 import { exitCode, failureCode, sayAfterCheck, sayReport } from "../report.js";
-import { openSession, prepare, type Session } from "../session.js";
+import { openPlanned, type SessionPlan } from "../planned.js";
 
 export const plan: Command = {
   name: "plan",
@@ -54,54 +54,55 @@ export const plan: Command = {
     { line: "zest-tier plan --for saltmarsh --svg plan.svg", does: "writes the plan as a diagram" },
   ],
   async run(given, io) {
-    const opened = await openSession(given, io);
-    const prepared = opened.ok ? await prepare(opened.session) : undefined;
-    if (!opened.ok || !prepared) {
-      const findings = opened.ok ? opened.session.findings : opened.findings;
+    const planned = await openPlanned(given, io);
+    const { findings } = planned;
+    if (!planned.ok) {
       sayReport({ text: "", data: { command: "plan", plan: null } }, findings, given, io);
       return failureCode(findings);
     }
-    const { session } = opened;
-    if (given.options["leftOut"] === true) return listLeftOut(session, given, io);
-    await draw(session, prepared.plan, given, io);
+    const { session, prepared } = planned;
+    if (given.options["leftOut"] === true) return listLeftOut(planned, given, io);
+    await draw(planned, given, io);
     const word = textOption(given, "why");
-    if (word !== undefined) return explain(session, prepared, word, given, io);
+    if (word !== undefined) return explain(planned, word, given, io);
     const text = renderPlan(prepared.plan, coloursOf(io), io.width, languageOf(given));
     sayAfterCheck(
       { text, data: { command: "plan", plan: planToJson(prepared.plan, languageOf(given)) } },
-      session.findings,
+      findings,
       given,
       io,
     );
-    return exitCode(session.findings, session.despite);
+    return exitCode(findings, session.choices.despite);
   },
 };
 
-async function draw({ project, target }: Session, planned: Plan, given: CommandLine, io: Io): Promise<void> {
+async function draw({ session, prepared }: SessionPlan, given: CommandLine, io: Io): Promise<void> {
   const path = textOption(given, "svg");
   if (path === undefined) return;
+  const { project, target } = session.opened;
   await writeWholeFile(
     resolve(io.cwd, path),
-    drawPlan(planned, `${project.name} to ${target.name}`, languageOf(given)),
+    drawPlan(prepared.plan, `${project.name} to ${target.name}`, languageOf(given)),
   );
 }
 
-function listLeftOut({ catalogue, target }: Session, given: CommandLine, io: Io): number {
+function listLeftOut({ session }: SessionPlan, given: CommandLine, io: Io): number {
+  const { catalogue, target } = session.opened;
   const lost = findUncarried(catalogue, target);
   if (isJson(given)) io.out(`${JSON.stringify({ command: "plan", leftOut: lost }, null, 2)}\n`);
   else io.out(renderLeftOut(lost, target.name));
   return 0;
 }
 
-function explain(session: Session, { plan: planned }: Prepared, word: string, given: CommandLine, io: Io): number {
-  const { catalogue, target } = session;
+function explain({ session, prepared }: SessionPlan, word: string, given: CommandLine, io: Io): number {
+  const { catalogue, target } = session.opened;
   const records = recordsNamed(catalogue, word);
   if (records.length === 0)
     throw new UsageError(`no record has the key or code "${word}"`, "Write the key or code as the sources have it.");
   const reasons = records.map((record) => ({
     kind: record.kind,
     key: catalogue.table(record.kind).key(record.row),
-    reasons: whyThere(catalogue, target, planned, record),
+    reasons: whyThere(catalogue, target, prepared.plan, record),
   }));
   if (isJson(given)) io.out(`${JSON.stringify({ command: "plan", why: reasons }, null, 2)}\n`);
   else io.out(renderWhy(reasons, coloursOf(io)));

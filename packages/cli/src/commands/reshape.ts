@@ -22,7 +22,7 @@ export const reshape: Command = {
       sayReport({ text: "", data: { command: "reshape", operations: [] } }, opened.findings, given, io);
       return failureCode(opened.findings);
     }
-    const { read, project, findings, despite } = opened.session;
+    const { read, project, findings } = opened.session.opened;
     const total = project.operations.length;
     const text = `${read.reshaped.map((one, at) => renderOperation(one, at + 1, io, languageOf(given))).join("\n")}${summary(read.reshaped.length, total, io)}`;
     const operations = read.reshaped.map(({ operation, balance, steps, became }) => ({
@@ -38,7 +38,7 @@ export const reshape: Command = {
       io,
       findings.list().filter(({ code }) => code.startsWith("reshape/")),
     );
-    return exitCode(findings, despite);
+    return exitCode(findings, opened.session.choices.despite);
   },
 };
 

@@ -15,7 +15,7 @@ import {
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted, cut } from "../render/text.js";
 import { failureCode, sayReport } from "../report.js";
-import { openSession, prepare } from "../session.js";
+import { openPlanned } from "../planned.js";
 
 export const trace: Command = {
   name: "trace",
@@ -48,15 +48,13 @@ export const trace: Command = {
         "trace needs one cell",
         "Give it with --cell or --source, as FILE:LINE or FILE:LINE:COLUMN.",
       );
-    const opened = await openSession(given, io);
-    const prepared = opened.ok ? await prepare(opened.session) : undefined;
-    if (!opened.ok || !prepared) {
-      const findings = opened.ok ? opened.session.findings : opened.findings;
-      sayReport({ text: "", data: { command: "trace", cells: [] } }, findings, given, io);
-      return failureCode(findings);
+    const planned = await openPlanned(given, io);
+    if (!planned.ok) {
+      sayReport({ text: "", data: { command: "trace", cells: [] } }, planned.findings, given, io);
+      return failureCode(planned.findings);
     }
-    const { catalogue, target } = opened.session;
-    const { plan, heldBack } = prepared;
+    const { catalogue, target } = planned.session.opened;
+    const { plan, heldBack } = planned.prepared;
     const isLeftOut = isHeldBack(heldBack);
     const wants = (file: string, line: number, header: string) =>
       file === cell!.file && line === cell!.line && (cell!.column === undefined || header === cell!.column);

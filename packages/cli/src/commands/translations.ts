@@ -1,12 +1,19 @@
 import { existsSync } from "node:fs";
 import { resolve } from "node:path";
-import { translationList, translationSheet, translationXliff, writeWorkbook, type TranslationItem } from "zest-tier";
+import {
+  translationSheet,
+  translationsOf,
+  translationXliff,
+  writeWorkbook,
+  type Findings,
+  type TranslationItem,
+} from "zest-tier";
 import { writeWholeFile } from "zest-tier/node";
 import { type Command, outputOptions, projectArgument, textOption, UsageError } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, cut } from "../render/text.js";
 import { failureCode, sayAfterCheck, sayReport } from "../report.js";
-import { openSession, type Session } from "../session.js";
+import { openSession } from "../session.js";
 
 export const translations: Command = {
   name: "translations",
@@ -34,25 +41,21 @@ export const translations: Command = {
       sayReport({ text: "", data: { command: "translations", items: null } }, opened.findings, given, io);
       return failureCode(opened.findings);
     }
-    const { session } = opened;
-    const items = itemsOf(session, lang, given.options["every"] === true);
+    const target = opened.session.opened;
+    const all = translationsOf(target, lang);
+    const items = given.options["every"] === true ? all : all.filter(({ state }) => state !== "done");
     const out = textOption(given, "out");
-    const source = session.project.languages[0] ?? "en";
+    const source = target.project.languages[0] ?? "en";
+    const findings = target.findings.copy();
     let text = renderList(items, source, lang, io);
     if (out !== undefined) {
-      await write(resolve(io.cwd, out), out, items, source, lang, session);
+      await write(resolve(io.cwd, out), out, items, source, lang, findings);
       text += `\n  written: ${out}\n  When it is translated, add it to the project: translations: [{ file: ${out}, language: ${lang} }]\n`;
     }
-    sayAfterCheck({ text, data: { command: "translations", items } }, session.findings, given, io);
+    sayAfterCheck({ text, data: { command: "translations", items } }, findings, given, io);
     return 0;
   },
 };
-
-function itemsOf({ catalogue, project, findings }: Session, lang: string, every: boolean): TranslationItem[] {
-  const stale = findings.list().flatMap((one) => (one.code === "read/stale-translation" && one.at ? [one.at] : []));
-  const all = translationList(catalogue, project.languages[0] ?? "en", lang, stale);
-  return every ? all : all.filter((item) => item.state !== "done");
-}
 
 async function write(
   path: string,
@@ -60,12 +63,11 @@ async function write(
   items: readonly TranslationItem[],
   source: string,
   lang: string,
-  session: Session,
+  findings: Findings,
 ) {
   if (existsSync(path)) throw new UsageError(`${name} already exists`, "Give another name. Nothing is overwritten.");
   if (name.endsWith(".xlsx")) await writeWholeFile(path, await writeWorkbook([translationSheet(items, source, lang)]));
-  else if (/\.xlf$|\.xliff$/.test(name))
-    await writeWholeFile(path, translationXliff(items, source, lang, session.findings));
+  else if (/\.xlf$|\.xliff$/.test(name)) await writeWholeFile(path, translationXliff(items, source, lang, findings));
   else throw new UsageError(`${name} is neither a workbook nor XLIFF`, "Let its name end in .xlsx or .xlf.");
 }
 

@@ -24,7 +24,7 @@ export const trial: Command = {
       return failureCode(opened.findings);
     }
     const { session } = opened;
-    const chosen = session.trial!;
+    const chosen = session.opened.trial!;
     const products = chosen.of.products.map(({ row, shows }) => ({
       key: chosen.whole.table("product").key(row),
       shows,
@@ -39,12 +39,12 @@ const figures = ({ features, least, isExact }: Trial) => ({ features, least, isE
 const shownOfEach = 3;
 
 function renderTrial(
-  { trial: chosen }: Session,
+  { opened }: Session,
   products: readonly { key: string; shows: readonly string[] }[],
   io: Io,
 ): string {
   const colours = coloursOf(io);
-  const { of, whole } = chosen!;
+  const { of, whole } = opened.trial!;
   const rows = products.map(({ key, shows }) => [
     colours.bold(cut(key, 28)),
     shows.length === 0

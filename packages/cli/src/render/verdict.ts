@@ -7,10 +7,11 @@ import {
   type HeldBack,
   type Hidden,
   type LocatedDifference,
+  type OpenedTarget,
+  type ReadonlyFindings,
   type Verdict,
   valueText,
 } from "zest-tier";
-import type { Session } from "../session.js";
 import type { Colours } from "../io.js";
 import { columns, counted, cut } from "./text.js";
 
@@ -26,7 +27,11 @@ export interface VerdictScope {
   readonly currency: string | undefined;
 }
 
-export function scopeOf({ project, target, findings }: Session, heldBack?: HeldBack): VerdictScope {
+export function scopeOf(
+  { project, target }: OpenedTarget,
+  findings: ReadonlyFindings,
+  heldBack?: HeldBack,
+): VerdictScope {
   const count = (code: FindingCode) => findings.list().filter((one) => one.code === code).length;
   return {
     target: target.name,

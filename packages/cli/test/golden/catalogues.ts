@@ -19,7 +19,7 @@ import {
   parseGiven,
   parseTarget,
   readSources,
-  rehearse,
+  playUpload,
   rehearseThrough,
   resolveReferences,
   type Layout,
@@ -152,7 +152,7 @@ async function record(
   const inRounds = isOfRecords(target) && plan.steps.some((step) => step.is === "collect");
   const rehearsed = inRounds
     ? { ok: true as const, verdict: await rehearseThrough({ catalogue, target, heldBack, pictureNames }) }
-    : await rehearse({ catalogue, target, plan, heldBack, files: memoryFiles(files) });
+    : await playUpload({ catalogue, target, plan, heldBack, files: memoryFiles(files) });
   return {
     findings: found,
     plan: JSON.stringify(planToJson(plan, "en"), null, 1),

@@ -5,7 +5,7 @@
  */
 
 import type { TargetView } from "../catalogue/catalogue.js";
-import { finding, type Finding, type Findings } from "../findings/finding.js";
+import { finding, type Finding, type Findings, type ReadonlyFindings } from "../findings/finding.js";
 import { writtenHeaders } from "../layout/write.js";
 import { reportCycles } from "../plan/cycles.js";
 import type { AlreadyThere } from "../plan/placements.js";
@@ -42,7 +42,7 @@ export interface Prepared {
 }
 
 /** The findings that stop a build. */
-export function stoppingErrors(findings: Findings, despite: ReadonlySet<string>): readonly Finding[] {
+export function stoppingErrors(findings: ReadonlyFindings, despite: ReadonlySet<string>): readonly Finding[] {
   return findings.list().filter((one) => one.severity === "error" && !despite.has(one.code));
 }
 

@@ -26,9 +26,10 @@ export interface DeliveredInput {
   readonly kept?: ReadonlyMap<string, ReadonlyMap<string, CellValue | undefined>> | undefined;
 }
 
-/** Notes field by field what was in the uploaded files and was taken. */
-export function noteDelivered(input: DeliveredInput): void {
-  const { catalogue, target, taken, heldBack, ledger, sha256, run, kept } = input;
+/** A copy of the ledger that knows, field by field, what was in the uploaded files and was taken. */
+export function withDelivered(input: DeliveredInput): Ledger {
+  const { catalogue, target, taken, heldBack, sha256, run, kept } = input;
+  const ledger = input.ledger.copy();
   for (const [step, records] of taken) {
     const file = target.files.get(step.slot.file)!;
     const { snapshot, origins } = intendedByTarget(catalogue, target, heldBack, [file]);
@@ -70,6 +71,7 @@ export function noteDelivered(input: DeliveredInput): void {
     };
     for (const [kind, rows] of records) for (const row of rows) note(kind, row);
   }
+  return ledger;
 }
 
 /** The lists that lanes of a layout carry, as snapshots name them. */

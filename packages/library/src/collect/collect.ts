@@ -59,6 +59,8 @@ export type AcceptedRows = ReadonlyMap<string, ReadonlySet<number>>;
 export interface Collected {
   /** With the ids that are known now. */
   readonly catalogue: TargetView;
+  /** With what was collected; its new lines are not on the disk yet. */
+  readonly ledger: Ledger;
   readonly ids: number;
   readonly confirmed: number;
   readonly refused: number;
@@ -67,9 +69,9 @@ export interface Collected {
 }
 
 /**
- * Adds to the ledger what the reports and exports of a plan's first uploads tell.
+ * What the reports and exports of a plan's first uploads tell, in a copy of the ledger.
  *
- * @returns undefined when anything is missing or cannot be told; then the findings say what, and the ledger is untouched.
+ * @returns undefined when anything is missing or cannot be told; then the findings say what.
  */
 export async function collectIds(given: CollectInput): Promise<Collected | undefined> {
   const findings = new Findings();
@@ -93,8 +95,7 @@ export async function collectIds(given: CollectInput): Promise<Collected | undef
   for (const [file, steps] of exported) await collectExport(input, file, steps, taken, counts);
   given.findings.add(...refusals.list(), ...findings.list());
   if (findings.hasErrors) return undefined;
-  given.ledger.takeFrom(ledger);
-  return { ...counts, taken, catalogue: withIds(given.catalogue, given.ledger) };
+  return { ...counts, taken, ledger, catalogue: withIds(given.catalogue, ledger) };
 }
 
 interface Collecting extends CollectInput {

@@ -42,31 +42,51 @@ export function describeFinding(
   return { message: says(given.facts), remedy: entry.remedy };
 }
 
+/** Findings as somebody sees them who does not add to them. */
+export interface ReadonlyFindings {
+  readonly hasErrors: boolean;
+  /** Whether errors went over the limit of their code: then not every faulty record is known. */
+  readonly hasUnlistedErrors: boolean;
+  /** In source order; codes that went over the limit are followed by one finding that says how many more there are. */
+  list(): readonly Finding[];
+  /** The same findings, to be added to. */
+  copy(): Findings;
+}
+
 /** Keeps findings up to a limit a code, and counts what is beyond, so that hostile input cannot fill the memory. */
-export class Findings {
+export class Findings implements ReadonlyFindings {
   readonly #kept: Finding[] = [];
   readonly #counts = new Map<FindingCode, number>();
+  #errors = 0;
 
   constructor(readonly mostPerCode = 10_000) {}
+
+  copy(): Findings {
+    const made = new Findings(this.mostPerCode);
+    for (const one of this.#kept) made.#kept.push(one);
+    for (const [code, count] of this.#counts) made.#counts.set(code, count);
+    made.#errors = this.#errors;
+    return made;
+  }
 
   add(...given: readonly Finding[]): void {
     for (const one of given) {
       const count = (this.#counts.get(one.code) ?? 0) + 1;
       this.#counts.set(one.code, count);
+      if (one.severity === "error") this.#errors++;
       if (count <= this.mostPerCode) this.#kept.push(one);
     }
   }
 
-  /** Whether errors went over the limit of their code: then not every faulty record is known. */
   get hasUnlistedErrors(): boolean {
-    return this.#kept.some((one) => one.severity === "error" && this.#counts.get(one.code)! > this.mostPerCode);
+    return this.#errors > this.#kept.reduce((sum, { severity }) => (severity === "error" ? sum + 1 : sum), 0);
   }
 
+  /** Of all that were added, whether they are listed or not. */
   get hasErrors(): boolean {
-    return this.#kept.some((one) => one.severity === "error");
+    return this.#errors > 0;
   }
 
-  /** In source order; codes that went over the limit are followed by one finding that says how many more there are. */
   list(): readonly Finding[] {
     const more = [...this.#counts]
       .filter(([, count]) => count > this.mostPerCode)

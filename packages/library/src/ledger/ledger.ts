@@ -90,17 +90,13 @@ export class Ledger {
     return undefined;
   }
 
-  /** A ledger that knows the same, and can be added to without this one being touched. What was added to this one is not new to it. */
+  /** A ledger that knows the same, and can be added to without this one being touched. What is not on the disk yet is not in the copy either. */
   copy(): Ledger {
     const other = new Ledger();
     for (const [name, line] of this.#lines) other.#lines.set(name, line);
     for (const [id, line] of this.#owners) other.#owners.set(id, line);
+    other.#added.push(...this.#added);
     return other;
-  }
-
-  /** Takes over what was added to a copy of this one. */
-  takeFrom(copy: Ledger): void {
-    for (const line of copy.#added) this.add(line);
   }
 
   /** What was added since the last batch, as the text of a batch to append to the file; "" for nothing. */

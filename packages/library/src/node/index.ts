@@ -3,11 +3,13 @@
 import { createHash } from "node:crypto";
 import { readdir, readFile } from "node:fs/promises";
 import type { Sha256 } from "../ports.js";
+import type { ProjectPorts } from "../workflow/ports.js";
+import { nodeFiles } from "./files.js";
 
 export { openLedger, type LedgerFile } from "./ledger.js";
-export { loadPictures, nodeFiles } from "./files.js";
-export { folderSink, type OpenedSink } from "./upload-folder.js";
-export { lockAll, type Lock, type Locked } from "./lock.js";
+export { nodeFiles } from "./files.js";
+export { folderSink } from "./upload-folder.js";
+export { lockAll, type Lock } from "./lock.js";
 export { copyWholeFolder, writeFully, writeWholeFile, type ByteSink } from "./write.js";
 export { IoTrouble, isSystemError, reasonOf } from "./io-trouble.js";
 
@@ -38,3 +40,11 @@ export async function shippedTargetNames(): Promise<string[]> {
     .map((file) => file.slice(0, -5))
     .sort();
 }
+
+/** What a project in a folder needs of Node. */
+export const nodePorts = (folder: string): ProjectPorts => ({
+  files: nodeFiles(folder),
+  sha256: nodeSha256,
+  shippedTarget,
+  shippedLayout,
+});

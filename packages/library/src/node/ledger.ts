@@ -8,13 +8,14 @@ import { IoTrouble, reasonOf, writeTrouble } from "./io-trouble.js";
 import { syncFolder, writeFully } from "./write.js";
 
 export interface LedgerFile {
+  /** As it was read. */
   readonly ledger: Ledger;
   /**
-   * Appends what was added since as one batch, and waits until it is on the disk.
+   * Appends what was added to a ledger since as one batch, and waits until it is on the disk.
    *
    * @throws IoTrouble when it cannot be written; then none of the batch counts, now or when the file is read again.
    */
-  readonly save: () => Promise<void>;
+  readonly save: (ledger: Ledger) => Promise<void>;
 }
 
 /**
@@ -33,8 +34,8 @@ export async function openLedger(path: string, name: string, findings: Findings)
   let isTorn = whole < text.length;
   return {
     ledger,
-    async save() {
-      const added = ledger.addedText();
+    async save(now) {
+      const added = now.addedText();
       if (added === "") return;
       const bytes = new TextEncoder().encode(added);
       try {
@@ -55,7 +56,7 @@ export async function openLedger(path: string, name: string, findings: Findings)
       }
       isTorn = false;
       wholeBytes += bytes.length;
-      ledger.forgetAdded();
+      now.forgetAdded();
     },
   };
 }

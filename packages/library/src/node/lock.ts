@@ -9,15 +9,14 @@ import { hostname } from "node:os";
 import { open, readFile, realpath, rm, stat } from "node:fs/promises";
 import { basename, dirname, join, resolve } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
-import { finding, type Finding } from "../findings/finding.js";
+import { finding, Findings, type Finding } from "../findings/finding.js";
+import { failure, resultOf, type Result } from "../findings/result.js";
 import { isAlive, writeFully } from "./write.js";
 import { reasonOf } from "./io-trouble.js";
 
 export interface Lock {
   readonly release: () => Promise<void>;
 }
-
-export type Locked = { readonly ok: true; readonly lock: Lock } | { readonly ok: false; readonly finding: Finding };
 
 interface Holder {
   readonly pid: number;
@@ -39,7 +38,7 @@ const oldestMoment = 10_000;
  *   it is passed over.
  * @param patience milliseconds to wait for others that have one of them.
  */
-export async function lockAll(paths: readonly string[], patience = defaultPatience): Promise<Locked> {
+export async function lockAll(paths: readonly string[], patience = defaultPatience): Promise<Result<Lock>> {
   const files = [...new Set(await Promise.all(paths.map(lockFileOf)))].sort();
   const held: string[] = [];
   const release = async () => {
@@ -50,9 +49,9 @@ export async function lockAll(paths: readonly string[], patience = defaultPatien
     const problem = await lockOne(file, until, held);
     if (!problem) continue;
     await release();
-    return { ok: false, finding: problem };
+    return failure(problem);
   }
-  return { ok: true, lock: { release } };
+  return resultOf({ release }, new Findings());
 }
 
 /** By the path that links lead to, so that two names of one thing are one lock. */

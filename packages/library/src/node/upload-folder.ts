@@ -9,22 +9,20 @@ import { lstat, mkdir, readdir, readFile, rename, rm } from "node:fs/promises";
 import { basename, dirname, join, resolve } from "node:path";
 import type { UploadSink } from "../build/build.js";
 import { parseMark, uploadMark, type UploadMark } from "../build/upload-mark.js";
-import { finding, type Finding } from "../findings/finding.js";
+import { finding, Findings, type Finding } from "../findings/finding.js";
+import { failure, resultOf, type Result } from "../findings/result.js";
 import { compareText } from "../location.js";
 import { IoTrouble, reasonOf, writeTrouble } from "./io-trouble.js";
 import { cleanUnfinished, syncFolder, unfinishedName, writeNewFile } from "./write.js";
-
-export type OpenedSink =
-  { readonly ok: true; readonly sink: UploadSink } | { readonly ok: false; readonly finding: Finding };
 
 /**
  * Writes into a new folder beside the one wanted, and gives it its name when all is there.
  *
  * @param project whose upload it is: only its own earlier folder is replaced.
- * @returns a finding if something else is at that place already, or if nothing can be written there.
+ * Fails if something else is at that place already, or if nothing can be written there.
  * @throws IoTrouble by the sink's functions, when writing fails; then what was at that place is there as before.
  */
-export async function folderSink(folder: string, project: string): Promise<OpenedSink> {
+export async function folderSink(folder: string, project: string): Promise<Result<UploadSink>> {
   const wanted = resolve(folder);
   const unfinished = unfinishedName(wanted);
   try {
@@ -32,10 +30,10 @@ export async function folderSink(folder: string, project: string): Promise<Opene
     await cleanUnfinished(wanted);
     await putBack(wanted);
     const stranger = await strangerAt(wanted, folder, project);
-    if (stranger) return { ok: false, finding: stranger };
+    if (stranger) return failure(stranger);
     await mkdir(unfinished);
   } catch (error) {
-    return { ok: false, finding: finding("build/cannot-write", { reason: reasonOf(error) }, { file: folder }) };
+    return failure(finding("build/cannot-write", { reason: reasonOf(error) }, { file: folder }));
   }
   const discard = () => rm(unfinished, { recursive: true, force: true });
   const guarded = async (name: string, work: () => Promise<void>) => {
@@ -61,7 +59,7 @@ export async function folderSink(folder: string, project: string): Promise<Opene
       }),
     discard,
   };
-  return { ok: true, sink };
+  return resultOf(sink, new Findings());
 }
 
 /** Where the earlier folder waits until the new one has its name. */

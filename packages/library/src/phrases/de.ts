@@ -120,6 +120,7 @@ export const phrasesDe = {
   "{0} is built in. You can only add fields to it": "{0} ist eingebaut. Sie können nur Felder hinzufügen",
   '{0} already has "{1}"': "{0} hat „{1}“ bereits",
   'there is no target "{0}"': "es gibt kein Ziel „{0}“",
+  '{0} has no bulk change "{1}" in the project': "{0} hat im Projekt keine Massenänderung „{1}“",
   '{0} has no upload "{1}"': "{0} hat keinen Upload „{1}“",
   'translations and gaps need "languages", with the source language first':
     "translations und gaps brauchen „languages“, die Ausgangssprache zuerst",

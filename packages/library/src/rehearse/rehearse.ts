@@ -52,7 +52,7 @@ export interface RehearseInput {
 }
 
 /** @returns a finding when a file of the plan is not there. */
-export async function rehearse({
+export async function playUpload({
   catalogue,
   target,
   plan,

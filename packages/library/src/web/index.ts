@@ -6,6 +6,7 @@ import type { UploadSink } from "../build/build.js";
 import { finding } from "../findings/finding.js";
 import { compareText } from "../location.js";
 import type { FilesPort, Sha256 } from "../ports.js";
+import type { ProjectPorts } from "../workflow/ports.js";
 
 export const webSha256: Sha256 = () => {
   const hash = sha256.create();
@@ -75,3 +76,10 @@ export function memoryFolder(): MemoryFolder {
     },
   };
 }
+
+/** What a project whose files were dropped needs of a browser. The texts of shipped targets and layouts are the page's to load. */
+export const webPorts = (
+  blobs: ReadonlyMap<string, Blob>,
+  shippedTarget: ProjectPorts["shippedTarget"],
+  shippedLayout: ProjectPorts["shippedLayout"],
+): ProjectPorts => ({ files: blobFiles(blobs), sha256: webSha256, shippedTarget, shippedLayout });

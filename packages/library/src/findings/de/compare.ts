@@ -115,6 +115,10 @@ export const compare: Translated<typeof english> = {
     says: (f) => `${f.target} hat keine Spalte für ${f.field} allein`,
     remedy: "Nennen Sie ein Feld, für das eine der Dateien eine Spalte hat, als `kind.field`.",
   },
+  "change/no-whole-range": {
+    says: (f) => `${f.target} nimmt keine Datei mit dem ganzen Sortiment an`,
+    remedy: "Laden Sie nur hoch, was sich geändert hat.",
+  },
   "change/cannot-remove": {
     says: (f) =>
       `${f.target} kann keine Einträge aus Listen entfernen. ${anzahl(f.count, "Liste hat", "Listen haben")} auf der Plattform mehr Einträge als in Ihren Quellen: ${liste(f.examples, f.count)}`,

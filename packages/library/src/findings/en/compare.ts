@@ -113,6 +113,10 @@ export const compare = {
     (f: { field: string; target: string }) => `${f.target} has no column for ${f.field} alone`,
     "Name a field that one of its files has a column for, as `kind.field`.",
   ),
+  "change/no-whole-range": error(
+    (f: { target: string }) => `${f.target} accepts no file with the whole range`,
+    "Upload only what has changed.",
+  ),
   "change/cannot-remove": warning(
     (f: { count: number; examples: readonly string[]; target: string }) =>
       `${f.target} cannot remove entries from lists. ${some(f.count, "list has", "lists have")} more entries on the platform than in your sources: ${listed(f.examples, f.count)}`,

@@ -1,0 +1,31 @@
+/** How everything that can fail answers: with what it made, or without; with all findings in either case. */
+
+import { describeFinding, Findings, type Finding, type ReadonlyFindings } from "./finding.js";
+import { formatLocation } from "../location.js";
+
+export type Result<T> =
+  | { readonly ok: true; readonly value: T; readonly findings: ReadonlyFindings }
+  | { readonly ok: false; readonly findings: ReadonlyFindings };
+
+/** @param value undefined for what could not be made: then the findings say why. */
+export const resultOf = <T>(value: T | undefined, findings: ReadonlyFindings): Result<T> =>
+  value === undefined ? { ok: false, findings } : { ok: true, value, findings };
+
+/** What could not be made, for one reason. */
+export function failure(...reasons: readonly Finding[]): Result<never> {
+  const findings = new Findings();
+  findings.add(...reasons);
+  return { ok: false, findings };
+}
+
+/**
+ * The value of a result: for scripts that stop where something fails.
+ *
+ * @throws Error with what the errors say, a line each.
+ */
+export function valueOf<T>(result: Result<T>): T {
+  if (result.ok) return result.value;
+  const errors = result.findings.list().filter(({ severity }) => severity === "error");
+  const lines = errors.map((one) => `${one.at ? `${formatLocation(one.at)}: ` : ""}${describeFinding(one).message}`);
+  throw new Error(lines.join("\n"));
+}

@@ -1,0 +1,215 @@
+/** From an opened target to its plan, its upload folder, and the rehearsal of that folder. */
+
+import { buildUpload, stepsNow, type BuildInput, type Upload, type UploadSink } from "../build/build.js";
+import { prepareBuild, type Prepared, type PrepareInput } from "../build/prepare.js";
+import type { TargetView } from "../catalogue/catalogue.js";
+import { planBulkChange } from "../change/bulk-change.js";
+import { Changes } from "../change/changes.js";
+import { finding, type Finding, type Findings } from "../findings/finding.js";
+import { resultOf, type Result } from "../findings/result.js";
+import type { Ledger } from "../ledger/ledger.js";
+import { thereBy } from "../ledger/there.js";
+import { phrase, type Language } from "../phrases/phrase.js";
+import type { Plan } from "../plan/plan.js";
+import type { FilesPort } from "../ports.js";
+import type { TellPlayed } from "../rehearse/outcome.js";
+import { Registers } from "../rehearse/registers.js";
+import { isOfRecords, playUpload, type Verdict } from "../rehearse/rehearse.js";
+import { rehearseThrough } from "../rehearse/through.js";
+import { nearestSpelling } from "../spelling.js";
+import type { OpenedTarget } from "./open.js";
+
+/** What becomes of records with errors. */
+export interface PlanChoices {
+  /** Leave them out, and everything that depends on them. */
+  readonly holdBack?: boolean | undefined;
+  /** Errors of these codes do not count. */
+  readonly despite?: ReadonlySet<string> | undefined;
+}
+
+export interface BuildChoices extends PlanChoices {
+  /** Takes the files. */
+  readonly sink: UploadSink;
+  /** Only this bulk change of the project, by its name. */
+  readonly bulkChange?: string | undefined;
+  /** Of the run sheet; English if left out. */
+  readonly language?: Language | undefined;
+  /** Receives now and then which file is written, and how many products it holds by now. */
+  readonly tell?: BuildInput["progress"] | undefined;
+}
+
+const nothing: ReadonlySet<string> = new Set();
+
+export interface PlannedUpload extends Prepared {
+  /** What changes on the platform; undefined where no export of it was given. */
+  readonly changes: Changes | undefined;
+}
+
+export interface BuiltUpload extends Upload {
+  readonly changes: Changes | undefined;
+}
+
+/** A plan settles changes for good: each plan gets its own. */
+const changesFor = ({ compared }: OpenedTarget): Changes | undefined => compared && new Changes(compared.changes.input);
+
+function inputOf(
+  { project, target, catalogue, ledger, pictureNames }: OpenedTarget,
+  { holdBack = false, despite = nothing }: PlanChoices,
+  changes: Changes | undefined,
+): PrepareInput {
+  return {
+    catalogue,
+    target,
+    holdBack,
+    despite,
+    pictureNames,
+    there: changes ? changes.there : thereBy(ledger, catalogue),
+    manualSteps: project.wishes.get(target.name)!.manualSteps,
+  };
+}
+
+/** What to upload and in which order; with an export, only what changes. Fails where no order is possible. */
+export async function planUpload(opened: OpenedTarget, choices: PlanChoices = {}): Promise<Result<PlannedUpload>> {
+  const findings = opened.findings.copy();
+  const changes = changesFor(opened);
+  const prepared = prepareBuild(inputOf(opened, choices, changes), findings);
+  if (!prepared) return { ok: false, findings };
+  return resultOf({ ...(changes ? await changes.plan(prepared) : prepared), changes }, findings);
+}
+
+/** Builds the upload folder. Fails where errors block it: then the sink has been discarded. */
+export async function build(opened: OpenedTarget, choices: BuildChoices): Promise<Result<BuiltUpload>> {
+  const { project, ports } = opened;
+  const changes = changesFor(opened);
+  const { sink, language, tell } = choices;
+  const findings = opened.findings.copy();
+  const changed = choices.bulkChange === undefined ? undefined : bulkChangeOf(opened, choices.bulkChange, findings);
+  if (choices.bulkChange !== undefined && !changed) {
+    await sink.discard();
+    return { ok: false, findings };
+  }
+  const input: BuildInput = {
+    ...inputOf(opened, choices, changes),
+    replan: changes && ((prepared: Prepared) => changes.plan(prepared)),
+    ...changed,
+    project: project.name,
+    pictures: await picturesOf(opened, findings),
+    sha256: ports.sha256,
+    language,
+    ...(tell && { progress: tell }),
+  };
+  const upload = await buildUpload(input, sink, findings);
+  return resultOf(upload && { ...upload, changes }, findings);
+}
+
+/** The pictures that are uploaded, by file name. One that is gone since its folder was listed, or cannot be read, is a finding. */
+async function picturesOf(
+  { project, ports, pictureNames }: OpenedTarget,
+  findings: Findings,
+): Promise<Map<string, Uint8Array>> {
+  const pictures = new Map<string, Uint8Array>();
+  for (const name of pictureNames) {
+    const opened = await ports.files.read(`${project.pictures ?? "."}/${name}`);
+    if (!opened.ok) {
+      findings.add(opened.finding);
+      continue;
+    }
+    const chunks: Uint8Array[] = [];
+    for await (const chunk of opened.bytes) chunks.push(chunk);
+    const bytes = new Uint8Array(chunks.reduce((sum, { length }) => sum + length, 0));
+    let at = 0;
+    for (const chunk of chunks) {
+      bytes.set(chunk, at);
+      at += chunk.length;
+    }
+    pictures.set(name, bytes);
+  }
+  return pictures;
+}
+
+/** A plan of nothing but one bulk change of the project. */
+function bulkChangeOf(
+  { file, project, target, catalogue }: OpenedTarget,
+  name: string,
+  findings: Findings,
+): Pick<BuildInput, "catalogue" | "there" | "replan"> | undefined {
+  const { bulkChanges } = project.wishes.get(target.name)!;
+  const wanted = Object.hasOwn(bulkChanges, name) ? bulkChanges[name] : undefined;
+  if (!wanted) {
+    const nearest = nearestSpelling(name, Object.keys(bulkChanges));
+    const problem = phrase('{0} has no bulk change "{1}" in the project', target.name, name);
+    findings.add(finding("project/mistake", { problem, nearest }, { file }));
+    return undefined;
+  }
+  const planned = planBulkChange(catalogue, target, { name, ...wanted }, findings);
+  return {
+    catalogue: planned?.catalogue ?? catalogue,
+    there: { isThere: () => true, isAdded: () => true, hasPicture: () => true, isBegun: true },
+    replan: (prepared) =>
+      Promise.resolve({ ...prepared, plan: { ...prepared.plan, steps: planned ? [planned.step] : [] } }),
+  };
+}
+
+export interface RehearseChoices extends PlanChoices {
+  /** The upload folder. */
+  readonly files: FilesPort;
+  /** Receives each step that was played. */
+  readonly played?: TellPlayed | undefined;
+}
+
+/**
+ * Plays an upload folder on a simulated platform; where ids have to be collected in between, all the way through, as the platform
+ * would give them. Fails where a file of the plan is not in the folder.
+ */
+export async function rehearse(
+  opened: OpenedTarget,
+  prepared: PlannedUpload,
+  choices: RehearseChoices,
+): Promise<Result<Verdict>> {
+  const { files, played } = choices;
+  const findings = opened.findings.copy();
+  const { target, catalogue, pictureNames, ledger } = opened;
+  const { changes } = prepared;
+  const isInRounds = prepared.plan.steps.some((step) => step.is === "collect") || !ledger.isEmpty;
+  const expected = changes?.settled.after;
+  const common = { catalogue, target, heldBack: prepared.heldBack, expected, played };
+  const started = changes?.start();
+  if (!isOfRecords(target) || !isInRounds) {
+    const result = await playUpload({ ...common, plan: prepared.plan, files, ...(started && { shop: started }) });
+    if (!result.ok) findings.add(ofUploadFolder(result.finding));
+    return resultOf(result.ok ? result.verdict : undefined, findings);
+  }
+  // All rounds are played, the first as it was built: where nothing was, there is nothing to play.
+  const [first] = stepsNow(prepared.plan).flatMap((step) => (step.is === "upload" ? step.files : []));
+  const there = first && (await files.read(first.name));
+  if (there && !there.ok) {
+    findings.add(ofUploadFolder(there.finding));
+    return { ok: false, findings };
+  }
+  const verdict = await rehearseThrough({
+    ...common,
+    pictureNames,
+    ledger,
+    ...(started instanceof Registers && { registers: started }),
+    planWith: changes && ((known, view) => planChanges(opened, changes, choices, known, view)),
+  });
+  return resultOf(verdict, findings);
+}
+
+/** The plan of what changes, once more is known of the platform. */
+async function planChanges(
+  opened: OpenedTarget,
+  { input: before }: Changes,
+  choices: PlanChoices,
+  ledger: Ledger,
+  catalogue: TargetView,
+): Promise<Plan | undefined> {
+  const changes = new Changes({ ...before, catalogue, ledger });
+  const input = { ...inputOf(opened, choices, changes), catalogue };
+  const prepared = prepareBuild(input, opened.findings.copy());
+  return prepared && (await changes.plan(prepared)).plan;
+}
+
+/** A file that is missing in the upload folder was not built; it is not a source. */
+const ofUploadFolder = (found: Finding): Finding =>
+  found.code === "read/missing-file" ? finding("build/not-built", {}, found.at) : found;

@@ -1,0 +1,175 @@
+/**
+ * After an upload: what the platform answered, as files in a folder, into a ledger that knows more.
+ *
+ * `02-goods.tsv.report.json` is the report of an uploaded file, `goods.export.tsv` the export that tells the ids of a target's file.
+ */
+
+import { z } from "zod";
+import { stepsNow } from "../build/build.js";
+import { isHeldBack } from "../build/hold-back.js";
+import type { Prepared } from "../build/prepare.js";
+import { encodeFile, fileRows } from "../build/write-file.js";
+import { withDelivered } from "../change/delivered.js";
+import { collectIds, type Collected, type ImportReport } from "../collect/collect.js";
+import { finding, Findings } from "../findings/finding.js";
+import { resultOf, type Result } from "../findings/result.js";
+import type { FilesPort } from "../ports.js";
+import { readUtf8 } from "../read-text.js";
+import { readSource } from "../project/sources.js";
+import type { TargetFile } from "../target/target.js";
+import type { PlannedUpload } from "./build.js";
+import type { OpenedTarget } from "./open.js";
+
+export interface CollectChoices {
+  /** The upload folder that was sent. */
+  readonly upload: FilesPort;
+  /** As findings call it. */
+  readonly uploadName: string;
+  /** The folder of reports and exports. */
+  readonly reports: FilesPort;
+}
+
+export interface CollectedReports extends Collected {
+  /** The target with what is known now, to go on with. The new lines of its ledger are not on the disk yet. */
+  readonly opened: OpenedTarget;
+}
+
+export const reportFileName = (file: string): string => `${file}.report.json`;
+export const exportFileName = ({ name, ids }: TargetFile): string =>
+  `${name}.export.${ids?.layout?.format.is === "csv" ? "tsv" : "json"}`;
+
+/**
+ * Reads ids and confirmations from what the platform answered.
+ *
+ * All or nothing: fails when anything is missing, or when the upload folder is another than the project would build now, as lines would
+ * be taken for others.
+ */
+export async function collect(
+  opened: OpenedTarget,
+  prepared: PlannedUpload,
+  { upload, uploadName, reports }: CollectChoices,
+): Promise<Result<CollectedReports>> {
+  const { catalogue, project, target, ledger, ports } = opened;
+  const findings = opened.findings.copy();
+  const own = new Findings();
+  const hashes = await hashesOf(upload);
+  const collected = await collectAll();
+  findings.add(...own.list());
+  if (!collected) return { ok: false, findings };
+  const known = withDelivered({
+    catalogue: collected.catalogue,
+    target,
+    heldBack: prepared.heldBack,
+    taken: collected.taken,
+    ledger: collected.ledger,
+    sha256: ports.sha256,
+    run: runOf(hashes),
+    kept: prepared.changes?.settled.kept,
+  });
+  const now: OpenedTarget = { ...opened, ledger: known, catalogue: collected.catalogue };
+  return resultOf({ ...collected, ledger: known, opened: now }, findings);
+
+  async function collectAll(): Promise<Collected | undefined> {
+    if (!(await isBuiltFrom(opened, prepared, hashes))) {
+      own.add(finding("collect/other-upload", {}, { file: uploadName }));
+      return undefined;
+    }
+    const files = stepsNow(prepared.plan).flatMap((step) =>
+      step.is === "upload" ? step.files.map(({ name }) => name) : [],
+    );
+    const told = await readReports(reports, files, own);
+    if (own.hasErrors) return undefined;
+    return collectIds({
+      catalogue,
+      kinds: project.kinds,
+      target,
+      plan: prepared.plan,
+      heldBack: prepared.heldBack,
+      ledger,
+      findings: own,
+      reports: told,
+      async readExport(file, layout, into) {
+        const name = exportFileName(file);
+        const there = await reports.read(name);
+        if (!there.ok) return false;
+        await readSource({ file: name, layout }, into, reports, own);
+        return true;
+      },
+      run: runOf(hashes),
+    });
+  }
+}
+
+/** Of each file of an upload folder its hash; undefined where it has no list of them. */
+type Hashes = ReadonlyMap<string, string> | undefined;
+
+const manifest = z.object({ resources: z.array(z.object({ path: z.string(), hash: z.string() })) });
+
+async function hashesOf(upload: FilesPort): Promise<Hashes> {
+  const read = await readUtf8(upload, "datapackage.json");
+  const parsed = read.ok ? manifest.safeParse(jsonOf(read.text)) : undefined;
+  return parsed?.success ? new Map(parsed.data.resources.map(({ path, hash }) => [path, hash])) : undefined;
+}
+
+/** A run is known by what it built. */
+const runOf = (hashes: Hashes): string => [...(hashes?.values() ?? [])].map((hash) => hash.slice(7, 11)).join("");
+
+/** Whether the folder's files of rows are, to the byte, those that the project would build now: only then are its lines known. */
+async function isBuiltFrom(
+  { catalogue, target, ports }: OpenedTarget,
+  { plan, heldBack }: Prepared,
+  hashes: Hashes,
+): Promise<boolean> {
+  const isLeftOut = isHeldBack(heldBack);
+  for (const step of stepsNow(plan)) {
+    if (step.is !== "upload") continue;
+    const file = target.files.get(step.slot.file)!;
+    for (const { name, blocks } of step.files) {
+      const rows = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
+      const hasher = ports.sha256();
+      for (const chunk of await encodeFile(file, rows, () => undefined)) hasher.update(chunk);
+      if (hashes?.get(name) !== `sha256:${hasher.digest()}`) return false;
+    }
+  }
+  return hashes !== undefined && stepsNow(plan).length > 0;
+}
+
+/** The reports of uploaded files, by their names; those that cannot be read are findings. */
+async function readReports(
+  folder: FilesPort,
+  files: readonly string[],
+  findings: Findings,
+): Promise<ReadonlyMap<string, ImportReport>> {
+  const reports = new Map<string, ImportReport>();
+  for (const file of files) {
+    const name = reportFileName(file);
+    const read = await readUtf8(folder, name);
+    if (!read.ok && read.finding.code !== "read/missing-file") findings.add(read.finding);
+    if (!read.ok) continue;
+    const report = parseReport(jsonOf(read.text));
+    if (report) reports.set(file, report);
+    else findings.add(finding("collect/not-a-report", {}, { file: name }));
+  }
+  return reports;
+}
+
+/** @returns undefined for what is not a report. */
+function parseReport(json: unknown): ImportReport | undefined {
+  const given = json as Partial<ImportReport> | null | undefined;
+  const isRow = (row: unknown) =>
+    typeof row === "object" &&
+    row !== null &&
+    typeof (row as ImportReport["rows"][number]).line === "number" &&
+    typeof (row as ImportReport["rows"][number]).outcome === "string";
+  if (!given || !Array.isArray(given.rows) || !given.rows.every(isRow)) return undefined;
+  return { refused: typeof given.refused === "string" ? given.refused : null, rows: given.rows };
+}
+
+/** @returns undefined for what is not JSON. */
+function jsonOf(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}

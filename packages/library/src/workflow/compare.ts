@@ -1,0 +1,109 @@
+/** What is on the platform already: its export, compared with what is intended and what was last delivered. */
+
+import { nothingHeldBack } from "../build/hold-back.js";
+import type { Catalogue, TargetView } from "../catalogue/catalogue.js";
+import { Changes } from "../change/changes.js";
+import { withMovedRecreated } from "../change/recreate.js";
+import { redirectsNeeded, withRedirects } from "../change/redirects.js";
+import { compareWithPlatform, type Comparison } from "../compare/compare.js";
+import { exportFromFile, exportFromJson } from "../compare/held.js";
+import type { RepliedPair } from "../compare/matching.js";
+import { finding, Findings } from "../findings/finding.js";
+import type { Ledger } from "../ledger/ledger.js";
+import { withIds } from "../ledger/there.js";
+import type { Layout } from "../layout/layout.js";
+import type { Project, ReadProject } from "../project/project.js";
+import { readSource } from "../project/sources.js";
+import { readUtf8 } from "../read-text.js";
+import { intendedByTarget } from "../rehearse/rehearse.js";
+import type { Snapshot } from "../rehearse/snapshot.js";
+import { fieldsLeftByBlank, laneKeys } from "../rehearse/start.js";
+import type { Target } from "../target/target.js";
+import type { GivenExport } from "./open.js";
+import type { ProjectPorts } from "./ports.js";
+
+export interface ComparedExport {
+  readonly comparison: Comparison;
+  readonly changes: Changes;
+  readonly onPlatform: Snapshot;
+  readonly pairs: readonly RepliedPair[];
+}
+
+interface Compared {
+  readonly project: Project;
+  readonly ports: ProjectPorts;
+  readonly read: ReadProject;
+  readonly target: Target;
+  readonly ledger: Ledger;
+  readonly catalogue: TargetView;
+}
+
+/** @returns undefined, with findings, where the export is none of this platform's. */
+export async function compareExport(
+  { project, ports, read, target, ledger, catalogue: given }: Compared,
+  { file, files, isWholeRange }: GivenExport,
+  pairs: readonly RepliedPair[],
+  findings: Findings,
+): Promise<ComparedExport | undefined> {
+  if (isWholeRange && !target.replacing) {
+    findings.add(finding("change/no-whole-range", { target: target.name }));
+    return undefined;
+  }
+  const onPlatform = await readExport({ file, files }, target, project, findings);
+  if (!onPlatform) return undefined;
+  const moved = withIds(withMovedRecreated(given, target, onPlatform), ledger);
+  const intended = intendedByTarget(moved, target, nothingHeldBack);
+  const wishes = project.wishes.get(target.name)!.changes;
+  type Intended = ReturnType<typeof intendedByTarget>;
+  const compareWith = (catalogue: TargetView, own: Intended, into: Findings): Comparison =>
+    compareWithPlatform(
+      {
+        catalogue,
+        intended: own,
+        onPlatform,
+        delivered: (kind, key) => ledger.delivered(kind, key),
+        sha256: ports.sha256,
+        pairs,
+        addOnly: new Set(laneKeys(target, project.kinds).keys()),
+        leftByBlank: fieldsLeftByBlank(target, project.kinds),
+      },
+      into,
+    );
+  // An address that changes brings its redirect, which is then a change of its own.
+  const redirects = redirectsNeeded(intended, compareWith(moved, intended, new Findings()), wishes);
+  const catalogue = withRedirects(moved, intended, redirects, project.languages[0] ?? "en");
+  const whole = intendedByTarget(catalogue, target, nothingHeldBack);
+  const comparison = compareWith(catalogue, whole, findings);
+  const changes = new Changes({
+    catalogue,
+    target,
+    intended: whole,
+    onPlatform,
+    comparison,
+    compare: (less) => compareWith(catalogue, less, new Findings()),
+    ledger,
+    wishes,
+    redirects,
+    replaces: isWholeRange,
+    tasks: read.reshaped.flatMap(({ steps }) => steps),
+  });
+  changes.report(findings);
+  return { comparison, changes, onPlatform, pairs };
+}
+
+async function readExport(
+  { file, files }: Pick<GivenExport, "file" | "files">,
+  target: Target,
+  { kinds }: Project,
+  findings: Findings,
+): Promise<Snapshot | undefined> {
+  const isJson = file.endsWith(".json");
+  const opened = isJson ? await readUtf8(files, file) : await files.read(file);
+  if (!opened.ok) {
+    findings.add(opened.finding);
+    return undefined;
+  }
+  if ("text" in opened) return exportFromJson(opened.text, file, target, findings);
+  const readInto = (layout: Layout, into: Catalogue, own: Findings) => readSource({ file, layout }, into, files, own);
+  return exportFromFile(file, target, kinds, readInto, findings);
+}

@@ -1,0 +1,39 @@
+/** The list of pairs that a specialist answers: which record on the platform is which record of the sources. It lies beside the project file. */
+
+import { pairsOfRows, type RepliedPair } from "../compare/matching.js";
+import type { Comparison } from "../compare/compare.js";
+import type { Findings } from "../findings/finding.js";
+import { readCsv } from "../formats/csv-read.js";
+import { decodeText } from "../formats/decode.js";
+import type { FilesPort } from "../ports.js";
+
+export const pairsFileName = (target: string): string => `pairs-${target}.csv`;
+
+/** The pairs that the specialist has answered; none if there is no such file. */
+export async function readPairs(files: FilesPort, target: string, findings: Findings): Promise<readonly RepliedPair[]> {
+  const name = pairsFileName(target);
+  const opened = await files.read(name);
+  if (!opened.ok) {
+    if (opened.finding.code !== "read/missing-file") findings.add(opened.finding);
+    return [];
+  }
+  const rows: (readonly string[])[] = [];
+  const lines: number[] = [];
+  for await (const batch of readCsv(decodeText(opened.bytes, name, undefined, findings), name, {}, findings)) {
+    rows.push(...batch.rows);
+    lines.push(...batch.lines);
+  }
+  return pairsOfRows(rows, lines, name, findings) ?? [];
+}
+
+/** The pairs of a comparison that are not answered yet, behind those that were given. */
+export function pairsToAnswer(
+  { collisions, suggestions }: Comparison,
+  given: readonly RepliedPair[],
+): { readonly all: readonly RepliedPair[]; readonly added: number } {
+  const nameOf = ({ kind, yours, platforms }: Pick<RepliedPair, "kind" | "yours" | "platforms">): string =>
+    JSON.stringify([kind, yours, platforms]);
+  const known = new Set(given.map(nameOf));
+  const open = [...collisions, ...suggestions].filter((pair) => !known.has(nameOf(pair)));
+  return { all: [...given, ...open.map((pair) => ({ ...pair, reply: undefined }))], added: open.length };
+}
