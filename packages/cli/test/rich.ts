@@ -184,12 +184,35 @@ columns:
 `,
 };
 
+const layoutText = (name: string, yaml: string): string =>
+  `layout: ${name}\nformat: { csv: { delimiter: ";" } }\n${yaml}`;
+
+/** The files of a project: sheets, layouts, and the project file; `targets` as it names them. */
+export function projectOf(given: Rich, targets: readonly object[]): Record<string, Uint8Array> {
+  const filled = Object.entries(given).filter(([, rows]) => rows.length > 0);
+  const project = {
+    project: "rich",
+    pictures: "pictures",
+    languages: ["en", "de"],
+    sources: filled.map(([name]) => ({ file: `${name}.csv`, layout: `layouts/${name}.yaml` })),
+    targets,
+  };
+  const texts = {
+    "project.yaml": JSON.stringify(project),
+    ...Object.fromEntries(
+      Object.entries(sheets).map(([name, yaml]) => [`layouts/${name}.yaml`, layoutText(name, yaml)]),
+    ),
+    ...Object.fromEntries(filled.map(([name, rows]) => [`${name}.csv`, toCsv(rows)])),
+  };
+  return Object.fromEntries(Object.entries(texts).map(([name, text]) => [name, new TextEncoder().encode(text)]));
+}
+
 let layouts: ReadonlyMap<string, Layout> | undefined;
 function layoutsOf(): ReadonlyMap<string, Layout> {
   layouts ??= new Map(
     Object.entries(sheets).map(([name, yaml]) => {
       const findings = new Findings();
-      const text = `layout: ${name}\nformat: { csv: { delimiter: ";" } }\n${yaml}`;
+      const text = layoutText(name, yaml);
       const given = parseGiven(text, `${name}.yaml`, givenLayout, findings)!;
       const layout = given && compileLayout(given.value, given.at, kinds, findings);
       if (!layout) throw new Error(JSON.stringify(findings.list()));
