@@ -2,11 +2,8 @@
 
 import { join } from "node:path";
 import {
-  compareSnapshots,
+  checkPlatform,
   Ledger,
-  intendedByTarget,
-  locateDifference,
-  readbackSnapshot,
   type LocatedDifference,
   type Snapshot,
   type BuiltUpload,
@@ -73,14 +70,9 @@ export async function runOnStandIn(
       const built = await buildFolder(session, io);
       upload = built.ok ? built.value : undefined;
     }
-    const { catalogue } = session.opened;
-    const intended = intendedByTarget(catalogue, target, first.heldBack);
-    const held = readbackSnapshot(await readBack(shop.url, target), target);
-    const differences = compareSnapshots(intended.snapshot, held).map((one) =>
-      locateDifference(catalogue, intended, one),
-    );
+    const checked = checkPlatform(session.opened, first, await readBack(shop.url, target));
     const delivered = rounds.flatMap((round) => round.delivered);
-    return { rounds, differences, disagreements: disagreementsOf(verdict, delivered), intended: intended.snapshot };
+    return { rounds, disagreements: disagreementsOf(verdict, delivered), ...checked };
   } finally {
     if (!kept) await shop.stop();
   }

@@ -37,6 +37,20 @@ export {
   type CollectChoices,
   type CollectedReports,
 } from "./workflow/collect.js";
+export {
+  calibrate,
+  calibrateDraft,
+  draft,
+  guideTo,
+  layoutName,
+  layoutOfText,
+  openLayout,
+  type Guide,
+  type OpenedLayout,
+} from "./workflow/layouts.js";
+export { cellsAt, cellsFrom, leftOut, reasonsFor, rowsOf, type RecordReasons, type Traced } from "./workflow/trace.js";
+export { checkPlatform, type CheckedPlatform } from "./workflow/platform.js";
+export { rawRows, type LookedAt } from "./workflow/raw-rows.js";
 export type { ComparedExport } from "./workflow/compare.js";
 export { pairsFileName, pairsToAnswer } from "./workflow/pairs.js";
 export { translationsOf } from "./workflow/texts.js";
@@ -246,7 +260,7 @@ export {
   type TargetWishes,
 } from "./project/project.js";
 export { addPictures, addSource, addTarget, draftProject, type DraftedSource } from "./project/draft.js";
-export { calibrate, type Calibration, type ColumnCalibration } from "./project/calibrate.js";
+export { calibrateLayout, type Calibration, type ColumnCalibration } from "./project/calibrate.js";
 export { columnGuide, emptyWorkbook, guideMarkdown, type GuideRow } from "./project/guide.js";
 export { readSource, readSources, type Progress, type Source } from "./project/sources.js";
 export { givenProject } from "./project/schema.js";

@@ -5,7 +5,7 @@ import { test } from "node:test";
 import * as xlsx from "@e965/xlsx";
 import { strFromU8, unzipSync } from "fflate";
 import {
-  calibrate,
+  calibrateLayout,
   columnGuide,
   draftLayout,
   emptyWorkbook,
@@ -91,7 +91,7 @@ const plain = layoutOf(
 );
 const calibrated = async (text: string) => {
   const findings = new Findings();
-  const result = await calibrate("s.csv", plain, kinds, filesOf({ "s.csv": text }), findings);
+  const result = await calibrateLayout("s.csv", plain, kinds, filesOf({ "s.csv": text }), findings);
   return { result: result!, findings };
 };
 

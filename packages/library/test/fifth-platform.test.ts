@@ -5,7 +5,7 @@ import { readFileSync } from "node:fs";
 import { test } from "node:test";
 import {
   buildUpload,
-  calibrate,
+  calibrateLayout,
   draftLayout,
   draftTarget,
   Findings,
@@ -44,7 +44,7 @@ test("its layouts calibrate on its own samples: every bound cell comes back equa
   for (const name of ["shelves", "wares"]) {
     const findings = new Findings();
     const file = `${name}.csv`;
-    const result = await calibrate(
+    const result = await calibrateLayout(
       file,
       target.files.get(name)!.layout,
       kinds,

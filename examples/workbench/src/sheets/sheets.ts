@@ -3,21 +3,7 @@
  * works out. Rows are there as soon as they have been read; more come while one looks.
  */
 
-import {
-  Catalogue,
-  compileLayout,
-  decodeText,
-  Findings,
-  givenLayout,
-  Kinds,
-  openWorkbook,
-  parseGiven,
-  readCsv,
-  readSheet,
-  readSource,
-  type Layout,
-  type RowBatch,
-} from "zest-tier";
+import { layoutOfText, rawRows, type Layout, type RowBatch } from "zest-tier";
 import { blobFiles } from "zest-tier/web";
 import { PackedRows, type SheetRow } from "./packed.js";
 
@@ -88,7 +74,8 @@ export class Sheets {
   }
 
   async #read(asked: SheetAsked, sheet: OpenSheet, tell: (info: SheetView) => void): Promise<void> {
-    const layout = asked.layout === undefined ? undefined : compiled(asked.layout);
+    const given = asked.layout === undefined ? undefined : layoutOfText(asked.layout, "layout");
+    const layout = given?.ok ? given.value : undefined;
     let told = 0;
     for await (const batch of batchesOf(asked, layout, sheet)) {
       take(sheet, batch, layout);
@@ -111,61 +98,17 @@ const infoOf = ({ headers, headerLine, rows, isDone, encoding }: OpenSheet): She
   encoding,
 });
 
-function compiled(text: string): Layout | undefined {
-  const given = parseGiven(text, "layout", givenLayout, new Findings());
-  return given && compileLayout(given.value, given.at, new Kinds(), new Findings());
-}
-
 async function* batchesOf(asked: SheetAsked, layout: Layout | undefined, sheet: OpenSheet): AsyncGenerator<RowBatch> {
-  const findings = new Findings();
-  const { blob, name } = asked;
-  const port = blobFiles(new Map([[name, blob]]));
-  const isDocument = layout?.format.is === "xml" || layout?.format.is === "json";
-  const isPacked = asked.within !== undefined || /\.zip$/i.test(name);
-  if (layout && (isDocument || isPacked)) {
-    yield* seenBatches(asked, layout, port, findings);
-    return;
-  }
-  const opened = await port.read(name);
-  if (!opened.ok) return;
-  if (layout?.format.is === "workbook" || /\.(xlsx?|xlsm|ods)$/i.test(name)) {
-    const book = await openWorkbook(new Uint8Array(await blob.arrayBuffer()), name, findings);
-    const wanted = asked.sheet === undefined ? undefined : (book?.names[Number(asked.sheet) - 1] ?? asked.sheet);
-    const own = wanted !== undefined && book?.names.includes(wanted) ? wanted : book?.names[0];
-    if (!book || own === undefined) return;
-    const how = { sheet: own, skipsHidden: false, repeatsMerged: false };
-    for (const batch of readSheet(book, own, how, { file: name, sheet: own }, findings)) {
-      yield batch;
-      await pause();
-    }
-    return;
-  }
-  const csv = layout?.format.is === "csv" ? layout.format : undefined;
-  const text = decodeText(opened.bytes, name, csv?.encoding, findings, (encoding) => (sheet.encoding = encoding));
+  const { blob, name, within } = asked;
+  const files = blobFiles(new Map([[name, blob]]));
+  const given = { file: name, sheet: asked.sheet, within, layout };
   let since = performance.now();
-  for await (const batch of readCsv(text, name, csv ?? {}, findings)) {
+  for await (const batch of rawRows(files, given, (encoding) => (sheet.encoding = encoding))) {
     yield batch;
     if (performance.now() - since < sliceMs) continue;
     await pause();
     since = performance.now();
   }
-}
-
-/** What only a layout can take apart: read by it, into a catalogue that is thrown away. */
-async function* seenBatches(
-  { name, within }: SheetAsked,
-  layout: Layout,
-  port: ReturnType<typeof blobFiles>,
-  findings: Findings,
-): AsyncGenerator<RowBatch> {
-  const rows: string[][] = [];
-  const lines: number[] = [];
-  const seen = (cells: readonly (string | undefined)[], line: number) => {
-    rows.push(Array.from(cells, (cell) => cell ?? ""));
-    lines.push(line);
-  };
-  await readSource({ file: name, within, layout, seen }, new Catalogue(new Kinds()), port, findings);
-  yield { rows, lines };
 }
 
 function take(sheet: OpenSheet, { rows, lines }: RowBatch, layout: Layout | undefined): void {

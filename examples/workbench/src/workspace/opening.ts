@@ -3,10 +3,10 @@
 import {
   addPictures,
   addSource,
-  draftLayout,
+  draft,
   draftProject,
   Findings,
-  lookAt,
+  layoutName,
   readWholeZip,
   type DraftedSource,
 } from "zest-tier";
@@ -54,31 +54,22 @@ export async function unpacked(dropped: Dropped, findings: Findings): Promise<Ma
 async function draftSources(
   files: Files,
   paths: readonly string[],
-  findings: Findings,
 ): Promise<{ readonly sources: readonly DraftedSource[]; readonly layouts: ReadonlyMap<string, string> }> {
   const sources: DraftedSource[] = [];
   const layouts = new Map<string, string>();
   const port = blobFiles(files);
   for (const file of paths) {
-    const opened = await port.read(file);
-    if (!opened.ok) continue;
-    for (const sample of await lookAt(opened.bytes, file, findings)) {
-      const draft = draftLayout(sample, nameOf(file, sample.sheet));
-      let layout = `layouts/${nameOf(file, sample.sheet)}.yaml`;
-      for (let n = 2; layouts.has(layout) || files.has(layout); n++)
-        layout = `layouts/${nameOf(file, sample.sheet)}-${n}.yaml`;
-      layouts.set(layout, draft.yaml);
+    const drafted = await draft(port, file);
+    for (const { sample, yaml } of drafted.ok ? drafted.value : []) {
+      const name = layoutName(file, sample.sheet);
+      let layout = `layouts/${name}.yaml`;
+      for (let n = 2; layouts.has(layout) || files.has(layout); n++) layout = `layouts/${name}-${n}.yaml`;
+      layouts.set(layout, yaml);
       sources.push({ file, layout });
     }
   }
   return { sources, layouts };
 }
-
-const nameOf = (path: string, sheet: string | undefined): string =>
-  [path.replace(/^.*\//, "").replace(/\.\w+$/, ""), ...(sheet === undefined ? [] : [sheet])]
-    .join("-")
-    .toLowerCase()
-    .replace(/[^\p{L}\p{N}]+/gu, "-");
 
 export type Opening =
   | { readonly ok: true; readonly files: Files }
@@ -92,10 +83,10 @@ export async function openDropped(dropped: Dropped): Promise<Opening> {
   if (files.has(projectFile)) return { ok: true, files };
   const paths = [...files.keys()].filter(isData);
   if (paths.length === 0) return { ok: false, reason: "nothing" };
-  const { sources, layouts } = await draftSources(files, paths, findings);
+  const { sources, layouts } = await draftSources(files, paths);
   if (sources.length === 0) return { ok: false, reason: "no header" };
   for (const [path, text] of layouts) files.set(path, new Blob([text]));
-  const name = nameOf(sources[0]!.file, undefined) || "project";
+  const name = layoutName(sources[0]!.file, undefined) || "project";
   const text = draftProject(name, sources, firstTarget, inOneFolder(files));
   files.set(projectFile, new Blob([text]));
   return { ok: true, files };
@@ -142,7 +133,7 @@ export async function withMore(
       fresh.push(path);
     }
   }
-  const drafted = await draftSources(all, fresh, findings);
+  const drafted = await draftSources(all, fresh);
   let text = (await all.get(projectFile)?.text()) ?? "";
   for (const source of drafted.sources) text = addSource(text, source) ?? text;
   // What no folder is named for would neither be uploaded nor be found again.

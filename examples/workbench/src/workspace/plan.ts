@@ -2,11 +2,11 @@
 
 import {
   planDiagram,
-  recordsNamed,
+  reasonsFor,
   say,
-  whyThere,
   type Language,
   type Plan,
+  type Prepared,
   type Step,
   type OpenedTarget,
 } from "zest-tier";
@@ -35,16 +35,13 @@ function stepView(step: Step, detail: string, language: Language): StepView {
 
 /** @param word a key, or a code. */
 export function chainOf(
-  { catalogue, target }: OpenedTarget,
-  plan: Plan,
+  opened: OpenedTarget,
+  prepared: Prepared,
   word: string,
   language: Language,
 ): { readonly record: string; readonly links: ChainLink[] }[] {
-  return recordsNamed(catalogue, word).map(({ kind, row }) => ({
-    record: `${kind} ${catalogue.table(kind).key(row)}`,
-    links: whyThere(catalogue, target, plan, { kind, row }).map((link) => ({
-      ...link,
-      title: say(link.title, language),
-    })),
+  return reasonsFor(opened, prepared, word).map(({ kind, key, reasons }) => ({
+    record: `${kind} ${key}`,
+    links: reasons.map((link) => ({ ...link, title: say(link.title, language) })),
   }));
 }

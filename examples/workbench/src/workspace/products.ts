@@ -7,7 +7,7 @@ import {
   plainPrice,
   sellableText,
   targetsOf,
-  translationList,
+  translationsOf,
   type Location,
   type ResolvedCatalogue,
   type ReadonlyTable,
@@ -301,7 +301,7 @@ export class ProductShelf {
   #texts(product: number): TextRow[] {
     const [source = "en", ...others] = this.#languages;
     const key = this.#products.key(product);
-    const work = (this.#work ??= this.#workByRecord(source, others)).get(key) ?? [];
+    const work = (this.#work ??= this.#workByRecord(others)).get(key) ?? [];
     const fields = this.#products.kind.fields.filter((field) => field.perLanguage);
     return fields.flatMap(({ name }): TextRow[] => {
       const text = this.#products.text(`${name}@${source}`, product);
@@ -320,11 +320,10 @@ export class ProductShelf {
     });
   }
 
-  #workByRecord(source: string, others: readonly string[]) {
-    const stale = this.found.all.flatMap(({ code, at }) => (code === "read/stale-translation" && at ? [at] : []));
+  #workByRecord(others: readonly string[]) {
     const work = new Map<string, (readonly [string, TranslationItem])[]>();
     for (const lang of others)
-      for (const item of translationList(this.#catalogue, source, lang, stale)) {
+      for (const item of translationsOf(this.reading, lang)) {
         if (item.kind !== "product") continue;
         const own = work.get(item.key);
         if (own) own.push([lang, item]);

@@ -1,7 +1,7 @@
 /** The rehearsal as the pages show it. */
 
 import {
-  findUncarried,
+  leftOut,
   kindPhrase,
   say,
   valueText,
@@ -18,7 +18,7 @@ const mostListed = 500;
 
 export function playedView(
   { verdict, steps }: Played,
-  { project, catalogue, target }: OpenedTarget,
+  opened: OpenedTarget,
   found: FindingIndex,
   language: Language,
 ): PlayedView {
@@ -39,8 +39,8 @@ export function playedView(
       kind,
       key,
       field,
-      intended: valueText(intended, field, project.currency),
-      actual: valueText(actual, field, project.currency),
+      intended: valueText(intended, field, opened.project.currency),
+      actual: valueText(actual, field, opened.project.currency),
       at,
       source: found.sourceOf(at),
     })),
@@ -53,7 +53,7 @@ export function playedView(
       )
       .slice(0, mostListed),
     hidden: verdict.hidden.map(({ product, because }) => ({ key: product, reasons: because })),
-    uncarried: findUncarried(catalogue, target).map(({ lost, records, instead }) => ({
+    uncarried: leftOut(opened).map(({ lost, records, instead }) => ({
       lost,
       count: records.length,
       examples: [...new Set(records)].slice(0, 5),

@@ -1,10 +1,9 @@
 /** The files of the upload, row by row, and where each cell comes from. */
 
 import {
-  isHeldBack,
-  traceCells,
-  traceSource,
-  uploadRows,
+  cellsAt,
+  cellsFrom,
+  rowsOf,
   type Location,
   type PlannedFile,
   type Prepared,
@@ -31,10 +30,6 @@ export class UploadShelf {
     readonly prepared: Prepared,
     readonly found: FindingIndex,
   ) {}
-
-  get #isLeftOut() {
-    return isHeldBack(this.prepared.heldBack);
-  }
 
   #find(name: string): { readonly step: UploadStep; readonly file: PlannedFile } | undefined {
     for (const step of this.prepared.plan.steps)
@@ -75,27 +70,22 @@ export class UploadShelf {
     if (this.#open?.name === name) return this.#open;
     const found = this.#find(name);
     if (!found) return { name, headers: [], rows: [] };
-    const { catalogue } = this.reading;
-    const { headers, rows } = uploadRows(catalogue, this.reading.target, found.step, found.file, this.#isLeftOut);
+    const { headers, rows } = rowsOf(this.reading, this.prepared, found.step, found.file);
     return (this.#open = { name, headers, rows: [...rows].map(({ line, row }) => ({ line, cells: row.cells })) });
   }
 
   /** Where one cell of a file comes from. */
   trace(file: string, line: number, header: string): TraceView | undefined {
-    const { catalogue, target } = this.reading;
-    const wants = (name: string, at: number, column: string) => name === file && at === line && column === header;
-    for (const cell of traceCells(catalogue, target, this.prepared.plan, this.#isLeftOut, wants))
-      return this.#view(cell);
+    for (const cell of cellsAt(this.reading, this.prepared, { file, line, column: header })) return this.#view(cell);
     return undefined;
   }
 
   /** The cells that a source's line, or one cell of it, went into. */
   traceFrom(source: number, line: number, column: string | undefined): TraceView[] {
-    const { catalogue, target } = this.reading;
     const location = this.#placeIn(source, line, column);
     if (!location) return [];
     const cells: TraceView[] = [];
-    for (const cell of traceSource(catalogue, target, this.prepared.plan, this.#isLeftOut, location)) {
+    for (const cell of cellsFrom(this.reading, this.prepared, location)) {
       cells.push(this.#view(cell));
       if (cells.length === mostTraced) break;
     }

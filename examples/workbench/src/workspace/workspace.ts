@@ -353,7 +353,7 @@ export class Workspace {
 
   async chain(word: string) {
     const [reading, planned] = [await this.#here.reading(), await this.#here.planned()];
-    return reading && planned?.prepared ? chainOf(reading, planned.prepared.plan, word, this.#language) : [];
+    return reading && planned?.prepared ? chainOf(reading, planned.prepared, word, this.#language) : [];
   }
 
   async #uploads(): Promise<UploadShelf | undefined> {

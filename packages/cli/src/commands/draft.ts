@@ -1,17 +1,12 @@
 import { existsSync } from "node:fs";
 import { basename, dirname, join, resolve } from "node:path";
 import {
-  compileLayout,
-  draftLayout,
+  calibrateDraft,
+  draft as draftFor,
   draftTarget,
-  Findings,
-  givenLayout,
-  Kinds,
-  lookAt,
-  parseGiven,
-  calibrate,
   type Calibration,
   type Draft,
+  type ReadonlyFindings,
 } from "zest-tier";
 import { nodeFiles, writeWholeFile } from "zest-tier/node";
 import { allOption, type Command, outputOptions, type CommandLine, textOption, UsageError } from "../command.js";
@@ -45,21 +40,16 @@ export const draft: Command = {
   async run(given, io) {
     const path = resolve(io.cwd, given.argument!);
     const files = nodeFiles(dirname(path));
-    const findings = new Findings();
-    const opened = await files.read(basename(path));
-    if (!opened.ok) {
-      findings.add(opened.finding);
-      sayReport({ text: "", data: { command: "draft", ok: false } }, findings, given, io);
-      return failureCode(findings);
+    const drafted = await draftFor(files, basename(path), textOption(given, "sheet"));
+    if (!drafted.ok) {
+      sayReport({ text: "", data: { command: "draft", ok: false } }, drafted.findings, given, io);
+      return failureCode(drafted.findings);
     }
-    const wanted = textOption(given, "sheet");
-    const samples = (await lookAt(opened.bytes, basename(path), findings)).filter(
-      ({ sheet }) => wanted === undefined || sheet === wanted,
-    );
+    const drafts = drafted.value;
+    const findings = drafted.findings.copy();
     const out = textOption(given, "out");
-    if (out !== undefined && samples.length > 1)
-      throw new UsageError("the workbook has several sheets", `Name one of them: --sheet "${samples[0]!.sheet}"`);
-    const drafts = samples.map((sample) => draftLayout(sample, nameOf(path, sample.sheet)));
+    if (out !== undefined && drafts.length > 1)
+      throw new UsageError("the workbook has several sheets", `Name one of them: --sheet "${drafts[0]!.sample.sheet}"`);
     if (drafts.length === 0)
       io.err("No header and no repeated element was found.\n→ Give the file unchanged, with its header.\n");
     const targetName = textOption(given, "for");
@@ -68,9 +58,9 @@ export const draft: Command = {
     const calibrations: Calibration[] = [];
     if (given.options["calibrate"] === true)
       for (const one of drafts) {
-        const layout = compile(one, findings);
-        const calibration = layout && (await calibrate(basename(path), layout, new Kinds(), files, findings));
-        if (calibration) calibrations.push(calibration);
+        const calibration = await calibrateDraft(files, basename(path), one);
+        findings.add(...calibration.findings.list());
+        if (calibration.ok) calibrations.push(calibration.value);
       }
     const calibrated = calibrations.map((one) => `\n${renderCalibration(one, coloursOf(io))}`).join("");
     if (targetName !== undefined && drafts[0])
@@ -94,7 +84,7 @@ interface Drafting {
   readonly calibrations: readonly Calibration[];
   /** The calibrations as they are shown. */
   readonly calibrated: string;
-  readonly findings: Findings;
+  readonly findings: ReadonlyFindings;
 }
 
 /** A target of a platform's own sample, and the questions that are open. */
@@ -136,17 +126,6 @@ async function target(
   sayReport({ text, data }, findings, given, io);
   return exitCode(findings);
 }
-
-function compile({ yaml }: Draft, findings: Findings) {
-  const parsed = parseGiven(yaml, "drafted layout", givenLayout, findings);
-  return parsed && compileLayout(parsed.value, parsed.at, new Kinds(), findings);
-}
-
-const nameOf = (path: string, sheet: string | undefined): string =>
-  [basename(path).replace(/\.\w+$/, ""), ...(sheet === undefined ? [] : [sheet])]
-    .join("-")
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, "-");
 
 async function writeLayout(path: string, yaml: string): Promise<void> {
   if (existsSync(path)) throw new UsageError(`${path} already exists`, "Give another name. Nothing is overwritten.");

@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync } from "node:fs";
 import { join, resolve } from "node:path";
-import { columnGuide, emptyWorkbook, Findings, guideMarkdown, Kinds, parseTarget, writeWorkbook } from "zest-tier";
-import { shippedTarget, writeWholeFile } from "zest-tier/node";
+import { guideTo, writeWorkbook } from "zest-tier";
+import { writeWholeFile } from "zest-tier/node";
 import { type Command, outputOptions, textOption, UsageError } from "../command.js";
 import { coloursOf } from "../io.js";
 import { renderGuide } from "../render/layouts.js";
@@ -24,18 +24,14 @@ export const guide: Command = {
     },
   ],
   async run(given, io) {
-    const findings = new Findings();
-    const kinds = new Kinds();
-    const layout = await layoutNamed(given.argument, io.cwd, kinds, findings);
-    if (!layout) {
+    const opened = await layoutNamed(given.argument, io.cwd);
+    const { findings } = opened;
+    if (!opened.ok) {
       sayReport({ text: "", data: { command: "guide", ok: false } }, findings, given, io);
       return failureCode(findings);
     }
-    const [targetName = "", fileName] = given.argument!.split("/");
-    const shipped = await shippedTarget(targetName);
-    const target = shipped === undefined ? undefined : parseTarget(shipped, targetName, kinds, findings);
-    const file = target && (target.files.get(fileName ?? "") ?? [...target.files.values()][0]);
-    const rows = columnGuide(layout, kinds, file);
+    const { layout } = opened.value;
+    const { rows, markdown, workbook } = guideTo(opened.value);
     const out = textOption(given, "out");
     let text = renderGuide(layout, rows, coloursOf(io), io.width);
     if (out !== undefined) {
@@ -45,8 +41,8 @@ export const guide: Command = {
       if (there !== undefined)
         throw new UsageError(`${there} already exists`, "Give another folder. Nothing is overwritten.");
       mkdirSync(folder, { recursive: true });
-      await writeWholeFile(join(folder, names[0]!), guideMarkdown(layout, rows));
-      await writeWholeFile(join(folder, names[1]!), await writeWorkbook(emptyWorkbook(layout, rows)));
+      await writeWholeFile(join(folder, names[0]!), markdown);
+      await writeWholeFile(join(folder, names[1]!), await writeWorkbook(workbook));
       text += `\n  written: ${names.map((name) => join(out, name)).join(", ")}\n`;
     }
     sayReport({ text, data: { command: "guide", ok: true, layout: layout.name, columns: rows } }, findings, given, io);

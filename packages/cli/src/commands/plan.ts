@@ -1,5 +1,5 @@
 import { resolve } from "node:path";
-import { drawPlan, findUncarried, recordsNamed, whyThere } from "zest-tier";
+import { drawPlan, leftOut, reasonsFor } from "zest-tier";
 import { writeWholeFile } from "zest-tier/node";
 import {
   allOption,
@@ -87,23 +87,16 @@ async function draw({ session, prepared }: SessionPlan, given: CommandLine, io: 
 }
 
 function listLeftOut({ session }: SessionPlan, given: CommandLine, io: Io): number {
-  const { catalogue, target } = session.opened;
-  const lost = findUncarried(catalogue, target);
+  const lost = leftOut(session.opened);
   if (isJson(given)) io.out(`${JSON.stringify({ command: "plan", leftOut: lost }, null, 2)}\n`);
-  else io.out(renderLeftOut(lost, target.name));
+  else io.out(renderLeftOut(lost, session.opened.target.name));
   return 0;
 }
 
 function explain({ session, prepared }: SessionPlan, word: string, given: CommandLine, io: Io): number {
-  const { catalogue, target } = session.opened;
-  const records = recordsNamed(catalogue, word);
-  if (records.length === 0)
+  const reasons = reasonsFor(session.opened, prepared, word);
+  if (reasons.length === 0)
     throw new UsageError(`no record has the key or code "${word}"`, "Write the key or code as the sources have it.");
-  const reasons = records.map((record) => ({
-    kind: record.kind,
-    key: catalogue.table(record.kind).key(record.row),
-    reasons: whyThere(catalogue, target, prepared.plan, record),
-  }));
   if (isJson(given)) io.out(`${JSON.stringify({ command: "plan", why: reasons }, null, 2)}\n`);
   else io.out(renderWhy(reasons, coloursOf(io)));
   return 0;

@@ -1,4 +1,4 @@
-import { formatLocation, isHeldBack, traceCells, traceSource, type Location, type TracedCell } from "zest-tier";
+import { cellsAt, cellsFrom, formatLocation, type Location, type TracedCell } from "zest-tier";
 import {
   type Command,
   exportOption,
@@ -53,14 +53,9 @@ export const trace: Command = {
       sayReport({ text: "", data: { command: "trace", cells: [] } }, planned.findings, given, io);
       return failureCode(planned.findings);
     }
-    const { catalogue, target } = planned.session.opened;
-    const { plan, heldBack } = planned.prepared;
-    const isLeftOut = isHeldBack(heldBack);
-    const wants = (file: string, line: number, header: string) =>
-      file === cell!.file && line === cell!.line && (cell!.column === undefined || header === cell!.column);
-    const cells = source
-      ? [...traceSource(catalogue, target, plan, isLeftOut, source)]
-      : [...traceCells(catalogue, target, plan, isLeftOut, wants)];
+    const { session, prepared } = planned;
+    const { opened } = session;
+    const cells = [...(source ? cellsFrom(opened, prepared, source) : cellsAt(opened, prepared, cell!))];
     if (isJson(given)) io.out(`${JSON.stringify({ command: "trace", cells: cells.map(toJson) }, null, 2)}\n`);
     else io.out(renderCells(cells, source, io));
     return 0;

@@ -4,7 +4,7 @@ import { readdirSync, readFileSync } from "node:fs";
 import fc from "fast-check";
 import {
   buildUpload,
-  calibrate,
+  calibrateLayout,
   Catalogue,
   checkCatalogue,
   CodeIndex,
@@ -85,7 +85,7 @@ export async function* supplierCases(): AsyncGenerator<GoldenCase> {
     const calibrated: string[] = [];
     for (const layout of layouts) {
       const findings = new Findings();
-      const result = await calibrate(file, layout, kinds, files, findings);
+      const result = await calibrateLayout(file, layout, kinds, files, findings);
       const columns = result?.columns.map((column) => ({ ...column, forms: [...column.forms] }));
       calibrated.push(JSON.stringify({ ...result, columns, findings: findingsToJson(findings.list(), "en") }, null, 1));
     }

@@ -46,7 +46,7 @@ interface Seen {
 }
 
 /** @returns undefined where the file cannot be read; what is wrong is in `findings`, also what cannot be written. */
-export async function calibrate(
+export async function calibrateLayout(
   file: string,
   layout: Layout,
   kinds: Kinds,

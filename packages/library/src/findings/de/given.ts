@@ -28,6 +28,10 @@ export const given: Translated<typeof english> = {
     says: (f) => `der Wert von ${de(f.inside)} ist nicht zulässig: ${de(f.problem)}`,
     remedy: "Geben Sie einen Wert in der genannten Form an.",
   },
+  "layout/none": {
+    says: (f) => `es gibt kein Layout „${f.name}“${f.has.length > 0 ? `; das Ziel hat ${f.has.join(", ")}` : ""}`,
+    remedy: "Geben Sie den Pfad einer Layoutdatei an, oder ZIEL/DATEI.",
+  },
   "layout/mistake": { says: fehler, remedy: "Korrigieren Sie das Layout." },
   "target/mistake": { says: fehler, remedy: "Korrigieren Sie das Ziel (target)." },
   "project/missing": {

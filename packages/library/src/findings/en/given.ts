@@ -28,6 +28,11 @@ export const given = {
     (f: { inside: Text; problem: Text }) => `the value of ${f.inside} is not allowed: ${f.problem}`,
     "Give a value of the form that the message names.",
   ),
+  "layout/none": error(
+    (f: { name: string; has: readonly string[] }) =>
+      `there is no layout "${f.name}"${f.has.length > 0 ? `; the target has ${f.has.join(", ")}` : ""}`,
+    "Give the path of a layout file, or TARGET/FILE.",
+  ),
   "layout/mistake": error(mistake, "Correct the layout."),
   "target/mistake": error(mistake, "Correct the target."),
   "project/missing": error(

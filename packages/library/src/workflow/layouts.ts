@@ -1,0 +1,126 @@
+/** Layouts: drafted for a file, tested on it, explained to whoever fills it in. */
+
+import { draftLayout, type Draft } from "../draft/draft.js";
+import { lookAt } from "../draft/look.js";
+import { finding, Findings } from "../findings/finding.js";
+import { resultOf, type Result } from "../findings/result.js";
+import type { SheetToWrite } from "../formats/workbook-write.js";
+import { parseGiven } from "../given/yaml.js";
+import { Kinds } from "../kind.js";
+import { compileLayout } from "../layout/compile.js";
+import type { Layout } from "../layout/layout.js";
+import { givenLayout } from "../layout/schema.js";
+import type { FilesPort } from "../ports.js";
+import { calibrateLayout, type Calibration } from "../project/calibrate.js";
+import { columnGuide, emptyWorkbook, guideMarkdown, type GuideRow } from "../project/guide.js";
+import { readUtf8 } from "../read-text.js";
+import { parseTarget, type TargetFile } from "../target/target.js";
+import type { ProjectPorts } from "./ports.js";
+
+export interface OpenedLayout {
+  readonly layout: Layout;
+  /** The file of a target that the layout belongs to, with its rules for columns. */
+  readonly file: TargetFile | undefined;
+  readonly kinds: Kinds;
+}
+
+/**
+ * Opens a layout by itself.
+ *
+ * @param name the path of a layout file; or TARGET/FILE for a layout of a target that comes with Zest Tier, TARGET alone for its first.
+ */
+export async function openLayout(
+  { files, shippedTarget }: Pick<ProjectPorts, "files" | "shippedTarget">,
+  name: string,
+): Promise<Result<OpenedLayout>> {
+  const findings = new Findings();
+  const kinds = new Kinds();
+  const [targetName = "", fileName] = name.split("/");
+  const shipped = /\.ya?ml$|\.json$/.test(name) ? undefined : await shippedTarget(targetName);
+  if (shipped !== undefined) {
+    const target = parseTarget(shipped, `${targetName} (shipped)`, kinds, findings);
+    if (!target) return { ok: false, findings };
+    const file = fileName === undefined ? [...target.files.values()][0] : target.files.get(fileName);
+    if (!file) findings.add(finding("layout/none", { name, has: [...target.files.keys()] }));
+    return resultOf(file && { layout: file.layout, file, kinds }, findings);
+  }
+  const read = await readUtf8(files, name);
+  if (!read.ok) {
+    findings.add(finding("layout/none", { name, has: [] }));
+    return { ok: false, findings };
+  }
+  const layout = compileText(read.text, name, kinds, findings);
+  return resultOf(layout && { layout, file: undefined, kinds }, findings);
+}
+
+/** A layout by its text; fails where anything in it is wrong. @param name as findings call it. */
+export function layoutOfText(text: string, name: string): Result<Layout> {
+  const findings = new Findings();
+  return resultOf(compileText(text, name, new Kinds(), findings), findings);
+}
+
+function compileText(text: string, name: string, kinds: Kinds, findings: Findings): Layout | undefined {
+  const parsed = parseGiven(text, name, givenLayout, findings);
+  return parsed && compileLayout(parsed.value, parsed.at, kinds, findings);
+}
+
+/**
+ * Drafts a layout for each sheet of a file, or for a document. Fails where the file cannot be read; gives none where no header and no
+ * repeated element is found.
+ *
+ * @param sheet only this one.
+ */
+export async function draft(files: FilesPort, file: string, sheet?: string): Promise<Result<readonly Draft[]>> {
+  const findings = new Findings();
+  const opened = await files.read(file);
+  if (!opened.ok) {
+    findings.add(opened.finding);
+    return { ok: false, findings };
+  }
+  const samples = await lookAt(opened.bytes, file, findings);
+  const wanted = samples.filter((sample) => sheet === undefined || sample.sheet === sheet);
+  return resultOf(
+    wanted.map((sample) => draftLayout(sample, layoutName(file, sample.sheet))),
+    findings,
+  );
+}
+
+/** A layout is called like its file, and like its sheet. */
+export const layoutName = (file: string, sheet: string | undefined): string =>
+  [file.replace(/^.*\//, "").replace(/\.\w+$/, ""), ...(sheet === undefined ? [] : [sheet])]
+    .join("-")
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, "-");
+
+/** Reads a file with a layout, writes it back, and compares cell by cell. Fails where the file cannot be read. */
+export async function calibrate(
+  files: FilesPort,
+  file: string,
+  { layout, kinds }: OpenedLayout,
+): Promise<Result<Calibration>> {
+  const findings = new Findings();
+  return resultOf(await calibrateLayout(file, layout, kinds, files, findings), findings);
+}
+
+/** The same for a drafted layout. */
+export async function calibrateDraft(files: FilesPort, file: string, drafted: Draft): Promise<Result<Calibration>> {
+  const findings = new Findings();
+  const kinds = new Kinds();
+  const layout = compileText(drafted.yaml, "drafted layout", kinds, findings);
+  if (!layout) return { ok: false, findings };
+  return resultOf(await calibrateLayout(file, layout, kinds, files, findings), findings);
+}
+
+export interface Guide {
+  readonly rows: readonly GuideRow[];
+  /** For whoever fills the file in. */
+  readonly markdown: string;
+  /** An empty workbook with drop-down lists. */
+  readonly workbook: readonly SheetToWrite[];
+}
+
+/** What each column of a layout takes. */
+export function guideTo({ layout, kinds, file }: OpenedLayout): Guide {
+  const rows = columnGuide(layout, kinds, file);
+  return { rows, markdown: guideMarkdown(layout, rows), workbook: emptyWorkbook(layout, rows) };
+}
