@@ -30,6 +30,12 @@ export default tseslint.config(
     },
   },
   {
+    // Command line and pages render what the workflow gives: they do not put the stages together themselves.
+    files: ["packages/cli/src/**/*.ts", "examples/*/src/**/*.{ts,tsx}"],
+    ignores: ["packages/cli/src/docs-pages.ts"],
+    rules: { "no-restricted-imports": ["error", { patterns: ["zest-tier/parts", "**/library/**"] }] },
+  },
+  {
     files: ["packages/standins/**/*.ts"],
     rules: { "no-restricted-imports": ["error", { patterns: ["zest-tier", "zest-tier/*", "**/library/**"] }] },
   },

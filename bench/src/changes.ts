@@ -1,12 +1,11 @@
 /** Comparing and reshaping large catalogues: how much beyond reading both sides, and how it grows. */
 
+import { Findings, type Layout, type ResolvedCatalogue } from "zest-tier";
 import {
   compareWithPlatform,
   compileLayout,
   Catalogue,
   fieldsLeftByBlank,
-  Findings,
-  givenLayout,
   Kinds,
   laneKeys,
   intendedByTarget,
@@ -16,10 +15,9 @@ import {
   readSources,
   reshape,
   resolveReferences,
-  type Layout,
-  type ResolvedCatalogue,
   asTargetView,
-} from "zest-tier";
+} from "zest-tier/parts";
+import { givenLayout } from "zest-tier/schemas";
 import { nodeFiles, nodeSha256 } from "zest-tier/node";
 import type { Workload } from "./generate.js";
 

@@ -1,6 +1,6 @@
 /** Ordering by itself: a generated graph of needs, a chain and a cycle of the same size. */
 
-import { needsGraph, orderByNeeds } from "zest-tier";
+import { needsGraph, orderByNeeds } from "zest-tier/parts";
 
 export interface PlanFigure {
   readonly records: number;

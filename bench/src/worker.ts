@@ -5,14 +5,13 @@ import { once } from "node:events";
 import { join } from "node:path";
 import { dsvFormat } from "d3-dsv";
 import Papa from "papaparse";
+import { Findings, type Project } from "zest-tier";
 import {
   buildUpload,
   Catalogue,
-  Findings,
   Kinds,
   compileLayout,
   decodeText,
-  givenLayout,
   parseGiven,
   parseTarget,
   readJson,
@@ -20,9 +19,9 @@ import {
   readSources,
   readXml,
   playUpload,
-  type Project,
   asTargetView,
-} from "zest-tier";
+} from "zest-tier/parts";
+import { givenLayout } from "zest-tier/schemas";
 import { folderSink, nodeFiles, nodeSha256 } from "zest-tier/node";
 import type { Workload } from "./generate.js";
 

@@ -1,6 +1,9 @@
-/** The form of a command: data, from which parsing, help and docs are made. A new command is a file in `commands/`, listed in `main.ts`. */
+/**
+ * The form of a command: data, from which parsing, help and docs are made. A new command is a file in `commands/`, listed in `main.ts`, and
+ * what it does a file in `run/`, which is loaded when it is called.
+ */
 
-import { languages, type Language } from "zest-tier";
+import type { Language } from "zest-tier";
 import type { Io } from "./io.js";
 
 export interface OptionSpec {
@@ -20,9 +23,12 @@ export interface Command {
   readonly argument?: { readonly flags: string; readonly means: string; readonly choices?: readonly string[] };
   readonly options: readonly OptionSpec[];
   readonly examples: readonly { readonly line: string; readonly does: string }[];
-  /** @returns the exit code: 0 fine, 1 errors found, 2 usage error, 3 could not read or write. */
-  readonly run: (given: CommandLine, io: Io) => Promise<number>;
+  /** What it does. */
+  readonly load: () => Promise<{ readonly run: Run }>;
 }
+
+/** @returns the exit code: 0 fine, 1 errors found, 2 usage error, 3 could not read or write. */
+export type Run = (given: CommandLine, io: Io) => Promise<number>;
 
 export interface CommandLine {
   readonly argument: string | undefined;
@@ -43,6 +49,7 @@ export const projectArgument = {
   flags: "[project]",
   means: "the project file, or its folder (default: the current folder)",
 };
+const languages: readonly Language[] = ["en", "de"];
 /** How a command shows what it found: on every command that has findings. */
 export const outputOptions: readonly OptionSpec[] = [
   {
@@ -54,7 +61,7 @@ export const outputOptions: readonly OptionSpec[] = [
   {
     flags: "--language <tag>",
     means: "the language of findings, steps and run sheets",
-    choices: [...languages],
+    choices: languages,
     preset: "en",
   },
 ];

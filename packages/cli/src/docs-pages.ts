@@ -1,14 +1,11 @@
 /** The pages of docs/ and the published schemas that are made from data, as texts by their path. */
 
 import { z } from "zod";
+import { findingTable } from "zest-tier";
 import {
   builtInKinds,
   exampleFacts,
   expressionReference,
-  findingTable,
-  givenLayout,
-  givenProject,
-  givenTarget,
   kindMeanings,
   knownMeaning,
   layoutReference,
@@ -16,7 +13,8 @@ import {
   type FieldSpec,
   type KindSpec,
   type ReferenceSection,
-} from "zest-tier";
+} from "zest-tier/parts";
+import { givenLayout, givenProject, givenTarget } from "zest-tier/schemas";
 import type { Command } from "./command.js";
 import { sampleFacts } from "./finding-samples.js";
 import { commands } from "./main.js";

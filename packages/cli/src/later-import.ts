@@ -17,8 +17,8 @@ import {
 import { nodeFiles } from "zest-tier/node";
 import { startStandIn, type StandInName } from "@zest-tier/standins";
 import { editOnPlatform } from "./platform-edits.js";
-import { collectReports } from "./commands/collect.js";
-import { buildFolder } from "./commands/build.js";
+import { collectReports } from "./run/collect.js";
+import { buildFolder } from "./run/build.js";
 import { deliver, readBack, type DeliveredFile } from "./deliver.js";
 import type { CommandLine } from "./command.js";
 import type { Io } from "./io.js";

@@ -1,8 +1,6 @@
 /** The command line: parse → load → call one public function → render → exit code. Only the bin file exits. */
 
 import { Command as Parser, CommanderError, Option } from "commander";
-import { finding, Findings, type Finding } from "zest-tier";
-import { IoTrouble, isSystemError, reasonOf } from "zest-tier/node";
 import { type Command, type CommandLine, UsageError } from "./command.js";
 import { build } from "./commands/build.js";
 import { calibrate } from "./commands/calibrate.js";
@@ -20,7 +18,6 @@ import { trace } from "./commands/trace.js";
 import { trial } from "./commands/trial.js";
 import { translations } from "./commands/translations.js";
 import { coloursOf, type Io } from "./io.js";
-import { sayReport } from "./report.js";
 import { version } from "./version.js";
 
 /** Every command, in the order in which help lists them. */
@@ -68,7 +65,8 @@ export async function main(argv: readonly string[], io: Io): Promise<number> {
 async function runCommand(command: Command, given: CommandLine, typed: ReadonlySet<string>, io: Io): Promise<number> {
   const read = new Set(outputNames);
   try {
-    const code = await command.run({ ...given, options: noting(given.options, read) }, io);
+    const { run } = await command.load();
+    const code = await run({ ...given, options: noting(given.options, read) }, io);
     const unread = [...typed].find((name) => !read.has(name));
     if (code > 1 || unread === undefined) return code;
     throw new UsageError(
@@ -76,11 +74,9 @@ async function runCommand(command: Command, given: CommandLine, typed: ReadonlyS
       `Leave it out. zest-tier ${command.name} --help explains the options.`,
     );
   } catch (error) {
-    const trouble = troubleOf(error);
-    if (!trouble) throw error;
-    const findings = new Findings();
-    findings.add(trouble);
-    sayReport({ text: "", data: { command: command.name } }, findings, given, io);
+    if (error instanceof UsageError) throw error;
+    const { sayTrouble } = await import("./trouble.js");
+    if (!sayTrouble(error, command.name, given, io)) throw error;
     return 3;
   }
 }
@@ -111,13 +107,6 @@ const renamed: Readonly<Record<string, string>> = {
 function renamedWord(argv: readonly string[]): string | undefined {
   const old = argv.find((word, at) => Object.hasOwn(renamed, word) && (word.startsWith("--") || at === 0));
   return old === undefined ? undefined : `${old} is now called ${renamed[old]}`;
-}
-
-function troubleOf(error: unknown): Finding | undefined {
-  if (error instanceof IoTrouble) return error.finding;
-  if (!isSystemError(error)) return undefined;
-  const at = error.path === undefined ? undefined : { file: error.path };
-  return finding("io/failed", { reason: reasonOf(error), action: error.syscall! }, at);
 }
 
 function parserOf(

@@ -11,8 +11,8 @@ import {
   withLedger,
 } from "zest-tier";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
-import { collectReports } from "./commands/collect.js";
-import { buildFolder } from "./commands/build.js";
+import { collectReports } from "./run/collect.js";
+import { buildFolder } from "./run/build.js";
 import { deliver, readBack, type DeliveredFile } from "./deliver.js";
 import type { Io } from "./io.js";
 import type { Session } from "./session.js";

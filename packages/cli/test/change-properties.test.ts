@@ -8,6 +8,18 @@ import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
 import {
+  Findings,
+  Ledger,
+  readbackSnapshot,
+  stepsNow,
+  writeZip,
+  type ChangeWishes,
+  type Prepared,
+  type Snapshot,
+  type Target,
+  type TargetView,
+} from "zest-tier";
+import {
   Changes,
   collectIds,
   compareWithPlatform,
@@ -15,27 +27,17 @@ import {
   encodeFile,
   fieldsLeftByBlank,
   fileRows,
-  Findings,
   laneKeys,
-  Ledger,
   intendedByTarget,
   withDelivered,
   noWishes,
   nothingHeldBack,
   prepareBuild,
-  readbackSnapshot,
   readSource,
   playUpload,
-  stepsNow,
-  writeZip,
-  type ChangeWishes,
-  type Prepared,
   type ImportReport,
-  type Snapshot,
-  type Target,
   withIds,
-  type TargetView,
-} from "zest-tier";
+} from "zest-tier/parts";
 import { nodeSha256 } from "zest-tier/node";
 import { memoryFiles } from "./generate.js";
 import { kinds, pictureNames, readRich, rich, shipped, type ReadRich, type Rich } from "./rich.js";

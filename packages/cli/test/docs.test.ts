@@ -8,7 +8,8 @@ import { dirname, join, relative } from "node:path";
 import { test } from "node:test";
 import { fileURLToPath } from "node:url";
 import { promisify } from "node:util";
-import { builtInKinds, findingTable } from "zest-tier";
+import { findingTable } from "zest-tier";
+import { builtInKinds } from "zest-tier/parts";
 import { madeFiles } from "#src/docs-pages.js";
 
 const root = fileURLToPath(new URL("../../../../", import.meta.url));

@@ -6,25 +6,27 @@
 import fc from "fast-check";
 import { dsvFormat } from "d3-dsv";
 import {
-  Catalogue,
-  checkCatalogue,
-  CodeIndex,
-  compileLayout,
   finding,
   Findings,
-  givenLayout,
-  Kinds,
-  parseGiven,
-  parseTarget,
-  readSource,
-  resolveReferences,
   type FilesPort,
   type Layout,
   type ReadCounts,
   type TargetView,
   type Target,
-  asTargetView,
 } from "zest-tier";
+import {
+  Catalogue,
+  checkCatalogue,
+  CodeIndex,
+  compileLayout,
+  Kinds,
+  parseGiven,
+  parseTarget,
+  readSource,
+  resolveReferences,
+  asTargetView,
+} from "zest-tier/parts";
+import { givenLayout } from "zest-tier/schemas";
 import { shippedTarget } from "zest-tier/node";
 
 const kinds = new Kinds();

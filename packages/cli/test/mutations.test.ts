@@ -7,7 +7,7 @@ import assert from "node:assert/strict";
 import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
-import { Shop } from "zest-tier";
+import { Shop } from "zest-tier/parts";
 import { damaged, pennywort, readShop, shop, type Block } from "./generate.js";
 import { build, disagreements, play, reset } from "./rehearsed-and-uploaded.js";
 

@@ -21,7 +21,7 @@ test("each declared option is looked up under its name, and no other name is", (
   assert.deepEqual([...read].sort(), [...declared].sort());
   assert.ok(declared.size > 20);
   for (const command of commands) {
-    const own = readFileSync(join(source, "commands", `${command.name}.ts`), "utf8");
+    const own = readFileSync(join(source, "run", `${command.name}.ts`), "utf8");
     assert.deepEqual(
       namesRead(own).filter((name) => !optionsOf(command).includes(name)),
       [],

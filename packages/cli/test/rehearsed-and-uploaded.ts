@@ -2,18 +2,8 @@
 
 import assert from "node:assert/strict";
 import type { StandIn } from "@zest-tier/standins";
-import {
-  buildUpload,
-  compareSnapshots,
-  findingTable,
-  readbackSnapshot,
-  playUpload,
-  Shop,
-  type Target,
-  type Upload,
-  type UploadSink,
-  type Verdict,
-} from "zest-tier";
+import { findingTable, readbackSnapshot, type Target, type Upload, type UploadSink, type Verdict } from "zest-tier";
+import { buildUpload, compareSnapshots, playUpload, Shop } from "zest-tier/parts";
 import { nodeSha256 } from "zest-tier/node";
 import { memoryFiles, pictureNames, type ReadShop } from "./generate.js";
 

@@ -4,20 +4,16 @@ import assert from "node:assert/strict";
 import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
+import { Findings, writeZip, type Operation, type ResolvedCatalogue, type Target } from "zest-tier";
 import {
   balance,
-  Findings,
   measure,
   intendedByTarget,
   nothingHeldBack,
   reshape,
-  writeZip,
-  type Operation,
   type Reshaped,
-  type ResolvedCatalogue,
-  type Target,
   asTargetView,
-} from "zest-tier";
+} from "zest-tier/parts";
 import { pictureNames, readRich, rich, shipped, type Rich } from "./rich.js";
 import { playRounds } from "./rounds.js";
 

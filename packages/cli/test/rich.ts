@@ -5,21 +5,18 @@
 
 import fc from "fast-check";
 import { dsvFormat } from "d3-dsv";
+import { Findings, type Layout, type TargetView, type Target } from "zest-tier";
 import {
   Catalogue,
   compileLayout,
-  Findings,
-  givenLayout,
   Kinds,
   parseGiven,
   parseTarget,
   readSources,
   resolveReferences,
-  type Layout,
-  type TargetView,
-  type Target,
   asTargetView,
-} from "zest-tier";
+} from "zest-tier/parts";
+import { givenLayout } from "zest-tier/schemas";
 import { shippedTarget } from "zest-tier/node";
 import { memoryFiles } from "./generate.js";
 

@@ -7,20 +7,17 @@ import { join } from "node:path";
 import { after, before, test } from "node:test";
 import { fileURLToPath } from "node:url";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
+import { findingTable, Findings, readbackSnapshot, type Verdict } from "zest-tier";
 import {
   compareSnapshots,
-  findingTable,
-  Findings,
   loadProject,
   pathKey,
   picturesNamed,
   buildUpload,
-  readbackSnapshot,
   readProject,
   playUpload,
-  type Verdict,
   asTargetView,
-} from "zest-tier";
+} from "zest-tier/parts";
 import { folderSink, nodeFiles, nodeSha256, shippedLayout, shippedTarget } from "zest-tier/node";
 
 interface Damage {

@@ -1,29 +1,24 @@
 /** Building, sending, collecting and rehearsing side by side, round by round: where does the stand-in do otherwise than expected? */
 
 import type { StandIn } from "@zest-tier/standins";
+import { Findings, Ledger, readbackSnapshot, stepsNow, type Plan, type Target } from "zest-tier";
 import {
   collectIds,
   compareSnapshots,
   encodeFile,
   fileRows,
-  Findings,
-  Ledger,
   intendedByTarget,
   nothingHeldBack,
   planImport,
-  readbackSnapshot,
   readSource,
   Registers,
   playUpload,
-  stepsNow,
   thereBy,
   verifyPlan,
   withIds,
   type Difference,
-  type Plan,
   type ImportReport,
-  type Target,
-} from "zest-tier";
+} from "zest-tier/parts";
 import { memoryFiles } from "./generate.js";
 import { kinds, pictureNames, type ReadRich } from "./rich.js";
 

@@ -4,19 +4,8 @@ import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
 import fc from "fast-check";
-import {
-  buildUpload,
-  findingTable,
-  Findings,
-  isHeldBack,
-  parseTarget,
-  prepareBuild,
-  playUpload,
-  targetsOf,
-  type ResolvedCatalogue,
-  type Target,
-  type Upload,
-} from "#src/index.js";
+import { findingTable, Findings, targetsOf, type ResolvedCatalogue, type Target, type Upload } from "#src/index.js";
+import { buildUpload, isHeldBack, parseTarget, prepareBuild, playUpload } from "#src/parts.js";
 import { nodeSha256 } from "#src/node/index.js";
 import {
   codes,

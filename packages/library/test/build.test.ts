@@ -5,15 +5,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test } from "node:test";
 import { unzipSync } from "fflate";
-import {
-  buildUpload,
-  Findings,
-  prepareBuild,
-  type Finding,
-  type Target,
-  uploadMark,
-  type UploadSink,
-} from "#src/index.js";
+import { Findings, type Finding, type Target, type UploadSink } from "#src/index.js";
+import { buildUpload, prepareBuild, uploadMark } from "#src/parts.js";
 import { folderSink, nodeSha256 } from "#src/node/index.js";
 import { codes, memorySink, one, those, pennywort, rangeCsv, rangeLayout, read, single } from "./support.js";
 

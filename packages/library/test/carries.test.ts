@@ -3,7 +3,8 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
-import { Findings, parseTarget, prepareBuild, type Target } from "#src/index.js";
+import { Findings, type Target } from "#src/index.js";
+import { parseTarget, prepareBuild } from "#src/parts.js";
 import { codes, kinds, one, pennywort, pennywortText, read, those } from "./support.js";
 
 const shipped = (name: string): Target => {

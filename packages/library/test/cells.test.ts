@@ -4,15 +4,8 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import { dsvFormat } from "d3-dsv";
 import fc from "fast-check";
-import {
-  Catalogue,
-  Findings,
-  readSources,
-  resolveReferences,
-  type Finding,
-  type Layout,
-  type ReadCounts,
-} from "#src/index.js";
+import { Findings, type Finding, type Layout, type ReadCounts } from "#src/index.js";
+import { Catalogue, readSources, resolveReferences } from "#src/parts.js";
 import { check, codes, filesOf, kinds, layoutOf, one, those } from "./support.js";
 
 const runs = Number(process.env["PROPERTY_RUNS"] ?? 60);

@@ -3,22 +3,18 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
+import { Findings, Ledger, stepsNow, type Finding, type TargetView } from "#src/index.js";
 import {
   collectIds,
-  Findings,
-  Ledger,
   nothingHeldBack,
   parseTarget,
   planImport,
   readSource,
-  stepsNow,
   thereBy,
   withIds,
   verifyPlan,
-  type Finding,
   type ImportReport,
-  type TargetView,
-} from "#src/index.js";
+} from "#src/parts.js";
 import { codes, filesOf, kinds, one, rangeCsv, rangeLayout, read, single } from "./support.js";
 
 const text = readFileSync(new URL("../../targets/saltmarsh.yaml", import.meta.url), "utf8");

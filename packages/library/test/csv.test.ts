@@ -1,7 +1,8 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
-import { csvLine, decodeText, Findings, readCsv, type RowBatch } from "#src/index.js";
+import { Findings, type RowBatch } from "#src/index.js";
+import { csvLine, decodeText, readCsv } from "#src/parts.js";
 import { bytesOf, codes, one } from "./support.js";
 
 async function parse(

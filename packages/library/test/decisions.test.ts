@@ -3,12 +3,12 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
+import { Findings, writeWorkbook, type FilesPort, type Snapshot, type Target, type Upload } from "#src/index.js";
 import {
   balance,
   buildUpload,
   compareWithPlatform,
   digestsOf,
-  Findings,
   exportFromJson,
   hiddenProducts,
   intendedByTarget,
@@ -21,13 +21,8 @@ import {
   playUpload,
   Shop,
   toEnding,
-  writeWorkbook,
-  type FilesPort,
   type Measure,
-  type Snapshot,
-  type Target,
-  type Upload,
-} from "#src/index.js";
+} from "#src/parts.js";
 import { nodeSha256 } from "#src/node/index.js";
 import { filesOf, kinds, memorySink, pennywort, rangeCsv, rangeLayout, read, single } from "./support.js";
 

@@ -4,7 +4,8 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import Big from "big.js";
 import fc from "fast-check";
-import { Findings, loadProject, readProject, loadSlugs, toEnding, withTax, writeWorkbook } from "#src/index.js";
+import { Findings, writeWorkbook } from "#src/index.js";
+import { loadProject, readProject, loadSlugs, toEnding, withTax } from "#src/parts.js";
 import { dump } from "./dump.js";
 import { codes, filesOf, one, pennywortText, those } from "./support.js";
 

@@ -4,17 +4,8 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import * as xlsx from "@e965/xlsx";
 import { strFromU8, unzipSync } from "fflate";
-import {
-  calibrateLayout,
-  columnGuide,
-  draftLayout,
-  emptyWorkbook,
-  Findings,
-  guideMarkdown,
-  lookAt,
-  writeWorkbook,
-  type Draft,
-} from "#src/index.js";
+import { Findings, writeWorkbook, type Draft } from "#src/index.js";
+import { calibrateLayout, columnGuide, draftLayout, emptyWorkbook, guideMarkdown, lookAt } from "#src/parts.js";
 import { draftMistakes, judgeAll } from "./drafts.js";
 import { bytesOf, filesOf, kinds, layoutOf, one, pennywort } from "./support.js";
 

@@ -1,7 +1,9 @@
 /** How well drafts do: for each sheet with a layout made by hand, which columns are bound as there, which otherwise, which not. */
 
 import { readdirSync, readFileSync } from "node:fs";
-import { Findings, compileLayout, draftLayout, givenLayout, lookAt, parseGiven, type Draft } from "#src/index.js";
+import { Findings, type Draft } from "#src/index.js";
+import { compileLayout, draftLayout, lookAt, parseGiven } from "#src/parts.js";
+import { givenLayout } from "#src/schemas.js";
 import { bytesOf, kinds } from "./support.js";
 
 export interface Judged {

@@ -10,22 +10,16 @@ import {
   bindableFields,
   bindColumn,
   combinationsOf,
-  compileLayout,
   draftProject,
   Findings,
-  givenLayout,
-  givenProject,
   layoutLines,
-  parseGiven,
   planDiagram,
-  prepareBuild,
   readWholeZip,
-  playUpload,
-  uploadRows,
   writeZip,
-  buildUpload,
   type PlayedStep,
 } from "#src/index.js";
+import { compileLayout, parseGiven, prepareBuild, playUpload, uploadRows, buildUpload } from "#src/parts.js";
+import { givenLayout, givenProject } from "#src/schemas.js";
 import { blobFiles, memoryFolder, webSha256 } from "#src/web/index.js";
 import { bytesOf, codes, kinds, layoutOf, pennywort, read } from "./support.js";
 

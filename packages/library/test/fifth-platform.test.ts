@@ -3,18 +3,17 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
+import { draftTarget, Findings } from "#src/index.js";
 import {
   buildUpload,
   calibrateLayout,
   draftLayout,
-  draftTarget,
-  Findings,
   lookAt,
   parseTarget,
   Registers,
   playUpload,
   verifyPlan,
-} from "#src/index.js";
+} from "#src/parts.js";
 import { nodeSha256 } from "#src/node/index.js";
 import {
   bytesOf,

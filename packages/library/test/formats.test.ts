@@ -6,16 +6,8 @@ import { test } from "node:test";
 import fc from "fast-check";
 import { zipSync, strToU8, unzipSync, strFromU8 } from "fflate";
 import * as xlsx from "@e965/xlsx";
-import {
-  csvLine,
-  Findings,
-  writeDocument,
-  writeSheet,
-  writeWorkbook,
-  writeZip,
-  writtenKind,
-  type ResolvedCatalogue,
-} from "#src/index.js";
+import { Findings, writeWorkbook, writeZip, type ResolvedCatalogue } from "#src/index.js";
+import { csvLine, writeDocument, writeSheet, writtenKind } from "#src/parts.js";
 import { dump } from "./dump.js";
 import { check, codes, layoutOf, one, read, those } from "./support.js";
 

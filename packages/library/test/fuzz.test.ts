@@ -4,7 +4,8 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
 import { zipSync, strToU8 } from "fflate";
-import { Catalogue, Findings, readSources, resolveReferences, writeWorkbook } from "#src/index.js";
+import { Findings, writeWorkbook } from "#src/index.js";
+import { Catalogue, readSources, resolveReferences } from "#src/parts.js";
 import { filesOf, kinds, layoutOf } from "./support.js";
 
 const runs = Number(process.env["PROPERTY_RUNS"] ?? 150);

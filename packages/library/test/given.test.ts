@@ -1,17 +1,9 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
-import {
-  compileLayout,
-  describeFinding,
-  Findings,
-  givenLayout,
-  givenProject,
-  givenTarget,
-  parseGiven,
-  parseTarget,
-  type Finding,
-} from "#src/index.js";
+import { describeFinding, Findings, type Finding } from "#src/index.js";
+import { compileLayout, parseGiven, parseTarget } from "#src/parts.js";
+import { givenLayout, givenProject, givenTarget } from "#src/schemas.js";
 import { codes, kinds, one, pennywortText, rangeLayout } from "./support.js";
 
 function mistakesIn(yaml: string): readonly Finding[] {

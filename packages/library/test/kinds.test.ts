@@ -2,15 +2,8 @@
 
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import {
-  BundleReader,
-  Findings,
-  loadProject,
-  membersByRule,
-  readProject,
-  targetsOf,
-  type FindingCode,
-} from "#src/index.js";
+import { BundleReader, Findings, targetsOf, type FindingCode } from "#src/index.js";
+import { loadProject, membersByRule, readProject } from "#src/parts.js";
 import { check, codes, filesOf, pennywortText, those, type Given } from "./support.js";
 
 const flat = (kind: string, columns: string, csv: string, rest = ""): Given => ({

@@ -1,7 +1,8 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import { dsvFormat } from "d3-dsv";
-import { Findings, targetsOf, writeRows, writtenKind, type Layout, type ResolvedCatalogue } from "#src/index.js";
+import { Findings, targetsOf, type Layout, type ResolvedCatalogue } from "#src/index.js";
+import { writeRows, writtenKind } from "#src/parts.js";
 import { codes, layoutOf, one, those, rangeCsv, rangeLayout, read, single } from "./support.js";
 
 /** Writes all records of the first kind that the layout's blocks are of. */

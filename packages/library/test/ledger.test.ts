@@ -3,7 +3,8 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
-import { withIds, Findings, Ledger, parseLedger, thereBy, type LedgerLine, asTargetView } from "#src/index.js";
+import { Findings, Ledger, type LedgerLine } from "#src/index.js";
+import { withIds, parseLedger, thereBy, asTargetView } from "#src/parts.js";
 import { codes, rangeCsv, rangeLayout, read, single } from "./support.js";
 
 const line = (kind: string, key: string, id?: string): LedgerLine => ({

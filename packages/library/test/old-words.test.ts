@@ -2,7 +2,9 @@
 
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { compileLayout, describeFinding, Findings, givenLayout, Kinds, parseGiven } from "#src/index.js";
+import { describeFinding, Findings } from "#src/index.js";
+import { compileLayout, Kinds, parseGiven } from "#src/parts.js";
+import { givenLayout } from "#src/schemas.js";
 import { kinds } from "./support.js";
 
 const head = "layout: old\nrows: { each: product }\ncolumns:\n  Key: product.key\n";

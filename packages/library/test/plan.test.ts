@@ -1,8 +1,8 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
+import { Findings, type Target } from "#src/index.js";
 import {
-  Findings,
   findRounds,
   findSequence,
   needsGraph,
@@ -10,8 +10,7 @@ import {
   planImport,
   verifyPlan,
   type Placement,
-  type Target,
-} from "#src/index.js";
+} from "#src/parts.js";
 import { splitIntoBatches } from "#src/plan/batches.js";
 import { reportCycles } from "#src/plan/cycles.js";
 import { countLate, exactUpTo, orderWithFewestLate } from "#src/plan/feedback.js";

@@ -5,17 +5,14 @@ import { readdirSync, readFileSync } from "node:fs";
 import { test } from "node:test";
 import { parse, stringify } from "yaml";
 import { z } from "zod";
+import { describeFinding, Findings } from "#src/index.js";
 import {
   baseLayout,
   baseProject,
   builtInKinds,
   compileLayout,
-  describeFinding,
   exampleFacts,
   expressionReference,
-  Findings,
-  givenLayout,
-  givenProject,
   Kinds,
   knownMeaning,
   kindMeanings,
@@ -24,7 +21,8 @@ import {
   parseGiven,
   projectReference,
   type ReferenceSection,
-} from "#src/index.js";
+} from "#src/parts.js";
+import { givenLayout, givenProject } from "#src/schemas.js";
 import { exampleEvaluator } from "#src/derive/example.js";
 import { filesOf } from "./support.js";
 

@@ -2,7 +2,8 @@
 
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { compareSnapshots, hiddenProducts, readbackSnapshot, Shop, type RehearsedFile } from "#src/index.js";
+import { readbackSnapshot, type RehearsedFile } from "#src/index.js";
+import { compareSnapshots, hiddenProducts, Shop } from "#src/parts.js";
 import { rehearseFile } from "#src/rehearse/machine.js";
 import { bytesOf, pennywort } from "./support.js";
 

@@ -4,18 +4,8 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import { dsvFormat } from "d3-dsv";
 import fc from "fast-check";
-import {
-  Catalogue,
-  Findings,
-  readSources,
-  resolveReferences,
-  writeDocument,
-  writeSheet,
-  writeWorkbook,
-  writtenKind,
-  type Layout,
-  type ResolvedCatalogue,
-} from "#src/index.js";
+import { Findings, writeWorkbook, type Layout, type ResolvedCatalogue } from "#src/index.js";
+import { Catalogue, readSources, resolveReferences, writeDocument, writeSheet, writtenKind } from "#src/parts.js";
 import { dump } from "./dump.js";
 import { filesOf, kinds, layoutOf, read } from "./support.js";
 

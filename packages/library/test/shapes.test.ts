@@ -3,7 +3,8 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import { dsvFormat } from "d3-dsv";
-import { Findings, writeSheet, writtenKind, type ResolvedCatalogue, type Text } from "#src/index.js";
+import { Findings, type ResolvedCatalogue, type Text } from "#src/index.js";
+import { writeSheet, writtenKind } from "#src/parts.js";
 import { dump } from "./dump.js";
 import { codes, layoutOf, one, read, those } from "./support.js";
 

@@ -2,7 +2,8 @@
 
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { Catalogue, Findings, readSources, resolveReferences, type Source } from "#src/index.js";
+import { Findings, type Source } from "#src/index.js";
+import { Catalogue, readSources, resolveReferences } from "#src/parts.js";
 import { dump } from "./dump.js";
 import { codes, filesOf, kinds, layoutOf, one } from "./support.js";
 

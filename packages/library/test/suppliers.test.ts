@@ -3,7 +3,8 @@
 import assert from "node:assert/strict";
 import { readdirSync, readFileSync } from "node:fs";
 import { test } from "node:test";
-import { Catalogue, Findings, readSources, resolveReferences } from "#src/index.js";
+import { Findings } from "#src/index.js";
+import { Catalogue, readSources, resolveReferences } from "#src/parts.js";
 import { dump } from "./dump.js";
 import { filesOf, kinds, layoutOf } from "./support.js";
 

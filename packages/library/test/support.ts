@@ -3,19 +3,8 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import {
-  asTargetView,
-  Catalogue,
-  checkCatalogue,
-  CodeIndex,
-  compileLayout,
   finding,
   Findings,
-  givenLayout,
-  Kinds,
-  parseGiven,
-  parseTarget,
-  readSource,
-  resolveReferences,
   type FilesPort,
   type Finding,
   type Layout,
@@ -23,6 +12,19 @@ import {
   type Target,
   type UploadSink,
 } from "#src/index.js";
+import {
+  asTargetView,
+  Catalogue,
+  checkCatalogue,
+  CodeIndex,
+  compileLayout,
+  Kinds,
+  parseGiven,
+  parseTarget,
+  readSource,
+  resolveReferences,
+} from "#src/parts.js";
+import { givenLayout } from "#src/schemas.js";
 
 export const kinds = new Kinds();
 export const pennywortText = readFileSync(new URL("../../targets/pennywort.yaml", import.meta.url), "utf8");

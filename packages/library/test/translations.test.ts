@@ -3,18 +3,8 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
-import {
-  Findings,
-  itemsOfSheet,
-  itemsOfXliff,
-  loadProject,
-  readProject,
-  translationList,
-  translationSheet,
-  translationXliff,
-  writeWorkbook,
-  type TranslationItem,
-} from "#src/index.js";
+import { Findings, translationSheet, translationXliff, writeWorkbook, type TranslationItem } from "#src/index.js";
+import { itemsOfSheet, itemsOfXliff, loadProject, readProject, translationList } from "#src/parts.js";
 import { codes, filesOf, one, pennywortText, those } from "./support.js";
 
 const project = (more = "") => `

@@ -1,10 +1,4 @@
-import { basename, dirname, resolve } from "node:path";
-import { calibrate as calibrateFile, describeFinding, openLayout, type OpenedLayout, type Result } from "zest-tier";
-import { nodeFiles, nodePorts } from "zest-tier/node";
-import { allOption, type Command, outputOptions, textOption, UsageError } from "../command.js";
-import { coloursOf } from "../io.js";
-import { plainCalibration, renderCalibration } from "../render/layouts.js";
-import { exitCode, failureCode, sayReport } from "../report.js";
+import { allOption, type Command, outputOptions } from "../command.js";
 
 export const calibrate: Command = {
   name: "calibrate",
@@ -25,27 +19,5 @@ export const calibrate: Command = {
       does: "checks a layout of a target against a file that the platform wrote",
     },
   ],
-  async run(given, io) {
-    const path = resolve(io.cwd, given.argument!);
-    const opened = await layoutNamed(textOption(given, "layout"), io.cwd);
-    const calibrated = opened.ok ? await calibrateFile(nodeFiles(dirname(path)), basename(path), opened.value) : opened;
-    const { findings } = calibrated;
-    const result = calibrated.ok ? calibrated.value : undefined;
-    const different = result?.columns.reduce((sum, column) => sum + column.differentCount, 0) ?? 0;
-    const text = result ? renderCalibration(result, coloursOf(io)) : "";
-    const isFine = result !== undefined && different === 0 && exitCode(findings) === 0;
-    const data = { command: "calibrate", ok: isFine, ...(result && plainCalibration(result)) };
-    sayReport({ text, data }, findings, given, io);
-    return isFine ? 0 : failureCode(findings);
-  },
+  load: () => import("../run/calibrate.js"),
 };
-
-/** A layout by its file, or one of a target by `target/file`. @throws UsageError where there is none of that name. */
-export async function layoutNamed(name: string | undefined, cwd: string): Promise<Result<OpenedLayout>> {
-  if (name === undefined) throw new UsageError("calibrate needs a layout", "For example: --layout layouts/prices.yaml");
-  const opened = await openLayout(nodePorts(cwd), name);
-  const none = opened.findings.list().find(({ code }) => code === "layout/none");
-  if (!none) return opened;
-  const { message, remedy } = describeFinding(none);
-  throw new UsageError(message, remedy);
-}

@@ -1,21 +1,13 @@
-import { cellsAt, cellsFrom, formatLocation, type Location, type TracedCell } from "zest-tier";
 import {
   type Command,
   exportOption,
-  outputOptions,
-  isJson,
-  leniencyOptions,
   projectArgument,
   wholeRangeOption,
   targetOption,
-  textOption,
   trialOption,
-  UsageError,
+  outputOptions,
+  leniencyOptions,
 } from "../command.js";
-import { coloursOf, type Io } from "../io.js";
-import { columns, counted, cut } from "../render/text.js";
-import { failureCode, sayReport } from "../report.js";
-import { openPlanned } from "../planned.js";
 
 export const trace: Command = {
   name: "trace",
@@ -41,57 +33,5 @@ export const trace: Command = {
       does: "shows every cell of the upload that this row feeds",
     },
   ],
-  async run(given, io) {
-    const [cell, source] = [placeOf(textOption(given, "cell")), placeOf(textOption(given, "source"))];
-    if ((cell === undefined) === (source === undefined))
-      throw new UsageError(
-        "trace needs one cell",
-        "Give it with --cell or --source, as FILE:LINE or FILE:LINE:COLUMN.",
-      );
-    const planned = await openPlanned(given, io);
-    if (!planned.ok) {
-      sayReport({ text: "", data: { command: "trace", cells: [] } }, planned.findings, given, io);
-      return failureCode(planned.findings);
-    }
-    const { session, prepared } = planned;
-    const { opened } = session;
-    const cells = [...(source ? cellsFrom(opened, prepared, source) : cellsAt(opened, prepared, cell!))];
-    if (isJson(given)) io.out(`${JSON.stringify({ command: "trace", cells: cells.map(toJson) }, null, 2)}\n`);
-    else io.out(renderCells(cells, source, io));
-    return 0;
-  },
+  load: () => import("../run/trace.js"),
 };
-
-/** @throws UsageError for what is not a location. */
-function placeOf(text: string | undefined): Pick<Location, "file" | "line" | "column"> | undefined {
-  if (text === undefined) return undefined;
-  const match = /^(.+?):(\d+)(?::(.+))?$/.exec(text);
-  if (!match) throw new UsageError(`"${text}" is not a location`, "Write FILE:LINE or FILE:LINE:COLUMN.");
-  return { file: match[1]!, line: Number(match[2]), ...(match[3] === undefined ? {} : { column: match[3] }) };
-}
-
-const toJson = ({ origins, ...cell }: TracedCell): object => ({
-  ...cell,
-  origins: origins.map(({ field, location }) => ({ field, location: formatLocation(location) })),
-});
-
-function renderCells(cells: readonly TracedCell[], source: Pick<Location, "file"> | undefined, io: Io): string {
-  const colours = coloursOf(io);
-  if (cells.length === 0)
-    return source
-      ? "It goes nowhere: no file of this target has a place for it, or it is left out.\n"
-      : "There is no filled cell at this location. The file names are those of the plan.\n";
-  const rows = cells.flatMap(({ file, line, header, text, record, origins }) => {
-    const what = [
-      `${file}:${line}`,
-      header,
-      colours.bold(cut(text.replaceAll("\n", " "), 40)),
-      colours.dim(`${record.kind} ${record.key}`),
-    ];
-    if (source) return [what];
-    const from = origins.map(({ field, location }) => ["", "", `← ${formatLocation(location)}`, colours.dim(field)]);
-    return [what, ...(from.length > 0 ? from : [["", "", "← set by the target", ""]])];
-  });
-  const head = source ? `${colours.bold(counted(cells.length, "cell"))} of the upload\n\n` : "";
-  return `${head}${columns(rows)}`;
-}

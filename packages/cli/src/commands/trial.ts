@@ -1,9 +1,4 @@
-import type { Trial } from "zest-tier";
-import { type Command, outputOptions, isJson, projectArgument, targetOption } from "../command.js";
-import { coloursOf, type Io } from "../io.js";
-import { columns, counted, cut } from "../render/text.js";
-import { failureCode, sayReport } from "../report.js";
-import { openSession, type Session } from "../session.js";
+import { type Command, projectArgument, targetOption, outputOptions } from "../command.js";
 
 export const trial: Command = {
   name: "trial",
@@ -17,40 +12,5 @@ export const trial: Command = {
       does: "builds an upload of these only; afterwards compare --trial checks the result",
     },
   ],
-  async run(given, io) {
-    const opened = await openSession({ ...given, options: { ...given.options, trial: true } }, io);
-    if (!opened.ok) {
-      sayReport({ text: "", data: { command: "trial", products: [] } }, opened.findings, given, io);
-      return failureCode(opened.findings);
-    }
-    const { session } = opened;
-    const chosen = session.opened.trial!;
-    const products = chosen.of.products.map(({ row, shows }) => ({
-      key: chosen.whole.table("product").key(row),
-      shows,
-    }));
-    if (isJson(given)) io.out(`${JSON.stringify({ command: "trial", ...figures(chosen.of), products }, null, 2)}\n`);
-    else io.out(renderTrial(session, products, io));
-    return 0;
-  },
+  load: () => import("../run/trial.js"),
 };
-
-const figures = ({ features, least, isExact }: Trial) => ({ features, least, isExact });
-const shownOfEach = 3;
-
-function renderTrial(
-  { opened }: Session,
-  products: readonly { key: string; shows: readonly string[] }[],
-  io: Io,
-): string {
-  const colours = coloursOf(io);
-  const { of, whole } = opened.trial!;
-  const rows = products.map(({ key, shows }) => [
-    colours.bold(cut(key, 28)),
-    shows.length === 0
-      ? colours.dim("needed by another product")
-      : `${shows.slice(0, shownOfEach).join(" · ")}${shows.length > shownOfEach ? colours.dim(` · ${shows.length - shownOfEach} more`) : ""}`,
-  ]);
-  const bound = of.isExact ? "No smaller choice exists" : `Every choice needs at least ${of.least}`;
-  return `${colours.bold(counted(products.length, "product"))} of ${whole.table("product").size} show all ${of.features} features. ${bound}.\n\n${columns(rows)}\n  Next: ${colours.bold("zest-tier build --trial")}\n`;
-}

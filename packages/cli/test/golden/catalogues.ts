@@ -2,6 +2,7 @@
 
 import { readdirSync, readFileSync } from "node:fs";
 import fc from "fast-check";
+import { findingTable, Findings, type Layout, type TargetView, type Target } from "zest-tier";
 import {
   buildUpload,
   calibrateLayout,
@@ -10,9 +11,6 @@ import {
   CodeIndex,
   compileLayout,
   draftLayout,
-  findingTable,
-  Findings,
-  givenLayout,
   isOfRecords,
   Kinds,
   lookAt,
@@ -22,11 +20,9 @@ import {
   playUpload,
   rehearseThrough,
   resolveReferences,
-  type Layout,
-  type TargetView,
-  type Target,
   asTargetView,
-} from "zest-tier";
+} from "zest-tier/parts";
+import { givenLayout } from "zest-tier/schemas";
 import { nodeSha256, shippedTarget } from "zest-tier/node";
 import { planToJson } from "#src/render/plan.js";
 import { findingsToJson } from "#src/render/findings.js";

@@ -1,7 +1,7 @@
 /** How golden cases are put into text: the same on every machine, and small where nothing is worth reading. */
 
 import { createHash } from "node:crypto";
-import { uploadMark } from "zest-tier";
+import { uploadMark } from "zest-tier/parts";
 
 export interface GoldenCase {
   readonly id: string;

@@ -1,8 +1,9 @@
 /** The list of pairs that a specialist answers: which record on the platform is which record of the sources. It lies beside the project file. */
 
-import { pairsOfRows, type RepliedPair } from "../compare/matching.js";
+import { pairRows, pairsOfRows, type RepliedPair } from "../compare/matching.js";
 import type { Comparison } from "../compare/compare.js";
 import type { Findings } from "../findings/finding.js";
+import { csvLine } from "../formats/csv-write.js";
 import { readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
 import type { FilesPort } from "../ports.js";
@@ -25,6 +26,12 @@ export async function readPairs(files: FilesPort, target: string, findings: Find
   }
   return pairsOfRows(rows, lines, name, findings) ?? [];
 }
+
+/** Pairs as the text of their file. */
+export const pairsFileText = (pairs: readonly RepliedPair[]): string =>
+  pairRows(pairs)
+    .map(csvLine({ delimiter: ";", lineEnd: "\r\n" }))
+    .join("");
 
 /** The pairs of a comparison that are not answered yet, behind those that were given. */
 export function pairsToAnswer(

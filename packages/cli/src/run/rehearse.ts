@@ -1,0 +1,30 @@
+import { rehearse as rehearseUpload } from "zest-tier";
+import { nodeFiles } from "zest-tier/node";
+import type { Run } from "../command.js";
+import { coloursOf } from "../io.js";
+import { renderVerdict, scopeOf, verdictToJson } from "../render/verdict.js";
+import { failureCode, sayAfterCheck, sayReport } from "../report.js";
+import { planOf } from "../planned.js";
+import { withLockedSession } from "../session.js";
+
+export const run: Run = (given, io) =>
+  withLockedSession(given, io, async (opening) => {
+    const planned = await planOf(opening);
+    if (!planned.ok) {
+      sayReport({ text: "", data: { command: "rehearse", verdict: null } }, planned.findings, given, io);
+      return failureCode(planned.findings);
+    }
+    const { session, prepared, findings: known } = planned;
+    const { opened, uploadFolder, choices } = session;
+    const withKnown = { ...opened, findings: known };
+    const rehearsed = await rehearseUpload(withKnown, prepared, { ...choices, files: nodeFiles(uploadFolder) });
+    const { findings } = rehearsed;
+    const verdict = rehearsed.ok ? rehearsed.value : undefined;
+    const scope = scopeOf(opened, findings, prepared.heldBack);
+    const text = verdict ? renderVerdict(verdict, coloursOf(io), scope) : "";
+    const data = { command: "rehearse", verdict: verdict ? verdictToJson(verdict) : null };
+    const failed = findings.list().filter(({ code }) => code === "build/not-built");
+    sayAfterCheck({ text, data }, findings, given, io, failed);
+    if (verdict) return verdict.rebuilt ? 0 : 1;
+    return failureCode(findings);
+  });

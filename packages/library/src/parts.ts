@@ -1,0 +1,137 @@
+/**
+ * The stages of Zest Tier, in the order of the way through, each usable on its own: a pure function over plain data. Whoever wants the
+ * whole way takes `zest-tier`.
+ */
+
+// The words.
+export { Kinds, builtInKinds, type FieldSpec, type KindSpec, type Missing, type Dependency } from "./kind.js";
+export { known, phrase } from "./phrases/phrase.js";
+
+// Files to rows, and back.
+export { decodeText } from "./formats/decode.js";
+export { readCsv, type CsvOptions } from "./formats/csv-read.js";
+export { csvLine } from "./formats/csv-write.js";
+export { openWorkbook, readSheet, type Workbook } from "./formats/workbook-read.js";
+
+export { readXml } from "./formats/xml-read.js";
+export { readJson } from "./formats/json-read.js";
+export { readZip } from "./formats/zip-read.js";
+
+// Rows to records, and back.
+export { parseGiven, type Given } from "./given/yaml.js";
+export { compileLayout } from "./layout/compile.js";
+
+export { SheetReader } from "./layout/read.js";
+export {
+  writeBlocks,
+  writeRows,
+  writeSheet,
+  writtenHeaders,
+  writtenKind,
+  type WrittenRow,
+  type WrittenSheet,
+} from "./layout/write.js";
+export { writeDocument } from "./layout/write-document.js";
+export { asTargetView, Catalogue } from "./catalogue/catalogue.js";
+
+// A layout drafted from a sample.
+export { draftLayout } from "./draft/draft.js";
+
+export { lookAt } from "./draft/look.js";
+
+// Fields made of others.
+export { compileRules, type DeriveRule } from "./derive/compile.js";
+export { membersByRule } from "./derive/assortments.js";
+export { deriveAfter, deriveBefore, type LookUpTable } from "./derive/derive.js";
+export { loadSlugs, type ToSlug } from "./derive/slug.js";
+export { toEnding, withTax } from "./derive/amounts.js";
+
+// Records to a catalogue, checked.
+export { resolveReferences, type Resolution } from "./resolve/resolve.js";
+export { type BundleSums, type Component } from "./catalogue/bundles.js";
+export { type Combinations } from "./catalogue/combinations.js";
+export { sellables, type Sellable } from "./catalogue/sellables.js";
+export type { Table } from "./catalogue/table.js";
+export { CodeIndex } from "./catalogue/code-index.js";
+export { checkCatalogue } from "./check/rules.js";
+export { picturesNamed } from "./check/pictures.js";
+export { barcodeProblem } from "./check/gtin.js";
+
+// Targets.
+export { parseTarget } from "./target/target.js";
+export { findUncarried } from "./target/carries.js";
+
+// The order.
+export { planImport } from "./plan/plan.js";
+export type { AlreadyThere } from "./plan/placements.js";
+
+export { recordsNamed, whyThere, type NeededRecord } from "./plan/why.js";
+export { findRounds } from "./plan/rounds.js";
+export { verifyPlan } from "./plan/verify.js";
+export { findSequence, type Placement } from "./plan/sequence.js";
+export { needsGraph, orderByNeeds } from "./plan/graph.js";
+
+// What the platform is known to hold.
+export { parseLedger } from "./ledger/ledger.js";
+export { thereBy, withIds } from "./ledger/there.js";
+export { collectIds, type AcceptedRows, type ImportReport } from "./collect/collect.js";
+
+// The upload.
+export { buildUpload, type BuildInput } from "./build/build.js";
+export { encodeFile, fileRows, type FileRows, type RowSelection } from "./build/write-file.js";
+export { prepareBuild, type PrepareInput } from "./build/prepare.js";
+export { uploadMark } from "./build/upload-mark.js";
+export { heldCounts, heldRows, isHeldBack, nothingHeldBack } from "./build/hold-back.js";
+
+// The proof.
+export { rehearseThrough, type ThroughInput } from "./rehearse/through.js";
+export { Registers } from "./rehearse/registers.js";
+export { isOfRecords, playUpload, intendedByTarget, locateDifference } from "./rehearse/rehearse.js";
+export { Shop } from "./rehearse/store.js";
+
+export { compareSnapshots, pathKey, type Difference } from "./rehearse/snapshot.js";
+export { hiddenProducts } from "./rehearse/visible.js";
+
+// What is there already.
+export { exportFromFile, exportFromJson } from "./compare/held.js";
+export { compareWithPlatform, digestsOf } from "./compare/compare.js";
+export { withDelivered, type DeliveredInput } from "./change/delivered.js";
+
+export { pairRows, pairsOfRows, withPairs } from "./compare/matching.js";
+
+export { Changes, type ChangeInput } from "./change/changes.js";
+export { redirectsNeeded, withRedirects, type Redirect } from "./change/redirects.js";
+export { planBulkChange, type NamedBulkChange, type PlannedBulkChange } from "./change/bulk-change.js";
+export { withMovedRecreated } from "./change/recreate.js";
+export { noWishes, type Policy } from "./change/policy.js";
+export { fieldsLeftByBlank, laneKeys, platformHolding } from "./rehearse/start.js";
+
+// Reshaping.
+export { reshape, type Reshaped } from "./reshape/reshape.js";
+export { type Selection } from "./reshape/schema.js";
+export { balance, measure, type Explained, type Measure } from "./reshape/balance.js";
+export type { WorkPorts } from "./reshape/work.js";
+
+// A first import before the whole.
+export { chooseTrial, exactUpTo, trialCatalogue } from "./trial/trial.js";
+
+// Where a cell came from, and where one went.
+export { traceCells, traceSource, uploadRows } from "./trace/trace.js";
+
+// Words for translators.
+export { translationList, takeTranslations } from "./translations/translation-list.js";
+export { itemsOfSheet } from "./translations/sheet.js";
+export { itemsOfXliff } from "./translations/xliff.js";
+
+// A whole project.
+export { loadProject, viewForTarget, readProject } from "./project/project.js";
+
+export { calibrateLayout } from "./project/calibrate.js";
+export { columnGuide, emptyWorkbook, guideMarkdown } from "./project/guide.js";
+export { readSource, readSources } from "./project/sources.js";
+
+// References: what docs/reference is made of.
+export { knownMeaning, kindMeanings } from "./layout/meanings.js";
+export { baseLayout, layoutReference, type ReferenceEntry, type ReferenceSection } from "./layout/reference.js";
+export { baseProject, projectReference } from "./project/reference.js";
+export { exampleFacts, expressionReference } from "./derive/reference.js";

@@ -1,0 +1,117 @@
+/** What a person does, as functions: everything that fails answers with findings, and nothing that was opened changes. */
+
+import assert from "node:assert/strict";
+import { fileURLToPath } from "node:url";
+import { test } from "node:test";
+import {
+  build,
+  calibrate,
+  draft,
+  finding,
+  Findings,
+  openLayout,
+  openProject,
+  openTarget,
+  pairsFileText,
+  planUpload,
+  readSourcesOf,
+  reasonsFor,
+  rehearse,
+  valueOf,
+  type ReadonlyFindings,
+  type Result,
+} from "#src/index.js";
+import { nodeFiles, nodePorts } from "#src/node/index.js";
+import { blobFiles, memoryFolder } from "#src/web/index.js";
+import { filesOf, one } from "./support.js";
+
+const demo = fileURLToPath(new URL("../../../../demo/clean/", import.meta.url));
+const ports = nodePorts(demo);
+const sources = async () => valueOf(await readSourcesOf(valueOf(await openProject(ports))));
+const codesOf = (findings: ReadonlyFindings) => findings.list().map(({ code }) => code);
+function failed(result: Result<unknown>): ReadonlyFindings {
+  assert.equal(result.ok, false);
+  return result.findings;
+}
+
+test("what is not there is a finding with its place: project, target, layout, bulk change, upload folder", async () => {
+  assert.deepEqual(codesOf(failed(await openProject(ports, "none.yaml"))), ["project/missing"]);
+  const opened = await sources();
+  const target = failed(await openTarget(opened, { target: "penywort" }));
+  const { at, facts } = one(target.list(), "project/mistake");
+  assert.equal(at?.file, "project.yaml");
+  assert.match(JSON.stringify(facts), /penywort.*pennywort/);
+  const pennywort = valueOf(await openTarget(opened, { target: "pennywort" }));
+  const { sink, files } = memoryFolder();
+  assert.ok(codesOf(failed(await build(pennywort, { sink, bulkChange: "all" }))).includes("project/mistake"));
+  assert.equal(files.size, 0);
+  const planned = valueOf(await planUpload(pennywort));
+  const unbuilt = failed(await rehearse(pennywort, planned, { files: blobFiles(new Map()) }));
+  assert.ok(codesOf(unbuilt).includes("build/not-built"));
+  assert.deepEqual(codesOf(failed(await openLayout(ports, "none.yaml"))), ["layout/none"]);
+  const none = one(failed(await openLayout(ports, "pennywort/none")).list(), "layout/none");
+  assert.match(JSON.stringify(none.facts), /items/);
+  assert.deepEqual(reasonsFor(pennywort, planned, "no such code"), []);
+});
+
+test("an export for the whole range is refused where the platform takes none; one that is not there too", async () => {
+  const opened = await sources();
+  const given = (file: string, isWholeRange: boolean) => ({
+    file,
+    files: filesOf({ "held.json": "{}" }),
+    isWholeRange,
+  });
+  const whole = await openTarget(opened, { target: "pennywort", export: given("held.json", true) });
+  assert.ok(codesOf(failed(whole)).includes("change/no-whole-range"));
+  const missing = await openTarget(opened, { target: "pennywort", export: given("none.json", false) });
+  assert.ok(codesOf(failed(missing)).includes("read/missing-file"));
+  const other = await openTarget(opened, { target: "pennywort", export: given("held.json", false) });
+  assert.ok(codesOf(failed(other)).includes("compare/other-export"));
+});
+
+test("a layout is drafted, opened and tested without a project", async () => {
+  const drafts = valueOf(await draft(nodeFiles(demo), "sources/queen-rearing.tsv"));
+  assert.deepEqual(
+    drafts.map(({ sample }) => sample.columns.length),
+    [19],
+  );
+  assert.deepEqual(codesOf(failed(await draft(nodeFiles(demo), "none.tsv"))), ["read/missing-file"]);
+  const layout = valueOf(await openLayout(ports, "layouts/queen-rearing.yaml"));
+  const calibration = valueOf(await calibrate(nodeFiles(demo), "sources/queen-rearing.tsv", layout));
+  assert.equal(calibration.rows, 29);
+  assert.ok(failed(await calibrate(nodeFiles(demo), "none.tsv", layout)).hasErrors);
+});
+
+test("a result that is none throws its errors, each with its place", () => {
+  const findings = new Findings();
+  findings.add(finding("read/missing-file", {}, { file: "a.csv" }), finding("project/missing", {}, { file: "b.yaml" }));
+  assert.throws(() => valueOf({ ok: false, findings }), /a\.csv: the file does not exist\nb\.yaml: /);
+});
+
+test("findings over their limit still count: as errors, in copies too; a copy is added to by itself", () => {
+  const findings = new Findings(1);
+  const error = (n: number) => finding("read/missing-file", {}, { file: `${n}.csv` });
+  findings.add(error(1), error(2), error(3));
+  const copy = findings.copy();
+  copy.add(error(4));
+  assert.deepEqual(codesOf(findings), ["read/missing-file", "findings/more"]);
+  assert.deepEqual([findings.hasUnlistedErrors, copy.hasUnlistedErrors, copy.hasErrors], [true, true, true]);
+  assert.deepEqual(
+    [findings, copy].map((all) => one(all.list(), "findings/more").facts),
+    [
+      { code: "read/missing-file", more: 2 },
+      { code: "read/missing-file", more: 3 },
+    ],
+  );
+  const none = new Findings(0);
+  none.add(error(1));
+  assert.deepEqual([none.hasErrors, none.hasUnlistedErrors, none.copy().hasErrors], [true, true, true]);
+});
+
+test("pairs are written as their file", () => {
+  const pair = { kind: "product", yours: "a", platforms: "b;c", why: "the same code", reply: undefined } as const;
+  assert.equal(
+    pairsFileText([pair, { ...pair, reply: "same" }]),
+    'Kind;Yours;On platform;Reason;Reply\r\nproduct;a;"b;c";the same code;\r\nproduct;a;"b;c";the same code;same\r\n',
+  );
+});
