@@ -20,6 +20,20 @@ export default tseslint.config(
       "@typescript-eslint/no-unused-vars": ["error", { argsIgnorePattern: "^_" }],
     },
   },
+  {
+    // What only types tell: promises that nobody waits for, assertions that assert nothing.
+    files: ["packages/**/*.ts", "examples/**/*.{ts,tsx}", "bench/**/*.ts"],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      "@typescript-eslint/no-floating-promises": [
+        "error",
+        { allowForKnownSafeCalls: [{ from: "package", package: "node:test", name: ["test", "describe", "it"] }] },
+      ],
+      "@typescript-eslint/no-misused-promises": "error",
+      "@typescript-eslint/await-thenable": "error",
+      "@typescript-eslint/no-unnecessary-type-assertion": "error",
+    },
+  },
   { files: ["**/*.js"], languageOptions: { globals: { URL: "readonly", console: "readonly", process: "readonly" } } },
   {
     files: ["packages/library/src/**/*.ts"],

@@ -1,7 +1,7 @@
 /** Light or dark, English or German. */
 
 import { ActionIcon, SegmentedControl, useComputedColorScheme, useMantineColorScheme } from "@mantine/core";
-import { useLanguage, type Lang } from "./frame.js";
+import { useLanguage } from "./frame.js";
 import { Icon } from "./icon.js";
 
 const labels = {
@@ -20,7 +20,7 @@ export function Switches() {
         size="xs"
         aria-label={labels[lang].language}
         value={lang}
-        onChange={(value) => speak(value as Lang)}
+        onChange={(value) => speak(value)}
         data={[
           { value: "en", label: "EN" },
           { value: "de", label: "DE" },

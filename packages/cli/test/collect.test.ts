@@ -42,7 +42,7 @@ async function run(...argv: string[]): Promise<{ code: number; out: string; err:
     watched: false,
     stopped: () => Promise.resolve(),
   };
-  const code = await main([...argv, ".", "--for", "saltmarsh"], io as never);
+  const code = await main([...argv, ".", "--for", "saltmarsh"], io);
   return { code, out, err };
 }
 

@@ -296,7 +296,7 @@ export const damaged = (most = 6): fc.Arbitrary<readonly Block[]> =>
       fc.option(fc.tuple(fc.nat(99), fc.nat(99))),
     )
     .map(([blocks, changes, swap]) => {
-      const rows = blocks.map((block) => block.map((row) => ({ ...row }) as Record<string, string>));
+      const rows = blocks.map((block) => block.map((row) => ({ ...row })));
       for (const { block, row, cell } of changes) {
         const own = rows[block % rows.length]!;
         own[row % own.length]![cell[0]] = cell[1];

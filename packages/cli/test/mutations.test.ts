@@ -8,7 +8,7 @@ import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
 import { Shop } from "zest-tier/parts";
-import { damaged, pennywort, readShop, shop, type Block } from "./generate.js";
+import { damaged, pennywort, readShop, shop } from "./generate.js";
 import { build, disagreements, play, reset } from "./rehearsed-and-uploaded.js";
 
 const tries = 250;
@@ -83,12 +83,9 @@ const mutations: readonly (readonly [string, string, string])[] = [
 ];
 
 /** Two shops one after the other: what is taken over, left and cleared shows only on the second. */
-const uploads = fc.sample(fc.tuple(damaged(5), damaged(5)), { numRuns: tries, seed: 20_260_101 }) as [
-  readonly Block[],
-  readonly Block[],
-][];
+const uploads = fc.sample(fc.tuple(damaged(5), damaged(5)), { numRuns: tries, seed: 20_260_101 });
 
-const clean = fc.sample(shop(5), { numRuns: 10, seed: 20_260_102 }) as (readonly Block[])[];
+const clean = fc.sample(shop(5), { numRuns: 10, seed: 20_260_102 });
 
 /** Whether any pair of shops makes rehearsal and stand-in disagree, or a shop without fault is not rebuilt. */
 async function isCaught(from: string, to: string): Promise<boolean> {

@@ -37,9 +37,9 @@ before(async () => {
 after(() => rmSync(work, { recursive: true, force: true }));
 
 test("nothing private is in a package, or needed by one; each says what it is and under which licence", () => {
-  const ours = published.map((folder) => manifestIn(join(root, folder)));
-  const known = new Set(ours.map(({ name }) => name));
-  for (const { name } of ours) {
+  const all = published.map((folder) => manifestIn(join(root, folder)));
+  const known = new Set(all.map(({ name }) => name));
+  for (const { name } of all) {
     const folder = installed(name);
     const manifest = manifestIn(folder);
     assert.notEqual(manifest.private, true, name);

@@ -227,7 +227,7 @@ test("hidden rows are left out, and merged cells repeated, where the layout says
 });
 
 test("a formula without a result is not a blank cell", async () => {
-  const entries = unzipSync(bookOf((sheet) => put(sheet, "C3", { t: "n", v: 2, f: "1+1" } as xlsx.CellObject)));
+  const entries = unzipSync(bookOf((sheet) => put(sheet, "C3", { t: "n", v: 2, f: "1+1" })));
   const path = "xl/worksheets/sheet1.xml";
   entries[path] = strToU8(strFromU8(entries[path]!).replace("<f>1+1</f><v>2</v>", "<f>1+1</f>"));
   const { findings } = await read([{ layout: plain, csv: zipSync(entries), file: "range.xlsx" }]);

@@ -47,7 +47,7 @@ test("a field that was renamed says so, unless the project has one of that name"
   const column = "  Nature: product.nature\n";
   assert.deepEqual(findingsOf(head + column), [[5, 'layout/mistake: "nature" is now called "sort"']]);
   const [product, ...others] = [kinds.get("product"), ...kinds.all.filter(({ name }) => name !== "product")];
-  const own = new Kinds([{ ...product!, fields: [...product!.fields, { name: "nature", type: "text" }] }, ...others]);
+  const own = new Kinds([{ ...product, fields: [...product.fields, { name: "nature", type: "text" }] }, ...others]);
   const findings = new Findings();
   const given = parseGiven(head + column, "own.yaml", givenLayout, findings);
   assert.ok(compileLayout(given!.value, given!.at, own, findings));

@@ -55,10 +55,7 @@ const outcomes = (report: Report) => report.rows.map((row) => row.outcome);
 const one = (cells: Record<string, string>, ...further: Record<string, string>[]): string => {
   const rows = [{ Item: "a", Code: "A", "Title en": "A", Price: "1", ...cells }, ...further];
   const header = [...new Set(rows.flatMap((row) => Object.keys(row)))];
-  return [
-    header.join(";"),
-    ...rows.map((row) => header.map((column) => (row as Record<string, string>)[column] ?? "").join(";")),
-  ].join("\n");
+  return [header.join(";"), ...rows.map((row) => header.map((column) => row[column] ?? "").join(";"))].join("\n");
 };
 
 test("rebuilds the worked example, and finds nothing to change when it comes again", async () => {

@@ -29,7 +29,7 @@ export function LayoutPanel({ number, headers, column }: LayoutProps) {
         <SegmentedControl
           size="xs"
           value={shows}
-          onChange={(value) => setShows(value as "columns" | "text")}
+          onChange={(value) => setShows(value)}
           data={[
             { value: "columns", label: texts.sources.columns },
             { value: "text", label: texts.sources.text },

@@ -48,7 +48,7 @@ export function PlanPage() {
             <SegmentedControl
               size="xs"
               value={shows}
-              onChange={(value) => setShows(value as "picture" | "list")}
+              onChange={(value) => setShows(value)}
               data={[
                 { value: "picture", label: texts.plan.picture },
                 { value: "list", label: texts.plan.list },

@@ -24,7 +24,7 @@ export function parseMark(text: string): UploadMark | undefined {
       typeof given?.project === "string" &&
       Array.isArray(given.files) &&
       given.files.every((name) => typeof name === "string");
-    return isMark ? { project: given.project!, files: given.files! } : undefined;
+    return isMark ? { project: given.project, files: given.files } : undefined;
   } catch {
     return undefined;
   }

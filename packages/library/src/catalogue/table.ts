@@ -239,7 +239,7 @@ export class Table implements ReadonlyTable {
   childrenOf(parent: number): Int32Array {
     const { ends, rows } = (this.#byParent ??= this.#groupByParent());
     if (parent >= ends.length) return rows.subarray(0, 0);
-    return rows.subarray(parent === 0 ? 0 : ends[parent - 1]!, ends[parent]!);
+    return rows.subarray(parent === 0 ? 0 : ends[parent - 1]!, ends[parent]);
   }
 
   findChild(parent: number, fits: (row: number) => boolean): number {
@@ -260,7 +260,7 @@ export class Table implements ReadonlyTable {
   childrenNow(): (parent: number) => Int32Array {
     const { ends, rows } = (this.#byParent ??= this.#groupByParent());
     return (parent) =>
-      parent >= ends.length ? rows.subarray(0, 0) : rows.subarray(parent === 0 ? 0 : ends[parent - 1]!, ends[parent]!);
+      parent >= ends.length ? rows.subarray(0, 0) : rows.subarray(parent === 0 ? 0 : ends[parent - 1]!, ends[parent]);
   }
 
   #groupByParent(): ByParent {

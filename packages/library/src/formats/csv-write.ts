@@ -14,7 +14,7 @@ export function csvLine(options: CsvWriteOptions): (cells: readonly string[]) =>
   if (options.quote === "none") return (cells) => cells.join(options.delimiter) + options.lineEnd;
   const format = dsvFormat(options.delimiter);
   return (cells) => {
-    const line = format.formatRow(cells as string[]);
+    const line = format.formatRow(cells);
     // A row of one blank cell would be a line of nothing, which reads as no row.
     return (line === "" ? '""' : line) + options.lineEnd;
   };

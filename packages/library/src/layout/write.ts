@@ -218,7 +218,7 @@ class BlockWriter {
       const column = this.#columns.find(({ header }) => this.#positions.get(header) === at)!;
       const field = fieldName(column.bindings[0]!.feed);
       const location = isChild
-        ? catalogue.location(this.#children!, row.child, field)
+        ? catalogue.location(this.#children, row.child, field)
         : catalogue.location(this.#parents, row.parent, field);
       const facts = { column: column.header, text: cell, wanted };
       findings.add(finding("write/cannot-be-written", facts, location));
@@ -285,7 +285,7 @@ class BlockWriter {
       const cells = this.#blank.slice();
       for (const { at, toCell } of isChild ? this.#childCells : this.#parentCells) cells[at] = toCell(owner, parent);
       const own: MutableRow[] = [{ cells, parent, child: isChild ? owner : -1 }];
-      if (this.#group >= 0) cells[this.#group] = this.#foundWord(isChild ? this.#children! : this.#parents, owner);
+      if (this.#group >= 0) cells[this.#group] = this.#foundWord(isChild ? this.#children : this.#parents, owner);
       this.#addLanes(own, 0, isChild ? this.#childLanes : this.#parentLanes, owner, () => true);
       if (own.some((row) => row.cells.some((cell, at) => cell !== "" && at !== this.#group))) rows.push(...own);
     }

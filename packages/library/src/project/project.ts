@@ -254,7 +254,7 @@ export async function readProject(
   catalogue = deriveAfter(catalogue, derive);
   const reshaped: AppliedOperation[] = [];
   const combines = project.pictures !== undefined && project.operations.some(({ operation }) => "combine" in operation);
-  const contentOf = combines ? await picturesAlike(project.pictures!, files) : undefined;
+  const contentOf = combines ? await picturesAlike(project.pictures, files) : undefined;
   const ports = { findings, source, toSlug: toSlug ?? ((text: string) => text), contentOf };
   for (const { operation, at } of project.operations) {
     const result = await reshape(catalogue, operation, ports, at);

@@ -20,13 +20,13 @@ export function readSheet(bytes: Uint8Array, known: readonly string[], needed: r
   } catch {
     throw new Refusal("not-utf-8");
   }
-  const lines = parse(text, {
+  const lines = parse<string[]>(text, {
     delimiter: "\t",
     quote: false,
     record_delimiter: "\n",
     relax_column_count: true,
     skip_empty_lines: false,
-  }) as string[][];
+  });
   const [header, ...rest] = lines;
   if (!header || header.every((cell) => cell === "")) throw new Refusal("empty");
   if (header.some((column) => !known.includes(column))) throw new Refusal("unknown-column");
