@@ -20,7 +20,7 @@ export function readSheet(bytes: Uint8Array, known: readonly string[], needed: r
   } catch {
     throw new Refusal("not-utf-8");
   }
-  const lines = parse<string[]>(text, {
+  const lines = parse(text, {
     delimiter: "\t",
     quote: false,
     record_delimiter: "\n",
