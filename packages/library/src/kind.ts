@@ -275,3 +275,22 @@ export class Kinds {
 export function fieldOf(kind: KindSpec, name: string): FieldSpec | undefined {
   return kind.fields.find((field) => field.name === name);
 }
+
+/** A field that the kind has. @throws Error for another name: a bug of the caller. */
+export function fieldNamed(kind: KindSpec, name: string): FieldSpec {
+  const field = fieldOf(kind, name);
+  if (!field) throw new Error(`${kind.name} has no field ${name}`);
+  return field;
+}
+
+/** What a field refers to. @throws Error where it is no reference: a bug of the caller. */
+export function referenceOf({ name, reference }: FieldSpec): ReferenceField {
+  if (!reference) throw new Error(`${name} is no reference`);
+  return reference;
+}
+
+/** The fields that tell entries of one record apart. @throws Error for a kind whose records stand by themselves: a bug of the caller. */
+export function entryKeyOf({ name, entryKey }: KindSpec): readonly string[] {
+  if (!entryKey) throw new Error(`${name} is no kind of entries`);
+  return entryKey;
+}

@@ -4,6 +4,7 @@
  * In: the resolved catalogue, a target, what is wrong so far. Out: the upload, or findings and nothing.
  */
 
+import { entryOf } from "../entry-of.js";
 import { Findings } from "../findings/finding.js";
 import { writeZip } from "../formats/zip-write.js";
 import type { Plan, Step, UploadStep } from "../plan/plan.js";
@@ -128,7 +129,7 @@ async function writeUpload(
 }
 
 function only(pictures: ReadonlyMap<string, Uint8Array>, names: readonly string[]): ReadonlyMap<string, Uint8Array> {
-  return new Map(names.flatMap((name) => (pictures.has(name) ? [[name, pictures.get(name)!] as const] : [])));
+  return new Map(names.flatMap((name) => (pictures.has(name) ? [[name, entryOf(pictures, name)] as const] : [])));
 }
 
 const tellEvery = 1_000;
@@ -140,7 +141,7 @@ async function writeStep(
   recorder: Recorder,
   findings: Findings | undefined,
 ): Promise<void> {
-  const file = target.files.get(step.slot.file)!;
+  const file = entryOf(target.files, step.slot.file);
   const check = findings ? rowChecks(catalogue, target, file, step.columns, findings) : () => undefined;
   for (const { name, blocks } of step.files) {
     const selection: RowSelection = { blocks, step, isLeftOut: isHeldBack(heldBack) };

@@ -1,8 +1,8 @@
 /** The upload's manifest: a Frictionless Data Package (version 1) with a Table Schema for each file of rows. */
 
-import { csvOf } from "../layout/layout.js";
+import { entryOf } from "../entry-of.js";
 import type { Codec } from "../codecs/codec.js";
-import type { Column, Layout } from "../layout/layout.js";
+import { csvOf, type Column, type Layout } from "../layout/layout.js";
 import type { Plan } from "../plan/plan.js";
 import type { ColumnRule, Slot } from "../target/schema.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
@@ -37,7 +37,7 @@ export function dataPackage(project: string, target: Target, plan: Plan, files: 
 function resource(file: PackedFile, target: Target, created: PackedFile | undefined): object {
   const common = { name: resourceName(file.name), path: file.name, bytes: file.bytes, hash: `sha256:${file.sha256}` };
   if (!file.slot) return { ...common, format: file.name.slice(file.name.lastIndexOf(".") + 1) };
-  const of = target.files.get(file.slot.file)!;
+  const of = entryOf(target.files, file.slot.file);
   const { columns } = of.layout;
   const shown = columns.filter((column) => file.slot!.columns?.includes(column.header) ?? true);
   const key = playsRecords(of.importer) ? undefined : of.importer["parent by"];

@@ -5,6 +5,7 @@
  * does a link to what is not a product or variant (a product in a faulty category). Links to products and variants are left out, and reported.
  */
 
+import { splitTable } from "../field-name.js";
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -125,7 +126,7 @@ function reportLinks(catalogue: ResolvedCatalogue, heldBack: HeldBack, findings:
         for (const target of targetsOf(catalogue, table, name, row)) {
           if (!isLeftOut(to, target)) continue;
           const word = table.kind.entryKey ? (table.text(table.kind.entryKey[0]!, row) ?? "") : "";
-          const collection = table.name.slice(table.name.indexOf(".") + 1);
+          const collection = splitTable(table.name).collection;
           const field = table.kind.entryKey ? `${collection}(${word}).${name}` : name;
           const facts = { relation: word === "" ? name : word, to: catalogue.table(to).key(target) };
           findings.add(finding("build/link-left-out", facts, catalogue.location(table, row, field)));

@@ -4,6 +4,7 @@
  * In: the resolved catalogue, the target. Out: a plan and what stays out of it, or findings.
  */
 
+import { entryOf } from "../entry-of.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { finding, type Finding, type Findings, type ReadonlyFindings } from "../findings/finding.js";
 import { writtenHeaders } from "../layout/write.js";
@@ -108,7 +109,7 @@ export function checkCells(catalogue: TargetView, target: Target, findings: Find
   const bytes = new Map<string, Float64Array>();
   const seen = new Set<string>();
   for (const slot of target.slots) {
-    const file = target.files.get(slot.file)!;
+    const file = entryOf(target.files, slot.file);
     if (seen.has(file.name)) continue;
     seen.add(file.name);
     const blocks = allBlocks(catalogue, file);

@@ -1,5 +1,6 @@
 /** The run sheet: what to do on the platform, step by step, to tick off, with what to expect. As data; it is shown by its siblings. */
 
+import { entryOf } from "../entry-of.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { Plan, PlannedFile, Step, UploadStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
@@ -200,7 +201,7 @@ function sheetStep(step: Step, input: SheetInput): SheetStep {
 function uploadStep(step: UploadStep, input: SheetInput): Pick<SheetStep, "text" | "files" | "mapping"> {
   const { target, files, language = "en" } = input;
   const t = translator(language);
-  const file = target.files.get(step.slot.file)!;
+  const file = entryOf(target.files, step.slot.file);
   const to = file.endpoint ?? target.endpoints.upload;
   const sending = to.includes("{name}")
     ? phrase("Send each file to `{0}`, in this order. Read its report before you send the next one.", to)

@@ -5,6 +5,7 @@
  * target gets of it: with what is made for that target alone. A stage that changes something makes a branch and returns it.
  */
 
+import { splitTable } from "../field-name.js";
 import type { Kinds, KindSpec } from "../kind.js";
 import type { Location } from "../location.js";
 import { noReference, ReferencePool, type Met, type ReadonlyReferencePool } from "./reference-pool.js";
@@ -135,7 +136,7 @@ export class Catalogue implements ReadonlyCatalogue {
 
   ownerOf(table: ReadonlyTable, row: number): { readonly table: ReadonlyTable; readonly row: number } {
     if (!table.kind.entryKey) return { table, row };
-    return { table: this.table(table.name.slice(0, table.name.indexOf("."))), row: table.parent(row) };
+    return { table: this.table(splitTable(table.name).kind), row: table.parent(row) };
   }
 
   location(table: ReadonlyTable, row: number, field?: string): Location {
@@ -160,7 +161,7 @@ export function locationIn({ file, sheet, pointer }: SheetInfo, line: number, co
 }
 
 function headerOf(sheet: SheetInfo, table: ReadonlyTable, field: string): string | undefined {
-  const kind = table.name.split(".")[0]!;
+  const kind = splitTable(table.name).kind;
   // A single takes its sellable fields from the columns of the variants.
   return sheet.headers.get(`${kind}.${field}`) ?? sheet.headers.get(`variant.${field}`);
 }

@@ -1,5 +1,7 @@
 /** A catalogue again, without some of its records: what referred to them refers to what stands in for them, or to nothing. */
 
+import { splitTable } from "../field-name.js";
+import { entryOf } from "../entry-of.js";
 import { Catalogue, type ResolvedBranch, type ResolvedCatalogue } from "./catalogue.js";
 import { noReference } from "./reference-pool.js";
 import type { ReadonlyTable } from "./table.js";
@@ -20,10 +22,10 @@ export function withoutRecords(catalogue: ResolvedCatalogue, { isDropped, standI
     const rows = new Int32Array(table.size).fill(noReference);
     rowsOf.set(table.name, rows);
     const into = made.table(table.name);
-    const owners = table.kind.entryKey ? table.name.slice(0, table.name.indexOf(".")) : table.kind.of;
+    const owners = table.kind.entryKey ? splitTable(table.name).kind : table.kind.of;
     for (let row = 0; row < table.size; row++) {
       const parent = table.parent(row);
-      const owner = owners === undefined || parent < 0 ? parent : rowsOf.get(owners)![parent]!;
+      const owner = owners === undefined || parent < 0 ? parent : entryOf(rowsOf, owners)[parent]!;
       if (owners !== undefined && owner < 0) continue;
       if (!table.kind.entryKey && isDropped(table.name, row)) continue;
       rows[row] = into.append(table.sheet(row), table.line(row), owner);
@@ -49,7 +51,7 @@ function copyReferences(
   { standIn }: Without,
 ): void {
   const { pool } = catalogue;
-  const rows = rowsOf.get(table.name)!;
+  const rows = entryOf(rowsOf, table.name);
   const into = made.table(table.name);
   const known = new Map<number, number>();
   const again = (number: number): number => {
@@ -62,7 +64,7 @@ function copyReferences(
       result = made.pool.intern(made.pool.specNumber(spec), noReference, pool.text(number), pool.met(number));
     else {
       const other = standIn(spec.to, target) ?? target;
-      const row = rowsOf.get(spec.to)![other]!;
+      const row = entryOf(rowsOf, spec.to)[other]!;
       result = row < 0 ? noReference : made.pool.toRow(spec.to, row, pool.met(number));
     }
     known.set(number, result);

@@ -10,9 +10,6 @@ import { ReferenceColumn, type ReadonlyReferenceColumn } from "./reference-colum
 import { Seal } from "./seal.js";
 import { TextColumn, type Cell, type ReadonlyTextColumn } from "./text-column.js";
 
-export const inLanguage = (field: string, lang: string | undefined): string =>
-  lang === undefined ? field : `${field}@${lang}`;
-
 const none: readonly number[] = [];
 
 /** The children of each parent, as ranges of one list. */

@@ -1,5 +1,7 @@
 /** A file of two columns: what records are known by, and one field with one value. */
 
+import { fieldOfColumn, splitTable } from "../field-name.js";
+import { entryOf } from "../entry-of.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
@@ -30,11 +32,11 @@ export function planBulkChange(
   { name, field, constant }: NamedBulkChange,
   findings: Findings,
 ): PlannedBulkChange | undefined {
-  const [kind = "", own = ""] = [field.slice(0, field.indexOf(".")), field.slice(field.indexOf(".") + 1)];
+  const { kind, collection: own = "" } = splitTable(field);
   const spec = given.kinds.find(kind);
-  const isText = spec && fieldOf(spec, own.split("@")[0]!)?.type !== undefined;
+  const isText = spec && fieldOf(spec, fieldOfColumn(own))?.type !== undefined;
   for (const { file: of } of target.slots.filter(({ mode }) => mode === "create")) {
-    const file = target.files.get(of)!;
+    const file = entryOf(target.files, of);
     for (const [at, layout] of file.layouts.entries()) {
       const column = carryingColumns(target, file, layout, given.kinds).find(
         (one) => one.kind === kind && one.field === own,

@@ -4,6 +4,7 @@
  * Every row is played on a simulated platform that holds what the export tells; a row that would change nothing is not written.
  */
 
+import { entryOf } from "../entry-of.js";
 import { targetsOf, type TargetView } from "../catalogue/catalogue.js";
 import { picturesNamed } from "../check/pictures.js";
 import { heldRows, isHeldBack } from "../build/hold-back.js";
@@ -207,7 +208,7 @@ export class Changes {
     // Where products and variants share rows, each of the two has a file: then no row says more than what changes.
     const parts = [...files].flatMap(
       (name): { readonly name: string; readonly level: "parent" | "child" | undefined }[] =>
-        playsRecords(target.files.get(name)!.importer)
+        playsRecords(entryOf(target.files, name).importer)
           ? [{ name, level: undefined }]
           : [
               { name, level: "parent" },
@@ -215,7 +216,7 @@ export class Changes {
             ],
     );
     for (const { name, level } of parts) {
-      const file = target.files.get(name)!;
+      const file = entryOf(target.files, name);
       const headers = new Set<string>();
       const blocks = file.layouts.flatMap((layout, at): PlannedBlock[] => {
         const kind = writtenKind(layout, catalogue);
@@ -308,7 +309,7 @@ export class Changes {
     const idOf = (kind: string, key: string) => ledger.id(kind, key);
     return steps.flatMap((step): UploadStep[] => {
       if (step.is !== "upload" || !step.slot.name.includes("-changes")) return [];
-      const file = target.files.get(step.slot.file)!;
+      const file = entryOf(target.files, step.slot.file);
       const cells = new Map<string, Map<string, string>>();
       for (const layout of file.layouts)
         for (const carrying of carryingColumns(target, file, layout, catalogue.kinds))
@@ -329,7 +330,7 @@ export class Changes {
   /** Whether rows name records by ids that are not known yet: a blank cell would clear what is there. */
   #namesUnknownIds({ slot, files, columns }: UploadStep): boolean {
     const { catalogue, target } = this.input;
-    const file = target.files.get(slot.file)!;
+    const file = entryOf(target.files, slot.file);
     return files.some(({ blocks }) =>
       blocks.some(({ layout, kind, records }) =>
         carryingColumns(target, file, file.layouts[layout]!, catalogue.kinds).some(

@@ -1,12 +1,13 @@
 /** Which columns of a target's files carry which field of a snapshot, and how a value that is there is put into a cell. */
 
+import { splitAddition } from "../field-name.js";
+import { entryOf } from "../entry-of.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import type { Kinds } from "../kind.js";
-import { fieldName, kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import { recordColumns } from "../rehearse/record-columns.js";
 import { isOfRecords } from "../rehearse/rehearse.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
-import { byLanguage } from "../layout/layout.js";
+import { fieldName, kindOfScope, type Column, type Layout, byLanguage } from "../layout/layout.js";
 
 export interface CarryingColumn {
   readonly header: string;
@@ -31,7 +32,7 @@ export function carryingColumns(target: Target, file: TargetFile, layout: Layout
         feeds.is === "reference" && feeds.spec.by === "id" && !feeds.spec.or ? feeds.spec.to : undefined;
       const of = { header: column.header, column, namesById };
       if (records) {
-        const record = records.get(column.header)!.find(({ level }) => level === column.scope.is)!;
+        const record = entryOf(records, column.header).find(({ level }) => level === column.scope.is)!;
         return record.role === "field" || record.role === "container" ? [{ ...of, kind, field: record.field }] : [];
       }
       if (feeds.is === "axis") return [{ ...of, kind, field: feeds.holds === "name" ? "axes" : "values" }];
@@ -79,9 +80,8 @@ export function cellOf(
 
 /** Whether an update, as slots name it, brings a field: `product.prices`, `product@de`. */
 export function isOf(update: string, field: string): boolean {
-  const [name = "", lang] = update.split("@");
+  const { kind, lang, part: own = kind } = splitAddition(update);
   if (lang !== undefined) return field.endsWith(`@${lang}`);
-  const own = name.slice(name.indexOf(".") + 1);
   return field === own || field.startsWith(`${own}@`);
 }
 

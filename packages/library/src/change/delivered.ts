@@ -1,5 +1,6 @@
 /** What was delivered, field by field, into the ledger: so that later it can be told who has changed what. */
 
+import { entryOf } from "../entry-of.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import type { CellValue } from "../codecs/codec.js";
@@ -31,7 +32,7 @@ export function withDelivered(input: DeliveredInput): Ledger {
   const { catalogue, target, taken, heldBack, sha256, run, kept } = input;
   const ledger = input.ledger.copy();
   for (const [step, records] of taken) {
-    const file = target.files.get(step.slot.file)!;
+    const file = entryOf(target.files, step.slot.file);
     const { snapshot, origins } = intendedByTarget(catalogue, target, heldBack, [file]);
     const namesOf = new Map<string, [kind: string, key: string][]>();
     for (const [name, { table, row }] of origins) {

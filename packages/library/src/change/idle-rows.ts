@@ -1,5 +1,6 @@
 /** Leaves out the rows that would change nothing: each is played on a simulated platform that holds what the export tells. */
 
+import { entryOf } from "../entry-of.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { stepsNow } from "../build/build.js";
 import { isHeldBack } from "../build/hold-back.js";
@@ -29,7 +30,7 @@ export async function withoutIdleRows(
       steps.push(step);
       continue;
     }
-    const file = target.files.get(step.slot.file)!;
+    const file = entryOf(target.files, step.slot.file);
     const files: PlannedFile[] = [];
     for (const planned of step.files) {
       const rows = [...fileRows(catalogue, file, { blocks: planned.blocks, step, isLeftOut }, new Findings(0)).rows];

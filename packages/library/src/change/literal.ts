@@ -3,6 +3,7 @@
  * record is to have.
  */
 
+import { entryOf } from "../entry-of.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Layout } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write.js";
@@ -42,7 +43,7 @@ export function literalStep(
   const idOf = (kind: string, key: string) => ledger.id(kind, key);
   const steps: LiteralStep[] = [];
   for (const of of new Set(target.slots.filter(({ mode }) => mode === "create").map((slot) => slot.file))) {
-    const file = target.files.get(of)!;
+    const file = entryOf(target.files, of);
     const { layout } = file;
     const kind = layout.shape.parent.name;
     const carrying = carryingColumns(target, file, layout, catalogue.kinds).filter((one) => one.kind === kind);
@@ -56,7 +57,7 @@ export function literalStep(
     const columns = new Set([...identityHeaders(file), ...setting]);
     const headers = writtenHeaders(layout, columns);
     const literal = own.flatMap(({ key, fields: wanted }): string[][] => {
-      const record = held[kind]!.get(key)!;
+      const record = entryOf(held[kind]!, key);
       const cells = headers.map((header) => {
         const column = carrying.find((one) => one.header === header);
         if (!column) return identityCell(layout, header, kind, key, record, idOf);

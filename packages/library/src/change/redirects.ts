@@ -1,5 +1,6 @@
 /** An address that changes keeps leading to its record: the old one becomes a redirect. */
 
+import { splitLanguage } from "../field-name.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import type { Comparison } from "../compare/compare.js";
 import { originKey, type Meant } from "../rehearse/meant.js";
@@ -17,7 +18,7 @@ export interface Redirect {
 export function redirectsNeeded(meant: Meant, { records }: Comparison, wishes: ChangeWishes): Redirect[] {
   return records.flatMap((record) =>
     record.fields.flatMap((change): Redirect[] => {
-      const [name, language] = change.field.split("@");
+      const { name, lang: language } = splitLanguage(change.field);
       const to = settled(meant, record, change, wishes);
       const { onPlatform: from } = change;
       if (name !== "slug" || typeof from !== "string" || typeof to !== "string" || from === to) return [];

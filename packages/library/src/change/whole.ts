@@ -1,5 +1,6 @@
 /** Replacing everything: one file with all that is meant; what it does not name is taken out there. */
 
+import { entryOf } from "../entry-of.js";
 import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import { writtenKind } from "../layout/write.js";
@@ -13,7 +14,7 @@ import { phrase } from "../phrases/phrase.js";
 export function planWhole(input: ChangeInput, prepared: Prepared, cells: NonNullable<UploadStep["cells"]>): Prepared {
   const { catalogue, target, tasks } = input;
   const slot = target.replacing!;
-  const file = target.files.get(slot.file)!;
+  const file = entryOf(target.files, slot.file);
   const isLeftOut = isHeldBack(prepared.heldBack);
   const blocks = file.layouts.map((layout, at): PlannedBlock => {
     const kind = writtenKind(layout, catalogue);

@@ -1,5 +1,6 @@
 /** Texts: letters that were read in the wrong encoding, characters that nobody sees, values that a spreadsheet took for dates. */
 
+import { fieldOfColumn, splitTable } from "../field-name.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { withoutMojibake } from "../codecs/fixes.js";
 import { finding } from "../findings/finding.js";
@@ -24,7 +25,7 @@ const dateLike = new RegExp(
 export const checkTexts: Check = (context) => {
   for (const table of context.catalogue.tables)
     for (const [field, column] of table.texts) {
-      const type = fieldOf(table.kind, field.split("@")[0]!)?.type;
+      const type = fieldOf(table.kind, fieldOfColumn(field))?.type;
       // Numbers, flags and dates have been through their codecs.
       if (type !== "text" && type !== "code" && type !== "file" && type !== "barcode") continue;
       const say = (row: number, text: string, damage: Text, right?: string) =>
@@ -49,7 +50,7 @@ export const checkTexts: Check = (context) => {
 };
 
 function reportHalf({ catalogue, findings }: CheckContext, table: ReadonlyTable, row: number, field: string): void {
-  const collection = table.kind.entryKey ? `${table.name.slice(table.name.indexOf(".") + 1)}.` : "";
+  const collection = table.kind.entryKey ? `${splitTable(table.name).collection}.` : "";
   const name = `${collection}${field}`;
   findings.add(finding("check/half-character", { field: name }, catalogue.location(table, row, name)));
 }
@@ -63,7 +64,7 @@ function report(
   damage: Text,
   right?: string,
 ): void {
-  const collection = table.kind.entryKey ? `${table.name.slice(table.name.indexOf(".") + 1)}.` : "";
+  const collection = table.kind.entryKey ? `${splitTable(table.name).collection}.` : "";
   const facts = { field: `${collection}${field}`, text: shown(text), damage, right };
   findings.add(finding("check/damaged-text", facts, catalogue.location(table, row, `${collection}${field}`)));
 }

@@ -1,6 +1,6 @@
 /** Translations: what a record says in the source language and not in the others that the project wants. */
 
-import { inLanguage } from "../catalogue/table.js";
+import { inLanguage } from "../field-name.js";
 import { finding } from "../findings/finding.js";
 import type { Check } from "./rule.js";
 

@@ -6,12 +6,17 @@
  * ledger stays as it was. Rows that were refused are no such failure: what they are about is not confirmed.
  */
 
-import type { ReadonlyCatalogue, ResolvedCatalogue, TargetView } from "../catalogue/catalogue.js";
-import { Catalogue, targetsOf } from "../catalogue/catalogue.js";
+import { entryOf } from "../entry-of.js";
+import {
+  type ReadonlyCatalogue,
+  type ResolvedCatalogue,
+  type TargetView,
+  Catalogue,
+  targetsOf,
+} from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { stepsNow } from "../build/build.js";
-import type { HeldBack } from "../build/hold-back.js";
-import { isHeldBack } from "../build/hold-back.js";
+import { type HeldBack, isHeldBack } from "../build/hold-back.js";
 import { fileRows, type FileRow } from "../build/write-file.js";
 import { finding, Findings } from "../findings/finding.js";
 import type { Kinds } from "../kind.js";
@@ -87,7 +92,7 @@ export async function collectIds(given: CollectInput): Promise<Collected | undef
     if (step.is === "pictures" && input.reports.size > 0)
       for (const key of step.files) ledger.add({ kind: "picture", key, state: "confirmed", run: input.run });
     if (step.is !== "upload") continue;
-    const file = input.target.files.get(step.slot.file)!;
+    const file = entryOf(input.target.files, step.slot.file);
     taken.set(step, collectStep(input, step, file, counts));
     if (file.ids?.in === "export" && step.slot.mode === "create")
       exported.set(file, [...(exported.get(file) ?? []), step]);
@@ -107,7 +112,7 @@ type Counts = { ids: number; confirmed: number; refused: number };
 /** The record that a row is about: a child's row its child. */
 function recordOf(file: TargetFile, blocks: ReadonlyMap<number, string>, row: FileRow) {
   const { shape } = file.layouts[row.layout]!;
-  const parentKind = blocks.get(row.layout)!;
+  const parentKind = entryOf(blocks, row.layout);
   if (row.child < 0) return { kind: parentKind, row: row.parent };
   const childKind = shape.parent.name === parentKind ? shape.child!.name : shape.parent.name;
   return { kind: childKind, row: row.child };
@@ -145,7 +150,7 @@ function collectStep(input: Collecting, step: UploadStep, file: TargetFile, coun
       const isTaken = report.refused === null && told !== undefined && told.outcome !== "refused";
       rows.see(own.kind, own.row, isTaken);
       // A row shows the record above its own too, where that has no row of its own.
-      if (row.child >= 0) rows.seeAbove(kinds.get(row.layout)!, row.parent, isTaken);
+      if (row.child >= 0) rows.seeAbove(entryOf(kinds, row.layout), row.parent, isTaken);
       if (!isTaken) {
         const reasons =
           report.refused === null ? (told?.reasons ?? ["the report does not tell of it"]) : [report.refused];
@@ -258,7 +263,7 @@ async function collectExport(
     for (const row of open) {
       const word = wordOf(catalogue, table, row);
       const found = word === undefined ? [] : (names.get(word) ?? []);
-      const isOne = found.length === 1 && own.get(word!)!.length === 1;
+      const isOne = found.length === 1 && entryOf(own, word!).length === 1;
       if (isOne)
         learn(
           input,

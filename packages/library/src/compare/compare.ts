@@ -5,6 +5,7 @@
  * is whose change.
  */
 
+import { fieldOfColumn } from "../field-name.js";
 import type { CellValue } from "../codecs/codec.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { compareText, type Location } from "../location.js";
@@ -189,7 +190,7 @@ function compareRecord(
 /** Whether the sources say anything of a field: of the record, or of what contains it. */
 function saysAny(catalogue: TargetView, { table, row }: Origin, field: string): boolean {
   // Entries and lists are there or not; only plain texts can be left to the platform.
-  if (!table.kind.fields.some(({ name, reference }) => name === field.split("@")[0] && !reference)) return true;
+  if (!table.kind.fields.some(({ name, reference }) => name === fieldOfColumn(field) && !reference)) return true;
   if (table.text(field, row) !== undefined) return true;
   const { of } = table.kind;
   return of !== undefined && table.parent(row) >= 0 && catalogue.table(of).text(field, table.parent(row)) !== undefined;

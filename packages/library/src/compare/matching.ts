@@ -3,6 +3,7 @@
  * specialist's answers count.
  */
 
+import { entryOf } from "../entry-of.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { compareText, type Location } from "../location.js";
@@ -109,7 +110,7 @@ export function suggestions(
       if (keys.length <= mostPerWord) for (const other of keys) shared.set(other, (shared.get(other) ?? 0) + 1);
     }
     for (const [other, count] of shared) {
-      const there = platforms.get(other)!;
+      const there = entryOf(platforms, other);
       const score = (2 * count) / (own.size + new Set(nameParts(nameOf(there))).size);
       if (score < least) continue;
       const also = ["brand", "categories", "sort"].filter(

@@ -1,5 +1,6 @@
 /** From the rules of a project to rules that can be run. Every mistake is a finding at its place in the project file. */
 
+import { inLanguage, parseWritten } from "../field-name.js";
 import { parsePattern, type Pattern } from "../codecs/pattern.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Given } from "../given/yaml.js";
@@ -44,8 +45,6 @@ export interface DeriveRule {
 }
 
 type At = Given<unknown>["at"];
-
-const nameShape = /^([a-z][\w-]*)\.(\w+)(?:(?:\(([^()]+)\))?\.(\w+))?(?:@([\w-]+))?$/i;
 
 /** @returns undefined when there are mistakes. */
 export async function compileRules(
@@ -123,9 +122,10 @@ function parseField(
   kinds: Kinds,
   mistake: (problem: Text, nearest: string | undefined) => undefined,
 ): FieldName | undefined {
-  const match = nameShape.exec(written);
-  if (!match) return mistake(phrase('"{0}" is not a field. Write it like product.name@en', written), undefined);
-  const [, word = "", first = "", constant, inner, lang] = match;
+  const parsed = parseWritten(written);
+  if (!parsed || (parsed.constants !== undefined && parsed.inner === undefined))
+    return mistake(phrase('"{0}" is not a field. Write it like product.name@en', written), undefined);
+  const { kind: word, field: first, constants: constant, inner, lang } = parsed;
   const kind = kinds.find(word);
   if (!kind || kind.entryKey)
     return mistake(
@@ -162,7 +162,7 @@ function parseField(
   return {
     kind,
     field,
-    name: lang === undefined ? name : `${name}@${lang}`,
+    name: inLanguage(name, lang),
     entry: embedded === undefined ? undefined : { entries: first, embedded: owner, constant },
   };
 }

@@ -5,6 +5,9 @@
  * references. What a rule makes comes from the rule's own line in the project file.
  */
 
+import { splitLanguage } from "../field-name.js";
+import { entryOf } from "../entry-of.js";
+import { entryKeyOf, referenceOf } from "../kind.js";
 import type { Catalogue, ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
@@ -202,7 +205,7 @@ class RuleRun {
       }
       case "look up": {
         const { in: name, column } = given["look up"]!;
-        const table = tables.get(name)!;
+        const table = entryOf(tables, name);
         return (row) => {
           const key = this.#fromPattern(row, pattern!);
           if (key === undefined) return undefined;
@@ -254,13 +257,13 @@ class RuleRun {
     }
     const { entries: name, embedded, constant = "" } = target.entry;
     const entries = catalogue.table(`${table.name}.${name}`);
-    const fits = plainEntries(entries, { [embedded.entryKey![0]!]: constant });
+    const fits = plainEntries(entries, { [entryKeyOf(embedded)[0]!]: constant });
     const before = entries.childrenNow();
     return (row, value) => {
       let entry = before(row).find((one) => fits(one));
       if (entry === undefined) {
         entry = entries.append(this.sheet, origin.line, row);
-        entries.setText(embedded.entryKey![0]!, entry, constant);
+        entries.setText(entryKeyOf(embedded)[0]!, entry, constant);
       } else entries.setFieldOrigin(target.name, entry, origin);
       entries.setText(target.name, entry, value);
     };
@@ -272,8 +275,8 @@ class RuleRun {
     origin: { readonly sheet: number; readonly line: number },
   ): (row: number, value: string) => void {
     const { pool } = this.catalogue;
-    const reference = field.reference!;
-    const [how = "name", lang] = (by ?? "name").split("@");
+    const reference = referenceOf(field);
+    const { name: how, lang } = splitLanguage(by ?? "name");
     const spec: ReferenceSpec = {
       to: reference.to,
       by: how as "name" | "key" | "code",
@@ -309,7 +312,7 @@ function reader(catalogue: Catalogue, { kind, field, name, entry }: FieldName): 
   if (!entry) return (row) => table.text(name, row) ?? undefined;
   const entries = catalogue.table(`${kind.name}.${entry.entries}`);
   const { constant } = entry;
-  const fits = plainEntries(entries, constant === undefined ? {} : { [entry.embedded.entryKey![0]!]: constant });
+  const fits = plainEntries(entries, constant === undefined ? {} : { [entryKeyOf(entry.embedded)[0]!]: constant });
   const before = entries.childrenNow();
   return (row) => {
     const found = before(row).find((one) => fits(one));

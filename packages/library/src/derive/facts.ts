@@ -5,12 +5,13 @@
  * with dots.
  */
 
+import { splitLanguage } from "../field-name.js";
 import Big from "big.js";
 import { BundleReader } from "../catalogue/bundles.js";
 import { targetsOf, type ReadonlyCatalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { plainEntries } from "../layout/write-entries.js";
-import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
+import { entryKeyOf, fieldOf, type Kinds, type KindSpec } from "../kind.js";
 import { Decimal } from "./decimal-value.js";
 import type { Facts } from "./expression.js";
 
@@ -76,7 +77,7 @@ export class FactReader {
     if (row < 0) return facts;
     facts["key"] = table.key(row);
     for (const [field, column] of table.texts) {
-      const [name = "", lang] = field.split("@");
+      const { name, lang } = splitLanguage(field);
       if (!this.wanted.has(name)) continue;
       const cell = column.get(row);
       if (typeof cell !== "string") continue;
@@ -92,9 +93,9 @@ export class FactReader {
   /** By the first word of their key, what the last field of an entry holds: `prices.cost`, `stock.Shed`. */
   #entries(entries: ReadonlyTable, _kind: string, owner: number): Facts {
     const found: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
-    const [first] = entries.kind.entryKey!;
+    const [first] = entryKeyOf(entries.kind);
     const isPlain = plainEntries(entries, {}, [first!]);
-    const value = entries.kind.fields.find((field) => !entries.kind.entryKey!.includes(field.name) && field.type);
+    const value = entries.kind.fields.find((field) => !entryKeyOf(entries.kind).includes(field.name) && field.type);
     if (!value) return found;
     for (const row of entries.childrenWhere(owner, isPlain)) {
       const word = entries.text(first!, row);

@@ -1,7 +1,6 @@
 /** What a draft is made from: the header and some rows of a sheet, or the paths and texts of a document. */
 
-import type { XmlNode } from "../formats/xml-path.js";
-import { textOf } from "../formats/xml-path.js";
+import { type XmlNode, textOf } from "../formats/xml-path.js";
 
 export interface SampleColumn {
   /** The header, or the path. */

@@ -3,6 +3,7 @@
  * contents that grow without bound, checksums that do not fit.
  */
 
+import { entryOf } from "../entry-of.js";
 import crc32 from "crc-32";
 import { Unzip, UnzipInflate } from "fflate";
 import { finding, type Findings } from "../findings/finding.js";
@@ -50,7 +51,7 @@ export async function readWholeZip(
   const parts = new Map<string, Uint8Array[]>();
   const unpacking = new Unpacking((name) => parts.set(name, []) !== undefined);
   for await (const chunk of bytes) {
-    for (const part of unpacking.take(chunk)) parts.get(part.name)!.push(part.bytes);
+    for (const part of unpacking.take(chunk)) entryOf(parts, part.name).push(part.bytes);
     if (unpacking.problem !== undefined) break;
   }
   const problem = unpacking.end();

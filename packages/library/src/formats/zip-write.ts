@@ -1,5 +1,6 @@
 /** Files to a zip, by fflate. Stored, not packed: pictures are packed already. The same files give the same bytes. */
 
+import { entryOf } from "../entry-of.js";
 import { zipSync, type Zippable } from "fflate";
 import { compareText } from "../location.js";
 
@@ -9,6 +10,6 @@ const fixedTime = new Date(1980, 0, 2, 12);
 export function writeZip(files: ReadonlyMap<string, Uint8Array>): Uint8Array {
   const entries: Zippable = {};
   for (const name of [...files.keys()].sort(compareText))
-    entries[name] = [files.get(name)!, { level: 0, mtime: fixedTime }];
+    entries[name] = [entryOf(files, name), { level: 0, mtime: fixedTime }];
   return zipSync(entries);
 }

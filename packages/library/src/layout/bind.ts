@@ -1,20 +1,26 @@
 /** One column of a layout, from how it is written to what it feeds: `product.name@de`, an axis, a field of a referenced record. */
 
+import { fieldOfColumn, inLanguage, parseWritten, splitLanguage, splitTable } from "../field-name.js";
 import { fixOf, type GivenFix } from "../codecs/fixes.js";
 import { textCodec } from "../codecs/scalars.js";
-import { inLanguage } from "../catalogue/table.js";
 import type { By, ReferenceSpec } from "../catalogue/reference-pool.js";
 import { renamedField } from "../given/old-words.js";
 import { fieldBySynonym } from "./meanings.js";
 import { nearestSpelling } from "../spelling.js";
-import { fieldOf, type FieldSpec, type FieldType, type Kinds, type KindSpec, type Missing } from "../kind.js";
+import {
+  entryKeyOf,
+  referenceOf,
+  fieldOf,
+  type FieldSpec,
+  type FieldType,
+  type Kinds,
+  type KindSpec,
+  type Missing,
+} from "../kind.js";
 import { codecOf, type CodecChoice, type PartChoice } from "./codec-of.js";
 import type { Binding, Constants, EntryField, Lane, PartPlan, PartsPlan, Scope, Shape, Feed } from "./layout.js";
 import type { GivenBinding, GivenCodec, GivenLayout } from "./schema.js";
 import { phrase, type Text } from "../phrases/phrase.js";
-
-/** A field path as written: `product.name@de`, `variant.prices(price).amount`, `tiers.amount`, `product.brand.description`. */
-const pathShape = /^([a-z][\w-]*)\.([\w-]+)(?:\(([^()]+)\))?(?:\.(\w+))?(?:@([\w-]+))?$/i;
 
 export class Mistake extends Error {
   constructor(
@@ -87,7 +93,7 @@ function bindAxis(
   if (shape.parent.name !== "product" || !shape.child)
     throw new Mistake(phrase("axes need rows that are variants of a product"));
   const names = shape.is === "expanded" ? ["name", "values"] : ["name", "value"];
-  const [holds, lang = context.given.language] = given.holds.split("@");
+  const { name: holds, lang = context.given.language } = splitLanguage(given.holds);
   if (!names.includes(holds!))
     throw new Mistake(phrase('"{0}" is not {1}', given.holds, names.join(" or ")), nearestSpelling(holds!, names));
   const choice = codecOf(given.as, "text");
@@ -120,14 +126,14 @@ function bindBeside(given: { beside: string; as: GivenCodec }, context: BindCont
   if (beside < 0)
     throw new Mistake(phrase('there is no column "{0}"', given.beside), nearestSpelling(given.beside, context.headers));
   const choice = codecOf(given.as, "text");
-  const [by, lang] = (choice.by ?? "").split("@");
+  const { name: by, lang } = splitLanguage(choice.by ?? "");
   if (!choice.path || by !== "name" || lang === undefined)
     throw new Mistake(phrase('"beside" takes paths by a name in another language'));
   const leader = context.given.columns[given.beside];
   const field = typeof leader === "string" ? leader : ((leader as { field?: string } | undefined)?.field ?? "");
   const target: Feed = { is: "naming", beside, lang, list: choice.list };
   return {
-    scope: scopeOf(field.split(".")[0]!, context),
+    scope: scopeOf(splitTable(field).kind, context),
     binding: { feed: target, codec: choice.codec, blankEmpties: false, name: `names of ${given.beside}@${lang}` },
   };
 }
@@ -145,9 +151,9 @@ function scopeOf(word: string, { given, shape, lanes }: BindContext): Scope {
 }
 
 function bindField(given: GivenField, context: BindContext): Bound {
-  const match = pathShape.exec(given.field);
-  if (!match) throw new Mistake(phrase('"{0}" is not a field. Write it like product.name@en', given.field));
-  const [, word = "", first = "", constant, inner, lang] = match;
+  const parsed = parseWritten(given.field);
+  if (!parsed) throw new Mistake(phrase('"{0}" is not a field. Write it like product.name@en', given.field));
+  const { kind: word, field: first, constants: constant, inner, lang } = parsed;
   const scope = scopeOf(word, context);
   const bound = (target: Feed, { codec }: CodecChoice): Bound => ({
     scope,
@@ -194,14 +200,14 @@ function constantsOf(embedded: KindSpec, written: string | undefined): Constants
   const pairs = others.map((one): [string, string] => {
     const [name = "", value] = one.split(/:\s*/);
     const field = fieldOf(embedded, name);
-    if (!field?.type || !embedded.entryKey!.includes(name) || value === undefined)
+    if (!field?.type || !entryKeyOf(embedded).includes(name) || value === undefined)
       throw new Mistake(
         phrase('"{0}" does not distinguish entries of {1}', one, embedded.name),
-        nearestSpelling(name, embedded.entryKey!),
+        nearestSpelling(name, entryKeyOf(embedded)),
       );
     return [name, value];
   });
-  return { [embedded.entryKey![0]!]: first, ...Object.fromEntries(pairs) };
+  return { [entryKeyOf(embedded)[0]!]: first, ...Object.fromEntries(pairs) };
 }
 
 type MakeBound = (target: Feed, choice: CodecChoice) => Bound;
@@ -240,14 +246,14 @@ function bindEntries(
 ): Bound {
   const choice = codecOf(given.as, "text", typesOf(embedded));
   if (!choice.parts) {
-    const field = embedded.fields.find((one) => one.name !== embedded.entryKey![0])!.name;
+    const field = embedded.fields.find((one) => one.name !== entryKeyOf(embedded)[0])!.name;
     throw new Mistake(
       phrase("{0} needs a field of its entries, or their parts", given.field),
       `${given.field}.${field}`,
     );
   }
   const parts = choice.parts.map((part): PartPlan => {
-    const [name = "", lang] = part.field.split("@");
+    const { name, lang } = splitLanguage(part.field);
     const field = fieldSpec(embedded, name);
     if (!field.reference) return { is: "text", field: fieldInLanguage(field, lang, context) };
     return { is: "reference", field: name, spec: referenceSpec(field, part, given.missing, context) };
@@ -263,7 +269,7 @@ function bindReference(
   context: BindContext,
   bound: MakeBound,
 ): Bound {
-  const to = context.kinds.get(field.reference!.to);
+  const to = context.kinds.get(referenceOf(field).to);
   if (inner !== undefined) {
     const referred = fieldSpec(to, inner);
     if (referred.reference)
@@ -275,7 +281,7 @@ function bindReference(
     return bound({ is: "referred", via: field.name, node: given.node, field: name, list: choice.list }, choice);
   }
   const choice = codecOf(given.as, field.type, typesOf(to));
-  if (choice.list && !field.reference!.list)
+  if (choice.list && !referenceOf(field).list)
     throw new Mistake(phrase("{0} takes one {1}, not a list", given.field, to.name));
   const shape = choice.path ? (choice.list ? "paths" : "path") : choice.list ? "list" : "one";
   const plan = choice.parts && referenceParts(choice.parts, field, context);
@@ -290,10 +296,10 @@ function referenceParts(
   context: BindContext,
 ): { readonly by: string; readonly parts: PartsPlan } {
   const { kinds } = context;
-  const to = kinds.get(field.reference!.to);
+  const to = kinds.get(referenceOf(field).to);
   let by: string | undefined;
   const parts = choices.map((part): PartPlan => {
-    const [name = "", lang] = part.field.split("@");
+    const { name, lang } = splitLanguage(part.field);
     if (by === undefined && ["name", "key", "code", "id"].includes(name)) {
       by = part.field;
       return { is: "name" };
@@ -318,7 +324,7 @@ function referenceParts(
 }
 
 function typesOf(kind: KindSpec): (field: string) => FieldType | undefined {
-  return (field) => fieldOf(kind, field.split("@")[0]!)?.type;
+  return (field) => fieldOf(kind, fieldOfColumn(field))?.type;
 }
 
 function fieldSpec(kind: KindSpec, name: string): FieldSpec {
@@ -364,11 +370,11 @@ function referenceSpec(
   missing: Missing | undefined,
   { given, kinds }: BindContext,
 ): ReferenceSpec {
-  const reference = field.reference!;
+  const reference = referenceOf(field);
   // What has no name of its own is known by its code.
   const usual = fieldOf(kinds.get(reference.to), "name") ? `name@${given.language}` : "code";
   const [first, ...others] = (choice.by ?? usual).split(" or ");
-  const [by, lang] = first!.split("@");
+  const { name: by, lang } = splitLanguage(first!);
   if (by !== "key" && by !== "code" && by !== "name" && by !== "id")
     throw new Mistake(
       phrase('"{0}" does not name a record', choice.by),

@@ -4,6 +4,7 @@
  * In: the given layout, the kinds. Out: a layout, or nothing with findings of severity error. What a column feeds: `bind.ts`.
  */
 
+import { splitTable } from "../field-name.js";
 import { listCodec } from "../codecs/lists.js";
 import { partsCodec } from "../codecs/parts.js";
 import { parsePattern, type Pattern } from "../codecs/pattern.js";
@@ -248,7 +249,7 @@ class Compiler {
 
   #lane(name: string, shape: Shape): Lane | undefined {
     const given = this.given.lanes[name]!;
-    const [kindName = "", collection = ""] = given.entries.split(".");
+    const { kind: kindName, collection = "" } = splitTable(given.entries);
     const owners = shape.child ? [shape.parent, shape.child] : [shape.parent];
     const owner = owners.find((kind) => kind.name === kindName);
     const isList = owner && fieldOf(owner, collection)?.reference?.list;

@@ -1,5 +1,6 @@
 /** What every part of filling needs: where it reads, where it writes, and how it says what is wrong. */
 
+import { splitLanguage } from "../field-name.js";
 import { locationIn, type Catalogue, type SheetInfo } from "../catalogue/catalogue.js";
 import type { ReadonlyTable, Table } from "../catalogue/table.js";
 import type { TextColumn } from "../catalogue/text-column.js";
@@ -121,7 +122,7 @@ export class FillContext {
     const other = catalogue.location(table, row, field);
     const origin = table.fieldOrigin(field, row);
     const otherSheet = origin?.sheet ?? table.sheet(row);
-    const lang = field.split("@")[1];
+    const { lang } = splitLanguage(field);
     if (this.translates && lang !== undefined && lang !== this.layout.language) {
       findings.add(finding("read/stale-translation", { here, first }, location, [other]));
       return false;

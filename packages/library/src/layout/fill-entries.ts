@@ -3,6 +3,7 @@
  * place of lists that run parallel, or whole entries in parts.
  */
 
+import { entryKeyOf } from "../kind.js";
 import type { ReferenceColumn } from "../catalogue/reference-column.js";
 import type { Table } from "../catalogue/table.js";
 import type { TextColumn } from "../catalogue/text-column.js";
@@ -82,7 +83,7 @@ export class EntryFill {
     constants: Constants,
   ) {
     this.#table = context.catalogue.table(`${owner.kind.name}.${entries}`);
-    this.#entriesKey = this.#table.kind.entryKey!;
+    this.#entriesKey = entryKeyOf(this.#table.kind);
     this.#constants = Object.entries(constants).map(([field, value]) => [this.#table.textColumn(field), value, field]);
   }
 

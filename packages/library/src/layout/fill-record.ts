@@ -4,6 +4,7 @@
  * Each binding is turned once into a function that sets one cell; rows run through them.
  */
 
+import { fieldOfColumn } from "../field-name.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import type { TextColumn } from "../catalogue/text-column.js";
@@ -85,7 +86,7 @@ function fillOf(context: FillContext, table: Table, binding: Binding, header: st
   switch (target.is) {
     case "text":
       return (
-        fieldOf(table.kind, target.field.split("@")[0]!) && textFill(context, table, target.field, binding, header)
+        fieldOf(table.kind, fieldOfColumn(target.field)) && textFill(context, table, target.field, binding, header)
       );
     case "reference":
       return fieldOf(table.kind, target.field) && referenceFill(context, table, target, binding, header);

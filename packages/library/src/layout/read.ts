@@ -5,6 +5,7 @@
  * nothing of a row is kept but its values.
  */
 
+import { entryOf } from "../entry-of.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { CellEvidence, RowBatch } from "../formats/csv-read.js";
@@ -272,13 +273,15 @@ export class SheetReader {
     const columns = headers.map((_, at): TalliedColumn => {
       const header = nameAt.get(at) ?? "";
       const made = layout.cells.flatMap((step) =>
-        sheetHeaders(step).includes(header) ? madeHeaders(step).map((one) => positions.get(one)!) : [],
+        sheetHeaders(step).includes(header) ? madeHeaders(step).map((one) => entryOf(positions, one)) : [],
       );
       return { header, rule: made.length > 0 ? undefined : ruleOf(header), feeds: feeds.get(header) ?? "", made };
     });
     const made = layout.cells.flatMap(madeHeaders);
     const madeFeeds = new Map(
-      made.flatMap((header) => (feeds.has(header) ? [[positions.get(header)!, feeds.get(header)!] as const] : [])),
+      made.flatMap((header) =>
+        feeds.has(header) ? [[entryOf(positions, header), entryOf(feeds, header)] as const] : [],
+      ),
     );
     return new CellTally(this.counts.cells, this.findings, columns, headers.length, madeFeeds);
   }

@@ -3,8 +3,9 @@
  * is kept for the next.
  */
 
+import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { inLanguage, type ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 
 export class AxisReader {
   readonly #values: ReadonlyTable;

@@ -5,6 +5,7 @@
  * write is a finding, and the cell is blank.
  */
 
+import { fieldOfColumn } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -87,7 +88,7 @@ function valueOf(context: CellContext, target: Feed, table: ReadonlyTable): ToVa
 }
 
 function textOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, field: string): ToValue | undefined {
-  const spec = fieldOf(table.kind, field.split("@")[0]!);
+  const spec = fieldOf(table.kind, fieldOfColumn(field));
   if (!spec) return undefined;
   const own = table.textsOf(field);
   const above = table.kind.of === undefined ? undefined : catalogue.table(table.kind.of);

@@ -4,7 +4,7 @@ import { referenceFields } from "../catalogue/catalogue.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
-import { fieldOf, type KindSpec } from "../kind.js";
+import { fieldNamed, entryKeyOf, referenceOf, fieldOf, type KindSpec } from "../kind.js";
 import type { Constants, EntryField, Feed } from "./layout.js";
 import type { CellContext, ToValue } from "./write-context.js";
 import { namer, staying } from "./write-references.js";
@@ -18,7 +18,7 @@ export function plainEntries(
   const wanted = Object.entries(constants).map(([field, value]) => ({ column: entries.textsOf(field), value }));
   // A column of one of two fields that stand in for each other shows both.
   const shown = but.flatMap((field) => [field, fieldOf(entries.kind, field)?.reference?.otherwise ?? field]);
-  const others = entries.kind.entryKey!.filter((field) => !shown.includes(field) && !Object.hasOwn(constants, field));
+  const others = entryKeyOf(entries.kind).filter((field) => !shown.includes(field) && !Object.hasOwn(constants, field));
   const isReference = (name: string) => fieldOf(entries.kind, name)?.reference !== undefined;
   // What no entry says by now need not be asked of each.
   const texts = others.filter((name) => !isReference(name)).flatMap((name) => entries.texts.get(name) ?? []);
@@ -129,7 +129,7 @@ export function entryField(
   // What the field could not take is in the field for that: a component may be a product.
   const otherwise = fieldOf(entries.kind, field.name)?.reference?.otherwise;
   if (otherwise === undefined) return own;
-  const { to } = fieldOf(entries.kind, otherwise)!.reference!;
+  const { to } = referenceOf(fieldNamed(entries.kind, otherwise));
   const other = referenceReader(context, entries, otherwise, { ...field.spec, to });
   return (row) => own(row) ?? other(row);
 }

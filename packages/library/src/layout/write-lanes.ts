@@ -1,5 +1,6 @@
 /** What the lanes of a layout show of a record: one element a row, be it an entry of a collection or a reference of a list. */
 
+import { entryOf } from "../entry-of.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { finding } from "../findings/finding.js";
@@ -25,7 +26,7 @@ export function laneWriter(
 ): LaneWriter | undefined {
   const own = columns.flatMap((column) =>
     column.scope.is === "lane" && column.scope.lane === lane.name
-      ? [{ column, at: positions.get(column.header)! }]
+      ? [{ column, at: entryOf(positions, column.header) }]
       : [],
   );
   if (own.length === 0) return undefined;

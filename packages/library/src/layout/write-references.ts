@@ -1,10 +1,11 @@
 /** What the cells of references show: names, paths, codes; in parts, further fields; fields of what is referred to. */
 
+import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { formsOf, noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
-import { inLanguage, type ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
-import { fieldOf } from "../kind.js";
+import { fieldNamed, referenceOf, fieldOf } from "../kind.js";
 import type { PartsPlan, ReferenceShape, Feed } from "./layout.js";
 import type { CellContext, ToValue } from "./write-context.js";
 
@@ -101,7 +102,7 @@ export function referencesOf(
 
 /** What a field could not take is in the field for that, and is named in the same way. */
 function otherwiseOf(context: CellContext, table: ReadonlyTable, field: string, spec: ReferenceSpec): ToValue {
-  const { to } = fieldOf(table.kind, field)!.reference!;
+  const { to } = referenceOf(fieldNamed(table.kind, field));
   return referencesOf(context, table, {
     is: "reference",
     field,
@@ -152,7 +153,7 @@ export function referredValue(
   target: Extract<Feed, { is: "referred" }>,
 ): ToValue | undefined {
   const { catalogue } = context;
-  const to = fieldOf(table.kind, target.via)!.reference!.to;
+  const to = referenceOf(fieldNamed(table.kind, target.via)).to;
   const referred = catalogue.table(to);
   const valueOf = (row: number): string => {
     if (target.node === undefined) return referred.text(target.field, row) ?? "";

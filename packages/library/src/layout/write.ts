@@ -5,6 +5,8 @@
  * the block where they are longer; all of it again for each language that has rows of its own.
  */
 
+import { splitLanguage } from "../field-name.js";
+import { entryOf } from "../entry-of.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -177,7 +179,7 @@ class BlockWriter {
     const at = this.#positions.get(language?.column ?? "") ?? -1;
     this.#language = language && { at, word: language.word };
     this.#texts = this.#columns.flatMap(({ header, bindings }) =>
-      bindings.some(({ feed: target }) => isTranslated(target)) ? [this.#positions.get(header)!] : [],
+      bindings.some(({ feed: target }) => isTranslated(target)) ? [entryOf(this.#positions, header)] : [],
     );
     this.#expanded =
       shape.is === "expanded" ? expandedCells(context, shape, this.#parents, this.#children!) : undefined;
@@ -185,7 +187,7 @@ class BlockWriter {
     if (format.is === "csv") this.#cannotHold = csvLimits(format, headers.length - 1);
     this.#constants = this.#columns.flatMap(({ header, bindings: [first] }) =>
       first?.feed.is === "shape" && first.feed.constant !== undefined
-        ? [[this.#positions.get(header)!, first.feed.constant] as const]
+        ? [[entryOf(this.#positions, header), first.feed.constant] as const]
         : [],
     );
   }
@@ -303,7 +305,7 @@ class BlockWriter {
 
   #cellsOf(table: ReadonlyTable): PlacedCell[] {
     return this.#columns.flatMap((column) => {
-      const at = this.#positions.get(column.header)!;
+      const at = entryOf(this.#positions, column.header);
       const toCell = column.scope.is === "lane" ? undefined : cellWriter(this.context, column, table);
       return toCell ? [{ at, scope: column.scope.is, toCell }] : [];
     });
@@ -340,7 +342,7 @@ class BlockWriter {
     if (this.layout.shape.is !== "own-row") return;
     this.#columns.forEach((column) => {
       const fixed = this.#fixedCell(column, parent, isChild);
-      if (fixed !== undefined) cells[this.#positions.get(column.header)!] = fixed;
+      if (fixed !== undefined) cells[entryOf(this.#positions, column.header)] = fixed;
     });
   }
 
@@ -383,7 +385,7 @@ class BlockWriter {
 /** Whether a column says something that is in a language. */
 function isTranslated(target: Column["bindings"][number]["feed"]): boolean {
   if (target.is === "axis" || target.is === "named-axis") return true;
-  return target.is === "text" && target.field.includes("@");
+  return target.is === "text" && splitLanguage(target.field).lang !== undefined;
 }
 
 /** Without quotes a cell holds no delimiter and no line end; with them only the last cell of a row must not end like a line. */

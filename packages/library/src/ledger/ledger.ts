@@ -6,6 +6,7 @@
  * An id is one record's only, and a record has one id only.
  */
 
+import { splitAddition } from "../field-name.js";
 import { z } from "zod";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
@@ -120,9 +121,8 @@ export class Ledger {
 /** `product.prices` and `product@de` as a line has them. */
 export function partsOf(update: string | undefined): { entry?: string; lang?: string } {
   if (update === undefined) return {};
-  const [name = "", lang] = update.split("@");
-  if (lang !== undefined) return { lang };
-  return { entry: name.slice(name.indexOf(".") + 1) };
+  const { kind, lang, part = kind } = splitAddition(update);
+  return lang === undefined ? { entry: part } : { lang };
 }
 
 export interface ParsedLedger {

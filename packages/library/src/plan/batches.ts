@@ -1,3 +1,4 @@
+import { entryOf } from "../entry-of.js";
 /**
  * Splitting a step's products into files: never through a product, products that link to each other together where they fit.
  */
@@ -52,7 +53,7 @@ export function splitIntoBatches(
     else for (const record of group) put([record], { products: 1, bytes: weigh(record) });
   }
   return {
-    batches: batches.map((batch) => batch.records.sort((a, b) => location.get(a)! - location.get(b)!)),
+    batches: batches.map((batch) => batch.records.sort((a, b) => entryOf(location, a) - entryOf(location, b))),
     tooLarge,
   };
 }
@@ -62,9 +63,9 @@ function groupsOf(records: readonly number[], linked: Iterable<readonly [number,
   const leader = new Map(records.map((record) => [record, record]));
   const find = (record: number): number => {
     let root = record;
-    while (leader.get(root) !== root) root = leader.get(root)!;
+    while (leader.get(root) !== root) root = entryOf(leader, root);
     for (let at = record; at !== root;) {
-      const next = leader.get(at)!;
+      const next = entryOf(leader, at);
       leader.set(at, root);
       at = next;
     }

@@ -1,7 +1,8 @@
 /** What the rows of a slot state for other records: each referring field that a column shows, how it names them, and what that asks of the order. */
 
+import { entryOf } from "../entry-of.js";
 import { formsOf, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
-import { fieldOf, type Kinds, type KindSpec, type Dependency } from "../kind.js";
+import { fieldNamed, referenceOf, fieldOf, type Kinds, type KindSpec, type Dependency } from "../kind.js";
 import { kindOfScope, type Column, type Layout, type Feed } from "../layout/layout.js";
 import type { Demand, Slot } from "../target/schema.js";
 import type { Target } from "../target/target.js";
@@ -38,7 +39,7 @@ export function slotHeaders(layout: Layout, slot: Slot): ReadonlySet<string> {
 
 export function carriedReferences(target: Target, slot: Slot, kinds: Kinds): CarriedReference[] {
   const found = new Map<string, CarriedReference & { readonly headers: Set<string> }>();
-  for (const layout of target.files.get(slot.file)!.layouts) {
+  for (const layout of entryOf(target.files, slot.file).layouts) {
     const written = slotHeaders(layout, slot);
     for (const column of layout.columns) {
       if (!written.has(column.header)) continue;
@@ -74,7 +75,7 @@ function namedBy(feeds: Feed, kind: KindSpec, kinds: Kinds): Named[] {
     case "reference": {
       const by = lastForm(feeds.spec);
       const field = fieldOf(kind, feeds.field)?.reference;
-      const other = field?.otherwise === undefined ? undefined : fieldOf(kind, field.otherwise)!.reference!;
+      const other = field?.otherwise === undefined ? undefined : referenceOf(fieldNamed(kind, field.otherwise));
       return [
         ...(field ? [{ name: `${kind.name}.${feeds.field}`, to: field.to, by, dependency: field.dependency }] : []),
         ...(other
@@ -112,6 +113,6 @@ function ofEntry(kind: KindSpec, entries: string, field: string, by: By, kinds: 
   const name = `${kind.name}.${entries}`;
   const own: Named = { name, to: reference.to, by, dependency: reference.dependency };
   if (reference.otherwise === undefined) return [own];
-  const other = fieldOf(kinds.get(embedded!), reference.otherwise)!.reference!;
+  const other = referenceOf(fieldNamed(kinds.get(embedded!), reference.otherwise));
   return [own, { name, to: other.to, by, dependency: other.dependency }];
 }

@@ -1,5 +1,6 @@
 /** Cycles that no order can satisfy: of containing and required references. Each is reported once, whole, with its places. */
 
+import { entryOf } from "../entry-of.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { IntList } from "../catalogue/int-list.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -21,8 +22,8 @@ export function recordGraph(catalogue: ResolvedCatalogue): {
   const to = new IntList();
   for (const field of referenceFieldsOf(catalogue)) {
     if (field.dependency === "linking") continue;
-    const fromBase = base.get(field.kind)!;
-    const toBase = base.get(field.to)!;
+    const fromBase = entryOf(base, field.kind);
+    const toBase = entryOf(base, field.to);
     eachReference(catalogue, field, (a, b) => {
       from.push(fromBase + a);
       to.push(toBase + b);

@@ -1,3 +1,4 @@
+import { entryOf } from "../entry-of.js";
 /**
  * Which links to postpone where they run in circles: an order of a component's nodes with the fewest needs that come too late.
  *
@@ -19,7 +20,8 @@ export function orderWithFewestLate(needs: readonly (readonly number[])[]): numb
 export function countLate(order: readonly number[], needs: readonly (readonly number[])[]): number {
   const location = new Map(order.map((node, at) => [node, at]));
   return needs.reduce(
-    (sum, own, node) => sum + own.filter((need) => need !== node && location.get(need)! > location.get(node)!).length,
+    (sum, own, node) =>
+      sum + own.filter((need) => need !== node && entryOf(location, need) > entryOf(location, node)).length,
     0,
   );
 }

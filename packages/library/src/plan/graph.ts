@@ -1,3 +1,4 @@
+import { entryOf } from "../entry-of.js";
 /**
  * Graphs of needs, as arrays: which record needs which others first. No recursion, so a chain of a million is only a chain.
  *
@@ -104,7 +105,7 @@ export function cycleThrough({ starts, needs }: NeedsGraph, members: readonly nu
       const need = needs[edge]!;
       if (need === start) {
         const round = [node];
-        while (round[0] !== start) round.unshift(cameFrom.get(round[0]!)!);
+        while (round[0] !== start) round.unshift(entryOf(cameFrom, round[0]!));
         return round;
       }
       if (!inside.has(need) || cameFrom.has(need)) continue;

@@ -1,5 +1,6 @@
 /** The reference lists that have to be set up on the platform before files name their entries: which names each needs. */
 
+import { fieldOfColumn } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { fieldOf } from "../kind.js";
@@ -73,7 +74,7 @@ function readerOf(
   joinedBy: string,
 ): ((row: number) => Iterable<string>) | undefined {
   if (feeds.is === "text") {
-    const field = fieldOf(table.kind, feeds.field.split("@")[0]!);
+    const field = fieldOf(table.kind, fieldOfColumn(feeds.field));
     return field && ((row) => [table.text(feeds.field, row)].filter((text) => typeof text === "string"));
   }
   if (feeds.is === "reference") {

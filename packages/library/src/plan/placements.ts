@@ -5,6 +5,8 @@
  * In: the resolved catalogue, the target, what the platform has already. Out: placements with the records of each.
  */
 
+import { fieldOfColumn, splitAddition } from "../field-name.js";
+import { entryOf } from "../entry-of.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { writtenKind } from "../layout/write.js";
 import type { Demand, Slot } from "../target/schema.js";
@@ -119,7 +121,7 @@ export class PlacementFinder {
       }
     }
     const levels: number[][] = [];
-    for (const row of rows) (levels[level.get(row)!] ??= []).push(row);
+    for (const row of rows) (levels[entryOf(level, row)] ??= []).push(row);
     return levels;
   }
 
@@ -127,7 +129,7 @@ export class PlacementFinder {
   #addUpdates(slot: Slot, at: number): void {
     const together: { readonly update: string; readonly kind: string; readonly records: readonly number[] }[] = [];
     for (const update of slot.updates) {
-      const kind = update.split(/[.@]/)[0]!;
+      const { kind } = splitAddition(update);
       const records = this.#recordsWith(update, kind);
       if (records.length === 0) continue;
       const known = this.#placed.find((one) => one.updates.length === 1 && one.updates[0] === update);
@@ -192,7 +194,7 @@ export class PlacementFinder {
   #test(update: string, kind: string): (row: number) => boolean {
     const { catalogue } = this;
     const table = catalogue.table(kind);
-    const [, lang] = update.split("@");
+    const { lang } = splitAddition(update);
     if (lang !== undefined) {
       const columns = [...table.texts].filter(([field]) => field.endsWith(`@${lang}`)).map(([, column]) => column);
       return (row) => columns.some((column) => typeof column.get(row) === "string");
@@ -202,7 +204,7 @@ export class PlacementFinder {
       const entries = catalogue.table(update);
       return (row) => entries.childrenOf(row).length > 0;
     }
-    const texts = [...table.texts].filter(([field]) => field.split("@")[0] === name).map(([, column]) => column);
+    const texts = [...table.texts].filter(([field]) => fieldOfColumn(field) === name).map(([, column]) => column);
     if (texts.length > 0) return (row) => texts.some((column) => typeof column.get(row) === "string");
     const references = table.references.get(name);
     return (row) => (references?.first(row) ?? -1) >= 0;
@@ -222,7 +224,7 @@ export class PlacementFinder {
         for (const creation of this.#creationsOf(placed.kind, rows)) add(creation, this.#foundBy(slot), slot);
       for (const field of this.#referencesIn(placed, slot)) {
         const demand = demandOf(this.target, field);
-        const targets = this.#creates.get(field.to)!;
+        const targets = entryOf(this.#creates, field.to);
         // Which level of its target a reference leads to matters only where a level may be another file.
         const seen = new Set<number>();
         for (const own of this.#fields)
@@ -241,7 +243,7 @@ export class PlacementFinder {
     const { mode, file, columns } = this.target.slots[slot]!;
     // What a creating slot adds stands in the rows that create.
     if (mode === "create") return "same upload";
-    const byId = this.target.files.get(file)!.layouts.some(({ shape, columns: all }) => {
+    const byId = entryOf(this.target.files, file).layouts.some(({ shape, columns: all }) => {
       if (shape.is === "linked") return shape.found.names === "id";
       return all.some(
         ({ header, bindings }) =>
@@ -253,7 +255,7 @@ export class PlacementFinder {
   }
 
   #creationsOf(kind: string, rows: ReadonlySet<number>): Set<number> {
-    const creates = this.#creates.get(kind)!;
+    const creates = entryOf(this.#creates, kind);
     const found = new Set<number>();
     for (const row of rows) found.add(creates[row]!);
     return found;
@@ -270,7 +272,7 @@ export class PlacementFinder {
     const apart = new Set(
       this.#placed.filter((one) => one.updates.length > 0 && one.name !== name).flatMap((one) => one.updates),
     );
-    const { layouts } = this.target.files.get(file)!;
+    const { layouts } = entryOf(this.target.files, file);
     const isRowKind = layouts.some(({ shape }) => shape.parent.name === kind || shape.child?.name === kind);
     if (isRowKind) {
       const own = carried.filter((one) => one.kind === kind && !apart.has(one.name) && !later.includes(one.name));
@@ -287,5 +289,5 @@ export class PlacementFinder {
 
 /** The kinds whose records the rows of a slot are written for, by layout. */
 export function writtenKinds(target: Target, slot: Slot, catalogue: ResolvedCatalogue): string[] {
-  return target.files.get(slot.file)!.layouts.map((layout) => writtenKind(layout, catalogue));
+  return entryOf(target.files, slot.file).layouts.map((layout) => writtenKind(layout, catalogue));
 }

@@ -6,6 +6,7 @@
  * be postponed is tried both ways. The bounds say how far from the least the result can be.
  */
 
+import { entryOf } from "../entry-of.js";
 import { compareCosts, needsIn, type Cost, type Need, type Placement, type SequenceStep } from "./sequence.js";
 
 /** So many placements that may be postponed are tried both ways, each with each. */
@@ -65,7 +66,7 @@ function schedule(placements: readonly Placement[], slots: readonly number[], sl
   for (const at of order) {
     let [round, turn] = [0, 0];
     for (const { unit, demand } of units[at]!.needs) {
-      const other = earliest.get(unit)!;
+      const other = entryOf(earliest, unit);
       const isApart = demand === "earlier file" || units[unit]!.slot !== units[at]!.slot;
       const when: When =
         demand === "earlier step"
@@ -120,7 +121,7 @@ function unitsOf(placements: readonly Placement[], slots: readonly number[]): Un
     members: own,
     needs: own.flatMap((at) =>
       needsIn(placements[at]!, slots[at]!)
-        .map(({ placement, demand }) => ({ unit: number.get(find(placement))!, demand }))
+        .map(({ placement, demand }) => ({ unit: entryOf(number, find(placement)), demand }))
         // Within an upload, what asks for an earlier one can never be met; the rest is.
         .filter((need) => need.unit !== unit || need.demand === "earlier file" || need.demand === "earlier step"),
     ),
@@ -162,13 +163,13 @@ function delayed(
 ): ReadonlyMap<number, When> {
   const chosen = new Map(earliest);
   for (const at of [...order].reverse()) {
-    const own = chosen.get(at)!;
+    const own = entryOf(chosen, at);
     const users = units.flatMap(({ needs }, user) =>
       needs.filter((need) => need.unit === at && user !== at).map(({ demand }) => ({ user, demand })),
     );
     const fits = (when: When): boolean =>
       users.every(({ user, demand }) => {
-        const its = chosen.get(user)!;
+        const its = entryOf(chosen, user);
         if (demand === "earlier step") return its.round > when.round;
         if (its.round !== when.round) return its.round > when.round;
         const isApart = demand === "earlier file" || units[user]!.slot !== units[at]!.slot;
@@ -196,7 +197,7 @@ function leastUploads(units: readonly Unit[], order: readonly number[], slotCoun
     const own = new Array<number>(slotCount).fill(0);
     for (const { unit, demand } of needs) {
       const isApart = demand === "earlier step" || demand === "earlier file" || units[unit]!.slot !== slot;
-      chains.get(unit)!.forEach((length, other) => {
+      entryOf(chains, unit).forEach((length, other) => {
         own[other] = Math.max(own[other]!, length + (other === slot && isApart ? 1 : 0));
       });
     }

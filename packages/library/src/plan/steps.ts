@@ -1,5 +1,7 @@
 /** The steps of a plan: what goes into each file, which links have to wait, and what to do around the uploads. */
 
+import { splitAddition } from "../field-name.js";
+import { entryOf } from "../entry-of.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { writtenKind } from "../layout/write.js";
@@ -103,7 +105,7 @@ export class StepMaker {
           title: stop.title,
           why: phrase("The project asks for this step."),
         });
-    const file = this.target.files.get(slot.file)!;
+    const file = entryOf(this.target.files, slot.file);
     const columns = this.#columns(file, slot, placed, all);
     const blocks = this.#blocks(file, slot, placed);
     const main = blocks[0];
@@ -182,7 +184,7 @@ export class StepMaker {
     all: readonly NamedPlacement[] = [],
   ): void {
     this.uploads++;
-    const ending = endingOf(this.target.files.get(slot.file)!);
+    const ending = endingOf(entryOf(this.target.files, slot.file));
     const files = blocks.map((one): PlannedFile => ({ name: this.#fileName(slot.name, ending), blocks: one }));
     const { test } = this.target.endpoints;
     if (test !== undefined)
@@ -218,7 +220,7 @@ export class StepMaker {
     const slot = this.target.slots.find((one) => one.mode === "update");
     if (!slot) return;
     this.postponed += waiting.size;
-    const file = this.target.files.get(slot.file)!;
+    const file = entryOf(this.target.files, slot.file);
     const records = [...waiting.keys()].sort((a, b) => a - b);
     const { batches } = splitIntoBatches(records, [], { products: file.limits.products }, () => 0, 0);
     this.#push(
@@ -316,10 +318,10 @@ export class StepMaker {
         if (!fileOf.has(from) || !fileOf.has(to)) continue;
         const late =
           demand === "earlier row"
-            ? rowOf.get(to)! > rowOf.get(from)!
+            ? entryOf(rowOf, to) > entryOf(rowOf, from)
             : demand === "earlier file"
-              ? fileOf.get(to)! >= fileOf.get(from)!
-              : fileOf.get(to)! > fileOf.get(from)!;
+              ? entryOf(fileOf, to) >= entryOf(fileOf, from)
+              : entryOf(fileOf, to) > entryOf(fileOf, from);
         if (late) waiting.set(from, new Set([...(waiting.get(from) ?? []), ...headers]));
       }
     }
@@ -371,11 +373,10 @@ function createdText(created: readonly NamedPlacement[]): Text {
 }
 
 function updateText(update: string): Text {
-  const [kind = "", lang] = update.split("@");
+  const { kind, lang, part = "" } = splitAddition(update);
   if (lang !== undefined) return phrase("the texts of {0} in {1}", kindPhrase(kind, 2), lang);
-  const [owner = "", collection = ""] = update.split(".");
-  const what = known(collection.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`));
-  return phrase("{0} of {1}", what, kindPhrase(owner, 2));
+  const what = known(part.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`));
+  return phrase("{0} of {1}", what, kindPhrase(kind, 2));
 }
 
 function endingOf({ layout: { format } }: TargetFile): string {

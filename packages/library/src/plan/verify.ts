@@ -5,6 +5,7 @@
  * Used by the tests on every plan they make. Knows nothing of sequences, rounds, batches or waiting.
  */
 
+import { entryOf } from "../entry-of.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf, type CarriedReference } from "./carried.js";
@@ -41,7 +42,7 @@ export function verifyPlan(
   for (const step of plan.steps) {
     if (step.is === "collect") round++;
     if (step.is !== "upload") continue;
-    const own = target.files.get(step.slot.file)!;
+    const own = entryOf(target.files, step.slot.file);
     for (const { name, blocks } of step.files) {
       file++;
       const count = blocks.reduce((sum, { records }) => sum + records.length, 0);
@@ -104,7 +105,7 @@ export function verifyPlan(
     const own = writes.filter(
       ({ kind, record, step }) =>
         kind === carried.kind &&
-        carriedBy.get(step.slot.name)!.some((one) => one.name === carried.name && one.to === carried.to) &&
+        entryOf(carriedBy, step.slot.name).some((one) => one.name === carried.name && one.to === carried.to) &&
         [...carried.headers].some((header) => step.columns?.has(header) ?? true) &&
         !step.waiting.has(record),
     );

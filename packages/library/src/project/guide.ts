@@ -3,9 +3,10 @@
  * empty sheet to send to somebody who fills it.
  */
 
+import { splitLanguage } from "../field-name.js";
 import type { Codec } from "../codecs/codec.js";
 import type { SheetToWrite } from "../formats/workbook-write.js";
-import { fieldOf, type Kinds } from "../kind.js";
+import { fieldNamed, referenceOf, fieldOf, type Kinds } from "../kind.js";
 import { kindOfScope, type Binding, type Column, type Layout } from "../layout/layout.js";
 import { meaningOfField } from "../layout/meanings.js";
 import type { TargetFile } from "../target/target.js";
@@ -70,7 +71,7 @@ function describe(
 ): { readonly means: string; readonly example: string } {
   const owner = kindOfScope(layout, column.scope);
   const of = (kind: string, name: string) => {
-    const [field = "", lang] = name.split("@");
+    const { name: field, lang } = splitLanguage(name);
     const spec = fieldOf(kinds.get(kind), field);
     const meaning = meaningOfField(kind, field, spec?.type);
     return lang === undefined ? meaning : { ...meaning, means: `${meaning.means} (${lang})` };
@@ -84,7 +85,7 @@ function describe(
     case "container":
       return meaningOfField(target.spec.to, "key", "text");
     case "referred":
-      return of(fieldOf(owner, target.via)!.reference!.to, target.field);
+      return of(referenceOf(fieldNamed(owner, target.via)).to, target.field);
     case "entry": {
       const kind = owner.entries?.[target.entries] ?? "";
       const word = Object.values(target.constants)[0];

@@ -4,6 +4,7 @@
  *   files ─▸ rows ─layout▸ records ─resolve▸ catalogue ─check▸ findings ─▸ plan ─▸ upload
  */
 
+import { entryOf } from "../entry-of.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { picturesAlike } from "./picture-contents.js";
 import { reshape, type Reshaped } from "../reshape/reshape.js";
@@ -223,7 +224,7 @@ export async function viewForTarget(
   files: FilesPort,
   findings: Findings,
 ): Promise<TargetView> {
-  const { rules } = project.wishes.get(target.name)!;
+  const { rules } = entryOf(project.wishes, target.name);
   if (rules.length === 0) return asTargetView(catalogue);
   const tables = await readTables(project.tables, files, findings);
   const toSlug = rules.some((rule) => rule.way === "slug") ? await loadSlugs() : undefined;

@@ -1,7 +1,7 @@
 /** Translation lists that came back from translators, read into the catalogue: workbooks, CSV, XLIFF. And what a project wants of gaps. */
 
+import { inLanguage } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { inLanguage } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
 import { readCsv } from "../formats/csv-read.js";

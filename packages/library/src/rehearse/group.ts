@@ -4,6 +4,7 @@
  * Everything happens on drafts; `play` keeps them only when no reason stands against them.
  */
 
+import { entryOf } from "../entry-of.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { ImporterRules } from "../target/schema.js";
 import { groupedRules, type Target, type TargetFile } from "../target/target.js";
@@ -55,7 +56,7 @@ export class GroupRehearsal {
   play(waiting: WaitingLinks[]): RehearsedRow[] {
     const first = this.rows[0]!;
     this.#shape();
-    if (this.#word !== "") this.#judge(this.roles.get(this.#rules["parent by"])!, this.#word, first);
+    if (this.#word !== "") this.#judge(entryOf(this.roles, this.#rules["parent by"]), this.#word, first);
     if (!this.#known && first.child === "") this.#reasons.add("a new product needs a code");
     this.#parentCells(first);
     const outcomes = this.#codeRows(first);
@@ -66,7 +67,7 @@ export class GroupRehearsal {
       line: row.line,
       parent: row.parent,
       child: row.child,
-      outcome: outcomes.get(row)!,
+      outcome: entryOf(outcomes, row),
       reasons: [],
       notes: this.#notes.get(row) ?? new Set(),
     }));
@@ -259,7 +260,7 @@ export class GroupRehearsal {
   }
 
   #code(row: GroupRow, continued: readonly GroupRow[]): "created" | "updated" | "unchanged" {
-    this.#judge(this.roles.get(this.#rules["child by"])!, row.child, row);
+    this.#judge(entryOf(this.roles, this.#rules["child by"]), row.child, row);
     const held = this.#codes.get(row.child) ?? this.shop.codes.get(row.child);
     const moves = held !== undefined && held.product !== this.#word;
     if (moves && this.#rules["code of another product"] === "refuse")
@@ -341,7 +342,7 @@ export class GroupRehearsal {
 
   /** What has to hold of all the product's codes, those the file does not name included. */
   #together(): void {
-    const codes = this.#product.codes.map((code) => this.#codes.get(code) ?? this.shop.codes.get(code)!);
+    const codes = this.#product.codes.map((code) => this.#codes.get(code) ?? entryOf(this.shop.codes, code));
     if (this.#product.axes.length === 0) {
       if (codes.length > 1) this.#reasons.add("two codes and no axis");
       return;
@@ -353,7 +354,7 @@ export class GroupRehearsal {
   #keep(): void {
     const { shop } = this;
     for (const code of this.#moved) {
-      const from = shop.codes.get(code)!.product;
+      const from = entryOf(shop.codes, code).product;
       const other = shop.products.get(from);
       if (!other || from === this.#word) continue;
       other.codes = other.codes.filter((one) => one !== code);

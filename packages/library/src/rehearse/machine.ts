@@ -5,6 +5,7 @@
  * It shares the parser of bytes and the codecs with the library; cutting rows into products, looking up and overwriting are its own.
  */
 
+import { entryOf } from "../entry-of.js";
 import { csvOf } from "../layout/layout.js";
 import { Findings } from "../findings/finding.js";
 import { decodeText } from "../formats/decode.js";
@@ -42,7 +43,7 @@ export async function rehearseFile(
   const most = file.limits.products;
   if (most !== undefined && names.size > most) return { name, refused: `more than ${most} products`, rows: [] };
 
-  const columns = header.map((column) => roles.get(column)!);
+  const columns = header.map((column) => entryOf(roles, column));
   const waiting: WaitingLinks[] = [];
   const result: RehearsedRow[] = [];
   for (const group of groupsOf(filled))

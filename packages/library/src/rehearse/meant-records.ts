@@ -4,12 +4,14 @@
  * Reads the catalogue by itself: no writer, no codec.
  */
 
+import { fieldOfColumn } from "../field-name.js";
+import { entryOf } from "../entry-of.js";
 import { heldRows, isHeldBack, type HeldBack } from "../build/hold-back.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { CellValue } from "../codecs/codec.js";
-import { fieldOf, type KindSpec } from "../kind.js";
+import { fieldNamed, entryKeyOf, referenceOf, fieldOf, type KindSpec } from "../kind.js";
 import {
   byLanguage,
   columnField,
@@ -49,7 +51,7 @@ export function meantRecords(
     return record;
   };
   const created = new Set(target.slots.filter((slot) => slot.mode === "create").flatMap((slot) => slot.creates));
-  const files = only ?? [...new Set(target.slots.map((slot) => slot.file))].map((name) => target.files.get(name)!);
+  const files = only ?? [...new Set(target.slots.map((slot) => slot.file))].map((name) => entryOf(target.files, name));
   for (const file of files)
     for (const [, layout] of file.layouts.flatMap(byLanguage)) {
       const { parent, child } = layout.shape;
@@ -139,7 +141,7 @@ class RecordReader {
   #isOf(feeds: Feed, kind: KindSpec): boolean {
     switch (feeds.is) {
       case "text":
-        return fieldOf(kind, feeds.field.split("@")[0]!) !== undefined;
+        return fieldOf(kind, fieldOfColumn(feeds.field)) !== undefined;
       case "reference":
         return fieldOf(kind, feeds.field) !== undefined;
       case "entry":
@@ -160,7 +162,7 @@ class RecordReader {
     switch (feeds.is) {
       case "text": {
         const own = table.text(feeds.field, row);
-        const spec = fieldOf(table.kind, feeds.field.split("@")[0]!)!;
+        const spec = fieldNamed(table.kind, fieldOfColumn(feeds.field));
         const isTaken = own === undefined && above && !spec.own && fieldOf(above.kind, spec.name);
         return (isTaken ? above.text(feeds.field, table.parent(row)) : own) ?? undefined;
       }
@@ -227,7 +229,7 @@ class RecordReader {
     let to = this.catalogue.table(spec.to);
     let rows = targetsOf(this.catalogue, table, field, row).filter((one) => !this.#isHeldRow(spec.to, one));
     if (rows.length === 0 && otherwise !== undefined) {
-      to = this.catalogue.table(fieldOf(table.kind, otherwise)!.reference!.to);
+      to = this.catalogue.table(referenceOf(fieldNamed(table.kind, otherwise)).to);
       rows = targetsOf(this.catalogue, table, otherwise, row).filter((one) => !this.#isHeldRow(to.name, one));
     }
     const values = rows.map((one) => {
@@ -281,11 +283,11 @@ class RecordReader {
 
   #entryField(entries: ReadonlyTable, entry: number, field: EntryField): string | undefined {
     if (field.is === "text") return entries.text(field.name, entry) ?? undefined;
-    const reference = fieldOf(entries.kind, field.name)!.reference!;
+    const reference = referenceOf(fieldNamed(entries.kind, field.name));
     for (const name of [field.name, reference.otherwise]) {
       if (name === undefined) continue;
       const row = targetsOf(this.catalogue, entries, name, entry)[0];
-      const { to } = fieldOf(entries.kind, name)!.reference!;
+      const { to } = referenceOf(fieldNamed(entries.kind, name));
       if (row !== undefined) return this.#word(this.catalogue.table(to), row, heldBy(field.spec), field.spec.lang);
     }
     return undefined;
@@ -307,7 +309,7 @@ class RecordReader {
     const shown = free.flatMap((field) => [field, fieldOf(entries.kind, field)?.reference?.otherwise ?? field]);
     return (
       fits(entries, entry, constants) &&
-      entries.kind.entryKey!.every(
+      entryKeyOf(entries.kind).every(
         (field) =>
           shown.includes(field) ||
           Object.hasOwn(constants, field) ||

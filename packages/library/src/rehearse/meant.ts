@@ -4,6 +4,7 @@
  * Goes by what the target's columns say they carry, and reads it out of the catalogue by itself: no writer, no codec.
  */
 
+import { entryKeyOf } from "../kind.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
@@ -177,7 +178,7 @@ class MeantReader {
     const entries = catalogue.table(`${table.kind.name}.${feeds.entries}`);
     const constants = Object.entries(feeds.constants);
     const fitting = [...entries.childrenOf(row)].filter((entry) =>
-      entries.kind.entryKey!.every((field) => {
+      entryKeyOf(entries.kind).every((field) => {
         const wanted = constants.find(([name]) => name === field)?.[1];
         return (
           field === feeds.field.name ||

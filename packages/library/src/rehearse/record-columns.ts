@@ -3,7 +3,7 @@
 import { formsOf, type By } from "../catalogue/reference-pool.js";
 import { isProblem, type CellValue, type Codec } from "../codecs/codec.js";
 import { barcodeProblem } from "../check/gtin.js";
-import { fieldOf, type Kinds } from "../kind.js";
+import { fieldNamed, referenceOf, fieldOf, type Kinds } from "../kind.js";
 import {
   columnField,
   fieldName,
@@ -92,7 +92,7 @@ function refersOf(feeds: Feed, column: Column, layout: Layout, kinds: Kinds): Re
   if (feeds.is === "reference" && !feeds.parts) {
     const { to, inTree } = feeds.spec;
     const otherwise = fieldOf(kind, feeds.field)?.reference?.otherwise;
-    const other = otherwise === undefined ? [] : [fieldOf(kind, otherwise)!.reference!.to];
+    const other = otherwise === undefined ? [] : [referenceOf(fieldNamed(kind, otherwise)).to];
     return { to: [to, ...other], forms: formsOf(feeds.spec), inTree };
   }
   if (feeds.is !== "entry" || feeds.field.is !== "reference") return undefined;
@@ -101,8 +101,8 @@ function refersOf(feeds: Feed, column: Column, layout: Layout, kinds: Kinds): Re
 
 function ofEntry(embedded: string, field: string, forms: readonly By[], kinds: Kinds): Refers {
   const spec = kinds.get(embedded);
-  const { to, otherwise } = fieldOf(spec, field)!.reference!;
-  const other = otherwise === undefined ? [] : [fieldOf(spec, otherwise)!.reference!.to];
+  const { to, otherwise } = referenceOf(fieldNamed(spec, field));
+  const other = otherwise === undefined ? [] : [referenceOf(fieldNamed(spec, otherwise)).to];
   return { to: [to, ...other], forms, inTree: false };
 }
 

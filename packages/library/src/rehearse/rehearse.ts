@@ -4,6 +4,7 @@
  * In: the catalogue, the target, the plan, the files' bytes. Out: a verdict.
  */
 
+import { entryOf } from "../entry-of.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import type { Location } from "../location.js";
@@ -74,7 +75,7 @@ export async function playUpload({
       for (const { name } of step.files) {
         const opened = await files.read(name);
         if (!opened.ok) return opened;
-        const file = target.files.get(step.slot.file)!;
+        const file = entryOf(target.files, step.slot.file);
         const replaces = step.slot.mode === "replace";
         played.push(
           shop instanceof Registers
@@ -122,7 +123,7 @@ export function intendedByTarget(
 ): Meant {
   if (isOfRecords(target)) return meantRecords(catalogue, target, heldBack, files);
   const slot = target.slots.find((one) => one.mode === "create")!;
-  return meantSnapshot(catalogue, target, target.files.get(slot.file)!, heldBack);
+  return meantSnapshot(catalogue, target, entryOf(target.files, slot.file), heldBack);
 }
 
 export function locateDifference(catalogue: TargetView, meant: Meant, difference: Difference): LocatedDifference {

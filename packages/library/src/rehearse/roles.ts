@@ -1,7 +1,6 @@
 /** What each column of a target's file does to the simulated platform. By the target's rules; nothing is cut or resolved here. */
 
-import type { Codec } from "../codecs/codec.js";
-import { isProblem, type CellValue } from "../codecs/codec.js";
+import { type Codec, isProblem, type CellValue } from "../codecs/codec.js";
 import { compareDecimals } from "../decimal.js";
 import { barcodeProblem } from "../check/gtin.js";
 import { fieldName, type Column } from "../layout/layout.js";

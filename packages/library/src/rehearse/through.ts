@@ -3,6 +3,7 @@
  * the simulated platform gave are collected, and so on until nothing is left to write.
  */
 
+import { entryOf } from "../entry-of.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { stepsNow } from "../build/build.js";
 import { isHeldBack, type HeldBack } from "../build/hold-back.js";
@@ -94,7 +95,7 @@ export async function rehearseThrough({
     if (step.is === "lists") for (const { name, entries } of step.lists) registers.setUp(name, entries);
     if (step.is === "pictures") for (const name of step.files) registers.pictures.add(name);
     if (step.is !== "upload") return [];
-    const file = target.files.get(step.slot.file)!;
+    const file = entryOf(target.files, step.slot.file);
     const played: RehearsedFile[] = [];
     for (const { name, blocks } of step.files) {
       const rows = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));

@@ -1,7 +1,8 @@
 /** Operations on axes, values, categories, codes and single fields. */
 
+import { fieldOfColumn } from "../field-name.js";
 import { targetsOf } from "../catalogue/catalogue.js";
-import { fieldOf } from "../kind.js";
+import { referenceOf, fieldOf } from "../kind.js";
 import { relationOf } from "./balance.js";
 import { findOrMake, findRecord, liesIn, makeSingle, makeVariant, pushDown, setTargets } from "./records.js";
 import type { Operation } from "./schema.js";
@@ -200,14 +201,14 @@ export async function changeField(work: Work, operation: Of<"replace"> | Of<"add
         : [operation.values, []];
   const relation = /^relations\(([^)]+)\)$/.exec(field)?.[1];
   if (relation !== undefined && on.of === "product") return changeRelations(work, rows, relation, out, put);
-  const spec = fieldOf(table.kind, field.split("@")[0]!);
+  const spec = fieldOf(table.kind, fieldOfColumn(field));
   if (!spec) return work.refuse(phrase('{0} has no field "{1}"', on.of, field));
   if (!spec.reference) {
     if (!("replace" in operation)) return work.refuse(phrase("{0} is not a list. Use replace", field));
     for (const row of rows) if (table.text(field, row) === operation.from) table.setText(field, row, operation.by);
     return;
   }
-  const find = (names: readonly string[]) => names.map((word) => findRecord(catalogue, spec.reference!.to, word));
+  const find = (names: readonly string[]) => names.map((word) => findRecord(catalogue, referenceOf(spec).to, word));
   const [gone, come] = [find(out), find(put)];
   const unknown = [...out, ...put][[...gone, ...come].indexOf(undefined)];
   if ([...gone, ...come].includes(undefined))

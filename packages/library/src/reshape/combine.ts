@@ -1,5 +1,6 @@
 /** Several products become one, told apart by a new axis; one product becomes several, one for each value of an axis. */
 
+import { fieldOfColumn } from "../field-name.js";
 import { targetsOf } from "../catalogue/catalogue.js";
 import type { Operation } from "./schema.js";
 import {
@@ -40,7 +41,7 @@ export function combine(work: Work, { combine: keys, into, axis: axisName, value
   for (const [field, column] of products.texts) {
     if (
       ["name", "description", "slug", "searchTitle", "searchText", "code", "barcode", "position", "id"].includes(
-        field.split("@")[0]!,
+        fieldOfColumn(field),
       )
     )
       continue;

@@ -1,9 +1,10 @@
 /** Small changes to records that operations are made of. All of them work on a catalogue that was read for this, and change it. */
 
+import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedBranch, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Met } from "../catalogue/reference-pool.js";
-import { inLanguage, type Table } from "../catalogue/table.js";
-import type { KindSpec } from "../kind.js";
+import type { Table } from "../catalogue/table.js";
+import { referenceOf, type KindSpec } from "../kind.js";
 
 export const metAt = (table: Table, row: number): Met => ({ sheet: table.sheet(row), line: table.line(row) });
 
@@ -15,7 +16,7 @@ export function setTargets(
   row: number,
   rows: readonly number[],
 ): void {
-  const { to } = table.kind.fields.find(({ name }) => name === field)!.reference!;
+  const { to } = referenceOf(table.kind.fields.find(({ name }) => name === field)!);
   const met = metAt(table, row);
   table.referenceColumn(field).set(
     row,

@@ -1,8 +1,9 @@
 /** Records by their name in a language, within what contains them: the categories below a category, the values of an axis. */
 
+import { inLanguage } from "../field-name.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
-import { inLanguage, type ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 
 /** Anywhere: names are looked for without regard to what contains the record. */
 export const anywhere = -2;

@@ -7,11 +7,11 @@
  * to be made are made last, so that what is merely given later is found first.
  */
 
+import { inLanguage } from "../field-name.js";
 import { locationIn, type Catalogue, type ResolvedBranch, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { formsOf, noReference, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
-import { inLanguage } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
-import { fieldOf } from "../kind.js";
+import { fieldNamed, referenceOf } from "../kind.js";
 import type { RecordName } from "../location.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { anywhere, NameIndex } from "./name-index.js";
@@ -185,7 +185,7 @@ function divertReferences(catalogue: Catalogue, resolver: Resolver): void {
       const otherwise = reference?.otherwise;
       if (otherwise === undefined || !table.references.has(name)) continue;
       const column = table.referenceColumn(name);
-      const { to } = fieldOf(table.kind, otherwise)!.reference!;
+      const { to } = referenceOf(fieldNamed(table.kind, otherwise));
       for (let row = 0; row < table.size; row++) {
         const number = column.first(row);
         if (number < 0 || pool.target.get(number) !== noReference) continue;

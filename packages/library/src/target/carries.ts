@@ -5,12 +5,13 @@
  * Known before anything is written.
  */
 
+import { splitTable } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { insteadOf } from "./instead.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
-import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
+import { fieldNamed, entryKeyOf, referenceOf, fieldOf, type Kinds, type KindSpec } from "../kind.js";
 import { byLanguage, kindOfScope, type Column, type Layout, type PartsPlan, type Feed } from "../layout/layout.js";
 import { plainEntries } from "../layout/write-entries.js";
 import type { Target } from "./target.js";
@@ -71,7 +72,7 @@ function uncarriedFields(catalogue: ResolvedCatalogue, target: Target, bound: Re
   };
   for (const table of catalogue.tables) {
     // Of a kind that is not there at all that is reported already.
-    if (!created.has(table.name.split(".")[0]!)) continue;
+    if (!created.has(splitTable(table.name).kind)) continue;
     for (const [field, column] of table.texts) {
       const name = `${table.name}.${field}`;
       const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
@@ -102,7 +103,7 @@ function uncarried(
 
 /** A path shows what contains its nodes; a column of one of two fields that stand in for each other shows both. */
 function carriedOtherwise(kind: KindSpec, field: string, bound: ReadonlySet<string>): boolean {
-  const { to, dependency } = fieldOf(kind, field)!.reference!;
+  const { to, dependency } = referenceOf(fieldNamed(kind, field));
   if (to === kind.name && dependency === "containing") return true;
   return kind.fields.some(({ name, reference }) => reference?.otherwise === field && bound.has(`${kind.name}.${name}`));
 }
@@ -209,7 +210,7 @@ function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, la
   const left = new Map<string, number[]>();
   for (let row = 0; row < table.size; row++) {
     if (takers.some((takes) => takes(row))) continue;
-    const word = table.text(table.kind.entryKey![0]!, row);
+    const word = table.text(entryKeyOf(table.kind)[0]!, row);
     const name = typeof word === "string" ? `${table.name}(${word})` : table.name;
     const rows = left.get(name);
     if (rows) rows.push(row);

@@ -4,11 +4,13 @@
  * In: the catalogue, the plan. Nothing is kept for it while building: the rows are made again, and looked at.
  */
 
+import { fieldOfColumn, splitTable } from "../field-name.js";
+import { entryOf } from "../entry-of.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { fileRows, type FileRow } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
-import { fieldOf } from "../kind.js";
+import { entryKeyOf, fieldOf } from "../kind.js";
 import { byLanguage, type Column, type Layout, type Feed } from "../layout/layout.js";
 import { plainEntries } from "../layout/write-entries.js";
 import { writtenKind } from "../layout/write.js";
@@ -66,7 +68,7 @@ export function uploadRows(
   { blocks }: PlannedFile,
   isLeftOut: LeftOut,
 ): { readonly headers: readonly string[]; readonly rows: Iterable<UploadRow> } {
-  const file = target.files.get(step.slot.file)!;
+  const file = entryOf(target.files, step.slot.file);
   const { headers, rows } = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
   function* numbered(): Generator<UploadRow> {
     let line = 2;
@@ -90,7 +92,7 @@ function* traceFile(
   isLeftOut: LeftOut,
   wants: (file: string, line: number, header: string) => boolean,
 ): Generator<TracedCell> {
-  const { layouts } = target.files.get(step.slot.file)!;
+  const { layouts } = entryOf(target.files, step.slot.file);
   const { headers, rows } = uploadRows(catalogue, target, step, planned, isLeftOut);
   for (const { line, row, nth } of rows) {
     if (row.parent < 0) continue;
@@ -267,11 +269,11 @@ function ofEntries(
 
 /** Where a field of an entry comes from. Columns of entries are known by what tells the entry apart: `variant.prices(price).amount`. */
 function entryOrigin(catalogue: ResolvedCatalogue, entries: ReadonlyTable, entry: number, field: string): CellOrigin {
-  const [root = "", collection = ""] = entries.name.split(".");
+  const { kind: root, collection = "" } = splitTable(entries.name);
   const location = catalogue.location(entries, entry, field);
   const origin = entries.fieldOrigin(field, entry);
   const headers = catalogue.sheets[origin?.sheet ?? entries.sheet(entry)]?.headers ?? new Map<string, string>();
-  const word = entries.text(entries.kind.entryKey![0]!, entry) ?? "";
+  const word = entries.text(entryKeyOf(entries.kind)[0]!, entry) ?? "";
   const fits = [...headers].filter(([name]) => {
     const own = [root, "variant"].some((kind) => name.startsWith(`${kind}.${collection}`));
     const apart = /\(([^,)]*)/.exec(name)?.[1];
@@ -284,7 +286,7 @@ function entryOrigin(catalogue: ResolvedCatalogue, entries: ReadonlyTable, entry
 }
 
 function isSaid(entries: ReadonlyTable, entry: number, field: string): boolean {
-  if (fieldOf(entries.kind, field.split("@")[0]!)?.reference)
+  if (fieldOf(entries.kind, fieldOfColumn(field))?.reference)
     return (entries.references.get(field)?.first(entry) ?? -1) >= 0;
   return entries.text(field, entry) !== undefined;
 }

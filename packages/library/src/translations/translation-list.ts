@@ -3,8 +3,9 @@
  * in: what was translated from a text that has changed since is not taken.
  */
 
+import { inLanguage } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { inLanguage, type ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { nearestSpellings } from "../spelling.js";
 import type { Location } from "../location.js";

@@ -1,5 +1,6 @@
 /** What a catalogue uses: one word for each thing that an importer may take wrongly. By product. */
 
+import { fieldOfColumn, splitTable } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import type { FieldSpec, KindSpec } from "../kind.js";
@@ -31,7 +32,7 @@ export function featuresOf(catalogue: ResolvedCatalogue): ReadonlySet<string>[] 
     return owner.table === products ? owner.row : owner.table === variants ? variants.parent(owner.row) : -1;
   };
   for (const table of catalogue.tables) {
-    const root = table.name.split(".")[0];
+    const root = splitTable(table.name).kind;
     if (root !== "product" && root !== "variant") continue;
     for (const [field, column] of table.texts)
       textFeatures(table, field, (row) => column.get(row) ?? undefined, features, productOf);
@@ -72,7 +73,7 @@ function textFeatures(
   productOf: (table: ReadonlyTable, row: number) => number,
 ): void {
   const name = `${table.name}.${field}`;
-  const spec = table.kind.fields.find((one) => one.name === field.split("@")[0])!;
+  const spec = table.kind.fields.find((one) => one.name === fieldOfColumn(field))!;
   const isWord = isCodeWord(table.kind, spec);
   let longest = -1;
   for (let row = 0; row < table.size; row++) {

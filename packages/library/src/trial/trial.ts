@@ -6,6 +6,7 @@
  * no choice can be smaller than.
  */
 
+import { entryOf } from "../entry-of.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { withoutRecords } from "../catalogue/rebuild.js";
 import { featuresOf } from "./features.js";
@@ -135,7 +136,7 @@ function undominated(
     (row) =>
       !rows.some((other) => {
         if (other === row) return false;
-        const [own, others] = [showsOf.get(row)!, showsOf.get(other)!];
+        const [own, others] = [entryOf(showsOf, row), entryOf(showsOf, other)];
         if (others.length < own.length || !own.every((feature) => shown[other]!.has(feature))) return false;
         const [cost, otherCost] = [costOf(closures[row]!, chosen), costOf(closures[other]!, chosen)];
         return otherCost < cost || (otherCost === cost && (others.length > own.length || other < row));
@@ -221,7 +222,7 @@ export function trialCatalogue(catalogue: ResolvedCatalogue, { products }: Trial
   const kept = new Map<string, Set<number>>(catalogue.kinds.roots.map(({ name }) => [name, new Set<number>()]));
   const todo: [kind: string, row: number][] = [];
   const keep = (kind: string, row: number) => {
-    const rows = kept.get(kind)!;
+    const rows = entryOf(kept, kind);
     if (rows.has(row)) return;
     rows.add(row);
     todo.push([kind, row]);
@@ -241,11 +242,14 @@ export function trialCatalogue(catalogue: ResolvedCatalogue, { products }: Trial
         follow(`${kind}.${collection}`, entry);
   }
   const assortments = catalogue.table("assortment");
-  const chosen = kept.get("product")!;
+  const chosen = entryOf(kept, "product");
   for (let row = 0; row < assortments.size; row++)
     if (targetsOf(catalogue, assortments, "members", row).some((member) => chosen.has(member)))
-      kept.get("assortment")!.add(row);
-  return withoutRecords(catalogue, { isDropped: (kind, row) => !kept.get(kind)!.has(row), standIn: () => undefined });
+      entryOf(kept, "assortment").add(row);
+  return withoutRecords(catalogue, {
+    isDropped: (kind, row) => !entryOf(kept, kind).has(row),
+    standIn: () => undefined,
+  });
 
   function follow(name: string, row: number): void {
     const table = catalogue.table(name);

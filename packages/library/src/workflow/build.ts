@@ -1,5 +1,6 @@
 /** From an opened target to its plan, its upload folder, and the rehearsal of that folder. */
 
+import { entryOf } from "../entry-of.js";
 import { buildUpload, stepsNow, type BuildInput, type Upload, type UploadSink } from "../build/build.js";
 import { prepareBuild, type Prepared, type PrepareInput } from "../build/prepare.js";
 import type { TargetView } from "../catalogue/catalogue.js";
@@ -64,7 +65,7 @@ function inputOf(
     despite,
     pictureNames,
     there: changes ? changes.there : thereBy(ledger, catalogue),
-    manualSteps: project.wishes.get(target.name)!.manualSteps,
+    manualSteps: entryOf(project.wishes, target.name).manualSteps,
   };
 }
 
@@ -133,7 +134,7 @@ function bulkChangeOf(
   name: string,
   findings: Findings,
 ): Pick<BuildInput, "catalogue" | "there" | "replan"> | undefined {
-  const { bulkChanges } = project.wishes.get(target.name)!;
+  const { bulkChanges } = entryOf(project.wishes, target.name);
   const wanted = Object.hasOwn(bulkChanges, name) ? bulkChanges[name] : undefined;
   if (!wanted) {
     const nearest = nearestSpelling(name, Object.keys(bulkChanges));

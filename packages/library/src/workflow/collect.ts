@@ -4,6 +4,7 @@
  * `02-goods.tsv.report.json` is the report of an uploaded file, `goods.export.tsv` the export that tells the ids of a target's file.
  */
 
+import { entryOf } from "../entry-of.js";
 import { z } from "zod";
 import { stepsNow } from "../build/build.js";
 import { isHeldBack } from "../build/hold-back.js";
@@ -123,7 +124,7 @@ async function isBuiltFrom(
   const isLeftOut = isHeldBack(heldBack);
   for (const step of stepsNow(plan)) {
     if (step.is !== "upload") continue;
-    const file = target.files.get(step.slot.file)!;
+    const file = entryOf(target.files, step.slot.file);
     for (const { name, blocks } of step.files) {
       const rows = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
       const hasher = ports.sha256();

@@ -1,5 +1,6 @@
 /** What is on the platform already: its export, compared with what is intended and what was last delivered. */
 
+import { entryOf } from "../entry-of.js";
 import { nothingHeldBack } from "../build/hold-back.js";
 import type { Catalogue, TargetView } from "../catalogue/catalogue.js";
 import { Changes } from "../change/changes.js";
@@ -53,7 +54,7 @@ export async function compareExport(
   if (!onPlatform) return undefined;
   const moved = withIds(withMovedRecreated(given, target, onPlatform), ledger);
   const intended = intendedByTarget(moved, target, nothingHeldBack);
-  const wishes = project.wishes.get(target.name)!.changes;
+  const wishes = entryOf(project.wishes, target.name).changes;
   type Intended = ReturnType<typeof intendedByTarget>;
   const compareWith = (catalogue: TargetView, own: Intended, into: Findings): Comparison =>
     compareWithPlatform(

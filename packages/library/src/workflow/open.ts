@@ -4,6 +4,7 @@
  * Nothing that is opened changes. `findings` of each are all that led there.
  */
 
+import { entryOf } from "../entry-of.js";
 import { asTargetView, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import { picturesNamed } from "../check/pictures.js";
 import { withPairs } from "../compare/matching.js";
@@ -133,7 +134,7 @@ async function readLedger(
   target: Target,
   findings: Findings,
 ): Promise<Ledger | undefined> {
-  const { ledger: file } = project.wishes.get(target.name)!;
+  const { ledger: file } = entryOf(project.wishes, target.name);
   const opened = await readUtf8(ports.files, file);
   if (opened.ok) return parseLedger(opened.text, file, findings).ledger;
   if (opened.finding.code === "read/missing-file") return new Ledger();

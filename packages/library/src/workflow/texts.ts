@@ -1,7 +1,6 @@
 /** What a project's records say in a language, for translators; and the file that goes to them. */
 
-import type { TranslationItem } from "../translations/translation-list.js";
-import { translationList } from "../translations/translation-list.js";
+import { type TranslationItem, translationList } from "../translations/translation-list.js";
 import type { OpenedTarget } from "./open.js";
 
 /** Every text that should be in the language, with its source text and its state: missing, stale, copied, done. */

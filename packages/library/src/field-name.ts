@@ -1,0 +1,60 @@
+/**
+ * The names of fields. There are three ways to write one; all are made and taken apart here.
+ *
+ * - in files that people write: `product.name@de`, `variant.prices(price).amount`
+ * - in the storage: the table `product`, or `product.prices` for entries; its column `weight`, or `name@de`
+ * - what an upload adds to records that are there: `product.prices`, `product@de`
+ */
+
+export const inLanguage = (field: string, lang: string | undefined): string =>
+  lang === undefined ? field : `${field}@${lang}`;
+
+/** Of anything with a language behind it: `name@de`, `name`. */
+export function splitLanguage(text: string): { readonly name: string; readonly lang: string | undefined } {
+  const at = text.indexOf("@");
+  return at < 0 ? { name: text, lang: undefined } : { name: text.slice(0, at), lang: text.slice(at + 1) };
+}
+
+/** The field of a column: `name` of `name@de`. */
+export const fieldOfColumn = (column: string): string => splitLanguage(column).name;
+
+/** The kind of a table, and for entries their name in it: `product` and `prices`. */
+export function splitTable(table: string): { readonly kind: string; readonly collection: string | undefined } {
+  const at = table.indexOf(".");
+  return at < 0
+    ? { kind: table, collection: undefined }
+    : { kind: table.slice(0, at), collection: table.slice(at + 1) };
+}
+
+/** What an upload adds to records of a kind: texts in a language, or a field or entries. */
+export function splitAddition(addition: string): {
+  readonly kind: string;
+  readonly lang: string | undefined;
+  readonly part: string | undefined;
+} {
+  const { name, lang } = splitLanguage(addition);
+  const { kind, collection } = splitTable(name);
+  return { kind, lang, part: collection };
+}
+
+/** A field as people write it. */
+export interface WrittenField {
+  /** `product`, or the name of a lane. */
+  readonly kind: string;
+  /** The field; or the entries, or the reference, that `inner` is a field of. */
+  readonly field: string;
+  /** What tells the entry apart, as it is written: `price` of `prices(price)`. */
+  readonly constants: string | undefined;
+  readonly inner: string | undefined;
+  readonly lang: string | undefined;
+}
+
+const written = /^([a-z][\w-]*)\.([\w-]+)(?:\(([^()]+)\))?(?:\.(\w+))?(?:@([\w-]+))?$/i;
+
+/** @returns undefined for what is not written like a field. */
+export function parseWritten(text: string): WrittenField | undefined {
+  const match = written.exec(text);
+  if (!match) return undefined;
+  const [, kind = "", field = "", constants, inner, lang] = match;
+  return { kind, field, constants, inner, lang };
+}
