@@ -2,7 +2,10 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
 import { describeFinding, targetsOf } from "#src/index.js";
+import { Catalogue } from "#src/catalogue/catalogue.js";
+import { entryLookup } from "#src/catalogue/entry-lookup.js";
 import { TextColumn, type Cell } from "#src/catalogue/text-column.js";
+import { Kinds } from "#src/kind.js";
 import { check, codes, one, those, rangeCsv, rangeLayout, read, single } from "./support.js";
 
 const categoryLayout =
@@ -28,9 +31,59 @@ test("holds every cell that was put into a column, through its batches and later
         }
         for (const [row, value] of changes) if (row < size) column.set(row, (expected[row] = value));
         for (let row = 0; row < size; row++) assert.equal(column.get(row), expected[row]);
+        // A branch begins with the same cells; what is written to it by range is not in the column that it was made of.
+        const branch = column.branch();
+        const from = changes[0]?.[0] ?? 0;
+        branch.write(from, pattern);
+        const rows = Math.max(size, from + pattern.length);
+        assert.deepEqual(
+          column.read(0, rows),
+          Array.from({ length: rows }, (_, row) => expected[row]),
+        );
+        const written = (row: number) =>
+          row >= from && row < from + pattern.length ? pattern[row - from] : expected[row];
+        assert.deepEqual(
+          branch.read(3, rows),
+          Array.from({ length: Math.max(0, rows - 3) }, (_, at) => written(at + 3)),
+        );
       },
     ),
     { numRuns: 60 },
+  );
+});
+
+test("finds the entries whose key is exactly the constants, as asking each by itself would", () => {
+  const key = ["role", "quantityFrom", "currency", "from", "until", "hire"] as const;
+  const entry = fc.record({
+    owner: fc.nat(3),
+    role: fc.constantFrom("price", "cost"),
+    set: fc.subarray([...key.slice(1)]),
+    isForGroup: fc.boolean(),
+  });
+  const free = fc.subarray(["quantityFrom", "customerGroup", "until"]);
+  fc.assert(
+    fc.property(fc.array(entry, { maxLength: 12 }), free, fc.boolean(), (given, unasked, isInBranch) => {
+      const catalogue = new Catalogue(new Kinds());
+      const filled = catalogue.table("variant.prices");
+      for (const { owner, role, set, isForGroup } of given) {
+        const row = filled.append(0, 1, owner);
+        filled.setText("role", row, role);
+        for (const field of set) filled.setText(field, row, "x");
+        if (isForGroup) filled.referenceColumn("customerGroup").set(row, [0]);
+      }
+      const prices = (isInBranch ? catalogue.branch() : catalogue).table("variant.prices");
+      const lookup = entryLookup(prices, { role: "price" }, unasked);
+      const fits = (one: (typeof given)[number]) =>
+        one.role === "price" &&
+        one.set.every((field) => (unasked as string[]).includes(field)) &&
+        (!one.isForGroup || unasked.includes("customerGroup"));
+      for (let owner = 0; owner < 4; owner++) {
+        const expected = given.flatMap((one, row) => (one.owner === owner && fits(one) ? [row] : []));
+        assert.deepEqual([...lookup.all(owner)], expected);
+        assert.equal(lookup.first(owner), expected[0] ?? -1);
+      }
+      given.forEach((one, row) => assert.equal(lookup.has(row), fits(one)));
+    }),
   );
 });
 

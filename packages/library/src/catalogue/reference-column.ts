@@ -5,6 +5,8 @@ import { Seal } from "./seal.js";
 
 export interface ReadonlyReferenceColumn {
   get(row: number): readonly number[];
+  /** The lists of the rows from one up to another, that one left out; undefined where a row has none. */
+  read(from: number, to: number): readonly (readonly number[] | undefined)[];
   /** Calls `see` with each reference of a row, in order, without making a list. */
   each(row: number, see: (number: number) => void): void;
   /** The first reference of a row, or -1: for fields that hold only one, without making a list. */
@@ -49,6 +51,17 @@ export class ReferenceColumn implements ReadonlyReferenceColumn {
   first(row: number): number {
     const start = this.#starts.get(row);
     return start === 0 || this.#lists.get(start - 1) === 0 ? -1 : this.#lists.get(start);
+  }
+
+  read(from: number, to: number): readonly (readonly number[] | undefined)[] {
+    return Array.from({ length: Math.max(0, to - from) }, (_, at) =>
+      this.isSet(from + at) ? this.get(from + at) : undefined,
+    );
+  }
+
+  /** Puts lists into the rows from one on; leaves rows as they are for which it is undefined. */
+  write(from: number, lists: readonly (readonly number[] | undefined)[]): void {
+    for (const [at, list] of lists.entries()) if (list) this.set(from + at, list);
   }
 
   isSet(row: number): boolean {

@@ -1,5 +1,6 @@
 /** What can be sold: variants, and products that have none. Most rules and facts go over both in the same way. */
 
+import { entryLookup } from "./entry-lookup.js";
 import type { ResolvedCatalogue } from "./catalogue.js";
 import type { ReadonlyTable } from "./table.js";
 
@@ -37,12 +38,6 @@ export function plainPrice(catalogue: ResolvedCatalogue, sellable: Sellable, rol
 }
 
 function plainPriceOf(prices: ReadonlyTable, owner: number, role: string): string | undefined {
-  const found = prices.findChild(
-    owner,
-    (row) =>
-      prices.text("role", row) === role &&
-      ["quantityFrom", "currency", "from", "until", "hire"].every((field) => prices.text(field, row) === undefined) &&
-      (prices.references.get("customerGroup")?.first(row) ?? -1) < 0,
-  );
+  const found = entryLookup(prices, { role }).first(owner);
   return found < 0 ? undefined : (prices.text("amount", found) ?? undefined);
 }

@@ -18,6 +18,8 @@ export type Cell = string | null | undefined;
 
 export interface ReadonlyTextColumn {
   get(row: number): Cell;
+  /** The cells from a row up to another, that one left out. */
+  read(from: number, to: number): readonly Cell[];
   /** The rows whose text matches, of so many. A batch in which nothing can match is passed over at once. */
   matching(pattern: RegExp, size: number): Generator<number>;
 }
@@ -67,6 +69,17 @@ export class TextColumn implements ReadonlyTextColumn {
         if (typeof cell === "string" && pattern.test(cell)) yield row;
       }
     }
+  }
+
+  read(from: number, to: number): Cell[] {
+    const cells = new Array<Cell>(Math.max(0, to - from));
+    for (let row = from; row < to; row++) cells[row - from] = this.get(row);
+    return cells;
+  }
+
+  /** Puts cells into the rows from one on. */
+  write(from: number, cells: readonly Cell[]): void {
+    for (const [at, cell] of cells.entries()) this.set(from + at, cell);
   }
 
   set(row: number, cell: Cell): void {

@@ -13,7 +13,7 @@ import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js"
 import type { Table } from "../catalogue/table.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import { finding, type Findings } from "../findings/finding.js";
-import { plainEntries } from "../layout/write-entries.js";
+import { entryLookup } from "../catalogue/entry-lookup.js";
 import { toEnding, toPlaces, withTax } from "./amounts.js";
 import type { FieldName, DeriveRule } from "./compile.js";
 import { factText, FactReader } from "./facts.js";
@@ -257,7 +257,7 @@ class RuleRun {
     }
     const { entries: name, embedded, constant = "" } = target.entry;
     const entries = catalogue.table(`${table.name}.${name}`);
-    const fits = plainEntries(entries, { [entryKeyOf(embedded)[0]!]: constant });
+    const fits = entryLookup(entries, { [entryKeyOf(embedded)[0]!]: constant }).has;
     const before = entries.childrenNow();
     return (row, value) => {
       let entry = before(row).find((one) => fits(one));
@@ -312,7 +312,7 @@ function reader(catalogue: Catalogue, { kind, field, name, entry }: FieldName): 
   if (!entry) return (row) => table.text(name, row) ?? undefined;
   const entries = catalogue.table(`${kind.name}.${entry.entries}`);
   const { constant } = entry;
-  const fits = plainEntries(entries, constant === undefined ? {} : { [entryKeyOf(entry.embedded)[0]!]: constant });
+  const fits = entryLookup(entries, constant === undefined ? {} : { [entryKeyOf(entry.embedded)[0]!]: constant }).has;
   const before = entries.childrenNow();
   return (row) => {
     const found = before(row).find((one) => fits(one));

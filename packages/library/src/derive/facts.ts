@@ -10,7 +10,7 @@ import Big from "big.js";
 import { BundleReader } from "../catalogue/bundles.js";
 import { targetsOf, type ReadonlyCatalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
-import { plainEntries } from "../layout/write-entries.js";
+import { entryLookup } from "../catalogue/entry-lookup.js";
 import { entryKeyOf, fieldOf, type Kinds, type KindSpec } from "../kind.js";
 import { Decimal } from "./decimal-value.js";
 import type { Facts } from "./expression.js";
@@ -94,7 +94,7 @@ export class FactReader {
   #entries(entries: ReadonlyTable, _kind: string, owner: number): Facts {
     const found: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
     const [first] = entryKeyOf(entries.kind);
-    const isPlain = plainEntries(entries, {}, [first!]);
+    const isPlain = entryLookup(entries, {}, [first!]).has;
     const value = entries.kind.fields.find((field) => !entryKeyOf(entries.kind).includes(field.name) && field.type);
     if (!value) return found;
     for (const row of entries.childrenWhere(owner, isPlain)) {

@@ -94,8 +94,8 @@ function bindAxis(
     throw new Mistake(phrase("axes need rows that are variants of a product"));
   const names = shape.is === "expanded" ? ["name", "values"] : ["name", "value"];
   const { name: holds, lang = context.given.language } = splitLanguage(given.holds);
-  if (!names.includes(holds!))
-    throw new Mistake(phrase('"{0}" is not {1}', given.holds, names.join(" or ")), nearestSpelling(holds!, names));
+  if (!names.includes(holds))
+    throw new Mistake(phrase('"{0}" is not {1}', given.holds, names.join(" or ")), nearestSpelling(holds, names));
   const choice = codecOf(given.as, "text");
   if (choice.list !== (holds === "values"))
     throw new Mistake(
@@ -378,7 +378,7 @@ function referenceSpec(
   if (by !== "key" && by !== "code" && by !== "name" && by !== "id")
     throw new Mistake(
       phrase('"{0}" does not name a record', choice.by),
-      nearestSpelling(by!, ["key", "code", "id", `name@${given.language}`]),
+      nearestSpelling(by, ["key", "code", "id", `name@${given.language}`]),
     );
   const isIdentity = (form: string) => form === "key" || form === "code" || form === "id";
   if (others.length > 0 && ![by, ...others].every(isIdentity))

@@ -1,35 +1,14 @@
 /** What the cells of entries show: a field of the entry with the column's constants, lists of them, whole entries in parts. */
 
 import { referenceFields } from "../catalogue/catalogue.js";
+import { entryLookup } from "../catalogue/entry-lookup.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
-import { fieldNamed, entryKeyOf, referenceOf, fieldOf, type KindSpec } from "../kind.js";
-import type { Constants, EntryField, Feed } from "./layout.js";
+import { fieldNamed, referenceOf, fieldOf, type KindSpec } from "../kind.js";
+import type { EntryField, Feed } from "./layout.js";
 import type { CellContext, ToValue } from "./write-context.js";
 import { namer, staying } from "./write-references.js";
-
-/** Tells the entries that a column with constants stands for: those whose key has no more to it than the constants. */
-export function plainEntries(
-  entries: ReadonlyTable,
-  constants: Constants,
-  but: readonly string[] = [],
-): (row: number) => boolean {
-  const wanted = Object.entries(constants).map(([field, value]) => ({ column: entries.textsOf(field), value }));
-  // A column of one of two fields that stand in for each other shows both.
-  const shown = but.flatMap((field) => [field, fieldOf(entries.kind, field)?.reference?.otherwise ?? field]);
-  const others = entryKeyOf(entries.kind).filter((field) => !shown.includes(field) && !Object.hasOwn(constants, field));
-  const isReference = (name: string) => fieldOf(entries.kind, name)?.reference !== undefined;
-  // What no entry says by now need not be asked of each.
-  const texts = others.filter((name) => !isReference(name)).flatMap((name) => entries.texts.get(name) ?? []);
-  const references = others.filter(isReference).flatMap((name) => entries.references.get(name) ?? []);
-  return (row) => {
-    for (const { column, value } of wanted) if (column.get(row) !== value) return false;
-    for (const column of texts) if (column.get(row) !== undefined) return false;
-    for (const column of references) if (column.first(row) >= 0) return false;
-    return true;
-  };
-}
 
 /** Whether an entry is written: not where it leads to what is left out, as a price for a customer group that is held back. */
 export function entriesWritten(
@@ -61,7 +40,7 @@ export function entryValue(
   const of = (kind: KindSpec | undefined) => {
     if (!kind?.entries?.[name]) return undefined;
     const entries = catalogue.table(`${kind.name}.${name}`);
-    const fits = both(plainEntries(entries, constants, [field.name, ...parallel]), entriesWritten(context, entries));
+    const fits = both(entryLookup(entries, constants, [field.name, ...parallel]).has, entriesWritten(context, entries));
     return { entries, fits, read: entryField(context, field, entries) };
   };
   const own = of(table.kind)!;
@@ -96,9 +75,9 @@ export function entriesValue(
   });
   const readers = fields.map((field) => entryField(context, field, entries));
   const names = fields.map((field) => field.name);
-  const isPossible = plainEntries(entries, constants, names);
+  const isPossible = entryLookup(entries, constants, names).has;
   // Entries that have no more to their key than the constants may have columns of their own.
-  const isPlain = plainEntries(entries, constants);
+  const isPlain = entryLookup(entries, constants).has;
   const hasOwnColumn = context.columns.some(({ bindings }) =>
     bindings.some(
       ({ feed: target }) =>

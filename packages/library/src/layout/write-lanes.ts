@@ -6,7 +6,8 @@ import type { CellValue } from "../codecs/codec.js";
 import { finding } from "../findings/finding.js";
 import { columnField, withoutLineEnds, type Column, type Lane } from "./layout.js";
 import type { CellContext } from "./write-context.js";
-import { both, entriesWritten, entryField, plainEntries } from "./write-entries.js";
+import { both, entriesWritten, entryField } from "./write-entries.js";
+import { entryLookup } from "../catalogue/entry-lookup.js";
 import { listedReferences } from "./write-references.js";
 
 /** An element is a row number of the entries' table, or the number of a reference. */
@@ -104,8 +105,8 @@ function laneEntries(
   shown: readonly string[],
   takesAll: boolean,
 ): (row: number) => boolean {
-  const isShown = plainEntries(entries, lane.constants, shown);
+  const isShown = entryLookup(entries, lane.constants, shown).has;
   if (takesAll) return isShown;
-  const isPlain = plainEntries(entries, lane.constants);
+  const isPlain = entryLookup(entries, lane.constants).has;
   return (row) => isShown(row) && !isPlain(row);
 }

@@ -6,7 +6,7 @@ import type { ReadonlyTable } from "../catalogue/table.js";
 import { fieldOf } from "../kind.js";
 import { kindOfScope, type Column, type Layout, type Feed } from "../layout/layout.js";
 import { pathOf } from "../layout/write-references.js";
-import { plainEntries } from "../layout/write-entries.js";
+import { entryLookup } from "../catalogue/entry-lookup.js";
 import { compareText } from "../location.js";
 import type { Step } from "./plan.js";
 import type { ColumnRule } from "../target/schema.js";
@@ -94,7 +94,7 @@ function readerOf(
   if (feeds.is === "entry") {
     // A column for an entry of a list: its name is the constant.
     const [constant] = Object.values(feeds.constants);
-    const fits = plainEntries(entries, feeds.constants, [feeds.field.name]);
+    const fits = entryLookup(entries, feeds.constants, [feeds.field.name]).has;
     return (row) => (constant !== undefined && entries.findChild(row, fits) >= 0 ? [constant] : []);
   }
   const parts = feeds.parts.flatMap((part) => (part.is === "reference" ? [part] : []));

@@ -13,7 +13,7 @@ import { insteadOf } from "./instead.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import { fieldNamed, entryKeyOf, referenceOf, fieldOf, type Kinds, type KindSpec } from "../kind.js";
 import { byLanguage, kindOfScope, type Column, type Layout, type PartsPlan, type Feed } from "../layout/layout.js";
-import { plainEntries } from "../layout/write-entries.js";
+import { entryLookup } from "../catalogue/entry-lookup.js";
 import type { Target } from "./target.js";
 import { type Text } from "../phrases/phrase.js";
 
@@ -187,7 +187,7 @@ function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, la
           const parts = feeds.parts.flatMap((part) =>
             part.is === "text" || part.is === "reference" ? [part.field] : [],
           );
-          return [plainEntries(table, feeds.constants, parts)];
+          return [entryLookup(table, feeds.constants, parts).has];
         }
         if (
           feeds.is !== "entry" ||
@@ -201,9 +201,9 @@ function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, la
               ? bindings.flatMap((one) => (one.feed.is === "entry" ? [one.feed.field.name] : []))
               : [],
           );
-          return [plainEntries(table, feeds.constants, shown)];
+          return [entryLookup(table, feeds.constants, shown).has];
         }
-        return [plainEntries(table, feeds.constants, [feeds.field.name, ...feeds.parallel])];
+        return [entryLookup(table, feeds.constants, [feeds.field.name, ...feeds.parallel]).has];
       }),
     ),
   );

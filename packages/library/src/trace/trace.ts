@@ -12,7 +12,7 @@ import { fileRows, type FileRow } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
 import { entryKeyOf, fieldOf } from "../kind.js";
 import { byLanguage, type Column, type Layout, type Feed } from "../layout/layout.js";
-import { plainEntries } from "../layout/write-entries.js";
+import { entryLookup } from "../catalogue/entry-lookup.js";
 import { writtenKind } from "../layout/write.js";
 import { formatLocation, type Location, type RecordName } from "../location.js";
 import type { Plan, PlannedFile, UploadStep } from "../plan/plan.js";
@@ -256,7 +256,7 @@ function ofEntries(
     const free = feeds.is === "entry" ? [feeds.field.name, ...feeds.parallel] : fields;
     const isLane = column.scope.is === "lane";
     const all = [...entries.childrenOf(owner)];
-    const fitting = isLane ? all.slice(nth, nth + 1) : all.filter(plainEntries(entries, feeds.constants, free));
+    const fitting = isLane ? all.slice(nth, nth + 1) : all.filter(entryLookup(entries, feeds.constants, free).has);
     return fitting.flatMap((entry) =>
       fields.flatMap((field) => (isSaid(entries, entry, field) ? [entryOrigin(catalogue, entries, entry, field)] : [])),
     );

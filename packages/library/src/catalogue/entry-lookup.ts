@@ -1,0 +1,48 @@
+/**
+ * Entries by what tells them apart: the regular price of a variant, the stock at a place. Asked here, so that the storage alone decides
+ * how such an entry is found.
+ */
+
+import { entryKeyOf, fieldOf } from "../kind.js";
+import type { ReadonlyTable } from "./table.js";
+
+export interface EntryLookup {
+  /** Whether an entry is one of these. */
+  has(entry: number): boolean;
+  /** The first of an owner, -1 where it has none. */
+  first(owner: number): number;
+  /** All of an owner, in the order in which they came. */
+  all(owner: number): readonly number[];
+}
+
+/**
+ * The entries whose key is exactly the constants.
+ *
+ * @param constants fields of the key with their texts; all other fields of the key are empty.
+ * @param free fields of the key that may hold anything.
+ */
+export function entryLookup(
+  entries: ReadonlyTable,
+  constants: Readonly<Record<string, string>>,
+  free: readonly string[] = [],
+): EntryLookup {
+  const wanted = Object.entries(constants).map(([field, value]) => ({ column: entries.textsOf(field), value }));
+  // A column of one of two fields that stand in for each other shows both.
+  const shown = free.flatMap((field) => [field, fieldOf(entries.kind, field)?.reference?.otherwise ?? field]);
+  const others = entryKeyOf(entries.kind).filter((field) => !shown.includes(field) && !Object.hasOwn(constants, field));
+  const isReference = (name: string) => fieldOf(entries.kind, name)?.reference !== undefined;
+  // What no entry says by now need not be asked of each.
+  const texts = others.filter((name) => !isReference(name)).flatMap((name) => entries.texts.get(name) ?? []);
+  const references = others.filter(isReference).flatMap((name) => entries.references.get(name) ?? []);
+  const has = (entry: number): boolean => {
+    for (const { column, value } of wanted) if (column.get(entry) !== value) return false;
+    for (const column of texts) if (column.get(entry) !== undefined) return false;
+    for (const column of references) if (column.first(entry) >= 0) return false;
+    return true;
+  };
+  return {
+    has,
+    first: (owner) => entries.findChild(owner, has),
+    all: (owner) => entries.childrenWhere(owner, has),
+  };
+}
