@@ -283,14 +283,14 @@ export function fieldNamed(kind: KindSpec, name: string): FieldSpec {
   return field;
 }
 
-/** What a field refers to. @throws Error where it is no reference: a bug of the caller. */
+/** What a field refers to. @throws Error where it does not refer: a bug of the caller. */
 export function referenceOf({ name, reference }: FieldSpec): ReferenceField {
-  if (!reference) throw new Error(`${name} is no reference`);
+  if (!reference) throw new Error(`${name} does not refer to records`);
   return reference;
 }
 
 /** The fields that tell entries of one record apart. @throws Error for a kind whose records stand by themselves: a bug of the caller. */
 export function entryKeyOf({ name, entryKey }: KindSpec): readonly string[] {
-  if (!entryKey) throw new Error(`${name} is no kind of entries`);
+  if (!entryKey) throw new Error(`${name} has no entries`);
   return entryKey;
 }

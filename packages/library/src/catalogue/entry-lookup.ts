@@ -1,5 +1,5 @@
 /**
- * Entries by what tells them apart: the regular price of a variant, the stock at a place. Asked here, so that the storage alone decides
+ * Entries by what tells them apart: the plain price of a variant, the stock at a place. Asked here, so that the storage alone decides
  * how such an entry is found.
  */
 
