@@ -75,7 +75,7 @@ test("finds the entries whose key is exactly the constants, as asking each by it
       const lookup = entryLookup(prices, { role: "price" }, unasked);
       const fits = (one: (typeof given)[number]) =>
         one.role === "price" &&
-        one.set.every((field) => (unasked).includes(field)) &&
+        one.set.every((field) => unasked.includes(field)) &&
         (!one.isForGroup || unasked.includes("customerGroup"));
       for (let owner = 0; owner < 4; owner++) {
         const expected = given.flatMap((one, row) => (one.owner === owner && fits(one) ? [row] : []));
