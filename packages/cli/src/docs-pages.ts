@@ -15,11 +15,18 @@ import {
   type ReferenceSection,
 } from "zest-tier/parts";
 import { givenLayout, givenProject, givenTarget } from "zest-tier/schemas";
+import { apiPage } from "./api-page.js";
 import type { Command } from "./command.js";
 import { sampleFacts } from "./finding-samples.js";
 import { commands } from "./main.js";
 
 const made = "<!-- Made by `npm run docs`; changes here are lost. -->";
+
+const apiAbout = `${made}
+
+# The library
+
+Everything that \`zest-tier\` exports. The examples run as tests. \`ports\`, \`files\`, \`sources\`, \`target\`, \`planned\`, \`upload\` are of the demo: see the beginning of \`packages/library/test/api.test.ts\`. The stages by themselves are in \`zest-tier/parts\`: see [Architecture](../architecture.md).`;
 
 /** By path from the project's root. */
 export function madeFiles(): ReadonlyMap<string, string> {
@@ -29,6 +36,7 @@ export function madeFiles(): ReadonlyMap<string, string> {
     ["docs/reference/layout-words.md", settingsPage("Words of a layout", layoutAbout, layoutReference)],
     ["docs/reference/project-words.md", settingsPage("Words of a project", projectAbout, projectReference)],
     ["docs/reference/expressions.md", expressionsPage()],
+    ["docs/reference/api.md", apiPage(apiAbout)],
     ...commands.map((command) => [`docs/commands/${command.name}.md`, commandPage(command)] as const),
     ...Object.entries({ layout: givenLayout, target: givenTarget, project: givenProject }).map(
       ([name, schema]) =>

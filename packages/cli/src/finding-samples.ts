@@ -233,7 +233,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "given/old-word": { word: "words" },
   "given/too-large": { most: 2_000_000 },
   "given/unknown-word": { word: "groupd by", nearest: "grouped by" },
-  "layout/none": { name: "saltmarsh/good", has: ["cabinets", "goods"] },
+  "layout/none": { name: "saltmarsh/good", names: ["cabinets", "goods"] },
   "layout/mistake": { problem: '"Rang" is not a column', nearest: "Range" },
   "project/mistake": { problem: 'the project has no layout "range"', nearest: "ranges" },
   "read/unknown-language": { word: "fx", known: "fr, ja, ar" },

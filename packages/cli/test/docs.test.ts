@@ -11,6 +11,7 @@ import { promisify } from "node:util";
 import { findingTable } from "zest-tier";
 import { builtInKinds } from "zest-tier/parts";
 import { madeFiles } from "#src/docs-pages.js";
+import { examples, exportsByGroup } from "#src/api-page.js";
 
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
 const bin = join(root, "packages/cli/dist/src/bin.js");
@@ -132,3 +133,19 @@ async function commandLine(args: readonly string[], cwd: string): Promise<string
   const { stdout, stderr } = await promisify(execFile)(process.execPath, [bin, ...args], { cwd });
   return stdout + stderr;
 }
+
+test("every export of the library says what it means, and every value has an example", () => {
+  const shown = examples();
+  const all = [...exportsByGroup().values()].flat();
+  assert.ok(all.length > 150);
+  assert.deepEqual(
+    all.filter(({ about }) => about === "").map(({ name }) => name),
+    [],
+  );
+  assert.deepEqual(
+    all
+      .filter(({ isType, name }) => !isType && name !== "Kinds" && name !== "Changes" && !shown.has(name))
+      .map(({ name }) => name),
+    [],
+  );
+});

@@ -243,6 +243,7 @@ export const builtInKinds: readonly KindSpec[] = [
   },
 ];
 
+/** The kinds of records that a project has: those that come with Zest Tier, and its own. */
 export class Kinds {
   readonly #byName: ReadonlyMap<string, KindSpec>;
 

@@ -14,6 +14,7 @@ export interface Location {
   readonly record?: RecordName;
 }
 
+/** A record by its kind and key. */
 export interface RecordName {
   readonly kind: string;
   readonly key: string;

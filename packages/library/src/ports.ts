@@ -2,6 +2,7 @@
 
 import type { Finding } from "./findings/finding.js";
 
+/** The files of a folder. */
 export interface FilesPort {
   /** The file's bytes in chunks, or the finding why there are none. Paths are as the project says them. */
   readonly read: (
@@ -13,9 +14,11 @@ export interface FilesPort {
   readonly list: (folder: string) => Promise<readonly { readonly name: string; readonly bytes: number }[]>;
 }
 
+/** A hash that grows with what it is given. */
 export interface Hasher {
   readonly update: (bytes: Uint8Array) => void;
   /** Lower-case hexadecimal. */
   readonly digest: () => string;
 }
+/** Begins a hash. */
 export type Sha256 = () => Hasher;

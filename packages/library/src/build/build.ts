@@ -39,6 +39,7 @@ export interface BuildInput extends Omit<PrepareInput, "pictureNames"> {
   readonly progress?: (file: string, products: number) => void;
 }
 
+/** What was written into an upload folder. */
 export interface Upload extends Prepared {
   readonly files: readonly PackedFile[];
   /** The step before which the folder ends, as ids have to be collected first; undefined when it is complete. */

@@ -14,6 +14,7 @@ import type { Dependency } from "../kind.js";
 import type { RecordName } from "../location.js";
 import { kindPhrase, phrase, type Text } from "../phrases/phrase.js";
 
+/** Records that are left out, with everything that depends on them. */
 export interface HeldBack {
   /** By kind: the rows of its table that stay out. */
   readonly byKind: ReadonlyMap<string, ReadonlySet<number>>;

@@ -35,6 +35,7 @@ export interface PrepareInput {
   readonly manualSteps?: readonly ManualStep[] | undefined;
 }
 
+/** What comes before the files: the plan, and what stays out of it. */
 export interface Prepared {
   readonly plan: Plan;
   readonly heldBack: HeldBack;

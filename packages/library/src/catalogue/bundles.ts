@@ -25,6 +25,7 @@ export interface BundleSums {
 /** So deep do bundles lie in bundles at most; beyond, nothing is known of them. Circles are findings of their own. */
 const maxDepth = 20;
 
+/** What bundles are made of, and what their components add up to: price, weight, how many can be sold. */
 export class BundleReader {
   readonly #known = new Map<string, BundleSums>();
 

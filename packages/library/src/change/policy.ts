@@ -13,6 +13,7 @@ import { sameValue, sortEntries, type Snapshot, type SnapshotRecord } from "../r
 export const policies = ["overwrite", "fill", "add", "leave"] as const;
 export type Policy = (typeof policies)[number];
 
+/** What a project wants of fields that the platform has too. */
 export interface ChangeWishes {
   /** Only what is new there, or only what is there; both, if left out. */
   readonly only?: "create" | "update" | undefined;

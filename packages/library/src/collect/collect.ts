@@ -61,6 +61,7 @@ export interface CollectInput {
 /** By kind: the rows of its table that a step has brought to the platform. */
 export type AcceptedRows = ReadonlyMap<string, ReadonlySet<number>>;
 
+/** What reports and exports told. */
 export interface Collected {
   /** With the ids that are known now. */
   readonly catalogue: TargetView;

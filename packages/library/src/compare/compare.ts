@@ -26,11 +26,13 @@ export const recordStates = [
   "new",
   "only on the platform",
 ] as const;
+/** How a record differs; the most dangerous first. */
 export type RecordState = (typeof recordStates)[number];
 
 /** Who has changed a field since it was last delivered. */
 export type ChangedBy = "you" | "platform" | "both" | "not known";
 
+/** A field that differs: your value, the platform's, and who changed it. */
 export interface FieldChange {
   readonly field: string;
   readonly intended: CellValue | undefined;
@@ -38,6 +40,7 @@ export interface FieldChange {
   readonly by: ChangedBy;
 }
 
+/** A record that differs, field by field. */
 export interface ComparedRecord {
   readonly kind: string;
   readonly key: string;
@@ -47,6 +50,7 @@ export interface ComparedRecord {
   readonly at: Location | undefined;
 }
 
+/** What is intended against what is on the platform. */
 export interface Comparison {
   /** All that are not the same. */
   readonly records: readonly ComparedRecord[];

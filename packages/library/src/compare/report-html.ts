@@ -33,6 +33,7 @@ export const stateTexts: Readonly<Record<RecordState, { readonly title: string; 
   "only on the platform": { title: "Only on the platform", means: "Never delivered from here. It is not touched." },
 };
 
+/** Who has changed a field, as people say it. */
 export const changedByTexts: Readonly<Record<ChangedBy, string>> = {
   you: "by you",
   platform: "on the platform",
@@ -42,6 +43,7 @@ export const changedByTexts: Readonly<Record<ChangedBy, string>> = {
 
 const mostRecords = 2_000;
 
+/** A comparison as an HTML page that needs nothing else. @param currency of prices that name none, ISO 4217. */
 export function comparisonAsHtml(
   { records, unchanged, suggestions }: Comparison,
   title: string,

@@ -15,6 +15,7 @@ import { draftYaml } from "./yaml.js";
 
 export type DraftedBinding = string | Readonly<Record<string, unknown>> | readonly DraftedBinding[];
 
+/** What is proposed for one column, and why. */
 export interface DraftLine {
   readonly header: string;
   /** Undefined where the column is left out. */
@@ -23,6 +24,7 @@ export interface DraftLine {
   readonly why: string;
 }
 
+/** A layout proposed for a sheet or a document. */
 export interface Draft {
   readonly lines: readonly DraftLine[];
   /** Rows and lanes of the layout, as they stand in it. */

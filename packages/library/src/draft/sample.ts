@@ -14,6 +14,7 @@ export interface SampleColumn {
   readonly lang?: string | undefined;
 }
 
+/** The beginning of a sheet or document: its columns with some of their cells. */
 export interface Sample {
   readonly is: "sheet" | "xml" | "json";
   readonly columns: readonly SampleColumn[];

@@ -6,6 +6,7 @@
 import { parse, stringify } from "yaml";
 import type { GivenLayout } from "../layout/schema.js";
 
+/** What no sample can show. */
 export interface Question {
   /** `refusal`, for an answer: `refusal=file`. */
   readonly name: string;
@@ -16,6 +17,7 @@ export interface Question {
   readonly answer: string | undefined;
 }
 
+/** A target proposed for a platform's own sample. */
 export interface DraftedTarget {
   readonly yaml: string;
   readonly questions: readonly Question[];

@@ -13,6 +13,7 @@ import { read } from "./en/read.js";
 import { resolve } from "./en/resolve.js";
 import { target } from "./en/target.js";
 
+/** Of each code its severity, its English sentence and its remedy. */
 export const findingTable = {
   ...given,
   ...read,

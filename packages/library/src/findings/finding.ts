@@ -9,7 +9,9 @@ import { findingTable } from "./finding-table.js";
 import { germanFindings } from "./german.js";
 import { compareLocations, compareText, type Location } from "../location.js";
 
+/** Errors block a build. Warnings and notes do not. */
 export type Severity = "error" | "warning" | "note";
+/** `stage/what`: each is listed in docs/findings.md. */
 export type FindingCode = keyof typeof findingTable;
 export type FactsOf<C extends FindingCode> = Parameters<(typeof findingTable)[C]["says"]>[0];
 
@@ -20,8 +22,10 @@ type FindingOf<C extends FindingCode> = {
   readonly at: Location | undefined;
   readonly related: readonly Location[];
 };
+/** Something worth saying about the data: a code, facts, and where it is. `describeFinding` makes its sentence. */
 export type Finding = { [C in FindingCode]: FindingOf<C> }[FindingCode];
 
+/** A finding of a code. @param facts what its sentence tells. @param related other places that belong to it. */
 export function finding<C extends FindingCode>(
   code: C,
   facts: FactsOf<C>,

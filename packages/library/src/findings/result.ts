@@ -3,6 +3,7 @@
 import { describeFinding, Findings, type Finding, type ReadonlyFindings } from "./finding.js";
 import { formatLocation } from "../location.js";
 
+/** What everything answers that can fail. `findings` are all that led there, also where it succeeded. */
 export type Result<T> =
   | { readonly ok: true; readonly value: T; readonly findings: ReadonlyFindings }
   | { readonly ok: false; readonly findings: ReadonlyFindings };

@@ -7,6 +7,7 @@
 import { columnLetters } from "./letters.js";
 import { strFromU8, strToU8, unzipSync, zipSync, type Zippable } from "fflate";
 
+/** A sheet of a workbook that is to be written. */
 export interface SheetToWrite {
   readonly name: string;
   readonly rows: readonly (readonly string[])[];
@@ -26,6 +27,7 @@ const lastRow = 10_000;
 /** A list of words stands in the rule itself up to this length; that is what the format allows. */
 const maxListChars = 255;
 
+/** A workbook as bytes. All cells are texts, so that no program makes dates or numbers of them. */
 export async function writeWorkbook(sheets: readonly SheetToWrite[], kind: WorkbookKind = "xlsx"): Promise<Uint8Array> {
   const xlsx = await import("@e965/xlsx");
   const book = xlsx.utils.book_new();

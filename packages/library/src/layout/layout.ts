@@ -188,6 +188,7 @@ export interface Marker {
   readonly child: string;
 }
 
+/** How records stand in the rows and cells of a file, compiled. */
 export interface Layout {
   readonly name: string;
   /** The file it was read from, for places. */

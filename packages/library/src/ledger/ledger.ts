@@ -25,6 +25,7 @@ const ledgerLine = z.strictObject({
   /** Which run of the program wrote it. */
   run: z.string(),
 });
+/** One line of a ledger's file. */
 export type LedgerLine = z.infer<typeof ledgerLine>;
 
 /** Ends a batch, and says how many lines it has. */
@@ -36,6 +37,7 @@ const deliveredEntry = "fields";
 const nameOf = ({ kind, key, entry, lang }: Pick<LedgerLine, "kind" | "key" | "entry" | "lang">): string =>
   JSON.stringify([kind, key, entry ?? "", lang ?? ""]);
 
+/** What is known to be on a platform: records with their ids, what was added to them, what was last delivered. */
 export class Ledger {
   readonly #lines = new Map<string, LedgerLine>();
   readonly #owners = new Map<string, LedgerLine>();

@@ -8,6 +8,7 @@ import { phrasesDe } from "./de.js";
 
 /** The languages in which texts for people are made: BCP 47. */
 export const languages = ["en", "de"] as const;
+/** A language that texts can be said in. */
 export type Language = (typeof languages)[number];
 
 export type Template = keyof typeof phrasesDe;
@@ -16,6 +17,7 @@ export type PhraseValue = string | number | Phrase | readonly Text[] | undefined
 /** A text that a person reads: as it is, or as a phrase that can be translated. */
 export type Text = string | Phrase;
 
+/** A sentence that can be said in every language: a template, and what stands in its places. */
 export class Phrase {
   constructor(
     readonly template: Template,

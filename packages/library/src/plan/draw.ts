@@ -18,6 +18,7 @@ export interface PlanDiagram {
   readonly edges: readonly PlanEdge[];
 }
 
+/** A step in the picture of a plan; in pixels. */
 export interface PlanBox {
   readonly step: Step;
   readonly x: number;
@@ -26,6 +27,7 @@ export interface PlanBox {
   readonly detail: string;
 }
 
+/** What has to come before what, in the picture of a plan; in pixels. */
 export interface PlanEdge {
   readonly from: number;
   readonly to: number;
@@ -35,6 +37,7 @@ export interface PlanEdge {
   readonly path: string;
 }
 
+/** Where the boxes and arrows of a plan's picture stand, in pixels. */
 export function planDiagram(plan: Plan, language: Language = "en"): PlanDiagram {
   const columns: Step[][] = [[]];
   const collections: number[] = [];
@@ -69,6 +72,7 @@ export function planDiagram(plan: Plan, language: Language = "en"): PlanDiagram 
   };
 }
 
+/** A plan as an SVG picture. */
 export function drawPlan(plan: Plan, title: string, language: Language = "en"): string {
   const { width, height, boxes, bars, edges } = planDiagram(plan, language);
   const { collections, uploads, postponed } = plan.cost;

@@ -46,6 +46,7 @@ interface Common {
   readonly why: Text;
 }
 
+/** One step of a plan. */
 export type Step =
   | (Common & { readonly is: "save" | "do" | "collect" })
   | (Common & { readonly is: "lists"; readonly lists: readonly NeededList[] })
@@ -54,6 +55,7 @@ export type Step =
   | UploadStep
   | (Common & { readonly is: "look"; readonly products: readonly string[] });
 
+/** Files of one slot, uploaded together. */
 export interface UploadStep extends Common {
   readonly is: "upload";
   readonly slot: Slot;
@@ -80,6 +82,7 @@ export interface PlacedRecords {
   readonly records: readonly number[];
 }
 
+/** The steps of an import, in order, and what they cost. */
 export interface Plan {
   readonly target: string;
   readonly steps: readonly Step[];

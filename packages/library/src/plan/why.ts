@@ -8,6 +8,7 @@ import { carriedReferences, demandOf } from "./carried.js";
 import type { Plan, UploadStep } from "./plan.js";
 import { type Text } from "../phrases/phrase.js";
 
+/** Which file brings a record, or a part of it, and which records it needs first. */
 export interface Reason {
   readonly step: number;
   readonly title: Text;

@@ -22,6 +22,7 @@ export type Form =
   | "written out on every row"
   | "not repeated below the first row";
 
+/** How the cells of one column came back. */
 export interface ColumnCalibration {
   readonly header: string;
   cells: number;
@@ -31,6 +32,7 @@ export interface ColumnCalibration {
   differentCount: number;
 }
 
+/** How a file came back that was read with a layout and written again. */
 export interface Calibration {
   readonly columns: readonly ColumnCalibration[];
   readonly rows: number;

@@ -2,6 +2,7 @@
 
 import { isMap, isSeq, parseDocument, stringify } from "yaml";
 
+/** A file and its layout, as a project names them. */
 export interface DraftedSource {
   readonly file: string;
   readonly within?: string;

@@ -11,6 +11,7 @@ import { kindOfScope, type Binding, type Column, type Layout } from "../layout/l
 import { meaningOfField } from "../layout/meanings.js";
 import type { TargetFile } from "../target/target.js";
 
+/** What one column takes. */
 export interface GuideRow {
   readonly column: string;
   readonly means: string;

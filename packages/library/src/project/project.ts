@@ -37,6 +37,7 @@ import { readTables, type TableFile } from "./tables.js";
 import { fillGaps, readTranslations, type GapPolicy, type TranslationFile } from "./translations.js";
 import { phrase } from "../phrases/phrase.js";
 
+/** A project file, loaded. */
 export interface Project {
   readonly name: string;
   readonly kinds: Kinds;
@@ -61,6 +62,7 @@ export interface Project {
   readonly operations: readonly { readonly operation: Operation; readonly at: Location }[];
 }
 
+/** What a project wants of one target. */
 export interface TargetWishes {
   /** Fields made for this target only. */
   readonly rules: readonly DeriveRule[];
@@ -77,6 +79,7 @@ export interface BulkChange {
   readonly constant: string;
 }
 
+/** What the sources of a project say. */
 export interface ReadProject {
   readonly catalogue: ResolvedCatalogue;
   readonly created: readonly RecordName[];
@@ -89,6 +92,7 @@ export interface ReadProject {
   readonly reshaped: readonly AppliedOperation[];
 }
 
+/** An operation that was carried out, with what it changed. */
 export interface AppliedOperation extends Omit<Reshaped, "catalogue"> {
   readonly operation: Operation;
 }

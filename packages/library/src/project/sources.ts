@@ -22,6 +22,7 @@ import { DocumentReader } from "../layout/read-document.js";
 import type { FilesPort } from "../ports.js";
 import { phrase } from "../phrases/phrase.js";
 
+/** A file of a project, and what it is read by. */
 export interface Source {
   readonly file: string;
   readonly layout: Layout;

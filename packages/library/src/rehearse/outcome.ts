@@ -1,8 +1,10 @@
 /** What a rehearsal says of each file and each row. */
 import { type Text } from "../phrases/phrase.js";
 
+/** What becomes of a row. */
 export type Outcome = "created" | "updated" | "unchanged" | "refused";
 
+/** What becomes of a row, and why. */
 export interface RehearsedRow {
   readonly line: number;
   readonly parent: string;
@@ -12,6 +14,7 @@ export interface RehearsedRow {
   readonly notes: Set<string>;
 }
 
+/** What becomes of a file, row by row. */
 export interface RehearsedFile {
   readonly name: string;
   /** Why the platform would refuse the whole file; undefined if it would not. */
@@ -19,7 +22,7 @@ export interface RehearsedFile {
   readonly rows: readonly RehearsedRow[];
 }
 
-/** What a rehearsal tells while it plays: after each step, what became of it and what the platform holds then. */
+/** What a rehearsal tells while it plays: after each step, what became of it and what is on the platform then. */
 export interface PlayedStep {
   /** Collections of ids that were before it. */
   readonly round: number;

@@ -13,6 +13,7 @@ import { pathKey, setField, sortTiers, type Snapshot } from "./snapshot.js";
 
 type MutableRecord = Map<string, CellValue>;
 
+/** A platform's whole catalogue, as its endpoint answers, by kind and key. Fields are named as the target says. */
 export function readbackSnapshot(json: unknown, { readback, languages }: Target): Snapshot {
   return "records" in readback ? readRecordsBack(json, readback) : readGroupsBack(json, readback, languages);
 }

@@ -26,12 +26,13 @@ import { hiddenProducts, type Hidden } from "./visible.js";
 /** A difference with the source cell it comes from; undefined for what no source gave. */
 export type LocatedDifference = Difference & { readonly at: Location | undefined };
 
+/** What the simulated platform made of an upload. */
 export interface Verdict {
   readonly files: readonly RehearsedFile[];
   readonly counts: Readonly<Record<Outcome, number>>;
   readonly differences: readonly LocatedDifference[];
   readonly hidden: readonly Hidden[];
-  /** What the platform holds in the end. */
+  /** What is on the platform in the end. */
   readonly snapshot: Snapshot;
   /** True when every row is taken, nothing differs, and no file is refused. */
   readonly rebuilt: boolean;

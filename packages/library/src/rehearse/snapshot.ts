@@ -9,8 +9,8 @@ import type { CellValue } from "../codecs/codec.js";
 import { compareText } from "../location.js";
 
 /**
- * By kind. On a platform of grouped rows variants go by code, singles among them, and categories by the names of their path, as
- * `pathKey` joins them; on one of records everything goes by its key.
+ * By kind. On a platform of records everything goes by its key. On one of grouped rows variants go by code, singles among them.
+ * Categories go by the names of their path there, as `pathKey` joins them.
  */
 export type Snapshot = {
   readonly product: ReadonlyMap<string, SnapshotRecord>;

@@ -101,6 +101,7 @@ export const nothingExplained: Explained = {
   relations: new Set(),
 };
 
+/** How many there were of something before an operation, and after. */
 export interface BalanceLine {
   readonly what: "codes" | "prices" | "stock" | "components" | "pictures" | "relations";
   readonly before: number;

@@ -51,4 +51,5 @@ export const givenOperation = z.union([
   z.strictObject({ "make variants of": keys, axis: z.string().min(1), value: z.string().min(1) }),
   z.strictObject({ "make single": keys }),
 ]);
+/** One operation of a project on its own catalogue: combine, split, merge, rename and so on. */
 export type Operation = z.infer<typeof givenOperation>;

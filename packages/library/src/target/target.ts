@@ -31,6 +31,7 @@ export interface IdsTold {
   readonly matchedBy: readonly ("key" | "code" | "name" | "path")[];
 }
 
+/** A file that a platform takes or gives. */
 export interface TargetFile {
   readonly name: string;
   /** The first of its layouts; most files have one. */
@@ -53,6 +54,7 @@ export interface TargetFile {
   };
 }
 
+/** A platform: its files, rules, importer and uploads, compiled. */
 export interface Target {
   readonly name: string;
   readonly version: number;

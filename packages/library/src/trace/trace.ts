@@ -25,6 +25,7 @@ export interface CellOrigin {
   readonly location: Location;
 }
 
+/** A filled cell of the upload, with where it comes from. */
 export interface TracedCell {
   readonly file: string;
   /** The line of the file, or the row of the sheet. */

@@ -5,6 +5,7 @@ import type { TranslationItem } from "./translation-list.js";
 
 const columns = ["Kind", "Key", "Field", "State"] as const;
 
+/** A list for translators as a sheet: a row for each text. `itemsOfSheet` reads it back. */
 export function translationSheet(items: readonly TranslationItem[], source: string, lang: string): SheetToWrite {
   return {
     name: `${source} to ${lang}`,

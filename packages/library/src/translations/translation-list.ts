@@ -10,8 +10,10 @@ import { finding, type Findings } from "../findings/finding.js";
 import { nearestSpellings } from "../spelling.js";
 import type { Location } from "../location.js";
 
+/** Whether a text is translated. */
 export type TranslationState = "missing" | "stale" | "same as the source" | "done";
 
+/** A text in the source language, and its translation where there is one. */
 export interface TranslationItem {
   readonly kind: string;
   /** Of a picture's text: the record that shows it, and its file. */

@@ -11,12 +11,14 @@ import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { withoutRecords } from "../catalogue/rebuild.js";
 import { featuresOf } from "./features.js";
 
+/** A product of a trial, and what it shows. */
 export interface TrialProduct {
   readonly row: number;
   /** What it is taken for; none for one that is there because another refers to it. */
   readonly shows: readonly string[];
 }
 
+/** The fewest products that use every feature. */
 export interface Trial {
   readonly products: readonly TrialProduct[];
   readonly features: number;

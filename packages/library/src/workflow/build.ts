@@ -28,6 +28,7 @@ export interface PlanChoices {
   readonly despite?: ReadonlySet<string> | undefined;
 }
 
+/** How an upload folder is built. */
 export interface BuildChoices extends PlanChoices {
   /** Takes the files. */
   readonly sink: UploadSink;
@@ -41,11 +42,13 @@ export interface BuildChoices extends PlanChoices {
 
 const nothing: ReadonlySet<string> = new Set();
 
+/** A plan, and what is held back. */
 export interface PlannedUpload extends Prepared {
   /** What changes on the platform; undefined where no export of it was given. */
   readonly changes: Changes | undefined;
 }
 
+/** An upload that has been written. */
 export interface BuiltUpload extends Upload {
   readonly changes: Changes | undefined;
 }
@@ -151,6 +154,7 @@ function bulkChangeOf(
   };
 }
 
+/** What is rehearsed. */
 export interface RehearseChoices extends PlanChoices {
   /** The upload folder. */
   readonly files: FilesPort;
@@ -159,8 +163,8 @@ export interface RehearseChoices extends PlanChoices {
 }
 
 /**
- * Plays an upload folder on a simulated platform; where ids have to be collected in between, all the way through, as the platform
- * would give them. Fails where a file of the plan is not in the folder.
+ * Plays an upload folder on a simulated platform. Where ids have to be collected in between, all rounds are played, with ids as the
+ * platform would give them. Fails where a file of the plan is not in the folder.
  */
 export async function rehearse(
   opened: OpenedTarget,

@@ -21,6 +21,7 @@ import type { TargetFile } from "../target/target.js";
 import type { PlannedUpload } from "./build.js";
 import type { OpenedTarget } from "./open.js";
 
+/** Where the upload and what the platform answered are. */
 export interface CollectChoices {
   /** The upload folder that was sent. */
   readonly upload: FilesPort;
@@ -30,20 +31,23 @@ export interface CollectChoices {
   readonly reports: FilesPort;
 }
 
+/** What was collected, and the target to go on with. */
 export interface CollectedReports extends Collected {
   /** The target with what is known now, to go on with. The new lines of its ledger are not on the disk yet. */
   readonly opened: OpenedTarget;
 }
 
+/** What the report of an uploaded file is saved as: `02-goods.tsv.report.json`. */
 export const reportFileName = (file: string): string => `${file}.report.json`;
+/** What the export that tells the ids of a target's file is saved as: `goods.export.tsv`. */
 export const exportFileName = ({ name, ids }: TargetFile): string =>
   `${name}.export.${ids?.layout?.format.is === "csv" ? "tsv" : "json"}`;
 
 /**
  * Reads ids and confirmations from what the platform answered.
  *
- * All or nothing: fails when anything is missing, or when the upload folder is another than the project would build now, as lines would
- * be taken for others.
+ * All or nothing: fails when anything is missing. Fails too when the upload folder is another than the project would build now, as lines
+ * would be taken for others.
  */
 export async function collect(
   opened: OpenedTarget,

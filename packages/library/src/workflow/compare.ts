@@ -23,6 +23,7 @@ import type { Target } from "../target/target.js";
 import type { GivenExport } from "./open.js";
 import type { ProjectPorts } from "./ports.js";
 
+/** An export of the platform, compared with what is intended. */
 export interface ComparedExport {
   readonly comparison: Comparison;
   readonly changes: Changes;

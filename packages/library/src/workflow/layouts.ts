@@ -17,6 +17,7 @@ import { readUtf8 } from "../read-text.js";
 import { parseTarget, type TargetFile } from "../target/target.js";
 import type { ProjectPorts } from "./ports.js";
 
+/** A layout by itself, or of a file of a target. */
 export interface OpenedLayout {
   readonly layout: Layout;
   /** The file of a target that the layout belongs to, with its rules for columns. */
@@ -41,12 +42,12 @@ export async function openLayout(
     const target = parseTarget(shipped, `${targetName} (shipped)`, kinds, findings);
     if (!target) return { ok: false, findings };
     const file = fileName === undefined ? [...target.files.values()][0] : target.files.get(fileName);
-    if (!file) findings.add(finding("layout/none", { name, has: [...target.files.keys()] }));
+    if (!file) findings.add(finding("layout/none", { name, names: [...target.files.keys()] }));
     return resultOf(file && { layout: file.layout, file, kinds }, findings);
   }
   const read = await readUtf8(files, name);
   if (!read.ok) {
-    findings.add(finding("layout/none", { name, has: [] }));
+    findings.add(finding("layout/none", { name, names: [] }));
     return { ok: false, findings };
   }
   const layout = compileText(read.text, name, kinds, findings);
@@ -111,6 +112,7 @@ export async function calibrateDraft(files: FilesPort, file: string, drafted: Dr
   return resultOf(await calibrateLayout(file, layout, kinds, files, findings), findings);
 }
 
+/** What each column of a layout takes, in three forms. */
 export interface Guide {
   readonly rows: readonly GuideRow[];
   /** For whoever fills the file in. */

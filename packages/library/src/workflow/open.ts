@@ -24,6 +24,7 @@ import { compareExport, type ComparedExport } from "./compare.js";
 import { pairsFileName, readPairs } from "./pairs.js";
 import type { ProjectPorts } from "./ports.js";
 
+/** A project file that is loaded, with its layouts and targets. */
 export interface OpenedProject {
   /** The project file, in the folder of the ports. */
   readonly file: string;
@@ -37,6 +38,7 @@ export interface OpenedSources extends OpenedProject {
   readonly read: ReadProject;
 }
 
+/** One target of a project, with all that is needed to plan, build, rehearse and compare. */
 export interface OpenedTarget extends OpenedSources {
   readonly target: Target;
   /** With what is made for the target alone: its fields, ids, answered pairs, redirects; only the trial, where one is wanted. */
@@ -60,6 +62,7 @@ export interface GivenExport {
   readonly isWholeRange: boolean;
 }
 
+/** How a target is opened. */
 export interface TargetChoices {
   /** By name; the project's first, if left out. */
   readonly target?: string | undefined;

@@ -8,6 +8,7 @@ import { readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
 import type { FilesPort } from "../ports.js";
 
+/** What the pairs of a target are saved as, beside the project file. */
 export const pairsFileName = (target: string): string => `pairs-${target}.csv`;
 
 /** The pairs that the specialist has answered; none if there is no such file. */

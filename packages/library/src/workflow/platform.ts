@@ -6,6 +6,7 @@ import { readbackSnapshot } from "../rehearse/readback.js";
 import { compareSnapshots, type Snapshot } from "../rehearse/snapshot.js";
 import type { OpenedTarget } from "./open.js";
 
+/** What a platform shows, against what is intended. */
 export interface CheckedPlatform {
   /** What is intended, as far as the target can store it. */
   readonly intended: Snapshot;

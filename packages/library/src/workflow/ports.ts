@@ -2,6 +2,7 @@
 
 import type { FilesPort, Sha256 } from "../ports.js";
 
+/** What a project needs of the world around it. */
 export interface ProjectPorts {
   /** The files of the project's folder. */
   readonly files: FilesPort;

@@ -11,6 +11,7 @@ import type { Layout } from "../layout/layout.js";
 import type { FilesPort } from "../ports.js";
 import { readSource } from "../project/sources.js";
 
+/** Which rows are looked at. */
 export interface LookedAt {
   readonly file: string;
   /** Of a workbook: its name or number; its first, if left out. */

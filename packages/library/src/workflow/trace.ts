@@ -33,6 +33,7 @@ export const cellsFrom = (
   source: Traced,
 ): Iterable<TracedCell> => traceSource(catalogue, target, plan, isHeldBack(heldBack), source);
 
+/** One record, and what has to be there before it. */
 export interface RecordReasons {
   readonly kind: string;
   readonly key: string;

@@ -29,7 +29,7 @@ export const given: Translated<typeof english> = {
     remedy: "Geben Sie einen Wert in der genannten Form an.",
   },
   "layout/none": {
-    says: (f) => `es gibt kein Layout „${f.name}“${f.has.length > 0 ? `; das Ziel hat ${f.has.join(", ")}` : ""}`,
+    says: (f) => `es gibt kein Layout „${f.name}“${f.names.length > 0 ? `; das Ziel hat ${f.names.join(", ")}` : ""}`,
     remedy: "Geben Sie den Pfad einer Layoutdatei an, oder ZIEL/DATEI.",
   },
   "layout/mistake": { says: fehler, remedy: "Korrigieren Sie das Layout." },

@@ -29,8 +29,8 @@ export const given = {
     "Give a value of the form that the message names.",
   ),
   "layout/none": error(
-    (f: { name: string; has: readonly string[] }) =>
-      `there is no layout "${f.name}"${f.has.length > 0 ? `; the target has ${f.has.join(", ")}` : ""}`,
+    (f: { name: string; names: readonly string[] }) =>
+      `there is no layout "${f.name}"${f.names.length > 0 ? `; the target has ${f.names.join(", ")}` : ""}`,
     "Give the path of a layout file, or TARGET/FILE.",
   ),
   "layout/mistake": error(mistake, "Correct the layout."),
