@@ -16,7 +16,7 @@ import { membersByRule } from "../derive/assortments.js";
 import { compileRules, type DeriveRule } from "../derive/compile.js";
 import { deriveAfter, deriveBefore } from "../derive/derive.js";
 import { loadSlugs } from "../derive/slug.js";
-import { finding, type Findings } from "../findings/finding.js";
+import { finding, Findings } from "../findings/finding.js";
 import { decodeText } from "../formats/decode.js";
 import { parseGiven } from "../given/yaml.js";
 import type { Kinds } from "../kind.js";
@@ -214,10 +214,11 @@ async function readText(path: string, files: FilesPort, findings: Findings): Pro
     findings.add(opened.finding);
     return undefined;
   }
-  const before = findings.list().length;
+  const own = new Findings();
   let text = "";
-  for await (const chunk of decodeText(opened.bytes, path, "utf-8", findings)) text += chunk;
-  return findings.list().length > before ? undefined : text;
+  for await (const chunk of decodeText(opened.bytes, path, "utf-8", own)) text += chunk;
+  findings.add(...own.list());
+  return own.hasErrors ? undefined : text;
 }
 
 /** The catalogue with the fields that a project wants for one of its targets only. */

@@ -2,7 +2,7 @@
 
 import { parseGiven, type Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";
-import { finding, type Findings } from "../findings/finding.js";
+import { finding, Findings } from "../findings/finding.js";
 import type { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile.js";
 import type { Layout } from "../layout/layout.js";
@@ -94,8 +94,8 @@ export function parseTarget(
   const parsed = parseGiven(text, file, givenTarget, findings);
   const given = parsed && withSettings(parsed, account.settings, account.at, findings);
   if (!given) return undefined;
-  const before = findings.list().length;
-  const compiler = new Compiler(given, kinds, findings);
+  const own = new Findings();
+  const compiler = new Compiler(given, kinds, own);
   const files = new Map<string, TargetFile>();
   for (const one of Object.entries(given.value.files).flatMap(([name, written]) => eachFile(name, written))) {
     const made = compiler.file(one);
@@ -104,7 +104,8 @@ export function parseTarget(
   const all = given.value.slots.flatMap((slot) => eachSlot(slot, given.value.files));
   const slots = all.filter(({ mode }) => mode !== "replace");
   compiler.checkSlots();
-  if (findings.list().length > before) return undefined;
+  findings.add(...own.list());
+  if (own.hasErrors) return undefined;
   const { target, version, languages, endpoints, demands, visible, readback } = given.value;
   return {
     name: target,
