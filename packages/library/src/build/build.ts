@@ -4,7 +4,7 @@
  * In: the resolved catalogue, a target, what is wrong so far. Out: the upload, or findings and nothing.
  */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import { Findings } from "../findings/finding.js";
 import { writeZip } from "../formats/zip-write.js";
 import type { Plan, Step, UploadStep } from "../plan/plan.js";

@@ -1,6 +1,6 @@
 /** The upload's manifest: a Frictionless Data Package (version 1) with a Table Schema for each file of rows. */
 
-import { entryOf } from "../entry-of.js";
+import { firstOf, entryOf } from "../checked.js";
 import type { Codec } from "../codecs/codec.js";
 import { csvOf, type Column, type Layout } from "../layout/layout.js";
 import type { Plan } from "../plan/plan.js";
@@ -77,7 +77,7 @@ function formatIn(layout: Layout): object {
 const resourceName = (file: string): string => file.slice(0, file.lastIndexOf(".")).toLowerCase();
 
 function tableField({ header, bindings }: Column, file: TargetFile): object {
-  const { codec, name } = bindings[0]!;
+  const { codec, name } = firstOf(bindings);
   const constraints = constraintsOf(file.rules.get(header));
   return {
     name: header,

@@ -5,6 +5,7 @@
  * does a link to what is not a product or variant (a product in a faulty category). Links to products and variants are left out, and reported.
  */
 
+import { firstOf } from "../checked.js";
 import { splitTable } from "../field-name.js";
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
@@ -126,7 +127,7 @@ function reportLinks(catalogue: ResolvedCatalogue, heldBack: HeldBack, findings:
         if (isLeftOut(owner.table.name, owner.row)) continue;
         for (const target of targetsOf(catalogue, table, name, row)) {
           if (!isLeftOut(to, target)) continue;
-          const word = table.kind.entryKey ? (table.text(table.kind.entryKey[0]!, row) ?? "") : "";
+          const word = table.kind.entryKey ? (table.text(firstOf(table.kind.entryKey), row) ?? "") : "";
           const collection = splitTable(table.name).collection;
           const field = table.kind.entryKey ? `${collection}(${word}).${name}` : name;
           const facts = { relation: word === "" ? name : word, to: catalogue.table(to).key(target) };

@@ -4,7 +4,7 @@
  * In: the resolved catalogue, the target. Out: a plan and what stays out of it, or findings.
  */
 
-import { entryOf } from "../entry-of.js";
+import { firstOf, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { finding, type Finding, type Findings, type ReadonlyFindings } from "../findings/finding.js";
 import { writtenHeaders } from "../layout/write.js";
@@ -116,7 +116,7 @@ export function checkCells(catalogue: TargetView, target: Target, findings: Find
     const blocks = allBlocks(catalogue, file);
     const check = rowChecks(catalogue, target, file, undefined, findings);
     const isMeasured = file.limits.bytes !== undefined && file.layout.format.is === "csv";
-    const measured = isMeasured ? new Float64Array(catalogue.table(blocks[0]!.kind).size) : undefined;
+    const measured = isMeasured ? new Float64Array(catalogue.table(firstOf(blocks).kind).size) : undefined;
     const toLine = measured && lineWriter(file.layout);
     const step = { slot: { ...slot, mode: "create" as const }, columns: undefined, waiting: new Map() };
     for (const row of fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, findings).rows) {

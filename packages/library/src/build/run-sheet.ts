@@ -1,6 +1,6 @@
 /** The run sheet: what to do on the platform, step by step, to tick off, with what to expect. As data; it is shown by its siblings. */
 
-import { entryOf } from "../entry-of.js";
+import { firstOf, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { Plan, PlannedFile, Step, UploadStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
@@ -258,7 +258,7 @@ function expected(step: UploadStep, { blocks }: PlannedFile, rows: number, { cat
 function mappingOf({ layout }: TargetFile, { columns }: UploadStep): SheetStep["mapping"] {
   return layout.columns
     .filter(({ header }) => columns?.has(header) ?? true)
-    .map(({ header, bindings }) => ({ column: header, holds: bindings[0]!.name }));
+    .map(({ header, bindings }) => ({ column: header, holds: firstOf(bindings).name }));
 }
 
 export const endpoint = (path: string, name: string): string => path.replace("{name}", encodeURIComponent(name));

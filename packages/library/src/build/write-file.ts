@@ -1,5 +1,6 @@
 /** The rows of one file of the upload, as text and as bytes. Text goes lazily: a file of a million rows is never whole in memory. */
 
+import { firstOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Findings } from "../findings/finding.js";
 import { csvLine } from "../formats/csv-write.js";
@@ -50,7 +51,7 @@ export function fileRows(
   { blocks, step, isLeftOut }: RowSelection,
   findings: Findings,
 ): FileRows {
-  const headers = writtenHeaders(layouts[0]!, step.columns);
+  const headers = writtenHeaders(firstOf(layouts), step.columns);
   const hasWaiting = step.waiting.size > 0;
   function* rows(): Generator<FileRow> {
     for (const { layout: at, kind, records, keeps, literal = [] } of blocks) {

@@ -1,7 +1,7 @@
 /** A catalogue again, without some of its records: what referred to them refers to what stands in for them, or to nothing. */
 
 import { splitTable } from "../field-name.js";
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import { Catalogue, type ResolvedBranch, type ResolvedCatalogue } from "./catalogue.js";
 import { noReference } from "./reference-pool.js";
 import type { ReadonlyTable } from "./table.js";

@@ -1,7 +1,7 @@
 /** A file of two columns: what records are known by, and one field with one value. */
 
 import { fieldOfColumn, splitTable } from "../field-name.js";
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";

@@ -4,7 +4,7 @@
  * Every row is played on a simulated platform that holds what the export tells; a row that would change nothing is not written.
  */
 
-import { entryOf } from "../entry-of.js";
+import { firstOf, entryOf } from "../checked.js";
 import { targetsOf, type TargetView } from "../catalogue/catalogue.js";
 import { picturesNamed } from "../check/pictures.js";
 import { heldRows, isHeldBack } from "../build/hold-back.js";
@@ -450,7 +450,7 @@ function splitByLimit(blocks: readonly PlannedBlock[], most = Infinity): Planned
   const parts: PlannedBlock[][] = [];
   for (let at = 0; at < main!.records.length; at += most)
     parts.push([{ ...main!, records: main!.records.slice(at, at + most) }]);
-  parts[0]!.push(...others);
+  firstOf(parts).push(...others);
   return parts;
 }
 

@@ -1,7 +1,7 @@
 /** Which columns of a target's files carry which field of a snapshot, and how a value that is there is put into a cell. */
 
+import { firstOf, fitting, entryOf } from "../checked.js";
 import { splitAddition } from "../field-name.js";
-import { entryOf } from "../entry-of.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import type { Kinds } from "../kind.js";
 import { recordColumns } from "../rehearse/record-columns.js";
@@ -25,14 +25,14 @@ export function carryingColumns(target: Target, file: TargetFile, layout: Layout
   return byLanguage(layout).flatMap(([, own]) => {
     const records = isRecords ? recordColumns(file, own, kinds) : undefined;
     return own.columns.flatMap((column): CarryingColumn[] => {
-      const { feed: feeds } = column.bindings[0]!;
+      const { feed: feeds } = firstOf(column.bindings);
       if (column.scope.is === "lane" || feeds.is === "shape" || isIdentity(file, own, column)) return [];
       const kind = kindOfScope(own, column.scope).name;
       const namesById =
         feeds.is === "reference" && feeds.spec.by === "id" && !feeds.spec.or ? feeds.spec.to : undefined;
       const of = { header: column.header, column, namesById };
       if (records) {
-        const record = entryOf(records, column.header).find(({ level }) => level === column.scope.is)!;
+        const record = fitting(entryOf(records, column.header), ({ level }) => level === column.scope.is);
         return record.role === "field" || record.role === "container" ? [{ ...of, kind, field: record.field }] : [];
       }
       if (feeds.is === "axis") return [{ ...of, kind, field: feeds.holds === "name" ? "axes" : "values" }];
@@ -72,10 +72,10 @@ export function cellOf(
       typeof key === "string" ? idOf(namesById, key) : undefined,
     );
     if (ids.some((id) => id === undefined)) return undefined;
-    written = typeof value === "string" ? ids[0]! : (ids as string[]);
+    written = typeof value === "string" ? firstOf(ids) : (ids as string[]);
   }
-  const cell = column.bindings[0]!.codec.format(written);
-  return typeof cell === "string" && !isProblem(column.bindings[0]!.codec.parse(cell)) ? cell : undefined;
+  const cell = firstOf(column.bindings).codec.format(written);
+  return typeof cell === "string" && !isProblem(firstOf(column.bindings).codec.parse(cell)) ? cell : undefined;
 }
 
 /** Whether an update, as slots name it, brings a field: `product.prices`, `product@de`. */
@@ -89,7 +89,7 @@ export function isOf(update: string, field: string): boolean {
 export function withPartners(file: TargetFile, header: string): string[] {
   const { columns } = file.layout;
   const headers = new Set([header]);
-  const column = columns.find((one) => one.header === header)!;
+  const column = fitting(columns, (one) => one.header === header);
   for (const { feed: target } of column.bindings) {
     if (target.is === "naming") headers.add(columns[target.beside]!.header);
     // Axes and values stand in several columns, which are read together.

@@ -1,6 +1,6 @@
 /** What was delivered, field by field, into the ledger: so that later it can be told who has changed what. */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import type { CellValue } from "../codecs/codec.js";

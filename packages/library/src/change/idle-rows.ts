@@ -1,6 +1,6 @@
 /** Leaves out the rows that would change nothing: each is played on a simulated platform that holds what the export tells. */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { stepsNow } from "../build/build.js";
 import { isHeldBack } from "../build/hold-back.js";

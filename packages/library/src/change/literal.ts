@@ -3,7 +3,7 @@
  * record is to have.
  */
 
-import { entryOf } from "../entry-of.js";
+import { firstOf, fitting, entryOf } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Layout } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write.js";
@@ -175,7 +175,7 @@ function identityCell(
 ): string | undefined {
   const { shape } = layout;
   if (shape.is === "own-row" && shape.marker?.column === header) return shape.marker.parent;
-  const feeds = layout.columns.find((column) => column.header === header)!.bindings[0]!.feed;
+  const feeds = firstOf(fitting(layout.columns, (column) => column.header === header).bindings).feed;
   if (feeds.is === "key") return key;
   if (feeds.is !== "text") return "";
   if (feeds.field === "id") return idOf(kind, key);

@@ -1,5 +1,6 @@
 /** Variants that the platform never puts below another product: they are made again there, under another key. */
 
+import { firstOf } from "../checked.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
 import type { Target } from "../target/target.js";
@@ -10,7 +11,7 @@ function isFixed(target: Target): boolean {
     layouts.some(
       ({ columns, shape }) =>
         shape.parent.name === "variant" &&
-        columns.some(({ header, bindings }) => bindings[0]!.feed.is === "container" && rules.get(header)?.fixed),
+        columns.some(({ header, bindings }) => firstOf(bindings).feed.is === "container" && rules.get(header)?.fixed),
     ),
   );
 }

@@ -1,6 +1,6 @@
 /** Replacing everything: one file with all that is meant; what it does not name is taken out there. */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import { writtenKind } from "../layout/write.js";

@@ -1,5 +1,6 @@
 /** Dates of prices: an end not before its beginning, and no two prices of one kind at the same time. */
 
+import { firstOf } from "../checked.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding } from "../findings/finding.js";
 import type { CheckContext, Check } from "./rule.js";
@@ -35,7 +36,7 @@ function checkOwner({ catalogue, findings }: CheckContext, prices: ReadonlyTable
     const other = spans.find((one) => one.from <= span.until && span.from <= one.until);
     if (other)
       findings.add(
-        finding("check/prices-overlap", { role: names[0]!, from, until }, location, [
+        finding("check/prices-overlap", { role: firstOf(names), from, until }, location, [
           catalogue.location(prices, other.row),
         ]),
       );

@@ -1,5 +1,6 @@
 /** Translations: what a record says in the source language and not in the others that the project wants. */
 
+import { firstOf } from "../checked.js";
 import { inLanguage } from "../field-name.js";
 import { finding } from "../findings/finding.js";
 import type { Check } from "./rule.js";
@@ -19,7 +20,7 @@ export const checkTranslations: Check = ({ catalogue, languages, findings }) => 
             table.text(inLanguage(field, lang), row) === undefined,
         );
         if (missing.length === 0) continue;
-        const location = catalogue.location(table, row, inLanguage(missing[0]!, source));
+        const location = catalogue.location(table, row, inLanguage(firstOf(missing), source));
         findings.add(finding("check/missing-translation", { fields: missing, lang }, location));
       }
   }

@@ -1,5 +1,6 @@
 /** C1: measures with a unit, exactly: `"250 g"` ⇄ `"0.25"` for a field in kilograms. */
 
+import { firstOf } from "../checked.js";
 import { canonicalDecimal, divideDecimals, multiplyDecimals } from "../decimal.js";
 import { problem, unwritable, type Codec } from "./codec.js";
 import { phrase } from "../phrases/phrase.js";
@@ -14,7 +15,7 @@ export interface MeasureOptions {
 
 export function measureCodec({ units, point, bare }: MeasureOptions): Codec {
   const names = Object.keys(units);
-  const written = names[0]!;
+  const written = firstOf(names);
   const takes = phrase("a number with {0}", names.join(", "));
   return {
     takes,

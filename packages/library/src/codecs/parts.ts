@@ -4,6 +4,7 @@
  * A value is a list with a place for each part, `""` where the part is absent.
  */
 
+import { firstOf } from "../checked.js";
 import {
   isProblem,
   problem,
@@ -53,7 +54,7 @@ export function partsCodec({ separator, escape, parts }: PartsOptions): Codec {
     return texts.length === 0 ? unwritable("", takes) : texts.join(separator);
   };
   const textOfFirst = (number: string): string | undefined => {
-    const text = textOfNumber(parts[0]!, number);
+    const text = textOfNumber(firstOf(parts), number);
     return text !== undefined && escape === undefined && holdsSeparator(text, separator) ? undefined : text;
   };
   return { takes, parse, format, textOfNumber: textOfFirst };

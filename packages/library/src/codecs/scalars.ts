@@ -1,5 +1,6 @@
 /** Single values: text, exact decimals, integers, code words, dates (C1), and fixed beginnings and endings (C5). */
 
+import { firstOf } from "../checked.js";
 import { canonicalDecimal, decimalPlaces } from "../decimal.js";
 import { problem, unwritable, type CellValue, type Codec, type Problem, type Unwritable } from "./codec.js";
 import { phrase } from "../phrases/phrase.js";
@@ -102,7 +103,7 @@ export function dateCodec(patterns: readonly string[]): Codec {
     format: (value) => {
       const [year, month, day] = (value as string).split("-") as [string, string, string];
       const parts = { YYYY: year, MM: month, DD: day, M: String(Number(month)), D: String(Number(day)) };
-      return patterns[0]!.replace(dateToken, (token) => parts[token as keyof typeof parts]);
+      return firstOf(patterns).replace(dateToken, (token) => parts[token as keyof typeof parts]);
     },
   };
 }

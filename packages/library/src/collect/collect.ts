@@ -6,7 +6,7 @@
  * ledger stays as it was. Rows that were refused are no such failure: what they are about is not confirmed.
  */
 
-import { entryOf } from "../entry-of.js";
+import { firstOf, entryOf } from "../checked.js";
 import {
   type ReadonlyCatalogue,
   type ResolvedCatalogue,
@@ -270,8 +270,8 @@ async function collectExport(
           input,
           kind,
           row,
-          exported.text("id", found[0]!)!,
-          exportedCatalogue.location(exported, found[0]!),
+          exported.text("id", firstOf(found))!,
+          exportedCatalogue.location(exported, firstOf(found)),
           counts,
         );
       else if (found.length > 0) {

@@ -3,7 +3,7 @@
  * specialist's answers count.
  */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { compareText, type Location } from "../location.js";

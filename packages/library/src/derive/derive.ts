@@ -5,8 +5,8 @@
  * references. What a rule makes comes from the rule's own line in the project file.
  */
 
+import { firstOf, entryOf } from "../checked.js";
 import { splitLanguage } from "../field-name.js";
-import { entryOf } from "../entry-of.js";
 import { entryKeyOf, referenceOf } from "../kind.js";
 import type { Catalogue, ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
@@ -257,13 +257,13 @@ class RuleRun {
     }
     const { entries: name, embedded, constant = "" } = target.entry;
     const entries = catalogue.table(`${table.name}.${name}`);
-    const fits = entryLookup(entries, { [entryKeyOf(embedded)[0]!]: constant }).has;
+    const fits = entryLookup(entries, { [firstOf(entryKeyOf(embedded))]: constant }).has;
     const before = entries.childrenNow();
     return (row, value) => {
       let entry = before(row).find((one) => fits(one));
       if (entry === undefined) {
         entry = entries.append(this.sheet, origin.line, row);
-        entries.setText(entryKeyOf(embedded)[0]!, entry, constant);
+        entries.setText(firstOf(entryKeyOf(embedded)), entry, constant);
       } else entries.setFieldOrigin(target.name, entry, origin);
       entries.setText(target.name, entry, value);
     };
@@ -312,7 +312,10 @@ function reader(catalogue: Catalogue, { kind, field, name, entry }: FieldName): 
   if (!entry) return (row) => table.text(name, row) ?? undefined;
   const entries = catalogue.table(`${kind.name}.${entry.entries}`);
   const { constant } = entry;
-  const fits = entryLookup(entries, constant === undefined ? {} : { [entryKeyOf(entry.embedded)[0]!]: constant }).has;
+  const fits = entryLookup(
+    entries,
+    constant === undefined ? {} : { [firstOf(entryKeyOf(entry.embedded))]: constant },
+  ).has;
   const before = entries.childrenNow();
   return (row) => {
     const found = before(row).find((one) => fits(one));

@@ -3,6 +3,7 @@
  * nothing else.
  */
 
+import { firstOf } from "../checked.js";
 import { Environment } from "@marcbachmann/cel-js";
 import Big from "big.js";
 import { canonicalDecimal } from "../decimal.js";
@@ -112,6 +113,4 @@ function evaluate(run: (facts: Record<string, unknown>) => unknown, facts: Facts
 
 /** The first line; the package draws the place below it. */
 const messageOf = (error: unknown): string =>
-  String((error as Error | undefined)?.message ?? "it cannot be read")
-    .split("\n")[0]!
-    .slice(0, 200);
+  firstOf(String((error as Error | undefined)?.message ?? "it cannot be read").split("\n")).slice(0, 200);

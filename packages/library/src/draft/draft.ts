@@ -5,6 +5,7 @@
  * not, or where two columns would feed the same field.
  */
 
+import { firstOf, fitting } from "../checked.js";
 import { isOneSlip } from "../spelling.js";
 import { profileOf } from "./profile.js";
 import { rowsOf } from "./rows.js";
@@ -138,10 +139,12 @@ class Drafter {
     const { shape, isMore } = this.found;
     if (shape.is === "linked") this.#tierLane(this.looked, {});
     if (shape.is !== "grouped") return;
-    const rows = this.looked[0]!.column.cells.map((_, row) => row).filter(isMore);
+    const rows = firstOf(this.looked)
+      .column.cells.map((_, row) => row)
+      .filter(isMore);
     if (rows.length === 0) return;
     const own = this.looked.filter(({ column }) => rows.some((row) => column.cells[row] !== ""));
-    const code = this.looked.find(({ meaning, profile }) => meaning?.concept === "code" && profile.isUnique)!;
+    const code = fitting(this.looked, ({ meaning, profile }) => meaning?.concept === "code" && profile.isUnique);
     const blank = { "continued when blank": [shape.by.column.header, code.column.header] };
     const picture = own.find(({ meaning, profile }) => meaning?.concept === "picture" && profile.isPicture);
     if (picture) {
@@ -197,7 +200,7 @@ class Drafter {
     const all = [...patterns].filter(([, list]) => list.length > 1 || patterns.size === 2);
     for (const [pattern, names] of all)
       for (const [other, values] of all) {
-        if (pattern === other || names.length !== values.length || this.#isDone(names[0]!)) continue;
+        if (pattern === other || names.length !== values.length || this.#isDone(firstOf(names))) continue;
         const isNamed = names.every(({ profile, column }, at) => {
           const beside = values[at]!;
           const fewer =
@@ -534,7 +537,7 @@ class Drafter {
     for (const rivals of byField.values()) {
       if (rivals.length < 2) continue;
       // Two columns of categories may be two steps of one path.
-      const sure = rivals[0]!.field === "product.categories" ? [] : rivals.filter((one) => one.sure === "sure");
+      const sure = firstOf(rivals).field === "product.categories" ? [] : rivals.filter((one) => one.sure === "sure");
       for (const one of rivals)
         if (sure.length !== 1 || one !== sure[0])
           this.#left.set(

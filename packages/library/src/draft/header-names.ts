@@ -1,3 +1,4 @@
+import { firstOf } from "../checked.js";
 /** The words by which people call columns, in English, German and French, and what each means. */
 
 export type Concept =
@@ -215,7 +216,7 @@ export function headerNameOf(header: string): HeaderName {
     else return true;
     return false;
   });
-  return { parts, lang: lang ?? (all.length === 1 ? languages[all[0]!] : undefined), unit, number };
+  return { parts, lang: lang ?? (all.length === 1 ? languages[firstOf(all)] : undefined), unit, number };
 }
 
 export interface HeaderMatch extends Known {

@@ -1,5 +1,6 @@
 /** What the cells of a column look like. */
 
+import { firstOf } from "../checked.js";
 import { barcodeProblem } from "../check/gtin.js";
 
 export interface Profile {
@@ -45,7 +46,7 @@ export function profileOf(cells: readonly string[]): Profile {
 
 function decimalOf(filled: readonly string[]): Profile["decimal"] {
   if (filled.length === 0) return undefined;
-  const sign = /[\p{Sc}]|\b[A-Z]{3}\b/u.exec(filled[0]!)?.[0];
+  const sign = /[\p{Sc}]|\b[A-Z]{3}\b/u.exec(firstOf(filled))?.[0];
   const plain = filled.map((cell) => (sign === undefined ? cell : cell.replace(sign, "")).trim());
   const fits = (point: string) => plain.every((cell) => new RegExp(`^-?\\d+(\\${point}\\d+)?$`).test(cell));
   if (fits(".") && plain.some((cell) => cell.includes("."))) return { point: ".", sign };
@@ -66,7 +67,7 @@ const pairs: readonly (readonly [string, string])[] = [
 ];
 
 function flagOf(distinct: readonly string[]): readonly [string, string] | undefined {
-  if (distinct.length === 1) return pairs.find((pair) => pair.includes(distinct[0]!));
+  if (distinct.length === 1) return pairs.find((pair) => pair.includes(firstOf(distinct)));
   if (distinct.length !== 2) return undefined;
   const positive = distinct.find((word) => yes.has(word.toLowerCase()));
   const negative = distinct.find((word) => no.has(word.toLowerCase()));

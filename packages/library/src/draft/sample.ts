@@ -1,5 +1,6 @@
 /** What a draft is made from: the header and some rows of a sheet, or the paths and texts of a document. */
 
+import { firstOf } from "../checked.js";
 import { type XmlNode, textOf } from "../formats/xml-path.js";
 
 export interface SampleColumn {
@@ -104,7 +105,7 @@ export function sampleXml(root: XmlNode): Sample | undefined {
     all: readonly (readonly XmlNode[])[],
     scope: "parent" | "child",
   ): void {
-    const [attribute] = all.flat()[0]!.attributes.keys();
+    const [attribute] = firstOf(all.flat()).attributes.keys();
     const values = new Set(
       all.flat().map((child) => (attribute === undefined ? "" : (child.attributes.get(attribute) ?? ""))),
     );

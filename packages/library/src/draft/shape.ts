@@ -1,5 +1,6 @@
 /** How the rows of a sheet lie: found out from which columns repeat, which name others, and which are blank together. */
 
+import { firstOf } from "../checked.js";
 import { languageNamed, type HeaderMatch } from "./header-names.js";
 import type { Profile } from "./profile.js";
 import type { SampleColumn } from "./sample.js";
@@ -117,7 +118,7 @@ export function findShape(looked: readonly Looked[]): ShapeGuess {
     return {
       ...rest,
       shape: { is: "expanded", lists },
-      why: `"${lists[0]!.column.header}" lists values: a variant for every combination`,
+      why: `"${firstOf(lists).column.header}" lists values: a variant for every combination`,
     };
   return { ...rest, shape: { is: "flat", kind: "product" }, why: "no column groups the rows" };
 }

@@ -3,6 +3,7 @@
  * default that is marked as assumed until it is answered.
  */
 
+import { firstOf, fitting } from "../checked.js";
 import { parse, stringify } from "yaml";
 import type { GivenLayout } from "../layout/schema.js";
 
@@ -99,11 +100,11 @@ export function draftTarget(name: string, layout: string, answers: ReadonlyMap<s
     answer: answers.get(one.name),
   }));
   const said = (question: string): string => {
-    const { answer, preset } = questions.find((one) => one.name === question)!;
+    const { answer, preset } = fitting(questions, (one) => one.name === question);
     return answer ?? preset;
   };
   const kinds = kindsMade(given);
-  const file = kinds[0] === "product" ? "range" : kinds[0]!;
+  const file = kinds[0] === "product" ? "range" : firstOf(kinds);
   const limits = {
     ...(said("products") === "0" ? {} : { products: Number(said("products")) }),
     ...(said("bytes") === "0" ? {} : { bytes: Number(said("bytes")) }),

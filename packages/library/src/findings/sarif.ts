@@ -5,6 +5,7 @@
  * logical locations. Source: https://docs.oasis-open.org/sarif/sarif/v2.1.0/sarif-v2.1.0.html
  */
 
+import { fitting } from "../checked.js";
 import type { Language } from "../phrases/phrase.js";
 import type { Location } from "../location.js";
 import { describeFinding, type Finding, type FindingCode, type Severity } from "./finding.js";
@@ -35,7 +36,7 @@ export function toSarif(findings: readonly Finding[], version: string, language:
 }
 
 function rule(code: FindingCode, findings: readonly Finding[], language: Language): object {
-  const first = findings.find((one) => one.code === code)!;
+  const first = fitting(findings, (one) => one.code === code);
   return {
     id: code,
     help: { text: describeFinding(first, language).remedy },

@@ -3,7 +3,7 @@
  * contents that grow without bound, checksums that do not fit.
  */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import crc32 from "crc-32";
 import { Unzip, UnzipInflate } from "fflate";
 import { finding, type Findings } from "../findings/finding.js";

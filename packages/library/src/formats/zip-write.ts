@@ -1,6 +1,6 @@
 /** Files to a zip, by fflate. Stored, not packed: pictures are packed already. The same files give the same bytes. */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import { zipSync, type Zippable } from "fflate";
 import { compareText } from "../location.js";
 

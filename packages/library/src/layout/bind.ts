@@ -1,5 +1,6 @@
 /** One column of a layout, from how it is written to what it feeds: `product.name@de`, an axis, a field of a referenced record. */
 
+import { firstOf, fitting } from "../checked.js";
 import { fieldOfColumn, inLanguage, parseWritten, splitLanguage, splitTable } from "../field-name.js";
 import { fixOf, type GivenFix } from "../codecs/fixes.js";
 import { textCodec } from "../codecs/scalars.js";
@@ -166,7 +167,7 @@ function bindField(given: GivenField, context: BindContext): Bound {
     },
   });
   if (scope.is === "lane") {
-    const lane = context.lanes.find((one) => one.name === scope.lane)!;
+    const lane = fitting(context.lanes, (one) => one.name === scope.lane);
     return bindLane(given, lane, first, lang, context, bound);
   }
   const kind = scope.is === "parent" ? context.shape.parent : context.shape.child!;
@@ -207,7 +208,7 @@ function constantsOf(embedded: KindSpec, written: string | undefined): Constants
       );
     return [name, value];
   });
-  return { [entryKeyOf(embedded)[0]!]: first, ...Object.fromEntries(pairs) };
+  return { [firstOf(entryKeyOf(embedded))]: first, ...Object.fromEntries(pairs) };
 }
 
 type MakeBound = (target: Feed, choice: CodecChoice) => Bound;
@@ -246,7 +247,7 @@ function bindEntries(
 ): Bound {
   const choice = codecOf(given.as, "text", typesOf(embedded));
   if (!choice.parts) {
-    const field = embedded.fields.find((one) => one.name !== entryKeyOf(embedded)[0])!.name;
+    const field = fitting(embedded.fields, (one) => one.name !== entryKeyOf(embedded)[0]).name;
     throw new Mistake(
       phrase("{0} needs a field of its entries, or their parts", given.field),
       `${given.field}.${field}`,

@@ -5,6 +5,7 @@
  * Runs between the sheet and the columns; what it makes has headers of its own.
  */
 
+import { firstOf } from "../checked.js";
 import { unwritable, type Unwritable } from "../codecs/codec.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { pointerSteps, setAt, valueAt } from "../formats/json-pointer.js";
@@ -37,7 +38,7 @@ export function sheetHeaders(step: CellStep): readonly string[] {
 /** The column of the sheet that a column's cells are made of: findings tell places as they stand in the file. */
 export function columnInSheet(steps: readonly CellStep[], header: string): string {
   const step = steps.find((one) => madeHeaders(one).includes(header));
-  return step ? sheetHeaders(step)[0]! : header;
+  return step ? firstOf(sheetHeaders(step)) : header;
 }
 
 /** Reading: adds the cells that the steps make behind those of the sheet. */
@@ -74,14 +75,14 @@ export function cellAdder(
           .filter((cell) => cell !== "")
           .join(step.separator),
       ];
-    const cell = cells[from[0]!] ?? "";
+    const cell = cells[firstOf(from)] ?? "";
     const blank = madeHeaders(step).map(() => "");
     if (cell === "") return blank;
     const parts = step.is === "split" ? splitCell(cell, step) : jsonCell(cell, step);
     if (typeof parts !== "string") return parts;
     const location: Location = { file, line, column: step.header };
     findings.add(finding("cell/not-cut", { text: shortened(cell), wanted: parts }, location));
-    uncut(line, from[0]!);
+    uncut(line, firstOf(from));
     return blank;
   }
 }
@@ -140,7 +141,7 @@ export function sheetCells(steps: readonly CellStep[], headers: readonly string[
 }
 
 function foldStep(step: CellStep, cells: readonly string[]): { readonly cells: string[] } | Unwritable {
-  if (step.is === "join") return unjoin(cells[0]!, step);
+  if (step.is === "join") return unjoin(firstOf(cells), step);
   if (step.is === "split") {
     const wrong = cells.find((cell) => cell.includes(step.separator));
     if (wrong !== undefined) return unwritable(wrong, phrase('no "{0}"', step.separator));

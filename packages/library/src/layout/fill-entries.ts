@@ -3,6 +3,7 @@
  * place of lists that run parallel, or whole entries in parts.
  */
 
+import { firstOf } from "../checked.js";
 import { entryKeyOf } from "../kind.js";
 import type { ReferenceColumn } from "../catalogue/reference-column.js";
 import type { Table } from "../catalogue/table.js";
@@ -151,7 +152,7 @@ export class EntryFill {
       } else if (column.holds !== "one") {
         (lists ??= []).push([column, value as readonly CellValue[]]);
       } else {
-        const own = column.field!.references ? (value as readonly number[])[0]! : (value as string);
+        const own = column.field!.references ? firstOf(value as readonly number[]) : (value as string);
         if (this.context.merging) (values ??= []).push([column.field!, own, column.index]);
         else {
           if (entry < 0) entry = this.#open(record, row.line);

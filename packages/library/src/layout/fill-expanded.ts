@@ -1,5 +1,6 @@
 /** Expanding: from the values that a row lists for each axis to a child for every combination, with codes made by a pattern. */
 
+import { firstOf } from "../checked.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { isProblem } from "../codecs/codec.js";
@@ -104,7 +105,7 @@ export class ExpandFill {
     for (const { number, column, spec, leads, lang, named } of this.#columns) {
       const cell = this.#cell(row, column.header);
       if (cell === "") continue;
-      const names = column.bindings[0]!.codec.parse(cell);
+      const names = firstOf(column.bindings).codec.parse(cell);
       const index = context.indexOf(column.header);
       if (isProblem(names)) {
         context.problem(names, parents, parent, row.line, column.header);

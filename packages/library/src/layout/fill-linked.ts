@@ -1,5 +1,6 @@
 /** Filling from rows that say more of records which other sheets give: prices, pictures, translations, memberships. */
 
+import { firstOf } from "../checked.js";
 import type { Table } from "../catalogue/table.js";
 import { finding } from "../findings/finding.js";
 import { nearestSpellings } from "../spelling.js";
@@ -42,7 +43,7 @@ export class LinkedFiller implements BlockFiller {
       this.#report(word, records.length, rows);
       return;
     }
-    const { table, row: record } = records[0]!;
+    const { table, row: record } = firstOf(records);
     const { record: fill, lanes } = this.#fillOf(table);
     const index = this.#context.indexOf(this.#found.column);
     for (const row of rows) {

@@ -4,6 +4,7 @@
  * Each binding is turned once into a function that sets one cell; rows run through them.
  */
 
+import { firstOf } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
@@ -234,7 +235,7 @@ function namingFill(
   header: string,
 ): Fill | undefined {
   const lead = context.layout.columns[target.beside]!;
-  const beside = lead.bindings[0]!.feed;
+  const beside = firstOf(lead.bindings).feed;
   if (beside.is !== "reference") return undefined;
   const column = table.referenceColumn(beside.field);
   return (row, cell, line) => {

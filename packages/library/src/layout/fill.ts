@@ -4,6 +4,7 @@
  * Here is which row fills which record; how cells fill a record is in `fill-record.ts`, axes and values in `fill-axes.ts`.
  */
 
+import { firstOf } from "../checked.js";
 import type { Table } from "../catalogue/table.js";
 import type { Codec, Problem } from "../codecs/codec.js";
 import { textCodec } from "../codecs/scalars.js";
@@ -113,7 +114,7 @@ export class Filler implements BlockFiller {
 
   block(block: Block): void {
     const { shape } = this.#context.layout;
-    const first = block.rows[0]!;
+    const first = firstOf(block.rows);
     if (shape.is === "own-row" && first.role === "child") {
       const parent = this.#named.get(block.word);
       if (parent === undefined) this.#orphans.push(block);
@@ -160,7 +161,7 @@ export class Filler implements BlockFiller {
       ) {
         finder ??= new RecordIndex(catalogue, shape.parent, { names: shape.joined.names, sheet: undefined });
         const found = finder.find(block.word);
-        if (found.length === 1) parent = found[0]!.row;
+        if (found.length === 1) parent = firstOf(found).row;
       }
       if (parent !== undefined) this.#fillFromAfar(parent, block.rows);
       else
@@ -173,7 +174,7 @@ export class Filler implements BlockFiller {
 
   /** Children that do not stand below their parent: they go on with the axes it has. */
   #fillFromAfar(parent: number, rows: readonly BlockRow[]): void {
-    const first = rows[0]!;
+    const first = firstOf(rows);
     for (const row of rows) markCell(row, this.#telling, cellMark.taken);
     this.#axes.parent(parent, first);
     this.#fillChildren(parent, rows);
@@ -187,7 +188,7 @@ export class Filler implements BlockFiller {
     const { shape } = this.#context.layout;
     if (children.length === 0) return true;
     if (shape.is !== "grouped" && shape.is !== "nested") return false;
-    if (!this.#parents.kind.single || children.length !== 1 || !this.#axes.isBlank(children[0]!)) return false;
+    if (!this.#parents.kind.single || children.length !== 1 || !this.#axes.isBlank(firstOf(children))) return false;
     if (!this.#context.merging) return true;
     // A row that joins a product known from another sheet goes on with the single that it is, not with a variant of it.
     this.#childrenBefore ??= this.#children!.childrenNow();
@@ -236,7 +237,7 @@ export class Filler implements BlockFiller {
     const word = cellAt(row, index) ?? "";
     const found = this.#containers.find(word).filter(({ table }) => table.kind === kind);
     markCell(row, index, found.length === 1 ? cellMark.taken : cellMark.reported);
-    if (found.length === 1) return found[0]!.row;
+    if (found.length === 1) return firstOf(found).row;
     findings.add(finding("read/orphan-row", { names: word }, this.#context.location(row.line, header)));
     return -1;
   }

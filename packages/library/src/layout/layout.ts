@@ -5,6 +5,7 @@
  * root record (a product), its *children* the records it contains (variants), a *lane* a list of entries on rows of their own.
  */
 
+import { fitting } from "../checked.js";
 import type { Codec } from "../codecs/codec.js";
 import type { Fix } from "../codecs/fixes.js";
 import type { Pattern } from "../codecs/pattern.js";
@@ -231,7 +232,7 @@ export function csvOf({ name, format }: Layout): Extract<Format, { is: "csv" }> 
 /** The kind of record that a column's scope stands for. */
 export function kindOfScope(layout: Layout, scope: Scope): KindSpec {
   const { parent, child } = layout.shape;
-  const is = scope.is === "lane" ? layout.lanes.find((lane) => lane.name === scope.lane)!.of : scope.is;
+  const is = scope.is === "lane" ? fitting(layout.lanes, (lane) => lane.name === scope.lane).of : scope.is;
   return is === "parent" ? parent : child!;
 }
 

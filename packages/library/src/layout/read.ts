@@ -5,7 +5,7 @@
  * nothing of a row is kept but its values.
  */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { CellEvidence, RowBatch } from "../formats/csv-read.js";

@@ -1,5 +1,6 @@
 /** Finding the record that a row of another sheet names: by key, by code or another field, or by the line of a row elsewhere. */
 
+import { firstOf } from "../checked.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import type { KindSpec } from "../kind.js";
@@ -28,7 +29,7 @@ export class RecordIndex {
     this.#children = child && found.names === "code" ? catalogue.table(child.name) : undefined;
     for (const table of this.#tables) this.#index(table, (row) => ({ table, row }));
     if (this.#children)
-      this.#index(this.#children, (row) => ({ table: this.#tables[0]!, row: this.#children!.parent(row) }));
+      this.#index(this.#children, (row) => ({ table: firstOf(this.#tables), row: this.#children!.parent(row) }));
   }
 
   #index(table: Table, recordOf: (row: number) => IndexedRecord): void {

@@ -3,6 +3,7 @@
  * never whole in memory.
  */
 
+import { firstOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { pointerSteps, setAt, valueAt } from "../formats/json-pointer.js";
@@ -115,8 +116,8 @@ function buildBlock<E>(
       const list = filled(own);
       const owner = of === "child" ? child : root;
       if (list.length === 0 || owner === undefined) continue;
-      const itself = list.length === 1 && isItself(list[0]!.path);
-      const made = make.add(owner, element, itself, itself ? row.cells[list[0]!.at]! : "");
+      const itself = list.length === 1 && isItself(firstOf(list).path);
+      const made = make.add(owner, element, itself, itself ? row.cells[firstOf(list).at]! : "");
       if (!itself) putAll(made, list);
     }
   });
@@ -197,7 +198,8 @@ function* writeJson(layout: Layout, shape: Nested, blocks: Iterable<readonly Wri
         list.push(isText ? text : made);
         return made;
       },
-      put: (element, spot, text) => setAt(element, pointerSteps(spot.path), valueOf(spot.column.bindings[0]!, text)),
+      put: (element, spot, text) =>
+        setAt(element, pointerSteps(spot.path), valueOf(firstOf(spot.column.bindings), text)),
     });
     yield isLines ? `${jsonText(root)}\n` : `${isFirst ? "" : ",\n"}${jsonText(root)}`;
     isFirst = false;

@@ -1,5 +1,6 @@
 /** Writing rows that list values: the combinations that there are not, and whether the codes follow the pattern. */
 
+import { firstOf } from "../checked.js";
 import { targetsOf } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding } from "../findings/finding.js";
@@ -66,7 +67,7 @@ export function expandedCells(
     const text = at < 0 ? undefined : shape.excluded!.codec.format(missing);
     if (typeof text === "string") cells[at] = text;
     else {
-      const why = text ?? { text: missing[0]!.join(" / "), wanted: phrase("every combination") };
+      const why = text ?? { text: firstOf(missing).join(" / "), wanted: phrase("every combination") };
       findings.add(
         finding(
           "write/cannot-be-written",

@@ -1,6 +1,6 @@
 /** What the lanes of a layout show of a record: one element a row, be it an entry of a collection or a reference of a list. */
 
-import { entryOf } from "../entry-of.js";
+import { firstOf, entryOf } from "../checked.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { finding } from "../findings/finding.js";
@@ -54,7 +54,7 @@ function entryLane(
   );
   const belongs = both(laneEntries(entries, lane, shown, !hasOtherColumns), entriesWritten(context, entries));
   const columns = own.flatMap(({ column, at }) => {
-    const { feed: target } = column.bindings[0]!;
+    const { feed: target } = firstOf(column.bindings);
     return target.is === "entry"
       ? [{ at, toCell: toCell(context, column, table, entryField(context, target.field, entries)) }]
       : [];
@@ -68,7 +68,7 @@ function listLane(
   own: readonly Placed[],
   table: ReadonlyTable,
 ): LaneWriter | undefined {
-  const { feed: target } = own[0]!.column.bindings[0]!;
+  const { feed: target } = firstOf(firstOf(own).column.bindings);
   if (target.is !== "reference" || !table.kind.fields.some((field) => field.name === lane.collection)) return undefined;
   const { elementsOf, nameOf } = listedReferences(context, table, target);
   return {
@@ -84,7 +84,7 @@ function toCell(
   table: ReadonlyTable,
   read: (element: number) => CellValue | undefined,
 ): (element: number, record: number) => string {
-  const { codec, feed: target, lineEnds } = column.bindings[0]!;
+  const { codec, feed: target, lineEnds } = firstOf(column.bindings);
   return (element, record) => {
     const value = read(element);
     const text = value === undefined ? "" : codec.format(value);

@@ -5,8 +5,8 @@
  * the block where they are longer; all of it again for each language that has rows of its own.
  */
 
+import { firstOf, fitting, entryOf } from "../checked.js";
 import { splitLanguage } from "../field-name.js";
-import { entryOf } from "../entry-of.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -217,8 +217,8 @@ class BlockWriter {
       if (wanted === undefined) return;
       const { catalogue, findings } = this.context;
       const isChild = row.child >= 0 && this.#children !== undefined;
-      const column = this.#columns.find(({ header }) => this.#positions.get(header) === at)!;
-      const field = fieldName(column.bindings[0]!.feed);
+      const column = fitting(this.#columns, ({ header }) => this.#positions.get(header) === at);
+      const field = fieldName(firstOf(column.bindings).feed);
       const location = isChild
         ? catalogue.location(this.#children, row.child, field)
         : catalogue.location(this.#parents, row.parent, field);
@@ -353,7 +353,7 @@ class BlockWriter {
     if (shape.marker?.column === column.header) return isChild ? shape.marker.child : shape.marker.parent;
     if (shape.joined.by !== "reference" || shape.joined.column !== column.header) return undefined;
     // A column that is the parent's own field too shows that field on its own row.
-    if (!isChild) return column.bindings[0]!.feed.is === "shape" ? "" : undefined;
+    if (!isChild) return firstOf(column.bindings).feed.is === "shape" ? "" : undefined;
     const code = shape.joined.names === "code" ? this.#parents.text("code", parent) : undefined;
     return code ?? this.#parents.key(parent);
   }

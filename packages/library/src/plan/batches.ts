@@ -1,4 +1,4 @@
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 /**
  * Splitting a step's products into files: never through a product, products that link to each other together where they fit.
  */

@@ -1,6 +1,6 @@
 /** What the rows of a slot state for other records: each referring field that a column shows, how it names them, and what that asks of the order. */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import { formsOf, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import { fieldNamed, referenceOf, fieldOf, type Kinds, type KindSpec, type Dependency } from "../kind.js";
 import { kindOfScope, type Column, type Layout, type Feed } from "../layout/layout.js";

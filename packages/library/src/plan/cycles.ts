@@ -1,6 +1,6 @@
 /** Cycles that no order can satisfy: of containing and required references. Each is reported once, whole, with its places. */
 
-import { entryOf } from "../entry-of.js";
+import { firstOf, fitting, entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { IntList } from "../catalogue/int-list.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -38,10 +38,10 @@ export function reportCycles(catalogue: ResolvedCatalogue, findings: Findings): 
   const kinds = [...base].reverse();
   for (const members of cycles) {
     const places = cycleThrough(graph, members).map((node) => {
-      const [kind, start] = kinds.find(([, first]) => first <= node)!;
+      const [kind, start] = fitting(kinds, ([, first]) => first <= node);
       return catalogue.location(catalogue.table(kind), node - start);
     });
-    const chain = [...places, places[0]!].map((location) => location.record!.key);
+    const chain = [...places, firstOf(places)].map((location) => location.record!.key);
     findings.add(finding("plan/cycle", { chain }, places[0], places.slice(1)));
   }
 }

@@ -1,4 +1,4 @@
-import { entryOf } from "../entry-of.js";
+import { firstOf, entryOf } from "../checked.js";
 /**
  * Which links to postpone where they run in circles: an order of a component's nodes with the fewest needs that come too late.
  *
@@ -46,7 +46,7 @@ function exactOrder(needs: readonly (readonly number[])[]): number[] {
     }
   }
   const order: number[] = [];
-  for (let set = full; set !== 0; set &= ~(1 << order[0]!)) order.unshift(last[set]!);
+  for (let set = full; set !== 0; set &= ~(1 << firstOf(order))) order.unshift(last[set]!);
   return order;
 }
 

@@ -1,4 +1,4 @@
-import { entryOf } from "../entry-of.js";
+import { firstOf, entryOf } from "../checked.js";
 /**
  * Graphs of needs, as arrays: which record needs which others first. No recursion, so a chain of a million is only a chain.
  *
@@ -96,7 +96,7 @@ export function orderByNeeds({ size, starts, needs }: NeedsGraph): Order {
 /** One way round within a component, from its first node back to it: the shortest, so that a message can name it whole. */
 export function cycleThrough({ starts, needs }: NeedsGraph, members: readonly number[]): number[] {
   const inside = new Set(members);
-  const start = members[0]!;
+  const start = firstOf(members);
   const cameFrom = new Map<number, number>();
   const queue = [start];
   for (let at = 0; at < queue.length; at++) {
@@ -105,7 +105,7 @@ export function cycleThrough({ starts, needs }: NeedsGraph, members: readonly nu
       const need = needs[edge]!;
       if (need === start) {
         const round = [node];
-        while (round[0] !== start) round.unshift(entryOf(cameFrom, round[0]!));
+        while (round[0] !== start) round.unshift(entryOf(cameFrom, firstOf(round)));
         return round;
       }
       if (!inside.has(need) || cameFrom.has(need)) continue;

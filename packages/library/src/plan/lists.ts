@@ -1,5 +1,6 @@
 /** The reference lists that have to be set up on the platform before files name their entries: which names each needs. */
 
+import { firstOf } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -58,7 +59,7 @@ function* namesIn(
 ): Generator<string> {
   const kind = kindOfScope(layout, column.scope);
   const above = kind.of === undefined ? [] : [catalogue.kinds.get(kind.of)].filter((one) => one.single);
-  const { feed: target } = column.bindings[0]!;
+  const { feed: target } = firstOf(column.bindings);
   for (const { name } of [kind, ...above]) {
     const table = catalogue.table(name);
     const of = readerOf(catalogue, table, target, typeof rule === "string" ? "/" : rule["joined by"]);

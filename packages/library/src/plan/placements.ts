@@ -6,7 +6,7 @@
  */
 
 import { fieldOfColumn, splitAddition } from "../field-name.js";
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { writtenKind } from "../layout/write.js";
 import type { Demand, Slot } from "../target/schema.js";

@@ -6,7 +6,7 @@
  * be postponed is tried both ways. The bounds say how far from the least the result can be.
  */
 
-import { entryOf } from "../entry-of.js";
+import { firstOf, entryOf } from "../checked.js";
 import { compareCosts, needsIn, type Cost, type Need, type Placement, type SequenceStep } from "./sequence.js";
 
 /** So many placements that may be postponed are tried both ways, each with each. */
@@ -33,7 +33,7 @@ export function findRounds(placements: readonly Placement[], slotCount: number):
     const slots = placements.map(({ slots: all, postponedIn }, at) => {
       const position = tried.indexOf(at);
       const isLate = position < 0 ? optional.includes(at) : (choice & (1 << position)) !== 0;
-      return (isLate ? postponedIn[0] : all.find((slot) => !postponedIn.includes(slot))) ?? all[0]!;
+      return (isLate ? postponedIn[0] : all.find((slot) => !postponedIn.includes(slot))) ?? firstOf(all);
     });
     const found = schedule(placements, slots, slotCount);
     if (!found) continue;
@@ -117,7 +117,7 @@ function unitsOf(placements: readonly Placement[], slots: readonly number[]): Un
   const number = new Map(roots.map((root, at) => [root, at]));
   const members = roots.map((root) => placements.flatMap((_, at) => (find(at) === root ? [at] : [])));
   return members.map((own, unit) => ({
-    slot: slots[own[0]!]!,
+    slot: slots[firstOf(own)]!,
     members: own,
     needs: own.flatMap((at) =>
       needsIn(placements[at]!, slots[at]!)

@@ -1,7 +1,7 @@
 /** The steps of a plan: what goes into each file, which links have to wait, and what to do around the uploads. */
 
+import { firstOf, entryOf } from "../checked.js";
 import { splitAddition } from "../field-name.js";
-import { entryOf } from "../entry-of.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { writtenKind } from "../layout/write.js";
@@ -84,7 +84,9 @@ export class StepMaker {
 
   /** @param waiting what the next uploads place, and could not before. */
   collect(waiting: readonly NamedPlacement[]): void {
-    const names = waiting.map((one) => (one.updates.length === 0 ? placementText(one) : updateText(one.updates[0]!)));
+    const names = waiting.map((one) =>
+      one.updates.length === 0 ? placementText(one) : updateText(firstOf(one.updates)),
+    );
     const shown =
       names.length > 4 ? phrase("{0} and {1} more", names.slice(0, 4), names.length - 4) : phrase("{0}", names);
     this.steps.push({
@@ -248,7 +250,7 @@ export class StepMaker {
       ? phrase("Sets the links that had to wait until both records exist.")
       : phrase(
           "Adds {0} to records that exist by now.",
-          placed.map((one) => updateText(one.updates[0]!)),
+          placed.map((one) => updateText(firstOf(one.updates))),
         );
   }
 
@@ -265,7 +267,11 @@ export class StepMaker {
         if (from !== to && !this.#isLeftOut(kind, to) && !this.#isLeftOut(kind, from)) pairs.push([from, to]);
       });
       return [
-        { headers: new Set(own.flatMap((one) => [...one.headers])), demand: demandOf(this.target, own[0]!), pairs },
+        {
+          headers: new Set(own.flatMap((one) => [...one.headers])),
+          demand: demandOf(this.target, firstOf(own)),
+          pairs,
+        },
       ];
     });
   }
@@ -289,7 +295,7 @@ export class StepMaker {
         ),
       );
       location.set(
-        component[members[0]!]!,
+        component[firstOf(members)]!,
         orderWithFewestLate(needs).map((at) => members[at]!),
       );
     }

@@ -5,7 +5,7 @@
  * Used by the tests on every plan they make. Knows nothing of sequences, rounds, batches or waiting.
  */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf, type CarriedReference } from "./carried.js";

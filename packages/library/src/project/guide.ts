@@ -3,6 +3,7 @@
  * empty sheet to send to somebody who fills it.
  */
 
+import { firstOf } from "../checked.js";
 import { splitLanguage } from "../field-name.js";
 import type { Codec } from "../codecs/codec.js";
 import type { SheetToWrite } from "../formats/workbook-write.js";
@@ -28,7 +29,7 @@ export function columnGuide(layout: Layout, kinds: Kinds, file?: TargetFile): re
   return layout.columns.flatMap((column): GuideRow[] => {
     if (seen.has(column.header)) return [];
     seen.add(column.header);
-    const binding = column.bindings[0]!;
+    const binding = firstOf(column.bindings);
     const { means, example } = describe(layout, column, binding, kinds);
     const rule = file?.rules.get(column.header);
     const accepts = [

@@ -4,7 +4,7 @@
  *   files ─▸ rows ─layout▸ records ─resolve▸ catalogue ─check▸ findings ─▸ plan ─▸ upload
  */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { picturesAlike } from "./picture-contents.js";
 import { reshape, type Reshaped } from "../reshape/reshape.js";

@@ -4,7 +4,7 @@
  * Everything happens on drafts; `play` keeps them only when no reason stands against them.
  */
 
-import { entryOf } from "../entry-of.js";
+import { firstOf, entryOf } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { ImporterRules } from "../target/schema.js";
 import { groupedRules, type Target, type TargetFile } from "../target/target.js";
@@ -48,13 +48,13 @@ export class GroupRehearsal {
     readonly rows: readonly GroupRow[],
   ) {
     this.#rules = groupedRules(file);
-    this.#word = rows[0]!.parent;
+    this.#word = firstOf(rows).parent;
     this.#known = shop.products.get(this.#word);
     this.#product = shop.draftProduct(this.#word);
   }
 
   play(waiting: WaitingLinks[]): RehearsedRow[] {
-    const first = this.rows[0]!;
+    const first = firstOf(this.rows);
     this.#shape();
     if (this.#word !== "") this.#judge(entryOf(this.roles, this.#rules["parent by"]), this.#word, first);
     if (!this.#known && first.child === "") this.#reasons.add("a new product needs a code");
@@ -71,7 +71,7 @@ export class GroupRehearsal {
       reasons: [],
       notes: this.#notes.get(row) ?? new Set(),
     }));
-    if (this.#links.size > 0) waiting.push({ word: this.#word, links: this.#links, first: report[0]! });
+    if (this.#links.size > 0) waiting.push({ word: this.#word, links: this.#links, first: firstOf(report) });
     return report;
   }
 
@@ -219,7 +219,7 @@ export class GroupRehearsal {
     const count = said ? texts.findLastIndex((one) => (one?.[0] ?? "") !== "") + 1 : old.length;
     if (texts.slice(count).some((one) => one?.some((word) => (word ?? "") !== "")))
       this.#reasons.add("an axis is left out");
-    const names = Array.from({ length: count }, (_, at) => (said ? (texts[at]?.[0] ?? "") : old[at]![0]!));
+    const names = Array.from({ length: count }, (_, at) => (said ? (texts[at]?.[0] ?? "") : firstOf(old[at]!)));
     if (names.includes("")) this.#reasons.add("an axis is left out");
     if (new Set(names).size < names.length) this.#reasons.add("an axis comes twice");
     const differs =

@@ -5,7 +5,7 @@
  * It shares the parser of bytes and the codecs with the library; cutting rows into products, looking up and overwriting are its own.
  */
 
-import { entryOf } from "../entry-of.js";
+import { firstOf, entryOf } from "../checked.js";
 import { csvOf } from "../layout/layout.js";
 import { Findings } from "../findings/finding.js";
 import { decodeText } from "../formats/decode.js";
@@ -84,7 +84,8 @@ function groupsOf(rows: readonly GroupRow[]): GroupRow[][] {
   const groups: GroupRow[][] = [];
   for (const row of rows) {
     const above = groups[groups.length - 1];
-    if (above && (row.parent === "" ? above[0]!.parent !== "" : row.parent === above[0]!.parent)) above.push(row);
+    if (above && (row.parent === "" ? firstOf(above).parent !== "" : row.parent === firstOf(above).parent))
+      above.push(row);
     else groups.push([row]);
   }
   return groups;

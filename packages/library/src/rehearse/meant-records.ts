@@ -4,8 +4,8 @@
  * Reads the catalogue by itself: no writer, no codec.
  */
 
+import { firstOf, fitting, entryOf } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
-import { entryOf } from "../entry-of.js";
 import { heldRows, isHeldBack, type HeldBack } from "../build/hold-back.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -93,10 +93,10 @@ class RecordReader {
     row: number,
   ): void {
     for (const column of layout.columns) {
-      const feeds = column.bindings[0]!.feed;
+      const feeds = firstOf(column.bindings).feed;
       if (column.scope.is !== scope || isIdentity(column, feeds, layout, scope)) continue;
       if (!this.#isOf(feeds, table.kind)) continue;
-      const { lineEnds } = column.bindings[0]!;
+      const { lineEnds } = firstOf(column.bindings);
       const plain = this.#value(feeds, layout, table, row);
       const value = typeof plain === "string" ? withoutLineEnds(plain, lineEnds) : plain;
       const name = nameOf(column, feeds);
@@ -111,9 +111,9 @@ class RecordReader {
         .filter((entry) => fits(entries, entry, lane.constants))
         .flatMap((entry): CellValue[] => {
           const tuple = columns.map(({ header, bindings }) => {
-            const feeds = bindings[0]!.feed;
+            const feeds = firstOf(bindings).feed;
             const value = feeds.is === "entry" ? this.#entryField(entries, entry, feeds.field) : undefined;
-            if (value !== undefined) return withoutLineEnds(value, bindings[0]!.lineEnds);
+            if (value !== undefined) return withoutLineEnds(value, firstOf(bindings).lineEnds);
             return file.rules.get(header)?.["starts as"] ?? "";
           });
           return this.#isHeld(entries, entry) ? [] : [tuple];
@@ -132,8 +132,8 @@ class RecordReader {
   ): string | undefined {
     const rule = rules.get(header);
     if (rule?.blank !== "generate") return rule?.["starts as"];
-    const from = layout.columns.find((column) => column.header === rule["generated from"])!;
-    const text = this.#value(from.bindings[0]!.feed, layout, table, row);
+    const from = fitting(layout.columns, (column) => column.header === rule["generated from"]);
+    const text = this.#value(firstOf(from.bindings).feed, layout, table, row);
     return typeof text === "string" ? addressOf(text, rule["characters at most"]) : undefined;
   }
 

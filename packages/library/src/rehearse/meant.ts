@@ -4,6 +4,7 @@
  * Goes by what the target's columns say they carry, and reads it out of the catalogue by itself: no writer, no codec.
  */
 
+import { firstOf } from "../checked.js";
 import { entryKeyOf } from "../kind.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -101,7 +102,7 @@ class MeantReader {
     readonly target: Target,
     readonly file: TargetFile,
   ) {
-    this.#columns = file.layout.columns.map((column) => ({ column, feeds: column.bindings[0]!.feed }));
+    this.#columns = file.layout.columns.map((column) => ({ column, feeds: firstOf(column.bindings).feed }));
   }
 
   languagesOfPlaces(): { main: string; others: string[] } {

@@ -1,5 +1,6 @@
 /** What each column of a file of records does to the simulated platform: which field it sets, what it refers to. By the target's rules. */
 
+import { firstOf } from "../checked.js";
 import { formsOf, type By } from "../catalogue/reference-pool.js";
 import { isProblem, type CellValue, type Codec } from "../codecs/codec.js";
 import { barcodeProblem } from "../check/gtin.js";
@@ -48,7 +49,7 @@ export function recordColumns(file: TargetFile, layout: Layout, kinds: Kinds): R
   const columns = new Map<string, RecordColumn[]>();
   for (const column of layout.columns) {
     const rule = file.rules.get(column.header);
-    const { feed: target, codec } = column.bindings[0]!;
+    const { feed: target, codec } = firstOf(column.bindings);
     const made: RecordColumn = {
       header: column.header,
       level: column.scope.is,

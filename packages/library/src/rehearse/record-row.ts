@@ -2,6 +2,7 @@
  * One row of a file of records on its way into the simulated platform. What it changes is taken back where the row is refused.
  */
 
+import { firstOf, fitting } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
 import { compareDecimals } from "../decimal.js";
 import type { Kinds } from "../kind.js";
@@ -70,7 +71,7 @@ export class RecordRow {
 
   play(): void {
     if (!this.cells) return this.refuse("another number of cells than the header");
-    const { shape } = this.context.layouts[0]!.layout;
+    const { shape } = firstOf(this.context.layouts).layout;
     if (shape.is === "linked") this.#linked();
     else if (shape.is === "own-row") this.#ownRow();
     else this.#flat();
@@ -110,7 +111,7 @@ export class RecordRow {
 
   #flat(): void {
     const { registers, layouts } = this.context;
-    const kind = layouts[0]!.layout.shape.parent.name;
+    const kind = firstOf(layouts).layout.shape.parent.name;
     const columns = this.#columns();
     const id = columns.find((column) => column.role === "id");
     const key = columns.find((column) => column.role === "key");
@@ -136,13 +137,13 @@ export class RecordRow {
       columns.filter(({ role }) => role === "field" || role === "container"),
       isNew,
     );
-    this.#checkRecord(held, this.#touched[0]!.before);
+    this.#checkRecord(held, firstOf(this.#touched).before);
   }
 
   /** A product's row, perhaps with what is sold of it, or a variant's. */
   #ownRow(): void {
     const { registers, layouts } = this.context;
-    const { shape } = layouts[0]!.layout;
+    const { shape } = firstOf(layouts).layout;
     if (shape.is !== "own-row" || !shape.marker || shape.joined.by !== "reference") return;
     const word = this.#cell(shape.marker.column);
     const number = this.#cell(shape.joined.column);
@@ -151,9 +152,9 @@ export class RecordRow {
       return this.refuse(word === "" ? "the row does not say what it is" : `"${word}" is no kind of row`);
     if (number === "") return this.refuse("the row does not say its product");
     const columns = this.#columns();
-    const key = columns.find((column) => column.role === "key" && column.level === "parent")!;
+    const key = fitting(columns, (column) => column.role === "key" && column.level === "parent");
     this.#judge(key, number);
-    const code = columns.find((column) => column.role === "key" && column.level === "child")!;
+    const code = fitting(columns, (column) => column.role === "key" && column.level === "child");
     this.childWord = this.#cell(code.header);
     const parents = columns.filter((column) => column.level === "parent" && column.role === "field");
     const children = columns.filter((column) => column.level === "child" && column.role === "field");
@@ -195,7 +196,7 @@ export class RecordRow {
   /** An entry of a record, or more of its fields. */
   #linked(): void {
     const { registers, layouts, file } = this.context;
-    const found = this.#columns().find((column) => column.role === "found")!;
+    const found = fitting(this.#columns(), (column) => column.role === "found");
     const word = this.#cell(found.header);
     this.parentWord = word;
     const record = registers.byId(word);
@@ -218,14 +219,14 @@ export class RecordRow {
       if (column.role === "shape" && column.header !== languageColumn && this.#cell(column.header) !== "")
         this.refuse(`${column.header}: not of a ${record.kind}`);
     this.#fields(held, fields, false);
-    const { before } = this.#touched[0]!;
+    const { before } = firstOf(this.#touched);
     // What a record says in a language is new where it said nothing in it.
     this.#entryOutcome = !hadAny && !sameRecord(held, before!) ? "created" : undefined;
   }
 
   #entry(record: HeldRecord, columns: readonly RecordColumn[], keyHeaders: readonly string[]): void {
     const held = this.#open(record);
-    const collection = columns[0]!.collection!;
+    const collection = firstOf(columns).collection!;
     const isKey = (column: RecordColumn) => keyHeaders.includes(column.header);
     const keys = columns.filter(isKey).map((column) => this.#entryCell(column, undefined));
     if (this.reasons.size > 0) return;

@@ -4,7 +4,7 @@
  * In: the catalogue, the target, the plan, the files' bytes. Out: a verdict.
  */
 
-import { entryOf } from "../entry-of.js";
+import { fitting, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import type { Location } from "../location.js";
@@ -123,7 +123,7 @@ export function intendedByTarget(
   files?: readonly TargetFile[],
 ): Meant {
   if (isOfRecords(target)) return meantRecords(catalogue, target, heldBack, files);
-  const slot = target.slots.find((one) => one.mode === "create")!;
+  const slot = fitting(target.slots, (one) => one.mode === "create");
   return meantSnapshot(catalogue, target, entryOf(target.files, slot.file), heldBack);
 }
 

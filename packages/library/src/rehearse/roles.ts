@@ -1,5 +1,6 @@
 /** What each column of a target's file does to the simulated platform. By the target's rules; nothing is cut or resolved here. */
 
+import { firstOf } from "../checked.js";
 import { type Codec, isProblem, type CellValue } from "../codecs/codec.js";
 import { compareDecimals } from "../decimal.js";
 import { barcodeProblem } from "../check/gtin.js";
@@ -42,7 +43,7 @@ export function rolesOf(target: Target, file: TargetFile): ReadonlyMap<string, R
           header: column.header,
           level,
           role: roleOf(column, target, file),
-          codec: column.bindings[0]!.codec,
+          codec: firstOf(column.bindings).codec,
           rule,
           only,
         },
@@ -52,7 +53,7 @@ export function rolesOf(target: Target, file: TargetFile): ReadonlyMap<string, R
 }
 
 function roleOf(column: Column, target: Target, file: TargetFile): Role {
-  const { feed: feeds } = column.bindings[0]!;
+  const { feed: feeds } = firstOf(column.bindings);
   const importer = groupedRules(file);
   if (column.header === importer["parent by"]) return { is: "word", level: "parent" };
   if (column.header === importer["child by"]) return { is: "word", level: "child" };

@@ -3,7 +3,7 @@
  * the simulated platform gave are collected, and so on until nothing is left to write.
  */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { stepsNow } from "../build/build.js";
 import { isHeldBack, type HeldBack } from "../build/hold-back.js";

@@ -3,6 +3,7 @@
  * and after. Nothing may be lost that the operation does not say.
  */
 
+import { fitting } from "../checked.js";
 import { referenceOf } from "../kind.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { sellables } from "../catalogue/sellables.js";
@@ -75,7 +76,7 @@ function tuples(catalogue: ResolvedCatalogue, entries: ReadonlyTable, owner: num
     JSON.stringify([
       ...fields.map((field) => [field, entries.text(field, entry) ?? null]).filter(([, value]) => value !== null),
       ...references.flatMap((field) => {
-        const to = referenceOf(entries.kind.fields.find(({ name }) => name === field)!).to;
+        const to = referenceOf(fitting(entries.kind.fields, ({ name }) => name === field)).to;
         return targetsOf(catalogue, entries, field, entry).map((row) => [field, catalogue.table(to).key(row)]);
       }),
     ]),

@@ -1,5 +1,6 @@
 /** Operations on axes, values, categories, codes and single fields. */
 
+import { firstOf } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
 import { targetsOf } from "../catalogue/catalogue.js";
 import { referenceOf, fieldOf } from "../kind.js";
@@ -215,10 +216,10 @@ export async function changeField(work: Work, operation: Of<"replace"> | Of<"add
     return work.refuse(phrase('there is no {0} "{1}"', spec.reference.to, unknown));
   for (const row of rows) {
     const own = targetsOf(catalogue, table, field, row);
-    if ("replace" in operation && !own.includes(gone[0]!)) continue;
+    if ("replace" in operation && !own.includes(firstOf(gone))) continue;
     const next =
       "replace" in operation
-        ? own.map((one) => (one === gone[0] ? come[0]! : one))
+        ? own.map((one) => (one === gone[0] ? firstOf(come) : one))
         : [...own.filter((one) => !gone.includes(one)), ...(come as number[])];
     setTargets(catalogue, table, field, row, spec.reference.list ? next : next.slice(-1));
   }
@@ -239,7 +240,7 @@ function changeRelations(
   for (const row of rows) {
     const key = products.key(row);
     const own = [...table.childrenOf(row)].filter((entry) => table.text("name", entry) === name);
-    const keyOf = (entry: number) => products.key(targetsOf(catalogue, table, "to", entry)[0]!);
+    const keyOf = (entry: number) => products.key(firstOf(targetsOf(catalogue, table, "to", entry)));
     const gone = own.filter((entry) => out.includes(keyOf(entry)));
     for (const entry of gone) {
       work.explainRelation(relationOf(name, key, keyOf(entry)));
@@ -324,7 +325,7 @@ export function intoSingle(work: Work, { "make single": keys }: Of<"make single"
         phrase("{0} has {1} variants. Only a single one can become the product itself", key, children.length),
       );
     pushDown(catalogue, row);
-    makeSingle(catalogue, row, children[0]!);
-    work.drop("variant", children[0]!, undefined);
+    makeSingle(catalogue, row, firstOf(children));
+    work.drop("variant", firstOf(children), undefined);
   }
 }

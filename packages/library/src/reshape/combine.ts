@@ -1,5 +1,6 @@
 /** Several products become one, told apart by a new axis; one product becomes several, one for each value of an axis. */
 
+import { firstOf } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
 import { targetsOf } from "../catalogue/catalogue.js";
 import type { Operation } from "./schema.js";
@@ -29,12 +30,12 @@ export function combine(work: Work, { combine: keys, into, axis: axisName, value
   const originals = rows as number[];
   const missing = keys.find((key) => values[key] === undefined);
   if (missing !== undefined) return work.refuse(phrase("{0} has no value on {1}", missing, axisName));
-  const first = originals[0]!;
+  const first = firstOf(originals);
   const taken = products.find(into);
   if (taken !== undefined && !originals.includes(taken))
     return work.refuse(phrase('product "{0}" already exists', into));
   const axes = originals.map((row) => targetsOf(catalogue, products, "axes", row));
-  const common = axes[0]!;
+  const common = firstOf(axes);
   const same = (list: readonly number[]) => list.length === common.length && list.every((one) => common.includes(one));
   const odd = axes.findIndex((list) => !same(list));
   if (odd >= 0) return work.refuse(phrase("{0} has other axes than {1}", keys[odd], keys[0]));
@@ -47,7 +48,7 @@ export function combine(work: Work, { combine: keys, into, axis: axisName, value
       continue;
     const differ = new Set(originals.map((row) => column.get(row) ?? ""));
     if (differ.size > 1 && take[field] === undefined && !isSold(work, field))
-      work.note("reshape/fields-differ", { field, keys, winner: keys[0]! }, first);
+      work.note("reshape/fields-differ", { field, keys, winner: firstOf(keys) }, first);
   }
 
   // The survivor keeps its row, and with it its place and its id.
@@ -235,12 +236,12 @@ export function split(work: Work, { split: key, along, name, key: pattern }: Spl
     if (axes.length === 1) {
       if (children.length > 1)
         return work.refuse(phrase("{0} would have {1} variants and no axis", own, children.length));
-      makeSingle(catalogue, row, children[0]!);
-      work.drop("variant", children[0]!, undefined);
+      makeSingle(catalogue, row, firstOf(children));
+      work.drop("variant", firstOf(children), undefined);
     }
   }
   const all = made.map((one) => products.find(one)!);
-  redirect(work, product, all[0]!);
+  redirect(work, product, firstOf(all));
   spreadReferences(work, product, all);
   work.drop("product", product, all[0]);
   work.become(key, made);

@@ -1,5 +1,6 @@
 /** Small changes to records that operations are made of. All of them work on a catalogue that was read for this, and change it. */
 
+import { fitting } from "../checked.js";
 import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedBranch, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Met } from "../catalogue/reference-pool.js";
@@ -16,7 +17,7 @@ export function setTargets(
   row: number,
   rows: readonly number[],
 ): void {
-  const { to } = referenceOf(table.kind.fields.find(({ name }) => name === field)!);
+  const { to } = referenceOf(fitting(table.kind.fields, ({ name }) => name === field));
   const met = metAt(table, row);
   table.referenceColumn(field).set(
     row,

@@ -1,5 +1,6 @@
 /** Saying of each reference that names nothing, or too much, where it stands and what comes nearest. */
 
+import { firstOf } from "../checked.js";
 import { splitTable } from "../field-name.js";
 import { locationIn, targetsOf, type Description, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
@@ -65,7 +66,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver,
   /** The field as the sheet's headers know it: for an entry, with the collection and its constant. */
   function fieldInSheet(table: ReadonlyTable, field: string, row: number): string {
     if (!table.kind.entryKey) return field;
-    const constant = table.text(table.kind.entryKey[0]!, row);
+    const constant = table.text(firstOf(table.kind.entryKey), row);
     const collection = splitTable(table.name).collection;
     return `${collection}${typeof constant === "string" ? `(${constant})` : ""}.${field}`;
   }

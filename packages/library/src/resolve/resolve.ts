@@ -7,6 +7,7 @@
  * to be made are made last, so that what is merely given later is found first.
  */
 
+import { firstOf } from "../checked.js";
 import { inLanguage } from "../field-name.js";
 import { locationIn, type Catalogue, type ResolvedBranch, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { formsOf, noReference, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
@@ -134,7 +135,7 @@ export class Resolver {
     const rows = this.names(pool.spec(number), pool.within(number) !== noReference).find(container, pool.text(number));
     if (rows.length > 1) this.ambiguous.set(number, rows);
     if (rows.length !== 1) return false;
-    pool.target.set(number, rows[0]!);
+    pool.target.set(number, firstOf(rows));
     return true;
   }
 

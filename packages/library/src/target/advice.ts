@@ -3,6 +3,7 @@
  * overwrites. Counted by column.
  */
 
+import { firstOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -20,7 +21,7 @@ export function reportAdvice(catalogue: ResolvedCatalogue, target: Target, findi
         const { name } = kindOfScope(layout, scope);
         const table = catalogue.table(name);
         const rows = Array.from({ length: table.size }, (_, row) => row);
-        const has = (row: number) => isFilled(catalogue, table, bindings[0]!.feed, row);
+        const has = (row: number) => isFilled(catalogue, table, firstOf(bindings).feed, row);
         const say = (which: readonly number[], code: "target/recommended" | "target/overwritten", by = "") => {
           if (which.length === 0) return;
           const examples = which.slice(0, maxExamples).map((row) => table.key(row));

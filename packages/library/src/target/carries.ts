@@ -5,6 +5,7 @@
  * Known before anything is written.
  */
 
+import { firstOf } from "../checked.js";
 import { splitTable } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -210,7 +211,7 @@ function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, la
   const left = new Map<string, number[]>();
   for (let row = 0; row < table.size; row++) {
     if (takers.some((takes) => takes(row))) continue;
-    const word = table.text(entryKeyOf(table.kind)[0]!, row);
+    const word = table.text(firstOf(entryKeyOf(table.kind)), row);
     const name = typeof word === "string" ? `${table.name}(${word})` : table.name;
     const rows = left.get(name);
     if (rows) rows.push(row);

@@ -4,6 +4,7 @@
  * In: a row, the records it shows. Out: findings at the source cells. The rehearsal judges the same rules by itself.
  */
 
+import { firstOf, fitting } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import { compareDecimals, decimalPlaces } from "../decimal.js";
@@ -39,7 +40,7 @@ export function rowChecker(
   const children = child && catalogue.table(child.name);
   const checked = columns.map((header) =>
     checkedColumn(
-      layout.columns.find((column) => column.header === header)!,
+      fitting(layout.columns, (column) => column.header === header),
       target,
       file,
     ),
@@ -84,7 +85,7 @@ export function rowChecker(
   };
 
   function reportFormula(at: number, row: WrittenRow): void {
-    const column = layout.columns.find(({ header }) => header === columns[at])!;
+    const column = fitting(layout.columns, ({ header }) => header === columns[at]);
     const text = shortened(row.cells[at]!);
     findings.add(finding("target/formula", { column: column.header, text }, placeOf(column, row)));
   }
@@ -103,7 +104,7 @@ export function rowChecker(
   }
 
   function placeOf(column: Column, row: WrittenRow): Location {
-    const binding = column.bindings[0]!;
+    const binding = firstOf(column.bindings);
     const isChild = (shape.is === "linked" || column.scope.is !== "parent") && row.child >= 0 && children !== undefined;
     return catalogue.location(
       isChild ? children : parents,
@@ -135,7 +136,7 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
   if (!rule) return undefined;
   const only = rule.only === undefined ? undefined : onlyThese(rule.only);
   const facts = { column: column.header, target: target.name };
-  const { codec } = column.bindings[0]!;
+  const { codec } = firstOf(column.bindings);
   const most = rule["characters at most"];
   const range = rangeOf(rule);
   const entriesMost = rule["entries at most"];

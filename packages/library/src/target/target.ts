@@ -1,5 +1,6 @@
 /** A target, ready to use: a platform as its importer behaves, its layouts compiled. */
 
+import { firstOf } from "../checked.js";
 import { parseGiven, type Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";
 import { finding, Findings } from "../findings/finding.js";
@@ -140,7 +141,7 @@ class Compiler {
     const layouts = eachLayout(given).map((layout) => compileLayout(layout, at, kinds, findings));
     if (layouts.some((layout) => layout === undefined)) return undefined;
     const compiled = layouts as Layout[];
-    const headers = compiled[0]!.columns.map((column) => column.header);
+    const headers = firstOf(compiled).columns.map((column) => column.header);
     for (const other of compiled.slice(1))
       if (other.columns.map((column) => column.header).join() !== headers.join())
         this.#mistake(phrase("the layouts of {0} have different columns", name), undefined, "files", written);
@@ -189,7 +190,7 @@ class Compiler {
     const ids = this.#ids(written, given);
     const { limits, endpoint } = given;
     const parts = { mustHave: given["must have"], entryKey: given["entry key"] };
-    return { name, layout: compiled[0]!, layouts: compiled, rules, importer, endpoint, ids, limits, ...parts };
+    return { name, layout: firstOf(compiled), layouts: compiled, rules, importer, endpoint, ids, limits, ...parts };
   }
 
   #ids(written: string, { ids }: ExpandedFile["given"]): IdsTold | undefined {

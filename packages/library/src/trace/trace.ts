@@ -4,8 +4,8 @@
  * In: the catalogue, the plan. Nothing is kept for it while building: the rows are made again, and looked at.
  */
 
+import { firstOf, entryOf } from "../checked.js";
 import { fieldOfColumn, splitTable } from "../field-name.js";
-import { entryOf } from "../entry-of.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { fileRows, type FileRow } from "../build/write-file.js";
@@ -150,7 +150,7 @@ function ofColumn(
   row: number,
   nth: number,
 ): CellOrigin[] {
-  const { feed: feeds } = column.bindings[0]!;
+  const { feed: feeds } = firstOf(column.bindings);
   const at = (from: ReadonlyTable, one: number, field: string): CellOrigin => ({
     field: `${from.name}.${field}`,
     location: catalogue.location(from, one, field),
@@ -173,7 +173,7 @@ function ofColumn(
     case "entries":
       return ofEntries(catalogue, column, feeds, table, row, nth);
     case "naming": {
-      const beside = layout.columns[feeds.beside]!.bindings[0]!.feed;
+      const beside = firstOf(layout.columns[feeds.beside]!.bindings).feed;
       return beside.is === "reference"
         ? ofReference(catalogue, table, row, { ...beside, spec: { ...beside.spec, lang: feeds.lang } }, at)
         : [];
@@ -274,7 +274,7 @@ function entryOrigin(catalogue: ResolvedCatalogue, entries: ReadonlyTable, entry
   const location = catalogue.location(entries, entry, field);
   const origin = entries.fieldOrigin(field, entry);
   const headers = catalogue.sheets[origin?.sheet ?? entries.sheet(entry)]?.headers ?? new Map<string, string>();
-  const word = entries.text(entryKeyOf(entries.kind)[0]!, entry) ?? "";
+  const word = entries.text(firstOf(entryKeyOf(entries.kind)), entry) ?? "";
   const fits = [...headers].filter(([name]) => {
     const own = [root, "variant"].some((kind) => name.startsWith(`${kind}.${collection}`));
     const apart = /\(([^,)]*)/.exec(name)?.[1];

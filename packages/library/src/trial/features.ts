@@ -1,5 +1,6 @@
 /** What a catalogue uses: one word for each thing that an importer may take wrongly. By product. */
 
+import { fitting } from "../checked.js";
 import { fieldOfColumn, splitTable } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -73,7 +74,7 @@ function textFeatures(
   productOf: (table: ReadonlyTable, row: number) => number,
 ): void {
   const name = `${table.name}.${field}`;
-  const spec = table.kind.fields.find((one) => one.name === fieldOfColumn(field))!;
+  const spec = fitting(table.kind.fields, (one) => one.name === fieldOfColumn(field));
   const isWord = isCodeWord(table.kind, spec);
   let longest = -1;
   for (let row = 0; row < table.size; row++) {

@@ -6,7 +6,7 @@
  * no choice can be smaller than.
  */
 
-import { entryOf } from "../entry-of.js";
+import { firstOf, entryOf } from "../checked.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { withoutRecords } from "../catalogue/rebuild.js";
 import { featuresOf } from "./features.js";
@@ -46,7 +46,7 @@ export function chooseTrial(catalogue: ResolvedCatalogue): Trial {
   for (const [feature, rows] of holders) {
     // Where only one shows it, that one comes: itself, if what refers to it need not.
     const own = rows.filter((row) => features[row]!.has(feature));
-    if (own.length === 1) take(own[0]!);
+    if (own.length === 1) take(firstOf(own));
   }
   const open = () => [...all].filter((feature) => ![...chosen].some((row) => features[row]!.has(feature)));
   const left = open();

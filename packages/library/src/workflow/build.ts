@@ -1,6 +1,6 @@
 /** From an opened target to its plan, its upload folder, and the rehearsal of that folder. */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import { buildUpload, stepsNow, type BuildInput, type Upload, type UploadSink } from "../build/build.js";
 import { prepareBuild, type Prepared, type PrepareInput } from "../build/prepare.js";
 import type { TargetView } from "../catalogue/catalogue.js";

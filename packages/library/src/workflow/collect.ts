@@ -4,7 +4,7 @@
  * `02-goods.tsv.report.json` is the report of an uploaded file, `goods.export.tsv` the export that tells the ids of a target's file.
  */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import { z } from "zod";
 import { stepsNow } from "../build/build.js";
 import { isHeldBack } from "../build/hold-back.js";

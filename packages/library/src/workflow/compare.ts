@@ -1,6 +1,6 @@
 /** What is on the platform already: its export, compared with what is intended and what was last delivered. */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import { nothingHeldBack } from "../build/hold-back.js";
 import type { Catalogue, TargetView } from "../catalogue/catalogue.js";
 import { Changes } from "../change/changes.js";

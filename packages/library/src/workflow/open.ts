@@ -4,7 +4,7 @@
  * Nothing that is opened changes. `findings` of each are all that led there.
  */
 
-import { entryOf } from "../entry-of.js";
+import { entryOf } from "../checked.js";
 import { asTargetView, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import { picturesNamed } from "../check/pictures.js";
 import { withPairs } from "../compare/matching.js";
