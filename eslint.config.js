@@ -21,7 +21,7 @@ export default tseslint.config(
     },
   },
   {
-    // What only types tell: promises that nobody waits for, assertions that assert nothing.
+    // What only types tell: promises that are not awaited, assertions that assert nothing.
     files: ["packages/**/*.ts", "examples/**/*.{ts,tsx}", "bench/**/*.ts"],
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
     rules: {

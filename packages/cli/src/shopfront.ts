@@ -25,7 +25,7 @@ export interface Shopfront {
   readonly stop: () => Promise<void>;
 }
 
-/** @param port 0 takes a free one. @throws WrongUse if the port is taken, or the pages are not built. */
+/** @param port 0 takes a free one. @throws UsageError if the port is taken, or the pages are not built. */
 export async function openShopfront(shops: readonly OpenShop[], port = 0): Promise<Shopfront> {
   const root = join(dirname(fileURLToPath(import.meta.resolve("@zest-tier/shopfront/package.json"))), "dist/app");
   if (!existsSync(join(root, "index.html")))

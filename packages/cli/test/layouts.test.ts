@@ -65,6 +65,9 @@ test("draft --for: a target of a platform's sample; a reply closes its question"
   const calibrated = await run(["draft", sample, "--for", "harbour", "--calibrate"], at);
   assert.match(calibrated.out, /Read and written back: 29 rows/);
   assert.match((await run(["draft", sample, "--reply", "refusal=file"], at)).err, /Add --for/);
+  const book = await run(["draft", join(demo, "sources/glimmer.xlsx"), "--for", "harbour"], at);
+  assert.equal(book.code, 2);
+  assert.match(book.err, /several sheets/);
   for (const [reply, says] of [
     ["refusal", /has no "="/],
     ["refusal=all", /not a reply to refusal/],

@@ -3,7 +3,7 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
-import { Findings, Ledger, stepsNow, type Finding, type TargetView } from "#src/index.js";
+import { Findings, Ledger, stepsNow, targetsOf, type Finding, type TargetView } from "#src/index.js";
 import {
   collectIds,
   nothingHeldBack,
@@ -42,15 +42,16 @@ class Answers {
   constructor(
     public catalogue: TargetView,
     readonly change: (name: string, report: ImportReport) => ImportReport | undefined = (_name, report) => report,
+    readonly target = saltmarsh,
   ) {}
 
   plan() {
     this.catalogue = withIds(this.catalogue, this.ledger);
     const there = thereBy(this.ledger, this.catalogue);
     const options = { bytesOf: () => 0, headerBytes: () => 0, pictures: [], there };
-    const plan = planImport(this.catalogue, saltmarsh, options, new Findings())!;
+    const plan = planImport(this.catalogue, this.target, options, new Findings())!;
     assert.deepEqual(
-      verifyPlan(this.catalogue, saltmarsh, plan, () => false, there),
+      verifyPlan(this.catalogue, this.target, plan, () => false, there),
       [],
     );
     return plan;
@@ -79,7 +80,7 @@ class Answers {
     const collected = await collectIds({
       catalogue: this.catalogue,
       kinds,
-      target: saltmarsh,
+      target: this.target,
       plan,
       heldBack: nothingHeldBack,
       ledger: this.ledger,
@@ -185,4 +186,51 @@ test("says where an export is missing, and where a report gives one id to two re
   // Two branches, Hives and Full, come in different rounds: the second is reported the id of the first.
   await same.round();
   assert.ok(codes(same.list).includes("ledger/id-taken"));
+});
+
+test("tells records of one name apart by their path, where the export says what is above them", async () => {
+  const byPath = text.replace(
+    /(  branches:[\s\S]*?)ids: \{ told: report \}/,
+    `$1ids:
+      told: export
+      matched by: [path]
+      layout:
+        layout: branches-export
+        format: { csv: { delimiter: "\\t", quote: none, line end: lf } }
+        language: en
+        rows: { each: category }
+        columns: { Id: category.id, Under: { field: category.parent, as: { by: id } }, Title: category.name@en }`,
+  );
+  const own = new Findings();
+  const target = parseTarget(byPath, "by-path.yaml", kinds, own);
+  assert.ok(target && byPath !== text, JSON.stringify(own.list()));
+  const shelves = [
+    single("a", { Shelf: "Hives / Full", "Feature 1": "" }),
+    single("b", { Shelf: "Suits / Full", "Feature 1": "" }),
+  ];
+  const { catalogue } = await read([{ layout: rangeLayout, csv: rangeCsv(...shelves) }]);
+  const answers = new Answers(catalogue, undefined, target);
+  const header = "Id\tUnder\tTitle\n";
+  const goods = "Id\tTag\tTitle\n8001\ta\ta\n8002\tb\tb\n";
+  answers.exports = { goods, branches: `${header}7001\t\tHives\n7002\t\tSuits\n` };
+  await answers.round();
+  // The platform shows the children the other way round, below their parents.
+  answers.exports = { goods, branches: `${answers.exports["branches"]}7003\t7002\tFull\n7004\t7001\tFull\n` };
+  await answers.round();
+  const table = catalogue.table("category");
+  const idsOf = Array.from({ length: table.size }, (_, row) => {
+    const [above] = targetsOf(catalogue, table, "parent", row);
+    const names = [...(above === undefined ? [] : [above]), row].map((one) => table.text("name@en", one));
+    return [names.join(" / "), answers.ledger.id("category", table.key(row))];
+  });
+  assert.deepEqual(
+    codes(answers.list).filter((code) => code.startsWith("collect/")),
+    [],
+  );
+  assert.deepEqual(Object.fromEntries(idsOf), {
+    Hives: "7001",
+    Suits: "7002",
+    "Hives / Full": "7004",
+    "Suits / Full": "7003",
+  });
 });

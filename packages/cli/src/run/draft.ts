@@ -25,11 +25,11 @@ export const run: Run = async (given, io) => {
   const drafts = drafted.value;
   const findings = drafted.findings.copy();
   const out = textOption(given, "out");
-  if (out !== undefined && drafts.length > 1)
+  const targetName = textOption(given, "for");
+  if ((out !== undefined || targetName !== undefined) && drafts.length > 1)
     throw new UsageError("the workbook has several sheets", `Name one of them: --sheet "${drafts[0]!.sample.sheet}"`);
   if (drafts.length === 0)
     io.err("No header and no repeated element was found.\n→ Give the file unchanged, with its header.\n");
-  const targetName = textOption(given, "for");
   if (targetName === undefined && given.options["reply"] !== undefined)
     throw new UsageError("only the questions about a target take a reply", "Add --for and a name for the target.");
   const calibrations: Calibration[] = [];

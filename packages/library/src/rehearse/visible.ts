@@ -6,7 +6,7 @@ import type { VisibleRule } from "../target/schema.js";
 import { compareText } from "../location.js";
 import type { Snapshot, SnapshotRecord } from "./snapshot.js";
 
-/** A product that nobody would see, and why. */
+/** A product that no shopper would see, and why. */
 export interface Hidden {
   readonly product: string;
   /** In the target's words: "it stands at no place". */

@@ -53,8 +53,9 @@ export interface BuiltUpload extends Upload {
   readonly changes: Changes | undefined;
 }
 
-/** A plan settles changes for good: each plan gets its own. */
-const changesFor = ({ compared }: OpenedTarget): Changes | undefined => compared && new Changes(compared.changes.input);
+/** A plan settles changes for good: each plan gets its own, by what is known of the platform now. */
+const changesFor = ({ compared, ledger, catalogue }: OpenedTarget): Changes | undefined =>
+  compared && new Changes({ ...compared.changes.input, ledger, catalogue });
 
 function inputOf(
   { project, target, catalogue, ledger, pictureNames }: OpenedTarget,
