@@ -190,7 +190,7 @@ test("says where an export is missing, and where a report gives one id to two re
 
 test("tells records of one name apart by their path, where the export says what is above them", async () => {
   const byPath = text.replace(
-    /(  branches:[\s\S]*?)ids: \{ told: report \}/,
+    /( {2}branches:[\s\S]*?)ids: \{ told: report \}/,
     `$1ids:
       told: export
       matched by: [path]
