@@ -38,9 +38,9 @@ const changedOneIn = 100;
 export async function measureChanges({ source, layout: yaml, target: text }: Workload): Promise<ChangeFigure> {
   const kinds = new Kinds();
   const findings = new Findings();
-  const given = parseGiven(yaml, "layout", givenLayout, findings)!;
-  const layout = compileLayout(given.value, given.at, kinds, findings)!;
-  const target = parseTarget(text, "target", kinds, findings)!;
+  const given = findings.took(parseGiven(yaml, "layout", givenLayout))!;
+  const layout = findings.took(compileLayout(given.value, given.at, kinds))!;
+  const target = findings.took(parseTarget(text, "target", kinds))!;
   const started = performance.now();
   const yours = asTargetView(await read(source, layout, kinds));
   const platforms = (await read(source, layout, kinds)).branch();
@@ -64,25 +64,29 @@ export async function measureChanges({ source, layout: yaml, target: text }: Wor
     new Findings(),
   );
   const compareMs = readBothMs + performance.now() - compared;
-  const ports = { findings, source: "en", toSlug: (word: string) => word.toLowerCase().replace(/[^a-z0-9]+/g, "-") };
+  const ports = { source: "en", toSlug: (word: string) => word.toLowerCase().replace(/[^a-z0-9]+/g, "-") };
   const { one, other, axis } = alike(yours);
   const combining = performance.now();
-  const combined = await reshape(
-    yours,
-    { combine: [one, other], into: "both", axis: "Which", values: { [one]: "One", [other]: "Other" }, take: {} },
-    ports,
-    { file: "bench" },
+  const combined = findings.took(
+    await reshape(
+      yours,
+      { combine: [one, other], into: "both", axis: "Which", values: { [one]: "One", [other]: "Other" }, take: {} },
+      ports,
+      { file: "bench" },
+    ),
   );
   const combineMs = performance.now() - combining;
   const splitting = performance.now();
   const split =
     combined &&
-    (await reshape(
-      combined.catalogue,
-      { split: "both", along: axis, name: "{name} {value}", key: "{key}-{value}" },
-      ports,
-      { file: "bench" },
-    ));
+    findings.took(
+      await reshape(
+        combined.catalogue,
+        { split: "both", along: axis, name: "{name} {value}", key: "{key}-{value}" },
+        ports,
+        { file: "bench" },
+      ),
+    );
   const splitMs = performance.now() - splitting;
   if (!split) throw new Error(JSON.stringify(findings.list().slice(-3)));
   return { products: products.size, readBothMs, compareMs, differing: records.length, combineMs, splitMs };

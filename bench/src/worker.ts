@@ -59,9 +59,9 @@ async function sqlCopy(): Promise<undefined> {
 function load(): { project: Project; findings: Findings } {
   const findings = new Findings();
   const kinds = new Kinds();
-  const given = parseGiven(workload.layout, "layout", givenLayout, findings)!;
-  const layout = given && compileLayout(given.value, given.at, kinds, findings);
-  const target = parseTarget(workload.target, "target", kinds, findings);
+  const given = findings.took(parseGiven(workload.layout, "layout", givenLayout))!;
+  const layout = given && findings.took(compileLayout(given.value, given.at, kinds));
+  const target = findings.took(parseTarget(workload.target, "target", kinds));
   if (!layout || !target) throw new Error(JSON.stringify(findings.list()));
   return {
     project: {
@@ -92,18 +92,20 @@ async function build(alsoRehearse: boolean): Promise<object> {
   const catalogue = asTargetView(read.catalogue);
   const sink = await folderSink(join(out, "upload"), "bench");
   if (!sink.ok) throw new Error("no sink");
-  const upload = await buildUpload(
-    {
-      catalogue,
-      target,
-      project: "bench",
-      pictures: new Map(),
-      holdBack: false,
-      despite: new Set(),
-      sha256: nodeSha256,
-    },
-    sink.value,
-    findings,
+  const upload = findings.took(
+    await buildUpload(
+      {
+        catalogue,
+        target,
+        project: "bench",
+        pictures: new Map(),
+        holdBack: false,
+        despite: new Set(),
+        sha256: nodeSha256,
+        found: new Findings(),
+      },
+      sink.value,
+    ),
   );
   if (!upload) throw new Error(JSON.stringify(findings.list().slice(0, 5)));
   const builtAt = performance.now();
@@ -115,7 +117,7 @@ async function build(alsoRehearse: boolean): Promise<object> {
     files: nodeFiles(join(out, "upload")),
   });
   if (!rehearsed.ok) throw new Error("not rehearsed");
-  return { rehearseMs: performance.now() - builtAt, rebuilt: rehearsed.verdict.rebuilt };
+  return { rehearseMs: performance.now() - builtAt, rebuilt: rehearsed.value.rebuilt };
 }
 
 /** Reading into records, and no further: against the parser alone. */
@@ -147,8 +149,8 @@ async function* parsedRows(text: AsyncIterable<string>): AsyncGenerator<string[]
 async function records(): Promise<undefined> {
   const findings = new Findings();
   const kinds = new Kinds();
-  const given = parseGiven(workload.layout, "layout", givenLayout, findings)!;
-  const layout = compileLayout(given.value, given.at, kinds, findings)!;
+  const given = findings.took(parseGiven(workload.layout, "layout", givenLayout))!;
+  const layout = findings.took(compileLayout(given.value, given.at, kinds))!;
   const catalogue = new Catalogue(kinds);
   await readSources([{ file: workload.source, layout }], catalogue, nodeFiles("/"), findings);
   if (findings.hasErrors || catalogue.table("product").size === 0) throw new Error(JSON.stringify(findings.list()[0]));

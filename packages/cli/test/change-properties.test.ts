@@ -8,6 +8,7 @@ import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
 import {
+  valueOf,
   Findings,
   Ledger,
   readbackSnapshot,
@@ -102,8 +103,10 @@ class Side {
     const read = { ...given, catalogue: withIds(given.catalogue, this.ledger) };
     const changes = this.changesOf(read, held, this.ledger);
     const choices = { holdBack: false, despite: new Set<string>(), pictureNames, there: changes.there };
-    const prepared = prepareBuild({ catalogue: read.catalogue, target: this.target, ...choices }, new Findings());
-    return { catalogue: read.catalogue, changes, prepared: await changes.plan(prepared!) };
+    const prepared = valueOf(
+      prepareBuild({ catalogue: read.catalogue, target: this.target, ...choices, found: new Findings() }),
+    );
+    return { catalogue: read.catalogue, changes, prepared: await changes.plan(prepared) };
   }
 
   /** @returns how many files went, and where the stand-in did otherwise than expected. */
@@ -126,15 +129,15 @@ class Side {
         reports.set(name, (await response.json()) as ImportReport);
       }
     }
-    const verdict = await playUpload({
+    const rehearsed = await playUpload({
       catalogue,
       target,
       ...prepared,
       files: memoryFiles(files),
       shop: changes.start(),
     });
-    assert.ok(verdict.ok);
-    const problems = verdict.verdict.files.flatMap(({ name, rows }) =>
+    assert.ok(rehearsed.ok);
+    const problems = rehearsed.value.files.flatMap(({ name, rows }) =>
       rows.flatMap((row, at) => {
         const told = reports.get(name)!.rows[at];
         return told?.outcome === row.outcome
@@ -148,7 +151,6 @@ class Side {
     const collected = await collectIds({
       ...common,
       kinds,
-      findings: new Findings(),
       reports,
       readExport: async (file, layout, into) => {
         const bytes = new Uint8Array(await (await fetch(standIn.url + file.ids!.endpoint!)).arrayBuffer());
@@ -156,8 +158,8 @@ class Side {
         return true;
       },
     });
-    if (collected) {
-      const { taken, ledger: known } = collected;
+    if (collected.ok) {
+      const { taken, ledger: known } = collected.value;
       this.ledger = withDelivered({
         ...common,
         ledger: known,

@@ -6,6 +6,8 @@
 import fc from "fast-check";
 import { dsvFormat } from "d3-dsv";
 import {
+  failure,
+  success,
   finding,
   Findings,
   type FilesPort,
@@ -109,15 +111,15 @@ columns:
 
 export function generatedLayout(groups: "contiguous" | "scattered" = "contiguous"): Layout {
   const findings = new Findings();
-  const given = parseGiven(layoutText.replace("GROUPS", groups), "generated.yaml", givenLayout, findings)!;
-  const layout = given && compileLayout(given.value, given.at, kinds, findings);
+  const given = findings.took(parseGiven(layoutText.replace("GROUPS", groups), "generated.yaml", givenLayout))!;
+  const layout = given && findings.took(compileLayout(given.value, given.at, kinds));
   if (!layout) throw new Error(JSON.stringify(findings.list()));
   return layout;
 }
 
 export async function pennywort(change: (text: string) => string = (text) => text): Promise<Target> {
   const findings = new Findings();
-  const target = parseTarget(change((await shippedTarget("pennywort"))!), "pennywort", kinds, findings);
+  const target = findings.took(parseTarget(change((await shippedTarget("pennywort"))!), "pennywort", kinds));
   if (!target) throw new Error(JSON.stringify(findings.list()));
   return target;
 }
@@ -319,13 +321,12 @@ export function memoryFiles(files: Readonly<Record<string, Uint8Array>>): FilesP
       const bytes = files[path];
       return Promise.resolve(
         bytes
-          ? {
-              ok: true,
-              bytes: (async function* () {
+          ? success(
+              (async function* () {
                 yield await Promise.resolve(bytes);
               })(),
-            }
-          : { ok: false, finding: finding("read/missing-file", {}, { file: path }) },
+            )
+          : failure(finding("read/missing-file", {}, { file: path })),
       );
     },
     list: () => Promise.resolve([]),

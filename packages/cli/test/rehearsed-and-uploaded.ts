@@ -39,11 +39,11 @@ export async function build(
       holdBack,
       despite: holdBack ? new Set() : everything,
       sha256: nodeSha256,
+      found: findings,
     },
     sink,
-    findings,
   );
-  return upload && { upload, files };
+  return upload.ok ? { upload: upload.value, files } : undefined;
 }
 
 export async function play(read: ReadShop, { upload, files }: Built, to: Target, onto = new Shop()): Promise<Verdict> {
@@ -55,7 +55,7 @@ export async function play(read: ReadShop, { upload, files }: Built, to: Target,
     shop: onto,
   });
   assert.ok(rehearsed.ok);
-  return rehearsed.verdict;
+  return rehearsed.value;
 }
 
 interface ReportRow {

@@ -35,7 +35,9 @@ async function done(
   const findings = new Findings();
   let result: Reshaped | undefined;
   for (const operation of operations) {
-    result = await reshape(result?.catalogue ?? catalogue, operation, { findings, source: "en", toSlug: slug }, at);
+    result = findings.took(
+      await reshape(result?.catalogue ?? catalogue, operation, { source: "en", toSlug: slug }, at),
+    );
     if (!result) return { findings };
   }
   return { result: result!, findings };

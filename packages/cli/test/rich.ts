@@ -25,7 +25,7 @@ export const pictureNames = ["a.png", "b.png", "c.png"];
 
 export async function shipped(name: string, change: (text: string) => string = (text) => text): Promise<Target> {
   const findings = new Findings();
-  const target = parseTarget(change((await shippedTarget(name))!), name, kinds, findings);
+  const target = findings.took(parseTarget(change((await shippedTarget(name))!), name, kinds));
   if (!target) throw new Error(JSON.stringify(findings.list()));
   return target;
 }
@@ -210,8 +210,8 @@ function layoutsOf(): ReadonlyMap<string, Layout> {
     Object.entries(sheets).map(([name, yaml]) => {
       const findings = new Findings();
       const text = layoutText(name, yaml);
-      const given = parseGiven(text, `${name}.yaml`, givenLayout, findings)!;
-      const layout = given && compileLayout(given.value, given.at, kinds, findings);
+      const given = findings.took(parseGiven(text, `${name}.yaml`, givenLayout))!;
+      const layout = given && findings.took(compileLayout(given.value, given.at, kinds));
       if (!layout) throw new Error(JSON.stringify(findings.list()));
       return [name, layout];
     }),

@@ -44,7 +44,7 @@ before(async () => {
   cpSync(join(rough, "../clean/pictures"), join(work, "clean/pictures"), { recursive: true });
   const files = nodeFiles(join(work, "rough"));
   findings = new Findings();
-  const project = (await loadProject("project.yaml", files, shippedTarget, findings, shippedLayout))!;
+  const project = findings.took(await loadProject("project.yaml", files, shippedTarget, shippedLayout))!;
   const read = await readProject(project, files, findings);
   const target = project.targets[0]!;
   const catalogue = asTargetView(read.catalogue);
@@ -54,19 +54,21 @@ before(async () => {
   );
   const sink = await folderSink(join(work, "upload"), "p");
   assert.ok(sink.ok);
-  const upload = (await buildUpload(
-    {
-      catalogue,
-      target,
-      project: project.name,
-      pictures,
-      holdBack: false,
-      despite: new Set(Object.keys(findingTable)),
-      sha256: nodeSha256,
-    },
-    sink.value,
-    findings,
-  ))!;
+  const upload = findings.took(
+    await buildUpload(
+      {
+        catalogue,
+        target,
+        project: project.name,
+        pictures,
+        holdBack: false,
+        despite: new Set(Object.keys(findingTable)),
+        sha256: nodeSha256,
+        found: new Findings(),
+      },
+      sink.value,
+    ),
+  )!;
   const rehearsed = await playUpload({
     catalogue,
     target,
@@ -74,7 +76,7 @@ before(async () => {
     files: nodeFiles(join(work, "upload")),
   });
   assert.ok(rehearsed.ok);
-  verdict = rehearsed.verdict;
+  verdict = rehearsed.value;
   standIn = await startStandIn("pennywort");
   await fetch(`${standIn.url}/pictures`, { method: "POST", body: readFileSync(join(work, "upload/01-pictures.zip")) });
   report = (await (

@@ -1,7 +1,7 @@
 /** Building, sending, collecting and rehearsing side by side, round by round: where does the stand-in do otherwise than expected? */
 
 import type { StandIn } from "@zest-tier/standins";
-import { Findings, Ledger, readbackSnapshot, stepsNow, type Plan, type Target } from "zest-tier";
+import { Findings, Ledger, readbackSnapshot, stepsNow, valueOf, type Plan, type Target } from "zest-tier";
 import {
   collectIds,
   compareSnapshots,
@@ -56,8 +56,9 @@ export async function playRounds(
     catalogue = withIds(given, known.ledger);
     const there = thereBy(known.ledger, catalogue);
     const options = { bytesOf: () => 0, headerBytes: () => 0, pictures: pictureNames, there };
-    const plan = planImport(catalogue, target, options, new Findings());
-    if (!plan) break;
+    const planned = planImport(catalogue, target, options);
+    if (!planned.ok) break;
+    const plan = planned.value;
     if (rounds === 0) {
       collections = plan.cost.collections;
       disagreements.push(
@@ -68,7 +69,7 @@ export async function playRounds(
     const reports = await send(plan, files);
     const before = known.ledger.size;
     await collect(plan, reports);
-    const verdict = await playUpload({
+    const rehearsed = await playUpload({
       catalogue,
       target,
       plan,
@@ -76,8 +77,7 @@ export async function playRounds(
       files: memoryFiles(files),
       shop: registers,
     });
-    if (!verdict.ok) throw new Error(verdict.finding.code);
-    for (const expected of verdict.verdict.files) {
+    for (const expected of valueOf(rehearsed).files) {
       const report = reports.get(expected.name)!;
       refused += report.rows.filter((row) => row.outcome === "refused").length + Number(report.refused !== null);
       if ((report.refused === null) !== (expected.refused === undefined))
@@ -139,7 +139,6 @@ export async function playRounds(
       plan,
       heldBack: nothingHeldBack,
       ledger: known.ledger,
-      findings: new Findings(),
       reports,
       readExport: async (file, layout, into) => {
         const bytes = new Uint8Array(await (await fetch(standIn.url + file.ids!.endpoint!)).arrayBuffer());
@@ -148,6 +147,6 @@ export async function playRounds(
       },
       run: "test",
     });
-    known.ledger = collected?.ledger ?? known.ledger;
+    if (collected.ok) known.ledger = collected.value.ledger;
   }
 }

@@ -6,7 +6,7 @@
  */
 
 // What a person does, from a project's files to what the platform answers.
-export { valueOf, type Result } from "./findings/result.js";
+export { failure, success, valueOf, type Result } from "./findings/result.js";
 export type { ProjectPorts } from "./workflow/ports.js";
 export {
   openProject,

@@ -1,6 +1,7 @@
 /**
  * The stages of Zest Tier, in the order of the way through, each usable on its own: a pure function over plain data. Whoever wants the
- * whole way takes `zest-tier`.
+ * whole way takes `zest-tier`. What can fail answers with a `Result`; what cannot (readers of rows, checks) adds to the findings that it is
+ * given.
  */
 
 // The words.

@@ -1,15 +1,11 @@
 /** What the library needs of the world around it. The Node versions are in `node/`; tests and browsers bring their own. */
 
-import type { Finding } from "./findings/finding.js";
+import type { Result } from "./findings/result.js";
 
 /** The files of a folder. */
 export interface FilesPort {
-  /** The file's bytes in chunks, or the finding why there are none. Paths are as the project says them. */
-  readonly read: (
-    path: string,
-  ) => Promise<
-    { readonly ok: true; readonly bytes: AsyncIterable<Uint8Array> } | { readonly ok: false; readonly finding: Finding }
-  >;
+  /** The file's bytes in chunks; fails with `read/missing-file` where there is no such file. Paths are as the project says them. */
+  readonly read: (path: string) => Promise<Result<AsyncIterable<Uint8Array>>>;
   /** Names and sizes of the files in a folder, by code units; empty if there is no such folder. */
   readonly list: (folder: string) => Promise<readonly { readonly name: string; readonly bytes: number }[]>;
 }

@@ -179,6 +179,13 @@ const examples: Record<keyof typeof api, () => unknown> = {
     const text = api.translationXliff(api.translationsOf(target, "fr"), "en", "fr", new api.Findings());
     assert.match(text, /<xliff/);
   },
+  success() {
+    assert.equal(api.valueOf(api.success("range.csv")), "range.csv");
+  },
+  failure() {
+    const result = api.failure(api.finding("read/missing-file", {}, { file: "prices.csv" }));
+    assert.deepEqual([result.ok, result.findings.hasErrors], [false, true]);
+  },
   valueOf() {
     assert.equal(api.valueOf({ ok: true, value: 5, findings: new api.Findings() }), 5);
   },
@@ -335,7 +342,7 @@ const examples: Record<keyof typeof api, () => unknown> = {
   },
   async readWholeZip() {
     const zip = api.writeZip(new Map([["prices.csv", new TextEncoder().encode("No;Price")]]));
-    const found = await api.readWholeZip(new Blob([new Uint8Array(zip)]).stream(), "prices.zip", new api.Findings());
+    const found = api.valueOf(await api.readWholeZip(new Blob([new Uint8Array(zip)]).stream(), "prices.zip"));
     assert.deepEqual(
       [...found].map(([name]) => name),
       ["prices.csv"],

@@ -4,7 +4,15 @@ import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
 import fc from "fast-check";
-import { findingTable, Findings, targetsOf, type ResolvedCatalogue, type Target, type Upload } from "#src/index.js";
+import {
+  valueOf,
+  findingTable,
+  Findings,
+  targetsOf,
+  type ResolvedCatalogue,
+  type Target,
+  type Upload,
+} from "#src/index.js";
 import { buildUpload, isHeldBack, parseTarget, prepareBuild, playUpload } from "#src/parts.js";
 import { nodeSha256 } from "#src/node/index.js";
 import {
@@ -24,7 +32,7 @@ import {
 
 function shipped(name: string): Target {
   const text = readFileSync(new URL(`../../targets/${name}.yaml`, import.meta.url), "utf8");
-  return parseTarget(text, name, kinds, new Findings())!;
+  return valueOf(parseTarget(text, name, kinds));
 }
 
 const runs = Number(process.env["PROPERTY_RUNS"] ?? 60);
@@ -47,9 +55,10 @@ const range = (...rows: readonly Readonly<Record<string, string>>[]): Given => (
 });
 
 async function prepared(sources: readonly Given[], target: Target, holdBack = false) {
-  const { catalogue, findings } = await read(sources);
+  const { catalogue, findings: found } = await read(sources);
   const choices = { holdBack, despite: new Set<string>(), pictureNames: [] };
-  return { catalogue, findings, prepared: prepareBuild({ catalogue, target, ...choices }, findings) };
+  const result = prepareBuild({ catalogue, target, ...choices, found });
+  return { catalogue, findings: result.findings, prepared: result.ok ? result.value : undefined };
 }
 
 const family: readonly Readonly<Record<string, string>>[] = [
@@ -86,10 +95,10 @@ test("such a component is never written as one of the variants, not even in spit
     sha256: nodeSha256,
   };
   const target = shipped("tollgate");
-  const upload = (await buildUpload({ catalogue, target, ...choices }, sink, findings))!;
+  const upload = findings.took(await buildUpload({ catalogue, target, ...choices, found: new Findings() }, sink))!;
   const rehearsed = await playUpload({ catalogue, target, ...upload, files: filesOf(sink.files) });
-  assert.ok(rehearsed.ok && !rehearsed.verdict.rebuilt);
-  assert.match(JSON.stringify(rehearsed.verdict.files), /hive/);
+  assert.ok(rehearsed.ok && !rehearsed.value.rebuilt);
+  assert.match(JSON.stringify(rehearsed.value.files), /hive/);
 });
 
 test("option groups of one name with other choices in two products are reported with both places", async () => {
@@ -181,9 +190,12 @@ test("when everything is held back, nothing is built, and it is an error that sa
   });
   const sink = memorySink();
   const choices = { project: "p", pictures: new Map(), holdBack: true, despite: new Set<string>(), sha256: nodeSha256 };
-  const upload = await buildUpload({ catalogue, target: pennywort(), ...choices }, sink, findings);
-  assert.deepEqual([upload, sink.state], [undefined, "discarded"]);
-  assert.equal(String((one(findings.list(), "build/nothing-left").facts as { held: unknown }).held), "2 products");
+  const upload = await buildUpload({ catalogue, target: pennywort(), ...choices, found: findings }, sink);
+  assert.deepEqual([upload.ok, sink.state], [false, "discarded"]);
+  assert.equal(
+    String((one(upload.findings.list(), "build/nothing-left").facts as { held: unknown }).held),
+    "2 products",
+  );
 });
 
 test("a rehearsal of nothing, as all is held back, is not rebuilt", async () => {
@@ -197,7 +209,7 @@ test("a rehearsal of nothing, as all is held back, is not rebuilt", async () => 
   } as unknown as Upload["plan"];
   const rehearsed = await playUpload({ catalogue, target: pennywort(), plan, heldBack, files: filesOf({}) });
   assert.ok(rehearsed.ok);
-  assert.equal(rehearsed.verdict.rebuilt, false);
+  assert.equal(rehearsed.value.rebuilt, false);
 });
 
 /** Each reference of what is left, of records and of their entries, that leads to what is held back and is more than a link. */
@@ -244,7 +256,7 @@ test("what is held back leaves a closed rest, whichever records of whatever kind
       const cause = one((await read([range({ ...single("x"), Price: "x" })])).findings.list(), "cell/not-a-decimal");
       for (const at of faulty) findings.add({ ...cause, at: { file: "x.csv", record: records[at]! } });
       const choices = { holdBack: true, despite: new Set(["target/variants-only"]), pictureNames: [] };
-      const plan = prepareBuild({ catalogue, target: shipped("saltmarsh"), ...choices }, findings)!;
+      const plan = valueOf(prepareBuild({ catalogue, target: shipped("saltmarsh"), ...choices, found: findings }));
       const isOut = isHeldBack(plan.heldBack);
       for (const at of faulty) {
         const { kind, key } = records[at]!;

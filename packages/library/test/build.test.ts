@@ -23,13 +23,14 @@ async function build(rows: readonly Record<string, string>[], options: Options =
   const memory = memorySink();
   const pictures = new Map([["a.png", new Uint8Array([1, 2, 3])]]);
   const { target = pennywort(), holdBack = false, despite = [], sink = memory } = options;
-  const upload = await buildUpload(
-    { catalogue, target, project: "Test shop", pictures, holdBack, despite: new Set(despite), sha256: nodeSha256 },
+  const choices = { holdBack, despite: new Set(despite), found: findings };
+  const result = await buildUpload(
+    { catalogue, target, project: "Test shop", pictures, sha256: nodeSha256, ...choices },
     sink,
-    findings,
   );
+  const upload = result.ok ? result.value : undefined;
   const text = (name: string) => Buffer.from(memory.files[name] ?? []).toString();
-  return { upload, memory, text, list: findings.list() };
+  return { upload, memory, text, list: result.findings.list() };
 }
 
 const shelf = { Shelf: "Hives / Full", Web: "yes" };
@@ -158,43 +159,50 @@ test("does not hold back where more is wrong than is listed: then it cannot know
   const { catalogue } = await read([
     { layout: rangeLayout, csv: rangeCsv(single("a", { Price: "" }), single("b", { Price: "" }), single("c")) },
   ]);
-  const findings = new Findings(1);
   const input = {
     catalogue,
+    found: new Findings(1),
     target: pennywort(),
     project: "x",
     pictures: new Map<string, Uint8Array>(),
     despite: new Set<string>(),
     sha256: nodeSha256,
   };
-  assert.equal(await buildUpload({ ...input, holdBack: true }, memorySink(), findings), undefined);
+  assert.ok(!(await buildUpload({ ...input, holdBack: true }, memorySink())).ok);
 });
 
 test("says so where there is nothing to upload", async () => {
   const { catalogue, findings } = await read([{ layout: rangeLayout, csv: rangeCsv() }]);
-  prepareBuild({ catalogue, target: pennywort(), holdBack: false, despite: new Set(), pictureNames: [] }, findings);
+  findings.took(
+    prepareBuild({
+      catalogue,
+      target: pennywort(),
+      holdBack: false,
+      despite: new Set(),
+      pictureNames: [],
+      found: new Findings(),
+    }),
+  );
   one(findings.list(), "plan/nothing-to-upload");
 });
 
 test("does not hold back what is wrong with a whole file: then nothing is built", async () => {
   const { catalogue, findings } = await read([{ layout: rangeLayout, csv: new Uint8Array([0x52, 0xfc, 0x0a]) }]);
   const sink = memorySink();
-  assert.equal(
-    await buildUpload(
-      {
-        catalogue,
-        target: pennywort(),
-        project: "x",
-        pictures: new Map(),
-        holdBack: true,
-        despite: new Set(),
-        sha256: nodeSha256,
-      },
-      sink,
-      findings,
-    ),
-    undefined,
+  const built = await buildUpload(
+    {
+      catalogue,
+      target: pennywort(),
+      project: "x",
+      pictures: new Map(),
+      found: findings,
+      holdBack: true,
+      despite: new Set(),
+      sha256: nodeSha256,
+    },
+    sink,
   );
+  assert.ok(!built.ok);
   assert.equal(sink.state, "discarded");
 });
 
@@ -259,7 +267,16 @@ test("says which prices the target has no place for, and which categories it wou
     categories,
     { layout: rangeLayout, csv: rangeCsv(single("hive", { Shelf: "Hives" })) },
   ]);
-  prepareBuild({ catalogue, target: pennywort(), holdBack: false, despite: new Set(), pictureNames: [] }, findings);
+  findings.took(
+    prepareBuild({
+      catalogue,
+      target: pennywort(),
+      holdBack: false,
+      despite: new Set(),
+      pictureNames: [],
+      found: new Findings(),
+    }),
+  );
   assert.deepEqual(one(findings.list(), "target/empty-category").facts, {
     count: 1,
     examples: ["b"],
@@ -284,7 +301,16 @@ test("checks the same whether cells are checked first or while they are written"
   assert.deepEqual(places((await build(rows, { target: unlimited })).list), first);
   const { catalogue } = await read([{ layout: rangeLayout, csv: rangeCsv(...rows) }]);
   const findings = new Findings();
-  prepareBuild({ catalogue, target: pennywort(), holdBack: false, despite: new Set(), pictureNames: [] }, findings);
+  findings.took(
+    prepareBuild({
+      catalogue,
+      target: pennywort(),
+      holdBack: false,
+      despite: new Set(),
+      pictureNames: [],
+      found: new Findings(),
+    }),
+  );
   assert.deepEqual(
     codes(findings.list()),
     first.map(([code]) => code),

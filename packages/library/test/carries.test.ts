@@ -10,7 +10,7 @@ import { codes, kinds, one, pennywort, pennywortText, read, those } from "./supp
 const shipped = (name: string): Target => {
   const findings = new Findings();
   const text = readFileSync(new URL(`../../targets/${name}.yaml`, import.meta.url), "utf8");
-  const target = parseTarget(text, name, kinds, findings);
+  const target = findings.took(parseTarget(text, name, kinds));
   assert.deepEqual(findings.list(), []);
   return target!;
 };
@@ -46,7 +46,9 @@ columns:
 async function prepared(target: Target) {
   const { catalogue } = await read(sources);
   const findings = new Findings();
-  prepareBuild({ catalogue, target, holdBack: false, despite: new Set(), pictureNames: [] }, findings);
+  findings.took(
+    prepareBuild({ catalogue, target, holdBack: false, despite: new Set(), pictureNames: [], found: new Findings() }),
+  );
   return findings.list();
 }
 
@@ -82,7 +84,7 @@ const withStockSetting = pennywortText.replace(
 test("leaves out, or calls otherwise, the columns that the account's settings drop or rename", () => {
   const columnsWith = (settings: Record<string, string>) => {
     const findings = new Findings();
-    const target = parseTarget(withStockSetting, "p.yaml", kinds, findings, { settings, at: undefined });
+    const target = findings.took(parseTarget(withStockSetting, "p.yaml", kinds, { settings, at: undefined }));
     assert.deepEqual(findings.list(), []);
     return target!.files.get("items")!.layout.columns.map((column) => column.header);
   };
@@ -96,7 +98,7 @@ test("says a setting that there is not, and a value that it does not take", () =
   for (const settings of [{ stocks: "kept" }, { stock: "keep" }]) {
     const findings = new Findings();
     assert.equal(
-      parseTarget(withStockSetting, "p.yaml", kinds, findings, { settings, at: { file: "project.yaml" } }),
+      findings.took(parseTarget(withStockSetting, "p.yaml", kinds, { settings, at: { file: "project.yaml" } })),
       undefined,
     );
     const mistake = one(findings.list(), "project/mistake");

@@ -3,7 +3,7 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
-import { Findings, Ledger, stepsNow, targetsOf, type Finding, type TargetView } from "#src/index.js";
+import { valueOf, Findings, Ledger, stepsNow, targetsOf, type Finding, type TargetView } from "#src/index.js";
 import {
   collectIds,
   nothingHeldBack,
@@ -19,7 +19,7 @@ import { codes, filesOf, kinds, one, rangeCsv, rangeLayout, read, single } from 
 
 const text = readFileSync(new URL("../../targets/saltmarsh.yaml", import.meta.url), "utf8");
 const findingsOfTarget = new Findings();
-const saltmarsh = parseTarget(text, "saltmarsh.yaml", kinds, findingsOfTarget)!;
+const saltmarsh = findingsOfTarget.took(parseTarget(text, "saltmarsh.yaml", kinds))!;
 
 const rows = [
   single("a", { Shelf: "Hives / Full", "Feature 1": "" }),
@@ -49,7 +49,7 @@ class Answers {
     this.catalogue = withIds(this.catalogue, this.ledger);
     const there = thereBy(this.ledger, this.catalogue);
     const options = { bytesOf: () => 0, headerBytes: () => 0, pictures: [], there };
-    const plan = planImport(this.catalogue, this.target, options, new Findings())!;
+    const plan = valueOf(planImport(this.catalogue, this.target, options));
     assert.deepEqual(
       verifyPlan(this.catalogue, this.target, plan, () => false, there),
       [],
@@ -77,28 +77,29 @@ class Answers {
         if (changed) reports.set(name, changed);
       }
     }
-    const collected = await collectIds({
-      catalogue: this.catalogue,
-      kinds,
-      target: this.target,
-      plan,
-      heldBack: nothingHeldBack,
-      ledger: this.ledger,
-      findings: this.findings,
-      reports,
-      readExport: async (file, layout, into) => {
-        const content = this.exports[file.name];
-        if (content === undefined) return false;
-        await readSource(
-          { file: `${file.name}.tsv`, layout },
-          into,
-          filesOf({ [`${file.name}.tsv`]: content }),
-          this.findings,
-        );
-        return true;
-      },
-      run: "r",
-    });
+    const collected = this.findings.took(
+      await collectIds({
+        catalogue: this.catalogue,
+        kinds,
+        target: this.target,
+        plan,
+        heldBack: nothingHeldBack,
+        ledger: this.ledger,
+        reports,
+        readExport: async (file, layout, into, findings) => {
+          const content = this.exports[file.name];
+          if (content === undefined) return false;
+          await readSource(
+            { file: `${file.name}.tsv`, layout },
+            into,
+            filesOf({ [`${file.name}.tsv`]: content }),
+            findings,
+          );
+          return true;
+        },
+        run: "r",
+      }),
+    );
     this.ledger = collected?.ledger ?? this.ledger;
     return { files, isLast: stepsNow(plan).length === plan.steps.length };
   }
@@ -202,7 +203,7 @@ test("tells records of one name apart by their path, where the export says what 
         columns: { Id: category.id, Under: { field: category.parent, as: { by: id } }, Title: category.name@en }`,
   );
   const own = new Findings();
-  const target = parseTarget(byPath, "by-path.yaml", kinds, own);
+  const target = own.took(parseTarget(byPath, "by-path.yaml", kinds));
   assert.ok(target && byPath !== text, JSON.stringify(own.list()));
   const shelves = [
     single("a", { Shelf: "Hives / Full", "Feature 1": "" }),

@@ -3,7 +3,15 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
-import { Findings, writeWorkbook, type FilesPort, type Snapshot, type Target, type Upload } from "#src/index.js";
+import {
+  valueOf,
+  Findings,
+  writeWorkbook,
+  type FilesPort,
+  type Snapshot,
+  type Target,
+  type Upload,
+} from "#src/index.js";
 import {
   balance,
   buildUpload,
@@ -28,7 +36,7 @@ import { filesOf, kinds, memorySink, pennywort, rangeCsv, rangeLayout, read, sin
 
 function shipped(name: string): Target {
   const text = readFileSync(new URL(`../../targets/${name}.yaml`, import.meta.url), "utf8");
-  return parseTarget(text, name, kinds, new Findings())!;
+  return valueOf(parseTarget(text, name, kinds));
 }
 
 const sheetOptions = { sheet: undefined, skipsHidden: false, repeatsMerged: false };
@@ -41,7 +49,7 @@ async function build(rows: Rows, target: Target) {
   const sink = memorySink();
   const despite = new Set(findings.list().map(({ code }) => code)).add("target/required");
   const choices = { project: "p", pictures: new Map(), holdBack: false, despite, sha256: nodeSha256 };
-  const upload = await buildUpload({ catalogue, target, ...choices }, sink, findings);
+  const upload = findings.took(await buildUpload({ catalogue, target, ...choices, found: new Findings() }, sink));
   assert.ok(upload, JSON.stringify(findings.list().filter((one) => one.severity === "error")));
   return { catalogue, upload, files: sink.files };
 }
@@ -56,7 +64,7 @@ async function play(
 ) {
   const rehearsed = await playUpload({ catalogue, target, ...upload, files, shop });
   assert.ok(rehearsed.ok);
-  return rehearsed.verdict;
+  return rehearsed.value;
 }
 
 const itemsName = (upload: Upload) => upload.files.find(({ name }) => name.endsWith("items.csv"))!.name;
@@ -70,7 +78,7 @@ test("links that ask for an earlier file wait, where what they name is in the sa
     const rows = [single("a", { "Goes with": "C-b" }), single("b"), single("c", { "Goes with": "C-a" })];
     const { catalogue } = await read([{ layout: rangeLayout, csv: rangeCsv(...rows) }]);
     const options = { bytesOf: () => 0, headerBytes: () => 0, pictures: [] };
-    const plan = planImport(catalogue, target, options, new Findings())!;
+    const plan = valueOf(planImport(catalogue, target, options));
     const waiting = plan.steps.flatMap((step) => (step.is === "upload" ? [...step.waiting.keys()] : []));
     assert.deepEqual(waiting, waits === 0 ? [] : [2], demand);
   }
@@ -212,7 +220,7 @@ test("a code of its own beside several variants refuses the product once the fil
   const built = await build(rows, target);
   const name = Object.keys(built.files).find((one) => one.endsWith(".xlsx"))!;
   const findings = new Findings();
-  const book = (await openWorkbook(built.files[name]!, name, findings))!;
+  const book = findings.took(await openWorkbook(built.files[name]!, name))!;
   const sheet = book.names[0]!;
   const [headers = [], ...lines] = [...readSheet(book, sheet, sheetOptions, { file: name }, findings)].flatMap(
     (one) => one.rows,
@@ -235,6 +243,6 @@ test("a code of its own beside several variants refuses the product once the fil
 
 test("an export that is not of the platform's is not a snapshot", () => {
   const findings = new Findings();
-  assert.equal(exportFromJson("[]", "held.json", pennywort(), findings), undefined);
+  assert.equal(findings.took(exportFromJson("[]", "held.json", pennywort())), undefined);
   assert.ok(findings.hasErrors);
 });

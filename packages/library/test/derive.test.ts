@@ -33,7 +33,7 @@ async function derive(rules: string, extra: Record<string, string | Uint8Array> 
     "goods.csv": csv,
     ...extra,
   });
-  const project = await loadProject("project.yaml", files, () => Promise.resolve(pennywortText), findings);
+  const project = findings.took(await loadProject("project.yaml", files, () => Promise.resolve(pennywortText)));
   const read = project && (await readProject(project, files, findings));
   return { read, findings, lines: read ? dump(read.catalogue) : [] };
 }

@@ -82,7 +82,7 @@ const plain = layoutOf(
 );
 const calibrated = async (text: string) => {
   const findings = new Findings();
-  const result = await calibrateLayout("s.csv", plain, kinds, filesOf({ "s.csv": text }), findings);
+  const result = findings.took(await calibrateLayout("s.csv", plain, kinds, filesOf({ "s.csv": text })));
   return { result: result!, findings };
 };
 

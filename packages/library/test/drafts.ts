@@ -1,7 +1,7 @@
 /** How well drafts do: for each sheet with a layout made by hand, which columns are bound as there, which otherwise, which not. */
 
 import { readdirSync, readFileSync } from "node:fs";
-import { Findings, type Draft } from "#src/index.js";
+import { valueOf, Findings, type Draft } from "#src/index.js";
 import { compileLayout, draftLayout, lookAt, parseGiven } from "#src/parts.js";
 import { givenLayout } from "#src/schemas.js";
 import { bytesOf, kinds } from "./support.js";
@@ -33,7 +33,7 @@ function columnsOf(text: string): {
   readonly columns: ReadonlyMap<string, string>;
   readonly ignored: readonly string[];
 } {
-  const given = parseGiven(text, "layout.yaml", givenLayout, new Findings())!.value;
+  const given = valueOf(parseGiven(text, "layout.yaml", givenLayout)).value;
   const columns = new Map<string, string>();
   const made = new Set(
     Object.values(given.cells).flatMap((cells) =>
@@ -89,8 +89,8 @@ export async function judgeDraft(name: string, bytes: Uint8Array, layout: string
 /** Whether a drafted layout has no mistakes. */
 export function draftMistakes({ yaml }: Draft): readonly object[] {
   const findings = new Findings();
-  const given = parseGiven(yaml, "draft.yaml", givenLayout, findings);
-  if (given) compileLayout(given.value, given.at, kinds, findings);
+  const given = findings.took(parseGiven(yaml, "draft.yaml", givenLayout));
+  if (given) findings.took(compileLayout(given.value, given.at, kinds));
   return findings.list();
 }
 

@@ -5,6 +5,7 @@ import { createHash } from "node:crypto";
 import { test } from "node:test";
 import fc from "fast-check";
 import {
+  valueOf,
   addSource,
   addTarget,
   bindableFields,
@@ -39,8 +40,8 @@ const csv = "Range;No;Name;Wood;Price;Remarks\nh;h-1;Hive;Cedar;10,50;x\nh;h-2;;
 
 const compiles = (text: string): Findings => {
   const findings = new Findings();
-  const given = parseGiven(text, "layout.yaml", givenLayout, findings);
-  if (given) compileLayout(given.value, given.at, kinds, findings);
+  const given = findings.took(parseGiven(text, "layout.yaml", givenLayout));
+  if (given) findings.took(compileLayout(given.value, given.at, kinds));
   return findings;
 };
 
@@ -121,7 +122,7 @@ test("a project is drafted for files that come without one, and takes more sourc
   const text = draftProject("hives: all", [{ file: "a b.csv", layout: "layouts/a.yaml" }], "pennywort", "pictures");
   const more = addTarget(addSource(text, { file: "c.zip", within: "c.csv", layout: "layouts/c.yaml" })!, "saltmarsh")!;
   const findings = new Findings();
-  const given = parseGiven(more, "project.yaml", givenProject, findings);
+  const given = findings.took(parseGiven(more, "project.yaml", givenProject));
   assert.deepEqual(findings.list(), []);
   assert.equal(given?.value.project, "hives: all");
   assert.deepEqual(
@@ -166,10 +167,11 @@ test("an upload built into memory reads as it was written, and its rehearsal rep
   const target = pennywort();
   const folder = memoryFolder();
   const common = { catalogue, target, holdBack: false, despite: new Set<string>() };
-  const upload = await buildUpload(
-    { ...common, project: "hives", pictures: new Map(), sha256: webSha256 },
-    folder.sink,
-    findings,
+  const upload = findings.took(
+    await buildUpload(
+      { ...common, project: "hives", pictures: new Map(), sha256: webSha256, found: new Findings() },
+      folder.sink,
+    ),
   );
   assert.ok(upload, codes(findings.list()).join());
   assert.ok(folder.files.has("run-sheet.html") && folder.files.has("datapackage.json"));
@@ -186,7 +188,7 @@ test("an upload built into memory reads as it was written, and its rehearsal rep
     files: blobFiles(folder.files),
     played: (step) => void told.push(step),
   });
-  assert.ok(rehearsed.ok && rehearsed.verdict.rebuilt);
+  assert.ok(rehearsed.ok && rehearsed.value.rebuilt);
   assert.deepEqual(
     told.map(({ step }) => step),
     upload.plan.steps.map(({ number }) => number),
@@ -237,20 +239,26 @@ test("dropped files are read by their paths, listed by their folder, and missing
   const opened = await files.read("./sources/a.csv");
   assert.ok(opened.ok);
   const chunks: number[] = [];
-  for await (const chunk of opened.bytes) chunks.push(...chunk);
+  for await (const chunk of opened.value) chunks.push(...chunk);
   assert.deepEqual(chunks, [49, 50]);
   const missing = await files.read("nowhere.csv");
-  assert.ok(!missing.ok && missing.finding.code === "read/missing-file");
+  assert.deepEqual(codes(missing.findings.list()), ["read/missing-file"]);
 });
 
 test("the plan as a picture: each step has a box but those that collect ids, and lines lead forward", async () => {
   const { catalogue } = await read([{ layout, csv }]);
-  const prepared = prepareBuild(
-    { catalogue, target: pennywort(), holdBack: false, despite: new Set(), pictureNames: [] },
-    new Findings(),
+  const prepared = valueOf(
+    prepareBuild({
+      catalogue,
+      target: pennywort(),
+      holdBack: false,
+      despite: new Set(),
+      pictureNames: [],
+      found: new Findings(),
+    }),
   );
-  const { boxes, bars, edges, width, height, box } = planDiagram(prepared!.plan);
-  const { steps } = prepared!.plan;
+  const { boxes, bars, edges, width, height, box } = planDiagram(prepared.plan);
+  const { steps } = prepared.plan;
   assert.equal(boxes.length + bars.length, steps.length);
   for (const { x, y } of boxes) assert.ok(x >= 0 && y >= 0 && x + box.width <= width && y + box.height <= height);
   for (const { from, to } of edges) assert.ok(from < to);
@@ -262,17 +270,12 @@ test("a whole archive is unpacked, and one that leads out of its folder is refus
     ["sources/a.csv", new Uint8Array(70_000).fill(65)],
     ["empty.csv", new Uint8Array(0)],
   ]);
-  const findings = new Findings();
-  const whole = await readWholeZip(bytesOf(writeZip(files), 1_000), "p.zip", findings);
-  assert.deepEqual(findings.list(), []);
+  const whole = valueOf(await readWholeZip(bytesOf(writeZip(files), 1_000), "p.zip"));
   assert.deepEqual(
     new Map([...whole].map(([name, bytes]) => [name, [...bytes].join()])),
     new Map([...files].map(([name, bytes]) => [name, [...bytes].join()])),
   );
-  const broken = new Findings();
-  assert.equal(
-    (await readWholeZip(bytesOf(writeZip(new Map([["../out.csv", new Uint8Array([1])]]))), "p.zip", broken)).size,
-    0,
-  );
-  assert.deepEqual(codes(broken.list()), ["read/zip-broken"]);
+  const broken = await readWholeZip(bytesOf(writeZip(new Map([["../out.csv", new Uint8Array([1])]]))), "p.zip");
+  assert.ok(!broken.ok);
+  assert.deepEqual(codes(broken.findings.list()), ["read/zip-broken"]);
 });

@@ -33,7 +33,7 @@ const textOf = (name: string) => readFileSync(new URL(name, folder), "utf8");
 
 function quay() {
   const findings = new Findings();
-  const target = parseTarget(textOf("target.yaml"), "target.yaml", kinds, findings);
+  const target = findings.took(parseTarget(textOf("target.yaml"), "target.yaml", kinds));
   assert.deepEqual(findings.list(), []);
   return target!;
 }
@@ -43,12 +43,8 @@ test("its layouts calibrate on its own samples: every bound cell comes back equa
   for (const name of ["shelves", "wares"]) {
     const findings = new Findings();
     const file = `${name}.csv`;
-    const result = await calibrateLayout(
-      file,
-      target.files.get(name)!.layout,
-      kinds,
-      filesOf({ [file]: textOf(file) }),
-      findings,
+    const result = findings.took(
+      await calibrateLayout(file, target.files.get(name)!.layout, kinds, filesOf({ [file]: textOf(file) })),
     );
     const different = result!.columns.flatMap((column) =>
       column.different.map((one) => [column.header, one.was, one.is]),
@@ -77,18 +73,20 @@ test("a catalogue is built for it, in two files in their order, and rehearsed: r
   const target = quay();
   const { catalogue, findings } = await read(sources);
   const sink = memorySink();
-  const upload = await buildUpload(
-    {
-      catalogue,
-      target,
-      project: "p",
-      pictures: new Map([["a.png", new Uint8Array([1])]]),
-      holdBack: false,
-      despite: new Set(),
-      sha256: nodeSha256,
-    },
-    sink,
-    findings,
+  const upload = findings.took(
+    await buildUpload(
+      {
+        catalogue,
+        target,
+        project: "p",
+        pictures: new Map([["a.png", new Uint8Array([1])]]),
+        holdBack: false,
+        despite: new Set(),
+        sha256: nodeSha256,
+        found: new Findings(),
+      },
+      sink,
+    ),
   );
   assert.ok(upload, JSON.stringify(findings.list().filter((one) => one.severity === "error")));
   assert.deepEqual(verifyPlan(catalogue, target, upload.plan), []);
@@ -101,9 +99,9 @@ test("a catalogue is built for it, in two files in their order, and rehearsed: r
     shop: new Registers(),
   });
   assert.ok(rehearsed.ok);
-  assert.deepEqual(rehearsed.verdict.differences, []);
-  assert.deepEqual(rehearsed.verdict.counts, { created: 6, updated: 0, unchanged: 0, refused: 0 });
-  assert.deepEqual(rehearsed.verdict.hidden, []);
+  assert.deepEqual(rehearsed.value.differences, []);
+  assert.deepEqual(rehearsed.value.counts, { created: 6, updated: 0, unchanged: 0, refused: 0 });
+  assert.deepEqual(rehearsed.value.hidden, []);
 });
 
 test("what it refuses is expected: a sign too long, a ticket of small letters", async () => {
@@ -111,10 +109,20 @@ test("what it refuses is expected: a sign too long, a ticket of small letters", 
   const [given] = sources;
   const spoilt = { ...given!, csv: given!.csv.replace("CB2", "cb2") };
   const { catalogue, findings } = await read([spoilt]);
-  const refused = await buildUpload(
-    { catalogue, target, project: "p", pictures: new Map(), holdBack: false, despite: new Set(), sha256: nodeSha256 },
-    memorySink(),
-    findings,
+  const refused = findings.took(
+    await buildUpload(
+      {
+        catalogue,
+        target,
+        project: "p",
+        pictures: new Map(),
+        holdBack: false,
+        despite: new Set(),
+        sha256: nodeSha256,
+        found: new Findings(),
+      },
+      memorySink(),
+    ),
   );
   assert.equal(refused, undefined);
   assert.ok(codes(findings.list()).includes("target/characters"));
@@ -125,7 +133,7 @@ test("a target drafted from a sample is one that can be used, and says what is a
   const [sample] = await lookAt(bytesOf(textOf("wares.csv")), "wares.csv", findings);
   const { yaml } = draftLayout(sample!, "wares");
   const drafted = draftTarget("quay", yaml, new Map([["refusal", "row"]]));
-  const target = parseTarget(drafted.yaml, "drafted.yaml", kinds, findings);
+  const target = findings.took(parseTarget(drafted.yaml, "drafted.yaml", kinds));
   assert.ok(target, JSON.stringify(findings.list()));
   const open = drafted.questions.filter((question) => question.answer === undefined);
   for (const { name } of open) assert.ok(drafted.yaml.includes(`# assumed: ${name}=`), name);
@@ -138,7 +146,7 @@ test("a target drafted from a sample is one that can be used, and says what is a
   const [other] = await lookAt(bytesOf(grouped), "items.csv", findings);
   const second = draftTarget("grouped", draftLayout(other!, "items").yaml, new Map());
   assert.ok(
-    parseTarget(second.yaml, "grouped.yaml", kinds, findings),
+    findings.took(parseTarget(second.yaml, "grouped.yaml", kinds)),
     `${JSON.stringify(findings.list())}\n${second.yaml}`,
   );
 });

@@ -8,8 +8,8 @@ import { codes, kinds, one, pennywortText, rangeLayout } from "./support.js";
 
 function mistakesIn(yaml: string): readonly Finding[] {
   const findings = new Findings();
-  const given = parseGiven(yaml, "layout.yaml", givenLayout, findings);
-  if (given) compileLayout(given.value, given.at, kinds, findings);
+  const given = findings.took(parseGiven(yaml, "layout.yaml", givenLayout));
+  if (given) findings.took(compileLayout(given.value, given.at, kinds));
   return findings.list();
 }
 
@@ -124,14 +124,14 @@ test("takes a layout that is far too long for no layout", () => {
 test("points at a rule for a column that the target's file does not have", () => {
   const findings = new Findings();
   const text = pennywortText.replace("Weight kg: { from:", "Weight: { from:");
-  assert.equal(parseTarget(text, "pennywort.yaml", kinds, findings), undefined);
+  assert.equal(findings.took(parseTarget(text, "pennywort.yaml", kinds)), undefined);
   const found = one(findings.list(), "target/mistake");
   assert.deepEqual(found.at && { line: found.at.line, char: found.at.char }, spot(text, "Weight: { from:"));
 });
 
 test("publishes a schema that the shipped target passes", () => {
   const findings = new Findings();
-  assert.ok(parseGiven(pennywortText, "pennywort.yaml", givenTarget, findings));
+  assert.ok(findings.took(parseGiven(pennywortText, "pennywort.yaml", givenTarget)));
   assert.deepEqual(findings.list(), []);
 });
 
@@ -150,9 +150,9 @@ test("makes findings of whatever stands in a layout, a target or a project, neve
     fc.property(scrap, (text) => {
       mistakesIn(text);
       const findings = new Findings();
-      if (!parseTarget(text, "t.yaml", kinds, findings)) assert.ok(findings.list().length > 0);
+      if (!findings.took(parseTarget(text, "t.yaml", kinds))) assert.ok(findings.list().length > 0);
       const others = new Findings();
-      if (!parseGiven(text, "p.yaml", givenProject, others)) assert.ok(others.list().length > 0);
+      if (!others.took(parseGiven(text, "p.yaml", givenProject))) assert.ok(others.list().length > 0);
     }),
     { numRuns: 300 },
   );

@@ -70,7 +70,7 @@ derive:
     "t.yaml": pennywortText,
   });
   const findings = new Findings();
-  const project = await loadProject("project.yaml", files, () => Promise.resolve(undefined), findings);
+  const project = findings.took(await loadProject("project.yaml", files, () => Promise.resolve(undefined)));
   const { catalogue } = await readProject(project!, files, findings);
   const row = catalogue.table("product").find("super")!;
   const entry = (collection: string, field: string) => {
@@ -267,7 +267,7 @@ test("a project adds fields and kinds of its own, which are read, resolved and c
     "t.yaml": pennywortText,
   });
   const findings = new Findings();
-  const project = await loadProject("project.yaml", files, () => Promise.resolve(undefined), findings);
+  const project = findings.took(await loadProject("project.yaml", files, () => Promise.resolve(undefined)));
   assert.ok(project, JSON.stringify(findings.list()));
   const { catalogue } = await readProject(project, files, findings);
   assert.deepEqual(codes(findings.list()), ["check/unknown-value"]);
@@ -282,7 +282,7 @@ for (const [what, change, problem] of [
   test(`says ${what} in a project's own kinds, at its place`, async () => {
     const files = filesOf({ "project.yaml": ownKinds.replace(change, problem) });
     const findings = new Findings();
-    assert.equal(await loadProject("project.yaml", files, () => Promise.resolve(undefined), findings), undefined);
+    assert.equal(findings.took(await loadProject("project.yaml", files, () => Promise.resolve(undefined))), undefined);
     const [mistake] = findings.list();
     assert.deepEqual([mistake!.code, mistake!.at?.line], ["project/mistake", what.startsWith("a field") ? 6 : 7]);
   });

@@ -11,8 +11,8 @@ const head = "layout: old\nrows: { each: product }\ncolumns:\n  Key: product.key
 
 function findingsOf(yaml: string): [number | undefined, string][] {
   const findings = new Findings();
-  const given = parseGiven(yaml, "old.yaml", givenLayout, findings);
-  if (given) compileLayout(given.value, given.at, kinds, findings);
+  const given = findings.took(parseGiven(yaml, "old.yaml", givenLayout));
+  if (given) findings.took(compileLayout(given.value, given.at, kinds));
   return findings.list().map((one) => [one.at?.line, `${one.code}: ${describeFinding(one).message}`]);
 }
 
@@ -49,8 +49,8 @@ test("a field that was renamed says so, unless the project has one of that name"
   const [product, ...others] = [kinds.get("product"), ...kinds.all.filter(({ name }) => name !== "product")];
   const own = new Kinds([{ ...product, fields: [...product.fields, { name: "nature", type: "text" }] }, ...others]);
   const findings = new Findings();
-  const given = parseGiven(head + column, "own.yaml", givenLayout, findings);
-  assert.ok(compileLayout(given!.value, given!.at, own, findings));
+  const given = findings.took(parseGiven(head + column, "own.yaml", givenLayout));
+  assert.ok(findings.took(compileLayout(given!.value, given!.at, own)));
 });
 
 test("words that are not old in their place stay: a language called sale, a column called mend", () => {

@@ -222,7 +222,9 @@ test("splits without losing, doubling or overfilling, and keeps what is linked t
 
 async function planned(rows: readonly Record<string, string>[], target: Target) {
   const { catalogue, findings } = await read([{ layout: rangeLayout, csv: rangeCsv(...rows) }]);
-  const plan = planImport(catalogue, target, { bytesOf: () => 100, headerBytes: () => 10, pictures: [] }, findings);
+  const plan = findings.took(
+    planImport(catalogue, target, { bytesOf: () => 100, headerBytes: () => 10, pictures: [] }),
+  );
   return { catalogue, plan: plan!, findings };
 }
 
@@ -313,7 +315,7 @@ test("says so where a target offers no order", async () => {
 test("says so where one product alone is too large for a file", async () => {
   const { catalogue } = await read([{ layout: rangeLayout, csv: rangeCsv(single("a")) }]);
   const findings = new Findings();
-  planImport(catalogue, pennywort(), { bytesOf: () => 5_000_000, headerBytes: () => 0, pictures: [] }, findings);
+  findings.took(planImport(catalogue, pennywort(), { bytesOf: () => 5_000_000, headerBytes: () => 0, pictures: [] }));
   assert.equal(one(findings.list(), "plan/too-large").at?.record?.key, "a");
 });
 

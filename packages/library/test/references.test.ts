@@ -83,8 +83,8 @@ const messages = (findings: Findings): string[] => findings.list().map((one) => 
 /** What is wrong with a part of a layout. */
 function messagesOfLayout(part: string): string[] {
   const findings = new Findings();
-  const given = parseGiven(whole(baseLayout, part), "example.yaml", givenLayout, findings);
-  if (given) compileLayout(given.value, given.at, new Kinds(), findings);
+  const given = findings.took(parseGiven(whole(baseLayout, part), "example.yaml", givenLayout));
+  if (given) findings.took(compileLayout(given.value, given.at, new Kinds()));
   return messages(findings);
 }
 
@@ -100,7 +100,7 @@ async function messagesOfProject(part: string): Promise<string[]> {
   const shippedLayout = (name: string) => Promise.resolve(name === "schema-org" ? baseLayout : undefined);
   const target = (name: string) =>
     Promise.resolve(readFileSync(new URL(`../../targets/${name}.yaml`, import.meta.url), "utf8"));
-  const project = await loadProject("project.yaml", files, target, findings, shippedLayout);
+  const project = findings.took(await loadProject("project.yaml", files, target, shippedLayout));
   return project ? messages(findings) : ["not loaded", ...messages(findings)];
 }
 
@@ -151,8 +151,8 @@ test("a field by another name is suggested, with the page that lists all fields"
   ]) {
     const findings = new Findings();
     const yaml = `layout: x\nrows: { each: variant, of: product, grouped by: P }\ncolumns: { P: product.key, A: ${field} }\n`;
-    const given = parseGiven(yaml, "x.yaml", givenLayout, findings)!;
-    compileLayout(given.value, given.at, new Kinds(), findings);
+    const given = findings.took(parseGiven(yaml, "x.yaml", givenLayout))!;
+    findings.took(compileLayout(given.value, given.at, new Kinds()));
     const [one] = findings.list();
     const { message } = describeFinding(one!);
     assert.ok(message.includes(`Did you mean "${nearest}"?`), message);

@@ -3,6 +3,8 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import {
+  failure,
+  success,
   finding,
   Findings,
   type FilesPort,
@@ -31,14 +33,14 @@ export const pennywortText = readFileSync(new URL("../../targets/pennywort.yaml"
 
 export function pennywort(change: (text: string) => string = (text) => text): Target {
   const findings = new Findings();
-  const target = parseTarget(change(pennywortText), "pennywort.yaml", kinds, findings);
+  const target = findings.took(parseTarget(change(pennywortText), "pennywort.yaml", kinds));
   assert.deepEqual(findings.list(), []);
   return target!;
 }
 
 export function layoutOf(yaml: string, findings = new Findings()): Layout {
-  const given = parseGiven(yaml, "layout.yaml", givenLayout, findings);
-  const layout = given && compileLayout(given.value, given.at, kinds, findings);
+  const given = findings.took(parseGiven(yaml, "layout.yaml", givenLayout));
+  const layout = given && findings.took(compileLayout(given.value, given.at, kinds));
   assert.ok(
     layout,
     `the layout has mistakes: ${codes(findings.list()).join()} ${JSON.stringify(findings.list()[0]?.facts)}`,
@@ -56,9 +58,7 @@ export function filesOf(files: Readonly<Record<string, string | Uint8Array>>): F
     read: (path) => {
       const content = files[path];
       return Promise.resolve(
-        content === undefined
-          ? { ok: false, finding: finding("read/missing-file", {}, { file: path }) }
-          : { ok: true, bytes: bytesOf(content) },
+        content === undefined ? failure(finding("read/missing-file", {}, { file: path })) : success(bytesOf(content)),
       );
     },
     list: () => Promise.resolve(Object.keys(files).map((name) => ({ name, bytes: files[name]!.length }))),

@@ -38,7 +38,7 @@ async function readWith(more = "", files: Readonly<Record<string, string | Uint8
     ...files,
   });
   const findings = new Findings();
-  const loaded = await loadProject("project.yaml", all, () => Promise.resolve(undefined), findings);
+  const loaded = findings.took(await loadProject("project.yaml", all, () => Promise.resolve(undefined)));
   assert.ok(loaded, JSON.stringify(findings.list()));
   const { catalogue } = await readProject(loaded, all, findings);
   return { catalogue, findings };

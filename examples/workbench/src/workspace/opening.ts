@@ -44,7 +44,7 @@ export async function unpacked(dropped: Dropped, findings: Findings): Promise<Ma
     const port = blobFiles(new Map([[path, blob]]));
     const opened = await port.read(path);
     if (!opened.ok) continue;
-    for (const [name, bytes] of await readWholeZip(opened.bytes, path, findings))
+    for (const [name, bytes] of findings.took(await readWholeZip(opened.value, path)) ?? [])
       files.set(name, new Blob([new Uint8Array(bytes)]));
   }
   return fromProject(files);

@@ -81,7 +81,7 @@ export async function* supplierCases(): AsyncGenerator<GoldenCase> {
     const calibrated: string[] = [];
     for (const layout of layouts) {
       const findings = new Findings();
-      const result = await calibrateLayout(file, layout, kinds, files, findings);
+      const result = findings.took(await calibrateLayout(file, layout, kinds, files));
       const columns = result?.columns.map((column) => ({ ...column, forms: [...column.forms] }));
       calibrated.push(JSON.stringify({ ...result, columns, findings: findingsToJson(findings.list(), "en") }, null, 1));
     }
@@ -141,19 +141,19 @@ async function record(
   const pictures = new Map(pictureNames.map((name) => [name, new Uint8Array([1])]));
   const despite = holdBack ? new Set<string>() : everything;
   const choices = { project: "golden", pictures, holdBack, despite, sha256: nodeSha256 };
-  const upload = await buildUpload({ catalogue, target, ...choices }, sink, findings);
-  const found = JSON.stringify(findingsToJson(findings.list(), "en"), null, 1);
-  if (!upload) return { findings: found, plan: "none", files: "none", papers: "none", verdict: "none" };
-  const { plan, heldBack } = upload;
+  const built = await buildUpload({ catalogue, target, ...choices, found: findings }, sink);
+  const found = JSON.stringify(findingsToJson(built.findings.list(), "en"), null, 1);
+  if (!built.ok) return { findings: found, plan: "none", files: "none", papers: "none", verdict: "none" };
+  const { plan, heldBack } = built.value;
   const inRounds = isOfRecords(target) && plan.steps.some((step) => step.is === "collect");
   const rehearsed = inRounds
-    ? { ok: true as const, verdict: await rehearseThrough({ catalogue, target, heldBack, pictureNames }) }
+    ? { ok: true as const, value: await rehearseThrough({ catalogue, target, heldBack, pictureNames }) }
     : await playUpload({ catalogue, target, plan, heldBack, files: memoryFiles(files) });
   return {
     findings: found,
     plan: JSON.stringify(planToJson(plan, "en"), null, 1),
     ...filesTexts(Object.entries(files)),
-    verdict: rehearsed.ok ? verdictText(rehearsed.verdict) : "none",
+    verdict: rehearsed.ok ? verdictText(rehearsed.value) : "none",
   };
 }
 
@@ -165,15 +165,15 @@ const shipped = async (name: string): Promise<Target> => parse((await shippedTar
 
 function parse(text: string, name: string): Target {
   const findings = new Findings();
-  const target = parseTarget(text, name, kinds, findings);
+  const target = findings.took(parseTarget(text, name, kinds));
   if (!target) throw new Error(JSON.stringify(findings.list()));
   return target;
 }
 
 function layoutOf(yaml: string, name: string): Layout {
   const findings = new Findings();
-  const given = parseGiven(yaml, name, givenLayout, findings);
-  const layout = given && compileLayout(given.value, given.at, kinds, findings);
+  const given = findings.took(parseGiven(yaml, name, givenLayout));
+  const layout = given && findings.took(compileLayout(given.value, given.at, kinds));
   if (!layout) throw new Error(JSON.stringify(findings.list()));
   return layout;
 }

@@ -4,6 +4,7 @@
  * In: the resolved catalogue, a target, what is wrong so far. Out: the upload, or findings and nothing.
  */
 
+import type { Result } from "../findings/result.js";
 import { entryOf } from "../checked.js";
 import { Findings } from "../findings/finding.js";
 import { writeZip } from "../formats/zip-write.js";
@@ -53,15 +54,10 @@ export function stepsNow({ steps }: Plan): readonly Step[] {
 }
 
 /**
- * Builds the upload folder into a sink.
- *
- * @returns undefined when errors block the upload: then the sink has been discarded.
+ * Builds the upload folder into a sink. Fails where errors block the upload: then the sink has been discarded. The findings of the
+ * result are those found before, and what is found now.
  */
-export async function buildUpload(
-  input: BuildInput,
-  sink: UploadSink,
-  findings: Findings,
-): Promise<Upload | undefined> {
+export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<Result<Upload>> {
   const { catalogue, target, pictures, despite } = input;
   // Where nothing about the plan hangs on the cells, they are checked as they are written: rows are made once, not twice.
   // Files that come after a collection of ids are not written yet, and are checked anyway.
@@ -70,7 +66,9 @@ export async function buildUpload(
     target.files.size > 1 ||
     [...target.files.values()].some((file) => file.limits.bytes !== undefined);
   const when = cellsFirst ? "cells now" : "cells when written";
-  const first = prepareBuild({ ...input, pictureNames: [...pictures.keys()] }, findings, when);
+  const preparing = prepareBuild({ ...input, pictureNames: [...pictures.keys()] }, when);
+  const first = preparing.ok ? preparing.value : undefined;
+  const findings = preparing.findings.copy();
   // What is not listed cannot be held back.
   const isStopped = (): boolean =>
     (input.holdBack && findings.hasUnlistedErrors) ||
@@ -80,22 +78,22 @@ export async function buildUpload(
   if (!prepared) {
     if (!cellsFirst) checkCells(catalogue, target, findings);
     await sink.discard();
-    return undefined;
+    return { ok: false, findings };
   }
   // What the platform has already is not sent again: then there is no folder to write.
   if (prepared.plan.steps.length === 0 && input.there?.isBegun) {
     await sink.discard();
-    return { ...prepared, files: [], stopsAt: undefined };
+    return { ok: true, value: { ...prepared, files: [], stopsAt: undefined }, findings };
   }
   try {
     const files = await writeUpload(input, prepared, sink, cellsFirst ? undefined : findings);
     if (isStopped()) {
       await sink.discard();
-      return undefined;
+      return { ok: false, findings };
     }
     await sink.finish();
     const stop = prepared.plan.steps.find((step) => step.is === "collect");
-    return { ...prepared, files, stopsAt: stop?.number };
+    return { ok: true, value: { ...prepared, files, stopsAt: stop?.number }, findings };
   } catch (error) {
     await sink.discard();
     throw error;

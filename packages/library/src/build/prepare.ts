@@ -4,6 +4,7 @@
  * In: the resolved catalogue, the target. Out: a plan and what stays out of it, or findings.
  */
 
+import { type Result, resultOf } from "../findings/result.js";
 import { firstOf, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { finding, type Finding, type Findings, type ReadonlyFindings } from "../findings/finding.js";
@@ -23,6 +24,8 @@ import { kindPhrase, phrase, type Phrase } from "../phrases/phrase.js";
 export interface PrepareInput {
   readonly catalogue: TargetView;
   readonly target: Target;
+  /** What was found before: errors hold records back. */
+  readonly found: ReadonlyFindings;
   /** Leave out what is faulty. */
   readonly holdBack: boolean;
   /** Errors of these codes do not count. */
@@ -49,16 +52,15 @@ export function stoppingErrors(findings: ReadonlyFindings, despite: ReadonlySet<
 }
 
 /**
- * All that comes before the files: what the target asks of each cell, what is held back, the plan.
- *
- * @returns undefined when there is no plan; the findings say why.
+ * All that comes before the files: what the target asks of each cell, what is held back, the plan. Fails where there is none. The
+ * findings of the result are those found before, and what is found now.
  */
 export function prepareBuild(
   input: PrepareInput,
-  findings: Findings,
   checking: "cells now" | "cells when written" = "cells now",
-): Prepared | undefined {
+): Result<Prepared> {
   const { catalogue, target } = input;
+  const findings = input.found.copy();
   reportUncarried(catalogue, target, findings);
   reportVariantsOnly(catalogue, target, findings);
   reportAdvice(catalogue, target, findings);
@@ -71,10 +73,8 @@ export function prepareBuild(
       .filter((one) => (one.severity === "error" && !input.despite.has(one.code)) || one.code === "resolve/held-back");
     heldBack = holdBack(catalogue, causes, findings);
   }
-  const plan = planImport(
-    catalogue,
-    target,
-    {
+  const plan = findings.took(
+    planImport(catalogue, target, {
       isLeftOut: isHeldBack(heldBack),
       bytesOf: (file, product) => bytes.get(file.name)?.[product] ?? 0,
       headerBytes: (file) =>
@@ -84,12 +84,11 @@ export function prepareBuild(
       pictures: input.pictureNames,
       there: input.there,
       manualSteps: input.manualSteps,
-    },
-    findings,
+    }),
   );
   if (plan && isNothingLeft(catalogue, plan, heldBack))
     findings.add(finding("build/nothing-left", { held: heldBackText(heldBack) }));
-  return plan && { plan, heldBack };
+  return resultOf(plan && { plan, heldBack }, findings);
 }
 
 /** Whether all that there was to upload is held back. Nothing to upload because nothing has changed is another thing. */

@@ -3,7 +3,8 @@
 import { fieldOfColumn, splitTable } from "../field-name.js";
 import { entryOf } from "../checked.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
-import { finding, type Findings } from "../findings/finding.js";
+import { finding } from "../findings/finding.js";
+import { failure, success, type Result } from "../findings/result.js";
 import { fieldOf } from "../kind.js";
 import { writtenKind } from "../layout/write.js";
 import type { UploadStep } from "../plan/plan.js";
@@ -25,13 +26,12 @@ export interface PlannedBulkChange {
   readonly step: UploadStep;
 }
 
-/** @returns undefined, with a finding, where the target has no column for the field or asks for all columns. */
+/** Plans a bulk change; fails where the target has no column for the field. */
 export function planBulkChange(
   given: TargetView,
   target: Target,
   { name, field, constant }: NamedBulkChange,
-  findings: Findings,
-): PlannedBulkChange | undefined {
+): Result<PlannedBulkChange> {
   const { kind, collection: own = "" } = splitTable(field);
   const spec = given.kinds.find(kind);
   const isText = spec && fieldOf(spec, fieldOfColumn(own))?.type !== undefined;
@@ -67,9 +67,8 @@ export function planBulkChange(
         places: [],
         after: [],
       };
-      return { catalogue: asTargetView(catalogue), step };
+      return success({ catalogue: asTargetView(catalogue), step });
     }
   }
-  findings.add(finding("change/no-column", { field, target: target.name }));
-  return undefined;
+  return failure(finding("change/no-column", { field, target: target.name }));
 }

@@ -6,6 +6,7 @@
  * ledger stays as it was. Rows that were refused are no such failure: what they are about is not confirmed.
  */
 
+import type { Result } from "../findings/result.js";
 import { firstOf, entryOf } from "../checked.js";
 import {
   type ReadonlyCatalogue,
@@ -40,8 +41,8 @@ export interface ImportReport {
   }[];
 }
 
-/** Reads an export into a catalogue of its own. */
-export type ReadExport = (file: TargetFile, layout: Layout, into: Catalogue) => Promise<boolean>;
+/** Reads an export into a catalogue of its own. @returns whether there is one. */
+export type ReadExport = (file: TargetFile, layout: Layout, into: Catalogue, findings: Findings) => Promise<boolean>;
 
 export interface CollectInput {
   readonly catalogue: TargetView;
@@ -50,10 +51,8 @@ export interface CollectInput {
   readonly plan: Plan;
   readonly heldBack: HeldBack;
   readonly ledger: Ledger;
-  readonly findings: Findings;
   /** By the name of the uploaded file. */
   readonly reports: ReadonlyMap<string, ImportReport>;
-  /** @returns whether there is an export of the file. */
   readonly readExport: ReadExport;
   readonly run: string;
 }
@@ -75,16 +74,15 @@ export interface Collected {
 }
 
 /**
- * What the reports and exports of a plan's first uploads tell, in a copy of the ledger.
- *
- * @returns undefined when anything is missing or cannot be told; then the findings say what.
+ * What the reports and exports of a plan's first uploads tell, in a copy of the ledger; fails where anything is missing or cannot be
+ * told.
  */
-export async function collectIds(given: CollectInput): Promise<Collected | undefined> {
+export async function collectIds(given: CollectInput): Promise<Result<Collected>> {
   const findings = new Findings();
-  // Of rows that were refused there can be many: they must not hide what makes the collecting fail.
-  const refusals = new Findings();
+  // Neither rows that were refused nor what cannot be read of an export make the collecting fail.
+  const others = new Findings();
   const ledger = given.ledger.copy();
-  const input: Collecting = { ...given, ledger, findings, refusals };
+  const input: Collecting = { ...given, ledger, findings, others };
   const counts = { ids: 0, confirmed: 0, refused: 0 };
   const taken = new Map<UploadStep, AcceptedRows>();
   const exported = new Map<TargetFile, UploadStep[]>();
@@ -99,13 +97,16 @@ export async function collectIds(given: CollectInput): Promise<Collected | undef
       exported.set(file, [...(exported.get(file) ?? []), step]);
   }
   for (const [file, steps] of exported) await collectExport(input, file, steps, taken, counts);
-  given.findings.add(...refusals.list(), ...findings.list());
-  if (findings.hasErrors) return undefined;
-  return { ...counts, taken, ledger, catalogue: withIds(given.catalogue, ledger) };
+  const hasFailed = findings.hasErrors;
+  findings.took({ ok: false, findings: others });
+  if (hasFailed) return { ok: false, findings };
+  return { ok: true, value: { ...counts, taken, ledger, catalogue: withIds(given.catalogue, ledger) }, findings };
 }
 
 interface Collecting extends CollectInput {
-  readonly refusals: Findings;
+  readonly findings: Findings;
+  /** What does not make it fail. */
+  readonly others: Findings;
 }
 
 type Counts = { ids: number; confirmed: number; refused: number };
@@ -155,7 +156,7 @@ function collectStep(input: Collecting, step: UploadStep, file: TargetFile, coun
       if (!isTaken) {
         const reasons =
           report.refused === null ? (told?.reasons ?? ["the report does not tell of it"]) : [report.refused];
-        input.refusals.add(finding("collect/refused", { reasons }, at));
+        input.others.add(finding("collect/refused", { reasons }, at));
         counts.refused++;
         continue;
       }
@@ -218,7 +219,7 @@ async function collectExport(
   taken: ReadonlyMap<UploadStep, AcceptedRows>,
   counts: Counts,
 ): Promise<void> {
-  const { catalogue, findings, ledger, kinds, readExport } = input;
+  const { catalogue, findings, others, ledger, kinds, readExport } = input;
   const { layout, matchedBy } = file.ids!;
   const kind = layout!.shape.parent.name;
   const wanted = [
@@ -233,7 +234,7 @@ async function collectExport(
   if (wanted.length === 0) return;
   const unresolved = new Catalogue(kinds);
   seedContainers(unresolved, catalogue, kind);
-  if (!(await readExport(file, layout!, unresolved))) {
+  if (!(await readExport(file, layout!, unresolved, others))) {
     findings.add(finding("collect/no-export", { kind }, { file: file.ids!.endpoint ?? file.name }));
     return;
   }

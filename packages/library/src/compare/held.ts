@@ -4,6 +4,7 @@
  * In: bytes of an export. Out: a snapshot, or findings why it is none. Nothing of a broken export is taken.
  */
 
+import { failure, type Result, success } from "../findings/result.js";
 import { asTargetView, Catalogue } from "../catalogue/catalogue.js";
 import { nothingHeldBack } from "../build/hold-back.js";
 import { finding, Findings } from "../findings/finding.js";
@@ -21,31 +22,26 @@ function listsOf({ readback }: Target): string[] {
   return Object.values(readback.records).map(({ each }) => each);
 }
 
-/** @param file as findings call it. @returns undefined, with a finding, for what is not a whole export of this platform. */
-export function exportFromJson(text: string, file: string, target: Target, findings: Findings): Snapshot | undefined {
+/** Reads a platform's catalogue in JSON; fails for what is not a whole export of this platform. @param file as findings call it. */
+export function exportFromJson(text: string, file: string, target: Target): Result<Snapshot> {
   let json: unknown;
   try {
     json = JSON.parse(text);
   } catch {
-    findings.add(finding("compare/not-whole", { target: target.name }, { file }));
-    return undefined;
+    return failure(finding("compare/not-whole", { target: target.name }, { file }));
   }
   const missing = listsOf(target).filter((list) => !Array.isArray(at(json, list)));
-  if (missing.length > 0) {
-    findings.add(finding("compare/other-export", { missing, target: target.name }, { file }));
-    return undefined;
-  }
-  return readbackSnapshot(json, target);
+  if (missing.length > 0) return failure(finding("compare/other-export", { missing, target: target.name }, { file }));
+  return success(readbackSnapshot(json, target));
 }
 
-/** Reads one of the target's own files as an export. @param read puts its rows into a catalogue, with a layout. */
+/** Reads one of the target's own files as an export; fails for what is none of them. @param read puts its rows into a catalogue, with a layout. */
 export async function exportFromFile(
   file: string,
   target: Target,
   kinds: Kinds,
   read: (layout: Layout, into: Catalogue, findings: Findings) => Promise<unknown>,
-  findings: Findings,
-): Promise<Snapshot | undefined> {
+): Promise<Result<Snapshot>> {
   const whole = [...target.files.values()].filter(({ layout }) => layout.shape.child !== undefined);
   for (const { layout } of whole) {
     const own = new Findings();
@@ -53,9 +49,8 @@ export async function exportFromFile(
     await read(layout, catalogue, own);
     const { catalogue: resolved } = resolveReferences(catalogue, own);
     if (!own.hasErrors && resolved.table("product").size > 0)
-      return intendedByTarget(asTargetView(resolved), target, nothingHeldBack).snapshot;
+      return success(intendedByTarget(asTargetView(resolved), target, nothingHeldBack).snapshot);
   }
   const missing = whole.map(({ layout }) => layout.name);
-  findings.add(finding("compare/other-export", { missing, target: target.name }, { file }));
-  return undefined;
+  return failure(finding("compare/other-export", { missing, target: target.name }, { file }));
 }

@@ -3,9 +3,10 @@
  * specialist's answers count.
  */
 
+import { failure, type Result } from "../findings/result.js";
 import { entryOf } from "../checked.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
-import { finding, type Findings } from "../findings/finding.js";
+import { finding, Findings } from "../findings/finding.js";
 import { compareText, type Location } from "../location.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Snapshot, SnapshotRecord } from "../rehearse/snapshot.js";
@@ -164,27 +165,30 @@ export function pairRows(pairs: readonly RepliedPair[]): string[][] {
   ];
 }
 
-/** @returns undefined where the header is not that of pairs; an answer that is neither is a finding. */
+/** Reads answered pairs; fails where the header is not that of pairs. An answer that is neither is a finding. */
 export function pairsOfRows(
   rows: readonly (readonly string[])[],
   lines: readonly number[],
   file: string,
-  findings: Findings,
-): RepliedPair[] | undefined {
-  const [header, ...rest] = rows;
-  if (columns.some((column) => !header?.includes(column))) {
-    findings.add(finding("compare/no-pairs", { columns }, { file }));
-    return undefined;
-  }
-  const indexOf = (name: (typeof columns)[number]): number => header!.indexOf(name);
-  return rest.map((cells, at) => {
-    const reply = (cells[indexOf("Reply")] ?? "").trim().toLowerCase();
+): Result<RepliedPair[]> {
+  const findings = new Findings();
+  const [header = [], ...rest] = rows;
+  if (columns.some((column) => !header.includes(column)))
+    return failure(finding("compare/no-pairs", { columns }, { file }));
+  const cellOf = (cells: readonly string[], name: (typeof columns)[number]): string =>
+    cells[header.indexOf(name)] ?? "";
+  const pairs = rest.map((cells, at): RepliedPair => {
+    const reply = cellOf(cells, "Reply").trim().toLowerCase();
     const isReply = reply === "same" || reply === "different";
     if (!isReply && reply !== "")
       findings.add(finding("compare/odd-reply", { text: reply }, { file, line: lines[at + 1]!, column: "Reply" }));
-    const [kind, yours, platforms, why] = (["Kind", "Yours", "On platform", "Reason"] as const).map(
-      (name) => cells[indexOf(name)] ?? "",
-    );
-    return { kind: kind!, yours: yours!, platforms: platforms!, why: why!, reply: isReply ? reply : undefined };
+    return {
+      kind: cellOf(cells, "Kind"),
+      yours: cellOf(cells, "Yours"),
+      platforms: cellOf(cells, "On platform"),
+      why: cellOf(cells, "Reason"),
+      reply: isReply ? reply : undefined,
+    };
   });
+  return { ok: true, value: pairs, findings };
 }

@@ -1,8 +1,9 @@
 /** From the rules of a project to rules that can be run. Every mistake is a finding at its place in the project file. */
 
+import { type Result, resultOf, success } from "../findings/result.js";
 import { inLanguage, parseWritten } from "../field-name.js";
 import { parsePattern, type Pattern } from "../codecs/pattern.js";
-import { finding, type Findings } from "../findings/finding.js";
+import { finding, Findings } from "../findings/finding.js";
 import type { Given } from "../given/yaml.js";
 import { fieldOf, type FieldSpec, type Kinds, type KindSpec } from "../kind.js";
 import { codecOf, type CodecChoice } from "../layout/codec-of.js";
@@ -46,21 +47,21 @@ export interface DeriveRule {
 
 type At = Given<unknown>["at"];
 
-/** @returns undefined when there are mistakes. */
+/** Compiles the rules of a project; fails where there are mistakes, each at its place. */
 export async function compileRules(
   rules: readonly GivenRule[],
   tables: ReadonlySet<string>,
   at: At,
   kinds: Kinds,
-  findings: Findings,
-): Promise<readonly DeriveRule[] | undefined> {
-  if (rules.length === 0) return [];
+): Promise<Result<readonly DeriveRule[]>> {
+  if (rules.length === 0) return success([]);
+  const findings = new Findings();
   // Loaded only for projects that have rules.
   const { expressionParser } = await import("./expression.js");
   const compiled = rules.map((rule, index) =>
     compileRule(rule, index, { tables, at, kinds, findings, expressionParser }),
   );
-  return compiled.every((rule) => rule !== undefined) ? compiled : undefined;
+  return resultOf(compiled.every((rule) => rule !== undefined) ? compiled : undefined, findings);
 }
 
 interface Context {

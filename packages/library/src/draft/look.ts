@@ -26,7 +26,7 @@ export async function lookAt(
   const head = await reader.peek(8);
   if (isWorkbook(head)) {
     const all = await reader.all(maxBytes);
-    const book = all && (await openWorkbook(all, file, findings));
+    const book = all && findings.took(await openWorkbook(all, file));
     if (!book) return [];
     return book.names
       .filter((name) => !book.isHidden(name))

@@ -7,6 +7,7 @@
 import type { Language } from "../phrases/phrase.js";
 import { findingTable } from "./finding-table.js";
 import { germanFindings } from "./german.js";
+import type { Result } from "./result.js";
 import { compareLocations, compareText, type Location } from "../location.js";
 
 /** Errors block a build. Warnings and notes do not. */
@@ -60,41 +61,61 @@ export interface ReadonlyFindings {
 /** Keeps findings up to a limit a code, and counts what is beyond, so that hostile input cannot fill the memory. */
 export class Findings implements ReadonlyFindings {
   readonly #kept: Finding[] = [];
-  readonly #counts = new Map<FindingCode, number>();
-  #errors = 0;
+  readonly #keptOf = new Map<FindingCode, number>();
+  /** By code: how many went over the limit. */
+  readonly #beyond = new Map<FindingCode, number>();
+  #hasErrors = false;
+  #hasUnlistedErrors = false;
 
   constructor(readonly mostPerCode = 10_000) {}
 
   copy(): Findings {
     const made = new Findings(this.mostPerCode);
-    for (const one of this.#kept) made.#kept.push(one);
-    for (const [code, count] of this.#counts) made.#counts.set(code, count);
-    made.#errors = this.#errors;
+    made.#addAll(this);
     return made;
   }
 
   add(...given: readonly Finding[]): void {
-    for (const one of given) {
-      const count = (this.#counts.get(one.code) ?? 0) + 1;
-      this.#counts.set(one.code, count);
-      if (one.severity === "error") this.#errors++;
-      if (count <= this.mostPerCode) this.#kept.push(one);
+    for (const one of given) this.#add(one);
+  }
+
+  #add(one: Finding): void {
+    const { code, severity } = one;
+    const kept = this.#keptOf.get(code) ?? 0;
+    if (severity === "error") this.#hasErrors = true;
+    if (kept < this.mostPerCode) {
+      this.#keptOf.set(code, kept + 1);
+      this.#kept.push(one);
+    } else {
+      this.#beyond.set(code, (this.#beyond.get(code) ?? 0) + 1);
+      if (severity === "error") this.#hasUnlistedErrors = true;
     }
   }
 
+  /** Takes the findings of a result, and the count of those beyond its limit. @returns its value, if it has one. */
+  took<T>(result: Result<T>): T | undefined {
+    this.#addAll(result.findings.copy());
+    return result.ok ? result.value : undefined;
+  }
+
+  #addAll(given: Findings): void {
+    for (const one of given.#kept) this.#add(one);
+    for (const [code, count] of given.#beyond) this.#beyond.set(code, (this.#beyond.get(code) ?? 0) + count);
+    this.#hasErrors ||= given.#hasErrors;
+    this.#hasUnlistedErrors ||= given.#hasUnlistedErrors;
+  }
+
   get hasUnlistedErrors(): boolean {
-    return this.#errors > this.#kept.reduce((sum, { severity }) => (severity === "error" ? sum + 1 : sum), 0);
+    return this.#hasUnlistedErrors;
   }
 
   /** Of all that were added, whether they are listed or not. */
   get hasErrors(): boolean {
-    return this.#errors > 0;
+    return this.#hasErrors;
   }
 
   list(): readonly Finding[] {
-    const more = [...this.#counts]
-      .filter(([, count]) => count > this.mostPerCode)
-      .map(([code, count]) => finding("findings/more", { code, more: count - this.mostPerCode }));
+    const more = [...this.#beyond].map(([code, count]) => finding("findings/more", { code, more: count }));
     return [...this.#kept].sort((a, b) => compareLocations(a.at, b.at) || compareText(a.code, b.code)).concat(more);
   }
 }

@@ -12,12 +12,19 @@ export type Result<T> =
 export const resultOf = <T>(value: T | undefined, findings: ReadonlyFindings): Result<T> =>
   value === undefined ? { ok: false, findings } : { ok: true, value, findings };
 
+/** What was made without anything to say about it. */
+export const success = <T>(value: T): Result<T> => ({ ok: true, value, findings: new Findings() });
+
 /** What could not be made, for one reason. */
 export function failure(...reasons: readonly Finding[]): Result<never> {
   const findings = new Findings();
   findings.add(...reasons);
   return { ok: false, findings };
 }
+
+/** Whether a result failed because a file is not there: where a file may be missing, that is no mistake. */
+export const isMissingFile = (result: Result<unknown>): boolean =>
+  !result.ok && result.findings.list().some(({ code }) => code === "read/missing-file");
 
 /**
  * The value of a result: for scripts that stop where something fails.

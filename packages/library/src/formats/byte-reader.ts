@@ -14,7 +14,7 @@ export class ByteReader {
     while (head.length < count) {
       const next = await this.#source.next();
       if (next.done) break;
-      head = joined(head, next.value);
+      head = joined([head, next.value]);
     }
     this.#waiting = head;
     return head.subarray(0, count);
@@ -36,7 +36,7 @@ export class ByteReader {
 
   /** Puts bytes back before those that come next. */
   unread(bytes: Uint8Array): void {
-    this.#waiting = joined(bytes, this.#waiting ?? new Uint8Array(0));
+    this.#waiting = joined([bytes, this.#waiting ?? new Uint8Array(0)]);
   }
 
   /** All bytes that are left; undefined when there are more than `most`. */
@@ -48,19 +48,16 @@ export class ByteReader {
       total += chunk.length;
       if (total > most) return undefined;
     }
-    const all = new Uint8Array(total);
-    let at = 0;
-    for (const chunk of chunks) {
-      all.set(chunk, at);
-      at += chunk.length;
-    }
-    return all;
+    return joined(chunks);
   }
 }
 
-export function joined(a: Uint8Array, b: Uint8Array): Uint8Array<ArrayBuffer> {
-  const both = new Uint8Array(a.length + b.length);
-  both.set(a);
-  both.set(b, a.length);
-  return both;
+export function joined(chunks: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
+  const all = new Uint8Array(chunks.reduce((sum, { length }) => sum + length, 0));
+  let at = 0;
+  for (const chunk of chunks) {
+    all.set(chunk, at);
+    at += chunk.length;
+  }
+  return all;
 }

@@ -5,6 +5,7 @@
  * here the line it stands on is taken as it is, without quotes, with a finding, and reading goes on below it.
  */
 
+import type { TextPieces } from "./decode.js";
 import Papa from "papaparse";
 import { finding, type Findings } from "../findings/finding.js";
 
@@ -54,7 +55,7 @@ type Parse = (text: string, base: number, ignoreLast: boolean) => Parsed;
 const Parser = (Papa as unknown as { readonly Parser: new (config: object) => { readonly parse: Parse } }).Parser;
 
 export async function* readCsv(
-  text: AsyncIterable<string>,
+  text: TextPieces,
   file: string,
   options: CsvOptions,
   findings: Findings,
@@ -73,8 +74,7 @@ export async function* readCsv(
   }
   cutter ??= new Cutter(file, options, findings, waiting);
   // Where the bytes stopped fitting their encoding, the row that they stopped in is not a row.
-  const isCutShort = findings.list().some((one) => one.code === "read/wrong-encoding" && one.at?.file === file);
-  if (waiting !== "") yield* cutter.cut(waiting, !isCutShort);
+  if (waiting !== "") yield* cutter.cut(waiting, text.isCutShort !== true);
 }
 
 class Cutter {

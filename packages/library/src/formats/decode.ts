@@ -37,6 +37,12 @@ const headBytes = 4_096;
 /** How much is looked at for a guess. */
 const sampleBytes = 65_536;
 
+/** Text as it comes. */
+export interface TextPieces extends AsyncIterable<string> {
+  /** Once all pieces are taken: whether the bytes stopped fitting their encoding before the end. */
+  readonly isCutShort?: boolean;
+}
+
 /**
  * All text up to the first byte that does not fit, wherever the chunks are cut.
  *
@@ -44,24 +50,41 @@ const sampleBytes = 65_536;
  * @param encoding a label of the WHATWG Encoding Standard, checked when the layout was read; undefined to find it out.
  * @param tell receives the encoding, given or found; again where a guess takes the place of UTF-8.
  */
-export async function* decodeText(
+export function decodeText(
   bytes: Bytes,
   file: string,
   encoding: string | undefined,
   findings: Findings,
   tell: (encoding: string) => void = () => undefined,
-): AsyncGenerator<string> {
+): TextPieces {
+  const pieces = {
+    isCutShort: false,
+    async *[Symbol.asyncIterator](): AsyncGenerator<string> {
+      pieces.isCutShort = yield* piecesOf(bytes, file, encoding, findings, tell);
+    },
+  };
+  return pieces;
+}
+
+/** @returns in the end whether the bytes stopped fitting their encoding. */
+async function* piecesOf(
+  bytes: Bytes,
+  file: string,
+  encoding: string | undefined,
+  findings: Findings,
+  tell: (encoding: string) => void,
+): AsyncGenerator<string, boolean> {
   const reader = new ByteReader(bytes);
   const head = await reader.peek(headBytes);
   const told = encodingByMark(head) ?? encoding ?? encodingByZeros(head);
   const decoding = new Decoding(told ?? "utf-8");
   tell(decoding.label);
   yield* decodeAll(reader, decoding);
-  if (decoding.wrongAt === undefined) return;
+  if (decoding.wrongAt === undefined) return false;
   // Text that was ASCII up to here reads the same in every encoding that a guess can give.
   if (told !== undefined || decoding.chars !== decoding.goodBytes) {
     findings.add(finding("read/wrong-encoding", { encoding: decoding.label, byte: decoding.wrongAt }, { file }));
-    return;
+    return true;
   }
   reader.unread(decoding.rest);
   const guess = guessEncoding(await reader.peek(sampleBytes));
@@ -69,9 +92,10 @@ export async function* decodeText(
   const other = new Decoding(guess);
   tell(guess);
   yield* decodeAll(reader, other);
-  if (other.wrongAt === undefined) return;
+  if (other.wrongAt === undefined) return false;
   const byte = decoding.goodBytes + other.wrongAt;
   findings.add(finding("read/wrong-encoding", { encoding: guess, byte }, { file }));
+  return true;
 }
 
 async function* decodeAll(reader: ByteReader, decoding: Decoding): AsyncGenerator<string> {
@@ -106,7 +130,7 @@ class Decoding {
     } catch {
       // The decoder has forgotten the character it was in: begin there anew.
       const waiting = this.#waiting();
-      const all = joined(waiting, chunk);
+      const all = joined([waiting, chunk]);
       const good = goodLength(all, this.label);
       const text = new TextDecoder(this.label, { fatal: true, ignoreBOM: this.#total > 0 }).decode(
         all.subarray(0, good),
@@ -121,7 +145,7 @@ class Decoding {
       if (text !== "") yield text;
     }
     this.#total += chunk.length;
-    this.#recent = joined(this.#recent, chunk.subarray(-markBytes)).slice(-markBytes);
+    this.#recent = joined([this.#recent, chunk.subarray(-markBytes)]).slice(-markBytes);
   }
 
   end(): void {

@@ -3,6 +3,7 @@
  * differs: dates that were no dates, numbers that lost their zeros.
  */
 
+import { failure, type Result, success } from "../findings/result.js";
 import Big from "big.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
@@ -47,13 +48,12 @@ interface SheetData {
 const batchRows = 500;
 const maxMergedCells = 100_000;
 
-/** @returns undefined for bytes that are no workbook; `findings` says why. */
-export async function openWorkbook(bytes: Uint8Array, file: string, findings: Findings): Promise<Workbook | undefined> {
+/** Opens a workbook; fails for bytes that are none. @param file as findings call it. */
+export async function openWorkbook(bytes: Uint8Array, file: string): Promise<Result<Workbook>> {
   // A workbook is a zip: it is walked through once under our own limits before the package unpacks it.
   const problem = isZip(bytes) ? zipProblem(bytes) : hasKnownStart(bytes) ? undefined : phrase("it is not a workbook");
   if (problem !== undefined) {
-    findings.add(finding("read/workbook-broken", { problem }, { file }));
-    return undefined;
+    return failure(finding("read/workbook-broken", { problem }, { file }));
   }
   const xlsx = await import("@e965/xlsx");
   try {
@@ -70,15 +70,14 @@ export async function openWorkbook(bytes: Uint8Array, file: string, findings: Fi
     const hidden = new Set(
       (book.Workbook?.Sheets ?? []).flatMap((sheet, at) => (sheet.Hidden ? [book.SheetNames[at]!] : [])),
     );
-    return {
+    return success({
       names: book.SheetNames,
       sheet: (name) => book.Sheets[name] as SheetData,
       isHidden: (name) => hidden.has(name),
-    };
+    });
   } catch (error) {
     const message = String((error as Error).message).slice(0, 200);
-    findings.add(finding("read/workbook-broken", { problem: message }, { file }));
-    return undefined;
+    return failure(finding("read/workbook-broken", { problem: message }, { file }));
   }
 }
 

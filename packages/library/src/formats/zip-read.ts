@@ -3,6 +3,7 @@
  * contents that grow without bound, checksums that do not fit.
  */
 
+import { failure, type Result, success } from "../findings/result.js";
 import { entryOf } from "../checked.js";
 import crc32 from "crc-32";
 import { Unzip, UnzipInflate } from "fflate";
@@ -42,12 +43,8 @@ export async function* readZip(
     findings.add(finding("read/not-in-zip", { name: within ?? "the only file", names: names.slice(0, 10) }, { file }));
 }
 
-/** All files of an archive, by their names in it. What is wrong with it is in `findings`; then there are none. */
-export async function readWholeZip(
-  bytes: Bytes,
-  file: string,
-  findings: Findings,
-): Promise<ReadonlyMap<string, Uint8Array>> {
+/** All files of an archive, by their names in it; fails where anything is wrong with it. @param file as findings call it. */
+export async function readWholeZip(bytes: Bytes, file: string): Promise<Result<ReadonlyMap<string, Uint8Array>>> {
   const parts = new Map<string, Uint8Array[]>();
   const unpacking = new Unpacking((name) => parts.set(name, []) !== undefined);
   for await (const chunk of bytes) {
@@ -55,21 +52,8 @@ export async function readWholeZip(
     if (unpacking.problem !== undefined) break;
   }
   const problem = unpacking.end();
-  if (problem !== undefined) {
-    findings.add(finding("read/zip-broken", { problem }, { file }));
-    return new Map();
-  }
-  return new Map([...parts].map(([name, chunks]) => [name, allJoined(chunks)]));
-}
-
-function allJoined(chunks: readonly Uint8Array[]): Uint8Array {
-  const all = new Uint8Array(chunks.reduce((sum, chunk) => sum + chunk.length, 0));
-  let at = 0;
-  for (const chunk of chunks) {
-    all.set(chunk, at);
-    at += chunk.length;
-  }
-  return all;
+  if (problem !== undefined) return failure(finding("read/zip-broken", { problem }, { file }));
+  return success(new Map([...parts].map(([name, chunks]) => [name, joined(chunks)])));
 }
 
 /** Walks through all files of an archive that is in memory. @returns what is wrong with it, if anything is. */
@@ -135,7 +119,7 @@ class Unpacking {
   *take(chunk: Uint8Array): Generator<{ readonly name: string; readonly bytes: Uint8Array }> {
     this.#head ??= chunk.slice(0, 4);
     this.#tail =
-      chunk.length >= tailBytes ? chunk.subarray(-tailBytes) : joined(this.#tail, chunk).subarray(-tailBytes);
+      chunk.length >= tailBytes ? chunk.subarray(-tailBytes) : joined([this.#tail, chunk]).subarray(-tailBytes);
     for (let at = 0; at < chunk.length && this.problem === undefined; at += sliceBytes) {
       const slice = chunk.subarray(at, at + sliceBytes);
       this.#packed += slice.length;

@@ -4,10 +4,11 @@
  * A mistake becomes a finding at its line and character, with the nearest word that would do.
  */
 
+import { type Result, resultOf } from "../findings/result.js";
 import { isMap, isScalar, LineCounter, parseDocument, type Document } from "yaml";
 import { z } from "zod";
 import { nearestSpelling } from "../spelling.js";
-import { finding, type Findings } from "../findings/finding.js";
+import { finding, Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import { renamedSetting, renamedValues } from "./old-words.js";
 import { phrase } from "../phrases/phrase.js";
@@ -20,8 +21,13 @@ export interface Given<T> {
 
 const maxChars = 2_000_000;
 
-/** @returns undefined when there were errors; they are in `findings`. */
-export function parseGiven<S extends z.ZodType>(
+/** Parses a file by its schema. @param file as findings call it. */
+export function parseGiven<S extends z.ZodType>(text: string, file: string, schema: S): Result<Given<z.infer<S>>> {
+  const findings = new Findings();
+  return resultOf(parse(text, file, schema, findings), findings);
+}
+
+function parse<S extends z.ZodType>(
   text: string,
   file: string,
   schema: S,

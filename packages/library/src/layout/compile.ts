@@ -4,6 +4,7 @@
  * In: the given layout, the kinds. Out: a layout, or nothing with findings of severity error. What a column feeds: `bind.ts`.
  */
 
+import { type Result, resultOf } from "../findings/result.js";
 import { splitTable } from "../field-name.js";
 import { listCodec } from "../codecs/lists.js";
 import { partsCodec } from "../codecs/parts.js";
@@ -14,7 +15,7 @@ import { jsonAccess, xmlAccess } from "../formats/document.js";
 import type { Format } from "../formats/format.js";
 import type { Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";
-import { finding, type Findings } from "../findings/finding.js";
+import { finding, Findings } from "../findings/finding.js";
 import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
 import { bindOne, Consequence, fixesOf, Mistake, type BindContext, type Bound } from "./bind.js";
 import { cellStepOf, madeHeaders, type CellStep } from "./cells.js";
@@ -26,12 +27,16 @@ import { phrase, type Text } from "../phrases/phrase.js";
 type At = Given<unknown>["at"];
 
 /**
- * Compiles a layout.
+ * Compiles a layout; fails where there are mistakes: all of them are told, each at its place.
  *
  * @param at where something stands in the file; for a layout within a target, seen from the layout.
- * @returns undefined when there are mistakes; all of them are in `findings`, each at its place.
  */
-export function compileLayout(given: GivenLayout, at: At, kinds: Kinds, findings: Findings): Layout | undefined {
+export function compileLayout(given: GivenLayout, at: At, kinds: Kinds): Result<Layout> {
+  const findings = new Findings();
+  return resultOf(compile(given, at, kinds, findings), findings);
+}
+
+function compile(given: GivenLayout, at: At, kinds: Kinds, findings: Findings): Layout | undefined {
   const layout = new Compiler(given, at, kinds, findings).compile();
   const { language } = given.rows;
   if (!layout || !language) return layout;

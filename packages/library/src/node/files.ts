@@ -1,5 +1,6 @@
 /** The files port on Node: reads below a folder. */
 
+import { failure, success } from "../findings/result.js";
 import { createReadStream } from "node:fs";
 import { open, readdir, readFile, stat } from "node:fs/promises";
 import { isAbsolute, join, resolve } from "node:path";
@@ -14,8 +15,7 @@ export function nodeFiles(folder: string): FilesPort {
   return {
     async read(path) {
       const problem = await problemOf(at(path), path);
-      if (problem) return { ok: false, finding: problem };
-      return { ok: true, bytes: bytesOf(at(path), path) };
+      return problem ? failure(problem) : success(bytesOf(at(path), path));
     },
     async list(path) {
       const entries = await readdir(at(path), { withFileTypes: true }).catch(() => []);

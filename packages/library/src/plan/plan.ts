@@ -8,8 +8,9 @@
  * In: the resolved catalogue, the target, what the platform has already. Out: a plan, as data.
  */
 
+import { failure, type Result } from "../findings/result.js";
 import type { TargetView } from "../catalogue/catalogue.js";
-import { finding, type Findings } from "../findings/finding.js";
+import { finding, Findings } from "../findings/finding.js";
 import type { Slot } from "../target/schema.js";
 import type { Target, TargetFile } from "../target/target.js";
 import type { NeededList } from "./lists.js";
@@ -113,17 +114,11 @@ export interface PlanOptions {
 export const nothingThere: AlreadyThere = { isThere: () => false, isAdded: () => false };
 
 /**
- * Plans the import of a catalogue.
- *
- * @returns undefined when the target's slots offer no order, with the finding `plan/no-order`. A product that no file can take is left
- *   out of the files, with the finding `plan/too-large`.
+ * Plans the import of a catalogue; fails with `plan/no-order` where the target's slots offer no order. A product that no file can take
+ * is left out of the files, with the finding `plan/too-large`.
  */
-export function planImport(
-  catalogue: TargetView,
-  target: Target,
-  options: PlanOptions,
-  findings: Findings,
-): Plan | undefined {
+export function planImport(catalogue: TargetView, target: Target, options: PlanOptions): Result<Plan> {
+  const findings = new Findings();
   const { there = nothingThere, isLeftOut = () => false } = options;
   const placements = new PlacementFinder(catalogue, target, there, isLeftOut).find();
   const stuck = placements.filter((one) => one.slots.length === 0).map((one) => one.name);
@@ -133,8 +128,7 @@ export function planImport(
     stuck.length > 0 ? undefined : (rounds ?? (isSmall ? findSequence(placements, target.slots.length) : undefined));
   if (!sequence) {
     const kinds = stuck.length > 0 ? stuck : placements.map((one) => one.name);
-    findings.add(finding("plan/no-order", { kinds, target: target.name }));
-    return undefined;
+    return failure(finding("plan/no-order", { kinds, target: target.name }));
   }
   if (catalogue.table("product").size === 0) findings.add(finding("plan/nothing-to-upload", {}));
   const steps = new StepMaker(catalogue, target, options, findings);
@@ -153,10 +147,11 @@ export function planImport(
     );
   }
   steps.finish();
-  return {
+  const plan: Plan = {
     target: target.name,
     steps: steps.steps,
     cost: { ...sequence.cost, uploads: steps.uploads, postponed: sequence.cost.postponed + steps.postponed },
     bound: rounds?.bound,
   };
+  return { ok: true, value: plan, findings };
 }

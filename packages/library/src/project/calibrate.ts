@@ -4,6 +4,7 @@
  * Equal, equal but for a form that is named, or different and shown. What is different the layout does not say rightly yet.
  */
 
+import { type Result, resultOf, success } from "../findings/result.js";
 import { Catalogue } from "../catalogue/catalogue.js";
 import { isProblem, type Codec } from "../codecs/codec.js";
 import { Findings, finding } from "../findings/finding.js";
@@ -47,14 +48,14 @@ interface Seen {
   readonly lines: number[];
 }
 
-/** @returns undefined where the file cannot be read; what is wrong is in `findings`, also what cannot be written. */
+/** Reads a file with a layout and writes it again; fails where it cannot be read. What cannot be written is a finding. */
 export async function calibrateLayout(
   file: string,
   layout: Layout,
   kinds: Kinds,
   files: FilesPort,
-  findings: Findings,
-): Promise<Calibration | undefined> {
+): Promise<Result<Calibration>> {
+  const findings = new Findings();
   const catalogue = new Catalogue(kinds);
   const seen: Seen = { rows: [], lines: [] };
   const see = (into: Seen) => (cells: readonly (string | undefined)[], line: number) => {
@@ -63,39 +64,29 @@ export async function calibrateLayout(
   };
   if (layout.shape.is === "linked") await makeNamed(file, layout, layout.shape.found, catalogue, files);
   await readSource({ file, layout, seen: see(seen) }, catalogue, files, findings);
-  if (seen.rows.length === 0) return undefined;
+  if (seen.rows.length === 0) return { ok: false, findings };
   const { catalogue: resolved } = resolveReferences(catalogue, findings);
   const records = Array.from({ length: resolved.table(writtenKind(layout, resolved)).size }, (_, row) => row);
   if (layout.shape.is !== "nested") {
     const { above, rows } = writeSheet(resolved, layout, { records }, findings);
     const [header, ...body] = layout.headerLine === undefined ? [[] as string[], ...seen.rows] : seen.rows;
     const written = [...rows];
-    return compare(
-      layout,
-      header as readonly string[],
-      { rows: body, lines: seen.lines.slice(seen.rows.length - body.length) },
-      above[above.length - 1] ?? [],
-      written,
-      findings,
-    );
+    const lines = seen.lines.slice(seen.rows.length - body.length);
+    const columns = header as readonly string[];
+    const back = above[above.length - 1] ?? [];
+    return resultOf(compare(layout, columns, { rows: body, lines }, back, written, findings), findings);
   }
   const text = [...writeDocument(resolved, layout, { records }, findings)].join("");
   const again: Seen = { rows: [], lines: [] };
   const bytes = new TextEncoder().encode(text);
   const port: FilesPort = {
-    read: () => Promise.resolve({ ok: true, bytes: once(bytes) }),
+    read: () => Promise.resolve(success(once(bytes))),
     list: () => Promise.resolve([]),
   };
   await readSource({ file, layout, seen: see(again) }, new Catalogue(kinds), port, new Findings());
   const headers = layout.columns.map((column) => column.header);
-  return compare(
-    layout,
-    headers,
-    seen,
-    headers,
-    again.rows.map((row) => headers.map((_, at) => row[at] ?? "")),
-    findings,
-  );
+  const rows = again.rows.map((row) => headers.map((_, at) => row[at] ?? ""));
+  return resultOf(compare(layout, headers, seen, headers, rows, findings), findings);
 }
 
 /** The records that linked rows are about, made of nothing but what they are named by: other sources give them. */

@@ -4,6 +4,7 @@
  *   files ─▸ rows ─layout▸ records ─resolve▸ catalogue ─check▸ findings ─▸ plan ─▸ upload
  */
 
+import { failure, isMissingFile, type Result, resultOf } from "../findings/result.js";
 import { entryOf } from "../checked.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { picturesAlike } from "./picture-contents.js";
@@ -100,26 +101,31 @@ export interface AppliedOperation extends Omit<Reshaped, "catalogue"> {
 const targetFile = /\.ya?ml$|\.json$/;
 
 /**
- * Loads a project file with the layouts and targets that it names.
+ * Loads a project file with the layouts and targets that it names; fails where anything in these files is wrong.
  *
  * @param shippedTarget the text of a target that comes with Zest Tier, by its name; undefined if there is none.
  * @param shippedLayout the same for layouts.
- * @returns undefined when anything in these files is wrong; `findings` says what.
  */
 export async function loadProject(
   path: string,
   files: FilesPort,
   shippedTarget: (name: string) => Promise<string | undefined>,
-  findings: Findings,
   shippedLayout: (name: string) => Promise<string | undefined> = () => Promise.resolve(undefined),
+): Promise<Result<Project>> {
+  if (isMissingFile(await files.read(path))) return failure(finding("project/missing", {}, { file: path }));
+  const findings = new Findings();
+  return resultOf(await load(path, files, shippedTarget, shippedLayout, findings), findings);
+}
+
+async function load(
+  path: string,
+  files: FilesPort,
+  shippedTarget: (name: string) => Promise<string | undefined>,
+  shippedLayout: (name: string) => Promise<string | undefined>,
+  findings: Findings,
 ): Promise<Project | undefined> {
-  const opened = await files.read(path);
-  if (!opened.ok && opened.finding.code === "read/missing-file") {
-    findings.add(finding("project/missing", {}, { file: path }));
-    return undefined;
-  }
   const text = await readText(path, files, findings);
-  const given = text === undefined ? undefined : parseGiven(text, path, givenProject, findings);
+  const given = text === undefined ? undefined : findings.took(parseGiven(text, path, givenProject));
   if (!given) return undefined;
   const kinds = kindsOf(given.value.kinds, given.at, findings);
   if (!kinds) return undefined;
@@ -148,9 +154,9 @@ export async function loadProject(
       continue;
     }
     const account = { settings, at: given.at("targets", at, "settings") };
-    const parsed = parseTarget(targetText, isFile ? target : `${target} (shipped)`, kinds, findings, account);
+    const parsed = findings.took(parseTarget(targetText, isFile ? target : `${target} (shipped)`, kinds, account));
     const inTarget = (...path: (string | number)[]) => given.at("targets", at, ...path);
-    const overlay = await compileRules(derive, tableNames, inTarget, kinds, findings);
+    const overlay = findings.took(await compileRules(derive, tableNames, inTarget, kinds));
     if (!parsed || !overlay) continue;
     for (const [number, { before }] of wanted["manual steps"].entries())
       if (!parsed.slots.some((slot) => slot.name === before)) {
@@ -171,7 +177,7 @@ export async function loadProject(
     });
   }
   const tables = new Map(Object.entries(given.value.tables));
-  const rules = await compileRules(given.value.derive, new Set(tables.keys()), given.at, kinds, findings);
+  const rules = findings.took(await compileRules(given.value.derive, new Set(tables.keys()), given.at, kinds));
   if (!rules) return undefined;
   if (sources.length < given.value.sources.length || targets.length < given.value.targets.length) return undefined;
   const { project: name, currency, pictures, languages = [] } = given.value;
@@ -202,21 +208,18 @@ async function loadLayout(
 ): Promise<Layout | undefined> {
   const text = shipped ?? (await readText(path, files, findings));
   const name = shipped === undefined ? path : `${path} (shipped)`;
-  const given = text === undefined ? undefined : parseGiven(text, name, givenLayout, findings);
+  const given = text === undefined ? undefined : findings.took(parseGiven(text, name, givenLayout));
   if (!given) return undefined;
   const value = language === undefined ? given.value : { ...given.value, language };
-  return compileLayout(value, given.at, kinds, findings);
+  return findings.took(compileLayout(value, given.at, kinds));
 }
 
 async function readText(path: string, files: FilesPort, findings: Findings): Promise<string | undefined> {
-  const opened = await files.read(path);
-  if (!opened.ok) {
-    findings.add(opened.finding);
-    return undefined;
-  }
+  const bytes = findings.took(await files.read(path));
+  if (!bytes) return undefined;
   const own = new Findings();
   let text = "";
-  for await (const chunk of decodeText(opened.bytes, path, "utf-8", own)) text += chunk;
+  for await (const chunk of decodeText(bytes, path, "utf-8", own)) text += chunk;
   findings.add(...own.list());
   return own.hasErrors ? undefined : text;
 }
@@ -261,9 +264,9 @@ export async function readProject(
   const reshaped: AppliedOperation[] = [];
   const combines = project.pictures !== undefined && project.operations.some(({ operation }) => "combine" in operation);
   const contentOf = combines ? await picturesAlike(project.pictures, files) : undefined;
-  const ports = { findings, source, toSlug: toSlug ?? ((text: string) => text), contentOf };
+  const ports = { source, toSlug: toSlug ?? ((text: string) => text), contentOf };
   for (const { operation, at } of project.operations) {
-    const result = await reshape(catalogue, operation, ports, at);
+    const result = findings.took(await reshape(catalogue, operation, ports, at));
     // What comes behind one that is refused would stand on nothing.
     if (!result) break;
     catalogue = result.catalogue;

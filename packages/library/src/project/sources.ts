@@ -91,11 +91,8 @@ async function readOne(
 ): Promise<ReadCounts> {
   const { file, layout, within, precedence, translates, seen } = source;
   const none: ReadCounts = noRows();
-  const opened = await files.read(file);
-  if (!opened.ok) {
-    findings.add(opened.finding);
-    return none;
-  }
+  const opened = findings.took(await files.read(file));
+  if (!opened) return none;
   let taken = 0;
   async function* counted(from: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
     for await (const chunk of from) {
@@ -105,48 +102,44 @@ async function readOne(
     }
   }
   const name = within === undefined ? file : `${file}/${within}`;
-  const bytes = new ByteReader(counted(opened.bytes));
+  const bytes = new ByteReader(counted(opened));
   const isPacked = within !== undefined || (layout.format.is !== "workbook" && isZip(await bytes.peek(4)));
-  const content = isPacked ? new ByteReader(readZip(bytes, file, within, findings)) : bytes;
-  return readInto(
-    { layout, catalogue, file: name, findings, precedence, translates, seen },
-    layout.format,
-    content,
-    books,
-  );
+  const ofFile = new Findings();
+  const content = isPacked ? new ByteReader(readZip(bytes, file, within, ofFile)) : bytes;
+  const options = { layout, catalogue, file: name, findings, precedence, translates, seen };
+  const counts = await readInto(options, layout.format, content, books, ofFile);
+  findings.took({ ok: false, findings: ofFile });
+  return counts;
 }
 
-/** From the bytes of one file to records. */
+/** From the bytes of one file to records. @param ofFile takes what is wrong with the file itself: its bytes, its form. */
 async function readInto(
   options: SheetOptions,
   format: Format,
   bytes: ByteReader,
   books: OpenBooks,
+  ofFile: Findings,
 ): Promise<ReadCounts> {
-  const { file, findings } = options;
-  // A file that does not end as it should is reported already: that it has no rows then is not a wonder.
-  const isCutShort = () =>
-    findings.list().some(({ code, at }) => at?.file === file && cutsShort.has(code)) ||
-    findings.list().some(({ code, at }) => code === "read/zip-broken" && at !== undefined && file.startsWith(at.file));
+  const { file } = options;
   switch (format.is) {
     case "csv": {
       const reader = new SheetReader(options);
       const found = { encoding: "", delimiter: "" };
-      const text = decodeText(bytes, file, format.encoding, findings, (encoding) => (found.encoding = encoding));
+      const text = decodeText(bytes, file, format.encoding, ofFile, (encoding) => (found.encoding = encoding));
       const tellDelimiter = (delimiter: string) => void (found.delimiter = delimiter);
-      for await (const batch of readCsv(text, file, { ...format, tellDelimiter }, findings)) reader.push(batch);
-      reader.end(isCutShort());
+      for await (const batch of readCsv(text, file, { ...format, tellDelimiter }, ofFile)) reader.push(batch);
+      reader.end(ofFile.hasErrors);
       reader.counts.form = `CSV ${JSON.stringify(found.delimiter)} ${found.encoding}`;
       return reader.counts;
     }
     case "workbook": {
-      const book = await bookOf(file, bytes, findings, books);
-      const name = book && chooseSheet(book, format.sheet, file, findings);
+      const book = await bookOf(file, bytes, ofFile, books);
+      const name = book && chooseSheet(book, format.sheet, file, ofFile);
       const reader = new SheetReader({ ...options, sheet: name });
       if (!book || name === undefined) return reader.counts;
       reader.counts.form = `workbook, sheet ${name}`;
       const how = { ...format, headerLine: options.layout.headerLine };
-      for (const batch of readSheet(book, name, how, { file, sheet: name }, findings)) reader.push(batch);
+      for (const batch of readSheet(book, name, how, { file, sheet: name }, ofFile)) reader.push(batch);
       reader.end();
       return reader.counts;
     }
@@ -155,31 +148,24 @@ async function readInto(
       const declared = await declaredEncoding(bytes);
       const encoding = format.encoding ?? (declared !== undefined && knownEncoding(declared) ? declared : undefined);
       const tell = (found: string) => void (reader.counts.form = `XML ${found.toLowerCase()}`);
-      const text = decodeText(bytes, file, encoding, findings, tell);
+      const text = decodeText(bytes, file, encoding, ofFile, tell);
       const steps = parseXmlPath(elementOf(options.layout))!;
-      for await (const nodes of readXml(text, file, steps, format.namespaces, findings))
+      for await (const nodes of readXml(text, file, steps, format.namespaces, ofFile))
         reader.push(nodes.map((node) => ({ node, line: node.line })));
-      reader.end(isCutShort());
+      reader.end(ofFile.hasErrors);
       return reader.counts;
     }
     case "json": {
       const element = elementOf(options.layout);
       const reader = new DocumentReader(options, jsonAccess, format.lines ? undefined : element);
       const tell = (found: string) => void (reader.counts.form = `JSON ${found}`);
-      const text = decodeText(bytes, file, undefined, findings, tell);
-      for await (const elements of readJson(text, file, element, format.lines, findings)) reader.push(elements);
-      reader.end(isCutShort());
+      const text = decodeText(bytes, file, undefined, ofFile, tell);
+      for await (const elements of readJson(text, file, element, format.lines, ofFile)) reader.push(elements);
+      reader.end(ofFile.hasErrors);
       return reader.counts;
     }
   }
 }
-
-const cutsShort: ReadonlySet<string> = new Set([
-  "read/wrong-encoding",
-  "read/xml-broken",
-  "read/json-broken",
-  "read/not-in-zip",
-]);
 
 function elementOf({ shape }: Layout): string {
   if (shape.is !== "nested") throw new Error("a layout that is not of a document");
@@ -198,7 +184,7 @@ async function bookOf(
     const problem = phrase("it has more than {0} bytes", maxWorkbookBytes);
     findings.add(finding("read/workbook-broken", { problem }, { file }));
   }
-  const book = all && (await openWorkbook(all, file, findings));
+  const book = all && findings.took(await openWorkbook(all, file));
   books.set(file, book);
   return book;
 }

@@ -33,14 +33,11 @@ export async function readTables(
 async function readTable(given: TableFile, files: FilesPort, findings: Findings): Promise<LookUpTable> {
   const { file, key } = given;
   const table = new Map<string, ReadonlyMap<string, string>>();
-  const opened = await files.read(file);
-  if (!opened.ok) {
-    findings.add(opened.finding);
-    return table;
-  }
+  const bytes = findings.took(await files.read(file));
+  if (!bytes) return table;
   let headers: readonly string[] | undefined;
   let at = -1;
-  for await (const { rows, lines } of batchesOf(given, new ByteReader(opened.bytes), findings))
+  for await (const { rows, lines } of batchesOf(given, new ByteReader(bytes), findings))
     rows.forEach((cells, index) => {
       if (!headers) {
         headers = cells;
@@ -71,7 +68,7 @@ async function* batchesOf(
     yield* readCsv(decodeText(bytes, file, encoding, findings), file, { delimiter }, findings);
     return;
   }
-  const book = await openWorkbook((await bytes.all(maxBytes)) ?? new Uint8Array(0), file, findings);
+  const book = findings.took(await openWorkbook((await bytes.all(maxBytes)) ?? new Uint8Array(0), file));
   const name = book && chooseSheet(book, sheet, file, findings);
   const options = { sheet: name, skipsHidden: false, repeatsMerged: false };
   if (book && name !== undefined) yield* readSheet(book, name, options, { file, sheet: name }, findings);

@@ -29,12 +29,9 @@ export async function readTranslations(
 ): Promise<ResolvedCatalogue> {
   let catalogue = before;
   for (const { file, language } of given) {
-    const opened = await files.read(file);
-    if (!opened.ok) {
-      findings.add(opened.finding);
-      continue;
-    }
-    const items = await itemsOf(file, language, new ByteReader(opened.bytes), findings);
+    const bytes = findings.took(await files.read(file));
+    if (!bytes) continue;
+    const items = await itemsOf(file, language, new ByteReader(bytes), findings);
     if (!items) {
       findings.add(finding("translations/no-list", { lang: language }, { file }));
       continue;
@@ -54,7 +51,7 @@ export async function readTranslations(
 async function itemsOf(file: string, lang: string, bytes: ByteReader, findings: Findings) {
   const head = await bytes.peek(8);
   if (isWorkbook(head)) {
-    const book = await openWorkbook((await bytes.all(maxBytes)) ?? new Uint8Array(), file, findings);
+    const book = findings.took(await openWorkbook((await bytes.all(maxBytes)) ?? new Uint8Array(), file));
     const name = book && chooseSheet(book, book.names[0], file, findings);
     if (!book || name === undefined) return undefined;
     const rows: (readonly string[])[] = [];

@@ -3,6 +3,7 @@
  * of it. By the target's rules alone; it looks up and overwrites by itself.
  */
 
+import { joined } from "../formats/byte-reader.js";
 import { Findings } from "../findings/finding.js";
 import { readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
@@ -111,7 +112,7 @@ async function readTable(name: string, file: TargetFile, bytes: AsyncIterable<Ui
     rows.forEach((cells, at) => all.push({ cells, line: lines[at]! }));
   const { format } = file.layout;
   if (format.is === "workbook") {
-    const book = await openWorkbook(joined(parts, size), name, findings);
+    const book = findings.took(await openWorkbook(joined(parts), name));
     const sheet = book?.names[0];
     if (!book || sheet === undefined) return "it is no workbook";
     const how = { ...format, headerLine: 1 };
@@ -130,16 +131,6 @@ async function readTable(name: string, file: TargetFile, bytes: AsyncIterable<Ui
   if (findings.hasErrors) return "it cannot be read";
   const [header, ...rows] = all;
   return header ? { header: header.cells, rows } : "it is empty";
-}
-
-function joined(parts: readonly Uint8Array[], size: number): Uint8Array {
-  const whole = new Uint8Array(size);
-  let at = 0;
-  for (const part of parts) {
-    whole.set(part, at);
-    at += part.length;
-  }
-  return whole;
 }
 
 function headerProblem(header: readonly string[], file: TargetFile, asItIs: boolean): string | undefined {

@@ -4,13 +4,13 @@
  * In: the catalogue, the target, the plan, the files' bytes. Out: a verdict.
  */
 
+import { type Result, success } from "../findings/result.js";
 import { fitting, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import type { Location } from "../location.js";
 import type { Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
-import type { Finding } from "../findings/finding.js";
 import { stepsNow } from "../build/build.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { rehearseFile } from "./machine.js";
@@ -53,7 +53,7 @@ export interface RehearseInput {
   readonly played?: TellPlayed | undefined;
 }
 
-/** @returns a finding when a file of the plan is not there. */
+/** Plays an upload folder; fails where a file of the plan is not there. */
 export async function playUpload({
   catalogue,
   target,
@@ -63,9 +63,7 @@ export async function playUpload({
   shop = isOfRecords(target) ? new Registers() : new Shop(),
   expected,
   played: tell,
-}: RehearseInput): Promise<
-  { readonly ok: true; readonly verdict: Verdict } | { readonly ok: false; readonly finding: Finding }
-> {
+}: RehearseInput): Promise<Result<Verdict>> {
   const played: RehearsedFile[] = [];
   for (const step of stepsNow(plan)) {
     const before = played.length;
@@ -80,13 +78,13 @@ export async function playUpload({
         const replaces = step.slot.mode === "replace";
         played.push(
           shop instanceof Registers
-            ? await rehearseRecords(shop, target, file, catalogue.kinds, name, opened.bytes, replaces)
-            : await rehearseFile(shop, target, file, name, opened.bytes),
+            ? await rehearseRecords(shop, target, file, catalogue.kinds, name, opened.value, replaces)
+            : await rehearseFile(shop, target, file, name, opened.value),
         );
       }
     tell?.({ round: 0, step: step.number, title: step.title, files: played.slice(before), held: shop.counts() });
   }
-  return { ok: true, verdict: judge(catalogue, target, heldBack, played, shop.snapshot(), expected) };
+  return success(judge(catalogue, target, heldBack, played, shop.snapshot(), expected));
 }
 
 /** Whether a target's files are of records by themselves, not of grouped rows. */

@@ -3,6 +3,7 @@
  * the simulated platform gave are collected, and so on until nothing is left to write.
  */
 
+import type { Result } from "../findings/result.js";
 import { entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { stepsNow } from "../build/build.js";
@@ -29,7 +30,7 @@ export interface ThroughInput {
   /** What the platform holds before; it is changed. Empty if left out. */
   readonly registers?: Registers | undefined;
   /** The plan of a round, where it is not the usual one. */
-  readonly planWith?: ((ledger: Ledger, catalogue: TargetView) => Promise<Plan | undefined>) | undefined;
+  readonly planWith?: ((ledger: Ledger, catalogue: TargetView) => Promise<Result<Plan>>) | undefined;
   readonly expected?: Snapshot | undefined;
   /** Is told each step that was played. */
   readonly played?: TellPlayed | undefined;
@@ -65,8 +66,9 @@ export async function rehearseThrough({
       pictures: pictureNames,
       there: thereBy(ledger, catalogue),
     };
-    const plan = planWith ? await planWith(ledger, catalogue) : planImport(catalogue, target, options, new Findings(0));
-    if (!plan) break;
+    const planned = planWith ? await planWith(ledger, catalogue) : planImport(catalogue, target, options);
+    if (!planned.ok) break;
+    const plan = planned.value;
     const now = stepsNow(plan);
     for (const step of now) {
       const own = await playStep(step);

@@ -3,9 +3,10 @@
  * the platform, and a balance; one whose balance does not come out even is refused.
  */
 
+import { type Result, resultOf } from "../findings/result.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { withoutRecords } from "../catalogue/rebuild.js";
-import { finding } from "../findings/finding.js";
+import { finding, Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import { balance, measure, type BalanceLine } from "./balance.js";
 import {
@@ -32,22 +33,19 @@ export interface Reshaped {
   readonly became: ReadonlyMap<string, readonly string[]>;
 }
 
-/**
- * Carries out one operation.
- *
- * @returns undefined, with a finding, when it is refused.
- */
+/** Carries out one operation; fails where it is refused. @param at where the project says it. */
 export async function reshape(
   given: ResolvedCatalogue,
   operation: Operation,
   ports: WorkPorts,
   at: Location,
-): Promise<Reshaped | undefined> {
+): Promise<Result<Reshaped>> {
+  const findings = new Findings();
   const before = measure(given);
   const catalogue = given.branch();
-  const work = new Work(catalogue, ports, at);
+  const work = new Work(catalogue, ports, findings, at);
   await carryOut(work, operation);
-  if (work.isStopped) return undefined;
+  if (work.isStopped) return { ok: false, findings };
   const { dropped } = work;
   const made = withoutRecords(catalogue, {
     isDropped: (kind, row) => dropped.get(kind)?.has(row) ?? false,
@@ -56,11 +54,11 @@ export async function reshape(
   const lines = balance(before, measure(made), work.explained);
   const uneven = lines.filter(({ unexplained }) => unexplained.length > 0);
   for (const { what, unexplained } of uneven)
-    ports.findings.add(
+    findings.add(
       finding("reshape/unbalanced", { what, count: unexplained.length, examples: unexplained.slice(0, 3) }, at),
     );
-  if (uneven.length > 0) return undefined;
-  return { catalogue: made, steps: work.steps, balance: lines, became: work.explained.products };
+  const value: Reshaped = { catalogue: made, steps: work.steps, balance: lines, became: work.explained.products };
+  return resultOf(uneven.length > 0 ? undefined : value, findings);
 }
 
 async function carryOut(work: Work, operation: Operation): Promise<void> {

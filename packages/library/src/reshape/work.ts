@@ -15,7 +15,6 @@ export interface PlatformStep {
 }
 
 export interface WorkPorts {
-  readonly findings: Findings;
   /** The source language. */
   readonly source: string;
   readonly toSlug: ToSlug;
@@ -36,6 +35,7 @@ export class Work {
   constructor(
     readonly catalogue: ResolvedBranch,
     readonly ports: WorkPorts,
+    readonly findings: Findings,
     /** Where the project says the operation. */
     readonly at: Location,
   ) {}
@@ -49,7 +49,7 @@ export class Work {
 
   refuse(problem: Text): void {
     this.isStopped = true;
-    this.ports.findings.add(finding("reshape/cannot", { problem }, this.at));
+    this.findings.add(finding("reshape/cannot", { problem }, this.at));
   }
 
   note(
@@ -57,7 +57,7 @@ export class Work {
     facts: { field: string; keys: readonly string[]; winner: string },
     product: number,
   ): void {
-    this.ports.findings.add(
+    this.findings.add(
       finding(code, facts, this.at, [this.catalogue.location(this.catalogue.table("product"), product)]),
     );
   }

@@ -1,5 +1,6 @@
 /** A target, ready to use: a platform as its importer behaves, its layouts compiled. */
 
+import type { Result } from "../findings/result.js";
 import { firstOf } from "../checked.js";
 import { parseGiven, type Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";
@@ -84,19 +85,23 @@ export function groupedRules({ name, importer }: TargetFile): ImporterRules {
   return importer;
 }
 
-/** @returns undefined when the file has mistakes; they are in `findings`. */
+/**
+ * Parses a target; fails where its file has mistakes.
+ *
+ * @param file as findings call it.
+ * @param account the settings of the account there, and where a project says them.
+ */
 export function parseTarget(
   text: string,
   file: string,
   kinds: Kinds,
-  findings: Findings,
   account: { readonly settings: Settings; readonly at: Location | undefined } = { settings: {}, at: undefined },
-): Target | undefined {
-  const parsed = parseGiven(text, file, givenTarget, findings);
+): Result<Target> {
+  const findings = new Findings();
+  const parsed = findings.took(parseGiven(text, file, givenTarget));
   const given = parsed && withSettings(parsed, account.settings, account.at, findings);
-  if (!given) return undefined;
-  const own = new Findings();
-  const compiler = new Compiler(given, kinds, own);
+  if (!given) return { ok: false, findings };
+  const compiler = new Compiler(given, kinds, findings);
   const files = new Map<string, TargetFile>();
   for (const one of Object.entries(given.value.files).flatMap(([name, written]) => eachFile(name, written))) {
     const made = compiler.file(one);
@@ -105,10 +110,9 @@ export function parseTarget(
   const all = given.value.slots.flatMap((slot) => eachSlot(slot, given.value.files));
   const slots = all.filter(({ mode }) => mode !== "replace");
   compiler.checkSlots();
-  findings.add(...own.list());
-  if (own.hasErrors) return undefined;
+  if (findings.hasErrors) return { ok: false, findings };
   const { target, version, languages, endpoints, demands, visible, readback } = given.value;
-  return {
+  const value: Target = {
     name: target,
     version,
     languages,
@@ -122,6 +126,7 @@ export function parseTarget(
     before: given.value.before,
     after: given.value.after,
   };
+  return { ok: true, value, findings };
 }
 
 class Compiler {
@@ -138,7 +143,7 @@ class Compiler {
   file({ name, written, given }: ExpandedFile): TargetFile | undefined {
     const { kinds, findings } = this;
     const at = (...path: (string | number)[]) => this.given.at("files", written, "layout", ...path);
-    const layouts = eachLayout(given).map((layout) => compileLayout(layout, at, kinds, findings));
+    const layouts = eachLayout(given).map((layout) => findings.took(compileLayout(layout, at, kinds)));
     if (layouts.some((layout) => layout === undefined)) return undefined;
     const compiled = layouts as Layout[];
     const headers = firstOf(compiled).columns.map((column) => column.header);
@@ -196,7 +201,7 @@ class Compiler {
   #ids(written: string, { ids }: ExpandedFile["given"]): IdsTold | undefined {
     if (!ids) return undefined;
     const at = (...path: (string | number)[]) => this.given.at("files", written, "ids", "layout", ...path);
-    const layout = ids.layout && compileLayout(ids.layout, at, this.kinds, this.findings);
+    const layout = ids.layout && this.findings.took(compileLayout(ids.layout, at, this.kinds));
     if (ids.told === "export" && !ids.layout)
       this.#mistake(phrase("ids from an export need its layout"), undefined, "files", written, "ids");
     return { in: ids.told, endpoint: ids.export, layout, matchedBy: ids["matched by"] };

@@ -1,5 +1,6 @@
 /** What the library needs of a browser, as `node/` has it for Node: files that were dropped, hashes, an upload folder in memory. */
 
+import { failure, success } from "../findings/result.js";
 import { sha256 } from "@noble/hashes/sha2.js";
 import { bytesToHex } from "@noble/hashes/utils.js";
 import type { UploadSink } from "../build/build.js";
@@ -26,9 +27,7 @@ export function blobFiles(blobs: ReadonlyMap<string, Blob>): FilesPort {
     read(path) {
       const blob = blobs.get(plain(path));
       return Promise.resolve(
-        blob
-          ? { ok: true, bytes: piecesOf(blob) }
-          : { ok: false, finding: finding("read/missing-file", {}, { file: path }) },
+        blob ? success(piecesOf(blob)) : failure(finding("read/missing-file", {}, { file: path })),
       );
     },
     list(folder) {

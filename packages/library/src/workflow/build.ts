@@ -6,13 +6,14 @@ import { prepareBuild, type Prepared, type PrepareInput } from "../build/prepare
 import type { TargetView } from "../catalogue/catalogue.js";
 import { planBulkChange } from "../change/bulk-change.js";
 import { Changes } from "../change/changes.js";
-import { finding, type Finding, type Findings } from "../findings/finding.js";
-import { resultOf, type Result } from "../findings/result.js";
+import { finding, type Findings } from "../findings/finding.js";
+import { failure, isMissingFile, type Result, resultOf } from "../findings/result.js";
 import type { Ledger } from "../ledger/ledger.js";
 import { thereBy } from "../ledger/there.js";
 import { phrase, type Language } from "../phrases/phrase.js";
 import type { Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
+import { readBytes } from "../formats/read-whole.js";
 import type { TellPlayed } from "../rehearse/outcome.js";
 import { Registers } from "../rehearse/registers.js";
 import { isOfRecords, playUpload, type Verdict } from "../rehearse/rehearse.js";
@@ -58,13 +59,14 @@ const changesFor = ({ compared, ledger, catalogue }: OpenedTarget): Changes | un
   compared && new Changes({ ...compared.changes.input, ledger, catalogue });
 
 function inputOf(
-  { project, target, catalogue, ledger, pictureNames }: OpenedTarget,
+  { project, target, catalogue, ledger, pictureNames, findings: found }: OpenedTarget,
   { holdBack = false, despite = nothing }: PlanChoices,
   changes: Changes | undefined,
 ): PrepareInput {
   return {
     catalogue,
     target,
+    found,
     holdBack,
     despite,
     pictureNames,
@@ -75,10 +77,10 @@ function inputOf(
 
 /** What to upload and in which order; with an export, only what changes. Fails where no order is possible. */
 export async function planUpload(opened: OpenedTarget, choices: PlanChoices = {}): Promise<Result<PlannedUpload>> {
-  const findings = opened.findings.copy();
   const changes = changesFor(opened);
-  const prepared = prepareBuild(inputOf(opened, choices, changes), findings);
-  if (!prepared) return { ok: false, findings };
+  const result = prepareBuild(inputOf(opened, choices, changes));
+  if (!result.ok) return result;
+  const { value: prepared, findings } = result;
   return resultOf({ ...(changes ? await changes.plan(prepared) : prepared), changes }, findings);
 }
 
@@ -88,6 +90,7 @@ export async function build(opened: OpenedTarget, choices: BuildChoices): Promis
   const changes = changesFor(opened);
   const { sink, language, tell } = choices;
   const findings = opened.findings.copy();
+  const pictures = await picturesOf(opened, findings);
   const changed = choices.bulkChange === undefined ? undefined : bulkChangeOf(opened, choices.bulkChange, findings);
   if (choices.bulkChange !== undefined && !changed) {
     await sink.discard();
@@ -98,13 +101,14 @@ export async function build(opened: OpenedTarget, choices: BuildChoices): Promis
     replan: changes && ((prepared: Prepared) => changes.plan(prepared)),
     ...changed,
     project: project.name,
-    pictures: await picturesOf(opened, findings),
+    pictures,
+    found: findings,
     sha256: ports.sha256,
     language,
     ...(tell && { progress: tell }),
   };
-  const upload = await buildUpload(input, sink, findings);
-  return resultOf(upload && { ...upload, changes }, findings);
+  const built = await buildUpload(input, sink);
+  return built.ok ? { ...built, value: { ...built.value, changes } } : built;
 }
 
 /** The pictures that are uploaded, by file name. One that is gone since its folder was listed, or cannot be read, is a finding. */
@@ -114,20 +118,8 @@ async function picturesOf(
 ): Promise<Map<string, Uint8Array>> {
   const pictures = new Map<string, Uint8Array>();
   for (const name of pictureNames) {
-    const opened = await ports.files.read(`${project.pictures ?? "."}/${name}`);
-    if (!opened.ok) {
-      findings.add(opened.finding);
-      continue;
-    }
-    const chunks: Uint8Array[] = [];
-    for await (const chunk of opened.bytes) chunks.push(chunk);
-    const bytes = new Uint8Array(chunks.reduce((sum, { length }) => sum + length, 0));
-    let at = 0;
-    for (const chunk of chunks) {
-      bytes.set(chunk, at);
-      at += chunk.length;
-    }
-    pictures.set(name, bytes);
+    const bytes = findings.took(await readBytes(ports.files, `${project.pictures ?? "."}/${name}`));
+    if (bytes) pictures.set(name, bytes);
   }
   return pictures;
 }
@@ -146,7 +138,7 @@ function bulkChangeOf(
     findings.add(finding("project/mistake", { problem, nearest }, { file }));
     return undefined;
   }
-  const planned = planBulkChange(catalogue, target, { name, ...wanted }, findings);
+  const planned = findings.took(planBulkChange(catalogue, target, { name, ...wanted }));
   return {
     catalogue: planned?.catalogue ?? catalogue,
     there: { isThere: () => true, isAdded: () => true, hasPicture: () => true, isBegun: true },
@@ -182,14 +174,13 @@ export async function rehearse(
   const started = changes?.start();
   if (!isOfRecords(target) || !isInRounds) {
     const result = await playUpload({ ...common, plan: prepared.plan, files, ...(started && { shop: started }) });
-    if (!result.ok) findings.add(ofUploadFolder(result.finding));
-    return resultOf(result.ok ? result.verdict : undefined, findings);
+    return resultOf(findings.took(ofUploadFolder(result)), findings);
   }
   // All rounds are played, the first as it was built: where nothing was, there is nothing to play.
   const [first] = stepsNow(prepared.plan).flatMap((step) => (step.is === "upload" ? step.files : []));
   const there = first && (await files.read(first.name));
   if (there && !there.ok) {
-    findings.add(ofUploadFolder(there.finding));
+    findings.took(ofUploadFolder(there));
     return { ok: false, findings };
   }
   const verdict = await rehearseThrough({
@@ -209,13 +200,15 @@ async function planChanges(
   choices: PlanChoices,
   ledger: Ledger,
   catalogue: TargetView,
-): Promise<Plan | undefined> {
+): Promise<Result<Plan>> {
   const changes = new Changes({ ...before, catalogue, ledger });
   const input = { ...inputOf(opened, choices, changes), catalogue };
-  const prepared = prepareBuild(input, opened.findings.copy());
-  return prepared && (await changes.plan(prepared)).plan;
+  const prepared = prepareBuild(input);
+  return prepared.ok ? resultOf((await changes.plan(prepared.value)).plan, prepared.findings) : prepared;
 }
 
 /** A file that is missing in the upload folder was not built; it is not a source. */
-const ofUploadFolder = (found: Finding): Finding =>
-  found.code === "read/missing-file" ? finding("build/not-built", {}, found.at) : found;
+function ofUploadFolder<T>(result: Result<T>): Result<T> {
+  if (!isMissingFile(result)) return result;
+  return failure(...result.findings.list().map((one) => finding("build/not-built", {}, one.at)));
+}

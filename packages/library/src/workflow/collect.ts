@@ -13,9 +13,9 @@ import { encodeFile, fileRows } from "../build/write-file.js";
 import { withDelivered } from "../change/delivered.js";
 import { collectIds, type Collected, type ImportReport } from "../collect/collect.js";
 import { finding, Findings } from "../findings/finding.js";
-import { resultOf, type Result } from "../findings/result.js";
+import { failure, isMissingFile, type Result, resultOf } from "../findings/result.js";
 import type { FilesPort } from "../ports.js";
-import { readUtf8 } from "../read-text.js";
+import { readUtf8 } from "../formats/read-whole.js";
 import { readSource } from "../project/sources.js";
 import type { TargetFile } from "../target/target.js";
 import type { PlannedUpload } from "./build.js";
@@ -56,10 +56,8 @@ export async function collect(
 ): Promise<Result<CollectedReports>> {
   const { catalogue, project, target, ledger, ports } = opened;
   const findings = opened.findings.copy();
-  const own = new Findings();
   const hashes = await hashesOf(upload);
-  const collected = await collectAll();
-  findings.add(...own.list());
+  const collected = findings.took(await collectAll());
   if (!collected) return { ok: false, findings };
   const known = withDelivered({
     catalogue: collected.catalogue,
@@ -74,16 +72,14 @@ export async function collect(
   const now: OpenedTarget = { ...opened, ledger: known, catalogue: collected.catalogue };
   return resultOf({ ...collected, ledger: known, opened: now }, findings);
 
-  async function collectAll(): Promise<Collected | undefined> {
-    if (!(await isBuiltFrom(opened, prepared, hashes))) {
-      own.add(finding("collect/other-upload", {}, { file: uploadName }));
-      return undefined;
-    }
+  async function collectAll(): Promise<Result<Collected>> {
+    if (!(await isBuiltFrom(opened, prepared, hashes)))
+      return failure(finding("collect/other-upload", {}, { file: uploadName }));
     const files = stepsNow(prepared.plan).flatMap((step) =>
       step.is === "upload" ? step.files.map(({ name }) => name) : [],
     );
-    const told = await readReports(reports, files, own);
-    if (own.hasErrors) return undefined;
+    const told = await readReports(reports, files);
+    if (!told.ok) return told;
     return collectIds({
       catalogue,
       kinds: project.kinds,
@@ -91,9 +87,8 @@ export async function collect(
       plan: prepared.plan,
       heldBack: prepared.heldBack,
       ledger,
-      findings: own,
-      reports: told,
-      async readExport(file, layout, into) {
+      reports: told.value,
+      async readExport(file, layout, into, own) {
         const name = exportFileName(file);
         const there = await reports.read(name);
         if (!there.ok) return false;
@@ -112,7 +107,7 @@ const manifest = z.object({ resources: z.array(z.object({ path: z.string(), hash
 
 async function hashesOf(upload: FilesPort): Promise<Hashes> {
   const read = await readUtf8(upload, "datapackage.json");
-  const parsed = read.ok ? manifest.safeParse(jsonOf(read.text)) : undefined;
+  const parsed = read.ok ? manifest.safeParse(jsonOf(read.value)) : undefined;
   return parsed?.success ? new Map(parsed.data.resources.map(({ path, hash }) => [path, hash])) : undefined;
 }
 
@@ -139,23 +134,24 @@ async function isBuiltFrom(
   return hashes !== undefined && stepsNow(plan).length > 0;
 }
 
-/** The reports of uploaded files, by their names; those that cannot be read are findings. */
+/** The reports of uploaded files, by their names; fails where one cannot be read. One that is missing is no mistake here. */
 async function readReports(
   folder: FilesPort,
   files: readonly string[],
-  findings: Findings,
-): Promise<ReadonlyMap<string, ImportReport>> {
+): Promise<Result<ReadonlyMap<string, ImportReport>>> {
+  const findings = new Findings();
   const reports = new Map<string, ImportReport>();
   for (const file of files) {
     const name = reportFileName(file);
     const read = await readUtf8(folder, name);
-    if (!read.ok && read.finding.code !== "read/missing-file") findings.add(read.finding);
-    if (!read.ok) continue;
-    const report = parseReport(jsonOf(read.text));
+    if (isMissingFile(read)) continue;
+    const text = findings.took(read);
+    if (text === undefined) continue;
+    const report = parseReport(jsonOf(text));
     if (report) reports.set(file, report);
     else findings.add(finding("collect/not-a-report", {}, { file: name }));
   }
-  return reports;
+  return resultOf(findings.hasErrors ? undefined : reports, findings);
 }
 
 /** @returns undefined for what is not a report. */

@@ -15,7 +15,7 @@ import { withIds } from "../ledger/there.js";
 import type { Layout } from "../layout/layout.js";
 import type { Project, ReadProject } from "../project/project.js";
 import { readSource } from "../project/sources.js";
-import { readUtf8 } from "../read-text.js";
+import { readUtf8 } from "../formats/read-whole.js";
 import { intendedByTarget } from "../rehearse/rehearse.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
 import { fieldsLeftByBlank, laneKeys } from "../rehearse/start.js";
@@ -99,13 +99,11 @@ async function readExport(
   { kinds }: Project,
   findings: Findings,
 ): Promise<Snapshot | undefined> {
-  const isJson = file.endsWith(".json");
-  const opened = isJson ? await readUtf8(files, file) : await files.read(file);
-  if (!opened.ok) {
-    findings.add(opened.finding);
-    return undefined;
+  if (file.endsWith(".json")) {
+    const text = findings.took(await readUtf8(files, file));
+    return text === undefined ? undefined : findings.took(exportFromJson(text, file, target));
   }
-  if ("text" in opened) return exportFromJson(opened.text, file, target, findings);
+  if (!findings.took(await files.read(file))) return undefined;
   const readInto = (layout: Layout, into: Catalogue, own: Findings) => readSource({ file, layout }, into, files, own);
-  return exportFromFile(file, target, kinds, readInto, findings);
+  return findings.took(await exportFromFile(file, target, kinds, readInto));
 }

@@ -13,7 +13,7 @@ import { givenLayout } from "../layout/schema.js";
 import type { FilesPort } from "../ports.js";
 import { calibrateLayout, type Calibration } from "../project/calibrate.js";
 import { columnGuide, emptyWorkbook, guideMarkdown, type GuideRow } from "../project/guide.js";
-import { readUtf8 } from "../read-text.js";
+import { readUtf8 } from "../formats/read-whole.js";
 import { parseTarget, type TargetFile } from "../target/target.js";
 import type { ProjectPorts } from "./ports.js";
 
@@ -39,7 +39,7 @@ export async function openLayout(
   const [targetName = "", fileName] = name.split("/");
   const shipped = /\.ya?ml$|\.json$/.test(name) ? undefined : await shippedTarget(targetName);
   if (shipped !== undefined) {
-    const target = parseTarget(shipped, `${targetName} (shipped)`, kinds, findings);
+    const target = findings.took(parseTarget(shipped, `${targetName} (shipped)`, kinds));
     if (!target) return { ok: false, findings };
     const file = fileName === undefined ? [...target.files.values()][0] : target.files.get(fileName);
     if (!file) findings.add(finding("layout/none", { name, names: [...target.files.keys()] }));
@@ -50,7 +50,7 @@ export async function openLayout(
     findings.add(finding("layout/none", { name, names: [] }));
     return { ok: false, findings };
   }
-  const layout = compileText(read.text, name, kinds, findings);
+  const layout = compileText(read.value, name, kinds, findings);
   return resultOf(layout && { layout, file: undefined, kinds }, findings);
 }
 
@@ -61,8 +61,8 @@ export function layoutOfText(text: string, name: string): Result<Layout> {
 }
 
 function compileText(text: string, name: string, kinds: Kinds, findings: Findings): Layout | undefined {
-  const parsed = parseGiven(text, name, givenLayout, findings);
-  return parsed && compileLayout(parsed.value, parsed.at, kinds, findings);
+  const parsed = findings.took(parseGiven(text, name, givenLayout));
+  return parsed && findings.took(compileLayout(parsed.value, parsed.at, kinds));
 }
 
 /**
@@ -73,12 +73,9 @@ function compileText(text: string, name: string, kinds: Kinds, findings: Finding
  */
 export async function draft(files: FilesPort, file: string, sheet?: string): Promise<Result<readonly Draft[]>> {
   const findings = new Findings();
-  const opened = await files.read(file);
-  if (!opened.ok) {
-    findings.add(opened.finding);
-    return { ok: false, findings };
-  }
-  const samples = await lookAt(opened.bytes, file, findings);
+  const bytes = findings.took(await files.read(file));
+  if (!bytes) return { ok: false, findings };
+  const samples = await lookAt(bytes, file, findings);
   const wanted = samples.filter((sample) => sheet === undefined || sample.sheet === sheet);
   return resultOf(
     wanted.map((sample) => draftLayout(sample, layoutName(file, sample.sheet))),
@@ -94,13 +91,12 @@ export const layoutName = (file: string, sheet: string | undefined): string =>
     .replace(/[^\p{L}\p{N}]+/gu, "-");
 
 /** Reads a file with a layout, writes it back, and compares cell by cell. Fails where the file cannot be read. */
-export async function calibrate(
+export function calibrate(
   files: FilesPort,
   file: string,
   { layout, kinds }: OpenedLayout,
 ): Promise<Result<Calibration>> {
-  const findings = new Findings();
-  return resultOf(await calibrateLayout(file, layout, kinds, files, findings), findings);
+  return calibrateLayout(file, layout, kinds, files);
 }
 
 /** The same for a drafted layout. */
@@ -109,7 +105,7 @@ export async function calibrateDraft(files: FilesPort, file: string, drafted: Dr
   const kinds = new Kinds();
   const layout = compileText(drafted.yaml, "drafted layout", kinds, findings);
   if (!layout) return { ok: false, findings };
-  return resultOf(await calibrateLayout(file, layout, kinds, files, findings), findings);
+  return resultOf(findings.took(await calibrateLayout(file, layout, kinds, files)), findings);
 }
 
 /** What each column of a layout takes, in three forms. */

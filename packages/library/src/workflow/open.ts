@@ -9,14 +9,14 @@ import { asTargetView, type ResolvedCatalogue, type TargetView } from "../catalo
 import { picturesNamed } from "../check/pictures.js";
 import { withPairs } from "../compare/matching.js";
 import { finding, Findings, type ReadonlyFindings } from "../findings/finding.js";
-import { resultOf, type Result } from "../findings/result.js";
+import { isMissingFile, type Result, resultOf, success } from "../findings/result.js";
 import { Ledger, parseLedger } from "../ledger/ledger.js";
 import { withIds } from "../ledger/there.js";
 import { phrase } from "../phrases/phrase.js";
 import type { FilesPort } from "../ports.js";
 import { loadProject, readProject, viewForTarget, type Project, type ReadProject } from "../project/project.js";
 import type { Progress } from "../project/sources.js";
-import { readUtf8 } from "../read-text.js";
+import { readUtf8 } from "../formats/read-whole.js";
 import { nearestSpelling } from "../spelling.js";
 import type { Target } from "../target/target.js";
 import { chooseTrial, trialCatalogue, type Trial } from "../trial/trial.js";
@@ -79,9 +79,10 @@ export interface TargetChoices {
  * @param file in the folder of the ports. Fails where anything in these files is wrong.
  */
 export async function openProject(ports: ProjectPorts, file = "project.yaml"): Promise<Result<OpenedProject>> {
-  const findings = new Findings();
-  const project = await loadProject(file, ports.files, ports.shippedTarget, findings, ports.shippedLayout);
-  return resultOf(project && { file, project, ports, findings }, findings);
+  const loaded = await loadProject(file, ports.files, ports.shippedTarget, ports.shippedLayout);
+  if (!loaded.ok) return loaded;
+  const { value: project, findings } = loaded;
+  return success({ file, project, ports, findings });
 }
 
 /** Reads all sources of a project, once for all of its targets. @param tell receives what is being read, and how many bytes of it. */
@@ -139,8 +140,7 @@ async function readLedger(
 ): Promise<Ledger | undefined> {
   const { ledger: file } = entryOf(project.wishes, target.name);
   const opened = await readUtf8(ports.files, file);
-  if (opened.ok) return parseLedger(opened.text, file, findings).ledger;
-  if (opened.finding.code === "read/missing-file") return new Ledger();
-  findings.add(opened.finding);
-  return undefined;
+  if (isMissingFile(opened)) return new Ledger();
+  const text = findings.took(opened);
+  return text === undefined ? undefined : parseLedger(text, file, findings).ledger;
 }

@@ -1,5 +1,6 @@
 /** The list of pairs that a specialist answers: which record on the platform is which record of the sources. It lies beside the project file. */
 
+import { isMissingFile } from "../findings/result.js";
 import { pairRows, pairsOfRows, type RepliedPair } from "../compare/matching.js";
 import type { Comparison } from "../compare/compare.js";
 import type { Findings } from "../findings/finding.js";
@@ -15,17 +16,16 @@ export const pairsFileName = (target: string): string => `pairs-${target}.csv`;
 export async function readPairs(files: FilesPort, target: string, findings: Findings): Promise<readonly RepliedPair[]> {
   const name = pairsFileName(target);
   const opened = await files.read(name);
-  if (!opened.ok) {
-    if (opened.finding.code !== "read/missing-file") findings.add(opened.finding);
-    return [];
-  }
+  if (isMissingFile(opened)) return [];
+  const bytes = findings.took(opened);
+  if (!bytes) return [];
   const rows: (readonly string[])[] = [];
   const lines: number[] = [];
-  for await (const batch of readCsv(decodeText(opened.bytes, name, undefined, findings), name, {}, findings)) {
+  for await (const batch of readCsv(decodeText(bytes, name, undefined, findings), name, {}, findings)) {
     rows.push(...batch.rows);
     lines.push(...batch.lines);
   }
-  return pairsOfRows(rows, lines, name, findings) ?? [];
+  return findings.took(pairsOfRows(rows, lines, name)) ?? [];
 }
 
 /** Pairs as the text of their file. */

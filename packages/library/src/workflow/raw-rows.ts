@@ -41,8 +41,8 @@ export async function* rawRows(
   const opened = await files.read(file);
   if (!opened.ok) return;
   if (layout?.format.is === "workbook" || /\.(xlsx?|xlsm|ods)$/i.test(file)) {
-    const bytes = await new ByteReader(opened.bytes).all(maxWorkbookBytes);
-    const book = bytes && (await openWorkbook(bytes, file, findings));
+    const bytes = await new ByteReader(opened.value).all(maxWorkbookBytes);
+    const book = bytes && findings.took(await openWorkbook(bytes, file));
     const wanted = given.sheet === undefined ? undefined : (book?.names[Number(given.sheet) - 1] ?? given.sheet);
     const own = wanted !== undefined && book?.names.includes(wanted) ? wanted : book?.names[0];
     if (!book || own === undefined) return;
@@ -51,7 +51,7 @@ export async function* rawRows(
     return;
   }
   const csv = layout?.format.is === "csv" ? layout.format : undefined;
-  yield* readCsv(decodeText(opened.bytes, file, csv?.encoding, findings, tellEncoding), file, csv ?? {}, findings);
+  yield* readCsv(decodeText(opened.value, file, csv?.encoding, findings, tellEncoding), file, csv ?? {}, findings);
 }
 
 /** What only a layout can take apart: read by it, into a catalogue that is thrown away. */
