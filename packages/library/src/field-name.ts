@@ -6,11 +6,13 @@
  * - what an upload adds to records that are there: `product.prices`, `product@de`
  */
 
-export const inLanguage = (field: string, lang: string | undefined): string =>
+import type { Lang } from "./nominal.js";
+
+export const inLanguage = (field: string, lang: Lang | undefined): string =>
   lang === undefined ? field : `${field}@${lang}`;
 
 /** Of anything with a language behind it: `name@de`, `name`. */
-export function splitLanguage(text: string): { readonly name: string; readonly lang: string | undefined } {
+export function splitLanguage(text: string): { readonly name: string; readonly lang: Lang | undefined } {
   const at = text.indexOf("@");
   return at < 0 ? { name: text, lang: undefined } : { name: text.slice(0, at), lang: text.slice(at + 1) };
 }
@@ -29,7 +31,7 @@ export function splitTable(table: string): { readonly kind: string; readonly col
 /** What an upload adds to records of a kind: texts in a language, or a field or entries. */
 export function splitAddition(addition: string): {
   readonly kind: string;
-  readonly lang: string | undefined;
+  readonly lang: Lang | undefined;
   readonly part: string | undefined;
 } {
   const { name, lang } = splitLanguage(addition);
@@ -46,7 +48,7 @@ export interface WrittenField {
   /** What tells the entry apart, as it is written: `price` of `prices(price)`. */
   readonly constants: string | undefined;
   readonly inner: string | undefined;
-  readonly lang: string | undefined;
+  readonly lang: Lang | undefined;
 }
 
 const written = /^([a-z][\w-]*)\.([\w-]+)(?:\(([^()]+)\))?(?:\.(\w+))?(?:@([\w-]+))?$/i;

@@ -59,6 +59,7 @@ export { translationsOf } from "./workflow/texts.js";
 export { kindPhrase, languages, Phrase, pluralOf, say, type Language, type Text } from "./phrases/phrase.js";
 export { money } from "./money.js";
 export { formatLocation, type Location, type RecordName } from "./location.js";
+export type { Code, Header, Key, Lang, Row } from "./nominal.js";
 export {
   describeFinding,
   finding,

@@ -1,5 +1,7 @@
 /** Where something stands in what we were given. Lines count from 1; a line is a physical line of the file. */
 
+import type { Key } from "./nominal.js";
+
 export interface Location {
   readonly file: string;
   /** The sheet of a workbook. */
@@ -17,7 +19,7 @@ export interface Location {
 /** A record by its kind and key. */
 export interface RecordName {
   readonly kind: string;
-  readonly key: string;
+  readonly key: Key;
 }
 
 /** `file:line:char [column]`, as short as what is known; `file#sheet:line` in a workbook, `file#/pointer` in a document. */

@@ -52,7 +52,7 @@ export { resolveReferences, type Resolution } from "./resolve/resolve.js";
 export { type BundleSums, type Component } from "./catalogue/bundles.js";
 export { type Combinations } from "./catalogue/combinations.js";
 export { sellables, type Sellable } from "./catalogue/sellables.js";
-export type { Table } from "./catalogue/table.js";
+export type { Table, TableOf } from "./catalogue/table.js";
 export { CodeIndex } from "./catalogue/code-index.js";
 export { checkCatalogue } from "./check/rules.js";
 export { picturesNamed } from "./check/pictures.js";

@@ -1,5 +1,6 @@
 /** The rows of one file of the upload, as text and as bytes. Text goes lazily: a file of a million rows is never whole in memory. */
 
+import type { Header } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Findings } from "../findings/finding.js";
@@ -18,7 +19,7 @@ export interface FileRow extends WrittenRow {
 }
 
 export interface FileRows {
-  readonly headers: readonly string[];
+  readonly headers: readonly Header[];
   readonly rows: Iterable<FileRow>;
 }
 

@@ -10,7 +10,7 @@ import type { Kinds, KindSpec } from "../kind.js";
 import type { Location } from "../location.js";
 import { noReference, ReferencePool, type Met, type ReadonlyReferencePool } from "./reference-pool.js";
 import { Seal } from "./seal.js";
-import { Table, type ReadonlyTable } from "./table.js";
+import { Table, type ReadonlyTable, type TableOf, type WritableTableOf } from "./table.js";
 
 /** A sheet that records came from, and which of its headers feeds a field: `variant.weight` to `Weight`. */
 export interface SheetInfo {
@@ -55,7 +55,7 @@ export interface ReadonlyCatalogue {
   readonly descriptions: readonly Description[];
   readonly tables: readonly ReadonlyTable[];
   /** @param name a root kind, or `kind.entries`. @throws Error for any other name: the caller's bug. */
-  table(name: string): ReadonlyTable;
+  table<T extends string>(name: T): string extends T ? ReadonlyTable : TableOf<T>;
   /** The record itself, or for an entry the record that it lives in. */
   ownerOf(table: ReadonlyTable, row: number): { readonly table: ReadonlyTable; readonly row: number };
   /** Where a record comes from; with a field, the header of the cell that feeds it. */
@@ -106,7 +106,7 @@ export class Catalogue implements ReadonlyCatalogue {
     this.#areStatementsShared = false;
   }
 
-  table(name: string): Table {
+  table<T extends string>(name: T): string extends T ? Table : WritableTableOf<T> {
     const table = this.#tables.get(name);
     if (!table) throw new Error(`no table ${name}`);
     return table;

@@ -1,5 +1,6 @@
 /** Who has which code, over all kinds that can be sold. */
 
+import type { Code } from "../nominal.js";
 import type { ReadonlyCatalogue } from "./catalogue.js";
 import type { ReadonlyTable } from "./table.js";
 
@@ -10,9 +11,9 @@ export interface RecordAt {
 
 export class CodeIndex {
   readonly #tables: readonly ReadonlyTable[];
-  readonly #first = new Map<string, number>();
+  readonly #first = new Map<Code, number>();
   /** Codes that more than one record has, with all of them in order. */
-  readonly repeated = new Map<string, RecordAt[]>();
+  readonly repeated = new Map<Code, RecordAt[]>();
 
   constructor(catalogue: ReadonlyCatalogue) {
     this.#tables = catalogue.kinds.roots
@@ -30,7 +31,7 @@ export class CodeIndex {
     });
   }
 
-  #repeat(code: string, first: number, again: RecordAt): void {
+  #repeat(code: Code, first: number, again: RecordAt): void {
     const all = this.repeated.get(code) ?? [this.#decode(first)];
     all.push(again);
     this.repeated.set(code, all);
@@ -40,12 +41,12 @@ export class CodeIndex {
     return { table: this.#tables[number % this.#tables.length]!, row: Math.floor(number / this.#tables.length) };
   }
 
-  find(code: string): RecordAt | undefined {
+  find(code: Code): RecordAt | undefined {
     const found = this.#first.get(code);
     return found === undefined ? undefined : this.#decode(found);
   }
 
-  codes(): IterableIterator<string> {
+  codes(): IterableIterator<Code> {
     return this.#first.keys();
   }
 }

@@ -1,5 +1,6 @@
 /** A product's variants against the combinations that the values of its axes would make: which there are, and which are missing. */
 
+import type { Row } from "../nominal.js";
 import { targetsOf, type ResolvedCatalogue } from "./catalogue.js";
 
 export interface Combinations {
@@ -14,7 +15,7 @@ export interface Combinations {
 }
 
 /** @param product a row of the products. A product without axes has no combination. */
-export function combinationsOf(catalogue: ResolvedCatalogue, product: number): Combinations {
+export function combinationsOf(catalogue: ResolvedCatalogue, product: Row<"product">): Combinations {
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
   const values = catalogue.table("value");

@@ -5,6 +5,7 @@
  * `within` always has the smaller number.
  */
 
+import type { Lang } from "../nominal.js";
 import type { Missing } from "../kind.js";
 import { IntList, type ReadonlyIntList } from "./int-list.js";
 import { Seal } from "./seal.js";
@@ -17,7 +18,7 @@ export interface ReferenceSpec {
   readonly by: By;
   /** Further forms, in order of preference, for what has none of the form before. */
   readonly or?: readonly By[];
-  readonly lang: string | undefined;
+  readonly lang: Lang | undefined;
   readonly missing: Missing;
   /** True for the nodes of a path: with nothing above it, only a root of the tree will do. */
   readonly inTree: boolean;

@@ -1,5 +1,6 @@
 /** What can be sold: variants, and products that have none. Most rules and facts go over both in the same way. */
 
+import type { Row } from "../nominal.js";
 import { entryLookup } from "./entry-lookup.js";
 import type { ResolvedCatalogue } from "./catalogue.js";
 import type { ReadonlyTable } from "./table.js";
@@ -8,7 +9,7 @@ export interface Sellable {
   readonly table: ReadonlyTable;
   readonly row: number;
   /** The variant's product; the product itself where it is sold by itself. */
-  readonly product: number;
+  readonly product: Row<"product">;
 }
 
 /** All of them, products in order, each with its variants. */

@@ -5,6 +5,7 @@
  */
 
 import type { KindSpec } from "../kind.js";
+import type { Code, ContainerOf, Key, Row } from "../nominal.js";
 import { IntList } from "./int-list.js";
 import { ReferenceColumn, type ReadonlyReferenceColumn } from "./reference-column.js";
 import { Seal } from "./seal.js";
@@ -36,9 +37,9 @@ export interface ReadonlyTable {
   /** A column of references; without cells where no record has any. */
   referencesOf(field: string): ReadonlyReferenceColumn;
   text(field: string, row: number): Cell;
-  find(key: string): number | undefined;
-  keys(): IterableIterator<string>;
-  key(row: number): string;
+  find(key: Key): number | undefined;
+  keys(): IterableIterator<Key>;
+  key(row: number): Key;
   /** The row of what contains the record or entry, -1 for none. */
   parent(row: number): number;
   sheet(row: number): number;
@@ -55,6 +56,22 @@ export interface ReadonlyTable {
   childrenWhere(parent: number, fits: (row: number) => boolean): readonly number[];
   /** The children of each parent as they are now, whatever is appended later. */
   childrenNow(): (parent: number) => Int32Array;
+}
+
+/** A table that is asked for by its name: its rows are not taken for those of another. */
+export interface TableOf<T extends string> extends ReadonlyTable {
+  text(field: "code", row: Row<T>): Cell<Code>;
+  text(field: string, row: Row<T>): Cell;
+  find(key: Key): Row<T> | undefined;
+  key(row: Row<T>): Key;
+  parent(row: Row<T>): Row<ContainerOf<T>>;
+  sheet(row: Row<T>): number;
+  line(row: Row<T>): number;
+  fieldOrigin(field: string, row: Row<T>): FieldOrigin | undefined;
+  childrenOf(parent: Row<ContainerOf<T>>): Int32Array;
+  findChild(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): Row<T>;
+  childrenWhere(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): readonly Row<T>[];
+  childrenNow(): (parent: Row<ContainerOf<T>>) => Int32Array;
 }
 
 const noTexts: ReadonlyTextColumn = new TextColumn();
@@ -140,7 +157,7 @@ export class Table implements ReadonlyTable {
   }
 
   /** Gives a new record its key; if that is taken, the key with a number behind it, so that both can be told apart. */
-  nameRecord(row: number, key: string): { readonly key: string; readonly taken: number | undefined } {
+  nameRecord(row: number, key: Key): { readonly key: Key; readonly taken: number | undefined } {
     this.#ownKeys();
     const taken = this.#keys.get(key);
     let own = key;
@@ -164,7 +181,7 @@ export class Table implements ReadonlyTable {
   }
 
   /** Gives a record another key, which no other may have. */
-  rename(row: number, key: string): void {
+  rename(row: number, key: Key): void {
     if (this.#keys.has(key)) throw new Error(`${this.name} ${key} is there already`);
     this.#ownKeys();
     this.#keys.delete(this.key(row));
@@ -172,13 +189,13 @@ export class Table implements ReadonlyTable {
     this.#key.set(row, key);
   }
 
-  find(key: string): number | undefined {
+  find(key: Key): number | undefined {
     return this.#keys.get(key);
   }
-  keys(): IterableIterator<string> {
+  keys(): IterableIterator<Key> {
     return this.#keys.keys();
   }
-  key(row: number): string {
+  key(row: number): Key {
     return this.#key.get(row) ?? "";
   }
   parent(row: number): number {
@@ -275,4 +292,26 @@ export class Table implements ReadonlyTable {
     for (let row = 0; row < this.size; row++) if (this.parent(row) >= 0) rows[next[this.parent(row)]!++] = row;
     return { ends: next, rows };
   }
+}
+
+/** The same for a table that is written to. */
+export interface WritableTableOf<T extends string> extends Table {
+  append(sheet: number, line: number, parent?: Row<ContainerOf<T>>): Row<T>;
+  nameRecord(row: Row<T>, key: Key): { readonly key: Key; readonly taken: number | undefined };
+  reparent(row: Row<T>, parent: Row<ContainerOf<T>>): void;
+  rename(row: Row<T>, key: Key): void;
+  setText(field: string, row: Row<T>, cell: Cell): void;
+  setFieldOrigin(field: string, row: Row<T>, origin: FieldOrigin): void;
+  text(field: "code", row: Row<T>): Cell<Code>;
+  text(field: string, row: Row<T>): Cell;
+  find(key: Key): Row<T> | undefined;
+  key(row: Row<T>): Key;
+  parent(row: Row<T>): Row<ContainerOf<T>>;
+  sheet(row: Row<T>): number;
+  line(row: Row<T>): number;
+  fieldOrigin(field: string, row: Row<T>): FieldOrigin | undefined;
+  childrenOf(parent: Row<ContainerOf<T>>): Int32Array;
+  findChild(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): Row<T>;
+  childrenWhere(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): readonly Row<T>[];
+  childrenNow(): (parent: Row<ContainerOf<T>>) => Int32Array;
 }

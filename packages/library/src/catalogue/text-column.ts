@@ -14,7 +14,7 @@ const dictionaryMost = 256;
 const sampled = 64;
 const fewInSample = 32;
 
-export type Cell = string | null | undefined;
+export type Cell<T extends string = string> = T | null | undefined;
 
 export interface ReadonlyTextColumn {
   get(row: number): Cell;

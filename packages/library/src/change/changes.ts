@@ -4,6 +4,7 @@
  * Every row is played on a simulated platform that holds what the export tells; a row that would change nothing is not written.
  */
 
+import type { Key, Row } from "../nominal.js";
 import { firstOf, entryOf } from "../checked.js";
 import { targetsOf, type TargetView } from "../catalogue/catalogue.js";
 import { picturesNamed } from "../check/pictures.js";
@@ -163,7 +164,7 @@ export class Changes {
       this.#input = { ...this.#input, intended: meant, comparison: this.#input.compare(meant) };
     }
     const { intended: meant, comparison } = this.input;
-    const isFaulty = (kind: string, key: string) => {
+    const isFaulty = (kind: string, key: Key) => {
       const origin = meant.origins.get(originKey(kind, key));
       if (!origin) return false;
       return heldRows(prepared.heldBack, origin.table.name).has(origin.row);
@@ -306,7 +307,7 @@ export class Changes {
   /** The same rows as the changes, saying what the platform holds before them. */
   #rollback(steps: readonly Step[]): UploadStep[] {
     const { catalogue, target, intended: meant, onPlatform: held, ledger } = this.input;
-    const idOf = (kind: string, key: string) => ledger.id(kind, key);
+    const idOf = (kind: string, key: Key) => ledger.id(kind, key);
     return steps.flatMap((step): UploadStep[] => {
       if (step.is !== "upload" || !step.slot.name.includes("-changes")) return [];
       const file = entryOf(target.files, step.slot.file);
@@ -357,7 +358,7 @@ export class Changes {
     };
   }
 
-  #isNew(product: number): boolean {
+  #isNew(product: Row<"product">): boolean {
     return !this.input.onPlatform.product.has(this.#nameOf("product", product));
   }
 
@@ -406,7 +407,7 @@ export class Changes {
             const origin = meant.origins.get(name);
             if (!origin || carrying.kind === "category") continue;
             const isLeft = file.rules.get(carrying.header)?.blank === "leave";
-            const idOf = (kind: string, key: string) => ledger.id(kind, key);
+            const idOf = (kind: string, key: Key) => ledger.id(kind, key);
             const cell = isLeft ? "" : cellOf(carrying, fields.get(carrying.field), idOf);
             if (cell === undefined) continue;
             const key = `${origin.table.name} ${origin.row}`;

@@ -1,5 +1,6 @@
 /** Which columns of a target's files carry which field of a snapshot, and how a value that is there is put into a cell. */
 
+import type { Header, Key } from "../nominal.js";
 import { firstOf, fitting, entryOf } from "../checked.js";
 import { splitAddition } from "../field-name.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
@@ -10,7 +11,7 @@ import { playsRecords, type Target, type TargetFile } from "../target/target.js"
 import { fieldName, kindOfScope, type Column, type Layout, byLanguage } from "../layout/layout.js";
 
 export interface CarryingColumn {
-  readonly header: string;
+  readonly header: Header;
   /** The kind of record, as snapshots have it, and its field. */
   readonly kind: string;
   readonly field: string;
@@ -63,7 +64,7 @@ function isIdentity(file: TargetFile, layout: Layout, { header }: Column): boole
 export function cellOf(
   { column, namesById }: CarryingColumn,
   value: CellValue | undefined,
-  idOf: (kind: string, key: string) => string | undefined,
+  idOf: (kind: string, key: Key) => string | undefined,
 ): string | undefined {
   if (value === undefined || value.length === 0) return "";
   let written: CellValue | undefined = value;
@@ -86,7 +87,7 @@ export function isOf(update: string, field: string): boolean {
 }
 
 /** A column, and those that have to be beside it. */
-export function withPartners(file: TargetFile, header: string): string[] {
+export function withPartners(file: TargetFile, header: Header): string[] {
   const { columns } = file.layout;
   const headers = new Set([header]);
   const column = fitting(columns, (one) => one.header === header);

@@ -1,5 +1,6 @@
 /** What was delivered, field by field, into the ledger: so that later it can be told who has changed what. */
 
+import type { Header, Key } from "../nominal.js";
 import { entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
@@ -34,7 +35,7 @@ export function withDelivered(input: DeliveredInput): Ledger {
   for (const [step, records] of taken) {
     const file = entryOf(target.files, step.slot.file);
     const { snapshot, origins } = intendedByTarget(catalogue, target, heldBack, [file]);
-    const namesOf = new Map<string, [kind: string, key: string][]>();
+    const namesOf = new Map<string, [kind: string, key: Key][]>();
     for (const [name, { table, row }] of origins) {
       const [kind, key] = [name.slice(0, name.indexOf(" ")), name.slice(name.indexOf(" ") + 1)];
       const of = `${table.name} ${row}`;
@@ -79,7 +80,7 @@ export function withDelivered(input: DeliveredInput): Ledger {
 function laneFields(
   target: Target,
   { shape, lanes, columns }: Layout,
-): { readonly kind: string; readonly field: string; readonly headers: readonly string[] }[] {
+): { readonly kind: string; readonly field: string; readonly headers: readonly Header[] }[] {
   return lanes.map(({ name, collection }) => ({
     kind: (isOfRecords(target) ? shape.parent : (shape.child ?? shape.parent)).name,
     field: isOfRecords(target) ? collection : name,

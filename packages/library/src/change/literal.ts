@@ -3,6 +3,7 @@
  * record is to have.
  */
 
+import type { Header, Key } from "../nominal.js";
 import { firstOf, fitting, entryOf } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Layout } from "../layout/layout.js";
@@ -18,7 +19,7 @@ import { phrase, type Text } from "../phrases/phrase.js";
 /** Fields to be set on a record there; undefined clears. */
 export interface Setting {
   readonly kind: string;
-  readonly key: string;
+  readonly key: Key;
   readonly fields: ReadonlyMap<string, string | undefined>;
 }
 
@@ -40,7 +41,7 @@ export function literalStep(
   { name, title, why }: Named,
 ): LiteralStep[] {
   const { target, catalogue, onPlatform: held, ledger } = input;
-  const idOf = (kind: string, key: string) => ledger.id(kind, key);
+  const idOf = (kind: string, key: Key) => ledger.id(kind, key);
   const steps: LiteralStep[] = [];
   for (const of of new Set(target.slots.filter(({ mode }) => mode === "create").map((slot) => slot.file))) {
     const file = entryOf(target.files, of);
@@ -94,7 +95,7 @@ export function goneSettings({ comparison, wishes, onPlatform: held, intended: m
   const fields = new Map(wishes.gone === "hide" ? [["shown", "false"]] : [["status", "ended"]]);
   // What has given all its codes to others is gone by that.
   const codes = new Map([...meant.snapshot.variant].map(([code, record]) => [code, record.get("product")]));
-  const isEmptied = (key: string) => {
+  const isEmptied = (key: Key) => {
     const own = [...held.variant].filter(([, record]) => record.get("product") === key);
     return own.length > 0 && own.every(([code]) => codes.has(code));
   };
@@ -154,7 +155,7 @@ export function withoutEmptied<S extends Snapshot>(
 
 export function withFields(
   records: ReadonlyMap<string, SnapshotRecord>,
-  key: string,
+  key: Key,
   fields: ReadonlyMap<string, string | undefined>,
 ): ReadonlyMap<string, SnapshotRecord> {
   const record = new Map(records.get(key) ?? []);
@@ -167,11 +168,11 @@ export function withFields(
 /** A cell that says which record is meant; undefined where that is not known. */
 function identityCell(
   layout: Layout,
-  header: string,
+  header: Header,
   kind: string,
-  key: string,
+  key: Key,
   record: SnapshotRecord,
-  idOf: (kind: string, key: string) => string | undefined,
+  idOf: (kind: string, key: Key) => string | undefined,
 ): string | undefined {
   const { shape } = layout;
   if (shape.is === "own-row" && shape.marker?.column === header) return shape.marker.parent;

@@ -1,5 +1,6 @@
 /** An address that changes keeps leading to its record: the old one becomes a redirect. */
 
+import type { Lang } from "../nominal.js";
 import { splitLanguage } from "../field-name.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import type { Comparison } from "../compare/compare.js";
@@ -9,7 +10,7 @@ import { settled, type ChangeWishes } from "./policy.js";
 export interface Redirect {
   readonly kind: string;
   readonly key: string;
-  readonly language: string;
+  readonly language: Lang;
   readonly from: string;
   readonly to: string;
 }
@@ -32,7 +33,7 @@ export function withRedirects(
   given: TargetView,
   meant: Meant,
   redirects: readonly Redirect[],
-  source: string,
+  source: Lang,
 ): TargetView {
   if (redirects.length === 0) return given;
   const catalogue = given.branch();

@@ -1,5 +1,6 @@
 /** What every check of the catalogue itself gets. A new check is a file beside this one, listed in `rules.ts`. */
 
+import type { Lang } from "../nominal.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Findings } from "../findings/finding.js";
 import type { CodeIndex } from "../catalogue/code-index.js";
@@ -10,7 +11,7 @@ export interface CheckContext {
   /** Names of the picture files that are there; undefined when no picture folder was given. */
   readonly pictures: ReadonlySet<string> | undefined;
   /** The languages that texts are wanted in, the source language first; none if the project does not say. */
-  readonly languages: readonly string[];
+  readonly languages: readonly Lang[];
   /** Of prices whose source names none, ISO 4217; undefined if the project does not say. */
   readonly currency?: string | undefined;
   readonly findings: Findings;

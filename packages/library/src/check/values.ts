@@ -1,5 +1,6 @@
 /** Axes and values: no gaps, no combination twice, no two values that a shopper cannot tell apart. */
 
+import type { Row } from "../nominal.js";
 import { targetsOf } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import { finding } from "../findings/finding.js";
@@ -55,7 +56,7 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
   }
 
   /** Puts a variant's values in the order of the axes into `byAxis`. @returns the position of a gap, -1 for none. */
-  function valuesByAxis(own: readonly number[], variant: number): number {
+  function valuesByAxis(own: readonly number[], variant: Row<"variant">): number {
     byAxis.length = 0;
     held.length = 0;
     valuesColumn?.each(variant, hold);
@@ -69,7 +70,7 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
   }
 
   function reportMissing(
-    product: number,
+    product: Row<"product">,
     used: readonly ReadonlySet<number>[],
     present: ReadonlyMap<string, number>,
   ): void {
@@ -103,7 +104,7 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
     return examples;
   }
 
-  function nameOf(value: number): string {
+  function nameOf(value: Row<"value">): string {
     return values.key(value).slice(axes.key(values.parent(value)).length + 1);
   }
 };

@@ -6,6 +6,7 @@
  * ledger stays as it was. Rows that were refused are no such failure: what they are about is not confirmed.
  */
 
+import type { Lang } from "../nominal.js";
 import type { Result } from "../findings/result.js";
 import { firstOf, entryOf } from "../checked.js";
 import {
@@ -301,7 +302,7 @@ function seedContainers(into: Catalogue, from: ReadonlyCatalogue, kind: string):
 
 type WordOf = (catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number) => string | undefined;
 
-function namesBy(by: "key" | "code" | "name" | "path", lang: string): WordOf {
+function namesBy(by: "key" | "code" | "name" | "path", lang: Lang): WordOf {
   if (by === "key") return (_, table, row) => table.key(row);
   if (by === "code") return (_, table, row) => table.text("code", row) ?? undefined;
   const named: WordOf = (catalogue, table, row) => {

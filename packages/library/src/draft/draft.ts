@@ -5,6 +5,7 @@
  * not, or where two columns would feed the same field.
  */
 
+import type { Header, Lang } from "../nominal.js";
 import { firstOf, fitting } from "../checked.js";
 import { isOneSlip } from "../spelling.js";
 import { profileOf } from "./profile.js";
@@ -18,7 +19,7 @@ export type DraftedBinding = string | Readonly<Record<string, unknown>> | readon
 
 /** What is proposed for one column, and why. */
 export interface DraftLine {
-  readonly header: string;
+  readonly header: Header;
   /** Undefined where the column is left out. */
   readonly binding: DraftedBinding | undefined;
   readonly sure: "sure" | "likely" | "left out";
@@ -31,7 +32,7 @@ export interface Draft {
   /** Rows and lanes of the layout, as they stand in it. */
   readonly rows: Readonly<Record<string, unknown>>;
   readonly lanes: Readonly<Record<string, unknown>>;
-  readonly language: string;
+  readonly language: Lang;
   readonly numbered: number;
   /** Why the rows are taken to lie so. */
   readonly why: string;
@@ -72,7 +73,7 @@ class Drafter {
   readonly #proposals: Proposal[] = [];
   readonly #left = new Map<Looked, string>();
   readonly #lanes: Record<string, Record<string, unknown>> = {};
-  readonly #language: string;
+  readonly #language: Lang;
   readonly #product: string;
   /** Where what can be sold is: on variants, or on products that have none. */
   readonly #sold: string;
@@ -438,7 +439,7 @@ class Drafter {
     return this.looked.some((other) => other !== one && other.meaning?.concept === "code" && other.profile.isUnique);
   }
 
-  #categories(one: Looked, lang: string, sure: "sure" | "likely", because: string): void {
+  #categories(one: Looked, lang: Lang, sure: "sure" | "likely", because: string): void {
     const { profile, column } = one;
     if (column.scope === "list") {
       this.#lanes["shelves"] = { entries: "product.categories", element: column.header };

@@ -1,3 +1,4 @@
+import type { Header, Lang } from "../nominal.js";
 import { firstOf } from "../checked.js";
 /** The words by which people call columns, in English, German and French, and what each means. */
 
@@ -185,14 +186,14 @@ const besides = new Set([
 
 export interface HeaderName {
   readonly parts: readonly string[];
-  readonly lang: string | undefined;
+  readonly lang: Lang | undefined;
   readonly unit: string | undefined;
   /** A number that tells several columns of one sort apart. */
   readonly number: number | undefined;
 }
 
 /** The words of a header, folded, with what stands beside them taken out: language, unit, number. */
-export function headerNameOf(header: string): HeaderName {
+export function headerNameOf(header: Header): HeaderName {
   const folded = header
     .replace(/([a-z])([A-Z])/g, "$1 $2")
     .toLowerCase()
@@ -204,7 +205,7 @@ export function headerNameOf(header: string): HeaderName {
     .replace(/\p{M}/gu, "")
     .replace(/([a-z])(\d+)\b/g, "$1 $2");
   const all = folded.split(/[^\p{L}\p{N}]+/u).filter((word) => word !== "");
-  let lang: string | undefined;
+  let lang: Lang | undefined;
   let unit: string | undefined;
   let number: number | undefined;
   const parts = all.filter((word, at) => {

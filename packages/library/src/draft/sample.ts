@@ -1,18 +1,19 @@
 /** What a draft is made from: the header and some rows of a sheet, or the paths and texts of a document. */
 
+import type { Header, Lang } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import { type XmlNode, textOf } from "../formats/xml-path.js";
 
 export interface SampleColumn {
   /** The header, or the path. */
-  readonly header: string;
+  readonly header: Header;
   /** What its words are to be taken from, where the header is a path. */
   readonly parts: string;
   readonly cells: readonly string[];
   /** In documents: of the block, of its children, or of a list of its own. */
   readonly scope: "row" | "parent" | "child" | "list";
   /** In documents: the language that an attribute or a key tells. */
-  readonly lang?: string | undefined;
+  readonly lang?: Lang | undefined;
 }
 
 /** The beginning of a sheet or document: its columns with some of their cells. */

@@ -1,5 +1,6 @@
 /** How the rows of a sheet lie: found out from which columns repeat, which name others, and which are blank together. */
 
+import type { Lang } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import { languageNamed, type HeaderMatch } from "./header-names.js";
 import type { Profile } from "./profile.js";
@@ -9,7 +10,7 @@ export interface Looked {
   readonly column: SampleColumn;
   readonly profile: Profile;
   readonly meaning: HeaderMatch | undefined;
-  readonly lang: string | undefined;
+  readonly lang: Lang | undefined;
   readonly unit: string | undefined;
   readonly number: number | undefined;
 }

@@ -3,6 +3,7 @@
  * differs: dates that were no dates, numbers that lost their zeros.
  */
 
+import type { Header } from "../nominal.js";
 import { failure, type Result, success } from "../findings/result.js";
 import Big from "big.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -121,7 +122,7 @@ export function* readSheet(
   const merged = mergedCells(sheet, options.repeatsMerged, location, findings);
   reportHidden(sheet, options, location, findings);
   let batch = empty();
-  let headers: readonly string[] = [];
+  let headers: readonly Header[] = [];
   for (let at = 0; at < data.length; at++) {
     const stored = data[at];
     if (!stored || (options.skipsHidden && sheet["!rows"]?.[at]?.hidden)) continue;

@@ -1,5 +1,6 @@
 /** One column of a layout, from how it is written to what it feeds: `product.name@de`, an axis, a field of a referenced record. */
 
+import type { Header, Lang } from "../nominal.js";
 import { firstOf, fitting } from "../checked.js";
 import { fieldOfColumn, inLanguage, parseWritten, splitLanguage, splitTable } from "../field-name.js";
 import { fixOf, type GivenFix } from "../codecs/fixes.js";
@@ -40,7 +41,7 @@ export interface BindContext {
   readonly kinds: Kinds;
   readonly shape: Shape;
   readonly lanes: readonly Lane[];
-  readonly headers: readonly string[];
+  readonly headers: readonly Header[];
   /** Which language leads, by axis and what its columns hold. */
   readonly axisLeads: Map<string, string>;
 }
@@ -217,7 +218,7 @@ function bindLane(
   given: GivenField,
   lane: Lane,
   first: string,
-  lang: string | undefined,
+  lang: Lang | undefined,
   context: BindContext,
   bound: MakeBound,
 ): Bound {
@@ -266,7 +267,7 @@ function bindReference(
   given: GivenField,
   field: FieldSpec,
   inner: string | undefined,
-  lang: string | undefined,
+  lang: Lang | undefined,
   context: BindContext,
   bound: MakeBound,
 ): Bound {
@@ -341,7 +342,7 @@ function fieldSpec(kind: KindSpec, name: string): FieldSpec {
   );
 }
 
-function fieldInLanguage(field: FieldSpec, lang: string | undefined, { given }: BindContext): string {
+function fieldInLanguage(field: FieldSpec, lang: Lang | undefined, { given }: BindContext): string {
   if (lang !== undefined && !field.perLanguage)
     throw new Mistake(phrase("{0} does not depend on the language", field.name));
   return inLanguage(field.name, field.perLanguage ? (lang ?? given.language) : undefined);
@@ -350,7 +351,7 @@ function fieldInLanguage(field: FieldSpec, lang: string | undefined, { given }: 
 function entryField(
   kind: KindSpec,
   name: string,
-  lang: string | undefined,
+  lang: Lang | undefined,
   given: GivenField,
   context: BindContext,
 ): { field: EntryField; choice: CodecChoice } {

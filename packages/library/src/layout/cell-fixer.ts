@@ -1,5 +1,6 @@
 /** Fixing cells where a layout declares it, before anything else looks at them. */
 
+import type { Header } from "../nominal.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import type { Layout } from "./layout.js";
@@ -8,7 +9,7 @@ import type { Layout } from "./layout.js";
 export class CellFixer {
   readonly #steps: {
     readonly index: number;
-    readonly header: string;
+    readonly header: Header;
     readonly name: string;
     readonly fix: (text: string) => string;
     count: number;
@@ -16,7 +17,7 @@ export class CellFixer {
     after: string;
   }[];
 
-  constructor(columns: readonly Layout["columns"][number][], indexOf: (header: string) => number) {
+  constructor(columns: readonly Layout["columns"][number][], indexOf: (header: Header) => number) {
     this.#steps = columns.flatMap(({ header, fixes }) =>
       fixes.map(({ name, fix }) => ({
         index: indexOf(header),

@@ -5,6 +5,7 @@
  * Runs between the sheet and the columns; what it makes has headers of its own.
  */
 
+import type { Header } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import { unwritable, type Unwritable } from "../codecs/codec.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -14,11 +15,11 @@ import type { GivenCells } from "./schema.js";
 import { phrase } from "../phrases/phrase.js";
 
 export type CellStep =
-  | { readonly is: "split"; readonly header: string; readonly separator: string; readonly into: readonly string[] }
-  | { readonly is: "join"; readonly header: string; readonly separator: string; readonly from: readonly string[] }
-  | { readonly is: "json"; readonly header: string; readonly pointers: readonly (readonly [string, string])[] };
+  | { readonly is: "split"; readonly header: Header; readonly separator: string; readonly into: readonly string[] }
+  | { readonly is: "join"; readonly header: Header; readonly separator: string; readonly from: readonly string[] }
+  | { readonly is: "json"; readonly header: Header; readonly pointers: readonly (readonly [string, string])[] };
 
-export function cellStepOf(header: string, given: GivenCells): CellStep {
+export function cellStepOf(header: Header, given: GivenCells): CellStep {
   if ("split" in given) return { is: "split", header, separator: given.split, into: given.into };
   if ("join" in given) return { is: "join", header, separator: given.with, from: given.join };
   return { is: "json", header, pointers: Object.entries(given.json) };
@@ -36,7 +37,7 @@ export function sheetHeaders(step: CellStep): readonly string[] {
 }
 
 /** The column of the sheet that a column's cells are made of: findings tell places as they stand in the file. */
-export function columnInSheet(steps: readonly CellStep[], header: string): string {
+export function columnInSheet(steps: readonly CellStep[], header: Header): string {
   const step = steps.find((one) => madeHeaders(one).includes(header));
   return step ? firstOf(sheetHeaders(step)) : header;
 }
@@ -110,12 +111,12 @@ function jsonCell(cell: string, { pointers }: Extract<CellStep, { is: "json" }>)
 
 /** Writing: from the cells of the columns to those of the sheet. */
 export interface SheetCells {
-  readonly headers: readonly string[];
+  readonly headers: readonly Header[];
   readonly fold: (cells: readonly string[], report: (column: string, why: Unwritable) => void) => string[];
 }
 
 /** @param headers of the columns, in their order. A cell of the sheet stands where the first of its parts stood. */
-export function sheetCells(steps: readonly CellStep[], headers: readonly string[]): SheetCells {
+export function sheetCells(steps: readonly CellStep[], headers: readonly Header[]): SheetCells {
   if (steps.length === 0) return { headers, fold: (cells) => [...cells] };
   const stepOf = new Map(steps.flatMap((step) => madeHeaders(step).map((header) => [header, step] as const)));
   const order: (number | CellStep)[] = [];
@@ -128,7 +129,7 @@ export function sheetCells(steps: readonly CellStep[], headers: readonly string[
   return {
     headers: order.flatMap((one) => (typeof one === "number" ? [headers[one]!] : sheetHeaders(one))),
     fold: (cells, report) => {
-      const cellOf = (header: string) => cells[positions.get(header) ?? -1] ?? "";
+      const cellOf = (header: Header) => cells[positions.get(header) ?? -1] ?? "";
       return order.flatMap((one) => {
         if (typeof one === "number") return [cells[one]!];
         const made = foldStep(one, madeHeaders(one).map(cellOf));

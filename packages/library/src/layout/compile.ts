@@ -4,6 +4,7 @@
  * In: the given layout, the kinds. Out: a layout, or nothing with findings of severity error. What a column feeds: `bind.ts`.
  */
 
+import type { Header } from "../nominal.js";
 import { type Result, resultOf } from "../findings/result.js";
 import { splitTable } from "../field-name.js";
 import { listCodec } from "../codecs/lists.js";
@@ -282,7 +283,7 @@ class Compiler {
   }
 
   /** Columns that only tell rows apart, and that the layout does not list among its columns. */
-  #shapeHeaders(shape: Shape): Header[] {
+  #shapeHeaders(shape: Shape): SheetHeader[] {
     const headers: (string | undefined)[] = [this.given.rows.language?.column];
     if (shape.is === "own-row")
       headers.push(shape.marker?.column, shape.joined.by === "reference" ? shape.joined.column : undefined);
@@ -296,8 +297,8 @@ class Compiler {
   }
 
   /** Each header with the one written in the file: `{n}` replaced by each number, `{word}` by each of what is listed. */
-  #headers(): Header[] {
-    return Object.keys(this.given.columns).flatMap((written): Header[] => {
+  #headers(): SheetHeader[] {
+    return Object.keys(this.given.columns).flatMap((written): SheetHeader[] => {
       const word = Object.keys(this.given.listed).find((one) => written.includes(`{${one}}`));
       if (word !== undefined)
         return this.given.listed[word]!.map((entry, at) => ({
@@ -317,7 +318,7 @@ class Compiler {
   }
 
   #checkHeaders(shape: Shape, lanes: readonly Lane[], headers: ReadonlySet<string>): void {
-    const check = (header: string, ...path: string[]) => {
+    const check = (header: Header, ...path: string[]) => {
       if (!headers.has(header) && !this.given.ignore.includes(header))
         this.#mistake(
           phrase('"{0}" is not a column of this layout', header),
@@ -375,7 +376,7 @@ class Compiler {
     }
   }
 
-  #column({ header, written, number, entry }: Header, context: BindContext): Column[] {
+  #column({ header, written, number, entry }: SheetHeader, context: BindContext): Column[] {
     const rest = { header, fixes: [], blankMeans: undefined };
     if (written === undefined) {
       const binding: Binding = { feed: { is: "shape" }, codec: textCodec, blankEmpties: false, name: "row" };
@@ -413,13 +414,13 @@ class Compiler {
 }
 
 /** A fixed text of a document belongs to the element that its path leads through. */
-function isWithinChild(header: string, { binding }: Bound, shape: Shape): boolean {
+function isWithinChild(header: Header, { binding }: Bound, shape: Shape): boolean {
   if (shape.is !== "nested" || shape.childElement === undefined || binding.feed.is !== "shape") return false;
   return header.startsWith(`${shape.childElement}/`);
 }
 
-interface Header {
-  readonly header: string;
+interface SheetHeader {
+  readonly header: Header;
   readonly written: string | undefined;
   readonly number: number;
   /** For a column per entry of a list: which one. */
@@ -427,7 +428,7 @@ interface Header {
 }
 
 /** `variant.stock({place}).quantity` for one of the places. */
-function withEntry(given: GivenBinding, { word, is }: NonNullable<Header["entry"]>): GivenBinding {
+function withEntry(given: GivenBinding, { word, is }: NonNullable<SheetHeader["entry"]>): GivenBinding {
   const fill = (text: string) => text.replace(`{${word}}`, is);
   if (typeof given === "string") return fill(given);
   if ("field" in given) return { ...given, field: fill(given.field) };

@@ -4,6 +4,7 @@
  * Knows the layout's shape, not what the cells hold. A block is given out when the first row that is not its own comes.
  */
 
+import type { Header } from "../nominal.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import type { Layout } from "./layout.js";
@@ -45,7 +46,7 @@ export interface Cutter {
 /** @param indexOf the position of a header; -1 when the sheet lacks it. */
 export function cutBlocks(
   layout: Layout,
-  indexOf: (header: string) => number,
+  indexOf: (header: Header) => number,
   sheet: Location,
   findings: Findings,
   tally: CellTally,
@@ -118,7 +119,7 @@ interface RowRole {
 
 function roleOf(
   { shape, columns }: Layout,
-  indexOf: (header: string) => number,
+  indexOf: (header: Header) => number,
 ): (cells: readonly string[]) => RowRole {
   if (shape.is === "flat" || shape.is === "expanded") return () => ({ word: "", role: "own", begins: "always" });
   if (shape.is === "nested") throw new Error("documents are not cut by rows");

@@ -4,13 +4,14 @@
  * In: the text of a layout. Out: the text of a layout. Whether it means anything is for `compileLayout` to say.
  */
 
+import type { Header, Lang } from "../nominal.js";
 import { parseDocument, isMap, isScalar, isSeq, stringify, type Document, type YAMLMap } from "yaml";
 import type { KindSpec } from "../kind.js";
 import type { Shape } from "./layout.js";
 
 /** A column as the layout has it. */
 export interface LayoutLine {
-  readonly header: string;
+  readonly header: Header;
   /** As it stands in the layout, on one line; undefined where the header is under `ignore`. */
   readonly binding: string | undefined;
   /** What stands behind it as a comment: in drafts, confidence it is and why. */
@@ -40,7 +41,7 @@ export function layoutLines(text: string): LayoutLine[] {
  * @param binding `"ignored"` puts the header under `ignore`; `undefined` takes it out of the layout.
  * @returns the new text; undefined where the layout or the binding is not a YAML.
  */
-export function bindColumn(text: string, header: string, binding: string | undefined): string | undefined {
+export function bindColumn(text: string, header: Header, binding: string | undefined): string | undefined {
   const document = parseDocument(text);
   const given = binding === undefined || binding === "ignored" ? undefined : parseDocument(binding);
   if (document.errors.length > 0 || !isMap(document.contents)) return undefined;
@@ -90,12 +91,12 @@ function oneLine(node: unknown): string {
  */
 export function bindableFields(
   { parent, child }: Pick<Shape, "parent" | "child">,
-  languages: readonly string[],
+  languages: readonly Lang[],
 ): string[] {
   return [parent, ...(child ? [child] : [])].flatMap((kind) => [`${kind.name}.key`, ...fieldsOf(kind, languages)]);
 }
 
-function fieldsOf(kind: KindSpec, languages: readonly string[]): string[] {
+function fieldsOf(kind: KindSpec, languages: readonly Lang[]): string[] {
   return kind.fields.flatMap(({ name, perLanguage, reference }) => {
     if (reference) return [`${kind.name}.${name}`];
     return perLanguage ? languages.map((lang) => `${kind.name}.${name}@${lang}`) : [`${kind.name}.${name}`];

@@ -4,6 +4,7 @@
  * State of one block: the axes of the product whose rows are being read.
  */
 
+import type { Header, Lang } from "../nominal.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { ReferenceColumn } from "../catalogue/reference-column.js";
 import type { Table } from "../catalogue/table.js";
@@ -17,7 +18,7 @@ import { cellMark } from "./tally.js";
 
 interface AxisColumn {
   readonly index: number;
-  readonly header: string;
+  readonly header: Header;
   readonly codec: Codec;
   readonly target: Extract<Feed, { is: "axis" | "named-axis" }>;
   /** Numbers of the specs by which the column names axes and values. */
@@ -58,7 +59,7 @@ export class AxisFill {
     this.#valuesColumn = all.length > 0 ? children?.referenceColumn("values") : undefined;
   }
 
-  #spec(to: string, lang: string): number {
+  #spec(to: string, lang: Lang): number {
     return this.context.catalogue.pool.specNumber({ to, by: "name", lang, missing: "create", inTree: false });
   }
 
@@ -168,13 +169,7 @@ export class AxisFill {
     return this.context.catalogue.pool.intern(spec, within, text, { sheet: this.context.sheet, line });
   }
 
-  #nameIn(
-    reference: number | undefined,
-    lang: string,
-    name: string,
-    { index, target }: AxisColumn,
-    row: BlockRow,
-  ): void {
+  #nameIn(reference: number | undefined, lang: Lang, name: string, { index, target }: AxisColumn, row: BlockRow): void {
     if (reference === undefined) {
       // Where the leading language's own cell was reported, this is its consequence.
       const isLead = (one: AxisColumn) =>

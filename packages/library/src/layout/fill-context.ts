@@ -1,5 +1,6 @@
 /** What every part of filling needs: where it reads, where it writes, and how it says what is wrong. */
 
+import type { Header } from "../nominal.js";
 import { splitLanguage } from "../field-name.js";
 import { locationIn, type Catalogue, type SheetInfo } from "../catalogue/catalogue.js";
 import type { ReadonlyTable, Table } from "../catalogue/table.js";
@@ -21,7 +22,7 @@ export interface FillOptions {
   /** The sheet's number in the catalogue. */
   readonly sheet: number;
   /** The position of a header; -1 when the sheet lacks it. */
-  readonly indexOf: (header: string) => number;
+  readonly indexOf: (header: Header) => number;
   readonly findings: Findings;
   /** Whether the sheet gives texts in another language for records that are there. */
   readonly translates: boolean;
@@ -36,7 +37,7 @@ export class FillContext {
   readonly layout: Layout;
   readonly catalogue: Catalogue;
   readonly sheet: number;
-  readonly indexOf: (header: string) => number;
+  readonly indexOf: (header: Header) => number;
   readonly findings: Findings;
   readonly translates: boolean;
   readonly info: SheetInfo;
@@ -61,12 +62,12 @@ export class FillContext {
     return { ...locationIn(this.info, line, inSheet), ...record };
   }
 
-  problem({ problem, text, wanted }: Problem, table: Table, row: number, line: number, header: string): void {
+  problem({ problem, text, wanted }: Problem, table: Table, row: number, line: number, header: Header): void {
     this.findings.add(finding(`cell/${problem}`, { text, wanted }, this.location(line, header, table, row)));
   }
 
   /** A finding, where a cell holds more than is ever read. */
-  isTooLong(cell: string, line: number, header: string): boolean {
+  isTooLong(cell: string, line: number, header: Header): boolean {
     if (cell.length <= maxCellChars) return false;
     this.findings.add(
       finding("read/cell-too-long", { chars: cell.length, most: maxCellChars }, this.location(line, header)),
@@ -90,7 +91,7 @@ export class FillContext {
     row: number,
     value: string,
     line: number,
-    header: string,
+    header: Header,
   ): CellMark {
     if (!this.merging) {
       column.set(row, value);
@@ -114,7 +115,7 @@ export class FillContext {
     here: string,
     first: string,
     line: number,
-    header: string,
+    header: Header,
   ): boolean {
     const { catalogue, findings } = this;
     const owner = catalogue.ownerOf(table, row);

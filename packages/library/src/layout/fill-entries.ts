@@ -3,6 +3,7 @@
  * place of lists that run parallel, or whole entries in parts.
  */
 
+import type { Header } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import { entryKeyOf } from "../kind.js";
 import type { ReferenceColumn } from "../catalogue/reference-column.js";
@@ -28,7 +29,7 @@ export class EntryFills {
     readonly owner: Table,
   ) {}
 
-  add(index: number, header: string, target: EntryTarget | EntriesTarget, binding: Binding): void {
+  add(index: number, header: Header, target: EntryTarget | EntriesTarget, binding: Binding): void {
     if (!this.owner.kind.entries?.[target.entries]) return;
     const parallel = target.is === "entry" ? target.parallel : [];
     // Columns with the same constants make one entry together; lists make entries with the lists beside them.
@@ -50,7 +51,7 @@ type Set = (entry: number, value: CellValue | number, line: number) => CellMark;
 
 interface EntryColumn {
   readonly index: number;
-  readonly header: string;
+  readonly header: Header;
   /** One value for one entry, a list of values for as many, or a list of whole entries. */
   readonly holds: "one" | "list" | "entries";
   readonly read: (cell: string, line: number) => CellValue | readonly number[] | Problem;
@@ -88,7 +89,7 @@ export class EntryFill {
     this.#constants = Object.entries(constants).map(([field, value]) => [this.#table.textColumn(field), value, field]);
   }
 
-  add(index: number, header: string, target: EntryTarget | EntriesTarget, binding: Binding): void {
+  add(index: number, header: Header, target: EntryTarget | EntriesTarget, binding: Binding): void {
     if (target.is === "entries") {
       const parts = target.parts.map((part) => this.#partSetter(part, header));
       const read = (cell: string) => binding.codec.parse(cell);
@@ -113,7 +114,7 @@ export class EntryFill {
     this.#columns.push({ index, header, holds: field.list ? "list" : "one", read, field: setter, parts: [] });
   }
 
-  #setter(name: string, isReference: boolean, header: string): EntryFieldSetter {
+  #setter(name: string, isReference: boolean, header: Header): EntryFieldSetter {
     const table = this.#table;
     const text = isReference ? undefined : table.textColumn(name);
     const references = isReference ? table.referenceColumn(name) : undefined;
@@ -125,7 +126,7 @@ export class EntryFill {
     return { name, references, set, refer: undefined };
   }
 
-  #partSetter(part: EntriesTarget["parts"][number], header: string): EntryFieldSetter {
+  #partSetter(part: EntriesTarget["parts"][number], header: Header): EntryFieldSetter {
     if (part.is === "text") return this.#setter(part.field, false, header);
     if (part.is !== "reference") throw new Error(`a ${part.is} is not a part of an entry`);
     const { pool } = this.context.catalogue;

@@ -1,5 +1,6 @@
 /** Expanding: from the values that a row lists for each axis to a child for every combination, with codes made by a pattern. */
 
+import type { Header, Key, Lang } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
@@ -22,7 +23,7 @@ interface ValuesColumn {
   readonly column: Column;
   readonly spec: number;
   readonly leads: boolean;
-  readonly lang: string;
+  readonly lang: Lang;
 }
 
 export class ExpandFill {
@@ -89,7 +90,7 @@ export class ExpandFill {
     }
   }
 
-  #cell(row: BlockRow, header: string): string {
+  #cell(row: BlockRow, header: Header): string {
     return row.cells[this.context.indexOf(header)] ?? "";
   }
 
@@ -182,7 +183,7 @@ export class ExpandFill {
 /** The code of a combination by the pattern; a row without values on an axis has none there. */
 export function codeOf(
   { code }: Expanded,
-  key: string,
+  key: Key,
   values: ReadonlyMap<number, string | undefined>,
 ): string | undefined {
   return code?.make((name) => (name === "key" ? key : (values.get(Number(name)) ?? "")))?.replace(/[-_./ ]+$/, "");

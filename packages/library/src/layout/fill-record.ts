@@ -4,6 +4,7 @@
  * Each binding is turned once into a function that sets one cell; rows run through them.
  */
 
+import type { Header, Lang } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
 import { noReference } from "../catalogue/reference-pool.js";
@@ -24,7 +25,7 @@ type Fill = (row: number, cell: string, line: number) => CellMark;
 
 interface FillColumn {
   readonly index: number;
-  readonly header: string;
+  readonly header: Header;
   readonly fills: readonly Fill[];
   /** What a blank cell empties. */
   readonly empties: readonly TextColumn[];
@@ -82,7 +83,7 @@ export class RecordFill {
   }
 }
 
-function fillOf(context: FillContext, table: Table, binding: Binding, header: string): Fill | undefined {
+function fillOf(context: FillContext, table: Table, binding: Binding, header: Header): Fill | undefined {
   const { feed: target } = binding;
   switch (target.is) {
     case "text":
@@ -101,7 +102,7 @@ function fillOf(context: FillContext, table: Table, binding: Binding, header: st
   }
 }
 
-function textFill(context: FillContext, table: Table, field: string, { codec }: Binding, header: string): Fill {
+function textFill(context: FillContext, table: Table, field: string, { codec }: Binding, header: Header): Fill {
   const column = table.textColumn(field);
   return (row, cell, line) => {
     const value = codec.parse(cell);
@@ -116,7 +117,7 @@ function referenceFill(
   table: Table,
   target: Extract<Feed, { is: "reference" }>,
   binding: Binding,
-  header: string,
+  header: Header,
 ): Fill {
   const column = table.referenceColumn(target.field);
   const read = referencesReader(context, target, binding, header);
@@ -192,7 +193,7 @@ function referredFill(
   table: Table,
   target: Extract<Feed, { is: "referred" }>,
   { codec }: Binding,
-  header: string,
+  header: Header,
 ): Fill {
   const { catalogue, sheet } = context;
   const { pool } = catalogue;
@@ -232,7 +233,7 @@ function namingFill(
   table: Table,
   target: Extract<Feed, { is: "naming" }>,
   { codec }: Binding,
-  header: string,
+  header: Header,
 ): Fill | undefined {
   const lead = context.layout.columns[target.beside]!;
   const beside = firstOf(lead.bindings).feed;
@@ -260,12 +261,12 @@ function nameParallel(
   context: FillContext,
   named: readonly number[],
   paths: readonly (readonly string[])[],
-  lang: string,
+  lang: Lang,
   at: {
     readonly table: Table;
     readonly row: number;
     readonly line: number;
-    readonly header: string;
+    readonly header: Header;
     readonly beside: string;
   },
 ): CellMark {

@@ -1,5 +1,6 @@
 /** From a cell to the references it names: one, a list, paths; with parts, what it states for the records besides. */
 
+import type { Header } from "../nominal.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import { isProblem, type CellValue, type Problem } from "../codecs/codec.js";
 import type { FillContext } from "./fill-context.js";
@@ -14,7 +15,7 @@ export function referencesReader(
   context: FillContext,
   { shape, spec, parts }: Pick<Extract<Feed, { is: "reference" }>, "shape" | "spec" | "parts">,
   { codec }: Binding,
-  header: string,
+  header: Header,
 ): ReadReferences {
   const { pool } = context.catalogue;
   const { sheet } = context;

@@ -4,6 +4,7 @@
  * Here is which row fills which record; how cells fill a record is in `fill-record.ts`, axes and values in `fill-axes.ts`.
  */
 
+import type { Header } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import type { Table } from "../catalogue/table.js";
 import type { Codec, Problem } from "../codecs/codec.js";
@@ -28,7 +29,7 @@ export interface BlockFiller {
 
 interface KeyColumn {
   readonly index: number;
-  readonly header: string;
+  readonly header: Header;
   readonly codec: Codec;
 }
 
@@ -52,9 +53,9 @@ export class Filler implements BlockFiller {
   readonly #parentKey: KeyColumn | undefined;
   readonly #childKey: KeyColumn | undefined;
   /** The parent's columns, which on further rows are blank or agree. */
-  readonly #shared: readonly { readonly index: number; readonly header: string }[];
+  readonly #shared: readonly { readonly index: number; readonly header: Header }[];
   /** The same of the children, for rows that only add entries to them. */
-  readonly #ofChildren: readonly { readonly index: number; readonly header: string }[];
+  readonly #ofChildren: readonly { readonly index: number; readonly header: Header }[];
   /** Where children name their parent from afar: the parents' own rows. */
   readonly #ownRows = new Map<number, BlockRow>();
   /** What tells which record a row is of. */
@@ -64,7 +65,7 @@ export class Filler implements BlockFiller {
   readonly #orphans: Block[] = [];
 
   readonly #container:
-    | { readonly target: Extract<Feed, { is: "container" }>; readonly header: string; readonly index: number }
+    | { readonly target: Extract<Feed, { is: "container" }>; readonly header: Header; readonly index: number }
     | undefined;
   #containers: RecordIndex | undefined;
   readonly #expand: ExpandFill | undefined;
@@ -304,7 +305,7 @@ export class Filler implements BlockFiller {
 
   #compare(
     parent: number,
-    { index, header }: { readonly index: number; readonly header: string },
+    { index, header }: { readonly index: number; readonly header: Header },
     row: BlockRow,
     above: BlockRow,
     isBlankToo: boolean,

@@ -5,6 +5,7 @@
  * root record (a product), its *children* the records it contains (variants), a *lane* a list of entries on rows of their own.
  */
 
+import type { Header, Lang } from "../nominal.js";
 import { fitting } from "../checked.js";
 import type { Codec } from "../codecs/codec.js";
 import type { Fix } from "../codecs/fixes.js";
@@ -63,13 +64,13 @@ export type Feed =
       readonly number: number;
       /** `values`: all values of the product's variants on that axis, which the layout expands. */
       readonly holds: "name" | "value" | "values";
-      readonly lang: string;
+      readonly lang: Lang;
       readonly leads: boolean;
     }
   /** An axis named by the layout: the variant's value on it, or all values of its product. */
-  | { readonly is: "named-axis"; readonly axis: string; readonly holds: "value" | "values"; readonly lang: string }
+  | { readonly is: "named-axis"; readonly axis: string; readonly holds: "value" | "values"; readonly lang: Lang }
   /** Names, in another language, of the nodes that the column `beside` refers to. */
-  | { readonly is: "naming"; readonly beside: number; readonly lang: string; readonly list: boolean };
+  | { readonly is: "naming"; readonly beside: number; readonly lang: Lang; readonly list: boolean };
 
 /** One reference, a list of them, a path (a reference within a reference), or a list of paths. */
 export type ReferenceShape = "one" | "list" | "path" | "paths";
@@ -109,7 +110,7 @@ export function withoutLineEnds(text: string, by: string | undefined): string {
 
 export interface Column {
   /** In documents, the path from the element of the block. */
-  readonly header: string;
+  readonly header: Header;
   readonly scope: Scope;
   /** A column may feed several fields; writing takes the first. */
   readonly bindings: readonly Binding[];
@@ -196,7 +197,7 @@ export interface Layout {
   readonly file: string;
   readonly format: Format;
   /** Of texts whose column does not say one. */
-  readonly language: string;
+  readonly language: Lang;
   /** The line that the header stands on; undefined where there is none, and columns are called A, B, C. */
   readonly headerLine: number | undefined;
   /** Lines above the header, for writing. */

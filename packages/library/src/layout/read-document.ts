@@ -4,6 +4,7 @@
  * An element becomes a block as rows would: a row of its own, rows of its lanes, a row for each child and the child's lanes.
  */
 
+import type { Header } from "../nominal.js";
 import { locationIn } from "../catalogue/catalogue.js";
 import { finding } from "../findings/finding.js";
 import type { DocumentAccess, DocumentElement } from "../formats/document.js";
@@ -66,7 +67,7 @@ export class DocumentReader<N> {
     this.#sheet = sheet;
     this.#tally = tally;
     const positions = new Map(layout.columns.map((column, at) => [column.header, at]));
-    const indexOf = (header: string) => positions.get(header) ?? -1;
+    const indexOf = (header: Header) => positions.get(header) ?? -1;
     this.#fixer = new CellFixer(
       layout.columns.filter((column) => column.fixes.length > 0),
       indexOf,

@@ -5,6 +5,7 @@
  * nothing of a row is kept but its values.
  */
 
+import type { Header } from "../nominal.js";
 import { entryOf } from "../checked.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -244,7 +245,7 @@ export class SheetReader {
     }
     this.#reportColumns(headers, positions, line);
     if (this.#failed) return;
-    const indexOf = (header: string) => positions.get(header) ?? -1;
+    const indexOf = (header: Header) => positions.get(header) ?? -1;
     const fixedCells = layout.columns.filter((column) => column.fixes.length > 0 && indexOf(column.header) >= 0);
     if (fixedCells.length > 0) this.#fixer = new CellFixer(fixedCells, indexOf);
     this.#columnAt = new Map(layout.columns.map((column) => [indexOf(column.header), column]));
@@ -254,7 +255,7 @@ export class SheetReader {
     this.#passes = this.#openPasses(indexOf, this.#tally);
   }
 
-  #openTally(headers: readonly string[], positions: ReadonlyMap<string, number>): CellTally {
+  #openTally(headers: readonly Header[], positions: ReadonlyMap<string, number>): CellTally {
     const { layout } = this;
     const nameAt = new Map([...positions].map(([header, at]) => [at, header] as const));
     const feeds = new Map<string, string>();
@@ -265,7 +266,7 @@ export class SheetReader {
       else feeds.set(header, fed.map(({ name }) => name).join(", "));
     }
     for (const header of shapeColumns(layout)) if (!feeds.has(header)) markers.add(header);
-    const ruleOf = (header: string): CellRule | undefined => {
+    const ruleOf = (header: Header): CellRule | undefined => {
       if (layout.ignored.includes(header)) return "ignored column";
       if (markers.has(header)) return "row marker";
       return feeds.has(header) ? undefined : "unbound column";
@@ -287,7 +288,7 @@ export class SheetReader {
   }
 
   /** Where each header stands; the second of the same name is called `Name#2`. */
-  #positions(headers: readonly string[], line: number): Map<string, number> {
+  #positions(headers: readonly Header[], line: number): Map<string, number> {
     const bound = new Set([...this.layout.columns.map((column) => column.header), ...this.layout.ignored]);
     const positions = new Map<string, number>();
     const seen = new Map<string, number>();
@@ -304,7 +305,7 @@ export class SheetReader {
     return positions;
   }
 
-  #openPasses(indexOf: (header: string) => number, tally: CellTally): ReadonlyMap<string, Pass> {
+  #openPasses(indexOf: (header: Header) => number, tally: CellTally): ReadonlyMap<string, Pass> {
     const { layout, findings } = this;
     const { catalogue, file, sheet: sheetName, precedence = 0, translates = false } = this.#options;
     const headers = new Map<string, string>();

@@ -6,6 +6,7 @@
  * goes without a word, whatever the shape of the rows.
  */
 
+import type { Header } from "../nominal.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import type { BlockRow } from "./cut.js";
@@ -43,7 +44,7 @@ export const noCells = (): CellCounts => ({
 
 /** A column of the sheet: what leaves its cells out by a rule, or what its cells feed. */
 export interface TalliedColumn {
-  readonly header: string;
+  readonly header: Header;
   /** Of columns that feed nothing. */
   readonly rule: CellRule | undefined;
   /** As a person would write it: `product.name@en`. */
@@ -53,7 +54,7 @@ export interface TalliedColumn {
 }
 
 /** What fillers know of a row when it is done: the record that it is about. */
-export type LocationOf = (line: number, header: string) => Location;
+export type LocationOf = (line: number, header: Header) => Location;
 
 export class CellTally {
   readonly #overruled = new Set<string>();
@@ -131,7 +132,7 @@ export class CellTally {
   }
 
   /** A cell that was read before and whose value another source has replaced since: the finding of that tells of it. */
-  overruled(line: number, header: string | undefined): void {
+  overruled(line: number, header: Header | undefined): void {
     const cell = `${line} ${header ?? ""}`;
     if (this.#overruled.has(cell)) return;
     this.#overruled.add(cell);

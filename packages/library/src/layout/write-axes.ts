@@ -3,6 +3,7 @@
  * is kept for the next.
  */
 
+import type { Lang, Row } from "../nominal.js";
 import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -19,7 +20,7 @@ export class AxisReader {
   }
 
   /** The axes of a product, in its order. */
-  axesOf(product: number): readonly number[] {
+  axesOf(product: Row<"product">): readonly number[] {
     if (product !== this.#product) {
       this.#product = product;
       this.#axes = targetsOf(this.catalogue, this.catalogue.table("product"), "axes", product);
@@ -28,7 +29,7 @@ export class AxisReader {
   }
 
   /** The values of a variant, one for each axis of its product; undefined for a gap. */
-  valuesOf(variant: number, product: number): readonly (number | undefined)[] {
+  valuesOf(variant: Row<"variant">, product: Row<"product">): readonly (number | undefined)[] {
     if (variant !== this.#variant) {
       this.#variant = variant;
       const held = targetsOf(this.catalogue, this.catalogue.table("variant"), "values", variant);
@@ -38,7 +39,7 @@ export class AxisReader {
   }
 
   /** The name of an axis or a value, by its row. */
-  names(kind: "axis" | "value", lang: string): (row: number | undefined) => string | undefined {
+  names(kind: "axis" | "value", lang: Lang): (row: number | undefined) => string | undefined {
     const column = this.catalogue.table(kind).textsOf(inLanguage("name", lang));
     return (row) => (row === undefined ? undefined : (column.get(row) ?? undefined));
   }

@@ -5,6 +5,7 @@
  * write is a finding, and the cell is blank.
  */
 
+import type { Lang } from "../nominal.js";
 import { fieldOfColumn } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
@@ -100,19 +101,19 @@ function textOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, field: strin
   };
 }
 
-function axisName({ axes }: CellContext, table: ReadonlyTable, number: number, lang: string): ToValue | undefined {
+function axisName({ axes }: CellContext, table: ReadonlyTable, number: number, lang: Lang): ToValue | undefined {
   if (!fieldOf(table.kind, "axes")) return undefined;
   const name = axes.names("axis", lang);
   return (record) => name(axes.axesOf(record)[number - 1]);
 }
 
-function axisValue({ axes }: CellContext, table: ReadonlyTable, number: number, lang: string): ToValue | undefined {
+function axisValue({ axes }: CellContext, table: ReadonlyTable, number: number, lang: Lang): ToValue | undefined {
   if (!fieldOf(table.kind, "values")) return undefined;
   const name = axes.names("value", lang);
   return (record, parent) => name(axes.valuesOf(record, parent)[number - 1]);
 }
 
-function namedAxisValue({ axes }: CellContext, table: ReadonlyTable, named: string, lang: string): ToValue | undefined {
+function namedAxisValue({ axes }: CellContext, table: ReadonlyTable, named: string, lang: Lang): ToValue | undefined {
   if (!fieldOf(table.kind, "values")) return undefined;
   const axisName = axes.names("axis", lang);
   const valueName = axes.names("value", lang);
@@ -127,7 +128,7 @@ function listedValues(
   { catalogue, axes }: CellContext,
   table: ReadonlyTable,
   number: number | ((product: number) => number),
-  lang: string,
+  lang: Lang,
 ): ToValue | undefined {
   if (!fieldOf(table.kind, "axes")) return undefined;
   const name = axes.names("value", lang);
@@ -144,7 +145,7 @@ function listedValues(
   };
 }
 
-function namedAxisValues(context: CellContext, table: ReadonlyTable, named: string, lang: string): ToValue | undefined {
+function namedAxisValues(context: CellContext, table: ReadonlyTable, named: string, lang: Lang): ToValue | undefined {
   const axisName = context.axes.names("axis", lang);
   const position = (product: number) => context.axes.axesOf(product).findIndex((axis) => axisName(axis) === named);
   return listedValues(context, table, position, lang);

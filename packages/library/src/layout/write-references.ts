@@ -1,5 +1,6 @@
 /** What the cells of references show: names, paths, codes; in parts, further fields; fields of what is referred to. */
 
+import type { Lang } from "../nominal.js";
 import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { formsOf, noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
@@ -62,7 +63,7 @@ function firstForm(to: ReadonlyTable, spec: ReferenceSpec, row: number): string 
 }
 
 /** The names from the root of the tree down to a record; a cycle is cut where it closes. */
-export function pathOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number, lang: string): string[] {
+export function pathOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number, lang: Lang): string[] {
   const names: string[] = [];
   const seen = new Set<number>();
   for (

@@ -6,6 +6,7 @@
  * An id is one record's only, and a record has one id only.
  */
 
+import type { Key, Lang } from "../nominal.js";
 import { splitAddition } from "../field-name.js";
 import { z } from "zod";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
@@ -53,22 +54,22 @@ export class Ledger {
     return this.#lines.size;
   }
 
-  id(kind: string, key: string): string | undefined {
+  id(kind: string, key: Key): string | undefined {
     return this.#lines.get(nameOf({ kind, key }))?.id;
   }
 
   /** Whether the platform has the record, or what an update adds to it: `product.prices`, `product@de`. */
-  has(kind: string, key: string, update?: string): boolean {
+  has(kind: string, key: Key, update?: string): boolean {
     return this.#lines.get(nameOf({ kind, key, ...partsOf(update) }))?.state === "confirmed";
   }
 
   /** Digests of the fields that were last delivered of a record, as a snapshot names it; undefined if it never was. */
-  delivered(kind: string, key: string): Readonly<Record<string, string>> | undefined {
+  delivered(kind: string, key: Key): Readonly<Record<string, string>> | undefined {
     return this.#lines.get(nameOf({ kind, key, entry: deliveredEntry }))?.fields;
   }
 
   /** Notes what was delivered of a record, beside what was before. */
-  noteDelivered(kind: string, key: string, fields: Readonly<Record<string, string>>, run: string): void {
+  noteDelivered(kind: string, key: Key, fields: Readonly<Record<string, string>>, run: string): void {
     const all = { ...this.delivered(kind, key), ...fields };
     this.add({ kind, key, entry: deliveredEntry, fields: all, state: "confirmed", run });
   }
@@ -121,7 +122,7 @@ export class Ledger {
 }
 
 /** `product.prices` and `product@de` as a line has them. */
-export function partsOf(update: string | undefined): { entry?: string; lang?: string } {
+export function partsOf(update: string | undefined): { entry?: string; lang?: Lang } {
   if (update === undefined) return {};
   const { kind, lang, part = kind } = splitAddition(update);
   return lang === undefined ? { entry: part } : { lang };

@@ -4,6 +4,7 @@
  * Equal, equal but for a form that is named, or different and shown. What is different the layout does not say rightly yet.
  */
 
+import type { Header } from "../nominal.js";
 import { type Result, resultOf, success } from "../findings/result.js";
 import { Catalogue } from "../catalogue/catalogue.js";
 import { isProblem, type Codec } from "../codecs/codec.js";
@@ -25,7 +26,7 @@ export type Form =
 
 /** How the cells of one column came back. */
 export interface ColumnCalibration {
-  readonly header: string;
+  readonly header: Header;
   cells: number;
   equal: number;
   readonly forms: Map<Form, number>;
@@ -118,7 +119,7 @@ async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
 
 function compare(
   layout: Layout,
-  headers: readonly string[],
+  headers: readonly Header[],
   { rows, lines }: Seen,
   writtenHeaders: readonly string[],
   written: readonly (readonly string[])[],

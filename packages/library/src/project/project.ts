@@ -4,6 +4,7 @@
  *   files ─▸ rows ─layout▸ records ─resolve▸ catalogue ─check▸ findings ─▸ plan ─▸ upload
  */
 
+import type { Lang } from "../nominal.js";
 import { failure, isMissingFile, type Result, resultOf } from "../findings/result.js";
 import { entryOf } from "../checked.js";
 import { CodeIndex } from "../catalogue/code-index.js";
@@ -48,7 +49,7 @@ export interface Project {
   /** The folder of the pictures, as the project names it. */
   readonly pictures: string | undefined;
   /** Those that texts are wanted in, the source language first. */
-  readonly languages: readonly string[];
+  readonly languages: readonly Lang[];
   /** How fields are made of others. */
   readonly rules: readonly DeriveRule[];
   /** Sheets that rules look things up in. */
@@ -201,7 +202,7 @@ async function load(
 async function loadLayout(
   path: string,
   shipped: string | undefined,
-  language: string | undefined,
+  language: Lang | undefined,
   kinds: Kinds,
   files: FilesPort,
   findings: Findings,

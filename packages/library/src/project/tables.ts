@@ -1,5 +1,6 @@
 /** Sheets that rules look things up in, CSV files or sheets of workbooks, by the column of their key. */
 
+import type { Header } from "../nominal.js";
 import type { LookUpTable } from "../derive/derive.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
@@ -35,7 +36,7 @@ async function readTable(given: TableFile, files: FilesPort, findings: Findings)
   const table = new Map<string, ReadonlyMap<string, string>>();
   const bytes = findings.took(await files.read(file));
   if (!bytes) return table;
-  let headers: readonly string[] | undefined;
+  let headers: readonly Header[] | undefined;
   let at = -1;
   for await (const { rows, lines } of batchesOf(given, new ByteReader(bytes), findings))
     rows.forEach((cells, index) => {

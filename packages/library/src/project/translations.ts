@@ -1,5 +1,6 @@
 /** Translation lists that came back from translators, read into the catalogue: workbooks, CSV, XLIFF. And what a project wants of gaps. */
 
+import type { Lang } from "../nominal.js";
 import { inLanguage } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -16,14 +17,14 @@ const maxBytes = 100_000_000;
 
 export interface TranslationFile {
   readonly file: string;
-  readonly language: string;
+  readonly language: Lang;
 }
 
 /** The catalogue with the translations of all lists. */
 export async function readTranslations(
   before: ResolvedCatalogue,
   given: readonly TranslationFile[],
-  source: string,
+  source: Lang,
   files: FilesPort,
   findings: Findings,
 ): Promise<ResolvedCatalogue> {
@@ -48,7 +49,7 @@ export async function readTranslations(
   return catalogue;
 }
 
-async function itemsOf(file: string, lang: string, bytes: ByteReader, findings: Findings) {
+async function itemsOf(file: string, lang: Lang, bytes: ByteReader, findings: Findings) {
   const head = await bytes.peek(8);
   if (isWorkbook(head)) {
     const book = findings.took(await openWorkbook((await bytes.all(maxBytes)) ?? new Uint8Array(), file));
@@ -82,7 +83,7 @@ export type GapPolicy =
 export function fillGaps(
   given: ResolvedCatalogue,
   policies: ReadonlyMap<string, GapPolicy>,
-  source: string,
+  source: Lang,
   findings: Findings,
 ): ResolvedCatalogue {
   const catalogue = given.branch();

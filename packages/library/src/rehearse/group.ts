@@ -4,6 +4,7 @@
  * Everything happens on drafts; `play` keeps them only when no reason stands against them.
  */
 
+import type { Header, Lang } from "../nominal.js";
 import { firstOf, entryOf } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { ImporterRules } from "../target/schema.js";
@@ -187,7 +188,7 @@ export class GroupRehearsal {
     else this.#product.fields.set("categories", [...distinct.values()]);
   }
 
-  #namePlaces(column: RoleColumn, lang: string, text: string, row: GroupRow): void {
+  #namePlaces(column: RoleColumn, lang: Lang, text: string, row: GroupRow): void {
     const paths = this.#judge(column, text, row) as readonly (readonly string[])[] | undefined;
     if (!paths) return;
     if (
@@ -331,7 +332,7 @@ export class GroupRehearsal {
 
   /** Columns that are filled together, or not at all. */
   #togetherRules(row: GroupRow): void {
-    const isFilled = (header: string) =>
+    const isFilled = (header: Header) =>
       this.columns.some((column, at) => column.header === header && (row.cells[at] ?? "") !== "");
     for (const { header, rule } of this.columns) {
       const partner = rule?.["together with"];

@@ -4,6 +4,7 @@
  * Reads the catalogue by itself: no writer, no codec.
  */
 
+import type { Lang } from "../nominal.js";
 import { firstOf, fitting, entryOf } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
 import { heldRows, isHeldBack, type HeldBack } from "../build/hold-back.js";
@@ -241,7 +242,7 @@ class RecordReader {
     return shape === "one" || shape === "path" ? values[0] : values;
   }
 
-  #inParts(table: ReadonlyTable, row: number, parts: PartsPlan, by: string, lang: string | undefined): CellValue[] {
+  #inParts(table: ReadonlyTable, row: number, parts: PartsPlan, by: string, lang: Lang | undefined): CellValue[] {
     return parts.map((part): CellValue => {
       if (part.is === "name") return this.#word(table, row, by, lang);
       if (part.is === "text") return table.text(part.field, row) ?? "";
@@ -257,7 +258,7 @@ class RecordReader {
     });
   }
 
-  #path(table: ReadonlyTable, row: number, lang: string): string[] {
+  #path(table: ReadonlyTable, row: number, lang: Lang): string[] {
     const names: string[] = [];
     for (
       let at: number | undefined = row;
@@ -319,7 +320,7 @@ class RecordReader {
   }
 
   /** How a record is named: on the platform ids stand for keys. */
-  #word(table: ReadonlyTable, row: number, by: string, lang: string | undefined): string {
+  #word(table: ReadonlyTable, row: number, by: string, lang: Lang | undefined): string {
     if (by === "name") return table.text(`name@${lang}`, row) ?? "";
     if (by !== "code") return table.key(row);
     const own = table.text("code", row);

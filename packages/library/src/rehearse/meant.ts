@@ -4,6 +4,7 @@
  * Goes by what the target's columns say they carry, and reads it out of the catalogue by itself: no writer, no codec.
  */
 
+import type { Lang, Row } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import { entryKeyOf } from "../kind.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -54,9 +55,9 @@ export function meantSnapshot(
     origins.set(originKey("product", key), { table: products, row: product });
     for (const path of reader.placesOf(product)) addPlaces(path);
     const children = [...variants.childrenOf(product)].filter((row) => !heldRows(heldBack, "variant").has(row));
-    for (const [table, row] of children.length > 0
-      ? children.map((child) => [variants, child] as const)
-      : [[products, product] as const]) {
+    const sold: readonly (readonly [ReadonlyTable, number])[] =
+      children.length > 0 ? children.map((child) => [variants, child]) : [[products, product]];
+    for (const [table, row] of sold) {
       const code = table.text("code", row) ?? "";
       snapshot.variant.set(code, reader.sellable(table, row, product));
       origins.set(originKey("variant", code), { table, row });
@@ -65,7 +66,7 @@ export function meantSnapshot(
   return { snapshot, origins };
 
   /** A category that a product stands in, and those above it; each once. */
-  function addPlaces(category: number): void {
+  function addPlaces(category: Row<"category">): void {
     for (
       let at: number | undefined = category;
       at !== undefined && !placed.has(at);
@@ -81,7 +82,7 @@ export function meantSnapshot(
   }
 }
 
-function pathNames(catalogue: ResolvedCatalogue, category: number, lang: string): string[] {
+function pathNames(catalogue: ResolvedCatalogue, category: Row<"category">, lang: Lang): string[] {
   const categories = catalogue.table("category");
   const names: string[] = [];
   const seen = new Set<number>();
@@ -113,11 +114,11 @@ class MeantReader {
     return { main, others: this.#columns.flatMap(({ feeds }) => (feeds.is === "naming" ? [feeds.lang] : [])) };
   }
 
-  placesOf(product: number): number[] {
+  placesOf(product: Row<"product">): number[] {
     return targetsOf(this.catalogue, this.catalogue.table("product"), "categories", product);
   }
 
-  product(product: number, heldBack: HeldBack): MutableRecord {
+  product(product: Row<"product">, heldBack: HeldBack): MutableRecord {
     const table = this.catalogue.table("product");
     const record: MutableRecord = new Map();
     for (const { column, feeds } of this.#columns) {
@@ -135,7 +136,7 @@ class MeantReader {
   }
 
   /** A variant, or a product that is sold by itself. */
-  sellable(table: ReadonlyTable, row: number, product: number): MutableRecord {
+  sellable(table: ReadonlyTable, row: number, product: Row<"product">): MutableRecord {
     const { catalogue } = this;
     const products = catalogue.table("product");
     const record: MutableRecord = new Map([["product", products.key(product)]]);
@@ -198,7 +199,7 @@ class MeantReader {
     return this.#name(field.spec.to, row, field.spec.by, field.spec.lang);
   }
 
-  #name(kind: string, row: number, by: string, lang: string | undefined): string | undefined {
+  #name(kind: string, row: number, by: string, lang: Lang | undefined): string | undefined {
     const table = this.catalogue.table(kind);
     return by === "name" ? (table.text(`name@${lang}`, row) ?? undefined) : table.key(row);
   }

@@ -4,6 +4,7 @@
  * What does not have the form that the target describes is left out; comparing then shows it as missing.
  */
 
+import type { Lang } from "../nominal.js";
 import type { CellValue } from "../codecs/codec.js";
 import { canonicalDecimal } from "../decimal.js";
 import type { ReadbackRules } from "../target/schema.js";
@@ -18,7 +19,7 @@ export function readbackSnapshot(json: unknown, { readback, languages }: Target)
   return "records" in readback ? readRecordsBack(json, readback) : readGroupsBack(json, readback, languages);
 }
 
-function readGroupsBack(json: unknown, readback: ReadbackRules, languages: readonly string[]): Snapshot {
+function readGroupsBack(json: unknown, readback: ReadbackRules, languages: readonly Lang[]): Snapshot {
   const product = new Map<string, MutableRecord>();
   const variant = new Map<string, MutableRecord>();
   const category = new Map<string, MutableRecord>();

@@ -1,5 +1,6 @@
 /** What each column of a file of records does to the simulated platform: which field it sets, what it refers to. By the target's rules. */
 
+import type { Header } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import { formsOf, type By } from "../catalogue/reference-pool.js";
 import { isProblem, type CellValue, type Codec } from "../codecs/codec.js";
@@ -30,7 +31,7 @@ export interface Refers {
 }
 
 export interface RecordColumn {
-  readonly header: string;
+  readonly header: Header;
   readonly level: "parent" | "child" | "lane";
   readonly role: RecordRole;
   /** As snapshots call it; for entries, the field of the entry. */

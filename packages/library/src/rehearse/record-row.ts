@@ -2,6 +2,7 @@
  * One row of a file of records on its way into the simulated platform. What it changes is taken back where the row is refused.
  */
 
+import type { Header, Lang } from "../nominal.js";
 import { firstOf, fitting } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
 import { compareDecimals } from "../decimal.js";
@@ -27,7 +28,7 @@ export interface RowContext {
   readonly layouts: readonly {
     readonly layout: Layout;
     /** Where each row is in a language: the word for this one's. */
-    readonly language: string;
+    readonly language: Lang;
     readonly columns: ReadonlyMap<string, readonly RecordColumn[]>;
   }[];
   /** Codes that rows of the file have named; a file names each once. */
@@ -95,7 +96,7 @@ export class RecordRow {
     }
   }
 
-  #cell(header: string): string {
+  #cell(header: Header): string {
     return this.cells!.get(header) ?? "";
   }
 

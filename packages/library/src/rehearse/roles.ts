@@ -1,5 +1,6 @@
 /** What each column of a target's file does to the simulated platform. By the target's rules; nothing is cut or resolved here. */
 
+import type { Header, Lang } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import { type Codec, isProblem, type CellValue } from "../codecs/codec.js";
 import { compareDecimals } from "../decimal.js";
@@ -16,12 +17,12 @@ export type Role =
   | { readonly is: "field"; readonly field: string }
   | { readonly is: "links"; readonly field: string }
   | { readonly is: "places" }
-  | { readonly is: "place names"; readonly lang: string }
+  | { readonly is: "place names"; readonly lang: Lang }
   | { readonly is: "axis name" | "axis value"; readonly number: number; readonly lang: number }
   | { readonly is: "lane"; readonly lane: string; readonly part: 0 | 1 | 2 };
 
 export interface RoleColumn {
-  readonly header: string;
+  readonly header: Header;
   readonly level: Level;
   readonly role: Role;
   readonly codec: Codec;

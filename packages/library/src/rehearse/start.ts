@@ -1,5 +1,6 @@
 /** A simulated platform that holds already what an export tells: where rehearsing a change begins. */
 
+import type { Header } from "../nominal.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { recordColumns, type RecordColumn } from "./record-columns.js";
@@ -79,7 +80,7 @@ const keysIn = ({ columns, file }: LaneColumns): number[] =>
 /** Fields, as `kind.field`, that a blank cell leaves as they are there: what ours does not say stays. */
 export function fieldsLeftByBlank(target: Target, kinds: Kinds): Set<string> {
   const fields = new Set<string>();
-  const stays = (file: TargetFile, header: string) =>
+  const stays = (file: TargetFile, header: Header) =>
     ["leave", "generate"].includes(file.rules.get(header)?.blank ?? "");
   for (const file of target.files.values()) {
     if (!isOfRecords(target)) {

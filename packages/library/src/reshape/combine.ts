@@ -1,5 +1,6 @@
 /** Several products become one, told apart by a new axis; one product becomes several, one for each value of an axis. */
 
+import type { Lang, Row } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
 import { targetsOf } from "../catalogue/catalogue.js";
@@ -192,8 +193,7 @@ export function split(work: Work, { split: key, along, name, key: pattern }: Spl
     return work.refuse(phrase("{0} has only one value on {1}, so there is nothing to split", key, along));
   const made: string[] = [];
   for (const [value, children] of groups) {
-    const word = (lang: string) =>
-      values.text(`name@${lang}`, value) ?? values.text(`name@${work.source}`, value) ?? "";
+    const word = (lang: Lang) => values.text(`name@${lang}`, value) ?? values.text(`name@${work.source}`, value) ?? "";
     const own = pattern.replaceAll("{key}", key).replaceAll("{value}", work.slugOf(word(work.source)));
     if (products.find(own) !== undefined) return work.refuse(phrase('product "{0}" already exists', own));
     const row = products.append(products.sheet(product), products.line(product));
@@ -252,7 +252,7 @@ export function split(work: Work, { split: key, along, name, key: pattern }: Spl
 }
 
 /** What led to the product leads to all that came of it. */
-function spreadReferences({ catalogue }: Work, product: number, made: readonly number[]): void {
+function spreadReferences({ catalogue }: Work, product: Row<"product">, made: readonly number[]): void {
   const relations = catalogue.table("product.relations");
   for (let entry = 0; entry < relations.size; entry++) {
     if (relations.parent(entry) < 0 || relations.parent(entry) === product) continue;

@@ -1,5 +1,6 @@
 /** Small changes to records that operations are made of. All of them work on a catalogue that was read for this, and change it. */
 
+import type { Lang, Row } from "../nominal.js";
 import { fitting } from "../checked.js";
 import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedBranch, type ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -46,7 +47,7 @@ export function findOrMake(
   catalogue: ResolvedBranch,
   kind: "axis" | "value",
   word: string,
-  source: string,
+  source: Lang,
   like: { readonly table: Table; readonly row: number },
   parent = -1,
 ): number {
@@ -99,7 +100,7 @@ export function sellableParts(catalogue: ResolvedBranch): {
 }
 
 /** Gives variants what they had from their product, and takes it off the product. */
-export function pushDown(catalogue: ResolvedBranch, product: number): void {
+export function pushDown(catalogue: ResolvedBranch, product: Row<"product">): void {
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
   const { fields, entries } = sellableParts(catalogue);
@@ -124,7 +125,7 @@ export function pushDown(catalogue: ResolvedBranch, product: number): void {
 /** A product that is sold by itself gets a variant that has all that it was sold by. */
 export function makeVariant(
   catalogue: ResolvedBranch,
-  product: number,
+  product: Row<"product">,
   below: number,
   values: readonly number[],
 ): number {
@@ -133,7 +134,8 @@ export function makeVariant(
   const { fields, entries } = sellableParts(catalogue);
   const row = variants.append(products.sheet(product), products.line(product), below);
   const code = products.text("code", product);
-  variants.nameRecord(row, typeof code === "string" ? code : products.key(product));
+  const word: string = typeof code === "string" ? code : products.key(product);
+  variants.nameRecord(row, word);
   for (const field of fields) {
     const cell = products.text(field, product);
     if (cell !== undefined) variants.setText(field, row, cell);
@@ -174,7 +176,7 @@ function lead(
 }
 
 /** The one variant of a product becomes the product itself. */
-export function makeSingle(catalogue: ResolvedBranch, product: number, variant: number): void {
+export function makeSingle(catalogue: ResolvedBranch, product: Row<"product">, variant: Row<"variant">): void {
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
   const { fields, entries } = sellableParts(catalogue);
@@ -194,7 +196,7 @@ export function makeSingle(catalogue: ResolvedBranch, product: number, variant: 
 }
 
 /** Whether a category is another, or lies below it. */
-export function liesIn(catalogue: ResolvedCatalogue, category: number, above: number): boolean {
+export function liesIn(catalogue: ResolvedCatalogue, category: Row<"category">, above: number): boolean {
   const table = catalogue.table("category");
   const seen = new Set<number>();
   for (

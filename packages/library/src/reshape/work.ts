@@ -1,5 +1,6 @@
 /** What operations work with: the catalogue, what they state for it, what is to be left out in the end. */
 
+import type { Key, Lang, Row } from "../nominal.js";
 import type { ResolvedBranch } from "../catalogue/catalogue.js";
 import type { ToSlug } from "../derive/slug.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -16,7 +17,7 @@ export interface PlatformStep {
 
 export interface WorkPorts {
   /** The source language. */
-  readonly source: string;
+  readonly source: Lang;
   readonly toSlug: ToSlug;
   /** What tells pictures apart by what they show; by their names, if left out. */
   readonly contentOf?: ((file: string) => string) | undefined;
@@ -54,8 +55,8 @@ export class Work {
 
   note(
     code: "reshape/fields-differ",
-    facts: { field: string; keys: readonly string[]; winner: string },
-    product: number,
+    facts: { field: string; keys: readonly Key[]; winner: string },
+    product: Row<"product">,
   ): void {
     this.findings.add(
       finding(code, facts, this.at, [this.catalogue.location(this.catalogue.table("product"), product)]),
@@ -63,7 +64,7 @@ export class Work {
   }
 
   /** A record's row; undefined, and refused, where there is none. */
-  need(kind: string, key: string): number | undefined {
+  need(kind: string, key: Key): number | undefined {
     const row = this.catalogue.table(kind).find(key);
     if (row === undefined) {
       const [near] = nearestSpellings(key, this.catalogue.table(kind).keys());
@@ -77,7 +78,7 @@ export class Work {
     this.dropped.set(kind, rows.set(row, standIn));
   }
 
-  become(key: string, keys: readonly string[]): void {
+  become(key: Key, keys: readonly Key[]): void {
     this.#products.set(key, keys);
   }
   recode(from: string, to: string): void {

@@ -1,5 +1,6 @@
 /** Records by their name in a language, within what contains them: the categories below a category, the values of an axis. */
 
+import type { Lang } from "../nominal.js";
 import { inLanguage } from "../field-name.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
@@ -17,7 +18,7 @@ export class NameIndex {
   constructor(
     readonly catalogue: Catalogue,
     kind: string,
-    lang: string,
+    lang: Lang,
     readonly by: "tree" | "parent" | "anywhere",
   ) {
     this.#table = catalogue.table(kind);

@@ -1,5 +1,6 @@
 /** Saying of each reference that names nothing, or too much, where it stands and what comes nearest. */
 
+import type { Lang } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import { splitTable } from "../field-name.js";
 import { locationIn, targetsOf, type Description, type ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -133,5 +134,5 @@ function loopedCategories(catalogue: ResolvedCatalogue): ReadonlySet<string> {
   return names;
 }
 
-const byText = (spec: { readonly by: string; readonly lang: string | undefined }): string =>
+const byText = (spec: { readonly by: string; readonly lang: Lang | undefined }): string =>
   spec.lang === undefined ? spec.by : `${spec.by}@${spec.lang}`;

@@ -1,5 +1,6 @@
 /** A target, ready to use: a platform as its importer behaves, its layouts compiled. */
 
+import type { Header, Lang } from "../nominal.js";
 import type { Result } from "../findings/result.js";
 import { firstOf } from "../checked.js";
 import { parseGiven, type Given } from "../given/yaml.js";
@@ -60,7 +61,7 @@ export interface TargetFile {
 export interface Target {
   readonly name: string;
   readonly version: number;
-  readonly languages: readonly string[];
+  readonly languages: readonly Lang[];
   readonly endpoints: GivenTarget["endpoints"];
   readonly files: ReadonlyMap<string, TargetFile>;
   readonly slots: readonly Slot[];
@@ -150,7 +151,7 @@ class Compiler {
     for (const other of compiled.slice(1))
       if (other.columns.map((column) => column.header).join() !== headers.join())
         this.#mistake(phrase("the layouts of {0} have different columns", name), undefined, "files", written);
-    const check = (header: string, ...path: (string | number)[]) => {
+    const check = (header: Header, ...path: (string | number)[]) => {
       if (!headers.includes(header))
         this.#mistake(
           phrase('"{0}" is not a column of {1}', header, name),

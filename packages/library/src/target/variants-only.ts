@@ -1,5 +1,6 @@
 /** References to products with variants where a target's column can only name what has a code: such a product has none of its own. */
 
+import type { Header } from "../nominal.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -13,7 +14,7 @@ interface Named {
   readonly table: string;
   readonly field: string;
   readonly spec: ReferenceSpec;
-  readonly header: string;
+  readonly header: Header;
 }
 
 /** Reports each component, relation, choice … that names a product with variants and would have to name one of these. */

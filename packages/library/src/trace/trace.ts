@@ -4,6 +4,7 @@
  * In: the catalogue, the plan. Nothing is kept for it while building: the rows are made again, and looked at.
  */
 
+import type { Header } from "../nominal.js";
 import { firstOf, entryOf } from "../checked.js";
 import { fieldOfColumn, splitTable } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -30,7 +31,7 @@ export interface TracedCell {
   readonly file: string;
   /** The line of the file, or the row of the sheet. */
   readonly line: number;
-  readonly header: string;
+  readonly header: Header;
   readonly text: string;
   readonly record: RecordName;
   readonly origins: readonly CellOrigin[];
@@ -44,7 +45,7 @@ export function* traceCells(
   target: Target,
   plan: Plan,
   isLeftOut: LeftOut,
-  wants: (file: string, line: number, header: string) => boolean,
+  wants: (file: string, line: number, header: Header) => boolean,
 ): Generator<TracedCell> {
   for (const step of plan.steps) {
     if (step.is !== "upload") continue;
@@ -68,7 +69,7 @@ export function uploadRows(
   step: UploadStep,
   { blocks }: PlannedFile,
   isLeftOut: LeftOut,
-): { readonly headers: readonly string[]; readonly rows: Iterable<UploadRow> } {
+): { readonly headers: readonly Header[]; readonly rows: Iterable<UploadRow> } {
   const file = entryOf(target.files, step.slot.file);
   const { headers, rows } = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
   function* numbered(): Generator<UploadRow> {
@@ -91,7 +92,7 @@ function* traceFile(
   step: UploadStep,
   planned: PlannedFile,
   isLeftOut: LeftOut,
-  wants: (file: string, line: number, header: string) => boolean,
+  wants: (file: string, line: number, header: Header) => boolean,
 ): Generator<TracedCell> {
   const { layouts } = entryOf(target.files, step.slot.file);
   const { headers, rows } = uploadRows(catalogue, target, step, planned, isLeftOut);
@@ -115,7 +116,7 @@ function originsOf(
   catalogue: ResolvedCatalogue,
   layout: Layout,
   row: FileRow,
-  header: string,
+  header: Header,
   nth: number,
 ): Pick<TracedCell, "record" | "origins"> {
   const { shape } = layout;

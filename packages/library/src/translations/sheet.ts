@@ -1,12 +1,13 @@
 /** A translation list as rows of a sheet: the record, the field, the text to translate, and a column for its translation. */
 
+import type { Lang } from "../nominal.js";
 import type { SheetToWrite } from "../formats/workbook-write.js";
 import type { TranslationItem } from "./translation-list.js";
 
 const columns = ["Kind", "Key", "Field", "State"] as const;
 
 /** A list for translators as a sheet: a row for each text. `itemsOfSheet` reads it back. */
-export function translationSheet(items: readonly TranslationItem[], source: string, lang: string): SheetToWrite {
+export function translationSheet(items: readonly TranslationItem[], source: Lang, lang: Lang): SheetToWrite {
   return {
     name: `${source} to ${lang}`,
     rows: [
@@ -29,7 +30,7 @@ export function translationSheet(items: readonly TranslationItem[], source: stri
 export function itemsOfSheet(
   rows: readonly (readonly string[])[],
   lines: readonly number[],
-  lang: string,
+  lang: Lang,
 ): { readonly item: Omit<TranslationItem, "state">; readonly line: number }[] | undefined {
   const [header, ...rest] = rows;
   const at = (name: string): number => header?.indexOf(name) ?? -1;

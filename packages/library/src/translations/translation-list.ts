@@ -3,6 +3,7 @@
  * in: what was translated from a text that has changed since is not taken.
  */
 
+import type { Key, Lang } from "../nominal.js";
 import { inLanguage } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -17,9 +18,9 @@ export type TranslationState = "missing" | "stale" | "same as the source" | "don
 export interface TranslationItem {
   readonly kind: string;
   /** Of a picture's text: the record that shows it, and its file. */
-  readonly key: string;
+  readonly key: Key;
   readonly field: string;
-  readonly source: string;
+  readonly source: Lang;
   readonly translation: string | undefined;
   readonly state: TranslationState;
 }
@@ -33,8 +34,8 @@ const made: ReadonlySet<string> = new Set(["slug"]);
 /** @param stale places where a translation was found to be of an older text, as findings tell them. */
 export function translationList(
   catalogue: ResolvedCatalogue,
-  source: string,
-  lang: string,
+  source: Lang,
+  lang: Lang,
   stale: readonly Location[] = [],
 ): TranslationItem[] {
   const isStale = new Set(stale.flatMap(({ record }) => (record ? [`${record.kind} ${record.key}`] : [])));
@@ -80,8 +81,8 @@ export interface TakenTranslations {
 export function takeTranslations(
   given: ResolvedCatalogue,
   items: readonly { readonly item: Omit<TranslationItem, "state">; readonly at: Location }[],
-  source: string,
-  lang: string,
+  source: Lang,
+  lang: Lang,
   findings: Findings,
 ): TakenTranslations {
   const catalogue = given.branch();

@@ -1,5 +1,6 @@
 /** A translation list as XLIFF 2.0 (OASIS Standard, 2014): a unit for each text, its name telling which it is. */
 
+import type { Lang } from "../nominal.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { readXml } from "../formats/xml-read.js";
 import { parseXmlPath, textAt, type XmlNode } from "../formats/xml-path.js";
@@ -21,8 +22,8 @@ const between = " | ";
 /** A text that holds what XML cannot is left out; the finding says which. */
 export function translationXliff(
   items: readonly TranslationItem[],
-  source: string,
-  lang: string,
+  source: Lang,
+  lang: Lang,
   findings: Findings,
 ): string {
   const toXml = xmlSerializer();

@@ -1,5 +1,6 @@
 /** What a catalogue uses: one word for each thing that an importer may take wrongly. By product. */
 
+import type { Row } from "../nominal.js";
 import { fitting } from "../checked.js";
 import { fieldOfColumn, splitTable } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -98,7 +99,7 @@ function isCodeWord(kind: KindSpec, { name, among, listed, type }: FieldSpec): b
   return among !== undefined || listed !== undefined || type === "flag" || (tellsApart && name !== "from");
 }
 
-function depthOf(catalogue: ResolvedCatalogue, category: number): number {
+function depthOf(catalogue: ResolvedCatalogue, category: Row<"category">): number {
   const table = catalogue.table("category");
   const seen = new Set<number>();
   for (
@@ -112,7 +113,7 @@ function depthOf(catalogue: ResolvedCatalogue, category: number): number {
 
 const deepest = 10;
 
-function bundleDepth(catalogue: ResolvedCatalogue, product: number, above: number): number {
+function bundleDepth(catalogue: ResolvedCatalogue, product: Row<"product">, above: number): number {
   if (above > deepest) return 0;
   const components = catalogue.table("product.components");
   const parts = [...components.childrenOf(product)].flatMap((entry) => [

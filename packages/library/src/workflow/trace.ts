@@ -1,5 +1,6 @@
 /** Where a cell of the upload comes from, where a cell of a source goes, why a record is where it is, what has no place. */
 
+import type { Header, Key } from "../nominal.js";
 import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import type { Location } from "../location.js";
@@ -36,7 +37,7 @@ export const cellsFrom = (
 /** One record, and what has to be there before it. */
 export interface RecordReasons {
   readonly kind: string;
-  readonly key: string;
+  readonly key: Key;
   readonly reasons: readonly Reason[];
 }
 
@@ -61,5 +62,5 @@ export const rowsOf = (
   { heldBack }: Prepared,
   step: UploadStep,
   file: PlannedFile,
-): { readonly headers: readonly string[]; readonly rows: Iterable<UploadRow> } =>
+): { readonly headers: readonly Header[]; readonly rows: Iterable<UploadRow> } =>
   uploadRows(catalogue, target, step, file, isHeldBack(heldBack));
