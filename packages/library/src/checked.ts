@@ -20,3 +20,9 @@ export function fitting<T>(list: readonly T[], fits: (one: T) => boolean): T {
   if (one === undefined) throw new Error("none of the list fits");
   return one;
 }
+
+/** What is known to be there, as was checked elsewhere. @throws Error where it is not: our own bug. */
+export function present<T>(value: T): NonNullable<T> {
+  if (value === undefined || value === null) throw new Error("what must be there is not");
+  return value;
+}

@@ -1,5 +1,6 @@
 /** Exact decimals, as canonical strings: no exponent, no needless zeros, no `-0`. Arithmetic by big.js only. */
 
+import { present } from "./checked.js";
 import Big from "big.js";
 
 const zero = 48;
@@ -55,11 +56,11 @@ export function compareDecimals(a: string, b: string): number {
 }
 
 export function addDecimals(a: string, b: string): string {
-  return canonicalDecimal(new Big(a).plus(new Big(b)).toFixed())!;
+  return present(canonicalDecimal(new Big(a).plus(new Big(b)).toFixed()));
 }
 
 export function multiplyDecimals(a: string, b: string): string {
-  return canonicalDecimal(new Big(a).times(new Big(b)).toFixed())!;
+  return present(canonicalDecimal(new Big(a).times(new Big(b)).toFixed()));
 }
 
 /** @returns undefined where the quotient has more places than can be kept exactly. */
@@ -70,5 +71,5 @@ export function divideDecimals(a: string, b: string): string | undefined {
 
 /** How often `b` goes into `a` as a whole, towards zero. */
 export function divideWhole(a: string, b: string): string {
-  return canonicalDecimal(new Big(a).div(new Big(b)).round(0, 0).toFixed())!;
+  return present(canonicalDecimal(new Big(a).div(new Big(b)).round(0, 0).toFixed()));
 }

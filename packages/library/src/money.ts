@@ -1,5 +1,7 @@
 /** Amounts as people read them. */
 
+import { present } from "./checked.js";
+
 const digits = new Map<string, number>();
 
 /** How many decimals a currency has (ISO 4217); 0 where the code is none. */
@@ -17,7 +19,7 @@ function decimalsOf(currency: string): number {
 export function money(amount: string, currency: string | undefined): string {
   if (currency === undefined) return amount;
   const [whole, part = ""] = amount.split(".");
-  if (!/^-?\d+$/.test(whole!) || !/^\d*$/.test(part)) return `${amount} ${currency}`;
+  if (!/^-?\d+$/.test(present(whole)) || !/^\d*$/.test(part)) return `${amount} ${currency}`;
   const decimals = part.padEnd(decimalsOf(currency), "0");
   return `${whole}${decimals === "" ? "" : `.${decimals}`} ${currency}`;
 }

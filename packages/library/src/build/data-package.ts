@@ -1,6 +1,6 @@
 /** The upload's manifest: a Frictionless Data Package (version 1) with a Table Schema for each file of rows. */
 
-import { firstOf, entryOf } from "../checked.js";
+import { firstOf, entryOf, present } from "../checked.js";
 import type { Codec } from "../codecs/codec.js";
 import { csvOf, type Column, type Layout } from "../layout/layout.js";
 import type { Plan } from "../plan/plan.js";
@@ -39,7 +39,7 @@ function resource(file: PackedFile, target: Target, created: PackedFile | undefi
   if (!file.slot) return { ...common, format: file.name.slice(file.name.lastIndexOf(".") + 1) };
   const of = entryOf(target.files, file.slot.file);
   const { columns } = of.layout;
-  const shown = columns.filter((column) => file.slot!.columns?.includes(column.header) ?? true);
+  const shown = columns.filter((column) => present(file.slot).columns?.includes(column.header) ?? true);
   const key = playsRecords(of.importer) ? undefined : of.importer["parent by"];
   const foreignKeys = created &&
     key !== undefined && [{ fields: key, reference: { resource: resourceName(created.name), fields: key } }];

@@ -5,7 +5,7 @@
  */
 
 import { type Result, resultOf } from "../findings/result.js";
-import { firstOf, entryOf } from "../checked.js";
+import { firstOf, entryOf, present } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { finding, type Finding, type Findings, type ReadonlyFindings } from "../findings/finding.js";
 import { writtenHeaders } from "../layout/write.js";
@@ -120,7 +120,7 @@ export function checkCells(catalogue: TargetView, target: Target, findings: Find
     const step = { slot: { ...slot, mode: "create" as const }, columns: undefined, waiting: new Map() };
     for (const row of fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, findings).rows) {
       check(row);
-      if (measured) measured[row.parent]! += utf8Length(toLine!(row.cells));
+      if (measured) measured[row.parent]! += utf8Length(present(toLine)(row.cells));
     }
     if (measured) bytes.set(file.name, measured);
   }

@@ -1,6 +1,6 @@
 /** The run sheet: what to do on the platform, step by step, to tick off, with what to expect. As data; it is shown by its siblings. */
 
-import { firstOf, entryOf } from "../checked.js";
+import { firstOf, entryOf, present } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { Plan, PlannedFile, Step, UploadStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
@@ -183,7 +183,7 @@ function sheetStep(step: Step, input: SheetInput): SheetStep {
       return {
         ...common,
         ticks: step.files.map((name) =>
-          t("Send `{0}` to `{1}`. Expected: no row refused.", name, endpoint(target.endpoints.test!, name)),
+          t("Send `{0}` to `{1}`. Expected: no row refused.", name, endpoint(present(target.endpoints.test), name)),
         ),
       };
     case "collect":

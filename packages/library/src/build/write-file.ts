@@ -1,7 +1,7 @@
 /** The rows of one file of the upload, as text and as bytes. Text goes lazily: a file of a million rows is never whole in memory. */
 
 import type { Header } from "../nominal.js";
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Findings } from "../findings/finding.js";
 import { csvLine } from "../formats/csv-write.js";
@@ -82,10 +82,10 @@ export function fileRows(
   function ownCells(row: WrittenRow, above: WrittenRow | undefined, kind: string, layout: Layout): readonly string[] {
     const of = shapeKinds(layout, kind);
     const isFirst = above?.parent !== row.parent;
-    const parents = isFirst ? step.cells!.get(`${of.above} ${row.parent}`) : undefined;
+    const parents = isFirst ? present(step.cells).get(`${of.above} ${row.parent}`) : undefined;
     const children =
       row.child >= 0 && (isFirst || above.child !== row.child)
-        ? step.cells!.get(`${of.below} ${row.child}`)
+        ? present(step.cells).get(`${of.below} ${row.child}`)
         : undefined;
     if (!parents && !children) return row.cells;
     return headers.map((header, at) => {

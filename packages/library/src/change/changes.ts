@@ -5,7 +5,7 @@
  */
 
 import type { Key, Row } from "../nominal.js";
-import { firstOf, entryOf } from "../checked.js";
+import { firstOf, entryOf, present } from "../checked.js";
 import { targetsOf, type TargetView } from "../catalogue/catalogue.js";
 import { picturesNamed } from "../check/pictures.js";
 import { heldRows, isHeldBack } from "../build/hold-back.js";
@@ -318,7 +318,7 @@ export class Changes {
             const origin = meant.origins.get(originKey(carrying.kind, key));
             const cell = origin && cellOf(carrying, held[carrying.kind]?.get(key)?.get(carrying.field), idOf);
             if (cell === undefined || carrying.kind === "category") continue;
-            const name = `${origin!.table.name} ${origin!.row}`;
+            const name = `${present(origin).table.name} ${present(origin).row}`;
             cells.set(
               name,
               (cells.get(name) ?? new Map<string, string>()).set(`${file.name} ${carrying.header}`, cell),
@@ -447,10 +447,10 @@ function onlyMeant(after: Settled["after"], { snapshot }: Meant): Settled["after
 
 function splitByLimit(blocks: readonly PlannedBlock[], most = Infinity): PlannedBlock[][] {
   const [main, ...others] = blocks;
-  if (main!.records.length <= most) return [[...blocks]];
+  if (present(main).records.length <= most) return [[...blocks]];
   const parts: PlannedBlock[][] = [];
-  for (let at = 0; at < main!.records.length; at += most)
-    parts.push([{ ...main!, records: main!.records.slice(at, at + most) }]);
+  for (let at = 0; at < present(main).records.length; at += most)
+    parts.push([{ ...present(main), records: present(main).records.slice(at, at + most) }]);
   firstOf(parts).push(...others);
   return parts;
 }

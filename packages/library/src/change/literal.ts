@@ -4,7 +4,7 @@
  */
 
 import type { Header, Key } from "../nominal.js";
-import { firstOf, fitting, entryOf } from "../checked.js";
+import { firstOf, fitting, entryOf, present } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Layout } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write.js";
@@ -136,7 +136,7 @@ export function withoutEmptied<S extends Snapshot>(
 ): S {
   if (isOfRecords(target)) return after;
   const [file] = [...target.files.values()];
-  if (groupedRules(file!)["product without codes"] !== "deleted") return after;
+  if (groupedRules(present(file))["product without codes"] !== "deleted") return after;
   const filled = new Set([...after.variant.values()].map((record) => record.get("product")));
   const emptied = new Set([...held.product.keys()].filter((key) => !filled.has(key)));
   if (emptied.size === 0) return after;

@@ -1,5 +1,6 @@
 /** An address that changes keeps leading to its record: the old one becomes a redirect. */
 
+import { present } from "../checked.js";
 import type { Lang } from "../nominal.js";
 import { splitLanguage } from "../field-name.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
@@ -23,7 +24,7 @@ export function redirectsNeeded(meant: Meant, { records }: Comparison, wishes: C
       const to = settled(meant, record, change, wishes);
       const { onPlatform: from } = change;
       if (name !== "slug" || typeof from !== "string" || typeof to !== "string" || from === to) return [];
-      return [{ kind: record.kind, key: record.key, language: language!, from, to }];
+      return [{ kind: record.kind, key: record.key, language: present(language), from, to }];
     }),
   );
 }

@@ -1,6 +1,6 @@
 /** Replacing everything: one file with all that is meant; what it does not name is taken out there. */
 
-import { entryOf } from "../checked.js";
+import { entryOf, present } from "../checked.js";
 import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import { writtenKind } from "../layout/write.js";
@@ -13,7 +13,7 @@ import { phrase } from "../phrases/phrase.js";
 /** @param cells what is left as it is there. @returns the plan; its steps are not numbered yet. */
 export function planWhole(input: ChangeInput, prepared: Prepared, cells: NonNullable<UploadStep["cells"]>): Prepared {
   const { catalogue, target, tasks } = input;
-  const slot = target.replacing!;
+  const slot = present(target.replacing);
   const file = entryOf(target.files, slot.file);
   const isLeftOut = isHeldBack(prepared.heldBack);
   const blocks = file.layouts.map((layout, at): PlannedBlock => {

@@ -1,5 +1,6 @@
 /** Barcodes: right digits, right check digit, no leading zeros lost. */
 
+import { present } from "../checked.js";
 import { barcodeProblem } from "./gtin.js";
 import { finding } from "../findings/finding.js";
 import type { Check } from "./rule.js";
@@ -13,7 +14,7 @@ export const checkBarcodes: Check = ({ catalogue, findings }) => {
       const problem = typeof barcode === "string" ? barcodeProblem(barcode) : undefined;
       if (problem !== undefined)
         findings.add(
-          finding("check/barcode", { barcode: barcode!, problem }, catalogue.location(table, row, "barcode")),
+          finding("check/barcode", { barcode: present(barcode), problem }, catalogue.location(table, row, "barcode")),
         );
     }
   }

@@ -1,5 +1,6 @@
 /** Codes: each one on one record only, and every record that can be sold has one. */
 
+import { present } from "../checked.js";
 import { finding } from "../findings/finding.js";
 import type { CheckContext, Check } from "./rule.js";
 
@@ -9,7 +10,7 @@ export const checkCodes: Check = (context) => {
     const [first, ...others] = records.map(({ table, row }) => catalogue.location(table, row, "code"));
     // Said of each but the first: those are the ones that would win over another.
     for (const location of others)
-      findings.add(finding("check/repeated-code", { code, count: records.length }, location, [first!]));
+      findings.add(finding("check/repeated-code", { code, count: records.length }, location, [present(first)]));
   }
   reportShortCodes(context);
   const products = catalogue.table("product");
@@ -34,14 +35,14 @@ function reportShortCodes({ catalogue, findings }: CheckContext): void {
     const widths = new Map<number, number>();
     let total = 0;
     for (const row of column.matching(/^\d+$/, table.size)) {
-      const width = column.get(row)!.length;
+      const width = present(column.get(row)).length;
       widths.set(width, (widths.get(width) ?? 0) + 1);
       total++;
     }
     const [width, count] = [...widths].reduce((most, one) => (one[1] > most[1] ? one : most), [0, 0]);
     if (total < fewest || count < mostOf * total) continue;
     for (const row of column.matching(/^\d+$/, table.size)) {
-      const code = column.get(row)!;
+      const code = present(column.get(row));
       if (code.length < width)
         findings.add(finding("check/short-code", { code, width }, catalogue.location(table, row, "code")));
     }

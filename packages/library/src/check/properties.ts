@@ -1,5 +1,6 @@
 /** Properties: values are of the property's type. */
 
+import { present } from "../checked.js";
 import { targetsOf } from "../catalogue/catalogue.js";
 import { canonicalDecimal } from "../decimal.js";
 import { finding } from "../findings/finding.js";
@@ -19,7 +20,7 @@ export const checkProperties: Check = ({ catalogue, findings }) => {
     const type = property === undefined ? undefined : properties.text("type", property);
     const value = values.text("value", row);
     if (typeof type !== "string" || typeof value !== "string" || (fits[type]?.(value) ?? true)) continue;
-    const facts = { property: properties.key(property!), type, value };
+    const facts = { property: properties.key(present(property)), type, value };
     findings.add(finding("check/property-type", facts, catalogue.location(values, row, "properties[].value")));
   }
 };

@@ -1,5 +1,6 @@
 /** Texts: letters that were read in the wrong encoding, characters that nobody sees, values that a spreadsheet took for dates. */
 
+import { present } from "../checked.js";
 import { fieldOfColumn, splitTable } from "../field-name.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { withoutMojibake } from "../codecs/fixes.js";
@@ -31,11 +32,11 @@ export const checkTexts: Check = (context) => {
       const say = (row: number, text: string, damage: Text, right?: string) =>
         report(context, table, row, field, text, damage, right);
       for (const row of column.matching(surrogate, table.size)) {
-        const text = column.get(row)!;
+        const text = present(column.get(row));
         if (half.test(text)) reportHalf(context, table, row, field);
       }
       for (const row of column.matching(suspicious, table.size)) {
-        const text = column.get(row)!;
+        const text = present(column.get(row));
         const right = misread.test(text) ? withoutMojibake(text) : undefined;
         if (right !== undefined) say(row, text, phrase("letters that were read in the wrong encoding"), right);
         if (unseen.test(text)) say(row, text, phrase("invisible characters"));
@@ -45,7 +46,7 @@ export const checkTexts: Check = (context) => {
         field === "code" || ((table.name === "value" || table.name === "axis") && field.startsWith("name@"));
       if (isWord)
         for (const row of column.matching(dateLike, table.size))
-          say(row, column.get(row)!, phrase("a date, which spreadsheet programs make of sizes and codes"));
+          say(row, present(column.get(row)), phrase("a date, which spreadsheet programs make of sizes and codes"));
     }
 };
 

@@ -4,6 +4,8 @@
  * A fix changes only what it recognises as damaged; each column that was fixed is reported with a count and an example.
  */
 
+import { present } from "../checked.js";
+
 export type GivenFix = "trim" | "spaces" | "invisible" | "mojibake" | "digits" | "spreadsheet text" | { pad: number };
 export type Fix = (text: string) => string;
 
@@ -49,5 +51,5 @@ export function withoutMojibake(text: string): string | undefined {
 function digitsOf(text: string): string | undefined {
   const match = /^(\d)(?:[.,](\d+))?[eE]\+?(\d{1,2})$/.exec(text);
   const places = match?.[2] ?? "";
-  return match && places.length === Number(match[3]) ? match[1]! + places : undefined;
+  return match && places.length === Number(match[3]) ? present(match[1]) + places : undefined;
 }

@@ -1,6 +1,6 @@
 /** C1: measures with a unit, exactly: `"250 g"` ⇄ `"0.25"` for a field in kilograms. */
 
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { canonicalDecimal, divideDecimals, multiplyDecimals } from "../decimal.js";
 import { problem, unwritable, type Codec } from "./codec.js";
 import { phrase } from "../phrases/phrase.js";
@@ -21,7 +21,7 @@ export function measureCodec({ units, point, bare }: MeasureOptions): Codec {
     takes,
     parse: (text) => {
       const match = /^(-?[\d.,]+)\s*(\D*)$/.exec(text.trim());
-      const number = match && canonicalDecimal(match[1]!, point);
+      const number = match && canonicalDecimal(present(match[1]), point);
       const unit = match?.[2] === "" ? bare : match?.[2];
       const factor = unit === undefined || !Object.hasOwn(units, unit) ? undefined : units[unit];
       return number && factor ? multiplyDecimals(number, factor) : problem("not-a-measure", text, takes);

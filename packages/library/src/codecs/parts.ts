@@ -4,7 +4,7 @@
  * A value is a list with a place for each part, `""` where the part is absent.
  */
 
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import {
   isProblem,
   problem,
@@ -76,7 +76,7 @@ export function quantityCodec({ mark, first, of }: QuantityOptions): Codec {
   const cut = (text: string): readonly [string, string] => {
     if (first) {
       const match = before.exec(text);
-      return match ? [match[1]!, match[2]!] : ["1", text];
+      return match ? [present(match[1]), present(match[2])] : ["1", text];
     }
     const count = /\d{1,9}$/.exec(text)?.[0] ?? "";
     const rest = text.slice(0, text.length - count.length).trimEnd();
@@ -93,7 +93,7 @@ export function quantityCodec({ mark, first, of }: QuantityOptions): Codec {
       return isProblem(value) ? value : [String(Number(count)), value];
     },
     format: (value) => {
-      const thing = of.format(value[1]!);
+      const thing = of.format(present(value[1]));
       const count = (value[0] as string | undefined) || "1";
       if (typeof thing !== "string") return thing;
       if (thing.trim() !== thing || thing === "") return unwritable(thing, takes);

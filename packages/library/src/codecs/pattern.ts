@@ -4,6 +4,7 @@
  * A name in braces is looked up; filters behind it, cut by `|`, are applied from left to right.
  */
 
+import { present } from "../checked.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 export interface Pattern {
   /** The names that are looked up. */
@@ -33,7 +34,9 @@ export function parsePattern(text: string): ParsedPattern {
   let at = 0;
   for (const match of text.matchAll(/\{([^{}]*)\}/g)) {
     parts.push(text.slice(at, match.index));
-    const [name = "", ...names] = match[1]!.split("|").map((word) => word.trim());
+    const [name = "", ...names] = present(match[1])
+      .split("|")
+      .map((word) => word.trim());
     if (name === "") return { ok: false, problem: phrase("{} contains no name") };
     const chain: Filter[] = [];
     for (const word of names) {

@@ -8,7 +8,7 @@
 
 import type { Lang } from "../nominal.js";
 import type { Result } from "../findings/result.js";
-import { firstOf, entryOf } from "../checked.js";
+import { firstOf, entryOf, present } from "../checked.js";
 import {
   type ReadonlyCatalogue,
   type ResolvedCatalogue,
@@ -117,7 +117,7 @@ function recordOf(file: TargetFile, blocks: ReadonlyMap<number, string>, row: Fi
   const { shape } = file.layouts[row.layout]!;
   const parentKind = entryOf(blocks, row.layout);
   if (row.child < 0) return { kind: parentKind, row: row.parent };
-  const childKind = shape.parent.name === parentKind ? shape.child!.name : shape.parent.name;
+  const childKind = shape.parent.name === parentKind ? present(shape.child).name : shape.parent.name;
   return { kind: childKind, row: row.child };
 }
 
@@ -221,8 +221,8 @@ async function collectExport(
   counts: Counts,
 ): Promise<void> {
   const { catalogue, findings, others, ledger, kinds, readExport } = input;
-  const { layout, matchedBy } = file.ids!;
-  const kind = layout!.shape.parent.name;
+  const { layout, matchedBy } = present(file.ids);
+  const kind = present(layout).shape.parent.name;
   const wanted = [
     ...new Set(
       steps
@@ -235,8 +235,8 @@ async function collectExport(
   if (wanted.length === 0) return;
   const unresolved = new Catalogue(kinds);
   seedContainers(unresolved, catalogue, kind);
-  if (!(await readExport(file, layout!, unresolved, others))) {
-    findings.add(finding("collect/no-export", { kind }, { file: file.ids!.endpoint ?? file.name }));
+  if (!(await readExport(file, present(layout), unresolved, others))) {
+    findings.add(finding("collect/no-export", { kind }, { file: present(file.ids).endpoint ?? file.name }));
     return;
   }
   // A parent is looked up among the export's own records; what is wrong with others of its references does not matter here.
@@ -251,7 +251,7 @@ async function collectExport(
   let open = wanted;
   for (const by of matchedBy) {
     const names = new Map<string, number[]>();
-    const wordOf = namesBy(by, layout!.language);
+    const wordOf = namesBy(by, present(layout).language);
     for (let row = 0; row < exported.size; row++) {
       const id = exported.text("id", row);
       const word = typeof id === "string" && !known.has(id) ? wordOf(exportedCatalogue, exported, row) : undefined;
@@ -266,19 +266,21 @@ async function collectExport(
     for (const row of open) {
       const word = wordOf(catalogue, table, row);
       const found = word === undefined ? [] : (names.get(word) ?? []);
-      const isOne = found.length === 1 && entryOf(own, word!).length === 1;
+      const isOne = found.length === 1 && entryOf(own, present(word)).length === 1;
       if (isOne)
         learn(
           input,
           kind,
           row,
-          exported.text("id", firstOf(found))!,
+          present(exported.text("id", firstOf(found))),
           exportedCatalogue.location(exported, firstOf(found)),
           counts,
         );
       else if (found.length > 0) {
         const ids = found.map((one) => exported.text("id", one) ?? "");
-        findings.add(finding("collect/ambiguous", { kind, by, word: word!, ids }, catalogue.location(table, row)));
+        findings.add(
+          finding("collect/ambiguous", { kind, by, word: present(word), ids }, catalogue.location(table, row)),
+        );
       } else left.push(row);
     }
     open = left;

@@ -1,5 +1,6 @@
 /** From the rules of a project to rules that can be run. Every mistake is a finding at its place in the project file. */
 
+import { present } from "../checked.js";
 import { type Result, resultOf, success } from "../findings/result.js";
 import { inLanguage, parseWritten } from "../field-name.js";
 import { parsePattern, type Pattern } from "../codecs/pattern.js";
@@ -88,7 +89,7 @@ function compileRule(given: GivenRule, index: number, context: Context): DeriveR
     const parsed = parse(text);
     return parsed.ok ? parsed.expression : mistake(parsed.problem, undefined, word);
   };
-  const way = methodOf(given)!;
+  const way = present(methodOf(given));
   const template = given.template ?? given["look up"]?.by;
   const pattern = template === undefined ? undefined : parsePattern(template);
   if (pattern && !pattern.ok) mistake(pattern.problem, undefined, way);
@@ -143,7 +144,7 @@ function parseField(
       nearestSpelling(first, Object.keys(kind.entries ?? {})),
     );
   const owner = embedded === undefined ? kind : kinds.get(embedded);
-  const name = embedded === undefined ? first : inner!;
+  const name = embedded === undefined ? first : present(inner);
   const field = fieldOf(owner, name);
   if (!field)
     return mistake(

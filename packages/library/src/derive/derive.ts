@@ -5,7 +5,7 @@
  * references. What a rule makes comes from the rule's own line in the project file.
  */
 
-import { firstOf, entryOf } from "../checked.js";
+import { firstOf, entryOf, present } from "../checked.js";
 import { splitLanguage } from "../field-name.js";
 import { entryKeyOf, referenceOf } from "../kind.js";
 import type { Catalogue, ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -173,31 +173,31 @@ class RuleRun {
       case "constant":
         return () => given.constant;
       case "template":
-        return (row) => this.#fromPattern(row, pattern!);
+        return (row) => this.#fromPattern(row, present(pattern));
       case "expression":
         return (row) => {
-          const result = expression!.evaluate(this.#facts.read(row));
+          const result = present(expression).evaluate(this.#facts.read(row));
           if (result.is === "failed") return { problem: result.problem };
           return result.is === "absent" ? undefined : result.is === "flag" ? String(result.flag) : result.text;
         };
       case "copy":
-        return reader(catalogue, from!);
+        return reader(catalogue, present(from));
       case "slug": {
-        const read = reader(catalogue, from!);
+        const read = reader(catalogue, present(from));
         const { toSlug } = this.input;
         if (!toSlug) throw new Error("a rule makes slugs, and no way to make them was given");
         return (row) => {
           const slug = toSlug(read(row) ?? "") || toSlug(this.#codeOf(row));
-          return slug === "" ? undefined : this.#slugs!.give(slug);
+          return slug === "" ? undefined : present(this.#slugs).give(slug);
         };
       }
       case "model": {
-        const model = this.#table.find(given.model!);
+        const model = this.#table.find(present(given.model));
         return (row) => (model === undefined || model === row ? undefined : this.#read(model));
       }
       case "tax": {
-        const read = reader(catalogue, from!);
-        const { rate, does } = given.tax!;
+        const read = reader(catalogue, present(from));
+        const { rate, does } = present(given.tax);
         return (row) => {
           const amount = read(row);
           return amount === undefined ? undefined : withTax(amount, rate, does, given.places ?? 2);
@@ -207,7 +207,7 @@ class RuleRun {
         const { in: name, column } = given["look up"]!;
         const table = entryOf(tables, name);
         return (row) => {
-          const key = this.#fromPattern(row, pattern!);
+          const key = this.#fromPattern(row, present(pattern));
           if (key === undefined) return undefined;
           const found = table.get(key)?.get(column);
           return found === undefined
@@ -229,7 +229,7 @@ class RuleRun {
     if (typeof own === "string") return own;
     const child = this.catalogue.kinds.childOf(this.#table.kind.name);
     const first = child && this.catalogue.table(child.name).childrenOf(row)[0];
-    const code = first === undefined ? undefined : this.catalogue.table(child!.name).text("code", first);
+    const code = first === undefined ? undefined : this.catalogue.table(present(child).name).text("code", first);
     return code ?? this.#table.key(row);
   }
 
@@ -248,7 +248,7 @@ class RuleRun {
     const { catalogue } = this;
     const table = this.#table;
     const origin = { sheet: this.sheet, line: at.line ?? 1 };
-    if (target.field.reference) return this.#referenceSetter(target, reference!, origin);
+    if (target.field.reference) return this.#referenceSetter(target, present(reference), origin);
     if (!target.entry) {
       return (row, value) => {
         table.setText(target.name, row, value);

@@ -5,6 +5,7 @@
  * with dots.
  */
 
+import { present } from "../checked.js";
 import { splitLanguage } from "../field-name.js";
 import Big from "big.js";
 import { BundleReader } from "../catalogue/bundles.js";
@@ -94,11 +95,11 @@ export class FactReader {
   #entries(entries: ReadonlyTable, _kind: string, owner: number): Facts {
     const found: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
     const [first] = entryKeyOf(entries.kind);
-    const isPlain = entryLookup(entries, {}, [first!]).has;
+    const isPlain = entryLookup(entries, {}, [present(first)]).has;
     const value = entries.kind.fields.find((field) => !entryKeyOf(entries.kind).includes(field.name) && field.type);
     if (!value) return found;
     for (const row of entries.childrenWhere(owner, isPlain)) {
-      const word = entries.text(first!, row);
+      const word = entries.text(present(first), row);
       const cell = entries.text(value.name, row);
       if (typeof word === "string" && typeof cell === "string") found[word] ??= typed(value.type, cell);
     }

@@ -6,7 +6,7 @@
  */
 
 import type { Header, Lang } from "../nominal.js";
-import { firstOf, fitting } from "../checked.js";
+import { firstOf, fitting, present } from "../checked.js";
 import { isOneSlip } from "../spelling.js";
 import { profileOf } from "./profile.js";
 import { rowsOf } from "./rows.js";
@@ -247,7 +247,7 @@ class Drafter {
     );
     if (stocks.length < 2) return;
     for (const one of stocks) {
-      const location = one.column.header.replace(new RegExp(one.meaning!.phrase, "i"), "").trim();
+      const location = one.column.header.replace(new RegExp(present(one.meaning).phrase, "i"), "").trim();
       if (location === "") return;
       this.#add(
         one,
@@ -269,7 +269,13 @@ class Drafter {
     if (shape.is === "own row" && one === shape.parent) return this.#fixed(one, "it names the product of a variant");
     if (shape.is === "linked" && one === shape.by) return this.#fixed(one, "it names the article that a row is about");
     if (shape.is === "grouped" && one === shape.by)
-      return this.#add(one, "product.key", {}, meaning!.concept === "name" ? "likely" : "sure", "it groups the rows");
+      return this.#add(
+        one,
+        "product.key",
+        {},
+        present(meaning).concept === "name" ? "likely" : "sure",
+        "it groups the rows",
+      );
     if (shape.is === "marked" && one === shape.by)
       return this.#add(one, "product.key", {}, "sure", "it is the same on a product's rows");
     if (shape.is === "own row" && one === shape.code) {
@@ -315,7 +321,7 @@ class Drafter {
 
   #byMeaning(one: Looked, sure: "sure" | "likely", because: string, leave: (why: string) => void): void {
     const { meaning, profile, column } = one;
-    const lang = one.lang ?? this.#languageOf(meaning!.langs);
+    const lang = one.lang ?? this.#languageOf(present(meaning).langs);
     const say = (kind: string) => leave(`it holds ${because}, but its cells are not ${kind}`);
     const price = (role: string) =>
       profile.decimal
@@ -327,7 +333,7 @@ class Drafter {
             `${because}, and amounts with a ${profile.decimal.point === "," ? "comma" : "point"}`,
           )
         : say("amounts");
-    switch (meaning!.concept) {
+    switch (present(meaning).concept) {
       case "key":
       case "code": {
         if (this.#product === "category") return this.#add(one, "category.key", {}, sure, because);
@@ -336,11 +342,11 @@ class Drafter {
         if (column.scope === "child" && !profile.isUnique && this.#isAxisLike(one))
           return this.#namedAxis(one, "likely", "it varies within products, in few words");
         if (!profile.isUnique && !this.found.language) return say("different on each row");
-        if (meaning!.concept === "key" && this.#sold === "product")
+        if (present(meaning).concept === "key" && this.#sold === "product")
           return this.#add(one, "product.key", {}, sure, `${because}, different on each row`);
         if (this.found.language)
           return this.#add(one, "product.key", {}, sure, `${because}, the same in each language`);
-        return meaning!.concept === "code" || this.#sold === "product"
+        return present(meaning).concept === "code" || this.#sold === "product"
           ? this.#add(
               one,
               this.#hasCode(one) ? `${this.#product}.key` : `${this.#sold}.code`,
@@ -461,7 +467,7 @@ class Drafter {
     const decimal = profile.decimal.point;
     const factor = { g: "0.001", lb: "0.45359237", oz: "0.028349523125" }[unit ?? ""];
     if (factor === undefined) return this.#add(one, field, amountCodec(one), sure, `${because}, and numbers`);
-    const as = { measure: { kg: "1", [unit!]: factor }, ...(decimal === "," ? { decimal } : {}), bare: unit };
+    const as = { measure: { kg: "1", [present(unit)]: factor }, ...(decimal === "," ? { decimal } : {}), bare: unit };
     return this.#add(one, field, { as }, sure, `${because} in ${unit}, and numbers`);
   }
 
@@ -513,7 +519,7 @@ class Drafter {
   /** @param listed the separator, where the cell lists all values of a product. */
   #namedAxis(one: Looked, sure: "sure" | "likely", why: string, listed?: string): void {
     const { column } = one;
-    const parts = this.sample.is === "sheet" ? column.header : column.parts.trim().split(" ").pop()!;
+    const parts = this.sample.is === "sheet" ? column.header : present(column.parts.trim().split(" ").pop());
     const whole = parts.charAt(0).toUpperCase() + parts.slice(1);
     const axis = listed === undefined ? whole : whole.replace(/s$/, "");
     const lang = one.lang ?? this.#language;
@@ -561,7 +567,7 @@ class Drafter {
 }
 
 function amountCodec({ profile: { decimal } }: Looked): { readonly as: unknown } {
-  const { point, sign } = decimal!;
+  const { point, sign } = present(decimal);
   return {
     as: point === "." && sign === undefined ? "decimal" : { decimal: point, ...(sign === undefined ? {} : { sign }) },
   };

@@ -1,7 +1,7 @@
 /** What a draft is made from: the header and some rows of a sheet, or the paths and texts of a document. */
 
 import type { Header, Lang } from "../nominal.js";
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { type XmlNode, textOf } from "../formats/xml-path.js";
 
 export interface SampleColumn {
@@ -131,7 +131,7 @@ export function sampleXml(root: XmlNode): Sample | undefined {
     lists.push(`${path}/${name}`);
     columns.push({
       header: `${path}/${name}`,
-      parts: name!,
+      parts: present(name),
       cells: owners.flatMap((node) => elements(node).map(textOf)),
       scope: "list",
     });

@@ -1,7 +1,7 @@
 /** How the rows of a sheet lie: found out from which columns repeat, which name others, and which are blank together. */
 
 import type { Lang } from "../nominal.js";
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { languageNamed, type HeaderMatch } from "./header-names.js";
 import type { Profile } from "./profile.js";
 import type { SampleColumn } from "./sample.js";
@@ -162,7 +162,7 @@ function markerOf(
           runsOf(one.column.cells, undefined).isContiguous &&
           one.column.cells.every((cell, row) => marker.column.cells[row] === own || cell === one.column.cells[row - 1]),
       );
-      if (by) return { is: "marked", marker, own: own!, child: child!, by };
+      if (by) return { is: "marked", marker, own: present(own), child: present(child), by };
     }
   }
   return undefined;

@@ -3,7 +3,7 @@
  * default that is marked as assumed until it is answered.
  */
 
-import { firstOf, fitting } from "../checked.js";
+import { firstOf, fitting, present } from "../checked.js";
 import { parse, stringify } from "yaml";
 import type { GivenLayout } from "../layout/schema.js";
 
@@ -174,8 +174,8 @@ function columnOf({ columns }: GivenLayout, field: string): string {
 }
 
 function languagesOf(layout: GivenLayout): string[] {
-  const found = [...JSON.stringify(layout.columns).matchAll(/@([a-z]{2,3}(?:-[A-Za-z]+)?)\b/g)].map(
-    (match) => match[1]!,
+  const found = [...JSON.stringify(layout.columns).matchAll(/@([a-z]{2,3}(?:-[A-Za-z]+)?)\b/g)].map((match) =>
+    present(match[1]),
   );
   return [...new Set([layout.language ?? "en", ...found])];
 }

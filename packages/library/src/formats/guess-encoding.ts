@@ -1,5 +1,6 @@
 /** Which encoding bytes are in that are no UTF-8: by the zeros of UTF-16, by what letters they would be. */
 
+import { present } from "../checked.js";
 import { analyse } from "chardet";
 
 /** UTF-16 without a mark: every other byte of western text is zero. */
@@ -8,8 +9,8 @@ export function encodingByZeros(bytes: Uint8Array): string | undefined {
   const zeros = [0, 0];
   for (let at = 0; at < bytes.length; at++) if (bytes[at] === 0) zeros[at % 2]!++;
   const half = bytes.length / 2;
-  if (zeros[1]! > 0.4 * half && zeros[0]! < 0.05 * half) return "utf-16le";
-  if (zeros[0]! > 0.4 * half && zeros[1]! < 0.05 * half) return "utf-16be";
+  if (present(zeros[1]) > 0.4 * half && present(zeros[0]) < 0.05 * half) return "utf-16le";
+  if (present(zeros[0]) > 0.4 * half && present(zeros[1]) < 0.05 * half) return "utf-16be";
   return undefined;
 }
 

@@ -2,6 +2,7 @@
  * JSON to values, streaming: the elements of one array, or the documents of a file of lines. Numbers stay as they are written.
  */
 
+import { present } from "../checked.js";
 import { Tokenizer, TokenParser } from "@streamparser/json";
 import { finding, type Findings } from "../findings/finding.js";
 import { phrase, type Text } from "../phrases/phrase.js";
@@ -78,7 +79,7 @@ async function* readArray(
     if (value === "{" || value === "[") depth++;
     if (value === "}" || value === "]") depth--;
     if (depth > maxDepth) problem ??= `values lie more than ${maxDepth} deep`;
-    if (problem === undefined) parser!.write(token);
+    if (problem === undefined) present(parser).write(token);
   };
   tokenizer.onError = (error) => (problem ??= error.message);
   tokenizer.onEnd = () => undefined;
@@ -129,7 +130,7 @@ async function* readLines(
   };
   for await (const chunk of text) {
     const lines = (rest + chunk).split("\n");
-    rest = lines.pop()!;
+    rest = present(lines.pop());
     if (rest.length > maxValueChars) {
       const problem = phrase("a line has more than {0} characters", maxValueChars);
       findings.add(finding("read/json-broken", { problem }, { file, line: line + 1 }));

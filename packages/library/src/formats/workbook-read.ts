@@ -3,6 +3,7 @@
  * differs: dates that were no dates, numbers that lost their zeros.
  */
 
+import { present } from "../checked.js";
 import type { Header } from "../nominal.js";
 import { failure, type Result, success } from "../findings/result.js";
 import Big from "big.js";
@@ -197,7 +198,7 @@ const entities: Readonly<Record<string, string>> = { amp: "&", lt: "<", gt: ">",
 
 /** The text of a string's own XML: the package gives out `\n` where `\r\n` was kept. Runs of another look are put together. */
 function textOfXml(xml: string): string {
-  const inner = [...xml.matchAll(/<t(?:\s[^>]*)?>([^<]*)<\/t>/g)].map((match) => match[1]!).join("");
+  const inner = [...xml.matchAll(/<t(?:\s[^>]*)?>([^<]*)<\/t>/g)].map((match) => present(match[1])).join("");
   return inner
     .replace(
       /&(?:#(\d{1,7})|#x([0-9a-fA-F]{1,6})|(\w{2,4}));/g,

@@ -3,6 +3,7 @@
  * in them before it. No entity is expanded but the five of XML; depth and size are capped.
  */
 
+import { present } from "../checked.js";
 import { SaxesParser } from "saxes";
 import { finding, type Findings } from "../findings/finding.js";
 import type { ByteReader } from "./byte-reader.js";
@@ -114,7 +115,7 @@ class ElementReader {
       this.#matched++;
       if (this.#matched === this.steps.length) this.#recordChars = 0;
     }
-    if (this.#isInRecord && depth >= this.steps.length) parent!.children.push(node);
+    if (this.#isInRecord && depth >= this.steps.length) present(parent).children.push(node);
   }
 
   get #isInRecord(): boolean {
@@ -123,7 +124,7 @@ class ElementReader {
 
   #closed(): void {
     if (this.isStopped) return;
-    const node = this.#open.pop()!;
+    const node = present(this.#open.pop());
     const depth = this.#open.length;
     if (this.#matched === this.steps.length && depth === this.steps.length - 1) {
       if (fitsLast(this.steps, node)) this.ready.push(node);

@@ -1,7 +1,7 @@
 /** One column of a layout, from how it is written to what it feeds: `product.name@de`, an axis, a field of a referenced record. */
 
 import type { Header, Lang } from "../nominal.js";
-import { firstOf, fitting } from "../checked.js";
+import { firstOf, fitting, present } from "../checked.js";
 import { fieldOfColumn, inLanguage, parseWritten, splitLanguage, splitTable } from "../field-name.js";
 import { fixOf, type GivenFix } from "../codecs/fixes.js";
 import { textCodec } from "../codecs/scalars.js";
@@ -171,7 +171,7 @@ function bindField(given: GivenField, context: BindContext): Bound {
     const lane = fitting(context.lanes, (one) => one.name === scope.lane);
     return bindLane(given, lane, first, lang, context, bound);
   }
-  const kind = scope.is === "parent" ? context.shape.parent : context.shape.child!;
+  const kind = scope.is === "parent" ? context.shape.parent : present(context.shape.child);
   if (first === "key") return bound({ is: "key" }, codecOf(given.as, "text"));
   if (first === kind.of && context.shape.is === "flat") {
     const choice = codecOf(given.as, undefined);
@@ -222,7 +222,7 @@ function bindLane(
   context: BindContext,
   bound: MakeBound,
 ): Bound {
-  const owner = lane.of === "parent" ? context.shape.parent : context.shape.child!;
+  const owner = lane.of === "parent" ? context.shape.parent : present(context.shape.child);
   if (lane.holds === "references") {
     const spec = fieldSpec(owner, lane.collection);
     const choice = codecOf(given.as, spec.type);
@@ -232,7 +232,7 @@ function bindLane(
     const shape = choice.path ? "path" : "one";
     return bound({ is: "reference", field: lane.collection, shape, spec: reference, parts: undefined }, choice);
   }
-  const embedded = context.kinds.get(owner.entries![lane.collection]!);
+  const embedded = context.kinds.get(present(owner.entries)[lane.collection]!);
   const { field, choice } = entryField(embedded, first, lang, given, context);
   if (choice.list) throw new Mistake(phrase("a row of {0} has one entry, not a list", lane.name));
   return bound({ is: "entry", entries: lane.collection, constants: lane.constants, field, parallel: [] }, choice);
@@ -376,7 +376,7 @@ function referenceSpec(
   // What has no name of its own is known by its code.
   const usual = fieldOf(kinds.get(reference.to), "name") ? `name@${given.language}` : "code";
   const [first, ...others] = (choice.by ?? usual).split(" or ");
-  const { name: by, lang } = splitLanguage(first!);
+  const { name: by, lang } = splitLanguage(present(first));
   if (by !== "key" && by !== "code" && by !== "name" && by !== "id")
     throw new Mistake(
       phrase('"{0}" does not name a record', choice.by),

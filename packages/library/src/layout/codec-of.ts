@@ -1,5 +1,6 @@
 /** From what a layout states for a cell (`as:`) to its codec, and how the cell names records, if it does. */
 
+import { present } from "../checked.js";
 import { escaped, listCodec } from "../codecs/lists.js";
 import { markupCodec } from "../codecs/markup.js";
 import { measureCodec } from "../codecs/measures.js";
@@ -123,7 +124,7 @@ function build(given: GivenCodec | undefined, around: Around): CodecChoice {
   }
   if ("quantity" in given) {
     const parts = given.holds.map((part) => partOf(part, around));
-    const codec = quantityCodec({ mark: given.quantity, first: given.side !== "behind", of: parts[1]!.codec });
+    const codec = quantityCodec({ mark: given.quantity, first: given.side !== "behind", of: present(parts[1]).codec });
     return { ...single(codec), parts };
   }
   return leaf(around.leaf, given.by);

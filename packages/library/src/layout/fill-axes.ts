@@ -4,6 +4,7 @@
  * State of one block: the axes of the product whose rows are being read.
  */
 
+import { present } from "../checked.js";
 import type { Header, Lang } from "../nominal.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { ReferenceColumn } from "../catalogue/reference-column.js";
@@ -148,14 +149,22 @@ export class AxisFill {
     else if (pool.specs[valueSpec] !== pool.spec(value)) this.#nameIn(value, target.lang, cell, column, row);
     else {
       // Which of the two wins is reported; the value stays what it was.
-      this.context.wins(this.children!, "values", child, shorten(cell), shorten(pool.text(value)), row.line, header);
+      this.context.wins(
+        present(this.children),
+        "values",
+        child,
+        shorten(cell),
+        shorten(pool.text(value)),
+        row.line,
+        header,
+      );
       markCell(row, index, cellMark.reported);
     }
   }
 
   #namedAxis({ axisSpec }: AxisColumn, name: string, parent: number, row: BlockRow): number {
     const axis = this.#intern(axisSpec, noReference, name, row);
-    if (!this.#axes.includes(axis)) this.#axesColumn!.set(parent, (this.#axes = [...this.#axes, axis]));
+    if (!this.#axes.includes(axis)) present(this.#axesColumn).set(parent, (this.#axes = [...this.#axes, axis]));
     return axis;
   }
 

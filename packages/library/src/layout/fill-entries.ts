@@ -4,7 +4,7 @@
  */
 
 import type { Header } from "../nominal.js";
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { entryKeyOf } from "../kind.js";
 import type { ReferenceColumn } from "../catalogue/reference-column.js";
 import type { Table } from "../catalogue/table.js";
@@ -119,7 +119,7 @@ export class EntryFill {
     const text = isReference ? undefined : table.textColumn(name);
     const references = isReference ? table.referenceColumn(name) : undefined;
     const set: Set = (entry, value, line) => {
-      if (!references) return this.context.setText(table, text!, name, entry, value as string, line, header);
+      if (!references) return this.context.setText(table, present(text), name, entry, value as string, line, header);
       references.set(entry, [value as number]);
       return cellMark.taken;
     };
@@ -153,11 +153,11 @@ export class EntryFill {
       } else if (column.holds !== "one") {
         (lists ??= []).push([column, value as readonly CellValue[]]);
       } else {
-        const own = column.field!.references ? firstOf(value as readonly number[]) : (value as string);
-        if (this.context.merging) (values ??= []).push([column.field!, own, column.index]);
+        const own = present(column.field).references ? firstOf(value as readonly number[]) : (value as string);
+        if (this.context.merging) (values ??= []).push([present(column.field), own, column.index]);
         else {
           if (entry < 0) entry = this.#open(record, row.line);
-          markCell(row, column.index, column.field!.set(entry, own, row.line));
+          markCell(row, column.index, present(column.field).set(entry, own, row.line));
         }
       }
     }
@@ -192,7 +192,7 @@ export class EntryFill {
     }
     first.forEach((_, at) => {
       const values = lists.flatMap(([{ field, index }, list]): FieldValue[] =>
-        list[at] === "" ? [] : [[field!, list[at] as string | number, index]],
+        list[at] === "" ? [] : [[present(field), list[at] as string | number, index]],
       );
       if (values.length > 0) this.#merge(record, values, row);
     });

@@ -1,7 +1,7 @@
 /** Expanding: from the values that a row lists for each axis to a child for every combination, with codes made by a pattern. */
 
 import type { Header, Key, Lang } from "../nominal.js";
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { isProblem } from "../codecs/codec.js";
@@ -157,10 +157,10 @@ export class ExpandFill {
     const cell = shape.excluded ? this.#cell(row, shape.excluded.column) : "";
     const left = new Set<string>();
     if (cell === "") return left;
-    const parsed = shape.excluded!.codec.parse(cell);
-    const index = context.indexOf(shape.excluded!.column);
+    const parsed = present(shape.excluded).codec.parse(cell);
+    const index = context.indexOf(present(shape.excluded).column);
     if (isProblem(parsed)) {
-      context.problem(parsed, parents, parent, row.line, shape.excluded!.column);
+      context.problem(parsed, parents, parent, row.line, present(shape.excluded).column);
       markCell(row, index, cellMark.reported);
       return left;
     }
@@ -172,7 +172,7 @@ export class ExpandFill {
       if (isKnown && isWhole) left.add(names.join("\u0000"));
       else {
         const facts = { combination: one.filter((name) => name !== "").join(" / ") };
-        const location = context.location(row.line, shape.excluded!.column, parents, parent);
+        const location = context.location(row.line, present(shape.excluded).column, parents, parent);
         context.findings.add(finding("read/excluded-unknown", facts, location));
       }
     }

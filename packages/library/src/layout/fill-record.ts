@@ -5,7 +5,7 @@
  */
 
 import type { Header, Lang } from "../nominal.js";
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
@@ -140,7 +140,7 @@ function referenceFill(
         context,
         old,
         numbers.map((number) => pool.texts(number)),
-        target.spec.lang!,
+        present(target.spec.lang),
         {
           table,
           row,
@@ -170,9 +170,9 @@ export function listFill(
   const [column] = columns;
   const binding = column?.bindings[0];
   if (binding?.feed.is !== "reference" || !fieldOf(table.kind, lane.collection)) return undefined;
-  const index = context.indexOf(column!.header);
+  const index = context.indexOf(present(column).header);
   const list = table.referenceColumn(lane.collection);
-  const read = referencesReader(context, binding.feed, binding, column!.header);
+  const read = referencesReader(context, binding.feed, binding, present(column).header);
   const fill = (record: number, row: BlockRow): void => {
     const cell = row.cells[index] ?? "";
     if (cell === "") return;
@@ -181,7 +181,7 @@ export function listFill(
       list.set(record, [...new Set([...list.get(record), ...numbers])]);
       if (numbers.length > 0) markCell(row, index, cellMark.taken);
     } else {
-      context.problem(numbers, table, record, row.line, column!.header);
+      context.problem(numbers, table, record, row.line, present(column).header);
       markCell(row, index, cellMark.reported);
     }
   };

@@ -5,7 +5,7 @@
  */
 
 import type { Header } from "../nominal.js";
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import type { Table } from "../catalogue/table.js";
 import type { Codec, Problem } from "../codecs/codec.js";
 import { textCodec } from "../codecs/scalars.js";
@@ -77,8 +77,8 @@ export class Filler implements BlockFiller {
     this.#context = new FillContext(options);
     const { shape } = layout;
     const { parent, child } = shape;
-    const present = layout.columns.filter((column) => indexOf(column.header) >= 0);
-    const ofScope = (is: string) => present.filter((column) => column.scope.is === is);
+    const there = layout.columns.filter((column) => indexOf(column.header) >= 0);
+    const ofScope = (is: string) => there.filter((column) => column.scope.is === is);
     this.#parents = catalogue.table(parent.name);
     this.#children = child && catalogue.table(child.name);
     this.#parentFill = new RecordFill(this.#context, this.#parents, ofScope("parent"));
@@ -86,16 +86,16 @@ export class Filler implements BlockFiller {
     this.#singleFill = this.#children && new RecordFill(this.#context, this.#parents, ofScope("child"));
     this.#lanes = layout.lanes.map((lane) => ({
       lane,
-      ofParent: laneFill(this.#context, this.#parents, lane, present),
-      ofChild: this.#children && laneFill(this.#context, this.#children, lane, present),
+      ofParent: laneFill(this.#context, this.#parents, lane, there),
+      ofChild: this.#children && laneFill(this.#context, this.#children, lane, there),
     }));
     if (shape.is === "expanded")
-      this.#expand = new ExpandFill(this.#context, shape, this.#parents, this.#children!, present);
-    this.#axes = new AxisFill(this.#context, this.#parents, this.#children, present);
+      this.#expand = new ExpandFill(this.#context, shape, this.#parents, present(this.#children), there);
+    this.#axes = new AxisFill(this.#context, this.#parents, this.#children, there);
     const groupColumn = shape.is === "grouped" ? shape.column : undefined;
     this.#parentKey = this.#keyColumn(ofScope("parent"), groupColumn);
     this.#childKey = this.#keyColumn(ofScope("child"), undefined);
-    this.#container = present.flatMap(({ header, bindings }) =>
+    this.#container = there.flatMap(({ header, bindings }) =>
       bindings.flatMap(({ feed: target }) =>
         target.is === "container" ? [{ target, header, index: indexOf(header) }] : [],
       ),
@@ -142,7 +142,7 @@ export class Filler implements BlockFiller {
       // In a document a single's one version has an element of its own.
       const at = shape.is === "nested" ? block.rows.findIndex((row) => row.role === "child") : 0;
       if (at < 0) return;
-      this.#singleFill!.fill(parent, block.rows[at]!);
+      present(this.#singleFill).fill(parent, block.rows[at]!);
       this.#fillLanes("ofParent", parent, block.rows, at);
     }
   }
@@ -192,7 +192,7 @@ export class Filler implements BlockFiller {
     if (!this.#parents.kind.single || children.length !== 1 || !this.#axes.isBlank(firstOf(children))) return false;
     if (!this.#context.merging) return true;
     // A row that joins a product known from another sheet goes on with the single that it is, not with a variant of it.
-    this.#childrenBefore ??= this.#children!.childrenNow();
+    this.#childrenBefore ??= present(this.#children).childrenNow();
     return this.#isElsewhere(this.#parents, parent) && this.#childrenBefore(parent).length === 0;
   }
 
@@ -261,17 +261,17 @@ export class Filler implements BlockFiller {
       feeding((target) => target.is === "text" && target.field === "code");
     const header = column?.header ?? groupColumn;
     if (header === undefined) return undefined;
-    return { index: this.#context.indexOf(header), header, codec: column?.bindings[0]!.codec ?? textCodec };
+    return { index: this.#context.indexOf(header), header, codec: present(column?.bindings[0]).codec ?? textCodec };
   }
 
   #keyOf(row: BlockRow, column: KeyColumn | undefined): string | undefined {
     const cell = column && cellAt(row, column.index);
     if (cell === undefined) return undefined;
-    const key = column!.codec.parse(cell);
-    markCell(row, column!.index, typeof key === "string" ? cellMark.taken : cellMark.reported);
+    const key = present(column).codec.parse(cell);
+    markCell(row, present(column).index, typeof key === "string" ? cellMark.taken : cellMark.reported);
     if (typeof key === "string") return key;
     const { problem, text, wanted } = key as Problem;
-    const location = this.#context.location(row.line, column!.header);
+    const location = this.#context.location(row.line, present(column).header);
     this.#context.findings.add(finding(`cell/${problem}`, { text, wanted }, location));
     return cell;
   }
@@ -326,7 +326,7 @@ export class Filler implements BlockFiller {
   }
 
   #fillChildren(parent: number, rows: readonly BlockRow[]): void {
-    const table = this.#children!;
+    const table = present(this.#children);
     for (let at = 0; at < rows.length; at++) {
       const row = rows[at]!;
       if (row.role !== "child") continue;
@@ -336,7 +336,7 @@ export class Filler implements BlockFiller {
       const child = isSame ? known : table.append(this.#context.sheet, row.line, parent);
       if (!isSame) table.nameRecord(child, key);
       this.#axes.child(child, row, parent);
-      this.#childFill!.fill(child, row);
+      present(this.#childFill).fill(child, row);
       this.#fillLanes("ofChild", child, rows, at);
     }
   }

@@ -6,7 +6,7 @@
  */
 
 import type { Header, Lang } from "../nominal.js";
-import { fitting } from "../checked.js";
+import { fitting, present } from "../checked.js";
 import type { Codec } from "../codecs/codec.js";
 import type { Fix } from "../codecs/fixes.js";
 import type { Pattern } from "../codecs/pattern.js";
@@ -234,7 +234,7 @@ export function csvOf({ name, format }: Layout): Extract<Format, { is: "csv" }> 
 export function kindOfScope(layout: Layout, scope: Scope): KindSpec {
   const { parent, child } = layout.shape;
   const is = scope.is === "lane" ? fitting(layout.lanes, (lane) => lane.name === scope.lane).of : scope.is;
-  return is === "parent" ? parent : child!;
+  return is === "parent" ? parent : present(child);
 }
 
 /** Name of the field a binding feeds, as findings and origins know it: `name@en`, `prices(price).amount`. */

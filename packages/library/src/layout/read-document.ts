@@ -4,6 +4,7 @@
  * An element becomes a block as rows would: a row of its own, rows of its lanes, a row for each child and the child's lanes.
  */
 
+import { present } from "../checked.js";
 import type { Header } from "../nominal.js";
 import { locationIn } from "../catalogue/catalogue.js";
 import { finding } from "../findings/finding.js";
@@ -93,7 +94,10 @@ export class DocumentReader<N> {
           };
     this.#lanes = layout.lanes.map((lane) => {
       const owner = lane.of === "child" ? childElement : undefined;
-      const seen = owner === undefined ? lane.element! : (access.within(lane.element!, owner) ?? lane.element!);
+      const seen =
+        owner === undefined
+          ? present(lane.element)
+          : (access.within(present(lane.element), owner) ?? present(lane.element));
       const isOwn = (column: Column) => column.scope.is === "lane" && column.scope.lane === lane.name;
       return { of: lane.of, rows: { elements: access.elements(seen), readers: this.#readers(isOwn, lane.element) } };
     });
@@ -126,7 +130,7 @@ export class DocumentReader<N> {
     const rows: BlockRow[] = [blockRow(this.#row(this.#own, node, node, line), line, "own")];
     this.#addLanes(rows, "parent", node, node, line);
     for (const child of this.#children?.elements(node) ?? []) {
-      rows.push(blockRow(this.#row(this.#children!.readers, child, node, line), line, "child"));
+      rows.push(blockRow(this.#row(present(this.#children).readers, child, node, line), line, "child"));
       this.#addLanes(rows, "child", child, node, line);
     }
     for (const row of rows) this.options.seen?.(row.cells, line);

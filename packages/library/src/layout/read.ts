@@ -6,7 +6,7 @@
  */
 
 import type { Header } from "../nominal.js";
-import { entryOf } from "../checked.js";
+import { entryOf, present } from "../checked.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { CellEvidence, RowBatch } from "../formats/csv-read.js";
@@ -114,7 +114,7 @@ export class SheetReader {
       const column = this.#columnAt.get(index);
       if (!column) continue;
       const text = numberForColumn(column, cells[index]!, { ...this.#place, line }, this.findings);
-      if (text === undefined) this.#tally!.reported(cells[index]!);
+      if (text === undefined) present(this.#tally).reported(cells[index]!);
       if (text !== cells[index]) (changed ??= [...cells])[index] = text ?? "";
     }
     return changed ?? cells;
@@ -157,7 +157,7 @@ export class SheetReader {
       if (headerLine === undefined && this.#failed) this.#allReported(cells);
       if (headerLine !== undefined || this.#failed) return;
     }
-    const tally = this.#tally!;
+    const tally = present(this.#tally);
     this.#options.seen?.(cells, line);
     this.counts.rows++;
     if (isBlank(cells)) {
@@ -178,7 +178,7 @@ export class SheetReader {
     const fixedCells = this.#fixer ? this.#fixer.fix(cells) : cells;
     if (fixedCells !== cells) tally.fixedToBlank(cells, fixedCells);
     const prepared = this.#prepare ? this.#prepare(fixedCells, line) : fixedCells;
-    if (this.#modelAt >= 0 && prepared[this.#modelAt] === this.layout.modelRow!.is) {
+    if (this.#modelAt >= 0 && prepared[this.#modelAt] === present(this.layout.modelRow).is) {
       this.#model.cells = prepared;
       this.counts.ignoredRows++;
       tally.whole(prepared, "model row");
@@ -217,9 +217,9 @@ export class SheetReader {
 
   #passOf(cells: readonly string[], line: number): Pass | undefined {
     const { languages } = this.layout;
-    if (!languages) return this.#passes!.get("");
+    if (!languages) return present(this.#passes).get("");
     const word = cells[this.#languageAt] ?? "";
-    const pass = this.#passes!.get(word);
+    const pass = present(this.#passes).get(word);
     if (!pass) {
       const known = [...languages.layouts.keys()].join(", ");
       const location = { ...this.#place, line, column: languages.column };
@@ -240,7 +240,7 @@ export class SheetReader {
     const positions = this.#positions(headers, line);
     this.#width = cells.length;
     if (layout.cells.length > 0) {
-      const uncut = (at: number, index: number) => this.#tally!.uncut(at, index);
+      const uncut = (at: number, index: number) => present(this.#tally).uncut(at, index);
       this.#prepare = cellAdder(layout.cells, positions, cells.length, this.#options.file, findings, uncut);
     }
     this.#reportColumns(headers, positions, line);

@@ -1,6 +1,6 @@
 /** Finding the record that a row of another sheet names: by key, by code or another field, or by the line of a row elsewhere. */
 
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import type { KindSpec } from "../kind.js";
@@ -29,7 +29,10 @@ export class RecordIndex {
     this.#children = child && found.names === "code" ? catalogue.table(child.name) : undefined;
     for (const table of this.#tables) this.#index(table, (row) => ({ table, row }));
     if (this.#children)
-      this.#index(this.#children, (row) => ({ table: firstOf(this.#tables), row: this.#children!.parent(row) }));
+      this.#index(this.#children, (row) => ({
+        table: firstOf(this.#tables),
+        row: present(this.#children).parent(row),
+      }));
   }
 
   #index(table: Table, recordOf: (row: number) => IndexedRecord): void {
@@ -37,7 +40,11 @@ export class RecordIndex {
     const column = names === "key" || names === "line" ? undefined : table.texts.get(names);
     for (let row = 0; row < table.size; row++) {
       const word =
-        names === "key" ? table.key(row) : names === "line" ? this.#lineOf(table, row, sheet!) : column?.get(row);
+        names === "key"
+          ? table.key(row)
+          : names === "line"
+            ? this.#lineOf(table, row, present(sheet))
+            : column?.get(row);
       if (typeof word !== "string") continue;
       const record = recordOf(row);
       const known = this.#byWord.get(word);

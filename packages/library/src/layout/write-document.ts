@@ -3,7 +3,7 @@
  * never whole in memory.
  */
 
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { pointerSteps, setAt, valueAt } from "../formats/json-pointer.js";
@@ -70,8 +70,8 @@ function spotsOf(layout: Layout, shape: Nested, within: (path: string, element: 
       of: lane.of,
       element:
         lane.of === "child" && childElement !== undefined
-          ? (within(lane.element!, childElement) ?? lane.element!)
-          : lane.element!,
+          ? (within(present(lane.element), childElement) ?? present(lane.element))
+          : present(lane.element),
       spots: seen(
         columns.filter(({ column }) => column.scope.is === "lane" && column.scope.lane === lane.name),
         lane.element,
@@ -137,9 +137,9 @@ function* writeXml(
 ): Generator<string> {
   const { format } = layout;
   const namespaces = format.is === "xml" ? format.namespaces : {};
-  const steps = (path: string): readonly XmlStep[] => parseXmlPath(path)!;
+  const steps = (path: string): readonly XmlStep[] => present(parseXmlPath(path));
   const names = steps(shape.element).map((step) => (step.is === "element" ? step.name : ""));
-  const recordName = names.pop()!;
+  const recordName = present(names.pop());
   const parents = catalogue.table(shape.parent.name);
   const serialize = xmlSerializer();
   const spaces = Object.entries(namespaces).map(

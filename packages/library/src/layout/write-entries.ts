@@ -1,5 +1,6 @@
 /** What the cells of entries show: a field of the entry with the column's constants, lists of them, whole entries in parts. */
 
+import { present } from "../checked.js";
 import { referenceFields } from "../catalogue/catalogue.js";
 import { entryLookup } from "../catalogue/entry-lookup.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
@@ -43,7 +44,7 @@ export function entryValue(
     const fits = both(entryLookup(entries, constants, [field.name, ...parallel]).has, entriesWritten(context, entries));
     return { entries, fits, read: entryField(context, field, entries) };
   };
-  const own = of(table.kind)!;
+  const own = present(of(table.kind));
   const above = table.kind.of === undefined ? undefined : of(catalogue.kinds.get(table.kind.of));
   // A list that runs beside others keeps its places, also where an entry lacks this field.
   const isBeside = parallel.length > 1;

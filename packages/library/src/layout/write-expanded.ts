@@ -1,6 +1,6 @@
 /** Writing rows that list values: the combinations that there are not, and whether the codes follow the pattern. */
 
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { targetsOf } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding } from "../findings/finding.js";
@@ -37,7 +37,7 @@ export function expandedCells(
   const fill: ExpandedCells["fill"] = (cells, parent, children, positions) => {
     const count = targetsOf(catalogue, parents, "axes", parent).length;
     const lists = Array.from({ length: count }, () => new Set<string>());
-    const present = new Set<string>();
+    const written = new Set<string>();
     for (const child of children) {
       const names = axes.valuesOf(child, parent).map((value) => nameOf(value));
       const report = (text: string, wanted: string) =>
@@ -52,8 +52,8 @@ export function expandedCells(
         report(variants.key(child), "a value on each axis");
         continue;
       }
-      names.forEach((name, at) => lists[at]!.add(name!));
-      present.add(names.join("\u0000"));
+      names.forEach((name, at) => lists[at]!.add(present(name)));
+      written.add(names.join("\u0000"));
       const code = variants.text("code", child) ?? undefined;
       const made = codeOf(shape, parents.key(parent), new Map(names.map((name, at) => [at + 1, name])));
       if (code !== made) report(code ?? "", made === undefined ? "no code" : `the code ${made}`);
@@ -62,9 +62,9 @@ export function expandedCells(
     const missing =
       count === 0
         ? []
-        : [...combinations(lists.map((list) => [...list]))].filter((one) => !present.has(one.join("\u0000")));
+        : [...combinations(lists.map((list) => [...list]))].filter((one) => !written.has(one.join("\u0000")));
     if (missing.length === 0) return;
-    const text = at < 0 ? undefined : shape.excluded!.codec.format(missing);
+    const text = at < 0 ? undefined : present(shape.excluded).codec.format(missing);
     if (typeof text === "string") cells[at] = text;
     else {
       const why = text ?? { text: firstOf(missing).join(" / "), wanted: phrase("every combination") };

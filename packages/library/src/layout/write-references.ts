@@ -1,5 +1,6 @@
 /** What the cells of references show: names, paths, codes; in parts, further fields; fields of what is referred to. */
 
+import { present } from "../checked.js";
 import type { Lang } from "../nominal.js";
 import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -22,7 +23,7 @@ export function namer(
   const cache = new Map<number, CellValue>();
   const ofRow = (row: number): CellValue => {
     if (spec.or) return firstForm(to, spec, row);
-    if (shape === "path" || shape === "paths") return pathOf(catalogue, to, row, spec.lang!);
+    if (shape === "path" || shape === "paths") return pathOf(catalogue, to, row, present(spec.lang));
     if (spec.by === "name") return to.text(inLanguage("name", spec.lang), row) ?? "";
     if (spec.by === "id") return to.text("id", row) ?? "";
     if (spec.by !== "code") return to.key(row);

@@ -5,7 +5,7 @@
  * the block where they are longer; all of it again for each language that has rows of its own.
  */
 
-import { firstOf, fitting, entryOf } from "../checked.js";
+import { firstOf, fitting, entryOf, present } from "../checked.js";
 import { splitLanguage } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -182,7 +182,7 @@ class BlockWriter {
       bindings.some(({ feed: target }) => isTranslated(target)) ? [entryOf(this.#positions, header)] : [],
     );
     this.#expanded =
-      shape.is === "expanded" ? expandedCells(context, shape, this.#parents, this.#children!) : undefined;
+      shape.is === "expanded" ? expandedCells(context, shape, this.#parents, present(this.#children)) : undefined;
     const { format } = layout;
     if (format.is === "csv") this.#cannotHold = csvLimits(format, headers.length - 1);
     this.#constants = this.#columns.flatMap(({ header, bindings: [first] }) =>
@@ -200,7 +200,9 @@ class BlockWriter {
     const { options, layout } = this;
     const { shape } = layout;
     const all = this.#children && !options.parentsOnly ? [...this.#children.childrenOf(parent)] : [];
-    const children = options.isLeftOut ? all.filter((row) => !options.isLeftOut!(this.#children!.kind.name, row)) : all;
+    const children = options.isLeftOut
+      ? all.filter((row) => !present(options.isLeftOut)(present(this.#children).kind.name, row))
+      : all;
     const rows = shape.is === "linked" ? this.#linked(parent, children) : this.#unrolled(parent, children);
     for (const row of rows) {
       for (const [at, constant] of this.#constants) if (row.cells[at] === "") row.cells[at] = constant;
@@ -234,7 +236,7 @@ class BlockWriter {
     const single = children.length === 0;
     if (shape.is === "expanded") {
       const row = this.#parentRow(parent, false);
-      this.#expanded!.fill(row.cells, parent, children, this.#positions);
+      present(this.#expanded).fill(row.cells, parent, children, this.#positions);
       rows.push(row);
       this.#addLanes(rows, 0, this.#parentLanes, parent, (lane) => lane.of === "parent");
       return rows;

@@ -6,6 +6,7 @@
  * An id is one record's only, and a record has one id only.
  */
 
+import { present } from "../checked.js";
 import type { Key, Lang } from "../nominal.js";
 import { splitAddition } from "../field-name.js";
 import { z } from "zod";
@@ -85,7 +86,8 @@ export class Ledger {
     if (known?.id !== undefined && id !== undefined && known.id !== id)
       return finding("ledger/other-id", { kind, key, id, known: known.id }, at);
     const owner = id === undefined ? undefined : this.#owners.get(JSON.stringify([kind, id]));
-    if (owner && owner.key !== key) return finding("ledger/id-taken", { kind, key, id: id!, owner: owner.key }, at);
+    if (owner && owner.key !== key)
+      return finding("ledger/id-taken", { kind, key, id: present(id), owner: owner.key }, at);
     const whole = { ...line, ...(id === undefined && known?.id !== undefined ? { id: known.id } : {}) };
     if (known && JSON.stringify({ ...known, run: "" }) === JSON.stringify({ ...whole, run: "" })) return undefined;
     this.#lines.set(nameOf(line), whole);

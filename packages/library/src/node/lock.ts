@@ -5,6 +5,7 @@
  * by the age of its file were rejected: reading a large workbook keeps a process from renewing it for many seconds.
  */
 
+import { present } from "../checked.js";
 import { hostname } from "node:os";
 import { open, readFile, realpath, rm, stat } from "node:fs/promises";
 import { basename, dirname, join, resolve } from "node:path";
@@ -105,7 +106,7 @@ async function holderOf(file: string): Promise<Holder | undefined> {
     const given = JSON.parse(await readFile(file, "utf8")) as Partial<Holder> | null;
     if (typeof given?.pid !== "number" || !/^[\w.-]{1,253}$/.test(given.host ?? "") || typeof given.began !== "number")
       return undefined;
-    return { pid: given.pid, host: given.host!, began: given.began };
+    return { pid: given.pid, host: present(given.host), began: given.began };
   } catch {
     return undefined;
   }

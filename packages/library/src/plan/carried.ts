@@ -1,6 +1,6 @@
 /** What the rows of a slot state for other records: each referring field that a column shows, how it names them, and what that asks of the order. */
 
-import { entryOf } from "../checked.js";
+import { entryOf, present } from "../checked.js";
 import { formsOf, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import { fieldNamed, referenceOf, fieldOf, type Kinds, type KindSpec, type Dependency } from "../kind.js";
 import { kindOfScope, type Column, type Layout, type Feed } from "../layout/layout.js";
@@ -65,7 +65,7 @@ export function shownKinds(layout: Layout, column: Column, kinds: Kinds): KindSp
 
 /** What can be named in several forms can be named in the last of them whenever it is there. */
 function lastForm(spec: ReferenceSpec): By {
-  return formsOf(spec).at(-1)!;
+  return present(formsOf(spec).at(-1));
 }
 
 type Named = Omit<CarriedReference, "kind" | "headers">;
@@ -79,7 +79,14 @@ function namedBy(feeds: Feed, kind: KindSpec, kinds: Kinds): Named[] {
       return [
         ...(field ? [{ name: `${kind.name}.${feeds.field}`, to: field.to, by, dependency: field.dependency }] : []),
         ...(other
-          ? [{ name: `${kind.name}.${field!.otherwise!}`, to: other.to, by, dependency: other.dependency }]
+          ? [
+              {
+                name: `${kind.name}.${present(present(field).otherwise)}`,
+                to: other.to,
+                by,
+                dependency: other.dependency,
+              },
+            ]
           : []),
       ];
     }
@@ -113,6 +120,6 @@ function ofEntry(kind: KindSpec, entries: string, field: string, by: By, kinds: 
   const name = `${kind.name}.${entries}`;
   const own: Named = { name, to: reference.to, by, dependency: reference.dependency };
   if (reference.otherwise === undefined) return [own];
-  const other = referenceOf(fieldNamed(kinds.get(embedded!), reference.otherwise));
+  const other = referenceOf(fieldNamed(kinds.get(present(embedded)), reference.otherwise));
   return [own, { name, to: other.to, by, dependency: other.dependency }];
 }

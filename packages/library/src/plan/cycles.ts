@@ -1,6 +1,6 @@
 /** Cycles that no order can satisfy: of containing and required references. Each is reported once, whole, with its places. */
 
-import { firstOf, fitting, entryOf } from "../checked.js";
+import { firstOf, fitting, entryOf, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { IntList } from "../catalogue/int-list.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -41,7 +41,7 @@ export function reportCycles(catalogue: ResolvedCatalogue, findings: Findings): 
       const [kind, start] = fitting(kinds, ([, first]) => first <= node);
       return catalogue.location(catalogue.table(kind), node - start);
     });
-    const chain = [...places, firstOf(places)].map((location) => location.record!.key);
+    const chain = [...places, firstOf(places)].map((location) => present(location.record).key);
     findings.add(finding("plan/cycle", { chain }, places[0], places.slice(1)));
   }
 }

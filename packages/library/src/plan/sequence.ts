@@ -6,6 +6,7 @@
  * an upload in which it does not, so each choice of those is tried.
  */
 
+import { present } from "../checked.js";
 import type { Demand } from "../target/schema.js";
 
 /** Something to place: the creation of a kind's records, or the setting of a linking field. At most 30 in all. */
@@ -62,7 +63,7 @@ export function findSequence(
   const best = new Map<string, Cost>();
   while (states.length > 0) {
     states.sort((a, b) => compareCosts(a.cost, b.cost));
-    const state = states.shift()!;
+    const state = present(states.shift());
     if (state.placed === everything) return { steps: state.steps, cost: state.cost };
     if (state.cost.uploads === maxUploads) continue;
     for (const collectBefore of state.collected === state.placed ? [false] : [false, true]) {

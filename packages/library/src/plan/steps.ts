@@ -1,6 +1,6 @@
 /** The steps of a plan: what goes into each file, which links have to wait, and what to do around the uploads. */
 
-import { firstOf, entryOf } from "../checked.js";
+import { firstOf, entryOf, present } from "../checked.js";
 import { splitAddition } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
@@ -123,7 +123,7 @@ export class StepMaker {
     );
     for (const record of tooLarge) {
       const location = this.catalogue.location(this.catalogue.table(main.kind), record);
-      const facts = { rows: this.options.bytesOf(file, record), most: file.limits.bytes!, what: "bytes" };
+      const facts = { rows: this.options.bytesOf(file, record), most: present(file.limits.bytes), what: "bytes" };
       this.findings.add(finding("plan/too-large", facts, location));
     }
     const waiting = this.#waiting(links, batches);

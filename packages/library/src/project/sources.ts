@@ -4,6 +4,7 @@
  * A new format is a case in `readInto`, beside its reader in `formats/`.
  */
 
+import { present } from "../checked.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { finding, Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
@@ -149,7 +150,7 @@ async function readInto(
       const encoding = format.encoding ?? (declared !== undefined && knownEncoding(declared) ? declared : undefined);
       const tell = (found: string) => void (reader.counts.form = `XML ${found.toLowerCase()}`);
       const text = decodeText(bytes, file, encoding, ofFile, tell);
-      const steps = parseXmlPath(elementOf(options.layout))!;
+      const steps = present(parseXmlPath(elementOf(options.layout)));
       for await (const nodes of readXml(text, file, steps, format.namespaces, ofFile))
         reader.push(nodes.map((node) => ({ node, line: node.line })));
       reader.end(ofFile.hasErrors);

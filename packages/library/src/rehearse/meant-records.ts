@@ -5,7 +5,7 @@
  */
 
 import type { Lang } from "../nominal.js";
-import { firstOf, fitting, entryOf } from "../checked.js";
+import { firstOf, fitting, entryOf, present } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
 import { heldRows, isHeldBack, type HeldBack } from "../build/hold-back.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -236,7 +236,7 @@ class RecordReader {
     const values = rows.map((one) => {
       if (parts) return this.#inParts(to, one, parts, spec.by, spec.lang);
       return shape === "path" || shape === "paths"
-        ? this.#path(to, one, spec.lang!)
+        ? this.#path(to, one, present(spec.lang))
         : this.#word(to, one, heldBy(spec), spec.lang);
     });
     return shape === "one" || shape === "path" ? values[0] : values;

@@ -5,7 +5,7 @@
  */
 
 import type { Lang, Row } from "../nominal.js";
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { entryKeyOf } from "../kind.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -171,7 +171,7 @@ class MeantReader {
     if (feeds.is === "text") return table.text(feeds.field, row) ?? undefined;
     if (feeds.is === "reference") {
       const targets = targetsOf(catalogue, table, feeds.field, row);
-      if (feeds.spec.inTree) return targets.map((category) => pathNames(catalogue, category, feeds.spec.lang!));
+      if (feeds.spec.inTree) return targets.map((category) => pathNames(catalogue, category, present(feeds.spec.lang)));
       return targets[0] === undefined
         ? undefined
         : this.#name(feeds.spec.to, targets[0], feeds.spec.by, feeds.spec.lang);

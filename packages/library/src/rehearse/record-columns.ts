@@ -1,7 +1,7 @@
 /** What each column of a file of records does to the simulated platform: which field it sets, what it refers to. By the target's rules. */
 
 import type { Header } from "../nominal.js";
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { formsOf, type By } from "../catalogue/reference-pool.js";
 import { isProblem, type CellValue, type Codec } from "../codecs/codec.js";
 import { barcodeProblem } from "../check/gtin.js";
@@ -98,7 +98,7 @@ function refersOf(feeds: Feed, column: Column, layout: Layout, kinds: Kinds): Re
     return { to: [to, ...other], forms: formsOf(feeds.spec), inTree };
   }
   if (feeds.is !== "entry" || feeds.field.is !== "reference") return undefined;
-  return ofEntry(kind.entries![feeds.entries]!, feeds.field.name, formsOf(feeds.field.spec), kinds);
+  return ofEntry(present(kind.entries)[feeds.entries]!, feeds.field.name, formsOf(feeds.field.spec), kinds);
 }
 
 function ofEntry(embedded: string, field: string, forms: readonly By[], kinds: Kinds): Refers {
@@ -109,7 +109,7 @@ function ofEntry(embedded: string, field: string, forms: readonly By[], kinds: K
 }
 
 function partsOf(parts: PartsPlan, entries: string, column: Column, layout: Layout, kinds: Kinds) {
-  const embedded = kindOfScope(layout, column.scope).entries![entries]!;
+  const embedded = present(kindOfScope(layout, column.scope).entries)[entries]!;
   return parts.map((part) =>
     part.is === "reference" ? ofEntry(embedded, part.field, formsOf(part.spec), kinds) : undefined,
   );

@@ -3,7 +3,7 @@
  */
 
 import type { Header, Lang } from "../nominal.js";
-import { firstOf, fitting } from "../checked.js";
+import { firstOf, fitting, present } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
 import { compareDecimals } from "../decimal.js";
 import type { Kinds } from "../kind.js";
@@ -97,7 +97,7 @@ export class RecordRow {
   }
 
   #cell(header: Header): string {
-    return this.cells!.get(header) ?? "";
+    return present(this.cells).get(header) ?? "";
   }
 
   #columns(at = 0): RecordColumn[] {
@@ -222,12 +222,12 @@ export class RecordRow {
     this.#fields(held, fields, false);
     const { before } = firstOf(this.#touched);
     // What a record says in a language is new where it said nothing in it.
-    this.#entryOutcome = !hadAny && !sameRecord(held, before!) ? "created" : undefined;
+    this.#entryOutcome = !hadAny && !sameRecord(held, present(before)) ? "created" : undefined;
   }
 
   #entry(record: HeldRecord, columns: readonly RecordColumn[], keyHeaders: readonly string[]): void {
     const held = this.#open(record);
-    const collection = firstOf(columns).collection!;
+    const collection = present(firstOf(columns).collection);
     const isKey = (column: RecordColumn) => keyHeaders.includes(column.header);
     const keys = columns.filter(isKey).map((column) => this.#entryCell(column, undefined));
     if (this.reasons.size > 0) return;
@@ -247,7 +247,7 @@ export class RecordRow {
   }
 
   #entryCell(column: RecordColumn, old: CellValue | undefined): CellValue {
-    const text = this.cells!.get(column.header);
+    const text = present(this.cells).get(column.header);
     const { rule } = column;
     if (text === undefined || text === "") {
       if (rule?.required && (old === undefined || text === "")) this.refuse(`${column.header}: needed`);
@@ -261,7 +261,7 @@ export class RecordRow {
   /** Sets the fields of a record from the cells of its columns. */
   #fields(held: HeldRecord, columns: readonly RecordColumn[], isNew: boolean): void {
     for (const column of columns) {
-      const text = this.cells!.get(column.header);
+      const text = present(this.cells).get(column.header);
       const { rule, field } = column;
       if (text === undefined || text === "") {
         if (isNew && rule?.required) this.refuse(`${column.header}: needed`);
@@ -308,7 +308,7 @@ export class RecordRow {
         this.refuse(`${header}: not above ${rule.above}`);
       const low = other(rule?.["not below"]);
       if (typeof low === "string" && compareDecimals(value as string, low) < 0)
-        this.refuse(`${header}: below ${rule!["not below"]}`);
+        this.refuse(`${header}: below ${present(rule)["not below"]}`);
       if (rule?.["as many as"] !== undefined && (other(rule["as many as"])?.length ?? 0) !== value.length)
         this.refuse(`${header}: not parallel`);
     }

@@ -1,5 +1,6 @@
 /** What a simulated platform of records asks of its records among each other: codes, axes and values, circles. */
 
+import { present } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { RecordRules } from "../target/schema.js";
 import type { RecordColumn } from "./record-columns.js";
@@ -74,7 +75,7 @@ export function treeProblem(
   const to = columns.findIndex((column) => column.refers?.to.includes("product") ?? false);
   if (to < 0) return undefined;
   const goodOf = (word: string): string => {
-    const variant = columns[to]!.refers!.to.includes("variant") ? registers.find("variant", word) : undefined;
+    const variant = present(columns[to]!.refers).to.includes("variant") ? registers.find("variant", word) : undefined;
     return (variant?.fields.get("product") as string | undefined) ?? word;
   };
   const first = goodOf(values[to] as string);
@@ -82,7 +83,7 @@ export function treeProblem(
   const open = [first];
   const seen = new Set<string>();
   while (open.length > 0) {
-    const at = open.pop()!;
+    const at = present(open.pop());
     if (at === held.key) return "it is a part of itself";
     if (seen.has(at)) continue;
     seen.add(at);

@@ -1,5 +1,6 @@
 /** A simulated platform that holds already what an export tells: where rehearsing a change begins. */
 
+import { present } from "../checked.js";
 import type { Header } from "../nominal.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Target, TargetFile } from "../target/target.js";
@@ -92,7 +93,7 @@ export function fieldsLeftByBlank(target: Target, kinds: Kinds): Set<string> {
     for (const layout of file.layouts.flatMap((one) => byLanguage(one).map(([, own]) => own)))
       for (const { header, level, field } of [...recordColumns(file, layout, kinds).values()].flat())
         if (stays(file, header))
-          fields.add(`${(level === "child" ? layout.shape.child : layout.shape.parent)!.name}.${field}`);
+          fields.add(`${present(level === "child" ? layout.shape.child : layout.shape.parent).name}.${field}`);
   }
   return fields;
 }

@@ -1,6 +1,6 @@
 /** Operations on axes, values, categories, codes and single fields. */
 
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
 import { targetsOf } from "../catalogue/catalogue.js";
 import { referenceOf, fieldOf } from "../kind.js";
@@ -252,7 +252,7 @@ function changeRelations(
       if (other === key || own.some((entry) => !gone.includes(entry) && keyOf(entry) === other)) continue;
       const entry = table.append(products.sheet(row), products.line(row), row);
       table.setText("name", entry, name);
-      setTargets(catalogue, table, "to", entry, [products.find(other)!]);
+      setTargets(catalogue, table, "to", entry, [present(products.find(other))]);
       work.explainRelation(relationOf(name, key, other));
     }
   }

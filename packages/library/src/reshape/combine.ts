@@ -1,7 +1,7 @@
 /** Several products become one, told apart by a new axis; one product becomes several, one for each value of an axis. */
 
 import type { Lang, Row } from "../nominal.js";
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
 import { targetsOf } from "../catalogue/catalogue.js";
 import type { Operation } from "./schema.js";
@@ -240,7 +240,7 @@ export function split(work: Work, { split: key, along, name, key: pattern }: Spl
       work.drop("variant", firstOf(children), undefined);
     }
   }
-  const all = made.map((one) => products.find(one)!);
+  const all = made.map((one) => present(products.find(one)));
   redirect(work, product, firstOf(all));
   spreadReferences(work, product, all);
   work.drop("product", product, all[0]);

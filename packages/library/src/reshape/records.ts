@@ -1,7 +1,7 @@
 /** Small changes to records that operations are made of. All of them work on a catalogue that was read for this, and change it. */
 
 import type { Lang, Row } from "../nominal.js";
-import { fitting } from "../checked.js";
+import { fitting, present } from "../checked.js";
 import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedBranch, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Met } from "../catalogue/reference-pool.js";
@@ -89,12 +89,12 @@ export function sellableParts(catalogue: ResolvedBranch): {
   readonly entries: readonly string[];
 } {
   const [product, variant]: KindSpec[] = [catalogue.kinds.get("product"), catalogue.kinds.get("variant")];
-  const names = new Set(variant!.fields.map(({ name }) => name));
-  const fields = product!.fields.flatMap(({ name, reference }) =>
+  const names = new Set(present(variant).fields.map(({ name }) => name));
+  const fields = present(product).fields.flatMap(({ name, reference }) =>
     names.has(name) && !reference && name !== "id" && name !== "position" ? [name] : [],
   );
-  const entries = Object.keys(variant!.entries ?? {}).filter(
-    (name) => name !== "pictures" && product!.entries?.[name] !== undefined,
+  const entries = Object.keys(present(variant).entries ?? {}).filter(
+    (name) => name !== "pictures" && present(product).entries?.[name] !== undefined,
   );
   return { fields, entries };
 }

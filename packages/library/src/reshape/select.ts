@@ -1,5 +1,6 @@
 /** The records that an operation is about: by kind, keys, category, expression. */
 
+import { present } from "../checked.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { FactReader, rootsOf } from "../derive/facts.js";
 import type { Selection } from "./schema.js";
@@ -17,7 +18,7 @@ export async function select(
   if (keys) {
     const unknown = keys.find((one) => table.find(one) === undefined);
     if (unknown !== undefined) return `there is no ${of} "${unknown}"`;
-    const wanted = new Set(keys.map((one) => table.find(one)!));
+    const wanted = new Set(keys.map((one) => present(table.find(one))));
     rows = rows.filter((row) => wanted.has(row));
   }
   if (within !== undefined) {

@@ -7,7 +7,7 @@
  * to be made are made last, so that what is merely given later is found first.
  */
 
-import { firstOf } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { inLanguage } from "../field-name.js";
 import { locationIn, type Catalogue, type ResolvedBranch, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { formsOf, noReference, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
@@ -65,7 +65,7 @@ export class Resolver {
     const by = spec.inTree ? "tree" : isWithin ? "parent" : "anywhere";
     const key = `${spec.to} ${spec.lang} ${by}`;
     let index = this.#indexes.get(key);
-    if (!index) this.#indexes.set(key, (index = new NameIndex(this.catalogue, spec.to, spec.lang!, by)));
+    if (!index) this.#indexes.set(key, (index = new NameIndex(this.catalogue, spec.to, present(spec.lang), by)));
     return index;
   }
 
@@ -164,7 +164,7 @@ export class Resolver {
     const { catalogue } = this;
     const { pool } = catalogue;
     const table = catalogue.table(spec.to);
-    const container = this.#container(number)!;
+    const container = present(this.#container(number));
     const met = pool.met(number);
     const contained = container >= 0;
     const row = table.append(met.sheet, met.line, contained && table.kind.of !== undefined ? container : -1);

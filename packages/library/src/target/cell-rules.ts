@@ -4,7 +4,7 @@
  * In: a row, the records it shows. Out: findings at the source cells. The rehearsal judges the same rules by itself.
  */
 
-import { firstOf, fitting } from "../checked.js";
+import { firstOf, fitting, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import { compareDecimals, decimalPlaces } from "../decimal.js";
@@ -94,7 +94,7 @@ export function rowChecker(
   function isRowOf(isParents: boolean, row: WrittenRow, isFirst: boolean): boolean {
     if (shape.is !== "own-row") return isFirst || !isParents;
     if (isParents) return row.child < 0;
-    return row.child >= 0 || children!.childrenOf(row.parent).length === 0;
+    return row.child >= 0 || present(children).childrenOf(row.parent).length === 0;
   }
 
   function reportMissing(column: Column, row: WrittenRow): void {

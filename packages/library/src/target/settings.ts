@@ -1,5 +1,6 @@
 /** Settings of an account: what a platform's files look like depends on them. Columns are left out, or called otherwise. */
 
+import { present } from "../checked.js";
 import type { Given } from "../given/yaml.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { nearestSpelling } from "../spelling.js";
@@ -38,8 +39,8 @@ export function withSettings(
   const dropped = new Set<string>();
   const renamed = new Map<string, string>();
   for (const [name, { drops, renames }] of Object.entries(known)) {
-    for (const header of drops[value(name)!] ?? []) dropped.add(header);
-    for (const [old, now] of Object.entries(renames[value(name)!] ?? {})) renamed.set(old, now);
+    for (const header of drops[present(value(name))] ?? []) dropped.add(header);
+    for (const [old, now] of Object.entries(renames[present(value(name))] ?? {})) renamed.set(old, now);
   }
   /** What a blank inherits is known once the account's settings are. */
   const inherited = (rule: ColumnRule): ColumnRule =>

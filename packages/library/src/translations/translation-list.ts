@@ -3,6 +3,7 @@
  * in: what was translated from a text that has changed since is not taken.
  */
 
+import { present } from "../checked.js";
 import type { Key, Lang } from "../nominal.js";
 import { inLanguage } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -102,19 +103,19 @@ export function takeTranslations(
     if (translation === undefined || translation === "") continue;
     const table = tables.get(kind);
     const row = table && rowsOf(table).get(key);
-    if (row === undefined || !table!.kind.fields.some((one) => one.name === field && one.perLanguage)) {
+    if (row === undefined || !present(table).kind.fields.some((one) => one.name === field && one.perLanguage)) {
       const nearest = table ? nearestSpellings(key, rowsOf(table).keys()) : [];
       findings.add(finding("read/names-none", { kind, names: field, text: key, nearest }, at));
       continue;
     }
-    const now = table!.text(inLanguage(field, source), row);
+    const now = present(table).text(inLanguage(field, source), row);
     if (now !== item.source) {
       counts.stale++;
-      const location = catalogue.location(table!, row, inLanguage(field, source));
+      const location = catalogue.location(present(table), row, inLanguage(field, source));
       findings.add(finding("read/stale-translation", { here: item.source, first: now ?? "" }, at, [location]));
       continue;
     }
-    table!.setText(inLanguage(field, lang), row, translation);
+    present(table).setText(inLanguage(field, lang), row, translation);
     counts.taken++;
   }
   return { ...counts, catalogue };

@@ -1,5 +1,6 @@
 /** A translation list as XLIFF 2.0 (OASIS Standard, 2014): a unit for each text, its name telling which it is. */
 
+import { present } from "../checked.js";
 import type { Lang } from "../nominal.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { readXml } from "../formats/xml-read.js";
@@ -10,11 +11,11 @@ import { phrase } from "../phrases/phrase.js";
 
 const namespace = "urn:oasis:names:tc:xliff:document:2.0";
 const namespaces = { x: namespace };
-const unitPath = parseXmlPath("/x:xliff/x:file/x:unit")!;
+const unitPath = present(parseXmlPath("/x:xliff/x:file/x:unit"));
 const paths = {
-  name: parseXmlPath("@name")!,
-  source: parseXmlPath("x:segment/x:source")!,
-  target: parseXmlPath("x:segment/x:target")!,
+  name: present(parseXmlPath("@name")),
+  source: present(parseXmlPath("x:segment/x:source")),
+  target: present(parseXmlPath("x:segment/x:target")),
 };
 /** Stands between the parts of a unit's name. */
 const between = " | ";

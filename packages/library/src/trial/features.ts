@@ -1,7 +1,7 @@
 /** What a catalogue uses: one word for each thing that an importer may take wrongly. By product. */
 
 import type { Row } from "../nominal.js";
-import { fitting } from "../checked.js";
+import { fitting, present } from "../checked.js";
 import { fieldOfColumn, splitTable } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
@@ -85,12 +85,12 @@ function textFeatures(
     const own = features[product]!;
     own.add(isWord ? `${name}: ${text}` : name);
     if (!spec.perLanguage) continue;
-    if (longest < 0 || text.length > get(longest)!.length) longest = row;
+    if (longest < 0 || text.length > present(get(longest)).length) longest = row;
     for (const [script, test] of scriptTests) if (test.test(text)) own.add(`letters: ${script}`);
     for (const mark of text.match(marks) ?? []) own.add(`the sign ${JSON.stringify(mark)} in a text`);
   }
   if (longest >= 0)
-    features[productOf(table, longest)]!.add(`the longest ${name}: ${[...get(longest)!].length} characters`);
+    features[productOf(table, longest)]!.add(`the longest ${name}: ${[...present(get(longest))].length} characters`);
 }
 
 /** Fields that hold one of a few words, each of which an importer may take wrongly: code words, and what tells entries apart. */

@@ -6,7 +6,7 @@
  * no choice can be smaller than.
  */
 
-import { firstOf, entryOf } from "../checked.js";
+import { firstOf, entryOf, present } from "../checked.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { withoutRecords } from "../catalogue/rebuild.js";
 import { featuresOf } from "./features.js";
@@ -102,7 +102,7 @@ function closuresOf(catalogue: ResolvedCatalogue): Closure[] {
     const seen = new Set([row]);
     const todo = [row];
     while (todo.length > 0)
-      for (const one of next[todo.pop()!]!)
+      for (const one of next[present(todo.pop())]!)
         if (!seen.has(one)) {
           seen.add(one);
           todo.push(one);
@@ -231,7 +231,7 @@ export function trialCatalogue(catalogue: ResolvedCatalogue, { products }: Trial
   };
   for (const { row } of products) keep("product", row);
   while (todo.length > 0) {
-    const [kind, row] = todo.pop()!;
+    const [kind, row] = present(todo.pop());
     const table = catalogue.table(kind);
     const child = catalogue.kinds.childOf(kind);
     // Variants and choices come with what contains them; of values, only those that are used.
