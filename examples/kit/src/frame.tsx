@@ -29,21 +29,21 @@ const theme = createTheme({
   components: { Anchor: Anchor.extend({ defaultProps: { inherit: true } }) },
 });
 
-export type Lang = "en" | "de";
-const langs: readonly Lang[] = ["en", "de"];
+export type PageLanguage = "en" | "de";
+const langs: readonly PageLanguage[] = ["en", "de"];
 const langKey = "zest-tier-words";
 
 interface Spoken {
-  readonly lang: Lang;
-  readonly speak: (lang: Lang) => void;
+  readonly lang: PageLanguage;
+  readonly speak: (lang: PageLanguage) => void;
 }
 const Language = createContext<Spoken>({ lang: "en", speak: () => undefined });
 export const useLanguage = (): Spoken => useContext(Language);
 
 /** What was chosen before, else what the browser wants, else English. */
-function firstLang(): Lang {
+function firstLang(): PageLanguage {
   const wanted = [localStorage.getItem(langKey), ...navigator.languages.map((one) => one.slice(0, 2))];
-  return wanted.find((one): one is Lang => langs.includes(one as Lang)) ?? "en";
+  return wanted.find((one): one is PageLanguage => langs.includes(one as PageLanguage)) ?? "en";
 }
 
 export function Frame({ children }: { readonly children: ReactNode }) {

@@ -15,7 +15,7 @@ import {
   type ReferenceSection,
 } from "zest-tier/parts";
 import { givenLayout, givenProject, givenTarget } from "zest-tier/schemas";
-import { apiPage } from "./api-page.js";
+import { exportsAsMarkdown, hostEntries, partsEntry, wholeEntry } from "./api-page.js";
 import type { Command } from "./command.js";
 import { sampleFacts } from "./finding-samples.js";
 import { commands } from "./main.js";
@@ -26,7 +26,24 @@ const apiAbout = `${made}
 
 # The library
 
-Everything that \`zest-tier\` exports. The examples run as tests. \`ports\`, \`files\`, \`sources\`, \`target\`, \`planned\`, \`upload\` are of the demo: see the beginning of \`packages/library/test/api.test.ts\`. The stages by themselves are in \`zest-tier/parts\`: see [Architecture](../architecture.md).`;
+Everything that \`zest-tier\` exports. The examples run as tests. \`ports\`, \`files\`, \`sources\`, \`target\`, \`planned\`, \`upload\` are of the demo: see the beginning of \`packages/library/test/api.test.ts\`. The stages by themselves are in [\`zest-tier/parts\`](parts.md), what belongs to a host in [\`/node\`, \`/web\` and \`/schemas\`](hosts.md).`;
+
+const partsAbout = `${made}
+
+# The stages
+
+Everything that \`zest-tier/parts\` exports: the stages, each usable on its own. [Architecture](../architecture.md) shows how they follow each other. The examples run as tests; what they begin with stands at the beginning of \`packages/library/test/parts.test.ts\`.`;
+
+const hostsAbout = `${made}
+
+# Node, browsers, schemas
+
+What the library has for the place where it runs. The examples run as tests.`;
+
+function hostsPage(): string {
+  const parts = hostEntries.map((entry) => exportsAsMarkdown(entry));
+  return [hostsAbout, ...parts].join("\n\n");
+}
 
 /** By path from the project's root. */
 export function madeFiles(): ReadonlyMap<string, string> {
@@ -36,7 +53,9 @@ export function madeFiles(): ReadonlyMap<string, string> {
     ["docs/reference/layout-words.md", settingsPage("Words of a layout", layoutAbout, layoutReference)],
     ["docs/reference/project-words.md", settingsPage("Words of a project", projectAbout, projectReference)],
     ["docs/reference/expressions.md", expressionsPage()],
-    ["docs/reference/api.md", apiPage(apiAbout)],
+    ["docs/reference/api.md", `${apiAbout}\n\n${exportsAsMarkdown(wholeEntry)}`],
+    ["docs/reference/parts.md", `${partsAbout}\n\n${exportsAsMarkdown(partsEntry)}`],
+    ["docs/reference/hosts.md", hostsPage()],
     ...commands.map((command) => [`docs/commands/${command.name}.md`, commandPage(command)] as const),
     ...Object.entries({ layout: givenLayout, target: givenTarget, project: givenProject }).map(
       ([name, schema]) =>

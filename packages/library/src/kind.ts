@@ -21,6 +21,7 @@ export interface ReferenceField {
   readonly otherwise?: string;
 }
 
+/** A field of a kind: what its cells hold, or what they refer to. */
 export interface FieldSpec {
   readonly name: string;
   /** Left out for references. */
@@ -35,6 +36,7 @@ export interface FieldSpec {
   readonly reference?: ReferenceField;
 }
 
+/** A kind of record, or of entries that records hold. */
 export interface KindSpec {
   readonly name: string;
   readonly fields: readonly FieldSpec[];
@@ -98,6 +100,7 @@ const id: FieldSpec = { name: "id", type: "text", own: true };
 const position: FieldSpec = { name: "position", type: "integer", own: true };
 const named: readonly FieldSpec[] = [{ ...texts("name"), own: true }, position, id];
 
+/** The kinds that every project has; a project may add its own. */
 export const builtInKinds: readonly KindSpec[] = [
   {
     name: "category",

@@ -1,7 +1,8 @@
+/** Places in the files that we were given, and their order. */
+
+import type { Header, Key } from "./nominal.js";
+
 /** Where something stands in what we were given. Lines count from 1; a line is a physical line of the file. */
-
-import type { Key } from "./nominal.js";
-
 export interface Location {
   readonly file: string;
   /** The sheet of a workbook. */
@@ -12,7 +13,7 @@ export interface Location {
   /** Column of characters on the line, from 1: for files people write by hand (layouts, targets, projects). */
   readonly char?: number;
   /** The header of the column, for cells. */
-  readonly column?: string;
+  readonly column?: Header;
   readonly record?: RecordName;
 }
 

@@ -15,6 +15,7 @@ export { csvLine } from "./formats/csv-write.js";
 export { openWorkbook, readSheet, type Workbook } from "./formats/workbook-read.js";
 
 export { readXml } from "./formats/xml-read.js";
+export { parseXmlPath, textAt, type XmlNode, type XmlStep } from "./formats/xml-path.js";
 export { readJson } from "./formats/json-read.js";
 export { readZip } from "./formats/zip-read.js";
 

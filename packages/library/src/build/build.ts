@@ -27,6 +27,7 @@ export interface UploadSink {
   readonly discard: () => Promise<void>;
 }
 
+/** What an upload folder is built from. */
 export interface BuildInput extends Omit<PrepareInput, "pictureNames"> {
   /** Of the run sheet; English if left out. */
   readonly language?: Language | undefined;

@@ -23,6 +23,7 @@ export interface HeldBack {
   readonly unanswered: readonly Finding[];
 }
 
+/** Where no record is held back. */
 export const nothingHeldBack: HeldBack = { byKind: new Map(), unanswered: [] };
 
 const none: ReadonlySet<number> = new Set();
@@ -30,6 +31,7 @@ const none: ReadonlySet<number> = new Set();
 /** Rows of a kind's table that are held back. */
 export const heldRows = ({ byKind }: HeldBack, kind: string): ReadonlySet<number> => byKind.get(kind) ?? none;
 
+/** Asks of each record whether it is held back. */
 export function isHeldBack({ byKind }: HeldBack): (kind: string, row: number) => boolean {
   return (kind, row) => byKind.get(kind)?.has(row) ?? false;
 }

@@ -21,6 +21,7 @@ import { heldCounts, heldRows, holdBack, isHeldBack, nothingHeldBack, type HeldB
 import { allBlocks, fileRows, lineWriter, type FileRow } from "./write-file.js";
 import { kindPhrase, phrase, type Phrase } from "../phrases/phrase.js";
 
+/** What a plan is made from. */
 export interface PrepareInput {
   readonly catalogue: TargetView;
   readonly target: Target;

@@ -18,11 +18,13 @@ export interface FileRow extends WrittenRow {
   readonly layout: number;
 }
 
+/** The rows of a file of the upload, below its headers. */
 export interface FileRows {
   readonly headers: readonly Header[];
   readonly rows: Iterable<FileRow>;
 }
 
+/** Which records a file of the upload holds. */
 export interface RowSelection {
   readonly blocks: readonly PlannedBlock[];
   readonly step: Pick<UploadStep, "slot" | "columns" | "waiting" | "cells">;
@@ -46,6 +48,7 @@ export function allBlocks(catalogue: ResolvedCatalogue, { layouts }: TargetFile)
   });
 }
 
+/** The rows of one file of an upload, as its layouts write them. */
 export function fileRows(
   catalogue: ResolvedCatalogue,
   { name, layouts }: TargetFile,

@@ -7,6 +7,7 @@ import { addDecimals, divideWhole, multiplyDecimals, compareDecimals } from "../
 import { targetsOf, type ResolvedCatalogue } from "./catalogue.js";
 import { plainPrice, sellableText, type Sellable } from "./sellables.js";
 
+/** One part of a bundle. */
 export interface Component {
   readonly item: Sellable;
   /** A whole number; "1" where none is given. */

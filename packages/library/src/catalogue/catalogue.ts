@@ -64,6 +64,7 @@ export interface ReadonlyCatalogue {
   branch(): Catalogue;
 }
 
+/** A catalogue that is filled: by layouts, by rules, or by hand. */
 export class Catalogue implements ReadonlyCatalogue {
   pool = new ReferencePool();
   sheets: SheetInfo[] = [];

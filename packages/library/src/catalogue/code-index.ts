@@ -9,6 +9,7 @@ export interface RecordAt {
   readonly row: number;
 }
 
+/** Finds sellables by their codes, and says which codes several have. */
 export class CodeIndex {
   readonly #tables: readonly ReadonlyTable[];
   readonly #first = new Map<Code, number>();

@@ -3,6 +3,7 @@
 import type { Row } from "../nominal.js";
 import { targetsOf, type ResolvedCatalogue } from "./catalogue.js";
 
+/** The combinations that the values of a product's axes make. */
 export interface Combinations {
   /** Rows of the axes, in the product's order. */
   readonly axes: readonly number[];

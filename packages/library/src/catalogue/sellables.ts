@@ -5,6 +5,7 @@ import { entryLookup } from "./entry-lookup.js";
 import type { ResolvedCatalogue } from "./catalogue.js";
 import type { ReadonlyTable } from "./table.js";
 
+/** A variant, or a product without variants: by its table and row. */
 export interface Sellable {
   readonly table: ReadonlyTable;
   readonly row: number;

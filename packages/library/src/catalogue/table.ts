@@ -77,6 +77,7 @@ export interface TableOf<T extends string> extends ReadonlyTable {
 const noTexts: ReadonlyTextColumn = new TextColumn();
 const noReferences: ReadonlyReferenceColumn = new ReferenceColumn();
 
+/** All records of a kind, or all entries of one name, to be written to. */
 export class Table implements ReadonlyTable {
   #texts = new Map<string, TextColumn>();
   #references = new Map<string, ReferenceColumn>();

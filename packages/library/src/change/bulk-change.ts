@@ -19,6 +19,7 @@ export interface NamedBulkChange {
   readonly constant: string;
 }
 
+/** A bulk change, planned. */
 export interface PlannedBulkChange {
   /** With the field set on every record of its kind. */
   readonly catalogue: TargetView;

@@ -17,7 +17,7 @@ import { writtenKind } from "../layout/write.js";
 import { listsStep, neededLists } from "../plan/lists.js";
 import type { AlreadyThere } from "../plan/placements.js";
 import type { PlannedBlock, Step, UploadStep } from "../plan/plan.js";
-import { originKey, type Meant } from "../rehearse/meant.js";
+import { originKey, type Intended } from "../rehearse/intended.js";
 import { Registers } from "../rehearse/registers.js";
 import { isOfRecords, intendedByTarget } from "../rehearse/rehearse.js";
 import { laneKeys, platformHolding } from "../rehearse/start.js";
@@ -32,21 +32,22 @@ import type { Redirect } from "./redirects.js";
 import { settle, type ChangeWishes, type Settled } from "./policy.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
+/** What a plan of changes is made from. */
 export interface ChangeInput {
   readonly catalogue: TargetView;
   readonly target: Target;
-  readonly intended: Meant;
+  readonly intended: Intended;
   readonly onPlatform: Snapshot;
   readonly comparison: Comparison;
-  /** The comparison again, where what is meant is less: without what is held back. */
-  readonly compare: (meant: Meant) => Comparison;
+  /** The comparison again, where what is intended is less: without what is held back. */
+  readonly compare: (intended: Intended) => Comparison;
   readonly ledger: Ledger;
   readonly wishes: ChangeWishes;
   /** What operations need done on the platform first. */
   readonly tasks: readonly { readonly title: Text; readonly why: Text }[];
   /** Addresses that change. */
   readonly redirects: readonly Redirect[];
-  /** Whether all that the platform holds is to be replaced by what is meant. */
+  /** Whether all that is on the platform is to be replaced by what is intended. */
   readonly replaces: boolean;
 }
 
@@ -160,12 +161,12 @@ export class Changes {
       byKind: new Map([...byKind].map(([kind, rows]) => [kind, new Set([...rows].filter(isNew(kind)))] as const)),
     };
     if (byKind.size > 0) {
-      const meant = intendedByTarget(catalogue, target, heldBack);
-      this.#input = { ...this.#input, intended: meant, comparison: this.#input.compare(meant) };
+      const intended = intendedByTarget(catalogue, target, heldBack);
+      this.#input = { ...this.#input, intended, comparison: this.#input.compare(intended) };
     }
-    const { intended: meant, comparison } = this.input;
+    const { intended, comparison } = this.input;
     const isFaulty = (kind: string, key: Key) => {
-      const origin = meant.origins.get(originKey(kind, key));
+      const origin = intended.origins.get(originKey(kind, key));
       if (!origin) return false;
       return heldRows(prepared.heldBack, origin.table.name).has(origin.row);
     };
@@ -176,11 +177,11 @@ export class Changes {
   }
 
   #settle(records: readonly ComparedRecord[]): Settled {
-    const { intended: meant, onPlatform: held, wishes, replaces, target, catalogue } = this.input;
-    const settled = settle(meant, held, records, wishes, laneKeys(target, catalogue.kinds));
+    const { intended, onPlatform: held, wishes, replaces, target, catalogue } = this.input;
+    const settled = settle(intended, held, records, wishes, laneKeys(target, catalogue.kinds));
     return {
       ...settled,
-      after: replaces ? onlyMeant(settled.after, meant) : withoutEmptied(settled.after, this.input),
+      after: replaces ? onlyIntended(settled.after, intended) : withoutEmptied(settled.after, this.input),
     };
   }
 
@@ -197,7 +198,7 @@ export class Changes {
 
   /** Steps for fields of records that are there, file by file: only the rows and columns that change. */
   #changeSteps({ plan, heldBack }: Prepared): UploadStep[] {
-    const { catalogue, target, intended: meant } = this.input;
+    const { catalogue, target, intended } = this.input;
     const isLeftOut = isHeldBack(heldBack);
     const updated = new Set(target.slots.flatMap(({ updates }) => updates));
     const files = new Set(target.slots.filter(({ mode }) => mode === "create").map(({ file }) => file));
@@ -228,7 +229,7 @@ export class Changes {
             continue;
           for (const [key, fields] of this.settled.changed.get(carrying.kind) ?? []) {
             if (!fields.has(carrying.field)) continue;
-            const origin = meant.origins.get(originKey(carrying.kind, key));
+            const origin = intended.origins.get(originKey(carrying.kind, key));
             // Rows of a product that is new come with it.
             if (origin?.table.name === "variant" && this.#isNew(origin.table.parent(origin.row))) continue;
             const row = origin && this.#blockRow(kind, carrying, origin.table.name, origin.row);
@@ -306,7 +307,7 @@ export class Changes {
 
   /** The same rows as the changes, saying what the platform holds before them. */
   #rollback(steps: readonly Step[]): UploadStep[] {
-    const { catalogue, target, intended: meant, onPlatform: held, ledger } = this.input;
+    const { catalogue, target, intended, onPlatform: held, ledger } = this.input;
     const idOf = (kind: string, key: Key) => ledger.id(kind, key);
     return steps.flatMap((step): UploadStep[] => {
       if (step.is !== "upload" || !step.slot.name.includes("-changes")) return [];
@@ -315,7 +316,7 @@ export class Changes {
       for (const layout of file.layouts)
         for (const carrying of carryingColumns(target, file, layout, catalogue.kinds))
           for (const key of this.settled.changed.get(carrying.kind)?.keys() ?? []) {
-            const origin = meant.origins.get(originKey(carrying.kind, key));
+            const origin = intended.origins.get(originKey(carrying.kind, key));
             const cell = origin && cellOf(carrying, held[carrying.kind]?.get(key)?.get(carrying.field), idOf);
             if (cell === undefined || carrying.kind === "category") continue;
             const name = `${present(origin).table.name} ${present(origin).row}`;
@@ -373,19 +374,19 @@ export class Changes {
 
   /** The record whose rows show a field: a variant's product; for a category that only products name, one that stands in it. */
   #blockRow(kind: string, carrying: CarryingColumn, table: string, row: number): number | undefined {
-    const { catalogue, intended: meant } = this.input;
+    const { catalogue, intended } = this.input;
     if (table === kind) return row;
     if (catalogue.kinds.get(table).of === kind) return catalogue.table(table).parent(row);
     if (carrying.kind !== "category") return undefined;
-    const path = [...meant.origins]
+    const path = [...intended.origins]
       .find(([, origin]) => origin.table.name === table && origin.row === row)?.[0]
       .slice("category ".length);
-    const within = [...meant.snapshot.product].find(([, record]) =>
+    const within = [...intended.snapshot.product].find(([, record]) =>
       ((record.get("categories") ?? []) as readonly (readonly string[])[]).some((one) =>
         `${one.join(" / ")} / `.startsWith(`${path} / `),
       ),
     );
-    return within && meant.origins.get(originKey("product", within[0]))?.row;
+    return within && intended.origins.get(originKey("product", within[0]))?.row;
   }
 
   #columnsOf(file: TargetFile, headers: ReadonlySet<string>): ReadonlySet<string> {
@@ -397,14 +398,14 @@ export class Changes {
 
   /** Cells that have to say what is there: fields that are left alone, in rows that are written for others. */
   #keptCells(): NonNullable<UploadStep["cells"]> {
-    const { catalogue, target, intended: meant, ledger } = this.input;
+    const { catalogue, target, intended, ledger } = this.input;
     const cells = new Map<string, Map<string, string>>();
     for (const file of target.files.values())
       for (const layout of file.layouts)
         for (const carrying of carryingColumns(target, file, layout, catalogue.kinds))
           for (const [name, fields] of this.settled.kept) {
             if (!name.startsWith(`${carrying.kind} `) || !fields.has(carrying.field)) continue;
-            const origin = meant.origins.get(name);
+            const origin = intended.origins.get(name);
             if (!origin || carrying.kind === "category") continue;
             const isLeft = file.rules.get(carrying.header)?.blank === "leave";
             const idOf = (kind: string, key: Key) => ledger.id(kind, key);
@@ -434,8 +435,8 @@ export class Changes {
   }
 }
 
-/** What stays when only what is meant does. */
-function onlyMeant(after: Settled["after"], { snapshot }: Meant): Settled["after"] {
+/** What stays when only what is intended does. */
+function onlyIntended(after: Settled["after"], { snapshot }: Intended): Settled["after"] {
   const kept = Object.fromEntries(
     Object.entries(after).map(([kind, records]) => [
       kind,

@@ -20,7 +20,7 @@ export interface CarryingColumn {
   readonly namesById: string | undefined;
 }
 
-/** The columns of a layout that carry fields; not those that only say which record is meant, nor lanes. */
+/** The columns of a layout that carry fields; not those that only say which record is intended, nor lanes. */
 export function carryingColumns(target: Target, file: TargetFile, layout: Layout, kinds: Kinds): CarryingColumn[] {
   const isRecords = isOfRecords(target);
   return byLanguage(layout).flatMap(([, own]) => {

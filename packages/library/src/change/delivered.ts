@@ -15,6 +15,7 @@ import type { Target } from "../target/target.js";
 import { digestsOf } from "../compare/compare.js";
 import { carryingColumns } from "./columns.js";
 
+/** What was delivered, and by which run. */
 export interface DeliveredInput {
   readonly catalogue: TargetView;
   readonly target: Target;

@@ -90,11 +90,11 @@ export function literalStep(
 }
 
 /** What becomes of records that were delivered and are no longer in the sources, as the project wishes. */
-export function goneSettings({ comparison, wishes, onPlatform: held, intended: meant }: ChangeInput): Setting[] {
+export function goneSettings({ comparison, wishes, onPlatform: held, intended }: ChangeInput): Setting[] {
   if (wishes.gone === "leave") return [];
   const fields = new Map(wishes.gone === "hide" ? [["shown", "false"]] : [["status", "ended"]]);
   // What has given all its codes to others is gone by that.
-  const codes = new Map([...meant.snapshot.variant].map(([code, record]) => [code, record.get("product")]));
+  const codes = new Map([...intended.snapshot.variant].map(([code, record]) => [code, record.get("product")]));
   const isEmptied = (key: Key) => {
     const own = [...held.variant].filter(([, record]) => record.get("product") === key);
     return own.length > 0 && own.every(([code]) => codes.has(code));
@@ -104,15 +104,12 @@ export function goneSettings({ comparison, wishes, onPlatform: held, intended: m
   );
 }
 
-/** Codes that the platform has on one record and that are meant for another. */
-export function releaseSettings(
-  { intended: meant, onPlatform: held, target }: ChangeInput,
-  after: Snapshot,
-): Setting[] {
+/** Codes that the platform has on one record and that are intended for another. */
+export function releaseSettings({ intended, onPlatform: held, target }: ChangeInput, after: Snapshot): Setting[] {
   if (!isOfRecords(target)) return [];
   const owners = new Map<string, string>();
   for (const kind of ["product", "variant"])
-    for (const [key, record] of meant.snapshot[kind] ?? []) {
+    for (const [key, record] of intended.snapshot[kind] ?? []) {
       const code = record.get("code");
       if (typeof code === "string") owners.set(code, `${kind} ${key}`);
     }
@@ -123,7 +120,7 @@ export function releaseSettings(
       if (owner === undefined || owner === `${kind} ${key}` || !after[kind]?.has(key)) return [];
       const isRequired = kind === "variant";
       const fields = new Map<string, string | undefined>([["code", isRequired ? `${code as string}-old` : undefined]]);
-      if (meant.snapshot[kind]?.has(key)) return [{ kind, key, fields }];
+      if (intended.snapshot[kind]?.has(key)) return [{ kind, key, fields }];
       return [{ kind, key, fields: fields.set("status", "ended") }];
     }),
   );
@@ -165,7 +162,7 @@ export function withFields(
   return new Map([...records, [key, record]]);
 }
 
-/** A cell that says which record is meant; undefined where that is not known. */
+/** A cell that says which record is intended; undefined where that is not known. */
 function identityCell(
   layout: Layout,
   header: Header,

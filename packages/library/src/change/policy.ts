@@ -6,11 +6,12 @@
 
 import type { CellValue } from "../codecs/codec.js";
 import type { ComparedRecord, FieldChange } from "../compare/compare.js";
-import { originKey, type Meant } from "../rehearse/meant.js";
+import { originKey, type Intended } from "../rehearse/intended.js";
 import type { LaneKeys } from "../rehearse/start.js";
 import { sameValue, sortEntries, type Snapshot, type SnapshotRecord } from "../rehearse/snapshot.js";
 
 export const policies = ["overwrite", "fill", "add", "leave"] as const;
+/** What becomes of a field that the platform has too. */
 export type Policy = (typeof policies)[number];
 
 /** What a project wants of fields that the platform has too. */
@@ -23,6 +24,7 @@ export interface ChangeWishes {
   readonly gone: "leave" | "hide" | "retire";
 }
 
+/** Where a project says nothing about changes. */
 export const noWishes: ChangeWishes = { fields: {}, gone: "leave" };
 
 /** Sales change it from hour to hour: it is not touched unless asked. */
@@ -40,16 +42,21 @@ export function policyOf(kind: string, field: string, { fields }: ChangeWishes):
 }
 
 /** Whether ours says nothing of a field, which is not the same as saying that there is to be nothing. */
-export function isLeftOut(meant: Meant, kind: string, key: string, { field, intended: wanted }: FieldChange): boolean {
+export function isLeftOut(
+  intended: Intended,
+  kind: string,
+  key: string,
+  { field, intended: wanted }: FieldChange,
+): boolean {
   // Which axes there are, and which values, is said as a whole.
   if (wanted !== undefined || /^(axis|value) \d+$|^(axes|values)$/.test(field)) return false;
-  const origin = meant.origins.get(originKey(kind, key));
+  const origin = intended.origins.get(originKey(kind, key));
   return origin?.table.text(field, origin.row) !== null;
 }
 
 /** What the platform shall have in the end in a field that differs. */
 export function settled(
-  meant: Meant,
+  intended: Intended,
   { kind, key }: Pick<ComparedRecord, "kind" | "key">,
   change: FieldChange,
   wishes: ChangeWishes,
@@ -57,7 +64,7 @@ export function settled(
 ): CellValue | undefined {
   const { field, intended: wanted, onPlatform: held, by } = change;
   const policy = policyOf(kind, field, wishes);
-  if (isLeftOut(meant, kind, key, change)) return held;
+  if (isLeftOut(intended, kind, key, change)) return held;
   if (policy === "leave" || (policy === undefined && by === "platform")) return held;
   if (policy === "fill") return held ?? wanted;
   // Entries that are there stay there; those of the same key are written over.
@@ -84,7 +91,7 @@ export interface Settled {
 
 /** Works out what is to be written, and what will be there then. */
 export function settle(
-  meant: Meant,
+  intended: Intended,
   held: Snapshot,
   records: readonly ComparedRecord[],
   wishes: ChangeWishes,
@@ -97,7 +104,7 @@ export function settle(
   const notMade = new Set<string>();
   for (const one of records) {
     const { kind, key, fields } = one;
-    const wanted = meant.snapshot[kind]?.get(key);
+    const wanted = intended.snapshot[kind]?.get(key);
     const there = held[kind]?.get(key);
     if (!wanted) continue;
     if (!there) {
@@ -112,7 +119,7 @@ export function settle(
       const value =
         wishes.only === "create"
           ? change.onPlatform
-          : settled(meant, one, change, wishes, lanes.get(`${kind}.${change.field}`));
+          : settled(intended, one, change, wishes, lanes.get(`${kind}.${change.field}`));
       if (value === undefined) result.delete(change.field);
       else result.set(change.field, value);
       if (!sameValue(value, change.onPlatform)) own.add(change.field);

@@ -5,9 +5,10 @@ import type { Lang } from "../nominal.js";
 import { splitLanguage } from "../field-name.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import type { Comparison } from "../compare/compare.js";
-import { originKey, type Meant } from "../rehearse/meant.js";
+import { originKey, type Intended } from "../rehearse/intended.js";
 import { settled, type ChangeWishes } from "./policy.js";
 
+/** An old address that leads to a record. */
 export interface Redirect {
   readonly kind: string;
   readonly key: string;
@@ -17,11 +18,11 @@ export interface Redirect {
 }
 
 /** The addresses that the platform has and that are to be others. */
-export function redirectsNeeded(meant: Meant, { records }: Comparison, wishes: ChangeWishes): Redirect[] {
+export function redirectsNeeded(intended: Intended, { records }: Comparison, wishes: ChangeWishes): Redirect[] {
   return records.flatMap((record) =>
     record.fields.flatMap((change): Redirect[] => {
       const { name, lang: language } = splitLanguage(change.field);
-      const to = settled(meant, record, change, wishes);
+      const to = settled(intended, record, change, wishes);
       const { onPlatform: from } = change;
       if (name !== "slug" || typeof from !== "string" || typeof to !== "string" || from === to) return [];
       return [{ kind: record.kind, key: record.key, language: present(language), from, to }];
@@ -32,14 +33,14 @@ export function redirectsNeeded(meant: Meant, { records }: Comparison, wishes: C
 /** Gives records the redirects that they need and do not have. @param source the language that redirects need not name. */
 export function withRedirects(
   given: TargetView,
-  meant: Meant,
+  intended: Intended,
   redirects: readonly Redirect[],
   source: Lang,
 ): TargetView {
   if (redirects.length === 0) return given;
   const catalogue = given.branch();
   for (const { kind, key, language, from } of redirects) {
-    const origin = meant.origins.get(originKey(kind, key));
+    const origin = intended.origins.get(originKey(kind, key));
     if (origin?.table.kind.entries?.["redirects"] === undefined) continue;
     const entries = catalogue.table(`${origin.table.name}.redirects`);
     const lang = language === source ? undefined : language;

@@ -1,4 +1,4 @@
-/** Replacing everything: one file with all that is meant; what it does not name is taken out there. */
+/** Replacing everything: one file with all that is intended; what it does not name is taken out there. */
 
 import { entryOf, present } from "../checked.js";
 import { isHeldBack } from "../build/hold-back.js";

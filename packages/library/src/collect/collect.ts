@@ -75,7 +75,7 @@ export interface Collected {
 }
 
 /**
- * What the reports and exports of a plan's first uploads tell, in a copy of the ledger; fails where anything is missing or cannot be
+ * What the reports and exports of a plan's first uploads tell, in a copy of the ledger. Fails where anything is missing or cannot be
  * told.
  */
 export async function collectIds(given: CollectInput): Promise<Result<Collected>> {

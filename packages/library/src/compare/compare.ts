@@ -10,7 +10,7 @@ import type { CellValue } from "../codecs/codec.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { compareText, type Location } from "../location.js";
 import type { Sha256 } from "../ports.js";
-import { originKey, type Meant, type Origin } from "../rehearse/meant.js";
+import { originKey, type Intended, type Origin } from "../rehearse/intended.js";
 import { sameValue, type Snapshot, type SnapshotRecord } from "../rehearse/snapshot.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { collisions, suggestions, type RepliedPair, type Collision, type Pair } from "./matching.js";
@@ -67,7 +67,7 @@ export type LastDelivered = (kind: string, key: string) => Readonly<Record<strin
 
 export interface CompareInput {
   readonly catalogue: TargetView;
-  readonly intended: Meant;
+  readonly intended: Intended;
   readonly onPlatform: Snapshot;
   readonly delivered: LastDelivered;
   readonly sha256: Sha256;
@@ -87,10 +87,12 @@ export function digestOf(value: CellValue, sha256: Sha256): string {
   return hasher.digest().slice(0, digestChars);
 }
 
+/** A digest of each field of a record: what a ledger keeps of what was delivered. */
 export function digestsOf(record: SnapshotRecord, sha256: Sha256): Record<string, string> {
   return Object.fromEntries([...record].map(([field, value]) => [field, digestOf(value, sha256)]));
 }
 
+/** Compares what is intended with what the platform has, and both with what was delivered last. */
 export function compareWithPlatform(input: CompareInput, findings: Findings): Comparison {
   const { intended, onPlatform: held, pairs } = input;
   const isDifferent = (pair: Pair) =>

@@ -31,6 +31,7 @@ export interface FieldName {
     | undefined;
 }
 
+/** A rule that makes a field of others, compiled. */
 export interface DeriveRule {
   readonly at: Location;
   readonly field: FieldName;

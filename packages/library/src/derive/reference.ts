@@ -3,6 +3,7 @@
  * with `exampleFacts`.
  */
 
+/** One function or operator. */
 export interface ExpressionEntry {
   readonly name: string;
   readonly means: string;
@@ -30,6 +31,7 @@ const entry = (name: string, means: string, example: string, gives: string): Exp
   gives,
 });
 
+/** Every function and operator of expressions, with an example and what it gives. */
 export const expressionReference: readonly { readonly title: string; readonly entries: readonly ExpressionEntry[] }[] =
   [
     {

@@ -50,6 +50,7 @@ interface Proposal {
   readonly why: string;
 }
 
+/** A layout for a sample, with a comment on each column that gives its confidence. @param name of the layout. */
 export function draftLayout(sample: Sample, name: string): Draft {
   const looked = sample.columns.map((column): Looked => {
     const parts = headerNameOf(column.parts);

@@ -14,6 +14,7 @@ import { compareLocations, compareText, type Location } from "../location.js";
 export type Severity = "error" | "warning" | "note";
 /** `stage/what`: each is listed in docs/findings.md. */
 export type FindingCode = keyof typeof findingTable;
+/** The facts that the sentence of a code tells. */
 export type FactsOf<C extends FindingCode> = Parameters<(typeof findingTable)[C]["says"]>[0];
 
 type FindingOf<C extends FindingCode> = {

@@ -22,7 +22,7 @@ export function failure(...reasons: readonly Finding[]): Result<never> {
   return { ok: false, findings };
 }
 
-/** Whether a result failed because a file is not there: where a file may be missing, that is no mistake. */
+/** Whether a result failed because a file is not there: where a file may be missing, that is as it should be. */
 export const isMissingFile = (result: Result<unknown>): boolean =>
   !result.ok && result.findings.list().some(({ code }) => code === "read/missing-file");
 

@@ -9,6 +9,7 @@ import type { TextPieces } from "./decode.js";
 import Papa from "papaparse";
 import { finding, type Findings } from "../findings/finding.js";
 
+/** How a CSV file is written. What is left out is found out. */
 export interface CsvOptions {
   /** Guessed from the first row where it is left out. */
   readonly delimiter?: string | undefined;
@@ -54,6 +55,11 @@ type Parse = (text: string, base: number, ignoreLast: boolean) => Parsed;
 // Exported by papaparse for callers that feed it text themselves, but not in its types.
 const Parser = (Papa as unknown as { readonly Parser: new (config: object) => { readonly parse: Parse } }).Parser;
 
+/**
+ * Text to rows, batch by batch. A quote that is not closed is a finding at its line; the row is read as it stands, and reading goes on.
+ *
+ * @param file as findings call it.
+ */
 export async function* readCsv(
   text: TextPieces,
   file: string,

@@ -1,7 +1,7 @@
 /**
  * A subset of XPath 1.0: `a/b`, `p:a`, `*`, `@a`, `.`, `..`, `text()`, with `[@a='v']`, `[a='v']`, `[2]` behind a step.
  *
- * A prefix means the namespace that the layout declares for it, else the same prefix in the file; a name without one means an
+ * A prefix means the namespace that the layout declares for it, else the same prefix in the file. A name without one means an
  * element written without one.
  */
 
@@ -21,6 +21,7 @@ export type XmlPredicate =
   | { readonly is: "child"; readonly name: string; readonly value: string }
   | { readonly is: "position"; readonly number: number };
 
+/** One step of a path. */
 export type XmlStep =
   | { readonly is: "element"; readonly name: string; readonly predicates: readonly XmlPredicate[] }
   | { readonly is: "attribute"; readonly name: string }

@@ -13,6 +13,7 @@ import type { Location } from "../location.js";
 import { renamedSetting, renamedValues } from "./old-words.js";
 import { phrase } from "../phrases/phrase.js";
 
+/** A parsed file: its content, and where each part of it stands. */
 export interface Given<T> {
   readonly value: T;
   /** Where something stands in the file; of the nearest thing around it if it is not there. */

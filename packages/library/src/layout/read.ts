@@ -70,6 +70,10 @@ interface Pass {
   readonly waiting: Block[] | undefined;
 }
 
+/**
+ * Rows of one sheet to records, as its layout says: rows are pushed in batches, and `end` makes the last record. What is wrong with a cell
+ * is a finding at its line and column.
+ */
 export class SheetReader {
   readonly counts: ReadCounts = noRows();
   readonly layout: Layout;

@@ -11,6 +11,7 @@ export interface ReferenceEntry {
   readonly example: string;
 }
 
+/** A part of a reference. */
 export interface ReferenceSection {
   readonly title: string;
   readonly about: string;
@@ -22,6 +23,7 @@ export const baseLayout = "layout: example\nrows: { each: product }\ncolumns: { 
 
 const entry = (word: string, means: string, example: string): ReferenceEntry => ({ word, means, example });
 
+/** Every word of a layout, with an example, by section. */
 export const layoutReference: readonly ReferenceSection[] = [
   {
     title: "The file",

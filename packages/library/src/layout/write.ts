@@ -26,6 +26,7 @@ export interface WrittenRow {
   readonly child: number;
 }
 
+/** Which records, and which columns of them, are written. */
 export interface WriteOptions {
   /** Rows of the table that `writtenKind` names, in the order to write. */
   readonly records: Iterable<number>;
@@ -43,6 +44,7 @@ export function writtenKind({ shape }: Layout, catalogue: ResolvedCatalogue): st
   return catalogue.kinds.get(shape.parent.of).single ? shape.parent.of : shape.parent.name;
 }
 
+/** The headers of a written sheet, each once. @param columns only these; all, if undefined. */
 export function writtenHeaders(layout: Layout, columns: ReadonlySet<string> | undefined): string[] {
   const headers = layout.columns.map((column) => column.header).filter((header) => columns?.has(header) ?? true);
   return [...new Set(headers)];
@@ -54,6 +56,7 @@ export interface WrittenSheet {
   readonly rows: Iterable<readonly string[]>;
 }
 
+/** Writes records as a whole sheet. A value that the layout cannot write is a finding. */
 export function writeSheet(
   catalogue: ResolvedCatalogue,
   layout: Layout,

@@ -3,6 +3,7 @@
 import { asTargetView, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import type { Ledger } from "./ledger.js";
 
+/** What a ledger knows of the records of a catalogue. */
 export interface LedgerView {
   readonly isThere: (kind: string, row: number) => boolean;
   readonly isAdded: (update: string, kind: string, row: number) => boolean;
@@ -10,6 +11,7 @@ export interface LedgerView {
   readonly isBegun: boolean;
 }
 
+/** What the ledger knows to be on the platform already, for a plan of the rest. */
 export function thereBy(ledger: Ledger, catalogue: ResolvedCatalogue): LedgerView {
   const hasPicture = (name: string) => ledger.has("picture", name);
   if (ledger.isEmpty) return { isThere: () => false, isAdded: () => false, hasPicture, isBegun: false };

@@ -9,7 +9,7 @@ import { compareText } from "../location.js";
 import type { FilesPort } from "../ports.js";
 import { IoTrouble, reasonOf } from "./io-trouble.js";
 
-/** @param folder paths are taken as seen from here. */
+/** The files of a folder on the disk. @param folder paths are taken as seen from here. */
 export function nodeFiles(folder: string): FilesPort {
   const at = (path: string): string => (isAbsolute(path) ? path : resolve(folder, path));
   return {

@@ -13,6 +13,7 @@ export { lockAll, type Lock } from "./lock.js";
 export { copyWholeFolder, writeFully, writeWholeFile, type ByteSink } from "./write.js";
 export { IoTrouble, isSystemError, reasonOf } from "./io-trouble.js";
 
+/** SHA-256 by Node. */
 export const nodeSha256: Sha256 = () => {
   const hash = createHash("sha256");
   return { update: (bytes) => void hash.update(bytes), digest: () => hash.digest("hex") };
@@ -34,6 +35,7 @@ export async function shippedLayout(name: string): Promise<string | undefined> {
   return files.includes(`${name}.yaml`) ? readFile(new URL(`${name}.yaml`, shippedLayouts), "utf8") : undefined;
 }
 
+/** The names of the targets that come with Zest Tier, in order. */
 export async function shippedTargetNames(): Promise<string[]> {
   return (await readdir(shipped))
     .filter((file) => file.endsWith(".yaml"))

@@ -7,6 +7,7 @@ import { Ledger, parseLedger } from "../ledger/ledger.js";
 import { IoTrouble, reasonOf, writeTrouble } from "./io-trouble.js";
 import { syncFolder, writeFully } from "./write.js";
 
+/** A ledger, and its file on the disk. */
 export interface LedgerFile {
   /** As it was read. */
   readonly ledger: Ledger;

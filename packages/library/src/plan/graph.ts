@@ -32,7 +32,7 @@ export interface Order {
 }
 
 /**
- * Puts needs first. Tarjan, "Depth-first search and linear graph algorithms" (1972), with a stack of its own: components come out
+ * Puts needs first. Tarjan, "Depth-first search and linear graph algorithms" (1972), with a stack of its own. Components come out
  * after all that they need, which is the order wanted.
  */
 export function orderByNeeds({ size, starts, needs }: NeedsGraph): Order {

@@ -23,6 +23,7 @@ export interface NamedPlacement extends Placement {
   readonly updates: readonly string[];
 }
 
+/** What the platform has already, for a plan that leaves it out. */
 export interface AlreadyThere {
   /** Whether the platform has the record. */
   readonly isThere: (kind: string, row: number) => boolean;

@@ -18,6 +18,7 @@ export interface Reason {
   readonly needs: readonly NeededRecord[];
 }
 
+/** A record that another needs first. */
 export interface NeededRecord {
   readonly record: RecordName;
   /** `product.categories`. */
@@ -43,6 +44,7 @@ export function recordsNamed(
   });
 }
 
+/** Why a record is uploaded where it is: step by step, with the records that it needs first. */
 export function whyThere(
   catalogue: ResolvedCatalogue,
   target: Target,

@@ -12,6 +12,7 @@ export const baseProject =
 
 const entry = (word: string, means: string, example: string) => ({ word, means, example });
 
+/** Every word of a project, with an example, by section. */
 export const projectReference: readonly ReferenceSection[] = [
   {
     title: "The project",

@@ -48,7 +48,7 @@ type OpenBooks = Map<string, Workbook | undefined>;
 /**
  * Reads all sources into one catalogue.
  *
- * Sources that only say more of records which others give come after them, whatever their order in the project: first what gives
+ * Sources that only say more of records which others give come after them, whatever their order in the project. First what gives
  * records, then translations, then linked rows.
  *
  * @returns by source, in their order: what became of its rows.

@@ -19,6 +19,7 @@ export type GiveId = (kind: string, key: string, count: number) => string;
 /** Fields by which records are looked for. */
 const indexed: ReadonlySet<string> = new Set(["code", "product"]);
 
+/** A simulated platform whose files are of records by themselves: a list for each kind. */
 export class Registers {
   readonly #kinds = new Map<string, Map<string, HeldRecord>>();
   readonly #ids = new Map<string, HeldRecord>();

@@ -1,5 +1,5 @@
 /**
- * Rehearsing: an upload folder played through the simulated platform, and what comes of it compared with what is meant.
+ * Rehearsing: an upload folder played through the simulated platform, and what comes of it compared with what is intended.
  *
  * In: the catalogue, the target, the plan, the files' bytes. Out: a verdict.
  */
@@ -15,8 +15,8 @@ import { stepsNow } from "../build/build.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { rehearseFile } from "./machine.js";
 import type { Outcome, RehearsedFile, TellPlayed } from "./outcome.js";
-import { meantSnapshot, originKey, type Meant } from "./meant.js";
-import { meantRecords } from "./meant-records.js";
+import { intendedSnapshot, originKey, type Intended } from "./intended.js";
+import { intendedRecords } from "./intended-records.js";
 import { rehearseRecords } from "./record-machine.js";
 import { Registers } from "./registers.js";
 import { compareSnapshots, type Difference, type Snapshot } from "./snapshot.js";
@@ -45,11 +45,11 @@ export interface RehearseInput {
   readonly heldBack: HeldBack;
   /** The upload folder. */
   readonly files: FilesPort;
-  /** What the platform holds before; it is changed. Empty if left out. */
+  /** What is on the platform before; it is changed. Empty if left out. */
   readonly shop?: Shop | Registers;
-  /** What it shall hold in the end, where that is not only what is meant. */
+  /** What it shall hold in the end, where that is not only what is intended. */
   readonly expected?: Snapshot | undefined;
-  /** Is told each step that was played. */
+  /** Receives each step that was played. */
   readonly played?: TellPlayed | undefined;
 }
 
@@ -100,9 +100,9 @@ export function judge(
   snapshot: Snapshot,
   expected?: Snapshot,
 ): Verdict {
-  const meant = intendedByTarget(catalogue, target, heldBack);
-  const differences = compareSnapshots(expected ?? meant.snapshot, snapshot).map((difference) =>
-    locateDifference(catalogue, meant, difference),
+  const intended = intendedByTarget(catalogue, target, heldBack);
+  const differences = compareSnapshots(expected ?? intended.snapshot, snapshot).map((difference) =>
+    locateDifference(catalogue, intended, difference),
   );
   const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, refused: 0 };
   for (const file of files) for (const row of file.rows) counts[row.outcome]++;
@@ -113,19 +113,20 @@ export function judge(
   return { files, counts, differences, hidden: hiddenProducts(snapshot, target.visible), snapshot, rebuilt };
 }
 
-/** What is meant, as far as the target's creating files carry it. @param files only what these say, where each says its own. */
+/** What is intended, as far as the target's creating files carry it. @param files only what these say, where each says its own. */
 export function intendedByTarget(
   catalogue: TargetView,
   target: Target,
   heldBack: HeldBack,
   files?: readonly TargetFile[],
-): Meant {
-  if (isOfRecords(target)) return meantRecords(catalogue, target, heldBack, files);
+): Intended {
+  if (isOfRecords(target)) return intendedRecords(catalogue, target, heldBack, files);
   const slot = fitting(target.slots, (one) => one.mode === "create");
-  return meantSnapshot(catalogue, target, entryOf(target.files, slot.file), heldBack);
+  return intendedSnapshot(catalogue, target, entryOf(target.files, slot.file), heldBack);
 }
 
-export function locateDifference(catalogue: TargetView, meant: Meant, difference: Difference): LocatedDifference {
-  const origin = meant.origins.get(originKey(difference.kind, difference.key));
+/** A difference with the cell of the source that the intended value comes from. */
+export function locateDifference(catalogue: TargetView, intended: Intended, difference: Difference): LocatedDifference {
+  const origin = intended.origins.get(originKey(difference.kind, difference.key));
   return { ...difference, at: origin && catalogue.location(origin.table, origin.row, difference.field) };
 }

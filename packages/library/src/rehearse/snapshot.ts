@@ -1,5 +1,5 @@
 /**
- * What a platform holds, in our words: plain records with fields, whoever holds them. What is meant, what a rehearsal arrives at and
+ * What a platform holds, in our words: plain records with fields, whoever holds them. What is intended, what a rehearsal arrives at and
  * what a platform tells of itself are all put into this form, by code of their own, and then compared.
  *
  * A field is named as columns' bindings name it: `name@en`, `prices(price).amount`. An absent field is not in the map.
@@ -21,6 +21,7 @@ export type SnapshotRecord = ReadonlyMap<string, CellValue>;
 
 const none: ReadonlyMap<string, SnapshotRecord> = new Map();
 
+/** One field that is otherwise than intended. */
 export interface Difference {
   readonly kind: string;
   readonly key: string;
@@ -30,13 +31,14 @@ export interface Difference {
   readonly actual: CellValue | undefined;
 }
 
+/** What a category is known by in a snapshot: its names from the top down. */
 export const pathKey = (path: readonly string[]): string => path.join(" / ");
 
 /** Every difference, by kind, key and field. */
-export function compareSnapshots(meant: Snapshot, found: Snapshot): Difference[] {
-  const kinds = [...new Set([...Object.keys(meant), ...Object.keys(found)])];
+export function compareSnapshots(intended: Snapshot, found: Snapshot): Difference[] {
+  const kinds = [...new Set([...Object.keys(intended), ...Object.keys(found)])];
   return kinds.flatMap((kind) => {
-    const [own, other] = [meant[kind] ?? none, found[kind] ?? none];
+    const [own, other] = [intended[kind] ?? none, found[kind] ?? none];
     const keys = [...new Set([...own.keys(), ...other.keys()])].sort(compareText);
     return keys.flatMap((key) => compareRecords(kind, key, own.get(key), other.get(key)));
   });
@@ -45,16 +47,16 @@ export function compareSnapshots(meant: Snapshot, found: Snapshot): Difference[]
 function compareRecords(
   kind: string,
   key: string,
-  meant: SnapshotRecord | undefined,
+  intended: SnapshotRecord | undefined,
   found: SnapshotRecord | undefined,
 ): Difference[] {
-  if (!meant || !found) return [{ kind, key, intended: meant && key, actual: found && key }];
+  if (!intended || !found) return [{ kind, key, intended: intended && key, actual: found && key }];
   const differing: string[] = [];
-  for (const [field, value] of meant) if (!sameValue(value, found.get(field))) differing.push(field);
-  for (const field of found.keys()) if (!meant.has(field)) differing.push(field);
+  for (const [field, value] of intended) if (!sameValue(value, found.get(field))) differing.push(field);
+  for (const field of found.keys()) if (!intended.has(field)) differing.push(field);
   return differing
     .sort(compareText)
-    .map((field) => ({ kind, key, field, intended: meant.get(field), actual: found.get(field) }));
+    .map((field) => ({ kind, key, field, intended: intended.get(field), actual: found.get(field) }));
 }
 
 export function sameValue(a: CellValue | undefined, b: CellValue | undefined): boolean {

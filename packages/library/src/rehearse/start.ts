@@ -70,6 +70,7 @@ function lanesOf(target: Target, kinds: Kinds): Map<string, LaneColumns> {
 /** By kind and collection: the places, in an entry, of what tells entries apart. Only where rows are entries. */
 export type LaneKeys = ReadonlyMap<string, readonly number[]>;
 
+/** Which fields tell the entries of each list of a platform of records apart. */
 export function laneKeys(target: Target, kinds: Kinds): LaneKeys {
   if (!isOfRecords(target)) return new Map();
   return new Map([...lanesOf(target, kinds)].map(([name, lane]) => [name, keysIn(lane)]));
@@ -78,7 +79,7 @@ export function laneKeys(target: Target, kinds: Kinds): LaneKeys {
 const keysIn = ({ columns, file }: LaneColumns): number[] =>
   columns.flatMap(({ header }, at) => (file.entryKey.includes(header) ? [at] : []));
 
-/** Fields, as `kind.field`, that a blank cell leaves as they are there: what ours does not say stays. */
+/** Fields, as `kind.field`, that a blank cell leaves as they are on the platform. */
 export function fieldsLeftByBlank(target: Target, kinds: Kinds): Set<string> {
   const fields = new Set<string>();
   const stays = (file: TargetFile, header: Header) =>

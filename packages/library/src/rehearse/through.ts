@@ -20,6 +20,7 @@ import { Registers } from "./registers.js";
 import type { Snapshot } from "./snapshot.js";
 import { judge, type Verdict } from "./rehearse.js";
 
+/** What a rehearsal of several rounds needs. */
 export interface ThroughInput {
   readonly catalogue: TargetView;
   readonly target: Target;
@@ -27,18 +28,19 @@ export interface ThroughInput {
   readonly pictureNames: readonly string[];
   /** What the real platform is known to hold: its ids are used, so that files are the same. It is not changed. */
   readonly ledger?: Ledger;
-  /** What the platform holds before; it is changed. Empty if left out. */
+  /** What is on the platform before; it is changed. Empty if left out. */
   readonly registers?: Registers | undefined;
   /** The plan of a round, where it is not the usual one. */
   readonly planWith?: ((ledger: Ledger, catalogue: TargetView) => Promise<Result<Plan>>) | undefined;
   readonly expected?: Snapshot | undefined;
-  /** Is told each step that was played. */
+  /** Receives each step that was played. */
   readonly played?: TellPlayed | undefined;
 }
 
 /** So many times ids are collected at most; a plan needs a few. */
 const maxRounds = 60;
 
+/** Rehearses an import of several rounds: after each, the ids that the platform would give out are collected, and the next is planned. */
 export async function rehearseThrough({
   catalogue: given,
   target,

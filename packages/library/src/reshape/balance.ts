@@ -9,6 +9,7 @@ import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { sellables } from "../catalogue/sellables.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 
+/** What a catalogue sells, shows and links, to compare before with after. */
 export interface Measure {
   /** By code: prices and stock, each as one text. */
   readonly sold: ReadonlyMap<string, { readonly prices: string; readonly stock: string }>;
@@ -19,6 +20,7 @@ export interface Measure {
   readonly relations: ReadonlySet<string>;
 }
 
+/** Counts what must not be lost when a catalogue is reshaped. */
 export function measure(catalogue: ResolvedCatalogue): Measure {
   const sold = new Map<string, { prices: string; stock: string }>();
   const products = catalogue.table("product");

@@ -25,6 +25,7 @@ import { combine, split } from "./combine.js";
 import type { Operation } from "./schema.js";
 import { Work, type PlatformStep, type WorkPorts } from "./work.js";
 
+/** What an operation made of a catalogue. */
 export interface Reshaped {
   readonly catalogue: ResolvedCatalogue;
   readonly steps: readonly PlatformStep[];

@@ -15,6 +15,7 @@ export const givenSelection = z.strictObject({
   where: z.string().min(1).optional(),
   keys: keys.optional(),
 });
+/** Which records an operation is about. */
 export type Selection = z.infer<typeof givenSelection>;
 
 export const givenOperation = z.union([

@@ -15,6 +15,7 @@ export interface PlatformStep {
   readonly why: Text;
 }
 
+/** What operations need of their surroundings. */
 export interface WorkPorts {
   /** The source language. */
   readonly source: Lang;

@@ -18,6 +18,7 @@ import { CodeIndex } from "../catalogue/code-index.js";
 import { anywhere, NameIndex } from "./name-index.js";
 import { reportDangling, reportDescriptions } from "./report.js";
 
+/** A catalogue whose references have been looked up. */
 export interface Resolution {
   readonly catalogue: ResolvedCatalogue;
   /** Records that no sheet gives, but a reference names: axes, values, brands, category paths. */

@@ -21,7 +21,7 @@ export interface TranslationItem {
   /** Of a picture's text: the record that shows it, and its file. */
   readonly key: Key;
   readonly field: string;
-  readonly source: Lang;
+  readonly source: string;
   readonly translation: string | undefined;
   readonly state: TranslationState;
 }

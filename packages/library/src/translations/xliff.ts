@@ -47,6 +47,7 @@ function element(name: string, attributes: Readonly<Record<string, string>>, chi
   return { ...newElement(name), attributes: new Map(Object.entries(attributes)), children };
 }
 
+/** The items of a translation list in XLIFF, with their lines. @param file as findings call it. */
 export async function itemsOfXliff(
   text: AsyncIterable<string>,
   file: string,

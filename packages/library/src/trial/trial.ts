@@ -27,11 +27,13 @@ export interface Trial {
   readonly isExact: boolean;
 }
 
+/** So many products in question are searched through for the fewest; of more, enough are taken. */
 export const exactUpTo = 20;
 
 /** Rows of kinds, as one number each. */
 type Closure = ReadonlySet<number>;
 
+/** Chooses the few products that show every feature of a catalogue. */
 export function chooseTrial(catalogue: ResolvedCatalogue): Trial {
   const features = featuresOf(catalogue);
   const closures = closuresOf(catalogue);

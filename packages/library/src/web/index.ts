@@ -9,6 +9,7 @@ import { compareText } from "../location.js";
 import type { FilesPort, Sha256 } from "../ports.js";
 import type { ProjectPorts } from "../workflow/ports.js";
 
+/** SHA-256 without Node and without waiting. */
 export const webSha256: Sha256 = () => {
   const hash = sha256.create();
   return { update: (bytes) => void hash.update(bytes), digest: () => bytesToHex(hash.digest()) };
@@ -54,6 +55,7 @@ export interface MemoryFolder {
   readonly files: ReadonlyMap<string, Blob>;
 }
 
+/** Begins an upload folder in memory. */
 export function memoryFolder(): MemoryFolder {
   const files = new Map<string, Blob>();
   const written = new Map<string, Blob>();

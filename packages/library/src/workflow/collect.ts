@@ -134,7 +134,7 @@ async function isBuiltFrom(
   return hashes !== undefined && stepsNow(plan).length > 0;
 }
 
-/** The reports of uploaded files, by their names; fails where one cannot be read. One that is missing is no mistake here. */
+/** The reports of uploaded files, by their names; fails where one cannot be read. One may be missing. */
 async function readReports(
   folder: FilesPort,
   files: readonly string[],

@@ -1,5 +1,5 @@
 /**
- * What is meant, for a platform of records: for each kind that its files create, what their columns say they carry.
+ * What is intended, for a platform of records: for each kind that its files create, what their columns say they carry.
  *
  * Reads the catalogue by itself: no writer, no codec.
  */
@@ -27,17 +27,17 @@ import {
 } from "../layout/layout.js";
 import { addressOf } from "../target/generated.js";
 import type { Target, TargetFile } from "../target/target.js";
-import { originKey, type Meant, type Origin } from "./meant.js";
+import { originKey, type Intended, type Origin } from "./intended.js";
 import { setField, sortEntries, type Snapshot } from "./snapshot.js";
 
 type MutableRecord = Map<string, CellValue>;
 
-export function meantRecords(
+export function intendedRecords(
   catalogue: ResolvedCatalogue,
   target: Target,
   heldBack: HeldBack,
   only?: readonly TargetFile[],
-): Meant {
+): Intended {
   const origins = new Map<string, Origin>();
   const kinds: Record<string, Map<string, MutableRecord>> = {};
   const reader = new RecordReader(catalogue, heldBack);
@@ -336,7 +336,7 @@ const heldBy = ({ by, or }: ReferenceSpec): string => (or ? "key" : by);
 const fits = (entries: ReadonlyTable, entry: number, constants: Constants): boolean =>
   Object.entries(constants).every(([field, value]) => entries.text(field, entry) === value);
 
-/** Columns that say which record is meant, and nothing of it. */
+/** Columns that say which record is intended, and nothing of it. */
 function isIdentity({ header }: Column, feeds: Feed, { shape }: Layout, scope: "parent" | "child"): boolean {
   if (feeds.is === "key" || feeds.is === "shape") return true;
   if (shape.is === "linked" && shape.found.column === header) return true;

@@ -1,5 +1,5 @@
 /**
- * What is meant: the catalogue as the target could hold it at best, as a snapshot.
+ * What is intended: the catalogue as the target could hold it at best, as a snapshot.
  *
  * Goes by what the target's columns say they carry, and reads it out of the catalogue by itself: no writer, no codec.
  */
@@ -23,19 +23,19 @@ export interface Origin {
   readonly row: number;
 }
 
-export interface Meant {
+export interface Intended {
   readonly snapshot: Snapshot;
   readonly origins: ReadonlyMap<string, Origin>;
 }
 
 export const originKey = (kind: string, key: string): string => `${kind} ${key}`;
 
-export function meantSnapshot(
+export function intendedSnapshot(
   catalogue: ResolvedCatalogue,
   target: Target,
   file: TargetFile,
   heldBack: HeldBack,
-): Meant {
+): Intended {
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
   const origins = new Map<string, Origin>();
@@ -44,7 +44,7 @@ export function meantSnapshot(
     variant: new Map<string, MutableRecord>(),
     category: new Map<string, MutableRecord>(),
   };
-  const reader = new MeantReader(catalogue, target, file);
+  const reader = new IntendedReader(catalogue, target, file);
   const categories = catalogue.table("category");
   const { main, others } = reader.languagesOfPlaces();
   const placed = new Set<number>();
@@ -95,7 +95,7 @@ function pathNames(catalogue: ResolvedCatalogue, category: Row<"category">, lang
   return names;
 }
 
-class MeantReader {
+class IntendedReader {
   readonly #columns: readonly { readonly column: Column; readonly feeds: Feed }[];
 
   constructor(

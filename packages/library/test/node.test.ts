@@ -1,0 +1,111 @@
+/** An example of each function of `zest-tier/node`, exhaustive by type. Each runs as a test, and stands in docs/reference/hosts.md. */
+
+import assert from "node:assert/strict";
+import { mkdtemp, mkdir, readdir, readFile, rm, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { after, before, test } from "node:test";
+import { build, finding, Findings, openProject, openTarget, readSourcesOf, valueOf } from "#src/index.js";
+import * as node from "#src/node/index.js";
+
+let folder: string;
+before(async () => {
+  folder = await mkdtemp(join(tmpdir(), "zest-node-"));
+  await mkdir(join(folder, "sources"));
+  await writeFile(join(folder, "sources/range.csv"), "No;Name;Price\nsmoker;Bee smoker;24.00\n");
+  await writeFile(
+    join(folder, "range.yaml"),
+    'layout: range\nformat: { csv: { delimiter: ";" } }\nrows: { each: product }\ncolumns: { No: [product.key, product.code], Name: product.name@en, Price: product.prices(price).amount }\n',
+  );
+  await writeFile(
+    join(folder, "project.yaml"),
+    "project: bees\nsources: [{ file: sources/range.csv, layout: range.yaml }]\ntargets: [{ target: pennywort }]\n",
+  );
+});
+after(() => rm(folder, { recursive: true, force: true }));
+
+const examples: Record<keyof typeof node, () => unknown> = {
+  async nodePorts() {
+    const opened = valueOf(await openProject(node.nodePorts(folder)));
+    const { read } = valueOf(await readSourcesOf(opened));
+    assert.equal(read.catalogue.table("product").size, 1);
+  },
+  async nodeFiles() {
+    const files = node.nodeFiles(folder);
+    assert.deepEqual(
+      (await files.list("sources")).map(({ name }) => name),
+      ["range.csv"],
+    );
+    const missing = await files.read("sources/stock.csv");
+    assert.equal(missing.ok, false);
+  },
+  nodeSha256() {
+    const hasher = node.nodeSha256();
+    hasher.update(new TextEncoder().encode("bees"));
+    assert.equal(hasher.digest().length, 64);
+  },
+  async shippedTarget() {
+    assert.match((await node.shippedTarget("saltmarsh")) ?? "", /^target: saltmarsh|\ntarget: saltmarsh/);
+    assert.equal(await node.shippedTarget("elsewhere"), undefined);
+  },
+  async shippedTargetNames() {
+    assert.ok((await node.shippedTargetNames()).includes("tollgate"));
+  },
+  async shippedLayout() {
+    assert.equal(await node.shippedLayout("elsewhere"), undefined);
+  },
+  async openLedger() {
+    const path = join(folder, "ledger.jsonl");
+    const { ledger, save } = await node.openLedger(path, "ledger.jsonl", new Findings());
+    const known = ledger.copy();
+    known.add({ kind: "product", key: "smoker", id: "17", state: "confirmed", run: "first" });
+    await save(known);
+    const again = await node.openLedger(path, "ledger.jsonl", new Findings());
+    assert.equal(again.ledger.id("product", "smoker"), "17");
+  },
+  async folderSink() {
+    const sources = valueOf(await readSourcesOf(valueOf(await openProject(node.nodePorts(folder)))));
+    const target = valueOf(await openTarget(sources));
+    const sink = valueOf(await node.folderSink(join(folder, "upload"), "bees"));
+    const { files } = valueOf(await build(target, { sink }));
+    assert.ok((await readdir(join(folder, "upload"))).includes(files[0]?.name ?? ""));
+  },
+  async lockAll() {
+    const lock = valueOf(await node.lockAll([join(folder, "ledger.jsonl")]));
+    const second = await node.lockAll([join(folder, "ledger.jsonl")], 0);
+    assert.equal(second.ok, false);
+    await lock.release();
+  },
+  async writeWholeFile() {
+    await node.writeWholeFile(join(folder, "notes.txt"), "whole");
+    assert.equal(await readFile(join(folder, "notes.txt"), "utf8"), "whole");
+  },
+  async writeFully() {
+    const taken: number[] = [];
+    const slow = { write: (bytes: Uint8Array) => Promise.resolve({ bytesWritten: taken.push(bytes.length) && 1 }) };
+    await node.writeFully(slow, new Uint8Array(3));
+    assert.deepEqual(taken, [3, 2, 1]);
+  },
+  async copyWholeFolder() {
+    await node.copyWholeFolder(join(folder, "sources"), join(folder, "copy"));
+    assert.deepEqual(await readdir(join(folder, "copy")), ["range.csv"]);
+  },
+  async IoTrouble() {
+    const failed = node.writeWholeFile(join(folder, "sources"), "a file where a folder is");
+    await assert.rejects(
+      failed,
+      (error) => error instanceof node.IoTrouble && error.finding.code === "io/cannot-write",
+    );
+    assert.match(new node.IoTrouble(finding("read/folder", {}, { file: "sources" })).message, /sources/);
+  },
+  isSystemError() {
+    const full = Object.assign(new Error("no space"), { code: "ENOSPC", syscall: "write" });
+    assert.deepEqual([node.isSystemError(full), node.isSystemError(new Error("a bug"))], [true, false]);
+  },
+  reasonOf() {
+    const full = Object.assign(new Error("no space"), { code: "ENOSPC", syscall: "write" });
+    assert.match(node.reasonOf(full), /ENOSPC/);
+  },
+};
+
+for (const [name, example] of Object.entries(examples)) test(`example of ${name}`, async () => void (await example()));
