@@ -1,6 +1,6 @@
 /**
- * Sending an upload folder to a platform over HTTP, as the target describes its endpoints, keeping what it reportsFolder, and reading back
- * what it holds.
+ * Sending an upload folder to a platform over HTTP, as the target describes its endpoints. What it answers is kept, and what is on it
+ * afterwards is read back.
  */
 
 import { mkdir, readFile, writeFile } from "node:fs/promises";
