@@ -5,6 +5,7 @@
  *   npm run bench                     10 000, 100 000 and 1 000 000 rows
  *   npm run bench -- --rows 10000     one size; beyond 100 000 plain rows only
  *   npm run bench -- --pages          only the workbench in Chromium
+ *   npm run bench -- --start          only how a command begins
  *   npm run bench -- --json           figures as JSON on standard output
  */
 
@@ -18,6 +19,7 @@ import { featureWorkload, plainWorkload, type Workload } from "./generate.js";
 import { measureChanges, type ChangeFigure } from "./changes.js";
 import { measurePage, type PageFigure } from "./pages.js";
 import { measurePlan, type PlanFigure } from "./plan.js";
+import { measureStart, type StartFigure } from "./start.js";
 
 interface Figure {
   readonly ms: number;
@@ -213,6 +215,12 @@ function pageTable(figures: readonly PageFigure[]): string {
   return [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
 }
 
+function startTable(figures: readonly StartFigure[]): string {
+  const head = ["command", "CPU ms", "÷ bare runtime"];
+  const rows = figures.map(({ command, cpuMs, ratio }) => [command, show(cpuMs), show(ratio)]);
+  return [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
+}
+
 async function measurePages(): Promise<PageFigure[]> {
   const figures: PageFigure[] = [];
   for (const rows of sizes.filter((one) => one >= 100_000)) figures.push(await measurePage(rows));
@@ -224,6 +232,9 @@ async function main(): Promise<void> {
     const pages = await measurePages();
     return console.log(process.argv.includes("--json") ? JSON.stringify({ pages }, null, 2) : pageTable(pages));
   }
+  const start = measureStart();
+  if (process.argv.includes("--start"))
+    return console.log(process.argv.includes("--json") ? JSON.stringify({ start }, null, 2) : startTable(start));
   const layout = readFileSync(new URL("demo/clean/layouts/range.yaml", root), "utf8");
   const target = readFileSync(new URL("packages/library/targets/pennywort.yaml", root), "utf8");
   const lines: Line[] = [];
@@ -243,8 +254,8 @@ async function main(): Promise<void> {
   const pages = await measurePages();
   console.log(
     process.argv.includes("--json")
-      ? JSON.stringify({ lines, formats, plan, changes, pages }, null, 2)
-      : `${table(lines, plan)}\n${changeTable(changes)}\n${formatTable(formats)}\n${pageTable(pages)}`,
+      ? JSON.stringify({ lines, formats, plan, changes, pages, start }, null, 2)
+      : `${table(lines, plan)}\n${changeTable(changes)}\n${formatTable(formats)}\n${pageTable(pages)}\n\n${startTable(start)}`,
   );
 }
 

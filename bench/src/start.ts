@@ -1,0 +1,36 @@
+/** How much CPU a command takes before it does anything: `--help` and `--version` against a bare runtime. */
+
+import { spawnSync } from "node:child_process";
+import { fileURLToPath } from "node:url";
+
+export interface StartFigure {
+  readonly command: string;
+  readonly cpuMs: number;
+  /** Against a bare runtime, in the same run. */
+  readonly ratio: number;
+}
+
+const bin = fileURLToPath(new URL("../../../packages/cli/dist/src/bin.js", import.meta.url));
+const mark = "cpu of the process: ";
+/** Loaded by each measured process alike: it says in the end what the process took. */
+const meter = `data:text/javascript,process.on("exit",()=>{const{user,system}=process.cpuUsage();process.stderr.write(${JSON.stringify(`\n${mark}`)}+(user+system)+"\\n")})`;
+const runs = 15;
+
+function cpuMs(args: readonly string[]): number {
+  const { stderr, status } = spawnSync(process.execPath, ["--import", meter, ...args], { encoding: "utf8" });
+  const told = stderr.slice(stderr.lastIndexOf(mark) + mark.length);
+  const micros = Number.parseInt(told, 10);
+  if (status !== 0 || !(micros > 0)) throw new Error(`${args.join(" ")} did not say what it took`);
+  return micros / 1000;
+}
+
+/** Turn by turn, so that what else the machine does falls on all alike; medians. */
+export function measureStart(): StartFigure[] {
+  const commands = { "bare runtime": ["-e", "0"], "--version": [bin, "--version"], "--help": [bin, "--help"] };
+  const taken = new Map(Object.keys(commands).map((name): [string, number[]] => [name, []]));
+  for (let run = 0; run < runs; run++)
+    for (const [name, args] of Object.entries(commands)) taken.get(name)?.push(cpuMs(args));
+  const median = (name: string) => (taken.get(name) ?? []).sort((a, b) => a - b)[Math.floor(runs / 2)] ?? NaN;
+  const bare = median("bare runtime");
+  return Object.keys(commands).map((name) => ({ command: name, cpuMs: median(name), ratio: median(name) / bare }));
+}
