@@ -126,7 +126,8 @@ export type { RepliedPair, Pair } from "./compare/matching.js";
 export type { Changes } from "./change/changes.js";
 export type { ChangeWishes } from "./change/policy.js";
 export type { Trial, TrialProduct } from "./trial/trial.js";
-export type { CellOrigin, TracedCell, UploadRow } from "./trace/trace.js";
+export type { TracedCell, UploadRow } from "./trace/trace.js";
+export type { CellOrigin } from "./layout/bindings/feed-kind.js";
 
 // Texts for translators; small files of our own.
 export type { RowBatch } from "./formats/csv-read.js";

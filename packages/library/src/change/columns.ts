@@ -8,7 +8,8 @@ import type { Kinds } from "../kind.js";
 import { recordColumns } from "../rehearse/record-columns.js";
 import { isOfRecords } from "../rehearse/rehearse.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
-import { fieldName, kindOfScope, type Column, type Layout, byLanguage } from "../layout/layout.js";
+import { fieldName } from "../layout/bindings/feed-kinds.js";
+import { kindOfScope, type Column, type Layout, byLanguage } from "../layout/layout.js";
 
 export interface CarryingColumn {
   readonly header: Header;

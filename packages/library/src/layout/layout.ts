@@ -236,37 +236,3 @@ export function kindOfScope(layout: Layout, scope: Scope): KindSpec {
   const is = scope.is === "lane" ? fitting(layout.lanes, (lane) => lane.name === scope.lane).of : scope.is;
   return is === "parent" ? parent : present(child);
 }
-
-/** Name of the field a binding feeds, as findings and origins know it: `name@en`, `prices(price).amount`. */
-export function fieldName(target: Feed): string {
-  switch (target.is) {
-    case "key":
-    case "shape":
-      return target.is;
-    case "container":
-      return target.spec.to;
-    case "text":
-    case "reference":
-      return target.field;
-    case "referred":
-      return `${target.via}.${target.field}`;
-    case "entry": {
-      const [first, ...others] = Object.entries(target.constants);
-      const constants = first && [first[1], ...others.map(([name, value]) => `${name}: ${value}`)].join(", ");
-      return `${target.entries}${constants === undefined ? "" : `(${constants})`}.${target.field.name}`;
-    }
-    case "entries":
-      return `${target.entries}[]`;
-    case "axis":
-      return target.holds === "name" ? `axes@${target.lang}` : `values@${target.lang}`;
-    case "named-axis":
-      return `values@${target.lang}`;
-    case "naming":
-      return `naming@${target.lang}`;
-  }
-}
-
-/** The same for a column: a lane's entries have more to their key than the constants, and are named apart from those that have not. */
-export function columnField({ scope }: Column, target: Feed): string {
-  return scope.is === "lane" && target.is === "entry" ? `${target.entries}[].${target.field.name}` : fieldName(target);
-}

@@ -1,13 +1,9 @@
 /** The reference lists that have to be set up on the platform before files name their entries: which names each needs. */
 
+import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { firstOf } from "../checked.js";
-import { fieldOfColumn } from "../field-name.js";
-import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
-import { fieldOf } from "../kind.js";
-import { kindOfScope, type Column, type Layout, type Feed } from "../layout/layout.js";
-import { pathOf } from "../layout/write-references.js";
-import { entryLookup } from "../catalogue/entry-lookup.js";
+import { type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import { compareText } from "../location.js";
 import type { Step } from "./plan.js";
 import type { ColumnRule } from "../target/schema.js";
@@ -59,52 +55,10 @@ function* namesIn(
 ): Generator<string> {
   const kind = kindOfScope(layout, column.scope);
   const above = kind.of === undefined ? [] : [catalogue.kinds.get(kind.of)].filter((one) => one.single);
-  const { feed: target } = firstOf(column.bindings);
+  const { feed } = firstOf(column.bindings);
   for (const { name } of [kind, ...above]) {
     const table = catalogue.table(name);
-    const of = readerOf(catalogue, table, target, typeof rule === "string" ? "/" : rule["joined by"]);
+    const of = kindOfFeed(feed).names(feed, catalogue, table, typeof rule === "string" ? "/" : rule["joined by"]);
     for (let row = 0; of && row < table.size; row++) if (!isLeftOut(name, row)) yield* of(row);
   }
-}
-
-/** The names that a record's cell holds. */
-function readerOf(
-  catalogue: ResolvedCatalogue,
-  table: ReadonlyTable,
-  feeds: Feed,
-  joinedBy: string,
-): ((row: number) => Iterable<string>) | undefined {
-  if (feeds.is === "text") {
-    const field = fieldOf(table.kind, fieldOfColumn(feeds.field));
-    return field && ((row) => [table.text(feeds.field, row)].filter((text) => typeof text === "string"));
-  }
-  if (feeds.is === "reference") {
-    if (!fieldOf(table.kind, feeds.field)) return undefined;
-    const { to, lang = "en", inTree } = feeds.spec;
-    const named = catalogue.table(to);
-    // A node without a name has no place in a list.
-    const nameOf = (target: number): string => {
-      if (!inTree) return named.text(`name@${lang}`, target) ?? "";
-      const path = pathOf(catalogue, named, target, lang);
-      return path.includes("") ? "" : path.join(joinedBy);
-    };
-    return (row) => targetsOf(catalogue, table, feeds.field, row).map(nameOf);
-  }
-  if ((feeds.is !== "entries" && feeds.is !== "entry") || !table.kind.entries?.[feeds.entries]) return undefined;
-  const entries = catalogue.table(`${table.name}.${feeds.entries}`);
-  if (feeds.is === "entry") {
-    // A column for an entry of a list: its name is the constant.
-    const [constant] = Object.values(feeds.constants);
-    const fits = entryLookup(entries, feeds.constants, [feeds.field.name]).has;
-    return (row) => (constant !== undefined && entries.findChild(row, fits) >= 0 ? [constant] : []);
-  }
-  const parts = feeds.parts.flatMap((part) => (part.is === "reference" ? [part] : []));
-  return (row) =>
-    [...entries.childrenOf(row)].flatMap((entry) =>
-      parts.flatMap(({ field, spec }) =>
-        targetsOf(catalogue, entries, field, entry).map(
-          (target) => catalogue.table(spec.to).text(`name@${spec.lang ?? "en"}`, target) ?? "",
-        ),
-      ),
-    );
 }

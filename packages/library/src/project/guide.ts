@@ -3,13 +3,12 @@
  * empty sheet to send to somebody who fills it.
  */
 
+import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { firstOf } from "../checked.js";
-import { splitLanguage } from "../field-name.js";
 import type { Codec } from "../codecs/codec.js";
 import type { SheetToWrite } from "../formats/workbook-write.js";
-import { fieldNamed, referenceOf, fieldOf, type Kinds } from "../kind.js";
-import { kindOfScope, type Binding, type Column, type Layout } from "../layout/layout.js";
-import { meaningOfField } from "../layout/meanings.js";
+import { type Kinds } from "../kind.js";
+import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import type { TargetFile } from "../target/target.js";
 
 /** What one column takes. */
@@ -30,7 +29,8 @@ export function columnGuide(layout: Layout, kinds: Kinds, file?: TargetFile): re
     if (seen.has(column.header)) return [];
     seen.add(column.header);
     const binding = firstOf(column.bindings);
-    const { means, example } = describe(layout, column, binding, kinds);
+    const { feed } = binding;
+    const { means, example } = kindOfFeed(feed).describe(feed, kindOfScope(layout, column.scope), kinds);
     const rule = file?.rules.get(column.header);
     const accepts = [
       binding.feed.is === "shape" ? "" : binding.codec.takes,
@@ -63,60 +63,6 @@ function shapeTexts({ shape, languages }: Layout, { header }: Column): readonly 
   if (languages?.column === header) return [...languages.layouts.keys()];
   if (shape.is === "own-row" && shape.marker?.column === header) return [shape.marker.parent, shape.marker.child];
   return [];
-}
-
-function describe(
-  layout: Layout,
-  column: Column,
-  { feed: target }: Binding,
-  kinds: Kinds,
-): { readonly means: string; readonly example: string } {
-  const owner = kindOfScope(layout, column.scope);
-  const of = (kind: string, name: string) => {
-    const { name: field, lang } = splitLanguage(name);
-    const spec = fieldOf(kinds.get(kind), field);
-    const meaning = meaningOfField(kind, field, spec?.type);
-    return lang === undefined ? meaning : { ...meaning, means: `${meaning.means} (${lang})` };
-  };
-  switch (target.is) {
-    case "key":
-      return meaningOfField(owner.name, "key", "text");
-    case "text":
-    case "reference":
-      return of(owner.name, target.field);
-    case "container":
-      return meaningOfField(target.spec.to, "key", "text");
-    case "referred":
-      return of(referenceOf(fieldNamed(owner, target.via)).to, target.field);
-    case "entry": {
-      const kind = owner.entries?.[target.entries] ?? "";
-      const word = Object.values(target.constants)[0];
-      const meaning = of(kind, target.field.name);
-      return word === undefined ? meaning : { ...meaning, means: `${meaning.means} (${word})` };
-    }
-    case "entries":
-      return { means: `${target.entries} in parts`, example: "" };
-    case "axis":
-      return {
-        means:
-          target.holds === "name"
-            ? `the name of axis ${target.number} (${target.lang})`
-            : `the ${target.holds === "value" ? "variant's value" : "values"} on axis ${target.number} (${target.lang})`,
-        example: target.holds === "name" ? "Wood" : "Cedar",
-      };
-    case "named-axis":
-      return { means: `the variant's ${target.axis} (${target.lang})`, example: "" };
-    case "naming":
-      return { means: `the same paths in ${target.lang}`, example: "" };
-    case "shape":
-      return {
-        means:
-          target.constant === "" || target.constant === undefined
-            ? "tells rows apart; see the choices"
-            : `always "${target.constant}"`,
-        example: target.constant ?? "",
-      };
-  }
 }
 
 /** The example in the form in which the cell takes it. */

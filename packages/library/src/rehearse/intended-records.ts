@@ -4,6 +4,7 @@
  * Reads the catalogue by itself: no writer, no codec.
  */
 
+import { columnField, fieldName } from "../layout/bindings/feed-kinds.js";
 import type { Lang } from "../nominal.js";
 import { firstOf, fitting, entryOf, present } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
@@ -15,8 +16,6 @@ import type { CellValue } from "../codecs/codec.js";
 import { fieldNamed, entryKeyOf, referenceOf, fieldOf, type KindSpec } from "../kind.js";
 import {
   byLanguage,
-  columnField,
-  fieldName,
   withoutLineEnds,
   type Column,
   type Constants,

@@ -11,7 +11,8 @@ import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { heldRows, type HeldBack } from "../build/hold-back.js";
-import { fieldName, type Column, type EntryField, type Feed } from "../layout/layout.js";
+import { fieldName } from "../layout/bindings/feed-kinds.js";
+import type { Column, EntryField, Feed } from "../layout/layout.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { pathKey, setField, sortTiers, type Snapshot } from "./snapshot.js";
 

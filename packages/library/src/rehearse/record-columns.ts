@@ -1,20 +1,13 @@
 /** What each column of a file of records does to the simulated platform: which field it sets, what it refers to. By the target's rules. */
 
+import { columnField, fieldName } from "../layout/bindings/feed-kinds.js";
 import type { Header } from "../nominal.js";
 import { firstOf, present } from "../checked.js";
 import { formsOf, type By } from "../catalogue/reference-pool.js";
 import { isProblem, type CellValue, type Codec } from "../codecs/codec.js";
 import { barcodeProblem } from "../check/gtin.js";
 import { fieldNamed, referenceOf, fieldOf, type Kinds } from "../kind.js";
-import {
-  columnField,
-  fieldName,
-  kindOfScope,
-  type Column,
-  type Layout,
-  type PartsPlan,
-  type Feed,
-} from "../layout/layout.js";
+import { kindOfScope, type Column, type Layout, type PartsPlan, type Feed } from "../layout/layout.js";
 import { hasParts, isInRange, onlyThese } from "../target/cell-rules.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { TargetFile } from "../target/target.js";

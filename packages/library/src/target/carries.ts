@@ -11,10 +11,9 @@ import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { insteadOf } from "./instead.js";
-import type { ReferenceSpec } from "../catalogue/reference-pool.js";
-import { fieldNamed, entryKeyOf, referenceOf, fieldOf, type Kinds, type KindSpec } from "../kind.js";
-import { byLanguage, kindOfScope, type Column, type Layout, type PartsPlan, type Feed } from "../layout/layout.js";
-import { entryLookup } from "../catalogue/entry-lookup.js";
+import { fieldNamed, entryKeyOf, referenceOf, type Kinds, type KindSpec } from "../kind.js";
+import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
+import { byLanguage, kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import type { Target } from "./target.js";
 import { type Text } from "../phrases/phrase.js";
 
@@ -120,92 +119,21 @@ function boundFields(layouts: readonly Layout[], kinds: Kinds): Set<string> {
   const bound = new Set<string>();
   for (const layout of layouts)
     for (const column of layout.columns)
-      for (const { feed: target } of column.bindings)
+      for (const { feed } of column.bindings)
         for (const kind of kindsShown(layout, column))
-          for (const field of shownBy(target, kind, kinds)) bound.add(field);
+          for (const field of kindOfFeed(feed).shows(feed, kind, kinds)) bound.add(field);
   return bound;
-}
-
-/** Paths, axes and their values show names of records that have no columns of their own. */
-const named = ({ to, by, lang }: ReferenceSpec): string[] => (by === "name" ? [`${to}.name@${lang}`] : []);
-
-function shownBy(target: Feed, kind: string, kinds: Kinds): string[] {
-  switch (target.is) {
-    case "text":
-      return [`${kind}.${target.field}`];
-    case "reference":
-      return [
-        `${kind}.${target.field}`,
-        ...named(target.spec),
-        ...(target.parts ? inParts(target.spec, target.parts) : []),
-      ];
-    case "container":
-      return named(target.spec);
-    case "referred": {
-      const to = fieldOf(kinds.get(kind), target.via)?.reference?.to;
-      return to === undefined ? [] : [`${to}.${target.field}`];
-    }
-    case "entry":
-      return [
-        `${kind}.${target.entries}.${target.field.name}`,
-        ...(target.field.is === "reference" ? named(target.field.spec) : []),
-      ];
-    case "entries":
-      return target.parts.flatMap((part) => {
-        if (part.is === "text") return [`${kind}.${target.entries}.${part.field}`];
-        return part.is === "reference" ? [`${kind}.${target.entries}.${part.field}`, ...named(part.spec)] : [];
-      });
-    case "axis":
-    case "named-axis":
-      return target.holds === "name"
-        ? [`axis.name@${target.lang}`, `${kind}.axes`]
-        : [`value.name@${target.lang}`, `${kind}.values`];
-    case "naming":
-      return [`category.name@${target.lang}`];
-    default:
-      return [];
-  }
-}
-
-/** What the parts of a cell state for the records that it names, and of those that these contain. */
-function inParts({ to }: ReferenceSpec, parts: PartsPlan): string[] {
-  return parts.flatMap((part) => {
-    if (part.is === "text") return [`${to}.${part.field}`];
-    if (part.is !== "children") return [];
-    return [...named(part.spec), ...(part.parts ? inParts(part.spec, part.parts) : [])];
-  });
 }
 
 /** Entries that neither a column nor a lane takes: a price of another role, a relation of another name. */
 function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, layouts: readonly Layout[]): Uncarried[] {
   const takers = layouts.flatMap((layout) =>
     layout.columns.flatMap((column) =>
-      column.bindings.flatMap(({ feed: feeds }) => {
-        if (
-          feeds.is === "entries" &&
-          kindsShown(layout, column).some((kind) => `${kind}.${feeds.entries}` === table.name)
-        ) {
-          const parts = feeds.parts.flatMap((part) =>
-            part.is === "text" || part.is === "reference" ? [part.field] : [],
-          );
-          return [entryLookup(table, feeds.constants, parts).has];
-        }
-        if (
-          feeds.is !== "entry" ||
-          !kindsShown(layout, column).some((kind) => `${kind}.${feeds.entries}` === table.name)
-        )
-          return [];
-        if (column.scope.is === "lane") {
-          const { lane } = column.scope;
-          const shown = layout.columns.flatMap(({ scope, bindings }) =>
-            scope.is === "lane" && scope.lane === lane
-              ? bindings.flatMap((one) => (one.feed.is === "entry" ? [one.feed.field.name] : []))
-              : [],
-          );
-          return [entryLookup(table, feeds.constants, shown).has];
-        }
-        return [entryLookup(table, feeds.constants, [feeds.field.name, ...feeds.parallel]).has];
-      }),
+      column.bindings.flatMap(({ feed }) =>
+        kindsShown(layout, column).flatMap(
+          (kind) => kindOfFeed(feed).takes(feed, table, kind, fieldsOfLane(layout, column)) ?? [],
+        ),
+      ),
     ),
   );
   const left = new Map<string, number[]>();
@@ -218,6 +146,16 @@ function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, la
     else left.set(name, [row]);
   }
   return [...left].map(([field, rows]) => uncarried(catalogue, table, field, rows));
+}
+
+/** The fields that the columns of a column's lane hold; undefined where it is of none. */
+function fieldsOfLane({ columns }: Layout, { scope }: Column): readonly string[] | undefined {
+  if (scope.is !== "lane") return undefined;
+  return columns.flatMap((other) =>
+    other.scope.is === "lane" && other.scope.lane === scope.lane
+      ? other.bindings.flatMap(({ feed }) => (feed.is === "entry" ? [feed.field.name] : []))
+      : [],
+  );
 }
 
 /** Kinds of which the target makes no records, be it by rows of their own or because rows name them. */

@@ -1,19 +1,16 @@
 /** References to products with variants where a target's column can only name what has a code: such a product has none of its own. */
 
+import type { FedReference } from "../layout/bindings/feed-kind.js";
+import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Header } from "../nominal.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
-import { byLanguage, kindOfScope, type Column, type Layout, type Feed } from "../layout/layout.js";
+import { byLanguage, kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import type { Target } from "./target.js";
 
-interface Named {
-  /** Of entries, their table. */
-  readonly table: string;
-  readonly field: string;
-  readonly spec: ReferenceSpec;
+interface Named extends FedReference {
   readonly header: Header;
 }
 
@@ -52,25 +49,15 @@ export function reportVariantsOnly(catalogue: ResolvedCatalogue, target: Target,
 function namedByCode(catalogue: ResolvedCatalogue, layout: Layout, { header, scope, bindings }: Column): Named[] {
   const { name, of } = kindOfScope(layout, scope);
   const kinds = of === undefined ? [name] : [name, of];
-  return bindings.flatMap(({ feed: feeds }) =>
+  return bindings.flatMap(({ feed }) =>
     kinds.flatMap((kind) =>
-      referencesOf(feeds, kind).flatMap((one): Named[] => {
-        const table = catalogue.tables.find((known) => known.name === one.table);
-        const isByCode = one.spec.by === "code" && !one.spec.or;
-        return table && isByCode && fieldOf(table.kind, one.field) ? [{ ...one, header }] : [];
-      }),
+      kindOfFeed(feed)
+        .references(feed, kind)
+        .flatMap((one): Named[] => {
+          const table = catalogue.tables.find((known) => known.name === one.table);
+          const isByCode = one.spec.by === "code" && !one.spec.or;
+          return table && isByCode && fieldOf(table.kind, one.field) ? [{ ...one, header }] : [];
+        }),
     ),
-  );
-}
-
-function referencesOf(feeds: Feed, kind: string): Omit<Named, "header">[] {
-  if (feeds.is === "reference") return [{ table: kind, field: feeds.field, spec: feeds.spec }];
-  if (feeds.is === "entry")
-    return feeds.field.is === "reference"
-      ? [{ table: `${kind}.${feeds.entries}`, field: feeds.field.name, spec: feeds.field.spec }]
-      : [];
-  if (feeds.is !== "entries") return [];
-  return feeds.parts.flatMap((part) =>
-    part.is === "reference" ? [{ table: `${kind}.${feeds.entries}`, field: part.field, spec: part.spec }] : [],
   );
 }
