@@ -2,7 +2,15 @@
 
 import assert from "node:assert/strict";
 import type { StandIn } from "@zest-tier/standins";
-import { findingTable, readbackSnapshot, type Target, type Upload, type UploadSink, type Verdict } from "zest-tier";
+import {
+  findingTable,
+  readbackSnapshot,
+  type ReadonlyFindings,
+  type Target,
+  type Upload,
+  type UploadSink,
+  type Verdict,
+} from "zest-tier";
 import { buildUpload, compareSnapshots, playUpload, Shop } from "zest-tier/parts";
 import { nodeSha256 } from "zest-tier/node";
 import { memoryFiles, pictureNames, type ReadShop } from "./generate.js";
@@ -12,6 +20,8 @@ const everything = new Set(Object.keys(findingTable));
 export interface Built {
   readonly upload: Upload;
   readonly files: Record<string, Uint8Array>;
+  /** What was found before, and while building. */
+  readonly findings: ReadonlyFindings;
 }
 
 /** Builds in spite of every error, or holding back what is faulty. */
@@ -43,7 +53,7 @@ export async function build(
     },
     sink,
   );
-  return upload.ok ? { upload: upload.value, files } : undefined;
+  return upload.ok ? { upload: upload.value, files, findings: upload.findings } : undefined;
 }
 
 export async function play(read: ReadShop, { upload, files }: Built, to: Target, onto = new Shop()): Promise<Verdict> {

@@ -200,7 +200,7 @@ test("holding back leaves only what is taken whole", async () => {
         JSON.stringify(verdict.files.flatMap((file) => file.rows.filter((row) => row.outcome === "refused"))[0]),
       );
       // Texts that are cut and links to itself have been said beforehand, as warnings.
-      const warned = read.findings
+      const warned = built.findings
         .list()
         .some((one) => one.code === "target/cut" || one.code === "check/related-to-itself");
       const taken = verdict.differences.filter((one) => one.kind !== "category" && !warned);

@@ -11,6 +11,7 @@ const cel = text.max(2_000);
 const methods = ["constant", "template", "expression", "slug", "copy", "model", "tax", "look up"] as const;
 export type Method = (typeof methods)[number];
 
+/** A rule that makes a field of others, as a project writes it. */
 export const givenRule = z
   .strictObject({
     field: text,
@@ -32,6 +33,7 @@ export const givenRule = z
   .refine((rule) => methodOf(rule) !== undefined, {
     error: `a rule makes a value in exactly one way: ${methods.join(", ")}`,
   });
+/** A rule that has been checked. */
 export type GivenRule = z.infer<typeof givenRule>;
 
 /** @returns undefined where a rule has no way, or more than one. */

@@ -180,6 +180,7 @@ const givenCells = z.union([
 ]);
 export type GivenCells = z.infer<typeof givenCells>;
 
+/** A layout file, as it is written. */
 export const givenLayout = z.strictObject({
   layout: z.string().min(1),
   about: z.string().optional(),
@@ -198,4 +199,5 @@ export const givenLayout = z.strictObject({
   "model row": z.strictObject({ column: z.string(), is: z.string().min(1) }).optional(),
   ignore: z.array(z.string()).default([]),
 });
+/** A layout file that has been checked, with what it leaves out. */
 export type GivenLayout = z.infer<typeof givenLayout>;

@@ -1,7 +1,7 @@
 /**
  * Writing one cell: for each column a function from a record to text.
  *
- * What it shows is told by its binding. A value that a codec cannot write is a finding, and the cell is blank.
+ * What it shows is up to its binding. A value that a codec cannot write is a finding, and the cell is blank.
  */
 
 import type { ReadonlyTable } from "../catalogue/table.js";

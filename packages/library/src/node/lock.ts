@@ -15,6 +15,7 @@ import { failure, resultOf, type Result } from "../findings/result.js";
 import { isAlive, writeFully } from "./write.js";
 import { reasonOf } from "./io-trouble.js";
 
+/** What holds files for this process. */
 export interface Lock {
   readonly release: () => Promise<void>;
 }

@@ -31,6 +31,7 @@ const givenKind = z.strictObject({
 });
 export type GivenKind = z.infer<typeof givenKind>;
 
+/** A project file, as it is written. */
 export const givenProject = z.strictObject({
   project: z.string().min(1),
   about: z.string().optional(),

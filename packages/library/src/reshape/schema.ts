@@ -18,6 +18,7 @@ export const givenSelection = z.strictObject({
 /** Which records an operation is about. */
 export type Selection = z.infer<typeof givenSelection>;
 
+/** An operation on the catalogue, as a project writes it. */
 export const givenOperation = z.union([
   /** Several products become one, told apart by a new axis. */
   z.strictObject({

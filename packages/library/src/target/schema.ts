@@ -236,6 +236,7 @@ const givenSetting = z.strictObject({
 /** Something to do on the platform before or after the uploads, that no file does. */
 const givenManualStep = z.strictObject({ title: z.string(), why: z.string() });
 
+/** A target file, as it is written. */
 export const givenTarget = z.strictObject({
   target: z.string().regex(/^[a-z][a-z0-9-]*$/, "a name of small letters, digits and -"),
   version: z.int().min(1),

@@ -1,4 +1,4 @@
-/** What fields mean, for whoever fills in a column of theirs. */
+/** What fields mean, for whoever fills in a column. */
 
 import { splitLanguage } from "../../field-name.js";
 import { fieldOf, type Kinds } from "../../kind.js";
