@@ -2,7 +2,8 @@
 
 import { firstOf, entryOf, present } from "../checked.js";
 import type { Codec } from "../codecs/codec.js";
-import { csvOf, type Column, type Layout } from "../layout/layout.js";
+import { driverOf } from "../formats/drivers/drivers.js";
+import type { Column } from "../layout/layout.js";
 import type { Plan } from "../plan/plan.js";
 import type { ColumnRule, Slot } from "../target/schema.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
@@ -46,7 +47,7 @@ function resource(file: PackedFile, target: Target, created: PackedFile | undefi
   return {
     ...common,
     profile: "tabular-data-resource",
-    ...formatIn(of.layout),
+    ...driverOf(of.layout.format).resource(of.layout.format),
     rows: file.rows,
     slot: file.slot.name,
     schema: {
@@ -54,23 +55,6 @@ function resource(file: PackedFile, target: Target, created: PackedFile | undefi
       missingValues: [""],
       ...(foreignKeys ? { foreignKeys } : {}),
     },
-  };
-}
-
-function formatIn(layout: Layout): object {
-  if (layout.format.is !== "csv")
-    return {
-      format: "xlsx",
-      mediatype: "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
-    };
-  const { delimiter = ",", lineEnd, quote } = csvOf(layout);
-  const quotes = quote === "none" ? {} : { quoteChar: '"', doubleQuote: true };
-  const isTabs = delimiter === "\t";
-  return {
-    format: isTabs ? "tsv" : "csv",
-    mediatype: isTabs ? "text/tab-separated-values" : "text/csv",
-    encoding: "utf-8",
-    dialect: { delimiter, lineTerminator: lineEnd, ...quotes, header: true },
   };
 }
 

@@ -5,7 +5,7 @@
  */
 
 import { type Result, resultOf } from "../findings/result.js";
-import { firstOf, entryOf, present } from "../checked.js";
+import { firstOf, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { finding, type Finding, type Findings, type ReadonlyFindings } from "../findings/finding.js";
 import { writtenHeaders } from "../layout/write.js";
@@ -18,7 +18,8 @@ import { reportVariantsOnly } from "../target/variants-only.js";
 import { rowChecker } from "../target/cell-rules.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { heldCounts, heldRows, holdBack, isHeldBack, nothingHeldBack, type HeldBack } from "./hold-back.js";
-import { allBlocks, fileRows, lineWriter, type FileRow } from "./write-file.js";
+import { driverOf, rowsOf } from "../formats/drivers/drivers.js";
+import { allBlocks, fileRows, type FileRow } from "./write-file.js";
 import { kindPhrase, phrase, type Phrase } from "../phrases/phrase.js";
 
 /** What a plan is made from. */
@@ -78,10 +79,8 @@ export function prepareBuild(
     planImport(catalogue, target, {
       isLeftOut: isHeldBack(heldBack),
       bytesOf: (file, product) => bytes.get(file.name)?.[product] ?? 0,
-      headerBytes: (file) =>
-        file.layout.format.is === "csv"
-          ? new TextEncoder().encode(lineWriter(file.layout)(file.layout.columns.map((column) => column.header))).length
-          : 0,
+      headerBytes: ({ layout: { format, columns } }) =>
+        driverOf(format).rows?.bytesOf?.(format)(columns.map(({ header }) => header)) ?? 0,
       pictures: input.pictureNames,
       there: input.there,
       manualSteps: input.manualSteps,
@@ -115,13 +114,13 @@ export function checkCells(catalogue: TargetView, target: Target, findings: Find
     seen.add(file.name);
     const blocks = allBlocks(catalogue, file);
     const check = rowChecks(catalogue, target, file, undefined, findings);
-    const isMeasured = file.limits.bytes !== undefined && file.layout.format.is === "csv";
-    const measured = isMeasured ? new Float64Array(catalogue.table(firstOf(blocks).kind).size) : undefined;
-    const toLine = measured && lineWriter(file.layout);
+    const { format } = file.layout;
+    const bytesOf = file.limits.bytes === undefined ? undefined : rowsOf(format).bytesOf?.(format);
+    const measured = bytesOf && new Float64Array(catalogue.table(firstOf(blocks).kind).size);
     const step = { slot: { ...slot, mode: "create" as const }, columns: undefined, waiting: new Map() };
     for (const row of fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, findings).rows) {
       check(row);
-      if (measured) measured[row.parent]! += utf8Length(present(toLine)(row.cells));
+      if (measured) measured[row.parent]! += bytesOf(row.cells);
     }
     if (measured) bytes.set(file.name, measured);
   }
@@ -145,14 +144,4 @@ export function rowChecks(
     parent = row.parent;
     layout = row.layout;
   };
-}
-
-function utf8Length(text: string): number {
-  let length = text.length;
-  for (let at = 0; at < text.length; at++) {
-    const unit = text.charCodeAt(at);
-    // A surrogate pair is four bytes, two for each of its units.
-    if (unit > 0x7f) length += unit > 0x7ff && (unit < 0xd800 || unit > 0xdfff) ? 2 : 1;
-  }
-  return length;
 }

@@ -3,15 +3,12 @@
 import type { Header } from "../nominal.js";
 import { firstOf, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Findings } from "../findings/finding.js";
-import { csvLine } from "../formats/csv-write.js";
-import { writeWorkbook } from "../formats/workbook-write.js";
-import { csvOf, type Layout } from "../layout/layout.js";
+import { finding, type Findings } from "../findings/finding.js";
+import { rowsOf as rowsDriver } from "../formats/drivers/drivers.js";
+import type { Layout } from "../layout/layout.js";
 import { writeRows, writtenHeaders, writtenKind, type WrittenRow } from "../layout/write.js";
 import type { PlannedBlock, UploadStep } from "../plan/plan.js";
 import type { TargetFile } from "../target/target.js";
-
-const chunkChars = 65_536;
 
 export interface FileRow extends WrittenRow {
   /** The layout that it is written by, among those of the file. */
@@ -29,11 +26,6 @@ export interface RowSelection {
   readonly blocks: readonly PlannedBlock[];
   readonly step: Pick<UploadStep, "slot" | "columns" | "waiting" | "cells">;
   readonly isLeftOut: (kind: string, row: number) => boolean;
-}
-
-export function lineWriter(layout: Layout): (cells: readonly string[]) => string {
-  const { delimiter, lineEnd, quote } = csvOf(layout);
-  return csvLine({ delimiter: delimiter ?? ",", lineEnd, quote });
 }
 
 /** Every record that a file's layouts can write. */
@@ -57,9 +49,21 @@ export function fileRows(
 ): FileRows {
   const headers = writtenHeaders(firstOf(layouts), step.columns);
   const hasWaiting = step.waiting.size > 0;
+  const { format } = firstOf(layouts);
+  const limit = rowsDriver(format).limits(format, headers.length - 1);
+  /** What the platform told is sent back as it is, as far as a cell holds it. */
+  const literalCells = (cells: readonly string[]): readonly string[] =>
+    cells.map((cell, column) => {
+      const wanted = limit?.(cell, column);
+      if (wanted === undefined) return cell;
+      findings.add(
+        finding("write/cannot-be-written", { column: headers[column]!, text: cell, wanted }, { file: name }),
+      );
+      return "";
+    });
   function* rows(): Generator<FileRow> {
     for (const { layout: at, kind, records, keeps, literal = [] } of blocks) {
-      for (const cells of literal) yield { cells, parent: -1, child: -1, layout: at };
+      for (const cells of literal) yield { cells: literalCells(cells), parent: -1, child: -1, layout: at };
       let location = -1;
       let above: WrittenRow | undefined;
       const layout = layouts[at]!;
@@ -106,36 +110,19 @@ function shapeKinds({ shape }: Layout, kind: string): { readonly above: string; 
 }
 
 /** The bytes of a file. @param seeRow is called with each row before it is encoded. */
-export async function encodeFile(
+export function encodeFile(
   { layout }: TargetFile,
   { headers, rows }: FileRows,
   seeRow: (row: FileRow) => void,
 ): Promise<Iterable<Uint8Array>> {
-  if (layout.format.is === "csv") return encodeRows(layout, { headers, rows }, seeRow);
-  if (layout.format.is !== "workbook") throw new Error(`${layout.name}: files of ${layout.format.is} are not built`);
-  const all: (readonly string[])[] = [headers];
-  for (const row of rows) {
-    seeRow(row);
-    all.push(row.cells);
+  const { format } = layout;
+  function* all(): Generator<readonly string[]> {
+    yield headers;
+    for (const row of rows) {
+      seeRow(row);
+      yield row.cells;
+    }
   }
-  const { sheet, kind } = layout.format;
-  return [await writeWorkbook([{ name: typeof sheet === "string" ? sheet : "Sheet1", rows: all }], kind)];
-}
-
-function* encodeRows(
-  layout: Layout,
-  { headers, rows }: FileRows,
-  seeRow: (row: FileRow) => void,
-): Generator<Uint8Array> {
-  const encoder = new TextEncoder();
-  const toLine = lineWriter(layout);
-  let text = (csvOf(layout).mark ? "\ufeff" : "") + toLine(headers);
-  for (const row of rows) {
-    seeRow(row);
-    text += toLine(row.cells);
-    if (text.length < chunkChars) continue;
-    yield encoder.encode(text);
-    text = "";
-  }
-  if (text !== "") yield encoder.encode(text);
+  const sheet = format.is === "workbook" && typeof format.sheet === "string" ? format.sheet : "Sheet1";
+  return rowsDriver(format).write(format, { sheet, rows: all() });
 }

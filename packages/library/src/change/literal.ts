@@ -3,6 +3,7 @@
  * record is to have.
  */
 
+import { driverOf } from "../formats/drivers/drivers.js";
 import type { Header, Key } from "../nominal.js";
 import { firstOf, fitting, entryOf, present } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
@@ -181,7 +182,5 @@ function identityCell(
   return typeof value === "string" && kind === shape.parent.name ? value : "";
 }
 
-export function endingOf({ layout: { format } }: TargetFile): string {
-  if (format.is === "workbook") return format.kind;
-  return format.is === "csv" && format.delimiter === "\t" ? "tsv" : "csv";
-}
+/** The ending of a file of the target. */
+export const endingOf = ({ layout: { format } }: TargetFile): string => driverOf(format).ending(format);

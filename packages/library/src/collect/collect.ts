@@ -6,6 +6,7 @@
  * ledger stays as it was. Rows that were refused are no such failure: what they are about is not confirmed.
  */
 
+import { rowsOf } from "../formats/drivers/drivers.js";
 import type { Lang } from "../nominal.js";
 import type { Result } from "../findings/result.js";
 import { firstOf, entryOf, present } from "../checked.js";
@@ -149,7 +150,7 @@ function collectStep(input: Collecting, step: UploadStep, file: TargetFile, coun
         line,
         record: { kind: own.kind, key: catalogue.table(own.kind).key(own.row) },
       };
-      line += file.layout.format.is === "csv" ? linesOf(row.cells) : 1;
+      line += rowsOf(file.layout.format).linesOf(row.cells);
       const isTaken = report.refused === null && told !== undefined && told.outcome !== "refused";
       rows.see(own.kind, own.row, isTaken);
       // A row shows the record above its own too, where that has no row of its own.
@@ -171,10 +172,6 @@ function collectStep(input: Collecting, step: UploadStep, file: TargetFile, coun
   confirm(input, step, file, taken, counts);
   return taken;
 }
-
-/** A quoted cell may run over several lines. */
-const linesOf = (cells: readonly string[]): number =>
-  1 + cells.reduce((sum, cell) => sum + (cell.match(/\n/g)?.length ?? 0), 0);
 
 function confirm(
   { catalogue, ledger, run, findings }: Collecting,

@@ -8,7 +8,7 @@ export type Format =
       readonly is: "workbook";
       /** Its name, or its number from 1; the only one if left out. */
       readonly sheet: string | number | undefined;
-      readonly kind: "xlsx" | "xls";
+      readonly kind: "xlsx" | "xls" | "ods";
       readonly skipsHidden: boolean;
       readonly repeatsMerged: boolean;
     }

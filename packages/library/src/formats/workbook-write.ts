@@ -19,7 +19,7 @@ export interface SheetToWrite {
   readonly choices?: ReadonlyMap<number, readonly string[]>;
 }
 
-export type WorkbookKind = "xlsx" | "xls";
+export type WorkbookKind = "xlsx" | "xls" | "ods";
 
 // Zip counts from 1980, in local time without a zone: noon stays the same day everywhere and nothing depends on the clock.
 const fixedTime = new Date(1980, 0, 2, 12);
@@ -44,7 +44,20 @@ export async function writeWorkbook(sheets: readonly SheetToWrite[], kind: Workb
   const bytes = new Uint8Array(
     xlsx.write(book, { type: "array", bookType: kind, compression: true, bookSST: true }) as ArrayBuffer,
   );
-  return kind === "xls" ? bytes : finished(bytes, sheets);
+  if (kind === "xls") return bytes;
+  return kind === "ods" ? packedAgain(bytes) : finished(bytes, sheets);
+}
+
+/** Fixed times in the archive. Its first file says what it is, and is not packed: OpenDocument 1.3 part 2, 3.3. */
+function packedAgain(bytes: Uint8Array): Uint8Array {
+  const files = Object.entries(unzipSync(bytes)).sort(
+    ([a], [b]) => Number(b === "mimetype") - Number(a === "mimetype"),
+  );
+  const entries = files.map(([name, content]): [string, Zippable[string]] => [
+    name,
+    [content, { level: name === "mimetype" ? 0 : 6, mtime: fixedTime }],
+  ]);
+  return zipSync(Object.fromEntries(entries));
 }
 
 /** Fixed times in the archive, and what the package does not write. */

@@ -10,8 +10,7 @@ export function formatOf(given: GivenFormat, checkEncoding: (label: string) => v
     return {
       is: "workbook",
       sheet,
-      // OpenDocument is read only: what is written then is a workbook of the common kind.
-      kind: kind === "xls" ? "xls" : "xlsx",
+      kind: kind ?? "xlsx",
       skipsHidden: given.workbook["hidden rows"] === "left out",
       repeatsMerged: given.workbook["merged cells"] === "repeated",
     };

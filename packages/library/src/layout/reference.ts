@@ -46,7 +46,7 @@ export const layoutReference: readonly ReferenceSection[] = [
       ),
       entry(
         "format: csv: encoding",
-        "The encoding. Found from the bytes, and reported, if left out.",
+        "The encoding. Found from the bytes, and reported, if left out. Files are written in UTF-8, UTF-16 or an encoding of one byte a character.",
         "format: { csv: { encoding: windows-1252 } }",
       ),
       entry(
@@ -55,7 +55,7 @@ export const layoutReference: readonly ReferenceSection[] = [
         "format: { csv: { line end: crlf } }",
       ),
       entry("format: csv: mark", "Whether a byte order mark is written.", "format: { csv: { mark: true } }"),
-      entry("format: workbook", "XLSX, XLS or ODS. XLSX and XLS can be written.", "format: { workbook: {} }"),
+      entry("format: workbook", "XLSX, XLS or ODS.", "format: { workbook: {} }"),
       entry("format: workbook: sheet", "The sheet, by name or number.", "format: { workbook: { sheet: Prices } }"),
       entry(
         "format: workbook: kind",

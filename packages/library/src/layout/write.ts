@@ -12,6 +12,8 @@ import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { columnAt } from "../formats/letters.js";
 import { sheetCells } from "./cells.js";
+import type { CellLimit } from "../formats/drivers/driver.js";
+import { driverOf } from "../formats/drivers/drivers.js";
 import { fieldName } from "./bindings/feed-kinds.js";
 import { byLanguage, type Column, type Lane, type Layout } from "./layout.js";
 import { AxisReader } from "./write-axes.js";
@@ -153,7 +155,7 @@ class BlockWriter {
   readonly #expanded: ExpandedCells | undefined;
   readonly #constants: readonly (readonly [number, string])[];
   /** What the format cannot hold in a cell, by its position among the headers; undefined where it holds all. */
-  readonly #cannotHold: ((cell: string, at: number) => string | undefined) | undefined;
+  readonly #cannotHold: CellLimit | undefined;
 
   constructor(
     readonly context: CellContext,
@@ -188,7 +190,7 @@ class BlockWriter {
     this.#expanded =
       shape.is === "expanded" ? expandedCells(context, shape, this.#parents, present(this.#children)) : undefined;
     const { format } = layout;
-    if (format.is === "csv") this.#cannotHold = csvLimits(format, headers.length - 1);
+    this.#cannotHold = driverOf(format).rows?.limits(format, headers.length - 1);
     this.#constants = this.#columns.flatMap(({ header, bindings: [first] }) =>
       first?.feed.is === "shape" && first.feed.constant !== undefined
         ? [[entryOf(this.#positions, header), first.feed.constant] as const]
@@ -217,7 +219,7 @@ class BlockWriter {
   }
 
   /** A cell that would come back as something else is reported, and stays blank. */
-  #blankWhatBreaks(row: MutableRow, cannotHold: (cell: string, at: number) => string | undefined): void {
+  #blankWhatBreaks(row: MutableRow, cannotHold: CellLimit): void {
     row.cells.forEach((cell, at) => {
       const wanted = cannotHold(cell, at);
       if (wanted === undefined) return;
@@ -392,16 +394,4 @@ class BlockWriter {
 function isTranslated(target: Column["bindings"][number]["feed"]): boolean {
   if (target.is === "axis" || target.is === "named-axis") return true;
   return target.is === "text" && splitLanguage(target.field).lang !== undefined;
-}
-
-/** Without quotes a cell holds no delimiter and no line end; with them only the last cell of a row must not end like a line. */
-function csvLimits(
-  { quote, delimiter }: Extract<Layout["format"], { is: "csv" }>,
-  last: number,
-): (cell: string, at: number) => string | undefined {
-  if (quote === "none") {
-    const breaks = new RegExp(`[${delimiter === "\t" ? "\\t" : `\\${delimiter}`}\r\n]`);
-    return (cell) => (breaks.test(cell) ? "text without delimiters and line ends" : undefined);
-  }
-  return (cell, at) => (at === last && cell.endsWith("\r") ? "text that does not end in a carriage return" : undefined);
 }

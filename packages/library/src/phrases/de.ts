@@ -373,4 +373,13 @@ export const phrasesDe = {
   '"{0}" is now called "{1}"': "„{0}“ heißt jetzt „{1}“",
   '{0} has no field "{1}" (its fields are in docs/reference/kinds.md#{2})':
     "{0} hat kein Feld „{1}“ (alle Felder stehen in docs/reference/kinds.md#{2})",
+  '"{0}" is an encoding that is read, but not written':
+    "„{0}“ ist eine Kodierung, die gelesen, aber nicht geschrieben wird",
+  "{0} has no byte order mark": "{0} hat keine Bytereihenfolgemarke",
+  "characters that {0} has": "Zeichen, die es in {0} gibt",
+  "XML is written in UTF-8 only": "XML wird nur in UTF-8 geschrieben",
+  "text without blanks beside line ends, or words like _x0041_":
+    "Text ohne Leerzeichen neben Zeilenenden und ohne Wörter wie _x0041_",
+  "{0}: files of {1} cannot be uploaded yet": "{0}: Dateien in {1} können noch nicht hochgeladen werden",
+  "{0}: a platform of grouped rows takes CSV files": "{0}: eine Plattform mit gruppierten Zeilen nimmt CSV-Dateien",
 } as const;

@@ -1,5 +1,6 @@
 /** The steps of a plan: what goes into each file, which links have to wait, and what to do around the uploads. */
 
+import { driverOf } from "../formats/drivers/drivers.js";
 import { firstOf, entryOf, present } from "../checked.js";
 import { splitAddition } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -186,7 +187,8 @@ export class StepMaker {
     all: readonly NamedPlacement[] = [],
   ): void {
     this.uploads++;
-    const ending = endingOf(entryOf(this.target.files, slot.file));
+    const { format } = entryOf(this.target.files, slot.file).layout;
+    const ending = driverOf(format).ending(format);
     const files = blocks.map((one): PlannedFile => ({ name: this.#fileName(slot.name, ending), blocks: one }));
     const { test } = this.target.endpoints;
     if (test !== undefined)
@@ -383,11 +385,6 @@ function updateText(update: string): Text {
   if (lang !== undefined) return phrase("the texts of {0} in {1}", kindPhrase(kind, 2), lang);
   const what = known(part.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`));
   return phrase("{0} of {1}", what, kindPhrase(kind, 2));
-}
-
-function endingOf({ layout: { format } }: TargetFile): string {
-  if (format.is === "csv") return format.delimiter === "\t" ? "tsv" : "csv";
-  return format.is === "workbook" ? format.kind : format.is;
 }
 
 function limitsText({ limits }: TargetFile): Text {

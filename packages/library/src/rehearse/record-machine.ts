@@ -125,7 +125,12 @@ async function readTable(name: string, file: TargetFile, bytes: AsyncIterable<Ui
     async function* chunks() {
       yield* parts;
     }
-    for await (const batch of readCsv(decodeText(chunks(), name, "utf-8", findings), name, csv, findings))
+    for await (const batch of readCsv(
+      decodeText(chunks(), name, csv.encoding ?? "utf-8", findings),
+      name,
+      csv,
+      findings,
+    ))
       take(batch.rows, batch.lines);
   }
   if (findings.hasErrors) return "it cannot be read";

@@ -1,5 +1,7 @@
 /** A target, ready to use: a platform as its importer behaves, its layouts compiled. */
 
+import { driverOf } from "../formats/drivers/drivers.js";
+import type { Format } from "../formats/format.js";
 import type { Header, Lang } from "../nominal.js";
 import type { Result } from "../findings/result.js";
 import { firstOf } from "../checked.js";
@@ -147,6 +149,7 @@ class Compiler {
     const layouts = eachLayout(given).map((layout) => findings.took(compileLayout(layout, at, kinds)));
     if (layouts.some((layout) => layout === undefined)) return undefined;
     const compiled = layouts as Layout[];
+    for (const { format } of compiled) this.#checkFormat(format, name, at);
     const headers = firstOf(compiled).columns.map((column) => column.header);
     for (const other of compiled.slice(1))
       if (other.columns.map((column) => column.header).join() !== headers.join())
@@ -190,6 +193,14 @@ class Compiler {
       return undefined;
     }
     if (!playsRecords(importer)) {
+      if (firstOf(compiled).format.is !== "csv")
+        this.findings.add(
+          finding(
+            "target/mistake",
+            { problem: phrase("{0}: a platform of grouped rows takes CSV files", name), nearest: undefined },
+            at("format"),
+          ),
+        );
       check(importer["parent by"], "importer", "parent by");
       check(importer["child by"], "importer", "child by");
     }
@@ -197,6 +208,15 @@ class Compiler {
     const { limits, endpoint } = given;
     const parts = { mustHave: given["must have"], entryKey: given["entry key"] };
     return { name, layout: firstOf(compiled), layouts: compiled, rules, importer, endpoint, ids, limits, ...parts };
+  }
+
+  /** What cannot be written, or cannot be played in the rehearsal, is refused before anything is built. */
+  #checkFormat(format: Format, name: string, at: (...path: string[]) => Location): void {
+    const { unwritten, rows } = driverOf(format);
+    const problem =
+      unwritten(format) ?? (rows ? undefined : phrase("{0}: files of {1} cannot be uploaded yet", name, format.is));
+    if (problem === undefined) return;
+    this.findings.add(finding("target/mistake", { problem, nearest: undefined }, at("format")));
   }
 
   #ids(written: string, { ids }: ExpandedFile["given"]): IdsTold | undefined {

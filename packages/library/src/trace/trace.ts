@@ -4,6 +4,7 @@
  * In: the catalogue, the plan. Nothing is kept for it while building: the rows are made again, and looked at.
  */
 
+import { rowsOf } from "../formats/drivers/drivers.js";
 import type { CellOrigin } from "../layout/bindings/feed-kind.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Header } from "../nominal.js";
@@ -71,7 +72,7 @@ export function uploadRows(
       nth = above?.parent === row.parent && above.child === row.child && above.layout === row.layout ? nth + 1 : 0;
       above = row;
       yield { line, row, nth };
-      line += file.layout.format.is === "csv" ? 1 + row.cells.join("").split("\n").length - 1 : 1;
+      line += rowsOf(file.layout.format).linesOf(row.cells);
     }
   }
   return { headers, rows: numbered() };

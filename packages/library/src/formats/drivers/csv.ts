@@ -1,0 +1,75 @@
+/** Rows as lines of text, in the encoding that the layout says. */
+
+import { present } from "../../checked.js";
+import { phrase } from "../../phrases/phrase.js";
+import { csvLine } from "../csv-write.js";
+import { encoderOf, type Encoder } from "../encode.js";
+import type { CellLimit, FormatDriver, FormatOf, RowsToWrite } from "./driver.js";
+
+type Csv = FormatOf<"csv">;
+
+const chunkChars = 65_536;
+const mark = "\ufeff";
+
+const isTabs = ({ delimiter }: Csv): boolean => delimiter === "\t";
+/** Whoever writes has been refused an encoding that is not written. */
+const encoderFor = ({ encoding }: Csv): Encoder => present(encoderOf(encoding));
+const lineOf = ({ delimiter = ",", lineEnd, quote }: Csv) => csvLine({ delimiter, lineEnd, quote });
+
+export const csvDriver: FormatDriver<Csv> = {
+  ending: (format) => (isTabs(format) ? "tsv" : "csv"),
+  resource(format) {
+    const { delimiter = ",", lineEnd, quote } = format;
+    const quotes = quote === "none" ? {} : { quoteChar: quote ?? '"', doubleQuote: true };
+    return {
+      format: isTabs(format) ? "tsv" : "csv",
+      mediatype: isTabs(format) ? "text/tab-separated-values" : "text/csv",
+      encoding: encoderFor(format).name,
+      dialect: { delimiter, lineTerminator: lineEnd, ...quotes, header: true },
+    };
+  },
+  unwritten({ encoding, mark: isMarked }) {
+    const encoder = encoderOf(encoding);
+    if (!encoder) return phrase('"{0}" is an encoding that is read, but not written', encoding);
+    if (isMarked && !encoder.hasMark) return phrase("{0} has no byte order mark", encoder.name);
+    return undefined;
+  },
+  rows: {
+    linesOf: (cells) => cells.reduce((sum, cell) => sum + cell.split("\n").length - 1, 1),
+    bytesOf(format) {
+      const [toLine, { byteLength }] = [lineOf(format), encoderFor(format)];
+      return (cells) => byteLength(toLine(cells));
+    },
+    limits,
+    isOpenToFormulas: true,
+    write: (format, rows) => Promise.resolve(chunksOf(format, rows)),
+  },
+};
+
+function* chunksOf(format: Csv, { rows }: RowsToWrite): Generator<Uint8Array> {
+  const [toLine, { encode }] = [lineOf(format), encoderFor(format)];
+  let text = format.mark ? mark : "";
+  for (const cells of rows) {
+    text += toLine(cells);
+    if (text.length < chunkChars) continue;
+    yield encode(text);
+    text = "";
+  }
+  if (text !== "") yield encode(text);
+}
+
+/**
+ * Without quotes a cell holds no delimiter and no line end; with them only the last cell of a row must not end like a line. None holds
+ * what its encoding has no bytes for.
+ */
+function limits(format: Csv, last: number): CellLimit | undefined {
+  const { quote, delimiter, encoding } = format;
+  const breaks = new RegExp(`[${delimiter === "\t" ? "\\t" : `\\${delimiter}`}\r\n]`);
+  const ofLine: CellLimit =
+    quote === "none"
+      ? (cell) => (breaks.test(cell) ? "text without delimiters and line ends" : undefined)
+      : (cell, at) => (at === last && cell.endsWith("\r") ? "text that does not end in a carriage return" : undefined);
+  const encoder = encoderOf(encoding);
+  if (!encoder || encoder.name === "utf-8") return ofLine;
+  return (cell, at) => (encoder.holds(cell) ? ofLine(cell, at) : phrase("characters that {0} has", encoder.name));
+}

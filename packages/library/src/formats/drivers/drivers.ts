@@ -1,0 +1,28 @@
+/** All formats. A new one is a file and a line here. */
+
+import type { Format } from "../format.js";
+import { csvDriver } from "./csv.js";
+import type { FormatDriver, FormatOf, RowsDriver } from "./driver.js";
+import { jsonDriver } from "./json.js";
+import { workbookDriver } from "./workbook.js";
+import { xmlDriver } from "./xml.js";
+
+export const drivers = {
+  csv: csvDriver,
+  workbook: workbookDriver,
+  xml: xmlDriver,
+  json: jsonDriver,
+} satisfies { readonly [K in Format["is"]]: FormatDriver<FormatOf<K>> };
+
+/** What a format has to say. */
+export function driverOf<F extends Format>({ is }: F): FormatDriver<F> {
+  // Each entry of the table takes the formats of its own name: the compiler has checked that there, and cannot carry it over here.
+  return drivers[is] as unknown as FormatDriver<F>;
+}
+
+/** @throws Error for a document, which has no rows: the caller's bug. */
+export function rowsOf<F extends Format>(format: F): RowsDriver<F> {
+  const { rows } = driverOf(format);
+  if (!rows) throw new Error(`files of ${format.is} are not of rows`);
+  return rows;
+}
