@@ -1,6 +1,7 @@
 /** The form of a layout file, as a schema; published as JSON Schema. What each word means stands in docs/layouts.md. */
 
 import { z } from "zod";
+import { drivers } from "../formats/drivers/drivers.js";
 
 const point = z.enum([",", "."]);
 const separator = z.string().min(1).max(10);
@@ -100,36 +101,13 @@ const oneBinding = z.union([z.string(), fieldBinding, axisBinding, besideBinding
 export const givenBinding = z.union([oneBinding, z.array(oneBinding).min(1)]);
 export type GivenBinding = z.infer<typeof oneBinding>;
 
-const csvFormat = z.strictObject({
-  csv: z.strictObject({
-    delimiter: z.string().length(1).optional(),
-    quote: z.union([z.string().length(1), z.literal("none")]).optional(),
-    encoding: z.string().optional(),
-    "line end": z.enum(["lf", "crlf"]).optional(),
-    mark: z.boolean().optional(),
-  }),
-});
-const workbookFormat = z.strictObject({
-  workbook: z.strictObject({
-    sheet: z.union([z.string(), z.int().min(1)]).optional(),
-    kind: z.enum(["xlsx", "xls", "ods"]).optional(),
-    "hidden rows": z.enum(["read", "left out"]).optional(),
-    "merged cells": z.enum(["first only", "repeated"]).optional(),
-  }),
-});
-const xmlFormat = z.strictObject({
-  xml: z.strictObject({
-    encoding: z.string().optional(),
-    namespaces: z.record(z.string(), z.string()).optional(),
-  }),
-});
-const jsonFormat = z.strictObject({
-  json: z.strictObject({
-    lines: z.boolean().optional(),
-    envelope: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])).optional(),
-  }),
-});
-export const givenFormat = z.union([csvFormat, workbookFormat, xmlFormat, jsonFormat]);
+/** One format by its name, with its words. */
+export const givenFormat = z.union([
+  z.strictObject({ csv: drivers.csv.words }),
+  z.strictObject({ workbook: drivers.workbook.words }),
+  z.strictObject({ xml: drivers.xml.words }),
+  z.strictObject({ json: drivers.json.words }),
+]);
 export type GivenFormat = z.infer<typeof givenFormat>;
 
 const namedBy = z.string().min(1);

@@ -1,8 +1,11 @@
 /** Rows as lines of text, in the encoding that the layout says. */
 
+import { z } from "zod";
 import { present } from "../../checked.js";
 import { phrase } from "../../phrases/phrase.js";
+import { readCsv } from "../csv-read.js";
 import { csvLine } from "../csv-write.js";
+import { decodeText } from "../decode.js";
 import { encoderOf, type Encoder } from "../encode.js";
 import type { CellLimit, FormatDriver, FormatOf, RowsToWrite } from "./driver.js";
 
@@ -16,7 +19,36 @@ const isTabs = ({ delimiter }: Csv): boolean => delimiter === "\t";
 const encoderFor = ({ encoding }: Csv): Encoder => present(encoderOf(encoding));
 const lineOf = ({ delimiter = ",", lineEnd, quote }: Csv) => csvLine({ delimiter, lineEnd, quote });
 
-export const csvDriver: FormatDriver<Csv> = {
+const words = z.strictObject({
+  delimiter: z.string().length(1).optional(),
+  quote: z.union([z.string().length(1), z.literal("none")]).optional(),
+  encoding: z.string().optional(),
+  "line end": z.enum(["lf", "crlf"]).optional(),
+  mark: z.boolean().optional(),
+});
+
+export const csvDriver: FormatDriver<Csv, typeof words> = {
+  words,
+  of: ({ delimiter, quote, encoding, mark: isMarked = false, "line end": end }) => ({
+    is: "csv",
+    delimiter,
+    quote,
+    encoding,
+    lineEnd: end === "lf" ? "\n" : "\r\n",
+    mark: isMarked,
+  }),
+  isArchive: false,
+  open(format, { bytes, file, findings }) {
+    const found = { encoding: "", delimiter: "" };
+    const text = decodeText(bytes, file, format.encoding, findings, (encoding) => (found.encoding = encoding));
+    const tellDelimiter = (delimiter: string) => void (found.delimiter = delimiter);
+    return Promise.resolve({
+      is: "rows",
+      sheet: undefined,
+      batches: readCsv(text, file, { ...format, tellDelimiter }, findings),
+      form: () => `CSV ${JSON.stringify(found.delimiter)} ${found.encoding}`,
+    });
+  },
   ending: (format) => (isTabs(format) ? "tsv" : "csv"),
   resource(format) {
     const { delimiter = ",", lineEnd, quote } = format;

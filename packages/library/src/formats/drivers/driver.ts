@@ -1,7 +1,13 @@
 /** What a format has to say for itself: one file for each, the table of all in `drivers.ts`. */
 
+import type { z } from "zod";
+import type { Findings } from "../../findings/finding.js";
 import type { Text } from "../../phrases/phrase.js";
+import type { ByteReader } from "../byte-reader.js";
+import type { RowBatch } from "../csv-read.js";
+import type { DocumentAccess, DocumentElement } from "../document.js";
 import type { Format } from "../format.js";
+import type { Workbook } from "../workbook-read.js";
 
 /** Rows for a file. */
 export interface RowsToWrite {
@@ -26,7 +32,52 @@ export interface RowsDriver<F extends Format> {
   readonly write: (format: F, rows: RowsToWrite) => Promise<Iterable<Uint8Array>>;
 }
 
-export interface FormatDriver<F extends Format> {
+/** A file that is read. */
+export interface SourceFile {
+  readonly bytes: ByteReader;
+  /** As findings call it. */
+  readonly file: string;
+  /** Takes what is wrong with the file itself: its bytes, its form. */
+  readonly findings: Findings;
+  readonly headerLine: number | undefined;
+  /** The path of the repeated element, for documents. */
+  readonly element: string | undefined;
+  /** Workbooks that were opened before: several sources may read their sheets. */
+  readonly books: Map<string, Workbook | undefined>;
+}
+
+type Batches<T> = AsyncIterable<T> | Iterable<T>;
+
+/** A file that has been opened, batch by batch. */
+export type Opened = {
+  /** What was found of its form, once it is read: `CSV ";" utf-8`. */
+  readonly form: () => string;
+} & (
+  | { readonly is: "rows"; readonly sheet: string | undefined; readonly batches: Batches<RowBatch> }
+  | {
+      readonly is: "elements";
+      /** Hands on the elements with what takes them apart, whatever they are. */
+      readonly with: <R>(take: <N>(elements: Elements<N>) => R) => R;
+    }
+);
+
+export interface Elements<N> {
+  readonly access: DocumentAccess<N>;
+  /** Where the elements stand, for formats that count them instead of their lines. */
+  readonly pointer: string | undefined;
+  readonly batches: AsyncIterable<readonly DocumentElement<N>[]>;
+}
+
+/** @typeParam W what stands in a layout behind the name of the format. */
+export interface FormatDriver<F extends Format, W extends z.ZodType = z.ZodType> {
+  /** The words that a layout may say of it. */
+  readonly words: W;
+  /** What these words say. */
+  readonly of: (words: z.infer<W>) => F;
+  /** Whether its own bytes are an archive: then no other is looked for in it. */
+  readonly isArchive: boolean;
+  /** @returns undefined for a file that is none of this format; the findings say why. */
+  readonly open: (format: F, source: SourceFile) => Promise<Opened | undefined>;
   /** The ending of its files, without the dot. */
   readonly ending: (format: F) => string;
   /** As a Data Package describes its files: https://specs.frictionlessdata.io/tabular-data-resource. */

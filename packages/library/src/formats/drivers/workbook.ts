@@ -1,8 +1,11 @@
 /** Rows as a sheet of a workbook. Cells are written as texts. */
 
+import { z } from "zod";
+import { finding } from "../../findings/finding.js";
 import { phrase } from "../../phrases/phrase.js";
+import { chooseSheet, openWorkbook, readSheet, type Workbook as Book } from "../workbook-read.js";
 import { writeWorkbook } from "../workbook-write.js";
-import type { FormatDriver, FormatOf } from "./driver.js";
+import type { FormatDriver, FormatOf, SourceFile } from "./driver.js";
 
 type Workbook = FormatOf<"workbook">;
 
@@ -15,7 +18,33 @@ const mediaTypes: Readonly<Record<Workbook["kind"], string>> = {
 /** The package loses blanks beside line ends, and takes such words for the characters that they stand for in other workbooks. */
 const lostInOds = /[ \t]\n|\n[ \t]|^\n|\n$|_x[0-9A-Fa-f]{4}_/;
 
-export const workbookDriver: FormatDriver<Workbook> = {
+const maxBytes = 500_000_000;
+
+const words = z.strictObject({
+  sheet: z.union([z.string(), z.int().min(1)]).optional(),
+  kind: z.enum(["xlsx", "xls", "ods"]).optional(),
+  "hidden rows": z.enum(["read", "left out"]).optional(),
+  "merged cells": z.enum(["first only", "repeated"]).optional(),
+});
+
+export const workbookDriver: FormatDriver<Workbook, typeof words> = {
+  words,
+  of: ({ sheet, kind = "xlsx", "hidden rows": hidden, "merged cells": merged }) => ({
+    is: "workbook",
+    sheet,
+    kind,
+    skipsHidden: hidden === "left out",
+    repeatsMerged: merged === "repeated",
+  }),
+  isArchive: true,
+  async open(format, source) {
+    const { file, findings, headerLine } = source;
+    const book = await bookOf(source);
+    const sheet = book && chooseSheet(book, format.sheet, file, findings);
+    if (!book || sheet === undefined) return undefined;
+    const batches = readSheet(book, sheet, { ...format, headerLine }, { file, sheet }, findings);
+    return { is: "rows", sheet, batches, form: () => `workbook, sheet ${sheet}` };
+  },
   ending: ({ kind }) => kind,
   resource: ({ kind }) => ({ format: kind, mediatype: mediaTypes[kind] }),
   unwritten: () => undefined,
@@ -31,3 +60,15 @@ export const workbookDriver: FormatDriver<Workbook> = {
     write: async ({ kind }, { sheet, rows }) => [await writeWorkbook([{ name: sheet, rows: [...rows] }], kind)],
   },
 };
+
+async function bookOf({ bytes, file, findings, books }: SourceFile): Promise<Book | undefined> {
+  if (books.has(file)) return books.get(file);
+  const all = await bytes.all(maxBytes);
+  if (!all) {
+    const problem = phrase("it has more than {0} bytes", maxBytes);
+    findings.add(finding("read/workbook-broken", { problem }, { file }));
+  }
+  const book = all && findings.took(await openWorkbook(all, file));
+  books.set(file, book);
+  return book;
+}
