@@ -6,7 +6,8 @@
  */
 
 // What a person does, from a project's files to what the platform answers.
-export { failure, success, valueOf, type Result } from "./findings/result.js";
+export { failure, success, valueOf } from "./findings/result.js";
+export { type Result } from "./findings/finding.js";
 export type { ProjectPorts } from "./workflow/ports.js";
 export {
   openProject,
@@ -14,12 +15,12 @@ export {
   readSourcesOf,
   targetNamed,
   withLedger,
-  type GivenExport,
   type OpenedProject,
   type OpenedSources,
   type OpenedTarget,
   type TargetChoices,
 } from "./workflow/open.js";
+export { type GivenExport } from "./workflow/compare.js";
 export {
   build,
   planUpload,
@@ -67,8 +68,8 @@ export {
   type Finding,
   type ReadonlyFindings,
   type FindingCode,
-  type Severity,
 } from "./findings/finding.js";
+export { type Severity } from "./findings/definition.js";
 export { toSarif } from "./findings/sarif.js";
 export { findingTable } from "./findings/finding-table.js";
 export type { FilesPort, Hasher, Sha256 } from "./ports.js";
@@ -105,7 +106,8 @@ export { drawPlan, planDiagram, type PlanBox, type PlanEdge, type PlanDiagram } 
 export type { Reason } from "./plan/why.js";
 export { Ledger, type LedgerLine } from "./ledger/ledger.js";
 export type { Collected } from "./collect/collect.js";
-export { stepsNow, type Upload, type UploadSink } from "./build/build.js";
+export { type Upload, type UploadSink } from "./build/build.js";
+export { stepsNow } from "./plan/plan.js";
 export { heldBackText, stoppingErrors, type Prepared } from "./build/prepare.js";
 export { canBeHeldBack, type HeldBack } from "./build/hold-back.js";
 export type { LocatedDifference, Verdict } from "./rehearse/rehearse.js";

@@ -64,7 +64,7 @@ export { parseTarget } from "./target/target.js";
 export { findUncarried } from "./target/carries.js";
 
 // The order.
-export { planImport } from "./plan/plan.js";
+export { planImport } from "./plan/plan-import.js";
 export type { AlreadyThere } from "./plan/placements.js";
 
 export { recordsNamed, whyThere, type NeededRecord } from "./plan/why.js";
@@ -76,7 +76,8 @@ export { needsGraph, orderByNeeds } from "./plan/graph.js";
 // What the platform is known to hold.
 export { parseLedger } from "./ledger/ledger.js";
 export { thereBy, withIds } from "./ledger/there.js";
-export { collectIds, type AcceptedRows, type ImportReport } from "./collect/collect.js";
+export { collectIds, type ImportReport } from "./collect/collect.js";
+export { type AcceptedRows } from "./collect/taken.js";
 
 // The upload.
 export { buildUpload, type BuildInput } from "./build/build.js";

@@ -1,6 +1,6 @@
 /** What the library needs of the world around it. The Node versions are in `node/`; tests and browsers bring their own. */
 
-import type { Result } from "./findings/result.js";
+import type { Result } from "./findings/finding.js";
 
 /** The files of a folder. */
 export interface FilesPort {

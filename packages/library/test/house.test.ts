@@ -74,6 +74,34 @@ test("imports go one way, along the pipeline", () => {
   assert.deepEqual(breaches, []);
 });
 
+/** These folders are rebuilt as a whole. */
+const rebuilt = /^(change|draft|rehearse)\//;
+
+test("no file of the library takes, on whatever way, from one that takes from it", () => {
+  const root = "packages/library/src/";
+  const takes = new Map(
+    sourcesIn(root.slice(0, -1)).map((file): [string, readonly string[]] => [
+      file.replace(root, ""),
+      importsOf(file)
+        .filter((one) => one.startsWith("."))
+        .map((one) => join(file.replace(root, ""), "..", one).replace(/\.js$/, ".ts")),
+    ]),
+  );
+  const reached = (from: string): ReadonlySet<string> => {
+    const seen = new Set<string>();
+    const todo = [...(takes.get(from) ?? [])];
+    for (let next = todo.pop(); next !== undefined; next = todo.pop())
+      if (!seen.has(next)) {
+        seen.add(next);
+        todo.push(...(takes.get(next) ?? []));
+      }
+    return seen;
+  };
+  assert.ok(takes.size > 150);
+  const circles = [...takes.keys()].filter((file) => !rebuilt.test(file) && reached(file).has(file));
+  assert.deepEqual(circles, []);
+});
+
 test("the library takes nothing from Node outside node/, and nothing from the command line or the stand-ins", () => {
   for (const file of sourcesIn("packages/library/src"))
     for (const specifier of importsOf(file)) {

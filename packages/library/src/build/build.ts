@@ -4,11 +4,12 @@
  * In: the resolved catalogue, a target, what is wrong so far. Out: the upload, or findings and nothing.
  */
 
-import type { Result } from "../findings/result.js";
+import { stepsNow } from "../plan/plan.js";
+import type { Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import { Findings } from "../findings/finding.js";
 import { writeZip } from "../formats/zip-write.js";
-import type { Plan, Step, UploadStep } from "../plan/plan.js";
+import type { UploadStep } from "../plan/plan.js";
 import type { Sha256 } from "../ports.js";
 import { dataPackage, type PackedFile } from "./data-package.js";
 import { canBeHeldBack, isHeldBack } from "./hold-back.js";
@@ -46,12 +47,6 @@ export interface Upload extends Prepared {
   readonly files: readonly PackedFile[];
   /** The step before which the folder ends, as ids have to be collected first; undefined when it is complete. */
   readonly stopsAt: number | undefined;
-}
-
-/** The steps whose files can be written now: those before ids have to be collected. */
-export function stepsNow({ steps }: Plan): readonly Step[] {
-  const stop = steps.findIndex((step) => step.is === "collect");
-  return stop < 0 ? steps : steps.slice(0, stop);
 }
 
 /**

@@ -6,7 +6,7 @@ import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Ledger } from "../ledger/ledger.js";
-import type { AcceptedRows } from "../collect/collect.js";
+import type { AcceptedRows } from "../collect/taken.js";
 import type { Layout } from "../layout/layout.js";
 import type { UploadStep } from "../plan/plan.js";
 import type { Sha256 } from "../ports.js";

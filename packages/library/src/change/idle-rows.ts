@@ -2,7 +2,7 @@
 
 import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { stepsNow } from "../build/build.js";
+import { stepsNow } from "../plan/plan.js";
 import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import { encodeFile, fileRows } from "../build/write-file.js";

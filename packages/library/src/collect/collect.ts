@@ -6,9 +6,10 @@
  * ledger stays as it was. Rows that were refused are no such failure: what they are about is not confirmed.
  */
 
+import type { AcceptedRows } from "./taken.js";
 import { rowsOf } from "../formats/drivers/drivers.js";
 import type { Lang } from "../nominal.js";
-import type { Result } from "../findings/result.js";
+import type { Result } from "../findings/finding.js";
 import { firstOf, entryOf, present } from "../checked.js";
 import {
   type ReadonlyCatalogue,
@@ -18,7 +19,7 @@ import {
   targetsOf,
 } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
-import { stepsNow } from "../build/build.js";
+import { stepsNow } from "../plan/plan.js";
 import { type HeldBack, isHeldBack } from "../build/hold-back.js";
 import { fileRows, type FileRow } from "../build/write-file.js";
 import { finding, Findings } from "../findings/finding.js";
@@ -58,9 +59,6 @@ export interface CollectInput {
   readonly readExport: ReadExport;
   readonly run: string;
 }
-
-/** By kind: the rows of its table that a step has brought to the platform. */
-export type AcceptedRows = ReadonlyMap<string, ReadonlySet<number>>;
 
 /** What reports and exports told. */
 export interface Collected {

@@ -8,7 +8,6 @@
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { UploadStep } from "../plan/plan.js";
 import { eachReference, referenceFieldsOf } from "../plan/references.js";
-import type { AcceptedRows } from "./collect.js";
 
 /** Which records the rows of a step are about, and whether each row was taken. */
 export class RowsOfStep {
@@ -77,3 +76,6 @@ function addNamed(catalogue: ResolvedCatalogue, kinds: ReadonlySet<string>, take
     }
   }
 }
+
+/** By kind: the rows of its table that a step has brought to the platform. */
+export type AcceptedRows = ReadonlyMap<string, ReadonlySet<number>>;

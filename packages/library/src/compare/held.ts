@@ -4,7 +4,8 @@
  * In: bytes of an export. Out: a snapshot, or findings why it is none. Nothing of a broken export is taken.
  */
 
-import { failure, type Result, success } from "../findings/result.js";
+import { failure, success } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import { asTargetView, Catalogue } from "../catalogue/catalogue.js";
 import { nothingHeldBack } from "../build/hold-back.js";
 import { finding, Findings } from "../findings/finding.js";

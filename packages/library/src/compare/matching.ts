@@ -3,7 +3,8 @@
  * specialist's answers count.
  */
 
-import { failure, type Result } from "../findings/result.js";
+import { failure } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import { finding, Findings } from "../findings/finding.js";

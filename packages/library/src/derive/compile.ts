@@ -1,7 +1,8 @@
 /** From the rules of a project to rules that can be run. Every mistake is a finding at its place in the project file. */
 
 import { present } from "../checked.js";
-import { type Result, resultOf, success } from "../findings/result.js";
+import { resultOf, success } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import { inLanguage, parseWritten } from "../field-name.js";
 import { parsePattern, type Pattern } from "../codecs/pattern.js";
 import { finding, Findings } from "../findings/finding.js";

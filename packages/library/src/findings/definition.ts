@@ -1,7 +1,5 @@
 /** What a finding is made of: its severity, its sentence, its remedy; and a text of it in another language. */
 
-import type { Severity } from "./finding.js";
-
 /** English, and with it the severity and the facts: the definition of a finding. */
 export interface Definition<F> {
   readonly severity: Severity;
@@ -33,3 +31,6 @@ export type Translated<Table> = {
     ? { readonly says: Says; readonly remedy: string }
     : never;
 };
+
+/** Errors block a build. Warnings and notes do not. */
+export type Severity = "error" | "warning" | "note";

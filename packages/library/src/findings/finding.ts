@@ -4,14 +4,11 @@
  * Exceptions are for our own bugs; whatever the data does ends up as a finding.
  */
 
+import type { Severity } from "./definition.js";
 import type { Language } from "../phrases/phrase.js";
 import { findingTable } from "./finding-table.js";
 import { germanFindings } from "./german.js";
-import type { Result } from "./result.js";
 import { compareLocations, compareText, type Location } from "../location.js";
-
-/** Errors block a build. Warnings and notes do not. */
-export type Severity = "error" | "warning" | "note";
 /** `stage/what`: each is listed in docs/findings.md. */
 export type FindingCode = keyof typeof findingTable;
 /** The facts that the sentence of a code tells. */
@@ -120,3 +117,8 @@ export class Findings implements ReadonlyFindings {
     return [...this.#kept].sort((a, b) => compareLocations(a.at, b.at) || compareText(a.code, b.code)).concat(more);
   }
 }
+
+/** What everything answers that can fail. `findings` are all that led there, also where it succeeded. */
+export type Result<T> =
+  | { readonly ok: true; readonly value: T; readonly findings: ReadonlyFindings }
+  | { readonly ok: false; readonly findings: ReadonlyFindings };

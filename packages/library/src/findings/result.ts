@@ -1,12 +1,8 @@
 /** How everything that can fail answers: with what it made, or without; with all findings in either case. */
 
+import type { Result } from "./finding.js";
 import { describeFinding, Findings, type Finding, type ReadonlyFindings } from "./finding.js";
 import { formatLocation } from "../location.js";
-
-/** What everything answers that can fail. `findings` are all that led there, also where it succeeded. */
-export type Result<T> =
-  | { readonly ok: true; readonly value: T; readonly findings: ReadonlyFindings }
-  | { readonly ok: false; readonly findings: ReadonlyFindings };
 
 /** @param value undefined for what could not be made: then the findings say why. */
 export const resultOf = <T>(value: T | undefined, findings: ReadonlyFindings): Result<T> =>

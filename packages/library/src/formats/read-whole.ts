@@ -1,6 +1,7 @@
 /** A whole file at once: for small files. */
 
-import { success, type Result } from "../findings/result.js";
+import { success } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import { joined } from "./byte-reader.js";
 import type { FilesPort } from "../ports.js";
 

@@ -5,7 +5,8 @@
 
 import { present } from "../checked.js";
 import type { Header } from "../nominal.js";
-import { failure, type Result, success } from "../findings/result.js";
+import { failure, success } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import Big from "big.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";

@@ -3,7 +3,8 @@
  * contents that grow without bound, checksums that do not fit.
  */
 
-import { failure, type Result, success } from "../findings/result.js";
+import { failure, success } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import crc32 from "crc-32";
 import { Unzip, UnzipInflate } from "fflate";

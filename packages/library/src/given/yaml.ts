@@ -4,7 +4,8 @@
  * A mistake becomes a finding at its line and character, with the nearest word that would do.
  */
 
-import { type Result, resultOf } from "../findings/result.js";
+import { resultOf } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import { isMap, isScalar, LineCounter, parseDocument, type Document } from "yaml";
 import { z } from "zod";
 import { nearestSpelling } from "../spelling.js";

@@ -5,7 +5,8 @@
  */
 
 import type { Header } from "../nominal.js";
-import { type Result, resultOf } from "../findings/result.js";
+import { resultOf } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import { splitTable } from "../field-name.js";
 import { listCodec } from "../codecs/lists.js";
 import { partsCodec } from "../codecs/parts.js";

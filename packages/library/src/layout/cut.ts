@@ -4,6 +4,7 @@
  * Knows the layout's shape, not what the cells hold. A block is given out when the first row that is not its own comes.
  */
 
+import { blockRow, type BlockRow } from "./block-row.js";
 import type { Header } from "../nominal.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
@@ -12,24 +13,6 @@ import type { CellTally } from "./tally.js";
 
 /** No product has as many rows; what has is a file that is not what its layout says. */
 const maxBlockRows = 50_000;
-
-/** `own`: the parent's own row · `child`: a row of a child, the first of a group with the parent's cells · `more`: only a lane's. */
-export interface BlockRow {
-  readonly cells: readonly string[];
-  readonly line: number;
-  readonly role: "own" | "child" | "more";
-  /** What became of each cell: a `CellMark`. */
-  readonly marks: Uint8Array;
-}
-
-export function blockRow(cells: readonly string[], line: number, role: BlockRow["role"]): BlockRow {
-  return { cells, line, role, marks: new Uint8Array(cells.length) };
-}
-
-/** @param mark a `CellMark`; the best one that a cell gets stays. */
-export function markCell({ marks }: BlockRow, index: number, mark: number): void {
-  if (index >= 0 && marks[index]! < mark) marks[index] = mark;
-}
 
 export interface Block {
   readonly rows: BlockRow[];

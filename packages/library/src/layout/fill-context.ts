@@ -9,7 +9,7 @@ import type { Problem } from "../codecs/codec.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import { columnInSheet } from "./cells.js";
-import type { BlockRow } from "./cut.js";
+import type { BlockRow } from "./block-row.js";
 import type { Layout } from "./layout.js";
 import { cellMark, type CellMark, type CellTally } from "./tally.js";
 

@@ -11,7 +11,7 @@ import type { Table } from "../catalogue/table.js";
 import type { TextColumn } from "../catalogue/text-column.js";
 import type { CellValue, Problem } from "../codecs/codec.js";
 import { finding } from "../findings/finding.js";
-import { markCell, type BlockRow } from "./cut.js";
+import { markCell, type BlockRow } from "./block-row.js";
 import type { FillContext } from "./fill-context.js";
 import { referencesReader } from "./fill-references.js";
 import type { Binding, Constants, Feed } from "./layout.js";

@@ -6,7 +6,7 @@ import { noReference } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { isProblem } from "../codecs/codec.js";
 import { finding } from "../findings/finding.js";
-import { markCell, type BlockRow } from "./cut.js";
+import { markCell, type BlockRow } from "./block-row.js";
 import type { FillContext } from "./fill-context.js";
 import type { Column, Shape } from "./layout.js";
 import { cellMark } from "./tally.js";

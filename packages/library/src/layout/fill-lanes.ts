@@ -1,7 +1,7 @@
 /** Filling from a lane: each of its rows is an entry of a collection, or one reference of a list. */
 
 import type { Table } from "../catalogue/table.js";
-import type { BlockRow } from "./cut.js";
+import type { BlockRow } from "./block-row.js";
 import type { FillContext } from "./fill-context.js";
 import { EntryFill } from "./fill-entries.js";
 import { listFill } from "./fill-record.js";

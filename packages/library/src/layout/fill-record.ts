@@ -11,7 +11,7 @@ import { present } from "../checked.js";
 import type { Table } from "../catalogue/table.js";
 import type { TextColumn } from "../catalogue/text-column.js";
 import { fieldOf } from "../kind.js";
-import { markCell, type BlockRow } from "./cut.js";
+import { markCell, type BlockRow } from "./block-row.js";
 import type { FillContext } from "./fill-context.js";
 import { EntryFills } from "./fill-entries.js";
 import { isNumbers, referencesReader } from "./fill-references.js";

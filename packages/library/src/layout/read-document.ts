@@ -9,7 +9,7 @@ import type { Header } from "../nominal.js";
 import { locationIn } from "../catalogue/catalogue.js";
 import { finding } from "../findings/finding.js";
 import type { DocumentAccess, DocumentElement } from "../formats/document.js";
-import { blockRow, type BlockRow } from "./cut.js";
+import { blockRow, type BlockRow } from "./block-row.js";
 import { Filler } from "./fill.js";
 import { columnField } from "./bindings/feed-kinds.js";
 import { kindOfScope, type Column, type Layout } from "./layout.js";

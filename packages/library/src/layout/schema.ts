@@ -103,10 +103,10 @@ export type GivenBinding = z.infer<typeof oneBinding>;
 
 /** One format by its name, with its words. */
 export const givenFormat = z.union([
-  z.strictObject({ csv: drivers.csv.words }),
-  z.strictObject({ workbook: drivers.workbook.words }),
-  z.strictObject({ xml: drivers.xml.words }),
-  z.strictObject({ json: drivers.json.words }),
+  z.strictObject({ csv: drivers.csv.schema }),
+  z.strictObject({ workbook: drivers.workbook.schema }),
+  z.strictObject({ xml: drivers.xml.schema }),
+  z.strictObject({ json: drivers.json.schema }),
 ]);
 export type GivenFormat = z.infer<typeof givenFormat>;
 

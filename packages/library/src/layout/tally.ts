@@ -9,7 +9,7 @@
 import type { Header } from "../nominal.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
-import type { BlockRow } from "./cut.js";
+import type { BlockRow } from "./block-row.js";
 
 /** In rising order: a cell that feeds two fields counts for the better of the two. */
 export const cellMark = { untouched: 0, repeated: 1, reported: 2, taken: 3 } as const;

@@ -11,7 +11,8 @@ import { open, readFile, realpath, rm, stat } from "node:fs/promises";
 import { basename, dirname, join, resolve } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
 import { finding, Findings, type Finding } from "../findings/finding.js";
-import { failure, resultOf, type Result } from "../findings/result.js";
+import { failure, resultOf } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import { isAlive, writeFully } from "./write.js";
 import { reasonOf } from "./io-trouble.js";
 

@@ -1,5 +1,6 @@
 /** The reference lists that have to be set up on the platform before files name their entries: which names each needs. */
 
+import type { NeededList } from "./plan.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { firstOf } from "../checked.js";
 import { type ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -9,12 +10,6 @@ import type { Step } from "./plan.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { Target } from "../target/target.js";
 import { phrase } from "../phrases/phrase.js";
-
-export interface NeededList {
-  readonly name: string;
-  /** By code units. */
-  readonly entries: readonly string[];
-}
 
 /** The step that sets them up. */
 export function listsStep(target: string, lists: readonly NeededList[], number: number): Step {

@@ -5,7 +5,8 @@
  */
 
 import type { Header } from "../nominal.js";
-import { type Result, resultOf, success } from "../findings/result.js";
+import { resultOf, success } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import { Catalogue } from "../catalogue/catalogue.js";
 import { isProblem, type Codec } from "../codecs/codec.js";
 import { Findings, finding } from "../findings/finding.js";

@@ -5,7 +5,8 @@
  */
 
 import type { Lang } from "../nominal.js";
-import { failure, isMissingFile, type Result, resultOf } from "../findings/result.js";
+import { failure, isMissingFile, resultOf } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { picturesAlike } from "./picture-contents.js";

@@ -4,14 +4,15 @@
  * In: the catalogue, the target, the plan, the files' bytes. Out: a verdict.
  */
 
-import { type Result, success } from "../findings/result.js";
+import { success } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import { fitting, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import type { Location } from "../location.js";
 import type { Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
-import { stepsNow } from "../build/build.js";
+import { stepsNow } from "../plan/plan.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { rehearseFile } from "./machine.js";
 import type { Outcome, RehearsedFile, TellPlayed } from "./outcome.js";

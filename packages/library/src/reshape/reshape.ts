@@ -3,7 +3,8 @@
  * the platform, and a balance; one whose balance does not come out even is refused.
  */
 
-import { type Result, resultOf } from "../findings/result.js";
+import { resultOf } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { withoutRecords } from "../catalogue/rebuild.js";
 import { finding, Findings } from "../findings/finding.js";

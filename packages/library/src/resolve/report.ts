@@ -4,16 +4,23 @@ import type { Lang } from "../nominal.js";
 import { firstOf } from "../checked.js";
 import { splitTable } from "../field-name.js";
 import { locationIn, targetsOf, type Description, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { noReference } from "../catalogue/reference-pool.js";
+import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { nearestSpellings } from "../spelling.js";
 import type { Location } from "../location.js";
-import type { Resolver } from "./resolve.js";
 
 const maxShown = 10;
 
-export function reportDangling(catalogue: ResolvedCatalogue, resolver: Resolver, findings: Findings): void {
+/** What is known once references have been looked up. */
+interface LookedUp {
+  readonly codes: { codes(): Iterable<string> };
+  /** By reference: the records that it may mean. */
+  readonly ambiguous: ReadonlyMap<number, readonly number[]>;
+  names(spec: ReferenceSpec, isWithin: boolean): { names(container: number): Iterable<string> };
+}
+
+export function reportDangling(catalogue: ResolvedCatalogue, resolver: LookedUp, findings: Findings): void {
   const { pool } = catalogue;
   let open = false;
   for (let number = 0; number < pool.size && !open; number++) open = pool.target.get(number) === noReference;

@@ -3,7 +3,7 @@
 import { driverOf } from "../formats/drivers/drivers.js";
 import type { Format } from "../formats/format.js";
 import type { Header, Lang } from "../nominal.js";
-import type { Result } from "../findings/result.js";
+import type { Result } from "../findings/finding.js";
 import { firstOf } from "../checked.js";
 import { parseGiven, type Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";

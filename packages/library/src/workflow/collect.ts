@@ -6,14 +6,15 @@
 
 import { entryOf } from "../checked.js";
 import { z } from "zod";
-import { stepsNow } from "../build/build.js";
+import { stepsNow } from "../plan/plan.js";
 import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import { encodeFile, fileRows } from "../build/write-file.js";
 import { withDelivered } from "../change/delivered.js";
 import { collectIds, type Collected, type ImportReport } from "../collect/collect.js";
 import { finding, Findings } from "../findings/finding.js";
-import { failure, isMissingFile, type Result, resultOf } from "../findings/result.js";
+import { failure, isMissingFile, resultOf } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import type { FilesPort } from "../ports.js";
 import { readUtf8 } from "../formats/read-whole.js";
 import { readSource } from "../project/sources.js";

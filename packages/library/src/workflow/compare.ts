@@ -1,5 +1,6 @@
 /** What is on the platform already: its export, compared with what is intended and what was last delivered. */
 
+import type { FilesPort } from "../ports.js";
 import { entryOf } from "../checked.js";
 import { nothingHeldBack } from "../build/hold-back.js";
 import type { Catalogue, TargetView } from "../catalogue/catalogue.js";
@@ -20,7 +21,6 @@ import { intendedByTarget } from "../rehearse/rehearse.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
 import { fieldsLeftByBlank, laneKeys } from "../rehearse/start.js";
 import type { Target } from "../target/target.js";
-import type { GivenExport } from "./open.js";
 import type { ProjectPorts } from "./ports.js";
 
 /** An export of the platform, compared with what is intended. */
@@ -106,4 +106,14 @@ async function readExport(
   if (!findings.took(await files.read(file))) return undefined;
   const readInto = (layout: Layout, into: Catalogue, own: Findings) => readSource({ file, layout }, into, files, own);
   return findings.took(await exportFromFile(file, target, kinds, readInto));
+}
+
+/** An export of the platform. */
+export interface GivenExport {
+  /** JSON of the whole catalogue, or one of the target's own files. */
+  readonly file: string;
+  /** Where the file is. */
+  readonly files: FilesPort;
+  /** Whether the upload is to replace everything: what it does not name is deleted. */
+  readonly isWholeRange: boolean;
 }

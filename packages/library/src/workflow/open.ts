@@ -4,16 +4,17 @@
  * Nothing that is opened changes. `findings` of each are all that led there.
  */
 
+import type { GivenExport } from "./compare.js";
 import { entryOf } from "../checked.js";
 import { asTargetView, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import { picturesNamed } from "../check/pictures.js";
 import { withPairs } from "../compare/matching.js";
 import { finding, Findings, type ReadonlyFindings } from "../findings/finding.js";
-import { isMissingFile, type Result, resultOf, success } from "../findings/result.js";
+import { isMissingFile, resultOf, success } from "../findings/result.js";
+import { type Result } from "../findings/finding.js";
 import { Ledger, parseLedger } from "../ledger/ledger.js";
 import { withIds } from "../ledger/there.js";
 import { phrase } from "../phrases/phrase.js";
-import type { FilesPort } from "../ports.js";
 import { loadProject, readProject, viewForTarget, type Project, type ReadProject } from "../project/project.js";
 import type { Progress } from "../project/sources.js";
 import { readUtf8 } from "../formats/read-whole.js";
@@ -50,16 +51,6 @@ export interface OpenedTarget extends OpenedSources {
   readonly compared: ComparedExport | undefined;
   /** Which products a first upload takes, and of what; undefined where the whole is wanted. */
   readonly trial: { readonly of: Trial; readonly whole: ResolvedCatalogue } | undefined;
-}
-
-/** An export of the platform. */
-export interface GivenExport {
-  /** JSON of the whole catalogue, or one of the target's own files. */
-  readonly file: string;
-  /** Where the file is. */
-  readonly files: FilesPort;
-  /** Whether the upload is to replace everything: what it does not name is deleted. */
-  readonly isWholeRange: boolean;
 }
 
 /** How a target is opened. */

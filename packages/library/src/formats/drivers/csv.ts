@@ -19,7 +19,7 @@ const isTabs = ({ delimiter }: Csv): boolean => delimiter === "\t";
 const encoderFor = ({ encoding }: Csv): Encoder => present(encoderOf(encoding));
 const lineOf = ({ delimiter = ",", lineEnd, quote }: Csv) => csvLine({ delimiter, lineEnd, quote });
 
-const words = z.strictObject({
+const schema = z.strictObject({
   delimiter: z.string().length(1).optional(),
   quote: z.union([z.string().length(1), z.literal("none")]).optional(),
   encoding: z.string().optional(),
@@ -27,8 +27,8 @@ const words = z.strictObject({
   mark: z.boolean().optional(),
 });
 
-export const csvDriver: FormatDriver<Csv, typeof words> = {
-  words,
+export const csvDriver: FormatDriver<Csv, typeof schema> = {
+  schema,
   of: ({ delimiter, quote, encoding, mark: isMarked = false, "line end": end }) => ({
     is: "csv",
     delimiter,

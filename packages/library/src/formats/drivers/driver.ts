@@ -71,9 +71,9 @@ export interface Elements<N> {
 /** @typeParam W what stands in a layout behind the name of the format. */
 export interface FormatDriver<F extends Format, W extends z.ZodType = z.ZodType> {
   /** The words that a layout may say of it. */
-  readonly words: W;
-  /** What these words say. */
-  readonly of: (words: z.infer<W>) => F;
+  readonly schema: W;
+  /** The format that these words give. */
+  readonly of: (given: z.infer<W>) => F;
   /** Whether its own bytes are an archive: then no other is looked for in it. */
   readonly isArchive: boolean;
   /** @returns undefined for a file that is none of this format; the findings say why. */

@@ -9,13 +9,13 @@ import type { FormatDriver, FormatOf } from "./driver.js";
 
 type Json = FormatOf<"json">;
 
-const words = z.strictObject({
+const schema = z.strictObject({
   lines: z.boolean().optional(),
   envelope: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])).optional(),
 });
 
-export const jsonDriver: FormatDriver<Json, typeof words> = {
-  words,
+export const jsonDriver: FormatDriver<Json, typeof schema> = {
+  schema,
   of: ({ lines = false, envelope = {} }) => ({ is: "json", lines, envelope }),
   isArchive: false,
   open({ lines }, { bytes, file, findings, element }) {

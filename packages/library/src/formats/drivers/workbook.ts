@@ -20,15 +20,15 @@ const lostInOds = /[ \t]\n|\n[ \t]|^\n|\n$|_x[0-9A-Fa-f]{4}_/;
 
 const maxBytes = 500_000_000;
 
-const words = z.strictObject({
+const schema = z.strictObject({
   sheet: z.union([z.string(), z.int().min(1)]).optional(),
   kind: z.enum(["xlsx", "xls", "ods"]).optional(),
   "hidden rows": z.enum(["read", "left out"]).optional(),
   "merged cells": z.enum(["first only", "repeated"]).optional(),
 });
 
-export const workbookDriver: FormatDriver<Workbook, typeof words> = {
-  words,
+export const workbookDriver: FormatDriver<Workbook, typeof schema> = {
+  schema,
   of: ({ sheet, kind = "xlsx", "hidden rows": hidden, "merged cells": merged }) => ({
     is: "workbook",
     sheet,

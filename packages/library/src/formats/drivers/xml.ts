@@ -12,13 +12,13 @@ import type { FormatDriver, FormatOf } from "./driver.js";
 
 type Xml = FormatOf<"xml">;
 
-const words = z.strictObject({
+const schema = z.strictObject({
   encoding: z.string().optional(),
   namespaces: z.record(z.string(), z.string()).optional(),
 });
 
-export const xmlDriver: FormatDriver<Xml, typeof words> = {
-  words,
+export const xmlDriver: FormatDriver<Xml, typeof schema> = {
+  schema,
   of: ({ encoding, namespaces = {} }) => ({ is: "xml", encoding, namespaces }),
   isArchive: false,
   async open({ encoding, namespaces }, { bytes, file, findings, element }) {

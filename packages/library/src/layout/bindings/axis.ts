@@ -7,7 +7,7 @@ import { phrase } from "../../phrases/phrase.js";
 import { nearestSpelling } from "../../spelling.js";
 import { codecOf } from "../codec-of.js";
 import type { Binding, Scope } from "../layout.js";
-import { axisName, axisValue, listedValues } from "../write-axes.js";
+import { axisName, axisValue, listedValues } from "../axis-cells.js";
 import {
   always,
   none,

@@ -1,7 +1,7 @@
 /** `{ axis: Wood, holds: value@en }`: an axis that the layout names: the variant's value on it, or all values of its product. */
 
 import { phrase } from "../../phrases/phrase.js";
-import { listedValues, namedAxisValue, positionOfAxis } from "../write-axes.js";
+import { listedValues, namedAxisValue, positionOfAxis } from "../axis-cells.js";
 import { axisColumn, axisOrigins, axisReference, axisShows, isNamed } from "./axis.js";
 import { always, none, nothing, type FeedKind, type FeedOf } from "./feed-kind.js";
 import { Mistake } from "./place.js";

@@ -1,0 +1,64 @@
+/** What the cells of axes and their values show. */
+
+import type { ReadonlyTable } from "../catalogue/table.js";
+import { fieldOf } from "../kind.js";
+import type { Lang } from "../nominal.js";
+import type { CellContext, ToValue } from "./write-context.js";
+
+export function axisName({ axes }: CellContext, table: ReadonlyTable, number: number, lang: Lang): ToValue | undefined {
+  if (!fieldOf(table.kind, "axes")) return undefined;
+  const name = axes.names("axis", lang);
+  return (record) => name(axes.axesOf(record)[number - 1]);
+}
+
+export function axisValue(
+  { axes }: CellContext,
+  table: ReadonlyTable,
+  number: number,
+  lang: Lang,
+): ToValue | undefined {
+  if (!fieldOf(table.kind, "values")) return undefined;
+  const name = axes.names("value", lang);
+  return (record, parent) => name(axes.valuesOf(record, parent)[number - 1]);
+}
+
+/** The position of an axis among those of a product, by its name; -1 where it has none of that name. */
+export function positionOfAxis({ axes }: CellContext, named: string, lang: Lang): (product: number) => number {
+  const name = axes.names("axis", lang);
+  return (product) => axes.axesOf(product).findIndex((axis) => name(axis) === named);
+}
+
+export function namedAxisValue(
+  context: CellContext,
+  table: ReadonlyTable,
+  named: string,
+  lang: Lang,
+): ToValue | undefined {
+  if (!fieldOf(table.kind, "values")) return undefined;
+  const { axes } = context;
+  const position = positionOfAxis(context, named, lang);
+  const name = axes.names("value", lang);
+  return (record, parent) => name(axes.valuesOf(record, parent)[position(parent)]);
+}
+
+/** The values that a product's variants have on one of its axes, in the order in which they come. */
+export function listedValues(
+  { catalogue, axes }: CellContext,
+  table: ReadonlyTable,
+  positionOf: (product: number) => number,
+  lang: Lang,
+): ToValue | undefined {
+  if (!fieldOf(table.kind, "axes")) return undefined;
+  const name = axes.names("value", lang);
+  const variants = catalogue.table("variant");
+  return (product) => {
+    const position = positionOf(product);
+    const used = new Set<number>();
+    for (const variant of variants.childrenOf(product)) {
+      const value = axes.valuesOf(variant, product)[position];
+      if (value !== undefined) used.add(value);
+    }
+    const names = [...used].map((value) => name(value) ?? "");
+    return names.some((one) => one === "") ? undefined : names;
+  };
+}
