@@ -3,9 +3,8 @@
 import assert from "node:assert/strict";
 import { after, before, test } from "node:test";
 import fc from "fast-check";
-import { writeZip } from "zest-tier";
+import { writeZip, Ledger, type Target } from "zest-tier";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
-import { Ledger, type Target } from "zest-tier";
 import { damagedRich, pictureNames, readRich, rich, shipped } from "./rich.js";
 import { Known, playRounds } from "./rounds.js";
 

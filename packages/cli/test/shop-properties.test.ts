@@ -7,7 +7,7 @@ import assert from "node:assert/strict";
 import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
-import { type Target } from "zest-tier";
+import type { Target } from "zest-tier";
 import { compareSnapshots, intendedByTarget, nothingHeldBack, Shop, verifyPlan } from "zest-tier/parts";
 import { damaged, generatedLayout, pennywort, readBytes, readShop, shop, toCsv, type Block } from "./generate.js";
 import { build, disagreements, play, reset } from "./rehearsed-and-uploaded.js";

@@ -98,7 +98,7 @@ export { targetsOf, type ReadonlyCatalogue, type ResolvedCatalogue, type TargetV
 export { BundleReader } from "./catalogue/bundles.js";
 export { combinationsOf } from "./catalogue/combinations.js";
 export { plainPrice, sellableText } from "./catalogue/sellables.js";
-export type { ReadonlyTable } from "./catalogue/table.js";
+export type { ReadonlyTable } from "./catalogue/readonly-table.js";
 
 // Plan, upload, rehearsal, comparison: what they give, and how it is shown.
 export type { Plan, PlannedBlock, PlannedFile, Step, ManualStep, UploadStep } from "./plan/plan.js";

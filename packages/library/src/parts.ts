@@ -53,7 +53,8 @@ export { resolveReferences, type Resolution } from "./resolve/resolve.js";
 export { type BundleSums, type Component } from "./catalogue/bundles.js";
 export { type Combinations } from "./catalogue/combinations.js";
 export { sellables, type Sellable } from "./catalogue/sellables.js";
-export type { Table, TableOf } from "./catalogue/table.js";
+export type { Table } from "./catalogue/table.js";
+export type { TableOf } from "./catalogue/readonly-table.js";
 export { CodeIndex } from "./catalogue/code-index.js";
 export { checkCatalogue } from "./check/rules.js";
 export { picturesNamed } from "./check/pictures.js";
@@ -76,7 +77,8 @@ export { needsGraph, orderByNeeds } from "./plan/graph.js";
 // What the platform is known to hold.
 export { parseLedger } from "./ledger/ledger.js";
 export { thereBy, withIds } from "./ledger/there.js";
-export { collectIds, type ImportReport } from "./collect/collect.js";
+export { collectIds } from "./collect/collect.js";
+export { type ImportReport } from "./collect/collecting.js";
 export { type AcceptedRows } from "./collect/taken.js";
 
 // The upload.

@@ -2,8 +2,7 @@
 
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { Catalogue, CodeIndex } from "#src/parts.js";
-import { Kinds } from "#src/parts.js";
+import { Catalogue, CodeIndex, Kinds } from "#src/parts.js";
 import type { Code, Header, Key, Lang } from "#src/index.js";
 
 test("keys, codes, languages and headers are not taken for each other; a text that is read is taken for any", () => {

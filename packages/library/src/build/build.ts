@@ -4,12 +4,10 @@
  * In: the resolved catalogue, a target, what is wrong so far. Out: the upload, or findings and nothing.
  */
 
-import { stepsNow } from "../plan/plan.js";
-import type { Result } from "../findings/finding.js";
+import { stepsNow, type UploadStep } from "../plan/plan.js";
+import { Findings, type Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
-import { Findings } from "../findings/finding.js";
 import { writeZip } from "../formats/zip-write.js";
-import type { UploadStep } from "../plan/plan.js";
 import type { Sha256 } from "../ports.js";
 import { dataPackage, type PackedFile } from "./data-package.js";
 import { canBeHeldBack, isHeldBack } from "./hold-back.js";

@@ -9,7 +9,7 @@ import { firstOf } from "../checked.js";
 import { splitTable } from "../field-name.js";
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding, type Finding, type FindingCode, type Findings } from "../findings/finding.js";
 import type { Dependency } from "../kind.js";
 import type { RecordName } from "../location.js";

@@ -5,14 +5,13 @@
  */
 
 import { resultOf } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import { finding, type Result, type Finding, type Findings, type ReadonlyFindings } from "../findings/finding.js";
 import { firstOf, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
-import { finding, type Finding, type Findings, type ReadonlyFindings } from "../findings/finding.js";
 import { writtenHeaders } from "../layout/write.js";
 import { reportCycles } from "../plan/cycles.js";
 import type { AlreadyThere } from "../plan/placements.js";
-import { type Plan, type ManualStep, type UploadStep } from "../plan/plan.js";
+import type { Plan, ManualStep, UploadStep } from "../plan/plan.js";
 import { planImport } from "../plan/plan-import.js";
 import { reportAdvice } from "../target/advice.js";
 import { reportUncarried } from "../target/carries.js";

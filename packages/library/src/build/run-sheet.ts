@@ -2,9 +2,8 @@
 
 import { firstOf, entryOf, present } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
-import type { Plan, PlannedFile, Step, UploadStep } from "../plan/plan.js";
+import { stepsNow, type Plan, type PlannedFile, type Step, type UploadStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
-import { stepsNow } from "../plan/plan.js";
 import type { PackedFile } from "./data-package.js";
 import { heldCounts, heldRows, type HeldBack } from "./hold-back.js";
 import {

@@ -10,7 +10,8 @@ import type { Kinds, KindSpec } from "../kind.js";
 import type { Location } from "../location.js";
 import { noReference, ReferencePool, type Met, type ReadonlyReferencePool } from "./reference-pool.js";
 import { Seal } from "./seal.js";
-import { Table, type ReadonlyTable, type TableOf, type WritableTableOf } from "./table.js";
+import { Table, type WritableTableOf } from "./table.js";
+import type { ReadonlyTable, TableOf } from "./readonly-table.js";
 
 /** A sheet that records came from, and which of its headers feeds a field: `variant.weight` to `Weight`. */
 export interface SheetInfo {

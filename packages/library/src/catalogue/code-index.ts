@@ -2,7 +2,7 @@
 
 import type { Code } from "../nominal.js";
 import type { ReadonlyCatalogue } from "./catalogue.js";
-import type { ReadonlyTable } from "./table.js";
+import type { ReadonlyTable } from "./readonly-table.js";
 
 export interface RecordAt {
   readonly table: ReadonlyTable;

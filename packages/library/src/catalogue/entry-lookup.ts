@@ -4,7 +4,7 @@
  */
 
 import { entryKeyOf, fieldOf } from "../kind.js";
-import type { ReadonlyTable } from "./table.js";
+import type { ReadonlyTable } from "./readonly-table.js";
 
 export interface EntryLookup {
   /** Whether an entry is one of these. */

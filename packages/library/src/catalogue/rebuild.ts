@@ -4,7 +4,7 @@ import { splitTable } from "../field-name.js";
 import { entryOf } from "../checked.js";
 import { Catalogue, type ResolvedBranch, type ResolvedCatalogue } from "./catalogue.js";
 import { noReference } from "./reference-pool.js";
-import type { ReadonlyTable } from "./table.js";
+import type { ReadonlyTable } from "./readonly-table.js";
 
 export interface Without {
   /** Whether a record is left out. What it contains, and its entries, go with it. */

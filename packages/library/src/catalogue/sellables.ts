@@ -3,7 +3,7 @@
 import type { Row } from "../nominal.js";
 import { entryLookup } from "./entry-lookup.js";
 import type { ResolvedCatalogue } from "./catalogue.js";
-import type { ReadonlyTable } from "./table.js";
+import type { ReadonlyTable } from "./readonly-table.js";
 
 /** A variant, or a product without variants: by its table and row. */
 export interface Sellable {

@@ -2,13 +2,12 @@
 
 import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { stepsNow } from "../plan/plan.js";
+import { stepsNow, type PlannedBlock, type PlannedFile, type Step } from "../plan/plan.js";
 import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import { encodeFile, fileRows } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
 import { writtenHeaders } from "../layout/write.js";
-import type { PlannedBlock, PlannedFile, Step } from "../plan/plan.js";
 import { rehearseFile } from "../rehearse/machine.js";
 import { rehearseRecords } from "../rehearse/record-machine.js";
 import { Registers } from "../rehearse/registers.js";

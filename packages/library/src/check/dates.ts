@@ -1,7 +1,7 @@
 /** Dates of prices: an end not before its beginning, and no two prices of one kind at the same time. */
 
 import { firstOf } from "../checked.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding } from "../findings/finding.js";
 import type { CheckContext, Check } from "./rule.js";
 

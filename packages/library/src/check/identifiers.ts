@@ -1,7 +1,7 @@
 /** Typed identifiers, suppliers' codes and barcodes: each on one sellable only. */
 
 import { targetsOf } from "../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import type { CheckContext, Check } from "./rule.js";

@@ -1,6 +1,6 @@
 /** How records use pictures: no two at one place, none twice, a main one that is seen, links that lead to an image. */
 
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding } from "../findings/finding.js";
 import type { CheckContext, Check } from "./rule.js";
 

@@ -1,7 +1,7 @@
 /** Prices: the was price above the price, the offer below it, both above the cost; each tier once. */
 
 import { IntList } from "../catalogue/int-list.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { compareDecimals } from "../decimal.js";
 import { finding } from "../findings/finding.js";
 import type { CheckContext, Check } from "./rule.js";

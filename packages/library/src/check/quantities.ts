@@ -1,6 +1,6 @@
 /** Quantities: the least not above the most, reordering not below where it begins. */
 
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { compareDecimals } from "../decimal.js";
 import { finding } from "../findings/finding.js";
 import type { Check } from "./rule.js";

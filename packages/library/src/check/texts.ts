@@ -2,7 +2,7 @@
 
 import { present } from "../checked.js";
 import { fieldOfColumn, splitTable } from "../field-name.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { withoutMojibake } from "../codecs/fixes.js";
 import { finding } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";

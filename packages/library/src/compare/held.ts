@@ -5,10 +5,9 @@
  */
 
 import { failure, success } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import { finding, Findings, type Result } from "../findings/finding.js";
 import { asTargetView, Catalogue } from "../catalogue/catalogue.js";
 import { nothingHeldBack } from "../build/hold-back.js";
-import { finding, Findings } from "../findings/finding.js";
 import type { Kinds } from "../kind.js";
 import type { Layout } from "../layout/layout.js";
 import { intendedByTarget } from "../rehearse/rehearse.js";

@@ -4,10 +4,9 @@
  */
 
 import { failure } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import { finding, Findings, type Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
-import { finding, Findings } from "../findings/finding.js";
 import { compareText, type Location } from "../location.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Snapshot, SnapshotRecord } from "../rehearse/snapshot.js";

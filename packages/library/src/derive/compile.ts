@@ -2,10 +2,9 @@
 
 import { present } from "../checked.js";
 import { resultOf, success } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import { finding, Findings, type Result } from "../findings/finding.js";
 import { inLanguage, parseWritten } from "../field-name.js";
 import { parsePattern, type Pattern } from "../codecs/pattern.js";
-import { finding, Findings } from "../findings/finding.js";
 import type { Given } from "../given/yaml.js";
 import { fieldOf, type FieldSpec, type Kinds, type KindSpec } from "../kind.js";
 import { codecOf, type CodecChoice } from "../layout/codec-of.js";

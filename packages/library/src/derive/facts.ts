@@ -10,7 +10,7 @@ import { splitLanguage } from "../field-name.js";
 import Big from "big.js";
 import { BundleReader } from "../catalogue/bundles.js";
 import { targetsOf, type ReadonlyCatalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { entryLookup } from "../catalogue/entry-lookup.js";
 import { entryKeyOf, fieldOf, type Kinds, type KindSpec } from "../kind.js";
 import { Decimal } from "./decimal-value.js";

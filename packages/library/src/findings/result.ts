@@ -1,7 +1,6 @@
 /** How everything that can fail answers: with what it made, or without; with all findings in either case. */
 
-import type { Result } from "./finding.js";
-import { describeFinding, Findings, type Finding, type ReadonlyFindings } from "./finding.js";
+import { describeFinding, Findings, type Result, type Finding, type ReadonlyFindings } from "./finding.js";
 import { formatLocation } from "../location.js";
 
 /** @param value undefined for what could not be made: then the findings say why. */

@@ -9,7 +9,7 @@ import { fitting } from "../checked.js";
 import type { Language } from "../phrases/phrase.js";
 import type { Location } from "../location.js";
 import { describeFinding, type Finding, type FindingCode } from "./finding.js";
-import { type Severity } from "./definition.js";
+import type { Severity } from "./definition.js";
 
 const levels: Readonly<Record<Severity, string>> = { error: "error", warning: "warning", note: "note" };
 

@@ -1,7 +1,7 @@
 /** A whole file at once: for small files. */
 
 import { success } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import type { Result } from "../findings/finding.js";
 import { joined } from "./byte-reader.js";
 import type { FilesPort } from "../ports.js";
 

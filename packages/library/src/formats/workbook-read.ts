@@ -6,9 +6,8 @@
 import { present } from "../checked.js";
 import type { Header } from "../nominal.js";
 import { failure, success } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import { finding, type Result, type Findings } from "../findings/finding.js";
 import Big from "big.js";
-import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import type { CellEvidence, RowBatch } from "./csv-read.js";
 import { isZip, zipProblem } from "./zip-read.js";

@@ -4,11 +4,10 @@
  */
 
 import { failure, success } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import { finding, type Result, type Findings } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import crc32 from "crc-32";
 import { Unzip, UnzipInflate } from "fflate";
-import { finding, type Findings } from "../findings/finding.js";
 import { joined } from "./byte-reader.js";
 import type { Bytes } from "./decode.js";
 

@@ -5,11 +5,10 @@
  */
 
 import { resultOf } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import { finding, Findings, type Result } from "../findings/finding.js";
 import { isMap, isScalar, LineCounter, parseDocument, type Document } from "yaml";
 import { z } from "zod";
 import { nearestSpelling } from "../spelling.js";
-import { finding, Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import { renamedSetting, renamedValues } from "./old-words.js";
 import { phrase } from "../phrases/phrase.js";

@@ -1,6 +1,6 @@
 /** What the cells of axes and their values show. */
 
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { fieldOf } from "../kind.js";
 import type { Lang } from "../nominal.js";
 import type { CellContext, ToValue } from "./write-context.js";

@@ -6,7 +6,7 @@
 
 import type { Header } from "../nominal.js";
 import { resultOf } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import { finding, Findings, type Result } from "../findings/finding.js";
 import { splitTable } from "../field-name.js";
 import { listCodec } from "../codecs/lists.js";
 import { partsCodec } from "../codecs/parts.js";
@@ -17,7 +17,6 @@ import { jsonAccess, xmlAccess } from "../formats/document.js";
 import type { Format } from "../formats/format.js";
 import type { Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";
-import { finding, Findings } from "../findings/finding.js";
 import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
 import { bindOne, fixesOf } from "./bind.js";
 import { Consequence, Mistake, type BindContext, type Bound } from "./bindings/place.js";

@@ -3,7 +3,8 @@
 import type { Header } from "../nominal.js";
 import { splitLanguage } from "../field-name.js";
 import { locationIn, type Catalogue, type SheetInfo } from "../catalogue/catalogue.js";
-import type { ReadonlyTable, Table } from "../catalogue/table.js";
+import type { Table } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { TextColumn } from "../catalogue/text-column.js";
 import type { Problem } from "../codecs/codec.js";
 import { finding, type Findings } from "../findings/finding.js";

@@ -4,7 +4,7 @@ import { firstOf } from "../checked.js";
 import type { Table } from "../catalogue/table.js";
 import { finding } from "../findings/finding.js";
 import { nearestSpellings } from "../spelling.js";
-import { type Block } from "./cut.js";
+import type { Block } from "./cut.js";
 import { markCell } from "./block-row.js";
 import { FillContext, shorten, type FillOptions } from "./fill-context.js";
 import { laneFill } from "./fill-lanes.js";

@@ -11,7 +11,7 @@ import type { Codec, Problem } from "../codecs/codec.js";
 import { textCodec } from "../codecs/scalars.js";
 import { finding } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
-import { type Block } from "./cut.js";
+import type { Block } from "./cut.js";
 import { markCell, type BlockRow } from "./block-row.js";
 import { AxisFill } from "./fill-axes.js";
 import { FillContext, shorten, type FillOptions } from "./fill-context.js";

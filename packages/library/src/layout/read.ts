@@ -15,7 +15,7 @@ import { nearestSpelling } from "../spelling.js";
 import type { Location } from "../location.js";
 import { cellAdder, columnInSheet, madeHeaders, sheetHeaders, type AddCells } from "./cells.js";
 import { cutBlocks, type Block, type Cutter } from "./cut.js";
-import { type BlockRow } from "./block-row.js";
+import type { BlockRow } from "./block-row.js";
 import { Filler, type BlockFiller } from "./fill.js";
 import type { FillOptions } from "./fill-context.js";
 import { LinkedFiller } from "./fill-linked.js";

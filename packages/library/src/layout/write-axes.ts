@@ -6,7 +6,7 @@
 import type { Lang, Row } from "../nominal.js";
 import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 
 export class AxisReader {
   readonly #values: ReadonlyTable;

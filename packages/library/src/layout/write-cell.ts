@@ -4,7 +4,7 @@
  * What it shows is up to its binding. A value that a codec cannot write is a finding, and the cell is blank.
  */
 
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding } from "../findings/finding.js";
 import { fieldName, kindOfFeed } from "./bindings/feed-kinds.js";
 import { withoutLineEnds, type Binding, type Column } from "./layout.js";

@@ -4,7 +4,7 @@ import { present } from "../checked.js";
 import { referenceFields } from "../catalogue/catalogue.js";
 import { entryLookup } from "../catalogue/entry-lookup.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { fieldNamed, referenceOf, fieldOf, type KindSpec } from "../kind.js";
 import type { EntryField, Feed } from "./layout.js";

@@ -2,7 +2,7 @@
 
 import { firstOf, present } from "../checked.js";
 import { targetsOf } from "../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding } from "../findings/finding.js";
 import { codeOf, combinations } from "./fill-expanded.js";
 import type { Shape } from "./layout.js";

@@ -1,7 +1,7 @@
 /** What the lanes of a layout show of a record: one element a row, be it an entry of a collection or a reference of a list. */
 
 import { firstOf, entryOf } from "../checked.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { finding } from "../findings/finding.js";
 import { columnField } from "./bindings/feed-kinds.js";

@@ -5,7 +5,7 @@ import type { Lang } from "../nominal.js";
 import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { formsOf, noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { fieldNamed, referenceOf, fieldOf } from "../kind.js";
 import type { PartsPlan, ReferenceShape, Feed } from "./layout.js";

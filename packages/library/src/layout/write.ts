@@ -8,7 +8,7 @@
 import { firstOf, fitting, entryOf, present } from "../checked.js";
 import { splitLanguage } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { columnAt } from "../formats/letters.js";
 import { sheetCells } from "./cells.js";

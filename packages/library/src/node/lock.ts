@@ -10,9 +10,8 @@ import { hostname } from "node:os";
 import { open, readFile, realpath, rm, stat } from "node:fs/promises";
 import { basename, dirname, join, resolve } from "node:path";
 import { setTimeout as wait } from "node:timers/promises";
-import { finding, Findings, type Finding } from "../findings/finding.js";
+import { finding, Findings, type Finding, type Result } from "../findings/finding.js";
 import { failure, resultOf } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
 import { isAlive, writeFully } from "./write.js";
 import { reasonOf } from "./io-trouble.js";
 

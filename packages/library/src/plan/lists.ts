@@ -1,12 +1,11 @@
 /** The reference lists that have to be set up on the platform before files name their entries: which names each needs. */
 
-import type { NeededList } from "./plan.js";
+import type { NeededList, Step } from "./plan.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { firstOf } from "../checked.js";
-import { type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import { compareText } from "../location.js";
-import type { Step } from "./plan.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { Target } from "../target/target.js";
 import { phrase } from "../phrases/phrase.js";

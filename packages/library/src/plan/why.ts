@@ -6,7 +6,7 @@ import type { RecordName } from "../location.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf } from "./carried.js";
 import type { Plan, UploadStep } from "./plan.js";
-import { type Text } from "../phrases/phrase.js";
+import type { Text } from "../phrases/phrase.js";
 
 /** Which file brings a record, or a part of it, and which records it needs first. */
 export interface Reason {

@@ -6,10 +6,9 @@
 
 import type { Header } from "../nominal.js";
 import { resultOf, success } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import { Findings, finding, type Result } from "../findings/finding.js";
 import { Catalogue } from "../catalogue/catalogue.js";
 import { isProblem, type Codec } from "../codecs/codec.js";
-import { Findings, finding } from "../findings/finding.js";
 import type { Kinds } from "../kind.js";
 import type { RowLink, Layout } from "../layout/layout.js";
 import { writeDocument } from "../layout/write-document.js";

@@ -7,7 +7,7 @@ import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { firstOf } from "../checked.js";
 import type { Codec } from "../codecs/codec.js";
 import type { SheetToWrite } from "../formats/workbook-write.js";
-import { type Kinds } from "../kind.js";
+import type { Kinds } from "../kind.js";
 import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import type { TargetFile } from "../target/target.js";
 

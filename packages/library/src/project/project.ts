@@ -6,7 +6,7 @@
 
 import type { Lang } from "../nominal.js";
 import { failure, isMissingFile, resultOf } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import { finding, Findings, type Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { picturesAlike } from "./picture-contents.js";
@@ -19,7 +19,6 @@ import { membersByRule } from "../derive/assortments.js";
 import { compileRules, type DeriveRule } from "../derive/compile.js";
 import { deriveAfter, deriveBefore } from "../derive/derive.js";
 import { loadSlugs } from "../derive/slug.js";
-import { finding, Findings } from "../findings/finding.js";
 import { decodeText } from "../formats/decode.js";
 import { parseGiven } from "../given/yaml.js";
 import type { Kinds } from "../kind.js";

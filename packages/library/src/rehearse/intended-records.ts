@@ -10,7 +10,7 @@ import { firstOf, fitting, entryOf, present } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
 import { heldRows, isHeldBack, type HeldBack } from "../build/hold-back.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { CellValue } from "../codecs/codec.js";
 import { fieldNamed, entryKeyOf, referenceOf, fieldOf, type KindSpec } from "../kind.js";

@@ -8,7 +8,7 @@ import type { Lang, Row } from "../nominal.js";
 import { firstOf, present } from "../checked.js";
 import { entryKeyOf } from "../kind.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { heldRows, type HeldBack } from "../build/hold-back.js";
 import { fieldName } from "../layout/bindings/feed-kinds.js";

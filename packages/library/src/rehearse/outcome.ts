@@ -1,5 +1,5 @@
 /** What a rehearsal says of each file and each row. */
-import { type Text } from "../phrases/phrase.js";
+import type { Text } from "../phrases/phrase.js";
 
 /** What becomes of a row. */
 export type Outcome = "created" | "updated" | "unchanged" | "refused";

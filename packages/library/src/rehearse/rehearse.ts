@@ -5,14 +5,13 @@
  */
 
 import { success } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import type { Result } from "../findings/finding.js";
 import { fitting, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import type { Location } from "../location.js";
-import type { Plan } from "../plan/plan.js";
+import { stepsNow, type Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
-import { stepsNow } from "../plan/plan.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { rehearseFile } from "./machine.js";
 import type { Outcome, RehearsedFile, TellPlayed } from "./outcome.js";

@@ -3,16 +3,14 @@
  * the simulated platform gave are collected, and so on until nothing is left to write.
  */
 
-import type { Result } from "../findings/finding.js";
+import { Findings, type Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
-import { stepsNow } from "../plan/plan.js";
+import { stepsNow, type Plan, type Step } from "../plan/plan.js";
 import { isHeldBack, type HeldBack } from "../build/hold-back.js";
 import { encodeFile, fileRows } from "../build/write-file.js";
-import { Findings } from "../findings/finding.js";
 import { Ledger, partsOf } from "../ledger/ledger.js";
 import { thereBy, withIds } from "../ledger/there.js";
-import { type Plan, type Step } from "../plan/plan.js";
 import { planImport } from "../plan/plan-import.js";
 import type { Target } from "../target/target.js";
 import type { RehearsedFile, TellPlayed } from "./outcome.js";

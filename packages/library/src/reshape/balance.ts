@@ -7,7 +7,7 @@ import { fitting } from "../checked.js";
 import { referenceOf } from "../kind.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { sellables } from "../catalogue/sellables.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 
 /** What a catalogue sells, shows and links, to compare before with after. */
 export interface Measure {

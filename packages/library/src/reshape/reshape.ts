@@ -4,10 +4,9 @@
  */
 
 import { resultOf } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
+import { finding, Findings, type Result } from "../findings/finding.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { withoutRecords } from "../catalogue/rebuild.js";
-import { finding, Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import { balance, measure, type BalanceLine } from "./balance.js";
 import {

@@ -4,7 +4,7 @@ import type { Lang } from "../nominal.js";
 import { inLanguage } from "../field-name.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 
 /** Anywhere: names are looked for without regard to what contains the record. */
 export const anywhere = -2;

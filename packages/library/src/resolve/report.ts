@@ -5,7 +5,7 @@ import { firstOf } from "../checked.js";
 import { splitTable } from "../field-name.js";
 import { locationIn, targetsOf, type Description, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { nearestSpellings } from "../spelling.js";
 import type { Location } from "../location.js";

@@ -8,14 +8,14 @@
 import { firstOf } from "../checked.js";
 import { splitTable } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { insteadOf } from "./instead.js";
 import { fieldNamed, entryKeyOf, referenceOf, type Kinds, type KindSpec } from "../kind.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { byLanguage, kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import type { Target } from "./target.js";
-import { type Text } from "../phrases/phrase.js";
+import type { Text } from "../phrases/phrase.js";
 
 /** Fields that order records among their siblings, as rows do by themselves; and what is the project's own, as rules that make members. */
 const carriedAnyhow = new Set(["position", "id", "rule"]);

@@ -11,7 +11,7 @@ import { isProblem, type CellValue } from "../codecs/codec.js";
 import { compareDecimals, decimalPlaces } from "../decimal.js";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
 import { columnField } from "../layout/bindings/feed-kinds.js";
-import { type Column, type Layout } from "../layout/layout.js";
+import type { Column, Layout } from "../layout/layout.js";
 import { writtenKind, type WrittenRow } from "../layout/write.js";
 import { formatLocation, type Location } from "../location.js";
 import type { ColumnRule } from "./schema.js";

@@ -3,11 +3,10 @@
 import { driverOf } from "../formats/drivers/drivers.js";
 import type { Format } from "../formats/format.js";
 import type { Header, Lang } from "../nominal.js";
-import type { Result } from "../findings/finding.js";
+import { finding, Findings, type Result } from "../findings/finding.js";
 import { firstOf } from "../checked.js";
 import { parseGiven, type Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";
-import { finding, Findings } from "../findings/finding.js";
 import type { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile.js";
 import type { Layout } from "../layout/layout.js";

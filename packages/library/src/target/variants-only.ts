@@ -4,7 +4,7 @@ import type { FedReference } from "../layout/bindings/feed-kind.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Header } from "../nominal.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { fieldOf } from "../kind.js";
 import { byLanguage, kindOfScope, type Column, type Layout } from "../layout/layout.js";

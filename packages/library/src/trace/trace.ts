@@ -9,7 +9,7 @@ import type { CellOrigin } from "../layout/bindings/feed-kind.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Header } from "../nominal.js";
 import { firstOf, entryOf } from "../checked.js";
-import { type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { fileRows, type FileRow } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
 import { byLanguage, type Layout } from "../layout/layout.js";

@@ -4,7 +4,7 @@ import type { Row } from "../nominal.js";
 import { fitting, present } from "../checked.js";
 import { fieldOfColumn, splitTable } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../catalogue/table.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { FieldSpec, KindSpec } from "../kind.js";
 
 const scripts = [

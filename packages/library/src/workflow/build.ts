@@ -2,18 +2,16 @@
 
 import { entryOf } from "../checked.js";
 import { buildUpload, type BuildInput, type Upload, type UploadSink } from "../build/build.js";
-import { stepsNow } from "../plan/plan.js";
+import { stepsNow, type Plan } from "../plan/plan.js";
 import { prepareBuild, type Prepared, type PrepareInput } from "../build/prepare.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { planBulkChange } from "../change/bulk-change.js";
 import { Changes } from "../change/changes.js";
-import { finding, type Findings } from "../findings/finding.js";
+import { finding, type Findings, type Result } from "../findings/finding.js";
 import { failure, isMissingFile, resultOf } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
 import type { Ledger } from "../ledger/ledger.js";
 import { thereBy } from "../ledger/there.js";
 import { phrase, type Language } from "../phrases/phrase.js";
-import type { Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
 import { readBytes } from "../formats/read-whole.js";
 import type { TellPlayed } from "../rehearse/outcome.js";

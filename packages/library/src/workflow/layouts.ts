@@ -2,9 +2,8 @@
 
 import { draftLayout, type Draft } from "../draft/draft.js";
 import { lookAt } from "../draft/look.js";
-import { finding, Findings } from "../findings/finding.js";
+import { finding, Findings, type Result } from "../findings/finding.js";
 import { resultOf } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
 import type { SheetToWrite } from "../formats/workbook-write.js";
 import { parseGiven } from "../given/yaml.js";
 import { Kinds } from "../kind.js";

@@ -4,14 +4,13 @@
  * Nothing that is opened changes. `findings` of each are all that led there.
  */
 
-import type { GivenExport } from "./compare.js";
+import { compareExport, type GivenExport, type ComparedExport } from "./compare.js";
 import { entryOf } from "../checked.js";
 import { asTargetView, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import { picturesNamed } from "../check/pictures.js";
 import { withPairs } from "../compare/matching.js";
-import { finding, Findings, type ReadonlyFindings } from "../findings/finding.js";
+import { finding, Findings, type ReadonlyFindings, type Result } from "../findings/finding.js";
 import { isMissingFile, resultOf, success } from "../findings/result.js";
-import { type Result } from "../findings/finding.js";
 import { Ledger, parseLedger } from "../ledger/ledger.js";
 import { withIds } from "../ledger/there.js";
 import { phrase } from "../phrases/phrase.js";
@@ -21,7 +20,6 @@ import { readUtf8 } from "../formats/read-whole.js";
 import { nearestSpelling } from "../spelling.js";
 import type { Target } from "../target/target.js";
 import { chooseTrial, trialCatalogue, type Trial } from "../trial/trial.js";
-import { compareExport, type ComparedExport } from "./compare.js";
 import { pairsFileName, readPairs } from "./pairs.js";
 import type { ProjectPorts } from "./ports.js";
 

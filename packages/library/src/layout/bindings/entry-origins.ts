@@ -2,7 +2,7 @@
 
 import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import { entryLookup } from "../../catalogue/entry-lookup.js";
-import type { ReadonlyTable } from "../../catalogue/table.js";
+import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { firstOf } from "../../checked.js";
 import { fieldOfColumn, splitTable } from "../../field-name.js";
 import { entryKeyOf, fieldOf } from "../../kind.js";

@@ -5,7 +5,8 @@
 
 import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import type { By, ReferenceSpec } from "../../catalogue/reference-pool.js";
-import type { ReadonlyTable, Table } from "../../catalogue/table.js";
+import type { Table } from "../../catalogue/table.js";
+import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import type { TextColumn } from "../../catalogue/text-column.js";
 import type { Dependency, Kinds, KindSpec } from "../../kind.js";
 import type { Location } from "../../location.js";

@@ -1,7 +1,7 @@
 /** `beside: Category, as: { path: …, by: name@de }`: names, in another language, of the nodes that another column refers to. */
 
 import { noReference } from "../../catalogue/reference-pool.js";
-import type { ReadonlyTable } from "../../catalogue/table.js";
+import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { firstOf } from "../../checked.js";
 import { isProblem } from "../../codecs/codec.js";
 import { splitLanguage, splitTable } from "../../field-name.js";

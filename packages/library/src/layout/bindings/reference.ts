@@ -2,7 +2,8 @@
 
 import { targetsOf, type ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import { formsOf, type By, type ReferenceSpec } from "../../catalogue/reference-pool.js";
-import type { ReadonlyTable, Table } from "../../catalogue/table.js";
+import type { Table } from "../../catalogue/table.js";
+import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { present } from "../../checked.js";
 import { splitLanguage } from "../../field-name.js";
 import { fieldNamed, fieldOf, referenceOf, type FieldSpec } from "../../kind.js";

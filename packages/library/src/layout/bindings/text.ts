@@ -1,7 +1,7 @@
 /** `variant.weight`, `product.name@de`: a text of the record itself. */
 
 import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../../catalogue/table.js";
+import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import type { Problem } from "../../codecs/codec.js";
 import { fieldOfColumn } from "../../field-name.js";
 import { fieldOf } from "../../kind.js";

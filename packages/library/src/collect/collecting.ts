@@ -1,0 +1,62 @@
+/** What collecting works with: what a platform said, the ledger, and how an id is learned. */
+
+import { Catalogue, type TargetView } from "../catalogue/catalogue.js";
+import type { HeldBack } from "../build/hold-back.js";
+import { Findings } from "../findings/finding.js";
+import type { Kinds } from "../kind.js";
+import type { Layout } from "../layout/layout.js";
+import type { Ledger } from "../ledger/ledger.js";
+import type { Location } from "../location.js";
+import type { Plan } from "../plan/plan.js";
+import type { Target, TargetFile } from "../target/target.js";
+
+/** What a platform said of a file. */
+export interface ImportReport {
+  readonly refused: string | null;
+  readonly rows: readonly {
+    readonly line: number;
+    readonly outcome: string;
+    readonly reasons?: readonly string[] | undefined;
+    readonly id?: string | null | undefined;
+  }[];
+}
+
+/** Reads an export into a catalogue of its own. @returns whether there is one. */
+export type ReadExport = (file: TargetFile, layout: Layout, into: Catalogue, findings: Findings) => Promise<boolean>;
+
+export interface CollectInput {
+  readonly catalogue: TargetView;
+  readonly kinds: Kinds;
+  readonly target: Target;
+  readonly plan: Plan;
+  readonly heldBack: HeldBack;
+  readonly ledger: Ledger;
+  /** By the name of the uploaded file. */
+  readonly reports: ReadonlyMap<string, ImportReport>;
+  readonly readExport: ReadExport;
+  readonly run: string;
+}
+
+export interface Collecting extends CollectInput {
+  readonly findings: Findings;
+  /** What does not make it fail. */
+  readonly others: Findings;
+}
+
+export type Counts = { ids: number; confirmed: number; refused: number };
+
+export function learn(
+  input: Collecting,
+  kind: string,
+  row: number,
+  id: string,
+  at: Location | undefined,
+  counts: Counts,
+): void {
+  const { catalogue, ledger, run, findings } = input;
+  const table = catalogue.table(kind);
+  if (ledger.id(kind, table.key(row)) === id && ledger.has(kind, table.key(row))) return;
+  const problem = ledger.add({ kind, key: table.key(row), id, state: "confirmed", run }, at);
+  if (problem) findings.add(problem);
+  else counts.ids++;
+}

@@ -1,0 +1,93 @@
+/** What the reports of uploaded files tell, line by line: what was taken, what was refused, ids. */
+
+import { entryOf, present } from "../checked.js";
+import { isHeldBack } from "../build/hold-back.js";
+import { fileRows, type FileRow } from "../build/write-file.js";
+import { finding, Findings } from "../findings/finding.js";
+import { rowsOf } from "../formats/drivers/drivers.js";
+import { partsOf } from "../ledger/ledger.js";
+import type { Location } from "../location.js";
+import type { UploadStep } from "../plan/plan.js";
+import type { TargetFile } from "../target/target.js";
+import { learn, type Collecting, type Counts } from "./collecting.js";
+import { RowsOfStep, takenBy, type AcceptedRows } from "./taken.js";
+
+/** The record that a row is about: a child's row its child. */
+function recordOf(file: TargetFile, blocks: ReadonlyMap<number, string>, row: FileRow) {
+  const { shape } = file.layouts[row.layout]!;
+  const parentKind = entryOf(blocks, row.layout);
+  if (row.child < 0) return { kind: parentKind, row: row.parent };
+  const childKind = shape.parent.name === parentKind ? present(shape.child).name : shape.parent.name;
+  return { kind: childKind, row: row.child };
+}
+
+/** Line by line what a report tells: what was taken, what was refused, ids. */
+export function collectStep(input: Collecting, step: UploadStep, file: TargetFile, counts: Counts): AcceptedRows {
+  const { catalogue, findings, reports, heldBack } = input;
+  const rows = new RowsOfStep();
+  let isAnswered = true;
+  for (const { name, blocks } of step.files) {
+    const report = reports.get(name);
+    if (!report) {
+      findings.add(finding("collect/no-report", {}, { file: name }));
+      isAnswered = false;
+      continue;
+    }
+    const kinds = new Map(blocks.map((block) => [block.layout, block.kind]));
+    const selection = { blocks, step, isLeftOut: isHeldBack(heldBack) };
+    const byLine = new Map(report.rows.map((row) => [row.line, row]));
+    let line = 2;
+    for (const row of fileRows(catalogue, file, selection, new Findings(0)).rows) {
+      if (row.parent < 0) {
+        line++;
+        continue;
+      }
+      const own = recordOf(file, kinds, row);
+      const told = byLine.get(line);
+      const at: Location = {
+        file: name,
+        line,
+        record: { kind: own.kind, key: catalogue.table(own.kind).key(own.row) },
+      };
+      line += rowsOf(file.layout.format).linesOf(row.cells);
+      const isTaken = report.refused === null && told !== undefined && told.outcome !== "refused";
+      rows.see(own.kind, own.row, isTaken);
+      // A row shows the record above its own too, where that has no row of its own.
+      if (row.child >= 0) rows.seeAbove(entryOf(kinds, row.layout), row.parent, isTaken);
+      if (!isTaken) {
+        const reasons =
+          report.refused === null ? (told?.reasons ?? ["the report does not tell of it"]) : [report.refused];
+        input.others.add(finding("collect/refused", { reasons }, at));
+        counts.refused++;
+        continue;
+      }
+      if (step.slot.mode === "create" && told.outcome !== "created" && input.ledger.isEmpty)
+        findings.add(finding("collect/other-outcome", { expected: "created", was: told.outcome }, at));
+      if (file.ids?.in === "report" && told.id) learn(input, own.kind, own.row, told.id, at, counts);
+    }
+  }
+  if (!isAnswered) return new Map();
+  const taken = takenBy(catalogue, step, rows);
+  confirm(input, step, file, taken, counts);
+  return taken;
+}
+
+function confirm(
+  { catalogue, ledger, run, findings }: Collecting,
+  step: UploadStep,
+  file: TargetFile,
+  taken: AcceptedRows,
+  counts: Counts,
+): void {
+  for (const { kind, update, records } of step.places) {
+    // What the platform gives an id to is there when the id is known.
+    if (update === undefined && file.ids && file.layouts.some(({ shape }) => shape.parent.name === kind)) continue;
+    const table = catalogue.table(kind);
+    for (const row of records) {
+      if (!taken.get(kind)?.has(row)) continue;
+      const problem = ledger.add({ kind, key: table.key(row), ...partsOf(update), state: "confirmed", run });
+      if (problem) findings.add(problem);
+      else counts.confirmed++;
+    }
+  }
+}
