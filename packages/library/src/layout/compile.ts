@@ -4,13 +4,11 @@
  * In: the given layout, the kinds. Out: a layout, or nothing with findings of severity error. What a column feeds: `bind.ts`.
  */
 
+import { shapeOf } from "./shapes/shapes.js";
 import type { Header } from "../nominal.js";
 import { resultOf } from "../findings/result.js";
 import { finding, Findings, type Result } from "../findings/finding.js";
 import { splitTable } from "../field-name.js";
-import { listCodec } from "../codecs/lists.js";
-import { partsCodec } from "../codecs/parts.js";
-import { parsePattern, type Pattern } from "../codecs/pattern.js";
 import { textCodec } from "../codecs/scalars.js";
 import { knownEncoding } from "../formats/decode.js";
 import { jsonAccess, xmlAccess } from "../formats/document.js";
@@ -22,7 +20,7 @@ import { bindOne, fixesOf } from "./bind.js";
 import { Consequence, Mistake, type BindContext, type Bound } from "./bindings/place.js";
 import { cellStepOf, madeHeaders, type CellStep } from "./cells.js";
 import { formatOf } from "./format-of.js";
-import type { Binding, Column, Joined, Lane, Layout, RowLanguages, Shape, Feed } from "./layout.js";
+import type { Binding, Column, Lane, Layout, RowLanguages, Shape, Feed } from "./layout.js";
 import type { GivenBinding, GivenLayout } from "./schema.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
@@ -135,123 +133,13 @@ class Compiler {
   #shape(): Shape | undefined {
     const { rows } = this.given;
     const kind = this.#kind(rows.each, "rows", "each");
-    if (!kind) return undefined;
-    if (rows.of === undefined) return this.#shapeOfOne(kind);
-    const parent = this.#kind(rows.of, "rows", "of");
-    if (!parent) return undefined;
-    if (kind.of !== parent.name) {
+    const parent = rows.of === undefined ? undefined : this.#kind(rows.of, "rows", "of");
+    if (!kind || (rows.of !== undefined && !parent)) return undefined;
+    if (parent && kind.of !== parent.name) {
       this.#mistake(phrase("{0} is not contained in {1}", kind.name, parent.name), kind.of, "rows", "of");
       return undefined;
     }
-    if (rows.element !== undefined) {
-      if (rows["child element"] === undefined) {
-        this.#mistake(
-          phrase('the {0} records of a {1} need a "child element"', kind.name, parent.name),
-          undefined,
-          "rows",
-        );
-        return undefined;
-      }
-      return { is: "nested", parent, child: kind, element: rows.element, childElement: rows["child element"] };
-    }
-    if (rows.expanded) return this.#expanded(parent, kind, rows.expanded);
-    if (rows["shared cells"] === "own row") {
-      const joined = rows["joined by"];
-      if (joined === undefined || (joined === "following" && !rows.marker)) {
-        this.#mistake(
-          phrase('rows with "own row" need "joined by", or a "marker" if they simply follow'),
-          undefined,
-          "rows",
-        );
-        return undefined;
-      }
-      const how: Joined = joined === "following" ? { by: "following" } : { by: "reference", ...joined };
-      return { is: "own-row", parent, child: kind, marker: rows.marker, joined: how };
-    }
-    if (rows["grouped by"] === undefined) {
-      this.#mistake(
-        phrase(
-          'rows of {0} records need "grouped by", the column that names the {1} of a row',
-          parent.name,
-          parent.name,
-        ),
-        undefined,
-        "rows",
-      );
-      return undefined;
-    }
-    return {
-      is: "grouped",
-      parent,
-      child: kind,
-      column: rows["grouped by"],
-      scattered: rows.groups === "scattered",
-      everyRow: rows["shared cells"] === "every row",
-    };
-  }
-
-  #shapeOfOne(kind: KindSpec): Shape | undefined {
-    const { rows } = this.given;
-    const found = rows["found by"];
-    if (rows.element !== undefined)
-      return { is: "nested", parent: kind, child: undefined, element: rows.element, childElement: undefined };
-    if (!found) return { is: "flat", parent: kind, child: undefined };
-    const { column, names, sheet, otherwise } = found;
-    const all = ["key", "line", ...kind.fields.filter((field) => field.type).map((field) => field.name)];
-    if (!all.includes(names)) {
-      this.#mistake(
-        phrase('"{0}" does not name a {1}', names, kind.name),
-        nearestSpelling(names, all),
-        "rows",
-        "found by",
-        "names",
-      );
-      return undefined;
-    }
-    if (names === "line" && sheet === undefined) {
-      this.#mistake(phrase('lines need "sheet", the file that they are lines of'), undefined, "rows", "found by");
-      return undefined;
-    }
-    const how = { column, names, sheet, isReported: otherwise === "reported" };
-    return { is: "linked", parent: kind, child: undefined, found: how };
-  }
-
-  #expanded(
-    parent: KindSpec,
-    child: KindSpec,
-    { code, excluded }: NonNullable<GivenLayout["rows"]["expanded"]>,
-  ): Shape | undefined {
-    let pattern: Pattern | undefined;
-    if (code !== undefined) {
-      const parsed = parsePattern(code);
-      const wrong = parsed.ok ? parsed.pattern.names.find((name) => !/^(key|[1-9]\d?)$/.test(name)) : undefined;
-      if (!parsed.ok || wrong !== undefined) {
-        const problem = parsed.ok ? phrase('"{0}" is neither "key" nor the number of an axis', wrong) : parsed.problem;
-        this.#mistake(problem, undefined, "rows", "expanded", "code");
-        return undefined;
-      }
-      pattern = parsed.pattern;
-    }
-    const codec =
-      excluded &&
-      listCodec(
-        {
-          separator: excluded.list,
-          of: partsCodec({
-            separator: excluded.parts,
-            escape: undefined,
-            parts: Array.from({ length: 20 }, () => textCodec),
-          }),
-        },
-        phrase("a list of combinations"),
-      );
-    return {
-      is: "expanded",
-      parent,
-      child,
-      code: pattern,
-      excluded: excluded && codec && { column: excluded.column, codec },
-    };
+    return shapeOf(rows, kind, parent, (problem, nearest, ...path) => this.#mistake(problem, nearest, ...path));
   }
 
   #lane(name: string, shape: Shape): Lane | undefined {

@@ -116,8 +116,8 @@ export const givenRows = z.strictObject({
   each: z.string(),
   of: z.string().optional(),
   "grouped by": z.string().optional(),
-  groups: z.enum(["contiguous", "scattered"]).default("contiguous"),
-  "shared cells": z.enum(["first row", "every row", "own row"]).default("first row"),
+  groups: z.enum(["contiguous", "scattered"]).optional(),
+  "shared cells": z.enum(["first row", "every row", "own row"]).optional(),
   marker: z.strictObject({ column: z.string(), parent: z.string(), child: z.string() }).optional(),
   "joined by": z
     .union([z.literal("following"), z.strictObject({ column: z.string(), names: z.enum(["key", "code", "line"]) })])
@@ -142,7 +142,8 @@ export const givenRows = z.strictObject({
   element: z.string().optional(),
   "child element": z.string().min(1).optional(),
 });
-
+/** `rows` of a layout. */
+export type GivenRows = z.infer<typeof givenRows>;
 export const givenLane = z.strictObject({
   entries: z.string(),
   with: z.record(z.string(), z.string()).default({}),

@@ -382,4 +382,5 @@ export const phrasesDe = {
     "Text ohne Leerzeichen neben Zeilenenden und ohne Wörter wie _x0041_",
   "{0}: files of {1} cannot be uploaded yet": "{0}: Dateien in {1} können noch nicht hochgeladen werden",
   "{0}: a platform of grouped rows takes CSV files": "{0}: eine Plattform mit gruppierten Zeilen nimmt CSV-Dateien",
+  '"{0}" is not for these rows': "„{0}“ ist nicht für diese Zeilen",
 } as const;
