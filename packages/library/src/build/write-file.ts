@@ -79,7 +79,8 @@ export function fileRows(
           : row.cells;
         const written = step.cells ? ownCells({ cells, parent, child }, above, kind, layout) : cells;
         above = row;
-        yield { cells: written, parent, child, layout: at };
+        const own = { cells: written, parent, child, layout: at };
+        yield row.lost ? { ...own, lost: row.lost } : own;
       }
     }
   }

@@ -27,6 +27,8 @@ export interface WrittenRow {
   readonly cells: readonly string[];
   readonly parent: number;
   readonly child: number;
+  /** Positions of the cells that are blank because the file cannot hold their texts: that is reported. */
+  readonly lost?: readonly number[];
 }
 
 /** Which records, and which columns of them, are written. */
@@ -130,7 +132,7 @@ interface PlacedCell {
   readonly toCell: ToCell;
 }
 
-type MutableRow = { cells: string[]; parent: number; child: number };
+type MutableRow = { cells: string[]; parent: number; child: number; lost?: number[] };
 
 class BlockWriter {
   readonly #columns: readonly Column[];
@@ -233,6 +235,7 @@ class BlockWriter {
       const facts = { column: column.header, text: cell, wanted };
       findings.add(finding("write/cannot-be-written", facts, location));
       row.cells[at] = "";
+      (row.lost ??= []).push(at);
     });
   }
 
