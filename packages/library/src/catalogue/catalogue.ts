@@ -183,7 +183,11 @@ export interface TargetView extends ResolvedCatalogue {
   readonly [view]: true;
 }
 
-/** @param catalogue with what is made for one target; by itself, where nothing is. */
+/**
+ * Takes a catalogue as what one target gets of it.
+ *
+ * @param catalogue with what is made for one target; by itself, where nothing is.
+ */
 export const asTargetView = (catalogue: ResolvedCatalogue): TargetView => catalogue as TargetView;
 
 /** The rows that a field refers to, dangling references left out. */

@@ -15,7 +15,11 @@ export interface Combinations {
   readonly variantOf: (values: readonly number[]) => number | undefined;
 }
 
-/** @param product a row of the products. A product without axes has no combination. */
+/**
+ * A product's variants against the combinations that the values of its axes make.
+ *
+ * @param product a row of the products. A product without axes has no combination.
+ */
 export function combinationsOf(catalogue: ResolvedCatalogue, product: Row<"product">): Combinations {
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");

@@ -13,7 +13,11 @@ import type { Target } from "../target/target.js";
 import { carryingColumns, identityHeaders } from "./columns.js";
 import { phrase } from "../phrases/phrase.js";
 
-/** @param field `product.shown`, as the project says it. */
+/**
+ * A bulk change of a project: one field of all records of a kind, and its value.
+ *
+ * @param field `product.shown`, as the project says it.
+ */
 export interface NamedBulkChange {
   readonly name: string;
   readonly field: string;

@@ -1,7 +1,7 @@
 /** GS1 General Specifications: GTIN-8, -12, -13, -14 and their check digit: from the right, weights 3 and 1 in turn. */
 import { phrase, type Text } from "../phrases/phrase.js";
 
-/** @returns what is wrong with a GTIN, undefined if nothing is. */
+/** Checks a GTIN: its digits, its length, its check digit. @returns what is wrong with a GTIN, undefined if nothing is. */
 export function barcodeProblem(text: string): Text | undefined {
   if (/^\d+([.,]\d+)?[eE]\+?\d+$/.test(text))
     return phrase("it is in the scientific notation of a spreadsheet program, and its last digits are lost");

@@ -31,7 +31,11 @@ function floor(value: Big): Big {
   return cut.gt(value) ? cut.minus(1) : value.lt(0) && !cut.eq(value) ? value.round(0, up) : cut;
 }
 
-/** @param rate in percent: `19`. @returns the amount with tax, or without, to so many places. */
+/**
+ * An amount with tax added or taken out.
+ *
+ * @param rate in percent: `19`. @returns the amount with tax, or without, to so many places.
+ */
 export function withTax(amount: string, rate: string, does: "added" | "taken out", places: number): string {
   const factor = new Big(rate).div(100).plus(1);
   const value = does === "added" ? new Big(amount).times(factor) : divided(new Big(amount), factor, places);

@@ -16,7 +16,11 @@ const maxChars = 5_000_000;
 /** What lies deeper in a document is not looked at. */
 const maxDepth = 50;
 
-/** @returns nothing where no header or repeated element is found; findings say what cannot be read. */
+/**
+ * The beginning of a file, to draft a layout from: of a workbook for each sheet.
+ *
+ * @returns nothing where no header or repeated element is found; findings say what cannot be read.
+ */
 export async function lookAt(
   bytes: AsyncIterable<Uint8Array>,
   file: string,

@@ -89,6 +89,8 @@ function kindsMade(layout: GivenLayout): string[] {
 }
 
 /**
+ * A target for a platform, drafted from the layout of its import sample and the answers to questions.
+ *
  * @param layout as it was drafted: YAML text. @param answers by the names of the questions.
  * @returns the target's file; every line that rests on a question without an answer says so.
  */

@@ -13,7 +13,11 @@ import type { Severity } from "./definition.js";
 
 const levels: Readonly<Record<Severity, string>> = { error: "error", warning: "warning", note: "note" };
 
-/** @param version of Zest Tier. @returns the log, ready for `JSON.stringify`. */
+/**
+ * Findings as a SARIF log, for editors and code review.
+ *
+ * @param version of Zest Tier. @returns the log, ready for `JSON.stringify`.
+ */
 export function toSarif(findings: readonly Finding[], version: string, language: Language = "en"): object {
   const codes = [...new Set(findings.map((one) => one.code))].sort();
   return {

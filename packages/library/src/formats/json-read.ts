@@ -32,6 +32,8 @@ export interface JsonElement {
 }
 
 /**
+ * The elements of an array in a JSON document, or of JSON Lines.
+ *
  * @param pointer RFC 6901, to the array whose elements are given out, or to one object; `""` is the whole document.
  * @param isLines whether each line is a document of its own.
  */

@@ -33,7 +33,7 @@ const name = String.raw`(?:[\p{L}_][\p{L}\p{N}_.-]*:)?(?:[\p{L}_][\p{L}\p{N}_.-]
 const stepShape = new RegExp(`^(@)?(${name})((?:\\[[^\\]]*\\])*)$`, "u");
 const predicateShape = new RegExp(`\\[(?:(\\d{1,6})|(@)?(${name})\\s*=\\s*(?:'([^']*)'|"([^"]*)"))\\]`, "gu");
 
-/** @returns undefined for what is not a path of this subset. */
+/** A path of elements, taken apart. @returns undefined for what is not a path of this subset. */
 export function parseXmlPath(text: string): readonly XmlStep[] | undefined {
   const steps: XmlStep[] = [];
   for (const part of splitSteps(text.startsWith("/") ? text.slice(1) : text)) {

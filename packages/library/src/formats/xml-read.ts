@@ -31,6 +31,8 @@ interface OpenNode extends XmlNode {
 const noScope: ReadonlyMap<string, string> = new Map();
 
 /**
+ * The elements of an XML document that stand at a path.
+ *
  * @param steps the path of the elements that are given out, from the root.
  * @returns elements as they end. A mistake in the XML ends them, with a finding at its line.
  */

@@ -22,6 +22,8 @@ const tailBytes = 1_000_000;
 const sliceBytes = 16_384;
 
 /**
+ * One file out of a zip archive, as it streams in.
+ *
  * @param within the name of the file in the archive; the only file, if left out.
  * @returns its bytes. What is wrong with the archive, or that there is no such file, is in `findings`.
  */

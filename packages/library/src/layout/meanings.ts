@@ -169,7 +169,11 @@ const byType: Readonly<Record<FieldType, string>> = {
   file: "a file",
 };
 
-/** @returns undefined for fields of a project's own. @param kind of the record, or of the entry. */
+/**
+ * What a field means, with an example.
+ *
+ * @returns undefined for fields of a project's own. @param kind of the record, or of the entry.
+ */
 export const knownMeaning = (kind: string, field: string): Meaning | undefined =>
   meanings[`${kind}.${field}`] ?? meanings[field];
 

@@ -15,7 +15,7 @@ import type { Column, Layout, Shape } from "./layout.js";
 import { writeBlocks, type WriteOptions, type WrittenRow } from "./write.js";
 import { phrase } from "../phrases/phrase.js";
 
-/** @returns the document in pieces. */
+/** Records as the document of a layout. @returns the document in pieces. */
 export function* writeDocument(
   catalogue: ResolvedCatalogue,
   layout: Layout,

@@ -93,7 +93,11 @@ function* byLetters(letters: readonly string[], rows: Iterable<readonly string[]
   }
 }
 
-/** @returns rows without the header, lazily: findings come as rows are taken. Cells are those of the layout's columns. */
+/**
+ * Records as the rows of a layout.
+ *
+ * @returns rows without the header, lazily: findings come as rows are taken. Cells are those of the layout's columns.
+ */
 export function* writeRows(
   catalogue: ResolvedCatalogue,
   layout: Layout,

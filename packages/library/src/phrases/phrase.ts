@@ -39,7 +39,7 @@ export class Phrase {
   }
 }
 
-/** @param template `{0}`, `{1}` … stand for the values. */
+/** A sentence with values, which says itself in each language. @param template `{0}`, `{1}` … stand for the values. */
 export const phrase = (template: Template, ...values: readonly PhraseValue[]): Phrase => new Phrase(template, values);
 
 /** A text in a language. Any other text stays as it is. */

@@ -19,7 +19,11 @@ export interface Rounds {
   readonly bound: { readonly collections: number; readonly uploads: number };
 }
 
-/** @returns undefined when something needs itself, over whatever way. */
+/**
+ * A sequence of uploads for many slots and placements, round by round.
+ *
+ * @returns undefined when something needs itself, over whatever way.
+ */
 export function findRounds(placements: readonly Placement[], slotCount: number): Rounds | undefined {
   const optional = placements.flatMap((one, at) =>
     one.postponedIn.length > 0 && one.postponedIn.length < one.slots.length ? [at] : [],

@@ -53,7 +53,11 @@ interface State {
   readonly steps: readonly SequenceStep[];
 }
 
-/** @returns undefined when no sequence of at most 12 uploads places everything. */
+/**
+ * The cheapest sequence of uploads that places everything, by a search through all.
+ *
+ * @returns undefined when no sequence of at most 12 uploads places everything.
+ */
 export function findSequence(
   placements: readonly Placement[],
   slotCount: number,

@@ -26,7 +26,11 @@ interface Write extends When {
   readonly step: UploadStep;
 }
 
-/** @returns what is wrong with the plan, in words; `[]` when it holds. */
+/**
+ * Checks a plan against the catalogue: every need is met before.
+ *
+ * @returns what is wrong with the plan, in words; `[]` when it holds.
+ */
 export function verifyPlan(
   catalogue: ResolvedCatalogue,
   target: Target,

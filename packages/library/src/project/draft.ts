@@ -9,7 +9,7 @@ export interface DraftedSource {
   readonly layout: string;
 }
 
-/** @returns the text of a project file. */
+/** A project file for sources and a target. @returns the text of a project file. */
 export function draftProject(
   name: string,
   sources: readonly DraftedSource[],
@@ -30,14 +30,18 @@ export function draftProject(
   return `${lines.join("\n")}\n`;
 }
 
-/** @returns the text with one source more; undefined where it is not a project. */
+/** Adds a source to a project file. @returns the text with one source more; undefined where it is not a project. */
 export const addSource = (text: string, source: DraftedSource): string | undefined =>
   withMore(text, "sources", { ...source });
 
-/** @returns the text with one target more; undefined where it is not a project. */
+/** Adds a target to a project file. @returns the text with one target more; undefined where it is not a project. */
 export const addTarget = (text: string, target: string): string | undefined => withMore(text, "targets", { target });
 
-/** @returns the text with a folder of pictures, where it has none yet; undefined where it is not a project. */
+/**
+ * Adds a folder of pictures to a project file.
+ *
+ * @returns the text with a folder of pictures, where it has none yet; undefined where it is not a project.
+ */
 export function addPictures(text: string, folder: string): string | undefined {
   const document = parseDocument(text);
   if (document.errors.length > 0 || !isMap(document.contents)) return undefined;

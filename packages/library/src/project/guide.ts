@@ -22,7 +22,7 @@ export interface GuideRow {
   readonly choices: readonly string[];
 }
 
-/** @param file of a target: then its rules say more of what is accepted and required. */
+/** What each column of a layout takes. @param file of a target: then its rules say more of what is accepted and required. */
 export function columnGuide(layout: Layout, kinds: Kinds, file?: TargetFile): readonly GuideRow[] {
   const seen = new Set<string>();
   return layout.columns.flatMap((column): GuideRow[] => {

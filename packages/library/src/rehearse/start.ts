@@ -13,7 +13,7 @@ import { Shop, type NodePath } from "./store.js";
 import type { Kinds } from "../kind.js";
 import { byLanguage } from "../layout/layout.js";
 
-/** @param idOf the platform's id of a record, where it is known. */
+/** A simulated platform with what an export of it shows. @param idOf the platform's id of a record, where it is known. */
 export function platformHolding(
   held: Snapshot,
   target: Target,

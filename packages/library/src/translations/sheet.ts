@@ -26,7 +26,11 @@ export function translationSheet(items: readonly TranslationItem[], source: Lang
   };
 }
 
-/** @returns the items of a sheet's rows with their lines; undefined where the header is not a translation list's. */
+/**
+ * The items of a translation list from the rows of a sheet.
+ *
+ * @returns the items of a sheet's rows with their lines; undefined where the header is not a translation list's.
+ */
 export function itemsOfSheet(
   rows: readonly (readonly string[])[],
   lines: readonly number[],

@@ -32,7 +32,11 @@ const fewLetters = 3;
 /** Fields that are made of others, and are not translated. */
 const made: ReadonlySet<string> = new Set(["slug"]);
 
-/** @param stale places where a translation was found to be of an older text, as findings tell them. */
+/**
+ * The texts of a catalogue with their translations, and what is missing.
+ *
+ * @param stale places where a translation was found to be of an older text, as findings tell them.
+ */
 export function translationList(
   catalogue: ResolvedCatalogue,
   source: Lang,

@@ -13,7 +13,11 @@ export interface CheckedPlatform {
   readonly differences: readonly LocatedDifference[];
 }
 
-/** @param json the platform's whole catalogue, as its endpoint answers. */
+/**
+ * Compares the whole catalogue of a platform with what is intended.
+ *
+ * @param json the platform's whole catalogue, as its endpoint answers.
+ */
 export function checkPlatform(
   { catalogue, target }: OpenedTarget,
   { heldBack }: Pick<Prepared, "heldBack">,
