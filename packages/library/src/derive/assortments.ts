@@ -7,7 +7,7 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { FactReader, rootsOf } from "./facts.js";
 
-/** The products of each assortment that has a rule, by their rows, in order. A rule that cannot be read takes in nobody, and is reported. */
+/** The products of each assortment that has a rule, by their rows, in order. A rule that cannot be read takes in no product, and is reported. */
 export async function membersByRule(
   catalogue: ResolvedCatalogue,
   findings: Findings,

@@ -2,7 +2,7 @@
 
 import { failure, success } from "../findings/result.js";
 import { createReadStream } from "node:fs";
-import { open, readdir, readFile, stat } from "node:fs/promises";
+import { open, readdir, stat } from "node:fs/promises";
 import { isAbsolute, join, resolve } from "node:path";
 import { finding, type Finding } from "../findings/finding.js";
 import { compareText } from "../location.js";
@@ -47,23 +47,4 @@ async function problemOf(absolute: string, path: string): Promise<Finding | unde
     if (code === "ENOENT" || code === "ENOTDIR") return finding("read/missing-file", {}, { file: path });
     return finding("read/unreadable", { reason: reasonOf(error) }, { file: path });
   }
-}
-
-/**
- * The bytes of picture files, by name; names that are not in the folder are left out.
- *
- * @throws IoTrouble for one that is there and cannot be read.
- */
-export async function loadPictures(folder: string, names: readonly string[]): Promise<ReadonlyMap<string, Uint8Array>> {
-  const there = new Set(await readdir(folder).catch(() => []));
-  const pictures = new Map<string, Uint8Array>();
-  for (const name of names) {
-    if (!there.has(name)) continue;
-    try {
-      pictures.set(name, await readFile(join(folder, name)));
-    } catch (error) {
-      throw new IoTrouble(finding("read/unreadable", { reason: reasonOf(error) }, { file: join(folder, name) }), error);
-    }
-  }
-  return pictures;
 }

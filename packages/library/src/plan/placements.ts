@@ -8,7 +8,6 @@
 import { fieldOfColumn, splitAddition } from "../field-name.js";
 import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { writtenKind } from "../layout/write.js";
 import type { Demand, Slot } from "../target/schema.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf, type CarriedReference } from "./carried.js";
@@ -286,9 +285,4 @@ export class PlacementFinder {
     // Records that are made because rows name them: what they refer to is named beside them.
     return this.#fields.filter((one) => one.kind === kind && !apart.has(one.name));
   }
-}
-
-/** The kinds whose records the rows of a slot are written for, by layout. */
-export function writtenKinds(target: Target, slot: Slot, catalogue: ResolvedCatalogue): string[] {
-  return entryOf(target.files, slot.file).layouts.map((layout) => writtenKind(layout, catalogue));
 }

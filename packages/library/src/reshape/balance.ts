@@ -97,13 +97,6 @@ export interface Explained {
   readonly relations: ReadonlySet<string>;
 }
 
-export const nothingExplained: Explained = {
-  codes: new Map(),
-  products: new Map(),
-  pictures: new Set(),
-  relations: new Set(),
-};
-
 /** How many there were of something before an operation, and after. */
 export interface BalanceLine {
   readonly what: "codes" | "prices" | "stock" | "components" | "pictures" | "relations";
@@ -111,7 +104,7 @@ export interface BalanceLine {
   readonly after: number;
   /** Why they differ, where they may. */
   readonly because: string | undefined;
-  /** What is missing, or too much, and nobody has said why. */
+  /** What is missing, or too much, without a reason. */
   readonly unexplained: readonly string[];
 }
 

@@ -17,7 +17,8 @@ export const drivers = {
 /** What a format has to say. */
 export function driverOf<F extends Format>({ is }: F): FormatDriver<F> {
   // Each entry of the table takes the formats of its own name: the compiler has checked that there, and cannot carry it over here.
-  return drivers[is] as unknown as FormatDriver<F>;
+  const byName: Readonly<Record<string, unknown>> = drivers;
+  return byName[is] as FormatDriver<F>;
 }
 
 /** @throws Error for a document, which has no rows: the caller's bug. */

@@ -31,7 +31,8 @@ export const feedKinds = {
 /** What the kind of a feed has to say. */
 export function kindOfFeed<F extends Feed>({ is }: F): FeedKind<F> {
   // Each entry of the table takes the feeds of its own name: the compiler has checked that there, and cannot carry it over here.
-  return feedKinds[is] as unknown as FeedKind<F>;
+  const byName: Readonly<Record<string, unknown>> = feedKinds;
+  return byName[is] as FeedKind<F>;
 }
 
 /** Name of the field that a binding feeds, as findings and origins know it: `name@en`, `prices(price).amount`. */
