@@ -34,7 +34,7 @@ export function allBlocks(catalogue: ResolvedCatalogue, { layouts }: TargetFile)
     const kind = writtenKind(layout, catalogue);
     const rows = Array.from({ length: catalogue.table(kind).size }, (_, row) => row);
     // Rows about variants; singles have rows of their own kind.
-    const isBelow = layout.shape.is === "linked" && layout.shape.parent.name !== kind && layouts.length > 1;
+    const isBelow = layout.link && layout.shape.parent.name !== kind && layouts.length > 1;
     const children = catalogue.table(layout.shape.parent.name);
     return { layout: at, kind, records: isBelow ? rows.filter((row) => children.childrenOf(row).length > 0) : rows };
   });

@@ -55,8 +55,7 @@ export function identityHeaders(file: TargetFile): string[] {
 }
 
 function isIdentity(file: TargetFile, layout: Layout, { header }: Column): boolean {
-  const { shape } = layout;
-  if (file.mustHave.includes(header) || (shape.is === "linked" && shape.found.column === header)) return true;
+  if (file.mustHave.includes(header) || layout.link?.column === header) return true;
   const { importer } = file;
   return !playsRecords(importer) && (header === importer["parent by"] || header === importer["child by"]);
 }

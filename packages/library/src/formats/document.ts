@@ -3,7 +3,15 @@
 import Big from "big.js";
 import { valueAt } from "./json-pointer.js";
 import { JsonNumber } from "./json-read.js";
-import { elementsAt, parseXmlPath, textAt, type Namespaces, type XmlNode } from "./xml-path.js";
+import {
+  elementsAt,
+  normalXmlPath,
+  parseXmlPath,
+  textAt,
+  xmlPathSteps,
+  type Namespaces,
+  type XmlNode,
+} from "./xml-path.js";
 
 /** One element of a document, with where it stands. */
 export interface DocumentElement<N> {
@@ -21,6 +29,10 @@ export interface DocumentAccess<N> {
   /** A path seen from an element inside: undefined where it does not lead through that element. */
   readonly within: (path: string, element: string) => string | undefined;
   readonly isPath: (path: string) => boolean;
+  /** The paths of the elements on the way to that of a path, its own last. */
+  readonly levels: (path: string) => readonly string[];
+  /** The path without steps that lead back. */
+  readonly normal: (path: string) => string;
 }
 
 export function xmlAccess(namespaces: Namespaces): DocumentAccess<XmlNode> {
@@ -44,6 +56,8 @@ export function xmlAccess(namespaces: Namespaces): DocumentAccess<XmlNode> {
       return path.startsWith(`${element}/`) ? path.slice(element.length + 1) : undefined;
     },
     isPath: (path) => parseXmlPath(path) !== undefined,
+    levels: (path) => prefixesOf(xmlPathSteps(path)).map((steps) => steps.join("/")),
+    normal: normalXmlPath,
   };
 }
 
@@ -57,7 +71,11 @@ export const jsonAccess: DocumentAccess<unknown> = {
   within: (path, element) =>
     path === element || path.startsWith(`${element}/`) ? path.slice(element.length) : undefined,
   isPath: (path) => /^(\/[^/]*)*$/.test(path),
+  levels: (path) => prefixesOf(path.split("/").slice(1)).map((steps) => `/${steps.join("/")}`),
+  normal: (path) => path,
 };
+
+const prefixesOf = (steps: readonly string[]): string[][] => steps.map((_, at) => steps.slice(0, at + 1));
 
 /** `null` is a blank cell, what is not there is none. Objects and arrays are their JSON. */
 function textOfJson(value: unknown): string | undefined {

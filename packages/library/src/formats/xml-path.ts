@@ -36,7 +36,7 @@ const predicateShape = new RegExp(`\\[(?:(\\d{1,6})|(@)?(${name})\\s*=\\s*(?:'([
 /** A path of elements, taken apart. @returns undefined for what is not a path of this subset. */
 export function parseXmlPath(text: string): readonly XmlStep[] | undefined {
   const steps: XmlStep[] = [];
-  for (const part of splitSteps(text.startsWith("/") ? text.slice(1) : text)) {
+  for (const part of xmlPathSteps(text.startsWith("/") ? text.slice(1) : text)) {
     if (part === "." || part === ".." || part === "text()") {
       steps.push({ is: part === "." ? "self" : part === ".." ? "parent" : "text" });
       continue;
@@ -58,8 +58,21 @@ function predicateOf(match: RegExpMatchArray): XmlPredicate {
   return { is: at ? "attribute" : "child", name: own, value: single ?? double ?? "" };
 }
 
-/** Cuts at slashes that stand in no brackets. */
-function splitSteps(text: string): string[] {
+/** The path without `.`, and without steps that lead back where they came from. */
+export function normalXmlPath(path: string): string {
+  const steps: string[] = [];
+  for (const step of xmlPathSteps(path)) {
+    const above = steps[steps.length - 1];
+    if (step === "..") {
+      if (above === undefined || above === "..") steps.push(step);
+      else steps.pop();
+    } else if (step !== ".") steps.push(step);
+  }
+  return steps.length === 0 ? "." : steps.join("/");
+}
+
+/** The steps of a path as they are written: slashes in brackets do not part them. */
+export function xmlPathSteps(text: string): string[] {
   const parts: string[] = [];
   let depth = 0;
   let part = "";

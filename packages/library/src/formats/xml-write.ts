@@ -14,18 +14,19 @@ export const newElement = (name: string): XmlTree => ({ name, attributes: new Ma
 /** Puts a text where a path leads, making the elements on the way. */
 export function putText(root: XmlTree, steps: readonly XmlStep[], text: string): void {
   const last = steps[steps.length - 1]!;
-  const owner = reach(root, last.is === "element" ? steps : steps.slice(0, -1));
+  const owner = reachElement(root, last.is === "element" ? steps : steps.slice(0, -1));
   if (last.is === "attribute") owner.attributes.set(last.name, text);
   else owner.children.push(text);
 }
 
 /** Adds an element where a path leads, also where there is one like it. */
 export function addElement(root: XmlTree, steps: readonly XmlStep[]): XmlTree {
-  const owner = reach(root, steps.slice(0, -1));
+  const owner = reachElement(root, steps.slice(0, -1));
   return append(owner, steps[steps.length - 1]!);
 }
 
-function reach(root: XmlTree, steps: readonly XmlStep[]): XmlTree {
+/** The element where a path leads, made with those on the way if it is not there. */
+export function reachElement(root: XmlTree, steps: readonly XmlStep[]): XmlTree {
   let at = root;
   for (const step of steps) {
     if (step.is !== "element") continue;

@@ -17,3 +17,9 @@ export function blockRow(cells: readonly string[], line: number, role: BlockRow[
 export function markCell({ marks }: BlockRow, index: number, mark: number): void {
   if (index >= 0 && marks[index]! < mark) marks[index] = mark;
 }
+
+/** @returns undefined for a blank cell, or one that is not there. */
+export function cellAt({ cells }: BlockRow, index: number): string | undefined {
+  const cell = cells[index] ?? "";
+  return cell === "" ? undefined : cell;
+}

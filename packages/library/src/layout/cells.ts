@@ -13,6 +13,7 @@ import { pointerSteps, setAt, valueAt } from "../formats/json-pointer.js";
 import type { Location } from "../location.js";
 import type { GivenCells } from "./schema.js";
 import { phrase } from "../phrases/phrase.js";
+import { shorten } from "../shorten.js";
 
 export type CellStep =
   | { readonly is: "split"; readonly header: Header; readonly separator: string; readonly into: readonly string[] }
@@ -82,7 +83,7 @@ export function cellAdder(
     const parts = step.is === "split" ? splitCell(cell, step) : jsonCell(cell, step);
     if (typeof parts !== "string") return parts;
     const location: Location = { file, line, column: step.header };
-    findings.add(finding("cell/not-cut", { text: shortened(cell), wanted: parts }, location));
+    findings.add(finding("cell/not-cut", { text: shorten(cell, 80), wanted: parts }, location));
     uncut(line, firstOf(from));
     return blank;
   }
@@ -171,5 +172,3 @@ function unjoin(text: string, step: Extract<CellStep, { is: "join" }>): { readon
   const again = cells.filter((cell) => cell !== "").join(step.separator);
   return again === text ? { cells } : unwritable(text, phrase('text that can be split at "{0}"', step.separator));
 }
-
-const shortened = (text: string): string => (text.length > 80 ? `${text.slice(0, 79)}…` : text);

@@ -4,6 +4,9 @@
  * In: the given layout, the kinds. Out: a layout, or nothing with findings of severity error. What a column feeds: `bind.ts`.
  */
 
+import { linkOf } from "./link.js";
+import { tellingColumns } from "./shapes/layers.js";
+import type { TellingColumn } from "./shapes/shape-kind.js";
 import { shapeOf } from "./shapes/shapes.js";
 import type { Header } from "../nominal.js";
 import { resultOf } from "../findings/result.js";
@@ -11,7 +14,7 @@ import { finding, Findings, type Result } from "../findings/finding.js";
 import { splitTable } from "../field-name.js";
 import { textCodec } from "../codecs/scalars.js";
 import { knownEncoding } from "../formats/decode.js";
-import { jsonAccess, xmlAccess } from "../formats/document.js";
+import { driverOf } from "../formats/drivers/drivers.js";
 import type { Format } from "../formats/format.js";
 import type { Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";
@@ -68,7 +71,11 @@ class Compiler {
     const shape = this.#shape();
     if (!shape) return undefined;
     const lanes = Object.keys(given.lanes).flatMap((name) => this.#lane(name, shape) ?? []);
-    const headers = [...this.#shapeHeaders(shape), ...this.#headers()];
+    const link = linkOf(given.rows, shape.parent, (problem, nearest, ...path) =>
+      this.#mistake(problem, nearest, ...path),
+    );
+    const tells = tellingColumns({ shape, link, languages: undefined });
+    const headers = [...this.#shapeHeaders(tells), ...this.#headers()];
     const context: BindContext = {
       given,
       kinds: this.kinds,
@@ -79,10 +86,10 @@ class Compiler {
     };
     const columns = headers.flatMap((one) => this.#column(one, context));
     const cells = Object.entries(given.cells).map(([header, one]) => cellStepOf(header, one));
-    this.#checkHeaders(shape, lanes, new Set(context.headers));
+    this.#checkHeaders(tells, lanes, new Set(context.headers));
     this.#checkCells(cells, new Set(context.headers));
     const format = formatOf(given.format, (encoding) => this.#checkEncoding(encoding));
-    const isDocument = format.is === "xml" || format.is === "json";
+    const isDocument = driverOf(format).elements !== undefined;
     if (isDocument !== (shape.is === "nested"))
       this.#mistake(
         isDocument
@@ -102,6 +109,7 @@ class Compiler {
       headerLine: given.header === "none" ? undefined : (given.header.line ?? 1),
       notes: given.header === "none" ? [] : (given.header.notes ?? []),
       shape,
+      link,
       lanes,
       columns: withParallels(columns),
       cells,
@@ -155,7 +163,9 @@ class Compiler {
       return undefined;
     }
     const needs = shape.is === "nested" ? "element" : "continued when blank";
-    if (shape.is !== "linked" && given[needs] === undefined) {
+    // Rows that are linked name their record each.
+    const isNamed = shape.is !== "nested" && this.given.rows["found by"] !== undefined;
+    if (!isNamed && given[needs] === undefined) {
       this.#mistake(phrase('the lane needs "{0}"', needs), undefined, "lanes", name);
       return undefined;
     }
@@ -172,16 +182,11 @@ class Compiler {
   }
 
   /** Columns that only tell rows apart, and that the layout does not list among its columns. */
-  #shapeHeaders(shape: Shape): SheetHeader[] {
-    const headers: (string | undefined)[] = [this.given.rows.language?.column];
-    if (shape.is === "own-row")
-      headers.push(shape.marker?.column, shape.joined.by === "reference" ? shape.joined.column : undefined);
-    if (shape.is === "linked") headers.push(shape.found.column);
-    if (shape.is === "expanded") headers.push(shape.excluded?.column);
-    return headers.flatMap((header) =>
-      header === undefined || Object.hasOwn(this.given.columns, header)
-        ? []
-        : [{ header, written: undefined, number: 1, entry: undefined }],
+  #shapeHeaders(tells: readonly TellingColumn[]): SheetHeader[] {
+    const language = this.given.rows.language?.column;
+    const telling = tells.flatMap(({ header, listedFor }) => (listedFor === undefined ? [header] : []));
+    return [...(language === undefined ? [] : [language]), ...telling].flatMap((header) =>
+      Object.hasOwn(this.given.columns, header) ? [] : [{ header, written: undefined, number: 1, entry: undefined }],
     );
   }
 
@@ -206,7 +211,7 @@ class Compiler {
     });
   }
 
-  #checkHeaders(shape: Shape, lanes: readonly Lane[], headers: ReadonlySet<string>): void {
+  #checkHeaders(tells: readonly TellingColumn[], lanes: readonly Lane[], headers: ReadonlySet<string>): void {
     const check = (header: Header, ...path: string[]) => {
       if (!headers.has(header) && !this.given.ignore.includes(header))
         this.#mistake(
@@ -215,7 +220,7 @@ class Compiler {
           ...path,
         );
     };
-    if (shape.is === "grouped") check(shape.column, "rows", "grouped by");
+    for (const { header, listedFor } of tells) if (listedFor !== undefined) check(header, "rows", listedFor);
     for (const lane of lanes)
       for (const column of lane.blankColumns) check(column, "lanes", lane.name, "continued when blank");
   }
@@ -226,7 +231,6 @@ class Compiler {
     const documentOnly = [
       [Object.keys(given.cells).length > 0, ["cells"]],
       [given["model row"] !== undefined, ["model row"]],
-      [given.rows.language !== undefined, ["rows", "language"]],
     ] as const;
     for (const [isThere, path] of documentOnly)
       if (isThere)
@@ -234,11 +238,12 @@ class Compiler {
   }
 
   #checkPaths(format: Format, shape: Shape, lanes: readonly Lane[], columns: readonly Column[]): void {
-    const { isPath } = format.is === "xml" ? xmlAccess(format.namespaces) : jsonAccess;
-    const kind = format.is === "xml" ? "path of elements and attributes" : 'JSON Pointer: "/name/en"';
+    const { elements } = driverOf(format);
+    if (!elements) return;
+    const { isPath } = elements.access(format);
     const check = (path: string | undefined, ...at: string[]) => {
       if (path !== undefined && !isPath(path))
-        this.#mistake(phrase('"{0}" is not a valid {1}', path, kind), undefined, ...at);
+        this.#mistake(phrase('"{0}" is not a valid {1}', path, elements.pathForm), undefined, ...at);
     };
     if (shape.is !== "nested") return;
     check(shape.element, "rows", "element");

@@ -26,16 +26,22 @@ export interface Cutter {
   readonly end: () => Block | undefined;
 }
 
-/** @param indexOf the position of a header; -1 when the sheet lacks it. */
-export function cutBlocks(
-  layout: Layout,
-  indexOf: (header: Header) => number,
-  sheet: Location,
-  findings: Findings,
-  tally: CellTally,
-): Cutter {
+export interface CutOptions {
+  readonly lanes: Layout["lanes"];
+  /** The column that says which record a row is of, for findings. */
+  readonly telling: Header | undefined;
+  /** What each row is. */
+  readonly roleOf: (cells: readonly string[]) => RowRole;
+  /** The position of a header; -1 when the sheet lacks it. */
+  readonly indexOf: (header: Header) => number;
+  readonly sheet: Location;
+  readonly findings: Findings;
+  readonly tally: CellTally;
+}
+
+export function cutBlocks({ lanes, telling, roleOf, indexOf, sheet, findings, tally }: CutOptions): Cutter {
   let open: Block | undefined;
-  const blanks = layout.lanes.map((lane) => lane.blankColumns.map(indexOf).filter((index) => index >= 0));
+  const blanks = lanes.map((lane) => lane.blankColumns.map(indexOf).filter((index) => index >= 0));
   const continues = (cells: readonly string[]): boolean =>
     blanks.some((indexes) => indexes.length > 0 && indexes.every((index) => (cells[index] ?? "") === ""));
   const start = (word: string, row: BlockRow): Block | undefined => {
@@ -62,9 +68,6 @@ export function cutBlocks(
   };
   const full = new WeakSet<Block>();
 
-  const { shape } = layout;
-  const groupColumn = shape.is === "grouped" ? shape.column : shape.is === "linked" ? shape.found.column : undefined;
-  const wordAndRole = roleOf(layout, indexOf);
   const push = (cells: readonly string[], line: number): Block | undefined => {
     if (continues(cells)) {
       if (open) add(open, blockRow(cells, line, "more"));
@@ -74,9 +77,9 @@ export function cutBlocks(
       }
       return undefined;
     }
-    const { word, role, begins } = wordAndRole(cells);
+    const { word, role, begins } = roleOf(cells);
     if (role === "nobody's") {
-      report("read/row-without-group", line, groupColumn);
+      report("read/row-without-group", line, telling);
       tally.whole(cells, "in findings");
       return undefined;
     }
@@ -93,54 +96,11 @@ export function cutBlocks(
   return { push, end };
 }
 
-interface RowRole {
+/** What a row is. */
+export interface RowRole {
+  /** The group's word; for rows that name their parent from afar, what they name. */
   readonly word: string;
   readonly role: "own" | "child" | "nobody's";
   /** Whether the row begins a block: always, never, or when its word is another than that of the block above. */
   readonly begins: "always" | "by word" | "never";
-}
-
-function roleOf(
-  { shape, columns }: Layout,
-  indexOf: (header: Header) => number,
-): (cells: readonly string[]) => RowRole {
-  if (shape.is === "flat" || shape.is === "expanded") return () => ({ word: "", role: "own", begins: "always" });
-  if (shape.is === "nested") throw new Error("documents are not cut by rows");
-  if (shape.is === "linked") {
-    const index = indexOf(shape.found.column);
-    return (cells) => {
-      const word = cells[index] ?? "";
-      return { word, role: word === "" ? "nobody's" : "own", begins: "by word" };
-    };
-  }
-  if (shape.is === "grouped") {
-    const index = indexOf(shape.column);
-    return (cells) => {
-      const word = cells[index] ?? "";
-      return { word, role: word === "" ? "nobody's" : "child", begins: "by word" };
-    };
-  }
-  const { marker, joined } = shape;
-  const markerIndex = marker ? indexOf(marker.column) : -1;
-  const joinIndex = joined.by === "reference" ? indexOf(joined.column) : -1;
-  // The parent's own word is what its children name it by.
-  const wanted = joined.by === "reference" ? joined.names : undefined;
-  const own = columns.find(
-    (column) =>
-      column.scope.is === "parent" &&
-      column.bindings.some(({ feed: target }) =>
-        wanted === "key" ? target.is === "key" : target.is === "text" && target.field === "code",
-      ),
-  );
-  const ownIndex = own ? indexOf(own.header) : -1;
-  return (cells) => {
-    const mark = cells[markerIndex] ?? "";
-    const join = cells[joinIndex] ?? "";
-    if (marker && mark !== marker.parent && mark !== marker.child)
-      return { word: "", role: "nobody's", begins: "never" };
-    if (marker ? mark === marker.parent : join === "")
-      return { word: cells[ownIndex] ?? "", role: "own", begins: "always" };
-    if (joined.by === "following") return { word: "", role: "child", begins: "never" };
-    return { word: join, role: "child", begins: wanted === "line" ? "always" : "by word" };
-  };
 }

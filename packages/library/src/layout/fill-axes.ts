@@ -13,9 +13,10 @@ import type { Codec, Problem } from "../codecs/codec.js";
 import { textCodec } from "../codecs/scalars.js";
 import { finding } from "../findings/finding.js";
 import { markCell, type BlockRow } from "./block-row.js";
-import { shorten, type FillContext } from "./fill-context.js";
+import type { FillContext } from "./fill-context.js";
 import type { Column, Feed } from "./layout.js";
 import { cellMark } from "./tally.js";
+import { shorten } from "../shorten.js";
 
 interface AxisColumn {
   readonly index: number;

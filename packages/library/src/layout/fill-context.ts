@@ -13,6 +13,7 @@ import { columnInSheet } from "./cells.js";
 import type { BlockRow } from "./block-row.js";
 import type { Layout } from "./layout.js";
 import { cellMark, type CellMark, type CellTally } from "./tally.js";
+import { shorten } from "../shorten.js";
 
 export const maxCellChars = 1_000_000;
 
@@ -148,5 +149,3 @@ export class FillContext {
       table.setFieldOrigin(field, row, { sheet: this.sheet, line });
   }
 }
-
-export const shorten = (text: string): string => (text.length > 60 ? `${text.slice(0, 59)}…` : text);

@@ -7,6 +7,7 @@ import type { Table } from "../catalogue/table.js";
 import { isProblem } from "../codecs/codec.js";
 import { finding } from "../findings/finding.js";
 import { markCell, type BlockRow } from "./block-row.js";
+import type { BlockFill } from "./fill-block.js";
 import type { FillContext } from "./fill-context.js";
 import type { Column, Shape } from "./layout.js";
 import { cellMark } from "./tally.js";
@@ -28,14 +29,18 @@ interface ValuesColumn {
 
 export class ExpandFill {
   readonly #columns: readonly ValuesColumn[];
+  #childrenBefore: ((parent: number) => Int32Array) | undefined;
+
+  readonly context: FillContext;
+  readonly parents: Table;
 
   constructor(
-    readonly context: FillContext,
+    readonly block: BlockFill,
     readonly shape: Expanded,
-    readonly parents: Table,
-    readonly children: Table,
-    columns: readonly Column[],
   ) {
+    const { context, parents, columns } = block;
+    this.context = context;
+    this.parents = parents;
     const { pool } = context.catalogue;
     this.#columns = columns
       .flatMap((column, at) =>
@@ -56,10 +61,15 @@ export class ExpandFill {
     return this.#columns.some(({ column }) => this.#cell(row, column.header) !== "");
   }
 
-  /** @param axes the references of the product's axes, by number from 1. */
-  fill(parent: number, row: BlockRow, axes: readonly (number | undefined)[]): void {
-    const { context, shape, parents, children } = this;
-    const lists = this.#lists(parent, row, axes);
+  fill(parent: number, row: BlockRow): void {
+    const { context, shape, parents, block } = this;
+    const children = present(block.children);
+    if (context.translates) {
+      this.#childrenBefore ??= children.childrenNow();
+      const known = this.#childrenBefore(parent);
+      if (known.length > 0) return this.#translate(parent, row, known);
+    }
+    const lists = this.#lists(parent, row, block.axes.byNumber);
     const count = lists.reduce((product, list) => product * list.values.length, 1);
     if (lists.length === 0 || count > maxCombinations) {
       if (lists.length > 0)
@@ -75,19 +85,57 @@ export class ExpandFill {
     const excluded = this.#excluded(parent, row, lists);
     for (const combination of combinations(lists.map(({ values }) => values))) {
       if (excluded.has(combination.map(({ name }) => name).join("\u0000"))) continue;
-      const child = children.append(context.sheet, row.line, parent);
       const code = codeOf(
         shape,
         parents.key(parent),
         new Map(lists.map(({ number }, at) => [number, combination[at]!.name])),
       );
-      children.nameRecord(child, code ?? `${parents.key(parent)}/${combination.map(({ name }) => name).join("/")}`);
+      const key = code ?? `${parents.key(parent)}/${combination.map(({ name }) => name).join("/")}`;
+      const child = block.childOf(parent, key, row.line);
       if (code !== undefined) children.setText("code", child, code);
       children.referenceColumn("values").set(
         child,
         combination.map(({ reference }) => reference),
       );
     }
+  }
+
+  /** Rows in another language list the values that are there, in their order. */
+  #translate(parent: number, row: BlockRow, known: Int32Array): void {
+    const { context, parents, block } = this;
+    const { catalogue } = context;
+    const met = { sheet: context.sheet, line: row.line };
+    const values = present(block.children).referenceColumn("values");
+    const axes = [...parents.referenceColumn("axes").get(parent)];
+    for (const { number, column, lang, named } of this.#columns) {
+      const cell = this.#cell(row, column.header);
+      if (cell === "") continue;
+      const at = named ? axes.indexOf(catalogue.pool.intern(named.spec, noReference, named.axis, met)) : number - 1;
+      const there = [...new Set([...known].map((child) => [...values.get(child)][at] ?? noReference))];
+      const names = this.#namesIn(column, cell, row, parent);
+      if (!names) continue;
+      const index = context.indexOf(column.header);
+      if (names.length !== there.length) {
+        const beside = `the values of axis ${named?.axis ?? number}`;
+        const location = context.location(row.line, column.header, parents, parent);
+        context.findings.add(finding("read/not-parallel", { beside }, location));
+        markCell(row, index, cellMark.reported);
+        continue;
+      }
+      there.forEach((reference, nth) => catalogue.state({ reference, field: `name@${lang}`, value: names[nth]!, met }));
+      markCell(row, index, cellMark.taken);
+    }
+    // Which combinations there are was said in the source language.
+    if (this.shape.excluded) markCell(row, context.indexOf(this.shape.excluded.column), cellMark.repeated);
+  }
+
+  /** @returns undefined for a cell that is not in its form, which is reported. */
+  #namesIn(column: Column, cell: string, row: BlockRow, parent: number): readonly string[] | undefined {
+    const names = firstOf(column.bindings).codec.parse(cell);
+    if (!isProblem(names)) return names as readonly string[];
+    this.context.problem(names, this.parents, parent, row.line, column.header);
+    markCell(row, this.context.indexOf(column.header), cellMark.reported);
+    return undefined;
   }
 
   #cell(row: BlockRow, header: Header): string {
@@ -106,13 +154,9 @@ export class ExpandFill {
     for (const { number, column, spec, leads, lang, named } of this.#columns) {
       const cell = this.#cell(row, column.header);
       if (cell === "") continue;
-      const names = firstOf(column.bindings).codec.parse(cell);
+      const names = this.#namesIn(column, cell, row, parent);
+      if (!names) continue;
       const index = context.indexOf(column.header);
-      if (isProblem(names)) {
-        context.problem(names, parents, parent, row.line, column.header);
-        markCell(row, index, cellMark.reported);
-        continue;
-      }
       const location = context.location(row.line, column.header, parents, parent);
       const known = lists.get(number);
       const axis = named ? pool.intern(named.spec, noReference, named.axis, met) : axes[number];
@@ -123,7 +167,7 @@ export class ExpandFill {
         } else {
           markCell(row, index, cellMark.taken);
           known.forEach(({ reference }, at) =>
-            context.catalogue.state({ reference, field: `name@${lang}`, value: names[at] as string, met }),
+            context.catalogue.state({ reference, field: `name@${lang}`, value: names[at]!, met }),
           );
         }
       } else if (axis === undefined) {
@@ -131,7 +175,7 @@ export class ExpandFill {
         markCell(row, index, cellMark.reported);
       } else {
         markCell(row, index, cellMark.taken);
-        const unique = [...new Set(names as readonly string[])];
+        const unique = [...new Set(names)];
         lists.set(
           number,
           unique.map((name) => ({ name, reference: pool.intern(spec, axis ?? noReference, name, met) })),

@@ -1,86 +1,83 @@
-/** Filling from rows that say more of records which other sheets give: prices, pictures, translations, memberships. */
+/**
+ * Linked rows: rows of any shape that say more of records which other sheets give (prices, pictures, translations, memberships). The record
+ * of a block is found by a word in its first row; the shape then fills it as it fills its own.
+ */
 
 import { firstOf } from "../checked.js";
 import type { Table } from "../catalogue/table.js";
 import { finding } from "../findings/finding.js";
-import { nearestSpellings } from "../spelling.js";
-import type { Block } from "./cut.js";
-import { markCell } from "./block-row.js";
-import { FillContext, shorten, type FillOptions } from "./fill-context.js";
-import { laneFill } from "./fill-lanes.js";
-import { RecordFill } from "./fill-record.js";
-import { RecordIndex } from "./record-index.js";
-import type { BlockFiller } from "./fill.js";
-import type { RowLink, Lane } from "./layout.js";
-import { cellMark } from "./tally.js";
 import { kindPhrase, phrase } from "../phrases/phrase.js";
-
-interface TableFill {
-  readonly record: RecordFill;
-  readonly lanes: readonly (readonly [Lane, ReturnType<typeof laneFill>])[];
-}
+import { nearestSpellings } from "../spelling.js";
+import { cellAt, markCell } from "./block-row.js";
+import type { Block } from "./cut.js";
+import type { BlockFiller } from "./fill-block.js";
+import { FillContext, type FillOptions } from "./fill-context.js";
+import type { RowLink } from "./layout.js";
+import { RecordIndex } from "./record-index.js";
+import { cellMark } from "./tally.js";
+import { shorten } from "../shorten.js";
 
 export class LinkedFiller implements BlockFiller {
   readonly #context: FillContext;
-  readonly #found: RowLink;
   readonly #kind: string;
-  readonly #finder: RecordIndex;
-  readonly #fills = new Map<Table, TableFill>();
+  readonly #index: RecordIndex;
+  readonly #at: number;
+  readonly #fillers = new Map<Table, BlockFiller>();
   #ignored = 0;
 
-  constructor(options: FillOptions) {
-    const { layout, catalogue } = options;
-    if (layout.shape.is !== "linked") throw new Error("rows that are not linked");
+  /** @param fillerOf makes what fills records of a table: of the kind that is named, or of what contains it, as a single. */
+  constructor(
+    options: FillOptions,
+    readonly link: RowLink,
+    readonly fillerOf: (parents: Table) => BlockFiller,
+  ) {
+    const { parent, child } = options.layout.shape;
     this.#context = new FillContext(options);
-    this.#context.merging = true;
-    this.#found = layout.shape.found;
-    this.#kind = layout.shape.parent.name;
-    this.#finder = new RecordIndex(catalogue, layout.shape.parent, this.#found);
+    this.#kind = parent.name;
+    this.#at = options.indexOf(link.column);
+    this.#index = new RecordIndex(options.catalogue, parent, link, { withSingles: child === undefined });
   }
 
-  block({ word, rows }: Block): void {
-    const records = this.#finder.find(word);
-    if (records.length !== 1) {
-      this.#report(word, records.length, rows);
-      return;
-    }
+  block(block: Block): void {
+    const { rows } = block;
+    const first = firstOf(rows);
+    // Children that name their parent in a cell of their own, above or below its row.
+    if (first.role === "child" && this.#context.layout.shape.is === "own-row")
+      return this.#fillerFor(this.#context.catalogue.table(this.#kind)).block(block);
+    const word = cellAt(first, this.#at);
+    if (word === undefined) return this.#reportBlank(rows);
+    const records = this.#index.find(word);
+    if (records.length !== 1) return this.#report(word, records.length, rows);
+    for (const row of rows) markCell(row, this.#at, cellMark.taken);
     const { table, row: record } = firstOf(records);
-    const { record: fill, lanes } = this.#fillOf(table);
-    const index = this.#context.indexOf(this.#found.column);
-    for (const row of rows) {
-      markCell(row, index, cellMark.taken);
-      fill.fill(record, row);
-      for (const [, lane] of lanes) lane?.fill(record, row);
-    }
-    this.#context.close(rows, table, record);
+    this.#fillerFor(table).block(block, record);
   }
 
   end(): void {
+    for (const filler of this.#fillers.values()) filler.end();
     if (this.#ignored === 0) return;
     const facts = {
       rows: this.#ignored,
-      why: phrase("no {0} has the {1} that they name", kindPhrase(this.#kind), this.#found.names),
+      why: phrase("no {0} has the {1} that they name", kindPhrase(this.#kind), this.link.names),
     };
     this.#context.findings.add(finding("read/rows-ignored", facts, { file: this.#context.info.file }));
   }
 
-  #fillOf(table: Table): TableFill {
-    let fill = this.#fills.get(table);
-    if (!fill) {
-      const { layout, indexOf } = this.#context;
-      const present = layout.columns.filter((column) => indexOf(column.header) >= 0);
-      const own = present.filter(({ scope }) => scope.is === "parent");
-      fill = {
-        record: new RecordFill(this.#context, table, own),
-        lanes: layout.lanes.map((lane) => [lane, laneFill(this.#context, table, lane, present)] as const),
-      };
-      this.#fills.set(table, fill);
+  #fillerFor(table: Table): BlockFiller {
+    let filler = this.#fillers.get(table);
+    if (!filler) this.#fillers.set(table, (filler = this.fillerOf(table)));
+    return filler;
+  }
+
+  #reportBlank(rows: Block["rows"]): void {
+    for (const { line, cells } of rows) {
+      this.#context.findings.add(finding("read/row-without-group", {}, this.#context.location(line, this.link.column)));
+      this.#context.tally.whole(cells, "in findings");
     }
-    return fill;
   }
 
   #report(word: string, count: number, rows: Block["rows"]): void {
-    const { column, names, isReported } = this.#found;
+    const { column, names, isReported } = this.link;
     if (!isReported && count === 0) {
       this.#ignored += rows.length;
       for (const { cells } of rows) this.#context.tally.whole(cells, "row of no record, ignored");
@@ -92,7 +89,7 @@ export class LinkedFiller implements BlockFiller {
       const facts = { kind: this.#kind, names, text: shorten(word) };
       this.#context.findings.add(
         count === 0
-          ? finding("read/names-none", { ...facts, nearest: nearestSpellings(word, this.#finder.names()) }, location)
+          ? finding("read/names-none", { ...facts, nearest: nearestSpellings(word, this.#index.names()) }, location)
           : finding("read/names-several", { ...facts, count }, location),
       );
     }

@@ -173,8 +173,6 @@ export type Shape = { readonly parent: KindSpec } & (
       readonly code: Pattern | undefined;
       readonly excluded: { readonly column: string; readonly codec: Codec } | undefined;
     }
-  /** Rows that say more of records which other sheets give. */
-  | { readonly is: "linked"; readonly child: undefined; readonly found: RowLink }
   /** A document: the element of a block, within it the elements of its children. */
   | {
       readonly is: "nested";
@@ -203,6 +201,8 @@ export interface Layout {
   /** Lines above the header, for writing. */
   readonly notes: readonly string[];
   readonly shape: Shape;
+  /** Where rows say more of records which other sheets give: how they name them. */
+  readonly link: RowLink | undefined;
   readonly lanes: readonly Lane[];
   readonly columns: readonly Column[];
   /** How cells of the sheet make, and are made of, those that columns are bound to. */

@@ -6,40 +6,48 @@
 
 import { present } from "../checked.js";
 import type { Header } from "../nominal.js";
-import { locationIn } from "../catalogue/catalogue.js";
+import { locationIn, type SheetInfo } from "../catalogue/catalogue.js";
 import { finding } from "../findings/finding.js";
 import type { DocumentAccess, DocumentElement } from "../formats/document.js";
 import { blockRow, type BlockRow } from "./block-row.js";
-import { Filler } from "./fill.js";
-import { columnField } from "./bindings/feed-kinds.js";
-import { kindOfScope, type Column, type Layout } from "./layout.js";
 import { CellFixer } from "./cell-fixer.js";
+import { documentPlan, isReadIn, type Level, type Spot } from "./document-plan.js";
+import { fieldHeaders, languagePasses, unknownLanguage, type LanguagePass } from "./language-passes.js";
+import type { Layout } from "./layout.js";
 import { numberForColumn } from "./number-cells.js";
-import { noRows, type ReadCounts, type SheetOptions } from "./read.js";
+import { noRows, type ReadCounts } from "./read-counts.js";
+import type { SheetOptions } from "./read.js";
 import { CellTally, type TalliedColumn } from "./tally.js";
+
+/** An element with those that it lies in, the block's first. */
+type Chain<N> = readonly N[];
 
 interface Reader<N> {
   readonly at: number;
-  readonly text: (node: N, parent: N) => string | undefined;
-  readonly isNumber: (node: N, parent: N) => boolean;
+  /** Which element of the chain the cell is seen from. */
+  readonly depth: number;
+  readonly text: (node: N) => string | undefined;
+  readonly isNumber: (node: N) => boolean;
 }
 
 interface Rows<N> {
-  readonly elements: (node: N) => readonly N[];
+  /** From a chain to those of the elements below it. */
+  readonly below: (chain: Chain<N>) => readonly Chain<N>[];
   readonly readers: readonly Reader<N>[];
 }
 
 export class DocumentReader<N> {
   readonly counts: ReadCounts = noRows();
   readonly #layout: Layout;
-  readonly #filler: Filler;
+  readonly #passes: ReadonlyMap<string, LanguagePass>;
+  readonly #languageAt: number;
   readonly #own: readonly Reader<N>[];
   readonly #children: Rows<N> | undefined;
   readonly #lanes: readonly { readonly of: "parent" | "child"; readonly rows: Rows<N> }[];
   readonly #width: number;
   readonly #met: boolean[];
   readonly #fixer: CellFixer;
-  readonly #sheet: number;
+  readonly #info: SheetInfo;
   readonly #tally: CellTally;
 
   /** @param pointer in JSON the pointer that places begin with; undefined where lines tell the place. */
@@ -49,77 +57,40 @@ export class DocumentReader<N> {
     pointer: string | undefined,
   ) {
     const { layout, catalogue, file, findings, precedence = 0, translates = false } = options;
-    const { shape } = layout;
+    const { shape, columns } = layout;
     if (shape.is !== "nested") throw new Error("a layout that is not of a document");
     this.#layout = layout;
-    this.#width = layout.columns.length;
-    this.#met = layout.columns.map(() => false);
-    const headers = new Map<string, string>();
-    for (const column of layout.columns)
-      for (const { feed: target } of column.bindings)
-        headers.set(`${kindOfScope(layout, column.scope).name}.${columnField(column, target)}`, column.header);
-    const columns = layout.columns.map(({ header, bindings }): TalliedColumn => {
-      const fed = bindings.filter(({ feed: target }) => target.is !== "shape");
+    this.#width = columns.length;
+    this.#met = columns.map(() => false);
+    const tallied = columns.map(({ header, bindings }): TalliedColumn => {
+      const fed = bindings.filter(({ feed }) => feed.is !== "shape");
       const rule = fed.length === 0 ? "row marker" : undefined;
       return { header, rule, feeds: fed.map(({ name }) => name).join(", "), made: [] };
     });
-    const tally = new CellTally(this.counts.cells, findings, columns, columns.length, new Map());
+    const tally = new CellTally(this.counts.cells, findings, tallied, columns.length, new Map());
     const overruled = (line: number, column: string | undefined) => tally.overruled(line, column);
-    const sheet = catalogue.sheets.push({ file, headers, precedence, pointer, overruled }) - 1;
-    this.#sheet = sheet;
+    this.#info = { file, headers: fieldHeaders(layout), precedence, pointer, overruled };
+    const sheet = catalogue.sheets.push(this.#info) - 1;
     this.#tally = tally;
-    const positions = new Map(layout.columns.map((column, at) => [column.header, at]));
+    const positions = new Map(columns.map((column, at) => [column.header, at]));
     const indexOf = (header: Header) => positions.get(header) ?? -1;
     this.#fixer = new CellFixer(
-      layout.columns.filter((column) => column.fixes.length > 0),
+      columns.filter((column) => column.fixes.length > 0),
       indexOf,
     );
-    this.#filler = new Filler({
-      layout,
-      catalogue,
-      sheet,
-      indexOf,
-      findings,
-      translates,
-      model: { cells: undefined },
-      tally,
-    });
-    this.#own = this.#readers((column) => column.scope.is === "parent", undefined);
-    const { childElement } = shape;
-    this.#children =
-      childElement === undefined
-        ? undefined
-        : {
-            elements: access.elements(childElement),
-            readers: this.#readers((column) => column.scope.is === "child", childElement),
-          };
-    this.#lanes = layout.lanes.map((lane) => {
-      const owner = lane.of === "child" ? childElement : undefined;
-      const seen =
-        owner === undefined
-          ? present(lane.element)
-          : (access.within(present(lane.element), owner) ?? present(lane.element));
-      const isOwn = (column: Column) => column.scope.is === "lane" && column.scope.lane === lane.name;
-      return { of: lane.of, rows: { elements: access.elements(seen), readers: this.#readers(isOwn, lane.element) } };
-    });
-  }
-
-  /** Columns of a scope, with paths seen from its element; a path that does not lead through it is the block's. */
-  #readers(isOwn: (column: Column) => boolean, element: string | undefined): readonly Reader<N>[] {
-    return this.#layout.columns.flatMap((column, at): Reader<N>[] => {
-      if (!isOwn(column) || column.bindings.every(({ feed: target }) => target.is === "shape")) return [];
-      const seen = element === undefined ? column.header : this.access.within(column.header, element);
-      const read = this.access.text(seen ?? column.header);
-      const isNumber = this.access.isNumber(seen ?? column.header);
-      const from = (node: N, parent: N) => (seen === undefined ? parent : node);
-      return [
-        {
-          at,
-          text: (node, parent) => read(from(node, parent)),
-          isNumber: (node, parent) => isNumber(from(node, parent)),
-        },
-      ];
-    });
+    const model = { cells: undefined };
+    this.#passes = languagePasses(layout, { catalogue, sheet, indexOf, findings, translates, model, tally });
+    this.#languageAt = layout.languages ? indexOf(layout.languages.column) : -1;
+    const { own, child, lanes } = documentPlan(layout, shape, access, positions);
+    const isRead = isReadIn(layout);
+    const readersOf = (spots: readonly Spot[]) =>
+      spots.filter(({ column }) => isRead(column)).map((spot) => readerOf(spot, access));
+    this.#own = readersOf(own);
+    this.#children = child && { below: elementsBelow(child.levels, access), readers: readersOf(child.spots) };
+    this.#lanes = lanes.map(({ of, levels, ownerLevels, spots }) => ({
+      of,
+      rows: { below: elementsBelow(levels.slice(ownerLevels), access), readers: readersOf(spots) },
+    }));
   }
 
   push(elements: readonly DocumentElement<N>[]): void {
@@ -128,40 +99,58 @@ export class DocumentReader<N> {
 
   #element(node: N, line: number): void {
     this.counts.rows++;
-    const rows: BlockRow[] = [blockRow(this.#row(this.#own, node, node, line), line, "own")];
-    this.#addLanes(rows, "parent", node, node, line);
-    for (const child of this.#children?.elements(node) ?? []) {
-      rows.push(blockRow(this.#row(present(this.#children).readers, child, node, line), line, "child"));
-      this.#addLanes(rows, "child", child, node, line);
+    const block = [node];
+    const own = blockRow(this.#row(this.#own, block, line), line, "own");
+    const rows: BlockRow[] = [own];
+    this.#addLanes(rows, "parent", block, line);
+    for (const child of this.#children?.below(block) ?? []) {
+      rows.push(blockRow(this.#row(present(this.#children).readers, child, line), line, "child"));
+      this.#addLanes(rows, "child", child, line);
     }
     for (const row of rows) this.options.seen?.(row.cells, line);
-    if (rows.every((row) => row.cells.every((cell) => cell === "" || cell === undefined))) this.counts.blankRows++;
-    else this.#filler.block({ rows, word: "" });
+    if (rows.every((row) => row.cells.every((cell) => cell === "" || cell === undefined))) {
+      this.counts.blankRows++;
+      return;
+    }
+    const pass = this.#passOf(own);
+    if (pass) return pass.take({ rows, word: "" });
+    this.counts.reportedRows++;
+    for (const { cells } of rows) this.#tally.whole(cells, "in findings");
   }
 
-  #addLanes(rows: BlockRow[], of: "parent" | "child", owner: N, block: N, line: number): void {
+  #passOf({ cells, line }: BlockRow): LanguagePass | undefined {
+    const { languages } = this.#layout;
+    if (!languages) return this.#passes.get("");
+    const word = cells[this.#languageAt] ?? "";
+    const pass = this.#passes.get(word);
+    const location = () => locationIn(this.#info, line, languages.column);
+    if (!pass) this.options.findings.add(unknownLanguage(word, languages, location()));
+    return pass;
+  }
+
+  #addLanes(rows: BlockRow[], of: "parent" | "child", owner: Chain<N>, line: number): void {
     for (const lane of this.#lanes)
       if (lane.of === of)
-        for (const element of lane.rows.elements(owner))
-          rows.push(blockRow(this.#row(lane.rows.readers, element, block, line), line, "more"));
+        for (const element of lane.rows.below(owner))
+          rows.push(blockRow(this.#row(lane.rows.readers, element, line), line, "more"));
   }
 
   /** Cells that are not there are left out of the array: they are absent, not blank. */
-  #row(readers: readonly Reader<N>[], node: N, block: N, line: number): readonly string[] {
+  #row(readers: readonly Reader<N>[], chain: Chain<N>, line: number): readonly string[] {
     const cells = new Array<string>(this.#width);
-    for (const { at, text, isNumber } of readers) {
-      const cell = text(node, block);
+    for (const { at, depth, text, isNumber } of readers) {
+      const node = chain[depth]!;
+      const cell = text(node);
       if (cell === undefined) continue;
       this.#met[at] = true;
-      cells[at] = isNumber(node, block) ? this.#numberIn(at, cell, line) : cell;
+      cells[at] = isNumber(node) ? this.#numberIn(at, cell, line) : cell;
     }
     return this.#fixer.fix(cells);
   }
 
   #numberIn(at: number, number: string, line: number): string {
-    const { catalogue, findings } = this.options;
-    const location = locationIn(catalogue.sheets[this.#sheet]!, line);
-    const text = numberForColumn(this.#layout.columns[at]!, number, location, findings);
+    const location = locationIn(this.#info, line);
+    const text = numberForColumn(this.#layout.columns[at]!, number, location, this.options.findings);
     if (text === undefined) this.#tally.reported(number);
     return text ?? "";
   }
@@ -169,7 +158,7 @@ export class DocumentReader<N> {
   /** @param isCutShort whether the document could not be read to its end. */
   end(isCutShort = false): void {
     const { file, findings } = this.options;
-    this.#filler.end();
+    for (const pass of this.#passes.values()) pass.end();
     this.#fixer.report(findings, { file });
     if (this.counts.rows === 0) {
       const { shape } = this.#layout;
@@ -177,10 +166,26 @@ export class DocumentReader<N> {
       if (!isCutShort) findings.add(finding("read/no-element", { element }, { file }));
       return;
     }
-    this.#layout.columns.forEach(({ header, bindings }, at) => {
-      const isRead = bindings.some(({ feed: target }) => target.is !== "shape");
-      if (isRead && !this.#met[at])
-        findings.add(finding("read/nothing-there", { layout: this.#layout.name }, { file, column: header }));
+    const isRead = isReadIn(this.#layout);
+    this.#layout.columns.forEach((column, at) => {
+      if (isRead(column) && !this.#met[at])
+        findings.add(finding("read/nothing-there", { layout: this.#layout.name }, { file, column: column.header }));
     });
   }
+}
+
+function readerOf<N>({ at, level, path }: Spot, access: DocumentAccess<N>): Reader<N> {
+  return { at, depth: level + 1, text: access.text(path), isNumber: access.isNumber(path) };
+}
+
+function elementsBelow<N>(
+  levels: readonly Level[],
+  access: DocumentAccess<N>,
+): (chain: Chain<N>) => readonly Chain<N>[] {
+  const steps = levels.map(({ step }) => access.elements(step));
+  return (chain) =>
+    steps.reduce<readonly Chain<N>[]>(
+      (chains, elements) => chains.flatMap((one) => elements(one[one.length - 1]!).map((element) => [...one, element])),
+      [chain],
+    );
 }

@@ -22,9 +22,11 @@ export class RecordIndex {
     readonly catalogue: Catalogue,
     kind: KindSpec,
     readonly found: Pick<RowLink, "names" | "sheet">,
+    /** `withSingles`: what contains such records stands for one itself, where it has none. */
+    { withSingles = true }: { readonly withSingles?: boolean } = {},
   ) {
     const above = kind.of === undefined ? undefined : catalogue.kinds.get(kind.of);
-    this.#tables = [catalogue.table(kind.name), ...(above?.single ? [catalogue.table(above.name)] : [])];
+    this.#tables = [catalogue.table(kind.name), ...(withSingles && above?.single ? [catalogue.table(above.name)] : [])];
     const child = catalogue.kinds.childOf(kind.name);
     this.#children = child && found.names === "code" ? catalogue.table(child.name) : undefined;
     for (const table of this.#tables) this.#index(table, (row) => ({ table, row }));

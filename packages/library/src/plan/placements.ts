@@ -243,8 +243,8 @@ export class PlacementFinder {
     const { mode, file, columns } = this.target.slots[slot]!;
     // What a creating slot adds stands in the rows that create.
     if (mode === "create") return "same upload";
-    const byId = entryOf(this.target.files, file).layouts.some(({ shape, columns: all }) => {
-      if (shape.is === "linked") return shape.found.names === "id";
+    const byId = entryOf(this.target.files, file).layouts.some(({ link, columns: all }) => {
+      if (link) return link.names === "id";
       return all.some(
         ({ header, bindings }) =>
           (columns?.includes(header) ?? true) &&

@@ -53,7 +53,7 @@ export function verifyPlan(
       if (own.limits.products !== undefined && count > own.limits.products)
         problems.push(`${name} has ${count} products`);
       for (const { layout, kind, records } of blocks) {
-        const { shape, lanes } = own.layouts[layout]!;
+        const { shape, link, lanes } = own.layouts[layout]!;
         for (const record of records) {
           row++;
           writes.push({ kind, record, round, file, row, step });
@@ -61,7 +61,7 @@ export function verifyPlan(
           if (!below) continue;
           // Rows that are entries are there only for what has such entries.
           const hasRows = (child: number) =>
-            shape.is !== "linked" ||
+            !link ||
             lanes.length === 0 ||
             lanes.some((lane) => catalogue.table(`${below.name}.${lane.collection}`).childrenOf(child).length > 0);
           for (const child of catalogue.table(below.name).childrenOf(record))

@@ -63,7 +63,7 @@ export async function calibrateLayout(
     into.rows.push(cells);
     into.lines.push(line);
   };
-  if (layout.shape.is === "linked") await makeNamed(file, layout, layout.shape.found, catalogue, files);
+  if (layout.link) await makeNamed(file, layout, layout.link, catalogue, files);
   await readSource({ file, layout, seen: see(seen) }, catalogue, files, findings);
   if (seen.rows.length === 0) return { ok: false, findings };
   const { catalogue: resolved } = resolveReferences(catalogue, findings);

@@ -9,6 +9,7 @@ import type { Codec } from "../codecs/codec.js";
 import type { SheetToWrite } from "../formats/workbook-write.js";
 import type { Kinds } from "../kind.js";
 import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
+import { tellingColumns } from "../layout/shapes/layers.js";
 import type { TargetFile } from "../target/target.js";
 
 /** What one column takes. */
@@ -53,16 +54,13 @@ export function columnGuide(layout: Layout, kinds: Kinds, file?: TargetFile): re
 }
 
 /** Columns without which a row is nobody's. */
-function isNeeded({ shape }: Layout, { header, bindings }: Column): boolean {
-  if (shape.is === "grouped" && shape.column === header) return true;
-  if (shape.is === "linked" && shape.found.column === header) return true;
+function isNeeded(layout: Layout, { header, bindings }: Column): boolean {
+  if (tellingColumns(layout).some((one) => one.isNeeded && one.header === header)) return true;
   return bindings.some(({ feed: target }) => target.is === "key");
 }
 
-function shapeTexts({ shape, languages }: Layout, { header }: Column): readonly string[] {
-  if (languages?.column === header) return [...languages.layouts.keys()];
-  if (shape.is === "own-row" && shape.marker?.column === header) return [shape.marker.parent, shape.marker.child];
-  return [];
+function shapeTexts(layout: Layout, { header }: Column): readonly string[] {
+  return tellingColumns(layout).find((one) => one.header === header)?.words ?? [];
 }
 
 /** The example in the form in which the cell takes it. */

@@ -24,7 +24,7 @@ import { parseGiven } from "../given/yaml.js";
 import type { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile.js";
 import type { Layout } from "../layout/layout.js";
-import type { ReadCounts } from "../layout/read.js";
+import type { ReadCounts } from "../layout/read-counts.js";
 import { givenLayout } from "../layout/schema.js";
 import type { Location, RecordName } from "../location.js";
 import type { ManualStep } from "../plan/plan.js";

@@ -7,7 +7,8 @@ import { driverOf } from "../formats/drivers/drivers.js";
 import { chooseSheet, type Workbook } from "../formats/workbook-read.js";
 import { isZip, readZip } from "../formats/zip-read.js";
 import type { Layout } from "../layout/layout.js";
-import { noRows, SheetReader, type ReadCounts, type SheetOptions } from "../layout/read.js";
+import { SheetReader, type SheetOptions } from "../layout/read.js";
+import { noRows, type ReadCounts } from "../layout/read-counts.js";
 import { DocumentReader } from "../layout/read-document.js";
 import type { FilesPort } from "../ports.js";
 
@@ -48,7 +49,7 @@ export async function readSources(
 ): Promise<readonly ReadCounts[]> {
   const counts: ReadCounts[] = [];
   const books: OpenBooks = new Map();
-  const turn = ({ layout, translates }: Source): number => (layout.shape.is === "linked" ? 2 : translates ? 1 : 0);
+  const turn = ({ layout, translates }: Source): number => (layout.link ? 2 : translates ? 1 : 0);
   const order = sources
     .map((source, at) => ({ source, at }))
     .sort((a, b) => turn(a.source) - turn(b.source) || a.at - b.at);

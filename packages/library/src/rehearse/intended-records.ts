@@ -336,9 +336,9 @@ const fits = (entries: ReadonlyTable, entry: number, constants: Constants): bool
   Object.entries(constants).every(([field, value]) => entries.text(field, entry) === value);
 
 /** Columns that say which record is intended, and nothing of it. */
-function isIdentity({ header }: Column, feeds: Feed, { shape }: Layout, scope: "parent" | "child"): boolean {
+function isIdentity({ header }: Column, feeds: Feed, { shape, link }: Layout, scope: "parent" | "child"): boolean {
   if (feeds.is === "key" || feeds.is === "shape") return true;
-  if (shape.is === "linked" && shape.found.column === header) return true;
+  if (link?.column === header) return true;
   if (feeds.is !== "text") return false;
   return feeds.field === "id" || (shape.is === "own-row" && scope === "child" && feeds.field === "code");
 }

@@ -70,8 +70,8 @@ function fieldIn(column: Column, feeds: Feed): string {
   return feeds.is === "entry" ? fieldName(feeds) : columnField(column, feeds);
 }
 
-function roleOf(column: Column, feeds: Feed, { shape }: Layout): RecordRole {
-  if (shape.is === "linked" && shape.found.column === column.header) return "found";
+function roleOf(column: Column, feeds: Feed, { shape, link }: Layout): RecordRole {
+  if (link?.column === column.header) return "found";
   if (feeds.is === "shape") return "shape";
   if (feeds.is === "key") return "key";
   if (feeds.is === "container") return "container";

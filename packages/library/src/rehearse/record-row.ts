@@ -72,8 +72,8 @@ export class RecordRow {
 
   play(): void {
     if (!this.cells) return this.refuse("another number of cells than the header");
-    const { shape } = firstOf(this.context.layouts).layout;
-    if (shape.is === "linked") this.#linked();
+    const { shape, link } = firstOf(this.context.layouts).layout;
+    if (link) this.#linked();
     else if (shape.is === "own-row") this.#ownRow();
     else this.#flat();
   }

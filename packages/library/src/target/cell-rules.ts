@@ -17,6 +17,7 @@ import { formatLocation, type Location } from "../location.js";
 import type { ColumnRule } from "./schema.js";
 import { playsRecords, type Target, type TargetFile } from "./target.js";
 import { phrase, type Text } from "../phrases/phrase.js";
+import { shorten } from "../shorten.js";
 
 const rememberedChars = 12;
 const rememberedTexts = 5_000;
@@ -36,7 +37,7 @@ export function rowChecker(
   columns: readonly string[],
   findings: Findings,
 ): (row: WrittenRow, isFirst: boolean) => void {
-  const { shape } = layout;
+  const { shape, link } = layout;
   const parents = catalogue.table(writtenKind(layout, catalogue));
   const child = parents.kind === shape.parent ? shape.child : shape.parent;
   const children = child && catalogue.table(child.name);
@@ -88,7 +89,7 @@ export function rowChecker(
 
   function reportFormula(at: number, row: WrittenRow): void {
     const column = fitting(layout.columns, ({ header }) => header === columns[at]);
-    const text = shortened(row.cells[at]!);
+    const text = shorten(row.cells[at]!, 80);
     findings.add(finding("target/formula", { column: column.header, text }, placeOf(column, row)));
   }
 
@@ -107,7 +108,8 @@ export function rowChecker(
 
   function placeOf(column: Column, row: WrittenRow): Location {
     const binding = firstOf(column.bindings);
-    const isChild = (shape.is === "linked" || column.scope.is !== "parent") && row.child >= 0 && children !== undefined;
+    const isChild =
+      ((link && !shape.child) || column.scope.is !== "parent") && row.child >= 0 && children !== undefined;
     return catalogue.location(
       isChild ? children : parents,
       isChild ? row.child : row.parent,
@@ -123,8 +125,6 @@ export function isFormula(text: string): boolean {
   if (first !== 61 && first !== 43 && first !== 45 && first !== 64 && first !== 9 && first !== 13) return false;
   return !/^[+-]\s?\d[\d.,]*\s?%?$/.test(text);
 }
-
-const shortened = (text: string): string => (text.length > 80 ? `${text.slice(0, 79)}…` : text);
 
 function namesById({ bindings }: Column): boolean {
   return bindings.some(({ feed: target }) => {

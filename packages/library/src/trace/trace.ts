@@ -123,7 +123,7 @@ function originsOf(
   const seen: CellOrigin[] = [];
   for (const column of own.columns) {
     if (column.header !== header) continue;
-    const isParents = column.scope.is === "parent" && shape.is !== "linked";
+    const isParents = column.scope.is === "parent" && (!layout.link || shape.child);
     const [table, at] = isChild && !isParents ? [children, row.child] : [parents, row.parent];
     const { feed } = firstOf(column.bindings);
     seen.push(...kindOfFeed(feed).origins(feed, { catalogue, layout: own, column, table, row: at, nth }));

@@ -66,6 +66,7 @@ export const csvDriver: FormatDriver<Csv, typeof schema> = {
     if (isMarked && !encoder.hasMark) return phrase("{0} has no byte order mark", encoder.name);
     return undefined;
   },
+  elements: undefined,
   rows: {
     linesOf: (cells) => cells.reduce((sum, cell) => sum + cell.split("\n").length - 1, 1),
     bytesOf(format) {

@@ -32,6 +32,44 @@ export interface RowsDriver<F extends Format> {
   readonly write: (format: F, rows: RowsToWrite) => Promise<Iterable<Uint8Array>>;
 }
 
+/** A text of an element. */
+export interface ElementText {
+  readonly text: string;
+  /** What its codec holds: JSON has a form of its own for numbers and flags. */
+  readonly holds: "number" | "flag" | undefined;
+}
+
+/** What a format makes of elements. */
+export interface ElementMaker<E> {
+  readonly root: () => E;
+  /** One more element at a step below another. @param itself its text; undefined where it has more within it. */
+  readonly add: (owner: E, step: string, itself: ElementText | undefined) => E;
+  /** The one element at a step below another, made if it is not there. */
+  readonly reach: (owner: E, step: string) => E;
+  /** Puts a text where a path leads from an element. */
+  readonly put: (element: E, path: string, text: ElementText) => void;
+}
+
+/** A document that is written, one element after the other. */
+export interface DocumentWriter<E> extends ElementMaker<E> {
+  readonly head: string;
+  readonly between: string;
+  readonly tail: string;
+  readonly textOf: (element: E) => string;
+}
+
+/** Of formats whose files are documents. */
+export interface ElementsDriver<F extends Format> {
+  /** How paths lead through them. */
+  readonly access: (format: F) => Pick<DocumentAccess<unknown>, "levels" | "within" | "normal" | "isPath">;
+  /** What a path is, in words. */
+  readonly pathForm: Text;
+  /** @returns undefined where elements hold any text. */
+  readonly limits: CellLimit | undefined;
+  /** Hands on what makes its elements, whatever they are. @param element the path of the repeated one. */
+  readonly write: (format: F, element: string) => <R>(take: <E extends object>(writer: DocumentWriter<E>) => R) => R;
+}
+
 /** A file that is read. */
 export interface SourceFile {
   readonly bytes: ByteReader;
@@ -84,8 +122,10 @@ export interface FormatDriver<F extends Format, W extends z.ZodType = z.ZodType>
   readonly resource: (format: F) => Readonly<Record<string, unknown>>;
   /** Why files of it cannot be written, though they can be read; undefined where they can. */
   readonly unwritten: (format: F) => Text | undefined;
-  /** Undefined for documents: their elements are written by the layout. */
+  /** Undefined for documents. */
   readonly rows: RowsDriver<F> | undefined;
+  /** Undefined for rows. */
+  readonly elements: ElementsDriver<F> | undefined;
 }
 
 export type FormatOf<K extends Format["is"]> = Extract<Format, { readonly is: K }>;

@@ -2,7 +2,7 @@
 
 import type { Format } from "../format.js";
 import { csvDriver } from "./csv.js";
-import type { FormatDriver, FormatOf, RowsDriver } from "./driver.js";
+import type { CellLimit, FormatDriver, FormatOf, RowsDriver } from "./driver.js";
 import { jsonDriver } from "./json.js";
 import { workbookDriver } from "./workbook.js";
 import { xmlDriver } from "./xml.js";
@@ -26,4 +26,10 @@ export function rowsOf<F extends Format>(format: F): RowsDriver<F> {
   const { rows } = driverOf(format);
   if (!rows) throw new Error(`files of ${format.is} are not of rows`);
   return rows;
+}
+
+/** What a cell of a file cannot hold. @param last the position of the last cell of a row. */
+export function limitsOf<F extends Format>(format: F, last: number): CellLimit | undefined {
+  const { rows, elements } = driverOf(format);
+  return rows ? rows.limits(format, last) : elements?.limits;
 }

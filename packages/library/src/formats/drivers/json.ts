@@ -5,7 +5,10 @@ import { present } from "../../checked.js";
 import { decodeText } from "../decode.js";
 import { jsonAccess } from "../document.js";
 import { readJson } from "../json-read.js";
-import type { FormatDriver, FormatOf } from "./driver.js";
+import { phrase } from "../../phrases/phrase.js";
+import { pointerSteps, setAt, valueAt } from "../json-pointer.js";
+import { exactNumber, jsonText } from "../json-write.js";
+import type { DocumentWriter, ElementText, FormatDriver, FormatOf } from "./driver.js";
 
 type Json = FormatOf<"json">;
 
@@ -37,4 +40,45 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
   }),
   unwritten: () => undefined,
   rows: undefined,
+  elements: {
+    access: () => jsonAccess,
+    pathForm: phrase('JSON Pointer: "/name/en"'),
+    limits: undefined,
+    write: (format, element) => (take) => take(writerOf(format, element)),
+  },
 };
+
+type Made = Record<string, unknown>;
+
+function writerOf({ lines: isLines, envelope }: Json, element: string): DocumentWriter<Made> {
+  const steps = pointerSteps(element);
+  const beside = Object.entries(envelope).map(([key, value]) => `${JSON.stringify(key)}:${JSON.stringify(value)},`);
+  const openings = steps.map((step, at) => `{${at === 0 ? beside.join("") : ""}${JSON.stringify(step)}:`);
+  return {
+    head: isLines ? "" : `${openings.join("")}[\n`,
+    between: isLines ? "" : ",\n",
+    tail: isLines ? "" : `\n]${"}".repeat(steps.length)}\n`,
+    textOf: (made) => (isLines ? `${jsonText(made)}\n` : jsonText(made)),
+    root: () => ({}),
+    add(owner, step, itself) {
+      const list = (valueAt(owner, step) as unknown[] | undefined) ?? [];
+      if (list.length === 0) setAt(owner, pointerSteps(step), list);
+      const made: Made = {};
+      list.push(itself ? valueOf(itself) : made);
+      return made;
+    },
+    reach(owner, step) {
+      const there = valueAt(owner, step) as Made | undefined;
+      if (there) return there;
+      const made: Made = {};
+      setAt(owner, pointerSteps(step), made);
+      return made;
+    },
+    put: (made, path, text) => setAt(made, pointerSteps(path), valueOf(text)),
+  };
+}
+
+function valueOf({ text, holds }: ElementText): unknown {
+  if (holds === "number") return exactNumber(text) ?? text;
+  return holds === "flag" ? text === "true" : text;
+}

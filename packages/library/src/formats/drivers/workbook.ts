@@ -48,6 +48,7 @@ export const workbookDriver: FormatDriver<Workbook, typeof schema> = {
   ending: ({ kind }) => kind,
   resource: ({ kind }) => ({ format: kind, mediatype: mediaTypes[kind] }),
   unwritten: () => undefined,
+  elements: undefined,
   rows: {
     linesOf: () => 1,
     bytesOf: undefined,

@@ -6,9 +6,10 @@ import { phrase } from "../../phrases/phrase.js";
 import { decodeText, knownEncoding } from "../decode.js";
 import { xmlAccess, type DocumentElement } from "../document.js";
 import { encoderOf } from "../encode.js";
-import { parseXmlPath, type XmlNode } from "../xml-path.js";
+import { parseXmlPath, type XmlNode, type XmlStep } from "../xml-path.js";
+import { addElement, newElement, notInXml, putText, reachElement, xmlSerializer, type XmlTree } from "../xml-write.js";
 import { declaredEncoding, readXml } from "../xml-read.js";
-import type { FormatDriver, FormatOf } from "./driver.js";
+import type { DocumentWriter, FormatDriver, FormatOf } from "./driver.js";
 
 type Xml = FormatOf<"xml">;
 
@@ -42,4 +43,37 @@ export const xmlDriver: FormatDriver<Xml, typeof schema> = {
   unwritten: ({ encoding }) =>
     encoderOf(encoding)?.name === "utf-8" ? undefined : phrase("XML is written in UTF-8 only"),
   rows: undefined,
+  elements: {
+    access: ({ namespaces }) => xmlAccess(namespaces),
+    pathForm: phrase("path of elements and attributes"),
+    limits: (cell) => (notInXml.test(cell) ? phrase("text without control characters") : undefined),
+    write: (format, element) => (take) => take(writerOf(format, element)),
+  },
 };
+
+const stepsOf = (path: string): readonly XmlStep[] => present(parseXmlPath(path));
+
+function writerOf({ namespaces }: Xml, element: string): DocumentWriter<XmlTree> {
+  const names = stepsOf(element).map((step) => (step.is === "element" ? step.name : ""));
+  const recordName = present(names.pop());
+  const serialize = xmlSerializer();
+  const spaces = Object.entries(namespaces).map(
+    ([prefix, name]) => ` xmlns${prefix === "" ? "" : `:${prefix}`}="${name}"`,
+  );
+  const opening = names.map((name, at) => `<${name}${at === 0 ? spaces.join("") : ""}>`).join("");
+  const closing = [...names].reverse().map((name) => `</${name}>`);
+  return {
+    head: `<?xml version="1.0" encoding="UTF-8"?>\n${opening}\n`,
+    between: "",
+    tail: `${closing.join("")}\n`,
+    textOf: (made) => `${serialize(made)}\n`,
+    root: () => newElement(recordName),
+    add(owner, step, itself) {
+      const made = addElement(owner, stepsOf(step));
+      if (itself) made.children.push(itself.text);
+      return made;
+    },
+    reach: (owner, step) => reachElement(owner, stepsOf(step)),
+    put: (made, path, { text }) => putText(made, stepsOf(path), text),
+  };
+}

@@ -1,10 +1,14 @@
 /** One row whose cells list values, for a child of every combination. */
 
+import { firstOf, present } from "../../checked.js";
 import { listCodec } from "../../codecs/lists.js";
 import { partsCodec } from "../../codecs/parts.js";
 import { parsePattern, type Pattern } from "../../codecs/pattern.js";
 import { textCodec } from "../../codecs/scalars.js";
 import { phrase } from "../../phrases/phrase.js";
+import { BlockFill } from "../fill-block.js";
+import { ExpandFill } from "../fill-expanded.js";
+import { expandedCells } from "../write-expanded.js";
 import type { ShapeOf, ShapeOfTwo } from "./shape-kind.js";
 
 /** So many axes may have a combination at most. */
@@ -37,5 +41,36 @@ export const expandedShape: ShapeOfTwo<ShapeOf<"expanded">> = {
       );
     const left = excluded && codec && { column: excluded.column, codec };
     return { is: "expanded", parent, child: kind, code: pattern, excluded: left };
+  },
+  tells: ({ excluded }) => (excluded ? [{ header: excluded.column }] : []),
+  cut: () => () => ({ word: "", role: "own", begins: "always" }),
+  fill(shape, options, parents) {
+    const fill = new BlockFill(options, { parents });
+    const expand = new ExpandFill(fill, shape);
+    return {
+      block({ rows }, found) {
+        const first = firstOf(rows);
+        const parent = fill.open(first, found);
+        fill.fillParent(parent, rows);
+        if (expand.hasValues(first)) expand.fill(parent, first);
+        else fill.fillSingle(parent, rows, 0);
+        fill.checkShared(parent, first, rows.slice(1));
+        fill.close(parent, rows);
+      },
+      end: () => undefined,
+    };
+  },
+  unroll(shape, pen) {
+    const combined = expandedCells(pen.context, shape, pen.parents, present(pen.children));
+    return (parent, children) => {
+      if (children.length === 0) return pen.single(parent);
+      const row = pen.parentRow(parent, false);
+      // Rows in another language only name what is there.
+      if (!pen.translates) combined.fill(row.cells, parent, children, pen.positions);
+      for (const child of children) pen.reportOwn(child, parent);
+      const rows = [row];
+      pen.addParentLanes(rows, 0, parent, (lane) => lane.of === "parent");
+      return rows;
+    };
   },
 };

@@ -1,6 +1,9 @@
 /** Rows of what a record contains, with a column that names the record. */
 
+import { firstOf } from "../../checked.js";
 import { phrase } from "../../phrases/phrase.js";
+import { BlockFill } from "../fill-block.js";
+import type { MutableRow } from "../write-block.js";
 import type { ShapeOf, ShapeOfTwo } from "./shape-kind.js";
 
 export const groupedShape: ShapeOfTwo<ShapeOf<"grouped">> = {
@@ -18,4 +21,35 @@ export const groupedShape: ShapeOfTwo<ShapeOf<"grouped">> = {
     const everyRow = shared === "every row";
     return { is: "grouped", parent, child: kind, column, scattered: groups === "scattered", everyRow };
   },
+  tells: ({ column }) => [{ header: column, listedFor: "grouped by", isNeeded: true, isRepeated: true }],
+  cut({ column }, _, indexOf) {
+    const index = indexOf(column);
+    return (cells) => {
+      const word = cells[index] ?? "";
+      return { word, role: word === "" ? "nobody's" : "child", begins: "by word" };
+    };
+  },
+  fill({ column, scattered, everyRow }, options, parents) {
+    const fill = new BlockFill(options, { parents, groupColumn: column });
+    return {
+      block({ rows }, found) {
+        const first = firstOf(rows);
+        const parent = fill.open(first, found, scattered ? "goes on" : "goes on, reported");
+        fill.fillParent(parent, rows);
+        if (fill.isSingle(parent, rows)) fill.fillSingle(parent, rows, 0);
+        else fill.fillChildren(parent, rows);
+        fill.checkShared(parent, first, rows.slice(1), everyRow);
+        fill.close(parent, rows);
+      },
+      end: () => undefined,
+    };
+  },
+  unroll:
+    ({ everyRow }, pen) =>
+    (parent, children) => {
+      if (children.length === 0) return pen.single(parent);
+      const rows: MutableRow[] = [];
+      pen.addChildren(rows, parent, children, (child, at) => pen.childRow(parent, child, at === 0 || everyRow));
+      return rows;
+    },
 };

@@ -7,14 +7,12 @@ import type { GivenRows } from "../schema.js";
 import { expandedShape } from "./expanded.js";
 import { flatShape } from "./flat.js";
 import { groupedShape } from "./grouped.js";
-import { linkedShape } from "./linked.js";
 import { nestedShape } from "./nested.js";
 import { ownRowShape } from "./own-row.js";
-import type { RowsWord, ShapeOf, ShapeOfOne, ShapeOfTwo } from "./shape-kind.js";
+import type { RowsWord, ShapeKind, ShapeOf, ShapeOfOne, ShapeOfTwo } from "./shape-kind.js";
 
 export const shapes = {
   nested: nestedShape,
-  linked: linkedShape,
   expanded: expandedShape,
   "own-row": ownRowShape,
   grouped: groupedShape,
@@ -22,7 +20,14 @@ export const shapes = {
 } satisfies { readonly [K in Shape["is"]]: ShapeOfOne<ShapeOf<K>> | ShapeOfTwo<ShapeOf<K>> };
 
 /** Words that every shape takes. */
-const common: readonly RowsWord[] = ["each", "of", "language"];
+const common: readonly RowsWord[] = ["each", "of", "language", "found by"];
+
+/** What a row shape has to say. */
+export function kindOfShape<S extends Shape>({ is }: S): ShapeKind<S> {
+  // Each entry of the table takes the shapes of its own name: the compiler has checked that there, and cannot carry it over here.
+  const byName: Readonly<Record<string, unknown>> = shapes;
+  return byName[is] as ShapeKind<S>;
+}
 
 /**
  * The shape that the words of `rows` make; undefined where they make none. Words that it does not take are mistakes.
