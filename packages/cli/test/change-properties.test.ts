@@ -123,7 +123,7 @@ class Side {
       const file = target.files.get(step.slot.file)!;
       for (const { name, blocks } of step.files) {
         const rows = fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, new Findings());
-        files[name] = Buffer.concat([...(await encodeFile(file, rows, () => undefined))]);
+        files[name] = Buffer.concat([...(await encodeFile(catalogue, file, rows, new Findings(0)))]);
         const endpoint = (file.endpoint ?? target.endpoints.upload).replace("{name}", name);
         const response = await fetch(standIn.url + endpoint, { method: "POST", body: files[name] });
         reports.set(name, (await response.json()) as ImportReport);

@@ -106,7 +106,7 @@ export async function playRounds(
       const file = target.files.get(step.slot.file)!;
       for (const { name, blocks } of step.files) {
         const rows = fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, new Findings(0));
-        files[name] = Buffer.concat([...(await encodeFile(file, rows, () => undefined))]);
+        files[name] = Buffer.concat([...(await encodeFile(catalogue, file, rows, new Findings(0)))]);
       }
     }
     return files;

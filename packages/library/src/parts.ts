@@ -34,6 +34,7 @@ export {
   type WrittenSheet,
 } from "./layout/write.js";
 export { writeDocument } from "./layout/write-document.js";
+export { writeLayout } from "./layout/write-layout.js";
 export { asTargetView, Catalogue } from "./catalogue/catalogue.js";
 
 // A layout drafted from a sample.

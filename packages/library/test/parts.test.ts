@@ -229,6 +229,18 @@ columns: { "@no": product.key, name: product.name@en }
     const written = [...parts.writeDocument(catalogue, feed, { records: [0] }, new Findings())].join("");
     assert.match(written, /<item no="smoker">\s*<name>Bee smoker<\/name>/);
   },
+  async writeLayout() {
+    const xls = `
+layout: list
+format: { workbook: { kind: xls, sheet: Range } }
+rows: { each: product }
+columns: { No: product.key }
+`;
+    const given = valueOf(parts.parseGiven(xls, "list.yaml", givenLayout));
+    const list = valueOf(parts.compileLayout(given.value, given.at, kinds));
+    const [bytes] = await parts.writeLayout(catalogue, list, { records: [0] }, new Findings());
+    assert.deepEqual([...bytes!.subarray(0, 2)], [0xd0, 0xcf]);
+  },
   asTargetView() {
     const { catalogue: resolved } = parts.resolveReferences(new parts.Catalogue(kinds), new Findings());
     assert.equal(parts.asTargetView(resolved).table("product").size, 0);
@@ -429,7 +441,7 @@ columns: { "@no": product.key, name: product.name@en }
     assert.ok(step?.is === "upload" && file && step.files[0]);
     const { blocks } = step.files[0];
     const rows = parts.fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, new Findings());
-    const chunks = [...(await parts.encodeFile(file, rows, () => undefined))];
+    const chunks = [...(await parts.encodeFile(catalogue, file, rows, new Findings()))];
     assert.match(new TextDecoder().decode(chunks[0]), /BC-SM/);
   },
   uploadMark() {

@@ -96,6 +96,24 @@ const kindsOfRows: Readonly<Record<string, readonly string[]>> = {
       shot: "/shots",
     }),
   ],
+  "S5, XML, versions two levels down": [
+    nested("{ xml: {} }", (name) => (name === "key" ? '"@key"' : name), "/shop/item", {
+      version: "looks/look/version",
+      "/": "/",
+      tier: "/tiers/tier",
+      shot: "shots/shot",
+    })
+      .replace(/look\/version\/(v1d?):/g, "look/$1:")
+      .replace("looks/look/version/price:", '"looks/look/@price":'),
+  ],
+  "S5, JSON, lists in lists": [
+    nested("{ json: {} }", (name) => `/${name}`, "/shop/items", {
+      version: "/looks/versions",
+      "/": "/",
+      tier: "/tiers",
+      shot: "/shots",
+    }).replace(/looks\/versions\/(v1d?|price):/g, "looks/$1:"),
+  ],
   "S7, S10: prices, stock and pictures in sheets of their own": [
     `${grouped("grouped by: Key", "goods")}columns:\n${keyed}${texts}${axes()}`,
     `layout: tiers\n${csv}\nrows: { each: variant, found by: { column: Item, names: code } }\nlanes: { tiers: { entries: variant.prices } }\ncolumns:\n  Item: { constant: '' }\n  Role: tiers.role\n  From: { field: tiers.quantityFrom, as: integer }\n  Each: { field: tiers.amount, as: decimal }\n`,

@@ -74,7 +74,7 @@ test("CSV: rows come back as they were, whatever stands for quotes, delimiters a
         const limit = rowsOf(format).limits(format, 1);
         const rows = given.map((cells) => cells.map((one, at) => (limit?.(one, at) === undefined ? one : "x")));
         const all = [["A", "B"], ...rows];
-        const chunks = [...(await rowsOf(format).write(format, { sheet: "", rows: all }))];
+        const chunks = [...(await rowsOf(format).write(format, [{ sheet: "", rows: all }]))];
         const bytes = new Uint8Array(await new Blob(chunks.map((one) => new Uint8Array(one))).arrayBuffer());
         const { bytesOf: size, linesOf } = rowsOf(format);
         assert.equal(
@@ -118,9 +118,9 @@ for (const kind of ["xlsx", "xls", "ods"] as const)
           const good = rows.map((cells) => cells.map((one, at) => (limit?.(one, at) === undefined ? one : "x")));
           reported += Number(good.join() !== rows.join());
           const all = [["A", "B", "C"], ...good];
-          const chunks = [...(await rowsOf(format).write(format, { sheet: "Goods", rows: all }))];
+          const chunks = [...(await rowsOf(format).write(format, [{ sheet: "Goods", rows: all }]))];
           const bytes = new Uint8Array(await new Blob(chunks.map((one) => new Uint8Array(one))).arrayBuffer());
-          const again = [...(await rowsOf(format).write(format, { sheet: "Goods", rows: all }))];
+          const again = [...(await rowsOf(format).write(format, [{ sheet: "Goods", rows: all }]))];
           assert.deepEqual(again, chunks, "the same rows give the same bytes");
           const book = valueOf(await openWorkbook(bytes, "goods"));
           const options = { sheet: "Goods", skipsHidden: false, repeatsMerged: false };

@@ -142,7 +142,7 @@ async function writeStep(
     const written = fileRows(catalogue, file, selection, findings ?? new Findings(0));
     let products = 0;
     let product = -1;
-    const chunks = await encodeFile(file, written, (row) => {
+    const chunks = await encodeFile(catalogue, file, written, findings ?? new Findings(0), (row) => {
       count++;
       check(row);
       if (row.parent === product) return;

@@ -19,7 +19,7 @@ import { reportVariantsOnly } from "../target/variants-only.js";
 import { rowChecker } from "../target/cell-rules.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { heldCounts, heldRows, holdBack, isHeldBack, nothingHeldBack, type HeldBack } from "./hold-back.js";
-import { driverOf, rowsOf } from "../formats/drivers/drivers.js";
+import { driverOf } from "../formats/drivers/drivers.js";
 import { allBlocks, fileRows, type FileRow } from "./write-file.js";
 import { kindPhrase, phrase, type Phrase } from "../phrases/phrase.js";
 
@@ -116,7 +116,7 @@ export function checkCells(catalogue: TargetView, target: Target, findings: Find
     const blocks = allBlocks(catalogue, file);
     const check = rowChecks(catalogue, target, file, undefined, findings);
     const { format } = file.layout;
-    const bytesOf = file.limits.bytes === undefined ? undefined : rowsOf(format).bytesOf?.(format);
+    const bytesOf = file.limits.bytes === undefined ? undefined : driverOf(format).rows?.bytesOf?.(format);
     const measured = bytesOf && new Float64Array(catalogue.table(firstOf(blocks).kind).size);
     const step = { slot: { ...slot, mode: "create" as const }, columns: undefined, waiting: new Map() };
     for (const row of fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, findings).rows) {
@@ -136,8 +136,9 @@ export function rowChecks(
   columns: ReadonlySet<string> | undefined,
   findings: Findings,
 ): (row: FileRow) => void {
-  const headers = writtenHeaders(file.layout, columns);
-  const checks = file.layouts.map((layout) => rowChecker(catalogue, target, file, layout, headers, findings));
+  const checks = file.layouts.map((layout) =>
+    rowChecker(catalogue, target, file, layout, writtenHeaders(layout, columns), findings),
+  );
   let parent = -1;
   let layout = 0;
   return (row) => {

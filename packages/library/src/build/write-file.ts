@@ -1,23 +1,31 @@
 /** The rows of one file of the upload, as text and as bytes. Text goes lazily: a file of a million rows is never whole in memory. */
 
 import type { Header } from "../nominal.js";
-import { firstOf, present } from "../checked.js";
+import { entryOf, firstOf, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
-import { rowsOf as rowsDriver } from "../formats/drivers/drivers.js";
+import { driverOf, limitsOf, sheetName } from "../formats/drivers/drivers.js";
+import { utf8Chunks } from "../formats/encode.js";
 import type { Layout } from "../layout/layout.js";
-import { writeRows, writtenHeaders, writtenKind, type WrittenRow } from "../layout/write.js";
+import { sheetsOf } from "../layout/write-layout.js";
+import { documentOf } from "../layout/write-document.js";
+import { writeBlocks, writtenHeaders, writtenKind, type WrittenRow } from "../layout/write.js";
 import type { PlannedBlock, UploadStep } from "../plan/plan.js";
 import type { TargetFile } from "../target/target.js";
 
 export interface FileRow extends WrittenRow {
+  /** Whether it is the first of a record's block. */
+  readonly begins: boolean;
   /** The layout that it is written by, among those of the file. */
   readonly layout: number;
 }
 
 /** The rows of a file of the upload, below its headers. */
 export interface FileRows {
+  /** Of the file's first layout. */
   readonly headers: readonly Header[];
+  /** By layout: they differ where each has a sheet of its own. */
+  readonly headersOf: readonly (readonly Header[])[];
   readonly rows: Iterable<FileRow>;
 }
 
@@ -47,10 +55,11 @@ export function fileRows(
   { blocks, step, isLeftOut }: RowSelection,
   findings: Findings,
 ): FileRows {
-  const headers = writtenHeaders(firstOf(layouts), step.columns);
+  const headersOf = layouts.map((layout) => writtenHeaders(layout, step.columns));
+  const headers = firstOf(headersOf);
   const hasWaiting = step.waiting.size > 0;
   const { format } = firstOf(layouts);
-  const limit = rowsDriver(format).limits(format, headers.length - 1);
+  const limit = limitsOf(format, headers.length - 1);
   /** What the platform told is sent back as it is, as far as a cell holds it. */
   const literalCells = (cells: readonly string[]): readonly string[] =>
     cells.map((cell, column) => {
@@ -63,30 +72,36 @@ export function fileRows(
     });
   function* rows(): Generator<FileRow> {
     for (const { layout: at, kind, records, keeps, literal = [] } of blocks) {
-      for (const cells of literal) yield { cells: literalCells(cells), parent: -1, child: -1, layout: at };
+      for (const cells of literal)
+        yield { cells: literalCells(cells), parent: -1, child: -1, layout: at, begins: true };
       let location = -1;
       let above: WrittenRow | undefined;
       const layout = layouts[at]!;
       const { shape } = layout;
       const parentsOnly = step.slot.mode === "update" && (shape.is === "grouped" || shape.is === "own-row");
       const options = { records, columns: step.columns, isLeftOut, parentsOnly };
-      for (const row of writeRows(catalogue, layout, options, findings)) {
-        const { parent, child } = row;
-        if (keeps && !keeps.has(++location)) continue;
-        const blank = hasWaiting ? step.waiting.get(parent) : undefined;
-        const cells = blank
-          ? row.cells.map((cell, location) => (blank.has(headers[location]!) ? "" : cell))
-          : row.cells;
-        const written = step.cells ? ownCells({ cells, parent, child }, above, kind, layout) : cells;
-        above = row;
-        yield { cells: written, parent, child, layout: at };
+      for (const block of writeBlocks(catalogue, layout, options, findings)) {
+        let begins = true;
+        for (const row of block) {
+          const { parent, child } = row;
+          if (keeps && !keeps.has(++location)) continue;
+          const blank = hasWaiting ? step.waiting.get(parent) : undefined;
+          const cells = blank
+            ? row.cells.map((cell, location) => (blank.has(headersOf[at]![location]!) ? "" : cell))
+            : row.cells;
+          const written = step.cells ? ownCells({ cells, parent, child }, above, kind, at) : cells;
+          above = row;
+          yield { cells: written, parent, child, layout: at, begins };
+          begins = false;
+        }
       }
     }
   }
-  return { headers, rows: rows() };
+  return { headers, headersOf, rows: rows() };
 
   /** What is left as it is on the platform, on the first row that shows it. A single's cells below are its own. */
-  function ownCells(row: WrittenRow, above: WrittenRow | undefined, kind: string, layout: Layout): readonly string[] {
+  function ownCells(row: WrittenRow, above: WrittenRow | undefined, kind: string, at: number): readonly string[] {
+    const layout = layouts[at]!;
     const of = shapeKinds(layout, kind);
     const isFirst = above?.parent !== row.parent;
     const parents = isFirst ? present(step.cells).get(`${of.above} ${row.parent}`) : undefined;
@@ -95,10 +110,10 @@ export function fileRows(
         ? present(step.cells).get(`${of.below} ${row.child}`)
         : undefined;
     if (!parents && !children) return row.cells;
-    return headers.map((header, at) => {
+    return headersOf[at]!.map((header, position) => {
       const isBelow = layout.columns.some((column) => column.header === header && column.scope.is !== "parent");
       const own = (isBelow && row.child >= 0 ? children : parents)?.get(`${name} ${header}`);
-      return own ?? row.cells[at]!;
+      return own ?? row.cells[position]!;
     });
   }
 }
@@ -109,20 +124,79 @@ function shapeKinds({ shape }: Layout, kind: string): { readonly above: string; 
   return { above: kind, below };
 }
 
-/** The bytes of a file. @param seeRow is called with each row before it is encoded. */
-export function encodeFile(
-  { layout }: TargetFile,
-  { headers, rows }: FileRows,
-  seeRow: (row: FileRow) => void,
+/**
+ * The bytes of a file: where the format allows, chunk by chunk. Layouts that name sheets of their own are sheets of one workbook.
+ *
+ * @param seeRow is called with each row before it is encoded.
+ */
+export async function encodeFile(
+  catalogue: ResolvedCatalogue,
+  { layout, layouts }: TargetFile,
+  { headers, headersOf, rows }: FileRows,
+  findings: Findings,
+  seeRow: (row: FileRow) => void = () => undefined,
 ): Promise<Iterable<Uint8Array>> {
   const { format } = layout;
-  function* all(): Generator<readonly string[]> {
-    yield headers;
+  const { rows: driver } = driverOf(format);
+  function* seen(): Generator<FileRow> {
     for (const row of rows) {
       seeRow(row);
-      yield row.cells;
+      yield row;
     }
   }
-  const sheet = format.is === "workbook" && typeof format.sheet === "string" ? format.sheet : "Sheet1";
-  return rowsDriver(format).write(format, { sheet, rows: all() });
+  if (!driver) return utf8Chunks(documentOf(catalogue, layout, headers, blocksOf(seen()), findings));
+  const sheets = sheetsOf(layouts);
+  function* one(): Generator<readonly string[]> {
+    yield headers;
+    for (const { cells } of seen()) yield cells;
+  }
+  if (sheets.length === 1) return driver.write(format, [{ sheet: sheetName(format), rows: one() }]);
+  // A workbook is made as a whole: what goes into which sheet is known at its end.
+  const inSheets = new Map(sheets.map((name) => [name, [] as (readonly string[])[]]));
+  layouts.forEach(({ format: own }, at) => {
+    const sheet = entryOf(inSheets, sheetName(own));
+    if (sheet.length === 0) sheet.push(headersOf[at]!);
+  });
+  for (const row of seen()) entryOf(inSheets, sheetName(layouts[row.layout]!.format)).push(row.cells);
+  return driver.write(
+    format,
+    [...inSheets].map(([sheet, own]) => ({ sheet, rows: own })),
+  );
+}
+
+/** The rows of a file with the line on which each stands; of a document, where its element stands. */
+export function* numberedRows(
+  { layout: { format } }: TargetFile,
+  rows: Iterable<FileRow>,
+): Generator<{ readonly row: FileRow; readonly line: number }> {
+  const { rows: driver, elements } = driverOf(format);
+  if (driver) {
+    let line = 2;
+    for (const row of rows) {
+      yield { row, line };
+      line += driver.linesOf(row.cells);
+    }
+    return;
+  }
+  const { firstLine, linesOf } = present(elements);
+  let line = firstLine(format);
+  for (const block of blocksOf(rows)) {
+    for (const row of block) yield { row, line };
+    line += linesOf(
+      format,
+      block.flatMap(({ cells }) => cells),
+    );
+  }
+}
+
+function* blocksOf(rows: Iterable<FileRow>): Generator<readonly FileRow[]> {
+  let block: FileRow[] = [];
+  for (const row of rows) {
+    if (row.begins && block.length > 0) {
+      yield block;
+      block = [];
+    }
+    block.push(row);
+  }
+  if (block.length > 0) yield block;
 }

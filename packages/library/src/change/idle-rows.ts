@@ -7,7 +7,6 @@ import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import { encodeFile, fileRows } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
-import { writtenHeaders } from "../layout/write.js";
 import { rehearseFile } from "../rehearse/machine.js";
 import { rehearseRecords } from "../rehearse/record-machine.js";
 import { Registers } from "../rehearse/registers.js";
@@ -32,9 +31,9 @@ export async function withoutIdleRows(
     const file = entryOf(target.files, step.slot.file);
     const files: PlannedFile[] = [];
     for (const planned of step.files) {
-      const rows = [...fileRows(catalogue, file, { blocks: planned.blocks, step, isLeftOut }, new Findings(0)).rows];
-      const headers = writtenHeaders(file.layout, step.columns);
-      const chunks = await encodeFile(file, { headers, rows }, () => undefined);
+      const made = fileRows(catalogue, file, { blocks: planned.blocks, step, isLeftOut }, new Findings(0));
+      const rows = [...made.rows];
+      const chunks = await encodeFile(catalogue, file, { ...made, rows }, new Findings(0));
       const played = await playBytes(shop, target, file, catalogue, planned.name, chunks);
       if (played.refused !== undefined || played.rows.length !== rows.length) {
         files.push(planned);

@@ -2,9 +2,8 @@
 
 import { entryOf, present } from "../checked.js";
 import { isHeldBack } from "../build/hold-back.js";
-import { fileRows, type FileRow } from "../build/write-file.js";
+import { fileRows, numberedRows, type FileRow } from "../build/write-file.js";
 import { finding, Findings } from "../findings/finding.js";
-import { rowsOf } from "../formats/drivers/drivers.js";
 import { partsOf } from "../ledger/ledger.js";
 import type { Location } from "../location.js";
 import type { UploadStep } from "../plan/plan.js";
@@ -36,12 +35,8 @@ export function collectStep(input: Collecting, step: UploadStep, file: TargetFil
     const kinds = new Map(blocks.map((block) => [block.layout, block.kind]));
     const selection = { blocks, step, isLeftOut: isHeldBack(heldBack) };
     const byLine = new Map(report.rows.map((row) => [row.line, row]));
-    let line = 2;
-    for (const row of fileRows(catalogue, file, selection, new Findings(0)).rows) {
-      if (row.parent < 0) {
-        line++;
-        continue;
-      }
+    for (const { row, line } of numberedRows(file, fileRows(catalogue, file, selection, new Findings(0)).rows)) {
+      if (row.parent < 0) continue;
       const own = recordOf(file, kinds, row);
       const told = byLine.get(line);
       const at: Location = {
@@ -49,7 +44,6 @@ export function collectStep(input: Collecting, step: UploadStep, file: TargetFil
         line,
         record: { kind: own.kind, key: catalogue.table(own.kind).key(own.row) },
       };
-      line += rowsOf(file.layout.format).linesOf(row.cells);
       const isTaken = report.refused === null && told !== undefined && told.outcome !== "refused";
       rows.see(own.kind, own.row, isTaken);
       // A row shows the record above its own too, where that has no row of its own.

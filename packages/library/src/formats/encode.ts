@@ -78,3 +78,18 @@ function utf8Length(text: string): number {
   }
   return length;
 }
+
+const chunkChars = 65_536;
+
+/** Texts as UTF-8, in chunks that are worth writing. */
+export function* utf8Chunks(texts: Iterable<string>): Generator<Uint8Array> {
+  const encoder = new TextEncoder();
+  let waiting = "";
+  for (const text of texts) {
+    waiting += text;
+    if (waiting.length < chunkChars) continue;
+    yield encoder.encode(waiting);
+    waiting = "";
+  }
+  if (waiting !== "") yield encoder.encode(waiting);
+}

@@ -53,7 +53,7 @@ const maxMergedCells = 100_000;
 /** Opens a workbook; fails for bytes that are none. @param file as findings call it. */
 export async function openWorkbook(bytes: Uint8Array, file: string): Promise<Result<Workbook>> {
   // A workbook is a zip: it is walked through once under our own limits before the package unpacks it.
-  const problem = isZip(bytes) ? zipProblem(bytes) : hasKnownStart(bytes) ? undefined : phrase("it is not a workbook");
+  const problem = isZip(bytes) ? zipProblem(bytes) : isOldWorkbook(bytes) ? undefined : phrase("it is not a workbook");
   if (problem !== undefined) {
     return failure(finding("read/workbook-broken", { problem }, { file }));
   }
@@ -84,10 +84,10 @@ export async function openWorkbook(bytes: Uint8Array, file: string): Promise<Res
 }
 
 /** Whether bytes begin as a workbook does. */
-export const isWorkbook = (head: Uint8Array): boolean => isZip(head) || hasKnownStart(head);
+export const isWorkbook = (head: Uint8Array): boolean => isZip(head) || isOldWorkbook(head);
 
 /** The compound files of old workbooks. Anything else would be taken for text, and text is read by its own reader. */
-function hasKnownStart(bytes: Uint8Array): boolean {
+export function isOldWorkbook(bytes: Uint8Array): boolean {
   return [0xd0, 0xcf, 0x11, 0xe0].every((byte, at) => bytes[at] === byte) || (bytes[0] === 0x09 && bytes[1] === 0x08);
 }
 

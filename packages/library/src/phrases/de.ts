@@ -384,6 +384,14 @@ export const phrasesDe = {
   "XML is written in UTF-8 only": "XML wird nur in UTF-8 geschrieben",
   "text without blanks beside line ends, or words like _x0041_":
     "Text ohne Leerzeichen neben Zeilenenden und ohne Wörter wie _x0041_",
+  "{0}: only a row a record can be found by a column yet":
+    "{0}: über eine Spalte gefunden werden können bisher nur Zeilen mit je einem Datensatz",
+  "{0}: the header of an uploaded file stands in its first line":
+    "{0}: die Kopfzeile einer hochgeladenen Datei steht in ihrer ersten Zeile",
+  "{0}: cells are not joined or cut in uploaded files yet":
+    "{0}: in hochgeladenen Dateien werden Zellen noch nicht zusammengefügt oder zerlegt",
+  "{0}: a workbook of several sheets cannot be uploaded yet":
+    "{0}: eine Arbeitsmappe mit mehreren Blättern kann noch nicht hochgeladen werden",
   "{0}: files of {1} cannot be uploaded yet": "{0}: Dateien in {1} können noch nicht hochgeladen werden",
   "{0}: a platform of grouped rows takes CSV files": "{0}: eine Plattform mit gruppierten Zeilen nimmt CSV-Dateien",
   '"{0}" is not for these rows': "„{0}“ ist nicht für diese Zeilen",

@@ -7,13 +7,16 @@
 import type { Header } from "../nominal.js";
 import { resultOf, success } from "../findings/result.js";
 import { Findings, finding, type Result } from "../findings/finding.js";
-import { Catalogue } from "../catalogue/catalogue.js";
+import { Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { isProblem, type Codec } from "../codecs/codec.js";
 import type { Kinds } from "../kind.js";
 import type { RowLink, Layout } from "../layout/layout.js";
-import { writeDocument } from "../layout/write-document.js";
-import { writeSheet, writtenKind } from "../layout/write.js";
+import { writeLayout } from "../layout/write-layout.js";
+import { writtenKind, type WriteOptions } from "../layout/write.js";
 import { sheetHeaders } from "../layout/cells.js";
+import { driverOf, sheetName } from "../formats/drivers/drivers.js";
+import type { Format } from "../formats/format.js";
+import { columnAt } from "../formats/letters.js";
 import type { FilesPort } from "../ports.js";
 import { resolveReferences } from "../resolve/resolve.js";
 import { readSource } from "./sources.js";
@@ -68,53 +71,88 @@ export async function calibrateLayout(
   if (seen.rows.length === 0) return { ok: false, findings };
   const { catalogue: resolved } = resolveReferences(catalogue, findings);
   const records = Array.from({ length: resolved.table(writtenKind(layout, resolved)).size }, (_, row) => row);
-  if (layout.shape.is !== "nested") {
-    const { above, rows } = writeSheet(resolved, layout, { records }, findings);
-    const [header, ...body] = layout.headerLine === undefined ? [[] as string[], ...seen.rows] : seen.rows;
-    const written = [...rows];
-    const lines = seen.lines.slice(seen.rows.length - body.length);
-    const columns = header as readonly string[];
-    const back = above[above.length - 1] ?? [];
-    return resultOf(compare(layout, columns, { rows: body, lines }, back, written, findings), findings);
-  }
-  const text = [...writeDocument(resolved, layout, { records }, findings)].join("");
   const again: Seen = { rows: [], lines: [] };
-  const bytes = new TextEncoder().encode(text);
-  const port: FilesPort = {
-    read: () => Promise.resolve(success(once(bytes))),
-    list: () => Promise.resolve([]),
-  };
-  await readSource({ file, layout, seen: see(again) }, new Catalogue(kinds), port, new Findings());
+  const written = { ...layout, format: writtenFormat(layout, findings) };
+  const port = await portOf(resolved, written, { records }, findings);
+  await readSource({ file, layout: written, seen: see(again) }, new Catalogue(kinds), port, new Findings());
   const headers = layout.columns.map((column) => column.header);
-  const rows = again.rows.map((row) => headers.map((_, at) => row[at] ?? ""));
-  return resultOf(compare(layout, headers, seen, headers, rows, findings), findings);
+  // Documents are seen as rows of the layout's columns, sheets below their header, where they have one.
+  if (layout.shape.is === "nested") {
+    const rows = again.rows.map((row) => headers.map((_, at) => row[at] ?? ""));
+    return resultOf(compare(layout, headers, seen, headers, rows, findings), findings);
+  }
+  const [header, body] = belowHeader(layout, seen);
+  const [back, belowBack] = belowHeader(layout, again);
+  const rows = belowBack.rows.map((row) => row.map((cell) => cell ?? ""));
+  return resultOf(compare(layout, header, body, back, rows, findings), findings);
+}
+
+/** The form of the file that is written: what is read alone, an encoding or the number of a sheet, is left out. */
+function writtenFormat({ file, format }: Layout, findings: Findings): Format {
+  const why = driverOf(format).unwritten(format);
+  if (why !== undefined) findings.add(finding("calibrate/form-not-written", { why }, { file }));
+  if (format.is === "workbook") return { ...format, sheet: sheetName(format) };
+  if (why === undefined) return format;
+  if (format.is === "csv") return { ...format, encoding: undefined, mark: false };
+  return format.is === "xml" ? { ...format, encoding: undefined } : format;
+}
+
+/** The written file, as the sources of a project are read. */
+async function portOf(
+  catalogue: ResolvedCatalogue,
+  layout: Layout,
+  options: WriteOptions,
+  findings: Findings,
+): Promise<FilesPort> {
+  const chunks = await writeLayout(catalogue, layout, options, findings);
+  async function* read(): AsyncGenerator<Uint8Array> {
+    await Promise.resolve();
+    yield* chunks;
+  }
+  return { read: () => Promise.resolve(success(read())), list: () => Promise.resolve([]) };
+}
+
+function belowHeader({ headerLine }: Layout, { rows, lines }: Seen): readonly [readonly string[], Seen] {
+  if (headerLine === undefined) return [[], { rows, lines }];
+  return [(rows[0] ?? []) as readonly string[], { rows: rows.slice(1), lines: lines.slice(1) }];
 }
 
 /** The records that linked rows are about, made of nothing but what they are named by: other sources give them. */
 async function makeNamed(
   file: string,
-  { shape: { parent }, ...layout }: Layout,
-  found: RowLink,
+  layout: Layout,
+  { column, names, sheet }: RowLink,
   catalogue: Catalogue,
   files: FilesPort,
 ): Promise<void> {
-  const rows: (readonly (string | undefined)[])[] = [];
-  const flat: Layout = { ...layout, shape: { is: "flat", parent, child: undefined } };
-  const seen = (cells: readonly (string | undefined)[]) => void rows.push(cells);
-  await readSource({ file, layout: flat, seen }, new Catalogue(catalogue.kinds), files, new Findings());
-  const at = rows[0]?.indexOf(found.column) ?? -1;
-  const above = parent.of === undefined ? undefined : catalogue.kinds.get(parent.of);
+  const { shape } = layout;
+  const { parent } = shape;
+  const seen: Seen = { rows: [], lines: [] };
+  const isDocument = shape.is === "nested";
+  const plain: Layout = {
+    ...layout,
+    link: undefined,
+    shape: isDocument ? shape : { is: "flat", parent, child: undefined },
+  };
+  const see = (cells: readonly (string | undefined)[], line: number) => {
+    seen.rows.push(cells);
+    seen.lines.push(line);
+  };
+  await readSource({ file, layout: plain, seen: see }, new Catalogue(catalogue.kinds), files, new Findings());
+  const headers = layout.columns.map(({ header }) => header);
+  const [header, { rows }] = isDocument ? [headers, seen] : belowHeader(layout, seen);
+  const at = header.length === 0 ? columnAt(column) : header.indexOf(column);
+  const above = parent.of === undefined || shape.child ? undefined : catalogue.kinds.get(parent.of);
   const table = catalogue.table(above?.single ? above.name : parent.name);
-  for (const word of new Set(rows.slice(1).map((row) => row[at] ?? ""))) {
+  // Lines are those of another file: its records are where it says.
+  const from =
+    names === "line" ? catalogue.sheets.push({ file: sheet ?? "", headers: new Map(), precedence: 0 }) - 1 : -1;
+  for (const word of new Set(rows.map((row) => row[at] ?? ""))) {
     if (word === "") continue;
-    const row = table.append(-1, 0);
+    const row = table.append(from, names === "line" ? Number(word) : 0);
     table.nameRecord(row, word);
-    if (found.names !== "key" && found.names !== "line") table.setText(found.names, row, word);
+    if (names !== "key" && names !== "line") table.setText(names, row, word);
   }
-}
-
-async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
-  yield await Promise.resolve(bytes);
 }
 
 function compare(

@@ -102,7 +102,7 @@ export async function rehearseThrough({
     const played: RehearsedFile[] = [];
     for (const { name, blocks } of step.files) {
       const rows = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
-      const chunks = await encodeFile(file, rows, () => undefined);
+      const chunks = await encodeFile(catalogue, file, rows, new Findings(0));
       async function* bytes() {
         yield* chunks;
       }

@@ -4,7 +4,7 @@
  * In: a row, the records it shows. Out: findings at the source cells. The rehearsal judges the same rules by itself.
  */
 
-import { rowsOf } from "../formats/drivers/drivers.js";
+import { driverOf } from "../formats/drivers/drivers.js";
 import { firstOf, fitting, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
@@ -67,7 +67,7 @@ export function rowChecker(
     return [{ at, column, judge, partnerAt, isNeeded, isParents: column.scope.is === "parent" }];
   });
   // Cells of a workbook are written as text: there they are no formulas.
-  const { isOpenToFormulas } = rowsOf(layout.format);
+  const isOpenToFormulas = driverOf(layout.format).rows?.isOpenToFormulas ?? false;
   return (row, isFirst) => {
     const { cells } = row;
     if (isOpenToFormulas) for (let at = 0; at < cells.length; at++) if (isFormula(cells[at]!)) reportFormula(at, row);

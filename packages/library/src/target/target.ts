@@ -1,7 +1,6 @@
 /** A target, ready to use: a platform as its importer behaves, its layouts compiled. */
 
 import { driverOf } from "../formats/drivers/drivers.js";
-import type { Format } from "../formats/format.js";
 import type { Header, Lang } from "../nominal.js";
 import { finding, Findings, type Result } from "../findings/finding.js";
 import { firstOf } from "../checked.js";
@@ -10,6 +9,7 @@ import { nearestSpelling } from "../spelling.js";
 import type { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile.js";
 import type { Layout } from "../layout/layout.js";
+import { sheetsOf } from "../layout/write-layout.js";
 import type { Location } from "../location.js";
 import { withSettings, type Settings } from "./settings.js";
 import { eachFile, eachLayout, eachSlot, type ExpandedFile } from "./expand.js";
@@ -148,11 +148,9 @@ class Compiler {
     const layouts = eachLayout(given).map((layout) => findings.took(compileLayout(layout, at, kinds)));
     if (layouts.some((layout) => layout === undefined)) return undefined;
     const compiled = layouts as Layout[];
-    for (const { format } of compiled) this.#checkFormat(format, name, at);
+    for (const layout of compiled) this.#checkLayout(layout, name, at);
+    this.#checkSheets(compiled, name, written);
     const headers = firstOf(compiled).columns.map((column) => column.header);
-    for (const other of compiled.slice(1))
-      if (other.columns.map((column) => column.header).join() !== headers.join())
-        this.#mistake(phrase("the layouts of {0} have different columns", name), undefined, "files", written);
     const check = (header: Header, ...path: (string | number)[]) => {
       if (!headers.includes(header))
         this.#mistake(
@@ -210,12 +208,39 @@ class Compiler {
   }
 
   /** What cannot be written, or cannot be played in the rehearsal, is refused before anything is built. */
-  #checkFormat(format: Format, name: string, at: (...path: string[]) => Location): void {
+  #checkLayout(
+    { format, shape, link, headerLine, notes, cells }: Layout,
+    name: string,
+    at: (...path: string[]) => Location,
+  ): void {
     const { unwritten, rows } = driverOf(format);
-    const problem =
-      unwritten(format) ?? (rows ? undefined : phrase("{0}: files of {1} cannot be uploaded yet", name, format.is));
-    if (problem === undefined) return;
-    this.findings.add(finding("target/mistake", { problem, nearest: undefined }, at("format")));
+    const refuse = (problem: Text | undefined, ...path: string[]): void => {
+      if (problem !== undefined)
+        this.findings.add(finding("target/mistake", { problem, nearest: undefined }, at(...path)));
+    };
+    refuse(
+      unwritten(format) ?? (rows ? undefined : phrase("{0}: files of {1} cannot be uploaded yet", name, format.is)),
+      "format",
+    );
+    if (link && shape.is !== "flat")
+      refuse(phrase("{0}: only a row a record can be found by a column yet", name), "rows", "found by");
+    if (headerLine !== 1 || notes.length > 0)
+      refuse(phrase("{0}: the header of an uploaded file stands in its first line", name), "header");
+    if (cells.length > 0) refuse(phrase("{0}: cells are not joined or cut in uploaded files yet", name), "cells");
+  }
+
+  /** A header for the whole file, or a sheet for each layout. */
+  #checkSheets(layouts: readonly Layout[], name: string, written: string): void {
+    const headersOf = (layout: Layout): string => layout.columns.map(({ header }) => header).join();
+    if (sheetsOf(layouts).length > 1)
+      this.#mistake(
+        phrase("{0}: a workbook of several sheets cannot be uploaded yet", name),
+        undefined,
+        "files",
+        written,
+      );
+    else if (layouts.some((layout) => headersOf(layout) !== headersOf(firstOf(layouts))))
+      this.#mistake(phrase("the layouts of {0} have different columns", name), undefined, "files", written);
   }
 
   #ids(written: string, { ids }: ExpandedFile["given"]): IdsTold | undefined {

@@ -4,13 +4,12 @@
  * In: the catalogue, the plan. Nothing is kept for it while building: the rows are made again, and looked at.
  */
 
-import { rowsOf } from "../formats/drivers/drivers.js";
 import type { CellOrigin } from "../layout/bindings/feed-kind.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Header } from "../nominal.js";
 import { firstOf, entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { fileRows, type FileRow } from "../build/write-file.js";
+import { fileRows, numberedRows, type FileRow } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
 import { byLanguage, type Layout } from "../layout/layout.js";
 import { writtenKind } from "../layout/write.js";
@@ -65,14 +64,12 @@ export function uploadRows(
   const file = entryOf(target.files, step.slot.file);
   const { headers, rows } = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
   function* numbered(): Generator<UploadRow> {
-    let line = 2;
     let above: FileRow | undefined;
     let nth = 0;
-    for (const row of rows) {
+    for (const { row, line } of numberedRows(file, rows)) {
       nth = above?.parent === row.parent && above.child === row.child && above.layout === row.layout ? nth + 1 : 0;
       above = row;
       yield { line, row, nth };
-      line += rowsOf(file.layout.format).linesOf(row.cells);
     }
   }
   return { headers, rows: numbered() };

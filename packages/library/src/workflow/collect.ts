@@ -128,7 +128,7 @@ async function isBuiltFrom(
     for (const { name, blocks } of step.files) {
       const rows = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
       const hasher = ports.sha256();
-      for (const chunk of await encodeFile(file, rows, () => undefined)) hasher.update(chunk);
+      for (const chunk of await encodeFile(catalogue, file, rows, new Findings(0))) hasher.update(chunk);
       if (hashes?.get(name) !== `sha256:${hasher.digest()}`) return false;
     }
   }

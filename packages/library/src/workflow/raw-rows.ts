@@ -3,9 +3,11 @@
 import { Catalogue } from "../catalogue/catalogue.js";
 import { Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
-import { readCsv, type RowBatch } from "../formats/csv-read.js";
-import { decodeText } from "../formats/decode.js";
-import { openWorkbook, readSheet } from "../formats/workbook-read.js";
+import type { RowBatch } from "../formats/csv-read.js";
+import type { Opened, SourceFile } from "../formats/drivers/driver.js";
+import { detectFormat, driverOf } from "../formats/drivers/drivers.js";
+import type { Format } from "../formats/format.js";
+import type { Workbook } from "../formats/workbook-read.js";
 import { Kinds } from "../kind.js";
 import type { Layout } from "../layout/layout.js";
 import type { FilesPort } from "../ports.js";
@@ -22,7 +24,8 @@ export interface LookedAt {
   readonly layout?: Layout | undefined;
 }
 
-const maxWorkbookBytes = 500_000_000;
+/** How much of a file tells what it is. */
+const headBytes = 4_096;
 
 /** Batch by batch, as they are read; none where the file cannot be read. @param tellEncoding receives that of a text file. */
 export async function* rawRows(
@@ -32,26 +35,39 @@ export async function* rawRows(
 ): AsyncGenerator<RowBatch> {
   const findings = new Findings();
   const { file, layout } = given;
-  const isDocument = layout?.format.is === "xml" || layout?.format.is === "json";
   const isPacked = given.within !== undefined || /\.zip$/i.test(file);
-  if (layout && (isDocument || isPacked)) {
+  if (layout && (isPacked || driverOf(layout.format).elements)) {
     yield* rowsByLayout(files, given, layout, findings);
     return;
   }
-  const opened = await files.read(file);
-  if (!opened.ok) return;
-  if (layout?.format.is === "workbook" || /\.(xlsx?|xlsm|ods)$/i.test(file)) {
-    const bytes = await new ByteReader(opened.value).all(maxWorkbookBytes);
-    const book = bytes && findings.took(await openWorkbook(bytes, file));
-    const wanted = given.sheet === undefined ? undefined : (book?.names[Number(given.sheet) - 1] ?? given.sheet);
-    const own = wanted !== undefined && book?.names.includes(wanted) ? wanted : book?.names[0];
-    if (!book || own === undefined) return;
-    const how = { sheet: own, skipsHidden: false, repeatsMerged: false };
-    yield* readSheet(book, own, how, { file, sheet: own }, findings);
-    return;
+  const read = await files.read(file);
+  if (!read.ok) return;
+  const bytes = new ByteReader(read.value);
+  const format = layout?.format ?? detectFormat(await bytes.peek(headBytes));
+  if (!driverOf(format).rows) return;
+  const books = new Map<string, Workbook | undefined>();
+  const source = { bytes, file, findings, headerLine: undefined, element: undefined, books };
+  const opened = await openAt(format, given.sheet, source);
+  if (opened?.is !== "rows") return;
+  let told = false;
+  for await (const batch of opened.batches) {
+    const encoding = told ? undefined : opened.encoding();
+    if (encoding !== undefined) tellEncoding(encoding);
+    told = true;
+    yield batch;
   }
-  const csv = layout?.format.is === "csv" ? layout.format : undefined;
-  yield* readCsv(decodeText(opened.value, file, csv?.encoding, findings, tellEncoding), file, csv ?? {}, findings);
+}
+
+/** Of a workbook the sheet that is meant: all of it, also what its layout leaves out. */
+async function openAt(format: Format, sheet: string | undefined, source: SourceFile): Promise<Opened | undefined> {
+  if (format.is !== "workbook") return driverOf(format).open(format, source);
+  const whole = { ...format, skipsHidden: false, repeatsMerged: false };
+  const number = /^\d+$/.test(sheet ?? "") ? Number(sheet) : undefined;
+  for (const wanted of [sheet, number, 1]) {
+    const opened = wanted === undefined ? undefined : await driverOf(whole).open({ ...whole, sheet: wanted }, source);
+    if (opened) return opened;
+  }
+  return undefined;
 }
 
 /** What only a layout can take apart: read by it, into a catalogue that is thrown away. */

@@ -39,6 +39,10 @@ export const given: Translated<typeof english> = {
     remedy: "Nennen Sie eine Projektdatei oder einen Ordner mit project.yaml. Ein Beispiel zeigt zest-tier demo.",
   },
   "project/mistake": { says: fehler, remedy: "Korrigieren Sie die Projektdatei." },
+  "calibrate/form-not-written": {
+    says: (f) => `die Datei wurde in einer anderen Form zurückgeschrieben, als das Layout sagt: ${f.why}`,
+    remedy: "Die Zellen werden trotzdem verglichen. Die Datei eines Ziels braucht eine Form, die geschrieben wird.",
+  },
   "calibrate/rows-differ": {
     says: (f) => `${f.read} Zeilen wurden gelesen, aber ${f.written} zurückgeschrieben`,
     remedy: "Das Layout gruppiert die Zeilen anders als die Datei. Prüfen Sie die Spalte, die sie gruppiert.",

@@ -1,6 +1,6 @@
 /** Findings in files that people write: layouts, targets, projects. */
 
-import { error } from "../definition.js";
+import { error, note } from "../definition.js";
 import { didYouMean, type Text } from "../wording.js";
 
 type Mistake = { readonly problem: Text; readonly nearest: Text | undefined };
@@ -40,6 +40,10 @@ export const given = {
     "Name a project file, or a folder with a project.yaml. To see an example, run zest-tier demo.",
   ),
   "project/mistake": error(mistake, "Correct the project file."),
+  "calibrate/form-not-written": note(
+    (f: { why: Text }) => `the file was written back in another form than the layout says: ${f.why}`,
+    "The cells are compared all the same. A target's file needs a form that is written.",
+  ),
   "calibrate/rows-differ": error(
     (f: { read: number; written: number }) => `${f.read} rows were read, but ${f.written} were written back`,
     "The layout groups the rows in another way than the file does. Check the column that groups them.",

@@ -1,7 +1,7 @@
 /** Rows as lines of text, in the encoding that the layout says. */
 
 import { z } from "zod";
-import { present } from "../../checked.js";
+import { firstOf, present } from "../../checked.js";
 import { phrase } from "../../phrases/phrase.js";
 import { readCsv } from "../csv-read.js";
 import { csvLine } from "../csv-write.js";
@@ -37,6 +37,8 @@ export const csvDriver: FormatDriver<Csv, typeof schema> = {
     lineEnd: end === "lf" ? "\n" : "\r\n",
     mark: isMarked,
   }),
+  // What is nothing else is taken for it.
+  detect: () => csvDriver.of({}),
   isArchive: false,
   open(format, { bytes, file, findings }) {
     const found = { encoding: "", delimiter: "" };
@@ -46,6 +48,7 @@ export const csvDriver: FormatDriver<Csv, typeof schema> = {
       is: "rows",
       sheet: undefined,
       batches: readCsv(text, file, { ...format, tellDelimiter }, findings),
+      encoding: () => found.encoding,
       form: () => `CSV ${JSON.stringify(found.delimiter)} ${found.encoding}`,
     });
   },
@@ -75,7 +78,8 @@ export const csvDriver: FormatDriver<Csv, typeof schema> = {
     },
     limits,
     isOpenToFormulas: true,
-    write: (format, rows) => Promise.resolve(chunksOf(format, rows)),
+    maxSheets: 1,
+    write: (format, sheets) => Promise.resolve(chunksOf(format, firstOf(sheets))),
   },
 };
 

@@ -29,7 +29,10 @@ export interface RowsDriver<F extends Format> {
   readonly limits: (format: F, last: number) => CellLimit | undefined;
   /** Whether a spreadsheet takes a text that begins like a formula for one. */
   readonly isOpenToFormulas: boolean;
-  readonly write: (format: F, rows: RowsToWrite) => Promise<Iterable<Uint8Array>>;
+  /** How many sheets a file of it can have. */
+  readonly maxSheets: number;
+  /** @param sheets at least one, and no more than it can have. */
+  readonly write: (format: F, sheets: readonly RowsToWrite[]) => Promise<Iterable<Uint8Array>>;
 }
 
 /** A text of an element. */
@@ -66,6 +69,10 @@ export interface ElementsDriver<F extends Format> {
   readonly pathForm: Text;
   /** @returns undefined where elements hold any text. */
   readonly limits: CellLimit | undefined;
+  /** Where the first element stands, as reading it says: a line, or a position among the elements. */
+  readonly firstLine: (format: F) => number;
+  /** How far the next element is from one with these cells. */
+  readonly linesOf: (format: F, cells: readonly string[]) => number;
   /** Hands on what makes its elements, whatever they are. @param element the path of the repeated one. */
   readonly write: (format: F, element: string) => <R>(take: <E extends object>(writer: DocumentWriter<E>) => R) => R;
 }
@@ -90,6 +97,8 @@ type Batches<T> = AsyncIterable<T> | Iterable<T>;
 export type Opened = {
   /** What was found of its form, once it is read: `CSV ";" utf-8`. */
   readonly form: () => string;
+  /** What its texts were found to be in, once they are read; undefined where the format settles it. */
+  readonly encoding: () => string | undefined;
 } & (
   | { readonly is: "rows"; readonly sheet: string | undefined; readonly batches: Batches<RowBatch> }
   | {
@@ -112,6 +121,8 @@ export interface FormatDriver<F extends Format, W extends z.ZodType = z.ZodType>
   readonly schema: W;
   /** The format that these words give. */
   readonly of: (given: z.infer<W>) => F;
+  /** The format of a file that begins so; undefined where it is another. @param text the bytes as they read in their encoding. */
+  readonly detect: (head: Uint8Array, text: string) => F | undefined;
   /** Whether its own bytes are an archive: then no other is looked for in it. */
   readonly isArchive: boolean;
   /** @returns undefined for a file that is none of this format; the findings say why. */

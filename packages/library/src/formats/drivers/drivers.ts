@@ -1,6 +1,9 @@
 /** All formats. A new one is a file and a line here. */
 
+import { present } from "../../checked.js";
+import { encodingByMark } from "../decode.js";
 import type { Format } from "../format.js";
+import { encodingByZeros } from "../guess-encoding.js";
 import { csvDriver } from "./csv.js";
 import type { CellLimit, FormatDriver, FormatOf, RowsDriver } from "./driver.js";
 import { jsonDriver } from "./json.js";
@@ -32,4 +35,24 @@ export function rowsOf<F extends Format>(format: F): RowsDriver<F> {
 export function limitsOf<F extends Format>(format: F, last: number): CellLimit | undefined {
   const { rows, elements } = driverOf(format);
   return rows ? rows.limits(format, last) : elements?.limits;
+}
+
+/** The sheet that rows are written into, where a layout names none by its name. */
+export const sheetName = (format: Format): string =>
+  format.is === "workbook" && typeof format.sheet === "string" ? format.sheet : "Sheet1";
+
+/** A beginning as text, as far as one can tell what it is in: the marks of formats are the same in most encodings. */
+function textOfHead(head: Uint8Array): string {
+  const encoding = encodingByMark(head) ?? encodingByZeros(head) ?? "latin1";
+  return new TextDecoder(encoding).decode(head);
+}
+
+/** What a file is, by its beginning. */
+export function detectFormat(head: Uint8Array): Format {
+  const text = textOfHead(head);
+  for (const { detect } of [drivers.workbook, drivers.xml, drivers.json]) {
+    const format = detect(head, text);
+    if (format) return format;
+  }
+  return present(drivers.csv.detect(head, text));
 }

@@ -20,6 +20,7 @@ const schema = z.strictObject({
 export const jsonDriver: FormatDriver<Json, typeof schema> = {
   schema,
   of: ({ lines = false, envelope = {} }) => ({ is: "json", lines, envelope }),
+  detect: (_, text) => (/^\s*[[{]/.test(text) ? jsonDriver.of({ lines: isLines(text) }) : undefined),
   isArchive: false,
   open({ lines }, { bytes, file, findings, element }) {
     let found = "";
@@ -29,6 +30,7 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
     return Promise.resolve({
       is: "elements",
       with: (take) => take({ access: jsonAccess, pointer: lines ? undefined : pointer, batches }),
+      encoding: () => found,
       form: () => `JSON ${found}`,
     });
   },
@@ -44,9 +46,17 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
     access: () => jsonAccess,
     pathForm: phrase('JSON Pointer: "/name/en"'),
     limits: undefined,
+    firstLine: ({ lines }) => (lines ? 1 : 0),
+    linesOf: () => 1,
     write: (format, element) => (take) => take(writerOf(format, element)),
   },
 };
+
+/** Whether the first line is a document by itself, and another follows. */
+function isLines(text: string): boolean {
+  const [first = "", second = ""] = text.trimStart().split("\n");
+  return first.trimEnd().endsWith("}") && second.trimStart().startsWith("{");
+}
 
 type Made = Record<string, unknown>;
 

@@ -3,7 +3,9 @@
 import { z } from "zod";
 import { finding } from "../../findings/finding.js";
 import { phrase } from "../../phrases/phrase.js";
-import { chooseSheet, openWorkbook, readSheet, type Workbook as Book } from "../workbook-read.js";
+import { strFromU8 } from "fflate";
+import { isZip } from "../zip-read.js";
+import { chooseSheet, isOldWorkbook, openWorkbook, readSheet, type Workbook as Book } from "../workbook-read.js";
 import { writeWorkbook } from "../workbook-write.js";
 import type { FormatDriver, FormatOf, SourceFile } from "./driver.js";
 
@@ -17,6 +19,9 @@ const mediaTypes: Readonly<Record<Workbook["kind"], string>> = {
 
 /** The package loses blanks beside line ends, and takes such words for the characters that they stand for in other workbooks. */
 const lostInOds = /[ \t]\n|\n[ \t]|^\n|\n$|_x[0-9A-Fa-f]{4}_/;
+
+/** What the parts of such a workbook are called: ECMA-376 part 2. */
+const partsOfXlsx = /^(\[Content_Types\]\.xml|_rels\/|xl\/|docProps\/|customXml\/)/;
 
 const maxBytes = 500_000_000;
 
@@ -36,6 +41,14 @@ export const workbookDriver: FormatDriver<Workbook, typeof schema> = {
     skipsHidden: hidden === "left out",
     repeatsMerged: merged === "repeated",
   }),
+  detect(head) {
+    if (isOldWorkbook(head)) return workbookDriver.of({ kind: "xls" });
+    if (!isZip(head)) return undefined;
+    // The name of an archive's first file stands behind 30 bytes: PKWARE APPNOTE 4.3.7.
+    const first = strFromU8(head.subarray(30, 60), true);
+    if (first.startsWith("mimetype")) return workbookDriver.of({ kind: "ods" });
+    return partsOfXlsx.test(first) ? workbookDriver.of({ kind: "xlsx" }) : undefined;
+  },
   isArchive: true,
   async open(format, source) {
     const { file, findings, headerLine } = source;
@@ -43,7 +56,7 @@ export const workbookDriver: FormatDriver<Workbook, typeof schema> = {
     const sheet = book && chooseSheet(book, format.sheet, file, findings);
     if (!book || sheet === undefined) return undefined;
     const batches = readSheet(book, sheet, { ...format, headerLine }, { file, sheet }, findings);
-    return { is: "rows", sheet, batches, form: () => `workbook, sheet ${sheet}` };
+    return { is: "rows", sheet, batches, encoding: () => undefined, form: () => `workbook, sheet ${sheet}` };
   },
   ending: ({ kind }) => kind,
   resource: ({ kind }) => ({ format: kind, mediatype: mediaTypes[kind] }),
@@ -58,7 +71,13 @@ export const workbookDriver: FormatDriver<Workbook, typeof schema> = {
         lostInOds.test(cell) ? phrase("text without blanks beside line ends, or words like _x0041_") : undefined;
     },
     isOpenToFormulas: false,
-    write: async ({ kind }, { sheet, rows }) => [await writeWorkbook([{ name: sheet, rows: [...rows] }], kind)],
+    maxSheets: 255,
+    write: async ({ kind }, sheets) => [
+      await writeWorkbook(
+        sheets.map(({ sheet, rows }) => ({ name: sheet, rows: [...rows] })),
+        kind,
+      ),
+    ],
   },
 };
 

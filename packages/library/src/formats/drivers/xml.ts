@@ -21,6 +21,7 @@ const schema = z.strictObject({
 export const xmlDriver: FormatDriver<Xml, typeof schema> = {
   schema,
   of: ({ encoding, namespaces = {} }) => ({ is: "xml", encoding, namespaces }),
+  detect: (_, text) => (/^\s*</.test(text) ? xmlDriver.of({}) : undefined),
   isArchive: false,
   async open({ encoding, namespaces }, { bytes, file, findings, element }) {
     const declared = await declaredEncoding(bytes);
@@ -35,6 +36,7 @@ export const xmlDriver: FormatDriver<Xml, typeof schema> = {
     return {
       is: "elements",
       with: (take) => take({ access: xmlAccess(namespaces), pointer: undefined, batches: elements() }),
+      encoding: () => found,
       form: () => `XML ${found}`,
     };
   },
@@ -46,6 +48,9 @@ export const xmlDriver: FormatDriver<Xml, typeof schema> = {
   elements: {
     access: ({ namespaces }) => xmlAccess(namespaces),
     pathForm: phrase("path of elements and attributes"),
+    // Behind the declaration and the elements around them.
+    firstLine: () => 3,
+    linesOf: (_, cells) => cells.reduce((sum, cell) => sum + cell.split("\n").length - 1, 1),
     limits: (cell) => (notInXml.test(cell) ? phrase("text without control characters") : undefined),
     write: (format, element) => (take) => take(writerOf(format, element)),
   },
