@@ -5,17 +5,13 @@
  * references. What a rule makes comes from the rule's own line in the project file.
  */
 
-import { firstOf, entryOf, present } from "../checked.js";
-import { splitLanguage } from "../field-name.js";
-import { entryKeyOf, referenceOf } from "../kind.js";
+import { entryOf, present } from "../checked.js";
 import type { Catalogue, ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
-import { isProblem, type CellValue } from "../codecs/codec.js";
 import { finding, type Findings } from "../findings/finding.js";
-import { entryLookup } from "../catalogue/entry-lookup.js";
 import { toEnding, toPlaces, withTax } from "./amounts.js";
-import type { FieldName, DeriveRule } from "./compile.js";
+import type { DeriveRule } from "./compile.js";
+import { fieldReader, fieldSetter } from "./fields.js";
 import { factText, FactReader } from "./facts.js";
 import { SlugPool, type ToSlug } from "./slug.js";
 import { phrase, type Text } from "../phrases/phrase.js";
@@ -84,7 +80,7 @@ class RuleRun {
   ) {
     const { field: target, where, expression, pattern } = rule;
     this.#table = catalogue.table(target.kind.name);
-    this.#read = reader(catalogue, target);
+    this.#read = fieldReader(catalogue, target);
     const names = [
       ...(where?.names ?? []),
       ...(expression?.names ?? []),
@@ -98,7 +94,7 @@ class RuleRun {
   run(): void {
     const { given, where, at, field: target } = this.rule;
     if (target.entry && target.entry.constant === undefined) return this.#eachEntry(target.entry.entries);
-    const set = this.#setter();
+    const set = fieldSetter(this.catalogue, this.rule, this.sheet, (row, problem) => this.#say(row, problem));
     for (let row = 0; row < this.#table.size; row++) {
       if (!given.overwrite && this.#read(row) !== undefined) continue;
       if (where) {
@@ -181,9 +177,9 @@ class RuleRun {
           return result.is === "absent" ? undefined : result.is === "flag" ? String(result.flag) : result.text;
         };
       case "copy":
-        return reader(catalogue, present(from));
+        return fieldReader(catalogue, present(from));
       case "slug": {
-        const read = reader(catalogue, present(from));
+        const read = fieldReader(catalogue, present(from));
         const { toSlug } = this.input;
         if (!toSlug) throw new Error("a rule makes slugs, and no way to make them was given");
         return (row) => {
@@ -196,7 +192,7 @@ class RuleRun {
         return (row) => (model === undefined || model === row ? undefined : this.#read(model));
       }
       case "tax": {
-        const read = reader(catalogue, present(from));
+        const read = fieldReader(catalogue, present(from));
         const { rate, does } = present(given.tax);
         return (row) => {
           const amount = read(row);
@@ -242,83 +238,4 @@ class RuleRun {
       }
     return pool;
   }
-
-  #setter(): (row: number, value: string) => void {
-    const { field: target, reference, at } = this.rule;
-    const { catalogue } = this;
-    const table = this.#table;
-    const origin = { sheet: this.sheet, line: at.line ?? 1 };
-    if (target.field.reference) return this.#referenceSetter(target, present(reference), origin);
-    if (!target.entry) {
-      return (row, value) => {
-        table.setText(target.name, row, value);
-        table.setFieldOrigin(target.name, row, origin);
-      };
-    }
-    const { entries: name, embedded, constant = "" } = target.entry;
-    const entries = catalogue.table(`${table.name}.${name}`);
-    const fits = entryLookup(entries, { [firstOf(entryKeyOf(embedded))]: constant }).has;
-    const before = entries.childrenNow();
-    return (row, value) => {
-      let entry = before(row).find((one) => fits(one));
-      if (entry === undefined) {
-        entry = entries.append(this.sheet, origin.line, row);
-        entries.setText(firstOf(entryKeyOf(embedded)), entry, constant);
-      } else entries.setFieldOrigin(target.name, entry, origin);
-      entries.setText(target.name, entry, value);
-    };
-  }
-
-  #referenceSetter(
-    { field, name }: FieldName,
-    { codec, list, path, by }: NonNullable<DeriveRule["reference"]>,
-    origin: { readonly sheet: number; readonly line: number },
-  ): (row: number, value: string) => void {
-    const { pool } = this.catalogue;
-    const reference = referenceOf(field);
-    const { name: how, lang } = splitLanguage(by ?? "name");
-    const spec: ReferenceSpec = {
-      to: reference.to,
-      by: how as "name" | "key" | "code",
-      lang: how === "name" ? (lang ?? "en") : undefined,
-      missing: reference.missing,
-      inTree: path,
-    };
-    const number = pool.specNumber(spec);
-    const column = this.#table.referenceColumn(name);
-    const intern = (one: CellValue): number =>
-      path
-        ? (one as readonly string[]).reduce((within, node) => pool.intern(number, within, node, origin), noReference)
-        : pool.intern(number, noReference, one as string, origin);
-    return (row, value) => {
-      const parsed = codec.parse(value);
-      if (isProblem(parsed)) {
-        this.#say(row, `"${parsed.text}" is not ${parsed.wanted}`);
-        return;
-      }
-      column.set(row, (list ? (parsed as readonly CellValue[]) : [parsed]).map(intern));
-      this.#table.setFieldOrigin(name, row, origin);
-    };
-  }
-}
-
-/** How a field of a record is read; undefined where it is absent. */
-function reader(catalogue: Catalogue, { kind, field, name, entry }: FieldName): (row: number) => string | undefined {
-  const table = catalogue.table(kind.name);
-  if (field.reference) {
-    const column = table.referenceColumn(name);
-    return (row) => (column.isSet(row) ? "set" : undefined);
-  }
-  if (!entry) return (row) => table.text(name, row) ?? undefined;
-  const entries = catalogue.table(`${kind.name}.${entry.entries}`);
-  const { constant } = entry;
-  const fits = entryLookup(
-    entries,
-    constant === undefined ? {} : { [firstOf(entryKeyOf(entry.embedded))]: constant },
-  ).has;
-  const before = entries.childrenNow();
-  return (row) => {
-    const found = before(row).find((one) => fits(one));
-    return found === undefined ? undefined : (entries.text(name, found) ?? undefined);
-  };
 }

@@ -15,16 +15,18 @@ import { splitTable } from "../field-name.js";
 import { textCodec } from "../codecs/scalars.js";
 import { knownEncoding } from "../formats/decode.js";
 import { driverOf } from "../formats/drivers/drivers.js";
-import type { Format } from "../formats/format.js";
 import type { Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";
 import { fieldOf, type Kinds, type KindSpec } from "../kind.js";
 import { bindOne, fixesOf } from "./bind.js";
 import { Consequence, Mistake, type BindContext, type Bound } from "./bindings/place.js";
-import { cellStepOf, madeHeaders, type CellStep } from "./cells.js";
+import { cellStepOf } from "./cells.js";
+import { checkCells, checkHeaders, checkPaths, checkSheetWords, type Report } from "./compile-checks.js";
+import { sheetHeadersOf, withEntry, type SheetHeader } from "./compile-headers.js";
+import { withParallels } from "./compile-parallels.js";
 import { formatOf } from "./format-of.js";
-import type { Binding, Column, Lane, Layout, RowLanguages, Shape, Feed } from "./layout.js";
-import type { GivenBinding, GivenLayout } from "./schema.js";
+import type { Binding, Column, Lane, Layout, RowLanguages, Shape } from "./layout.js";
+import type { GivenLayout } from "./schema.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
 type At = Given<unknown>["at"];
@@ -75,7 +77,7 @@ class Compiler {
       this.#mistake(problem, nearest, ...path),
     );
     const tells = tellingColumns({ shape, link, languages: undefined });
-    const headers = [...this.#shapeHeaders(tells), ...this.#headers()];
+    const headers = [...this.#shapeHeaders(tells), ...sheetHeadersOf(given)];
     const context: BindContext = {
       given,
       kinds: this.kinds,
@@ -86,8 +88,9 @@ class Compiler {
     };
     const columns = headers.flatMap((one) => this.#column(one, context));
     const cells = Object.entries(given.cells).map(([header, one]) => cellStepOf(header, one));
-    this.#checkHeaders(tells, lanes, new Set(context.headers));
-    this.#checkCells(cells, new Set(context.headers));
+    const mistake: Report = (problem, nearest, ...path) => this.#mistake(problem, nearest, ...path);
+    checkHeaders(given, tells, lanes, new Set(context.headers), mistake);
+    checkCells(given, cells, new Set(context.headers), mistake);
     const format = formatOf(given.format, (encoding) => this.#checkEncoding(encoding));
     const isDocument = driverOf(format).elements !== undefined;
     if (isDocument !== (shape.is === "nested"))
@@ -98,8 +101,8 @@ class Compiler {
         undefined,
         "rows",
       );
-    if (isDocument) this.#checkSheetWords();
-    if (isDocument) this.#checkPaths(format, shape, lanes, columns);
+    if (isDocument) checkSheetWords(given, mistake);
+    checkPaths(format, shape, lanes, columns, mistake);
     if (this.#errors > 0) return undefined;
     return {
       name: given.layout,
@@ -190,86 +193,6 @@ class Compiler {
     );
   }
 
-  /** Each header with the one written in the file: `{n}` replaced by each number, `{word}` by each of what is listed. */
-  #headers(): SheetHeader[] {
-    return Object.keys(this.given.columns).flatMap((written): SheetHeader[] => {
-      const word = Object.keys(this.given.listed).find((one) => written.includes(`{${one}}`));
-      if (word !== undefined)
-        return this.given.listed[word]!.map((entry, at) => ({
-          header: written.replace(`{${word}}`, entry),
-          written,
-          number: at + 1,
-          entry: { word, is: entry },
-        }));
-      const count = written.includes("{n}") ? this.given.numbered : 1;
-      return Array.from({ length: count }, (_, at) => ({
-        header: written.replace("{n}", String(at + 1)),
-        written,
-        number: at + 1,
-        entry: undefined,
-      }));
-    });
-  }
-
-  #checkHeaders(tells: readonly TellingColumn[], lanes: readonly Lane[], headers: ReadonlySet<string>): void {
-    const check = (header: Header, ...path: string[]) => {
-      if (!headers.has(header) && !this.given.ignore.includes(header))
-        this.#mistake(
-          phrase('"{0}" is not a column of this layout', header),
-          nearestSpelling(header, headers),
-          ...path,
-        );
-    };
-    for (const { header, listedFor } of tells) if (listedFor !== undefined) check(header, "rows", listedFor);
-    for (const lane of lanes)
-      for (const column of lane.blankColumns) check(column, "lanes", lane.name, "continued when blank");
-  }
-
-  /** What is reported of rows and cells of a sheet means nothing in a document. */
-  #checkSheetWords(): void {
-    const { given } = this;
-    const documentOnly = [
-      [Object.keys(given.cells).length > 0, ["cells"]],
-      [given["model row"] !== undefined, ["model row"]],
-    ] as const;
-    for (const [isThere, path] of documentOnly)
-      if (isThere)
-        this.#mistake(phrase('"{0}" is for sheets, not for documents', path[path.length - 1]), undefined, ...path);
-  }
-
-  #checkPaths(format: Format, shape: Shape, lanes: readonly Lane[], columns: readonly Column[]): void {
-    const { elements } = driverOf(format);
-    if (!elements) return;
-    const { isPath } = elements.access(format);
-    const check = (path: string | undefined, ...at: string[]) => {
-      if (path !== undefined && !isPath(path))
-        this.#mistake(phrase('"{0}" is not a valid {1}', path, elements.pathForm), undefined, ...at);
-    };
-    if (shape.is !== "nested") return;
-    check(shape.element, "rows", "element");
-    check(shape.childElement, "rows", "child element");
-    for (const lane of lanes) check(lane.element, "lanes", lane.name, "element");
-    for (const { header, bindings } of columns)
-      if (bindings.some(({ feed: target }) => target.is !== "shape")) check(header, "columns", header);
-  }
-
-  #checkCells(steps: readonly CellStep[], headers: ReadonlySet<string>): void {
-    for (const step of steps) {
-      const unbound = madeHeaders(step).find((header) => !headers.has(header) && !this.given.ignore.includes(header));
-      if (unbound !== undefined)
-        this.#mistake(
-          phrase('"{0}" is not a column of this layout', unbound),
-          nearestSpelling(unbound, headers),
-          "cells",
-          step.header,
-        );
-      const pointers = step.is === "json" ? step.pointers.map(([pointer]) => pointer) : [];
-      const inner = pointers.find((one) => pointers.some((other) => one.startsWith(`${other}/`)));
-      if (inner !== undefined)
-        this.#mistake(phrase('"{0}" lies within another pointer', inner), undefined, "cells", step.header, "json");
-    }
-  }
-
   #column({ header, written, number, entry }: SheetHeader, context: BindContext): Column[] {
     const rest = { header, fixes: [], blankMeans: undefined };
     if (written === undefined) {
@@ -311,44 +234,4 @@ class Compiler {
 function isWithinChild(header: Header, { binding }: Bound, shape: Shape): boolean {
   if (shape.is !== "nested" || shape.childElement === undefined || binding.feed.is !== "shape") return false;
   return header.startsWith(`${shape.childElement}/`);
-}
-
-interface SheetHeader {
-  readonly header: Header;
-  readonly written: string | undefined;
-  readonly number: number;
-  /** For a column per entry of a list: which one. */
-  readonly entry: { readonly word: string; readonly is: string } | undefined;
-}
-
-/** `variant.stock({place}).quantity` for one of the places. */
-function withEntry(given: GivenBinding, { word, is }: NonNullable<SheetHeader["entry"]>): GivenBinding {
-  const fill = (text: string) => text.replace(`{${word}}`, is);
-  if (typeof given === "string") return fill(given);
-  if ("field" in given) return { ...given, field: fill(given.field) };
-  if ("axis" in given && typeof given.axis === "string") return { ...given, axis: fill(given.axis) };
-  return given;
-}
-
-/** Tells each list of entries which others run beside it: those of the same record, collection and constants. */
-function withParallels(columns: readonly Column[]): Column[] {
-  const groups = new Map<string, string[][]>();
-  const parallelOf = ({ scope }: Column, target: Feed): string[] | undefined => {
-    if (target.is !== "entry" || !target.field.list) return undefined;
-    const key = JSON.stringify([scope, target.entries, target.constants]);
-    const known = groups.get(key) ?? [];
-    groups.set(key, known);
-    // Two lists of the same field are not beside each other, but one after the other.
-    let group = known.find((fields) => !fields.includes(target.field.name));
-    if (!group) known.push((group = []));
-    group.push(target.field.name);
-    return group;
-  };
-  return columns.map((column) => ({
-    ...column,
-    bindings: column.bindings.map((binding) => {
-      const parallel = parallelOf(column, binding.feed);
-      return parallel ? { ...binding, feed: { ...binding.feed, parallel } as Feed } : binding;
-    }),
-  }));
 }

@@ -2,29 +2,20 @@
 
 import { driverOf } from "../formats/drivers/drivers.js";
 import { firstOf, entryOf, present } from "../checked.js";
-import { splitAddition } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { writtenKind } from "../layout/write.js";
-import type { Demand, Slot } from "../target/schema.js";
+import type { Slot } from "../target/schema.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { splitIntoBatches } from "./batches.js";
-import { carriedReferences, demandOf, slotHeaders } from "./carried.js";
-import { orderWithFewestLate } from "./feedback.js";
-import { needsGraph, orderByNeeds } from "./graph.js";
+import { carriedReferences, slotHeaders } from "./carried.js";
+import { linksIn, orderedRecords, waitingCells } from "./links.js";
 import { listsStep, neededLists } from "./lists.js";
 import type { NamedPlacement } from "./placements.js";
 import type { PlannedBlock, PlannedFile, PlanOptions, Step, UploadStep } from "./plan.js";
-import { eachReference, referenceFieldsOf } from "./references.js";
 import { needsIn } from "./sequence.js";
-import { kindPhrase, known, phrase, type Text } from "../phrases/phrase.js";
-
-/** Links between records that one upload writes, and what they ask of the order. */
-interface Links {
-  readonly headers: ReadonlySet<string>;
-  readonly demand: Demand;
-  readonly pairs: readonly (readonly [number, number])[];
-}
+import { createdText, limitsText, placementText, updateText } from "./step-texts.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 export class StepMaker {
   readonly steps: Step[] = [];
@@ -108,13 +99,15 @@ export class StepMaker {
           title: stop.title,
           why: phrase("The project asks for this step."),
         });
-    const file = entryOf(this.target.files, slot.file);
+    const { target } = this;
+    const isLeftOut = (kind: string, row: number) => this.#isLeftOut(kind, row);
+    const file = entryOf(target.files, slot.file);
     const columns = this.#columns(file, slot, placed, all);
     const blocks = this.#blocks(file, slot, placed);
     const main = blocks[0];
     if (!main) return;
-    const links = this.#linksIn(slot, main, columns);
-    const ordered = this.#ordered(main, links);
+    const links = linksIn(this.catalogue, target, slot, main, columns, isLeftOut);
+    const ordered = orderedRecords(this.catalogue, main, links);
     const { batches, tooLarge } = splitIntoBatches(
       ordered,
       links.filter((link) => link.demand === "same file").flatMap((link) => link.pairs),
@@ -127,7 +120,7 @@ export class StepMaker {
       const facts = { rows: this.options.bytesOf(file, record), most: present(file.limits.bytes), what: "bytes" };
       this.findings.add(finding("plan/too-large", facts, location));
     }
-    const waiting = this.#waiting(links, batches);
+    const waiting = waitingCells(links, batches);
     const why = this.#why(slot, placed);
     const split =
       batches.length > 1 ? phrase("{0} Split into {1} files: {2}.", why, batches.length, limitsText(file)) : why;
@@ -256,86 +249,6 @@ export class StepMaker {
         );
   }
 
-  /** Links between the records of a block, by the columns written. */
-  #linksIn(slot: Slot, { kind }: PlannedBlock, columns: ReadonlySet<string> | undefined): Links[] {
-    const carried = carriedReferences(this.target, slot, this.catalogue.kinds).filter(
-      (one) => one.kind === kind && one.to === kind && [...one.headers].some((header) => columns?.has(header) ?? true),
-    );
-    return referenceFieldsOf(this.catalogue).flatMap((field) => {
-      const own = carried.filter((one) => one.name === field.name);
-      if (own.length === 0 || field.kind !== kind || field.to !== kind) return [];
-      const pairs: [number, number][] = [];
-      eachReference(this.catalogue, field, (from, to) => {
-        if (from !== to && !this.#isLeftOut(kind, to) && !this.#isLeftOut(kind, from)) pairs.push([from, to]);
-      });
-      return [
-        {
-          headers: new Set(own.flatMap((one) => [...one.headers])),
-          demand: demandOf(this.target, firstOf(own)),
-          pairs,
-        },
-      ];
-    });
-  }
-
-  /** Records in source order, but for links that ask for an earlier row: then needs first, and few links late in circles. */
-  #ordered({ kind, records }: PlannedBlock, links: readonly Links[]): readonly number[] {
-    const pairs = links.filter((link) => link.demand === "earlier row").flatMap((link) => link.pairs);
-    if (pairs.length === 0) return records;
-    const graph = needsGraph(
-      this.catalogue.table(kind).size,
-      Int32Array.from(pairs, ([from]) => from),
-      Int32Array.from(pairs, ([, to]) => to),
-    );
-    const { order, component, cycles } = orderByNeeds(graph);
-    const location = new Map<number, number[]>();
-    for (const members of cycles) {
-      const position = new Map(members.map((node, at) => [node, at]));
-      const needs = members.map((node) =>
-        [...graph.needs.subarray(graph.starts[node], graph.starts[node + 1])].flatMap(
-          (need) => position.get(need) ?? [],
-        ),
-      );
-      location.set(
-        component[firstOf(members)]!,
-        orderWithFewestLate(needs).map((at) => members[at]!),
-      );
-    }
-    const wanted = new Set(records);
-    const done = new Set<number>();
-    return [...order].flatMap((node) => {
-      const circle = location.get(component[node]!);
-      if (!circle) return wanted.has(node) ? [node] : [];
-      if (done.has(component[node]!)) return [];
-      done.add(component[node]!);
-      return circle.filter((member) => wanted.has(member));
-    });
-  }
-
-  /** Records with a link that the order of rows or files does not allow, and the cells that wait. */
-  #waiting(links: readonly Links[], batches: readonly (readonly number[])[]): Map<number, Set<string>> {
-    const fileOf = new Map<number, number>();
-    const rowOf = new Map<number, number>();
-    let row = 0;
-    if (links.some((link) => link.demand !== "anywhere" && link.demand !== "earlier step"))
-      batches.forEach((batch, at) => batch.forEach((record) => (fileOf.set(record, at), rowOf.set(record, row++))));
-    const waiting = new Map<number, Set<string>>();
-    for (const { headers, demand, pairs } of links) {
-      if (demand === "anywhere" || demand === "earlier step") continue;
-      for (const [from, to] of pairs) {
-        if (!fileOf.has(from) || !fileOf.has(to)) continue;
-        const late =
-          demand === "earlier row"
-            ? entryOf(rowOf, to) > entryOf(rowOf, from)
-            : demand === "earlier file"
-              ? entryOf(fileOf, to) >= entryOf(fileOf, from)
-              : entryOf(fileOf, to) > entryOf(fileOf, from);
-        if (late) waiting.set(from, new Set([...(waiting.get(from) ?? []), ...headers]));
-      }
-    }
-    return waiting;
-  }
-
   finish(): void {
     if (this.uploads === 0) return;
     for (const { title, why } of this.target.after) this.steps.push({ number: this.#number, is: "do", title, why });
@@ -363,33 +276,3 @@ const refusesRows = (target: Target): boolean =>
   [...target.files.values()].some(
     ({ importer }) => playsRecords(importer) || importer["missing pictures"] === "refuse",
   );
-
-/** "categories of level 2". */
-function placementText({ kind, name }: NamedPlacement): Text {
-  const level = /, level (\d+)/.exec(name)?.[1];
-  const many = kindPhrase(kind, 2);
-  return level === undefined ? many : phrase("{0} of level {1}", many, level);
-}
-
-/** "products with their variants, and the axes, brands that they name"; "categories of level 2". */
-function createdText(created: readonly NamedPlacement[]): Text {
-  const kinds = [...new Set(created.map((one) => one.kind))];
-  if (!kinds.includes("product")) return phrase("{0}", created.map(placementText));
-  const named = kinds.filter((kind) => kind !== "product" && kind !== "variant").map((kind) => kindPhrase(kind, 2));
-  const sold = kinds.includes("variant") ? phrase("products with their variants") : kindPhrase("product", 2);
-  return named.length > 0 ? phrase("{0}, and the {1} that they name", sold, named) : sold;
-}
-
-function updateText(update: string): Text {
-  const { kind, lang, part = "" } = splitAddition(update);
-  if (lang !== undefined) return phrase("the texts of {0} in {1}", kindPhrase(kind, 2), lang);
-  const what = known(part.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`));
-  return phrase("{0} of {1}", what, kindPhrase(kind, 2));
-}
-
-function limitsText({ limits }: TargetFile): Text {
-  return phrase("{0}", [
-    ...(limits.products === undefined ? [] : [phrase("at most {0} products", limits.products)]),
-    ...(limits.bytes === undefined ? [] : [phrase("at most {0} bytes", limits.bytes)]),
-  ]);
-}

@@ -9,18 +9,8 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { withoutRecords } from "../catalogue/rebuild.js";
 import type { Location } from "../location.js";
 import { balance, measure, type BalanceLine } from "./balance.js";
-import {
-  changeField,
-  intoSingle,
-  intoVariants,
-  merge,
-  move,
-  order,
-  rename,
-  renumber,
-  splitCategory,
-  useAxis,
-} from "./change.js";
+import { intoSingle, intoVariants, merge, move, order, rename, splitCategory, useAxis } from "./change.js";
+import { changeField, renumber } from "./change-fields.js";
 import { combine, split } from "./combine.js";
 import type { Operation } from "./schema.js";
 import { Work, type PlatformStep, type WorkPorts } from "./work.js";
