@@ -78,7 +78,7 @@ export type { FilesPort, Hasher, Sha256 } from "./ports.js";
 export type { Kinds } from "./kind.js";
 export { bindableFields, bindColumn, layoutLines, type LayoutLine } from "./layout/edit.js";
 export type { Layout } from "./layout/layout.js";
-export type { ReadCounts } from "./layout/read-counts.js";
+export type { ReadCounts } from "./layout/read/counts.js";
 export type { Draft, DraftLine } from "./draft/draft.js";
 export { draftTarget, type DraftedTarget, type Question } from "./draft/target.js";
 export type { Sample } from "./draft/sample.js";

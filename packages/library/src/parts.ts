@@ -21,9 +21,9 @@ export { readZip } from "./formats/zip-read.js";
 
 // Rows to records, and back.
 export { parseGiven, type Given } from "./given/yaml.js";
-export { compileLayout } from "./layout/compile.js";
+export { compileLayout } from "./layout/compile/compile.js";
 
-export { SheetReader } from "./layout/read.js";
+export { SheetReader } from "./layout/read/sheet.js";
 export {
   writeBlocks,
   writeRows,
@@ -32,9 +32,9 @@ export {
   writtenKind,
   type WrittenRow,
   type WrittenSheet,
-} from "./layout/write.js";
-export { writeDocument } from "./layout/write-document.js";
-export { writeLayout } from "./layout/write-layout.js";
+} from "./layout/write/rows.js";
+export { writeDocument } from "./layout/write/document.js";
+export { writeLayout } from "./layout/write/layout-file.js";
 export { asTargetView, Catalogue } from "./catalogue/catalogue.js";
 
 // A layout drafted from a sample.

@@ -7,7 +7,7 @@ import { betweenCodec, dateCodec, decimalCodec, integerCodec, textCodec, codeWor
 import { markupCodec } from "#src/codecs/markup.js";
 import { measureCodec } from "#src/codecs/measures.js";
 import { multiplyDecimals } from "#src/decimal.js";
-import { codecOf } from "#src/layout/codec-of.js";
+import { codecOf } from "#src/layout/compile/codec-of.js";
 
 const decimalText = fc
   .tuple(

@@ -8,7 +8,7 @@ import { resultOf } from "../findings/result.js";
 import { finding, type Result, type Finding, type Findings, type ReadonlyFindings } from "../findings/finding.js";
 import { firstOf, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
-import { writtenHeaders } from "../layout/write.js";
+import { writtenHeaders } from "../layout/write/rows.js";
 import { reportCycles } from "../plan/cycles.js";
 import type { AlreadyThere } from "../plan/placements.js";
 import type { Plan, ManualStep, UploadStep } from "../plan/plan.js";

@@ -7,9 +7,9 @@ import { finding, type Findings } from "../findings/finding.js";
 import { driverOf, limitsOf, sheetName } from "../formats/drivers/drivers.js";
 import { utf8Chunks } from "../formats/encode.js";
 import type { Layout } from "../layout/layout.js";
-import { sheetsOf } from "../layout/write-layout.js";
-import { documentOf } from "../layout/write-document.js";
-import { writeBlocks, writtenHeaders, writtenKind, type WrittenRow } from "../layout/write.js";
+import { sheetsOf } from "../layout/write/layout-file.js";
+import { documentOf } from "../layout/write/document.js";
+import { writeBlocks, writtenHeaders, writtenKind, type WrittenRow } from "../layout/write/rows.js";
 import type { PlannedBlock, UploadStep } from "../plan/plan.js";
 import type { TargetFile } from "../target/target.js";
 

@@ -7,7 +7,7 @@ import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import { finding, type Result } from "../findings/finding.js";
 import { failure, success } from "../findings/result.js";
 import { fieldOf } from "../kind.js";
-import { writtenKind } from "../layout/write.js";
+import { writtenKind } from "../layout/write/rows.js";
 import type { UploadStep } from "../plan/plan.js";
 import type { Target } from "../target/target.js";
 import { carryingColumns, identityHeaders } from "./columns.js";

@@ -13,7 +13,7 @@ import type { Prepared } from "../build/prepare.js";
 import type { ComparedRecord, Comparison } from "../compare/compare.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Ledger } from "../ledger/ledger.js";
-import { writtenKind } from "../layout/write.js";
+import { writtenKind } from "../layout/write/rows.js";
 import { listsStep, neededLists } from "../plan/lists.js";
 import type { AlreadyThere } from "../plan/placements.js";
 import type { PlannedBlock, Step, UploadStep } from "../plan/plan.js";

@@ -8,7 +8,7 @@ import type { Header, Key } from "../nominal.js";
 import { firstOf, fitting, entryOf, present } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { Layout } from "../layout/layout.js";
-import { writtenHeaders } from "../layout/write.js";
+import { writtenHeaders } from "../layout/write/rows.js";
 import type { UploadStep } from "../plan/plan.js";
 import type { Snapshot, SnapshotRecord } from "../rehearse/snapshot.js";
 import { isOfRecords } from "../rehearse/rehearse.js";

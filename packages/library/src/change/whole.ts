@@ -3,7 +3,7 @@
 import { entryOf, present } from "../checked.js";
 import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
-import { writtenKind } from "../layout/write.js";
+import { writtenKind } from "../layout/write/rows.js";
 import { listsStep, neededLists } from "../plan/lists.js";
 import type { PlannedBlock, Step, UploadStep } from "../plan/plan.js";
 import type { ChangeInput } from "./changes.js";

@@ -7,7 +7,7 @@ import { inLanguage, parseWritten } from "../field-name.js";
 import { parsePattern, type Pattern } from "../codecs/pattern.js";
 import type { Given } from "../given/yaml.js";
 import { fieldOf, type FieldSpec, type Kinds, type KindSpec } from "../kind.js";
-import { codecOf, type CodecChoice } from "../layout/codec-of.js";
+import { codecOf, type CodecChoice } from "../layout/compile/codec-of.js";
 import type { Location } from "../location.js";
 import { nearestSpelling } from "../spelling.js";
 import type { Expression, ParsedExpression } from "./expression.js";

@@ -3,7 +3,7 @@
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { fieldOf } from "../kind.js";
 import type { Lang } from "../nominal.js";
-import type { CellContext, ToValue } from "./write-context.js";
+import type { CellContext, ToValue } from "./write/context.js";
 
 export function axisName({ axes }: CellContext, table: ReadonlyTable, number: number, lang: Lang): ToValue | undefined {
   if (!fieldOf(table.kind, "axes")) return undefined;

@@ -4,7 +4,7 @@ import { driverOf } from "../formats/drivers/drivers.js";
 import { firstOf, entryOf, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
-import { writtenKind } from "../layout/write.js";
+import { writtenKind } from "../layout/write/rows.js";
 import type { Slot } from "../target/schema.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { splitIntoBatches } from "./batches.js";

@@ -7,9 +7,9 @@ import { driverOf } from "../formats/drivers/drivers.js";
 import { chooseSheet, type Workbook } from "../formats/workbook-read.js";
 import { isZip, readZip } from "../formats/zip-read.js";
 import type { Layout } from "../layout/layout.js";
-import { SheetReader, type SheetOptions } from "../layout/read.js";
-import { noRows, type ReadCounts } from "../layout/read-counts.js";
-import { DocumentReader } from "../layout/read-document.js";
+import { SheetReader, type SheetOptions } from "../layout/read/sheet.js";
+import { noRows, type ReadCounts } from "../layout/read/counts.js";
+import { DocumentReader } from "../layout/read/document.js";
 import type { FilesPort } from "../ports.js";
 
 /** A file of a project, and what it is read by. */

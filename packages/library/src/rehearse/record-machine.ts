@@ -10,7 +10,7 @@ import { decodeText } from "../formats/decode.js";
 import { openWorkbook, readSheet } from "../formats/workbook-read.js";
 import type { Kinds } from "../kind.js";
 import { byLanguage, csvOf } from "../layout/layout.js";
-import { writtenHeaders } from "../layout/write.js";
+import { writtenHeaders } from "../layout/write/rows.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import type { RehearsedFile, RehearsedRow } from "./outcome.js";
 import { recordColumns } from "./record-columns.js";

@@ -12,7 +12,7 @@ import { compareDecimals, decimalPlaces } from "../decimal.js";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
 import { columnField } from "../layout/bindings/feed-kinds.js";
 import type { Column, Layout } from "../layout/layout.js";
-import { writtenKind, type WrittenRow } from "../layout/write.js";
+import { writtenKind, type WrittenRow } from "../layout/write/rows.js";
 import { formatLocation, type Location } from "../location.js";
 import type { ColumnRule } from "./schema.js";
 import { playsRecords, type Target, type TargetFile } from "./target.js";

@@ -12,7 +12,7 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { fileRows, numberedRows, type FileRow } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
 import { byLanguage, type Layout } from "../layout/layout.js";
-import { writtenKind } from "../layout/write.js";
+import { writtenKind } from "../layout/write/rows.js";
 import { formatLocation, type Location, type RecordName } from "../location.js";
 import type { Plan, PlannedFile, UploadStep } from "../plan/plan.js";
 import type { Target } from "../target/target.js";

@@ -5,7 +5,7 @@ import { splitLanguage } from "../../field-name.js";
 import { fieldOf, type KindSpec } from "../../kind.js";
 import { phrase } from "../../phrases/phrase.js";
 import { nearestSpelling } from "../../spelling.js";
-import { codecOf } from "../codec-of.js";
+import { codecOf } from "../compile/codec-of.js";
 import type { Binding, Scope } from "../layout.js";
 import { axisName, axisValue, listedValues } from "../axis-cells.js";
 import {

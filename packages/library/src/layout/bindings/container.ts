@@ -1,8 +1,8 @@
 /** `variant.product` on rows of variants alone: what contains the record. It is read with the block. */
 
 import { meaningOfField } from "../meanings.js";
-import { codecOf } from "../codec-of.js";
-import { containerOf } from "../write-references.js";
+import { codecOf } from "../compile/codec-of.js";
+import { containerOf } from "../write/references.js";
 import { always, namesShown, none, nothing, originOf, type FeedKind, type FeedOf } from "./feed-kind.js";
 import { referenceSpec } from "./place.js";
 

@@ -6,9 +6,9 @@ import { entryKeyOf, fieldNamed, fieldOf, referenceOf, type Kinds, type KindSpec
 import { phrase } from "../../phrases/phrase.js";
 import { nearestSpelling } from "../../spelling.js";
 import type { By } from "../../catalogue/reference-pool.js";
-import { codecOf, type CodecChoice } from "../codec-of.js";
+import { codecOf, type CodecChoice } from "../compile/codec-of.js";
 import type { Constants, EntryField } from "../layout.js";
-import { entryValue } from "../write-entries.js";
+import { entryValue } from "../write/entries.js";
 import { meaningIn } from "./describe.js";
 import { entryOrigins } from "./entry-origins.js";
 import { namesShown, type FeedKind, type FeedOf, type NamedReference } from "./feed-kind.js";

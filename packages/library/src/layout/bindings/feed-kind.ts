@@ -11,11 +11,11 @@ import type { TextColumn } from "../../catalogue/text-column.js";
 import type { Dependency, Kinds, KindSpec } from "../../kind.js";
 import type { Location } from "../../location.js";
 import type { Header } from "../../nominal.js";
-import type { FillContext } from "../fill-context.js";
+import type { FillContext } from "../fill/context.js";
 import type { Binding, Column, Feed, Layout } from "../layout.js";
 import type { Meaning } from "../meanings.js";
-import type { CellMark } from "../tally.js";
-import type { CellContext, ToValue } from "../write-context.js";
+import type { CellMark } from "../read/tally.js";
+import type { CellContext, ToValue } from "../write/context.js";
 import type { BindPlace, Bound } from "./place.js";
 
 /** Sets a field of a record from a cell that is not blank. @returns what became of the cell. */

@@ -1,6 +1,6 @@
 /** `product.key`: what a record is known by. It is read with the block. */
 
-import { codecOf } from "../codec-of.js";
+import { codecOf } from "../compile/codec-of.js";
 import { meaningOfField } from "../meanings.js";
 import { always, none, nothing, originOf, type FeedKind, type FeedOf } from "./feed-kind.js";
 

@@ -3,8 +3,8 @@
 import type { Table } from "../../catalogue/table.js";
 import { finding } from "../../findings/finding.js";
 import type { Header, Lang } from "../../nominal.js";
-import type { FillContext } from "../fill-context.js";
-import { cellMark, type CellMark } from "../tally.js";
+import type { FillContext } from "../fill/context.js";
+import { cellMark, type CellMark } from "../read/tally.js";
 
 export interface NamingAt {
   readonly table: Table;

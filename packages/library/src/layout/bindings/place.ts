@@ -16,7 +16,7 @@ import type { Header, Lang } from "../../nominal.js";
 import { present } from "../../checked.js";
 import { phrase, type Text } from "../../phrases/phrase.js";
 import { nearestSpelling } from "../../spelling.js";
-import type { CodecChoice } from "../codec-of.js";
+import type { CodecChoice } from "../compile/codec-of.js";
 import type { Binding, Feed, Lane, Scope, Shape } from "../layout.js";
 import { fieldBySynonym } from "../meanings.js";
 import type { GivenCodec, GivenLayout } from "../schema.js";

@@ -9,12 +9,12 @@ import { splitLanguage } from "../../field-name.js";
 import { fieldNamed, fieldOf, referenceOf, type FieldSpec } from "../../kind.js";
 import type { Header } from "../../nominal.js";
 import { phrase } from "../../phrases/phrase.js";
-import { codecOf, type PartChoice } from "../codec-of.js";
-import type { FillContext } from "../fill-context.js";
-import { isNumbers, referencesReader } from "../fill-references.js";
+import { codecOf, type PartChoice } from "../compile/codec-of.js";
+import type { FillContext } from "../fill/context.js";
+import { isNumbers, referencesReader } from "../fill/references.js";
 import type { Binding, PartPlan, PartsPlan } from "../layout.js";
-import { cellMark } from "../tally.js";
-import { pathOf, referencesOf } from "../write-references.js";
+import { cellMark } from "../read/tally.js";
+import { pathOf, referencesOf } from "../write/references.js";
 import { meaningIn } from "./describe.js";
 import {
   namesShown,

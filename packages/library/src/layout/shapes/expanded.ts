@@ -6,9 +6,9 @@ import { partsCodec } from "../../codecs/parts.js";
 import { parsePattern, type Pattern } from "../../codecs/pattern.js";
 import { textCodec } from "../../codecs/scalars.js";
 import { phrase } from "../../phrases/phrase.js";
-import { BlockFill } from "../fill-block.js";
-import { ExpandFill } from "../fill-expanded.js";
-import { expandedCells } from "../write-expanded.js";
+import { BlockFill } from "../fill/block.js";
+import { ExpandFill } from "../fill/expanded.js";
+import { expandedCells } from "../write/expanded.js";
 import type { ShapeOf, ShapeOfTwo } from "./shape-kind.js";
 
 /** So many axes may have a combination at most. */

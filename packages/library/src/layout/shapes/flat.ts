@@ -1,7 +1,7 @@
 /** A row a record. */
 
 import { firstOf } from "../../checked.js";
-import { BlockFill } from "../fill-block.js";
+import { BlockFill } from "../fill/block.js";
 import type { ShapeOf, ShapeOfOne } from "./shape-kind.js";
 
 export const flatShape: ShapeOfOne<ShapeOf<"flat">> = {

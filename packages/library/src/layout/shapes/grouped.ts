@@ -2,8 +2,8 @@
 
 import { firstOf } from "../../checked.js";
 import { phrase } from "../../phrases/phrase.js";
-import { BlockFill } from "../fill-block.js";
-import type { MutableRow } from "../write-block.js";
+import { BlockFill } from "../fill/block.js";
+import type { MutableRow } from "../write/block.js";
 import type { ShapeOf, ShapeOfTwo } from "./shape-kind.js";
 
 export const groupedShape: ShapeOfTwo<ShapeOf<"grouped">> = {

@@ -2,9 +2,9 @@
 
 import { present } from "../../checked.js";
 import type { Table } from "../../catalogue/table.js";
-import type { BlockFiller } from "../fill-block.js";
-import type { FillOptions } from "../fill-context.js";
-import { LinkedFiller } from "../fill-linked.js";
+import type { BlockFiller } from "../fill/block.js";
+import type { FillOptions } from "../fill/context.js";
+import { LinkedFiller } from "../fill/linked.js";
 import type { Layout, RowLink, RowLanguages, Shape } from "../layout.js";
 import type { TellingColumn } from "./shape-kind.js";
 import { kindOfShape } from "./shapes.js";

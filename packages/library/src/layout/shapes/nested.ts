@@ -2,7 +2,7 @@
 
 import { firstOf } from "../../checked.js";
 import { phrase } from "../../phrases/phrase.js";
-import { BlockFill } from "../fill-block.js";
+import { BlockFill } from "../fill/block.js";
 import type { ShapeOf, ShapeOfOne, ShapeOfTwo } from "./shape-kind.js";
 
 type Nested = ShapeOf<"nested">;

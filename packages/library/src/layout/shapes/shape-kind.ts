@@ -3,13 +3,13 @@
 import type { Header } from "../../nominal.js";
 import type { KindSpec } from "../../kind.js";
 import type { Text } from "../../phrases/phrase.js";
-import type { RowRole } from "../cut.js";
-import type { BlockFiller } from "../fill-block.js";
-import type { FillOptions } from "../fill-context.js";
+import type { RowRole } from "../read/cut.js";
+import type { BlockFiller } from "../fill/block.js";
+import type { FillOptions } from "../fill/context.js";
 import type { Table } from "../../catalogue/table.js";
 import type { Layout, Shape } from "../layout.js";
 import type { GivenRows } from "../schema.js";
-import type { BlockPen, MutableRow } from "../write-block.js";
+import type { BlockPen, MutableRow } from "../write/block.js";
 
 /** `rows` of a layout, with the kinds that they name. */
 export interface RowsPlace {

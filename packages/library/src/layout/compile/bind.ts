@@ -1,0 +1,70 @@
+/** One column of a layout, from how it is written to what it feeds: `product.name@de`, an axis, a field of a referenced record. */
+
+import { fixOf, type GivenFix } from "../../codecs/fixes.js";
+import { fitting, present } from "../../checked.js";
+import { parseWritten } from "../../field-name.js";
+import { phrase } from "../../phrases/phrase.js";
+import { feedKinds } from "../bindings/feed-kinds.js";
+import { Mistake, scopeOf, type BindContext, type BindPlace, type Bound, type GivenField } from "../bindings/place.js";
+import type { GivenBinding } from "../schema.js";
+
+/**
+ * @param number which of a numbered column's headers this is.
+ * @throws Mistake with what is wrong; Consequence where that is reported elsewhere.
+ */
+export function bindOne(given: GivenBinding, number: number, context: BindContext): Bound {
+  const place = placeOf(given, number, context);
+  for (const { bind } of Object.values(feedKinds)) {
+    const bound = bind(place);
+    if (bound) return bound;
+  }
+  throw new Error(`no kind of binding is of ${JSON.stringify(given)}`);
+}
+
+export function fixesOf(given: GivenBinding): { readonly name: string; readonly fix: (text: string) => string }[] {
+  const list = typeof given === "object" && "fix" in given ? [given.fix ?? []].flat() : [];
+  return list.map((one: GivenFix) => ({
+    name: typeof one === "string" ? one : `pad ${one.pad}`,
+    fix: fixOf(one),
+  }));
+}
+
+function placeOf(given: GivenBinding, number: number, context: BindContext): BindPlace {
+  if (typeof given === "string") return fieldPlace({ field: given }, context);
+  if ("axis" in given) return { is: "axis", context, given, number };
+  if ("beside" in given) return { is: "beside", context, given };
+  if ("constant" in given) return { is: "constant", constant: given.constant };
+  return fieldPlace(given, context);
+}
+
+function fieldPlace(given: GivenField, context: BindContext): BindPlace {
+  const parsed = parseWritten(given.field);
+  if (!parsed) throw new Mistake(phrase('"{0}" is not a field. Write it like product.name@en', given.field));
+  const { kind: word, field: first, constants, inner, lang } = parsed;
+  const scope = scopeOf(word, context);
+  const { parent, child } = context.shape;
+  const lane = scope.is === "lane" ? fitting(context.lanes, (one) => one.name === scope.lane) : undefined;
+  const owner = (lane?.of ?? scope.is) === "parent" ? parent : present(child);
+  return {
+    is: "field",
+    context,
+    given,
+    scope,
+    lane,
+    owner,
+    first,
+    constants,
+    inner,
+    lang,
+    bound: (feed, { codec }) => ({
+      scope,
+      binding: {
+        feed,
+        codec,
+        blankEmpties: given.blank === "emptied",
+        name: given.field,
+        ...(given["line ends"] === undefined ? {} : { lineEnds: given["line ends"] }),
+      },
+    }),
+  };
+}

@@ -1,0 +1,87 @@
+/** What the parts of a layout have to be to each other. */
+
+import type { Header } from "../../nominal.js";
+import { driverOf } from "../../formats/drivers/drivers.js";
+import type { Format } from "../../formats/format.js";
+import { phrase, type Text } from "../../phrases/phrase.js";
+import { nearestSpelling } from "../../spelling.js";
+import { madeHeaders, type CellStep } from "../cells.js";
+import type { Column, Lane, Shape } from "../layout.js";
+import type { GivenLayout } from "../schema.js";
+import type { TellingColumn } from "../shapes/shape-kind.js";
+
+/** Reports a mistake at its place in the layout. */
+export type Report = (problem: Text, nearest: string | undefined, ...path: (string | number)[]) => void;
+
+/** Columns that tell rows apart, and those of lanes, are among the layout's. */
+export function checkHeaders(
+  given: GivenLayout,
+  tells: readonly TellingColumn[],
+  lanes: readonly Lane[],
+  headers: ReadonlySet<string>,
+  mistake: Report,
+): void {
+  const check = (header: Header, ...path: string[]) => {
+    if (!headers.has(header) && !given.ignore.includes(header))
+      mistake(phrase('"{0}" is not a column of this layout', header), nearestSpelling(header, headers), ...path);
+  };
+  for (const { header, listedFor } of tells) if (listedFor !== undefined) check(header, "rows", listedFor);
+  for (const lane of lanes)
+    for (const column of lane.blankColumns) check(column, "lanes", lane.name, "continued when blank");
+}
+
+/** What is reported of rows and cells of a sheet means nothing in a document. */
+export function checkSheetWords(given: GivenLayout, mistake: Report): void {
+  const documentOnly = [
+    [Object.keys(given.cells).length > 0, ["cells"]],
+    [given["model row"] !== undefined, ["model row"]],
+  ] as const;
+  for (const [isThere, path] of documentOnly)
+    if (isThere) mistake(phrase('"{0}" is for sheets, not for documents', path[path.length - 1]), undefined, ...path);
+}
+
+/** The paths of a document are paths of its format. */
+export function checkPaths(
+  format: Format,
+  shape: Shape,
+  lanes: readonly Lane[],
+  columns: readonly Column[],
+  mistake: Report,
+): void {
+  const { elements } = driverOf(format);
+  if (!elements) return;
+  const { isPath } = elements.access(format);
+  const check = (path: string | undefined, ...at: string[]) => {
+    if (path !== undefined && !isPath(path))
+      mistake(phrase('"{0}" is not a valid {1}', path, elements.pathForm), undefined, ...at);
+  };
+  if (shape.is !== "nested") return;
+  check(shape.element, "rows", "element");
+  check(shape.childElement, "rows", "child element");
+  for (const lane of lanes) check(lane.element, "lanes", lane.name, "element");
+  for (const { header, bindings } of columns)
+    if (bindings.some(({ feed: target }) => target.is !== "shape")) check(header, "columns", header);
+}
+
+/** Cells that are made of others feed columns of the layout. */
+export function checkCells(
+  given: GivenLayout,
+  steps: readonly CellStep[],
+  headers: ReadonlySet<string>,
+  mistake: Report,
+): void {
+  for (const step of steps) {
+    const unbound = madeHeaders(step).find((header) => !headers.has(header) && !given.ignore.includes(header));
+    if (unbound !== undefined)
+      mistake(
+        phrase('"{0}" is not a column of this layout', unbound),
+        nearestSpelling(unbound, headers),
+        "cells",
+        step.header,
+      );
+    const pointers = step.is === "json" ? step.pointers.map(([pointer]) => pointer) : [];
+    const inner = pointers.find((one) => pointers.some((other) => one.startsWith(`${other}/`)));
+    if (inner !== undefined)
+      mistake(phrase('"{0}" lies within another pointer', inner), undefined, "cells", step.header, "json");
+  }
+}

@@ -1,0 +1,237 @@
+/**
+ * From a layout as given to a layout that can be run. Every mistake is a finding at its place in the layout's file.
+ *
+ * In: the given layout, the kinds. Out: a layout, or nothing with findings of severity error. What a column feeds: `bind.ts`.
+ */
+
+import { linkOf } from "./link.js";
+import { tellingColumns } from "../shapes/layers.js";
+import type { TellingColumn } from "../shapes/shape-kind.js";
+import { shapeOf } from "../shapes/shapes.js";
+import type { Header } from "../../nominal.js";
+import { resultOf } from "../../findings/result.js";
+import { finding, Findings, type Result } from "../../findings/finding.js";
+import { splitTable } from "../../field-name.js";
+import { textCodec } from "../../codecs/scalars.js";
+import { knownEncoding } from "../../formats/decode.js";
+import { driverOf } from "../../formats/drivers/drivers.js";
+import type { Given } from "../../given/yaml.js";
+import { nearestSpelling } from "../../spelling.js";
+import { fieldOf, type Kinds, type KindSpec } from "../../kind.js";
+import { bindOne, fixesOf } from "./bind.js";
+import { Consequence, Mistake, type BindContext, type Bound } from "../bindings/place.js";
+import { cellStepOf } from "../cells.js";
+import { checkCells, checkHeaders, checkPaths, checkSheetWords, type Report } from "./checks.js";
+import { sheetHeadersOf, withEntry, type SheetHeader } from "./headers.js";
+import { withParallels } from "./parallels.js";
+import { formatOf } from "./format-of.js";
+import type { Binding, Column, Lane, Layout, RowLanguages, Shape } from "../layout.js";
+import type { GivenLayout } from "../schema.js";
+import { phrase, type Text } from "../../phrases/phrase.js";
+
+type At = Given<unknown>["at"];
+
+/**
+ * Compiles a layout; fails where there are mistakes: all of them are told, each at its place.
+ *
+ * @param at where something stands in the file; for a layout within a target, seen from the layout.
+ */
+export function compileLayout(given: GivenLayout, at: At, kinds: Kinds): Result<Layout> {
+  const findings = new Findings();
+  return resultOf(compile(given, at, kinds, findings), findings);
+}
+
+function compile(given: GivenLayout, at: At, kinds: Kinds, findings: Findings): Layout | undefined {
+  const layout = new Compiler(given, at, kinds, findings).compile();
+  const { language } = given.rows;
+  if (!layout || !language) return layout;
+  const layouts = new Map<string, Layout>();
+  for (const [word, lang] of Object.entries(language["code words"])) {
+    const own =
+      lang === given.language ? layout : new Compiler({ ...given, language: lang }, at, kinds, findings).compile();
+    if (!own) return undefined;
+    layouts.set(word, own);
+  }
+  const first = [...layouts].sort(([, a], [, b]) => Number(b === layout) - Number(a === layout));
+  const languages: RowLanguages = { column: language.column, layouts: new Map(first) };
+  return { ...layout, languages };
+}
+
+class Compiler {
+  #errors = 0;
+  readonly #axisLeads = new Map<string, string>();
+
+  constructor(
+    readonly given: GivenLayout,
+    readonly at: At,
+    readonly kinds: Kinds,
+    readonly findings: Findings,
+  ) {}
+
+  compile(): Layout | undefined {
+    const { given } = this;
+    const shape = this.#shape();
+    if (!shape) return undefined;
+    const lanes = Object.keys(given.lanes).flatMap((name) => this.#lane(name, shape) ?? []);
+    const link = linkOf(given.rows, shape.parent, (problem, nearest, ...path) =>
+      this.#mistake(problem, nearest, ...path),
+    );
+    const tells = tellingColumns({ shape, link, languages: undefined });
+    const headers = [...this.#shapeHeaders(tells), ...sheetHeadersOf(given)];
+    const context: BindContext = {
+      given,
+      kinds: this.kinds,
+      shape,
+      lanes,
+      headers: headers.map((one) => one.header),
+      axisLeads: this.#axisLeads,
+    };
+    const columns = headers.flatMap((one) => this.#column(one, context));
+    const cells = Object.entries(given.cells).map(([header, one]) => cellStepOf(header, one));
+    const mistake: Report = (problem, nearest, ...path) => this.#mistake(problem, nearest, ...path);
+    checkHeaders(given, tells, lanes, new Set(context.headers), mistake);
+    checkCells(given, cells, new Set(context.headers), mistake);
+    const format = formatOf(given.format, (encoding) => this.#checkEncoding(encoding));
+    const isDocument = driverOf(format).elements !== undefined;
+    if (isDocument !== (shape.is === "nested"))
+      this.#mistake(
+        isDocument
+          ? phrase('a document needs "element", the path of the repeated element')
+          : phrase('"element" is for documents only (format xml or json)'),
+        undefined,
+        "rows",
+      );
+    if (isDocument) checkSheetWords(given, mistake);
+    checkPaths(format, shape, lanes, columns, mistake);
+    if (this.#errors > 0) return undefined;
+    return {
+      name: given.layout,
+      file: this.at().file,
+      format,
+      language: given.language,
+      headerLine: given.header === "none" ? undefined : (given.header.line ?? 1),
+      notes: given.header === "none" ? [] : (given.header.notes ?? []),
+      shape,
+      link,
+      lanes,
+      columns: withParallels(columns),
+      cells,
+      modelRow: given["model row"],
+      languages: undefined,
+      ignored: given.ignore,
+    };
+  }
+
+  #mistake(problem: Text, nearest: string | undefined, ...path: (string | number)[]): void {
+    this.#errors++;
+    this.findings.add(finding("layout/mistake", { problem, nearest }, this.at(...path)));
+  }
+
+  #checkEncoding(label: string): void {
+    if (knownEncoding(label)) return;
+    const nearest = nearestSpelling(label, ["utf-8", "utf-16le", "windows-1252", "iso-8859-1", "macintosh"]);
+    this.#mistake(phrase('"{0}" is not a known encoding', label), nearest, "format", "csv", "encoding");
+  }
+
+  #kind(name: string, ...path: string[]): KindSpec | undefined {
+    const kind = this.kinds.find(name);
+    if (kind && !kind.entryKey) return kind;
+    const roots = this.kinds.roots.map((root) => root.name);
+    this.#mistake(phrase('"{0}" is not a kind of record', name), nearestSpelling(name, roots), ...path);
+    return undefined;
+  }
+
+  #shape(): Shape | undefined {
+    const { rows } = this.given;
+    const kind = this.#kind(rows.each, "rows", "each");
+    const parent = rows.of === undefined ? undefined : this.#kind(rows.of, "rows", "of");
+    if (!kind || (rows.of !== undefined && !parent)) return undefined;
+    if (parent && kind.of !== parent.name) {
+      this.#mistake(phrase("{0} is not contained in {1}", kind.name, parent.name), kind.of, "rows", "of");
+      return undefined;
+    }
+    return shapeOf(rows, kind, parent, (problem, nearest, ...path) => this.#mistake(problem, nearest, ...path));
+  }
+
+  #lane(name: string, shape: Shape): Lane | undefined {
+    const given = this.given.lanes[name]!;
+    const { kind: kindName, collection = "" } = splitTable(given.entries);
+    const owners = shape.child ? [shape.parent, shape.child] : [shape.parent];
+    const owner = owners.find((kind) => kind.name === kindName);
+    const isList = owner && fieldOf(owner, collection)?.reference?.list;
+    if (!owner || (!owner.entries?.[collection] && !isList)) {
+      const all = owners.flatMap((kind) => Object.keys(kind.entries ?? {}).map((one) => `${kind.name}.${one}`));
+      const nearest = nearestSpelling(given.entries, all);
+      this.#mistake(phrase('these rows have no entries "{0}"', given.entries), nearest, "lanes", name, "entries");
+      return undefined;
+    }
+    const needs = shape.is === "nested" ? "element" : "continued when blank";
+    // Rows that are linked name their record each.
+    const isNamed = shape.is !== "nested" && this.given.rows["found by"] !== undefined;
+    if (!isNamed && given[needs] === undefined) {
+      this.#mistake(phrase('the lane needs "{0}"', needs), undefined, "lanes", name);
+      return undefined;
+    }
+    return {
+      name,
+      of: owner === shape.child ? "child" : "parent",
+      holds: isList ? "references" : "entries",
+      collection,
+      constants: given.with,
+      blankColumns: given["continued when blank"] ?? [],
+      hasOwnRows: given.runs === "on rows of its own",
+      element: given.element,
+    };
+  }
+
+  /** Columns that only tell rows apart, and that the layout does not list among its columns. */
+  #shapeHeaders(tells: readonly TellingColumn[]): SheetHeader[] {
+    const language = this.given.rows.language?.column;
+    const telling = tells.flatMap(({ header, listedFor }) => (listedFor === undefined ? [header] : []));
+    return [...(language === undefined ? [] : [language]), ...telling].flatMap((header) =>
+      Object.hasOwn(this.given.columns, header) ? [] : [{ header, written: undefined, number: 1, entry: undefined }],
+    );
+  }
+
+  #column({ header, written, number, entry }: SheetHeader, context: BindContext): Column[] {
+    const rest = { header, fixes: [], blankMeans: undefined };
+    if (written === undefined) {
+      const binding: Binding = { feed: { is: "shape" }, codec: textCodec, blankEmpties: false, name: "row" };
+      return [{ ...rest, scope: { is: "parent" }, bindings: [binding] }];
+    }
+    const given = this.given.columns[written]!;
+    const list = Array.isArray(given) ? given : [given];
+    const made: Bound[] = [];
+    for (const [location, one] of list.entries()) {
+      try {
+        const bound = bindOne(entry ? withEntry(one, entry) : one, number, context);
+        made.push(isWithinChild(header, bound, context.shape) ? { ...bound, scope: { is: "child" } } : bound);
+      } catch (error) {
+        if (error instanceof Consequence) return [];
+        if (!(error instanceof Mistake)) throw error;
+        // The columns that a numbered one stands for have the same mistake.
+        if (number > 1) return [];
+        this.#mistake(error.problem, error.nearest, "columns", written, ...(Array.isArray(given) ? [location] : []));
+      }
+    }
+    if (made.length === 0) return [];
+    const scopes = [...new Set(made.map(({ scope }) => JSON.stringify(scope)))];
+    // Where a parent has a row of its own, one column may be the parent's there and the child's on the child's row.
+    if (scopes.length > 1 && context.shape.is !== "own-row")
+      this.#mistake(phrase("one column cannot feed different records of its row"), undefined, "columns", written);
+    const means = list.map((one) => (typeof one === "object" && "blank means" in one ? one["blank means"] : undefined));
+    return scopes.map((scope) => ({
+      header,
+      scope: JSON.parse(scope) as Column["scope"],
+      bindings: made.filter((one) => JSON.stringify(one.scope) === scope).map((one) => one.binding),
+      fixes: list.flatMap(fixesOf),
+      blankMeans: means.find((one) => one !== undefined),
+    }));
+  }
+}
+
+/** A fixed text of a document belongs to the element that its path leads through. */
+function isWithinChild(header: Header, { binding }: Bound, shape: Shape): boolean {
+  if (shape.is !== "nested" || shape.childElement === undefined || binding.feed.is !== "shape") return false;
+  return header.startsWith(`${shape.childElement}/`);
+}

@@ -1,0 +1,203 @@
+/**
+ * Filling axes and values: which axes a product has, by number or by the headers of columns, and which value a variant has on each.
+ *
+ * State of one block: the axes of the product whose rows are being read.
+ */
+
+import { present } from "../../checked.js";
+import type { Header, Lang } from "../../nominal.js";
+import { noReference } from "../../catalogue/reference-pool.js";
+import type { ReferenceColumn } from "../../catalogue/reference-column.js";
+import type { Table } from "../../catalogue/table.js";
+import type { Codec, Problem } from "../../codecs/codec.js";
+import { textCodec } from "../../codecs/scalars.js";
+import { finding } from "../../findings/finding.js";
+import { markCell, type BlockRow } from "../read/block-row.js";
+import type { FillContext } from "./context.js";
+import type { Column, Feed } from "../layout.js";
+import { cellMark } from "../read/tally.js";
+import { shorten } from "../../shorten.js";
+
+interface AxisColumn {
+  readonly index: number;
+  readonly header: Header;
+  readonly codec: Codec;
+  readonly target: Extract<Feed, { is: "axis" | "named-axis" }>;
+  /** Numbers of the specs by which the column names axes and values. */
+  readonly axisSpec: number;
+  readonly valueSpec: number;
+}
+
+const none: readonly number[] = [];
+
+export class AxisFill {
+  /** Columns of axes' names, of values by number, of values by header; those in the leading language before the others. */
+  readonly #names: readonly AxisColumn[];
+  readonly #values: readonly AxisColumn[];
+  readonly #axesColumn: ReferenceColumn | undefined;
+  readonly #valuesColumn: ReferenceColumn | undefined;
+  /** The references of the axes of the product whose rows are being read, by number from 1. */
+  byNumber: readonly (number | undefined)[] = [];
+  #axes: number[] = [];
+
+  constructor(
+    readonly context: FillContext,
+    parents: Table,
+    readonly children: Table | undefined,
+    columns: readonly Column[],
+  ) {
+    const all = columns.flatMap(({ header, bindings }) =>
+      bindings.flatMap(({ feed: target, codec }): AxisColumn[] => {
+        if (target.is !== "axis" && target.is !== "named-axis") return [];
+        if (target.holds === "values") return [];
+        const specs = { axisSpec: this.#spec("axis", target.lang), valueSpec: this.#spec("value", target.lang) };
+        return [{ index: context.indexOf(header), header, codec, target, ...specs }];
+      }),
+    );
+    const isName = ({ target }: AxisColumn) => target.is === "axis" && target.holds === "name";
+    this.#names = leadersFirst(all.filter(isName));
+    this.#values = leadersFirst(all.filter((column) => !isName(column)));
+    this.#axesColumn = all.length > 0 ? parents.referenceColumn("axes") : undefined;
+    this.#valuesColumn = all.length > 0 ? children?.referenceColumn("values") : undefined;
+  }
+
+  #spec(to: string, lang: Lang): number {
+    return this.context.catalogue.pool.specNumber({ to, by: "name", lang, missing: "create", inTree: false });
+  }
+
+  isBlank(row: BlockRow): boolean {
+    return [...this.#names, ...this.#values].every(({ index }) => (row.cells[index] ?? "") === "");
+  }
+
+  /** Begins a block: the axes that its first row names. Rows that come back to a product go on with the axes it has. */
+  parent(parent: number, row: BlockRow): void {
+    if (!this.#axesColumn) return;
+    this.#axes = [...this.#axesColumn.get(parent)];
+    const byNumber: (number | undefined)[] = [undefined, ...this.#axes];
+    this.byNumber = byNumber;
+    const isKnown = this.#axes.length > 0 && this.context.translates;
+    for (const column of this.#names) {
+      const { target, axisSpec } = column;
+      const cell = this.#textOf(column, row);
+      if (cell === "" || target.is !== "axis") continue;
+      if (!target.leads || isKnown) this.#nameIn(byNumber[target.number], target.lang, cell, column, row);
+      else {
+        byNumber[target.number] = this.#intern(axisSpec, noReference, cell, row);
+        markCell(row, column.index, cellMark.taken);
+      }
+    }
+    const named = byNumber.filter((axis) => axis !== undefined);
+    this.#axes = [...new Set([...named, ...this.#axes])];
+    if (this.#axes.length > 0) this.#axesColumn.set(parent, this.#axes);
+  }
+
+  child(child: number, row: BlockRow, parent: number): void {
+    if (!this.#valuesColumn) return;
+    const byNumber: (number | undefined)[] = [];
+    const values: number[] = [];
+    const known = this.context.merging ? this.#valuesColumn.get(child) : none;
+    for (const column of this.#values) {
+      const cell = this.#textOf(column, row);
+      if (cell === "") continue;
+      const { target } = column;
+      const knownValue = known.length > 0 ? this.#valueOn(known, target, column, row) : undefined;
+      if (knownValue !== undefined) this.#agree(knownValue, column, cell, child, row);
+      else if (target.is === "named-axis") {
+        values.push(this.#intern(column.valueSpec, this.#namedAxis(column, target.axis, parent, row), cell, row));
+        markCell(row, column.index, cellMark.taken);
+      } else if (!target.leads) this.#nameIn(byNumber[target.number], target.lang, cell, column, row);
+      else {
+        const axis = this.byNumber[target.number];
+        if (axis === undefined) this.#noAxis(column, target.number, cell, child, row);
+        else {
+          values.push((byNumber[target.number] = this.#intern(column.valueSpec, axis, cell, row)));
+          markCell(row, column.index, cellMark.taken);
+        }
+      }
+    }
+    if (values.length > 0) this.#valuesColumn.set(child, [...known, ...values]);
+  }
+
+  #textOf({ index, codec, header }: AxisColumn, row: BlockRow): string {
+    const cell = row.cells[index] ?? "";
+    if (cell === "" || codec === textCodec) return cell;
+    const value = codec.parse(cell);
+    if (typeof value === "string") return value;
+    const { problem, text, wanted } = value as Problem;
+    this.context.findings.add(finding(`cell/${problem}`, { text, wanted }, this.context.location(row.line, header)));
+    markCell(row, index, cellMark.reported);
+    return "";
+  }
+
+  /** The value that a variant known from before has on a column's axis. */
+  #valueOn(
+    known: readonly number[],
+    target: AxisColumn["target"],
+    { axisSpec }: AxisColumn,
+    row: BlockRow,
+  ): number | undefined {
+    const { pool } = this.context.catalogue;
+    const axis =
+      target.is === "axis" ? this.byNumber[target.number] : this.#intern(axisSpec, noReference, target.axis, row);
+    return known.find((value) => pool.within(value) === axis);
+  }
+
+  /** The value given again: in another language it is its name, in the same it has to be the same. */
+  #agree(value: number, column: AxisColumn, cell: string, child: number, row: BlockRow): void {
+    const { target, valueSpec, header, index } = column;
+    const { pool } = this.context.catalogue;
+    if (pool.text(value) === cell) markCell(row, index, cellMark.taken);
+    else if (pool.specs[valueSpec] !== pool.spec(value)) this.#nameIn(value, target.lang, cell, column, row);
+    else {
+      // Which of the two wins is reported; the value stays what it was.
+      this.context.wins(
+        present(this.children),
+        "values",
+        child,
+        shorten(cell),
+        shorten(pool.text(value)),
+        row.line,
+        header,
+      );
+      markCell(row, index, cellMark.reported);
+    }
+  }
+
+  #namedAxis({ axisSpec }: AxisColumn, name: string, parent: number, row: BlockRow): number {
+    const axis = this.#intern(axisSpec, noReference, name, row);
+    if (!this.#axes.includes(axis)) present(this.#axesColumn).set(parent, (this.#axes = [...this.#axes, axis]));
+    return axis;
+  }
+
+  #noAxis({ header, index }: AxisColumn, number: number, cell: string, child: number, row: BlockRow): void {
+    markCell(row, index, cellMark.reported);
+    const location = this.context.location(row.line, header, this.children, child);
+    this.context.findings.add(finding("read/value-without-axis", { value: shorten(cell), axis: number }, location));
+  }
+
+  #intern(spec: number, within: number, text: string, { line }: BlockRow): number {
+    return this.context.catalogue.pool.intern(spec, within, text, { sheet: this.context.sheet, line });
+  }
+
+  #nameIn(reference: number | undefined, lang: Lang, name: string, { index, target }: AxisColumn, row: BlockRow): void {
+    if (reference === undefined) {
+      // Where the leading language's own cell was reported, this is its consequence.
+      const isLead = (one: AxisColumn) =>
+        target.is === "axis" &&
+        one.target.is === "axis" &&
+        one.target.leads &&
+        one.target.number === target.number &&
+        row.marks[one.index] === cellMark.reported;
+      if ([...this.#names, ...this.#values].some(isLead)) markCell(row, index, cellMark.reported);
+      return;
+    }
+    const met = { sheet: this.context.sheet, line: row.line };
+    this.context.catalogue.state({ reference, field: `name@${lang}`, value: name, met });
+    markCell(row, index, cellMark.taken);
+  }
+}
+
+function leadersFirst(columns: readonly AxisColumn[]): AxisColumn[] {
+  const leads = ({ target }: AxisColumn) => target.is === "named-axis" || target.leads;
+  return [...columns.filter(leads), ...columns.filter((column) => !leads(column))];
+}

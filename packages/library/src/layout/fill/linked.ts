@@ -1,0 +1,97 @@
+/**
+ * Linked rows: rows of any shape that say more of records which other sheets give (prices, pictures, translations, memberships). The record
+ * of a block is found by a word in its first row; the shape then fills it as it fills its own.
+ */
+
+import { firstOf } from "../../checked.js";
+import type { Table } from "../../catalogue/table.js";
+import { finding } from "../../findings/finding.js";
+import { kindPhrase, phrase } from "../../phrases/phrase.js";
+import { nearestSpellings } from "../../spelling.js";
+import { cellAt, markCell } from "../read/block-row.js";
+import type { Block } from "../read/cut.js";
+import type { BlockFiller } from "./block.js";
+import { FillContext, type FillOptions } from "./context.js";
+import type { RowLink } from "../layout.js";
+import { RecordIndex } from "../read/record-index.js";
+import { cellMark } from "../read/tally.js";
+import { shorten } from "../../shorten.js";
+
+export class LinkedFiller implements BlockFiller {
+  readonly #context: FillContext;
+  readonly #kind: string;
+  readonly #index: RecordIndex;
+  readonly #at: number;
+  readonly #fillers = new Map<Table, BlockFiller>();
+  #ignored = 0;
+
+  /** @param fillerOf makes what fills records of a table: of the kind that is named, or of what contains it, as a single. */
+  constructor(
+    options: FillOptions,
+    readonly link: RowLink,
+    readonly fillerOf: (parents: Table) => BlockFiller,
+  ) {
+    const { parent, child } = options.layout.shape;
+    this.#context = new FillContext(options);
+    this.#kind = parent.name;
+    this.#at = options.indexOf(link.column);
+    this.#index = new RecordIndex(options.catalogue, parent, link, { withSingles: child === undefined });
+  }
+
+  block(block: Block): void {
+    const { rows } = block;
+    const first = firstOf(rows);
+    // Children that name their parent in a cell of their own, above or below its row.
+    if (first.role === "child" && this.#context.layout.shape.is === "own-row")
+      return this.#fillerFor(this.#context.catalogue.table(this.#kind)).block(block);
+    const word = cellAt(first, this.#at);
+    if (word === undefined) return this.#reportBlank(rows);
+    const records = this.#index.find(word);
+    if (records.length !== 1) return this.#report(word, records.length, rows);
+    for (const row of rows) markCell(row, this.#at, cellMark.taken);
+    const { table, row: record } = firstOf(records);
+    this.#fillerFor(table).block(block, record);
+  }
+
+  end(): void {
+    for (const filler of this.#fillers.values()) filler.end();
+    if (this.#ignored === 0) return;
+    const facts = {
+      rows: this.#ignored,
+      why: phrase("no {0} has the {1} that they name", kindPhrase(this.#kind), this.link.names),
+    };
+    this.#context.findings.add(finding("read/rows-ignored", facts, { file: this.#context.info.file }));
+  }
+
+  #fillerFor(table: Table): BlockFiller {
+    let filler = this.#fillers.get(table);
+    if (!filler) this.#fillers.set(table, (filler = this.fillerOf(table)));
+    return filler;
+  }
+
+  #reportBlank(rows: Block["rows"]): void {
+    for (const { line, cells } of rows) {
+      this.#context.findings.add(finding("read/row-without-group", {}, this.#context.location(line, this.link.column)));
+      this.#context.tally.whole(cells, "in findings");
+    }
+  }
+
+  #report(word: string, count: number, rows: Block["rows"]): void {
+    const { column, names, isReported } = this.link;
+    if (!isReported && count === 0) {
+      this.#ignored += rows.length;
+      for (const { cells } of rows) this.#context.tally.whole(cells, "row of no record, ignored");
+      return;
+    }
+    for (const { line, cells } of rows) {
+      this.#context.tally.whole(cells, "in findings");
+      const location = this.#context.location(line, column);
+      const facts = { kind: this.#kind, names, text: shorten(word) };
+      this.#context.findings.add(
+        count === 0
+          ? finding("read/names-none", { ...facts, nearest: nearestSpellings(word, this.#index.names()) }, location)
+          : finding("read/names-several", { ...facts, count }, location),
+      );
+    }
+  }
+}

@@ -1,0 +1,96 @@
+/** From a cell to the references it names: one, a list, paths; with parts, what it states for the records besides. */
+
+import type { Header } from "../../nominal.js";
+import { noReference } from "../../catalogue/reference-pool.js";
+import { isProblem, type CellValue, type Problem } from "../../codecs/codec.js";
+import type { FillContext } from "./context.js";
+import type { Binding, PartsPlan, Feed } from "../layout.js";
+
+const cachedCells = 20_000;
+
+export type ReadReferences = (cell: string, line: number) => readonly number[] | Problem;
+
+/** The references that a cell names. The same cell is taken apart once. */
+export function referencesReader(
+  context: FillContext,
+  { shape, spec, parts }: Pick<Extract<Feed, { is: "reference" }>, "shape" | "spec" | "parts">,
+  { codec }: Binding,
+  header: Header,
+): ReadReferences {
+  const { pool } = context.catalogue;
+  const { sheet } = context;
+  const number = pool.specNumber(spec);
+  const isPath = shape === "path" || shape === "paths";
+  const isList = shape === "list" || shape === "paths";
+  const cache = new Map<string, readonly number[]>();
+  return (cell, line) => {
+    const known = cache.get(cell);
+    if (known) return known;
+    const value = codec.parse(cell);
+    if (isProblem(value)) return value;
+    const met = { sheet, line };
+    const one = (entry: CellValue): number => {
+      if (parts) {
+        const own = entry as readonly CellValue[];
+        const contained: number[] = [];
+        const reference = internParts(context, number, noReference, parts, own, line, contained);
+        if (parts.some(({ is }) => is === "children"))
+          context.catalogue.describe({ reference, contained, content: contentOf(parts, own), met, column: header });
+        return reference;
+      }
+      return isPath
+        ? (entry as readonly string[]).reduce((within, name) => pool.intern(number, within, name, met), noReference)
+        : pool.intern(number, noReference, entry as string, met);
+    };
+    const numbers = isList ? [...new Set((value as readonly CellValue[]).map(one))] : [one(value)];
+    if (cache.size >= cachedCells) cache.clear();
+    cache.set(cell, numbers);
+    return numbers;
+  };
+}
+
+/** What a cell tells of a record in parts, and of what is contained in it; the order of what is contained is not a matter. */
+function contentOf(parts: PartsPlan, values: readonly CellValue[]): string {
+  const told = parts.map((part, at) => {
+    const value = values[at]!;
+    if (part.is !== "children") return value;
+    const own = (part.list ? value : [value]) as readonly CellValue[];
+    return own
+      .map((one) => (part.parts ? contentOf(part.parts, one as readonly CellValue[]) : JSON.stringify(one)))
+      .sort();
+  });
+  return JSON.stringify(told);
+}
+
+/** One record in parts: its name makes the reference, the other parts are reported of it, or contained in it. */
+function internParts(
+  context: FillContext,
+  spec: number,
+  within: number,
+  parts: PartsPlan,
+  values: readonly CellValue[],
+  line: number,
+  contained: number[] = [],
+): number {
+  const { catalogue, sheet } = context;
+  const { pool } = catalogue;
+  const met = { sheet, line };
+  const name = values[parts.findIndex((part) => part.is === "name")] as string;
+  const reference = pool.intern(spec, within, name, met);
+  parts.forEach((part, at) => {
+    const value = values[at]!;
+    if (value.length === 0) return;
+    if (part.is === "text") catalogue.state({ reference, field: part.field, value: value as string, met });
+    if (part.is !== "children") return;
+    const child = pool.specNumber(part.spec);
+    for (const one of part.list ? (value as readonly CellValue[]) : [value])
+      contained.push(
+        part.parts
+          ? internParts(context, child, reference, part.parts, one as readonly CellValue[], line)
+          : pool.intern(child, reference, one as string, met),
+      );
+  });
+  return reference;
+}
+
+export const isNumbers = (value: readonly number[] | Problem): value is readonly number[] => Array.isArray(value);

@@ -1,0 +1,71 @@
+/** Finding the record that a row of another sheet names: by key, by code or another field, or by the line of a row elsewhere. */
+
+import { firstOf, present } from "../../checked.js";
+import type { Catalogue } from "../../catalogue/catalogue.js";
+import type { Table } from "../../catalogue/table.js";
+import type { KindSpec } from "../../kind.js";
+import type { RowLink } from "../layout.js";
+
+export interface IndexedRecord {
+  readonly table: Table;
+  readonly row: number;
+}
+
+/** Finds records as they are when it is made; what is added later is not found. */
+export class RecordIndex {
+  readonly #tables: readonly Table[];
+  readonly #byWord = new Map<string, IndexedRecord[]>();
+  /** A code of a child names its parent, where the parent's kind is wanted. */
+  readonly #children: Table | undefined;
+
+  constructor(
+    readonly catalogue: Catalogue,
+    kind: KindSpec,
+    readonly found: Pick<RowLink, "names" | "sheet">,
+    /** `withSingles`: what contains such records stands for one itself, where it has none. */
+    { withSingles = true }: { readonly withSingles?: boolean } = {},
+  ) {
+    const above = kind.of === undefined ? undefined : catalogue.kinds.get(kind.of);
+    this.#tables = [catalogue.table(kind.name), ...(withSingles && above?.single ? [catalogue.table(above.name)] : [])];
+    const child = catalogue.kinds.childOf(kind.name);
+    this.#children = child && found.names === "code" ? catalogue.table(child.name) : undefined;
+    for (const table of this.#tables) this.#index(table, (row) => ({ table, row }));
+    if (this.#children)
+      this.#index(this.#children, (row) => ({
+        table: firstOf(this.#tables),
+        row: present(this.#children).parent(row),
+      }));
+  }
+
+  #index(table: Table, recordOf: (row: number) => IndexedRecord): void {
+    const { names, sheet } = this.found;
+    const column = names === "key" || names === "line" ? undefined : table.texts.get(names);
+    for (let row = 0; row < table.size; row++) {
+      const word =
+        names === "key"
+          ? table.key(row)
+          : names === "line"
+            ? this.#lineOf(table, row, present(sheet))
+            : column?.get(row);
+      if (typeof word !== "string") continue;
+      const record = recordOf(row);
+      const known = this.#byWord.get(word);
+      if (!known) this.#byWord.set(word, [record]);
+      // A line of a group's first row is the variant's, and the product's: the kind that is wanted comes first.
+      else if (names !== "line" && known.every((one) => one.row !== record.row || one.table !== record.table))
+        known.push(record);
+    }
+  }
+
+  #lineOf(table: Table, row: number, sheet: string): string | undefined {
+    return this.catalogue.sheets[table.sheet(row)]?.file === sheet ? String(table.line(row)) : undefined;
+  }
+
+  find(word: string): readonly IndexedRecord[] {
+    return this.#byWord.get(word) ?? [];
+  }
+
+  names(): IterableIterator<string> {
+    return this.#byWord.keys();
+  }
+}

@@ -1,0 +1,259 @@
+/**
+ * Reading: rows of a sheet into records of the catalogue, by a layout.
+ *
+ * A row goes through: the header once, fixes, cells made of cells, the language it is in, the cutter, the filler. Batch by batch,
+ * nothing of a row is kept but its values.
+ */
+
+import type { Header } from "../../nominal.js";
+import { present } from "../../checked.js";
+import type { Catalogue } from "../../catalogue/catalogue.js";
+import { finding, type Findings } from "../../findings/finding.js";
+import type { RowBatch } from "../../formats/csv-read.js";
+import { columnLetters } from "../../formats/letters.js";
+import type { Location } from "../../location.js";
+import { CellFixer } from "./cell-fixer.js";
+import { cellAdder, type AddCells } from "../cells.js";
+import { cutBlocks, type Cutter } from "./cut.js";
+import { fieldHeaders, languagePasses, unknownLanguage, type LanguagePass } from "./language-passes.js";
+import type { Column, Layout } from "../layout.js";
+import { numberForColumn } from "./number-cells.js";
+import { columnPositions, reportColumns, tallyOfSheet } from "./columns.js";
+import { noRows, type ReadCounts } from "./counts.js";
+import { rowCutter, tellingColumns } from "../shapes/layers.js";
+import { ShownOtherwise } from "./shown-otherwise.js";
+import { countFilled, type CellTally } from "./tally.js";
+
+const maxColumns = 16_384;
+
+export interface SheetOptions {
+  readonly layout: Layout;
+  readonly catalogue: Catalogue;
+  readonly file: string;
+  readonly findings: Findings;
+  /** The sheet of a workbook. */
+  readonly sheet?: string | undefined;
+  /** Of two sheets that disagree the one with the higher number wins. 0 if left out. */
+  readonly precedence?: number | undefined;
+  /** Whether the sheet gives texts in another language for records that are there. */
+  readonly translates?: boolean | undefined;
+  /** Is shown the header, and each row below it, as they stand in the file; in documents each row of a block. */
+  readonly seen?: ((cells: readonly (string | undefined)[], line: number) => void) | undefined;
+}
+
+/** What reads the rows of one language. */
+interface Pass {
+  readonly cutter: Cutter;
+  readonly filler: LanguagePass;
+}
+
+/** What reading a row needs, once the header has come. */
+interface OpenSheet {
+  readonly width: number;
+  readonly tally: CellTally;
+  /** By the word that tells the language; one without a word where rows have none. */
+  readonly passes: ReadonlyMap<string, Pass>;
+  readonly languageAt: number;
+  readonly modelAt: number;
+  readonly addMade: AddCells | undefined;
+  readonly fixer: CellFixer | undefined;
+  /** Columns by their position, for what workbooks show of their cells. */
+  readonly columnAt: ReadonlyMap<number, Column>;
+  readonly shown: ShownOtherwise;
+}
+
+/**
+ * Rows of one sheet to records, as its layout says: rows are pushed in batches, and `end` makes the last record. What is wrong with a cell
+ * is a finding at its line and column.
+ */
+export class SheetReader {
+  readonly counts: ReadCounts = noRows();
+  readonly layout: Layout;
+  readonly findings: Findings;
+  readonly #options: SheetOptions;
+  readonly #place: Location;
+  /** Undefined until the header has come. */
+  #open: OpenSheet | undefined;
+  readonly #model: { cells: readonly string[] | undefined } = { cells: undefined };
+  #failed = false;
+
+  constructor(options: SheetOptions) {
+    this.layout = options.layout;
+    this.findings = options.findings;
+    this.#options = options;
+    this.#place = { file: options.file, ...(options.sheet === undefined ? {} : { sheet: options.sheet }) };
+  }
+
+  push(batch: RowBatch): void {
+    const { rows, lines, evidence, numbers } = batch;
+    for (let at = 0; at < rows.length; at++) {
+      const cells = evidence?.get(at);
+      if (cells) this.#open?.shown.see(rows[at]!, cells, { ...this.#place, line: lines[at]! });
+      this.#row(rows[at]!, lines[at]!, numbers?.get(at));
+    }
+  }
+
+  /** Numbers in the form that their columns take. */
+  #withNumbers(
+    { columnAt, tally }: OpenSheet,
+    cells: readonly string[],
+    numbers: readonly number[],
+    line: number,
+  ): readonly string[] {
+    let changed: string[] | undefined;
+    for (const index of numbers) {
+      const column = columnAt.get(index);
+      if (!column) continue;
+      const text = numberForColumn(column, cells[index]!, { ...this.#place, line }, this.findings);
+      if (text === undefined) tally.reported(cells[index]!);
+      if (text !== cells[index]) (changed ??= [...cells])[index] = text ?? "";
+    }
+    return changed ?? cells;
+  }
+
+  /** @param isCutShort whether the bytes could not be read to the end: then it is not a wonder if there are no rows. */
+  end(isCutShort = false): void {
+    if (!this.#open && !this.#failed && !isCutShort) this.findings.add(finding("read/empty-file", {}, this.#place));
+    if (!this.#open) return;
+    if (this.counts.rows === this.counts.blankRows)
+      this.findings.add(finding("read/header-only", {}, { ...this.#place, line: this.layout.headerLine ?? 1 }));
+    for (const { cutter, filler } of this.#open.passes.values()) {
+      filler.take(cutter.end());
+      filler.end();
+    }
+    this.#open.fixer?.report(this.findings, this.#place);
+    this.#open.shown.report();
+  }
+
+  #row(asStored: readonly string[], line: number, numbers?: readonly number[]): void {
+    // What is wrong with the sheet as a whole was reported; none of its rows is read.
+    if (this.#failed) return this.#allReported(asStored);
+    if (this.#open) return this.#ownRow(this.#open, asStored, line, numbers);
+    const { headerLine } = this.layout;
+    if (headerLine !== undefined && line < headerLine) {
+      this.counts.rows++;
+      this.counts.ignoredRows++;
+      const filled = countFilled(asStored);
+      this.counts.cells.filled += filled;
+      this.counts.cells.byRule["above the header"] += filled;
+      return;
+    }
+    this.#open = this.#begin(asStored, line);
+    this.#failed = this.#open === undefined;
+    if (headerLine !== undefined) this.#options.seen?.(asStored, line);
+    else if (this.#open) this.#ownRow(this.#open, asStored, line, numbers);
+    else this.#allReported(asStored);
+  }
+
+  #ownRow(open: OpenSheet, asStored: readonly string[], line: number, numbers?: readonly number[]): void {
+    const { tally, width, fixer, addMade, modelAt } = open;
+    let cells = asStored;
+    this.#options.seen?.(cells, line);
+    this.counts.rows++;
+    if (isBlank(cells)) {
+      this.counts.blankRows++;
+      return;
+    }
+    if (cells.length !== width) {
+      this.findings.add(finding("read/ragged-row", { cells: cells.length, headers: width }, { ...this.#place, line }));
+      if (cells.length > width) {
+        this.counts.reportedRows++;
+        tally.whole(cells, "in findings", cells.length);
+        return;
+      }
+    }
+    if (numbers) cells = this.#withNumbers(open, cells, numbers, line);
+    const fixedCells = fixer ? fixer.fix(cells) : cells;
+    if (fixedCells !== cells) tally.fixedToBlank(cells, fixedCells);
+    const prepared = addMade ? addMade(fixedCells, line) : fixedCells;
+    if (modelAt >= 0 && prepared[modelAt] === present(this.layout.modelRow).is) {
+      this.#model.cells = prepared;
+      this.counts.ignoredRows++;
+      tally.whole(prepared, "model row");
+      return;
+    }
+    const pass = this.#passOf(open, prepared, line);
+    if (pass) pass.filler.take(pass.cutter.push(prepared, line));
+    else {
+      this.counts.reportedRows++;
+      tally.whole(prepared, "in findings");
+    }
+  }
+
+  #allReported(cells: readonly string[]): void {
+    const filled = countFilled(cells);
+    this.counts.cells.filled += filled;
+    this.counts.cells.inFindings += filled;
+  }
+
+  #passOf({ passes, languageAt }: OpenSheet, cells: readonly string[], line: number): Pass | undefined {
+    const { languages } = this.layout;
+    if (!languages) return passes.get("");
+    const word = cells[languageAt] ?? "";
+    const pass = passes.get(word);
+    if (!pass) this.findings.add(unknownLanguage(word, languages, { ...this.#place, line, column: languages.column }));
+    return pass;
+  }
+
+  /** @returns undefined where no row of the sheet can be read. */
+  #begin(cells: readonly string[], line: number): OpenSheet | undefined {
+    const { layout, findings } = this;
+    const location = { ...this.#place, line };
+    if (cells.length > maxColumns) {
+      findings.add(finding("read/too-many-columns", { columns: cells.length, most: maxColumns }, location));
+      return undefined;
+    }
+    const headers = layout.headerLine === undefined ? cells.map((_, at) => columnLetters(at)) : cells;
+    const positions = columnPositions(headers, layout, findings, location);
+    let tally: CellTally | undefined;
+    const uncut = (at: number, index: number) => present(tally).uncut(at, index);
+    const addMade =
+      layout.cells.length > 0
+        ? cellAdder(layout.cells, positions, cells.length, this.#options.file, findings, uncut)
+        : undefined;
+    if (!reportColumns(headers, positions, layout, findings, location)) return undefined;
+    const indexOf = (header: Header) => positions.get(header) ?? -1;
+    const fixedCells = layout.columns.filter((column) => column.fixes.length > 0 && indexOf(column.header) >= 0);
+    const columnAt = new Map(layout.columns.map((column) => [indexOf(column.header), column]));
+    tally = tallyOfSheet(layout, headers, positions, this.counts.cells, findings);
+    return {
+      width: cells.length,
+      tally,
+      passes: this.#openPasses(indexOf, tally),
+      languageAt: layout.languages ? indexOf(layout.languages.column) : -1,
+      modelAt: layout.modelRow ? indexOf(layout.modelRow.column) : -1,
+      addMade,
+      fixer: fixedCells.length > 0 ? new CellFixer(fixedCells, indexOf) : undefined,
+      columnAt,
+      shown: new ShownOtherwise(columnAt, findings),
+    };
+  }
+
+  #openPasses(indexOf: (header: Header) => number, tally: CellTally): ReadonlyMap<string, Pass> {
+    const { layout, findings } = this;
+    const { catalogue, file, sheet: sheetName, precedence = 0, translates = false } = this.#options;
+    const overruled = (line: number, column: string | undefined) => tally.overruled(line, column);
+    const headers = fieldHeaders(layout);
+    const sheet = catalogue.sheets.push({ file, sheet: sheetName, headers, precedence, overruled }) - 1;
+    const options = { catalogue, sheet, indexOf, findings, translates, model: this.#model, tally };
+    const passes = [...languagePasses(layout, options)].map(([word, filler]) => {
+      const own = filler.layout;
+      const cutter = cutBlocks({
+        lanes: own.lanes,
+        telling: tellingColumns(own).find(({ isNeeded }) => isNeeded)?.header,
+        roleOf: rowCutter(own)(own.shape, own, indexOf),
+        indexOf,
+        sheet: this.#place,
+        findings,
+        tally,
+      });
+      return [word, { cutter, filler }] as const;
+    });
+    return new Map(passes);
+  }
+}
+
+function isBlank(cells: readonly string[]): boolean {
+  for (const cell of cells) if (cell !== "") return false;
+  return true;
+}

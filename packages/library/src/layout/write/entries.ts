@@ -1,0 +1,130 @@
+/** What the cells of entries show: a field of the entry with the column's constants, lists of them, whole entries in parts. */
+
+import { present } from "../../checked.js";
+import { referenceFields } from "../../catalogue/catalogue.js";
+import { entryLookup } from "../../catalogue/entry-lookup.js";
+import type { ReferenceSpec } from "../../catalogue/reference-pool.js";
+import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
+import type { CellValue } from "../../codecs/codec.js";
+import { fieldNamed, referenceOf, fieldOf, type KindSpec } from "../../kind.js";
+import type { EntryField, Feed } from "../layout.js";
+import type { CellContext, ToValue } from "./context.js";
+import { namer, staying } from "./references.js";
+
+/** Whether an entry is written: not where it leads to what is left out, as a price for a customer group that is held back. */
+export function entriesWritten(
+  { catalogue, isLeftOut }: CellContext,
+  entries: ReadonlyTable,
+): (row: number) => boolean {
+  if (!isLeftOut) return () => true;
+  const { target } = catalogue.pool;
+  const references = referenceFields(entries.kind).flatMap(({ name, to }) => {
+    const column = entries.references.get(name);
+    return column ? [{ column, to }] : [];
+  });
+  return (row) =>
+    references.every(({ column, to }) => column.get(row).every((number) => !isLeftOut(to, target.get(number))));
+}
+
+/** Both of two conditions. */
+export const both =
+  (one: (row: number) => boolean, other: (row: number) => boolean) =>
+  (row: number): boolean =>
+    one(row) && other(row);
+
+export function entryValue(
+  context: CellContext,
+  table: ReadonlyTable,
+  { entries: name, constants, field, parallel }: Extract<Feed, { is: "entry" }>,
+): ToValue {
+  const { catalogue } = context;
+  const of = (kind: KindSpec | undefined) => {
+    if (!kind?.entries?.[name]) return undefined;
+    const entries = catalogue.table(`${kind.name}.${name}`);
+    const fits = both(entryLookup(entries, constants, [field.name, ...parallel]).has, entriesWritten(context, entries));
+    return { entries, fits, read: entryField(context, field, entries) };
+  };
+  const own = present(of(table.kind));
+  const above = table.kind.of === undefined ? undefined : of(catalogue.kinds.get(table.kind.of));
+  // A list that runs beside others keeps its places, also where an entry lacks this field.
+  const isBeside = parallel.length > 1;
+  const valueIn = ({ entries, fits, read }: typeof own, owner: number): CellValue | undefined => {
+    if (field.list) {
+      const list = entries.childrenWhere(owner, fits).map((row) => read(row) ?? "");
+      if (!isBeside) return list.filter((value) => value !== "");
+      return list.every((value) => value === "") ? undefined : list;
+    }
+    const row = entries.findChild(owner, fits);
+    return row < 0 ? undefined : read(row);
+  };
+  return (record, parent) => {
+    const value = valueIn(own, record);
+    return above && (value === undefined || value.length === 0) ? valueIn(above, parent) : value;
+  };
+}
+
+/** Whole entries, each in parts. */
+export function entriesValue(
+  context: CellContext,
+  table: ReadonlyTable,
+  { entries: name, constants, list, parts }: Extract<Feed, { is: "entries" }>,
+): ToValue {
+  const entries = context.catalogue.table(`${table.kind.name}.${name}`);
+  const fields = parts.flatMap((part): EntryField[] => {
+    if (part.is === "text") return [{ is: "text", name: part.field, list: false }];
+    return part.is === "reference" ? [{ is: "reference", name: part.field, list: false, spec: part.spec }] : [];
+  });
+  const readers = fields.map((field) => entryField(context, field, entries));
+  const names = fields.map((field) => field.name);
+  const isPossible = entryLookup(entries, constants, names).has;
+  // Entries that have no more to their key than the constants may have columns of their own.
+  const isPlain = entryLookup(entries, constants).has;
+  const hasOwnColumn = context.columns.some(({ bindings }) =>
+    bindings.some(
+      ({ feed: target }) =>
+        target.is === "entry" &&
+        target.entries === name &&
+        JSON.stringify(target.constants) === JSON.stringify(constants),
+    ),
+  );
+  const isOwn = hasOwnColumn ? (row: number) => isPossible(row) && !isPlain(row) : isPossible;
+  const fits = both(isOwn, entriesWritten(context, entries));
+  return (record) => {
+    const all = entries.childrenWhere(record, fits).map((row) => readers.map((read) => read(row) ?? ""));
+    return list ? all : all[0];
+  };
+}
+
+/** What an entry's field holds. */
+export function entryField(
+  context: CellContext,
+  field: EntryField,
+  entries: ReadonlyTable,
+): (row: number) => string | undefined {
+  if (field.is === "text") {
+    const column = entries.textsOf(field.name);
+    return (row) => column.get(row) ?? undefined;
+  }
+  const own = referenceReader(context, entries, field.name, field.spec);
+  // What the field could not take is in the field for that: a component may be a product.
+  const otherwise = fieldOf(entries.kind, field.name)?.reference?.otherwise;
+  if (otherwise === undefined) return own;
+  const { to } = referenceOf(fieldNamed(entries.kind, otherwise));
+  const other = referenceReader(context, entries, otherwise, { ...field.spec, to });
+  return (row) => own(row) ?? other(row);
+}
+
+function referenceReader(
+  context: CellContext,
+  entries: ReadonlyTable,
+  field: string,
+  spec: ReferenceSpec,
+): (row: number) => string | undefined {
+  const name = namer(context.catalogue, spec, "one");
+  const stays = staying(context, spec);
+  const column = entries.referencesOf(field);
+  return (row) => {
+    const first = column.first(row);
+    return first < 0 || !stays(first) ? undefined : (name(first) as string);
+  };
+}

@@ -1,0 +1,197 @@
+/** What the cells of references show: names, paths, codes; in parts, further fields; fields of what is referred to. */
+
+import { present } from "../../checked.js";
+import type { Lang } from "../../nominal.js";
+import { inLanguage } from "../../field-name.js";
+import { targetsOf, type ResolvedCatalogue } from "../../catalogue/catalogue.js";
+import { formsOf, noReference, type ReferenceSpec } from "../../catalogue/reference-pool.js";
+import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
+import type { CellValue } from "../../codecs/codec.js";
+import { fieldNamed, referenceOf, fieldOf } from "../../kind.js";
+import type { PartsPlan, ReferenceShape, Feed } from "../layout.js";
+import type { CellContext, ToValue } from "./context.js";
+
+/** How a reference is written: the text, or for paths the texts, that name its target. */
+export function namer(
+  catalogue: ResolvedCatalogue,
+  spec: ReferenceSpec,
+  shape: ReferenceShape,
+): (reference: number) => CellValue {
+  const { pool } = catalogue;
+  const to = catalogue.table(spec.to);
+  const children = catalogue.kinds.childOf(spec.to);
+  const cache = new Map<number, CellValue>();
+  const ofRow = (row: number): CellValue => {
+    if (spec.or) return firstForm(to, spec, row);
+    if (shape === "path" || shape === "paths") return pathOf(catalogue, to, row, present(spec.lang));
+    if (spec.by === "name") return to.text(inLanguage("name", spec.lang), row) ?? "";
+    if (spec.by === "id") return to.text("id", row) ?? "";
+    if (spec.by !== "code") return to.key(row);
+    const own = to.text("code", row);
+    return typeof own === "string" || !children ? (own ?? "") : to.key(row);
+  };
+  /** A product with variants that its source named by the code of one of them is named so again. */
+  const codeGiven = (reference: number, row: number): string | undefined => {
+    if (spec.by !== "code" || spec.or || !children || typeof to.text("code", row) === "string") return undefined;
+    const text = pool.text(reference);
+    const table = catalogue.table(children.name);
+    const isCode = [...table.childrenOf(row)].some((child) => table.text("code", child) === text);
+    return isCode && formsOf(pool.spec(reference)).includes("code") ? text : undefined;
+  };
+  return (reference) => {
+    const known = cache.get(reference);
+    if (known !== undefined) return known;
+    const row = pool.target.get(reference);
+    // What names nothing is written as it was given: the rehearsal shows what a platform makes of it.
+    const value =
+      row === noReference
+        ? shape === "path" || shape === "paths"
+          ? pool.texts(reference)
+          : pool.text(reference)
+        : (codeGiven(reference, row) ?? ofRow(row));
+    cache.set(reference, value);
+    return value;
+  };
+}
+
+/** The first form that the record has. */
+function firstForm(to: ReadonlyTable, spec: ReferenceSpec, row: number): string {
+  for (const form of formsOf(spec)) {
+    const text = form === "key" ? to.key(row) : to.text(form, row);
+    if (typeof text === "string" && text !== "") return text;
+  }
+  return "";
+}
+
+/** The names from the root of the tree down to a record; a cycle is cut where it closes. */
+export function pathOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number, lang: Lang): string[] {
+  const names: string[] = [];
+  const seen = new Set<number>();
+  for (
+    let at: number | undefined = row;
+    at !== undefined && !seen.has(at);
+    at = targetsOf(catalogue, table, "parent", at)[0]
+  ) {
+    seen.add(at);
+    names.push(table.text(inLanguage("name", lang), at) ?? "");
+  }
+  return names.reverse();
+}
+
+export function referencesOf(
+  context: CellContext,
+  table: ReadonlyTable,
+  { field, shape, spec, parts }: Extract<Feed, { is: "reference" }>,
+): ToValue {
+  const column = table.referencesOf(field);
+  const named = namer(context.catalogue, spec, shape);
+  const inParts = parts && recordInParts(context, spec, parts);
+  const { target } = context.catalogue.pool;
+  const name = (reference: number): CellValue =>
+    inParts && target.get(reference) !== noReference ? inParts(target.get(reference)) : named(reference);
+  const stays = staying(context, spec);
+  if (shape === "one" || shape === "path") {
+    const otherwise = fieldOf(table.kind, field)?.reference?.otherwise;
+    const other = otherwise === undefined ? undefined : otherwiseOf(context, table, otherwise, spec);
+    return (record, parent) => {
+      const first = column.first(record);
+      if (first < 0 && other) return other(record, parent);
+      return first < 0 || !stays(first) ? undefined : name(first);
+    };
+  }
+  return (record) => column.get(record).filter(stays).map(name);
+}
+
+/** What a field could not take is in the field for that, and is named in the same way. */
+function otherwiseOf(context: CellContext, table: ReadonlyTable, field: string, spec: ReferenceSpec): ToValue {
+  const { to } = referenceOf(fieldNamed(table.kind, field));
+  return referencesOf(context, table, {
+    is: "reference",
+    field,
+    shape: "one",
+    spec: { ...spec, to },
+    parts: undefined,
+  });
+}
+
+/** How a record names what contains it. */
+export function containerOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, spec: ReferenceSpec): ToValue {
+  const above = catalogue.table(spec.to);
+  return (record) => {
+    const row = table.parent(record);
+    return row < 0 ? undefined : ownName(above, spec, row) || undefined;
+  };
+}
+
+/** A record as the parts of a cell: its name, other fields, and what it contains. */
+function recordInParts(context: CellContext, spec: ReferenceSpec, parts: PartsPlan): (row: number) => CellValue {
+  const { catalogue, isLeftOut } = context;
+  const to = catalogue.table(spec.to);
+  const readers = parts.map((part): ((row: number) => CellValue) => {
+    if (part.is === "name") return (row) => ownName(to, spec, row);
+    if (part.is === "text") return (row) => to.text(part.field, row) ?? "";
+    if (part.is === "reference") throw new Error("a reference is not a part of a referenced record");
+    const children = catalogue.table(part.spec.to);
+    const one = part.parts
+      ? recordInParts(context, part.spec, part.parts)
+      : (row: number) => ownName(children, part.spec, row);
+    return (row) => {
+      const all = [...children.childrenOf(row)].filter((child) => !isLeftOut?.(part.spec.to, child)).map(one);
+      return part.list ? all : (all[0] ?? "");
+    };
+  });
+  return (row) => readers.map((read) => read(row));
+}
+
+function ownName(table: ReadonlyTable, { by, lang }: ReferenceSpec, row: number): string {
+  if (by === "name") return table.text(inLanguage("name", lang), row) ?? "";
+  return by === "code" || by === "id" ? (table.text(by, row) ?? "") : table.key(row);
+}
+
+/** A field of what the record refers to: of the record, or of one node on the path to it. */
+export function referredValue(
+  context: CellContext,
+  table: ReadonlyTable,
+  target: Extract<Feed, { is: "referred" }>,
+): ToValue | undefined {
+  const { catalogue } = context;
+  const to = referenceOf(fieldNamed(table.kind, target.via)).to;
+  const referred = catalogue.table(to);
+  const valueOf = (row: number): string => {
+    if (target.node === undefined) return referred.text(target.field, row) ?? "";
+    const chain: number[] = [];
+    for (let at: number | undefined = row; at !== undefined && !chain.includes(at);)
+      at = (chain.unshift(at), targetsOf(catalogue, referred, "parent", at)[0]);
+    const node = chain[target.node - 1];
+    return node === undefined ? "" : (referred.text(target.field, node) ?? "");
+  };
+  return (record) => {
+    const values = targetsOf(catalogue, table, target.via, record).map(valueOf);
+    if (!target.list) return values[0];
+    return values.every((value) => value === "") ? undefined : values;
+  };
+}
+
+/** The references of a list one by one, for lanes: what there is, and how each is written. */
+export function listedReferences(
+  context: CellContext,
+  table: ReadonlyTable,
+  { field, shape, spec }: Extract<Feed, { is: "reference" }>,
+): { readonly elementsOf: (record: number) => number[]; readonly nameOf: (reference: number) => CellValue } {
+  const column = table.referencesOf(field);
+  const stays = staying(context, spec);
+  return { elementsOf: (record) => column.get(record).filter(stays), nameOf: namer(context.catalogue, spec, shape) };
+}
+
+/** References that are written: not to what is left out, and by id only to what has one. */
+export function staying({ catalogue, isLeftOut }: CellContext, spec: ReferenceSpec): (reference: number) => boolean {
+  const { target } = catalogue.pool;
+  const stays = (reference: number) => !isLeftOut?.(spec.to, target.get(reference));
+  if (spec.by !== "id" || spec.or) return isLeftOut ? stays : () => true;
+  const to = catalogue.table(spec.to);
+  const hasId = (reference: number) => {
+    const row = target.get(reference);
+    return row !== noReference && typeof to.text("id", row) === "string";
+  };
+  return (reference) => stays(reference) && hasId(reference);
+}

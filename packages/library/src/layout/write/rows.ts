@@ -1,0 +1,256 @@
+/**
+ * Writing: records of the catalogue into rows, by a layout: the same layout that reads them.
+ *
+ * A block is unrolled by the row shape, and all of it again for each language that has rows of its own.
+ */
+
+import type { Header } from "../../nominal.js";
+import { firstOf, fitting, entryOf, present } from "../../checked.js";
+import { splitLanguage } from "../../field-name.js";
+import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
+import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
+import { finding, type Findings } from "../../findings/finding.js";
+import { columnAt } from "../../formats/letters.js";
+import { sheetCells } from "../cells.js";
+import type { CellLimit } from "../../formats/drivers/driver.js";
+import { limitsOf } from "../../formats/drivers/drivers.js";
+import { fieldName } from "../bindings/feed-kinds.js";
+import { byLanguage, type Column, type Layout, type RowLink } from "../layout.js";
+import { tellingColumns } from "../shapes/layers.js";
+import type { Unroll } from "../shapes/shape-kind.js";
+import { kindOfShape } from "../shapes/shapes.js";
+import { AxisReader } from "./axes.js";
+import { BlockPen, type MutableRow } from "./block.js";
+import type { CellContext } from "./context.js";
+
+/** A row to write, and the records it shows: row numbers of the parent's and the child's table, -1 for none. */
+export interface WrittenRow {
+  readonly cells: readonly string[];
+  readonly parent: number;
+  readonly child: number;
+}
+
+/** Which records, and which columns of them, are written. */
+export interface WriteOptions {
+  /** Rows of the table that `writtenKind` names, in the order to write. */
+  readonly records: Iterable<number>;
+  /** Headers of the columns to write; all if left out. The layout's order stays. */
+  readonly columns?: ReadonlySet<string> | undefined;
+  /** Children that are not written, and records to which nothing is to refer. */
+  readonly isLeftOut?: ((kind: string, row: number) => boolean) | undefined;
+  /** One row for each parent, without children and lanes. */
+  readonly parentsOnly?: boolean | undefined;
+}
+
+/** The kind whose records are written one after the other: rows about variants are written product by product, with the singles. */
+export function writtenKind({ shape, link }: Layout, catalogue: ResolvedCatalogue): string {
+  if (!link || shape.child || shape.parent.of === undefined) return shape.parent.name;
+  return catalogue.kinds.get(shape.parent.of).single ? shape.parent.of : shape.parent.name;
+}
+
+/** The headers of a written sheet, each once. @param columns only these; all, if undefined. */
+export function writtenHeaders(layout: Layout, columns: ReadonlySet<string> | undefined): string[] {
+  const headers = layout.columns.map((column) => column.header).filter((header) => columns?.has(header) ?? true);
+  return [...new Set(headers)];
+}
+
+/** The whole sheet as it stands in a file: notes and header, then the rows, with cells joined as the layout says. */
+export interface WrittenSheet {
+  readonly above: readonly (readonly string[])[];
+  readonly rows: Iterable<readonly string[]>;
+}
+
+/** Writes records as a whole sheet. A value that the layout cannot write is a finding. */
+export function writeSheet(
+  catalogue: ResolvedCatalogue,
+  layout: Layout,
+  options: WriteOptions,
+  findings: Findings,
+): WrittenSheet {
+  const { headers, fold } = sheetCells(layout.cells, writtenHeaders(layout, options.columns));
+  const own = headers.map((header) => header.replace(/#\d+$/, ""));
+  const notes = Array.from({ length: (layout.headerLine ?? 1) - 1 }, (_, at) => [layout.notes[at] ?? ""]);
+  function* rows(): Generator<readonly string[]> {
+    const parents = catalogue.table(writtenKind(layout, catalogue));
+    for (const row of writeRows(catalogue, layout, options, findings))
+      yield fold(row.cells, (column, why) =>
+        findings.add(finding("write/cannot-be-written", { column, ...why }, catalogue.location(parents, row.parent))),
+      );
+  }
+  // Columns without headers are told by their letters, and stand in their order.
+  if (layout.headerLine === undefined) return { above: [], rows: byLetters(headers, rows()) };
+  return { above: [...notes, own], rows: rows() };
+}
+
+function* byLetters(letters: readonly string[], rows: Iterable<readonly string[]>): Generator<readonly string[]> {
+  const width = Math.max(...letters.map(columnAt)) + 1;
+  const places = letters.map(columnAt);
+  for (const row of rows) {
+    const cells = new Array<string>(width).fill("");
+    row.forEach((cell, at) => (cells[places[at]!] = cell));
+    yield cells;
+  }
+}
+
+/**
+ * Records as the rows of a layout.
+ *
+ * @returns rows without the header, lazily: findings come as rows are taken. Cells are those of the layout's columns.
+ */
+export function* writeRows(
+  catalogue: ResolvedCatalogue,
+  layout: Layout,
+  options: WriteOptions,
+  findings: Findings,
+): Generator<WrittenRow> {
+  for (const rows of writeBlocks(catalogue, layout, options, findings)) yield* rows;
+}
+
+/** The same, block by block. */
+export function* writeBlocks(
+  catalogue: ResolvedCatalogue,
+  layout: Layout,
+  options: WriteOptions,
+  findings: Findings,
+): Generator<readonly WrittenRow[]> {
+  const axes = new AxisReader(catalogue);
+  const writers = byLanguage(layout).map(([word, own], at) => {
+    const context = { catalogue, columns: own.columns, findings, isLeftOut: options.isLeftOut, axes };
+    return new BlockWriter(
+      context,
+      own,
+      options,
+      layout.languages && { column: layout.languages.column, word },
+      at > 0,
+    );
+  });
+  // The first language's rows hold what has no language, but where rows do no more than add to records from elsewhere.
+  const leads = !layout.link || !layout.languages;
+  for (const record of options.records)
+    for (const [at, writer] of writers.entries()) {
+      const rows = writer.block(record);
+      // A language in which the record has no text has no rows.
+      if (rows.length > 0 && ((at === 0 && leads) || writer.hasTexts(rows))) yield rows;
+    }
+}
+
+/** Writes the blocks of one language. */
+class BlockWriter {
+  readonly #columns: readonly Column[];
+  readonly #positions: ReadonlyMap<Header, number>;
+  readonly #parents: ReadonlyTable;
+  /** What blocks contain, or, where rows are about what is contained, what each is of. */
+  readonly #children: ReadonlyTable | undefined;
+  readonly #unrollParent: Unroll;
+  /** Rows about children that are linked: each child is a block of its own. */
+  readonly #unrollChild: Unroll | undefined;
+  readonly #linkAt: number;
+  readonly #languageAt: number;
+  readonly #texts: readonly number[];
+  readonly #constants: readonly (readonly [number, string])[];
+  /** What the format cannot hold in a cell, by its position among the headers; undefined where it holds all. */
+  readonly #cannotHold: CellLimit | undefined;
+
+  constructor(
+    readonly context: CellContext,
+    readonly layout: Layout,
+    readonly options: WriteOptions,
+    readonly language: { readonly column: string; readonly word: string } | undefined,
+    isLater: boolean,
+  ) {
+    const { shape, link, format } = layout;
+    const { catalogue } = context;
+    const headers = writtenHeaders(layout, options.columns);
+    this.#positions = new Map(headers.map((header, at) => [header, at]));
+    this.#columns = layout.columns.filter((column) => this.#positions.has(column.header));
+    this.#parents = catalogue.table(writtenKind(layout, catalogue));
+    const isAboutChildren = this.#parents.kind !== shape.parent;
+    const child = isAboutChildren ? shape.parent : shape.child;
+    this.#children = child && catalogue.table(child.name);
+    const repeated = tellingColumns(layout).flatMap(({ header, isRepeated }) => (isRepeated ? [header] : []));
+    const { unroll } = kindOfShape(shape);
+    const unrollOf = (parents: ReadonlyTable, children: ReadonlyTable | undefined): Unroll => {
+      const linkWord = link && { column: link.column, of: wordOf(parents, link) };
+      const withLanes = !options.parentsOnly;
+      const rest = { withLanes, translates: isLater, repeated, linkWord };
+      return unroll(shape, new BlockPen(context, layout, { headers, parents, children, ...rest }));
+    };
+    this.#unrollParent = unrollOf(this.#parents, isAboutChildren ? undefined : this.#children);
+    this.#unrollChild = isAboutChildren && this.#children ? unrollOf(this.#children, undefined) : undefined;
+    this.#linkAt = this.#positions.get(link?.column ?? "") ?? -1;
+    this.#languageAt = this.#positions.get(language?.column ?? "") ?? -1;
+    this.#texts = this.#columns.flatMap(({ header, bindings }) =>
+      bindings.some(({ feed: target }) => isTranslated(target)) ? [entryOf(this.#positions, header)] : [],
+    );
+    this.#cannotHold = limitsOf(format, headers.length - 1);
+    this.#constants = this.#columns.flatMap(({ header, bindings: [first] }) =>
+      first?.feed.is === "shape" && first.feed.constant !== undefined
+        ? [[entryOf(this.#positions, header), first.feed.constant] as const]
+        : [],
+    );
+  }
+
+  hasTexts(rows: readonly WrittenRow[]): boolean {
+    return rows.some((row) => this.#texts.some((at) => row.cells[at] !== ""));
+  }
+
+  block(parent: number): readonly WrittenRow[] {
+    const { options, layout } = this;
+    const all = this.#children && !options.parentsOnly ? [...this.#children.childrenOf(parent)] : [];
+    const children = options.isLeftOut
+      ? all.filter((row) => !present(options.isLeftOut)(present(this.#children).kind.name, row))
+      : all;
+    const rows = layout.link ? this.#linked(parent, children) : this.#unrollParent(parent, children);
+    for (const row of rows) {
+      for (const [at, constant] of this.#constants) if (row.cells[at] === "") row.cells[at] = constant;
+      if (this.#languageAt >= 0) row.cells[this.#languageAt] = present(this.language).word;
+      if (this.#cannotHold) this.#blankWhatBreaks(row, this.#cannotHold);
+    }
+    return rows;
+  }
+
+  /** Rows about a record, or about its children: none where there is nothing to say but which it is. */
+  #linked(parent: number, children: readonly number[]): MutableRow[] {
+    const unrollChild = this.#unrollChild;
+    const blocks =
+      unrollChild && children.length > 0
+        ? children.map((child) => unrollChild(child, []).map((row) => ({ ...row, parent, child })))
+        : [this.#unrollParent(parent, unrollChild ? [] : children)];
+    return blocks.filter((rows) => rows.some((row) => this.#saysMore(row))).flat();
+  }
+
+  #saysMore({ cells }: MutableRow): boolean {
+    return cells.some((cell, at) => cell !== "" && at !== this.#linkAt);
+  }
+
+  /** A cell that would come back as something else is reported, and stays blank. */
+  #blankWhatBreaks(row: MutableRow, cannotHold: CellLimit): void {
+    row.cells.forEach((cell, at) => {
+      const wanted = cannotHold(cell, at);
+      if (wanted === undefined) return;
+      const { catalogue, findings } = this.context;
+      const isChild = row.child >= 0 && this.#children !== undefined;
+      const column = fitting(this.#columns, ({ header }) => this.#positions.get(header) === at);
+      const field = fieldName(firstOf(column.bindings).feed);
+      const location = isChild
+        ? catalogue.location(this.#children, row.child, field)
+        : catalogue.location(this.#parents, row.parent, field);
+      const facts = { column: column.header, text: cell, wanted };
+      findings.add(finding("write/cannot-be-written", facts, location));
+      row.cells[at] = "";
+    });
+  }
+}
+
+/** How rows name a record of a table. */
+function wordOf(table: ReadonlyTable, { names }: RowLink): (record: number) => string {
+  if (names === "key") return (record) => table.key(record);
+  if (names === "line") return (record) => String(table.line(record));
+  return (record) => table.text(names, record) ?? "";
+}
+
+/** Whether a column says something that is in a language. */
+function isTranslated(target: Column["bindings"][number]["feed"]): boolean {
+  if (target.is === "axis" || target.is === "named-axis") return true;
+  return target.is === "text" && splitLanguage(target.field).lang !== undefined;
+}
