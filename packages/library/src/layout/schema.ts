@@ -1,7 +1,7 @@
 /** The form of a layout file, as a schema; published as JSON Schema. What each word means stands in docs/layouts.md. */
 
 import { z } from "zod";
-import { drivers } from "../formats/drivers/drivers.js";
+import { givenFormat } from "../formats/drivers/drivers.js";
 
 const point = z.enum([",", "."]);
 const separator = z.string().min(1).max(10);
@@ -100,15 +100,6 @@ const oneBinding = z.union([z.string(), fieldBinding, axisBinding, besideBinding
 
 export const givenBinding = z.union([oneBinding, z.array(oneBinding).min(1)]);
 export type GivenBinding = z.infer<typeof oneBinding>;
-
-/** One format by its name, with its words. */
-export const givenFormat = z.union([
-  z.strictObject({ csv: drivers.csv.schema }),
-  z.strictObject({ workbook: drivers.workbook.schema }),
-  z.strictObject({ xml: drivers.xml.schema }),
-  z.strictObject({ json: drivers.json.schema }),
-]);
-export type GivenFormat = z.infer<typeof givenFormat>;
 
 const namedBy = z.string().min(1);
 

@@ -1,6 +1,7 @@
 /** All formats. A new one is a file and a line here. */
 
-import { present } from "../../checked.js";
+import { z } from "zod";
+import { firstOf, fitting, present } from "../../checked.js";
 import { encodingByMark } from "../decode.js";
 import type { Format } from "../format.js";
 import { encodingByZeros } from "../guess-encoding.js";
@@ -16,6 +17,26 @@ export const drivers = {
   xml: xmlDriver,
   json: jsonDriver,
 } satisfies { readonly [K in Format["is"]]: FormatDriver<FormatOf<K>> };
+
+type Drivers = typeof drivers;
+
+/** A format by its name, with its words, as a layout gives it. */
+export type GivenFormat = {
+  [K in keyof Drivers]: { readonly [P in K]: z.infer<Drivers[K]["schema"]> };
+}[keyof Drivers];
+
+/** One format by its name, with its words. */
+export const givenFormat: z.ZodType<GivenFormat> = z.union(
+  Object.entries(drivers).map(([name, { schema }]) => z.strictObject({ [name]: schema })),
+) as unknown as z.ZodType<GivenFormat>;
+
+/** @param given has passed `givenFormat`: one format by its name. */
+export function formatOf(given: GivenFormat): Format {
+  const [name, words] = firstOf(Object.entries(given));
+  // The words were checked by the schema that stands beside what reads them.
+  const { of } = fitting(Object.entries(drivers), ([one]) => one === name)[1] as { of: (words: unknown) => Format };
+  return of(words);
+}
 
 /** What a format has to say. */
 export function driverOf<F extends Format>({ is }: F): FormatDriver<F> {

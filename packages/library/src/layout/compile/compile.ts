@@ -14,7 +14,7 @@ import { finding, Findings, type Result } from "../../findings/finding.js";
 import { splitTable } from "../../field-name.js";
 import { textCodec } from "../../codecs/scalars.js";
 import { knownEncoding } from "../../formats/decode.js";
-import { driverOf } from "../../formats/drivers/drivers.js";
+import { driverOf, formatOf } from "../../formats/drivers/drivers.js";
 import type { Given } from "../../given/yaml.js";
 import { nearestSpelling } from "../../spelling.js";
 import { fieldOf, type Kinds, type KindSpec } from "../../kind.js";
@@ -24,7 +24,6 @@ import { cellStepOf } from "../cells.js";
 import { checkCells, checkHeaders, checkPaths, checkSheetWords, type Report } from "./checks.js";
 import { sheetHeadersOf, withEntry, type SheetHeader } from "./headers.js";
 import { withParallels } from "./parallels.js";
-import { formatOf } from "./format-of.js";
 import type { Binding, Column, Lane, Layout, RowLanguages, Shape } from "../layout.js";
 import type { GivenLayout } from "../schema.js";
 import { phrase, type Text } from "../../phrases/phrase.js";
@@ -91,7 +90,8 @@ class Compiler {
     const mistake: Report = (problem, nearest, ...path) => this.#mistake(problem, nearest, ...path);
     checkHeaders(given, tells, lanes, new Set(context.headers), mistake);
     checkCells(given, cells, new Set(context.headers), mistake);
-    const format = formatOf(given.format, (encoding) => this.#checkEncoding(encoding));
+    const format = formatOf(given.format);
+    if ("encoding" in format && format.encoding !== undefined) this.#checkEncoding(format.encoding, format.is);
     const isDocument = driverOf(format).elements !== undefined;
     if (isDocument !== (shape.is === "nested"))
       this.#mistake(
@@ -127,10 +127,10 @@ class Compiler {
     this.findings.add(finding("layout/mistake", { problem, nearest }, this.at(...path)));
   }
 
-  #checkEncoding(label: string): void {
+  #checkEncoding(label: string, format: string): void {
     if (knownEncoding(label)) return;
     const nearest = nearestSpelling(label, ["utf-8", "utf-16le", "windows-1252", "iso-8859-1", "macintosh"]);
-    this.#mistake(phrase('"{0}" is not a known encoding', label), nearest, "format", "csv", "encoding");
+    this.#mistake(phrase('"{0}" is not a known encoding', label), nearest, "format", format, "encoding");
   }
 
   #kind(name: string, ...path: string[]): KindSpec | undefined {

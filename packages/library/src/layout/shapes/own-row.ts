@@ -40,10 +40,8 @@ export const ownRowShape: ShapeOfTwo<OwnRow> = {
       return row;
     };
     return (parent, children) => {
-      const isSingle = children.length === 0;
-      const rows = [fixed(pen.parentRow(parent, isSingle), parent, false)];
-      if (isSingle) pen.addParentLanes(rows, 0, parent);
-      else pen.addChildren(rows, parent, children, (child) => fixed(pen.childRow(parent, child, false), parent, true));
+      const rows = [fixed(pen.parentRow(parent, children.length === 0), parent, false)];
+      pen.addChildren(rows, parent, children, (child) => fixed(pen.childRow(parent, child, false), parent, true));
       return rows;
     };
   },

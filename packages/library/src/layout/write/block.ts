@@ -144,13 +144,14 @@ export class BlockPen {
     return rows;
   }
 
-  /** A row for each child, with its lanes; those of the parent beside them. */
+  /** A row for each child, with its lanes; those of the parent beside them. Without children their lanes run on the parent's row. */
   addChildren(
     rows: MutableRow[],
     parent: number,
     children: readonly number[],
     rowOf: (child: number, at: number) => MutableRow,
   ): void {
+    if (children.length === 0) return this.addParentLanes(rows, 0, parent);
     for (const [at, child] of children.entries()) {
       rows.push(rowOf(child, at));
       this.addChildLanes(rows, rows.length - 1, child);
