@@ -26,8 +26,8 @@ columns:
 
 type Place = "block" | "child" | "tier" | "shot" | "shelf";
 
-/** How a shape names its columns, and what it says of its rows and lanes. */
-interface Way {
+/** How a shape names its columns, and what its rows and lanes are. */
+interface RowForm {
   readonly format: string;
   readonly rows: string;
   readonly header: (place: Place, name: string) => string;
@@ -35,13 +35,13 @@ interface Way {
   readonly marker?: string;
 }
 
-const sheet = (rows: string, blank = "[Code, Key]"): Way => ({
+const sheet = (rows: string, blank = "[Code, Key]"): RowForm => ({
   format: "csv: { delimiter: ';' }",
   rows,
   header: (_, name) => name,
   lane: () => `continued when blank: ${blank}`,
 });
-const documentOf = (format: string, elements: Readonly<Record<Place, string>>, slash: string, marks = ""): Way => ({
+const documentOf = (format: string, elements: Readonly<Record<Place, string>>, slash: string, marks = ""): RowForm => ({
   format: `${format}: {}`,
   rows: `element: ${format === "xml" ? "/shop/item" : "/items"}, child element: ${elements.child}`,
   header: (place, name) => `"${elements[place]}${elements[place] === "" && format === "xml" ? "" : slash}${name}"`,
@@ -63,7 +63,7 @@ const json: Readonly<Record<Place, string>> = {
   shelf: "/shelves",
 };
 
-const ways: Readonly<Record<string, Way>> = {
+const shapes: Readonly<Record<string, RowForm>> = {
   grouped: sheet("grouped by: Key"),
   "grouped, every row": sheet("grouped by: Key, shared cells: every row"),
   scattered: sheet("grouped by: Key, groups: scattered"),
@@ -83,12 +83,12 @@ const languages = ["a column", "a row", "a file"] as const;
 type Languages = (typeof languages)[number];
 
 /** The layouts of one combination, in the order in which the sheets are read. */
-function layoutsOf(way: Way, inLanguages: Languages, isLinked: boolean, isBeside: boolean): readonly string[] {
-  const { header, lane } = way;
-  const isDocument = !way.format.startsWith("csv");
+function layoutsOf(form: RowForm, inLanguages: Languages, isLinked: boolean, isBeside: boolean): readonly string[] {
+  const { header, lane } = form;
+  const isDocument = !form.format.startsWith("csv");
   const own = (language: "en" | "de") => {
     const rows = [
-      `each: variant, of: product, ${way.rows}`,
+      `each: variant, of: product, ${form.rows}`,
       ...(inLanguages === "a row"
         ? [`language: { column: ${header("block", "lang")}, code words: { E: en, D: de } }`]
         : []),
@@ -104,7 +104,7 @@ function layoutsOf(way: Way, inLanguages: Languages, isLinked: boolean, isBeside
         : [`${header(place, name)}: ${field.replace("TEXT", "")}`];
     return [
       "layout: any",
-      `format: { ${way.format} }`,
+      `format: { ${form.format} }`,
       `language: ${language}`,
       `rows: { ${rows.join(", ")} }`,
       "lanes:",
@@ -143,12 +143,12 @@ const shelvesOf = ({ items, wordList }: Shop): string =>
     ),
   ].join("\n");
 
-for (const [name, way] of Object.entries(ways))
+for (const [name, form] of Object.entries(shapes))
   for (const inLanguages of languages)
     for (const isLinked of [false, true])
-      for (const isBeside of way.format.startsWith("csv") ? [true, false] : [true])
+      for (const isBeside of form.format.startsWith("csv") ? [true, false] : [true])
         test(`${name}, ${inLanguages} a language${isLinked ? ", linked" : ""}${isBeside ? "" : ", lanes on rows of their own"}: read as it was written`, async () => {
-          const layouts = layoutsOf(way, inLanguages, isLinked, isBeside).map((yaml) => layoutOf(yaml));
+          const layouts = layoutsOf(form, inLanguages, isLinked, isBeside).map((yaml) => layoutOf(yaml));
           let carried = 0;
           await fc.assert(
             fc.asyncProperty(shop, async (given) => {

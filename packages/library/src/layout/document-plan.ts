@@ -10,7 +10,7 @@ import type { Column, Layout, Shape } from "./layout.js";
 import { tellingColumns } from "./shapes/layers.js";
 
 /** An element on the way from the block's: it may be repeated within the one above it. */
-export interface Level {
+export interface ElementLevel {
   /** Seen from the element above. */
   readonly step: string;
   /** As the columns say it. */
@@ -18,7 +18,7 @@ export interface Level {
 }
 
 /** Where a column stands. */
-export interface Spot {
+export interface PlacedColumn {
   /** The position of its cell in a row. */
   readonly at: number;
   readonly column: Column;
@@ -29,8 +29,8 @@ export interface Spot {
 
 /** The columns of a scope, and the levels down to its elements. */
 export interface ScopePlan {
-  readonly levels: readonly Level[];
-  readonly spots: readonly Spot[];
+  readonly levels: readonly ElementLevel[];
+  readonly spots: readonly PlacedColumn[];
 }
 
 export interface LanePlan extends ScopePlan {
@@ -40,7 +40,7 @@ export interface LanePlan extends ScopePlan {
 }
 
 export interface DocumentPlan {
-  readonly own: readonly Spot[];
+  readonly own: readonly PlacedColumn[];
   readonly child: ScopePlan | undefined;
   readonly lanes: readonly LanePlan[];
 }
@@ -60,7 +60,7 @@ export function documentPlan(
     return at === undefined ? [] : [{ column, at }];
   });
   const childLevels = childElement === undefined ? [] : levelsTo(childElement, access);
-  const spotsIn = (levels: readonly Level[], isOwn: (column: Column) => boolean): Spot[] =>
+  const spotsIn = (levels: readonly ElementLevel[], isOwn: (column: Column) => boolean): PlacedColumn[] =>
     columns
       .filter(({ column }) => isOwn(column))
       .map(({ column, at }) => ({ column, at, ...placeOf(column.header, levels, access) }));
@@ -83,7 +83,7 @@ export function documentPlan(
   };
 }
 
-function levelsTo(path: string, { levels, within }: Paths): Level[] {
+function levelsTo(path: string, { levels, within }: Paths): ElementLevel[] {
   return levels(path).map((one, at, all) => ({
     path: one,
     step: at === 0 ? one : present(within(one, all[at - 1]!)),
@@ -91,7 +91,11 @@ function levelsTo(path: string, { levels, within }: Paths): Level[] {
 }
 
 /** The deepest element that a path leads through; the block's, if none. */
-function placeOf(header: string, levels: readonly Level[], { within, normal }: Paths): Pick<Spot, "level" | "path"> {
+function placeOf(
+  header: string,
+  levels: readonly ElementLevel[],
+  { within, normal }: Paths,
+): Pick<PlacedColumn, "level" | "path"> {
   const path = normal(header);
   for (let level = levels.length - 1; level >= 0; level--) {
     const inside = within(path, levels[level]!.path);

@@ -4,10 +4,10 @@
  * An example is a part of a layout. What it leaves out is as in `baseLayout`.
  */
 
-import { codecWords } from "./reference/codecs.js";
-import { columnWords } from "./reference/columns.js";
+import { codecSections } from "./reference/codecs.js";
+import { columnSections } from "./reference/columns.js";
 import type { ReferenceSection } from "./reference/entry.js";
-import { rowWords } from "./reference/rows.js";
+import { rowSections } from "./reference/rows.js";
 
 export type { ReferenceEntry, ReferenceSection } from "./reference/entry.js";
 
@@ -15,4 +15,4 @@ export type { ReferenceEntry, ReferenceSection } from "./reference/entry.js";
 export const baseLayout = "layout: example\nrows: { each: product }\ncolumns: { Key: product.key }\n";
 
 /** Every word of a layout, with an example, by section. */
-export const layoutReference: readonly ReferenceSection[] = [...rowWords, ...columnWords, ...codecWords];
+export const layoutReference: readonly ReferenceSection[] = [...rowSections, ...columnSections, ...codecSections];

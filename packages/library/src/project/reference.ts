@@ -5,12 +5,12 @@
  */
 
 import type { ReferenceSection } from "../layout/reference/entry.js";
-import { operationWords } from "./reference/operations.js";
-import { sourceWords } from "./reference/sources.js";
+import { operationSections } from "./reference/operations.js";
+import { sourceSections } from "./reference/sources.js";
 
 /** What examples leave out. */
 export const baseProject =
   "project: example\nsources: [{ file: range.csv, layout: range.yaml }]\ntargets: [{ target: pennywort }]\n";
 
 /** Every word of a project, with an example, by section. */
-export const projectReference: readonly ReferenceSection[] = [...sourceWords, ...operationWords];
+export const projectReference: readonly ReferenceSection[] = [...sourceSections, ...operationSections];

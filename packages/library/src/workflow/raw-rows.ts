@@ -58,7 +58,7 @@ export async function* rawRows(
   }
 }
 
-/** Of a workbook the sheet that is meant: all of it, also what its layout leaves out. */
+/** Of a workbook one whole sheet, with what its layout leaves out. */
 async function openAt(format: Format, sheet: string | undefined, source: SourceFile): Promise<Opened | undefined> {
   if (format.is !== "workbook") return driverOf(format).open(format, source);
   const whole = { ...format, skipsHidden: false, repeatsMerged: false };

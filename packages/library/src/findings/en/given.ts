@@ -42,7 +42,7 @@ export const given = {
   "project/mistake": error(mistake, "Correct the project file."),
   "calibrate/form-not-written": note(
     (f: { why: Text }) => `the file was written back in another form than the layout says: ${f.why}`,
-    "The cells are compared all the same. A target's file needs a form that is written.",
+    "The cells are compared anyway. A target's file needs a form that is written.",
   ),
   "calibrate/rows-differ": error(
     (f: { read: number; written: number }) => `${f.read} rows were read, but ${f.written} were written back`,

@@ -31,7 +31,7 @@ export function checkHeaders(
 }
 
 /** What is reported of rows and cells of a sheet means nothing in a document. */
-export function checkSheetWords(given: GivenLayout, mistake: Report): void {
+export function checkSheetSettings(given: GivenLayout, mistake: Report): void {
   const documentOnly = [
     [Object.keys(given.cells).length > 0, ["cells"]],
     [given["model row"] !== undefined, ["model row"]],

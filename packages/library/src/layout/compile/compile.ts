@@ -21,7 +21,7 @@ import { fieldOf, type Kinds, type KindSpec } from "../../kind.js";
 import { bindOne, fixesOf } from "./bind.js";
 import { Consequence, Mistake, type BindContext, type Bound } from "../bindings/place.js";
 import { cellStepOf } from "../cells.js";
-import { checkCells, checkHeaders, checkPaths, checkSheetWords, type Report } from "./checks.js";
+import { checkCells, checkHeaders, checkPaths, checkSheetSettings, type Report } from "./checks.js";
 import { sheetHeadersOf, withEntry, type SheetHeader } from "./headers.js";
 import { withParallels } from "./parallels.js";
 import type { Binding, Column, Lane, Layout, RowLanguages, Shape } from "../layout.js";
@@ -101,7 +101,7 @@ class Compiler {
         undefined,
         "rows",
       );
-    if (isDocument) checkSheetWords(given, mistake);
+    if (isDocument) checkSheetSettings(given, mistake);
     checkPaths(format, shape, lanes, columns, mistake);
     if (this.#errors > 0) return undefined;
     return {

@@ -1,7 +1,7 @@
 /**
  * Filling: the rows of a block into a record, its children and their entries.
  *
- * Here is what every row shape needs; which rows fill what is said by the shape. How cells fill a record is in `record.ts`, axes and
+ * Here is what every row shape needs; the shape decides which rows fill what. How cells fill a record is in `record.ts`, axes and
  * values in `axes.ts`.
  */
 

@@ -1,4 +1,4 @@
-/** The key of the record that a row is of: from its column, else from what the row says of it. */
+/** The key of the record that a row is of: from its column, else from its name or values. */
 
 import type { Header, Key } from "../../nominal.js";
 import type { Table } from "../../catalogue/table.js";

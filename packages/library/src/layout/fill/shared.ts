@@ -40,7 +40,7 @@ export class SharedCells {
    * axes' names, on the first of children's rows that come from afar) is left alone.
    *
    * @param isOnEveryRow whether a blank cell differs too.
-   * @param at where the record stands that is said to disagree.
+   * @param at the location that a finding gets.
    */
   check(
     first: BlockRow,

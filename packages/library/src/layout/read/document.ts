@@ -11,7 +11,7 @@ import { finding } from "../../findings/finding.js";
 import type { DocumentAccess, DocumentElement } from "../../formats/document.js";
 import { blockRow, type BlockRow } from "./block-row.js";
 import { CellFixer } from "./cell-fixer.js";
-import { documentPlan, isReadIn, type Level, type Spot } from "../document-plan.js";
+import { documentPlan, isReadIn, type ElementLevel, type PlacedColumn } from "../document-plan.js";
 import { fieldHeaders, languagePasses, unknownLanguage, type LanguagePass } from "./language-passes.js";
 import type { Layout } from "../layout.js";
 import { numberForColumn } from "./number-cells.js";
@@ -83,7 +83,7 @@ export class DocumentReader<N> {
     this.#languageAt = layout.languages ? indexOf(layout.languages.column) : -1;
     const { own, child, lanes } = documentPlan(layout, shape, access, positions);
     const isRead = isReadIn(layout);
-    const readersOf = (spots: readonly Spot[]) =>
+    const readersOf = (spots: readonly PlacedColumn[]) =>
       spots.filter(({ column }) => isRead(column)).map((spot) => readerOf(spot, access));
     this.#own = readersOf(own);
     this.#children = child && { below: elementsBelow(child.levels, access), readers: readersOf(child.spots) };
@@ -174,12 +174,12 @@ export class DocumentReader<N> {
   }
 }
 
-function readerOf<N>({ at, level, path }: Spot, access: DocumentAccess<N>): Reader<N> {
+function readerOf<N>({ at, level, path }: PlacedColumn, access: DocumentAccess<N>): Reader<N> {
   return { at, depth: level + 1, text: access.text(path), isNumber: access.isNumber(path) };
 }
 
 function elementsBelow<N>(
-  levels: readonly Level[],
+  levels: readonly ElementLevel[],
   access: DocumentAccess<N>,
 ): (chain: Chain<N>) => readonly Chain<N>[] {
   const steps = levels.map(({ step }) => access.elements(step));

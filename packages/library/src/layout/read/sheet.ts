@@ -205,8 +205,7 @@ export class SheetReader {
     }
     const headers = layout.headerLine === undefined ? cells.map((_, at) => columnLetters(at)) : cells;
     const positions = columnPositions(headers, layout, findings, location);
-    let tally: CellTally | undefined;
-    const uncut = (at: number, index: number) => present(tally).uncut(at, index);
+    const uncut = (at: number, index: number) => present(this.#open).tally.uncut(at, index);
     const addMade =
       layout.cells.length > 0
         ? cellAdder(layout.cells, positions, cells.length, this.#options.file, findings, uncut)
@@ -215,7 +214,7 @@ export class SheetReader {
     const indexOf = (header: Header) => positions.get(header) ?? -1;
     const fixedCells = layout.columns.filter((column) => column.fixes.length > 0 && indexOf(column.header) >= 0);
     const columnAt = new Map(layout.columns.map((column) => [indexOf(column.header), column]));
-    tally = tallyOfSheet(layout, headers, positions, this.counts.cells, findings);
+    const tally = tallyOfSheet(layout, headers, positions, this.counts.cells, findings);
     return {
       width: cells.length,
       tally,

@@ -2,7 +2,7 @@
 
 import { entry, type ReferenceSection } from "./entry.js";
 
-export const codecWords: readonly ReferenceSection[] = [
+export const codecSections: readonly ReferenceSection[] = [
   {
     title: "Cells: as",
     about: "Besides these, `as` takes `text`, `integer` and `decimal` (with a point).",

@@ -2,7 +2,7 @@
 
 import { entry, type ReferenceSection } from "./entry.js";
 
-export const columnWords: readonly ReferenceSection[] = [
+export const columnSections: readonly ReferenceSection[] = [
   {
     title: "Columns",
     about: "What a column feeds. `Header: product.name@de` is short for `Header: { field: product.name@de }`.",

@@ -2,7 +2,7 @@
 
 import { entry, type ReferenceSection } from "./entry.js";
 
-export const rowWords: readonly ReferenceSection[] = [
+export const rowSections: readonly ReferenceSection[] = [
   {
     title: "The file",
     about: "What the file is, and what its header looks like.",

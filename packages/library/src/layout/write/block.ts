@@ -1,6 +1,6 @@
 /**
  * What the rows of a block are written with: a record's own row, a child's, and the lanes beside them, which lengthen the block where they
- * are longer. Which rows there are is said by the shape.
+ * are longer. The shape decides which rows there are.
  */
 
 import { entryOf, present } from "../../checked.js";
@@ -112,7 +112,7 @@ export class BlockPen {
     return { cells, parent, child };
   }
 
-  /** What a record without children says in the children's columns, on a row that is told from its own. */
+  /** What a record without children has in the children's columns, on a row beside its own. */
   singleChildRow(parent: number): MutableRow {
     const cells = this.#blank.slice();
     for (const { at, scope, toCell } of this.#parentCells) if (scope === "child") cells[at] = toCell(parent, parent);

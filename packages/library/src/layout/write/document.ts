@@ -11,7 +11,7 @@ import type { DocumentWriter } from "../../formats/drivers/driver.js";
 import { driverOf } from "../../formats/drivers/drivers.js";
 import { phrase } from "../../phrases/phrase.js";
 import { DocumentBuilder } from "./elements.js";
-import { documentPlan, type Spot } from "../document-plan.js";
+import { documentPlan, type PlacedColumn } from "../document-plan.js";
 import type { Layout } from "../layout.js";
 import { writeBlocks, writtenHeaders, type WriteOptions, type WrittenRow } from "./rows.js";
 
@@ -40,7 +40,7 @@ export function documentOf(
   const positions = new Map(headers.map((header, at) => [header, at]));
   const plan = documentPlan(layout, shape, driver.access(format), positions);
   const parents = catalogue.table(shape.parent.name);
-  const disagrees = ({ column, at }: Spot, row: WrittenRow, there: string): void => {
+  const disagrees = ({ column, at }: PlacedColumn, row: WrittenRow, there: string): void => {
     const wanted = phrase("the text that its element has already: {0}", there.slice(0, 80));
     const facts = { column: column.header, text: row.cells[at]!.slice(0, 80), wanted };
     findings.add(finding("write/cannot-be-written", facts, catalogue.location(parents, row.parent)));

@@ -2,7 +2,7 @@
 
 import { firstOf } from "../../checked.js";
 import type { ElementMaker } from "../../formats/drivers/driver.js";
-import type { DocumentPlan, ScopePlan, Spot } from "../document-plan.js";
+import type { DocumentPlan, ScopePlan, PlacedColumn } from "../document-plan.js";
 import type { WrittenRow } from "./rows.js";
 
 /** Makes the elements of a layout's blocks. */
@@ -15,7 +15,7 @@ export class DocumentBuilder<E extends object> {
     readonly plan: DocumentPlan,
     readonly make: ElementMaker<E>,
     /** Takes a cell whose element has another text there already. */
-    readonly disagrees: (spot: Spot, row: WrittenRow, there: string) => void,
+    readonly disagrees: (spot: PlacedColumn, row: WrittenRow, there: string) => void,
   ) {}
 
   block(rows: readonly WrittenRow[]): E {
@@ -51,7 +51,7 @@ export class DocumentBuilder<E extends object> {
   #addElement({ levels, spots }: ScopePlan, owners: readonly E[], before: readonly E[]): readonly E[] {
     const filled = this.#filled(spots);
     const at = (level: number) => filled.filter((spot) => spot.level === level);
-    // What stands further up is said there, once.
+    // What stands further up is written there, once.
     for (const spot of filled) if (spot.level < owners.length - 1) this.#putOnce(owners[spot.level + 1]!, spot);
     const chain = [...owners];
     for (let level = owners.length - 1; level < levels.length; level++) {
@@ -67,40 +67,40 @@ export class DocumentBuilder<E extends object> {
     return chain;
   }
 
-  #addOne(owner: E, step: string, own: readonly Spot[]): E {
+  #addOne(owner: E, step: string, own: readonly PlacedColumn[]): E {
     const only = own.length === 1 && isItself(firstOf(own).path) ? firstOf(own) : undefined;
     const made = this.make.add(owner, step, only && { text: this.#textOf(only), holds: holdsOf(only) });
     if (!only) for (const spot of own) this.#put(made, spot);
     return made;
   }
 
-  #says(element: E, spots: readonly Spot[]): boolean {
+  #says(element: E, spots: readonly PlacedColumn[]): boolean {
     const texts = this.#texts.get(element);
     return (texts?.size ?? 0) === spots.length && spots.every((spot) => texts?.get(spot.path) === this.#textOf(spot));
   }
 
-  #putOnce(element: E, spot: Spot): void {
+  #putOnce(element: E, spot: PlacedColumn): void {
     const there = this.#texts.get(element)?.get(spot.path);
     if (there === undefined) this.#put(element, spot);
     else if (there !== this.#textOf(spot)) this.disagrees(spot, this.#row, there);
   }
 
-  #put(element: E, spot: Spot): void {
+  #put(element: E, spot: PlacedColumn): void {
     const text = this.#textOf(spot);
     const texts = this.#texts.get(element) ?? new Map<string, string>();
     this.#texts.set(element, texts.set(spot.path, text));
     this.make.put(element, spot.path, { text, holds: holdsOf(spot) });
   }
 
-  #textOf({ at }: Spot): string {
+  #textOf({ at }: PlacedColumn): string {
     return this.#row.cells[at]!;
   }
 
   /** Columns that the row has something for. A fixed text stands beside something that is reported, never alone. */
-  #filled(spots: readonly Spot[]): readonly Spot[] {
+  #filled(spots: readonly PlacedColumn[]): readonly PlacedColumn[] {
     const said = spots.filter((spot) => this.#textOf(spot) !== "");
-    const inside = ({ path }: Spot) => path.slice(0, path.lastIndexOf("/"));
-    const stands = (spot: Spot) =>
+    const inside = ({ path }: PlacedColumn) => path.slice(0, path.lastIndexOf("/"));
+    const stands = (spot: PlacedColumn) =>
       said.some(
         (other) =>
           !isFixed(other) &&
@@ -110,12 +110,12 @@ export class DocumentBuilder<E extends object> {
   }
 }
 
-const isSaidAt = (spots: readonly Spot[], level: number): boolean => spots.some((spot) => spot.level === level);
+const isSaidAt = (spots: readonly PlacedColumn[], level: number): boolean => spots.some((spot) => spot.level === level);
 
-const isFixed = ({ column }: Spot): boolean =>
+const isFixed = ({ column }: PlacedColumn): boolean =>
   column.bindings.every(({ feed }) => feed.is === "shape" && feed.constant !== undefined);
 
-function holdsOf({ column }: Spot): "number" | "flag" | undefined {
+function holdsOf({ column }: PlacedColumn): "number" | "flag" | undefined {
   const { holds } = firstOf(column.bindings).codec;
   return holds === "number" || holds === "flag" ? holds : undefined;
 }

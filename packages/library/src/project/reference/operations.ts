@@ -2,7 +2,7 @@
 
 import { entry, type ReferenceSection } from "../../layout/reference/entry.js";
 
-export const operationWords: readonly ReferenceSection[] = [
+export const operationSections: readonly ReferenceSection[] = [
   {
     title: "Operations",
     about: "Changes to the catalogue after reading: see [Reshaping](../reshaping.md).",

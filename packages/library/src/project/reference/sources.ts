@@ -2,7 +2,7 @@
 
 import { entry, type ReferenceSection } from "../../layout/reference/entry.js";
 
-export const sourceWords: readonly ReferenceSection[] = [
+export const sourceSections: readonly ReferenceSection[] = [
   {
     title: "The project",
     about: "A project is one file, `project.yaml`. Its paths are relative to it.",
