@@ -129,11 +129,10 @@ async function makeNamed(
   const { parent } = shape;
   const seen: Seen = { rows: [], lines: [] };
   const isDocument = shape.is === "nested";
-  const plain: Layout = {
-    ...layout,
-    link: undefined,
-    shape: isDocument ? shape : { is: "flat", parent, child: undefined },
-  };
+  // Rows are only looked at: which record each is of does not matter yet.
+  const plain: Layout = isDocument
+    ? layout
+    : { ...layout, link: undefined, shape: { is: "flat", parent, child: undefined } };
   const see = (cells: readonly (string | undefined)[], line: number) => {
     seen.rows.push(cells);
     seen.lines.push(line);

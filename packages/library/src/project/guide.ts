@@ -31,7 +31,13 @@ export function columnGuide(layout: Layout, kinds: Kinds, file?: TargetFile): re
     seen.add(column.header);
     const binding = firstOf(column.bindings);
     const { feed } = binding;
-    const { means, example } = kindOfFeed(feed).describe(feed, kindOfScope(layout, column.scope), kinds);
+    const kind = kindOfScope(layout, column.scope);
+    const { example, ...described } = kindOfFeed(feed).describe(feed, kind, kinds);
+    const { link } = layout;
+    const means =
+      link?.column === column.header && feed.is === "shape"
+        ? `the ${link.names} of a ${kind.name} that another file gives`
+        : described.means;
     const rule = file?.rules.get(column.header);
     const accepts = [
       binding.feed.is === "shape" ? "" : binding.codec.takes,

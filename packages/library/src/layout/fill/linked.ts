@@ -70,10 +70,9 @@ export class LinkedFiller implements BlockFiller {
   }
 
   #reportBlank(rows: Block["rows"]): void {
-    for (const { line, cells } of rows) {
+    for (const { cells } of rows) this.#context.tally.whole(cells, "in findings");
+    for (const line of linesOf(rows))
       this.#context.findings.add(finding("read/row-without-group", {}, this.#context.location(line, this.link.column)));
-      this.#context.tally.whole(cells, "in findings");
-    }
   }
 
   #report(word: string, count: number, rows: Block["rows"]): void {
@@ -83,8 +82,8 @@ export class LinkedFiller implements BlockFiller {
       for (const { cells } of rows) this.#context.tally.whole(cells, "row of no record, ignored");
       return;
     }
-    for (const { line, cells } of rows) {
-      this.#context.tally.whole(cells, "in findings");
+    for (const { cells } of rows) this.#context.tally.whole(cells, "in findings");
+    for (const line of linesOf(rows)) {
       const location = this.#context.location(line, column);
       const facts = { kind: this.#kind, names, text: shorten(word) };
       this.#context.findings.add(
@@ -95,3 +94,6 @@ export class LinkedFiller implements BlockFiller {
     }
   }
 }
+
+/** The rows of an element have one line. */
+const linesOf = (rows: Block["rows"]): ReadonlySet<number> => new Set(rows.map(({ line }) => line));
