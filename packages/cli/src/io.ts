@@ -1,6 +1,7 @@
 /** What a command sees of the terminal. Tests bring their own. */
 
 import picocolors from "picocolors";
+import { visibleText } from "zest-tier";
 
 export interface Io {
   /** Data. */
@@ -18,6 +19,21 @@ export interface Io {
   readonly watched: boolean;
   /** Resolves when the user wants to stop a command that runs until then. */
   readonly stopped: () => Promise<void>;
+}
+
+/** What our own colours write, and no other command to a terminal: bold, dim, and foreground colours but black. */
+const ownColour = /(\u001b\[(?:0|1|2|22|3[1-79]|9[0-7])m)/;
+
+/** Whatever is printed shows characters that could command a terminal by their numbers. */
+export function safeIo(io: Io): Io {
+  const safe = (text: string): string =>
+    io.colour
+      ? text
+          .split(ownColour)
+          .map((part, at) => (at % 2 === 1 ? part : visibleText(part)))
+          .join("")
+      : visibleText(text);
+  return { ...io, out: (text) => io.out(safe(text)), err: (text) => io.err(safe(text)) };
 }
 
 export type Colours = ReturnType<typeof picocolors.createColors>;

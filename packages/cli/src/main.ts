@@ -17,7 +17,7 @@ import { standin } from "./commands/standin.js";
 import { trace } from "./commands/trace.js";
 import { trial } from "./commands/trial.js";
 import { translations } from "./commands/translations.js";
-import { coloursOf, type Io } from "./io.js";
+import { coloursOf, safeIo, type Io } from "./io.js";
 import { version } from "./version.js";
 
 /** Every command, in the order in which help lists them. */
@@ -40,7 +40,8 @@ export const commands: readonly Command[] = [
 ];
 
 /** @param argv without the program's own name. @returns the exit code: 0 fine, 1 errors found, 2 usage error, 3 could not read or write. */
-export async function main(argv: readonly string[], io: Io): Promise<number> {
+export async function main(argv: readonly string[], terminal: Io): Promise<number> {
+  const io = safeIo(terminal);
   let code = 0;
   const parser = parserOf(io, async (command, given, typed) => {
     code = await runCommand(command, given, typed, io);

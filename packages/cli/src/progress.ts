@@ -1,6 +1,7 @@
 /** A bar on standard error while long work goes on, for someone who watches; nothing for short work or for a pipe. */
 
 import cliProgress from "cli-progress";
+import { visibleText } from "zest-tier";
 import type { Io } from "./io.js";
 
 export interface Meter {
@@ -25,7 +26,7 @@ export function startMeter(verb: string, total: number, worth: number, io: Io): 
       done.set(part, amount);
       bar.update(
         [...done.values()].reduce((sum, one) => sum + one, 0),
-        { part },
+        { part: visibleText(part) },
       );
     },
     stop: () => bar.stop(),

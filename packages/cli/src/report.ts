@@ -1,6 +1,6 @@
 /** Saying what a command found: text to the terminal with findings on standard error, or one document on standard output. */
 
-import { toSarif, type Finding, type FindingCode, type ReadonlyFindings } from "zest-tier";
+import { toSarif, type Finding, type FindingCode, type ReadonlyFindings, safeJson } from "zest-tier";
 import { formatOf, isJson, languageOf, textOption, type CommandLine } from "./command.js";
 import { coloursOf, type Io } from "./io.js";
 import { findingsToJson, renderFindings, summarise, type FindingsView } from "./render/findings.js";
@@ -58,11 +58,11 @@ export function sayAfterCheck(
 function sayDocument(report: Output, list: readonly Finding[], given: CommandLine, io: Io): boolean {
   if (isJson(given)) {
     const document = { ...report.data, findings: findingsToJson(list, languageOf(given)) };
-    io.out(`${JSON.stringify(document, null, 2)}\n`);
+    io.out(`${safeJson(document, 2)}\n`);
     return true;
   }
   if (formatOf(given) !== "sarif") return false;
-  io.out(`${JSON.stringify(toSarif(list, version(), languageOf(given)), null, 2)}\n`);
+  io.out(`${safeJson(toSarif(list, version(), languageOf(given)), 2)}\n`);
   return true;
 }
 

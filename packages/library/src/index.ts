@@ -7,6 +7,8 @@
 
 // What a person does, from a project's files to what the platform answers.
 export { failure, success, valueOf } from "./findings/result.js";
+export { safeJson, visibleText } from "./safe-text.js";
+export { capNames, capTable, type CapName, type Caps } from "./caps.js";
 export { type Result } from "./findings/finding.js";
 export type { ProjectPorts } from "./workflow/ports.js";
 export {

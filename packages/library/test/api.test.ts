@@ -348,6 +348,20 @@ const examples: Record<keyof typeof api, () => unknown> = {
       ["prices.csv"],
     );
   },
+  capNames() {
+    assert.ok(api.capNames.includes("header characters"));
+  },
+  capTable() {
+    assert.equal(api.capTable["header characters"].most, 1_024);
+  },
+  safeJson() {
+    const text = api.safeJson({ name: "\u001b[31mred\u202e" });
+    assert.equal(text, '{"name":"\\u001b[31mred\\u202e"}');
+    assert.deepEqual(JSON.parse(text), { name: "\u001b[31mred\u202e" });
+  },
+  visibleText() {
+    assert.equal(api.visibleText("a\u0007b\n"), "a[U+0007]b\n");
+  },
   writeZip() {
     const zip = api.writeZip(new Map([["prices.csv", new TextEncoder().encode("No;Price")]]));
     assert.ok(zip.length > 20);

@@ -317,7 +317,7 @@ const hostile: readonly (readonly [
   ],
   ["a bare ampersand", xmlPlain, () => `<a>\n<b k="1">\nSalt & honey\n</b>\n</a>`, "read/xml-broken", 3],
   ["an element that is not closed", xmlPlain, () => `<a><b k="1"></a>`, "read/xml-broken", 1],
-  ["elements a hundred thousand deep", xmlPlain, () => `<a>${"<b>".repeat(100_000)}`, "read/xml-broken", 1],
+  ["elements a hundred thousand deep", xmlPlain, () => `<a>${"<b>".repeat(100_000)}`, "read/over-cap", 1],
   [
     "a bare ampersand among many, with a hundred thousand literals that never end",
     xmlPlain,
@@ -341,7 +341,7 @@ const hostile: readonly (readonly [
   ["XML without the element", xmlPlain, () => `<a><c/></a>`, "read/no-element"],
   ["JSON that ends too early", jsonPlain, () => `[{"k":"a"},{"k":`, "read/json-broken"],
   ["JSON that is none", jsonPlain, () => `[{"k":"a"} x`, "read/json-broken"],
-  ["JSON a hundred thousand deep", jsonPlain, () => "[".repeat(100_000), "read/json-broken"],
+  ["JSON a hundred thousand deep", jsonPlain, () => "[".repeat(100_000), "read/over-cap"],
   ["a zip that is none", category, () => Buffer.from("PK\u0003\u0004nothing more"), "read/zip-broken"],
   ["a zip that unpacks without bound", category, bomb, "read/zip-broken"],
   [

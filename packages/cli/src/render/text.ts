@@ -42,9 +42,12 @@ export const counted = (count: number, one: string, many = `${one}s`): string =>
 
 export const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
 
+const mostChars = 4_000;
+
 /** Breaks a line between words; the lines below are indented by `indent`. */
 export function wrapped(text: string, width: number, indent: string): string {
-  return wrapAnsi(text, Math.max(40, width - indent.length), { trim: false })
+  // Breaking lines takes time with the square of their length.
+  return wrapAnsi(cut(text, mostChars), Math.max(40, width - indent.length), { trim: false })
     .split("\n")
     .map((line, at) => (at === 0 ? line.trimEnd() : line.trim()))
     .join(`\n${indent}`);

@@ -2,7 +2,7 @@ import { existsSync, readdirSync, rmSync } from "node:fs";
 import { dirname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
-import { rehearse, say, type Finding, type Language } from "zest-tier";
+import { rehearse, say, type Finding, type Language, safeJson } from "zest-tier";
 import { copyWholeFolder, IoTrouble, lockAll, nodeFiles } from "zest-tier/node";
 import { type CommandLine, isJson, languageOf, portOf, textOption, UsageError, type Run } from "../command.js";
 import type { DeliveredFile } from "../deliver.js";
@@ -126,7 +126,7 @@ async function runLaterImports(folder: string, stages: Stages, given: CommandLin
     imports.push(later);
     if (!isJson(given)) io.out(renderLaterImport(later, coloursOf(io)));
   }
-  if (isJson(given)) io.out(`${JSON.stringify({ command: "demo", imports }, null, 2)}\n`);
+  if (isJson(given)) io.out(`${safeJson({ command: "demo", imports }, 2)}\n`);
   else
     io.out(
       `\nThe projects are in ${coloursOf(io).bold(shortPath(folder, io))}, each with the changed sources and an export of what is on the platform now.\n`,

@@ -1,5 +1,5 @@
 import { resolve } from "node:path";
-import { drawPlan, leftOut, reasonsFor } from "zest-tier";
+import { drawPlan, leftOut, reasonsFor, safeJson } from "zest-tier";
 import { writeWholeFile } from "zest-tier/node";
 import { type CommandLine, isJson, languageOf, textOption, UsageError, type Run } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
@@ -41,7 +41,7 @@ async function draw({ session, prepared }: SessionPlan, given: CommandLine, io: 
 
 function listLeftOut({ session }: SessionPlan, given: CommandLine, io: Io): number {
   const lost = leftOut(session.opened);
-  if (isJson(given)) io.out(`${JSON.stringify({ command: "plan", leftOut: lost }, null, 2)}\n`);
+  if (isJson(given)) io.out(`${safeJson({ command: "plan", leftOut: lost }, 2)}\n`);
   else io.out(renderLeftOut(lost, session.opened.target.name));
   return 0;
 }
@@ -50,7 +50,7 @@ function explain({ session, prepared }: SessionPlan, word: string, given: Comman
   const reasons = reasonsFor(session.opened, prepared, word);
   if (reasons.length === 0)
     throw new UsageError(`no record has the key or code "${word}"`, "Write the key or code as the sources have it.");
-  if (isJson(given)) io.out(`${JSON.stringify({ command: "plan", why: reasons }, null, 2)}\n`);
+  if (isJson(given)) io.out(`${safeJson({ command: "plan", why: reasons }, 2)}\n`);
   else io.out(renderWhy(reasons, coloursOf(io)));
   return 0;
 }

@@ -1,4 +1,4 @@
-import { cellsAt, cellsFrom, formatLocation, type Location, type TracedCell } from "zest-tier";
+import { cellsAt, cellsFrom, formatLocation, type Location, type TracedCell, safeJson } from "zest-tier";
 import { isJson, textOption, UsageError, type Run } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted, cut } from "../render/text.js";
@@ -17,7 +17,7 @@ export const run: Run = async (given, io) => {
   const { session, prepared } = planned;
   const { opened } = session;
   const cells = [...(source ? cellsFrom(opened, prepared, source) : cellsAt(opened, prepared, cell!))];
-  if (isJson(given)) io.out(`${JSON.stringify({ command: "trace", cells: cells.map(toJson) }, null, 2)}\n`);
+  if (isJson(given)) io.out(`${safeJson({ command: "trace", cells: cells.map(toJson) }, 2)}\n`);
   else io.out(renderCells(cells, source, io));
   return 0;
 };

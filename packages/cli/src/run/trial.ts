@@ -1,4 +1,4 @@
-import type { Trial } from "zest-tier";
+import { safeJson, type Trial } from "zest-tier";
 import { isJson, type Run } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted, cut } from "../render/text.js";
@@ -17,7 +17,7 @@ export const run: Run = async (given, io) => {
     key: chosen.whole.table("product").key(row),
     shows,
   }));
-  if (isJson(given)) io.out(`${JSON.stringify({ command: "trial", ...figures(chosen.of), products }, null, 2)}\n`);
+  if (isJson(given)) io.out(`${safeJson({ command: "trial", ...figures(chosen.of), products }, 2)}\n`);
   else io.out(renderTrial(session, products, io));
   return 0;
 };

@@ -1,5 +1,6 @@
 /** Texts: letters that were read in the wrong encoding, characters that nobody sees, values that a spreadsheet took for dates. */
 
+import { hasUnsafe, unsafe } from "../safe-text.js";
 import { present } from "../checked.js";
 import { fieldOfColumn, splitTable } from "../field-name.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
@@ -16,7 +17,7 @@ const surrogate = /[\ud800-\udfff]/;
 /** With the flag, pairs are one character: what is left is half of one. */
 const half = /\p{Surrogate}/u;
 /** Any of them, so that a column is gone through once. */
-const suspicious = new RegExp(`${misread.source}|${unseen.source}|${lost.source}`);
+const suspicious = new RegExp(`${misread.source}|${unseen.source}|${unsafe.source}|${lost.source}`);
 const monthNames = "jan|feb|mar|mär|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez";
 const dateLike = new RegExp(
   `^(\\d{1,2}[-. ]{1,2}(${monthNames})[a-zä]*|(${monthNames})[a-zä]*[-. ]{1,2}\\d{2,4}|\\d{1,2}[./]\\d{1,2}[./]\\d{4}|\\d{4}-\\d{2}-\\d{2}( 00:00:00)?)$`,
@@ -39,7 +40,7 @@ export const checkTexts: Check = (context) => {
         const text = present(column.get(row));
         const right = misread.test(text) ? withoutMojibake(text) : undefined;
         if (right !== undefined) say(row, text, phrase("letters that were read in the wrong encoding"), right);
-        if (unseen.test(text)) say(row, text, phrase("invisible characters"));
+        if (unseen.test(text) || hasUnsafe(text)) say(row, text, phrase("invisible characters"));
         if (lost.test(text)) say(row, text, phrase("letters that were lost when it was saved"));
       }
       const isWord =

@@ -7,6 +7,7 @@ import { firstOf } from "../checked.js";
 import { Environment } from "@marcbachmann/cel-js";
 import Big from "big.js";
 import { canonicalDecimal } from "../decimal.js";
+import { limits, linearName, matchesInLinearTime, whatRunsLong, withLinearPatterns } from "./bounded.js";
 import { Decimal } from "./decimal-value.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
@@ -56,7 +57,7 @@ const comparing: Readonly<Record<string, (order: number) => boolean>> = {
 
 /** @param roots the names that stand at the beginning of what an expression reads. */
 export function expressionParser(roots: readonly string[]): (text: string) => ParsedExpression {
-  const environment = new Environment({ limits: { maxAstNodes: 500, maxDepth: 50 } });
+  const environment = new Environment({ limits });
   environment.registerType("Decimal", { ctor: Decimal, fields: {} });
   for (const root of roots) environment.registerVariable(root, "dyn");
   for (const [left, right] of operands) {
@@ -80,10 +81,13 @@ export function expressionParser(roots: readonly string[]): (text: string) => Pa
     "round(Decimal, int): Decimal",
     (value: Decimal, count: bigint) => new Decimal(value.value.round(Math.min(Number(count), places), 1)),
   );
+  environment.registerFunction(`string.${linearName}(string): bool`, matchesInLinearTime);
   environment.registerFunction("text(Decimal): string", (value: Decimal) => value.value.toFixed());
   return (text) => {
     try {
-      const run = environment.parse(text);
+      const run = environment.parse(withLinearPatterns(text));
+      const problem = whatRunsLong(run.ast);
+      if (problem !== undefined) return { ok: false, problem };
       const checked = run.check();
       if (!checked.valid) return { ok: false, problem: messageOf(checked.error) };
       const names = new Set(text.match(/[A-Za-z_]\w*/g) ?? []);

@@ -1,7 +1,8 @@
 /** From the bytes of a file of any format to samples: one for a CSV file or a document, one for each sheet of a workbook. */
 
 import { SaxesParser } from "saxes";
-import { Findings } from "../findings/finding.js";
+import { usualCaps } from "../caps.js";
+import { finding, Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
 import { guessDelimiter, readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
@@ -43,7 +44,7 @@ export async function lookAt(
           lines.push(...batch.lines);
           if (rows.length > maxRows) break;
         }
-        return sampleSheet(rows, lines, { sheet: name }) ?? [];
+        return isTooWide(rows, file, findings) ? [] : (sampleSheet(rows, lines, { sheet: name }) ?? []);
       });
   }
   let text = "";
@@ -54,13 +55,21 @@ export async function lookAt(
   const start = text.trimStart();
   if (start.startsWith("<")) return listOf(sampleXml, xmlTree(start));
   if (start.startsWith("{") || start.startsWith("[")) return listOf(sampleJson, jsonTree(start));
-  return sheetSamples(text, file);
+  return sheetSamples(text, file, findings);
+}
+
+/** Whether a sheet has more columns than any has that people made, or headers as long as texts: then it is not drafted. */
+function isTooWide(rows: readonly (readonly string[])[], file: string, findings: Findings): boolean {
+  const columns = Math.max(0, ...rows.map((row) => row.length));
+  const most = usualCaps.columns;
+  if (columns > most) findings.add(finding("read/too-many-columns", { columns, most }, { file }));
+  return columns > most;
 }
 
 const listOf = <T>(sample: (root: T) => Sample | undefined, root: T | undefined): Sample[] =>
   root === undefined ? [] : [sample(root) ?? []].flat();
 
-async function sheetSamples(text: string, file: string): Promise<readonly Sample[]> {
+async function sheetSamples(text: string, file: string, findings: Findings): Promise<readonly Sample[]> {
   const rows: (readonly string[])[] = [];
   const lines: number[] = [];
   async function* one(): AsyncGenerator<string> {
@@ -72,6 +81,7 @@ async function sheetSamples(text: string, file: string): Promise<readonly Sample
     lines.push(...batch.lines);
     if (rows.length > maxRows) break;
   }
+  if (isTooWide(rows, file, findings)) return [];
   const sample = sampleSheet(rows.slice(0, maxRows), lines, { delimiter });
   return sample ? [sample] : [];
 }

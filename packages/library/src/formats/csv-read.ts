@@ -6,6 +6,7 @@
  */
 
 import type { TextPieces } from "./decode.js";
+import { usualCaps } from "../caps.js";
 import Papa from "papaparse";
 import { finding, type Findings } from "../findings/finding.js";
 
@@ -15,6 +16,8 @@ export interface CsvOptions {
   readonly delimiter?: string | undefined;
   /** `none` where the file knows no quotes. */
   readonly quote?: string | undefined;
+  /** A row longer than this, in characters, has an open quote in it. The usual cap, if left out. */
+  readonly maxRowChars?: number | undefined;
   /** Receives the delimiter, given or found. */
   readonly tellDelimiter?: ((delimiter: string) => void) | undefined;
 }
@@ -35,11 +38,9 @@ export interface CellEvidence {
   readonly shown: string;
 }
 
-/** A row longer than this, in characters, has an open quote in it. */
-const maxRowChars = 16_000_000;
 /** How many broken quotes are fixed, and how much text is looked at again for them, before the rest of the file is given up. */
 const maxRetries = 1_000;
-const retryChars = 100_000_000;
+const retryChars = 40_000_000;
 const firstChars = 65_536;
 /** How much text is taken apart at once: its rows are all in memory together. */
 const windowChars = 1_000_000;
@@ -91,6 +92,7 @@ class Cutter {
   stopped = false;
   #hasReturn: boolean | undefined;
   #isMixed = false;
+  readonly #maxRowChars: number;
 
   constructor(
     readonly file: string,
@@ -98,6 +100,7 @@ class Cutter {
     readonly findings: Findings,
     sample: string,
   ) {
+    this.#maxRowChars = options.maxRowChars ?? usualCaps["row characters"];
     const head = sample.slice(0, firstChars);
     const newline = head.includes("\r") && !head.includes("\n") ? "\r" : "\n";
     // A character that no text holds stands for none.
@@ -119,7 +122,7 @@ class Cutter {
       const part = isWhole ? rest : rest.slice(0, window);
       const isLast = isWhole && atEnd;
       const { data, errors, meta } = new Parser(this.#config).parse(part, 0, !isLast);
-      const tooLong = !isLast && part.length - meta.cursor >= maxRowChars;
+      const tooLong = !isLast && part.length - meta.cursor >= this.#maxRowChars;
       // Of a row that is not complete, one wrong quote may only be the cut; two are none.
       const isHopeless = tooLong || errors.filter((error) => error.row === data.length).length > 1;
       const broken = errors.find((error) => error.row < data.length)?.row ?? (isHopeless ? data.length : undefined);
@@ -128,7 +131,10 @@ class Cutter {
         yield this.#batch(data, part);
         if (isWhole) return isLast ? "" : rest.slice(meta.cursor);
         // A row that is longer than the window wants a larger one; so does a file in which nothing is broken any more.
-        window = meta.cursor === 0 ? window * 2 : Math.min(window * 2, windowChars);
+        window =
+          meta.cursor === 0
+            ? Math.min(window * 4, Math.max(window + 1, this.#maxRowChars))
+            : Math.min(window * 2, windowChars);
         rest = rest.slice(meta.cursor);
         continue;
       }
@@ -139,7 +145,9 @@ class Cutter {
       const end = rest.indexOf(newline, start);
       const stopHere = (end < 0 && !atEnd) || this.#retryLeft < 0 || ++this.#retries > maxRetries;
       const location = { file: this.file, line: this.#line };
-      this.findings.add(finding(stopHere ? "read/gave-up" : "read/open-quote", {}, location));
+      const over = { cap: "row characters", most: this.#maxRowChars };
+      if (stopHere && tooLong) this.findings.add(finding("read/over-cap", over, location));
+      else this.findings.add(finding(stopHere ? "read/gave-up" : "read/open-quote", {}, location));
       if (stopHere) {
         this.stopped = true;
         return "";

@@ -2,10 +2,12 @@
  * JSON to values, streaming: the elements of one array, or the documents of a file of lines. Numbers stay as they are written.
  */
 
+import { usualCaps, type CapName, type Caps } from "../caps.js";
 import { present } from "../checked.js";
-import { Tokenizer, TokenParser } from "@streamparser/json";
-import { finding, type Findings } from "../findings/finding.js";
-import { phrase, type Text } from "../phrases/phrase.js";
+import type { Location } from "../location.js";
+import { Tokenizer, TokenParser, TokenType } from "@streamparser/json";
+import { finding, type Finding, type Findings } from "../findings/finding.js";
+import type { Text } from "../phrases/phrase.js";
 
 /** A number as it is written, so that none is rounded. */
 export class JsonNumber {
@@ -21,9 +23,6 @@ class ExactTokenizer extends Tokenizer {
     return new JsonNumber(text) as unknown as number;
   }
 }
-
-const maxDepth = 200;
-const maxValueChars = 64_000_000;
 
 /** A value with its position in the array, or its line in the file. */
 export interface JsonElement {
@@ -43,9 +42,19 @@ export async function* readJson(
   pointer: string,
   isLines: boolean,
   findings: Findings,
+  caps: Caps = usualCaps,
 ): AsyncGenerator<readonly JsonElement[]> {
-  if (isLines) yield* readLines(text, file, findings);
-  else yield* readArray(text, file, pointer, findings);
+  if (isLines) yield* readLines(text, file, findings, caps);
+  else yield* readArray(text, file, pointer, findings, caps);
+}
+
+const overCap = (cap: CapName, caps: Caps, at: Location): Finding =>
+  finding("read/over-cap", { cap, most: caps[cap] }, at);
+
+function depthOf(token: object): number {
+  const { token: type } = token as { readonly token: TokenType };
+  if (type === TokenType.LEFT_BRACE || type === TokenType.LEFT_BRACKET) return 1;
+  return type === TokenType.RIGHT_BRACE || type === TokenType.RIGHT_BRACKET ? -1 : 0;
 }
 
 async function* readArray(
@@ -53,7 +62,9 @@ async function* readArray(
   file: string,
   pointer: string,
   findings: Findings,
+  caps: Caps,
 ): AsyncGenerator<readonly JsonElement[]> {
+  let over: CapName | undefined;
   let ready: JsonElement[] = [];
   let count = 0;
   let problem: Text | undefined;
@@ -77,11 +88,9 @@ async function* readArray(
     parser.onError = (error) => (problem ??= error.message);
   };
   tokenizer.onToken = (token) => {
-    const { value } = token as { readonly value: unknown };
-    if (value === "{" || value === "[") depth++;
-    if (value === "}" || value === "]") depth--;
-    if (depth > maxDepth) problem ??= `values lie more than ${maxDepth} deep`;
-    if (problem === undefined) present(parser).write(token);
+    depth += depthOf(token);
+    if (depth > caps.depth) over ??= "depth";
+    if (problem === undefined && over === undefined) present(parser).write(token);
   };
   tokenizer.onError = (error) => (problem ??= error.message);
   tokenizer.onEnd = () => undefined;
@@ -91,10 +100,14 @@ async function* readArray(
     if (first !== undefined) open(first);
     chars += chunk.length;
     tokenizer.write(chunk);
-    if (chars > maxValueChars) problem ??= `a value holds more than ${maxValueChars} characters`;
+    if (chars > caps["element characters"]) over ??= "element characters";
     yield ready;
     ready = [];
-    if (problem !== undefined) break;
+    if (problem !== undefined || over !== undefined) break;
+  }
+  if (over !== undefined) {
+    findings.add(overCap(over, caps, { file, pointer: pointer || "/" }));
+    return;
   }
   if (problem === undefined && parser && !parser.isEnded) {
     if (!tokenizer.isEnded) tokenizer.end();
@@ -110,6 +123,7 @@ async function* readLines(
   text: AsyncIterable<string>,
   file: string,
   findings: Findings,
+  caps: Caps,
 ): AsyncGenerator<readonly JsonElement[]> {
   let rest = "";
   let line = 0;
@@ -118,13 +132,23 @@ async function* readLines(
     if (one.trim() === "") return [];
     const ready: JsonElement[] = [];
     let problem: Text | undefined;
+    let depth = 0;
+    let isTooDeep = false;
     const tokenizer = new ExactTokenizer();
     const parser = new TokenParser({ paths: ["$"], keepStack: false });
     parser.onValue = ({ value }) => void ready.push({ node: value, line });
     parser.onError = (error) => (problem ??= error.message);
-    tokenizer.onToken = (token) => void (problem === undefined && parser.write(token));
+    tokenizer.onToken = (token) => {
+      depth += depthOf(token);
+      isTooDeep ||= depth > caps.depth;
+      if (problem === undefined && !isTooDeep) parser.write(token);
+    };
     tokenizer.onError = (error) => (problem ??= error.message);
     tokenizer.write(one);
+    if (isTooDeep) {
+      findings.add(overCap("depth", caps, { file, line }));
+      return [];
+    }
     if (problem === undefined && ready.length === 0) problem = "it ends too early";
     if (problem === undefined) return ready;
     findings.add(finding("read/json-broken", { problem: String(problem).slice(0, 200) }, { file, line }));
@@ -133,9 +157,8 @@ async function* readLines(
   for await (const chunk of text) {
     const lines = (rest + chunk).split("\n");
     rest = present(lines.pop());
-    if (rest.length > maxValueChars) {
-      const problem = phrase("a line has more than {0} characters", maxValueChars);
-      findings.add(finding("read/json-broken", { problem }, { file, line: line + 1 }));
+    if (rest.length > caps["element characters"]) {
+      findings.add(overCap("element characters", caps, { file, line: line + 1 }));
       return;
     }
     yield lines.flatMap(parse);

@@ -6,10 +6,12 @@
 import { present } from "../checked.js";
 import type { Header } from "../nominal.js";
 import { failure, success } from "../findings/result.js";
-import { finding, type Result, type Findings } from "../findings/finding.js";
+import { usualCaps, type Caps } from "../caps.js";
+import { finding, type Finding, type Result, type Findings } from "../findings/finding.js";
 import Big from "big.js";
 import type { Location } from "../location.js";
 import type { CellEvidence, RowBatch } from "./csv-read.js";
+import { WorkbookGuard } from "./workbook-guard.js";
 import { isZip, zipProblem } from "./zip-read.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
@@ -24,7 +26,8 @@ export interface WorkbookOptions {
 /** A workbook taken apart. Several sources may read its sheets. */
 export interface Workbook {
   readonly names: readonly string[];
-  readonly sheet: (name: string) => SheetData;
+  /** Undefined for a sheet whose part is missing from the file. */
+  readonly sheet: (name: string) => SheetData | undefined;
   readonly isHidden: (name: string) => boolean;
 }
 
@@ -51,12 +54,9 @@ const batchRows = 500;
 const maxMergedCells = 100_000;
 
 /** Opens a workbook; fails for bytes that are none. @param file as findings call it. */
-export async function openWorkbook(bytes: Uint8Array, file: string): Promise<Result<Workbook>> {
-  // A workbook is a zip: it is walked through once under our own limits before the package unpacks it.
-  const problem = isZip(bytes) ? zipProblem(bytes) : isOldWorkbook(bytes) ? undefined : phrase("it is not a workbook");
-  if (problem !== undefined) {
-    return failure(finding("read/workbook-broken", { problem }, { file }));
-  }
+export async function openWorkbook(bytes: Uint8Array, file: string, caps: Caps = usualCaps): Promise<Result<Workbook>> {
+  const wrong = whatIsWrong(bytes, file, caps);
+  if (wrong) return failure(wrong);
   const xlsx = await import("@e965/xlsx");
   try {
     const book = xlsx.read(bytes, {
@@ -74,13 +74,27 @@ export async function openWorkbook(bytes: Uint8Array, file: string): Promise<Res
     );
     return success({
       names: book.SheetNames,
-      sheet: (name) => book.Sheets[name] as SheetData,
+      sheet: (name) => book.Sheets[name] as SheetData | undefined,
       isHidden: (name) => hidden.has(name),
     });
   } catch (error) {
     const message = String((error as Error).message).slice(0, 200);
     return failure(finding("read/workbook-broken", { problem: message }, { file }));
   }
+}
+
+/** A workbook is a zip: it is walked through once under our own limits before the package unpacks it. */
+function whatIsWrong(bytes: Uint8Array, file: string, caps: Caps): Finding | undefined {
+  const broken = (problem: Text) => finding("read/workbook-broken", { problem }, { file });
+  if (!isZip(bytes)) return isOldWorkbook(bytes) ? undefined : broken(phrase("it is not a workbook"));
+  const guard = new WorkbookGuard(caps);
+  const problem = zipProblem(bytes, caps, (name, part) => {
+    guard.see(name, part);
+    return !guard.isStopped;
+  });
+  if (guard.overCap !== undefined)
+    return finding("read/over-cap", { cap: guard.overCap, most: caps[guard.overCap] }, { file });
+  return (guard.problem ?? problem) === undefined ? undefined : broken(present(guard.problem ?? problem));
 }
 
 /** Whether bytes begin as a workbook does. */
@@ -119,6 +133,12 @@ export function* readSheet(
   findings: Findings,
 ): Generator<RowBatch> {
   const sheet = book.sheet(name);
+  if (!sheet) {
+    findings.add(
+      finding("read/workbook-broken", { problem: phrase('the sheet "{0}" is missing from it', name) }, location),
+    );
+    return;
+  }
   const data = sheet["!data"] ?? [];
   const merged = mergedCells(sheet, options.repeatsMerged, location, findings);
   reportHidden(sheet, options, location, findings);
@@ -133,7 +153,7 @@ export function* readSheet(
     for (let column = 0; column < stored.length; column++) {
       const cell = stored[column] ?? (merged.size > 0 ? merged.get(`${at} ${column}`) : undefined);
       const text = cell ? textOf(cell, evidence, column) : "";
-      if (typeof cell?.v === "number" && cell.t !== "e") numbers.push(column);
+      if (typeof cell?.v === "number" && Number.isFinite(cell.v) && cell.t !== "e") numbers.push(column);
       if (typeof text === "string") cells.push(text);
       else {
         cells.push("");
@@ -185,6 +205,7 @@ function textOf(
     evidence.set(column, { is: "date", shown: w ?? iso });
     return iso.endsWith("T00:00:00.000Z") ? iso.slice(0, 10) : iso.replace(/\.000Z$/, "");
   }
+  if (typeof v === "number" && !Number.isFinite(v)) return { error: w ?? String(v) };
   if (typeof v === "number") {
     const text = Number.isInteger(v) && Math.abs(v) < 1e15 ? String(v) : new Big(v.toPrecision(digitsKept)).toFixed();
     if (w !== undefined && w !== text) evidence.set(column, { is: "number", shown: w });

@@ -5,13 +5,18 @@
  * element written without one.
  */
 
+/** Prefixes in force, to the names of their namespaces. */
+export interface XmlScope {
+  readonly get: (prefix: string) => string | undefined;
+}
+
 export interface XmlNode {
   /** As written, with its prefix. */
   readonly name: string;
   readonly attributes: ReadonlyMap<string, string>;
   readonly children: (XmlNode | string)[];
   /** Prefixes in force here, to the names of their namespaces. */
-  readonly scope: ReadonlyMap<string, string>;
+  readonly scope: XmlScope;
   readonly parent: XmlNode | undefined;
   readonly line: number;
 }

@@ -3,15 +3,14 @@
  * in them before it. No entity is expanded but the five of XML; depth and size are capped.
  */
 
+import { usualCaps, type CapName, type Caps } from "../caps.js";
 import { present } from "../checked.js";
 import { SaxesParser } from "saxes";
 import { finding, type Findings } from "../findings/finding.js";
 import type { ByteReader } from "./byte-reader.js";
-import { hasName, type Namespaces, type XmlNode, type XmlStep } from "./xml-path.js";
+import { hasName, type Namespaces, type XmlNode, type XmlScope, type XmlStep } from "./xml-path.js";
 import type { Text } from "../phrases/phrase.js";
 
-const maxDepth = 200;
-const maxRecordChars = 16_000_000;
 /** How much text is kept to look for the cause of an error that shows later. */
 const keptChars = 200_000;
 /** How many elements beside the path are kept, by their names. */
@@ -28,7 +27,15 @@ interface OpenNode extends XmlNode {
   readonly attributes: Map<string, string>;
 }
 
-const noScope: ReadonlyMap<string, string> = new Map();
+const noScope: XmlScope = new Map<string, string>();
+
+/** What an element declares is looked up before what is in force around it: no declaration is copied from element to element. */
+function scopeOf(attributes: ReadonlyMap<string, string>, around: XmlScope): XmlScope {
+  const own = new Map<string, string>();
+  for (const [key, value] of attributes)
+    if (key === "xmlns" || key.startsWith("xmlns:")) own.set(key === "xmlns" ? "" : key.slice(6), value);
+  return own.size === 0 ? around : { get: (prefix) => own.get(prefix) ?? around.get(prefix) };
+}
 
 /**
  * The elements of an XML document that stand at a path.
@@ -42,8 +49,9 @@ export async function* readXml(
   steps: readonly XmlStep[],
   namespaces: Namespaces,
   findings: Findings,
+  caps: Caps = usualCaps,
 ): AsyncGenerator<readonly XmlNode[]> {
-  const reader = new ElementReader(file, steps, namespaces, findings);
+  const reader = new ElementReader(file, steps, namespaces, findings, caps);
   for await (const chunk of text) {
     yield reader.take(chunk);
     if (reader.isStopped) return;
@@ -68,6 +76,7 @@ class ElementReader {
     readonly steps: readonly XmlStep[],
     readonly namespaces: Namespaces,
     readonly findings: Findings,
+    readonly caps: Caps,
   ) {
     this.#parser.on("opentag", (tag) => this.#opened(tag.name, tag.attributes as Record<string, string>));
     this.#parser.on("closetag", () => this.#closed());
@@ -100,15 +109,9 @@ class ElementReader {
   #opened(name: string, given: Record<string, string>): void {
     if (this.isStopped) return;
     const parent = this.#open[this.#open.length - 1];
-    if (this.#open.length >= maxDepth) {
-      this.#stop(`elements lie more than ${maxDepth} deep`, this.#parser.line);
-      return;
-    }
+    if (this.#open.length >= this.caps.depth) return this.#overCap("depth");
     const attributes = new Map(Object.entries(given));
-    let scope = parent?.scope ?? noScope;
-    for (const [key, value] of attributes)
-      if (key === "xmlns" || key.startsWith("xmlns:"))
-        scope = new Map([...scope, [key === "xmlns" ? "" : key.slice(6), value]]);
+    const scope = scopeOf(attributes, parent?.scope ?? noScope);
     const node: OpenNode = { name, attributes, children: [], scope, parent, line: this.#parser.line };
     const depth = this.#open.length;
     this.#open.push(node);
@@ -140,10 +143,8 @@ class ElementReader {
   #text(text: string): void {
     if (this.isStopped) return;
     this.#recordChars += text.length;
-    if (this.#recordChars > maxRecordChars && this.#isInRecord) {
-      this.#stop(`an element holds more than ${maxRecordChars} characters`, this.#parser.line);
-      return;
-    }
+    if (this.#recordChars > this.caps["element characters"] && this.#isInRecord)
+      return this.#overCap("element characters");
     const node = this.#open[this.#open.length - 1];
     if (!node || (!this.#isInRecord && this.#matched === this.#open.length)) return;
     const { children } = node;
@@ -173,6 +174,12 @@ class ElementReader {
       line = at;
     }
     return line !== undefined && upTo - line <= 50 ? line : undefined;
+  }
+
+  #overCap(cap: CapName): void {
+    this.isStopped = true;
+    const location = { file: this.file, line: this.#parser.line };
+    this.findings.add(finding("read/over-cap", { cap, most: this.caps[cap] }, location));
   }
 
   #stop(problem: Text, line: number): void {

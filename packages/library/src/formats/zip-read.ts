@@ -5,17 +5,17 @@
 
 import { failure, success } from "../findings/result.js";
 import { finding, type Result, type Findings } from "../findings/finding.js";
+import { usualCaps, type Caps } from "../caps.js";
 import { entryOf } from "../checked.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 import crc32 from "crc-32";
 import { Unzip, UnzipInflate } from "fflate";
 import { joined } from "./byte-reader.js";
 import type { Bytes } from "./decode.js";
 
-const maxBytes = 2_000_000_000;
 /** How many times larger than the bytes read so far the contents may be. Text rarely packs better than 1 to 50. */
 const maxRatio = 200;
 const freeBytes = 50_000_000;
-const maxEntries = 100_000;
 /** The directory of an archive stands at its end. */
 const tailBytes = 1_000_000;
 /** How much is unpacked at a time. */
@@ -32,8 +32,12 @@ export async function* readZip(
   file: string,
   within: string | undefined,
   findings: Findings,
+  caps: Caps = usualCaps,
 ): AsyncGenerator<Uint8Array> {
-  const unpacking = new Unpacking((name, before) => (within === undefined ? before.length === 1 : name === within));
+  const unpacking = new Unpacking(
+    (name, before) => (within === undefined ? before.length === 1 : name === within),
+    caps,
+  );
   for await (const chunk of bytes) {
     for (const part of unpacking.take(chunk)) yield part.bytes;
     if (unpacking.problem !== undefined) break;
@@ -48,7 +52,7 @@ export async function* readZip(
 /** All files of an archive, by their names in it; fails where anything is wrong with it. @param file as findings call it. */
 export async function readWholeZip(bytes: Bytes, file: string): Promise<Result<ReadonlyMap<string, Uint8Array>>> {
   const parts = new Map<string, Uint8Array[]>();
-  const unpacking = new Unpacking((name) => parts.set(name, []) !== undefined);
+  const unpacking = new Unpacking((name) => parts.set(name, []) !== undefined, usualCaps);
   for await (const chunk of bytes) {
     for (const part of unpacking.take(chunk)) entryOf(parts, part.name).push(part.bytes);
     if (unpacking.problem !== undefined) break;
@@ -58,11 +62,21 @@ export async function readWholeZip(bytes: Bytes, file: string): Promise<Result<R
   return success(new Map([...parts].map(([name, chunks]) => [name, joined(chunks)])));
 }
 
-/** Walks through all files of an archive that is in memory. @returns what is wrong with it, if anything is. */
-export function zipProblem(bytes: Uint8Array): string | undefined {
-  const unpacking = new Unpacking(() => true);
+/**
+ * Walks through all files of an archive that is in memory.
+ *
+ * @param see is shown what is unpacked, and stops the walk by answering false.
+ * @returns what is wrong with it, if anything is.
+ */
+export function zipProblem(
+  bytes: Uint8Array,
+  caps: Caps = usualCaps,
+  see: (name: string, bytes: Uint8Array) => boolean = () => true,
+): Text | undefined {
+  const unpacking = new Unpacking(() => true, caps);
   for (let at = 0; at < bytes.length && unpacking.problem === undefined; at += tailBytes)
-    for (const _ of unpacking.take(bytes.subarray(at, at + tailBytes))) void _;
+    for (const part of unpacking.take(bytes.subarray(at, at + tailBytes)))
+      if (!see(part.name, part.bytes)) return undefined;
   return unpacking.end();
 }
 
@@ -76,9 +90,10 @@ export function isUnsafe(name: string): boolean {
 }
 
 class Unpacking {
-  problem: string | undefined;
+  problem: Text | undefined;
   /** The files met so far. */
   readonly names: string[] = [];
+  readonly #seen = new Set<string>();
   /** The last file that was wanted. */
   found: string | undefined;
   readonly #unzip: Unzip;
@@ -90,12 +105,18 @@ class Unpacking {
   #total = 0;
 
   /** @param isWanted is asked with a name and all names up to it. */
-  constructor(isWanted: (name: string, names: readonly string[]) => boolean) {
+  constructor(
+    isWanted: (name: string, names: readonly string[]) => boolean,
+    readonly caps: Caps,
+  ) {
     this.#unzip = new Unzip((entry) => {
       const { name } = entry;
       if (isUnsafe(name)) this.problem ??= `the name "${name.slice(0, 80)}" leads out of its folder`;
       if (name.endsWith("/")) return;
-      if (this.names.push(name) > maxEntries) this.problem ??= `it holds more than ${maxEntries} files`;
+      if (this.#seen.has(name)) this.problem ??= phrase('it holds two files of the name "{0}"', name.slice(0, 80));
+      this.#seen.add(name);
+      if (this.names.push(name) > caps["archive files"])
+        this.problem ??= phrase('it holds more than {0} files, the cap "archive files"', caps["archive files"]);
       if (this.problem !== undefined || !isWanted(name, this.names)) return;
       this.found = name;
       this.#checks.set(name, 0);
@@ -110,8 +131,11 @@ class Unpacking {
 
   #unpacked(name: string, chunk: Uint8Array): void {
     this.#total += chunk.length;
-    if (this.#total > maxBytes || (this.#total > freeBytes && this.#total > this.#packed * maxRatio))
-      this.problem ??= `"${name}" unpacks to more than it can hold`;
+    const most = this.caps["unpacked bytes"];
+    if (this.#total > most)
+      this.problem ??= phrase('it unpacks to more than {0} bytes, the cap "unpacked bytes"', most);
+    if (this.#total > freeBytes && this.#total > this.#packed * maxRatio)
+      this.problem ??= phrase('"{0}" unpacks to more than it can hold', name);
     if (this.problem !== undefined) return;
     this.#checks.set(name, crc32.buf(chunk, this.#checks.get(name)));
     this.#ready.push({ name, bytes: chunk });
@@ -135,7 +159,7 @@ class Unpacking {
     }
   }
 
-  end(): string | undefined {
+  end(): Text | undefined {
     if (!isZip(this.#head ?? new Uint8Array(0))) return "it is not a zip archive";
     if (this.names.length === 0) this.problem ??= "it is empty, or it ends too early";
     const directory = readDirectory(this.#tail);

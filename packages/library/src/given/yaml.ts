@@ -6,7 +6,7 @@
 
 import { resultOf } from "../findings/result.js";
 import { finding, Findings, type Result } from "../findings/finding.js";
-import { isMap, isScalar, LineCounter, parseDocument, type Document } from "yaml";
+import { isMap, isScalar, LineCounter, parseDocument, visit, type Document } from "yaml";
 import { z } from "zod";
 import { nearestSpelling } from "../spelling.js";
 import type { Location } from "../location.js";
@@ -20,7 +20,8 @@ export interface Given<T> {
   readonly at: (...path: readonly (string | number)[]) => Location;
 }
 
-const maxChars = 2_000_000;
+/** No file that people write is as long. */
+export const maxGivenChars = 2_000_000;
 
 /** Parses a file by its schema. @param file as findings call it. */
 export function parseGiven<S extends z.ZodType>(text: string, file: string, schema: S): Result<Given<z.infer<S>>> {
@@ -34,20 +35,25 @@ function parse<S extends z.ZodType>(
   schema: S,
   findings: Findings,
 ): Given<z.infer<S>> | undefined {
-  if (text.length > maxChars) {
-    findings.add(finding("given/too-large", { most: maxChars }, { file }));
+  if (text.length > maxGivenChars) {
+    findings.add(finding("given/too-large", { most: maxGivenChars }, { file }));
     return undefined;
   }
   const counter = new LineCounter();
-  const document = parseDocument(text, { lineCounter: counter, prettyErrors: false });
+  // The package compares each key of a map with all before it: here they are looked up.
+  const document = parseDocument(text, { lineCounter: counter, prettyErrors: false, uniqueKeys: false });
   const placeAt = (offset: number): Location => {
     const { line, col } = counter.linePos(offset);
     return { file, line: Math.max(line, 1), char: Math.max(col, 1) };
   };
   const at = (...path: readonly (string | number)[]): Location => placeAt(offsetOf(document, path));
-  if (document.errors.length > 0) {
-    for (const error of document.errors.slice(0, 20))
-      findings.add(finding("given/not-yaml", { problem: error.message }, placeAt(error.pos[0])));
+  const errors = [
+    ...document.errors.map(({ message, pos: [offset] }) => ({ message, offset })),
+    ...repeatedKeys(document).map((offset) => ({ message: "Map keys must be unique", offset })),
+  ].sort((a, b) => a.offset - b.offset);
+  if (errors.length > 0) {
+    for (const { message, offset } of errors.slice(0, 20))
+      findings.add(finding("given/not-yaml", { problem: message }, placeAt(offset)));
     return undefined;
   }
   let plain: unknown;
@@ -55,6 +61,11 @@ function parse<S extends z.ZodType>(
     plain = document.toJS({ maxAliasCount: 100 });
   } catch (error) {
     findings.add(finding("given/not-yaml", { problem: (error as Error).message }, { file, line: 1 }));
+    return undefined;
+  }
+  if (isCyclic(plain, new Set())) {
+    const problem = phrase("an alias stands for something that it lies in");
+    findings.add(finding("given/not-yaml", { problem }, { file, line: 1 }));
     return undefined;
   }
   // The schema package passes this name over in silence.
@@ -76,6 +87,32 @@ function parse<S extends z.ZodType>(
   const names = namesIn(schema);
   for (const issue of parsed.error.issues.flatMap(innermost)) reportIssue(issue, names, at, findings);
   return undefined;
+}
+
+/** Where a key stands that its map has already. */
+function repeatedKeys(document: Document): readonly number[] {
+  const offsets: number[] = [];
+  visit(document, {
+    Map(_, { items }) {
+      const seen = new Set<unknown>();
+      for (const { key } of items) {
+        if (!isScalar(key)) continue;
+        if (seen.has(key.value)) offsets.push(key.range?.[0] ?? 0);
+        seen.add(key.value);
+      }
+    },
+  });
+  return offsets;
+}
+
+/** @param around what the value lies in. */
+function isCyclic(value: unknown, around: Set<unknown>): boolean {
+  if (typeof value !== "object" || value === null) return false;
+  if (around.has(value)) return true;
+  around.add(value);
+  const found = Object.values(value).some((inner) => isCyclic(inner, around));
+  around.delete(value);
+  return found;
 }
 
 const lostName = "__proto__";

@@ -5,6 +5,7 @@ import { createReadStream } from "node:fs";
 import { open, readdir, stat } from "node:fs/promises";
 import { isAbsolute, join, resolve } from "node:path";
 import { finding, type Finding } from "../findings/finding.js";
+import { phrase } from "../phrases/phrase.js";
 import { compareText } from "../location.js";
 import type { FilesPort } from "../ports.js";
 import { IoTrouble, reasonOf } from "./io-trouble.js";
@@ -39,7 +40,11 @@ async function* bytesOf(absolute: string, path: string): AsyncGenerator<Uint8Arr
 
 async function problemOf(absolute: string, path: string): Promise<Finding | undefined> {
   try {
-    if ((await stat(absolute)).isDirectory()) return finding("read/folder", {}, { file: path });
+    const status = await stat(absolute);
+    if (status.isDirectory()) return finding("read/folder", {}, { file: path });
+    // A device or a pipe may have no end, or wait for ever.
+    if (!status.isFile())
+      return finding("read/unreadable", { reason: phrase("it is a device or a pipe, not a file") }, { file: path });
     await (await open(absolute)).close();
     return undefined;
   } catch (error) {

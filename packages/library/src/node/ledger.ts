@@ -1,8 +1,9 @@
 /** The ledger's file: only ever appended to, each batch whole on the disk before it counts. */
 
-import { open, readFile, truncate } from "node:fs/promises";
+import { open, readFile, stat, truncate } from "node:fs/promises";
 import { dirname } from "node:path";
 import { finding, type Findings } from "../findings/finding.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 import { Ledger, parseLedger } from "../ledger/ledger.js";
 import { IoTrouble, reasonOf, writeTrouble } from "./io-trouble.js";
 import { syncFolder, writeFully } from "./write.js";
@@ -19,6 +20,44 @@ export interface LedgerFile {
   readonly save: (ledger: Ledger) => Promise<void>;
 }
 
+const maxBytes = 500_000_000;
+
+async function bytesOf(path: string, name: string): Promise<Uint8Array> {
+  const unreadable = (reason: Text, cause?: unknown) =>
+    new IoTrouble(finding("read/unreadable", { reason }, { file: name }), cause);
+  try {
+    const status = await stat(path);
+    if (!status.isFile() && !status.isDirectory()) throw unreadable(phrase("it is a device or a pipe, not a file"));
+    if (status.size > maxBytes) throw unreadable(phrase("it has more than {0} bytes", maxBytes));
+    return await readFile(path);
+  } catch (error) {
+    if (error instanceof IoTrouble) throw error;
+    if ((error as NodeJS.ErrnoException).code === "ENOENT") return new Uint8Array(0);
+    throw unreadable(reasonOf(error), error);
+  }
+}
+
+/** The text of a ledger. A line that is not UTF-8 is a finding: what it names would be another record. */
+function textOf(bytes: Uint8Array, file: string, findings: Findings): string {
+  try {
+    return new TextDecoder("utf-8", { fatal: true }).decode(bytes);
+  } catch {
+    const text = new TextDecoder().decode(bytes);
+    const lines = text.split("\n");
+    // The last line may have been cut in the middle of a character.
+    const line = lines.slice(0, -1).findIndex((one) => one.includes("\ufffd"));
+    if (line >= 0) findings.add(finding("ledger/no-line", {}, { file, line: line + 1 }));
+    return text;
+  }
+}
+
+/** How many bytes the first lines have, with their ends. */
+function lengthOfLines(bytes: Uint8Array, lines: number): number {
+  let at = 0;
+  for (let line = 0; line < lines; line++) at = bytes.indexOf(10, at) + 1;
+  return lines === 0 ? 0 : at;
+}
+
 /**
  * Opens a ledger. A file that is not there is an empty one; it is made with the first batch.
  *
@@ -26,19 +65,18 @@ export interface LedgerFile {
  * @throws IoTrouble when it is there and cannot be read.
  */
 export async function openLedger(path: string, name: string, findings: Findings): Promise<LedgerFile> {
-  const text = await readFile(path, "utf8").catch((error: NodeJS.ErrnoException) => {
-    if (error.code === "ENOENT") return "";
-    throw new IoTrouble(finding("read/unreadable", { reason: reasonOf(error) }, { file: name }), error);
-  });
+  const bytes = await bytesOf(path, name);
+  const text = textOf(bytes, name, findings);
   const { ledger, whole } = parseLedger(text, name, findings);
-  let wholeBytes = Buffer.byteLength(text.slice(0, whole));
-  let isTorn = whole < text.length;
+  // Of bytes that are no UTF-8 the text has another length: lines are the same in both.
+  let wholeBytes = lengthOfLines(bytes, text.slice(0, whole).split("\n").length - 1);
+  let isTorn = wholeBytes < bytes.length;
   return {
     ledger,
     async save(now) {
       const added = now.addedText();
       if (added === "") return;
-      const bytes = new TextEncoder().encode(added);
+      const own = new TextEncoder().encode(added);
       try {
         // What was not finished would run into the batch that comes now.
         if (isTorn) await truncate(path, wholeBytes);
@@ -46,7 +84,7 @@ export async function openLedger(path: string, name: string, findings: Findings)
         const file = await open(path, "a");
         try {
           isTorn = true;
-          await writeFully(file, bytes);
+          await writeFully(file, own);
           await file.sync();
         } finally {
           await file.close();
@@ -56,7 +94,7 @@ export async function openLedger(path: string, name: string, findings: Findings)
         throw writeTrouble(error, name);
       }
       isTorn = false;
-      wholeBytes += bytes.length;
+      wholeBytes += own.length;
       now.forgetAdded();
     },
   };

@@ -10,6 +10,24 @@ export const layoutPhrasesDe = {
   '{0} and a quantity, separated by "{1}"': "{0} und eine Menge, getrennt durch „{1}“",
   'JSON Pointer: "/name/en"': 'JSON-Zeiger: "/name/en"',
   "what the records of a row have in common": "was die Datensätze einer Zeile gemeinsam haben",
+  "a tag has more than {0} characters": "ein Tag hat mehr als {0} Zeichen",
+  "a sheet has at most {0} rows, and one stands in row {1}":
+    "ein Blatt hat höchstens {0} Zeilen, und eine steht in Zeile {1}",
+  "a sheet has at most {0} columns, and a cell stands in column {1}":
+    "ein Blatt hat höchstens {0} Spalten, und eine Zelle steht in Spalte {1}",
+  'the sheet "{0}" is missing from it': "das Blatt „{0}“ fehlt darin",
+  'it holds two files of the name "{0}"': "es enthält zwei Dateien mit dem Namen „{0}“",
+  'it holds more than {0} files, the cap "archive files"':
+    "es enthält mehr als {0} Dateien, die Grenze „archive files“",
+  'it unpacks to more than {0} bytes, the cap "unpacked bytes"':
+    "es wird ausgepackt größer als {0} Bytes, die Grenze „unpacked bytes“",
+  '"{0}" unpacks to more than it can hold': "„{0}“ wird ausgepackt größer, als es sein kann",
+  "an alias stands for something that it lies in": "ein Alias steht für etwas, worin er selbst liegt",
+  "it is a device or a pipe, not a file": "es ist ein Gerät oder eine Pipe, keine Datei",
+  '"matches" cannot stand here': "„matches“ kann hier nicht stehen",
+  "{0} within another loop could run too long": "{0} innerhalb einer anderen Schleife könnte zu lange laufen",
+  "a project has at most {0} kinds, and this one has {1}": "ein Projekt hat höchstens {0} Arten, dieses hat {1}",
+  '{0} records in a path, the cap "depth"': "{0} Datensätze in einem Pfad, die Grenze „depth“",
   "path of elements and attributes": "Pfad aus Elementen und Attributen",
   "the text that its element has already: {0}": "den Text, den sein Element schon hat: {0}",
   "{} contains no name": "{} enthält keinen Namen",

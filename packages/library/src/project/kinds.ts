@@ -7,6 +7,9 @@ import { nearestSpelling } from "../spelling.js";
 import type { GivenKind } from "./schema.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
+/** A table is made for each. */
+const mostKinds = 1_000;
+
 /** @returns undefined when there are mistakes; they are in `findings`. */
 export function kindsOf(
   given: Readonly<Record<string, GivenKind>>,
@@ -19,7 +22,10 @@ export function kindsOf(
     mistakes++;
     findings.add(finding("project/mistake", { problem, nearest }, at("kinds", ...path)));
   };
-  for (const [name, { of, fields }] of Object.entries(given)) {
+  const count = Object.keys(given).length;
+  if (count > mostKinds)
+    mistake(phrase("a project has at most {0} kinds, and this one has {1}", mostKinds, count), undefined);
+  for (const [name, { of, fields }] of Object.entries(given).slice(0, mostKinds)) {
     const known = all.get(name);
     if (known && of !== undefined)
       mistake(phrase("{0} is built in. You can only add fields to it", name), undefined, name, "of");

@@ -4,6 +4,7 @@
  *   files ─▸ rows ─layout▸ records ─resolve▸ catalogue ─check▸ findings ─▸ plan ─▸ upload
  */
 
+import { capsWith } from "../caps.js";
 import type { Lang } from "../nominal.js";
 import { failure, isMissingFile, resultOf } from "../findings/result.js";
 import { finding, Findings, type Result } from "../findings/finding.js";
@@ -20,7 +21,7 @@ import { compileRules, type DeriveRule } from "../derive/compile.js";
 import { deriveAfter, deriveBefore } from "../derive/derive.js";
 import { loadSlugs } from "../derive/slug.js";
 import { decodeText } from "../formats/decode.js";
-import { parseGiven } from "../given/yaml.js";
+import { maxGivenChars, parseGiven } from "../given/yaml.js";
 import type { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile/compile.js";
 import type { Layout } from "../layout/layout.js";
@@ -131,10 +132,12 @@ async function load(
   const kinds = kindsOf(given.value.kinds, given.at, findings);
   if (!kinds) return undefined;
   const sources: Source[] = [];
+  const caps = capsWith(given.value.caps);
   for (const { file, layout, language, within, precedence } of given.value.sources) {
     const shipped = targetFile.test(layout) ? undefined : await shippedLayout(layout);
     const compiled = await loadLayout(layout, shipped, language, kinds, files, findings);
-    if (compiled) sources.push({ file, layout: compiled, within, precedence, translates: language !== undefined });
+    if (compiled)
+      sources.push({ file, layout: compiled, within, precedence, translates: language !== undefined, caps });
   }
   const targets: Target[] = [];
   const wishes = new Map<string, TargetWishes>();
@@ -220,7 +223,11 @@ async function readText(path: string, files: FilesPort, findings: Findings): Pro
   if (!bytes) return undefined;
   const own = new Findings();
   let text = "";
-  for await (const chunk of decodeText(bytes, path, "utf-8", own)) text += chunk;
+  for await (const chunk of decodeText(bytes, path, "utf-8", own)) {
+    text += chunk;
+    // The rest of a file that is too large is not read; that it is will be said.
+    if (text.length > maxGivenChars) break;
+  }
   findings.add(...own.list());
   return own.hasErrors ? undefined : text;
 }

@@ -1,5 +1,6 @@
 /** The form of a project file, as a schema; published as JSON Schema. What each word means stands in docs/projects.md. */
 
+import { capNames, capTable, type CapName } from "../caps.js";
 import { z } from "zod";
 import { policies } from "../change/policy.js";
 import { givenOperation } from "../reshape/schema.js";
@@ -32,6 +33,17 @@ const givenKind = z.strictObject({
 export type GivenKind = z.infer<typeof givenKind>;
 
 /** A project file, as it is written. */
+const capWords = Object.fromEntries(
+  capNames.map((name) => [
+    name,
+    z
+      .int()
+      .min(1)
+      .max(capTable[name].most * 1_000)
+      .optional(),
+  ]),
+) as Record<CapName, z.ZodOptional<z.ZodInt>>;
+
 export const givenProject = z.strictObject({
   project: z.string().min(1),
   about: z.string().optional(),
@@ -66,6 +78,8 @@ export const givenProject = z.strictObject({
     .regex(/^[A-Z]{3}$/, "a currency code of three capital letters, as EUR")
     .optional(),
   pictures: z.string().optional(),
+  /** How much a source may hold, where it is more than usual. */
+  caps: z.strictObject(capWords).prefault({}),
   targets: z
     .array(
       z.strictObject({

@@ -1,5 +1,6 @@
 /** Reading the sources of a project: from files of any format to records of one catalogue. */
 
+import { usualCaps, type Caps } from "../caps.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { finding, Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
@@ -22,6 +23,8 @@ export interface Source {
   readonly translates?: boolean;
   /** Of two sources that disagree the one with the higher number wins. */
   readonly precedence?: number | undefined;
+  /** The usual ones, if left out. */
+  readonly caps?: Caps | undefined;
   /** Is shown each row as it stands in the file. */
   readonly seen?: SheetOptions["seen"];
 }
@@ -77,7 +80,7 @@ async function readOne(
   progress: Progress,
   books: OpenBooks,
 ): Promise<ReadCounts> {
-  const { file, layout, within, precedence, translates, seen } = source;
+  const { file, layout, within, precedence, translates, seen, caps = usualCaps } = source;
   const none: ReadCounts = noRows();
   const opened = findings.took(await files.read(file));
   if (!opened) return none;
@@ -93,8 +96,8 @@ async function readOne(
   const bytes = new ByteReader(counted(opened));
   const isPacked = within !== undefined || (!driverOf(layout.format).isArchive && isZip(await bytes.peek(4)));
   const ofFile = new Findings();
-  const content = isPacked ? new ByteReader(readZip(bytes, file, within, ofFile)) : bytes;
-  const options = { layout, catalogue, file: name, findings, precedence, translates, seen };
+  const content = isPacked ? new ByteReader(readZip(bytes, file, within, ofFile, caps)) : bytes;
+  const options = { layout, catalogue, file: name, findings, precedence, translates, seen, caps };
   const counts = await readInto(options, content, books, ofFile);
   findings.took({ ok: false, findings: ofFile });
   return counts;
@@ -107,10 +110,18 @@ async function readInto(
   books: OpenBooks,
   ofFile: Findings,
 ): Promise<ReadCounts> {
-  const { file, layout } = options;
+  const { file, layout, caps = usualCaps } = options;
   const { format, headerLine, shape } = layout;
   const element = shape.is === "nested" ? shape.element : undefined;
-  const opened = await driverOf(format).open(format, { bytes, file, findings: ofFile, headerLine, element, books });
+  const opened = await driverOf(format).open(format, {
+    bytes,
+    file,
+    findings: ofFile,
+    headerLine,
+    element,
+    books,
+    caps,
+  });
   if (!opened) return noRows();
   const counts =
     opened.is === "rows"

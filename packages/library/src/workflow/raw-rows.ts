@@ -1,5 +1,6 @@
 /** The rows of a file as they stand in it, for looking at. */
 
+import { usualCaps } from "../caps.js";
 import { Catalogue } from "../catalogue/catalogue.js";
 import { Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
@@ -46,7 +47,7 @@ export async function* rawRows(
   const format = layout?.format ?? detectFormat(await bytes.peek(headBytes));
   if (!driverOf(format).rows) return;
   const books = new Map<string, Workbook | undefined>();
-  const source = { bytes, file, findings, headerLine: undefined, element: undefined, books };
+  const source = { bytes, file, findings, headerLine: undefined, element: undefined, books, caps: usualCaps };
   const opened = await openAt(format, given.sheet, source);
   if (opened?.is !== "rows") return;
   let told = false;

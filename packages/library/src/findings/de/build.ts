@@ -4,13 +4,19 @@ import type { Translated } from "../definition.js";
 import type { build as english } from "../en/build.js";
 import { art, de, liste, zitiert } from "./wording.js";
 
+function links(chain: readonly string[]): string {
+  const more = chain.length - mostLinks;
+  return more > 0 ? `${chain.slice(0, mostLinks).join(" › ")} › und ${more} weitere` : chain.join(" › ");
+}
+const mostLinks = 20;
+
 export const build: Translated<typeof english> = {
   "findings/more": {
     says: (f) => `${f.more} weitere Befunde ${f.code} sind nicht aufgeführt`,
     remedy: "Beheben Sie die aufgeführten, und beginnen Sie von vorn.",
   },
   "plan/cycle": {
-    says: (f) => `jeder dieser Datensätze braucht zuerst den nächsten: ${f.chain.join(" › ")}`,
+    says: (f) => `jeder dieser Datensätze braucht zuerst den nächsten: ${links(f.chain)}`,
     remedy: "Entfernen Sie einen der Verweise.",
   },
   "plan/no-order": {

@@ -40,6 +40,15 @@ export const read: Translated<typeof english> = {
     says: (f) => `die Datei hat ${f.columns} Spalten. Höchstens ${f.most} werden gelesen`,
     remedy: "Prüfen Sie das Trennzeichen im Layout.",
   },
+  "read/header-too-long": {
+    says: (f) => `eine Spaltenüberschrift hat ${f.chars} Zeichen. Gelesen werden höchstens ${f.most}`,
+    remedy:
+      'Prüfen Sie das Trennzeichen und die Zeile der Überschriften. Ist die Datei richtig, erhöhen Sie "header characters" unter "caps" im Projekt.',
+  },
+  "read/over-cap": {
+    says: (f) => `die Datei enthält mehr, als gelesen wird: die Grenze "${f.cap}" liegt bei ${f.most}`,
+    remedy: 'Prüfen Sie die Datei. Ist sie richtig, erhöhen Sie dieses Wort unter "caps" im Projekt.',
+  },
   "read/no-column-known": {
     says: (f) => `keine Spalte der Datei steht im Layout ${f.layout}. Die Kopfzeile beginnt mit ${zitiert(f.found)}`,
     remedy: "Prüfen Sie die Datei und das Trennzeichen im Layout.",

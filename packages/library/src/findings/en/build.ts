@@ -3,6 +3,13 @@
 import { error, note, warning } from "../definition.js";
 import { kindName, listed, quoted, some, type Text } from "../wording.js";
 
+/** The first records of a chain, and how many more there are. */
+function links(chain: readonly string[]): string {
+  const more = chain.length - mostLinks;
+  return more > 0 ? `${chain.slice(0, mostLinks).join(" › ")} › and ${more} more` : chain.join(" › ");
+}
+const mostLinks = 20;
+
 export const build = {
   "findings/more": note(
     (f: { code: string; more: number }) =>
@@ -10,8 +17,7 @@ export const build = {
     "Fix the listed ones and run again.",
   ),
   "plan/cycle": error(
-    (f: { chain: readonly string[] }) =>
-      `each of these records needs the next one to exist first: ${f.chain.join(" › ")}`,
+    (f: { chain: readonly string[] }) => `each of these records needs the next one to exist first: ${links(f.chain)}`,
     "Remove one of the references.",
   ),
   "plan/no-order": error(

@@ -32,7 +32,15 @@ export const read = {
   ),
   "read/too-many-columns": error(
     (f: { columns: number; most: number }) => `the file has ${f.columns} columns. At most ${f.most} are read`,
-    "Check the delimiter in the layout.",
+    'Check the delimiter in the layout. If the file is right, raise "columns" under "caps" in the project.',
+  ),
+  "read/header-too-long": error(
+    (f: { chars: number; most: number }) => `a header has ${f.chars} characters. At most ${f.most} are read`,
+    'Check the delimiter, and the line of the header. If the file is right, raise "header characters" under "caps" in the project.',
+  ),
+  "read/over-cap": error(
+    (f: { cap: string; most: number }) => `the file holds more than is read: the cap "${f.cap}" is ${f.most}`,
+    'Check the file. If it is right, raise this word under "caps" in the project.',
   ),
   "read/no-column-known": error(
     (f: { layout: string; found: string }) =>
@@ -113,7 +121,7 @@ export const read = {
   ),
   "read/cell-too-long": error(
     (f: { chars: number; most: number }) => `the cell has ${f.chars} characters. At most ${f.most} are read`,
-    "Look for a missing quote above this line.",
+    'Look for a missing quote above this line. If the cell is right, raise "cell characters" under "caps" in the project.',
   ),
   "read/row-without-group": error(
     (_: object) => "the cell that groups rows is empty, so the row belongs to no record",
@@ -134,7 +142,7 @@ export const read = {
   ),
   "read/group-too-large": error(
     (f: { group: string; most: number }) => `"${f.group}" has more than ${f.most} rows. The rest was left out`,
-    "Check the file, and the column that groups rows.",
+    'Check the file, and the column that groups rows. If it is right, raise "group rows" under "caps" in the project.',
   ),
   "read/repeated-key": error(
     (f: { kind: string; key: string }) => `another ${kindName(f.kind)} has the key "${f.key}"`,

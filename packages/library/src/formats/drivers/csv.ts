@@ -40,14 +40,14 @@ export const csvDriver: FormatDriver<Csv, typeof schema> = {
   // What is nothing else is taken for it.
   detect: () => csvDriver.of({}),
   isArchive: false,
-  open(format, { bytes, file, findings }) {
+  open(format, { bytes, file, findings, caps }) {
     const found = { encoding: "", delimiter: "" };
     const text = decodeText(bytes, file, format.encoding, findings, (encoding) => (found.encoding = encoding));
     const tellDelimiter = (delimiter: string) => void (found.delimiter = delimiter);
     return Promise.resolve({
       is: "rows",
       sheet: undefined,
-      batches: readCsv(text, file, { ...format, tellDelimiter }, findings),
+      batches: readCsv(text, file, { ...format, tellDelimiter, maxRowChars: caps["row characters"] }, findings),
       encoding: () => found.encoding,
       form: () => `CSV ${JSON.stringify(found.delimiter)} ${found.encoding}`,
     });

@@ -1,6 +1,7 @@
 /** What a format has to say for itself: one file for each, the table of all in `drivers.ts`. */
 
 import type { z } from "zod";
+import type { Caps } from "../../caps.js";
 import type { Findings } from "../../findings/finding.js";
 import type { Text } from "../../phrases/phrase.js";
 import type { ByteReader } from "../byte-reader.js";
@@ -87,6 +88,7 @@ export interface SourceFile {
   readonly headerLine: number | undefined;
   /** The path of the repeated element, for documents. */
   readonly element: string | undefined;
+  readonly caps: Caps;
   /** Workbooks that were opened before: several sources may read their sheets. */
   readonly books: Map<string, Workbook | undefined>;
 }

@@ -22,11 +22,11 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
   of: ({ lines = false, envelope = {} }) => ({ is: "json", lines, envelope }),
   detect: (_, text) => (/^\s*[[{]/.test(text) ? jsonDriver.of({ lines: isLines(text) }) : undefined),
   isArchive: false,
-  open({ lines }, { bytes, file, findings, element }) {
+  open({ lines }, { bytes, file, findings, element, caps }) {
     let found = "";
     const text = decodeText(bytes, file, undefined, findings, (one) => (found = one));
     const pointer = present(element);
-    const batches = readJson(text, file, pointer, lines, findings);
+    const batches = readJson(text, file, pointer, lines, findings, caps);
     return Promise.resolve({
       is: "elements",
       with: (take) => take({ access: jsonAccess, pointer: lines ? undefined : pointer, batches }),

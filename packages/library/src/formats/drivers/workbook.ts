@@ -23,8 +23,6 @@ const lostInOds = /[ \t]\n|\n[ \t]|^\n|\n$|_x[0-9A-Fa-f]{4}_/;
 /** What the parts of such a workbook are called: ECMA-376 part 2. */
 const partsOfXlsx = /^(\[Content_Types\]\.xml|_rels\/|xl\/|docProps\/|customXml\/)/;
 
-const maxBytes = 500_000_000;
-
 const schema = z.strictObject({
   sheet: z.union([z.string(), z.int().min(1)]).optional(),
   kind: z.enum(["xlsx", "xls", "ods"]).optional(),
@@ -81,14 +79,12 @@ export const workbookDriver: FormatDriver<Workbook, typeof schema> = {
   },
 };
 
-async function bookOf({ bytes, file, findings, books }: SourceFile): Promise<Book | undefined> {
+async function bookOf({ bytes, file, findings, books, caps }: SourceFile): Promise<Book | undefined> {
   if (books.has(file)) return books.get(file);
-  const all = await bytes.all(maxBytes);
-  if (!all) {
-    const problem = phrase("it has more than {0} bytes", maxBytes);
-    findings.add(finding("read/workbook-broken", { problem }, { file }));
-  }
-  const book = all && findings.took(await openWorkbook(all, file));
+  const most = caps["workbook bytes"];
+  const all = await bytes.all(most);
+  if (!all) findings.add(finding("read/over-cap", { cap: "workbook bytes", most }, { file }));
+  const book = all && findings.took(await openWorkbook(all, file, caps));
   books.set(file, book);
   return book;
 }

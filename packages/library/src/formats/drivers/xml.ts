@@ -23,14 +23,14 @@ export const xmlDriver: FormatDriver<Xml, typeof schema> = {
   of: ({ encoding, namespaces = {} }) => ({ is: "xml", encoding, namespaces }),
   detect: (_, text) => (/^\s*</.test(text) ? xmlDriver.of({}) : undefined),
   isArchive: false,
-  async open({ encoding, namespaces }, { bytes, file, findings, element }) {
+  async open({ encoding, namespaces }, { bytes, file, findings, element, caps }) {
     const declared = await declaredEncoding(bytes);
     const wanted = encoding ?? (declared !== undefined && knownEncoding(declared) ? declared : undefined);
     let found = "";
     const text = decodeText(bytes, file, wanted, findings, (one) => (found = one.toLowerCase()));
     const steps = present(parseXmlPath(present(element)));
     async function* elements(): AsyncGenerator<readonly DocumentElement<XmlNode>[]> {
-      for await (const nodes of readXml(text, file, steps, namespaces, findings))
+      for await (const nodes of readXml(text, file, steps, namespaces, findings, caps))
         yield nodes.map((node) => ({ node, line: node.line }));
     }
     return {

@@ -1,5 +1,6 @@
 /** What every part of filling needs: where it reads, where it writes, and how it says what is wrong. */
 
+import type { Caps } from "../../caps.js";
 import type { Header } from "../../nominal.js";
 import { splitLanguage } from "../../field-name.js";
 import { locationIn, type Catalogue, type SheetInfo } from "../../catalogue/catalogue.js";
@@ -15,8 +16,6 @@ import type { Layout } from "../layout.js";
 import { cellMark, type CellMark, type CellTally } from "../read/tally.js";
 import { shorten } from "../../shorten.js";
 
-export const maxCellChars = 1_000_000;
-
 /** How a sheet is read into the catalogue. */
 export interface FillOptions {
   readonly layout: Layout;
@@ -31,9 +30,11 @@ export interface FillOptions {
   /** The row that blank cells take their values from, once it has come. */
   readonly model: { readonly cells: readonly string[] | undefined };
   readonly tally: CellTally;
+  readonly caps: Caps;
 }
 
 export class FillContext {
+  readonly caps: Caps;
   /** True while rows are added to a record that was there before: then what they say has to agree with it. */
   merging = false;
   readonly layout: Layout;
@@ -55,6 +56,7 @@ export class FillContext {
     this.translates = options.translates;
     this.model = options.model;
     this.tally = options.tally;
+    this.caps = options.caps;
     this.info = options.catalogue.sheets[options.sheet]!;
   }
 
@@ -70,10 +72,9 @@ export class FillContext {
 
   /** A finding, where a cell holds more than is ever read. */
   isTooLong(cell: string, line: number, header: Header): boolean {
-    if (cell.length <= maxCellChars) return false;
-    this.findings.add(
-      finding("read/cell-too-long", { chars: cell.length, most: maxCellChars }, this.location(line, header)),
-    );
+    const most = this.caps["cell characters"];
+    if (cell.length <= most) return false;
+    this.findings.add(finding("read/cell-too-long", { chars: cell.length, most }, this.location(line, header)));
     return true;
   }
 

@@ -12,9 +12,6 @@ import type { FillContext } from "./context.js";
 import type { Column, Shape } from "../layout.js";
 import { cellMark } from "../read/tally.js";
 
-/** A row with more combinations than this is a mistake in its cells. */
-const maxCombinations = 10_000;
-
 type Expanded = Extract<Shape, { is: "expanded" }>;
 
 interface ValuesColumn {
@@ -71,12 +68,12 @@ export class ExpandFill {
     }
     const lists = this.#lists(parent, row, block.axes.byNumber);
     const count = lists.reduce((product, list) => product * list.values.length, 1);
-    if (lists.length === 0 || count > maxCombinations) {
+    if (lists.length === 0 || count > context.caps.combinations) {
       if (lists.length > 0)
         context.findings.add(
           finding(
             "read/group-too-large",
-            { group: parents.key(parent), most: maxCombinations },
+            { group: parents.key(parent), most: context.caps.combinations },
             context.location(row.line),
           ),
         );

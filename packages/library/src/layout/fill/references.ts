@@ -4,6 +4,8 @@ import type { Header } from "../../nominal.js";
 import { noReference } from "../../catalogue/reference-pool.js";
 import { isProblem, type CellValue, type Problem } from "../../codecs/codec.js";
 import type { FillContext } from "./context.js";
+import { phrase } from "../../phrases/phrase.js";
+import { shorten } from "../../shorten.js";
 import type { Binding, PartsPlan, Feed } from "../layout.js";
 
 const cachedCells = 20_000;
@@ -28,6 +30,10 @@ export function referencesReader(
     if (known) return known;
     const value = codec.parse(cell);
     if (isProblem(value)) return value;
+    if (isPath && !parts && longest(value, isList) > context.caps.depth) {
+      const wanted = phrase('{0} records in a path, the cap "depth"', context.caps.depth);
+      return { problem: "too-many-parts", text: shorten(cell), wanted };
+    }
     const met = { sheet, line };
     const one = (entry: CellValue): number => {
       if (parts) {
@@ -48,6 +54,10 @@ export function referencesReader(
     return numbers;
   };
 }
+
+/** How many records a path has; of several the longest. */
+const longest = (value: CellValue, isList: boolean): number =>
+  isList ? Math.max(0, ...(value as readonly CellValue[]).map((one) => one.length)) : value.length;
 
 /** What a cell tells of a record in parts, and of what is contained in it; the order of what is contained is not a matter. */
 function contentOf(parts: PartsPlan, values: readonly CellValue[]): string {

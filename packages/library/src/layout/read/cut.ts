@@ -11,9 +11,6 @@ import type { Location } from "../../location.js";
 import type { Layout } from "../layout.js";
 import type { CellTally } from "./tally.js";
 
-/** No product has as many rows; what has is a file that is not what its layout says. */
-const maxBlockRows = 50_000;
-
 export interface Block {
   readonly rows: BlockRow[];
   /** The group's word; for rows that name their parent from afar, what they name. */
@@ -37,9 +34,11 @@ export interface CutOptions {
   readonly sheet: Location;
   readonly findings: Findings;
   readonly tally: CellTally;
+  /** No product has as many rows; what has is a file that is not what its layout says. */
+  readonly maxRows: number;
 }
 
-export function cutBlocks({ lanes, telling, roleOf, indexOf, sheet, findings, tally }: CutOptions): Cutter {
+export function cutBlocks({ lanes, telling, roleOf, indexOf, sheet, findings, tally, maxRows }: CutOptions): Cutter {
   let open: Block | undefined;
   const blanks = lanes.map((lane) => lane.blankColumns.map(indexOf).filter((index) => index >= 0));
   const continues = (cells: readonly string[]): boolean =>
@@ -54,16 +53,14 @@ export function cutBlocks({ lanes, telling, roleOf, indexOf, sheet, findings, ta
 
   /** Rows that come to a block which has too many already are counted once, and left out. */
   const add = (block: Block, row: BlockRow): void => {
-    if (block.rows.length < maxBlockRows) {
+    if (block.rows.length < maxRows) {
       block.rows.push(row);
       return;
     }
     tally.whole(row.cells, "in findings");
     if (!full.has(block)) {
       full.add(block);
-      findings.add(
-        finding("read/group-too-large", { group: block.word, most: maxBlockRows }, { ...sheet, line: row.line }),
-      );
+      findings.add(finding("read/group-too-large", { group: block.word, most: maxRows }, { ...sheet, line: row.line }));
     }
   };
   const full = new WeakSet<Block>();

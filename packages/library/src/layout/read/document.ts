@@ -4,6 +4,7 @@
  * An element becomes a block as rows would: a row of its own, rows of its lanes, a row for each child and the child's lanes.
  */
 
+import { usualCaps } from "../../caps.js";
 import { present } from "../../checked.js";
 import type { Header } from "../../nominal.js";
 import { locationIn, type SheetInfo } from "../../catalogue/catalogue.js";
@@ -79,7 +80,16 @@ export class DocumentReader<N> {
       indexOf,
     );
     const model = { cells: undefined };
-    this.#passes = languagePasses(layout, { catalogue, sheet, indexOf, findings, translates, model, tally });
+    this.#passes = languagePasses(layout, {
+      catalogue,
+      sheet,
+      indexOf,
+      findings,
+      translates,
+      model,
+      tally,
+      caps: options.caps ?? usualCaps,
+    });
     this.#languageAt = layout.languages ? indexOf(layout.languages.column) : -1;
     const { own, child, lanes } = documentPlan(layout, shape, access, positions);
     const isRead = isReadIn(layout);

@@ -5,6 +5,7 @@
  * nothing of a row is kept but its values.
  */
 
+import { usualCaps, type Caps } from "../../caps.js";
 import type { Header } from "../../nominal.js";
 import { present } from "../../checked.js";
 import type { Catalogue } from "../../catalogue/catalogue.js";
@@ -24,8 +25,6 @@ import { rowCutter, tellingColumns } from "../shapes/layers.js";
 import { ShownOtherwise } from "./shown-otherwise.js";
 import { countFilled, type CellTally } from "./tally.js";
 
-const maxColumns = 16_384;
-
 export interface SheetOptions {
   readonly layout: Layout;
   readonly catalogue: Catalogue;
@@ -33,6 +32,8 @@ export interface SheetOptions {
   readonly findings: Findings;
   /** The sheet of a workbook. */
   readonly sheet?: string | undefined;
+  /** The usual ones, if left out. */
+  readonly caps?: Caps | undefined;
   /** Of two sheets that disagree the one with the higher number wins. 0 if left out. */
   readonly precedence?: number | undefined;
   /** Whether the sheet gives texts in another language for records that are there. */
@@ -72,6 +73,7 @@ export class SheetReader {
   readonly findings: Findings;
   readonly #options: SheetOptions;
   readonly #place: Location;
+  readonly #caps: Caps;
   /** Undefined until the header has come. */
   #open: OpenSheet | undefined;
   readonly #model: { cells: readonly string[] | undefined } = { cells: undefined };
@@ -81,6 +83,7 @@ export class SheetReader {
     this.layout = options.layout;
     this.findings = options.findings;
     this.#options = options;
+    this.#caps = options.caps ?? usualCaps;
     this.#place = { file: options.file, ...(options.sheet === undefined ? {} : { sheet: options.sheet }) };
   }
 
@@ -199,8 +202,14 @@ export class SheetReader {
   #begin(cells: readonly string[], line: number): OpenSheet | undefined {
     const { layout, findings } = this;
     const location = { ...this.#place, line };
-    if (cells.length > maxColumns) {
-      findings.add(finding("read/too-many-columns", { columns: cells.length, most: maxColumns }, location));
+    const { columns: most, "header characters": longest } = this.#caps;
+    if (cells.length > most) {
+      findings.add(finding("read/too-many-columns", { columns: cells.length, most }, location));
+      return undefined;
+    }
+    const chars = Math.max(...cells.map((cell) => cell.length));
+    if (layout.headerLine !== undefined && chars > longest) {
+      findings.add(finding("read/header-too-long", { chars, most: longest }, location));
       return undefined;
     }
     const headers = layout.headerLine === undefined ? cells.map((_, at) => columnLetters(at)) : cells;
@@ -234,7 +243,7 @@ export class SheetReader {
     const overruled = (line: number, column: string | undefined) => tally.overruled(line, column);
     const headers = fieldHeaders(layout);
     const sheet = catalogue.sheets.push({ file, sheet: sheetName, headers, precedence, overruled }) - 1;
-    const options = { catalogue, sheet, indexOf, findings, translates, model: this.#model, tally };
+    const options = { catalogue, sheet, indexOf, findings, translates, model: this.#model, tally, caps: this.#caps };
     const passes = [...languagePasses(layout, options)].map(([word, filler]) => {
       const own = filler.layout;
       const cutter = cutBlocks({
@@ -245,6 +254,7 @@ export class SheetReader {
         sheet: this.#place,
         findings,
         tally,
+        maxRows: this.#caps["group rows"],
       });
       return [word, { cutter, filler }] as const;
     });

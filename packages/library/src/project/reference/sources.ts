@@ -1,5 +1,6 @@
 /** The words of a project about its sources, and the fields that it adds to them. */
 
+import { capNames, capTable } from "../../caps.js";
 import { entry, type ReferenceSection } from "../../layout/reference/entry.js";
 
 export const sourceSections: readonly ReferenceSection[] = [
@@ -18,6 +19,14 @@ export const sourceSections: readonly ReferenceSection[] = [
         "currency",
         "The currency of prices whose source names none (ISO 4217). It is shown with prices and not written.",
         "currency: EUR",
+      ),
+      entry("caps", "How much a source may hold, where it is more than usual.", "caps: { columns: 20000 }"),
+      ...capNames.map((name) =>
+        entry(
+          `caps: ${name}`,
+          `The most ${capTable[name].counts}. ${capTable[name].most} if left out.`,
+          `caps: { ${name}: ${capTable[name].most * 2} }`,
+        ),
       ),
       entry("pictures", "The folder with the picture files.", "pictures: pictures"),
     ],

@@ -1,0 +1,22 @@
+/** Characters that can make a text look like another, or command a terminal: shown by their numbers wherever texts are printed. */
+
+import { present } from "./checked.js";
+
+/**
+ * Controls but tabs and line feeds, C1 controls (U+0085 among them), line and paragraph separators, embeddings, overrides and isolates of
+ * writing direction, tag characters. Unicode 15: 23.1, 23.2, 23.9.
+ */
+export const unsafe = /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u2028-\u202e\u2066-\u2069]|\udb40[\udc00-\udc7f]/g;
+
+/** The text with each such character as `[U+001B]`. */
+export const visibleText = (text: string): string =>
+  text.replace(unsafe, (char) => `[U+${present(char.codePointAt(0)).toString(16).toUpperCase().padStart(4, "0")}]`);
+
+/** JSON with each such character escaped: its values stay what they are. */
+export const safeJson = (value: unknown, space?: number): string =>
+  JSON.stringify(value, null, space).replace(unsafe, (chars) =>
+    [...Array(chars.length).keys()].map((at) => `\\u${chars.charCodeAt(at).toString(16).padStart(4, "0")}`).join(""),
+  );
+
+/** Those of them that a text of a catalogue never needs; a carriage return is a line end. */
+export const hasUnsafe = (text: string): boolean => new RegExp(unsafe.source).test(text.replaceAll("\r", ""));
