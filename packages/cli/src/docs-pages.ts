@@ -19,6 +19,7 @@ import { exportsAsMarkdown, hostEntries, partsEntry, wholeEntry } from "./api-pa
 import type { Command } from "./command.js";
 import { sampleFacts } from "./finding-samples.js";
 import { commands } from "./main.js";
+import { safetyPage } from "./safety-page.js";
 
 const made = "<!-- Made by `npm run docs`; changes here are lost. -->";
 
@@ -56,6 +57,7 @@ export function madeFiles(): ReadonlyMap<string, string> {
     ["docs/reference/api.md", `${apiAbout}\n\n${exportsAsMarkdown(wholeEntry)}`],
     ["docs/reference/parts.md", `${partsAbout}\n\n${exportsAsMarkdown(partsEntry)}`],
     ["docs/reference/hosts.md", hostsPage()],
+    ["docs/safety.md", safetyPage(made)],
     ...commands.map((command) => [`docs/commands/${command.name}.md`, commandPage(command)] as const),
     ...Object.entries({ layout: givenLayout, target: givenTarget, project: givenProject }).map(
       ([name, schema]) =>

@@ -14,6 +14,7 @@ const facts: Readonly<Record<string, unknown>> = {
   beside: "Place en",
   by: "code",
   byte: "0x81",
+  cap: "sheet cells",
   candidates: ["frames-wax", "frames-wax-old"],
   cells: 8,
   chain: ["hives", "hives-full", "hives"],

@@ -11,6 +11,7 @@ import { promisify } from "node:util";
 import { findingTable } from "zest-tier";
 import { builtInKinds } from "zest-tier/parts";
 import { madeFiles } from "#src/docs-pages.js";
+import { reasons, usedPackages } from "#src/safety-page.js";
 import { examples, exportsByGroup, hostEntries, partsEntry, wholeEntry } from "#src/api-page.js";
 
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
@@ -156,4 +157,18 @@ test("every export of the library says what it means, and every value has an exa
       [],
     );
   }
+});
+
+test("each package that is installed has a licence and a reason", () => {
+  const used = usedPackages();
+  assert.ok(used.length > 25);
+  assert.deepEqual(
+    used.filter(({ name, license }) => license === "" || reasons[name] === undefined).map(({ name }) => name),
+    [],
+  );
+  const names = new Set(used.map(({ name }) => name));
+  assert.deepEqual(
+    Object.keys(reasons).filter((name) => !names.has(name)),
+    [],
+  );
 });

@@ -6,7 +6,7 @@ export type Files = Readonly<Record<string, string | Uint8Array>>;
 
 export interface Hostile {
   readonly files: Files;
-  /** What is said of it: the codes of findings, one of which is enough. */
+  /** Codes of findings, one of which is enough. */
   readonly says: readonly string[];
   readonly command?: readonly string[];
   /** Pipes to make in the folder. */
@@ -99,7 +99,7 @@ export const hostile: Readonly<Record<string, Hostile>> = {
   "a cell beyond all columns": book(rows('<row r="2"><c r="ZZZZZZ2"><v>1</v></c></row>'), "read/workbook-broken"),
   "a number beyond all numbers": book(rows('<row r="2"><c r="A2"><v>1e999</v></c></row>'), "cell/formula-error"),
   "a sheet that is missing": book(undefined, "read/workbook-broken"),
-  "a sheet that is no XML": book("\u0001<<<", "read/empty-file", "read/workbook-broken"),
+  "a sheet that is not XML": book("\u0001<<<", "read/empty-file", "read/workbook-broken"),
   "cells in the last column of many rows": book(
     rows(many(20_000, (at) => `<row r="${at + 2}"><c r="XFD${at + 2}"><v>1</v></c></row>`)),
     "read/over-cap",

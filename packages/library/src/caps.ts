@@ -24,7 +24,7 @@ export const capTable = {
   "workbook bytes": { most: 500_000_000, counts: "bytes of a workbook, packed" },
   "sheet cells": { most: 50_000_000, counts: "cells of a sheet: of each row up to its last one" },
   "element characters": {
-    most: 611_000_000,
+    most: 64_000_000,
     counts: "characters of an element of XML, of a value of JSON, or of a line of JSON Lines",
   },
   depth: { most: 200, counts: "elements or values within each other" },
@@ -32,14 +32,17 @@ export const capTable = {
   "archive files": { most: 100_000, counts: "files of an archive" },
 } as const satisfies Readonly<Record<string, Cap>>;
 
+/** The name of a cap, as a project writes it. */
 export type CapName = keyof typeof capTable;
+/** How much is read, by the name of the cap. */
 export type Caps = Readonly<Record<CapName, number>>;
 
+/** All names of caps. */
 export const capNames = Object.keys(capTable) as readonly CapName[];
 
 /** The caps of a project that raises none. */
 export const usualCaps: Caps = Object.fromEntries(capNames.map((name) => [name, capTable[name].most])) as Caps;
 
-/** @param raised what a project says of them. */
+/** @param raised the words of a project. */
 export const capsWith = (raised: Readonly<Partial<Record<CapName, number | undefined>>>): Caps =>
   Object.fromEntries(capNames.map((name) => [name, raised[name] ?? usualCaps[name]])) as Caps;

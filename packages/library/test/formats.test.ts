@@ -4,7 +4,7 @@ import assert from "node:assert/strict";
 import { readFile } from "node:fs/promises";
 import { test } from "node:test";
 import fc from "fast-check";
-import { zipSync, strToU8, unzipSync, strFromU8 } from "fflate";
+import { Zip, ZipPassThrough, zipSync, strToU8, unzipSync, strFromU8 } from "fflate";
 import * as xlsx from "@e965/xlsx";
 import { Findings, writeWorkbook, writeZip, type ResolvedCatalogue } from "#src/index.js";
 import { csvLine, writeDocument, writeSheet, writtenKind } from "#src/parts.js";
@@ -290,6 +290,19 @@ function encode(text: string, encoding: string): Uint8Array {
 
 const xmlPlain = `layout: x\nformat: { xml: {} }\nrows: { each: product, element: /a/b }\ncolumns: { "@k": product.key }\n`;
 const jsonPlain = `layout: x\nformat: { json: {} }\nrows: { each: product, element: '' }\ncolumns: { /k: product.key }\n`;
+/** An archive whose second file has the name of the first: programs differ in which they take. */
+function twice(): Uint8Array {
+  const parts: Uint8Array[] = [];
+  const zip = new Zip((_, chunk) => void parts.push(chunk));
+  for (const text of ["Key\na\n", "Key\nb\n"]) {
+    const file = new ZipPassThrough("c.csv");
+    zip.add(file);
+    file.push(strToU8(text), true);
+  }
+  zip.end();
+  return Buffer.concat(parts);
+}
+
 const bomb = () => zipSync({ "c.csv": strToU8("Id,Name\n" + `a,${"b".repeat(2_000)}\n`.repeat(60_000)) }, { level: 9 });
 const tampered = (bytes: Uint8Array, from: string, to: string) =>
   Buffer.from(Buffer.from(bytes).toString("latin1").replaceAll(from, to), "latin1");
@@ -343,6 +356,7 @@ const hostile: readonly (readonly [
   ["JSON that is none", jsonPlain, () => `[{"k":"a"} x`, "read/json-broken"],
   ["JSON a hundred thousand deep", jsonPlain, () => "[".repeat(100_000), "read/over-cap"],
   ["a zip that is none", category, () => Buffer.from("PK\u0003\u0004nothing more"), "read/zip-broken"],
+  ["a zip with two files of one name", category, twice, "read/zip-broken"],
   ["a zip that unpacks without bound", category, bomb, "read/zip-broken"],
   [
     "a zip whose names leave the folder",

@@ -109,3 +109,40 @@ const examples: Record<keyof typeof node, () => unknown> = {
 };
 
 for (const [name, example] of Object.entries(examples)) test(`example of ${name}`, async () => void (await example()));
+
+test("a ledger with bytes that are not UTF-8: complete batches count, and what is added stands behind them", async () => {
+  const path = join(folder, "damaged.jsonl");
+  const line = (key: string, id: string) =>
+    `${JSON.stringify({ kind: "product", key, id, state: "confirmed", run: "r" })}\n`;
+  const first = await node.openLedger(path, "damaged.jsonl", new Findings());
+  assert.equal(
+    first.ledger.add({ kind: "product", key: "Räucherer", id: "1", state: "confirmed", run: "r" }),
+    undefined,
+  );
+  await first.save(first.ledger);
+  const whole = await readFile(path);
+  // A torn batch behind it, cut in the middle of a character, after a line that was damaged.
+  const torn = Buffer.concat([
+    Buffer.from(line("b", "2")),
+    Buffer.from([0xff, 0xfe, 0x0a]),
+    Buffer.from(line("ä", "3")).subarray(0, 26),
+  ]);
+  await writeFile(path, Buffer.concat([whole, torn]));
+  const findings = new Findings();
+  const again = await node.openLedger(path, "damaged.jsonl", findings);
+  assert.deepEqual(
+    findings.list().map(({ code, at }) => [code, at?.line]),
+    [
+      ["ledger/torn-batch", whole.toString().split("\n").length],
+      ["ledger/no-line", whole.toString().split("\n").length + 1],
+    ],
+  );
+  assert.equal(again.ledger.id("product", "Räucherer"), "1");
+  again.ledger.add({ kind: "product", key: "c", id: "4", state: "confirmed", run: "r" });
+  await again.save(again.ledger);
+  const after = await readFile(path);
+  assert.deepEqual(after.subarray(0, whole.length), whole);
+  const last = new Findings();
+  assert.equal((await node.openLedger(path, "damaged.jsonl", last)).ledger.id("product", "c"), "4");
+  assert.deepEqual(last.list(), []);
+});

@@ -6,7 +6,7 @@
 
 import { resultOf } from "../findings/result.js";
 import { finding, Findings, type Result } from "../findings/finding.js";
-import { isMap, isScalar, LineCounter, parseDocument, visit, type Document } from "yaml";
+import { isMap, isNode, isScalar, LineCounter, parseDocument, visit, type Document } from "yaml";
 import { z } from "zod";
 import { nearestSpelling } from "../spelling.js";
 import type { Location } from "../location.js";
@@ -41,7 +41,12 @@ function parse<S extends z.ZodType>(
   }
   const counter = new LineCounter();
   // The package compares each key of a map with all before it: here they are looked up.
-  const document = parseDocument(text, { lineCounter: counter, prettyErrors: false, uniqueKeys: false });
+  const document = parseDocument(text, {
+    lineCounter: counter,
+    prettyErrors: false,
+    uniqueKeys: false,
+    logLevel: "error",
+  });
   const placeAt = (offset: number): Location => {
     const { line, col } = counter.linePos(offset);
     return { file, line: Math.max(line, 1), char: Math.max(col, 1) };
@@ -49,7 +54,7 @@ function parse<S extends z.ZodType>(
   const at = (...path: readonly (string | number)[]): Location => placeAt(offsetOf(document, path));
   const errors = [
     ...document.errors.map(({ message, pos: [offset] }) => ({ message, offset })),
-    ...repeatedKeys(document).map((offset) => ({ message: "Map keys must be unique", offset })),
+    ...wrongKeys(document),
   ].sort((a, b) => a.offset - b.offset);
   if (errors.length > 0) {
     for (const { message, offset } of errors.slice(0, 20))
@@ -89,20 +94,21 @@ function parse<S extends z.ZodType>(
   return undefined;
 }
 
-/** Where a key stands that its map has already. */
-function repeatedKeys(document: Document): readonly number[] {
-  const offsets: number[] = [];
+/** Keys that their map has already, and those that are no texts. */
+function wrongKeys(document: Document): readonly { readonly message: string; readonly offset: number }[] {
+  const wrong: { message: string; offset: number }[] = [];
   visit(document, {
     Map(_, { items }) {
       const seen = new Set<unknown>();
       for (const { key } of items) {
-        if (!isScalar(key)) continue;
-        if (seen.has(key.value)) offsets.push(key.range?.[0] ?? 0);
-        seen.add(key.value);
+        const offset = isNode(key) ? (key.range?.[0] ?? 0) : 0;
+        if (!isScalar(key)) wrong.push({ message: "Map keys must be texts", offset });
+        else if (seen.has(key.value)) wrong.push({ message: "Map keys must be unique", offset });
+        else seen.add(key.value);
       }
     },
   });
-  return offsets;
+  return wrong;
 }
 
 /** @param around what the value lies in. */

@@ -33,7 +33,7 @@ const givenKind = z.strictObject({
 export type GivenKind = z.infer<typeof givenKind>;
 
 /** A project file, as it is written. */
-const capWords = Object.fromEntries(
+const capSettings = Object.fromEntries(
   capNames.map((name) => [
     name,
     z
@@ -79,7 +79,7 @@ export const givenProject = z.strictObject({
     .optional(),
   pictures: z.string().optional(),
   /** How much a source may hold, where it is more than usual. */
-  caps: z.strictObject(capWords).prefault({}),
+  caps: z.strictObject(capSettings).prefault({}),
   targets: z
     .array(
       z.strictObject({
