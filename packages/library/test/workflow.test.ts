@@ -3,6 +3,7 @@
 import assert from "node:assert/strict";
 import { fileURLToPath } from "node:url";
 import { test } from "node:test";
+import fc from "fast-check";
 import {
   build,
   calibrate,
@@ -23,6 +24,7 @@ import {
 } from "#src/index.js";
 import { nodeFiles, nodePorts } from "#src/node/index.js";
 import { blobFiles, memoryFolder } from "#src/web/index.js";
+import { readPairs } from "#src/workflow/pairs.js";
 import { filesOf, one } from "./support.js";
 
 const demo = fileURLToPath(new URL("../../../../demo/clean/", import.meta.url));
@@ -113,5 +115,33 @@ test("pairs are written as their file", () => {
   assert.equal(
     pairsFileText([pair, { ...pair, reply: "same" }]),
     'Kind;Yours;On platform;Reason;Reply\r\nproduct;a;"b;c";the same code;\r\nproduct;a;"b;c";the same code;same\r\n',
+  );
+});
+
+test("the list of pairs holds no formula, and comes back as it was", async () => {
+  const word = fc
+    .tuple(fc.constantFrom("", "'", "''", "=", "+", "-", "@", "\t", "'="), fc.stringMatching(/^[a-z0-9='@+-]{1,6}$/))
+    .map(([first, rest]) => `${first}${rest}`);
+  await fc.assert(
+    fc.asyncProperty(fc.uniqueArray(word, { minLength: 1, maxLength: 5 }), async (keys) => {
+      const pairs = keys.map((key) => ({
+        kind: "product",
+        yours: key,
+        platforms: `p${key}`,
+        why: "names alike",
+        reply: "same" as const,
+      }));
+      const text = pairsFileText(pairs);
+      for (const cell of text.split(/[;\r\n]+/))
+        assert.doesNotMatch(cell, /^"?(?:[=@\t]|[+-](?!\s?\d[\d.,]*\s?%?"?$))/);
+      const findings = new Findings();
+      const back = await readPairs(filesOf({ "pairs-any.csv": text }), "any", findings);
+      assert.deepEqual(findings.list(), []);
+      assert.deepEqual(
+        back.map(({ yours, platforms, reply }) => [yours, platforms, reply]),
+        pairs.map(({ yours, platforms, reply }) => [yours, platforms, reply]),
+      );
+    }),
+    { numRuns: 200 },
   );
 });

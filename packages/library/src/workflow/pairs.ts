@@ -4,6 +4,7 @@ import { isMissingFile } from "../findings/result.js";
 import { pairRows, pairsOfRows, type RepliedPair } from "../compare/matching.js";
 import type { Comparison } from "../compare/compare.js";
 import type { Findings } from "../findings/finding.js";
+import { isFormula } from "../target/cell-rules.js";
 import { csvLine } from "../formats/csv-write.js";
 import { readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
@@ -22,15 +23,20 @@ export async function readPairs(files: FilesPort, target: string, findings: Find
   const rows: (readonly string[])[] = [];
   const lines: number[] = [];
   for await (const batch of readCsv(decodeText(bytes, name, undefined, findings), name, {}, findings)) {
-    rows.push(...batch.rows);
+    rows.push(...batch.rows.map((row) => row.map(asGiven)));
     lines.push(...batch.lines);
   }
   return findings.took(pairsOfRows(rows, lines, name)) ?? [];
 }
 
+/** People open the list in a spreadsheet: a text that it would take for a formula has an apostrophe before it. */
+const asText = (cell: string): string => (isFormula(cell) || /^'+[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
+const asGiven = (cell: string): string => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
+
 /** Pairs as the text of their file. */
 export const pairsFileText = (pairs: readonly RepliedPair[]): string =>
   pairRows(pairs)
+    .map((row) => row.map(asText))
     .map(csvLine({ delimiter: ";", lineEnd: "\r\n" }))
     .join("");
 
