@@ -94,6 +94,7 @@ Files from outside are taken for hostile until they are parsed. This page lists 
 | Devices and pipes are refused as files | \`hostile.test.ts\` |
 | Control characters and changes of writing direction are shown by their numbers in everything printed, and escaped in JSON | \`hostile.test.ts\` |
 | Cells that a spreadsheet would take for a formula are reported | \`library/test/before-upload.test.ts\` |
+| The stand-ins and the shopfront answer this machine only, and let no page of another origin change anything | \`cli/test/servers.test.ts\` |
 | An upload folder appears whole or not at all; a ledger's batch counts whole or not at all | \`cli/test/disk.test.ts\` |
 | Two commands at once do not spoil each other's files | \`disk.test.ts\` |
 
@@ -102,7 +103,7 @@ Files from outside are taken for hostile until they are parsed. This page lists 
 ## Limits
 
 - A project can name files outside its folder.
-- The servers (stand-ins, shopfront, workbench) do not check yet from which page a request comes. Start them for a demo or a test only.
+- The workbench is served by its build tool's preview server, which has its own checks.
 - A command line that is given a hostile project runs its expressions. They are bounded, but they can be many.
 - The workbench reads files in the browser: its memory is that of the page.`;
 

@@ -8,7 +8,7 @@ import { serve } from "@hono/node-server";
 import { serveStatic } from "@hono/node-server/serve-static";
 import { Hono } from "hono";
 import { readbackSnapshot, type Snapshot, type Target } from "zest-tier";
-import type { StandIn } from "@zest-tier/standins";
+import { sameOriginOnly, type StandIn } from "@zest-tier/standins";
 import { UsageError } from "./command.js";
 import { readBack } from "./deliver.js";
 
@@ -53,15 +53,17 @@ export async function openShopfront(shops: readonly OpenShop[], port = 0): Promi
   // Paths of static files are taken from where the process is.
   app.use("*", serveStatic({ root: relative(process.cwd(), root) || "." }));
   return new Promise((resolve, reject) => {
-    const server = serve({ fetch: app.fetch, port, hostname: "127.0.0.1" }, ({ port: own }: AddressInfo) =>
-      resolve({
-        url: `http://127.0.0.1:${own}/`,
-        stop: () =>
-          new Promise((stopped) => {
-            server.close(() => stopped());
-            if ("closeAllConnections" in server) server.closeAllConnections();
-          }),
-      }),
+    const server = serve(
+      { fetch: sameOriginOnly((request) => app.fetch(request)), port, hostname: "127.0.0.1" },
+      ({ port: own }: AddressInfo) =>
+        resolve({
+          url: `http://127.0.0.1:${own}/`,
+          stop: () =>
+            new Promise((stopped) => {
+              server.close(() => stopped());
+              if ("closeAllConnections" in server) server.closeAllConnections();
+            }),
+        }),
     );
     server.on("error", (error: NodeJS.ErrnoException) =>
       reject(new UsageError(`cannot listen on port ${port}: ${error.code ?? error.message}`, "Choose another port.")),

@@ -10,6 +10,7 @@ export interface XmlScope {
   readonly get: (prefix: string) => string | undefined;
 }
 
+/** An element of a document, with what is in force where it stands. */
 export interface XmlNode {
   /** As written, with its prefix. */
   readonly name: string;
