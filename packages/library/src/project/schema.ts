@@ -32,7 +32,6 @@ const givenKind = z.strictObject({
 });
 export type GivenKind = z.infer<typeof givenKind>;
 
-/** A project file, as it is written. */
 const capSettings = Object.fromEntries(
   capNames.map((name) => [
     name,
@@ -44,6 +43,7 @@ const capSettings = Object.fromEntries(
   ]),
 ) as Record<CapName, z.ZodOptional<z.ZodInt>>;
 
+/** A project file, as it is written. */
 export const givenProject = z.strictObject({
   project: z.string().min(1),
   about: z.string().optional(),
