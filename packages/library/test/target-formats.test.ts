@@ -14,6 +14,7 @@ import {
   uploadRows,
   writeLayout,
 } from "#src/parts.js";
+import { detectFormat } from "#src/formats/drivers/drivers.js";
 import { nodeSha256 } from "#src/node/index.js";
 import { base, sheetOf, shop, sorted } from "./shops.js";
 import { filesOf, kinds, layoutOf, memorySink, one, read } from "./support.js";
@@ -245,4 +246,32 @@ test("calibrating shows what a format loses, and says when it is written in anot
     [1, 1],
   );
   assert.equal(one(other.findings.list(), "calibrate/form-not-written").severity, "note");
+});
+
+test("the format of a written file is found from its beginning", async () => {
+  const first = await read([
+    { layout: "layout: a\nrows: { each: product }\ncolumns: { Key: product.key, Name: product.name@de }\n", csv: text },
+  ]);
+  const sheet = "rows: { each: product }\ncolumns: { Key: product.key, Name: product.name@de }\n";
+  const written: Readonly<Record<string, string>> = {
+    "csv utf-8": `format: { csv: {} }\n${sheet}`,
+    "csv utf-16": `format: { csv: { encoding: utf-16le, mark: true } }\n${sheet}`,
+    "workbook xlsx": `format: { workbook: {} }\n${sheet}`,
+    "workbook xls": `format: { workbook: { kind: xls } }\n${sheet}`,
+    "workbook ods": `format: { workbook: { kind: ods } }\n${sheet}`,
+    "json false": "format: { json: {} }\nrows: { each: product, element: /items }\ncolumns: { /no: product.key }\n",
+    "json true":
+      'format: { json: { lines: true } }\nrows: { each: product, element: "" }\ncolumns: { /no: product.key }\n',
+    xml: "format: { xml: {} }\nrows: { each: product, element: /shop/item }\ncolumns: { no: product.key }\n",
+  };
+  for (const [name, yaml] of Object.entries(written)) {
+    const layout = layoutOf(`layout: any\n${yaml}`);
+    const [bytes] = await writeLayout(first.catalogue, layout, { records: [0, 1] }, first.findings);
+    const found = detectFormat(bytes!.subarray(0, 4_096));
+    const [is, more] = name.split(" ");
+    assert.equal(found.is, is, name);
+    if (found.is === "workbook") assert.equal(found.kind, more);
+    if (found.is === "json") assert.equal(String(found.lines), more);
+  }
+  assert.equal(detectFormat(new Uint8Array(0)).is, "csv");
 });

@@ -5,7 +5,9 @@ import { test } from "node:test";
 import fc from "fast-check";
 import { Findings, valueOf } from "#src/index.js";
 import { buildUpload, decodeText, openWorkbook, parseTarget, readCsv, readSheet } from "#src/parts.js";
-import { driverOf, rowsOf } from "#src/formats/drivers/drivers.js";
+import type { Format } from "#src/formats/format.js";
+import type { RowsDriver } from "#src/formats/drivers/driver.js";
+import { driverOf } from "#src/formats/drivers/drivers.js";
 import { encoderOf } from "#src/formats/encode.js";
 import { nodeSha256 } from "#src/node/index.js";
 import {
@@ -20,6 +22,12 @@ import {
   single,
   those,
 } from "./support.js";
+
+const rowsOf = <F extends Format>(format: F): RowsDriver<F> => {
+  const { rows } = driverOf(format);
+  assert.ok(rows);
+  return rows;
+};
 
 const runs = Number(process.env["PROPERTY_RUNS"] ?? 100);
 const pages = ["windows-1250", "windows-1251", "windows-1252", "windows-1254", "iso-8859-2", "koi8-r", "macintosh"];

@@ -1,4 +1,4 @@
-/** What keeps an expression from running long: no loop in a loop, lists of a bounded length, patterns that are matched in linear time. */
+/** What keeps an expression from running long: no loop in a loop, no long list written out, patterns that are matched in linear time. */
 
 import { RE2JS } from "re2js";
 import { phrase, type Text } from "../phrases/phrase.js";
@@ -6,7 +6,7 @@ import { phrase, type Text } from "../phrases/phrase.js";
 /** The limits of the package; the others are its own. */
 export const limits = { maxAstNodes: 500, maxDepth: 50, maxListElements: 200 } as const;
 
-/** A text longer than this is not cut into a list, and not searched by a pattern. */
+/** A text longer than this is not searched by a pattern. */
 const maxTextChars = 1_000_000;
 const maxPatterns = 100;
 

@@ -59,7 +59,7 @@ export function columnGuide(layout: Layout, kinds: Kinds, file?: TargetFile): re
   });
 }
 
-/** Columns without which a row is nobody's. */
+/** Columns without which a row is of no record. */
 function isNeeded(layout: Layout, { header, bindings }: Column): boolean {
   if (tellingColumns(layout).some((one) => one.isNeeded && one.header === header)) return true;
   return bindings.some(({ feed: target }) => target.is === "key");

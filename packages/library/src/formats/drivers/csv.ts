@@ -78,7 +78,6 @@ export const csvDriver: FormatDriver<Csv, typeof schema> = {
     },
     limits,
     isOpenToFormulas: true,
-    maxSheets: 1,
     write: (format, sheets) => Promise.resolve(chunksOf(format, firstOf(sheets))),
   },
 };

@@ -30,9 +30,7 @@ export interface RowsDriver<F extends Format> {
   readonly limits: (format: F, last: number) => CellLimit | undefined;
   /** Whether a spreadsheet takes a text that begins like a formula for one. */
   readonly isOpenToFormulas: boolean;
-  /** How many sheets a file of it can have. */
-  readonly maxSheets: number;
-  /** @param sheets at least one, and no more than it can have. */
+  /** @param sheets one, and more of them only where the format has sheets. */
   readonly write: (format: F, sheets: readonly RowsToWrite[]) => Promise<Iterable<Uint8Array>>;
 }
 

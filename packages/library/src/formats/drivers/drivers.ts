@@ -6,7 +6,7 @@ import { encodingByMark } from "../decode.js";
 import type { Format } from "../format.js";
 import { encodingByZeros } from "../guess-encoding.js";
 import { csvDriver } from "./csv.js";
-import type { CellLimit, FormatDriver, FormatOf, RowsDriver } from "./driver.js";
+import type { CellLimit, FormatDriver, FormatOf } from "./driver.js";
 import { jsonDriver } from "./json.js";
 import { workbookDriver } from "./workbook.js";
 import { xmlDriver } from "./xml.js";
@@ -45,13 +45,6 @@ export function driverOf<F extends Format>({ is }: F): FormatDriver<F> {
   return byName[is] as FormatDriver<F>;
 }
 
-/** @throws Error for a document, which has no rows: the caller's bug. */
-export function rowsOf<F extends Format>(format: F): RowsDriver<F> {
-  const { rows } = driverOf(format);
-  if (!rows) throw new Error(`files of ${format.is} are not of rows`);
-  return rows;
-}
-
 /** What a cell of a file cannot hold. @param last the position of the last cell of a row. */
 export function limitsOf<F extends Format>(format: F, last: number): CellLimit | undefined {
   const { rows, elements } = driverOf(format);
@@ -68,12 +61,9 @@ function textOfHead(head: Uint8Array): string {
   return new TextDecoder(encoding).decode(head);
 }
 
-/** What a file is, by its beginning. */
+/** What a file is, by its beginning: the last format of the table that takes it for its own. CSV, the first, takes what no other does. */
 export function detectFormat(head: Uint8Array): Format {
   const text = textOfHead(head);
-  for (const { detect } of [drivers.workbook, drivers.xml, drivers.json]) {
-    const format = detect(head, text);
-    if (format) return format;
-  }
-  return present(drivers.csv.detect(head, text));
+  const found = Object.values(drivers).flatMap(({ detect }): Format[] => [detect(head, text) ?? []].flat());
+  return present(found[found.length - 1]);
 }

@@ -69,7 +69,6 @@ export const workbookDriver: FormatDriver<Workbook, typeof schema> = {
         lostInOds.test(cell) ? phrase("text without blanks beside line ends, or words like _x0041_") : undefined;
     },
     isOpenToFormulas: false,
-    maxSheets: 255,
     write: async ({ kind }, sheets) => [
       await writeWorkbook(
         sheets.map(({ sheet, rows }) => ({ name: sheet, rows: [...rows] })),

@@ -94,6 +94,31 @@ export class BlockFill {
     this.#telling = telling === undefined ? -1 : indexOf(telling);
   }
 
+  /**
+   * Takes blocks whose first row is the record's own.
+   *
+   * @param below fills what the rows have beside the record itself.
+   * @param repeated what becomes of a record that the sheet has had already.
+   * @param isOnEveryRow whether all rows have to have the record's cells.
+   */
+  blocks(
+    below: (parent: number, rows: readonly BlockRow[]) => void,
+    repeated: Repeated = "reported",
+    isOnEveryRow = false,
+  ): BlockFiller {
+    return {
+      block: ({ rows }, found) => {
+        const first = firstOf(rows);
+        const parent = this.open(first, found, repeated);
+        this.fillParent(parent, rows);
+        below(parent, rows);
+        this.checkShared(parent, first, rows.slice(1), isOnEveryRow);
+        this.close(parent, rows);
+      },
+      end: () => undefined,
+    };
+  }
+
   /** The record of a block: the one that was found, else the one of its key, else a new one. */
   open(first: BlockRow, found: number | undefined, repeated: Repeated = "reported"): number {
     const { context, parents } = this;

@@ -75,7 +75,7 @@ export function cutBlocks({ lanes, telling, roleOf, indexOf, sheet, findings, ta
       return undefined;
     }
     const { word, role, begins } = roleOf(cells);
-    if (role === "nobody's") {
+    if (role === "of no record") {
       report("read/row-without-group", line, telling);
       tally.whole(cells, "in findings");
       return undefined;
@@ -97,7 +97,7 @@ export function cutBlocks({ lanes, telling, roleOf, indexOf, sheet, findings, ta
 export interface RowRole {
   /** The group's word; for rows that name their parent from afar, what they name. */
   readonly word: string;
-  readonly role: "own" | "child" | "nobody's";
+  readonly role: "own" | "child" | "of no record";
   /** Whether the row begins a block: always, never, or when its word is another than that of the block above. */
   readonly begins: "always" | "by word" | "never";
 }

@@ -47,18 +47,11 @@ export const expandedShape: ShapeOfTwo<ShapeOf<"expanded">> = {
   fill(shape, options, parents) {
     const fill = new BlockFill(options, { parents });
     const expand = new ExpandFill(fill, shape);
-    return {
-      block({ rows }, found) {
-        const first = firstOf(rows);
-        const parent = fill.open(first, found);
-        fill.fillParent(parent, rows);
-        if (expand.hasValues(first)) expand.fill(parent, first);
-        else fill.fillSingle(parent, rows, 0);
-        fill.checkShared(parent, first, rows.slice(1));
-        fill.close(parent, rows);
-      },
-      end: () => undefined,
-    };
+    return fill.blocks((parent, rows) => {
+      const first = firstOf(rows);
+      if (expand.hasValues(first)) expand.fill(parent, first);
+      else fill.fillSingle(parent, rows, 0);
+    });
   },
   unroll(shape, pen) {
     const combined = expandedCells(pen.context, shape, pen.parents, present(pen.children));

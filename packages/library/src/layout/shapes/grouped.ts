@@ -1,8 +1,8 @@
 /** Rows of what a record contains, with a column that names the record. */
 
-import { firstOf } from "../../checked.js";
 import { phrase } from "../../phrases/phrase.js";
 import { BlockFill } from "../fill/block.js";
+import type { BlockRow } from "../read/block-row.js";
 import type { MutableRow } from "../write/block.js";
 import type { ShapeOf, ShapeOfTwo } from "./shape-kind.js";
 
@@ -26,23 +26,16 @@ export const groupedShape: ShapeOfTwo<ShapeOf<"grouped">> = {
     const index = indexOf(column);
     return (cells) => {
       const word = cells[index] ?? "";
-      return { word, role: word === "" ? "nobody's" : "child", begins: "by word" };
+      return { word, role: word === "" ? "of no record" : "child", begins: "by word" };
     };
   },
   fill({ column, scattered, everyRow }, options, parents) {
     const fill = new BlockFill(options, { parents, groupColumn: column });
-    return {
-      block({ rows }, found) {
-        const first = firstOf(rows);
-        const parent = fill.open(first, found, scattered ? "goes on" : "goes on, reported");
-        fill.fillParent(parent, rows);
-        if (fill.isSingle(parent, rows)) fill.fillSingle(parent, rows, 0);
-        else fill.fillChildren(parent, rows);
-        fill.checkShared(parent, first, rows.slice(1), everyRow);
-        fill.close(parent, rows);
-      },
-      end: () => undefined,
+    const below = (parent: number, rows: readonly BlockRow[]): void => {
+      if (fill.isSingle(parent, rows)) fill.fillSingle(parent, rows, 0);
+      else fill.fillChildren(parent, rows);
     };
+    return fill.blocks(below, scattered ? "goes on" : "goes on, reported", everyRow);
   },
   unroll:
     ({ everyRow }, pen) =>

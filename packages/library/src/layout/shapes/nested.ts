@@ -1,6 +1,5 @@
 /** A document: the element of a record, within it the elements of what it contains. */
 
-import { firstOf } from "../../checked.js";
 import { phrase } from "../../phrases/phrase.js";
 import { BlockFill } from "../fill/block.js";
 import type { ShapeOf, ShapeOfOne, ShapeOfTwo } from "./shape-kind.js";
@@ -24,24 +23,12 @@ export const nestedShape: ShapeOfOne<Nested> & ShapeOfTwo<Nested> = {
   cut: undefined,
   fill(_, options, parents) {
     const fill = new BlockFill(options, { parents });
-    return {
-      block({ rows }, found) {
-        const first = firstOf(rows);
-        const parent = fill.open(first, found);
-        fill.fillParent(parent, rows);
-        // A single's one version has an element of its own.
-        if (fill.isSingle(parent, rows))
-          fill.fillSingle(
-            parent,
-            rows,
-            rows.findIndex(({ role }) => role === "child"),
-          );
-        else fill.fillChildren(parent, rows);
-        fill.checkShared(parent, first, rows.slice(1));
-        fill.close(parent, rows);
-      },
-      end: () => undefined,
-    };
+    return fill.blocks((parent, rows) => {
+      // A single's one version has an element of its own.
+      const version = rows.findIndex(({ role }) => role === "child");
+      if (fill.isSingle(parent, rows)) fill.fillSingle(parent, rows, version);
+      else fill.fillChildren(parent, rows);
+    });
   },
   unroll: (_, pen) => (parent, children) => {
     const rows = [pen.parentRow(parent, false)];

@@ -63,7 +63,7 @@ function cut({ marker, joined }: OwnRow, { columns }: Layout, indexOf: (header: 
     const mark = cells[markerIndex] ?? "";
     const join = cells[joinIndex] ?? "";
     if (marker && mark !== marker.parent && mark !== marker.child)
-      return { word: "", role: "nobody's", begins: "never" };
+      return { word: "", role: "of no record", begins: "never" };
     if (marker ? mark === marker.parent : join === "")
       return { word: cells[ownIndex] ?? "", role: "own", begins: "always" };
     if (joined.by === "following") return { word: "", role: "child", begins: "never" };
