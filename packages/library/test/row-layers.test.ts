@@ -7,7 +7,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
 import { Findings } from "#src/index.js";
-import { Catalogue, readSources, resolveReferences } from "#src/parts.js";
+import { calibrateLayout, Catalogue, readSources, resolveReferences } from "#src/parts.js";
 import { base, sheetOf, shop, sorted, write, type Shop } from "./shops.js";
 import { filesOf, kinds, layoutOf, read } from "./support.js";
 
@@ -250,3 +250,27 @@ for (const inLanguages of ["a column", "a row"] as const)
       );
       assert.ok(carried > runs * 0.6, `only ${carried} of ${runs * 2} could be carried`);
     });
+
+test("rows that are grouped by the column that finds their record: read, written and calibrated", async () => {
+  const goods = layoutOf(
+    `layout: goods\n${csv}\nrows: { each: product }\ncolumns: { No: product.key, Sku: product.code }\n`,
+  );
+  const layout = layoutOf(
+    `layout: sizes\n${csv}\nrows: { each: variant, of: product, grouped by: Sku, found by: { column: Sku, names: code } }\ncolumns:\n  Sku: { constant: '' }\n  Axis: { axis: 1, holds: name@en }\n  Size: { axis: 1, holds: value@en }\n  Code: variant.code\n`,
+  );
+  const sheet = "Sku;Axis;Size;Code\nM-1;Size;S;a\nM-1;;L;b\nM-2;Size;S;c\nM-2;;L;d\n";
+  const { catalogue, findings } = await read([
+    { layout: goods, csv: "No;Sku\nmat;M-1\nrug;M-2\n" },
+    { layout, csv: sheet },
+  ]);
+  assert.equal(catalogue.table("product").size, 2);
+  assert.equal(catalogue.table("variant").size, 4);
+  assert.equal(await write(catalogue, layout, findings), sheet);
+  assert.deepEqual(
+    findings.list().filter(({ severity }) => severity !== "note"),
+    [],
+  );
+  const result = await calibrateLayout("s.csv", layout, kinds, filesOf({ "s.csv": sheet }));
+  assert.ok(result.ok);
+  for (const { cells, equal } of result.value.columns) assert.equal(equal, cells);
+});

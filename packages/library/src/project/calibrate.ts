@@ -129,15 +129,12 @@ async function makeNamed(
   const { parent } = shape;
   const seen: Seen = { rows: [], lines: [] };
   const isDocument = shape.is === "nested";
-  // Rows are only looked at: which record each is of does not matter yet.
-  const plain: Layout = isDocument
-    ? layout
-    : { ...layout, link: undefined, shape: { is: "flat", parent, child: undefined } };
   const see = (cells: readonly (string | undefined)[], line: number) => {
     seen.rows.push(cells);
     seen.lines.push(line);
   };
-  await readSource({ file, layout: plain, seen: see }, new Catalogue(catalogue.kinds), files, new Findings());
+  // Rows are only looked at: that they are of no record yet does not matter.
+  await readSource({ file, layout, seen: see }, new Catalogue(catalogue.kinds), files, new Findings());
   const headers = layout.columns.map(({ header }) => header);
   const [header, { rows }] = isDocument ? [headers, seen] : belowHeader(layout, seen);
   const at = header.length === 0 ? columnAt(column) : header.indexOf(column);

@@ -58,7 +58,9 @@ export class BlockPen {
   readonly #childLanes: readonly LaneWriter[];
   /** Positions of cells that continuation rows show as well. */
   readonly #repeated: readonly number[];
-  readonly #link: { readonly at: number; readonly of: (record: number) => string } | undefined;
+  /** `isGroup`: the same cell groups the rows, and stands on each of them. */
+  readonly #link:
+    { readonly at: number; readonly isGroup: boolean; readonly of: (record: number) => string } | undefined;
   readonly #takesOver: boolean;
 
   constructor(
@@ -82,7 +84,11 @@ export class BlockPen {
     const repeatedAt = repeated.map((header) => this.positionOf(header)).filter((at) => at >= 0);
     this.#groupCells = this.#parentCells.filter(({ at }) => repeatedAt.includes(at));
     this.#repeated = repeatedAt.filter((at) => !lanes.some((lane) => lane.blankColumns.includes(headers[at]!)));
-    this.#link = linkWord && { at: this.positionOf(linkWord.column), of: linkWord.of };
+    this.#link = linkWord && {
+      at: this.positionOf(linkWord.column),
+      isGroup: repeated.filter((header) => header === linkWord.column).length > 1,
+      of: linkWord.of,
+    };
     // Rows of records that are contained in others take over what those say, as children do.
     this.#takesOver = children === undefined && parents.kind.of !== undefined;
   }
@@ -108,7 +114,7 @@ export class BlockPen {
     for (const { at, toCell } of this.#childCells) cells[at] = toCell(child, parent);
     for (const { at, scope, toCell } of isShared ? this.#parentCells : this.#groupCells)
       if (scope === "parent") cells[at] = toCell(parent, parent);
-    if (isShared) this.#putLink(cells, parent);
+    if (isShared || this.#link?.isGroup) this.#putLink(cells, parent);
     return { cells, parent, child };
   }
 
