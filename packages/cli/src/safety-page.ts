@@ -116,7 +116,7 @@ export function safetyPage(about: string): string {
   return [
     about,
     promises,
-    "## Caps\n\nWhat is over a cap is not read, and is a finding with the cap. A project raises one under `caps`: `caps: { columns: 20000 }`.",
+    "## Caps\n\nWhat is over a cap is not read, and is a finding with the cap. A project raises one for its sources under `caps`: `caps: { columns: 20000 }`.",
     `| cap | at most | counts |\n|---|--:|---|\n${caps.join("\n")}`,
     "Files that people write (projects, layouts, targets) have at most 2 000 000 characters.",
     "## Packages\n\nWhat others made, with its licence and why it is there.",
