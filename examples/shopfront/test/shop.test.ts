@@ -1,7 +1,7 @@
 /** The shopfront as `demo --open` leaves it, driven in Chromium. */
 
 import assert from "node:assert/strict";
-import { spawn, type ChildProcess } from "node:child_process";
+import { spawn, spawnSync, type ChildProcess } from "node:child_process";
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -67,6 +67,11 @@ async function visit(
 }
 
 const platforms = ["pennywort", "saltmarsh", "tollgate"];
+
+test("while the shops are open, other commands may use the project", () => {
+  const { status, stderr } = spawnSync(process.execPath, [binary, "build", join(folder, "shop"), "--for", "pennywort"]);
+  assert.equal(status, 0, String(stderr));
+});
 
 test("each platform's shop has every product, its tree, and pictures", async () => {
   for (const name of platforms) {

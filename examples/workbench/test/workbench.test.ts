@@ -3,6 +3,7 @@
 import assert from "node:assert/strict";
 import { execFileSync } from "node:child_process";
 import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { request } from "node:http";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -430,4 +431,22 @@ test("texts of all languages stand side by side, each in its own direction, with
   await page.waitForSelector(".text.missing");
   assert.match((await page.locator(".matrix").textContent()) ?? "", /Cedar/);
   await page.context().close();
+});
+
+test("the workbench's server answers this machine by its own names, and takes nothing", async () => {
+  const { hostname, port } = new URL(workbench.served.url);
+  const status = (method: string, headers: Record<string, string>): Promise<number | undefined> =>
+    new Promise((resolve, reject) => {
+      const asked = request({ hostname, port, method, path: "/", headers }, (answer) => {
+        answer.resume();
+        assert.equal(answer.headers["access-control-allow-origin"], undefined);
+        resolve(answer.statusCode);
+      });
+      asked.on("error", reject);
+      asked.end();
+    });
+  assert.equal(await status("GET", {}), 200);
+  assert.equal(await status("GET", { host: "elsewhere.example" }), 403);
+  assert.equal(await status("GET", { origin: "https://elsewhere.example" }), 200, "which its page cannot read");
+  assert.equal(await status("POST", {}), 404);
 });

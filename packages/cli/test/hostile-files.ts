@@ -34,7 +34,8 @@ const packed = "http://schemas.openxmlformats.org/package/2006";
 const headerRow =
   '<row r="1"><c r="A1" t="inlineStr"><is><t>Key</t></is></c><c r="B1" t="inlineStr"><is><t>Name</t></is></c></row>';
 
-function workbook(sheet: string | undefined): Uint8Array {
+/** With one sheet of this XML, or without its part. */
+export function workbook(sheet: string | undefined): Uint8Array {
   const parts: Record<string, string> = {
     "[Content_Types].xml": `<Types xmlns="${packed}/content-types"><Default Extension="xml" ContentType="application/xml"/><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`,
     "_rels/.rels": `<Relationships xmlns="${packed}/relationships"><Relationship Id="r1" Type="${office}/officeDocument" Target="xl/workbook.xml"/></Relationships>`,

@@ -99,11 +99,13 @@ const fileRefusals: Record<string, string | Uint8Array> = {
   "repeated-column": "Item;Code;Code\n",
   "no-item-column": "Code\n",
   "tiers-without-price-column": "Item;From\n",
+  "too-many-rows": `Item\n${"a\n".repeat(200_001)}`,
   "too-many-items": ["Item", ...Array.from({ length: 121 }, (_, n) => `i${n}`)].join("\n"),
 };
 const axisCells = { "Trait 1 en": "Wood", "Value 1 en": "Pine" };
 const itemRefusals: Record<string, string> = {
   "row-without-item": "Item;Code\n;A\n",
+  "group-too-long": `Item;Code\n${"a;A\n".repeat(10_001)}`,
   "continuation-fills-more": one({ From: "2", "Tier price": "1" }, { "Title en": "B", From: "3", "Tier price": "1" }),
   "continuation-without-code": one({ Code: "", Price: "" }, { From: "3", "Tier price": "1" }),
   "code-missing": one(axisCells, { Item: "a", Price: "1", "Value 1 en": "Oak" }),

@@ -31,11 +31,20 @@ import { presetFolder } from "../commands/demo.js";
 export const run: Run = async (given, io) => {
   const folder = resolve(io.cwd, given.argument ?? presetFolder);
   // The folder while it is made; then what any other command would lock.
-  return locked(folder, async () => {
+  const { code, shops } = await locked(folder, async () => {
     await copyProject(folder, io);
     return locked(join(folder, "project.yaml"), () => runDemo(folder, given, io));
   });
+  // Pages that are left open write nothing: other commands may use the project meanwhile.
+  if (shops) await leaveOpen(shops, given, io);
+  return code;
 };
+
+interface DemoRun {
+  readonly code: number;
+  /** Stand-ins that are left open. */
+  readonly shops?: readonly OpenShop[];
+}
 
 /** @throws IoTrouble when another run has it. */
 async function locked<T>(path: string, work: () => Promise<T>): Promise<T> {
@@ -48,15 +57,15 @@ async function locked<T>(path: string, work: () => Promise<T>): Promise<T> {
   }
 }
 
-async function runDemo(folder: string, given: CommandLine, io: Io): Promise<number> {
+async function runDemo(folder: string, given: CommandLine, io: Io): Promise<DemoRun> {
   const stages = new Stages(given, io);
-  if (given.options["later"] === true) return runLaterImports(folder, stages, given, io);
+  if (given.options["later"] === true) return { code: await runLaterImports(folder, stages, given, io) };
   const colours = coloursOf(io);
   const one = textOption(given, "for");
   const opened = await openSession({ argument: folder, options: given.options }, io);
   if (!opened.ok) {
     sayReport({ text: "", data: { command: "demo", rebuilt: false } }, opened.findings, given, io);
-    return 1;
+    return { code: 1 };
   }
   const { project, read, findings } = opened.session.opened;
   const found = summarise(findings.list(), colours, languageOf(given));
@@ -95,8 +104,7 @@ async function runDemo(folder: string, given: CommandLine, io: Io): Promise<numb
       `\nThe project is in ${colours.bold(shortPath(folder, io))}. Change a source, then run ${colours.bold(`npx zest-tier check ${shortPath(folder, io)}`)}\n`,
     );
   }
-  if (isLeftOpen) await leaveOpen(shops, given, io);
-  return rebuilt ? 0 : 1;
+  return { code: rebuilt ? 0 : 1, ...(isLeftOpen ? { shops } : {}) };
 }
 
 /** The shopfront, until it is stopped. */

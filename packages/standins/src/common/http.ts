@@ -1,8 +1,9 @@
-/** What all stand-ins have over HTTP: limits, pictures, and what is answered where nothing is. */
+/** What all stand-ins have over HTTP: limits, bodies, pictures, and what is answered where nothing is. */
 
-import { Hono } from "hono";
+import { basename } from "node:path";
+import { Hono, type Context } from "hono";
 import { bodyLimit } from "hono/body-limit";
-import { maxPictureBytes, TooLarge, unzip } from "./pictures.js";
+import { maxUnpackedBytes, TooLarge, unzip } from "./archive.js";
 
 export interface PictureStore {
   readonly savePicture: (name: string, bytes: Uint8Array) => void;
@@ -12,6 +13,15 @@ export interface PictureStore {
 /** One byte more than an importer takes gets through, so that it refuses the file itself, in its report. */
 export const limit = (maxSize: number) =>
   bodyLimit({ maxSize, onError: (context) => context.json({ error: "the body is too large" }, 413) });
+
+export const bytesOf = async (context: Context): Promise<Uint8Array> => new Uint8Array(await context.req.arrayBuffer());
+
+/** What a body of JSON holds; undefined for what is none, and for `null`. */
+export const jsonOf = async (context: Context): Promise<object | undefined> => {
+  const given: unknown = await context.req.json().catch(() => undefined);
+  return typeof given === "object" && given !== null ? given : undefined;
+};
+export const notJson = (context: Context) => context.json({ error: "the body is no JSON object or array" }, 400);
 
 const pictureTypes: Readonly<Record<string, string>> = {
   png: "image/png",
@@ -23,11 +33,12 @@ const pictureTypes: Readonly<Record<string, string>> = {
 
 export function newApp(store: PictureStore & { readonly empty: () => void }): Hono {
   const app = new Hono();
-  app.post("/pictures", limit(maxPictureBytes), async (context) => {
+  app.post("/pictures", limit(maxUnpackedBytes), async (context) => {
     try {
-      const files = await unzip(new Uint8Array(await context.req.arrayBuffer()));
-      for (const [name, bytes] of files) store.savePicture(name, bytes);
-      return context.json({ stored: [...files.keys()] });
+      // Only file names count; folders in the archive do not.
+      const files = await unzip(await bytesOf(context));
+      for (const [name, bytes] of files) store.savePicture(basename(name), bytes);
+      return context.json({ stored: [...files.keys()].map((name) => basename(name)) });
     } catch (error) {
       if (error instanceof TooLarge) return context.json({ error: "the pictures are too large" }, 413);
       return context.json({ error: "the archive cannot be read" }, 422);

@@ -4,11 +4,13 @@
  * Reads with a parser of its own choice; knows nothing of what is stored.
  */
 
-import { parse } from "csv-parse/sync";
+import { readDelimited } from "../common/delimited.js";
 import { Refusal } from "../common/refusal.js";
 
 export const maxFileBytes = 4_000_000;
 const maxItems = 120;
+const maxRows = 200_000;
+const maxGroupRows = 10_000;
 
 const inFour = (word: string, lang: string): string[] => [1, 2, 3, 4].map((n) => `${word} ${n} ${lang}`);
 export const itemColumns = [
@@ -47,9 +49,10 @@ export interface ImportFile {
 }
 
 /** @throws Refusal when the file as a whole is refused. */
-export function readFile(bytes: Uint8Array): ImportFile {
+export async function readFile(bytes: Uint8Array): Promise<ImportFile> {
   if (bytes.length > maxFileBytes) throw new Refusal("too-large");
-  const [header, ...lines] = records(decode(bytes));
+  const lines = await records(decode(bytes));
+  const header = lines.shift();
   if (!header || header.cells.every((cell) => cell === "")) throw new Refusal("empty");
   const columns = new Set(header.cells);
   if (header.cells.some((column) => !known.has(column))) throw new Refusal("unknown-column");
@@ -59,7 +62,9 @@ export function readFile(bytes: Uint8Array): ImportFile {
     throw new Refusal("tiers-without-price-column");
   if (lines.some((line) => line.cells.length > header.cells.length)) throw new Refusal("ragged-row");
 
-  const rows = lines.filter((line) => line.cells.some((cell) => cell !== "")).map((line) => toRow(header.cells, line));
+  if (lines.length > maxRows) throw new Refusal("too-many-rows");
+  const places = new Map(header.cells.map((column, at) => [column, at]));
+  const rows = lines.filter((line) => line.cells.some((cell) => cell !== "")).map((line) => toRow(places, line));
   if (new Set(rows.map((row) => row.item).filter((item) => item !== "")).size > maxItems)
     throw new Refusal("too-many-items");
   return { columns, groups: toGroups(rows) };
@@ -78,31 +83,28 @@ interface Line {
   readonly line: number;
 }
 
-function records(text: string): Line[] {
+async function records(text: string): Promise<Line[]> {
   let end = 0;
   try {
-    const parsed = parse(text, {
-      delimiter: ";",
-      record_delimiter: ["\r\n", "\n"],
-      relax_column_count: true,
-      info: true,
-    }) as unknown as { record: string[]; info: { lines: number } }[];
-    return parsed.map(({ record, info }) => {
+    const parsed = await readDelimited(text, { delimiter: ";", record_delimiter: ["\r\n", "\n"] });
+    return parsed.map(({ cells, lines }) => {
       // The parser says at which line a record ends; it begins where the one before it ended.
       const line = end + 1;
-      end = Math.max(info.lines, line);
-      return { cells: record, line };
+      end = Math.max(lines, line);
+      return { cells, line };
     });
   } catch {
     throw new Refusal("not-csv");
   }
 }
 
-function toRow(header: readonly string[], { cells, line }: Line): ItemRow {
-  const byColumn = new Map(header.map((column, index) => [column, cells[index] ?? ""]));
-  const item = byColumn.get("Item")!;
-  const code = byColumn.get("Code") ?? "";
-  return { line, item, code, cell: (column) => byColumn.get(column), continuation: item === "" };
+function toRow(places: ReadonlyMap<string, number>, { cells, line }: Line): ItemRow {
+  const cell = (column: string): string | undefined => {
+    const place = places.get(column);
+    return place === undefined ? undefined : (cells[place] ?? "");
+  };
+  const item = cell("Item")!;
+  return { line, item, code: cell("Code") ?? "", cell, continuation: item === "" };
 }
 
 function toGroups(rows: readonly ItemRow[]): Group[] {
@@ -117,6 +119,7 @@ function toGroups(rows: readonly ItemRow[]): Group[] {
 }
 
 function shapeReasons(rows: readonly ItemRow[]): string[] {
+  if (rows.length > maxGroupRows) return ["group-too-long"];
   const reasons: string[] = [];
   let codeAbove = false;
   rows.forEach((row, place) => {

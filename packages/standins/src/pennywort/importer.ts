@@ -4,6 +4,7 @@
  */
 
 import { barcode, codeText, flag, itemKey, list, money, paths, thousandths, wholeNumber, plainText } from "./cells.js";
+import { Breather } from "../common/delimited.js";
 import { Refusal } from "../common/refusal.js";
 import { readFile, type Group, type ImportFile, type ItemRow } from "./file.js";
 import type { CodeRow, PennywortStore, StoredItem, Tier, TranslatedName } from "./store.js";
@@ -30,17 +31,21 @@ interface Awaiting {
   readonly first: PennywortReportRow;
 }
 
-export function importFile(store: PennywortStore, name: string, bytes: Uint8Array): PennywortReport {
+export async function importFile(store: PennywortStore, name: string, bytes: Uint8Array): Promise<PennywortReport> {
   let file: ImportFile;
   try {
-    file = readFile(bytes);
+    file = await readFile(bytes);
   } catch (error) {
     if (error instanceof Refusal) return { file: name, refused: error.reason, rows: [] };
     throw error;
   }
   const rows: PennywortReportRow[] = [];
   const awaiting: Awaiting[] = [];
-  for (const group of file.groups) rows.push(...importGroup(store, file, group, awaiting));
+  const breather = new Breather();
+  for (const group of file.groups) {
+    for (const row of importGroup(store, file, group, awaiting)) rows.push(row);
+    await breather.breathe();
+  }
   for (const waiting of awaiting) resolveLinks(store, waiting);
   return { file: name, refused: null, rows: rows.map((row) => ({ ...row, notes: [...row.notes].sort() })) };
 }

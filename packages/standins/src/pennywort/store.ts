@@ -46,7 +46,7 @@ CREATE TABLE items (word TEXT PRIMARY KEY, titleEn TEXT NOT NULL, titleDe TEXT, 
 CREATE TABLE codes (code TEXT PRIMARY KEY, item TEXT NOT NULL REFERENCES items(word) ON DELETE CASCADE, seq INTEGER NOT NULL,
   cents INTEGER NOT NULL, wasCents INTEGER, stock INTEGER NOT NULL, weight INTEGER, barcode TEXT, picture TEXT, vals TEXT NOT NULL,
   tiers TEXT NOT NULL);
-CREATE INDEX codes_item ON codes(item);
+CREATE INDEX codes_item ON codes(item, seq);
 CREATE TABLE nodes (id INTEGER PRIMARY KEY, parent INTEGER REFERENCES nodes(id), en TEXT NOT NULL, de TEXT);
 CREATE INDEX nodes_parent ON nodes(parent, en);
 CREATE TABLE places (item TEXT NOT NULL REFERENCES items(word) ON DELETE CASCADE, seq INTEGER NOT NULL, node INTEGER NOT NULL REFERENCES nodes(id));

@@ -11,6 +11,7 @@ import {
   textColumns,
   type TableColumn,
 } from "./files.js";
+import { Breather } from "../common/delimited.js";
 import { Refusal } from "../common/refusal.js";
 import { readSheet, type TableRow } from "./sheet.js";
 import type { RegisterData, StoredRecord, SaltmarshStore } from "./store.js";
@@ -29,46 +30,46 @@ export interface SaltmarshReport {
 
 type Taken = { readonly outcome: SaltmarshReportRow["outcome"]; readonly id: string | null };
 
-export function importRegister(store: SaltmarshStore, file: string, bytes: Uint8Array): SaltmarshReport {
+export function importRegister(store: SaltmarshStore, file: string, bytes: Uint8Array): Promise<SaltmarshReport> {
   const columns = registers[file]!;
   const names = ["Id", "Tag", ...columns.map((column) => column.name)];
   return importRows(file, bytes, names, ["Id", "Tag"], (cells) => takeRecord(store, file, columns, cells));
 }
 
-export function importList(store: SaltmarshStore, file: string, bytes: Uint8Array): SaltmarshReport {
+export function importList(store: SaltmarshStore, file: string, bytes: Uint8Array): Promise<SaltmarshReport> {
   const columns = lists[file]!;
   const names = ["Of", ...columns.map((column) => column.name)];
   return importRows(file, bytes, names, ["Of"], (cells) => takeEntry(store, file, columns, cells));
 }
 
-export function importTexts(store: SaltmarshStore, lang: string, bytes: Uint8Array): SaltmarshReport {
+export function importTexts(store: SaltmarshStore, lang: string, bytes: Uint8Array): Promise<SaltmarshReport> {
   const names = ["Id", ...textColumns.map((column) => column.name)];
   return importRows("words", bytes, names, ["Id"], (cells) => takeTexts(store, lang, textColumns, cells));
 }
 
 /** One file for all languages: each row says which it is in. */
-export function importStories(store: SaltmarshStore, bytes: Uint8Array): SaltmarshReport {
+export function importStories(store: SaltmarshStore, bytes: Uint8Array): Promise<SaltmarshReport> {
   return importRows("stories", bytes, ["Id", "Lang", "Text"], ["Id", "Lang"], (cells) => {
     if (store.find(cells.get("Id")!)?.register !== "branches") throw new Refusal("unknown-id");
     return takeTexts(store, `story ${readStoryLanguage(cells.get("Lang")!)}`, story, cells);
   });
 }
 
-function importRows(
+async function importRows(
   file: string,
   bytes: Uint8Array,
   known: readonly string[],
   needed: readonly string[],
   take: (cells: ReadonlyMap<string, string>) => Taken,
-): SaltmarshReport {
+): Promise<SaltmarshReport> {
   let rows: TableRow[];
   try {
-    rows = readSheet(bytes, known, needed);
+    rows = await readSheet(bytes, known, needed);
   } catch (error) {
     if (error instanceof Refusal) return { file, refused: error.reason, rows: [] };
     throw error;
   }
-  const report = rows.map(({ line, cells }): SaltmarshReportRow => {
+  const outcomeOf = ({ line, cells }: TableRow): SaltmarshReportRow => {
     try {
       if (!cells) throw new Refusal("cells");
       const { outcome, id } = take(cells);
@@ -77,7 +78,13 @@ function importRows(
       if (error instanceof Refusal) return { line, outcome: "refused", reasons: [error.reason], id: null };
       throw error;
     }
-  });
+  };
+  const report: SaltmarshReportRow[] = [];
+  const breather = new Breather();
+  for (const row of rows) {
+    report.push(outcomeOf(row));
+    await breather.breathe();
+  }
   return { file, refused: null, rows: report };
 }
 

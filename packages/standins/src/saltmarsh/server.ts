@@ -1,7 +1,7 @@
 /** Saltmarsh over HTTP (description, section 8). Each server holds its own, in memory. */
 
 import type { Hono } from "hono";
-import { limit, newApp } from "../common/http.js";
+import { bytesOf, limit, newApp } from "../common/http.js";
 import { catalogueOf, exportOf } from "./catalogue.js";
 import { languages, lists, registers } from "./files.js";
 import { importList, importRegister, importStories, importTexts } from "./importer.js";
@@ -15,16 +15,16 @@ export function saltmarsh(): { readonly app: Hono; readonly close: () => void } 
   app.post("/imports/words/:lang", limit(maxFileBytes * 2), async (context) => {
     const lang = context.req.param("lang");
     if (!languages.includes(lang)) return context.json(nothing, 404);
-    return context.json(importTexts(store, lang, new Uint8Array(await context.req.arrayBuffer())));
+    return context.json(await importTexts(store, lang, await bytesOf(context)));
   });
   app.post("/imports/stories", limit(maxFileBytes * 2), async (context) =>
-    context.json(importStories(store, new Uint8Array(await context.req.arrayBuffer()))),
+    context.json(await importStories(store, await bytesOf(context))),
   );
   app.post("/imports/:file", limit(maxFileBytes * 2), async (context) => {
     const file = context.req.param("file");
-    const bytes = new Uint8Array(await context.req.arrayBuffer());
-    if (Object.hasOwn(registers, file)) return context.json(importRegister(store, file, bytes));
-    return Object.hasOwn(lists, file) ? context.json(importList(store, file, bytes)) : context.json(nothing, 404);
+    const bytes = await bytesOf(context);
+    if (Object.hasOwn(registers, file)) return context.json(await importRegister(store, file, bytes));
+    return Object.hasOwn(lists, file) ? context.json(await importList(store, file, bytes)) : context.json(nothing, 404);
   });
   app.get("/exports/:register", (context) => {
     const register = context.req.param("register");

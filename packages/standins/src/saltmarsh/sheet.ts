@@ -1,6 +1,6 @@
 /** A tab-separated file, from bytes to rows (description, section 1). */
 
-import { parse } from "csv-parse/sync";
+import { readDelimited } from "../common/delimited.js";
 import { Refusal } from "../common/refusal.js";
 
 export const maxFileBytes = 8_000_000;
@@ -12,7 +12,11 @@ export interface TableRow {
 }
 
 /** @throws Refusal when the file as a whole is refused. */
-export function readSheet(bytes: Uint8Array, known: readonly string[], needed: readonly string[]): TableRow[] {
+export async function readSheet(
+  bytes: Uint8Array,
+  known: readonly string[],
+  needed: readonly string[],
+): Promise<TableRow[]> {
   if (bytes.length > maxFileBytes) throw new Refusal("too-large");
   let text: string;
   try {
@@ -20,19 +24,13 @@ export function readSheet(bytes: Uint8Array, known: readonly string[], needed: r
   } catch {
     throw new Refusal("not-utf-8");
   }
-  const lines = parse(text, {
-    delimiter: "\t",
-    quote: false,
-    record_delimiter: "\n",
-    relax_column_count: true,
-    skip_empty_lines: false,
-  });
-  const [header, ...rest] = lines;
+  const lines = await readDelimited(text, { delimiter: "\t", quote: false, record_delimiter: "\n" });
+  const header = lines.shift()?.cells;
   if (!header || header.every((cell) => cell === "")) throw new Refusal("empty");
   if (header.some((column) => !known.includes(column))) throw new Refusal("unknown-column");
   if (new Set(header).size < header.length) throw new Refusal("repeated-column");
   if (needed.some((column) => !header.includes(column))) throw new Refusal("missing-column");
-  return rest.flatMap((cells, at): TableRow[] => {
+  return lines.flatMap(({ cells }, at): TableRow[] => {
     if (cells.every((cell) => cell === "")) return [];
     const fits = cells.length === header.length;
     return [

@@ -5,6 +5,7 @@ import { once } from "./cells.js";
 import { Refusal } from "../common/refusal.js";
 import { storePlaces, table, type RangeColumn } from "./columns.js";
 import { readSheet, type RangeRow } from "./sheet.js";
+import type { SheetReader } from "./sheet-reader.js";
 import type { TillData, TollgateStore } from "./store.js";
 
 type Outcome = "created" | "updated" | "unchanged" | "refused";
@@ -25,13 +26,14 @@ export interface ImportOptions {
 
 export async function importWorkbook(
   store: TollgateStore,
+  reader: SheetReader,
   file: string,
   bytes: Uint8Array,
   { keep, isWhole }: ImportOptions,
 ): Promise<TollgateReport> {
   let rows: RangeRow[];
   try {
-    rows = await readSheet(bytes);
+    rows = await readSheet(bytes, reader);
   } catch (error) {
     if (error instanceof Refusal) return { file, refused: error.reason, rows: [] };
     throw error;

@@ -1,22 +1,25 @@
 /** Tollgate over HTTP (description, section 6). Each server holds its own, in memory. */
 
 import type { Hono } from "hono";
-import { limit, newApp } from "../common/http.js";
+import { bytesOf, jsonOf, limit, newApp, notJson } from "../common/http.js";
 import { storePlaces } from "./columns.js";
 import { catalogueOf } from "./catalogue.js";
 import { importWorkbook } from "./importer.js";
 import { maxFileBytes } from "./sheet.js";
+import { SheetReader } from "./sheet-reader.js";
 import { TollgateStore } from "./store.js";
 
 const lists: ReadonlySet<string> = new Set(["sections", "makers", "groups", "taxes", "units", "suppliers", "places"]);
 
 export function tollgate(): { readonly app: Hono; readonly close: () => void } {
   const store = new TollgateStore();
+  const reader = new SheetReader();
   const app = newApp(store);
   app.post("/lists/:list", limit(1_000_000), async (context) => {
     const list = context.req.param("list");
     if (!lists.has(list)) return context.json({ error: "there is nothing here" }, 404);
-    const entries: unknown = await context.req.json().catch(() => undefined);
+    const entries = await jsonOf(context);
+    if (!entries) return notJson(context);
     if (!Array.isArray(entries) || entries.some((entry) => typeof entry !== "string" || entry === ""))
       return context.json({ error: "a list is an array of texts" }, 422);
     return context.json({ list, entries: store.setUp(list, entries as string[]) });
@@ -26,18 +29,22 @@ export function tollgate(): { readonly app: Hono; readonly close: () => void } {
     ["/imports/:name", true],
   ] as const)
     app.post(path, limit(maxFileBytes * 2), async (context) => {
-      const bytes = new Uint8Array(await context.req.arrayBuffer());
+      const bytes = await bytesOf(context);
       const isWhole = context.req.query("range") === "whole";
-      return context.json(await importWorkbook(store, context.req.param("name"), bytes, { keep, isWhole }));
+      return context.json(await importWorkbook(store, reader, context.req.param("name"), bytes, { keep, isWhole }));
     });
   app.post("/account", limit(1_000), async (context) => {
-    const { tax } = (await context.req.json().catch(() => ({}))) as { tax?: unknown };
+    const given = await jsonOf(context);
+    if (!given) return notJson(context);
+    const { tax } = given as { tax?: unknown };
     if (typeof tax !== "string" || tax === "") return context.json({ error: "a tax is a text" }, 422);
     store.accountTax = tax;
     return context.json({ tax });
   });
   app.post("/tills", limit(1_000), async (context) => {
-    const { code, place, count } = (await context.req.json().catch(() => ({}))) as Record<string, unknown>;
+    const given = await jsonOf(context);
+    if (!given) return notJson(context);
+    const { code, place, count } = given as Record<string, unknown>;
     const version = typeof code === "string" ? store.version(code) : undefined;
     const isKnown = version !== undefined && storePlaces.some((one) => one === place) && Number.isInteger(count);
     if (isKnown)
@@ -45,5 +52,11 @@ export function tollgate(): { readonly app: Hono; readonly close: () => void } {
     return context.json({ written: isKnown });
   });
   app.get("/catalogue", (context) => context.json(catalogueOf(store)));
-  return { app, close: () => store.close() };
+  return {
+    app,
+    close: () => {
+      store.close();
+      void reader.close();
+    },
+  };
 }

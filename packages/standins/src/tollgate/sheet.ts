@@ -1,10 +1,12 @@
 /** A Tollgate workbook, from bytes to rows of its one sheet (description, sections 1 and 3). */
 
-import readExcelFile from "read-excel-file/node";
-import { columns } from "./columns.js";
+import { TooLarge, unzip } from "../common/archive.js";
 import { Refusal } from "../common/refusal.js";
+import { columns } from "./columns.js";
+import type { SheetReader } from "./sheet-reader.js";
 
 export const maxFileBytes = 8_000_000;
+const lastRow = 200_001;
 
 export interface RangeRow {
   readonly line: number;
@@ -13,17 +15,10 @@ export interface RangeRow {
 }
 
 /** @throws Refusal when the file as a whole is refused. */
-export async function readSheet(bytes: Uint8Array): Promise<RangeRow[]> {
+export async function readSheet(bytes: Uint8Array, reader: SheetReader): Promise<RangeRow[]> {
   if (bytes.length > maxFileBytes) throw new Refusal("too-large");
-  if (unpackedSize(bytes) > 32_000_000) throw new Refusal("too-large");
-  let rows: unknown[][];
-  try {
-    const sheets = await readExcelFile(Buffer.from(bytes), { trim: false });
-    rows = (sheets[0] as { readonly data: unknown[][] } | undefined)?.data ?? [];
-  } catch {
-    throw new Refusal("not-xlsx");
-  }
-  const [header, ...rest] = rows;
+  await checkPlaces(bytes);
+  const [header, ...rest] = await reader.cells(bytes);
   if (!header || header.length !== columns.length || columns.some((name, at) => header[at] !== name))
     throw new Refusal("header");
   return rest.flatMap((cells, at): RangeRow[] => {
@@ -35,11 +30,30 @@ export async function readSheet(bytes: Uint8Array): Promise<RangeRow[]> {
   });
 }
 
-/** What the archive says that it unpacks to; 0 for what is not an archive. */
-function unpackedSize(bytes: Uint8Array): number {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  let total = 0;
-  for (let at = 0; at + 46 <= bytes.length; at++)
-    if (view.getUint32(at, true) === 0x02014b50) total += view.getUint32(at + 24, true);
-  return total;
+const places = /<(?:\w+:)?(?:row|c)\b[^<>]*?\br\s*=\s*["']([A-Za-z]*)(\d*)["']/g;
+const cellTags = /<(?:\w+:)?c\b/g;
+
+/** Looks at the places of cells before the package makes room up to the last of them. @throws Refusal */
+async function checkPlaces(bytes: Uint8Array): Promise<void> {
+  let files: ReadonlyMap<string, Uint8Array>;
+  try {
+    files = await unzip(bytes);
+  } catch (error) {
+    throw new Refusal(error instanceof TooLarge ? "too-large" : "not-xlsx");
+  }
+  for (const [name, content] of files) {
+    if (!/\.xml$/i.test(name)) continue;
+    const xml = new TextDecoder().decode(content);
+    let cells = 0;
+    while (cellTags.test(xml)) cells += 1;
+    if (cells > columns.length * lastRow) throw new Refusal("too-large");
+    for (const [, letters = "", digits = ""] of xml.matchAll(places)) {
+      if (digits.length > 6 || Number(digits) > lastRow) throw new Refusal("too-large");
+      if (letters.length > 3 || columnOf(letters) > columns.length) throw new Refusal("header");
+    }
+  }
 }
+
+/** From 1; 0 for none. */
+const columnOf = (letters: string): number =>
+  [...letters.toUpperCase()].reduce((sum, letter) => sum * 26 + letter.charCodeAt(0) - 64, 0);
