@@ -69,6 +69,7 @@ function load(): { project: Project; findings: Findings } {
       kinds,
       sources: [{ file: workload.source, layout }],
       currency: undefined,
+      outside: [],
       pictures: undefined,
       languages: [],
       rules: [],

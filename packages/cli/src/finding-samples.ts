@@ -236,6 +236,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "given/unknown-word": { word: "groupd by", nearest: "grouped by" },
   "layout/none": { name: "saltmarsh/good", names: ["cabinets", "goods"] },
   "layout/mistake": { problem: '"Rang" is not a column', nearest: "Range" },
+  "project/outside": { path: "../prices/march.csv" },
   "project/mistake": { problem: 'the project has no layout "range"', nearest: "ranges" },
   "read/unknown-language": { word: "fx", known: "fr, ja, ar" },
   "target/mistake": { problem: 'there is no column "Prise"', nearest: "Price" },

@@ -70,7 +70,7 @@ test("the shopfront asks who asks", async () => {
   }
 });
 
-test("a body that is no JSON object is refused as such", () =>
+test("a body that holds no JSON object is refused as such", () =>
   withStandIn("tollgate", async ({ url }) => {
     for (const path of ["/lists/makers", "/account", "/tills"])
       for (const body of ["null", "5", '"text"', "[", ""])

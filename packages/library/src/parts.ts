@@ -130,7 +130,8 @@ export { itemsOfSheet } from "./translations/sheet.js";
 export { itemsOfXliff } from "./translations/xliff.js";
 
 // A whole project.
-export { loadProject, viewForTarget, readProject } from "./project/project.js";
+export { loadProject } from "./project/load.js";
+export { viewForTarget, readProject } from "./project/project.js";
 
 export { calibrateLayout } from "./project/calibrate.js";
 export { columnGuide, emptyWorkbook, guideMarkdown } from "./project/guide.js";

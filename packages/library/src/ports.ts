@@ -8,6 +8,11 @@ export interface FilesPort {
   readonly read: (path: string) => Promise<Result<AsyncIterable<Uint8Array>>>;
   /** Names and sizes of the files in a folder, by code units; empty if there is no such folder. */
   readonly list: (folder: string) => Promise<readonly { readonly name: string; readonly bytes: number }[]>;
+  /**
+   * The same port for this folder and the named ones alone: a path that leads elsewhere, links resolved first, fails with `project/outside`.
+   * Left out where no path can.
+   */
+  readonly within?: (folders: readonly string[]) => FilesPort;
 }
 
 /** A hash that grows with what it is given. */

@@ -1,6 +1,13 @@
 /** How everything that can fail answers: with what it made, or without; with all findings in either case. */
 
-import { describeFinding, Findings, type Result, type Finding, type ReadonlyFindings } from "./finding.js";
+import {
+  describeFinding,
+  Findings,
+  type FindingCode,
+  type Result,
+  type Finding,
+  type ReadonlyFindings,
+} from "./finding.js";
 import { formatLocation } from "../location.js";
 
 /** @param value undefined for what could not be made: then the findings say why. */
@@ -18,8 +25,13 @@ export function failure(...reasons: readonly Finding[]): Result<never> {
 }
 
 /** Whether a result failed because a file is not there: where a file may be missing, that is as it should be. */
-export const isMissingFile = (result: Result<unknown>): boolean =>
-  !result.ok && result.findings.list().some(({ code }) => code === "read/missing-file");
+export const isMissingFile = (result: Result<unknown>): boolean => failedWith(result, "read/missing-file");
+
+/** Whether a result failed because a path leads out of the folders that it may lead to. */
+export const isOutside = (result: Result<unknown>): boolean => failedWith(result, "project/outside");
+
+const failedWith = (result: Result<unknown>, wanted: FindingCode): boolean =>
+  !result.ok && result.findings.list().some(({ code }) => code === wanted);
 
 /**
  * The value of a result: for scripts that stop where something fails.

@@ -2,23 +2,36 @@
 
 import { failure, success } from "../findings/result.js";
 import { createReadStream } from "node:fs";
-import { open, readdir, stat } from "node:fs/promises";
-import { isAbsolute, join, resolve } from "node:path";
+import { open, readdir, readlink, realpath, stat } from "node:fs/promises";
+import { basename, dirname, isAbsolute, join, relative, resolve, sep } from "node:path";
 import { finding, type Finding } from "../findings/finding.js";
 import { phrase } from "../phrases/phrase.js";
 import { compareText } from "../location.js";
 import type { FilesPort } from "../ports.js";
 import { IoTrouble, reasonOf } from "./io-trouble.js";
 
-/** The files of a folder on the disk. @param folder paths are taken as seen from here. */
-export function nodeFiles(folder: string): FilesPort {
-  const at = (path: string): string => (isAbsolute(path) ? path : resolve(folder, path));
+/**
+ * The files of a folder on the disk. Paths can lead anywhere until the port is bound to folders (`within`): that is what a project does.
+ *
+ * @param folder paths are taken as seen from here.
+ */
+export const nodeFiles = (folder: string): FilesPort => portOf(folder, undefined);
+
+/** @param roots folders that paths may lead to, as seen from `folder`; anywhere, if undefined. */
+function portOf(folder: string, roots: readonly string[] | undefined): FilesPort {
+  const at = (path: string): string => resolve(folder, path);
+  const outside = async (path: string): Promise<Finding | undefined> =>
+    roots === undefined || (await isBelow(at(path), roots.map(at)))
+      ? undefined
+      : finding("project/outside", { path }, { file: path });
   return {
     async read(path) {
-      const problem = await problemOf(at(path), path);
+      const problem = (await outside(path)) ?? (await problemOf(at(path), path));
       return problem ? failure(problem) : success(bytesOf(at(path), path));
     },
     async list(path) {
+      const problem = await outside(path);
+      if (problem) throw new IoTrouble(problem);
       const entries = await readdir(at(path), { withFileTypes: true }).catch(() => []);
       const names = entries.filter((entry) => entry.isFile()).map((entry) => entry.name);
       const sizes = await Promise.all(
@@ -26,7 +39,34 @@ export function nodeFiles(folder: string): FilesPort {
       );
       return sizes.sort((a, b) => compareText(a.name, b.name));
     },
+    within: (folders) => portOf(folder, [".", ...folders]),
   };
+}
+
+/** One after the other; a circle has more. */
+const mostLinks = 40;
+
+/** Whether a path, with all links followed, is one of the folders or lies below one. */
+async function isBelow(path: string, folders: readonly string[]): Promise<boolean> {
+  const real = await realPathOf(path);
+  for (const folder of folders) {
+    const way = relative(await realPathOf(folder), real);
+    if (way !== ".." && !way.startsWith(`..${sep}`) && !isAbsolute(way)) return true;
+  }
+  return false;
+}
+
+/** Of what is not there: where it would be made, at the end of its links too. */
+async function realPathOf(path: string, links = mostLinks): Promise<string> {
+  try {
+    return await realpath(path);
+  } catch {
+    const parent = dirname(path);
+    if (parent === path) return path;
+    const leadsTo = links > 0 ? await readlink(path).catch(() => undefined) : undefined;
+    const folder = await realPathOf(parent, links);
+    return leadsTo === undefined ? join(folder, basename(path)) : realPathOf(resolve(folder, leadsTo), links - 1);
+  }
 }
 
 /** @throws IoTrouble when the disk fails halfway: what was read until then is not a whole file. */

@@ -4,10 +4,8 @@
  *   files ─▸ rows ─layout▸ records ─resolve▸ catalogue ─check▸ findings ─▸ plan ─▸ upload
  */
 
-import { capsWith } from "../caps.js";
 import type { Lang } from "../nominal.js";
-import { failure, isMissingFile, resultOf } from "../findings/result.js";
-import { finding, Findings, type Result } from "../findings/finding.js";
+import { Findings } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { picturesAlike } from "./picture-contents.js";
@@ -17,28 +15,19 @@ import type { ChangeWishes } from "../change/policy.js";
 import { asTargetView, Catalogue, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import { checkCatalogue } from "../check/rules.js";
 import { membersByRule } from "../derive/assortments.js";
-import { compileRules, type DeriveRule } from "../derive/compile.js";
+import { type DeriveRule } from "../derive/compile.js";
 import { deriveAfter, deriveBefore } from "../derive/derive.js";
 import { loadSlugs } from "../derive/slug.js";
-import { decodeText } from "../formats/decode.js";
-import { maxGivenChars, parseGiven } from "../given/yaml.js";
 import type { Kinds } from "../kind.js";
-import { compileLayout } from "../layout/compile/compile.js";
-import type { Layout } from "../layout/layout.js";
 import type { ReadCounts } from "../layout/read/counts.js";
-import { givenLayout } from "../layout/schema.js";
 import type { Location, RecordName } from "../location.js";
 import type { ManualStep } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
 import { resolveReferences } from "../resolve/resolve.js";
-import { nearestSpelling } from "../spelling.js";
-import { parseTarget, type Target } from "../target/target.js";
-import { kindsOf } from "./kinds.js";
-import { givenProject } from "./schema.js";
+import { type Target } from "../target/target.js";
 import { readSources, type Progress, type Source } from "./sources.js";
 import { readTables, type TableFile } from "./tables.js";
 import { fillGaps, readTranslations, type GapPolicy, type TranslationFile } from "./translations.js";
-import { phrase } from "../phrases/phrase.js";
 
 /** A project file, loaded. */
 export interface Project {
@@ -47,6 +36,8 @@ export interface Project {
   readonly sources: readonly Source[];
   /** Of prices whose source names none, ISO 4217. */
   readonly currency: string | undefined;
+  /** Folders besides its own that its files may lie in. */
+  readonly outside: readonly string[];
   /** The folder of the pictures, as the project names it. */
   readonly pictures: string | undefined;
   /** Those that texts are wanted in, the source language first. */
@@ -98,138 +89,6 @@ export interface ReadProject {
 /** An operation that was carried out, with what it changed. */
 export interface AppliedOperation extends Omit<Reshaped, "catalogue"> {
   readonly operation: Operation;
-}
-
-const targetFile = /\.ya?ml$|\.json$/;
-
-/**
- * Loads a project file with the layouts and targets that it names; fails where anything in these files is wrong.
- *
- * @param shippedTarget the text of a target that comes with Zest Tier, by its name; undefined if there is none.
- * @param shippedLayout the same for layouts.
- */
-export async function loadProject(
-  path: string,
-  files: FilesPort,
-  shippedTarget: (name: string) => Promise<string | undefined>,
-  shippedLayout: (name: string) => Promise<string | undefined> = () => Promise.resolve(undefined),
-): Promise<Result<Project>> {
-  if (isMissingFile(await files.read(path))) return failure(finding("project/missing", {}, { file: path }));
-  const findings = new Findings();
-  return resultOf(await load(path, files, shippedTarget, shippedLayout, findings), findings);
-}
-
-async function load(
-  path: string,
-  files: FilesPort,
-  shippedTarget: (name: string) => Promise<string | undefined>,
-  shippedLayout: (name: string) => Promise<string | undefined>,
-  findings: Findings,
-): Promise<Project | undefined> {
-  const text = await readText(path, files, findings);
-  const given = text === undefined ? undefined : findings.took(parseGiven(text, path, givenProject));
-  if (!given) return undefined;
-  const kinds = kindsOf(given.value.kinds, given.at, findings);
-  if (!kinds) return undefined;
-  const sources: Source[] = [];
-  const caps = capsWith(given.value.caps);
-  for (const { file, layout, language, within, precedence } of given.value.sources) {
-    const shipped = targetFile.test(layout) ? undefined : await shippedLayout(layout);
-    const compiled = await loadLayout(layout, shipped, language, kinds, files, findings);
-    if (compiled)
-      sources.push({ file, layout: compiled, within, precedence, translates: language !== undefined, caps });
-  }
-  const targets: Target[] = [];
-  const wishes = new Map<string, TargetWishes>();
-  const tableNames = new Set(Object.keys(given.value.tables));
-  for (const [at, wanted] of given.value.targets.entries()) {
-    const { target, derive, ledger, settings, changes } = wanted;
-    const isFile = targetFile.test(target);
-    const targetText = isFile ? await readText(target, files, findings) : await shippedTarget(target);
-    if (targetText === undefined) {
-      if (!isFile)
-        findings.add(
-          finding(
-            "project/mistake",
-            { problem: phrase('there is no target "{0}"', target), nearest: undefined },
-            given.at("targets", at, "target"),
-          ),
-        );
-      continue;
-    }
-    const account = { settings, at: given.at("targets", at, "settings") };
-    const parsed = findings.took(parseTarget(targetText, isFile ? target : `${target} (shipped)`, kinds, account));
-    const inTarget = (...path: (string | number)[]) => given.at("targets", at, ...path);
-    const overlay = findings.took(await compileRules(derive, tableNames, inTarget, kinds));
-    if (!parsed || !overlay) continue;
-    for (const [number, { before }] of wanted["manual steps"].entries())
-      if (!parsed.slots.some((slot) => slot.name === before)) {
-        const names = parsed.slots.map((slot) => slot.name);
-        const facts = {
-          problem: phrase('{0} has no upload "{1}"', parsed.name, before),
-          nearest: nearestSpelling(before, names),
-        };
-        findings.add(finding("project/mistake", facts, inTarget("manual steps", number, "before")));
-      }
-    targets.push(parsed);
-    wishes.set(parsed.name, {
-      rules: overlay,
-      ledger: ledger ?? `ledger-${parsed.name}.jsonl`,
-      manualSteps: wanted["manual steps"],
-      changes,
-      bulkChanges: wanted["bulk changes"],
-    });
-  }
-  const tables = new Map(Object.entries(given.value.tables));
-  const rules = findings.took(await compileRules(given.value.derive, new Set(tables.keys()), given.at, kinds));
-  if (!rules) return undefined;
-  if (sources.length < given.value.sources.length || targets.length < given.value.targets.length) return undefined;
-  const { project: name, currency, pictures, languages = [] } = given.value;
-  const { translations } = given.value;
-  const gaps = new Map(
-    Object.entries(given.value.gaps).map(([lang, gap]): [string, GapPolicy] => [
-      lang,
-      typeof gap === "string" ? { is: gap } : { is: "copy", mark: gap.copy },
-    ]),
-  );
-  const operations = given.value.operations.map((operation, at) => ({ operation, at: given.at("operations", at) }));
-  if (languages.length === 0 && (translations.length > 0 || gaps.size > 0)) {
-    const problem = phrase('translations and gaps need "languages", with the source language first');
-    findings.add(finding("project/mistake", { problem, nearest: undefined }, given.at()));
-    return undefined;
-  }
-  const texts = { languages, translations, gaps };
-  return { name, currency, kinds, sources, pictures, rules, tables, ...texts, targets, wishes, operations };
-}
-
-async function loadLayout(
-  path: string,
-  shipped: string | undefined,
-  language: Lang | undefined,
-  kinds: Kinds,
-  files: FilesPort,
-  findings: Findings,
-): Promise<Layout | undefined> {
-  const text = shipped ?? (await readText(path, files, findings));
-  const name = shipped === undefined ? path : `${path} (shipped)`;
-  const given = text === undefined ? undefined : findings.took(parseGiven(text, name, givenLayout));
-  if (!given) return undefined;
-  const value = language === undefined ? given.value : { ...given.value, language };
-  return findings.took(compileLayout(value, given.at, kinds));
-}
-
-async function readText(path: string, files: FilesPort, findings: Findings): Promise<string | undefined> {
-  const bytes = findings.took(await files.read(path));
-  if (!bytes) return undefined;
-  const own = new Findings();
-  let text = "";
-  for await (const chunk of decodeText(bytes, path, "utf-8", own)) {
-    text += chunk;
-    // The rest of a file that is too large is not read; that it is will be said.
-    if (text.length > maxGivenChars) break;
-  }
-  findings.add(...own.list());
-  return own.hasErrors ? undefined : text;
 }
 
 /** The catalogue with the fields that a project wants for one of its targets only. */

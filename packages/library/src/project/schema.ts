@@ -78,6 +78,8 @@ export const givenProject = z.strictObject({
     .regex(/^[A-Z]{3}$/, "a currency code of three capital letters, as EUR")
     .optional(),
   pictures: z.string().optional(),
+  /** Folders besides its own that files of the project may lie in. */
+  outside: z.array(z.string().min(1)).default([]),
   /** How much a source may hold, where it is more than usual. */
   caps: z.strictObject(capSettings).prefault({}),
   targets: z
@@ -107,3 +109,4 @@ export const givenProject = z.strictObject({
     )
     .min(1),
 });
+export type GivenProject = z.infer<typeof givenProject>;

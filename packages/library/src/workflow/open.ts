@@ -14,7 +14,8 @@ import { isMissingFile, resultOf, success } from "../findings/result.js";
 import { Ledger, parseLedger } from "../ledger/ledger.js";
 import { withIds } from "../ledger/there.js";
 import { phrase } from "../phrases/phrase.js";
-import { loadProject, readProject, viewForTarget, type Project, type ReadProject } from "../project/project.js";
+import { loadProject } from "../project/load.js";
+import { readProject, viewForTarget, type Project, type ReadProject } from "../project/project.js";
 import type { Progress } from "../project/sources.js";
 import { readUtf8 } from "../formats/read-whole.js";
 import { nearestSpelling } from "../spelling.js";
@@ -71,7 +72,8 @@ export async function openProject(ports: ProjectPorts, file = "project.yaml"): P
   const loaded = await loadProject(file, ports.files, ports.shippedTarget, ports.shippedLayout);
   if (!loaded.ok) return loaded;
   const { value: project, findings } = loaded;
-  return success({ file, project, ports, findings });
+  const files = ports.files.within?.(project.outside) ?? ports.files;
+  return success({ file, project, ports: { ...ports, files }, findings });
 }
 
 /** Reads all sources of a project, once for all of its targets. @param tell receives what is being read, and how many bytes of it. */

@@ -21,7 +21,7 @@ export const jsonOf = async (context: Context): Promise<object | undefined> => {
   const given: unknown = await context.req.json().catch(() => undefined);
   return typeof given === "object" && given !== null ? given : undefined;
 };
-export const notJson = (context: Context) => context.json({ error: "the body is no JSON object or array" }, 400);
+export const notJson = (context: Context) => context.json({ error: "the body holds no JSON object or array" }, 400);
 
 const pictureTypes: Readonly<Record<string, string>> = {
   png: "image/png",

@@ -5,7 +5,7 @@ import { once } from "./cells.js";
 import { Refusal } from "../common/refusal.js";
 import { storePlaces, table, type RangeColumn } from "./columns.js";
 import { readSheet, type RangeRow } from "./sheet.js";
-import type { SheetReader } from "./sheet-reader.js";
+import type { ThreadedReader } from "./threaded-reader.js";
 import type { TillData, TollgateStore } from "./store.js";
 
 type Outcome = "created" | "updated" | "unchanged" | "refused";
@@ -26,7 +26,7 @@ export interface ImportOptions {
 
 export async function importWorkbook(
   store: TollgateStore,
-  reader: SheetReader,
+  reader: ThreadedReader,
   file: string,
   bytes: Uint8Array,
   { keep, isWhole }: ImportOptions,

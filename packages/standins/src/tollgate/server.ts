@@ -6,14 +6,14 @@ import { storePlaces } from "./columns.js";
 import { catalogueOf } from "./catalogue.js";
 import { importWorkbook } from "./importer.js";
 import { maxFileBytes } from "./sheet.js";
-import { SheetReader } from "./sheet-reader.js";
+import { ThreadedReader } from "./threaded-reader.js";
 import { TollgateStore } from "./store.js";
 
 const lists: ReadonlySet<string> = new Set(["sections", "makers", "groups", "taxes", "units", "suppliers", "places"]);
 
 export function tollgate(): { readonly app: Hono; readonly close: () => void } {
   const store = new TollgateStore();
-  const reader = new SheetReader();
+  const reader = new ThreadedReader();
   const app = newApp(store);
   app.post("/lists/:list", limit(1_000_000), async (context) => {
     const list = context.req.param("list");

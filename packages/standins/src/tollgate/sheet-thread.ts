@@ -9,7 +9,7 @@ export interface Asked {
 }
 export interface Answered {
   readonly number: number;
-  /** The cells of the first sheet; undefined for what is no workbook. */
+  /** The cells of the first sheet; undefined for what cannot be read. */
   readonly rows: unknown[][] | undefined;
 }
 

@@ -3,7 +3,7 @@
 import { TooLarge, unzip } from "../common/archive.js";
 import { Refusal } from "../common/refusal.js";
 import { columns } from "./columns.js";
-import type { SheetReader } from "./sheet-reader.js";
+import type { ThreadedReader } from "./threaded-reader.js";
 
 export const maxFileBytes = 8_000_000;
 const lastRow = 200_001;
@@ -15,7 +15,7 @@ export interface RangeRow {
 }
 
 /** @throws Refusal when the file as a whole is refused. */
-export async function readSheet(bytes: Uint8Array, reader: SheetReader): Promise<RangeRow[]> {
+export async function readSheet(bytes: Uint8Array, reader: ThreadedReader): Promise<RangeRow[]> {
   if (bytes.length > maxFileBytes) throw new Refusal("too-large");
   await checkPlaces(bytes);
   const [header, ...rest] = await reader.cells(bytes);

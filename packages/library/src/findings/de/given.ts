@@ -38,6 +38,11 @@ export const given: Translated<typeof english> = {
     says: () => "hier gibt es keine Projektdatei",
     remedy: "Nennen Sie eine Projektdatei oder einen Ordner mit project.yaml. Ein Beispiel zeigt zest-tier demo.",
   },
+  "project/outside": {
+    says: (f) => `„${f.path}“ führt aus dem Ordner des Projekts hinaus`,
+    remedy:
+      "Legen Sie die Datei in den Ordner. Wenn Sie diesem Projekt vertrauen, nennen Sie den anderen Ordner unter outside.",
+  },
   "project/mistake": { says: fehler, remedy: "Korrigieren Sie die Projektdatei." },
   "calibrate/form-not-written": {
     says: (f) => `die Datei wurde in einer anderen Form zurückgeschrieben, als das Layout sagt: ${f.why}`,

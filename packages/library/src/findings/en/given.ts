@@ -39,6 +39,10 @@ export const given = {
     (_: object) => "there is no project file here",
     "Name a project file, or a folder with a project.yaml. To see an example, run zest-tier demo.",
   ),
+  "project/outside": error(
+    (f: { path: string }) => `"${f.path}" leads out of the project's folder`,
+    "Move the file into the folder. If you trust this project, name the other folder under outside.",
+  ),
   "project/mistake": error(mistake, "Correct the project file."),
   "calibrate/form-not-written": note(
     (f: { why: Text }) => `the file was written back in another form than the layout says: ${f.why}`,

@@ -20,6 +20,11 @@ export const sourceSections: readonly ReferenceSection[] = [
         "The currency of prices whose source names none (ISO 4217). It is shown with prices and not written.",
         "currency: EUR",
       ),
+      entry(
+        "outside",
+        "Folders besides the project's own that its files may lie in. Links are followed first.",
+        "outside: [../pictures-of-all-shops]",
+      ),
       entry("caps", "How much a source may hold, where it is more than usual.", "caps: { columns: 20000 }"),
       ...capNames.map((name) =>
         entry(

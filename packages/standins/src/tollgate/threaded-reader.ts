@@ -7,7 +7,7 @@ import type { Answered, Asked } from "./sheet-thread.js";
 const longest = 30_000;
 const mostMegabytes = 1_024;
 
-export class SheetReader {
+export class ThreadedReader {
   #thread: Worker | undefined;
   #last = 0;
   readonly #waiting = new Map<number, (rows: unknown[][] | undefined) => void>();
