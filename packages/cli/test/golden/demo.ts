@@ -121,7 +121,8 @@ async function inCopy<T>(name: string, use: (folder: string) => Promise<T>): Pro
 function forEveryPlatform(file: string): string {
   const own = readFileSync(file, "utf8");
   const clean = readFileSync(join(demo, "clean", "project.yaml"), "utf8");
-  return own.slice(0, own.indexOf("targets:")) + clean.slice(clean.indexOf("targets:"));
+  const outside = /^outside: .*$/m.exec(own)?.[0] ?? "";
+  return `${own.slice(0, own.indexOf("targets:"))}${clean.slice(clean.indexOf("targets:"))}\n${outside}\n`;
 }
 
 function filesIn(folder: string): { files: string; papers: string } {
