@@ -77,6 +77,24 @@ export function sayFindings(list: readonly Finding[], given: CommandLine, io: Io
   if (text !== "") io.err(`\n${text}`);
 }
 
+/** Findings about reading and writing, not about what was read. */
+const ofReadingAndWriting: ReadonlySet<string> = new Set<FindingCode>([
+  "project/missing",
+  "project/outside",
+  "read/missing-file",
+  "read/unreadable",
+  "read/folder",
+  "build/cannot-write",
+  "build/not-built",
+  "build/folder-there",
+  "build/folder-of-other",
+  "build/folder-has-others",
+  "build/folder-link",
+  "io/cannot-write",
+  "io/failed",
+  "io/locked",
+]);
+
 /** Stages whose findings `check` reports: it reads, resolves and plans. */
 const stagesOfCheck: ReadonlySet<string> = new Set([
   "given",
@@ -96,25 +114,10 @@ const stagesOfCheck: ReadonlySet<string> = new Set([
 
 export function isOfCheck(one: Finding): boolean {
   const code = one.code === "findings/more" ? one.facts.code : one.code;
+  // The disk may have failed this time only, or a command have read what a check does not.
+  if (ofReadingAndWriting.has(code)) return false;
   return stagesOfCheck.has(code.slice(0, code.indexOf("/")));
 }
-
-/** Findings about reading and writing, not about what was read. */
-const ofReadingAndWriting: ReadonlySet<string> = new Set<FindingCode>([
-  "project/missing",
-  "read/missing-file",
-  "read/unreadable",
-  "read/folder",
-  "build/cannot-write",
-  "build/not-built",
-  "build/folder-there",
-  "build/folder-of-other",
-  "build/folder-has-others",
-  "build/folder-link",
-  "io/cannot-write",
-  "io/failed",
-  "io/locked",
-]);
 
 /** Exit code of a command that came to nothing: 3 where something could not be read or written, else 1. */
 export const failureCode = (findings: ReadonlyFindings): 1 | 3 =>

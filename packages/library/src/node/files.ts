@@ -20,10 +20,14 @@ export const nodeFiles = (folder: string): FilesPort => portOf(folder, undefined
 /** @param roots folders that paths may lead to, as seen from `folder`; anywhere, if undefined. */
 function portOf(folder: string, roots: readonly string[] | undefined): FilesPort {
   const at = (path: string): string => resolve(folder, path);
-  const outside = async (path: string): Promise<Finding | undefined> =>
-    roots === undefined || (await isBelow(at(path), roots.map(at)))
-      ? undefined
-      : finding("project/outside", { path }, { file: path });
+  const outside = async (path: string): Promise<Finding | undefined> => {
+    try {
+      if (roots === undefined || (await isBelow(at(path), roots.map(at)))) return undefined;
+      return finding("project/outside", { path }, { file: path });
+    } catch (error) {
+      return finding("read/unreadable", { reason: reasonOf(error) }, { file: path });
+    }
+  };
   return {
     async read(path) {
       const problem = (await outside(path)) ?? (await problemOf(at(path), path));
@@ -32,16 +36,26 @@ function portOf(folder: string, roots: readonly string[] | undefined): FilesPort
     async list(path) {
       const problem = await outside(path);
       if (problem) throw new IoTrouble(problem);
-      const entries = await readdir(at(path), { withFileTypes: true }).catch(() => []);
-      const names = entries.filter((entry) => entry.isFile()).map((entry) => entry.name);
-      const sizes = await Promise.all(
-        names.map(async (name) => ({ name, bytes: (await stat(join(at(path), name))).size })),
-      );
-      return sizes.sort((a, b) => compareText(a.name, b.name));
+      try {
+        return await filesIn(at(path));
+      } catch (error) {
+        if (isNotThere(error)) return [];
+        throw new IoTrouble(finding("read/unreadable", { reason: reasonOf(error) }, { file: path }), error);
+      }
     },
     within: (folders) => portOf(folder, [".", ...folders]),
   };
 }
+
+async function filesIn(folder: string): Promise<{ readonly name: string; readonly bytes: number }[]> {
+  const entries = await readdir(folder, { withFileTypes: true });
+  const names = entries.filter((entry) => entry.isFile()).map((entry) => entry.name);
+  const sizes = await Promise.all(names.map(async (name) => ({ name, bytes: (await stat(join(folder, name))).size })));
+  return sizes.sort((a, b) => compareText(a.name, b.name));
+}
+
+const isNotThere = (error: unknown): boolean =>
+  ["ENOENT", "ENOTDIR"].includes((error as NodeJS.ErrnoException).code ?? "");
 
 /** One after the other; a circle has more. */
 const mostLinks = 40;
@@ -60,7 +74,8 @@ async function isBelow(path: string, folders: readonly string[]): Promise<boolea
 async function realPathOf(path: string, links = mostLinks): Promise<string> {
   try {
     return await realpath(path);
-  } catch {
+  } catch (error) {
+    if (!isNotThere(error)) throw error;
     const parent = dirname(path);
     if (parent === path) return path;
     const leadsTo = links > 0 ? await readlink(path).catch(() => undefined) : undefined;
@@ -88,8 +103,7 @@ async function problemOf(absolute: string, path: string): Promise<Finding | unde
     await (await open(absolute)).close();
     return undefined;
   } catch (error) {
-    const { code } = error as NodeJS.ErrnoException;
-    if (code === "ENOENT" || code === "ENOTDIR") return finding("read/missing-file", {}, { file: path });
+    if (isNotThere(error)) return finding("read/missing-file", {}, { file: path });
     return finding("read/unreadable", { reason: reasonOf(error) }, { file: path });
   }
 }

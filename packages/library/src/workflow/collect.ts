@@ -13,7 +13,7 @@ import { encodeFile, fileRows } from "../build/write-file.js";
 import { withDelivered } from "../change/delivered.js";
 import { collectIds, type Collected } from "../collect/collect.js";
 import type { ImportReport } from "../collect/collecting.js";
-import { finding, Findings, type Result } from "../findings/finding.js";
+import { finding, Findings, type Finding, type FindingCode, type Result } from "../findings/finding.js";
 import { failure, isMissingFile, resultOf } from "../findings/result.js";
 import type { FilesPort } from "../ports.js";
 import { readUtf8 } from "../formats/read-whole.js";
@@ -47,7 +47,7 @@ export const exportFileName = ({ name, ids }: TargetFile): string =>
 /**
  * Reads ids and confirmations from what the platform answered.
  *
- * All or nothing: fails when anything is missing. Fails too when the upload folder is another than the project would build now, as lines
+ * All or nothing: fails when anything is missing. Fails too when a source cannot be read, as its records would count as never sent, and when the upload folder is another than the project would build now, as lines
  * would be taken for others.
  */
 export async function collect(
@@ -57,6 +57,7 @@ export async function collect(
 ): Promise<Result<CollectedReports>> {
   const { catalogue, project, target, ledger, ports } = opened;
   const findings = opened.findings.copy();
+  if (findings.list().some(isUnread)) return { ok: false, findings };
   const hashes = await hashesOf(upload);
   const collected = findings.took(await collectAll());
   if (!collected) return { ok: false, findings };
@@ -100,6 +101,9 @@ export async function collect(
     });
   }
 }
+
+const unread: ReadonlySet<FindingCode> = new Set<FindingCode>(["read/missing-file", "read/unreadable", "read/folder"]);
+const isUnread = ({ code, severity }: Finding): boolean => severity === "error" && unread.has(code);
 
 /** Of each file of an upload folder its hash; undefined where it has no list of them. */
 type Hashes = ReadonlyMap<string, string> | undefined;
