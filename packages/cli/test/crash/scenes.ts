@@ -9,7 +9,8 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { isDeepStrictEqual } from "node:util";
 import { startStandIn } from "@zest-tier/standins";
-import { deliver } from "#src/deliver.js";
+import { deliver, readBack } from "#src/deliver.js";
+import type { Io } from "#src/io.js";
 import { main } from "#src/main.js";
 import { openPlanned } from "#src/planned.js";
 import { inject, type Fault } from "./inject.js";
@@ -50,16 +51,8 @@ async function runHere(
 ): Promise<Outcome> {
   let err = "";
   const { injector, stop } = inject(folder, fault, at);
-  const quiet = {
-    cwd: folder,
-    colour: false,
-    width: 200,
-    height: 40,
-    watched: false,
-    stopped: () => Promise.resolve(),
-  };
   try {
-    const code = await main(argv, { ...quiet, out: () => undefined, err: (text) => void (err += text) });
+    const code = await main(argv, { ...quietIo, cwd: folder, width: 200, err: (text) => void (err += text) });
     return { calls: injector.calls, struck: injector.struck, code, err };
   } finally {
     stop();
@@ -191,17 +184,29 @@ export async function scenes(above: string): Promise<Scene[]> {
   ];
 }
 
-/** The first files are sent to a stand-in, and its reports saved. */
-async function answerFirstRound(folder: string): Promise<void> {
+/** Somebody who looks at nothing. */
+export const quietIo: Io = {
+  out: () => undefined,
+  err: () => undefined,
+  cwd: "/",
+  colour: false,
+  width: 100,
+  height: 40,
+  watched: false,
+  stopped: () => Promise.resolve(),
+};
+
+/** The first files are sent to a stand-in, and its reports saved. @returns what is on it then. */
+export async function answerFirstRound(folder: string): Promise<unknown> {
   await runHere(folder, ["build", "--for", "saltmarsh"], undefined, 0);
   const shop = await startStandIn("saltmarsh");
   try {
-    const quiet = { out: () => undefined, err: () => undefined, cwd: "/", colour: false, width: 100, height: 40 };
-    const planned = await openPlanned({ argument: folder, options: { for: "saltmarsh" } }, quiet as never);
+    const planned = await openPlanned({ argument: folder, options: { for: "saltmarsh" } }, quietIo);
     assert.ok(planned.ok);
     const { opened } = planned.session;
     const [upload, reports] = [join(folder, "upload-saltmarsh"), join(folder, "reports-saltmarsh")];
     await deliver(shop.url, opened.target, planned.prepared.plan, upload, reports);
+    return await readBack(shop.url, opened.target);
   } finally {
     await shop.stop();
   }

@@ -4,16 +4,12 @@ import assert from "node:assert/strict";
 import { readdirSync, readFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import {
-  failure,
-  finding,
   Findings,
   layoutOfText,
   openProject,
   openTarget,
   planUpload,
   readSourcesOf,
-  success,
-  type FilesPort,
   type Layout,
   type ReadCounts,
 } from "zest-tier";
@@ -28,9 +24,9 @@ import {
   resolveReferences,
 } from "zest-tier/parts";
 import { nodePorts } from "zest-tier/node";
+import { answers } from "./answers.js";
+import { chunksOf, portOf, type Family, type Files } from "./input.js";
 import { mutated, oneOf, type Random } from "./mutate.js";
-
-type Files = ReadonlyMap<string, Uint8Array>;
 
 const demo = fileURLToPath(new URL("../../../../../demo/clean/", import.meta.url));
 const targets = fileURLToPath(new URL("../../../../library/targets/", import.meta.url));
@@ -48,33 +44,20 @@ const pairs = [
   ...readFileSync(`${demo}project.yaml`, "utf8").matchAll(/file: sources\/([\w.-]+), layout: layouts\/([\w.-]+)/g),
 ].map(([, source = "", layout = ""]) => ({ source, layout }));
 
-async function* chunksOf(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
-  for (let at = 0; at < bytes.length || at === 0; at += 5_000)
-    yield await Promise.resolve(bytes.subarray(at, at + 5_000));
-}
-const portOf = (files: Files): FilesPort => ({
-  read: (path) => {
-    const bytes = files.get(path);
-    return Promise.resolve(
-      bytes ? success(chunksOf(bytes)) : failure(finding("read/missing-file", {}, { file: path })),
-    );
-  },
-  list: () => Promise.resolve([...files].map(([name, { length }]) => ({ name, bytes: length }))),
-});
-
 /** L11: every filled cell is in a record, in a finding, or left out by a rule; and is counted once. */
 function checkCells({ cells: { filled, inRecords, inFindings, byRule } }: ReadCounts): void {
   const ruled = Object.values(byRule).reduce((sum, count) => sum + count, 0);
   assert.equal(filled, inRecords + inFindings + ruled, "cells are lost");
 }
 
-async function readBy(layout: Layout, file: string, bytes: Uint8Array): Promise<void> {
+async function readBy(layout: Layout, file: string, bytes: Uint8Array): Promise<boolean> {
   const findings = new Findings();
   const catalogue = new Catalogue(kinds);
   const counts = await readSources([{ file, layout }], catalogue, portOf(new Map([[file, bytes]])), findings);
   for (const one of counts) checkCells(one);
   resolveReferences(catalogue, findings);
   for (const { code } of findings.list()) assert.ok(code.includes("/"));
+  return counts.some(({ cells }) => cells.inRecords > 0);
 }
 
 const bytesOf = (files: Files, name: string): Uint8Array => files.get(name) ?? new Uint8Array(0);
@@ -83,71 +66,110 @@ const anyOf = (random: Random, files: Files): Uint8Array => oneOf(random, [...fi
 const small: Files = new Map(
   Object.entries({
     "project.yaml":
-      "project: p\nlanguages: [en, de]\nsources:\n  - { file: s.csv, layout: s.yaml }\n  - { file: more.json, layout: more.yaml }\nderive:\n  - { field: product.description@en, expression: 'name.en.matches(\"^[A-Z]\") ? name.en : \"x\"' }\n  - { field: product.slug@en, slug: '{name.en}' }\ntargets:\n  - { target: own.yaml, ledger: led.jsonl }\n",
-    "s.csv": "Key,Code,Name,Is,Shelf,Price\na,A-1,Hive,S,Hives / Full,12.5\n,A-2,,M,,13\nb,B-1,Box,,Hives,9\n",
+      'project: p\nlanguages: [en, de]\nsources:\n  - { file: s.csv, layout: s.yaml }\n  - { file: more.json, layout: more.yaml }\nderive:\n  - { field: product.description@en, expression: \'name.en.matches("^[A-Z]") ? name.en : "x"\' }\n  - { field: product.slug@en, slug: product.name@en }\ntargets:\n  - { target: own.yaml, ledger: led.jsonl }\n',
+    "s.csv": "Key,Code,Name,Is,Shelf,Price\na,A-1,Hive,S,Hives / Full,12.5\na,A-2,,M,,13\nb,B-1,Box,,Hives,9\n",
     "s.yaml":
       "layout: s\nrows: { each: variant, of: product, grouped by: Key, groups: scattered }\nlanes: { more: { entries: product.pictures, continued when blank: [Code] } }\ncolumns:\n  Key: product.key\n  Code: variant.code\n  Name: product.name@en\n  Is: { axis: Size, holds: value@en }\n  Shelf: { field: product.categories, as: { path: ' / ', by: name@en }, missing: create }\n  Price: { field: variant.prices(price).amount, as: decimal }\n",
     "more.json": '{"items":[{"no":"a","texts":{"de":"Beute"},"photos":["a.png"]},{"no":"b","texts":{"de":"Zarge"}}]}',
     "more.yaml":
       "layout: more\nformat: { json: {} }\nrows: { each: product, element: /items, found by: { column: /no, names: key } }\nlanes: { shots: { entries: product.pictures, with: { role: main }, element: /photos } }\ncolumns: { /texts/de: product.name@de, /photos: shots.file }\n",
     "own.yaml": textOf(bytesOf(shipped, "pennywort.yaml")),
-    "led.jsonl": '{"kind":"product","key":"a","id":"7","state":"confirmed","run":"1"}\n{"closes":1}\n',
+    "led.jsonl": '{"kind":"product","key":"a","id":"7","state":"confirmed","run":"1"}\n{"batch":"whole","lines":1}\n',
   }).map(([name, text]) => [name, new TextEncoder().encode(text)]),
 );
 
-export type Family = (random: Random) => Promise<void>;
+const layoutNamed = (name: string): Layout => {
+  const compiled = layoutOfText(textOf(bytesOf(layouts, name)), name);
+  assert.ok(compiled.ok);
+  return compiled.value;
+};
 
 export const families: Readonly<Record<string, Family>> = {
   /** A source whose bytes were damaged, by its own layout. */
-  async sources(random) {
-    const { source, layout } = oneOf(random, pairs);
-    const compiled = layoutOfText(textOf(bytesOf(layouts, layout)), layout);
-    assert.ok(compiled.ok);
-    await readBy(compiled.value, source, mutated(random, bytesOf(sources, source), anyOf(random, sources)));
+  sources: {
+    make(random) {
+      const { source, layout } = oneOf(random, pairs);
+      const bytes = mutated(random, bytesOf(sources, source), anyOf(random, sources));
+      return { names: [source, layout], bytes };
+    },
+    whole: { names: ["range.csv", "range.yaml"], bytes: bytesOf(sources, "range.csv") },
+    attempt: ({ names: [source = "", layout = ""], bytes }) => readBy(layoutNamed(layout), source, bytes),
   },
   /** A layout that was damaged; if it still is one, its source by it. */
-  async layouts(random) {
-    const { source, layout } = oneOf(random, pairs);
-    const compiled = layoutOfText(textOf(mutated(random, bytesOf(layouts, layout), anyOf(random, layouts))), layout);
-    if (compiled.ok) await readBy(compiled.value, source, bytesOf(sources, source));
-    else assert.ok(compiled.findings.hasErrors);
+  layouts: {
+    make(random) {
+      const { source, layout } = oneOf(random, pairs);
+      const bytes = mutated(random, bytesOf(layouts, layout), anyOf(random, layouts));
+      return { names: [source, layout], bytes };
+    },
+    whole: { names: ["range.csv", "range.yaml"], bytes: bytesOf(layouts, "range.yaml") },
+    async attempt({ names: [source = "", layout = ""], bytes }) {
+      const compiled = layoutOfText(textOf(bytes), layout);
+      if (compiled.ok) return readBy(compiled.value, source, bytesOf(sources, source));
+      assert.ok(compiled.findings.hasErrors);
+      return false;
+    },
   },
   /** A source by a layout that was made for another. */
-  async mismatched(random) {
-    const { layout } = oneOf(random, pairs);
-    const { source } = oneOf(random, pairs);
-    const compiled = layoutOfText(textOf(bytesOf(layouts, layout)), layout);
-    assert.ok(compiled.ok);
-    await readBy(compiled.value, source, bytesOf(sources, source));
+  mismatched: {
+    make: (random) => ({ names: [oneOf(random, pairs).source, oneOf(random, pairs).layout], bytes: new Uint8Array() }),
+    whole: { names: ["range.csv", "range.yaml"], bytes: new Uint8Array() },
+    attempt: ({ names: [source = "", layout = ""] }) => readBy(layoutNamed(layout), source, bytesOf(sources, source)),
   },
-  targets(random) {
-    const [name, bytes] = oneOf(random, [...shipped]);
-    const parsed = parseTarget(textOf(mutated(random, bytes, anyOf(random, shipped))), name, kinds);
-    assert.ok(parsed.ok || parsed.findings.hasErrors);
-    return Promise.resolve();
+  targets: {
+    make(random) {
+      const [name, bytes] = oneOf(random, [...shipped]);
+      return { names: [name], bytes: mutated(random, bytes, anyOf(random, shipped)) };
+    },
+    whole: { names: ["saltmarsh.yaml"], bytes: bytesOf(shipped, "saltmarsh.yaml") },
+    attempt({ names: [name = ""], bytes }) {
+      const parsed = parseTarget(textOf(bytes), name, kinds);
+      assert.ok(parsed.ok || parsed.findings.hasErrors);
+      return Promise.resolve(parsed.ok);
+    },
   },
-  async drafts(random) {
-    const [name, bytes] = oneOf(random, [...sources]);
-    const findings = new Findings();
-    const given = mutated(random, bytes.subarray(0, 20_000), anyOf(random, sources));
-    for (const sample of await lookAt(chunksOf(given), name, findings)) draftLayout(sample, "any");
+  drafts: {
+    make(random) {
+      const [name, bytes] = oneOf(random, [...sources]);
+      return { names: [name], bytes: mutated(random, bytes.subarray(0, 20_000), anyOf(random, sources)) };
+    },
+    whole: { names: ["range.csv"], bytes: bytesOf(sources, "range.csv") },
+    async attempt({ names: [name = ""], bytes }) {
+      const samples = await lookAt(chunksOf(bytes), name, new Findings());
+      for (const sample of samples) draftLayout(sample, "any");
+      return samples.length > 0;
+    },
   },
-  ledgers(random) {
-    const bytes = bytesOf(small, "led.jsonl");
-    parseLedger(textOf(mutated(random, Buffer.concat([bytes, bytes]), bytes)), "led.jsonl", new Findings());
-    return Promise.resolve();
+  ledgers: {
+    make(random) {
+      const bytes = bytesOf(small, "led.jsonl");
+      return { names: [], bytes: mutated(random, Buffer.concat([bytes, bytes]), bytes) };
+    },
+    whole: { names: [], bytes: bytesOf(small, "led.jsonl") },
+    attempt({ bytes }) {
+      const { ledger } = parseLedger(textOf(bytes), "led.jsonl", new Findings());
+      return Promise.resolve(!ledger.isEmpty);
+    },
   },
   /** A whole project of which one file was damaged: opened, read, checked, planned. */
-  async projects(random) {
-    const name = oneOf(random, [...small.keys()]);
-    const files = new Map(small).set(name, mutated(random, bytesOf(small, name), anyOf(random, small)));
-    const opened = await openProject({ ...nodePorts(demo), files: portOf(files) });
-    if (!opened.ok) return;
-    const read = await readSourcesOf(opened.value);
-    if (!read.ok) return;
-    for (const { name: target } of read.value.project.targets.values()) {
-      const one = await openTarget(read.value, { target });
-      if (one.ok) await planUpload(one.value);
-    }
+  projects: {
+    make(random) {
+      const name = oneOf(random, [...small.keys()]);
+      return { names: [name], bytes: mutated(random, bytesOf(small, name), anyOf(random, small)) };
+    },
+    whole: { names: ["s.csv"], bytes: bytesOf(small, "s.csv") },
+    async attempt({ names: [name = ""], bytes }) {
+      const opened = await openProject({ ...nodePorts(demo), files: portOf(new Map(small).set(name, bytes)) });
+      if (!opened.ok) return false;
+      const read = await readSourcesOf(opened.value);
+      if (!read.ok) return false;
+      let planned = 0;
+      for (const { name: target } of read.value.project.targets) {
+        const one = await openTarget(read.value, { target });
+        if (one.ok && (await planUpload(one.value)).ok) planned += 1;
+      }
+      return planned > 0;
+    },
   },
+  answers,
 };

@@ -1,10 +1,12 @@
 /**
  * `npm run fuzz -- --minutes N [--seed S]`: damaged inputs without end, until the time is over. An exception, more than ten seconds, or
  * more memory than the cap fails; each is printed with its seed, and can be tried again with `--only SEED`.
+ * `--keep FOLDER` keeps one input of each failure: those of `corpus` run with the tests.
  */
 
 import { fork, type ChildProcess } from "node:child_process";
-import { readFileSync } from "node:fs";
+import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { parseArgs } from "node:util";
 
@@ -13,18 +15,26 @@ const mostMegabytes = 1_500;
 const batch = 200;
 
 const { values } = parseArgs({
-  options: { minutes: { type: "string", default: "1" }, seed: { type: "string" }, only: { type: "string" } },
+  options: {
+    minutes: { type: "string", default: "1" },
+    seed: { type: "string" },
+    only: { type: "string" },
+    keep: { type: "string" },
+  },
 });
 const first = Number(values.only ?? values.seed ?? Date.now() % 1_000_000_000);
 const ends = values.only === undefined ? Date.now() + Number(values.minutes) * 60_000 : 0;
 
 type Message =
   | { readonly begins: number; readonly name: string }
-  | { readonly crashed: number; readonly name: string; readonly stack: string }
+  | { readonly crashed: number; readonly name: string; readonly stack: string; readonly input?: object }
+  | { readonly wholeWay: string }
   | { readonly done: number };
 
 const counts = { inputs: 0, crashed: 0, hung: 0, "over memory": 0 };
 const byFamily = new Map<string, number>();
+/** Of them those that were right all the same, and went all the way. */
+const wholeWay = new Map<string, number>();
 
 const worker = (): ChildProcess =>
   fork(fileURLToPath(new URL("./worker.js", import.meta.url)), {
@@ -40,6 +50,16 @@ function megabytesOf(pid: number | undefined): number {
   } catch {
     return 0;
   }
+}
+
+/** Each message of a failure once: its input is kept, to be put into the corpus once it is mended. */
+const kept = new Set<string>();
+function keep({ name, crashed, stack, input }: Extract<Message, { readonly crashed: number }>): void {
+  const message = stack.split("\n")[0] ?? "";
+  if (values.keep === undefined || input === undefined || kept.has(message)) return;
+  kept.add(message);
+  mkdirSync(values.keep, { recursive: true });
+  writeFileSync(join(values.keep, `${name}-${crashed}.json`), `${JSON.stringify({ family: name, ...input })}\n`);
 }
 
 /** Tries a batch of seeds. @returns the next seed to try. */
@@ -66,9 +86,12 @@ function tryBatch(child: ChildProcess, from: number): Promise<{ readonly next: n
         [current, name, since] = [message.begins, message.name, Date.now()];
         counts.inputs++;
         byFamily.set(name, (byFamily.get(name) ?? 0) + 1);
+      } else if ("wholeWay" in message) {
+        wholeWay.set(message.wholeWay, (wholeWay.get(message.wholeWay) ?? 0) + 1);
       } else if ("crashed" in message) {
         counts.crashed++;
         console.log(`crashed: seed ${message.crashed}, ${message.name}\n${message.stack}\n`);
+        keep(message);
       } else {
         clearInterval(watch);
         child.removeAllListeners();
@@ -89,7 +112,9 @@ for (let seed = first; ;) {
   if (!isAlive) child = worker();
 }
 child.kill();
-const families = [...byFamily].map(([name, count]) => `${name} ${count}`).join(", ");
+const families = [...byFamily]
+  .map(([name, count]) => `${name} ${count}, all the way ${wholeWay.get(name) ?? 0}`)
+  .join("; ");
 console.log(
   `${counts.inputs} inputs (${families}): ${counts.crashed} crashed, ${counts.hung} hung, ${counts["over memory"]} over memory`,
 );

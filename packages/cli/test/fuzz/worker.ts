@@ -2,7 +2,9 @@
 
 import { randomOf } from "./mutate.js";
 import { families } from "./families.js";
+import type { Input } from "./input.js";
 
+const encoded = (bytes: Uint8Array): string => Buffer.from(bytes).toString("base64");
 const names = Object.keys(families);
 
 /** Which family an input of a seed is of. */
@@ -11,10 +13,14 @@ const familyOf = (seed: number): string => names[seed % names.length]!;
 async function tryOne(seed: number): Promise<void> {
   const name = familyOf(seed);
   process.send?.({ begins: seed, name });
+  let input: Input | undefined;
   try {
-    await families[name]!(randomOf(seed));
+    const { make, attempt } = families[name]!;
+    input = make(randomOf(seed));
+    if (await attempt(input)) process.send?.({ wholeWay: name });
   } catch (error) {
-    process.send?.({ crashed: seed, name, stack: String((error as Error).stack).slice(0, 1_500) });
+    const stack = String((error as Error).stack).slice(0, 1_500);
+    process.send?.({ crashed: seed, name, stack, input: input && { ...input, bytes: encoded(input.bytes) } });
   }
 }
 

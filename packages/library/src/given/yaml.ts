@@ -158,7 +158,12 @@ function reportIssue(issue: Issue, names: readonly string[], at: Given<unknown>[
   if (issue.code === "unrecognized_keys") {
     for (const key of issue.keys) {
       const location = at(...path, key);
-      const facts = { word: key, inside, nearest: nearestSpelling(key, names) };
+      // A word of another place is not what was misspelt.
+      const nearest = nearestSpelling(
+        key,
+        names.filter((name) => name !== key),
+      );
+      const facts = { word: key, inside, nearest };
       findings.add(renamedSetting(key, location) ?? finding("given/unknown-word", facts, location));
     }
     return;
