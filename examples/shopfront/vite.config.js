@@ -1,9 +1,12 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
+import { notices } from "@zest-tier/kit/notices.js";
+
+const ofOthers = notices();
 
 export default defineConfig({
   base: "./",
-  plugins: [react()],
+  plugins: [react({ jsxImportSource: "@zest-tier/kit" }), ofOthers.page],
   build: {
     outDir: "dist/app",
     emptyOutDir: true,

@@ -4,6 +4,7 @@ import { fileURLToPath } from "node:url";
 import react from "@vitejs/plugin-react";
 import { zipSync } from "fflate";
 import { defineConfig } from "vite";
+import { notices } from "@zest-tier/kit/notices.js";
 
 /** The demo project as one archive beside the page: opened in the same way as one that is dropped. */
 function demo() {
@@ -27,10 +28,12 @@ function demo() {
   };
 }
 
+const ofOthers = notices();
+
 export default defineConfig({
   base: "./",
-  plugins: [react(), demo()],
-  worker: { format: "es" },
+  plugins: [react({ jsxImportSource: "@zest-tier/kit" }), demo(), ofOthers.page],
+  worker: { format: "es", plugins: () => [ofOthers.worker] },
   build: {
     outDir: "dist/app",
     emptyOutDir: true,

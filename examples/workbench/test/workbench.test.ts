@@ -450,3 +450,39 @@ test("the workbench's server answers this machine by its own names, and takes no
   assert.equal(await status("GET", { origin: "https://elsewhere.example" }), 200, "which its page cannot read");
   assert.equal(await status("POST", {}), 404);
 });
+
+test("characters that make a text look like another are shown by their numbers on each page", async () => {
+  const { page, errors } = await openPage(workbench);
+  const files = {
+    "project.yaml":
+      'project: "p\u202e"\nsources: [{ file: s.csv, layout: l.yaml }]\nlanguages: [en]\ntargets: [{ target: pennywort }]\n',
+    "s.csv": "Key;Code;Na\u2066me;Price\na\u202eb;A;red\u009b31m;1\nc;C\u2028;N;x\n",
+    "l.yaml":
+      'layout: l\nformat: { csv: { delimiter: ";" } }\nrows: { each: product }\ncolumns: { Key: product.key, Code: product.code, "Na\u2066me": product.name@en, Price: product.prices(price).amount }\n',
+  };
+  const bytes = zipSync(Object.fromEntries(Object.entries(files).map(([name, text]) => [name, Buffer.from(text)])));
+  await bring(page, { name: "mine.zip", mimeType: "application/zip", buffer: Buffer.from(bytes) });
+  let shown = 0;
+  for (const place of ["#/sources/0", "#/catalogue", "#/findings", "#/plan", "#/rehearsal"]) {
+    await goTo(page, place);
+    const texts = await page.evaluate(() =>
+      [...document.querySelectorAll("*")].flatMap((one) =>
+        [one.textContent, one.getAttribute("title"), one.getAttribute("aria-label")].filter((text) => text !== null),
+      ),
+    );
+    for (const text of texts)
+      assert.doesNotMatch(text, /[\u0000-\u0008\u007f-\u009f\u2028-\u202e\u2066-\u2069]/, place);
+    shown += texts.filter((text) => text.includes("[U+")).length;
+  }
+  assert.ok(shown > 10, `${shown} texts show a number`);
+  assert.deepEqual(errors, []);
+  await page.context().close();
+});
+
+test("what others made stands beside the page, with the texts of its licences", async () => {
+  const answer = await fetch(new URL("third-party-notices.md", workbench.served.url));
+  const text = await answer.text();
+  // Of the page, and of its worker.
+  for (const name of ["react", "@mantine/core", "@e965/xlsx", "saxes"]) assert.ok(text.includes(`\n## ${name} `), name);
+  assert.ok(text.split("Permission is hereby granted").length > 15);
+});

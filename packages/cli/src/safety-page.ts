@@ -93,17 +93,25 @@ Files from outside are taken for hostile until they are parsed. This page lists 
 | Patterns of expressions run in linear time; a loop within a loop is refused | \`hostile.test.ts\` |
 | Devices and pipes are refused as files | \`hostile.test.ts\` |
 | Control characters and changes of writing direction are shown by their numbers in everything printed, and escaped in JSON | \`hostile.test.ts\` |
+| The same in run sheets, guides, drawings and on all pages; no markup of a catalogue is markup there | \`hostile.test.ts\`, \`examples/workbench\` |
 | Cells that a spreadsheet would take for a formula are reported | \`library/test/before-upload.test.ts\` |
-| The stand-ins and the shopfront answer this machine only, and let no page of another origin change anything | \`cli/test/servers.test.ts\` |
-| An upload folder appears whole or not at all; a ledger's batch counts whole or not at all | \`cli/test/disk.test.ts\` |
+| Files that a project names stay in its folder and those under \`outside\`, links followed first | \`library/test/outside.test.ts\` |
+| The stand-ins and the shopfront answer this machine only, and let no page of another origin change anything. The workbench's server takes nothing | \`cli/test/servers.test.ts\`, \`examples/workbench\` |
+| Servers go on whatever they are sent: archives, workbooks, bodies of JSON; others are answered during a long upload | \`servers.test.ts\` |
+| Uploads at once lose nothing and double nothing | \`servers.test.ts\` |
+| An upload folder appears whole or not at all; a ledger's batch counts whole or not at all | \`cli/test/disk.test.ts\`, \`crash.test.ts\` |
+| Whatever the disk does, and whenever the process ends: nothing is lost, doubled or half-written, and the next run goes on | \`crash.test.ts\`; \`npm run crash\` |
 | Two commands at once do not spoil each other's files | \`disk.test.ts\` |
 
-\`npm run fuzz -- --minutes 10\` damages the demo's sources, layouts, targets and a small project, and hands them to the functions that read such files. An exception, more than 10 seconds, or more than 1.5 GB fails. It prints the seed of each failure; \`--only SEED\` tries it again.
+\`npm run fuzz -- --minutes 10\` damages the demo's sources, layouts and targets, a small project, and the answers of a platform. The functions that read such files get them. An exception, more than 10 seconds, or more than 1.5 GB fails. It prints the seed of each failure; \`--only SEED\` tries it again, and \`--keep FOLDER\` keeps its input. What once failed is in \`packages/cli/test/fuzz/corpus\`, and runs with the tests.
+
+\`npm run crash\` counts the calls of the file system that a build, a collection of ids and the demo's upload make. At each of them in turn the disk is full, reports a fault, refuses, or takes only half. Or the process is killed. \`--every N\` tries each Nth call.
 
 ## Limits
 
-- A project can name files outside its folder.
-- The workbench is served by its build tool's preview server, which has its own checks.
+- A project says itself what it may read under \`outside\`. Look at that line before you run a project of somebody you do not know.
+- Between the moment that a path is checked and the moment that it is read, another program could put a link in its place.
+- An import into a stand-in is worked through in pieces. While it reads or answers with very many rows, others wait up to a second.
 - A command line that is given a hostile project runs its expressions. They are bounded, but they can be many.
 - The workbench reads files in the browser: its memory is that of the page.`;
 
@@ -119,7 +127,7 @@ export function safetyPage(about: string): string {
     "## Caps\n\nWhat is over a cap is not read, and is a finding with the cap. A project raises one for its sources under `caps`: `caps: { columns: 20000 }`.",
     `| cap | at most | counts |\n|---|--:|---|\n${caps.join("\n")}`,
     "Files that people write (projects, layouts, targets) have at most 2 000 000 characters.",
-    "## Packages\n\nWhat others made, with its licence and why it is there.",
+    "## Packages\n\nWhat others made, with its licence and why it is there. Packages that npm installs bring their licences. Built pages contain code of others: the texts of those licences are in `third-party-notices.md` beside each page.",
     `| package | licence | used by | why |\n|---|---|---|---|\n${packages.join("\n")}`,
   ].join("\n\n");
 }

@@ -2,7 +2,7 @@
 
 import assert from "node:assert/strict";
 import { execFileSync, spawn } from "node:child_process";
-import { mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -106,6 +106,37 @@ test("what commands a terminal is shown by its number, in JSON escaped", async (
     };
     assert.ok(findings.some((found) => found.code === "check/damaged-text"));
     assert.ok(findings.some((found) => found.at?.record?.key === "a\u202eb"));
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+});
+
+test("in run sheets, drawings and guides too, and no markup of a catalogue is markup there", async () => {
+  const [key, header] = ["a\u202eb `<b>` ` <b> | [x](y)", "Na\u001bme <b> | [x](y)"];
+  const files = {
+    "s.csv": `Key;Code;${header};Price\n${key};A;N;1\n`,
+    "l.yaml": `layout: "l"\nformat: { csv: { delimiter: ";" } }\nrows: { each: product }\ncolumns: { Key: product.key, Code: product.code, ${JSON.stringify(header)}: product.name@en, Price: product.prices(price).amount }\n`,
+    "project.yaml":
+      'project: "p\u202e <b> [x](y)"\nsources: [{ file: s.csv, layout: l.yaml }]\ntargets: [{ target: pennywort }]\n',
+  };
+  const folder = mkdtempSync(join(tmpdir(), "written-"));
+  const unsafe = /[\u0000-\u0008\u000b-\u001f\u007f-\u009f\u2028-\u202e\u2066-\u2069]/;
+  try {
+    for (const [name, content] of Object.entries(files)) writeFileSync(join(folder, name), content);
+    const built = await runIn(folder, ["build"]);
+    assert.equal(built.code, 0, built.err);
+    assert.equal((await runIn(folder, ["plan", "--svg", "plan.svg"])).code, 0);
+    assert.equal((await runIn(folder, ["guide", "l.yaml", "--out", "guide"])).code, 0);
+    const papers = ["upload-pennywort/run-sheet.md", "upload-pennywort/run-sheet.html", "plan.svg", "guide/l.md"];
+    for (const paper of papers) {
+      const text = readFileSync(join(folder, paper), "utf8");
+      assert.doesNotMatch(text, unsafe, paper);
+      // In code of Markdown nothing is markup; in HTML brackets are not.
+      const outside = paper.endsWith(".md") ? text.replace(/`[^`\n]*`/g, "") : text.replaceAll("[x](", "");
+      assert.doesNotMatch(outside, /<b>|[^\\]\[x\]\(/, paper);
+      if (!paper.endsWith(".svg")) assert.match(text, /\[U\+(202E|001B)\\?\]/, paper);
+    }
+    assert.match(readFileSync(join(folder, "upload-pennywort/01-items.csv"), "utf8"), /a\u202eb/, "the file is exact");
   } finally {
     rmSync(folder, { recursive: true });
   }

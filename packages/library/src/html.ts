@@ -1,5 +1,7 @@
 /** Pages that we write, to be read and printed: one file, no script, nothing fetched. */
 
+import { visibleText } from "./safe-text.js";
+
 const style = `
 :root { color-scheme: light; }
 body { font: 15px/1.5 system-ui, "Noto Sans", sans-serif; color: #1d2321; background: #fff; max-width: 60rem; margin: 2rem auto; padding: 0 1.25rem; }
@@ -44,5 +46,6 @@ ${body.join("\n")}
 `;
 }
 
+/** Text for HTML and SVG; characters that could make it look like another are shown by their numbers. */
 export const escaped = (text: string): string =>
-  text.replace(/[&<>"]/g, (char) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" })[char]!);
+  visibleText(text).replace(/[&<>"]/g, (char) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" })[char]!);

@@ -33,7 +33,7 @@ type Message =
 
 const counts = { inputs: 0, crashed: 0, hung: 0, "over memory": 0 };
 const byFamily = new Map<string, number>();
-/** Of them those that were right all the same, and went all the way. */
+/** Of them those that went all the way. */
 const wholeWay = new Map<string, number>();
 
 const worker = (): ChildProcess =>
@@ -52,7 +52,7 @@ function megabytesOf(pid: number | undefined): number {
   }
 }
 
-/** Each message of a failure once: its input is kept, to be put into the corpus once it is mended. */
+/** Each message of a failure once: its input is kept, to be put into the corpus once it is fixed. */
 const kept = new Set<string>();
 function keep({ name, crashed, stack, input }: Extract<Message, { readonly crashed: number }>): void {
   const message = stack.split("\n")[0] ?? "";

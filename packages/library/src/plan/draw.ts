@@ -1,5 +1,6 @@
 /** A plan as a diagram (SVG): a column for each round between two collections of ids, a line from each upload to those that need it. */
 
+import { escaped } from "../html.js";
 import { kindPhrase, phrase, say, type Language } from "../phrases/phrase.js";
 import type { Plan, Step } from "./plan.js";
 
@@ -148,5 +149,3 @@ function edgesOf(plan: Plan, placed: ReadonlyMap<number, PlanBox>): PlanEdge[] {
 }
 
 const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
-const escaped = (text: string): string =>
-  text.replace(/[&<>"]/g, (char) => ({ "&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;" })[char]!);

@@ -3,6 +3,7 @@
  * empty sheet to send to somebody who fills it.
  */
 
+import { inMarkdown, inMarkdownCell } from "../markdown.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { firstOf } from "../checked.js";
 import type { Codec } from "../codecs/codec.js";
@@ -85,12 +86,11 @@ function formatted(codec: Codec, example: string): string {
 
 /** The guide as Markdown. */
 export function guideMarkdown(layout: Layout, rows: readonly GuideRow[]): string {
-  const cell = (text: string) => text.replaceAll("|", "\\|").replaceAll("\n", " ") || " ";
   const lines = rows.map(
     ({ column, means, required, accepts, example, choices }) =>
-      `| ${cell(column)} | ${cell(means)} | ${required ? "yes" : ""} | ${cell(choices.length > 0 ? choices.join(", ") : accepts)} | ${cell(example)} |`,
+      `| ${inMarkdownCell(column)} | ${inMarkdownCell(means)} | ${required ? "yes" : ""} | ${inMarkdownCell(choices.length > 0 ? choices.join(", ") : accepts)} | ${inMarkdownCell(example)} |`,
   );
-  return `# ${layout.name}: the columns\n\n| column | what it means | needed | what is accepted | example |\n|---|---|---|---|---|\n${lines.join("\n")}\n`;
+  return `# ${inMarkdown(layout.name)}: the columns\n\n| column | what it means | needed | what is accepted | example |\n|---|---|---|---|---|\n${lines.join("\n")}\n`;
 }
 
 /** The sheets of the workbook to send: one to fill, with drop-downs, and the guide beside it. */

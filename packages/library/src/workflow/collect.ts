@@ -47,8 +47,8 @@ export const exportFileName = ({ name, ids }: TargetFile): string =>
 /**
  * Reads ids and confirmations from what the platform answered.
  *
- * All or nothing: fails when anything is missing. Fails too when a source cannot be read, as its records would count as never sent, and when the upload folder is another than the project would build now, as lines
- * would be taken for others.
+ * All or nothing: fails when anything is missing. Fails too when a source cannot be read, as its records would count as never sent. Fails
+ * when the upload folder is another than the project would build now, as lines would be taken for others.
  */
 export async function collect(
   opened: OpenedTarget,
