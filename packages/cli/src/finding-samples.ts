@@ -241,6 +241,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "read/unknown-language": { word: "fx", known: "fr, ja, ar" },
   "target/mistake": { problem: 'there is no column "Prise"', nearest: "Price" },
   "read/cell-too-long": { chars: 1_200_000, most: 1_000_000 },
+  "read/further-values": { values: 12 },
   "read/group-too-large": { most: 100_000 },
 };
 

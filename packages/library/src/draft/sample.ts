@@ -78,25 +78,54 @@ export function sampleXml(root: XmlNode): Sample | undefined {
     );
   return { is: "xml", columns, element, childElement: children, lists };
 
-  function collect(owners: readonly XmlNode[], prefix: string, scope: "parent" | "child"): void {
-    const attributes = new Set(owners.flatMap((node) => [...node.attributes.keys()]));
-    for (const name of attributes)
-      columns.push({
-        header: `${prefix}@${name}`,
-        parts: name,
-        cells: owners.map((node) => node.attributes.get(name) ?? ""),
-        scope,
-      });
-    const names = new Set(owners.flatMap((node) => elements(node).map((child) => child.name)));
+  /** @param owners undefined where a block has no such element. */
+  function collect(
+    owners: readonly (XmlNode | undefined)[],
+    prefix: string,
+    scope: "parent" | "child",
+    depth = 0,
+  ): void {
+    attributesOf(owners, prefix, scope);
+    if (depth > maxDepth) return;
+    const names = new Set(owners.flatMap((node) => (node ? elements(node) : []).map((child) => child.name)));
     for (const name of names) {
       const path = `${prefix}${name}`;
       if (path === children || children?.startsWith(`${path}/`)) continue;
-      const all = owners.map((node) => elements(node).filter((child) => child.name === name));
-      if (all.flat().some((child) => elements(child).length > 0)) listWithin(path, all.flat(), scope);
-      else if (all.every((list) => list.length <= 1))
-        columns.push({ header: path, parts: name, cells: all.map(([child]) => (child ? textOf(child) : "")), scope });
-      else byAttribute(path, name, all, scope);
+      const all = owners.map((node) => (node ? elements(node) : []).filter((child) => child.name === name));
+      const isOnce = all.every((list) => list.length <= 1);
+      if (all.flat().some(isMixed) || !all.flat().some((child) => elements(child).length > 0))
+        if (isOnce) onlyOnes(path, name, all, scope);
+        else byAttribute(path, name, all, scope);
+      else if (!listWithin(path, all.flat(), scope) && isOnce)
+        collect(
+          all.map(([child]) => child),
+          `${path}/`,
+          scope,
+          depth + 1,
+        );
     }
+  }
+
+  function attributesOf(owners: readonly (XmlNode | undefined)[], prefix: string, scope: "parent" | "child"): void {
+    const attributes = new Set(owners.flatMap((node) => [...(node?.attributes.keys() ?? [])]));
+    for (const name of attributes)
+      if (name !== "xmlns" && !name.startsWith("xmlns:"))
+        columns.push({
+          header: `${prefix}@${name}`,
+          parts: name,
+          cells: owners.map((node) => node?.attributes.get(name) ?? ""),
+          scope,
+        });
+  }
+
+  /** Texts of which each block has one at most, and their attributes. */
+  function onlyOnes(path: string, name: string, all: readonly (readonly XmlNode[])[], scope: "parent" | "child"): void {
+    columns.push({ header: path, parts: name, cells: all.map(([child]) => (child ? textOf(child) : "")), scope });
+    attributesOf(
+      all.map(([child]) => child),
+      `${path}/`,
+      scope,
+    );
   }
 
   /** Elements of one name told apart by an attribute: a language. */
@@ -110,7 +139,9 @@ export function sampleXml(root: XmlNode): Sample | undefined {
     const values = new Set(
       all.flat().map((child) => (attribute === undefined ? "" : (child.attributes.get(attribute) ?? ""))),
     );
-    if (attribute === undefined || values.size > 12) return;
+    const tells = (list: readonly XmlNode[]) =>
+      new Set(list.map((child) => child.attributes.get(present(attribute)))).size === list.length;
+    if (attribute === undefined || values.size > 12 || !all.every(tells)) return asList(path, name, all.flat(), scope);
     for (const value of values)
       columns.push({
         header: `${path}[@${attribute}='${value}']`,
@@ -123,18 +154,20 @@ export function sampleXml(root: XmlNode): Sample | undefined {
       });
   }
 
-  /** A list of texts in an element of its own: `bilder/bild`. */
-  function listWithin(path: string, owners: readonly XmlNode[], scope: "parent" | "child"): void {
-    const names = new Set(owners.flatMap((node) => elements(node).map((child) => child.name)));
-    if (names.size !== 1 || scope !== "parent") return;
-    const [name] = names;
-    lists.push(`${path}/${name}`);
-    columns.push({
-      header: `${path}/${name}`,
-      parts: present(name),
-      cells: owners.flatMap((node) => elements(node).map(textOf)),
-      scope: "list",
-    });
+  /** A list of texts in an element of its own: `bilder/bild`. @returns whether it is one. */
+  function listWithin(path: string, owners: readonly XmlNode[], scope: "parent" | "child"): boolean {
+    const inside = owners.flatMap(elements);
+    const names = new Set(inside.map((child) => child.name));
+    if (names.size !== 1 || scope !== "parent" || inside.some((child) => elements(child).length > 0)) return false;
+    const name = present([...names][0]);
+    asList(`${path}/${name}`, name, inside, scope);
+    return true;
+  }
+
+  function asList(path: string, name: string, all: readonly XmlNode[], scope: "parent" | "child"): void {
+    if (scope !== "parent") return;
+    lists.push(path);
+    columns.push({ header: path, parts: name, cells: all.map(textOf), scope: "list" });
   }
 }
 
@@ -146,6 +179,10 @@ function at(node: XmlNode, path: string): XmlNode[] {
     nodes = nodes.flatMap((one) => elements(one).filter((child) => child.name === name));
   return nodes;
 }
+
+/** Whether texts stand beside elements in it. */
+const isMixed = (node: XmlNode): boolean =>
+  elements(node).length > 0 && node.children.some((child) => typeof child === "string" && child.trim() !== "");
 
 /** The outermost element that comes more than once beside its like and holds something. */
 function repeated(

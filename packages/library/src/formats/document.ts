@@ -3,6 +3,9 @@
 import Big from "big.js";
 import { valueAt } from "./json-pointer.js";
 import { JsonNumber } from "./json-read.js";
+import type { PathRead, UnreadFinder } from "./unread.js";
+import { unreadJson } from "./unread-json.js";
+import { unreadXml } from "./unread-xml.js";
 import {
   elementsAt,
   normalXmlPath,
@@ -24,6 +27,8 @@ export interface DocumentAccess<N> {
   /** What a path leads to from an element; throws for no path: layouts were checked. */
   readonly elements: (path: string) => (node: N) => readonly N[];
   readonly text: (path: string) => (node: N) => string | undefined;
+  /** What no path reads. @param ignored paths from the block's element. */
+  readonly unread: (reads: readonly PathRead[], ignored: readonly string[]) => UnreadFinder<N>;
   /** Whether what stands there is kept as a number. */
   readonly isNumber: (path: string) => (node: N) => boolean;
   /** A path seen from an element inside: undefined where it does not lead through that element. */
@@ -47,6 +52,7 @@ export function xmlAccess(namespaces: Namespaces): DocumentAccess<XmlNode> {
       return (node) => elementsAt(node, steps, namespaces);
     },
     isNumber: () => () => false,
+    unread: (reads, ignored) => unreadXml(reads, ignored, namespaces),
     text: (path) => {
       const steps = stepsOf(path);
       return (node) => textAt(node, steps, namespaces);
@@ -68,6 +74,7 @@ export const jsonAccess: DocumentAccess<unknown> = {
   },
   text: (path) => (node) => textOfJson(valueAt(node, path)),
   isNumber: (path) => (node) => valueAt(node, path) instanceof JsonNumber,
+  unread: (reads, ignored) => unreadJson(reads, ignored, jsonAccess.elements),
   within: (path, element) =>
     path === element || path.startsWith(`${element}/`) ? path.slice(element.length) : undefined,
   isPath: (path) => /^(\/[^/]*)*$/.test(path),

@@ -143,9 +143,15 @@ function fits(node: XmlNode, at: number, predicate: XmlPredicate, namespaces: Na
 }
 
 function attributeOf(node: XmlNode, wanted: string, namespaces: Namespaces): string | undefined {
-  if (!isDeclared(wanted, namespaces)) return node.attributes.get(wanted);
-  for (const [own, value] of node.attributes)
-    if (hasName({ name: own, scope: node.scope }, wanted, namespaces)) return value;
+  const name = attributeNamed(node, wanted, namespaces);
+  return name === undefined ? undefined : node.attributes.get(name);
+}
+
+/** The attribute that a path asks for, as it is written in the file; undefined where the element has none. */
+export function attributeNamed(node: XmlNode, wanted: string, namespaces: Namespaces): string | undefined {
+  if (!isDeclared(wanted, namespaces)) return node.attributes.has(wanted) ? wanted : undefined;
+  for (const own of node.attributes.keys())
+    if (hasName({ name: own, scope: node.scope }, wanted, namespaces)) return own;
   return undefined;
 }
 

@@ -126,6 +126,12 @@ export const read: Translated<typeof english> = {
     says: (f) => `dieser Pfad des Layouts ${f.layout} ist in jedem Element leer`,
     remedy: "Ist das beabsichtigt, müssen Sie nichts tun. Sonst korrigieren Sie den Pfad im Layout.",
   },
+  "read/further-values": {
+    says: (f) =>
+      `${anzahl(f.values, "weiterer Wert steht", "weitere Werte stehen")} unter diesem Pfad. Von jedem Element wurde nur der erste gelesen`,
+    remedy:
+      "Lesen Sie sie mit einer Spur (lane), oder sagen Sie in Klammern, welcher gemeint ist. Oder nennen Sie den Pfad unter ignore.",
+  },
   "read/ragged-row": {
     says: (f) => `die Zeile hat ${anzahl(f.cells, "Zelle", "Zellen")}, die Kopfzeile aber ${f.headers}`,
     remedy:

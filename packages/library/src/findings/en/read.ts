@@ -115,6 +115,11 @@ export const read = {
     (f: { layout: string }) => `this path of layout ${f.layout} is empty in every element`,
     "No action is needed if that is intended. Otherwise correct the path in the layout.",
   ),
+  "read/further-values": warning(
+    (f: { values: number }) =>
+      `${some(f.values, "further value")} at this path. Of each element only the first was read`,
+    'Read them with a lane, or say in brackets which one is wanted. Or list the path under "ignore".',
+  ),
   "read/ragged-row": error(
     (f: { cells: number; headers: number }) => `the row has ${some(f.cells, "cell")}, but the header has ${f.headers}`,
     "Too many cells: a cell contains the delimiter without quotes. Too few: the row was cut off.",

@@ -10,8 +10,6 @@ import type { Layout } from "../layout.js";
 import { tellingColumns } from "../shapes/layers.js";
 import { CellTally, type CellCounts, type CellRule, type TalliedColumn } from "./tally.js";
 
-const maxUnboundListed = 50;
-
 /** Where each header stands; the second of the same name is called `Name#2`. */
 export function columnPositions(
   headers: readonly Header[],
@@ -62,7 +60,7 @@ export function reportColumns(
         location,
       ),
     );
-  for (const header of unbound.slice(0, maxUnboundListed))
+  for (const header of unbound)
     findings.add(finding("read/column-unbound", { layout: layout.name }, { ...location, column: header }));
   return tellingColumns(layout).every(({ header, isNeeded }) => !isNeeded || positions.has(header));
 }

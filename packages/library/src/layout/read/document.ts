@@ -19,6 +19,7 @@ import { numberForColumn } from "./number-cells.js";
 import { noRows, type ReadCounts } from "./counts.js";
 import type { SheetOptions } from "./sheet.js";
 import { CellTally, type TalliedColumn } from "./tally.js";
+import { UnreadReport } from "./unread-report.js";
 
 /** An element with those that it lies in, the block's first. */
 type Chain<N> = readonly N[];
@@ -48,6 +49,7 @@ export class DocumentReader<N> {
   readonly #width: number;
   readonly #met: boolean[];
   readonly #fixer: CellFixer;
+  readonly #unread: UnreadReport<N>;
   readonly #info: SheetInfo;
   readonly #tally: CellTally;
 
@@ -91,11 +93,13 @@ export class DocumentReader<N> {
       caps: options.caps ?? usualCaps,
     });
     this.#languageAt = layout.languages ? indexOf(layout.languages.column) : -1;
-    const { own, child, lanes } = documentPlan(layout, shape, access, positions);
+    const plan = documentPlan(layout, shape, access, positions);
+    const { own, child, lanes } = plan;
     const isRead = isReadIn(layout);
     const readersOf = (spots: readonly PlacedColumn[]) =>
       spots.filter(({ column }) => isRead(column)).map((spot) => readerOf(spot, access));
     this.#own = readersOf(own);
+    this.#unread = new UnreadReport(layout, plan, isRead, access, this.counts.cells);
     this.#children = child && { below: elementsBelow(child.levels, access), readers: readersOf(child.spots) };
     this.#lanes = lanes.map(({ of, levels, ownerLevels, spots }) => ({
       of,
@@ -109,6 +113,7 @@ export class DocumentReader<N> {
 
   #element(node: N, line: number): void {
     this.counts.rows++;
+    this.#unread.see(node);
     const block = [node];
     const own = blockRow(this.#row(this.#own, block, line), line, "own");
     const rows: BlockRow[] = [own];
@@ -170,6 +175,7 @@ export class DocumentReader<N> {
     const { file, findings } = this.options;
     for (const pass of this.#passes.values()) pass.end();
     this.#fixer.report(findings, { file });
+    this.#unread.report(findings, file);
     if (this.counts.rows === 0) {
       const { shape } = this.#layout;
       const element = shape.is === "nested" ? shape.element : "";
