@@ -472,7 +472,25 @@ test("trace goes both ways, and after an operation too", async () => {
     back!.origins.map(({ location }) => location.replace(/ \{.*/, "")),
     ["sources/range.csv:3 [Price]"],
   );
-  const [shelf] = await cells("--cell", "02-items.csv:2:Place en");
+  // A location as findings print it, whatever the source: a sheet of CSV or of a workbook, an element of XML or JSON.
+  const printedBy = new Set<string>();
+  for (const line of [2, 264, 290, 297, 302])
+    for (const { file, line: own, header, origins } of await cells("--cell", `02-items.csv:${line}`))
+      for (const { location } of origins.slice(0, 1)) {
+        const form = location.replace(/[:#].*/, "").replace(/.*\./, "");
+        if (printedBy.has(form) || !location.startsWith("sources/")) continue;
+        printedBy.add(form);
+        const found = await cells("--source", location);
+        assert.ok(
+          found.some((one) => one.file === file && one.line === own && one.header === header),
+          location,
+        );
+        const [row] = await cells("--source", location.replace(/ \[.*\]$/, ""));
+        assert.ok(row, location);
+      }
+  assert.deepEqual([...printedBy].sort(), ["csv", "json", "tsv", "xlsx", "xml"]);
+  assert.equal((await run("trace", "--source", "nowhere")).code, 2);
+  const [shelf] = await cells("--cell", "02-items.csv:2 [Place en]");
   assert.deepEqual(
     shelf!.origins.map(({ location }) => location),
     ["sources/range.csv:2 [Shelf]", "sources/categories.csv:3 [English]", "sources/categories.csv:2 [English]"],

@@ -15,7 +15,10 @@ export const trace: Command = {
   argument: projectArgument,
   options: [
     { flags: "--cell <location>", means: "a cell or a row of the upload: 02-items.csv:5:Price" },
-    { flags: "--source <location>", means: "a cell or a row of a source: sources/range.csv:12:Price" },
+    {
+      flags: "--source <location>",
+      means: "a cell or a row of a source, as findings print it: sources/range.csv:12 [Price]",
+    },
     targetOption,
     exportOption,
     wholeRangeOption,

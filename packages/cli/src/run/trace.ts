@@ -6,7 +6,9 @@ import { failureCode, sayReport } from "../report.js";
 import { openPlanned } from "../planned.js";
 
 export const run: Run = async (given, io) => {
-  const [cell, source] = [placeOf(textOption(given, "cell")), placeOf(textOption(given, "source"))];
+  const cell = placeOf(textOption(given, "cell"));
+  const printed = textOption(given, "source");
+  const source = printed === undefined ? undefined : (sourcePlaceOf(printed) ?? printed);
   if ((cell === undefined) === (source === undefined))
     throw new UsageError("trace needs one cell", "Give it with --cell or --source, as FILE:LINE or FILE:LINE:COLUMN.");
   const planned = await openPlanned(given, io);
@@ -16,26 +18,36 @@ export const run: Run = async (given, io) => {
   }
   const { session, prepared } = planned;
   const { opened } = session;
+  const files = opened.project.sources.map(({ file }) => file);
+  if (typeof source === "string" && !files.some((file) => source.startsWith(file)))
+    throw new UsageError(`"${source}" is not a location in a source`, "Write it as findings print it, or FILE:LINE.");
   const cells = [...(source ? cellsFrom(opened, prepared, source) : cellsAt(opened, prepared, cell!))];
   if (isJson(given)) io.out(`${safeJson({ command: "trace", cells: cells.map(toJson) }, 2)}\n`);
   else io.out(renderCells(cells, source, io));
   return 0;
 };
 
+type Place = Pick<Location, "file" | "line" | "column">;
+
 /** @throws UsageError for what is not a location. */
-function placeOf(text: string | undefined): Pick<Location, "file" | "line" | "column"> | undefined {
+function placeOf(text: string | undefined): Place | undefined {
   if (text === undefined) return undefined;
-  const match = /^(.+?):(\d+)(?::(.+))?$/.exec(text);
+  const match = /^(.+?):(\d+)(?::(.+)| \[(.+)\])?$/s.exec(text);
   if (!match) throw new UsageError(`"${text}" is not a location`, "Write FILE:LINE or FILE:LINE:COLUMN.");
-  return { file: match[1]!, line: Number(match[2]), ...(match[3] === undefined ? {} : { column: match[3] }) };
+  const column = match[3] ?? match[4];
+  return { file: match[1]!, line: Number(match[2]), ...(column === undefined ? {} : { column }) };
 }
+
+/** Undefined for one as findings print it: of a sheet or a document. */
+const sourcePlaceOf = (text: string): Place | undefined =>
+  /#|^[^:]*(?: \[.*\])?$/s.test(text) ? undefined : placeOf(text);
 
 const toJson = ({ origins, ...cell }: TracedCell): object => ({
   ...cell,
   origins: origins.map(({ field, location }) => ({ field, location: formatLocation(location) })),
 });
 
-function renderCells(cells: readonly TracedCell[], source: Pick<Location, "file"> | undefined, io: Io): string {
+function renderCells(cells: readonly TracedCell[], source: object | string | undefined, io: Io): string {
   const colours = coloursOf(io);
   if (cells.length === 0)
     return source

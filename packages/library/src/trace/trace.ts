@@ -133,20 +133,28 @@ const distinct = (origins: readonly CellOrigin[]): CellOrigin[] => [
   ...new Map(origins.map((one) => [`${one.field} ${formatLocation(one.location)}`, one])).values(),
 ];
 
-/** The cells of the upload that a source's line, or one cell of it, went into. Of documents, the element by its pointer. */
+const withoutColumn = ({ column: _, ...location }: Location): Location => location;
+
+/**
+ * The cells of the upload that a source's line, or one cell of it, went into. Of documents, the element by its pointer.
+ *
+ * @param source a text is a location as it is printed, with its column or without.
+ */
 export function* traceSource(
   catalogue: ResolvedCatalogue,
   target: Target,
   plan: Plan,
   isLeftOut: LeftOut,
-  source: Pick<Location, "file" | "sheet" | "pointer" | "line" | "column">,
+  source: Pick<Location, "file" | "sheet" | "pointer" | "line" | "column"> | string,
 ): Generator<TracedCell> {
   const isFrom = ({ location }: CellOrigin) =>
-    location.file === source.file &&
-    location.line === source.line &&
-    location.pointer === source.pointer &&
-    (source.sheet === undefined || location.sheet === source.sheet) &&
-    (source.column === undefined || location.column === source.column);
+    typeof source === "string"
+      ? formatLocation(location) === source || formatLocation(withoutColumn(location)) === source
+      : location.file === source.file &&
+        location.line === source.line &&
+        location.pointer === source.pointer &&
+        (source.sheet === undefined || location.sheet === source.sheet) &&
+        (source.column === undefined || location.column === source.column);
   for (const cell of traceCells(catalogue, target, plan, isLeftOut, () => true))
     if (cell.origins.some(isFrom)) yield cell;
 }

@@ -27,11 +27,11 @@ export const cellsAt = (
     (name, at, header) => name === file && at === line && (column === undefined || header === column),
   );
 
-/** The cells of the upload that a location of a source feeds. */
+/** The cells of the upload that a location of a source feeds. @param source a text is a location as findings print it. */
 export const cellsFrom = (
   { catalogue, target }: OpenedTarget,
   { plan, heldBack }: Prepared,
-  source: Traced,
+  source: Traced | string,
 ): Iterable<TracedCell> => traceSource(catalogue, target, plan, isHeldBack(heldBack), source);
 
 /** One record, and what has to be there before it. */

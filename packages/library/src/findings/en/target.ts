@@ -1,7 +1,7 @@
 /** Findings about what the target allows and requires. */
 
 import { error, note, warning } from "../definition.js";
-import { kindName, listed, quoted, some, type Text } from "../wording.js";
+import { aKind, kindName, listed, quoted, some, type Text } from "../wording.js";
 
 type ColumnFacts = { readonly column: string; readonly target: string };
 type Instead = { readonly instead: Text | undefined };
@@ -21,7 +21,7 @@ export const target = {
   ),
   "target/uncarried-kind": warning(
     (f: Instead & { kind: string; count: number; target: string }) =>
-      `${f.target} cannot store a ${kindName(f.kind)}. ${some(f.count, "record has", "records have")} no place on it${insteadIs(f.instead)}`,
+      `${f.target} cannot store ${aKind(f.kind)}. ${some(f.count, "record has", "records have")} no place on it${insteadIs(f.instead)}`,
     "Keep these records elsewhere, or express them in another way.",
   ),
   "target/too-long": error(
