@@ -5,6 +5,7 @@ import {
   checkPlatform,
   Ledger,
   type LocatedDifference,
+  type ReadonlyFindings,
   type Snapshot,
   type BuiltUpload,
   type Verdict,
@@ -31,6 +32,8 @@ export interface StandInRun {
   readonly disagreements: readonly string[];
   /** What is intended, as far as the target can store it. */
   readonly intended: Snapshot;
+  /** Why it stopped before its end; undefined where it did not. */
+  readonly stopped: ReadonlyFindings | undefined;
 }
 
 /** More rounds than any plan has: beyond them nothing moves forward. */
@@ -60,19 +63,22 @@ export async function runOnStandIn(
   const rounds: Round[] = [];
   try {
     let upload: BuiltUpload | undefined = first;
+    let stopped: ReadonlyFindings | undefined;
     while (upload && rounds.length < maxRounds) {
       const delivered = await deliver(shop.url, target, upload.plan, uploadFolder, reportsFolder);
       const isLast = upload.stopsAt === undefined;
       const collected = isLast ? undefined : await collectReports(session, upload, reportsFolder);
       rounds.push({ delivered, ids: collected?.ok ? collected.value.ids : 0 });
+      if (collected && !collected.ok) stopped = collected.findings;
       if (!collected?.ok) break;
       session = { ...session, opened: collected.value.opened };
       const built = await buildFolder(session, io);
       upload = built.ok ? built.value : undefined;
+      if (!built.ok) stopped = built.findings;
     }
     const checked = checkPlatform(session.opened, first, await readBack(shop.url, target));
     const delivered = rounds.flatMap((round) => round.delivered);
-    return { rounds, disagreements: disagreementsOf(verdict, delivered), ...checked };
+    return { rounds, stopped, disagreements: disagreementsOf(verdict, delivered), ...checked };
   } finally {
     if (!kept) await shop.stop();
   }

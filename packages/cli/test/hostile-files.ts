@@ -26,6 +26,7 @@ const source = (name: string, content: string | Uint8Array, own: string): Files 
   "project.yaml": project(name),
 });
 const plain: Files = source("s.csv", "Key,Name\na,b\n", layout(csv));
+const devices = "outside: [/dev]\n";
 const withProject = (text: string): Files => ({ ...plain, "project.yaml": text });
 
 const main = "http://schemas.openxmlformats.org/spreadsheetml/2006/main";
@@ -203,13 +204,15 @@ export const hostile: Readonly<Record<string, Hostile>> = {
     ),
     says: ["project/mistake"],
   },
-  "a device as a source": { files: withProject(project("/dev/zero")), says: ["read/unreadable"] },
+  "a device as a source": { files: withProject(project("/dev/zero", devices)), says: ["read/unreadable"] },
   "a device as a layout": {
-    files: withProject(project("s.csv").replace("l.yaml", "/dev/zero")),
+    files: withProject(project("s.csv", devices).replace("l.yaml", "/dev/zero")),
     says: ["read/unreadable"],
   },
   "a device as a ledger": {
-    files: withProject(project("s.csv").replace("{ target: pennywort }", "{ target: pennywort, ledger: /dev/zero }")),
+    files: withProject(
+      project("s.csv", devices).replace("{ target: pennywort }", "{ target: pennywort, ledger: /dev/zero }"),
+    ),
     says: ["read/unreadable"],
     command: ["plan"],
   },
@@ -220,7 +223,7 @@ export const hostile: Readonly<Record<string, Hostile>> = {
     says: ["read/unreadable"],
   },
   "a folder as a ledger": {
-    files: withProject(project("s.csv").replace("{ target: pennywort }", "{ target: pennywort, ledger: . }")),
+    files: withProject(project("s.csv", devices).replace("{ target: pennywort }", "{ target: pennywort, ledger: . }")),
     says: ["read/unreadable"],
     command: ["plan"],
   },

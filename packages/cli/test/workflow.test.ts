@@ -169,7 +169,7 @@ test("a port that fails halfway gives a finding, and nothing is half-opened", as
   async function* none(): AsyncGenerator<Uint8Array> {
     yield await Promise.resolve(new TextEncoder().encode("layout: ["));
   }
-  const opened = await openProject({ ...ports, files: { ...ports.files, read } });
+  const opened = await openProject({ ...ports, files: { list: ports.files.list, read } });
   assert.ok(!opened.ok);
   const codes = new Set(opened.findings.list().map(({ code }) => code));
   assert.deepEqual([...codes], ["given/not-yaml"]);

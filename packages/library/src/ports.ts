@@ -10,7 +10,7 @@ export interface FilesPort {
   readonly list: (folder: string) => Promise<readonly { readonly name: string; readonly bytes: number }[]>;
   /**
    * The same port for this folder and the named ones alone: a path that leads elsewhere, links resolved first, fails with `project/outside`.
-   * Left out where no path can.
+   * Left out where no path can. A port that stands before another has one of its own, or none.
    */
   readonly within?: (folders: readonly string[]) => FilesPort;
 }

@@ -248,7 +248,7 @@ const items = fc.array(
   { minLength: 1, maxLength: 4 },
 );
 
-test("L11, documents: every bound value is in a record or reported at its element, and counted once", async () => {
+test("L11, documents: every value is in a record, reported at its element or listed by its path, and counted once", async () => {
   const layout = layoutOf(nested);
   const bound = new Set(layout.columns.map(({ header }) => header));
   let reported = 0;
@@ -270,6 +270,12 @@ test("L11, documents: every bound value is in a record or reported at its elemen
             .list()
             .some(({ at }) => at?.pointer === `/items/${item}` && (at.column === undefined || at.column === path));
           assert.ok(held.has(String(value)) || isReported, `/items/${item} ${path}: ${String(value)} is nowhere`);
+        } else {
+          filled++;
+          const isListed = findings
+            .list()
+            .some(({ code, at }) => code === "read/column-unbound" && at?.column === path);
+          assert.ok(isListed, `${path} is not listed`);
         }
       };
       given.forEach((item, at) => look(item, "", at));

@@ -185,13 +185,14 @@ async function runTarget(session: Session, stages: Stages, io: Io, language: Lan
   const verdict = rehearsed.value;
   const scope = scopeOf(opened, built.findings, upload.heldBack);
   stages.say("Rehearse", indent(renderVerdict(verdict, colours, scope)));
-  const run = await runOnStandIn(session, upload, verdict, io, standIn);
+  const { stopped, ...run } = await runOnStandIn(session, upload, verdict, io, standIn);
+  if (stopped) stages.findings(stopped.list().filter((finding) => finding.severity === "error"));
   stages.say(
     "Upload",
     `${columns(run.rounds.flatMap((round, at) => roundLines(round, at, run.rounds.length))).trimEnd()}\n  to the stand-in ${target.name}, over HTTP`,
   );
   stages.say("Compare", indent(renderRun(run, { ...scope, heldBack: "" }, io)));
-  const rebuilt = verdict.rebuilt && run.differences.length === 0 && run.disagreements.length === 0;
+  const rebuilt = !stopped && verdict.rebuilt && run.differences.length === 0 && run.disagreements.length === 0;
   return { rebuilt, rehearsal: verdictToJson(verdict), ...run };
 }
 
@@ -251,7 +252,7 @@ function outcomesOf({ refused, rows }: DeliveredFile): string {
   return [...counts].map(([outcome, count]) => `${counted(count, "row")} ${outcome}`).join(", ");
 }
 
-function renderRun(run: StandInRun, scope: VerdictScope, io: Io): string {
+function renderRun(run: Omit<StandInRun, "stopped">, scope: VerdictScope, io: Io): string {
   const colours = coloursOf(io);
   const result =
     run.differences.length === 0

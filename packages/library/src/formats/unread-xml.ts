@@ -34,7 +34,7 @@ export function unreadXml(
     levels: levels.map(stepsOf),
     paths: paths.map(stepsOf),
   }));
-  const passedOver = ignored.flatMap((path) => parseXmlPath(path) ?? []).length > 0 ? ignored.map(stepsOf) : [];
+  const passedOver = ignored.map(stepsOf);
   const markedFrom = (node: XmlNode): Marked => {
     const marked: Marked = new Map();
     for (const { levels, paths } of groups) {

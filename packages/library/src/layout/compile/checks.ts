@@ -46,12 +46,13 @@ export function checkPaths(
   shape: Shape,
   lanes: readonly Lane[],
   columns: readonly Column[],
+  ignored: readonly Header[],
   mistake: Report,
 ): void {
   const { elements } = driverOf(format);
   if (!elements) return;
   const { isPath } = elements.access(format);
-  const check = (path: string | undefined, ...at: string[]) => {
+  const check = (path: string | undefined, ...at: (string | number)[]) => {
     if (path !== undefined && !isPath(path))
       mistake(phrase('"{0}" is not a valid {1}', path, elements.pathForm), undefined, ...at);
   };
@@ -59,8 +60,8 @@ export function checkPaths(
   check(shape.element, "rows", "element");
   check(shape.childElement, "rows", "child element");
   for (const lane of lanes) check(lane.element, "lanes", lane.name, "element");
-  for (const { header, bindings } of columns)
-    if (bindings.some(({ feed: target }) => target.is !== "shape")) check(header, "columns", header);
+  for (const { header } of columns) check(header, "columns", header);
+  for (const [at, path] of ignored.entries()) check(path, "ignore", at);
 }
 
 /** Cells that are made of others feed columns of the layout. */

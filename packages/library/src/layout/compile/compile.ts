@@ -102,7 +102,7 @@ class Compiler {
         "rows",
       );
     if (isDocument) checkSheetSettings(given, mistake);
-    checkPaths(format, shape, lanes, columns, mistake);
+    checkPaths(format, shape, lanes, columns, given.ignore, mistake);
     if (this.#errors > 0) return undefined;
     return {
       name: given.layout,
