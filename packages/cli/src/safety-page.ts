@@ -111,7 +111,7 @@ Files from outside are taken for hostile until they are parsed. This page lists 
 
 - A project says itself what it may read under \`outside\`. Look at that line before you run a project of somebody you do not know.
 - Between the moment that a path is checked and the moment that it is read, another program could put a link in its place.
-- An import into a stand-in is worked through in pieces. While it reads or answers with very many rows, others wait up to a second.
+- An import into a stand-in is worked through in pieces. While it reads or answers with very many rows, others wait up to two seconds.
 - A command line that is given a hostile project runs its expressions. They are bounded, but they can be many.
 - The workbench reads files in the browser: its memory is that of the page.`;
 

@@ -35,20 +35,30 @@ const packed = "http://schemas.openxmlformats.org/package/2006";
 const headerRow =
   '<row r="1"><c r="A1" t="inlineStr"><is><t>Key</t></is></c><c r="B1" t="inlineStr"><is><t>Name</t></is></c></row>';
 
-/** With one sheet of this XML, or without its part. */
-export function workbook(sheet: string | undefined): Uint8Array {
+type Encoded = (text: string) => Uint8Array;
+
+/** With one sheet of this XML, or without its part. @param encoded how the sheet's XML becomes bytes; @param ending of the part's name. */
+export function workbook(sheet: string | undefined, encoded: Encoded = strToU8, ending = "xml"): Uint8Array {
+  const part = `worksheets/sheet1.${ending}`;
+  const own = sheet === undefined ? {} : { [`xl/${part}`]: encoded(`<worksheet xmlns="${main}">${sheet}</worksheet>`) };
   const parts: Record<string, string> = {
-    "[Content_Types].xml": `<Types xmlns="${packed}/content-types"><Default Extension="xml" ContentType="application/xml"/><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`,
+    "[Content_Types].xml": `<Types xmlns="${packed}/content-types"><Default Extension="xml" ContentType="application/xml"/><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/${part}" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`,
     "_rels/.rels": `<Relationships xmlns="${packed}/relationships"><Relationship Id="r1" Type="${office}/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
     "xl/workbook.xml": `<workbook xmlns="${main}" xmlns:r="${office}"><sheets><sheet name="S" sheetId="1" r:id="rId1"/></sheets></workbook>`,
-    "xl/_rels/workbook.xml.rels": `<Relationships xmlns="${packed}/relationships"><Relationship Id="rId1" Type="${office}/worksheet" Target="worksheets/sheet1.xml"/></Relationships>`,
-    ...(sheet === undefined ? {} : { "xl/worksheets/sheet1.xml": `<worksheet xmlns="${main}">${sheet}</worksheet>` }),
+    "xl/_rels/workbook.xml.rels": `<Relationships xmlns="${packed}/relationships"><Relationship Id="rId1" Type="${office}/worksheet" Target="${part}"/></Relationships>`,
   };
-  return zipSync(Object.fromEntries(Object.entries(parts).map(([name, text]) => [name, strToU8(text)])));
+  const texts = Object.fromEntries(Object.entries(parts).map(([name, text]) => [name, strToU8(text)]));
+  return zipSync({ ...texts, ...own });
 }
 const book = (sheet: string | undefined, ...says: readonly string[]): Hostile => ({
   files: source("s.xlsx", workbook(sheet), layout("{ workbook: {} }")),
   says,
+});
+const inUtf16 = (text: string): Uint8Array => new Uint8Array(Buffer.from(`\ufeff${text}`, "utf16le"));
+const farRow = '<row r="4294967295"><c r="ZZZZZZ4294967295"><v>1</v></c></row>';
+const disguised = (...how: readonly [encoded?: Encoded, ending?: string]): Hostile => ({
+  files: source("s.xlsx", workbook(rows(farRow), ...how), layout("{ workbook: {} }")),
+  says: ["read/workbook-broken"],
 });
 const rows = (more: string, before = "") => `${before}<sheetData>${headerRow}${more}</sheetData>`;
 
@@ -94,6 +104,9 @@ export const hostile: Readonly<Record<string, Hostile>> = {
     rows('<row r="4294967295"><c r="A4294967295"><v>1</v></c></row>'),
     "read/workbook-broken",
   ),
+  "a far row in a sheet in UTF-16": disguised(inUtf16),
+  "a far row in a sheet that is called a picture": disguised(strToU8, "png"),
+  "a far row in a sheet in capitals": disguised(strToU8, "XML"),
   "a range of columns beyond all columns": book(
     rows("", '<cols><col min="1" max="999999999" hidden="1"/></cols>'),
     "read/workbook-broken",

@@ -7,8 +7,7 @@ import { openPlanned } from "../planned.js";
 
 export const run: Run = async (given, io) => {
   const cell = placeOf(textOption(given, "cell"));
-  const printed = textOption(given, "source");
-  const source = printed === undefined ? undefined : (sourcePlaceOf(printed) ?? printed);
+  const source = textOption(given, "source");
   if ((cell === undefined) === (source === undefined))
     throw new UsageError("trace needs one cell", "Give it with --cell or --source, as FILE:LINE or FILE:LINE:COLUMN.");
   const planned = await openPlanned(given, io);
@@ -18,13 +17,20 @@ export const run: Run = async (given, io) => {
   }
   const { session, prepared } = planned;
   const { opened } = session;
-  const files = opened.project.sources.map(({ file }) => file);
-  if (typeof source === "string" && !files.some((file) => source.startsWith(file)))
-    throw new UsageError(`"${source}" is not a location in a source`, "Write it as findings print it, or FILE:LINE.");
-  const cells = [...(source ? cellsFrom(opened, prepared, source) : cellsAt(opened, prepared, cell!))];
+  const cells = source === undefined ? [...cellsAt(opened, prepared, cell!)] : sourceCells(source);
   if (isJson(given)) io.out(`${safeJson({ command: "trace", cells: cells.map(toJson) }, 2)}\n`);
   else io.out(renderCells(cells, source, io));
   return 0;
+
+  /** By file, line and column; else as findings print it, which tells the sheet or the element too. */
+  function sourceCells(text: string): readonly TracedCell[] {
+    const place = parsed(text);
+    const found = place ? [...cellsFrom(opened, prepared, place)] : [];
+    if (found.length > 0) return found;
+    if (!place && !opened.project.sources.some(({ file }) => text.startsWith(file)))
+      throw new UsageError(`"${text}" is not a location in a source`, "Write it as findings print it, or FILE:LINE.");
+    return [...cellsFrom(opened, prepared, text)];
+  }
 };
 
 type Place = Pick<Location, "file" | "line" | "column">;
@@ -32,22 +38,24 @@ type Place = Pick<Location, "file" | "line" | "column">;
 /** @throws UsageError for what is not a location. */
 function placeOf(text: string | undefined): Place | undefined {
   if (text === undefined) return undefined;
+  const place = parsed(text);
+  if (!place) throw new UsageError(`"${text}" is not a location`, "Write FILE:LINE or FILE:LINE:COLUMN.");
+  return place;
+}
+
+function parsed(text: string): Place | undefined {
   const match = /^(.+?):(\d+)(?::(.+)| \[(.+)\])?$/s.exec(text);
-  if (!match) throw new UsageError(`"${text}" is not a location`, "Write FILE:LINE or FILE:LINE:COLUMN.");
+  if (!match) return undefined;
   const column = match[3] ?? match[4];
   return { file: match[1]!, line: Number(match[2]), ...(column === undefined ? {} : { column }) };
 }
-
-/** Undefined for one as findings print it: of a sheet or a document. */
-const sourcePlaceOf = (text: string): Place | undefined =>
-  /#|^[^:]*(?: \[.*\])?$/s.test(text) ? undefined : placeOf(text);
 
 const toJson = ({ origins, ...cell }: TracedCell): object => ({
   ...cell,
   origins: origins.map(({ field, location }) => ({ field, location: formatLocation(location) })),
 });
 
-function renderCells(cells: readonly TracedCell[], source: object | string | undefined, io: Io): string {
+function renderCells(cells: readonly TracedCell[], source: string | undefined, io: Io): string {
   const colours = coloursOf(io);
   if (cells.length === 0)
     return source

@@ -10,8 +10,8 @@ import { phrase, type Text } from "../phrases/phrase.js";
 import { columnAt } from "./letters.js";
 
 /** What a sheet has at most in any program that writes these files. */
-const mostRows = 1_048_576;
-const mostColumns = 16_384;
+export const mostRows = 1_048_576;
+export const mostColumns = 16_384;
 /** No tag of a sheet is as long. */
 const longestTag = 1_000_000;
 
@@ -36,10 +36,10 @@ export class WorkbookGuard {
     return this.problem !== undefined || this.overCap !== undefined;
   }
 
-  /** Takes the next bytes of a part of the archive. */
+  /** Takes the next bytes of a part of the archive. Whatever it is called, the package may take it for a sheet. */
   see(part: string, bytes: Uint8Array): void {
-    if (this.isStopped || !part.endsWith(".xml")) return;
-    if (part !== this.#part) this.#begin(part);
+    if (this.isStopped) return;
+    if (part !== this.#part) this.#begin(part, bytes);
     const text = this.#rest + this.#decoder.decode(bytes, { stream: true });
     const last = text.lastIndexOf("<");
     const isWhole = last < 0 || text.includes(">", last);
@@ -52,9 +52,9 @@ export class WorkbookGuard {
     this.#count();
   }
 
-  #begin(part: string): void {
+  #begin(part: string, bytes: Uint8Array): void {
     this.#part = part;
-    this.#decoder = new TextDecoder();
+    this.#decoder = new TextDecoder(encodingOf(bytes));
     this.#rest = "";
     this.#cells = 0;
     this.#rows = 0;
@@ -112,6 +112,12 @@ export class WorkbookGuard {
     if (column > mostColumns)
       this.problem ??= phrase("a sheet has at most {0} columns, and a cell stands in column {1}", mostColumns, column);
   }
+}
+
+/** XML may stand in UTF-16, which the package reads too: known by its mark, or by the zero beside its first `<`. */
+function encodingOf([first, second]: Uint8Array): string {
+  if ((first === 0xff && second === 0xfe) || (first === 0x3c && second === 0)) return "utf-16le";
+  return (first === 0xfe && second === 0xff) || (first === 0 && second === 0x3c) ? "utf-16be" : "utf-8";
 }
 
 /** From 1; of more letters than any column has, one behind the last. */

@@ -11,7 +11,7 @@ import { finding, type Finding, type Result, type Findings } from "../findings/f
 import Big from "big.js";
 import type { Location } from "../location.js";
 import type { CellEvidence, RowBatch } from "./csv-read.js";
-import { WorkbookGuard } from "./workbook-guard.js";
+import { mostColumns, mostRows, WorkbookGuard } from "./workbook-guard.js";
 import { isZip, zipProblem } from "./zip-read.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
@@ -69,6 +69,10 @@ export async function openWorkbook(bytes: Uint8Array, file: string, caps: Caps =
       // Formulas without a result are cells only so.
       sheetStubs: true,
     });
+    for (const name of book.SheetNames) {
+      const problem = sizeProblem(book.Sheets[name], file, caps);
+      if (problem) return failure(problem);
+    }
     const hidden = new Set(
       (book.Workbook?.Sheets ?? []).flatMap((sheet, at) => (sheet.Hidden ? [book.SheetNames[at]!] : [])),
     );
@@ -81,6 +85,24 @@ export async function openWorkbook(bytes: Uint8Array, file: string, caps: Caps =
     const message = String((error as Error).message).slice(0, 200);
     return failure(finding("read/workbook-broken", { problem: message }, { file }));
   }
+}
+
+/** What is not XML (XLS, binary parts) cannot be looked at before: only once it is taken apart, before its rows are walked through. */
+function sizeProblem(sheet: SheetData | undefined, file: string, caps: Caps): Finding | undefined {
+  const rows = sheet?.["!data"] ?? [];
+  const broken = (problem: Text) => finding("read/workbook-broken", { problem }, { file });
+  if (rows.length > mostRows)
+    return broken(phrase("a sheet has at most {0} rows, and one stands in row {1}", mostRows, rows.length));
+  let cells = 0;
+  for (const row of rows) {
+    const width = row?.length ?? 0;
+    cells += width;
+    if (width > mostColumns)
+      return broken(phrase("a sheet has at most {0} columns, and a cell stands in column {1}", mostColumns, width));
+    if (cells > caps["sheet cells"])
+      return finding("read/over-cap", { cap: "sheet cells", most: caps["sheet cells"] }, { file });
+  }
+  return undefined;
 }
 
 /** A workbook is a zip: it is walked through once under our own limits before the package unpacks it. */

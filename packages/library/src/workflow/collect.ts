@@ -102,7 +102,12 @@ export async function collect(
   }
 }
 
-const unread: ReadonlySet<FindingCode> = new Set<FindingCode>(["read/missing-file", "read/unreadable", "read/folder"]);
+const unread: ReadonlySet<FindingCode> = new Set<FindingCode>([
+  "read/missing-file",
+  "read/unreadable",
+  "read/folder",
+  "project/outside",
+]);
 const isUnread = ({ code, severity }: Finding): boolean => severity === "error" && unread.has(code);
 
 /** Of each file of an upload folder its hash; undefined where it has no list of them. */

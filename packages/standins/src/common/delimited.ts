@@ -33,15 +33,3 @@ export async function readDelimited(text: string, options: Options): Promise<Del
   await Promise.all([ended, fed]);
   return rows;
 }
-
-/** Lets others be answered during long work. */
-export class Breather {
-  #since = performance.now();
-
-  /** Goes on at once, unless the work has run for a while. */
-  async breathe(): Promise<void> {
-    if (performance.now() - this.#since < 20) return;
-    await nextTurn();
-    this.#since = performance.now();
-  }
-}

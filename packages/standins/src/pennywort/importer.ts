@@ -4,7 +4,7 @@
  */
 
 import { barcode, codeText, flag, itemKey, list, money, paths, thousandths, wholeNumber, plainText } from "./cells.js";
-import { Breather } from "../common/delimited.js";
+import { Breather } from "../common/breather.js";
 import { Refusal } from "../common/refusal.js";
 import { readFile, type Group, type ImportFile, type ItemRow } from "./file.js";
 import type { CodeRow, PennywortStore, StoredItem, Tier, TranslatedName } from "./store.js";

@@ -11,7 +11,7 @@ import {
   textColumns,
   type TableColumn,
 } from "./files.js";
-import { Breather } from "../common/delimited.js";
+import { Breather } from "../common/breather.js";
 import { Refusal } from "../common/refusal.js";
 import { readSheet, type TableRow } from "./sheet.js";
 import type { RegisterData, StoredRecord, SaltmarshStore } from "./store.js";
