@@ -17,6 +17,12 @@ export function splitLanguage(text: string): { readonly name: string; readonly l
   return at < 0 ? { name: text, lang: undefined } : { name: text.slice(0, at), lang: text.slice(at + 1) };
 }
 
+/** The same for a name that a person gave, which may hold the sign itself: `Wood@en`, `AC @ 230 V`. */
+export function splitNameLanguage(text: string): { readonly name: string; readonly lang: Lang | undefined } {
+  const found = /^([^]+)@([a-z]{2,3}(?:-[a-z0-9]{2,8})*)$/i.exec(text);
+  return found ? { name: found[1] ?? "", lang: found[2] } : { name: text, lang: undefined };
+}
+
 /** The field of a column: `name` of `name@de`. */
 export const fieldOfColumn = (column: string): string => splitLanguage(column).name;
 

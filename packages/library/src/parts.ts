@@ -30,10 +30,10 @@ export {
   writeSheet,
   writtenHeaders,
   writtenKind,
-  type WrittenRow,
   type WrittenSheet,
 } from "./layout/write/rows.js";
 export { writeDocument } from "./layout/write/document.js";
+export type { WrittenRow } from "./layout/write/context.js";
 export { writeLayout } from "./layout/write/layout-file.js";
 export { asTargetView, Catalogue } from "./catalogue/catalogue.js";
 

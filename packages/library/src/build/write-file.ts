@@ -9,7 +9,9 @@ import { utf8Chunks } from "../formats/encode.js";
 import type { Layout } from "../layout/layout.js";
 import { sheetsOf } from "../layout/write/layout-file.js";
 import { documentOf } from "../layout/write/document.js";
-import { writeBlocks, writtenHeaders, writtenKind, type WrittenRow } from "../layout/write/rows.js";
+import { noLine, WrittenLines } from "../layout/write/lines.js";
+import type { WrittenRow } from "../layout/write/context.js";
+import { writeBlocks, writtenHeaders, writtenKind } from "../layout/write/rows.js";
 import type { PlannedBlock, UploadStep } from "../plan/plan.js";
 import type { TargetFile } from "../target/target.js";
 
@@ -60,6 +62,7 @@ export function fileRows(
   const hasWaiting = step.waiting.size > 0;
   const { format } = firstOf(layouts);
   const limit = limitsOf(format, headers.length - 1);
+  const lines = new WrittenLines(driverOf(format).rows?.linesOf ?? (() => 1), [headers]);
   /** What the platform told is sent back as it is, as far as a cell holds it. */
   const literalCells = (cells: readonly string[]): readonly string[] =>
     cells.map((cell, column) => {
@@ -72,8 +75,11 @@ export function fileRows(
     });
   function* rows(): Generator<FileRow> {
     for (const { layout: at, kind, records, keeps, literal = [] } of blocks) {
-      for (const cells of literal)
-        yield { cells: literalCells(cells), parent: -1, child: -1, layout: at, begins: true };
+      for (const cells of literal) {
+        const row = { cells: literalCells(cells), parent: -1, child: -1 };
+        lines.next(row, row.cells);
+        yield { ...row, layout: at, begins: true };
+      }
       let location = -1;
       let above: WrittenRow | undefined;
       const layout = layouts[at]!;
@@ -89,7 +95,12 @@ export function fileRows(
           const cells = blank
             ? row.cells.map((cell, location) => (blank.has(headersOf[at]![location]!) ? "" : cell))
             : row.cells;
-          const written = step.cells ? ownCells({ cells, parent, child }, above, kind, at) : cells;
+          const own = lines.filled({ ...row, cells }, (column) => {
+            const location = catalogue.location(catalogue.table(kind), parent);
+            findings.add(finding("write/cannot-be-written", { column: headersOf[at]![column]!, ...noLine }, location));
+          });
+          const written = step.cells ? ownCells({ cells: own, parent, child }, above, kind, at) : own;
+          lines.next(row, written);
           above = row;
           yield { cells: written, parent, child, layout: at, begins };
           begins = false;

@@ -15,27 +15,39 @@ export interface EntryLookup {
   all(owner: number): readonly number[];
 }
 
+/** Whether a reference is to the record that a constant names. */
+export type IsNamed = (field: string, reference: number) => boolean;
+
 /**
  * The entries whose key is exactly the constants.
  *
  * @param constants fields of the key with their texts; all other fields of the key are empty.
  * @param free fields of the key that may hold anything.
+ * @param isNamed tells for the constants that name records; needed where there are such.
  */
 export function entryLookup(
   entries: ReadonlyTable,
   constants: Readonly<Record<string, string>>,
   free: readonly string[] = [],
+  isNamed: IsNamed = () => false,
 ): EntryLookup {
-  const wanted = Object.entries(constants).map(([field, value]) => ({ column: entries.textsOf(field), value }));
+  const isReference = (name: string) => fieldOf(entries.kind, name)?.reference !== undefined;
+  const given = Object.entries(constants);
+  const wanted = given.flatMap(([field, value]) =>
+    isReference(field) ? [] : [{ column: entries.textsOf(field), value }],
+  );
+  const named = given.flatMap(([field]) =>
+    isReference(field) ? [{ field, column: entries.referencesOf(field) }] : [],
+  );
   // A column of one of two fields that stand in for each other shows both.
   const shown = free.flatMap((field) => [field, fieldOf(entries.kind, field)?.reference?.otherwise ?? field]);
   const others = entryKeyOf(entries.kind).filter((field) => !shown.includes(field) && !Object.hasOwn(constants, field));
-  const isReference = (name: string) => fieldOf(entries.kind, name)?.reference !== undefined;
   // What no entry says by now need not be asked of each.
   const texts = others.filter((name) => !isReference(name)).flatMap((name) => entries.texts.get(name) ?? []);
   const references = others.filter(isReference).flatMap((name) => entries.references.get(name) ?? []);
   const has = (entry: number): boolean => {
     for (const { column, value } of wanted) if (column.get(entry) !== value) return false;
+    for (const { field, column } of named) if (!isNamed(field, column.first(entry))) return false;
     for (const column of texts) if (column.get(entry) !== undefined) return false;
     for (const column of references) if (column.first(entry) >= 0) return false;
     return true;

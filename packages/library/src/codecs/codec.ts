@@ -65,6 +65,9 @@ export const problem = (code: ProblemCode, text: string, wanted: Text): Problem 
   ...unwritable(text, wanted),
 });
 
+export const isUnwritable = (value: CellValue | Unwritable): value is Unwritable =>
+  typeof value === "object" && "wanted" in value;
+
 export const unwritable = (text: string, wanted: Text): Unwritable => ({
   text: text.length > 80 ? `${text.slice(0, 79)}…` : text,
   wanted,

@@ -44,7 +44,8 @@ export function listCodec(options: ListOptions, takes: Text): Codec {
       values.push(value);
     }
     if (root === undefined) return values;
-    return values[0] === root && values.length > 1 ? values.slice(1) : problem("no-beginning", text, takes);
+    // The root word alone is a path of nothing.
+    return values[0] === root ? values.slice(1) : problem("no-beginning", text, takes);
   };
 
   const format = (value: CellValue): string | Unwritable => {

@@ -31,12 +31,11 @@ export function positionOfAxis({ axes }: CellContext, named: string, lang: Lang)
 export function namedAxisValue(
   context: CellContext,
   table: ReadonlyTable,
-  named: string,
+  position: (product: number) => number,
   lang: Lang,
 ): ToValue | undefined {
   if (!fieldOf(table.kind, "values")) return undefined;
   const { axes } = context;
-  const position = positionOfAxis(context, named, lang);
   const name = axes.names("value", lang);
   return (record, parent) => name(axes.valuesOf(record, parent)[position(parent)]);
 }

@@ -47,8 +47,9 @@ export type Feed =
       readonly is: "entry";
       readonly entries: string;
       readonly constants: Constants;
+      readonly named: NamedConstants;
       readonly field: EntryField;
-      /** The fields of lists that run parallel to this one, itself among them. */
+      /** The fields of the columns, or of the parallel lists, that make entries together with this one, itself among them. */
       readonly parallel: readonly string[];
     }
   /** Whole entries in one cell, each in parts. */
@@ -56,6 +57,7 @@ export type Feed =
       readonly is: "entries";
       readonly entries: string;
       readonly constants: Constants;
+      readonly named: NamedConstants;
       readonly list: boolean;
       readonly parts: PartsPlan;
     }
@@ -65,10 +67,19 @@ export type Feed =
       /** `values`: all values of the product's variants on that axis, which the layout expands. */
       readonly holds: "name" | "value" | "values";
       readonly lang: Lang;
+      /** Whether its names make the axis and the values; those in other languages name what is there. */
       readonly leads: boolean;
     }
   /** An axis named by the layout: the variant's value on it, or all values of its product. */
-  | { readonly is: "named-axis"; readonly axis: string; readonly holds: "value" | "values"; readonly lang: Lang }
+  | {
+      readonly is: "named-axis";
+      readonly axis: string;
+      /** The language of that name. */
+      readonly axisLang: Lang;
+      readonly holds: "value" | "values";
+      readonly lang: Lang;
+      readonly leads: boolean;
+    }
   /** Names, in another language, of the nodes that the column `beside` refers to. */
   | { readonly is: "naming"; readonly beside: number; readonly lang: Lang; readonly list: boolean };
 
@@ -89,6 +100,8 @@ export type PartPlan =
       readonly parts: PartsPlan | undefined;
     };
 export type Constants = Readonly<Record<string, string>>;
+/** Of the constants those that name records, and how: the property of `properties(Voltage)`. */
+export type NamedConstants = Readonly<Record<string, ReferenceSpec>>;
 export type EntryField =
   | { readonly is: "text"; readonly name: string; readonly list: boolean }
   | { readonly is: "reference"; readonly name: string; readonly list: boolean; readonly spec: ReferenceSpec };
@@ -128,6 +141,7 @@ export interface Lane {
   /** The name of the collection, or of the field with the list. */
   readonly collection: string;
   readonly constants: Constants;
+  readonly named: NamedConstants;
   /** A row continues the one above when these are all blank; never, if there are none. */
   readonly blankColumns: readonly string[];
   /** Whether a parent's lane has rows of its own below the first, and does not run beside those of its children. */

@@ -5,6 +5,7 @@
  */
 
 import { columnField, fieldName } from "../layout/bindings/feed-kinds.js";
+import { hasConstants, type Fixed } from "./constants.js";
 import type { Lang } from "../nominal.js";
 import { firstOf, fitting, entryOf, present } from "../checked.js";
 import { fieldOfColumn } from "../field-name.js";
@@ -18,7 +19,6 @@ import {
   byLanguage,
   withoutLineEnds,
   type Column,
-  type Constants,
   type EntryField,
   type Layout,
   type PartsPlan,
@@ -108,7 +108,7 @@ class RecordReader {
       const columns = layout.columns.filter(({ scope: own }) => own.is === "lane" && own.lane === lane.name);
       const entries = this.catalogue.table(`${table.kind.name}.${lane.collection}`);
       const tuples = [...entries.childrenOf(row)]
-        .filter((entry) => fits(entries, entry, lane.constants))
+        .filter((entry) => hasConstants(this.catalogue, entries, entry, lane))
         .flatMap((entry): CellValue[] => {
           const tuple = columns.map(({ header, bindings }) => {
             const feeds = firstOf(bindings).feed;
@@ -200,9 +200,9 @@ class RecordReader {
         );
         const wanted = [...entries.childrenOf(row)].filter(
           (entry) =>
-            this.#isPlain(entries, entry, feeds.constants, inParts) &&
+            this.#isPlain(entries, entry, feeds, inParts) &&
             !this.#isHeld(entries, entry) &&
-            !(hasOwnColumn && this.#isPlain(entries, entry, feeds.constants, [])),
+            !(hasOwnColumn && this.#isPlain(entries, entry, feeds, [])),
         );
         return wanted.map((entry) =>
           feeds.parts.map((part): string => {
@@ -272,7 +272,7 @@ class RecordReader {
     const entries = this.catalogue.table(`${table.name}.${feeds.entries}`);
     const free = [feeds.field.name, ...feeds.parallel];
     const wanted = [...entries.childrenOf(row)].filter(
-      (entry) => this.#isPlain(entries, entry, feeds.constants, free) && !this.#isHeld(entries, entry),
+      (entry) => this.#isPlain(entries, entry, feeds, free) && !this.#isHeld(entries, entry),
     );
     if (!feeds.field.list)
       return wanted[0] === undefined ? undefined : this.#entryField(entries, wanted[0], feeds.field);
@@ -305,14 +305,14 @@ class RecordReader {
   }
 
   /** Whether an entry has no more to what tells it apart than the constants, and the fields that are free. */
-  #isPlain(entries: ReadonlyTable, entry: number, constants: Constants, free: readonly string[]): boolean {
+  #isPlain(entries: ReadonlyTable, entry: number, fixed: Fixed, free: readonly string[]): boolean {
     const shown = free.flatMap((field) => [field, fieldOf(entries.kind, field)?.reference?.otherwise ?? field]);
     return (
-      fits(entries, entry, constants) &&
+      hasConstants(this.catalogue, entries, entry, fixed) &&
       entryKeyOf(entries.kind).every(
         (field) =>
           shown.includes(field) ||
-          Object.hasOwn(constants, field) ||
+          Object.hasOwn(fixed.constants, field) ||
           (entries.text(field, entry) === undefined && (entries.references.get(field)?.first(entry) ?? -1) < 0),
       )
     );
@@ -331,9 +331,6 @@ class RecordReader {
 
 /** What may be named in several forms is held by its key, however it was named. */
 const heldBy = ({ by, or }: ReferenceSpec): string => (or ? "key" : by);
-
-const fits = (entries: ReadonlyTable, entry: number, constants: Constants): boolean =>
-  Object.entries(constants).every(([field, value]) => entries.text(field, entry) === value);
 
 /** Columns that say which record is intended, and nothing of it. */
 function isIdentity({ header }: Column, feeds: Feed, { shape, link }: Layout, scope: "parent" | "child"): boolean {

@@ -12,6 +12,7 @@ import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { CellValue } from "../codecs/codec.js";
 import { heldRows, type HeldBack } from "../build/hold-back.js";
 import { fieldName } from "../layout/bindings/feed-kinds.js";
+import { hasConstants, type Fixed } from "./constants.js";
 import type { Column, EntryField, Feed } from "../layout/layout.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { pathKey, setField, sortTiers, type Snapshot } from "./snapshot.js";
@@ -159,7 +160,7 @@ class IntendedReader {
       setField(record, "values", names);
     }
     for (const lane of this.file.layout.lanes)
-      setField(record, lane.name, this.#tiers(table, row, lane.collection, lane.constants));
+      setField(record, lane.name, this.#tiers(table, row, lane.collection, lane));
     return record;
   }
 
@@ -179,15 +180,17 @@ class IntendedReader {
     }
     if (feeds.is !== "entry") return undefined;
     const entries = catalogue.table(`${table.kind.name}.${feeds.entries}`);
-    const constants = Object.entries(feeds.constants);
-    const fitting = [...entries.childrenOf(row)].filter((entry) =>
-      entryKeyOf(entries.kind).every((field) => {
-        const wanted = constants.find(([name]) => name === field)?.[1];
-        return (
-          field === feeds.field.name ||
-          (entries.text(field, entry) === wanted && (entries.references.get(field)?.get(entry).length ?? 0) === 0)
-        );
-      }),
+    const others = entryKeyOf(entries.kind).filter(
+      (field) =>
+        !Object.hasOwn(feeds.constants, field) && !feeds.parallel.includes(field) && field !== feeds.field.name,
+    );
+    const fitting = [...entries.childrenOf(row)].filter(
+      (entry) =>
+        hasConstants(catalogue, entries, entry, feeds) &&
+        others.every(
+          (field) =>
+            entries.text(field, entry) === undefined && (entries.references.get(field)?.get(entry).length ?? 0) === 0,
+        ),
     );
     const found = fitting.flatMap((entry) => this.#entryValue(entries, entry, feeds.field, heldBack) ?? []);
     return feeds.field.list ? [...new Set(found)] : found[0];
@@ -205,10 +208,10 @@ class IntendedReader {
     return by === "name" ? (table.text(`name@${lang}`, row) ?? undefined) : table.key(row);
   }
 
-  #tiers(table: ReadonlyTable, row: number, name: string, constants: Readonly<Record<string, string>>): string[][] {
+  #tiers(table: ReadonlyTable, row: number, name: string, fixed: Fixed): string[][] {
     const entries = this.catalogue.table(`${table.kind.name}.${name}`);
     const tiers = [...entries.childrenOf(row)]
-      .filter((entry) => Object.entries(constants).every(([field, value]) => entries.text(field, entry) === value))
+      .filter((entry) => hasConstants(this.catalogue, entries, entry, fixed))
       .map((entry) => {
         const group = targetsOf(this.catalogue, entries, "customerGroup", entry)[0];
         const groupName = group === undefined ? "" : (this.#name("customer-group", group, "name", "en") ?? "");

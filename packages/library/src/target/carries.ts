@@ -131,7 +131,7 @@ function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, la
     layout.columns.flatMap((column) =>
       column.bindings.flatMap(({ feed }) =>
         kindsShown(layout, column).flatMap(
-          (kind) => kindOfFeed(feed).takes(feed, table, kind, fieldsOfLane(layout, column)) ?? [],
+          (kind) => kindOfFeed(feed).takes(feed, catalogue, table, kind, fieldsOfLane(layout, column)) ?? [],
         ),
       ),
     ),

@@ -224,6 +224,8 @@ class Compiler {
     );
     if (link && shape.is !== "flat")
       refuse(phrase("{0}: only a row a record can be found by a column yet", name), "rows", "found by");
+    if (link?.names === "line")
+      refuse(phrase("{0}: rows cannot name the lines of another file yet", name), "rows", "found by", "names");
     if (headerLine !== 1 || notes.length > 0)
       refuse(phrase("{0}: the header of an uploaded file stands in its first line", name), "header");
     if (cells.length > 0) refuse(phrase("{0}: cells are not joined or cut in uploaded files yet", name), "cells");

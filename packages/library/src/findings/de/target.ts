@@ -99,4 +99,9 @@ export const target: Translated<typeof english> = {
     says: (f) => `${zitiert(f.text)} kann nicht in „${f.column}“ geschrieben werden: die Spalte nimmt ${de(f.wanted)}`,
     remedy: "Ändern Sie den Text.",
   },
+  "write/names-incomplete": {
+    says: (f) =>
+      `„${f.column}“ bleibt leer: neben ${liste(f.names, f.names.length)} fehlen weitere Namen in der Sprache ${f.lang}`,
+    remedy: "Ergänzen Sie die fehlenden Namen, oder lassen Sie die Namen in dieser Sprache weg.",
+  },
 };

@@ -104,4 +104,9 @@ export const target = {
       `${quoted(f.text)} cannot be written into "${f.column}": the column takes ${f.wanted}`,
     "Change the text.",
   ),
+  "write/names-incomplete": warning(
+    (f: { column: string; names: readonly string[]; lang: string }) =>
+      `"${f.column}" stays blank: other names beside ${listed(f.names, f.names.length)} are missing in ${f.lang}`,
+    "Add the missing names, or leave the names in this language out.",
+  ),
 };

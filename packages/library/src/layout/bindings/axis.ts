@@ -27,12 +27,10 @@ type Holds = AxisFeed["holds"];
 export const axisFeed: FeedKind<AxisFeed> = {
   bind(place) {
     if (place.is !== "axis" || isNamed(place)) return undefined;
-    const { given, number, context } = place;
+    const { given, number } = place;
     const { scope, as, holds, lang } = axisColumn(place);
     const which = typeof given.axis === "number" ? given.axis : number;
-    const lead = context.axisLeads.get(`${which} ${holds}`) ?? lang;
-    context.axisLeads.set(`${which} ${holds}`, lead);
-    const feed: AxisFeed = { is: "axis", number: which, holds, lang, leads: lead === lang };
+    const feed: AxisFeed = { is: "axis", number: which, holds, lang, leads: true };
     return { scope, binding: { ...as, feed, name: `axis ${which} ${holds}@${lang}` } };
   },
   nameOf: ({ holds, lang }) => (holds === "name" ? `axes@${lang}` : `values@${lang}`),

@@ -9,6 +9,7 @@ import { phrase } from "../../phrases/phrase.js";
 import { codecOf } from "../compile/codec-of.js";
 import type { PartPlan, PartsPlan } from "../layout.js";
 import { entriesValue } from "../write/entries.js";
+import { namedIn } from "../named-constants.js";
 import { constantsOf, entryReferences } from "./entry.js";
 import { entryOrigins } from "./entry-origins.js";
 import { namesShown, type FeedKind, type FeedOf } from "./feed-kind.js";
@@ -35,11 +36,13 @@ export const entriesFeed: FeedKind<FeedOf<"entries">> = {
     referencesIn(parts).flatMap(({ field, spec }) => entryReferences(kind, entries, field, lastForm(spec), kinds)),
   references: ({ entries, parts }, kind) =>
     referencesIn(parts).map(({ field, spec }) => ({ table: `${kind}.${entries}`, field, spec })),
-  takes: ({ entries, constants, parts }, table, kind) =>
-    `${kind}.${entries}` === table.name ? entryLookup(table, constants, fieldsIn(parts)).has : undefined,
-  origins: ({ entries, constants, parts }, cell) => {
+  takes: ({ entries, constants, named, parts }, catalogue, table, kind) =>
+    `${kind}.${entries}` === table.name
+      ? entryLookup(table, constants, fieldsIn(parts), namedIn(catalogue, constants, named)).has
+      : undefined,
+  origins: ({ entries, constants, named, parts }, cell) => {
     const fields = fieldsIn(parts);
-    return entryOrigins({ entries, constants, fields, free: fields }, cell);
+    return entryOrigins({ entries, constants, named, fields, free: fields }, cell);
   },
   names({ entries, parts }, catalogue, table) {
     if (!table.kind.entries?.[entries]) return undefined;
@@ -65,7 +68,7 @@ function bind(place: BindPlace): Bound | undefined {
   const kind = owner.entries?.[first];
   if (kind === undefined) return undefined;
   const embedded = context.kinds.get(kind);
-  const constants = constantsOf(embedded, place.constants);
+  const { constants, named } = constantsOf(embedded, place.constants, context);
   const choice = codecOf(given.as, "text", typesOf(embedded));
   if (!choice.parts) {
     const field = fitting(embedded.fields, (one) => one.name !== entryKeyOf(embedded)[0]).name;
@@ -80,5 +83,5 @@ function bind(place: BindPlace): Bound | undefined {
     if (!field.reference) return { is: "text", field: fieldInLanguage(field, lang, context) };
     return { is: "reference", field: name, spec: referenceSpec(field, part, given.missing, context) };
   });
-  return bound({ is: "entries", entries: first, constants, list: choice.list, parts }, choice);
+  return bound({ is: "entries", entries: first, constants, named, list: choice.list, parts }, choice);
 }

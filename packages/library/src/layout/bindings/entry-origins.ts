@@ -6,12 +6,14 @@ import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { firstOf } from "../../checked.js";
 import { fieldOfColumn, splitTable } from "../../field-name.js";
 import { entryKeyOf, fieldOf } from "../../kind.js";
-import type { Constants } from "../layout.js";
+import type { Constants, NamedConstants } from "../layout.js";
+import { namedIn } from "../named-constants.js";
 import type { CellOrigin, WrittenCell } from "./feed-kind.js";
 
 interface ShownEntries {
   readonly entries: string;
   readonly constants: Constants;
+  readonly named: NamedConstants;
   /** The fields that the cell shows. */
   readonly fields: readonly string[];
   /** What may differ between the entries that it shows. */
@@ -29,7 +31,7 @@ export function entryOrigins(shown: ShownEntries, cell: WrittenCell): CellOrigin
 }
 
 function originsIn(
-  { entries: name, constants, fields, free }: ShownEntries,
+  { entries: name, constants, named, fields, free }: ShownEntries,
   { catalogue, column, nth }: WrittenCell,
   owners: ReadonlyTable,
   owner: number,
@@ -38,7 +40,8 @@ function originsIn(
   const entries = catalogue.table(`${owners.name}.${name}`);
   const all = [...entries.childrenOf(owner)];
   const isLane = column.scope.is === "lane";
-  const fitting = isLane ? all.slice(nth, nth + 1) : all.filter(entryLookup(entries, constants, free).has);
+  const { has } = entryLookup(entries, constants, free, namedIn(catalogue, constants, named));
+  const fitting = isLane ? all.slice(nth, nth + 1) : all.filter(has);
   return fitting.flatMap((entry) =>
     fields.flatMap((field) => (isSaid(entries, entry, field) ? [entryOrigin(catalogue, entries, entry, field)] : [])),
   );

@@ -5,9 +5,11 @@ import { firstOf, present } from "../../checked.js";
 import { entryKeyOf, fieldNamed, fieldOf, referenceOf, type Kinds, type KindSpec } from "../../kind.js";
 import { phrase } from "../../phrases/phrase.js";
 import { nearestSpelling } from "../../spelling.js";
-import type { By } from "../../catalogue/reference-pool.js";
+import { splitNameLanguage } from "../../field-name.js";
+import type { By, ReferenceSpec } from "../../catalogue/reference-pool.js";
 import { codecOf, type CodecChoice } from "../compile/codec-of.js";
-import type { Constants, EntryField } from "../layout.js";
+import type { Constants, EntryField, NamedConstants } from "../layout.js";
+import { namedIn } from "../named-constants.js";
 import { entryValue } from "../write/entries.js";
 import { meaningIn } from "./describe.js";
 import { entryOrigins } from "./entry-origins.js";
@@ -20,6 +22,7 @@ import {
   type BindPlace,
   type Bound,
   type FieldPlace,
+  type NamingContext,
 } from "./place.js";
 import { lastForm } from "./reference.js";
 
@@ -40,18 +43,18 @@ export const entryFeed: FeedKind<FeedOf<"entry">> = {
     field.is === "reference" ? entryReferences(kind, entries, field.name, lastForm(field.spec), kinds) : [],
   references: ({ entries, field }, kind) =>
     field.is === "reference" ? [{ table: `${kind}.${entries}`, field: field.name, spec: field.spec }] : [],
-  takes: ({ entries, constants, field, parallel }, table, kind, lane) =>
+  takes: ({ entries, constants, named, field, parallel }, catalogue, table, kind, lane) =>
     `${kind}.${entries}` === table.name
-      ? entryLookup(table, constants, lane ?? [field.name, ...parallel]).has
+      ? entryLookup(table, constants, lane ?? [field.name, ...parallel], namedIn(catalogue, constants, named)).has
       : undefined,
-  origins: ({ entries, constants, field, parallel }, cell) =>
-    entryOrigins({ entries, constants, fields: [field.name], free: [field.name, ...parallel] }, cell),
-  names({ entries, constants, field }, catalogue, table) {
+  origins: ({ entries, constants, named, field, parallel }, cell) =>
+    entryOrigins({ entries, constants, named, fields: [field.name], free: [field.name, ...parallel] }, cell),
+  names({ entries, constants, named, field }, catalogue, table) {
     if (!table.kind.entries?.[entries]) return undefined;
     const own = catalogue.table(`${table.name}.${entries}`);
     // A column for an entry of a list: its name is the constant.
     const [constant] = Object.values(constants);
-    const fits = entryLookup(own, constants, [field.name]).has;
+    const fits = entryLookup(own, constants, [field.name], namedIn(catalogue, constants, named)).has;
     return (row) => (constant !== undefined && own.findChild(row, fits) >= 0 ? [constant] : []);
   },
   isFilled: ({ entries }, catalogue, table, row) =>
@@ -71,14 +74,15 @@ function bind(place: BindPlace): Bound | undefined {
     const embedded = context.kinds.get(present(owner.entries)[lane.collection]!);
     const { field, choice } = fieldOfEntry(embedded, first, place);
     if (choice.list) throw new Mistake(phrase("a row of {0} has one entry, not a list", lane.name));
-    return bound({ is: "entry", entries: lane.collection, constants: lane.constants, field, parallel: [] }, choice);
+    const { collection: entries, constants, named } = lane;
+    return bound({ is: "entry", entries, constants, named, field, parallel: [] }, choice);
   }
   const kind = owner.entries?.[first];
   if (kind === undefined || inner === undefined) return undefined;
   const embedded = context.kinds.get(kind);
-  const constants = constantsOf(embedded, place.constants);
+  const { constants, named } = constantsOf(embedded, place.constants, context);
   const { field, choice } = fieldOfEntry(embedded, inner, place);
-  return bound({ is: "entry", entries: first, constants, field, parallel: choice.list ? [field.name] : [] }, choice);
+  return bound({ is: "entry", entries: first, constants, named, field, parallel: [field.name] }, choice);
 }
 
 function fieldOfEntry(
@@ -95,21 +99,47 @@ function fieldOfEntry(
   return { field: { is: "reference", name, list, spec }, choice };
 }
 
+interface GivenConstants {
+  readonly constants: Constants;
+  readonly named: NamedConstants;
+}
+
 /** `prices(price)`, or with more of the entry's key: `prices(price, hire: day)`. */
-export function constantsOf(embedded: KindSpec, written: string | undefined): Constants {
-  if (written === undefined) return {};
+export function constantsOf(embedded: KindSpec, written: string | undefined, context: NamingContext): GivenConstants {
+  if (written === undefined) return { constants: {}, named: {} };
   const [first = "", ...others] = written.split(/,\s*/);
   const pairs = others.map((one): [string, string] => {
     const [name = "", value] = one.split(/:\s*/);
     const field = fieldOf(embedded, name);
-    if (!field?.type || !entryKeyOf(embedded).includes(name) || value === undefined)
+    if (!field || !entryKeyOf(embedded).includes(name) || value === undefined)
       throw new Mistake(
         phrase('"{0}" does not distinguish entries of {1}', one, embedded.name),
         nearestSpelling(name, entryKeyOf(embedded)),
       );
     return [name, value];
   });
-  return { [firstOf(entryKeyOf(embedded))]: first, ...Object.fromEntries(pairs) };
+  return namedAmong(embedded, { [firstOf(entryKeyOf(embedded))]: first, ...Object.fromEntries(pairs) }, context);
+}
+
+/** The constants of entries, with how those name records that are references: by name, or by code what has none. */
+export function namedAmong(embedded: KindSpec, given: Constants, { kinds, language }: NamingContext): GivenConstants {
+  const constants: Record<string, string> = {};
+  const named: Record<string, ReferenceSpec> = {};
+  for (const [field, value] of Object.entries(given)) {
+    const reference = fieldOf(embedded, field)?.reference;
+    if (!reference) {
+      constants[field] = value;
+      continue;
+    }
+    const { to, missing } = reference;
+    const hasName = fieldOf(kinds.get(to), "name") !== undefined;
+    const { name, lang } = hasName ? splitNameLanguage(value) : { name: value, lang: undefined };
+    constants[field] = name;
+    named[field] = hasName
+      ? { to, by: "name", lang: lang ?? language, missing, inTree: false }
+      : { to, by: "code", lang: undefined, missing, inTree: false };
+  }
+  return { constants, named };
 }
 
 /** What a reference of an entry asks of the order of the records that hold it. */

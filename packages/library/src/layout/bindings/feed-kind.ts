@@ -95,6 +95,7 @@ export interface FeedKind<F extends Feed> {
   /** The entries of a table that it takes; undefined where it takes none. @param lane the fields that the columns of its lane hold. */
   readonly takes: (
     feed: F,
+    catalogue: ResolvedCatalogue,
     table: ReadonlyTable,
     kind: string,
     lane: readonly string[] | undefined,

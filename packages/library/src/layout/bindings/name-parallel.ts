@@ -26,7 +26,7 @@ export function nameParallel(
   const { pool } = catalogue;
   const fits =
     paths.length === named.length &&
-    paths.every((path, location) => path.length === pool.texts(named[location]!).length);
+    paths.every((path, location) => path.length === 0 || path.length === pool.texts(named[location]!).length);
   if (!fits) {
     findings.add(finding("read/not-parallel", { beside }, context.location(line, header, table, row)));
     return cellMark.reported;

@@ -1,5 +1,6 @@
 /** `{ axis: Wood, holds: value@en }`: an axis that the layout names: the variant's value on it, or all values of its product. */
 
+import { splitNameLanguage } from "../../field-name.js";
 import { phrase } from "../../phrases/phrase.js";
 import { listedValues, namedAxisValue, positionOfAxis } from "../axis-cells.js";
 import { axisColumn, axisOrigins, axisReference, axisShows, isNamed } from "./axis.js";
@@ -13,22 +14,25 @@ export const namedAxisFeed: FeedKind<NamedAxisFeed> = {
     if (place.is !== "axis" || !isNamed(place)) return undefined;
     const { scope, as, holds, lang } = axisColumn(place);
     if (holds === "name") throw new Mistake(phrase("an axis that the layout names needs no column for its name"));
-    const axis = String(place.given.axis);
-    return { scope, binding: { ...as, feed: { is: "named-axis", axis, holds, lang }, name: `axis ${axis}` } };
+    const { name: axis, lang: axisLang = place.context.language } = splitNameLanguage(String(place.given.axis));
+    const feed = { is: "named-axis", axis, axisLang, holds, lang, leads: true } as const;
+    return { scope, binding: { ...as, feed, name: `axis ${axis} ${holds}@${lang}` } };
   },
   nameOf: ({ lang }) => `values@${lang}`,
   fill: undefined,
-  write: ({ axis, holds, lang }, context, table) =>
-    holds === "values"
-      ? listedValues(context, table, positionOfAxis(context, axis, lang), lang)
-      : namedAxisValue(context, table, axis, lang),
+  write: ({ axis, axisLang, holds, lang }, context, table) => {
+    const positionOf = positionOfAxis(context, axis, axisLang);
+    return holds === "values"
+      ? listedValues(context, table, positionOf, lang)
+      : namedAxisValue(context, table, positionOf, lang);
+  },
   shows: ({ holds, lang }, kind) => axisShows(holds, lang, kind),
   refersTo: ({ holds }, kind) => axisReference(holds, kind),
   references: none,
   takes: nothing,
-  origins({ axis, holds, lang }, cell) {
+  origins({ axis, axisLang, holds, lang }, cell) {
     const names = cell.catalogue.table("axis");
-    return axisOrigins(cell, holds, lang, (axes) => axes.find((one) => names.text(`name@${lang}`, one) === axis));
+    return axisOrigins(cell, holds, lang, (axes) => axes.find((one) => names.text(`name@${axisLang}`, one) === axis));
   },
   names: nothing,
   isFilled: always,

@@ -1,17 +1,17 @@
 /** `beside: Category, as: { path: …, by: name@de }`: names, in another language, of the nodes that another column refers to. */
 
-import { noReference } from "../../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { firstOf } from "../../checked.js";
 import { isProblem } from "../../codecs/codec.js";
 import { splitLanguage, splitTable } from "../../field-name.js";
+import { finding } from "../../findings/finding.js";
 import { fieldOf } from "../../kind.js";
 import { phrase } from "../../phrases/phrase.js";
 import { nearestSpelling } from "../../spelling.js";
 import { codecOf } from "../compile/codec-of.js";
 import { cellMark } from "../read/tally.js";
 import type { CellContext, ToValue } from "../write/context.js";
-import { pathOf } from "../write/references.js";
+import { pathIn } from "../write/references.js";
 import { always, none, nothing, type FeedKind, type FeedOf } from "./feed-kind.js";
 import { nameParallel } from "./name-parallel.js";
 import { Mistake, scopeOf, type BindPlace, type Bound } from "./place.js";
@@ -82,26 +82,26 @@ function bind(place: BindPlace): Bound | undefined {
 
 /** The paths of another column in another language; nothing where one of the nodes has no name in it. */
 function translatedPaths(
-  { beside: lead, lang, list }: NamingFeed,
-  { catalogue, columns }: CellContext,
+  naming: NamingFeed,
+  { catalogue, columns, findings }: CellContext,
   table: ReadonlyTable,
 ): ToValue | undefined {
+  const { beside: lead, lang, list } = naming;
   const beside = columns[lead]?.bindings[0]?.feed;
   if (beside?.is !== "reference" || !fieldOf(table.kind, beside.field)) return undefined;
-  const to = catalogue.table(beside.spec.to);
   const column = table.referencesOf(beside.field);
-  const cache = new Map<number, readonly string[]>();
-  const inOther = (reference: number): readonly string[] => {
-    let path = cache.get(reference);
-    if (path) return path;
-    const row = catalogue.pool.target.get(reference);
-    path = row === noReference ? [] : pathOf(catalogue, to, row, lang);
-    cache.set(reference, path);
-    return path;
-  };
+  const inOther = pathIn(catalogue, beside.spec.to, lang);
+  const header = columns.find(({ bindings }) => bindings.some(({ feed }) => feed === naming))?.header;
   return (record) => {
     const paths = column.get(record).map(inOther);
-    if (paths.some((path) => path.length === 0 || path.includes(""))) return undefined;
-    return list ? paths : paths[0];
+    const isWhole = paths.every((path) => path && !path.includes(""));
+    if (isWhole) return list ? paths.map((path) => path ?? []) : paths[0];
+    // Some names are there, and have no place without the others.
+    const names = paths.flat().filter((name) => name !== undefined && name !== "");
+    if (names.length > 0) {
+      const facts = { column: header ?? "", names: names.map(String), lang };
+      findings.add(finding("write/names-incomplete", facts, catalogue.location(table, record, beside.field)));
+    }
+    return undefined;
   };
 }

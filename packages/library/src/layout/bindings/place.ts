@@ -33,14 +33,18 @@ export class Mistake extends Error {
 /** Follows from a mistake that is reported where it was made. */
 export class Consequence extends Error {}
 
-export interface BindContext {
-  readonly given: GivenLayout;
+/** What the layout's own names of records are by: those of axes and properties that it names itself. */
+export interface NamingContext {
   readonly kinds: Kinds;
+  /** The layout's language; where rows have languages of their own, still the layout's. */
+  readonly language: Lang;
+}
+
+export interface BindContext extends NamingContext {
+  readonly given: GivenLayout;
   readonly shape: Shape;
   readonly lanes: readonly Lane[];
   readonly headers: readonly Header[];
-  /** Which language leads, by axis and what its columns hold. */
-  readonly axisLeads: Map<string, string>;
 }
 
 export interface Bound {

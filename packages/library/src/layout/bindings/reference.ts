@@ -160,8 +160,8 @@ function fillOf(feed: ReferenceFeed, context: FillContext, table: Table, binding
     }
     if (!context.merging || !column.isSet(row)) {
       column.set(row, numbers);
-      // A cell of nothing but separators names nothing.
-      return numbers.length > 0 ? cellMark.taken : cellMark.untouched;
+      // A cell of nothing but separators names nothing; the root word alone says that there is none.
+      return numbers.length > 0 || feed.shape === "path" ? cellMark.taken : cellMark.untouched;
     }
     const old = column.get(row);
     if (old.join() === numbers.join()) return cellMark.taken;

@@ -18,13 +18,15 @@ import { driverOf, formatOf } from "../../formats/drivers/drivers.js";
 import type { Given } from "../../given/yaml.js";
 import { nearestSpelling } from "../../spelling.js";
 import { fieldOf, type Kinds, type KindSpec } from "../../kind.js";
+import { namedAmong } from "../bindings/entry.js";
 import { bindOne, fixesOf } from "./bind.js";
 import { Consequence, Mistake, type BindContext, type Bound } from "../bindings/place.js";
 import { cellStepOf } from "../cells.js";
 import { checkCells, checkHeaders, checkPaths, checkSheetSettings, type Report } from "./checks.js";
 import { sheetHeadersOf, withEntry, type SheetHeader } from "./headers.js";
+import { withLeads } from "./leads.js";
 import { withParallels } from "./parallels.js";
-import type { Binding, Column, Lane, Layout, RowLanguages, Shape } from "../layout.js";
+import type { Binding, Column, Constants, Lane, Layout, RowLanguages, Shape } from "../layout.js";
 import type { GivenLayout } from "../schema.js";
 import { phrase, type Text } from "../../phrases/phrase.js";
 
@@ -47,7 +49,9 @@ function compile(given: GivenLayout, at: At, kinds: Kinds, findings: Findings): 
   const layouts = new Map<string, Layout>();
   for (const [word, lang] of Object.entries(language["code words"])) {
     const own =
-      lang === given.language ? layout : new Compiler({ ...given, language: lang }, at, kinds, findings).compile();
+      lang === given.language
+        ? layout
+        : new Compiler({ ...given, language: lang }, at, kinds, findings, given.language).compile();
     if (!own) return undefined;
     layouts.set(word, own);
   }
@@ -58,13 +62,14 @@ function compile(given: GivenLayout, at: At, kinds: Kinds, findings: Findings): 
 
 class Compiler {
   #errors = 0;
-  readonly #axisLeads = new Map<string, string>();
 
   constructor(
     readonly given: GivenLayout,
     readonly at: At,
     readonly kinds: Kinds,
     readonly findings: Findings,
+    /** The language of the names that the layout itself gives. */
+    readonly language = given.language,
   ) {}
 
   compile(): Layout | undefined {
@@ -80,10 +85,10 @@ class Compiler {
     const context: BindContext = {
       given,
       kinds: this.kinds,
+      language: this.language,
       shape,
       lanes,
       headers: headers.map((one) => one.header),
-      axisLeads: this.#axisLeads,
     };
     const columns = headers.flatMap((one) => this.#column(one, context));
     const cells = Object.entries(given.cells).map(([header, one]) => cellStepOf(header, one));
@@ -114,7 +119,7 @@ class Compiler {
       shape,
       link,
       lanes,
-      columns: withParallels(columns),
+      columns: withLeads(withParallels(columns), given.language),
       cells,
       modelRow: given["model row"],
       languages: undefined,
@@ -177,11 +182,23 @@ class Compiler {
       of: owner === shape.child ? "child" : "parent",
       holds: isList ? "references" : "entries",
       collection,
-      constants: given.with,
+      ...this.#constantsOfLane(name, given.with, isList ? undefined : owner.entries?.[collection]),
       blankColumns: given["continued when blank"] ?? [],
       hasOwnRows: given.runs === "on rows of its own",
       element: given.element,
     };
+  }
+
+  /** What is the same in all entries of a lane. */
+  #constantsOfLane(lane: string, given: Constants, kind: string | undefined): Pick<Lane, "constants" | "named"> {
+    const embedded = kind === undefined ? undefined : this.kinds.get(kind);
+    const possible = (embedded?.fields ?? []).flatMap(({ name, perLanguage }) => (perLanguage ? [] : [name]));
+    for (const field of Object.keys(given))
+      if (!possible.includes(field)) {
+        const problem = phrase('"{0}" is not a field that is the same in all entries of {1}', field, lane);
+        this.#mistake(problem, nearestSpelling(field, possible), "lanes", lane, "with", field);
+      }
+    return embedded ? namedAmong(embedded, given, this) : { constants: {}, named: {} };
   }
 
   /** Columns that only tell rows apart, and that the layout does not list among its columns. */

@@ -50,7 +50,8 @@ export class AxisFill {
       bindings.flatMap(({ feed: target, codec }): AxisColumn[] => {
         if (target.is !== "axis" && target.is !== "named-axis") return [];
         if (target.holds === "values") return [];
-        const specs = { axisSpec: this.#spec("axis", target.lang), valueSpec: this.#spec("value", target.lang) };
+        const axisLang = target.is === "axis" ? target.lang : target.axisLang;
+        const specs = { axisSpec: this.#spec("axis", axisLang), valueSpec: this.#spec("value", target.lang) };
         return [{ index: context.indexOf(header), header, codec, target, ...specs }];
       }),
     );
@@ -93,7 +94,8 @@ export class AxisFill {
 
   child(child: number, row: BlockRow, parent: number): void {
     if (!this.#valuesColumn) return;
-    const byNumber: (number | undefined)[] = [];
+    /** By the axis: its number, or its name. */
+    const byAxis = new Map<number | string, number>();
     const values: number[] = [];
     const known = this.context.merging ? this.#valuesColumn.get(child) : none;
     for (const column of this.#values) {
@@ -102,15 +104,15 @@ export class AxisFill {
       const { target } = column;
       const knownValue = known.length > 0 ? this.#valueOn(known, target, column, row) : undefined;
       if (knownValue !== undefined) this.#agree(knownValue, column, cell, child, row);
-      else if (target.is === "named-axis") {
-        values.push(this.#intern(column.valueSpec, this.#namedAxis(column, target.axis, parent, row), cell, row));
-        markCell(row, column.index, cellMark.taken);
-      } else if (!target.leads) this.#nameIn(byNumber[target.number], target.lang, cell, column, row);
+      else if (!target.leads) this.#nameIn(byAxis.get(axisOf(target)), target.lang, cell, column, row);
       else {
-        const axis = this.byNumber[target.number];
-        if (axis === undefined) this.#noAxis(column, target.number, cell, child, row);
+        const axis =
+          target.is === "axis" ? this.byNumber[target.number] : this.#namedAxis(column, target.axis, parent, row);
+        if (axis === undefined) this.#noAxis(column, target.is === "axis" ? target.number : 0, cell, child, row);
         else {
-          values.push((byNumber[target.number] = this.#intern(column.valueSpec, axis, cell, row)));
+          const value = this.#intern(column.valueSpec, axis, cell, row);
+          byAxis.set(axisOf(target), value);
+          values.push(value);
           markCell(row, column.index, cellMark.taken);
         }
       }
@@ -183,10 +185,9 @@ export class AxisFill {
     if (reference === undefined) {
       // Where the leading language's own cell was reported, this is its consequence.
       const isLead = (one: AxisColumn) =>
-        target.is === "axis" &&
-        one.target.is === "axis" &&
         one.target.leads &&
-        one.target.number === target.number &&
+        one.target.holds === target.holds &&
+        axisOf(one.target) === axisOf(target) &&
         row.marks[one.index] === cellMark.reported;
       if ([...this.#names, ...this.#values].some(isLead)) markCell(row, index, cellMark.reported);
       return;
@@ -197,7 +198,13 @@ export class AxisFill {
   }
 }
 
+const axisOf = (target: AxisColumn["target"]): number | string =>
+  target.is === "axis" ? target.number : `${target.axis}@${target.axisLang}`;
+
+/** Numbered axes in their order, whatever that of their columns. */
 function leadersFirst(columns: readonly AxisColumn[]): AxisColumn[] {
-  const leads = ({ target }: AxisColumn) => target.is === "named-axis" || target.leads;
-  return [...columns.filter(leads), ...columns.filter((column) => !leads(column))];
+  const numberOf = ({ target }: AxisColumn) => (target.is === "axis" ? target.number : 0);
+  const leads = ({ target }: AxisColumn) => target.leads;
+  const inOrder = columns.filter(leads).sort((a, b) => numberOf(a) - numberOf(b));
+  return [...inOrder, ...columns.filter((column) => !leads(column))];
 }

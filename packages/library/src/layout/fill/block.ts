@@ -156,6 +156,10 @@ export class BlockFill {
     const first = firstOf(rows);
     this.#parentFill.fill(parent, first);
     this.axes.parent(parent, first);
+    this.fillParentLanes(parent, rows);
+  }
+
+  fillParentLanes(parent: number, rows: readonly BlockRow[]): void {
     for (const { lane, ofParent } of this.#lanes)
       if (lane.of === "parent") for (const row of rows) ofParent?.fill(parent, row);
   }

@@ -14,7 +14,8 @@ import { finding } from "../../findings/finding.js";
 import { markCell, type BlockRow } from "../read/block-row.js";
 import type { FillContext } from "./context.js";
 import { referencesReader } from "./references.js";
-import type { Binding, Constants, Feed } from "../layout.js";
+import type { Binding, Column, Constants, Feed, NamedConstants } from "../layout.js";
+import { referencesNamed } from "../named-constants.js";
 import { cellMark, type CellMark } from "../read/tally.js";
 
 type EntryTarget = Extract<Feed, { is: "entry" }>;
@@ -29,21 +30,22 @@ export class EntryFills {
     readonly owner: Table,
   ) {}
 
-  add(index: number, header: Header, target: EntryTarget | EntriesTarget, binding: Binding): void {
+  add(index: number, column: Column, target: EntryTarget | EntriesTarget, binding: Binding): void {
     if (!this.owner.kind.entries?.[target.entries]) return;
     const parallel = target.is === "entry" ? target.parallel : [];
     // Columns with the same constants make one entry together; lists make entries with the lists beside them.
-    const key = JSON.stringify([target.entries, target.constants, target.is, parallel.length > 0]);
-    let known = this.#fills.find((one) => one.key === key && (parallel.length === 0 || one.parallel === parallel));
+    const key = JSON.stringify([target.entries, target.constants, target.is]);
+    let known = this.#fills.find((one) => one.key === key && one.parallel === parallel);
     if (!known || target.is === "entries") {
-      const fill = new EntryFill(this.context, this.owner, target.entries, target.constants);
+      const fill = new EntryFill(this.context, this.owner, target.entries, target);
       this.#fills.push((known = { key, parallel, fill }));
     }
-    known.fill.add(index, header, target, binding);
+    known.fill.add(index, column, target, binding);
   }
 
   fill(record: number, row: BlockRow): void {
-    for (const { fill } of this.#fills) fill.fill(record, row);
+    const { cells } = this.context.model;
+    for (const { fill } of this.#fills) fill.fill(record, row, cells);
   }
 }
 
@@ -52,6 +54,8 @@ type Set = (entry: number, value: CellValue | number, line: number) => CellMark;
 interface EntryColumn {
   readonly index: number;
   readonly header: Header;
+  /** What a blank cell stands for. */
+  readonly blankMeans: string | undefined;
   /** One value for one entry, a list of values for as many, or a list of whole entries. */
   readonly holds: "one" | "list" | "entries";
   readonly read: (cell: string, line: number) => CellValue | readonly number[] | Problem;
@@ -82,14 +86,16 @@ export class EntryFill {
     readonly context: FillContext,
     readonly owner: Table,
     entries: string,
-    constants: Constants,
+    readonly fixed: { readonly constants: Constants; readonly named: NamedConstants },
   ) {
     this.#table = context.catalogue.table(`${owner.kind.name}.${entries}`);
     this.#entriesKey = entryKeyOf(this.#table.kind);
-    this.#constants = Object.entries(constants).map(([field, value]) => [this.#table.textColumn(field), value, field]);
+    this.#constants = Object.entries(fixed.constants).flatMap(([field, value]) =>
+      Object.hasOwn(fixed.named, field) ? [] : [[this.#table.textColumn(field), value, field] as const],
+    );
   }
 
-  add(index: number, header: Header, target: EntryTarget | EntriesTarget, binding: Binding): void {
+  add(index: number, { header, blankMeans }: Column, target: EntryTarget | EntriesTarget, binding: Binding): void {
     if (target.is === "entries") {
       const parts = target.parts.map((part) => this.#partSetter(part, header));
       const read = (cell: string) => binding.codec.parse(cell);
@@ -97,7 +103,7 @@ export class EntryFill {
         const value = read(cell);
         return target.list || !Array.isArray(value) ? value : [value as CellValue];
       };
-      this.#columns.push({ index, header, holds: "entries", read: listed, field: undefined, parts });
+      this.#columns.push({ index, header, blankMeans, holds: "entries", read: listed, field: undefined, parts });
       return;
     }
     const { field } = target;
@@ -111,7 +117,8 @@ export class EntryFill {
           )
         : (cell: string) => binding.codec.parse(cell);
     const setter = this.#setter(field.name, field.is === "reference", header);
-    this.#columns.push({ index, header, holds: field.list ? "list" : "one", read, field: setter, parts: [] });
+    const holds = field.list ? "list" : "one";
+    this.#columns.push({ index, header, blankMeans, holds, read, field: setter, parts: [] });
   }
 
   #setter(name: string, isReference: boolean, header: Header): EntryFieldSetter {
@@ -135,12 +142,19 @@ export class EntryFill {
     return { ...this.#setter(part.field, true, header), refer };
   }
 
-  fill(record: number, row: BlockRow): void {
+  /** What a row of its own has for an entry: a blank one has none. */
+  fillFromLane(record: number, row: BlockRow): void {
+    if (this.#columns.some(({ index }) => (row.cells[index] ?? "") !== "")) this.fill(record, row, undefined);
+  }
+
+  /** @param model the cells that blank ones take their texts from. */
+  fill(record: number, row: BlockRow, model: readonly string[] | undefined): void {
     let entry = -1;
     let values: FieldValue[] | undefined;
     let lists: (readonly [EntryColumn, readonly CellValue[] | readonly number[]])[] | undefined;
     for (const column of this.#columns) {
-      const cell = row.cells[column.index] ?? "";
+      const own = row.cells[column.index];
+      const cell = own === "" ? (column.blankMeans ?? model?.[column.index] ?? "") : (own ?? "");
       if (cell === "") continue;
       if (this.context.isTooLong(cell, row.line, column.header)) {
         markCell(row, column.index, cellMark.reported);
@@ -153,11 +167,11 @@ export class EntryFill {
       } else if (column.holds !== "one") {
         (lists ??= []).push([column, value as readonly CellValue[]]);
       } else {
-        const own = present(column.field).references ? firstOf(value as readonly number[]) : (value as string);
-        if (this.context.merging) (values ??= []).push([present(column.field), own, column.index]);
+        const one = present(column.field).references ? firstOf(value as readonly number[]) : (value as string);
+        if (this.context.merging) (values ??= []).push([present(column.field), one, column.index]);
         else {
           if (entry < 0) entry = this.#open(record, row.line);
-          markCell(row, column.index, present(column.field).set(entry, own, row.line));
+          markCell(row, column.index, present(column.field).set(entry, one, row.line));
         }
       }
     }
@@ -201,7 +215,7 @@ export class EntryFill {
   /** Adds the entry; where rows come to a record that was there before, its entry of the same key goes on. */
   #merge(record: number, values: readonly FieldValue[], row: BlockRow): void {
     const { context } = this;
-    const known = context.merging ? this.#find(record, values) : -1;
+    const known = context.merging ? this.#find(record, values, row) : -1;
     const entry = known >= 0 ? known : this.#open(record, row.line);
     for (const [setter, value, index] of values) {
       // What tells the entry apart is there already.
@@ -210,10 +224,11 @@ export class EntryFill {
     }
   }
 
-  #find(record: number, values: readonly FieldValue[]): number {
+  #find(record: number, values: readonly FieldValue[], row: BlockRow): number {
     this.#entriesBefore ??= this.#table.childrenNow();
     const given = new Map<string, string | number>([
       ...this.#constants.map(([, value, field]) => [field, value] as const),
+      ...this.#namedConstants(row.line),
       ...values.map(([setter, value]) => [setter.name, value] as const),
     ]);
     for (const entry of this.#entriesBefore(record)) {
@@ -231,6 +246,13 @@ export class EntryFill {
   #open(record: number, line: number): number {
     const entry = this.#table.append(this.context.sheet, line, record);
     for (const [column, value] of this.#constants) column.set(entry, value);
+    for (const [field, reference] of this.#namedConstants(line))
+      this.#table.referenceColumn(field).set(entry, [reference]);
     return entry;
+  }
+
+  #namedConstants(line: number): (readonly [field: string, reference: number])[] {
+    const { catalogue, sheet } = this.context;
+    return referencesNamed(catalogue, this.fixed.constants, this.fixed.named, { sheet, line });
   }
 }

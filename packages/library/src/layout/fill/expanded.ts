@@ -9,7 +9,7 @@ import { finding } from "../../findings/finding.js";
 import { markCell, type BlockRow } from "../read/block-row.js";
 import type { BlockFill } from "./block.js";
 import type { FillContext } from "./context.js";
-import type { Column, Shape } from "../layout.js";
+import type { Column, Feed, Shape } from "../layout.js";
 import { cellMark } from "../read/tally.js";
 
 type Expanded = Extract<Shape, { is: "expanded" }>;
@@ -23,6 +23,9 @@ interface ValuesColumn {
   readonly leads: boolean;
   readonly lang: Lang;
 }
+
+const isOnAxis = (feed: Feed, axis: string, lang: Lang): boolean =>
+  feed.is === "named-axis" && feed.axis === axis && feed.axisLang === lang;
 
 export class ExpandFill {
   readonly #columns: readonly ValuesColumn[];
@@ -43,12 +46,16 @@ export class ExpandFill {
       .flatMap((column, at) =>
         column.bindings.flatMap(({ feed: target }): ValuesColumn[] => {
           if ((target.is !== "axis" && target.is !== "named-axis") || target.holds !== "values") return [];
-          const { lang } = target;
-          const specOf = (to: string) =>
-            pool.specNumber({ to, by: "name", lang, missing: "create", inTree: false } as const);
-          const rest = { column, spec: specOf("value"), lang };
-          if (target.is === "axis") return [{ ...rest, number: target.number, leads: target.leads, named: undefined }];
-          return [{ ...rest, number: at + 1, leads: true, named: { axis: target.axis, spec: specOf("axis") } }];
+          const { lang, leads } = target;
+          const specOf = (to: string, by: Lang) =>
+            pool.specNumber({ to, by: "name", lang: by, missing: "create", inTree: false } as const);
+          const rest = { column, spec: specOf("value", lang), lang, leads };
+          if (target.is === "axis") return [{ ...rest, number: target.number, named: undefined }];
+          const { axis, axisLang } = target;
+          const first = columns.findIndex(({ bindings }) =>
+            bindings.some(({ feed }) => isOnAxis(feed, axis, axisLang)),
+          );
+          return [{ ...rest, number: (first < 0 ? at : first) + 1, named: { axis, spec: specOf("axis", axisLang) } }];
         }),
       )
       .sort((a, b) => a.number - b.number || Number(b.leads) - Number(a.leads));
@@ -179,7 +186,7 @@ export class ExpandFill {
         );
       }
     }
-    const named = this.#columns.flatMap((one) => (one.named && lists.has(one.number) ? [one.named] : []));
+    const named = this.#columns.flatMap((one) => (one.named && one.leads && lists.has(one.number) ? [one.named] : []));
     if (named.length > 0)
       parents.referenceColumn("axes").set(
         parent,

@@ -22,9 +22,9 @@ export function laneFill(
   const own = columns.filter(({ scope }) => scope.is === "lane" && scope.lane === lane.name);
   if (lane.holds === "references") return listFill(context, table, lane, own);
   if (!table.kind.entries?.[lane.collection]) return undefined;
-  const fill = new EntryFill(context, table, lane.collection, lane.constants);
-  for (const { header, bindings } of own)
-    for (const binding of bindings)
-      if (binding.feed.is === "entry") fill.add(context.indexOf(header), header, binding.feed, binding);
-  return fill;
+  const fill = new EntryFill(context, table, lane.collection, lane);
+  for (const column of own)
+    for (const binding of column.bindings)
+      if (binding.feed.is === "entry") fill.add(context.indexOf(column.header), column, binding.feed, binding);
+  return { fill: (record, row) => fill.fillFromLane(record, row) };
 }

@@ -7,7 +7,9 @@
 import type { Fill, FillTime } from "../bindings/feed-kind.js";
 import { kindOfFeed } from "../bindings/feed-kinds.js";
 import type { Header } from "../../nominal.js";
-import { present } from "../../checked.js";
+import { firstOf, present } from "../../checked.js";
+import { isProblem } from "../../codecs/codec.js";
+import { nameParallel } from "../bindings/name-parallel.js";
 import type { Table } from "../../catalogue/table.js";
 import type { TextColumn } from "../../catalogue/text-column.js";
 import { fieldOf } from "../../kind.js";
@@ -51,7 +53,7 @@ export class RecordFill {
     for (const binding of column.bindings) {
       const { feed } = binding;
       if ((feed.is === "entry" || feed.is === "entries") && when === "with the record")
-        this.#entries.add(index, column.header, feed, binding);
+        this.#entries.add(index, column, feed, binding);
       const { fill } = kindOfFeed(feed);
       const own = fill?.when === when ? fill.of(feed, context, table, binding, column.header) : undefined;
       if (own) fills.push(own.fill);
@@ -83,12 +85,17 @@ export function listFill(
   lane: Lane,
   columns: readonly Column[],
 ): { readonly fill: (record: number, row: BlockRow) => void } | undefined {
-  const [column] = columns;
+  const column = columns.find(({ bindings }) => firstOf(bindings).feed.is === "reference");
+  const others = columns.filter((one) => one !== column);
   const binding = column?.bindings[0];
   if (binding?.feed.is !== "reference" || !fieldOf(table.kind, lane.collection)) return undefined;
   const index = context.indexOf(present(column).header);
   const list = table.referenceColumn(lane.collection);
   const read = referencesReader(context, binding.feed, binding, present(column).header);
+  const namings = others.flatMap((other) => {
+    const { feed, codec } = firstOf(other.bindings);
+    return feed.is === "naming" ? [{ feed, codec, header: other.header, at: context.indexOf(other.header) }] : [];
+  });
   const fill = (record: number, row: BlockRow): void => {
     const cell = row.cells[index] ?? "";
     if (cell === "") return;
@@ -96,10 +103,29 @@ export function listFill(
     if (isNumbers(numbers)) {
       list.set(record, [...new Set([...list.get(record), ...numbers])]);
       if (numbers.length > 0) markCell(row, index, cellMark.taken);
+      for (const naming of namings) nameInLane(naming, numbers, record, row);
     } else {
       context.problem(numbers, table, record, row.line, present(column).header);
       markCell(row, index, cellMark.reported);
     }
   };
   return { fill };
+
+  function nameInLane(
+    { feed, codec, header, at }: (typeof namings)[number],
+    named: readonly number[],
+    record: number,
+    row: BlockRow,
+  ): void {
+    const cell = row.cells[at] ?? "";
+    if (cell === "") return;
+    const value = codec.parse(cell);
+    if (isProblem(value)) {
+      context.problem(value, table, record, row.line, header);
+      return markCell(row, at, cellMark.reported);
+    }
+    const paths = (feed.list ? value : [value]) as readonly (readonly string[])[];
+    const place = { table, row: record, line: row.line, header, beside: present(column).header };
+    markCell(row, at, nameParallel(context, named, paths, feed.lang, place));
+  }
 }

@@ -48,7 +48,8 @@ export function referencesReader(
         ? (entry as readonly string[]).reduce((within, name) => pool.intern(number, within, name, met), noReference)
         : pool.intern(number, noReference, entry as string, met);
     };
-    const numbers = isList ? [...new Set((value as readonly CellValue[]).map(one))] : [one(value)];
+    const all = isList ? [...new Set((value as readonly CellValue[]).map(one))] : [one(value)];
+    const numbers = all.filter((number) => number !== noReference);
     if (cache.size >= cachedCells) cache.clear();
     cache.set(cell, numbers);
     return numbers;

@@ -3,6 +3,7 @@
 import { entryOf } from "../../checked.js";
 import type { Header } from "../../nominal.js";
 import { finding, type Findings } from "../../findings/finding.js";
+import { columnAt, columnLetters } from "../../formats/letters.js";
 import type { Location } from "../../location.js";
 import { nearestSpelling } from "../../spelling.js";
 import { madeHeaders, sheetHeaders } from "../cells.js";
@@ -31,6 +32,14 @@ export function columnPositions(
     }
   });
   return positions;
+}
+
+/** The columns of a sheet without headers: a first row that ends early does not end the sheet. */
+export function lettersOf({ columns, cells, ignored }: Layout, width: number): string[] {
+  const made = new Set(cells.flatMap(madeHeaders));
+  const own = [...columns.map(({ header }) => header).filter((one) => !made.has(one)), ...cells.flatMap(sheetHeaders)];
+  const places = [...own, ...ignored].filter((header) => /^[A-Z]{1,3}$/.test(header)).map(columnAt);
+  return Array.from({ length: Math.max(width, ...places.map((at) => at + 1)) }, (_, at) => columnLetters(at));
 }
 
 /** Says which columns are missing, and which are not bound. @returns whether the rows can be read. */

@@ -58,7 +58,8 @@ export class RecordIndex {
   }
 
   #lineOf(table: Table, row: number, sheet: string): string | undefined {
-    return this.catalogue.sheets[table.sheet(row)]?.file === sheet ? String(table.line(row)) : undefined;
+    const from = this.catalogue.sheets[table.sheet(row)];
+    return from?.file === sheet || from?.sheet === sheet ? String(table.line(row)) : undefined;
   }
 
   find(word: string): readonly IndexedRecord[] {

@@ -11,7 +11,6 @@ import { present } from "../../checked.js";
 import type { Catalogue } from "../../catalogue/catalogue.js";
 import { finding, type Findings } from "../../findings/finding.js";
 import type { RowBatch } from "../../formats/csv-read.js";
-import { columnLetters } from "../../formats/letters.js";
 import type { Location } from "../../location.js";
 import { CellFixer } from "./cell-fixer.js";
 import { cellAdder, type AddCells } from "../cells.js";
@@ -19,7 +18,7 @@ import { cutBlocks, type Cutter } from "./cut.js";
 import { fieldHeaders, languagePasses, unknownLanguage, type LanguagePass } from "./language-passes.js";
 import type { Column, Layout } from "../layout.js";
 import { numberForColumn } from "./number-cells.js";
-import { columnPositions, reportColumns, tallyOfSheet } from "./columns.js";
+import { columnPositions, lettersOf, reportColumns, tallyOfSheet } from "./columns.js";
 import { noRows, type ReadCounts } from "./counts.js";
 import { rowCutter, tellingColumns } from "../shapes/layers.js";
 import { ShownOtherwise } from "./shown-otherwise.js";
@@ -51,6 +50,8 @@ interface Pass {
 /** What reading a row needs, once the header has come. */
 interface OpenSheet {
   readonly width: number;
+  /** How many cells each row has to have: of a sheet without headers those of its first. */
+  readonly least: number;
   readonly tally: CellTally;
   /** By the word that tells the language; one without a word where rows have none. */
   readonly passes: ReadonlyMap<string, Pass>;
@@ -149,7 +150,7 @@ export class SheetReader {
   }
 
   #ownRow(open: OpenSheet, asStored: readonly string[], line: number, numbers?: readonly number[]): void {
-    const { tally, width, fixer, addMade, modelAt } = open;
+    const { tally, width, least, fixer, addMade, modelAt } = open;
     let cells = asStored;
     this.#options.seen?.(cells, line);
     this.counts.rows++;
@@ -157,7 +158,7 @@ export class SheetReader {
       this.counts.blankRows++;
       return;
     }
-    if (cells.length !== width) {
+    if (cells.length > width || cells.length < least) {
       this.findings.add(finding("read/ragged-row", { cells: cells.length, headers: width }, { ...this.#place, line }));
       if (cells.length > width) {
         this.counts.reportedRows++;
@@ -212,12 +213,12 @@ export class SheetReader {
       findings.add(finding("read/header-too-long", { chars, most: longest }, location));
       return undefined;
     }
-    const headers = layout.headerLine === undefined ? cells.map((_, at) => columnLetters(at)) : cells;
+    const headers = layout.headerLine === undefined ? lettersOf(layout, cells.length) : cells;
     const positions = columnPositions(headers, layout, findings, location);
     const uncut = (at: number, index: number) => present(this.#open).tally.uncut(at, index);
     const addMade =
       layout.cells.length > 0
-        ? cellAdder(layout.cells, positions, cells.length, this.#options.file, findings, uncut)
+        ? cellAdder(layout.cells, positions, headers.length, this.#options.file, findings, uncut)
         : undefined;
     if (!reportColumns(headers, positions, layout, findings, location)) return undefined;
     const indexOf = (header: Header) => positions.get(header) ?? -1;
@@ -225,7 +226,8 @@ export class SheetReader {
     const columnAt = new Map(layout.columns.map((column) => [indexOf(column.header), column]));
     const tally = tallyOfSheet(layout, headers, positions, this.counts.cells, findings);
     return {
-      width: cells.length,
+      width: headers.length,
+      least: cells.length,
       tally,
       passes: this.#openPasses(indexOf, tally),
       languageAt: layout.languages ? indexOf(layout.languages.column) : -1,

@@ -32,12 +32,14 @@ export const ownRowShape: ShapeOfTwo<OwnRow> = {
   cut,
   fill: (shape, options, parents) => new OwnRowFiller(shape, options, parents),
   unroll(shape, pen) {
+    const { joined } = shape;
+    const joinedAt = joined.by === "reference" && joined.names === "line" ? pen.positionOf(joined.column) : -1;
     const fixed = (row: MutableRow, parent: number, isChild: boolean): MutableRow => {
       for (const column of pen.columns) {
         const text = tellingText(shape, pen, column, parent, isChild);
         if (text !== undefined) row.cells[pen.positionOf(column.header)] = text;
       }
-      return row;
+      return joinedAt < 0 ? row : { ...row, lineOf: isChild ? joinedAt : "named" };
     };
     return (parent, children) => {
       const rows = [fixed(pen.parentRow(parent, children.length === 0), parent, false)];
@@ -124,6 +126,7 @@ class OwnRowFiller implements BlockFiller {
     const fill = this.#fill;
     fill.tell(rows);
     fill.axes.parent(parent, firstOf(rows));
+    fill.fillParentLanes(parent, rows);
     fill.fillChildren(parent, rows);
     const own = this.#ownRows.get(parent);
     if (own) fill.checkShared(parent, own, rows);
@@ -164,6 +167,8 @@ function tellingText(
   if (joined.by !== "reference" || joined.column !== header) return undefined;
   // A column that is the parent's own field too shows that field on its own row.
   if (!isChild) return firstOf(bindings).feed.is === "shape" ? "" : undefined;
+  // The line is known when the rows are written one after the other.
+  if (joined.names === "line") return "";
   const code = joined.names === "code" ? pen.parents.text("code", parent) : undefined;
   return code ?? pen.parents.key(parent);
 }

@@ -15,7 +15,7 @@ import { shorten } from "../../shorten.js";
 import { laneWriter, type LaneWriter } from "./lanes.js";
 
 /** A row that is being made. */
-export type MutableRow = { cells: string[]; parent: number; child: number };
+export type MutableRow = { cells: string[]; parent: number; child: number; lineOf?: "named" | number };
 
 /** A column that records of a table have something for. */
 interface PlacedCell {
@@ -203,7 +203,7 @@ export class BlockPen {
   #continuation(above: MutableRow): MutableRow {
     const cells = this.#blank.slice();
     for (const at of this.#repeated) cells[at] = above.cells[at]!;
-    return { ...above, cells };
+    return { parent: above.parent, child: above.child, cells };
   }
 
   #putLink(cells: string[], record: number): void {

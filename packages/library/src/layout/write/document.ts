@@ -13,7 +13,8 @@ import { phrase } from "../../phrases/phrase.js";
 import { DocumentBuilder } from "./elements.js";
 import { documentPlan, type PlacedColumn } from "../document-plan.js";
 import type { Layout } from "../layout.js";
-import { writeBlocks, writtenHeaders, type WriteOptions, type WrittenRow } from "./rows.js";
+import type { WrittenRow } from "./context.js";
+import { writeBlocks, writtenHeaders, type WriteOptions } from "./rows.js";
 
 /** Records as the document of a layout. @returns the document in pieces. */
 export function writeDocument(
@@ -48,7 +49,20 @@ export function documentOf(
   return driver.write(
     format,
     shape.element,
-  )((writer) => textOf(writer, new DocumentBuilder(plan, writer, disagrees), blocks));
+  )((writer) => textOf(writer, new DocumentBuilder(plan, writer, disagrees, emptied(catalogue, layout)), blocks));
+}
+
+/** Which columns empty a field of the records of a row, where the catalogue says so. */
+function emptied(catalogue: ResolvedCatalogue, { shape }: Layout): (spot: PlacedColumn, row: WrittenRow) => boolean {
+  const parents = catalogue.table(shape.parent.name);
+  const children = shape.child && catalogue.table(shape.child.name);
+  return ({ column: { scope, bindings } }, { parent, child }) =>
+    bindings.some(({ feed, blankEmpties }) => {
+      if (!blankEmpties || feed.is !== "text") return false;
+      // The one version of a single is the single itself.
+      const isOfChild = scope.is === "child" && children !== undefined && children.childrenOf(parent).length > 0;
+      return isOfChild ? children.text(feed.field, child) === null : parents.text(feed.field, parent) === null;
+    });
 }
 
 function* textOf<E extends object>(

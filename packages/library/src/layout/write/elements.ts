@@ -3,7 +3,7 @@
 import { firstOf } from "../../checked.js";
 import type { ElementMaker } from "../../formats/drivers/driver.js";
 import type { DocumentPlan, ScopePlan, PlacedColumn } from "../document-plan.js";
-import type { WrittenRow } from "./rows.js";
+import type { WrittenRow } from "./context.js";
 
 /** Makes the elements of a layout's blocks. */
 export class DocumentBuilder<E extends object> {
@@ -16,6 +16,8 @@ export class DocumentBuilder<E extends object> {
     readonly make: ElementMaker<E>,
     /** Takes a cell whose element has another text there already. */
     readonly disagrees: (spot: PlacedColumn, row: WrittenRow, there: string) => void,
+    /** Whether a blank cell says that the field is emptied. */
+    readonly isEmptied: (spot: PlacedColumn, row: WrittenRow) => boolean,
   ) {}
 
   block(rows: readonly WrittenRow[]): E {
@@ -98,7 +100,7 @@ export class DocumentBuilder<E extends object> {
 
   /** Columns that the row has something for. A fixed text stands beside something that is reported, never alone. */
   #filled(spots: readonly PlacedColumn[]): readonly PlacedColumn[] {
-    const said = spots.filter((spot) => this.#textOf(spot) !== "");
+    const said = spots.filter((spot) => this.#textOf(spot) !== "" || this.isEmptied(spot, this.#row));
     const inside = ({ path }: PlacedColumn) => path.slice(0, path.lastIndexOf("/"));
     const stands = (spot: PlacedColumn) =>
       said.some(

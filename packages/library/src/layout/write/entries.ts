@@ -5,9 +5,11 @@ import { referenceFields } from "../../catalogue/catalogue.js";
 import { entryLookup } from "../../catalogue/entry-lookup.js";
 import type { ReferenceSpec } from "../../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
-import type { CellValue } from "../../codecs/codec.js";
+import { isUnwritable, unwritable, type CellValue, type Unwritable } from "../../codecs/codec.js";
+import { phrase } from "../../phrases/phrase.js";
 import { fieldNamed, referenceOf, fieldOf, type KindSpec } from "../../kind.js";
 import type { EntryField, Feed } from "../layout.js";
+import { namedIn } from "../named-constants.js";
 import type { CellContext, ToValue } from "./context.js";
 import { namer, staying } from "./references.js";
 
@@ -35,31 +37,35 @@ export const both =
 export function entryValue(
   context: CellContext,
   table: ReadonlyTable,
-  { entries: name, constants, field, parallel }: Extract<Feed, { is: "entry" }>,
+  { entries: name, constants, named, field, parallel }: Extract<Feed, { is: "entry" }>,
 ): ToValue {
   const { catalogue } = context;
+  const isNamed = namedIn(catalogue, constants, named);
   const of = (kind: KindSpec | undefined) => {
     if (!kind?.entries?.[name]) return undefined;
     const entries = catalogue.table(`${kind.name}.${name}`);
-    const fits = both(entryLookup(entries, constants, [field.name, ...parallel]).has, entriesWritten(context, entries));
+    const { has } = entryLookup(entries, constants, [field.name, ...parallel], isNamed);
+    const fits = both(has, entriesWritten(context, entries));
     return { entries, fits, read: entryField(context, field, entries) };
   };
   const own = present(of(table.kind));
   const above = table.kind.of === undefined ? undefined : of(catalogue.kinds.get(table.kind.of));
   // A list that runs beside others keeps its places, also where an entry lacks this field.
   const isBeside = parallel.length > 1;
-  const valueIn = ({ entries, fits, read }: typeof own, owner: number): CellValue | undefined => {
+  const valueIn = ({ entries, fits, read }: typeof own, owner: number): CellValue | Unwritable | undefined => {
     if (field.list) {
       const list = entries.childrenWhere(owner, fits).map((row) => read(row) ?? "");
       if (!isBeside) return list.filter((value) => value !== "");
       return list.every((value) => value === "") ? undefined : list;
     }
-    const row = entries.findChild(owner, fits);
-    return row < 0 ? undefined : read(row);
+    const [row, ...more] = entries.childrenWhere(owner, fits);
+    if (row === undefined) return undefined;
+    return more.length > 0 ? severalEntries([row, ...more].map(read)) : read(row);
   };
   return (record, parent) => {
     const value = valueIn(own, record);
-    return above && (value === undefined || value.length === 0) ? valueIn(above, parent) : value;
+    const isNothing = value === undefined || (!isUnwritable(value) && value.length === 0);
+    return above && isNothing ? valueIn(above, parent) : value;
   };
 }
 
@@ -67,7 +73,7 @@ export function entryValue(
 export function entriesValue(
   context: CellContext,
   table: ReadonlyTable,
-  { entries: name, constants, list, parts }: Extract<Feed, { is: "entries" }>,
+  { entries: name, constants, named, list, parts }: Extract<Feed, { is: "entries" }>,
 ): ToValue {
   const entries = context.catalogue.table(`${table.kind.name}.${name}`);
   const fields = parts.flatMap((part): EntryField[] => {
@@ -76,9 +82,10 @@ export function entriesValue(
   });
   const readers = fields.map((field) => entryField(context, field, entries));
   const names = fields.map((field) => field.name);
-  const isPossible = entryLookup(entries, constants, names).has;
+  const isNamed = namedIn(context.catalogue, constants, named);
+  const isPossible = entryLookup(entries, constants, names, isNamed).has;
   // Entries that have no more to their key than the constants may have columns of their own.
-  const isPlain = entryLookup(entries, constants).has;
+  const isPlain = entryLookup(entries, constants, [], isNamed).has;
   const hasOwnColumn = context.columns.some(({ bindings }) =>
     bindings.some(
       ({ feed: target }) =>
@@ -91,9 +98,12 @@ export function entriesValue(
   const fits = both(isOwn, entriesWritten(context, entries));
   return (record) => {
     const all = entries.childrenWhere(record, fits).map((row) => readers.map((read) => read(row) ?? ""));
-    return list ? all : all[0];
+    return !list && all.length > 1 ? severalEntries(all.map((parts) => parts.join(" "))) : list ? all : all[0];
   };
 }
+
+const severalEntries = (values: readonly (string | undefined)[]): Unwritable =>
+  unwritable(values.filter((one) => one !== undefined).join(", "), phrase("one entry, not several"));
 
 /** What an entry's field holds. */
 export function entryField(

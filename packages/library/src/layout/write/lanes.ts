@@ -2,14 +2,16 @@
 
 import { firstOf, entryOf } from "../../checked.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
-import type { CellValue } from "../../codecs/codec.js";
+import { unwritable, type CellValue } from "../../codecs/codec.js";
+import { phrase } from "../../phrases/phrase.js";
 import { finding } from "../../findings/finding.js";
 import { columnField } from "../bindings/feed-kinds.js";
 import { withoutLineEnds, type Column, type Lane } from "../layout.js";
 import type { CellContext } from "./context.js";
 import { both, entriesWritten, entryField } from "./entries.js";
 import { entryLookup } from "../../catalogue/entry-lookup.js";
-import { listedReferences } from "./references.js";
+import { namedIn } from "../named-constants.js";
+import { listedReferences, pathIn } from "./references.js";
 
 /** An element is a row number of the entries' table, or the number of a reference. */
 export interface LaneWriter {
@@ -53,7 +55,7 @@ function entryLane(
   const shown = own.flatMap(({ column }) =>
     column.bindings.flatMap(({ feed: target }) => (target.is === "entry" ? [target.field.name] : [])),
   );
-  const belongs = both(laneEntries(entries, lane, shown, !hasOtherColumns), entriesWritten(context, entries));
+  const belongs = both(laneEntries(context, entries, lane, shown, !hasOtherColumns), entriesWritten(context, entries));
   const columns = own.flatMap(({ column, at }) => {
     const { feed: target } = firstOf(column.bindings);
     return target.is === "entry"
@@ -69,13 +71,19 @@ function listLane(
   own: readonly Placed[],
   table: ReadonlyTable,
 ): LaneWriter | undefined {
-  const { feed: target } = firstOf(firstOf(own).column.bindings);
-  if (target.is !== "reference" || !table.kind.fields.some((field) => field.name === lane.collection)) return undefined;
+  const targets = own.map(({ column }) => firstOf(column.bindings).feed);
+  const target = targets.find(({ is }) => is === "reference");
+  if (target?.is !== "reference" || !table.kind.fields.some((field) => field.name === lane.collection))
+    return undefined;
   const { elementsOf, nameOf } = listedReferences(context, table, target);
   return {
     lane,
     elementsOf,
-    columns: own.map(({ column, at }) => ({ at, toCell: toCell(context, column, table, nameOf) })),
+    columns: own.map(({ column, at }) => {
+      const { feed } = firstOf(column.bindings);
+      const read = feed.is === "naming" ? pathIn(context.catalogue, target.spec.to, feed.lang) : nameOf;
+      return { at, toCell: toCell(context, column, table, read) };
+    }),
   };
 }
 
@@ -85,13 +93,15 @@ function toCell(
   table: ReadonlyTable,
   read: (element: number) => CellValue | undefined,
 ): (element: number, record: number) => string {
+  const { header, blankMeans } = column;
   const { codec, feed: target, lineEnds } = firstOf(column.bindings);
+  const meant = blankMeans === undefined ? undefined : phrase('a value: a blank cell means "{0}"', blankMeans);
   return (element, record) => {
     const value = read(element);
-    const text = value === undefined ? "" : codec.format(value);
+    const text = value === undefined ? (meant ? unwritable("", meant) : "") : codec.format(value);
     if (typeof text === "string") return withoutLineEnds(text, lineEnds);
     const location = catalogue.location(table, record, columnField(column, target));
-    findings.add(finding("write/cannot-be-written", { column: column.header, ...text }, location));
+    findings.add(finding("write/cannot-be-written", { column: header, ...text }, location));
     return "";
   };
 }
@@ -101,13 +111,15 @@ function toCell(
  * constants only where rows have no other place for them.
  */
 function laneEntries(
+  { catalogue }: CellContext,
   entries: ReadonlyTable,
-  lane: Lane,
+  { constants, named }: Lane,
   shown: readonly string[],
   takesAll: boolean,
 ): (row: number) => boolean {
-  const isShown = entryLookup(entries, lane.constants, shown).has;
+  const isNamed = namedIn(catalogue, constants, named);
+  const isShown = entryLookup(entries, constants, shown, isNamed).has;
   if (takesAll) return isShown;
-  const isPlain = entryLookup(entries, lane.constants).has;
+  const isPlain = entryLookup(entries, constants, [], isNamed).has;
   return (row) => isShown(row) && !isPlain(row);
 }

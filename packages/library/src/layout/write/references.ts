@@ -6,7 +6,8 @@ import { inLanguage } from "../../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import { formsOf, noReference, type ReferenceSpec } from "../../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
-import type { CellValue } from "../../codecs/codec.js";
+import { unwritable, type CellValue, type Unwritable } from "../../codecs/codec.js";
+import { phrase } from "../../phrases/phrase.js";
 import { fieldNamed, referenceOf, fieldOf } from "../../kind.js";
 import type { PartsPlan, ReferenceShape, Feed } from "../layout.js";
 import type { CellContext, ToValue } from "./context.js";
@@ -96,10 +97,26 @@ export function referencesOf(
     return (record, parent) => {
       const first = column.first(record);
       if (first < 0 && other) return other(record, parent);
-      return first < 0 || !stays(first) ? undefined : name(first);
+      const [one, ...more] = column.get(record).filter(stays);
+      if (one === undefined) return undefined;
+      if (more.length > 0)
+        return unwritable([one, ...more].map(name).flat().join(", "), phrase("one record, not several"));
+      return orUnnamed(context, spec, one, name(one));
     };
   }
   return (record) => column.get(record).filter(stays).map(name);
+}
+
+/** What a record cannot be named by, it is not named by: that is reported, but for rows that only translate. */
+export function orUnnamed(
+  { catalogue, translates }: CellContext,
+  { to, by, lang }: ReferenceSpec,
+  reference: number,
+  name: CellValue,
+): CellValue | Unwritable {
+  if (name !== "" || translates) return name;
+  const row = catalogue.pool.target.get(reference);
+  return unwritable(catalogue.table(to).key(row), phrase("a record that has a {0}", inLanguage(by, lang)));
 }
 
 /** What a field could not take is in the field for that, and is named in the same way. */
@@ -194,4 +211,23 @@ export function staying({ catalogue, isLeftOut }: CellContext, spec: ReferenceSp
     return row !== noReference && typeof to.text("id", row) === "string";
   };
   return (reference) => stays(reference) && hasId(reference);
+}
+
+/** The names on the path to what a reference names, in a language; undefined where none of them has a name in it. */
+export function pathIn(
+  catalogue: ResolvedCatalogue,
+  to: string,
+  lang: Lang,
+): (reference: number) => readonly string[] | undefined {
+  const table = catalogue.table(to);
+  const cache = new Map<number, readonly string[] | undefined>();
+  const pathTo = (reference: number): readonly string[] | undefined => {
+    const row = catalogue.pool.target.get(reference);
+    const path = row === noReference ? [] : pathOf(catalogue, table, row, lang);
+    return path.every((name) => name === "") ? undefined : path;
+  };
+  return (reference) => {
+    if (!cache.has(reference)) cache.set(reference, pathTo(reference));
+    return cache.get(reference);
+  };
 }

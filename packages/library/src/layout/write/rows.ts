@@ -13,22 +13,19 @@ import { finding, type Findings } from "../../findings/finding.js";
 import { columnAt } from "../../formats/letters.js";
 import { sheetCells } from "../cells.js";
 import type { CellLimit } from "../../formats/drivers/driver.js";
-import { limitsOf } from "../../formats/drivers/drivers.js";
+import { driverOf, limitsOf } from "../../formats/drivers/drivers.js";
+import type { Unwritable } from "../../codecs/codec.js";
+import { phrase } from "../../phrases/phrase.js";
 import { fieldName } from "../bindings/feed-kinds.js";
-import { byLanguage, type Column, type Layout, type RowLink } from "../layout.js";
+import { byLanguage, type Column, type Layout } from "../layout.js";
 import { tellingColumns } from "../shapes/layers.js";
 import type { Unroll } from "../shapes/shape-kind.js";
 import { kindOfShape } from "../shapes/shapes.js";
 import { AxisReader } from "./axes.js";
 import { BlockPen, type MutableRow } from "./block.js";
-import type { CellContext } from "./context.js";
-
-/** A row to write, and the records it shows: row numbers of the parent's and the child's table, -1 for none. */
-export interface WrittenRow {
-  readonly cells: readonly string[];
-  readonly parent: number;
-  readonly child: number;
-}
+import { noLine, WrittenLines } from "./lines.js";
+import type { CellContext, WrittenRow } from "./context.js";
+import { wordOf } from "./link-word.js";
 
 /** Which records, and which columns of them, are written. */
 export interface WriteOptions {
@@ -67,19 +64,25 @@ export function writeSheet(
   options: WriteOptions,
   findings: Findings,
 ): WrittenSheet {
-  const { headers, fold } = sheetCells(layout.cells, writtenHeaders(layout, options.columns));
+  const columns = writtenHeaders(layout, options.columns);
+  const { headers, fold } = sheetCells(layout.cells, columns);
   const own = headers.map((header) => header.replace(/#\d+$/, ""));
   const notes = Array.from({ length: (layout.headerLine ?? 1) - 1 }, (_, at) => [layout.notes[at] ?? ""]);
+  // Columns without headers are told by their letters, and stand in their order.
+  const above = layout.headerLine === undefined ? [] : [...notes, own];
   function* rows(): Generator<readonly string[]> {
     const parents = catalogue.table(writtenKind(layout, catalogue));
-    for (const row of writeRows(catalogue, layout, options, findings))
-      yield fold(row.cells, (column, why) =>
-        findings.add(finding("write/cannot-be-written", { column, ...why }, catalogue.location(parents, row.parent))),
-      );
+    const lines = new WrittenLines(present(driverOf(layout.format).rows).linesOf, above);
+    for (const row of writeRows(catalogue, layout, options, findings)) {
+      const report = (column: string, why: Unwritable) =>
+        findings.add(finding("write/cannot-be-written", { column, ...why }, catalogue.location(parents, row.parent)));
+      const lacks = (at: number) => report(columns[at]!, noLine);
+      const cells = fold(lines.filled(row, lacks), report);
+      lines.next(row, cells);
+      yield cells;
+    }
   }
-  // Columns without headers are told by their letters, and stand in their order.
-  if (layout.headerLine === undefined) return { above: [], rows: byLetters(headers, rows()) };
-  return { above: [...notes, own], rows: rows() };
+  return { above, rows: layout.headerLine === undefined ? byLetters(headers, rows()) : rows() };
 }
 
 function* byLetters(letters: readonly string[], rows: Iterable<readonly string[]>): Generator<readonly string[]> {
@@ -115,7 +118,14 @@ export function* writeBlocks(
 ): Generator<readonly WrittenRow[]> {
   const axes = new AxisReader(catalogue);
   const writers = byLanguage(layout).map(([word, own], at) => {
-    const context = { catalogue, columns: own.columns, findings, isLeftOut: options.isLeftOut, axes };
+    const context = {
+      catalogue,
+      columns: own.columns,
+      findings,
+      isLeftOut: options.isLeftOut,
+      axes,
+      translates: at > 0,
+    };
     return new BlockWriter(
       context,
       own,
@@ -124,13 +134,11 @@ export function* writeBlocks(
       at > 0,
     );
   });
-  // The first language's rows hold what has no language, but where rows do no more than add to records from elsewhere.
-  const leads = !layout.link || !layout.languages;
   for (const record of options.records)
     for (const [at, writer] of writers.entries()) {
       const rows = writer.block(record);
       // A language in which the record has no text has no rows.
-      if (rows.length > 0 && ((at === 0 && leads) || writer.hasTexts(rows))) yield rows;
+      if (rows.length > 0 && (at === 0 ? writer.saysMore(rows) : writer.hasTexts(rows))) yield rows;
     }
 }
 
@@ -147,6 +155,8 @@ class BlockWriter {
   readonly #linkAt: number;
   readonly #languageAt: number;
   readonly #texts: readonly number[];
+  /** The positions of columns that do not only tell which record a row is of. */
+  readonly #content: readonly number[];
   readonly #constants: readonly (readonly [number, string])[];
   /** What the format cannot hold in a cell, by its position among the headers; undefined where it holds all. */
   readonly #cannotHold: CellLimit | undefined;
@@ -170,7 +180,7 @@ class BlockWriter {
     const repeated = tellingColumns(layout).flatMap(({ header, isRepeated }) => (isRepeated ? [header] : []));
     const { unroll } = kindOfShape(shape);
     const unrollOf = (parents: ReadonlyTable, children: ReadonlyTable | undefined): Unroll => {
-      const linkWord = link && { column: link.column, of: wordOf(parents, link) };
+      const linkWord = link && { column: link.column, of: wordOf(context, parents, link) };
       const withLanes = !options.parentsOnly;
       const rest = { withLanes, translates: isLater, repeated, linkWord };
       return unroll(shape, new BlockPen(context, layout, { headers, parents, children, ...rest }));
@@ -182,12 +192,23 @@ class BlockWriter {
     this.#texts = this.#columns.flatMap(({ header, bindings }) =>
       bindings.some(({ feed: target }) => isTranslated(target)) ? [entryOf(this.#positions, header)] : [],
     );
+    this.#content = this.#columns.flatMap(({ header, bindings }) =>
+      header !== link?.column && bindings.some(({ feed }) => feed.is !== "key" && feed.is !== "shape")
+        ? [entryOf(this.#positions, header)]
+        : [],
+    );
     this.#cannotHold = limitsOf(format, headers.length - 1);
     this.#constants = this.#columns.flatMap(({ header, bindings: [first] }) =>
       first?.feed.is === "shape" && first.feed.constant !== undefined
         ? [[entryOf(this.#positions, header), first.feed.constant] as const]
         : [],
     );
+  }
+
+  /** Whether the first language's rows say more of a record than which it is; those that give records say at least that. */
+  saysMore(rows: readonly WrittenRow[]): boolean {
+    if (!this.layout.link || !this.language) return true;
+    return rows.some((row) => this.#content.some((at) => row.cells[at] !== ""));
   }
 
   hasTexts(rows: readonly WrittenRow[]): boolean {
@@ -205,8 +226,21 @@ class BlockWriter {
       for (const [at, constant] of this.#constants) if (row.cells[at] === "") row.cells[at] = constant;
       if (this.#languageAt >= 0) row.cells[this.#languageAt] = present(this.language).word;
       if (this.#cannotHold) this.#blankWhatBreaks(row, this.#cannotHold);
+      this.#checkModel(row);
     }
     return rows;
+  }
+
+  /** A row that would be taken for the model row. */
+  #checkModel({ cells, parent }: MutableRow): void {
+    const { modelRow } = this.layout;
+    const at = this.#positions.get(modelRow?.column ?? "");
+    if (!modelRow || at === undefined || cells[at] !== modelRow.is) return;
+    const wanted = phrase("a text that is not that of the model row");
+    const facts = { column: modelRow.column, text: modelRow.is, wanted };
+    this.context.findings.add(
+      finding("write/cannot-be-written", facts, this.context.catalogue.location(this.#parents, parent)),
+    );
   }
 
   /** Rows about a record, or about its children: none where there is nothing to say but which it is. */
@@ -240,13 +274,6 @@ class BlockWriter {
       row.cells[at] = "";
     });
   }
-}
-
-/** How rows name a record of a table. */
-function wordOf(table: ReadonlyTable, { names }: RowLink): (record: number) => string {
-  if (names === "key") return (record) => table.key(record);
-  if (names === "line") return (record) => String(table.line(record));
-  return (record) => table.text(names, record) ?? "";
 }
 
 /** Whether a column says something that is in a language. */
