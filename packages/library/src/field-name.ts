@@ -54,15 +54,18 @@ export interface WrittenField {
   /** What tells the entry apart, as it is written: `price` of `prices(price)`. */
   readonly constants: string | undefined;
   readonly inner: string | undefined;
+  /** Where `inner` is a list of entries: what tells one apart, and its field: `main` and `file` of `pictures(main).file`. */
+  readonly entry: { readonly constants: string | undefined; readonly field: string } | undefined;
   readonly lang: Lang | undefined;
 }
 
-const written = /^([a-z][\w-]*)\.([\w-]+)(?:\(([^()]+)\))?(?:\.(\w+))?(?:@([\w-]+))?$/i;
+const written = /^([a-z][\w-]*)\.([\w-]+)(?:\(([^()]+)\))?(?:\.(\w+)(?:(?:\(([^()]+)\))?\.(\w+))?)?(?:@([\w-]+))?$/i;
 
 /** @returns undefined for what is not written like a field. */
 export function parseWritten(text: string): WrittenField | undefined {
   const match = written.exec(text);
   if (!match) return undefined;
-  const [, kind = "", field = "", constants, inner, lang] = match;
-  return { kind, field, constants, inner, lang };
+  const [, kind = "", field = "", constants, inner, apart, ofEntry, lang] = match;
+  const entry = ofEntry === undefined ? undefined : { constants: apart, field: ofEntry };
+  return { kind, field, constants, inner, entry, lang };
 }

@@ -43,6 +43,23 @@ const cases: Readonly<Record<string, Case>> = {
     ),
     feeds: ["axis", "entry", "key", "reference", "text"],
   },
+  "all axes in one cell, code words or another text, the picture of a category": {
+    layout: `
+layout: cells
+${csv}
+rows: { each: variant, of: product, grouped by: No }
+columns:
+  No: product.key
+  Code: variant.code
+  Differ in: { axes: names@en, as: { list: ", " } }
+  Are: { axes: values@en, as: { list: ", ", blanks: true } }
+  Sort: { field: product.sort, as: { code words: { H: hire } }, other words: product.unit }
+  Shelf: { field: product.categories, as: { by: name@en }, missing: create }
+  Shelf photo: product.categories.pictures(main).file
+`,
+    csv: "No;Code;Differ in;Are;Sort;Shelf;Shelf photo\nhive;H-1;Wood, Size;Cedar, Small;H;Hives;hives.png\nhive;H-2;;Pine, ;;;\nveil;V-1;;;metre;Hives;hives.png\n",
+    feeds: ["axes", "key", "reference", "referred", "text"],
+  },
   "names beside paths, fields of what is referred to, parts, a constant": {
     layout: `
 layout: feed

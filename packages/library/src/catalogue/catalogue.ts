@@ -33,6 +33,16 @@ export interface Statement {
   readonly field: string;
   readonly value: string;
   readonly met: Met;
+  /** Where it is said of an entry of the record: which one. */
+  readonly entry?: StatedEntry | undefined;
+}
+
+/** An entry of a record that is only referred to: its main picture. */
+export interface StatedEntry {
+  readonly entries: string;
+  readonly constants: Readonly<Record<string, string>>;
+  /** Its fields that are stated with it. */
+  readonly parallel: readonly string[];
 }
 
 /** What one cell tells of a record that it names: all that is contained in it there. Another cell may tell of it otherwise. */
@@ -129,7 +139,9 @@ export class Catalogue implements ReadonlyCatalogue {
 
   /** The same said again is kept once. */
   state(statement: Statement): void {
-    const key = `${statement.reference}\u0000${statement.field}\u0000${statement.value}`;
+    const { reference, field, value, entry } = statement;
+    const of = entry ? JSON.stringify([entry.entries, entry.constants]) : "";
+    const key = `${reference}\u0000${of}\u0000${field}\u0000${value}`;
     if (this.#stated.has(key)) return;
     this.#ownStatements();
     this.#stated.add(key);

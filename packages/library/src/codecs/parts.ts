@@ -65,11 +65,13 @@ export interface QuantityOptions {
   readonly mark: string;
   /** Whether the number stands before the thing. */
   readonly first: boolean;
+  /** Which of the two texts of the value is the number. */
+  readonly numberAt: 0 | 1;
   readonly of: Codec;
 }
 
-/** C6: how many of what; the thing alone is one. The value is [number, thing]. */
-export function quantityCodec({ mark, first, of }: QuantityOptions): Codec {
+/** C6: how many of what; the thing alone is one. The value is the number and the thing, in the order of the layout. */
+export function quantityCodec({ mark, first, numberAt, of }: QuantityOptions): Codec {
   const takes = phrase('{0} and a quantity, separated by "{1}"', of.takes, mark);
   const sign = mark.trim().replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
   const before = new RegExp(`^(\\d{1,9})\\s*${sign}\\s*(\\S[^]*)$`);
@@ -90,11 +92,13 @@ export function quantityCodec({ mark, first, of }: QuantityOptions): Codec {
     parse: (text) => {
       const [count, thing] = cut(text);
       const value = of.parse(thing);
-      return isProblem(value) ? value : [String(Number(count)), value];
+      const number = String(Number(count));
+      if (isProblem(value)) return value;
+      return numberAt === 0 ? [number, value] : [value, number];
     },
     format: (value) => {
-      const thing = of.format(present(value[1]));
-      const count = (value[0] as string | undefined) || "1";
+      const thing = of.format(present(value[1 - numberAt]));
+      const count = (value[numberAt] as string | undefined) || "1";
       if (typeof thing !== "string") return thing;
       if (thing.trim() !== thing || thing === "") return unwritable(thing, takes);
       if (!/^\d{1,9}$/.test(count)) return unwritable(count, phrase("a whole number"));

@@ -2,7 +2,7 @@
 
 import { firstOf } from "../checked.js";
 import { canonicalDecimal, decimalPlaces } from "../decimal.js";
-import { problem, unwritable, type CellValue, type Codec, type Problem, type Unwritable } from "./codec.js";
+import { isProblem, problem, unwritable, type CellValue, type Codec, type Problem, type Unwritable } from "./codec.js";
 import { phrase } from "../phrases/phrase.js";
 
 export const textCodec: Codec = {
@@ -80,6 +80,22 @@ export function codeWordsCodec(table: Readonly<Record<string, string>>): Codec {
     choices: [...values.keys()],
     parse: (text) => values.get(text) ?? problem("not-a-word", text, takes),
     format: (value) => cells.get(value as string) ?? unwritable(value as string, takes),
+  };
+}
+
+/** Code words, and any other text for another field. The value of a word is a text, that of another text is a list of that text. */
+export function otherWordsCodec(words: Codec): Codec {
+  return {
+    takes: phrase("{0}, or any other text", words.takes),
+    parse: (text) => {
+      const value = words.parse(text);
+      return isProblem(value) ? [text] : value;
+    },
+    format: (value) => {
+      if (typeof value === "string") return words.format(value);
+      const text = String(value[0] ?? "");
+      return isProblem(words.parse(text)) ? text : unwritable(text, phrase("a text that is not a code word"));
+    },
   };
 }
 

@@ -13,7 +13,7 @@ export function draftYaml(name: string, draft: Omit<Draft, "yaml">): string {
   if (format) text.push(`format: ${flow(format)}`);
   text.push(`language: ${language}`);
   if ((sample.headerLine ?? 1) > 1) text.push(`header: { line: ${sample.headerLine} }`);
-  if (numbered > 1) text.push(`numbered: ${numbered}`);
+  if (numbered > 1 && lines.some(({ header }) => header.includes("{n}"))) text.push(`numbered: ${numbered}`);
   text.push(`rows: ${flow(rows)} # ${draft.why}`);
   if (Object.keys(lanes).length > 0)
     text.push("lanes:", ...Object.entries(lanes).map(([lane, value]) => `  ${lane}: ${flow(value)}`));

@@ -22,6 +22,23 @@ export function axisValue(
   return (record, parent) => name(axes.valuesOf(record, parent)[number - 1]);
 }
 
+/** The names of all axes of a product; blank for those that have none in the language. */
+export function listedAxes({ axes }: CellContext, table: ReadonlyTable, lang: Lang): ToValue | undefined {
+  if (!fieldOf(table.kind, "axes")) return undefined;
+  const name = axes.names("axis", lang);
+  return (record) => unlessBlank(axes.axesOf(record).map((axis) => name(axis) ?? ""));
+}
+
+/** The values of a variant, in the order of its product's axes; blank for those that it has none on. */
+export function listedOwnValues({ axes }: CellContext, table: ReadonlyTable, lang: Lang): ToValue | undefined {
+  if (!fieldOf(table.kind, "values")) return undefined;
+  const name = axes.names("value", lang);
+  return (record, parent) => unlessBlank(axes.valuesOf(record, parent).map((value) => name(value) ?? ""));
+}
+
+const unlessBlank = (names: readonly string[]): readonly string[] | undefined =>
+  names.every((name) => name === "") ? undefined : names;
+
 /** The position of an axis among those of a product, by its name; -1 where it has none of that name. */
 export function positionOfAxis({ axes }: CellContext, named: string, lang: Lang): (product: number) => number {
   const name = axes.names("axis", lang);

@@ -107,5 +107,6 @@ function placeOf(
 /** Whether a column is read: it feeds something, or tells what its element is. */
 export function isReadIn(layout: Layout): (column: Column) => boolean {
   const telling = new Set(tellingColumns(layout).map(({ header }) => header));
-  return ({ header, bindings }) => telling.has(header) || bindings.some(({ feed }) => feed.is !== "shape");
+  return ({ header, bindings }) =>
+    telling.has(header) || bindings.some(({ feed }) => feed.is !== "shape" || (feed.constant ?? "") !== "");
 }

@@ -23,7 +23,8 @@ export type Feed =
   | { readonly is: "key" }
   /** Tells rows apart, or stays as it is, and is not a field of a record: a marker, a child's word for its parent, a fixed text. */
   | { readonly is: "shape"; readonly constant?: string }
-  | { readonly is: "text"; readonly field: string }
+  /** `otherwise`: the field that takes what is not one of the code words. */
+  | { readonly is: "text"; readonly field: string; readonly otherwise?: string | undefined }
   /** `parts`: what the cell states for the records besides their name. */
   | {
       readonly is: "reference";
@@ -42,6 +43,8 @@ export type Feed =
       readonly node: number | undefined;
       readonly field: string;
       readonly list: boolean;
+      /** Where the field is of an entry of that record: its main picture. */
+      readonly entry: ReferredEntry | undefined;
     }
   | {
       readonly is: "entry";
@@ -70,6 +73,8 @@ export type Feed =
       /** Whether its names make the axis and the values; those in other languages name what is there. */
       readonly leads: boolean;
     }
+  /** All axes of a product in one cell: their names, or a variant's values on them, in the same order. */
+  | { readonly is: "axes"; readonly holds: "names" | "values"; readonly lang: Lang; readonly leads: boolean }
   /** An axis named by the layout: the variant's value on it, or all values of its product. */
   | {
       readonly is: "named-axis";
@@ -82,6 +87,14 @@ export type Feed =
     }
   /** Names, in another language, of the nodes that the column `beside` refers to. */
   | { readonly is: "naming"; readonly beside: number; readonly lang: Lang; readonly list: boolean };
+
+export interface ReferredEntry {
+  readonly entries: string;
+  readonly constants: Constants;
+  readonly named: NamedConstants;
+  /** The fields that other columns hold of the same entry, and its own. */
+  readonly parallel: readonly string[];
+}
 
 /** One reference, a list of them, a path (a reference within a reference), or a list of paths. */
 export type ReferenceShape = "one" | "list" | "path" | "paths";
@@ -204,6 +217,8 @@ export interface Marker {
 
 /** How records stand in the rows and cells of a file, compiled. */
 export interface Layout {
+  /** The headers of the columns that tell what a row is, or which record it is of. */
+  readonly telling: ReadonlySet<Header>;
   readonly name: string;
   /** The file it was read from, for places. */
   readonly file: string;

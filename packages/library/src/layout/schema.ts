@@ -87,8 +87,10 @@ const fieldBinding = z.strictObject({
   fix: z.union([givenFix, z.array(givenFix).min(1)]).optional(),
   "blank means": z.string().min(1).optional(),
   "line ends": z.string().max(10).optional(),
+  "other words": z.string().optional(),
   node: z.int().min(1).optional(),
 });
+const axesBinding = z.strictObject({ axes: z.string(), as: givenCodec });
 const axisBinding = z.strictObject({
   axis: z.union([z.int().min(1).max(20), z.literal("{n}"), z.string().min(1)]),
   holds: z.string(),
@@ -96,7 +98,7 @@ const axisBinding = z.strictObject({
 });
 const besideBinding = z.strictObject({ beside: z.string(), as: givenCodec });
 const constantBinding = z.strictObject({ constant: z.string() });
-const oneBinding = z.union([z.string(), fieldBinding, axisBinding, besideBinding, constantBinding]);
+const oneBinding = z.union([z.string(), fieldBinding, axisBinding, axesBinding, besideBinding, constantBinding]);
 
 export const givenBinding = z.union([oneBinding, z.array(oneBinding).min(1)]);
 export type GivenBinding = z.infer<typeof oneBinding>;

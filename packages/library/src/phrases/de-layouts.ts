@@ -33,6 +33,32 @@ export const layoutPhrasesDe = {
   "{} contains no name": "{} enthält keinen Namen",
   'there is no filter "{0}". The filters are {1}': "es gibt keinen Filter „{0}“. Es gibt {1}",
   'a brace in "{0}" is not closed': "eine Klammer in „{0}“ ist nicht geschlossen",
+  "{0}, or any other text": "{0}, oder einen anderen Text",
+  "a text that is not a code word": "einen Text, der kein Kennwort ist",
+  "a code word or another text, not both": "ein Kennwort oder einen anderen Text, nicht beides",
+  '"other words" need "code words"': "„other words“ braucht „code words“",
+  '"other words" go to a field of the same {0}': "„other words“ gehen in ein Feld desselben Datensatzes ({0})",
+  "{0} takes no text of any kind": "{0} nimmt nicht jeden Text",
+  "{0} has no entries {1}": "{0} hat keine Einträge {1}",
+  "{0} names a record. Bind it in a layout whose rows are {1} records":
+    "{0} nennt einen Datensatz. Binden Sie es in einem Layout, dessen Zeilen Datensätze der Art {1} sind",
+  "{0} leads further than there are fields": "{0} führt weiter, als es Felder gibt",
+  "a list of axes needs rows that are variants of a product":
+    "eine Liste von Achsen braucht Zeilen, die Varianten eines Produkts sind",
+  "axes in one cell need a list": "Achsen in einer Zelle brauchen eine Liste",
+  "at most {0} axes": "höchstens {0} Achsen",
+  "{0}: such a column cannot be uploaded yet": "{0}: eine solche Spalte kann noch nicht hochgeladen werden",
+  'one of the two fields of "quantity" has to be a number':
+    "eines der beiden Felder von „quantity“ muss eine Zahl sein",
+  '"side" is "before", but the quantity is the second of the two fields':
+    "„side“ ist „before“, aber die Menge ist das zweite der beiden Felder",
+  '"{0}" is not for {1}': "„{0}“ ist nicht für {1}",
+  "the lane has no column": "die Spur hat keine Spalte",
+  '"{0}" is for lanes of a product\'s rows': "„{0}“ ist für Spuren auf den Zeilen eines Produkts",
+  "there are more notes than lines above the header": "es gibt mehr Notizen als Zeilen über der Kopfzeile",
+  "no header contains {0}": "keine Kopfzeile enthält {0}",
+  "a column that tells rows apart cannot be a column of a lane":
+    "eine Spalte, die Zeilen unterscheidet, kann keine Spalte einer Spur sein",
   "at most {0} decimals": "höchstens {0} Nachkommastellen",
   "one of {0}": "eines von {0}",
   "a date like {0}": "ein Datum wie {0}",

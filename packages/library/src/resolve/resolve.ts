@@ -9,8 +9,16 @@
 
 import { firstOf, present } from "../checked.js";
 import { inLanguage } from "../field-name.js";
-import { locationIn, type Catalogue, type ResolvedBranch, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { formsOf, noReference, type By, type ReferenceSpec } from "../catalogue/reference-pool.js";
+import {
+  locationIn,
+  type Catalogue,
+  type ResolvedBranch,
+  type ResolvedCatalogue,
+  type StatedEntry,
+} from "../catalogue/catalogue.js";
+import { entryLookup } from "../catalogue/entry-lookup.js";
+import { formsOf, noReference, type By, type Met, type ReferenceSpec } from "../catalogue/reference-pool.js";
+import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { fieldNamed, referenceOf } from "../kind.js";
 import type { RecordName } from "../location.js";
@@ -202,21 +210,32 @@ function divertReferences(catalogue: Catalogue, resolver: Resolver): void {
 /** Gives records what rows state for them that only refer to them: names in further languages, pictures of categories. */
 function applyStatements(catalogue: Catalogue, findings: Findings): void {
   const { pool } = catalogue;
-  for (const { reference, field, value, met } of catalogue.statements) {
-    const row = pool.target.get(reference);
-    if (row === noReference) continue;
-    const table = catalogue.table(pool.spec(reference).to);
+  for (const { reference, field, value, met, entry } of catalogue.statements) {
+    const of = pool.target.get(reference);
+    if (of === noReference) continue;
+    const records = catalogue.table(pool.spec(reference).to);
+    const table = entry ? catalogue.table(`${records.name}.${entry.entries}`) : records;
+    const row = entry ? entryOf(table, of, entry, met) : of;
     const own = table.text(field, row);
     if (own === undefined) {
       table.setText(field, row, value);
       table.setFieldOrigin(field, row, met);
     } else if (own !== value) {
-      const record = { kind: table.kind.name, key: table.key(row) };
+      const record = { kind: records.kind.name, key: records.key(of) };
       const facts = { ...record, field, here: value, first: own ?? "" };
       const location = { ...locationIn(catalogue.sheets[met.sheet]!, met.line), record };
       findings.add(finding("resolve/statements-disagree", facts, location, [catalogue.location(table, row, field)]));
     }
   }
+}
+
+/** The entry that is stated of a record; made, where it has none. */
+function entryOf(table: Table, owner: number, { constants, parallel }: StatedEntry, { sheet, line }: Met): number {
+  const known = entryLookup(table, constants, parallel).first(owner);
+  if (known >= 0) return known;
+  const made = table.append(sheet, line, owner);
+  for (const [field, value] of Object.entries(constants)) table.setText(field, made, value);
+  return made;
 }
 
 function reportCreated(created: readonly RecordName[], findings: Findings): void {

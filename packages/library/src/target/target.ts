@@ -8,7 +8,7 @@ import { parseGiven, type Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";
 import type { Kinds } from "../kind.js";
 import { compileLayout } from "../layout/compile/compile.js";
-import type { Layout } from "../layout/layout.js";
+import type { Feed, Layout } from "../layout/layout.js";
 import { sheetsOf } from "../layout/write/layout-file.js";
 import type { Location } from "../location.js";
 import { withSettings, type Settings } from "./settings.js";
@@ -209,7 +209,7 @@ class Compiler {
 
   /** What cannot be written, or cannot be played in the rehearsal, is refused before anything is built. */
   #checkLayout(
-    { format, shape, link, headerLine, notes, cells }: Layout,
+    { format, shape, link, headerLine, notes, cells, columns }: Layout,
     name: string,
     at: (...path: string[]) => Location,
   ): void {
@@ -224,6 +224,9 @@ class Compiler {
     );
     if (link && shape.is !== "flat")
       refuse(phrase("{0}: only a row a record can be found by a column yet", name), "rows", "found by");
+    for (const { header, bindings } of columns)
+      if (bindings.some(({ feed }) => !isPlayed(feed)))
+        refuse(phrase("{0}: such a column cannot be uploaded yet", name), "columns", header);
     if (link?.names === "line")
       refuse(phrase("{0}: rows cannot name the lines of another file yet", name), "rows", "found by", "names");
     if (headerLine !== 1 || notes.length > 0)
@@ -277,4 +280,11 @@ class Compiler {
           );
     });
   }
+}
+
+/** Whether the rehearsal reads what such a column holds. */
+function isPlayed(feed: Feed): boolean {
+  if (feed.is === "text") return feed.otherwise === undefined;
+  if (feed.is === "referred") return feed.entry === undefined;
+  return feed.is !== "axes";
 }

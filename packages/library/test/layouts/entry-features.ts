@@ -190,7 +190,7 @@ export const entryFeatures = {
             name: "Set",
             binding: {
               field: `${sold}.components`,
-              as: { list: "; ", of: { quantity: "*", side: "behind", holds: ["quantity", partOf(sold)] } },
+              as: { list: "; ", of: { quantity: "*", holds: [partOf(sold), "quantity"] } },
             },
           },
         ],

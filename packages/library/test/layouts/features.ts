@@ -172,6 +172,28 @@ const basics = {
     { "code words": { 1: true, 0: false } },
     { as: { "code words": { on: true, off: false } }, "blank means": "off" },
   ),
+  "code words, else text": {
+    of: "product",
+    plain: () => ({ columns: { Sort: { field: "product.sort" }, Note: "product.unit" } }),
+    rows: ({ words, numbers }) => [
+      numbers[11]! % 3 === 0
+        ? ["", ""]
+        : numbers[11]! % 3 === 1
+          ? ["", words[6]!]
+          : [["goods", "hire"][numbers[10]! % 2]!, ""],
+    ],
+    ways: [
+      column(
+        "Sort",
+        () => ({
+          field: "product.sort",
+          as: { "code words": { G: "goods", H: "hire" } },
+          "other words": "product.unit",
+        }),
+        "block",
+      ),
+    ],
+  },
   status: scalar(
     "sold",
     "status",

@@ -20,7 +20,7 @@ import { things, type Things } from "./things.js";
 
 const dsv = dsvFormat(";");
 export const languageModes = ["columns", "rows", "files"] as const;
-export const axisModes = ["numbered", "by number", "named"] as const;
+export const axisModes = ["numbered", "by number", "named", "in one cell"] as const;
 
 export interface Drawn {
   readonly all: Things;
@@ -313,7 +313,14 @@ function axisPart(mode: Drawn["axes"], { all, texts }: Kit, { isExpanded }: Form
         ...texts(place, "Value-{n}", (lang) => ({ axis: "{n}", holds: `${value}${lang}`, ...listed })),
       ],
     };
-  if (mode === "by number")
+  if (mode === "in one cell" && !isExpanded)
+    return {
+      columns: [
+        ...texts("block", "Axes", (lang) => ({ axes: `names${lang}`, as: { list: "|", escape: "!", blanks: true } })),
+        ...texts("child", "Values", (lang) => ({ axes: `values${lang}`, as: { list: " / ", blanks: true } })),
+      ],
+    };
+  if (mode === "by number" || mode === "in one cell")
     return {
       columns: at.flatMap((n) => [
         ...texts(place, `Value-${n}`, (lang) => ({

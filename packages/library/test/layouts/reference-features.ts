@@ -189,6 +189,45 @@ export const referenceFeatures = {
       }),
     ],
   },
+  "a category's picture": {
+    of: "product",
+    instead: "categories",
+    plain: () => ({
+      columns: {
+        Shelf: { field: "product.categories", as: list(byName), missing: "create" },
+        Photo: { field: "product.categories.pictures(main).file", as: gaps() },
+        Says: { field: "product.categories.pictures(main).alternative@en", as: gaps() },
+      },
+    }),
+    rows: ({ numbers, all }) => {
+      const shelves = [0, 1, 2].filter((at) => numbers[at]! % 2 === 0);
+      const cell = (texts: readonly string[]) => (texts.every((one) => one === "") ? "" : texts.join("|"));
+      return [
+        [
+          shelves.map((at) => `shelf ${at}`).join("|"),
+          cell(shelves.map((at) => (at < 2 ? `p${at}.png` : ""))),
+          cell(shelves.map((at) => (at === 0 ? escaped([all.words[at]!], "|")[0]! : ""))),
+        ],
+      ];
+    },
+    ways: [
+      () => ({
+        columns: [
+          {
+            place: "block",
+            name: "Says",
+            binding: { field: "product.categories.pictures(main).alternative@en", as: gaps() },
+          },
+          { place: "block", name: "Photo", binding: { field: "product.categories.pictures(main).file", as: gaps() } },
+          {
+            place: "block",
+            name: "Shelf",
+            binding: { field: "product.categories", as: list(byName), missing: "create" },
+          },
+        ],
+      }),
+    ],
+  },
   "names of categories": {
     of: "product",
     instead: "categories",

@@ -62,6 +62,11 @@ export const read: Translated<typeof english> = {
     says: () => "zwei Spalten haben diese Überschrift. Nur die erste wurde gelesen",
     remedy: "Benennen Sie eine der beiden Spalten um.",
   },
+  "read/not-the-constant": {
+    says: (f) => `${zitiert(f.text)} steht, wo das Layout die Konstante ${zitiert(f.constant)} hat`,
+    remedy:
+      "Prüfen Sie, was der Text für die anderen Zellen bedeutet: eine Einheit, eine Währung, eine Version. Berichtigen Sie dann die Datei oder das Layout.",
+  },
   "read/column-unbound": {
     says: (f) => `das Layout ${f.layout} erwähnt diese Spalte nicht. Sie wurde nicht gelesen`,
     remedy: "Binden Sie die Spalte an ein Feld, oder führen Sie sie unter „ignore“ auf.",

@@ -56,6 +56,11 @@ export const read = {
     (_: object) => "two columns have this header. Only the first was read",
     "Rename one of the two columns.",
   ),
+  "read/not-the-constant": warning(
+    (f: { text: string; constant: string }) =>
+      `${quoted(f.text)} stands where the layout has the constant ${quoted(f.constant)}`,
+    "Check what the text means for the other cells: a unit, a currency, a version. Then correct the file or the layout.",
+  ),
   "read/column-unbound": note(
     (f: { layout: string }) => `layout ${f.layout} does not mention this column. It was not read`,
     'Bind the column to a field, or list it under "ignore".',

@@ -80,6 +80,7 @@ function bind(place: BindPlace): Bound | undefined {
   const parts = choice.parts.map((part): PartPlan => {
     const { name, lang } = splitLanguage(part.field);
     const field = fieldSpec(embedded, name);
+    if (!field.reference && part.by !== undefined) throw new Mistake(phrase('"{0}" is not for {1}', "by", part.field));
     if (!field.reference) return { is: "text", field: fieldInLanguage(field, lang, context) };
     return { is: "reference", field: name, spec: referenceSpec(field, part, given.missing, context) };
   });

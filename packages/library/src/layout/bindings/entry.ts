@@ -94,6 +94,7 @@ function fieldOfEntry(
   const choice = codecOf(given.as, field.type);
   const { list } = choice;
   if (choice.parts) throw new Mistake(phrase("{0} is a single field, but parts feed whole entries", given.field));
+  if (!field.reference && choice.by !== undefined) throw new Mistake(phrase('"{0}" is not for {1}', "by", given.field));
   if (!field.reference) return { field: { is: "text", name: fieldInLanguage(field, lang, context), list }, choice };
   const spec = referenceSpec(field, choice, given.missing, context);
   return { field: { is: "reference", name, list, spec }, choice };

@@ -1,6 +1,7 @@
 /** All kinds of binding, in the order in which a column is tried as one of them. A new kind is a file and a line here. */
 
 import type { Column, Feed } from "../layout.js";
+import { axesFeed } from "./axes.js";
 import { axisFeed } from "./axis.js";
 import { containerFeed } from "./container.js";
 import { entriesFeed } from "./entries.js";
@@ -17,6 +18,7 @@ import { textFeed } from "./text.js";
 export const feedKinds = {
   shape: shapeFeed,
   axis: axisFeed,
+  axes: axesFeed,
   "named-axis": namedAxisFeed,
   naming: namingFeed,
   key: keyFeed,

@@ -1,7 +1,7 @@
 /** A column of a layout as it is written, before it is known which kind of binding it is. */
 
 import type { ReferenceSpec, By } from "../../catalogue/reference-pool.js";
-import { fieldOfColumn, inLanguage, splitLanguage } from "../../field-name.js";
+import { fieldOfColumn, inLanguage, splitLanguage, type WrittenField } from "../../field-name.js";
 import { renamedField } from "../../given/old-words.js";
 import {
   fieldOf,
@@ -59,6 +59,8 @@ export interface GivenField {
   readonly missing?: Missing | undefined;
   readonly node?: number | undefined;
   readonly "line ends"?: string | undefined;
+  readonly "blank means"?: string | undefined;
+  readonly "other words"?: string | undefined;
 }
 
 /** `variant.prices(price).amount`, taken apart: of which record, and of which of its rows. */
@@ -74,6 +76,7 @@ export interface FieldPlace {
   readonly first: string;
   readonly constants: string | undefined;
   readonly inner: string | undefined;
+  readonly entry: WrittenField["entry"];
   readonly lang: Lang | undefined;
   readonly bound: (feed: Feed, choice: CodecChoice) => Bound;
 }
@@ -84,6 +87,13 @@ export interface AxisPlace {
   readonly given: { readonly axis: number | string; readonly holds: string; readonly as?: GivenCodec | undefined };
   /** Which of a numbered column's headers this is. */
   readonly number: number;
+}
+
+/** All axes of a product in one cell. */
+export interface AxesPlace {
+  readonly is: "axes";
+  readonly context: BindContext;
+  readonly given: { readonly axes: string; readonly as: GivenCodec };
 }
 
 export interface BesidePlace {
@@ -97,7 +107,7 @@ export interface ConstantPlace {
   readonly constant: string;
 }
 
-export type BindPlace = FieldPlace | AxisPlace | BesidePlace | ConstantPlace;
+export type BindPlace = FieldPlace | AxisPlace | AxesPlace | BesidePlace | ConstantPlace;
 
 /** The records that a word stands for: the rows', their children, a lane. @throws Mistake */
 export function scopeOf(word: string, { given, shape, lanes }: BindContext): Scope {

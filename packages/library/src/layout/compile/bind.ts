@@ -4,6 +4,8 @@ import { fixOf, type GivenFix } from "../../codecs/fixes.js";
 import { fitting, present } from "../../checked.js";
 import { parseWritten } from "../../field-name.js";
 import { phrase } from "../../phrases/phrase.js";
+import type { Codec } from "../../codecs/codec.js";
+import type { Binding, Feed, Lane } from "../layout.js";
 import { feedKinds } from "../bindings/feed-kinds.js";
 import { Mistake, scopeOf, type BindContext, type BindPlace, type Bound, type GivenField } from "../bindings/place.js";
 import type { GivenBinding } from "../schema.js";
@@ -16,7 +18,10 @@ export function bindOne(given: GivenBinding, number: number, context: BindContex
   const place = placeOf(given, number, context);
   for (const { bind } of Object.values(feedKinds)) {
     const bound = bind(place);
-    if (bound) return bound;
+    if (!bound) continue;
+    if (place.is === "field" && place.entry && bound.binding.feed.is !== "referred")
+      throw new Mistake(phrase("{0} leads further than there are fields", place.given.field));
+    return bound;
   }
   throw new Error(`no kind of binding is of ${JSON.stringify(given)}`);
 }
@@ -32,6 +37,7 @@ export function fixesOf(given: GivenBinding): { readonly name: string; readonly 
 function placeOf(given: GivenBinding, number: number, context: BindContext): BindPlace {
   if (typeof given === "string") return fieldPlace({ field: given }, context);
   if ("axis" in given) return { is: "axis", context, given, number };
+  if ("axes" in given) return { is: "axes", context, given };
   if ("beside" in given) return { is: "beside", context, given };
   if ("constant" in given) return { is: "constant", constant: given.constant };
   return fieldPlace(given, context);
@@ -40,7 +46,7 @@ function placeOf(given: GivenBinding, number: number, context: BindContext): Bin
 function fieldPlace(given: GivenField, context: BindContext): BindPlace {
   const parsed = parseWritten(given.field);
   if (!parsed) throw new Mistake(phrase('"{0}" is not a field. Write it like product.name@en', given.field));
-  const { kind: word, field: first, constants, inner, lang } = parsed;
+  const { kind: word, field: first, constants, inner, entry, lang } = parsed;
   const scope = scopeOf(word, context);
   const { parent, child } = context.shape;
   const lane = scope.is === "lane" ? fitting(context.lanes, (one) => one.name === scope.lane) : undefined;
@@ -55,16 +61,44 @@ function fieldPlace(given: GivenField, context: BindContext): BindPlace {
     first,
     constants,
     inner,
+    entry,
     lang,
-    bound: (feed, { codec }) => ({
-      scope,
-      binding: {
-        feed,
-        codec,
-        blankEmpties: given.blank === "emptied",
-        name: given.field,
-        ...(given["line ends"] === undefined ? {} : { lineEnds: given["line ends"] }),
-      },
-    }),
+    bound: (feed, { codec, mistake }) => {
+      if (mistake !== undefined) throw new Mistake(mistake);
+      checkWords(given, feed, lane);
+      return { scope, binding: bindingOf(feed, codec) };
+    },
   };
+
+  function bindingOf(feed: Feed, codec: Codec): Binding {
+    return {
+      feed,
+      codec,
+      blankEmpties: given.blank === "emptied",
+      name: given.field,
+      ...(given["line ends"] === undefined ? {} : { lineEnds: given["line ends"] }),
+    };
+  }
+}
+
+/** Words of a column that what it feeds does not take. @throws Mistake */
+function checkWords(given: GivenField, feed: Feed, lane: Lane | undefined): void {
+  const takes = {
+    missing: refers(feed),
+    node: feed.is === "referred",
+    "other words": feed.is === "text",
+    // What a blank empties is a field of the record itself.
+    blank: given.blank !== "emptied" || (feed.is === "text" && lane === undefined),
+    // A row without its one cell has no reference.
+    "blank means": lane?.holds !== "references",
+  } satisfies Partial<Record<keyof GivenField, boolean>>;
+  for (const [word, isTaken] of Object.entries(takes))
+    if (given[word as keyof typeof takes] !== undefined && !isTaken)
+      throw new Mistake(phrase('"{0}" is not for {1}', word, given.field));
+}
+
+function refers(feed: Feed): boolean {
+  if (feed.is === "entry") return feed.field.is === "reference";
+  if (feed.is === "entries") return feed.parts.some(({ is }) => is === "reference");
+  return feed.is === "reference" || feed.is === "container";
 }

@@ -1,6 +1,7 @@
 /** What the parts of a layout have to be to each other. */
 
 import type { Header } from "../../nominal.js";
+import { present } from "../../checked.js";
 import { driverOf } from "../../formats/drivers/drivers.js";
 import type { Format } from "../../formats/format.js";
 import { phrase, type Text } from "../../phrases/phrase.js";
@@ -28,6 +29,38 @@ export function checkHeaders(
   for (const { header, listedFor } of tells) if (listedFor !== undefined) check(header, "rows", listedFor);
   for (const lane of lanes)
     for (const column of lane.blankColumns) check(column, "lanes", lane.name, "continued when blank");
+}
+
+/** Words that mean nothing beside the others of the layout. */
+export function checkUnused(
+  given: GivenLayout,
+  isDocument: boolean,
+  lanes: readonly Lane[],
+  columns: readonly Column[],
+  tells: readonly TellingColumn[],
+  mistake: Report,
+): void {
+  const telling = new Set(tells.map(({ header }) => header));
+  for (const { name } of lanes) {
+    const own = columns.filter(({ scope }) => scope.is === "lane" && scope.lane === name);
+    const words = present(given.lanes[name]);
+    if (own.length === 0) mistake(phrase("the lane has no column"), undefined, "lanes", name);
+    for (const { header } of own)
+      if (telling.has(header))
+        mistake(phrase("a column that tells rows apart cannot be a column of a lane"), undefined, "columns", header);
+    const others = isDocument ? (["continued when blank", "runs"] as const) : (["element"] as const);
+    for (const word of others)
+      if (word === "runs" ? words.runs === "on rows of its own" : words[word] !== undefined)
+        mistake(phrase('"{0}" is not for these rows', word), undefined, "lanes", name, word);
+  }
+  const { line, notes = [] } = given.header === "none" ? {} : given.header;
+  if (line !== undefined && notes.length >= line && notes.length > 0)
+    mistake(phrase("there are more notes than lines above the header"), undefined, "header", "notes");
+  const written = Object.keys(given.columns);
+  const isUsed = (word: string) => written.some((header) => header.includes(`{${word}}`));
+  if (given.numbered > 1 && !isUsed("n")) mistake(phrase("no header contains {0}", "{n}"), undefined, "numbered");
+  for (const word of Object.keys(given.listed))
+    if (!isUsed(word)) mistake(phrase("no header contains {0}", `{${word}}`), undefined, "listed", word);
 }
 
 /** What is reported of rows and cells of a sheet means nothing in a document. */

@@ -16,7 +16,7 @@ import {
 import type { Codec } from "../../codecs/codec.js";
 import type { FieldType } from "../../kind.js";
 import type { GivenCodec, GivenPart } from "../schema.js";
-import { phrase } from "../../phrases/phrase.js";
+import { phrase, type Text } from "../../phrases/phrase.js";
 
 export interface CodecChoice {
   readonly codec: Codec;
@@ -26,6 +26,8 @@ export interface CodecChoice {
   readonly by: string | undefined;
   /** What the parts of a cell are, where it has parts. */
   readonly parts: readonly PartChoice[] | undefined;
+  /** What is wrong with it. */
+  readonly mistake?: Text | undefined;
 }
 
 /** One part: the field that it feeds, as written, and how its own text is read. */
@@ -131,10 +133,25 @@ function build(given: GivenCodec | undefined, around: Around): CodecChoice {
   }
   if ("quantity" in given) {
     const parts = given.holds.map((part) => partOf(part, around));
-    const codec = quantityCodec({ mark: given.quantity, first: given.side !== "behind", of: present(parts[1]).codec });
-    return { ...single(codec), parts };
+    const numbers = parts.map(({ field }) => isNumber(around.typeOfPart(field)));
+    const numberAt = numbers.indexOf(true);
+    const mistake = quantityMistake(numbers, given.side);
+    // Without a side, the order of the two is their order in the text.
+    const first = given.side === undefined ? numberAt === 0 : given.side === "before";
+    const thing = present(parts[numberAt === 1 ? 0 : 1]).codec;
+    const codec = quantityCodec({ mark: given.quantity, first, numberAt: numberAt === 1 ? 1 : 0, of: thing });
+    return { ...single(codec), parts, mistake };
   }
   return leaf(around.leaf, given.by);
+}
+
+const isNumber = (type: FieldType | undefined): boolean => type === "integer" || type === "decimal";
+
+function quantityMistake([first, second]: readonly boolean[], side: "before" | "behind" | undefined): Text | undefined {
+  if (first === second) return phrase('one of the two fields of "quantity" has to be a number');
+  if (second && side === "before")
+    return phrase('"side" is "before", but the quantity is the second of the two fields');
+  return undefined;
 }
 
 function partOf(given: GivenPart, around: Around): PartChoice {

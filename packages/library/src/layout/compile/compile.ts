@@ -22,7 +22,7 @@ import { namedAmong } from "../bindings/entry.js";
 import { bindOne, fixesOf } from "./bind.js";
 import { Consequence, Mistake, type BindContext, type Bound } from "../bindings/place.js";
 import { cellStepOf } from "../cells.js";
-import { checkCells, checkHeaders, checkPaths, checkSheetSettings, type Report } from "./checks.js";
+import { checkCells, checkHeaders, checkPaths, checkSheetSettings, checkUnused, type Report } from "./checks.js";
 import { sheetHeadersOf, withEntry, type SheetHeader } from "./headers.js";
 import { withLeads } from "./leads.js";
 import { withParallels } from "./parallels.js";
@@ -107,6 +107,7 @@ class Compiler {
         "rows",
       );
     if (isDocument) checkSheetSettings(given, mistake);
+    if (this.#errors === 0) checkUnused(given, isDocument, lanes, columns, tells, mistake);
     checkPaths(format, shape, lanes, columns, given.ignore, mistake);
     if (this.#errors > 0) return undefined;
     return {
@@ -114,11 +115,15 @@ class Compiler {
       file: this.at().file,
       format,
       language: given.language,
-      headerLine: given.header === "none" ? undefined : (given.header.line ?? 1),
+      headerLine: given.header === "none" ? undefined : headerLineOf(given.header),
       notes: given.header === "none" ? [] : (given.header.notes ?? []),
       shape,
       link,
       lanes,
+      telling: new Set([
+        ...tells.map(({ header }) => header),
+        ...[given["model row"]?.column, given.rows.language?.column].filter((one) => one !== undefined),
+      ]),
       columns: withLeads(withParallels(columns), given.language),
       cells,
       modelRow: given["model row"],
@@ -246,6 +251,9 @@ class Compiler {
     }));
   }
 }
+
+/** Below the notes, where its line is not given. */
+const headerLineOf = ({ line, notes = [] }: Exclude<GivenLayout["header"], "none">): number => line ?? notes.length + 1;
 
 /** A fixed text of a document belongs to the element that its path leads through. */
 function isWithinChild(header: Header, { binding }: Bound, shape: Shape): boolean {

@@ -7,6 +7,7 @@ import type { Column, Feed } from "../layout.js";
 export function withLeads(columns: readonly Column[], language: Lang): Column[] {
   const leads = new Map<string, Lang>();
   const groupOf = (feed: Feed): string | undefined => {
+    if (feed.is === "axes") return feed.holds;
     if (feed.is === "axis") return JSON.stringify([feed.number, feed.holds]);
     return feed.is === "named-axis" ? JSON.stringify([feed.axis, feed.axisLang, feed.holds]) : undefined;
   };
@@ -17,7 +18,7 @@ export function withLeads(columns: readonly Column[], language: Lang): Column[] 
     if (!leads.has(group) || feed.lang === language) leads.set(group, feed.lang);
   }
   const withLead = (feed: Feed): Feed => {
-    if (feed.is !== "axis" && feed.is !== "named-axis") return feed;
+    if (feed.is !== "axis" && feed.is !== "axes" && feed.is !== "named-axis") return feed;
     return { ...feed, leads: leads.get(groupOf(feed) ?? "") === feed.lang };
   };
   return columns.map((column) => ({

@@ -11,6 +11,7 @@ import type { ReferenceColumn } from "../../catalogue/reference-column.js";
 import type { Table } from "../../catalogue/table.js";
 import type { Codec, Problem } from "../../codecs/codec.js";
 import { textCodec } from "../../codecs/scalars.js";
+import { phrase } from "../../phrases/phrase.js";
 import { finding } from "../../findings/finding.js";
 import { markCell, type BlockRow } from "../read/block-row.js";
 import type { FillContext } from "./context.js";
@@ -22,11 +23,25 @@ interface AxisColumn {
   readonly index: number;
   readonly header: Header;
   readonly codec: Codec;
-  readonly target: Extract<Feed, { is: "axis" | "named-axis" }>;
+  /** Which place of a list in the cell it is. */
+  readonly place: number | undefined;
+  readonly target: AxisTarget;
   /** Numbers of the specs by which the column names axes and values. */
   readonly axisSpec: number;
   readonly valueSpec: number;
 }
+
+type AxisTarget = Extract<Feed, { is: "axis" | "named-axis" }>;
+type AxesTarget = Extract<Feed, { is: "axes" }>;
+
+/** A cell with all axes stands for as many columns of one. */
+const mostInList = 20;
+const columnsOf = (target: AxisTarget | AxesTarget): readonly AxisTarget[] => {
+  if (target.is !== "axes") return [target];
+  const { lang, leads } = target;
+  const holds = target.holds === "names" ? "name" : "value";
+  return Array.from({ length: mostInList }, (_, at) => ({ is: "axis", number: at + 1, holds, lang, leads }) as const);
+};
 
 const none: readonly number[] = [];
 
@@ -47,12 +62,15 @@ export class AxisFill {
     columns: readonly Column[],
   ) {
     const all = columns.flatMap(({ header, bindings }) =>
-      bindings.flatMap(({ feed: target, codec }): AxisColumn[] => {
-        if (target.is !== "axis" && target.is !== "named-axis") return [];
-        if (target.holds === "values") return [];
-        const axisLang = target.is === "axis" ? target.lang : target.axisLang;
-        const specs = { axisSpec: this.#spec("axis", axisLang), valueSpec: this.#spec("value", target.lang) };
-        return [{ index: context.indexOf(header), header, codec, target, ...specs }];
+      bindings.flatMap(({ feed, codec }): AxisColumn[] => {
+        if (feed.is !== "axis" && feed.is !== "axes" && feed.is !== "named-axis") return [];
+        if (feed.is !== "axes" && feed.holds === "values") return [];
+        return columnsOf(feed).map((target, at) => {
+          const axisLang = target.is === "axis" ? target.lang : target.axisLang;
+          const specs = { axisSpec: this.#spec("axis", axisLang), valueSpec: this.#spec("value", target.lang) };
+          const place = feed.is === "axes" ? at : undefined;
+          return { index: context.indexOf(header), header, codec, place, target, ...specs };
+        });
       }),
     );
     const isName = ({ target }: AxisColumn) => target.is === "axis" && target.holds === "name";
@@ -120,15 +138,26 @@ export class AxisFill {
     if (values.length > 0) this.#valuesColumn.set(child, [...known, ...values]);
   }
 
-  #textOf({ index, codec, header }: AxisColumn, row: BlockRow): string {
+  #textOf({ index, codec, header, place }: AxisColumn, row: BlockRow): string {
     const cell = row.cells[index] ?? "";
     if (cell === "" || codec === textCodec) return cell;
     const value = codec.parse(cell);
     if (typeof value === "string") return value;
+    if (place !== undefined && Array.isArray(value)) {
+      if (place === 0 && value.length > mostInList) this.#tooMany(value.length, row, header, index);
+      return value.length > mostInList ? "" : String(value[place] ?? "");
+    }
+    if ((place ?? 0) > 0) return "";
     const { problem, text, wanted } = value as Problem;
     this.context.findings.add(finding(`cell/${problem}`, { text, wanted }, this.context.location(row.line, header)));
     markCell(row, index, cellMark.reported);
     return "";
+  }
+
+  #tooMany(axes: number, row: BlockRow, header: Header, index: number): void {
+    const facts = { text: String(axes), wanted: phrase("at most {0} axes", mostInList) };
+    this.context.findings.add(finding("cell/too-many-parts", facts, this.context.location(row.line, header)));
+    markCell(row, index, cellMark.reported);
   }
 
   /** The value that a variant known from before has on a column's axis. */

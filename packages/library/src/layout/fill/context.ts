@@ -46,6 +46,7 @@ export class FillContext {
   readonly info: SheetInfo;
   readonly model: FillOptions["model"];
   readonly tally: CellTally;
+  readonly #constants: readonly { readonly index: number; readonly header: Header; readonly constant: string }[];
 
   constructor(options: FillOptions) {
     this.layout = options.layout;
@@ -57,6 +58,7 @@ export class FillContext {
     this.model = options.model;
     this.tally = options.tally;
     this.caps = options.caps;
+    this.#constants = constantsOf(options.layout).map((one) => ({ ...one, index: options.indexOf(one.header) }));
     this.info = options.catalogue.sheets[options.sheet]!;
   }
 
@@ -82,8 +84,20 @@ export class FillContext {
   close(rows: readonly BlockRow[], table: Table, record: number): void {
     const { parent, child } = this.layout.shape;
     const kinds = { own: parent.name, child: (child ?? parent).name, more: "further entry" };
+    for (const row of rows) this.#checkConstants(row);
     for (const row of rows)
       this.tally.row(row, kinds[row.role], (line, header) => this.location(line, header, table, record));
+  }
+
+  /** A cell that holds another text than the layout has in its place. */
+  #checkConstants(row: BlockRow): void {
+    for (const { index, header, constant } of this.#constants) {
+      const text = row.cells[index] ?? "";
+      if (text === "" || text === constant) continue;
+      const facts = { text: shorten(text), constant };
+      this.findings.add(finding("read/not-the-constant", facts, this.location(row.line, header)));
+      if (row.marks[index] === cellMark.untouched) row.marks[index] = cellMark.reported;
+    }
   }
 
   /** Sets a field of a record, or of an entry, that may have it already from elsewhere. */
@@ -149,4 +163,15 @@ export class FillContext {
     if (table.sheet(row) !== this.sheet || table.line(row) !== line)
       table.setFieldOrigin(field, row, { sheet: this.sheet, line });
   }
+}
+
+/** Columns with a fixed text, but for those that tell rows apart: what they hold is up to the rows. */
+function constantsOf(layout: Layout): { readonly header: Header; readonly constant: string }[] {
+  return layout.columns.flatMap(({ header, bindings }) =>
+    bindings.flatMap(({ feed }) =>
+      feed.is === "shape" && (feed.constant ?? "") !== "" && !layout.telling.has(header)
+        ? [{ header, constant: feed.constant ?? "" }]
+        : [],
+    ),
+  );
 }

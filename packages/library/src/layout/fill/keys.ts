@@ -90,7 +90,8 @@ export function keyFromName(context: FillContext, table: Table, row: BlockRow): 
 /** Where a child has neither key nor code: its parent's key, and its name or the values that set it apart. */
 export function keyWithin(context: FillContext, parentKey: Key, row: BlockRow): Key {
   const isValue = (_: Column, feed: Feed) =>
-    (feed.is === "named-axis" || feed.is === "axis") && feed.holds === "value" && feed.leads;
+    ((feed.is === "named-axis" || feed.is === "axis") && feed.holds === "value" && feed.leads) ||
+    (feed.is === "axes" && feed.holds === "values" && feed.leads);
   const isOwnName = (column: Column, feed: Feed) =>
     column.scope.is === "child" && feed.is === "text" && feed.field.startsWith("name@");
   const wordsOf = (test: (column: Column, feed: Feed) => boolean) =>

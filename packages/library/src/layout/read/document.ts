@@ -14,7 +14,7 @@ import { blockRow, type BlockRow } from "./block-row.js";
 import { CellFixer } from "./cell-fixer.js";
 import { documentPlan, isReadIn, type ElementLevel, type PlacedColumn } from "../document-plan.js";
 import { fieldHeaders, languagePasses, unknownLanguage, type LanguagePass } from "./language-passes.js";
-import type { Layout } from "../layout.js";
+import type { Column, Layout } from "../layout.js";
 import { numberForColumn } from "./number-cells.js";
 import { noRows, type ReadCounts } from "./counts.js";
 import type { SheetOptions } from "./sheet.js";
@@ -184,11 +184,13 @@ export class DocumentReader<N> {
     }
     const isRead = isReadIn(this.#layout);
     this.#layout.columns.forEach((column, at) => {
-      if (isRead(column) && !this.#met[at])
+      if (isRead(column) && !isFixed(column) && !this.#met[at])
         findings.add(finding("read/nothing-there", { layout: this.#layout.name }, { file, column: column.header }));
     });
   }
 }
+
+const isFixed = ({ bindings }: Column): boolean => bindings.every(({ feed }) => feed.is === "shape");
 
 function readerOf<N>({ at, level, path }: PlacedColumn, access: DocumentAccess<N>): Reader<N> {
   return { at, depth: level + 1, text: access.text(path), isNumber: access.isNumber(path) };

@@ -104,12 +104,12 @@ export const codecSections: readonly ReferenceSection[] = [
       ),
       entry(
         "as: quantity",
-        "How many of what: `2 x smoker`.",
+        "How many of what: `2 x smoker`. The two fields stand in the order of the text.",
         "columns: { Key: product.key, Set: { field: product.components, as: { list: '; ', of: { quantity: ' x ', holds: [quantity, { field: product, as: { by: key } }] } } } }",
       ),
       entry(
         "as: quantity: side",
-        "Whether the quantity is `before` or `behind`.",
+        "Whether the quantity is `before` or `behind`, if the order of the fields does not say.",
         "columns: { Key: product.key, Set: { field: product.components, as: { list: '; ', of: { quantity: ' x ', side: behind, holds: [quantity, { field: product, as: { by: key } }] } } } }",
       ),
     ],

@@ -68,6 +68,16 @@ export const columnSections: readonly ReferenceSection[] = [
         "rows: { each: variant, of: product, grouped by: Range }\ncolumns: { Range: product.key, Code: variant.code, What: { axis: 1, holds: name }, Is: { axis: 1, holds: value } }",
       ),
       entry(
+        "columns: COLUMN: axes",
+        "All axes in one cell: their `names`, or the `values` of a variant in the same order. A gap is blank.",
+        "rows: { each: variant, of: product, grouped by: Range }\ncolumns:\n  Range: product.key\n  Code: variant.code\n  Differ in: { axes: names, as: { list: ', ' } }\n  Are: { axes: values, as: { list: ', ', blanks: true } }",
+      ),
+      entry(
+        "columns: COLUMN: other words",
+        "With `code words`: the field that takes any other text.",
+        "columns: { Key: product.key, Unit: { field: product.sort, as: { code words: { H: hire } }, other words: product.unit } }",
+      ),
+      entry(
         "columns: COLUMN: beside",
         "The same paths as in that column, by names in another language.",
         "columns:\n  Key: product.key\n  Shelf: { field: product.categories, as: { path: ' / ', by: name@en }, missing: create }\n  Regal: { beside: Shelf, as: { path: ' / ', by: name@de } }",

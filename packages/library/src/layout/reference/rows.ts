@@ -89,7 +89,7 @@ export const rowSections: readonly ReferenceSection[] = [
       entry(
         "header: notes",
         "Lines above the header when writing.",
-        "header: { notes: [Range list, Prices with tax] }",
+        "header: { line: 3, notes: [Range list, Prices with tax] }",
       ),
       entry("ignore", "Headers that are not read. Every other unmapped column is reported.", "ignore: [Remarks]"),
       entry(

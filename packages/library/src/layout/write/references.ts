@@ -9,6 +9,8 @@ import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { unwritable, type CellValue, type Unwritable } from "../../codecs/codec.js";
 import { phrase } from "../../phrases/phrase.js";
 import { fieldNamed, referenceOf, fieldOf } from "../../kind.js";
+import { entryLookup } from "../../catalogue/entry-lookup.js";
+import { namedIn } from "../named-constants.js";
 import type { PartsPlan, ReferenceShape, Feed } from "../layout.js";
 import type { CellContext, ToValue } from "./context.js";
 
@@ -174,18 +176,36 @@ export function referredValue(
   const { catalogue } = context;
   const to = referenceOf(fieldNamed(table.kind, target.via)).to;
   const referred = catalogue.table(to);
+  const textAt = fieldAt(context, to, target);
   const valueOf = (row: number): string => {
-    if (target.node === undefined) return referred.text(target.field, row) ?? "";
+    if (target.node === undefined) return textAt(row);
     const chain: number[] = [];
     for (let at: number | undefined = row; at !== undefined && !chain.includes(at);)
       at = (chain.unshift(at), targetsOf(catalogue, referred, "parent", at)[0]);
     const node = chain[target.node - 1];
-    return node === undefined ? "" : (referred.text(target.field, node) ?? "");
+    return node === undefined ? "" : textAt(node);
   };
   return (record) => {
     const values = targetsOf(catalogue, table, target.via, record).map(valueOf);
     if (!target.list) return values[0];
     return values.every((value) => value === "") ? undefined : values;
+  };
+}
+
+/** Of a record, or of an entry of it. */
+function fieldAt(
+  { catalogue }: CellContext,
+  to: string,
+  { field, entry }: Extract<Feed, { is: "referred" }>,
+): (row: number) => string {
+  const table = catalogue.table(to);
+  if (!entry) return (row) => table.text(field, row) ?? "";
+  const entries = catalogue.table(`${to}.${entry.entries}`);
+  const { constants, named, parallel } = entry;
+  const lookup = entryLookup(entries, constants, parallel, namedIn(catalogue, constants, named));
+  return (row) => {
+    const found = lookup.first(row);
+    return found < 0 ? "" : (entries.text(field, found) ?? "");
   };
 }
 

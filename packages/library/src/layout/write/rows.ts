@@ -117,7 +117,12 @@ export function* writeBlocks(
   findings: Findings,
 ): Generator<readonly WrittenRow[]> {
   const axes = new AxisReader(catalogue);
-  const writers = byLanguage(layout).map(([word, own], at) => {
+  const languages = byLanguage(layout);
+  // Several words for a language are read; the first of them is written.
+  const once = languages.filter(
+    ([, { language }], at) => languages.findIndex(([, one]) => one.language === language) === at,
+  );
+  const writers = once.map(([word, own], at) => {
     const context = {
       catalogue,
       columns: own.columns,
@@ -278,6 +283,6 @@ class BlockWriter {
 
 /** Whether a column says something that is in a language. */
 function isTranslated(target: Column["bindings"][number]["feed"]): boolean {
-  if (target.is === "axis" || target.is === "named-axis") return true;
+  if (target.is === "axis" || target.is === "axes" || target.is === "named-axis") return true;
   return target.is === "text" && splitLanguage(target.field).lang !== undefined;
 }
