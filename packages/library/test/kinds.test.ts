@@ -3,7 +3,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import { BundleReader, Findings, targetsOf, type FindingCode } from "#src/index.js";
-import { loadProject, membersByRule, readProject } from "#src/parts.js";
+import { checkCatalogue, CodeIndex, loadProject, membersByRule, readProject } from "#src/parts.js";
 import { check, codes, filesOf, pennywortText, those, type Given } from "./support.js";
 
 const flat = (kind: string, columns: string, csv: string, rest = ""): Given => ({
@@ -158,7 +158,7 @@ const cases: readonly (readonly [string, FindingCode, readonly Given[]])[] = [
   ["a rental without a price for a time", "check/no-hire-price", [boxOf("hire")]],
   ["a price for a time of what is not rented", "check/hire-price", [boxOf("goods"), priced("box;price;2;;;;;day")]],
   ["the weight of a service", "check/weight-of-nothing", [boxOf("service", "2")]],
-  ["a component that comes no times", "check/component-quantity", [products("a;A;A;;;1;;;", "b;B;B;;;;0x A;;")]],
+  ["a component that comes no times", "check/zero", [products("a;A;A;;;1;;;", "b;B;B;;;;0x A;;")]],
   [
     "an identifier on two records",
     "check/repeated-identifier",
@@ -199,6 +199,40 @@ const cases: readonly (readonly [string, FindingCode, readonly Given[]])[] = [
       ),
     ],
   ],
+  ["a negative price", "check/negative", [products("a;A;A;;;-1;;;")]],
+  ["a price of nothing", "check/for-nothing", [products("a;A;A;;;0;;;")]],
+  ["stock below zero", "check/below-zero", [products("a;A;A;;;1;;-4;")]],
+  ["a negative weight", "check/negative", [products("a;A;A;;-2;1;;;")]],
+  ["a component twice", "check/component-twice", [products("a;A;A;;;1;;;", "b;B;B;;;2;1x A + 2x A;;")]],
+  [
+    "a tier without an amount",
+    "check/no-amount",
+    [
+      flat(
+        "product",
+        "  Key: product.key\n  Code: product.code\n  From: each.quantityFrom\n  Each: each.amount\n",
+        "Key;Code;From;Each\na;A;5;3\n;;9;\n",
+        "lanes: { each: { entries: product.prices, with: { role: price }, continued when blank: [Key] } }\n",
+      ),
+    ],
+  ],
+  [
+    "tiers that reach into each other",
+    "check/tiers-overlap",
+    [
+      flat(
+        "product",
+        '  Key: product.key\n  Code: product.code\n  Tiers: { field: product.prices(price), as: { list: " ", of: { parts: ":", holds: [quantityFrom, quantityTo, amount] } } }\n',
+        "Key;Code;Tiers\na;A;1:5:9 5:9:8 10:20:7\n",
+      ),
+    ],
+  ],
+  [
+    "brands that differ in their case alone",
+    "check/look-alike-names",
+    [flat("brand", "  Key: brand.key\n  Name: brand.name@en\n", "Key;Name\na;Thornapple\nb;Thorn\nc;thornapple \n")],
+  ],
+  ["a key with a space more", "check/look-alike-keys", [products("hive;A;A;;;1;;;", "Hive ;B;B;;;1;;;")]],
   [
     "an assortment without anything",
     "check/empty-assortment",
@@ -218,13 +252,54 @@ test("says how pictures are used wrongly: twice, at one place, hidden though mai
       'layout: pictures\nformat: { csv: { delimiter: ";" } }\nrows: { each: product, found by: { column: Key, names: key } }\nlanes:\n  uses: { entries: product.pictures }\ncolumns:\n  File: uses.file\n  Role: uses.role\n  No: { field: uses.position, as: integer }\n  Hidden: { field: uses.hidden, as: { code words: { yes: true, no: false } } }\n',
     csv: "Key;File;Role;No;Hidden\nbox;a.png;main;1;yes\nbox;b.png;;1;no\nbox;b.png;;2;no\nbox;https://example.org/box;;3;no\n",
   };
-  const { list } = await check([boxOf(), pictures]);
+  const { list } = await check([boxOf(), pictures], ["a.png", "b.png"]);
   assert.deepEqual(codes(list), [
-    "check/main-hidden",
+    "check/role-hidden",
     "check/picture-position",
     "check/picture-twice",
     "check/no-image-link",
   ]);
+});
+
+test("a role may not name the picture of another product, which is not among its own", async () => {
+  const rows = "Key;Code;Gallery;Main\nbox;B;b1.png b2.png;l1.png\nlid;L;l1.png l2.png;l2.png\nnew;N;;l1.png\n";
+  const columns = `  Key: product.key\n  Code: product.code\n  Gallery: { field: product.pictures.file, as: { list: " " } }\n  Main: product.pictures(main).file\n`;
+  const { list } = await check([flat("product", columns, rows)], ["b1.png", "b2.png", "l1.png", "l2.png"]);
+  assert.deepEqual(codes(list), ["check/picture-of-another"]);
+  assert.deepEqual(list[0]!.facts, { role: "main", file: "l1.png", of: "lid" });
+  assert.deepEqual(list[0]!.at, {
+    file: "source.csv",
+    line: 2,
+    column: "Main",
+    record: { kind: "product", key: "box" },
+  });
+});
+
+test("a picture without a file is a warning, of whatever kind; an error where a target refuses the row", async () => {
+  const category = flat(
+    "category",
+    "  Key: category.key\n  Name: category.name@en\n  Photo: category.pictures(main).file\n",
+    "Key;Name;Photo\na;Hives;gone.png\n",
+  );
+  for (const folder of [undefined, ["other.png"]]) {
+    const { list } = await check([category], folder);
+    const [missing] = those(list, "check/picture-missing");
+    assert.equal(missing?.severity, "warning");
+    assert.equal(missing.at?.column, "Photo");
+  }
+  const catalogue = (await check([category])).catalogue;
+  const findings = new Findings();
+  const picturesRefused = (table: string) => (table === "category.pictures" ? ["harbour"] : []);
+  checkCatalogue({
+    catalogue,
+    codes: new CodeIndex(catalogue),
+    pictures: undefined,
+    picturesRefused,
+    languages: [],
+    findings,
+  });
+  const [refused] = those(findings.list(), "check/picture-refused");
+  assert.deepEqual(refused?.facts, { file: "gone.png", targets: ["harbour"] });
 });
 
 test("works out who is in an assortment by its rule, and says rules that nobody fits or that cannot be read", async () => {

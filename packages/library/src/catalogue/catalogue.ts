@@ -20,6 +20,8 @@ export interface SheetInfo {
   readonly sheet?: string | undefined;
   /** For documents, the pointer to the element that is repeated. */
   readonly pointer?: string | undefined;
+  /** What stands behind it for a row; its number, if left out. */
+  readonly pointerOf?: ((row: number) => string) | undefined;
   readonly headers: ReadonlyMap<string, string>;
   /** Of two sheets that disagree the one with the higher number wins. */
   readonly precedence: number;
@@ -159,25 +161,64 @@ export class Catalogue implements ReadonlyCatalogue {
     const origin = field === undefined ? undefined : table.fieldOrigin(field, row);
     const sheet = this.sheets[origin?.sheet ?? table.sheet(row)];
     if (!sheet) return { file: "(made here)", record };
-    const column = field === undefined ? undefined : headerOf(sheet, table, field);
+    const column = field === undefined ? undefined : headerOf(sheet, table, row, field);
     return { ...locationIn(sheet, origin?.line ?? table.line(row), column), record };
   }
 }
 
 /** A place of a sheet: in documents by pointer, elsewhere by line. */
-export function locationIn({ file, sheet, pointer }: SheetInfo, line: number, column?: string): Location {
+export function locationIn(
+  { file, sheet, pointer, pointerOf = String }: SheetInfo,
+  line: number,
+  column?: string,
+): Location {
   return {
     file,
     ...(sheet === undefined ? {} : { sheet }),
-    ...(pointer === undefined ? { line } : { pointer: `${pointer}/${line}` }),
+    ...(pointer === undefined ? { line } : { pointer: `${pointer}/${pointerOf(line)}` }),
     ...(column === undefined ? {} : { column }),
   };
 }
 
-function headerOf(sheet: SheetInfo, table: ReadonlyTable, field: string): string | undefined {
-  const kind = splitTable(table.name).kind;
+function headerOf({ headers }: SheetInfo, table: ReadonlyTable, row: number, field: string): string | undefined {
+  const { kind, collection } = splitTable(table.name);
   // A single takes its sellable fields from the columns of the variants.
-  return sheet.headers.get(`${kind}.${field}`) ?? sheet.headers.get(`variant.${field}`);
+  const own = headers.get(`${kind}.${field}`) ?? headers.get(`variant.${field}`);
+  if (own !== undefined) return own;
+  const ofRecord = collection ?? /^\w+(?=[[(.])/.exec(field)?.[0];
+  if (ofRecord === undefined) return undefined;
+  return headerOfEntry(headers, [`${kind}.${ofRecord}`, `variant.${ofRecord}`], table, row, field);
+}
+
+/**
+ * Entries stand in columns of their own (`prices(price).amount`), in lists that run parallel (`pictures.file`), in lanes
+ * (`prices[].amount`), or whole in a cell (`prices[]`).
+ */
+function headerOfEntry(
+  headers: ReadonlyMap<string, string>,
+  owners: readonly string[],
+  table: ReadonlyTable,
+  row: number,
+  field: string,
+): string | undefined {
+  const last = field.slice(field.lastIndexOf(".") + 1);
+  const [first = "", ...others] = table.kind.entryKey ?? [];
+  const word = first === "" ? "" : (table.text(first, row) ?? "");
+  // What has more to its key than the first field stands in a lane or in parts before a column of its own.
+  const hasMore = others.some((name) => typeof table.text(name, row) === "string");
+  const [single, several] = [
+    [`(${word}).${last}`, `.${last}`],
+    [`[].${last}`, "[]"],
+  ];
+  for (const owner of owners) {
+    const forms = hasMore ? [...several, ...single] : [...single, ...several];
+    const found = forms.map((form) => headers.get(owner + form)).find((header) => header !== undefined);
+    if (found !== undefined) return found;
+    // With more to tell the entry apart by than the first field of its key.
+    for (const [name, header] of headers)
+      if (name.startsWith(`${owner}(${word},`) && name.endsWith(`).${last}`)) return header;
+  }
+  return undefined;
 }
 
 declare const resolved: unique symbol;

@@ -24,8 +24,8 @@ export const checkCodes: Check = (context) => {
 };
 
 /** So many codes of digits have to be of one width before a shorter one tells of zeros lost. */
-const fewest = 10;
-const mostOf = 0.8;
+const fewest = 4;
+const mostOf = 0.75;
 
 /** Where nearly all codes are digits of one width, a shorter one has lost its leading zeros to a spreadsheet. */
 function reportShortCodes({ catalogue, findings }: CheckContext): void {

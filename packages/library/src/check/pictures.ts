@@ -1,28 +1,32 @@
-/** Pictures: each file that is named is there; files that nobody names are reported. */
+/** Pictures: each file that is named is there, with or without a folder; files that nobody names are reported. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding } from "../findings/finding.js";
 import { compareText } from "../location.js";
 import type { Check } from "./rule.js";
 
-export const checkPictures: Check = ({ catalogue, pictures, findings }) => {
-  if (!pictures) return;
+export const checkPictures: Check = ({ catalogue, pictures, picturesRefused, findings }) => {
   const used = new Set(picturesNamed(catalogue));
-  for (const name of ["product.pictures", "variant.pictures"]) {
-    const table = catalogue.table(name);
+  for (const table of catalogue.tables.filter(({ name }) => name.endsWith(".pictures")))
     for (let row = 0; row < table.size; row++) {
       const file = table.text("file", row);
       if (typeof file !== "string") continue;
-      const role = table.text("role", row);
-      const field = typeof role === "string" ? `pictures(${role}).file` : "pictures.file";
-      if (!pictures.has(file))
-        findings.add(finding("check/picture-missing", { file }, catalogue.location(table, row, field)));
+      if (pictures?.has(file) || isLink(file)) continue;
+      const targets = picturesRefused?.(table.name) ?? [];
+      const location = catalogue.location(table, row, "file");
+      findings.add(
+        targets.length > 0
+          ? finding("check/picture-refused", { file, targets }, location)
+          : finding("check/picture-missing", { file }, location),
+      );
     }
-  }
-  const unused = [...pictures].filter((file) => !used.has(file));
+  const unused = [...(pictures ?? [])].filter((file) => !used.has(file));
   if (unused.length > 0)
     findings.add(finding("check/picture-unused", { count: unused.length, examples: unused.slice(0, 5) }));
 };
+
+/** The address of a picture that the platform fetches. */
+const isLink = (file: string): boolean => /^https?:\/\//i.test(file);
 
 /** The picture files that records name, by code units. */
 export function picturesNamed(catalogue: ResolvedCatalogue): string[] {

@@ -1,5 +1,6 @@
 /** All rules of the catalogue itself, in the order in which they run; findings are put in source order afterwards. */
 
+import { checkAmounts } from "./amounts.js";
 import { checkAssortments } from "./assortments.js";
 import { checkBarcodes } from "./barcodes.js";
 import { checkBundles } from "./bundles.js";
@@ -7,6 +8,7 @@ import { checkCodes } from "./codes.js";
 import { checkDates } from "./dates.js";
 import { checkIdentifiers } from "./identifiers.js";
 import { checkProductSorts } from "./product-sorts.js";
+import { checkLookAlikes } from "./look-alikes.js";
 import { checkOptions } from "./options.js";
 import { checkPictureUses } from "./picture-uses.js";
 import { checkPictures } from "./pictures.js";
@@ -25,6 +27,8 @@ const rules: readonly Check[] = [
   checkCodes,
   checkVariantValues,
   checkLookAlikeValues,
+  checkLookAlikes,
+  checkAmounts,
   checkPrices,
   checkBarcodes,
   checkPictures,

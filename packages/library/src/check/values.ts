@@ -4,13 +4,11 @@ import type { Row } from "../nominal.js";
 import { targetsOf } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import { finding } from "../findings/finding.js";
-import { isOneSlip } from "../spelling.js";
+import { foldedName, nearlySame } from "./fold.js";
 import type { Check } from "./rule.js";
 
 const maxCombinations = 10_000;
 const maxShown = 3;
-/** Beyond so many values of an axis, slips are not looked for: each would be compared with each. */
-const maxCompared = 2_000;
 
 export const checkVariantValues: Check = ({ catalogue, findings }) => {
   const products = catalogue.table("product");
@@ -109,9 +107,6 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
   }
 };
 
-/** So long has a word to be that a letter more or less is a slip, and not another word. */
-const longEnough = 6;
-
 /** The same but for case, spaces, accents, or a slip of one letter; or one value's translation written as a value of its own. */
 export const checkLookAlikeValues: Check = ({ catalogue, findings }) => {
   const values = catalogue.table("value");
@@ -121,7 +116,7 @@ export const checkLookAlikeValues: Check = ({ catalogue, findings }) => {
     const seen = new Map<string, number>();
     for (const value of values.childrenOf(axis)) {
       const names = fields.map((field) => values.text(field, value)).filter((name) => typeof name === "string");
-      for (const folded of new Set(names.map(fold))) {
+      for (const folded of new Set(names.map(foldedName))) {
         const other = seen.get(folded) ?? nearlySame(folded, seen);
         if (other === undefined) seen.set(folded, value);
         else if (other !== value) {
@@ -143,14 +138,3 @@ export const checkLookAlikeValues: Check = ({ catalogue, findings }) => {
     }
   }
 };
-
-function nearlySame(folded: string, seen: ReadonlyMap<string, number>): number | undefined {
-  if (folded.length < longEnough || /\d/.test(folded) || seen.size > maxCompared) return undefined;
-  for (const [other, value] of seen)
-    if (Math.abs(other.length - folded.length) <= 1 && !/\d/.test(other) && isOneSlip(folded, other)) return value;
-  return undefined;
-}
-
-function fold(name: string): string {
-  return name.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase().replace(/\s+/g, " ").trim();
-}

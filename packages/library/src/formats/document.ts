@@ -26,6 +26,10 @@ export interface DocumentElement<N> {
 export interface DocumentAccess<N> {
   /** What a path leads to from an element; throws for no path: layouts were checked. */
   readonly elements: (path: string) => (node: N) => readonly N[];
+  /** The line of an element, where elements have lines of their own. */
+  readonly lineOf: ((node: N) => number) | undefined;
+  /** How the elements at a path are called from the one that they are seen from: `/versions/0`, where they have no lines. */
+  readonly pointersTo: ((path: string) => (node: N) => readonly string[]) | undefined;
   readonly text: (path: string) => (node: N) => string | undefined;
   /** What no path reads. @param ignored paths from the block's element. */
   readonly unread: (reads: readonly PathRead[], ignored: readonly string[]) => UnreadFinder<N>;
@@ -51,6 +55,8 @@ export function xmlAccess(namespaces: Namespaces): DocumentAccess<XmlNode> {
       const steps = stepsOf(path);
       return (node) => elementsAt(node, steps, namespaces);
     },
+    lineOf: ({ line }) => line,
+    pointersTo: undefined,
     isNumber: () => () => false,
     unread: (reads, ignored) => unreadXml(reads, ignored, namespaces),
     text: (path) => {
@@ -71,6 +77,11 @@ export const jsonAccess: DocumentAccess<unknown> = {
   elements: (path) => (node) => {
     const found = valueAt(node, path);
     return Array.isArray(found) ? found : found === undefined || found === null ? [] : [found];
+  },
+  lineOf: undefined,
+  pointersTo: (path) => (node) => {
+    const found = valueAt(node, path);
+    return Array.isArray(found) ? found.map((_, at) => `${path}/${at}`) : [path];
   },
   text: (path) => (node) => textOfJson(valueAt(node, path)),
   isNumber: (path) => (node) => valueAt(node, path) instanceof JsonNumber,

@@ -4,6 +4,7 @@
  *   files ─▸ rows ─layout▸ records ─resolve▸ catalogue ─check▸ findings ─▸ plan ─▸ upload
  */
 
+import { picturesRefused } from "../target/pictures.js";
 import type { Lang } from "../nominal.js";
 import { Findings } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
@@ -145,6 +146,7 @@ export async function readProject(
     catalogue,
     codes,
     pictures: pictureNames,
+    picturesRefused: picturesRefused(project.targets, project.kinds),
     languages: project.languages,
     currency: project.currency,
     findings,

@@ -1,8 +1,6 @@
 /** Saying of each reference that names nothing, or too much, where it stands and what comes nearest. */
 
 import type { Lang } from "../nominal.js";
-import { firstOf } from "../checked.js";
-import { splitTable } from "../field-name.js";
 import { locationIn, targetsOf, type Description, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
@@ -38,7 +36,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: LookedUp,
     let cause = number;
     for (let at = number; at !== noReference; at = pool.within(at)) if (pool.target.get(at) === noReference) cause = at;
     const spec = pool.spec(cause);
-    const location = catalogue.location(table, row, fieldInSheet(table, field, row));
+    const location = catalogue.location(table, row, field);
     const text = pool.texts(number).join(" / ");
     const rows = resolver.ambiguous.get(cause)?.slice(0, maxShown);
     if (rows) {
@@ -69,14 +67,6 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: LookedUp,
     const within = pool.within(number);
     const container = within === noReference ? (spec.inTree ? noReference : -2) : pool.target.get(within);
     return resolver.names(spec, within !== noReference).names(container);
-  }
-
-  /** The field as the sheet's headers know it: for an entry, with the collection and its constant. */
-  function fieldInSheet(table: ReadonlyTable, field: string, row: number): string {
-    if (!table.kind.entryKey) return field;
-    const constant = table.text(firstOf(table.kind.entryKey), row);
-    const collection = splitTable(table.name).collection;
-    return `${collection}${typeof constant === "string" ? `(${constant})` : ""}.${field}`;
   }
 }
 

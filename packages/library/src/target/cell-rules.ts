@@ -10,7 +10,8 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import { compareDecimals, decimalPlaces } from "../decimal.js";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
-import { columnField } from "../layout/bindings/feed-kinds.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import { columnField, kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Column, Layout } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write/context.js";
 import { writtenKind } from "../layout/write/rows.js";
@@ -51,9 +52,11 @@ export function rowChecker(
   );
 
   // A cell that could not be read is blank here: said already, at its place.
-  const unread = new Set(
-    findings.list().flatMap((one) => (one.code.startsWith("cell/") && one.at ? [formatLocation(one.at)] : [])),
-  );
+  const saidOf = (isOne: (code: string) => boolean): ReadonlySet<string> =>
+    new Set(findings.list().flatMap(({ code, at }) => (isOne(code) && at ? [formatLocation(at)] : [])));
+  const unread = saidOf((code) => code.startsWith("cell/"));
+  // A number that is wrong on any platform is not said of each.
+  const wrong = saidOf((code) => code === "check/negative" || code === "check/zero");
 
   const { importer } = file;
   const childAt = playsRecords(importer) ? -1 : columns.indexOf(importer["child by"]);
@@ -69,8 +72,12 @@ export function rowChecker(
   });
   // Cells of a workbook are written as text: there they are no formulas.
   const isOpenToFormulas = driverOf(layout.format).rows?.isOpenToFormulas ?? false;
+  let before: WrittenRow | undefined;
+  let nth = 0;
   return (row, isFirst) => {
     const { cells } = row;
+    nth = before?.parent === row.parent && before.child === row.child ? nth + 1 : 0;
+    before = row;
     if (isOpenToFormulas) for (let at = 0; at < cells.length; at++) if (isFormula(cells[at]!)) reportFormula(at, row);
     const isMore = childAt >= 0 && cells[childAt] === "" && cells[parentAt] === "";
     for (const one of ruled) {
@@ -81,17 +88,19 @@ export function rowChecker(
       }
       if (one.partnerAt >= 0 && cells[one.partnerAt] === "") {
         const facts = { column: one.column.header, partner: columns[one.partnerAt]!, target: target.name };
-        findings.add(finding("target/half", facts, placeOf(one.column, row)));
+        findings.add(finding("target/half", facts, originOf(one.column, row)));
       }
       const found = one.judge(text);
-      if (found) findings.add({ ...found, at: placeOf(one.column, row) });
+      if (!found) continue;
+      const at = originOf(one.column, row);
+      if (found.code !== "target/out-of-range" || !wrong.has(formatLocation(at))) findings.add({ ...found, at });
     }
   };
 
   function reportFormula(at: number, row: WrittenRow): void {
     const column = fitting(layout.columns, ({ header }) => header === columns[at]);
     const text = shorten(row.cells[at]!, 80);
-    findings.add(finding("target/formula", { column: column.header, text }, placeOf(column, row)));
+    findings.add(finding("target/formula", { column: column.header, text }, originOf(column, row)));
   }
 
   /** Whether a row is one on which the cells of parents, or those of children, have to be. */
@@ -107,15 +116,23 @@ export function rowChecker(
       findings.add(finding("target/required", { column: column.header, target: target.name }, at));
   }
 
+  function recordOf(column: Column, { parent, child }: WrittenRow): readonly [ReadonlyTable, number] {
+    const isChild = ((link && !shape.child) || column.scope.is !== "parent") && child >= 0 && children !== undefined;
+    return isChild ? [children, child] : [parents, parent];
+  }
+
   function placeOf(column: Column, row: WrittenRow): Location {
-    const binding = firstOf(column.bindings);
-    const isChild =
-      ((link && !shape.child) || column.scope.is !== "parent") && row.child >= 0 && children !== undefined;
-    return catalogue.location(
-      isChild ? children : parents,
-      isChild ? row.child : row.parent,
-      columnField(column, binding.feed),
-    );
+    const [table, of] = recordOf(column, row);
+    return catalogue.location(table, of, columnField(column, firstOf(column.bindings).feed));
+  }
+
+  /** Where the value of a cell comes from: of an entry its own cell. */
+  function originOf(column: Column, row: WrittenRow): Location {
+    const { feed } = firstOf(column.bindings);
+    if (feed.is !== "entry") return placeOf(column, row);
+    const [table, of] = recordOf(column, row);
+    const [origin] = kindOfFeed(feed).origins(feed, { catalogue, layout, column, table, row: of, nth });
+    return origin?.location ?? placeOf(column, row);
   }
 }
 

@@ -133,6 +133,10 @@ const distinct = (origins: readonly CellOrigin[]): CellOrigin[] => [
   ...new Map(origins.map((one) => [`${one.field} ${formatLocation(one.location)}`, one])).values(),
 ];
 
+/** Whether an element is another, or lies in it. */
+const isWithin = (pointer: string | undefined, element: string | undefined): boolean =>
+  pointer === element || (element !== undefined && pointer?.startsWith(`${element}/`) === true);
+
 const withoutColumn = ({ column: _, ...location }: Location): Location => location;
 
 /**
@@ -152,7 +156,7 @@ export function* traceSource(
       ? formatLocation(location) === source || formatLocation(withoutColumn(location)) === source
       : location.file === source.file &&
         location.line === source.line &&
-        location.pointer === source.pointer &&
+        isWithin(location.pointer, source.pointer) &&
         (source.sheet === undefined || location.sheet === source.sheet) &&
         (source.column === undefined || location.column === source.column);
   for (const cell of traceCells(catalogue, target, plan, isLeftOut, () => true))

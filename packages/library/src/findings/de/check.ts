@@ -78,10 +78,6 @@ export const check: Translated<typeof english> = {
     says: (f) => `es gibt zwei Preise ab Menge ${f.from} für ${f.group}`,
     remedy: "Entfernen Sie einen davon.",
   },
-  "check/picture-missing": {
-    says: (f) => `das Bild „${f.file}“ ist nicht im Bilderordner`,
-    remedy: "Legen Sie die Datei dort ab, oder korrigieren Sie ihren Namen.",
-  },
   "check/picture-unused": {
     says: (f) =>
       `${anzahl(f.count, "Bild", "Bilder")} im Ordner verwendet kein Datensatz: ${liste(f.examples, f.count)}`,
@@ -117,10 +113,6 @@ export const check: Translated<typeof english> = {
   "check/surcharge": {
     says: (f) => `ein Aufpreis von ${f.surcharge} Prozent liegt über 100`,
     remedy: "Korrigieren Sie ihn. Ist es ein Betrag, setzen Sie „surchargeIs“ auf „amount“.",
-  },
-  "check/component-quantity": {
-    says: (f) => `die Menge eines Bestandteils ist ${f.quantity}`,
-    remedy: "Geben Sie eine Menge von mindestens 1 an, oder entfernen Sie den Bestandteil.",
   },
   "check/bundle-dearer": {
     says: (f) =>
@@ -168,12 +160,64 @@ export const check: Translated<typeof english> = {
     says: (f) => `die Bilder „${f.other}“ und „${f.file}“ haben beide die Position ${f.position}`,
     remedy: "Nummerieren Sie sie in der gewünschten Reihenfolge.",
   },
-  "check/main-hidden": {
-    says: (f) => `das Hauptbild „${f.file}“ ist verborgen`,
-    remedy: "Zeigen Sie es, oder wählen Sie ein anderes Hauptbild.",
-  },
   "check/no-image-link": {
     says: (f) => `„${f.link}“ sieht nicht wie die Adresse eines Bildes aus`,
     remedy: "Geben Sie die Adresse des Bildes selbst an, nicht die einer Seite, die es zeigt.",
+  },
+  "check/component-twice": {
+    says: (f) => `die Komponente „${f.component}“ ist zweimal aufgeführt`,
+    remedy: "Entfernen Sie eine der beiden, und berichtigen Sie die Menge der anderen.",
+  },
+  "check/negative": { says: (f) => `${f.field} ist ${f.value}`, remedy: "Berichtigen Sie die Zahl." },
+  "check/below-zero": {
+    says: (f) => `${f.field} ist ${f.value}`,
+    remedy: "Berichtigen Sie die Zahl, oder laden Sie sie hoch, wenn die Plattform unter null zählt.",
+  },
+  "check/zero": {
+    says: (f) => `${f.field} ist ${f.value} und muss 1 oder mehr sein`,
+    remedy: "Berichtigen Sie die Zahl, oder entfernen Sie sie.",
+  },
+  "check/for-nothing": {
+    says: (f) => `${f.field} ist ${f.value}: es wird verschenkt`,
+    remedy: "Berichtigen Sie die Zahl, wenn es nicht kostenlos ist.",
+  },
+  "check/no-amount": {
+    says: (f) => `es gibt einen Eintrag ohne ${f.field}`,
+    remedy: "Ergänzen Sie die Zahl, oder entfernen Sie, was die Zeile oder Zelle sonst für den Eintrag hat.",
+  },
+  "check/tiers-overlap": {
+    says: (f) => `der Preis ab Menge ${f.from} beginnt, bevor der darunter endet (Menge ${f.end})`,
+    remedy: "Lassen Sie den einen enden, bevor der andere beginnt.",
+  },
+  "check/look-alike-names": {
+    says: (f) =>
+      f.one === f.other
+        ? `zwei Datensätze an einer Stelle (${art(f.kind)}) heißen ${zitiert(f.one)}`
+        : `die Namen ${zitiert(f.one)} und ${zitiert(f.other)} (${art(f.kind)}) unterscheiden sich nur in Großschreibung, Leerzeichen oder einem Buchstaben`,
+    remedy: "Schreiben Sie sie gleich, wenn sie dasselbe sind. Sonst brauchen Sie nichts zu tun.",
+  },
+  "check/look-alike-keys": {
+    says: (f) =>
+      `die Schlüssel ${zitiert(f.one)} und ${zitiert(f.other)} (${art(f.kind)}) unterscheiden sich nur in Großschreibung, Leerzeichen oder Akzenten`,
+    remedy:
+      "Schreiben Sie den Schlüssel auf allen Zeilen gleich, wenn es ein Datensatz ist. Die Zeilen der anderen Schreibweise wurden ein eigener Datensatz.",
+  },
+  "check/role-hidden": {
+    says: (f) => `das Bild „${f.file}“ hat die Rolle ${f.role}, ist aber verborgen`,
+    remedy: "Zeigen Sie es, oder geben Sie die Rolle einem anderen Bild.",
+  },
+  "check/picture-of-another": {
+    says: (f) =>
+      `das Bild „${f.file}“ hat hier die Rolle ${f.role}, steht aber unter den Bildern von „${f.of}“ und nicht unter diesen`,
+    remedy: "Nennen Sie ein Bild dieses Datensatzes, oder nehmen Sie es unter seine Bilder auf.",
+  },
+  "check/picture-missing": {
+    says: (f) => `es gibt keine Datei für das Bild „${f.file}“`,
+    remedy: "Legen Sie die Datei in den Bilderordner, oder berichtigen Sie den Namen.",
+  },
+  "check/picture-refused": {
+    says: (f) =>
+      `es gibt keine Datei für das Bild „${f.file}“. ${f.targets.join(", ")} ${f.targets.length === 1 ? "lehnt" : "lehnen"} die Zeile ab`,
+    remedy: "Legen Sie die Datei in den Bilderordner, oder berichtigen Sie den Namen.",
   },
 };

@@ -81,9 +81,14 @@ export const check = {
     (f: { from: string; group: string }) => `there are two prices from quantity ${f.from} for ${f.group}`,
     "Remove one of them.",
   ),
-  "check/picture-missing": error(
-    (f: { file: string }) => `the picture "${f.file}" is not in the picture folder`,
-    "Put the file there, or correct its name.",
+  "check/picture-missing": warning(
+    (f: { file: string }) => `there is no file for the picture "${f.file}"`,
+    "Put the file into the picture folder, or correct its name.",
+  ),
+  "check/picture-refused": error(
+    (f: { file: string; targets: readonly string[] }) =>
+      `there is no file for the picture "${f.file}". ${f.targets.join(", ")} ${f.targets.length === 1 ? "refuses" : "refuse"} the row`,
+    "Put the file into the picture folder, or correct its name.",
   ),
   "check/picture-unused": note(
     (f: { count: number; examples: readonly string[] }) =>
@@ -120,9 +125,52 @@ export const check = {
     (f: { surcharge: string }) => `a surcharge of ${f.surcharge} percent is above 100`,
     'Correct it. If it is an amount, set "surchargeIs" to "amount".',
   ),
-  "check/component-quantity": error(
-    (f: { quantity: string }) => `the quantity of a component is ${f.quantity}`,
-    "Give a quantity of 1 or more, or remove the component.",
+  "check/component-twice": error(
+    (f: { component: string }) => `the component "${f.component}" is listed twice`,
+    "Remove one of the two, and correct the quantity of the other.",
+  ),
+  "check/negative": error((f: { field: string; value: string }) => `${f.field} is ${f.value}`, "Correct the number."),
+  "check/below-zero": warning(
+    (f: { field: string; value: string }) => `${f.field} is ${f.value}`,
+    "Correct the number, or upload it if the platform counts below zero.",
+  ),
+  "check/zero": error(
+    (f: { field: string; value: string }) => `${f.field} is ${f.value}, and has to be 1 or more`,
+    "Correct the number, or remove it.",
+  ),
+  "check/for-nothing": warning(
+    (f: { field: string; value: string }) => `${f.field} is ${f.value}: it is given away`,
+    "Correct the number, unless it costs nothing.",
+  ),
+  "check/no-amount": error(
+    (f: { field: string }) => `there is an entry without ${f.field}`,
+    "Add the number, or remove what else the row or cell has for the entry.",
+  ),
+  "check/tiers-overlap": error(
+    (f: { from: string; end: string }) =>
+      `the price from quantity ${f.from} begins before the one below it ends (quantity ${f.end})`,
+    "Let one end before the other begins.",
+  ),
+  "check/look-alike-names": warning(
+    (f: { kind: string; one: string; other: string }) =>
+      f.one === f.other
+        ? `two ${kindName(f.kind)} records in one place are called ${quoted(f.one)}`
+        : `the ${kindName(f.kind)} names ${quoted(f.one)} and ${quoted(f.other)} differ in case, spaces or one letter only`,
+    "Write them in one way if they are the same. Otherwise no action is needed.",
+  ),
+  "check/look-alike-keys": warning(
+    (f: { kind: string; one: string; other: string }) =>
+      `the ${kindName(f.kind)} keys ${quoted(f.one)} and ${quoted(f.other)} differ in case, spaces or accents only`,
+    "Write the key in one way on all rows if it is one record. The rows of the other spelling became a record of their own.",
+  ),
+  "check/role-hidden": warning(
+    (f: { role: string; file: string }) => `the picture "${f.file}" has the role ${f.role}, but it is hidden`,
+    "Show it, or give the role to another picture.",
+  ),
+  "check/picture-of-another": warning(
+    (f: { role: string; file: string; of: string }) =>
+      `the picture "${f.file}" has the role ${f.role} here, but it is among the pictures of "${f.of}" and not among these`,
+    "Name a picture of this record, or add it to its pictures.",
   ),
   "check/bundle-dearer": warning(
     (f: Currency & { price: string; sum: string }) =>
@@ -173,10 +221,6 @@ export const check = {
     (f: { position: string; file: string; other: string }) =>
       `the pictures "${f.other}" and "${f.file}" both have position ${f.position}`,
     "Number them in the order that you want.",
-  ),
-  "check/main-hidden": warning(
-    (f: { file: string }) => `the main picture "${f.file}" is hidden`,
-    "Show it, or choose another main picture.",
   ),
   "check/no-image-link": warning(
     (f: { link: string }) => `"${f.link}" does not look like the address of an image`,

@@ -71,8 +71,14 @@ export class LinkedFiller implements BlockFiller {
 
   #reportBlank(rows: Block["rows"]): void {
     for (const { cells } of rows) this.#context.tally.whole(cells, "in findings");
-    for (const line of linesOf(rows))
+    for (const line of this.#linesOf(rows))
       this.#context.findings.add(finding("read/row-without-group", {}, this.#context.location(line, this.link.column)));
+  }
+
+  /** An element is reported once, whatever it holds. */
+  #linesOf(rows: Block["rows"]): readonly number[] {
+    const lines = rows.map(({ line }) => line);
+    return this.#context.layout.shape.is === "nested" ? lines.slice(0, 1) : lines;
   }
 
   #report(word: string, count: number, rows: Block["rows"]): void {
@@ -83,7 +89,7 @@ export class LinkedFiller implements BlockFiller {
       return;
     }
     for (const { cells } of rows) this.#context.tally.whole(cells, "in findings");
-    for (const line of linesOf(rows)) {
+    for (const line of this.#linesOf(rows)) {
       const location = this.#context.location(line, column);
       const facts = { kind: this.#kind, names, text: shorten(word) };
       this.#context.findings.add(
@@ -94,6 +100,3 @@ export class LinkedFiller implements BlockFiller {
     }
   }
 }
-
-/** The rows of an element have one line. */
-const linesOf = (rows: Block["rows"]): ReadonlySet<number> => new Set(rows.map(({ line }) => line));

@@ -13,6 +13,7 @@ import type { DocumentAccess, DocumentElement } from "../../formats/document.js"
 import { blockRow, type BlockRow } from "./block-row.js";
 import { CellFixer } from "./cell-fixer.js";
 import { documentPlan, isReadIn, type ElementLevel, type PlacedColumn } from "../document-plan.js";
+import { InnerPlaces } from "./inner-places.js";
 import { fieldHeaders, languagePasses, unknownLanguage, type LanguagePass } from "./language-passes.js";
 import type { Column, Layout } from "../layout.js";
 import { numberForColumn } from "./number-cells.js";
@@ -22,7 +23,11 @@ import { CellTally, type TalliedColumn } from "./tally.js";
 import { UnreadReport } from "./unread-report.js";
 
 /** An element with those that it lies in, the block's first. */
-type Chain<N> = readonly N[];
+interface Chain<N> {
+  readonly nodes: readonly N[];
+  /** Where elements have no lines: the pointer from the block's. */
+  readonly pointer: string;
+}
 
 interface Reader<N> {
   readonly at: number;
@@ -51,6 +56,7 @@ export class DocumentReader<N> {
   readonly #fixer: CellFixer;
   readonly #unread: UnreadReport<N>;
   readonly #info: SheetInfo;
+  readonly #inner = new InnerPlaces();
   readonly #tally: CellTally;
 
   /** @param pointer in JSON the pointer that places begin with; undefined where lines tell the place. */
@@ -72,7 +78,8 @@ export class DocumentReader<N> {
     });
     const tally = new CellTally(this.counts.cells, findings, tallied, columns.length, new Map());
     const overruled = (line: number, column: string | undefined) => tally.overruled(line, column);
-    this.#info = { file, headers: fieldHeaders(layout), precedence, pointer, overruled };
+    const pointerOf = (row: number) => this.#inner.pointerOf(row);
+    this.#info = { file, headers: fieldHeaders(layout), precedence, pointer, pointerOf, overruled };
     const sheet = catalogue.sheets.push(this.#info) - 1;
     this.#tally = tally;
     const positions = new Map(columns.map((column, at) => [column.header, at]));
@@ -114,12 +121,13 @@ export class DocumentReader<N> {
   #element(node: N, line: number): void {
     this.counts.rows++;
     this.#unread.see(node);
-    const block = [node];
+    const block: Chain<N> = { nodes: [node], pointer: "" };
     const own = blockRow(this.#row(this.#own, block, line), line, "own");
     const rows: BlockRow[] = [own];
     this.#addLanes(rows, "parent", block, line);
     for (const child of this.#children?.below(block) ?? []) {
-      rows.push(blockRow(this.#row(present(this.#children).readers, child, line), line, "child"));
+      const at = this.#lineOf(child, line);
+      rows.push(blockRow(this.#row(present(this.#children).readers, child, at), at, "child"));
       this.#addLanes(rows, "child", child, line);
     }
     for (const row of rows) this.options.seen?.(row.cells, line);
@@ -146,15 +154,24 @@ export class DocumentReader<N> {
   #addLanes(rows: BlockRow[], of: "parent" | "child", owner: Chain<N>, line: number): void {
     for (const lane of this.#lanes)
       if (lane.of === of)
-        for (const element of lane.rows.below(owner))
-          rows.push(blockRow(this.#row(lane.rows.readers, element, line), line, "more"));
+        for (const element of lane.rows.below(owner)) {
+          const at = this.#lineOf(element, line);
+          rows.push(blockRow(this.#row(lane.rows.readers, element, at), at, "more"));
+        }
+  }
+
+  /** The row of an element within a block: its own line, or its place in the block's. */
+  #lineOf({ nodes, pointer }: Chain<N>, block: number): number {
+    const { lineOf } = this.access;
+    if (lineOf) return lineOf(nodes[nodes.length - 1]!);
+    return this.#info.pointer === undefined ? block : this.#inner.add(block, pointer);
   }
 
   /** Cells that are not there are left out of the array: they are absent, not blank. */
   #row(readers: readonly Reader<N>[], chain: Chain<N>, line: number): readonly string[] {
     const cells = new Array<string>(this.#width);
     for (const { at, depth, text, isNumber } of readers) {
-      const node = chain[depth]!;
+      const node = chain.nodes[depth]!;
       const cell = text(node);
       if (cell === undefined) continue;
       this.#met[at] = true;
@@ -200,10 +217,16 @@ function elementsBelow<N>(
   levels: readonly ElementLevel[],
   access: DocumentAccess<N>,
 ): (chain: Chain<N>) => readonly Chain<N>[] {
-  const steps = levels.map(({ step }) => access.elements(step));
-  return (chain) =>
-    steps.reduce<readonly Chain<N>[]>(
-      (chains, elements) => chains.flatMap((one) => elements(one[one.length - 1]!).map((element) => [...one, element])),
-      [chain],
-    );
+  const steps = levels.map(({ step }) => {
+    const [elementsOf, pointersOf] = [access.elements(step), access.pointersTo?.(step)];
+    return ({ nodes, pointer }: Chain<N>): Chain<N>[] => {
+      const node = nodes[nodes.length - 1]!;
+      const pointers = pointersOf?.(node);
+      return elementsOf(node).map((element, at) => ({
+        nodes: [...nodes, element],
+        pointer: `${pointer}${pointers?.[at] ?? ""}`,
+      }));
+    };
+  });
+  return (chain) => steps.reduce<readonly Chain<N>[]>((chains, below) => chains.flatMap(below), [chain]);
 }

@@ -166,6 +166,8 @@ export class SheetReader {
         return;
       }
     }
+    // Of a sheet without headers a row ends with its last filled cell; the others are blank.
+    if (least < width && cells.length < width) cells = [...cells, ...Array<string>(width - cells.length).fill("")];
     if (numbers) cells = this.#withNumbers(open, cells, numbers, line);
     const fixedCells = fixer ? fixer.fix(cells) : cells;
     if (fixedCells !== cells) tally.fixedToBlank(cells, fixedCells);
