@@ -60,7 +60,9 @@ export function entryValue(
     }
     const [row, ...more] = entries.childrenWhere(owner, fits);
     if (row === undefined) return undefined;
-    return more.length > 0 ? severalEntries([row, ...more].map(read)) : read(row);
+    // What is taken over from the parent may be one of several.
+    const isOwn = entries === own.entries;
+    return isOwn && more.length > 0 ? severalEntries([row, ...more].map(read)) : read(row);
   };
   return (record, parent) => {
     const value = valueIn(own, record);
