@@ -213,6 +213,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "target/variants-only": { column: "Parts" },
   "target/half": { column: "Tier price" },
   "translations/needed": { field: "name" },
+  "derive/made-nothing": { field: "product.shown", method: "constant", kept: 3, unfit: 12, lacking: 0 },
   "read/not-the-constant": { text: "GRM", constant: "KGM" },
   "write/names-incomplete": { column: "Place de", names: ["Beuten"], lang: "de" },
   "write/cannot-be-written": { text: "5; 6", column: "Pictures", wanted: 'no "; "' },

@@ -71,6 +71,13 @@ const cases: readonly (readonly [name: string, rules: string, holds: readonly st
     ],
   ],
   [
+    "texts changed: capitals, replaced, cut between words, split",
+    "- { field: product.searchTitle@en, expression: \"name.en.replace('ä', 'ae').upper()\" }\n- { field: product.searchText@en, expression: \"name.en.shorten(8) + '|' + ' Hive box '.trim().lower().split(' ')[1]\" }",
+    [
+      "product box categories=Hives code=B-1 name@de=Kiste name@en=Große Räucherbox searchText@en=Große|box searchTitle@en=GROSSE RAEUCHERBOX",
+    ],
+  ],
+  [
     "tax taken out exactly",
     "- { field: variant.prices(price).amount, tax: { of: variant.prices(cost).amount, rate: '19', does: taken out } }",
     ["variant hive/Pine prices role=price amount=4.2"],
@@ -204,4 +211,97 @@ test("price endings and taxes hold for any amount", () => {
       assert.equal(withTax(gross, "19", "taken out", 2), given);
     }),
   );
+});
+
+const photos = `layout: photos
+format: { csv: { delimiter: ";" } }
+rows: { each: product }
+columns:
+  Key: product.key
+  Code: product.code
+  Main: product.pictures(main).file
+  More: { field: product.pictures(view).file, as: { list: "," } }
+`;
+
+async function derived(rules: string, files: Record<string, string>, sources: string, more = "") {
+  const findings = new Findings();
+  const port = filesOf({
+    "project.yaml": `project: p\nsources: [${sources}]\ntargets: [{ target: pennywort }]\n${more}derive:\n${rules}`,
+    ...files,
+  });
+  const project = findings.took(await loadProject("project.yaml", port, () => Promise.resolve(pennywortText)));
+  assert.ok(project, JSON.stringify(findings.list()));
+  const read = await readProject(project, port, findings);
+  return { lines: dump(read.catalogue), findings };
+}
+
+test("rules over entries: positions in their order, and the list picture from the main one", async () => {
+  const { lines } = await derived(
+    "- { field: product.pictures.position, expression: entry.nth * 10 }\n- { field: product.pictures(list).file, copy: product.pictures(main).file }",
+    { "a.yaml": photos, "a.csv": "Key;Code;Main;More\nbox;B;b.png;b1.png,b2.png\n" },
+    "{ file: a.csv, layout: a.yaml }",
+  );
+  assert.deepEqual(
+    lines.filter((line) => line.includes(" pictures ")),
+    [
+      "product box pictures role=main file=b.png position=10",
+      "product box pictures role=view file=b1.png position=20",
+      "product box pictures role=view file=b2.png position=30",
+      "product box pictures role=list file=b.png",
+    ],
+  );
+});
+
+test("codes that a rule makes are there when another source finds its records by them", async () => {
+  const { lines, findings } = await derived(
+    "- { field: product.code, template: 'X-{key|upper}' }",
+    {
+      "a.yaml": `layout: a\nformat: { csv: {} }\nrows: { each: product }\ncolumns: { Key: product.key }\n`,
+      "a.csv": "Key\nbox\nlid\n",
+      "p.yaml": `layout: p\nformat: { csv: {} }\nrows: { each: product, found by: { column: No, names: code } }\ncolumns: { Kg: product.weight }\n`,
+      "p.csv": "No,Kg\nX-LID,2\n",
+    },
+    "{ file: p.csv, layout: p.yaml }, { file: a.csv, layout: a.yaml }",
+  );
+  assert.deepEqual(lines, ["product box code=X-BOX", "product lid code=X-LID weight=2"]);
+  assert.deepEqual(those(findings.list(), "derive/made").length, 1);
+});
+
+test("a rule that makes nothing is reported, with the reason", async () => {
+  const { findings } = await derive("- { field: product.shown, constant: 'true', where: \"code == 'Z'\" }");
+  assert.deepEqual(one(findings.list(), "derive/made-nothing").facts, {
+    field: "product.shown",
+    method: "constant",
+    kept: 0,
+    unfit: 2,
+    lacking: 0,
+  });
+});
+
+test("a field that a project adds to variants is one of products without variants too", async () => {
+  const { lines } = await derived(
+    "- { field: product.drawer, constant: '7' }",
+    {
+      "a.yaml": goods.replace("  Kg: {", "  Drawer: variant.drawer\n  Kg: {"),
+      "a.csv": "P;No;Name;De;Shelf;W;Cost;Drawer;Kg\nhive;H-C;;;;Cedar;;3;\nhive;H-P;;;;Pine;;4;\nbox;B-1;;;;;;5;\n",
+    },
+    "{ file: a.csv, layout: a.yaml }",
+    "kinds: { variant: { fields: { drawer: text } } }\n",
+  );
+  assert.ok(lines.some((line) => line.startsWith("product box") && line.includes("drawer=5")), lines.join("\n"));
+  assert.ok(lines.some((line) => line.startsWith("variant H-P") && line.includes("drawer=4")), lines.join("\n"));
+});
+
+test("translations follow keys that operations give", async () => {
+  const { lines, findings } = await derived(
+    "- { field: product.shown, constant: 'true' }",
+    {
+      "a.yaml": photos.replace("  Main", "  Name: product.name@en\n  Main"),
+      "a.csv": "Key;Code;Name;Main;More\nbox;B;Box;;\n",
+      "de.csv": "Kind,Key,Field,State,en,de\nproduct,crate,name,new,Box,Kiste\n",
+    },
+    "{ file: a.csv, layout: a.yaml }",
+    "languages: [en, de]\ntranslations: [{ file: de.csv, language: de }]\noperations: [{ rename: box, of: product, to: crate }]\n",
+  );
+  assert.ok(lines.join().includes("name@de=Kiste"), `${lines.join("\n")} ${JSON.stringify(findings.list())}`);
 });

@@ -1,12 +1,12 @@
 /** From the rules of a project to rules that can be run. Every mistake is a finding at its place in the project file. */
 
-import { present } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { resultOf, success } from "../findings/result.js";
 import { finding, Findings, type Result } from "../findings/finding.js";
 import { inLanguage, parseWritten } from "../field-name.js";
 import { parsePattern, type Pattern } from "../codecs/pattern.js";
 import type { Given } from "../given/yaml.js";
-import { fieldOf, type FieldSpec, type Kinds, type KindSpec } from "../kind.js";
+import { entryKeyOf, fieldOf, type FieldSpec, type Kinds, type KindSpec } from "../kind.js";
 import { codecOf, type CodecChoice } from "../layout/compile/codec-of.js";
 import type { Location } from "../location.js";
 import { nearestSpelling } from "../spelling.js";
@@ -84,7 +84,8 @@ function compileRule(given: GivenRule, index: number, context: Context): DeriveR
   };
   const target = parseField(given.field, kinds, (problem, nearest) => mistake(problem, nearest, "field"));
   if (!target) return undefined;
-  const parse = expressionParser(rootsOf(target.kind, kinds));
+  const isOfEach = target.entry !== undefined && target.entry.constant === undefined;
+  const parse = expressionParser([...rootsOf(target.kind, kinds), ...(isOfEach ? ["entry"] : [])]);
   const expressionAt = (text: string | undefined, word: string): Expression | undefined => {
     if (text === undefined) return undefined;
     const parsed = parse(text);
@@ -126,7 +127,7 @@ function parseField(
   mistake: (problem: Text, nearest: string | undefined) => undefined,
 ): FieldName | undefined {
   const parsed = parseWritten(written);
-  if (!parsed || (parsed.constants !== undefined && parsed.inner === undefined))
+  if (!parsed || parsed.entry || (parsed.constants !== undefined && parsed.inner === undefined))
     return mistake(phrase('"{0}" is not a field. Write it like product.name@en', written), undefined);
   const { kind: word, field: first, constants: constant, inner, lang } = parsed;
   const kind = kinds.find(word);
@@ -144,6 +145,8 @@ function parseField(
       phrase('{0} has no entries "{1}"', kind.name, first),
       nearestSpelling(first, Object.keys(kind.entries ?? {})),
     );
+  if (embedded !== undefined && constant !== undefined && isNamedByRecord(kinds.get(embedded)))
+    return mistake(phrase("a rule cannot tell entries of {0} apart by the record that they name", first), undefined);
   const owner = embedded === undefined ? kind : kinds.get(embedded);
   const name = embedded === undefined ? first : present(inner);
   const field = fieldOf(owner, name);
@@ -169,3 +172,7 @@ function parseField(
     entry: embedded === undefined ? undefined : { entries: first, embedded: owner, constant },
   };
 }
+
+/** Whether entries are told apart by a record that they name: properties, supplies. */
+const isNamedByRecord = (embedded: KindSpec): boolean =>
+  fieldOf(embedded, firstOf(entryKeyOf(embedded)))?.reference !== undefined;

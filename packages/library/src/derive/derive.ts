@@ -12,6 +12,7 @@ import { finding, type Findings } from "../findings/finding.js";
 import { toEnding, toPlaces, withTax } from "./amounts.js";
 import type { DeriveRule } from "./compile.js";
 import { fieldReader, fieldSetter } from "./fields.js";
+import type { Facts } from "./expression.js";
 import { factText, FactReader } from "./facts.js";
 import { SlugPool, type ToSlug } from "./slug.js";
 import { phrase, type Text } from "../phrases/phrase.js";
@@ -70,6 +71,10 @@ class RuleRun {
   readonly #facts: FactReader;
   readonly #make: (row: number) => Made;
   #count = 0;
+  /** Of rules over entries: the one whose field is made. */
+  #entry: Facts | undefined;
+  /** Why records got nothing: they had a value, did not fit, or lack what it is made of. */
+  readonly #without = { kept: 0, unfit: 0, lacking: 0 };
 
   constructor(
     readonly input: DeriveInput,
@@ -92,41 +97,76 @@ class RuleRun {
   }
 
   run(): void {
-    const { given, where, at, field: target } = this.rule;
+    const { given, where, field: target } = this.rule;
     if (target.entry && target.entry.constant === undefined) return this.#eachEntry(target.entry.entries);
     const set = fieldSetter(this.catalogue, this.rule, this.sheet, (row, problem) => this.#say(row, problem));
     for (let row = 0; row < this.#table.size; row++) {
-      if (!given.overwrite && this.#read(row) !== undefined) continue;
+      if (!given.overwrite && this.#read(row) !== undefined) {
+        this.#without.kept++;
+        continue;
+      }
       if (where) {
         const holds = where.evaluate(this.#facts.read(row));
         if (holds.is === "failed") this.#say(row, holds.problem);
-        if (holds.is !== "flag" || !holds.flag) continue;
+        if (holds.is !== "flag" || !holds.flag) {
+          this.#without.unfit++;
+          continue;
+        }
       }
       const made = this.#make(row);
-      if (made === undefined) continue;
+      if (made === undefined) {
+        this.#without.lacking++;
+        continue;
+      }
       const value = typeof made === "string" ? this.#finish(made) : made;
       if (typeof value === "string") {
         set(row, value);
         this.#count++;
       } else this.#say(row, value.problem);
     }
-    const facts = { field: given.field, count: this.#count, method: this.rule.way };
-    this.input.findings.add(finding("derive/made", facts, at));
+    this.#report();
+  }
+
+  /** How many values it made. A rule that makes none does not do what it is there for. */
+  #report(): void {
+    const { at, given, way } = this.rule;
+    const facts = { field: given.field, method: way };
+    this.input.findings.add(
+      this.#count > 0
+        ? finding("derive/made", { ...facts, count: this.#count }, at)
+        : finding("derive/made-nothing", { ...facts, ...this.#without }, at),
+    );
   }
 
   /** Sets a field of every entry that lacks it; what it is made of is the record that holds the entry. */
   #eachEntry(name: string): void {
-    const { given, where, at, field: target, way } = this.rule;
+    const { given, where, at, field: target } = this.rule;
     const entries = this.catalogue.table(`${this.#table.name}.${name}`);
     const origin = { sheet: this.sheet, line: at.line ?? 1 };
+    const seen = new Map<number, number>();
+    const positions = (row: number): number => {
+      const position = (seen.get(row) ?? 0) + 1;
+      seen.set(row, position);
+      return position;
+    };
     for (let entry = 0; entry < entries.size; entry++) {
-      if (!given.overwrite && entries.text(target.name, entry) !== undefined) continue;
+      if (!given.overwrite && entries.text(target.name, entry) !== undefined) {
+        this.#without.kept++;
+        continue;
+      }
       const row = entries.parent(entry);
-      const holds = where?.evaluate(this.#facts.read(row));
+      this.#entry = this.#facts.entry(entries, entry, positions(row));
+      const holds = where?.evaluate(this.#factsOf(row));
       if (holds?.is === "failed") this.#say(row, holds.problem);
-      if (holds && (holds.is !== "flag" || !holds.flag)) continue;
+      if (holds && (holds.is !== "flag" || !holds.flag)) {
+        this.#without.unfit++;
+        continue;
+      }
       const made = this.#make(row);
-      if (made === undefined) continue;
+      if (made === undefined) {
+        this.#without.lacking++;
+        continue;
+      }
       const value = typeof made === "string" ? this.#finish(made) : made;
       if (typeof value !== "string") this.#say(row, value.problem);
       else {
@@ -135,7 +175,12 @@ class RuleRun {
         this.#count++;
       }
     }
-    this.input.findings.add(finding("derive/made", { field: given.field, count: this.#count, method: way }, at));
+    this.#report();
+  }
+
+  #factsOf(row: number): Facts {
+    const facts = this.#facts.read(row);
+    return this.#entry ? { ...facts, entry: this.#entry } : facts;
   }
 
   #say(row: number, problem: Text): void {
@@ -172,7 +217,7 @@ class RuleRun {
         return (row) => this.#fromPattern(row, present(pattern));
       case "expression":
         return (row) => {
-          const result = present(expression).evaluate(this.#facts.read(row));
+          const result = present(expression).evaluate(this.#factsOf(row));
           if (result.is === "failed") return { problem: result.problem };
           return result.is === "absent" ? undefined : result.is === "flag" ? String(result.flag) : result.text;
         };

@@ -55,6 +55,31 @@ const comparing: Readonly<Record<string, (order: number) => boolean>> = {
   ">=": (order) => order >= 0,
 };
 
+/** A text that grows beyond this is no value of a field. */
+const mostChars = 1_000_000;
+
+/** What people do with texts, besides what CEL has: `trim`, `split`, `join`, `substring`. */
+const textFunctions: Readonly<Record<string, (text: string, ...rest: never[]) => unknown>> = {
+  "string.upper(): string": (text) => text.toUpperCase(),
+  "string.lower(): string": (text) => text.toLowerCase(),
+  "string.replace(string, string): string": (text: string, what: string, by: string) => {
+    const made = what === "" ? text : text.split(what).join(by);
+    if (made.length > mostChars) throw new Error("the text becomes too long");
+    return made;
+  },
+  "string.shorten(int): string": (text: string, most: bigint) => shortened(text, Number(most)),
+};
+
+/** No longer than so many characters, cut between words where there are several. */
+function shortened(text: string, most: number): string {
+  const chars = [...text];
+  if (chars.length <= most) return text;
+  const cut = chars.slice(0, Math.max(0, most)).join("");
+  const isBetween = /\s/.test(chars[most] ?? "");
+  const end = isBetween ? cut.length : cut.search(/\s\S*$/);
+  return (end > 0 ? cut.slice(0, end) : cut).trimEnd();
+}
+
 /** @param roots the names that stand at the beginning of what an expression reads. */
 export function expressionParser(roots: readonly string[]): (text: string) => ParsedExpression {
   const environment = new Environment({ limits });
@@ -81,6 +106,7 @@ export function expressionParser(roots: readonly string[]): (text: string) => Pa
     "round(Decimal, int): Decimal",
     (value: Decimal, count: bigint) => new Decimal(value.value.round(Math.min(Number(count), places), 1)),
   );
+  for (const [signature, apply] of Object.entries(textFunctions)) environment.registerFunction(signature, apply);
   environment.registerFunction(`string.${linearName}(string): bool`, matchesInLinearTime);
   environment.registerFunction("text(Decimal): string", (value: Decimal) => value.value.toFixed());
   return (text) => {

@@ -73,6 +73,11 @@ export class FactReader {
     return found;
   }
 
+  /** An entry by its fields, and which of its record's it is, from 1: `entry.role`, `entry.nth`. */
+  entry(entries: ReadonlyTable, row: number, nth: number): Facts {
+    return { ...this.#own(entries, row), nth: typed("integer", String(nth)) };
+  }
+
   #own(table: ReadonlyTable, row: number): Record<string, unknown> {
     const facts: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
     if (row < 0) return facts;

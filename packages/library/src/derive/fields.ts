@@ -29,7 +29,7 @@ export function fieldSetter(
   }
   const { entries: name, embedded, constant = "" } = target.entry;
   const entries = catalogue.table(`${table.name}.${name}`);
-  const fits = entryLookup(entries, { [firstOf(entryKeyOf(embedded))]: constant }).has;
+  const fits = entryLookup(entries, { [firstOf(entryKeyOf(embedded))]: constant }, [target.name]).has;
   const before = entries.childrenNow();
   return (row, value) => {
     let entry = before(row).find((one) => fits(one));
@@ -92,6 +92,7 @@ export function fieldReader(
   const fits = entryLookup(
     entries,
     constant === undefined ? {} : { [firstOf(entryKeyOf(entry.embedded))]: constant },
+    [name],
   ).has;
   const before = entries.childrenNow();
   return (row) => {

@@ -59,6 +59,7 @@ export const layoutPhrasesDe = {
   "no header contains {0}": "keine Kopfzeile enthält {0}",
   "a column that tells rows apart cannot be a column of a lane":
     "eine Spalte, die Zeilen unterscheidet, kann keine Spalte einer Spur sein",
+  "a rule cannot tell entries of {0} apart by the record that they name": "eine Regel kann Einträge von {0} nicht nach dem Datensatz unterscheiden, den sie nennen",
   "at most {0} decimals": "höchstens {0} Nachkommastellen",
   "one of {0}": "eines von {0}",
   "a date like {0}": "ein Datum wie {0}",

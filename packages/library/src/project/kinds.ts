@@ -44,6 +44,7 @@ export function kindsOf(
         const nearest = nearestSpelling(spec["refers to"], all.keys());
         mistake(phrase('"{0}" is not a kind of record', spec["refers to"]), nearest, name, "fields", field);
       }
+  shareWithSingles(all, given);
   return mistakes > 0 ? undefined : new Kinds([...all.values()]);
 }
 
@@ -60,4 +61,15 @@ function fieldOfGiven(name: string, given: GivenKind["fields"][string]): FieldSp
     perLanguage: given["per language"],
     ...(given.among ? { among: given.among } : {}),
   };
+}
+
+/** What a project adds to records of a kind, it adds to what stands for one itself: a product without variants. */
+function shareWithSingles(all: Map<string, KindSpec>, given: Readonly<Record<string, GivenKind>>): void {
+  for (const [name, { fields }] of Object.entries(given)) {
+    const above = all.get(all.get(name)?.of ?? "");
+    if (!above?.single) continue;
+    const taken = new Set([...above.fields.map((field) => field.name), ...Object.keys(above.entries ?? {})]);
+    const shared = Object.entries(fields).flatMap(([field, spec]) => (taken.has(field) ? [] : [fieldOfGiven(field, spec)]));
+    all.set(above.name, { ...above, fields: [...above.fields, ...shared] });
+  }
 }

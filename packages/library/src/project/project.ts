@@ -28,7 +28,7 @@ import { resolveReferences } from "../resolve/resolve.js";
 import { type Target } from "../target/target.js";
 import { readSources, type Progress, type Source } from "./sources.js";
 import { readTables, type TableFile } from "./tables.js";
-import { fillGaps, readTranslations, type GapPolicy, type TranslationFile } from "./translations.js";
+import { fillGaps, readTranslations, takeLater, type GapPolicy, type TranslationFile } from "./translations.js";
 
 /** A project file, loaded. */
 export interface Project {
@@ -114,8 +114,7 @@ export async function readProject(
   findings: Findings,
   progress: Progress = () => undefined,
 ): Promise<ReadProject> {
-  const unresolved = new Catalogue(project.kinds);
-  const counts = await readSources(project.sources, unresolved, files, findings, progress);
+  let unresolved = new Catalogue(project.kinds);
   const pictureNames =
     project.pictures === undefined ? undefined : new Set((await files.list(project.pictures)).map((file) => file.name));
   const { rules } = project;
@@ -123,11 +122,23 @@ export async function readProject(
   const needsSlugs = rules.some((rule) => rule.way === "slug") || project.operations.length > 0;
   const toSlug = needsSlugs ? await loadSlugs() : undefined;
   const derive = { rules, tables, findings, toSlug };
-  const resolution = resolveReferences(deriveBefore(unresolved, derive), findings);
+  // Codes that rules make are there before other sources find their records by them.
+  const codeRules = rules.filter(({ field }) => field.field.type === "code");
+  let hasCodes = false;
+  const withCodes = (read: Catalogue) => {
+    hasCodes = codeRules.length > 0;
+    return (unresolved = deriveBefore(read, { ...derive, rules: codeRules }));
+  };
+  const counts = await readSources(project.sources, unresolved, files, findings, progress, withCodes);
+  // Those of records that came behind; what rules made is counted already.
+  if (hasCodes) unresolved = deriveBefore(unresolved, { ...derive, rules: codeRules, findings: new Findings() });
+  const others = hasCodes ? rules.filter((rule) => !codeRules.includes(rule)) : rules;
+  const resolution = resolveReferences(deriveBefore(unresolved, { ...derive, rules: others }), findings);
   const { created } = resolution;
   let { catalogue, codes } = resolution;
   const [source = "en"] = project.languages;
-  catalogue = await readTranslations(catalogue, project.translations, source, files, findings);
+  const translated = await readTranslations(catalogue, project.translations, source, files, findings);
+  catalogue = translated.catalogue;
   catalogue = deriveAfter(catalogue, derive);
   const reshaped: AppliedOperation[] = [];
   const combines = project.pictures !== undefined && project.operations.some(({ operation }) => "combine" in operation);
@@ -140,6 +151,7 @@ export async function readProject(
     catalogue = result.catalogue;
     reshaped.push({ ...result, operation });
   }
+  catalogue = takeLater(catalogue, translated.later, source, findings);
   if (reshaped.length > 0) codes = new CodeIndex(catalogue);
   catalogue = fillGaps(catalogue, project.gaps, source, findings);
   checkCatalogue({

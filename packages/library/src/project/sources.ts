@@ -41,6 +41,8 @@ type OpenBooks = Map<string, Workbook | undefined>;
  * Sources that only say more of records which others give come after them, whatever their order in the project. First what gives
  * records, then translations, then linked rows.
  *
+ * @param beforeLinked what is done before rows come that find their records by a word: rules that make codes. They are read into what it
+ * returns.
  * @returns by source, in their order: what became of its rows.
  */
 export async function readSources(
@@ -49,6 +51,7 @@ export async function readSources(
   files: FilesPort,
   findings: Findings,
   progress: Progress = () => undefined,
+  beforeLinked: (catalogue: Catalogue) => Catalogue = (read) => read,
 ): Promise<readonly ReadCounts[]> {
   const counts: ReadCounts[] = [];
   const books: OpenBooks = new Map();
@@ -56,7 +59,13 @@ export async function readSources(
   const order = sources
     .map((source, at) => ({ source, at }))
     .sort((a, b) => turn(a.source) - turn(b.source) || a.at - b.at);
-  for (const { source, at } of order) counts[at] = await readOne(source, catalogue, files, findings, progress, books);
+  let into = catalogue;
+  let areLinked = false;
+  for (const { source, at } of order) {
+    if (source.layout.link && !areLinked) into = beforeLinked(into);
+    areLinked ||= source.layout.link !== undefined;
+    counts[at] = await readOne(source, into, files, findings, progress, books);
+  }
   reportUnreadSheets(sources, books, findings);
   return counts;
 }

@@ -10,7 +10,7 @@ import { decodeText } from "../formats/decode.js";
 import { chooseSheet, isWorkbook, openWorkbook, readSheet } from "../formats/workbook-read.js";
 import type { FilesPort } from "../ports.js";
 import { itemsOfSheet } from "../translations/sheet.js";
-import { takeTranslations } from "../translations/translation-list.js";
+import { takeTranslations, type PlacedTranslation } from "../translations/translation-list.js";
 import { itemsOfXliff } from "../translations/xliff.js";
 
 const maxBytes = 100_000_000;
@@ -27,8 +27,9 @@ export async function readTranslations(
   source: Lang,
   files: FilesPort,
   findings: Findings,
-): Promise<ResolvedCatalogue> {
+): Promise<ReadTranslations> {
   let catalogue = before;
+  const later: LaterTranslations[] = [];
   for (const { file, language } of given) {
     const bytes = findings.took(await files.read(file));
     if (!bytes) continue;
@@ -41,10 +42,41 @@ export async function readTranslations(
       item,
       at: { file, line, record: { kind: item.kind, key: item.key } },
     }));
-    const result = takeTranslations(catalogue, placed, source, language, findings);
+    const waiting: PlacedTranslation[] = [];
+    const result = takeTranslations(catalogue, placed, source, language, findings, waiting);
+    if (waiting.length > 0) later.push({ file, language, items: waiting });
     const { taken, stale } = result;
     catalogue = result.catalogue;
     findings.add(finding("translations/taken", { taken, stale, lang: language }, { file }));
+  }
+  return { catalogue, later };
+}
+
+/** Texts for records that are there only under a key that an operation gives them. */
+export interface LaterTranslations {
+  readonly file: string;
+  readonly language: Lang;
+  readonly items: readonly PlacedTranslation[];
+}
+
+export interface ReadTranslations {
+  readonly catalogue: ResolvedCatalogue;
+  readonly later: readonly LaterTranslations[];
+}
+
+/** Takes what named no record before the operations; what names none behind them is reported. */
+export function takeLater(
+  before: ResolvedCatalogue,
+  later: readonly LaterTranslations[],
+  source: Lang,
+  findings: Findings,
+): ResolvedCatalogue {
+  let catalogue = before;
+  for (const { file, language, items } of later) {
+    const result = takeTranslations(catalogue, items, source, language, findings);
+    const { taken, stale } = result;
+    catalogue = result.catalogue;
+    if (taken + stale > 0) findings.add(finding("translations/taken", { taken, stale, lang: language }, { file }));
   }
   return catalogue;
 }

@@ -82,13 +82,21 @@ export interface TakenTranslations {
   readonly stale: number;
 }
 
-/** The catalogue with the texts of a list. @param at where an item stands in its file. */
+/** A translation with its place in the translator's file. */
+export interface PlacedTranslation {
+  readonly item: Omit<TranslationItem, "state">;
+  readonly at: Location;
+}
+
+/** The catalogue with the texts of a list. @param at where an item stands in its file. * @param later takes what names no record by now: operations may give it its key. Without it that is reported.
+ */
 export function takeTranslations(
   given: ResolvedCatalogue,
-  items: readonly { readonly item: Omit<TranslationItem, "state">; readonly at: Location }[],
+  items: readonly PlacedTranslation[],
   source: Lang,
   lang: Lang,
   findings: Findings,
+  later?: PlacedTranslation[],
 ): TakenTranslations {
   const catalogue = given.branch();
   const rows = new Map<string, Map<string, number>>();
@@ -102,11 +110,16 @@ export function takeTranslations(
   };
   const tables = new Map(catalogue.tables.map((table) => [table.name, table]));
   const counts = { taken: 0, stale: 0 };
-  for (const { item, at } of items) {
+  for (const placed of items) {
+    const { item, at } = placed;
     const { kind, key, field, translation } = item;
     if (translation === undefined || translation === "") continue;
     const table = tables.get(kind);
     const row = table && rowsOf(table).get(key);
+    if (table && row === undefined && later) {
+      later.push(placed);
+      continue;
+    }
     if (row === undefined || !present(table).kind.fields.some((one) => one.name === field && one.perLanguage)) {
       const nearest = table ? nearestSpellings(key, rowsOf(table).keys()) : [];
       findings.add(finding("read/names-none", { kind, names: field, text: key, nearest }, at));

@@ -41,6 +41,11 @@ export const resolve: Translated<typeof english> = {
     says: (f) => `${f.field} wurde für ${anzahl(f.count, "Datensatz", "Datensätze")} abgeleitet (${f.method})`,
     remedy: "Ist das beabsichtigt, müssen Sie nichts tun.",
   },
+  "derive/made-nothing": {
+    says: (f) =>
+      `${f.field} wurde für keinen Datensatz abgeleitet (${f.method}): ${f.kept} haben schon einen Wert, ${f.unfit} passen nicht zu „where“, ${f.lacking} fehlt, woraus es gemacht wird`,
+    remedy: "Berichtigen Sie die Regel, oder entfernen Sie sie, wenn sie nicht mehr gebraucht wird.",
+  },
   "derive/failed": {
     says: (f) => `${f.field} kann nicht abgeleitet werden: ${de(f.problem)}`,
     remedy: "Korrigieren Sie die Regel, oder die Felder, die sie verwendet.",

@@ -47,6 +47,11 @@ export const resolve = {
       `${f.field} was derived for ${some(f.count, "record")} (${f.method})`,
     "No action is needed if that is intended.",
   ),
+  "derive/made-nothing": warning(
+    (f: { field: string; method: string; kept: number; unfit: number; lacking: number }) =>
+      `${f.field} was derived for no record (${f.method}): ${whyNothing(f)}`,
+    "Correct the rule, or remove it if it is not needed any more.",
+  ),
   "derive/failed": error(
     (f: { field: string; problem: Text }) => `${f.field} cannot be derived: ${f.problem}`,
     "Correct the rule, or the fields that it uses.",
@@ -79,3 +84,12 @@ export const resolve = {
     'Have it translated, build with --hold-back, or set "copy" or "leave blank" under "gaps" in the project.',
   ),
 };
+
+const whyNothing = (f: { readonly kept: number; readonly unfit: number; readonly lacking: number }): string =>
+  [
+    f.kept === 0 ? "" : `${some(f.kept, "record has", "records have")} a value already`,
+    f.unfit === 0 ? "" : `${some(f.unfit, "record does", "records do")} not fit "where"`,
+    f.lacking === 0 ? "" : `${some(f.lacking, "record lacks", "records lack")} what it is made of`,
+  ]
+    .filter((one) => one !== "")
+    .join(", ") || "there are none";

@@ -11,6 +11,7 @@ import type { DocumentWriter } from "../../formats/drivers/driver.js";
 import { driverOf } from "../../formats/drivers/drivers.js";
 import { phrase } from "../../phrases/phrase.js";
 import { DocumentBuilder } from "./elements.js";
+import { emptying } from "./emptying.js";
 import { documentPlan, type PlacedColumn } from "../document-plan.js";
 import type { Layout } from "../layout.js";
 import type { WrittenRow } from "./context.js";
@@ -41,6 +42,7 @@ export function documentOf(
   const positions = new Map(headers.map((header, at) => [header, at]));
   const plan = documentPlan(layout, shape, driver.access(format), positions);
   const parents = catalogue.table(shape.parent.name);
+  const empties = emptying(catalogue, layout);
   const disagrees = ({ column, at }: PlacedColumn, row: WrittenRow, there: string): void => {
     const wanted = phrase("the text that its element has already: {0}", there.slice(0, 80));
     const facts = { column: column.header, text: row.cells[at]!.slice(0, 80), wanted };
@@ -49,20 +51,7 @@ export function documentOf(
   return driver.write(
     format,
     shape.element,
-  )((writer) => textOf(writer, new DocumentBuilder(plan, writer, disagrees, emptied(catalogue, layout)), blocks));
-}
-
-/** Which columns empty a field of the records of a row, where the catalogue says so. */
-function emptied(catalogue: ResolvedCatalogue, { shape }: Layout): (spot: PlacedColumn, row: WrittenRow) => boolean {
-  const parents = catalogue.table(shape.parent.name);
-  const children = shape.child && catalogue.table(shape.child.name);
-  return ({ column: { scope, bindings } }, { parent, child }) =>
-    bindings.some(({ feed, blankEmpties }) => {
-      if (!blankEmpties || feed.is !== "text") return false;
-      // The one version of a single is the single itself.
-      const isOfChild = scope.is === "child" && children !== undefined && children.childrenOf(parent).length > 0;
-      return isOfChild ? children.text(feed.field, child) === null : parents.text(feed.field, parent) === null;
-    });
+  )((writer) => textOf(writer, new DocumentBuilder(plan, writer, disagrees, (spot, row) => empties(spot.column, row)), blocks));
 }
 
 function* textOf<E extends object>(

@@ -22,6 +22,7 @@ import { tellingColumns } from "../shapes/layers.js";
 import type { Unroll } from "../shapes/shape-kind.js";
 import { kindOfShape } from "../shapes/shapes.js";
 import { AxisReader } from "./axes.js";
+import { emptying } from "./emptying.js";
 import { BlockPen, type MutableRow } from "./block.js";
 import { noLine, WrittenLines } from "./lines.js";
 import type { CellContext, WrittenRow } from "./context.js";
@@ -160,6 +161,9 @@ class BlockWriter {
   readonly #linkAt: number;
   readonly #languageAt: number;
   readonly #texts: readonly number[];
+  /** Columns whose blank cells empty a field. */
+  readonly #emptied: readonly Column[];
+  readonly #empties: ReturnType<typeof emptying>;
   /** The positions of columns that do not only tell which record a row is of. */
   readonly #content: readonly number[];
   readonly #constants: readonly (readonly [number, string])[];
@@ -197,6 +201,8 @@ class BlockWriter {
     this.#texts = this.#columns.flatMap(({ header, bindings }) =>
       bindings.some(({ feed: target }) => isTranslated(target)) ? [entryOf(this.#positions, header)] : [],
     );
+    this.#emptied = this.#columns.filter(({ bindings }) => bindings.some(({ blankEmpties }) => blankEmpties));
+    this.#empties = emptying(catalogue, layout);
     this.#content = this.#columns.flatMap(({ header, bindings }) =>
       header !== link?.column && bindings.some(({ feed }) => feed.is !== "key" && feed.is !== "shape")
         ? [entryOf(this.#positions, header)]
@@ -213,7 +219,7 @@ class BlockWriter {
   /** Whether the first language's rows say more of a record than which it is; those that give records say at least that. */
   saysMore(rows: readonly WrittenRow[]): boolean {
     if (!this.layout.link || !this.language) return true;
-    return rows.some((row) => this.#content.some((at) => row.cells[at] !== ""));
+    return rows.some((row) => this.#content.some((at) => row.cells[at] !== "") || this.#isEmptying(row));
   }
 
   hasTexts(rows: readonly WrittenRow[]): boolean {
@@ -258,8 +264,12 @@ class BlockWriter {
     return blocks.filter((rows) => rows.some((row) => this.#saysMore(row))).flat();
   }
 
-  #saysMore({ cells }: MutableRow): boolean {
-    return cells.some((cell, at) => cell !== "" && at !== this.#linkAt);
+  #saysMore(row: MutableRow): boolean {
+    return row.cells.some((cell, at) => cell !== "" && at !== this.#linkAt) || this.#isEmptying(row);
+  }
+
+  #isEmptying(row: WrittenRow): boolean {
+    return this.#emptied.some((column) => this.#empties(column, row));
   }
 
   /** A cell that would come back as something else is reported, and stays blank. */
