@@ -31,6 +31,7 @@ const facts: Readonly<Record<string, unknown>> = {
   depth: 7,
   differing: 12,
   element: "/feed/article",
+  elsewhere: [],
   encoding: "windows-1252",
   examples: ["smoker", "hive-tool", "bee-brush"],
   expected: "created",

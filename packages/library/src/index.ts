@@ -91,7 +91,9 @@ export type { BalanceLine } from "./reshape/balance.js";
 export type { PlatformStep } from "./reshape/work.js";
 export type { AppliedOperation, Project, ReadProject, TargetWishes } from "./project/project.js";
 export { addPictures, addSource, addTarget, draftProject, type DraftedSource } from "./project/draft.js";
+/** How a file came back that was read with a layout and written again: cell by cell, and record by record. */
 export type { Calibration, ColumnCalibration } from "./project/calibrate.js";
+export type { FieldDifference, RecordsCalibration } from "./project/compare-records.js";
 export type { GuideRow } from "./project/guide.js";
 export type { Progress, Source } from "./project/sources.js";
 

@@ -288,8 +288,14 @@ test("a field that a project adds to variants is one of products without variant
     "{ file: a.csv, layout: a.yaml }",
     "kinds: { variant: { fields: { drawer: text } } }\n",
   );
-  assert.ok(lines.some((line) => line.startsWith("product box") && line.includes("drawer=5")), lines.join("\n"));
-  assert.ok(lines.some((line) => line.startsWith("variant H-P") && line.includes("drawer=4")), lines.join("\n"));
+  assert.ok(
+    lines.some((line) => line.startsWith("product box") && line.includes("drawer=5")),
+    lines.join("\n"),
+  );
+  assert.ok(
+    lines.some((line) => line.startsWith("variant H-P") && line.includes("drawer=4")),
+    lines.join("\n"),
+  );
 });
 
 test("translations follow keys that operations give", async () => {

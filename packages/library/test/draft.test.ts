@@ -1,11 +1,22 @@
 /** Drafting a layout from a sample, and what a guide states for one. */
 
 import assert from "node:assert/strict";
+import { readFileSync } from "node:fs";
 import { test } from "node:test";
 import * as xlsx from "@e965/xlsx";
 import { strFromU8, unzipSync } from "fflate";
 import { Findings, writeWorkbook, type Draft } from "#src/index.js";
-import { calibrateLayout, columnGuide, draftLayout, emptyWorkbook, guideMarkdown, lookAt } from "#src/parts.js";
+import {
+  calibrateLayout,
+  columnGuide,
+  draftLayout,
+  emptyWorkbook,
+  guideMarkdown,
+  lookAt,
+  parseTarget,
+} from "#src/parts.js";
+import { languageOf } from "#src/project/guide-example.js";
+import { cellJudge } from "#src/target/cell-rules.js";
 import { draftMistakes, judgeAll } from "./drafts.js";
 import { bytesOf, filesOf, kinds, layoutOf, one, pennywort } from "./support.js";
 
@@ -135,4 +146,43 @@ test("the empty workbook has the header, drop-downs for words, and the guide bes
   assert.match(xml, /<dataValidation type="list"[^>]*sqref="E2:E10000"><formula1>"yes,no"<\/formula1>/);
   assert.match(xml, /<pane ySplit="1"/);
   assert.deepEqual(bytes, await writeWorkbook(emptyWorkbook(plain, rows)));
+});
+
+test("examples of a guide keep the rules of the target, and are in the language of their column", () => {
+  for (const name of ["pennywort", "saltmarsh", "tollgate"]) {
+    const text = readFileSync(new URL(`../../targets/${name}.yaml`, import.meta.url), "utf8");
+    const parsed = parseTarget(text, `${name}.yaml`, kinds);
+    assert.ok(parsed.ok);
+    let examples = 0;
+    for (const file of parsed.value.files.values())
+      for (const layout of file.layouts)
+        for (const { column, example } of columnGuide(layout, kinds, file)) {
+          const bound = layout.columns.find(({ header }) => header === column)!;
+          const rule = file.rules.get(column);
+          if (example === "") continue;
+          examples++;
+          if (rule) assert.equal(cellJudge(bound, rule, name)(example), undefined, `${name} ${column}: ${example}`);
+          const lang = languageOf(bound.bindings[0]!.feed);
+          if (lang === "de") assert.doesNotMatch(example, /^(Orchard|A whole|Cedar|Wood|Hives)/, `${name} ${column}`);
+        }
+    assert.ok(examples > 10, `${name}: only ${examples} examples`);
+  }
+});
+
+test("calibrating says of each record whether it came back the same, whatever rows it stands on", async () => {
+  const layout = layoutOf(
+    "layout: l\nformat: { csv: { delimiter: ';' } }\nrows: { each: product }\ncolumns: { Key: product.key, Kg: { field: product.weight, as: { decimal: ',', places: 1 } } }\n",
+  );
+  const text = "Key;Kg\na;1,5\nb;2,0\n";
+  const same = await calibrateLayout("s.csv", layout, kinds, filesOf({ "s.csv": text }));
+  assert.ok(same.ok);
+  assert.deepEqual(same.value.records, { records: 2, equal: 2, lost: [], made: [], different: [], differentCount: 0 });
+  const other = await calibrateLayout("s.csv", layout, kinds, filesOf({ "s.csv": `${text}c;1,25\n` }));
+  assert.ok(other.ok);
+  const { equal, different } = other.value.records;
+  assert.equal(equal, 2);
+  assert.deepEqual(
+    different.map(({ record, field, was, is, at }) => [record.key, field, was, is, at.line]),
+    [["c", "weight", "1.25", "", 4]],
+  );
 });

@@ -299,5 +299,5 @@ test("a reference in several forms is looked up in their order, and written in t
     ["c", "", "A1"],
     ["d", "D1", "c"],
   ]);
-  assert.throws(() => layoutOf(yaml("code or name@en")), /has to be key, code or id/);
+  assert.throws(() => layoutOf(yaml("code or code")), /twice in one way/);
 });

@@ -25,7 +25,7 @@ import {
 import { nodeFiles, nodePorts } from "#src/node/index.js";
 import { blobFiles, memoryFolder } from "#src/web/index.js";
 import { readPairs } from "#src/workflow/pairs.js";
-import { filesOf, one } from "./support.js";
+import { filesOf, one, pennywortText } from "./support.js";
 
 const demo = fileURLToPath(new URL("../../../../demo/clean/", import.meta.url));
 const ports = nodePorts(demo);
@@ -144,4 +144,30 @@ test("the list of pairs holds no formula, and comes back as it was", async () =>
     }),
     { numRuns: 200 },
   );
+});
+
+test("a layout of one's own target, with the kinds and fields of a project", async () => {
+  const layout =
+    "layout: own\nformat: { csv: {} }\nrows: { each: product }\ncolumns: { Key: product.key, Mark: product.hallmark }\n";
+  const files = filesOf({
+    "mine.yaml": pennywortText,
+    "own.yaml": layout,
+    "a.csv": "Key,Mark\na,925\n",
+    "project.yaml":
+      "project: p\nsources: [{ file: a.csv, layout: own.yaml }]\ntargets: [{ target: mine.yaml }]\nkinds: { product: { fields: { hallmark: text } } }\n",
+  });
+  const bare = {
+    files,
+    shippedTarget: () => Promise.resolve(undefined),
+    shippedLayout: () => Promise.resolve(undefined),
+  };
+  const ofTarget = valueOf(await openLayout(bare, "mine.yaml/items"));
+  assert.equal(ofTarget.file?.name, "items");
+  assert.equal(valueOf(await openLayout(bare, "mine.yaml")).file?.name, "items");
+  assert.deepEqual(codesOf(failed(await openLayout(bare, "mine.yaml/none"))), ["layout/none"]);
+  // Without the project nothing is known of the field.
+  assert.deepEqual(codesOf(failed(await openLayout(bare, "own.yaml"))), ["layout/mistake"]);
+  const opened = valueOf(await openLayout(bare, "own.yaml", "project.yaml"));
+  const { records } = valueOf(await calibrate(files, "a.csv", opened));
+  assert.equal(records.equal, 1);
 });

@@ -5,8 +5,9 @@ export const calibrate: Command = {
   summary: "read a file with a layout, write it back, and compare cell by cell",
   argument: { flags: "<file>", means: "a sample or an export, unchanged" },
   options: [
-    { flags: "--layout <file>", means: "the layout file, or TARGET/FILE for a layout of a target" },
+    { flags: "--layout <file>", means: "the layout file, or TARGET/FILE for a layout of a target, also of your own" },
     allOption,
+    { flags: "--project <file>", means: "a project whose own kinds and fields the layout names" },
     ...outputOptions,
   ],
   examples: [

@@ -3,9 +3,10 @@ import { type Command, outputOptions } from "../command.js";
 export const guide: Command = {
   name: "guide",
   summary: "explain each column of a layout, and write an empty workbook to fill in",
-  argument: { flags: "<layout>", means: "a layout file, or TARGET/FILE for a layout of a target" },
+  argument: { flags: "<layout>", means: "a layout file, or TARGET/FILE for a layout of a target, also of your own" },
   options: [
     { flags: "--out <folder>", means: "write NAME.md and NAME.xlsx there (default: only show it)" },
+    { flags: "--project <file>", means: "a project whose own kinds and fields the layout names" },
     ...outputOptions,
   ],
   examples: [

@@ -1,6 +1,13 @@
 /** Layouts for people: a draft with its reasons, a calibration column by column, the guide of the columns. */
 
-import type { Calibration, ColumnCalibration, Draft, GuideRow, Layout } from "zest-tier";
+import {
+  formatLocation,
+  type Calibration,
+  type ColumnCalibration,
+  type Draft,
+  type GuideRow,
+  type Layout,
+} from "zest-tier";
 import type { Colours } from "../io.js";
 import { columns, counted, cut } from "./text.js";
 
@@ -56,7 +63,27 @@ export function renderCalibration(result: Calibration, colours: Colours): string
       ({ line, was, is }) => `    line ${line} [${column.header}]: ${quoted(was)} came back as ${quoted(is)}`,
     ),
   );
-  return `${colours.bold("Read and written back")}: ${counted(result.rows, "row")}, ${counted(cells, "bound cell")}; ${verdict}\n\n${columns(rows, [2])}${shown.length > 0 ? `\n${shown.join("\n")}\n` : ""}`;
+  return `${colours.bold("Read and written back")}: ${counted(result.rows, "row")}, ${counted(cells, "bound cell")}; ${verdict}\n\n${columns(rows, [2])}${shown.length > 0 ? `\n${shown.join("\n")}\n` : ""}\n${renderRecords(result.records, colours)}`;
+}
+
+/** Record by record: rows may stand otherwise, and say the same. */
+function renderRecords({ records, equal, lost, made, different }: Calibration["records"], colours: Colours): string {
+  const isSame = equal === records && made.length === 0;
+  const verdict = isSame ? colours.green("all come back the same") : colours.red(`${equal} come back the same`);
+  const named = (list: readonly { readonly kind: string; readonly key: string }[]) =>
+    `${list
+      .slice(0, 10)
+      .map(({ kind, key }) => `${kind} ${key}`)
+      .join(", ")}${list.length > 10 ? ` and ${list.length - 10} more` : ""}`;
+  const lines = [
+    ...(lost.length > 0 ? [`    lost: ${named(lost)}`] : []),
+    ...(made.length > 0 ? [`    only when read again: ${named(made)}`] : []),
+    ...different.map(
+      ({ record, field, was, is, at }) =>
+        `    ${record.kind} ${record.key}, ${field}: ${quoted(was)} came back as ${quoted(is)} (${formatLocation(at)})`,
+    ),
+  ];
+  return `${colours.bold("Record by record")}: ${counted(records, "record")}; ${verdict}\n${lines.map((line) => `${line}\n`).join("")}`;
 }
 
 const quoted = (text: string): string => (text === "" ? "nothing" : `"${cut(text, 50)}"`);

@@ -9,7 +9,7 @@ import { exitCode, failureCode, sayReport } from "../report.js";
 import { layoutNamed } from "./calibrate.js";
 
 export const run: Run = async (given, io) => {
-  const opened = await layoutNamed(given.argument, io.cwd);
+  const opened = await layoutNamed(given.argument, io.cwd, textOption(given, "project"));
   const { findings } = opened;
   if (!opened.ok) {
     sayReport({ text: "", data: { command: "guide", ok: false } }, findings, given, io);

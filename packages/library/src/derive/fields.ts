@@ -89,11 +89,9 @@ export function fieldReader(
   if (!entry) return (row) => table.text(name, row) ?? undefined;
   const entries = catalogue.table(`${kind.name}.${entry.entries}`);
   const { constant } = entry;
-  const fits = entryLookup(
-    entries,
-    constant === undefined ? {} : { [firstOf(entryKeyOf(entry.embedded))]: constant },
-    [name],
-  ).has;
+  const fits = entryLookup(entries, constant === undefined ? {} : { [firstOf(entryKeyOf(entry.embedded))]: constant }, [
+    name,
+  ]).has;
   const before = entries.childrenNow();
   return (row) => {
     const found = before(row).find((one) => fits(one));

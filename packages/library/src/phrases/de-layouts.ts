@@ -59,7 +59,10 @@ export const layoutPhrasesDe = {
   "no header contains {0}": "keine Kopfzeile enthält {0}",
   "a column that tells rows apart cannot be a column of a lane":
     "eine Spalte, die Zeilen unterscheidet, kann keine Spalte einer Spur sein",
-  "a rule cannot tell entries of {0} apart by the record that they name": "eine Regel kann Einträge von {0} nicht nach dem Datensatz unterscheiden, den sie nennen",
+  "a rule cannot tell entries of {0} apart by the record that they name":
+    "eine Regel kann Einträge von {0} nicht nach dem Datensatz unterscheiden, den sie nennen",
+  '"{0}" names a record twice in one way': "„{0}“ nennt einen Datensatz zweimal auf dieselbe Weise",
+  "a record cannot be created by its {0}": "ein Datensatz kann nicht über {0} angelegt werden",
   "at most {0} decimals": "höchstens {0} Nachkommastellen",
   "one of {0}": "eines von {0}",
   "a date like {0}": "ein Datum wie {0}",

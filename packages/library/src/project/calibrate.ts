@@ -1,5 +1,6 @@
 /**
- * Calibrating: a file is read with a layout, written back with it, and compared cell by cell, over the cells that the layout binds.
+ * Calibrating: a file is read with a layout, written back with it, and compared: cell by cell, over the cells that the layout binds, and
+ * record by record, whatever rows they stand on.
  *
  * Equal, equal but for a form that is named, or different and shown. What is different the layout does not say rightly yet.
  */
@@ -19,6 +20,7 @@ import type { Format } from "../formats/format.js";
 import { columnAt } from "../formats/letters.js";
 import type { FilesPort } from "../ports.js";
 import { resolveReferences } from "../resolve/resolve.js";
+import { compareRecords, type RecordsCalibration } from "./compare-records.js";
 import { readSource } from "./sources.js";
 
 export type Form =
@@ -43,6 +45,8 @@ export interface Calibration {
   readonly rows: number;
   readonly writtenRows: number;
   readonly ignored: readonly string[];
+  /** The records that were read, and those that what was written gives. */
+  readonly records: RecordsCalibration;
 }
 
 const maxShown = 5;
@@ -74,17 +78,21 @@ export async function calibrateLayout(
   const again: Seen = { rows: [], lines: [] };
   const written = { ...layout, format: writtenFormat(layout, findings) };
   const port = await portOf(resolved, written, { records }, findings);
-  await readSource({ file, layout: written, seen: see(again) }, new Catalogue(kinds), port, new Findings());
+  const second = new Catalogue(kinds);
+  if (layout.link) await makeNamed(file, written, layout.link, second, port);
+  await readSource({ file, layout: written, seen: see(again) }, second, port, new Findings());
+  const compared = compareRecords(resolved, resolveReferences(second, new Findings()).catalogue);
+  const withRecords = (cells: Omit<Calibration, "records">): Calibration => ({ ...cells, records: compared });
   const headers = layout.columns.map((column) => column.header);
   // Documents are seen as rows of the layout's columns, sheets below their header, where they have one.
   if (layout.shape.is === "nested") {
     const rows = again.rows.map((row) => headers.map((_, at) => row[at] ?? ""));
-    return resultOf(compare(layout, headers, seen, headers, rows, findings), findings);
+    return resultOf(withRecords(compare(layout, headers, seen, headers, rows, findings)), findings);
   }
   const [header, body] = belowHeader(layout, seen);
   const [back, belowBack] = belowHeader(layout, again);
   const rows = belowBack.rows.map((row) => row.map((cell) => cell ?? ""));
-  return resultOf(compare(layout, header, body, back, rows, findings), findings);
+  return resultOf(withRecords(compare(layout, header, body, back, rows, findings)), findings);
 }
 
 /** The form of the file that is written: what is read alone, an encoding or the number of a sheet, is left out. */
@@ -104,7 +112,8 @@ async function portOf(
   options: WriteOptions,
   findings: Findings,
 ): Promise<FilesPort> {
-  const chunks = await writeLayout(catalogue, layout, options, findings);
+  // The file is read twice where rows are linked.
+  const chunks = [...(await writeLayout(catalogue, layout, options, findings))];
   async function* read(): AsyncGenerator<Uint8Array> {
     await Promise.resolve();
     yield* chunks;
@@ -158,7 +167,7 @@ function compare(
   writtenHeaders: readonly string[],
   written: readonly (readonly string[])[],
   findings: Findings,
-): Calibration {
+): Omit<Calibration, "records"> {
   if (rows.length !== written.length)
     findings.add(
       finding("calibrate/rows-differ", { read: rows.length, written: written.length }, { file: layout.file }),

@@ -6,12 +6,12 @@
 import { inMarkdown, inMarkdownCell } from "../markdown.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { firstOf } from "../checked.js";
-import type { Codec } from "../codecs/codec.js";
 import type { SheetToWrite } from "../formats/workbook-write.js";
 import type { Kinds } from "../kind.js";
 import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import { tellingColumns } from "../layout/shapes/layers.js";
 import type { TargetFile } from "../target/target.js";
+import { exampleFor, inLanguageOf } from "./guide-example.js";
 
 /** What one column takes. */
 export interface GuideRow {
@@ -53,7 +53,7 @@ export function columnGuide(layout: Layout, kinds: Kinds, file?: TargetFile): re
         means,
         required: rule?.required ?? isNeeded(layout, column),
         accepts: accepts.filter((one) => one !== "").join("; "),
-        example: formatted(binding.codec, example),
+        example: exampleFor(column, binding.codec, inLanguageOf(feed, example), rule),
         choices: binding.codec.choices ?? shapeTexts(layout, column),
       },
     ];
@@ -68,20 +68,6 @@ function isNeeded(layout: Layout, { header, bindings }: Column): boolean {
 
 function shapeTexts(layout: Layout, { header }: Column): readonly string[] {
   return tellingColumns(layout).find((one) => one.header === header)?.words ?? [];
-}
-
-/** The example in the form in which the cell takes it. */
-function formatted(codec: Codec, example: string): string {
-  if (example === "") return "";
-  for (const value of [[[example]], [example], example]) {
-    try {
-      const text = codec.format(value);
-      if (typeof text === "string") return text;
-    } catch {
-      // A value of another form than the codec's: the next one is tried.
-    }
-  }
-  return "";
 }
 
 /** The guide as Markdown. */

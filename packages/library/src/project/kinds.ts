@@ -69,7 +69,9 @@ function shareWithSingles(all: Map<string, KindSpec>, given: Readonly<Record<str
     const above = all.get(all.get(name)?.of ?? "");
     if (!above?.single) continue;
     const taken = new Set([...above.fields.map((field) => field.name), ...Object.keys(above.entries ?? {})]);
-    const shared = Object.entries(fields).flatMap(([field, spec]) => (taken.has(field) ? [] : [fieldOfGiven(field, spec)]));
+    const shared = Object.entries(fields).flatMap(([field, spec]) =>
+      taken.has(field) ? [] : [fieldOfGiven(field, spec)],
+    );
     all.set(above.name, { ...above, fields: [...above.fields, ...shared] });
   }
 }

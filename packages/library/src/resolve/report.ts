@@ -25,6 +25,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: LookedUp,
   if (!open) return;
   const nearest = new Map<number, string[]>();
   const looped = loopedCategories(catalogue);
+  let others: Map<string, Set<string>> | undefined;
   for (const table of catalogue.tables)
     for (const [field, column] of table.references)
       for (let row = 0; row < table.size; row++)
@@ -55,8 +56,24 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: LookedUp,
     let near = nearest.get(cause);
     if (spec.inTree && looped.has(pool.text(cause))) return;
     if (!near) nearest.set(cause, (near = nearestSpellings(pool.text(cause), candidatesFor(cause))));
-    const facts = { to: spec.to, by: byText(spec), text, unknown: pool.text(cause), nearest: near };
+    const elsewhere = kindsWith(pool.text(cause), spec.to);
+    const facts = { to: spec.to, by: byText(spec), text, unknown: pool.text(cause), nearest: near, elsewhere };
     findings.add(finding(spec.missing === "hold" ? "resolve/held-back" : "resolve/dangling", facts, location));
+  }
+
+  /** The kinds that have a record of that key, code or name, though not the one that is wanted. */
+  function kindsWith(text: string, wanted: string): readonly string[] {
+    if (!others) {
+      others = new Map();
+      for (const { name } of catalogue.kinds.roots) {
+        const table = catalogue.table(name);
+        const words = [...table.texts].filter(([field]) => field === "code" || field.startsWith("name@"));
+        for (let row = 0; row < table.size; row++)
+          for (const word of [table.key(row), ...words.map(([, column]) => column.get(row))])
+            if (typeof word === "string") others.set(word, (others.get(word) ?? new Set()).add(name));
+      }
+    }
+    return [...(others.get(text) ?? [])].filter((kind) => kind !== wanted);
   }
 
   function candidatesFor(number: number): Iterable<string> {

@@ -47,6 +47,7 @@ export function resolveReferences(given: Catalogue, findings: Findings): Resolut
   const resolver = new Resolver(catalogue);
   resolver.resolveByIdentity();
   for (let pass = 0; pass < maxPasses && resolver.resolveByName(); pass++);
+  resolver.resolveElse();
   const created = resolver.create();
   divertReferences(catalogue, resolver);
   applyStatements(catalogue, findings);
@@ -56,6 +57,8 @@ export function resolveReferences(given: Catalogue, findings: Findings): Resolut
   reportCreated(created, findings);
   return { catalogue: result, created, codes: resolver.codes };
 }
+
+const isNamed = (spec: ReferenceSpec): boolean => formsOf(spec).includes("name");
 
 export class Resolver {
   readonly ambiguous = new Map<number, readonly number[]>();
@@ -82,10 +85,29 @@ export class Resolver {
     const { pool } = this.catalogue;
     for (let number = 0; number < pool.size; number++) {
       const spec = pool.spec(number);
-      for (const form of formsOf(spec)) {
-        if (pool.target.get(number) !== noReference) break;
-        if (form !== "name" && form !== "row") pool.target.set(number, this.find(spec.to, form, pool.text(number)));
-      }
+      // Forms behind the name wait until names have been looked up.
+      const forms = formsOf(spec);
+      const named = forms.indexOf("name");
+      this.#findAs(number, named < 0 ? forms : forms.slice(0, named));
+    }
+  }
+
+  /** By what stands behind a name, what no name was found for: "name, else the outside id". */
+  resolveElse(): void {
+    const { pool } = this.catalogue;
+    for (let number = 0; number < pool.size; number++) {
+      const forms = formsOf(pool.spec(number));
+      const named = forms.indexOf("name");
+      if (named >= 0 && !this.ambiguous.has(number)) this.#findAs(number, forms.slice(named + 1));
+    }
+  }
+
+  #findAs(number: number, forms: readonly By[]): void {
+    const { pool } = this.catalogue;
+    for (const form of forms) {
+      if (pool.target.get(number) !== noReference) return;
+      if (form !== "name" && form !== "row")
+        pool.target.set(number, this.find(pool.spec(number).to, form, pool.text(number)));
     }
   }
 
@@ -123,7 +145,7 @@ export class Resolver {
     this.#indexes.clear();
     let found = false;
     for (let number = 0; number < pool.size; number++) {
-      if (pool.spec(number).by !== "name" || pool.target.get(number) !== noReference) continue;
+      if (!isNamed(pool.spec(number)) || pool.target.get(number) !== noReference) continue;
       found = this.#lookUp(number) || found;
     }
     return found && this.catalogue.table("category").references.has("parent");
@@ -156,17 +178,31 @@ export class Resolver {
     const before = pool.size;
     for (let number = 0; number < before; number++) {
       const spec = pool.spec(number);
-      if (
-        spec.by !== "name" ||
-        spec.missing !== "create" ||
-        pool.target.get(number) !== noReference ||
-        this.ambiguous.has(number)
-      )
-        continue;
-      if (this.#container(number) === undefined || this.#lookUp(number)) continue;
-      created.push(this.#make(number, spec));
+      const isOpen = pool.target.get(number) === noReference && !this.ambiguous.has(number);
+      if (spec.missing !== "create" || !isOpen || this.#container(number) === undefined) continue;
+      if (!isNamed(spec)) {
+        if (spec.by === "key") created.push(...this.#makeByKey(number, spec));
+      } else if (!this.#lookUp(number)) created.push(this.#make(number, spec));
     }
     return created;
+  }
+
+  /** What lives in another record is only made within one. */
+  #makeByKey(number: number, { to }: ReferenceSpec): RecordName[] {
+    const { pool } = this.catalogue;
+    const table = this.catalogue.table(to);
+    const container = present(this.#container(number));
+    if (table.kind.of !== undefined && container < 0) return [];
+    const known = table.find(pool.text(number));
+    if (known !== undefined) {
+      pool.target.set(number, known);
+      return [];
+    }
+    const { sheet, line } = pool.met(number);
+    const row = table.append(sheet, line, table.kind.of === undefined ? -1 : container);
+    const { key } = table.nameRecord(row, pool.text(number));
+    pool.target.set(number, row);
+    return [{ kind: to, key }];
   }
 
   #make(number: number, spec: ReferenceSpec): RecordName {
@@ -241,6 +277,6 @@ function entryOf(table: Table, owner: number, { constants, parallel }: StatedEnt
 function reportCreated(created: readonly RecordName[], findings: Findings): void {
   for (const kind of new Set(created.map((one) => one.kind))) {
     const keys = created.filter((one) => one.kind === kind).map((one) => one.key);
-    findings.add(finding("resolve/created", { kind, count: keys.length, examples: keys.slice(0, 5) }));
+    findings.add(finding("resolve/created", { kind, count: keys.length, examples: keys }));
   }
 }

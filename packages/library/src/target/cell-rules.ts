@@ -153,16 +153,20 @@ function namesById({ bindings }: Column): boolean {
 
 function checkedColumn(column: Column, target: Target, file: TargetFile): CheckedColumn | undefined {
   const rule = file.rules.get(column.header);
-  if (!rule) return undefined;
+  return rule && { column, rule, judge: remembered(cellJudge(column, rule, target.name)) };
+}
+
+/** What is wrong with a text in a column; undefined where nothing is. @param target as findings name it. */
+export function cellJudge(column: Column, rule: ColumnRule, target: string): (text: string) => Finding | undefined {
   const only = rule.only === undefined ? undefined : onlyThese(rule.only);
-  const facts = { column: column.header, target: target.name };
+  const facts = { column: column.header, target };
   const { codec } = firstOf(column.bindings);
   const most = rule["characters at most"];
   const range = rangeOf(rule);
   const entriesMost = rule["entries at most"];
   const deepMost = rule["deep at most"];
   const advised = rule["characters advised"];
-  const judge = (text: string): Finding | undefined => {
+  return (text) => {
     if (most !== undefined && text.length > most) {
       const chars = [...text].length;
       if (chars > most)
@@ -190,7 +194,6 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
       ? finding("target/too-deep", { ...facts, depth, most: deepMost })
       : undefined;
   };
-  return { column, rule, judge: remembered(judge) };
 }
 
 /** Numbers and words come again and again; what is known to be right is not looked at again. */

@@ -1,5 +1,6 @@
 /** Layouts: drafted for a file, tested on it, explained to whoever fills it in. */
 
+import { loadProject } from "../project/load.js";
 import { draftLayout, type Draft } from "../draft/draft.js";
 import { lookAt } from "../draft/look.js";
 import { finding, Findings, type Result } from "../findings/finding.js";
@@ -28,28 +29,42 @@ export interface OpenedLayout {
 /**
  * Opens a layout by itself.
  *
- * @param name the path of a layout file; or TARGET/FILE for a layout of a target that comes with Zest Tier, TARGET alone for its first.
+ * @param name the path of a layout file; or TARGET/FILE for a layout of a target, which comes with Zest Tier or is a file, TARGET alone for
+ * its first.
+ * @param projectFile a project whose own kinds and fields the layout may name.
  */
 export async function openLayout(
-  { files, shippedTarget }: Pick<ProjectPorts, "files" | "shippedTarget">,
+  ports: Pick<ProjectPorts, "files" | "shippedTarget" | "shippedLayout">,
   name: string,
+  projectFile?: string,
 ): Promise<Result<OpenedLayout>> {
   const findings = new Findings();
-  const kinds = new Kinds();
-  const [targetName = "", fileName] = name.split("/");
-  const shipped = /\.ya?ml$|\.json$/.test(name) ? undefined : await shippedTarget(targetName);
-  if (shipped !== undefined) {
-    const target = findings.took(parseTarget(shipped, `${targetName} (shipped)`, kinds));
+  const { files, shippedTarget } = ports;
+  const project =
+    projectFile === undefined
+      ? undefined
+      : findings.took(await loadProject(projectFile, files, shippedTarget, ports.shippedLayout));
+  if (projectFile !== undefined && !project) return { ok: false, findings };
+  const kinds = project?.kinds ?? new Kinds();
+  // A file of a target: of one that comes with Zest Tier, or of a target file of one's own.
+  const [, path = name, inFile] = /^(.*\.(?:ya?ml|json))\/([^/]+)$/.exec(name) ?? [];
+  const isPath = /\.(ya?ml|json)$/.test(path);
+  const [targetName = "", fileName] = isPath ? [path, inFile] : name.split("/");
+  const shipped = isPath ? undefined : await shippedTarget(targetName);
+  const ofTarget = (text: string, from: string): Result<OpenedLayout> => {
+    const target = findings.took(parseTarget(text, from, kinds));
     if (!target) return { ok: false, findings };
     const file = fileName === undefined ? [...target.files.values()][0] : target.files.get(fileName);
     if (!file) findings.add(finding("layout/none", { name, names: [...target.files.keys()] }));
     return resultOf(file && { layout: file.layout, file, kinds }, findings);
-  }
-  const read = await readUtf8(files, name);
+  };
+  if (shipped !== undefined) return ofTarget(shipped, `${targetName} (shipped)`);
+  const read = await readUtf8(files, path);
   if (!read.ok) {
     findings.add(finding("layout/none", { name, names: [] }));
     return { ok: false, findings };
   }
+  if (inFile !== undefined || /^["']?target["']?\s*:/m.test(read.value)) return ofTarget(read.value, path);
   const layout = compileText(read.value, name, kinds, findings);
   return resultOf(layout && { layout, file: undefined, kinds }, findings);
 }

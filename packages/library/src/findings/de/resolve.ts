@@ -4,16 +4,19 @@ import type { Translated } from "../definition.js";
 import type { resolve as english } from "../en/resolve.js";
 import { amNaechsten, anzahl, art, de, liste, zitiert } from "./wording.js";
 
+const anderswo = (kinds: readonly string[]): string =>
+  kinds.length === 0 ? "" : `, aber unter diesem Namen gibt es: ${liste(kinds.map(art))}`;
+
 export const resolve: Translated<typeof english> = {
   "resolve/dangling": {
     says: (f) =>
-      `${art(f.to)} ${zitiert(f.text)} gibt es nicht${f.unknown === f.text ? "" : ` (${zitiert(f.unknown)} ist unbekannt)`}${amNaechsten(f.nearest)}`,
+      `${art(f.to)} ${zitiert(f.text)} gibt es nicht${f.unknown === f.text ? "" : ` (${zitiert(f.unknown)} ist unbekannt)`}${anderswo(f.elsewhere)}${amNaechsten(f.nearest)}`,
     remedy:
       "Korrigieren Sie den Namen, oder fügen Sie den Datensatz hinzu. Um fehlende Datensätze anzulegen, setzen Sie „missing: create“ im Layout.",
   },
   "resolve/held-back": {
     says: (f) =>
-      `${art(f.to)} ${zitiert(f.text)} gibt es nicht, deshalb wird der Datensatz zurückgehalten${amNaechsten(f.nearest)}`,
+      `${art(f.to)} ${zitiert(f.text)} gibt es nicht, deshalb wird der Datensatz zurückgehalten${anderswo(f.elsewhere)}${amNaechsten(f.nearest)}`,
     remedy: "Korrigieren Sie den Namen, oder fügen Sie den Datensatz hinzu.",
   },
   "resolve/ambiguous": {

@@ -1,7 +1,7 @@
 /** Findings about references, derived fields and translations. */
 
 import { error, note, warning } from "../definition.js";
-import { kindName, listed, nearestOf, quoted, some, type Text } from "../wording.js";
+import { aKind, kindName, listed, nearestOf, quoted, some, type Text } from "../wording.js";
 
 type ReferenceFacts = {
   readonly to: string;
@@ -9,17 +9,22 @@ type ReferenceFacts = {
   readonly text: string;
   readonly unknown: string;
   readonly nearest: readonly string[];
+  /** The kinds that have a record of that name. */
+  readonly elsewhere: readonly string[];
 };
+
+const elsewhereOf = (kinds: readonly string[]): string =>
+  kinds.length === 0 ? "" : `, but ${listed(kinds.map(aKind))} of that name`;
 
 export const resolve = {
   "resolve/dangling": error(
     (f: ReferenceFacts) =>
-      `there is no ${kindName(f.to)} ${quoted(f.text)}${f.unknown === f.text ? "" : ` (${quoted(f.unknown)} is not known)`}${nearestOf(f.nearest)}`,
+      `there is no ${kindName(f.to)} ${quoted(f.text)}${f.unknown === f.text ? "" : ` (${quoted(f.unknown)} is not known)`}${elsewhereOf(f.elsewhere)}${nearestOf(f.nearest)}`,
     'Correct the name, or add the record. To create missing records, set "missing: create" in the layout.',
   ),
   "resolve/held-back": warning(
     (f: ReferenceFacts) =>
-      `there is no ${kindName(f.to)} ${quoted(f.text)}, so the record is held back${nearestOf(f.nearest)}`,
+      `there is no ${kindName(f.to)} ${quoted(f.text)}, so the record is held back${elsewhereOf(f.elsewhere)}${nearestOf(f.nearest)}`,
     "Correct the name, or add the record.",
   ),
   "resolve/ambiguous": error(

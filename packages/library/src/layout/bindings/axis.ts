@@ -48,12 +48,21 @@ export const axisFeed: FeedKind<AxisFeed> = {
   isFilled: always,
   describe: ({ number, holds, lang }) =>
     holds === "name"
-      ? { means: `the name of axis ${number} (${lang})`, example: "Wood" }
+      ? { means: `the name of axis ${number} (${lang})`, example: exampleOn(number)[0] }
       : {
           means: `the ${holds === "value" ? "variant's value" : "values"} on axis ${number} (${lang})`,
-          example: "Cedar",
+          example: exampleOn(number)[1],
         },
 };
+
+/** Axes of a product differ, and so do the examples. */
+const examples = [
+  ["Wood", "Cedar"],
+  ["Size", "Large"],
+  ["Finish", "Oiled"],
+  ["Roof", "Flat"],
+] as const;
+const exampleOn = (number: number): readonly [string, string] => examples[number - 1] ?? ["", ""];
 
 /** Whether the layout names the axis itself. */
 export const isNamed = ({ given }: AxisPlace): boolean => typeof given.axis === "string" && given.axis !== "{n}";

@@ -4,7 +4,7 @@
  */
 
 import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
-import type { By, ReferenceSpec } from "../../catalogue/reference-pool.js";
+import { formsOf, type By, type ReferenceSpec } from "../../catalogue/reference-pool.js";
 import type { Table } from "../../catalogue/table.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import type { TextColumn } from "../../catalogue/text-column.js";
@@ -118,7 +118,8 @@ export interface FeedKind<F extends Feed> {
 export type FeedOf<K extends Feed["is"]> = Extract<Feed, { readonly is: K }>;
 
 /** Paths, axes and their values show names of records that have no columns of their own. */
-export const namesShown = ({ to, by, lang }: ReferenceSpec): string[] => (by === "name" ? [`${to}.name@${lang}`] : []);
+export const namesShown = (spec: ReferenceSpec): string[] =>
+  formsOf(spec).includes("name") ? [`${spec.to}.name@${spec.lang}`] : [];
 
 /** Where a field of a record comes from. */
 export const originOf = (

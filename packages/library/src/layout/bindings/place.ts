@@ -13,7 +13,6 @@ import {
   type Missing,
 } from "../../kind.js";
 import type { Header, Lang } from "../../nominal.js";
-import { present } from "../../checked.js";
 import { phrase, type Text } from "../../phrases/phrase.js";
 import { nearestSpelling } from "../../spelling.js";
 import type { CodecChoice } from "../compile/codec-of.js";
@@ -158,22 +157,29 @@ export function referenceSpec(
   const reference = referenceOf(field);
   // What has no name of its own is known by its code.
   const usual = fieldOf(kinds.get(reference.to), "name") ? `name@${given.language}` : "code";
-  const [first, ...others] = (choice.by ?? usual).split(" or ");
-  const { name: by, lang } = splitLanguage(present(first));
-  if (by !== "key" && by !== "code" && by !== "name" && by !== "id")
-    throw new Mistake(
-      phrase('"{0}" does not name a record', choice.by),
-      nearestSpelling(by, ["key", "code", "id", `name@${given.language}`]),
-    );
-  const isIdentity = (form: string) => form === "key" || form === "code" || form === "id";
-  if (others.length > 0 && ![by, ...others].every(isIdentity))
-    throw new Mistake(phrase('each part of "{0}" has to be key, code or id', choice.by), "code or key");
+  const forms = (choice.by ?? usual).split(" or ").map((form) => {
+    const { name: by, lang } = splitLanguage(form);
+    if (by !== "key" && by !== "code" && by !== "name" && by !== "id")
+      throw new Mistake(
+        phrase('"{0}" does not name a record', choice.by),
+        nearestSpelling(by, ["key", "code", "id", `name@${given.language}`]),
+      );
+    return { by, lang };
+  });
+  const [first, ...others] = forms.map(({ by }) => by) as [By, ...By[]];
+  if (new Set([first, ...others]).size < forms.length || (choice.path && others.length > 0))
+    throw new Mistake(phrase('"{0}" names a record twice in one way', choice.by), "name or id");
+  const named = forms.find(({ by }) => by === "name");
+  const canCreate = named !== undefined || first === "key";
+  if (missing === "create" && !canCreate)
+    throw new Mistake(phrase("a record cannot be created by its {0}", first), "key");
   return {
     to: reference.to,
-    by,
-    ...(others.length > 0 && { or: others as By[] }),
-    lang: by === "name" ? (lang ?? given.language) : undefined,
-    missing: missing ?? reference.missing,
+    by: first,
+    ...(others.length > 0 && { or: others }),
+    lang: named && (named.lang ?? given.language),
+    // A key makes a record only where the layout says so.
+    missing: missing ?? (reference.missing === "create" && !named ? "error" : reference.missing),
     inTree: choice.path,
   };
 }

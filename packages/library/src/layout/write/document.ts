@@ -51,7 +51,9 @@ export function documentOf(
   return driver.write(
     format,
     shape.element,
-  )((writer) => textOf(writer, new DocumentBuilder(plan, writer, disagrees, (spot, row) => empties(spot.column, row)), blocks));
+  )((writer) =>
+    textOf(writer, new DocumentBuilder(plan, writer, disagrees, (spot, row) => empties(spot.column, row)), blocks),
+  );
 }
 
 function* textOf<E extends object>(

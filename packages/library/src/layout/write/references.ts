@@ -60,7 +60,7 @@ export function namer(
 /** The first form that the record has. */
 function firstForm(to: ReadonlyTable, spec: ReferenceSpec, row: number): string {
   for (const form of formsOf(spec)) {
-    const text = form === "key" ? to.key(row) : to.text(form, row);
+    const text = form === "key" ? to.key(row) : to.text(form === "name" ? inLanguage(form, spec.lang) : form, row);
     if (typeof text === "string" && text !== "") return text;
   }
   return "";
