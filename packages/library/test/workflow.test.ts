@@ -1,6 +1,7 @@
 /** What a person does, as functions: everything that fails answers with findings, and nothing that was opened changes. */
 
 import assert from "node:assert/strict";
+import { readFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { test } from "node:test";
 import fc from "fast-check";
@@ -170,4 +171,41 @@ test("a layout of one's own target, with the kinds and fields of a project", asy
   const opened = valueOf(await openLayout(bare, "own.yaml", "project.yaml"));
   const { records } = valueOf(await calibrate(files, "a.csv", opened));
   assert.equal(records.equal, 1);
+});
+
+test("a name that is not in a list that the platform has is a finding with the nearest, and not set up", async () => {
+  const tollgate = readFileSync(new URL("../../targets/tollgate.yaml", import.meta.url), "utf8");
+  const project = (has: string) => ({
+    "t.yaml": tollgate,
+    "a.yaml":
+      "layout: a\nformat: { csv: {} }\nrows: { each: product }\ncolumns: { Key: product.key, Code: product.code, Name: product.name@en, Unit: product.unit, Price: product.prices(price).amount }\n",
+    "a.csv": "Key,Code,Name,Unit,Price\nrope,R,Rope,metre,2\nnail,N,Nail,pice,1\n",
+    "units.csv": "Unit\npiece\nmetre\n",
+    "project.yaml": `project: p\nsources: [{ file: a.csv, layout: a.yaml }]\ntables: { units: { file: units.csv, key: Unit } }\ntargets: [{ target: t.yaml${has} }]\n`,
+  });
+  const open = async (has: string) => {
+    const files = filesOf(project(has));
+    const ports = {
+      ...nodePorts(demo),
+      files,
+      shippedTarget: () => Promise.resolve(undefined),
+      shippedLayout: () => Promise.resolve(undefined),
+    };
+    const opened = await openProject(ports);
+    return opened.ok ? await openTarget(valueOf(await readSourcesOf(opened.value))) : opened;
+  };
+  const setUp = async (has: string) => {
+    const { plan } = valueOf(await planUpload(valueOf(await open(has))));
+    return plan.steps.flatMap((step) => (step.is === "lists" ? step.lists.map(({ name }) => name) : []));
+  };
+  for (const has of [", has: { units: [piece, metre] }", ", has: { units: { table: units } }"]) {
+    const { findings } = await open(has);
+    const found = one(findings.list(), "target/not-listed");
+    assert.deepEqual(found.facts, { name: "pice", list: "units", target: "tollgate", nearest: ["piece"] });
+    assert.equal(found.at?.column, "Unit");
+    assert.ok(!(await setUp(has)).includes("units"));
+  }
+  assert.ok((await setUp("")).includes("units"));
+  assert.deepEqual(codesOf(failed(await open(", has: { unit: [piece] }"))), ["project/mistake"]);
+  assert.deepEqual(codesOf(failed(await open(", has: { units: { table: unit } }"))), ["project/mistake"]);
 });

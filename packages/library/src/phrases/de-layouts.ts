@@ -63,6 +63,7 @@ export const layoutPhrasesDe = {
     "eine Regel kann Einträge von {0} nicht nach dem Datensatz unterscheiden, den sie nennen",
   '"{0}" names a record twice in one way': "„{0}“ nennt einen Datensatz zweimal auf dieselbe Weise",
   "a record cannot be created by its {0}": "ein Datensatz kann nicht über {0} angelegt werden",
+  '{0} has no list "{1}"': "{0} hat keine Liste „{1}“",
   "at most {0} decimals": "höchstens {0} Nachkommastellen",
   "one of {0}": "eines von {0}",
   "a date like {0}": "ein Datum wie {0}",

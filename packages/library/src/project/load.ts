@@ -15,12 +15,13 @@ import { givenLayout } from "../layout/schema.js";
 import type { FilesPort } from "../ports.js";
 import { nearestSpelling } from "../spelling.js";
 import { parseTarget, type Target } from "../target/target.js";
+import { listedColumns, listNamed } from "../target/listed-names.js";
 import { kindsOf } from "./kinds.js";
 import { checkLinks, checkPaths } from "./outside.js";
 import { givenProject } from "./schema.js";
 import type { Source } from "./sources.js";
 import type { GapPolicy } from "./translations.js";
-import { phrase } from "../phrases/phrase.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 import type { Project, TargetWishes } from "./project.js";
 
 const targetFile = /\.ya?ml$|\.json$/;
@@ -98,11 +99,21 @@ async function load(
         };
         findings.add(finding("project/mistake", facts, inTarget("manual steps", number, "before")));
       }
+    const lists = [...new Set([...listedColumns(parsed)].map(({ rule }) => listNamed(rule)))];
+    for (const [list, names] of Object.entries(wanted.has)) {
+      const mistake = (problem: Text, nearest: string | undefined): void =>
+        void findings.add(finding("project/mistake", { problem, nearest }, inTarget("has", list)));
+      if (!lists.includes(list))
+        mistake(phrase('{0} has no list "{1}"', parsed.name, list), nearestSpelling(list, lists));
+      if ("table" in names && !tableNames.has(names.table))
+        mistake(phrase('there is no table "{0}"', names.table), nearestSpelling(names.table, tableNames));
+    }
     targets.push(parsed);
     wishes.set(parsed.name, {
       rules: overlay,
       ledger: ledger ?? `ledger-${parsed.name}.jsonl`,
       manualSteps: wanted["manual steps"],
+      has: wanted.has,
       changes,
       bulkChanges: wanted["bulk changes"],
     });

@@ -63,6 +63,8 @@ export interface TargetWishes {
   readonly rules: readonly DeriveRule[];
   readonly ledger: string;
   readonly manualSteps: readonly ManualStep[];
+  /** By list of the platform: the names in it, or the table whose keys they are. */
+  readonly has: Readonly<Record<string, readonly string[] | { readonly table: string }>>;
   readonly changes: ChangeWishes;
   readonly bulkChanges: Readonly<Record<string, BulkChange>>;
 }

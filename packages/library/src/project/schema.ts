@@ -104,6 +104,13 @@ export const givenProject = z.strictObject({
         "bulk changes": z
           .record(z.string().min(1), z.strictObject({ field: z.string().min(1), constant: z.string() }))
           .default({}),
+        /** By list of the platform: the names that it has. */
+        has: z
+          .record(
+            z.string().min(1),
+            z.union([z.array(z.string().min(1)).min(1), z.strictObject({ table: z.string().min(1) })]),
+          )
+          .default({}),
         "manual steps": z.array(z.strictObject({ before: z.string(), title: z.string().min(1) })).default([]),
       }),
     )

@@ -65,6 +65,7 @@ export async function playUpload({
   played: tell,
 }: RehearseInput): Promise<Result<Verdict>> {
   const played: RehearsedFile[] = [];
+  if (shop instanceof Registers) for (const [list, names] of target.has) shop.setUp(list, [...names]);
   for (const step of stepsNow(plan)) {
     const before = played.length;
     if (step.is === "lists" && shop instanceof Registers)

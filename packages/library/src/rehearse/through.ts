@@ -54,6 +54,7 @@ export async function rehearseThrough({
   const ledger = new Ledger();
   const isLeftOut = isHeldBack(heldBack);
   const files: RehearsedFile[] = [];
+  for (const [list, names] of target.has) registers.setUp(list, [...names]);
   // Steps are numbered as in the plan of the whole, in which ids are collected between the rounds.
   let before = 0;
   let catalogue = given;

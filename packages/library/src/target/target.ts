@@ -66,6 +66,8 @@ export interface Target {
   readonly endpoints: GivenTarget["endpoints"];
   readonly files: ReadonlyMap<string, TargetFile>;
   readonly slots: readonly Slot[];
+  /** By list of the platform: what a project says is in it. */
+  readonly has: ReadonlyMap<string, ReadonlySet<string>>;
   /** The slot whose file is the whole of what the platform is to hold. */
   readonly replacing: Slot | undefined;
   /** What a reference, `kind.field`, asks of the order. */
@@ -121,6 +123,7 @@ export function parseTarget(
     endpoints,
     files,
     slots,
+    has: new Map(),
     replacing: all.find(({ mode }) => mode === "replace"),
     demands: new Map(Object.entries(demands)),
     visible,

@@ -15,6 +15,8 @@ import { Ledger, parseLedger } from "../ledger/ledger.js";
 import { withIds } from "../ledger/there.js";
 import { phrase } from "../phrases/phrase.js";
 import { loadProject } from "../project/load.js";
+import { readTables } from "../project/tables.js";
+import { reportNotListed } from "../target/listed-names.js";
 import { readProject, viewForTarget, type Project, type ReadProject } from "../project/project.js";
 import type { Progress } from "../project/sources.js";
 import { readUtf8 } from "../formats/read-whole.js";
@@ -94,14 +96,15 @@ export function targetNamed({ targets }: Project, name: string | undefined): Tar
 export async function openTarget(opened: OpenedSources, choices: TargetChoices = {}): Promise<Result<OpenedTarget>> {
   const { project, ports, read } = opened;
   const findings = opened.findings.copy();
-  const target = targetNamed(project, choices.target);
-  if (!target) {
+  const named = targetNamed(project, choices.target);
+  if (!named) {
     const names = project.targets.map(({ name }) => name);
     const word = choices.target ?? "";
     const facts = { problem: phrase('there is no target "{0}"', word), nearest: nearestSpelling(word, names) };
     findings.add(finding("project/mistake", facts, { file: opened.file }));
     return { ok: false, findings };
   }
+  const target = { ...named, has: await listsGiven(opened, named, findings) };
   const whole = await viewForTarget(project, read.catalogue, target, ports.files, findings);
   const trial = choices.isTrial ? { of: chooseTrial(whole), whole } : undefined;
   const mine = trial ? asTargetView(trialCatalogue(whole, trial.of)) : whole;
@@ -113,9 +116,28 @@ export async function openTarget(opened: OpenedSources, choices: TargetChoices =
   const before = { ...opened, target, ledger, catalogue: withIds(paired, ledger) };
   const compared = choices.export && (await compareExport(before, choices.export, pairs, findings));
   if (choices.export && !compared) return { ok: false, findings };
+  reportNotListed(before.catalogue, target, findings);
   const catalogue = compared?.changes.input.catalogue ?? before.catalogue;
   const pictureNames = picturesNamed(catalogue).filter((name) => read.pictureNames?.has(name));
   return resultOf({ ...before, catalogue, pictureNames, compared, trial, findings }, findings);
+}
+
+/** What the project says is in the lists of a platform. */
+async function listsGiven(
+  { project, ports }: OpenedSources,
+  { name }: Target,
+  findings: Findings,
+): Promise<Target["has"]> {
+  const given = Object.entries(entryOf(project.wishes, name).has);
+  const wanted = new Set(given.flatMap(([, names]) => ("table" in names ? [names.table] : [])));
+  const files = new Map([...project.tables].filter(([table]) => wanted.has(table)));
+  const tables = await readTables(files, ports.files, findings);
+  return new Map(
+    given.map(([list, names]) => [
+      list,
+      new Set("table" in names ? (tables.get(names.table) ?? new Map()).keys() : names),
+    ]),
+  );
 }
 
 /** The same target with another ledger: what is on the platform has changed. */

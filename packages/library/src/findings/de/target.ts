@@ -2,7 +2,7 @@
 
 import type { Translated } from "../definition.js";
 import type { target as english } from "../en/target.js";
-import { anzahl, art, de, liste, zitiert } from "./wording.js";
+import { amNaechsten, anzahl, art, de, liste, zitiert } from "./wording.js";
 import type { Text } from "../../phrases/phrase.js";
 
 const stattdessen = (instead: Text | undefined): string =>
@@ -94,6 +94,11 @@ export const target: Translated<typeof english> = {
     says: (f) =>
       `${anzahl(f.count, "Kategorie hat", "Kategorien haben")} keine Produkte, und ${f.target} legt nur Kategorien an, die ein Produkt nennt: ${liste(f.examples, f.count)}`,
     remedy: "Müssen Kunden sie noch nicht sehen, brauchen Sie nichts zu tun.",
+  },
+  "target/not-listed": {
+    says: (f) => `${zitiert(f.name)} steht nicht in der Liste ${f.list} von ${f.target}${amNaechsten(f.nearest)}`,
+    remedy:
+      "Berichtigen Sie den Namen, oder nehmen Sie ihn auf der Plattform in die Liste auf und im Projekt unter „has“.",
   },
   "write/cannot-be-written": {
     says: (f) => `${zitiert(f.text)} kann nicht in „${f.column}“ geschrieben werden: die Spalte nimmt ${de(f.wanted)}`,

@@ -1,7 +1,7 @@
 /** Findings about what the target allows and requires. */
 
 import { error, note, warning } from "../definition.js";
-import { aKind, kindName, listed, quoted, some, type Text } from "../wording.js";
+import { aKind, kindName, listed, nearestOf, quoted, some, type Text } from "../wording.js";
 
 type ColumnFacts = { readonly column: string; readonly target: string };
 type Instead = { readonly instead: Text | undefined };
@@ -98,6 +98,11 @@ export const target = {
     (f: { count: number; examples: readonly string[]; target: string }) =>
       `${some(f.count, "category has", "categories have")} no products, and ${f.target} creates only categories that a product names: ${listed(f.examples, f.count)}`,
     "No action is needed if shoppers need not see them yet.",
+  ),
+  "target/not-listed": error(
+    (f: { name: string; list: string; target: string; nearest: readonly string[] }) =>
+      `${quoted(f.name)} is not in the list ${f.list} of ${f.target}${nearestOf(f.nearest)}`,
+    'Correct the name, or add it to the list on the platform and under "has" in the project.',
   ),
   "write/cannot-be-written": error(
     (f: { column: string; text: string; wanted: Text }) =>

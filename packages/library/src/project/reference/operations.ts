@@ -106,6 +106,16 @@ export const operationSections: readonly ReferenceSection[] = [
         'targets: [{ target: pennywort, derive: [{ field: product.shown, constant: "true" }] }]',
       ),
       entry(
+        "targets: has",
+        "What stands in lists of the platform. A name that is not there is a finding.",
+        "targets: [{ target: tollgate, has: { units: [piece, metre] } }]",
+      ),
+      entry(
+        "targets: has: LIST: table",
+        "The table whose keys are the names.",
+        "tables: { units: { file: units.csv, key: Unit } }\ntargets: [{ target: tollgate, has: { units: { table: units } } }]",
+      ),
+      entry(
         "targets: manual steps",
         "Steps that people do before an upload.",
         "targets: [{ target: pennywort, manual steps: [{ before: items, title: Ask the warehouse about the stock }] }]",
