@@ -5,7 +5,7 @@ import { test } from "node:test";
 import fc from "fast-check";
 import { Findings, type ReadonlyFindings } from "#src/index.js";
 import { Catalogue, readSources } from "#src/parts.js";
-import { filesOf, kinds, layoutOf } from "./support.js";
+import { filesOf, kinds, layoutOf, read as readAll, those } from "./support.js";
 
 const runs = Number(process.env["PROPERTY_RUNS"] ?? 150);
 
@@ -157,4 +157,17 @@ test("what is listed stands at its line, named as a layout would name it; furthe
     ["read/column-unbound", 4, "../footer", 0],
     ["read/further-values", 2, "pic", 1],
   ]);
+});
+
+test("JSON: what stands around the repeated elements is listed too, and may be left out by its name", async () => {
+  const document =
+    '{"made":"2027-01-01","shop":{"name":"Bramblecomb","place":{"town":"Wend"},"items":[{"key":"a","names":{"en":"Hive"}}],"currency":"EUR"},"notes":["x","y",null]}';
+  const layout = (ignore: string) =>
+    `layout: l\nformat: { json: {} }\nrows: { each: product, element: /shop/items }\ncolumns: { /key: product.key, /names/en: product.name@en }\nignore: [${ignore}]\n`;
+  const unbound = async (ignore: string) => {
+    const { findings } = await readAll([{ layout: layout(ignore), csv: document }]);
+    return those(findings.list(), "read/column-unbound").map(({ at }) => at?.column);
+  };
+  assert.deepEqual(await unbound(""), ["../../made", "../../notes", "../currency", "../name", "../place/town"]);
+  assert.deepEqual(await unbound("../../made, ../name, ../place/town, ../../notes"), ["../currency"]);
 });

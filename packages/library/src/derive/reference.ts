@@ -49,6 +49,9 @@ export const expressionReference: readonly { readonly title: string; readonly en
       entries: [
         entry("+", "Joins texts.", 'name.en + " (" + values.Wood + ")"', "Orchard hive (Cedar)"),
         entry("size(text)", "The number of characters.", "size(code)", "5"),
+        entry("text.upper()", "The text in capitals. `lower()` is its opposite.", "code.upper()", "BC-OH"),
+        entry("text.replace(what, by)", "Every occurrence is replaced.", 'code.replace("-", "/")', "BC/OH"),
+        entry("text.shorten(most)", "At most so many characters, cut between words.", "name.en.shorten(9)", "Orchard"),
         entry("contains", "Whether a text contains another.", 'name.en.contains("hive")', "true"),
         entry("startsWith", "Whether a text begins with another.", 'code.startsWith("BC-")', "true"),
         entry("endsWith", "Whether a text ends with another.", 'code.endsWith("OH")', "true"),

@@ -2,6 +2,7 @@
 
 import Big from "big.js";
 import { valueAt } from "./json-pointer.js";
+import { isOutsidePath } from "./json-outside.js";
 import { JsonNumber } from "./json-read.js";
 import type { PathRead, UnreadFinder } from "./unread.js";
 import { unreadJson } from "./unread-json.js";
@@ -38,6 +39,8 @@ export interface DocumentAccess<N> {
   /** A path seen from an element inside: undefined where it does not lead through that element. */
   readonly within: (path: string, element: string) => string | undefined;
   readonly isPath: (path: string) => boolean;
+  /** Whether a path leads out of the elements, to what is not read but may be left out by its name. */
+  readonly isOutside: (path: string) => boolean;
   /** The paths of the elements on the way to that of a path, its own last. */
   readonly levels: (path: string) => readonly string[];
   /** The path without steps that lead back. */
@@ -68,6 +71,7 @@ export function xmlAccess(namespaces: Namespaces): DocumentAccess<XmlNode> {
       return path.startsWith(`${element}/`) ? path.slice(element.length + 1) : undefined;
     },
     isPath: (path) => parseXmlPath(path) !== undefined,
+    isOutside: () => false,
     levels: (path) => prefixesOf(xmlPathSteps(path)).map((steps) => steps.join("/")),
     normal: normalXmlPath,
   };
@@ -89,6 +93,7 @@ export const jsonAccess: DocumentAccess<unknown> = {
   within: (path, element) =>
     path === element || path.startsWith(`${element}/`) ? path.slice(element.length) : undefined,
   isPath: (path) => /^(\/[^/]*)*$/.test(path),
+  isOutside: isOutsidePath,
   levels: (path) => prefixesOf(path.split("/").slice(1)).map((steps) => `/${steps.join("/")}`),
   normal: (path) => path,
 };

@@ -8,6 +8,7 @@ import type { Location } from "../location.js";
 import { Tokenizer, TokenParser, TokenType } from "@streamparser/json";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
 import type { Text } from "../phrases/phrase.js";
+import { OutsideValues } from "./json-outside.js";
 
 /** A number as it is written, so that none is rounded. */
 export class JsonNumber {
@@ -35,6 +36,7 @@ export interface JsonElement {
  *
  * @param pointer RFC 6901, to the array whose elements are given out, or to one object; `""` is the whole document.
  * @param isLines whether each line is a document of its own.
+ * @param outside receives the steps to each value that stands around the elements.
  */
 export async function* readJson(
   text: AsyncIterable<string>,
@@ -43,9 +45,10 @@ export async function* readJson(
   isLines: boolean,
   findings: Findings,
   caps: Caps = usualCaps,
+  outside: (steps: readonly string[]) => void = () => undefined,
 ): AsyncGenerator<readonly JsonElement[]> {
   if (isLines) yield* readLines(text, file, findings, caps);
-  else yield* readArray(text, file, pointer, findings, caps);
+  else yield* readArray(text, file, pointer, findings, caps, outside);
 }
 
 const overCap = (cap: CapName, caps: Caps, at: Location): Finding =>
@@ -63,7 +66,10 @@ async function* readArray(
   pointer: string,
   findings: Findings,
   caps: Caps,
+  outside: (steps: readonly string[]) => void,
 ): AsyncGenerator<readonly JsonElement[]> {
+  // A whole document has nothing around it.
+  const around = pointer === "" ? undefined : new OutsideValues(pointer, outside);
   let over: CapName | undefined;
   let ready: JsonElement[] = [];
   let count = 0;
@@ -90,6 +96,7 @@ async function* readArray(
   tokenizer.onToken = (token) => {
     depth += depthOf(token);
     if (depth > caps.depth) over ??= "depth";
+    around?.see(token.token, token.value);
     if (problem === undefined && over === undefined) present(parser).write(token);
   };
   tokenizer.onError = (error) => (problem ??= error.message);

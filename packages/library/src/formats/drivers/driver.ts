@@ -63,7 +63,9 @@ export interface DocumentWriter<E> extends ElementMaker<E> {
 /** Of formats whose files are documents. */
 export interface ElementsDriver<F extends Format> {
   /** How paths lead through them. */
-  readonly access: (format: F) => Pick<DocumentAccess<unknown>, "levels" | "within" | "normal" | "isPath">;
+  readonly access: (
+    format: F,
+  ) => Pick<DocumentAccess<unknown>, "levels" | "within" | "normal" | "isPath" | "isOutside">;
   /** What a path is, in words. */
   readonly pathForm: Text;
   /** @returns undefined where elements hold any text. */

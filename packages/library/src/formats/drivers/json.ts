@@ -3,7 +3,8 @@
 import { z } from "zod";
 import { present } from "../../checked.js";
 import { decodeText } from "../decode.js";
-import { jsonAccess } from "../document.js";
+import { jsonAccess, type DocumentAccess } from "../document.js";
+import { outsidePath } from "../json-outside.js";
 import { readJson } from "../json-read.js";
 import { phrase } from "../../phrases/phrase.js";
 import { pointerSteps, setAt, valueAt } from "../json-pointer.js";
@@ -26,10 +27,20 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
     let found = "";
     const text = decodeText(bytes, file, undefined, findings, (one) => (found = one));
     const pointer = present(element);
-    const batches = readJson(text, file, pointer, lines, findings, caps);
+    const around: string[] = [];
+    const outside = (steps: readonly string[]) => void around.push(outsidePath(pointer, steps));
+    const batches = readJson(text, file, pointer, lines, findings, caps, outside);
+    const access: DocumentAccess<unknown> = {
+      ...jsonAccess,
+      unread: (reads, ignored) => ({
+        ...jsonAccess.unread(reads, ignored),
+        around: (next) =>
+          next === undefined ? around.flatMap((path) => (ignored.includes(path) ? [] : [{ path }])) : [],
+      }),
+    };
     return Promise.resolve({
       is: "elements",
-      with: (take) => take({ access: jsonAccess, pointer: lines ? undefined : pointer, batches }),
+      with: (take) => take({ access, pointer: lines ? undefined : pointer, batches }),
       encoding: () => found,
       form: () => `JSON ${found}`,
     });

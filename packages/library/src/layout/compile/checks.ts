@@ -84,7 +84,7 @@ export function checkPaths(
 ): void {
   const { elements } = driverOf(format);
   if (!elements) return;
-  const { isPath } = elements.access(format);
+  const { isPath, isOutside } = elements.access(format);
   const check = (path: string | undefined, ...at: (string | number)[]) => {
     if (path !== undefined && !isPath(path))
       mistake(phrase('"{0}" is not a valid {1}', path, elements.pathForm), undefined, ...at);
@@ -94,7 +94,7 @@ export function checkPaths(
   check(shape.childElement, "rows", "child element");
   for (const lane of lanes) check(lane.element, "lanes", lane.name, "element");
   for (const { header } of columns) check(header, "columns", header);
-  for (const [at, path] of ignored.entries()) check(path, "ignore", at);
+  for (const [at, path] of ignored.entries()) if (!isOutside(path)) check(path, "ignore", at);
 }
 
 /** Cells that are made of others feed columns of the layout. */
