@@ -169,7 +169,7 @@ test("examples of a guide keep the rules of the target, and are in the language 
   }
 });
 
-test("calibrating says of each record whether it came back the same, whatever rows it stands on", async () => {
+test("calibrating reports for each record whether it came back the same, whatever rows it stands on", async () => {
   const layout = layoutOf(
     "layout: l\nformat: { csv: { delimiter: ';' } }\nrows: { each: product }\ncolumns: { Key: product.key, Kg: { field: product.weight, as: { decimal: ',', places: 1 } } }\n",
   );

@@ -21,7 +21,7 @@ test("generated layouts carry generated records, cell by cell, or say what they 
     }),
     { numRuns: runs },
   );
-  // Whatever is generated is meant to load.
+  // Whatever is generated has to load.
   assert.equal(became["refused at load"], 0);
   assert.ok(became.carried > runs * 0.75, JSON.stringify(became));
   for (const shape of shapeNames) assert.ok(carried.has(`shape: ${shape}`), shape);

@@ -1,4 +1,4 @@
-/** How cells name records: in several ways in order, with what is created, and what is said where nothing has the name. */
+/** How cells name records: in several ways in order, with what is created, and what is reported where nothing has the name. */
 
 import assert from "node:assert/strict";
 import { test } from "node:test";

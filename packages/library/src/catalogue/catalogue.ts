@@ -35,7 +35,7 @@ export interface Statement {
   readonly field: string;
   readonly value: string;
   readonly met: Met;
-  /** Where it is said of an entry of the record: which one. */
+  /** The entry of the record that it is about; the record itself, if left out. */
   readonly entry?: StatedEntry | undefined;
 }
 

@@ -1,4 +1,4 @@
-/** When two names are likely meant to be one. */
+/** When two names are likely one and the same. */
 
 import { isOneSlip } from "../spelling.js";
 

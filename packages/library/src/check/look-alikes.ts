@@ -1,4 +1,4 @@
-/** Names and keys that differ in case, spaces or one letter alone: two records where one was meant. */
+/** Names and keys that differ in case, spaces or one letter alone: two records where one was intended. */
 
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { targetsOf } from "../catalogue/catalogue.js";

@@ -84,7 +84,7 @@ export function codeWordsCodec(table: Readonly<Record<string, string>>): Codec {
 }
 
 /** Code words, and any other text for another field. The value of a word is a text, that of another text is a list of that text. */
-export function otherWordsCodec(words: Codec): Codec {
+export function codeOrTextCodec(words: Codec): Codec {
   return {
     takes: phrase("{0}, or any other text", words.takes),
     parse: (text) => {

@@ -55,7 +55,7 @@ const comparing: Readonly<Record<string, (order: number) => boolean>> = {
   ">=": (order) => order >= 0,
 };
 
-/** A text that grows beyond this is no value of a field. */
+/** A text that grows beyond this is not a value of a field. */
 const mostChars = 1_000_000;
 
 /** What people do with texts, besides what CEL has: `trim`, `split`, `join`, `substring`. */

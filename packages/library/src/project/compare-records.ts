@@ -61,7 +61,7 @@ export function compareRecords(before: ResolvedCatalogue, after: ResolvedCatalog
   return { records, equal, lost, made, different, differentCount };
 }
 
-/** Everything that a catalogue says of a record, each as a text. */
+/** Every field of a record, each as a text. */
 function fieldsOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number): ReadonlyMap<string, string> {
   const fields = new Map(own(catalogue, table, row));
   for (const collection of Object.keys(table.kind.entries ?? {})) {

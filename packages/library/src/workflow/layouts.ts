@@ -29,8 +29,8 @@ export interface OpenedLayout {
 /**
  * Opens a layout by itself.
  *
- * @param name the path of a layout file; or TARGET/FILE for a layout of a target, which comes with Zest Tier or is a file, TARGET alone for
- * its first.
+ * @param name the path of a layout file; or TARGET/FILE for a layout of a target. TARGET is the name of a shipped target, or a target file;
+ * TARGET alone stands for its first layout.
  * @param projectFile a project whose own kinds and fields the layout may name.
  */
 export async function openLayout(

@@ -30,7 +30,7 @@ const scalar = (
   }),
 });
 
-const flagWords = { yes: true, no: false };
+const flags = { yes: true, no: false };
 const shown = ({ numbers }: { readonly numbers: readonly number[] }) => ["yes", "no", ""][numbers[1]! % 3]!;
 
 const basics = {
@@ -167,8 +167,8 @@ const basics = {
     "product",
     "shown",
     shown,
-    { "code words": flagWords },
-    { "code words": flagWords },
+    { "code words": flags },
+    { "code words": flags },
     { "code words": { 1: true, 0: false } },
     { as: { "code words": { on: true, off: false } }, "blank means": "off" },
   ),

@@ -11,7 +11,7 @@ export interface Form {
   readonly isExpanded: boolean;
   readonly isDocument: boolean;
   readonly headerOf: (place: Place, name: string) => string;
-  /** What a lane says of its rows. @param of whose entries it holds. */
+  /** The rows of a lane. @param of whose entries it holds. */
   readonly laneOf: (place: Place, of: "parent" | "child") => Given;
   readonly header?: Given | "none";
   readonly modelRow?: Given;

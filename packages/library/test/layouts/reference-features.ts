@@ -1,4 +1,4 @@
-/** Features that are references: one, lists, paths, by any way of naming, and what is said of the records they name. */
+/** Features that are references: one, lists, paths, by any way of naming, and fields of the records they name. */
 
 import { gaps, list } from "./entry-features.js";
 import { column, plainSheet, type Feature, type Given, type PlainSheet } from "./feature.js";

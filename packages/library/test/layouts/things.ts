@@ -33,16 +33,16 @@ const char = fc.oneof(
 );
 /** Begins and ends with what no cell loses. */
 const word = fc.array(char, { minLength: 1, maxLength: 5 }).map((chars) => `n${chars.join("")}.`);
-const words = fc.array(word, { minLength: 8, maxLength: 8 });
+const someNames = fc.array(word, { minLength: 8, maxLength: 8 });
 const numbers = fc.array(fc.nat(9_999), { minLength: 12, maxLength: 12 });
 
 const version: fc.Arbitrary<Version> = fc.record({
-  words,
+  words: someNames,
   numbers,
   values: fc.tuple(fc.nat(2), fc.nat(2)),
 });
 const thing: fc.Arbitrary<Thing> = fc
-  .record({ words, numbers, axes: fc.nat(2), versions: fc.array(version, { minLength: 1, maxLength: 4 }) })
+  .record({ words: someNames, numbers, axes: fc.nat(2), versions: fc.array(version, { minLength: 1, maxLength: 4 }) })
   .map((one) => ({ ...one, versions: apart(one) }));
 
 /** Versions that differ on the axes there are; one, where there are none. */

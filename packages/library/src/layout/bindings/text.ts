@@ -3,7 +3,7 @@
 import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { unwritable, type Problem } from "../../codecs/codec.js";
-import { otherWordsCodec } from "../../codecs/scalars.js";
+import { codeOrTextCodec } from "../../codecs/scalars.js";
 import { fieldOfColumn, parseWritten } from "../../field-name.js";
 import { fieldOf } from "../../kind.js";
 import { phrase } from "../../phrases/phrase.js";
@@ -28,7 +28,7 @@ export const textFeed: FeedKind<FeedOf<"text">> = {
     if (other === undefined) return bound(feed, choice);
     if (choice.codec.choices === undefined) throw new Mistake(phrase('"other words" need "code words"'));
     const otherwise = otherField(other, place);
-    return bound({ ...feed, otherwise }, { ...choice, codec: otherWordsCodec(choice.codec) });
+    return bound({ ...feed, otherwise }, { ...choice, codec: codeOrTextCodec(choice.codec) });
   },
   nameOf: ({ field }) => field,
   fill: {

@@ -65,7 +65,7 @@ function fieldPlace(given: GivenField, context: BindContext): BindPlace {
     lang,
     bound: (feed, { codec, mistake }) => {
       if (mistake !== undefined) throw new Mistake(mistake);
-      checkWords(given, feed, lane);
+      checkSettings(given, feed, lane);
       return { scope, binding: bindingOf(feed, codec) };
     },
   };
@@ -82,7 +82,7 @@ function fieldPlace(given: GivenField, context: BindContext): BindPlace {
 }
 
 /** Words of a column that what it feeds does not take. @throws Mistake */
-function checkWords(given: GivenField, feed: Feed, lane: Lane | undefined): void {
+function checkSettings(given: GivenField, feed: Feed, lane: Lane | undefined): void {
   const takes = {
     missing: refers(feed),
     node: feed.is === "referred",

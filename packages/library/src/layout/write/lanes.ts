@@ -95,10 +95,10 @@ function toCell(
 ): (element: number, record: number) => string {
   const { header, blankMeans } = column;
   const { codec, feed: target, lineEnds } = firstOf(column.bindings);
-  const meant = blankMeans === undefined ? undefined : phrase('a value: a blank cell means "{0}"', blankMeans);
+  const needed = blankMeans === undefined ? undefined : phrase('a value: a blank cell means "{0}"', blankMeans);
   return (element, record) => {
     const value = read(element);
-    const text = value === undefined ? (meant ? unwritable("", meant) : "") : codec.format(value);
+    const text = value === undefined ? (needed ? unwritable("", needed) : "") : codec.format(value);
     if (typeof text === "string") return withoutLineEnds(text, lineEnds);
     const location = catalogue.location(table, record, columnField(column, target));
     findings.add(finding("write/cannot-be-written", { column: header, ...text }, location));

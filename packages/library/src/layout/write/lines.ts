@@ -19,7 +19,7 @@ export class WrittenLines {
     for (const cells of above) this.#line += linesOf(cells);
   }
 
-  /** The cells of the next row. @param lacks is told where the row that it names is not in the file. */
+  /** The cells of the next row. @param lacks is called where the row that it names is not in the file. */
   filled({ cells, parent, lineOf }: WrittenRow, lacks: (column: number) => void): readonly string[] {
     if (typeof lineOf !== "number") return cells;
     const line = this.#ownLines.get(parent);

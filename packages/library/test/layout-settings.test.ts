@@ -14,7 +14,7 @@ const layout = (columns: string, rows = "{ each: product }", more = "") =>
 
 const factsOf = ({ facts }: Finding): Readonly<Record<string, unknown>> => ({ ...facts });
 
-/** What writing says of records that a plain sheet gives. */
+/** What writing reports for records that a plain sheet gives. */
 async function written(
   plain: string,
   sheet: string,
@@ -190,7 +190,7 @@ const refused: Readonly<Record<string, readonly [yaml: string, line: number, pro
     6,
     /"missing"/,
   ],
-  "node of what is no path": [layout("No: product.key\nKg: { field: product.weight, node: 1 }"), 6, /"node"/],
+  "node of a plain field": [layout("No: product.key\nKg: { field: product.weight, node: 1 }"), 6, /"node"/],
   "emptying a reference": [layout("No: product.key\nMaker: { field: product.brand, blank: emptied }"), 6, /"blank"/],
   "other words without code words": [
     layout("No: product.key\nT: { field: product.unit, other words: product.tax }"),
