@@ -303,7 +303,7 @@ test("pictures that come later are the project's: none is missing, and the saved
     ["pictures/brush.png", "pictures/hive.png"],
   );
   await goTo(page, "#/findings");
-  assert.doesNotMatch((await page.locator("main").textContent()) ?? "", /not in the picture folder/);
+  assert.doesNotMatch((await page.locator("main").textContent()) ?? "", /there is no file for the picture/);
   assert.deepEqual(errors, []);
   await page.context().close();
 });

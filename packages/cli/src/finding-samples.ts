@@ -243,7 +243,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "check/look-alike-keys": { kind: "product", one: "orchard-hive", other: "Orchard-Hive" },
   "check/role-hidden": { role: "list", file: "veil-back.png" },
   "check/picture-of-another": { role: "list", file: "veil-back.png", of: "veil" },
-  "check/picture-refused": { file: "veil-back.png", targets: ["saltmarsh"] },
+  "check/picture-refused": { file: "veil-back.png", refusedBy: ["saltmarsh"] },
   "check/repeated-tier": { from: "10", group: "Clubs" },
   "check/least-above-most": { least: "10", most: "5" },
   "collect/other-outcome": { was: "refused" },

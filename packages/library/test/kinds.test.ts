@@ -299,7 +299,7 @@ test("a picture without a file is a warning, of whatever kind; an error where a 
     findings,
   });
   const [refused] = those(findings.list(), "check/picture-refused");
-  assert.deepEqual(refused?.facts, { file: "gone.png", targets: ["harbour"] });
+  assert.deepEqual(refused?.facts, { file: "gone.png", refusedBy: ["harbour"] });
 });
 
 test("works out who is in an assortment by its rule, and says rules that nobody fits or that cannot be read", async () => {

@@ -16,7 +16,7 @@ export const checkPictures: Check = ({ catalogue, pictures, picturesRefused, fin
       const location = catalogue.location(table, row, "file");
       findings.add(
         targets.length > 0
-          ? finding("check/picture-refused", { file, targets }, location)
+          ? finding("check/picture-refused", { file, refusedBy: targets }, location)
           : finding("check/picture-missing", { file }, location),
       );
     }

@@ -217,7 +217,7 @@ export const check: Translated<typeof english> = {
   },
   "check/picture-refused": {
     says: (f) =>
-      `es gibt keine Datei für das Bild „${f.file}“. ${f.targets.join(", ")} ${f.targets.length === 1 ? "lehnt" : "lehnen"} die Zeile ab`,
+      `es gibt keine Datei für das Bild „${f.file}“. ${f.refusedBy.join(", ")} ${f.refusedBy.length === 1 ? "lehnt" : "lehnen"} die Zeile ab`,
     remedy: "Legen Sie die Datei in den Bilderordner, oder berichtigen Sie den Namen.",
   },
 };

@@ -37,7 +37,7 @@ export const resolve: Translated<typeof english> = {
   },
   "resolve/created": {
     says: (f) =>
-      `${f.count} × ${art(f.kind)} ${f.count === 1 ? "wird" : "werden"} angelegt, weil Zeilen sie nennen: ${liste(f.examples, f.count)}`,
+      `${f.count} × ${art(f.kind)} ${f.count === 1 ? "wird" : "werden"} angelegt, weil Zeilen sie nennen: ${liste(f.examples.slice(0, 40), f.count)}`,
     remedy: "Prüfen Sie, ob jeder davon beabsichtigt ist.",
   },
   "derive/made": {

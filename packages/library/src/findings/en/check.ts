@@ -86,8 +86,8 @@ export const check = {
     "Put the file into the picture folder, or correct its name.",
   ),
   "check/picture-refused": error(
-    (f: { file: string; targets: readonly string[] }) =>
-      `there is no file for the picture "${f.file}". ${f.targets.join(", ")} ${f.targets.length === 1 ? "refuses" : "refuse"} the row`,
+    (f: { file: string; refusedBy: readonly string[] }) =>
+      `there is no file for the picture "${f.file}". ${f.refusedBy.join(", ")} ${f.refusedBy.length === 1 ? "refuses" : "refuse"} the row`,
     "Put the file into the picture folder, or correct its name.",
   ),
   "check/picture-unused": note(

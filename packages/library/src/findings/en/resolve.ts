@@ -16,6 +16,9 @@ type ReferenceFacts = {
 const elsewhereOf = (kinds: readonly string[]): string =>
   kinds.length === 0 ? "" : `, but ${listed(kinds.map(aKind))} of that name`;
 
+/** So many names fit a screen; as data there are all. */
+const mostNamed = 40;
+
 export const resolve = {
   "resolve/dangling": error(
     (f: ReferenceFacts) =>
@@ -44,7 +47,7 @@ export const resolve = {
   ),
   "resolve/created": note(
     (f: { kind: string; count: number; examples: readonly string[] }) =>
-      `${some(f.count, `${kindName(f.kind)} record is`, `${kindName(f.kind)} records are`)} created because rows name them: ${listed(f.examples, f.count)}`,
+      `${some(f.count, `${kindName(f.kind)} record is`, `${kindName(f.kind)} records are`)} created because rows name them: ${listed(f.examples.slice(0, mostNamed), f.count)}`,
     "Check that each of them is intended.",
   ),
   "derive/made": note(

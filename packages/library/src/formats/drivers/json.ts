@@ -23,12 +23,16 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
   of: ({ lines = false, envelope = {} }) => ({ is: "json", lines, envelope }),
   detect: (_, text) => (/^\s*[[{]/.test(text) ? jsonDriver.of({ lines: isLines(text) }) : undefined),
   isArchive: false,
-  open({ lines }, { bytes, file, findings, element, caps }) {
+  open({ lines, envelope }, { bytes, file, findings, element, caps }) {
     let found = "";
     const text = decodeText(bytes, file, undefined, findings, (one) => (found = one));
     const pointer = present(element);
     const around: string[] = [];
-    const outside = (steps: readonly string[]) => void around.push(outsidePath(pointer, steps));
+    // What the layout puts around the elements itself is known.
+    const isKnown = (steps: readonly string[]) => steps.length === 1 && Object.hasOwn(envelope, steps[0] ?? "");
+    const outside = (steps: readonly string[]) => {
+      if (!isKnown(steps)) around.push(outsidePath(pointer, steps));
+    };
     const batches = readJson(text, file, pointer, lines, findings, caps, outside);
     const access: DocumentAccess<unknown> = {
       ...jsonAccess,
