@@ -47,7 +47,10 @@ test("check prints a screenful, the errors first, and counts what it leaves out;
   const lines = err.trim().split("\n");
   assert.ok(lines.length <= 40, `${lines.length} lines`);
   assert.match(lines[0]!, /^error "2700501112309" is not a valid GTIN: its check digit is wrong$/);
-  assert.match(lines[1]!, /^ +sources\/books\.json#\/@graph\/0\/hasVariant\/0 \[\/hasVariant\/gtin13\], variant FX-101$/);
+  assert.match(
+    lines[1]!,
+    /^ +sources\/books\.json#\/@graph\/0\/hasVariant\/0 \[\/hasVariant\/gtin13\], variant FX-101$/,
+  );
   assert.match(err, /→ Get the number again from its source, in a column formatted as text\. {2}check\/barcode\n/);
   assert.match(err, /And \d+ more kinds of finding \(\d+ errors, \d+ warnings, \d+ notes\): --all lists them\.\n/);
   assert.match(lines.at(-1)!, /^\d+ errors, \d+ warnings, \d+ notes$/);

@@ -67,7 +67,8 @@ const small: Files = new Map(
   Object.entries({
     "project.yaml":
       'project: p\nlanguages: [en, de]\nsources:\n  - { file: s.csv, layout: s.yaml }\n  - { file: more.json, layout: more.yaml }\nderive:\n  - { field: product.description@en, expression: \'name.en.matches("^[A-Z]") ? name.en : "x"\' }\n  - { field: product.slug@en, slug: product.name@en }\ntargets:\n  - { target: own.yaml, ledger: led.jsonl }\n',
-    "s.csv": "Key,Code,Name,Is,Shelf,Price,Shot\na,A-1,Hive,S,Hives / Full,12.5,h.png\na,A-2,,M,,13,\nb,B-1,Box,,Hives,9,\n",
+    "s.csv":
+      "Key,Code,Name,Is,Shelf,Price,Shot\na,A-1,Hive,S,Hives / Full,12.5,h.png\na,A-2,,M,,13,\nb,B-1,Box,,Hives,9,\n",
     "s.yaml":
       "layout: s\nrows: { each: variant, of: product, grouped by: Key, groups: scattered }\nlanes: { more: { entries: product.pictures, continued when blank: [Code] } }\ncolumns:\n  Key: product.key\n  Code: variant.code\n  Name: product.name@en\n  Is: { axis: Size, holds: value@en }\n  Shelf: { field: product.categories, as: { path: ' / ', by: name@en }, missing: create }\n  Price: { field: variant.prices(price).amount, as: decimal }\n  Shot: more.file\n",
     "more.json": '{"items":[{"no":"a","texts":{"de":"Beute"},"photos":["a.png"]},{"no":"b","texts":{"de":"Zarge"}}]}',
