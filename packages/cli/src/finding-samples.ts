@@ -238,6 +238,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "check/zero": { field: "quantityFrom", value: "0" },
   "check/for-nothing": { field: "amount", value: "0" },
   "check/no-amount": { field: "amount" },
+  "check/no-quantity": { field: "quantity" },
   "check/tiers-overlap": { from: "5", end: "9" },
   "check/look-alike-names": { kind: "brand", one: "Thornapple Joinery", other: "Thornapple joinery" },
   "check/look-alike-keys": { kind: "product", one: "orchard-hive", other: "Orchard-Hive" },

@@ -203,6 +203,17 @@ const cases: readonly (readonly [string, FindingCode, readonly Given[]])[] = [
   ["a price of nothing", "check/for-nothing", [products("a;A;A;;;0;;;")]],
   ["stock below zero", "check/below-zero", [products("a;A;A;;;1;;-4;")]],
   ["a negative weight", "check/negative", [products("a;A;A;;-2;1;;;")]],
+  [
+    "a component without a quantity",
+    "check/no-quantity",
+    [
+      flat(
+        "product",
+        '  Key: product.key\n  Code: product.code\n  Set: { field: product.components.product, as: { list: ",", of: { by: key } } }\n',
+        "Key;Code;Set\na;A;\nb;B;a\n",
+      ),
+    ],
+  ],
   ["a component twice", "check/component-twice", [products("a;A;A;;;1;;;", "b;B;B;;;2;1x A + 2x A;;")]],
   [
     "a tier without an amount",

@@ -12,17 +12,18 @@ interface NumberRule {
   /** What a number below zero is: wrong, or possible in some shops. */
   readonly negative: "error" | "warning";
   readonly zero?: "error" | "warning";
-  /** Whether an entry without it says nothing. */
-  readonly isNeeded?: boolean;
+  /** What an entry without it is: one that says nothing, or one that platforms understand each in their way. */
+  readonly missing?: "error" | "warning";
 }
 
 const rules: readonly NumberRule[] = [
-  { of: "price", field: "amount", negative: "error", zero: "warning", isNeeded: true },
+  { of: "price", field: "amount", negative: "error", zero: "warning", missing: "error" },
   { of: "price", field: "quantityFrom", negative: "error", zero: "error" },
-  { of: "stock", field: "quantity", negative: "warning", isNeeded: true },
+  // A sheet of reorder levels has no quantities.
+  { of: "stock", field: "quantity", negative: "warning" },
   { of: "stock", field: "reorderAt", negative: "error" },
   { of: "stock", field: "reorderTo", negative: "error" },
-  { of: "component", field: "quantity", negative: "error", zero: "error", isNeeded: true },
+  { of: "component", field: "quantity", negative: "error", zero: "error", missing: "warning" },
   { of: "supply", field: "cost", negative: "error", zero: "warning" },
   { of: "supply", field: "days", negative: "error" },
   ...["product", "variant"].flatMap((of): NumberRule[] => [
@@ -42,12 +43,15 @@ export const checkAmounts: Check = (context) => {
 };
 
 function checkField({ catalogue, findings }: CheckContext, table: ReadonlyTable, rule: NumberRule): void {
-  const { field, negative, zero, isNeeded = false } = rule;
+  const { field, negative, zero, missing } = rule;
   const column = table.textsOf(field);
   for (let row = 0; row < table.size; row++) {
     const value = column.get(row);
     if (typeof value !== "string") {
-      if (isNeeded) findings.add(finding("check/no-amount", { field }, catalogue.location(table, row, field)));
+      if (missing !== undefined) {
+        const code = missing === "error" ? "check/no-amount" : "check/no-quantity";
+        findings.add(finding(code, { field }, catalogue.location(table, row, field)));
+      }
       continue;
     }
     const sign = compareDecimals(value, "0");

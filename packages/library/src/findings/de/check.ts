@@ -185,6 +185,10 @@ export const check: Translated<typeof english> = {
     says: (f) => `es gibt einen Eintrag ohne ${f.field}`,
     remedy: "Ergänzen Sie die Zahl, oder entfernen Sie, was die Zeile oder Zelle sonst für den Eintrag hat.",
   },
+  "check/no-quantity": {
+    says: (f) => `es gibt eine Komponente ohne ${f.field}`,
+    remedy: "Ergänzen Sie die Zahl. Ohne sie nehmen die meisten Plattformen 1 an.",
+  },
   "check/tiers-overlap": {
     says: (f) => `der Preis ab Menge ${f.from} beginnt, bevor der darunter endet (Menge ${f.end})`,
     remedy: "Lassen Sie den einen enden, bevor der andere beginnt.",

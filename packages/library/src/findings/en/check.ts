@@ -146,6 +146,10 @@ export const check = {
     (f: { field: string }) => `there is an entry without ${f.field}`,
     "Add the number, or remove what else the row or cell has for the entry.",
   ),
+  "check/no-quantity": warning(
+    (f: { field: string }) => `there is a component without ${f.field}`,
+    "Add the number. Most platforms take 1 without it.",
+  ),
   "check/tiers-overlap": error(
     (f: { from: string; end: string }) =>
       `the price from quantity ${f.from} begins before the one below it ends (quantity ${f.end})`,
