@@ -311,3 +311,20 @@ test("translations follow keys that operations give", async () => {
   );
   assert.ok(lines.join().includes("name@de=Kiste"), `${lines.join("\n")} ${JSON.stringify(findings.list())}`);
 });
+
+test("references to a selection: every other record that fits", async () => {
+  const { lines } = await derived(
+    "- { field: product.relations(goes-with).to, selection: \"code.startsWith('H')\", where: code != 'X' }",
+    { "a.yaml": photos, "a.csv": "Key;Code;Main;More\na;H1;;\nb;H2;;\nc;X;;\nd;Y;;\n" },
+    "{ file: a.csv, layout: a.yaml }",
+  );
+  assert.deepEqual(
+    lines.filter((line) => line.includes("relations")).map((line) => line.replace("product ", "")),
+    [
+      "a relations name=goes-with to=b",
+      "b relations name=goes-with to=a",
+      "d relations name=goes-with to=a",
+      "d relations name=goes-with to=b",
+    ],
+  );
+});

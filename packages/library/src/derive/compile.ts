@@ -8,6 +8,7 @@ import { parsePattern, type Pattern } from "../codecs/pattern.js";
 import type { Given } from "../given/yaml.js";
 import { entryKeyOf, fieldOf, type FieldSpec, type Kinds, type KindSpec } from "../kind.js";
 import { codecOf, type CodecChoice } from "../layout/compile/codec-of.js";
+import type { GivenCodec } from "../layout/schema.js";
 import type { Location } from "../location.js";
 import { nearestSpelling } from "../spelling.js";
 import type { Expression, ParsedExpression } from "./expression.js";
@@ -103,9 +104,17 @@ function compileRule(given: GivenRule, index: number, context: Context): DeriveR
   const table = given["look up"]?.in;
   if (table !== undefined && !tables.has(table))
     mistake(phrase('there is no table "{0}"', table), nearestSpelling(table, tables), "look up", "in");
+  const selectionOf = (text: string, kind: string): Expression | undefined => {
+    const parsed = expressionParser(rootsOf(kinds.get(kind), kinds))(text);
+    return parsed.ok ? parsed.expression : mistake(parsed.problem, undefined, "selection");
+  };
   const isReference = target.field.reference !== undefined;
   const where = expressionAt(given.where, "where");
   const expression = expressionAt(given.expression, "expression");
+  const { reference } = target.field;
+  if (given.selection !== undefined && !reference)
+    mistake(phrase("{0} does not refer to records", given.field), undefined, "selection");
+  const chosen = given.selection === undefined || !reference ? undefined : selectionOf(given.selection, reference.to);
   if (hasMistake) return undefined;
   return {
     at: at("derive", index),
@@ -113,13 +122,17 @@ function compileRule(given: GivenRule, index: number, context: Context): DeriveR
     way,
     given,
     where,
-    expression,
+    expression: expression ?? chosen,
     pattern: pattern?.ok ? pattern.pattern : undefined,
     from,
-    reference: isReference ? codecOf(given.as ?? { by: "name" }, undefined) : undefined,
+    reference: isReference ? codecOf(chosen ? selected : (given.as ?? { by: "name" }), undefined) : undefined,
     isBefore: isReference || target.field.type === "code",
   };
 }
+
+/** Between the keys of a selection: no key holds it. */
+export const betweenKeys = "\u001f";
+const selected: GivenCodec = { list: betweenKeys, of: { by: "key" } };
 
 function parseField(
   written: string,

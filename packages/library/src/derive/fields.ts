@@ -44,7 +44,7 @@ export function fieldSetter(
 function referenceSetter(
   catalogue: Catalogue,
   table: Table,
-  { field, name }: FieldName,
+  { field, name, entry }: FieldName,
   { codec, list, path, by }: NonNullable<DeriveRule["reference"]>,
   origin: { readonly sheet: number; readonly line: number },
   say: (row: number, problem: Text) => void,
@@ -60,7 +60,8 @@ function referenceSetter(
     inTree: path,
   };
   const number = pool.specNumber(spec);
-  const column = table.referenceColumn(name);
+  const entries = entry && catalogue.table(`${table.name}.${entry.entries}`);
+  const column = (entries ?? table).referenceColumn(name);
   const intern = (one: CellValue): number =>
     path
       ? (one as readonly string[]).reduce((within, node) => pool.intern(number, within, node, origin), noReference)
@@ -71,8 +72,18 @@ function referenceSetter(
       say(row, `"${parsed.text}" is not ${parsed.wanted}`);
       return;
     }
-    column.set(row, (list ? (parsed as readonly CellValue[]) : [parsed]).map(intern));
-    table.setFieldOrigin(name, row, origin);
+    const numbers = (list ? (parsed as readonly CellValue[]) : [parsed]).map(intern);
+    if (!entries || !entry) {
+      column.set(row, numbers);
+      table.setFieldOrigin(name, row, origin);
+      return;
+    }
+    // Of entries each has one.
+    for (const number of numbers) {
+      const made = entries.append(origin.sheet, origin.line, row);
+      if (entry.constant !== undefined) entries.setText(firstOf(entryKeyOf(entry.embedded)), made, entry.constant);
+      column.set(made, [number]);
+    }
   };
 }
 
@@ -82,7 +93,7 @@ export function fieldReader(
   { kind, field, name, entry }: FieldName,
 ): (row: number) => string | undefined {
   const table = catalogue.table(kind.name);
-  if (field.reference) {
+  if (field.reference && !entry) {
     const column = table.referenceColumn(name);
     return (row) => (column.isSet(row) ? "set" : undefined);
   }
@@ -93,6 +104,7 @@ export function fieldReader(
     name,
   ]).has;
   const before = entries.childrenNow();
+  if (field.reference) return (row) => (before(row).some((one) => fits(one)) ? "set" : undefined);
   return (row) => {
     const found = before(row).find((one) => fits(one));
     return found === undefined ? undefined : (entries.text(name, found) ?? undefined);

@@ -8,7 +8,7 @@ const text = z.string().min(1);
 const cel = text.max(2_000);
 
 /** The words by which a rule says how a value is made: exactly one of them stands in a rule. */
-const methods = ["constant", "template", "expression", "slug", "copy", "model", "tax", "look up"] as const;
+const methods = ["constant", "template", "expression", "slug", "copy", "model", "tax", "look up", "selection"] as const;
 export type Method = (typeof methods)[number];
 
 /** A rule that makes a field of others, as a project writes it. */
@@ -22,6 +22,7 @@ export const givenRule = z
     expression: cel.optional(),
     slug: text.optional(),
     copy: text.optional(),
+    selection: cel.optional(),
     model: text.optional(),
     tax: z.strictObject({ of: text, rate: decimal, does: z.enum(["added", "taken out"]) }).optional(),
     "look up": z.strictObject({ in: text, by: text, column: text }).optional(),

@@ -64,6 +64,9 @@ export const layoutPhrasesDe = {
   '"{0}" names a record twice in one way': "„{0}“ nennt einen Datensatz zweimal auf dieselbe Weise",
   "a record cannot be created by its {0}": "ein Datensatz kann nicht über {0} angelegt werden",
   '{0} has no list "{1}"': "{0} hat keine Liste „{1}“",
+  "{0} does not refer to records": "{0} verweist nicht auf Datensätze",
+  "{0} records fit, and at most {1} can be referred to":
+    "{0} Datensätze passen, und auf höchstens {1} kann verwiesen werden",
   "at most {0} decimals": "höchstens {0} Nachkommastellen",
   "one of {0}": "eines von {0}",
   "a date like {0}": "ein Datum wie {0}",

@@ -150,6 +150,11 @@ export const sourceSections: readonly ReferenceSection[] = [
         "derive: [{ field: product.name@de, copy: product.name@en }]",
       ),
       entry(
+        "derive: selection",
+        "References to all other records that fit, at most 500.",
+        "derive: [{ field: product.relations(goes-with).to, selection: 'sort == \"hire\"' }]",
+      ),
+      entry(
         "derive: mark",
         "With `copy`: a text before it.",
         'derive: [{ field: product.name@de, copy: product.name@en, mark: "[en] " }]',
