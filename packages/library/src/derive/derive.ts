@@ -10,10 +10,11 @@ import type { Catalogue, ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { toEnding, toPlaces, withTax } from "./amounts.js";
-import { betweenKeys, type DeriveRule } from "./compile.js";
+import type { DeriveRule } from "./compile.js";
 import { fieldReader, fieldSetter } from "./fields.js";
-import type { Expression, Facts } from "./expression.js";
+import type { Facts } from "./expression.js";
 import { factText, FactReader } from "./facts.js";
+import { selectionReader } from "./selection.js";
 import { SlugPool, type ToSlug } from "./slug.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
@@ -61,9 +62,6 @@ function runRules(
     new RuleRun(input, catalogue, resolved, rule, sheet).run();
   }
 }
-
-/** A list of references that is longer helps no shopper, and costs each record all of it. */
-const mostSelected = 500;
 
 type Made = string | { readonly problem: Text } | undefined;
 
@@ -209,20 +207,6 @@ class RuleRun {
     return given.mark === undefined ? value : `${given.mark}${value}`;
   }
 
-  /** The keys of the records that fit. */
-  #selected(fits: Expression): string[] {
-    const { to } = present(this.rule.field.field.reference);
-    const table = this.catalogue.table(to);
-    const facts = new FactReader(this.catalogue, table.kind, fits.names, undefined);
-    const keys: string[] = [];
-    for (let row = 0; row < table.size; row++) {
-      const holds = fits.evaluate(facts.read(row));
-      if (holds.is === "failed") this.#say(0, holds.problem);
-      if (holds.is === "flag" && holds.flag) keys.push(table.key(row));
-    }
-    return keys;
-  }
-
   #maker(): (row: number) => Made {
     const { given, way, expression, pattern, from, field: target } = this.rule;
     const { catalogue } = this;
@@ -239,16 +223,9 @@ class RuleRun {
           return result.is === "absent" ? undefined : result.is === "flag" ? String(result.flag) : result.text;
         };
       case "selection": {
-        const keys = this.#selected(present(expression));
-        return (row) => {
-          if (keys.length > mostSelected)
-            return {
-              problem: phrase("{0} records fit, and at most {1} can be referred to", keys.length, mostSelected),
-            };
-          const own = this.#table.key(row);
-          const others = keys.filter((key) => key !== own || this.#table.name !== present(target.field.reference).to);
-          return others.length === 0 ? undefined : others.join(betweenKeys);
-        };
+        const { to } = present(target.field.reference);
+        const read = selectionReader(catalogue, to, present(expression), (problem) => this.#say(0, problem));
+        return (row) => read(this.#table.name === to ? this.#table.key(row) : undefined);
       }
       case "copy":
         return fieldReader(catalogue, present(from));
