@@ -1,4 +1,4 @@
-/** Pictures: each file that is named is there, with or without a folder; files that nobody names are reported. */
+/** Pictures: each file that is named is there, with or without a folder; files that no record names are reported. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding } from "../findings/finding.js";

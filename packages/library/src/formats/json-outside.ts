@@ -9,9 +9,11 @@ interface Open {
   isKeyNext: boolean;
 }
 
-/** Follows the tokens of a document. */
+/** Follows the tokens of a document. Within the elements it only counts what is open. */
 export class OutsideValues {
   readonly #open: Open[] = [];
+  /** How many objects and arrays are open from that of the elements on. */
+  #inside = 0;
 
   /** @param pointer of the elements. @param tell receives the steps to a value that stands beside them. */
   constructor(
@@ -20,31 +22,32 @@ export class OutsideValues {
   ) {}
 
   see(type: TokenType, value: unknown): void {
-    const top = this.#open[this.#open.length - 1];
-    if (type === TokenType.LEFT_BRACE || type === TokenType.LEFT_BRACKET) {
-      this.#open.push({ isArray: type === TokenType.LEFT_BRACKET, key: "", isKeyNext: true });
-      return;
-    }
-    if (type === TokenType.RIGHT_BRACE || type === TokenType.RIGHT_BRACKET) {
-      this.#open.pop();
-      return;
-    }
-    if (type === TokenType.COMMA) {
-      if (top) top.isKeyNext = true;
-      return;
-    }
-    if (type === TokenType.COLON) {
-      if (top) top.isKeyNext = false;
-      return;
-    }
-    if (top && !top.isArray && top.isKeyNext) top.key = String(value);
-    else if (type !== TokenType.SEPARATOR && type !== TokenType.NULL) this.#value();
+    if (type === TokenType.LEFT_BRACE || type === TokenType.LEFT_BRACKET) this.#begin(type === TokenType.LEFT_BRACKET);
+    else if (type === TokenType.RIGHT_BRACE || type === TokenType.RIGHT_BRACKET) this.#end();
+    else if (this.#inside === 0) this.#between(type, value);
   }
 
-  #value(): void {
-    const steps = this.#open.flatMap(({ isArray, key }) => (isArray ? [] : [key]));
-    const path = steps.map((step) => `/${step}`).join("");
-    if (path !== this.pointer && !path.startsWith(`${this.pointer}/`)) this.tell(steps);
+  #begin(isArray: boolean): void {
+    const isElements = this.#inside === 0 && `/${this.#steps().join("/")}` === this.pointer;
+    if (this.#inside > 0 || isElements) this.#inside += 1;
+    else this.#open.push({ isArray, key: "", isKeyNext: true });
+  }
+
+  #end(): void {
+    if (this.#inside > 0) this.#inside -= 1;
+    else this.#open.pop();
+  }
+
+  #between(type: TokenType, value: unknown): void {
+    const top = this.#open[this.#open.length - 1];
+    if (type === TokenType.COMMA || type === TokenType.COLON) {
+      if (top) top.isKeyNext = type === TokenType.COMMA;
+    } else if (top && !top.isArray && top.isKeyNext) top.key = String(value);
+    else if (type !== TokenType.SEPARATOR && type !== TokenType.NULL) this.tell(this.#steps());
+  }
+
+  #steps(): string[] {
+    return this.#open.flatMap(({ isArray, key }) => (isArray ? [] : [key]));
   }
 }
 

@@ -13,6 +13,8 @@ export interface UnreadValue {
   readonly path: string;
   /** Of the element that holds it, where the format tells. */
   readonly line?: number;
+  /** How many there are at the path; one, if left out. */
+  readonly values?: number;
 }
 
 /** Looks for what is not read. */

@@ -27,11 +27,14 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
     let found = "";
     const text = decodeText(bytes, file, undefined, findings, (one) => (found = one));
     const pointer = present(element);
-    const around: string[] = [];
+    /** How many values stand at each path around the elements. */
+    const around = new Map<string, number>();
     // What the layout puts around the elements itself is known.
     const isKnown = (steps: readonly string[]) => steps.length === 1 && Object.hasOwn(envelope, steps[0] ?? "");
     const outside = (steps: readonly string[]) => {
-      if (!isKnown(steps)) around.push(outsidePath(pointer, steps));
+      if (isKnown(steps)) return;
+      const path = outsidePath(pointer, steps);
+      around.set(path, (around.get(path) ?? 0) + 1);
     };
     const batches = readJson(text, file, pointer, lines, findings, caps, outside);
     const access: DocumentAccess<unknown> = {
@@ -39,7 +42,9 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
       unread: (reads, ignored) => ({
         ...jsonAccess.unread(reads, ignored),
         around: (next) =>
-          next === undefined ? around.flatMap((path) => (ignored.includes(path) ? [] : [{ path }])) : [],
+          next === undefined
+            ? [...around].flatMap(([path, values]) => (ignored.includes(path) ? [] : [{ path, values }]))
+            : [],
       }),
     };
     return Promise.resolve({

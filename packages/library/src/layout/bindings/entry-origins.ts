@@ -4,7 +4,7 @@ import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import { entryLookup } from "../../catalogue/entry-lookup.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { firstOf } from "../../checked.js";
-import { fieldOfColumn, splitTable } from "../../field-name.js";
+import { fieldOfColumn } from "../../field-name.js";
 import { entryKeyOf, fieldOf } from "../../kind.js";
 import type { Constants, NamedConstants } from "../layout.js";
 import { namedIn } from "../named-constants.js";
@@ -47,22 +47,11 @@ function originsIn(
   );
 }
 
-/** Where a field of an entry comes from. Columns of entries are known by what tells the entry apart: `variant.prices(price).amount`. */
+/** Where a field of an entry comes from. */
 function entryOrigin(catalogue: ResolvedCatalogue, entries: ReadonlyTable, entry: number, field: string): CellOrigin {
-  const { kind: root, collection = "" } = splitTable(entries.name);
-  const location = catalogue.location(entries, entry, field);
-  const origin = entries.fieldOrigin(field, entry);
-  const headers = catalogue.sheets[origin?.sheet ?? entries.sheet(entry)]?.headers ?? new Map<string, string>();
   const word = entries.text(firstOf(entryKeyOf(entries.kind)), entry) ?? "";
-  const fits = [...headers].filter(([name]) => {
-    const own = [root, "variant"].some((kind) => name.startsWith(`${kind}.${collection}`));
-    const apart = /\(([^,)]*)/.exec(name)?.[1];
-    const isField = name.endsWith(`.${field}`) || !name.includes(".", name.indexOf(collection));
-    return own && isField && (apart === undefined || apart === word);
-  });
-  const column = location.column ?? fits[0]?.[1];
   const name = `${entries.name}${word === "" ? "" : `(${word})`}.${field}`;
-  return { field: name, location: { ...location, ...(column === undefined ? {} : { column }) } };
+  return { field: name, location: catalogue.location(entries, entry, field) };
 }
 
 function isSaid(entries: ReadonlyTable, entry: number, field: string): boolean {

@@ -33,13 +33,13 @@ export class UnreadReport<N> {
     for (const one of this.#finder.around(node)) this.#add(one);
   }
 
-  #add({ path, line }: UnreadValue): void {
+  #add({ path, line, values = 1 }: UnreadValue): void {
     const seen = this.#byPath.get(path);
-    if (seen) seen.values += 1;
-    else this.#byPath.set(path, { line, values: 1 });
-    this.counts.filled += 1;
-    if (this.#headers.has(path)) this.counts.inFindings += 1;
-    else this.counts.byRule["unbound column"] += 1;
+    if (seen) seen.values += values;
+    else this.#byPath.set(path, { line, values });
+    this.counts.filled += values;
+    if (this.#headers.has(path)) this.counts.inFindings += values;
+    else this.counts.byRule["unbound column"] += values;
   }
 
   report(findings: Findings, file: string): void {
