@@ -126,6 +126,22 @@ test("rows name the line of their product in the file that is written, also belo
   assert.deepEqual([...again.catalogue.table("variant").keys()], ["a1", "a2", "b1", "b2"]);
 });
 
+test("rows about variants say which of them empties a field", async () => {
+  const goods = layout(
+    "Key: product.key\nCode: variant.code\nIs: { axis: Size, holds: value }",
+    "{ each: variant, of: product, grouped by: Key }",
+  );
+  const taxes = layout(
+    "No: { constant: '' }\nTax: { field: variant.tax, blank: emptied }",
+    "{ each: variant, found by: { column: No, names: code } }",
+  );
+  const { catalogue, findings } = await read([
+    { layout: goods, csv: "Key;Code;Is\na;a1;S\na;a2;L\nb;b1;S\nb;b2;L\nc;c1;\n" },
+    { layout: taxes, csv: "No;Tax\na2;\nb1;low\nc1;\n" },
+  ]);
+  assert.equal(String(await write(catalogue, layoutOf(taxes), findings)), "No;Tax\na2;\nb1;low\nc1;\n");
+});
+
 test("the root word alone is a path of nothing", async () => {
   const { catalogue, findings } = await read([
     {

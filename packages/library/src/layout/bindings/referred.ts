@@ -17,7 +17,7 @@ import { cellMark, type CellMark } from "../read/tally.js";
 import { referredValue } from "../write/references.js";
 import { meaningIn } from "./describe.js";
 import { constantsOf } from "./entry.js";
-import { always, none, type FeedKind, type FeedOf, type Fill } from "./feed-kind.js";
+import { always, none, nothing, type FeedKind, type FeedOf, type Fill } from "./feed-kind.js";
 import { fieldInLanguage, fieldSpec, Mistake, type Bound, type FieldPlace } from "./place.js";
 
 type ReferredFeed = FeedOf<"referred">;
@@ -56,13 +56,14 @@ export const referredFeed: FeedKind<ReferredFeed> = {
   },
   refersTo: none,
   references: none,
-  takes({ entry, field }, catalogue, table) {
-    if (!entry || !table.name.endsWith(`.${entry.entries}`)) return undefined;
+  takes({ via, entry, field }, catalogue, table, kind) {
+    const to = fieldOf(catalogue.kinds.get(kind), via)?.reference?.to;
+    if (!entry || table.name !== `${to}.${entry.entries}`) return undefined;
     const { constants, named, parallel } = entry;
     return entryLookup(table, constants, [field, ...parallel], namedIn(catalogue, constants, named)).has;
   },
   origins: none,
-  names: () => undefined,
+  names: nothing,
   isFilled: always,
   describe({ via, field, entry }, owner, kinds) {
     const { to } = referenceOf(fieldNamed(owner, via));

@@ -129,7 +129,7 @@ function build(given: GivenCodec | undefined, around: Around): CodecChoice {
       escape: inside.escape,
       parts: parts.map((part) => part.codec),
     });
-    return { ...single(codec), parts };
+    return { ...single(codec), parts, mistake: parts.find((part) => part.mistake !== undefined)?.mistake };
   }
   if ("quantity" in given) {
     const parts = given.holds.map((part) => partOf(part, around));

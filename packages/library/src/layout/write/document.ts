@@ -15,7 +15,7 @@ import { emptying } from "./emptying.js";
 import { documentPlan, type PlacedColumn } from "../document-plan.js";
 import type { Layout } from "../layout.js";
 import type { WrittenRow } from "./context.js";
-import { writeBlocks, writtenHeaders, type WriteOptions } from "./rows.js";
+import { writeBlocks, writtenHeaders, writtenKind, type WriteOptions } from "./rows.js";
 
 /** Records as the document of a layout. @returns the document in pieces. */
 export function writeDocument(
@@ -42,7 +42,9 @@ export function documentOf(
   const positions = new Map(headers.map((header, at) => [header, at]));
   const plan = documentPlan(layout, shape, driver.access(format), positions);
   const parents = catalogue.table(shape.parent.name);
-  const empties = emptying(catalogue, layout);
+  const written = catalogue.table(writtenKind(layout, catalogue));
+  const below = written.kind === shape.parent ? shape.child : shape.parent;
+  const empties = emptying(layout, written, below && catalogue.table(below.name));
   const disagrees = ({ column, at }: PlacedColumn, row: WrittenRow, there: string): void => {
     const wanted = phrase("the text that its element has already: {0}", there.slice(0, 80));
     const facts = { column: column.header, text: row.cells[at]!.slice(0, 80), wanted };

@@ -202,7 +202,7 @@ class BlockWriter {
       bindings.some(({ feed: target }) => isTranslated(target)) ? [entryOf(this.#positions, header)] : [],
     );
     this.#emptied = this.#columns.filter(({ bindings }) => bindings.some(({ blankEmpties }) => blankEmpties));
-    this.#empties = emptying(catalogue, layout);
+    this.#empties = emptying(layout, this.#parents, this.#children);
     this.#content = this.#columns.flatMap(({ header, bindings }) =>
       header !== link?.column && bindings.some(({ feed }) => feed.is !== "key" && feed.is !== "shape")
         ? [entryOf(this.#positions, header)]
