@@ -154,6 +154,13 @@ const mistakes: readonly (readonly [rules: string, code: string, nearest?: strin
   ["- { field: product.name@en, expression: 'process.env' }", "project/mistake"],
   ["- { field: product.name@en, template: '{key|shout}' }", "project/mistake"],
   ["- { field: product.name@en, look up: { in: t, by: '{key}', column: c } }", "project/mistake"],
+  ["- { field: product.name@en, template: '{cod}' }", "project/mistake", "code"],
+  ["- { field: product.name@en, template: '{entry.role}' }", "project/mistake"],
+  ["- { field: product.components.product, constant: box }", "project/mistake"],
+  ["- { field: product.relations(goes-with).to, selection: 'code == key', as: { by: key } }", "project/mistake"],
+  ["- { field: product.name@en, constant: box, as: { by: key } }", "project/mistake"],
+  ["- { field: product.name@en, constant: box, places: 2 }", "project/mistake"],
+  ["- { field: product.name@en, constant: box, ending: { to: '0.95' } }", "project/mistake"],
 ];
 for (const [rules, code, nearest] of mistakes)
   test(`a mistake in a rule is reported at its place: ${rules}`, async () => {
@@ -237,16 +244,16 @@ async function derived(rules: string, files: Record<string, string>, sources: st
 
 test("rules over entries: positions in their order, and the list picture from the main one", async () => {
   const { lines } = await derived(
-    "- { field: product.pictures.position, expression: entry.nth * 10 }\n- { field: product.pictures(list).file, copy: product.pictures(main).file }",
+    "- { field: product.pictures.position, expression: entry.nth * 10 }\n- { field: product.pictures.alternative@en, template: '{code} {entry.role} {entry.nth}' }\n- { field: product.pictures(list).file, copy: product.pictures(main).file }",
     { "a.yaml": photos, "a.csv": "Key;Code;Main;More\nbox;B;b.png;b1.png,b2.png\n" },
     "{ file: a.csv, layout: a.yaml }",
   );
   assert.deepEqual(
     lines.filter((line) => line.includes(" pictures ")),
     [
-      "product box pictures role=main file=b.png position=10",
-      "product box pictures role=view file=b1.png position=20",
-      "product box pictures role=view file=b2.png position=30",
+      "product box pictures role=main file=b.png alternative@en=B main 1 position=10",
+      "product box pictures role=view file=b1.png alternative@en=B view 2 position=20",
+      "product box pictures role=view file=b2.png alternative@en=B view 3 position=30",
       "product box pictures role=list file=b.png",
     ],
   );
@@ -276,6 +283,41 @@ test("a rule that makes nothing is reported, with the reason", async () => {
     unfit: 2,
     lacking: 0,
   });
+});
+
+test("the records that a record names are there for rules, one as a text and many as a list", async () => {
+  const { lines } = await derived(
+    "- { field: product.name@en, template: '{brand} {code}' }\n- { field: product.searchTitle@en, expression: '\"Hives\" in categories ? brand : \"-\"' }",
+    {
+      "a.yaml":
+        "layout: a\nformat: { csv: {} }\nrows: { each: product }\ncolumns:\n  Code: product.code\n  Brand: product.brand\n  Shelves: { field: product.categories, as: { list: ';', of: { by: name@en } }, missing: create }\n",
+      "a.csv": "Code,Brand,Shelves\nA,Fernhollow,Hives;New\nB,,Hives\nC,Fernhollow,New\n",
+    },
+    "{ file: a.csv, layout: a.yaml }",
+  );
+  assert.deepEqual(
+    lines.filter((line) => line.startsWith("product")).map((line) => line.replace(/ categories=\S+/, "")),
+    [
+      "product A brand=Fernhollow code=A name@en=Fernhollow A searchTitle@en=Fernhollow",
+      "product B code=B",
+      "product C brand=Fernhollow code=C name@en=Fernhollow C searchTitle@en=-",
+    ],
+  );
+});
+
+test("a rule that fails on each record is reported for each, and not as one that finds nothing to do", async () => {
+  const { findings } = await derive("- { field: product.weight, expression: key + 1 }");
+  assert.equal(those(findings.list(), "derive/failed").length, 2);
+  assert.ok(!codes(findings.list()).includes("derive/made-nothing"));
+});
+
+test("a record that the condition of a selection fails on is the one that is reported", async () => {
+  const { findings } = await derived(
+    "- { field: product.relations(goes-with).to, selection: int(code) > 5 }",
+    { "a.yaml": photos, "a.csv": "Key;Code;Main;More\na;7;;\nb;seven;;\n" },
+    "{ file: a.csv, layout: a.yaml }",
+  );
+  assert.deepEqual(one(findings.list(), "derive/failed").at?.record, { kind: "product", key: "b" });
 });
 
 test("a field that a project adds to variants is one of products without variants too", async () => {

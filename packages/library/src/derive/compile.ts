@@ -86,7 +86,11 @@ function compileRule(given: GivenRule, index: number, context: Context): DeriveR
   const target = parseField(given.field, kinds, (problem, nearest) => mistake(problem, nearest, "field"));
   if (!target) return undefined;
   const isOfEach = target.entry !== undefined && target.entry.constant === undefined;
-  const parse = expressionParser([...rootsOf(target.kind, kinds), ...(isOfEach ? ["entry"] : [])]);
+  const isReference = target.field.reference !== undefined;
+  if (isOfEach && isReference)
+    mistake(phrase("{0} names records, and a rule cannot set that for each entry", given.field), undefined, "field");
+  const roots = [...rootsOf(target.kind, kinds), ...(isOfEach ? ["entry"] : [])];
+  const parse = expressionParser(roots);
   const expressionAt = (text: string | undefined, word: string): Expression | undefined => {
     if (text === undefined) return undefined;
     const parsed = parse(text);
@@ -96,6 +100,11 @@ function compileRule(given: GivenRule, index: number, context: Context): DeriveR
   const template = given.template ?? given["look up"]?.by;
   const pattern = template === undefined ? undefined : parsePattern(template);
   if (pattern && !pattern.ok) mistake(pattern.problem, undefined, way);
+  for (const name of pattern?.ok ? pattern.pattern.names : []) {
+    const root = firstOf(name.split("."));
+    if (!roots.includes(root))
+      mistake(phrase('{0} has no field "{1}"', target.kind.name, root), nearestSpelling(root, roots), way);
+  }
   const named = given.slug ?? given.copy ?? given.tax?.of;
   const from =
     named === undefined ? undefined : parseField(named, kinds, (problem, nearest) => mistake(problem, nearest, way));
@@ -108,12 +117,19 @@ function compileRule(given: GivenRule, index: number, context: Context): DeriveR
     const parsed = expressionParser(rootsOf(kinds.get(kind), kinds))(text);
     return parsed.ok ? parsed.expression : mistake(parsed.problem, undefined, "selection");
   };
-  const isReference = target.field.reference !== undefined;
   const where = expressionAt(given.where, "where");
   const expression = expressionAt(given.expression, "expression");
   const { reference } = target.field;
   if (given.selection !== undefined && !reference)
     mistake(phrase("{0} does not refer to records", given.field), undefined, "selection");
+  const isNumber = target.field.type === "decimal" || target.field.type === "integer";
+  for (const [word, fits] of [
+    ["as", isReference && given.selection === undefined],
+    ["places", isNumber],
+    ["ending", isNumber],
+  ] as const)
+    if (given[word] !== undefined && !fits)
+      mistake(phrase('"{0}" has no effect on {1}', word, given.field), undefined, word);
   const chosen = given.selection === undefined || !reference ? undefined : selectionOf(given.selection, reference.to);
   if (hasMistake) return undefined;
   return {

@@ -71,11 +71,10 @@ class RuleRun {
   readonly #slugs: SlugPool | undefined;
   readonly #facts: FactReader;
   readonly #make: (row: number) => Made;
-  #count = 0;
   /** Of rules over entries: the one whose field is made. */
   #entry: Facts | undefined;
-  /** Why records got nothing: they had a value, did not fit, or lack what it is made of. */
-  readonly #without = { kept: 0, unfit: 0, lacking: 0 };
+  /** What became of records: a value was made, they had one, did not fit, lack what it is made of, or it failed. */
+  readonly #counts = { made: 0, kept: 0, unfit: 0, lacking: 0, failed: 0 };
 
   constructor(
     readonly input: DeriveInput,
@@ -98,85 +97,60 @@ class RuleRun {
   }
 
   run(): void {
-    const { given, where, field: target } = this.rule;
-    if (target.entry && target.entry.constant === undefined) return this.#eachEntry(target.entry.entries);
+    const { field: target } = this.rule;
+    if (target.entry && target.entry.constant === undefined) this.#eachEntry(target.entry.entries);
+    else this.#eachRecord();
+    this.#report();
+  }
+
+  #eachRecord(): void {
     const set = fieldSetter(this.catalogue, this.rule, this.sheet, (row, problem) => this.#say(row, problem));
     for (let row = 0; row < this.#table.size; row++) {
-      if (!given.overwrite && this.#read(row) !== undefined) {
-        this.#without.kept++;
-        continue;
-      }
-      if (where) {
-        const holds = where.evaluate(this.#facts.read(row));
-        if (holds.is === "failed") this.#say(row, holds.problem);
-        if (holds.is !== "flag" || !holds.flag) {
-          this.#without.unfit++;
-          continue;
-        }
-      }
-      const made = this.#make(row);
-      if (made === undefined) {
-        this.#without.lacking++;
-        continue;
-      }
-      const value = typeof made === "string" ? this.#finish(made) : made;
-      if (typeof value === "string") {
-        set(row, value);
-        this.#count++;
-      } else this.#say(row, value.problem);
+      const value = this.#valueFor(row, this.#read(row) !== undefined);
+      if (value !== undefined) set(row, value);
     }
-    this.#report();
+  }
+
+  /** Sets a field of every entry that lacks it; what it is made of is the record that holds the entry, and the entry. */
+  #eachEntry(name: string): void {
+    const { at, field: target } = this.rule;
+    const entries = this.catalogue.table(`${this.#table.name}.${name}`);
+    const origin = { sheet: this.sheet, line: at.line ?? 1 };
+    const seen = new Map<number, number>();
+    for (let entry = 0; entry < entries.size; entry++) {
+      const row = entries.parent(entry);
+      const nth = (seen.get(row) ?? 0) + 1;
+      seen.set(row, nth);
+      this.#entry = this.#facts.entry(entries, entry, nth);
+      const value = this.#valueFor(row, entries.text(target.name, entry) !== undefined);
+      if (value === undefined) continue;
+      entries.setText(target.name, entry, value);
+      entries.setFieldOrigin(target.name, entry, origin);
+    }
+  }
+
+  /** @returns the value for a record, or for the entry that is looked at; undefined where it gets none, which is counted. */
+  #valueFor(row: number, isThere: boolean): string | undefined {
+    const { given, where } = this.rule;
+    if (isThere && !given.overwrite) return void this.#counts.kept++;
+    const holds = where?.evaluate(this.#factsOf(row));
+    if (holds?.is === "failed") return this.#say(row, holds.problem);
+    if (holds && (holds.is !== "flag" || !holds.flag)) return void this.#counts.unfit++;
+    const made = this.#make(row);
+    if (made === undefined) return void this.#counts.lacking++;
+    const value = typeof made === "string" ? this.#finish(made) : made;
+    if (typeof value !== "string") return this.#say(row, value.problem);
+    this.#counts.made++;
+    return value;
   }
 
   /** How many values it made. A rule that makes none does not do what it is there for. */
   #report(): void {
     const { at, given, way } = this.rule;
+    const { made: count, failed, ...without } = this.#counts;
     const facts = { field: given.field, method: way };
-    this.input.findings.add(
-      this.#count > 0
-        ? finding("derive/made", { ...facts, count: this.#count }, at)
-        : finding("derive/made-nothing", { ...facts, ...this.#without }, at),
-    );
-  }
-
-  /** Sets a field of every entry that lacks it; what it is made of is the record that holds the entry. */
-  #eachEntry(name: string): void {
-    const { given, where, at, field: target } = this.rule;
-    const entries = this.catalogue.table(`${this.#table.name}.${name}`);
-    const origin = { sheet: this.sheet, line: at.line ?? 1 };
-    const seen = new Map<number, number>();
-    const positions = (row: number): number => {
-      const position = (seen.get(row) ?? 0) + 1;
-      seen.set(row, position);
-      return position;
-    };
-    for (let entry = 0; entry < entries.size; entry++) {
-      if (!given.overwrite && entries.text(target.name, entry) !== undefined) {
-        this.#without.kept++;
-        continue;
-      }
-      const row = entries.parent(entry);
-      this.#entry = this.#facts.entry(entries, entry, positions(row));
-      const holds = where?.evaluate(this.#factsOf(row));
-      if (holds?.is === "failed") this.#say(row, holds.problem);
-      if (holds && (holds.is !== "flag" || !holds.flag)) {
-        this.#without.unfit++;
-        continue;
-      }
-      const made = this.#make(row);
-      if (made === undefined) {
-        this.#without.lacking++;
-        continue;
-      }
-      const value = typeof made === "string" ? this.#finish(made) : made;
-      if (typeof value !== "string") this.#say(row, value.problem);
-      else {
-        entries.setText(target.name, entry, value);
-        entries.setFieldOrigin(target.name, entry, origin);
-        this.#count++;
-      }
-    }
-    this.#report();
+    if (count > 0) this.input.findings.add(finding("derive/made", { ...facts, count }, at));
+    else if (failed === 0) this.input.findings.add(finding("derive/made-nothing", { ...facts, ...without }, at));
   }
 
   #factsOf(row: number): Facts {
@@ -184,8 +158,9 @@ class RuleRun {
     return this.#entry ? { ...facts, entry: this.#entry } : facts;
   }
 
-  #say(row: number, problem: Text): void {
-    const record = { kind: this.#table.kind.name, key: this.#table.key(row) };
+  #say(row: number, problem: Text, table: Table = this.#table): undefined {
+    const record = { kind: table.kind.name, key: table.key(row) };
+    this.#counts.failed++;
     this.input.findings.add(
       finding("derive/failed", { field: this.rule.given.field, problem }, { ...this.rule.at, record }),
     );
@@ -224,7 +199,10 @@ class RuleRun {
         };
       case "selection": {
         const { to } = present(target.field.reference);
-        const read = selectionReader(catalogue, to, present(expression), (problem) => this.#say(0, problem));
+        const table = catalogue.table(to);
+        const read = selectionReader(catalogue, to, present(expression), (at, problem) =>
+          this.#say(at, problem, table),
+        );
         return (row) => read(this.#table.name === to ? this.#table.key(row) : undefined);
       }
       case "copy":
@@ -266,7 +244,7 @@ class RuleRun {
   }
 
   #fromPattern(row: number, pattern: NonNullable<DeriveRule["pattern"]>): string | undefined {
-    const facts = this.#facts.read(row);
+    const facts = this.#factsOf(row);
     return pattern.make((name) => factText(facts, name));
   }
 

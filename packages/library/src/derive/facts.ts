@@ -5,11 +5,11 @@
  * with dots.
  */
 
-import { present } from "../checked.js";
+import { firstOf, present } from "../checked.js";
 import { splitLanguage } from "../field-name.js";
 import Big from "big.js";
 import { BundleReader } from "../catalogue/bundles.js";
-import { targetsOf, type ReadonlyCatalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { referenceFields, targetsOf, type ReadonlyCatalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { entryLookup } from "../catalogue/entry-lookup.js";
 import { entryKeyOf, fieldOf, type Kinds, type KindSpec } from "../kind.js";
@@ -90,6 +90,13 @@ export class FactReader {
       const value = typed(fieldOf(table.kind, name)?.type, cell);
       if (lang === undefined) facts[name] = value;
       else ((facts[name] ??= Object.create(null)) as Record<string, unknown>)[lang] = value;
+    }
+    // The records that it names, in the words of its source: `brand`, `categories` (a list).
+    for (const { name, list } of referenceFields(table.kind)) {
+      const references = this.wanted.has(name) ? table.references.get(name)?.get(row) : undefined;
+      if (!references?.length) continue;
+      const names = references.map((reference) => this.catalogue.pool.text(reference));
+      facts[name] = list ? names : firstOf(names);
     }
     for (const [name, kind] of Object.entries(table.kind.entries ?? {}))
       if (this.wanted.has(name)) facts[name] = this.#entries(this.catalogue.table(`${table.name}.${name}`), kind, row);

@@ -11,20 +11,21 @@ const mostSelected = 500;
 
 /**
  * @param to the kind of the records that are selected.
+ * @param report takes a record of that kind that the condition fails on.
  * @returns for a key of a record of that kind, or undefined for one of another, the keys of all others, as one text.
  */
 export function selectionReader(
   catalogue: Catalogue,
   to: string,
   fits: Expression,
-  report: (problem: Text) => void,
+  report: (row: number, problem: Text) => void,
 ): (own: string | undefined) => string | { readonly problem: Text } | undefined {
   const table = catalogue.table(to);
   const facts = new FactReader(catalogue, table.kind, fits.names, undefined);
   const keys: string[] = [];
   for (let row = 0; row < table.size; row++) {
     const holds = fits.evaluate(facts.read(row));
-    if (holds.is === "failed") report(holds.problem);
+    if (holds.is === "failed") report(row, holds.problem);
     if (holds.is === "flag" && holds.flag) keys.push(table.key(row));
   }
   return (own) => {

@@ -64,6 +64,9 @@ export const layoutPhrasesDe = {
   '"{0}" names a record twice in one way': "„{0}“ nennt einen Datensatz zweimal auf dieselbe Weise",
   "a record cannot be created by its {0}": "ein Datensatz kann nicht über {0} angelegt werden",
   '{0} has no list "{1}"': "{0} hat keine Liste „{1}“",
+  "{0} names records, and a rule cannot set that for each entry":
+    "{0} nennt Datensätze, und das kann eine Regel nicht für jeden Eintrag setzen",
+  '"{0}" has no effect on {1}': "„{0}“ hat keine Wirkung auf {1}",
   "{0} does not refer to records": "{0} verweist nicht auf Datensätze",
   "{0} records fit, and at most {1} can be referred to":
     "{0} Datensätze passen, und auf höchstens {1} kann verwiesen werden",

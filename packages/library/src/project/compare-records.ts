@@ -1,8 +1,7 @@
 /** Two readings of the same records, record by record: what came back, what was lost, what was made, and what differs. */
 
-import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
-import { referenceFields } from "../catalogue/catalogue.js";
 import type { Location, RecordName } from "../location.js";
 
 /** A field of a record that came back as something else. */

@@ -2,11 +2,10 @@
 
 import type { Codec } from "../codecs/codec.js";
 import { splitLanguage } from "../field-name.js";
-import type { Feed } from "../layout/layout.js";
+import type { Column, Feed } from "../layout/layout.js";
 import type { Lang } from "../nominal.js";
 import { cellJudge } from "../target/cell-rules.js";
 import type { ColumnRule } from "../target/schema.js";
-import type { Column } from "../layout/layout.js";
 
 /** The examples of texts in a language, in other languages. Where there is none, a column in that language has no example. */
 const translated: Readonly<Record<Lang, Readonly<Record<string, string>>>> = {

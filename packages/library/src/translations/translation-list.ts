@@ -88,7 +88,10 @@ export interface PlacedTranslation {
   readonly at: Location;
 }
 
-/** The catalogue with the texts of a list. @param at where an item stands in its file. * @param later takes what names no record by now: operations may give it its key. Without it that is reported.
+/**
+ * The catalogue with the texts of a list.
+ *
+ * @param later takes what names no record by now: operations may give it its key. Without it that is reported.
  */
 export function takeTranslations(
   given: ResolvedCatalogue,
