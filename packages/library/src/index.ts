@@ -77,7 +77,7 @@ export { findingTable } from "./findings/finding-table.js";
 export type { FilesPort, Hasher, Sha256 } from "./ports.js";
 
 // A project, its layouts and targets; and how their files are edited.
-export type { Kinds } from "./kind.js";
+export type { Kinds } from "./kinds.js";
 export { bindableFields, bindColumn, layoutLines, type LayoutLine } from "./layout/edit.js";
 export type { Layout } from "./layout/layout.js";
 export type { ReadCounts } from "./layout/read/counts.js";

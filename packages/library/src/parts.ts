@@ -5,7 +5,9 @@
  */
 
 // The words.
-export { Kinds, builtInKinds, type FieldSpec, type KindSpec, type Missing, type Dependency } from "./kind.js";
+export type { FieldSpec, KindSpec, Missing, Dependency } from "./kind.js";
+export { builtInKinds } from "./built-in-kinds.js";
+export { Kinds } from "./kinds.js";
 export { known, phrase } from "./phrases/phrase.js";
 
 // Files to rows, and back.

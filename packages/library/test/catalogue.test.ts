@@ -5,7 +5,7 @@ import { describeFinding, targetsOf } from "#src/index.js";
 import { Catalogue } from "#src/catalogue/catalogue.js";
 import { entryLookup } from "#src/catalogue/entry-lookup.js";
 import { TextColumn, type Cell } from "#src/catalogue/text-column.js";
-import { Kinds } from "#src/kind.js";
+import { Kinds } from "#src/kinds.js";
 import { check, codes, one, those, rangeCsv, rangeLayout, read, single } from "./support.js";
 
 const categoryLayout =

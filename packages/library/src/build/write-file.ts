@@ -85,7 +85,7 @@ export function fileRows(
       const layout = layouts[at]!;
       const { shape } = layout;
       const parentsOnly = step.slot.mode === "update" && (shape.is === "grouped" || shape.is === "own-row");
-      const options = { records, columns: step.columns, isLeftOut, parentsOnly };
+      const options = { records, columns: step.columns, isLeftOut, parentsOnly, copiesShared: true };
       for (const block of writeBlocks(catalogue, layout, options, findings)) {
         let begins = true;
         for (const row of block) {

@@ -6,7 +6,8 @@
  */
 
 import { splitTable } from "../field-name.js";
-import type { Kinds, KindSpec } from "../kind.js";
+import type { KindSpec } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import type { Location } from "../location.js";
 import { noReference, ReferencePool, type Met, type ReadonlyReferencePool } from "./reference-pool.js";
 import { Seal } from "./seal.js";

@@ -22,6 +22,8 @@ export interface ReferenceSpec {
   readonly missing: Missing;
   /** True for the nodes of a path: with nothing above it, only a root of the tree will do. */
   readonly inTree: boolean;
+  /** The kind of the records that names count within: each refers within one. Where left out, names are of records that belong to none. */
+  readonly within?: string;
 }
 
 export const noReference = -1;
@@ -143,7 +145,8 @@ export class ReferencePool implements ReadonlyReferencePool {
 
   texts(number: number): string[] {
     const texts: string[] = [];
-    for (let at = number; at !== noReference; at = this.within(at)) texts.push(this.text(at));
+    for (let at = number; at !== noReference; at = this.within(at))
+      if (this.spec(at).by !== "row") texts.push(this.text(at));
     return texts.reverse();
   }
 }

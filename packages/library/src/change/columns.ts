@@ -4,7 +4,7 @@ import type { Header, Key } from "../nominal.js";
 import { firstOf, fitting, entryOf } from "../checked.js";
 import { splitAddition } from "../field-name.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
-import type { Kinds } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import { recordColumns } from "../rehearse/record-columns.js";
 import { isOfRecords } from "../rehearse/rehearse.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";

@@ -33,13 +33,14 @@ function checkKeys({ catalogue, findings }: CheckContext, table: ReadonlyTable):
   }
 }
 
-/** Among records of one place: choices of a group, categories below the same one. */
+/** Among records of one place: choices of a group, categories below the same one, option groups of one product. */
 function checkNames({ catalogue, findings }: CheckContext, table: ReadonlyTable): void {
   const fields = [...table.texts.keys()].filter((field) => field.startsWith("name@"));
   const places = new Map<number, Map<string, number>>();
   const isTree = fieldOf(table.kind, "parent")?.reference?.to === table.kind.name;
+  const field = isTree ? "parent" : table.kind.within;
   for (let row = 0; row < table.size; row++) {
-    const place = isTree ? (targetsOf(catalogue, table, "parent", row)[0] ?? -1) : table.parent(row);
+    const place = field === undefined ? table.parent(row) : (targetsOf(catalogue, table, field, row)[0] ?? -1);
     let seen = places.get(place);
     if (!seen) places.set(place, (seen = new Map()));
     const names = fields.map((field) => table.text(field, row)).filter((name) => typeof name === "string");

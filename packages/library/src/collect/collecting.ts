@@ -3,7 +3,7 @@
 import { Catalogue, type TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import { Findings } from "../findings/finding.js";
-import type { Kinds } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import type { Layout } from "../layout/layout.js";
 import type { Ledger } from "../ledger/ledger.js";
 import type { Location } from "../location.js";

@@ -8,7 +8,7 @@ import { failure, success } from "../findings/result.js";
 import { finding, Findings, type Result } from "../findings/finding.js";
 import { asTargetView, Catalogue } from "../catalogue/catalogue.js";
 import { nothingHeldBack } from "../build/hold-back.js";
-import type { Kinds } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import type { Layout } from "../layout/layout.js";
 import { intendedByTarget } from "../rehearse/rehearse.js";
 import { at, readbackSnapshot } from "../rehearse/readback.js";

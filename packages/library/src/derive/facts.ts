@@ -12,7 +12,8 @@ import { BundleReader } from "../catalogue/bundles.js";
 import { referenceFields, targetsOf, type ReadonlyCatalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { entryLookup } from "../catalogue/entry-lookup.js";
-import { entryKeyOf, fieldOf, type Kinds, type KindSpec } from "../kind.js";
+import { entryKeyOf, fieldOf, type KindSpec } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import { Decimal } from "./decimal-value.js";
 import type { Facts } from "./expression.js";
 

@@ -259,6 +259,15 @@ export function csvOf({ name, format }: Layout): Extract<Format, { is: "csv" }> 
   return format;
 }
 
+/** The column with the record that those of a kind belong to, by whose name and their own they are told apart. */
+export function ownerColumn(columns: readonly Column[], { within }: KindSpec): Column | undefined {
+  if (within === undefined) return undefined;
+  return columns.find(
+    ({ scope, bindings }) =>
+      scope.is === "parent" && bindings.some(({ feed }) => feed.is === "reference" && feed.field === within),
+  );
+}
+
 /** The kind of record that a column's scope stands for. */
 export function kindOfScope(layout: Layout, scope: Scope): KindSpec {
   const { parent, child } = layout.shape;

@@ -76,6 +76,10 @@ const meanings: Readonly<Record<string, Meaning>> = {
   "option-group.name": name("option group", "Engraving"),
   "option-group.description": { means: "a text about the option group", example: "Up to 20 letters." },
   "option-group.required": { means: "whether a shopper has to choose", example: "false" },
+  "option-group.product": {
+    means: "the product that the option group belongs to; any may use it, if empty",
+    example: "smoker",
+  },
   "choice.name": name("choice", "Your own text"),
   "choice.surcharge": { means: "what the choice adds to the price", example: "4.50" },
   "choice.surchargeIs": { means: "whether the surcharge is an amount or percent", example: "amount" },
@@ -86,6 +90,10 @@ const meanings: Readonly<Record<string, Meaning>> = {
   "property.type": { means: "the type of its values", example: "number" },
   "property.unit": { means: "the unit of its values", example: "V" },
   "property.group": { means: "the property group that it is in", example: "Technical data" },
+  "property.product": {
+    means: "the product that the property belongs to; any may use it, if empty",
+    example: "smoker",
+  },
   "product.key": {
     means: "your own key of the product, the same on all its rows and every month",
     example: "orchard-hive",

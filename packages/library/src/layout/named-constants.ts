@@ -10,15 +10,19 @@ import type { Constants, NamedConstants } from "./layout.js";
 export function namedIn(catalogue: ResolvedCatalogue, constants: Constants, named: NamedConstants): IsNamed {
   const wanted = new Map(
     Object.entries(named).map(([field, { to, by, lang }]) => {
-      const own = catalogue.table(to).textsOf(inLanguage(by, lang));
-      return [field, { own, name: constants[field] }] as const;
+      const table = catalogue.table(to);
+      const own = table.textsOf(inLanguage(by, lang));
+      const owners = table.references.get(table.kind.within ?? "");
+      return [field, { own, owners, name: constants[field] }] as const;
     }),
   );
   return (field, reference) => {
     const one = wanted.get(field);
     if (one === undefined || reference === noReference) return false;
     const row = catalogue.pool.target.get(reference);
-    return row === noReference ? catalogue.pool.text(reference) === one.name : one.own.get(row) === one.name;
+    if (row === noReference) return catalogue.pool.text(reference) === one.name;
+    // A column of all records does not name what belongs to one of them.
+    return one.own.get(row) === one.name && (one.owners?.first(row) ?? noReference) === noReference;
   };
 }
 

@@ -84,6 +84,7 @@ const fieldBinding = z.strictObject({
   as: givenCodec.optional(),
   blank: z.enum(["absent", "emptied"]).optional(),
   missing: missing.optional(),
+  within: z.string().optional(),
   fix: z.union([givenFix, z.array(givenFix).min(1)]).optional(),
   "blank means": z.string().min(1).optional(),
   "line ends": z.string().max(10).optional(),

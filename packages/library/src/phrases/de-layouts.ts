@@ -112,6 +112,15 @@ export const layoutPhrasesDe = {
   "a text that is not that of the model row": "einen Text, der nicht der der Musterzeile ist",
   "one record, not several": "einen Datensatz, nicht mehrere",
   "one entry, not several": "einen Eintrag, nicht mehrere",
+  "{0} records belong to no other record": "{0}-Datensätze gehören zu keinem anderen Datensatz",
+  "{0} records belong to a {1}": "{0}-Datensätze gehören zu einem Datensatz der Art {1}",
+  '"{0}" is for columns of the {1}': "„{0}“ ist für Spalten der Art {1}",
+  "within a {0}, records are named by their names":
+    "innerhalb eines Datensatzes der Art {0} heißen Datensätze nach ihrem Namen",
+  "a {0} that belongs to no other record": "einen Datensatz der Art {0}, der zu keinem anderen gehört",
+  "a {0} of this {1} alone": "einen Datensatz der Art {0}, der nur zu diesem gehört ({1})",
+  '"{0}" tells groups apart. Scattered rows need it on every row ("shared cells: every row")':
+    "„{0}“ unterscheidet Gruppen. Verstreute Zeilen brauchen es auf jeder Zeile („shared cells: every row“)",
   "a record that has a {0}": "einen Datensatz mit {0}",
   'a text that "fix" leaves as it is': "einen Text, den „fix“ unverändert lässt",
   "the line of a row of this file": "die Zeile einer Zeile dieser Datei",
@@ -248,33 +257,6 @@ export const layoutPhrasesDe = {
   "it has {0} digits. With leading zeros up to {1} digits it is valid, so a spreadsheet program may have removed them":
     "sie hat {0} Ziffern. Mit führenden Nullen bis {1} Ziffern ist sie gültig, eine Tabellenkalkulation hat sie vielleicht entfernt",
   "it has {0} digits, not 8, 12, 13 or 14": "sie hat {0} Ziffern, nicht 8, 12, 13 oder 14",
-  "write the choices into the description, or make variants of those that change the price":
-    "schreiben Sie die Auswahlen in die Beschreibung, oder machen Sie Varianten aus denen, die den Preis ändern",
-  "name the components and their quantities in the description, and sell the bundle as a product":
-    "nennen Sie Bestandteile und Mengen in der Beschreibung, und verkaufen Sie das Set als Produkt",
-  "put its members into a category of that name": "nehmen Sie seine Mitglieder in eine Kategorie dieses Namens auf",
-  "derive a line of the description from each property":
-    "leiten Sie aus jeder Eigenschaft eine Zeile der Beschreibung ab",
-  "set up redirects from the old addresses on the web server": "richten Sie die Weiterleitungen auf dem Webserver ein",
-  "add the number to the description, or keep it in the ERP":
-    "nehmen Sie die Nummer in die Beschreibung auf, oder bewahren Sie sie im ERP auf",
-  "derive a line of the description from the measures": "leiten Sie aus den Maßen eine Zeile der Beschreibung ab",
-  "leave it out of the upload, or show it to everybody": "lassen Sie es beim Upload weg, oder zeigen Sie es allen",
-  "mention it in the description": "erwähnen Sie es in der Beschreibung",
-  "keep it in the ERP, because a shop does not need it": "bewahren Sie es im ERP auf, ein Shop braucht es nicht",
-  "derive the price from it while it is valid": "leiten Sie den Preis daraus ab, solange es gilt",
-  "keep it in the ERP, because shoppers must not see it": "bewahren Sie es im ERP auf, Kunden dürfen es nicht sehen",
-  "sell what has another price as a product of its own, or leave the price to the till":
-    "verkaufen Sie, was einen anderen Preis hat, als eigenes Produkt, oder überlassen Sie den Preis der Kasse",
-  "add up the quantities of all locations": "zählen Sie die Mengen aller Lagerorte zusammen",
-  "put it among the pictures of the product": "nehmen Sie es unter die Bilder des Produkts auf",
-  "name the related products in the description": "nennen Sie die verwandten Produkte in der Beschreibung",
-  "the platform makes its own from the name": "die Plattform bildet es selbst aus dem Namen",
-  "put it on a page of its own, or into the texts of its products":
-    "stellen Sie es auf eine eigene Seite, oder in die Texte der Produkte",
-  "upload the language to another account, if the platform offers that":
-    "laden Sie die Sprache in ein eigenes Konto hoch, wenn die Plattform das bietet",
-  "put such products into a category of their own": "nehmen Sie solche Produkte in eine eigene Kategorie auf",
   '"{0}" is now called "{1}"': "„{0}“ heißt jetzt „{1}“",
   '{0} has no field "{1}" (its fields are in docs/reference/kinds.md#{2})':
     "{0} hat kein Feld „{1}“ (alle Felder stehen in docs/reference/kinds.md#{2})",

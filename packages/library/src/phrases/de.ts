@@ -1,6 +1,7 @@
 /** The German of phrases, by their English template. A phrase without an entry here does not compile. */
 
+import { advicePhrasesDe } from "./de-advice.js";
 import { layoutPhrasesDe } from "./de-layouts.js";
 import { uploadPhrasesDe } from "./de-uploads.js";
 
-export const phrasesDe = { ...layoutPhrasesDe, ...uploadPhrasesDe } as const;
+export const phrasesDe = { ...advicePhrasesDe, ...layoutPhrasesDe, ...uploadPhrasesDe } as const;

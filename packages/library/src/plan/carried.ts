@@ -2,7 +2,8 @@
 
 import { entryOf } from "../checked.js";
 import type { By } from "../catalogue/reference-pool.js";
-import type { Dependency, Kinds, KindSpec } from "../kind.js";
+import type { Dependency, KindSpec } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import type { NamedReference } from "../layout/bindings/feed-kind.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { kindOfScope, type Column, type Layout } from "../layout/layout.js";

@@ -10,7 +10,7 @@ import { resultOf, success } from "../findings/result.js";
 import { Findings, finding, type Result } from "../findings/finding.js";
 import { Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { isProblem, type Codec } from "../codecs/codec.js";
-import type { Kinds } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import type { RowLink, Layout } from "../layout/layout.js";
 import { writeLayout } from "../layout/write/layout-file.js";
 import { writtenKind, type WriteOptions } from "../layout/write/rows.js";

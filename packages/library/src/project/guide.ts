@@ -7,7 +7,7 @@ import { inMarkdown, inMarkdownCell } from "../markdown.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { firstOf } from "../checked.js";
 import type { SheetToWrite } from "../formats/workbook-write.js";
-import type { Kinds } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import { tellingColumns } from "../layout/shapes/layers.js";
 import type { TargetFile } from "../target/target.js";

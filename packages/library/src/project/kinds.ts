@@ -2,7 +2,9 @@
 
 import { finding, type Findings } from "../findings/finding.js";
 import type { Given } from "../given/yaml.js";
-import { builtInKinds, Kinds, type FieldSpec, type KindSpec } from "../kind.js";
+import type { FieldSpec, KindSpec } from "../kind.js";
+import { builtInKinds } from "../built-in-kinds.js";
+import { Kinds } from "../kinds.js";
 import { nearestSpelling } from "../spelling.js";
 import type { GivenKind } from "./schema.js";
 import { phrase, type Text } from "../phrases/phrase.js";

@@ -8,7 +8,7 @@ import { entryOf } from "../checked.js";
 import { compileRules } from "../derive/compile.js";
 import { decodeText } from "../formats/decode.js";
 import { maxGivenChars, parseGiven } from "../given/yaml.js";
-import type { Kinds } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import { compileLayout } from "../layout/compile/compile.js";
 import type { Layout } from "../layout/layout.js";
 import { givenLayout } from "../layout/schema.js";

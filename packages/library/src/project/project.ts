@@ -19,7 +19,7 @@ import { membersByRule } from "../derive/assortments.js";
 import { type DeriveRule } from "../derive/compile.js";
 import { deriveAfter, deriveBefore } from "../derive/derive.js";
 import { loadSlugs } from "../derive/slug.js";
-import type { Kinds } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import type { ReadCounts } from "../layout/read/counts.js";
 import type { Location, RecordName } from "../location.js";
 import type { ManualStep } from "../plan/plan.js";

@@ -8,7 +8,7 @@ import { Findings } from "../findings/finding.js";
 import { readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
 import { openWorkbook, readSheet } from "../formats/workbook-read.js";
-import type { Kinds } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import { byLanguage, csvOf } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write/rows.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";

@@ -6,7 +6,7 @@ import type { Header, Lang } from "../nominal.js";
 import { firstOf, fitting, present } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
 import { compareDecimals } from "../decimal.js";
-import type { Kinds } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import type { Layout } from "../layout/layout.js";
 import type { RecordRules } from "../target/schema.js";
 import { addressOf } from "../target/generated.js";

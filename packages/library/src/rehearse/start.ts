@@ -10,7 +10,7 @@ import { Registers, type GiveId, type HeldRecord } from "./registers.js";
 import { rolesOf } from "./roles.js";
 import type { Snapshot, SnapshotRecord } from "./snapshot.js";
 import { Shop, type NodePath } from "./store.js";
-import type { Kinds } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import { byLanguage } from "../layout/layout.js";
 
 /** A simulated platform with what an export of it shows. @param idOf the platform's id of a record, where it is known. */

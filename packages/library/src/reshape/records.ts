@@ -4,6 +4,7 @@ import type { Lang, Row } from "../nominal.js";
 import { fitting, present } from "../checked.js";
 import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedBranch, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { keyWithin } from "../catalogue/made-key.js";
 import type { Met } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import { referenceOf, type KindSpec } from "../kind.js";
@@ -55,8 +56,7 @@ export function findOrMake(
   if (found !== undefined) return found;
   const table = catalogue.table(kind);
   const row = table.append(like.table.sheet(like.row), like.table.line(like.row), parent);
-  const above = parent < 0 ? "" : `${catalogue.table("axis").key(parent)}/`;
-  table.nameRecord(row, `${above}${word}`);
+  table.nameRecord(row, parent < 0 ? word : keyWithin(catalogue.table("axis").key(parent), word));
   table.setText(inLanguage("name", source), row, word);
   return row;
 }

@@ -1,4 +1,7 @@
-/** Records by their name in a language, within what contains them: the categories below a category, the values of an axis. */
+/**
+ * Records by their name in a language, within what contains them, or what they belong to: the categories below a category, the values of
+ * an axis, the option groups of one product.
+ */
 
 import type { Lang } from "../nominal.js";
 import { inLanguage } from "../field-name.js";
@@ -14,12 +17,15 @@ export class NameIndex {
   readonly #field: string;
   readonly #table: ReadonlyTable;
 
-  /** @param by how records are contained: nodes of a tree, children of their kind's parent, or regardless. */
+  /**
+   * @param by how records are contained: nodes of a tree, children of their kind's parent, those that belong to a record, or regardless.
+   *   What belongs to a record is found nowhere else.
+   */
   constructor(
     readonly catalogue: Catalogue,
     kind: string,
     lang: Lang,
-    readonly by: "tree" | "parent" | "anywhere",
+    readonly by: "tree" | "parent" | "owner" | "anywhere",
   ) {
     this.#table = catalogue.table(kind);
     this.#field = inLanguage("name", lang);
@@ -39,10 +45,11 @@ export class NameIndex {
 
   /** @returns undefined while the record's own parent is not resolved. */
   #container(row: number): number | undefined {
-    if (this.by === "anywhere") return anywhere;
     if (this.by === "parent") return this.#table.parent(row);
-    const parent = this.#table.references.get("parent")?.first(row) ?? noReference;
-    if (parent === noReference) return noReference;
+    const isNode = this.by === "tree";
+    const parent = this.#table.references.get(isNode ? "parent" : (this.#table.kind.within ?? ""))?.first(row) ?? -1;
+    if (this.by === "anywhere") return parent === noReference ? anywhere : undefined;
+    if (parent === noReference) return isNode ? noReference : undefined;
     const target = this.catalogue.pool.target.get(parent);
     return target === noReference ? undefined : target;
   }

@@ -22,6 +22,7 @@ import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { fieldNamed, referenceOf } from "../kind.js";
 import type { RecordName } from "../location.js";
+import { keyWithin } from "../catalogue/made-key.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { anywhere, NameIndex } from "./name-index.js";
 import { reportDangling, reportDescriptions } from "./report.js";
@@ -74,7 +75,7 @@ export class Resolver {
 
   /** The index that a reference by name is looked up in. */
   names(spec: ReferenceSpec, isWithin: boolean): NameIndex {
-    const by = spec.inTree ? "tree" : isWithin ? "parent" : "anywhere";
+    const by = spec.inTree ? "tree" : spec.within !== undefined ? "owner" : isWithin ? "parent" : "anywhere";
     const key = `${spec.to} ${spec.lang} ${by}`;
     let index = this.#indexes.get(key);
     if (!index) this.#indexes.set(key, (index = new NameIndex(this.catalogue, spec.to, present(spec.lang), by)));
@@ -148,7 +149,10 @@ export class Resolver {
       if (!isNamed(pool.spec(number)) || pool.target.get(number) !== noReference) continue;
       found = this.#lookUp(number) || found;
     }
-    return found && this.catalogue.table("category").references.has("parent");
+    const { tables } = this.catalogue;
+    return (
+      found && tables.some(({ kind, references }) => references.has("parent") || references.has(kind.within ?? ""))
+    );
   }
 
   #container(number: number): number | undefined {
@@ -213,10 +217,13 @@ export class Resolver {
     const met = pool.met(number);
     const contained = container >= 0;
     const row = table.append(met.sheet, met.line, contained && table.kind.of !== undefined ? container : -1);
-    const above = contained ? `${catalogue.table(table.kind.of ?? spec.to).key(container)}/` : "";
-    const { key } = table.nameRecord(row, `${above}${pool.text(number)}`);
+    const outer = contained ? catalogue.table(table.kind.of ?? spec.within ?? spec.to).key(container) : undefined;
+    const mayLieWithin = contained || spec.inTree || table.kind.within !== undefined;
+    const { key } = table.nameRecord(row, mayLieWithin ? keyWithin(outer, pool.text(number)) : pool.text(number));
     table.setText(inLanguage("name", spec.lang), row, pool.text(number));
     if (spec.inTree && contained) table.referenceColumn("parent").set(row, [pool.toRow(spec.to, container, met)]);
+    if (spec.within !== undefined)
+      table.referenceColumn(present(table.kind.within)).set(row, [pool.toRow(spec.within, container, met)]);
     pool.target.set(number, row);
     this.names(spec, pool.within(number) !== noReference).add(row);
     return { kind: spec.to, key };

@@ -11,7 +11,8 @@ import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { insteadOf } from "./instead.js";
-import { fieldNamed, entryKeyOf, referenceOf, type Kinds, type KindSpec } from "../kind.js";
+import { fieldNamed, entryKeyOf, referenceOf, type KindSpec } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { byLanguage, kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import type { Target } from "./target.js";
@@ -101,10 +102,10 @@ function uncarried(
   return { lost, is: "field", records, instead: insteadOf(lost) };
 }
 
-/** A path shows what contains its nodes; a column of one of two fields that stand in for each other shows both. */
+/** What names a record shows what the record belongs to; a path shows what contains its nodes; a column of one of two fields that stand in for each other shows both. */
 function carriedOtherwise(kind: KindSpec, field: string, bound: ReadonlySet<string>): boolean {
   const { to, dependency } = referenceOf(fieldNamed(kind, field));
-  if (to === kind.name && dependency === "containing") return true;
+  if (field === kind.within || (to === kind.name && dependency === "containing")) return true;
   return kind.fields.some(({ name, reference }) => reference?.otherwise === field && bound.has(`${kind.name}.${name}`));
 }
 

@@ -1,6 +1,6 @@
 /** Which targets refuse a row for a picture that is not there. */
 
-import type { Kinds } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { kindOfScope } from "../layout/layout.js";
 import { playsRecords, type Target, type TargetFile } from "./target.js";

@@ -6,7 +6,7 @@ import { finding, Findings, type Result } from "../findings/finding.js";
 import { firstOf } from "../checked.js";
 import { parseGiven, type Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";
-import type { Kinds } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import { compileLayout } from "../layout/compile/compile.js";
 import type { Feed, Layout } from "../layout/layout.js";
 import { sheetsOf } from "../layout/write/layout-file.js";
@@ -287,6 +287,10 @@ class Compiler {
 
 /** Whether the rehearsal reads what such a column holds. */
 function isPlayed(feed: Feed): boolean {
+  if (feed.is === "reference" && feed.spec.within !== undefined) return feed.parts !== undefined;
+  if (feed.is === "entry") return feed.field.is === "text" || feed.field.spec.within === undefined;
+  if (feed.is === "entries")
+    return feed.parts.every((part) => part.is !== "reference" || part.spec.within === undefined);
   if (feed.is === "text") return feed.otherwise === undefined;
   if (feed.is === "referred") return feed.entry === undefined;
   return feed.is !== "axes";

@@ -7,7 +7,7 @@ import { finding, Findings, type Result } from "../findings/finding.js";
 import { resultOf } from "../findings/result.js";
 import type { SheetToWrite } from "../formats/workbook-write.js";
 import { parseGiven } from "../given/yaml.js";
-import { Kinds } from "../kind.js";
+import { Kinds } from "../kinds.js";
 import { compileLayout } from "../layout/compile/compile.js";
 import type { Layout } from "../layout/layout.js";
 import { givenLayout } from "../layout/schema.js";

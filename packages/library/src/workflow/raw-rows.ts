@@ -9,7 +9,7 @@ import type { Opened, SourceFile } from "../formats/drivers/driver.js";
 import { detectFormat, driverOf } from "../formats/drivers/drivers.js";
 import type { Format } from "../formats/format.js";
 import type { Workbook } from "../formats/workbook-read.js";
-import { Kinds } from "../kind.js";
+import { Kinds } from "../kinds.js";
 import type { Layout } from "../layout/layout.js";
 import type { FilesPort } from "../ports.js";
 import { readSource } from "../project/sources.js";

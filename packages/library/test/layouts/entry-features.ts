@@ -47,6 +47,8 @@ const byName: Given = { by: "name@en" };
 const comma: Given = { decimal: "," };
 const componentPart = { field: "variant", as: code };
 
+const ownProperty = { field: "property", as: byName, missing: "create", within: "product" } as const;
+
 export const entryFeatures = {
   price: {
     of: "sold",
@@ -221,6 +223,7 @@ export const entryFeatures = {
   },
   properties: {
     of: "product",
+    instead: "properties",
     beside: () => [
       plainSheet({ each: "property" }, { No: "property.key", Name: "property.name@en" }, [
         ["a", "Age"],
@@ -264,6 +267,39 @@ export const entryFeatures = {
       () => ({
         columns: [
           { place: "block", name: "Fact-of", binding: { field: "product.properties.property", as: list(key) } },
+          { place: "block", name: "Fact-is", binding: { field: "product.properties.value", as: gaps() } },
+        ],
+      }),
+    ],
+  },
+  "properties of the product": {
+    of: "product",
+    instead: "properties",
+    plain: plainLane("properties", { "Fact-of": ownProperty, "Fact-is": "value" }, undefined, "product"),
+    rows: ({ words, numbers }) =>
+      ["Age", "Bulk"].flatMap((one, at) => (numbers[at]! % 3 === 0 ? [] : [[one, words[at]!]])),
+    ways: [
+      lane("facts", "properties", { "Fact-of": ownProperty, "Fact-is": "value" }, undefined, "product"),
+      () => ({
+        columns: [
+          {
+            place: "block",
+            name: "Facts",
+            binding: {
+              ...ownProperty,
+              field: "product.properties",
+              as: list({ parts: ": ", escape: "!", holds: [{ field: "property", as: byName }, "value"] }),
+            },
+          },
+        ],
+      }),
+      () => ({
+        columns: [
+          {
+            place: "block",
+            name: "Fact-of",
+            binding: { ...ownProperty, field: "product.properties.property", as: list(byName) },
+          },
           { place: "block", name: "Fact-is", binding: { field: "product.properties.value", as: gaps() } },
         ],
       }),

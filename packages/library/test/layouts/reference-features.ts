@@ -6,6 +6,11 @@ import type { Things } from "./things.js";
 
 const key: Given = { by: "key" };
 const byName: Given = { by: "name@en" };
+const ofTheProduct = { missing: "create", within: "product" } as const;
+const choices = (list: string, escape: string): Given => ({
+  field: "choice",
+  as: { list, escape, of: { by: "name@en" } },
+});
 const path = (separator: string, more: Given = {}): Given => ({ path: separator, escape: "!", by: "name@en", ...more });
 
 const brands = (all: Things): PlainSheet[] => [
@@ -273,6 +278,7 @@ export const referenceFeatures = {
   },
   "option groups": {
     of: "product",
+    instead: "option groups",
     beside: groups,
     plain: () => ({ columns: { Groups: { field: "product.optionGroups", as: list(key) } } }),
     rows: ({ numbers }) => [
@@ -337,6 +343,53 @@ export const referenceFeatures = {
             of: { parts: ": ", holds: ["name@en", { field: "choice", as: { list: ", ", of: { by: "name@en" } } }] },
           },
           missing: "create",
+        }),
+        "block",
+      ),
+    ],
+  },
+  "option groups of the product": {
+    of: "product",
+    instead: "option groups",
+    plain: () => ({ columns: { Groups: { field: "product.optionGroups", as: list(byName), ...ofTheProduct } } }),
+    // The same names on each product.
+    rows: ({ numbers }) => [[[0, 1].flatMap((at) => (numbers[at + 6]! % 3 > 0 ? [`G${at}/`] : [])).join("|")]],
+    ways: [
+      column(
+        "Group-names",
+        () => ({ field: "product.optionGroups", as: { list: "; ", escape: "!", of: byName }, ...ofTheProduct }),
+        "block",
+      ),
+      () => ({
+        lanes: { groups: { entries: "product.optionGroups" } },
+        columns: [{ place: "groups", name: "Group", binding: { field: "groups.each", as: byName, ...ofTheProduct } }],
+      }),
+    ],
+  },
+  "choices of the product": {
+    of: "product",
+    instead: "option groups",
+    plain: () => ({
+      columns: {
+        Groups: {
+          field: "product.optionGroups",
+          as: { list: "|", escape: "!", of: { parts: "=", holds: ["name@en", choices("+", "!")] } },
+          ...ofTheProduct,
+        },
+      },
+    }),
+    // With choices of its own in each.
+    rows: ({ numbers, words }) => {
+      const groupsOf = [0, 1].filter((at) => numbers[at + 6]! % 3 > 0);
+      return [[groupsOf.map((at) => `G${at}/=c${at}${escaped([words[at]!], "|=+")[0]}+d`).join("|")]];
+    },
+    ways: [
+      column(
+        "Choices",
+        () => ({
+          field: "product.optionGroups",
+          as: { list: "; ", escape: "!", of: { parts: ": ", escape: "!", holds: ["name@en", choices(", ", "!")] } },
+          ...ofTheProduct,
         }),
         "block",
       ),

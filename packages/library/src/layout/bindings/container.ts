@@ -13,7 +13,7 @@ export const containerFeed: FeedKind<FeedOf<"container">> = {
     if (first !== owner.of || context.shape.is !== "flat") return undefined;
     const choice = codecOf(given.as, undefined);
     const reference = { name: first, reference: { to: first, dependency: "containing", missing: "error" } } as const;
-    return bound({ is: "container", spec: referenceSpec(reference, choice, "error", context) }, choice);
+    return bound({ is: "container", spec: referenceSpec(reference, choice, { missing: "error" }, context) }, choice);
   },
   nameOf: ({ spec }) => spec.to,
   fill: undefined,

@@ -1,7 +1,8 @@
 /** What fields mean, for whoever fills in a column. */
 
 import { splitLanguage } from "../../field-name.js";
-import { fieldOf, type Kinds } from "../../kind.js";
+import { fieldOf } from "../../kind.js";
+import type { Kinds } from "../../kinds.js";
 import { meaningOfField, type Meaning } from "../meanings.js";
 
 /** @param name `name@de`: the language stands behind what it means. */

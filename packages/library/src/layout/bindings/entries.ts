@@ -82,7 +82,7 @@ function bind(place: BindPlace): Bound | undefined {
     const field = fieldSpec(embedded, name);
     if (!field.reference && part.by !== undefined) throw new Mistake(phrase('"{0}" is not for {1}', "by", part.field));
     if (!field.reference) return { is: "text", field: fieldInLanguage(field, lang, context) };
-    return { is: "reference", field: name, spec: referenceSpec(field, part, given.missing, context) };
+    return { is: "reference", field: name, spec: referenceSpec(field, part, given, context, owner) };
   });
   return bound({ is: "entries", entries: first, constants, named, list: choice.list, parts }, choice);
 }

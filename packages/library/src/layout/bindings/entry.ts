@@ -2,7 +2,8 @@
 
 import { entryLookup } from "../../catalogue/entry-lookup.js";
 import { firstOf, present } from "../../checked.js";
-import { entryKeyOf, fieldNamed, fieldOf, referenceOf, type Kinds, type KindSpec } from "../../kind.js";
+import { entryKeyOf, fieldNamed, fieldOf, referenceOf, type KindSpec } from "../../kind.js";
+import type { Kinds } from "../../kinds.js";
 import { phrase } from "../../phrases/phrase.js";
 import { nearestSpelling } from "../../spelling.js";
 import { splitNameLanguage } from "../../field-name.js";
@@ -88,7 +89,7 @@ function bind(place: BindPlace): Bound | undefined {
 function fieldOfEntry(
   kind: KindSpec,
   name: string,
-  { given, lang, context }: FieldPlace,
+  { given, lang, context, owner }: FieldPlace,
 ): { readonly field: EntryField; readonly choice: CodecChoice } {
   const field = fieldSpec(kind, name);
   const choice = codecOf(given.as, field.type);
@@ -96,7 +97,7 @@ function fieldOfEntry(
   if (choice.parts) throw new Mistake(phrase("{0} is a single field, but parts feed whole entries", given.field));
   if (!field.reference && choice.by !== undefined) throw new Mistake(phrase('"{0}" is not for {1}', "by", given.field));
   if (!field.reference) return { field: { is: "text", name: fieldInLanguage(field, lang, context), list }, choice };
-  const spec = referenceSpec(field, choice, given.missing, context);
+  const spec = referenceSpec(field, choice, given, context, owner);
   return { field: { is: "reference", name, list, spec }, choice };
 }
 

@@ -8,7 +8,8 @@ import { formsOf, type By, type ReferenceSpec } from "../../catalogue/reference-
 import type { Table } from "../../catalogue/table.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import type { TextColumn } from "../../catalogue/text-column.js";
-import type { Dependency, Kinds, KindSpec } from "../../kind.js";
+import type { Dependency, KindSpec } from "../../kind.js";
+import type { Kinds } from "../../kinds.js";
 import type { Location } from "../../location.js";
 import type { Header } from "../../nominal.js";
 import type { FillContext } from "../fill/context.js";

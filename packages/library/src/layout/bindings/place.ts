@@ -6,12 +6,13 @@ import { renamedField } from "../../given/old-words.js";
 import {
   fieldOf,
   referenceOf,
+  withinOf,
   type FieldSpec,
   type FieldType,
-  type Kinds,
   type KindSpec,
   type Missing,
 } from "../../kind.js";
+import type { Kinds } from "../../kinds.js";
 import type { Header, Lang } from "../../nominal.js";
 import { phrase, type Text } from "../../phrases/phrase.js";
 import { nearestSpelling } from "../../spelling.js";
@@ -56,6 +57,7 @@ export interface GivenField {
   readonly as?: GivenCodec | undefined;
   readonly blank?: "absent" | "emptied" | undefined;
   readonly missing?: Missing | undefined;
+  readonly within?: string | undefined;
   readonly node?: number | undefined;
   readonly "line ends"?: string | undefined;
   readonly "blank means"?: string | undefined;
@@ -147,12 +149,18 @@ export function fieldInLanguage(field: FieldSpec, lang: Lang | undefined, { give
   return inLanguage(field.name, field.perLanguage ? (lang ?? given.language) : undefined);
 }
 
-/** How a column names the records that a field refers to. @throws Mistake */
+/**
+ * How a column names the records that a field refers to.
+ *
+ * @param owner the kind of the record that the column is of; left out for what the layout itself puts the record in.
+ * @throws Mistake
+ */
 export function referenceSpec(
   field: FieldSpec,
   choice: Pick<CodecChoice, "by" | "path">,
-  missing: Missing | undefined,
+  { missing, within }: Pick<GivenField, "missing" | "within">,
   { given, kinds }: BindContext,
+  owner?: KindSpec,
 ): ReferenceSpec {
   const reference = referenceOf(field);
   // What has no name of its own is known by its code.
@@ -173,6 +181,7 @@ export function referenceSpec(
   const canCreate = named !== undefined || first === "key";
   if (missing === "create" && !canCreate)
     throw new Mistake(phrase("a record cannot be created by its {0}", first), "key");
+  if (within !== undefined) checkWithin(within, kinds.get(reference.to), first, owner);
   return {
     to: reference.to,
     by: first,
@@ -181,5 +190,15 @@ export function referenceSpec(
     // A key makes a record only where the layout says so.
     missing: missing ?? (reference.missing === "create" && !named ? "error" : reference.missing),
     inTree: choice.path,
+    ...(within !== undefined && { within }),
   };
+}
+
+/** @throws Mistake where records of a kind do not belong to one of the kind `within`, or the rows are not of such records. */
+function checkWithin(within: string, to: KindSpec, by: By, owner: KindSpec | undefined): void {
+  const kind = withinOf(to);
+  if (kind === undefined) throw new Mistake(phrase("{0} records belong to no other record", to.name));
+  if (kind !== within) throw new Mistake(phrase("{0} records belong to a {1}", to.name, kind), kind);
+  if (owner?.name !== within) throw new Mistake(phrase('"{0}" is for columns of the {1}', "within", within));
+  if (by !== "name") throw new Mistake(phrase("within a {0}, records are named by their names", within), "name");
 }

@@ -96,7 +96,7 @@ function bind(place: BindPlace): Bound | undefined {
     const choice = codecOf(given.as, spec.type);
     if (first !== "each" || choice.list)
       throw new Mistake(phrase("a row has one entry of {0}", lane.collection), `${lane.name}.each`);
-    const reference = referenceSpec(spec, choice, given.missing, context);
+    const reference = referenceSpec(spec, choice, given, context, owner);
     const shape = choice.path ? "path" : "one";
     return bound({ is: "reference", field: lane.collection, shape, spec: reference, parts: undefined }, choice);
   }
@@ -108,7 +108,7 @@ function bind(place: BindPlace): Bound | undefined {
     throw new Mistake(phrase("{0} takes one {1}, not a list", given.field, to.name));
   const shape = choice.path ? (choice.list ? "paths" : "path") : choice.list ? "list" : "one";
   const plan = choice.parts && referenceParts(choice.parts, field, context);
-  const spec = referenceSpec(field, plan ? { ...choice, by: plan.by } : choice, given.missing, context);
+  const spec = referenceSpec(field, plan ? { ...choice, by: plan.by } : choice, given, context, owner);
   return bound({ is: "reference", field: field.name, shape, spec, parts: plan?.parts }, choice);
 }
 
@@ -131,7 +131,7 @@ function referenceParts(
     if (child && child.name === name) {
       const reference = { name, reference: { to: name, dependency: "linking", missing: "create" } } as const;
       const inner = part.parts && referenceParts(part.parts, reference, context);
-      const spec = referenceSpec(reference, inner ? { ...part, by: inner.by } : part, "create", context);
+      const spec = referenceSpec(reference, inner ? { ...part, by: inner.by } : part, { missing: "create" }, context);
       return { is: "children", spec, list: part.list, parts: inner?.parts };
     }
     const own = fieldSpec(to, name);
@@ -153,7 +153,7 @@ function fillOf(feed: ReferenceFeed, context: FillContext, table: Table, binding
   const { pool } = context.catalogue;
   const namesOf = (list: readonly number[]) => list.map((number) => pool.texts(number).join(" / ")).join(", ");
   return (row, cell, line) => {
-    const numbers = read(cell, line);
+    const numbers = read(cell, line, row);
     if (!isNumbers(numbers)) {
       context.problem(numbers, table, row, line, header);
       return cellMark.reported;

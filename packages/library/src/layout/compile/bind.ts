@@ -84,7 +84,9 @@ function fieldPlace(given: GivenField, context: BindContext): BindPlace {
 /** Words of a column that what it feeds does not take. @throws Mistake */
 function checkSettings(given: GivenField, feed: Feed, lane: Lane | undefined): void {
   const takes = {
-    missing: refers(feed),
+    // What contains a record is neither made nor waited for.
+    missing: refers(feed) || (feed.is === "container" && given.missing === "error"),
+    within: refers(feed),
     node: feed.is === "referred",
     "other words": feed.is === "text",
     // What a blank empties is a field of the record itself.
@@ -100,5 +102,5 @@ function checkSettings(given: GivenField, feed: Feed, lane: Lane | undefined): v
 function refers(feed: Feed): boolean {
   if (feed.is === "entry") return feed.field.is === "reference";
   if (feed.is === "entries") return feed.parts.some(({ is }) => is === "reference");
-  return feed.is === "reference" || feed.is === "container";
+  return feed.is === "reference";
 }

@@ -7,7 +7,7 @@ import type { Format } from "../../formats/format.js";
 import { phrase, type Text } from "../../phrases/phrase.js";
 import { nearestSpelling } from "../../spelling.js";
 import { madeHeaders, type CellStep } from "../cells.js";
-import type { Column, Lane, Shape } from "../layout.js";
+import { ownerColumn, type Column, type Lane, type Shape } from "../layout.js";
 import type { GivenLayout } from "../schema.js";
 import type { TellingColumn } from "../shapes/shape-kind.js";
 
@@ -29,6 +29,19 @@ export function checkHeaders(
   for (const { header, listedFor } of tells) if (listedFor !== undefined) check(header, "rows", listedFor);
   for (const lane of lanes)
     for (const column of lane.blankColumns) check(column, "lanes", lane.name, "continued when blank");
+}
+
+/** Rows of one group that do not stand together are known for one by all that tells it apart. */
+export function checkGroups(shape: Shape, columns: readonly Column[], mistake: Report): void {
+  if (shape.is !== "grouped" || !shape.scattered || shape.everyRow) return;
+  const owner = ownerColumn(columns, shape.parent);
+  if (owner)
+    mistake(
+      phrase('"{0}" tells groups apart. Scattered rows need it on every row ("shared cells: every row")', owner.header),
+      undefined,
+      "rows",
+      "groups",
+    );
 }
 
 /** Words that mean nothing beside the others of the layout. */

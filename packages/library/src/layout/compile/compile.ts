@@ -17,12 +17,21 @@ import { knownEncoding } from "../../formats/decode.js";
 import { driverOf, formatOf } from "../../formats/drivers/drivers.js";
 import type { Given } from "../../given/yaml.js";
 import { nearestSpelling } from "../../spelling.js";
-import { fieldOf, type Kinds, type KindSpec } from "../../kind.js";
+import { fieldOf, type KindSpec } from "../../kind.js";
+import type { Kinds } from "../../kinds.js";
 import { namedAmong } from "../bindings/entry.js";
 import { bindOne, fixesOf } from "./bind.js";
 import { Consequence, Mistake, type BindContext, type Bound } from "../bindings/place.js";
 import { cellStepOf } from "../cells.js";
-import { checkCells, checkHeaders, checkPaths, checkSheetSettings, checkUnused, type Report } from "./checks.js";
+import {
+  checkCells,
+  checkGroups,
+  checkHeaders,
+  checkPaths,
+  checkSheetSettings,
+  checkUnused,
+  type Report,
+} from "./checks.js";
 import { sheetHeadersOf, withEntry, type SheetHeader } from "./headers.js";
 import { withLeads } from "./leads.js";
 import { withParallels } from "./parallels.js";
@@ -108,6 +117,7 @@ class Compiler {
       );
     if (isDocument) checkSheetSettings(given, mistake);
     if (this.#errors === 0) checkUnused(given, isDocument, lanes, columns, tells, mistake);
+    checkGroups(shape, columns, mistake);
     checkPaths(format, shape, lanes, columns, given.ignore, mistake);
     if (this.#errors > 0) return undefined;
     return {

@@ -13,7 +13,7 @@ import { markCell, type BlockRow } from "../read/block-row.js";
 import { AxisFill } from "./axes.js";
 import { ContainerReader } from "./container.js";
 import { FillContext, type FillOptions } from "./context.js";
-import { KeyReader, keyFromName, keyWithin } from "./keys.js";
+import { KeyReader, keyFromName, keyOfChild } from "./keys.js";
 import { laneFill, type RowFill } from "./lanes.js";
 import { RecordFill } from "./record.js";
 import { SharedCells } from "./shared.js";
@@ -87,8 +87,8 @@ export class BlockFill {
     }));
     this.axes = new AxisFill(context, this.parents, this.children, this.columns);
     this.#groupColumn = groupColumn;
-    this.#parentKeys = new KeyReader(context, ofScope("parent"), groupColumn);
-    this.#childKeys = new KeyReader(context, ofScope("child"), undefined);
+    this.#parentKeys = new KeyReader(context, this.parents.kind, ofScope("parent"), groupColumn);
+    this.#childKeys = new KeyReader(context, child ?? parent, ofScope("child"), undefined);
     this.#shared = new SharedCells(context, this.columns, telling);
     this.#container = new ContainerReader(context, this.columns);
     this.#telling = telling === undefined ? -1 : indexOf(telling);
@@ -128,7 +128,7 @@ export class BlockFill {
       this.#parentKeys.check(first, parents, found);
       return found;
     }
-    const key = this.#parentKeys.keyOf(first) ?? keyFromName(context, parents, first);
+    const key = this.#parentKeys.keyOf(first) ?? this.#parentKeys.within(first, keyFromName(context, parents, first));
     const known = parents.find(key);
     const isElsewhere = known !== undefined && (translates || parents.sheet(known) !== sheet);
     context.merging = known !== undefined && (isElsewhere || repeated !== "reported");
@@ -192,7 +192,7 @@ export class BlockFill {
     for (let at = 0; at < rows.length; at++) {
       const row = rows[at]!;
       if (row.role !== "child") continue;
-      const key = this.#childKeys.keyOf(row) ?? keyWithin(context, this.parents.key(parent), row);
+      const key = this.#childKeys.keyOf(row) ?? keyOfChild(context, this.parents.key(parent), row);
       const child = this.childOf(parent, key, row.line);
       this.axes.child(child, row, parent);
       present(this.#childFill).fill(child, row);

@@ -13,7 +13,7 @@ import type { CellValue, Problem } from "../../codecs/codec.js";
 import { finding } from "../../findings/finding.js";
 import { markCell, type BlockRow } from "../read/block-row.js";
 import type { FillContext } from "./context.js";
-import { referencesReader } from "./references.js";
+import { outerReference, referencesReader } from "./references.js";
 import type { Binding, Column, Constants, Feed, NamedConstants } from "../layout.js";
 import { referencesNamed } from "../named-constants.js";
 import { cellMark, type CellMark } from "../read/tally.js";
@@ -58,7 +58,7 @@ interface EntryColumn {
   readonly blankMeans: string | undefined;
   /** One value for one entry, a list of values for as many, or a list of whole entries. */
   readonly holds: "one" | "list" | "entries";
-  readonly read: (cell: string, line: number) => CellValue | readonly number[] | Problem;
+  readonly read: (cell: string, line: number, record: number) => CellValue | readonly number[] | Problem;
   readonly field: EntryFieldSetter | undefined;
   /** For whole entries: what each part sets. */
   readonly parts: readonly EntryFieldSetter[];
@@ -69,7 +69,7 @@ interface EntryFieldSetter {
   readonly references: ReferenceColumn | undefined;
   readonly set: Set;
   /** From a part's text to the reference it makes. */
-  readonly refer: ((text: string, line: number) => number) | undefined;
+  readonly refer: ((text: string, line: number, record: number) => number) | undefined;
 }
 
 /** One field of an entry to be, with its value (a text, or the number of a reference) and the position of its cell. */
@@ -138,7 +138,10 @@ export class EntryFill {
     if (part.is !== "reference") throw new Error(`a ${part.is} is not a part of an entry`);
     const { pool } = this.context.catalogue;
     const spec = pool.specNumber(part.spec);
-    const refer = (text: string, line: number) => pool.intern(spec, -1, text, { sheet: this.context.sheet, line });
+    const { context } = this;
+    const outerOf = outerReference(context, part.spec);
+    const refer = (text: string, line: number, record: number) =>
+      pool.intern(spec, outerOf(record, line), text, { sheet: context.sheet, line });
     return { ...this.#setter(part.field, true, header), refer };
   }
 
@@ -160,7 +163,7 @@ export class EntryFill {
         markCell(row, column.index, cellMark.reported);
         continue;
       }
-      const value = column.read(cell, row.line);
+      const value = column.read(cell, row.line, record);
       if (typeof value === "object" && !Array.isArray(value)) {
         this.context.problem(value as Problem, this.owner, record, row.line, column.header);
         markCell(row, column.index, cellMark.reported);
@@ -191,7 +194,8 @@ export class EntryFill {
         const values: FieldValue[] = [];
         lead.parts.forEach((setter, at) => {
           const part = parts[at] as string;
-          if (part !== "") values.push([setter, setter.refer ? setter.refer(part, row.line) : part, lead.index]);
+          if (part !== "")
+            values.push([setter, setter.refer ? setter.refer(part, row.line, record) : part, lead.index]);
         });
         this.#merge(record, values, row);
       }

@@ -2,6 +2,7 @@
 
 import type { Header, Key, Lang } from "../../nominal.js";
 import { firstOf, present } from "../../checked.js";
+import { keyWithin } from "../../catalogue/made-key.js";
 import { noReference } from "../../catalogue/reference-pool.js";
 import type { Table } from "../../catalogue/table.js";
 import { isProblem } from "../../codecs/codec.js";
@@ -94,7 +95,7 @@ export class ExpandFill {
         parents.key(parent),
         new Map(lists.map(({ number }, at) => [number, combination[at]!.name])),
       );
-      const key = code ?? `${parents.key(parent)}/${combination.map(({ name }) => name).join("/")}`;
+      const key = code ?? keyWithin(parents.key(parent), ...combination.map(({ name }) => name));
       const child = block.childOf(parent, key, row.line);
       if (code !== undefined) children.setText("code", child, code);
       children.referenceColumn("values").set(

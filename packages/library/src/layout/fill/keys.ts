@@ -1,14 +1,15 @@
 /** The key of the record that a row is of: from its column, else from its name or values. */
 
 import type { Header, Key } from "../../nominal.js";
+import { keyWithin } from "../../catalogue/made-key.js";
 import type { Table } from "../../catalogue/table.js";
 import type { Codec, Problem } from "../../codecs/codec.js";
 import { textCodec } from "../../codecs/scalars.js";
 import { finding } from "../../findings/finding.js";
-import { fieldOf } from "../../kind.js";
+import { fieldOf, type KindSpec } from "../../kind.js";
 import { cellAt, markCell, type BlockRow } from "../read/block-row.js";
 import type { FillContext } from "./context.js";
-import type { Column, Feed } from "../layout.js";
+import { ownerColumn, type Column, type Feed } from "../layout.js";
 import { cellMark } from "../read/tally.js";
 import { shorten } from "../../shorten.js";
 
@@ -22,6 +23,8 @@ interface KeyColumn {
 
 export class KeyReader {
   readonly #column: KeyColumn | undefined;
+  /** Of what the record belongs to: where nothing is declared as key, it is made of both. */
+  readonly #owner: number | undefined;
 
   /**
    * @param columns those of the record.
@@ -29,11 +32,14 @@ export class KeyReader {
    */
   constructor(
     readonly context: FillContext,
+    kind: KindSpec,
     columns: readonly Column[],
     groupColumn: string | undefined,
   ) {
     // What is declared as key, else what groups rows, else the code.
     const declared = feeding(columns, (feed) => feed.is === "key");
+    const owner = declared ? undefined : ownerColumn(columns, kind);
+    this.#owner = owner && context.indexOf(owner.header);
     const column =
       declared ??
       columns.find(({ header }) => header === groupColumn) ??
@@ -56,10 +62,16 @@ export class KeyReader {
     if (cell === undefined) return undefined;
     const key = codec.parse(cell);
     markCell(row, index, typeof key === "string" ? cellMark.taken : cellMark.reported);
-    if (typeof key === "string") return key;
+    if (typeof key === "string") return this.within(row, key);
     const { problem, text, wanted } = key as Problem;
     this.context.findings.add(finding(`cell/${problem}`, { text, wanted }, this.context.location(row.line, header)));
     return cell;
+  }
+
+  /** The key, made of the record's own word and of what the row says it belongs to. */
+  within(row: BlockRow, word: string): Key {
+    const owner = this.#owner === undefined ? undefined : cellAt(row, this.#owner);
+    return owner === undefined ? word : keyWithin(owner, word);
   }
 
   /** A key beside the word by which the record was found: it has to be the record's. */
@@ -88,7 +100,7 @@ export function keyFromName(context: FillContext, table: Table, row: BlockRow): 
 }
 
 /** Where a child has neither key nor code: its parent's key, and its name or the values that set it apart. */
-export function keyWithin(context: FillContext, parentKey: Key, row: BlockRow): Key {
+export function keyOfChild(context: FillContext, parentKey: Key, row: BlockRow): Key {
   const isValue = (_: Column, feed: Feed) =>
     ((feed.is === "named-axis" || feed.is === "axis") && feed.holds === "value" && feed.leads) ||
     (feed.is === "axes" && feed.holds === "values" && feed.leads);
@@ -99,9 +111,9 @@ export function keyWithin(context: FillContext, parentKey: Key, row: BlockRow): 
       .filter((column) => column.bindings.some(({ feed }) => test(column, feed)))
       .map((column) => cellAt(row, context.indexOf(column.header)))
       .filter((word) => word !== undefined);
-  const values = wordsOf(isValue).join(" / ");
-  const word = values === "" ? wordsOf(isOwnName)[0] : values;
-  return `${parentKey}/${word ?? `line ${row.line}`}`;
+  const values = wordsOf(isValue);
+  const words = values.length === 0 ? wordsOf(isOwnName).slice(0, 1) : values;
+  return keyWithin(parentKey, ...(words.length === 0 ? [`line ${row.line}`] : words));
 }
 
 function feeding(columns: readonly Column[], test: (feed: Feed) => boolean): Column | undefined {

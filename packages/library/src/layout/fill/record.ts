@@ -99,7 +99,7 @@ export function listFill(
   const fill = (record: number, row: BlockRow): void => {
     const cell = row.cells[index] ?? "";
     if (cell === "") return;
-    const numbers = read(cell, row.line);
+    const numbers = read(cell, row.line, record);
     if (isNumbers(numbers)) {
       list.set(record, [...new Set([...list.get(record), ...numbers])]);
       if (numbers.length > 0) markCell(row, index, cellMark.taken);

@@ -1,7 +1,7 @@
 /** From a cell to the references it names: one, a list, paths; with parts, what it states for the records besides. */
 
 import type { Header } from "../../nominal.js";
-import { noReference } from "../../catalogue/reference-pool.js";
+import { noReference, type ReferenceSpec } from "../../catalogue/reference-pool.js";
 import { isProblem, type CellValue, type Problem } from "../../codecs/codec.js";
 import type { FillContext } from "./context.js";
 import { phrase } from "../../phrases/phrase.js";
@@ -10,9 +10,10 @@ import type { Binding, PartsPlan, Feed } from "../layout.js";
 
 const cachedCells = 20_000;
 
-export type ReadReferences = (cell: string, line: number) => readonly number[] | Problem;
+/** @param record the row of the record that the references are of, or whose entry they are of. */
+export type ReadReferences = (cell: string, line: number, record: number) => readonly number[] | Problem;
 
-/** The references that a cell names. The same cell is taken apart once. */
+/** The references that a cell names. The same cell is taken apart once, but for names that count within the record. */
 export function referencesReader(
   context: FillContext,
   { shape, spec, parts }: Pick<Extract<Feed, { is: "reference" }>, "shape" | "spec" | "parts">,
@@ -25,7 +26,8 @@ export function referencesReader(
   const isPath = shape === "path" || shape === "paths";
   const isList = shape === "list" || shape === "paths";
   const cache = new Map<string, readonly number[]>();
-  return (cell, line) => {
+  const outerOf = outerReference(context, spec);
+  return (cell, line, record) => {
     const known = cache.get(cell);
     if (known) return known;
     const value = codec.parse(cell);
@@ -35,25 +37,36 @@ export function referencesReader(
       return { problem: "too-many-parts", text: shorten(cell), wanted };
     }
     const met = { sheet, line };
+    const outer = outerOf(record, line);
     const one = (entry: CellValue): number => {
       if (parts) {
         const own = entry as readonly CellValue[];
         const contained: number[] = [];
-        const reference = internParts(context, number, noReference, parts, own, line, contained);
+        const reference = internParts(context, number, outer, parts, own, line, contained);
         if (parts.some(({ is }) => is === "children"))
           context.catalogue.describe({ reference, contained, content: contentOf(parts, own), met, column: header });
         return reference;
       }
       return isPath
         ? (entry as readonly string[]).reduce((within, name) => pool.intern(number, within, name, met), noReference)
-        : pool.intern(number, noReference, entry as string, met);
+        : pool.intern(number, outer, entry as string, met);
     };
     const all = isList ? [...new Set((value as readonly CellValue[]).map(one))] : [one(value)];
     const numbers = all.filter((number) => number !== noReference);
+    if (outer !== noReference) return numbers;
     if (cache.size >= cachedCells) cache.clear();
     cache.set(cell, numbers);
     return numbers;
   };
+}
+
+/** What a record's references lie within: the record itself, where names count within it. */
+export function outerReference(
+  { catalogue, sheet }: FillContext,
+  { within }: ReferenceSpec,
+): (record: number, line: number) => number {
+  if (within === undefined) return () => noReference;
+  return (record, line) => catalogue.pool.toRow(within, record, { sheet, line });
 }
 
 /** How many records a path has; of several the longest. */

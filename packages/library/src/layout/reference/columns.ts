@@ -38,6 +38,11 @@ export const columnSections: readonly ReferenceSection[] = [
         "columns: { Key: product.key, Shelf: { field: product.categories, as: { path: ' / ', by: name }, missing: create } }",
       ),
       entry(
+        "columns: COLUMN: within",
+        "`product`: the option groups or properties that the cell names belong to the product of the row. The same name on another product names another record.",
+        "columns:\n  Key: product.key\n  Options:\n    field: product.optionGroups\n    as: { list: ', ', of: { by: name } }\n    missing: create\n    within: product",
+      ),
+      entry(
         "columns: COLUMN: fix",
         "Known damage that is undone and counted: `trim`, `spaces`, `invisible`, `mojibake`, `digits`, `spreadsheet text`.",
         "columns: { Key: product.key, Name: { field: product.name, fix: [trim, mojibake] } }",

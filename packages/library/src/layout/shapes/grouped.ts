@@ -1,8 +1,10 @@
 /** Rows of what a record contains, with a column that names the record. */
 
+import { keyWithin } from "../../catalogue/made-key.js";
 import { phrase } from "../../phrases/phrase.js";
 import { BlockFill } from "../fill/block.js";
 import type { BlockRow } from "../read/block-row.js";
+import { ownerColumn } from "../layout.js";
 import type { MutableRow } from "../write/block.js";
 import type { ShapeOf, ShapeOfTwo } from "./shape-kind.js";
 
@@ -22,11 +24,18 @@ export const groupedShape: ShapeOfTwo<ShapeOf<"grouped">> = {
     return { is: "grouped", parent, child: kind, column, scattered: groups === "scattered", everyRow };
   },
   tells: ({ column }) => [{ header: column, listedFor: "grouped by", isNeeded: true, isRepeated: true }],
-  cut({ column }, _, indexOf) {
+  cut({ column, parent }, { columns }, indexOf) {
     const index = indexOf(column);
+    const owner = ownerColumn(columns, parent);
+    const ownerIndex = owner ? indexOf(owner.header) : -1;
+    let above = { word: "", owner: "" };
     return (cells) => {
       const word = cells[index] ?? "";
-      return { word, role: word === "" ? "of no record" : "child", begins: "by word" };
+      // Shared cells may stand on the first row alone: a blank is the owner of the row above, as long as the group's word stays.
+      const own = (cells[ownerIndex] ?? "") || (word === above.word ? above.owner : "");
+      above = { word, owner: own };
+      const both = own === "" ? word : keyWithin(own, word);
+      return { word: both, role: word === "" ? "of no record" : "child", begins: "by word" };
     };
   },
   fill({ column, scattered, everyRow }, options, parents) {

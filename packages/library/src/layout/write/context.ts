@@ -27,6 +27,8 @@ export interface CellContext {
   readonly axes: AxisReader;
   /** Whether the rows say in another language what others have said. */
   readonly translates: boolean;
+  /** Whether a record that belongs to none may be written as the record's own: where each gets its own, whatever there is. */
+  readonly copiesShared?: boolean | undefined;
   /** Records that are not written, and to which nothing is to refer. */
   readonly isLeftOut?: ((kind: string, row: number) => boolean) | undefined;
 }

@@ -11,6 +11,7 @@ import { fieldNamed, referenceOf, fieldOf, type KindSpec } from "../../kind.js";
 import type { EntryField, Feed } from "../layout.js";
 import { namedIn } from "../named-constants.js";
 import type { CellContext, ToValue } from "./context.js";
+import { misledNames } from "./belonging.js";
 import { namer, staying } from "./references.js";
 
 /** Whether an entry is written: not where it leads to what is left out, as a price for a customer group that is held back. */
@@ -54,7 +55,8 @@ export function entryValue(
   const isBeside = parallel.length > 1;
   const valueIn = ({ entries, fits, read }: typeof own, owner: number): CellValue | Unwritable | undefined => {
     if (field.list) {
-      const list = entries.childrenWhere(owner, fits).map((row) => read(row) ?? "");
+      const list = wholeList(entries.childrenWhere(owner, fits).map((row) => read(row) ?? ""));
+      if (isUnwritable(list)) return list;
       if (!isBeside) return list.filter((value) => value !== "");
       return list.every((value) => value === "") ? undefined : list;
     }
@@ -99,20 +101,32 @@ export function entriesValue(
   const isOwn = hasOwnColumn ? (row: number) => isPossible(row) && !isPlain(row) : isPossible;
   const fits = both(isOwn, entriesWritten(context, entries));
   return (record) => {
-    const all = entries.childrenWhere(record, fits).map((row) => readers.map((read) => read(row) ?? ""));
+    const all = wholeList(
+      entries.childrenWhere(record, fits).map((row) => wholeList(readers.map((read) => read(row) ?? ""))),
+    );
+    if (isUnwritable(all)) return all;
     return !list && all.length > 1 ? severalEntries(all.map((parts) => parts.join(" "))) : list ? all : all[0];
   };
 }
 
-const severalEntries = (values: readonly (string | undefined)[]): Unwritable =>
-  unwritable(values.filter((one) => one !== undefined).join(", "), phrase("one entry, not several"));
+/** A list none of whose values is unwritable; else the first that is. */
+function wholeList<T extends CellValue>(values: readonly (T | Unwritable)[]): readonly T[] | Unwritable {
+  const problem = values.find((value) => isUnwritable(value));
+  return problem ?? (values as readonly T[]);
+}
+
+const severalEntries = (values: readonly (string | Unwritable | undefined)[]): Unwritable =>
+  unwritable(
+    values.flatMap((one) => (one === undefined ? [] : isUnwritable(one) ? one.text : one)).join(", "),
+    phrase("one entry, not several"),
+  );
 
 /** What an entry's field holds. */
 export function entryField(
   context: CellContext,
   field: EntryField,
   entries: ReadonlyTable,
-): (row: number) => string | undefined {
+): (row: number) => string | Unwritable | undefined {
   if (field.is === "text") {
     const column = entries.textsOf(field.name);
     return (row) => column.get(row) ?? undefined;
@@ -131,12 +145,14 @@ function referenceReader(
   entries: ReadonlyTable,
   field: string,
   spec: ReferenceSpec,
-): (row: number) => string | undefined {
+): (row: number) => string | Unwritable | undefined {
   const name = namer(context.catalogue, spec, "one");
+  const misled = misledNames(context, spec);
   const stays = staying(context, spec);
   const column = entries.referencesOf(field);
   return (row) => {
     const first = column.first(row);
-    return first < 0 || !stays(first) ? undefined : (name(first) as string);
+    if (first < 0 || !stays(first)) return undefined;
+    return misled?.(first, entries.parent(row)) ?? (name(first) as string);
   };
 }

@@ -2,7 +2,7 @@
 
 import { firstOf, entryOf } from "../../checked.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
-import { unwritable, type CellValue } from "../../codecs/codec.js";
+import { isUnwritable, unwritable, type CellValue, type Unwritable } from "../../codecs/codec.js";
 import { phrase } from "../../phrases/phrase.js";
 import { finding } from "../../findings/finding.js";
 import { columnField } from "../bindings/feed-kinds.js";
@@ -91,14 +91,14 @@ function toCell(
   { catalogue, findings }: CellContext,
   column: Column,
   table: ReadonlyTable,
-  read: (element: number) => CellValue | undefined,
+  read: (element: number, record: number) => CellValue | Unwritable | undefined,
 ): (element: number, record: number) => string {
   const { header, blankMeans } = column;
   const { codec, feed: target, lineEnds } = firstOf(column.bindings);
   const needed = blankMeans === undefined ? undefined : phrase('a value: a blank cell means "{0}"', blankMeans);
   return (element, record) => {
-    const value = read(element);
-    const text = value === undefined ? (needed ? unwritable("", needed) : "") : codec.format(value);
+    const value = read(element, record) ?? (needed && unwritable("", needed));
+    const text = value === undefined || isUnwritable(value) ? (value ?? "") : codec.format(value);
     if (typeof text === "string") return withoutLineEnds(text, lineEnds);
     const location = catalogue.location(table, record, columnField(column, target));
     findings.add(finding("write/cannot-be-written", { column: header, ...text }, location));

@@ -12,6 +12,7 @@ import { fieldNamed, referenceOf, fieldOf } from "../../kind.js";
 import { entryLookup } from "../../catalogue/entry-lookup.js";
 import { namedIn } from "../named-constants.js";
 import type { PartsPlan, ReferenceShape, Feed } from "../layout.js";
+import { misledNames, type Misled } from "./belonging.js";
 import type { CellContext, ToValue } from "./context.js";
 
 /** How a reference is written: the text, or for paths the texts, that name its target. */
@@ -93,6 +94,7 @@ export function referencesOf(
   const name = (reference: number): CellValue =>
     inParts && target.get(reference) !== noReference ? inParts(target.get(reference)) : named(reference);
   const stays = staying(context, spec);
+  const misled = misledNames(context, spec);
   if (shape === "one" || shape === "path") {
     const otherwise = fieldOf(table.kind, field)?.reference?.otherwise;
     const other = otherwise === undefined ? undefined : otherwiseOf(context, table, otherwise, spec);
@@ -103,10 +105,21 @@ export function referencesOf(
       if (one === undefined) return undefined;
       if (more.length > 0)
         return unwritable([one, ...more].map(name).flat().join(", "), phrase("one record, not several"));
-      return orUnnamed(context, spec, one, name(one));
+      return misled?.(one, record) ?? orUnnamed(context, spec, one, name(one));
     };
   }
-  return (record) => column.get(record).filter(stays).map(name);
+  return (record) => {
+    const all = column.get(record).filter(stays);
+    return firstMisled(misled, all, record) ?? all.map(name);
+  };
+}
+
+function firstMisled(misled: Misled | undefined, all: readonly number[], record: number): Unwritable | undefined {
+  for (const one of misled ? all : []) {
+    const problem = misled?.(one, record);
+    if (problem) return problem;
+  }
+  return undefined;
 }
 
 /** What a record cannot be named by, it is not named by: that is reported, but for rows that only translate. */
@@ -214,10 +227,18 @@ export function listedReferences(
   context: CellContext,
   table: ReadonlyTable,
   { field, shape, spec }: Extract<Feed, { is: "reference" }>,
-): { readonly elementsOf: (record: number) => number[]; readonly nameOf: (reference: number) => CellValue } {
+): {
+  readonly elementsOf: (record: number) => number[];
+  readonly nameOf: (reference: number, record: number) => CellValue | Unwritable;
+} {
   const column = table.referencesOf(field);
   const stays = staying(context, spec);
-  return { elementsOf: (record) => column.get(record).filter(stays), nameOf: namer(context.catalogue, spec, shape) };
+  const named = namer(context.catalogue, spec, shape);
+  const misled = misledNames(context, spec);
+  return {
+    elementsOf: (record) => column.get(record).filter(stays),
+    nameOf: (reference, record) => misled?.(reference, record) ?? named(reference),
+  };
 }
 
 /** References that are written: not to what is left out, and by id only to what has one. */

@@ -36,6 +36,8 @@ export interface WriteOptions {
   readonly columns?: ReadonlySet<string> | undefined;
   /** Children that are not written, and records to which nothing is to refer. */
   readonly isLeftOut?: ((kind: string, row: number) => boolean) | undefined;
+  /** Whether what belongs to no record is written as the record's own: the platform keeps one for each. */
+  readonly copiesShared?: boolean | undefined;
   /** One row for each parent, without children and lanes. */
   readonly parentsOnly?: boolean | undefined;
 }
@@ -118,20 +120,15 @@ export function* writeBlocks(
   findings: Findings,
 ): Generator<readonly WrittenRow[]> {
   const axes = new AxisReader(catalogue);
+  const { isLeftOut, copiesShared } = options;
   const languages = byLanguage(layout);
   // Several words for a language are read; the first of them is written.
   const once = languages.filter(
     ([, { language }], at) => languages.findIndex(([, one]) => one.language === language) === at,
   );
   const writers = once.map(([word, own], at) => {
-    const context = {
-      catalogue,
-      columns: own.columns,
-      findings,
-      isLeftOut: options.isLeftOut,
-      axes,
-      translates: at > 0,
-    };
+    const written = { catalogue, columns: own.columns, findings, axes, translates: at > 0 };
+    const context = { ...written, isLeftOut, copiesShared };
     return new BlockWriter(
       context,
       own,
