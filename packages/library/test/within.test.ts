@@ -243,7 +243,7 @@ readback: { records: {} }
     const refused = target(column);
     const found = one(refused.findings.list(), "target/mistake");
     assert.ok(!refused.ok);
-    assert.equal(found.at?.line, 13);
+    assert.equal(found.at?.line, 14);
   }
 });
 
