@@ -47,7 +47,8 @@ export { lookAt } from "./draft/look.js";
 // Fields made of others.
 export { compileRules, type DeriveRule } from "./derive/compile.js";
 export { membersByRule } from "./derive/assortments.js";
-export { deriveAfter, deriveBefore, type LookUpTable } from "./derive/derive.js";
+export { deriveAfter, deriveBefore } from "./derive/derive.js";
+export type { LookUpTable } from "./derive/rule-run.js";
 export { loadSlugs, type ToSlug } from "./derive/slug.js";
 export { toEnding, withTax } from "./derive/amounts.js";
 

@@ -354,6 +354,89 @@ test("translations follow keys that operations give", async () => {
   assert.ok(lines.join().includes("name@de=Kiste"), `${lines.join("\n")} ${JSON.stringify(findings.list())}`);
 });
 
+test("keys are made before other sources join by them, and what named the old key still leads there", async () => {
+  const { lines, findings } = await derived(
+    "- { field: product.key, template: 'p-{code|lower}', overwrite: true }",
+    {
+      "a.yaml": photos.replace("  Main", "  With: { field: product.relations(with).to, as: { by: key } }\n  Main"),
+      "a.csv": "Key;Code;With;Main;More\n1;H1;2;;\n2;H2;;;\n",
+      "b.yaml": `layout: b\nformat: { csv: {} }\nrows: { each: product, found by: { column: P, names: key } }\ncolumns: { Name: product.name@en }\n`,
+      "b.csv": "P,Name\np-h1,One\np-h2,Two\n",
+    },
+    "{ file: b.csv, layout: b.yaml }, { file: a.csv, layout: a.yaml }",
+  );
+  assert.deepEqual(codes(findings.list()), ["derive/made"]);
+  assert.deepEqual(
+    lines.filter((line) => line.startsWith("product")),
+    [
+      "product p-h1 code=H1 name@en=One",
+      "product p-h2 code=H2 name@en=Two",
+      "product p-h1 relations name=with to=p-h2",
+    ],
+  );
+});
+
+test("a rule for codes is run once over each record, whether it came before linked rows or with them", async () => {
+  const { lines, findings } = await derived(
+    "- { field: product.code, template: 'X-{key}-{code}', overwrite: true }",
+    {
+      "a.yaml": photos,
+      "a.csv": "Key;Code;Main;More\n1;H1;;\n2;H2;;\n",
+      "b.yaml": `layout: b\nformat: { csv: {} }\nrows: { each: product, found by: { column: P, names: code } }\ncolumns: { Name: product.name@en }\n`,
+      "b.csv": "P,Name\nX-1-H1,One\n",
+    },
+    "{ file: b.csv, layout: b.yaml }, { file: a.csv, layout: a.yaml }",
+  );
+  assert.deepEqual(codes(findings.list()), ["derive/made"]);
+  assert.deepEqual(one(findings.list(), "derive/made").facts, { field: "product.code", method: "template", count: 2 });
+  assert.deepEqual(
+    lines.filter((line) => line.startsWith("product")),
+    ["product 1 code=X-1-H1 name@en=One", "product 2 code=X-2-H2"],
+  );
+});
+
+test("what records are known by, and what they refer to, is the same for all targets", async () => {
+  for (const rule of [
+    "{ field: product.code, template: 'T-{code}', overwrite: true }",
+    "{ field: product.brand, constant: Fernhollow }",
+  ]) {
+    const findings = new Findings();
+    const port = filesOf({
+      "project.yaml": `project: p\nsources: [{ file: a.csv, layout: a.yaml }]\ntargets:\n  - target: pennywort\n    derive:\n      - ${rule}\n`,
+      "a.yaml": photos,
+    });
+    assert.ok(!findings.took(await loadProject("project.yaml", port, () => Promise.resolve(pennywortText))));
+    assert.equal(one(findings.list(), "project/mistake").at?.line, 6);
+  }
+});
+
+test("keys that a rule makes are different, or records keep the old one, and each of them is reported", async () => {
+  const key = fc.constantFrom("a", "b", "c", "d", "e");
+  await fc.assert(
+    fc.asyncProperty(
+      fc.uniqueArray(key, { minLength: 1 }),
+      fc.array(key, { minLength: 5, maxLength: 5 }),
+      async (keys, to) => {
+        const { lines, findings } = await derived(
+          "- { field: product.key, template: '{code}', overwrite: true }",
+          {
+            "a.yaml": photos,
+            "a.csv": `Key;Code;Main;More\n${keys.map((one, at) => `${one};${to[at]!};;`).join("\n")}\n`,
+          },
+          "{ file: a.csv, layout: a.yaml }",
+        );
+        const made = lines.filter((line) => line.startsWith("product")).map((line) => line.split(" ")[1]!);
+        assert.equal(new Set(made).size, keys.length);
+        const kept = made.filter((one, at) => one !== to[at]).length;
+        assert.ok(those(findings.list(), "derive/failed").length >= kept);
+        // Where all are to be different, all are.
+        if (new Set(to.slice(0, keys.length)).size === keys.length) assert.deepEqual(made, to.slice(0, keys.length));
+      },
+    ),
+    { numRuns: 100 },
+  );
+});
+
 test("references to a selection: every other record that fits", async () => {
   const { lines } = await derived(
     "- { field: product.relations(goes-with).to, selection: \"code.startsWith('H')\", where: code != 'X' }",

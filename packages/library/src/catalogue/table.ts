@@ -32,6 +32,8 @@ export class Table implements ReadonlyTable {
   #keys = new Map<string, number>();
   /** For keys that came more than once, the last number given: so that the next is found at once. */
   #repeats = new Map<string, number>();
+  /** Keys by which records were known before a rule gave them others. */
+  #former: ReadonlyMap<string, number> = new Map();
   #areKeysShared = false;
   #key = new TextColumn();
   #parent = new IntList();
@@ -58,6 +60,7 @@ export class Table implements ReadonlyTable {
     made.#own = new Set();
     made.#keys = this.#keys;
     made.#repeats = this.#repeats;
+    made.#former = this.#former;
     made.#areKeysShared = true;
     made.#key = this.#key.branch();
     made.#parent = this.#parent.branch();
@@ -134,6 +137,23 @@ export class Table implements ReadonlyTable {
     this.#keys.delete(this.key(row));
     this.#keys.set(key, row);
     this.#key.set(row, key);
+  }
+
+  /** Gives records other keys, all at once; they are still found by those that they had. No two may have one key then. */
+  renameAll(keys: ReadonlyMap<number, Key>): void {
+    this.#ownKeys();
+    this.#former = new Map([...this.#former, ...[...keys.keys()].map((row) => [this.key(row), row] as const)]);
+    for (const row of keys.keys()) this.#keys.delete(this.key(row));
+    for (const [row, key] of keys) {
+      if (this.#keys.has(key)) throw new Error(`${this.name} ${key} is there already`);
+      this.#keys.set(key, row);
+      this.#key.set(row, key);
+    }
+  }
+
+  /** The record that had a key before a rule gave it another. */
+  formerly(key: Key): number | undefined {
+    return this.#former.get(key);
   }
 
   find(key: Key): number | undefined {

@@ -131,6 +131,8 @@ function compileRule(given: GivenRule, index: number, context: Context): DeriveR
   ] as const)
     if (given[word] !== undefined && !fits)
       mistake(phrase('"{0}" has no effect on {1}', word, given.field), undefined, word);
+  if (target.field === keyField && !given.overwrite)
+    mistake(phrase("each record has a key. A rule gives it another with {0}", "overwrite: true"), undefined, "field");
   const chosen = given.selection === undefined || !reference ? undefined : selectionOf(given.selection, reference.to);
   if (hasMistake) return undefined;
   return {
@@ -143,9 +145,12 @@ function compileRule(given: GivenRule, index: number, context: Context): DeriveR
     pattern: pattern?.ok ? pattern.pattern : undefined,
     from,
     reference: isReference ? codecOf(chosen ? selected : (given.as ?? { by: "name" }), undefined) : undefined,
-    isBefore: isReference || target.field.type === "code",
+    isBefore: isReference || target.field === keyField || target.field.type === "code",
   };
 }
+
+/** What records are known by. Each has it, so a rule for it takes the place of what the source says. */
+const keyField: FieldSpec = { name: "key", type: "text" };
 
 /** Between the keys of a selection: no key holds it. */
 export const betweenKeys = "\u001f";
@@ -179,7 +184,7 @@ function parseField(
     return mistake(phrase("a rule cannot tell entries of {0} apart by the record that they name", first), undefined);
   const owner = embedded === undefined ? kind : kinds.get(embedded);
   const name = embedded === undefined ? first : present(inner);
-  const field = fieldOf(owner, name);
+  const field = embedded === undefined && name === "key" ? keyField : fieldOf(owner, name);
   if (!field)
     return mistake(
       phrase('{0} has no field "{1}"', owner.name, name),

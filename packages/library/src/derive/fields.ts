@@ -9,16 +9,33 @@ import type { Table } from "../catalogue/table.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import { entryLookup } from "../catalogue/entry-lookup.js";
 import type { FieldName, DeriveRule } from "./compile.js";
-import type { Text } from "../phrases/phrase.js";
+import { phrase, type Text } from "../phrases/phrase.js";
+
+export interface FieldSetter {
+  readonly set: (row: number, value: string) => void;
+  /** Once all values are known. @returns how many could not be set. */
+  readonly end: () => number;
+}
 
 /** How the field of a rule is set. @param sheet of the project file, from which its values come. @param say reports what a value is not. */
 export function fieldSetter(
   catalogue: Catalogue,
+  rule: DeriveRule,
+  sheet: number,
+  say: (row: number, problem: Text) => void,
+): FieldSetter {
+  const table = catalogue.table(rule.field.kind.name);
+  if (isKey(rule.field)) return keySetter(table, say);
+  return { set: valueSetter(catalogue, table, rule, sheet, say), end: () => 0 };
+}
+
+function valueSetter(
+  catalogue: Catalogue,
+  table: Table,
   { field: target, reference, at }: DeriveRule,
   sheet: number,
   say: (row: number, problem: Text) => void,
-): (row: number, value: string) => void {
-  const table = catalogue.table(target.kind.name);
+): FieldSetter["set"] {
   const origin = { sheet, line: at.line ?? 1 };
   if (target.field.reference) return referenceSetter(catalogue, table, target, present(reference), origin, say);
   if (!target.entry) {
@@ -40,6 +57,39 @@ export function fieldSetter(
     entries.setText(target.name, entry, value);
   };
 }
+
+/** Keys change all at once: one may take the key that another gives up. Of two records with one key the first has it. */
+function keySetter(table: Table, say: (row: number, problem: Text) => void): FieldSetter {
+  const wanted = new Map<number, string>();
+  const owners = new Map<string, number>();
+  /** What stays what it was called takes that from the one that was to be called so, and so on. */
+  const keep = (first: number): void => {
+    for (let row: number | undefined = first; row !== undefined;) {
+      say(row, phrase('{0} "{1}" already exists', table.kind.name, present(wanted.get(row))));
+      wanted.delete(row);
+      const own = table.key(row);
+      const other = owners.get(own);
+      owners.set(own, row);
+      row = other;
+    }
+  };
+  return {
+    set: (row, value) => wanted.set(row, value),
+    end: () => {
+      for (let row = 0; row < table.size; row++) if (!wanted.has(row)) owners.set(table.key(row), row);
+      const given = wanted.size;
+      for (const [row, value] of [...wanted]) {
+        if (owners.has(value)) keep(row);
+        else owners.set(value, row);
+      }
+      table.renameAll(wanted);
+      return given - wanted.size;
+    },
+  };
+}
+
+/** Whether a rule is about the key of records. */
+export const isKey = ({ entry, name }: FieldName): boolean => entry === undefined && name === "key";
 
 function referenceSetter(
   catalogue: Catalogue,
@@ -97,6 +147,7 @@ export function fieldReader(
     const column = table.referenceColumn(name);
     return (row) => (column.isSet(row) ? "set" : undefined);
   }
+  if (isKey({ kind, field, name, entry })) return (row) => table.key(row);
   if (!entry) return (row) => table.text(name, row) ?? undefined;
   const entries = catalogue.table(`${kind.name}.${entry.entries}`);
   const { constant } = entry;

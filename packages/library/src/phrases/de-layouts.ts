@@ -67,6 +67,10 @@ export const layoutPhrasesDe = {
   "{0} names records, and a rule cannot set that for each entry":
     "{0} nennt Datensätze, und das kann eine Regel nicht für jeden Eintrag setzen",
   '"{0}" has no effect on {1}': "„{0}“ hat keine Wirkung auf {1}",
+  "each record has a key. A rule gives it another with {0}":
+    "jeder Datensatz hat einen Schlüssel. Eine Regel gibt ihm mit {0} einen anderen",
+  '{0} is the same for all targets. Move the rule to "derive" of the project':
+    "{0} ist für alle Ziele gleich. Verschieben Sie die Regel nach „derive“ des Projekts",
   "{0} does not refer to records": "{0} verweist nicht auf Datensätze",
   "{0} records fit, and at most {1} can be referred to":
     "{0} Datensätze passen, und auf höchstens {1} kann verwiesen werden",

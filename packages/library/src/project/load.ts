@@ -90,6 +90,14 @@ async function load(
     const inTarget = (...path: (string | number)[]) => given.at("targets", at, ...path);
     const overlay = findings.took(await compileRules(derive, tableNames, inTarget, kinds));
     if (!parsed || !overlay) continue;
+    for (const [number, rule] of overlay.entries())
+      if (rule.isBefore) {
+        const problem = phrase(
+          '{0} is the same for all targets. Move the rule to "derive" of the project',
+          rule.given.field,
+        );
+        findings.add(finding("project/mistake", { problem, nearest: undefined }, inTarget("derive", number, "field")));
+      }
     for (const [number, { before }] of wanted["manual steps"].entries())
       if (!parsed.slots.some((slot) => slot.name === before)) {
         const names = parsed.slots.map((slot) => slot.name);

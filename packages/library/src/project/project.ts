@@ -17,7 +17,7 @@ import { asTargetView, Catalogue, type ResolvedCatalogue, type TargetView } from
 import { checkCatalogue } from "../check/rules.js";
 import { membersByRule } from "../derive/assortments.js";
 import { type DeriveRule } from "../derive/compile.js";
-import { deriveAfter, deriveBefore } from "../derive/derive.js";
+import { deriveAfter, deriveBefore, EarlyRules } from "../derive/derive.js";
 import { loadSlugs } from "../derive/slug.js";
 import type { Kinds } from "../kinds.js";
 import type { ReadCounts } from "../layout/read/counts.js";
@@ -124,17 +124,16 @@ export async function readProject(
   const needsSlugs = rules.some((rule) => rule.way === "slug") || project.operations.length > 0;
   const toSlug = needsSlugs ? await loadSlugs() : undefined;
   const derive = { rules, tables, findings, toSlug };
-  // Codes that rules make are there before other sources find their records by them.
-  const codeRules = rules.filter(({ field }) => field.field.type === "code");
-  let hasCodes = false;
-  const withCodes = (read: Catalogue) => {
-    hasCodes = codeRules.length > 0;
-    return (unresolved = deriveBefore(read, { ...derive, rules: codeRules }));
-  };
-  const counts = await readSources(project.sources, unresolved, files, findings, progress, withCodes);
-  // Those of records that came behind; what rules made is counted already.
-  if (hasCodes) unresolved = deriveBefore(unresolved, { ...derive, rules: codeRules, findings: new Findings() });
-  const others = hasCodes ? rules.filter((rule) => !codeRules.includes(rule)) : rules;
+  // Keys and codes that rules make are there before other sources find their records by them.
+  const early = new EarlyRules(
+    rules.filter(({ isBefore, field }) => isBefore && field.field.reference === undefined),
+    derive,
+  );
+  const withKeys = (read: Catalogue) => (unresolved = early.run(read));
+  const counts = await readSources(project.sources, unresolved, files, findings, progress, withKeys);
+  unresolved = early.run(unresolved);
+  early.report();
+  const others = rules.filter((rule) => !early.rules.includes(rule));
   const resolution = resolveReferences(deriveBefore(unresolved, { ...derive, rules: others }), findings);
   const { created } = resolution;
   let { catalogue, codes } = resolution;

@@ -41,7 +41,7 @@ type OpenBooks = Map<string, Workbook | undefined>;
  * Sources that only say more of records which others give come after them, whatever their order in the project. First what gives
  * records, then translations, then linked rows.
  *
- * @param beforeLinked what is done before rows come that find their records by a word: rules that make codes. They are read into what it
+ * @param beforeLinked what is done before rows come that find their records by a word: rules that make keys and codes. They are read into what it
  * returns.
  * @returns by source, in their order: what became of its rows.
  */

@@ -1,7 +1,7 @@
 /** Sheets that rules look things up in, CSV files or sheets of workbooks, by the column of their key. */
 
 import type { Header } from "../nominal.js";
-import type { LookUpTable } from "../derive/derive.js";
+import type { LookUpTable } from "../derive/rule-run.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
 import { readCsv, type RowBatch } from "../formats/csv-read.js";

@@ -114,7 +114,8 @@ export class Resolver {
 
   /** A record by its key, code or platform id; -1 for none. */
   find(to: string, by: By, text: string): number {
-    if (by === "key") return this.catalogue.table(to).find(text) ?? noReference;
+    const records = this.catalogue.table(to);
+    if (by === "key") return records.find(text) ?? records.formerly(text) ?? noReference;
     if (by === "id") return this.#byId(to, text);
     return by === "code" ? this.#byCode(to, text) : noReference;
   }
