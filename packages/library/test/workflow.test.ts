@@ -26,7 +26,7 @@ import {
 import { nodeFiles, nodePorts } from "#src/node/index.js";
 import { blobFiles, memoryFolder } from "#src/web/index.js";
 import { readPairs } from "#src/workflow/pairs.js";
-import { filesOf, one, pennywortText } from "./support.js";
+import { filesOf, one, pennywortText, those } from "./support.js";
 
 const demo = fileURLToPath(new URL("../../../../demo/clean/", import.meta.url));
 const ports = nodePorts(demo);
@@ -171,6 +171,39 @@ test("a layout of one's own target, with the kinds and fields of a project", asy
   const opened = valueOf(await openLayout(bare, "own.yaml", "project.yaml"));
   const { records } = valueOf(await calibrate(files, "a.csv", opened));
   assert.equal(records.equal, 1);
+});
+
+test("a record of a kind that the platform has is a finding with the nearest, where the project says which it has", async () => {
+  const files = (has: string) => ({
+    "t.yaml": readFileSync(new URL("../../targets/pennywort.yaml", import.meta.url), "utf8"),
+    "a.yaml":
+      "layout: a\nformat: { csv: {} }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Code: product.code\n  Name: product.name@en\n  By: { field: product.brand, as: { by: name@en }, missing: create }\n  In: { field: product.categories, as: { path: '>', by: name@en }, missing: create }\n  Price: product.prices(price).amount\n",
+    "a.csv": "Key,Code,Name,By,In,Price\nrope,R,Rope,Thornapple,Garden>Ropes,2\nnail,N,Nail,Thornaple,Garden>Nails,1\n",
+    "project.yaml": `project: p\nsources: [{ file: a.csv, layout: a.yaml }]\ntargets: [{ target: t.yaml${has} }]\n`,
+  });
+  const open = async (has: string) => {
+    const ports = {
+      ...nodePorts(demo),
+      files: filesOf(files(has)),
+      shippedTarget: () => Promise.resolve(undefined),
+      shippedLayout: () => Promise.resolve(undefined),
+    };
+    const opened = await openProject(ports);
+    return opened.ok ? await openTarget(valueOf(await readSourcesOf(opened.value))) : opened;
+  };
+  const notThere = async (has: string) => those((await open(has)).findings.list(), "target/not-there");
+  const [brand, ...more] = await notThere(", has: { brand: [Thornapple, Sandhopper] }");
+  assert.deepEqual(more, []);
+  assert.deepEqual(brand?.facts, { kind: "brand", name: "Thornaple", target: "pennywort", nearest: ["Thornapple"] });
+  assert.equal(brand?.at?.line, 3);
+  const paths = await notThere(", has: { category: [Garden / Ropes, Yard / Nails] }");
+  assert.deepEqual(
+    paths.map(({ facts }) => (facts as { name: string }).name),
+    ["Garden / Nails"],
+  );
+  assert.deepEqual(await notThere(""), []);
+  // What has rows of its own in the files is created by them.
+  assert.deepEqual(codesOf(failed(await open(", has: { product: [rope] }"))), ["project/mistake"]);
 });
 
 test("a name that is not in a list that the platform has is a finding with the nearest, and not set up", async () => {

@@ -63,7 +63,8 @@ export const layoutPhrasesDe = {
     "eine Regel kann Einträge von {0} nicht nach dem Datensatz unterscheiden, den sie nennen",
   '"{0}" names a record twice in one way': "„{0}“ nennt einen Datensatz zweimal auf dieselbe Weise",
   "a record cannot be created by its {0}": "ein Datensatz kann nicht über {0} angelegt werden",
-  '{0} has no list "{1}"': "{0} hat keine Liste „{1}“",
+  '{0} has neither a list nor names records of "{1}"':
+    "{0} hat keine Liste „{1}“ und nennt keine Datensätze dieser Art",
   "{0} names records, and a rule cannot set that for each entry":
     "{0} nennt Datensätze, und das kann eine Regel nicht für jeden Eintrag setzen",
   '"{0}" has no effect on {1}': "„{0}“ hat keine Wirkung auf {1}",

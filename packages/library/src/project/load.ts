@@ -15,6 +15,7 @@ import { givenLayout } from "../layout/schema.js";
 import type { FilesPort } from "../ports.js";
 import { nearestSpelling } from "../spelling.js";
 import { parseTarget, type Target } from "../target/target.js";
+import { namedKinds } from "../target/records-there.js";
 import { listedColumns, listNamed } from "../target/listed-names.js";
 import { kindsOf } from "./kinds.js";
 import { checkLinks, checkPaths } from "./outside.js";
@@ -107,12 +108,15 @@ async function load(
         };
         findings.add(finding("project/mistake", facts, inTarget("manual steps", number, "before")));
       }
-    const lists = [...new Set([...listedColumns(parsed)].map(({ rule }) => listNamed(rule)))];
+    const lists = [...new Set([...listedColumns(parsed)].map(({ rule }) => listNamed(rule))), ...namedKinds(parsed)];
     for (const [list, names] of Object.entries(wanted.has)) {
       const mistake = (problem: Text, nearest: string | undefined): void =>
         void findings.add(finding("project/mistake", { problem, nearest }, inTarget("has", list)));
       if (!lists.includes(list))
-        mistake(phrase('{0} has no list "{1}"', parsed.name, list), nearestSpelling(list, lists));
+        mistake(
+          phrase('{0} has neither a list nor names records of "{1}"', parsed.name, list),
+          nearestSpelling(list, lists),
+        );
       if ("table" in names && !tableNames.has(names.table))
         mistake(phrase('there is no table "{0}"', names.table), nearestSpelling(names.table, tableNames));
     }

@@ -17,6 +17,7 @@ import { phrase } from "../phrases/phrase.js";
 import { loadProject } from "../project/load.js";
 import { readTables } from "../project/tables.js";
 import { reportNotListed } from "../target/listed-names.js";
+import { reportNotThere } from "../target/records-there.js";
 import { readProject, viewForTarget, type Project, type ReadProject } from "../project/project.js";
 import type { Progress } from "../project/sources.js";
 import { readUtf8 } from "../formats/read-whole.js";
@@ -117,6 +118,7 @@ export async function openTarget(opened: OpenedSources, choices: TargetChoices =
   const compared = choices.export && (await compareExport(before, choices.export, pairs, findings));
   if (choices.export && !compared) return { ok: false, findings };
   reportNotListed(before.catalogue, target, findings);
+  reportNotThere(before.catalogue, target, findings);
   const catalogue = compared?.changes.input.catalogue ?? before.catalogue;
   const pictureNames = picturesNamed(catalogue).filter((name) => read.pictureNames?.has(name));
   return resultOf({ ...before, catalogue, pictureNames, compared, trial, findings }, findings);

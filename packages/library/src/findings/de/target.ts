@@ -100,6 +100,10 @@ export const target: Translated<typeof english> = {
     remedy:
       "Berichtigen Sie den Namen, oder nehmen Sie ihn auf der Plattform in die Liste auf und im Projekt unter „has“.",
   },
+  "target/not-there": {
+    says: (f) => `${f.target} hat ${art(f.kind)} ${zitiert(f.name)} nicht${amNaechsten(f.nearest)}`,
+    remedy: "Berichtigen Sie den Namen, oder legen Sie ihn auf der Plattform und im Projekt unter „has“ an.",
+  },
   "write/cannot-be-written": {
     says: (f) => `${zitiert(f.text)} kann nicht in „${f.column}“ geschrieben werden: die Spalte nimmt ${de(f.wanted)}`,
     remedy: "Ändern Sie den Text.",

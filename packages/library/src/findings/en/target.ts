@@ -104,6 +104,11 @@ export const target = {
       `${quoted(f.name)} is not in the list ${f.list} of ${f.target}${nearestOf(f.nearest)}`,
     'Correct the name, or add it to the list on the platform and under "has" in the project.',
   ),
+  "target/not-there": error(
+    (f: { kind: string; name: string; target: string; nearest: readonly string[] }) =>
+      `${f.target} has no ${kindName(f.kind)} ${quoted(f.name)}${nearestOf(f.nearest)}`,
+    'Correct the name, or add it on the platform and under "has" in the project.',
+  ),
   "write/cannot-be-written": error(
     (f: { column: string; text: string; wanted: Text }) =>
       `${quoted(f.text)} cannot be written into "${f.column}": the column takes ${f.wanted}`,

@@ -1,0 +1,75 @@
+/** Records that a platform has to have already, where a project says which of a kind it has: brands that no file of it can create. */
+
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import { finding, type Findings } from "../findings/finding.js";
+import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
+import { byLanguage, kindOfScope } from "../layout/layout.js";
+import { nearestSpellings } from "../spelling.js";
+import type { Target } from "./target.js";
+
+/** Between the names of a path, in `has`. */
+const joint = " / ";
+
+/** The kinds whose records a target's columns name, and that have no rows of their own in its files. */
+export function namedKinds({ files }: Target): ReadonlySet<string> {
+  const layouts = [...files.values()].flatMap((file) => file.layouts.flatMap(byLanguage).map(([, layout]) => layout));
+  const named = layouts.flatMap((layout) =>
+    layout.columns.flatMap(({ scope, bindings }) =>
+      bindings.flatMap(({ feed }) =>
+        kindOfFeed(feed)
+          .references(feed, kindOfScope(layout, scope).name)
+          .map(({ spec }) => spec.to),
+      ),
+    ),
+  );
+  const withRows = new Set(layouts.flatMap(({ shape }) => [shape.parent.name, shape.child?.name ?? shape.parent.name]));
+  return new Set(named.filter((kind) => !withRows.has(kind)));
+}
+
+/** Each record of such a kind that the platform does not have, with the names that come nearest. */
+export function reportNotThere(catalogue: ResolvedCatalogue, target: Target, findings: Findings): void {
+  for (const kind of namedKinds(target)) {
+    const given = target.has.get(kind);
+    if (!given) continue;
+    const has = withOuter(given);
+    const table = catalogue.table(kind);
+    const langs = [...table.texts.keys()].filter((field) => field.startsWith("name@"));
+    for (let row = 0; row < table.size; row++) {
+      const names = langs.flatMap((field) => pathOf(catalogue, table, row, field) ?? []);
+      const words = [...names, table.key(row), table.text("id", row)];
+      if (words.some((word) => typeof word === "string" && has.has(word))) continue;
+      const name = names[0] ?? table.key(row);
+      const facts = { kind, name, target: target.name, nearest: nearestSpellings(name, given) };
+      findings.add(finding("target/not-there", facts, catalogue.location(table, row)));
+    }
+  }
+}
+
+/** What lies above a record that is there is there too. */
+function withOuter(paths: ReadonlySet<string>): ReadonlySet<string> {
+  const all = new Set(paths);
+  for (const path of paths) {
+    const nodes = path.split(joint);
+    for (let to = 1; to < nodes.length; to++) all.add(nodes.slice(0, to).join(joint));
+  }
+  return all;
+}
+
+/** The names down to a record: of the nodes above it, or of what contains it; undefined where one has no name in the language. */
+function pathOf(
+  catalogue: ResolvedCatalogue,
+  table: ReadonlyTable,
+  row: number,
+  field: string,
+  seen: ReadonlySet<number> = new Set(),
+): string | undefined {
+  const name = table.text(field, row);
+  if (typeof name !== "string" || seen.has(row)) return undefined;
+  const { of } = table.kind;
+  const [outer] = of === undefined ? targetsOf(catalogue, table, "parent", row) : [table.parent(row)];
+  if (outer === undefined || outer < 0) return name;
+  const within = of === undefined ? table : catalogue.table(of);
+  const above = pathOf(catalogue, within, outer, field, within === table ? new Set([...seen, row]) : new Set());
+  return above === undefined ? undefined : `${above}${joint}${name}`;
+}
