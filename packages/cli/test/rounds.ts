@@ -16,7 +16,7 @@ import {
   thereBy,
   verifyPlan,
   withIds,
-  type Difference,
+  type SnapshotDifference,
   type ImportReport,
 } from "zest-tier/parts";
 import { memoryFiles } from "./generate.js";
@@ -26,7 +26,7 @@ export interface Rounds {
   /** Where the stand-in did otherwise than the rehearsal said. */
   readonly disagreements: string[];
   /** What it holds in the end against what is intended. */
-  readonly lost: readonly Difference[];
+  readonly lost: readonly SnapshotDifference[];
   readonly refused: number;
   readonly rounds: number;
   readonly collections: number;

@@ -98,7 +98,7 @@ export { Registers } from "./rehearse/registers.js";
 export { isOfRecords, playUpload, intendedByTarget, locateDifference } from "./rehearse/rehearse.js";
 export { Shop } from "./rehearse/store.js";
 
-export { compareSnapshots, pathKey, type Difference } from "./rehearse/snapshot.js";
+export { compareSnapshots, pathKey, type Difference as SnapshotDifference } from "./rehearse/snapshot.js";
 export { hiddenProducts } from "./rehearse/visible.js";
 
 // What is there already.
@@ -145,3 +145,23 @@ export { knownMeaning, kindMeanings } from "./layout/meanings.js";
 export { baseLayout, layoutReference, type ReferenceEntry, type ReferenceSection } from "./layout/reference.js";
 export { baseProject, projectReference } from "./project/reference.js";
 export { exampleFacts, expressionReference } from "./derive/reference.js";
+
+export {
+  matchRecords,
+  type Answer,
+  type Correspondence,
+  type MatchedBy,
+  type MatchInput,
+  type Unclear,
+} from "./match/correspondence.js";
+export { identityOf, type Identity, type IdentityName } from "./match/identities.js";
+export {
+  compareCatalogues,
+  type CompareCatalogues,
+  type ComparedCatalogues,
+  type CatalogueDifference,
+  type Unmatched,
+} from "./compare/catalogues.js";
+export { placeOf } from "./compare/place.js";
+export type { Comparing } from "./compare/comparing.js";
+export { everything, type Coverage } from "./compare/coverage.js";

@@ -26,6 +26,7 @@ const stages = [
   "catalogue",
   "layout",
   "resolve",
+  "match",
   "derive",
   "check",
   "draft",

@@ -101,6 +101,38 @@ type OfThePlatform =
   | "withRedirects";
 
 const examples: Record<Exclude<keyof typeof parts, OfThePlatform>, () => unknown> = {
+  identityOf() {
+    assert.deepEqual(parts.identityOf("name@en"), { is: "name", lang: "en" });
+  },
+  matchRecords() {
+    const matched = parts.matchRecords({
+      own: catalogue,
+      other: catalogue,
+      identitiesOf: () => [parts.identityOf("key")],
+    });
+    assert.equal(matched.otherOf("product", 0), 0);
+  },
+  compareCatalogues() {
+    const other = catalogue.branch();
+    other.table("product").setText("name@en", 0, "Smoker");
+    const matched = parts.matchRecords({
+      own: catalogue,
+      other: parts.asTargetView(other),
+      identitiesOf: () => [parts.identityOf("key")],
+    });
+    const { differences } = parts.compareCatalogues({ matched, coverage: parts.everything });
+    assert.deepEqual(
+      differences.map(({ field, value, there }) => [field, value, there]),
+      [["name@en", "Bee smoker", "Smoker"]],
+    );
+    assert.equal(parts.placeOf(matched, differences[0]!).column, "Name");
+  },
+  placeOf() {
+    examples.compareCatalogues();
+  },
+  everything() {
+    assert.equal(parts.everything.records("product"), "all");
+  },
   Kinds() {
     const own = new parts.Kinds([...parts.builtInKinds, { name: "recipe", fields: [{ name: "title", type: "text" }] }]);
     assert.ok(own.roots.some(({ name }) => name === "recipe"));

@@ -167,6 +167,9 @@ export class Catalogue implements ReadonlyCatalogue {
   }
 }
 
+/** How the header of a column with values of an axis is asked for: by the number of the axis, or its name. */
+export const valueOn = (axis: number | string): string => `variant.value ${axis}`;
+
 /** A place of a sheet: in documents by pointer, elsewhere by line. */
 export function locationIn(
   { file, sheet, pointer, pointerOf = String }: SheetInfo,

@@ -1,11 +1,12 @@
 /** Rows of several languages: each has what fills from it. Those in other languages than the source's wait until its own are all there. */
 
+import { valueOn } from "../../catalogue/catalogue.js";
 import { finding, type Finding } from "../../findings/finding.js";
 import type { Location } from "../../location.js";
 import type { Block } from "./cut.js";
 import type { BlockFiller } from "../fill/block.js";
 import type { FillOptions } from "../fill/context.js";
-import { byLanguage, kindOfScope, type Layout, type RowLanguages } from "../layout.js";
+import { byLanguage, kindOfScope, type Feed, type Layout, type RowLanguages } from "../layout.js";
 import { columnField } from "../bindings/feed-kinds.js";
 import { columnInSheet } from "../cells.js";
 import { blockFiller } from "../shapes/layers.js";
@@ -48,12 +49,19 @@ export function fieldHeaders(layout: Layout): ReadonlyMap<string, string> {
   const headers = new Map<string, string>();
   for (const [, own] of [...byLanguage(layout)].reverse())
     for (const column of own.columns)
-      for (const { feed } of column.bindings)
-        headers.set(
-          `${kindOfScope(own, column.scope).name}.${columnField(column, feed)}`,
-          columnInSheet(layout.cells, column.header),
-        );
+      for (const { feed } of column.bindings) {
+        const header = columnInSheet(layout.cells, column.header);
+        headers.set(`${kindOfScope(own, column.scope).name}.${columnField(column, feed)}`, header);
+        const axis = axisOfValues(feed);
+        if (axis !== undefined) headers.set(valueOn(axis), header);
+      }
   return headers;
+}
+
+/** The axis whose values a column holds, by its number or its name. */
+function axisOfValues(feed: Feed): number | string | undefined {
+  if (feed.is === "axis") return feed.holds === "name" ? undefined : feed.number;
+  return feed.is === "named-axis" ? feed.axis : undefined;
 }
 
 /** A row in a language that its layout does not know. */

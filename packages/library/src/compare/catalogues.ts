@@ -1,0 +1,272 @@
+/**
+ * Comparing two catalogues, field by field: what is intended and what a platform has, the goal and what a rehearsal leaves.
+ *
+ * In: both, which record is which, and what the other one tells. Out: what differs, and which records only one of them has. Columns are
+ * compared one after the other; nothing is kept of what is the same. References are compared by the records that they lead to.
+ */
+
+import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import type { Cell } from "../catalogue/text-column.js";
+import { splitLanguage } from "../field-name.js";
+import { entryKeyOf, fieldOf, type FieldSpec, type KindSpec } from "../kind.js";
+import { none, type Correspondence } from "../match/correspondence.js";
+import { counted, type Comparing } from "./comparing.js";
+import { describedEntry, entryTexts } from "./entries.js";
+import { everything, type Coverage } from "./coverage.js";
+
+export interface CompareCatalogues {
+  readonly matched: Correspondence;
+  readonly coverage?: Coverage | undefined;
+  /** How a field is compared; exactly, if left out. @param table a kind, or `kind.entries`. */
+  readonly comparing?: ((table: string, field: string) => Comparing) | undefined;
+  /** Whether an emptied field is another than an absent one. A platform knows no difference. */
+  readonly keepsEmptied?: boolean | undefined;
+  /** Whether the order of entries counts. */
+  readonly inOrder?: boolean | undefined;
+  /** Whether a record without a value has that of what contains it: a variant that of its product. */
+  readonly inherits?: boolean | undefined;
+}
+
+/** A field of a record, or of an entry of it, that differs. */
+export interface CatalogueDifference {
+  readonly kind: string;
+  /** The rows of the record in both catalogues. */
+  readonly own: number;
+  readonly other: number;
+  /** The name of the entries, where the field is one of an entry. */
+  readonly entries: string | undefined;
+  /** The rows of the entry; -1 where it is not there. */
+  readonly ownEntry: number;
+  readonly otherEntry: number;
+  /** With its language. Left out where one of them lacks the whole entry, or has the entries in another order. */
+  readonly field: string | undefined;
+  /** As texts: references by the keys of what they lead to. */
+  readonly value: string | undefined;
+  readonly there: string | undefined;
+}
+
+/** A record that only one of two catalogues has, or may have: what is not clear, or not told, is unknown. */
+export interface Unmatched {
+  readonly kind: string;
+  readonly row: number;
+}
+
+export interface ComparedCatalogues {
+  readonly differences: readonly CatalogueDifference[];
+  readonly onlyOwn: readonly Unmatched[];
+  readonly onlyOther: readonly Unmatched[];
+  /** Records that are the same in all that the other one tells. */
+  readonly equal: number;
+}
+
+/** Compares all that the other catalogue tells. */
+export function compareCatalogues(input: CompareCatalogues): ComparedCatalogues {
+  const comparison = new CatalogueComparison(input);
+  for (const kind of input.matched.own.kinds.roots) comparison.kind(kind);
+  return comparison.result();
+}
+
+interface PairedRows {
+  readonly own: number;
+  readonly other: number;
+}
+
+class CatalogueComparison {
+  readonly #matched: Correspondence;
+  readonly #coverage: Coverage;
+  readonly #differences: CatalogueDifference[] = [];
+  readonly #onlyOwn: Unmatched[] = [];
+  readonly #onlyOther: Unmatched[] = [];
+  #equal = 0;
+
+  constructor(readonly input: CompareCatalogues) {
+    this.#matched = input.matched;
+    this.#coverage = input.coverage ?? everything;
+  }
+
+  result(): ComparedCatalogues {
+    const [differences, onlyOwn, onlyOther] = [this.#differences, this.#onlyOwn, this.#onlyOther];
+    return { differences, onlyOwn, onlyOther, equal: this.#equal };
+  }
+
+  kind(kind: KindSpec): void {
+    const told = this.#coverage.records(kind.name);
+    if (told === "none") return;
+    const [own, other] = [this.#matched.own.table(kind.name), this.#matched.other.table(kind.name)];
+    const pairs: PairedRows[] = [];
+    for (let row = 0; row < own.size; row++) {
+      const there = this.#matched.otherOf(kind.name, row);
+      if (there !== none) pairs.push({ own: row, other: there });
+      else if (told === "all" && !this.#matched.isUnclear(kind.name, row)) this.#onlyOwn.push({ kind: kind.name, row });
+    }
+    const unclear = new Set(this.#matched.unclear.flatMap((one) => (one.kind === kind.name ? one.others : [])));
+    for (let row = 0; row < other.size; row++)
+      if (this.#matched.ownOf(kind.name, row) === none && !unclear.has(row))
+        this.#onlyOther.push({ kind: kind.name, row });
+    const before = this.#differences.length;
+    this.#fields(own, other, pairs);
+    for (const entries of Object.keys(kind.entries ?? {})) this.#entries(kind, entries, pairs);
+    const different = new Set(this.#differences.slice(before).map((one) => one.own));
+    this.#equal += pairs.length - different.size;
+  }
+
+  #fields(own: ReadonlyTable, other: ReadonlyTable, pairs: readonly PairedRows[]): void {
+    const { kind } = own;
+    const note = (field: string, pair: PairedRows, values: Pick<CatalogueDifference, "value" | "there">) =>
+      this.#differences.push({ ...noEntry, kind: kind.name, ...pair, field, ...values });
+    for (const field of this.#textsOf(own, other)) {
+      const comparing = this.#comparing(own.name, field);
+      if (comparing === "not at all") continue;
+      const [read, readOther] = [
+        this.#reader(this.#matched.own, own, field),
+        this.#reader(this.#matched.other, other, field),
+      ];
+      for (const pair of pairs) {
+        const [value, there] = [read(pair.own), readOther(pair.other)];
+        if (!this.#same(value, there, comparing)) note(field, pair, { value: shown(value), there: shown(there) });
+      }
+    }
+    for (const { name, to } of referenceFields(kind)) {
+      if (!this.#coverage.tells(own.name, name) || this.#comparing(own.name, name) === "not at all") continue;
+      if (!own.references.has(name) && !other.references.has(name)) continue;
+      for (const pair of pairs) {
+        const values = this.#referencesDiffer(name, to, own, other, pair);
+        if (values) note(name, pair, values);
+      }
+    }
+  }
+
+  /** The fields of texts that either has, and that are told. */
+  #textsOf(own: ReadonlyTable, other: ReadonlyTable): string[] {
+    return [...new Set([...own.texts.keys(), ...other.texts.keys()])].filter((field) =>
+      this.#coverage.tells(own.name, field),
+    );
+  }
+
+  #comparing(table: string, field: string): Comparing {
+    return this.input.comparing?.(table, field) ?? "exactly";
+  }
+
+  /** A field of a record; where it has none, that of what contains it. */
+  #reader(catalogue: ResolvedCatalogue, table: ReadonlyTable, field: string): (row: number) => Cell {
+    const column = table.textsOf(field);
+    const { of } = table.kind;
+    const above = of === undefined || !this.input.inherits ? undefined : catalogue.table(of);
+    const inherited = above && isInherited(above.kind, table.kind, field) ? above.textsOf(field) : undefined;
+    if (!inherited) return (row) => column.get(row);
+    return (row) => {
+      const cell = column.get(row);
+      return cell === undefined ? inherited.get(table.parent(row)) : cell;
+    };
+  }
+
+  #same(value: Cell, there: Cell, comparing: Comparing): boolean {
+    if (value === there) return true;
+    if (this.input.keepsEmptied && (typeof value !== "string" || typeof there !== "string")) return false;
+    return counted(value ?? "", comparing) === counted(there ?? "", comparing);
+  }
+
+  /** Whether two lists of references lead to other records; what they lead to, by key. */
+  #referencesDiffer(
+    field: string,
+    to: string,
+    own: ReadonlyTable,
+    other: ReadonlyTable,
+    pair: PairedRows,
+  ): Pick<CatalogueDifference, "value" | "there"> | undefined {
+    const rows = targetsOf(this.#matched.own, own, field, pair.own);
+    const others = targetsOf(this.#matched.other, other, field, pair.other);
+    const isSame =
+      rows.length === others.length && rows.every((row, at) => this.#matched.otherOf(to, row) === others[at]);
+    if (isSame) return undefined;
+    const keysOf = (catalogue: ResolvedCatalogue, rows: readonly number[]) =>
+      rows.length === 0 ? undefined : rows.map((row) => catalogue.table(to).key(row)).join(", ");
+    return { value: keysOf(this.#matched.own, rows), there: keysOf(this.#matched.other, others) };
+  }
+
+  #entries(kind: KindSpec, name: string, pairs: readonly PairedRows[]): void {
+    const table = `${kind.name}.${name}`;
+    const told = this.#coverage.entries(table);
+    const [own, other] = [this.#matched.own.table(table), this.#matched.other.table(table)];
+    if (told === "none" || (own.size === 0 && other.size === 0)) return;
+    const comparingOf = (field: string) => this.#comparing(table, field);
+    const wordOf = entryTexts(this.#matched, own, "own", comparingOf);
+    const wordOfOther = entryTexts(this.#matched, other, "other", comparingOf);
+    const matched: (PairedRows & { readonly record: PairedRows })[] = [];
+    for (const record of pairs) {
+      const left = new Map<string, number[]>();
+      for (const entry of other.childrenOf(record.other)) {
+        const word = wordOfOther(entry);
+        left.set(word, [...(left.get(word) ?? []), entry]);
+      }
+      const begun = matched.length;
+      for (const entry of own.childrenOf(record.own)) {
+        const there = left.get(wordOf(entry))?.shift();
+        if (there !== undefined) matched.push({ own: entry, other: there, record });
+        else if (told === "all") this.#entryAlone(kind, name, record, entry, none);
+      }
+      if (this.input.inOrder && isMoved(matched.slice(begun))) this.#entriesMoved(kind, name, record);
+      for (const entries of left.values())
+        for (const entry of entries) this.#entryAlone(kind, name, record, none, entry);
+    }
+    this.#entryFields(kind, name, own, other, matched);
+  }
+
+  #entryAlone(kind: KindSpec, entries: string, record: PairedRows, ownEntry: number, otherEntry: number): void {
+    const isOwn = ownEntry !== none;
+    const catalogue = isOwn ? this.#matched.own : this.#matched.other;
+    const table = catalogue.table(`${kind.name}.${entries}`);
+    const text = describedEntry(catalogue, table, isOwn ? ownEntry : otherEntry);
+    const values = isOwn ? { value: text, there: undefined } : { value: undefined, there: text };
+    const place = { kind: kind.name, ...record, entries, ownEntry, otherEntry, field: undefined };
+    this.#differences.push({ ...place, ...values });
+  }
+
+  /** The same entries in another order. */
+  #entriesMoved(kind: KindSpec, entries: string, record: PairedRows): void {
+    const listed = (catalogue: ResolvedCatalogue, row: number) => {
+      const table = catalogue.table(`${kind.name}.${entries}`);
+      return [...table.childrenOf(row)].map((entry) => describedEntry(catalogue, table, entry)).join("; ");
+    };
+    const { own, other } = this.#matched;
+    const values = { value: listed(own, record.own), there: listed(other, record.other) };
+    this.#differences.push({ ...noEntry, kind: kind.name, ...record, entries, field: undefined, ...values });
+  }
+
+  #entryFields(
+    kind: KindSpec,
+    entries: string,
+    own: ReadonlyTable,
+    other: ReadonlyTable,
+    pairs: readonly (PairedRows & { readonly record: PairedRows })[],
+  ): void {
+    const key = entryKeyOf(own.kind);
+    for (const field of this.#textsOf(own, other)) {
+      const comparing = this.#comparing(own.name, field);
+      if (key.includes(field) || comparing === "not at all") continue;
+      const [column, otherColumn] = [own.textsOf(field), other.textsOf(field)];
+      for (const { own: ownEntry, other: otherEntry, record } of pairs) {
+        const [value, there] = [column.get(ownEntry), otherColumn.get(otherEntry)];
+        if (this.#same(value, there, comparing)) continue;
+        const place = { kind: kind.name, ...record, entries, ownEntry, otherEntry, field };
+        this.#differences.push({ ...place, value: shown(value), there: shown(there) });
+      }
+    }
+  }
+}
+
+/** A difference of the record itself. */
+const noEntry = { entries: undefined, ownEntry: none, otherEntry: none } as const;
+/** Whether entries that correspond stand in another order. */
+const isMoved = (pairs: readonly PairedRows[]): boolean =>
+  pairs.some(({ other }, at) => at > 0 && other < pairs[at - 1]!.other);
+
+const shown = (cell: Cell): string | undefined => cell ?? undefined;
+
+/** Whether a record may have a field from what contains it. */
+function isInherited(above: KindSpec, kind: KindSpec, field: string): boolean {
+  const { name } = splitLanguage(field);
+  const own: FieldSpec | undefined = fieldOf(kind, name);
+  return own !== undefined && own.own !== true && fieldOf(above, name) !== undefined;
+}

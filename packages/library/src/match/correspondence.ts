@@ -1,0 +1,233 @@
+/**
+ * Which record of one catalogue is which of another: yours and the platform's, the goal and what a rehearsal leaves.
+ *
+ * In: two resolved catalogues, and by what records are known. Out: for each record one, none, or that it is not clear. Nothing is renamed.
+ */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import { withinOf, type KindSpec } from "../kind.js";
+import type { Key } from "../nominal.js";
+import { identityKind, type Identity } from "./identities.js";
+
+export const none = -1;
+
+/** What a person has said of two records of a kind. */
+export interface Answer {
+  readonly kind: string;
+  readonly own: Key;
+  readonly other: Key;
+  readonly reply: "same" | "different";
+}
+
+export interface MatchInput {
+  readonly own: ResolvedCatalogue;
+  readonly other: ResolvedCatalogue;
+  /** By what records of a kind are known, the surest first. The first that finds a record counts. */
+  readonly identitiesOf: (kind: string) => readonly Identity[];
+  /** The other catalogue's id of a record, as a ledger knows it; asked before all identities. */
+  readonly idOf?: ((kind: string, key: Key) => string | undefined) | undefined;
+  readonly answers?: readonly Answer[] | undefined;
+  /** Kinds of which several records that are known by one text are one record there. */
+  readonly merged?: ReadonlySet<string> | undefined;
+}
+
+/** What matched a record: an identity, the ledger, a person. */
+export type MatchedBy = Identity | "ledger" | "answer";
+
+/** Records that may each be several of the others, or several that may be the same one. */
+export interface Unclear {
+  readonly kind: string;
+  readonly own: readonly number[];
+  readonly others: readonly number[];
+  readonly by: MatchedBy;
+}
+
+/** Which record is which, both ways. Records are known by their kind and row. */
+export class Correspondence {
+  readonly #others = new Map<string, Int32Array>();
+  readonly #owns = new Map<string, Int32Array>();
+  readonly #matchedBy = new Map<string, (MatchedBy | undefined)[]>();
+  readonly unclear: Unclear[] = [];
+  readonly #unclear = new Set<string>();
+
+  constructor(
+    readonly own: ResolvedCatalogue,
+    readonly other: ResolvedCatalogue,
+  ) {
+    for (const { name } of own.kinds.roots) {
+      this.#others.set(name, new Int32Array(own.table(name).size).fill(none));
+      this.#owns.set(name, new Int32Array(other.table(name).size).fill(none));
+      this.#matchedBy.set(name, []);
+    }
+  }
+
+  /** The other catalogue's record; -1 for none. */
+  otherOf(kind: string, row: number): number {
+    return this.#others.get(kind)?.[row] ?? none;
+  }
+
+  /** The own record of one of the other catalogue, the first where several are one there; -1 for none. */
+  ownOf(kind: string, row: number): number {
+    return this.#owns.get(kind)?.[row] ?? none;
+  }
+
+  matchedBy(kind: string, row: number): MatchedBy | undefined {
+    return this.#matchedBy.get(kind)?.[row];
+  }
+
+  /** Whether a record may be several of the other catalogue, or is one with others of its own. */
+  isUnclear(kind: string, row: number): boolean {
+    return this.#unclear.has(`${kind} ${row}`);
+  }
+
+  join(kind: string, row: number, other: number, by: MatchedBy): void {
+    this.#others.get(kind)![row] = other;
+    this.#matchedBy.get(kind)![row] = by;
+    const owns = this.#owns.get(kind)!;
+    if (owns[other] === none) owns[other] = row;
+  }
+
+  leaveOpen(unclear: Unclear): void {
+    this.unclear.push(unclear);
+    for (const row of unclear.own) this.#unclear.add(`${unclear.kind} ${row}`);
+  }
+}
+
+/** Works out which record is which; what contains others comes before them. */
+export function matchRecords(input: MatchInput): Correspondence {
+  const found = new Correspondence(input.own, input.other);
+  for (const kind of containersFirst(input.own.kinds.roots)) new KindMatch(input, found, kind).run();
+  return found;
+}
+
+/** Kinds after those that contain them, or that they may belong to. */
+function containersFirst(kinds: readonly KindSpec[]): KindSpec[] {
+  const sorted = new Set<KindSpec>();
+  const add = (kind: KindSpec): void => {
+    for (const outer of [kind.of, withinOf(kind)])
+      for (const one of kinds) if (one.name === outer && !sorted.has(one)) add(one);
+    sorted.add(kind);
+  };
+  for (const kind of kinds) if (!sorted.has(kind)) add(kind);
+  return [...sorted];
+}
+
+class KindMatch {
+  readonly #own: ReadonlyTable;
+  readonly #other: ReadonlyTable;
+  readonly #isMerged: boolean;
+  /** By row: those that a person has said it is not. */
+  readonly #not = new Map<number, Set<number>>();
+
+  constructor(
+    readonly input: MatchInput,
+    readonly found: Correspondence,
+    readonly kind: KindSpec,
+  ) {
+    this.#own = input.own.table(kind.name);
+    this.#other = input.other.table(kind.name);
+    this.#isMerged = input.merged?.has(kind.name) ?? false;
+  }
+
+  run(): void {
+    if (this.#own.size === 0 || this.#other.size === 0) return;
+    this.#answered();
+    for (const identity of this.input.identitiesOf(this.kind.name)) this.#byTexts(identity);
+  }
+
+  /** What the ledger knows, then what a person has said. */
+  #answered(): void {
+    const { idOf, answers = [] } = this.input;
+    const { name } = this.kind;
+    if (idOf) {
+      const ids = this.#index((row) => this.#other.text("id", row) ?? undefined);
+      this.#claim("ledger", (row) => ids.get(idOf(name, this.#own.key(row)) ?? "") ?? []);
+    }
+    const same = new Map<number, number[]>();
+    for (const { kind, own, other, reply } of answers) {
+      const [row, there] = [this.#own.find(own), this.#other.find(other)];
+      if (kind !== name || row === undefined || there === undefined) continue;
+      if (reply === "same") same.set(row, [...(same.get(row) ?? []), there]);
+      else this.#not.set(row, (this.#not.get(row) ?? new Set()).add(there));
+    }
+    if (same.size > 0) this.#claim("answer", (row) => same.get(row) ?? []);
+  }
+
+  #byTexts(identity: Identity): void {
+    const { isWithin, texts } = identityKind(identity);
+    const { own, other } = this.input;
+    const ownTexts = texts(own, this.#own, identity.lang);
+    const otherTexts = texts(other, this.#other, identity.lang);
+    const index = new Map<string, number[]>();
+    const note = (text: string, row: number): void => {
+      const rows = index.get(text);
+      if (rows) rows.push(row);
+      else index.set(text, [row]);
+    };
+    const containerOf = isWithin ? this.#containers() : undefined;
+    for (let row = 0; row < this.#other.size; row++)
+      for (const text of new Set(otherTexts(row))) note(containerOf ? `${containerOf.other(row)} ${text}` : text, row);
+    this.#claim(identity, (row) => {
+      const within = containerOf?.own(row);
+      if (within === undefined && containerOf) return [];
+      const found = ownTexts(row).flatMap((text) => index.get(containerOf ? `${within} ${text}` : text) ?? []);
+      return found.length < 2 ? found : [...new Set(found)];
+    });
+  }
+
+  #index(textOf: (row: number) => string | undefined): Map<string, number[]> {
+    const index = new Map<string, number[]>();
+    for (let row = 0; row < this.#other.size; row++) {
+      const text = textOf(row);
+      if (text !== undefined && text !== "") index.set(text, [...(index.get(text) ?? []), row]);
+    }
+    return index;
+  }
+
+  /** What contains a record, or what it belongs to, as rows of the other catalogue; undefined where that has none there. */
+  #containers(): { readonly own: (row: number) => number | undefined; readonly other: (row: number) => number } {
+    const { of } = this.kind;
+    const outer = of ?? withinOf(this.kind);
+    if (outer === undefined) return { own: () => none, other: () => none };
+    const holder = (catalogue: ResolvedCatalogue, table: ReadonlyTable) => (row: number) => {
+      if (of !== undefined) return table.parent(row);
+      const reference = table.referencesOf(this.kind.within ?? "").first(row);
+      return reference < 0 ? none : catalogue.pool.target.get(reference);
+    };
+    const [own, other] = [holder(this.input.own, this.#own), holder(this.input.other, this.#other)];
+    return {
+      own: (row) => {
+        const at = own(row);
+        if (at < 0) return none;
+        const there = this.found.otherOf(outer, at);
+        return there < 0 ? undefined : there;
+      },
+      other,
+    };
+  }
+
+  /** Joins what one identity finds, each record for itself; what is not clear is left to no further one. */
+  #claim(by: MatchedBy, candidatesOf: (row: number) => readonly number[]): void {
+    const { name } = this.kind;
+    const claims = new Map<number, number[]>();
+    for (let row = 0; row < this.#own.size; row++) {
+      if (this.found.otherOf(name, row) !== none || this.found.isUnclear(name, row)) continue;
+      const not = this.#not.get(row);
+      const others = candidatesOf(row).filter((other) => !not?.has(other) && this.#isOpen(other));
+      const [other, ...more] = others;
+      if (other === undefined) continue;
+      if (more.length > 0) this.found.leaveOpen({ kind: name, own: [row], others, by });
+      else claims.set(other, [...(claims.get(other) ?? []), row]);
+    }
+    for (const [other, rows] of claims) {
+      if (rows.length > 1 && !this.#isMerged) this.found.leaveOpen({ kind: name, own: rows, others: [other], by });
+      else for (const row of rows) this.found.join(name, row, other, by);
+    }
+  }
+
+  /** Whether a record of the other catalogue may still be one of these. */
+  #isOpen(other: number): boolean {
+    return this.#isMerged || this.found.ownOf(this.kind.name, other) === none;
+  }
+}

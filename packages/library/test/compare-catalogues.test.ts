@@ -1,0 +1,246 @@
+/** Which record of one catalogue is which of another, and what of them differs: over generated catalogues. */
+
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import fc from "fast-check";
+import type { ResolvedCatalogue } from "#src/index.js";
+import {
+  compareCatalogues,
+  everything,
+  matchRecords,
+  placeOf,
+  identityOf,
+  type Coverage,
+  type MatchInput,
+} from "#src/parts.js";
+import { read } from "./support.js";
+
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 60);
+
+const columns = ["P", "No", "Name", "Brand", "Shelf", "Wood", "Kg", "Price", "Club"] as const;
+type Column = (typeof columns)[number];
+type Line = Readonly<Record<Column, string>>;
+
+const layout = `layout: goods
+format: { csv: { delimiter: ";" } }
+rows: { each: variant, of: product, grouped by: P, shared cells: every row }
+columns:
+  P: product.key
+  No: variant.code
+  Name: product.name@en
+  Brand: { field: product.brand, as: { by: name@en }, missing: create }
+  Shelf: { field: product.categories, as: { list: "|", of: { path: ">", by: name@en } }, missing: create }
+  Wood: { axis: Wood, holds: value }
+  Kg: variant.weight
+  Price: variant.prices(price).amount
+  Club: variant.prices(club).amount
+`;
+
+/** The blocks of products, each of one to three variants. */
+const blocks: fc.Arbitrary<readonly (readonly Line[])[]> = fc
+  .array(
+    fc.record({
+      brand: fc.constantFrom("", "Thornapple", "Sandhopper"),
+      shelf: fc.constantFrom("", "Hives", "Hives>Full", "Tools|Hives>Full"),
+      woods: fc.uniqueArray(fc.constantFrom("Oak", "Elm", "Pine"), { minLength: 1, maxLength: 3 }),
+      kg: fc.constantFrom("", "1", "2.5"),
+      price: fc.constantFrom("", "3", "4.25"),
+    }),
+    { minLength: 1, maxLength: 6 },
+  )
+  .map((products) =>
+    products.map(({ brand, shelf, woods, kg, price }, at) =>
+      woods.map((wood, nth) => ({
+        P: `p${at}`,
+        No: `c${at}-${nth}`,
+        Name: `Hive ${at}`,
+        Brand: brand,
+        Shelf: shelf,
+        Wood: wood,
+        Kg: kg,
+        Price: price,
+        Club: nth === 0 ? "" : "2",
+      })),
+    ),
+  );
+
+async function catalogueOf(lines: readonly Line[]): Promise<ResolvedCatalogue> {
+  const csv = [columns.join(";"), ...lines.map((line) => columns.map((name) => line[name]).join(";"))].join("\n");
+  return (await read([{ file: "goods.csv", layout, csv: `${csv}\n` }])).catalogue;
+}
+
+/** Nothing but keys tells by them: products and variants by codes, the rest by names. */
+const byContent: Pick<MatchInput, "identitiesOf"> = {
+  identitiesOf: (kind) =>
+    ({ product: [identityOf("code")], variant: [identityOf("code")], category: [identityOf("path@en")] })[kind] ?? [
+      identityOf("name@en"),
+    ],
+};
+
+const shuffled = <T>(list: readonly T[]): fc.Arbitrary<readonly T[]> =>
+  fc.shuffledSubarray([...list], { minLength: list.length });
+
+test("a catalogue in another order and under other keys is the same, by what its records hold", async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      blocks.chain((all) => fc.tuple(fc.constant(all), shuffled(all))),
+      async ([all, other]) => {
+        const renamed = other.flat().map((line) => ({ ...line, P: `x-${line.P}` }));
+        const [own, there] = [await catalogueOf(all.flat()), await catalogueOf(renamed)];
+        const matched = matchRecords({ own, other: there, ...byContent });
+        assert.deepEqual(matched.unclear, []);
+        const compared = compareCatalogues({ matched, inherits: true });
+        assert.deepEqual([compared.differences, compared.onlyOwn, compared.onlyOther], [[], [], []]);
+        const products = own.table("product");
+        for (let row = 0; row < products.size; row++)
+          assert.equal(there.table("product").key(matched.otherOf("product", row)), `x-${products.key(row)}`);
+      },
+    ),
+    { numRuns: runs },
+  );
+});
+
+const changed: Readonly<Partial<Record<Column, readonly [value: string, field: string]>>> = {
+  Name: ["Other", "product name@en"],
+  Brand: ["Glimmer", "product brand"],
+  Shelf: ["Elsewhere", "product categories"],
+  Kg: ["77", "variant weight"],
+  Price: ["99", "variant prices.amount"],
+  Wood: ["Larch", "variant values"],
+};
+
+test("each cell that is changed is a difference, at its place, and nothing else is", async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      blocks,
+      fc.nat(),
+      fc.constantFrom(...(Object.keys(changed) as (keyof typeof changed)[])),
+      async (all, at, column) => {
+        const lines = all.flat();
+        const line = lines[at % lines.length]!;
+        fc.pre(line[column] !== "");
+        const [value, field] = changed[column]!;
+        const isShared = field.startsWith("product");
+        const isOne = (one: Line) => (isShared ? one.P === line.P : one === line);
+        const [own, there] = [
+          await catalogueOf(lines),
+          await catalogueOf(lines.map((one) => (isOne(one) ? { ...one, [column]: value } : one))),
+        ];
+        const matched = matchRecords({ own, other: there, ...byContent });
+        const { differences } = compareCatalogues({ matched, inherits: true });
+        assert.deepEqual(
+          differences.map((one) => `${one.kind} ${[one.entries, one.field].filter(Boolean).join(".")}`),
+          [field],
+        );
+        const place = placeOf(matched, differences[0]!);
+        assert.equal(place.column, column);
+        const first = isShared ? lines.findIndex(({ P }) => P === line.P) : lines.indexOf(line);
+        assert.equal(place.line, first + 2);
+      },
+    ),
+    { numRuns: runs },
+  );
+});
+
+test("what is not told is unknown: it is neither different nor gone nor new", async () => {
+  const tables = ["product", "variant", "category", "brand", "variant.prices"];
+  const fields = ["name@en", "brand", "categories", "weight", "amount", "values", "axes"];
+  await fc.assert(
+    fc.asyncProperty(blocks, blocks, fc.subarray(tables), fc.subarray(fields), async (all, others, untold, unknown) => {
+      const [own, there] = [await catalogueOf(all.flat()), await catalogueOf(others.flat())];
+      const coverage: Coverage = {
+        records: (kind) => (untold.includes(kind) ? "some" : "all"),
+        tells: (_, field) => !unknown.includes(field),
+        entries: (table) => (untold.includes(table) ? "some" : "all"),
+      };
+      const matched = matchRecords({ own, other: there, ...byContent });
+      const whole = compareCatalogues({ matched, coverage: everything });
+      const compared = compareCatalogues({ matched, coverage });
+      assert.ok(compared.onlyOwn.every(({ kind }) => !untold.includes(kind)));
+      assert.ok(compared.differences.every(({ field = "" }) => !unknown.includes(field)));
+      assert.ok(
+        compared.differences.every(
+          ({ kind, entries, otherEntry, ownEntry }) =>
+            entries === undefined || ownEntry < 0 || otherEntry >= 0 || !untold.includes(`${kind}.${entries}`),
+        ),
+      );
+      // What the coverage has differs as it does where it has all.
+      const known = new Set(whole.differences.map((one) => JSON.stringify(one)));
+      assert.ok(compared.differences.every((one) => known.has(JSON.stringify(one))));
+    }),
+    { numRuns: runs },
+  );
+});
+
+const line = (P: string, No: string, Name: string, Brand = ""): Line => ({
+  ...{ P, No, Name, Brand, Shelf: "", Wood: "Oak", Kg: "", Price: "", Club: "" },
+});
+
+test("a word that several records have joins none of them, unless they are one record there", async () => {
+  const own = await catalogueOf([line("a", "1", "Hive"), line("b", "2", "Hive")]);
+  const there = await catalogueOf([line("x", "8", "Hive"), line("y", "9", "Stand")]);
+  const byName = { own, other: there, identitiesOf: () => [identityOf("name@en")] };
+  const open = matchRecords(byName);
+  assert.deepEqual(
+    open.unclear.map(({ kind, own: rows, others }) => [kind, rows, others]),
+    [["product", [0, 1], [0]]],
+  );
+  assert.ok(open.isUnclear("product", 1) && open.otherOf("product", 0) === -1);
+  // What is not clear is neither new nor gone.
+  const products = compareCatalogues({ matched: open });
+  assert.deepEqual(
+    [products.onlyOwn, products.onlyOther].map((list) => list.filter(({ kind }) => kind === "product")),
+    [[], [{ kind: "product", row: 1 }]],
+  );
+  const merged = matchRecords({ ...byName, merged: new Set(["product"]) });
+  assert.deepEqual(
+    [0, 1].map((row) => merged.otherOf("product", row)),
+    [0, 0],
+  );
+  const several = matchRecords({ own: there, other: own, identitiesOf: () => [identityOf("name@en")] });
+  assert.deepEqual(several.unclear[0]?.others, [0, 1]);
+});
+
+test("the ledger comes before a person's answer, and both before all ways; what is different is not joined", async () => {
+  const own = await catalogueOf([line("a", "1", "A"), line("b", "2", "B"), line("c", "3", "C")]);
+  const other = await catalogueOf([line("x", "3", "A"), line("y", "2", "B"), line("z", "1", "C")]).then((read) => {
+    const branch = read.branch();
+    branch.table("product").setText("id", 0, "77");
+    return branch;
+  });
+  const identitiesOf = (kind: string) => (kind === "product" ? [identityOf("code"), identityOf("name@en")] : []);
+  const found = matchRecords({
+    own,
+    other,
+    identitiesOf,
+    idOf: (kind, key) => (kind === "product" && key === "a" ? "77" : undefined),
+    answers: [
+      { kind: "product", own: "a", other: "y", reply: "same" },
+      { kind: "product", own: "b", other: "z", reply: "same" },
+      { kind: "product", own: "c", other: "x", reply: "different" },
+    ],
+  });
+  assert.deepEqual(
+    [0, 1, 2].map((row) => found.otherOf("product", row)),
+    [0, 2, -1],
+  );
+  assert.deepEqual(
+    [0, 1].map((row) => found.matchedBy("product", row)),
+    ["ledger", "answer"],
+  );
+  assert.equal(found.ownOf("product", 2), 1);
+});
+
+test("values that count as the same: amounts, spaces, case", async () => {
+  const own = await catalogueOf([{ ...line("a", "1", "Hive  stand"), Price: "3.50", Kg: "1" }]);
+  const other = await catalogueOf([{ ...line("a", "1", "hive stand "), Price: "3.5", Kg: "2" }]);
+  const matched = matchRecords({ own, other, ...byContent, identitiesOf: () => [identityOf("key")] });
+  const fieldsBy = (comparing: "exactly" | "trimmed" | "without case" | "not at all") =>
+    compareCatalogues({
+      matched,
+      comparing: (_, field) => (field === "name@en" || field === "weight" ? comparing : "exactly"),
+    }).differences.map(({ field }) => field);
+  assert.deepEqual(fieldsBy("exactly"), ["name@en", "weight"]);
+  assert.deepEqual(fieldsBy("not at all"), []);
+  assert.deepEqual(fieldsBy("trimmed"), ["name@en", "weight"]);
+});
