@@ -130,7 +130,7 @@ export {
 export { changedByTexts, comparisonAsHtml, stateTexts, valueText } from "./compare/report-html.js";
 export type { RepliedPair, Pair } from "./compare/matching.js";
 export type { Changes } from "./change/changes.js";
-export type { ChangeWishes } from "./change/policy.js";
+export type { ChangeWishes } from "./compare/policies.js";
 export type { Trial, TrialProduct } from "./trial/trial.js";
 export type { TracedCell, UploadRow } from "./trace/trace.js";
 export type { CellOrigin } from "./layout/bindings/feed-kind.js";

@@ -112,7 +112,7 @@ export { Changes, type ChangeInput } from "./change/changes.js";
 export { redirectsNeeded, withRedirects, type Redirect } from "./change/redirects.js";
 export { planBulkChange, type NamedBulkChange, type PlannedBulkChange } from "./change/bulk-change.js";
 export { withMovedRecreated } from "./change/recreate.js";
-export { noWishes, type Policy } from "./change/policy.js";
+export { noWishes, type Policy } from "./compare/policies.js";
 export { fieldsLeftByBlank, laneKeys, platformHolding } from "./rehearse/start.js";
 
 // Reshaping.
@@ -162,6 +162,7 @@ export {
   type CatalogueDifference,
   type Unmatched,
 } from "./compare/catalogues.js";
+export { goalOf, type Goal, type GoalInput } from "./compare/goal.js";
 export { placeOf } from "./compare/place.js";
 export type { Comparing } from "./compare/comparing.js";
 export { everything, type Coverage } from "./compare/coverage.js";

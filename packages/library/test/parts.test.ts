@@ -130,6 +130,18 @@ const examples: Record<Exclude<keyof typeof parts, OfThePlatform>, () => unknown
   placeOf() {
     examples.compareCatalogues();
   },
+  goalOf() {
+    const other = catalogue.branch();
+    other.table("product").setText("name@en", 0, "Smoker");
+    const matched = parts.matchRecords({
+      own: catalogue,
+      other: parts.asTargetView(other),
+      identitiesOf: () => [parts.identityOf("key")],
+    });
+    const wishes = { ...parts.noWishes, fields: { "product.name": "leave" as const } };
+    const goal = parts.goalOf({ matched, coverage: parts.everything, wishes });
+    assert.equal(goal.catalogue.table("product").text("name@en", 0), "Smoker");
+  },
   everything() {
     assert.equal(parts.everything.records("product"), "all");
   },

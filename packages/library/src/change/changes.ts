@@ -29,7 +29,8 @@ import { withoutIdleRows } from "./idle-rows.js";
 import { endingOf, goneSettings, literalStep, releaseSettings, withFields, withoutEmptied } from "./literal.js";
 import { planWhole } from "./whole.js";
 import type { Redirect } from "./redirects.js";
-import { settle, type ChangeWishes, type Settled } from "./policy.js";
+import { settle, type Settled } from "./policy.js";
+import type { ChangeWishes } from "../compare/policies.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
 /** What a plan of changes is made from. */

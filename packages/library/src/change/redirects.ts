@@ -6,7 +6,8 @@ import { splitLanguage } from "../field-name.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import type { Comparison } from "../compare/compare.js";
 import { originKey, type Intended } from "../rehearse/intended.js";
-import { settled, type ChangeWishes } from "./policy.js";
+import { settled } from "./policy.js";
+import type { ChangeWishes } from "../compare/policies.js";
 
 /** An old address that leads to a record. */
 export interface Redirect {

@@ -102,7 +102,7 @@ export function matchRecords(input: MatchInput): Correspondence {
 }
 
 /** Kinds after those that contain them, or that they may belong to. */
-function containersFirst(kinds: readonly KindSpec[]): KindSpec[] {
+export function containersFirst(kinds: readonly KindSpec[]): KindSpec[] {
   const sorted = new Set<KindSpec>();
   const add = (kind: KindSpec): void => {
     for (const outer of [kind.of, withinOf(kind)])

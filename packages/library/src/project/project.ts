@@ -12,7 +12,7 @@ import { CodeIndex } from "../catalogue/code-index.js";
 import { picturesAlike } from "./picture-contents.js";
 import { reshape, type Reshaped } from "../reshape/reshape.js";
 import type { Operation } from "../reshape/schema.js";
-import type { ChangeWishes } from "../change/policy.js";
+import type { ChangeWishes } from "../compare/policies.js";
 import { asTargetView, Catalogue, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import { checkCatalogue } from "../check/rules.js";
 import { membersByRule } from "../derive/assortments.js";

@@ -2,7 +2,7 @@
 
 import { capNames, capTable, type CapName } from "../caps.js";
 import { z } from "zod";
-import { policies } from "../change/policy.js";
+import { policies } from "../compare/policies.js";
 import { givenOperation } from "../reshape/schema.js";
 import { givenRule, givenTable } from "../derive/schema.js";
 

@@ -1,0 +1,249 @@
+/**
+ * The goal: what a platform is to have in the end, when what is intended is settled with what it has, by the project's policies.
+ *
+ * In: which record is which, what the platform tells, the policies. Out: a catalogue of its own. Its first rows are those of the intended
+ * one; what only the platform has stands behind them. Nothing is renamed, and neither catalogue is changed.
+ */
+
+import { referenceFields, targetsOf, type Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import type { Met } from "../catalogue/reference-pool.js";
+import type { Table } from "../catalogue/table.js";
+import type { Cell } from "../catalogue/text-column.js";
+import { entryOf, firstOf } from "../checked.js";
+import { entryKeyOf, type KindSpec } from "../kind.js";
+import { containersFirst, none, type Correspondence } from "../match/correspondence.js";
+import type { ChangedBy } from "./compare.js";
+import type { Coverage } from "./coverage.js";
+import { entryTexts } from "./entries.js";
+import { policyOf, type ChangeWishes } from "./policies.js";
+
+export interface GoalInput {
+  /** Of what is intended with what the platform has. */
+  readonly matched: Correspondence;
+  readonly coverage: Coverage;
+  readonly wishes: ChangeWishes;
+  /** Who has changed a field since it was last delivered; not known, if left out. @param row of the intended record. */
+  readonly changedBy?: ((kind: string, row: number, field: string) => ChangedBy) | undefined;
+  /** Whether an import takes out the entries that its list does not name. @param table `kind.entries`. */
+  readonly replaces?: ((table: string) => boolean) | undefined;
+}
+
+export interface Goal {
+  readonly catalogue: ResolvedCatalogue;
+  /** Rows of intended records that are not made, by kind: where a project only updates. */
+  readonly notMade: ReadonlyMap<string, ReadonlySet<number>>;
+}
+
+export function goalOf(input: GoalInput): Goal {
+  const goal = new GoalMaker(input);
+  goal.addOnlyThere();
+  for (const kind of input.matched.own.kinds.roots) goal.settle(kind);
+  return { catalogue: goal.catalogue as Catalogue & ResolvedCatalogue, notMade: goal.notMade() };
+}
+
+/** Which of two values a field has in the end. */
+type Side = "own" | "platform";
+
+class GoalMaker {
+  readonly catalogue: Catalogue;
+  readonly #own: ResolvedCatalogue;
+  readonly #there: ResolvedCatalogue;
+  /** The first of the platform's sheets. */
+  readonly #sheets: number;
+  /** By kind: the rows here of the platform's records. */
+  readonly #rows = new Map<string, Int32Array>();
+
+  constructor(readonly input: GoalInput) {
+    this.#own = input.matched.own;
+    this.#there = input.matched.other;
+    this.catalogue = this.#own.branch();
+    this.#sheets = this.catalogue.sheets.length;
+    this.catalogue.sheets.push(...this.#there.sheets);
+  }
+
+  notMade(): Map<string, Set<number>> {
+    const { matched, coverage, wishes } = this.input;
+    const left = new Map<string, Set<number>>();
+    if (wishes.only !== "update") return left;
+    for (const { name } of this.#own.kinds.roots) {
+      if (coverage.records(name) === "none") continue;
+      for (let row = 0; row < this.#own.table(name).size; row++)
+        if (matched.otherOf(name, row) === none) left.set(name, (left.get(name) ?? new Set()).add(row));
+    }
+    return left;
+  }
+
+  /** Records that only the platform has stay as they are. */
+  addOnlyThere(): void {
+    const { matched } = this.input;
+    const added: (readonly [kind: KindSpec, from: number, to: number])[] = [];
+    for (const kind of containersFirst(this.#own.kinds.roots)) {
+      const [from, to] = [this.#there.table(kind.name), this.catalogue.table(kind.name)];
+      const rows = new Int32Array(from.size).fill(none);
+      this.#rows.set(kind.name, rows);
+      for (let row = 0; row < from.size; row++) {
+        rows[row] = matched.ownOf(kind.name, row);
+        if (rows[row] !== none) continue;
+        const parent = kind.of === undefined ? none : this.#rowOf(kind.of, from.parent(row));
+        rows[row] = to.append(this.#sheets + from.sheet(row), from.line(row), parent);
+        to.nameRecord(rows[row]!, from.key(row));
+        added.push([kind, row, rows[row]!]);
+      }
+    }
+    for (const [kind, from, to] of added) {
+      this.#copy(this.#there.table(kind.name), from, this.catalogue.table(kind.name), to);
+      for (const entries of Object.keys(kind.entries ?? {})) {
+        const table = this.#there.table(`${kind.name}.${entries}`);
+        for (const entry of table.childrenOf(from)) this.#copyEntry(table, entry, to);
+      }
+    }
+  }
+
+  #rowOf(kind: string, there: number): number {
+    return there === none ? none : entryOf(this.#rows, kind)[there]!;
+  }
+
+  #copyEntry(from: ReadonlyTable, entry: number, owner: number): void {
+    const to = this.catalogue.table(from.name);
+    this.#copy(from, entry, to, to.append(this.#sheets + from.sheet(entry), from.line(entry), owner));
+  }
+
+  #copy(from: ReadonlyTable, row: number, to: Table, into: number): void {
+    for (const [field, column] of from.texts) {
+      const cell = column.get(row);
+      if (cell !== undefined) this.#take(from, row, to, into, field, cell);
+    }
+    for (const { name } of referenceFields(from.kind))
+      if (from.referencesOf(name).isSet(row)) to.referenceColumn(name).set(into, this.#referencesOf(from, row, name));
+  }
+
+  /** A field as the platform has it, with where that comes from. */
+  #take(from: ReadonlyTable, row: number, to: Table, into: number, field: string, cell: Cell): void {
+    to.setText(field, into, cell);
+    const { sheet, line } = from.fieldOrigin(field, row) ?? { sheet: from.sheet(row), line: from.line(row) };
+    const origin = { sheet: this.#sheets + sheet, line };
+    if (origin.sheet !== to.sheet(into) || line !== to.line(into)) to.setFieldOrigin(field, into, origin);
+  }
+
+  /** What a record of the platform refers to, as references to the records here. */
+  #referencesOf(from: ReadonlyTable, row: number, field: string): number[] {
+    const met: Met = { sheet: this.#sheets + from.sheet(row), line: from.line(row) };
+    const to = referenceFields(from.kind).find(({ name }) => name === field)?.to ?? "";
+    return targetsOf(this.#there, from, field, row).map((target) =>
+      this.catalogue.pool.toRow(to, this.#rowOf(to, target), met),
+    );
+  }
+
+  /** Settles the records of a kind that both have. */
+  settle(kind: KindSpec): void {
+    const { matched } = this.input;
+    const table = this.#own.table(kind.name);
+    for (let row = 0; row < table.size; row++) {
+      const there = matched.otherOf(kind.name, row);
+      if (there === none) continue;
+      this.#settleTexts(kind, table, row, there);
+      this.#settleReferences(kind, table, row, there);
+    }
+    for (const entries of Object.keys(kind.entries ?? {})) this.#settleEntries(kind, entries);
+  }
+
+  #settleTexts(kind: KindSpec, table: ReadonlyTable, row: number, there: number): void {
+    const other = this.#there.table(table.name);
+    for (const field of new Set([...table.texts.keys(), ...other.texts.keys()])) {
+      if (!this.input.coverage.tells(table.name, field)) continue;
+      const [cell, has] = [table.text(field, row), other.text(field, there)];
+      if (cell === has || this.#sideOf(kind, row, field, cell === undefined, isText(has)) === "own") continue;
+      this.#take(other, there, this.catalogue.table(table.name), row, field, has);
+    }
+  }
+
+  /** @param isUnsaid whether the sources say nothing of it. @param isFilled whether the platform has a value. */
+  #sideOf(kind: KindSpec, row: number, field: string, isUnsaid: boolean, isFilled: boolean): Side {
+    const { wishes, changedBy } = this.input;
+    if (isUnsaid || wishes.only === "create") return "platform";
+    const policy = policyOf(kind.name, field, wishes);
+    if (policy === "leave") return "platform";
+    if (policy === undefined && changedBy?.(kind.name, row, field) === "platform") return "platform";
+    return policy === "fill" && isFilled ? "platform" : "own";
+  }
+
+  #settleReferences(kind: KindSpec, table: ReadonlyTable, row: number, there: number): void {
+    const other = this.#there.table(table.name);
+    for (const { name, list } of referenceFields(kind)) {
+      if (!this.input.coverage.tells(table.name, name)) continue;
+      const column = table.referencesOf(name);
+      const has = targetsOf(this.#there, other, name, there).length > 0;
+      if (!column.isSet(row) && !has) continue;
+      const into = this.catalogue.table(table.name).referenceColumn(name);
+      if (this.#sideOf(kind, row, name, !column.isSet(row), has) === "platform")
+        into.set(row, this.#referencesOf(other, there, name));
+      else if (list && policyOf(kind.name, name, this.input.wishes) === "add") {
+        const kept = this.#referencesOf(other, there, name);
+        const { target } = this.catalogue.pool;
+        const leads = new Set(kept.map((number) => target.get(number)));
+        into.set(row, [...kept, ...column.get(row).filter((number) => !leads.has(target.get(number)))]);
+      }
+    }
+  }
+
+  #settleEntries(kind: KindSpec, name: string): void {
+    const { matched, coverage } = this.input;
+    const table = `${kind.name}.${name}`;
+    const [own, other] = [this.#own.table(table), this.#there.table(table)];
+    const told = coverage.entries(table);
+    if (told === "none" || (own.size === 0 && other.size === 0)) return;
+    const [textOf, textOfOther] = [
+      entryTexts(matched, own, "own", () => "exactly"),
+      entryTexts(matched, other, "other", () => "exactly"),
+    ];
+    const records = this.#own.table(kind.name);
+    for (let row = 0; row < records.size; row++) {
+      const there = matched.otherOf(kind.name, row);
+      if (there === none) continue;
+      const left = new Map<string, number[]>();
+      for (const entry of other.childrenOf(there)) {
+        const text = textOfOther(entry);
+        left.set(text, [...(left.get(text) ?? []), entry]);
+      }
+      const ours = own.childrenOf(row);
+      for (const entry of ours) {
+        const has = left.get(textOf(entry))?.shift();
+        if (has !== undefined) this.#settleEntry(kind, row, name, entry, has);
+        else if (told === "all" && this.#sideOf(kind, row, entryName(own, name, entry), false, false) === "platform")
+          this.catalogue.table(table).reparent(entry, none);
+      }
+      for (const entries of left.values())
+        for (const entry of entries)
+          if (this.#stays(kind, row, entryName(other, name, entry), table, ours.length === 0))
+            this.#copyEntry(other, entry, row);
+    }
+  }
+
+  /** Whether an entry that only the platform has stays. @param isUnsaid whether the sources name no such entries at all. */
+  #stays(kind: KindSpec, row: number, field: string, table: string, isUnsaid: boolean): boolean {
+    if (this.#sideOf(kind, row, field, isUnsaid, true) === "platform") return true;
+    return policyOf(kind.name, field, this.input.wishes) === "add" || !(this.input.replaces?.(table) ?? false);
+  }
+
+  #settleEntry(kind: KindSpec, row: number, name: string, entry: number, there: number): void {
+    const table = `${kind.name}.${name}`;
+    const [own, other] = [this.#own.table(table), this.#there.table(table)];
+    const prefix = entryName(own, name, entry);
+    for (const field of new Set([...own.texts.keys(), ...other.texts.keys()])) {
+      if (!this.input.coverage.tells(table, field)) continue;
+      const [cell, has] = [own.text(field, entry), other.text(field, there)];
+      if (cell === has || this.#sideOf(kind, row, `${prefix}.${field}`, cell === undefined, isText(has)) === "own")
+        continue;
+      this.#take(other, there, this.catalogue.table(table), entry, field, has);
+    }
+  }
+}
+
+const isText = (cell: Cell): boolean => typeof cell === "string" && cell !== "";
+
+/** As policies call an entry: `stock(Barn)`. */
+function entryName(table: ReadonlyTable, name: string, entry: number): string {
+  const word = table.text(firstOf(entryKeyOf(table.kind)), entry);
+  return typeof word === "string" ? `${name}(${word})` : name;
+}
