@@ -119,7 +119,7 @@ test("each policy, on one record", async () => {
   const settled = async (more: Partial<GoalInput>) => {
     const { catalogue } = await goalFrom([own], [has], more);
     const [products, variants] = [catalogue.table("product"), catalogue.table("variant")];
-    const kept = catalogue.table((variants.size > 0 ? "variant" : "product") as string);
+    const kept = catalogue.table(variants.size > 0 ? "variant" : "product");
     const prices = catalogue.table(`${kept.name}.prices`);
     const { pool } = catalogue;
     const shelves = products

@@ -206,8 +206,8 @@ class GoalMaker {
         const text = textOfOther(entry);
         left.set(text, [...(left.get(text) ?? []), entry]);
       }
-      const ours = own.childrenOf(row);
-      for (const entry of ours) {
+      const named = own.childrenOf(row);
+      for (const entry of named) {
         const has = left.get(textOf(entry))?.shift();
         if (has !== undefined) this.#settleEntry(kind, row, name, entry, has);
         else if (told === "all" && this.#sideOf(kind, row, entryName(own, name, entry), false, false) === "platform")
@@ -215,7 +215,7 @@ class GoalMaker {
       }
       for (const entries of left.values())
         for (const entry of entries)
-          if (this.#stays(kind, row, entryName(other, name, entry), table, ours.length === 0))
+          if (this.#stays(kind, row, entryName(other, name, entry), table, named.length === 0))
             this.#copyEntry(other, entry, row);
     }
   }
