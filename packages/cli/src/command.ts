@@ -71,7 +71,8 @@ export const targetOption: OptionSpec = {
 };
 export const exportOption: OptionSpec = {
   flags: "--export <file>",
-  means: "an export of the platform: what is on it now (JSON, or one of its own files)",
+  means: "an export of the platform: what is on it now (JSON, or its own files; repeat it for several)",
+  many: true,
 };
 export const wholeRangeOption: OptionSpec = {
   flags: "--whole-range",
@@ -100,6 +101,12 @@ export const allOption: OptionSpec = { flags: "--all", means: "list every findin
 export const textOption = (given: CommandLine, name: string): string | undefined => {
   const value = given.options[name];
   return typeof value === "string" ? value : undefined;
+};
+/** An option that may be given several times. */
+export const listOption = (given: CommandLine, name: string): readonly string[] => {
+  const value = given.options[name];
+  if (typeof value === "string") return [value];
+  return typeof value === "object" ? value : [];
 };
 export const formatOf = (given: CommandLine): string | undefined => textOption(given, "format");
 export const isJson = (given: CommandLine): boolean => formatOf(given) === "json";

@@ -166,6 +166,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "check/unknown-value": { field: "product.sort", word: "good", nearest: "goods" },
   "collect/ambiguous": { word: "Smoker", by: "name" },
   "collect/not-there": { ways: ["key"] },
+  "compare/exports-missing": { missing: ["goods", "forms"], target: "saltmarsh" },
   "compare/no-pairs": { columns: ["Kind", "Yours", "On platform", "Reason", "Reply"] },
   "compare/would-overwrite": { by: "code", value: "BC-SM" },
   "derive/failed": { problem: "the division is by zero" },

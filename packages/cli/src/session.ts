@@ -18,7 +18,7 @@ import {
   type Target,
 } from "zest-tier";
 import { lockAll, nodeFiles, nodePorts, openLedger, type Lock } from "zest-tier/node";
-import { textOption, UsageError, type CommandLine } from "./command.js";
+import { listOption, textOption, UsageError, type CommandLine } from "./command.js";
 import type { Io } from "./io.js";
 import { startMeter } from "./progress.js";
 
@@ -105,17 +105,20 @@ export async function openSession(given: CommandLine, io: Io, lockThese?: LockPa
 
 function exportOf(given: CommandLine, target: Target, io: Io) {
   const isWholeRange = given.options["wholeRange"] === true;
-  const path = textOption(given, "export");
-  if (isWholeRange && path === undefined)
+  const paths = listOption(given, "export");
+  if (isWholeRange && paths.length === 0)
     throw new UsageError(
       "--whole-range needs to know what is on the platform",
       "Save an export of the platform and give it with --export FILE.",
     );
   if (isWholeRange && !target.replacing)
     throw new UsageError(`${target.name} accepts no file with the whole range`, "Leave out --whole-range.");
-  if (path === undefined) return undefined;
-  const whole = resolve(io.cwd, path);
-  return { file: basename(whole), files: nodeFiles(dirname(whole)), isWholeRange };
+  if (paths.length === 0) return undefined;
+  const exports = paths.map((path) => {
+    const whole = resolve(io.cwd, path);
+    return { file: basename(whole), files: nodeFiles(dirname(whole)) };
+  });
+  return { given: exports, isWholeRange };
 }
 
 /** A path as short as it can be reported from where the user is. */
@@ -125,7 +128,7 @@ export function shortPath(path: string, io: Io): string {
 }
 
 function despiteCodes(given: CommandLine): ReadonlySet<string> {
-  const codes = (given.options["despite"] as readonly string[] | undefined) ?? [];
+  const codes = listOption(given, "despite");
   for (const code of codes)
     if (!Object.hasOwn(findingTable, code))
       throw new UsageError(

@@ -102,7 +102,7 @@ async function withExport(
   standIn: StandIn,
 ): Promise<OpenedTarget> {
   const files = memoryFiles({ "export.json": new TextEncoder().encode(await catalogueOf(standIn)) });
-  const given = { file: "export.json", files, isWholeRange: false };
+  const given = { given: [{ file: "export.json", files }], isWholeRange: false };
   return valueOf(await openTarget(from, { target: target.name, ledger, export: given }));
 }
 

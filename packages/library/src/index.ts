@@ -23,6 +23,7 @@ export {
   type TargetChoices,
 } from "./workflow/open.js";
 export { type GivenExport } from "./workflow/compare.js";
+export { type ExportFile } from "./workflow/exports.js";
 export {
   build,
   planUpload,

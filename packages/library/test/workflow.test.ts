@@ -60,8 +60,7 @@ test("what is not there is a finding with its place: project, target, layout, bu
 test("an export for the whole range is refused where the platform takes none; one that is not there too", async () => {
   const opened = await sources();
   const given = (file: string, isWholeRange: boolean) => ({
-    file,
-    files: filesOf({ "held.json": "{}" }),
+    given: [{ file, files: filesOf({ "held.json": "{}" }) }],
     isWholeRange,
   });
   const whole = await openTarget(opened, { target: "pennywort", export: given("held.json", true) });

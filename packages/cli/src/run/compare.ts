@@ -1,7 +1,7 @@
 import { existsSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { comparisonAsHtml, pairsFileText, pairsFileName, pairsToAnswer, type ComparedExport } from "zest-tier";
-import { textOption, UsageError, type Run } from "../command.js";
+import { listOption, textOption, UsageError, type Run } from "../command.js";
 import { coloursOf } from "../io.js";
 import { comparisonToJson, renderComparison } from "../render/comparison.js";
 import { exitCode, failureCode, sayAfterCheck, sayReport } from "../report.js";
@@ -9,7 +9,7 @@ import { withLockedSession, type Session } from "../session.js";
 import { writeWholeFile } from "zest-tier/node";
 
 export const run: Run = (given, io) => {
-  if (textOption(given, "export") === undefined)
+  if (listOption(given, "export").length === 0)
     throw new UsageError(
       "compare needs an export of the platform",
       "Save an export of the platform and give it with --export FILE.",

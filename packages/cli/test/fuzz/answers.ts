@@ -60,7 +60,7 @@ async function attempt(name: string, bytes: Uint8Array): Promise<boolean> {
   const files = portOf(new Map(told).set(name, bytes));
   const collected = await collect(opened, prepared, { upload: portOf(upload), uploadName: "upload", reports: files });
   if (collected.ok) valueOf(await planUpload(collected.value.opened));
-  const compared = await openTarget(opened, { export: { file: name, files, isWholeRange: false } });
+  const compared = await openTarget(opened, { export: { given: [{ file: name, files }], isWholeRange: false } });
   if (compared.ok) await planUpload(compared.value);
   const json = jsonOf(bytes);
   if (json !== undefined) checkPlatform(opened, prepared, json);

@@ -15,6 +15,7 @@ import { counted, type Comparing } from "./comparing.js";
 import { describedEntry, entryTexts } from "./entries.js";
 import { everything, type Coverage } from "./coverage.js";
 
+/** What is compared, and how. */
 export interface CompareCatalogues {
   readonly matched: Correspondence;
   readonly coverage?: Coverage | undefined;
@@ -52,6 +53,7 @@ export interface Unmatched {
   readonly row: number;
 }
 
+/** What differs between two catalogues. */
 export interface ComparedCatalogues {
   readonly differences: readonly CatalogueDifference[];
   readonly onlyOwn: readonly Unmatched[];

@@ -18,6 +18,7 @@ import type { Coverage } from "./coverage.js";
 import { entryTexts } from "./entries.js";
 import { policyOf, type ChangeWishes } from "./policies.js";
 
+/** What is settled, by which policies. */
 export interface GoalInput {
   /** Of what is intended with what the platform has. */
   readonly matched: Correspondence;
@@ -29,12 +30,14 @@ export interface GoalInput {
   readonly replaces?: ((table: string) => boolean) | undefined;
 }
 
+/** What a platform is to have in the end. */
 export interface Goal {
   readonly catalogue: ResolvedCatalogue;
   /** Rows of intended records that are not made, by kind: where a project only updates. */
   readonly notMade: ReadonlyMap<string, ReadonlySet<number>>;
 }
 
+/** Settles what is intended with what a platform has. */
 export function goalOf(input: GoalInput): Goal {
   const goal = new GoalMaker(input);
   goal.addOnlyThere();

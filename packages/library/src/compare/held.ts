@@ -1,20 +1,21 @@
 /**
- * What the platform's export holds: its catalogue in JSON, read as the target says, or one of its own files, read with its layout.
+ * What the platform's export holds: its catalogue in JSON, read as the target says, or its own files, read with their layouts.
  *
- * In: bytes of an export. Out: a snapshot, or findings why it is none. Nothing of a broken export is taken.
+ * In: an export. Out: a snapshot, or findings why it is none. Nothing of a broken export is taken.
  */
 
 import { failure, success } from "../findings/result.js";
-import { finding, Findings, type Result } from "../findings/finding.js";
-import { asTargetView, Catalogue } from "../catalogue/catalogue.js";
+import { finding, type Result } from "../findings/finding.js";
+import { asTargetView, type ReadonlyCatalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { nothingHeldBack } from "../build/hold-back.js";
-import type { Kinds } from "../kinds.js";
-import type { Layout } from "../layout/layout.js";
+import type { ReferenceSpec } from "../catalogue/reference-pool.js";
+import { fieldOfColumn } from "../field-name.js";
+import type { Feed, Layout } from "../layout/layout.js";
+import { writtenHeaders } from "../layout/write/rows.js";
 import { intendedByTarget } from "../rehearse/rehearse.js";
 import { at, readbackSnapshot } from "../rehearse/readback.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
-import { resolveReferences } from "../resolve/resolve.js";
-import type { Target } from "../target/target.js";
+import type { Target, TargetFile } from "../target/target.js";
 
 /** The lists that a target's catalogue always has. */
 function listsOf({ readback }: Target): string[] {
@@ -35,22 +36,88 @@ export function exportFromJson(text: string, file: string, target: Target): Resu
   return success(readbackSnapshot(json, target));
 }
 
-/** Reads one of the target's own files as an export; fails for what is none of them. @param read puts its rows into a catalogue, with a layout. */
-export async function exportFromFile(
-  file: string,
-  target: Target,
-  kinds: Kinds,
-  read: (layout: Layout, into: Catalogue, findings: Findings) => Promise<unknown>,
-): Promise<Result<Snapshot>> {
-  const whole = [...target.files.values()].filter(({ layout }) => layout.shape.child !== undefined);
-  for (const { layout } of whole) {
-    const own = new Findings();
-    const catalogue = new Catalogue(kinds);
-    await read(layout, catalogue, own);
-    const { catalogue: resolved } = resolveReferences(catalogue, own);
-    if (!own.hasErrors && resolved.table("product").size > 0)
-      return success(intendedByTarget(asTargetView(resolved), target, nothingHeldBack).snapshot);
-  }
-  const missing = whole.map(({ layout }) => layout.name);
-  return failure(finding("compare/other-export", { missing, target: target.name }, { file }));
+/** A sheet that an export may be: one of the target's own files, by one of its layouts. */
+export interface ExportForm {
+  readonly file: TargetFile;
+  readonly layout: Layout;
+  /** The layouts of the same columns, its own among them: for records of other kinds. */
+  readonly siblings: readonly Layout[];
 }
+
+export const exportForms = ({ files }: Target): ExportForm[] =>
+  [...files.values()].flatMap((file) => {
+    const layouts = file.layouts.map(asTold);
+    const headersOf = (layout: Layout) => layout.columns.map(({ header }) => header).join("\u0000");
+    return layouts.map((layout) => {
+      const siblings = layouts.filter((other) => headersOf(other) === headersOf(layout));
+      return { file, layout, siblings };
+    });
+  });
+
+/** How the columns of a sheet fit a form. */
+export interface FormFit {
+  readonly form: ExportForm;
+  readonly found: number;
+  readonly missing: readonly string[];
+}
+
+export function fitOf(form: ExportForm, headers: readonly string[]): FormFit {
+  const there = new Set(headers);
+  const wanted = writtenHeaders(form.layout, undefined).map((header) => header.replace(/#\d+$/, ""));
+  const missing = [...new Set(wanted)].filter((header) => !there.has(header));
+  return { form, found: wanted.filter((header) => there.has(header)).length, missing };
+}
+
+/** The form that lacks the fewest columns; of several the one of which most are there. */
+export function bestFit(fits: readonly FormFit[]): FormFit | undefined {
+  const some = fits.filter(({ found }) => found > 0);
+  return some.sort((a, b) => a.missing.length - b.missing.length || b.found - a.found)[0];
+}
+
+/** The files in which a target takes what a catalogue has, and which none of the exports is: it is not known what of that is there. */
+export function missingForms(target: Target, given: readonly ExportForm[], needed: ReadonlyCatalogue): string[] {
+  const there = new Set(given.map(({ file }) => file.name));
+  const slots = target.slots.filter(({ creates, updates }) =>
+    [...creates, ...updates].some((one) => hasAny(needed, one)),
+  );
+  return [...new Set(slots.map(({ file }) => file))].filter((name) => !there.has(name));
+}
+
+/** Whether a catalogue has any `product`, any `product.prices` or `category.description`, any text of `product@de`. */
+function hasAny(catalogue: ReadonlyCatalogue, written: string): boolean {
+  const [, kind = "", field = "", lang] = /^([^.@]+)(?:\.([^@]+))?(?:@(.+))?$/.exec(written) ?? [];
+  if (catalogue.kinds.find(kind)?.entries?.[field]) return catalogue.table(`${kind}.${field}`).size > 0;
+  const { size, texts, references } = catalogue.table(kind);
+  if (field === "" && lang === undefined) return size > 0;
+  const isOf = (name: string) =>
+    (field === "" || fieldOfColumn(name) === field) && (!lang || name.endsWith(`@${lang}`));
+  return references.has(field) || [...texts.keys()].some(isOf);
+}
+
+/** The layout as the platform's own: what it names exists there, also where nothing else tells of it. */
+function asTold(layout: Layout): Layout {
+  const known = (spec: ReferenceSpec): ReferenceSpec => (spec.by === "name" ? { ...spec, missing: "create" } : spec);
+  const told = (feed: Feed): Feed => {
+    if (feed.is === "reference") return { ...feed, spec: known(feed.spec) };
+    if (feed.is === "entry" && feed.field.is === "reference")
+      return { ...feed, field: { ...feed.field, spec: known(feed.field.spec) } };
+    if (feed.is !== "entries") return feed;
+    const parts = feed.parts.map((part) => (part.is === "reference" ? { ...part, spec: known(part.spec) } : part));
+    return { ...feed, parts };
+  };
+  const columns = layout.columns.map((column) => ({
+    ...column,
+    bindings: column.bindings.map((binding) => ({ ...binding, feed: told(binding.feed) })),
+  }));
+  const languages = layout.languages && {
+    ...layout.languages,
+    layouts: new Map(
+      [...layout.languages.layouts].map(([word, own]) => [word, asTold({ ...own, languages: undefined })]),
+    ),
+  };
+  return { ...layout, columns, languages };
+}
+
+/** What catalogues read from a target's own files hold, as the rehearsal calls it. */
+export const heldOf = (catalogue: ResolvedCatalogue, target: Target): Snapshot =>
+  intendedByTarget(asTargetView(catalogue), target, nothingHeldBack).snapshot;

@@ -20,6 +20,7 @@ export interface Answer {
   readonly reply: "same" | "different";
 }
 
+/** Two catalogues, and what tells which record of one is which of the other. */
 export interface MatchInput {
   readonly own: ResolvedCatalogue;
   readonly other: ResolvedCatalogue;

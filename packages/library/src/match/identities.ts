@@ -10,6 +10,7 @@ export interface Identity {
   readonly is: IdentityName;
   readonly lang: Lang | undefined;
 }
+/** The identities there are. */
 export type IdentityName = keyof typeof identities;
 
 interface IdentityKind {

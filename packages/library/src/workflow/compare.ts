@@ -1,26 +1,22 @@
 /** What is on the platform already: its export, compared with what is intended and what was last delivered. */
 
-import type { FilesPort } from "../ports.js";
 import { entryOf } from "../checked.js";
 import { nothingHeldBack } from "../build/hold-back.js";
-import type { Catalogue, TargetView } from "../catalogue/catalogue.js";
+import type { TargetView } from "../catalogue/catalogue.js";
 import { Changes } from "../change/changes.js";
 import { withMovedRecreated } from "../change/recreate.js";
 import { redirectsNeeded, withRedirects } from "../change/redirects.js";
 import { compareWithPlatform, type Comparison } from "../compare/compare.js";
-import { exportFromFile, exportFromJson } from "../compare/held.js";
 import type { RepliedPair } from "../compare/matching.js";
 import { finding, Findings } from "../findings/finding.js";
 import type { Ledger } from "../ledger/ledger.js";
 import { withIds } from "../ledger/there.js";
-import type { Layout } from "../layout/layout.js";
 import type { Project, ReadProject } from "../project/project.js";
-import { readSource } from "../project/sources.js";
-import { readUtf8 } from "../formats/read-whole.js";
 import { intendedByTarget } from "../rehearse/rehearse.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
 import { fieldsLeftByBlank, laneKeys } from "../rehearse/start.js";
 import type { Target } from "../target/target.js";
+import { readExports, type ExportFile } from "./exports.js";
 import type { ProjectPorts } from "./ports.js";
 
 /** An export of the platform, compared with what is intended. */
@@ -43,7 +39,7 @@ interface Compared {
 /** @returns undefined, with findings, where the export is none of this platform's. */
 export async function compareExport(
   { project, ports, read, target, ledger, catalogue: given }: Compared,
-  { file, files, isWholeRange }: GivenExport,
+  { given: exports, isWholeRange }: GivenExport,
   pairs: readonly RepliedPair[],
   findings: Findings,
 ): Promise<ComparedExport | undefined> {
@@ -51,7 +47,7 @@ export async function compareExport(
     findings.add(finding("change/no-whole-range", { target: target.name }));
     return undefined;
   }
-  const onPlatform = await readExport({ file, files }, target, project, findings);
+  const onPlatform = await readExports(exports, target, project.kinds, given, findings);
   if (!onPlatform) return undefined;
   const moved = withIds(withMovedRecreated(given, target, onPlatform), ledger);
   const intended = intendedByTarget(moved, target, nothingHeldBack);
@@ -93,27 +89,10 @@ export async function compareExport(
   return { comparison, changes, onPlatform, pairs };
 }
 
-async function readExport(
-  { file, files }: Pick<GivenExport, "file" | "files">,
-  target: Target,
-  { kinds }: Project,
-  findings: Findings,
-): Promise<Snapshot | undefined> {
-  if (file.endsWith(".json")) {
-    const text = findings.took(await readUtf8(files, file));
-    return text === undefined ? undefined : findings.took(exportFromJson(text, file, target));
-  }
-  if (!findings.took(await files.read(file))) return undefined;
-  const readInto = (layout: Layout, into: Catalogue, own: Findings) => readSource({ file, layout }, into, files, own);
-  return findings.took(await exportFromFile(file, target, kinds, readInto));
-}
-
 /** An export of the platform. */
 export interface GivenExport {
-  /** JSON of the whole catalogue, or one of the target's own files. */
-  readonly file: string;
-  /** Where the file is. */
-  readonly files: FilesPort;
+  /** JSON of the whole catalogue, or the target's own files. */
+  readonly given: readonly ExportFile[];
   /** Whether the upload is to replace everything: what it does not name is deleted. */
   readonly isWholeRange: boolean;
 }

@@ -38,6 +38,11 @@ export const compare: Translated<typeof english> = {
       `das ist kein Export von ${f.target}: es ${f.missing.length === 1 ? "fehlt" : "fehlen"} ${liste(f.missing.slice(0, 4), f.missing.length)}`,
     remedy: "Geben Sie einen Export dieser Plattform an, wie ihn ihre Zieldatei beschreibt.",
   },
+  "compare/exports-missing": {
+    says: (f) =>
+      `die Exporte von ${f.target} sind nicht vollständig: ${liste(f.missing.slice(0, 4), f.missing.length)} ${f.missing.length === 1 ? "fehlt" : "fehlen"}`,
+    remedy: "Exportieren Sie auch diese Dateien, und geben Sie jede davon an (--export DATEI --export DATEI).",
+  },
   "compare/other-shop": {
     says: (f) =>
       `der Export enthält keines von ${anzahl(f.known, "geliefertem Produkt", "gelieferten Produkten")}. Er gehört zu einem anderen Shop`,

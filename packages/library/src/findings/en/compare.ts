@@ -37,6 +37,11 @@ export const compare = {
       `this is not an export of ${f.target}: ${listed(f.missing.slice(0, 4), f.missing.length)} ${f.missing.length === 1 ? "is" : "are"} missing`,
     "Give an export of this platform, as its target file describes it.",
   ),
+  "compare/exports-missing": error(
+    (f: { missing: readonly string[]; target: string }) =>
+      `the exports of ${f.target} are not complete: ${listed(f.missing.slice(0, 4), f.missing.length)} ${f.missing.length === 1 ? "is" : "are"} missing`,
+    "Export these files too, and give each of them (--export FILE --export FILE).",
+  ),
   "compare/other-shop": error(
     (f: { known: number; there: number }) =>
       `the export contains none of the ${some(f.known, "product")} that were delivered. It is of another shop`,
