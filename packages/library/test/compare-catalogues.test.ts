@@ -158,6 +158,19 @@ test("the ledger comes before a person's answer, and both before all ways; what 
   assert.equal(found.ownOf("product", 2), 1);
 });
 
+test("a variant that lies in another product there is different, and matched nevertheless", async () => {
+  const own = await catalogueOf([line("a", "1", "A"), { ...line("a", "2", "A"), Wood: "Elm" }, line("b", "3", "B")]);
+  const other = await catalogueOf([line("a", "1", "A"), { ...line("b", "2", "B"), Wood: "Elm" }, line("b", "3", "B")]);
+  const identitiesOf = (kind: string) => [identityOf(kind === "variant" ? "code" : "key")];
+  const { differences, onlyOwn } = compareCatalogues({ matched: matchRecords({ own, other, identitiesOf }) });
+  const moved = differences.filter(({ field }) => field === "product");
+  assert.deepEqual(
+    moved.map(({ kind, value, there }) => [kind, value, there]),
+    [["variant", "a", "b"]],
+  );
+  assert.deepEqual(onlyOwn, []);
+});
+
 test("values that count as the same: amounts, spaces, case", async () => {
   const own = await catalogueOf([{ ...line("a", "1", "Hive  stand"), Price: "3.50", Kg: "1" }]);
   const other = await catalogueOf([{ ...line("a", "1", "hive stand "), Price: "3.5", Kg: "2" }]);

@@ -107,16 +107,39 @@ class CatalogueComparison {
       if (this.#matched.ownOf(kind.name, row) === none && !unclear.has(row))
         this.#onlyOther.push({ kind: kind.name, row });
     const before = this.#differences.length;
+    this.#containers(own, other, pairs);
     this.#fields(own, other, pairs);
     for (const entries of Object.keys(kind.entries ?? {})) this.#entries(kind, entries, pairs);
     const different = new Set(this.#differences.slice(before).map((one) => one.own));
     this.#equal += pairs.length - different.size;
   }
 
+  /** What contains a record is a field of it: a variant may lie in another product there. */
+  #containers(own: ReadonlyTable, other: ReadonlyTable, pairs: readonly PairedRows[]): void {
+    const { name, of } = own.kind;
+    if (of === undefined || !this.#coverage.tells(name, of) || this.#comparing(name, of) === "not at all") return;
+    for (const pair of pairs) {
+      const [row, there] = [own.parent(pair.own), other.parent(pair.other)];
+      if (this.#matched.otherOf(of, row) === there) continue;
+      const keyOf = (catalogue: ResolvedCatalogue, at: number) => (at < 0 ? undefined : catalogue.table(of).key(at));
+      this.#note(own, of, pair, {
+        value: keyOf(this.#matched.own, row),
+        there: keyOf(this.#matched.other, there),
+      });
+    }
+  }
+
+  #note(
+    { kind }: ReadonlyTable,
+    field: string,
+    pair: PairedRows,
+    values: Pick<CatalogueDifference, "value" | "there">,
+  ): void {
+    this.#differences.push({ ...noEntry, kind: kind.name, ...pair, field, ...values });
+  }
+
   #fields(own: ReadonlyTable, other: ReadonlyTable, pairs: readonly PairedRows[]): void {
     const { kind } = own;
-    const note = (field: string, pair: PairedRows, values: Pick<CatalogueDifference, "value" | "there">) =>
-      this.#differences.push({ ...noEntry, kind: kind.name, ...pair, field, ...values });
     for (const field of this.#textsOf(own, other)) {
       const comparing = this.#comparing(own.name, field);
       if (comparing === "not at all") continue;
@@ -126,7 +149,8 @@ class CatalogueComparison {
       ];
       for (const pair of pairs) {
         const [value, there] = [read(pair.own), readOther(pair.other)];
-        if (!this.#same(value, there, comparing)) note(field, pair, { value: shown(value), there: shown(there) });
+        if (!this.#same(value, there, comparing))
+          this.#note(own, field, pair, { value: shown(value), there: shown(there) });
       }
     }
     for (const { name, to } of referenceFields(kind)) {
@@ -134,7 +158,7 @@ class CatalogueComparison {
       if (!own.references.has(name) && !other.references.has(name)) continue;
       for (const pair of pairs) {
         const values = this.#referencesDiffer(name, to, own, other, pair);
-        if (values) note(name, pair, values);
+        if (values) this.#note(own, name, pair, values);
       }
     }
   }

@@ -45,7 +45,22 @@ export interface Unclear {
 }
 
 /** Which record is which, both ways. Records are known by their kind and row. */
-export class Correspondence {
+export interface Correspondence {
+  readonly own: ResolvedCatalogue;
+  readonly other: ResolvedCatalogue;
+  /** What is left open, by kind. */
+  readonly unclear: readonly Unclear[];
+  /** The other catalogue's record; -1 for none. */
+  otherOf(kind: string, row: number): number;
+  /** The own record of one of the other catalogue, the first where several are one there; -1 for none. */
+  ownOf(kind: string, row: number): number;
+  /** What matched an own record; undefined for none. */
+  matchedBy(kind: string, row: number): MatchedBy | undefined;
+  /** Whether a record may be several of the other catalogue, or is one with others of its own. */
+  isUnclear(kind: string, row: number): boolean;
+}
+
+class RecordPairs implements Correspondence {
   readonly #others = new Map<string, Int32Array>();
   readonly #owns = new Map<string, Int32Array>();
   readonly #matchedBy = new Map<string, (MatchedBy | undefined)[]>();
@@ -63,12 +78,10 @@ export class Correspondence {
     }
   }
 
-  /** The other catalogue's record; -1 for none. */
   otherOf(kind: string, row: number): number {
     return this.#others.get(kind)?.[row] ?? none;
   }
 
-  /** The own record of one of the other catalogue, the first where several are one there; -1 for none. */
   ownOf(kind: string, row: number): number {
     return this.#owns.get(kind)?.[row] ?? none;
   }
@@ -77,7 +90,6 @@ export class Correspondence {
     return this.#matchedBy.get(kind)?.[row];
   }
 
-  /** Whether a record may be several of the other catalogue, or is one with others of its own. */
   isUnclear(kind: string, row: number): boolean {
     return this.#unclear.has(`${kind} ${row}`);
   }
@@ -97,7 +109,7 @@ export class Correspondence {
 
 /** Works out which record is which; what contains others comes before them. */
 export function matchRecords(input: MatchInput): Correspondence {
-  const found = new Correspondence(input.own, input.other);
+  const found = new RecordPairs(input.own, input.other);
   for (const kind of containersFirst(input.own.kinds.roots)) new KindMatch(input, found, kind).run();
   return found;
 }
@@ -123,7 +135,7 @@ class KindMatch {
 
   constructor(
     readonly input: MatchInput,
-    readonly found: Correspondence,
+    readonly found: RecordPairs,
     readonly kind: KindSpec,
   ) {
     this.#own = input.own.table(kind.name);
