@@ -128,6 +128,19 @@ test("a word that several records have joins none of them, unless they are one r
   assert.deepEqual(several.unclear[0]?.others, [0, 1]);
 });
 
+test("many records of one name are one open question, with all of them", async () => {
+  const many = (key: string) => Array.from({ length: 4_000 }, (_, at) => line(`${key}${at}`, `${key}-${at}`, "Hive"));
+  const [own, other] = [await catalogueOf(many("a")), await catalogueOf(many("b"))];
+  const matched = matchRecords({ own, other, identitiesOf: () => [identityOf("name@en")] });
+  const open = matched.unclear.filter(({ kind }) => kind === "product");
+  assert.deepEqual(
+    open.map(({ own: rows, others }) => [rows.length, others.length]),
+    [[4_000, 4_000]],
+  );
+  const { onlyOwn, onlyOther } = compareCatalogues({ matched });
+  assert.ok([...onlyOwn, ...onlyOther].every(({ kind }) => kind !== "product"));
+});
+
 test("the ledger comes before a person's answer, and both before all ways; what is different is not joined", async () => {
   const own = await catalogueOf([line("a", "1", "A"), line("b", "2", "B"), line("c", "3", "C")]);
   const other = await catalogueOf([line("x", "3", "A"), line("y", "2", "B"), line("z", "1", "C")]).then((read) => {

@@ -200,6 +200,8 @@ test("a record of a kind that the platform has is a finding with the nearest, wh
     paths.map(({ facts }) => (facts as { name: string }).name),
     ["Garden / Nails"],
   );
+  assert.deepEqual(await notThere(", has: { brand: [Thornapple, Thornaple] }"), []);
+  assert.deepEqual(await notThere(", has: { category: [Garden / Ropes, Garden/Nails] }"), []);
   assert.deepEqual(await notThere(""), []);
   // What has rows of its own in the files is created by them.
   assert.deepEqual(codesOf(failed(await open(", has: { product: [rope] }"))), ["project/mistake"]);

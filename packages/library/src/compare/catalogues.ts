@@ -12,7 +12,7 @@ import { splitLanguage } from "../field-name.js";
 import { entryKeyOf, fieldOf, type FieldSpec, type KindSpec } from "../kind.js";
 import { none, type Correspondence } from "../match/correspondence.js";
 import { counted, type Comparing } from "./comparing.js";
-import { describedEntry, entryTexts } from "./entries.js";
+import { describedEntry, entryTexts, pairEntries } from "./entries.js";
 import { everything, type Coverage } from "./coverage.js";
 
 /** What is compared, and how. */
@@ -217,24 +217,15 @@ class CatalogueComparison {
     const [own, other] = [this.#matched.own.table(table), this.#matched.other.table(table)];
     if (told === "none" || (own.size === 0 && other.size === 0)) return;
     const comparingOf = (field: string) => this.#comparing(table, field);
-    const wordOf = entryTexts(this.#matched, own, "own", comparingOf);
-    const wordOfOther = entryTexts(this.#matched, other, "other", comparingOf);
+    const textOf = entryTexts(this.#matched, own, "own", comparingOf);
+    const textOfOther = entryTexts(this.#matched, other, "other", comparingOf);
     const matched: (PairedRows & { readonly record: PairedRows })[] = [];
     for (const record of pairs) {
-      const left = new Map<string, number[]>();
-      for (const entry of other.childrenOf(record.other)) {
-        const word = wordOfOther(entry);
-        left.set(word, [...(left.get(word) ?? []), entry]);
-      }
-      const begun = matched.length;
-      for (const entry of own.childrenOf(record.own)) {
-        const there = left.get(wordOf(entry))?.shift();
-        if (there !== undefined) matched.push({ own: entry, other: there, record });
-        else if (told === "all") this.#entryAlone(kind, name, record, entry, none);
-      }
-      if (this.input.inOrder && isMoved(matched.slice(begun))) this.#entriesMoved(kind, name, record);
-      for (const entries of left.values())
-        for (const entry of entries) this.#entryAlone(kind, name, record, none, entry);
+      const paired = pairEntries(own.childrenOf(record.own), other.childrenOf(record.other), textOf, textOfOther);
+      for (const pair of paired.pairs) matched.push({ ...pair, record });
+      if (told === "all") for (const entry of paired.onlyOwn) this.#entryAlone(kind, name, record, entry, none);
+      if (this.input.inOrder && isMoved(paired.pairs)) this.#entriesMoved(kind, name, record);
+      for (const entry of paired.onlyOther) this.#entryAlone(kind, name, record, none, entry);
     }
     this.#entryFields(kind, name, own, other, matched);
   }

@@ -31,6 +31,41 @@ export function entryTexts(
   return (entry) => JSON.stringify(fields.map((read) => read(entry)));
 }
 
+/** Entries of two records: those that correspond, and those that only one of them has. */
+export interface PairedEntries {
+  readonly pairs: readonly { readonly own: number; readonly other: number }[];
+  readonly onlyOwn: readonly number[];
+  readonly onlyOther: readonly number[];
+}
+
+/** Pairs entries by their texts; of several with one text each goes with one, in their order. */
+export function pairEntries(
+  own: Iterable<number>,
+  other: Iterable<number>,
+  textOf: (entry: number) => string,
+  textOfOther: (entry: number) => string,
+): PairedEntries {
+  const waiting = new Map<string, { readonly entries: number[]; next: number }>();
+  for (const entry of other) {
+    const text = textOfOther(entry);
+    const known = waiting.get(text);
+    if (known) known.entries.push(entry);
+    else waiting.set(text, { entries: [entry], next: 0 });
+  }
+  const pairs: { readonly own: number; readonly other: number }[] = [];
+  const onlyOwn: number[] = [];
+  for (const entry of own) {
+    const known = waiting.get(textOf(entry));
+    const there = known?.entries[known.next];
+    if (!known || there === undefined) onlyOwn.push(entry);
+    else {
+      pairs.push({ own: entry, other: there });
+      known.next++;
+    }
+  }
+  return { pairs, onlyOwn, onlyOther: [...waiting.values()].flatMap(({ entries, next }) => entries.slice(next)) };
+}
+
 /** An entry in one line: its fields with their values. */
 export function describedEntry(catalogue: ResolvedCatalogue, table: ReadonlyTable, entry: number): string {
   const texts = [...table.texts].flatMap(([field, column]) => {

@@ -15,7 +15,7 @@ import { entryKeyOf, type KindSpec } from "../kind.js";
 import { containersFirst, none, type Correspondence } from "../match/correspondence.js";
 import type { ChangedBy } from "./compare.js";
 import type { Coverage } from "./coverage.js";
-import { entryTexts } from "./entries.js";
+import { entryTexts, pairEntries } from "./entries.js";
 import { policyOf, type ChangeWishes } from "./policies.js";
 
 /** What is settled, by which policies. */
@@ -204,22 +204,16 @@ class GoalMaker {
     for (let row = 0; row < records.size; row++) {
       const there = matched.otherOf(kind.name, row);
       if (there === none) continue;
-      const left = new Map<string, number[]>();
-      for (const entry of other.childrenOf(there)) {
-        const text = textOfOther(entry);
-        left.set(text, [...(left.get(text) ?? []), entry]);
-      }
       const named = own.childrenOf(row);
-      for (const entry of named) {
-        const has = left.get(textOf(entry))?.shift();
-        if (has !== undefined) this.#settleEntry(kind, row, name, entry, has);
-        else if (told === "all" && this.#sideOf(kind, row, entryName(own, name, entry), false, false) === "platform")
-          this.catalogue.table(table).reparent(entry, none);
-      }
-      for (const entries of left.values())
-        for (const entry of entries)
-          if (this.#stays(kind, row, entryName(other, name, entry), table, named.length === 0))
-            this.#copyEntry(other, entry, row);
+      const { pairs, onlyOwn, onlyOther } = pairEntries(named, other.childrenOf(there), textOf, textOfOther);
+      for (const pair of pairs) this.#settleEntry(kind, row, name, pair.own, pair.other);
+      if (told === "all")
+        for (const entry of onlyOwn)
+          if (this.#sideOf(kind, row, entryName(own, name, entry), false, false) === "platform")
+            this.catalogue.table(table).reparent(entry, none);
+      for (const entry of onlyOther)
+        if (this.#stays(kind, row, entryName(other, name, entry), table, named.length === 0))
+          this.#copyEntry(other, entry, row);
     }
   }
 

@@ -150,7 +150,7 @@ function compileRule(given: GivenRule, index: number, context: Context): DeriveR
 }
 
 /** What records are known by. Each has it, so a rule for it takes the place of what the source says. */
-const keyField: FieldSpec = { name: "key", type: "text" };
+export const keyField: FieldSpec = { name: "key", type: "text" };
 
 /** Between the keys of a selection: no key holds it. */
 export const betweenKeys = "\u001f";

@@ -1,7 +1,7 @@
 /**
  * Deriving: fields made of others by the project's rules, one rule after the other over all records of its kind.
  *
- * Before references are resolved: codes and references. After: everything else; it sees the resolved catalogue, and writes no
+ * Before references are resolved: keys, codes and references. After: everything else; it sees the resolved catalogue, and writes no
  * references. What a rule makes comes from the rule's own line in the project file.
  */
 

@@ -8,7 +8,7 @@ import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js"
 import type { Table } from "../catalogue/table.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import { entryLookup } from "../catalogue/entry-lookup.js";
-import type { FieldName, DeriveRule } from "./compile.js";
+import { keyField, type FieldName, type DeriveRule } from "./compile.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
 export interface FieldSetter {
@@ -25,7 +25,7 @@ export function fieldSetter(
   say: (row: number, problem: Text) => void,
 ): FieldSetter {
   const table = catalogue.table(rule.field.kind.name);
-  if (isKey(rule.field)) return keySetter(table, say);
+  if (rule.field.field === keyField) return keySetter(table, say);
   return { set: valueSetter(catalogue, table, rule, sheet, say), end: () => 0 };
 }
 
@@ -88,9 +88,6 @@ function keySetter(table: Table, say: (row: number, problem: Text) => void): Fie
   };
 }
 
-/** Whether a rule is about the key of records. */
-export const isKey = ({ entry, name }: FieldName): boolean => entry === undefined && name === "key";
-
 function referenceSetter(
   catalogue: Catalogue,
   table: Table,
@@ -147,7 +144,7 @@ export function fieldReader(
     const column = table.referenceColumn(name);
     return (row) => (column.isSet(row) ? "set" : undefined);
   }
-  if (isKey({ kind, field, name, entry })) return (row) => table.key(row);
+  if (field === keyField) return (row) => table.key(row);
   if (!entry) return (row) => table.text(name, row) ?? undefined;
   const entries = catalogue.table(`${kind.name}.${entry.entries}`);
   const { constant } = entry;

@@ -154,17 +154,17 @@ class KindMatch {
     const { idOf, answers = [] } = this.input;
     const { name } = this.kind;
     if (idOf) {
-      const ids = this.#index((row) => this.#other.text("id", row) ?? undefined);
-      this.#claim("ledger", (row) => ids.get(idOf(name, this.#own.key(row)) ?? "") ?? []);
+      const ids = this.#index((row) => [this.#other.text("id", row) ?? ""]);
+      this.#claim("ledger", (row) => ids.get(idOf(name, this.#own.key(row)) ?? "") ?? nobody);
     }
     const same = new Map<number, number[]>();
     for (const { kind, own, other, reply } of answers) {
       const [row, there] = [this.#own.find(own), this.#other.find(other)];
       if (kind !== name || row === undefined || there === undefined) continue;
-      if (reply === "same") same.set(row, [...(same.get(row) ?? []), there]);
-      else this.#not.set(row, (this.#not.get(row) ?? new Set()).add(there));
+      if (reply === "different") this.#not.set(row, (this.#not.get(row) ?? new Set()).add(there));
+      else if (this.#isOpen(there)) addTo(same, row, there);
     }
-    if (same.size > 0) this.#claim("answer", (row) => same.get(row) ?? []);
+    if (same.size > 0) this.#claim("answer", (row) => same.get(row) ?? nobody);
   }
 
   #byTexts(identity: Identity): void {
@@ -172,29 +172,26 @@ class KindMatch {
     const { own, other } = this.input;
     const ownTexts = texts(own, this.#own, identity.lang);
     const otherTexts = texts(other, this.#other, identity.lang);
-    const index = new Map<string, number[]>();
-    const note = (text: string, row: number): void => {
-      const rows = index.get(text);
-      if (rows) rows.push(row);
-      else index.set(text, [row]);
-    };
     const containerOf = isWithin ? this.#containers() : undefined;
-    for (let row = 0; row < this.#other.size; row++)
-      for (const text of new Set(otherTexts(row))) note(containerOf ? `${containerOf.other(row)} ${text}` : text, row);
+    const placed = (text: string, container: number | undefined) => (containerOf ? `${container} ${text}` : text);
+    const index = this.#index((row) => otherTexts(row).map((text) => placed(text, containerOf?.other(row))));
     this.#claim(identity, (row) => {
       const within = containerOf?.own(row);
-      if (within === undefined && containerOf) return [];
-      const found = ownTexts(row).flatMap((text) => index.get(containerOf ? `${within} ${text}` : text) ?? []);
-      return found.length < 2 ? found : [...new Set(found)];
+      if (within === undefined && containerOf) return nobody;
+      const [first = nobody, ...more] = ownTexts(row).flatMap((text) => {
+        const rows = index.get(placed(text, within));
+        return rows ? [rows] : [];
+      });
+      if (more.length === 0) return first;
+      return [...new Set([first, ...more].flat())];
     });
   }
 
-  #index(textOf: (row: number) => string | undefined): Map<string, number[]> {
+  /** The records of the other catalogue that may still be one of these, by their texts. */
+  #index(textsOf: (row: number) => readonly string[]): Map<string, number[]> {
     const index = new Map<string, number[]>();
-    for (let row = 0; row < this.#other.size; row++) {
-      const text = textOf(row);
-      if (text !== undefined && text !== "") index.set(text, [...(index.get(text) ?? []), row]);
-    }
+    for (let row = 0; row < this.#other.size; row++)
+      if (this.#isOpen(row)) for (const text of new Set(textsOf(row))) if (text !== "") addTo(index, text, row);
     return index;
   }
 
@@ -220,19 +217,24 @@ class KindMatch {
     };
   }
 
-  /** Joins what one identity finds, each record for itself; what is not clear is left to no further one. */
+  /**
+   * Joins what one identity finds, each record for itself; what is not clear is left to no further one.
+   *
+   * @param candidatesOf records that may each be the same ones give the same array: many of one name are one open question.
+   */
   #claim(by: MatchedBy, candidatesOf: (row: number) => readonly number[]): void {
     const { name } = this.kind;
     const claims = new Map<number, number[]>();
+    const open = new Map<readonly number[], number[]>();
     for (let row = 0; row < this.#own.size; row++) {
       if (this.found.otherOf(name, row) !== none || this.found.isUnclear(name, row)) continue;
       const not = this.#not.get(row);
-      const others = candidatesOf(row).filter((other) => !not?.has(other) && this.#isOpen(other));
-      const [other, ...more] = others;
-      if (other === undefined) continue;
-      if (more.length > 0) this.found.leaveOpen({ kind: name, own: [row], others, by });
-      else claims.set(other, [...(claims.get(other) ?? []), row]);
+      const all = candidatesOf(row);
+      const others = not ? all.filter((other) => !not.has(other)) : all;
+      if (others.length > 1) addTo(open, others, row);
+      else for (const other of others) addTo(claims, other, row);
     }
+    for (const [others, own] of open) this.found.leaveOpen({ kind: name, own, others, by });
     for (const [other, rows] of claims) {
       if (rows.length > 1 && !this.#isMerged) this.found.leaveOpen({ kind: name, own: rows, others: [other], by });
       else for (const row of rows) this.found.join(name, row, other, by);
@@ -243,4 +245,12 @@ class KindMatch {
   #isOpen(other: number): boolean {
     return this.#isMerged || this.found.ownOf(this.kind.name, other) === none;
   }
+}
+
+const nobody: readonly number[] = [];
+
+function addTo<K>(lists: Map<K, number[]>, key: K, row: number): void {
+  const known = lists.get(key);
+  if (known) known.push(row);
+  else lists.set(key, [row]);
 }

@@ -1,6 +1,7 @@
 /** By what records are known: a key, a code, a name. A new one is one more entry in the table here. */
 
-import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { pathOf } from "../catalogue/path.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { inLanguage, splitLanguage } from "../field-name.js";
 import type { Lang } from "../nominal.js";
@@ -58,19 +59,11 @@ function fieldInLanguage(field: string) {
   };
 }
 
-/** The names down to a node of a tree. */
+/** The names down to a node of a tree; none, where one of the nodes has no name. */
 function pathTexts(catalogue: ResolvedCatalogue, table: ReadonlyTable, lang: Lang | undefined): TextsOf {
-  const names = table.textsOf(inLanguage("name", lang));
   return (row) => {
-    const path: string[] = [];
-    const seen = new Set<number>();
-    for (let at: number | undefined = row; at !== undefined; at = targetsOf(catalogue, table, "parent", at)[0]) {
-      const name = names.get(at);
-      if (typeof name !== "string" || seen.has(at)) return [];
-      seen.add(at);
-      path.unshift(name);
-    }
-    return [JSON.stringify(path)];
+    const path = pathOf(catalogue, table, row, lang);
+    return path.includes("") ? [] : [JSON.stringify(path)];
   };
 }
 

@@ -1,7 +1,11 @@
 /** Records that a platform has to have already, where a project says which of a kind it has: brands that no file of it can create. */
 
-import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { pathOf } from "../catalogue/path.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import { present } from "../checked.js";
+import { splitLanguage } from "../field-name.js";
+import type { Lang } from "../nominal.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { byLanguage, kindOfScope } from "../layout/layout.js";
@@ -34,9 +38,11 @@ export function reportNotThere(catalogue: ResolvedCatalogue, target: Target, fin
     if (!given) continue;
     const has = withOuter(given);
     const table = catalogue.table(kind);
-    const langs = [...table.texts.keys()].filter((field) => field.startsWith("name@"));
+    const langs = [...table.texts.keys()].flatMap((field) =>
+      field.startsWith("name@") ? present(splitLanguage(field).lang) : [],
+    );
     for (let row = 0; row < table.size; row++) {
-      const names = langs.flatMap((field) => pathOf(catalogue, table, row, field) ?? []);
+      const names = langs.flatMap((lang) => pathIn(catalogue, table, row, lang) ?? []);
       const words = [...names, table.key(row), table.text("id", row)];
       if (words.some((word) => typeof word === "string" && has.has(word))) continue;
       const name = names[0] ?? table.key(row);
@@ -57,19 +63,9 @@ function withOuter(paths: ReadonlySet<string>): ReadonlySet<string> {
 }
 
 /** The names down to a record: of the nodes above it, or of what contains it; undefined where one has no name in the language. */
-function pathOf(
-  catalogue: ResolvedCatalogue,
-  table: ReadonlyTable,
-  row: number,
-  field: string,
-  seen: ReadonlySet<number> = new Set(),
-): string | undefined {
-  const name = table.text(field, row);
-  if (typeof name !== "string" || seen.has(row)) return undefined;
+function pathIn(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number, lang: Lang): string | undefined {
   const { of } = table.kind;
-  const [outer] = of === undefined ? targetsOf(catalogue, table, "parent", row) : [table.parent(row)];
-  if (outer === undefined || outer < 0) return name;
-  const within = of === undefined ? table : catalogue.table(of);
-  const above = pathOf(catalogue, within, outer, field, within === table ? new Set([...seen, row]) : new Set());
-  return above === undefined ? undefined : `${above}${joint}${name}`;
+  const path = pathOf(catalogue, table, row, lang);
+  if (of !== undefined) path.unshift(...pathOf(catalogue, catalogue.table(of), table.parent(row), lang));
+  return path.includes("") ? undefined : path.join(joint);
 }

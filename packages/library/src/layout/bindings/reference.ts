@@ -14,7 +14,8 @@ import type { FillContext } from "../fill/context.js";
 import { isNumbers, referencesReader } from "../fill/references.js";
 import type { Binding, PartPlan, PartsPlan } from "../layout.js";
 import { cellMark } from "../read/tally.js";
-import { pathOf, referencesOf } from "../write/references.js";
+import { pathOf } from "../../catalogue/path.js";
+import { referencesOf } from "../write/references.js";
 import { meaningIn } from "./describe.js";
 import {
   namesShown,

@@ -4,6 +4,7 @@ import { present } from "../../checked.js";
 import type { Lang } from "../../nominal.js";
 import { inLanguage } from "../../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../../catalogue/catalogue.js";
+import { pathOf } from "../../catalogue/path.js";
 import { formsOf, noReference, type ReferenceSpec } from "../../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { unwritable, type CellValue, type Unwritable } from "../../codecs/codec.js";
@@ -65,21 +66,6 @@ function firstForm(to: ReadonlyTable, spec: ReferenceSpec, row: number): string 
     if (typeof text === "string" && text !== "") return text;
   }
   return "";
-}
-
-/** The names from the root of the tree down to a record; a cycle is cut where it closes. */
-export function pathOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number, lang: Lang): string[] {
-  const names: string[] = [];
-  const seen = new Set<number>();
-  for (
-    let at: number | undefined = row;
-    at !== undefined && !seen.has(at);
-    at = targetsOf(catalogue, table, "parent", at)[0]
-  ) {
-    seen.add(at);
-    names.push(table.text(inLanguage("name", lang), at) ?? "");
-  }
-  return names.reverse();
 }
 
 export function referencesOf(
