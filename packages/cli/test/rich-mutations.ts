@@ -238,6 +238,59 @@ const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [s
   ],
 };
 
+/** By mutation, the pair that shows it as far as is known: tried first. Wherever that no longer holds, all are tried. */
+const shownBy: Readonly<Record<keyof typeof mutations, Readonly<Record<string, number>>>> = {
+  saltmarsh: {
+    "a refusal costs the file": 1,
+    "a new branch is open": 21,
+    "titles may be longer": 25,
+    "titles are not needed": 1,
+    "tags may be longer": 14,
+    "ranks may be higher": 20,
+    "charges may have three places": 24,
+    "texts may be longer": 1,
+    "barcodes are not checked": 8,
+    "codes may hold anything": 114,
+    "codes may be longer": 31,
+    "weights may have more places": 7,
+    "amounts may have three places": 26,
+    "prices may be from 1": 27,
+    "sorts of amounts are not needed": 30,
+    "pictures are not looked for": 12,
+    "parts may come no times": 32,
+    "ties may have long names": 91,
+    "paths may hold anything": 20,
+    "stories may be longer": 44,
+    "steps may be none": 46,
+    "measures have more places": 45,
+    "search titles may be longer": 15,
+    "sorts are no key of ties": 17,
+  },
+  tollgate: {
+    "a refusal costs the row": 1,
+    "names may be longer": 7,
+    "names are not needed": 1,
+    "texts may be longer": 3,
+    "a part may be missing": 13,
+    "choices may lack a charge": 23,
+    "parts may come no times": 32,
+    "steps may be from 1": 27,
+    "features may be longer": 9,
+    "values may be longer": 129,
+    "pictures are not looked for": 12,
+    "codes may hold anything": 57,
+    "codes may be longer": 10,
+    "a price is not needed": 5,
+    "a struck price may be lower": 6,
+    "hire is for all": 50,
+    "what is rented needs no hire": 4,
+    "most may be below least": 7,
+    "barcodes are not checked": 8,
+    "weights may have more places": 7,
+    "a blank stock clears": 88,
+  },
+};
+
 /** Makes the tests of one platform: each in a file of its own, so that they run beside each other. */
 export function testMutations(name: StandInName & keyof typeof mutations): void {
   let standIn: StandIn;
@@ -252,7 +305,7 @@ export function testMutations(name: StandInName & keyof typeof mutations): void 
     return fc.sample(pair, { numRuns: 1, seed: 20_260_202 + at })[0]!;
   });
 
-  const isCaught = async (from: string, to: string): Promise<boolean> => {
+  const isCaught = async (what: string, from: string, to: string): Promise<boolean> => {
     const wrong = await shipped(name, (text) => {
       assert.ok(text.includes(from), from);
       return text.replace(from, () => to);
@@ -261,24 +314,28 @@ export function testMutations(name: StandInName & keyof typeof mutations): void 
       await fetch(`${standIn.url}/reset`, { method: "POST" });
       await fetch(`${standIn.url}/pictures`, { method: "POST", body: zip });
     };
-    for (const one of clean) {
-      await empty();
-      const played = await playRounds(standIn, wrong, await readRich(one));
-      if (played.disagreements.length + played.lost.length > 0) return true;
-    }
-    for (const pair of pairs) {
+    const isShownBy = async (pair: (typeof pairs)[number]): Promise<boolean> => {
       await empty();
       const known = new Known();
       for (const one of pair) {
         if (name === "tollgate") known.ledger = new Ledger();
         if ((await playRounds(standIn, wrong, await readRich(one), known)).disagreements.length > 0) return true;
       }
+      return false;
+    };
+    const likely = pairs[shownBy[name][what] ?? -1];
+    if (likely && (await isShownBy(likely))) return true;
+    for (const one of clean) {
+      await empty();
+      const played = await playRounds(standIn, wrong, await readRich(one));
+      if (played.disagreements.length + played.lost.length > 0) return true;
     }
+    for (const pair of pairs) if (await isShownBy(pair)) return true;
     return false;
   };
 
   for (const [what, from, to] of mutations[name])
     test(`catches a target ${name} that says: ${what}`, async () => {
-      assert.ok(await isCaught(from, to));
+      assert.ok(await isCaught(what, from, to));
     });
 }
