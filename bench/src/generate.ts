@@ -48,23 +48,15 @@ ${plainLayout("bench-out")
   .map((line) => `      ${line}`)
   .join("\n")}
     importer:
-      parent by: Key
-      child by: Code
+      refusal costs: record
       shared cells below the first row: ignore
-      code of another product: moves
-      product without codes: stays
-      axes of a known product: replace
+      child of another parent: moves
+      axes of a known parent: replace
       missing pictures: left out
-slots:
-  - { name: items, file: items, mode: create, creates: [category, axis, value, brand, customer-group, product, variant] }
-readback:
-  products: { each: items, key: item }
-  fields: {}
-  axes: { each: traits, languages: {} }
-  variants: { each: codes, key: code }
-  variant fields: {}
-  values: { each: values, languages: {} }
-  categories: { each: tree, path: path, fields: {} }
+      looked up: at the end of the file
+      unknown names: create
+imports:
+  - { file: items }
 `;
 
 const pad = (number: number, digits: number): string => String(number).padStart(digits, "0");

@@ -10,6 +10,7 @@ import {
   knownMeaning,
   layoutReference,
   projectReference,
+  targetReference,
   type FieldSpec,
   type KindSpec,
   type ReferenceSection,
@@ -53,6 +54,7 @@ export function madeFiles(): ReadonlyMap<string, string> {
     ["docs/reference/kinds.md", kindsPage()],
     ["docs/reference/layout-words.md", settingsPage("Words of a layout", layoutAbout, layoutReference)],
     ["docs/reference/project-words.md", settingsPage("Words of a project", projectAbout, projectReference)],
+    ["docs/reference/target-words.md", settingsPage("Words of a target", targetAbout, targetReference)],
     ["docs/reference/expressions.md", expressionsPage()],
     ["docs/reference/api.md", `${apiAbout}\n\n${exportsAsMarkdown(wholeEntry)}`],
     ["docs/reference/parts.md", `${partsAbout}\n\n${exportsAsMarkdown(partsEntry)}`],
@@ -168,6 +170,9 @@ const layoutAbout =
   "A [layout](../layouts.md) says how records stand in the rows and cells of a file. This page has every word with one example. An example is a part of a layout.";
 const projectAbout =
   "A [project](../projects.md) names sources, layouts, rules and targets. This page has every word with one example. An example is a part of a project.";
+
+const targetAbout =
+  "A [target](../targets.md) describes a platform. This page has every word with one example. An example is a part of a target.";
 
 function settingsPage(title: string, about: string, reference: readonly ReferenceSection[]): string {
   return page(

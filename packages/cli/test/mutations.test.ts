@@ -55,9 +55,9 @@ const mutations: readonly (readonly [string, string, string])[] = [
     'From: { from: "2", to: "999999", together with: Tier price }',
     'From: { from: "2", to: "999999" }',
   ],
-  ["a code of another product is refused", "code of another product: moves", "code of another product: refuse"],
-  ["a product without codes stays", "product without codes: deleted", "product without codes: stays"],
-  ["axes of a known product are replaced", "axes of a known product: must match", "axes of a known product: replace"],
+  ["a code of another product is refused", "child of another parent: moves", "child of another parent: refuse"],
+  ["a product without codes stays", "parent without children: deleted", "parent without children: kept"],
+  ["axes of a known product are replaced", "axes of a known parent: must match", "axes of a known parent: replace"],
   ["a missing picture refuses", "missing pictures: left out", "missing pictures: refuse"],
   ["pictures are not looked for", "Pictures: { picture: true }", "Pictures: {}"],
   [

@@ -65,7 +65,7 @@ export { picturesNamed } from "./check/pictures.js";
 export { barcodeProblem } from "./check/gtin.js";
 
 // Targets.
-export { parseTarget } from "./target/target.js";
+export { parseTarget } from "./target/parse.js";
 export { findUncarried } from "./target/carries.js";
 
 // The order.
@@ -144,6 +144,7 @@ export { readSource, readSources } from "./project/sources.js";
 export { knownMeaning, kindMeanings } from "./layout/meanings.js";
 export { baseLayout, layoutReference, type ReferenceEntry, type ReferenceSection } from "./layout/reference.js";
 export { baseProject, projectReference } from "./project/reference.js";
+export { baseTarget, targetReference } from "./target/reference.js";
 export { exampleFacts, expressionReference } from "./derive/reference.js";
 
 export {

@@ -64,12 +64,12 @@ test("states for kinds, fields, references and entries that a target has no plac
 test("says where a cell in parts lacks a part, or has a quantity below the least", async () => {
   const list = await prepared(shipped("tollgate"));
   const missing = those(list, "target/part-missing");
-  assert.deepEqual(
-    missing.map(({ facts }) => (facts as { column: string }).column),
-    ["Options", "Parts"],
-  );
+  const columnsOf = (found: typeof missing) => found.map(({ facts }) => (facts as { column: string }).column);
+  assert.deepEqual(columnsOf(missing), ["Options/choice/surcharge"]);
+  const low = those(list, "target/out-of-range");
+  assert.deepEqual(columnsOf(low), ["Parts/quantity"]);
   assert.ok(
-    missing.every(({ at }) => at?.line !== undefined),
+    [...missing, ...low].every(({ at }) => at?.line !== undefined),
     "each at the line of its source",
   );
   assert.equal(one(list, "target/uncarried-kind").code, "target/uncarried-kind");

@@ -122,7 +122,7 @@ test("finds a broken letter in the last of many rows, and among few different te
 
 test("a target may advise shorter texts and fewer axes than it takes", async () => {
   const target = pennywort((text) =>
-    text.replace("limits: { products: 120", 'limits: { "axes advised": 1, products: 120'),
+    text.replace("limits: { products: 120", 'limits: { "axes recommended": 1, products: 120'),
   );
   const two = layout.replace(
     "  Cost:",

@@ -74,7 +74,8 @@ test("links that ask for an earlier file wait, where what they name is in the sa
     ["same file", 0],
     ["earlier file", 1],
   ] as const) {
-    const target = pennywort((text) => text.replace("product.relations: same file", `product.relations: ${demand}`));
+    const shipped = pennywort();
+    const target = { ...shipped, demands: new Map([...shipped.demands, ["product.relations", demand]]) };
     const rows = [single("a", { "Goes with": "C-b" }), single("b"), single("c", { "Goes with": "C-a" })];
     const { catalogue } = await read([{ layout: rangeLayout, csv: rangeCsv(...rows) }]);
     const options = { bytesOf: () => 0, headerBytes: () => 0, pictures: [] };

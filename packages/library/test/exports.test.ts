@@ -6,6 +6,7 @@ import { test } from "node:test";
 import { Findings, valueOf, type Target } from "#src/index.js";
 import {
   compareSnapshots,
+  exportFromJson,
   intendedByTarget,
   nothingHeldBack,
   parseTarget,
@@ -113,4 +114,12 @@ test("what is wrong with an export is reported: columns that it lacks, and cells
   assert.deepEqual(lacking.facts, { missing: ["Brand"], target: "pennywort" });
   const [unreadable] = await reported(text.replace("9,5", "9,5,5"));
   assert.deepEqual([unreadable?.code, unreadable?.at?.line], ["cell/not-a-decimal", 2]);
+});
+
+test("a catalogue in JSON of a platform that does not describe one is refused, not taken for empty", () => {
+  const text = readFileSync(new URL("../../test/fennel-quay/target.yaml", import.meta.url), "utf8");
+  const quay = valueOf(parseTarget(text, "fennel-quay", kinds));
+  const result = exportFromJson('{ "wares": [] }', "held.json", quay);
+  assert.ok(!result.ok);
+  assert.deepEqual(one(result.findings.list(), "compare/not-described").at, { file: "held.json" });
 });

@@ -659,6 +659,12 @@ columns: { No: product.key }
   projectReference() {
     assert.ok(parts.projectReference.flatMap(({ entries }) => entries).length > 20);
   },
+  baseTarget() {
+    assert.ok(parts.parseTarget(parts.baseTarget, "target.yaml", new parts.Kinds()).ok);
+  },
+  targetReference() {
+    assert.ok(parts.targetReference.flatMap(({ entries }) => entries).length > 80);
+  },
   exampleFacts() {
     assert.equal(parts.exampleFacts["code"], "BC-OH");
   },

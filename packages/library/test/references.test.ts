@@ -9,6 +9,7 @@ import { describeFinding, Findings } from "#src/index.js";
 import {
   baseLayout,
   baseProject,
+  baseTarget,
   builtInKinds,
   compileLayout,
   exampleFacts,
@@ -19,10 +20,12 @@ import {
   layoutReference,
   loadProject,
   parseGiven,
+  parseTarget,
   projectReference,
+  targetReference,
   type ReferenceSection,
 } from "#src/parts.js";
-import { givenLayout, givenProject } from "#src/schemas.js";
+import { givenLayout, givenProject, givenTarget } from "#src/schemas.js";
 import { exampleEvaluator } from "#src/derive/example.js";
 import { filesOf } from "./support.js";
 
@@ -50,11 +53,13 @@ const sameAs: Readonly<Record<string, readonly string[]>> = {
     // Codecs are explained with layouts.
     ...[...settingsOf(givenLayout)],
   ],
+  target: ["name", "layout", ...[...settingsOf(givenLayout)]],
 };
 
 for (const [what, reference, schema] of [
   ["layout", layoutReference, givenLayout],
   ["project", projectReference, givenProject],
+  ["target", targetReference, givenTarget],
 ] as const)
   test(`the reference of a ${what} has every word of its schema, and no other`, () => {
     const told = new Set(
@@ -88,6 +93,26 @@ function messagesOfLayout(part: string): string[] {
   return messages(findings);
 }
 
+type Part = Readonly<Record<string, unknown>>;
+const isPart = (value: unknown): value is Part => typeof value === "object" && value !== null && !Array.isArray(value);
+const over = (base: Part, part: Part): Part => ({
+  ...base,
+  ...Object.fromEntries(
+    Object.entries(part).map(([name, own]) => {
+      const below = base[name];
+      return [name, isPart(own) && isPart(below) ? over(below, own) : own];
+    }),
+  ),
+});
+
+/** What is wrong with a part of a target. What it leaves out, at any depth, is as in `baseTarget`. */
+function messagesOfTarget(part: string): string[] {
+  const findings = new Findings();
+  const text = stringify(over(parse(baseTarget) as Part, parse(part) as Part));
+  findings.took(parseTarget(text, "example.yaml", new Kinds()));
+  return messages(findings);
+}
+
 /** What is wrong with a part of a project. All its layouts are `baseLayout`. */
 async function messagesOfProject(part: string): Promise<string[]> {
   const findings = new Findings();
@@ -115,6 +140,13 @@ test("every example of a project's reference loads without a finding", async () 
   for (const { entries } of projectReference)
     for (const { word, example } of entries) {
       assert.deepEqual(await messagesOfProject(example), [], `${word}\n${example}`);
+    }
+});
+
+test("every example of a target's reference loads without a finding", () => {
+  for (const { entries } of targetReference)
+    for (const { word, example } of entries) {
+      assert.deepEqual(messagesOfTarget(example), [], `${word}\n${example}`);
     }
 });
 

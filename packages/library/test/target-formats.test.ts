@@ -28,10 +28,9 @@ endpoints: { pictures: /pictures, upload: "/in/{name}", catalogue: /all }
 files:
   goods:
 ${file.replace(/^/gm, "    ")}
-    importer: { plays: records, refusal costs: row, links: at the end of the file }
-slots:
-  - { name: goods, file: goods, mode: create, creates: [category, product, variant] }
-readback: { records: {} }
+    importer: { refusal costs: file, looked up: at the end of the file, unknown names: create }
+imports:
+  - { file: goods }
 `;
 const plain = `layout:
   layout: goods
@@ -44,7 +43,8 @@ function withLayouts(layouts: readonly Layout[]): Target {
   const target = findings.took(parseTarget(targetText(plain), "bothy.yaml", kinds));
   assert.ok(target, JSON.stringify(findings.list()));
   const file = { ...target.files.get("goods")!, layout: layouts[0]!, layouts };
-  return { ...target, files: new Map([["goods", file]]) };
+  const slots = target.slots.map((slot) => ({ ...slot, creates: ["category", "product", "variant"] }));
+  return { ...target, files: new Map([["goods", file]]), slots };
 }
 
 interface Built {

@@ -218,7 +218,7 @@ test("a target whose rehearsal would look such names up among all records is ref
 version: 1
 languages: [en]
 endpoints: { pictures: /pictures, upload: "/in/{name}", catalogue: /all }
-importer: { plays: records, refusal costs: row, links: at the end of the file }
+importer: { refusal costs: file, looked up: at the end of the file, unknown names: create }
 files:
   goods:
     layout:
@@ -228,8 +228,7 @@ files:
       columns:
         No: product.key
         It: ${column}
-slots: [{ name: goods, file: goods, mode: create, creates: [product, variant] }]
-readback: { records: {} }
+imports: [{ file: goods }]
 `,
       "bothy.yaml",
       kinds,

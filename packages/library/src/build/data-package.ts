@@ -5,7 +5,8 @@ import type { Codec } from "../codecs/codec.js";
 import { driverOf } from "../formats/drivers/drivers.js";
 import type { Column } from "../layout/layout.js";
 import type { Plan } from "../plan/plan.js";
-import type { ColumnRule, Slot } from "../target/schema.js";
+import type { ColumnRule } from "../target/schema.js";
+import type { Slot } from "../target/adapter/played.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 
 export interface PackedFile {

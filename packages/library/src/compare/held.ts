@@ -8,9 +8,9 @@ import { failure, success } from "../findings/result.js";
 import { finding, type Result } from "../findings/finding.js";
 import { asTargetView, type ReadonlyCatalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { nothingHeldBack } from "../build/hold-back.js";
-import type { ReferenceSpec } from "../catalogue/reference-pool.js";
 import { fieldOfColumn } from "../field-name.js";
-import type { Feed, Layout } from "../layout/layout.js";
+import { withCreating } from "../layout/creating.js";
+import type { Layout } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write/rows.js";
 import { intendedByTarget } from "../rehearse/rehearse.js";
 import { at, readbackSnapshot } from "../rehearse/readback.js";
@@ -18,20 +18,22 @@ import type { Snapshot } from "../rehearse/snapshot.js";
 import type { Target, TargetFile } from "../target/target.js";
 
 /** The lists that a target's catalogue always has. */
-function listsOf({ readback }: Target): string[] {
+function listsOf(readback: NonNullable<Target["readback"]>): string[] {
   if (!("records" in readback)) return [readback.products.each, readback.categories.each];
   return Object.values(readback.records).map(({ each }) => each);
 }
 
 /** Reads a platform's catalogue in JSON; fails for what is not a whole export of this platform. @param file as findings call it. */
 export function exportFromJson(text: string, file: string, target: Target): Result<Snapshot> {
+  const { readback } = target;
+  if (!readback) return failure(finding("compare/not-described", { target: target.name }, { file }));
   let json: unknown;
   try {
     json = JSON.parse(text);
   } catch {
     return failure(finding("compare/not-whole", { target: target.name }, { file }));
   }
-  const missing = listsOf(target).filter((list) => !Array.isArray(at(json, list)));
+  const missing = listsOf(readback).filter((list) => !Array.isArray(at(json, list)));
   if (missing.length > 0) return failure(finding("compare/other-export", { missing, target: target.name }, { file }));
   return success(readbackSnapshot(json, target));
 }
@@ -95,28 +97,7 @@ function hasAny(catalogue: ReadonlyCatalogue, written: string): boolean {
 }
 
 /** The layout as the platform's own: what it names exists there, also where nothing else tells of it. */
-function asTold(layout: Layout): Layout {
-  const known = (spec: ReferenceSpec): ReferenceSpec => (spec.by === "name" ? { ...spec, missing: "create" } : spec);
-  const told = (feed: Feed): Feed => {
-    if (feed.is === "reference") return { ...feed, spec: known(feed.spec) };
-    if (feed.is === "entry" && feed.field.is === "reference")
-      return { ...feed, field: { ...feed.field, spec: known(feed.field.spec) } };
-    if (feed.is !== "entries") return feed;
-    const parts = feed.parts.map((part) => (part.is === "reference" ? { ...part, spec: known(part.spec) } : part));
-    return { ...feed, parts };
-  };
-  const columns = layout.columns.map((column) => ({
-    ...column,
-    bindings: column.bindings.map((binding) => ({ ...binding, feed: told(binding.feed) })),
-  }));
-  const languages = layout.languages && {
-    ...layout.languages,
-    layouts: new Map(
-      [...layout.languages.layouts].map(([word, own]) => [word, asTold({ ...own, languages: undefined })]),
-    ),
-  };
-  return { ...layout, columns, languages };
-}
+const asTold = (layout: Layout): Layout => withCreating(layout, () => true);
 
 /** What catalogues read from a target's own files hold, as the rehearsal calls it. */
 export const heldOf = (catalogue: ResolvedCatalogue, target: Target): Snapshot =>

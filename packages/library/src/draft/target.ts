@@ -3,9 +3,12 @@
  * default that is marked as assumed until it is answered.
  */
 
-import { firstOf, fitting, present } from "../checked.js";
+import { fitting, present } from "../checked.js";
+import { Kinds } from "../kinds.js";
+import { compileLayout } from "../layout/compile/compile.js";
+import { specsNamed } from "../layout/specs-named.js";
 import { parse, stringify } from "yaml";
-import type { GivenLayout } from "../layout/schema.js";
+import { givenLayout, type GivenLayout } from "../layout/schema.js";
 
 /** What no sample can show. */
 export interface Question {
@@ -73,19 +76,16 @@ const ofGroups: readonly Asked[] = [
   },
 ];
 
-/** The kinds that a layout's rows make, by themselves or because they name them. */
-function kindsMade(layout: GivenLayout): string[] {
-  const text = JSON.stringify(layout.columns);
-  const made = [layout.rows.of ?? layout.rows.each, ...(layout.rows.of === undefined ? [] : [layout.rows.each])];
-  const named: readonly (readonly [RegExp, readonly string[]])[] = [
-    [/\.categories|category\./, ["category"]],
-    [/"axis"|\.axes|\.values/, ["axis", "value"]],
-    [/\.brand/, ["brand"]],
-    [/customerGroup/, ["customer-group"]],
-    [/\.optionGroups/, ["option-group", "choice"]],
-    [/supplies/, ["supplier"]],
-  ];
-  return [...new Set([...made, ...named.flatMap(([pattern, kinds]) => (pattern.test(text) ? kinds : []))])];
+/** The columns of a layout in which records are named by their names: a platform that takes names creates what they name. */
+function creatingColumns(layout: GivenLayout): Set<string> {
+  const parsed = givenLayout.safeParse(layout);
+  const compiled = parsed.success && compileLayout(parsed.data, () => ({ file: layout.layout }), new Kinds());
+  if (!compiled || !compiled.ok) return new Set();
+  return new Set(
+    compiled.value.columns.flatMap(({ header, bindings }) =>
+      bindings.some(({ feed }) => specsNamed(feed).some((spec) => spec.by === "name")) ? [header] : [],
+    ),
+  );
 }
 
 /**
@@ -105,18 +105,20 @@ export function draftTarget(name: string, layout: string, answers: ReadonlyMap<s
     const { answer, preset } = fitting(questions, (one) => one.name === question);
     return answer ?? preset;
   };
-  const kinds = kindsMade(given);
-  const file = kinds[0] === "product" ? "range" : firstOf(kinds);
+  const kind = given.rows.of ?? given.rows.each;
+  const file = kind === "product" ? "range" : kind;
   const limits = {
     ...(said("products") === "0" ? {} : { products: Number(said("products")) }),
     ...(said("bytes") === "0" ? {} : { bytes: Number(said("bytes")) }),
   };
   const blank = said("blank");
-  const rules = Object.fromEntries(
+  const creating = creatingColumns(given);
+  const columns = Object.fromEntries(
     Object.entries(given.columns).map(([header, binding]) => {
       const text = JSON.stringify(binding);
       const isNeeded = /\.key"|variant\.code|product\.name@/.test(text) && !/@(?!en\b)/.test(text);
-      return [header, { ...(isNeeded ? { required: true } : {}), blank }];
+      const names = creating.has(header) ? { unknown: "create" } : {};
+      return [header, { ...(isNeeded ? { required: true } : {}), blank, ...names }];
     }),
   );
   const target = {
@@ -128,24 +130,27 @@ export function draftTarget(name: string, layout: string, answers: ReadonlyMap<s
     files: {
       [file]: {
         layout: given,
-        rules,
+        columns,
         ...(Object.keys(limits).length > 0 ? { limits } : {}),
         importer: isGrouped
           ? {
-              "parent by": given.rows["grouped by"],
-              "child by": columnOf(given, "variant.code"),
+              "refusal costs": "record",
               "shared cells below the first row": said("shared"),
-              "code of another product": said("moves"),
-              "product without codes": "stays",
-              "axes of a known product": "must match",
+              "child of another parent": said("moves"),
               "missing pictures": "left out",
+              "looked up": "at the end of the file",
+              "unknown names": "leave out",
             }
-          : { plays: "records", header: said("header"), "refusal costs": said("refusal"), links: said("links") },
+          : {
+              header: said("header"),
+              "refusal costs": said("refusal"),
+              "looked up": said("links"),
+              "unknown names": "refuse",
+              ...(given.rows.of === undefined ? {} : { "axes of a known parent": "replace" }),
+            },
       },
     },
-    slots: [{ name: file, file, mode: "create", creates: kinds }],
-    demands: Object.fromEntries(anywhere.map((reference) => [reference, "anywhere"])),
-    readback: { records: {} },
+    imports: [{ file }],
   };
   const open = questions.filter((one) => one.answer === undefined);
   const asked = open.map(
@@ -156,23 +161,6 @@ export function draftTarget(name: string, layout: string, answers: ReadonlyMap<s
     yaml: `${[...asked, ...(asked.length > 0 ? [""] : [])].join("\n")}${stringify(target, { lineWidth: 120 })}`,
     questions,
   };
-}
-
-/** Names that rows give are made by the way: they ask nothing of the order, as long as nobody says otherwise. */
-const anywhere = [
-  "product.categories",
-  "product.brand",
-  "product.axes",
-  "product.optionGroups",
-  "product.relations",
-  "variant.values",
-  "variant.product",
-  "category.parent",
-  "value.axis",
-];
-
-function columnOf({ columns }: GivenLayout, field: string): string {
-  return Object.keys(columns).find((header) => JSON.stringify(columns[header]).includes(`"${field}"`)) ?? "";
 }
 
 function languagesOf(layout: GivenLayout): string[] {

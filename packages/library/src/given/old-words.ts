@@ -16,6 +16,10 @@ const settings: Readonly<Record<string, string>> = {
   repairs: "bulk changes",
   stops: "manual steps",
   tie: "dependency",
+  slots: "imports",
+  advised: "recommended",
+  "characters advised": "characters recommended",
+  "axes advised": "axes recommended",
 };
 
 const fields: Readonly<Record<string, string>> = { nature: "sort", rental: "hire", words: "text" };

@@ -2,6 +2,7 @@
 
 import { advicePhrasesDe } from "./de-advice.js";
 import { layoutPhrasesDe } from "./de-layouts.js";
+import { targetPhrasesDe } from "./de-targets.js";
 import { uploadPhrasesDe } from "./de-uploads.js";
 
-export const phrasesDe = { ...advicePhrasesDe, ...layoutPhrasesDe, ...uploadPhrasesDe } as const;
+export const phrasesDe = { ...advicePhrasesDe, ...layoutPhrasesDe, ...targetPhrasesDe, ...uploadPhrasesDe } as const;

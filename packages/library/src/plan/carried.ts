@@ -2,12 +2,13 @@
 
 import { entryOf } from "../checked.js";
 import type { By } from "../catalogue/reference-pool.js";
-import type { Dependency, KindSpec } from "../kind.js";
+import type { Dependency } from "../kind.js";
 import type { Kinds } from "../kinds.js";
 import type { NamedReference } from "../layout/bindings/feed-kind.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
-import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
-import type { Demand, Slot } from "../target/schema.js";
+import type { Layout } from "../layout/layout.js";
+import { shownKinds } from "../layout/shown-kinds.js";
+import type { Demand, Slot } from "../target/adapter/played.js";
 import type { Target } from "../target/target.js";
 
 export interface CarriedReference extends NamedReference {
@@ -27,7 +28,7 @@ export function demandOf(
   target: Target,
   { name, by, dependency }: Pick<CarriedReference, "name" | "dependency"> & { readonly by?: By },
 ): Demand {
-  return target.demands.get(name) ?? (by === "id" ? "earlier step" : usualDemands[dependency]);
+  return by === "id" ? "earlier step" : (target.demands.get(name) ?? usualDemands[dependency]);
 }
 
 /** The headers that a slot writes. */
@@ -52,11 +53,4 @@ export function carriedReferences(target: Target, slot: Slot, kinds: Kinds): Car
     }
   }
   return [...found.values()];
-}
-
-/** A record that is complete without children shows its own fields in the columns of children. */
-export function shownKinds(layout: Layout, column: Column, kinds: Kinds): KindSpec[] {
-  const kind = kindOfScope(layout, column.scope);
-  const above = kind.of === undefined ? undefined : kinds.get(kind.of);
-  return above?.single && layout.shape.is !== "flat" ? [kind, above] : [kind];
 }

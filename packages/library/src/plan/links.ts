@@ -2,7 +2,7 @@
 
 import { entryOf, firstOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Demand, Slot } from "../target/schema.js";
+import type { Demand, Slot } from "../target/adapter/played.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf } from "./carried.js";
 import { orderWithFewestLate } from "./feedback.js";

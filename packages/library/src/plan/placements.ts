@@ -8,7 +8,7 @@
 import { fieldOfColumn, splitAddition } from "../field-name.js";
 import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Demand, Slot } from "../target/schema.js";
+import type { Demand, Slot } from "../target/adapter/played.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf, type CarriedReference } from "./carried.js";
 import { eachReference, referenceFieldsOf, type PlannedReference } from "./references.js";

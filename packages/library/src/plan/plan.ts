@@ -1,6 +1,6 @@
 /** A plan, as data: which files to upload, in which order, with which records in each, and why. */
 
-import type { Slot } from "../target/schema.js";
+import type { Slot } from "../target/adapter/played.js";
 import type { TargetFile } from "../target/target.js";
 import type { AlreadyThere } from "./placements.js";
 import type { Cost } from "./sequence.js";

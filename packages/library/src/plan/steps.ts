@@ -5,7 +5,7 @@ import { firstOf, entryOf, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { writtenKind } from "../layout/write/rows.js";
-import type { Slot } from "../target/schema.js";
+import type { Slot } from "../target/adapter/played.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { splitIntoBatches } from "./batches.js";
 import { carriedReferences, slotHeaders } from "./carried.js";

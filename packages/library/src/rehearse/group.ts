@@ -7,7 +7,7 @@
 import type { Header, Lang } from "../nominal.js";
 import { firstOf, entryOf } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
-import type { ImporterRules } from "../target/schema.js";
+import type { ImporterRules } from "../target/adapter/played.js";
 import { groupedRules, type Target, type TargetFile } from "../target/target.js";
 import type { RehearsedRow } from "./outcome.js";
 import { isAbove, judgeCell, type Level, type RoleColumn } from "./roles.js";

@@ -1,7 +1,7 @@
 /** What a platform of records tells of itself, as a snapshot: kinds, fields and lists, each by its pointer. */
 
 import type { CellValue } from "../codecs/codec.js";
-import type { GivenPointer, RecordReadback, ToldRecord } from "../target/schema.js";
+import type { GivenPointer, RecordReadback, ToldRecord } from "../target/adapter/played.js";
 import { at, listAt, textOf } from "./readback.js";
 import { setField, sortEntries, type Snapshot } from "./snapshot.js";
 
@@ -16,12 +16,13 @@ export function readRecordsBack(json: unknown, { records }: RecordReadback): Sna
     return record;
   };
   // A kind of which there are none is told of all the same.
-  for (const [kind, { within }] of Object.entries(records)) for (const one of [kind, ...Object.keys(within)]) of(one);
+  for (const [kind, { within }] of Object.entries(records))
+    for (const one of [kind, ...Object.keys(within ?? {})]) of(one);
   for (const [kind, told] of Object.entries(records))
     for (const one of listAt(json, told.each)) {
       const key = textOf(at(one, told.key));
       of(kind).set(key, read(one, told));
-      for (const [inner, own] of Object.entries(told.within))
+      for (const [inner, own] of Object.entries(told.within ?? {}))
         for (const child of listAt(one, own.each)) {
           const record = read(child, own);
           record.set(own.parent, key);

@@ -7,15 +7,20 @@
 import type { Lang } from "../nominal.js";
 import type { CellValue } from "../codecs/codec.js";
 import { canonicalDecimal } from "../decimal.js";
-import type { ReadbackRules } from "../target/schema.js";
+import type { ReadbackRules } from "../target/adapter/played.js";
 import type { Target } from "../target/target.js";
 import { readRecordsBack } from "./readback-records.js";
 import { pathKey, setField, sortTiers, type Snapshot } from "./snapshot.js";
 
 type MutableRecord = Map<string, CellValue>;
 
-/** A platform's whole catalogue, as its endpoint answers, by kind and key. Fields are named as the target says. */
-export function readbackSnapshot(json: unknown, { readback, languages }: Target): Snapshot {
+/**
+ * A platform's whole catalogue, as its endpoint answers, by kind and key.
+ *
+ * @throws Error for a target of which it is not known how its catalogue shows what it holds: the caller's bug.
+ */
+export function readbackSnapshot(json: unknown, { readback, languages, name }: Target): Snapshot {
+  if (!readback) throw new Error(`it is not known how ${name} shows what it holds`);
   return "records" in readback ? readRecordsBack(json, readback) : readGroupsBack(json, readback, languages);
 }
 

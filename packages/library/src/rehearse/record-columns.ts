@@ -9,9 +9,10 @@ import { barcodeProblem } from "../check/gtin.js";
 import { fieldNamed, referenceOf, fieldOf } from "../kind.js";
 import type { Kinds } from "../kinds.js";
 import { kindOfScope, type Column, type Layout, type PartsPlan, type Feed } from "../layout/layout.js";
-import { hasParts, isInRange, onlyThese } from "../target/cell-rules.js";
+import { isInRange, onlyThese } from "../target/cell-rules.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { TargetFile } from "../target/target.js";
+import { partReason } from "./part-reason.js";
 
 export type RecordRole = "id" | "key" | "container" | "found" | "shape" | "field" | "entry";
 
@@ -30,6 +31,7 @@ export interface RecordColumn {
   readonly role: RecordRole;
   /** As snapshots call it; for entries, the field of the entry. */
   readonly field: string;
+  readonly feed: Feed;
   readonly codec: Codec;
   readonly rule: ColumnRule | undefined;
   readonly only: RegExp | undefined;
@@ -50,6 +52,7 @@ export function recordColumns(file: TargetFile, layout: Layout, kinds: Kinds): R
       level: column.scope.is,
       role: roleOf(column, target, layout),
       field: fieldIn(column, target),
+      feed: target,
       codec,
       rule,
       only: rule?.only === undefined ? undefined : onlyThese(rule.only),
@@ -111,7 +114,7 @@ function partsOf(parts: PartsPlan, entries: string, column: Column, layout: Layo
 
 /** The value of a filled cell as the platform keeps it, or why it refuses. */
 export function judgeRecordCell(
-  { header, codec, rule, only }: RecordColumn,
+  { header, feed, codec, rule, only }: RecordColumn,
   text: string,
 ): CellValue | { readonly reason: string } {
   const no = (what: string) => ({ reason: `${header}: ${what}` });
@@ -123,7 +126,8 @@ export function judgeRecordCell(
   if (only && !only.test(text)) return no(`only ${rule.only}`);
   if (rule.gtin && barcodeProblem(text) !== undefined) return no("not a valid barcode");
   if (typeof value === "string") return isInRange(value, rule) ? value : no("out of range");
-  if (!hasParts(value, rule)) return no("a part is missing");
+  const part = partReason(feed, value, rule);
+  if (part !== undefined) return no(part);
   if (rule["entries at most"] !== undefined && value.length > rule["entries at most"]) return no("too many entries");
   const isTwice = new Set(value.map((one) => JSON.stringify(one))).size < value.length;
   return rule.once && isTwice ? no("an entry comes twice") : value;

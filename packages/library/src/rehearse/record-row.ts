@@ -8,7 +8,7 @@ import type { CellValue } from "../codecs/codec.js";
 import { compareDecimals } from "../decimal.js";
 import type { Kinds } from "../kinds.js";
 import type { Layout } from "../layout/layout.js";
-import type { RecordRules } from "../target/schema.js";
+import type { RecordRules } from "../target/adapter/played.js";
 import { addressOf } from "../target/generated.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { judgeRecordCell, type RecordColumn, type Refers } from "./record-columns.js";

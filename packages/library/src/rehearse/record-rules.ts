@@ -2,7 +2,7 @@
 
 import { present } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
-import type { RecordRules } from "../target/schema.js";
+import type { RecordRules } from "../target/adapter/played.js";
 import type { RecordColumn } from "./record-columns.js";
 import type { RecordRow } from "./record-row.js";
 import type { HeldRecord, Registers } from "./registers.js";

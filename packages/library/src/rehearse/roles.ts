@@ -6,9 +6,10 @@ import { type Codec, isProblem, type CellValue } from "../codecs/codec.js";
 import { compareDecimals } from "../decimal.js";
 import { barcodeProblem } from "../check/gtin.js";
 import { fieldName } from "../layout/bindings/feed-kinds.js";
-import type { Column } from "../layout/layout.js";
+import type { Feed, Column } from "../layout/layout.js";
 import { isInRange, onlyThese } from "../target/cell-rules.js";
 import type { ColumnRule } from "../target/schema.js";
+import { partReason } from "./part-reason.js";
 import { groupedRules, type Target, type TargetFile } from "../target/target.js";
 
 export type Level = "parent" | "child" | "lane";
@@ -26,6 +27,7 @@ export interface RoleColumn {
   readonly header: Header;
   readonly level: Level;
   readonly role: Role;
+  readonly feed: Feed;
   readonly codec: Codec;
   readonly rule: ColumnRule | undefined;
   readonly only: RegExp | undefined;
@@ -45,6 +47,7 @@ export function rolesOf(target: Target, file: TargetFile): ReadonlyMap<string, R
           header: column.header,
           level,
           role: roleOf(column, target, file),
+          feed: firstOf(column.bindings).feed,
           codec: firstOf(column.bindings).codec,
           rule,
           only,
@@ -79,7 +82,7 @@ export type Judged =
   | { readonly ok: true; readonly value: CellValue; readonly cut: boolean }
   | { readonly ok: false; readonly reason: string };
 
-export function judgeCell({ header, codec, rule, only }: RoleColumn, text: string): Judged {
+export function judgeCell({ header, feed, codec, rule, only }: RoleColumn, text: string): Judged {
   const no = (what: string): Judged => ({ ok: false, reason: `${header}: ${what}` });
   const value = codec.parse(text);
   if (isProblem(value)) return no(`"${value.text}" is not ${value.wanted}`);
@@ -95,6 +98,8 @@ export function judgeCell({ header, codec, rule, only }: RoleColumn, text: strin
   if (rule.gtin && barcodeProblem(text) !== undefined) return no("not a valid barcode");
   if (typeof value === "string") return isInRange(value, rule) ? { ok: true, value, cut: false } : no("out of range");
   if (rule["entries at most"] !== undefined && value.length > rule["entries at most"]) return no("too many entries");
+  const part = partReason(feed, value, rule);
+  if (part !== undefined) return no(part);
   const deep = rule["deep at most"];
   if (deep !== undefined && value.some((path) => path.length > deep)) return no("too deep");
   return { ok: true, value, cut: false };

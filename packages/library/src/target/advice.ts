@@ -17,7 +17,7 @@ export function reportAdvice(catalogue: ResolvedCatalogue, target: Target, findi
     for (const layout of layouts)
       for (const { header, bindings, scope } of layout.columns) {
         const rule = rules.get(header);
-        if (!rule?.advised && rule?.["overwritten by"] === undefined) continue;
+        if (!rule?.recommended && rule?.["overwritten by"] === undefined) continue;
         const { name } = kindOfScope(layout, scope);
         const table = catalogue.table(name);
         const rows = Array.from({ length: table.size }, (_, row) => row);
@@ -30,7 +30,7 @@ export function reportAdvice(catalogue: ResolvedCatalogue, target: Target, findi
             finding(code, { column: header, kind: name, count: which.length, examples, by, target: target.name }),
           );
         };
-        if (rule.advised)
+        if (rule.recommended)
           say(
             rows.filter((row) => !has(row)),
             "target/recommended",

@@ -189,7 +189,7 @@ function reportAxes(
     ),
   );
   const most = Math.max(0, ...numbers, ...listed);
-  const advised = Math.min(most, ...[...target.files.values()].map((file) => file.limits["axes advised"] ?? most));
+  const advised = Math.min(most, ...[...target.files.values()].map((file) => file.limits["axes recommended"] ?? most));
   const products = catalogue.table("product");
   const axes = products.references.get("axes");
   if (!axes) return;

@@ -12,11 +12,12 @@ import { compareDecimals, decimalPlaces } from "../decimal.js";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { columnField, kindOfFeed } from "../layout/bindings/feed-kinds.js";
-import type { Column, Layout } from "../layout/layout.js";
+import type { Column, Feed, Layout } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write/context.js";
 import { writtenKind } from "../layout/write/rows.js";
 import { formatLocation, type Location } from "../location.js";
-import type { ColumnRule } from "./schema.js";
+import { valuesAt } from "./parts.js";
+import type { ColumnRule, PartRule } from "./schema.js";
 import { playsRecords, type Target, type TargetFile } from "./target.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { shorten } from "../shorten.js";
@@ -160,12 +161,12 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
 export function cellJudge(column: Column, rule: ColumnRule, target: string): (text: string) => Finding | undefined {
   const only = rule.only === undefined ? undefined : onlyThese(rule.only);
   const facts = { column: column.header, target };
-  const { codec } = firstOf(column.bindings);
+  const { codec, feed } = firstOf(column.bindings);
   const most = rule["characters at most"];
   const range = rangeOf(rule);
   const entriesMost = rule["entries at most"];
   const deepMost = rule["deep at most"];
-  const advised = rule["characters advised"];
+  const advised = rule["characters recommended"];
   return (text) => {
     if (most !== undefined && text.length > most) {
       const chars = [...text].length;
@@ -180,7 +181,7 @@ export function cellJudge(column: Column, rule: ColumnRule, target: string): (te
       return finding("target/characters", { ...facts, text, allowed: phrase("only {0}", rule.only) });
     if (rule.trimmed && text.trim() !== text)
       return finding("target/characters", { ...facts, text, allowed: phrase("no space at the beginning or the end") });
-    const isInParts = rule["parts at least"] !== undefined;
+    const isInParts = rule.parts !== undefined;
     if (range === undefined && entriesMost === undefined && deepMost === undefined && !isInParts) return undefined;
     const value = codec.parse(text);
     if (isProblem(value)) return undefined;
@@ -188,7 +189,10 @@ export function cellJudge(column: Column, rule: ColumnRule, target: string): (te
       return finding("target/out-of-range", { ...facts, text, range });
     if (entriesMost !== undefined && value.length > entriesMost)
       return finding("target/too-many-entries", { ...facts, count: value.length, most: entriesMost });
-    if (!hasParts(value, rule)) return finding("target/part-missing", { ...facts, text });
+    for (const [path, ofPart] of rule.parts ?? []) {
+      const found = partProblem(feed, value, path, ofPart, { ...facts, column: `${column.header}/${path}` });
+      if (found) return found;
+    }
     const depth = deepMost === undefined ? 0 : Math.max(...(value as readonly CellValue[]).map((path) => path.length));
     return deepMost !== undefined && depth > deepMost
       ? finding("target/too-deep", { ...facts, depth, most: deepMost })
@@ -213,7 +217,7 @@ export function onlyThese(characters: string): RegExp {
   return new RegExp(`^[${characters.replace(/[\\\]^]/g, "\\$&")}]*$`, "u");
 }
 
-function rangeOf(rule: ColumnRule): Text | undefined {
+function rangeOf(rule: Range): Text | undefined {
   const { from, to } = rule;
   const places = rule["places at most"];
   if (from === undefined && to === undefined && places === undefined) return undefined;
@@ -224,24 +228,36 @@ function rangeOf(rule: ColumnRule): Text | undefined {
   ]);
 }
 
-/** Whether each entry of a cell in parts has what it needs. */
-export function hasParts(value: CellValue, rule: ColumnRule): boolean {
-  const least = rule["parts at least"];
-  if (least === undefined || typeof value === "string") return true;
-  const from = rule["each from"];
-  const isLow = (entry: CellValue) => {
-    const first = typeof entry === "string" ? entry : entry[0];
-    return from !== undefined && typeof first === "string" && first !== "" && compareDecimals(first, from) < 0;
-  };
-  if (value.some(isLow)) return false;
-  const isFull = (part: CellValue): boolean =>
-    typeof part === "string" ? part !== "" : part.length > 0 && part.every(isFull);
-  return value.every(
-    (entry) => typeof entry === "string" || entry.every((part, at) => (at >= least && part === "") || isFull(part)),
-  );
+/** What is wrong with a part of a cell in any of its entries. */
+function partProblem(
+  feed: Feed,
+  value: CellValue,
+  path: string,
+  rule: PartRule,
+  facts: { readonly column: string; readonly target: string },
+): Finding | undefined {
+  const most = rule["characters at most"];
+  const range = rangeOf(rule);
+  const only = rule.only === undefined ? undefined : onlyThese(rule.only);
+  for (const part of valuesAt(feed, value, path)) {
+    if (part.length === 0) {
+      if (rule.required) return finding("target/part-missing", facts);
+      continue;
+    }
+    if (typeof part !== "string") continue;
+    const chars = [...part].length;
+    if (most !== undefined && chars > most) return finding("target/too-long", { ...facts, chars, most });
+    if (only && !only.test(part))
+      return finding("target/characters", { ...facts, text: part, allowed: phrase("only {0}", rule.only) });
+    if (range !== undefined && !isInRange(part, rule))
+      return finding("target/out-of-range", { ...facts, text: part, range });
+  }
+  return undefined;
 }
 
-export function isInRange(value: string, rule: ColumnRule): boolean {
+type Range = Pick<ColumnRule, "from" | "to" | "places at most">;
+
+export function isInRange(value: string, rule: Range): boolean {
   if (rule.from !== undefined && compareDecimals(value, rule.from) < 0) return false;
   if (rule.to !== undefined && compareDecimals(value, rule.to) > 0) return false;
   const places = rule["places at most"];

@@ -1,7 +1,8 @@
-/** What a target file says once and means several times: a layout for each kind, a file and a slot for each language. */
+/** What a target file says once and means several times: a layout for each kind, a file and an upload for each language. */
 
 import type { GivenLayout } from "../layout/schema.js";
-import type { GivenFile, Slot } from "./schema.js";
+import type { NamedImport } from "./adapter/imports.js";
+import type { GivenFile, GivenImport } from "./schema.js";
 
 export interface ExpandedFile {
   readonly name: string;
@@ -22,13 +23,19 @@ export function eachLayout({ layout, each, more }: GivenFile): GivenLayout[] {
   );
 }
 
-export function eachSlot(slot: Slot, files: Readonly<Record<string, GivenFile>>): Slot[] {
-  const { languages } = files[slot.file] ?? {};
-  if (!languages) return [slot];
+/** Each upload, with the language that its file says the words of. */
+export interface ExpandedImport {
+  readonly given: NamedImport;
+  readonly lang: string | undefined;
+}
+
+export function eachImport(given: GivenImport, files: Readonly<Record<string, GivenFile>>): ExpandedImport[] {
+  const { languages } = files[given.file] ?? {};
+  const { name = given.file } = given;
+  if (!languages) return [{ given: { ...given, name }, lang: undefined }];
   return languages.map((lang) => ({
-    ...filled(slot, "lang", lang),
-    name: `${slot.name}-${lang}`,
-    file: `${slot.file}-${lang}`,
+    given: { ...filled(given, "lang", lang), name: `${name}-${lang}`, file: `${given.file}-${lang}` },
+    lang,
   }));
 }
 

@@ -1,20 +1,42 @@
-/** The form of a target file, as a schema; published as JSON Schema. What each word means stands in docs/targets.md. */
+/** The form of a target file, as a schema; published as JSON Schema. What each word means stands in docs/reference/target-words.md. */
 
 import { z } from "zod";
 import { givenLayout } from "../layout/schema.js";
 
 const decimal = z.string().regex(/^-?\d+(\.\d+)?$/);
 
-export const columnRule = z.strictObject({
+/** When the platform looks up the records that a row names. */
+const lookUp = z.enum(["as rows arrive", "at the end of the file", "before the file", "after the import"]);
+export type LookUp = z.infer<typeof lookUp>;
+
+/** What becomes of a name that no record has. */
+const unknownName = z.enum(["refuse", "leave out", "create"]);
+export type UnknownName = z.infer<typeof unknownName>;
+
+const inList = z.union([z.string(), z.strictObject({ name: z.string(), "joined by": z.string() })]);
+
+/** What holds of a part of a cell. */
+export const partRule = z.strictObject({
+  /** Filled in each entry of the cell. */
+  required: z.boolean().optional(),
+  from: decimal.optional(),
+  to: decimal.optional(),
+  "places at most": z.int().min(0).optional(),
+  "characters at most": z.int().min(1).optional(),
+  only: z.string().min(1).max(200).optional(),
+});
+export type PartRule = z.infer<typeof partRule>;
+
+export const givenColumnRule = z.strictObject({
   /** Needed when the record is new. */
-  required: z.boolean().default(false),
+  required: z.boolean().optional(),
   /** Better filled, though not needed. */
-  advised: z.boolean().default(false),
+  recommended: z.boolean().optional(),
   /**
    * What a blank cell does to a known record. For a new one it is nothing, or what "starts as" says; `generate`: the platform makes an
    * address of the cell named in "generated from", and leaves what a known record has; `inherit`: it comes to the account's setting.
    */
-  blank: z.enum(["clear", "leave", "refuse", "generate", "inherit"]).default("clear"),
+  blank: z.enum(["clear", "leave", "refuse", "generate", "inherit"]).optional(),
   "generated from": z.string().optional(),
   /** A setting of the account. */
   inherits: z.string().optional(),
@@ -22,23 +44,19 @@ export const columnRule = z.strictObject({
   "overwritten by": z.string().optional(),
   "starts as": z.string().optional(),
   "characters at most": z.int().min(1).optional(),
-  "characters advised": z.int().min(1).optional(),
-  over: z.enum(["refuse", "cut"]).default("refuse"),
+  "characters recommended": z.int().min(1).optional(),
+  over: z.enum(["refuse", "cut"]).optional(),
   /** The inside of a character class: single characters and ranges. */
   only: z.string().min(1).max(200).optional(),
-  trimmed: z.boolean().default(false),
+  trimmed: z.boolean().optional(),
   from: decimal.optional(),
   to: decimal.optional(),
   "places at most": z.int().min(0).optional(),
   above: z.string().optional(),
-  gtin: z.boolean().default(false),
+  gtin: z.boolean().optional(),
   "entries at most": z.int().min(1).optional(),
   "deep at most": z.int().min(1).optional(),
-  /** Of an entry in parts, so many have to be filled; of parts that lie within it, all. */
-  "parts at least": z.int().min(1).optional(),
-  /** The first part of each entry is a number, and not below this. */
-  "each from": decimal.optional(),
-  picture: z.boolean().default(false),
+  picture: z.boolean().optional(),
   /** A column that has to be filled where this one is. */
   "together with": z.string().optional(),
   /** Not below the number in another column of the row. */
@@ -50,46 +68,60 @@ export const columnRule = z.strictObject({
   /** As many entries as the list in another column. */
   "as many as": z.string().optional(),
   /** Never changes once it is set. */
-  fixed: z.boolean().default(false),
+  fixed: z.boolean().optional(),
   /** An entry that comes twice in the list refuses. */
-  once: z.boolean().default(false),
+  once: z.boolean().optional(),
   /** Names have to be in a reference list of the platform; nodes of a path are joined for it. */
-  "in list": z.union([z.string(), z.strictObject({ name: z.string(), "joined by": z.string() })]).optional(),
+  "in list": inList.optional(),
+  /** When what the column names is looked up; as the importer says, if left out. */
+  "looked up": lookUp.optional(),
+  /** What becomes of names that no record has; as the importer says, if left out. */
+  unknown: unknownName.optional(),
 });
-export type ColumnRule = z.infer<typeof columnRule>;
+export type GivenColumnRule = z.infer<typeof givenColumnRule>;
 
-/**
- * How an importer works through a file of grouped rows. What is not said here is the same for all that the rehearsal plays: a refusal
- * costs the product, lists are replaced, links are looked up at the end of the file and left out where they lead nowhere.
- */
-export const importerRules = z.strictObject({
-  "parent by": z.string(),
-  "child by": z.string(),
-  "shared cells below the first row": z.enum(["refuse", "ignore"]),
-  "code of another product": z.enum(["moves", "refuse"]),
-  "product without codes": z.enum(["deleted", "stays"]),
-  "axes of a known product": z.enum(["must match", "replace"]),
-  "missing pictures": z.enum(["left out", "refuse"]),
+type Completed = "required" | "recommended" | "blank" | "over" | "trimmed" | "gtin" | "picture" | "fixed" | "once";
+/** What holds of a column, and of the parts of its cells by the path to each: `choice/surcharge`. */
+export type ColumnRule = Omit<GivenColumnRule, Completed> & {
+  readonly [W in Completed]: NonNullable<GivenColumnRule[W]>;
+} & { readonly parts?: ReadonlyMap<string, PartRule> | undefined };
+
+export const completedRule = (given: GivenColumnRule): ColumnRule => ({
+  ...given,
+  required: given.required ?? false,
+  recommended: given.recommended ?? false,
+  blank: given.blank ?? "clear",
+  over: given.over ?? "refuse",
+  trimmed: given.trimmed ?? false,
+  gtin: given.gtin ?? false,
+  picture: given.picture ?? false,
+  fixed: given.fixed ?? false,
+  once: given.once ?? false,
 });
-export type ImporterRules = z.infer<typeof importerRules>;
 
-/**
- * How an importer works through files in which each row is a record, or says something of one: in registers of their own, or a
- * product's row followed by those of its variants. Rows are known by the platform's id where there is a column for it, else by key.
- */
-export const recordRules = z.strictObject({
-  plays: z.literal("records"),
+/** How an importer works through a file. Said for all files, and for one where it is otherwise. */
+export const givenImporter = z.strictObject({
+  /** What is refused together with a row that has a mistake. */
+  "refusal costs": z.enum(["row", "record", "file"]).optional(),
+  "at an error": z.enum(["go on", "stop"]).optional(),
   /** Whether columns may stand in any order, and be left out; or all of them have to be there, in the layout's order. */
-  header: z.enum(["any order", "as it is"]).default("any order"),
-  "refusal costs": z.enum(["row", "file"]),
-  /** When references by something else than an id are looked up. */
-  links: z.enum(["as rows arrive", "at the end of the file"]).default("as rows arrive"),
-  "code and variants": z.enum(["refuse", "take"]).default("refuse"),
-  "product without codes": z.enum(["refuse", "stays"]).default("stays"),
-  "axes of a product with variants": z.enum(["must match", "replace"]).default("replace"),
-  "code of another product": z.enum(["refuse"]).default("refuse"),
+  header: z.enum(["any order", "as it is"]).optional(),
+  /** How it tells which record a row is about, by kind: the ways in the order in which they are tried. */
+  "identified by": z.record(z.string(), z.array(z.enum(["id", "key", "code", "name"])).min(1)).optional(),
+  "known record": z.enum(["update", "refuse", "skip"]).optional(),
+  "unknown id": z.enum(["refuse", "create"]).optional(),
+  /** What a list in a cell does to the list that is there. */
+  lists: z.enum(["replace", "add"]).optional(),
+  "children not named": z.enum(["kept", "deleted"]).optional(),
+  "child of another parent": z.enum(["refuse", "moves"]).optional(),
+  "parent without children": z.enum(["kept", "deleted", "refuse"]).optional(),
+  "axes of a known parent": z.enum(["must match", "replace"]).optional(),
+  "shared cells below the first row": z.enum(["refuse", "ignore"]).optional(),
+  "missing pictures": z.enum(["refuse", "left out"]).optional(),
+  "looked up": lookUp.optional(),
+  "unknown names": unknownName.optional(),
 });
-export type RecordRules = z.infer<typeof recordRules>;
+export type GivenImporter = z.infer<typeof givenImporter>;
 
 /** How the ids that a platform gives out are learned. */
 const givenIds = z.strictObject({
@@ -104,23 +136,24 @@ const givenIds = z.strictObject({
     .default(["key"]),
 });
 
-export const demand = z.enum(["anywhere", "same file", "earlier row", "earlier file", "earlier step"]);
-export type Demand = z.infer<typeof demand>;
-
-export const givenSlot = z.strictObject({
-  name: z.string().min(1),
+/** An upload of a file. What it makes and what it adds follows from the columns of the file. */
+export const givenImport = z.strictObject({
   file: z.string(),
-  /** `replace`: what the file does not name is taken out. Only where it is asked for. */
-  mode: z.enum(["create", "update", "replace"]),
+  /** As the file, if left out. */
+  name: z.string().min(1).optional(),
+  /**
+   * `create` makes records, and updates those that are there; `update` only updates; `mirror` takes out what the file does not name, and
+   * is made only where it is asked for.
+   */
+  mode: z.enum(["create", "update", "mirror"]).default("create"),
   /** Where it goes, if not where the file's other uploads do. */
   endpoint: z.string().optional(),
-  creates: z.array(z.string()).default([]),
-  updates: z.array(z.string()).default([]),
-  columns: z.array(z.string()).optional(),
+  /** Those that are uploaded; all, if left out. */
+  columns: z.array(z.string()).min(1).optional(),
   /** Why it is there, for people. */
   why: z.string().optional(),
 });
-export type Slot = z.infer<typeof givenSlot>;
+export type GivenImport = z.infer<typeof givenImport>;
 
 const otherwise = z.string();
 export const visibleRule = z.union([
@@ -150,66 +183,18 @@ export const visibleRule = z.union([
 ]);
 export type VisibleRule = z.infer<typeof visibleRule>;
 
-const pointers = z.record(z.string(), z.string());
-const worded = z.strictObject({ each: z.string(), languages: pointers });
-
-/** Where a value stands in what the platform tells of a record: a path of names, its words, or a list of values. */
-export type GivenPointer =
-  | string
-  | { readonly at: string; readonly words: Readonly<Record<string, string>> }
-  | {
-      readonly each: string;
-      readonly of: GivenPointer | readonly GivenPointer[];
-      readonly sorted?: boolean | undefined;
-    };
-const givenPointer: z.ZodType<GivenPointer> = z.lazy(() =>
-  z.union([
-    z.string(),
-    z.strictObject({ at: z.string(), words: z.record(z.string(), z.string()) }),
-    z.strictObject({
-      each: z.string(),
-      of: z.union([givenPointer, z.array(givenPointer).min(1)]),
-      sorted: z.boolean().optional(),
-    }),
-  ]),
-);
-const toldRecord = z.strictObject({ each: z.string(), key: z.string(), fields: z.record(z.string(), givenPointer) });
-export type ToldRecord = z.infer<typeof toldRecord>;
-
-/** By kind; `within` are records that stand in those of another kind, with the field that tells which. */
-export const recordReadback = z.strictObject({
-  records: z.record(
-    z.string(),
-    toldRecord.extend({
-      within: z.record(z.string(), toldRecord.extend({ parent: z.string() })).default({}),
-    }),
-  ),
-});
-export type RecordReadback = z.infer<typeof recordReadback>;
-
-export const readbackRules = z.strictObject({
-  products: z.strictObject({ each: z.string(), key: z.string() }),
-  fields: pointers,
-  axes: worded,
-  variants: z.strictObject({ each: z.string(), key: z.string() }),
-  "variant fields": pointers,
-  values: worded,
-  lanes: z.record(z.string(), z.strictObject({ each: z.string(), fields: pointers })).default({}),
-  categories: z.strictObject({ each: z.string(), path: z.string(), fields: pointers }),
-});
-export type ReadbackRules = z.infer<typeof readbackRules>;
-
 export const givenFile = z.strictObject({
   layout: givenLayout,
-  rules: z.record(z.string(), columnRule).default({}),
+  /** By header, and by header and part: `Steps/amount`. */
+  columns: z.record(z.string(), givenColumnRule).default({}),
   limits: z
     .strictObject({
       products: z.int().min(1).optional(),
       bytes: z.int().min(1).optional(),
-      "axes advised": z.int().min(1).optional(),
+      "axes recommended": z.int().min(1).optional(),
     })
     .default({}),
-  importer: z.union([importerRules, recordRules]).optional(),
+  importer: givenImporter.optional(),
   /** Further layouts of the same columns, for rows of other kinds. */
   more: z.array(z.strictObject({ layout: givenLayout, each: z.array(z.string()).min(1).optional() })).default([]),
   /** Columns without which the file is refused. */
@@ -249,13 +234,11 @@ export const givenTarget = z.strictObject({
     lists: z.string().optional(),
     test: z.string().optional(),
   }),
-  importer: recordRules.optional(),
+  importer: givenImporter.default({}),
   settings: z.record(z.string(), givenSetting).default({}),
   files: z.record(z.string().regex(/^[a-z][a-z0-9-]*$/, "a name of small letters, digits and -"), givenFile),
-  slots: z.array(givenSlot).min(1).max(60),
-  demands: z.record(z.string(), demand).default({}),
+  imports: z.array(givenImport).min(1).max(60),
   visible: z.array(visibleRule).default([]),
-  readback: z.union([readbackRules, recordReadback]),
   before: z.array(givenManualStep).default([]),
   after: z.array(givenManualStep).default([]),
 });

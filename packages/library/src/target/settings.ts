@@ -5,7 +5,7 @@ import type { Given } from "../given/yaml.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { nearestSpelling } from "../spelling.js";
 import type { Location } from "../location.js";
-import type { ColumnRule, GivenTarget } from "./schema.js";
+import type { GivenColumnRule, GivenTarget } from "./schema.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
 export type Settings = Readonly<Record<string, string>>;
@@ -43,30 +43,48 @@ export function withSettings(
     for (const [old, now] of Object.entries(renames[present(value(name))] ?? {})) renamed.set(old, now);
   }
   /** What a blank inherits is known once the account's settings are. */
-  const inherited = (rule: ColumnRule): ColumnRule =>
+  const inherited = (rule: GivenColumnRule): GivenColumnRule =>
     rule.inherits === undefined ? rule : { ...rule, "starts as": value(rule.inherits) };
-  const changed = <T>(columns: Readonly<Record<string, T>>): Record<string, T> =>
+  const changed = <T>(columns: Readonly<Record<string, T>>, headers: ReadonlySet<string>): Record<string, T> =>
     Object.fromEntries(
-      Object.entries(columns).flatMap(([header, one]) =>
-        dropped.has(header) ? [] : [[renamed.get(header) ?? header, one] as const],
-      ),
+      Object.entries(columns).flatMap(([written, one]) => {
+        const { header, part } = splitPart(written, headers);
+        return dropped.has(header) ? [] : [[(renamed.get(header) ?? header) + part, one] as const];
+      }),
     );
   const files = Object.fromEntries(
-    Object.entries(given.value.files).map(([name, file]) => [
-      name,
-      {
-        ...file,
-        layout: { ...file.layout, columns: changed(file.layout.columns) },
-        rules: changed(
-          Object.fromEntries(Object.entries(file.rules).map(([header, rule]) => [header, inherited(rule)])),
-        ),
-      },
-    ]),
+    Object.entries(given.value.files).map(([name, file]) => {
+      const headers = new Set(Object.keys(file.layout.columns));
+      const rules = Object.entries(file.columns).map(([header, rule]) => [header, inherited(rule)] as const);
+      return [
+        name,
+        {
+          ...file,
+          layout: { ...file.layout, columns: changed(file.layout.columns, headers) },
+          columns: changed(Object.fromEntries(rules), headers),
+        },
+      ];
+    }),
   );
-  const slots = given.value.slots.map((slot) =>
-    slot.columns
-      ? { ...slot, columns: slot.columns.filter((one) => !dropped.has(one)).map((one) => renamed.get(one) ?? one) }
-      : slot,
+  const imports = given.value.imports.map((one) =>
+    one.columns
+      ? {
+          ...one,
+          columns: one.columns.filter((column) => !dropped.has(column)).map((column) => renamed.get(column) ?? column),
+        }
+      : one,
   );
-  return { ...given, value: { ...given.value, files, slots } };
+  return { ...given, value: { ...given.value, files, imports } };
+}
+
+/** A column as rules are written for it, and the part of its cells that they are of: `Steps/amount` is `Steps` and `/amount`. */
+export function splitPart(
+  written: string,
+  headers: ReadonlySet<string>,
+): { readonly header: string; readonly part: string } {
+  for (let at = written.length; at > 0; at = written.lastIndexOf("/", at - 1)) {
+    const header = written.slice(0, at);
+    if (headers.has(header)) return { header, part: written.slice(at) };
+  }
+  return { header: written, part: "" };
 }

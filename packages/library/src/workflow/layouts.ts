@@ -15,7 +15,8 @@ import type { FilesPort } from "../ports.js";
 import { calibrateLayout, type Calibration } from "../project/calibrate.js";
 import { columnGuide, emptyWorkbook, guideMarkdown, type GuideRow } from "../project/guide.js";
 import { readUtf8 } from "../formats/read-whole.js";
-import { parseTarget, type TargetFile } from "../target/target.js";
+import { parseTarget } from "../target/parse.js";
+import { type TargetFile } from "../target/target.js";
 import type { ProjectPorts } from "./ports.js";
 
 /** A layout by itself, or of a file of a target. */

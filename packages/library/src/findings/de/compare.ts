@@ -33,6 +33,10 @@ export const compare: Translated<typeof english> = {
     says: (f) => `das ist kein vollständiger Export von ${f.target}: er ist abgeschnitten, oder er ist kein JSON`,
     remedy: "Speichern Sie den Export noch einmal, und prüfen Sie seine Größe.",
   },
+  "compare/not-described": {
+    says: (f) => `${f.target} beschreibt keinen Katalog in JSON, deshalb ist diese Datei nicht lesbar`,
+    remedy: "Geben Sie einen Export in den eigenen Importdateien der Plattform an.",
+  },
   "compare/other-export": {
     says: (f) =>
       `das ist kein Export von ${f.target}: es ${f.missing.length === 1 ? "fehlt" : "fehlen"} ${liste(f.missing.slice(0, 4), f.missing.length)}`,

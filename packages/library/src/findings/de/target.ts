@@ -18,8 +18,8 @@ export const target: Translated<typeof english> = {
     remedy: "Füllen Sie beide, oder leeren Sie beide.",
   },
   "target/part-missing": {
-    says: (f) => `ein Teil von ${zitiert(f.text)} fehlt, oder ${f.target} lässt ihn in „${f.column}“ nicht zu`,
-    remedy: "Füllen Sie die Felder, aus denen die Zelle entsteht. Mengen haben eine Untergrenze.",
+    says: (f) => `einem Eintrag fehlt „${f.column}“, und ${f.target} verlangt es`,
+    remedy: "Füllen Sie die Felder, aus denen die Zelle entsteht.",
   },
   "target/uncarried-kind": {
     says: (f) =>

@@ -32,6 +32,10 @@ export const compare = {
     (f: { target: string }) => `this is not a complete export of ${f.target}: it is cut off, or it is not JSON`,
     "Save the export again, and check its size.",
   ),
+  "compare/not-described": error(
+    (f: { target: string }) => `${f.target} does not describe a catalogue in JSON, so this file cannot be read`,
+    "Give an export in the platform's own import files.",
+  ),
   "compare/other-export": error(
     (f: { missing: readonly string[]; target: string }) =>
       `this is not an export of ${f.target}: ${listed(f.missing.slice(0, 4), f.missing.length)} ${f.missing.length === 1 ? "is" : "are"} missing`,

@@ -15,9 +15,8 @@ export const target = {
     "Fill both, or empty both.",
   ),
   "target/part-missing": error(
-    (f: ColumnFacts & { text: string }) =>
-      `a part of ${quoted(f.text)} is missing, or ${f.target} does not allow it in "${f.column}"`,
-    "Fill the fields that the cell is made of. Quantities have a minimum.",
+    (f: ColumnFacts) => `an entry has no "${f.column}", and ${f.target} needs it`,
+    "Fill the fields that the cell is made of.",
   ),
   "target/uncarried-kind": warning(
     (f: Instead & { kind: string; count: number; target: string }) =>

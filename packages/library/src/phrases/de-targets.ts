@@ -1,0 +1,16 @@
+/** Phrases of targets, in German. */
+
+export const targetPhrasesDe = {
+  '{0}: "{1}: {2}" cannot be rehearsed yet, only "{3}"': "{0}: „{1}: {2}“ lässt sich noch nicht proben, nur „{3}“",
+  '{0}: a {1} identified by "{2}" cannot be rehearsed yet, only by "{3}"':
+    "{0}: {1}, erkannt an „{2}“, lässt sich noch nicht proben, nur an „{3}“",
+  '{0}: "{1}" is for columns that name records': "{0}: „{1}“ ist für Spalten, die Datensätze nennen",
+  "{0}: names by {1} cannot be looked up in the rehearsal yet":
+    "{0}: nach {1} Genanntes lässt sich in der Probe noch nicht nachschlagen",
+  "{0}: rows that are found by a column make no records":
+    "{0}: Zeilen, die über eine Spalte gefunden werden, legen keine Datensätze an",
+  '"{0}" of the column says what becomes of names that no record has':
+    "„{0}“ der Spalte sagt, was aus Namen wird, die kein Datensatz hat",
+  'the cells of {0} have no part "{1}"': "die Zellen von {0} haben keinen Teil „{1}“",
+  '"{0}" is not for a part of a cell': "„{0}“ ist nicht für einen Teil einer Zelle",
+} as const;

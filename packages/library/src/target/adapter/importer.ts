@@ -1,0 +1,180 @@
+/**
+ * Which words of an importer the rehearsal can play, by the form of a file's rows; what it cannot play is refused at its line.
+ *
+ * In: the importer of a target. Out: the rules of the machine that plays the file.
+ */
+
+import { firstOf } from "../../checked.js";
+import type { Feed, Layout } from "../../layout/layout.js";
+import { phrase, type Text } from "../../phrases/phrase.js";
+import type { GivenImporter, LookUp } from "../schema.js";
+import type { ImporterRules, RecordRules } from "./played.js";
+
+type Word = Exclude<keyof GivenImporter, "identified by">;
+type Said = { readonly [W in Word]: NonNullable<GivenImporter[W]> };
+
+/** Where a target leaves a word out. */
+const usual: Said = {
+  "refusal costs": "row",
+  "at an error": "go on",
+  header: "any order",
+  "known record": "update",
+  "unknown id": "refuse",
+  lists: "replace",
+  "children not named": "kept",
+  "child of another parent": "refuse",
+  "parent without children": "kept",
+  "axes of a known parent": "must match",
+  "shared cells below the first row": "refuse",
+  "missing pictures": "refuse",
+  "looked up": "as rows arrive",
+  "unknown names": "refuse",
+};
+
+/** How the rows of a file are played: a product's rows together, its own row before those of its variants, or each by itself. */
+export type RowForm = "grouped" | "own row" | "flat" | "linked";
+
+export function rowFormOf({ shape, link }: Layout): RowForm {
+  if (link) return "linked";
+  if (shape.is === "grouped") return "grouped";
+  return shape.is === "own-row" ? "own row" : "flat";
+}
+
+/** What holds of names is looked at column by column. */
+type Played = { readonly [W in Exclude<Word, "looked up" | "unknown names">]: readonly Said[W][] };
+
+const byRow: Played = {
+  "refusal costs": ["row", "file"],
+  "at an error": ["go on"],
+  header: ["any order", "as it is"],
+  "known record": ["update"],
+  "unknown id": ["refuse"],
+  lists: ["replace"],
+  "children not named": ["kept"],
+  "child of another parent": ["refuse"],
+  "parent without children": ["kept"],
+  "axes of a known parent": ["must match"],
+  "shared cells below the first row": ["refuse", "ignore"],
+  "missing pictures": ["refuse"],
+};
+
+/** What a refusal of the whole file makes possible: what holds of products is looked at when the file is through. */
+const ofWholeFile: Partial<Played> = { "parent without children": ["kept", "refuse"] };
+
+/** When the names in a file can be looked up in the rehearsal: a row that is taken is not taken back. */
+export function playedLookUps(form: RowForm, said: Pick<Said, "refusal costs">): readonly LookUp[] {
+  if (form === "grouped") return ["at the end of the file"];
+  return said["refusal costs"] === "file" ? ["as rows arrive", "at the end of the file"] : ["as rows arrive"];
+}
+
+const played: Readonly<Record<RowForm, Played>> = {
+  grouped: {
+    ...byRow,
+    "refusal costs": ["record"],
+    header: ["any order"],
+    "child of another parent": ["refuse", "moves"],
+    "parent without children": ["kept", "deleted"],
+    "axes of a known parent": ["must match", "replace"],
+    "missing pictures": ["refuse", "left out"],
+  },
+  "own row": { ...byRow, "axes of a known parent": ["replace"], "shared cells below the first row": ["refuse"] },
+  flat: byRow,
+  linked: byRow,
+};
+
+/** What the rehearsal cannot play, at a word of the importer. */
+export interface Unplayed {
+  readonly word: keyof GivenImporter;
+  readonly problem: Text;
+}
+
+/** What a file's importer is, and what of it cannot be played. */
+export function playedImporter(
+  name: string,
+  layouts: readonly Layout[],
+  given: GivenImporter,
+): { readonly importer: ImporterRules | RecordRules; readonly said: Said; readonly unplayed: readonly Unplayed[] } {
+  const layout = firstOf(layouts);
+  const form = rowFormOf(layout);
+  const said = saidOf(given, layouts);
+  const takes = said["refusal costs"] === "file" ? { ...played[form], ...ofWholeFile } : played[form];
+  const unplayed: Unplayed[] = (Object.keys(takes) as (keyof Played)[]).flatMap((word) => {
+    const values: readonly string[] = takes[word];
+    if (values.includes(said[word])) return [];
+    const facts = [name, word, said[word], values.join(" | ")] as const;
+    const problem = phrase('{0}: "{1}: {2}" cannot be rehearsed yet, only "{3}"', ...facts);
+    return [{ word, problem }];
+  });
+  unplayed.push(...misidentified(name, layout, given, form));
+  return { importer: form === "grouped" ? ofGroups(layout, said) : ofRecords(said), said, unplayed };
+}
+
+/** The words for all files apply to those files for which they mean something. */
+function saidOf(given: GivenImporter, layouts: readonly Layout[]): Said {
+  const own = Object.entries(given).filter(([word, value]) => value !== undefined && isAbout(word, layouts));
+  return { ...usual, ...Object.fromEntries(own) };
+}
+
+/** Whether a word of the importer means something for a file's rows. */
+export function isAbout(word: string, layouts: readonly Layout[]): boolean {
+  return layouts.some(({ shape, link, columns }) => {
+    const hasBlocks = shape.child !== undefined && !link;
+    if (word === "child of another parent") return hasBlocks || (shape.parent.of !== undefined && !link);
+    if (word === "axes of a known parent")
+      return columns.some(({ bindings }) => bindings.some(({ feed }) => feedsAxes(feed)));
+    return hasBlocks || !ofBlocks.has(word);
+  });
+}
+
+const ofBlocks: ReadonlySet<string> = new Set([
+  "children not named",
+  "parent without children",
+  "shared cells below the first row",
+]);
+
+const feedsAxes = (feed: Feed): boolean =>
+  feed.is === "axis" ||
+  feed.is === "axes" ||
+  feed.is === "named-axis" ||
+  (feed.is === "reference" && feed.field === "axes");
+
+/** How the machines tell which record a row is about: by its id, where there is a column for it, else by its key or code. */
+function misidentified(name: string, layout: Layout, given: GivenImporter, form: RowForm): Unplayed[] {
+  return Object.entries(given["identified by"] ?? {}).flatMap(([kind, ways]) => {
+    const ofChild = layout.shape.child?.name === kind;
+    if (!ofChild && layout.shape.parent.name !== kind) return [];
+    const hasId = layout.columns.some(({ bindings }) =>
+      bindings.some(({ feed }) => feed.is === "text" && feed.field === "id"),
+    );
+    const plays = form === "linked" || (form === "flat" && hasId) ? ["id", "key"] : [ofChild ? "code" : "key"];
+    if (form === "linked" ? ways[0] === "id" : ways.join() === plays.join()) return [];
+    const facts = [name, kind, ways.join(", "), plays.join(", ")] as const;
+    const problem = phrase('{0}: a {1} identified by "{2}" cannot be rehearsed yet, only by "{3}"', ...facts);
+    return [{ word: "identified by" as const, problem }];
+  });
+}
+
+function ofGroups(layout: Layout, said: Said): ImporterRules {
+  const headerOf = (isIt: (feed: Layout["columns"][number]["bindings"][number]["feed"]) => boolean): string =>
+    layout.columns.find(({ bindings }) => bindings.some(({ feed }) => isIt(feed)))?.header ?? "";
+  const { shape } = layout;
+  return {
+    "parent by": shape.is === "grouped" ? shape.column : "",
+    "child by": headerOf((feed) => feed.is === "text" && feed.field === "code"),
+    "shared cells below the first row": said["shared cells below the first row"],
+    "code of another product": said["child of another parent"],
+    "product without codes": said["parent without children"] === "deleted" ? "deleted" : "stays",
+    "axes of a known product": said["axes of a known parent"],
+    "missing pictures": said["missing pictures"],
+  };
+}
+
+function ofRecords(said: Said): RecordRules {
+  return {
+    plays: "records",
+    header: said.header,
+    "refusal costs": said["refusal costs"] === "file" ? "file" : "row",
+    links: said["looked up"] === "at the end of the file" ? "at the end of the file" : "as rows arrive",
+    "product without codes": said["parent without children"] === "refuse" ? "refuse" : "stays",
+  };
+}

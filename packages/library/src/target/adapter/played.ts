@@ -1,0 +1,91 @@
+/**
+ * What the two machines of the rehearsal, the plan and the snapshots take: made from a target by this folder, until one machine plays
+ * targets as they are written.
+ */
+
+/**
+ * How an importer works through a file of grouped rows: a refusal costs the product, lists are replaced, links are looked up at the end
+ * of the file and left out where they lead nowhere.
+ */
+export interface ImporterRules {
+  readonly "parent by": string;
+  readonly "child by": string;
+  readonly "shared cells below the first row": "refuse" | "ignore";
+  readonly "code of another product": "moves" | "refuse";
+  readonly "product without codes": "deleted" | "stays";
+  readonly "axes of a known product": "must match" | "replace";
+  readonly "missing pictures": "left out" | "refuse";
+}
+
+/**
+ * How an importer works through files in which each row is a record, or says something of one: in registers of their own, or a
+ * product's row followed by those of its variants. Rows are known by the platform's id where there is a column for it, else by key.
+ */
+export interface RecordRules {
+  readonly plays: "records";
+  readonly header: "any order" | "as it is";
+  readonly "refusal costs": "row" | "file";
+  readonly links: "as rows arrive" | "at the end of the file";
+  readonly "product without codes": "refuse" | "stays";
+}
+
+/** What a reference asks of the order. */
+export type Demand = "anywhere" | "same file" | "earlier row" | "earlier file" | "earlier step";
+
+/** What can be uploaded: a file, what it makes and what it adds to what is there. */
+export interface Slot {
+  readonly name: string;
+  readonly file: string;
+  /** `replace`: what the file does not name is taken out. Only where it is asked for. */
+  readonly mode: "create" | "update" | "replace";
+  readonly endpoint?: string | undefined;
+  readonly creates: readonly string[];
+  /** `product.prices`, `product@de`. */
+  readonly updates: readonly string[];
+  readonly columns?: readonly string[] | undefined;
+  readonly why?: string | undefined;
+}
+
+type Pointers = Readonly<Record<string, string>>;
+interface Worded {
+  readonly each: string;
+  readonly languages: Pointers;
+}
+
+/** Where a value stands in what the platform tells of a record: a path of names, its words, or a list of values. */
+export type GivenPointer =
+  | string
+  | { readonly at: string; readonly words: Readonly<Record<string, string>> }
+  | {
+      readonly each: string;
+      readonly of: GivenPointer | readonly GivenPointer[];
+      readonly sorted?: boolean | undefined;
+    };
+
+export interface ToldRecord {
+  readonly each: string;
+  readonly key: string;
+  readonly fields: Readonly<Record<string, GivenPointer>>;
+}
+
+/** By kind; `within` are records that stand in those of another kind, with the field that tells which. */
+export interface RecordReadback {
+  readonly records: Readonly<
+    Record<
+      string,
+      ToldRecord & { readonly within?: Readonly<Record<string, ToldRecord & { readonly parent: string }>> | undefined }
+    >
+  >;
+}
+
+/** The catalogue of a platform of grouped rows, as it shows it. */
+export interface ReadbackRules {
+  readonly products: { readonly each: string; readonly key: string };
+  readonly fields: Pointers;
+  readonly axes: Worded;
+  readonly variants: { readonly each: string; readonly key: string };
+  readonly "variant fields": Pointers;
+  readonly values: Worded;
+  readonly lanes: Readonly<Record<string, { readonly each: string; readonly fields: Pointers }>>;
+  readonly categories: { readonly each: string; readonly path: string; readonly fields: Pointers };
+}

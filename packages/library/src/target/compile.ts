@@ -1,0 +1,265 @@
+/** The files of a target, compiled: their layouts, the rules of their columns, how they are processed, what their uploads make. */
+
+import type { Header } from "../nominal.js";
+import { finding, type Findings } from "../findings/finding.js";
+import { entryOf, firstOf } from "../checked.js";
+import type { Given } from "../given/yaml.js";
+import { nearestSpelling } from "../spelling.js";
+import type { Kinds } from "../kinds.js";
+import { compileLayout } from "../layout/compile/compile.js";
+import { withCreating } from "../layout/creating.js";
+import type { Layout } from "../layout/layout.js";
+import { sheetsOf } from "../layout/write/layout-file.js";
+import { phrase, type Text } from "../phrases/phrase.js";
+import { isAbout, playedImporter } from "./adapter/importer.js";
+import { onlyAdds, slotOf, type NamedImport } from "./adapter/imports.js";
+import type { Demand, Slot } from "./adapter/played.js";
+import { demandsOf, namesIn, unplayedNames, type NamesUsually, type NamingFile } from "./adapter/references.js";
+import { eachFile, eachImport, eachLayout, type ExpandedFile } from "./expand.js";
+import { partsNamed } from "./parts.js";
+import {
+  completedRule,
+  partRule,
+  type ColumnRule,
+  type GivenColumnRule,
+  type GivenImporter,
+  type GivenTarget,
+  type PartRule,
+} from "./schema.js";
+import { splitPart } from "./settings.js";
+import type { IdsTold, TargetFile } from "./target.js";
+import { unplayedLayout } from "./unplayed-layout.js";
+
+/** What a target's files and imports come to. */
+export interface CompiledFiles {
+  readonly files: ReadonlyMap<string, TargetFile>;
+  readonly imports: readonly Slot[];
+  readonly demands: ReadonlyMap<string, Demand>;
+}
+
+export class TargetCompiler {
+  readonly #usual = new Map<string, NamesUsually>();
+
+  constructor(
+    readonly given: Given<GivenTarget>,
+    readonly kinds: Kinds,
+    readonly findings: Findings,
+  ) {}
+
+  compile(): CompiledFiles {
+    const { value } = this.given;
+    const files = new Map<string, TargetFile>();
+    for (const one of Object.entries(value.files).flatMap(([name, written]) => eachFile(name, written))) {
+      const made = this.#file(one);
+      if (made) files.set(one.name, made);
+    }
+    this.#importerWords(
+      value.importer,
+      [...files.values()].flatMap((file) => file.layouts),
+      ["importer"],
+    );
+    const naming = new Map([...files].map(([name, file]) => [name, this.#namingOf(file)]));
+    const imports = value.imports.flatMap((one, at) =>
+      this.#isOfFile(one.file, at) && this.#hasColumns(one, at)
+        ? eachImport(one, value.files).flatMap(({ given, lang }) => {
+            const file = naming.get(given.file);
+            return file ? [this.#import(given, file, lang, at)] : [];
+          })
+        : [],
+    );
+    return { files, imports, demands: demandsOf([...naming.values()], this.kinds) };
+  }
+
+  #mistake(problem: Text, nearest: string | undefined, ...path: (string | number)[]): void {
+    this.findings.add(finding("target/mistake", { problem, nearest }, this.given.at(...path)));
+  }
+
+  #namingOf({ name, layouts, rules }: TargetFile): NamingFile {
+    return { layouts, rules, usual: entryOf(this.#usual, name) };
+  }
+
+  #isOfFile(file: string, at: number): boolean {
+    const { files } = this.given.value;
+    if (Object.hasOwn(files, file)) return true;
+    this.#mistake(
+      phrase('there is no file "{0}"', file),
+      nearestSpelling(file, Object.keys(files)),
+      ...["imports", at, "file"],
+    );
+    return false;
+  }
+
+  #hasColumns({ file, columns = [] }: GivenTarget["imports"][number], at: number): boolean {
+    const { layout } = entryOf(new Map(Object.entries(this.given.value.files)), file);
+    const known = Object.keys(layout.columns);
+    const wrong = columns.find((column) => !known.includes(column) && !this.#isNumbered(column, known));
+    if (wrong === undefined) return true;
+    this.#mistake(
+      phrase('"{0}" is not a column of {1}', wrong, file),
+      nearestSpelling(wrong, known),
+      ...["imports", at, "columns", columns.indexOf(wrong)],
+    );
+    return false;
+  }
+
+  /** `Trait 2 en` is one of `Trait {n} en`; `Stock Barn` one of `Stock {place}`. */
+  #isNumbered(column: string, known: readonly string[]): boolean {
+    return known.some((one) => {
+      const [start = "", end] = one.split(/\{[^}]*\}/);
+      return end !== undefined && column.startsWith(start) && column.endsWith(end);
+    });
+  }
+
+  #import(given: NamedImport, file: NamingFile, lang: string | undefined, at: number): Slot {
+    if (given.mode !== "update" && onlyAdds(file.layouts))
+      this.#mistake(
+        phrase("{0}: rows that are found by a column make no records", given.file),
+        "update",
+        ...["imports", at, "mode"],
+      );
+    return slotOf(given, file, lang, this.kinds);
+  }
+
+  #file({ name, written, given }: ExpandedFile): TargetFile | undefined {
+    const { kinds, findings } = this;
+    const at = (...path: (string | number)[]) => this.given.at("files", written, "layout", ...path);
+    this.#onceSaid(written, given);
+    const layouts = eachLayout(given).map((layout) => findings.took(compileLayout(layout, at, kinds)));
+    if (layouts.some((layout) => layout === undefined)) return undefined;
+    const compiled = layouts as Layout[];
+    for (const layout of compiled)
+      for (const { problem, path } of unplayedLayout(layout, name))
+        findings.add(finding("target/mistake", { problem, nearest: undefined }, at(...path)));
+    this.#checkSheets(compiled, name, written);
+    const rules = this.#rules(compiled, name, written, given);
+    const said = { ...this.given.value.importer, ...given.importer };
+    const { importer, said: usual, unplayed } = playedImporter(name, compiled, said);
+    this.#importerWords(given.importer ?? {}, compiled, ["files", written, "importer"]);
+    for (const { word, problem } of unplayed) {
+      const ofFile = given.importer?.[word] !== undefined;
+      const ofAll = this.given.value.importer[word] !== undefined;
+      this.#mistake(problem, undefined, ...(ofFile || !ofAll ? ["files", written] : []), "importer", word);
+    }
+    this.#usual.set(name, usual);
+    for (const layout of compiled)
+      for (const column of layout.columns) {
+        const found = unplayedNames(name, layout, column, rules.get(column.header), usual);
+        if (!found) continue;
+        const { word, problem } = found;
+        const place = word === undefined ? ["layout", "columns", column.header] : ["columns", column.header, word];
+        this.#mistake(problem, undefined, "files", written, ...place);
+      }
+    const creates = (header: Header) => namesIn(rules.get(header), usual).unknown === "create";
+    const all = compiled.map((layout) => withCreating(layout, creates));
+    const { limits, endpoint } = given;
+    const parts = { mustHave: given["must have"], entryKey: given["entry key"], ids: this.#ids(written, given) };
+    return { name, layout: firstOf(all), layouts: all, rules, importer, endpoint, limits, ...parts };
+  }
+
+  /** A word that means nothing for any of the rows would be passed over in silence. */
+  #importerWords(importer: GivenImporter, layouts: readonly Layout[], path: readonly string[]): void {
+    if (layouts.length === 0) return;
+    for (const [word, value] of Object.entries(importer))
+      if (value !== undefined && !isAbout(word, layouts))
+        this.#mistake(phrase('"{0}" is not for these rows', word), undefined, ...path, word);
+  }
+
+  /** What becomes of names that no record has is a fact of the platform, and stands with its column. */
+  #onceSaid(written: string, { layout }: ExpandedFile["given"]): void {
+    for (const [header, one] of Object.entries(layout.columns))
+      if (typeof one === "object" && "missing" in one && one.missing !== undefined)
+        this.#mistake(
+          phrase('"{0}" of the column says what becomes of names that no record has', "unknown"),
+          "unknown",
+          ...["files", written, "layout", "columns", header, "missing"],
+        );
+  }
+
+  #rules(
+    layouts: readonly Layout[],
+    name: string,
+    written: string,
+    given: ExpandedFile["given"],
+  ): Map<Header, ColumnRule> {
+    const headers = firstOf(layouts).columns.map((column) => column.header);
+    const check = (header: Header, ...path: string[]) => {
+      if (!headers.includes(header))
+        this.#mistake(
+          phrase('"{0}" is not a column of {1}', header, name),
+          nearestSpelling(header, headers),
+          ...["files", written, "columns", ...path],
+        );
+    };
+    const rules = new Map<Header, ColumnRule>();
+    const parts = new Map<Header, Map<string, PartRule>>();
+    const known = new Set([...headers, ...Object.keys(given.layout.columns)]);
+    for (const [column, rule] of Object.entries(given.columns)) {
+      const { header: own, part } = splitPart(column, known);
+      const count = own.includes("{n}") ? given.layout.numbered : 1;
+      for (let number = 1; number <= count; number++) {
+        const header = own.replace("{n}", String(number));
+        check(header, column);
+        if (part !== "") {
+          const ofPart = this.#partRule(layouts, header, part.slice(1), rule, ["files", written, "columns", column]);
+          if (ofPart) parts.set(header, (parts.get(header) ?? new Map()).set(part.slice(1), ofPart));
+          continue;
+        }
+        for (const word of ["above", "not below", "together with", "as many as"] as const)
+          if (rule[word] !== undefined) check(rule[word], column, word);
+        for (const other of rule["needed if"]?.or ?? []) check(other, column, "needed if", "or");
+        if (rule.blank === "generate") check(rule["generated from"] ?? "", column, "generated from");
+        if (rule.inherits !== undefined && !this.given.value.settings[rule.inherits])
+          this.#mistake(
+            phrase('there is no setting "{0}"', rule.inherits),
+            nearestSpelling(rule.inherits, Object.keys(this.given.value.settings)),
+            ...["files", written, "columns", column, "inherits"],
+          );
+        rules.set(header, completedRule(rule));
+      }
+    }
+    for (const [header, own] of parts) rules.set(header, { ...(rules.get(header) ?? completedRule({})), parts: own });
+    return rules;
+  }
+
+  #partRule(
+    layouts: readonly Layout[],
+    header: Header,
+    part: string,
+    rule: GivenColumnRule,
+    path: readonly string[],
+  ): PartRule | undefined {
+    const said = Object.fromEntries(Object.entries(rule).filter(([, value]) => value !== undefined));
+    const column = firstOf(layouts).columns.find((one) => one.header === header);
+    const names = column ? partsNamed(firstOf(column.bindings).feed) : [];
+    if (column && !names.includes(part))
+      this.#mistake(phrase('the cells of {0} have no part "{1}"', header, part), nearestSpelling(part, names), ...path);
+    const parsed = partRule.safeParse(said);
+    if (parsed.success) return parsed.data;
+    const word = Object.keys(said).find((one) => !Object.hasOwn(partRule.shape, one)) ?? "";
+    this.#mistake(phrase('"{0}" is not for a part of a cell', word), undefined, ...path, word);
+    return undefined;
+  }
+
+  /** A header for the whole file, or a sheet for each layout. */
+  #checkSheets(layouts: readonly Layout[], name: string, written: string): void {
+    const headersOf = (layout: Layout): string => layout.columns.map(({ header }) => header).join();
+    if (sheetsOf(layouts).length > 1)
+      this.#mistake(
+        phrase("{0}: a workbook of several sheets cannot be uploaded yet", name),
+        undefined,
+        "files",
+        written,
+      );
+    else if (layouts.some((layout) => headersOf(layout) !== headersOf(firstOf(layouts))))
+      this.#mistake(phrase("the layouts of {0} have different columns", name), undefined, "files", written);
+  }
+
+  #ids(written: string, { ids }: ExpandedFile["given"]): IdsTold | undefined {
+    if (!ids) return undefined;
+    const at = (...path: (string | number)[]) => this.given.at("files", written, "ids", "layout", ...path);
+    const layout = ids.layout && this.findings.took(compileLayout(ids.layout, at, this.kinds));
+    if (ids.told === "export" && !ids.layout)
+      this.#mistake(phrase("ids from an export need its layout"), undefined, "files", written, "ids");
+    return { in: ids.told, endpoint: ids.export, layout, matchedBy: ids["matched by"] };
+  }
+}

@@ -1,0 +1,53 @@
+/**
+ * From a target file to a target.
+ *
+ * In: its text, the settings of the account. Out: the target, or what is wrong with it, each mistake at its line.
+ */
+
+import { Findings, type Result } from "../findings/finding.js";
+import { parseGiven } from "../given/yaml.js";
+import type { Kinds } from "../kinds.js";
+import type { Location } from "../location.js";
+import { readbacks } from "./adapter/readbacks.js";
+import { TargetCompiler } from "./compile.js";
+import { givenTarget } from "./schema.js";
+import { withSettings, type Settings } from "./settings.js";
+import type { Target } from "./target.js";
+
+/**
+ * Parses a target; fails where its file has mistakes.
+ *
+ * @param file as findings call it.
+ * @param account the settings of the account there, and where a project says them.
+ */
+export function parseTarget(
+  text: string,
+  file: string,
+  kinds: Kinds,
+  account: { readonly settings: Settings; readonly at: Location | undefined } = { settings: {}, at: undefined },
+): Result<Target> {
+  const findings = new Findings();
+  const parsed = findings.took(parseGiven(text, file, givenTarget));
+  const given = parsed && withSettings(parsed, account.settings, account.at, findings);
+  if (!given) return { ok: false, findings };
+  const compiler = new TargetCompiler(given, kinds, findings);
+  const { files, imports, demands } = compiler.compile();
+  if (findings.hasErrors) return { ok: false, findings };
+  const { target, version, languages, endpoints, visible, before, after } = given.value;
+  const value: Target = {
+    name: target,
+    version,
+    languages,
+    endpoints,
+    files,
+    slots: imports.filter(({ mode }) => mode !== "replace"),
+    has: new Map(),
+    replacing: imports.find(({ mode }) => mode === "replace"),
+    demands,
+    visible,
+    readback: readbacks[target],
+    before,
+    after,
+  };
+  return { ok: true, value, findings };
+}

@@ -1,0 +1,49 @@
+/** Which layouts cannot be written, or cannot be played in the rehearsal yet: refused before anything is built. */
+
+import { driverOf } from "../formats/drivers/drivers.js";
+import type { Feed, Layout } from "../layout/layout.js";
+import { phrase, type Text } from "../phrases/phrase.js";
+
+/** What is wrong, and where in the layout. */
+export interface UnplayedLayout {
+  readonly problem: Text;
+  readonly path: readonly string[];
+}
+
+export function* unplayedLayout(layout: Layout, name: string): Generator<UnplayedLayout> {
+  const { format, shape, link, headerLine, notes, cells, columns } = layout;
+  const { unwritten, rows } = driverOf(format);
+  const ofFormat =
+    unwritten(format) ?? (rows ? undefined : phrase("{0}: files of {1} cannot be uploaded yet", name, format.is));
+  if (ofFormat !== undefined) yield { problem: ofFormat, path: ["format"] };
+  else if (shape.is === "grouped" && !link && format.is !== "csv")
+    yield { problem: phrase("{0}: a platform of grouped rows takes CSV files", name), path: ["format"] };
+  if (link && shape.is !== "flat")
+    yield {
+      problem: phrase("{0}: only a row a record can be found by a column yet", name),
+      path: ["rows", "found by"],
+    };
+  for (const { header, bindings } of columns)
+    if (bindings.some(({ feed }) => !isPlayed(feed)))
+      yield { problem: phrase("{0}: such a column cannot be uploaded yet", name), path: ["columns", header] };
+  if (link?.names === "line")
+    yield {
+      problem: phrase("{0}: rows cannot name the lines of another file yet", name),
+      path: ["rows", "found by", "names"],
+    };
+  if (headerLine !== 1 || notes.length > 0)
+    yield { problem: phrase("{0}: the header of an uploaded file stands in its first line", name), path: ["header"] };
+  if (cells.length > 0)
+    yield { problem: phrase("{0}: cells are not joined or cut in uploaded files yet", name), path: ["cells"] };
+}
+
+/** Whether the rehearsal reads what such a column holds. */
+function isPlayed(feed: Feed): boolean {
+  if (feed.is === "reference" && feed.spec.within !== undefined) return feed.parts !== undefined;
+  if (feed.is === "entry") return feed.field.is === "text" || feed.field.spec.within === undefined;
+  if (feed.is === "entries")
+    return feed.parts.every((part) => part.is !== "reference" || part.spec.within === undefined);
+  if (feed.is === "text") return feed.otherwise === undefined;
+  if (feed.is === "referred") return feed.entry === undefined;
+  return feed.is !== "axes";
+}
