@@ -142,11 +142,14 @@ test("a target drafted from a sample is one that can be used, and says what is a
 
   // The other form, on rows that Pennywort's own file shows: grouped.
   assert.ok(pennywortText.includes("grouped by"));
-  const grouped = "Item;Code;Title;Trait;Value;Price\na;A1;One;Size;S;1.00\na;A2;;;L;2.00\nb;B1;Two;;;3.00\n";
+  const grouped =
+    "Item;Code;Title;Category;Trait;Value;Price\na;A1;One;Home > Lamps;Size;S;1.00\na;A2;;;;L;2.00\nb;B1;Two;Home;;;3.00\n";
   const [other] = await lookAt(bytesOf(grouped), "items.csv", findings);
   const second = draftTarget("grouped", draftLayout(other!, "items").yaml, new Map());
   assert.ok(
     findings.took(parseTarget(second.yaml, "grouped.yaml", kinds)),
     `${JSON.stringify(findings.list())}\n${second.yaml}`,
   );
+  assert.match(second.yaml, /Category:\n {8}blank: leave\n {8}unknown: create/);
+  assert.match(second.yaml, /^# left out: Trait/m);
 });

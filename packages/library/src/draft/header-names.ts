@@ -45,7 +45,7 @@ const phrases: Readonly<Record<Concept, Readonly<Record<string, string>>>> = {
   },
   name: {
     en: "name|title|product|product name|item name|article name|style name|item|label|wording",
-    de: "bezeichnung|titel|artikelname|produktname|artikelbezeichnung|produkt",
+    de: "name|bezeichnung|titel|artikelname|produktname|artikelbezeichnung|produkt",
     fr: "designation|nom|titre|libelle|produit",
   },
   description: {

@@ -121,6 +121,12 @@ export function draftTarget(name: string, layout: string, answers: ReadonlyMap<s
       return [header, { ...(isNeeded ? { required: true } : {}), blank, ...names }];
     }),
   );
+  // What becomes of names that no record has stands with the rules of the column.
+  const bindings = Object.entries(given.columns).map(([header, binding]) => {
+    if (typeof binding !== "object" || !("missing" in binding)) return [header, binding] as const;
+    const { missing: _, ...rest } = binding;
+    return [header, rest] as const;
+  });
   const target = {
     target: name,
     version: 1,
@@ -129,7 +135,7 @@ export function draftTarget(name: string, layout: string, answers: ReadonlyMap<s
     endpoints: { pictures: "/pictures", upload: said("upload"), catalogue: said("catalogue") },
     files: {
       [file]: {
-        layout: given,
+        layout: { ...given, columns: Object.fromEntries(bindings) },
         columns,
         ...(Object.keys(limits).length > 0 ? { limits } : {}),
         importer: isGrouped
@@ -157,8 +163,10 @@ export function draftTarget(name: string, layout: string, answers: ReadonlyMap<s
     ({ name: question, asks, choices, preset }) =>
       `# assumed: ${question}=${preset}. ${asks}${choices ? ` (${choices.join(" | ")})` : ""}`,
   );
+  const left = [...layout.matchAll(/^# {3}(.+)$/gm)].map(([, column]) => `# left out: ${column}`);
+  const notes = [...asked, ...left];
   return {
-    yaml: `${[...asked, ...(asked.length > 0 ? [""] : [])].join("\n")}${stringify(target, { lineWidth: 120 })}`,
+    yaml: `${[...notes, ...(notes.length > 0 ? [""] : [])].join("\n")}${stringify(target, { lineWidth: 120 })}`,
     questions,
   };
 }
