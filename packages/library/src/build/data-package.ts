@@ -5,6 +5,7 @@ import type { Codec } from "../codecs/codec.js";
 import { driverOf } from "../formats/drivers/drivers.js";
 import type { Column } from "../layout/layout.js";
 import type { Plan } from "../plan/plan.js";
+import { allRules } from "../target/rules/rules.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { Slot } from "../target/adapter/played.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
@@ -80,10 +81,6 @@ function typeOf(codec: Codec): object {
 }
 
 function constraintsOf(rule: ColumnRule | undefined): Record<string, unknown> {
-  const most = rule?.["characters at most"];
-  return {
-    ...(most === undefined ? {} : { maxLength: most }),
-    ...(rule?.from === undefined ? {} : { minimum: rule.from }),
-    ...(rule?.to === undefined ? {} : { maximum: rule.to }),
-  };
+  if (!rule) return {};
+  return Object.assign({}, ...allRules.map((one) => one.constraints?.(rule) ?? {})) as Record<string, unknown>;
 }

@@ -124,8 +124,7 @@ export function draftTarget(name: string, layout: string, answers: ReadonlyMap<s
   // What becomes of names that no record has stands with the rules of the column.
   const bindings = Object.entries(given.columns).map(([header, binding]) => {
     if (typeof binding !== "object" || !("missing" in binding)) return [header, binding] as const;
-    const { missing: _, ...rest } = binding;
-    return [header, rest] as const;
+    return [header, Object.fromEntries(Object.entries(binding).filter(([word]) => word !== "missing"))] as const;
   });
   const target = {
     target: name,

@@ -13,4 +13,13 @@ export const targetPhrasesDe = {
     "„{0}“ der Spalte sagt, was aus Namen wird, die kein Datensatz hat",
   'the cells of {0} have no part "{1}"': "die Zellen von {0} haben keinen Teil „{1}“",
   '"{0}" is not for a part of a cell': "„{0}“ ist nicht für einen Teil einer Zelle",
+  'it has to be above "{0}"': "der Wert muss über „{0}“ liegen",
+  'it must not be below "{0}"': "der Wert darf nicht unter „{0}“ liegen",
+  'it needs as many entries as "{0}"': "es braucht so viele Einträge wie „{0}“",
+  'only products with {0} "{1}" have it': "nur Produkte mit {0} „{1}“ haben es",
+  '{0}: "{1}" cannot be rehearsed yet in such a column':
+    "{0}: „{1}“ lässt sich in einer solchen Spalte noch nicht proben",
+  'a product has no text field "{0}"': "ein Produkt hat kein Textfeld „{0}“",
+  "at most {0} characters": "höchstens {0} Zeichen",
+  "no entry may occur twice": "kein Eintrag darf zweimal vorkommen",
 } as const;

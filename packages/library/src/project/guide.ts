@@ -10,6 +10,7 @@ import type { SheetToWrite } from "../formats/workbook-write.js";
 import type { Kinds } from "../kinds.js";
 import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import { tellingColumns } from "../layout/shapes/layers.js";
+import { allRules } from "../target/rules/rules.js";
 import type { TargetFile } from "../target/target.js";
 import { exampleFor, inLanguageOf } from "./guide-example.js";
 
@@ -42,9 +43,7 @@ export function columnGuide(layout: Layout, kinds: Kinds, file?: TargetFile): re
     const rule = file?.rules.get(column.header);
     const accepts = [
       binding.feed.is === "shape" ? "" : binding.codec.takes,
-      rule?.["characters at most"] === undefined ? "" : `at most ${rule["characters at most"]} characters`,
-      rule?.only === undefined ? "" : `only ${rule.only}`,
-      rule?.from === undefined && rule?.to === undefined ? "" : `${rule.from ?? ""} to ${rule.to ?? ""}`.trim(),
+      ...(rule ? allRules.flatMap((one) => one.describe?.(rule) ?? []) : []).map(String),
       column.blankMeans === undefined ? "" : `blank is ${column.blankMeans}`,
     ];
     return [

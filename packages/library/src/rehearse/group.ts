@@ -10,7 +10,9 @@ import type { CellValue } from "../codecs/codec.js";
 import type { ImporterRules } from "../target/adapter/played.js";
 import { groupedRules, type Target, type TargetFile } from "../target/target.js";
 import type { RehearsedRow } from "./outcome.js";
-import { isAbove, judgeCell, type Level, type RoleColumn } from "./roles.js";
+import type { Level, RoleColumn } from "./roles.js";
+import { judgeCell } from "./rules/judge-cell.js";
+import { reasonsAgainstRow } from "./rules/judges.js";
 import { pathKey } from "./snapshot.js";
 import type { Shop, ShopCode, ShopProduct, NodePath } from "./store.js";
 
@@ -167,16 +169,29 @@ export class GroupRehearsal {
     this.#axes(row);
     this.columns.forEach((column, at) => {
       const text = row.cells[at] ?? "";
-      if (column.role.is === "links") {
+      if (column.role.is === "links" && (text !== "" || this.#clears(column))) {
         const value = text === "" ? [] : this.#judge(column, text, row);
         if (value !== undefined) this.#links.set(column.role.field, [...new Set(value as readonly string[])]);
       }
-      if (column.role.is === "places") this.#setPlaces(column, text, row);
+      if (column.role.is === "places" && (text !== "" || this.#clears(column))) this.#setPlaces(column, text, row);
     });
     this.columns.forEach((column, at) => {
       const text = row.cells[at] ?? "";
       if (column.role.is === "place names" && text !== "") this.#namePlaces(column, column.role.lang, text, row);
     });
+    this.#refuseRow(row, "parent", ({ role }) =>
+      role.is === "field"
+        ? this.#product.fields.get(role.field)
+        : role.is === "links"
+          ? this.#links.get(role.field)
+          : undefined,
+    );
+  }
+
+  /** What a blank cell does to a list: whether it clears it. */
+  #clears({ rule, header }: RoleColumn): boolean {
+    if (rule?.blank === "refuse" && (this.#known || !rule.required)) this.#reasons.add(`${header}: blank`);
+    return rule?.blank !== "leave";
   }
 
   #setPlaces(column: RoleColumn, text: string, row: GroupRow): void {
@@ -277,18 +292,9 @@ export class GroupRehearsal {
     this.#fields("child", row, code.fields, held === undefined);
     this.#values(row, code, held === undefined || moves);
     this.#lanes(continued, code);
-    for (const column of this.roles.values()) {
-      const { above } = column.rule ?? {};
-      if (above === undefined || column.role.is !== "field" || column.level !== "child") continue;
-      const other = this.roles.get(above)?.role;
-      const value = code.fields.get(column.role.field);
-      if (
-        typeof value === "string" &&
-        other?.is === "field" &&
-        !isAbove(value, code.fields.get(other.field) as string | undefined)
-      )
-        this.#reasons.add(`${column.header}: not above ${above}`);
-    }
+    this.#refuseRow(row, "child", (column) =>
+      column.role.is === "field" ? code.fields.get(column.role.field) : undefined,
+    );
     this.#codes.set(row.child, code);
     if (!this.#product.codes.includes(row.child)) this.#product.codes.push(row.child);
     if (!held) return "created";
@@ -321,7 +327,9 @@ export class GroupRehearsal {
           entry[column.role.part] = (this.#judge(column, text, row) as string | undefined) ?? "";
         });
         if (entry.every((part) => part === "")) continue;
-        this.#togetherRules(row);
+        this.#refuseRow(row, "lane", (column) =>
+          column.role.is === "lane" && column.role.lane === lane ? entry[column.role.part] || undefined : undefined,
+        );
         if (entries.some((other) => other[0] === entry[0] && other[1] === entry[1]))
           this.#reasons.add(`${lane}: an entry comes twice`);
         entries.push(entry);
@@ -330,15 +338,17 @@ export class GroupRehearsal {
     }
   }
 
-  /** Columns that are filled together, or not at all. */
-  #togetherRules(row: GroupRow): void {
+  /** Rules that look at several cells of a row, or at the product. */
+  #refuseRow(row: GroupRow, level: Level, valueOf: (column: RoleColumn) => CellValue | undefined): void {
+    const stored = (header: Header): CellValue | undefined => {
+      const column = this.roles.get(header);
+      return column && valueOf(column);
+    };
     const isFilled = (header: Header) =>
       this.columns.some((column, at) => column.header === header && (row.cells[at] ?? "") !== "");
-    for (const { header, rule } of this.columns) {
-      const partner = rule?.["together with"];
-      if (partner !== undefined && isFilled(header) && !isFilled(partner))
-        this.#reasons.add(`${header}: not without ${partner}`);
-    }
+    const ofProduct = (field: string) => this.#product.fields.get(field);
+    const columns = [...this.roles.values()].filter((column) => column.level === level);
+    for (const reason of reasonsAgainstRow(columns, { stored, isFilled, ofProduct })) this.#reasons.add(reason);
   }
 
   /** What has to hold of all the product's codes, those the file does not name included. */

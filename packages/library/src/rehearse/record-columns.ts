@@ -4,15 +4,12 @@ import { columnField, fieldName } from "../layout/bindings/feed-kinds.js";
 import type { Header } from "../nominal.js";
 import { firstOf, present } from "../checked.js";
 import { formsOf, type By } from "../catalogue/reference-pool.js";
-import { isProblem, type CellValue, type Codec } from "../codecs/codec.js";
-import { barcodeProblem } from "../check/gtin.js";
+import type { Codec } from "../codecs/codec.js";
 import { fieldNamed, referenceOf, fieldOf } from "../kind.js";
 import type { Kinds } from "../kinds.js";
 import { kindOfScope, type Column, type Layout, type PartsPlan, type Feed } from "../layout/layout.js";
-import { isInRange, onlyThese } from "../target/cell-rules.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { TargetFile } from "../target/target.js";
-import { partReason } from "./part-reason.js";
 
 export type RecordRole = "id" | "key" | "container" | "found" | "shape" | "field" | "entry";
 
@@ -34,7 +31,6 @@ export interface RecordColumn {
   readonly feed: Feed;
   readonly codec: Codec;
   readonly rule: ColumnRule | undefined;
-  readonly only: RegExp | undefined;
   readonly refers: Refers | undefined;
   /** By position, where the value is in parts, or a list of them. */
   readonly parts: readonly (Refers | undefined)[] | undefined;
@@ -55,7 +51,6 @@ export function recordColumns(file: TargetFile, layout: Layout, kinds: Kinds): R
       feed: target,
       codec,
       rule,
-      only: rule?.only === undefined ? undefined : onlyThese(rule.only),
       refers: refersOf(target, column, layout, kinds),
       parts: target.is === "entries" ? partsOf(target.parts, target.entries, column, layout, kinds) : undefined,
       collection: target.is === "entry" || target.is === "entries" ? target.entries : undefined,
@@ -110,25 +105,4 @@ function partsOf(parts: PartsPlan, entries: string, column: Column, layout: Layo
   return parts.map((part) =>
     part.is === "reference" ? ofEntry(embedded, part.field, formsOf(part.spec), kinds) : undefined,
   );
-}
-
-/** The value of a filled cell as the platform keeps it, or why it refuses. */
-export function judgeRecordCell(
-  { header, feed, codec, rule, only }: RecordColumn,
-  text: string,
-): CellValue | { readonly reason: string } {
-  const no = (what: string) => ({ reason: `${header}: ${what}` });
-  const value = codec.parse(text);
-  if (isProblem(value)) return no(`"${value.text}" is not ${value.wanted}`);
-  if (!rule) return value;
-  const most = rule["characters at most"];
-  if (most !== undefined && [...text].length > most) return no(`longer than ${most} characters`);
-  if (only && !only.test(text)) return no(`only ${rule.only}`);
-  if (rule.gtin && barcodeProblem(text) !== undefined) return no("not a valid barcode");
-  if (typeof value === "string") return isInRange(value, rule) ? value : no("out of range");
-  const part = partReason(feed, value, rule);
-  if (part !== undefined) return no(part);
-  if (rule["entries at most"] !== undefined && value.length > rule["entries at most"]) return no("too many entries");
-  const isTwice = new Set(value.map((one) => JSON.stringify(one))).size < value.length;
-  return rule.once && isTwice ? no("an entry comes twice") : value;
 }

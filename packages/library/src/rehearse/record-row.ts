@@ -5,16 +5,16 @@
 import type { Header, Lang } from "../nominal.js";
 import { firstOf, fitting, present } from "../checked.js";
 import type { CellValue } from "../codecs/codec.js";
-import { compareDecimals } from "../decimal.js";
 import type { Kinds } from "../kinds.js";
 import type { Layout } from "../layout/layout.js";
 import type { RecordRules } from "../target/adapter/played.js";
 import { addressOf } from "../target/generated.js";
 import type { Target, TargetFile } from "../target/target.js";
-import { judgeRecordCell, type RecordColumn, type Refers } from "./record-columns.js";
+import type { RecordColumn, Refers } from "./record-columns.js";
 import { productProblems, treeProblem, variantProblems } from "./record-rules.js";
 import { copyOf, sameRecord, type HeldRecord, type Registers } from "./registers.js";
-import { isAbove } from "./roles.js";
+import { judgeCell } from "./rules/judge-cell.js";
+import { reasonsAgainstRow } from "./rules/judges.js";
 import type { Outcome } from "./outcome.js";
 
 export type RowCells = ReadonlyMap<string, string>;
@@ -125,8 +125,8 @@ export class RecordRow {
       if (record?.kind !== kind) return this.refuse(`no ${kind} has the id ${ownId}`);
     } else {
       if (word === "") return this.refuse("a new record without its word");
-      const judged = key && judgeRecordCell(key, word);
-      if (typeof judged === "object" && "reason" in judged) return this.refuse(judged.reason);
+      const judged = key && judgeCell(key, word);
+      if (judged && !judged.ok) return this.refuse(judged.reason);
       record = registers.find(kind, word);
       if (record && id) return this.refuse(`there is a ${kind} "${word}" already`);
     }
@@ -191,7 +191,6 @@ export class RecordRow {
     held.fields.set("product", product);
     registers.note(held, "product");
     this.#fields(held, columns, !known);
-    this.#conditions(held, columns, product);
   }
 
   /** An entry of a record, or more of its fields. */
@@ -241,6 +240,11 @@ export class RecordRow {
     });
     const problem = treeProblem(record, collection, columns, values, this.context.registers);
     if (problem !== undefined) this.refuse(problem);
+    const valueOf = (header: string): CellValue | undefined => {
+      const value = values[columns.findIndex((column) => column.header === header)];
+      return value === "" ? undefined : value;
+    };
+    this.#refuseRow(record, columns, valueOf);
     if (this.reasons.size > 0) return;
     this.#entryOutcome = !old ? "created" : JSON.stringify(old) === JSON.stringify(values) ? "unchanged" : "updated";
     entries.set(key, values);
@@ -297,47 +301,42 @@ export class RecordRow {
     this.#compared(held, columns);
   }
 
-  /** Rules that look at two cells of the row, or at lists. */
+  /** Rules that look at several cells of the row, or at the product. */
   #compared(held: HeldRecord, columns: readonly RecordColumn[]): void {
-    for (const { header, rule, field } of columns) {
-      const value = held.fields.get(field);
-      const other = (name: string | undefined) =>
-        held.fields.get(columns.find((column) => column.header === name)?.field ?? "");
-      if (value === undefined) continue;
-      if (rule?.above !== undefined && !isAbove(value as string, other(rule.above) as string | undefined))
-        this.refuse(`${header}: not above ${rule.above}`);
-      const low = other(rule?.["not below"]);
-      if (typeof low === "string" && compareDecimals(value as string, low) < 0)
-        this.refuse(`${header}: below ${present(rule)["not below"]}`);
-      if (rule?.["as many as"] !== undefined && (other(rule["as many as"])?.length ?? 0) !== value.length)
-        this.refuse(`${header}: not parallel`);
-    }
+    const byHeader = new Map(columns.map((column) => [column.header, column]));
+    const stored = (header: string) => held.fields.get(byHeader.get(header)?.field ?? "");
+    this.#refuseRow(held, columns, stored);
   }
 
-  /** What hangs on a field of the product. */
-  #conditions(held: HeldRecord, columns: readonly RecordColumn[], product: string): void {
-    const fields = this.context.registers.find("product", product)?.fields;
-    for (const { header, rule, field } of columns) {
-      const only = rule?.["only if"];
-      if (only && held.fields.has(field) && fields?.get(only.field) !== only.is)
-        this.refuse(`${header}: only for ${only.is}`);
-      const needed = rule?.["needed if"];
-      if (!needed || fields?.get(needed.field) !== needed.is) continue;
-      const all = [header, ...needed.or].map((name) => columns.find((column) => column.header === name)?.field ?? "");
-      if (all.every((name) => !held.fields.has(name))) this.refuse(`${header}: needed for ${needed.is}`);
-    }
+  #refuseRow(
+    held: HeldRecord,
+    columns: readonly RecordColumn[],
+    stored: (header: string) => CellValue | undefined,
+  ): void {
+    const ofVariant = held.fields.get("product");
+    const product =
+      held.kind === "variant" && typeof ofVariant === "string"
+        ? this.context.registers.find("product", ofVariant)
+        : held;
+    const row = {
+      stored,
+      isFilled: (header: string) => this.#cell(header) !== "",
+      ofProduct: (field: string) => product?.fields.get(field),
+    };
+    for (const reason of reasonsAgainstRow(columns, row)) this.refuse(reason);
   }
 
   #judge(column: RecordColumn, text: string): CellValue | undefined {
-    const judged = judgeRecordCell(column, text);
-    if (typeof judged === "object" && "reason" in judged) {
+    const judged = judgeCell(column, text);
+    if (!judged.ok) {
       this.refuse(judged.reason);
       return undefined;
     }
+    const { value } = judged;
     if (column.rule?.picture)
-      for (const name of typeof judged === "string" ? [judged] : (judged as readonly string[]))
+      for (const name of typeof value === "string" ? [value] : (value as readonly string[]))
         if (!this.context.registers.pictures.has(name)) this.refuse(`${column.header}: a picture is not there`);
-    return judged;
+    return value;
   }
 
   #isLate({ refers, parts, rule }: RecordColumn): boolean {

@@ -2,14 +2,10 @@
 
 import type { Header, Lang } from "../nominal.js";
 import { firstOf } from "../checked.js";
-import { type Codec, isProblem, type CellValue } from "../codecs/codec.js";
-import { compareDecimals } from "../decimal.js";
-import { barcodeProblem } from "../check/gtin.js";
+import type { Codec } from "../codecs/codec.js";
 import { fieldName } from "../layout/bindings/feed-kinds.js";
 import type { Feed, Column } from "../layout/layout.js";
-import { isInRange, onlyThese } from "../target/cell-rules.js";
 import type { ColumnRule } from "../target/schema.js";
-import { partReason } from "./part-reason.js";
 import { groupedRules, type Target, type TargetFile } from "../target/target.js";
 
 export type Level = "parent" | "child" | "lane";
@@ -30,7 +26,6 @@ export interface RoleColumn {
   readonly feed: Feed;
   readonly codec: Codec;
   readonly rule: ColumnRule | undefined;
-  readonly only: RegExp | undefined;
 }
 
 const laneParts: Readonly<Record<string, 0 | 1 | 2>> = { quantityFrom: 0, customerGroup: 1, amount: 2 };
@@ -39,7 +34,6 @@ export function rolesOf(target: Target, file: TargetFile): ReadonlyMap<string, R
   return new Map(
     file.layout.columns.map((column) => {
       const rule = file.rules.get(column.header);
-      const only = rule?.only === undefined ? undefined : onlyThese(rule.only);
       const level: Level = column.scope.is;
       return [
         column.header,
@@ -50,7 +44,6 @@ export function rolesOf(target: Target, file: TargetFile): ReadonlyMap<string, R
           feed: firstOf(column.bindings).feed,
           codec: firstOf(column.bindings).codec,
           rule,
-          only,
         },
       ];
     }),
@@ -76,34 +69,3 @@ function roleOf(column: Column, target: Target, file: TargetFile): Role {
     return { is: "links", field: fieldName(feeds) };
   return { is: "field", field: fieldName(feeds) };
 }
-
-/** The value of a filled cell as the platform keeps it, or why it refuses. `cut` tells that a text was shortened. */
-export type Judged =
-  | { readonly ok: true; readonly value: CellValue; readonly cut: boolean }
-  | { readonly ok: false; readonly reason: string };
-
-export function judgeCell({ header, feed, codec, rule, only }: RoleColumn, text: string): Judged {
-  const no = (what: string): Judged => ({ ok: false, reason: `${header}: ${what}` });
-  const value = codec.parse(text);
-  if (isProblem(value)) return no(`"${value.text}" is not ${value.wanted}`);
-  if (!rule) return { ok: true, value, cut: false };
-  const most = rule["characters at most"];
-  const characters = [...text];
-  if (most !== undefined && characters.length > most) {
-    if (rule.over === "refuse") return no(`longer than ${most} characters`);
-    return { ok: true, value: characters.slice(0, most).join(""), cut: true };
-  }
-  if (only && !only.test(text)) return no(`only ${rule.only}`);
-  if (rule.trimmed && text !== text.trim()) return no("a space at an end");
-  if (rule.gtin && barcodeProblem(text) !== undefined) return no("not a valid barcode");
-  if (typeof value === "string") return isInRange(value, rule) ? { ok: true, value, cut: false } : no("out of range");
-  if (rule["entries at most"] !== undefined && value.length > rule["entries at most"]) return no("too many entries");
-  const part = partReason(feed, value, rule);
-  if (part !== undefined) return no(part);
-  const deep = rule["deep at most"];
-  if (deep !== undefined && value.some((path) => path.length > deep)) return no("too deep");
-  return { ok: true, value, cut: false };
-}
-
-export const isAbove = (value: string, other: string | undefined): boolean =>
-  other === undefined || compareDecimals(value, other) > 0;

@@ -87,8 +87,10 @@ export function fieldsLeftByBlank(target: Target, kinds: Kinds): Set<string> {
   for (const file of target.files.values()) {
     if (!isOfRecords(target)) {
       for (const { header, level, role } of rolesOf(target, file).values())
-        if (role.is === "field" && stays(file, header))
-          fields.add(`${level === "parent" ? "product" : "variant"}.${role.field}`);
+        if ((role.is === "field" || role.is === "links" || role.is === "places") && stays(file, header))
+          fields.add(
+            `${level === "parent" ? "product" : "variant"}.${role.is === "places" ? "categories" : role.field}`,
+          );
       continue;
     }
     for (const layout of file.layouts.flatMap((one) => byLanguage(one).map(([, own]) => own)))

@@ -7,23 +7,36 @@
 import { driverOf } from "../formats/drivers/drivers.js";
 import { firstOf, fitting, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { isProblem, type CellValue } from "../codecs/codec.js";
-import { compareDecimals, decimalPlaces } from "../decimal.js";
+import { isProblem, type CellValue, type Problem } from "../codecs/codec.js";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { columnField, kindOfFeed } from "../layout/bindings/feed-kinds.js";
-import type { Column, Feed, Layout } from "../layout/layout.js";
+import type { Column, Layout } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write/context.js";
 import { writtenKind } from "../layout/write/rows.js";
 import { formatLocation, type Location } from "../location.js";
-import { valuesAt } from "./parts.js";
-import type { ColumnRule, PartRule } from "./schema.js";
+import { allRules } from "./rules/rules.js";
+import type { RowCheck, RowView, RulePlace } from "./rules/rule-kind.js";
+import type { ColumnRule } from "./schema.js";
 import { playsRecords, type Target, type TargetFile } from "./target.js";
-import { phrase, type Text } from "../phrases/phrase.js";
 import { shorten } from "../shorten.js";
 
 const rememberedChars = 12;
 const rememberedTexts = 5_000;
+
+/** What is wrong with a number on any platform. */
+const wrongAnywhere: ReadonlySet<string> = new Set([
+  "check/negative",
+  "check/zero",
+  "check/was-not-above",
+  "check/no-hire-price",
+  "check/hire-price",
+]);
+
+interface RuledColumn {
+  readonly column: Column;
+  readonly together: readonly RowCheck[];
+}
 
 interface CheckedColumn {
   readonly column: Column;
@@ -57,7 +70,7 @@ export function rowChecker(
     new Set(findings.list().flatMap(({ code, at }) => (isOne(code) && at ? [formatLocation(at)] : [])));
   const unread = saidOf((code) => code.startsWith("cell/"));
   // A number that is wrong on any platform is not said of each.
-  const wrong = saidOf((code) => code === "check/negative" || code === "check/zero");
+  const wrong = saidOf((code) => wrongAnywhere.has(code));
 
   const { importer } = file;
   const childAt = playsRecords(importer) ? -1 : columns.indexOf(importer["child by"]);
@@ -65,11 +78,11 @@ export function rowChecker(
   const ruled = checked.flatMap((one, at) => {
     if (!one) return [];
     const { rule, column, judge } = one;
-    const partner = rule["together with"];
-    const partnerAt = partner === undefined ? -1 : columns.indexOf(partner);
+    const place: RulePlace = { header: column.header, feed: firstOf(column.bindings).feed, target: target.name };
+    const together = allRules.flatMap((kind) => kind.row?.(rule, place) ?? []);
     // What names records by ids is filled once these are known: the plan sees to that.
     const isNeeded = rule.required && !namesById(column);
-    return [{ at, column, judge, partnerAt, isNeeded, isParents: column.scope.is === "parent" }];
+    return [{ at, column, judge, together, isNeeded, isParents: column.scope.is === "parent" }];
   });
   // Cells of a workbook are written as text: there they are no formulas.
   const isOpenToFormulas = driverOf(layout.format).rows?.isOpenToFormulas ?? false;
@@ -83,13 +96,11 @@ export function rowChecker(
     const isMore = childAt >= 0 && cells[childAt] === "" && cells[parentAt] === "";
     for (const one of ruled) {
       const text = cells[one.at]!;
+      const isOwn = !isMore && isRowOf(one.isParents, row, isFirst);
+      if (one.together.length > 0 && (isOwn || text !== "")) reportTogether(one, viewOf(row), row);
       if (text === "") {
-        if (one.isNeeded && !isMore && isRowOf(one.isParents, row, isFirst)) reportMissing(one.column, row);
+        if (one.isNeeded && isOwn) reportMissing(one.column, row);
         continue;
-      }
-      if (one.partnerAt >= 0 && cells[one.partnerAt] === "") {
-        const facts = { column: one.column.header, partner: columns[one.partnerAt]!, target: target.name };
-        findings.add(finding("target/half", facts, originOf(one.column, row)));
       }
       const found = one.judge(text);
       if (!found) continue;
@@ -97,6 +108,38 @@ export function rowChecker(
       if (found.code !== "target/out-of-range" || !wrong.has(formatLocation(at))) findings.add({ ...found, at });
     }
   };
+
+  function viewOf(row: WrittenRow): RowView {
+    const text = (header: string): string => row.cells[columns.indexOf(header)] ?? "";
+    return {
+      text,
+      value(header) {
+        const column = layout.columns.find((one) => one.header === header);
+        const parsed = column && firstOf(column.bindings).codec.parse(text(header));
+        return parsed === undefined || isProblem(parsed) ? undefined : parsed;
+      },
+      ofProduct: (field) => ofProduct(field, row),
+    };
+  }
+
+  /** What a product has in a field, or what it starts as on the platform. */
+  function ofProduct(field: string, { parent, child: of }: WrittenRow): string | undefined {
+    const products = catalogue.table("product");
+    const isOfVariants = parents.kind.of === "product";
+    const product = parents === products ? parent : isOfVariants ? parents.parent(parent) : of;
+    const own = product < 0 ? undefined : products.text(field, product);
+    return own ?? startOf(target, field);
+  }
+
+  function reportTogether({ column, together }: RuledColumn, view: RowView, row: WrittenRow): void {
+    const at = originOf(column, row);
+    // Of a price that is wrong anywhere it is not said once more.
+    if (wrong.has(formatLocation(at))) return;
+    for (const check of together) {
+      const found = check(view);
+      if (found) findings.add({ ...found, at });
+    }
+  }
 
   function reportFormula(at: number, row: WrittenRow): void {
     const column = fitting(layout.columns, ({ header }) => header === columns[at]);
@@ -145,6 +188,18 @@ export function isFormula(text: string): boolean {
   return !/^[+-]\s?\d[\d.,]*\s?%?$/.test(text);
 }
 
+/** What a new product has in a field whose cell is blank. */
+function startOf({ files }: Target, field: string): string | undefined {
+  for (const { layouts, rules } of files.values())
+    for (const { columns } of layouts)
+      for (const { header, bindings } of columns)
+        if (bindings.some(({ feed }) => feed.is === "text" && feed.field === field)) {
+          const start = rules.get(header)?.["starts as"];
+          if (start !== undefined) return start;
+        }
+  return undefined;
+}
+
 function namesById({ bindings }: Column): boolean {
   return bindings.some(({ feed: target }) => {
     if (target.is === "reference" || target.is === "container") return target.spec.by === "id";
@@ -157,46 +212,22 @@ function checkedColumn(column: Column, target: Target, file: TargetFile): Checke
   return rule && { column, rule, judge: remembered(cellJudge(column, rule, target.name)) };
 }
 
-/** What is wrong with a text in a column; undefined where nothing is. @param target as findings name it. */
+/** What is wrong with a text in a column by itself; undefined where nothing is. @param target as findings name it. */
 export function cellJudge(column: Column, rule: ColumnRule, target: string): (text: string) => Finding | undefined {
-  const only = rule.only === undefined ? undefined : onlyThese(rule.only);
-  const facts = { column: column.header, target };
   const { codec, feed } = firstOf(column.bindings);
-  const most = rule["characters at most"];
-  const range = rangeOf(rule);
-  const entriesMost = rule["entries at most"];
-  const deepMost = rule["deep at most"];
-  const advised = rule["characters recommended"];
+  const place: RulePlace = { header: column.header, feed, target };
+  const checks = allRules.flatMap((one) => one.cell?.(rule, place) ?? []);
   return (text) => {
-    if (most !== undefined && text.length > most) {
-      const chars = [...text].length;
-      if (chars > most)
-        return finding(rule.over === "cut" ? "target/cut" : "target/too-long", { ...facts, chars, most });
-    }
-    if (advised !== undefined && text.length > advised) {
-      const chars = [...text].length;
-      if (chars > advised) return finding("target/longer-than-recommended", { ...facts, chars, advised });
-    }
-    if (only && !only.test(text))
-      return finding("target/characters", { ...facts, text, allowed: phrase("only {0}", rule.only) });
-    if (rule.trimmed && text.trim() !== text)
-      return finding("target/characters", { ...facts, text, allowed: phrase("no space at the beginning or the end") });
-    const isInParts = rule.parts !== undefined;
-    if (range === undefined && entriesMost === undefined && deepMost === undefined && !isInParts) return undefined;
-    const value = codec.parse(text);
-    if (isProblem(value)) return undefined;
-    if (range !== undefined && !isInRange(value as string, rule))
-      return finding("target/out-of-range", { ...facts, text, range });
-    if (entriesMost !== undefined && value.length > entriesMost)
-      return finding("target/too-many-entries", { ...facts, count: value.length, most: entriesMost });
-    for (const [path, ofPart] of rule.parts ?? []) {
-      const found = partProblem(feed, value, path, ofPart, { ...facts, column: `${column.header}/${path}` });
+    let parsed: CellValue | Problem | undefined;
+    const value = (): CellValue | undefined => {
+      parsed ??= codec.parse(text);
+      return isProblem(parsed) ? undefined : parsed;
+    };
+    for (const check of checks) {
+      const found = check({ text, value });
       if (found) return found;
     }
-    const depth = deepMost === undefined ? 0 : Math.max(...(value as readonly CellValue[]).map((path) => path.length));
-    return deepMost !== undefined && depth > deepMost
-      ? finding("target/too-deep", { ...facts, depth, most: deepMost })
-      : undefined;
+    return undefined;
   };
 }
 
@@ -210,56 +241,4 @@ function remembered(judge: (text: string) => Finding | undefined): (text: string
     if (!found && right.size < rememberedTexts) right.add(text);
     return found;
   };
-}
-
-/** A test for texts of characters from a class; the class is checked to be no more than that by escaping what could end it. */
-export function onlyThese(characters: string): RegExp {
-  return new RegExp(`^[${characters.replace(/[\\\]^]/g, "\\$&")}]*$`, "u");
-}
-
-function rangeOf(rule: Range): Text | undefined {
-  const { from, to } = rule;
-  const places = rule["places at most"];
-  if (from === undefined && to === undefined && places === undefined) return undefined;
-  return phrase("{0}", [
-    ...(from === undefined ? [] : [phrase("{0} or more", from)]),
-    ...(to === undefined ? [] : [phrase("{0} or less", to)]),
-    ...(places === undefined ? [] : [phrase("at most {0} decimals", places)]),
-  ]);
-}
-
-/** What is wrong with a part of a cell in any of its entries. */
-function partProblem(
-  feed: Feed,
-  value: CellValue,
-  path: string,
-  rule: PartRule,
-  facts: { readonly column: string; readonly target: string },
-): Finding | undefined {
-  const most = rule["characters at most"];
-  const range = rangeOf(rule);
-  const only = rule.only === undefined ? undefined : onlyThese(rule.only);
-  for (const part of valuesAt(feed, value, path)) {
-    if (part.length === 0) {
-      if (rule.required) return finding("target/part-missing", facts);
-      continue;
-    }
-    if (typeof part !== "string") continue;
-    const chars = [...part].length;
-    if (most !== undefined && chars > most) return finding("target/too-long", { ...facts, chars, most });
-    if (only && !only.test(part))
-      return finding("target/characters", { ...facts, text: part, allowed: phrase("only {0}", rule.only) });
-    if (range !== undefined && !isInRange(part, rule))
-      return finding("target/out-of-range", { ...facts, text: part, range });
-  }
-  return undefined;
-}
-
-type Range = Pick<ColumnRule, "from" | "to" | "places at most">;
-
-export function isInRange(value: string, rule: Range): boolean {
-  if (rule.from !== undefined && compareDecimals(value, rule.from) < 0) return false;
-  if (rule.to !== undefined && compareDecimals(value, rule.to) > 0) return false;
-  const places = rule["places at most"];
-  return places === undefined || decimalPlaces(value) <= places;
 }

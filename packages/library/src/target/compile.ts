@@ -11,6 +11,7 @@ import { withCreating } from "../layout/creating.js";
 import type { Layout } from "../layout/layout.js";
 import { sheetsOf } from "../layout/write/layout-file.js";
 import { phrase, type Text } from "../phrases/phrase.js";
+import { unplayedSettings } from "./adapter/column-settings.js";
 import { isAbout, playedImporter } from "./adapter/importer.js";
 import { onlyAdds, slotOf, type NamedImport } from "./adapter/imports.js";
 import type { Demand, Slot } from "./adapter/played.js";
@@ -143,7 +144,10 @@ export class TargetCompiler {
     this.#usual.set(name, usual);
     for (const layout of compiled)
       for (const column of layout.columns) {
-        const found = unplayedNames(name, layout, column, rules.get(column.header), usual);
+        const rule = rules.get(column.header);
+        for (const { word, problem } of rule ? unplayedSettings(layout, column, rule, kinds) : [])
+          this.#mistake(problem, undefined, "files", written, "columns", column.header, word);
+        const found = unplayedNames(name, layout, column, rule, usual);
         if (!found) continue;
         const { word, problem } = found;
         const place = word === undefined ? ["layout", "columns", column.header] : ["columns", column.header, word];

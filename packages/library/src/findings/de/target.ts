@@ -17,6 +17,15 @@ export const target: Translated<typeof english> = {
     says: (f) => `„${f.column}“ ist gefüllt, aber „${f.partner}“ ist leer. ${f.target} nimmt beide oder keines`,
     remedy: "Füllen Sie beide, oder leeren Sie beide.",
   },
+  "target/not-fitting": {
+    says: (f) => `${zitiert(f.text)} ist in „${f.column}“ von ${f.target} nicht zulässig: ${de(f.because)}`,
+    remedy: "Berichtigen Sie die Zelle oder die, mit denen sie verglichen wird.",
+  },
+  "target/needed": {
+    says: (f) =>
+      `${f.target} braucht ${f.columns.map((spalte) => `„${spalte}“`).join(" oder ")} bei Produkten mit ${f.field} „${f.is}“`,
+    remedy: "Füllen Sie eine der Spalten.",
+  },
   "target/part-missing": {
     says: (f) => `einem Eintrag fehlt „${f.column}“, und ${f.target} verlangt es`,
     remedy: "Füllen Sie die Felder, aus denen die Zelle entsteht.",

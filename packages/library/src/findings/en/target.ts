@@ -14,6 +14,16 @@ export const target = {
       `"${f.column}" is filled but "${f.partner}" is empty. ${f.target} takes both or neither`,
     "Fill both, or empty both.",
   ),
+  "target/not-fitting": error(
+    (f: ColumnFacts & { text: string; because: Text }) =>
+      `${quoted(f.text)} is not allowed in "${f.column}" of ${f.target}: ${f.because}`,
+    "Correct the cell, or those that it is compared with.",
+  ),
+  "target/needed": error(
+    (f: { columns: readonly string[]; field: string; is: string; target: string }) =>
+      `${f.target} needs ${f.columns.map((column) => `"${column}"`).join(" or ")} for products with ${f.field} "${f.is}"`,
+    "Fill one of the columns.",
+  ),
   "target/part-missing": error(
     (f: ColumnFacts) => `an entry has no "${f.column}", and ${f.target} needs it`,
     "Fill the fields that the cell is made of.",

@@ -100,7 +100,7 @@ export function playedImporter(
   const takes = said["refusal costs"] === "file" ? { ...played[form], ...ofWholeFile } : played[form];
   const unplayed: Unplayed[] = (Object.keys(takes) as (keyof Played)[]).flatMap((word) => {
     const values: readonly string[] = takes[word];
-    if (values.includes(said[word])) return [];
+    if (values.includes(said[word]) || !isAbout(word, layouts)) return [];
     const facts = [name, word, said[word], values.join(" | ")] as const;
     const problem = phrase('{0}: "{1}: {2}" cannot be rehearsed yet, only "{3}"', ...facts);
     return [{ word, problem }];

@@ -4,6 +4,10 @@ import { entry, type ReferenceSection } from "../../layout/reference/entry.js";
 
 const rule = (columns: string): string => `files: { goods: { columns: { ${columns} } } }`;
 
+/** For rules that cannot be rehearsed yet where rows are grouped. */
+const ofShelves = (columns: string): string =>
+  `files: { shelves: { layout: { layout: shelves, rows: { each: category }, columns: { Shelf: category.key, Title: category.name@en, Address: category.slug@en } }, columns: { ${columns} } } }`;
+
 export const ruleSections: readonly ReferenceSection[] = [
   {
     title: "Columns: blanks",
@@ -19,15 +23,15 @@ export const ruleSections: readonly ReferenceSection[] = [
       entry(
         "generated from",
         "For `blank: generate`: the column that an address is generated from.",
-        rule("Address: { blank: generate, generated from: Title }"),
+        ofShelves("Address: { blank: generate, generated from: Title }"),
       ),
       entry(
         "inherits",
         "For `blank: inherit`: the setting of the account.",
-        "settings: { tax: { choices: [full, low], preset: full } }\nfiles: { goods: { columns: { Title: { blank: inherit, inherits: tax } } } }",
+        `settings: { tax: { choices: [full, low], preset: full } }\n${ofShelves("Title: { blank: inherit, inherits: tax }")}`,
       ),
       entry("starts as", "The value of a new record with a blank cell.", rule("Price: { starts as: '0' }")),
-      entry("fixed", "Set only at creation.", rule("Title: { fixed: true }")),
+      entry("fixed", "Set only at creation.", ofShelves("Title: { fixed: true }")),
       entry(
         "overwritten by",
         "A connected system that overwrites the value.",
@@ -95,12 +99,12 @@ export const ruleSections: readonly ReferenceSection[] = [
       entry(
         "in list",
         "The name has to be in a reference list of the platform. The plan sets the list up first.",
-        rule("Barcode: { in list: barcodes }"),
+        ofShelves("Title: { in list: shelf names }"),
       ),
       entry(
         "in list: joined by",
         "What stands between the names of a path in that list.",
-        rule("Barcode: { in list: { name: barcodes, joined by: '>' } }"),
+        ofShelves("Title: { in list: { name: shelf names, joined by: '>' } }"),
       ),
       entry(
         "looked up",

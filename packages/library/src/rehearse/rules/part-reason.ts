@@ -1,10 +1,10 @@
 /** Why a platform refuses a cell in parts: judged entry by entry, by the target's rules alone. */
 
-import type { CellValue } from "../codecs/codec.js";
-import { compareDecimals, decimalPlaces } from "../decimal.js";
-import type { Feed, PartPlan, PartsPlan } from "../layout/layout.js";
-import { onlyThese } from "../target/cell-rules.js";
-import type { ColumnRule, PartRule } from "../target/schema.js";
+import type { CellValue } from "../../codecs/codec.js";
+import { compareDecimals, decimalPlaces } from "../../decimal.js";
+import type { Feed, PartPlan, PartsPlan } from "../../layout/layout.js";
+import { onlyThese } from "../../target/rules/characters.js";
+import type { ColumnRule, PartRule } from "../../target/schema.js";
 
 /** @returns undefined where every part is as it has to be. */
 export function partReason(feed: Feed, value: CellValue, { parts }: ColumnRule): string | undefined {

@@ -1,0 +1,34 @@
+/** The value of a filled cell as a platform keeps it, or why it refuses it. */
+
+import { isProblem, type CellValue, type Codec } from "../../codecs/codec.js";
+import type { Feed } from "../../layout/layout.js";
+import type { ColumnRule } from "../../target/schema.js";
+import { reasonAgainst } from "./judges.js";
+
+/** A column of a file that is played. */
+export interface JudgedColumn {
+  readonly header: string;
+  readonly feed: Feed;
+  readonly codec: Codec;
+  readonly rule: ColumnRule | undefined;
+}
+
+/** `cut`: a text was shortened. */
+export type Judged =
+  | { readonly ok: true; readonly value: CellValue; readonly cut: boolean }
+  | { readonly ok: false; readonly reason: string };
+
+export function judgeCell({ header, feed, codec, rule }: JudgedColumn, text: string): Judged {
+  const no = (what: string): Judged => ({ ok: false, reason: `${header}: ${what}` });
+  const value = codec.parse(text);
+  if (isProblem(value)) return no(`"${value.text}" is not ${value.wanted}`);
+  if (!rule) return { ok: true, value, cut: false };
+  const reason = reasonAgainst(rule, { text, value, feed });
+  if (reason !== undefined) return no(reason);
+  const most = rule["characters at most"];
+  if (rule.over !== "cut" || most === undefined) return { ok: true, value, cut: false };
+  const characters = [...text];
+  return characters.length > most
+    ? { ok: true, value: characters.slice(0, most).join(""), cut: true }
+    : { ok: true, value, cut: false };
+}

@@ -1,0 +1,175 @@
+/**
+ * Why a platform refuses a cell, rule by rule: the judges of the rehearsal. They share nothing with the checks that foresee them but the
+ * list of words.
+ */
+
+import { barcodeProblem } from "../../check/gtin.js";
+import type { CellValue } from "../../codecs/codec.js";
+import { compareDecimals, decimalPlaces } from "../../decimal.js";
+import type { Feed } from "../../layout/layout.js";
+import { onlyThese } from "../../target/rules/characters.js";
+import type { RuleWord } from "../../target/rules/rules.js";
+import type { ColumnRule } from "../../target/schema.js";
+import { partReason } from "./part-reason.js";
+
+/** A filled cell on its way in. */
+export interface JudgedCell {
+  readonly text: string;
+  readonly value: CellValue;
+  readonly feed: Feed;
+}
+
+/** A row as it then is on the platform. */
+export interface JudgedRow {
+  /** Whether the row itself fills a column. */
+  readonly isFilled: (header: string) => boolean;
+  /** What is then stored of a column. */
+  readonly stored: (header: string) => CellValue | undefined;
+  readonly ofProduct: (field: string) => CellValue | undefined;
+}
+
+/** The reason in words; undefined where there is none. */
+type CellJudge = { readonly cell: (rule: ColumnRule, cell: JudgedCell) => string | undefined };
+type RowJudge = { readonly row: (rule: ColumnRule, row: JudgedRow, header: string) => string | undefined };
+/** What the machines do by themselves, with what they hold. */
+type Held = "held";
+
+const count = (value: CellValue | undefined): number => (Array.isArray(value) ? value.length : 0);
+
+const inRange: CellJudge = {
+  cell({ from, to, ...rule }, { value }) {
+    if (typeof value !== "string") return undefined;
+    const places = rule["places at most"];
+    const isIn =
+      (from === undefined || compareDecimals(value, from) >= 0) &&
+      (to === undefined || compareDecimals(value, to) <= 0) &&
+      (places === undefined || decimalPlaces(value) <= places);
+    return isIn ? undefined : "out of range";
+  },
+};
+
+const judges = {
+  "characters at most": {
+    cell(rule, { text }) {
+      const most = rule["characters at most"];
+      const isOver = most !== undefined && rule.over === "refuse" && [...text].length > most;
+      return isOver ? `longer than ${most} characters` : undefined;
+    },
+  },
+  only: {
+    cell: ({ only }, { text }) => (only === undefined || onlyThese(only).test(text) ? undefined : `only ${only}`),
+  },
+  trimmed: { cell: ({ trimmed }, { text }) => (trimmed && text !== text.trim() ? "a space at an end" : undefined) },
+  gtin: {
+    cell: ({ gtin }, { text }) => (gtin && barcodeProblem(text) !== undefined ? "not a valid barcode" : undefined),
+  },
+  from: inRange,
+  to: inRange,
+  "places at most": inRange,
+  parts: { cell: (rule, { feed, value }) => partReason(feed, value, rule) },
+  "entries at most": {
+    cell(rule, { value }) {
+      const most = rule["entries at most"];
+      return most !== undefined && count(value) > most ? "too many entries" : undefined;
+    },
+  },
+  once: {
+    cell: ({ once }, { value }) =>
+      once && Array.isArray(value) && new Set(value.map((one) => JSON.stringify(one))).size < value.length
+        ? "an entry comes twice"
+        : undefined,
+  },
+  "deep at most": {
+    cell(rule, { value, feed }) {
+      const most = rule["deep at most"];
+      if (most === undefined || !Array.isArray(value)) return undefined;
+      const paths = feed.is === "reference" && feed.shape === "path" ? [value] : value;
+      return paths.some((path) => path.length > most) ? "too deep" : undefined;
+    },
+  },
+  above: {
+    row({ above }, { stored }, header) {
+      const [value, other] = [stored(header), above === undefined ? undefined : stored(above)];
+      const isUnder = typeof value === "string" && typeof other === "string" && compareDecimals(value, other) <= 0;
+      return isUnder ? `not above ${above}` : undefined;
+    },
+  },
+  "not below": {
+    row(rule, { stored }, header) {
+      const than = rule["not below"];
+      const [value, other] = [stored(header), than === undefined ? undefined : stored(than)];
+      const isUnder = typeof value === "string" && typeof other === "string" && compareDecimals(value, other) < 0;
+      return isUnder ? `below ${than}` : undefined;
+    },
+  },
+  "as many as": {
+    row(rule, { stored }, header) {
+      const other = rule["as many as"];
+      const value = stored(header);
+      return other !== undefined && value !== undefined && count(value) !== count(stored(other))
+        ? "not parallel"
+        : undefined;
+    },
+  },
+  "together with": {
+    row(rule, { isFilled }, header) {
+      const partner = rule["together with"];
+      return partner !== undefined && isFilled(header) && !isFilled(partner) ? `not without ${partner}` : undefined;
+    },
+  },
+  "only if": {
+    row(rule, { stored, ofProduct }, header) {
+      const only = rule["only if"];
+      return only && stored(header) !== undefined && ofProduct(only.field) !== only.is
+        ? `only for ${only.is}`
+        : undefined;
+    },
+  },
+  "needed if": {
+    row(rule, { stored, ofProduct }, header) {
+      const needed = rule["needed if"];
+      if (!needed || ofProduct(needed.field) !== needed.is) return undefined;
+      return [header, ...needed.or].every((one) => stored(one) === undefined) ? `needed for ${needed.is}` : undefined;
+    },
+  },
+  over: "held",
+  "characters recommended": "held",
+  required: "held",
+  recommended: "held",
+  picture: "held",
+  "in list": "held",
+  "looked up": "held",
+  unknown: "held",
+  blank: "held",
+  "generated from": "held",
+  inherits: "held",
+  "overwritten by": "held",
+  "starts as": "held",
+  fixed: "held",
+} satisfies Record<RuleWord, CellJudge | RowJudge | Held>;
+
+const all: readonly (CellJudge | RowJudge | Held)[] = [...new Set<CellJudge | RowJudge | Held>(Object.values(judges))];
+const ofCells = all.flatMap((judge) => (typeof judge === "object" && "cell" in judge ? [judge.cell] : []));
+const ofRows = all.flatMap((judge) => (typeof judge === "object" && "row" in judge ? [judge.row] : []));
+
+/** The first reason against a cell by itself. */
+export function reasonAgainst(rule: ColumnRule, cell: JudgedCell): string | undefined {
+  for (const judge of ofCells) {
+    const reason = judge(rule, cell);
+    if (reason !== undefined) return reason;
+  }
+  return undefined;
+}
+
+/** Every reason against a row that its columns give together. */
+export function* reasonsAgainstRow(
+  columns: Iterable<{ readonly header: string; readonly rule: ColumnRule | undefined }>,
+  row: JudgedRow,
+): Generator<string> {
+  for (const { header, rule } of columns)
+    if (rule)
+      for (const judge of ofRows) {
+        const reason = judge(rule, row, header);
+        if (reason !== undefined) yield `${header}: ${reason}`;
+      }
+}
