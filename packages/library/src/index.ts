@@ -85,7 +85,7 @@ export type { ReadCounts } from "./layout/read/counts.js";
 export type { Draft, DraftLine } from "./draft/draft.js";
 export { draftTarget, type DraftedTarget, type Question } from "./draft/target.js";
 export type { Sample } from "./draft/sample.js";
-export type { Target, TargetFile } from "./target/target.js";
+export type { Target, TargetExport, TargetFile } from "./target/target.js";
 export type { Uncarried } from "./target/carries.js";
 export type { Operation } from "./reshape/schema.js";
 export type { BalanceLine } from "./reshape/balance.js";

@@ -123,3 +123,116 @@ test("a catalogue in JSON of a platform that does not describe one is refused, n
   assert.ok(!result.ok);
   assert.deepEqual(one(result.findings.list(), "compare/not-described").at, { file: "held.json" });
 });
+
+const quayText = readFileSync(new URL("../../test/fennel-quay/target.yaml", import.meta.url), "utf8");
+const quayWith = (exports: string): Target =>
+  valueOf(parseTarget(`${quayText}exports:\n${exports}`, "fennel-quay.yaml", kinds));
+
+/** How a platform might tell its wares in a form that it does not take. */
+const toldForms: Readonly<
+  Record<
+    string,
+    { readonly rows: string; readonly at: (name: string) => string; readonly child?: (name: string) => string }
+  >
+> = {
+  "csv: { delimiter: '|' }": {
+    rows: "{ each: variant, of: product, grouped by: no, shared cells: every row }",
+    at: (name) => name,
+  },
+  "workbook: { kind: xlsx }": {
+    rows: "{ each: variant, of: product, grouped by: no, shared cells: first row }",
+    at: (name) => name,
+  },
+  "json: {}": {
+    rows: "{ each: variant, of: product, element: /wares, child element: /sorts }",
+    at: (name) => `/${name}`,
+    child: (name) => `/sorts/${name}`,
+  },
+  "xml: {}": {
+    rows: "{ each: variant, of: product, element: all/ware, child element: sort }",
+    at: (name) => `'@${name}'`,
+    child: (name) => `'sort/@${name}'`,
+  },
+};
+
+for (const [format, { rows, at, child = at }] of Object.entries(toldForms))
+  test(`a platform's export in a form of its own shows no difference: ${format}`, async () => {
+    const isFlat = !rows.includes("element");
+    const wares = `{ layout: told, format: { ${format} }, numbered: 1, rows: ${rows}, columns: { ${[
+      `${at("no")}: product.key`,
+      `${child("ticket")}: variant.code`,
+      `${at("sign")}: product.name@en`,
+      `${at("shelf")}: { field: product.categories, as: { by: key } }`,
+      `${at("by")}: { field: product.brand, as: { by: name@en } }`,
+      `${at("differs")}: { axis: 1, holds: name }`,
+      `${child("is")}: { axis: 1, holds: value }`,
+      `${child("pounds")}: { field: variant.prices(price).amount, as: decimal }`,
+      `${child("crate")}: { field: variant.stock.quantity, as: integer }`,
+    ].join(", ")} } }`;
+    const shelves = `{ layout: places, format: { ${format} }, rows: { each: category${isFlat ? "" : `, element: ${format.startsWith("json") ? "/places" : "all/place"}`} }, columns: { ${[
+      `${at("place")}: category.key`,
+      `${at("within")}: { field: category.parent, as: { by: key } }`,
+      `${at("label")}: category.name@en`,
+    ].join(", ")} } }`;
+    const target = quayWith(`  wares: { layouts: [${wares}] }\n  places: { layouts: [${shelves}] }\n`);
+    const { catalogue } = await read(sources);
+    const files: Record<string, Uint8Array> = {};
+    for (const [name, { layouts }] of target.exports)
+      for (const layout of layouts) {
+        const records = Array.from({ length: catalogue.table(writtenKind(layout, catalogue)).size }, (_, row) => row);
+        const findings = new Findings();
+        files[`${name}.txt`] = Buffer.concat([
+          ...(await writeLayout(catalogue, layout, { records, copiesShared: true }, findings)),
+        ]);
+        assert.deepEqual(findings.list(), []);
+      }
+    const given = Object.keys(files).map((file) => ({ file, files: filesOf(files) }));
+    const own = new Findings();
+    const held = await readExports(given, target, kinds, catalogue, own);
+    assert.ok(held, JSON.stringify(own.list()));
+    const intended = intendedByTarget(catalogue, target, nothingHeldBack).snapshot;
+    assert.deepEqual(compareSnapshots(intended, held), []);
+    assert.equal(held.product.size, 2);
+    // What no export tells is not known: it is asked for by the fields.
+    const lacking = new Findings();
+    const rest = given.filter(({ file }) => file !== "places.txt");
+    assert.equal(await readExports(rest, target, kinds, catalogue, lacking), undefined);
+    const { missing } = one(lacking.list(), "compare/exports-missing").facts as { missing: readonly string[] };
+    assert.ok(missing.includes("category.name@en") && missing.includes("category.parent"), missing.join());
+  });
+
+test("a document with several lists is read by a layout for each", async () => {
+  const layouts = [
+    "{ layout: goods, format: { json: {} }, rows: { each: product, element: /wares }, columns: { /no: product.key, /sign: product.name@en, /ticket: product.code, /on: { field: product.categories, as: { by: key } } } }",
+    "{ layout: places, format: { json: {} }, rows: { each: category, element: /places }, columns: { /place: category.key, /label: category.name@en } }",
+  ];
+  const target = quayWith(`  all: { layouts: [${layouts.join(", ")}] }\n`);
+  const text = JSON.stringify({
+    wares: [{ no: "lid", sign: "Lid", ticket: "L1", on: "hives" }],
+    places: [{ place: "hives", label: "Hives" }],
+  });
+  const { catalogue } = await read([
+    {
+      layout: `layout: g\n${csv}\nrows: { each: product }\ncolumns: { K: product.key, N: product.name@en, C: product.code, S: { field: product.categories, as: { by: key } } }`,
+      csv: "K;N;C;S\nlid;Lid;L1;hives\n",
+    },
+    {
+      layout: `layout: c\n${csv}\nrows: { each: category }\ncolumns: { K: category.key, N: category.name@en }`,
+      csv: "K;N\nhives;Hives\n",
+    },
+  ]);
+  const own = new Findings();
+  const held = await readExports(
+    [{ file: "all.json", files: filesOf({ "all.json": text }) }],
+    target,
+    kinds,
+    catalogue,
+    own,
+  );
+  assert.ok(held, JSON.stringify(own.list()));
+  assert.deepEqual(compareSnapshots(intendedByTarget(catalogue, target, nothingHeldBack).snapshot, held), []);
+  const broken = new Findings();
+  const half = [{ file: "all.json", files: filesOf({ "all.json": text.slice(0, 60) }) }];
+  assert.equal(await readExports(half, target, kinds, catalogue, broken), undefined);
+  assert.ok(broken.hasErrors);
+});

@@ -116,7 +116,7 @@ function kindsShown(layout: Layout, column: Column): string[] {
 }
 
 /** `table.field` of everything that some column shows. */
-function boundFields(layouts: readonly Layout[], kinds: Kinds): Set<string> {
+export function boundFields(layouts: readonly Layout[], kinds: Kinds): Set<string> {
   const bound = new Set<string>();
   for (const layout of layouts)
     for (const column of layout.columns)

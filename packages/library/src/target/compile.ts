@@ -28,13 +28,14 @@ import {
   type PartRule,
 } from "./schema.js";
 import { splitPart } from "./settings.js";
-import type { IdsTold, TargetFile } from "./target.js";
+import type { IdsTold, TargetExport, TargetFile } from "./target.js";
 import { unplayedLayout } from "./unplayed-layout.js";
 
 /** What a target's files and imports come to. */
 export interface CompiledFiles {
   readonly files: ReadonlyMap<string, TargetFile>;
   readonly imports: readonly Slot[];
+  readonly exports: ReadonlyMap<string, TargetExport>;
   readonly demands: ReadonlyMap<string, Demand>;
 }
 
@@ -68,7 +69,20 @@ export class TargetCompiler {
           })
         : [],
     );
-    return { files, imports, demands: demandsOf([...naming.values()], this.kinds) };
+    return { files, imports, exports: this.#exports(), demands: demandsOf([...naming.values()], this.kinds) };
+  }
+
+  #exports(): Map<string, TargetExport> {
+    const made = new Map<string, TargetExport>();
+    for (const [name, { endpoint, layouts }] of Object.entries(this.given.value.exports)) {
+      const compiled = layouts.map((layout, nth) =>
+        this.findings.took(
+          compileLayout(layout, (...path) => this.given.at("exports", name, "layouts", nth, ...path), this.kinds),
+        ),
+      );
+      if (!compiled.includes(undefined)) made.set(name, { endpoint, layouts: compiled as Layout[] });
+    }
+    return made;
   }
 
   #mistake(problem: Text, nearest: string | undefined, ...path: (string | number)[]): void {

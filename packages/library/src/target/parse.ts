@@ -31,7 +31,7 @@ export function parseTarget(
   const given = parsed && withSettings(parsed, account.settings, account.at, findings);
   if (!given) return { ok: false, findings };
   const compiler = new TargetCompiler(given, kinds, findings);
-  const { files, imports, demands } = compiler.compile();
+  const { files, imports, exports, demands } = compiler.compile();
   if (findings.hasErrors) return { ok: false, findings };
   const { target, version, languages, endpoints, visible, before, after } = given.value;
   const value: Target = {
@@ -44,6 +44,7 @@ export function parseTarget(
     has: new Map(),
     replacing: imports.find(({ mode }) => mode === "replace"),
     demands,
+    exports,
     visible,
     readback: readbacks[target],
     before,

@@ -210,6 +210,14 @@ export const givenFile = z.strictObject({
 });
 export type GivenFile = z.infer<typeof givenFile>;
 
+/** A file in which the platform tells what it has, and that is none of those which it takes. */
+const givenExport = z.strictObject({
+  /** Where it is. */
+  endpoint: z.string().optional(),
+  /** How it is read: by all of these together. */
+  layouts: z.array(givenLayout).min(1),
+});
+
 /** A setting of the account: columns that are not there, or are called otherwise, by its value. */
 const givenSetting = z.strictObject({
   choices: z.array(z.string()).min(2),
@@ -238,6 +246,7 @@ export const givenTarget = z.strictObject({
   settings: z.record(z.string(), givenSetting).default({}),
   files: z.record(z.string().regex(/^[a-z][a-z0-9-]*$/, "a name of small letters, digits and -"), givenFile),
   imports: z.array(givenImport).min(1).max(60),
+  exports: z.record(z.string().min(1), givenExport).default({}),
   visible: z.array(visibleRule).default([]),
   before: z.array(givenManualStep).default([]),
   after: z.array(givenManualStep).default([]),

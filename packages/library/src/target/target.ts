@@ -36,6 +36,13 @@ export interface TargetFile {
   };
 }
 
+/** A file in which a platform tells what it has. */
+export interface TargetExport {
+  readonly endpoint: string | undefined;
+  /** It is read by all of them. */
+  readonly layouts: readonly Layout[];
+}
+
 /** A platform: its files, rules, importer and uploads, compiled. */
 export interface Target {
   readonly name: string;
@@ -51,6 +58,8 @@ export interface Target {
   /** What a reference, `kind.field`, asks of the order. */
   readonly demands: ReadonlyMap<string, Demand>;
   readonly visible: readonly VisibleRule[];
+  /** By name: files in which it tells what it has, besides those that it takes. */
+  readonly exports: ReadonlyMap<string, TargetExport>;
   /** How its catalogue shows what it holds; undefined where that is not known. */
   readonly readback: ReadbackRules | RecordReadback | undefined;
   readonly before: GivenTarget["before"];

@@ -13,7 +13,9 @@ import {
 } from "../compare/held.js";
 import { finding, Findings } from "../findings/finding.js";
 import { readUtf8 } from "../formats/read-whole.js";
+import { driverOf } from "../formats/drivers/drivers.js";
 import type { Kinds } from "../kinds.js";
+import type { Layout } from "../layout/layout.js";
 import type { FilesPort } from "../ports.js";
 import { readSource } from "../project/sources.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
@@ -39,7 +41,8 @@ export async function readExports(
   findings: Findings,
 ): Promise<Snapshot | undefined> {
   const [first, ...more] = given;
-  if (first && more.length === 0 && first.file.endsWith(".json")) {
+  const isOfOwnForm = target.exports.size > 0;
+  if (first && more.length === 0 && first.file.endsWith(".json") && !isOfOwnForm) {
     const text = findings.took(await readUtf8(first.files, first.file));
     return text === undefined ? undefined : findings.took(exportFromJson(text, first.file, target));
   }
@@ -85,6 +88,10 @@ async function readForm(
   catalogue: Catalogue,
   findings: Findings,
 ): Promise<void> {
+  if (!form.file) {
+    for (const layout of inOrder(form.siblings)) await readSource({ file, layout }, catalogue, files, findings);
+    return;
+  }
   const layouts = form.file.layouts.length > 1 && form.layout.link ? form.siblings : [form.layout];
   const unfound = new Map<number | undefined, number>();
   for (const layout of layouts) {
@@ -98,13 +105,20 @@ async function readForm(
   }
 }
 
+/** Rows that say more of records come after those that give them. */
+const inOrder = (layouts: readonly Layout[]): Layout[] =>
+  [...layouts].sort((a, b) => Number(a.link !== undefined) - Number(b.link !== undefined));
+
 /** The form of the target that a file has, by its header; undefined where no column of it is known. */
 async function fitOfFile({ file, files }: ExportFile, target: Target): Promise<FormFit | undefined> {
   const fits: FormFit[] = [];
-  for (const form of exportForms(target))
+  for (const form of exportForms(target)) {
+    const isDocument = driverOf(form.layout.format).elements !== undefined;
     for await (const { rows } of rawRows(files, { file, layout: form.layout })) {
-      if (rows[0]) fits.push(fitOf(form, rows[0]));
+      // What is in a document is found by where it stands: it has no header.
+      if (rows[0]) fits.push(isDocument ? { form, found: 1, missing: [] } : fitOf(form, rows[0]));
       break;
     }
+  }
   return bestFit(fits);
 }

@@ -35,7 +35,8 @@ export const compare: Translated<typeof english> = {
   },
   "compare/not-described": {
     says: (f) => `${f.target} beschreibt keinen Katalog in JSON, deshalb ist diese Datei nicht lesbar`,
-    remedy: "Geben Sie einen Export in den eigenen Importdateien der Plattform an.",
+    remedy:
+      "Beschreiben Sie die Datei im Ziel unter exports, oder geben Sie die eigenen Importdateien der Plattform an.",
   },
   "compare/other-export": {
     says: (f) =>
@@ -45,7 +46,7 @@ export const compare: Translated<typeof english> = {
   "compare/exports-missing": {
     says: (f) =>
       `die Exporte von ${f.target} sind nicht vollständig: ${liste(f.missing.slice(0, 4), f.missing.length)} ${f.missing.length === 1 ? "fehlt" : "fehlen"}`,
-    remedy: "Exportieren Sie auch diese Dateien, und geben Sie jede davon an (--export DATEI --export DATEI).",
+    remedy: "Geben Sie auch die Exporte an, die es enthalten (--export DATEI --export DATEI).",
   },
   "compare/other-shop": {
     says: (f) =>

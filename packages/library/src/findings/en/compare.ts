@@ -34,7 +34,7 @@ export const compare = {
   ),
   "compare/not-described": error(
     (f: { target: string }) => `${f.target} does not describe a catalogue in JSON, so this file cannot be read`,
-    "Give an export in the platform's own import files.",
+    "Describe the file under exports in the target, or give the platform's own import files.",
   ),
   "compare/other-export": error(
     (f: { missing: readonly string[]; target: string }) =>
@@ -44,7 +44,7 @@ export const compare = {
   "compare/exports-missing": error(
     (f: { missing: readonly string[]; target: string }) =>
       `the exports of ${f.target} are not complete: ${listed(f.missing.slice(0, 4), f.missing.length)} ${f.missing.length === 1 ? "is" : "are"} missing`,
-    "Export these files too, and give each of them (--export FILE --export FILE).",
+    "Give the exports that contain them too (--export FILE --export FILE).",
   ),
   "compare/other-shop": error(
     (f: { known: number; there: number }) =>

@@ -109,6 +109,27 @@ export const platformSections: readonly ReferenceSection[] = [
     ],
   },
   {
+    title: "Exports",
+    about: "Files in which the platform tells what it has. Its import files are read as exports without further words.",
+    entries: [
+      entry(
+        "exports",
+        "By name.",
+        "exports: { stock list: { layouts: [{ layout: stock, format: { csv: {} }, rows: { each: product }, columns: { No: product.key, Name: product.name@en } }] } }",
+      ),
+      entry(
+        "exports: layouts",
+        "The layouts. One file may have several: for its sheets, or for the lists of a document.",
+        "exports: { all: { layouts: [{ layout: told, format: { json: {} }, rows: { each: product, element: /goods }, columns: { /no: product.key, /name: product.name@en } }] } }",
+      ),
+      entry(
+        "exports: endpoint",
+        "Where it is.",
+        "exports: { all: { endpoint: /all.json, layouts: [{ layout: told, format: { json: {} }, rows: { each: product, element: /goods }, columns: { /no: product.key } }] } }",
+      ),
+    ],
+  },
+  {
     title: "What a shopper sees",
     about: "A product is visible if all of these are true.",
     entries: [
