@@ -86,6 +86,8 @@ export function rowChecker(
   });
   // Cells of a workbook are written as text: there they are no formulas.
   const isOpenToFormulas = driverOf(layout.format).rows?.isOpenToFormulas ?? false;
+  const placeOfHeader = new Map(columns.map((header, at) => [header, at]));
+  const codecs = new Map(layout.columns.map(({ header, bindings }) => [header, firstOf(bindings).codec]));
   let before: WrittenRow | undefined;
   let nth = 0;
   return (row, isFirst) => {
@@ -94,10 +96,11 @@ export function rowChecker(
     before = row;
     if (isOpenToFormulas) for (let at = 0; at < cells.length; at++) if (isFormula(cells[at]!)) reportFormula(at, row);
     const isMore = childAt >= 0 && cells[childAt] === "" && cells[parentAt] === "";
+    let view: RowView | undefined;
     for (const one of ruled) {
       const text = cells[one.at]!;
       const isOwn = !isMore && isRowOf(one.isParents, row, isFirst);
-      if (one.together.length > 0 && (isOwn || text !== "")) reportTogether(one, viewOf(row), row);
+      if (one.together.length > 0 && (isOwn || text !== "")) reportTogether(one, (view ??= viewOf(row)), row);
       if (text === "") {
         if (one.isNeeded && isOwn) reportMissing(one.column, row);
         continue;
@@ -110,12 +113,11 @@ export function rowChecker(
   };
 
   function viewOf(row: WrittenRow): RowView {
-    const text = (header: string): string => row.cells[columns.indexOf(header)] ?? "";
+    const text = (header: string): string => row.cells[placeOfHeader.get(header) ?? -1] ?? "";
     return {
       text,
       value(header) {
-        const column = layout.columns.find((one) => one.header === header);
-        const parsed = column && firstOf(column.bindings).codec.parse(text(header));
+        const parsed = codecs.get(header)?.parse(text(header));
         return parsed === undefined || isProblem(parsed) ? undefined : parsed;
       },
       ofProduct: (field) => ofProduct(field, row),
@@ -132,12 +134,12 @@ export function rowChecker(
   }
 
   function reportTogether({ column, together }: RuledColumn, view: RowView, row: WrittenRow): void {
-    const at = originOf(column, row);
-    // Of a price that is wrong anywhere it is not said once more.
-    if (wrong.has(formatLocation(at))) return;
     for (const check of together) {
       const found = check(view);
-      if (found) findings.add({ ...found, at });
+      if (!found) continue;
+      const at = originOf(column, row);
+      // Of a price that is wrong anywhere it is not said once more.
+      if (!wrong.has(formatLocation(at))) findings.add({ ...found, at });
     }
   }
 

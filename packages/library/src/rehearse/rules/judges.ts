@@ -148,13 +148,34 @@ const judges = {
   fixed: "held",
 } satisfies Record<RuleWord, CellJudge | RowJudge | Held>;
 
-const all: readonly (CellJudge | RowJudge | Held)[] = [...new Set<CellJudge | RowJudge | Held>(Object.values(judges))];
-const ofCells = all.flatMap((judge) => (typeof judge === "object" && "cell" in judge ? [judge.cell] : []));
-const ofRows = all.flatMap((judge) => (typeof judge === "object" && "row" in judge ? [judge.row] : []));
+type Word = keyof typeof judges;
+type Judges<J> = readonly J[];
+
+/** The judges that a column's rule calls for: worked out once for each. */
+function calledFor<J extends "cell" | "row">(is: J): (rule: ColumnRule) => Judges<JudgesOf[J]> {
+  const known = new WeakMap<ColumnRule, Judges<JudgesOf[J]>>();
+  return (rule) => {
+    const found = known.get(rule);
+    if (found) return found;
+    const words = (Object.keys(judges) as Word[]).filter((word) => rule[word] !== undefined && rule[word] !== false);
+    const called = words.flatMap((word) => {
+      const judge: Partial<JudgesOf> | Held = judges[word];
+      const own = typeof judge === "object" ? judge[is] : undefined;
+      return own ? [own] : [];
+    });
+    const made = [...new Set(called)];
+    known.set(rule, made);
+    return made;
+  };
+}
+
+type JudgesOf = CellJudge & RowJudge;
+const ofCells = calledFor("cell");
+const ofRows = calledFor("row");
 
 /** The first reason against a cell by itself. */
 export function reasonAgainst(rule: ColumnRule, cell: JudgedCell): string | undefined {
-  for (const judge of ofCells) {
+  for (const judge of ofCells(rule)) {
     const reason = judge(rule, cell);
     if (reason !== undefined) return reason;
   }
@@ -168,7 +189,7 @@ export function* reasonsAgainstRow(
 ): Generator<string> {
   for (const { header, rule } of columns)
     if (rule)
-      for (const judge of ofRows) {
+      for (const judge of ofRows(rule)) {
         const reason = judge(rule, row, header);
         if (reason !== undefined) yield `${header}: ${reason}`;
       }
