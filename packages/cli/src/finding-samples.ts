@@ -198,6 +198,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "target/empty-category": { examples: ["wax", "gifts"] },
   "target/formula": { text: "=SUM(A1)" },
   "target/not-fitting": { column: "Was", text: "12.00", because: 'it has to be above "Price"' },
+  "target/condition": { column: "Weight", because: "goods need a weight" },
   "target/needed": { columns: ["Day", "Week"], field: "sort", is: "hire" },
   "target/part-missing": { column: "Steps/amount" },
   "target/longer-than-recommended": { chars: 72, advised: 60 },

@@ -107,6 +107,8 @@ async function met(form: string, rules: string, row: Readonly<Record<string, str
   const verdict = valueOf(await playUpload({ catalogue, target, ...built.value, files: filesOf(sink.files) }));
   return { reported, verdict };
 }
+const margin =
+  "Was: { condition: { holds: '!has(prices.was) || prices.was > prices.price * 2', otherwise: too dear } }";
 const cases: readonly (readonly [
   string,
   string,
@@ -146,6 +148,7 @@ const cases: readonly (readonly [
     { Pictures: "x.png", Says: "one" },
   ],
   ["together with", "Least: { together with: Most }", "target/half", { Least: "1" }, { Least: "1", Most: "2" }],
+  ["condition", margin, "target/condition", { Was: "9" }, { Was: "11" }],
   [
     "only if",
     "Was: { only if: { field: sort, is: hire } }",
@@ -177,7 +180,7 @@ test("every rule that a row can break is in the table of cases", () => {
   const checked = Object.entries(columnRules).flatMap(([word, kind]) =>
     "cell" in kind || "row" in kind ? [word] : [],
   );
-  const elsewhere = ["over", "characters recommended", "parts", "once"];
+  const elsewhere = ["holds", "over", "characters recommended", "parts", "once"];
   const covered = new Set(cases.map(([word]) => word));
   assert.deepEqual(
     checked.filter((word) => !covered.has(word) && !elsewhere.includes(word)),

@@ -99,6 +99,7 @@ const lineOf = (text: string): number => pennywortText.slice(0, pennywortText.in
 test("columns, parts and names that cannot be so are refused at their line", () => {
   const cases: readonly (readonly [string, string, RegExp])[] = [
     ["Brand: { characters at most: 40, unknown: create }", "Brand: { unknown: refuse }", /only "create"/],
+    ["      Brand: { ch", "      Brand: { condition: { holds: 'wight > 0', otherwise: x }, ch", /wight/],
     ["      Barcode: { gtin: true }", "      Barcode: { gtin: true, unknown: create }", /names? records?/],
     [
       "      Goes with: { entries",

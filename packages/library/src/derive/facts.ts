@@ -70,13 +70,14 @@ export class FactReader {
     this.#bundles ??= new BundleReader(this.resolved);
     const product = this.#above ? this.#table.parent(row) : row;
     const sums = this.#bundles.sumsOf({ table: this.#table, row, product });
-    for (const [name, sum] of Object.entries(sums ?? {})) if (sum !== undefined) found[name] = typed("decimal", sum);
+    for (const [name, sum] of Object.entries(sums ?? {}))
+      if (sum !== undefined) found[name] = typedFact("decimal", sum);
     return found;
   }
 
   /** An entry by its fields, and which of its record's it is, from 1: `entry.role`, `entry.nth`. */
   entry(entries: ReadonlyTable, row: number, nth: number): Facts {
-    return { ...this.#own(entries, row), nth: typed("integer", String(nth)) };
+    return { ...this.#own(entries, row), nth: typedFact("integer", String(nth)) };
   }
 
   #own(table: ReadonlyTable, row: number): Record<string, unknown> {
@@ -88,7 +89,7 @@ export class FactReader {
       if (!this.wanted.has(name)) continue;
       const cell = column.get(row);
       if (typeof cell !== "string") continue;
-      const value = typed(fieldOf(table.kind, name)?.type, cell);
+      const value = typedFact(fieldOf(table.kind, name)?.type, cell);
       if (lang === undefined) facts[name] = value;
       else ((facts[name] ??= Object.create(null)) as Record<string, unknown>)[lang] = value;
     }
@@ -114,7 +115,7 @@ export class FactReader {
     for (const row of entries.childrenWhere(owner, isPlain)) {
       const word = entries.text(present(first), row);
       const cell = entries.text(value.name, row);
-      if (typeof word === "string" && typeof cell === "string") found[word] ??= typed(value.type, cell);
+      if (typeof word === "string" && typeof cell === "string") found[word] ??= typedFact(value.type, cell);
     }
     return found;
   }
@@ -151,7 +152,8 @@ export class FactReader {
   }
 }
 
-function typed(type: string | undefined, cell: string): unknown {
+/** A text as expressions know it: a number is an exact decimal, a flag is true or false. */
+export function typedFact(type: string | undefined, cell: string): unknown {
   if (type === "flag") return cell === "true";
   if ((type === "decimal" || type === "integer") && cell.length <= maxNumberChars) return new Decimal(new Big(cell));
   return cell;

@@ -11,7 +11,7 @@ import type { ImporterRules } from "../target/adapter/played.js";
 import { groupedRules, type Target, type TargetFile } from "../target/target.js";
 import type { RehearsedRow } from "./outcome.js";
 import type { Level, RoleColumn } from "./roles.js";
-import { judgeCell } from "./rules/judge-cell.js";
+import { cellValue, judgeCell } from "./rules/judge-cell.js";
 import { reasonsAgainstRow } from "./rules/judges.js";
 import { pathKey } from "./snapshot.js";
 import type { Shop, ShopCode, ShopProduct, NodePath } from "./store.js";
@@ -347,8 +347,12 @@ export class GroupRehearsal {
     const isFilled = (header: Header) =>
       this.columns.some((column, at) => column.header === header && (row.cells[at] ?? "") !== "");
     const ofProduct = (field: string) => this.#product.fields.get(field);
+    const cell = (header: Header) => {
+      const at = this.columns.findIndex((column) => column.header === header);
+      return at < 0 ? undefined : cellValue(this.columns[at]!.codec, row.cells[at] ?? "");
+    };
     const columns = [...this.roles.values()].filter((column) => column.level === level);
-    for (const reason of reasonsAgainstRow(columns, { stored, isFilled, ofProduct })) this.#reasons.add(reason);
+    for (const reason of reasonsAgainstRow(columns, { stored, isFilled, ofProduct, cell })) this.#reasons.add(reason);
   }
 
   /** What has to hold of all the product's codes, those the file does not name included. */

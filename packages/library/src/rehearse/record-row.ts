@@ -13,7 +13,7 @@ import type { Target, TargetFile } from "../target/target.js";
 import type { RecordColumn, Refers } from "./record-columns.js";
 import { productProblems, treeProblem, variantProblems } from "./record-rules.js";
 import { copyOf, sameRecord, type HeldRecord, type Registers } from "./registers.js";
-import { judgeCell } from "./rules/judge-cell.js";
+import { cellValue, judgeCell } from "./rules/judge-cell.js";
 import { reasonsAgainstRow } from "./rules/judges.js";
 import type { Outcome } from "./outcome.js";
 
@@ -322,8 +322,16 @@ export class RecordRow {
       stored,
       isFilled: (header: string) => this.#cell(header) !== "",
       ofProduct: (field: string) => product?.fields.get(field),
+      cell: (header: string) => {
+        const column = this.#columnOf(header);
+        return column && cellValue(column.codec, this.#cell(header));
+      },
     };
     for (const reason of reasonsAgainstRow(columns, row)) this.refuse(reason);
+  }
+
+  #columnOf(header: string): RecordColumn | undefined {
+    return firstOf(this.context.layouts).columns.get(header)?.[0];
   }
 
   #judge(column: RecordColumn, text: string): CellValue | undefined {

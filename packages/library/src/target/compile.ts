@@ -16,6 +16,8 @@ import { isAbout, playedImporter } from "./adapter/importer.js";
 import { onlyAdds, slotOf, type NamedImport } from "./adapter/imports.js";
 import type { Demand, Slot } from "./adapter/played.js";
 import { demandsOf, namesIn, unplayedNames, type NamesUsually, type NamingFile } from "./adapter/references.js";
+import { expressionParser } from "../derive/expression.js";
+import { factColumns } from "./row-facts.js";
 import { eachFile, eachImport, eachLayout, type ExpandedFile } from "./expand.js";
 import { partsNamed } from "./parts.js";
 import {
@@ -232,11 +234,24 @@ export class TargetCompiler {
             nearestSpelling(rule.inherits, Object.keys(this.given.value.settings)),
             ...["files", written, "columns", column, "inherits"],
           );
-        rules.set(header, completedRule(rule));
+        rules.set(header, {
+          ...completedRule(rule),
+          holds: rule.condition && this.#condition(firstOf(layouts), rule.condition.holds, written, column),
+        });
       }
     }
     for (const [header, own] of parts) rules.set(header, { ...(rules.get(header) ?? completedRule({})), parts: own });
     return rules;
+  }
+
+  /** A condition, parsed once for all rows; what it names has to be a field of them. */
+  #condition(layout: Layout, text: string, written: string, column: string): ColumnRule["holds"] {
+    const columns = factColumns(layout, this.kinds);
+    const roots = [...new Set(columns.map(({ root }) => root))];
+    const parsed = expressionParser(roots.filter((root) => /^[A-Za-z_]\w*$/.test(root)))(text);
+    if (parsed.ok) return { expression: parsed.expression, columns };
+    this.#mistake(parsed.problem, undefined, "files", written, "columns", column, "condition", "holds");
+    return undefined;
   }
 
   #partRule(

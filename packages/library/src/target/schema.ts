@@ -1,6 +1,8 @@
 /** The form of a target file, as a schema; published as JSON Schema. What each word means stands in docs/reference/target-words.md. */
 
 import { z } from "zod";
+import type { FactColumn } from "./row-facts.js";
+import type { Expression } from "../derive/expression.js";
 import { givenLayout } from "../layout/schema.js";
 
 const decimal = z.string().regex(/^-?\d+(\.\d+)?$/);
@@ -73,6 +75,8 @@ export const givenColumnRule = z.strictObject({
   once: z.boolean().optional(),
   /** Names have to be in a reference list of the platform; nodes of a path are joined for it. */
   "in list": inList.optional(),
+  /** Anything else: an expression in CEL over the fields of the row, and a sentence for where it is not true. */
+  condition: z.strictObject({ holds: z.string().min(1).max(2_000), otherwise: z.string().min(1) }).optional(),
   /** When what the column names is looked up; as the importer says, if left out. */
   "looked up": lookUp.optional(),
   /** What becomes of names that no record has; as the importer says, if left out. */
@@ -84,7 +88,11 @@ type Completed = "required" | "recommended" | "blank" | "over" | "trimmed" | "gt
 /** What holds of a column, and of the parts of its cells by the path to each: `choice/surcharge`. */
 export type ColumnRule = Omit<GivenColumnRule, Completed> & {
   readonly [W in Completed]: NonNullable<GivenColumnRule[W]>;
-} & { readonly parts?: ReadonlyMap<string, PartRule> | undefined };
+} & {
+  readonly parts?: ReadonlyMap<string, PartRule> | undefined;
+  /** The expression of the condition, and what it knows of a row. */
+  readonly holds?: { readonly expression: Expression; readonly columns: readonly FactColumn[] } | undefined;
+};
 
 export const completedRule = (given: GivenColumnRule): ColumnRule => ({
   ...given,

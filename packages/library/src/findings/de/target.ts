@@ -21,6 +21,10 @@ export const target: Translated<typeof english> = {
     says: (f) => `${zitiert(f.text)} ist in „${f.column}“ von ${f.target} nicht zulässig: ${de(f.because)}`,
     remedy: "Berichtigen Sie die Zelle oder die, mit denen sie verglichen wird.",
   },
+  "target/condition": {
+    says: (f) => `${f.target} nimmt „${f.column}“ nicht an: ${f.because}`,
+    remedy: "Berichtigen Sie die Zeile.",
+  },
   "target/needed": {
     says: (f) =>
       `${f.target} braucht ${f.columns.map((spalte) => `„${spalte}“`).join(" oder ")} bei Produkten mit ${f.field} „${f.is}“`,

@@ -19,6 +19,10 @@ export const target = {
       `${quoted(f.text)} is not allowed in "${f.column}" of ${f.target}: ${f.because}`,
     "Correct the cell, or those that it is compared with.",
   ),
+  "target/condition": error(
+    (f: ColumnFacts & { because: string }) => `${f.target} does not take "${f.column}": ${f.because}`,
+    "Correct the row.",
+  ),
   "target/needed": error(
     (f: { columns: readonly string[]; field: string; is: string; target: string }) =>
       `${f.target} needs ${f.columns.map((column) => `"${column}"`).join(" or ")} for products with ${f.field} "${f.is}"`,

@@ -32,3 +32,9 @@ export function judgeCell({ header, feed, codec, rule }: JudgedColumn, text: str
     ? { ok: true, value: characters.slice(0, most).join(""), cut: true }
     : { ok: true, value, cut: false };
 }
+
+/** What a cell says; undefined where it is blank, or cannot be read. */
+export function cellValue(codec: Codec, text: string): CellValue | undefined {
+  const value = text === "" ? undefined : codec.parse(text);
+  return value === undefined || isProblem(value) ? undefined : value;
+}

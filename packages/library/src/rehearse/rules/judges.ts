@@ -8,6 +8,7 @@ import type { CellValue } from "../../codecs/codec.js";
 import { compareDecimals, decimalPlaces } from "../../decimal.js";
 import type { Feed } from "../../layout/layout.js";
 import { onlyThese } from "../../target/rules/characters.js";
+import { factsOfRow } from "../../target/row-facts.js";
 import type { RuleWord } from "../../target/rules/rules.js";
 import type { ColumnRule } from "../../target/schema.js";
 import { partReason } from "./part-reason.js";
@@ -26,6 +27,8 @@ export interface JudgedRow {
   /** What is then stored of a column. */
   readonly stored: (header: string) => CellValue | undefined;
   readonly ofProduct: (field: string) => CellValue | undefined;
+  /** What a cell of the row says. */
+  readonly cell: (header: string) => CellValue | undefined;
 }
 
 /** The reason in words; undefined where there is none. */
@@ -132,6 +135,14 @@ const judges = {
       return [header, ...needed.or].every((one) => stored(one) === undefined) ? `needed for ${needed.is}` : undefined;
     },
   },
+  condition: {
+    row({ condition, holds }, { cell }) {
+      if (!condition || !holds) return undefined;
+      const made = holds.expression.evaluate(factsOfRow(holds.columns, cell));
+      return made.is === "flag" && !made.flag ? condition.otherwise : undefined;
+    },
+  },
+  holds: "held",
   over: "held",
   "characters recommended": "held",
   required: "held",

@@ -90,6 +90,23 @@ export const ruleSections: readonly ReferenceSection[] = [
         "Other columns, of which one is enough.",
         rule("Was: { needed if: { field: sort, is: hire, or: [Price] } }"),
       ),
+      entry(
+        "condition",
+        "Anything else, as a condition of the row.",
+        rule(
+          "Was: { condition: { holds: '!has(prices.was) || prices.was > prices.price * 1.05', otherwise: a discount has to be 5 % at least } }",
+        ),
+      ),
+      entry(
+        "condition: holds",
+        "A [CEL expression](expressions.md) over the fields of the row's cells. Blank cells are left out; a condition on them is not checked.",
+        rule("Price: { condition: { holds: 'prices.price < 1000', otherwise: this shop sells nothing above 1000 } }"),
+      ),
+      entry(
+        "condition: otherwise",
+        "The sentence where it is not true.",
+        rule("Title: { condition: { holds: 'name.en != code', otherwise: a title is not a code } }"),
+      ),
     ],
   },
   {

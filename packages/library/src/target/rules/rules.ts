@@ -3,6 +3,7 @@
 import type { GivenColumnRule } from "../schema.js";
 import { onlyRule, trimmedRule } from "./characters.js";
 import { aboveRule, asManyRule, notBelowRule, togetherRule } from "./compared.js";
+import { conditionRule } from "./condition.js";
 import { neededIfRule, onlyIfRule } from "./conditions.js";
 import { gtinRule } from "./gtin.js";
 import { lengthRule } from "./length.js";
@@ -13,7 +14,7 @@ import { recommendedLengthRule } from "./recommended-length.js";
 import type { RuleKind } from "./rule-kind.js";
 
 /** A word of a column, or the rules of the parts of its cells. */
-export type RuleWord = keyof GivenColumnRule | "parts";
+export type RuleWord = keyof GivenColumnRule | "parts" | "holds";
 
 /** What depends on what the platform has: the rehearsal plays it. */
 const ofPlatform: RuleKind = {};
@@ -41,6 +42,8 @@ export const columnRules = {
   "together with": togetherRule,
   "only if": onlyIfRule,
   "needed if": neededIfRule,
+  condition: conditionRule,
+  holds: conditionRule,
   required: elsewhere,
   recommended: elsewhere,
   picture: elsewhere,
