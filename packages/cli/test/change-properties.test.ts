@@ -43,7 +43,7 @@ import { nodeSha256 } from "zest-tier/node";
 import { memoryFiles } from "./generate.js";
 import { kinds, pictureNames, readRich, rich, shipped, type ReadRich, type Rich } from "./rich.js";
 
-const runs = Number(process.env["PROPERTY_RUNS"] ?? 15);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 12);
 const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1])])));
 const everything: ChangeWishes = {
   ...noWishes,

@@ -8,7 +8,7 @@ import { test } from "node:test";
 import { faults } from "./crash/inject.js";
 import { callsOf, scenes, strike } from "./crash/scenes.js";
 
-const places = 3;
+const places = 2;
 
 test("whatever the disk does, and whenever the process ends, nothing is half-written and the next run goes on", async () => {
   const above = mkdtempSync(join(tmpdir(), "zest-crash-"));

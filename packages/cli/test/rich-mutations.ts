@@ -271,7 +271,7 @@ const shownBy: Readonly<Record<keyof typeof mutations, Readonly<Record<string, n
     "names are not needed": 1,
     "texts may be longer": 3,
     "a part may be missing": 13,
-    "choices may lack a charge": 23,
+    "choices may lack a charge": 51,
     "parts may come no times": 32,
     "steps may be from 1": 27,
     "features may be longer": 9,

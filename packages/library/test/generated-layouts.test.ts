@@ -8,7 +8,7 @@ import { features } from "./layouts/features.js";
 import { shapeNames } from "./layouts/forms.js";
 import { drawn } from "./layouts/generate.js";
 
-const runs = Number(process.env["PROPERTY_RUNS"] ?? 60) * 10;
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 60) * 8;
 
 test("generated layouts carry generated records, cell by cell, or say what they cannot carry", async () => {
   const carried = new Set<string>();

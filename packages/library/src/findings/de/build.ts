@@ -21,7 +21,7 @@ export const build: Translated<typeof english> = {
   },
   "plan/no-order": {
     says: (f) => `${f.target} hat keine Reihenfolge, in der ${f.kinds.map(art).join(", ")} importiert werden können`,
-    remedy: "Korrigieren Sie die Uploads (slots) des Ziels.",
+    remedy: "Korrigieren Sie die Importe (imports) des Ziels.",
   },
   "plan/nothing-to-upload": {
     says: () => "es wurde kein Produkt gelesen, also gibt es nichts hochzuladen",

@@ -23,7 +23,7 @@ export const build = {
   "plan/no-order": error(
     (f: { kinds: readonly string[]; target: string }) =>
       `${f.target} has no order in which ${f.kinds.map(kindName).join(", ")} can be imported`,
-    "Correct the slots of the target.",
+    "Correct the imports of the target.",
   ),
   "plan/nothing-to-upload": warning(
     (_: object) => "no product was read, so there is nothing to upload",
