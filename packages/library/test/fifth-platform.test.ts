@@ -152,4 +152,18 @@ test("a target drafted from a sample is one that can be used, and says what is a
   );
   assert.match(second.yaml, /Category:\n {8}blank: leave\n {8}unknown: create/);
   assert.match(second.yaml, /^# left out: Trait/m);
+
+  // With axes, grouped and with rows of their own, and without.
+  const samples = [
+    "Item;Code;Title;Colour;Price\na;A1;One;red;1.00\na;A2;;blue;2.00\nb;B1;Two;;3.00\n",
+    "Item;Code;Title;Axis 1;Axis 1 value;Price\na;A1;One;Size;S;1.00\na;A2;;;L;2.00\nb;B1;Two;;;3.00\n",
+    "Kind;Item;Code;Title;Price\nP;a;;One;\nV;a;A1;;1.00\nV;a;A2;;2.00\nP;b;B1;Two;3.00\n",
+    "Item;Title;Price\na;One;1.00\nb;Two;3.00\n",
+  ];
+  for (const text of samples) {
+    const [given] = await lookAt(bytesOf(text), "given.csv", findings);
+    const made = draftTarget("made", draftLayout(given!, "given").yaml, new Map());
+    const result = parseTarget(made.yaml, "made.yaml", kinds);
+    assert.ok(result.ok, `${JSON.stringify(result.findings.list())}\n${made.yaml}`);
+  }
 });

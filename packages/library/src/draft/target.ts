@@ -6,6 +6,7 @@
 import { fitting, present } from "../checked.js";
 import { Kinds } from "../kinds.js";
 import { compileLayout } from "../layout/compile/compile.js";
+import type { Column } from "../layout/layout.js";
 import { specsNamed } from "../layout/specs-named.js";
 import { parse, stringify } from "yaml";
 import { givenLayout, type GivenLayout } from "../layout/schema.js";
@@ -76,16 +77,31 @@ const ofGroups: readonly Asked[] = [
   },
 ];
 
-/** The columns of a layout in which records are named by their names: a platform that takes names creates what they name. */
-function creatingColumns(layout: GivenLayout): Set<string> {
+/** By header, what the columns of a layout are. */
+interface Columns {
+  /** Records are named by their names: a platform that takes names creates what they name. */
+  readonly creating: ReadonlySet<string>;
+  /** Axes, their values, and entries on rows of their own: a blank is part of what they say. */
+  readonly withBlanks: ReadonlySet<string>;
+  readonly hasAxes: boolean;
+}
+
+function columnsOf(layout: GivenLayout): Columns {
   const parsed = givenLayout.safeParse(layout);
   const compiled = parsed.success && compileLayout(parsed.data, () => ({ file: layout.layout }), new Kinds());
-  if (!compiled || !compiled.ok) return new Set();
-  return new Set(
-    compiled.value.columns.flatMap(({ header, bindings }) =>
-      bindings.some(({ feed }) => specsNamed(feed).some((spec) => spec.by === "name")) ? [header] : [],
-    ),
+  const columns = compiled && compiled.ok ? compiled.value.columns : [];
+  const headersWhere = (isIt: (column: Column) => boolean) => new Set(columns.filter(isIt).map(({ header }) => header));
+  const axes = headersWhere(({ bindings }) =>
+    bindings.some(({ feed }) => feed.is === "axis" || feed.is === "axes" || feed.is === "named-axis"),
   );
+  const lanes = headersWhere(({ scope }) => scope.is === "lane");
+  return {
+    creating: headersWhere(({ bindings }) =>
+      bindings.some(({ feed }) => specsNamed(feed).some(({ by }) => by === "name")),
+    ),
+    withBlanks: new Set([...axes, ...lanes]),
+    hasAxes: axes.size > 0,
+  };
 }
 
 /**
@@ -112,13 +128,14 @@ export function draftTarget(name: string, layout: string, answers: ReadonlyMap<s
     ...(said("bytes") === "0" ? {} : { bytes: Number(said("bytes")) }),
   };
   const blank = said("blank");
-  const creating = creatingColumns(given);
+  const { creating, withBlanks, hasAxes } = columnsOf(given);
   const columns = Object.fromEntries(
     Object.entries(given.columns).map(([header, binding]) => {
       const text = JSON.stringify(binding);
       const isNeeded = /\.key"|variant\.code|product\.name@/.test(text) && !/@(?!en\b)/.test(text);
       const names = creating.has(header) ? { unknown: "create" } : {};
-      return [header, { ...(isNeeded ? { required: true } : {}), blank, ...names }];
+      const blanks = isGrouped && withBlanks.has(numbered(header)) ? {} : { blank };
+      return [header, { ...(isNeeded ? { required: true } : {}), ...blanks, ...names }];
     }),
   );
   // What becomes of names that no record has stands with the rules of the column.
@@ -151,7 +168,7 @@ export function draftTarget(name: string, layout: string, answers: ReadonlyMap<s
               "refusal costs": said("refusal"),
               "looked up": said("links"),
               "unknown names": "refuse",
-              ...(given.rows.of === undefined ? {} : { "axes of a known parent": "replace" }),
+              ...(!hasAxes ? {} : { "axes of a known parent": "replace" }),
             },
       },
     },
@@ -169,6 +186,9 @@ export function draftTarget(name: string, layout: string, answers: ReadonlyMap<s
     questions,
   };
 }
+
+/** Of columns that are numbered, the first. */
+const numbered = (header: string): string => header.replace("{n}", "1");
 
 function languagesOf(layout: GivenLayout): string[] {
   const found = [...JSON.stringify(layout.columns).matchAll(/@([a-z]{2,3}(?:-[A-Za-z]+)?)\b/g)].map((match) =>
