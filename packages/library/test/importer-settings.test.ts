@@ -3,6 +3,7 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
+import { z } from "zod";
 import { Document, isMap, parseDocument } from "yaml";
 import type { Target } from "#src/index.js";
 import { parseTarget } from "#src/parts.js";
@@ -20,9 +21,11 @@ const forms: readonly (readonly [string, string, readonly string[]])[] = [
   ["own rows, row by row", quayText, ["files", "wares", "importer"]],
 ];
 
-const choicesOf = (word: string): readonly string[] =>
-  (givenImporter.shape as unknown as Record<string, { unwrap: () => { options?: readonly string[] } }>)[word]!.unwrap()
-    .options ?? [];
+const schemas = z.toJSONSchema(givenImporter, { io: "input" }).properties ?? {};
+const choicesOf = (word: string): readonly string[] => {
+  const choices = schemas[word];
+  return typeof choices === "object" ? (choices.enum ?? []).map(String) : [];
+};
 
 /** The text with a word of the importer set, and the line on which it then stands. */
 function withWord(text: string, path: readonly string[], word: string, value: string) {
@@ -100,6 +103,15 @@ test("columns, parts and names that cannot be so are refused at their line", () 
   const cases: readonly (readonly [string, string, RegExp])[] = [
     ["Brand: { characters at most: 40, unknown: create }", "Brand: { unknown: refuse }", /only "create"/],
     ["      Brand: { ch", "      Brand: { condition: { holds: 'wight > 0', otherwise: x }, ch", /wight/],
+    ["      Brand: { ch", "      Brand: { looked up: before the file, ch", /not looked up/],
+    ["      Brand: { ch", "      Brand: { entries at most: 2, ch", /not for such a column/],
+    ["      Title de: { ch", '      Title de: { from: "1", ch', /not for such a column/],
+    ["      Stock: { blank", "      Stock: { over: cut, blank", /means nothing without/],
+    [
+      "      refusal costs: record",
+      "      identified by: { brand: [key] }\n      refusal costs: record",
+      /not for these rows/,
+    ],
     ["      Barcode: { gtin: true }", "      Barcode: { gtin: true, unknown: create }", /names? records?/],
     [
       "      Goes with: { entries",

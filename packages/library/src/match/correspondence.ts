@@ -155,7 +155,7 @@ class KindMatch {
     const { name } = this.kind;
     if (idOf) {
       const ids = this.#index((row) => [this.#other.text("id", row) ?? ""]);
-      this.#claim("ledger", (row) => ids.get(idOf(name, this.#own.key(row)) ?? "") ?? nobody);
+      this.#claim("ledger", (row) => ids.get(idOf(name, this.#own.key(row)) ?? "") ?? noRows);
     }
     const same = new Map<number, number[]>();
     for (const { kind, own, other, reply } of answers) {
@@ -164,7 +164,7 @@ class KindMatch {
       if (reply === "different") this.#not.set(row, (this.#not.get(row) ?? new Set()).add(there));
       else if (this.#isOpen(there)) addTo(same, row, there);
     }
-    if (same.size > 0) this.#claim("answer", (row) => same.get(row) ?? nobody);
+    if (same.size > 0) this.#claim("answer", (row) => same.get(row) ?? noRows);
   }
 
   #byTexts(identity: Identity): void {
@@ -177,8 +177,8 @@ class KindMatch {
     const index = this.#index((row) => otherTexts(row).map((text) => placed(text, containerOf?.other(row))));
     this.#claim(identity, (row) => {
       const within = containerOf?.own(row);
-      if (within === undefined && containerOf) return nobody;
-      const [first = nobody, ...more] = ownTexts(row).flatMap((text) => {
+      if (within === undefined && containerOf) return noRows;
+      const [first = noRows, ...more] = ownTexts(row).flatMap((text) => {
         const rows = index.get(placed(text, within));
         return rows ? [rows] : [];
       });
@@ -247,7 +247,7 @@ class KindMatch {
   }
 }
 
-const nobody: readonly number[] = [];
+const noRows: readonly number[] = [];
 
 function addTo<K>(lists: Map<K, number[]>, key: K, row: number): void {
   const known = lists.get(key);

@@ -20,6 +20,10 @@ export const targetPhrasesDe = {
   '{0}: "{1}" cannot be rehearsed yet in such a column':
     "{0}: „{1}“ lässt sich in einer solchen Spalte noch nicht proben",
   'a product has no text field "{0}"': "ein Produkt hat kein Textfeld „{0}“",
+  "{0}: names that are created, or in a list, are not looked up":
+    "{0}: Namen, die angelegt werden oder in einer Liste stehen, werden nicht nachgeschlagen",
+  '{0}: "{1}" means nothing without "{2}"': "{0}: „{1}“ bedeutet nichts ohne „{2}“",
+  '{0}: "{1}" is not for such a column': "{0}: „{1}“ ist nicht für eine solche Spalte",
   "at most {0} characters": "höchstens {0} Zeichen",
   "no entry may occur twice": "kein Eintrag darf zweimal vorkommen",
 } as const;

@@ -12,7 +12,7 @@ import type { Layout } from "../layout/layout.js";
 import { sheetsOf } from "../layout/write/layout-file.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { unplayedSettings } from "./adapter/column-settings.js";
-import { isAbout, playedImporter } from "./adapter/importer.js";
+import { hasRowsOf, isAbout, playedImporter } from "./adapter/importer.js";
 import { onlyAdds, slotOf, type NamedImport } from "./adapter/imports.js";
 import type { Demand, Slot } from "./adapter/played.js";
 import { demandsOf, namesIn, unplayedNames, type NamesUsually, type NamingFile } from "./adapter/references.js";
@@ -76,13 +76,13 @@ export class TargetCompiler {
 
   #exports(): Map<string, TargetExport> {
     const made = new Map<string, TargetExport>();
-    for (const [name, { endpoint, layouts }] of Object.entries(this.given.value.exports)) {
+    for (const [name, { layouts }] of Object.entries(this.given.value.exports)) {
       const compiled = layouts.map((layout, nth) =>
         this.findings.took(
           compileLayout(layout, (...path) => this.given.at("exports", name, "layouts", nth, ...path), this.kinds),
         ),
       );
-      if (!compiled.includes(undefined)) made.set(name, { endpoint, layouts: compiled as Layout[] });
+      if (!compiled.includes(undefined)) made.set(name, { layouts: compiled as Layout[] });
     }
     return made;
   }
@@ -182,6 +182,9 @@ export class TargetCompiler {
     for (const [word, value] of Object.entries(importer))
       if (value !== undefined && !isAbout(word, layouts))
         this.#mistake(phrase('"{0}" is not for these rows', word), undefined, ...path, word);
+    for (const kind of Object.keys(importer["identified by"] ?? {}))
+      if (!hasRowsOf(kind, layouts))
+        this.#mistake(phrase('"{0}" is not for these rows', kind), undefined, ...path, "identified by", kind);
   }
 
   /** What becomes of names that no record has is a fact of the platform, and stands with its column. */

@@ -220,8 +220,6 @@ export type GivenFile = z.infer<typeof givenFile>;
 
 /** A file in which the platform tells what it has, and that is none of those which it takes. */
 const givenExport = z.strictObject({
-  /** Where it is. */
-  endpoint: z.string().optional(),
   /** How it is read: by all of these together. */
   layouts: z.array(givenLayout).min(1),
 });

@@ -38,7 +38,6 @@ export interface TargetFile {
 
 /** A file in which a platform tells what it has. */
 export interface TargetExport {
-  readonly endpoint: string | undefined;
   /** It is read by all of them. */
   readonly layouts: readonly Layout[];
 }

@@ -126,6 +126,10 @@ export function isAbout(word: string, layouts: readonly Layout[]): boolean {
   });
 }
 
+/** Whether some rows are of records of a kind; rows that say more of records which another file gives are not. */
+export const hasRowsOf = (kind: string, layouts: readonly Layout[]): boolean =>
+  layouts.some(({ shape, link }) => !link && (shape.parent.name === kind || shape.child?.name === kind));
+
 const ofBlocks: ReadonlySet<string> = new Set([
   "children not named",
   "parent without children",
@@ -142,12 +146,12 @@ const feedsAxes = (feed: Feed): boolean =>
 function misidentified(name: string, layout: Layout, given: GivenImporter, form: RowForm): Unplayed[] {
   return Object.entries(given["identified by"] ?? {}).flatMap(([kind, ways]) => {
     const ofChild = layout.shape.child?.name === kind;
-    if (!ofChild && layout.shape.parent.name !== kind) return [];
+    if (form === "linked" || (!ofChild && layout.shape.parent.name !== kind)) return [];
     const hasId = layout.columns.some(({ bindings }) =>
       bindings.some(({ feed }) => feed.is === "text" && feed.field === "id"),
     );
-    const plays = form === "linked" || (form === "flat" && hasId) ? ["id", "key"] : [ofChild ? "code" : "key"];
-    if (form === "linked" ? ways[0] === "id" : ways.join() === plays.join()) return [];
+    const plays = form === "flat" && hasId ? ["id", "key"] : [ofChild ? "code" : "key"];
+    if (ways.join() === plays.join()) return [];
     const facts = [name, kind, ways.join(", "), plays.join(", ")] as const;
     const problem = phrase('{0}: a {1} identified by "{2}" cannot be rehearsed yet, only by "{3}"', ...facts);
     return [{ word: "identified by" as const, problem }];

@@ -72,8 +72,14 @@ export function unplayedNames(
         word: undefined,
         problem: phrase("{0}: names by {1} cannot be looked up in the rehearsal yet", name, formsOf(spec).join(" or ")),
       };
+    const isLookedUp = plays !== "create" && rule?.["in list"] === undefined;
+    if (!isLookedUp && rule?.["looked up"] !== undefined)
+      return {
+        word: "looked up",
+        problem: phrase("{0}: names that are created, or in a list, are not looked up", header),
+      };
     const lookUps = lookUpsOf(spec, layout, usual);
-    if (plays !== "create" && rule?.["in list"] === undefined && !lookUps.includes(lookedUp)) {
+    if (isLookedUp && !lookUps.includes(lookedUp)) {
       const only = lookUps.join(" | ");
       return {
         word: "looked up",

@@ -122,11 +122,6 @@ export const platformSections: readonly ReferenceSection[] = [
         "The layouts. One file may have several: for its sheets, or for the lists of a document.",
         "exports: { all: { layouts: [{ layout: told, format: { json: {} }, rows: { each: product, element: /goods }, columns: { /no: product.key, /name: product.name@en } }] } }",
       ),
-      entry(
-        "exports: endpoint",
-        "Where it is.",
-        "exports: { all: { endpoint: /all.json, layouts: [{ layout: told, format: { json: {} }, rows: { each: product, element: /goods }, columns: { /no: product.key } }] } }",
-      ),
     ],
   },
   {
