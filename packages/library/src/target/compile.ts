@@ -16,8 +16,7 @@ import { hasRowsOf, isAbout, playedImporter } from "./adapter/importer.js";
 import { onlyAdds, slotOf, type NamedImport } from "./adapter/imports.js";
 import type { Demand, Slot } from "./adapter/played.js";
 import { demandsOf, namesIn, unplayedNames, type NamesUsually, type NamingFile } from "./adapter/references.js";
-import { expressionParser } from "../derive/expression.js";
-import { factColumns } from "./row-facts.js";
+import { parseCondition } from "./row-facts.js";
 import { eachFile, eachImport, eachLayout, type ExpandedFile } from "./expand.js";
 import { partsNamed } from "./parts.js";
 import {
@@ -249,10 +248,8 @@ export class TargetCompiler {
 
   /** A condition, parsed once for all rows; what it names has to be a field of them. */
   #condition(layout: Layout, text: string, written: string, column: string): ColumnRule["holds"] {
-    const columns = factColumns(layout, this.kinds);
-    const roots = [...new Set(columns.map(({ root }) => root))];
-    const parsed = expressionParser(roots.filter((root) => /^[A-Za-z_]\w*$/.test(root)))(text);
-    if (parsed.ok) return { expression: parsed.expression, columns };
+    const parsed = parseCondition(layout, this.kinds, text);
+    if (parsed.ok) return parsed.condition;
     this.#mistake(parsed.problem, undefined, "files", written, "columns", column, "condition", "holds");
     return undefined;
   }

@@ -2,12 +2,13 @@
 
 import type { CellValue } from "../codecs/codec.js";
 import { firstOf } from "../checked.js";
-import type { Facts } from "../derive/expression.js";
+import { expressionParser, type Expression, type Facts } from "../derive/expression.js";
 import { typedFact } from "../derive/facts.js";
 import { splitLanguage } from "../field-name.js";
 import { fieldOf } from "../kind.js";
 import type { Kinds } from "../kinds.js";
 import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
+import type { Text } from "../phrases/phrase.js";
 
 /** A column as conditions know it. */
 export interface FactColumn {
@@ -19,7 +20,7 @@ export interface FactColumn {
 }
 
 /** Columns whose cells are no field of a record have no name in conditions. */
-export const factColumns = (layout: Layout, kinds: Kinds): FactColumn[] =>
+const factColumns = (layout: Layout, kinds: Kinds): FactColumn[] =>
   layout.columns.flatMap((column) => factColumn(layout, column, kinds) ?? []);
 
 function factColumn(layout: Layout, { header, scope, bindings }: Column, kinds: Kinds): FactColumn | undefined {
@@ -36,6 +37,24 @@ function factColumn(layout: Layout, { header, scope, bindings }: Column, kinds: 
   const type = embedded === undefined ? undefined : fieldOf(kinds.get(embedded), feed.field.name)?.type;
   if (scope.is === "lane") return { header, root: feed.field.name, part: undefined, type };
   return { header, root: feed.entries, part: Object.values(feed.constants)[0] ?? feed.field.name, type };
+}
+
+/** A condition of a column, parsed once for all rows. */
+export interface ParsedCondition {
+  readonly expression: Expression;
+  readonly columns: readonly FactColumn[];
+}
+
+/** @returns the problem in words where it cannot be read, or names what the rows do not have. */
+export function parseCondition(
+  layout: Layout,
+  kinds: Kinds,
+  text: string,
+): { readonly ok: true; readonly condition: ParsedCondition } | { readonly ok: false; readonly problem: Text } {
+  const columns = factColumns(layout, kinds);
+  const roots = [...new Set(columns.map(({ root }) => root))].filter((root) => /^[A-Za-z_]\w*$/.test(root));
+  const parsed = expressionParser(roots)(text);
+  return parsed.ok ? { ok: true, condition: { expression: parsed.expression, columns } } : parsed;
 }
 
 /** Blank cells are left out: `has(prices.was)` asks for them. */

@@ -1,8 +1,7 @@
 /** The form of a target file, as a schema; published as JSON Schema. What each word means stands in docs/reference/target-words.md. */
 
 import { z } from "zod";
-import type { FactColumn } from "./row-facts.js";
-import type { Expression } from "../derive/expression.js";
+import type { ParsedCondition } from "./row-facts.js";
 import { givenLayout } from "../layout/schema.js";
 
 const decimal = z.string().regex(/^-?\d+(\.\d+)?$/);
@@ -91,7 +90,7 @@ export type ColumnRule = Omit<GivenColumnRule, Completed> & {
 } & {
   readonly parts?: ReadonlyMap<string, PartRule> | undefined;
   /** The expression of the condition, and what it knows of a row. */
-  readonly holds?: { readonly expression: Expression; readonly columns: readonly FactColumn[] } | undefined;
+  readonly holds?: ParsedCondition | undefined;
 };
 
 export const completedRule = (given: GivenColumnRule): ColumnRule => ({
