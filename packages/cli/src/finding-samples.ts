@@ -139,6 +139,7 @@ const facts: Readonly<Record<string, unknown>> = {
 const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "cell/bad-escape": { text: "Salt\\n", wanted: 'a "\\" stands before a separator only' },
   "cell/empty-entry": { text: "Hives; ; Tools" },
+  "cell/formula": { text: "=SUM(A1:A9)" },
   "cell/formula-error": { shown: "#N/A" },
   "cell/no-beginning": { text: "4711", wanted: 'a text that begins with "no. "' },
   "cell/not-a-date": { text: "31.02.2027", wanted: "a date like DD.MM.YYYY" },

@@ -109,17 +109,24 @@ columns:
   Web: { field: product.shown, as: { code words: { yes: true, no: false } } }
 `;
 
-export function generatedLayout(groups: "contiguous" | "scattered" = "contiguous"): Layout {
+/** @param swapped whether German is the main language. */
+export function generatedLayout(groups: "contiguous" | "scattered" = "contiguous", swapped = false): Layout {
   const findings = new Findings();
-  const given = findings.took(parseGiven(layoutText.replace("GROUPS", groups), "generated.yaml", givenLayout))!;
+  const text = layoutText.replace("GROUPS", groups);
+  const inOther = text.replace(/@(en|de)\b/g, (_, lang) => (lang === "en" ? "@de" : "@en"));
+  const given = findings.took(parseGiven(swapped ? inOther : text, "generated.yaml", givenLayout))!;
   const layout = given && findings.took(compileLayout(given.value, given.at, kinds));
   if (!layout) throw new Error(JSON.stringify(findings.list()));
   return layout;
 }
 
-export async function pennywort(change: (text: string) => string = (text) => text): Promise<Target> {
+export async function pennywort(
+  change: (text: string) => string = (text) => text,
+  settings: Readonly<Record<string, string>> = {},
+): Promise<Target> {
   const findings = new Findings();
-  const target = findings.took(parseTarget(change((await shippedTarget("pennywort"))!), "pennywort", kinds));
+  const text = change((await shippedTarget("pennywort"))!);
+  const target = findings.took(parseTarget(text, "pennywort", kinds, { settings, at: undefined }));
   if (!target) throw new Error(JSON.stringify(findings.list()));
   return target;
 }

@@ -108,4 +108,10 @@ export async function disagreements(
   return [...found, ...compareSnapshots(verdict.snapshot, held).map((difference) => JSON.stringify(difference))];
 }
 
-export const reset = (standIn: StandIn) => fetch(`${standIn.url}/reset`, { method: "POST" });
+/** @param languages of the shop, if it is not to have those that it begins with. */
+export async function reset(standIn: StandIn, languages?: readonly string[]): Promise<void> {
+  await fetch(`${standIn.url}/reset`, { method: "POST" });
+  if (!languages) return;
+  const told = await fetch(`${standIn.url}/account`, { method: "POST", body: JSON.stringify({ languages }) });
+  assert.equal(told.status, 200);
+}

@@ -156,6 +156,27 @@ test("L7: the rehearsal predicts every row of a clean shop, and the stand-in reb
   );
 });
 
+test("L7: a shop in German, in English, or in German first is rehearsed and rebuilt like any other", async () => {
+  for (const languages of ["de", "en", "de en"]) {
+    const german = languages.startsWith("de");
+    const inThem = await pennywort(undefined, { "shop languages": languages });
+    await fc.assert(
+      fc.asyncProperty(shop(4), damaged(4), async (clean, faulty) => {
+        await reset(standIn, languages.split(" "));
+        const onto = new Shop();
+        for (const blocks of [clean, faulty]) {
+          const read = await readShop(blocks, generatedLayout("contiguous", german));
+          const built = (await build(read, inThem))!;
+          const verdict = await play(read, built, inThem, onto);
+          if (blocks === clean) assert.equal(verdict.rebuilt, true, JSON.stringify(verdict.differences.slice(0, 3)));
+          assert.deepEqual(await disagreements(standIn, inThem, built, verdict), []);
+        }
+      }),
+      { numRuns: Math.ceil(runs / 9) },
+    );
+  }
+});
+
 test("L7: the rehearsal predicts the outcome of every row of a damaged shop", async () => {
   let refused = 0;
   await fc.assert(

@@ -112,7 +112,7 @@ test("writes nothing while there is an error, and says which", async () => {
 
 test("warns of a text over the length that the target advises, and builds", async () => {
   const target = pennywort((text) =>
-    text.replace("Title de: { characters at most: 80 }", "Title de: { characters recommended: 3 }"),
+    text.replace("Title {other}: { characters at most: 80 }", "Title {other}: { characters recommended: 3 }"),
   );
   const { upload, list } = await build([single("hive", { Bezeichnung: "Beute", ...shelf })], { target });
   assert.deepEqual(one(list, "target/longer-than-recommended").facts, {

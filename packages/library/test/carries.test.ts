@@ -3,7 +3,7 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
-import { Findings, type Target } from "#src/index.js";
+import { Findings, valueOf, type Target } from "#src/index.js";
 import { parseTarget, prepareBuild } from "#src/parts.js";
 import { codes, kinds, one, pennywort, pennywortText, read, those } from "./support.js";
 
@@ -77,8 +77,8 @@ test("says where a cell in parts lacks a part, or has a quantity below the least
 });
 
 const withStockSetting = pennywortText.replace(
-  "files:\n",
-  "settings:\n  stock: { choices: [kept, not kept], preset: kept, drops: { not kept: [Stock] }, renames: { kept: { Barcode: GTIN } } }\nfiles:\n",
+  "settings:\n",
+  "settings:\n  stock: { choices: [kept, not kept], preset: kept, drops: { not kept: [Stock] }, renames: { kept: { Barcode: GTIN } } }\n",
 );
 
 test("leaves out, or calls otherwise, the columns that the account's settings drop or rename", () => {
@@ -92,6 +92,85 @@ test("leaves out, or calls otherwise, the columns that the account's settings dr
   assert.ok(kept.includes("Stock") && kept.includes("GTIN") && !kept.includes("Barcode"));
   const not = columnsWith({ stock: "not kept" });
   assert.ok(!not.includes("Stock") && not.includes("Barcode"));
+});
+
+test("the account's languages say which columns there are, and which of them are needed", () => {
+  const targetIn = (languages: string) => {
+    const settings = { "shop languages": languages };
+    return valueOf(parseTarget(pennywortText, "p.yaml", kinds, { settings, at: undefined }));
+  };
+  const headersOf = (languages: string): string[] =>
+    targetIn(languages)
+      .files.get("items")!
+      .layout.columns.map(({ header }) => header as string)
+      .filter((header) => / (en|de)$/.test(header));
+  assert.equal(headersOf("en de").length, 22);
+  assert.deepEqual(
+    headersOf("de"),
+    headersOf("en de").filter((header) => header.endsWith("de")),
+  );
+  assert.deepEqual(headersOf("de en").slice(0, 4), ["Title de", "Title en", "Text de", "Text en"]);
+  const german = targetIn("de").files.get("items")!;
+  assert.equal(german.rules.get("Title de")?.required, true);
+  assert.equal(targetIn("en de").files.get("items")!.rules.get("Title de")?.required, false);
+  assert.deepEqual(targetIn("de en").languages, ["de", "en"]);
+});
+
+test("a file for each further language is there only where the account has any", () => {
+  const words = `  words:
+    languages: ["{other}"]
+    layout:
+      layout: words
+      rows: { each: product, found by: { column: Item, names: key } }
+      columns: { Item: product.key, "Says {lang}": "product.searchText@{lang}" }
+`;
+  const text = pennywortText
+    .replace("\nimports:", `\n${words}\nimports:`)
+    .replace("imports:\n", "imports:\n  - { file: words, mode: update }\n");
+  const namesWith = (languages: string) => {
+    const { files, slots } = valueOf(
+      parseTarget(text, "p.yaml", kinds, { settings: { "shop languages": languages }, at: undefined }),
+    );
+    return [[...files.keys()], slots.map(({ name }) => name)];
+  };
+  assert.deepEqual(namesWith("de"), [["items"], ["items", "links"]]);
+  assert.deepEqual(namesWith("de en"), [
+    ["items", "words-en"],
+    ["words-en", "items", "links"],
+  ]);
+});
+
+test("settings that cannot be are refused at their line", () => {
+  const cases: readonly (readonly [string, string, RegExp])[] = [
+    ["    preset: en de", "    preset: en fr", /not a choice/],
+    ["    preset: en de", "    preset: en de\n    drops: { en: [Titel] }", /no file has a column "Titel"/],
+    ["    preset: en de", "    preset: en de\n    renames: { en: { Titel: Name } }", /no file has a column "Titel"/],
+    ["    preset: en de", "    preset: en de\n    drops: { no: [Stock] }", /not a choice/],
+    ["en: [en], de: [de] }", "en: [en] }", /languages of "de" are missing/],
+    ["en: [en], de: [de] }", "en: [en], de: [nl] }", /"nl" is not a language of pennywort/],
+    ["en: [en], de: [de] }", "en: [en], de: [de, de] }", /"de" occurs twice/],
+    [
+      "    languages: { en de",
+      "  shop:\n    choices: [a, b]\n    preset: a\n    languages: { a: [en], b: [de] }\n  more:\n    choices: [en de, de en, en, de]\n    preset: en\n    languages: { en de",
+      /setting "shop"/,
+    ],
+    ["        Barcode: variant.barcode", '        Barcode: "product.name@{other}"', /names of columns/],
+  ];
+  for (const [from, to, says] of cases) {
+    assert.ok(pennywortText.includes(from), from);
+    const text = pennywortText
+      .replace(from, to)
+      .replace(/ {2}shop languages:\n {4}choices: .*\n {4}preset: en de\n(?= {2}shop:)/, "");
+    const findings = new Findings();
+    assert.equal(findings.took(parseTarget(text, "p.yaml", kinds)), undefined, to);
+    const { facts, at } = one(findings.list(), "target/mistake");
+    assert.match(String((facts as { problem: unknown }).problem), says);
+    const shown = text.split("\n")[(at?.line ?? 0) - 1] ?? "";
+    assert.ok(
+      to.split("\n").some((line) => shown.includes(line.trim())) || shown.includes(to),
+      `${shown} at ${at?.line}`,
+    );
+  }
 });
 
 test("says a setting that there is not, and a value that it does not take", () => {

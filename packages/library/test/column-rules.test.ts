@@ -38,7 +38,7 @@ const forms: Readonly<Record<string, readonly [string, string, "product" | "vari
   "a row a record": ["{ each: product }", "{ refusal costs: row }", "product"],
 };
 
-function targetOf(form: string, rules: string) {
+function targetOf(form: string, rules: string, csv = "{}") {
   const [rows, importer, sellable] = forms[form]!;
   const text = `target: bothy
 version: 1
@@ -48,7 +48,7 @@ files:
   goods:
     layout:
       layout: goods
-      format: { csv: {} }
+      format: { csv: ${csv} }
       language: en
       rows: ${rows}
       columns:${columnsOf(sellable)}
@@ -77,7 +77,7 @@ const headers = [
 const usual: Readonly<Record<string, string>> = { Item: "a", Code: "A1", Title: "Kettle", Place: "Home", Price: "5" };
 
 /** What the check reports of one product, and what the rehearsal makes of its row. */
-async function met(form: string, rules: string, row: Readonly<Record<string, string>>) {
+async function met(form: string, rules: string, row: Readonly<Record<string, string>>, csv?: string) {
   const cells = { ...usual, ...row };
   const { catalogue } = await read([
     {
@@ -85,7 +85,7 @@ async function met(form: string, rules: string, row: Readonly<Record<string, str
       csv: `${headers.join(";")}\n${headers.map((header) => cells[header as keyof typeof cells] ?? "").join(";")}\n`,
     },
   ]);
-  const target = targetOf(form, rules);
+  const target = targetOf(form, rules, csv);
   const sink = memorySink();
   const findings = new Findings();
   const pictures = new Map(["x.png", "y.png"].map((name) => [name, new Uint8Array([1])] as const));
@@ -104,8 +104,13 @@ async function met(form: string, rules: string, row: Readonly<Record<string, str
   );
   const reported = [...findings.list(), ...built.findings.list()].map(({ code }) => code);
   assert.ok(built.ok, JSON.stringify(built.findings.list()));
-  const verdict = valueOf(await playUpload({ catalogue, target, ...built.value, files: filesOf(sink.files) }));
-  return { reported, verdict };
+  const playAs = async (platform: typeof target) =>
+    valueOf(await playUpload({ catalogue, target: platform, ...built.value, files: filesOf(sink.files) }));
+  const verdict = await playAs(target);
+  const written = Object.entries(sink.files).map(([name, bytes]) =>
+    name.endsWith(".csv") ? new TextDecoder().decode(bytes) : "",
+  );
+  return { reported, verdict, playAs, written: written.join("") };
 }
 const margin =
   "Was: { condition: { holds: '!has(prices.was) || prices.was > prices.price * 2', otherwise: too dear } }";
@@ -186,4 +191,31 @@ test("every rule that a row can break is in the table of cases", () => {
     checked.filter((word) => !covered.has(word) && !elsewhere.includes(word)),
     [],
   );
+});
+
+for (const form of Object.keys(forms))
+  test(`texts that begin like formulas, in ${form}: as they are, neutralised and taken back, or refused`, async () => {
+    const row = { Title: "=1+1", Seek: "'-it" };
+    const plain = await met(form, "Item: {}", row);
+    assert.ok(plain.reported.includes("target/formula"));
+    assert.equal(plain.verdict.rebuilt, true);
+    const neutral = await met(form, "Item: {}", row, "{ formulas: neutralise }");
+    assert.ok(!neutral.reported.includes("target/formula"));
+    assert.ok(neutral.written.includes("'=1+1") && neutral.written.includes("''-it"), neutral.written);
+    assert.equal(neutral.verdict.rebuilt, true, JSON.stringify(neutral.verdict.differences));
+    const refused = await met(form, "Item: {}", row, "{ formulas: refuse }");
+    assert.ok(refused.reported.includes("write/cannot-be-written"), refused.reported.join());
+    assert.ok(!refused.written.includes("=1+1"));
+    const taken = await plain.playAs(targetOf(form, "Item: {}", "{ formulas: refuse }"));
+    assert.equal(taken.counts.refused, 1, "the platform refuses what it was not written for");
+  });
+
+test("a source that takes no formulas: each is a finding at its cell, and the cell is blank", async () => {
+  const layout = `layout: source\nformat: { csv: { delimiter: ";", formulas: refuse } }\nrows: { each: product }\ncolumns:\n  Item: product.key\n  Title: product.name@en\n  Size: product.searchTitle@en\n`;
+  const { catalogue, findings } = await read([{ layout, csv: "Item;Title;Size\na;=1+1;-5,5\n" }]);
+  const [found, ...more] = findings.list().filter(({ code }) => code === "cell/formula");
+  assert.deepEqual([found?.at?.line, found?.at?.column, more.length], [2, "Title", 0]);
+  const products = catalogue.table("product");
+  assert.equal(products.text("name@en", 0), undefined);
+  assert.equal(products.text("searchTitle@en", 0), "-5,5");
 });

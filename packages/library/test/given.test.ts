@@ -89,6 +89,13 @@ const furtherMistakes: typeof mistakes = [
     "layout/mistake",
     'Did you mean "variant.prices"',
   ],
+  [
+    "what tells entries apart, of a field without entries",
+    "Range: product.key",
+    "Range: product.brand(main)",
+    "layout/mistake",
+    "no entries to tell apart",
+  ],
   ["an axis that holds neither", "holds: name@en", "holds: nam@en", "layout/mistake", 'Did you mean "name"'],
 ];
 

@@ -105,7 +105,7 @@ test("columns, parts and names that cannot be so are refused at their line", () 
     ["      Brand: { ch", "      Brand: { condition: { holds: 'wight > 0', otherwise: x }, ch", /wight/],
     ["      Brand: { ch", "      Brand: { looked up: before the file, ch", /not looked up/],
     ["      Brand: { ch", "      Brand: { entries at most: 2, ch", /not for such a column/],
-    ["      Title de: { ch", '      Title de: { from: "1", ch', /not for such a column/],
+    ["      Title {other}: { ch", '      Title {other}: { from: "1", ch', /not for such a column/],
     ["      Stock: { blank", "      Stock: { over: cut, blank", /means nothing without/],
     [
       "      refusal costs: record",
@@ -120,7 +120,11 @@ test("columns, parts and names that cannot be so are refused at their line", () 
     ],
     ["      Spares: { entries", "      Spares/name: { required: true }\n      Spares: { entries", /no part "name"/],
     ["      Stock: { blank", "      Stok: { blank", /not a column/],
-    ["as: { by: name@en } }\n        Trait", "as: { by: name@en }, missing: create }\n        Trait", /unknown/],
+    [
+      'as: { by: "name@{main}" } }\n        Trait',
+      'as: { by: "name@{main}" }, missing: create }\n        Trait',
+      /unknown/,
+    ],
     ["  - { file: items }", "  - { file: item }", /no file/],
     ["columns: [Item, Goes with, Spares] }", "columns: [Item, Goes wth] }", /not a column/],
   ];

@@ -9,6 +9,7 @@ import type { Format } from "#src/formats/format.js";
 import type { RowsDriver } from "#src/formats/drivers/driver.js";
 import { driverOf } from "#src/formats/drivers/drivers.js";
 import { encoderOf } from "#src/formats/encode.js";
+import { isFormula } from "#src/formats/formulas.js";
 import { nodeSha256 } from "#src/node/index.js";
 import {
   bytesOf,
@@ -68,8 +69,8 @@ test("an encoding of several bytes a character is read, and not written", () => 
   assert.equal(encoderOf("latin1")?.name, "windows-1252");
 });
 
-test("CSV: rows come back as they were, whatever stands for quotes, delimiters and line ends", async () => {
-  const cell = fc.string({ unit: fc.constantFrom(..."ab'\"|;, \n\t#ä"), maxLength: 8 });
+test("CSV: rows come back as they were, whatever stands for quotes, delimiters, line ends and formulas", async () => {
+  const cell = fc.string({ unit: fc.constantFrom(..."ab'\"|;, \n\t#ä=+-@1"), maxLength: 8 });
   await fc.assert(
     fc.asyncProperty(
       fc.array(fc.array(cell, { minLength: 2, maxLength: 2 }), { minLength: 1, maxLength: 6 }),
@@ -77,8 +78,9 @@ test("CSV: rows come back as they were, whatever stands for quotes, delimiters a
       fc.constantFrom(";", "\t", "#"),
       fc.constantFrom("\n" as const, "\r\n" as const),
       fc.constantFrom("utf-8", "windows-1252", "utf-16be"),
-      async (given, quote, delimiter, lineEnd, encoding) => {
-        const format = { is: "csv", delimiter, quote, encoding, lineEnd, mark: false } as const;
+      fc.constantFrom("as they are", "neutralise", "refuse"),
+      async (given, quote, delimiter, lineEnd, encoding, formulas) => {
+        const format = { is: "csv", delimiter, quote, encoding, lineEnd, mark: false, formulas } as const;
         const limit = rowsOf(format).limits(format, 1);
         const rows = given.map((cells) => cells.map((one, at) => (limit?.(one, at) === undefined ? one : "x")));
         const all = [["A", "B"], ...rows];
@@ -103,6 +105,15 @@ test("CSV: rows come back as they were, whatever stands for quotes, delimiters a
         }
         assert.deepEqual(found, all);
         assert.deepEqual(findings.list(), []);
+        const asOthersRead = { ...format, formulas: "as they are" } as const;
+        if (formulas !== "as they are")
+          for await (const { rows: plain } of readCsv(
+            decodeText(bytesOf(bytes), "a.csv", encoding, findings),
+            "a.csv",
+            asOthersRead,
+            findings,
+          ))
+            assert.ok(!plain.flat().some(isFormula), "no formula is left for others");
         lines.reduce((line, own, at) => (assert.equal(own, line), line + linesOf(all[at] ?? [])), 1);
       },
     ),

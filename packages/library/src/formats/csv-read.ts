@@ -6,6 +6,7 @@
  */
 
 import type { TextPieces } from "./decode.js";
+import { asGiven, type FormulaCells } from "./formulas.js";
 import { usualCaps } from "../caps.js";
 import Papa from "papaparse";
 import { finding, type Findings } from "../findings/finding.js";
@@ -16,6 +17,8 @@ export interface CsvOptions {
   readonly delimiter?: string | undefined;
   /** `none` where the file knows no quotes. */
   readonly quote?: string | undefined;
+  /** `neutralise`: an apostrophe before what would be a formula is taken off. As they are, if left out. */
+  readonly formulas?: FormulaCells | undefined;
   /** A row longer than this, in characters, has an open quote in it. The usual cap, if left out. */
   readonly maxRowChars?: number | undefined;
   /** Receives the delimiter, given or found. */
@@ -93,6 +96,7 @@ class Cutter {
   #hasReturn: boolean | undefined;
   #isMixed = false;
   readonly #maxRowChars: number;
+  readonly #isNeutral: boolean;
 
   constructor(
     readonly file: string,
@@ -100,6 +104,7 @@ class Cutter {
     readonly findings: Findings,
     sample: string,
   ) {
+    this.#isNeutral = options.formulas === "neutralise";
     this.#maxRowChars = options.maxRowChars ?? usualCaps["row characters"];
     const head = sample.slice(0, firstChars);
     const newline = head.includes("\r") && !head.includes("\n") ? "\r" : "\n";
@@ -199,7 +204,7 @@ class Cutter {
       const last = row[row.length - 1]!;
       if (newline === "\n" && last.endsWith("\r")) row[row.length - 1] = last.slice(0, -1);
       if (row.length === 1 && row[0] === "") continue;
-      rows.push(row);
+      rows.push(this.#isNeutral ? row.map(asGiven) : row);
       lines.push(line);
     }
     return { rows, lines };

@@ -1,6 +1,7 @@
 /** What a layout states for its file: which format, and how it is written down in it. */
 
 import type { CsvOptions } from "./csv-read.js";
+import type { FormulaCells } from "./formulas.js";
 
 export type Format =
   | ({ readonly is: "csv" } & CsvFormat)
@@ -30,4 +31,5 @@ export interface CsvFormat extends CsvOptions {
   readonly encoding: string | undefined;
   readonly lineEnd: "\r\n" | "\n";
   readonly mark: boolean;
+  readonly formulas: FormulaCells;
 }

@@ -26,4 +26,11 @@ export const targetPhrasesDe = {
   '{0}: "{1}" is not for such a column': "{0}: „{1}“ ist nicht für eine solche Spalte",
   "at most {0} characters": "höchstens {0} Zeichen",
   "no entry may occur twice": "kein Eintrag darf zweimal vorkommen",
+  '"{other}" is for names of columns, and for items of a list':
+    "„{other}“ ist für Namen von Spalten und für Listeneinträge",
+  'no file has a column "{0}"': "keine Datei hat eine Spalte „{0}“",
+  'the languages are those of the setting "{0}"': "die Sprachen sind die der Einstellung „{0}“",
+  'the languages of "{0}" are missing': "die Sprachen von „{0}“ fehlen",
+  '"{0}" is not a language of {1}': "„{0}“ ist keine Sprache von {1}",
+  '"{0}" occurs twice': "„{0}“ kommt zweimal vor",
 } as const;

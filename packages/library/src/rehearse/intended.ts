@@ -210,11 +210,13 @@ class IntendedReader {
 
   #tiers(table: ReadonlyTable, row: number, name: string, fixed: Fixed): string[][] {
     const entries = this.catalogue.table(`${table.kind.name}.${name}`);
+    const group = this.#columns.flatMap(({ column, feeds }) =>
+      column.scope.is === "lane" && feeds.is === "entry" && feeds.field.name === "customerGroup" ? [feeds.field] : [],
+    )[0];
     const tiers = [...entries.childrenOf(row)]
       .filter((entry) => hasConstants(this.catalogue, entries, entry, fixed))
       .map((entry) => {
-        const group = targetsOf(this.catalogue, entries, "customerGroup", entry)[0];
-        const groupName = group === undefined ? "" : (this.#name("customer-group", group, "name", "en") ?? "");
+        const groupName = (group && this.#entryValue(entries, entry, group)) ?? "";
         return [entries.text("quantityFrom", entry) ?? "", groupName, entries.text("amount", entry) ?? ""];
       })
       .filter(([from, group]) => from !== "" || group !== "");

@@ -4,12 +4,11 @@ import { columnField, fieldName } from "../layout/bindings/feed-kinds.js";
 import type { Header } from "../nominal.js";
 import { firstOf, present } from "../checked.js";
 import { formsOf, type By } from "../catalogue/reference-pool.js";
-import type { Codec } from "../codecs/codec.js";
 import { fieldNamed, referenceOf, fieldOf } from "../kind.js";
 import type { Kinds } from "../kinds.js";
 import { kindOfScope, type Column, type Layout, type PartsPlan, type Feed } from "../layout/layout.js";
-import type { ColumnRule } from "../target/schema.js";
 import type { TargetFile } from "../target/target.js";
+import { refusesFormulas, type JudgedColumn } from "./rules/judge-cell.js";
 
 export type RecordRole = "id" | "key" | "container" | "found" | "shape" | "field" | "entry";
 
@@ -22,15 +21,12 @@ export interface Refers {
   readonly inTree: boolean;
 }
 
-export interface RecordColumn {
+export interface RecordColumn extends JudgedColumn {
   readonly header: Header;
   readonly level: "parent" | "child" | "lane";
   readonly role: RecordRole;
   /** As snapshots call it; for entries, the field of the entry. */
   readonly field: string;
-  readonly feed: Feed;
-  readonly codec: Codec;
-  readonly rule: ColumnRule | undefined;
   readonly refers: Refers | undefined;
   /** By position, where the value is in parts, or a list of them. */
   readonly parts: readonly (Refers | undefined)[] | undefined;
@@ -51,6 +47,7 @@ export function recordColumns(file: TargetFile, layout: Layout, kinds: Kinds): R
       feed: target,
       codec,
       rule,
+      isWithoutFormulas: refusesFormulas(layout),
       refers: refersOf(target, column, layout, kinds),
       parts: target.is === "entries" ? partsOf(target.parts, target.entries, column, layout, kinds) : undefined,
       collection: target.is === "entry" || target.is === "entries" ? target.entries : undefined,

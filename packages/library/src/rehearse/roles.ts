@@ -2,10 +2,9 @@
 
 import type { Header, Lang } from "../nominal.js";
 import { firstOf } from "../checked.js";
-import type { Codec } from "../codecs/codec.js";
 import { fieldName } from "../layout/bindings/feed-kinds.js";
-import type { Feed, Column } from "../layout/layout.js";
-import type { ColumnRule } from "../target/schema.js";
+import type { Column } from "../layout/layout.js";
+import { refusesFormulas, type JudgedColumn } from "./rules/judge-cell.js";
 import { groupedRules, type Target, type TargetFile } from "../target/target.js";
 
 export type Level = "parent" | "child" | "lane";
@@ -19,13 +18,10 @@ export type Role =
   | { readonly is: "axis name" | "axis value"; readonly number: number; readonly lang: number }
   | { readonly is: "lane"; readonly lane: string; readonly part: 0 | 1 | 2 };
 
-export interface RoleColumn {
+export interface RoleColumn extends JudgedColumn {
   readonly header: Header;
   readonly level: Level;
   readonly role: Role;
-  readonly feed: Feed;
-  readonly codec: Codec;
-  readonly rule: ColumnRule | undefined;
 }
 
 const laneParts: Readonly<Record<string, 0 | 1 | 2>> = { quantityFrom: 0, customerGroup: 1, amount: 2 };
@@ -44,6 +40,7 @@ export function rolesOf(target: Target, file: TargetFile): ReadonlyMap<string, R
           feed: firstOf(column.bindings).feed,
           codec: firstOf(column.bindings).codec,
           rule,
+          isWithoutFormulas: refusesFormulas(file.layout),
         },
       ];
     }),

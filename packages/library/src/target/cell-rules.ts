@@ -5,6 +5,7 @@
  */
 
 import { driverOf } from "../formats/drivers/drivers.js";
+import { isFormula } from "../formats/formulas.js";
 import { firstOf, fitting, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { isProblem, type CellValue, type Problem } from "../codecs/codec.js";
@@ -84,8 +85,7 @@ export function rowChecker(
     const isNeeded = rule.required && !namesById(column);
     return [{ at, column, judge, together, isNeeded, isParents: column.scope.is === "parent" }];
   });
-  // Cells of a workbook are written as text: there they are no formulas.
-  const isOpenToFormulas = driverOf(layout.format).rows?.isOpenToFormulas ?? false;
+  const isOpenToFormulas = driverOf(layout.format).rows?.isOpenToFormulas(layout.format) ?? false;
   const placeOfHeader = new Map(columns.map((header, at) => [header, at]));
   const codecs = new Map(layout.columns.map(({ header, bindings }) => [header, firstOf(bindings).codec]));
   let before: WrittenRow | undefined;
@@ -180,14 +180,6 @@ export function rowChecker(
     const [origin] = kindOfFeed(feed).origins(feed, { catalogue, layout, column, table, row: of, nth });
     return origin?.location ?? placeOf(column, row);
   }
-}
-
-/** What spreadsheets take for a formula: not signed numbers and percentages, which they read as such. */
-export function isFormula(text: string): boolean {
-  const first = text.charCodeAt(0);
-  // = + - @, tab, carriage return.
-  if (first !== 61 && first !== 43 && first !== 45 && first !== 64 && first !== 9 && first !== 13) return false;
-  return !/^[+-]\s?\d[\d.,]*\s?%?$/.test(text);
 }
 
 /** What a new product has in a field whose cell is blank. */

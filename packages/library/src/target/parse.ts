@@ -11,7 +11,8 @@ import type { Location } from "../location.js";
 import { readbacks } from "./adapter/readbacks.js";
 import { TargetCompiler } from "./compile.js";
 import { givenTarget } from "./schema.js";
-import { withSettings, type Settings } from "./settings.js";
+import { withLanguages } from "./languages.js";
+import { allSettings, checkSettings, withSettings, type Settings } from "./settings.js";
 import type { Target } from "./target.js";
 
 /**
@@ -28,8 +29,11 @@ export function parseTarget(
 ): Result<Target> {
   const findings = new Findings();
   const parsed = findings.took(parseGiven(text, file, givenTarget));
-  const given = parsed && withSettings(parsed, account.settings, account.at, findings);
-  if (!given) return { ok: false, findings };
+  const chosen = parsed && allSettings(parsed, account.settings, account.at, findings);
+  if (!parsed || !chosen) return { ok: false, findings };
+  checkSettings(parsed, findings);
+  if (findings.hasErrors) return { ok: false, findings };
+  const given = withSettings(withLanguages(parsed, chosen, findings), chosen);
   const compiler = new TargetCompiler(given, kinds, findings);
   const { files, imports, exports, demands } = compiler.compile();
   if (findings.hasErrors) return { ok: false, findings };
@@ -46,7 +50,7 @@ export function parseTarget(
     demands,
     exports,
     visible,
-    readback: readbacks[target],
+    readback: readbacks[target]?.(languages),
     before,
     after,
   };

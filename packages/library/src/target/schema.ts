@@ -223,10 +223,12 @@ const givenExport = z.strictObject({
   layouts: z.array(givenLayout).min(1),
 });
 
-/** A setting of the account: columns that are not there, or are called otherwise, by its value. */
+/** A setting of the account: its languages, columns that are not there, or are called otherwise, by its value. */
 const givenSetting = z.strictObject({
   choices: z.array(z.string()).min(2),
   preset: z.string(),
+  /** The languages of the account, the main one first. */
+  languages: z.record(z.string(), z.array(z.string()).min(1)).optional(),
   drops: z.record(z.string(), z.array(z.string()).min(1)).default({}),
   renames: z.record(z.string(), z.record(z.string(), z.string())).default({}),
 });

@@ -4,7 +4,7 @@ import { isMissingFile } from "../findings/result.js";
 import { pairRows, pairsOfRows, type RepliedPair } from "../compare/matching.js";
 import type { Comparison } from "../compare/compare.js";
 import type { Findings } from "../findings/finding.js";
-import { isFormula } from "../target/cell-rules.js";
+import { asGiven, neutralised } from "../formats/formulas.js";
 import { csvLine } from "../formats/csv-write.js";
 import { readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
@@ -29,14 +29,10 @@ export async function readPairs(files: FilesPort, target: string, findings: Find
   return findings.took(pairsOfRows(rows, lines, name)) ?? [];
 }
 
-/** People open the list in a spreadsheet: a text that it would take for a formula has an apostrophe before it. */
-const asText = (cell: string): string => (isFormula(cell) || /^'+[=+\-@\t\r]/.test(cell) ? `'${cell}` : cell);
-const asGiven = (cell: string): string => (/^'+[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell);
-
-/** Pairs as the text of their file. */
+/** Pairs as the text of their file. People open it in a spreadsheet. */
 export const pairsFileText = (pairs: readonly RepliedPair[]): string =>
   pairRows(pairs)
-    .map((row) => row.map(asText))
+    .map((row) => row.map(neutralised))
     .map(csvLine({ delimiter: ";", lineEnd: "\r\n" }))
     .join("");
 

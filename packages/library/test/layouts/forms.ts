@@ -54,6 +54,7 @@ const sheetFormats: readonly Given[] = [
   { csv: { delimiter: "|", quote: "'" } },
   { csv: { delimiter: ",", encoding: "windows-1252" } },
   { csv: { delimiter: ";", quote: "none" } },
+  { csv: { delimiter: ";", formulas: "neutralise" } },
   { workbook: {} },
   { workbook: { kind: "ods", sheet: "Goods" } },
 ];

@@ -1,6 +1,6 @@
 /** The public catalogue: everything the shop holds, as JSON (description, sections 6 and 8). */
 
-import type { CodeRow, PennywortStore } from "./store.js";
+import type { CodeRow, PennywortStore, TranslatedName } from "./store.js";
 
 const decimal = (amount: number | null, places: number): string | null =>
   amount === null ? null : (amount / 10 ** places).toFixed(places).replace(/\.?0+$/, "");
@@ -8,7 +8,6 @@ const decimal = (amount: number | null, places: number): string | null =>
 function toJson(code: CodeRow) {
   return {
     code: code.code,
-    values: code.values,
     price: decimal(code.cents, 2),
     was: decimal(code.wasCents, 2),
     stock: code.stock,
@@ -20,6 +19,8 @@ function toJson(code: CodeRow) {
 }
 
 export function publicCatalogue(store: PennywortStore) {
+  const [main, other] = store.languages;
+  const inEach = (word: TranslatedName) => ({ [main]: word.main, ...(other && { [other]: word.other }) });
   const tree = store.tree();
   const pathOf = new Map(tree.map((node) => [node.id, node.path]));
   const items = store.itemWords().map((word) => {
@@ -28,18 +29,18 @@ export function publicCatalogue(store: PennywortStore) {
     const places = store.placesOf(word).map((node) => pathOf.get(node)!);
     return {
       item: word,
-      title: { en: item.titleEn, de: item.titleDe },
-      text: { en: item.textEn, de: item.textDe },
+      title: inEach({ main: item.title, other: item.otherTitle }),
+      text: inEach({ main: item.text, other: item.otherText }),
       places,
-      traits: item.traits,
+      traits: item.traits.map(inEach),
       brand: item.brand,
       pictures: item.pictures,
       goesWith: store.linksOf(word, "Goes with"),
       spares: store.linksOf(word, "Spares"),
       shown: item.shown === 1,
       visible: item.shown === 1 && places.length > 0 && codes.some((code) => code.cents > 0),
-      codes: codes.map(toJson),
+      codes: codes.map((code) => ({ ...toJson(code), values: code.values.map(inEach) })),
     };
   });
-  return { items, tree: tree.map(({ path, de }) => ({ path, de })) };
+  return { items, tree: tree.map(({ path, other: word }) => ({ path, ...(other && { [other]: word }) })) };
 }

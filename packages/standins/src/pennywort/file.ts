@@ -12,20 +12,22 @@ const maxItems = 120;
 const maxRows = 200_000;
 const maxGroupRows = 10_000;
 
-const inFour = (word: string, lang: string): string[] => [1, 2, 3, 4].map((n) => `${word} ${n} ${lang}`);
-export const itemColumns = [
-  ...["Title en", "Title de", "Text en", "Text de", "Place en", "Place de"],
-  ...inFour("Trait", "en"),
-  ...inFour("Trait", "de"),
+const inFour = (word: string): string[] => [1, 2, 3, 4].map((n) => `${word} ${n}`);
+/** Each in each language of the shop. */
+const inLanguages = (words: readonly string[], languages: readonly string[]): string[] =>
+  languages.flatMap((lang) => words.map((word) => `${word} ${lang}`));
+const itemColumnsIn = (languages: readonly string[]): string[] => [
+  ...inLanguages(["Title", "Text", "Place", ...inFour("Trait")], languages),
   ...["Brand", "Pictures", "Goes with", "Spares", "Shown"],
 ];
-const codeColumns = [
-  ...inFour("Value", "en"),
-  ...inFour("Value", "de"),
+const codeColumnsIn = (languages: readonly string[]): string[] => [
+  ...inLanguages(inFour("Value"), languages),
   ...["Price", "Was", "Stock", "Weight kg", "Barcode", "Code picture"],
 ];
 const tierColumns = ["From", "Club", "Tier price"];
-const known = new Set(["Item", "Code", ...itemColumns, ...codeColumns, ...tierColumns]);
+
+/** `Title` is `Title en`. */
+export type InLanguage = (word: string) => string;
 
 export interface ItemRow {
   readonly line: number;
@@ -44,12 +46,18 @@ export interface Group {
 }
 
 export interface ImportFile {
+  /** The column of a word in the shop's first language, and in its other one, if it has one. */
+  readonly main: InLanguage;
+  readonly other: InLanguage;
   readonly columns: ReadonlySet<string>;
   readonly groups: readonly Group[];
 }
 
 /** @throws Refusal when the file as a whole is refused. */
-export async function readFile(bytes: Uint8Array): Promise<ImportFile> {
+export async function readFile(bytes: Uint8Array, languages: readonly string[]): Promise<ImportFile> {
+  const itemColumns = itemColumnsIn(languages);
+  const codeColumns = codeColumnsIn(languages);
+  const known = new Set(["Item", "Code", ...itemColumns, ...codeColumns, ...tierColumns]);
   if (bytes.length > maxFileBytes) throw new Refusal("too-large");
   const lines = await records(decode(bytes));
   const header = lines.shift();
@@ -67,7 +75,13 @@ export async function readFile(bytes: Uint8Array): Promise<ImportFile> {
   const rows = lines.filter((line) => line.cells.some((cell) => cell !== "")).map((line) => toRow(places, line));
   if (new Set(rows.map((row) => row.item).filter((item) => item !== "")).size > maxItems)
     throw new Refusal("too-many-items");
-  return { columns, groups: toGroups(rows) };
+  const [main, other] = languages;
+  return {
+    columns,
+    groups: toGroups(rows, { itemColumns, codeColumns }),
+    main: (word) => `${word} ${main}`,
+    other: (word) => `${word} ${other}`,
+  };
 }
 
 function decode(bytes: Uint8Array): string {
@@ -107,7 +121,12 @@ function toRow(places: ReadonlyMap<string, number>, { cells, line }: Line): Item
   return { line, item, code: cell("Code") ?? "", cell, continuation: item === "" };
 }
 
-function toGroups(rows: readonly ItemRow[]): Group[] {
+interface Levels {
+  readonly itemColumns: readonly string[];
+  readonly codeColumns: readonly string[];
+}
+
+function toGroups(rows: readonly ItemRow[], levels: Levels): Group[] {
   const groups: { item: string; rows: ItemRow[] }[] = [];
   for (const row of rows) {
     const above = groups[groups.length - 1];
@@ -115,10 +134,10 @@ function toGroups(rows: readonly ItemRow[]): Group[] {
     if (belongs) above.rows.push(row);
     else groups.push({ item: row.item, rows: [row] });
   }
-  return groups.map(({ item, rows: own }) => ({ item, rows: own, reasons: shapeReasons(own) }));
+  return groups.map(({ item, rows: own }) => ({ item, rows: own, reasons: shapeReasons(own, levels) }));
 }
 
-function shapeReasons(rows: readonly ItemRow[]): string[] {
+function shapeReasons(rows: readonly ItemRow[], { itemColumns, codeColumns }: Levels): string[] {
   if (rows.length > maxGroupRows) return ["group-too-long"];
   const reasons: string[] = [];
   let codeAbove = false;

@@ -6,7 +6,7 @@
 import { barcode, codeText, flag, itemKey, list, money, paths, thousandths, wholeNumber, plainText } from "./cells.js";
 import { Breather } from "../common/breather.js";
 import { Refusal } from "../common/refusal.js";
-import { readFile, type Group, type ImportFile, type ItemRow } from "./file.js";
+import { readFile, type Group, type ImportFile, type InLanguage, type ItemRow } from "./file.js";
 import type { CodeRow, PennywortStore, StoredItem, Tier, TranslatedName } from "./store.js";
 
 export interface PennywortReportRow {
@@ -34,7 +34,7 @@ interface Awaiting {
 export async function importFile(store: PennywortStore, name: string, bytes: Uint8Array): Promise<PennywortReport> {
   let file: ImportFile;
   try {
-    file = await readFile(bytes);
+    file = await readFile(bytes, store.languages);
   } catch (error) {
     if (error instanceof Refusal) return { file: name, refused: error.reason, rows: [] };
     throw error;
@@ -168,21 +168,22 @@ class GroupImport {
   }
 
   #item(row: ItemRow, before: StoredItem | undefined): StoredItem {
+    const { main, other } = this.file;
     const text = (column: string, old: string | null) =>
       this.#stored(row, column, old, (cell) => {
         const all = [...cell];
         if (all.length > 2000) this.#note(row, "text-cut");
         return all.slice(0, 2000).join("");
       });
-    const title = this.#stored(row, "Title en", before?.titleEn ?? null, (cell) => plainText(cell, 80));
-    if (title === null && !row.cell("Title en")) this.#reasons.add("title-missing");
+    const title = this.#stored(row, main("Title"), before?.title ?? null, (cell) => plainText(cell, 80));
+    if (title === null && !row.cell(main("Title"))) this.#reasons.add("title-missing");
     const shown = row.cell("Shown") ?? "";
     return {
       word: this.group.item,
-      titleEn: title ?? "",
-      titleDe: this.#stored(row, "Title de", before?.titleDe ?? null, (cell) => plainText(cell, 80)),
-      textEn: text("Text en", before?.textEn ?? null),
-      textDe: text("Text de", before?.textDe ?? null),
+      title: title ?? "",
+      otherTitle: this.#stored(row, other("Title"), before?.otherTitle ?? null, (cell) => plainText(cell, 80)),
+      text: text(main("Text"), before?.text ?? null),
+      otherText: text(other("Text"), before?.otherText ?? null),
       brand: this.#stored(row, "Brand", before?.brand ?? null, (cell) => plainText(cell, 40)),
       shown: shown === "" ? (before?.shown ?? 0) : Number(this.#try(() => flag(shown)) ?? false),
       traits: this.#traits(row, before),
@@ -209,23 +210,26 @@ class GroupImport {
   }
 
   #traits(row: ItemRow, before: StoredItem | undefined): TranslatedName[] {
-    const cells = (lang: string) => [1, 2, 3, 4].map((n) => row.cell(`Trait ${n} ${lang}`));
+    const cells = (inLang: InLanguage) => [1, 2, 3, 4].map((n) => row.cell(inLang(`Trait ${n}`)));
     const read = (cell: string | undefined) => (cell ? (this.#try(() => plainText(cell, 40)) ?? null) : null);
-    const english = cells("en");
-    const german = cells("de");
+    const inMain = cells(this.file.main);
+    const inOther = cells(this.file.other);
     const old = before?.traits ?? [];
     let count = old.length;
-    let names = old.map((trait) => trait.en);
-    if (english.some((cell) => cell !== undefined)) {
-      count = english.findLastIndex((cell) => (cell ?? "") !== "") + 1;
-      names = english.slice(0, count).map(read);
-      if (english.slice(0, count).some((cell) => !cell)) this.#reasons.add("trait-gap");
+    let names = old.map((trait) => trait.main);
+    if (inMain.some((cell) => cell !== undefined)) {
+      count = inMain.findLastIndex((cell) => (cell ?? "") !== "") + 1;
+      names = inMain.slice(0, count).map(read);
+      if (inMain.slice(0, count).some((cell) => !cell)) this.#reasons.add("trait-gap");
       if (new Set(names).size < names.length) this.#reasons.add("trait-repeated");
-      if (before && JSON.stringify(names) !== JSON.stringify(old.map((trait) => trait.en)))
+      if (before && JSON.stringify(names) !== JSON.stringify(old.map((trait) => trait.main)))
         this.#reasons.add("traits-differ");
     }
-    if (german.slice(count).some((cell) => (cell ?? "") !== "")) this.#reasons.add("trait-gap");
-    return names.map((en, at) => ({ en, de: german[at] === undefined ? (old[at]?.de ?? null) : read(german[at]) }));
+    if (inOther.slice(count).some((cell) => (cell ?? "") !== "")) this.#reasons.add("trait-gap");
+    return names.map((name, at) => ({
+      main: name,
+      other: inOther[at] === undefined ? (old[at]?.other ?? null) : read(inOther[at]),
+    }));
   }
 
   #links(row: ItemRow): Links {
@@ -242,14 +246,15 @@ class GroupImport {
 
   /** The nodes that the row names, made as needed; undefined when the file does not say. */
   #places(row: ItemRow): number[] | undefined {
-    const english = row.cell("Place en");
-    const german = row.cell("Place de") ?? "";
-    if (english === undefined || english === "") {
-      if (german !== "") this.#reasons.add("german-places-differ");
-      return english === undefined ? undefined : [];
+    const { main, other } = this.file;
+    const inMain = row.cell(main("Place"));
+    const inOther = row.cell(other("Place")) ?? "";
+    if (inMain === undefined || inMain === "") {
+      if (inOther !== "") this.#reasons.add("german-places-differ");
+      return inMain === undefined ? undefined : [];
     }
-    const all = this.#try(() => paths(english)) ?? [];
-    const names = german === "" ? undefined : this.#try(() => paths(german));
+    const all = this.#try(() => paths(inMain)) ?? [];
+    const names = inOther === "" ? undefined : this.#try(() => paths(inOther));
     if (names && (names.length !== all.length || names.some((path, at) => path.length !== all[at]!.length))) {
       this.#reasons.add("german-places-differ");
       return undefined;
@@ -291,18 +296,18 @@ class GroupImport {
   }
 
   #values(row: ItemRow, item: StoredItem, old: CodeRow | undefined): TranslatedName[] {
-    const cells = (lang: string) => [1, 2, 3, 4].map((n) => row.cell(`Value ${n} ${lang}`));
+    const cells = (inLang: InLanguage) => [1, 2, 3, 4].map((n) => row.cell(inLang(`Value ${n}`)));
     const read = (cell: string | undefined) => (cell ? (this.#try(() => plainText(cell, 60)) ?? null) : null);
-    const english = cells("en");
-    const german = cells("de");
+    const inMain = cells(this.file.main);
+    const inOther = cells(this.file.other);
     const count = item.traits.length;
-    const said = english.some((cell) => cell !== undefined);
-    if (said ? english.slice(0, count).some((cell) => !cell) : !old && count > 0) this.#reasons.add("value-missing");
-    if ([...english.slice(count), ...german.slice(count)].some((cell) => (cell ?? "") !== ""))
+    const said = inMain.some((cell) => cell !== undefined);
+    if (said ? inMain.slice(0, count).some((cell) => !cell) : !old && count > 0) this.#reasons.add("value-missing");
+    if ([...inMain.slice(count), ...inOther.slice(count)].some((cell) => (cell ?? "") !== ""))
       this.#reasons.add("value-without-trait");
     return item.traits.map((_, at) => ({
-      en: said ? read(english[at]) : (old?.values[at]?.en ?? null),
-      de: german[at] === undefined ? (old?.values[at]?.de ?? null) : read(german[at]),
+      main: said ? read(inMain[at]) : (old?.values[at]?.main ?? null),
+      other: inOther[at] === undefined ? (old?.values[at]?.other ?? null) : read(inOther[at]),
     }));
   }
 
@@ -338,7 +343,7 @@ class GroupImport {
       if (codes.length > 1) this.#reasons.add("one-code-only");
       return;
     }
-    const combinations = codes.map((code) => JSON.stringify(code.values.map((value) => value.en)));
+    const combinations = codes.map((code) => JSON.stringify(code.values.map((value) => value.main)));
     if (new Set(combinations).size < combinations.length) this.#reasons.add("values-repeated");
   }
 }

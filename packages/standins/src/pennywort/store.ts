@@ -6,9 +6,10 @@
 
 import { Database, type Stored } from "../common/database.js";
 
+/** A word in the shop's first language, and in its other one. */
 export interface TranslatedName {
-  readonly en: string | null;
-  readonly de: string | null;
+  readonly main: string | null;
+  readonly other: string | null;
 }
 export interface Tier {
   readonly from: number;
@@ -17,10 +18,10 @@ export interface Tier {
 }
 export interface StoredItem {
   word: string;
-  titleEn: string;
-  titleDe: string | null;
-  textEn: string | null;
-  textDe: string | null;
+  title: string;
+  otherTitle: string | null;
+  text: string | null;
+  otherText: string | null;
   brand: string | null;
   shown: number;
   traits: TranslatedName[];
@@ -40,15 +41,19 @@ export interface CodeRow {
   tiers: Tier[];
 }
 
+/** What an account may have, the first one preset. */
+export const shopLanguages = [["en", "de"], ["de", "en"], ["en"], ["de"]] as const;
+export type ShopLanguages = (typeof shopLanguages)[number];
+
 const tables = `
-CREATE TABLE items (word TEXT PRIMARY KEY, titleEn TEXT NOT NULL, titleDe TEXT, textEn TEXT, textDe TEXT, brand TEXT,
+CREATE TABLE items (word TEXT PRIMARY KEY, title TEXT NOT NULL, otherTitle TEXT, text TEXT, otherText TEXT, brand TEXT,
   shown INTEGER NOT NULL, traits TEXT NOT NULL, pictures TEXT NOT NULL);
 CREATE TABLE codes (code TEXT PRIMARY KEY, item TEXT NOT NULL REFERENCES items(word) ON DELETE CASCADE, seq INTEGER NOT NULL,
   cents INTEGER NOT NULL, wasCents INTEGER, stock INTEGER NOT NULL, weight INTEGER, barcode TEXT, picture TEXT, vals TEXT NOT NULL,
   tiers TEXT NOT NULL);
 CREATE INDEX codes_item ON codes(item, seq);
-CREATE TABLE nodes (id INTEGER PRIMARY KEY, parent INTEGER REFERENCES nodes(id), en TEXT NOT NULL, de TEXT);
-CREATE INDEX nodes_parent ON nodes(parent, en);
+CREATE TABLE nodes (id INTEGER PRIMARY KEY, parent INTEGER REFERENCES nodes(id), main TEXT NOT NULL, other TEXT);
+CREATE INDEX nodes_parent ON nodes(parent, main);
 CREATE TABLE places (item TEXT NOT NULL REFERENCES items(word) ON DELETE CASCADE, seq INTEGER NOT NULL, node INTEGER NOT NULL REFERENCES nodes(id));
 CREATE INDEX places_item ON places(item);
 CREATE TABLE links (item TEXT NOT NULL REFERENCES items(word) ON DELETE CASCADE, name TEXT NOT NULL, seq INTEGER NOT NULL,
@@ -59,6 +64,19 @@ CREATE INDEX links_other ON links(other);
 
 export class PennywortStore {
   readonly #db = new Database(tables);
+  #languages: ShopLanguages = shopLanguages[0];
+
+  /** Of the account: the first one is what the shop's tree and traits are known by. */
+  get languages(): ShopLanguages {
+    return this.#languages;
+  }
+
+  /** @returns false where the shop has something in the languages that it has. */
+  speak(languages: ShopLanguages): boolean {
+    if (this.itemWords().length > 0 || this.tree().length > 0) return false;
+    this.#languages = languages;
+    return true;
+  }
 
   close(): void {
     this.#db.close();
@@ -66,6 +84,7 @@ export class PennywortStore {
 
   empty(): void {
     this.#db.empty(["links", "places", "codes", "items", "nodes"]);
+    this.#languages = shopLanguages[0];
   }
 
   /** Keeps everything `work` changes, or nothing if it throws. */
@@ -85,9 +104,9 @@ export class PennywortStore {
 
   saveItem(item: StoredItem): void {
     this.#db.run(
-      `INSERT INTO items VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT(word) DO UPDATE SET titleEn = excluded.titleEn, titleDe = excluded.titleDe,
-       textEn = excluded.textEn, textDe = excluded.textDe, brand = excluded.brand, shown = excluded.shown, traits = excluded.traits, pictures = excluded.pictures`,
-      ...[item.word, item.titleEn, item.titleDe, item.textEn, item.textDe, item.brand, item.shown],
+      `INSERT INTO items VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?) ON CONFLICT(word) DO UPDATE SET title = excluded.title, otherTitle = excluded.otherTitle,
+       text = excluded.text, otherText = excluded.otherText, brand = excluded.brand, shown = excluded.shown, traits = excluded.traits, pictures = excluded.pictures`,
+      ...[item.word, item.title, item.otherTitle, item.text, item.otherText, item.brand, item.shown],
       ...[JSON.stringify(item.traits), JSON.stringify(item.pictures)],
     );
   }
@@ -120,17 +139,17 @@ export class PennywortStore {
   }
 
   /** The node at the end of a path, made where it is not there yet. */
-  node(path: readonly string[], german?: readonly string[]): number {
+  node(path: readonly string[], other?: readonly string[]): number {
     let parent: number | null = null;
-    path.forEach((en, depth) => {
+    path.forEach((main, depth) => {
       const found: Stored | undefined = this.#db.all(
-        "SELECT id FROM nodes WHERE parent IS ? AND en = ?",
+        "SELECT id FROM nodes WHERE parent IS ? AND main = ?",
         parent,
-        en,
+        main,
       )[0];
-      if (!found) this.#db.run("INSERT INTO nodes (parent, en) VALUES (?, ?)", parent, en);
+      if (!found) this.#db.run("INSERT INTO nodes (parent, main) VALUES (?, ?)", parent, main);
       parent = (found ?? this.#db.all("SELECT last_insert_rowid() AS id")[0]!)["id"] as number;
-      if (german) this.#db.run("UPDATE nodes SET de = ? WHERE id = ?", german[depth], parent);
+      if (other) this.#db.run("UPDATE nodes SET other = ? WHERE id = ?", other[depth], parent);
     });
     return parent!;
   }
@@ -174,15 +193,15 @@ export class PennywortStore {
   }
 
   /** Each node with its path, parents first, siblings as they were made. */
-  tree(): { id: number; path: string[]; de: string | null }[] {
+  tree(): { id: number; path: string[]; other: string | null }[] {
     const nodes = this.#db.all("SELECT * FROM nodes ORDER BY id");
-    const under = (parent: number | null, path: string[]): { id: number; path: string[]; de: string | null }[] =>
+    const under = (parent: number | null, path: string[]): { id: number; path: string[]; other: string | null }[] =>
       nodes
         .filter((node) => node["parent"] === parent)
         .flatMap((node) => {
-          const own = [...path, node["en"] as string];
+          const own = [...path, node["main"] as string];
           return [
-            { id: node["id"] as number, path: own, de: node["de"] as string | null },
+            { id: node["id"] as number, path: own, other: node["other"] as string | null },
             ...under(node["id"] as number, own),
           ];
         });

@@ -16,6 +16,10 @@ export const cell: Translated<typeof english> = {
     says: () => "die Formel dieser Zelle hat kein gespeichertes Ergebnis",
     remedy: "Öffnen Sie die Arbeitsmappe in einer Tabellenkalkulation, lassen Sie sie rechnen, und speichern Sie sie.",
   },
+  "cell/formula": {
+    says: (f) => `${zitiert(f.text)} beginnt wie eine Formel`,
+    remedy: "Korrigieren Sie die Zelle, oder setzen Sie „formulas: as they are“ im Layout.",
+  },
   "cell/turned-into-date": {
     says: (f) =>
       `eine Tabellenkalkulation hat aus dieser Zelle das Datum ${f.stored} gemacht (angezeigt als ${zitiert(f.shown)})`,

@@ -15,6 +15,10 @@ export const cell = {
     (_: object) => "the formula in this cell has no stored result",
     "Open the workbook in a spreadsheet program, let it calculate, and save it.",
   ),
+  "cell/formula": error(
+    (f: { text: string }) => `${quoted(f.text)} begins like a formula`,
+    'Correct the cell, or set "formulas: as they are" in the layout.',
+  ),
   "cell/turned-into-date": error(
     (f: { shown: string; stored: string }) =>
       `a spreadsheet program turned this cell into the date ${f.stored} (shown as ${quoted(f.shown)})`,

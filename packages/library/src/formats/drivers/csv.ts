@@ -7,6 +7,7 @@ import { readCsv } from "../csv-read.js";
 import { csvLine } from "../csv-write.js";
 import { decodeText } from "../decode.js";
 import { encoderOf, type Encoder } from "../encode.js";
+import { isFormula, neutralised } from "../formulas.js";
 import type { CellLimit, FormatDriver, FormatOf, RowsToWrite } from "./driver.js";
 
 type Csv = FormatOf<"csv">;
@@ -17,7 +18,10 @@ const mark = "\ufeff";
 const isTabs = ({ delimiter }: Csv): boolean => delimiter === "\t";
 /** Whoever writes has been refused an encoding that is not written. */
 const encoderFor = ({ encoding }: Csv): Encoder => present(encoderOf(encoding));
-const lineOf = ({ delimiter = ",", lineEnd, quote }: Csv) => csvLine({ delimiter, lineEnd, quote });
+function lineOf({ delimiter = ",", lineEnd, quote, formulas }: Csv): (cells: readonly string[]) => string {
+  const toLine = csvLine({ delimiter, lineEnd, quote });
+  return formulas === "neutralise" ? (cells) => toLine(cells.map(neutralised)) : toLine;
+}
 
 const schema = z.strictObject({
   delimiter: z.string().length(1).optional(),
@@ -25,17 +29,19 @@ const schema = z.strictObject({
   encoding: z.string().optional(),
   "line end": z.enum(["lf", "crlf"]).optional(),
   mark: z.boolean().optional(),
+  formulas: z.enum(["as they are", "neutralise", "refuse"]).optional(),
 });
 
 export const csvDriver: FormatDriver<Csv, typeof schema> = {
   schema,
-  of: ({ delimiter, quote, encoding, mark: isMarked = false, "line end": end }) => ({
+  of: ({ delimiter, quote, encoding, mark: isMarked = false, formulas = "as they are", "line end": end }) => ({
     is: "csv",
     delimiter,
     quote,
     encoding,
     lineEnd: end === "lf" ? "\n" : "\r\n",
     mark: isMarked,
+    formulas,
   }),
   // What is nothing else is taken for it.
   detect: () => csvDriver.of({}),
@@ -77,7 +83,7 @@ export const csvDriver: FormatDriver<Csv, typeof schema> = {
       return (cells) => byteLength(toLine(cells));
     },
     limits,
-    isOpenToFormulas: true,
+    isOpenToFormulas: ({ formulas }) => formulas === "as they are",
     write: (format, sheets) => Promise.resolve(chunksOf(format, firstOf(sheets))),
   },
 };
@@ -95,10 +101,16 @@ function* chunksOf(format: Csv, { rows }: RowsToWrite): Generator<Uint8Array> {
 }
 
 /**
- * Without quotes a cell holds no delimiter and no line end; with them only the last cell of a row must not end like a line. None holds
+ * Where they are refused, a cell does not begin like a formula. Without quotes a cell holds no delimiter and no line end; with them only the last cell of a row must not end like a line. None holds
  * what its encoding has no bytes for.
  */
 function limits(format: Csv, last: number): CellLimit | undefined {
+  const ofText = textLimits(format, last);
+  if (format.formulas !== "refuse") return ofText;
+  return (cell, at) => (isFormula(cell) ? phrase("text that does not begin like a formula") : ofText(cell, at));
+}
+
+function textLimits(format: Csv, last: number): CellLimit {
   const { quote, delimiter, encoding } = format;
   const breaks = new RegExp(`[${delimiter === "\t" ? "\\t" : `\\${delimiter}`}\r\n]`);
   const ofLine: CellLimit =

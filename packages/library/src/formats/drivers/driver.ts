@@ -28,8 +28,8 @@ export interface RowsDriver<F extends Format> {
   readonly bytesOf: ((format: F) => (cells: readonly string[]) => number) | undefined;
   /** @param last the position of the last cell of a row. @returns undefined where cells hold any text. */
   readonly limits: (format: F, last: number) => CellLimit | undefined;
-  /** Whether a spreadsheet takes a text that begins like a formula for one. */
-  readonly isOpenToFormulas: boolean;
+  /** Whether a spreadsheet takes a text that begins like a formula, and is written as it is, for one. */
+  readonly isOpenToFormulas: (format: F) => boolean;
   /** @param sheets one, and more of them only where the format has sheets. */
   readonly write: (format: F, sheets: readonly RowsToWrite[]) => Promise<Iterable<Uint8Array>>;
 }

@@ -68,7 +68,8 @@ export const workbookDriver: FormatDriver<Workbook, typeof schema> = {
       return (cell) =>
         lostInOds.test(cell) ? phrase("text without blanks beside line ends, or words like _x0041_") : undefined;
     },
-    isOpenToFormulas: false,
+    // Cells are written as text.
+    isOpenToFormulas: () => false,
     write: async ({ kind }, sheets) => [
       await writeWorkbook(
         sheets.map(({ sheet, rows }) => ({ name: sheet, rows: [...rows] })),

@@ -65,6 +65,8 @@ function fieldPlace(given: GivenField, context: BindContext): BindPlace {
     lang,
     bound: (feed, { codec, mistake }) => {
       if (mistake !== undefined) throw new Mistake(mistake);
+      if (constants !== undefined && feed.is !== "entry" && feed.is !== "entries")
+        throw new Mistake(phrase('{0} has no entries to tell apart by "{1}"', `${word}.${first}`, constants));
       checkSettings(given, feed, lane);
       return { scope, binding: bindingOf(feed, codec) };
     },

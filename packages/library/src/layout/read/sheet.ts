@@ -11,6 +11,7 @@ import { present } from "../../checked.js";
 import type { Catalogue } from "../../catalogue/catalogue.js";
 import { finding, type Findings } from "../../findings/finding.js";
 import type { RowBatch } from "../../formats/csv-read.js";
+import { isFormula } from "../../formats/formulas.js";
 import type { Location } from "../../location.js";
 import { CellFixer } from "./cell-fixer.js";
 import { cellAdder, type AddCells } from "../cells.js";
@@ -23,6 +24,7 @@ import { noRows, type ReadCounts } from "./counts.js";
 import { rowCutter, tellingColumns } from "../shapes/layers.js";
 import { ShownOtherwise } from "./shown-otherwise.js";
 import { countFilled, type CellTally } from "./tally.js";
+import { shorten } from "../../shorten.js";
 
 export interface SheetOptions {
   readonly layout: Layout;
@@ -78,6 +80,7 @@ export class SheetReader {
   /** Undefined until the header has come. */
   #open: OpenSheet | undefined;
   readonly #model: { cells: readonly string[] | undefined } = { cells: undefined };
+  readonly #refusesFormulas: boolean;
   #failed = false;
 
   constructor(options: SheetOptions) {
@@ -85,6 +88,8 @@ export class SheetReader {
     this.findings = options.findings;
     this.#options = options;
     this.#caps = options.caps ?? usualCaps;
+    const { format } = options.layout;
+    this.#refusesFormulas = format.is === "csv" && format.formulas === "refuse";
     this.#place = { file: options.file, ...(options.sheet === undefined ? {} : { sheet: options.sheet }) };
   }
 
@@ -95,6 +100,18 @@ export class SheetReader {
       if (cells) this.#open?.shown.see(rows[at]!, cells, { ...this.#place, line: lines[at]! });
       this.#row(rows[at]!, lines[at]!, numbers?.get(at));
     }
+  }
+
+  /** Blanks for what begins like a formula, each reported. */
+  #withoutFormulas({ columnAt, tally }: OpenSheet, cells: readonly string[], line: number): readonly string[] {
+    return cells.map((text, index) => {
+      const column = columnAt.get(index);
+      if (!column || !isFormula(text)) return text;
+      const location = { ...this.#place, line, column: column.header };
+      this.findings.add(finding("cell/formula", { text: shorten(text, 80) }, location));
+      tally.reported(text);
+      return "";
+    });
   }
 
   /** Numbers in the form that their columns take. */
@@ -169,6 +186,7 @@ export class SheetReader {
     // Of a sheet without headers a row ends with its last filled cell; the others are blank.
     if (least < width && cells.length < width) cells = [...cells, ...Array<string>(width - cells.length).fill("")];
     if (numbers) cells = this.#withNumbers(open, cells, numbers, line);
+    if (this.#refusesFormulas) cells = this.#withoutFormulas(open, cells, line);
     const fixedCells = fixer ? fixer.fix(cells) : cells;
     if (fixedCells !== cells) tally.fixedToBlank(cells, fixedCells);
     const prepared = addMade ? addMade(fixedCells, line) : fixedCells;

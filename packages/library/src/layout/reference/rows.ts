@@ -32,6 +32,11 @@ export const rowSections: readonly ReferenceSection[] = [
         "The line end when writing: `lf` or `crlf`.",
         "format: { csv: { line end: crlf } }",
       ),
+      entry(
+        "format: csv: formulas",
+        "What is done with texts that a spreadsheet program would run as a formula. `as they are` (the default) warns; `neutralise` writes an apostrophe before them, and takes it off in reading: only where the platform takes it off too; `refuse` takes no such text.",
+        "format: { csv: { formulas: neutralise } }",
+      ),
       entry("format: csv: mark", "Whether a byte order mark is written.", "format: { csv: { mark: true } }"),
       entry("format: workbook", "XLSX, XLS or ODS.", "format: { workbook: {} }"),
       entry("format: workbook: sheet", "The sheet, by name or number.", "format: { workbook: { sheet: Prices } }"),

@@ -1,7 +1,8 @@
 /** The value of a filled cell as a platform keeps it, or why it refuses it. */
 
 import { isProblem, type CellValue, type Codec } from "../../codecs/codec.js";
-import type { Feed } from "../../layout/layout.js";
+import { isFormula } from "../../formats/formulas.js";
+import type { Feed, Layout } from "../../layout/layout.js";
 import type { ColumnRule } from "../../target/schema.js";
 import { reasonAgainst } from "./judges.js";
 
@@ -11,15 +12,21 @@ export interface JudgedColumn {
   readonly feed: Feed;
   readonly codec: Codec;
   readonly rule: ColumnRule | undefined;
+  /** Whether its file takes no text that begins like a formula. */
+  readonly isWithoutFormulas: boolean;
 }
+
+/** Whether a platform takes no text in a file that begins like a formula. */
+export const refusesFormulas = ({ format }: Layout): boolean => format.is === "csv" && format.formulas === "refuse";
 
 /** `cut`: a text was shortened. */
 export type Judged =
   | { readonly ok: true; readonly value: CellValue; readonly cut: boolean }
   | { readonly ok: false; readonly reason: string };
 
-export function judgeCell({ header, feed, codec, rule }: JudgedColumn, text: string): Judged {
+export function judgeCell({ header, feed, codec, rule, isWithoutFormulas }: JudgedColumn, text: string): Judged {
   const no = (what: string): Judged => ({ ok: false, reason: `${header}: ${what}` });
+  if (isWithoutFormulas && isFormula(text)) return no("it begins like a formula");
   const value = codec.parse(text);
   if (isProblem(value)) return no(`"${value.text}" is not ${value.wanted}`);
   if (!rule) return { ok: true, value, cut: false };

@@ -14,13 +14,15 @@ const translated = (field: string, at: string): Record<string, string> =>
 const inEach = (field: string, at: string): Record<string, string> =>
   Object.fromEntries(languages.map((lang) => [`${field}@${lang}`, `${at}.${lang}`]));
 
-const pennywort: ReadbackRules = {
+const each = (langs: readonly string[], entry: (lang: string) => [string, string]): Record<string, string> =>
+  Object.fromEntries(langs.map(entry));
+
+/** @param langs of the account, the main one first. */
+const pennywort = (langs: readonly string[]): ReadbackRules => ({
   products: { each: "items", key: "item" },
   fields: {
-    "name@en": "title.en",
-    "name@de": "title.de",
-    "description@en": "text.en",
-    "description@de": "text.de",
+    ...each(langs, (lang) => [`name@${lang}`, `title.${lang}`]),
+    ...each(langs, (lang) => [`description@${lang}`, `text.${lang}`]),
     categories: "places",
     brand: "brand",
     "pictures.file": "pictures",
@@ -28,7 +30,7 @@ const pennywort: ReadbackRules = {
     "relations(spare-part).to": "spares",
     shown: "shown",
   },
-  axes: { each: "traits", languages: { en: "en", de: "de" } },
+  axes: { each: "traits", languages: each(langs, (lang) => [lang, lang]) },
   variants: { each: "codes", key: "code" },
   "variant fields": {
     "prices(price).amount": "price",
@@ -38,10 +40,10 @@ const pennywort: ReadbackRules = {
     barcode: "barcode",
     "pictures(main).file": "picture",
   },
-  values: { each: "values", languages: { en: "en", de: "de" } },
+  values: { each: "values", languages: each(langs, (lang) => [lang, lang]) },
   lanes: { tiers: { each: "tiers", fields: { quantityFrom: "from", customerGroup: "club", amount: "price" } } },
-  categories: { each: "tree", path: "path", fields: { "name@de": "de" } },
-};
+  categories: { each: "tree", path: "path", fields: each(langs.slice(1), (lang) => [`name@${lang}`, lang]) },
+});
 
 const saltmarsh: RecordReadback = {
   records: {
@@ -289,4 +291,9 @@ const tollgate: RecordReadback = {
 };
 
 /** By the name of the target. */
-export const readbacks: Readonly<Record<string, ReadbackRules | RecordReadback>> = { pennywort, saltmarsh, tollgate };
+/** By platform; of the languages of the account. */
+export const readbacks: Readonly<Record<string, (languages: readonly string[]) => ReadbackRules | RecordReadback>> = {
+  pennywort,
+  saltmarsh: () => saltmarsh,
+  tollgate: () => tollgate,
+};

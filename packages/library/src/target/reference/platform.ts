@@ -67,6 +67,11 @@ export const platformSections: readonly ReferenceSection[] = [
         "settings: { stock: { choices: [kept, not kept], preset: not kept } }",
       ),
       entry(
+        "settings: languages",
+        "The languages of the account by value, the main one first. `{main}` stands for it in all texts and names, `{other}` for each further one: a column whose name holds it comes once for each.",
+        "languages: [en, de]\nsettings: { shop: { choices: [both, German], preset: both, languages: { both: [en, de], German: [de] } } }",
+      ),
+      entry(
         "settings: drops",
         "The columns that a value removes.",
         "settings: { struck prices: { choices: [on, off], preset: on, drops: { off: [Was] } } }",
