@@ -17,7 +17,7 @@ import {
 import { pictureNames, readRich, rich, shipped, type Rich } from "./rich.js";
 import { playRounds } from "./rounds.js";
 
-const runs = Number(process.env["PROPERTY_RUNS"] ?? 25);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 18);
 const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1])])));
 /** Pennywort, whose files are of grouped rows, is tried with the demo's shop. */
 const names = ["saltmarsh", "tollgate"] as const satisfies readonly StandInName[];

@@ -20,7 +20,7 @@ import {
 import { nodePorts } from "#src/node/index.js";
 import { bytesOf } from "./support.js";
 
-const runs = Number(process.env["PROPERTY_RUNS"] ?? 40);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 28);
 const demo = fileURLToPath(new URL("../../../../demo/clean/", import.meta.url));
 const named = ["sources", "layouts"].flatMap((folder) =>
   readdirSync(`${demo}${folder}`).map((name) => `${folder}/${name}`),

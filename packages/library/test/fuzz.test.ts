@@ -8,7 +8,7 @@ import { Findings, writeWorkbook } from "#src/index.js";
 import { Catalogue, readSources, resolveReferences } from "#src/parts.js";
 import { filesOf, kinds, layoutOf } from "./support.js";
 
-const runs = Number(process.env["PROPERTY_RUNS"] ?? 110);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 80);
 
 const columns = (...paths: string[]) =>
   `columns: { "${paths[0]}": product.key, "${paths[1]}": product.name@en, "${paths[2]}": { field: product.weight, as: decimal } }\n`;

@@ -161,7 +161,7 @@ test("makes findings of whatever stands in a layout, a target or a project, neve
       const others = new Findings();
       if (!others.took(parseGiven(text, "p.yaml", givenProject))) assert.ok(others.list().length > 0);
     }),
-    { numRuns: 300 },
+    { numRuns: 200 },
   );
 });
 

@@ -174,7 +174,9 @@ function reportIssue(issue: Issue, names: readonly string[], at: Given<unknown>[
 }
 
 /** All property names that a schema knows, from its published form. */
-function namesIn(schema: z.ZodType): string[] {
+function namesIn(schema: z.ZodType): readonly string[] {
+  const known = namesOf.get(schema);
+  if (known) return known;
   const names = new Set<string>();
   const walk = (node: unknown): void => {
     if (typeof node !== "object" || node === null) return;
@@ -185,8 +187,13 @@ function namesIn(schema: z.ZodType): string[] {
     }
   };
   walk(z.toJSONSchema(schema, { io: "input", unrepresentable: "any" }));
-  return [...names];
+  const found = [...names];
+  namesOf.set(schema, found);
+  return found;
 }
+
+/** Walked through once: files with mistakes come in numbers. */
+const namesOf = new WeakMap<z.ZodType, readonly string[]>();
 
 function offsetOf(document: Document, path: readonly (string | number)[]): number {
   let node: unknown = document.contents;
