@@ -23,6 +23,7 @@ import { isOfRecords, intendedByTarget } from "../rehearse/rehearse.js";
 import { laneKeys, platformHolding } from "../rehearse/start.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
 import type { Shop } from "../rehearse/store.js";
+import { takesPicturesLast } from "../target/pictures.js";
 import { groupedRules, playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { carryingColumns, cellOf, identityHeaders, isOf, withPartners, type CarryingColumn } from "./columns.js";
 import { withoutIdleRows } from "./idle-rows.js";
@@ -118,9 +119,9 @@ export class Changes {
       const whole = planWhole(this.input, prepared, this.#keptCells());
       return { ...whole, plan: { ...whole.plan, steps: renumbered(whole.plan.steps) } };
     }
-    const steps = [...prepared.plan.steps];
-    const look = steps.findIndex(({ is }) => is === "look");
     const made = this.#changeSteps(prepared);
+    const steps = withLatePictures(prepared.plan.steps, made, this.input.target);
+    const look = steps.findIndex((step) => step.is === "look" || isLate(step, this.input.target));
     const before = made.some((step) => this.#namesUnknownIds(step)) ? [this.#collectStep()] : [];
     steps.splice(look < 0 ? steps.length : look, 0, ...before, ...made);
     // What leaves the shop comes first, so that nobody overlooks it.
@@ -204,10 +205,7 @@ export class Changes {
     const updated = new Set(target.slots.flatMap(({ updates }) => updates));
     const files = new Set(target.slots.filter(({ mode }) => mode === "create").map(({ file }) => file));
     const steps: UploadStep[] = [];
-    let count = plan.steps.reduce(
-      (sum, step) => sum + (step.is === "upload" ? step.files.length : Number(step.is === "pictures")),
-      0,
-    );
+    let count = filesOf(plan.steps.filter((step) => !isLate(step, target)));
     // Where products and variants share rows, each of the two has a file: then no row says more than what changes.
     const parts = [...files].flatMap(
       (name): { readonly name: string; readonly level: "parent" | "child" | undefined }[] =>
@@ -467,4 +465,19 @@ function renumbered(steps: readonly Step[]): Step[] {
     });
     return { ...step, number: at + 1, after };
   });
+}
+
+/** Pictures that are uploaded after the files. */
+const isLate = ({ is }: Step, target: Target): boolean => is === "pictures" && takesPicturesLast(target);
+
+/** How many files of rows and archives of pictures the steps have. */
+const filesOf = (steps: readonly Step[]): number =>
+  steps.reduce((sum, step) => sum + (step.is === "upload" ? step.files.length : Number(step.is === "pictures")), 0);
+
+/** Archives of pictures that come after changes are numbered behind them. */
+function withLatePictures(steps: readonly Step[], made: readonly Step[], target: Target): Step[] {
+  const number = String(filesOf([...steps, ...made])).padStart(2, "0");
+  return steps.map((step) =>
+    step.is === "pictures" && isLate(step, target) ? { ...step, name: step.name.replace(/^\d+/, number) } : step,
+  );
 }

@@ -6,6 +6,7 @@ import type { Prepared } from "../build/prepare.js";
 import { writtenKind } from "../layout/write/rows.js";
 import { listsStep, neededLists } from "../plan/lists.js";
 import type { PlannedBlock, Step, UploadStep } from "../plan/plan.js";
+import { takesPicturesLast } from "../target/pictures.js";
 import type { ChangeInput } from "./changes.js";
 import { endingOf } from "./literal.js";
 import { phrase } from "../phrases/phrase.js";
@@ -26,6 +27,7 @@ export function planWhole(input: ChangeInput, prepared: Prepared, cells: NonNull
   const name = `01-${slot.name}.${endingOf(file)}`;
   const lists = neededLists(catalogue, target, isLeftOut);
   const pictures = prepared.plan.steps.filter(({ is }) => is === "pictures");
+  const isLast = takesPicturesLast(target);
   const upload: UploadStep = {
     number: 0,
     is: "upload",
@@ -46,8 +48,9 @@ export function planWhole(input: ChangeInput, prepared: Prepared, cells: NonNull
   const steps = [
     ...tasks.map((task): Step => ({ number: 0, is: "do", ...task })),
     ...(lists.length > 0 ? [listsStep(target.name, lists, 0)] : []),
-    ...pictures,
+    ...(isLast ? [] : pictures),
     upload,
+    ...(isLast ? pictures : []),
   ];
   return {
     ...prepared,

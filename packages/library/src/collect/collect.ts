@@ -44,9 +44,11 @@ export async function collectIds(given: CollectInput): Promise<Result<Collected>
   const counts = { ids: 0, confirmed: 0, refused: 0 };
   const taken = new Map<UploadStep, AcceptedRows>();
   const exported = new Map<TargetFile, UploadStep[]>();
-  for (const step of stepsNow(input.plan)) {
-    // A file of rows comes after the pictures that it names: where it was answered, they are there.
-    if (step.is === "pictures" && input.reports.size > 0)
+  const now = stepsNow(input.plan);
+  const lastUpload = now.findLastIndex(({ is }) => is === "upload");
+  for (const [at, step] of now.entries()) {
+    // Where a file was answered, the pictures before it are there. Those that come last have an answer of their own.
+    if (step.is === "pictures" && (at > lastUpload ? input.answered?.has(step.name) : input.reports.size > 0))
       for (const key of step.files) ledger.add({ kind: "picture", key, state: "confirmed", run: input.run });
     if (step.is !== "upload") continue;
     const file = entryOf(input.target.files, step.slot.file);

@@ -33,6 +33,8 @@ export interface CollectInput {
   readonly ledger: Ledger;
   /** By the name of the uploaded file. */
   readonly reports: ReadonlyMap<string, ImportReport>;
+  /** Names of the archives of pictures that come after the files and were answered; none, if left out. */
+  readonly answered?: ReadonlySet<string> | undefined;
   readonly readExport: ReadExport;
   readonly run: string;
 }

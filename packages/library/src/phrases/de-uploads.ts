@@ -168,4 +168,5 @@ export const uploadPhrasesDe = {
   "it depends on a held-back record ({0})": "er braucht einen zurückgehaltenen Datensatz ({0})",
   "all its {0} are held back": "zurückgehalten werden alle zugehörigen Datensätze ({0})",
   "its {0} is held back": "zurückgehalten wird der übergeordnete Datensatz ({0})",
+  "{0} looks for their products when they come.": "{0} sucht ihre Produkte, wenn sie kommen.",
 } as const;

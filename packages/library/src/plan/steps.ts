@@ -6,7 +6,8 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { writtenKind } from "../layout/write/rows.js";
 import type { Slot } from "../target/adapter/played.js";
-import { playsRecords, type Target, type TargetFile } from "../target/target.js";
+import { takesPicturesLast } from "../target/pictures.js";
+import type { Target, TargetFile } from "../target/target.js";
 import { splitIntoBatches } from "./batches.js";
 import { carriedReferences, slotHeaders } from "./carried.js";
 import { linksIn, orderedRecords, waitingCells } from "./links.js";
@@ -44,7 +45,7 @@ export class StepMaker {
     return `${String(++this.#files).padStart(2, "0")}-${word}.${ending}`;
   }
 
-  /** Saving, what to do by hand, lists, pictures: what comes before the first file. */
+  /** Saving, what to do by hand, lists, pictures that have to be there: what comes before the first file. */
   begin(): void {
     const { target, options } = this;
     const { there } = options;
@@ -59,16 +60,19 @@ export class StepMaker {
     }
     const lists = neededLists(this.catalogue, target, (kind, row) => this.#isLeftOut(kind, row));
     if (lists.length > 0) this.steps.push(listsStep(target.name, lists, this.#number));
-    const pictures = options.pictures.filter((name) => !there?.hasPicture?.(name));
+    if (!takesPicturesLast(target)) this.#uploadPictures();
+  }
+
+  #uploadPictures(): void {
+    const { target, options } = this;
+    const pictures = options.pictures.filter((name) => !options.there?.hasPicture?.(name));
     if (pictures.length === 0) return;
     const name = this.#fileName("pictures", "zip");
     this.steps.push({
       number: this.#number,
       is: "pictures",
       title: phrase("Upload the pictures"),
-      why: refusesRows(target)
-        ? phrase("{0} refuses rows with pictures that it does not have yet.", target.name)
-        : phrase("{0} ignores pictures that it does not have yet.", target.name),
+      why: picturesText(target),
       files: pictures,
       name,
     });
@@ -250,6 +254,7 @@ export class StepMaker {
   }
 
   finish(): void {
+    if (takesPicturesLast(this.target)) this.#uploadPictures();
     if (this.uploads === 0) return;
     for (const { title, why } of this.target.after) this.steps.push({ number: this.#number, is: "do", title, why });
     const products = this.catalogue.table("product");
@@ -272,7 +277,9 @@ export class StepMaker {
   }
 }
 
-const refusesRows = (target: Target): boolean =>
-  [...target.files.values()].some(
-    ({ importer }) => playsRecords(importer) || importer["missing pictures"] === "refuse",
-  );
+function picturesText(target: Target): Text {
+  if (takesPicturesLast(target)) return phrase("{0} looks for their products when they come.", target.name);
+  return [...target.files.values()].some(({ importer }) => importer["missing pictures"] === "refuse")
+    ? phrase("{0} refuses rows with pictures that it does not have yet.", target.name)
+    : phrase("{0} ignores pictures that it does not have yet.", target.name);
+}

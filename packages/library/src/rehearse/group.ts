@@ -130,7 +130,8 @@ export class GroupRehearsal {
     if (judged.cut) this.#note(row, `${column.header} is cut`);
     if (!column.rule?.picture) return judged.value;
     const wanted = typeof judged.value === "string" ? [judged.value] : (judged.value as readonly string[]);
-    const there = [...new Set(wanted)].filter((name) => this.shop.pictures.has(name));
+    const isAwaited = this.#rules["missing pictures"] === "awaited";
+    const there = [...new Set(wanted)].filter((name) => isAwaited || this.shop.pictures.has(name));
     if (there.length < new Set(wanted).size) {
       if (this.#rules["missing pictures"] === "refuse") this.#reasons.add(`${column.header}: a picture is not there`);
       else this.#note(row, "a picture is not there and is left out");

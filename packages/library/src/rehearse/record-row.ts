@@ -341,7 +341,7 @@ export class RecordRow {
       return undefined;
     }
     const { value } = judged;
-    if (column.rule?.picture)
+    if (column.rule?.picture && this.context.importer["missing pictures"] === "refuse")
       for (const name of typeof value === "string" ? [value] : (value as readonly string[]))
         if (!this.context.registers.pictures.has(name)) this.refuse(`${column.header}: a picture is not there`);
     return value;

@@ -1,9 +1,9 @@
-/** Which targets refuse a row for a picture that is not there. */
+/** What targets make of pictures that are not there: which refuse the row, and which take the pictures afterwards. */
 
 import type { Kinds } from "../kinds.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { kindOfScope } from "../layout/layout.js";
-import { playsRecords, type Target, type TargetFile } from "./target.js";
+import type { Target, TargetFile } from "./target.js";
 
 /** @returns by the table of a picture's use (`product.pictures`), the names of the targets. */
 export function picturesRefused(targets: readonly Target[], kinds: Kinds): (table: string) => readonly string[] {
@@ -15,7 +15,7 @@ export function picturesRefused(targets: readonly Target[], kinds: Kinds): (tabl
 }
 
 function* refusingTables({ importer, layouts, rules }: TargetFile, kinds: Kinds): Generator<string> {
-  if (!playsRecords(importer) && importer["missing pictures"] !== "refuse") return;
+  if (importer["missing pictures"] !== "refuse") return;
   for (const layout of layouts)
     for (const { header, scope, bindings } of layout.columns) {
       if (!rules.get(header)?.picture) continue;
@@ -25,4 +25,10 @@ function* refusingTables({ importer, layouts, rules }: TargetFile, kinds: Kinds)
           for (const field of kindOfFeed(feed).shows(feed, kind, kinds))
             if (field.endsWith(".pictures.file")) yield field.slice(0, -".file".length);
     }
+}
+
+/** Whether pictures are uploaded after the files: where no file that names any wants them there before. */
+export function takesPicturesLast({ files }: Target): boolean {
+  const naming = [...files.values()].filter(({ rules }) => [...rules.values()].some(({ picture }) => picture));
+  return naming.length > 0 && naming.every(({ importer }) => importer["missing pictures"] === "awaited");
 }

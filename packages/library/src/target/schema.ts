@@ -124,7 +124,8 @@ export const givenImporter = z.strictObject({
   "parent without children": z.enum(["kept", "deleted", "refuse"]).optional(),
   "axes of a known parent": z.enum(["must match", "replace"]).optional(),
   "shared cells below the first row": z.enum(["refuse", "ignore"]).optional(),
-  "missing pictures": z.enum(["refuse", "left out"]).optional(),
+  /** `awaited`: rows come first, and their pictures are uploaded after them. */
+  "missing pictures": z.enum(["refuse", "left out", "awaited"]).optional(),
   "looked up": lookUp.optional(),
   "unknown names": unknownName.optional(),
 });

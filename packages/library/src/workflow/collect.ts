@@ -1,12 +1,13 @@
 /**
  * After an upload: what the platform answered, as files in a folder, into a ledger that knows more.
  *
- * `02-goods.tsv.report.json` is the report of an uploaded file, `goods.export.tsv` the export that tells the ids of a target's file.
+ * `02-goods.tsv.report.json` is the report of an uploaded file, `goods.export.tsv` the export that tells the ids of a target's file. The
+ * pictures before a file are there once it was answered; `04-pictures.zip.report.json` is the answer to pictures that come after the files.
  */
 
 import { entryOf } from "../checked.js";
 import { z } from "zod";
-import { stepsNow } from "../plan/plan.js";
+import { stepsNow, type Plan } from "../plan/plan.js";
 import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import { encodeFile, fileRows } from "../build/write-file.js";
@@ -90,6 +91,7 @@ export async function collect(
       heldBack: prepared.heldBack,
       ledger,
       reports: told.value,
+      answered: await answeredPictures(reports, prepared.plan),
       async readExport(file, layout, into, own) {
         const name = exportFileName(file);
         const there = await reports.read(name);
@@ -162,6 +164,14 @@ async function readReports(
     else findings.add(finding("collect/not-a-report", {}, { file: name }));
   }
   return resultOf(findings.hasErrors ? undefined : reports, findings);
+}
+
+/** Archives of pictures whose answer was saved beside the reports, whatever it says. */
+async function answeredPictures(folder: FilesPort, plan: Plan): Promise<ReadonlySet<string>> {
+  const answered = new Set<string>();
+  for (const step of stepsNow(plan))
+    if (step.is === "pictures" && (await folder.read(reportFileName(step.name))).ok) answered.add(step.name);
+  return answered;
 }
 
 /** @returns undefined for what is not a report. */

@@ -55,7 +55,7 @@ const byRow: Played = {
   "parent without children": ["kept"],
   "axes of a known parent": ["must match"],
   "shared cells below the first row": ["refuse", "ignore"],
-  "missing pictures": ["refuse"],
+  "missing pictures": ["refuse", "awaited"],
 };
 
 /** What a refusal of the whole file makes possible: what holds of products is looked at when the file is through. */
@@ -75,7 +75,7 @@ const played: Readonly<Record<RowForm, Played>> = {
     "child of another parent": ["refuse", "moves"],
     "parent without children": ["kept", "deleted"],
     "axes of a known parent": ["must match", "replace"],
-    "missing pictures": ["refuse", "left out"],
+    "missing pictures": ["refuse", "left out", "awaited"],
   },
   "own row": { ...byRow, "axes of a known parent": ["replace"], "shared cells below the first row": ["refuse"] },
   flat: byRow,
@@ -180,5 +180,6 @@ function ofRecords(said: Said): RecordRules {
     "refusal costs": said["refusal costs"] === "file" ? "file" : "row",
     links: said["looked up"] === "at the end of the file" ? "at the end of the file" : "as rows arrive",
     "product without codes": said["parent without children"] === "refuse" ? "refuse" : "stays",
+    "missing pictures": said["missing pictures"] === "awaited" ? "awaited" : "refuse",
   };
 }

@@ -14,7 +14,7 @@ export interface ImporterRules {
   readonly "code of another product": "moves" | "refuse";
   readonly "product without codes": "deleted" | "stays";
   readonly "axes of a known product": "must match" | "replace";
-  readonly "missing pictures": "left out" | "refuse";
+  readonly "missing pictures": "left out" | "refuse" | "awaited";
 }
 
 /**
@@ -27,6 +27,7 @@ export interface RecordRules {
   readonly "refusal costs": "row" | "file";
   readonly links: "as rows arrive" | "at the end of the file";
   readonly "product without codes": "refuse" | "stays";
+  readonly "missing pictures": "refuse" | "awaited";
 }
 
 /** What a reference asks of the order. */

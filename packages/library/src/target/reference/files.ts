@@ -130,7 +130,7 @@ export const fileSections: readonly ReferenceSection[] = [
       ),
       entry(
         "importer: missing pictures",
-        "A picture that was not uploaded: `refuse` the row, or `left out`.",
+        "A picture that was not uploaded: `refuse` the row, `left out`, or `awaited`. Where all files await them, the plan uploads pictures after the files.",
         ofGoods("missing pictures: left out"),
       ),
       entry(
