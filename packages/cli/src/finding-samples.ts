@@ -220,6 +220,13 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "target/half": { column: "Tier price" },
   "translations/needed": { field: "name" },
   "derive/made-nothing": { field: "product.shown", method: "constant", kept: 3, unfit: 12, lacking: 0 },
+  "target/no-import": {
+    kind: "product",
+    key: "smoker",
+    imports: ["goods", "bundles"],
+    target: "pennywort",
+    problem: undefined,
+  },
   "target/not-there": { kind: "brand", name: "Thornaple", target: "pennywort", nearest: ["Thornapple"] },
   "target/not-listed": { name: "metrs", list: "units", target: "tollgate", nearest: ["metres"] },
   "read/not-the-constant": { text: "GRM", constant: "KGM" },

@@ -163,6 +163,7 @@ export {
   type CatalogueDifference,
   type Unmatched,
 } from "./compare/catalogues.js";
+export { recordsOfImports, type IsFor } from "./target/import-records.js";
 export { goalOf, type Goal, type GoalInput } from "./compare/goal.js";
 export { placeOf } from "./compare/place.js";
 export type { Comparing } from "./compare/comparing.js";

@@ -129,6 +129,10 @@ const examples: Record<Exclude<keyof typeof parts, OfThePlatform>, () => unknown
   placeOf() {
     examples.compareCatalogues();
   },
+  recordsOfImports() {
+    const isFor = parts.recordsOfImports(catalogue, target);
+    assert.equal(isFor("items", "product", 0), true);
+  },
   goalOf() {
     const other = catalogue.branch();
     other.table("product").setText("name@en", 0, "Smoker");

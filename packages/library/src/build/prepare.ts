@@ -15,6 +15,7 @@ import type { Plan, ManualStep, UploadStep } from "../plan/plan.js";
 import { planImport } from "../plan/plan-import.js";
 import { reportAdvice } from "../target/advice.js";
 import { reportUncarried } from "../target/carries.js";
+import { reportNotTaken } from "../target/import-records.js";
 import { reportVariantsOnly } from "../target/variants-only.js";
 import { rowChecker } from "../target/cell-rules.js";
 import type { Target, TargetFile } from "../target/target.js";
@@ -64,6 +65,7 @@ export function prepareBuild(
 ): Result<Prepared> {
   const { catalogue, target } = input;
   const findings = input.found.copy();
+  reportNotTaken(catalogue, target, findings);
   reportUncarried(catalogue, target, findings);
   reportVariantsOnly(catalogue, target, findings);
   reportAdvice(catalogue, target, findings);
@@ -113,7 +115,7 @@ export function checkCells(catalogue: TargetView, target: Target, findings: Find
     const file = entryOf(target.files, slot.file);
     if (seen.has(file.name)) continue;
     seen.add(file.name);
-    const blocks = allBlocks(catalogue, file);
+    const blocks = allBlocks(catalogue, target, file);
     const check = rowChecks(catalogue, target, file, undefined, findings);
     const { format } = file.layout;
     const bytesOf = file.limits.bytes === undefined ? undefined : driverOf(format).rows?.bytesOf?.(format);

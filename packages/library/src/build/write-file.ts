@@ -13,7 +13,8 @@ import { noLine, WrittenLines } from "../layout/write/lines.js";
 import type { WrittenRow } from "../layout/write/context.js";
 import { writeBlocks, writtenHeaders, writtenKind } from "../layout/write/rows.js";
 import type { PlannedBlock, UploadStep } from "../plan/plan.js";
-import type { TargetFile } from "../target/target.js";
+import { recordsOfImports } from "../target/import-records.js";
+import type { Target, TargetFile } from "../target/target.js";
 
 export interface FileRow extends WrittenRow {
   /** Whether it is the first of a record's block. */
@@ -39,10 +40,12 @@ export interface RowSelection {
 }
 
 /** Every record that a file's layouts can write. */
-export function allBlocks(catalogue: ResolvedCatalogue, { layouts }: TargetFile): PlannedBlock[] {
+export function allBlocks(catalogue: ResolvedCatalogue, target: Target, { name, layouts }: TargetFile): PlannedBlock[] {
+  const isFor = recordsOfImports(catalogue, target);
   return layouts.map((layout, at) => {
     const kind = writtenKind(layout, catalogue);
-    const rows = Array.from({ length: catalogue.table(kind).size }, (_, row) => row);
+    const all = Array.from({ length: catalogue.table(kind).size }, (_, row) => row);
+    const rows = all.filter((row) => isFor(name, kind, row));
     // Rows about variants; singles have rows of their own kind.
     const isBelow = layout.link && layout.shape.parent.name !== kind && layouts.length > 1;
     const children = catalogue.table(layout.shape.parent.name);

@@ -9,6 +9,7 @@ import { failure, success } from "../findings/result.js";
 import { fieldOf } from "../kind.js";
 import { writtenKind } from "../layout/write/rows.js";
 import type { UploadStep } from "../plan/plan.js";
+import { isForAll } from "../target/import-records.js";
 import type { Target } from "../target/target.js";
 import { carryingColumns, identityHeaders } from "./columns.js";
 import { phrase } from "../phrases/phrase.js";
@@ -43,6 +44,7 @@ export function planBulkChange(
   const isText = spec && fieldOf(spec, fieldOfColumn(own))?.type !== undefined;
   for (const { file: of } of target.slots.filter(({ mode }) => mode === "create")) {
     const file = entryOf(target.files, of);
+    if (!isForAll(target, of)) continue;
     for (const [at, layout] of file.layouts.entries()) {
       const column = carryingColumns(target, file, layout, given.kinds).find(
         (one) => one.kind === kind && one.field === own,

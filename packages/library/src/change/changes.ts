@@ -23,6 +23,7 @@ import { isOfRecords, intendedByTarget } from "../rehearse/rehearse.js";
 import { laneKeys, platformHolding } from "../rehearse/start.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
 import type { Shop } from "../rehearse/store.js";
+import { recordsOfImports } from "../target/import-records.js";
 import { takesPicturesLast } from "../target/pictures.js";
 import { groupedRules, playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { carryingColumns, cellOf, identityHeaders, isOf, withPartners, type CarryingColumn } from "./columns.js";
@@ -202,6 +203,7 @@ export class Changes {
   #changeSteps({ plan, heldBack }: Prepared): UploadStep[] {
     const { catalogue, target, intended } = this.input;
     const isLeftOut = isHeldBack(heldBack);
+    const isFor = recordsOfImports(catalogue, target);
     const updated = new Set(target.slots.flatMap(({ updates }) => updates));
     const files = new Set(target.slots.filter(({ mode }) => mode === "create").map(({ file }) => file));
     const steps: UploadStep[] = [];
@@ -232,7 +234,7 @@ export class Changes {
             // Rows of a product that is new come with it.
             if (origin?.table.name === "variant" && this.#isNew(origin.table.parent(origin.row))) continue;
             const row = origin && this.#blockRow(kind, carrying, origin.table.name, origin.row);
-            if (row === undefined || isLeftOut(kind, row)) continue;
+            if (row === undefined || isLeftOut(kind, row) || !isFor(name, kind, row)) continue;
             rows.add(row);
             for (const header of withPartners(file, carrying.header)) headers.add(header);
           }

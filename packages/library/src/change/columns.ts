@@ -49,13 +49,33 @@ export function identityHeaders(file: TargetFile): string[] {
   const { importer, layout } = file;
   if (playsRecords(importer)) {
     if (importer.header === "as it is") return layout.columns.map(({ header }) => header);
-    return layout.columns.flatMap(({ header }) => (file.mustHave.includes(header) ? [header] : []));
+    const columns = layout.columns.filter((column) =>
+      file.mustHave.length > 0 ? file.mustHave.includes(column.header) : tellsRecord(layout, column),
+    );
+    const language = layout.languages?.column;
+    return [...new Set([...(language === undefined ? [] : [language]), ...columns.map(({ header }) => header)])];
   }
   return [importer["parent by"]];
 }
 
-function isIdentity(file: TargetFile, layout: Layout, { header }: Column): boolean {
+/** Whether a column tells which record a row is about. */
+function tellsRecord({ link }: Layout, { header, scope, bindings }: Column): boolean {
+  if (link) return link.column === header;
+  return bindings.some(
+    ({ feed }) =>
+      feed.is === "key" ||
+      feed.is === "container" ||
+      feed.is === "shape" ||
+      (feed.is === "text" && (feed.field === "id" || (feed.field === "code" && scope.is === "child"))),
+  );
+}
+
+function isIdentity(file: TargetFile, layout: Layout, column: Column): boolean {
+  const { header } = column;
   if (file.mustHave.includes(header) || layout.link?.column === header) return true;
+  const isContainer = column.bindings.some(({ feed }) => feed.is === "container");
+  if (file.mustHave.length === 0 && playsRecords(file.importer) && !isContainer && tellsRecord(layout, column))
+    return true;
   const { importer } = file;
   return !playsRecords(importer) && (header === importer["parent by"] || header === importer["child by"]);
 }

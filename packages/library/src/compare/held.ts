@@ -145,6 +145,8 @@ function hasAny(catalogue: ReadonlyCatalogue, written: string): boolean {
 /** The layout as the platform's own: what it names exists there, also where nothing else tells of it. */
 const asTold = (layout: Layout): Layout => withCreating(layout, () => true);
 
-/** What catalogues read from a target's own files hold, as the rehearsal calls it. */
-export const heldOf = (catalogue: ResolvedCatalogue, target: Target): Snapshot =>
-  intendedByTarget(asTargetView(catalogue), target, nothingHeldBack).snapshot;
+/** What catalogues read from a target's own files hold, as the rehearsal calls it: each record, whichever file told it. */
+export function heldOf(catalogue: ResolvedCatalogue, target: Target): Snapshot {
+  const slots = target.slots.map((slot) => ({ ...slot, condition: undefined }));
+  return intendedByTarget(asTargetView(catalogue), { ...target, slots }, nothingHeldBack).snapshot;
+}

@@ -105,10 +105,12 @@ export class FactReader {
     return facts;
   }
 
-  /** By the first word of their key, what the last field of an entry holds: `prices.cost`, `stock.Shed`. */
+  /** By the first word of their key, what the first field of an entry besides it holds: `prices.cost`, `stock.Shed`. */
   #entries(entries: ReadonlyTable, _kind: string, owner: number): Facts {
     const found: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
-    const [first] = entryKeyOf(entries.kind);
+    const keys = entryKeyOf(entries.kind);
+    const [first] = keys;
+    if (fieldOf(entries.kind, present(first))?.reference) return this.#byNames(entries, keys, owner);
     const isPlain = entryLookup(entries, {}, [present(first)]).has;
     const value = entries.kind.fields.find((field) => !entryKeyOf(entries.kind).includes(field.name) && field.type);
     if (!value) return found;
@@ -116,6 +118,19 @@ export class FactReader {
       const word = entries.text(present(first), row);
       const cell = entries.text(value.name, row);
       if (typeof word === "string" && typeof cell === "string") found[word] ??= typedFact(value.type, cell);
+    }
+    return found;
+  }
+
+  /** Entries that are told apart by what they name, in the words of the source: `components.P1`. */
+  #byNames(entries: ReadonlyTable, keys: readonly string[], owner: number): Facts {
+    const found: Record<string, unknown> = Object.create(null) as Record<string, unknown>;
+    const value = entries.kind.fields.find((field) => !keys.includes(field.name) && field.type);
+    for (const row of entries.childrenOf(owner)) {
+      const [reference] = keys.flatMap((key) => [...(entries.references.get(key)?.get(row) ?? [])]);
+      const cell = value && entries.text(value.name, row);
+      if (reference !== undefined && typeof cell === "string")
+        found[this.catalogue.pool.text(reference)] ??= typedFact(value?.type, cell);
     }
     return found;
   }

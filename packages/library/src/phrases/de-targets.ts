@@ -25,6 +25,11 @@ export const targetPhrasesDe = {
   '{0}: "{1}" means nothing without "{2}"': "{0}: „{1}“ bedeutet nichts ohne „{2}“",
   '{0}: "{1}" is not for such a column': "{0}: „{1}“ ist nicht für eine solche Spalte",
   "at most {0} characters": "höchstens {0} Zeichen",
+  '"{0}" cannot be rehearsed yet for such an import': "„{0}“ lässt sich für einen solchen Import noch nicht proben",
+  '"{0}" is for files with one import': "„{0}“ ist für Dateien mit einem einzigen Import",
+  '"{0}" leaves no record to the imports after it': "„{0}“ lässt den Importen danach keinen Datensatz",
+  "Creates the {0} for which {1}. Nothing that they refer to comes later.":
+    "Legt {0} an, für die gilt: {1}. Nichts, worauf sie verweisen, kommt später.",
   "no entry may occur twice": "kein Eintrag darf zweimal vorkommen",
   '"{other}" is for names of columns, and for items of a list':
     "„{other}“ ist für Namen von Spalten und für Listeneinträge",

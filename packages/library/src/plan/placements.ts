@@ -9,8 +9,10 @@ import { fieldOfColumn, splitAddition } from "../field-name.js";
 import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Demand, Slot } from "../target/adapter/played.js";
+import { isForAll, recordsOfImports, sharesOf, type IsFor } from "../target/import-records.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf, type CarriedReference } from "./carried.js";
+import { levelsOf } from "./levels.js";
 import { eachReference, referenceFieldsOf, type PlannedReference } from "./references.js";
 import type { Placement } from "./sequence.js";
 
@@ -42,6 +44,7 @@ export class PlacementFinder {
   readonly #placed: NamedPlacement[] = [];
   readonly #carried: readonly (readonly CarriedReference[])[];
   readonly #fields: readonly PlannedReference[];
+  readonly #isFor: IsFor;
   /** For each kind, the placement that creates each of its rows; -1 for what is there, or is left out. */
   readonly #creates = new Map<string, Int32Array>();
 
@@ -53,6 +56,7 @@ export class PlacementFinder {
   ) {
     this.#carried = target.slots.map((slot) => carriedReferences(target, slot, catalogue.kinds));
     this.#fields = referenceFieldsOf(catalogue);
+    this.#isFor = recordsOfImports(catalogue, target);
   }
 
   find(): readonly NamedPlacement[] {
@@ -75,14 +79,26 @@ export class PlacementFinder {
     for (let row = 0; row < table.size; row++)
       if (!this.isLeftOut(kind, row) && !this.there.isThere(kind, row)) rows.push(row);
     if (rows.length === 0) return;
-    const slots = this.#slotsWhere((slot) => slot.creates.includes(kind));
+    const making = this.#slotsWhere((slot) => slot.creates.includes(kind));
+    for (const { rows: own, slots, name } of sharesOf(this.target, this.#isFor, kind, rows, making))
+      this.#addShare(kind, own, slots, name, creates);
+  }
+
+  #addShare(
+    kind: string,
+    rows: readonly number[],
+    slots: readonly number[],
+    called: string,
+    creates: Int32Array,
+  ): void {
+    if (rows.length === 0) return;
     // What the target knows nothing of stays behind; not what everything is about, nor what rows name by an id.
     const isNamed = this.#carried.some((all) => all.some((one) => one.to === kind && one.by === "id"));
     if (slots.length === 0 && kind !== "product" && kind !== "variant" && !isNamed) return;
     const levels = this.#levels(kind, rows, slots);
     levels.forEach((records, at) => {
       for (const row of records) creates[row] = this.#placed.length;
-      const name = levels.length > 1 ? `${kind}, level ${at + 1}` : kind;
+      const name = levels.length > 1 ? `${called}, level ${at + 1}` : called;
       this.#placed.push({ name, kind, records, updates: [], slots, postponedIn: [], needs: [] });
     });
   }
@@ -96,33 +112,11 @@ export class PlacementFinder {
       ),
     );
     if (own.length === 0) return [rows];
-    const needs = new Map<number, number[]>();
-    const isNew = new Set(rows);
-    for (const field of this.#fields.filter((one) => own.some(({ name }) => name === one.name)))
-      eachReference(this.catalogue, field, (from, to) => {
-        if (isNew.has(from) && isNew.has(to) && from !== to) needs.set(from, [...(needs.get(from) ?? []), to]);
-      });
-    const level = new Map<number, number>();
-    // Deep trees need no recursion; a circle, which is an error of its own, stays on its first level.
-    for (const row of rows) {
-      const path = [row];
-      const open = new Set(path);
-      while (path.length > 0) {
-        const at = path[path.length - 1]!;
-        const next = (needs.get(at) ?? []).find((one) => !level.has(one) && !open.has(one));
-        if (next !== undefined && !level.has(at)) {
-          path.push(next);
-          open.add(next);
-          continue;
-        }
-        path.pop();
-        if (!level.has(at))
-          level.set(at, Math.max(-1, ...(needs.get(at) ?? []).map((one) => level.get(one) ?? -1)) + 1);
-      }
-    }
-    const levels: number[][] = [];
-    for (const row of rows) (levels[entryOf(level, row)] ??= []).push(row);
-    return levels;
+    return levelsOf(
+      this.catalogue,
+      rows,
+      this.#fields.filter((one) => own.some(({ name }) => name === one.name)),
+    );
   }
 
   /** What a slot adds: fields that a creating slot can carry too are placed by themselves, all else of the slot together. */
@@ -142,7 +136,12 @@ export class PlacementFinder {
         continue;
       }
       const early = this.#slotsWhere(
-        (one) => one.mode === "create" && one.creates.includes(kind) && this.#carries(one, update),
+        (one) =>
+          one.mode === "create" &&
+          one.creates.includes(kind) &&
+          this.#carries(one, update) &&
+          // What some of its records only can have in their own rows is added to all of them afterwards.
+          isForAll(this.target, one.file),
       );
       if (early.length === 0) {
         together.push({ update, kind, records });

@@ -6,6 +6,7 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { writtenKind } from "../layout/write/rows.js";
 import type { Slot } from "../target/adapter/played.js";
+import { recordsOfImports, type IsFor } from "../target/import-records.js";
 import { takesPicturesLast } from "../target/pictures.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { splitIntoBatches } from "./batches.js";
@@ -23,6 +24,7 @@ export class StepMaker {
   uploads = 0;
   postponed = 0;
   #files = 0;
+  readonly #isFor: IsFor;
   /** The step that each placement has come to. */
   readonly #stepOf = new Map<NamedPlacement, number>();
 
@@ -31,7 +33,9 @@ export class StepMaker {
     readonly target: Target,
     readonly options: PlanOptions,
     readonly findings: Findings,
-  ) {}
+  ) {
+    this.#isFor = recordsOfImports(catalogue, target);
+  }
 
   get #number(): number {
     return this.steps.length + 1;
@@ -168,7 +172,8 @@ export class StepMaker {
       }
       const isImplicit = slot.mode === "create" && rows.size === 0 && placed.some((one) => one.updates.length === 0);
       if (isImplicit && file.layouts.length === 1)
-        for (let row = 0; row < table.size; row++) if (!this.#isLeftOut(kind, row)) rows.add(row);
+        for (let row = 0; row < table.size; row++)
+          if (!this.#isLeftOut(kind, row) && this.#isFor(file.name, kind, row)) rows.add(row);
       return rows.size === 0 ? [] : [{ layout: at, kind, records: [...rows].sort((a, b) => a - b) }];
     });
   }
@@ -244,7 +249,12 @@ export class StepMaker {
     const created = placed.filter((one) => one.updates.length === 0);
     if (slot.why !== undefined) return slot.why;
     if (created.length > 0)
-      return phrase("Creates the {0}. Nothing that they refer to comes later.", createdText(created));
+      return slot.condition
+        ? phrase(
+            "Creates the {0} for which {1}. Nothing that they refer to comes later.",
+            ...[createdText(created), slot.condition.text],
+          )
+        : phrase("Creates the {0}. Nothing that they refer to comes later.", createdText(created));
     return placed.every((one) => one.postponedIn.length > 0)
       ? phrase("Sets the links that had to wait until both records exist.")
       : phrase(

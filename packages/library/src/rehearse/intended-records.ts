@@ -27,6 +27,7 @@ import {
 import { addressOf } from "../target/generated.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { originKey, type Intended, type Origin } from "./intended.js";
+import { recordsOfImports } from "../target/import-records.js";
 import { setField, sortEntries, type Snapshot } from "./snapshot.js";
 
 type MutableRecord = Map<string, CellValue>;
@@ -41,6 +42,7 @@ export function intendedRecords(
   const kinds: Record<string, Map<string, MutableRecord>> = {};
   const reader = new RecordReader(catalogue, heldBack);
   const isLeftOut = isHeldBack(heldBack);
+  const isFor = recordsOfImports(catalogue, target);
   const recordOf = (kind: string, key: string, table: ReadonlyTable, row: number): MutableRecord => {
     const records = (kinds[kind] ??= new Map<string, MutableRecord>());
     let record = records.get(key);
@@ -58,7 +60,7 @@ export function intendedRecords(
       if (!created.has(parent.name)) continue;
       const table = catalogue.table(parent.name);
       for (let row = 0; row < table.size; row++) {
-        if (isLeftOut(parent.name, row)) continue;
+        if (isLeftOut(parent.name, row) || !isFor(file.name, parent.name, row)) continue;
         // Rows about variants are also about products that are sold by themselves, but these have their own.
         reader.fill(recordOf(parent.name, table.key(row), table, row), file, layout, "parent", table, row);
         if (layout.shape.is !== "own-row" || !child) continue;

@@ -15,7 +15,8 @@ import { fieldNamed, entryKeyOf, referenceOf, type KindSpec } from "../kind.js";
 import type { Kinds } from "../kinds.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { byLanguage, kindOfScope, type Column, type Layout } from "../layout/layout.js";
-import type { Target } from "./target.js";
+import { isForAll, recordsOfImports, type IsFor } from "./import-records.js";
+import type { Target, TargetFile } from "./target.js";
 import type { Text } from "../phrases/phrase.js";
 
 /** Fields that order records among their siblings, as rows do by themselves; and what is the project's own, as rules that make members. */
@@ -47,14 +48,44 @@ export function reportUncarried(catalogue: ResolvedCatalogue, target: Target, fi
 
 /** All that a target has no place for, with every record that has it. */
 export function findUncarried(catalogue: ResolvedCatalogue, target: Target): Uncarried[] {
-  const layouts = layoutsOf(target);
+  const files = [...target.files.values()].map((file) => new FileFor(catalogue, target, file));
   return [
-    ...uncarriedFields(catalogue, target, boundFields(layouts, catalogue.kinds)),
+    ...uncarriedFields(catalogue, target, files),
     ...catalogue.tables
       .filter((table) => table.kind.entryKey)
-      .flatMap((table) => uncarriedEntries(catalogue, table, layouts)),
+      .flatMap((table) => uncarriedEntries(catalogue, table, files)),
     ...uncarriedKinds(catalogue, target),
   ];
+}
+
+/** A file with the records that it is for. */
+class FileFor {
+  readonly layouts: readonly Layout[];
+  readonly isForAll: boolean;
+  readonly #isFor: IsFor;
+
+  constructor(
+    readonly catalogue: ResolvedCatalogue,
+    target: Target,
+    readonly file: TargetFile,
+  ) {
+    this.layouts = file.layouts.flatMap((layout) => byLanguage(layout).map(([, own]) => own));
+    this.isForAll = isForAll(target, file.name);
+    this.#isFor = recordsOfImports(catalogue, target);
+  }
+
+  /** Whether it is for some records of a kind only. */
+  isForSomeOf(kind: string): boolean {
+    const { parent, child } = this.file.layout.shape;
+    return !this.isForAll && (parent.name === kind || child?.name === kind);
+  }
+
+  /** Whether it takes a record, or the one that an entry is of. */
+  takes(table: ReadonlyTable, row: number): boolean {
+    if (this.isForAll) return true;
+    const owner = this.catalogue.ownerOf(table, row);
+    return this.#isFor(this.file.name, owner.table.kind.name, owner.row);
+  }
 }
 
 function layoutsOf(target: Target): Layout[] {
@@ -63,7 +94,18 @@ function layoutsOf(target: Target): Layout[] {
   );
 }
 
-function uncarriedFields(catalogue: ResolvedCatalogue, target: Target, bound: ReadonlySet<string>): Uncarried[] {
+function uncarriedFields(catalogue: ResolvedCatalogue, target: Target, files: readonly FileFor[]): Uncarried[] {
+  const boundIn = files.map((file) => ({ file, bound: boundFields(file.layouts, catalogue.kinds) }));
+  const bound = new Set(boundIn.flatMap((one) => [...one.bound]));
+  const isShared = files.some((file) => !file.isForAll);
+  /** Of a field that some files carry, whether none of those that take the record does. */
+  const isElsewhere = (name: string, table: ReadonlyTable, row: number): boolean =>
+    isTaken(table, row) && !boundIn.some((one) => one.bound.has(name) && one.file.takes(table, row));
+  // What no import takes at all is reported for itself.
+  const isTaken = (table: ReadonlyTable, row: number): boolean => {
+    const own = files.filter((file) => file.isForSomeOf(catalogue.ownerOf(table, row).table.kind.name));
+    return own.length === 0 || own.some((file) => file.takes(table, row));
+  };
   const created = new Set(target.slots.flatMap((slot) => slot.creates));
   const found: Uncarried[] = [];
   const look = (table: ReadonlyTable, field: string, has: (row: number) => boolean): void => {
@@ -77,14 +119,14 @@ function uncarriedFields(catalogue: ResolvedCatalogue, target: Target, bound: Re
     for (const [field, column] of table.texts) {
       const name = `${table.name}.${field}`;
       const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
-      if (bound.has(name) || carriedAnyhow.has(field) || isKeyOfEntry) continue;
-      look(table, name, (row) => typeof column.get(row) === "string");
+      if ((bound.has(name) && !isShared) || carriedAnyhow.has(field) || isKeyOfEntry) continue;
+      look(table, name, (row) => typeof column.get(row) === "string" && isElsewhere(name, table, row));
     }
     for (const [field, column] of table.references) {
       const name = `${table.name}.${field}`;
       const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
-      if (bound.has(name) || isKeyOfEntry || carriedOtherwise(table.kind, field, bound)) continue;
-      look(table, name, (row) => column.first(row) >= 0);
+      if ((bound.has(name) && !isShared) || isKeyOfEntry || carriedOtherwise(table.kind, field, bound)) continue;
+      look(table, name, (row) => column.first(row) >= 0 && isElsewhere(name, table, row));
     }
   }
   return found;
@@ -127,19 +169,22 @@ export function boundFields(layouts: readonly Layout[], kinds: Kinds): Set<strin
 }
 
 /** Entries that neither a column nor a lane takes: a price of another role, a relation of another name. */
-function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, layouts: readonly Layout[]): Uncarried[] {
-  const takers = layouts.flatMap((layout) =>
-    layout.columns.flatMap((column) =>
-      column.bindings.flatMap(({ feed }) =>
-        kindsShown(layout, column).flatMap(
-          (kind) => kindOfFeed(feed).takes(feed, catalogue, table, kind, fieldsOfLane(layout, column)) ?? [],
+function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, files: readonly FileFor[]): Uncarried[] {
+  const takers = files.flatMap((file) => {
+    const inFile = file.layouts.flatMap((layout) =>
+      layout.columns.flatMap((column) =>
+        column.bindings.flatMap(({ feed }) =>
+          kindsShown(layout, column).flatMap(
+            (kind) => kindOfFeed(feed).takes(feed, catalogue, table, kind, fieldsOfLane(layout, column)) ?? [],
+          ),
         ),
       ),
-    ),
-  );
+    );
+    return inFile.length === 0 ? [] : [{ file, inFile }];
+  });
   const left = new Map<string, number[]>();
   for (let row = 0; row < table.size; row++) {
-    if (takers.some((takes) => takes(row))) continue;
+    if (takers.some(({ file, inFile }) => inFile.some((takes) => takes(row)) && file.takes(table, row))) continue;
     const word = table.text(firstOf(entryKeyOf(table.kind)), row);
     const name = typeof word === "string" ? `${table.name}(${word})` : table.name;
     const rows = left.get(name);

@@ -13,11 +13,11 @@ import { sheetsOf } from "../layout/write/layout-file.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { unplayedSettings } from "./adapter/column-settings.js";
 import { hasRowsOf, isAbout, playedImporter } from "./adapter/importer.js";
-import { onlyAdds, slotOf, type NamedImport } from "./adapter/imports.js";
 import type { Demand, Slot } from "./adapter/played.js";
 import { demandsOf, namesIn, unplayedNames, type NamesUsually, type NamingFile } from "./adapter/references.js";
+import { compileImports } from "./compile-imports.js";
 import { parseCondition } from "./row-facts.js";
-import { eachFile, eachImport, eachLayout, type ExpandedFile } from "./expand.js";
+import { eachFile, eachLayout, type ExpandedFile } from "./expand.js";
 import { partsNamed } from "./parts.js";
 import {
   completedRule,
@@ -62,14 +62,7 @@ export class TargetCompiler {
       ["importer"],
     );
     const naming = new Map([...files].map(([name, file]) => [name, this.#namingOf(file)]));
-    const imports = value.imports.flatMap((one, at) =>
-      this.#isOfFile(one.file, at) && this.#hasColumns(one, at)
-        ? eachImport(one, value.files).flatMap(({ given, lang }) => {
-            const file = naming.get(given.file);
-            return file ? [this.#import(given, file, lang, at)] : [];
-          })
-        : [],
-    );
+    const imports = compileImports(this.given, naming, this.kinds, this.findings);
     return { files, imports, exports: this.#exports(), demands: demandsOf([...naming.values()], this.kinds) };
   }
 
@@ -92,48 +85,6 @@ export class TargetCompiler {
 
   #namingOf({ name, layouts, rules }: TargetFile): NamingFile {
     return { layouts, rules, usual: entryOf(this.#usual, name) };
-  }
-
-  #isOfFile(file: string, at: number): boolean {
-    const { files } = this.given.value;
-    if (Object.hasOwn(files, file)) return true;
-    this.#mistake(
-      phrase('there is no file "{0}"', file),
-      nearestSpelling(file, Object.keys(files)),
-      ...["imports", at, "file"],
-    );
-    return false;
-  }
-
-  #hasColumns({ file, columns = [] }: GivenTarget["imports"][number], at: number): boolean {
-    const { layout } = entryOf(new Map(Object.entries(this.given.value.files)), file);
-    const known = Object.keys(layout.columns);
-    const wrong = columns.find((column) => !known.includes(column) && !this.#isNumbered(column, known));
-    if (wrong === undefined) return true;
-    this.#mistake(
-      phrase('"{0}" is not a column of {1}', wrong, file),
-      nearestSpelling(wrong, known),
-      ...["imports", at, "columns", columns.indexOf(wrong)],
-    );
-    return false;
-  }
-
-  /** `Trait 2 en` is one of `Trait {n} en`; `Stock Barn` one of `Stock {place}`. */
-  #isNumbered(column: string, known: readonly string[]): boolean {
-    return known.some((one) => {
-      const [start = "", end] = one.split(/\{[^}]*\}/);
-      return end !== undefined && column.startsWith(start) && column.endsWith(end);
-    });
-  }
-
-  #import(given: NamedImport, file: NamingFile, lang: string | undefined, at: number): Slot {
-    if (given.mode !== "update" && onlyAdds(file.layouts))
-      this.#mistake(
-        phrase("{0}: rows that are found by a column make no records", given.file),
-        "update",
-        ...["imports", at, "mode"],
-      );
-    return slotOf(given, file, lang, this.kinds);
   }
 
   #file({ name, written, given }: ExpandedFile): TargetFile | undefined {

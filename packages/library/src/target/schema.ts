@@ -158,6 +158,8 @@ export const givenImport = z.strictObject({
   endpoint: z.string().optional(),
   /** Those that are uploaded; all, if left out. */
   columns: z.array(z.string()).min(1).optional(),
+  /** Of the records that it is for, an expression in CEL: each goes into the first import that it fits. All of them, if left out. */
+  for: z.string().min(1).max(2_000).optional(),
   /** Why it is there, for people. */
   why: z.string().optional(),
 });

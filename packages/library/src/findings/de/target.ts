@@ -98,6 +98,11 @@ export const target: Translated<typeof english> = {
     remedy:
       "Laden Sie die Datei unverändert hoch. Müssen Sie sie in einer Tabellenkalkulation öffnen, importieren Sie die Spalte als Text.",
   },
+  "target/no-import": {
+    says: (f) =>
+      `${art(f.kind)} „${f.key}“ passt zu keinem der Importe von ${f.target}: ${f.imports.join(", ")}${f.problem === undefined ? "" : ` (${de(f.problem)})`}`,
+    remedy: "Korrigieren Sie den Datensatz, oder die Bedingung unter „for“ im Ziel.",
+  },
   "target/variants-only": {
     says: (f) =>
       `das nennt das Produkt „${f.product}“, das ${anzahl(f.variants, "Variante", "Varianten")} hat. „${f.column}“ von ${f.target} kann nur eine einzelne Variante mit ihrer Artikelnummer nennen`,

@@ -102,6 +102,11 @@ export const target = {
       `"${f.column}" begins like a formula (${quoted(f.text)}). A spreadsheet program would run it`,
     "Upload the file as it is. If you have to open it in a spreadsheet program, import the column as text.",
   ),
+  "target/no-import": error(
+    (f: { kind: string; key: string; imports: readonly string[]; target: string; problem: Text | undefined }) =>
+      `${f.kind} "${f.key}" fits none of the imports of ${f.target}: ${f.imports.join(", ")}${f.problem === undefined ? "" : ` (${f.problem})`}`,
+    'Correct the record, or the condition under "for" in the target.',
+  ),
   "target/variants-only": error(
     (f: { column: string; product: string; variants: number; target: string }) =>
       `this names product "${f.product}", which has ${some(f.variants, "variant")}. "${f.column}" of ${f.target} can only name a single variant by its code`,

@@ -1,19 +1,30 @@
 /** What each upload of a target makes, and what it adds to records that are there: from the columns of its file. */
 
+import { firstOf } from "../../checked.js";
+import { expressionParser } from "../../derive/expression.js";
+import { rootsOf } from "../../derive/facts.js";
 import type { Kinds } from "../../kinds.js";
 import { kindOfFeed } from "../../layout/bindings/feed-kinds.js";
 import { splitLanguage } from "../../field-name.js";
 import type { Feed, Layout } from "../../layout/layout.js";
 import { shownKinds } from "../../layout/shown-kinds.js";
 import type { GivenImport } from "../schema.js";
+import { phrase, type Text } from "../../phrases/phrase.js";
+import { rowFormOf } from "./importer.js";
 import { namesIn, type NamingFile } from "./references.js";
-import type { Slot } from "./played.js";
+import type { RecordCondition, Slot } from "./played.js";
 
 /** An import of one file, its name said. */
 export type NamedImport = GivenImport & { readonly name: string };
 
 /** @param lang of a file that says the words of one language. */
-export function slotOf(given: NamedImport, file: NamingFile, lang: string | undefined, kinds: Kinds): Slot {
+export function slotOf(
+  given: NamedImport,
+  file: NamingFile,
+  lang: string | undefined,
+  kinds: Kinds,
+  condition: RecordCondition | undefined,
+): Slot {
   const { name, file: of, mode, endpoint, columns, why } = given;
   return {
     name,
@@ -24,6 +35,7 @@ export function slotOf(given: NamedImport, file: NamingFile, lang: string | unde
     updates: mode === "update" ? updatedBy(file, columns, lang, kinds) : [],
     columns,
     why,
+    condition,
   };
 }
 
@@ -90,3 +102,31 @@ function addedBy(feed: Feed): string[] {
 /** Whether all rows of a file say more of records that are there. */
 export const onlyAdds = (layouts: readonly Layout[]): boolean =>
   layouts.every(({ link, shape }) => link !== undefined && shape.is === "flat");
+
+/** The condition of an import, parsed; or why there cannot be one. @param all the imports of the target. */
+export function conditionOfImport(
+  given: NamedImport,
+  layouts: readonly Layout[],
+  lang: string | undefined,
+  all: readonly GivenImport[],
+  kinds: Kinds,
+): { readonly ok: true; readonly condition: RecordCondition } | { readonly ok: false; readonly problem: Text } {
+  const layout = firstOf(layouts);
+  const { parent } = layout.shape;
+  const form = rowFormOf(layout);
+  if (given.mode !== "create" || form === "grouped" || form === "linked" || layouts.length > 1 || lang !== undefined)
+    return { ok: false, problem: phrase('"{0}" cannot be rehearsed yet for such an import', "for") };
+  if (all.filter(({ file }) => file === given.file).length > 1)
+    return { ok: false, problem: phrase('"{0}" is for files with one import', "for") };
+  const text = given.for ?? "";
+  const parsed = expressionParser(rootsOf(parent, kinds))(text);
+  return parsed.ok ? { ok: true, condition: { text, expression: parsed.expression } } : parsed;
+}
+
+/** An import without a condition before others of its kind, where these have conditions: it would take all records. */
+export const greedyImport = (slots: readonly Slot[], kindOf: (slot: Slot) => string | undefined): Slot | undefined =>
+  slots.find((slot) => {
+    const sharing = slots.filter((one) => one.mode === "create" && kindOf(one) === kindOf(slot));
+    const isShared = slot.mode === "create" && sharing.some(({ condition }) => condition !== undefined);
+    return isShared && slot.condition === undefined && slot !== sharing[sharing.length - 1];
+  });

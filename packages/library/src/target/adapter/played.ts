@@ -3,6 +3,8 @@
  * targets as they are written.
  */
 
+import type { Expression } from "../../derive/expression.js";
+
 /**
  * How an importer works through a file of grouped rows: a refusal costs the product, lists are replaced, links are looked up at the end
  * of the file and left out where they lead nowhere.
@@ -45,6 +47,14 @@ export interface Slot {
   readonly updates: readonly string[];
   readonly columns?: readonly string[] | undefined;
   readonly why?: string | undefined;
+  /** Of the records that it is for; all, or all that no import before it takes, if left out. */
+  readonly condition?: RecordCondition | undefined;
+}
+
+/** A condition of records, parsed. */
+export interface RecordCondition {
+  readonly text: string;
+  readonly expression: Expression;
 }
 
 type Pointers = Readonly<Record<string, string>>;

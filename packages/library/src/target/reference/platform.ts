@@ -92,6 +92,11 @@ export const platformSections: readonly ReferenceSection[] = [
       entry("imports: file", "The file.", "imports: [{ file: goods }]"),
       entry("imports: name", "Its name, if it is not the file's.", "imports: [{ name: everything, file: goods }]"),
       entry(
+        "imports: for",
+        "Which records: an expression in CEL over their fields. Each record goes into the first import that it fits; one that fits none is an error. What a record does not have fits nothing. Only for `mode: create` of files of records, one import a file.",
+        "files:\n  makers:\n    layout: { layout: makers, rows: { each: brand }, columns: { Key: brand.key, Name: brand.name@en } }\nimports: [{ file: makers, for: size(name.en) > 3 }]",
+      ),
+      entry(
         "imports: mode",
         "`create` creates records and updates known ones, `update` only updates, `mirror` removes records that the file does not name.",
         "imports: [{ file: goods }, { name: links, file: goods, mode: update, columns: [Item, Goes with] }]",
