@@ -117,26 +117,36 @@ test("the account's languages say which columns there are, and which of them are
 });
 
 test("a file for each further language is there only where the account has any", () => {
-  const words = `  words:
+  const text = `target: p
+version: 1
+languages: [en, de]
+settings:
+  shop languages: { choices: [en de, de en, de], preset: en de, languages: { en de: [en, de], de en: [de, en], de: [de] } }
+endpoints: { pictures: /pictures, upload: "/in/{name}", catalogue: /all }
+files:
+  items:
+    layout:
+      layout: items
+      rows: { each: product }
+      columns: { Item: product.key, "Title {main}": "product.name@{main}" }
+  words:
     languages: ["{other}"]
     layout:
       layout: words
       rows: { each: product, found by: { column: Item, names: key } }
       columns: { Item: product.key, "Says {lang}": "product.searchText@{lang}" }
+imports: [{ file: words, mode: update }, { file: items }]
 `;
-  const text = pennywortText
-    .replace("\nimports:", `\n${words}\nimports:`)
-    .replace("imports:\n", "imports:\n  - { file: words, mode: update }\n");
   const namesWith = (languages: string) => {
     const { files, slots } = valueOf(
       parseTarget(text, "p.yaml", kinds, { settings: { "shop languages": languages }, at: undefined }),
     );
     return [[...files.keys()], slots.map(({ name }) => name)];
   };
-  assert.deepEqual(namesWith("de"), [["items"], ["items", "links"]]);
+  assert.deepEqual(namesWith("de"), [["items"], ["items"]]);
   assert.deepEqual(namesWith("de en"), [
     ["items", "words-en"],
-    ["words-en", "items", "links"],
+    ["words-en", "items"],
   ]);
 });
 

@@ -88,9 +88,9 @@ export async function playUpload({
   return success(judge(catalogue, target, heldBack, played, shop.snapshot(), expected));
 }
 
-/** Whether a target's files are of records by themselves, not of grouped rows. */
+/** Whether the files of a target's imports are of records by themselves, not of grouped rows. */
 export function isOfRecords(target: Target): boolean {
-  return [...target.files.values()].some((file) => playsRecords(file.importer));
+  return target.slots.some(({ file }) => playsRecords(entryOf(target.files, file).importer));
 }
 
 export function judge(

@@ -24,6 +24,9 @@ export function compileImports(
 }
 
 class ImportCompiler {
+  /** Where the import stands that a slot comes from. */
+  readonly #positions = new Map<Slot, number>();
+
   constructor(
     readonly given: Given<GivenTarget>,
     readonly naming: ReadonlyMap<string, NamingFile>,
@@ -37,11 +40,12 @@ class ImportCompiler {
       this.#isOfFile(one.file, at) && this.#hasColumns(one, at)
         ? eachImport(one, value.files).flatMap(({ given, lang }) => {
             const file = this.naming.get(given.file);
-            return file ? [this.#import(given, file, lang, at)] : [];
+            return file ? [this.#placed(this.#import(given, file, lang, at), at)] : [];
           })
         : [],
     );
     if (this.findings.hasErrors) return imports;
+    this.#onlyOneForm(imports);
     const greedy = greedyImport(imports, ({ file }) => {
       const { link, shape } = firstOf(entryOf(this.naming, file).layouts);
       return link ? undefined : shape.parent.name;
@@ -53,8 +57,26 @@ class ImportCompiler {
     return imports;
   }
 
-  #positionOf({ file }: Slot): number {
-    return this.given.value.imports.findIndex((one) => one.file === file);
+  /** The rehearsal plays one file of grouped rows, or any number of others. */
+  #onlyOneForm(imports: readonly Slot[]): void {
+    const isGrouped = ({ file }: Slot): boolean => {
+      const { link, shape } = firstOf(entryOf(this.naming, file).layouts);
+      return !link && shape.is === "grouped";
+    };
+    const grouped = imports.filter(isGrouped);
+    const other = imports.find((one) => grouped.length > 0 && (!isGrouped(one) || one.file !== grouped[0]!.file));
+    if (!other) return;
+    const problem = phrase("{0}: a file beside one of grouped rows cannot be rehearsed yet", other.file);
+    this.#mistake(problem, undefined, "imports", this.#positionOf(other), "file");
+  }
+
+  #placed(slot: Slot, at: number): Slot {
+    this.#positions.set(slot, at);
+    return slot;
+  }
+
+  #positionOf(slot: Slot): number {
+    return entryOf(this.#positions, slot);
   }
 
   #mistake(problem: Text, nearest: string | undefined, ...path: (string | number)[]): void {
