@@ -220,6 +220,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "target/half": { column: "Tier price" },
   "translations/needed": { field: "name" },
   "derive/made-nothing": { field: "product.shown", method: "constant", kept: 3, unfit: 12, lacking: 0 },
+  "ledger/ids-in-sources": { count: 2, examples: ["category hives", "category tools"], target: "saltmarsh" },
   "target/no-import": {
     kind: "product",
     key: "smoker",

@@ -122,7 +122,7 @@ const anyFacts = new Proxy(
   {},
   {
     get: (_, name) =>
-      /^(nearest|candidates|examples|chain|kinds|names|among|reasons|ids|ways|fields|missing|columns|keys|elsewhere|refusedBy)$/.test(
+      /^(nearest|candidates|examples|chain|kinds|names|among|reasons|ids|ways|fields|missing|columns|keys|elsewhere|refusedBy|imports)$/.test(
         String(name),
       )
         ? ["x"]

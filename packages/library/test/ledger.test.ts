@@ -3,9 +3,19 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
-import { Findings, Ledger, type LedgerLine } from "#src/index.js";
-import { withIds, parseLedger, thereBy, asTargetView } from "#src/parts.js";
-import { codes, rangeCsv, rangeLayout, read, single } from "./support.js";
+import { Findings, Ledger, valueOf, type LedgerLine } from "#src/index.js";
+import {
+  asTargetView,
+  nothingHeldBack,
+  parseLedger,
+  parseTarget,
+  planImport,
+  rehearseThrough,
+  thereBy,
+  withIds,
+} from "#src/parts.js";
+import { withSourceIds } from "#src/ledger/there.js";
+import { codes, kinds, pennywort, rangeCsv, rangeLayout, read, single, those } from "./support.js";
 
 const line = (kind: string, key: string, id?: string): LedgerLine => ({
   kind,
@@ -103,4 +113,87 @@ test("puts ids into the catalogue, takes back those that it does not know, and t
   assert.deepEqual([there.isThere("product", 0), there.isThere("product", 1)], [true, false]);
   assert.equal(there.isAdded("product.prices", "product", 0), true);
   assert.equal(there.isAdded("product@de", "product", 1), false, "sent is not there");
+});
+
+const quay = `target: quay
+version: 1
+languages: [en]
+endpoints: { pictures: /pictures, upload: "/in/{name}", catalogue: /all }
+importer: { refusal costs: row, identified by: { category: [id, key], product: [id, key] } }
+files:
+  shelves:
+    ids: { told: report }
+    layout:
+      layout: quay-shelves
+      format: { csv: {} }
+      rows: { each: category }
+      columns: { Id: category.id, Tag: category.key, Title: category.name@en }
+  goods:
+    ids: { told: report }
+    layout:
+      layout: quay-goods
+      format: { csv: {} }
+      rows: { each: product }
+      columns: { Id: product.id, Item: product.key, Title: product.name@en, Shelves: { field: product.categories, as: { list: "|", of: { by: id } } } }
+imports: [{ file: shelves }, { file: goods }]
+`;
+
+/** Shelves of which the sources know some ids, and goods on them. */
+async function shelvesAndGoods(ids: readonly string[]) {
+  const shelves = `layout: shelves\nformat: { csv: {} }\nrows: { each: category }\ncolumns: { Tag: category.key, No: category.id, Title: category.name@en }\n`;
+  const goods = `layout: goods\nformat: { csv: {} }\nrows: { each: product }\ncolumns: { Item: product.key, Title: product.name@en, Shelf: { field: product.categories, as: { list: "|", of: { by: key } } } }\n`;
+  const { catalogue } = await read([
+    { layout: shelves, csv: `Tag,No,Title\n${ids.map((id, at) => `s${at},${id},Shelf ${at}\n`).join("")}` },
+    { layout: goods, csv: `Item,Title,Shelf\n${ids.map((_, at) => `g${at},Good ${at},s${at}\n`).join("")}` },
+  ]);
+  return catalogue;
+}
+
+test("ids from a column of a source are known like those of the ledger: their records are there, and named by them", async () => {
+  const target = valueOf(parseTarget(quay, "quay.yaml", kinds));
+  await fc.assert(
+    fc.asyncProperty(fc.array(fc.boolean(), { minLength: 1, maxLength: 6 }), async (known) => {
+      const given = await shelvesAndGoods(known.map((isKnown, at) => (isKnown ? String(17 + at) : "")));
+      const findings = new Findings();
+      const ledger = withSourceIds(new Ledger(), given, target, findings);
+      const catalogue = withIds(given, ledger);
+      const options = { bytesOf: () => 0, headerBytes: () => 0, pictures: [], there: thereBy(ledger, catalogue) };
+      const plan = valueOf(planImport(catalogue, target, options));
+      const isAll = known.every((one) => one);
+      assert.equal(
+        plan.steps.some(({ is }) => is === "collect"),
+        !isAll,
+        "only ids that are not known are collected",
+      );
+      assert.ok(
+        plan.steps.some(({ is }) => is === "save"),
+        "nothing was uploaded yet",
+      );
+      const verdict = await rehearseThrough({ catalogue, target, heldBack: nothingHeldBack, pictureNames: [], ledger });
+      assert.equal(verdict.rebuilt, true, JSON.stringify(verdict.differences));
+      assert.equal(verdict.counts.created, known.length + known.filter((one) => !one).length);
+      assert.deepEqual(codes(findings.list()), known.includes(true) ? ["ledger/ids-in-sources"] : []);
+      assert.equal(ledger.addedText(), "", "it is not the ledger's own");
+    }),
+    { numRuns: 30 },
+  );
+});
+
+test("where the ids of sources and of the ledger contradict each other, it is reported and the ledger counts", async () => {
+  const target = valueOf(parseTarget(quay, "quay.yaml", kinds));
+  const catalogue = await shelvesAndGoods(["17", "18", "17"]);
+  const own = new Ledger();
+  own.add(line("category", "s1", "99"));
+  const findings = new Findings();
+  const ledger = withSourceIds(own, catalogue, target, findings);
+  const [other] = those(findings.list(), "ledger/other-id");
+  assert.deepEqual([other?.at?.line, other?.at?.column], [3, "No"]);
+  const [taken] = those(findings.list(), "ledger/id-taken");
+  assert.equal(taken?.at?.line, 4);
+  assert.deepEqual(
+    ["s0", "s1", "s2"].map((key) => ledger.id("category", key)),
+    ["17", "99", undefined],
+  );
+  // A platform whose files know no ids is not asked for any.
+  assert.equal(withSourceIds(own, catalogue, pennywort(), findings), own);
 });

@@ -44,10 +44,17 @@ export class Ledger {
   readonly #lines = new Map<string, LedgerLine>();
   readonly #owners = new Map<string, LedgerLine>();
   readonly #added: LedgerLine[] = [];
+  /** What the sources alone tell. */
+  readonly #assumed = new Map<string, LedgerLine>();
 
   /** Whether anything is known at all. */
   get isEmpty(): boolean {
     return this.#lines.size === 0;
+  }
+
+  /** Whether anything was uploaded; what the sources tell to be there was not. */
+  get isBegun(): boolean {
+    return this.#lines.size > this.#assumed.size;
   }
 
   /** How many lines count. */
@@ -96,12 +103,29 @@ export class Ledger {
     return undefined;
   }
 
+  /** Takes a line that is told elsewhere and is not to be written to the file. @returns the finding why it does not. */
+  assume(line: LedgerLine, at: Location | undefined): Finding | undefined {
+    const before = this.#added.length;
+    const problem = this.add(line, at);
+    if (this.#added.length > before) this.#assumed.set(nameOf(line), line);
+    this.#added.length = before;
+    return problem;
+  }
+
+  /** A ledger of what is told elsewhere alone. */
+  ofAssumed(): Ledger {
+    const other = new Ledger();
+    for (const line of this.#assumed.values()) other.assume(line, undefined);
+    return other;
+  }
+
   /** A ledger that knows the same, and can be added to without this one being touched. What is not on the disk yet is not in the copy either. */
   copy(): Ledger {
     const other = new Ledger();
     for (const [name, line] of this.#lines) other.#lines.set(name, line);
     for (const [id, line] of this.#owners) other.#owners.set(id, line);
     other.#added.push(...this.#added);
+    for (const [name, line] of this.#assumed) other.#assumed.set(name, line);
     return other;
   }
 

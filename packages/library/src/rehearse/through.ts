@@ -17,7 +17,8 @@ import type { RehearsedFile, TellPlayed } from "./outcome.js";
 import { rehearseRecords } from "./record-machine.js";
 import { Registers } from "./registers.js";
 import type { Snapshot } from "./snapshot.js";
-import { judge, type Verdict } from "./rehearse.js";
+import { intendedByTarget, judge, type Verdict } from "./rehearse.js";
+import { platformHolding } from "./start.js";
 
 /** What a rehearsal of several rounds needs. */
 export interface ThroughInput {
@@ -39,6 +40,19 @@ export interface ThroughInput {
 /** So many times ids are collected at most; a plan needs a few. */
 const maxRounds = 60;
 
+/** What is on the platform before a first import: nothing, or records that the sources know ids of, as they are intended. */
+function registersAtFirst(catalogue: TargetView, target: Target, heldBack: HeldBack, real: Ledger): Registers {
+  const assumed = real.ofAssumed();
+  const idOf = (kind: string, key: string) => real.id(kind, key);
+  if (assumed.isEmpty) return new Registers((kind, key, count) => idOf(kind, key) ?? `${9_000_000 + count}`);
+  const { snapshot } = intendedByTarget(withIds(catalogue, real), target, heldBack);
+  const held = { ...snapshot };
+  for (const [kind, records] of Object.entries(snapshot))
+    held[kind as keyof typeof held] = new Map([...records].filter(([key]) => assumed.has(kind, key)));
+  const there = platformHolding(held, target, catalogue.kinds, idOf);
+  return there instanceof Registers ? there : new Registers();
+}
+
 /** Rehearses an import of several rounds: after each, the ids that the platform would give out are collected, and the next is planned. */
 export async function rehearseThrough({
   catalogue: given,
@@ -46,12 +60,12 @@ export async function rehearseThrough({
   heldBack,
   pictureNames,
   ledger: real = new Ledger(),
-  registers = new Registers((kind, key, count) => real.id(kind, key) ?? `${9_000_000 + count}`),
+  registers = registersAtFirst(given, target, heldBack, real),
   planWith,
   expected,
   played: tell,
 }: ThroughInput): Promise<Verdict> {
-  const ledger = new Ledger();
+  const ledger = real.ofAssumed();
   const isLeftOut = isHeldBack(heldBack);
   const files: RehearsedFile[] = [];
   for (const [list, names] of target.has) registers.setUp(list, [...names]);

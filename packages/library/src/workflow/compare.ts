@@ -10,7 +10,7 @@ import { compareWithPlatform, type Comparison } from "../compare/compare.js";
 import type { RepliedPair } from "../compare/matching.js";
 import { finding, Findings } from "../findings/finding.js";
 import type { Ledger } from "../ledger/ledger.js";
-import { withIds } from "../ledger/there.js";
+import { withIds, withSourceIds } from "../ledger/there.js";
 import type { Project, ReadProject } from "../project/project.js";
 import { intendedByTarget } from "../rehearse/rehearse.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
@@ -25,6 +25,8 @@ export interface ComparedExport {
   readonly changes: Changes;
   readonly onPlatform: Snapshot;
   readonly pairs: readonly RepliedPair[];
+  /** With the ids of the sources, where the platform has their records. */
+  readonly ledger: Ledger;
 }
 
 interface Compared {
@@ -38,7 +40,7 @@ interface Compared {
 
 /** @returns undefined, with findings, where the export is none of this platform's. */
 export async function compareExport(
-  { project, ports, read, target, ledger, catalogue: given }: Compared,
+  { project, ports, read, target, ledger: own, catalogue: given }: Compared,
   { given: exports, isWholeRange }: GivenExport,
   pairs: readonly RepliedPair[],
   findings: Findings,
@@ -49,6 +51,8 @@ export async function compareExport(
   }
   const onPlatform = await readExports(exports, target, project.kinds, given, findings);
   if (!onPlatform) return undefined;
+  const isHeld = (kind: string, key: string) => onPlatform[kind]?.has(key) ?? false;
+  const ledger = withSourceIds(own, given, target, findings, isHeld);
   const moved = withIds(withMovedRecreated(given, target, onPlatform), ledger);
   const intended = intendedByTarget(moved, target, nothingHeldBack);
   const wishes = entryOf(project.wishes, target.name).changes;
@@ -86,7 +90,7 @@ export async function compareExport(
     tasks: read.reshaped.flatMap(({ steps }) => steps),
   });
   changes.report(findings);
-  return { comparison, changes, onPlatform, pairs };
+  return { comparison, changes, onPlatform, pairs, ledger };
 }
 
 /** An export of the platform. */

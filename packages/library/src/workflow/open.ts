@@ -12,7 +12,7 @@ import { withPairs } from "../compare/matching.js";
 import { finding, Findings, type ReadonlyFindings, type Result } from "../findings/finding.js";
 import { isMissingFile, resultOf, success } from "../findings/result.js";
 import { Ledger, parseLedger } from "../ledger/ledger.js";
-import { withIds } from "../ledger/there.js";
+import { withIds, withSourceIds } from "../ledger/there.js";
 import { phrase } from "../phrases/phrase.js";
 import { loadProject } from "../project/load.js";
 import { readTables } from "../project/tables.js";
@@ -109,19 +109,22 @@ export async function openTarget(opened: OpenedSources, choices: TargetChoices =
   const whole = await viewForTarget(project, read.catalogue, target, ports.files, findings);
   const trial = choices.isTrial ? { of: chooseTrial(whole), whole } : undefined;
   const mine = trial ? asTargetView(trialCatalogue(whole, trial.of)) : whole;
-  const ledger = choices.ledger ?? (await readLedger(opened, target, findings));
-  if (!ledger) return { ok: false, findings };
+  const own = choices.ledger ?? (await readLedger(opened, target, findings));
+  if (!own) return { ok: false, findings };
   const pairs = choices.export ? await readPairs(ports.files, target.name, findings) : [];
   const lineOf = (at: number) => ({ file: pairsFileName(target.name), line: at + 2 });
   const paired = pairs.length > 0 ? withPairs(mine, pairs, lineOf, findings) : mine;
-  const before = { ...opened, target, ledger, catalogue: withIds(paired, ledger) };
+  // Which records an export has is known once it is read.
+  const assumed = choices.export ? own : withSourceIds(own, paired, target, findings);
+  const before = { ...opened, target, ledger: assumed, catalogue: withIds(paired, assumed) };
   const compared = choices.export && (await compareExport(before, choices.export, pairs, findings));
   if (choices.export && !compared) return { ok: false, findings };
   reportNotListed(before.catalogue, target, findings);
   reportNotThere(before.catalogue, target, findings);
   const catalogue = compared?.changes.input.catalogue ?? before.catalogue;
   const pictureNames = picturesNamed(catalogue).filter((name) => read.pictureNames?.has(name));
-  return resultOf({ ...before, catalogue, pictureNames, compared, trial, findings }, findings);
+  const ledger = compared?.ledger ?? assumed;
+  return resultOf({ ...before, ledger, catalogue, pictureNames, compared, trial, findings }, findings);
 }
 
 /** What the project says is in the lists of a platform. */

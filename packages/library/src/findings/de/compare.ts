@@ -20,14 +20,19 @@ export const compare: Translated<typeof english> = {
     remedy: "Die Datei wurde von Hand geändert. Stellen Sie die Zeile wieder her, oder entfernen Sie sie.",
   },
   "ledger/id-taken": {
-    says: (f) =>
-      `ID ${f.id} wird für ${art(f.kind)} „${f.key}“ gemeldet, gehört aber schon zu ${art(f.kind)} „${f.owner}“`,
+    says: (f) => `ID ${f.id} von ${art(f.kind)} „${f.key}“ gehört schon zu ${art(f.kind)} „${f.owner}“`,
     remedy: "Prüfen Sie auf der Plattform, welcher der beiden es ist. Das Verzeichnis behält den früheren.",
   },
-  "ledger/other-id": {
-    says: (f) => `${art(f.kind)} „${f.key}“ hat im Verzeichnis die ID ${f.known}, die Plattform meldet aber ${f.id}`,
+  "ledger/ids-in-sources": {
+    says: (f) =>
+      `${anzahl(f.count, "Datensatz ist", "Datensätze sind")} schon auf ${f.target}, denn die Quellen haben ihre IDs: ${liste(f.examples, f.count)}`,
     remedy:
-      "Entweder wurde das Konto geleert, oder der Bericht gehört zu einem anderen Konto. Verwenden Sie je Konto ein Verzeichnis.",
+      "Sie werden nicht hochgeladen. Mit einem Export (--export) werden sie verglichen, und was abweicht, wird hochgeladen.",
+  },
+  "ledger/other-id": {
+    says: (f) => `${art(f.kind)} „${f.key}“ hat im Verzeichnis die ID ${f.known}, hier aber ${f.id}`,
+    remedy:
+      "Entweder wurde das Konto geleert, oder dies gehört zu einem anderen Konto. Verwenden Sie je Konto ein Verzeichnis. Es zählt.",
   },
   "compare/not-whole": {
     says: (f) => `das ist kein vollständiger Export von ${f.target}: er ist abgeschnitten, oder er ist kein JSON`,

@@ -1,6 +1,6 @@
 /** Findings about what is on the platform: ledger, exports, pairs, changes, operations, collecting. */
 
-import { error, warning } from "../definition.js";
+import { error, note, warning } from "../definition.js";
 import { aKind, kindName, listed, some, type Text } from "../wording.js";
 
 export const compare = {
@@ -20,13 +20,18 @@ export const compare = {
   ),
   "ledger/id-taken": error(
     (f: { kind: string; key: string; id: string; owner: string }) =>
-      `id ${f.id} is reported for ${kindName(f.kind)} "${f.key}", but it already belongs to ${kindName(f.kind)} "${f.owner}"`,
+      `id ${f.id} of ${kindName(f.kind)} "${f.key}" already belongs to ${kindName(f.kind)} "${f.owner}"`,
     "Check on the platform which of the two it is. The ledger keeps the earlier one.",
+  ),
+  "ledger/ids-in-sources": note(
+    (f: { count: number; examples: readonly string[]; target: string }) =>
+      `${some(f.count, "record is", "records are")} on ${f.target} already, as the sources have their ids: ${listed(f.examples, f.count)}`,
+    "They are not uploaded. With an export (--export) they are compared, and what differs is.",
   ),
   "ledger/other-id": error(
     (f: { kind: string; key: string; id: string; known: string }) =>
-      `${kindName(f.kind)} "${f.key}" has the id ${f.known} in the ledger, but the platform reports ${f.id}`,
-    "Either the account was emptied, or this report is of another account. Use one ledger for each account.",
+      `${kindName(f.kind)} "${f.key}" has the id ${f.known} in the ledger, but ${f.id} here`,
+    "Either the account was emptied, or this is of another account. Use one ledger for each account. The ledger counts.",
   ),
   "compare/not-whole": error(
     (f: { target: string }) => `this is not a complete export of ${f.target}: it is cut off, or it is not JSON`,
