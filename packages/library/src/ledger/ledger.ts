@@ -103,7 +103,7 @@ export class Ledger {
     return undefined;
   }
 
-  /** Takes a line that is told elsewhere and is not to be written to the file. @returns the finding why it does not. */
+  /** Takes a line that is known from elsewhere and is not to be written to the file. @returns the finding why it does not. */
   assume(line: LedgerLine, at: Location | undefined): Finding | undefined {
     const before = this.#added.length;
     const problem = this.add(line, at);
@@ -112,7 +112,7 @@ export class Ledger {
     return problem;
   }
 
-  /** A ledger of what is told elsewhere alone. */
+  /** A ledger of what is known from elsewhere alone. */
   ofAssumed(): Ledger {
     const other = new Ledger();
     for (const line of this.#assumed.values()) other.assume(line, undefined);
