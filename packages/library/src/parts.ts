@@ -113,7 +113,7 @@ export { redirectsNeeded, withRedirects, type Redirect } from "./change/redirect
 export { planBulkChange, type NamedBulkChange, type PlannedBulkChange } from "./change/bulk-change.js";
 export { withMovedRecreated } from "./change/recreate.js";
 export { noWishes, type Policy } from "./compare/policies.js";
-export { fieldsLeftByBlank, laneKeys, platformHolding } from "./rehearse/start.js";
+export { fieldsLeftByBlank, fieldsOfThePlatform, laneKeys, platformHolding } from "./rehearse/start.js";
 
 // Reshaping.
 export { reshape, type Reshaped } from "./reshape/reshape.js";
@@ -155,6 +155,7 @@ export {
   type MatchInput,
   type Unclear,
 } from "./match/correspondence.js";
+export { unclearFindings } from "./match/unclear.js";
 export { identityOf, type Identity, type IdentityName } from "./match/identities.js";
 export {
   compareCatalogues,
@@ -164,6 +165,8 @@ export {
   type Unmatched,
 } from "./compare/catalogues.js";
 export { recordsOfImports, type IsFor } from "./target/import-records.js";
+export { coverageOf } from "./compare/told.js";
+export { groundOf, type Ground } from "./compare/grounds.js";
 export { goalOf, type Goal, type GoalInput } from "./compare/goal.js";
 export { placeOf } from "./compare/place.js";
 export type { Comparing } from "./compare/comparing.js";

@@ -3,7 +3,19 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
-import { compareCatalogues, everything, matchRecords, placeOf, identityOf, type Coverage } from "#src/parts.js";
+import {
+  compareCatalogues,
+  coverageOf,
+  everything,
+  groundOf,
+  identityOf,
+  matchRecords,
+  placeOf,
+  unclearFindings,
+  type Correspondence,
+  type Coverage,
+} from "#src/parts.js";
+import { kinds, layoutOf, read } from "./support.js";
 import { blocks, byContent, catalogueOf, line, type Column, type Line } from "./goods.js";
 
 const runs = Number(process.env["PROPERTY_RUNS"] ?? 60);
@@ -126,6 +138,13 @@ test("a word that several records have joins none of them, unless they are one r
   );
   const several = matchRecords({ own: there, other: own, identitiesOf: () => [identityOf("name@en")] });
   assert.deepEqual(several.unclear[0]?.others, [0, 1]);
+  const codesOf = (matched: Correspondence) =>
+    unclearFindings(matched, "quay")
+      .filter(({ facts }) => (facts as { kind: string }).kind === "product")
+      .map(({ code, at, related }) => [code, at?.line, related.length]);
+  assert.deepEqual(codesOf(matchRecords(byName)), [["compare/several-are-one", 2, 1]]);
+  assert.deepEqual(codesOf(several), [["compare/may-be-several", 2, 0]]);
+  assert.deepEqual(codesOf(merged), []);
 });
 
 test("many records of one name are one open question, with all of them", async () => {
@@ -196,4 +215,56 @@ test("values that count as the same: amounts, spaces, case", async () => {
   assert.deepEqual(fieldsBy("exactly"), ["name@en", "weight"]);
   assert.deepEqual(fieldsBy("not at all"), []);
   assert.deepEqual(fieldsBy("trimmed"), ["name@en", "weight"]);
+});
+
+test("why a record has what it has: the sources, what contains it, or what the platform does by itself", async () => {
+  const layout = `layout: x
+format: { csv: {} }
+rows: { each: variant, of: product, grouped by: P, shared cells: first row }
+columns: { P: product.key, No: variant.code, Name: product.name@en, Kilos: product.weight, Own: variant.weight, Wood: { axis: Wood, holds: value }, Shown: { field: product.shown, blank: emptied } }
+`;
+  const { catalogue } = await read([{ layout, csv: "P,No,Name,Kilos,Own,Wood,Shown\na,1,A,5,,Oak,\na,2,,,6,Elm,\n" }]);
+  const made = new Map([
+    ["variant.weight", "default"],
+    ["product.slug@en", "generated"],
+    ["product.name@en", "default"],
+  ] as const);
+  const ground = (kind: string, row: number, field: string) =>
+    groundOf(catalogue, { table: catalogue.table(kind), row }, field, made);
+  assert.deepEqual(
+    [ground("variant", 0, "weight"), ground("variant", 1, "weight"), ground("product", 0, "name@en")],
+    ["inherited", "source", "source"],
+  );
+  assert.deepEqual(
+    [ground("product", 0, "slug@en"), ground("product", 0, "shown"), ground("product", 0, "brand")],
+    ["generated", "source", undefined],
+  );
+  // What tells a variant apart is never its product's.
+  assert.equal(ground("variant", 0, "barcode"), undefined);
+});
+
+test("what an export tells follows from the layouts that it is read with; what it does not tell is not compared", () => {
+  const of = (columns: string) =>
+    coverageOf([layoutOf(`layout: x\nformat: { csv: {} }\nrows: { each: product }\ncolumns: { ${columns} }\n`)], kinds);
+  const some = of(
+    "P: product.key, Name: product.name@en, Brand: { field: product.brand, as: { by: name@en } }, Price: product.prices(price).amount",
+  );
+  assert.deepEqual(
+    ["product", "brand", "variant"].map((kind) => some.records(kind)),
+    ["all", "some", "none"],
+  );
+  assert.deepEqual(
+    ["name@en", "name@de", "brand", "weight"].map((field) => some.tells("product", field)),
+    [true, false, true, false],
+  );
+  assert.deepEqual([some.entries("product.prices"), some.entries("product.stock")], ["some", "none"]);
+  assert.deepEqual([some.tells("product.prices", "role"), some.tells("product.prices", "amount")], [true, true]);
+  const pictures = of('P: product.key, Pictures: { field: product.pictures.file, as: { list: "|" } }');
+  assert.equal(pictures.entries("product.pictures"), "all");
+  const part = coverageOf(
+    [layoutOf("layout: x\nformat: { csv: {} }\nrows: { each: product }\ncolumns: { P: product.key }\n")],
+    kinds,
+    false,
+  );
+  assert.equal(part.records("product"), "some");
 });

@@ -4,6 +4,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
 import type { ChangeWishes, ResolvedCatalogue } from "#src/index.js";
+import type { Key } from "#src/nominal.js";
 import {
   compareCatalogues,
   everything,
@@ -148,4 +149,32 @@ test("each policy, on one record", async () => {
   assert.deepEqual(await settled({ wishes: wishes({}, "create") }), ["Old name", "Tools", "2", "price 4,club 2"]);
   const { notMade } = await goalFrom([own, line("b", "9", "Other")], [has], { wishes: wishes({}, "update") });
   assert.deepEqual([...(notMade.get("product") ?? [])], [1]);
+});
+
+test("what was delivered and is in no source any more is left, hidden or retired; what gave all it had to others is gone by that", async () => {
+  const own = [line("a", "1", "A"), { ...line("a", "2", "A"), Wood: "Elm" }];
+  const others = [line("x", "1", "A"), line("gone", "7", "Gone"), line("stranger", "8", "Stranger")];
+  const answers = [{ kind: "product", own: "a" as Key, other: "x" as Key, reply: "same" as const }];
+  const settled = async (gone: ChangeWishes["gone"], moved: readonly Line[]) => {
+    const [intended, platform] = [await catalogueOf(own), await catalogueOf([...others, ...moved])];
+    const { catalogue } = goalOf({
+      matched: matchRecords({ own: intended, other: platform, ...byContent, answers }),
+      coverage: everything,
+      wishes: { ...noWishes, gone },
+      delivered: (kind, key) => kind === "product" && key !== "stranger",
+    });
+    const products = catalogue.table("product");
+    return ["a", "gone", "stranger", "emptied"].map((key) => {
+      const row = products.find(key)!;
+      return [products.text("shown", row), products.text("status", row)];
+    });
+  };
+  const as = (shown: string | undefined, status: string | undefined) => [shown, status];
+  const [untouched, hidden, ended] = [as(undefined, undefined), as("false", undefined), as(undefined, "ended")];
+  const emptied = { ...line("emptied", "2", "Old"), Wood: "Elm" };
+  const half = { ...line("emptied", "9", "Old"), Wood: "Oak" };
+  assert.deepEqual(await settled("leave", [emptied, half]), [untouched, untouched, untouched, untouched]);
+  assert.deepEqual(await settled("hide", [emptied, half]), [untouched, hidden, untouched, hidden]);
+  assert.deepEqual(await settled("retire", [emptied, half]), [untouched, ended, untouched, ended]);
+  assert.deepEqual(await settled("hide", [emptied]), [untouched, hidden, untouched, untouched]);
 });

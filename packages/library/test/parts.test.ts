@@ -111,6 +111,10 @@ const examples: Record<Exclude<keyof typeof parts, OfThePlatform>, () => unknown
     });
     assert.equal(matched.otherOf("product", 0), 0);
   },
+  unclearFindings() {
+    const matched = parts.matchRecords({ own: catalogue, other: catalogue, identitiesOf: () => [] });
+    assert.deepEqual(parts.unclearFindings(matched, "pennywort"), []);
+  },
   compareCatalogues() {
     const other = catalogue.branch();
     other.table("product").setText("name@en", 0, "Smoker");
@@ -128,6 +132,21 @@ const examples: Record<Exclude<keyof typeof parts, OfThePlatform>, () => unknown
   },
   placeOf() {
     examples.compareCatalogues();
+  },
+  coverageOf() {
+    const told = parts.coverageOf(target.files.get("items")!.layouts, kinds);
+    assert.deepEqual(
+      [told.records("product"), told.records("brand"), told.records("supplier")],
+      ["all", "some", "none"],
+    );
+  },
+  groundOf() {
+    const made = parts.fieldsOfThePlatform(target, kinds);
+    const of = { table: catalogue.table("product"), row: 0 };
+    assert.equal(parts.groundOf(catalogue, of, "name@en", made), "source");
+  },
+  fieldsOfThePlatform() {
+    assert.equal(parts.fieldsOfThePlatform(target, kinds).get("variant.stock.quantity"), "default");
   },
   recordsOfImports() {
     const isFor = parts.recordsOfImports(catalogue, target);

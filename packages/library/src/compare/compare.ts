@@ -13,6 +13,7 @@ import type { Sha256 } from "../ports.js";
 import { originKey, type Intended, type Origin } from "../rehearse/intended.js";
 import { sameValue, type Snapshot, type SnapshotRecord } from "../rehearse/snapshot.js";
 import type { TargetView } from "../catalogue/catalogue.js";
+import { groundOf } from "./grounds.js";
 import { collisions, suggestions, type RepliedPair, type Collision, type Pair } from "./matching.js";
 
 /** The most dangerous first. */
@@ -197,9 +198,8 @@ function compareRecord(
 function saysAny(catalogue: TargetView, { table, row }: Origin, field: string): boolean {
   // Entries and lists are there or not; only plain texts can be left to the platform.
   if (!table.kind.fields.some(({ name, reference }) => name === fieldOfColumn(field) && !reference)) return true;
-  if (table.text(field, row) !== undefined) return true;
-  const { of } = table.kind;
-  return of !== undefined && table.parent(row) >= 0 && catalogue.table(of).text(field, table.parent(row)) !== undefined;
+  const ground = groundOf(catalogue, { table, row }, field, new Map());
+  return ground === "source" || ground === "inherited";
 }
 
 /** Whether a list has every entry of another. */

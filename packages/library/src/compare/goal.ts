@@ -11,7 +11,8 @@ import type { Met } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
 import type { Cell } from "../catalogue/text-column.js";
 import { entryOf, firstOf } from "../checked.js";
-import { entryKeyOf, type KindSpec } from "../kind.js";
+import { entryKeyOf, fieldOf, type KindSpec } from "../kind.js";
+import type { Key } from "../nominal.js";
 import { containersFirst, none, type Correspondence } from "../match/correspondence.js";
 import type { ChangedBy } from "./compare.js";
 import type { Coverage } from "./coverage.js";
@@ -26,6 +27,8 @@ export interface GoalInput {
   readonly wishes: ChangeWishes;
   /** Who has changed a field since it was last delivered; not known, if left out. @param row of the intended record. */
   readonly changedBy?: ((kind: string, row: number, field: string) => ChangedBy) | undefined;
+  /** Whether a record of the platform is one that was delivered; none, if left out. */
+  readonly delivered?: ((kind: string, key: Key) => boolean) | undefined;
   /** Whether an import takes out the entries that its list does not name. @param table `kind.entries`. */
   readonly replaces?: ((table: string) => boolean) | undefined;
 }
@@ -96,11 +99,28 @@ class GoalMaker {
     }
     for (const [kind, from, to] of added) {
       this.#copy(this.#there.table(kind.name), from, this.catalogue.table(kind.name), to);
+      if (this.#isGone(kind, from)) this.#leave(kind, to);
       for (const entries of Object.keys(kind.entries ?? {})) {
         const table = this.#there.table(`${kind.name}.${entries}`);
         for (const entry of table.childrenOf(from)) this.#copyEntry(table, entry, to);
       }
     }
+  }
+
+  /** Whether a record was delivered and is in no source any more. What gave all that it contained to others is gone by that. */
+  #isGone(kind: KindSpec, there: number): boolean {
+    const table = this.#there.table(kind.name);
+    if (!this.input.delivered?.(kind.name, table.key(there))) return false;
+    const child = this.#there.kinds.childOf(kind.name);
+    const children = child === undefined ? [] : [...this.#there.table(child.name).childrenOf(there)];
+    return children.length === 0 || !children.every((row) => this.input.matched.ownOf(child!.name, row) !== none);
+  }
+
+  /** What becomes of a record that is gone, as the project wishes. */
+  #leave(kind: KindSpec, row: number): void {
+    const { gone } = this.input.wishes;
+    const [field, value] = gone === "hide" ? ["shown", "false"] : ["status", "ended"];
+    if (gone !== "leave" && fieldOf(kind, field)) this.catalogue.table(kind.name).setText(field, row, value);
   }
 
   #rowOf(kind: string, there: number): number {

@@ -3,6 +3,7 @@
 import { present } from "../checked.js";
 import type { Header } from "../nominal.js";
 import type { CellValue } from "../codecs/codec.js";
+import type { ColumnRule } from "../target/schema.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { recordColumns, type RecordColumn } from "./record-columns.js";
 import { isOfRecords } from "./rehearse.js";
@@ -81,22 +82,43 @@ const keysIn = ({ columns, file }: LaneColumns): number[] =>
 
 /** Fields, as `kind.field`, that a blank cell leaves as they are on the platform. */
 export function fieldsLeftByBlank(target: Target, kinds: Kinds): Set<string> {
-  const fields = new Set<string>();
-  const stays = (file: TargetFile, header: Header) =>
-    ["leave", "generate"].includes(file.rules.get(header)?.blank ?? "");
+  const isLeft = ({ blank }: ColumnRule) => (["leave", "generate"].includes(blank) ? blank : undefined);
+  return new Set(fieldsByRule(target, kinds, isLeft).keys());
+}
+
+/** What the platform puts by itself into fields that are left blank: by `kind.field`. */
+export const fieldsOfThePlatform = (target: Target, kinds: Kinds): Map<string, "default" | "generated"> =>
+  fieldsByRule(target, kinds, (rule) => {
+    if (rule.blank === "generate") return "generated";
+    return rule["starts as"] === undefined ? undefined : "default";
+  });
+
+/** By `kind.field`: what the rules of its columns come to, where they come to anything. */
+function fieldsByRule<T>(
+  target: Target,
+  kinds: Kinds,
+  comesTo: (rule: ColumnRule) => T | undefined,
+): Map<string, NonNullable<T>> {
+  const fields = new Map<string, NonNullable<T>>();
+  const note = (file: TargetFile, header: Header, name: string): void => {
+    const rule = file.rules.get(header);
+    const found = rule && comesTo(rule);
+    if (found !== undefined && found !== null) fields.set(name, found);
+  };
   for (const file of target.files.values()) {
     if (!isOfRecords(target)) {
       for (const { header, level, role } of rolesOf(target, file).values())
-        if ((role.is === "field" || role.is === "links" || role.is === "places") && stays(file, header))
-          fields.add(
+        if (role.is === "field" || role.is === "links" || role.is === "places")
+          note(
+            file,
+            header,
             `${level === "parent" ? "product" : "variant"}.${role.is === "places" ? "categories" : role.field}`,
           );
       continue;
     }
     for (const layout of file.layouts.flatMap((one) => byLanguage(one).map(([, own]) => own)))
       for (const { header, level, field } of [...recordColumns(file, layout, kinds).values()].flat())
-        if (stays(file, header))
-          fields.add(`${present(level === "child" ? layout.shape.child : layout.shape.parent).name}.${field}`);
+        note(file, header, `${present(level === "child" ? layout.shape.child : layout.shape.parent).name}.${field}`);
   }
   return fields;
 }

@@ -70,6 +70,16 @@ export const compare: Translated<typeof english> = {
     remedy:
       "Verwenden Sie das Verzeichnis der letzten Lieferung. Sonst prüfen Sie die Änderungen auf der Plattform, bevor Sie etwas überschreiben.",
   },
+  "compare/several-are-one": {
+    says: (f) =>
+      `${f.count} Datensätze wären auf ${f.target} ein einziger (${art(f.kind)} „${f.other}“), nach: ${f.by}. Es sind: ${liste(f.examples, f.count)}`,
+    remedy: "Geben Sie jedem etwas Eigenes, oder legen Sie sie zusammen.",
+  },
+  "compare/may-be-several": {
+    says: (f) =>
+      `${art(f.kind)} „${f.key}“ kann auf ${f.target} mehrere meinen, nach: ${f.by}. Es sind: ${liste(f.candidates)}`,
+    remedy: "Geben Sie in den Paaren an, welcher gemeint ist.",
+  },
   "compare/would-overwrite": {
     says: (f) =>
       `${art(f.kind)} ${f.yours} ist in Ihren Quellen neu, aber auf der Plattform gehört ${f.by} ${f.value} zu ${f.platforms}`,

@@ -66,6 +66,16 @@ export const compare = {
       `${f.differing} of ${f.shared} products differ from what was last delivered. The ledger may be an older one`,
     "Use the ledger of the last delivery. Otherwise check the changes on the platform before you overwrite anything.",
   ),
+  "compare/several-are-one": error(
+    (f: { kind: string; count: number; by: string; target: string; examples: readonly string[]; other: string }) =>
+      `${f.count} records would be one ${kindName(f.kind)} on ${f.target}, "${f.other}", by their ${f.by}: ${listed(f.examples, f.count)}`,
+    "Give each of them its own, or combine them.",
+  ),
+  "compare/may-be-several": error(
+    (f: { kind: string; by: string; target: string; key: string; candidates: readonly string[] }) =>
+      `${kindName(f.kind)} "${f.key}" may be several on ${f.target}, by its ${f.by}: ${listed(f.candidates)}`,
+    "Say in the pairs which of them it is.",
+  ),
   "compare/would-overwrite": error(
     (f: { kind: string; yours: string; platforms: string; by: string; value: string }) =>
       `${kindName(f.kind)} ${f.yours} is new in your sources, but on the platform its ${f.by} ${f.value} belongs to ${f.platforms}`,
