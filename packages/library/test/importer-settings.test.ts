@@ -125,6 +125,8 @@ test("columns, parts and names that cannot be so are refused at their line", () 
       'as: { by: "name@{main}" }, missing: create }\n        Trait',
       /unknown/,
     ],
+    ["    limits: {", "    must have: [Item, Cod]\n    limits: {", /"Cod" is not a column/],
+    ["    limits: {", "    entry key: [Frm]\n    limits: {", /"Frm" is not a column/],
     ["  - { file: items }", "  - { file: item }", /no file/],
     ["columns: [Item, Goes with, Spares] }", "columns: [Item, Goes wth] }", /not a column/],
   ];

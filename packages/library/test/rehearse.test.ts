@@ -42,6 +42,12 @@ test("changes only what a file has columns for", async () => {
   assert.equal(shop.snapshot().variant.size, 2);
 });
 
+test("refuses a file without a column that it must have", async () => {
+  const strict = { ...items, mustHave: ["Item", "Price"] };
+  const played = await rehearseFile(new Shop(), target, strict, "items.csv", bytesOf("Item;Title en\nhive;Hive\n"));
+  assert.equal(played.refused, 'no column "Price"');
+});
+
 test("keeps nothing of a product when one of its rows is refused", async () => {
   const shop = new Shop();
   const { rows } = await play(shop, hive.replace("12,00", "12.00"));

@@ -31,6 +31,8 @@ export async function rehearseFile(
   const unknown = header.find((column) => !roles.has(column));
   if (unknown !== undefined) return { name, refused: `unknown column "${unknown}"`, rows: [] };
   if (new Set(header).size < header.length) return { name, refused: "a column comes twice", rows: [] };
+  const missing = file.mustHave.find((column) => !header.includes(column));
+  if (missing !== undefined) return { name, refused: `no column "${missing}"`, rows: [] };
   const importer = groupedRules(file);
   const parentAt = header.indexOf(importer["parent by"]);
   const childAt = header.indexOf(importer["child by"]);

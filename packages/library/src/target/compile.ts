@@ -119,11 +119,25 @@ export class TargetCompiler {
         const place = word === undefined ? ["layout", "columns", column.header] : ["columns", column.header, word];
         this.#mistake(problem, undefined, "files", written, ...place);
       }
+    this.#namedColumns(written, given, compiled);
     const creates = (header: Header) => namesIn(rules.get(header), usual).unknown === "create";
     const all = compiled.map((layout) => withCreating(layout, creates));
     const { limits, endpoint } = given;
     const parts = { mustHave: given["must have"], entryKey: given["entry key"], ids: this.#ids(written, given) };
     return { name, layout: firstOf(all), layouts: all, rules, importer, endpoint, limits, ...parts };
+  }
+
+  /** Columns that a file must have, and those that tell entries apart, are columns of it. */
+  #namedColumns(written: string, given: ExpandedFile["given"], layouts: readonly Layout[]): void {
+    const headers = layouts.flatMap(({ columns }) => columns.map(({ header }) => header));
+    for (const word of ["must have", "entry key"] as const)
+      given[word].forEach((header, at) => {
+        if (headers.includes(header)) return;
+        const problem = phrase('"{0}" is not a column of {1}', header, written);
+        this.#mistake(problem, nearestSpelling(header, headers), "files", written, word, at);
+      });
+    if (given["entry key"].length > 0 && layouts.every(({ lanes }) => lanes.length === 0))
+      this.#mistake(phrase('"{0}" is not for these rows', "entry key"), undefined, "files", written, "entry key");
   }
 
   /** A word that means nothing for any of the rows would be passed over in silence. */
