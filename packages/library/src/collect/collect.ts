@@ -52,7 +52,7 @@ export async function collectIds(given: CollectInput): Promise<Result<Collected>
       for (const key of step.files) ledger.add({ kind: "picture", key, state: "confirmed", run: input.run });
     if (step.is !== "upload") continue;
     const file = entryOf(input.target.files, step.slot.file);
-    taken.set(step, collectStep(input, step, file, counts));
+    taken.set(step, await collectStep(input, step, file, counts));
     if (file.ids?.in === "export" && step.slot.mode === "create")
       exported.set(file, [...(exported.get(file) ?? []), step]);
   }

@@ -24,6 +24,9 @@ export interface ImportReport {
 /** Reads an export into a catalogue of its own. @returns whether there is one. */
 export type ReadExport = (file: TargetFile, layout: Layout, into: Catalogue, findings: Findings) => Promise<boolean>;
 
+/** Reads the report of an uploaded file into a catalogue of its own. @param name of the file. @returns whether there is one. */
+export type ReadReport = (name: string, layout: Layout, into: Catalogue, findings: Findings) => Promise<boolean>;
+
 export interface CollectInput {
   readonly catalogue: TargetView;
   readonly kinds: Kinds;
@@ -35,6 +38,8 @@ export interface CollectInput {
   readonly reports: ReadonlyMap<string, ImportReport>;
   /** Names of the archives of pictures that come after the files and were answered; none, if left out. */
   readonly answered?: ReadonlySet<string> | undefined;
+  /** Of targets that read their reports by a layout; there are none, if left out. */
+  readonly readReport?: ReadReport | undefined;
   readonly readExport: ReadExport;
   readonly run: string;
 }

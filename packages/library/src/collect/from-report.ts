@@ -1,4 +1,4 @@
-/** What the reports of uploaded files tell, line by line: what was taken, what was refused, ids. */
+/** What the reports of uploaded files tell: what was taken, what was refused, ids. */
 
 import { entryOf, present } from "../checked.js";
 import { isHeldBack } from "../build/hold-back.js";
@@ -8,7 +8,11 @@ import { partsOf } from "../ledger/ledger.js";
 import type { Location } from "../location.js";
 import type { UploadStep } from "../plan/plan.js";
 import type { TargetFile } from "../target/target.js";
+import { Catalogue } from "../catalogue/catalogue.js";
+import type { Layout } from "../layout/layout.js";
+import { resolveReferences } from "../resolve/resolve.js";
 import { learn, type Collecting, type Counts } from "./collecting.js";
+import { matchTold } from "./match-told.js";
 import { RowsOfStep, takenBy, type AcceptedRows } from "./taken.js";
 
 /** The record that a row is about: a child's row its child. */
@@ -20,8 +24,69 @@ function recordOf(file: TargetFile, blocks: ReadonlyMap<number, string>, row: Fi
   return { kind: childKind, row: row.child };
 }
 
-/** Line by line what a report tells: what was taken, what was refused, ids. */
-export function collectStep(input: Collecting, step: UploadStep, file: TargetFile, counts: Counts): AcceptedRows {
+/** What the reports of a step tell: what was taken, what was refused, ids. */
+export async function collectStep(
+  input: Collecting,
+  step: UploadStep,
+  file: TargetFile,
+  counts: Counts,
+): Promise<AcceptedRows> {
+  const { ids } = file;
+  if (ids?.in === "report" && ids.layout) return collectTold(input, step, file, ids.layout, counts);
+  return collectLines(input, step, file, counts);
+}
+
+/** Where a target reads its reports by a layout: those that it tells an id of were taken, all others were not. */
+async function collectTold(
+  input: Collecting,
+  step: UploadStep,
+  file: TargetFile,
+  layout: Layout,
+  counts: Counts,
+): Promise<AcceptedRows> {
+  const { catalogue, findings, others, kinds, heldBack } = input;
+  const kind = layout.shape.parent.name;
+  const rows = new RowsOfStep();
+  let isAnswered = true;
+  for (const { name, blocks } of step.files) {
+    const unresolved = new Catalogue(kinds);
+    if (!(await input.readReport?.(name, layout, unresolved, others))) {
+      findings.add(finding("collect/no-report", {}, { file: name }));
+      isAnswered = false;
+      continue;
+    }
+    const told = resolveReferences(unresolved, new Findings(0)).catalogue;
+    const blockKinds = new Map(blocks.map((block) => [block.layout, block.kind]));
+    const selection = { blocks, step, isLeftOut: isHeldBack(heldBack) };
+    const written = [...numberedRows(file, fileRows(catalogue, file, selection, new Findings(0)).rows)]
+      .filter(({ row }) => row.parent >= 0)
+      .map(({ row, line }) => ({ row, line, own: recordOf(file, blockKinds, row) }));
+    const wanted = [...new Set(written.flatMap(({ own }) => (own.kind === kind ? [own.row] : [])))];
+    const ways = present(file.ids).matchedBy;
+    const { found } = matchTold({
+      ...{ catalogue, told, kind, lang: layout.language, ways, wanted, findings },
+      isOpen: () => true,
+    });
+    for (const [row, { id, at }] of found) learn(input, kind, row, id, at, counts);
+    for (const { row, line, own } of written) {
+      const isTaken = found.has(own.kind === kind ? own.row : row.parent);
+      rows.see(own.kind, own.row, isTaken);
+      if (row.child >= 0) rows.seeAbove(entryOf(blockKinds, row.layout), row.parent, isTaken);
+      if (isTaken) continue;
+      const record = { kind: own.kind, key: catalogue.table(own.kind).key(own.row) };
+      others.add(finding("collect/refused", { reasons: [notTold] }, { file: name, line, record }));
+      counts.refused++;
+    }
+  }
+  if (!isAnswered) return new Map();
+  const taken = takenBy(catalogue, step, rows);
+  confirm(input, step, file, taken, counts);
+  return taken;
+}
+
+const notTold = "the report does not tell of it";
+
+function collectLines(input: Collecting, step: UploadStep, file: TargetFile, counts: Counts): AcceptedRows {
   const { catalogue, findings, reports, heldBack } = input;
   const rows = new RowsOfStep();
   let isAnswered = true;
@@ -49,8 +114,7 @@ export function collectStep(input: Collecting, step: UploadStep, file: TargetFil
       // A row shows the record above its own too, where that has no row of its own.
       if (row.child >= 0) rows.seeAbove(entryOf(kinds, row.layout), row.parent, isTaken);
       if (!isTaken) {
-        const reasons =
-          report.refused === null ? (told?.reasons ?? ["the report does not tell of it"]) : [report.refused];
+        const reasons = report.refused === null ? (told?.reasons ?? [notTold]) : [report.refused];
         input.others.add(finding("collect/refused", { reasons }, at));
         counts.refused++;
         continue;

@@ -32,6 +32,7 @@ export const targetPhrasesDe = {
     "Legt {0} an, für die gilt: {1}. Nichts, worauf sie verweisen, kommt später.",
   "{0}: a file beside one of grouped rows cannot be rehearsed yet":
     "{0}: Eine Datei neben einer mit gruppierten Zeilen lässt sich noch nicht proben",
+  "the layout has no column with ids": "das Layout hat keine Spalte mit IDs",
   "no entry may occur twice": "kein Eintrag darf zweimal vorkommen",
   '"{other}" is for names of columns, and for items of a list':
     "„{other}“ ist für Namen von Spalten und für Listeneinträge",

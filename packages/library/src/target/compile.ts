@@ -258,6 +258,20 @@ export class TargetCompiler {
     const layout = ids.layout && this.findings.took(compileLayout(ids.layout, at, this.kinds));
     if (ids.told === "export" && !ids.layout)
       this.#mistake(phrase("ids from an export need its layout"), undefined, "files", written, "ids");
-    return { in: ids.told, endpoint: ids.export, layout, matchedBy: ids["matched by"] };
+    const without = (word: "export" | "matched by", other: string) =>
+      this.#mistake(
+        phrase('{0}: "{1}" means nothing without "{2}"', "ids", word, other),
+        undefined,
+        ...["files", written, "ids", word],
+      );
+    if (ids.told === "report" && ids.export !== undefined) without("export", "told: export");
+    if (ids["matched by"] && !ids.layout) without("matched by", "layout");
+    const isId = (layout: Layout) =>
+      layout.columns.some(({ scope, bindings }) =>
+        bindings.some(({ feed }) => scope.is === "parent" && feed.is === "text" && feed.field === "id"),
+      );
+    if (layout && !isId(layout))
+      this.#mistake(phrase("the layout has no column with ids"), undefined, "files", written, "ids", "layout");
+    return { in: ids.told, endpoint: ids.export, layout, matchedBy: ids["matched by"] ?? ["key"] };
   }
 }

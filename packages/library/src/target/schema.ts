@@ -134,14 +134,15 @@ export type GivenImporter = z.infer<typeof givenImporter>;
 /** How the ids that a platform gives out are learned. */
 const givenIds = z.strictObject({
   told: z.enum(["report", "export"]),
-  /** Where the export is, and how it is read. */
+  /** Where the export is. */
   export: z.string().optional(),
+  /** How it is read. A report without one tells of each line of its file what became of it. */
   layout: givenLayout.optional(),
-  /** How a record of the export is matched with one of the catalogue, in this order. */
+  /** How a record that is read by the layout is matched with one of the catalogue, in this order. By its key, if left out. */
   "matched by": z
     .array(z.enum(["key", "code", "name", "path"]))
     .min(1)
-    .default(["key"]),
+    .optional(),
 });
 
 /** An upload of a file. What it makes and what it adds follows from the columns of the file. */

@@ -1,7 +1,7 @@
 /**
  * After an upload: what the platform answered, as files in a folder, into a ledger that knows more.
  *
- * `02-goods.tsv.report.json` is the report of an uploaded file, `goods.export.tsv` the export that tells the ids of a target's file. The
+ * `02-goods.tsv.report.json` is the report of an uploaded file (with another ending where the target reads its reports by a layout), `goods.export.tsv` the export that tells the ids of a target's file. The
  * pictures before a file are there once it was answered; `04-pictures.zip.report.json` is the answer to pictures that come after the files.
  */
 
@@ -16,6 +16,9 @@ import { collectIds, type Collected } from "../collect/collect.js";
 import type { ImportReport } from "../collect/collecting.js";
 import { finding, Findings, type Finding, type FindingCode, type Result } from "../findings/finding.js";
 import { failure, isMissingFile, resultOf } from "../findings/result.js";
+import type { Catalogue } from "../catalogue/catalogue.js";
+import { driverOf } from "../formats/drivers/drivers.js";
+import type { Layout } from "../layout/layout.js";
 import type { FilesPort } from "../ports.js";
 import { readUtf8 } from "../formats/read-whole.js";
 import { readSource } from "../project/sources.js";
@@ -39,8 +42,13 @@ export interface CollectedReports extends Collected {
   readonly opened: OpenedTarget;
 }
 
-/** What the report of an uploaded file is saved as: `02-goods.tsv.report.json`. */
-export const reportFileName = (file: string): string => `${file}.report.json`;
+/**
+ * What the report of an uploaded file is saved as: `02-goods.tsv.report.json`.
+ *
+ * @param layout by which the target reads its reports, if not as lines with their outcome.
+ */
+export const reportFileName = (file: string, layout?: Layout): string =>
+  `${file}.report.${layout ? driverOf(layout.format).ending(layout.format) : "json"}`;
 /** What the export that tells the ids of a target's file is saved as: `goods.export.tsv`. */
 export const exportFileName = ({ name, ids }: TargetFile): string =>
   `${name}.export.${ids?.layout?.format.is === "csv" ? "tsv" : "json"}`;
@@ -79,7 +87,9 @@ export async function collect(
     if (!(await isBuiltFrom(opened, prepared, hashes)))
       return failure(finding("collect/other-upload", {}, { file: uploadName }));
     const files = stepsNow(prepared.plan).flatMap((step) =>
-      step.is === "upload" ? step.files.map(({ name }) => name) : [],
+      step.is === "upload" && !reportLayout(entryOf(target.files, step.slot.file))
+        ? step.files.map(({ name }) => name)
+        : [],
     );
     const told = await readReports(reports, files);
     if (!told.ok) return told;
@@ -92,17 +102,21 @@ export async function collect(
       ledger,
       reports: told.value,
       answered: await answeredPictures(reports, prepared.plan),
-      async readExport(file, layout, into, own) {
-        const name = exportFileName(file);
-        const there = await reports.read(name);
-        if (!there.ok) return false;
-        await readSource({ file: name, layout }, into, reports, own);
-        return true;
-      },
+      readReport: (name, layout, into, own) => readTold(reportFileName(name, layout), layout, into, own),
+      readExport: (file, layout, into, own) => readTold(exportFileName(file), layout, into, own),
       run: runOf(hashes),
     });
   }
+
+  async function readTold(name: string, layout: Layout, into: Catalogue, own: Findings): Promise<boolean> {
+    if (!(await reports.read(name)).ok) return false;
+    await readSource({ file: name, layout }, into, reports, own);
+    return true;
+  }
 }
+
+/** The layout by which the reports of a file are read, where they are. */
+const reportLayout = ({ ids }: TargetFile): Layout | undefined => (ids?.in === "report" ? ids.layout : undefined);
 
 const unread: ReadonlySet<FindingCode> = new Set<FindingCode>([
   "read/missing-file",

@@ -175,7 +175,7 @@ export const compare: Translated<typeof english> = {
     remedy: "Exportieren Sie sie von der Plattform, und geben Sie die Datei an.",
   },
   "collect/ambiguous": {
-    says: (f) => `der Export hat ${f.ids.length} × ${art(f.kind)} mit ${f.by} ${f.word}: IDs ${f.ids.join(", ")}`,
+    says: (f) => `dort gibt es ${f.ids.length} × ${art(f.kind)} mit ${f.by} ${f.word}: IDs ${f.ids.join(", ")}`,
     remedy:
       "Benennen Sie einen davon auf der Plattform um, oder löschen Sie den überzähligen. Exportieren Sie dann noch einmal.",
   },

@@ -172,7 +172,7 @@ export const compare = {
   ),
   "collect/ambiguous": error(
     (f: { kind: string; by: string; word: string; ids: readonly string[] }) =>
-      `the export has ${some(f.ids.length, kindName(f.kind), `${kindName(f.kind)} records`)} with the ${f.by} ${f.word}: ids ${f.ids.join(", ")}`,
+      `${some(f.ids.length, kindName(f.kind), `${kindName(f.kind)} records`)} there with the ${f.by} ${f.word}: ids ${f.ids.join(", ")}`,
     "Rename one of them on the platform, or delete the extra one. Then export again.",
   ),
   "collect/not-there": error(

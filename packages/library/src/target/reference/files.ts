@@ -60,8 +60,13 @@ export const fileSections: readonly ReferenceSection[] = [
         `${goods}ids: { told: export, export: /exports/goods, layout: { layout: ids, rows: { each: product }, columns: { No: product.id, Item: product.key } } } } }`,
       ),
       entry(
+        "files: ids: layout",
+        "How the export, or the report, is read: a record that it tells with an id was taken. A report without a layout is JSON: `rows` with `line`, `outcome` and `id`.",
+        `${goods}ids: { told: report, layout: { layout: ids, rows: { each: product }, columns: { No: product.id, Item: product.key } } } } }`,
+      ),
+      entry(
         "files: ids: matched by",
-        "How a record of the export is matched: `key`, `code`, `name`, `path`, in this order.",
+        "How a record of the export or the report is matched: `key`, `code`, `name`, `path`, in this order.",
         `${goods}ids: { told: export, export: /exports/goods, matched by: [key, name], layout: { layout: ids, rows: { each: product }, columns: { No: product.id, Item: product.key } } } } }`,
       ),
     ],
