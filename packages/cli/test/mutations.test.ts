@@ -7,8 +7,9 @@ import assert from "node:assert/strict";
 import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
+import type { Target } from "zest-tier";
 import { Shop } from "zest-tier/parts";
-import { damaged, pennywort, readShop, shop } from "./generate.js";
+import { damaged, pennywort, readShop, shop, type Block } from "./generate.js";
 import { build, disagreements, play, reset } from "./rehearsed-and-uploaded.js";
 
 const tries = 250;
@@ -82,37 +83,73 @@ const mutations: readonly (readonly [string, string, string])[] = [
   ],
 ];
 
+/** The pair of shops that has shown a change; where it no longer does, all are tried. */
+const shownBy: Readonly<Record<string, number>> = {
+  "a blank stock clears": 16,
+  "a blank flag clears": 2,
+  "a blank German title is left": 5,
+  "a blank text is left": 21,
+  "a new code has no stock": 0,
+  "a new item is shown": 1,
+  "titles may be longer": 3,
+  "titles are not needed": 58,
+  "long texts are refused": 0,
+  "codes may hold a slash": 10,
+  "barcodes are not checked": 3,
+  "paths may be deeper": 16,
+  "stock may be negative": 18,
+  "a struck price may be lower": 11,
+  "half a tier will do": 7,
+  "a code of another product is refused": 39,
+  "a product without codes stays": 39,
+  "axes of a known product are replaced": 0,
+  "a missing picture refuses": 4,
+  "pictures are not looked for": 4,
+  "two columns are swapped": 0,
+  "another separator is written": 0,
+  "a decimal point is written": 0,
+};
+
 /** Two shops one after the other: what is taken over, left and cleared shows only on the second. */
 const uploads = fc.sample(fc.tuple(damaged(5), damaged(5)), { numRuns: tries, seed: 20_260_101 });
 
 const clean = fc.sample(shop(5), { numRuns: 10, seed: 20_260_102 });
 
-/** Whether any pair of shops makes rehearsal and stand-in disagree, or a shop without fault is not rebuilt. */
-async function isCaught(from: string, to: string): Promise<boolean> {
+/** Whether a clean shop is not rebuilt. */
+async function isUnlike(wrong: Target, blocks: readonly Block[]): Promise<boolean> {
+  const read = await readShop(blocks);
+  return !(await play(read, (await build(read, wrong))!, wrong)).rebuilt;
+}
+
+/** Whether a pair of shops makes rehearsal and stand-in disagree. */
+async function isShownBy(right: Target, wrong: Target, pair: readonly (readonly Block[])[]): Promise<boolean> {
+  await reset(standIn);
+  const onto = new Shop();
+  for (const blocks of pair) {
+    const read = await readShop(blocks);
+    const built = (await build(read, wrong))!;
+    if ((await disagreements(standIn, right, built, await play(read, built, wrong, onto))).length > 0) return true;
+  }
+  return false;
+}
+
+/** Whether any pair of shops makes rehearsal and stand-in disagree, or a shop without fault is not rebuilt. The noted pair is tried first. */
+async function isCaught(what: string, from: string, to: string): Promise<boolean> {
   const right = await pennywort();
   const wrong = await pennywort((text) => {
     assert.ok(text.includes(from), from);
     return text.replace(from, to);
   });
-  for (const blocks of clean) {
-    const read = await readShop(blocks);
-    if (!(await play(read, (await build(read, wrong))!, wrong)).rebuilt) return true;
-  }
-  for (const pair of uploads) {
-    await reset(standIn);
-    const onto = new Shop();
-    for (const blocks of pair) {
-      const read = await readShop(blocks);
-      const built = (await build(read, wrong))!;
-      if ((await disagreements(standIn, right, built, await play(read, built, wrong, onto))).length > 0) return true;
-    }
-  }
+  const noted = shownBy[what];
+  if (noted !== undefined && (await isShownBy(right, wrong, uploads[noted]!))) return true;
+  for (const blocks of clean) if (await isUnlike(wrong, blocks)) return true;
+  for (const [at, pair] of uploads.entries()) if (at !== noted && (await isShownBy(right, wrong, pair))) return true;
   return false;
 }
 
 for (const [what, from, to] of mutations) {
   test(`catches a target that says: ${what}`, async () => {
-    assert.ok(await isCaught(from, to));
+    assert.ok(await isCaught(what, from, to));
   });
 }
 

@@ -5,12 +5,12 @@ import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { fieldOfColumn } from "../field-name.js";
 
 /**
- * `source`: the sources say it, or a rule makes it of them. `inherited`: what contains the record has it. `default`: the platform begins
+ * Why a record has what it has in a field. `source`: the sources say it, or a rule makes it of them. `inherited`: what contains the record has it. `default`: the platform begins
  * with it. `generated`: the platform makes it.
  */
 export type Ground = "source" | "inherited" | "default" | "generated";
 
-/** @param ofThePlatform what the platform does by itself, by `kind.field`. @returns undefined where nothing makes the field have anything. */
+/** Works out why a record has what it has in a field. @param ofThePlatform what the platform does by itself, by `kind.field`. @returns undefined where nothing makes the field have anything. */
 export function groundOf(
   catalogue: ResolvedCatalogue,
   { table, row }: { readonly table: ReadonlyTable; readonly row: number },

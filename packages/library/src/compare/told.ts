@@ -9,6 +9,8 @@ import { boundFields } from "../target/carries.js";
 import type { Coverage } from "./coverage.js";
 
 /**
+ * What an export tells, from the layouts that it is read with.
+ *
  * @param layouts of all files that make up the export.
  * @param isWhole whether each file has all there is of its kind; else it tells of some records only.
  */
