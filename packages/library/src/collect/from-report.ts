@@ -64,8 +64,14 @@ async function collectTold(
     const wanted = [...new Set(written.flatMap(({ own }) => (own.kind === kind ? [own.row] : [])))];
     const ways = present(file.ids).matchedBy;
     const { found } = matchTold({
-      ...{ catalogue, told, kind, lang: layout.language, ways, wanted, findings },
+      catalogue,
+      told,
+      kind,
+      lang: layout.language,
+      ways,
+      wanted,
       isOpen: () => true,
+      findings,
     });
     for (const [row, { id, at }] of found) learn(input, kind, row, id, at, counts);
     for (const { row, line, own } of written) {
