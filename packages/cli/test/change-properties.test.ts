@@ -35,6 +35,7 @@ import {
   nothingHeldBack,
   prepareBuild,
   readSource,
+  olderPlatform,
   playUpload,
   type ImportReport,
   withIds,
@@ -134,7 +135,7 @@ class Side {
       target,
       ...prepared,
       files: memoryFiles(files),
-      shop: changes.start(),
+      platform: olderPlatform(changes.start(), target, catalogue.kinds),
     });
     assert.ok(rehearsed.ok);
     const problems = rehearsed.value.files.flatMap(({ name, rows }) =>

@@ -8,9 +8,8 @@ import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
 import type { Target } from "zest-tier";
-import { Shop } from "zest-tier/parts";
 import { damaged, pennywort, readShop, shop, type Block } from "./generate.js";
-import { build, disagreements, play, reset } from "./rehearsed-and-uploaded.js";
+import { build, disagreements, play, reset, emptyPlatform } from "./rehearsed-and-uploaded.js";
 
 const tries = 250;
 
@@ -124,7 +123,7 @@ async function isUnlike(wrong: Target, blocks: readonly Block[]): Promise<boolea
 /** Whether a pair of shops makes rehearsal and stand-in disagree. */
 async function isShownBy(right: Target, wrong: Target, pair: readonly (readonly Block[])[]): Promise<boolean> {
   await reset(standIn);
-  const onto = new Shop();
+  const onto = emptyPlatform(wrong);
   for (const blocks of pair) {
     const read = await readShop(blocks);
     const built = (await build(read, wrong))!;
@@ -158,7 +157,7 @@ test("finds nothing to catch in the target as it is", async () => {
   const right = await pennywort();
   for (const pair of first) {
     await reset(standIn);
-    const onto = new Shop();
+    const onto = emptyPlatform(right);
     for (const blocks of pair) {
       const read = await readShop(blocks);
       const built = (await build(read, right))!;

@@ -11,7 +11,7 @@ import {
   type UploadSink,
   type Verdict,
 } from "zest-tier";
-import { buildUpload, compareSnapshots, playUpload, Shop } from "zest-tier/parts";
+import { buildUpload, compareSnapshots, Kinds, playUpload, SimulatedPlatform } from "zest-tier/parts";
 import { nodeSha256 } from "zest-tier/node";
 import { memoryFiles, pictureNames, type ReadShop } from "./generate.js";
 
@@ -56,17 +56,19 @@ export async function build(
   return upload.ok ? { upload: upload.value, files, findings: upload.findings } : undefined;
 }
 
-export async function play(read: ReadShop, { upload, files }: Built, to: Target, onto = new Shop()): Promise<Verdict> {
+export async function play(read: ReadShop, { upload, files }: Built, to: Target, onto = emptyPlatform(to)): Promise<Verdict> {
   const rehearsed = await playUpload({
     catalogue: read.catalogue,
     target: to,
     ...upload,
     files: memoryFiles(files),
-    shop: onto,
+    platform: onto,
   });
   assert.ok(rehearsed.ok);
   return rehearsed.value;
 }
+
+export const emptyPlatform = (target: Target): SimulatedPlatform => new SimulatedPlatform(target, new Kinds());
 
 interface ReportRow {
   readonly line: number;

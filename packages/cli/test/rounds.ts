@@ -11,7 +11,7 @@ import {
   nothingHeldBack,
   planImport,
   readSource,
-  Registers,
+  SimulatedPlatform,
   playUpload,
   thereBy,
   verifyPlan,
@@ -35,7 +35,15 @@ export interface Rounds {
 /** What is known of a platform, and the simulated one beside it: it gives the ids that the real one gave. */
 export class Known {
   ledger = new Ledger();
-  readonly registers = new Registers((kind, key, count) => this.ledger.id(kind, key) ?? `${9_000_000 + count}`);
+  #platform: SimulatedPlatform | undefined;
+
+  platform(target: Target): SimulatedPlatform {
+    return (this.#platform ??= new SimulatedPlatform(
+      target,
+      kinds,
+      (kind, key, count) => this.ledger.id(kind, key) ?? `${9_000_000 + count}`,
+    ));
+  }
 }
 
 const maxRounds = 12;
@@ -48,7 +56,7 @@ export async function playRounds(
 ): Promise<Rounds> {
   const disagreements: string[] = [];
   let catalogue = given;
-  const { registers } = known;
+  const platform = known.platform(target);
   let refused = 0;
   let rounds = 0;
   let collections = 0;
@@ -75,7 +83,7 @@ export async function playRounds(
       plan,
       heldBack: nothingHeldBack,
       files: memoryFiles(files),
-      shop: registers,
+      platform,
     });
     for (const expected of valueOf(rehearsed).files) {
       const report = reports.get(expected.name)!;
@@ -94,7 +102,7 @@ export async function playRounds(
     if (stepsNow(plan).length === plan.steps.length || known.ledger.size === before) break;
   }
   const held = readbackSnapshot(await (await fetch(`${standIn.url}/catalogue`)).json(), target);
-  const shown = registers.snapshot();
+  const shown = platform.snapshot(catalogue);
   disagreements.push(...compareSnapshots(shown, held).map((one) => `state: ${JSON.stringify(one)}`));
   const lost = compareSnapshots(intendedByTarget(catalogue, target, nothingHeldBack).snapshot, held);
   return { disagreements, lost, refused, rounds: rounds + 1, collections };

@@ -8,9 +8,9 @@ import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
 import type { Target } from "zest-tier";
-import { compareSnapshots, intendedByTarget, nothingHeldBack, Shop, verifyPlan } from "zest-tier/parts";
+import { compareSnapshots, intendedByTarget, nothingHeldBack, verifyPlan } from "zest-tier/parts";
 import { damaged, generatedLayout, pennywort, readBytes, readShop, shop, toCsv, type Block } from "./generate.js";
-import { build, disagreements, play, reset } from "./rehearsed-and-uploaded.js";
+import { build, disagreements, play, reset, emptyPlatform } from "./rehearsed-and-uploaded.js";
 
 const runs = Number(process.env["PROPERTY_RUNS"] ?? 60);
 
@@ -163,7 +163,7 @@ test("L7: a shop in German, in English, or in German first is rehearsed and rebu
     await fc.assert(
       fc.asyncProperty(shop(4), damaged(4), async (clean, faulty) => {
         await reset(standIn, languages.split(" "));
-        const onto = new Shop();
+        const onto = emptyPlatform(inThem);
         for (const blocks of [clean, faulty]) {
           const read = await readShop(blocks, generatedLayout("contiguous", german));
           const built = (await build(read, inThem))!;
@@ -197,7 +197,7 @@ test("L7: the rehearsal predicts a second upload over the first, with what it ta
   await fc.assert(
     fc.asyncProperty(damaged(5), damaged(5), async (first, second) => {
       await reset(standIn);
-      const onto = new Shop();
+      const onto = emptyPlatform(target);
       for (const blocks of [first, second, second]) {
         const read = await readShop(blocks);
         const built = (await build(read, target))!;

@@ -94,9 +94,13 @@ export { heldCounts, heldRows, isHeldBack, nothingHeldBack } from "./build/hold-
 
 // The proof.
 export { rehearseThrough, type ThroughInput } from "./rehearse/through.js";
-export { Registers } from "./rehearse/registers.js";
-export { isOfRecords, playUpload, intendedByTarget, locateDifference } from "./rehearse/rehearse.js";
-export { Shop } from "./rehearse/store.js";
+export { Registers } from "./rehearse/older/registers.js";
+export { playUpload, locateDifference } from "./rehearse/rehearse.js";
+export { isOfRecords, intendedByTarget } from "./rehearse/intended-by-target.js";
+export { SimulatedPlatform } from "./rehearse/platform/platform.js";
+export { olderPlatform } from "./rehearse/older/older-platform.js";
+export type { Playable } from "./rehearse/playable.js";
+export { Shop } from "./rehearse/older/store.js";
 
 export { compareSnapshots, pathKey, type Difference as SnapshotDifference } from "./rehearse/snapshot.js";
 export { hiddenProducts } from "./rehearse/visible.js";
@@ -113,7 +117,7 @@ export { redirectsNeeded, withRedirects, type Redirect } from "./change/redirect
 export { planBulkChange, type NamedBulkChange, type PlannedBulkChange } from "./change/bulk-change.js";
 export { withMovedRecreated } from "./change/recreate.js";
 export { noWishes, type Policy } from "./compare/policies.js";
-export { fieldsLeftByBlank, fieldsOfThePlatform, laneKeys, platformHolding } from "./rehearse/start.js";
+export { fieldsLeftByBlank, fieldsOfThePlatform, laneKeys, platformHolding } from "./rehearse/older/start.js";
 
 // Reshaping.
 export { reshape, type Reshaped } from "./reshape/reshape.js";

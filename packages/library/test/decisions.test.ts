@@ -25,9 +25,8 @@ import {
   parseTarget,
   planImport,
   readSheet,
-  Registers,
   playUpload,
-  Shop,
+  SimulatedPlatform,
   toEnding,
   type Measure,
 } from "#src/parts.js";
@@ -60,9 +59,9 @@ async function play(
   { catalogue, upload }: Pick<Built, "catalogue" | "upload">,
   target: Target,
   files: FilesPort,
-  shop: Shop | Registers,
+  platform?: SimulatedPlatform,
 ) {
-  const rehearsed = await playUpload({ catalogue, target, ...upload, files, shop });
+  const rehearsed = await playUpload({ catalogue, target, ...upload, files, platform });
   assert.ok(rehearsed.ok);
   return rehearsed.value;
 }
@@ -95,7 +94,7 @@ test("a code that moves to another product comes without its old values", async 
     ],
     target,
   );
-  const shop = new Shop();
+  const shop = new SimulatedPlatform(target, kinds);
   const name = itemsName(built.upload);
   const first = "Item;Code;Title en;Trait 1 en;Value 1 en;Price\na;A1;First;Wood;Oak;1,00\na;A2;;;Elm;1,00\n";
   assert.deepEqual(
@@ -190,13 +189,13 @@ test("on a record that is known, a blank cell leaves the field where the column 
   const headers = header.split("\t");
   const withCells = (cells: Readonly<Record<string, string>>) =>
     [header, headers.map((one, at) => cells[one] ?? row.split("\t")[at] ?? "").join("\t"), ""].join("\n");
-  const shop = new Registers();
+  const shop = new SimulatedPlatform(target, kinds);
   const onto = async (cells: Readonly<Record<string, string>>) => {
     const files = filesOf({ ...built.files, [name]: withCells(cells) });
     const verdict = await play(built, target, files, shop);
     const file = verdict.files.find((one) => one.name === name)!;
     return {
-      id: [...shop.records("category")][0]!.id,
+      id: [...shop.known("category")][0]!.id,
       reasons: file.rows[0]!.reasons,
       outcome: file.rows[0]!.outcome,
       record: [...verdict.snapshot["category" as "product"].values()][0]!,
@@ -231,8 +230,7 @@ test("a code of its own beside several variants refuses the product once the fil
   assert.ok(code >= 0 && kind >= 0, headers.join());
   const reasons = async (change: (line: readonly string[]) => readonly string[]) => {
     const bytes = await writeWorkbook([{ name: sheet, rows: [headers, ...lines.map(change)] }]);
-    const shop = new Registers();
-    const verdict = await play(built, target, filesOf({ ...built.files, [name]: bytes }), shop);
+    const verdict = await play(built, target, filesOf({ ...built.files, [name]: bytes }));
     return verdict.files.flatMap((file) => file.rows.flatMap((row) => row.reasons)).join("; ");
   };
   assert.doesNotMatch(await reasons((line) => line), /a code, and variants/);

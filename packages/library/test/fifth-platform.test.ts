@@ -10,7 +10,6 @@ import {
   draftLayout,
   lookAt,
   parseTarget,
-  Registers,
   playUpload,
   verifyPlan,
 } from "#src/parts.js";
@@ -96,7 +95,6 @@ test("a catalogue is built for it, in two files in their order, and rehearsed: r
     target,
     ...upload,
     files: filesOf(sink.files),
-    shop: new Registers(),
   });
   assert.ok(rehearsed.ok);
   assert.deepEqual(rehearsed.value.differences, []);

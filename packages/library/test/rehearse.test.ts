@@ -4,7 +4,7 @@ import assert from "node:assert/strict";
 import { test } from "node:test";
 import { readbackSnapshot, type RehearsedFile } from "#src/index.js";
 import { compareSnapshots, hiddenProducts, Shop } from "#src/parts.js";
-import { rehearseFile } from "#src/rehearse/machine.js";
+import { rehearseFile } from "#src/rehearse/older/machine.js";
 import { bytesOf, pennywort } from "./support.js";
 
 const target = pennywort();

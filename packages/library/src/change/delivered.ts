@@ -10,7 +10,7 @@ import type { AcceptedRows } from "../collect/taken.js";
 import type { Layout } from "../layout/layout.js";
 import type { UploadStep } from "../plan/plan.js";
 import type { Sha256 } from "../ports.js";
-import { isOfRecords, intendedByTarget } from "../rehearse/rehearse.js";
+import { isOfRecords, intendedByTarget } from "../rehearse/intended-by-target.js";
 import type { Target } from "../target/target.js";
 import { digestsOf } from "../compare/compare.js";
 import { carryingColumns } from "./columns.js";

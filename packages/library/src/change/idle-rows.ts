@@ -7,10 +7,10 @@ import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import { encodeFile, fileRows } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
-import { rehearseFile } from "../rehearse/machine.js";
-import { rehearseRecords } from "../rehearse/record-machine.js";
-import { Registers } from "../rehearse/registers.js";
-import type { Shop } from "../rehearse/store.js";
+import { rehearseFile } from "../rehearse/older/machine.js";
+import { rehearseRecords } from "../rehearse/older/record-machine.js";
+import { Registers } from "../rehearse/older/registers.js";
+import type { Shop } from "../rehearse/older/store.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 
 /** @param shop what the platform holds; it is changed. @returns the steps; those that wait for ids are as they were. */

@@ -11,7 +11,7 @@ import type { Layout } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write/rows.js";
 import type { UploadStep } from "../plan/plan.js";
 import type { Snapshot, SnapshotRecord } from "../rehearse/snapshot.js";
-import { isOfRecords } from "../rehearse/rehearse.js";
+import { isOfRecords } from "../rehearse/intended-by-target.js";
 import { groupedRules, type TargetFile } from "../target/target.js";
 import type { ChangeInput } from "./changes.js";
 import { carryingColumns, cellOf, identityHeaders } from "./columns.js";

@@ -8,7 +8,7 @@ import { policyOf, type ChangeWishes } from "../compare/policies.js";
 import type { CellValue } from "../codecs/codec.js";
 import type { ComparedRecord, FieldChange } from "../compare/compare.js";
 import { originKey, type Intended } from "../rehearse/intended.js";
-import type { LaneKeys } from "../rehearse/start.js";
+import type { LaneKeys } from "../rehearse/older/start.js";
 import { sameValue, sortEntries, type Snapshot, type SnapshotRecord } from "../rehearse/snapshot.js";
 
 /** Whether ours says nothing of a field, which is not the same as saying that there is to be nothing. */

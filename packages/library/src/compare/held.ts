@@ -16,7 +16,7 @@ import { withCreating } from "../layout/creating.js";
 import type { KindSpec } from "../kind.js";
 import type { Layout } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write/rows.js";
-import { intendedByTarget } from "../rehearse/rehearse.js";
+import { intendedByTarget } from "../rehearse/intended-by-target.js";
 import { at, readbackSnapshot } from "../rehearse/readback.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
 import type { Target, TargetFile } from "../target/target.js";

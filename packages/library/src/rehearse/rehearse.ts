@@ -6,21 +6,19 @@
 
 import { success } from "../findings/result.js";
 import type { Result } from "../findings/finding.js";
-import { fitting, entryOf } from "../checked.js";
+import { entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
 import type { Location } from "../location.js";
 import { stepsNow, type Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
-import { playsRecords, type Target, type TargetFile } from "../target/target.js";
-import { rehearseFile } from "./machine.js";
+import type { Target } from "../target/target.js";
 import type { Outcome, RehearsedFile, TellPlayed } from "./outcome.js";
-import { intendedSnapshot, originKey, type Intended } from "./intended.js";
-import { intendedRecords } from "./intended-records.js";
-import { rehearseRecords } from "./record-machine.js";
-import { Registers } from "./registers.js";
+import { originKey, type Intended } from "./intended.js";
+import { intendedByTarget } from "./intended-by-target.js";
+import type { Playable } from "./playable.js";
+import { SimulatedPlatform } from "./platform/platform.js";
 import { compareSnapshots, type Difference, type Snapshot } from "./snapshot.js";
-import { Shop } from "./store.js";
 import { hiddenProducts, type Hidden } from "./visible.js";
 
 /** A difference with the source cell it comes from; undefined for what no source gave. */
@@ -45,8 +43,8 @@ export interface RehearseInput {
   readonly heldBack: HeldBack;
   /** The upload folder. */
   readonly files: FilesPort;
-  /** What is on the platform before; it is changed. Empty if left out. */
-  readonly shop?: Shop | Registers;
+  /** The platform, with what is on it before; it is changed. An empty one, if left out. */
+  readonly platform?: Playable | undefined;
   /** What it shall hold in the end, where that is not only what is intended. */
   readonly expected?: Snapshot | undefined;
   /** Receives each step that was played. */
@@ -60,37 +58,26 @@ export async function playUpload({
   plan,
   heldBack,
   files,
-  shop = isOfRecords(target) ? new Registers() : new Shop(),
+  platform = new SimulatedPlatform(target, catalogue.kinds),
   expected,
   played: tell,
 }: RehearseInput): Promise<Result<Verdict>> {
   const played: RehearsedFile[] = [];
-  if (shop instanceof Registers) for (const [list, names] of target.has) shop.setUp(list, [...names]);
   for (const step of stepsNow(plan)) {
     const before = played.length;
-    if (step.is === "lists" && shop instanceof Registers)
-      for (const { name, entries } of step.lists) shop.setUp(name, entries);
-    if (step.is === "pictures") for (const name of step.files) shop.pictures.add(name);
+    if (step.is === "lists") for (const { name, entries } of step.lists) platform.setUp(name, entries);
+    if (step.is === "pictures") platform.addPictures(step.files);
     if (step.is === "upload")
       for (const { name } of step.files) {
         const opened = await files.read(name);
         if (!opened.ok) return opened;
         const file = entryOf(target.files, step.slot.file);
-        const replaces = step.slot.mode === "replace";
-        played.push(
-          shop instanceof Registers
-            ? await rehearseRecords(shop, target, file, catalogue.kinds, name, opened.value, replaces)
-            : await rehearseFile(shop, target, file, name, opened.value),
-        );
+        played.push(await platform.play(file, name, opened.value, step.slot.mode));
       }
-    tell?.({ round: 0, step: step.number, title: step.title, files: played.slice(before), held: shop.counts() });
+    tell?.({ round: 0, step: step.number, title: step.title, files: played.slice(before), held: platform.counts() });
   }
-  return success(judge(catalogue, target, heldBack, played, shop.snapshot(), expected));
-}
-
-/** Whether the files of a target's imports are of records by themselves, not of grouped rows. */
-export function isOfRecords(target: Target): boolean {
-  return target.slots.some(({ file }) => playsRecords(entryOf(target.files, file).importer));
+  platform.end();
+  return success(judge(catalogue, target, heldBack, played, platform.snapshot(catalogue), expected));
 }
 
 export function judge(
@@ -112,18 +99,6 @@ export function judge(
   const rebuilt =
     !isEmpty && differences.length === 0 && counts.refused === 0 && files.every((file) => file.refused === undefined);
   return { files, counts, differences, hidden: hiddenProducts(snapshot, target.visible), snapshot, rebuilt };
-}
-
-/** What is intended, as far as the target's creating files carry it. @param files only what these say, where each says its own. */
-export function intendedByTarget(
-  catalogue: TargetView,
-  target: Target,
-  heldBack: HeldBack,
-  files?: readonly TargetFile[],
-): Intended {
-  if (isOfRecords(target)) return intendedRecords(catalogue, target, heldBack, files);
-  const slot = fitting(target.slots, (one) => one.mode === "create");
-  return intendedSnapshot(catalogue, target, entryOf(target.files, slot.file), heldBack);
 }
 
 /** A difference with the cell of the source that the intended value comes from. */

@@ -14,11 +14,13 @@ import { thereBy, withIds } from "../ledger/there.js";
 import { planImport } from "../plan/plan-import.js";
 import type { Target } from "../target/target.js";
 import type { RehearsedFile, TellPlayed } from "./outcome.js";
-import { rehearseRecords } from "./record-machine.js";
-import { Registers } from "./registers.js";
 import type { Snapshot } from "./snapshot.js";
-import { intendedByTarget, judge, type Verdict } from "./rehearse.js";
-import { platformHolding } from "./start.js";
+import { intendedByTarget } from "./intended-by-target.js";
+import { judge, type Verdict } from "./rehearse.js";
+import { olderPlatform } from "./older/older-platform.js";
+import { platformHolding } from "./older/start.js";
+import type { Playable } from "./playable.js";
+import { SimulatedPlatform } from "./platform/platform.js";
 
 /** What a rehearsal of several rounds needs. */
 export interface ThroughInput {
@@ -29,7 +31,7 @@ export interface ThroughInput {
   /** What the real platform is known to hold: its ids are used, so that files are the same. It is not changed. */
   readonly ledger?: Ledger;
   /** What is on the platform before; it is changed. Empty if left out. */
-  readonly registers?: Registers | undefined;
+  readonly platform?: Playable | undefined;
   /** The plan of a round, where it is not the usual one. */
   readonly planWith?: ((ledger: Ledger, catalogue: TargetView) => Promise<Result<Plan>>) | undefined;
   readonly expected?: Snapshot | undefined;
@@ -41,16 +43,21 @@ export interface ThroughInput {
 const maxRounds = 60;
 
 /** What is on the platform before a first import: nothing, or records that the sources know ids of, as they are intended. */
-function registersAtFirst(catalogue: TargetView, target: Target, heldBack: HeldBack, real: Ledger): Registers {
+function platformAtFirst(catalogue: TargetView, target: Target, heldBack: HeldBack, real: Ledger): Playable {
   const assumed = real.ofAssumed();
   const idOf = (kind: string, key: string) => real.id(kind, key);
-  if (assumed.isEmpty) return new Registers((kind, key, count) => idOf(kind, key) ?? `${9_000_000 + count}`);
+  if (assumed.isEmpty)
+    return new SimulatedPlatform(
+      target,
+      catalogue.kinds,
+      (kind, key, count) => idOf(kind, key) ?? `${9_000_000 + count}`,
+    );
   const { snapshot } = intendedByTarget(withIds(catalogue, real), target, heldBack);
   const held = { ...snapshot };
   for (const [kind, records] of Object.entries(snapshot))
     held[kind as keyof typeof held] = new Map([...records].filter(([key]) => assumed.has(kind, key)));
   const there = platformHolding(held, target, catalogue.kinds, idOf);
-  return there instanceof Registers ? there : new Registers();
+  return olderPlatform(there, target, catalogue.kinds);
 }
 
 /** Rehearses an import of several rounds: after each, the ids that the platform would give out are collected, and the next is planned. */
@@ -60,7 +67,7 @@ export async function rehearseThrough({
   heldBack,
   pictureNames,
   ledger: real = new Ledger(),
-  registers = registersAtFirst(given, target, heldBack, real),
+  platform = platformAtFirst(given, target, heldBack, real),
   planWith,
   expected,
   played: tell,
@@ -68,7 +75,6 @@ export async function rehearseThrough({
   const ledger = real.ofAssumed();
   const isLeftOut = isHeldBack(heldBack);
   const files: RehearsedFile[] = [];
-  for (const [list, names] of target.has) registers.setUp(list, [...names]);
   // Steps are numbered as in the plan of the whole, in which ids are collected between the rounds.
   let before = 0;
   let catalogue = given;
@@ -89,7 +95,7 @@ export async function rehearseThrough({
     for (const step of now) {
       const own = await playStep(step);
       files.push(...own);
-      tell?.({ round, step: before + step.number, title: step.title, files: own, held: registers.counts() });
+      tell?.({ round, step: before + step.number, title: step.title, files: own, held: platform.counts() });
     }
     const collect = plan.steps[now.length];
     if (collect) {
@@ -98,7 +104,7 @@ export async function rehearseThrough({
         step: before + collect.number,
         title: collect.title,
         files: [],
-        held: registers.counts(),
+        held: platform.counts(),
       });
       before += collect.number;
     }
@@ -107,11 +113,12 @@ export async function rehearseThrough({
     // Where rows are refused again and again nothing new is there: it goes no further.
     if (now.length === plan.steps.length || ledger.addedCount === 0) break;
   }
-  return judge(withIds(given, real), target, heldBack, files, registers.snapshot(), expected);
+  platform.end();
+  return judge(withIds(given, real), target, heldBack, files, platform.snapshot(given), expected);
 
   async function playStep(step: Step): Promise<RehearsedFile[]> {
-    if (step.is === "lists") for (const { name, entries } of step.lists) registers.setUp(name, entries);
-    if (step.is === "pictures") for (const name of step.files) registers.pictures.add(name);
+    if (step.is === "lists") for (const { name, entries } of step.lists) platform.setUp(name, entries);
+    if (step.is === "pictures") platform.addPictures(step.files);
     if (step.is !== "upload") return [];
     const file = entryOf(target.files, step.slot.file);
     const played: RehearsedFile[] = [];
@@ -121,9 +128,7 @@ export async function rehearseThrough({
       async function* bytes() {
         yield* chunks;
       }
-      played.push(
-        await rehearseRecords(registers, target, file, catalogue.kinds, name, bytes(), step.slot.mode === "replace"),
-      );
+      played.push(await platform.play(file, name, bytes(), step.slot.mode));
     }
     return played;
   }
@@ -131,7 +136,7 @@ export async function rehearseThrough({
   /** What the platform has taken is there, with its id; what was to be added is not tried again. */
   function learn(now: readonly Step[]): void {
     for (const { name } of catalogue.kinds.roots)
-      for (const { key, id } of registers.records(name))
+      for (const { key, id } of platform.known(name))
         ledger.add({ kind: name, key, id, state: "confirmed", run: "rehearsal" });
     for (const step of now) {
       if (step.is === "pictures")

@@ -12,11 +12,12 @@ import type { Layout } from "../layout/layout.js";
 import { sheetsOf } from "../layout/write/layout-file.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { unplayedSettings } from "./adapter/column-settings.js";
-import { hasRowsOf, isAbout, playedImporter } from "./adapter/importer.js";
+import { hasRowsOf, playedImporter } from "./adapter/importer.js";
 import type { Demand, Slot } from "./adapter/played.js";
 import { demandsOf, namesIn, unplayedNames, type NamesUsually, type NamingFile } from "./adapter/references.js";
 import { compileImports } from "./compile-imports.js";
 import { parseCondition } from "./row-facts.js";
+import { isAbout } from "./importing.js";
 import { eachFile, eachLayout, type ExpandedFile } from "./expand.js";
 import { partsNamed } from "./parts.js";
 import {
@@ -124,7 +125,7 @@ export class TargetCompiler {
     const all = compiled.map((layout) => withCreating(layout, creates));
     const { limits, endpoint } = given;
     const parts = { mustHave: given["must have"], entryKey: given["entry key"], ids: this.#ids(written, given) };
-    return { name, layout: firstOf(all), layouts: all, rules, importer, endpoint, limits, ...parts };
+    return { name, layout: firstOf(all), layouts: all, rules, importer, importing: usual, endpoint, limits, ...parts };
   }
 
   /** Columns that a file must have, and those that tell entries apart, are columns of it. */

@@ -3,6 +3,7 @@
 import type { Lang } from "../nominal.js";
 import type { Layout } from "../layout/layout.js";
 import type { Demand, ImporterRules, ReadbackRules, RecordReadback, RecordRules, Slot } from "./adapter/played.js";
+import type { Importing } from "./importing.js";
 import type { ColumnRule, GivenTarget, VisibleRule } from "./schema.js";
 
 /** How the ids of a file's records are learned. */
@@ -23,6 +24,8 @@ export interface TargetFile {
   /** By header. */
   readonly rules: ReadonlyMap<string, ColumnRule>;
   readonly importer: ImporterRules | RecordRules;
+  /** How the importer works through it. */
+  readonly importing: Importing;
   readonly endpoint: string | undefined;
   /** Columns without which the file is refused. */
   readonly mustHave: readonly string[];

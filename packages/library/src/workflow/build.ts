@@ -15,8 +15,9 @@ import { phrase, type Language } from "../phrases/phrase.js";
 import type { FilesPort } from "../ports.js";
 import { readBytes } from "../formats/read-whole.js";
 import type { TellPlayed } from "../rehearse/outcome.js";
-import { Registers } from "../rehearse/registers.js";
-import { isOfRecords, playUpload, type Verdict } from "../rehearse/rehearse.js";
+import { olderPlatform } from "../rehearse/older/older-platform.js";
+import { isOfRecords } from "../rehearse/intended-by-target.js";
+import { playUpload, type Verdict } from "../rehearse/rehearse.js";
 import { rehearseThrough } from "../rehearse/through.js";
 import { nearestSpelling } from "../spelling.js";
 import type { OpenedTarget } from "./open.js";
@@ -172,8 +173,9 @@ export async function rehearse(
   const expected = changes?.settled.after;
   const common = { catalogue, target, heldBack: prepared.heldBack, expected, played };
   const started = changes?.start();
+  const onto = (shop: NonNullable<typeof started>) => olderPlatform(shop, target, catalogue.kinds);
   if (!isOfRecords(target) || !isInRounds) {
-    const result = await playUpload({ ...common, plan: prepared.plan, files, ...(started && { shop: started }) });
+    const result = await playUpload({ ...common, plan: prepared.plan, files, ...(started && { platform: onto(started) }) });
     return resultOf(findings.took(ofUploadFolder(result)), findings);
   }
   // All rounds are played, the first as it was built: where nothing was, there is nothing to play.
@@ -187,7 +189,7 @@ export async function rehearse(
     ...common,
     pictureNames,
     ledger,
-    ...(started instanceof Registers && { registers: started }),
+    ...(started && { platform: onto(started) }),
     planWith: changes && ((known, view) => planChanges(opened, changes, choices, known, view)),
   });
   return resultOf(verdict, findings);

@@ -1,7 +1,8 @@
 /** After the last upload: what the platform shows, compared with what is intended. */
 
 import type { Prepared } from "../build/prepare.js";
-import { intendedByTarget, locateDifference, type LocatedDifference } from "../rehearse/rehearse.js";
+import { intendedByTarget } from "../rehearse/intended-by-target.js";
+import { locateDifference, type LocatedDifference } from "../rehearse/rehearse.js";
 import { readbackSnapshot } from "../rehearse/readback.js";
 import { compareSnapshots, type Snapshot } from "../rehearse/snapshot.js";
 import type { OpenedTarget } from "./open.js";

@@ -5,31 +5,14 @@
  */
 
 import { firstOf } from "../../checked.js";
-import type { Feed, Layout } from "../../layout/layout.js";
+import type { Layout } from "../../layout/layout.js";
 import { phrase, type Text } from "../../phrases/phrase.js";
+import { importingOf, isAbout, type Importing, type ImporterWord } from "../importing.js";
 import type { GivenImporter, LookUp } from "../schema.js";
 import type { ImporterRules, RecordRules } from "./played.js";
 
-type Word = Exclude<keyof GivenImporter, "identified by">;
-type Said = { readonly [W in Word]: NonNullable<GivenImporter[W]> };
-
-/** Where a target leaves a word out. */
-const usual: Said = {
-  "refusal costs": "row",
-  "at an error": "go on",
-  header: "any order",
-  "known record": "update",
-  "unknown id": "refuse",
-  lists: "replace",
-  "children not named": "kept",
-  "child of another parent": "refuse",
-  "parent without children": "kept",
-  "axes of a known parent": "must match",
-  "shared cells below the first row": "refuse",
-  "missing pictures": "refuse",
-  "looked up": "as rows arrive",
-  "unknown names": "refuse",
-};
+type Word = ImporterWord;
+type Said = Importing;
 
 /** How the rows of a file are played: a product's rows together, its own row before those of its variants, or each by itself. */
 export type RowForm = "grouped" | "own row" | "flat" | "linked";
@@ -96,7 +79,7 @@ export function playedImporter(
 ): { readonly importer: ImporterRules | RecordRules; readonly said: Said; readonly unplayed: readonly Unplayed[] } {
   const layout = firstOf(layouts);
   const form = rowFormOf(layout);
-  const said = saidOf(given, layouts);
+  const said = importingOf(given, layouts);
   const takes = said["refusal costs"] === "file" ? { ...played[form], ...ofWholeFile } : played[form];
   const unplayed: Unplayed[] = (Object.keys(takes) as (keyof Played)[]).flatMap((word) => {
     const values: readonly string[] = takes[word];
@@ -109,38 +92,9 @@ export function playedImporter(
   return { importer: form === "grouped" ? ofGroups(layout, said) : ofRecords(said), said, unplayed };
 }
 
-/** The words for all files apply to those files for which they mean something. */
-function saidOf(given: GivenImporter, layouts: readonly Layout[]): Said {
-  const own = Object.entries(given).filter(([word, value]) => value !== undefined && isAbout(word, layouts));
-  return { ...usual, ...Object.fromEntries(own) };
-}
-
-/** Whether a word of the importer means something for a file's rows. */
-export function isAbout(word: string, layouts: readonly Layout[]): boolean {
-  return layouts.some(({ shape, link, columns }) => {
-    const hasBlocks = shape.child !== undefined && !link;
-    if (word === "child of another parent") return hasBlocks || (shape.parent.of !== undefined && !link);
-    if (word === "axes of a known parent")
-      return columns.some(({ bindings }) => bindings.some(({ feed }) => feedsAxes(feed)));
-    return hasBlocks || !ofBlocks.has(word);
-  });
-}
-
 /** Whether some rows are of records of a kind; rows that say more of records which another file gives are not. */
 export const hasRowsOf = (kind: string, layouts: readonly Layout[]): boolean =>
   layouts.some(({ shape, link }) => !link && (shape.parent.name === kind || shape.child?.name === kind));
-
-const ofBlocks: ReadonlySet<string> = new Set([
-  "children not named",
-  "parent without children",
-  "shared cells below the first row",
-]);
-
-const feedsAxes = (feed: Feed): boolean =>
-  feed.is === "axis" ||
-  feed.is === "axes" ||
-  feed.is === "named-axis" ||
-  (feed.is === "reference" && feed.field === "axes");
 
 /** How the machines tell which record a row is about: by its id, where there is a column for it, else by its key or code. */
 function misidentified(name: string, layout: Layout, given: GivenImporter, form: RowForm): Unplayed[] {

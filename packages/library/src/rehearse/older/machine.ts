@@ -5,14 +5,14 @@
  * It shares the parser of bytes and the codecs with the library; cutting rows into products, looking up and overwriting are its own.
  */
 
-import { firstOf, entryOf } from "../checked.js";
-import { csvOf } from "../layout/layout.js";
-import { Findings } from "../findings/finding.js";
-import { decodeText } from "../formats/decode.js";
-import { readCsv } from "../formats/csv-read.js";
-import { groupedRules, type Target, type TargetFile } from "../target/target.js";
+import { firstOf, entryOf } from "../../checked.js";
+import { csvOf } from "../../layout/layout.js";
+import { Findings } from "../../findings/finding.js";
+import { decodeText } from "../../formats/decode.js";
+import { readCsv } from "../../formats/csv-read.js";
+import { groupedRules, type Target, type TargetFile } from "../../target/target.js";
 import { GroupRehearsal, type GroupRow, type WaitingLinks } from "./group.js";
-import type { RehearsedFile, RehearsedRow } from "./outcome.js";
+import type { RehearsedFile, RehearsedRow } from "../outcome.js";
 import { rolesOf } from "./roles.js";
 import type { Shop } from "./store.js";
 

@@ -1,7 +1,7 @@
 /** What the simulated platform holds while a rehearsal plays, and how that becomes a snapshot. */
 
-import type { CellValue } from "../codecs/codec.js";
-import { pathKey, setField, sortTiers, type Snapshot } from "./snapshot.js";
+import type { CellValue } from "../../codecs/codec.js";
+import { pathKey, setField, sortTiers, type Snapshot } from "../snapshot.js";
 
 /** A word in each language of the target, in their order; "" where there is none. */
 export type NodePath = readonly string[];

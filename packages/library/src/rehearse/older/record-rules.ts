@@ -1,8 +1,8 @@
 /** What a simulated platform of records asks of its records among each other: codes, axes and values, circles. */
 
-import { present } from "../checked.js";
-import type { CellValue } from "../codecs/codec.js";
-import type { RecordRules } from "../target/adapter/played.js";
+import { present } from "../../checked.js";
+import type { CellValue } from "../../codecs/codec.js";
+import type { RecordRules } from "../../target/adapter/played.js";
 import type { RecordColumn } from "./record-columns.js";
 import type { RecordRow } from "./record-row.js";
 import type { HeldRecord, Registers } from "./registers.js";

@@ -1,18 +1,18 @@
 /** A simulated platform that holds already what an export tells: where rehearsing a change begins. */
 
-import { present } from "../checked.js";
-import type { Header } from "../nominal.js";
-import type { CellValue } from "../codecs/codec.js";
-import type { ColumnRule } from "../target/schema.js";
-import type { Target, TargetFile } from "../target/target.js";
+import { present } from "../../checked.js";
+import type { Header } from "../../nominal.js";
+import type { CellValue } from "../../codecs/codec.js";
+import type { ColumnRule } from "../../target/schema.js";
+import type { Target, TargetFile } from "../../target/target.js";
 import { recordColumns, type RecordColumn } from "./record-columns.js";
-import { isOfRecords } from "./rehearse.js";
+import { isOfRecords } from "../intended-by-target.js";
 import { Registers, type GiveId, type HeldRecord } from "./registers.js";
 import { rolesOf } from "./roles.js";
-import type { Snapshot, SnapshotRecord } from "./snapshot.js";
+import type { Snapshot, SnapshotRecord } from "../snapshot.js";
 import { Shop, type NodePath } from "./store.js";
-import type { Kinds } from "../kinds.js";
-import { byLanguage } from "../layout/layout.js";
+import type { Kinds } from "../../kinds.js";
+import { byLanguage } from "../../layout/layout.js";
 
 /** A simulated platform with what an export of it shows. @param idOf the platform's id of a record, where it is known. */
 export function platformHolding(

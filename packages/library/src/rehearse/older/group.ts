@@ -4,16 +4,16 @@
  * Everything happens on drafts; `play` keeps them only when no reason stands against them.
  */
 
-import type { Header, Lang } from "../nominal.js";
-import { firstOf, entryOf } from "../checked.js";
-import type { CellValue } from "../codecs/codec.js";
-import type { ImporterRules } from "../target/adapter/played.js";
-import { groupedRules, type Target, type TargetFile } from "../target/target.js";
-import type { RehearsedRow } from "./outcome.js";
+import type { Header, Lang } from "../../nominal.js";
+import { firstOf, entryOf } from "../../checked.js";
+import type { CellValue } from "../../codecs/codec.js";
+import type { ImporterRules } from "../../target/adapter/played.js";
+import { groupedRules, type Target, type TargetFile } from "../../target/target.js";
+import type { RehearsedRow } from "../outcome.js";
 import type { Level, RoleColumn } from "./roles.js";
-import { cellValue, judgeCell } from "./rules/judge-cell.js";
-import { reasonsAgainstRow } from "./rules/judges.js";
-import { pathKey } from "./snapshot.js";
+import { cellValue, judgeCell } from "../rules/judge-cell.js";
+import { reasonsAgainstRow } from "../rules/judges.js";
+import { pathKey } from "../snapshot.js";
 import type { Shop, ShopCode, ShopProduct, NodePath } from "./store.js";
 
 export interface GroupRow {

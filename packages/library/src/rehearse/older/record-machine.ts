@@ -3,16 +3,16 @@
  * of it. By the target's rules alone; it looks up and overwrites by itself.
  */
 
-import { joined } from "../formats/byte-reader.js";
-import { Findings } from "../findings/finding.js";
-import { readCsv } from "../formats/csv-read.js";
-import { decodeText } from "../formats/decode.js";
-import { openWorkbook, readSheet } from "../formats/workbook-read.js";
-import type { Kinds } from "../kinds.js";
-import { byLanguage, csvOf } from "../layout/layout.js";
-import { writtenHeaders } from "../layout/write/rows.js";
-import { playsRecords, type Target, type TargetFile } from "../target/target.js";
-import type { RehearsedFile, RehearsedRow } from "./outcome.js";
+import { joined } from "../../formats/byte-reader.js";
+import { Findings } from "../../findings/finding.js";
+import { readCsv } from "../../formats/csv-read.js";
+import { decodeText } from "../../formats/decode.js";
+import { openWorkbook, readSheet } from "../../formats/workbook-read.js";
+import type { Kinds } from "../../kinds.js";
+import { byLanguage, csvOf } from "../../layout/layout.js";
+import { writtenHeaders } from "../../layout/write/rows.js";
+import { playsRecords, type Target, type TargetFile } from "../../target/target.js";
+import type { RehearsedFile, RehearsedRow } from "../outcome.js";
 import { recordColumns } from "./record-columns.js";
 import { RecordRow, type RowCells } from "./record-row.js";
 import { afterFile } from "./record-rules.js";

@@ -1,7 +1,7 @@
 /** What a simulated platform of records holds while a rehearsal plays, and how that becomes a snapshot. */
 
-import type { CellValue } from "../codecs/codec.js";
-import { setField, sortEntries, type Snapshot, type SnapshotRecord } from "./snapshot.js";
+import type { CellValue } from "../../codecs/codec.js";
+import { setField, sortEntries, type Snapshot, type SnapshotRecord } from "../snapshot.js";
 
 export interface HeldRecord {
   readonly kind: string;

@@ -2,20 +2,20 @@
  * One row of a file of records on its way into the simulated platform. What it changes is taken back where the row is refused.
  */
 
-import type { Header, Lang } from "../nominal.js";
-import { firstOf, fitting, present } from "../checked.js";
-import type { CellValue } from "../codecs/codec.js";
-import type { Kinds } from "../kinds.js";
-import type { Layout } from "../layout/layout.js";
-import type { RecordRules } from "../target/adapter/played.js";
-import { addressOf } from "../target/generated.js";
-import type { Target, TargetFile } from "../target/target.js";
+import type { Header, Lang } from "../../nominal.js";
+import { firstOf, fitting, present } from "../../checked.js";
+import type { CellValue } from "../../codecs/codec.js";
+import type { Kinds } from "../../kinds.js";
+import type { Layout } from "../../layout/layout.js";
+import type { RecordRules } from "../../target/adapter/played.js";
+import { addressOf } from "../../target/generated.js";
+import type { Target, TargetFile } from "../../target/target.js";
 import type { RecordColumn, Refers } from "./record-columns.js";
 import { productProblems, treeProblem, variantProblems } from "./record-rules.js";
 import { copyOf, sameRecord, type HeldRecord, type Registers } from "./registers.js";
-import { cellValue, judgeCell } from "./rules/judge-cell.js";
-import { reasonsAgainstRow } from "./rules/judges.js";
-import type { Outcome } from "./outcome.js";
+import { cellValue, judgeCell } from "../rules/judge-cell.js";
+import { reasonsAgainstRow } from "../rules/judges.js";
+import type { Outcome } from "../outcome.js";
 
 export type RowCells = ReadonlyMap<string, string>;
 

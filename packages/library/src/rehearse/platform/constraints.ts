@@ -1,0 +1,123 @@
+/**
+ * What has to hold among the records of a platform, whatever its files: nothing lies below itself or is a part of itself, keys and codes
+ * are of one record, what a parent contains has one value on each of its axes, and no two of them are alike.
+ */
+
+import { fieldOf, type KindSpec } from "../../kind.js";
+import type { Kinds } from "../../kinds.js";
+import { recordsIn, textIn, type HeldRecord, type PlatformStore } from "./store.js";
+
+/** How a record is looked at. */
+interface LookedAt {
+  /** Whether what contains it is not looked at for itself. */
+  readonly isAlone: boolean;
+  /** Records that stand on the row of what contains them, as what is sold by itself does. */
+  readonly besideParents: ReadonlySet<HeldRecord>;
+}
+
+/** Why a record cannot be there as it is, in words. */
+export function problemsOf(
+  record: HeldRecord,
+  store: PlatformStore,
+  kinds: Kinds,
+  { isAlone, besideParents }: LookedAt,
+): string[] {
+  if (!record.isThere) return [];
+  const kind = kinds.get(record.kind);
+  return [
+    ...(isBelowItself(record) ? ["it lies below itself"] : []),
+    ...(isPartOfItself(record, kind, kinds) ? ["it is a part of itself"] : []),
+    ...takenKey(record, store),
+    ...takenCode(record, store, kinds),
+    ...(fieldOf(kind, "axes") ? parentProblems(record, store, besideParents) : []),
+    ...(isAlone && fieldOf(kind, "values") ? childProblems(record, store, besideParents) : []),
+  ];
+}
+
+function isBelowItself(record: HeldRecord): boolean {
+  const seen = new Set<HeldRecord>();
+  for (let at = recordsIn(record.fields, "parent")[0]; at && !seen.has(at); at = recordsIn(at.fields, "parent")[0]) {
+    if (at === record) return true;
+    seen.add(at);
+  }
+  return false;
+}
+
+/** By the entries that cannot be without what they lead to: the components of a bundle. */
+function isPartOfItself(record: HeldRecord, { name, entries = {} }: KindSpec, kinds: Kinds): boolean {
+  for (const [list, embedded] of Object.entries(entries)) {
+    const fields = kinds.get(embedded).fields.flatMap(({ name: field, reference }) => {
+      const isPart =
+        reference?.dependency === "required" && (reference.to === name || kinds.get(reference.to).of === name);
+      return isPart ? [field] : [];
+    });
+    if (fields.length === 0) continue;
+    const open = [record];
+    const seen = new Set<HeldRecord>();
+    for (let at = open.pop(); at; at = open.pop())
+      for (const entry of at.entries.get(list) ?? [])
+        for (const led of fields.flatMap((field) => recordsIn(entry, field))) {
+          const whole = led.kind === name ? led : led.container;
+          if (whole === record) return true;
+          if (!whole || seen.has(whole)) continue;
+          seen.add(whole);
+          open.push(whole);
+        }
+  }
+  return false;
+}
+
+function takenKey(record: HeldRecord, store: PlatformStore): string[] {
+  const key = textIn(record.fields, "key");
+  if (key === undefined || store.find(record.kind, "key", key).every((other) => other === record)) return [];
+  return [`there is a ${record.kind} "${key}" already`];
+}
+
+function takenCode(record: HeldRecord, store: PlatformStore, kinds: Kinds): string[] {
+  const code = textIn(record.fields, "code");
+  if (code === undefined) return [];
+  const coded = kinds.roots.filter((kind) => fieldOf(kind, "code"));
+  const others = coded.flatMap(({ name }) => store.find(name, "code", code)).filter((other) => other !== record);
+  return others.length > 0 ? ["the code is taken"] : [];
+}
+
+/** A code of its own, or what it contains; each of these with one value on each axis, and no two of them alike. */
+function parentProblems(record: HeldRecord, store: PlatformStore, besideParents: LookedAt["besideParents"]): string[] {
+  const children = store.childrenOf(record);
+  if (children.length === 0) return [];
+  const problems = new Set<string>();
+  const hasCode = textIn(record.fields, "code") !== undefined;
+  const isBeside = children.length > 1 && children.some((child) => besideParents.has(child));
+  if (hasCode || isBeside) problems.add("a code, and variants");
+  const seen = new Set<string>();
+  for (const child of children) {
+    if (!fitsAxes(child, record)) problems.add("the values do not fit the axes");
+    const own = combination(child);
+    if (seen.has(own)) problems.add("two variants are alike");
+    seen.add(own);
+  }
+  return [...problems];
+}
+
+function childProblems(record: HeldRecord, store: PlatformStore, besideParents: LookedAt["besideParents"]): string[] {
+  const parent = record.container;
+  return parent?.isThere ? parentProblems(parent, store, besideParents) : [];
+}
+
+function fitsAxes(child: HeldRecord, parent: HeldRecord): boolean {
+  const axes = recordsIn(parent.fields, "axes");
+  const values = recordsIn(child.fields, "values");
+  return values.length === axes.length && axes.every((axis) => values.some(({ container }) => container === axis));
+}
+
+/** What tells a child apart: its values; those that it has by name alone count by their names. */
+function combination(record: HeldRecord): string {
+  return recordsIn(record.fields, "values")
+    .map((value) => (value.owner ? `${value.container?.number} ${mainName(value)}` : String(value.number)))
+    .sort()
+    .join("\u0000");
+}
+
+/** The name that it was made by: it was the first. */
+const mainName = ({ fields }: HeldRecord): string =>
+  textIn(fields, [...fields.keys()].find((field) => field.startsWith("name@")) ?? "") ?? "";

@@ -1,0 +1,179 @@
+/**
+ * What a product's variants differ in: axes by number, by name, or as a list in a cell, with their values. Where no file has rows of axes,
+ * each product has axes and values of its own, by their names.
+ */
+
+import { present } from "../../../checked.js";
+import type { Layout } from "../../../layout/layout.js";
+import type { UseOf } from "../columns.js";
+import { recordsIn, textIn, type HeldRecord } from "../store.js";
+import type { Act, Effect, EffectsOf, RecordPlace } from "./effect.js";
+
+type AxisUse = UseOf<"axis" | "axes" | "named-axis">;
+/** Names by language; of an axis, or of a value. */
+type NamesIn = Map<string, string>;
+
+export const axisEffects: EffectsOf<AxisUse> = (uses, kind, layout) => {
+  const ofNames = uses.filter(({ feed }) => feed.holds === "name" || feed.holds === "names");
+  const ofValues = uses.filter(({ feed }) => feed.holds === "value");
+  const listed = uses.filter(({ feed }) => feed.is === "axes" && feed.holds === "values");
+  const values = [...ofValues, ...listed];
+  const main = mainLanguage(layout, uses);
+  const effects: Effect[] = [];
+  if (ofNames.length > 0 && kind.fields.some(({ name }) => name === "axes"))
+    effects.push({ when: "first", apply: (place, actOf) => sayAxes(place, ofNames, actOf, main) });
+  if (values.length > 0 && kind.fields.some(({ name }) => name === "values") && kind.of !== undefined)
+    effects.push({ when: "after references", apply: (place, actOf) => sayValues(place, values, actOf, main) });
+  return effects;
+};
+
+/** The language whose names make axes and values; those in others name what is there. */
+function mainLanguage({ language }: Layout, uses: readonly AxisUse[]): string {
+  return uses.some(({ feed }) => feed.lang === language) ? language : (uses[0]?.feed.lang ?? language);
+}
+
+/** By the place of an axis: its names, where some column says them. */
+function namesSaid(
+  uses: readonly AxisUse[],
+  actOf: (use: AxisUse) => Act,
+  place: (use: AxisUse) => number,
+): (NamesIn | undefined)[] {
+  const said: (NamesIn | undefined)[] = [];
+  const put = (at: number, lang: string, name: string): void => {
+    (said[at] ??= new Map()).set(lang, name);
+  };
+  for (const use of uses) {
+    const act = actOf(use);
+    if (act.is === "leave") continue;
+    if (use.feed.is === "axes") {
+      const names = act.is === "say" ? (act.value as readonly string[]) : [];
+      names.forEach((name, at) => put(at, use.feed.lang, name));
+    } else put(place(use), use.feed.lang, act.is === "say" ? (act.value as string) : "");
+  }
+  return Array.from(said);
+}
+
+const numberOf = ({ feed }: AxisUse): number => (feed.is === "axis" ? feed.number - 1 : 0);
+
+function sayAxes(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act, main: string): void {
+  const { store, record, refuse, isNew, importing } = place;
+  const said = namesSaid(uses, actOf, numberOf);
+  const isSaid = uses.some((use) => use.feed.lang === main && actOf(use).is !== "leave");
+  const old = recordsIn(record.fields, "axes");
+  const isFilled = (names: NamesIn | undefined): boolean => (names?.get(main) ?? "") !== "";
+  const count = isSaid ? said.findLastIndex(isFilled) + 1 : old.length;
+  if (said.slice(count).some((names) => [...(names?.values() ?? [])].some((name) => name !== "")))
+    refuse("an axis is left out");
+  const names = Array.from({ length: count }, (_, at) =>
+    isSaid ? (said[at]?.get(main) ?? "") : nameOf(old[at]!, main),
+  );
+  if (names.includes("")) refuse("an axis is left out");
+  if (new Set(names).size < names.length) refuse("an axis comes twice");
+  const isOther = names.length !== old.length || names.some((name, at) => name !== nameOf(old[at]!, main));
+  if (
+    isOther &&
+    isSaid &&
+    !isNew &&
+    importing["axes of a known parent"] === "must match" &&
+    store.childrenOf(record).length > 0
+  )
+    refuse("the product's axes are others");
+  const axes = names.map((name, at) => {
+    // Axes go by their number: another name is another name of the same one, and values stay on it.
+    const known = old[at]?.owner === record ? old[at] : undefined;
+    const axis = known ?? axisNamed(place, main, name);
+    if (known) store.set(known, `name@${main}`, name);
+    nameIn(place, axis, said[at], main);
+    return axis;
+  });
+  store.set(record, "axes", axes);
+}
+
+const nameOf = (record: HeldRecord, lang: string): string => textIn(record.fields, `name@${lang}`) ?? "";
+
+/** An axis of the product's own; one of the platform's, where axes have rows of their own. */
+function axisNamed({ store, record, hasRows, refuse }: RecordPlace, main: string, name: string): HeldRecord {
+  const [known] = hasRows("axis") ? store.find("axis", `name@${main}`, name) : [];
+  if (known) return known;
+  if (hasRows("axis")) refuse(`there is no axis "${name}"`);
+  const axis = store.create("axis", { owner: record });
+  store.set(axis, `name@${main}`, name);
+  return axis;
+}
+
+/** Names in other languages; what has rows of its own keeps those that it has. */
+function nameIn({ store, hasRows }: RecordPlace, record: HeldRecord, said: NamesIn | undefined, main: string): void {
+  for (const [lang, name] of said ?? [])
+    if (lang !== main && !hasRows(record.kind)) store.set(record, `name@${lang}`, name === "" ? undefined : name);
+}
+
+function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act, main: string): void {
+  const { store, record, refuse, isNew } = place;
+  const product = present(record.container);
+  addNamedAxes(place, product, uses, actOf);
+  const axes = recordsIn(product.fields, "axes");
+  const placeOf = (use: AxisUse): number => {
+    const { feed } = use;
+    return feed.is === "named-axis"
+      ? axes.findIndex((axis) => nameOf(axis, feed.axisLang) === feed.axis)
+      : numberOf(use);
+  };
+  const isOnNone = (use: AxisUse) => use.feed.is === "named-axis" && placeOf(use) < 0;
+  const said = namesSaid(
+    uses.filter((use) => !isOnNone(use)),
+    actOf,
+    placeOf,
+  );
+  const isSaid = uses.some((use) => use.feed.lang === main && actOf(use).is !== "leave");
+  const isBlank = (at: number) => (said[at]?.get(main) ?? "") === "";
+  const old = recordsIn(record.fields, "values");
+  if (isSaid ? axes.some((_, at) => isBlank(at)) : isNew && axes.length > 0) refuse("a value is missing");
+  if (said.slice(axes.length).some((names) => [...(names?.values() ?? [])].some((name) => name !== "")))
+    refuse("a value has no axis");
+  const values = axes.flatMap((axis, at) => {
+    const before = old.find(({ container }) => container === axis);
+    if (!isSaid) {
+      if (before) nameIn(place, before, said[at], main);
+      return before ? [before] : [];
+    }
+    const name = said[at]?.get(main) ?? "";
+    if (name === "") return [];
+    const value = before && nameOf(before, main) === name ? before : valueNamed(place, axis, main, name);
+    nameIn(place, value, said[at], main);
+    return [value];
+  });
+  store.set(record, "values", values);
+}
+
+function valueNamed(
+  { store, record, hasRows, refuse }: RecordPlace,
+  axis: HeldRecord,
+  main: string,
+  name: string,
+): HeldRecord {
+  if (hasRows("value")) {
+    const known = store.childrenOf(axis).find((value) => nameOf(value, main) === name);
+    if (known) return known;
+    refuse(`there is no value "${name}"`);
+  }
+  const value = store.create("value", { owner: record, container: axis });
+  store.set(value, `name@${main}`, name);
+  return value;
+}
+
+/** Where columns are called by their axis, a product has those axes on which its variants have values. */
+function addNamedAxes(
+  place: RecordPlace,
+  product: HeldRecord,
+  uses: readonly AxisUse[],
+  actOf: (use: AxisUse) => Act,
+): void {
+  for (const use of uses) {
+    const { feed } = use;
+    if (feed.is !== "named-axis" || actOf(use).is !== "say") continue;
+    const axes = recordsIn(product.fields, "axes");
+    if (axes.some((axis) => nameOf(axis, feed.axisLang) === feed.axis)) continue;
+    const owned = { ...place, record: product };
+    place.store.set(product, "axes", [...axes, axisNamed(owned, feed.axisLang, feed.axis)]);
+  }
+}

@@ -1,0 +1,292 @@
+/**
+ * Entries of a record: one of several columns together, lists that run beside each other, whole entries in parts, and rows that are an
+ * entry each.
+ */
+
+import type { CellValue } from "../../../codecs/codec.js";
+import { entryKeyOf, fieldOf, type KindSpec } from "../../../kind.js";
+import type { Constants, NamedConstants } from "../../../layout/layout.js";
+import { present } from "../../../checked.js";
+import type { Use, UseOf } from "../columns.js";
+import { otherwiseOf, type Named } from "../names.js";
+import { recordsIn, sameEntry, sameValue, type HeldCell, type HeldEntry } from "../store.js";
+import type { Act, Effect, EffectsOf, LookUpNow, RecordPlace } from "./effect.js";
+import { foundAmong } from "./references.js";
+
+type EntryUse = UseOf<"entry">;
+type EntriesUse = UseOf<"entries">;
+type Cells = Map<string, HeldCell>;
+
+/** Which entries of a record are meant: those of a list with these constants, and with no more to tell them apart than the free fields. */
+interface Meant {
+  readonly list: string;
+  readonly kind: KindSpec;
+  readonly constants: Constants;
+  readonly named: NamedConstants;
+  readonly free: readonly string[];
+}
+
+export const entryEffects: EffectsOf<EntryUse> = (uses, kind, layout) => {
+  const groups = new Map<string, { readonly parallel: readonly string[]; readonly uses: EntryUse[] }[]>();
+  for (const use of uses) {
+    const { entries, constants, field, parallel } = use.feed;
+    if (!kind.entries?.[entries]) continue;
+    const key = JSON.stringify([entries, constants, field.list]);
+    const known = groups.get(key) ?? [];
+    groups.set(key, known);
+    const group = known.find((one) => one.parallel === parallel);
+    if (group) group.uses.push(use);
+    else known.push({ parallel, uses: [use] });
+  }
+  void layout;
+  return [...groups.values()].flat().map((group): Effect => ({
+    when: "first",
+    apply: group.uses[0]!.feed.field.list ? applyLists(group.uses) : applyOne(group.uses),
+  }));
+};
+
+const meantBy = (place: RecordPlace, { feed }: EntryUse | EntriesUse, free: readonly string[]): Meant => ({
+  list: feed.entries,
+  kind: place.kinds.get(present(place.kind.entries)[feed.entries]!),
+  constants: feed.constants,
+  named: feed.named,
+  free,
+});
+
+/** The columns of one entry. */
+const applyOne =
+  (uses: readonly EntryUse[]): Effect["apply"] =>
+  (place, actOf) => {
+    const acts = uses.map((use) => [use, actOf(use)] as const).filter(([, { is }]) => is !== "leave");
+    if (acts.length === 0) return;
+    const first = uses[0]!;
+    lookUpAll(place, uses, (now) => {
+      const meant = meantBy(place, first, first.feed.parallel);
+      const isSaid = acts.some(([, { is }]) => is === "say");
+      const constants = constantCells(place, first, meant, now, isSaid);
+      const all = entriesOf(place, meant.list);
+      const isMeant = meantIn(meant, constants);
+      const at = all.findIndex(isMeant);
+      const said: Cells = new Map(at < 0 ? constants : all[at]);
+      for (const [use, act] of acts) sayField(place, use, meant.kind, said, act, now);
+      const isEmpty = said.size <= constants.size;
+      const after =
+        at < 0
+          ? [...all, ...(isEmpty ? [] : [said])]
+          : all.flatMap((entry, nth) => (nth !== at ? [entry] : isEmpty ? [] : [said]));
+      place.store.setEntries(place.record, meant.list, after);
+    });
+  };
+
+/** Lists beside each other: an entry for each place. */
+const applyLists =
+  (uses: readonly EntryUse[]): Effect["apply"] =>
+  (place, actOf) => {
+    const acts = uses.map((use) => [use, actOf(use)] as const).filter(([, { is }]) => is !== "leave");
+    if (acts.length === 0) return;
+    const first = uses[0]!;
+    lookUpAll(place, uses, (now) => {
+      const meant = meantBy(place, first, first.feed.parallel);
+      const constants = constantCells(place, first, meant, now);
+      const lists = acts.flatMap(([use, act]) =>
+        act.is === "say" ? [[use, act.value as readonly CellValue[]] as const] : [],
+      );
+      const count = lists[0]?.[1].length ?? 0;
+      const uneven = lists.find(([, list]) => list.length !== count);
+      if (uneven) return now.refuse(`${uneven[0].header}: not parallel`);
+      const made = Array.from({ length: count }, (_, at): Cells => {
+        const said: Cells = new Map(constants);
+        for (const [use, list] of lists) sayField(place, use, meant.kind, said, { is: "say", value: list[at]! }, now);
+        return said;
+      });
+      putEntries(
+        place,
+        meant,
+        constants,
+        made.filter(({ size }) => size > constants.size),
+      );
+    });
+  };
+
+export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =>
+  uses
+    .filter(({ feed }) => kind.entries?.[feed.entries])
+    .map((use): Effect => {
+      const { entries, constants, list, parts } = use.feed;
+      const fields = parts.flatMap((part) => ("field" in part ? [part.field] : []));
+      const hasOwnColumn = layout.columns.some(({ bindings }) =>
+        bindings.some(
+          ({ feed }) =>
+            feed.is === "entry" &&
+            feed.entries === entries &&
+            JSON.stringify(feed.constants) === JSON.stringify(constants),
+        ),
+      );
+      const apply: Effect["apply"] = (place, actOf) => {
+        const act = actOf(use);
+        if (act.is === "leave") return;
+        const values = act.is === "say" ? (list ? (act.value as readonly CellValue[]) : [act.value]) : [];
+        place.lookUp(use, (now) => {
+          const meant = meantBy(place, use, fields);
+          const own = constantCells(place, use, meant, now);
+          const made = values.map((value): Cells => {
+            const said: Cells = new Map(own);
+            parts.forEach((part, at) => {
+              const text = (value as readonly string[])[at] ?? "";
+              if (text === "") return;
+              if (part.is === "text") said.set(part.field, told(text));
+              if (part.is === "reference") sayReference(place, use, meant.kind, said, part.field, part, text, now);
+            });
+            return said;
+          });
+          // Entries that have no more to their key than the constants may have columns of their own.
+          const plain = hasOwnColumn ? meantIn({ ...meant, free: [] }, own) : () => false;
+          putEntries(place, meant, own, made, plain);
+        });
+      };
+      return { when: "first", apply };
+    });
+
+/** Puts entries in the place of those that are meant, or adds them to those. @param isOther entries that are not meant after all. @param inOrder whether their order counts. */
+function putEntries(
+  { store, record, refuse, importing }: RecordPlace,
+  meant: Meant,
+  constants: Cells,
+  made: readonly HeldEntry[],
+  isOther: (entry: HeldEntry) => boolean = () => false,
+  inOrder = true,
+): void {
+  const all = record.entries.get(meant.list) ?? [];
+  const isMeant = meantIn(meant, constants);
+  const before = all.filter((entry) => isMeant(entry) && !isOther(entry));
+  const isSame = sameKey(meant.kind);
+  if (inOrder && made.some((one, at) => made.findIndex((other) => isSame(one, other)) < at))
+    refuse(`${meant.list}: an entry comes twice`);
+  const kept = importing.lists === "add" ? before.filter((one) => !made.some((other) => isSame(one, other))) : [];
+  const after = [...kept, ...made];
+  const isSameSet =
+    !inOrder && after.length === before.length && after.every((one) => before.some((other) => sameEntry(one, other)));
+  if (isSameSet) return;
+  // They stand where the first of those stood that they come for.
+  const first = before[0] ? all.indexOf(before[0]) : all.length;
+  const others = (from: number, to: number) => all.slice(from, to).filter((entry) => !before.includes(entry));
+  store.setEntries(record, meant.list, [...others(0, first), ...after, ...others(first, all.length)]);
+}
+
+/** Whether two entries of a record are the same one. @param fields that tell them apart; those of the kind, if left out. */
+export const sameKey =
+  (kind: KindSpec, fields: readonly string[] = entryKeyOf(kind)) =>
+  (a: HeldEntry, b: HeldEntry): boolean =>
+    fields.every((field) => sameValue(a.get(field)?.value, b.get(field)?.value));
+
+const entriesOf = ({ record }: RecordPlace, list: string): readonly HeldEntry[] => record.entries.get(list) ?? [];
+const told = (value: HeldCell["value"]): HeldCell => ({ value, isOfPlatform: false });
+
+/** The constants of a column, those looked up that name records. @param isSaid whether a cell says something of the entry. */
+function constantCells(
+  place: RecordPlace,
+  use: EntryUse | EntriesUse,
+  { constants, named, kind }: Meant,
+  now: LookUpNow,
+  isSaid = true,
+): Cells {
+  const cells: Cells = new Map();
+  for (const [field, word] of Object.entries(constants)) {
+    const spec = named[field];
+    if (!spec) {
+      cells.set(field, told(word));
+      if (isSaid && use.feed.is === "entry" && use.list && !place.store.isListed(use.list.name, word))
+        now.refuse(`${use.header}: "${word}" is not in the list ${use.list.name}`);
+    } else sayReference(place, use, kind, cells, field, { spec }, word, now);
+  }
+  return cells;
+}
+
+/** Whether an entry is one of those that are meant. */
+function meantIn({ kind, free, constants: given }: Meant, constants: Cells): (entry: HeldEntry) => boolean {
+  const shown = free.flatMap((field) => [field, fieldOf(kind, field)?.reference?.otherwise ?? field]);
+  const others = entryKeyOf(kind).filter((field) => !shown.includes(field) && !Object.hasOwn(given, field));
+  return (entry) =>
+    [...constants].every(([field, { value }]) => sameValue(entry.get(field)?.value, value)) &&
+    others.every((field) => !entry.has(field));
+}
+
+/** What a column says of an entry. */
+function sayField(place: RecordPlace, use: EntryUse, kind: KindSpec, said: Cells, act: Act, now: LookUpNow): void {
+  const { field } = use.feed;
+  if (act.is === "leave") return;
+  if (act.is === "begin") return void said.set(field.name, { value: act.text, isOfPlatform: true });
+  const text = act.is === "say" ? (act.value as string) : "";
+  if (field.is === "reference") return sayReference(place, use, kind, said, field.name, field, text, now);
+  if (text === "") said.delete(field.name);
+  else said.set(field.name, told(text));
+}
+
+function sayReference(
+  place: RecordPlace,
+  use: Use,
+  kind: KindSpec,
+  said: Cells,
+  field: string,
+  { spec }: Named,
+  word: string,
+  now: LookUpNow,
+): void {
+  const other = fieldOf(kind, field)?.reference?.otherwise;
+  said.delete(field);
+  if (other !== undefined) said.delete(other);
+  if (word === "") return;
+  const found = foundAmong(place, use, { spec, otherwise: otherwiseOf(kind, field) }, word, now);
+  if (found) said.set(found.kind === spec.to || other === undefined ? field : other, told([found]));
+}
+
+/** Looks up once for columns that make entries together. */
+function lookUpAll(place: RecordPlace, uses: readonly EntryUse[], run: (now: LookUpNow) => void): void {
+  const naming = uses.find(({ feed }) => feed.field.is === "reference" || Object.keys(feed.named).length > 0);
+  if (naming) place.lookUp(naming, run);
+  else run({ before: Infinity, refuse: place.refuse, note: place.note });
+}
+
+/** What a row of its own says of an entry; undefined for a row that says nothing of it. */
+export function laneEntry(
+  place: RecordPlace,
+  uses: readonly EntryUse[],
+  actOf: (use: Use) => Act,
+  old: HeldEntry | undefined,
+): HeldEntry | undefined {
+  const acts = uses.map((use) => [use, actOf(use)] as const);
+  if (!old && acts.every(([, { is }]) => is === "leave" || is === "clear")) return undefined;
+  const first = uses[0]!;
+  const meant = meantBy(place, first, []);
+  let made: HeldEntry | undefined;
+  lookUpAll(place, uses, (now) => {
+    const said: Cells = new Map(old ?? constantCells(place, first, meant, now));
+    for (const [use, act] of acts) sayField(place, use, meant.kind, said, act, now);
+    made = said;
+  });
+  return made;
+}
+
+/** Puts the entries that the rows of a lane say into a record. */
+export function putLane(place: RecordPlace, uses: readonly EntryUse[], made: readonly HeldEntry[]): void {
+  const first = uses[0]!;
+  const fields = uses.map(({ feed }) => feed.field.name);
+  const meant = meantBy(place, first, fields);
+  const now: LookUpNow = { before: Infinity, refuse: place.refuse, note: place.note };
+  putEntries(
+    place,
+    meant,
+    constantCells(place, first, meant, now),
+    made,
+    (entry) => isOfColumn(meant, entry, fields),
+    false,
+  );
+}
+
+/** An entry that has nothing in the fields of a lane that tell its entries apart has columns of its own. */
+const isOfColumn = ({ kind, constants }: Meant, entry: HeldEntry, fields: readonly string[]): boolean =>
+  entryKeyOf(kind)
+    .filter((field) => fields.includes(field) && !Object.hasOwn(constants, field))
+    .every((field) =>
+      entry.get(field) ? recordsIn(entry, field).length === 0 && typeof entry.get(field)?.value !== "string" : true,
+    ) && entryKeyOf(kind).some((field) => fields.includes(field) && !Object.hasOwn(constants, field));

@@ -1,0 +1,161 @@
+/** The bytes of an uploaded file as a platform takes them apart: rows of cells by header, or the elements of a document. */
+
+import { usualCaps } from "../../caps.js";
+import { Findings } from "../../findings/finding.js";
+import { ByteReader } from "../../formats/byte-reader.js";
+import type { DocumentAccess } from "../../formats/document.js";
+import type { Opened } from "../../formats/drivers/driver.js";
+import { driverOf } from "../../formats/drivers/drivers.js";
+import { columnLetters } from "../../formats/letters.js";
+import type { Layout } from "../../layout/layout.js";
+import type { Header } from "../../nominal.js";
+import type { TargetFile } from "../../target/target.js";
+
+/** A row of a file; without cells where it has another number of them than the header. */
+export interface FileRow {
+  readonly line: number;
+  readonly cells: ReadonlyMap<Header, string> | undefined;
+}
+
+/** What a row of a document is of. */
+export type ElementOf = "parent" | "child" | "lane";
+
+/** An element of a document with those within it, each as a row. */
+export interface FileElement {
+  readonly rows: readonly (FileRow & { readonly of: ElementOf })[];
+}
+
+/** A file, taken apart. */
+export type FileContents =
+  | { readonly is: "rows"; readonly header: readonly Header[]; readonly rows: readonly FileRow[] }
+  | { readonly is: "elements"; readonly header: readonly Header[]; readonly elements: readonly FileElement[] };
+
+/** @returns the reason in words where the platform would refuse the file as a whole. */
+export async function contentsOf(
+  name: string,
+  file: TargetFile,
+  bytes: AsyncIterable<Uint8Array>,
+): Promise<FileContents | string> {
+  let size = 0;
+  async function* counted(): AsyncGenerator<Uint8Array> {
+    for await (const chunk of bytes) {
+      size += chunk.length;
+      yield chunk;
+    }
+  }
+  const { layout, limits } = file;
+  const findings = new Findings(10);
+  const element = layout.shape.is === "nested" ? layout.shape.element : undefined;
+  const headerLine = layout.headerLine ?? undefined;
+  const source = { bytes: new ByteReader(counted()), file: name, findings, headerLine, element };
+  const opened = await driverOf(layout.format).open(layout.format, { ...source, caps: usualCaps, books: new Map() });
+  const contents = opened && (await (opened.is === "rows" ? rowsIn(opened, layout) : elementsIn(opened, layout)));
+  if (limits.bytes !== undefined && size > limits.bytes) return `more than ${limits.bytes} bytes`;
+  if (!contents || findings.hasErrors) return "it cannot be read";
+  return contents;
+}
+
+async function rowsIn(
+  { batches }: Extract<Opened, { is: "rows" }>,
+  { headerLine, columns }: Layout,
+): Promise<FileContents | string> {
+  const all: { readonly cells: readonly string[]; readonly line: number }[] = [];
+  for await (const { rows, lines, evidence } of batches) {
+    if (evidence && evidence.size > 0) return "a cell is not text";
+    rows.forEach((cells, at) => all.push({ cells, line: lines[at] ?? 0 }));
+  }
+  const header = headerLine === undefined ? columns.map((_, at) => columnLetters(at)) : headerOf(all, headerLine);
+  if (!header) return "it is empty";
+  const rows: FileRow[] = [];
+  for (const { cells, line } of all) {
+    if (line <= (headerLine ?? 0) || cells.every((cell) => cell === "")) continue;
+    if (cells.length > header.length && cells.slice(header.length).some((cell) => cell !== ""))
+      return "a row is longer than the header";
+    const isWhole = cells.length === header.length;
+    rows.push({ line, cells: isWhole ? new Map(header.map((one, at) => [one, cells[at] ?? ""])) : undefined });
+  }
+  return { is: "rows", header, rows };
+}
+
+const headerOf = (
+  rows: readonly { readonly cells: readonly string[]; readonly line: number }[],
+  at: number,
+): readonly Header[] | undefined => rows.find(({ line }) => line >= at)?.cells;
+
+/** Documents have all columns: what an element does not have is blank. */
+function elementsIn(opened: Extract<Opened, { is: "elements" }>, layout: Layout): Promise<FileContents> {
+  return opened.with(async ({ access, batches }): Promise<FileContents> => {
+    const take = elementTaker(layout, access);
+    const elements: FileElement[] = [];
+    for await (const batch of batches) for (const { node, line } of batch) elements.push(take(node, line));
+    return { is: "elements", header: layout.columns.map(({ header }) => header), elements };
+  });
+}
+
+/** An element that a path leads to from the block's, with those that it lies in. */
+interface Chain<N> {
+  readonly levels: readonly { readonly path: string; readonly node: N }[];
+}
+
+function elementTaker<N>(layout: Layout, access: DocumentAccess<N>): (node: N, line: number) => FileElement {
+  const { shape, lanes, columns } = layout;
+  const inScope = (is: string, lane?: string): readonly Header[] =>
+    columns
+      .filter(({ scope }) => scope.is === is && (scope.is !== "lane" || scope.lane === lane))
+      .map(({ header }) => header);
+  const rowOf = (root: N, line: number, { levels }: Chain<N>, headers: readonly Header[], of: ElementOf) => {
+    const cells = new Map(columns.map(({ header }) => [header, ""]));
+    for (const header of headers) cells.set(header, textFrom(access, root, levels, header));
+    const own = levels[levels.length - 1]?.node ?? root;
+    return { line: access.lineOf?.(own) ?? line, cells, of };
+  };
+  return (root, line) => {
+    const rows = [rowOf(root, line, { levels: [] }, inScope("parent"), "parent")];
+    const addLanes = (of: "parent" | "child", from: Chain<N>): void => {
+      for (const lane of lanes)
+        if (lane.of === of && lane.element !== undefined)
+          for (const chain of chainsTo(access, root, from, lane.element))
+            rows.push(rowOf(root, line, chain, inScope("lane", lane.name), "lane"));
+    };
+    addLanes("parent", { levels: [] });
+    if (shape.is === "nested" && shape.childElement !== undefined)
+      for (const chain of chainsTo(access, root, { levels: [] }, shape.childElement)) {
+        rows.push(rowOf(root, line, chain, inScope("child"), "child"));
+        addLanes("child", chain);
+      }
+    return { rows };
+  };
+}
+
+/** The elements that a path leads to below another element: each level may be repeated. */
+function chainsTo<N>(access: DocumentAccess<N>, root: N, from: Chain<N>, path: string): Chain<N>[] {
+  const above = from.levels[from.levels.length - 1]?.path;
+  const isBelow = above === undefined || access.within(access.normal(path), above) !== undefined;
+  // A lane's element may be said as seen from its owner's.
+  const steps = access
+    .levels(access.normal(path))
+    .filter((level) => !isBelow || above === undefined || access.within(above, level) === undefined);
+  let chains: Chain<N>[] = [from];
+  let before: string | undefined = isBelow ? above : undefined;
+  for (const level of steps) {
+    const step = before === undefined ? level : (access.within(level, before) ?? level);
+    const find = access.elements(step);
+    chains = chains.flatMap(({ levels }) =>
+      [...find(levels[levels.length - 1]?.node ?? root)].map((node) => ({
+        levels: [...levels, { path: isBelow ? level : `${above}/${level}`, node }],
+      })),
+    );
+    before = level;
+  }
+  return chains;
+}
+
+/** What a column's path leads to from the deepest element that it passes through. */
+function textFrom<N>(access: DocumentAccess<N>, root: N, levels: Chain<N>["levels"], header: Header): string {
+  const path = access.normal(header);
+  for (const { path: level, node } of [...levels].reverse()) {
+    const inside = access.within(path, level);
+    if (inside !== undefined) return access.text(inside)(node) ?? "";
+  }
+  return access.text(path)(root) ?? "";
+}

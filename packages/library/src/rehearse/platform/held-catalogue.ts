@@ -1,0 +1,156 @@
+/**
+ * What a simulated platform holds, as a catalogue: the same type that sources and exports are read into, to be compared with the goal.
+ * What rows named within one product alone is one record with what another product named alike in all languages.
+ */
+
+import { Catalogue, referenceFields, type ResolvedCatalogue } from "../../catalogue/catalogue.js";
+import { keyWithin } from "../../catalogue/made-key.js";
+import type { Table } from "../../catalogue/table.js";
+import { entryOf, present } from "../../checked.js";
+import type { KindSpec } from "../../kind.js";
+import { containersFirst } from "../../match/correspondence.js";
+import type { PlatformState } from "./state.js";
+import { recordsIn, textIn, type HeldCell, type HeldRecord } from "./store.js";
+
+/** A platform's records as a catalogue. */
+export interface HeldCatalogue {
+  readonly catalogue: ResolvedCatalogue;
+  /** Whether the platform put a field there by itself. @param table a kind, or `kind.entries`. */
+  readonly isOfPlatform: (table: string, field: string, row: number) => boolean;
+}
+
+export interface HeldOptions {
+  /** Whether what has a code is sold by itself: then the one version that a product has on the platform is the product. */
+  readonly isSingle: (code: string) => boolean;
+  /** The file that places of records are told in. */
+  readonly name: string;
+}
+
+export function heldCatalogue(state: PlatformState, options: HeldOptions): HeldCatalogue {
+  const maker = new CatalogueMaker(state, options);
+  for (const kind of containersFirst(state.kinds.roots)) maker.addRecords(kind);
+  for (const kind of state.kinds.roots) maker.fill(kind);
+  return { catalogue: maker.catalogue as Catalogue & ResolvedCatalogue, isOfPlatform: maker.isOfPlatform };
+}
+
+class CatalogueMaker {
+  readonly catalogue: Catalogue;
+  readonly #rows = new Map<HeldRecord, number>();
+  /** By kind, and what makes records of it one: the row. */
+  readonly #merged = new Map<string, number>();
+  /** Singles: the one version of a product, and the product. */
+  readonly #folded = new Map<HeldRecord, HeldRecord>();
+  readonly #ofPlatform = new Set<string>();
+
+  constructor(
+    readonly state: PlatformState,
+    readonly options: HeldOptions,
+  ) {
+    this.catalogue = new Catalogue(state.kinds);
+    this.catalogue.sheets.push({ file: options.name, headers: new Map(), precedence: 0 });
+    for (const kind of state.kinds.roots) if (kind.single) this.#foldSingles(kind);
+  }
+
+  readonly isOfPlatform = (table: string, field: string, row: number): boolean =>
+    this.#ofPlatform.has(`${table} ${field} ${row}`);
+
+  #foldSingles(kind: KindSpec): void {
+    const { store } = this.state;
+    for (const record of store.records(kind.name)) {
+      const [child, ...others] = store.childrenOf(record);
+      if (!child || others.length > 0 || recordsIn(record.fields, "axes").length > 0) continue;
+      const code = textIn(child.fields, "code");
+      if (code !== undefined && this.options.isSingle(code)) this.#folded.set(child, record);
+    }
+  }
+
+  addRecords(kind: KindSpec): void {
+    for (const record of this.state.store.records(kind.name)) {
+      if (this.#folded.has(record) || isLeftOver(record)) continue;
+      const table = this.catalogue.table(kind.name);
+      const same = record.owner && kind.within === undefined ? this.#sameName(record) : undefined;
+      const known = same === undefined ? undefined : this.#merged.get(same);
+      if (known !== undefined) {
+        this.#rows.set(record, known);
+        continue;
+      }
+      const parent = kind.of === undefined ? -1 : ((record.container && this.#rows.get(record.container)) ?? -1);
+      const row = table.append(0, record.number + 1, parent);
+      table.nameRecord(row, this.#keyOf(record));
+      this.#rows.set(record, row);
+      if (same !== undefined) this.#merged.set(same, row);
+    }
+  }
+
+  /** What makes records that were named within others one: the names in all languages, and what they are contained in. */
+  #sameName(record: HeldRecord): string {
+    const names = [...record.fields].filter(([field]) => field.startsWith("name@"));
+    const container = record.container ? this.#rows.get(record.container) : -1;
+    return JSON.stringify([record.kind, container, names.map(([field, { value }]) => [field, value]).sort()]);
+  }
+
+  #keyOf(record: HeldRecord): string {
+    const { fields, container, owner } = record;
+    const key = textIn(fields, "key") ?? textIn(fields, "code");
+    if (key !== undefined) return key;
+    const name = [...fields].find(([field]) => field.startsWith("name@"))?.[1].value;
+    const own = typeof name === "string" ? name : String(record.number);
+    const above =
+      container ?? (this.state.kinds.get(record.kind).within === undefined ? recordsIn(fields, "parent")[0] : owner);
+    const row = above && this.#rows.get(above);
+    return above && row !== undefined ? keyWithin(this.catalogue.table(above.kind).key(row), own) : own;
+  }
+
+  fill(kind: KindSpec): void {
+    const table = this.catalogue.table(kind.name);
+    for (const record of this.state.store.records(kind.name)) {
+      if (isLeftOver(record)) continue;
+      const into = this.#folded.get(record) ?? record;
+      const row = entryOf(this.#rows, into);
+      const own = into === record ? kind : this.state.kinds.get(into.kind);
+      const to = into === record ? table : this.catalogue.table(into.kind);
+      this.#fields(to, own, row, record.fields);
+      if (record.owner && kind.within !== undefined) this.#refer(to, kind.within, row, [record.owner]);
+      for (const [list, entries] of record.entries) {
+        if (!own.entries?.[list]) continue;
+        const inner = this.catalogue.table(`${own.name}.${list}`);
+        const embedded = this.state.kinds.get(own.entries[list]);
+        for (const entry of entries) this.#fields(inner, embedded, inner.append(0, record.number + 1, row), entry);
+      }
+    }
+  }
+
+  #fields(table: Table, kind: KindSpec, row: number, fields: ReadonlyMap<string, HeldCell>): void {
+    for (const [field, { value, isOfPlatform }] of fields) {
+      if (field === "key" || field === "id" || (typeof value === "string" && value === "")) continue;
+      if (typeof value === "string") table.setText(field, row, value);
+      else this.#referTo(table, kind, field, row, recordsIn(fields, field));
+      if (isOfPlatform) this.#ofPlatform.add(`${table.name} ${field} ${row}`);
+    }
+  }
+
+  /** The one version of a single is the product: what names it names that. */
+  #referTo(table: Table, kind: KindSpec, field: string, row: number, records: readonly HeldRecord[]): void {
+    const reference = referenceFields(kind).find(({ name }) => name === field);
+    const led = records.map((record) => this.#folded.get(record) ?? record);
+    const own = led.filter(({ kind: of }) => of === reference?.to);
+    const others = led.filter(({ kind: of }) => of !== reference?.to);
+    if (own.length > 0) this.#refer(table, field, row, own);
+    if (others.length > 0 && reference?.otherwise !== undefined) this.#refer(table, reference.otherwise, row, others);
+  }
+
+  #refer(table: Table, field: string, row: number, records: readonly HeldRecord[]): void {
+    const { pool } = this.catalogue;
+    const met = { sheet: 0, line: table.line(row) };
+    const numbers = records.map((record) => pool.toRow(record.kind, present(this.#rows.get(record)), met));
+    table.referenceColumn(field).set(row, [...new Set(numbers)]);
+  }
+}
+
+/** What was named within a record that leads to it no more. */
+function isLeftOver(record: HeldRecord): boolean {
+  const { owner, container } = record;
+  if (!owner) return false;
+  const isLed = [...owner.fields.keys()].some((field) => recordsIn(owner.fields, field).includes(record));
+  return !isLed && !(container?.owner === owner && !isLeftOver(container));
+}

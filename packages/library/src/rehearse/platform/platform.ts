@@ -1,0 +1,98 @@
+/** A simulated platform: what it holds, and how it takes the files that are uploaded. It plays any target's files, by the target's rules. */
+
+import type { Kinds } from "../../kinds.js";
+import type { Target, TargetFile } from "../../target/target.js";
+import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
+import type { Slot } from "../../target/adapter/played.js";
+import { heldSnapshot } from "./older-snapshot.js";
+import type { RehearsedFile } from "../outcome.js";
+import type { Playable } from "../playable.js";
+import type { Snapshot } from "../snapshot.js";
+import { heldCatalogue, type HeldCatalogue } from "./held-catalogue.js";
+import { playFile } from "./play-file.js";
+import type { Waiting } from "./played.js";
+import type { PlatformState } from "./state.js";
+import { PlatformStore, textIn, type GiveId, type HeldRecord } from "./store.js";
+
+export class SimulatedPlatform implements PlatformState, Playable {
+  readonly store: PlatformStore;
+  /** What is looked up when the import is through. */
+  readonly waiting: Waiting[] = [];
+  readonly #lines = new Map<string, HeldRecord>();
+  readonly #ofRows: ReadonlySet<string>;
+
+  constructor(
+    readonly target: Target,
+    readonly kinds: Kinds,
+    giveId?: GiveId,
+  ) {
+    this.store = new PlatformStore(giveId);
+    this.#ofRows = new Set(
+      [...target.files.values()].flatMap(({ layouts }) =>
+        layouts.flatMap(({ shape, link }) =>
+          link ? [] : [shape.parent.name, ...(shape.child ? [shape.child.name] : [])],
+        ),
+      ),
+    );
+    for (const [list, names] of target.has) this.store.setUp(list, [...names]);
+  }
+
+  /** Whether records of a kind have rows of their own in some file. */
+  readonly hasRows = (kind: string): boolean => this.#ofRows.has(kind);
+
+  setUp(list: string, names: readonly string[]): void {
+    this.store.setUp(list, names);
+  }
+
+  addPictures(names: readonly string[]): void {
+    for (const name of names) this.store.pictures.add(name);
+  }
+
+  /** Takes a file. */
+  play(file: TargetFile, name: string, bytes: AsyncIterable<Uint8Array>, mode: Slot["mode"]): Promise<RehearsedFile> {
+    return playFile(this, file, name, bytes, { isUpdate: mode === "update", isWhole: mode === "replace" });
+  }
+
+  counts(): ReadonlyMap<string, number> {
+    return this.store.counts();
+  }
+
+  *known(kind: string): Generator<{ readonly key: string; readonly id: string }> {
+    for (const { owner, fields } of this.store.records(kind)) {
+      const [key, id] = [textIn(fields, "key"), textIn(fields, "id")];
+      if (!owner && key !== undefined && id !== undefined) yield { key, id };
+    }
+  }
+
+  /** What it holds, as a catalogue. @param intended tells which products are sold by themselves. */
+  held(intended: ResolvedCatalogue): HeldCatalogue {
+    const products = intended.table("product").textsOf("code");
+    const codes = new Set(Array.from({ length: intended.table("product").size }, (_, row) => products.get(row)));
+    return heldCatalogue(this, { isSingle: (code) => codes.has(code), name: this.target.name });
+  }
+
+  snapshot(intended: ResolvedCatalogue): Snapshot {
+    return heldSnapshot(this.held(intended).catalogue, this.target);
+  }
+
+  /** The import is through: what was to be looked up then is. */
+  end(): void {
+    for (const { record, run, played } of this.waiting.splice(0))
+      if (record.isThere)
+        run({
+          before: Infinity,
+          refuse: (reason) => played.notes.add(reason),
+          note: (note) => played.notes.add(note),
+        });
+  }
+
+  noteLine(file: string, line: number, record: HeldRecord): void {
+    this.#lines.set(`${file}\u0000${line}`, record);
+  }
+
+  /** The record that a line of a file was about. */
+  atLine(file: string | undefined, line: number): HeldRecord | undefined {
+    const found = this.#lines.get(`${file ?? ""}\u0000${line}`);
+    return found?.isThere ? found : undefined;
+  }
+}

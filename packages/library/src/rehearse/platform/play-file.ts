@@ -1,0 +1,254 @@
+/**
+ * Playing a file: row by row, in the units that a platform takes or refuses together. What a refused unit has done is taken back. A unit
+ * that proves wrong only when the file is through was never taken: the file is played again without it.
+ */
+
+import { firstOf } from "../../checked.js";
+import type { TargetFile } from "../../target/target.js";
+import type { RehearsedFile } from "../outcome.js";
+import { formOf } from "./columns.js";
+import { problemsOf } from "./constraints.js";
+import { contentsOf } from "./file.js";
+import { FilePlan, type ImportHow } from "./file-plan.js";
+import { BlockPlayer } from "./play-rows.js";
+import { PlayedRow, type Waiting } from "./played.js";
+import type { PlatformState } from "./state.js";
+import { blocksOf, type Block } from "./rows.js";
+import type { HeldRecord } from "./store.js";
+
+/** Plays one file into a platform, which is changed. */
+export async function playFile(
+  platform: PlatformState,
+  file: TargetFile,
+  name: string,
+  bytes: AsyncIterable<Uint8Array>,
+  how: ImportHow,
+): Promise<RehearsedFile> {
+  const contents = await contentsOf(name, file, bytes);
+  if (typeof contents === "string") return { name, refused: contents, rows: [] };
+  const refused = headerProblem(contents.header, file) ?? tooMany(blocksOf(contents, formOf(file)), file);
+  if (refused !== undefined) return { name, refused, rows: [] };
+  return new FileRehearsal(platform, file, name, how).play(blocksOf(contents, formOf(file)));
+}
+
+function headerProblem(header: readonly string[], { layouts, importing, mustHave }: TargetFile): string | undefined {
+  const known = [...new Set(layouts.flatMap(({ columns }) => columns.map((column) => column.header)))];
+  if (importing.header === "as it is")
+    return header.join("\u0000") === known.join("\u0000") ? undefined : "the header is another";
+  const unknown = header.find((column) => !known.includes(column));
+  if (unknown !== undefined) return `unknown column "${unknown}"`;
+  if (new Set(header).size < header.length) return "a column comes twice";
+  const { shape } = firstOf(layouts);
+  const needed = [...mustHave, ...(shape.is === "grouped" ? [shape.column] : [])];
+  const missing = needed.find((column) => !header.includes(column));
+  return missing === undefined ? undefined : `no column "${missing}"`;
+}
+
+function tooMany(blocks: readonly Block[], { limits }: TargetFile): string | undefined {
+  if (limits.products === undefined) return undefined;
+  const words = new Set(blocks.map((block, at) => firstOf(block).word || `${at}`));
+  return words.size > limits.products ? `more than ${limits.products} products` : undefined;
+}
+
+type Reasons = ReadonlySet<string>;
+
+class FileRehearsal {
+  /** By the number of a unit: why it was never taken. */
+  readonly #never = new Map<number, Reasons>();
+
+  constructor(
+    readonly platform: PlatformState,
+    readonly file: TargetFile,
+    readonly name: string,
+    readonly how: ImportHow,
+  ) {}
+
+  play(blocks: readonly Block[]): RehearsedFile {
+    const { store } = this.platform;
+    const begin = store.mark();
+    for (;;) {
+      const run = new FileRun(this.platform, this.file, this.how, this.#never, begin);
+      const played = run.play(blocks);
+      const isAgain = run.late.size > 0 && this.file.importing["refusal costs"] !== "file";
+      if (!isAgain) {
+        store.keep();
+        const refused = run.isRefused ? "rows of it are refused" : undefined;
+        return { name: this.name, refused, rows: played.map((row) => row.report()) };
+      }
+      store.back(begin);
+      for (const [unit, reasons] of run.late) this.#never.set(unit, reasons);
+    }
+  }
+}
+
+/** One time through a file. */
+class FileRun {
+  readonly #plan: FilePlan;
+  readonly #played: PlayedRow[] = [];
+  /** By row: the number of its unit. */
+  readonly #unitOf = new Map<PlayedRow, number>();
+  readonly #firstOf = new Map<HeldRecord, PlayedRow>();
+  readonly #waiting: Waiting[] = [];
+  readonly #named = new Set<HeldRecord>();
+  readonly late = new Map<number, Set<string>>();
+  isRefused = false;
+  #stoppedAt: number | undefined;
+  #units = 0;
+
+  constructor(
+    readonly platform: PlatformState,
+    readonly file: TargetFile,
+    how: ImportHow,
+    readonly never: ReadonlyMap<number, Reasons>,
+    readonly begin: number,
+  ) {
+    this.#plan = new FilePlan(file, platform, how);
+  }
+
+  play(blocks: readonly Block[]): PlayedRow[] {
+    const { importing } = this.file;
+    const children = new Set<string>();
+    for (const block of blocks) this.#block(block, children);
+    for (const waiting of this.#waiting.splice(0)) this.#lookUp(waiting);
+    if (this.#plan.isWhole) this.#takeOut();
+    this.#parentsWithoutChildren();
+    if (importing["refusal costs"] === "file") {
+      this.#check([...this.#firstOf.keys()], undefined);
+      this.isRefused = this.#played.some(({ reasons }) => reasons.size > 0);
+      if (this.isRefused) this.platform.store.back(this.begin);
+      if (this.isRefused) for (const row of this.#played) row.outcome = "refused";
+    }
+    return this.#played;
+  }
+
+  #block(block: Block, children: Set<string>): void {
+    const { store } = this.platform;
+    const costs = this.file.importing["refusal costs"];
+    const player = new BlockPlayer(
+      this.#plan,
+      (waiting, lookedUp) => (lookedUp === "after the import" ? this.platform.waiting : this.#waiting).push(waiting),
+      children,
+    );
+    const [mark, waits] = [store.mark(), this.#waiting.length];
+    const rows = block.map((row) => new PlayedRow(row));
+    let unit = this.#units;
+    for (const row of rows) {
+      if (costs === "row") unit = this.#units++;
+      this.#played.push(row);
+      this.#unitOf.set(row, unit);
+      if (row.row.is !== "more") player.closeLanes();
+      const [rowMark, rowWaits] = [store.mark(), this.#waiting.length];
+      this.#row(player, row, unit);
+      if (costs !== "row") continue;
+      this.#check(row.records, row);
+      if (row.reasons.size > 0) this.#refuse([row], rowMark, rowWaits);
+    }
+    player.closeLanes();
+    if (costs !== "row") this.#units++;
+    if (costs === "record") {
+      this.#whole(player, rows);
+      if (rows.some(({ reasons }) => reasons.size > 0)) this.#refuse(rows, mark, waits);
+    }
+    continueOutcomes(rows);
+    for (const row of rows) if (row.reasons.size === 0) this.#note(row, player);
+    for (const from of this.#plan.left) this.#abandoned(from);
+    this.#plan.left.clear();
+  }
+
+  #row(player: BlockPlayer, row: PlayedRow, unit: number): void {
+    const never = this.never.get(unit);
+    if (this.#stoppedAt !== undefined) row.reasons.add(`not reached: the import stopped at line ${this.#stoppedAt}`);
+    for (const reason of never ?? []) row.reasons.add(reason);
+    if (row.reasons.size === 0) player.play(row);
+  }
+
+  /** What is refused together has the same reasons, and leaves nothing behind. */
+  #refuse(rows: readonly PlayedRow[], mark: number, waits: number): void {
+    const reasons = new Set(rows.flatMap((row) => [...row.reasons]));
+    for (const row of rows) for (const reason of reasons) row.reasons.add(reason);
+    this.platform.store.back(mark);
+    this.#waiting.splice(waits);
+    if (this.file.importing["at an error"] === "stop") this.#stoppedAt ??= rows[0]?.row.line;
+  }
+
+  /** A record with all that its rows say of it: its children, and those that they do not name. */
+  #whole(player: BlockPlayer, rows: readonly PlayedRow[]): void {
+    const { parent, named } = player;
+    const { store } = this.platform;
+    if (!parent?.isThere || rows.some(({ reasons }) => reasons.size > 0)) return;
+    const first = firstOf(rows);
+    if (this.file.importing["children not named"] === "deleted")
+      for (const child of store.childrenOf(parent)) if (!named.has(child)) store.remove(child);
+    this.#check([parent], first);
+    const { child } = firstOf(this.file.layouts).shape;
+    const isBare = child !== undefined && store.childrenOf(parent).length === 0;
+    if (isBare && this.file.importing["parent without children"] !== "kept")
+      first.reasons.add("a new product needs a code");
+  }
+
+  /** What has to hold of records. @param row that it is told of; the first that speaks of each, if left out. */
+  #check(records: readonly HeldRecord[], row: PlayedRow | undefined): void {
+    const { store, kinds } = this.platform;
+    const all = new Set(records);
+    for (const record of all) {
+      const isAlone = !record.container || !all.has(record.container);
+      for (const problem of problemsOf(record, store, kinds, { isAlone, besideParents: this.#plan.besideParents }))
+        (row ?? this.#firstOf.get(record))?.reasons.add(problem);
+    }
+  }
+
+  #note(row: PlayedRow, { named }: BlockPlayer): void {
+    for (const record of row.records) if (!this.#firstOf.has(record)) this.#firstOf.set(record, row);
+    for (const record of named) this.#named.add(record);
+    const [about] = row.records;
+    if (about) this.platform.noteLine(this.file.name, row.row.line, about);
+  }
+
+  #lookUp({ played, record, run }: Waiting): void {
+    if (!record.isThere) return;
+    const { store } = this.platform;
+    store.watch();
+    run({
+      before: Infinity,
+      refuse: (reason) => this.#refuseLate(played, reason),
+      note: (note) => played.notes.add(note),
+    });
+    if (played.outcome === "unchanged" && store.isChanged(record)) played.outcome = "updated";
+  }
+
+  #refuseLate(played: PlayedRow, reason: string): void {
+    played.reasons.add(reason);
+    const unit = this.#unitOf.get(played) ?? -1;
+    this.late.set(unit, (this.late.get(unit) ?? new Set()).add(reason));
+  }
+
+  /** What the last of what it contained has left. */
+  #abandoned(from: HeldRecord): void {
+    const { store } = this.platform;
+    const isBare = from.isThere && store.childrenOf(from).length === 0;
+    if (isBare && this.file.importing["parent without children"] === "deleted") store.remove(from);
+  }
+
+  #parentsWithoutChildren(): void {
+    const { importing, layouts } = this.file;
+    const { parent, child } = firstOf(layouts).shape;
+    if (!child || importing["parent without children"] !== "refuse") return;
+    for (const [record, row] of this.#firstOf)
+      if (record.kind === parent.name && record.isThere && this.platform.store.childrenOf(record).length === 0)
+        this.#refuseLate(row, "no variant");
+  }
+
+  /** Takes out the records of the file's kinds that none of its rows has named. */
+  #takeOut(): void {
+    const { store } = this.platform;
+    for (const kind of this.#plan.kindsOfRows)
+      for (const record of store.records(kind)) if (!this.#named.has(record)) store.remove(record);
+  }
+}
+
+/** A row that goes on with the one above it has its outcome. */
+function continueOutcomes(rows: readonly PlayedRow[]): void {
+  rows.forEach((row, at) => {
+    if (row.row.is === "more" && at > 0) row.outcome = rows[at - 1]!.outcome;
+  });
+}

@@ -1,0 +1,438 @@
+/** The rows of one block on their way into the platform: which records they are about, and what their cells do to them. */
+
+import { firstOf, fitting, present } from "../../checked.js";
+import { entryKeyOf, fieldOf, type KindSpec } from "../../kind.js";
+import type { Lane } from "../../layout/layout.js";
+import type { Header } from "../../nominal.js";
+import { cellValue } from "../rules/judge-cell.js";
+import { reasonsAgainstRow } from "../rules/judges.js";
+import { actOf } from "./acts.js";
+import { isOf, type Use } from "./columns.js";
+import type { Act, RecordPlace } from "./effects/effect.js";
+import { laneEntry, putLane, sameKey } from "./effects/entries.js";
+import type { FilePlan, LayoutPlan, ScopePlan } from "./file-plan.js";
+import { identify, type Identified } from "./identify.js";
+import { type PlayedRow, type Waiting } from "./played.js";
+import { storedIn } from "./stored.js";
+import { textIn, type Beginning, type HeldEntry, type HeldRecord } from "./store.js";
+
+/** The entries that the rows of a lane have said of a record so far. */
+interface OpenLane {
+  readonly lane: Lane;
+  readonly owner: HeldRecord;
+  /** The row that the owner is on. */
+  readonly from: PlayedRow;
+  readonly said: { readonly played: PlayedRow; readonly entry: HeldEntry }[];
+}
+
+export class BlockPlayer {
+  #parent: HeldRecord | undefined;
+  #child: HeldRecord | undefined;
+  #lanes: OpenLane[] = [];
+  readonly named = new Set<HeldRecord>();
+  #first: PlayedRow | undefined;
+
+  constructor(
+    readonly plan: FilePlan,
+    readonly waits: (waiting: Waiting, lookedUp: Use["lookedUp"]) => void,
+    /** Codes, keys and words of children that rows of the file have named. */
+    readonly childrenNamed: Set<string>,
+  ) {}
+
+  get parent(): HeldRecord | undefined {
+    return this.#parent;
+  }
+
+  /** Takes a row; what is wrong with it is told to it. */
+  play(played: PlayedRow): void {
+    const { row } = played;
+    if (row.problem !== undefined) return void played.reasons.add(row.problem);
+    const isFirst = this.#first === undefined;
+    this.#first ??= played;
+    if (row.is === "linked") return this.#linked(played);
+    const layout = this.plan.layoutIn(row.language, undefined);
+    if (!layout) return void played.reasons.add("no layout is of such a row");
+    this.plan.store.watch();
+    if (row.is === "own" || row.is === "both") this.#own(played, layout);
+    if (row.is === "child") this.#childOf(played, layout, isFirst);
+    if (row.is === "both" && layout.child) this.#besideParent(played, layout, layout.child);
+    if (row.is === "more") this.#more(played, layout);
+    else this.#openLanes(layout, played);
+    for (const open of this.#lanes) this.#lane(played, layout, open);
+    this.#settle(played);
+  }
+
+  #settle(played: PlayedRow): void {
+    const { store } = this.plan;
+    const [first] = played.records;
+    if (!first) return;
+    const isChanged = played.records.some((record) => store.isChanged(record));
+    played.outcome = store.isMade(first) ? "created" : isChanged ? "updated" : "unchanged";
+  }
+
+  #cellOf({ row }: PlayedRow): (header: Header) => string {
+    return (header) => row.cells?.get(header) ?? "";
+  }
+
+  #isFilled(played: PlayedRow, uses: readonly Use[], except: readonly Header[] = []): boolean {
+    const cell = this.#cellOf(played);
+    return uses.some(({ header, feed }) => feed.is !== "shape" && !except.includes(header) && cell(header) !== "");
+  }
+
+  /** A record's own row. */
+  #own(played: PlayedRow, layout: LayoutPlan): void {
+    const record = this.#identified(played, layout.parent, undefined, (word) => (played.parent = word));
+    this.#parent = record;
+    this.#child = undefined;
+    this.#lanes = [];
+    if (record) this.named.add(record);
+  }
+
+  /** What a row that is about the record says of one that it contains: it has a code there, or nothing at all. */
+  #besideParent(played: PlayedRow, layout: LayoutPlan, child: ScopePlan): void {
+    const cell = this.#cellOf(played);
+    const isNamed = child.identifier.words.some(({ header }) => cell(header) !== "");
+    if (isNamed || child.identifier.words.length === 0) return this.#version(played, child);
+    const ofChild = [
+      ...child.uses,
+      ...layout.lanes.filter(({ lane }) => lane.of === "child").flatMap(({ uses }) => uses),
+    ];
+    if (this.#isFilled(played, ofChild)) played.reasons.add("cells of a code, and no code");
+  }
+
+  /** A row of what the record contains. */
+  #childOf(played: PlayedRow, layout: LayoutPlan, isFirst: boolean): void {
+    const child = present(layout.child);
+    const { row } = played;
+    played.parent = row.word;
+    if (isFirst || layout.isByWord) this.#parent = row.word === "" ? this.#parent : this.#found(layout, row.word);
+    this.#child = undefined;
+    this.#lanes = [];
+    if (!this.#parent?.isThere) return void played.reasons.add(`there is no ${layout.parent.kind.name} "${row.word}"`);
+    this.#sharedCells(played, layout);
+    const cell = this.#cellOf(played);
+    const { words } = child.identifier;
+    if (words.length > 0 && words.every(({ header }) => cell(header) === ""))
+      return void played.reasons.add(
+        layout.layout.shape.is === "grouped" ? "a further row has no code" : "a variant without a code",
+      );
+    this.#version(played, child);
+  }
+
+  /** The parent that a child's row names. */
+  #found({ parent, layout }: LayoutPlan, word: string): HeldRecord | undefined {
+    const { shape } = layout;
+    const by = shape.is === "own-row" && shape.joined.by === "reference" ? shape.joined.names : "key";
+    if (by === "line") return this.plan.atLine(word);
+    if (by === "key") return this.plan.store.find(parent.kind.name, parent.identifier.ways[0]?.field ?? "key", word)[0];
+    return this.plan.names.find(
+      { spec: { to: parent.kind.name, by, lang: undefined, missing: "error", inTree: false } },
+      word,
+    );
+  }
+
+  /** Cells of the record on rows below its own. */
+  #sharedCells(played: PlayedRow, { parent, telling, layout }: LayoutPlan): void {
+    const filled = parent.uses.filter(({ header }) => !telling.has(header) && this.#cellOf(played)(header) !== "");
+    if (filled.length === 0) return;
+    const { shape } = layout;
+    const isRepeated = shape.is === "grouped" && shape.everyRow;
+    const isSame = ({ header }: Use) =>
+      this.#first && this.#cellOf(this.#first)(header) === this.#cellOf(played)(header);
+    if (isRepeated && filled.every(isSame)) return;
+    if (this.plan.file.importing["shared cells below the first row"] === "refuse")
+      played.reasons.add(
+        shape.is === "own-row"
+          ? "a product's cell is filled on a variant's row"
+          : "a product's cell is filled below its first row",
+      );
+  }
+
+  #version(played: PlayedRow, child: ScopePlan): void {
+    const parent = this.#parent;
+    if (!parent) return;
+    const record = this.#identified(played, child, parent, (word) => (played.child = word));
+    this.#child = record;
+    if (!record) return;
+    this.named.add(record);
+    if (played.row.is === "both" && this.plan.hasOwnRows) this.plan.besideParents.add(record);
+    // Where a code may move to another product, the last row that names it counts.
+    const mayMove = this.plan.file.importing["child of another parent"] === "moves";
+    if (!mayMove && played.child !== "" && this.childrenNamed.has(played.child))
+      played.reasons.add("the code comes twice in the file");
+    this.childrenNamed.add(played.child);
+  }
+
+  /** The record of a scope, known or made, with what the row's cells say of it. */
+  #identified(
+    played: PlayedRow,
+    scope: ScopePlan,
+    parent: HeldRecord | undefined,
+    tell: (word: string) => void,
+  ): HeldRecord | undefined {
+    const { store, isUpdate, file } = this.plan;
+    const { importing } = file;
+    const how = { isUpdate, unknownId: importing["unknown id"], within: parent };
+    const found = identify(scope.identifier, store, this.#cellOf(played), how);
+    tell(found.word);
+    if (found.is === "refused") return void played.reasons.add(found.reason);
+    const known = this.#taken(played, scope, parent, found);
+    if (known === "refused") return undefined;
+    if (found.is === "known" && importing["known record"] === "skip") {
+      played.notes.add("it is there already, and passed over");
+      return found.record;
+    }
+    const record = found.is === "known" ? found.record : this.#make(scope, found.words, { container: parent });
+    if (played.row.is !== "child" && parent) played.records.push(record);
+    else played.records.unshift(record);
+    this.say(played, scope, record, found.is === "new");
+    return record;
+  }
+
+  /** A new record, with what it is told apart by. */
+  #make({ kind }: ScopePlan, words: ReadonlyMap<string, string>, beginning: Beginning): HeldRecord {
+    const { store } = this.plan;
+    const record = store.create(kind.name, { ...beginning, key: words.get("key") });
+    for (const [field, word] of words) store.set(record, field, word);
+    return record;
+  }
+
+  /** Whether a record that is known may be said more of, here. */
+  #taken(
+    played: PlayedRow,
+    { kind }: ScopePlan,
+    parent: HeldRecord | undefined,
+    found: Identified,
+  ): "fine" | "refused" {
+    if (found.is !== "known") return "fine";
+    const { store, file, isWhole } = this.plan;
+    const { importing } = file;
+    const { record, word } = found;
+    if (importing["known record"] === "refuse") {
+      played.reasons.add(`there is a ${kind.name} "${word}" already`);
+      return "refused";
+    }
+    const from = record.container;
+    if (!parent || !from || from === parent) return "fine";
+    if (importing["child of another parent"] === "refuse" && !isWhole) {
+      played.reasons.add("the code is another product's");
+      return "refused";
+    }
+    played.notes.add("the code was another product's");
+    store.contain(record, parent);
+    store.set(record, "values", undefined);
+    this.plan.left.add(from);
+    return "fine";
+  }
+
+  /** What the cells of a row say of a record. */
+  say(played: PlayedRow, { uses, effects, kind }: ScopePlan, record: HeldRecord, isNew: boolean): void {
+    const acts = this.#acts(played, isNew);
+    const place = this.#place(played, kind, record, isNew);
+    for (const use of uses) acts(use);
+    for (const { apply } of effects) apply(place, acts);
+    this.#judgeRow(played, uses, record, (use) => storedIn(record, use.feed));
+  }
+
+  #acts(played: PlayedRow, isNew: boolean): (use: Use) => Act {
+    const made = new Map<Use, Act>();
+    const { file, store } = this.plan;
+    const place = {
+      cell: (header: Header) => played.row.cells?.get(header),
+      isNew,
+      isTranslation: this.plan.isTranslation(played.row.language),
+      hasPicture: (name: string) => store.pictures.has(name),
+      missingPictures: file.importing["missing pictures"],
+      refuse: (reason: string) => void played.reasons.add(reason),
+      note: (note: string) => void played.notes.add(note),
+    };
+    return (use) => {
+      let act = made.get(use);
+      if (!act) made.set(use, (act = actOf(use, place)));
+      return act;
+    };
+  }
+
+  #place(played: PlayedRow, kind: KindSpec, record: HeldRecord, isNew: boolean): RecordPlace {
+    const { store, names, kinds, file, hasRows } = this.plan;
+    const refuse = (reason: string) => void played.reasons.add(reason);
+    const note = (text: string) => void played.notes.add(text);
+    const lookUp: RecordPlace["lookUp"] = (use, run) => {
+      const isLate = use.lookedUp === "at the end of the file" || use.lookedUp === "after the import";
+      if (isLate && use.unknown !== "create") return this.waits({ played, record, run }, use.lookedUp);
+      run({ before: use.lookedUp === "before the file" ? this.plan.begins : Infinity, refuse, note });
+    };
+    return { store, names, kinds, kind, record, isNew, importing: file.importing, hasRows, refuse, note, lookUp };
+  }
+
+  #judgeRow(
+    played: PlayedRow,
+    uses: readonly Use[],
+    record: HeldRecord,
+    stored: (use: Use) => ReturnType<typeof storedIn>,
+  ): void {
+    const cell = this.#cellOf(played);
+    const useOf = (header: Header) => uses.find((use) => use.header === header) ?? this.plan.useOf(header);
+    const above = record.container ?? record;
+    const product = record.kind === "product" ? record : above;
+    const row = {
+      stored: (header: Header) => {
+        const use = useOf(header);
+        return use && stored(use);
+      },
+      isFilled: (header: Header) => cell(header) !== "",
+      ofProduct: (field: string) => textIn(product.fields, field),
+      cell: (header: Header) => {
+        const use = useOf(header);
+        return use && cellValue(use.codec, cell(header));
+      },
+    };
+    const distinct = uses.filter((use, at) => uses.findIndex(({ header }) => header === use.header) === at);
+    for (const reason of reasonsAgainstRow(distinct, row)) played.reasons.add(reason);
+  }
+
+  /** A row that goes on with the one above it. */
+  #more(played: PlayedRow, layout: LayoutPlan): void {
+    const owner = this.#child ?? this.#parent;
+    if (!owner)
+      return void played.reasons.add(
+        this.#parent ? "a continuation row has no code above it" : "a row does not say its product",
+      );
+    const others = [...layout.parent.uses, ...(layout.child?.uses ?? [])];
+    if (this.#isFilled(played, others)) played.reasons.add("a continuation row fills more than its own cells");
+    played.records.push(...[this.#child, this.#parent].flatMap((one) => one ?? []));
+  }
+
+  #openLanes(layout: LayoutPlan, played: PlayedRow): void {
+    const { cells } = played.row;
+    this.#lanes = layout.lanes.flatMap(({ lane, uses }): OpenLane[] => {
+      const owner = lane.of === "parent" ? this.#parent : (this.#child ?? (layout.child ? undefined : this.#parent));
+      const isThere = uses.some(({ header }) => cells?.has(header));
+      return owner && isThere ? [{ lane, owner, from: played, said: [] }] : [];
+    });
+  }
+
+  #lane(played: PlayedRow, layout: LayoutPlan, { lane, owner, said }: OpenLane): void {
+    const uses = usesOfLane(layout, lane);
+    const kind = this.plan.kinds.get(owner.kind);
+    const place = this.#place(played, kind, owner, true);
+    const acts = this.#acts(played, true);
+    if (lane.holds === "references")
+      return this.#reference(place, uses, acts, said.length > 0, () => said.push({ played, entry: new Map() }));
+    const own = uses.filter(isOf("entry"));
+    const cell = this.#cellOf(played);
+    const entry = own.every(({ header }) => cell(header) === "") ? undefined : laneEntry(place, own, acts, undefined);
+    if (!entry) return;
+    const isSame = sameKey(this.plan.kinds.get(present(kind.entries)[lane.collection]!));
+    if (said.some((other) => isSame(other.entry, entry))) played.reasons.add(`${lane.name}: an entry comes twice`);
+    this.#judgeRow(played, own, owner, (use) =>
+      use.feed.is === "entry" ? textOf(entry, use.feed.field.name) : undefined,
+    );
+    said.push({ played, entry });
+  }
+
+  /** What the rows of lanes have said is put into the records that they are of, once all of them are there. */
+  closeLanes(): void {
+    const { store } = this.plan;
+    for (const { lane, owner, from, said } of this.#lanes.splice(0)) {
+      if (!owner.isThere || lane.holds === "references") continue;
+      const layout = present(this.plan.layoutIn(from.row.language, undefined));
+      const entries = said.flatMap(({ played, entry }) => (played.reasons.size === 0 ? [entry] : []));
+      store.watch();
+      putLane(
+        this.#place(from, this.plan.kinds.get(owner.kind), owner, true),
+        usesOfLane(layout, lane).filter(isOf("entry")),
+        entries,
+      );
+      if (from.outcome === "unchanged" && store.isChanged(owner)) from.outcome = "updated";
+    }
+  }
+
+  /** A row that adds to a list of references: the first of them begins it anew. */
+  #reference(
+    place: RecordPlace,
+    uses: readonly Use[],
+    acts: (use: Use) => Act,
+    isFurther: boolean,
+    done: () => void,
+  ): void {
+    const lists = isFurther ? "add" : "replace";
+    for (const use of uses.filter(isOf("reference"))) {
+      if (acts(use).is !== "say" && isFurther) continue;
+      for (const { apply } of this.plan.effectsOf(use, place.kind))
+        apply({ ...place, importing: { ...place.importing, lists } }, acts);
+      done();
+    }
+  }
+
+  /** More of a record that is there, or one entry of it. */
+  #linked(played: PlayedRow): void {
+    const { row } = played;
+    played.parent = row.word;
+    this.plan.store.watch();
+    const found = this.plan.linked(row.word);
+    const layout = found && this.plan.layoutIn(row.language, found.kind);
+    if (!found || !layout) return void played.reasons.add(`no record has the ${this.plan.linkName} ${row.word}`);
+    this.#parent = found;
+    played.records.push(found);
+    this.named.add(found);
+    const entries = layout.lanes.filter(({ lane }) => lane.holds === "entries");
+    if (entries.length > 0) return this.#entryOf(played, layout, found, firstOf(entries));
+    const before = this.#said(layout, found);
+    this.say(played, layout.parent, found, false);
+    this.#settle(played);
+    // What a record says in a language is new where it said nothing in it.
+    if (!before && played.outcome === "updated") played.outcome = "created";
+  }
+
+  #said({ parent }: LayoutPlan, { fields }: HeldRecord): boolean {
+    return parent.uses.some(({ feed }) => feed.is === "text" && fields.has(feed.field));
+  }
+
+  /** A row that is an entry: another one where the record has none with this key. */
+  #entryOf(
+    played: PlayedRow,
+    layout: LayoutPlan,
+    record: HeldRecord,
+    { lane, uses }: LayoutPlan["lanes"][number],
+  ): void {
+    const own = uses.filter(isOf("entry"));
+    const { store, file, kinds } = this.plan;
+    const { kind } = layout.parent;
+    const all = record.entries.get(lane.collection) ?? [];
+    const place = this.#place(played, kind, record, true);
+    const embedded = kinds.get(present(kind.entries)[lane.collection]!);
+    const isKey = ({ header, feed: { field } }: (typeof own)[number]) =>
+      file.entryKey.length > 0 ? file.entryKey.includes(header) : entryKeyOf(embedded).includes(field.name);
+    const keys = own.filter(isKey);
+    const fields = keys.flatMap(({ feed: { field } }) => [
+      field.name,
+      fieldOf(embedded, field.name)?.reference?.otherwise ?? field.name,
+    ]);
+    const told = laneEntry(place, keys, this.#acts(played, true), undefined) ?? new Map();
+    if (played.reasons.size > 0) return;
+    const old = all.find((entry) => sameKey(embedded, fields)(entry, told));
+    const acts = this.#acts(played, old === undefined);
+    for (const { header, rule } of own)
+      if (rule?.required && played.row.cells?.get(header) === "") played.reasons.add(`${header}: needed`);
+    const said = laneEntry(place, own, acts, old ?? told);
+    if (!said) return;
+    this.#judgeRow(played, own, record, (use) =>
+      use.feed.is === "entry" ? textOf(said, use.feed.field.name) : undefined,
+    );
+    store.setEntries(
+      record,
+      lane.collection,
+      old ? all.map((entry) => (entry === old ? said : entry)) : [...all, said],
+    );
+    played.outcome = !old ? "created" : store.isChanged(record) ? "updated" : "unchanged";
+  }
+}
+
+const usesOfLane = ({ lanes }: LayoutPlan, lane: Lane): readonly Use[] =>
+  fitting(lanes, (one) => one.lane === lane).uses;
+
+const textOf = (entry: HeldEntry, field: string): string | undefined => {
+  const value = entry.get(field)?.value;
+  return typeof value === "string" ? value : value && value.length > 0 ? String(value[0]!.number) : undefined;
+};

@@ -1,0 +1,131 @@
+/**
+ * The rows of an uploaded file as a platform understands them: which are of one record together, and what each of them is. By the form of
+ * the rows alone; nothing is looked up here.
+ */
+
+import { firstOf, present } from "../../checked.js";
+import { byLanguage, type Layout } from "../../layout/layout.js";
+import type { Header } from "../../nominal.js";
+import type { FileContents, FileRow } from "./file.js";
+
+/**
+ * What a row is: a record's own, one of what it contains, both, what continues the row above, or more of a record that is there
+ * already. What it cannot be is said in words.
+ */
+export type RowIs = "own" | "child" | "both" | "more" | "linked";
+
+export interface CutRow extends FileRow {
+  readonly is: RowIs;
+  /** By what the row names its record; blank where it follows one. */
+  readonly word: string;
+  /** The word for the language that the row is in. */
+  readonly language: string;
+  /** Why it cannot be what it should be. */
+  readonly problem: string | undefined;
+}
+
+/** The rows of one record that stand together. */
+export type Block = readonly CutRow[];
+
+/** Cuts a file into blocks. Layouts of one file have the same form of rows. */
+export function blocksOf(contents: FileContents, layout: Layout): Block[] {
+  if (contents.is === "elements") return contents.elements.map(({ rows }) => elementBlock(rows, layout));
+  const blocks: CutRow[][] = [];
+  const { is: understand, goesOn } = understanding(layout);
+  const languages = new Map(byLanguage(layout));
+  let above: CutRow | undefined;
+  for (const row of contents.rows) {
+    const cell = (header: Header | undefined): string => (header && row.cells?.get(header)) ?? "";
+    const language = layout.languages ? cell(layout.languages.column) : "";
+    const isKnown = !layout.languages || languages.has(language);
+    const understood = understand(cell);
+    const problem = row.cells ? understood.problem : "another number of cells than the header";
+    const cut: CutRow = {
+      ...row,
+      is: understood.is,
+      word: understood.word,
+      language,
+      problem: problem ?? (isKnown ? undefined : `"${language}" is no language`),
+    };
+    if (above && goesOn(cut, above)) blocks[blocks.length - 1]!.push(cut);
+    else blocks.push([cut]);
+    // What continues a row does not say its word again.
+    above = cut.is === "more" && above ? { ...cut, word: above.word } : cut;
+  }
+  return layout.shape.is === "grouped" && !layout.link ? blocks.map(withFirst) : blocks;
+}
+
+type Cell = (header: Header | undefined) => string;
+
+interface Understanding {
+  readonly is: (cell: Cell) => { readonly is: RowIs; readonly word: string; readonly problem?: string };
+  /** Whether a row is of the same record as the one above it. */
+  readonly goesOn: (row: CutRow, above: CutRow) => boolean;
+}
+
+function understanding(layout: Layout): Understanding {
+  const { shape, link } = layout;
+  if (link)
+    return { is: (cell) => ({ is: "linked", word: cell(link.column) }), goesOn: (row, { word }) => row.word === word };
+  switch (shape.is) {
+    case "flat":
+    case "expanded":
+    case "nested":
+      return flatRows(layout);
+    case "grouped":
+      return {
+        is: (cell) => ({ is: cell(shape.column) === "" ? "more" : "child", word: cell(shape.column) }),
+        goesOn: (row, above) => (row.word === "" ? above.word !== "" || above.is === "more" : row.word === above.word),
+      };
+    case "own-row":
+      return ownRows(layout);
+  }
+}
+
+/** Rows of records by themselves go on where their lanes do: what would begin a record is blank. */
+function flatRows(layout: Layout): Understanding {
+  const continued = layout.lanes.flatMap(({ blankColumns }) => blankColumns);
+  const isMore = (cell: Cell): boolean => continued.length > 0 && continued.every((header) => cell(header) === "");
+  return {
+    is: (cell) => ({ is: isMore(cell) ? "more" : "own", word: "" }),
+    goesOn: (row) => row.is === "more",
+  };
+}
+
+function ownRows({ shape, lanes }: Layout): Understanding {
+  if (shape.is !== "own-row") throw new Error("not rows of parents and children");
+  const { marker, joined } = shape;
+  const joinColumn = joined.by === "reference" ? joined.column : undefined;
+  const continued = lanes.flatMap(({ blankColumns }) => blankColumns);
+  return {
+    is(cell) {
+      const [mark, word] = [marker ? cell(marker.column) : "", joinColumn ? cell(joinColumn) : ""];
+      if (continued.length > 0 && continued.every((header) => cell(header) === "")) return { is: "more", word: "" };
+      if (!marker) return { is: word === "" ? "both" : "child", word };
+      if (mark !== marker.parent && mark !== marker.child) {
+        const problem = mark === "" ? "the row does not say what it is" : `"${mark}" is no kind of row`;
+        return { is: "both", word, problem };
+      }
+      if (joinColumn && word === "" && mark === marker.child)
+        return { is: "child", word, problem: "the row does not say its product" };
+      return { is: mark === marker.parent ? "both" : "child", word };
+    },
+    goesOn: (row, above) =>
+      row.is === "more" || (row.is === "child" && (row.word === above.word || above.is === "both" || row.word === "")),
+  };
+}
+
+/** The first row of a group speaks of the record too. */
+function withFirst(block: readonly CutRow[]): Block {
+  const [first, ...others] = block;
+  return first?.is === "child" ? [{ ...first, is: "both" }, ...others] : block;
+}
+
+function elementBlock(rows: readonly (FileRow & { readonly of: string })[], layout: Layout): Block {
+  const words = byLanguage(layout);
+  return rows.map((row): CutRow => {
+    const language = layout.languages ? (row.cells?.get(layout.languages.column) ?? "") : firstOf(words)[0];
+    const is = row.of === "parent" ? "own" : row.of === "child" ? "child" : "more";
+    return { line: row.line, cells: present(row.cells), is, word: "", language, problem: undefined };
+  });
+}

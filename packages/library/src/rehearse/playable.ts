@@ -1,0 +1,29 @@
+/** A simulated platform, as a rehearsal plays it. */
+
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Slot } from "../target/adapter/played.js";
+import type { TargetFile } from "../target/target.js";
+import type { RehearsedFile } from "./outcome.js";
+import type { Snapshot } from "./snapshot.js";
+
+export interface Playable {
+  /** Puts names into a list of the platform. */
+  readonly setUp: (list: string, names: readonly string[]) => void;
+  /** Puts picture files into its store. */
+  readonly addPictures: (names: readonly string[]) => void;
+  /** Takes a file, as an import of a mode. */
+  readonly play: (
+    file: TargetFile,
+    name: string,
+    bytes: AsyncIterable<Uint8Array>,
+    mode: Slot["mode"],
+  ) => Promise<RehearsedFile>;
+  /** The last file is through. */
+  readonly end: () => void;
+  /** How many records there are of each kind. */
+  readonly counts: () => ReadonlyMap<string, number>;
+  /** The records of a kind that have ids. */
+  readonly known: (kind: string) => Iterable<{ readonly key: string; readonly id: string }>;
+  /** What it holds in the end. @param intended tells which products are sold by themselves. */
+  readonly snapshot: (intended: ResolvedCatalogue) => Snapshot;
+}
