@@ -4,7 +4,7 @@
  * In: an export. Out: a snapshot, or findings why it is none. Nothing of a broken export is taken.
  */
 
-import { boundFields } from "../target/carries.js";
+import { boundFields } from "../target/places.js";
 import { entryOf } from "../checked.js";
 import { compareText } from "../location.js";
 import { failure, success } from "../findings/result.js";

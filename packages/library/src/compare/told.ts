@@ -5,7 +5,7 @@ import type { Kinds } from "../kinds.js";
 import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import { shownKinds } from "../layout/shown-kinds.js";
 import { specsNamed } from "../layout/specs-named.js";
-import { boundFields } from "../target/carries.js";
+import { boundFields } from "../target/places.js";
 import type { Coverage } from "./coverage.js";
 
 /**

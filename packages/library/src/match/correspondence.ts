@@ -170,8 +170,9 @@ class KindMatch {
   #byTexts(identity: Identity): void {
     const { isWithin, texts } = identityKind(identity);
     const { own, other } = this.input;
-    const ownTexts = texts(own, this.#own, identity.lang);
-    const otherTexts = texts(other, this.#other, identity.lang);
+    const { lang, langs = [] } = identity;
+    const ownTexts = texts(own, this.#own, lang, langs);
+    const otherTexts = texts(other, this.#other, lang, langs);
     const containerOf = isWithin ? this.#containers() : undefined;
     const placed = (text: string, container: number | undefined) => (containerOf ? `${container} ${text}` : text);
     const index = this.#index((row) => otherTexts(row).map((text) => placed(text, containerOf?.other(row))));

@@ -10,6 +10,8 @@ import type { Lang } from "../nominal.js";
 export interface Identity {
   readonly is: IdentityName;
   readonly lang: Lang | undefined;
+  /** Of names that count together: their languages. */
+  readonly langs?: readonly Lang[] | undefined;
 }
 /** The identities there are. */
 export type IdentityName = keyof typeof identities;
@@ -18,7 +20,12 @@ interface IdentityKind {
   /** Whether a text stands for a record only within what contains it, or what it belongs to. */
   readonly isWithin: boolean;
   /** The texts that a record is known by. Several are of one record. */
-  readonly texts: (catalogue: ResolvedCatalogue, table: ReadonlyTable, lang: Lang | undefined) => TextsOf;
+  readonly texts: (
+    catalogue: ResolvedCatalogue,
+    table: ReadonlyTable,
+    lang: Lang | undefined,
+    langs: readonly Lang[],
+  ) => TextsOf;
 }
 export type TextsOf = (row: number) => readonly string[];
 
@@ -47,6 +54,8 @@ const identities = {
   barcode: { isWithin: false, texts: ofItOrChildren("barcode") },
   slug: { isWithin: false, texts: fieldInLanguage("slug") },
   name: { isWithin: true, texts: fieldInLanguage("name") },
+  /** Its names in several languages together, for records that have the same name in one of them. */
+  names: { isWithin: true, texts: namesTexts },
   path: { isWithin: false, texts: pathTexts },
 } satisfies Record<string, IdentityKind>;
 
@@ -56,6 +65,14 @@ function fieldInLanguage(field: string) {
   return (_: ResolvedCatalogue, table: ReadonlyTable, lang: Lang | undefined): TextsOf => {
     const column = table.textsOf(inLanguage(field, lang));
     return (row) => one(column.get(row));
+  };
+}
+
+function namesTexts(_: ResolvedCatalogue, table: ReadonlyTable, __: Lang | undefined, langs: readonly Lang[]): TextsOf {
+  const columns = langs.map((lang) => table.textsOf(inLanguage("name", lang)));
+  return (row) => {
+    const names = columns.map((column) => column.get(row) ?? "");
+    return names.every((name) => name === "") ? [] : [JSON.stringify(names)];
   };
 }
 

@@ -23,4 +23,3 @@ export function intendedByTarget(
   const slot = fitting(target.slots, (one) => one.mode === "create");
   return intendedSnapshot(catalogue, target, entryOf(target.files, slot.file), heldBack);
 }
-

@@ -8,7 +8,7 @@ import { success } from "../findings/result.js";
 import type { Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
-import type { HeldBack } from "../build/hold-back.js";
+import { isHeldBack, type HeldBack } from "../build/hold-back.js";
 import type { Location } from "../location.js";
 import { stepsNow, type Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
@@ -19,6 +19,7 @@ import { intendedByTarget } from "./intended-by-target.js";
 import type { Playable } from "./playable.js";
 import { SimulatedPlatform } from "./platform/platform.js";
 import { compareSnapshots, type Difference, type Snapshot } from "./snapshot.js";
+import type { CellCounts } from "./verdict/compare-held.js";
 import { hiddenProducts, type Hidden } from "./visible.js";
 
 /** A difference with the source cell it comes from; undefined for what no source gave. */
@@ -29,6 +30,8 @@ export interface Verdict {
   readonly files: readonly RehearsedFile[];
   readonly counts: Readonly<Record<Outcome, number>>;
   readonly differences: readonly LocatedDifference[];
+  /** The filled cells of what is intended, where nothing was on the platform before. */
+  readonly cells: CellCounts | undefined;
   readonly hidden: readonly Hidden[];
   /** What is on the platform in the end. */
   readonly snapshot: Snapshot;
@@ -77,28 +80,45 @@ export async function playUpload({
     tell?.({ round: 0, step: step.number, title: step.title, files: played.slice(before), held: platform.counts() });
   }
   platform.end();
-  return success(judge(catalogue, target, heldBack, played, platform.snapshot(catalogue), expected));
+  return success(judge({ catalogue, target, heldBack, files: played, platform, expected }));
 }
 
-export function judge(
-  catalogue: TargetView,
-  target: Target,
-  heldBack: HeldBack,
-  files: readonly RehearsedFile[],
-  snapshot: Snapshot,
-  expected?: Snapshot,
-): Verdict {
-  const intended = intendedByTarget(catalogue, target, heldBack);
-  const differences = compareSnapshots(expected ?? intended.snapshot, snapshot).map((difference) =>
-    locateDifference(catalogue, intended, difference),
-  );
+/** What a verdict is made of. */
+interface Judged {
+  readonly catalogue: TargetView;
+  readonly target: Target;
+  readonly heldBack: HeldBack;
+  readonly files: readonly RehearsedFile[];
+  readonly platform: Playable;
+  readonly expected: Snapshot | undefined;
+}
+
+export function judge({ catalogue, target, heldBack, files, platform, expected }: Judged): Verdict {
+  const snapshot = platform.snapshot(catalogue);
   const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, refused: 0 };
   for (const file of files) for (const row of file.rows) counts[row.outcome]++;
+  const compared = expected ? undefined : platform.compared(catalogue, isHeldBack(heldBack));
+  const differences = compared?.differences ?? differencesIn(catalogue, target, heldBack, snapshot, expected);
   // Where all is held back, nothing was rebuilt.
   const isEmpty = files.length === 0 && heldBack.byKind.size > 0 && !expected;
   const rebuilt =
     !isEmpty && differences.length === 0 && counts.refused === 0 && files.every((file) => file.refused === undefined);
-  return { files, counts, differences, hidden: hiddenProducts(snapshot, target.visible), snapshot, rebuilt };
+  const hidden = hiddenProducts(snapshot, target.visible);
+  return { files, counts, differences, cells: compared?.cells, hidden, snapshot, rebuilt };
+}
+
+/** What differs where a change is rehearsed: it begins with a snapshot, and is compared as one. */
+function differencesIn(
+  catalogue: TargetView,
+  target: Target,
+  heldBack: HeldBack,
+  snapshot: Snapshot,
+  expected: Snapshot | undefined,
+): LocatedDifference[] {
+  const intended = intendedByTarget(catalogue, target, heldBack);
+  return compareSnapshots(expected ?? intended.snapshot, snapshot).map((difference) =>
+    locateDifference(catalogue, intended, difference),
+  );
 }
 
 /** A difference with the cell of the source that the intended value comes from. */

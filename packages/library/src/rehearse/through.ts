@@ -114,7 +114,7 @@ export async function rehearseThrough({
     if (now.length === plan.steps.length || ledger.addedCount === 0) break;
   }
   platform.end();
-  return judge(withIds(given, real), target, heldBack, files, platform.snapshot(given), expected);
+  return judge({ catalogue: withIds(given, real), target, heldBack, files, platform, expected });
 
   async function playStep(step: Step): Promise<RehearsedFile[]> {
     if (step.is === "lists") for (const { name, entries } of step.lists) platform.setUp(name, entries);

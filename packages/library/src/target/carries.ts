@@ -11,16 +11,11 @@ import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { insteadOf } from "./instead.js";
-import { fieldNamed, entryKeyOf, referenceOf, type KindSpec } from "../kind.js";
-import type { Kinds } from "../kinds.js";
-import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
-import { byLanguage, kindOfScope, type Column, type Layout } from "../layout/layout.js";
-import { isForAll, recordsOfImports, type IsFor } from "./import-records.js";
-import type { Target, TargetFile } from "./target.js";
+import { entryKeyOf } from "../kind.js";
+import { byLanguage, type Layout } from "../layout/layout.js";
+import { Places } from "./places.js";
+import type { Target } from "./target.js";
 import type { Text } from "../phrases/phrase.js";
-
-/** Fields that order records among their siblings, as rows do by themselves; and what is the project's own, as rules that make members. */
-const carriedAnyhow = new Set(["position", "id", "rule"]);
 
 /** What a target cannot carry: a field, as `product.prices(offer)`, or all records of a kind. */
 export interface Uncarried {
@@ -48,44 +43,14 @@ export function reportUncarried(catalogue: ResolvedCatalogue, target: Target, fi
 
 /** All that a target has no place for, with every record that has it. */
 export function findUncarried(catalogue: ResolvedCatalogue, target: Target): Uncarried[] {
-  const files = [...target.files.values()].map((file) => new FileFor(catalogue, target, file));
+  const places = new Places(catalogue, target);
   return [
-    ...uncarriedFields(catalogue, target, files),
+    ...uncarriedFields(catalogue, places),
     ...catalogue.tables
       .filter((table) => table.kind.entryKey)
-      .flatMap((table) => uncarriedEntries(catalogue, table, files)),
-    ...uncarriedKinds(catalogue, target),
+      .flatMap((table) => uncarriedEntries(catalogue, table, places)),
+    ...uncarriedKinds(catalogue, places),
   ];
-}
-
-/** A file with the records that it is for. */
-class FileFor {
-  readonly layouts: readonly Layout[];
-  readonly isForAll: boolean;
-  readonly #isFor: IsFor;
-
-  constructor(
-    readonly catalogue: ResolvedCatalogue,
-    target: Target,
-    readonly file: TargetFile,
-  ) {
-    this.layouts = file.layouts.flatMap((layout) => byLanguage(layout).map(([, own]) => own));
-    this.isForAll = isForAll(target, file.name);
-    this.#isFor = recordsOfImports(catalogue, target);
-  }
-
-  /** Whether it is for some records of a kind only. */
-  isForSomeOf(kind: string): boolean {
-    const { parent, child } = this.file.layout.shape;
-    return !this.isForAll && (parent.name === kind || child?.name === kind);
-  }
-
-  /** Whether it takes a record, or the one that an entry is of. */
-  takes(table: ReadonlyTable, row: number): boolean {
-    if (this.isForAll) return true;
-    const owner = this.catalogue.ownerOf(table, row);
-    return this.#isFor(this.file.name, owner.table.kind.name, owner.row);
-  }
 }
 
 function layoutsOf(target: Target): Layout[] {
@@ -94,40 +59,20 @@ function layoutsOf(target: Target): Layout[] {
   );
 }
 
-function uncarriedFields(catalogue: ResolvedCatalogue, target: Target, files: readonly FileFor[]): Uncarried[] {
-  const boundIn = files.map((file) => ({ file, bound: boundFields(file.layouts, catalogue.kinds) }));
-  const bound = new Set(boundIn.flatMap((one) => [...one.bound]));
-  const isShared = files.some((file) => !file.isForAll);
-  /** Of a field that some files carry, whether none of those that take the record does. */
-  const isElsewhere = (name: string, table: ReadonlyTable, row: number): boolean =>
-    isTaken(table, row) && !boundIn.some((one) => one.bound.has(name) && one.file.takes(table, row));
-  // What no import takes at all is reported for itself.
-  const isTaken = (table: ReadonlyTable, row: number): boolean => {
-    const own = files.filter((file) => file.isForSomeOf(catalogue.ownerOf(table, row).table.kind.name));
-    return own.length === 0 || own.some((file) => file.takes(table, row));
-  };
-  const created = new Set(target.slots.flatMap((slot) => slot.creates));
+function uncarriedFields(catalogue: ResolvedCatalogue, places: Places): Uncarried[] {
   const found: Uncarried[] = [];
   const look = (table: ReadonlyTable, field: string, has: (row: number) => boolean): void => {
+    const isWithout = places.withoutField(table, field);
+    if (!isWithout) return;
     const rows: number[] = [];
-    for (let row = 0; row < table.size; row++) if (has(row)) rows.push(row);
-    if (rows.length > 0) found.push(uncarried(catalogue, table, field, rows));
+    for (let row = 0; row < table.size; row++) if (has(row) && isWithout(row)) rows.push(row);
+    if (rows.length > 0) found.push(uncarried(catalogue, table, `${table.name}.${field}`, rows));
   };
   for (const table of catalogue.tables) {
     // Of a kind that is not there at all that is reported already.
-    if (!created.has(splitTable(table.name).kind)) continue;
-    for (const [field, column] of table.texts) {
-      const name = `${table.name}.${field}`;
-      const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
-      if ((bound.has(name) && !isShared) || carriedAnyhow.has(field) || isKeyOfEntry) continue;
-      look(table, name, (row) => typeof column.get(row) === "string" && isElsewhere(name, table, row));
-    }
-    for (const [field, column] of table.references) {
-      const name = `${table.name}.${field}`;
-      const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
-      if ((bound.has(name) && !isShared) || isKeyOfEntry || carriedOtherwise(table.kind, field, bound)) continue;
-      look(table, name, (row) => column.first(row) >= 0 && isElsewhere(name, table, row));
-    }
+    if (!places.makes(splitTable(table.name).kind)) continue;
+    for (const [field, column] of table.texts) look(table, field, (row) => typeof column.get(row) === "string");
+    for (const [field, column] of table.references) look(table, field, (row) => column.first(row) >= 0);
   }
   return found;
 }
@@ -144,47 +89,11 @@ function uncarried(
   return { lost, is: "field", records, instead: insteadOf(lost) };
 }
 
-/** What names a record shows what the record belongs to; a path shows what contains its nodes; a column of one of two fields that stand in for each other shows both. */
-function carriedOtherwise(kind: KindSpec, field: string, bound: ReadonlySet<string>): boolean {
-  const { to, dependency } = referenceOf(fieldNamed(kind, field));
-  if (field === kind.within || (to === kind.name && dependency === "containing")) return true;
-  return kind.fields.some(({ name, reference }) => reference?.otherwise === field && bound.has(`${kind.name}.${name}`));
-}
-
-/** A single shows its own fields in the columns of variants. */
-function kindsShown(layout: Layout, column: Column): string[] {
-  const { name, of } = kindOfScope(layout, column.scope);
-  return of === undefined ? [name] : [name, of];
-}
-
-/** `table.field` of everything that some column shows. */
-export function boundFields(layouts: readonly Layout[], kinds: Kinds): Set<string> {
-  const bound = new Set<string>();
-  for (const layout of layouts)
-    for (const column of layout.columns)
-      for (const { feed } of column.bindings)
-        for (const kind of kindsShown(layout, column))
-          for (const field of kindOfFeed(feed).shows(feed, kind, kinds)) bound.add(field);
-  return bound;
-}
-
 /** Entries that neither a column nor a lane takes: a price of another role, a relation of another name. */
-function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, files: readonly FileFor[]): Uncarried[] {
-  const takers = files.flatMap((file) => {
-    const inFile = file.layouts.flatMap((layout) =>
-      layout.columns.flatMap((column) =>
-        column.bindings.flatMap(({ feed }) =>
-          kindsShown(layout, column).flatMap(
-            (kind) => kindOfFeed(feed).takes(feed, catalogue, table, kind, fieldsOfLane(layout, column)) ?? [],
-          ),
-        ),
-      ),
-    );
-    return inFile.length === 0 ? [] : [{ file, inFile }];
-  });
+function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, places: Places): Uncarried[] {
   const left = new Map<string, number[]>();
   for (let row = 0; row < table.size; row++) {
-    if (takers.some(({ file, inFile }) => inFile.some((takes) => takes(row)) && file.takes(table, row))) continue;
+    if (places.hasEntry(table, row)) continue;
     const word = table.text(firstOf(entryKeyOf(table.kind)), row);
     const name = typeof word === "string" ? `${table.name}(${word})` : table.name;
     const rows = left.get(name);
@@ -194,21 +103,10 @@ function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, fi
   return [...left].map(([field, rows]) => uncarried(catalogue, table, field, rows));
 }
 
-/** The fields that the columns of a column's lane hold; undefined where it is of none. */
-function fieldsOfLane({ columns }: Layout, { scope }: Column): readonly string[] | undefined {
-  if (scope.is !== "lane") return undefined;
-  return columns.flatMap((other) =>
-    other.scope.is === "lane" && other.scope.lane === scope.lane
-      ? other.bindings.flatMap(({ feed }) => (feed.is === "entry" ? [feed.field.name] : []))
-      : [],
-  );
-}
-
 /** Kinds of which the target makes no records, be it by rows of their own or because rows name them. */
-function uncarriedKinds(catalogue: ResolvedCatalogue, target: Target): Uncarried[] {
-  const created = new Set(target.slots.flatMap((slot) => slot.creates));
+function uncarriedKinds(catalogue: ResolvedCatalogue, places: Places): Uncarried[] {
   return catalogue.kinds.roots
-    .filter(({ name }) => catalogue.table(name).size > 0 && !created.has(name))
+    .filter(({ name }) => catalogue.table(name).size > 0 && !places.makes(name))
     .map(({ name }) => ({ lost: name, is: "kind", records: keysOf(catalogue.table(name)), instead: insteadOf(name) }));
 }
 

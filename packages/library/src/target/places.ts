@@ -1,0 +1,153 @@
+/** Where a target has a place for what a catalogue has: which field, which entry, of which record. */
+
+import { splitTable } from "../field-name.js";
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import { fieldNamed, referenceOf, type KindSpec } from "../kind.js";
+import type { Kinds } from "../kinds.js";
+import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
+import { byLanguage, kindOfScope, type Column, type Layout } from "../layout/layout.js";
+import { isForAll, recordsOfImports, type IsFor } from "./import-records.js";
+import type { Target, TargetFile } from "./target.js";
+
+/** Fields that order records among their siblings, as rows do by themselves; and what is the project's own, as rules that make members. */
+const carriedAnyhow = new Set(["position", "id", "rule"]);
+
+/** A file with the records that it is for. */
+class FileFor {
+  readonly layouts: readonly Layout[];
+  readonly isForAll: boolean;
+  readonly #isFor: IsFor;
+
+  constructor(
+    readonly catalogue: ResolvedCatalogue,
+    target: Target,
+    readonly file: TargetFile,
+  ) {
+    this.layouts = file.layouts.flatMap((layout) => byLanguage(layout).map(([, own]) => own));
+    this.isForAll = isForAll(target, file.name);
+    this.#isFor = recordsOfImports(catalogue, target);
+  }
+
+  /** Whether it is for some records of a kind only. */
+  isForSomeOf(kind: string): boolean {
+    const { parent, child } = this.file.layout.shape;
+    return !this.isForAll && (parent.name === kind || child?.name === kind);
+  }
+
+  /** Whether it takes a record, or the one that an entry is of. */
+  takes(table: ReadonlyTable, row: number): boolean {
+    if (this.isForAll) return true;
+    const owner = this.catalogue.ownerOf(table, row);
+    return this.#isFor(this.file.name, owner.table.kind.name, owner.row);
+  }
+}
+
+/** The places of a target, for the records of a catalogue. */
+export class Places {
+  readonly #files: readonly FileFor[];
+  readonly #bound: readonly { readonly file: FileFor; readonly bound: ReadonlySet<string> }[];
+  readonly #all: ReadonlySet<string>;
+  readonly #isShared: boolean;
+  readonly #created: ReadonlySet<string>;
+  readonly #takers = new Map<
+    string,
+    readonly { readonly file: FileFor; readonly inFile: readonly ((row: number) => boolean)[] }[]
+  >();
+
+  constructor(
+    readonly catalogue: ResolvedCatalogue,
+    readonly target: Target,
+  ) {
+    this.#files = [...target.files.values()].map((file) => new FileFor(catalogue, target, file));
+    this.#bound = this.#files.map((file) => ({ file, bound: boundFields(file.layouts, catalogue.kinds) }));
+    this.#all = new Set(this.#bound.flatMap(({ bound }) => [...bound]));
+    this.#isShared = this.#files.some((file) => !file.isForAll);
+    this.#created = new Set(target.slots.flatMap(({ creates }) => creates));
+  }
+
+  /** Whether the target makes records of a kind, be it by rows of their own or because rows name them. */
+  makes(kind: string): boolean {
+    return this.#created.has(kind);
+  }
+
+  /** Whether some column shows a field. @param table a kind, or `kind.entries`. */
+  shows(table: string, field: string): boolean {
+    return this.#all.has(`${table}.${field}`);
+  }
+
+  /** Which records of a table have a place for a field; undefined where all have. */
+  withoutField(table: ReadonlyTable, field: string): ((row: number) => boolean) | undefined {
+    if (!this.#created.has(splitTable(table.name).kind)) return () => true;
+    const name = `${table.name}.${field}`;
+    const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
+    if ((this.#all.has(name) && !this.#isShared) || carriedAnyhow.has(field) || isKeyOfEntry) return undefined;
+    const isReference = table.kind.fields.some((one) => one.name === field && one.reference);
+    if (isReference && carriedOtherwise(table.kind, field, this.#all)) return undefined;
+    return (row) =>
+      this.isTaken(table, row) && !this.#bound.some(({ file, bound }) => bound.has(name) && file.takes(table, row));
+  }
+
+  /** Whether some import takes a record, or the one that an entry is of. What none takes at all is reported for itself. */
+  isTaken(table: ReadonlyTable, row: number): boolean {
+    const own = this.#files.filter((file) => file.isForSomeOf(this.catalogue.ownerOf(table, row).table.kind.name));
+    return own.length === 0 || own.some((file) => file.takes(table, row));
+  }
+
+  /** Whether a column or a lane takes an entry: a price of this role, a relation of this name. */
+  hasEntry(table: ReadonlyTable, row: number): boolean {
+    let takers = this.#takers.get(table.name);
+    if (!takers) this.#takers.set(table.name, (takers = this.#takersOf(table)));
+    return takers.some(({ file, inFile }) => inFile.some((takes) => takes(row)) && file.takes(table, row));
+  }
+
+  #takersOf(table: ReadonlyTable) {
+    const { catalogue } = this;
+    return this.#files.flatMap((file) => {
+      const inFile = file.layouts.flatMap((layout) =>
+        layout.columns.flatMap((column) =>
+          column.bindings.flatMap(({ feed }) =>
+            kindsShown(layout, column).flatMap(
+              (kind) => kindOfFeed(feed).takes(feed, catalogue, table, kind, fieldsOfLane(layout, column)) ?? [],
+            ),
+          ),
+        ),
+      );
+      return inFile.length === 0 ? [] : [{ file, inFile }];
+    });
+  }
+}
+
+/** What names a record shows what the record belongs to; a path shows what contains its nodes; a column of one of two fields that stand in for each other shows both. */
+function carriedOtherwise(kind: KindSpec, field: string, bound: ReadonlySet<string>): boolean {
+  const { to, dependency } = referenceOf(fieldNamed(kind, field));
+  if (field === kind.within || (to === kind.name && dependency === "containing")) return true;
+  return kind.fields.some(({ name, reference }) => reference?.otherwise === field && bound.has(`${kind.name}.${name}`));
+}
+
+/** A single shows its own fields in the columns of variants. */
+function kindsShown(layout: Layout, column: Column): string[] {
+  const { name, of } = kindOfScope(layout, column.scope);
+  return of === undefined ? [name] : [name, of];
+}
+
+/** `table.field` of everything that some column shows. */
+export function boundFields(layouts: readonly Layout[], kinds: Kinds): Set<string> {
+  const bound = new Set<string>();
+  for (const layout of layouts)
+    for (const column of layout.columns)
+      for (const { feed } of column.bindings)
+        for (const kind of kindsShown(layout, column))
+          for (const field of kindOfFeed(feed).shows(feed, kind, kinds)) bound.add(field);
+  return bound;
+}
+
+/** The fields that the columns of a column's lane hold; undefined where it is of none. */
+function fieldsOfLane({ columns }: Layout, { scope }: Column): readonly string[] | undefined {
+  if (scope.is !== "lane") return undefined;
+  return columns.flatMap((other) =>
+    other.scope.is === "lane" && other.scope.lane === scope.lane
+      ? other.bindings.flatMap(({ feed }) => (feed.is === "entry" ? [feed.field.name] : []))
+      : [],
+  );
+}
