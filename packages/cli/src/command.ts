@@ -96,6 +96,11 @@ export const leniencyOptions: readonly OptionSpec[] = [
   },
 ];
 
+export const noRehearsalOption: OptionSpec = {
+  flags: "--no-rehearsal",
+  means: "write the folder without rehearsing it first",
+};
+
 export const allOption: OptionSpec = { flags: "--all", means: "list every finding and every location" };
 
 export const textOption = (given: CommandLine, name: string): string | undefined => {

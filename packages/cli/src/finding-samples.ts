@@ -223,6 +223,14 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "compare/several-are-one": { kind: "category", count: 2, by: "name", examples: ["hives", "hives-old"], other: "12" },
   "compare/may-be-several": { kind: "category", by: "name", key: "hives", candidates: ["12", "40"] },
   "ledger/ids-in-sources": { count: 2, examples: ["category hives", "category tools"], target: "saltmarsh" },
+  "rehearse/refused": {
+    target: "pennywort",
+    file: "02-items.csv",
+    line: 12,
+    reasons: ["Trait 1 en: needed"],
+  },
+  "rehearse/file-refused": { target: "pennywort", reason: "more than 120 products" },
+  "rehearse/different": { target: "pennywort", field: "name@en", intended: "Smoker", actual: "Smok" },
   "target/no-import": {
     kind: "product",
     key: "smoker",

@@ -36,6 +36,7 @@ export async function build(
       files[name] = Buffer.concat([...chunks]);
       return Promise.resolve();
     },
+    read: (name) => memoryFiles(files).read(name),
     finish: () => Promise.resolve(),
     discard: () => Promise.resolve(),
   };
@@ -56,7 +57,12 @@ export async function build(
   return upload.ok ? { upload: upload.value, files, findings: upload.findings } : undefined;
 }
 
-export async function play(read: ReadShop, { upload, files }: Built, to: Target, onto = emptyPlatform(to)): Promise<Verdict> {
+export async function play(
+  read: ReadShop,
+  { upload, files }: Built,
+  to: Target,
+  onto = emptyPlatform(to),
+): Promise<Verdict> {
   const rehearsed = await playUpload({
     catalogue: read.catalogue,
     target: to,

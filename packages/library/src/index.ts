@@ -115,7 +115,7 @@ export { type Upload, type UploadSink } from "./build/build.js";
 export { stepsNow } from "./plan/plan.js";
 export { heldBackText, stoppingErrors, type Prepared } from "./build/prepare.js";
 export { canBeHeldBack, type HeldBack } from "./build/hold-back.js";
-export type { LocatedDifference, Verdict } from "./rehearse/rehearse.js";
+export type { LocatedDifference, Verdict } from "./verdict/rehearse.js";
 export { readbackSnapshot } from "./rehearse/readback.js";
 export type { Snapshot } from "./rehearse/snapshot.js";
 export type { Hidden } from "./rehearse/visible.js";

@@ -93,9 +93,9 @@ export { uploadMark } from "./build/upload-mark.js";
 export { heldCounts, heldRows, isHeldBack, nothingHeldBack } from "./build/hold-back.js";
 
 // The proof.
-export { rehearseThrough, type ThroughInput } from "./rehearse/through.js";
+export { rehearseThrough, type ThroughInput } from "./verdict/through.js";
 export { Registers } from "./rehearse/older/registers.js";
-export { playUpload, locateDifference } from "./rehearse/rehearse.js";
+export { playUpload, locateDifference } from "./verdict/rehearse.js";
 export { isOfRecords, intendedByTarget } from "./rehearse/intended-by-target.js";
 export { SimulatedPlatform } from "./rehearse/platform/platform.js";
 export { olderPlatform } from "./rehearse/older/older-platform.js";

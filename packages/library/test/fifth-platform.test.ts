@@ -4,15 +4,7 @@ import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
 import { draftTarget, Findings } from "#src/index.js";
-import {
-  buildUpload,
-  calibrateLayout,
-  draftLayout,
-  lookAt,
-  parseTarget,
-  playUpload,
-  verifyPlan,
-} from "#src/parts.js";
+import { buildUpload, calibrateLayout, draftLayout, lookAt, parseTarget, playUpload, verifyPlan } from "#src/parts.js";
 import { nodeSha256 } from "#src/node/index.js";
 import {
   bytesOf,

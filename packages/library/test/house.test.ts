@@ -37,6 +37,7 @@ const stages = [
   "collect",
   "rehearse",
   "compare",
+  "verdict",
   "change",
   "reshape",
   "trial",

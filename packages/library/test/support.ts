@@ -120,6 +120,7 @@ export function memorySink(): UploadSink & {
       files[name] = Buffer.concat([...chunks]);
       return Promise.resolve();
     },
+    read: (name: string) => filesOf(files).read(name),
     finish: () => {
       sink.state = "finished";
       return Promise.resolve();

@@ -9,6 +9,7 @@ import {
   uploadOption,
   outputOptions,
   leniencyOptions,
+  noRehearsalOption,
 } from "../command.js";
 
 export const build: Command = {
@@ -26,11 +27,15 @@ export const build: Command = {
     trialOption,
     uploadOption,
     ...leniencyOptions,
+    noRehearsalOption,
     allOption,
     ...outputOptions,
   ],
   examples: [
-    { line: "zest-tier build", does: "writes upload-TARGET beside the project; writes nothing if there are errors" },
+    {
+      line: "zest-tier build",
+      does: "writes upload-TARGET beside the project, rehearsed; writes nothing if there are errors",
+    },
     { line: "zest-tier build --hold-back", does: "leaves out faulty records and lists them" },
     { line: "zest-tier build --despite check/barcode", does: "builds with invalid barcodes, to rehearse what they do" },
   ],

@@ -37,8 +37,11 @@ export function columns(rows: readonly (readonly string[])[], right: readonly nu
     .join("\n")}\n`;
 }
 
+/** `1 551`. */
+export const grouped = (count: number): string => count.toLocaleString("en").replaceAll(",", " ");
+
 export const counted = (count: number, one: string, many = `${one}s`): string =>
-  `${count.toLocaleString("en").replaceAll(",", " ")} ${count === 1 ? one : many}`;
+  `${grouped(count)} ${count === 1 ? one : many}`;
 
 export const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
 

@@ -13,7 +13,7 @@ import {
   valueText,
 } from "zest-tier";
 import type { Colours } from "../io.js";
-import { columns, counted, cut } from "./text.js";
+import { columns, counted, cut, grouped } from "./text.js";
 
 const shown = 12;
 
@@ -54,7 +54,7 @@ export function renderVerdict(verdict: Verdict, colours: Colours, scope: Verdict
   const { counts } = verdict;
   const head = verdict.rebuilt
     ? colours.green(colours.bold("Rebuilt as intended:")) + ` everything that ${scope.target} can store would arrive.`
-    : colours.red(colours.bold("Not rebuilt as intended."));
+    : colours.red(colours.bold(isNothing(verdict) ? "Nothing is uploaded." : "Not rebuilt as intended."));
   const rows = `Expected: ${counted(counts.created, "row")} created, ${counts.updated} updated, ${counts.unchanged} unchanged, ${counts.refused > 0 ? colours.red(`${counts.refused} refused`) : "none refused"}.`;
   const refusedFiles = verdict.files.flatMap((file) =>
     file.refused === undefined ? [] : [`  ${colours.red(file.name)} would be refused: ${file.refused}`],
@@ -62,6 +62,7 @@ export function renderVerdict(verdict: Verdict, colours: Colours, scope: Verdict
   const parts = [
     head,
     rows,
+    cellsText(verdict, colours),
     noPlaceText(scope),
     scope.heldBack === "" ? "" : `Held back and not in the upload: ${scope.heldBack}.`,
     ...refusedFiles,
@@ -74,6 +75,21 @@ export function renderVerdict(verdict: Verdict, colours: Colours, scope: Verdict
     .join("\n")
     .replace(/\n{3,}/g, "\n\n")
     .trimEnd()}\n`;
+}
+
+const isNothing = ({ files }: Verdict): boolean => files.every(({ rows }) => rows.length === 0);
+
+/** Where every filled cell of the sources is in the end; the numbers add up. */
+function cellsText({ cells }: Verdict, colours: Colours): string {
+  if (!cells) return "";
+  const { filled, arrived, noPlace, heldBack, different } = cells;
+  const parts = [
+    ...(different > 0 ? [colours.red(`${grouped(different)} ${different === 1 ? "differs" : "differ"}`)] : []),
+    `${grouped(arrived)} ${arrived === 1 ? "arrives" : "arrive"}`,
+    `${grouped(noPlace)} ${noPlace === 1 ? "has" : "have"} no place there`,
+    `${grouped(heldBack)} ${heldBack === 1 ? "is" : "are"} held back`,
+  ];
+  return `Of ${counted(filled, "filled cell")}, ${parts.slice(0, -1).join(", ")} and ${parts[parts.length - 1]}.`;
 }
 
 /** A line for each product whose rows are refused, with the lines they stand on. */
@@ -167,11 +183,11 @@ const more = (count: number): string[] =>
   count > shown ? [`  and ${count - shown} more: --format json lists them`] : [];
 
 export function verdictToJson(verdict: Verdict): object {
-  const { rebuilt, counts, differences, hidden } = verdict;
+  const { rebuilt, counts, cells, differences, hidden } = verdict;
   const files = verdict.files.map(({ name, refused, rows }) => ({
     name,
     refused: refused ?? null,
     rows: rows.map((row) => ({ ...row, notes: [...row.notes].sort() })),
   }));
-  return { rebuilt, counts, differences, hidden, files };
+  return { rebuilt, counts, cells: cells ?? null, differences, hidden, files };
 }

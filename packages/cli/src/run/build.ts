@@ -29,7 +29,8 @@ export const run: Run = (given, io) =>
     }
     const { session } = opening;
     const language = languageOf(given);
-    const built = await buildFolder(session, io, { bulkChange: bulkChangeOf(session, given), language });
+    const isUnrehearsed = given.options["rehearsal"] === false;
+    const built = await buildFolder(session, io, { bulkChange: bulkChangeOf(session, given), language, isUnrehearsed });
     const { findings } = built;
     const upload = built.ok ? built.value : undefined;
     const stopping = blocking(session, findings);
@@ -46,7 +47,7 @@ const worthShowing = 20_000;
 export async function buildFolder(
   { opened, uploadFolder, choices }: Session,
   io: Io,
-  wishes: Pick<BuildChoices, "bulkChange" | "language"> = {},
+  wishes: Pick<BuildChoices, "bulkChange" | "language" | "isUnrehearsed"> = {},
 ): Promise<Result<BuiltUpload>> {
   const folder = await folderSink(uploadFolder, opened.project.name);
   if (!folder.ok) {

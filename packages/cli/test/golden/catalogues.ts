@@ -135,6 +135,7 @@ async function record(
       files[name] = Buffer.concat([...chunks]);
       return Promise.resolve();
     },
+    read: (name: string) => memoryFiles(files).read(name),
     finish: nothing,
     discard: nothing,
   };

@@ -5,10 +5,10 @@
  */
 
 import { stepsNow, type UploadStep } from "../plan/plan.js";
-import { Findings, type Result } from "../findings/finding.js";
+import { Findings, type Finding, type ReadonlyFindings, type Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import { writeZip } from "../formats/zip-write.js";
-import type { Sha256 } from "../ports.js";
+import type { FilesPort, Sha256 } from "../ports.js";
 import { dataPackage, type PackedFile } from "./data-package.js";
 import { canBeHeldBack, isHeldBack } from "./hold-back.js";
 import { checkCells, prepareBuild, rowChecks, stoppingErrors, type Prepared, type PrepareInput } from "./prepare.js";
@@ -22,6 +22,8 @@ import type { Language } from "../phrases/phrase.js";
 /** Takes the files of an upload. Nothing of them may be seen before `finish`; after `discard` nothing is left. */
 export interface UploadSink {
   readonly write: (name: string, chunks: Iterable<Uint8Array>) => Promise<void>;
+  /** A file that has been written so far; fails where there is none. */
+  readonly read: FilesPort["read"];
   readonly finish: () => Promise<void>;
   readonly discard: () => Promise<void>;
 }
@@ -36,6 +38,9 @@ export interface BuildInput extends Omit<PrepareInput, "pictureNames"> {
   readonly sha256: Sha256;
   /** What becomes of the plan before it is written: only what changes, where is on the platform something already. */
   readonly replan?: ((prepared: Prepared) => Promise<Prepared>) | undefined;
+  /** Plays what has been written, before it counts; what it finds is added. It is not played, if left out. */
+  readonly rehearse?:
+    ((prepared: Prepared, files: FilesPort, found: ReadonlyFindings) => Promise<readonly Finding[]>) | undefined;
   /** Called now and then while files are written: which, and how many products it holds by now. */
   readonly progress?: (file: string, products: number) => void;
 }
@@ -81,7 +86,10 @@ export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<
   }
   try {
     const files = await writeUpload(input, prepared, sink, cellsFirst ? undefined : findings);
-    if (isStopped()) {
+    const isPlayed = input.rehearse !== undefined && !isStopped();
+    const played = isPlayed ? await input.rehearse(prepared, filesOf(sink), findings) : [];
+    findings.add(...played);
+    if (isStopped() || stoppingErrors(findings, despite).some((error) => played.includes(error))) {
       await sink.discard();
       return { ok: false, findings };
     }
@@ -93,6 +101,8 @@ export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<
     throw error;
   }
 }
+
+const filesOf = ({ read }: UploadSink): FilesPort => ({ read, list: () => Promise.resolve([]) });
 
 /** @param findings where the cells are still to be checked. */
 async function writeUpload(

@@ -12,6 +12,7 @@ import { parseMark, uploadMark, type UploadMark } from "../build/upload-mark.js"
 import { finding, Findings, type Finding, type Result } from "../findings/finding.js";
 import { failure, resultOf } from "../findings/result.js";
 import { compareText } from "../location.js";
+import { nodeFiles } from "./files.js";
 import { IoTrouble, reasonOf, writeTrouble } from "./io-trouble.js";
 import { cleanUnfinished, syncFolder, unfinishedName, writeNewFile } from "./write.js";
 
@@ -49,6 +50,7 @@ export async function folderSink(folder: string, project: string): Promise<Resul
       if (basename(name) !== name) throw new Error(`${name} would leave its folder`);
       await guarded(name, async () => void (await writeNewFile(join(unfinished, name), chunks)));
     },
+    read: nodeFiles(unfinished).read,
     finish: () =>
       guarded("", async () => {
         await syncFolder(unfinished);

@@ -12,6 +12,8 @@ export interface RehearsedRow {
   outcome: Outcome;
   readonly reasons: readonly string[];
   readonly notes: Set<string>;
+  /** The record that it speaks of first of all, by its kind and the word that names it; undefined where that is not known. */
+  readonly about?: { readonly kind: string; readonly word: string } | undefined;
 }
 
 /** What becomes of a file, row by row. */

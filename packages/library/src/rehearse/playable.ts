@@ -4,7 +4,7 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Slot } from "../target/adapter/played.js";
 import type { TargetFile } from "../target/target.js";
 import type { RehearsedFile } from "./outcome.js";
-import type { ComparedHeld } from "./verdict/compare-held.js";
+import type { HeldCatalogue } from "./platform/held-catalogue.js";
 import type { Snapshot } from "./snapshot.js";
 
 export interface Playable {
@@ -25,11 +25,8 @@ export interface Playable {
   readonly counts: () => ReadonlyMap<string, number>;
   /** The records of a kind that have ids. */
   readonly known: (kind: string) => Iterable<{ readonly key: string; readonly id: string }>;
-  /** What it holds in the end against what is intended; undefined where that is compared as a snapshot. */
-  readonly compared: (
-    intended: ResolvedCatalogue,
-    isLeftOut: (kind: string, row: number) => boolean,
-  ) => ComparedHeld | undefined;
+  /** What it holds, as a catalogue; undefined where that is kept as a snapshot alone. @param intended tells which products are sold by themselves. */
+  readonly held: (intended: ResolvedCatalogue) => HeldCatalogue | undefined;
   /** What it holds in the end. @param intended tells which products are sold by themselves. */
   readonly snapshot: (intended: ResolvedCatalogue) => Snapshot;
 }

@@ -66,6 +66,7 @@ export function memoryFolder(): MemoryFolder {
         written.set(name, new Blob([...chunks].map((chunk) => new Uint8Array(chunk))));
         return Promise.resolve();
       },
+      read: blobFiles(written).read,
       finish() {
         for (const [name, blob] of written) files.set(name, blob);
         return Promise.resolve();

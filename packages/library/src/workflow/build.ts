@@ -5,6 +5,7 @@ import { buildUpload, type BuildInput, type Upload, type UploadSink } from "../b
 import { stepsNow, type Plan } from "../plan/plan.js";
 import { prepareBuild, type Prepared, type PrepareInput } from "../build/prepare.js";
 import type { TargetView } from "../catalogue/catalogue.js";
+import { plannedFiles } from "../build/planned-files.js";
 import { planBulkChange } from "../change/bulk-change.js";
 import { Changes } from "../change/changes.js";
 import { finding, type Findings, type Result } from "../findings/finding.js";
@@ -17,8 +18,9 @@ import { readBytes } from "../formats/read-whole.js";
 import type { TellPlayed } from "../rehearse/outcome.js";
 import { olderPlatform } from "../rehearse/older/older-platform.js";
 import { isOfRecords } from "../rehearse/intended-by-target.js";
-import { playUpload, type Verdict } from "../rehearse/rehearse.js";
-import { rehearseThrough } from "../rehearse/through.js";
+import { playUpload, type Verdict } from "../verdict/rehearse.js";
+import { rehearseThrough } from "../verdict/through.js";
+import { unforeseen } from "../verdict/unforeseen.js";
 import { nearestSpelling } from "../spelling.js";
 import type { OpenedTarget } from "./open.js";
 
@@ -38,6 +40,8 @@ export interface BuildChoices extends PlanChoices {
   readonly bulkChange?: string | undefined;
   /** Of the run sheet; English if left out. */
   readonly language?: Language | undefined;
+  /** Leave out the rehearsal of what is written, for those who know what becomes of it. */
+  readonly isUnrehearsed?: boolean | undefined;
   /** Receives now and then which file is written, and how many products it holds by now. */
   readonly tell?: BuildInput["progress"] | undefined;
 }
@@ -77,18 +81,43 @@ function inputOf(
 }
 
 /** What to upload and in which order; with an export, only what changes. Fails where no order is possible. */
-export async function planUpload(opened: OpenedTarget, choices: PlanChoices = {}): Promise<Result<PlannedUpload>> {
-  const changes = changesFor(opened);
+export async function planUpload(given: OpenedTarget, choices: PlanChoices = {}): Promise<Result<PlannedUpload>> {
+  const changes = changesFor(given);
+  const opened = changes ? given : await withRefusals(given, choices);
   const result = prepareBuild(inputOf(opened, choices, changes));
   if (!result.ok) return result;
   const { value: prepared, findings } = result;
   return resultOf({ ...(changes ? await changes.plan(prepared) : prepared), changes }, findings);
 }
 
+/** So often at most what is left is played again. */
+const maxReplays = 10;
+
+/**
+ * Where faulty records are held back, those are that the platform would refuse and no check has foreseen: what is left is played, until
+ * nothing of it is refused.
+ */
+async function withRefusals(opened: OpenedTarget, choices: PlanChoices): Promise<OpenedTarget> {
+  const findings = opened.findings.copy();
+  const found = { ...opened, findings };
+  const play = choices.holdBack ? rehearsalOf(opened, choices) : undefined;
+  for (let replay = 0; play && replay < maxReplays; replay++) {
+    const prepared = prepareBuild(inputOf(found, choices, undefined));
+    if (!prepared.ok) break;
+    const { heldBack, plan } = prepared.value;
+    const files = plannedFiles(opened.catalogue, opened.target, plan, heldBack);
+    const refused = await play(prepared.value, files, prepared.findings);
+    if (refused.length === 0) break;
+    findings.add(...refused);
+  }
+  return found;
+}
+
 /** Builds the upload folder. Fails where errors block it: then the sink has been discarded. */
-export async function build(opened: OpenedTarget, choices: BuildChoices): Promise<Result<BuiltUpload>> {
+export async function build(given: OpenedTarget, choices: BuildChoices): Promise<Result<BuiltUpload>> {
+  const changes = changesFor(given);
+  const opened = changes || choices.isUnrehearsed ? given : await withRefusals(given, choices);
   const { project, ports } = opened;
-  const changes = changesFor(opened);
   const { sink, language, tell } = choices;
   const findings = opened.findings.copy();
   const pictures = await picturesOf(opened, findings);
@@ -107,9 +136,24 @@ export async function build(opened: OpenedTarget, choices: BuildChoices): Promis
     sha256: ports.sha256,
     language,
     ...(tell && { progress: tell }),
+    rehearse: changes || changed || choices.isUnrehearsed ? undefined : rehearsalOf(opened, choices),
   };
   const built = await buildUpload(input, sink);
   return built.ok ? { ...built, value: { ...built.value, changes } } : built;
+}
+
+/** Plays what a build has written. Where a ledger has records and no ids come in between, what is on the platform is not known. */
+function rehearsalOf(opened: OpenedTarget, choices: PlanChoices): BuildInput["rehearse"] {
+  const { catalogue, target, ledger } = opened;
+  if (!ledger.isEmpty && !isOfRecords(target)) return undefined;
+  return async (prepared, files, found) => {
+    const played = await rehearse(
+      { ...opened, findings: found.copy() },
+      { ...prepared, changes: undefined },
+      { ...choices, files },
+    );
+    return played.ok ? unforeseen(played.value, catalogue, target, prepared.plan, found) : played.findings.list();
+  };
 }
 
 /** The pictures that are uploaded, by file name. One that is gone since its folder was listed, or cannot be read, is a finding. */
@@ -175,7 +219,12 @@ export async function rehearse(
   const started = changes?.start();
   const onto = (shop: NonNullable<typeof started>) => olderPlatform(shop, target, catalogue.kinds);
   if (!isOfRecords(target) || !isInRounds) {
-    const result = await playUpload({ ...common, plan: prepared.plan, files, ...(started && { platform: onto(started) }) });
+    const result = await playUpload({
+      ...common,
+      plan: prepared.plan,
+      files,
+      ...(started && { platform: onto(started) }),
+    });
     return resultOf(findings.took(ofUploadFolder(result)), findings);
   }
   // All rounds are played, the first as it was built: where nothing was, there is nothing to play.

@@ -2,7 +2,7 @@
 
 import type { Prepared } from "../build/prepare.js";
 import { intendedByTarget } from "../rehearse/intended-by-target.js";
-import { locateDifference, type LocatedDifference } from "../rehearse/rehearse.js";
+import { locateDifference, type LocatedDifference } from "../verdict/rehearse.js";
 import { readbackSnapshot } from "../rehearse/readback.js";
 import { compareSnapshots, type Snapshot } from "../rehearse/snapshot.js";
 import type { OpenedTarget } from "./open.js";

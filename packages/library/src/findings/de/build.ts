@@ -23,6 +23,21 @@ export const build: Translated<typeof english> = {
     says: (f) => `${f.target} hat keine Reihenfolge, in der ${f.kinds.map(art).join(", ")} importiert werden können`,
     remedy: "Korrigieren Sie die Importe (imports) des Ziels.",
   },
+  "rehearse/refused": {
+    says: (f) => `${f.target} würde Zeile ${f.line} von ${f.file} ablehnen: ${f.reasons.join("; ")}`,
+    remedy: "Korrigieren Sie die Quelle, oder lassen Sie den Datensatz mit --hold-back weg.",
+  },
+  "rehearse/file-refused": {
+    says: (f) => `${f.target} würde die ganze Datei ablehnen: ${f.reason}`,
+    remedy: "Korrigieren Sie, was abgelehnt wird, oder das Layout der Datei im Ziel.",
+  },
+  "rehearse/different": {
+    says: (f) =>
+      f.field === ""
+        ? `${f.intended === undefined ? `${f.target} hätte einen Datensatz, der nicht gemeint ist` : `der Datensatz wäre nicht auf ${f.target}`}`
+        : `in ${f.field} hätte ${f.target} ${f.actual === undefined ? "nichts" : zitiert(f.actual)} statt ${f.intended === undefined ? "nichts" : zitiert(f.intended)}`,
+    remedy: "Korrigieren Sie die Quelle oder das Ziel, oder lassen Sie den Datensatz mit --hold-back weg.",
+  },
   "plan/nothing-to-upload": {
     says: () => "es wurde kein Produkt gelesen, also gibt es nichts hochzuladen",
     remedy: "Prüfen Sie die Befunde zu den Quellen.",

@@ -25,6 +25,22 @@ export const build = {
       `${f.target} has no order in which ${f.kinds.map(kindName).join(", ")} can be imported`,
     "Correct the imports of the target.",
   ),
+  "rehearse/refused": error(
+    (f: { target: string; file: string; line: number; reasons: readonly string[] }) =>
+      `${f.target} would refuse line ${f.line} of ${f.file}: ${f.reasons.join("; ")}`,
+    "Correct it in the source, or leave the record out with --hold-back.",
+  ),
+  "rehearse/file-refused": error(
+    (f: { target: string; reason: string }) => `${f.target} would refuse the whole file: ${f.reason}`,
+    "Correct what it refuses, or the layout of the file in the target.",
+  ),
+  "rehearse/different": error(
+    (f: { target: string; field: string; intended: string | undefined; actual: string | undefined }) =>
+      f.field === ""
+        ? `${f.intended === undefined ? `${f.target} would have a record that is not intended` : `the record would not be on ${f.target}`}`
+        : `in ${f.field}, ${f.target} would have ${f.actual === undefined ? "nothing" : quoted(f.actual)} instead of ${f.intended === undefined ? "nothing" : quoted(f.intended)}`,
+    "Correct the source or the target, or leave the record out with --hold-back.",
+  ),
   "plan/nothing-to-upload": warning(
     (_: object) => "no product was read, so there is nothing to upload",
     "Check the findings about the sources.",

@@ -25,7 +25,7 @@ export function olderPlatform(shop: Shop | Registers, target: Target, kinds: Kin
     end: () => undefined,
     counts: () => shop.counts(),
     known: (kind) => (shop instanceof Registers ? shop.records(kind) : []),
-    compared: () => undefined,
+    held: () => undefined,
     snapshot: () => shop.snapshot(),
   };
 }

@@ -12,7 +12,7 @@ import { addressOf } from "../../target/generated.js";
 import type { Target, TargetFile } from "../../target/target.js";
 import type { RecordColumn, Refers } from "./record-columns.js";
 import { productProblems, treeProblem, variantProblems } from "./record-rules.js";
-import { copyOf, sameRecord, type HeldRecord, type Registers } from "./registers.js";
+import { copyOf, sameRecord, type RegisterRecord, type Registers } from "./registers.js";
 import { cellValue, judgeCell } from "../rules/judge-cell.js";
 import { reasonsAgainstRow } from "../rules/judges.js";
 import type { Outcome } from "../outcome.js";
@@ -39,13 +39,13 @@ export interface RowContext {
 
 /** A record that the row has touched, as it was before; undefined for one that it made. */
 interface Touched {
-  readonly record: HeldRecord;
-  readonly before: HeldRecord | undefined;
+  readonly record: RegisterRecord;
+  readonly before: RegisterRecord | undefined;
 }
 
 /** A cell whose words are looked up later. */
 interface Waiting {
-  readonly record: HeldRecord;
+  readonly record: RegisterRecord;
   readonly column: RecordColumn;
   readonly value: CellValue;
 }
@@ -105,7 +105,7 @@ export class RecordRow {
   }
 
   /** Opens a record that is there, keeping how it was. */
-  #open(record: HeldRecord): HeldRecord {
+  #open(record: RegisterRecord): RegisterRecord {
     this.#touched.push({ record, before: copyOf(record) });
     return record;
   }
@@ -119,7 +119,7 @@ export class RecordRow {
     const ownId = id ? this.#cell(id.header) : "";
     const word = key ? this.#cell(key.header) : "";
     this.parentWord = word || ownId;
-    let record: HeldRecord | undefined;
+    let record: RegisterRecord | undefined;
     if (ownId !== "") {
       record = registers.byId(ownId);
       if (record?.kind !== kind) return this.refuse(`no ${kind} has the id ${ownId}`);
@@ -224,7 +224,7 @@ export class RecordRow {
     this.#entryOutcome = !hadAny && !sameRecord(held, present(before)) ? "created" : undefined;
   }
 
-  #entry(record: HeldRecord, columns: readonly RecordColumn[], keyHeaders: readonly string[]): void {
+  #entry(record: RegisterRecord, columns: readonly RecordColumn[], keyHeaders: readonly string[]): void {
     const held = this.#open(record);
     const collection = present(firstOf(columns).collection);
     const isKey = (column: RecordColumn) => keyHeaders.includes(column.header);
@@ -263,7 +263,7 @@ export class RecordRow {
   }
 
   /** Sets the fields of a record from the cells of its columns. */
-  #fields(held: HeldRecord, columns: readonly RecordColumn[], isNew: boolean): void {
+  #fields(held: RegisterRecord, columns: readonly RecordColumn[], isNew: boolean): void {
     for (const column of columns) {
       const text = present(this.cells).get(column.header);
       const { rule, field } = column;
@@ -302,14 +302,14 @@ export class RecordRow {
   }
 
   /** Rules that look at several cells of the row, or at the product. */
-  #compared(held: HeldRecord, columns: readonly RecordColumn[]): void {
+  #compared(held: RegisterRecord, columns: readonly RecordColumn[]): void {
     const byHeader = new Map(columns.map((column) => [column.header, column]));
     const stored = (header: string) => held.fields.get(byHeader.get(header)?.field ?? "");
     this.#refuseRow(held, columns, stored);
   }
 
   #refuseRow(
-    held: HeldRecord,
+    held: RegisterRecord,
     columns: readonly RecordColumn[],
     stored: (header: string) => CellValue | undefined,
   ): void {
@@ -362,7 +362,7 @@ export class RecordRow {
   }
 
   /** A value with the keys of what it refers to; undefined, and refused, where that is not there. */
-  #resolved(column: RecordColumn, value: CellValue, own?: HeldRecord): CellValue | undefined {
+  #resolved(column: RecordColumn, value: CellValue, own?: RegisterRecord): CellValue | undefined {
     const { refers, parts, header, rule } = column;
     const list = rule?.["in list"];
     if (list !== undefined)
@@ -421,7 +421,7 @@ export class RecordRow {
   }
 
   /** What has to hold of a record by itself, and among those that are there. */
-  #checkRecord(held: HeldRecord, before: HeldRecord | undefined): void {
+  #checkRecord(held: RegisterRecord, before: RegisterRecord | undefined): void {
     const { registers } = this.context;
     const problem = treeProblem(held, undefined, [], [], registers);
     if (problem !== undefined) this.refuse(problem);

@@ -5,24 +5,24 @@ import type { CellValue } from "../../codecs/codec.js";
 import type { RecordRules } from "../../target/adapter/played.js";
 import type { RecordColumn } from "./record-columns.js";
 import type { RecordRow } from "./record-row.js";
-import type { HeldRecord, Registers } from "./registers.js";
+import type { RegisterRecord, Registers } from "./registers.js";
 
 const list = (value: CellValue | undefined): readonly string[] =>
   Array.isArray(value) ? (value as readonly string[]) : [];
 
-function variantsOf(product: string, registers: Registers): HeldRecord[] {
+function variantsOf(product: string, registers: Registers): RegisterRecord[] {
   return registers.having("product", product).filter((record) => record.kind === "variant");
 }
 
-function codeTaken(held: HeldRecord, registers: Registers): boolean {
+function codeTaken(held: RegisterRecord, registers: Registers): boolean {
   const code = held.fields.get("code");
   return typeof code === "string" && registers.having("code", code).some((other) => other !== held);
 }
 
-const numbered = (held: HeldRecord, word: "axis" | "value"): (CellValue | undefined)[] =>
+const numbered = (held: RegisterRecord, word: "axis" | "value"): (CellValue | undefined)[] =>
   Array.from({ length: 20 }, (_, at) => held.fields.get(`${word} ${at + 1}`));
 
-export function productProblems(held: HeldRecord, registers: Registers, before?: HeldRecord): string[] {
+export function productProblems(held: RegisterRecord, registers: Registers, before?: RegisterRecord): string[] {
   const problems: string[] = [];
   if (codeTaken(held, registers)) problems.push("the code is taken");
   const names = numbered(held, "axis").filter((word) => word !== undefined);
@@ -38,7 +38,7 @@ export function productProblems(held: HeldRecord, registers: Registers, before?:
 }
 
 /** A variant with references to values: one on each axis of its product, no two variants alike. */
-export function variantProblems(held: HeldRecord, registers: Registers): string[] {
+export function variantProblems(held: RegisterRecord, registers: Registers): string[] {
   const product = registers.find("product", (held.fields.get("product") as string | undefined) ?? "");
   if (!product) return [];
   const problems: string[] = [];
@@ -49,7 +49,7 @@ export function variantProblems(held: HeldRecord, registers: Registers): string[
   const onAxes = values.map((value) => registers.find("value", value)?.fields.get("axis"));
   if (values.length !== axes.length || axes.some((axis) => !onAxes.includes(axis)))
     problems.push("the values do not fit the axes");
-  const key = (one: HeldRecord) => [...list(one.fields.get("values"))].sort().join("\u0000");
+  const key = (one: RegisterRecord) => [...list(one.fields.get("values"))].sort().join("\u0000");
   if (variantsOf(product.key, registers).some((other) => other !== held && key(other) === key(held)))
     problems.push("another variant has these values");
   return problems;
@@ -57,7 +57,7 @@ export function variantProblems(held: HeldRecord, registers: Registers): string[
 
 /** A record below itself, a bundle that is a part of itself, a product related to itself. */
 export function treeProblem(
-  held: HeldRecord,
+  held: RegisterRecord,
   collection: string | undefined,
   columns: readonly RecordColumn[],
   values: readonly CellValue[],

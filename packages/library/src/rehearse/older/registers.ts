@@ -1,9 +1,10 @@
 /** What a simulated platform of records holds while a rehearsal plays, and how that becomes a snapshot. */
 
 import type { CellValue } from "../../codecs/codec.js";
+import type { GiveId } from "../platform/store.js";
 import { setField, sortEntries, type Snapshot, type SnapshotRecord } from "../snapshot.js";
 
-export interface HeldRecord {
+export interface RegisterRecord {
   readonly kind: string;
   readonly key: string;
   readonly id: string;
@@ -13,19 +14,16 @@ export interface HeldRecord {
   entries: Map<string, Map<string, readonly CellValue[]>>;
 }
 
-/** Gives a new record its id. */
-export type GiveId = (kind: string, key: string, count: number) => string;
-
 /** Fields by which records are looked for. */
 const indexed: ReadonlySet<string> = new Set(["code", "product"]);
 
 /** A simulated platform whose files are of records by themselves: a list for each kind. */
 export class Registers {
-  readonly #kinds = new Map<string, Map<string, HeldRecord>>();
-  readonly #ids = new Map<string, HeldRecord>();
+  readonly #kinds = new Map<string, Map<string, RegisterRecord>>();
+  readonly #ids = new Map<string, RegisterRecord>();
   readonly pictures = new Set<string>();
   readonly lists = new Map<string, Set<string>>();
-  readonly #noted = new Map<string, Set<HeldRecord>>();
+  readonly #noted = new Map<string, Set<RegisterRecord>>();
   #count = 0;
 
   constructor(readonly giveId: GiveId = (_kind, _key, count) => String(count)) {}
@@ -34,14 +32,14 @@ export class Registers {
     this.lists.set(list, new Set([...(this.lists.get(list) ?? []), ...entries]));
   }
 
-  find(kind: string, key: string): HeldRecord | undefined {
+  find(kind: string, key: string): RegisterRecord | undefined {
     return this.#kinds.get(kind)?.get(key);
   }
-  byId(id: string): HeldRecord | undefined {
+  byId(id: string): RegisterRecord | undefined {
     return this.#ids.get(id);
   }
-  records(kind: string): IterableIterator<HeldRecord> {
-    return (this.#kinds.get(kind) ?? new Map<string, HeldRecord>()).values();
+  records(kind: string): IterableIterator<RegisterRecord> {
+    return (this.#kinds.get(kind) ?? new Map<string, RegisterRecord>()).values();
   }
 
   /** How many there are of each kind. */
@@ -52,14 +50,14 @@ export class Registers {
     ]);
   }
 
-  create(kind: string, key: string): HeldRecord {
+  create(kind: string, key: string): RegisterRecord {
     const id = this.giveId(kind, key, ++this.#count);
-    const record: HeldRecord = { kind, key, id, fields: new Map(), entries: new Map() };
+    const record: RegisterRecord = { kind, key, id, fields: new Map(), entries: new Map() };
     this.put(record);
     return record;
   }
 
-  put(record: HeldRecord): void {
+  put(record: RegisterRecord): void {
     let own = this.#kinds.get(record.kind);
     if (!own) this.#kinds.set(record.kind, (own = new Map()));
     own.set(record.key, record);
@@ -67,7 +65,7 @@ export class Registers {
   }
 
   /** Keeps by what value of a field a record may be found; whether it still has it is looked at then. */
-  note(record: HeldRecord, field: string): void {
+  note(record: RegisterRecord, field: string): void {
     if (!indexed.has(field)) return;
     const key = `${field}\u0000${String(record.fields.get(field))}`;
     const known = this.#noted.get(key);
@@ -76,14 +74,14 @@ export class Registers {
   }
 
   /** The records that have a value in a field that is noted. */
-  having(field: string, value: string): HeldRecord[] {
+  having(field: string, value: string): RegisterRecord[] {
     return [...(this.#noted.get(`${field}\u0000${value}`) ?? [])].filter(
       (record) => record.fields.get(field) === value && this.find(record.kind, record.key) === record,
     );
   }
 
   /** Takes a record out again that a refused row had made. */
-  remove({ kind, key, id }: HeldRecord): void {
+  remove({ kind, key, id }: RegisterRecord): void {
     this.#kinds.get(kind)?.delete(key);
     this.#ids.delete(id);
   }
@@ -97,7 +95,7 @@ export class Registers {
   }
 }
 
-function snapshotRecord({ fields, entries }: HeldRecord): Map<string, CellValue> {
+function snapshotRecord({ fields, entries }: RegisterRecord): Map<string, CellValue> {
   const record = new Map<string, CellValue>();
   for (const [field, value] of fields) setField(record, field, value);
   for (const [collection, own] of entries) setField(record, collection, sortEntries([...own.values()]));
@@ -105,7 +103,7 @@ function snapshotRecord({ fields, entries }: HeldRecord): Map<string, CellValue>
 }
 
 /** A copy to go back to. */
-export function copyOf({ fields, entries, ...rest }: HeldRecord): HeldRecord {
+export function copyOf({ fields, entries, ...rest }: RegisterRecord): RegisterRecord {
   return {
     ...rest,
     fields: new Map(fields),
@@ -114,9 +112,9 @@ export function copyOf({ fields, entries, ...rest }: HeldRecord): HeldRecord {
 }
 
 /** Whether two states of a record are the same; what a record never had is as good as nothing. */
-export function sameRecord(a: HeldRecord, b: HeldRecord): boolean {
+export function sameRecord(a: RegisterRecord, b: RegisterRecord): boolean {
   return JSON.stringify(shown(a)) === JSON.stringify(shown(b));
 }
 
-const shown = (record: HeldRecord): unknown =>
+const shown = (record: RegisterRecord): unknown =>
   [...snapshotRecord(record)].sort(([one], [other]) => (one < other ? -1 : Number(one > other)));

@@ -7,7 +7,8 @@ import type { ColumnRule } from "../../target/schema.js";
 import type { Target, TargetFile } from "../../target/target.js";
 import { recordColumns, type RecordColumn } from "./record-columns.js";
 import { isOfRecords } from "../intended-by-target.js";
-import { Registers, type GiveId, type HeldRecord } from "./registers.js";
+import type { GiveId } from "../platform/store.js";
+import { Registers, type RegisterRecord } from "./registers.js";
 import { rolesOf } from "./roles.js";
 import type { Snapshot, SnapshotRecord } from "../snapshot.js";
 import { Shop, type NodePath } from "./store.js";
@@ -130,7 +131,7 @@ function entriesOf(value: CellValue, lane: LaneColumns): Map<string, readonly Ce
   return new Map(tuples.map((tuple) => [JSON.stringify(keys.map((at) => tuple[at])), tuple]));
 }
 
-function notePictures(pictures: Set<string>, { fields, entries }: HeldRecord): void {
+function notePictures(pictures: Set<string>, { fields, entries }: RegisterRecord): void {
   const note = (value: CellValue | undefined): void => {
     if (typeof value === "string") pictures.add(value);
     else for (const one of value ?? []) note(one);

@@ -4,7 +4,6 @@ import { firstOf } from "../../checked.js";
 import type { KindSpec } from "../../kind.js";
 import type { Kinds } from "../../kinds.js";
 import { byLanguage, type Lane, type Layout } from "../../layout/layout.js";
-import { tellingColumns } from "../../layout/shapes/layers.js";
 import type { Header } from "../../nominal.js";
 import type { TargetFile } from "../../target/target.js";
 import { ofScope, usesOf, type Use } from "./columns.js";
@@ -12,29 +11,30 @@ import type { Effect } from "./effects/effect.js";
 import { effectsOf } from "./effects/effects.js";
 import { identifierOf, type Identifier } from "./identify.js";
 import { Names } from "./names.js";
+import { tellingHeaders } from "./rows.js";
 import type { PlatformState } from "./state.js";
 import type { HeldRecord, PlatformStore } from "./store.js";
 
 /** The columns of a record, and what they do to it. */
-export interface ScopePlan {
+export interface PlayedScope {
   readonly kind: KindSpec;
   readonly uses: readonly Use[];
   readonly effects: readonly Effect[];
   readonly identifier: Identifier;
 }
 
-export interface LanePlan {
+export interface PlayedLane {
   readonly lane: Lane;
   readonly uses: readonly Use[];
 }
 
-export interface LayoutPlan {
+export interface PlayedLayout {
   readonly layout: Layout;
   readonly language: string;
   readonly uses: readonly Use[];
-  readonly parent: ScopePlan;
-  readonly child: ScopePlan | undefined;
-  readonly lanes: readonly LanePlan[];
+  readonly parent: PlayedScope;
+  readonly child: PlayedScope | undefined;
+  readonly lanes: readonly PlayedLane[];
   /** Columns that tell what a row is, or which record it is of. */
   readonly telling: ReadonlySet<Header>;
   /** Whether each row of what a record contains names it. */
@@ -62,7 +62,7 @@ export class FilePlan {
   readonly left = new Set<HeldRecord>();
   /** Records that stand on the row of what contains them, where others of their kind have rows of their own. */
   readonly besideParents = new Set<HeldRecord>();
-  readonly #layouts: readonly LayoutPlan[];
+  readonly #layouts: readonly PlayedLayout[];
 
   constructor(
     readonly file: TargetFile,
@@ -81,10 +81,10 @@ export class FilePlan {
     );
   }
 
-  #planOf(whole: Layout, layout: Layout, language: string): LayoutPlan {
+  #planOf(whole: Layout, layout: Layout, language: string): PlayedLayout {
     const uses = usesOf(this.file, layout);
     const { parent, child } = layout.shape;
-    const scope = (is: "parent" | "child", kind: KindSpec): ScopePlan => {
+    const scope = (is: "parent" | "child", kind: KindSpec): PlayedScope => {
       const own = ofScope(uses, is);
       const first = is === "parent" && layout.shape.is === "grouped" ? layout.shape.column : undefined;
       const identifier = identifierOf(this.file, kind, own, first);
@@ -97,13 +97,13 @@ export class FilePlan {
       parent: scope("parent", parent),
       child: child && scope("child", child),
       lanes: layout.lanes.map((lane) => ({ lane, uses: ofScope(uses, "lane", lane.name) })),
-      telling: new Set(tellingColumns(whole).map(({ header }) => header)),
+      telling: tellingHeaders(whole),
       isByWord: layout.shape.is === "own-row" && layout.shape.joined.by === "reference",
     };
   }
 
   /** The layout of a row in a language; of rows of a kind, where rows are of several. */
-  layoutIn(language: string, kind: string | undefined): LayoutPlan | undefined {
+  layoutIn(language: string, kind: string | undefined): PlayedLayout | undefined {
     return this.#layouts.find(
       (plan) => plan.language === language && (kind === undefined || plan.layout.shape.parent.name === kind),
     );

@@ -12,7 +12,7 @@ import type { Header } from "../../nominal.js";
 import type { TargetFile } from "../../target/target.js";
 
 /** A row of a file; without cells where it has another number of them than the header. */
-export interface FileRow {
+export interface ContentRow {
   readonly line: number;
   readonly cells: ReadonlyMap<Header, string> | undefined;
 }
@@ -22,12 +22,12 @@ export type ElementOf = "parent" | "child" | "lane";
 
 /** An element of a document with those within it, each as a row. */
 export interface FileElement {
-  readonly rows: readonly (FileRow & { readonly of: ElementOf })[];
+  readonly rows: readonly (ContentRow & { readonly of: ElementOf })[];
 }
 
 /** A file, taken apart. */
 export type FileContents =
-  | { readonly is: "rows"; readonly header: readonly Header[]; readonly rows: readonly FileRow[] }
+  | { readonly is: "rows"; readonly header: readonly Header[]; readonly rows: readonly ContentRow[] }
   | { readonly is: "elements"; readonly header: readonly Header[]; readonly elements: readonly FileElement[] };
 
 /** @returns the reason in words where the platform would refuse the file as a whole. */
@@ -66,7 +66,7 @@ async function rowsIn(
   }
   const header = headerLine === undefined ? columns.map((_, at) => columnLetters(at)) : headerOf(all, headerLine);
   if (!header) return "it is empty";
-  const rows: FileRow[] = [];
+  const rows: ContentRow[] = [];
   for (const { cells, line } of all) {
     if (line <= (headerLine ?? 0) || cells.every((cell) => cell === "")) continue;
     if (cells.length > header.length && cells.slice(header.length).some((cell) => cell !== ""))

@@ -87,10 +87,10 @@ export function identify(
   if (isUpdate) return { is: "refused", reason: `there is no ${kind.name} "${shown}"`, word: shown };
   if (words.length > 0 && texts.every((text) => text === ""))
     return { is: "refused", reason: "a new record without its word", word: shown };
-  return { is: "new", words: wordsIn(words, cell), word: shown };
+  return { is: "new", words: keyTexts(words, cell), word: shown };
 }
 
-function wordsIn(words: readonly Use[], cell: (header: Header) => string): ReadonlyMap<string, string> {
+function keyTexts(words: readonly Use[], cell: (header: Header) => string): ReadonlyMap<string, string> {
   return new Map(
     words.flatMap((use) => {
       const [text, way] = [cell(use.header), wayOf(use)];

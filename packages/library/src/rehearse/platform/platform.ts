@@ -7,7 +7,6 @@ import type { Slot } from "../../target/adapter/played.js";
 import { heldSnapshot } from "./older-snapshot.js";
 import type { RehearsedFile } from "../outcome.js";
 import type { Playable } from "../playable.js";
-import { compareHeld, type ComparedHeld } from "../verdict/compare-held.js";
 import type { Snapshot } from "../snapshot.js";
 import { heldCatalogue, type HeldCatalogue } from "./held-catalogue.js";
 import { playFile } from "./play-file.js";
@@ -70,10 +69,6 @@ export class SimulatedPlatform implements PlatformState, Playable {
     const products = intended.table("product").textsOf("code");
     const codes = new Set(Array.from({ length: intended.table("product").size }, (_, row) => products.get(row)));
     return heldCatalogue(this, { isSingle: (code) => codes.has(code), name: this.target.name });
-  }
-
-  compared(intended: ResolvedCatalogue, isLeftOut: (kind: string, row: number) => boolean): ComparedHeld {
-    return compareHeld(intended, this.target, this.held(intended), isLeftOut);
   }
 
   snapshot(intended: ResolvedCatalogue): Snapshot {

@@ -13,7 +13,7 @@ import { FilePlan, type ImportHow } from "./file-plan.js";
 import { BlockPlayer } from "./play-rows.js";
 import { PlayedRow, type Waiting } from "./played.js";
 import type { PlatformState } from "./state.js";
-import { blocksOf, type Block } from "./rows.js";
+import { blocksOf, type RowBlock } from "./rows.js";
 import type { HeldRecord } from "./store.js";
 
 /** Plays one file into a platform, which is changed. */
@@ -44,7 +44,7 @@ function headerProblem(header: readonly string[], { layouts, importing, mustHave
   return missing === undefined ? undefined : `no column "${missing}"`;
 }
 
-function tooMany(blocks: readonly Block[], { limits }: TargetFile): string | undefined {
+function tooMany(blocks: readonly RowBlock[], { limits }: TargetFile): string | undefined {
   if (limits.products === undefined) return undefined;
   const words = new Set(blocks.map((block, at) => firstOf(block).word || `${at}`));
   return words.size > limits.products ? `more than ${limits.products} products` : undefined;
@@ -63,7 +63,7 @@ class FileRehearsal {
     readonly how: ImportHow,
   ) {}
 
-  play(blocks: readonly Block[]): RehearsedFile {
+  play(blocks: readonly RowBlock[]): RehearsedFile {
     const { store } = this.platform;
     const begin = store.mark();
     for (;;) {
@@ -105,7 +105,7 @@ class FileRun {
     this.#plan = new FilePlan(file, platform, how);
   }
 
-  play(blocks: readonly Block[]): PlayedRow[] {
+  play(blocks: readonly RowBlock[]): PlayedRow[] {
     const { importing } = this.file;
     const children = new Set<string>();
     for (const block of blocks) this.#block(block, children);
@@ -121,7 +121,7 @@ class FileRun {
     return this.#played;
   }
 
-  #block(block: Block, children: Set<string>): void {
+  #block(block: RowBlock, children: Set<string>): void {
     const { store } = this.platform;
     const costs = this.file.importing["refusal costs"];
     const player = new BlockPlayer(

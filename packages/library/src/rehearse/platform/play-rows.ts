@@ -10,7 +10,7 @@ import { actOf } from "./acts.js";
 import { isOf, type Use } from "./columns.js";
 import type { Act, RecordPlace } from "./effects/effect.js";
 import { laneEntry, putLane, sameKey } from "./effects/entries.js";
-import type { FilePlan, LayoutPlan, ScopePlan } from "./file-plan.js";
+import type { FilePlan, PlayedLayout, PlayedScope } from "./file-plan.js";
 import { identify, type Identified } from "./identify.js";
 import { type PlayedRow, type Waiting } from "./played.js";
 import { storedIn } from "./stored.js";
@@ -80,7 +80,7 @@ export class BlockPlayer {
   }
 
   /** A record's own row. */
-  #own(played: PlayedRow, layout: LayoutPlan): void {
+  #own(played: PlayedRow, layout: PlayedLayout): void {
     const record = this.#identified(played, layout.parent, undefined, (word) => (played.parent = word));
     this.#parent = record;
     this.#child = undefined;
@@ -89,7 +89,7 @@ export class BlockPlayer {
   }
 
   /** What a row that is about the record says of one that it contains: it has a code there, or nothing at all. */
-  #besideParent(played: PlayedRow, layout: LayoutPlan, child: ScopePlan): void {
+  #besideParent(played: PlayedRow, layout: PlayedLayout, child: PlayedScope): void {
     const cell = this.#cellOf(played);
     const isNamed = child.identifier.words.some(({ header }) => cell(header) !== "");
     if (isNamed || child.identifier.words.length === 0) return this.#version(played, child);
@@ -101,7 +101,7 @@ export class BlockPlayer {
   }
 
   /** A row of what the record contains. */
-  #childOf(played: PlayedRow, layout: LayoutPlan, isFirst: boolean): void {
+  #childOf(played: PlayedRow, layout: PlayedLayout, isFirst: boolean): void {
     const child = present(layout.child);
     const { row } = played;
     played.parent = row.word;
@@ -120,7 +120,7 @@ export class BlockPlayer {
   }
 
   /** The parent that a child's row names. */
-  #found({ parent, layout }: LayoutPlan, word: string): HeldRecord | undefined {
+  #found({ parent, layout }: PlayedLayout, word: string): HeldRecord | undefined {
     const { shape } = layout;
     const by = shape.is === "own-row" && shape.joined.by === "reference" ? shape.joined.names : "key";
     if (by === "line") return this.plan.atLine(word);
@@ -132,7 +132,7 @@ export class BlockPlayer {
   }
 
   /** Cells of the record on rows below its own. */
-  #sharedCells(played: PlayedRow, { parent, telling, layout }: LayoutPlan): void {
+  #sharedCells(played: PlayedRow, { parent, telling, layout }: PlayedLayout): void {
     const filled = parent.uses.filter(({ header }) => !telling.has(header) && this.#cellOf(played)(header) !== "");
     if (filled.length === 0) return;
     const { shape } = layout;
@@ -148,7 +148,7 @@ export class BlockPlayer {
       );
   }
 
-  #version(played: PlayedRow, child: ScopePlan): void {
+  #version(played: PlayedRow, child: PlayedScope): void {
     const parent = this.#parent;
     if (!parent) return;
     const record = this.#identified(played, child, parent, (word) => (played.child = word));
@@ -166,7 +166,7 @@ export class BlockPlayer {
   /** The record of a scope, known or made, with what the row's cells say of it. */
   #identified(
     played: PlayedRow,
-    scope: ScopePlan,
+    scope: PlayedScope,
     parent: HeldRecord | undefined,
     tell: (word: string) => void,
   ): HeldRecord | undefined {
@@ -175,6 +175,7 @@ export class BlockPlayer {
     const how = { isUpdate, unknownId: importing["unknown id"], within: parent };
     const found = identify(scope.identifier, store, this.#cellOf(played), how);
     tell(found.word);
+    played.about ??= { kind: scope.kind.name, word: wordOf(found) ?? found.word };
     if (found.is === "refused") return void played.reasons.add(found.reason);
     const known = this.#taken(played, scope, parent, found);
     if (known === "refused") return undefined;
@@ -190,7 +191,7 @@ export class BlockPlayer {
   }
 
   /** A new record, with what it is told apart by. */
-  #make({ kind }: ScopePlan, words: ReadonlyMap<string, string>, beginning: Beginning): HeldRecord {
+  #make({ kind }: PlayedScope, words: ReadonlyMap<string, string>, beginning: Beginning): HeldRecord {
     const { store } = this.plan;
     const record = store.create(kind.name, { ...beginning, key: words.get("key") });
     for (const [field, word] of words) store.set(record, field, word);
@@ -200,7 +201,7 @@ export class BlockPlayer {
   /** Whether a record that is known may be said more of, here. */
   #taken(
     played: PlayedRow,
-    { kind }: ScopePlan,
+    { kind }: PlayedScope,
     parent: HeldRecord | undefined,
     found: Identified,
   ): "fine" | "refused" {
@@ -226,7 +227,7 @@ export class BlockPlayer {
   }
 
   /** What the cells of a row say of a record. */
-  say(played: PlayedRow, { uses, effects, kind }: ScopePlan, record: HeldRecord, isNew: boolean): void {
+  say(played: PlayedRow, { uses, effects, kind }: PlayedScope, record: HeldRecord, isNew: boolean): void {
     const acts = this.#acts(played, isNew);
     const place = this.#place(played, kind, record, isNew);
     for (const use of uses) acts(use);
@@ -292,7 +293,7 @@ export class BlockPlayer {
   }
 
   /** A row that goes on with the one above it. */
-  #more(played: PlayedRow, layout: LayoutPlan): void {
+  #more(played: PlayedRow, layout: PlayedLayout): void {
     const owner = this.#child ?? this.#parent;
     if (!owner)
       return void played.reasons.add(
@@ -303,7 +304,7 @@ export class BlockPlayer {
     played.records.push(...[this.#child, this.#parent].flatMap((one) => one ?? []));
   }
 
-  #openLanes(layout: LayoutPlan, played: PlayedRow): void {
+  #openLanes(layout: PlayedLayout, played: PlayedRow): void {
     const { cells } = played.row;
     this.#lanes = layout.lanes.flatMap(({ lane, uses }): OpenLane[] => {
       const owner = lane.of === "parent" ? this.#parent : (this.#child ?? (layout.child ? undefined : this.#parent));
@@ -312,7 +313,7 @@ export class BlockPlayer {
     });
   }
 
-  #lane(played: PlayedRow, layout: LayoutPlan, { lane, owner, said }: OpenLane): void {
+  #lane(played: PlayedRow, layout: PlayedLayout, { lane, owner, said }: OpenLane): void {
     const uses = usesOfLane(layout, lane);
     const kind = this.plan.kinds.get(owner.kind);
     const place = this.#place(played, kind, owner, true);
@@ -375,6 +376,7 @@ export class BlockPlayer {
     if (!found || !layout) return void played.reasons.add(`no record has the ${this.plan.linkName} ${row.word}`);
     this.#parent = found;
     played.records.push(found);
+    played.about = { kind: found.kind, word: textIn(found.fields, "key") ?? textIn(found.fields, "code") ?? row.word };
     this.named.add(found);
     const entries = layout.lanes.filter(({ lane }) => lane.holds === "entries");
     if (entries.length > 0) return this.#entryOf(played, layout, found, firstOf(entries));
@@ -385,16 +387,16 @@ export class BlockPlayer {
     if (!before && played.outcome === "updated") played.outcome = "created";
   }
 
-  #said({ parent }: LayoutPlan, { fields }: HeldRecord): boolean {
+  #said({ parent }: PlayedLayout, { fields }: HeldRecord): boolean {
     return parent.uses.some(({ feed }) => feed.is === "text" && fields.has(feed.field));
   }
 
   /** A row that is an entry: another one where the record has none with this key. */
   #entryOf(
     played: PlayedRow,
-    layout: LayoutPlan,
+    layout: PlayedLayout,
     record: HeldRecord,
-    { lane, uses }: LayoutPlan["lanes"][number],
+    { lane, uses }: PlayedLayout["lanes"][number],
   ): void {
     const own = uses.filter(isOf("entry"));
     const { store, file, kinds } = this.plan;
@@ -429,7 +431,11 @@ export class BlockPlayer {
   }
 }
 
-const usesOfLane = ({ lanes }: LayoutPlan, lane: Lane): readonly Use[] =>
+/** What the record is called by in the catalogue, where a row names it by the platform's id. */
+const wordOf = (found: Identified): string | undefined =>
+  found.is === "known" ? (textIn(found.record.fields, "key") ?? textIn(found.record.fields, "code")) : undefined;
+
+const usesOfLane = ({ lanes }: PlayedLayout, lane: Lane): readonly Use[] =>
   fitting(lanes, (one) => one.lane === lane).uses;
 
 const textOf = (entry: HeldEntry, field: string): string | undefined => {

@@ -2,7 +2,7 @@
 
 import type { Outcome, RehearsedRow } from "../outcome.js";
 import type { LookUpNow } from "./effects/effect.js";
-import type { CutRow } from "./rows.js";
+import type { RowOfBlock } from "./rows.js";
 import type { HeldRecord } from "./store.js";
 
 /** A row that is played, and what has become of it so far. */
@@ -14,11 +14,12 @@ export class PlayedRow {
   parent = "";
   child = "";
   outcome: Outcome = "unchanged";
+  about: RehearsedRow["about"];
 
-  constructor(readonly row: CutRow) {}
+  constructor(readonly row: RowOfBlock) {}
 
   report(): RehearsedRow {
-    const { row, parent, child, reasons, notes } = this;
+    const { row, parent, child, reasons, notes, about } = this;
     const outcome = reasons.size > 0 ? "refused" : this.outcome;
     return {
       line: row.line,
@@ -27,6 +28,7 @@ export class PlayedRow {
       outcome,
       reasons: [...reasons].sort(),
       notes: outcome === "refused" ? new Set() : notes,
+      about,
     };
   }
 }

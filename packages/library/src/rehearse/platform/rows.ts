@@ -6,7 +6,7 @@
 import { firstOf, present } from "../../checked.js";
 import { byLanguage, type Layout } from "../../layout/layout.js";
 import type { Header } from "../../nominal.js";
-import type { FileContents, FileRow } from "./file.js";
+import type { FileContents, ContentRow } from "./file.js";
 
 /**
  * What a row is: a record's own, one of what it contains, both, what continues the row above, or more of a record that is there
@@ -14,7 +14,7 @@ import type { FileContents, FileRow } from "./file.js";
  */
 export type RowIs = "own" | "child" | "both" | "more" | "linked";
 
-export interface CutRow extends FileRow {
+export interface RowOfBlock extends ContentRow {
   readonly is: RowIs;
   /** By what the row names its record; blank where it follows one. */
   readonly word: string;
@@ -25,22 +25,22 @@ export interface CutRow extends FileRow {
 }
 
 /** The rows of one record that stand together. */
-export type Block = readonly CutRow[];
+export type RowBlock = readonly RowOfBlock[];
 
 /** Cuts a file into blocks. Layouts of one file have the same form of rows. */
-export function blocksOf(contents: FileContents, layout: Layout): Block[] {
+export function blocksOf(contents: FileContents, layout: Layout): RowBlock[] {
   if (contents.is === "elements") return contents.elements.map(({ rows }) => elementBlock(rows, layout));
-  const blocks: CutRow[][] = [];
+  const blocks: RowOfBlock[][] = [];
   const { is: understand, goesOn } = understanding(layout);
   const languages = new Map(byLanguage(layout));
-  let above: CutRow | undefined;
+  let above: RowOfBlock | undefined;
   for (const row of contents.rows) {
     const cell = (header: Header | undefined): string => (header && row.cells?.get(header)) ?? "";
     const language = layout.languages ? cell(layout.languages.column) : "";
     const isKnown = !layout.languages || languages.has(language);
     const understood = understand(cell);
     const problem = row.cells ? understood.problem : "another number of cells than the header";
-    const cut: CutRow = {
+    const cut: RowOfBlock = {
       ...row,
       is: understood.is,
       word: understood.word,
@@ -55,12 +55,25 @@ export function blocksOf(contents: FileContents, layout: Layout): Block[] {
   return layout.shape.is === "grouped" && !layout.link ? blocks.map(withFirst) : blocks;
 }
 
+/** The columns that tell what a row is, in which language it is, or which record it is of. */
+export function tellingHeaders({ shape, link, languages }: Layout): ReadonlySet<Header> {
+  const ofShape: (string | undefined)[] =
+    shape.is === "grouped"
+      ? [shape.column]
+      : shape.is === "own-row"
+        ? [shape.marker?.column, shape.joined.by === "reference" ? shape.joined.column : undefined]
+        : shape.is === "expanded"
+          ? [shape.excluded?.column]
+          : [];
+  return new Set([...ofShape, link?.column, languages?.column].flatMap((header) => header ?? []));
+}
+
 type Cell = (header: Header | undefined) => string;
 
 interface Understanding {
   readonly is: (cell: Cell) => { readonly is: RowIs; readonly word: string; readonly problem?: string };
   /** Whether a row is of the same record as the one above it. */
-  readonly goesOn: (row: CutRow, above: CutRow) => boolean;
+  readonly goesOn: (row: RowOfBlock, above: RowOfBlock) => boolean;
 }
 
 function understanding(layout: Layout): Understanding {
@@ -116,14 +129,14 @@ function ownRows({ shape, lanes }: Layout): Understanding {
 }
 
 /** The first row of a group speaks of the record too. */
-function withFirst(block: readonly CutRow[]): Block {
+function withFirst(block: readonly RowOfBlock[]): RowBlock {
   const [first, ...others] = block;
   return first?.is === "child" ? [{ ...first, is: "both" }, ...others] : block;
 }
 
-function elementBlock(rows: readonly (FileRow & { readonly of: string })[], layout: Layout): Block {
+function elementBlock(rows: readonly (ContentRow & { readonly of: string })[], layout: Layout): RowBlock {
   const words = byLanguage(layout);
-  return rows.map((row): CutRow => {
+  return rows.map((row): RowOfBlock => {
     const language = layout.languages ? (row.cells?.get(layout.languages.column) ?? "") : firstOf(words)[0];
     const is = row.of === "parent" ? "own" : row.of === "child" ? "child" : "more";
     return { line: row.line, cells: present(row.cells), is, word: "", language, problem: undefined };

@@ -11,14 +11,14 @@ import type { Use, UseOf } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
 import { recordsIn, sameEntry, sameValue, type HeldCell, type HeldEntry } from "../store.js";
 import type { Act, Effect, EffectsOf, LookUpNow, RecordPlace } from "./effect.js";
-import { foundAmong } from "./references.js";
+import { namedRecord } from "./references.js";
 
 type EntryUse = UseOf<"entry">;
 type EntriesUse = UseOf<"entries">;
 type Cells = Map<string, HeldCell>;
 
-/** Which entries of a record are meant: those of a list with these constants, and with no more to tell them apart than the free fields. */
-interface Meant {
+/** Which entries of a record are selected: those of a list with these constants, and with no more to tell them apart than the free fields. */
+interface EntrySelection {
   readonly list: string;
   readonly kind: KindSpec;
   readonly constants: Constants;
@@ -45,7 +45,7 @@ export const entryEffects: EffectsOf<EntryUse> = (uses, kind, layout) => {
   }));
 };
 
-const meantBy = (place: RecordPlace, { feed }: EntryUse | EntriesUse, free: readonly string[]): Meant => ({
+const selectionOf = (place: RecordPlace, { feed }: EntryUse | EntriesUse, free: readonly string[]): EntrySelection => ({
   list: feed.entries,
   kind: place.kinds.get(present(place.kind.entries)[feed.entries]!),
   constants: feed.constants,
@@ -61,20 +61,20 @@ const applyOne =
     if (acts.length === 0) return;
     const first = uses[0]!;
     lookUpAll(place, uses, (now) => {
-      const meant = meantBy(place, first, first.feed.parallel);
+      const selection = selectionOf(place, first, first.feed.parallel);
       const isSaid = acts.some(([, { is }]) => is === "say");
-      const constants = constantCells(place, first, meant, now, isSaid);
-      const all = entriesOf(place, meant.list);
-      const isMeant = meantIn(meant, constants);
-      const at = all.findIndex(isMeant);
+      const constants = constantCells(place, first, selection, now, isSaid);
+      const all = entriesOf(place, selection.list);
+      const isSelected = selects(selection, constants);
+      const at = all.findIndex(isSelected);
       const said: Cells = new Map(at < 0 ? constants : all[at]);
-      for (const [use, act] of acts) sayField(place, use, meant.kind, said, act, now);
+      for (const [use, act] of acts) sayField(place, use, selection.kind, said, act, now);
       const isEmpty = said.size <= constants.size;
       const after =
         at < 0
           ? [...all, ...(isEmpty ? [] : [said])]
           : all.flatMap((entry, nth) => (nth !== at ? [entry] : isEmpty ? [] : [said]));
-      place.store.setEntries(place.record, meant.list, after);
+      place.store.setEntries(place.record, selection.list, after);
     });
   };
 
@@ -86,8 +86,8 @@ const applyLists =
     if (acts.length === 0) return;
     const first = uses[0]!;
     lookUpAll(place, uses, (now) => {
-      const meant = meantBy(place, first, first.feed.parallel);
-      const constants = constantCells(place, first, meant, now);
+      const selection = selectionOf(place, first, first.feed.parallel);
+      const constants = constantCells(place, first, selection, now);
       const lists = acts.flatMap(([use, act]) =>
         act.is === "say" ? [[use, act.value as readonly CellValue[]] as const] : [],
       );
@@ -96,12 +96,13 @@ const applyLists =
       if (uneven) return now.refuse(`${uneven[0].header}: not parallel`);
       const made = Array.from({ length: count }, (_, at): Cells => {
         const said: Cells = new Map(constants);
-        for (const [use, list] of lists) sayField(place, use, meant.kind, said, { is: "say", value: list[at]! }, now);
+        for (const [use, list] of lists)
+          sayField(place, use, selection.kind, said, { is: "say", value: list[at]! }, now);
         return said;
       });
       putEntries(
         place,
-        meant,
+        selection,
         constants,
         made.filter(({ size }) => size > constants.size),
       );
@@ -127,41 +128,41 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
         if (act.is === "leave") return;
         const values = act.is === "say" ? (list ? (act.value as readonly CellValue[]) : [act.value]) : [];
         place.lookUp(use, (now) => {
-          const meant = meantBy(place, use, fields);
-          const own = constantCells(place, use, meant, now);
+          const selection = selectionOf(place, use, fields);
+          const own = constantCells(place, use, selection, now);
           const made = values.map((value): Cells => {
             const said: Cells = new Map(own);
             parts.forEach((part, at) => {
               const text = (value as readonly string[])[at] ?? "";
               if (text === "") return;
               if (part.is === "text") said.set(part.field, told(text));
-              if (part.is === "reference") sayReference(place, use, meant.kind, said, part.field, part, text, now);
+              if (part.is === "reference") sayReference(place, use, selection.kind, said, part.field, part, text, now);
             });
             return said;
           });
           // Entries that have no more to their key than the constants may have columns of their own.
-          const plain = hasOwnColumn ? meantIn({ ...meant, free: [] }, own) : () => false;
-          putEntries(place, meant, own, made, plain);
+          const plain = hasOwnColumn ? selects({ ...selection, free: [] }, own) : () => false;
+          putEntries(place, selection, own, made, plain);
         });
       };
       return { when: "first", apply };
     });
 
-/** Puts entries in the place of those that are meant, or adds them to those. @param isOther entries that are not meant after all. @param inOrder whether their order counts. */
+/** Puts entries in the place of those that are selected, or adds them to those. @param isOther entries that are not selected after all. @param inOrder whether their order counts. */
 function putEntries(
   { store, record, refuse, importing }: RecordPlace,
-  meant: Meant,
+  selection: EntrySelection,
   constants: Cells,
   made: readonly HeldEntry[],
   isOther: (entry: HeldEntry) => boolean = () => false,
   inOrder = true,
 ): void {
-  const all = record.entries.get(meant.list) ?? [];
-  const isMeant = meantIn(meant, constants);
-  const before = all.filter((entry) => isMeant(entry) && !isOther(entry));
-  const isSame = sameKey(meant.kind);
+  const all = record.entries.get(selection.list) ?? [];
+  const isSelected = selects(selection, constants);
+  const before = all.filter((entry) => isSelected(entry) && !isOther(entry));
+  const isSame = sameKey(selection.kind);
   if (inOrder && made.some((one, at) => made.findIndex((other) => isSame(one, other)) < at))
-    refuse(`${meant.list}: an entry comes twice`);
+    refuse(`${selection.list}: an entry comes twice`);
   const kept = importing.lists === "add" ? before.filter((one) => !made.some((other) => isSame(one, other))) : [];
   const after = [...kept, ...made];
   const isSameSet =
@@ -170,7 +171,7 @@ function putEntries(
   // They stand where the first of those stood that they come for.
   const first = before[0] ? all.indexOf(before[0]) : all.length;
   const others = (from: number, to: number) => all.slice(from, to).filter((entry) => !before.includes(entry));
-  store.setEntries(record, meant.list, [...others(0, first), ...after, ...others(first, all.length)]);
+  store.setEntries(record, selection.list, [...others(0, first), ...after, ...others(first, all.length)]);
 }
 
 /** Whether two entries of a record are the same one. @param fields that tell them apart; those of the kind, if left out. */
@@ -186,7 +187,7 @@ const told = (value: HeldCell["value"]): HeldCell => ({ value, isOfPlatform: fal
 function constantCells(
   place: RecordPlace,
   use: EntryUse | EntriesUse,
-  { constants, named, kind }: Meant,
+  { constants, named, kind }: EntrySelection,
   now: LookUpNow,
   isSaid = true,
 ): Cells {
@@ -202,8 +203,8 @@ function constantCells(
   return cells;
 }
 
-/** Whether an entry is one of those that are meant. */
-function meantIn({ kind, free, constants: given }: Meant, constants: Cells): (entry: HeldEntry) => boolean {
+/** Whether an entry is one of those that are selected. */
+function selects({ kind, free, constants: given }: EntrySelection, constants: Cells): (entry: HeldEntry) => boolean {
   const shown = free.flatMap((field) => [field, fieldOf(kind, field)?.reference?.otherwise ?? field]);
   const others = entryKeyOf(kind).filter((field) => !shown.includes(field) && !Object.hasOwn(given, field));
   return (entry) =>
@@ -236,7 +237,7 @@ function sayReference(
   said.delete(field);
   if (other !== undefined) said.delete(other);
   if (word === "") return;
-  const found = foundAmong(place, use, { spec, otherwise: otherwiseOf(kind, field) }, word, now);
+  const found = namedRecord(place, use, { spec, otherwise: otherwiseOf(kind, field) }, word, now);
   if (found) said.set(found.kind === spec.to || other === undefined ? field : other, told([found]));
 }
 
@@ -257,11 +258,11 @@ export function laneEntry(
   const acts = uses.map((use) => [use, actOf(use)] as const);
   if (!old && acts.every(([, { is }]) => is === "leave" || is === "clear")) return undefined;
   const first = uses[0]!;
-  const meant = meantBy(place, first, []);
+  const selection = selectionOf(place, first, []);
   let made: HeldEntry | undefined;
   lookUpAll(place, uses, (now) => {
-    const said: Cells = new Map(old ?? constantCells(place, first, meant, now));
-    for (const [use, act] of acts) sayField(place, use, meant.kind, said, act, now);
+    const said: Cells = new Map(old ?? constantCells(place, first, selection, now));
+    for (const [use, act] of acts) sayField(place, use, selection.kind, said, act, now);
     made = said;
   });
   return made;
@@ -271,20 +272,20 @@ export function laneEntry(
 export function putLane(place: RecordPlace, uses: readonly EntryUse[], made: readonly HeldEntry[]): void {
   const first = uses[0]!;
   const fields = uses.map(({ feed }) => feed.field.name);
-  const meant = meantBy(place, first, fields);
+  const selection = selectionOf(place, first, fields);
   const now: LookUpNow = { before: Infinity, refuse: place.refuse, note: place.note };
   putEntries(
     place,
-    meant,
-    constantCells(place, first, meant, now),
+    selection,
+    constantCells(place, first, selection, now),
     made,
-    (entry) => isOfColumn(meant, entry, fields),
+    (entry) => isOfColumn(selection, entry, fields),
     false,
   );
 }
 
 /** An entry that has nothing in the fields of a lane that tell its entries apart has columns of its own. */
-const isOfColumn = ({ kind, constants }: Meant, entry: HeldEntry, fields: readonly string[]): boolean =>
+const isOfColumn = ({ kind, constants }: EntrySelection, entry: HeldEntry, fields: readonly string[]): boolean =>
   entryKeyOf(kind)
     .filter((field) => fields.includes(field) && !Object.hasOwn(constants, field))
     .every((field) =>

@@ -5,7 +5,7 @@ import { fieldOf } from "../../../kind.js";
 import type { UseOf } from "../columns.js";
 import { textIn } from "../store.js";
 import { each, type Act, type RecordPlace } from "./effect.js";
-import { foundAmong } from "./references.js";
+import { namedRecord } from "./references.js";
 
 export const keyEffects = each<UseOf<"key">>((use) => (place, actOf) => {
   const act = actOf(use);
@@ -52,7 +52,7 @@ export const containerEffects = each<UseOf<"container">>((use) => (place, actOf)
   const act = actOf(use);
   if (act.is !== "say") return;
   place.lookUp(use, (now) => {
-    const found = foundAmong(place, use, { spec: use.feed.spec }, act.value as string, now);
+    const found = namedRecord(place, use, { spec: use.feed.spec }, act.value as string, now);
     if (!found) return;
     const { record, isNew, store } = place;
     if (use.rule?.fixed && !isNew && record.container && record.container !== found)

@@ -10,7 +10,7 @@ import { recordsIn, textIn, type HeldRecord } from "../store.js";
 import { each, type LookUpNow, type RecordPlace } from "./effect.js";
 
 /** The record that a word names; undefined, and told, where it is not there. */
-export function foundAmong(
+export function namedRecord(
   { names, record, store }: RecordPlace,
   use: Use,
   named: Named,
@@ -50,7 +50,7 @@ export const referenceEffects = each<UseOf<"reference">>((use, kind) => {
     place.lookUp(use, (now) => {
       const found = values.flatMap((value): HeldRecord[] => {
         const one =
-          typeof value === "string" ? foundAmong(place, use, named, value, now) : nodeOf(place, use, value, now);
+          typeof value === "string" ? namedRecord(place, use, named, value, now) : nodeOf(place, use, value, now);
         return one ? [one] : [];
       });
       setLinks(place, use, field, [...new Set(found)], now);
@@ -120,7 +120,7 @@ function setParts(
     const word = wordOf(parts, tuple);
     const known =
       spec.within === undefined
-        ? foundAmong(place, use, { spec }, word, now)
+        ? namedRecord(place, use, { spec }, word, now)
         : (store.owned(record, spec.to, nameField(spec), word) ?? makeOwned(place, spec, word));
     if (!known) continue;
     sayParts(place, known, parts, tuple);

@@ -1,6 +1,6 @@
 /**
  * The goal of an upload in the form in which a platform can hold it: without what is held back; what variants show and only their product
- * has is theirs; texts as files without line ends hold them. Rows are those of the catalogue that it is made of.
+ * has is put there; texts as files without line ends hold them. Rows are those of the catalogue that it is made of.
  */
 
 import {
@@ -9,11 +9,11 @@ import {
   type Catalogue,
   type ResolvedBranch,
   type ResolvedCatalogue,
-} from "../../catalogue/catalogue.js";
-import { entryLookup } from "../../catalogue/entry-lookup.js";
-import type { Table } from "../../catalogue/table.js";
-import { fieldOfColumn } from "../../field-name.js";
-import { fieldOf, type KindSpec } from "../../kind.js";
+} from "../catalogue/catalogue.js";
+import { entryLookup } from "../catalogue/entry-lookup.js";
+import type { Table } from "../catalogue/table.js";
+import { fieldOfColumn } from "../field-name.js";
+import { fieldOf, type KindSpec } from "../kind.js";
 import {
   byLanguage,
   kindOfScope,
@@ -22,9 +22,9 @@ import {
   type Column,
   type Feed,
   type Layout,
-} from "../../layout/layout.js";
-import { namedIn } from "../../layout/named-constants.js";
-import type { Target } from "../../target/target.js";
+} from "../layout/layout.js";
+import { namedIn } from "../layout/named-constants.js";
+import type { Target } from "../target/target.js";
 
 /** Whether a record is not to be on the platform. */
 export type IsLeftOut = (kind: string, row: number) => boolean;

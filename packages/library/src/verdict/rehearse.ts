@@ -13,14 +13,15 @@ import type { Location } from "../location.js";
 import { stepsNow, type Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
 import type { Target } from "../target/target.js";
-import type { Outcome, RehearsedFile, TellPlayed } from "./outcome.js";
-import { originKey, type Intended } from "./intended.js";
-import { intendedByTarget } from "./intended-by-target.js";
-import type { Playable } from "./playable.js";
-import { SimulatedPlatform } from "./platform/platform.js";
-import { compareSnapshots, type Difference, type Snapshot } from "./snapshot.js";
-import type { CellCounts } from "./verdict/compare-held.js";
-import { hiddenProducts, type Hidden } from "./visible.js";
+import type { Outcome, RehearsedFile, TellPlayed } from "../rehearse/outcome.js";
+import { originKey, type Intended } from "../rehearse/intended.js";
+import { intendedByTarget } from "../rehearse/intended-by-target.js";
+import type { Playable } from "../rehearse/playable.js";
+import { SimulatedPlatform } from "../rehearse/platform/platform.js";
+import { compareSnapshots, type Difference, type Snapshot } from "../rehearse/snapshot.js";
+import type { ArrivedCells } from "./cells.js";
+import { compareHeld } from "./compare-held.js";
+import { hiddenProducts, type Hidden } from "../rehearse/visible.js";
 
 /** A difference with the source cell it comes from; undefined for what no source gave. */
 export type LocatedDifference = Difference & { readonly at: Location | undefined };
@@ -31,7 +32,7 @@ export interface Verdict {
   readonly counts: Readonly<Record<Outcome, number>>;
   readonly differences: readonly LocatedDifference[];
   /** The filled cells of what is intended, where nothing was on the platform before. */
-  readonly cells: CellCounts | undefined;
+  readonly cells: ArrivedCells | undefined;
   readonly hidden: readonly Hidden[];
   /** What is on the platform in the end. */
   readonly snapshot: Snapshot;
@@ -97,7 +98,8 @@ export function judge({ catalogue, target, heldBack, files, platform, expected }
   const snapshot = platform.snapshot(catalogue);
   const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, refused: 0 };
   for (const file of files) for (const row of file.rows) counts[row.outcome]++;
-  const compared = expected ? undefined : platform.compared(catalogue, isHeldBack(heldBack));
+  const held = expected ? undefined : platform.held(catalogue);
+  const compared = held && compareHeld(catalogue, target, held, isHeldBack(heldBack));
   const differences = compared?.differences ?? differencesIn(catalogue, target, heldBack, snapshot, expected);
   // Where all is held back, nothing was rebuilt.
   const isEmpty = files.length === 0 && heldBack.byKind.size > 0 && !expected;

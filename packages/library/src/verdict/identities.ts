@@ -1,11 +1,11 @@
 /** By what the records of a goal and of a simulated platform are the same: what files carry of them, never where they stand. */
 
-import { fieldOf } from "../../kind.js";
-import type { Kinds } from "../../kinds.js";
-import { kindOfScope } from "../../layout/layout.js";
-import type { Identity } from "../../match/identities.js";
-import type { Target } from "../../target/target.js";
-import { firstOf } from "../../checked.js";
+import { fieldOf } from "../kind.js";
+import type { Kinds } from "../kinds.js";
+import { kindOfScope } from "../layout/layout.js";
+import type { Identity } from "../match/identities.js";
+import type { Target } from "../target/target.js";
+import { firstOf } from "../checked.js";
 import { layoutsOf } from "./held-form.js";
 
 /** How the records of each kind are told apart on a platform. */

@@ -13,14 +13,14 @@ import { Ledger, partsOf } from "../ledger/ledger.js";
 import { thereBy, withIds } from "../ledger/there.js";
 import { planImport } from "../plan/plan-import.js";
 import type { Target } from "../target/target.js";
-import type { RehearsedFile, TellPlayed } from "./outcome.js";
-import type { Snapshot } from "./snapshot.js";
-import { intendedByTarget } from "./intended-by-target.js";
+import type { RehearsedFile, TellPlayed } from "../rehearse/outcome.js";
+import type { Snapshot } from "../rehearse/snapshot.js";
+import { intendedByTarget } from "../rehearse/intended-by-target.js";
 import { judge, type Verdict } from "./rehearse.js";
-import { olderPlatform } from "./older/older-platform.js";
-import { platformHolding } from "./older/start.js";
-import type { Playable } from "./playable.js";
-import { SimulatedPlatform } from "./platform/platform.js";
+import { olderPlatform } from "../rehearse/older/older-platform.js";
+import { platformHolding } from "../rehearse/older/start.js";
+import type { Playable } from "../rehearse/playable.js";
+import { SimulatedPlatform } from "../rehearse/platform/platform.js";
 
 /** What a rehearsal of several rounds needs. */
 export interface ThroughInput {
