@@ -50,7 +50,9 @@ export function compareHeld(
   const placesOfGoal = new Places(goal, target);
   const told = coverageOf(layoutsOf(target), catalogue.kinds);
   const coverage: Coverage = { ...told, entries: (table) => (told.entries(table) === "none" ? "none" : "all") };
-  const compared = compareCatalogues({ matched, coverage });
+  // Ids are the platform's to give.
+  const comparing = (_: string, field: string) => (field === "id" ? "not at all" : "exactly");
+  const compared = compareCatalogues({ matched, coverage, comparing });
   const isMeant = (one: CatalogueDifference) => isDifference(one, matched, placesOfGoal, held);
   const inCells = [...compared.differences.filter(isMeant), ...movedEntries(matched, target)];
   const missing = compared.onlyOwn.filter(({ kind, row }) => !isOut(kind, row) && places.makes(kind));
