@@ -68,8 +68,8 @@ for (const [form, text, path] of forms)
           counts.same++;
         } else counts.changed++;
       }
-    // A word that says what is so anyway, one that makes a difference, one that is refused: all occur.
-    assert.ok(counts.same > 5 && counts.refused > 5, JSON.stringify(counts));
+    // A word that says what is so anyway, and one that makes a difference: both occur.
+    assert.ok(counts.same > 5 && counts.changed > 5, JSON.stringify(counts));
   });
 
 test("a word that says nothing new of a file is what the importer does without it", () => {
@@ -101,7 +101,7 @@ const lineOf = (text: string): number => pennywortText.slice(0, pennywortText.in
 
 test("columns, parts and names that cannot be so are refused at their line", () => {
   const cases: readonly (readonly [string, string, RegExp])[] = [
-    ["Brand: { characters at most: 40, unknown: create }", "Brand: { unknown: refuse }", /only "create"/],
+    ["      Brand: { ch", "      Brand: { starts as: Thorn, ch", /in such a column/],
     ["      Brand: { ch", "      Brand: { condition: { holds: 'wight > 0', otherwise: x }, ch", /wight/],
     ["      Brand: { ch", "      Brand: { looked up: before the file, ch", /not looked up/],
     ["      Brand: { ch", "      Brand: { entries at most: 2, ch", /not for such a column/],
@@ -113,10 +113,11 @@ test("columns, parts and names that cannot be so are refused at their line", () 
       /not for these rows/,
     ],
     ["      Barcode: { gtin: true }", "      Barcode: { gtin: true, unknown: create }", /names? records?/],
+    ["      Goes with: { entries", "      Goes with: { fixed: true, entries", /in such a column/],
     [
-      "      Goes with: { entries",
-      "      Goes with: { looked up: as rows arrive, entries",
-      /only "at the end of the file"/,
+      "      refusal costs: record",
+      "      identified by: { product: [name, id] }\n      refusal costs: record",
+      /no column says the id of a product/,
     ],
     ["      Spares: { entries", "      Spares/name: { required: true }\n      Spares: { entries", /no part "name"/],
     ["      Stock: { blank", "      Stok: { blank", /not a column/],

@@ -205,7 +205,6 @@ test("UTF-16 with its mark", async () => {
 const refused: readonly (readonly [what: string, format: string, says: RegExp])[] = [
   ["an encoding that is not written", "{ csv: { encoding: shift_jis } }", /shift_jis.*not written/],
   ["a mark where there is none", "{ csv: { encoding: windows-1252, mark: true } }", /no byte order mark/],
-  ["a workbook of grouped rows", "{ workbook: { kind: xlsx } }", /CSV/],
 ];
 for (const [what, format, says] of refused)
   test(`a target is refused when it is loaded: ${what}`, () => {

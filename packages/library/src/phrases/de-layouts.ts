@@ -281,7 +281,6 @@ export const layoutPhrasesDe = {
   "{0}: a workbook of several sheets cannot be uploaded yet":
     "{0}: eine Arbeitsmappe mit mehreren Blättern kann noch nicht hochgeladen werden",
   "{0}: files of {1} cannot be uploaded yet": "{0}: Dateien in {1} können noch nicht hochgeladen werden",
-  "{0}: a platform of grouped rows takes CSV files": "{0}: eine Plattform mit gruppierten Zeilen nimmt CSV-Dateien",
   '"{0}" is not for these rows': "„{0}“ ist nicht für diese Zeilen",
   "text that does not begin like a formula": "Text, der nicht wie eine Formel beginnt",
   '{0} has no entries to tell apart by "{1}"': "{0} hat keine Einträge, die „{1}“ unterscheiden könnte",

@@ -1,12 +1,24 @@
 /** Phrases of targets, in German. */
 
 export const targetPhrasesDe = {
-  '{0}: "{1}: {2}" cannot be rehearsed yet, only "{3}"': "{0}: „{1}: {2}“ lässt sich noch nicht proben, nur „{3}“",
-  '{0}: a {1} identified by "{2}" cannot be rehearsed yet, only by "{3}"':
-    "{0}: {1}, erkannt an „{2}“, lässt sich noch nicht proben, nur an „{3}“",
+  '{0}: changes with "{1}: {2}" cannot be rehearsed yet, only with "{3}"':
+    "{0}: Änderungen mit „{1}: {2}“ lassen sich noch nicht proben, nur mit „{3}“",
+  '{0}: changes with "{1}" cannot be rehearsed yet in such a column':
+    "{0}: Änderungen mit „{1}“ lassen sich in einer solchen Spalte noch nicht proben",
+  "{0}: changes in files of grouped rows cannot be rehearsed yet, but in CSV files":
+    "{0}: Änderungen in Dateien mit gruppierten Zeilen lassen sich noch nicht proben, außer in CSV-Dateien",
+  "{0}: changes in rows found by {1} cannot be rehearsed yet, only by id":
+    "{0}: Änderungen in Zeilen, die über {1} gefunden werden, lassen sich noch nicht proben, nur über die Id",
+  "{0}: what is not in the list {1} is refused": "{0}: was nicht in der Liste {1} steht, wird abgelehnt",
+  "{0}: a record cannot be created by its {1}": "{0}: ein Datensatz kann nicht über {1} angelegt werden",
+  '{0}: "{1}" means nothing where a refusal costs the file':
+    "{0}: „{1}“ bedeutet nichts, wo eine Ablehnung die Datei kostet",
+  "{0}: no column says the {1} of a {2}": "{0}: keine Spalte nennt {1} von {2}",
+  '{0}: changes of a {1} identified by "{2}" cannot be rehearsed yet, only by "{3}"':
+    "{0}: Änderungen von {1}, erkannt an „{2}“, lassen sich noch nicht proben, nur an „{3}“",
   '{0}: "{1}" is for columns that name records': "{0}: „{1}“ ist für Spalten, die Datensätze nennen",
-  "{0}: names by {1} cannot be looked up in the rehearsal yet":
-    "{0}: nach {1} Genanntes lässt sich in der Probe noch nicht nachschlagen",
+  "{0}: changes with names by {1} cannot be rehearsed yet":
+    "{0}: Änderungen mit nach {1} Genanntem lassen sich noch nicht proben",
   "{0}: rows that are found by a column make no records":
     "{0}: Zeilen, die über eine Spalte gefunden werden, legen keine Datensätze an",
   '"{0}" of the column says what becomes of names that no record has':

@@ -7,6 +7,7 @@ import type { RehearsedFile } from "./outcome.js";
 import type { HeldCatalogue } from "./platform/held-catalogue.js";
 import type { Snapshot } from "./snapshot.js";
 
+/** What a rehearsal asks of a simulated platform: to take lists, pictures and files, and to show what it holds. */
 export interface Playable {
   /** Puts names into a list of the platform. */
   readonly setUp: (list: string, names: readonly string[]) => void;

@@ -1,7 +1,7 @@
 /** The files of a target, compiled: their layouts, the rules of their columns, how they are processed, what their uploads make. */
 
 import type { Header } from "../nominal.js";
-import { finding, type Findings } from "../findings/finding.js";
+import { finding, type Finding, type Findings } from "../findings/finding.js";
 import { entryOf, firstOf } from "../checked.js";
 import type { Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";
@@ -9,7 +9,6 @@ import type { Kinds } from "../kinds.js";
 import { compileLayout } from "../layout/compile/compile.js";
 import { withCreating } from "../layout/creating.js";
 import type { Layout } from "../layout/layout.js";
-import { sheetsOf } from "../layout/write/layout-file.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { unplayedSettings } from "./adapter/column-settings.js";
 import { hasRowsOf, playedImporter } from "./adapter/importer.js";
@@ -31,7 +30,9 @@ import {
 } from "./schema.js";
 import { splitPart } from "./settings.js";
 import type { IdsTold, TargetExport, TargetFile } from "./target.js";
-import { unplayedLayout } from "./unplayed-layout.js";
+import { refusedNames, refusedSettings } from "./rehearsed-columns.js";
+import { refusedImporter } from "./rehearsed-importer.js";
+import { unlikeSheets, unplayedChange, unplayedLayout } from "./unplayed-layout.js";
 
 /** What a target's files and imports come to. */
 export interface CompiledFiles {
@@ -39,10 +40,12 @@ export interface CompiledFiles {
   readonly imports: readonly Slot[];
   readonly exports: ReadonlyMap<string, TargetExport>;
   readonly demands: ReadonlyMap<string, Demand>;
+  readonly unplayedChanges: readonly Finding[];
 }
 
 export class TargetCompiler {
   readonly #usual = new Map<string, NamesUsually>();
+  readonly #unplayed: Finding[] = [];
 
   constructor(
     readonly given: Given<GivenTarget>,
@@ -64,7 +67,13 @@ export class TargetCompiler {
     );
     const naming = new Map([...files].map(([name, file]) => [name, this.#namingOf(file)]));
     const imports = compileImports(this.given, naming, this.kinds, this.findings);
-    return { files, imports, exports: this.#exports(), demands: demandsOf([...naming.values()], this.kinds) };
+    return {
+      files,
+      imports,
+      exports: this.#exports(),
+      demands: demandsOf([...naming.values()], this.kinds),
+      unplayedChanges: this.#unplayed,
+    };
   }
 
   #exports(): Map<string, TargetExport> {
@@ -84,6 +93,11 @@ export class TargetCompiler {
     this.findings.add(finding("target/mistake", { problem, nearest }, this.given.at(...path)));
   }
 
+  /** What cannot be rehearsed of a change: said where one is asked for. */
+  #noChange(problem: Text, ...path: (string | number)[]): void {
+    this.#unplayed.push(finding("target/mistake", { problem, nearest: undefined }, this.given.at(...path)));
+  }
+
   #namingOf({ name, layouts, rules }: TargetFile): NamingFile {
     return { layouts, rules, usual: entryOf(this.#usual, name) };
   }
@@ -95,30 +109,42 @@ export class TargetCompiler {
     const layouts = eachLayout(given).map((layout) => findings.took(compileLayout(layout, at, kinds)));
     if (layouts.some((layout) => layout === undefined)) return undefined;
     const compiled = layouts as Layout[];
-    for (const layout of compiled)
+    for (const layout of compiled) {
       for (const { problem, path } of unplayedLayout(layout, name))
         findings.add(finding("target/mistake", { problem, nearest: undefined }, at(...path)));
-    this.#checkSheets(compiled, name, written);
+      for (const { problem, path } of unplayedChange(layout, name))
+        this.#noChange(problem, "files", written, "layout", ...path);
+    }
+    const sheets = unlikeSheets(compiled, name);
+    if (sheets !== undefined) this.#mistake(sheets, undefined, "files", written);
     const rules = this.#rules(compiled, name, written, given);
     const said = { ...this.given.value.importer, ...given.importer };
     const { importer, said: usual, unplayed } = playedImporter(name, compiled, said);
     this.#importerWords(given.importer ?? {}, compiled, ["files", written, "importer"]);
-    for (const { word, problem } of unplayed) {
+    const placeOf = (word: keyof GivenImporter): string[] => {
       const ofFile = given.importer?.[word] !== undefined;
       const ofAll = this.given.value.importer[word] !== undefined;
-      this.#mistake(problem, undefined, ...(ofFile || !ofAll ? ["files", written] : []), "importer", word);
-    }
+      return [...(ofFile || !ofAll ? ["files", written] : []), "importer", word];
+    };
+    for (const { word, problem } of refusedImporter(name, compiled, usual))
+      this.#mistake(problem, undefined, ...placeOf(word));
+    for (const { word, problem } of unplayed) this.#noChange(problem, ...placeOf(word));
     this.#usual.set(name, usual);
     for (const layout of compiled)
       for (const column of layout.columns) {
         const rule = rules.get(column.header);
-        for (const { word, problem } of rule ? unplayedSettings(layout, column, rule, kinds) : [])
-          this.#mistake(problem, undefined, "files", written, "columns", column.header, word);
+        const ofColumn = (word: keyof GivenColumnRule | undefined): string[] =>
+          word === undefined
+            ? ["files", written, "layout", "columns", column.header]
+            : ["files", written, "columns", column.header, word];
+        for (const { word, problem } of rule ? refusedSettings(layout, column, rule, kinds) : [])
+          this.#mistake(problem, undefined, ...ofColumn(word));
+        const refused = refusedNames(name, column, rule, usual);
+        if (refused) this.#mistake(refused.problem, undefined, ...ofColumn(refused.word));
+        for (const { word, problem } of rule ? unplayedSettings(layout, column, rule) : [])
+          this.#noChange(problem, ...ofColumn(word));
         const found = unplayedNames(name, layout, column, rule, usual);
-        if (!found) continue;
-        const { word, problem } = found;
-        const place = word === undefined ? ["layout", "columns", column.header] : ["columns", column.header, word];
-        this.#mistake(problem, undefined, "files", written, ...place);
+        if (found) this.#noChange(found.problem, ...ofColumn(found.word));
       }
     this.#namedColumns(written, given, compiled);
     const creates = (header: Header) => namesIn(rules.get(header), usual).unknown === "create";
@@ -237,20 +263,6 @@ export class TargetCompiler {
     const word = Object.keys(said).find((one) => !Object.hasOwn(partRule.shape, one)) ?? "";
     this.#mistake(phrase('"{0}" is not for a part of a cell', word), undefined, ...path, word);
     return undefined;
-  }
-
-  /** A header for the whole file, or a sheet for each layout. */
-  #checkSheets(layouts: readonly Layout[], name: string, written: string): void {
-    const headersOf = (layout: Layout): string => layout.columns.map(({ header }) => header).join();
-    if (sheetsOf(layouts).length > 1)
-      this.#mistake(
-        phrase("{0}: a workbook of several sheets cannot be uploaded yet", name),
-        undefined,
-        "files",
-        written,
-      );
-    else if (layouts.some((layout) => headersOf(layout) !== headersOf(firstOf(layouts))))
-      this.#mistake(phrase("the layouts of {0} have different columns", name), undefined, "files", written);
   }
 
   #ids(written: string, { ids }: ExpandedFile["given"]): IdsTold | undefined {

@@ -35,7 +35,7 @@ export function parseTarget(
   if (findings.hasErrors) return { ok: false, findings };
   const given = withSettings(withLanguages(parsed, chosen, findings), chosen);
   const compiler = new TargetCompiler(given, kinds, findings);
-  const { files, imports, exports, demands } = compiler.compile();
+  const { files, imports, exports, demands, unplayedChanges } = compiler.compile();
   if (findings.hasErrors) return { ok: false, findings };
   const { target, version, languages, endpoints, visible, before, after } = given.value;
   const value: Target = {
@@ -49,6 +49,7 @@ export function parseTarget(
     replacing: imports.find(({ mode }) => mode === "replace"),
     demands,
     exports,
+    unplayedChanges,
     visible,
     readback: readbacks[target]?.(languages),
     before,

@@ -1,6 +1,7 @@
 /** A target, ready to use: a platform as its importer behaves, its layouts compiled. */
 
 import type { Lang } from "../nominal.js";
+import type { Finding } from "../findings/finding.js";
 import type { Layout } from "../layout/layout.js";
 import type { Demand, ImporterRules, ReadbackRules, RecordReadback, RecordRules, Slot } from "./adapter/played.js";
 import type { Importing } from "./importing.js";
@@ -59,6 +60,8 @@ export interface Target {
   readonly replacing: Slot | undefined;
   /** What a reference, `kind.field`, asks of the order. */
   readonly demands: ReadonlyMap<string, Demand>;
+  /** Why changes of what is there cannot be rehearsed on such a platform; none, where they can. */
+  readonly unplayedChanges: readonly Finding[];
   readonly visible: readonly VisibleRule[];
   /** By name: files in which it tells what it has, besides those that it takes. */
   readonly exports: ReadonlyMap<string, TargetExport>;

@@ -1,6 +1,8 @@
 /** Which layouts cannot be written, or cannot be played in the rehearsal yet: refused before anything is built. */
 
+import { firstOf } from "../checked.js";
 import { driverOf } from "../formats/drivers/drivers.js";
+import { sheetsOf } from "../layout/write/layout-file.js";
 import type { Feed, Layout } from "../layout/layout.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
@@ -16,8 +18,6 @@ export function* unplayedLayout(layout: Layout, name: string): Generator<Unplaye
   const ofFormat =
     unwritten(format) ?? (rows ? undefined : phrase("{0}: files of {1} cannot be uploaded yet", name, format.is));
   if (ofFormat !== undefined) yield { problem: ofFormat, path: ["format"] };
-  else if (shape.is === "grouped" && !link && format.is !== "csv")
-    yield { problem: phrase("{0}: a platform of grouped rows takes CSV files", name), path: ["format"] };
   if (link && shape.is !== "flat")
     yield {
       problem: phrase("{0}: only a row a record can be found by a column yet", name),
@@ -46,4 +46,26 @@ function isPlayed(feed: Feed): boolean {
   if (feed.is === "text") return feed.otherwise === undefined;
   if (feed.is === "referred") return feed.entry === undefined;
   return feed.is !== "axes";
+}
+
+/** A header for the whole file, or a sheet for each layout: what is neither. */
+export function unlikeSheets(layouts: readonly Layout[], name: string): Text | undefined {
+  const headersOf = (layout: Layout): string => layout.columns.map(({ header }) => header).join();
+  if (sheetsOf(layouts).length > 1) return phrase("{0}: a workbook of several sheets cannot be uploaded yet", name);
+  const isAlike = layouts.every((layout) => headersOf(layout) === headersOf(firstOf(layouts)));
+  return isAlike ? undefined : phrase("the layouts of {0} have different columns", name);
+}
+
+/** What the rehearsal of a change cannot play of a layout. */
+export function* unplayedChange({ shape, link, format }: Layout, name: string): Generator<UnplayedLayout> {
+  if (shape.is === "grouped" && !link && format.is !== "csv")
+    yield {
+      problem: phrase("{0}: changes in files of grouped rows cannot be rehearsed yet, but in CSV files", name),
+      path: ["format"],
+    };
+  if (link && link.names !== "id")
+    yield {
+      problem: phrase("{0}: changes in rows found by {1} cannot be rehearsed yet, only by id", name, link.names),
+      path: ["rows", "found by"],
+    };
 }

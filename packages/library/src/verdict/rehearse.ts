@@ -21,6 +21,7 @@ import { SimulatedPlatform } from "../rehearse/platform/platform.js";
 import { compareSnapshots, type Difference, type Snapshot } from "../rehearse/snapshot.js";
 import type { ArrivedCells } from "./cells.js";
 import { compareHeld } from "./compare-held.js";
+import { hiddenIn } from "./hidden.js";
 import { hiddenProducts, type Hidden } from "../rehearse/visible.js";
 
 /** A difference with the source cell it comes from; undefined for what no source gave. */
@@ -34,7 +35,7 @@ export interface Verdict {
   /** The filled cells of what is intended, where nothing was on the platform before. */
   readonly cells: ArrivedCells | undefined;
   readonly hidden: readonly Hidden[];
-  /** What is on the platform in the end. */
+  /** What is on the platform in the end, in the form in which exports are compared. It is worked out when it is asked for. */
   readonly snapshot: Snapshot;
   /** True when every row is taken, nothing differs, and no file is refused. */
   readonly rebuilt: boolean;
@@ -95,18 +96,29 @@ interface Judged {
 }
 
 export function judge({ catalogue, target, heldBack, files, platform, expected }: Judged): Verdict {
-  const snapshot = platform.snapshot(catalogue);
   const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, refused: 0 };
   for (const file of files) for (const row of file.rows) counts[row.outcome]++;
   const held = expected ? undefined : platform.held(catalogue);
+  let known: Snapshot | undefined;
+  const snapshot = () => (known ??= platform.snapshot(catalogue));
   const compared = held && compareHeld(catalogue, target, held, isHeldBack(heldBack));
-  const differences = compared?.differences ?? differencesIn(catalogue, target, heldBack, snapshot, expected);
+  const differences = compared?.differences ?? differencesIn(catalogue, target, heldBack, snapshot(), expected);
   // Where all is held back, nothing was rebuilt.
   const isEmpty = files.length === 0 && heldBack.byKind.size > 0 && !expected;
   const rebuilt =
     !isEmpty && differences.length === 0 && counts.refused === 0 && files.every((file) => file.refused === undefined);
-  const hidden = hiddenProducts(snapshot, target.visible);
-  return { files, counts, differences, cells: compared?.cells, hidden, snapshot, rebuilt };
+  const hidden = held ? hiddenIn(held.catalogue, target) : hiddenProducts(snapshot(), target.visible);
+  return {
+    files,
+    counts,
+    differences,
+    cells: compared?.cells,
+    hidden,
+    get snapshot() {
+      return snapshot();
+    },
+    rebuilt,
+  };
 }
 
 /** What differs where a change is rehearsed: it begins with a snapshot, and is compared as one. */

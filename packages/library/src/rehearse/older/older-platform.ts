@@ -8,7 +8,7 @@ import { rehearseRecords } from "./record-machine.js";
 import { Registers } from "./registers.js";
 import type { Shop } from "./store.js";
 
-/** @param shop it is changed. */
+/** Takes what an export shows as a platform on which a change is played. @param shop it is changed. */
 export function olderPlatform(shop: Shop | Registers, target: Target, kinds: Kinds): Playable {
   if (shop instanceof Registers) for (const [list, names] of target.has) shop.setUp(list, [...names]);
   return {

@@ -72,6 +72,7 @@ export function identify(
   const texts = words.map(({ header }) => cell(header));
   const shown =
     texts.find((text) => text !== "") ?? ways.map(({ use }) => cell(use.header)).find((text) => text !== "") ?? "";
+  const given = new Map<string, string>();
   for (const { by, field, use } of ways) {
     const text = cell(use.header);
     if (text === "") continue;
@@ -81,13 +82,14 @@ export function identify(
       .find(kind.name, field, value)
       .filter((one) => by !== "name" || !within || one.container === within);
     if (found[0]) return { is: "known", record: found[0], word: shown };
+    if (by === "id" && unknownId === "create") given.set(field, value);
     if (by === "id" && unknownId === "refuse")
       return { is: "refused", reason: `no ${kind.name} has the id ${text}`, word: shown };
   }
   if (isUpdate) return { is: "refused", reason: `there is no ${kind.name} "${shown}"`, word: shown };
   if (words.length > 0 && texts.every((text) => text === ""))
     return { is: "refused", reason: "a new record without its word", word: shown };
-  return { is: "new", words: keyTexts(words, cell), word: shown };
+  return { is: "new", words: new Map([...keyTexts(words, cell), ...given]), word: shown };
 }
 
 function keyTexts(words: readonly Use[], cell: (header: Header) => string): ReadonlyMap<string, string> {

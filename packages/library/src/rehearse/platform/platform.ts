@@ -14,6 +14,7 @@ import type { Waiting } from "./played.js";
 import type { PlatformState } from "./state.js";
 import { PlatformStore, textIn, type GiveId, type HeldRecord } from "./store.js";
 
+/** A platform that is simulated by a target's rules: it takes files, and becomes a catalogue. */
 export class SimulatedPlatform implements PlatformState, Playable {
   readonly store: PlatformStore;
   /** What is looked up when the import is through. */

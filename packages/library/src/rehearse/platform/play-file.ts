@@ -144,6 +144,7 @@ class FileRun {
       if (row.reasons.size > 0) this.#refuse([row], rowMark, rowWaits);
     }
     player.closeLanes();
+    this.#notNamed(player, rows);
     if (costs !== "row") this.#units++;
     if (costs === "record") {
       this.#whole(player, rows);
@@ -171,19 +172,26 @@ class FileRun {
     if (this.file.importing["at an error"] === "stop") this.#stoppedAt ??= rows[0]?.row.line;
   }
 
-  /** A record with all that its rows say of it: its children, and those that they do not name. */
+  /** A record with all that its rows say of it. */
   #whole(player: BlockPlayer, rows: readonly PlayedRow[]): void {
-    const { parent, named } = player;
+    const { parent } = player;
     const { store } = this.platform;
     if (!parent?.isThere || rows.some(({ reasons }) => reasons.size > 0)) return;
     const first = firstOf(rows);
-    if (this.file.importing["children not named"] === "deleted")
-      for (const child of store.childrenOf(parent)) if (!named.has(child)) store.remove(child);
     this.#check([parent], first);
     const { child } = firstOf(this.file.layouts).shape;
     const isBare = child !== undefined && store.childrenOf(parent).length === 0;
     if (isBare && this.file.importing["parent without children"] !== "kept")
       first.reasons.add("a new product needs a code");
+  }
+
+  /** What a record contains and its rows do not name is deleted, where the importer does so. */
+  #notNamed({ parent, named }: BlockPlayer, rows: readonly PlayedRow[]): void {
+    const isRefused = rows.every(({ reasons }) => reasons.size > 0);
+    if (!parent?.isThere || isRefused || this.file.importing["children not named"] === "kept") return;
+    const { store } = this.platform;
+    for (const child of store.childrenOf(parent)) if (!named.has(child)) store.remove(child);
+    this.#plan.left.add(parent);
   }
 
   /** What has to hold of records. @param row that it is told of; the first that speaks of each, if left out. */

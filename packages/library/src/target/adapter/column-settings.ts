@@ -1,10 +1,7 @@
-/** Which words of a column the rehearsal cannot play, by what the column is in its file. The judges of cells and rows play the others everywhere. */
+/** Which words of a column the rehearsal of a change cannot play, by what the column is in its file. */
 
 import { firstOf } from "../../checked.js";
-import { splitLanguage } from "../../field-name.js";
-import { fieldOf, type KindSpec } from "../../kind.js";
-import type { Kinds } from "../../kinds.js";
-import { kindOfScope, type Column, type Layout } from "../../layout/layout.js";
+import type { Column, Layout } from "../../layout/layout.js";
 import { phrase, type Text } from "../../phrases/phrase.js";
 import type { ColumnRule, GivenColumnRule } from "../schema.js";
 import { rowFormOf } from "./importer.js";
@@ -63,81 +60,18 @@ export interface UnplayedSetting {
   readonly problem: Text;
 }
 
-export function* unplayedSettings(
-  layout: Layout,
-  column: Column,
-  rule: ColumnRule,
-  kinds: Kinds,
-): Generator<UnplayedSetting> {
+export function* unplayedSettings(layout: Layout, column: Column, rule: ColumnRule): Generator<UnplayedSetting> {
   const holds = holdsOf(layout, column);
   const isGrouped = rowFormOf(layout) === "grouped";
   const played = isGrouped ? grouped[holds] : records[holds === "entry" || holds === "word" ? holds : "field"];
   const { header } = column;
   const no = (word: keyof GivenColumnRule, says: string): UnplayedSetting => ({
     word,
-    problem: phrase('{0}: "{1}" cannot be rehearsed yet in such a column', header, says),
+    problem: phrase('{0}: changes with "{1}" cannot be rehearsed yet in such a column', header, says),
   });
   if (!played.blank.includes(rule.blank)) yield no("blank", `blank: ${rule.blank}`);
   if (rule.required && !played.required) yield no("required", "required");
   if (rule.over === "cut" && !played.words.includes("over")) yield no("over", "over: cut");
   for (const word of heldSettings)
     if (rule[word] !== undefined && rule[word] !== false && !played.words.includes(word)) yield no(word, word);
-  for (const [word, other, isThere] of dependent(rule))
-    if (rule[word] !== undefined && !isThere && (word !== "over" || rule.over === "cut"))
-      yield { word, problem: phrase('{0}: "{1}" means nothing without "{2}"', header, word, other) };
-  if (rule.blank === "inherit" && rule.inherits === undefined)
-    yield {
-      word: "blank",
-      problem: phrase('{0}: "{1}" means nothing without "{2}"', header, "blank: inherit", "inherits"),
-    };
-  for (const [words, isFor] of [
-    [ofNumbers, isNumber(layout, column, kinds)],
-    [ofLists, isList(column)],
-    [ofPaths, firstOf(column.bindings).feed.is === "naming" || isTree(column)],
-  ] as const)
-    for (const word of isFor ? [] : words)
-      if (rule[word] !== undefined && rule[word] !== false)
-        yield { word, problem: phrase('{0}: "{1}" is not for such a column', header, word) };
-  for (const word of ["only if", "needed if"] as const) {
-    const field = rule[word]?.field;
-    if (field !== undefined && !isTextOf(kinds.get("product"), field))
-      yield { word, problem: phrase('a product has no text field "{0}"', field) };
-  }
 }
-
-const ofNumbers = ["from", "to", "places at most", "above", "not below"] as const;
-const ofLists = ["entries at most", "once", "as many as"] as const;
-const ofPaths = ["deep at most"] as const;
-
-const dependent = (rule: ColumnRule) =>
-  [
-    ["over", "characters at most", rule["characters at most"] !== undefined],
-    ["generated from", "blank: generate", rule.blank === "generate"],
-    ["inherits", "blank: inherit", rule.blank === "inherit"],
-  ] as const;
-
-function isNumber(layout: Layout, { scope, bindings }: Column, kinds: Kinds): boolean {
-  const { feed } = firstOf(bindings);
-  const kind = kindOfScope(layout, scope);
-  const isOf = (of: KindSpec, field: string): boolean => {
-    const type = fieldOf(of, splitLanguage(field).name)?.type;
-    return type === "decimal" || type === "integer";
-  };
-  if (feed.is === "text") return isOf(kind, feed.field);
-  if (feed.is !== "entry") return false;
-  const embedded = kind.entries?.[feed.entries];
-  return embedded !== undefined && isOf(kinds.get(embedded), feed.field.name);
-}
-
-function isList({ bindings }: Column): boolean {
-  const { feed } = firstOf(bindings);
-  if (feed.is === "reference") return feed.shape === "list" || feed.shape === "paths";
-  if (feed.is === "entry") return feed.field.list;
-  return feed.is === "entries" || feed.is === "naming" ? feed.list : feed.is === "axes";
-}
-
-const isTree = ({ bindings }: Column): boolean =>
-  bindings.some(({ feed }) => feed.is === "reference" && feed.spec.inTree);
-
-const isTextOf = ({ fields }: KindSpec, field: string): boolean =>
-  fields.some(({ name, reference, perLanguage }) => name === field && !reference && !perLanguage);

@@ -1,5 +1,6 @@
 /**
- * Which words of an importer the rehearsal can play, by the form of a file's rows; what it cannot play is refused at its line.
+ * Which words of an importer the rehearsal of a change can play, by the form of a file's rows; what it cannot play is refused where a
+ * change is asked for.
  *
  * In: the importer of a target. Out: the rules of the machine that plays the file.
  */
@@ -65,7 +66,7 @@ const played: Readonly<Record<RowForm, Played>> = {
   linked: byRow,
 };
 
-/** What the rehearsal cannot play, at a word of the importer. */
+/** What the rehearsal of a change cannot play, at a word of the importer. */
 export interface Unplayed {
   readonly word: keyof GivenImporter;
   readonly problem: Text;
@@ -85,7 +86,7 @@ export function playedImporter(
     const values: readonly string[] = takes[word];
     if (values.includes(said[word]) || !isAbout(word, layouts)) return [];
     const facts = [name, word, said[word], values.join(" | ")] as const;
-    const problem = phrase('{0}: "{1}: {2}" cannot be rehearsed yet, only "{3}"', ...facts);
+    const problem = phrase('{0}: changes with "{1}: {2}" cannot be rehearsed yet, only with "{3}"', ...facts);
     return [{ word, problem }];
   });
   unplayed.push(...misidentified(name, layout, given, form));
@@ -107,7 +108,10 @@ function misidentified(name: string, layout: Layout, given: GivenImporter, form:
     const plays = form === "flat" && hasId ? ["id", "key"] : [ofChild ? "code" : "key"];
     if (ways.join() === plays.join()) return [];
     const facts = [name, kind, ways.join(", "), plays.join(", ")] as const;
-    const problem = phrase('{0}: a {1} identified by "{2}" cannot be rehearsed yet, only by "{3}"', ...facts);
+    const problem = phrase(
+      '{0}: changes of a {1} identified by "{2}" cannot be rehearsed yet, only by "{3}"',
+      ...facts,
+    );
     return [{ word: "identified by" as const, problem }];
   });
 }

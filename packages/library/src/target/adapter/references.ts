@@ -51,7 +51,7 @@ function lookUpsOf(spec: ReferenceSpec, layout: Layout, usual: NamesUsually): re
   return same.length > 0 ? same : all;
 }
 
-/** What the rehearsal cannot play of a column's names. */
+/** What the rehearsal of a change cannot play of a column's names. */
 export function unplayedNames(
   name: string,
   layout: Layout,
@@ -61,35 +61,38 @@ export function unplayedNames(
 ): { readonly word: "looked up" | "unknown" | undefined; readonly problem: Text } | undefined {
   const { lookedUp, unknown } = namesIn(rule, usual);
   const specs = bindings.flatMap(({ feed }) => specsNamed(feed).map((spec) => ({ feed, spec })));
-  if (specs.length === 0) {
-    const word = (["looked up", "unknown"] as const).find((one) => rule?.[one] !== undefined);
-    return word && { word, problem: phrase('{0}: "{1}" is for columns that name records', header, word) };
-  }
   for (const { feed, spec } of specs) {
     const plays = playedFor(spec, feed, layout, rule?.["in list"] !== undefined);
     if (plays === undefined)
       return {
         word: undefined,
-        problem: phrase("{0}: names by {1} cannot be looked up in the rehearsal yet", name, formsOf(spec).join(" or ")),
+        problem: phrase("{0}: changes with names by {1} cannot be rehearsed yet", name, formsOf(spec).join(" or ")),
       };
     const isLookedUp = plays !== "create" && rule?.["in list"] === undefined;
-    if (!isLookedUp && rule?.["looked up"] !== undefined)
-      return {
-        word: "looked up",
-        problem: phrase("{0}: names that are created, or in a list, are not looked up", header),
-      };
     const lookUps = lookUpsOf(spec, layout, usual);
     if (isLookedUp && !lookUps.includes(lookedUp)) {
       const only = lookUps.join(" | ");
       return {
         word: "looked up",
-        problem: phrase('{0}: "{1}: {2}" cannot be rehearsed yet, only "{3}"', header, "looked up", lookedUp, only),
+        problem: phrase(
+          '{0}: changes with "{1}: {2}" cannot be rehearsed yet, only with "{3}"',
+          header,
+          "looked up",
+          lookedUp,
+          only,
+        ),
       };
     }
     if (plays !== unknown)
       return {
         word: "unknown",
-        problem: phrase('{0}: "{1}: {2}" cannot be rehearsed yet, only "{3}"', header, "unknown", unknown, plays),
+        problem: phrase(
+          '{0}: changes with "{1}: {2}" cannot be rehearsed yet, only with "{3}"',
+          header,
+          "unknown",
+          unknown,
+          plays,
+        ),
       };
   }
   return undefined;
