@@ -340,11 +340,8 @@ export class BlockPlayer {
       const layout = present(this.plan.layoutIn(from.row.language, undefined));
       const entries = said.flatMap(({ played, entry }) => (played.reasons.size === 0 ? [entry] : []));
       store.watch();
-      putLane(
-        this.#place(from, this.plan.kinds.get(owner.kind), owner, true),
-        usesOfLane(layout, lane).filter(isOf("entry")),
-        entries,
-      );
+      const place = this.#place(from, this.plan.kinds.get(owner.kind), owner, true);
+      putLane(place, usesOfLane(layout, lane).filter(isOf("entry")), entries, layout.layout);
       if (from.outcome === "unchanged" && store.isChanged(owner)) from.outcome = "updated";
     }
   }

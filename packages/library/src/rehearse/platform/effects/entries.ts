@@ -5,11 +5,11 @@
 
 import type { CellValue } from "../../../codecs/codec.js";
 import { entryKeyOf, fieldOf, type KindSpec } from "../../../kind.js";
-import type { Constants, NamedConstants } from "../../../layout/layout.js";
+import type { Constants, Layout, NamedConstants } from "../../../layout/layout.js";
 import { present } from "../../../checked.js";
 import type { Use, UseOf } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
-import { recordsIn, sameEntry, sameValue, type HeldCell, type HeldEntry } from "../store.js";
+import { sameEntry, sameValue, type HeldCell, type HeldEntry } from "../store.js";
 import type { Act, Effect, EffectsOf, LookUpNow, RecordPlace } from "./effect.js";
 import { namedRecord } from "./references.js";
 
@@ -113,16 +113,9 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
   uses
     .filter(({ feed }) => kind.entries?.[feed.entries])
     .map((use): Effect => {
-      const { entries, constants, list, parts } = use.feed;
+      const { list, parts } = use.feed;
       const fields = parts.flatMap((part) => ("field" in part ? [part.field] : []));
-      const hasOwnColumn = layout.columns.some(({ bindings }) =>
-        bindings.some(
-          ({ feed }) =>
-            feed.is === "entry" &&
-            feed.entries === entries &&
-            JSON.stringify(feed.constants) === JSON.stringify(constants),
-        ),
-      );
+      const isBeside = hasOwnColumn(layout, use.feed);
       const apply: Effect["apply"] = (place, actOf) => {
         const act = actOf(use);
         if (act.is === "leave") return;
@@ -141,7 +134,7 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
             return said;
           });
           // Entries that have no more to their key than the constants may have columns of their own.
-          const plain = hasOwnColumn ? selects({ ...selection, free: [] }, own) : () => false;
+          const plain = isBeside ? selects({ ...selection, free: [] }, own) : () => false;
           putEntries(place, selection, own, made, plain);
         });
       };
@@ -268,26 +261,34 @@ export function laneEntry(
   return made;
 }
 
-/** Puts the entries that the rows of a lane say into a record. */
-export function putLane(place: RecordPlace, uses: readonly EntryUse[], made: readonly HeldEntry[]): void {
+/** Puts the entries that the rows of a lane say into a record. @param layout that the lane is of. */
+export function putLane(
+  place: RecordPlace,
+  uses: readonly EntryUse[],
+  made: readonly HeldEntry[],
+  layout: Layout,
+): void {
   const first = uses[0]!;
   const fields = uses.map(({ feed }) => feed.field.name);
   const selection = selectionOf(place, first, fields);
   const now: LookUpNow = { before: Infinity, refuse: place.refuse, note: place.note };
-  putEntries(
-    place,
-    selection,
-    constantCells(place, first, selection, now),
-    made,
-    (entry) => isOfColumn(selection, entry, fields),
-    false,
-  );
+  const constants = constantCells(place, first, selection, now);
+  const plain = hasOwnColumn(layout, first.feed) ? selects({ ...selection, free: [] }, constants) : () => false;
+  putEntries(place, selection, constants, made, plain, false);
 }
 
-/** An entry that has nothing in the fields of a lane that tell its entries apart has columns of its own. */
-const isOfColumn = ({ kind, constants }: EntrySelection, entry: HeldEntry, fields: readonly string[]): boolean =>
-  entryKeyOf(kind)
-    .filter((field) => fields.includes(field) && !Object.hasOwn(constants, field))
-    .every((field) =>
-      entry.get(field) ? recordsIn(entry, field).length === 0 && typeof entry.get(field)?.value !== "string" : true,
-    ) && entryKeyOf(kind).some((field) => fields.includes(field) && !Object.hasOwn(constants, field));
+/** Whether entries that have no more to their key than the constants have columns of their own. */
+const hasOwnColumn = (
+  { columns }: Layout,
+  { entries, constants }: Pick<EntryUse["feed"], "entries" | "constants">,
+): boolean =>
+  columns.some(
+    ({ scope, bindings }) =>
+      scope.is !== "lane" &&
+      bindings.some(
+        ({ feed }) =>
+          feed.is === "entry" &&
+          feed.entries === entries &&
+          JSON.stringify(feed.constants) === JSON.stringify(constants),
+      ),
+  );

@@ -9,7 +9,9 @@ import { namedRecord } from "./references.js";
 
 export const keyEffects = each<UseOf<"key">>((use) => (place, actOf) => {
   const act = actOf(use);
-  if (act.is === "say") place.store.set(place.record, "key", act.value as string);
+  // A known record keeps its key.
+  if (act.is === "say" && textIn(place.record.fields, "key") === undefined)
+    place.store.set(place.record, "key", act.value as string);
 });
 
 export const textEffects = each<UseOf<"text">>((use, kind) => {
