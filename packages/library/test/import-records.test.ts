@@ -135,7 +135,6 @@ test("conditions of imports that cannot be are refused at their line", () => {
     ["[{ file: goods, mode: update, for: weight > 0 }]", "", /cannot be rehearsed yet/],
     ["[{ file: groups, for: weight > 0 }]", grouped, /cannot be rehearsed yet/],
     ["[{ file: goods, for: weight > 0 }, { file: goods, name: again, mode: update }]", "", /one import/],
-    ["[{ file: rest }, { file: groups }]", grouped, /beside one of grouped rows/],
     ["[{ file: rest }, { file: goods, for: weight > 0 }]", "", /"rest" leaves no record/],
   ];
   for (const [imports, more, says] of cases) {

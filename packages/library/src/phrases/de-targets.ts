@@ -42,8 +42,8 @@ export const targetPhrasesDe = {
   '"{0}" leaves no record to the imports after it': "„{0}“ lässt den Importen danach keinen Datensatz",
   "Creates the {0} for which {1}. Nothing that they refer to comes later.":
     "Legt {0} an, für die gilt: {1}. Nichts, worauf sie verweisen, kommt später.",
-  "{0}: a file beside one of grouped rows cannot be rehearsed yet":
-    "{0}: Eine Datei neben einer mit gruppierten Zeilen lässt sich noch nicht proben",
+  "{0}: changes with a file beside one of grouped rows cannot be rehearsed yet":
+    "{0}: Änderungen mit einer Datei neben einer mit gruppierten Zeilen lassen sich noch nicht proben",
   "the layout has no column with ids": "das Layout hat keine Spalte mit IDs",
   "no entry may occur twice": "kein Eintrag darf zweimal vorkommen",
   '"{other}" is for names of columns, and for items of a list':

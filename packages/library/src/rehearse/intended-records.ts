@@ -63,7 +63,7 @@ export function intendedRecords(
         if (isLeftOut(parent.name, row) || !isFor(file.name, parent.name, row)) continue;
         // Rows about variants are also about products that are sold by themselves, but these have their own.
         reader.fill(recordOf(parent.name, table.key(row), table, row), file, layout, "parent", table, row);
-        if (layout.shape.is !== "own-row" || !child) continue;
+        if ((layout.shape.is !== "own-row" && layout.shape.is !== "grouped") || !child) continue;
         const children = [...catalogue.table(child.name).childrenOf(row)];
         const sold = children.length > 0 ? children.filter((one) => !isLeftOut(child.name, one)) : [row];
         const own = children.length > 0 ? catalogue.table(child.name) : table;
@@ -339,7 +339,7 @@ function isIdentity({ header }: Column, feeds: Feed, { shape, link }: Layout, sc
   if (feeds.is === "key" || feeds.is === "shape") return true;
   if (link?.column === header) return true;
   if (feeds.is !== "text") return false;
-  return feeds.field === "id" || (shape.is === "own-row" && scope === "child" && feeds.field === "code");
+  return feeds.field === "id" || (shape.is !== "flat" && scope === "child" && feeds.field === "code");
 }
 
 function nameOf(column: Column, feeds: Feed): string {

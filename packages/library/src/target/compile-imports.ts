@@ -18,8 +18,9 @@ export function compileImports(
   naming: ReadonlyMap<string, NamingFile>,
   kinds: Kinds,
   findings: Findings,
+  noChange: (problem: Text, ...path: (string | number)[]) => void,
 ): Slot[] {
-  const compiler = new ImportCompiler(given, naming, kinds, findings);
+  const compiler = new ImportCompiler(given, naming, kinds, findings, noChange);
   return compiler.compile();
 }
 
@@ -32,6 +33,7 @@ class ImportCompiler {
     readonly naming: ReadonlyMap<string, NamingFile>,
     readonly kinds: Kinds,
     readonly findings: Findings,
+    readonly noChange: (problem: Text, ...path: (string | number)[]) => void,
   ) {}
 
   compile(): Slot[] {
@@ -57,7 +59,7 @@ class ImportCompiler {
     return imports;
   }
 
-  /** The rehearsal plays one file of grouped rows, or any number of others. */
+  /** The rehearsal of a change plays one file of grouped rows, or any number of others. */
   #onlyOneForm(imports: readonly Slot[]): void {
     const isGrouped = ({ file }: Slot): boolean => {
       const { link, shape } = firstOf(entryOf(this.naming, file).layouts);
@@ -66,8 +68,8 @@ class ImportCompiler {
     const grouped = imports.filter(isGrouped);
     const other = imports.find((one) => grouped.length > 0 && (!isGrouped(one) || one.file !== grouped[0]!.file));
     if (!other) return;
-    const problem = phrase("{0}: a file beside one of grouped rows cannot be rehearsed yet", other.file);
-    this.#mistake(problem, undefined, "imports", this.#positionOf(other), "file");
+    const problem = phrase("{0}: changes with a file beside one of grouped rows cannot be rehearsed yet", other.file);
+    this.noChange(problem, "imports", this.#positionOf(other), "file");
   }
 
   #placed(slot: Slot, at: number): Slot {

@@ -66,7 +66,9 @@ export class TargetCompiler {
       ["importer"],
     );
     const naming = new Map([...files].map(([name, file]) => [name, this.#namingOf(file)]));
-    const imports = compileImports(this.given, naming, this.kinds, this.findings);
+    const imports = compileImports(this.given, naming, this.kinds, this.findings, (problem, ...path) =>
+      this.#noChange(problem, ...path),
+    );
     return {
       files,
       imports,
