@@ -95,7 +95,7 @@ export { heldCounts, heldRows, isHeldBack, nothingHeldBack } from "./build/hold-
 // The proof.
 export { rehearseThrough, type ThroughInput } from "./verdict/through.js";
 export { Registers } from "./rehearse/older/registers.js";
-export { playUpload, locateDifference } from "./verdict/rehearse.js";
+export { playUpload } from "./verdict/rehearse.js";
 export { isOfRecords, intendedByTarget } from "./rehearse/intended-by-target.js";
 export { SimulatedPlatform } from "./rehearse/platform/platform.js";
 export { olderPlatform } from "./rehearse/older/older-platform.js";

@@ -75,7 +75,6 @@ type OfThePlatform =
   | "Changes"
   | "Registers"
   | "Shop"
-  | "SimulatedPlatform"
   | "compareSnapshots"
   | "compareWithPlatform"
   | "digestsOf"
@@ -85,7 +84,6 @@ type OfThePlatform =
   | "intendedByTarget"
   | "isOfRecords"
   | "laneKeys"
-  | "locateDifference"
   | "noWishes"
   | "pairRows"
   | "pairsOfRows"
@@ -93,9 +91,7 @@ type OfThePlatform =
   | "planBulkChange"
   | "olderPlatform"
   | "platformHolding"
-  | "playUpload"
   | "redirectsNeeded"
-  | "rehearseThrough"
   | "withDelivered"
   | "withMovedRecreated"
   | "withPairs"
@@ -181,6 +177,24 @@ const examples: Record<Exclude<keyof typeof parts, OfThePlatform>, () => unknown
   },
   phrase() {
     assert.equal(parts.phrase("{0} {1}", 2, "rows").say("en"), "2 rows");
+  },
+  async playUpload() {
+    const { nothingHeldBack: heldBack } = parts;
+    const played = await parts.playUpload({ catalogue, target, plan, heldBack, files: filesOf({}) });
+    // A file of the plan is not there.
+    assert.equal(played.ok, false);
+  },
+  async rehearseThrough() {
+    const { nothingHeldBack: heldBack } = parts;
+    const verdict = await parts.rehearseThrough({ catalogue, target, heldBack, pictureNames: [] });
+    assert.deepEqual([verdict.counts.created, verdict.counts.refused, verdict.cells?.different], [2, 0, 0]);
+  },
+  async SimulatedPlatform() {
+    const platform = new parts.SimulatedPlatform(target, kinds);
+    const bytes = bytesOf("Item;Code;Title en;Price\r\nveil;V-1;Veil;9,00\r\n");
+    const { rows } = await platform.play(target.files.get("items")!, "items.csv", bytes, "create");
+    assert.equal(rows[0]?.outcome, "created");
+    assert.deepEqual([...platform.held(catalogue).catalogue.table("product").keys()], ["veil"]);
   },
   async decodeText() {
     const findings = new Findings();

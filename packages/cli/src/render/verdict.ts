@@ -144,7 +144,7 @@ export function renderDifferences(
     .slice(0, shown)
     .map(apart)
     .map((one) => [
-      `${one.kind} ${one.key}`,
+      cut(`${one.kind} ${one.key}`, 36),
       one.field ?? "",
       told(one),
       one.at ? colours.dim(formatLocation(one.at)) : "",

@@ -45,7 +45,7 @@ const carried = {
   naming: { blank: ["leave"], words: [] },
 } satisfies Record<Feed["is"], Carried>;
 
-const heldWords = ["starts as", "fixed", "in list", "picture"] as const;
+const heldSettings = ["starts as", "fixed", "in list", "picture"] as const;
 
 /** What of a column's rule means nothing in it, or is not carried. */
 export function* refusedSettings(
@@ -66,7 +66,7 @@ export function* refusedSettings(
     problem: phrase('{0}: "{1}" cannot be rehearsed yet in such a column', header, says),
   });
   if (!blanks.includes(rule.blank)) yield no("blank", `blank: ${rule.blank}`);
-  for (const word of heldWords)
+  for (const word of heldSettings)
     if (rule[word] !== undefined && rule[word] !== false && !words.includes(word)) yield no(word, word);
   for (const [word, other, isThere] of dependent(rule))
     if (rule[word] !== undefined && !isThere && (word !== "over" || rule.over === "cut"))

@@ -44,9 +44,11 @@ function refusals(
   if (refused !== undefined && own.length === 0)
     return [finding("rehearse/file-refused", { target, reason: refused }, { file: name })];
   // Where rows are refused together, each has the reasons of all of them: the first says them.
-  const first = own.filter(
-    (row, at) => own[at - 1]?.parent !== row.parent || own[at - 1]?.reasons.join() !== row.reasons.join(),
-  );
+  const isSame = (row: RehearsedRow, above: RehearsedRow | undefined): boolean =>
+    above !== undefined &&
+    above.reasons.join() === row.reasons.join() &&
+    (row.parent === "" || row.parent === above.parent || above.parent === "");
+  const first = own.filter((row, at) => !isSame(row, own[at - 1]));
   return first.flatMap((row): Finding[] => {
     if (known.hasError(row)) return [];
     const { line, reasons } = row;

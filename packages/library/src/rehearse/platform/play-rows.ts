@@ -175,7 +175,10 @@ export class BlockPlayer {
     const how = { isUpdate, unknownId: importing["unknown id"], within: parent };
     const found = identify(scope.identifier, store, this.#cellOf(played), how);
     tell(found.word);
-    played.about ??= { kind: scope.kind.name, word: wordOf(found) ?? found.word };
+    played.about ??= (found.is === "known" ? calledIn(found.record) : undefined) ?? {
+      kind: scope.kind.name,
+      word: found.word,
+    };
     if (found.is === "refused") return void played.reasons.add(found.reason);
     const known = this.#taken(played, scope, parent, found);
     if (known === "refused") return undefined;
@@ -301,6 +304,7 @@ export class BlockPlayer {
       );
     const others = [...layout.parent.uses, ...(layout.child?.uses ?? [])];
     if (this.#isFilled(played, others)) played.reasons.add("a continuation row fills more than its own cells");
+    played.about = calledIn(owner);
     played.records.push(...[this.#child, this.#parent].flatMap((one) => one ?? []));
   }
 
@@ -373,7 +377,7 @@ export class BlockPlayer {
     if (!found || !layout) return void played.reasons.add(`no record has the ${this.plan.linkName} ${row.word}`);
     this.#parent = found;
     played.records.push(found);
-    played.about = { kind: found.kind, word: textIn(found.fields, "key") ?? textIn(found.fields, "code") ?? row.word };
+    played.about = calledIn(found) ?? { kind: found.kind, word: row.word };
     this.named.add(found);
     const entries = layout.lanes.filter(({ lane }) => lane.holds === "entries");
     if (entries.length > 0) return this.#entryOf(played, layout, found, firstOf(entries));
@@ -428,9 +432,11 @@ export class BlockPlayer {
   }
 }
 
-/** What the record is called by in the catalogue, where a row names it by the platform's id. */
-const wordOf = (found: Identified): string | undefined =>
-  found.is === "known" ? (textIn(found.record.fields, "key") ?? textIn(found.record.fields, "code")) : undefined;
+/** What a record is called by in the catalogue, however the row names it. */
+function calledIn({ kind, fields }: HeldRecord): PlayedRow["about"] {
+  const word = textIn(fields, "key") ?? textIn(fields, "code");
+  return word === undefined ? undefined : { kind, word };
+}
 
 const usesOfLane = ({ lanes }: PlayedLayout, lane: Lane): readonly Use[] =>
   fitting(lanes, (one) => one.lane === lane).uses;
