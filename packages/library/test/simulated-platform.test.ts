@@ -345,6 +345,27 @@ test("rows may say more of records that are found by their keys; each in a langu
   assert.deepEqual([shop.text("product", "a", "name@fr"), shop.text("product", "a", "weight")], ["Pot", "2"]);
 });
 
+test("a row of its own is a record's where the cell for its parent is blank; the others name it by its line", async () => {
+  const shop = await crofts({
+    importer: base,
+    rows: "{ each: variant, of: product, shared cells: own row, joined by: { column: Above, names: line } }",
+    columns: ` { Product: product.key, Code: variant.code, Differs in: { axis: 1, holds: name@en }, Is: { axis: 1, holds: value@en } }`,
+    rules: "",
+  });
+  const rows = [";a;;Size;", "2;;A-1;;Small", "2;;A-2;;Large", ";b;B-1;;"];
+  const file = (some: readonly string[]) => ["Above;Product;Code;Differs in;Is", ...some, ""].join("\n");
+  assert.equal(await shop.playBytes(file(rows)), "created created created created");
+  assert.equal(shop.keys("variant"), "A-1 A-2 B-1");
+  assert.equal(await shop.playBytes(file(["9;;C-1;;"])), "refused");
+});
+
+test("rows that list combinations are refused when the target is loaded, at their line", () => {
+  const rows = "{ each: variant, of: product, expanded: { code: '{key}-{1}' } }";
+  const own =
+    ' { Product: product.key, Sizes: { axis: 1, holds: values@en, as: { list: "," } }, Size: { axis: 1, holds: name@en } }';
+  assert.throws(() => targetOf({ importer: "refusal costs: row", rows, columns: own, rules: "" }), /list combinations/);
+});
+
 test("what is refused leaves nothing behind, also where that shows only at the end of the file", async () => {
   const shop = await crofts({ importer: `${base}, looked up: at the end of the file` });
   const found = await shop.play("a;A-1;Ale jar;;Mill;;;1;;b", "b;B-1;Bowl;;;;;1;;none");

@@ -9,6 +9,8 @@ export const targetPhrasesDe = {
     "{0}: Änderungen in Dateien mit gruppierten Zeilen lassen sich noch nicht proben, außer in CSV-Dateien",
   "{0}: changes in rows found by {1} cannot be rehearsed yet, only by id":
     "{0}: Änderungen in Zeilen, die über {1} gefunden werden, lassen sich noch nicht proben, nur über die Id",
+  "{0}: rows that list combinations cannot be rehearsed yet":
+    "{0}: Zeilen, die Kombinationen aufzählen, lassen sich noch nicht proben",
   "{0}: what is not in the list {1} is refused": "{0}: was nicht in der Liste {1} steht, wird abgelehnt",
   "{0}: a record cannot be created by its {1}": "{0}: ein Datensatz kann nicht über {1} angelegt werden",
   '{0}: "{1}" means nothing where a refusal costs the file':

@@ -18,6 +18,11 @@ export function* unplayedLayout(layout: Layout, name: string): Generator<Unplaye
   const ofFormat =
     unwritten(format) ?? (rows ? undefined : phrase("{0}: files of {1} cannot be uploaded yet", name, format.is));
   if (ofFormat !== undefined) yield { problem: ofFormat, path: ["format"] };
+  if (shape.is === "expanded")
+    yield {
+      problem: phrase("{0}: rows that list combinations cannot be rehearsed yet", name),
+      path: ["rows", "expanded"],
+    };
   if (link && shape.is !== "flat")
     yield {
       problem: phrase("{0}: only a row a record can be found by a column yet", name),

@@ -141,6 +141,10 @@ export class FilePlan {
     return undefined;
   }
 
+  noteLine(line: number, record: HeldRecord): void {
+    this.platform.noteLine(this.file.name, line, record);
+  }
+
   /** The record of a line of this file. */
   atLine(word: string): HeldRecord | undefined {
     return this.platform.atLine(this.file.name, Number(word));

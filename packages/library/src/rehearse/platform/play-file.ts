@@ -72,6 +72,7 @@ class FileRehearsal {
       const isAgain = run.late.size > 0 && this.file.importing["refusal costs"] !== "file";
       if (!isAgain) {
         store.keep();
+        this.platform.waiting.push(...run.afterImport);
         const refused = run.isRefused ? "rows of it are refused" : undefined;
         return { name: this.name, refused, rows: played.map((row) => row.report()) };
       }
@@ -79,6 +80,13 @@ class FileRehearsal {
       for (const [unit, reasons] of run.late) this.#never.set(unit, reasons);
     }
   }
+}
+
+/** How far a file had come, to go back to. */
+interface Mark {
+  readonly store: number;
+  readonly waiting: number;
+  readonly afterImport: number;
 }
 
 /** One time through a file. */
@@ -89,6 +97,8 @@ class FileRun {
   readonly #unitOf = new Map<PlayedRow, number>();
   readonly #firstOf = new Map<HeldRecord, PlayedRow>();
   readonly #waiting: Waiting[] = [];
+  /** What is looked up when the whole import is through. */
+  readonly afterImport: Waiting[] = [];
   readonly #named = new Set<HeldRecord>();
   readonly late = new Map<number, Set<string>>();
   isRefused = false;
@@ -109,7 +119,7 @@ class FileRun {
     const { importing } = this.file;
     const children = new Set<string>();
     for (const block of blocks) this.#block(block, children);
-    for (const waiting of this.#waiting.splice(0)) this.#lookUp(waiting);
+    this.#lookUpAll();
     if (this.#plan.isWhole) this.#takeOut();
     this.#parentsWithoutChildren();
     if (importing["refusal costs"] === "file") {
@@ -122,14 +132,13 @@ class FileRun {
   }
 
   #block(block: RowBlock, children: Set<string>): void {
-    const { store } = this.platform;
     const costs = this.file.importing["refusal costs"];
     const player = new BlockPlayer(
       this.#plan,
-      (waiting, lookedUp) => (lookedUp === "after the import" ? this.platform.waiting : this.#waiting).push(waiting),
+      (waiting, lookedUp) => (lookedUp === "after the import" ? this.afterImport : this.#waiting).push(waiting),
       children,
     );
-    const [mark, waits] = [store.mark(), this.#waiting.length];
+    const mark = this.#mark();
     const rows = block.map((row) => new PlayedRow(row));
     let unit = this.#units;
     for (const row of rows) {
@@ -137,23 +146,27 @@ class FileRun {
       this.#played.push(row);
       this.#unitOf.set(row, unit);
       if (row.row.is !== "more") player.closeLanes();
-      const [rowMark, rowWaits] = [store.mark(), this.#waiting.length];
+      const rowMark = this.#mark();
       this.#row(player, row, unit);
       if (costs !== "row") continue;
       this.#check(row.records, row);
-      if (row.reasons.size > 0) this.#refuse([row], rowMark, rowWaits);
+      if (row.reasons.size > 0) this.#refuse([row], rowMark);
     }
     player.closeLanes();
     this.#notNamed(player, rows);
     if (costs !== "row") this.#units++;
     if (costs === "record") {
       this.#whole(player, rows);
-      if (rows.some(({ reasons }) => reasons.size > 0)) this.#refuse(rows, mark, waits);
+      if (rows.some(({ reasons }) => reasons.size > 0)) this.#refuse(rows, mark);
     }
     continueOutcomes(rows);
     for (const row of rows) if (row.reasons.size === 0) this.#note(row, player);
     for (const from of this.#plan.left) this.#abandoned(from);
     this.#plan.left.clear();
+  }
+
+  #mark(): Mark {
+    return { store: this.platform.store.mark(), waiting: this.#waiting.length, afterImport: this.afterImport.length };
   }
 
   #row(player: BlockPlayer, row: PlayedRow, unit: number): void {
@@ -164,11 +177,12 @@ class FileRun {
   }
 
   /** What is refused together has the same reasons, and leaves nothing behind. */
-  #refuse(rows: readonly PlayedRow[], mark: number, waits: number): void {
+  #refuse(rows: readonly PlayedRow[], mark: Mark): void {
     const reasons = new Set(rows.flatMap((row) => [...row.reasons]));
     for (const row of rows) for (const reason of reasons) row.reasons.add(reason);
-    this.platform.store.back(mark);
-    this.#waiting.splice(waits);
+    this.platform.store.back(mark.store);
+    this.#waiting.splice(mark.waiting);
+    this.afterImport.splice(mark.afterImport);
     if (this.file.importing["at an error"] === "stop") this.#stoppedAt ??= rows[0]?.row.line;
   }
 
@@ -210,6 +224,19 @@ class FileRun {
     for (const record of named) this.#named.add(record);
     const [about] = row.records;
     if (about) this.platform.noteLine(this.file.name, row.row.line, about);
+  }
+
+  /** What a refused unit has made is not there for others: those are looked up again, until none more is refused. */
+  #lookUpAll(): void {
+    const isLate = ({ played }: Waiting) => this.late.has(this.#unitOf.get(played) ?? -1);
+    for (let before = -1; before < this.late.size;) {
+      before = this.late.size;
+      for (const waiting of this.#waiting) if (!isLate(waiting)) this.#lookUp(waiting);
+      // Where the whole file is refused, each row keeps the reasons of its own.
+      if (this.late.size === before || this.file.importing["refusal costs"] === "file") return;
+      for (const [row, unit] of this.#unitOf)
+        if (this.late.has(unit)) for (const record of row.made) this.platform.store.remove(record);
+    }
   }
 
   #lookUp({ played, record, run }: Waiting): void {

@@ -85,7 +85,10 @@ export class BlockPlayer {
     this.#parent = record;
     this.#child = undefined;
     this.#lanes = [];
-    if (record) this.named.add(record);
+    if (!record) return;
+    this.named.add(record);
+    // Rows below may name it by its line.
+    this.plan.noteLine(played.row.line, record);
   }
 
   /** What a row that is about the record says of one that it contains: it has a code there, or nothing at all. */
@@ -186,7 +189,7 @@ export class BlockPlayer {
       played.notes.add("it is there already, and passed over");
       return found.record;
     }
-    const record = found.is === "known" ? found.record : this.#make(scope, found.words, { container: parent });
+    const record = found.is === "known" ? found.record : this.#make(played, scope, found.words, { container: parent });
     if (played.row.is !== "child" && parent) played.records.push(record);
     else played.records.unshift(record);
     this.say(played, scope, record, found.is === "new");
@@ -194,10 +197,16 @@ export class BlockPlayer {
   }
 
   /** A new record, with what it is told apart by. */
-  #make({ kind }: PlayedScope, words: ReadonlyMap<string, string>, beginning: Beginning): HeldRecord {
+  #make(
+    played: PlayedRow,
+    { kind }: PlayedScope,
+    words: ReadonlyMap<string, string>,
+    beginning: Beginning,
+  ): HeldRecord {
     const { store } = this.plan;
     const record = store.create(kind.name, { ...beginning, key: words.get("key") });
     for (const [field, word] of words) store.set(record, field, word);
+    played.made.push(record);
     return record;
   }
 

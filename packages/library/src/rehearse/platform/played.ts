@@ -11,6 +11,8 @@ export class PlayedRow {
   readonly notes = new Set<string>();
   /** The records that it speaks of, the one that it is first of all about at the front. */
   readonly records: HeldRecord[] = [];
+  /** Those of them that it made. */
+  readonly made: HeldRecord[] = [];
   parent = "";
   child = "";
   outcome: Outcome = "unchanged";

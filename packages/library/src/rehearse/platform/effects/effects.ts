@@ -2,7 +2,7 @@
 
 import type { KindSpec } from "../../../kind.js";
 import type { Feed, Layout } from "../../../layout/layout.js";
-import type { Use } from "../columns.js";
+import { isOf, type Use, type UseOf } from "../columns.js";
 import { axisEffects } from "./axes.js";
 import type { Effect, EffectsOf } from "./effect.js";
 import { entryEffects, wholeEntriesEffects } from "./entries.js";
@@ -10,47 +10,36 @@ import { containerEffects, keyEffects, shapeEffects, textEffects } from "./field
 import { namingEffects, referenceEffects, referredEffects } from "./references.js";
 
 type FeedName = Feed["is"];
-/** Feeds whose columns work together are in one group. */
-type Group =
-  "key" | "text" | "reference" | "container" | "referred" | "entry" | "entries" | "axes" | "naming" | "shape";
 
-const groupOf = {
-  key: "key",
-  text: "text",
-  reference: "reference",
-  container: "container",
-  referred: "referred",
-  entry: "entry",
-  entries: "entries",
-  axis: "axes",
-  axes: "axes",
-  "named-axis": "axes",
-  naming: "naming",
-  shape: "shape",
-} satisfies Record<FeedName, Group>;
+/** Feeds whose columns work together. */
+interface EffectGroup {
+  readonly of: (uses: readonly Use[], kind: KindSpec, layout: Layout) => readonly Effect[];
+}
 
-// eslint-disable-next-line @typescript-eslint/no-explicit-any -- each takes the uses of its own group, which groupOf has sorted out.
-const effects: Readonly<Record<Group, EffectsOf<any>>> = {
-  key: keyEffects,
-  text: textEffects,
-  reference: referenceEffects,
-  container: containerEffects,
-  referred: referredEffects,
-  entry: entryEffects,
-  entries: wholeEntriesEffects,
-  axes: axisEffects,
-  naming: namingEffects,
-  shape: shapeEffects,
-};
+function groupOf<K extends FeedName>(names: readonly K[], effects: EffectsOf<UseOf<K>>): EffectGroup {
+  const isOwn = isOf(...names);
+  return { of: (uses, kind, layout) => effects(uses.filter(isOwn), kind, layout) };
+}
+
+const axes = groupOf(["axis", "axes", "named-axis"], axisEffects);
+
+const groups = {
+  key: groupOf(["key"], keyEffects),
+  text: groupOf(["text"], textEffects),
+  reference: groupOf(["reference"], referenceEffects),
+  container: groupOf(["container"], containerEffects),
+  referred: groupOf(["referred"], referredEffects),
+  entry: groupOf(["entry"], entryEffects),
+  entries: groupOf(["entries"], wholeEntriesEffects),
+  axis: axes,
+  axes,
+  "named-axis": axes,
+  naming: groupOf(["naming"], namingEffects),
+  shape: groupOf(["shape"], shapeEffects),
+} satisfies Record<FeedName, EffectGroup>;
 
 /** What the columns of one scope do to a record of a kind, in their order. */
 export function effectsOf(uses: readonly Use[], kind: KindSpec, layout: Layout): readonly Effect[] {
-  const all = (Object.keys(effects) as Group[]).flatMap((group) =>
-    effects[group](
-      uses.filter(({ feed }) => groupOf[feed.is] === group),
-      kind,
-      layout,
-    ),
-  );
+  const all = [...new Set(Object.values(groups))].flatMap((group) => group.of(uses, kind, layout));
   return [...all.filter(({ when }) => when === "first"), ...all.filter(({ when }) => when === "after references")];
 }

@@ -26,7 +26,7 @@ interface EntrySelection {
   readonly free: readonly string[];
 }
 
-export const entryEffects: EffectsOf<EntryUse> = (uses, kind, layout) => {
+export const entryEffects: EffectsOf<EntryUse> = (uses, kind) => {
   const groups = new Map<string, { readonly parallel: readonly string[]; readonly uses: EntryUse[] }[]>();
   for (const use of uses) {
     const { entries, constants, field, parallel } = use.feed;
@@ -38,7 +38,6 @@ export const entryEffects: EffectsOf<EntryUse> = (uses, kind, layout) => {
     if (group) group.uses.push(use);
     else known.push({ parallel, uses: [use] });
   }
-  void layout;
   return [...groups.values()].flat().map((group): Effect => ({
     when: "first",
     apply: group.uses[0]!.feed.field.list ? applyLists(group.uses) : applyOne(group.uses),
@@ -102,6 +101,7 @@ const applyLists =
       });
       putEntries(
         place,
+        now,
         selection,
         constants,
         made.filter(({ size }) => size > constants.size),
@@ -135,7 +135,7 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
           });
           // Entries that have no more to their key than the constants may have columns of their own.
           const plain = isBeside ? selects({ ...selection, free: [] }, own) : () => false;
-          putEntries(place, selection, own, made, plain);
+          putEntries(place, now, selection, own, made, plain);
         });
       };
       return { when: "first", apply };
@@ -143,7 +143,8 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
 
 /** Puts entries in the place of those that are selected, or adds them to those. @param isOther entries that are not selected after all. @param inOrder whether their order counts. */
 function putEntries(
-  { store, record, refuse, importing }: RecordPlace,
+  { store, record, importing }: RecordPlace,
+  { refuse }: LookUpNow,
   selection: EntrySelection,
   constants: Cells,
   made: readonly HeldEntry[],
@@ -274,7 +275,7 @@ export function putLane(
   const now: LookUpNow = { before: Infinity, refuse: place.refuse, note: place.note };
   const constants = constantCells(place, first, selection, now);
   const plain = hasOwnColumn(layout, first.feed) ? selects({ ...selection, free: [] }, constants) : () => false;
-  putEntries(place, selection, constants, made, plain, false);
+  putEntries(place, now, selection, constants, made, plain, false);
 }
 
 /** Whether entries that have no more to their key than the constants have columns of their own. */
