@@ -298,6 +298,12 @@ test("records are told apart by the ways that the target names, in their order",
   }
 });
 
+test("what a list names twice counts once", async () => {
+  const shop = await crofts({ importer: `${base}, looked up: at the end of the file` });
+  assert.equal(await shop.play("a;A-1;Ale jar;;;;;1;;b,b", "b;B-1;Bowl;;;;;1;;"), "created created");
+  assert.equal(shop.links(), 1);
+});
+
 test("grouped rows in a workbook are taken as those in a CSV file", async () => {
   const shop = await crofts({ importer: base, format: "{ workbook: { sheet: Goods } }" });
   const rows = [header, ...two].map((row) => row.split(";"));

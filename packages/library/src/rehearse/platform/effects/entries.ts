@@ -99,13 +99,12 @@ const applyLists =
           sayField(place, use, selection.kind, said, { is: "say", value: list[at]! }, now);
         return said;
       });
-      putEntries(
-        place,
-        now,
-        selection,
-        constants,
-        made.filter(({ size }) => size > constants.size),
+      const isSame = sameKey(selection.kind);
+      // What a list names twice counts once.
+      const distinct = made.filter(
+        (one, at) => one.size > constants.size && made.findIndex((other) => isSame(one, other)) === at,
       );
+      putEntries(place, now, selection, constants, distinct);
     });
   };
 
