@@ -2,6 +2,7 @@
 
 import assert from "node:assert/strict";
 import { test } from "node:test";
+import { z } from "zod";
 import type { Target } from "#src/index.js";
 import { asTargetView, parseTarget, SimulatedPlatform } from "#src/parts.js";
 import { Catalogue, type ResolvedCatalogue } from "#src/catalogue/catalogue.js";
@@ -275,12 +276,12 @@ for (const [word, values] of Object.entries(stories))
   });
 
 test("there is a story for each value of each word of an importer", () => {
-  const { shape } = givenImporter;
-  for (const [word, schema] of Object.entries(shape)) {
-    if (word === "identified by") continue;
-    const { options } = (schema as unknown as { unwrap: () => { options: readonly string[] } }).unwrap();
-    assert.deepEqual(Object.keys(stories[word] ?? {}).sort(), [...options].sort(), word);
+  const { properties = {} } = z.toJSONSchema(givenImporter, { io: "input" });
+  for (const [word, schema] of Object.entries(properties)) {
+    const choices = typeof schema === "object" ? schema.enum?.map(String) : undefined;
+    if (choices) assert.deepEqual(Object.keys(stories[word] ?? {}).sort(), choices.sort(), word);
   }
+  assert.equal(Object.keys(stories).length, Object.keys(properties).length - 1, "all but identified by");
 });
 
 test("records are told apart by the ways that the target names, in their order", async () => {
@@ -370,6 +371,17 @@ test("rows that list combinations are refused when the target is loaded, at thei
   const own =
     ' { Product: product.key, Sizes: { axis: 1, holds: values@en, as: { list: "," } }, Size: { axis: 1, holds: name@en } }';
   assert.throws(() => targetOf({ importer: "refusal costs: row", rows, columns: own, rules: "" }), /list combinations/);
+});
+
+test("a row that is an entry does not wait for what it names: that is refused when the target is loaded", () => {
+  const rows =
+    "{ each: product }\n      lanes: { ties: { entries: product.relations, with: { name: goes-with }, continued when blank: [Product] } }";
+  const own = " { Product: product.key, With: { field: ties.to, as: { by: key } } }";
+  const lookedUp = (when: string) => () =>
+    targetOf({ importer: `refusal costs: record, looked up: ${when}`, rows, columns: own, rules: "" });
+  for (const when of ["at the end of the file", "after the import"])
+    assert.throws(lookedUp(when), new RegExp(`looked up: ${when}`));
+  for (const when of ["as rows arrive", "before the file"]) assert.doesNotThrow(lookedUp(when));
 });
 
 test("what is refused leaves nothing behind, also where that shows only at the end of the file", async () => {

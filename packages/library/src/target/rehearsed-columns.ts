@@ -131,11 +131,11 @@ const isTextOf = ({ fields }: KindSpec, field: string): boolean =>
 /** What of a column's names means nothing, or cannot be looked up. */
 export function refusedNames(
   name: string,
-  { header, bindings }: Column,
+  { header, scope, bindings }: Column,
   rule: ColumnRule | undefined,
   usual: NamesUsually,
 ): RefusedWord | undefined {
-  const { unknown } = namesIn(rule, usual);
+  const { unknown, lookedUp } = namesIn(rule, usual);
   const specs = bindings.flatMap(({ feed }) => specsNamed(feed));
   if (specs.length === 0) {
     const word = (["looked up", "unknown"] as const).find((one) => rule?.[one] !== undefined);
@@ -149,6 +149,14 @@ export function refusedNames(
     };
   if (isListed && rule.unknown !== undefined && rule.unknown !== "refuse")
     return { word: "unknown", problem: phrase("{0}: what is not in the list {1} is refused", header, listName(rule)) };
+  const isLate = lookedUp === "at the end of the file" || lookedUp === "after the import";
+  const isEntry = bindings.some(({ feed }) => feed.is === "entry");
+  // A row that is an entry is put into its record as it arrives.
+  if (scope.is === "lane" && isEntry && isLate && !isListed && unknown !== "create")
+    return {
+      word: rule?.["looked up"] === undefined ? undefined : "looked up",
+      problem: phrase('{0}: "{1}" cannot be rehearsed yet in such a column', header, `looked up: ${lookedUp}`),
+    };
   for (const spec of specs) {
     const [first] = formsOf(spec);
     if (unknown === "create" && !isListed && first !== "name" && first !== "key")

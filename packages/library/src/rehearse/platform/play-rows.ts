@@ -74,9 +74,9 @@ export class BlockPlayer {
     return (header) => row.cells?.get(header) ?? "";
   }
 
-  #isFilled(played: PlayedRow, uses: readonly Use[], except: readonly Header[] = []): boolean {
+  #isFilled(played: PlayedRow, uses: readonly Use[]): boolean {
     const cell = this.#cellOf(played);
-    return uses.some(({ header, feed }) => feed.is !== "shape" && !except.includes(header) && cell(header) !== "");
+    return uses.some(({ header, feed }) => feed.is !== "shape" && cell(header) !== "");
   }
 
   /** A record's own row. */

@@ -10,7 +10,7 @@ import type { FileContents, ContentRow } from "./file.js";
 
 /**
  * What a row is: a record's own, one of what it contains, both, what continues the row above, or more of a record that is there
- * already. What it cannot be is said in words.
+ * already. Why it cannot be one of these is given in words.
  */
 export type RowIs = "own" | "child" | "both" | "more" | "linked";
 
