@@ -1,18 +1,15 @@
 /** The rows of one block on their way into the platform: which records they are about, and what their cells do to them. */
 
 import { firstOf, fitting, present } from "../../checked.js";
-import { entryKeyOf, fieldOf, type KindSpec } from "../../kind.js";
+import { entryKeyOf, fieldOf } from "../../kind.js";
 import type { Lane } from "../../layout/layout.js";
-import type { Header } from "../../nominal.js";
-import { cellValue } from "../rules/judge-cell.js";
-import { reasonsAgainstRow } from "../rules/judges.js";
-import { actOf } from "./acts.js";
 import { isOf, type Use } from "./columns.js";
 import type { Act, RecordPlace } from "./effects/effect.js";
 import { laneEntry, putLane, sameKey } from "./effects/entries.js";
 import type { FilePlan, PlayedLayout, PlayedScope } from "./file-plan.js";
 import { identify, type Identified } from "./identify.js";
-import { type PlayedRow, type Waiting } from "./played.js";
+import type { PlayedRow } from "./played.js";
+import { cellOf, RowReader, type Waits } from "./row-reader.js";
 import { storedIn } from "./stored.js";
 import { textIn, type Beginning, type HeldEntry, type HeldRecord } from "./store.js";
 
@@ -31,13 +28,16 @@ export class BlockPlayer {
   #lanes: OpenLane[] = [];
   readonly named = new Set<HeldRecord>();
   #first: PlayedRow | undefined;
+  readonly #reader: RowReader;
 
   constructor(
     readonly plan: FilePlan,
-    readonly waits: (waiting: Waiting, lookedUp: Use["lookedUp"]) => void,
+    waits: Waits,
     /** Codes, keys and words of children that rows of the file have named. */
     readonly childrenNamed: Set<string>,
-  ) {}
+  ) {
+    this.#reader = new RowReader(plan, waits);
+  }
 
   get parent(): HeldRecord | undefined {
     return this.#parent;
@@ -70,12 +70,8 @@ export class BlockPlayer {
     played.outcome = store.isMade(first) ? "created" : isChanged ? "updated" : "unchanged";
   }
 
-  #cellOf({ row }: PlayedRow): (header: Header) => string {
-    return (header) => row.cells?.get(header) ?? "";
-  }
-
   #isFilled(played: PlayedRow, uses: readonly Use[]): boolean {
-    const cell = this.#cellOf(played);
+    const cell = cellOf(played);
     return uses.some(({ header, feed }) => feed.is !== "shape" && cell(header) !== "");
   }
 
@@ -93,7 +89,7 @@ export class BlockPlayer {
 
   /** What a row that is about the record says of one that it contains: it has a code there, or nothing at all. */
   #besideParent(played: PlayedRow, layout: PlayedLayout, child: PlayedScope): void {
-    const cell = this.#cellOf(played);
+    const cell = cellOf(played);
     const isNamed = child.identifier.words.some(({ header }) => cell(header) !== "");
     if (isNamed || child.identifier.words.length === 0) return this.#version(played, child);
     const ofChild = [
@@ -113,7 +109,7 @@ export class BlockPlayer {
     this.#lanes = [];
     if (!this.#parent?.isThere) return void played.reasons.add(`there is no ${layout.parent.kind.name} "${row.word}"`);
     this.#sharedCells(played, layout);
-    const cell = this.#cellOf(played);
+    const cell = cellOf(played);
     const { words } = child.identifier;
     if (words.length > 0 && words.every(({ header }) => cell(header) === ""))
       return void played.reasons.add(
@@ -136,12 +132,11 @@ export class BlockPlayer {
 
   /** Cells of the record on rows below its own. */
   #sharedCells(played: PlayedRow, { parent, telling, layout }: PlayedLayout): void {
-    const filled = parent.uses.filter(({ header }) => !telling.has(header) && this.#cellOf(played)(header) !== "");
+    const filled = parent.uses.filter(({ header }) => !telling.has(header) && cellOf(played)(header) !== "");
     if (filled.length === 0) return;
     const { shape } = layout;
     const isRepeated = shape.is === "grouped" && shape.everyRow;
-    const isSame = ({ header }: Use) =>
-      this.#first && this.#cellOf(this.#first)(header) === this.#cellOf(played)(header);
+    const isSame = ({ header }: Use) => this.#first && cellOf(this.#first)(header) === cellOf(played)(header);
     if (isRepeated && filled.every(isSame)) return;
     if (this.plan.file.importing["shared cells below the first row"] === "refuse")
       played.reasons.add(
@@ -176,7 +171,7 @@ export class BlockPlayer {
     const { store, isUpdate, file } = this.plan;
     const { importing } = file;
     const how = { isUpdate, unknownId: importing["unknown id"], within: parent };
-    const found = identify(scope.identifier, store, this.#cellOf(played), how);
+    const found = identify(scope.identifier, store, cellOf(played), how);
     tell(found.word);
     played.about ??= (found.is === "known" ? calledIn(found.record) : undefined) ?? {
       kind: scope.kind.name,
@@ -240,68 +235,11 @@ export class BlockPlayer {
 
   /** What the cells of a row say of a record. */
   say(played: PlayedRow, { uses, effects, kind }: PlayedScope, record: HeldRecord, isNew: boolean): void {
-    const acts = this.#acts(played, isNew);
-    const place = this.#place(played, kind, record, isNew);
+    const acts = this.#reader.acts(played, isNew);
+    const place = this.#reader.place(played, kind, record, isNew);
     for (const use of uses) acts(use);
     for (const { apply } of effects) apply(place, acts);
-    this.#judgeRow(played, uses, record, (use) => storedIn(record, use.feed));
-  }
-
-  #acts(played: PlayedRow, isNew: boolean): (use: Use) => Act {
-    const made = new Map<Use, Act>();
-    const { file, store } = this.plan;
-    const place = {
-      cell: (header: Header) => played.row.cells?.get(header),
-      isNew,
-      isTranslation: this.plan.isTranslation(played.row.language),
-      hasPicture: (name: string) => store.pictures.has(name),
-      missingPictures: file.importing["missing pictures"],
-      refuse: (reason: string) => void played.reasons.add(reason),
-      note: (note: string) => void played.notes.add(note),
-    };
-    return (use) => {
-      let act = made.get(use);
-      if (!act) made.set(use, (act = actOf(use, place)));
-      return act;
-    };
-  }
-
-  #place(played: PlayedRow, kind: KindSpec, record: HeldRecord, isNew: boolean): RecordPlace {
-    const { store, names, kinds, file, hasRows } = this.plan;
-    const refuse = (reason: string) => void played.reasons.add(reason);
-    const note = (text: string) => void played.notes.add(text);
-    const lookUp: RecordPlace["lookUp"] = (use, run) => {
-      const isLate = use.lookedUp === "at the end of the file" || use.lookedUp === "after the import";
-      if (isLate && use.unknown !== "create") return this.waits({ played, record, run }, use.lookedUp);
-      run({ before: use.lookedUp === "before the file" ? this.plan.begins : Infinity, refuse, note });
-    };
-    return { store, names, kinds, kind, record, isNew, importing: file.importing, hasRows, refuse, note, lookUp };
-  }
-
-  #judgeRow(
-    played: PlayedRow,
-    uses: readonly Use[],
-    record: HeldRecord,
-    stored: (use: Use) => ReturnType<typeof storedIn>,
-  ): void {
-    const cell = this.#cellOf(played);
-    const useOf = (header: Header) => uses.find((use) => use.header === header) ?? this.plan.useOf(header);
-    const above = record.container ?? record;
-    const product = record.kind === "product" ? record : above;
-    const row = {
-      stored: (header: Header) => {
-        const use = useOf(header);
-        return use && stored(use);
-      },
-      isFilled: (header: Header) => cell(header) !== "",
-      ofProduct: (field: string) => textIn(product.fields, field),
-      cell: (header: Header) => {
-        const use = useOf(header);
-        return use && cellValue(use.codec, cell(header));
-      },
-    };
-    const distinct = uses.filter((use, at) => uses.findIndex(({ header }) => header === use.header) === at);
-    for (const reason of reasonsAgainstRow(distinct, row)) played.reasons.add(reason);
+    this.#reader.judge(played, uses, record, (use) => storedIn(record, use.feed));
   }
 
   /** A row that goes on with the one above it. */
@@ -329,17 +267,17 @@ export class BlockPlayer {
   #lane(played: PlayedRow, layout: PlayedLayout, { lane, owner, said }: OpenLane): void {
     const uses = usesOfLane(layout, lane);
     const kind = this.plan.kinds.get(owner.kind);
-    const place = this.#place(played, kind, owner, true);
-    const acts = this.#acts(played, true);
+    const place = this.#reader.place(played, kind, owner, true);
+    const acts = this.#reader.acts(played, true);
     if (lane.holds === "references")
       return this.#reference(place, uses, acts, said.length > 0, () => said.push({ played, entry: new Map() }));
     const own = uses.filter(isOf("entry"));
-    const cell = this.#cellOf(played);
+    const cell = cellOf(played);
     const entry = own.every(({ header }) => cell(header) === "") ? undefined : laneEntry(place, own, acts, undefined);
     if (!entry) return;
     const isSame = sameKey(this.plan.kinds.get(present(kind.entries)[lane.collection]!));
     if (said.some((other) => isSame(other.entry, entry))) played.reasons.add(`${lane.name}: an entry comes twice`);
-    this.#judgeRow(played, own, owner, (use) =>
+    this.#reader.judge(played, own, owner, (use) =>
       use.feed.is === "entry" ? textOf(entry, use.feed.field.name) : undefined,
     );
     said.push({ played, entry });
@@ -353,7 +291,7 @@ export class BlockPlayer {
       const layout = present(this.plan.layoutIn(from.row.language, undefined));
       const entries = said.flatMap(({ played, entry }) => (played.reasons.size === 0 ? [entry] : []));
       store.watch();
-      const place = this.#place(from, this.plan.kinds.get(owner.kind), owner, true);
+      const place = this.#reader.place(from, this.plan.kinds.get(owner.kind), owner, true);
       putLane(place, usesOfLane(layout, lane).filter(isOf("entry")), entries, layout.layout);
       if (from.outcome === "unchanged" && store.isChanged(owner)) from.outcome = "updated";
     }
@@ -412,7 +350,7 @@ export class BlockPlayer {
     const { store, file, kinds } = this.plan;
     const { kind } = layout.parent;
     const all = record.entries.get(lane.collection) ?? [];
-    const place = this.#place(played, kind, record, true);
+    const place = this.#reader.place(played, kind, record, true);
     const embedded = kinds.get(present(kind.entries)[lane.collection]!);
     const isKey = ({ header, feed: { field } }: (typeof own)[number]) =>
       file.entryKey.length > 0 ? file.entryKey.includes(header) : entryKeyOf(embedded).includes(field.name);
@@ -421,15 +359,15 @@ export class BlockPlayer {
       field.name,
       fieldOf(embedded, field.name)?.reference?.otherwise ?? field.name,
     ]);
-    const told = laneEntry(place, keys, this.#acts(played, true), undefined) ?? new Map();
+    const told = laneEntry(place, keys, this.#reader.acts(played, true), undefined) ?? new Map();
     if (played.reasons.size > 0) return;
     const old = all.find((entry) => sameKey(embedded, fields)(entry, told));
-    const acts = this.#acts(played, old === undefined);
+    const acts = this.#reader.acts(played, old === undefined);
     for (const { header, rule } of own)
       if (rule?.required && played.row.cells?.get(header) === "") played.reasons.add(`${header}: needed`);
     const said = laneEntry(place, own, acts, old ?? told);
     if (!said) return;
-    this.#judgeRow(played, own, record, (use) =>
+    this.#reader.judge(played, own, record, (use) =>
       use.feed.is === "entry" ? textOf(said, use.feed.field.name) : undefined,
     );
     store.setEntries(

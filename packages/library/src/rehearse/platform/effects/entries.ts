@@ -52,61 +52,65 @@ const selectionOf = (place: RecordPlace, { feed }: EntryUse | EntriesUse, free: 
   free,
 });
 
-/** The columns of one entry. */
-const applyOne =
-  (uses: readonly EntryUse[]): Effect["apply"] =>
+/** What the columns of a group ask for, of those entries that they are about. */
+interface GroupActs {
+  readonly acts: readonly (readonly [use: EntryUse, act: Act])[];
+  readonly first: EntryUse;
+  readonly selection: EntrySelection;
+  readonly now: LookUpNow;
+}
+
+/** Columns that make entries together: looked up once, and left alone where none of them asks for anything. */
+const together =
+  (uses: readonly EntryUse[], apply: (place: RecordPlace, group: GroupActs) => void): Effect["apply"] =>
   (place, actOf) => {
     const acts = uses.map((use) => [use, actOf(use)] as const).filter(([, { is }]) => is !== "leave");
     if (acts.length === 0) return;
     const first = uses[0]!;
-    lookUpAll(place, uses, (now) => {
-      const selection = selectionOf(place, first, first.feed.parallel);
-      const isSaid = acts.some(([, { is }]) => is === "say");
-      const constants = constantCells(place, first, selection, now, isSaid);
-      const all = entriesOf(place, selection.list);
-      const isSelected = selects(selection, constants);
-      const at = all.findIndex(isSelected);
-      const said: Cells = new Map(at < 0 ? constants : all[at]);
-      for (const [use, act] of acts) sayField(place, use, selection.kind, said, act, now);
-      const isEmpty = said.size <= constants.size;
-      const after =
-        at < 0
-          ? [...all, ...(isEmpty ? [] : [said])]
-          : all.flatMap((entry, nth) => (nth !== at ? [entry] : isEmpty ? [] : [said]));
-      place.store.setEntries(place.record, selection.list, after);
-    });
+    const selection = selectionOf(place, first, first.feed.parallel);
+    lookUpAll(place, uses, (now) => apply(place, { acts, first, selection, now }));
   };
 
+/** The columns of one entry. */
+const applyOne = (uses: readonly EntryUse[]): Effect["apply"] =>
+  together(uses, (place, { acts, first, selection, now }) => {
+    const isSaid = acts.some(([, { is }]) => is === "say");
+    const constants = constantCells(place, first, selection, now, isSaid);
+    const all = entriesOf(place, selection.list);
+    const isSelected = selects(selection, constants);
+    const at = all.findIndex(isSelected);
+    const said: Cells = new Map(at < 0 ? constants : all[at]);
+    for (const [use, act] of acts) sayField(place, use, selection.kind, said, act, now);
+    const isEmpty = said.size <= constants.size;
+    const after =
+      at < 0
+        ? [...all, ...(isEmpty ? [] : [said])]
+        : all.flatMap((entry, nth) => (nth !== at ? [entry] : isEmpty ? [] : [said]));
+    place.store.setEntries(place.record, selection.list, after);
+  });
+
 /** Lists beside each other: an entry for each place. */
-const applyLists =
-  (uses: readonly EntryUse[]): Effect["apply"] =>
-  (place, actOf) => {
-    const acts = uses.map((use) => [use, actOf(use)] as const).filter(([, { is }]) => is !== "leave");
-    if (acts.length === 0) return;
-    const first = uses[0]!;
-    lookUpAll(place, uses, (now) => {
-      const selection = selectionOf(place, first, first.feed.parallel);
-      const constants = constantCells(place, first, selection, now);
-      const lists = acts.flatMap(([use, act]) =>
-        act.is === "say" ? [[use, act.value as readonly CellValue[]] as const] : [],
-      );
-      const count = lists[0]?.[1].length ?? 0;
-      const uneven = lists.find(([, list]) => list.length !== count);
-      if (uneven) return now.refuse(`${uneven[0].header}: not parallel`);
-      const made = Array.from({ length: count }, (_, at): Cells => {
-        const said: Cells = new Map(constants);
-        for (const [use, list] of lists)
-          sayField(place, use, selection.kind, said, { is: "say", value: list[at]! }, now);
-        return said;
-      });
-      const isSame = sameKey(selection.kind);
-      // What a list names twice counts once.
-      const distinct = made.filter(
-        (one, at) => one.size > constants.size && made.findIndex((other) => isSame(one, other)) === at,
-      );
-      putEntries(place, now, selection, constants, distinct);
+const applyLists = (uses: readonly EntryUse[]): Effect["apply"] =>
+  together(uses, (place, { acts, first, selection, now }) => {
+    const constants = constantCells(place, first, selection, now);
+    const lists = acts.flatMap(([use, act]) =>
+      act.is === "say" ? [[use, act.value as readonly CellValue[]] as const] : [],
+    );
+    const count = lists[0]?.[1].length ?? 0;
+    const uneven = lists.find(([, list]) => list.length !== count);
+    if (uneven) return now.refuse(`${uneven[0].header}: not parallel`);
+    const made = Array.from({ length: count }, (_, at): Cells => {
+      const said: Cells = new Map(constants);
+      for (const [use, list] of lists) sayField(place, use, selection.kind, said, { is: "say", value: list[at]! }, now);
+      return said;
     });
-  };
+    const isSame = sameKey(selection.kind);
+    // What a list names twice counts once.
+    const distinct = made.filter(
+      (one, at) => one.size > constants.size && made.findIndex((other) => isSame(one, other)) === at,
+    );
+    putEntries(place, now, selection, constants, distinct);
+  });
 
 export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =>
   uses

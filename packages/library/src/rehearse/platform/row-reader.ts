@@ -1,0 +1,89 @@
+/** What the cells of a row ask for and where they go, for whichever record the row is about. */
+
+import type { KindSpec } from "../../kind.js";
+import type { Header } from "../../nominal.js";
+import { cellValue } from "../rules/judge-cell.js";
+import { reasonsAgainstRow } from "../rules/judges.js";
+import { actOf } from "./acts.js";
+import type { Use } from "./columns.js";
+import type { Act, RecordPlace } from "./effects/effect.js";
+import type { FilePlan } from "./file-plan.js";
+import type { PlayedRow, Waiting } from "./played.js";
+import type { storedIn } from "./stored.js";
+import { textIn, type HeldRecord } from "./store.js";
+
+/** Takes what is looked up later. */
+export type Waits = (waiting: Waiting, lookedUp: Use["lookedUp"]) => void;
+
+/** The text of a row's cell; blank where the file does not have the column. */
+export const cellOf =
+  ({ row }: PlayedRow) =>
+  (header: Header): string =>
+    row.cells?.get(header) ?? "";
+
+export class RowReader {
+  constructor(
+    readonly plan: FilePlan,
+    readonly waits: Waits,
+  ) {}
+
+  /** What the cells of a row ask for, each judged once. */
+  acts(played: PlayedRow, isNew: boolean): (use: Use) => Act {
+    const made = new Map<Use, Act>();
+    const { file, store } = this.plan;
+    const place = {
+      cell: (header: Header) => played.row.cells?.get(header),
+      isNew,
+      isTranslation: this.plan.isTranslation(played.row.language),
+      hasPicture: (name: string) => store.pictures.has(name),
+      missingPictures: file.importing["missing pictures"],
+      refuse: (reason: string) => void played.reasons.add(reason),
+      note: (note: string) => void played.notes.add(note),
+    };
+    return (use) => {
+      let act = made.get(use);
+      if (!act) made.set(use, (act = actOf(use, place)));
+      return act;
+    };
+  }
+
+  /** Where the cells of a row go: the record, and how what is wrong or waits is noted. */
+  place(played: PlayedRow, kind: KindSpec, record: HeldRecord, isNew: boolean): RecordPlace {
+    const { store, names, kinds, file, hasRows } = this.plan;
+    const refuse = (reason: string) => void played.reasons.add(reason);
+    const note = (text: string) => void played.notes.add(text);
+    const lookUp: RecordPlace["lookUp"] = (use, run) => {
+      const isLate = use.lookedUp === "at the end of the file" || use.lookedUp === "after the import";
+      if (isLate && use.unknown !== "create") return this.waits({ played, record, run }, use.lookedUp);
+      run({ before: use.lookedUp === "before the file" ? this.plan.begins : Infinity, refuse, note });
+    };
+    return { store, names, kinds, kind, record, isNew, importing: file.importing, hasRows, refuse, note, lookUp };
+  }
+
+  /** Rules that look at several cells of the row. */
+  judge(
+    played: PlayedRow,
+    uses: readonly Use[],
+    record: HeldRecord,
+    stored: (use: Use) => ReturnType<typeof storedIn>,
+  ): void {
+    const cell = cellOf(played);
+    const useOf = (header: Header) => uses.find((use) => use.header === header) ?? this.plan.useOf(header);
+    const above = record.container ?? record;
+    const product = record.kind === "product" ? record : above;
+    const row = {
+      stored: (header: Header) => {
+        const use = useOf(header);
+        return use && stored(use);
+      },
+      isFilled: (header: Header) => cell(header) !== "",
+      ofProduct: (field: string) => textIn(product.fields, field),
+      cell: (header: Header) => {
+        const use = useOf(header);
+        return use && cellValue(use.codec, cell(header));
+      },
+    };
+    const distinct = uses.filter((use, at) => uses.findIndex(({ header }) => header === use.header) === at);
+    for (const reason of reasonsAgainstRow(distinct, row)) played.reasons.add(reason);
+  }
+}
