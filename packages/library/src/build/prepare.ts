@@ -5,17 +5,19 @@
  */
 
 import { resultOf } from "../findings/result.js";
-import { finding, type Result, type Finding, type Findings, type ReadonlyFindings } from "../findings/finding.js";
+import { finding, Findings, type Result, type Finding, type ReadonlyFindings } from "../findings/finding.js";
 import { firstOf, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { writtenHeaders } from "../layout/write/rows.js";
+import { formatLocation } from "../location.js";
 import { reportCycles } from "../plan/cycles.js";
 import type { AlreadyThere } from "../plan/placements.js";
-import type { Plan, ManualStep, UploadStep } from "../plan/plan.js";
+import type { Plan, PlanOptions, ManualStep, UploadStep } from "../plan/plan.js";
 import { planImport } from "../plan/plan-import.js";
 import { reportAdvice } from "../target/advice.js";
 import { reportUncarried } from "../target/carries.js";
 import { reportNotTaken } from "../target/import-records.js";
+import { reportNotMade } from "../target/not-made.js";
 import { reportVariantsOnly } from "../target/variants-only.js";
 import { rowChecker } from "../target/cell-rules.js";
 import type { Target, TargetFile } from "../target/target.js";
@@ -67,32 +69,47 @@ export function prepareBuild(
   const findings = input.found.copy();
   reportNotTaken(catalogue, target, findings);
   reportUncarried(catalogue, target, findings);
+  reportNotMade(catalogue, target, input.there?.isThere ?? (() => false), findings);
   reportVariantsOnly(catalogue, target, findings);
   reportAdvice(catalogue, target, findings);
   reportCycles(catalogue, findings);
   const bytes = checking === "cells now" ? checkCells(catalogue, target, findings) : new Map<string, Float64Array>();
-  let heldBack = nothingHeldBack;
-  if (input.holdBack) {
-    const causes = findings
-      .list()
-      .filter((one) => (one.severity === "error" && !input.despite.has(one.code)) || one.code === "resolve/held-back");
-    heldBack = holdBack(catalogue, causes, findings);
+  const isCause = (one: Finding): boolean =>
+    (one.severity === "error" && !input.despite.has(one.code)) || one.code === "resolve/held-back";
+  const causes = input.holdBack ? findings.list().filter(isCause) : [];
+  const known = new Set<string>();
+  // What the plan finds wrong of what is left is held back too, until nothing more is.
+  for (;;) {
+    const now = findings.copy();
+    const heldBack = input.holdBack ? holdBack(catalogue, causes, now) : nothingHeldBack;
+    const planned = planFor(input, heldBack, bytes);
+    const isNew = (one: Finding): boolean => isCause(one) && one.at !== undefined && !known.has(formatLocation(one.at));
+    const further = input.holdBack ? planned.findings.list().filter(isNew) : [];
+    if (further.length > 0) {
+      for (const { at } of further) if (at) known.add(formatLocation(at));
+      causes.push(...further);
+      findings.add(...further);
+      continue;
+    }
+    const plan = now.took(planned);
+    if (plan && isNothingLeft(catalogue, plan, heldBack))
+      now.add(finding("build/nothing-left", { held: heldBackText(heldBack) }));
+    return resultOf(plan && { plan, heldBack }, now);
   }
-  const plan = findings.took(
-    planImport(catalogue, target, {
-      isLeftOut: isHeldBack(heldBack),
-      bytesOf: (file, product) => bytes.get(file.name)?.[product] ?? 0,
-      headerBytes: ({ layout: { format, columns } }) =>
-        driverOf(format).rows?.bytesOf?.(format)(columns.map(({ header }) => header)) ?? 0,
-      pictures: input.pictureNames,
-      there: input.there,
-      manualSteps: input.manualSteps,
-    }),
-  );
-  if (plan && isNothingLeft(catalogue, plan, heldBack))
-    findings.add(finding("build/nothing-left", { held: heldBackText(heldBack) }));
-  return resultOf(plan && { plan, heldBack }, findings);
 }
+
+const planFor = (
+  { catalogue, target, pictureNames: pictures, there, manualSteps }: PrepareInput,
+  heldBack: HeldBack,
+  bytes: ReadonlyMap<string, Float64Array>,
+): Result<Plan> =>
+  planImport(catalogue, target, {
+    isLeftOut: isHeldBack(heldBack),
+    ...bytesBy(bytes),
+    pictures,
+    there,
+    manualSteps,
+  });
 
 /** Whether all that there was to upload is held back. Nothing to upload because nothing has changed is another thing. */
 export function isNothingLeft(catalogue: TargetView, { steps }: Plan, heldBack: HeldBack): boolean {
@@ -106,6 +123,24 @@ export const heldBackText = (heldBack: HeldBack): Phrase =>
     "{0}",
     heldCounts(heldBack).map(({ kind, count }) => phrase("{0} {1}", count, kindPhrase(kind, count))),
   );
+
+/** How long rows are, as plans ask for it. @param bytes by file: of each record's rows. */
+export const bytesBy = (bytes: ReadonlyMap<string, Float64Array>): Pick<PlanOptions, "bytesOf" | "headerBytes"> => ({
+  bytesOf: (file, product) => bytes.get(file.name)?.[product] ?? 0,
+  headerBytes({ layout: { format, columns } }) {
+    const { rows } = driverOf(format);
+    const header = columns.map((column) => column.header);
+    return (rows?.bytesBefore?.(format) ?? 0) + (rows?.bytesOf?.(format)(header) ?? 0);
+  },
+});
+
+/** How long each record's rows are, in files whose bytes are limited. */
+export function measureRows(catalogue: TargetView, target: Target): Map<string, Float64Array> {
+  const limited = [...target.files.values()].filter(({ limits }) => limits.bytes !== undefined);
+  const names = new Set(limited.map(({ name }) => name));
+  const slots = target.slots.filter(({ file }) => names.has(file));
+  return slots.length === 0 ? new Map() : checkCells(catalogue, { ...target, slots }, new Findings(0));
+}
 
 /** Checks every cell that a file can hold, and measures each record's rows where a file's bytes are limited. */
 export function checkCells(catalogue: TargetView, target: Target, findings: Findings): Map<string, Float64Array> {

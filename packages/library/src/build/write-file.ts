@@ -86,8 +86,7 @@ export function fileRows(
       let location = -1;
       let above: WrittenRow | undefined;
       const layout = layouts[at]!;
-      const { shape } = layout;
-      const parentsOnly = step.slot.mode === "update" && (shape.is === "grouped" || shape.is === "own-row");
+      const parentsOnly = step.slot.mode === "update" && isOfParents(layout, headersOf[at]!);
       const options = { records, columns: step.columns, isLeftOut, parentsOnly, copiesShared: true };
       for (const block of writeBlocks(catalogue, layout, options, findings)) {
         let begins = true;
@@ -130,6 +129,12 @@ export function fileRows(
       return own ?? row.cells[position]!;
     });
   }
+}
+
+/** Whether columns that are written say nothing of what records contain, and no entries on rows below: one row a record says it all. */
+function isOfParents({ shape, columns }: Layout, headers: readonly Header[]): boolean {
+  if (shape.is !== "grouped" && shape.is !== "own-row") return false;
+  return columns.every(({ header, scope }) => scope.is === "parent" || !headers.includes(header));
 }
 
 /** The kinds of the records that a row is about: the block's, and what stands below it. */

@@ -12,15 +12,17 @@ export function pathOf(
   row: number,
   lang: Lang | undefined,
 ): string[] {
-  const names: string[] = [];
-  const seen = new Set<number>();
+  return rowsAbove(catalogue, table, row).map((at) => table.text(inLanguage("name", lang), at) ?? "");
+}
+
+/** The rows from the root of the tree down to a record; a cycle is cut where it closes. */
+export function rowsAbove(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number): number[] {
+  const rows = new Set<number>();
   for (
     let at: number | undefined = row;
-    at !== undefined && !seen.has(at);
+    at !== undefined && !rows.has(at);
     at = targetsOf(catalogue, table, "parent", at)[0]
-  ) {
-    seen.add(at);
-    names.push(table.text(inLanguage("name", lang), at) ?? "");
-  }
-  return names.reverse();
+  )
+    rows.add(at);
+  return [...rows].reverse();
 }

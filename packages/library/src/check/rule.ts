@@ -12,6 +12,8 @@ export interface CheckContext {
   readonly pictures: ReadonlySet<string> | undefined;
   /** The targets that refuse a row for a missing picture, by the table of the use: `product.pictures`. */
   readonly picturesRefused?: ((table: string) => readonly string[]) | undefined;
+  /** The targets that refuse a product that is related to itself. */
+  readonly relationsRefused?: readonly string[] | undefined;
   /** The languages that texts are wanted in, the source language first; none if the project does not say. */
   readonly languages: readonly Lang[];
   /** Of prices whose source names none, ISO 4217; undefined if the project does not say. */

@@ -84,7 +84,7 @@ function shortened(text: string, most: number): string {
 export function expressionParser(roots: readonly string[]): (text: string) => ParsedExpression {
   const environment = new Environment({ limits });
   environment.registerType("Decimal", { ctor: Decimal, fields: {} });
-  for (const root of roots) environment.registerVariable(root, "dyn");
+  const taken = roots.filter((root) => !isRegistered(environment, root));
   for (const [left, right] of operands) {
     for (const [sign, apply] of Object.entries(arithmetic))
       environment.registerOperator(
@@ -110,6 +110,9 @@ export function expressionParser(roots: readonly string[]): (text: string) => Pa
   environment.registerFunction(`string.${linearName}(string): bool`, matchesInLinearTime);
   environment.registerFunction("text(Decimal): string", (value: Decimal) => value.value.toFixed());
   return (text) => {
+    const word = taken.find((root) => new RegExp(`(?<![.\\w])${root}(?!\\w|\\s*\\()`).test(text));
+    if (word !== undefined)
+      return { ok: false, problem: phrase('"{0}" is a word of expressions, and names no field in them', word) };
     try {
       const run = environment.parse(withLinearPatterns(text));
       const problem = whatRunsLong(run.ast);
@@ -122,6 +125,16 @@ export function expressionParser(roots: readonly string[]): (text: string) => Pa
       return { ok: false, problem: messageOf(error) };
     }
   };
+}
+
+/** Whether a field can be named in expressions: some are called like a word that these have themselves, `type`. */
+function isRegistered(environment: Environment, root: string): boolean {
+  try {
+    environment.registerVariable(root, "dyn");
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 function evaluate(run: (facts: Record<string, unknown>) => unknown, facts: Facts): Evaluated {

@@ -271,6 +271,10 @@ export function ownerColumn(columns: readonly Column[], { within }: KindSpec): C
 /** The kind of record that a column's scope stands for. */
 export function kindOfScope(layout: Layout, scope: Scope): KindSpec {
   const { parent, child } = layout.shape;
-  const is = scope.is === "lane" ? fitting(layout.lanes, (lane) => lane.name === scope.lane).of : scope.is;
-  return is === "parent" ? parent : present(child);
+  return levelOf(layout, scope) === "parent" ? parent : present(child);
+}
+
+/** Whether columns are of the records that blocks are of, or of those that these contain. */
+export function levelOf({ lanes }: Layout, scope: Scope): "parent" | "child" {
+  return scope.is === "lane" ? fitting(lanes, ({ name }) => name === scope.lane).of : scope.is;
 }

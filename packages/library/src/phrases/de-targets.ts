@@ -12,6 +12,13 @@ export const targetPhrasesDe = {
   "{0}: rows that list combinations cannot be rehearsed yet":
     "{0}: Zeilen, die Kombinationen aufzählen, lassen sich noch nicht proben",
   "{0}: what is not in the list {1} is refused": "{0}: was nicht in der Liste {1} steht, wird abgelehnt",
+  '{0}: "{1}" cannot leave columns out where the header has to be as it is':
+    "{0}: „{1}“ kann keine Spalten weglassen, wo die Kopfzeile sein muss, wie sie ist",
+  '{0}: names within a {1} need "{2}"': "{0}: Namen innerhalb von {1} brauchen „{2}“",
+  '{0}: the column "{1}" tells what a row is, and cannot be left out':
+    "{0}: Die Spalte „{1}“ sagt, was eine Zeile ist, und kann nicht weggelassen werden",
+  '{0}: the column "{1}" is required, and cannot be left out':
+    "{0}: Die Spalte „{1}“ ist nötig und kann nicht weggelassen werden",
   "{0}: a record cannot be created by its {1}": "{0}: ein Datensatz kann nicht über {1} angelegt werden",
   '{0}: "{1}" means nothing where a refusal costs the file':
     "{0}: „{1}“ bedeutet nichts, wo eine Ablehnung die Datei kostet",

@@ -155,6 +155,7 @@ export const uploadPhrasesDe = {
   "{0}, and the {1} that they name": "{0} und alles, was sie nennen: {1}",
   "the texts of {0} in {1}": "die Texte der {0} in {1}",
   "{0} of {1}": "{0} der {1}",
+  "the names of {0} in {1}": "die Namen der {0} in {1}",
   "at most {0} products": "höchstens {0} Produkte",
   "at most {0} bytes": "höchstens {0} Bytes",
   "{0} {1}.": "{0} {1}.",

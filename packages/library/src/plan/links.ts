@@ -2,6 +2,7 @@
 
 import { entryOf, firstOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Layout } from "../layout/layout.js";
 import type { Demand, Slot } from "../target/adapter/played.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf } from "./carried.js";
@@ -12,12 +13,18 @@ import { eachReference, referenceFieldsOf } from "./references.js";
 
 /** Links between records that one upload writes, and what they ask of the order. */
 export interface Links {
+  /** `product.relations`. */
+  readonly name: string;
   readonly headers: ReadonlySet<string>;
   readonly demand: Demand;
+  /** Of blocks: from which to which; the same twice where one record of a block links to another of it. */
   readonly pairs: readonly (readonly [number, number])[];
+  /** The kind of the records that are linked, and these themselves, pair by pair. */
+  readonly kind: string;
+  readonly records: readonly (readonly [number, number])[];
 }
 
-/** Links between the records of a block, by the columns written. */
+/** Links between the records of one upload, by the columns written: of those that blocks are of, and of what these contain. */
 export function linksIn(
   catalogue: ResolvedCatalogue,
   target: Target,
@@ -26,23 +33,28 @@ export function linksIn(
   columns: ReadonlySet<string> | undefined,
   isLeftOut: (kind: string, row: number) => boolean,
 ): Links[] {
-  const carried = carriedReferences(target, slot, catalogue.kinds).filter(
-    (one) => one.kind === kind && one.to === kind && [...one.headers].some((header) => columns?.has(header) ?? true),
+  const carried = carriedReferences(target, slot, catalogue.kinds).filter(({ headers }) =>
+    [...headers].some((header) => columns?.has(header) ?? true),
   );
-  return referenceFieldsOf(catalogue).flatMap((field) => {
+  /** The row of the block that a record stands in; undefined for other kinds. */
+  const blockOf = (of: string): ((row: number) => number) | undefined => {
+    if (of === kind) return (row) => row;
+    return catalogue.kinds.get(of).of === kind ? (row) => catalogue.table(of).parent(row) : undefined;
+  };
+  return referenceFieldsOf(catalogue).flatMap((field): Links[] => {
     const own = carried.filter((one) => one.name === field.name);
-    if (own.length === 0 || field.kind !== kind || field.to !== kind) return [];
+    const [from, to] = [blockOf(field.kind), blockOf(field.to)];
+    // What contains a record is its block.
+    if (own.length === 0 || !from || !to || field.dependency === "containing") return [];
     const pairs: [number, number][] = [];
-    eachReference(catalogue, field, (from, to) => {
-      if (from !== to && !isLeftOut(kind, to) && !isLeftOut(kind, from)) pairs.push([from, to]);
+    const records: [number, number][] = [];
+    eachReference(catalogue, field, (a, b) => {
+      if ((a === b && field.kind === field.to) || isLeftOut(field.to, b) || isLeftOut(field.kind, a)) return;
+      pairs.push([from(a), to(b)]);
+      records.push([a, b]);
     });
-    return [
-      {
-        headers: new Set(own.flatMap((one) => [...one.headers])),
-        demand: demandOf(target, firstOf(own)),
-        pairs,
-      },
-    ];
+    const headers = new Set(own.flatMap((one) => [...one.headers]));
+    return [{ name: field.name, headers, demand: demandOf(target, firstOf(own)), pairs, kind: field.kind, records }];
   });
 }
 
@@ -52,7 +64,9 @@ export function orderedRecords(
   { kind, records }: PlannedBlock,
   links: readonly Links[],
 ): readonly number[] {
-  const pairs = links.filter((link) => link.demand === "earlier row").flatMap((link) => link.pairs);
+  const pairs = links
+    .filter((link) => link.demand === "earlier row")
+    .flatMap((link) => link.pairs.filter(([from, to]) => from !== to));
   if (pairs.length === 0) return records;
   const graph = needsGraph(
     catalogue.table(kind).size,
@@ -82,29 +96,57 @@ export function orderedRecords(
   });
 }
 
-/** Records with a link that the order of rows or files does not allow, and the cells that wait. */
-export function waitingCells(
-  links: readonly Links[],
-  batches: readonly (readonly number[])[],
-): Map<number, Set<string>> {
+/** A link that the order of rows or files does not allow. */
+export interface LateLink {
+  readonly link: Links;
+  /** The block. */
+  readonly block: number;
+  /** The records that are linked. */
+  readonly from: number;
+  readonly to: number;
+}
+
+/** The links that the order of rows or files does not allow. */
+export function lateLinks(links: readonly Links[], batches: readonly (readonly number[])[]): LateLink[] {
   const fileOf = new Map<number, number>();
   const rowOf = new Map<number, number>();
   let row = 0;
   if (links.some((link) => link.demand !== "anywhere" && link.demand !== "earlier step"))
     batches.forEach((batch, at) => batch.forEach((record) => (fileOf.set(record, at), rowOf.set(record, row++))));
-  const waiting = new Map<number, Set<string>>();
-  for (const { headers, demand, pairs } of links) {
+  const found: LateLink[] = [];
+  for (const link of links) {
+    const { demand, pairs, records } = link;
     if (demand === "anywhere" || demand === "earlier step") continue;
-    for (const [from, to] of pairs) {
+    for (const [at, [from, to]] of pairs.entries()) {
+      const [own, other] = records[at]!;
       if (!fileOf.has(from) || !fileOf.has(to)) continue;
+      const isInside = from === to;
       const late =
         demand === "earlier row"
-          ? entryOf(rowOf, to) > entryOf(rowOf, from)
+          ? isInside
+            ? other > own
+            : entryOf(rowOf, to) > entryOf(rowOf, from)
           : demand === "earlier file"
             ? entryOf(fileOf, to) >= entryOf(fileOf, from)
             : entryOf(fileOf, to) > entryOf(fileOf, from);
-      if (late) waiting.set(from, new Set([...(waiting.get(from) ?? []), ...headers]));
+      if (late) found.push({ link, block: from, from: own, to: other });
     }
+  }
+  return found;
+}
+
+/** By record: the cells that wait for a later upload. Where an entry has a row of its own, all of its cells wait. */
+export function waitingCells({ lanes, columns }: Layout, late: readonly LateLink[]): Map<number, Set<string>> {
+  const together = new Map<string, string[]>();
+  for (const { name } of lanes) {
+    const own = columns.flatMap(({ header, scope }) => (scope.is === "lane" && scope.lane === name ? [header] : []));
+    for (const header of own) together.set(header, own);
+  }
+  const waiting = new Map<number, Set<string>>();
+  for (const { link, block } of late) {
+    const cells = waiting.get(block) ?? new Set();
+    waiting.set(block, cells);
+    for (const header of link.headers) for (const one of together.get(header) ?? [header]) cells.add(one);
   }
   return waiting;
 }

@@ -7,7 +7,9 @@
 
 import { fieldOfColumn, splitAddition } from "../field-name.js";
 import { entryOf } from "../checked.js";
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import type { Lang } from "../nominal.js";
 import type { Demand, Slot } from "../target/adapter/played.js";
 import { isForAll, recordsOfImports, sharesOf, type IsFor } from "../target/import-records.js";
 import type { Target } from "../target/target.js";
@@ -193,7 +195,11 @@ export class PlacementFinder {
   #test(update: string, kind: string): (row: number) => boolean {
     const { catalogue } = this;
     const table = catalogue.table(kind);
-    const { lang } = splitAddition(update);
+    const { lang, part } = splitAddition(update);
+    if (lang !== undefined && part !== undefined) {
+      const text = table.texts.get(`${part}@${lang}`);
+      return text ? (row) => typeof text.get(row) === "string" : this.#namedIn(table, part, lang);
+    }
     if (lang !== undefined) {
       const columns = [...table.texts].filter(([field]) => field.endsWith(`@${lang}`)).map(([, column]) => column);
       return (row) => columns.some((column) => typeof column.get(row) === "string");
@@ -207,6 +213,15 @@ export class PlacementFinder {
     if (texts.length > 0) return (row) => texts.some((column) => typeof column.get(row) === "string");
     const references = table.references.get(name);
     return (row) => (references?.first(row) ?? -1) >= 0;
+  }
+
+  /** Whether what a record refers to has a name in a language. */
+  #namedIn(table: ReadonlyTable, field: string, lang: Lang): (row: number) => boolean {
+    const { catalogue } = this;
+    const to = table.kind.fields.find(({ name }) => name === field)?.reference?.to;
+    if (to === undefined) return () => false;
+    const names = catalogue.table(to).textsOf(`name@${lang}`);
+    return (row) => targetsOf(catalogue, table, field, row).some((target) => typeof names.get(target) === "string");
   }
 
   #needsOf(placed: NamedPlacement): Placement["needs"] {

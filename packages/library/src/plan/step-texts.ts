@@ -23,6 +23,8 @@ export function createdText(created: readonly NamedPlacement[]): Text {
 
 export function updateText(update: string): Text {
   const { kind, lang, part = "" } = splitAddition(update);
+  if (lang !== undefined && (part === "axes" || part === "values"))
+    return phrase("the names of {0} in {1}", kindPhrase(part === "axes" ? "axis" : "value", 2), lang);
   if (lang !== undefined) return phrase("the texts of {0} in {1}", kindPhrase(kind, 2), lang);
   const what = known(part.replace(/([A-Z])/g, (letter) => ` ${letter.toLowerCase()}`));
   return phrase("{0} of {1}", what, kindPhrase(kind, 2));

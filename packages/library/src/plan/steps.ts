@@ -11,13 +11,18 @@ import { takesPicturesLast } from "../target/pictures.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { splitIntoBatches } from "./batches.js";
 import { carriedReferences, slotHeaders } from "./carried.js";
-import { linksIn, orderedRecords, waitingCells } from "./links.js";
+import { columnsElsewhere } from "./elsewhere.js";
+import { lateLinks, linksIn, orderedRecords, waitingCells, type LateLink } from "./links.js";
 import { listsStep, neededLists } from "./lists.js";
 import type { NamedPlacement } from "./placements.js";
 import type { PlannedBlock, PlannedFile, PlanOptions, Step, UploadStep } from "./plan.js";
+import { referenceFieldsOf } from "./references.js";
 import { needsIn } from "./sequence.js";
+import { spotChecks } from "./spot-checks.js";
 import { createdText, limitsText, placementText, updateText } from "./step-texts.js";
 import { phrase, type Text } from "../phrases/phrase.js";
+
+type Headers = ReadonlySet<string>;
 
 export class StepMaker {
   readonly steps: Step[] = [];
@@ -110,7 +115,8 @@ export class StepMaker {
     const { target } = this;
     const isLeftOut = (kind: string, row: number) => this.#isLeftOut(kind, row);
     const file = entryOf(target.files, slot.file);
-    const columns = this.#columns(file, slot, placed, all);
+    const elsewhere = columnsElsewhere(this.catalogue, target, slot, placed, all);
+    const columns = this.#columns(file, slot, elsewhere);
     const blocks = this.#blocks(file, slot, placed);
     const main = blocks[0];
     if (!main) return;
@@ -128,29 +134,50 @@ export class StepMaker {
       const facts = { rows: this.options.bytesOf(file, record), most: present(file.limits.bytes), what: "bytes" };
       this.findings.add(finding("plan/too-large", facts, location));
     }
-    const waiting = waitingCells(links, batches);
+    const late = lateLinks(links, batches);
+    const later = late.length === 0 ? undefined : this.#laterSlot(file, late);
+    if (!later) this.#reportLate(late);
+    const waiting = waitingCells(file.layouts[main.layout]!, later ? late : []);
+    // Where all columns have to be there, their cells stay blank.
+    if (elsewhere && file.importing.header === "as it is")
+      for (const record of ordered) waiting.set(record, new Set([...(waiting.get(record) ?? []), ...elsewhere]));
     const why = this.#why(slot, placed);
     const split =
       batches.length > 1 ? phrase("{0} Split into {1} files: {2}.", why, batches.length, limitsText(file)) : why;
     const files = batches.map((records, at) => [{ ...main, records }, ...(at === 0 ? blocks.slice(1) : [])]);
     this.#push(slot, phrase("Upload {0}", slot.name), split, files, waiting, columns, placed, all);
-    if (waiting.size > 0) this.#uploadWaiting(waiting);
+    if (later) this.#uploadWaiting(later, waiting);
   }
 
-  #columns(
-    file: TargetFile,
-    slot: Slot,
-    placed: readonly NamedPlacement[],
-    all: readonly NamedPlacement[],
-  ): ReadonlySet<string> | undefined {
-    const elsewhere = new Set(
-      all.filter((one) => one.updates.length > 0 && !placed.includes(one)).flatMap((one) => one.updates),
-    );
-    for (const { updates } of placed) for (const update of updates) elsewhere.delete(update);
-    const left = carriedReferences(this.target, slot, this.catalogue.kinds).filter((one) => elsewhere.has(one.name));
-    if (slot.mode === "update" || left.length === 0) return slot.columns && new Set(slot.columns);
-    const headers = [...slotHeaders(file.layout, slot)];
-    return new Set(headers.filter((header) => !left.some((one) => one.headers.has(header))));
+  /** The upload that can set links once both of their records are there. */
+  #laterSlot({ rules }: TargetFile, late: readonly LateLink[]): Slot | undefined {
+    const { target, catalogue } = this;
+    // A cell that has to be filled cannot wait.
+    const isNeeded = (header: string) => rules.get(header)?.required || rules.get(header)?.blank === "refuse";
+    if (late.some(({ link }) => [...link.headers].some(isNeeded))) return undefined;
+    const names = new Set(late.map(({ link }) => link.name));
+    return target.slots.find((slot) => {
+      if (slot.mode !== "update") return false;
+      const carried = carriedReferences(target, slot, catalogue.kinds);
+      return [...names].every((name) => carried.some((one) => one.name === name));
+    });
+  }
+
+  #reportLate(late: readonly LateLink[]): void {
+    const { catalogue } = this;
+    const named = new Map(referenceFieldsOf(catalogue).map(({ name, to }) => [name, to]));
+    for (const { link, from, to } of late) {
+      const { kind, name } = link;
+      const location = catalogue.location(catalogue.table(kind), from, name.slice(kind.length + 1));
+      const facts = { to: catalogue.table(entryOf(named, name)).key(to), target: this.target.name };
+      this.findings.add(finding("plan/late-link", facts, location));
+    }
+  }
+
+  /** The columns that are written; undefined for all. */
+  #columns({ layout, importing }: TargetFile, slot: Slot, elsewhere: Headers | undefined): Headers | undefined {
+    if (!elsewhere || importing.header === "as it is") return slot.columns && new Set(slot.columns);
+    return new Set([...slotHeaders(layout, slot)].filter((header) => !elsewhere.has(header)));
   }
 
   /** The records of each layout, in source order. */
@@ -161,11 +188,13 @@ export class StepMaker {
       const table = catalogue.table(kind);
       const rows = new Set<number>();
       for (const one of placed) {
-        const isAbout = one.updates.length === 0 || layout.shape.parent.name === one.kind || kind === one.kind;
+        const isAbout =
+          one.updates.length === 0 || [kind, layout.shape.parent.name, layout.shape.child?.name].includes(one.kind);
         if (!isAbout) continue;
-        // Rows about variants stand below their products.
-        if (one.kind === kind && layout.shape.parent.name === kind) for (const row of one.records) rows.add(row);
-        else if (one.kind !== kind && layout.shape.parent.name === one.kind) {
+        // Rows about variants stand below their products, or in their blocks.
+        const { parent, child } = layout.shape;
+        if (one.kind === kind && parent.name === kind) for (const row of one.records) rows.add(row);
+        else if (one.kind !== kind && (parent.name === one.kind || child?.name === one.kind)) {
           const own = catalogue.table(one.kind);
           for (const row of one.records) rows.add(own.parent(row));
         }
@@ -222,9 +251,7 @@ export class StepMaker {
   }
 
   /** A later upload for the links that no order of files could satisfy. */
-  #uploadWaiting(waiting: ReadonlyMap<number, ReadonlySet<string>>): void {
-    const slot = this.target.slots.find((one) => one.mode === "update");
-    if (!slot) return;
+  #uploadWaiting(slot: Slot, waiting: ReadonlyMap<number, ReadonlySet<string>>): void {
     this.postponed += waiting.size;
     const file = entryOf(this.target.files, slot.file);
     const records = [...waiting.keys()].sort((a, b) => a - b);
@@ -267,22 +294,12 @@ export class StepMaker {
     if (takesPicturesLast(this.target)) this.#uploadPictures();
     if (this.uploads === 0) return;
     for (const { title, why } of this.target.after) this.steps.push({ number: this.#number, is: "do", title, why });
-    const products = this.catalogue.table("product");
-    const variants = this.catalogue.table("variant");
-    const kept = Array.from({ length: products.size }, (_, row) => row).filter(
-      (row) => !this.#isLeftOut("product", row),
-    );
-    const byVariants = [...kept].sort((a, b) => variants.childrenOf(b).length - variants.childrenOf(a).length || a - b);
-    const single = kept.find((row) => variants.childrenOf(row).length === 0);
-    const shown = [byVariants[0], byVariants[Math.floor(byVariants.length / 2)], single].filter(
-      (row) => row !== undefined,
-    );
     this.steps.push({
       number: this.#number,
       is: "look",
       title: phrase("Spot-check these products"),
       why: phrase("They are the product with the most variants, one from the middle, and one without variants."),
-      products: [...new Set(shown)].map((row) => products.key(row)),
+      products: spotChecks(this.catalogue, (row) => this.#isLeftOut("product", row)),
     });
   }
 }

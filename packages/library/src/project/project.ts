@@ -4,6 +4,7 @@
  *   files ─▸ rows ─layout▸ records ─resolve▸ catalogue ─check▸ findings ─▸ plan ─▸ upload
  */
 
+import { relationsRefused } from "../target/own-relations.js";
 import { picturesRefused } from "../target/pictures.js";
 import type { Lang } from "../nominal.js";
 import { Findings } from "../findings/finding.js";
@@ -160,6 +161,7 @@ export async function readProject(
     codes,
     pictures: pictureNames,
     picturesRefused: picturesRefused(project.targets, project.kinds),
+    relationsRefused: relationsRefused(project.targets),
     languages: project.languages,
     currency: project.currency,
     findings,

@@ -121,17 +121,25 @@ function reportAxes(
   const numbers = layouts.flatMap((layout) =>
     layout.columns.flatMap(({ bindings }) => bindings.map((one) => (one.feed.is === "axis" ? one.feed.number : 0))),
   );
+  const named = layouts.map(
+    ({ columns }) =>
+      new Set(
+        columns.flatMap(({ bindings }) =>
+          bindings.flatMap(({ feed }) => (feed.is === "named-axis" ? [feed.axis] : [])),
+        ),
+      ).size,
+  );
   // Where axes stand in a list, the column may say how many.
   const listed = [...target.files.values()].flatMap((file) =>
     file.layouts.flatMap((layout) =>
       layout.columns.flatMap(({ header, bindings }) =>
-        bindings.some((one) => one.feed.is === "reference" && one.feed.field === "axes")
+        bindings.some(({ feed }) => feed.is === "axes" || (feed.is === "reference" && feed.field === "axes"))
           ? [file.rules.get(header)?.["entries at most"] ?? Infinity]
           : [],
       ),
     ),
   );
-  const most = Math.max(0, ...numbers, ...listed);
+  const most = Math.max(0, ...numbers, ...named, ...listed);
   const advised = Math.min(most, ...[...target.files.values()].map((file) => file.limits["axes recommended"] ?? most));
   const products = catalogue.table("product");
   const axes = products.references.get("axes");

@@ -12,7 +12,7 @@ import { isProblem, type CellValue, type Problem } from "../codecs/codec.js";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { columnField, kindOfFeed } from "../layout/bindings/feed-kinds.js";
-import type { Column, Layout } from "../layout/layout.js";
+import { byLanguage, type Column, type Layout } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write/context.js";
 import { writtenKind } from "../layout/write/rows.js";
 import { formatLocation, type Location } from "../location.js";
@@ -54,7 +54,7 @@ export function rowChecker(
   columns: readonly string[],
   findings: Findings,
 ): (row: WrittenRow, isFirst: boolean) => void {
-  const { shape, link } = layout;
+  const { shape, link, languages } = layout;
   const parents = catalogue.table(writtenKind(layout, catalogue));
   const child = parents.kind === shape.parent ? shape.child : shape.parent;
   const children = child && catalogue.table(child.name);
@@ -81,17 +81,26 @@ export function rowChecker(
     const { rule, column, judge } = one;
     const place: RulePlace = { header: column.header, feed: firstOf(column.bindings).feed, target: target.name };
     const together = allRules.flatMap((kind) => kind.row?.(rule, place) ?? []);
-    // What names records by ids is filled once these are known: the plan sees to that.
-    const isNeeded = rule.required && !namesById(column);
-    return [{ at, column, judge, together, isNeeded, isParents: column.scope.is === "parent" }];
+    const isNeverBlank = rule.blank === "refuse";
+    const isNeeded = rule.required || isNeverBlank;
+    const isInLanguage = languages !== undefined && isTranslated(layout, column.header);
+    const isParents = column.scope.is === "parent";
+    const ofLane = link ? undefined : placesOfLane(column);
+    return [{ at, column, judge, together, isNeeded, isNeverBlank, isInLanguage, isParents, ofLane }];
   });
+  const languageAt = languages ? columns.indexOf(languages.column) : -1;
+  const mainWord = firstOf(byLanguage(layout))[0];
   const isOpenToFormulas = driverOf(layout.format).rows?.isOpenToFormulas(layout.format) ?? false;
   const placeOfHeader = new Map(columns.map((header, at) => [header, at]));
   const codecs = new Map(layout.columns.map(({ header, bindings }) => [header, firstOf(bindings).codec]));
   let before: WrittenRow | undefined;
   let nth = 0;
-  return (row, isFirst) => {
+  return (row, isFirstRow) => {
     const { cells } = row;
+    const language = languageAt < 0 ? "" : cells[languageAt];
+    // In each language a record begins anew.
+    const isFirst = isFirstRow || (languageAt >= 0 && language !== before?.cells[languageAt]);
+    const isTranslation = languageAt >= 0 && language !== mainWord;
     nth = before?.parent === row.parent && before.child === row.child ? nth + 1 : 0;
     before = row;
     if (isOpenToFormulas) for (let at = 0; at < cells.length; at++) if (isFormula(cells[at]!)) reportFormula(at, row);
@@ -99,10 +108,13 @@ export function rowChecker(
     let view: RowView | undefined;
     for (const one of ruled) {
       const text = cells[one.at]!;
-      const isOwn = !isMore && isRowOf(one.isParents, row, isFirst);
+      const isOwn = one.ofLane
+        ? one.ofLane.some((at) => cells[at] !== "")
+        : !isMore && isRowOf(one.isParents, row, isFirst);
       if (one.together.length > 0 && (isOwn || text !== "")) reportTogether(one, (view ??= viewOf(row)), row);
       if (text === "") {
-        if (one.isNeeded && isOwn) reportMissing(one.column, row);
+        const isNeeded = isTranslation ? one.isNeverBlank && one.isInLanguage : one.isNeeded;
+        if (isNeeded && isOwn && !isStillToCome(one.column, row)) reportMissing(one.column, row);
         continue;
       }
       const found = one.judge(text);
@@ -111,6 +123,13 @@ export function rowChecker(
       if (found.code !== "target/out-of-range" || !wrong.has(formatLocation(at))) findings.add({ ...found, at });
     }
   };
+
+  /** Where the cells of an entry stand that has a row of its own. */
+  function placesOfLane({ scope }: Column): readonly number[] | undefined {
+    if (scope.is !== "lane") return undefined;
+    const own = layout.columns.filter((one) => one.scope.is === "lane" && one.scope.lane === scope.lane);
+    return own.flatMap(({ header }) => (columns.includes(header) ? [columns.indexOf(header)] : []));
+  }
 
   function viewOf(row: WrittenRow): RowView {
     const text = (header: string): string => row.cells[placeOfHeader.get(header) ?? -1] ?? "";
@@ -156,6 +175,14 @@ export function rowChecker(
     return row.child >= 0 || present(children).childrenOf(row.parent).length === 0;
   }
 
+  /** What names records by ids is filled once these are known: the plan sees to that. */
+  function isStillToCome(column: Column, row: WrittenRow): boolean {
+    if (!namesById(column)) return false;
+    const { feed } = firstOf(column.bindings);
+    const [table, of] = recordOf(column, row);
+    return kindOfFeed(feed).isFilled(feed, catalogue, table, of);
+  }
+
   function reportMissing(column: Column, row: WrittenRow): void {
     const at = placeOf(column, row);
     if (!unread.has(formatLocation(at)))
@@ -172,10 +199,10 @@ export function rowChecker(
     return catalogue.location(table, of, columnField(column, firstOf(column.bindings).feed));
   }
 
-  /** Where the value of a cell comes from: of an entry its own cell. */
+  /** Where the value of a cell comes from: of an entry, or of a record that the row names, its own cell. */
   function originOf(column: Column, row: WrittenRow): Location {
     const { feed } = firstOf(column.bindings);
-    if (feed.is !== "entry") return placeOf(column, row);
+    if (feed.is !== "entry" && feed.is !== "referred") return placeOf(column, row);
     const [table, of] = recordOf(column, row);
     const [origin] = kindOfFeed(feed).origins(feed, { catalogue, layout, column, table, row: of, nth });
     return origin?.location ?? placeOf(column, row);
@@ -201,6 +228,15 @@ function namesById({ bindings }: Column): boolean {
   });
 }
 
+/** Whether what a column holds is in the language of the row. */
+function isTranslated(layout: Layout, header: string): boolean {
+  const names = byLanguage(layout).map(([, { columns }]) => {
+    const own = columns.find((column) => column.header === header);
+    return own && columnField(own, firstOf(own.bindings).feed);
+  });
+  return new Set(names).size > 1;
+}
+
 function checkedColumn(column: Column, target: Target, file: TargetFile): CheckedColumn | undefined {
   const rule = file.rules.get(column.header);
   return rule && { column, rule, judge: remembered(cellJudge(column, rule, target.name)) };
@@ -217,11 +253,14 @@ export function cellJudge(column: Column, rule: ColumnRule, target: string): (te
       parsed ??= codec.parse(text);
       return isProblem(parsed) ? undefined : parsed;
     };
+    let first: Finding | undefined;
     for (const check of checks) {
       const found = check({ text, value });
-      if (found) return found;
+      // Advice does not hide what is refused.
+      if (found?.severity === "error") return found;
+      first ??= found;
     }
-    return undefined;
+    return first;
   };
 }
 

@@ -4,9 +4,11 @@ import { entryOf, firstOf } from "../checked.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Given } from "../given/yaml.js";
 import type { Kinds } from "../kinds.js";
+import { tellingColumns } from "../layout/shapes/layers.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { nearestSpelling } from "../spelling.js";
 import { conditionOfImport, greedyImport, onlyAdds, slotOf, type NamedImport } from "./adapter/imports.js";
+import { hasRowsOf } from "./adapter/importer.js";
 import type { RecordCondition, Slot } from "./adapter/played.js";
 import type { NamingFile } from "./adapter/references.js";
 import { eachImport } from "./expand.js";
@@ -96,9 +98,32 @@ class ImportCompiler {
     return false;
   }
 
-  #hasColumns({ file, columns = [] }: GivenTarget["imports"][number], at: number): boolean {
+  #hasColumns({ file, mode, columns = [] }: GivenTarget["imports"][number], at: number): boolean {
     const { layout } = entryOf(new Map(Object.entries(this.given.value.files)), file);
     const known = Object.keys(layout.columns);
+    const { importer, files } = this.given.value;
+    const header = Object.entries(files).find(([name]) => name === file)?.[1].importer?.header ?? importer.header;
+    if (columns.length > 0 && header === "as it is") {
+      const problem = phrase(
+        '{0}: "{1}" cannot leave columns out where the header has to be as it is',
+        file,
+        "columns",
+      );
+      const ofFile = Object.entries(files).find(([name]) => name === file)?.[1].importer?.header;
+      this.#mistake(problem, undefined, ...(ofFile ? ["files", file] : []), "importer", "header");
+    }
+    const telling = columns.length === 0 ? [] : this.#telling(file);
+    const missing = telling.find((column) => !columns.includes(column));
+    if (missing !== undefined) {
+      const problem = phrase('{0}: the column "{1}" tells what a row is, and cannot be left out', file, missing);
+      this.#mistake(problem, undefined, "imports", at, "columns");
+    }
+    const { rules } = this.naming.get(file) ?? {};
+    const needed = [...(rules ?? [])].find(([column, { required }]) => required && !columns.includes(column))?.[0];
+    if (columns.length > 0 && mode !== "update" && needed !== undefined) {
+      const problem = phrase('{0}: the column "{1}" is required, and cannot be left out', file, needed);
+      this.#mistake(problem, undefined, "imports", at, "columns");
+    }
     const wrong = columns.find((column) => !known.includes(column) && !this.#isNumbered(column, known));
     if (wrong === undefined) return true;
     this.#mistake(
@@ -107,6 +132,12 @@ class ImportCompiler {
       ...["imports", at, "columns", columns.indexOf(wrong)],
     );
     return false;
+  }
+
+  /** The columns that tell what a row is, of which record, or in which language. */
+  #telling(file: string): string[] {
+    const layouts = this.naming.get(file)?.layouts ?? [];
+    return [...new Set(layouts.flatMap((layout) => tellingColumns(layout).map(({ header }) => header)))];
   }
 
   /** `Trait 2 en` is one of `Trait {n} en`; `Stock Barn` one of `Stock {place}`. */
@@ -124,7 +155,19 @@ class ImportCompiler {
         "update",
         ...["imports", at, "mode"],
       );
-    return slotOf(given, file, lang, this.kinds, this.#recordCondition(given, file, lang, at));
+    const hasRowsElsewhere = (kind: string): boolean =>
+      this.given.value.imports.some(
+        ({ file: other, mode }) => other !== given.file && mode !== "update" && this.#hasRows(kind, other),
+      );
+    return slotOf(given, file, lang, this.kinds, this.#recordCondition(given, file, lang, at), {
+      hasRowsElsewhere,
+      main: this.given.value.languages[0]!,
+    });
+  }
+
+  #hasRows(kind: string, file: string): boolean {
+    const naming = this.naming.get(file);
+    return naming !== undefined && hasRowsOf(kind, naming.layouts);
   }
 
   /** Which records an import is for. */

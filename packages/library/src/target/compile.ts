@@ -18,6 +18,7 @@ import { compileImports } from "./compile-imports.js";
 import { parseCondition } from "./row-facts.js";
 import { isAbout } from "./importing.js";
 import { eachFile, eachLayout, type ExpandedFile } from "./expand.js";
+import { unmadeOwnNames } from "./own-names.js";
 import { partsNamed } from "./parts.js";
 import {
   completedRule,
@@ -65,6 +66,8 @@ export class TargetCompiler {
       [...files.values()].flatMap((file) => file.layouts),
       ["importer"],
     );
+    for (const { problem, path } of unmadeOwnNames(files, (name) => entryOf(this.#usual, name)))
+      this.#mistake(problem, undefined, ...path);
     const naming = new Map([...files].map(([name, file]) => [name, this.#namingOf(file)]));
     const imports = compileImports(this.given, naming, this.kinds, this.findings, (problem, ...path) =>
       this.#noChange(problem, ...path),
@@ -141,7 +144,7 @@ export class TargetCompiler {
             : ["files", written, "columns", column.header, word];
         for (const { word, problem } of rule ? refusedSettings(layout, column, rule, kinds) : [])
           this.#mistake(problem, undefined, ...ofColumn(word));
-        const refused = refusedNames(name, column, rule, usual);
+        const refused = refusedNames(name, layout, column, rule, usual);
         if (refused) this.#mistake(refused.problem, undefined, ...ofColumn(refused.word));
         for (const { word, problem } of rule ? unplayedSettings(layout, column, rule) : [])
           this.#noChange(problem, ...ofColumn(word));

@@ -5,7 +5,7 @@ import { firstOf } from "../checked.js";
 import { splitLanguage } from "../field-name.js";
 import { fieldOf, type KindSpec } from "../kind.js";
 import type { Kinds } from "../kinds.js";
-import { kindOfScope, type Column, type Feed, type Layout } from "../layout/layout.js";
+import { kindOfScope, levelOf, type Column, type Feed, type Layout } from "../layout/layout.js";
 import { specsNamed } from "../layout/specs-named.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { namesIn, type NamesUsually } from "./adapter/references.js";
@@ -131,6 +131,7 @@ const isTextOf = ({ fields }: KindSpec, field: string): boolean =>
 /** What of a column's names means nothing, or cannot be looked up. */
 export function refusedNames(
   name: string,
+  layout: Layout,
   { header, scope, bindings }: Column,
   rule: ColumnRule | undefined,
   usual: NamesUsually,
@@ -153,6 +154,15 @@ export function refusedNames(
   const isEntry = bindings.some(({ feed }) => feed.is === "entry");
   // A row that is an entry is put into its record as it arrives.
   if (scope.is === "lane" && isEntry && isLate && !isListed && unknown !== "create")
+    return {
+      word: rule?.["looked up"] === undefined ? undefined : "looked up",
+      problem: phrase('{0}: "{1}" cannot be rehearsed yet in such a column', header, `looked up: ${lookedUp}`),
+    };
+  // What stands in one block cannot be in two files.
+  const { shape, link } = layout;
+  const isOfBlock = !link && shape.child !== undefined && levelOf(layout, scope) === "child";
+  const isInside = isOfBlock && specs.some(({ to }) => to === shape.child?.name || to === shape.parent.name);
+  if (isInside && lookedUp === "before the file" && unknown !== "create" && !isListed)
     return {
       word: rule?.["looked up"] === undefined ? undefined : "looked up",
       problem: phrase('{0}: "{1}" cannot be rehearsed yet in such a column', header, `looked up: ${lookedUp}`),

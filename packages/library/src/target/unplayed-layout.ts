@@ -3,7 +3,7 @@
 import { firstOf } from "../checked.js";
 import { driverOf } from "../formats/drivers/drivers.js";
 import { sheetsOf } from "../layout/write/layout-file.js";
-import type { Feed, Layout } from "../layout/layout.js";
+import type { Layout } from "../layout/layout.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
 /** What is wrong, and where in the layout. */
@@ -13,7 +13,7 @@ export interface UnplayedLayout {
 }
 
 export function* unplayedLayout(layout: Layout, name: string): Generator<UnplayedLayout> {
-  const { format, shape, link, headerLine, notes, cells, columns } = layout;
+  const { format, shape, link, headerLine, notes, cells } = layout;
   const { unwritten, rows } = driverOf(format);
   const ofFormat =
     unwritten(format) ?? (rows ? undefined : phrase("{0}: files of {1} cannot be uploaded yet", name, format.is));
@@ -28,9 +28,6 @@ export function* unplayedLayout(layout: Layout, name: string): Generator<Unplaye
       problem: phrase("{0}: only a row a record can be found by a column yet", name),
       path: ["rows", "found by"],
     };
-  for (const { header, bindings } of columns)
-    if (bindings.some(({ feed }) => !isPlayed(feed)))
-      yield { problem: phrase("{0}: such a column cannot be uploaded yet", name), path: ["columns", header] };
   if (link?.names === "line")
     yield {
       problem: phrase("{0}: rows cannot name the lines of another file yet", name),
@@ -40,17 +37,6 @@ export function* unplayedLayout(layout: Layout, name: string): Generator<Unplaye
     yield { problem: phrase("{0}: the header of an uploaded file stands in its first line", name), path: ["header"] };
   if (cells.length > 0)
     yield { problem: phrase("{0}: cells are not joined or cut in uploaded files yet", name), path: ["cells"] };
-}
-
-/** Whether the rehearsal reads what such a column holds. */
-function isPlayed(feed: Feed): boolean {
-  if (feed.is === "reference" && feed.spec.within !== undefined) return feed.parts !== undefined;
-  if (feed.is === "entry") return feed.field.is === "text" || feed.field.spec.within === undefined;
-  if (feed.is === "entries")
-    return feed.parts.every((part) => part.is !== "reference" || part.spec.within === undefined);
-  if (feed.is === "text") return feed.otherwise === undefined;
-  if (feed.is === "referred") return feed.entry === undefined;
-  return feed.is !== "axes";
 }
 
 /** A header for the whole file, or a sheet for each layout: what is neither. */

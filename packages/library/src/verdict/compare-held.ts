@@ -124,7 +124,7 @@ function isDifference(
     const fields = [...table.texts].filter(([, column]) => typeof column.get(otherEntry) === "string");
     const key = entryKeyOf(table.kind);
     const isSaid = fields.some(([one]) => !key.includes(one) && !isOfPlatform(name, one, otherEntry));
-    return isSaid || fields.every(([one]) => key.includes(one));
+    return isSaid || !fields.some(([one]) => isOfPlatform(name, one, otherEntry));
   }
   const table = own.table(name);
   if (entries !== undefined && ownEntry !== none && !places.hasEntry(table, ownEntry)) return false;

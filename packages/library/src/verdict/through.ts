@@ -8,6 +8,7 @@ import { entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { stepsNow, type Plan, type Step } from "../plan/plan.js";
 import { isHeldBack, type HeldBack } from "../build/hold-back.js";
+import { bytesBy, measureRows } from "../build/prepare.js";
 import { encodeFile, fileRows } from "../build/write-file.js";
 import { Ledger, partsOf } from "../ledger/ledger.js";
 import { thereBy, withIds } from "../ledger/there.js";
@@ -15,12 +16,11 @@ import { planImport } from "../plan/plan-import.js";
 import type { Target } from "../target/target.js";
 import type { RehearsedFile, TellPlayed } from "../rehearse/outcome.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
-import { intendedByTarget } from "../rehearse/intended-by-target.js";
 import { judge, type Verdict } from "./rehearse.js";
-import { olderPlatform } from "../rehearse/older/older-platform.js";
-import { platformHolding } from "../rehearse/older/start.js";
 import type { Playable } from "../rehearse/playable.js";
 import { SimulatedPlatform } from "../rehearse/platform/platform.js";
+import { putRecords } from "../rehearse/platform/put-records.js";
+import { asHeld } from "./held-form.js";
 
 /** What a rehearsal of several rounds needs. */
 export interface ThroughInput {
@@ -43,21 +43,19 @@ export interface ThroughInput {
 const maxRounds = 60;
 
 /** What is on the platform before a first import: nothing, or records that the sources know ids of, as they are intended. */
-function platformAtFirst(catalogue: TargetView, target: Target, heldBack: HeldBack, real: Ledger): Playable {
+export function platformAtFirst(catalogue: TargetView, target: Target, heldBack: HeldBack, real: Ledger): Playable {
   const assumed = real.ofAssumed();
-  const idOf = (kind: string, key: string) => real.id(kind, key);
-  if (assumed.isEmpty)
-    return new SimulatedPlatform(
-      target,
-      catalogue.kinds,
-      (kind, key, count) => idOf(kind, key) ?? `${9_000_000 + count}`,
-    );
-  const { snapshot } = intendedByTarget(withIds(catalogue, real), target, heldBack);
-  const held = { ...snapshot };
-  for (const [kind, records] of Object.entries(snapshot))
-    held[kind as keyof typeof held] = new Map([...records].filter(([key]) => assumed.has(kind, key)));
-  const there = platformHolding(held, target, catalogue.kinds, idOf);
-  return olderPlatform(there, target, catalogue.kinds);
+  const platform = new SimulatedPlatform(
+    target,
+    catalogue.kinds,
+    (kind, key, count) => real.id(kind, key) ?? `${9_000_000 + count}`,
+  );
+  if (assumed.isEmpty) return platform;
+  const isLeftOut = isHeldBack(heldBack);
+  const isThere = (kind: string, row: number) =>
+    assumed.has(kind, catalogue.table(kind).key(row)) && !isLeftOut(kind, row);
+  putRecords(platform, asHeld(withIds(catalogue, real), target, isLeftOut), isThere);
+  return platform;
 }
 
 /** Rehearses an import of several rounds: after each, the ids that the platform would give out are collected, and the next is planned. */
@@ -83,8 +81,7 @@ export async function rehearseThrough({
     catalogue = withIds(given, ledger);
     const options = {
       isLeftOut,
-      bytesOf: () => 0,
-      headerBytes: () => 0,
+      ...bytesBy(measureRows(catalogue, target)),
       pictures: pictureNames,
       there: thereBy(ledger, catalogue),
     };

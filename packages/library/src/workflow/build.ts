@@ -19,7 +19,7 @@ import type { TellPlayed } from "../rehearse/outcome.js";
 import { olderPlatform } from "../rehearse/older/older-platform.js";
 import { isOfRecords } from "../rehearse/intended-by-target.js";
 import { playUpload, type Verdict } from "../verdict/rehearse.js";
-import { rehearseThrough } from "../verdict/through.js";
+import { platformAtFirst, rehearseThrough } from "../verdict/through.js";
 import { unforeseen } from "../verdict/unforeseen.js";
 import { nearestSpelling } from "../spelling.js";
 import type { OpenedTarget } from "./open.js";
@@ -145,7 +145,7 @@ export async function build(given: OpenedTarget, choices: BuildChoices): Promise
 /** Plays what a build has written. Where a ledger has records and no ids come in between, what is on the platform is not known. */
 function rehearsalOf(opened: OpenedTarget, choices: PlanChoices): BuildInput["rehearse"] {
   const { catalogue, target, ledger } = opened;
-  if (!ledger.isEmpty && !isOfRecords(target)) return undefined;
+  if (ledger.isBegun && !isOfRecords(target)) return undefined;
   return async (prepared, files, found) => {
     const played = await rehearse(
       { ...opened, findings: found.copy() },
@@ -217,13 +217,15 @@ export async function rehearse(
   const expected = changes?.settled.after;
   const common = { catalogue, target, heldBack: prepared.heldBack, expected, played };
   const started = changes?.start();
-  const onto = (shop: NonNullable<typeof started>) => olderPlatform(shop, target, catalogue.kinds);
+  const platform = started
+    ? olderPlatform(started, target, catalogue.kinds)
+    : platformAtFirst(catalogue, target, prepared.heldBack, ledger);
   if (!isOfRecords(target) || !isInRounds) {
     const result = await playUpload({
       ...common,
       plan: prepared.plan,
       files,
-      ...(started && { platform: onto(started) }),
+      platform,
     });
     return resultOf(findings.took(ofUploadFolder(result)), findings);
   }
@@ -238,7 +240,7 @@ export async function rehearse(
     ...common,
     pictureNames,
     ledger,
-    ...(started && { platform: onto(started) }),
+    platform,
     planWith: changes && ((known, view) => planChanges(opened, changes, choices, known, view)),
   });
   return resultOf(verdict, findings);

@@ -116,8 +116,7 @@ export async function openTarget(opened: OpenedSources, choices: TargetChoices =
   const paired = pairs.length > 0 ? withPairs(mine, pairs, lineOf, findings) : mine;
   // Which records an export has is known once it is read.
   const assumed = choices.export ? own : withSourceIds(own, paired, target, findings);
-  const isThere = choices.export !== undefined || !assumed.ofAssumed().isEmpty;
-  if (isThere && target.unplayedChanges.length > 0) {
+  if (choices.export !== undefined && target.unplayedChanges.length > 0) {
     findings.add(...target.unplayedChanges);
     return { ok: false, findings };
   }

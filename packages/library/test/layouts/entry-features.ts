@@ -173,7 +173,8 @@ export const entryFeatures = {
     },
     rows: ({ codes, productKeys, numbers }) => {
       const all = codes.length > 0 ? codes : productKeys;
-      return all.slice(0, numbers[9]! % 3).map((one, at) => [one, String(1 + at)]);
+      const from = numbers[11]! % all.length;
+      return all.slice(from, from + (numbers[9]! % 3)).map((one, at) => [one, String(1 + at)]);
     },
     ways: [
       ({ sold, soldAt }) => ({

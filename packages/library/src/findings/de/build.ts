@@ -46,6 +46,12 @@ export const build: Translated<typeof english> = {
     says: () => "der Upload-Ordner hat diese Datei nicht, die das Projekt jetzt schreiben würde",
     remedy: "Führen Sie zuerst zest-tier build aus, mit denselben Optionen.",
   },
+  "plan/late-link": {
+    says: (f) =>
+      `„${f.to}“ kommt erst nach diesem Datensatz, und ${f.target} hat keinen Import, der die Verknüpfung nachträgt`,
+    remedy:
+      "Entfernen Sie eine der Verknüpfungen, die im Kreis laufen, oder ergänzen Sie im Target einen Import, der sie nachträgt.",
+  },
   "plan/too-large": {
     says: (f) => `das Produkt braucht ${f.rows} ${f.what} in einer Datei, eine Datei nimmt aber ${f.most}`,
     remedy: "Teilen Sie das Produkt.",

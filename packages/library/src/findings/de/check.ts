@@ -87,6 +87,11 @@ export const check: Translated<typeof english> = {
     says: (f) => `das Produkt steht in Beziehung zu sich selbst (${f.relation})`,
     remedy: "Entfernen Sie es aus seiner eigenen Liste.",
   },
+  "check/relation-refused": {
+    says: (f) =>
+      `das Produkt steht in Beziehung zu sich selbst (${f.relation}). ${f.refusedBy.join(", ")} ${f.refusedBy.length === 1 ? "lehnt" : "lehnen"} die Zeile ab`,
+    remedy: "Entfernen Sie es aus seiner eigenen Liste.",
+  },
   "check/unknown-value": {
     says: (f) => `${f.field} ist ${zitiert(f.word)}. Zulässig sind ${f.among.join(", ")}${meintenSie(f.nearest)}`,
     remedy: "Korrigieren Sie den Wert, oder übersetzen Sie ihn im Layout unter „code words“.",

@@ -87,6 +87,17 @@ export const target: Translated<typeof english> = {
     says: (f) => `das Produkt hat ${anzahl(f.axes, "Achse", "Achsen")}. ${f.target} erlaubt ${f.most}`,
     remedy: "Teilen Sie das Produkt, oder verbinden Sie zwei Achsen.",
   },
+  "target/not-made": {
+    says: (f) =>
+      `${f.column} nennt „${f.name}“, aber kein Import von ${f.target} legt so einen Datensatz an, und unbekannte Namen werden abgelehnt`,
+    remedy:
+      "Geben Sie die Id an, die die Plattform dafür hat, oder sagen Sie im Target, was aus unbekannten Namen wird.",
+  },
+  "target/left-out": {
+    says: (f) =>
+      `${f.column} nennt „${f.name}“, aber kein Import von ${f.target} legt so einen Datensatz an: Der Name fällt weg`,
+    remedy: "Geben Sie die Id an, die die Plattform dafür hat, falls es eine gibt.",
+  },
   "target/uncarried": {
     says: (f) =>
       `${f.target} hat keinen Platz für ${f.field}. ${anzahl(f.count, "Datensatz hat", "Datensätze haben")} es: ${liste(f.examples, f.count)}${stattdessen(f.instead)}`,

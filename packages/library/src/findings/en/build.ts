@@ -49,6 +49,11 @@ export const build = {
     (_: object) => "the upload folder does not have this file, which the project would build now",
     "Run zest-tier build first, with the same options.",
   ),
+  "plan/late-link": error(
+    (f: { to: string; target: string }) =>
+      `"${f.to}" comes only after this record, and ${f.target} has no import that sets the link afterwards`,
+    "Remove one of the links that run in a circle, or add an import to the target that sets them afterwards.",
+  ),
   "plan/too-large": error(
     (f: { rows: number; most: number; what: string }) =>
       `the product needs ${f.rows} ${f.what} in one file, but a file takes ${f.most}`,

@@ -99,6 +99,11 @@ export const check = {
     (f: { relation: string }) => `the product is related to itself (${f.relation})`,
     "Remove it from its own list.",
   ),
+  "check/relation-refused": error(
+    (f: { relation: string; refusedBy: readonly string[] }) =>
+      `the product is related to itself (${f.relation}). ${f.refusedBy.join(", ")} ${f.refusedBy.length === 1 ? "refuses" : "refuse"} the row`,
+    "Remove it from its own list.",
+  ),
   "check/unknown-value": error(
     (f: { field: string; word: string; among: readonly string[]; nearest: string | undefined }) =>
       `${f.field} is ${quoted(f.word)}. Allowed are ${f.among.join(", ")}${didYouMean(f.nearest)}`,

@@ -92,6 +92,16 @@ export const target = {
       `the product has ${some(f.axes, "axis", "axes")}. ${f.target} allows ${f.most}`,
     "Split the product, or join two axes.",
   ),
+  "target/not-made": error(
+    (f: { column: string; name: string; target: string }) =>
+      `${f.column} names "${f.name}", but no import of ${f.target} makes such a record, and unknown names are refused`,
+    "Give the id that the platform has for it, or say in the target what becomes of unknown names.",
+  ),
+  "target/left-out": warning(
+    (f: { column: string; name: string; target: string }) =>
+      `${f.column} names "${f.name}", but no import of ${f.target} makes such a record: the name is left out`,
+    "Give the id that the platform has for it, if there is one.",
+  ),
   "target/uncarried": warning(
     (f: Instead & { field: string; count: number; examples: readonly string[]; target: string }) =>
       `${f.target} has no place for ${f.field}. ${some(f.count, "record has", "records have")} it: ${listed(f.examples, f.count)}${insteadIs(f.instead)}`,

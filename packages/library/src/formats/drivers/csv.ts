@@ -82,6 +82,7 @@ export const csvDriver: FormatDriver<Csv, typeof schema> = {
       const [toLine, { byteLength }] = [lineOf(format), encoderFor(format)];
       return (cells) => byteLength(toLine(cells));
     },
+    bytesBefore: (format) => (format.mark ? encoderFor(format).byteLength(mark) : 0),
     limits,
     isOpenToFormulas: ({ formulas }) => formulas === "as they are",
     write: (format, sheets) => Promise.resolve(chunksOf(format, firstOf(sheets))),

@@ -26,6 +26,8 @@ export interface RowsDriver<F extends Format> {
   readonly linesOf: (cells: readonly string[]) => number;
   /** How many bytes a row takes; undefined where rows are packed together. */
   readonly bytesOf: ((format: F) => (cells: readonly string[]) => number) | undefined;
+  /** How many bytes stand before the first row: a byte order mark. */
+  readonly bytesBefore?: ((format: F) => number) | undefined;
   /** @param last the position of the last cell of a row. @returns undefined where cells hold any text. */
   readonly limits: (format: F, last: number) => CellLimit | undefined;
   /** Whether a spreadsheet takes a text that begins like a formula, and is written as it is, for one. */

@@ -14,6 +14,7 @@ import { constantsOf, entryReferences } from "./entry.js";
 import { entryOrigins } from "./entry-origins.js";
 import { namesShown, type FeedKind, type FeedOf } from "./feed-kind.js";
 import { fieldInLanguage, fieldSpec, Mistake, referenceSpec, typesOf, type BindPlace, type Bound } from "./place.js";
+import { firstForm } from "../write/references.js";
 import { lastForm } from "./reference.js";
 
 type ReferencePart = Extract<PartPlan, { is: "reference" }>;
@@ -51,9 +52,7 @@ export const entriesFeed: FeedKind<FeedOf<"entries">> = {
     return (row) =>
       [...own.childrenOf(row)].flatMap((entry) =>
         named.flatMap(({ field, spec }) =>
-          targetsOf(catalogue, own, field, entry).map(
-            (target) => catalogue.table(spec.to).text(`name@${spec.lang ?? "en"}`, target) ?? "",
-          ),
+          targetsOf(catalogue, own, field, entry).map((target) => firstForm(catalogue.table(spec.to), spec, target)),
         ),
       );
   },

@@ -14,6 +14,7 @@ import { namedIn } from "../named-constants.js";
 import { entryValue } from "../write/entries.js";
 import { meaningIn } from "./describe.js";
 import { entryOrigins } from "./entry-origins.js";
+import { targetsOf } from "../../catalogue/catalogue.js";
 import { namesShown, type FeedKind, type FeedOf, type NamedReference } from "./feed-kind.js";
 import {
   fieldInLanguage,
@@ -25,6 +26,7 @@ import {
   type FieldPlace,
   type NamingContext,
 } from "./place.js";
+import { firstForm } from "../write/references.js";
 import { lastForm } from "./reference.js";
 
 export const entryFeed: FeedKind<FeedOf<"entry">> = {
@@ -53,9 +55,21 @@ export const entryFeed: FeedKind<FeedOf<"entry">> = {
   names({ entries, constants, named, field }, catalogue, table) {
     if (!table.kind.entries?.[entries]) return undefined;
     const own = catalogue.table(`${table.name}.${entries}`);
+    const isNamed = namedIn(catalogue, constants, named);
+    if (field.is === "reference") {
+      const to = catalogue.table(field.spec.to);
+      const all = own.kind.fields.map(({ name }) => name);
+      const fits = entryLookup(own, constants, all, isNamed).has;
+      return (row) =>
+        [...own.childrenOf(row)]
+          .filter(fits)
+          .flatMap((entry) =>
+            targetsOf(catalogue, own, field.name, entry).map((one) => firstForm(to, field.spec, one)),
+          );
+    }
     // A column for an entry of a list: its name is the constant.
     const [constant] = Object.values(constants);
-    const fits = entryLookup(own, constants, [field.name], namedIn(catalogue, constants, named)).has;
+    const fits = entryLookup(own, constants, [field.name], isNamed).has;
     return (row) => (constant !== undefined && own.findChild(row, fits) >= 0 ? [constant] : []);
   },
   isFilled: ({ entries }, catalogue, table, row) =>

@@ -26,7 +26,11 @@ export const namedAxisFeed: FeedKind<NamedAxisFeed> = {
       ? listedValues(context, table, positionOf, lang)
       : namedAxisValue(context, table, positionOf, lang);
   },
-  shows: ({ holds, lang }, kind) => axisShows(holds, lang, kind),
+  // The header says the axis itself.
+  shows: ({ holds, lang, axisLang }, kind) => [
+    ...axisShows(holds, lang, kind),
+    ...axisShows("name", axisLang, "product"),
+  ],
   refersTo: ({ holds }, kind) => axisReference(holds, kind),
   references: none,
   takes: nothing,

@@ -15,7 +15,7 @@ import { isNumbers, referencesReader } from "../fill/references.js";
 import type { Binding, PartPlan, PartsPlan } from "../layout.js";
 import { cellMark } from "../read/tally.js";
 import { pathOf } from "../../catalogue/path.js";
-import { referencesOf } from "../write/references.js";
+import { firstForm, referencesOf } from "../write/references.js";
 import { meaningIn } from "./describe.js";
 import {
   namesShown,
@@ -75,7 +75,7 @@ export const referenceFeed: FeedKind<ReferenceFeed> = {
     const named = catalogue.table(to);
     // A node without a name has no place in a list.
     const nameOf = (target: number): string => {
-      if (!inTree) return named.text(`name@${lang}`, target) ?? "";
+      if (!inTree) return firstForm(named, spec, target);
       const path = pathOf(catalogue, named, target, lang);
       return path.includes("") ? "" : path.join(joinedBy);
     };

@@ -1,5 +1,7 @@
 /** `product.brand.description@en`: a field of the record that a reference of the same row names. */
 
+import { targetsOf } from "../../catalogue/catalogue.js";
+import { rowsAbove } from "../../catalogue/path.js";
 import { noReference } from "../../catalogue/reference-pool.js";
 import type { Table } from "../../catalogue/table.js";
 import { isProblem, type Codec } from "../../codecs/codec.js";
@@ -17,7 +19,7 @@ import { cellMark, type CellMark } from "../read/tally.js";
 import { referredValue } from "../write/references.js";
 import { meaningIn } from "./describe.js";
 import { constantsOf } from "./entry.js";
-import { always, none, nothing, type FeedKind, type FeedOf, type Fill } from "./feed-kind.js";
+import { always, none, nothing, originOf, type FeedKind, type FeedOf, type Fill } from "./feed-kind.js";
 import { fieldInLanguage, fieldSpec, Mistake, type Bound, type FieldPlace } from "./place.js";
 
 type ReferredFeed = FeedOf<"referred">;
@@ -62,7 +64,17 @@ export const referredFeed: FeedKind<ReferredFeed> = {
     const { constants, named, parallel } = entry;
     return entryLookup(table, constants, [field, ...parallel], namedIn(catalogue, constants, named)).has;
   },
-  origins: none,
+  origins({ via, node, field, entry }, { catalogue, table, row }) {
+    const to = fieldOf(table.kind, via)?.reference?.to;
+    if (to === undefined || entry) return [];
+    const referred = catalogue.table(to);
+    return targetsOf(catalogue, table, via, row).flatMap((target) => {
+      const own = node === undefined ? target : rowsAbove(catalogue, referred, target)[node - 1];
+      return own !== undefined && referred.text(field, own) !== undefined
+        ? [originOf(catalogue, referred, own, field)]
+        : [];
+    });
+  },
   names: nothing,
   isFilled: always,
   describe({ via, field, entry }, owner, kinds) {

@@ -59,8 +59,8 @@ export function namer(
   };
 }
 
-/** The first form that the record has. */
-function firstForm(to: ReadonlyTable, spec: ReferenceSpec, row: number): string {
+/** The first form that the record has: how a cell names it. */
+export function firstForm(to: ReadonlyTable, spec: ReferenceSpec, row: number): string {
   for (const form of formsOf(spec)) {
     const text = form === "key" ? to.key(row) : to.text(form === "name" ? inLanguage(form, spec.lang) : form, row);
     if (typeof text === "string" && text !== "") return text;

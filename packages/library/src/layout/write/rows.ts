@@ -17,7 +17,7 @@ import { driverOf, limitsOf } from "../../formats/drivers/drivers.js";
 import type { Unwritable } from "../../codecs/codec.js";
 import { phrase } from "../../phrases/phrase.js";
 import { fieldName } from "../bindings/feed-kinds.js";
-import { byLanguage, type Column, type Layout } from "../layout.js";
+import { byLanguage, levelOf, type Column, type Layout } from "../layout.js";
 import { tellingColumns } from "../shapes/layers.js";
 import type { Unroll } from "../shapes/shape-kind.js";
 import { kindOfShape } from "../shapes/shapes.js";
@@ -275,8 +275,10 @@ class BlockWriter {
       const wanted = cannotHold(cell, at);
       if (wanted === undefined) return;
       const { catalogue, findings } = this.context;
-      const isChild = row.child >= 0 && this.#children !== undefined;
       const column = fitting(this.#columns, ({ header }) => this.#positions.get(header) === at);
+      // In linked rows all columns are of what the row is about.
+      const isAbout = (this.layout.link && !this.layout.shape.child) || levelOf(this.layout, column.scope) === "child";
+      const isChild = row.child >= 0 && this.#children !== undefined && isAbout;
       const field = fieldName(firstOf(column.bindings).feed);
       const location = isChild
         ? catalogue.location(this.#children, row.child, field)

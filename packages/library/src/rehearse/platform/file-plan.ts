@@ -54,6 +54,7 @@ export class FilePlan {
   readonly names: Names;
   readonly kinds: Kinds;
   readonly hasRows: (kind: string) => boolean;
+  readonly axisLanguage: string | undefined;
   readonly isUpdate: boolean;
   readonly isWhole: boolean;
   /** Records with smaller numbers were there before the file. */
@@ -73,6 +74,7 @@ export class FilePlan {
     this.kinds = platform.kinds;
     this.names = new Names(this.store, this.kinds);
     this.hasRows = platform.hasRows;
+    this.axisLanguage = platform.axisLanguage;
     this.isUpdate = isUpdate;
     this.isWhole = isWhole;
     this.begins = this.store.next;

@@ -151,6 +151,8 @@ class CatalogueMaker {
 function isLeftOver(record: HeldRecord): boolean {
   const { owner, container } = record;
   if (!owner) return false;
-  const isLed = [...owner.fields.keys()].some((field) => recordsIn(owner.fields, field).includes(record));
+  const leads = (cells: ReadonlyMap<string, HeldCell>): boolean =>
+    [...cells.keys()].some((field) => recordsIn(cells, field).includes(record));
+  const isLed = leads(owner.fields) || [...owner.entries.values()].some((entries) => entries.some(leads));
   return !isLed && !(container?.owner === owner && !isLeftOver(container));
 }

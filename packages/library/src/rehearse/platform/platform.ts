@@ -1,6 +1,8 @@
 /** A simulated platform: what it holds, and how it takes the files that are uploaded. It plays any target's files, by the target's rules. */
 
+import { firstOf } from "../../checked.js";
 import type { Kinds } from "../../kinds.js";
+import { byLanguage } from "../../layout/layout.js";
 import type { Target, TargetFile } from "../../target/target.js";
 import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import type { Slot } from "../../target/adapter/played.js";
@@ -21,6 +23,7 @@ export class SimulatedPlatform implements PlatformState, Playable {
   readonly waiting: Waiting[] = [];
   readonly #lines = new Map<string, HeldRecord>();
   readonly #ofRows: ReadonlySet<string>;
+  readonly axisLanguage: string | undefined;
 
   constructor(
     readonly target: Target,
@@ -35,6 +38,7 @@ export class SimulatedPlatform implements PlatformState, Playable {
         ),
       ),
     );
+    this.axisLanguage = axisLanguageOf(target);
     for (const [list, names] of target.has) this.store.setUp(list, [...names]);
   }
 
@@ -96,4 +100,14 @@ export class SimulatedPlatform implements PlatformState, Playable {
     const found = this.#lines.get(`${file ?? ""}\u0000${line}`);
     return found?.isThere ? found : undefined;
   }
+}
+
+/** The language in which axes get their names: of the first file that has axes in its columns. */
+function axisLanguageOf({ files }: Target): string | undefined {
+  for (const { layouts } of files.values())
+    for (const layout of layouts)
+      for (const { bindings } of firstOf(byLanguage(layout))[1].columns)
+        for (const { feed } of bindings)
+          if ((feed.is === "axis" || feed.is === "axes" || feed.is === "named-axis") && feed.leads) return feed.lang;
+  return undefined;
 }

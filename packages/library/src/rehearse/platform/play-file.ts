@@ -6,6 +6,7 @@
 import { firstOf } from "../../checked.js";
 import type { TargetFile } from "../../target/target.js";
 import type { RehearsedFile } from "../outcome.js";
+import { byLanguage } from "../../layout/layout.js";
 import { formOf } from "./columns.js";
 import { problemsOf } from "./constraints.js";
 import { contentsOf } from "./file.js";
@@ -44,9 +45,12 @@ function headerProblem(header: readonly string[], { layouts, importing, mustHave
   return missing === undefined ? undefined : `no column "${missing}"`;
 }
 
-function tooMany(blocks: readonly RowBlock[], { limits }: TargetFile): string | undefined {
+function tooMany(blocks: readonly RowBlock[], { limits, layouts }: TargetFile): string | undefined {
   if (limits.products === undefined) return undefined;
-  const words = new Set(blocks.map((block, at) => firstOf(block).word || `${at}`));
+  const first = firstOf(byLanguage(firstOf(layouts)))[0];
+  const words = new Set(
+    blocks.flatMap((block, at) => (firstOf(block).language === first ? [firstOf(block).word || `${at}`] : [])),
+  );
   return words.size > limits.products ? `more than ${limits.products} products` : undefined;
 }
 
@@ -145,7 +149,7 @@ class FileRun {
       if (costs === "row") unit = this.#units++;
       this.#played.push(row);
       this.#unitOf.set(row, unit);
-      if (row.row.is !== "more") player.closeLanes();
+      player.before(row);
       const rowMark = this.#mark();
       this.#row(player, row, unit);
       if (costs !== "row") continue;

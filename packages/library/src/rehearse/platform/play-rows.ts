@@ -1,11 +1,12 @@
 /** The rows of one block on their way into the platform: which records they are about, and what their cells do to them. */
 
-import { firstOf, fitting, present } from "../../checked.js";
+import { fitting, present } from "../../checked.js";
 import { entryKeyOf, fieldOf } from "../../kind.js";
 import type { Lane } from "../../layout/layout.js";
 import { isOf, type Use } from "./columns.js";
 import type { Act, RecordPlace } from "./effects/effect.js";
 import { laneEntry, putLane, sameKey } from "./effects/entries.js";
+import { nameOfRow } from "./effects/references.js";
 import type { FilePlan, PlayedLayout, PlayedScope } from "./file-plan.js";
 import { identify, type Identified } from "./identify.js";
 import type { PlayedRow } from "./played.js";
@@ -27,13 +28,14 @@ export class BlockPlayer {
   #child: HeldRecord | undefined;
   #lanes: OpenLane[] = [];
   readonly named = new Set<HeldRecord>();
-  #first: PlayedRow | undefined;
+  /** By language: the first row of the block. */
+  readonly #first = new Map<string, PlayedRow>();
   readonly #reader: RowReader;
 
   constructor(
     readonly plan: FilePlan,
     waits: Waits,
-    /** Codes, keys and words of children that rows of the file have named. */
+    /** Codes, keys and words of children that rows of the file have named, each with the language of its row. */
     readonly childrenNamed: Set<string>,
   ) {
     this.#reader = new RowReader(plan, waits);
@@ -47,8 +49,8 @@ export class BlockPlayer {
   play(played: PlayedRow): void {
     const { row } = played;
     if (row.problem !== undefined) return void played.reasons.add(row.problem);
-    const isFirst = this.#first === undefined;
-    this.#first ??= played;
+    const isFirst = this.#first.size === 0;
+    if (!this.#first.has(row.language)) this.#first.set(row.language, played);
     if (row.is === "linked") return this.#linked(played);
     const layout = this.plan.layoutIn(row.language, undefined);
     if (!layout) return void played.reasons.add("no layout is of such a row");
@@ -106,7 +108,8 @@ export class BlockPlayer {
     played.parent = row.word;
     if (isFirst || layout.isByWord) this.#parent = row.word === "" ? this.#parent : this.#found(layout, row.word);
     this.#child = undefined;
-    this.#lanes = [];
+    // Entries of the record go on beside the rows of what it contains.
+    this.#lanes = this.#lanes.filter(({ lane, owner }) => lane.of === "parent" && owner === this.#parent);
     if (!this.#parent?.isThere) return void played.reasons.add(`there is no ${layout.parent.kind.name} "${row.word}"`);
     this.#sharedCells(played, layout);
     const cell = cellOf(played);
@@ -132,11 +135,14 @@ export class BlockPlayer {
 
   /** Cells of the record on rows below its own. */
   #sharedCells(played: PlayedRow, { parent, telling, layout }: PlayedLayout): void {
-    const filled = parent.uses.filter(({ header }) => !telling.has(header) && cellOf(played)(header) !== "");
+    const filled = parent.uses.filter(
+      ({ header, feed }) => feed.is !== "shape" && !telling.has(header) && cellOf(played)(header) !== "",
+    );
     if (filled.length === 0) return;
     const { shape } = layout;
     const isRepeated = shape.is === "grouped" && shape.everyRow;
-    const isSame = ({ header }: Use) => this.#first && cellOf(this.#first)(header) === cellOf(played)(header);
+    const first = this.#first.get(played.row.language);
+    const isSame = ({ header }: Use) => first && cellOf(first)(header) === cellOf(played)(header);
     if (isRepeated && filled.every(isSame)) return;
     if (this.plan.file.importing["shared cells below the first row"] === "refuse")
       played.reasons.add(
@@ -156,9 +162,10 @@ export class BlockPlayer {
     if (played.row.is === "both" && this.plan.hasOwnRows) this.plan.besideParents.add(record);
     // Where a code may move to another product, the last row that names it counts.
     const mayMove = this.plan.file.importing["child of another parent"] === "moves";
-    if (!mayMove && played.child !== "" && this.childrenNamed.has(played.child))
+    const named = `${played.row.language}\u0000${played.child}`;
+    if (!mayMove && played.child !== "" && this.childrenNamed.has(named))
       played.reasons.add("the code comes twice in the file");
-    this.childrenNamed.add(played.child);
+    this.childrenNamed.add(named);
   }
 
   /** The record of a scope, known or made, with what the row's cells say of it. */
@@ -258,6 +265,8 @@ export class BlockPlayer {
   #openLanes(layout: PlayedLayout, played: PlayedRow): void {
     const { cells } = played.row;
     this.#lanes = layout.lanes.flatMap(({ lane, uses }): OpenLane[] => {
+      const open = this.#lanes.find((one) => one.lane === lane);
+      if (open) return [open];
       const owner = lane.of === "parent" ? this.#parent : (this.#child ?? (layout.child ? undefined : this.#parent));
       const isThere = uses.some(({ header }) => cells?.has(header));
       return owner && isThere ? [{ lane, owner, from: played, said: [] }] : [];
@@ -270,7 +279,9 @@ export class BlockPlayer {
     const place = this.#reader.place(played, kind, owner, true);
     const acts = this.#reader.acts(played, true);
     if (lane.holds === "references")
-      return this.#reference(place, uses, acts, said.length > 0, () => said.push({ played, entry: new Map() }));
+      return this.#reference(place, uses, acts, cellOf(played), said.length > 0, () =>
+        said.push({ played, entry: new Map() }),
+      );
     const own = uses.filter(isOf("entry"));
     const cell = cellOf(played);
     const entry = own.every(({ header }) => cell(header) === "") ? undefined : laneEntry(place, own, acts, undefined);
@@ -283,10 +294,18 @@ export class BlockPlayer {
     said.push({ played, entry });
   }
 
+  /** A row comes: what it ends is put into the records. */
+  before({ row }: PlayedRow): void {
+    if (row.is === "more") return;
+    this.closeLanes(({ lane }) => row.is !== "child" || lane.of === "child");
+  }
+
   /** What the rows of lanes have said is put into the records that they are of, once all of them are there. */
-  closeLanes(): void {
+  closeLanes(isEnding: (lane: OpenLane) => boolean = () => true): void {
     const { store } = this.plan;
-    for (const { lane, owner, from, said } of this.#lanes.splice(0)) {
+    const ending = this.#lanes.filter(isEnding);
+    this.#lanes = this.#lanes.filter((lane) => !ending.includes(lane));
+    for (const { lane, owner, from, said } of ending) {
       if (!owner.isThere || lane.holds === "references") continue;
       const layout = present(this.plan.layoutIn(from.row.language, undefined));
       const entries = said.flatMap(({ played, entry }) => (played.reasons.size === 0 ? [entry] : []));
@@ -302,16 +321,22 @@ export class BlockPlayer {
     place: RecordPlace,
     uses: readonly Use[],
     acts: (use: Use) => Act,
+    cell: ReturnType<typeof cellOf>,
     isFurther: boolean,
     done: () => void,
   ): void {
     const lists = isFurther ? "add" : "replace";
+    // A row that names nothing says no more than that the list begins.
+    const isNamed = uses.some(({ header }) => cell(header) !== "");
+    if (!isNamed && isFurther) return;
+    const act = isNamed ? acts : (): Act => ({ is: "clear" });
     for (const use of uses.filter(isOf("reference"))) {
-      if (acts(use).is !== "say" && isFurther) continue;
       for (const { apply } of this.plan.effectsOf(use, place.kind))
-        apply({ ...place, importing: { ...place.importing, lists } }, acts);
+        apply({ ...place, importing: { ...place.importing, lists } }, act);
       done();
     }
+    if (!isNamed) return;
+    for (const use of uses.filter(isOf("naming"))) nameOfRow(place, use, uses.filter(isOf("reference")), acts);
   }
 
   /** More of a record that is there, or one entry of it. */
@@ -327,12 +352,17 @@ export class BlockPlayer {
     played.about = calledIn(found) ?? { kind: found.kind, word: row.word };
     this.named.add(found);
     const entries = layout.lanes.filter(({ lane }) => lane.holds === "entries");
-    if (entries.length > 0) return this.#entryOf(played, layout, found, firstOf(entries));
-    const before = this.#said(layout, found);
-    this.say(played, layout.parent, found, false);
-    this.#settle(played);
-    // What a record says in a language is new where it said nothing in it.
-    if (!before && played.outcome === "updated") played.outcome = "created";
+    const hasOwn = layout.parent.uses.some(({ header, feed }) => !layout.telling.has(header) && feed.is !== "key");
+    // Beside entries, what is said of the record itself stands on its first row.
+    const isFirst = this.#first.get(row.language) === played;
+    if (hasOwn && (isFirst || entries.length === 0)) {
+      const before = this.#said(layout, found);
+      this.say(played, layout.parent, found, false);
+      this.#settle(played);
+      // What a record says in a language is new where it said nothing in it.
+      if (!before && played.outcome === "updated") played.outcome = "created";
+    } else if (hasOwn) this.#sharedCells(played, layout);
+    if (played.reasons.size === 0) for (const lane of entries) this.#entryOf(played, layout, found, lane);
   }
 
   #said({ parent }: PlayedLayout, { fields }: HeldRecord): boolean {
@@ -347,6 +377,9 @@ export class BlockPlayer {
     { lane, uses }: PlayedLayout["lanes"][number],
   ): void {
     const own = uses.filter(isOf("entry"));
+    const cell = cellOf(played);
+    const isNeeded = layout.lanes.length === 1 && own.some(({ rule }) => rule?.required);
+    if (!isNeeded && own.every(({ header }) => cell(header) === "")) return;
     const { store, file, kinds } = this.plan;
     const { kind } = layout.parent;
     const all = record.entries.get(lane.collection) ?? [];
@@ -375,6 +408,7 @@ export class BlockPlayer {
       lane.collection,
       old ? all.map((entry) => (entry === old ? said : entry)) : [...all, said],
     );
+    if (played.outcome === "created") return;
     played.outcome = !old ? "created" : store.isChanged(record) ? "updated" : "unchanged";
   }
 }

@@ -49,15 +49,25 @@ export class RowReader {
 
   /** Where the cells of a row go: the record, and how what is wrong or waits is noted. */
   place(played: PlayedRow, kind: KindSpec, record: HeldRecord, isNew: boolean): RecordPlace {
-    const { store, names, kinds, file, hasRows } = this.plan;
+    const { store, names, kinds, file, hasRows, axisLanguage } = this.plan;
     const refuse = (reason: string) => void played.reasons.add(reason);
     const note = (text: string) => void played.notes.add(text);
     const lookUp: RecordPlace["lookUp"] = (use, run) => {
       const isLate = use.lookedUp === "at the end of the file" || use.lookedUp === "after the import";
       if (isLate && use.unknown !== "create") return this.waits({ played, record, run }, use.lookedUp);
-      run({ before: use.lookedUp === "before the file" ? this.plan.begins : Infinity, refuse, note });
+      // What is created as it is named is found by the next name.
+      const isBefore = use.lookedUp === "before the file" && use.unknown !== "create";
+      run({ before: isBefore ? this.plan.begins : Infinity, refuse, note });
     };
-    return { store, names, kinds, kind, record, isNew, importing: file.importing, hasRows, refuse, note, lookUp };
+    const { importing } = file;
+    const leftOut = new Map<string, ReadonlySet<number>>();
+    return {
+      ...{ store, names, kinds, kind, record, isNew, importing, hasRows, axisLanguage },
+      refuse,
+      note,
+      leftOut,
+      lookUp,
+    };
   }
 
   /** Rules that look at several cells of the row. */

@@ -128,10 +128,14 @@ function ownRows({ shape, lanes }: Layout): Understanding {
   };
 }
 
-/** The first row of a group speaks of the record too. */
+/** The first row of a group speaks of the record too, in each of its languages. */
 function withFirst(block: readonly RowOfBlock[]): RowBlock {
-  const [first, ...others] = block;
-  return first?.is === "child" ? [{ ...first, is: "both" }, ...others] : block;
+  const seen = new Set<string>();
+  return block.map((row) => {
+    const isFirst = row.is === "child" && !seen.has(row.language);
+    seen.add(row.language);
+    return isFirst ? { ...row, is: "both" } : row;
+  });
 }
 
 function elementBlock(rows: readonly (ContentRow & { readonly of: string })[], layout: Layout): RowBlock {

@@ -11,6 +11,8 @@ export interface PlatformState {
   readonly waiting: Waiting[];
   /** Whether records of a kind have rows of their own in some file. */
   readonly hasRows: (kind: string) => boolean;
+  /** The language whose names make axes and values; those in others name what is there. Undefined where no file has axes in columns. */
+  readonly axisLanguage: string | undefined;
   /** Keeps which record a line of a file is about. */
   readonly noteLine: (file: string, line: number, record: HeldRecord) => void;
   /** The record that a line of a file was about. */

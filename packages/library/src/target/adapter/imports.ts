@@ -17,6 +17,14 @@ import type { RecordCondition, Slot } from "./played.js";
 /** An import of one file, its name said. */
 export type NamedImport = GivenImport & { readonly name: string };
 
+/** What an import has to know of its target. */
+export interface SlotContext {
+  /** Whether another import makes records of a kind from rows: a name makes less of them. */
+  readonly hasRowsElsewhere: (kind: string) => boolean;
+  /** The main language. */
+  readonly main: string;
+}
+
 /** @param lang of a file that says the words of one language. */
 export function slotOf(
   given: NamedImport,
@@ -24,6 +32,7 @@ export function slotOf(
   lang: string | undefined,
   kinds: Kinds,
   condition: RecordCondition | undefined,
+  { hasRowsElsewhere, main }: SlotContext,
 ): Slot {
   const { name, file: of, mode, endpoint, columns, why } = given;
   return {
@@ -31,8 +40,8 @@ export function slotOf(
     file: of,
     mode: mode === "mirror" ? "replace" : mode,
     endpoint,
-    creates: mode === "create" ? createdBy(file, kinds) : [],
-    updates: mode === "update" ? updatedBy(file, columns, lang, kinds) : [],
+    creates: mode === "create" ? createdBy(file, hasRowsElsewhere, kinds) : [],
+    updates: mode === "update" ? updatedBy(file, columns, { lang, main }, kinds) : [],
     columns,
     why,
     condition,
@@ -40,14 +49,19 @@ export function slotOf(
 }
 
 /** The kinds that a file's rows are of, and those that come to be because its columns name them or the platform's lists have them. */
-function createdBy({ layouts, rules, usual }: NamingFile, kinds: Kinds): string[] {
+function createdBy(
+  { layouts, rules, usual }: NamingFile,
+  hasRowsElsewhere: (kind: string) => boolean,
+  kinds: Kinds,
+): string[] {
   const created = new Set<string>();
   for (const { shape, link, columns } of layouts) {
     if (!link) for (const kind of [shape.parent, shape.child]) if (kind) created.add(kind.name);
     for (const { header, bindings } of columns) {
       const rule = rules.get(header);
       const isMade = namesIn(rule, usual).unknown === "create" || rule?.["in list"] !== undefined;
-      for (const { feed } of bindings) for (const kind of namedBy(feed, isMade, kinds)) created.add(kind);
+      for (const { feed } of bindings)
+        for (const kind of namedBy(feed, isMade, kinds)) if (!hasRowsElsewhere(kind)) created.add(kind);
     }
   }
   return [...created];
@@ -63,11 +77,14 @@ function namedBy(feed: Feed, isMade: boolean, kinds: Kinds): string[] {
   return [feed.spec.to, ...inner].filter((kind) => kinds.find(kind) !== undefined);
 }
 
-/** `product.relations`, `category.description`; where a file says the words of one language, all of them: `product@de`. */
+/**
+ * `product.relations`, `category.description`; where a file says the words of one language, all of them: `product@de`. Names of axes and
+ * values, and texts in other languages than the main one, are added language by language: `product.axes@de`.
+ */
 function updatedBy(
   { layouts }: NamingFile,
   written: readonly string[] | undefined,
-  lang: string | undefined,
+  { lang, main }: { readonly lang: string | undefined; readonly main: string },
   kinds: Kinds,
 ): string[] {
   const updated = new Set<string>();
@@ -82,9 +99,17 @@ function updatedBy(
         ),
       );
     const isWords = lang !== undefined && fields.every((one) => one.lang === lang);
-    for (const { kind, name } of fields) updated.add(isWords ? `${kind}@${lang}` : `${kind}.${name}`);
+    for (const { kind, name, lang: own } of fields)
+      if (own !== undefined && (name === "axes" || name === "values")) updated.add(`${kind}.${name}@${own}`);
+      else if (isWords) updated.add(`${kind}@${lang}`);
+      else updated.add(own === undefined || own === main ? `${kind}.${name}` : `${kind}.${name}@${own}`);
     for (const [, own] of layout.languages?.layouts ?? [])
-      for (const added of updatedBy({ layouts: [own], rules: new Map(), usual: usually }, written, undefined, kinds))
+      for (const added of updatedBy(
+        { layouts: [own], rules: new Map(), usual: usually },
+        written,
+        { lang: undefined, main },
+        kinds,
+      ))
         updated.add(added);
   }
   return [...updated];
@@ -95,7 +120,10 @@ const usually = { "refusal costs": "row", "looked up": "as rows arrive", "unknow
 /** The fields, or lists of entries, of the row's record that a column adds to; not those that identify it. */
 function addedBy(feed: Feed): string[] {
   if (feed.is === "entry" || feed.is === "entries") return [feed.entries];
-  if (feed.is === "text" && feed.field !== "id" && feed.field !== "code") return [feed.field];
+  if (feed.is === "text" && feed.field !== "id" && feed.field !== "code")
+    return [feed.field, ...(feed.otherwise === undefined ? [] : [feed.otherwise])];
+  if (feed.is === "axis" || feed.is === "axes" || feed.is === "named-axis")
+    return [`${feed.holds === "name" || feed.holds === "names" ? "axes" : "values"}@${feed.lang}`];
   return feed.is === "reference" ? [kindOfFeed(feed).nameOf(feed)] : [];
 }
 

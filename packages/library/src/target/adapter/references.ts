@@ -9,7 +9,7 @@ import { shownKinds } from "../../layout/shown-kinds.js";
 import type { Header } from "../../nominal.js";
 import { phrase, type Text } from "../../phrases/phrase.js";
 import type { ColumnRule, LookUp, UnknownName } from "../schema.js";
-import { playedLookUps, rowFormOf } from "./importer.js";
+import { hasRowsOf, playedLookUps, rowFormOf } from "./importer.js";
 import type { Demand } from "./played.js";
 
 /** What an importer does with names where their column does not say it. */
@@ -110,6 +110,7 @@ const byStrictness: readonly Demand[] = ["anywhere", "same file", "earlier row",
 /** By reference, `product.categories`: what it asks of the order. What is named by ids is not among them: these have to be collected first. */
 export function demandsOf(files: readonly NamingFile[], kinds: Kinds): Map<string, Demand> {
   const demands = new Map<string, Demand>();
+  const hasRows = (kind: string): boolean => files.some(({ layouts }) => hasRowsOf(kind, layouts));
   const carried = new Set<string>();
   const ask = (name: string, demand: Demand): void => {
     const known = demands.get(name);
@@ -125,9 +126,11 @@ export function demandsOf(files: readonly NamingFile[], kinds: Kinds): Map<strin
       for (const column of layout.columns)
         for (const { feed } of column.bindings)
           for (const kind of shownKinds(layout, column, kinds))
-            for (const { name, by } of kindOfFeed(feed).refersTo(feed, kind, kinds)) {
+            for (const { name, by, to } of kindOfFeed(feed).refersTo(feed, kind, kinds)) {
               carried.add(name);
-              if (by !== "id") ask(name, demandOfNames(feed, rules.get(column.header), usual));
+              if (by === "id") continue;
+              const isOwn = by === "key" && (to === layout.shape.parent.name || to === child?.name);
+              ask(name, demandOfNames(feed, rules.get(column.header), usual, !isOwn && hasRows(to)));
             }
     }
   // What no column names comes along with the records that rows name.
@@ -142,11 +145,13 @@ function referringFields(kind: string, kinds: Kinds): string[] {
   return [...own, ...Object.keys(entries ?? {}), ...(of === undefined ? [] : [of])].map((name) => `${kind}.${name}`);
 }
 
-function demandOfNames(feed: Feed, rule: ColumnRule | undefined, usual: NamesUsually): Demand {
+/** @param hasRows whether what is named has rows of its own: a name that makes a record has less of it than these, and comes after them. */
+function demandOfNames(feed: Feed, rule: ColumnRule | undefined, usual: NamesUsually, hasRows: boolean): Demand {
   // Axes and their values exist as soon as they are named; so does what a list of the platform has.
   if (specsNamed(feed).length === 0 || rule?.["in list"] !== undefined) return "anywhere";
   const { lookedUp, unknown } = namesIn(rule, usual);
-  if (unknown === "create" || lookedUp === "after the import") return "anywhere";
+  if (unknown === "create") return hasRows ? "earlier row" : "anywhere";
+  if (lookedUp === "after the import") return "anywhere";
   if (lookedUp === "at the end of the file") return "same file";
   return lookedUp === "before the file" ? "earlier file" : "earlier row";
 }

@@ -4,7 +4,6 @@
  */
 
 import { present } from "../../../checked.js";
-import type { Layout } from "../../../layout/layout.js";
 import type { UseOf } from "../columns.js";
 import { recordsIn, textIn, type HeldRecord } from "../store.js";
 import type { Act, Effect, EffectsOf, RecordPlace } from "./effect.js";
@@ -13,24 +12,18 @@ type AxisUse = UseOf<"axis" | "axes" | "named-axis">;
 /** Names by language; of an axis, or of a value. */
 type NamesIn = Map<string, string>;
 
-export const axisEffects: EffectsOf<AxisUse> = (uses, kind, layout) => {
+export const axisEffects: EffectsOf<AxisUse> = (uses, kind) => {
   const ofNames = uses.filter(({ feed }) => feed.holds === "name" || feed.holds === "names");
   const ofValues = uses.filter(({ feed }) => feed.holds === "value");
   const listed = uses.filter(({ feed }) => feed.is === "axes" && feed.holds === "values");
   const values = [...ofValues, ...listed];
-  const main = mainLanguage(layout, uses);
   const effects: Effect[] = [];
   if (ofNames.length > 0 && kind.fields.some(({ name }) => name === "axes"))
-    effects.push({ when: "first", apply: (place, actOf) => sayAxes(place, ofNames, actOf, main) });
+    effects.push({ when: "first", apply: (place, actOf) => sayAxes(place, ofNames, actOf) });
   if (values.length > 0 && kind.fields.some(({ name }) => name === "values") && kind.of !== undefined)
-    effects.push({ when: "after references", apply: (place, actOf) => sayValues(place, values, actOf, main) });
+    effects.push({ when: "after references", apply: (place, actOf) => sayValues(place, values, actOf) });
   return effects;
 };
-
-/** The language whose names make axes and values; those in others name what is there. */
-function mainLanguage({ language }: Layout, uses: readonly AxisUse[]): string {
-  return uses.some(({ feed }) => feed.lang === language) ? language : (uses[0]?.feed.lang ?? language);
-}
 
 /** By the place of an axis: its names, where some column says them. */
 function namesSaid(
@@ -55,8 +48,9 @@ function namesSaid(
 
 const numberOf = ({ feed }: AxisUse): number => (feed.is === "axis" ? feed.number - 1 : 0);
 
-function sayAxes(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act, main: string): void {
+function sayAxes(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act): void {
   const { store, record, refuse, isNew, importing } = place;
+  const main = present(place.axisLanguage);
   const said = namesSaid(uses, actOf, numberOf);
   const isSaid = uses.some((use) => use.feed.lang === main && actOf(use).is !== "leave");
   const old = recordsIn(record.fields, "axes");
@@ -107,8 +101,9 @@ function nameIn({ store, hasRows }: RecordPlace, record: HeldRecord, said: Names
     if (lang !== main && !hasRows(record.kind)) store.set(record, `name@${lang}`, name === "" ? undefined : name);
 }
 
-function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act, main: string): void {
+function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act): void {
   const { store, record, refuse, isNew } = place;
+  const main = present(place.axisLanguage);
   const product = present(record.container);
   addNamedAxes(place, product, uses, actOf);
   const axes = recordsIn(product.fields, "axes");

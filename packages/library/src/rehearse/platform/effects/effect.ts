@@ -32,8 +32,12 @@ export interface RecordPlace {
   };
   /** Whether records of a kind have rows of their own in some file; else they are what cells name. */
   readonly hasRows: (kind: string) => boolean;
+  /** The language whose names make axes and values. */
+  readonly axisLanguage: string | undefined;
   readonly refuse: (reason: string) => void;
   readonly note: (note: string) => void;
+  /** By field: the places in its list whose names lead nowhere and are left out. */
+  readonly leftOut: Map<string, ReadonlySet<number>>;
   /** Looks up what cells name: now, or when the platform does. */
   readonly lookUp: (use: Use, run: (find: LookUpNow) => void) => void;
 }

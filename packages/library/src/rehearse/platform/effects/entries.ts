@@ -80,8 +80,8 @@ const applyOne = (uses: readonly EntryUse[]): Effect["apply"] =>
     const isSelected = selects(selection, constants);
     const at = all.findIndex(isSelected);
     const said: Cells = new Map(at < 0 ? constants : all[at]);
-    for (const [use, act] of acts) sayField(place, use, selection.kind, said, act, now);
-    const isEmpty = said.size <= constants.size;
+    const isWhole = acts.map(([use, act]) => sayField(place, use, selection.kind, said, act, now));
+    const isEmpty = said.size <= constants.size || isWhole.includes(false);
     const after =
       at < 0
         ? [...all, ...(isEmpty ? [] : [said])]
@@ -92,17 +92,20 @@ const applyOne = (uses: readonly EntryUse[]): Effect["apply"] =>
 /** Lists beside each other: an entry for each place. */
 const applyLists = (uses: readonly EntryUse[]): Effect["apply"] =>
   together(uses, (place, { acts, first, selection, now }) => {
-    const constants = constantCells(place, first, selection, now);
+    const isSaid = acts.some(([, { is }]) => is === "say");
+    const constants = constantCells(place, first, selection, now, isSaid);
     const lists = acts.flatMap(([use, act]) =>
       act.is === "say" ? [[use, act.value as readonly CellValue[]] as const] : [],
     );
     const count = lists[0]?.[1].length ?? 0;
     const uneven = lists.find(([, list]) => list.length !== count);
     if (uneven) return now.refuse(`${uneven[0].header}: not parallel`);
-    const made = Array.from({ length: count }, (_, at): Cells => {
+    const made = Array.from({ length: count }, (_, at) => at).flatMap((at): Cells[] => {
       const said: Cells = new Map(constants);
-      for (const [use, list] of lists) sayField(place, use, selection.kind, said, { is: "say", value: list[at]! }, now);
-      return said;
+      const isWhole = lists.map(([use, list]) =>
+        sayField(place, use, selection.kind, said, { is: "say", value: list[at]! }, now),
+      );
+      return isWhole.includes(false) ? [] : [said];
     });
     const isSame = sameKey(selection.kind);
     // What a list names twice counts once.
@@ -125,16 +128,16 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
         const values = act.is === "say" ? (list ? (act.value as readonly CellValue[]) : [act.value]) : [];
         place.lookUp(use, (now) => {
           const selection = selectionOf(place, use, fields);
-          const own = constantCells(place, use, selection, now);
-          const made = values.map((value): Cells => {
+          const own = constantCells(place, use, selection, now, values.length > 0);
+          const made = values.flatMap((value): Cells[] => {
             const said: Cells = new Map(own);
-            parts.forEach((part, at) => {
+            const isWhole = parts.map((part, at) => {
               const text = (value as readonly string[])[at] ?? "";
-              if (text === "") return;
-              if (part.is === "text") said.set(part.field, told(text));
-              if (part.is === "reference") sayReference(place, use, selection.kind, said, part.field, part, text, now);
+              if (text !== "" && part.is === "text") said.set(part.field, told(text));
+              if (text === "" || part.is !== "reference") return true;
+              return sayReference(place, use, selection.kind, said, part.field, part, text, now);
             });
-            return said;
+            return isWhole.includes(false) ? [] : [said];
           });
           // Entries that have no more to their key than the constants may have columns of their own.
           const plain = isBeside ? selects({ ...selection, free: [] }, own) : () => false;
@@ -193,9 +196,14 @@ function constantCells(
     const spec = named[field];
     if (!spec) {
       cells.set(field, told(word));
-      if (isSaid && use.feed.is === "entry" && use.list && !place.store.isListed(use.list.name, word))
+      const isListed = use.feed.is === "entry" && use.feed.field.is === "text";
+      if (isSaid && isListed && use.list && !place.store.isListed(use.list.name, word))
         now.refuse(`${use.header}: "${word}" is not in the list ${use.list.name}`);
-    } else sayReference(place, use, kind, cells, field, { spec }, word, now);
+    }
+    // What is not there has no entries that could be taken out.
+    else if (isSaid || place.names.find({ spec }, word, now.before))
+      sayReference(place, use, kind, cells, field, { spec }, word, now);
+    else cells.set(field, told([]));
   }
   return cells;
 }
@@ -209,17 +217,22 @@ function selects({ kind, free, constants: given }: EntrySelection, constants: Ce
     others.every((field) => !entry.has(field));
 }
 
-/** What a column says of an entry. */
-function sayField(place: RecordPlace, use: EntryUse, kind: KindSpec, said: Cells, act: Act, now: LookUpNow): void {
+/** What a column says of an entry. @returns false where the entry is left out with a name by which it is told apart. */
+function sayField(place: RecordPlace, use: EntryUse, kind: KindSpec, said: Cells, act: Act, now: LookUpNow): boolean {
   const { field } = use.feed;
-  if (act.is === "leave") return;
-  if (act.is === "begin") return void said.set(field.name, { value: act.text, isOfPlatform: true });
+  if (act.is === "leave") return true;
+  if (act.is === "begin") {
+    said.set(field.name, { value: act.text, isOfPlatform: true });
+    return true;
+  }
   const text = act.is === "say" ? (act.value as string) : "";
   if (field.is === "reference") return sayReference(place, use, kind, said, field.name, field, text, now);
   if (text === "") said.delete(field.name);
   else said.set(field.name, told(text));
+  return true;
 }
 
+/** @returns false where the name leads nowhere, and nothing else tells the entry apart. */
 function sayReference(
   place: RecordPlace,
   use: Use,
@@ -229,13 +242,14 @@ function sayReference(
   { spec }: Named,
   word: string,
   now: LookUpNow,
-): void {
+): boolean {
   const other = fieldOf(kind, field)?.reference?.otherwise;
   said.delete(field);
   if (other !== undefined) said.delete(other);
-  if (word === "") return;
+  if (word === "") return true;
   const found = namedRecord(place, use, { spec, otherwise: otherwiseOf(kind, field) }, word, now);
   if (found) said.set(found.kind === spec.to || other === undefined ? field : other, told([found]));
+  return found !== undefined || !entryKeyOf(kind).includes(field);
 }
 
 /** Looks up once for columns that make entries together. */
@@ -259,8 +273,8 @@ export function laneEntry(
   let made: HeldEntry | undefined;
   lookUpAll(place, uses, (now) => {
     const said: Cells = new Map(old ?? constantCells(place, first, selection, now));
-    for (const [use, act] of acts) sayField(place, use, selection.kind, said, act, now);
-    made = said;
+    const isWhole = acts.map(([use, act]) => sayField(place, use, selection.kind, said, act, now));
+    made = isWhole.includes(false) ? undefined : said;
   });
   return made;
 }
@@ -276,7 +290,7 @@ export function putLane(
   const fields = uses.map(({ feed }) => feed.field.name);
   const selection = selectionOf(place, first, fields);
   const now: LookUpNow = { before: Infinity, refuse: place.refuse, note: place.note };
-  const constants = constantCells(place, first, selection, now);
+  const constants = constantCells(place, first, selection, now, made.length > 0);
   const plain = hasOwnColumn(layout, first.feed) ? selects({ ...selection, free: [] }, constants) : () => false;
   putEntries(place, now, selection, constants, made, plain, false);
 }

@@ -6,8 +6,8 @@ import type { PartsPlan } from "../../../layout/layout.js";
 import type { ReferenceSpec } from "../../../catalogue/reference-pool.js";
 import type { Use, UseOf } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
-import { recordsIn, textIn, type HeldRecord } from "../store.js";
-import { each, type LookUpNow, type RecordPlace } from "./effect.js";
+import { recordsIn, textIn, type HeldRecord, type PlatformStore } from "../store.js";
+import { each, type Act, type LookUpNow, type RecordPlace } from "./effect.js";
 
 /** The record that a word names; undefined, and told, where it is not there. */
 export function namedRecord(
@@ -27,7 +27,8 @@ export function namedRecord(
       ? names.find(named, word, now.before)
       : store.owned(record, spec.to, nameField(spec), word);
   if (found && found !== record) return found;
-  if (use.unknown === "create" && !found) return names.make(spec, word);
+  if (use.unknown === "create" && !found)
+    return spec.within === undefined ? names.make(spec, word) : makeOwned(record, store, spec, word);
   if (use.unknown === "leave out") now.note("a link leads nowhere and is left out");
   else now.refuse(`${use.header}: ${found ? "itself" : `there is no ${spec.to} "${word}"`}`);
   return undefined;
@@ -48,11 +49,11 @@ export const referenceEffects = each<UseOf<"reference">>((use, kind) => {
     const values = isList ? (act.value as readonly CellValue[]) : [act.value];
     if (parts) return place.lookUp(use, (now) => setParts(place, use, parts, values, now));
     place.lookUp(use, (now) => {
-      const found = values.flatMap((value): HeldRecord[] => {
-        const one =
-          typeof value === "string" ? namedRecord(place, use, named, value, now) : nodeOf(place, use, value, now);
-        return one ? [one] : [];
-      });
+      const all = values.map((value) =>
+        typeof value === "string" ? namedRecord(place, use, named, value, now) : nodeOf(place, use, value, now),
+      );
+      const found = all.flatMap((one) => one ?? []);
+      place.leftOut.set(field, new Set(all.flatMap((one, at) => (one ? [] : [at]))));
       setLinks(place, use, field, [...new Set(found)], now);
     });
   };
@@ -118,10 +119,7 @@ function setParts(
   for (const value of values) {
     const tuple = typeof value === "string" ? [value] : value;
     const word = wordOf(parts, tuple);
-    const known =
-      spec.within === undefined
-        ? namedRecord(place, use, { spec }, word, now)
-        : (store.owned(record, spec.to, nameField(spec), word) ?? makeOwned(place, spec, word));
+    const known = namedRecord(place, use, { spec }, word, now);
     if (!known) continue;
     sayParts(place, known, parts, tuple);
     said.push(known);
@@ -134,8 +132,9 @@ function setParts(
 const wordOf = (parts: PartsPlan, tuple: readonly CellValue[]): string =>
   (tuple[parts.findIndex(({ is }) => is === "name")] as string | undefined) ?? "";
 
-function makeOwned({ store, record }: RecordPlace, spec: ReferenceSpec, word: string): HeldRecord {
-  const made = store.create(spec.to, { owner: record });
+/** A record of a name that belongs to the one that names it. */
+function makeOwned(owner: HeldRecord, store: PlatformStore, spec: ReferenceSpec, word: string): HeldRecord {
+  const made = store.create(spec.to, { owner });
   store.set(made, nameField(spec), word);
   return made;
 }
@@ -173,9 +172,10 @@ export const namingEffects = each<UseOf<"naming">>((use, _, layout) => {
   return (place, actOf) => {
     const act = actOf(use);
     if (act.is !== "say") return;
-    const paths = (list ? act.value : [act.value]) as readonly (readonly string[])[];
+    const all = (list ? act.value : [act.value]) as readonly (readonly string[])[];
     place.lookUp(use, (now) => {
       const { store, record } = place;
+      const paths = withoutThose(all, place.leftOut.get(beside.field));
       const nodes = recordsIn(record.fields, beside.field).map(pathTo);
       if (nodes.length !== paths.length || nodes.some((path, at) => path.length !== paths[at]!.length))
         return now.refuse(`${use.header}: not parallel`);
@@ -183,6 +183,28 @@ export const namingEffects = each<UseOf<"naming">>((use, _, layout) => {
     });
   };
 }, "after references");
+
+/** The same on a row that names one node: @param named the columns by which the row names it. */
+export function nameOfRow(
+  place: RecordPlace,
+  use: UseOf<"naming">,
+  named: readonly UseOf<"reference">[],
+  actOf: (use: Use) => Act,
+): void {
+  const [beside] = named;
+  const act = actOf(use);
+  const says = beside && actOf(beside);
+  if (!beside || act.is !== "say" || says?.is !== "say") return;
+  const path = says.value as readonly string[];
+  const names = act.value as readonly string[];
+  place.lookUp(use, (now) => {
+    const node = place.names.node(beside.feed, path, now.before);
+    if (!node) return;
+    const nodes = pathTo(node);
+    if (nodes.length !== names.length) return now.refuse(`${use.header}: not parallel`);
+    nodes.forEach((one, deep) => place.store.set(one, `name@${use.feed.lang}`, names[deep]));
+  });
+}
 
 /** A node with those above it, the root first. */
 export function pathTo(node: HeldRecord): HeldRecord[] {
@@ -198,9 +220,10 @@ export const referredEffects = each<UseOf<"referred">>((use) => {
   return (place, actOf) => {
     const act = actOf(use);
     if (act.is === "leave") return;
-    const values = act.is === "say" ? (list ? (act.value as readonly string[]) : [act.value as string]) : [];
+    const all = act.is === "say" ? (list ? (act.value as readonly string[]) : [act.value as string]) : [];
     place.lookUp(use, (now) => {
       const { store, record } = place;
+      const values = withoutThose(all, place.leftOut.get(via));
       const led = recordsIn(record.fields, via).flatMap((one) =>
         node === undefined ? [one] : (pathTo(one)[node - 1] ?? []),
       );
@@ -211,17 +234,21 @@ export const referredEffects = each<UseOf<"referred">>((use) => {
         const constants = new Map(
           Object.entries(entry.constants).map(([name, value]) => [name, cellOf(value)] as const),
         );
-        const all = one.entries.get(entry.entries) ?? [];
-        const found = all.find((other) =>
+        const others = one.entries.get(entry.entries) ?? [];
+        const found = others.find((other) =>
           [...constants].every(([name, { value }]) => other.get(name)?.value === value),
         );
         const said = new Map(found ?? constants);
         if (text === undefined || text === "") said.delete(field);
         else said.set(field, cellOf(text));
-        store.setEntries(one, entry.entries, [...all.filter((other) => other !== found), said]);
+        store.setEntries(one, entry.entries, [...others.filter((other) => other !== found), said]);
       });
     });
   };
 }, "after references");
+
+/** A list beside names without what is beside those that are left out. */
+const withoutThose = <T>(list: readonly T[], leftOut: ReadonlySet<number> | undefined): readonly T[] =>
+  list.filter((_, at) => !leftOut?.has(at));
 
 const cellOf = (value: string) => ({ value, isOfPlatform: false });

@@ -1,0 +1,92 @@
+/** What a platform holds before any file is played: records of a catalogue, as the platform would have made them. */
+
+import { targetsOf, type ResolvedCatalogue } from "../../catalogue/catalogue.js";
+import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
+import { referenceFields } from "../../catalogue/catalogue.js";
+import { containersFirst } from "../../match/correspondence.js";
+import type { PlatformState } from "./state.js";
+import type { HeldCell, HeldRecord } from "./store.js";
+
+/** @param isThere which records are there; what they name and has no rows of its own comes along. */
+export function putRecords(
+  state: PlatformState,
+  catalogue: ResolvedCatalogue,
+  isThere: (kind: string, row: number) => boolean,
+): void {
+  const putter = new RecordPutter(state, catalogue);
+  for (const { name } of containersFirst(catalogue.kinds.roots))
+    for (let row = 0; row < catalogue.table(name).size; row++) if (isThere(name, row)) putter.put(name, row);
+  putter.fill();
+  state.store.keep();
+}
+
+class RecordPutter {
+  readonly #records = new Map<string, HeldRecord>();
+  /** Records with the rows that they are made of, in the order in which they were made. */
+  readonly #made: { readonly record: HeldRecord; readonly kind: string; readonly row: number }[] = [];
+
+  constructor(
+    readonly state: PlatformState,
+    readonly catalogue: ResolvedCatalogue,
+  ) {}
+
+  put(kind: string, row: number): HeldRecord {
+    const table = this.catalogue.table(kind);
+    const { of } = table.kind;
+    const above = of === undefined ? undefined : this.#records.get(`${of} ${table.parent(row)}`);
+    return this.#note(
+      `${kind} ${row}`,
+      kind,
+      row,
+      this.state.store.create(kind, { key: table.key(row), container: above }),
+    );
+  }
+
+  #note(name: string, kind: string, row: number, record: HeldRecord): HeldRecord {
+    this.#records.set(name, record);
+    this.#made.push({ record, kind, row });
+    return record;
+  }
+
+  fill(): void {
+    // What is named comes to the end of the list while it is filled.
+    for (const { record, kind, row } of this.#made) {
+      const table = this.catalogue.table(kind);
+      for (const [field, cell] of this.#cells(record, table, row)) this.state.store.set(record, field, cell.value);
+      for (const [list, embedded] of Object.entries(table.kind.entries ?? {})) {
+        const entries = this.catalogue.table(`${kind}.${list}`);
+        const own = [...entries.childrenOf(row)].map((entry) => this.#cells(record, entries, entry));
+        if (own.length > 0 && embedded) this.state.store.setEntries(record, list, own);
+      }
+    }
+  }
+
+  #cells(record: HeldRecord, table: ReadonlyTable, row: number): Map<string, HeldCell> {
+    const cells = new Map<string, HeldCell>();
+    for (const [field, column] of table.texts) {
+      const value = column.get(row);
+      if (typeof value === "string" && field !== "id") cells.set(field, { value, isOfPlatform: false });
+    }
+    for (const { name, to } of referenceFields(table.kind)) {
+      const led = targetsOf(this.catalogue, table, name, row).flatMap(
+        (target) => this.#named(record, to, target) ?? [],
+      );
+      if (led.length > 0) cells.set(name, { value: led, isOfPlatform: false });
+    }
+    return cells;
+  }
+
+  /** What a record names: one that is there, or that was made because it was named. */
+  #named(by: HeldRecord, kind: string, row: number): HeldRecord | undefined {
+    const known = this.#records.get(`${kind} ${row}`) ?? this.#records.get(`${kind} ${row} ${by.number}`);
+    if (known || this.state.hasRows(kind)) return known;
+    const table = this.catalogue.table(kind);
+    const isOwn = kind === "axis" || kind === "value" || table.kind.within !== undefined;
+    if (!isOwn) return this.#note(`${kind} ${row}`, kind, row, this.state.store.create(kind));
+    const { of } = table.kind;
+    const above =
+      of === undefined ? undefined : this.#records.get(`${of} ${table.parent(row)} ${by.container?.number ?? -1}`);
+    const made = this.state.store.create(kind, { owner: by, container: above });
+    return this.#note(`${kind} ${row} ${by.number}`, kind, row, made);
+  }
+}

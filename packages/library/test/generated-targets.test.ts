@@ -1,0 +1,43 @@
+/** L10 over generated targets: a fixed set of them. `npm run targets` takes as many as one likes, and counts what stood in them. */
+
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import fc from "fast-check";
+import { shapeNames } from "./layouts/forms.js";
+import { extras } from "./targets/extras.js";
+import { drawnTarget } from "./targets/generate.js";
+import { importerWords } from "./targets/importers.js";
+import { rebuild, type Outcome } from "./targets/rebuilt.js";
+
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 60) * 5;
+
+test("what a generated target loads is rebuilt by the rehearsal as intended, or what is not is told before", async () => {
+  const loaded = new Set<string>();
+  const became: Record<Outcome["became"], number> = {
+    rebuilt: 0,
+    "rebuilt in part": 0,
+    refused: 0,
+    "refused at load": 0,
+  };
+  await fc.assert(
+    fc.asyncProperty(drawnTarget, async (one) => {
+      const outcome = await rebuild(one);
+      became[outcome.became]++;
+      if (outcome.became !== "refused at load") for (const what of outcome.generated.combined) loaded.add(what);
+    }),
+    { numRuns: runs },
+  );
+  assert.ok(became["refused at load"] < runs * 0.3, JSON.stringify(became));
+  assert.ok(became.rebuilt + became["rebuilt in part"] > runs * 0.5, JSON.stringify(became));
+  const carried = shapeNames.filter((shape) => !shape.startsWith("document") && shape !== "expanded");
+  const wanted = [
+    ...carried.map((shape) => `shape: ${shape}`),
+    ...Object.keys(importerWords).flatMap((word) => (word === "identified by" ? [] : [word])),
+    ...Object.keys(extras),
+  ];
+  const isThere = (word: string) => loaded.has(word) || [...loaded].some((one) => one.includes(`importer: ${word}`));
+  assert.deepEqual(
+    wanted.filter((word) => !isThere(word) && !loaded.has(`extra: ${word}`)),
+    [],
+  );
+});

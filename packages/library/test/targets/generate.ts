@@ -1,0 +1,184 @@
+/** From what was drawn to a target: the files of generated layouts, with an importer and rules for their columns. */
+
+import fc from "fast-check";
+import type { Binding, Given, PlainSheet } from "../layouts/feature.js";
+import { drawn as drawnLayout, generate as generateLayouts, type Drawn } from "../layouts/generate.js";
+import { extras, type DraftTarget } from "./extras.js";
+import { importerWords, type ImporterWord } from "./importers.js";
+import { rulesFor } from "./rules.js";
+
+export interface DrawnTarget {
+  readonly laid: Drawn;
+  /** Words of the importer, each with which of its values. */
+  readonly importer: readonly { readonly word: ImporterWord; readonly way: number }[];
+  readonly isForOneFile: boolean;
+  /** Columns by number, each with which of its rules. */
+  readonly rules: readonly { readonly at: number; readonly way: number }[];
+  readonly extras: readonly { readonly name: string; readonly way: number }[];
+}
+
+const words = Object.keys(importerWords) as ImporterWord[];
+export const drawnTarget: fc.Arbitrary<DrawnTarget> = fc.record({
+  laid: drawnLayout,
+  importer: fc.uniqueArray(fc.record({ word: fc.constantFrom(...words), way: fc.nat(11) }), {
+    maxLength: 4,
+    selector: ({ word }) => word,
+  }),
+  isForOneFile: fc.boolean(),
+  rules: fc.array(fc.record({ at: fc.nat(40), way: fc.nat(60) }), { maxLength: 4 }),
+  extras: fc.uniqueArray(fc.record({ name: fc.constantFrom(...Object.keys(extras)), way: fc.nat(11) }), {
+    maxLength: 2,
+    selector: ({ name }) => name,
+  }),
+});
+
+export interface GeneratedTarget {
+  readonly plain: readonly PlainSheet[];
+  readonly target: Given;
+  /** Its words, and what is laid down in it: for counting. */
+  readonly combined: readonly string[];
+}
+
+export function generate(given: DrawnTarget): GeneratedTarget {
+  const laid = played(given.laid);
+  const { before, plain, layouts, combined } = generateLayouts(laid);
+  const files: Record<string, Record<string, unknown>> = {};
+  for (const [at, { layout }] of before.entries())
+    files[`before-${at + 1}`] = { layout: named(layout, `before ${at + 1}`) };
+  const [goods, german] = layouts.map(withoutMissing);
+  files["goods"] = { layout: named(goods!, "goods") };
+  if (german) files["german-texts"] = { layout: named(german, "german texts"), columns: creating(layouts[1]!) };
+  const columns = goods!["columns"] as Readonly<Record<string, Binding>>;
+  const headers = Object.keys(columns);
+  const draft: DraftTarget = {
+    files,
+    imports: [
+      ...before.map((_, at) => ({ file: `before-${at + 1}` })),
+      // What is found by a column is there already.
+      { file: "goods", ...(laid.isLinked ? { mode: "update" } : {}) },
+      ...(german ? [{ file: "german-texts", mode: "update" }] : []),
+    ],
+    rest: {},
+    headers,
+  };
+  const importer = Object.fromEntries(
+    given.importer
+      .filter(({ word }) => isAbout(word, laid))
+      .map(({ word, way }) => [word, importerWords[word][way % importerWords[word].length]]),
+  );
+  if (given.isForOneFile) draft.files["goods"]!["importer"] = importer;
+  else draft.rest["importer"] = importer;
+  const ruled = creating(layouts[0]!);
+  for (const { at, way } of given.rules) {
+    const header = headers[at % headers.length]!;
+    const rules = rulesFor({
+      header,
+      binding: columns[header]!,
+      isLane: isOfLane(goods!, columns[header]!),
+      isCreating: creating(layouts[0]!)[header] !== undefined,
+    });
+    ruled[header] = { ...ruled[header], ...rules[way % rules.length] };
+  }
+  draft.files["goods"]!["columns"] = ruled;
+  const more = given.extras.filter(({ name }) => name !== "two files of goods" || isSplit(laid));
+  for (const { name, way } of more) extras[name]!(draft, way);
+  const target = {
+    target: "made-up",
+    version: 1,
+    languages: ["en", "de"],
+    endpoints: { pictures: "/pictures", upload: "/in/{name}", catalogue: "/all", lists: "/lists/{list}" },
+    ...draft.rest,
+    files: draft.files,
+    imports: draft.imports,
+  };
+  return {
+    plain,
+    target,
+    combined: [
+      ...combined.filter((one) => !one.startsWith("cell:")),
+      ...more.map(({ name }) => `extra: ${name}`),
+      ...wordsOf(target),
+    ],
+  };
+}
+
+/** Whether a word of the importer means something for such rows. */
+function isAbout(word: ImporterWord, { shape, isLinked }: Drawn): boolean {
+  const hasVersions = shape !== "flat" && !isLinked;
+  const ofVersions: ReadonlySet<ImporterWord> = new Set([
+    "children not named",
+    "child of another parent",
+    "parent without children",
+    "axes of a known parent",
+    "shared cells below the first row",
+  ]);
+  return hasVersions || (!ofVersions.has(word) && word !== "identified by");
+}
+
+/** Whether two files can share such rows. */
+const isSplit = ({ shape, isLinked }: Drawn): boolean =>
+  !isLinked && shape !== "grouped" && shape !== "grouped, every row" && shape !== "scattered";
+
+/** Shapes, formats and headers that a target takes. */
+function played(laid: Drawn): Drawn {
+  const shape = laid.shape.startsWith("document") || laid.shape === "expanded" ? "grouped" : laid.shape;
+  return {
+    ...laid,
+    shape,
+    // Whose data is wrong whatever the target.
+    picked: laid.picked.filter(({ name }) => name !== "barcode" && name !== "option groups"),
+    isLinked: laid.isLinked && shape === "flat",
+    style: { ...laid.style, header: laid.style.header - (laid.style.header % 3) },
+  };
+}
+
+/** A target says elsewhere what becomes of names that no record has. */
+const withoutMissing = (layout: Given): Given => ({
+  ...layout,
+  columns: Object.fromEntries(
+    Object.entries(layout["columns"] as Given).map(([header, binding]) => {
+      if (typeof binding !== "object" || binding === null || Array.isArray(binding)) return [header, binding];
+      return [header, Object.fromEntries(Object.entries(binding).filter(([word]) => word !== "missing"))];
+    }),
+  ),
+});
+
+/** Columns whose names make records. */
+const creating = (layout: Given): Record<string, Given> =>
+  Object.fromEntries(
+    Object.entries(layout["columns"] as Given).flatMap(([header, binding]) =>
+      JSON.stringify(binding).includes('"missing":"create"') ? [[header, { unknown: "create" }]] : [],
+    ),
+  );
+
+const named = (layout: Given, name: string): Given => ({ ...layout, layout: name });
+
+const isOfLane = (layout: Given, binding: Binding): boolean => {
+  const lanes = Object.keys((layout["lanes"] ?? {}));
+  const words = JSON.stringify(binding);
+  return lanes.some((lane) => words.includes(`"${lane}.`));
+};
+
+/** The words of a target, each with its value where that is one of a few. */
+export function wordsOf(target: Given): string[] {
+  const words: string[] = [];
+  const { importer, files, imports, ...rest } = target as Record<string, Record<string, Given>>;
+  const add = (where: string, given: Given | undefined) => {
+    for (const [word, value] of Object.entries(given ?? {}))
+      words.push(`${where}: ${word}${typeof value === "string" ? `: ${value}` : ""}`);
+  };
+  add("importer", importer);
+  for (const file of Object.values(files ?? {})) {
+    add("importer", file["importer"] as Given | undefined);
+    for (const rule of Object.values((file["columns"] ?? {}) as Readonly<Record<string, Given>>))
+      for (const [word, value] of Object.entries(rule))
+        words.push(
+          `column: ${word}${["blank", "over", "unknown", "looked up"].includes(word) ? `: ${String(value)}` : ""}`,
+        );
+    for (const word of Object.keys(file)) words.push(`file: ${word}`);
+    for (const word of Object.keys((file["limits"] ?? {}))) words.push(`limits: ${word}`);
+  }
+  for (const one of Object.values(imports ?? {})) for (const word of Object.keys(one)) words.push(`import: ${word}`);
+  for (const word of Object.keys(rest)) words.push(`target: ${word}`);
+  return [...new Set(words)];
+}

@@ -1,0 +1,84 @@
+/**
+ * `npm run targets -- --count N [--seed S]`: generated targets, each with generated records, the whole way. Prints what became of them,
+ * why targets were refused at load, and which words stood in how many of those that loaded (`--words`). `--failures N` shows that many
+ * failures, `--small` with as little as possible; `--only N` takes one case.
+ */
+
+import { parseArgs } from "node:util";
+import fc from "fast-check";
+import { drawnTarget, type DrawnTarget } from "./generate.js";
+import { rebuild, type Outcome } from "./rebuilt.js";
+import { smaller } from "./smaller.js";
+
+const { values } = parseArgs({
+  options: {
+    count: { type: "string", default: "1000" },
+    seed: { type: "string", default: "1" },
+    failures: { type: "string", default: "1" },
+    small: { type: "boolean", default: false },
+    only: { type: "string" },
+    words: { type: "boolean", default: false },
+  },
+});
+
+const totals: Record<Outcome["became"], number> = {
+  rebuilt: 0,
+  "rebuilt in part": 0,
+  refused: 0,
+  "refused at load": 0,
+};
+const loaded = new Map<string, number>();
+const reasons = new Map<string, number>();
+const failed = new Map<string, number>();
+const count = (tally: Map<string, number>, one: string) => tally.set(one, (tally.get(one) ?? 0) + 1);
+const byCount = (tally: ReadonlyMap<string, number>) => [...tally].sort(([, a], [, b]) => b - a);
+
+/** What two failures have in common: their first line, without the names and numbers in it. */
+const classOf = (message: string): string =>
+  (message.split("\n")[0] ?? "")
+    .replace(/[^ ¦;:"={}]*[.蜂عßn][^ ¦;"={}]*/g, "…")
+    .replace(/\d+/g, "0")
+    .slice(0, 130);
+
+const messageOf = (one: DrawnTarget): Promise<string | undefined> =>
+  rebuild(one).then(
+    () => undefined,
+    (error: unknown) => String((error as Error).message),
+  );
+
+const reasonOf = (became: Outcome["became"], why: string): string =>
+  became === "refused at load" ? (/"problem":"(.{0,110})/.exec(why)?.[1] ?? why.slice(0, 110)) : why.replace(/ .*/, "");
+
+const isAlike = (kind: string) => async (one: DrawnTarget) =>
+  classOf((await messageOf(one)) ?? "").slice(0, 25) === kind.slice(0, 25);
+
+async function show(at: number, one: DrawnTarget, kind: string): Promise<void> {
+  const small = values.small ? await smaller(one, isAlike(kind)) : one;
+  console.error(`#${at} ${small.laid.shape} ${((await messageOf(small)) ?? "").slice(0, 6_000)}\n`);
+}
+
+const all = fc.sample(drawnTarget, { numRuns: Number(values.count), seed: Number(values.seed) });
+for (const [at, one] of all.entries()) {
+  if (values.only !== undefined && at !== Number(values.only)) continue;
+  try {
+    const { became, why, generated } = await rebuild(one);
+    totals[became]++;
+    if (became !== "refused at load") for (const word of generated.combined) count(loaded, word);
+    for (const reason of new Set(why.map((text) => reasonOf(became, text)))) count(reasons, `${became}: ${reason}`);
+  } catch (error) {
+    const kind = classOf(String((error as Error).message));
+    if (!failed.has(kind) && failed.size < Number(values.failures)) await show(at, one, kind);
+    count(failed, kind);
+  }
+}
+
+console.log(
+  JSON.stringify(totals),
+  "failed",
+  [...failed.values()].reduce((sum, n) => sum + n, 0),
+);
+for (const [one, times] of byCount(reasons).slice(0, 60)) console.log(`${times} × ${one}`);
+for (const [one, times] of byCount(failed)) console.log(`FAILED ${times} × ${one}`);
+if (values.words)
+  for (const [one, times] of [...loaded].sort(([a], [b]) => (a < b ? -1 : 1))) console.log(`${one}: ${times}`);
+process.exitCode = failed.size > 0 ? 1 : 0;
