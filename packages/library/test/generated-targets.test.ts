@@ -6,12 +6,12 @@ import fc from "fast-check";
 import { shapeNames } from "./layouts/forms.js";
 import { extras } from "./targets/extras.js";
 import { drawnTarget } from "./targets/generate.js";
-import { importerWords } from "./targets/importers.js";
+import { importerValues } from "./targets/importers.js";
 import { rebuild, type Outcome } from "./targets/rebuilt.js";
 
 const runs = Number(process.env["PROPERTY_RUNS"] ?? 60) * 5;
 
-test("what a generated target loads is rebuilt by the rehearsal as intended, or what is not is told before", async () => {
+test("the rehearsal of a generated target that loads rebuilds what is intended, or findings come before", async () => {
   const loaded = new Set<string>();
   const became: Record<Outcome["became"], number> = {
     rebuilt: 0,
@@ -32,7 +32,7 @@ test("what a generated target loads is rebuilt by the rehearsal as intended, or 
   const carried = shapeNames.filter((shape) => !shape.startsWith("document") && shape !== "expanded");
   const wanted = [
     ...carried.map((shape) => `shape: ${shape}`),
-    ...Object.keys(importerWords).flatMap((word) => (word === "identified by" ? [] : [word])),
+    ...Object.keys(importerValues).flatMap((word) => (word === "identified by" ? [] : [word])),
     ...Object.keys(extras),
   ];
   const isThere = (word: string) => loaded.has(word) || [...loaded].some((one) => one.includes(`importer: ${word}`));

@@ -8,7 +8,7 @@ import type { Target } from "../target/target.js";
 import { carriedReferences } from "./carried.js";
 import type { NamedPlacement } from "./placements.js";
 
-/** The columns with the names, and what else is said of an entry or a record with them; undefined where there are none. */
+/** The columns with the names, and those of the same entries or of the records named; undefined where there are none. */
 export function columnsElsewhere(
   { kinds }: ResolvedCatalogue,
   target: Target,

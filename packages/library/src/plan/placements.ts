@@ -5,14 +5,13 @@
  * In: the resolved catalogue, the target, what the platform has already. Out: placements with the records of each.
  */
 
-import { fieldOfColumn, splitAddition } from "../field-name.js";
+import { splitAddition } from "../field-name.js";
 import { entryOf } from "../checked.js";
-import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { ReadonlyTable } from "../catalogue/readonly-table.js";
-import type { Lang } from "../nominal.js";
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Demand, Slot } from "../target/adapter/played.js";
 import { isForAll, recordsOfImports, sharesOf, type IsFor } from "../target/import-records.js";
 import type { Target } from "../target/target.js";
+import { hasAddition } from "./additions.js";
 import { carriedReferences, demandOf, type CarriedReference } from "./carried.js";
 import { levelsOf } from "./levels.js";
 import { eachReference, referenceFieldsOf, type PlannedReference } from "./references.js";
@@ -185,43 +184,11 @@ export class PlacementFinder {
   #recordsWith(update: string, kind: string): number[] {
     const { catalogue } = this;
     const table = catalogue.table(kind);
-    const has = this.#test(update, kind);
+    const has = hasAddition(catalogue, update, kind);
     const rows: number[] = [];
     for (let row = 0; row < table.size; row++)
       if (!this.isLeftOut(kind, row) && has(row) && !this.there.isAdded(update, kind, row)) rows.push(row);
     return rows;
-  }
-
-  #test(update: string, kind: string): (row: number) => boolean {
-    const { catalogue } = this;
-    const table = catalogue.table(kind);
-    const { lang, part } = splitAddition(update);
-    if (lang !== undefined && part !== undefined) {
-      const text = table.texts.get(`${part}@${lang}`);
-      return text ? (row) => typeof text.get(row) === "string" : this.#namedIn(table, part, lang);
-    }
-    if (lang !== undefined) {
-      const columns = [...table.texts].filter(([field]) => field.endsWith(`@${lang}`)).map(([, column]) => column);
-      return (row) => columns.some((column) => typeof column.get(row) === "string");
-    }
-    const name = update.slice(kind.length + 1);
-    if (catalogue.kinds.get(kind).entries?.[name] !== undefined) {
-      const entries = catalogue.table(update);
-      return (row) => entries.childrenOf(row).length > 0;
-    }
-    const texts = [...table.texts].filter(([field]) => fieldOfColumn(field) === name).map(([, column]) => column);
-    if (texts.length > 0) return (row) => texts.some((column) => typeof column.get(row) === "string");
-    const references = table.references.get(name);
-    return (row) => (references?.first(row) ?? -1) >= 0;
-  }
-
-  /** Whether what a record refers to has a name in a language. */
-  #namedIn(table: ReadonlyTable, field: string, lang: Lang): (row: number) => boolean {
-    const { catalogue } = this;
-    const to = table.kind.fields.find(({ name }) => name === field)?.reference?.to;
-    if (to === undefined) return () => false;
-    const names = catalogue.table(to).textsOf(`name@${lang}`);
-    return (row) => targetsOf(catalogue, table, field, row).some((target) => typeof names.get(target) === "string");
   }
 
   #needsOf(placed: NamedPlacement): Placement["needs"] {

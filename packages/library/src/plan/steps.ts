@@ -10,13 +10,13 @@ import { recordsOfImports, type IsFor } from "../target/import-records.js";
 import { takesPicturesLast } from "../target/pictures.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { splitIntoBatches } from "./batches.js";
-import { carriedReferences, slotHeaders } from "./carried.js";
+import { slotHeaders } from "./carried.js";
 import { columnsElsewhere } from "./elsewhere.js";
-import { lateLinks, linksIn, orderedRecords, waitingCells, type LateLink } from "./links.js";
+import { laterSlot, reportLate } from "./late.js";
+import { lateLinks, linksIn, orderedRecords, waitingCells } from "./links.js";
 import { listsStep, neededLists } from "./lists.js";
 import type { NamedPlacement } from "./placements.js";
 import type { PlannedBlock, PlannedFile, PlanOptions, Step, UploadStep } from "./plan.js";
-import { referenceFieldsOf } from "./references.js";
 import { needsIn } from "./sequence.js";
 import { spotChecks } from "./spot-checks.js";
 import { createdText, limitsText, placementText, updateText } from "./step-texts.js";
@@ -135,8 +135,8 @@ export class StepMaker {
       this.findings.add(finding("plan/too-large", facts, location));
     }
     const late = lateLinks(links, batches);
-    const later = late.length === 0 ? undefined : this.#laterSlot(file, late);
-    if (!later) this.#reportLate(late);
+    const later = late.length === 0 ? undefined : laterSlot(this.catalogue, target, file, late);
+    if (!later) reportLate(this.catalogue, target.name, late, this.findings);
     const waiting = waitingCells(file.layouts[main.layout]!, later ? late : []);
     // Where all columns have to be there, their cells stay blank.
     if (elsewhere && file.importing.header === "as it is")
@@ -147,31 +147,6 @@ export class StepMaker {
     const files = batches.map((records, at) => [{ ...main, records }, ...(at === 0 ? blocks.slice(1) : [])]);
     this.#push(slot, phrase("Upload {0}", slot.name), split, files, waiting, columns, placed, all);
     if (later) this.#uploadWaiting(later, waiting);
-  }
-
-  /** The upload that can set links once both of their records are there. */
-  #laterSlot({ rules }: TargetFile, late: readonly LateLink[]): Slot | undefined {
-    const { target, catalogue } = this;
-    // A cell that has to be filled cannot wait.
-    const isNeeded = (header: string) => rules.get(header)?.required || rules.get(header)?.blank === "refuse";
-    if (late.some(({ link }) => [...link.headers].some(isNeeded))) return undefined;
-    const names = new Set(late.map(({ link }) => link.name));
-    return target.slots.find((slot) => {
-      if (slot.mode !== "update") return false;
-      const carried = carriedReferences(target, slot, catalogue.kinds);
-      return [...names].every((name) => carried.some((one) => one.name === name));
-    });
-  }
-
-  #reportLate(late: readonly LateLink[]): void {
-    const { catalogue } = this;
-    const named = new Map(referenceFieldsOf(catalogue).map(({ name, to }) => [name, to]));
-    for (const { link, from, to } of late) {
-      const { kind, name } = link;
-      const location = catalogue.location(catalogue.table(kind), from, name.slice(kind.length + 1));
-      const facts = { to: catalogue.table(entryOf(named, name)).key(to), target: this.target.name };
-      this.findings.add(finding("plan/late-link", facts, location));
-    }
   }
 
   /** The columns that are written; undefined for all. */

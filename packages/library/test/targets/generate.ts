@@ -4,7 +4,7 @@ import fc from "fast-check";
 import type { Binding, Given, PlainSheet } from "../layouts/feature.js";
 import { drawn as drawnLayout, generate as generateLayouts, type Drawn } from "../layouts/generate.js";
 import { extras, type DraftTarget } from "./extras.js";
-import { importerWords, type ImporterWord } from "./importers.js";
+import { importerValues, type ImporterWord } from "./importers.js";
 import { rulesFor } from "./rules.js";
 
 export interface DrawnTarget {
@@ -17,10 +17,10 @@ export interface DrawnTarget {
   readonly extras: readonly { readonly name: string; readonly way: number }[];
 }
 
-const words = Object.keys(importerWords) as ImporterWord[];
+const settings = Object.keys(importerValues) as ImporterWord[];
 export const drawnTarget: fc.Arbitrary<DrawnTarget> = fc.record({
   laid: drawnLayout,
-  importer: fc.uniqueArray(fc.record({ word: fc.constantFrom(...words), way: fc.nat(11) }), {
+  importer: fc.uniqueArray(fc.record({ word: fc.constantFrom(...settings), way: fc.nat(11) }), {
     maxLength: 4,
     selector: ({ word }) => word,
   }),
@@ -64,7 +64,7 @@ export function generate(given: DrawnTarget): GeneratedTarget {
   const importer = Object.fromEntries(
     given.importer
       .filter(({ word }) => isAbout(word, laid))
-      .map(({ word, way }) => [word, importerWords[word][way % importerWords[word].length]]),
+      .map(({ word, way }) => [word, importerValues[word][way % importerValues[word].length]]),
   );
   if (given.isForOneFile) draft.files["goods"]!["importer"] = importer;
   else draft.rest["importer"] = importer;
@@ -97,7 +97,7 @@ export function generate(given: DrawnTarget): GeneratedTarget {
     combined: [
       ...combined.filter((one) => !one.startsWith("cell:")),
       ...more.map(({ name }) => `extra: ${name}`),
-      ...wordsOf(target),
+      ...saidIn(target),
     ],
   };
 }
@@ -154,13 +154,13 @@ const creating = (layout: Given): Record<string, Given> =>
 const named = (layout: Given, name: string): Given => ({ ...layout, layout: name });
 
 const isOfLane = (layout: Given, binding: Binding): boolean => {
-  const lanes = Object.keys((layout["lanes"] ?? {}));
+  const lanes = Object.keys(layout["lanes"] ?? {});
   const words = JSON.stringify(binding);
   return lanes.some((lane) => words.includes(`"${lane}.`));
 };
 
 /** The words of a target, each with its value where that is one of a few. */
-export function wordsOf(target: Given): string[] {
+export function saidIn(target: Given): string[] {
   const words: string[] = [];
   const { importer, files, imports, ...rest } = target as Record<string, Record<string, Given>>;
   const add = (where: string, given: Given | undefined) => {
@@ -176,7 +176,7 @@ export function wordsOf(target: Given): string[] {
           `column: ${word}${["blank", "over", "unknown", "looked up"].includes(word) ? `: ${String(value)}` : ""}`,
         );
     for (const word of Object.keys(file)) words.push(`file: ${word}`);
-    for (const word of Object.keys((file["limits"] ?? {}))) words.push(`limits: ${word}`);
+    for (const word of Object.keys(file["limits"] ?? {})) words.push(`limits: ${word}`);
   }
   for (const one of Object.values(imports ?? {})) for (const word of Object.keys(one)) words.push(`import: ${word}`);
   for (const word of Object.keys(rest)) words.push(`target: ${word}`);

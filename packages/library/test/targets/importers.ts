@@ -1,6 +1,6 @@
 /** The words of an importer with their values. */
 
-export const importerWords = {
+export const importerValues = {
   "refusal costs": ["row", "record", "file"],
   "at an error": ["go on", "stop"],
   header: ["any order", "as it is"],
@@ -18,4 +18,4 @@ export const importerWords = {
   "identified by": [{ product: ["key"] }, { product: ["key"], variant: ["code"] }],
 } as const;
 
-export type ImporterWord = keyof typeof importerWords;
+export type ImporterWord = keyof typeof importerValues;

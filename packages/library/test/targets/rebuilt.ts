@@ -15,7 +15,7 @@ export interface Outcome {
 export const shownAs = ({ code, facts, at }: Finding): string =>
   `${code} ${JSON.stringify(facts)} at ${at?.file}:${at?.line ?? ""}`;
 
-/** What is told before the rehearsal of what the platform will not have. */
+/** Findings, before the rehearsal, of what the platform will not have. */
 const losses: ReadonlySet<string> = new Set([
   "target/cut",
   "target/uncarried",
@@ -47,7 +47,7 @@ function shownOf({ target, plain }: GeneratedTarget): string {
   return [JSON.stringify(others), ...lines, ...plain.map(textOf)].join("\n");
 }
 
-/** @throws where what the platform would hold is not what is intended. */
+/** @throws where the rehearsal rebuilds something else than what is intended. */
 export async function rebuild(drawn: DrawnTarget): Promise<Outcome> {
   const generated = generate(drawn);
   const { plain, target } = generated;

@@ -1,0 +1,42 @@
+/** What updates add to records. */
+
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import { fieldOfColumn, splitAddition } from "../field-name.js";
+import type { Lang } from "../nominal.js";
+
+/** Whether a record has what an update adds to it: `product.prices`, `product@de`, `product.axes@de`. */
+export function hasAddition(catalogue: ResolvedCatalogue, update: string, kind: string): (row: number) => boolean {
+  const table = catalogue.table(kind);
+  const { lang, part } = splitAddition(update);
+  if (lang !== undefined && part !== undefined) {
+    const text = table.texts.get(`${part}@${lang}`);
+    return text ? (row) => typeof text.get(row) === "string" : namedIn(catalogue, table, part, lang);
+  }
+  if (lang !== undefined) {
+    const columns = [...table.texts].filter(([field]) => field.endsWith(`@${lang}`)).map(([, column]) => column);
+    return (row) => columns.some((column) => typeof column.get(row) === "string");
+  }
+  const name = update.slice(kind.length + 1);
+  if (catalogue.kinds.get(kind).entries?.[name] !== undefined) {
+    const entries = catalogue.table(update);
+    return (row) => entries.childrenOf(row).length > 0;
+  }
+  const texts = [...table.texts].filter(([field]) => fieldOfColumn(field) === name).map(([, column]) => column);
+  if (texts.length > 0) return (row) => texts.some((column) => typeof column.get(row) === "string");
+  const references = table.references.get(name);
+  return (row) => (references?.first(row) ?? -1) >= 0;
+}
+
+/** Whether what a record refers to has a name in a language. */
+function namedIn(
+  catalogue: ResolvedCatalogue,
+  table: ReadonlyTable,
+  field: string,
+  lang: Lang,
+): (row: number) => boolean {
+  const to = table.kind.fields.find(({ name }) => name === field)?.reference?.to;
+  if (to === undefined) return () => false;
+  const names = catalogue.table(to).textsOf(`name@${lang}`);
+  return (row) => targetsOf(catalogue, table, field, row).some((target) => typeof names.get(target) === "string");
+}
