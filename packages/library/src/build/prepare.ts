@@ -8,6 +8,7 @@ import { resultOf } from "../findings/result.js";
 import { finding, Findings, type Result, type Finding, type ReadonlyFindings } from "../findings/finding.js";
 import { firstOf, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
+import { rowsAbove } from "../layout/write/above.js";
 import { writtenHeaders } from "../layout/write/rows.js";
 import { formatLocation } from "../location.js";
 import { reportCycles } from "../plan/cycles.js";
@@ -127,10 +128,11 @@ export const heldBackText = (heldBack: HeldBack): Phrase =>
 /** How long rows are, as plans ask for it. @param bytes by file: of each record's rows. */
 export const bytesBy = (bytes: ReadonlyMap<string, Float64Array>): Pick<PlanOptions, "bytesOf" | "headerBytes"> => ({
   bytesOf: (file, product) => bytes.get(file.name)?.[product] ?? 0,
-  headerBytes({ layout: { format, columns } }) {
-    const { rows } = driverOf(format);
-    const header = columns.map((column) => column.header);
-    return (rows?.bytesBefore?.(format) ?? 0) + (rows?.bytesOf?.(format)(header) ?? 0);
+  headerBytes({ layout }) {
+    const { rows } = driverOf(layout.format);
+    const above = rowsAbove(layout, writtenHeaders(layout, undefined));
+    const bytes = above.map(rows?.bytesOf?.(layout.format) ?? (() => 0));
+    return bytes.reduce((sum, one) => sum + one, rows?.bytesBefore?.(layout.format) ?? 0);
   },
 });
 

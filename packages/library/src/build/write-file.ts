@@ -11,6 +11,7 @@ import { sheetsOf } from "../layout/write/layout-file.js";
 import { documentOf } from "../layout/write/document.js";
 import { noLine, WrittenLines } from "../layout/write/lines.js";
 import type { WrittenRow } from "../layout/write/context.js";
+import { byLetters, rowsAbove } from "../layout/write/above.js";
 import { writeBlocks, writtenHeaders, writtenKind } from "../layout/write/rows.js";
 import type { PlannedBlock, UploadStep } from "../plan/plan.js";
 import { recordsOfImports } from "../target/import-records.js";
@@ -65,7 +66,7 @@ export function fileRows(
   const hasWaiting = step.waiting.size > 0;
   const { format } = firstOf(layouts);
   const limit = limitsOf(format, headers.length - 1);
-  const lines = new WrittenLines(driverOf(format).rows?.linesOf ?? (() => 1), [headers]);
+  const lines = new WrittenLines(driverOf(format).rows?.linesOf ?? (() => 1), rowsAbove(firstOf(layouts), headers));
   /** What the platform told is sent back as it is, as far as a cell holds it. */
   const literalCells = (cells: readonly string[]): readonly string[] =>
     cells.map((cell, column) => {
@@ -133,7 +134,7 @@ export function fileRows(
 
 /** Whether columns that are written say nothing of what records contain, and no entries on rows below: one row a record says it all. */
 function isOfParents({ shape, columns }: Layout, headers: readonly Header[]): boolean {
-  if (shape.is !== "grouped" && shape.is !== "own-row") return false;
+  if (shape.child === undefined || shape.is === "expanded") return false;
   return columns.every(({ header, scope }) => scope.is === "parent" || !headers.includes(header));
 }
 
@@ -166,8 +167,11 @@ export async function encodeFile(
   if (!driver) return utf8Chunks(documentOf(catalogue, layout, headers, blocksOf(seen()), findings));
   const sheets = sheetsOf(layouts);
   function* one(): Generator<readonly string[]> {
-    yield headers;
-    for (const { cells } of seen()) yield cells;
+    yield* rowsAbove(layout, headers);
+    const cells = (function* () {
+      for (const row of seen()) yield row.cells;
+    })();
+    yield* layout.headerLine === undefined ? byLetters(headers, cells) : cells;
   }
   if (sheets.length === 1) return driver.write(format, [{ sheet: sheetName(format), rows: one() }]);
   // A workbook is made as a whole: what goes into which sheet is known at its end.
@@ -185,12 +189,12 @@ export async function encodeFile(
 
 /** The rows of a file with the line on which each stands; of a document, where its element stands. */
 export function* numberedRows(
-  { layout: { format } }: TargetFile,
+  { layout: { format, headerLine } }: TargetFile,
   rows: Iterable<FileRow>,
 ): Generator<{ readonly row: FileRow; readonly line: number }> {
   const { rows: driver, elements } = driverOf(format);
   if (driver) {
-    let line = 2;
+    let line = (headerLine ?? 0) + 1;
     for (const row of rows) {
       yield { row, line };
       line += driver.linesOf(row.cells);

@@ -91,6 +91,8 @@ export const layoutPhrasesDe = {
   "{0} is not a whole number": "{0} ist keine ganze Zahl",
   '"{0}" is neither true nor false': "„{0}“ ist weder wahr noch falsch (true, false)",
   'table {0} has no {1} for "{2}"': "Tabelle {0} hat für „{2}“ kein {1}",
+  '"{0}" is not a letter: without a header, columns are A, B and so on':
+    "„{0}“ ist kein Buchstabe: Ohne Kopfzeile heißen Spalten A, B und so weiter",
   '"{0}" is a word of expressions, and names no field in them':
     "„{0}“ ist ein Wort der Ausdrücke und benennt in ihnen kein Feld",
   "the value is neither a text, a number, nor true or false":

@@ -21,22 +21,26 @@ export function columnsElsewhere(
   );
   for (const { updates } of placed) for (const update of updates) elsewhere.delete(update);
   const { rules, layouts } = entryOf(target.files, slot.file);
+  if (slot.mode === "update") return undefined;
   const isNeeded = (header: string) => rules.get(header)?.required || rules.get(header)?.blank === "refuse";
-  const left = carriedReferences(target, slot, kinds).filter(
-    (one) => elsewhere.has(one.name) && ![...one.headers].some(isNeeded),
-  );
-  if (slot.mode === "update" || left.length === 0) return undefined;
-  const names = new Set(left.map(({ name }) => name));
-  const headers = new Set(left.flatMap((one) => [...one.headers]));
-  const isWith = (layout: Layout, kind: string, feed: Feed): boolean => {
-    if (feed.is === "entry" || feed.is === "entries") return names.has(`${kind}.${feed.entries}`);
-    if (feed.is === "referred") return names.has(`${kind}.${feed.via}`);
-    return feed.is === "naming" && headers.has(layout.columns[feed.beside]?.header ?? "");
+  const left = carriedReferences(target, slot, kinds).filter((one) => elsewhere.has(one.name));
+  const headers = new Set<string>();
+  for (const name of new Set(left.map((one) => one.name))) {
+    const named = left.filter((one) => one.name === name).flatMap((one) => [...one.headers]);
+    const all = [...named, ...layouts.flatMap((layout) => columnsWith(layout, name, named))];
+    if (!all.some(isNeeded)) for (const header of all) headers.add(header);
+  }
+  return headers.size === 0 ? undefined : headers;
+}
+
+/** Columns that mean nothing without the names: of the same entries, of the records named, of their names in other languages. */
+export function columnsWith(layout: Layout, name: string, named: readonly string[]): string[] {
+  const isWith = (kind: string, feed: Feed): boolean => {
+    if (feed.is === "entry" || feed.is === "entries") return name === `${kind}.${feed.entries}`;
+    if (feed.is === "referred") return name === `${kind}.${feed.via}`;
+    return feed.is === "naming" && named.includes(layout.columns[feed.beside]?.header ?? "");
   };
-  const withThem = layouts.flatMap((layout) =>
-    layout.columns.flatMap(({ header, scope, bindings }) =>
-      bindings.some(({ feed }) => isWith(layout, kindOfScope(layout, scope).name, feed)) ? [header] : [],
-    ),
+  return layout.columns.flatMap(({ header, scope, bindings }) =>
+    bindings.some(({ feed }) => isWith(kindOfScope(layout, scope).name, feed)) ? [header] : [],
   );
-  return new Set([...headers, ...withThem]);
 }

@@ -6,6 +6,7 @@ import type { Layout } from "../layout/layout.js";
 import type { Demand, Slot } from "../target/adapter/played.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf } from "./carried.js";
+import { columnsWith } from "./elsewhere.js";
 import { orderWithFewestLate } from "./feedback.js";
 import { needsGraph, orderByNeeds } from "./graph.js";
 import type { PlannedBlock } from "./plan.js";
@@ -135,18 +136,14 @@ export function lateLinks(links: readonly Links[], batches: readonly (readonly n
   return found;
 }
 
-/** By record: the cells that wait for a later upload. Where an entry has a row of its own, all of its cells wait. */
-export function waitingCells({ lanes, columns }: Layout, late: readonly LateLink[]): Map<number, Set<string>> {
-  const together = new Map<string, string[]>();
-  for (const { name } of lanes) {
-    const own = columns.flatMap(({ header, scope }) => (scope.is === "lane" && scope.lane === name ? [header] : []));
-    for (const header of own) together.set(header, own);
-  }
+/** By record: the cells that wait for a later upload, with those that mean nothing without them. */
+export function waitingCells(layout: Layout, late: readonly LateLink[]): Map<number, Set<string>> {
   const waiting = new Map<number, Set<string>>();
   for (const { link, block } of late) {
     const cells = waiting.get(block) ?? new Set();
     waiting.set(block, cells);
-    for (const header of link.headers) for (const one of together.get(header) ?? [header]) cells.add(one);
+    const named = [...link.headers];
+    for (const header of [...named, ...columnsWith(layout, link.name, named)]) cells.add(header);
   }
   return waiting;
 }

@@ -138,9 +138,10 @@ export class StepMaker {
     const later = late.length === 0 ? undefined : laterSlot(this.catalogue, target, file, late);
     if (!later) reportLate(this.catalogue, target.name, late, this.findings);
     const waiting = waitingCells(file.layouts[main.layout]!, later ? late : []);
-    // Where all columns have to be there, their cells stay blank.
-    if (elsewhere && file.importing.header === "as it is")
-      for (const record of ordered) waiting.set(record, new Set([...(waiting.get(record) ?? []), ...elsewhere]));
+    // Columns that have to be there stay blank.
+    const blank = elsewhere && [...elsewhere].filter((header) => columns?.has(header) ?? true);
+    if (blank && blank.length > 0)
+      for (const record of ordered) waiting.set(record, new Set([...(waiting.get(record) ?? []), ...blank]));
     const why = this.#why(slot, placed);
     const split =
       batches.length > 1 ? phrase("{0} Split into {1} files: {2}.", why, batches.length, limitsText(file)) : why;
@@ -150,9 +151,14 @@ export class StepMaker {
   }
 
   /** The columns that are written; undefined for all. */
-  #columns({ layout, importing }: TargetFile, slot: Slot, elsewhere: Headers | undefined): Headers | undefined {
+  #columns(
+    { layout, importing, mustHave }: TargetFile,
+    slot: Slot,
+    elsewhere: Headers | undefined,
+  ): Headers | undefined {
     if (!elsewhere || importing.header === "as it is") return slot.columns && new Set(slot.columns);
-    return new Set([...slotHeaders(layout, slot)].filter((header) => !elsewhere.has(header)));
+    const headers = [...slotHeaders(layout, slot)];
+    return new Set(headers.filter((header) => !elsewhere.has(header) || mustHave.includes(header)));
   }
 
   /** The records of each layout, in source order. */

@@ -19,9 +19,12 @@ export interface FactColumn {
   readonly type: string | undefined;
 }
 
-/** Columns whose cells are no field of a record have no name in conditions. */
-const factColumns = (layout: Layout, kinds: Kinds): FactColumn[] =>
-  layout.columns.flatMap((column) => factColumn(layout, column, kinds) ?? []);
+/** Columns whose cells are not a field of a record have no name in conditions; nor has what is called like another's beginning. */
+function factColumns(layout: Layout, kinds: Kinds): FactColumn[] {
+  const all = layout.columns.flatMap((column) => factColumn(layout, column, kinds) ?? []);
+  const beginnings = new Set(all.flatMap(({ root, part }) => (part === undefined ? [] : [root])));
+  return all.filter(({ root, part }) => part !== undefined || !beginnings.has(root));
+}
 
 function factColumn(layout: Layout, { header, scope, bindings }: Column, kinds: Kinds): FactColumn | undefined {
   const { feed } = firstOf(bindings);

@@ -13,10 +13,8 @@ export interface UnplayedLayout {
 }
 
 export function* unplayedLayout(layout: Layout, name: string): Generator<UnplayedLayout> {
-  const { format, shape, link, headerLine, notes, cells } = layout;
-  const { unwritten, rows } = driverOf(format);
-  const ofFormat =
-    unwritten(format) ?? (rows ? undefined : phrase("{0}: files of {1} cannot be uploaded yet", name, format.is));
+  const { format, shape, link, cells } = layout;
+  const ofFormat = driverOf(format).unwritten(format);
   if (ofFormat !== undefined) yield { problem: ofFormat, path: ["format"] };
   if (shape.is === "expanded")
     yield {
@@ -33,8 +31,6 @@ export function* unplayedLayout(layout: Layout, name: string): Generator<Unplaye
       problem: phrase("{0}: rows cannot name the lines of another file yet", name),
       path: ["rows", "found by", "names"],
     };
-  if (headerLine !== 1 || notes.length > 0)
-    yield { problem: phrase("{0}: the header of an uploaded file stands in its first line", name), path: ["header"] };
   if (cells.length > 0)
     yield { problem: phrase("{0}: cells are not joined or cut in uploaded files yet", name), path: ["cells"] };
 }
@@ -48,7 +44,14 @@ export function unlikeSheets(layouts: readonly Layout[], name: string): Text | u
 }
 
 /** What the rehearsal of a change cannot play of a layout. */
-export function* unplayedChange({ shape, link, format }: Layout, name: string): Generator<UnplayedLayout> {
+export function* unplayedChange({ shape, link, format, headerLine }: Layout, name: string): Generator<UnplayedLayout> {
+  if (!driverOf(format).rows)
+    yield {
+      problem: phrase("{0}: changes in files of {1} cannot be rehearsed yet", name, format.is),
+      path: ["format"],
+    };
+  if (headerLine !== 1)
+    yield { problem: phrase("{0}: changes need a header in the first line", name), path: ["header"] };
   if (shape.is === "grouped" && !link && format.is !== "csv")
     yield {
       problem: phrase("{0}: changes in files of grouped rows cannot be rehearsed yet, but in CSV files", name),

@@ -121,14 +121,13 @@ const isSplit = ({ shape, isLinked }: Drawn): boolean =>
 
 /** Shapes, formats and headers that a target takes. */
 function played(laid: Drawn): Drawn {
-  const shape = laid.shape.startsWith("document") || laid.shape === "expanded" ? "grouped" : laid.shape;
+  const shape = laid.shape === "expanded" ? "grouped" : laid.shape;
   return {
     ...laid,
     shape,
     // Whose data is wrong whatever the target.
     picked: laid.picked.filter(({ name }) => name !== "barcode" && name !== "option groups"),
-    isLinked: laid.isLinked && shape === "flat",
-    style: { ...laid.style, header: laid.style.header - (laid.style.header % 3) },
+    isLinked: laid.isLinked && (shape === "flat" || shape === "document"),
   };
 }
 

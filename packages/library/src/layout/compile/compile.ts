@@ -116,6 +116,7 @@ class Compiler {
         "rows",
       );
     if (isDocument) checkSheetSettings(given, mistake);
+    else if (given.header === "none") checkLetters(context.headers, mistake);
     if (this.#errors === 0) checkUnused(given, isDocument, lanes, columns, tells, mistake);
     checkGroups(shape, columns, mistake);
     checkPaths(format, shape, lanes, columns, given.ignore, mistake);
@@ -260,6 +261,18 @@ class Compiler {
       blankMeans: means.find((one) => one !== undefined),
     }));
   }
+}
+
+/** Without a header, columns are known by the letters of their places. */
+function checkLetters(headers: readonly string[], mistake: Report): void {
+  const other = headers.find((header) => !/^[A-Z]{1,3}$/.test(header));
+  if (other !== undefined)
+    mistake(
+      phrase('"{0}" is not a letter: without a header, columns are A, B and so on', other),
+      undefined,
+      "columns",
+      other,
+    );
 }
 
 /** Below the notes, where its line is not given. */

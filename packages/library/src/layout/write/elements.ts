@@ -101,7 +101,8 @@ export class DocumentBuilder<E extends object> {
   /** Columns that the row has something for. A fixed text stands beside something that is reported, never alone. */
   #filled(spots: readonly PlacedColumn[]): readonly PlacedColumn[] {
     const said = spots.filter((spot) => this.#textOf(spot) !== "" || this.isEmptied(spot, this.#row));
-    const inside = ({ path }: PlacedColumn) => path.slice(0, path.lastIndexOf("/"));
+    // Paths of XML have no slash before their first name.
+    const inside = ({ path }: PlacedColumn) => path.slice(0, Math.max(0, path.lastIndexOf("/")));
     const stands = (spot: PlacedColumn) =>
       said.some(
         (other) =>

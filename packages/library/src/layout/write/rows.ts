@@ -10,8 +10,8 @@ import { splitLanguage } from "../../field-name.js";
 import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { finding, type Findings } from "../../findings/finding.js";
-import { columnAt } from "../../formats/letters.js";
 import { sheetCells } from "../cells.js";
+import { byLetters, rowsAbove } from "./above.js";
 import type { CellLimit } from "../../formats/drivers/driver.js";
 import { driverOf, limitsOf } from "../../formats/drivers/drivers.js";
 import type { Unwritable } from "../../codecs/codec.js";
@@ -70,9 +70,7 @@ export function writeSheet(
   const columns = writtenHeaders(layout, options.columns);
   const { headers, fold } = sheetCells(layout.cells, columns);
   const own = headers.map((header) => header.replace(/#\d+$/, ""));
-  const notes = Array.from({ length: (layout.headerLine ?? 1) - 1 }, (_, at) => [layout.notes[at] ?? ""]);
-  // Columns without headers are told by their letters, and stand in their order.
-  const above = layout.headerLine === undefined ? [] : [...notes, own];
+  const above = rowsAbove(layout, own);
   function* rows(): Generator<readonly string[]> {
     const parents = catalogue.table(writtenKind(layout, catalogue));
     const lines = new WrittenLines(present(driverOf(layout.format).rows).linesOf, above);
@@ -86,16 +84,6 @@ export function writeSheet(
     }
   }
   return { above, rows: layout.headerLine === undefined ? byLetters(headers, rows()) : rows() };
-}
-
-function* byLetters(letters: readonly string[], rows: Iterable<readonly string[]>): Generator<readonly string[]> {
-  const width = Math.max(...letters.map(columnAt)) + 1;
-  const places = letters.map(columnAt);
-  for (const row of rows) {
-    const cells = new Array<string>(width).fill("");
-    row.forEach((cell, at) => (cells[places[at]!] = cell));
-    yield cells;
-  }
 }
 
 /**

@@ -7,7 +7,7 @@ import type { DocumentAccess } from "../../formats/document.js";
 import type { Opened } from "../../formats/drivers/driver.js";
 import { driverOf } from "../../formats/drivers/drivers.js";
 import { columnLetters } from "../../formats/letters.js";
-import type { Layout } from "../../layout/layout.js";
+import type { Column, Layout } from "../../layout/layout.js";
 import type { Header } from "../../nominal.js";
 import type { TargetFile } from "../../target/target.js";
 
@@ -71,7 +71,8 @@ async function rowsIn(
     if (line <= (headerLine ?? 0) || cells.every((cell) => cell === "")) continue;
     if (cells.length > header.length && cells.slice(header.length).some((cell) => cell !== ""))
       return "a row is longer than the header";
-    const isWhole = cells.length === header.length;
+    // Where no header says how many there are, blank cells at the end may be missing.
+    const isWhole = headerLine === undefined || cells.length === header.length;
     rows.push({ line, cells: isWhole ? new Map(header.map((one, at) => [one, cells[at] ?? ""])) : undefined });
   }
   return { is: "rows", header, rows };
@@ -82,12 +83,17 @@ const headerOf = (
   at: number,
 ): readonly Header[] | undefined => rows.find(({ line }) => line >= at)?.cells;
 
-/** Documents have all columns: what an element does not have is blank. */
+/** Documents have no header: what some element has is a column, and blank in the elements that do not have it. */
 function elementsIn(opened: Extract<Opened, { is: "elements" }>, layout: Layout): Promise<FileContents> {
   return opened.with(async ({ access, batches }): Promise<FileContents> => {
     const take = elementTaker(layout, access);
     const elements: FileElement[] = [];
     for await (const batch of batches) for (const { node, line } of batch) elements.push(take(node, line));
+    const all = elements.flatMap(({ rows }) => rows.map(({ cells }) => cells));
+    const isThere = ({ header }: Column) => all.some((cells) => (cells?.get(header) ?? "") !== "");
+    const missing = layout.columns.filter((column) => !isThere(column));
+    for (const cells of all)
+      for (const { header } of missing) (cells as Map<Header, string> | undefined)?.delete(header);
     return { is: "elements", header: layout.columns.map(({ header }) => header), elements };
   });
 }

@@ -139,9 +139,10 @@ function withFirst(block: readonly RowOfBlock[]): RowBlock {
 }
 
 function elementBlock(rows: readonly (ContentRow & { readonly of: string })[], layout: Layout): RowBlock {
-  const words = byLanguage(layout);
+  // What lies within an element is in its language.
+  const said = layout.languages && rows[0]?.cells?.get(layout.languages.column);
+  const language = layout.languages ? (said ?? "") : firstOf(byLanguage(layout))[0];
   return rows.map((row): RowOfBlock => {
-    const language = layout.languages ? (row.cells?.get(layout.languages.column) ?? "") : firstOf(words)[0];
     const is = row.of === "parent" ? "own" : row.of === "child" ? "child" : "more";
     return { line: row.line, cells: present(row.cells), is, word: "", language, problem: undefined };
   });
