@@ -92,26 +92,43 @@ test("the anchors that findings name exist", () => {
 const blocksOf = (text: string): readonly { readonly info: string; readonly text: string }[] =>
   [...text.matchAll(/^```(\S.*)\n([^]*?)^```$/gm)].map(([, info, content]) => ({ info: info!, text: content! }));
 
-test("what the first import shows is what the commands print, line by line", async () => {
-  const folder = mkdtempSync(join(tmpdir(), "first-"));
-  const blocks = blocksOf(read("docs/first-import.md"));
-  const columns = (text: string) => text.replace(/ # .*$/gm, "").replace(/^about: .*\n/gm, "");
+/** Follows a page: writes its files, runs its commands, and finds each line that it shows. @returns how many lines were found. */
+async function follow(text: string, folder: string, others: (info: string, text: string) => void): Promise<number> {
   let printed = "";
   let count = 0;
-  for (const { info, text } of blocks) {
+  for (const { info, text: block } of blocksOf(text)) {
     const [, name] = /file=(\S+)/.exec(info) ?? [];
-    if (name !== undefined) writeFileSync(join(folder, name), text);
-    else if (info === "sh") printed = await commandLine(text.replace("npx zest-tier ", "").trim().split(" "), folder);
-    else if (info === "yaml") assert.equal(columns(readFileSync(join(folder, "candles.yaml"), "utf8")), text);
-    else {
+    if (name !== undefined) writeFileSync(join(folder, name), block);
+    else if (info === "sh") printed = await commandLine(block.replace("npx zest-tier ", "").trim().split(" "), folder);
+    else if (info === "text") {
       let from = 0;
-      for (const line of text.split("\n").slice(0, -1)) {
+      for (const line of block.split("\n").slice(0, -1)) {
         from = printed.indexOf(line, from);
         assert.ok(from >= 0, `${line}\nis not in\n${printed}`);
         count++;
       }
-    }
+    } else others(info, block);
   }
+  return count;
+}
+
+test("one small platform, step by step: what the page shows is what the commands print and write", async () => {
+  const folder = mkdtempSync(join(tmpdir(), "stall-"));
+  const [, page = ""] = /^## One small platform, step by step\n([^]*?)^## /m.exec(read("docs/targets.md")) ?? [];
+  const count = await follow(page, folder, (info, text) => {
+    assert.equal(info, "csv");
+    assert.equal(readFileSync(join(folder, "upload-stall/02-wares.csv"), "utf8").replaceAll("\r", ""), text);
+  });
+  assert.ok(count > 12);
+});
+
+test("what the first import shows is what the commands print, line by line", async () => {
+  const folder = mkdtempSync(join(tmpdir(), "first-"));
+  const columns = (text: string) => text.replace(/ # .*$/gm, "").replace(/^about: .*\n/gm, "");
+  const count = await follow(read("docs/first-import.md"), folder, (info, text) => {
+    assert.equal(info, "yaml");
+    assert.equal(columns(readFileSync(join(folder, "candles.yaml"), "utf8")), text);
+  });
   assert.ok(count > 10);
   const rows = readFileSync(join(folder, "upload-pennywort/01-items.csv"), "utf8")
     .split(/\r?\n/)
@@ -131,7 +148,9 @@ test("what the first import shows is what the commands print, line by line", asy
 
 /** The real binary, in the folder: what it prints on both streams. */
 async function commandLine(args: readonly string[], cwd: string): Promise<string> {
-  const { stdout, stderr } = await promisify(execFile)(process.execPath, [bin, ...args], { cwd });
+  const run = promisify(execFile)(process.execPath, [bin, ...args], { cwd });
+  // Errors of the sources end a command with 1; what it prints counts anyway.
+  const { stdout, stderr } = await run.catch((error: unknown) => error as { stdout: string; stderr: string });
   return stdout + stderr;
 }
 

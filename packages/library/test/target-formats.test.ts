@@ -3,7 +3,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
-import { Findings, type Layout, type Plan, type Target, type TargetView } from "#src/index.js";
+import { Findings, valueOf, type Layout, type Plan, type Target, type TargetView } from "#src/index.js";
 import {
   buildUpload,
   calibrateLayout,
@@ -166,16 +166,10 @@ test("layouts that name sheets of their own are sheets of one workbook", async (
 
 /** Each is written at the line where it stands in a target. */
 const refused: Readonly<Record<string, readonly [layout: string, line: number]>> = {
-  "a document": [documents["JSON"]!, 9],
   "an encoding that is only read": [
     "layout: goods\nformat: { csv: { encoding: shift_jis } }\nrows: { each: product }\ncolumns: { Key: product.key }",
     9,
   ],
-  "a header elsewhere": [
-    "layout: goods\nheader: { line: 2 }\nrows: { each: product }\ncolumns: { Key: product.key }",
-    9,
-  ],
-  "no header": ["layout: goods\nheader: none\nrows: { each: product }\ncolumns: { A: product.key }", 9],
   "cells that are joined": [
     "layout: goods\ncells: { Both: { split: '-', into: [A, B] } }\nrows: { each: product }\ncolumns: { A: product.key, B: product.code }",
     9,
@@ -193,6 +187,21 @@ for (const [name, [layout, line]] of Object.entries(refused))
     assert.ok(!result.ok);
     const found = one(result.findings.list(), "target/mistake");
     assert.deepEqual([found.at?.file, found.at?.line], ["bothy.yaml", line]);
+  });
+
+/** They are uploaded. Whoever asks for a change of them gets the refusal, at its line. */
+const withoutChanges: Readonly<Record<string, string>> = {
+  "a document": documents["JSON"]!,
+  "a header elsewhere": "layout: goods\nheader: { line: 2 }\nrows: { each: product }\ncolumns: { Key: product.key }",
+  "no header": "layout: goods\nheader: none\nrows: { each: product }\ncolumns: { A: product.key }",
+};
+
+for (const [name, layout] of Object.entries(withoutChanges))
+  test(`loaded, with changes refused: ${name}`, () => {
+    const result = parseTarget(targetText(`layout:\n${layout.replace(/^/gm, "  ")}`), "bothy.yaml", kinds);
+    assert.deepEqual(result.findings.list(), []);
+    const found = one(valueOf(result).unplayedChanges, "target/mistake");
+    assert.deepEqual([found.at?.file, found.at?.line], ["bothy.yaml", 9]);
   });
 
 test("refused when a target is loaded: layouts that name sheets of their own", () => {

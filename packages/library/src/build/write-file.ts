@@ -92,7 +92,7 @@ export function fileRows(
       for (const block of writeBlocks(catalogue, layout, options, findings)) {
         let begins = true;
         for (const row of block) {
-          const { parent, child } = row;
+          const { parent, child, isSingles } = row;
           if (keeps && !keeps.has(++location)) continue;
           const blank = hasWaiting ? step.waiting.get(parent) : undefined;
           const cells = blank
@@ -105,7 +105,7 @@ export function fileRows(
           const written = step.cells ? ownCells({ cells: own, parent, child }, above, kind, at) : own;
           lines.next(row, written);
           above = row;
-          yield { cells: written, parent, child, layout: at, begins };
+          yield { cells: written, parent, child, isSingles, layout: at, begins };
           begins = false;
         }
       }

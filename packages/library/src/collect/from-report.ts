@@ -19,7 +19,7 @@ import { RowsOfStep, takenBy, type AcceptedRows } from "./taken.js";
 function recordOf(file: TargetFile, blocks: ReadonlyMap<number, string>, row: FileRow) {
   const { shape } = file.layouts[row.layout]!;
   const parentKind = entryOf(blocks, row.layout);
-  if (row.child < 0) return { kind: parentKind, row: row.parent };
+  if (row.child < 0 || row.isSingles) return { kind: parentKind, row: row.parent };
   const childKind = shape.parent.name === parentKind ? present(shape.child).name : shape.parent.name;
   return { kind: childKind, row: row.child };
 }

@@ -22,8 +22,10 @@ export const targetPhrasesDe = {
   "{0}: changes in files of {1} cannot be rehearsed yet":
     "{0}: Änderungen in Dateien von {1} können noch nicht geprobt werden",
   "{0}: changes need a header in the first line": "{0}: Änderungen brauchen eine Kopfzeile in der ersten Zeile",
-  '{0}: "{1}" and "{2}" make entries together. An import takes both':
-    "{0}: „{1}“ und „{2}“ ergeben zusammen Einträge. Ein Import nimmt beide",
+  '{0}: "{1}" and "{2}" belong together. An import takes both':
+    "{0}: „{1}“ und „{2}“ gehören zusammen. Ein Import nimmt beide",
+  '{0}: "{1}" cannot leave columns out where there is no header':
+    "{0}: „{1}“ kann keine Spalten weglassen, wo es keine Kopfzeile gibt",
   "{0}: a record cannot be created by its {1}": "{0}: ein Datensatz kann nicht über {1} angelegt werden",
   '{0}: "{1}" means nothing where a refusal costs the file':
     "{0}: „{1}“ bedeutet nichts, wo eine Ablehnung die Datei kostet",

@@ -170,6 +170,7 @@ export function rowChecker(
 
   /** Whether a row is one on which the cells of parents, or those of children, have to be. */
   function isRowOf(isParents: boolean, row: WrittenRow, isFirst: boolean): boolean {
+    if (shape.is === "nested" && shape.child) return isParents === row.child < 0;
     if (shape.is !== "own-row") return isFirst || !isParents;
     if (isParents) return row.child < 0;
     return row.child >= 0 || present(children).childrenOf(row.parent).length === 0;
@@ -189,7 +190,8 @@ export function rowChecker(
       findings.add(finding("target/required", { column: column.header, target: target.name }, at));
   }
 
-  function recordOf(column: Column, { parent, child }: WrittenRow): readonly [ReadonlyTable, number] {
+  function recordOf(column: Column, { parent, child, isSingles }: WrittenRow): readonly [ReadonlyTable, number] {
+    if (isSingles) return [parents, parent];
     const isChild = ((link && !shape.child) || column.scope.is !== "parent") && child >= 0 && children !== undefined;
     return isChild ? [children, child] : [parents, parent];
   }

@@ -4,14 +4,13 @@ import { entryOf, firstOf } from "../checked.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Given } from "../given/yaml.js";
 import type { Kinds } from "../kinds.js";
-import { levelOf, type Column, type Feed, type Layout } from "../layout/layout.js";
-import { tellingColumns } from "../layout/shapes/layers.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { nearestSpelling } from "../spelling.js";
 import { conditionOfImport, greedyImport, onlyAdds, slotOf, type NamedImport } from "./adapter/imports.js";
 import { hasRowsOf } from "./adapter/importer.js";
 import type { RecordCondition, Slot } from "./adapter/played.js";
 import type { NamingFile } from "./adapter/references.js";
+import { expanded, isNumbered, wronglyLeftOut } from "./columns-left-out.js";
 import { eachImport } from "./expand.js";
 import type { GivenTarget } from "./schema.js";
 
@@ -100,37 +99,24 @@ class ImportCompiler {
   }
 
   #hasColumns({ file, mode, columns = [] }: GivenTarget["imports"][number], at: number): boolean {
-    const { layout } = entryOf(new Map(Object.entries(this.given.value.files)), file);
-    const known = Object.keys(layout.columns);
-    const { importer, files } = this.given.value;
-    const header = Object.entries(files).find(([name]) => name === file)?.[1].importer?.header ?? importer.header;
-    if (columns.length > 0 && header === "as it is") {
-      const problem = phrase(
-        '{0}: "{1}" cannot leave columns out where the header has to be as it is',
-        file,
-        "columns",
-      );
-      const ofFile = Object.entries(files).find(([name]) => name === file)?.[1].importer?.header;
-      this.#mistake(problem, undefined, ...(ofFile ? ["files", file] : []), "importer", "header");
+    const { files, importer } = this.given.value;
+    const written = entryOf(new Map(Object.entries(files)), file);
+    const known = Object.keys(written.layout.columns);
+    const wrong = columns.find((column) => !known.includes(column) && !isNumbered(column, known));
+    const naming = this.naming.get(file);
+    if (wrong === undefined && naming && columns.length > 0) {
+      const isFixed = (written.importer?.header ?? importer.header) === "as it is";
+      if (isFixed) {
+        const problem = phrase(
+          '{0}: "{1}" cannot leave columns out where the header has to be as it is',
+          file,
+          "columns",
+        );
+        this.#mistake(problem, undefined, ...(written.importer?.header ? ["files", file] : []), "importer", "header");
+      }
+      for (const problem of wronglyLeftOut(file, naming, expanded(columns, naming), mode))
+        this.#mistake(problem, undefined, "imports", at, "columns");
     }
-    const telling = columns.length === 0 ? [] : this.#telling(file, columns);
-    const missing = telling.find((column) => !columns.includes(column));
-    if (missing !== undefined) {
-      const problem = phrase('{0}: the column "{1}" tells what a row is, and cannot be left out', file, missing);
-      this.#mistake(problem, undefined, "imports", at, "columns");
-    }
-    const { rules } = this.naming.get(file) ?? {};
-    const needed = [...(rules ?? [])].find(([column, { required }]) => required && !columns.includes(column))?.[0];
-    if (columns.length > 0 && mode !== "update" && needed !== undefined) {
-      const problem = phrase('{0}: the column "{1}" is required, and cannot be left out', file, needed);
-      this.#mistake(problem, undefined, "imports", at, "columns");
-    }
-    const [inside, outside] = columns.length === 0 ? [] : this.#dividedEntry(file, columns);
-    if (inside !== undefined && outside !== undefined) {
-      const problem = phrase('{0}: "{1}" and "{2}" make entries together. An import takes both', file, inside, outside);
-      this.#mistake(problem, undefined, "imports", at, "columns");
-    }
-    const wrong = columns.find((column) => !known.includes(column) && !this.#isNumbered(column, known));
     if (wrong === undefined) return true;
     this.#mistake(
       phrase('"{0}" is not a column of {1}', wrong, file),
@@ -138,43 +124,6 @@ class ImportCompiler {
       ...["imports", at, "columns", columns.indexOf(wrong)],
     );
     return false;
-  }
-
-  /** Two columns of the same entries, of which an import writes the first alone. */
-  #dividedEntry(file: string, columns: readonly string[]): readonly string[] {
-    for (const layout of this.naming.get(file)?.layouts ?? [])
-      for (const group of entryGroups(layout)) {
-        const inside = group.find((header) => columns.includes(header));
-        const outside = group.find((header) => !columns.includes(header));
-        if (inside !== undefined && outside !== undefined) return [inside, outside];
-      }
-    return [];
-  }
-
-  /** The columns that tell what a row is, of which record, or in which language. */
-  #telling(file: string, columns: readonly string[]): string[] {
-    const layouts = this.naming.get(file)?.layouts ?? [];
-    const all = layouts.flatMap((layout) => [
-      ...tellingColumns(layout).map(({ header }) => header),
-      ...(layout.link ? [] : unidentified(layout, columns)),
-    ]);
-    return [...new Set(all)];
-  }
-
-  /** `Trait {n} en` stands for `Trait 1 en`, `Trait 2 en` and so on. */
-  #expanded(columns: readonly string[], { layouts }: NamingFile): string[] {
-    const headers = [...new Set(layouts.flatMap((layout) => layout.columns.map(({ header }) => header)))];
-    return columns.flatMap((column) =>
-      headers.includes(column) ? [column] : headers.filter((header) => this.#isNumbered(header, [column])),
-    );
-  }
-
-  /** `Trait 2 en` is one of `Trait {n} en`; `Stock Barn` one of `Stock {place}`. */
-  #isNumbered(column: string, known: readonly string[]): boolean {
-    return known.some((one) => {
-      const [start = "", end] = one.split(/\{[^}]*\}/);
-      return end !== undefined && column.startsWith(start) && column.endsWith(end);
-    });
   }
 
   #import(given: NamedImport, file: NamingFile, lang: string | undefined, at: number): Slot {
@@ -189,7 +138,7 @@ class ImportCompiler {
         ({ file: other, mode }) => other !== given.file && mode !== "update" && this.#hasRows(kind, other),
       );
     return slotOf(
-      { ...given, columns: given.columns && this.#expanded(given.columns, file) },
+      { ...given, columns: given.columns && expanded(given.columns, file) },
       file,
       lang,
       this.kinds,
@@ -219,34 +168,4 @@ class ImportCompiler {
     this.#mistake(parsed.problem, undefined, "imports", at, "for");
     return undefined;
   }
-}
-
-/** The columns by which records are known of which an import writes something, where it writes none of them. */
-function unidentified(layout: Layout, written: readonly string[]): string[] {
-  const { columns } = layout;
-  return (["parent", "child"] as const).flatMap((level) => {
-    const own = columns.filter(({ scope }) => levelOf(layout, scope) === level);
-    const words = own.filter(
-      ({ scope, bindings }) => scope.is === level && bindings.some(({ feed }) => identifies(feed)),
-    );
-    const isWritten = ({ header }: Column): boolean => written.includes(header);
-    if (words.length === 0 || !own.some(isWritten) || words.some(isWritten)) return [];
-    return [firstOf(words).header];
-  });
-}
-
-const identifies = (feed: Feed): boolean =>
-  feed.is === "key" || (feed.is === "text" && (/^(id|code)$/.test(feed.field) || feed.field.startsWith("name@")));
-
-/** The columns that make entries together: of a lane, or of the same entry or entries. */
-function entryGroups({ columns }: Layout): string[][] {
-  const groups = new Map<string, string[]>();
-  for (const { header, scope, bindings } of columns)
-    for (const { feed } of bindings) {
-      if (feed.is !== "entry") continue;
-      const own = [feed.entries, feed.constants, feed.parallel];
-      const name = JSON.stringify(scope.is === "lane" ? scope.lane : own);
-      groups.set(name, [...(groups.get(name) ?? []), header]);
-    }
-  return [...groups.values()];
 }

@@ -116,7 +116,7 @@ function originsOf(
   const parents = catalogue.table(kind);
   const below = shape.child ?? (shape.parent.name === kind ? undefined : shape.parent);
   const children = below && catalogue.table(below.name);
-  const isChild = row.child >= 0 && children !== undefined;
+  const isChild = row.child >= 0 && !row.isSingles && children !== undefined;
   const seen: CellOrigin[] = [];
   for (const column of own.columns) {
     if (column.header !== header) continue;

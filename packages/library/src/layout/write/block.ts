@@ -15,7 +15,13 @@ import { shorten } from "../../shorten.js";
 import { laneWriter, type LaneWriter } from "./lanes.js";
 
 /** A row that is being made. */
-export type MutableRow = { cells: string[]; parent: number; child: number; lineOf?: "named" | number };
+export type MutableRow = {
+  cells: string[];
+  parent: number;
+  child: number;
+  isSingles?: true;
+  lineOf?: "named" | number;
+};
 
 /** A column that records of a table have something for. */
 interface PlacedCell {
@@ -122,7 +128,7 @@ export class BlockPen {
   singleChildRow(parent: number): MutableRow {
     const cells = this.#blank.slice();
     for (const { at, scope, toCell } of this.#parentCells) if (scope === "child") cells[at] = toCell(parent, parent);
-    return { cells, parent, child: parent };
+    return { cells, parent, child: parent, isSingles: true };
   }
 
   /** Says what a child has for columns and lanes of children, where rows are the parent's alone. */

@@ -11,6 +11,8 @@ export interface WrittenRow {
   readonly cells: readonly string[];
   readonly parent: number;
   readonly child: number;
+  /** Whether the row is a single's in the place of a child's: `child` is the single itself then. */
+  readonly isSingles?: boolean | undefined;
   /** Of rows that others name by their line, or the position of the cell that takes the line of the parent's own row. */
   readonly lineOf?: "named" | number | undefined;
 }
