@@ -73,7 +73,8 @@ function groupsOf({ columns }: Layout): string[][] {
     for (const { feed } of bindings) {
       const name = groupOf(feed, columns);
       if (name === undefined) continue;
-      const group = scope.is === "lane" ? scope.lane : `${scope.is} ${name}`;
+      // Axes stand with the product, their values with its variants.
+      const group = scope.is === "lane" ? scope.lane : name === "axes" ? name : `${scope.is} ${name}`;
       groups.set(group, [...(groups.get(group) ?? []), header]);
     }
   return [...groups.values()];
@@ -82,6 +83,7 @@ function groupsOf({ columns }: Layout): string[][] {
 function groupOf(feed: Feed, columns: readonly Column[]): string | undefined {
   if (feed.is === "entry") return JSON.stringify([feed.entries, feed.constants, feed.parallel]);
   if (feed.is === "reference") return feed.field;
+  if (feed.is === "axis" || feed.is === "axes" || feed.is === "named-axis") return feed.leads ? "axes" : undefined;
   if (feed.is === "referred") return feed.via;
   const beside = feed.is === "naming" ? columns[feed.beside]?.bindings[0]?.feed : undefined;
   return beside?.is === "reference" ? beside.field : undefined;

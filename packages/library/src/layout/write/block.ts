@@ -209,7 +209,7 @@ export class BlockPen {
   #continuation(above: MutableRow): MutableRow {
     const cells = this.#blank.slice();
     for (const at of this.#repeated) cells[at] = above.cells[at]!;
-    return { parent: above.parent, child: above.child, cells };
+    return { parent: above.parent, child: above.child, ...(above.isSingles && { isSingles: true as const }), cells };
   }
 
   #putLink(cells: string[], record: number): void {

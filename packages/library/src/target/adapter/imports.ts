@@ -107,7 +107,7 @@ function updatedBy(
       for (const added of updatedBy(
         { layouts: [own], rules: new Map(), usual: usually },
         written,
-        { lang: undefined, main },
+        { lang: undefined, main: own.language },
         kinds,
       ))
         updated.add(added);
