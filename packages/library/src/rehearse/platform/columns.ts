@@ -34,7 +34,6 @@ export function usesOf(file: TargetFile, layout: Layout): Use[] {
   return layout.columns.flatMap(({ header, scope, bindings }) =>
     bindings.map(({ feed, codec }): Use => {
       const rule = rules.get(header);
-      const ofNames = rules.get(namingHeader(layout, feed, scope) ?? header);
       const inList = rule?.["in list"];
       const list = typeof inList === "string" ? { name: inList, "joined by": "" } : inList;
       return {
@@ -44,23 +43,14 @@ export function usesOf(file: TargetFile, layout: Layout): Use[] {
         codec,
         rule,
         isWithoutFormulas: refusesFormulas(layout),
-        lookedUp: ofNames?.["looked up"] ?? importing["looked up"],
+        lookedUp: rule?.["looked up"] ?? importing["looked up"],
         // What a list of the platform has is there as soon as it is named.
-        unknown: list ? "create" : (ofNames?.unknown ?? importing["unknown names"]),
+        unknown: list ? "create" : (rule?.unknown ?? importing["unknown names"]),
         list: list && { name: list.name, joint: list["joined by"] },
         dependsOnLanguage: languageOf(feed) !== undefined,
       };
     }),
   );
-}
-
-/** The column that names what another says more of: its names in other languages, fields of what is named. */
-function namingHeader({ columns }: Layout, feed: Feed, scope: Scope): Header | undefined {
-  if (feed.is === "naming") return columns[feed.beside]?.header;
-  if (feed.is !== "referred") return undefined;
-  const names = (other: Feed): boolean => other.is === "reference" && other.field === feed.via;
-  return columns.find((one) => one.scope.is === scope.is && one.bindings.some((binding) => names(binding.feed)))
-    ?.header;
 }
 
 /** The language of what a column holds; undefined where it has none. */

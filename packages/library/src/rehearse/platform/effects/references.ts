@@ -197,7 +197,8 @@ export function nameOfRow(
   if (!beside || act.is !== "say" || says?.is !== "say") return;
   const path = says.value as readonly string[];
   const names = act.value as readonly string[];
-  place.lookUp(use, (now) => {
+  // Looked up as the names that it stands beside.
+  place.lookUp(beside, (now) => {
     const node = place.names.node(beside.feed, path, now.before);
     if (!node) return;
     const nodes = pathTo(node);
