@@ -47,7 +47,6 @@ export const layoutPhrasesDe = {
     "eine Liste von Achsen braucht Zeilen, die Varianten eines Produkts sind",
   "axes in one cell need a list": "Achsen in einer Zelle brauchen eine Liste",
   "at most {0} axes": "höchstens {0} Achsen",
-  "{0}: such a column cannot be uploaded yet": "{0}: eine solche Spalte kann noch nicht hochgeladen werden",
   'one of the two fields of "quantity" has to be a number':
     "eines der beiden Felder von „quantity“ muss eine Zahl sein",
   '"side" is "before", but the quantity is the second of the two fields':
@@ -278,13 +277,10 @@ export const layoutPhrasesDe = {
     "Text ohne Leerzeichen neben Zeilenenden und ohne Wörter wie _x0041_",
   "{0}: only a row a record can be found by a column yet":
     "{0}: über eine Spalte gefunden werden können bisher nur Zeilen mit je einem Datensatz",
-  "{0}: the header of an uploaded file stands in its first line":
-    "{0}: die Kopfzeile einer hochgeladenen Datei steht in ihrer ersten Zeile",
   "{0}: cells are not joined or cut in uploaded files yet":
     "{0}: in hochgeladenen Dateien werden Zellen noch nicht zusammengefügt oder zerlegt",
   "{0}: a workbook of several sheets cannot be uploaded yet":
     "{0}: eine Arbeitsmappe mit mehreren Blättern kann noch nicht hochgeladen werden",
-  "{0}: files of {1} cannot be uploaded yet": "{0}: Dateien in {1} können noch nicht hochgeladen werden",
   '"{0}" is not for these rows': "„{0}“ ist nicht für diese Zeilen",
   "text that does not begin like a formula": "Text, der nicht wie eine Formel beginnt",
   '{0} has no entries to tell apart by "{1}"': "{0} hat keine Einträge, die „{1}“ unterscheiden könnte",

@@ -23,7 +23,7 @@ create table link (
 export interface LoadedPlan {
   /** One list for each uploaded file. */
   readonly files: readonly (readonly string[])[];
-  /** Names in words that are never deferred beyond the whole upload. */
+  /** Links that ask for no order: the platform has both records when the upload is through. */
   readonly atTheEnd: readonly string[];
 }
 

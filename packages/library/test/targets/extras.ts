@@ -33,7 +33,7 @@ export const extras: Readonly<Record<string, Extra>> = {
     goods(draft)["must have"] = [plainHeaders(draft)[way % plainHeaders(draft).length]!];
   },
   "manual steps": (draft) => {
-    draft.rest["before"] = [{ title: "Close the shop", why: "Nobody shall buy now." }];
+    draft.rest["before"] = [{ title: "Close the shop", why: "No order comes in meanwhile." }];
     draft.rest["after"] = [{ title: "Open the shop", why: "All is there." }];
   },
   visible: (draft, way) => {

@@ -353,7 +353,7 @@ export class BlockPlayer {
     this.named.add(found);
     const entries = layout.lanes.filter(({ lane }) => lane.holds === "entries");
     const hasOwn = layout.parent.uses.some(({ header, feed }) => !layout.telling.has(header) && feed.is !== "key");
-    // Beside entries, what is said of the record itself stands on its first row.
+    // Beside entries, the cells of the record itself stand on its first row.
     const isFirst = this.#first.get(row.language) === played;
     if (hasOwn && (isFirst || entries.length === 0)) {
       const before = this.#said(layout, found);

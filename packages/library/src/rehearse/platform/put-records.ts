@@ -1,8 +1,7 @@
 /** What a platform holds before any file is played: records of a catalogue, as the platform would have made them. */
 
-import { targetsOf, type ResolvedCatalogue } from "../../catalogue/catalogue.js";
+import { referenceFields, targetsOf, type ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
-import { referenceFields } from "../../catalogue/catalogue.js";
 import { containersFirst } from "../../match/correspondence.js";
 import type { PlatformState } from "./state.js";
 import type { HeldCell, HeldRecord } from "./store.js";
