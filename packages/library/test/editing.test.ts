@@ -202,7 +202,7 @@ test("an upload built into memory reads as it was written, and its rehearsal rep
     "nothing is there before it is uploaded",
   );
 
-  const { headers, rows } = uploadRows(catalogue, target, first, first.files[0]!, () => false);
+  const { headers, rows } = uploadRows(catalogue, target, first, first.files[0]!, { isLeftOut: () => false });
   const listed = [...rows];
   const text = (await folder.files.get(first.files[0]!.name)!.text())
     .replace(/^\ufeff/, "")

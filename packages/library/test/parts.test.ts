@@ -596,7 +596,7 @@ columns: { No: product.key }
   uploadRows() {
     const step = plan.steps.find((one) => one.is === "upload");
     assert.ok(step?.is === "upload" && step.files[0]);
-    const { rows } = parts.uploadRows(catalogue, target, step, step.files[0], () => false);
+    const { rows } = parts.uploadRows(catalogue, target, step, step.files[0], { isLeftOut: () => false });
     assert.deepEqual(
       [...rows].map(({ line }) => line),
       [2, 3],

@@ -8,6 +8,7 @@ import { stepsNow, type UploadStep } from "../plan/plan.js";
 import { Findings, type Finding, type ReadonlyFindings, type Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import { writeZip } from "../formats/zip-write.js";
+import type { LineElsewhere } from "../layout/write/context.js";
 import type { FilesPort, Sha256 } from "../ports.js";
 import { dataPackage, type PackedFile } from "./data-package.js";
 import { canBeHeldBack, isHeldBack } from "./hold-back.js";
@@ -15,6 +16,7 @@ import { checkCells, prepareBuild, rowChecks, stoppingErrors, type Prepared, typ
 import { runSheet } from "./run-sheet.js";
 import { sheetAsHtml } from "./run-sheet-html.js";
 import { sheetAsMarkdown } from "./run-sheet-markdown.js";
+import { linesIn } from "./lines-elsewhere.js";
 import { markText, uploadMark } from "./upload-mark.js";
 import { encodeFile, fileRows, type RowSelection } from "./write-file.js";
 import type { Language } from "../phrases/phrase.js";
@@ -114,15 +116,18 @@ async function writeUpload(
   const { catalogue, target, pictures, project } = input;
   const { plan, heldBack } = prepared;
   const files: PackedFile[] = [];
+  const isLeftOut = isHeldBack(heldBack);
+  const lineElsewhere = linesIn(catalogue, target, plan.steps, isLeftOut);
   const recorder = new Recorder(sink, input.sha256, files);
   for (const step of stepsNow(plan)) {
     if (step.is === "pictures")
       await recorder.write(step.name, [writeZip(only(pictures, step.files))], () => step.files.length);
     // What is wrong with cells that were checked before has been said; said twice, it would be noise.
-    if (step.is === "upload") await writeStep(input, step, prepared, recorder, findings);
+    if (step.is === "upload") await writeStep(input, step, isLeftOut, lineElsewhere, recorder, findings);
   }
   // Beside them, what sets it all back: not part of the steps.
-  for (const step of prepared.rollback ?? []) await writeStep(input, step, prepared, recorder, undefined);
+  for (const step of prepared.rollback ?? [])
+    await writeStep(input, step, isLeftOut, lineElsewhere, recorder, undefined);
   const sheet = runSheet({ project, target, plan, files, catalogue, heldBack, language: input.language });
   await recorder.write("run-sheet.md", [encode(sheetAsMarkdown(sheet))]);
   await recorder.write("run-sheet.html", [encode(sheetAsHtml(sheet))]);
@@ -140,14 +145,15 @@ const tellEvery = 1_000;
 async function writeStep(
   { catalogue, target, progress }: BuildInput,
   step: UploadStep,
-  { heldBack }: Prepared,
+  isLeftOut: RowSelection["isLeftOut"],
+  lineElsewhere: LineElsewhere,
   recorder: Recorder,
   findings: Findings | undefined,
 ): Promise<void> {
   const file = entryOf(target.files, step.slot.file);
   const check = findings ? rowChecks(catalogue, target, file, step.columns, findings) : () => undefined;
   for (const { name, blocks } of step.files) {
-    const selection: RowSelection = { blocks, step, isLeftOut: isHeldBack(heldBack) };
+    const selection: RowSelection = { blocks, step, isLeftOut, lineElsewhere };
     let count = 0;
     const written = fileRows(catalogue, file, selection, findings ?? new Findings(0));
     let products = 0;

@@ -8,12 +8,15 @@ import { stepsNow, type Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
 import type { Target } from "../target/target.js";
 import { isHeldBack, type HeldBack } from "./hold-back.js";
+import { linesIn } from "./lines-elsewhere.js";
 import { encodeFile, fileRows } from "./write-file.js";
 
 export function plannedFiles(catalogue: TargetView, target: Target, plan: Plan, heldBack: HeldBack): FilesPort {
   const steps = stepsNow(plan).flatMap((step) =>
     step.is === "upload" ? step.files.map((file) => ({ step, ...file })) : [],
   );
+  const isLeftOut = isHeldBack(heldBack);
+  const lineElsewhere = linesIn(catalogue, target, plan.steps, isLeftOut);
   return {
     async read(path) {
       const planned = steps.find(({ name }) => name === path);
@@ -22,7 +25,7 @@ export function plannedFiles(catalogue: TargetView, target: Target, plan: Plan, 
       const file = entryOf(target.files, step.slot.file);
       // What is wrong with cells is reported where they are checked.
       const silent = new Findings(0);
-      const rows = fileRows(catalogue, file, { blocks, step, isLeftOut: isHeldBack(heldBack) }, silent);
+      const rows = fileRows(catalogue, file, { blocks, step, isLeftOut, lineElsewhere }, silent);
       const chunks = await encodeFile(catalogue, file, rows, silent);
       return success(piecesOf(chunks));
     },

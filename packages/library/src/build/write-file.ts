@@ -6,11 +6,11 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { driverOf, limitsOf, sheetName } from "../formats/drivers/drivers.js";
 import { utf8Chunks } from "../formats/encode.js";
-import type { Layout } from "../layout/layout.js";
+import { levelOf, type Layout, type Scope } from "../layout/layout.js";
 import { sheetsOf } from "../layout/write/layout-file.js";
 import { documentOf } from "../layout/write/document.js";
 import { noLine, WrittenLines } from "../layout/write/lines.js";
-import type { WrittenRow } from "../layout/write/context.js";
+import type { LineElsewhere, WrittenRow } from "../layout/write/context.js";
 import { byLetters, rowsAbove } from "../layout/write/above.js";
 import { writeBlocks, writtenHeaders, writtenKind } from "../layout/write/rows.js";
 import type { PlannedBlock, UploadStep } from "../plan/plan.js";
@@ -38,7 +38,11 @@ export interface RowSelection {
   readonly blocks: readonly PlannedBlock[];
   readonly step: Pick<UploadStep, "slot" | "columns" | "waiting" | "cells">;
   readonly isLeftOut: (kind: string, row: number) => boolean;
+  /** For rows that name the lines of another file; where they do not count, all are the same. */
+  readonly lineElsewhere?: LineElsewhere | undefined;
 }
+
+const anyLine: LineElsewhere = () => 9_999_999;
 
 /** Every record that a file's layouts can write. */
 export function allBlocks(catalogue: ResolvedCatalogue, target: Target, { name, layouts }: TargetFile): PlannedBlock[] {
@@ -58,7 +62,7 @@ export function allBlocks(catalogue: ResolvedCatalogue, target: Target, { name, 
 export function fileRows(
   catalogue: ResolvedCatalogue,
   { name, layouts }: TargetFile,
-  { blocks, step, isLeftOut }: RowSelection,
+  { blocks, step, isLeftOut, lineElsewhere = anyLine }: RowSelection,
   findings: Findings,
 ): FileRows {
   const headersOf = layouts.map((layout) => writtenHeaders(layout, step.columns));
@@ -88,7 +92,7 @@ export function fileRows(
       let above: WrittenRow | undefined;
       const layout = layouts[at]!;
       const parentsOnly = step.slot.mode === "update" && isOfParents(layout, headersOf[at]!);
-      const options = { records, columns: step.columns, isLeftOut, parentsOnly, copiesShared: true };
+      const options = { records, columns: step.columns, isLeftOut, parentsOnly, copiesShared: true, lineElsewhere };
       for (const block of writeBlocks(catalogue, layout, options, findings)) {
         let begins = true;
         for (const row of block) {
@@ -132,10 +136,16 @@ export function fileRows(
   }
 }
 
-/** Whether columns that are written say nothing of what records contain, and no entries on rows below: one row a record says it all. */
-function isOfParents({ shape, columns }: Layout, headers: readonly Header[]): boolean {
+/**
+ * Whether columns that are written say nothing of what records contain, and no entries on rows below: one row a record says it all. In
+ * documents entries have elements of their own.
+ */
+function isOfParents(layout: Layout, headers: readonly Header[]): boolean {
+  const { shape, columns } = layout;
   if (shape.child === undefined || shape.is === "expanded") return false;
-  return columns.every(({ header, scope }) => scope.is === "parent" || !headers.includes(header));
+  const isParents = (scope: Scope): boolean =>
+    shape.is === "nested" ? levelOf(layout, scope) === "parent" : scope.is === "parent";
+  return columns.every(({ header, scope }) => isParents(scope) || !headers.includes(header));
 }
 
 /** The kinds of the records that a row is about: the block's, and what stands below it. */

@@ -13,6 +13,7 @@ export const checkCodes: Check = (context) => {
       findings.add(finding("check/repeated-code", { code, count: records.length }, location, [present(first)]));
   }
   reportShortCodes(context);
+  if (context.takesCodes === false) return;
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
   for (let row = 0; row < variants.size; row++)

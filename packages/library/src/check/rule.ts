@@ -14,6 +14,8 @@ export interface CheckContext {
   readonly picturesRefused?: ((table: string) => readonly string[]) | undefined;
   /** The targets that refuse a product that is related to itself. */
   readonly relationsRefused?: readonly string[] | undefined;
+  /** Whether a platform takes codes; true where none is known. */
+  readonly takesCodes?: boolean | undefined;
   /** The languages that texts are wanted in, the source language first; none if the project does not say. */
   readonly languages: readonly Lang[];
   /** Of prices whose source names none, ISO 4217; undefined if the project does not say. */

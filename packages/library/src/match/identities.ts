@@ -1,6 +1,6 @@
 /** By what records are known: a key, a code, a name. A new one is one more entry in the table here. */
 
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { pathOf } from "../catalogue/path.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { inLanguage, splitLanguage } from "../field-name.js";
@@ -57,6 +57,8 @@ const identities = {
   /** Its names in several languages together, for records that have the same name in one of them. */
   names: { isWithin: true, texts: namesTexts },
   path: { isWithin: false, texts: pathTexts },
+  /** What it is on each axis, of the records that lie in one. */
+  values: { isWithin: true, texts: valuesTexts },
 } satisfies Record<string, IdentityKind>;
 
 export const identityKind = (identity: Identity): IdentityKind => identities[identity.is];
@@ -81,6 +83,20 @@ function pathTexts(catalogue: ResolvedCatalogue, table: ReadonlyTable, lang: Lan
   return (row) => {
     const path = pathOf(catalogue, table, row, lang);
     return path.includes("") ? [] : [JSON.stringify(path)];
+  };
+}
+
+/** The names of its values with those of their axes; none, where one of them has no name. */
+function valuesTexts(catalogue: ResolvedCatalogue, table: ReadonlyTable, lang: Lang | undefined): TextsOf {
+  const [values, axes] = [catalogue.table("value"), catalogue.table("axis")];
+  const name = inLanguage("name", lang);
+  return (row) => {
+    const named = targetsOf(catalogue, table, "values", row).map((value) => [
+      axes.text(name, values.parent(value)) ?? "",
+      values.text(name, value) ?? "",
+    ]);
+    const isNamed = named.every((names) => !names.includes(""));
+    return isNamed ? [JSON.stringify(named.map((names) => JSON.stringify(names)).sort())] : [];
   };
 }
 

@@ -112,8 +112,6 @@ export const layoutPhrasesDe = {
   '"beside" takes paths by a name in another language': "„beside“ nimmt Pfade aus Namen in einer anderen Sprache",
   'these rows have no "{0}"': "diese Zeilen haben kein „{0}“",
   "{0} takes a single text, not a list": "{0} nimmt einen einzelnen Text, keine Liste",
-  "{0}: rows cannot name the lines of another file yet":
-    "{0}: Zeilen können noch nicht die Zeilen einer anderen Datei nennen",
   "a record of {0}": "ein Datensatz aus {0}",
   'a value: a blank cell means "{0}"': "einen Wert: eine leere Zelle bedeutet „{0}“",
   "the text of {0}: {1}": "den Text von {0}: {1}",
@@ -143,6 +141,14 @@ export const layoutPhrasesDe = {
   "{0} takes one {1}, not a list": "{0} nimmt einen Verweis auf {1}, keine Liste",
   "one of the parts has to name the {0}": "einer der Teile muss den Datensatz nennen ({0})",
   "{0} is a single field, but parts feed whole entries": "{0} ist ein einzelnes Feld, Teile füllen aber ganze Einträge",
+  '"{0}" is not a file of the target': "„{0}“ ist keine Datei der Plattform",
+  "{0} does not have a row for each {1}": "{0} hat nicht für jedes {1} eine Zeile",
+  "{0} can come in several files: its lines are not clear":
+    "{0} kann auf mehrere Dateien verteilt sein: ihre Zeilen sind nicht eindeutig",
+  "{0} has to be imported once, for all records, if rows name its lines":
+    "{0} muss genau einmal importiert werden, für alle Datensätze, wenn Zeilen seine Zeilennummern nennen",
+  "{0}: where rows name lines, no ids can be collected: the lines are those of one upload":
+    "{0}: wo Zeilennummern genannt werden, können keine Ids eingesammelt werden: es sind die eines einzigen Uploads",
   '"{0}" does not name a record': "„{0}“ nennt keinen Datensatz",
   'each part of "{0}" has to be key, code or id': "jeder Teil von „{0}“ muss key, code oder id sein",
   'no "{0}" where the parts are joined': "kein „{0}“ an den Nahtstellen",

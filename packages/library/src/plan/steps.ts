@@ -287,7 +287,7 @@ export class StepMaker {
 
 function picturesText(target: Target): Text {
   if (takesPicturesLast(target)) return phrase("{0} looks for their products when they come.", target.name);
-  return [...target.files.values()].some(({ importer }) => importer["missing pictures"] === "refuse")
+  return [...target.files.values()].some(({ importing }) => importing["missing pictures"] === "refuse")
     ? phrase("{0} refuses rows with pictures that it does not have yet.", target.name)
     : phrase("{0} ignores pictures that it does not have yet.", target.name);
 }

@@ -4,6 +4,7 @@
  *   files ─▸ rows ─layout▸ records ─resolve▸ catalogue ─check▸ findings ─▸ plan ─▸ upload
  */
 
+import { takesCodes } from "../target/codes-taken.js";
 import { relationsRefused } from "../target/own-relations.js";
 import { picturesRefused } from "../target/pictures.js";
 import type { Lang } from "../nominal.js";
@@ -162,6 +163,7 @@ export async function readProject(
     pictures: pictureNames,
     picturesRefused: picturesRefused(project.targets, project.kinds),
     relationsRefused: relationsRefused(project.targets),
+    takesCodes: project.targets.length === 0 || takesCodes(project.targets),
     languages: project.languages,
     currency: project.currency,
     findings,

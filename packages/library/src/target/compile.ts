@@ -18,6 +18,7 @@ import { compileImports } from "./compile-imports.js";
 import { parseCondition } from "./row-facts.js";
 import { isAbout } from "./importing.js";
 import { eachFile, eachLayout, type ExpandedFile } from "./expand.js";
+import { wronglyNamedLines } from "./lines-named.js";
 import { unmadeOwnNames } from "./own-names.js";
 import { partsNamed } from "./parts.js";
 import {
@@ -72,6 +73,7 @@ export class TargetCompiler {
     const imports = compileImports(this.given, naming, this.kinds, this.findings, (problem, ...path) =>
       this.#noChange(problem, ...path),
     );
+    for (const { problem, path } of wronglyNamedLines(files, imports)) this.#mistake(problem, undefined, ...path);
     return {
       files,
       imports,

@@ -5,16 +5,18 @@ import { finding, type Findings } from "../findings/finding.js";
 import { columnField, kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { shownKinds } from "../layout/shown-kinds.js";
 import type { Column, Layout } from "../layout/layout.js";
+import { recordsThere } from "./records-there.js";
 import type { UnknownName } from "./schema.js";
 import type { Target, TargetFile } from "./target.js";
 
-/** @param isThere whether the platform has a record already. */
+/** @param isThere whether the platform has a record already; those that the project says it has, it has. */
 export function reportNotMade(
   catalogue: ResolvedCatalogue,
   target: Target,
   isThere: (kind: string, row: number) => boolean,
   findings: Findings,
 ): void {
+  const had = recordsThere(catalogue, target);
   const made = new Set(target.slots.flatMap(({ creates }) => creates));
   for (const file of target.files.values())
     for (const layout of file.layouts)
@@ -33,7 +35,7 @@ export function reportNotMade(
           const takes = kindOfFeed(feed).takes(feed, catalogue, table, kind.name, undefined);
           for (let row = 0; row < table.size; row++)
             for (const one of takes && !takes(row) ? [] : targetsOf(catalogue, table, field, row)) {
-              if (isThere(spec.to, one)) continue;
+              if (isThere(spec.to, one) || had.has(`${spec.to} ${one}`)) continue;
               const owner = catalogue.ownerOf(table, row);
               const at = catalogue.location(owner.table, owner.row, columnField(column, feed));
               const facts = { column: column.header, name: catalogue.table(spec.to).key(one), target: target.name };

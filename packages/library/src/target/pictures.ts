@@ -14,8 +14,8 @@ export function picturesRefused(targets: readonly Target[], kinds: Kinds): (tabl
   return (table) => [...(byTable.get(table) ?? [])];
 }
 
-function* refusingTables({ importer, layouts, rules }: TargetFile, kinds: Kinds): Generator<string> {
-  if (importer["missing pictures"] !== "refuse") return;
+function* refusingTables({ importing, layouts, rules }: TargetFile, kinds: Kinds): Generator<string> {
+  if (importing["missing pictures"] !== "refuse") return;
   for (const layout of layouts)
     for (const { header, scope, bindings } of layout.columns) {
       if (!rules.get(header)?.picture) continue;
@@ -30,5 +30,5 @@ function* refusingTables({ importer, layouts, rules }: TargetFile, kinds: Kinds)
 /** Whether pictures are uploaded after the files: where no file that names any wants them there before. */
 export function takesPicturesLast({ files }: Target): boolean {
   const naming = [...files.values()].filter(({ rules }) => [...rules.values()].some(({ picture }) => picture));
-  return naming.length > 0 && naming.every(({ importer }) => importer["missing pictures"] === "awaited");
+  return naming.length > 0 && naming.every(({ importing }) => importing["missing pictures"] === "awaited");
 }

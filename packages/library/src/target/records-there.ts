@@ -33,6 +33,33 @@ export function namedKinds({ files }: Target): ReadonlySet<string> {
 
 /** Each record of such a kind that the platform does not have, with the names that come nearest. */
 export function reportNotThere(catalogue: ResolvedCatalogue, target: Target, findings: Findings): void {
+  for (const { table, row, names, isThere, given } of recordsOfLists(catalogue, target)) {
+    if (isThere) continue;
+    const name = names[0] ?? table.key(row);
+    const facts = { kind: table.name, name, target: target.name, nearest: nearestSpellings(name, given) };
+    findings.add(finding("target/not-there", facts, catalogue.location(table, row)));
+  }
+}
+
+/** The records that the platform has by what the project says, as `kind row`. */
+export const recordsThere = (catalogue: ResolvedCatalogue, target: Target): ReadonlySet<string> =>
+  new Set(
+    [...recordsOfLists(catalogue, target)].flatMap(({ table, row, isThere }) =>
+      isThere ? [`${table.name} ${row}`] : [],
+    ),
+  );
+
+interface ListedRecord {
+  readonly table: ReadonlyTable;
+  readonly row: number;
+  /** In each language, with those above it. */
+  readonly names: readonly string[];
+  readonly isThere: boolean;
+  readonly given: ReadonlySet<string>;
+}
+
+/** All records of kinds of which the project says which there are. */
+function* recordsOfLists(catalogue: ResolvedCatalogue, target: Target): Generator<ListedRecord> {
   for (const kind of namedKinds(target)) {
     const given = target.has.get(kind);
     if (!given) continue;
@@ -44,10 +71,8 @@ export function reportNotThere(catalogue: ResolvedCatalogue, target: Target, fin
     for (let row = 0; row < table.size; row++) {
       const names = langs.flatMap((lang) => pathIn(catalogue, table, row, lang) ?? []);
       const words = [...names, table.key(row), table.text("id", row)];
-      if (words.some((word) => typeof word === "string" && has.has(word))) continue;
-      const name = names[0] ?? table.key(row);
-      const facts = { kind, name, target: target.name, nearest: nearestSpellings(name, given) };
-      findings.add(finding("target/not-there", facts, catalogue.location(table, row)));
+      const isThere = words.some((word) => typeof word === "string" && has.has(word));
+      yield { table, row, names, isThere, given };
     }
   }
 }

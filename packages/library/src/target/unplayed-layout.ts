@@ -26,11 +26,6 @@ export function* unplayedLayout(layout: Layout, name: string): Generator<Unplaye
       problem: phrase("{0}: only a row a record can be found by a column yet", name),
       path: ["rows", "found by"],
     };
-  if (link?.names === "line")
-    yield {
-      problem: phrase("{0}: rows cannot name the lines of another file yet", name),
-      path: ["rows", "found by", "names"],
-    };
   if (cells.length > 0)
     yield { problem: phrase("{0}: cells are not joined or cut in uploaded files yet", name), path: ["cells"] };
 }

@@ -9,7 +9,8 @@ import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Header } from "../nominal.js";
 import { firstOf, entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { fileRows, numberedRows, type FileRow } from "../build/write-file.js";
+import { linesIn } from "../build/lines-elsewhere.js";
+import { fileRows, numberedRows, type FileRow, type RowSelection } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
 import { byLanguage, type Layout } from "../layout/layout.js";
 import { writtenKind } from "../layout/write/rows.js";
@@ -28,7 +29,9 @@ export interface TracedCell {
   readonly origins: readonly CellOrigin[];
 }
 
-type LeftOut = (kind: string, row: number) => boolean;
+type LeftOut = RowSelection["isLeftOut"];
+/** What of the records is written, and how rows name those of other files. */
+export type TracedSelection = Pick<RowSelection, "isLeftOut" | "lineElsewhere">;
 
 /** Every cell of the upload that a test wants, with its origins. Files that wait for ids are made as they would be by now. */
 export function* traceCells(
@@ -38,9 +41,10 @@ export function* traceCells(
   isLeftOut: LeftOut,
   wants: (file: string, line: number, header: Header) => boolean,
 ): Generator<TracedCell> {
+  const selection = { isLeftOut, lineElsewhere: linesIn(catalogue, target, plan.steps, isLeftOut) };
   for (const step of plan.steps) {
     if (step.is !== "upload") continue;
-    for (const planned of step.files) yield* traceFile(catalogue, target, step, planned, isLeftOut, wants);
+    for (const planned of step.files) yield* traceFile(catalogue, target, step, planned, selection, wants);
   }
 }
 
@@ -59,10 +63,10 @@ export function uploadRows(
   target: Target,
   step: UploadStep,
   { blocks }: PlannedFile,
-  isLeftOut: LeftOut,
+  selection: TracedSelection,
 ): { readonly headers: readonly Header[]; readonly rows: Iterable<UploadRow> } {
   const file = entryOf(target.files, step.slot.file);
-  const { headers, rows } = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
+  const { headers, rows } = fileRows(catalogue, file, { blocks, step, ...selection }, new Findings(0));
   function* numbered(): Generator<UploadRow> {
     let above: FileRow | undefined;
     let nth = 0;
@@ -80,11 +84,11 @@ function* traceFile(
   target: Target,
   step: UploadStep,
   planned: PlannedFile,
-  isLeftOut: LeftOut,
+  selection: TracedSelection,
   wants: (file: string, line: number, header: Header) => boolean,
 ): Generator<TracedCell> {
   const { layouts } = entryOf(target.files, step.slot.file);
-  const { headers, rows } = uploadRows(catalogue, target, step, planned, isLeftOut);
+  const { headers, rows } = uploadRows(catalogue, target, step, planned, selection);
   for (const { line, row, nth } of rows) {
     if (row.parent < 0) continue;
     for (const [at, header] of headers.entries()) {

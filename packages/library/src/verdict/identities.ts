@@ -38,6 +38,7 @@ export function heldIdentities(target: Target, kinds: Kinds): HeldIdentities {
             { is: "name" as const, lang: main },
           ]
         : []),
+      ...(fieldOf(kind, "values") ? [{ is: "values" as const, lang: main }] : []),
     ];
   };
   const merged = kinds.roots.filter((kind) => !keyed.has(kind.name) && !fieldOf(kind, "code"));

@@ -9,10 +9,13 @@ import type { TargetView } from "../catalogue/catalogue.js";
 import { stepsNow, type Plan, type Step } from "../plan/plan.js";
 import { isHeldBack, type HeldBack } from "../build/hold-back.js";
 import { bytesBy, measureRows } from "../build/prepare.js";
+import { linesIn } from "../build/lines-elsewhere.js";
+import type { LineElsewhere } from "../layout/write/context.js";
 import { encodeFile, fileRows } from "../build/write-file.js";
 import { Ledger, partsOf } from "../ledger/ledger.js";
 import { thereBy, withIds } from "../ledger/there.js";
 import { planImport } from "../plan/plan-import.js";
+import { recordsThere } from "../target/records-there.js";
 import type { Target } from "../target/target.js";
 import type { RehearsedFile, TellPlayed } from "../rehearse/outcome.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
@@ -42,7 +45,7 @@ export interface ThroughInput {
 /** So many times ids are collected at most; a plan needs a few. */
 const maxRounds = 60;
 
-/** What is on the platform before a first import: nothing, or records that the sources know ids of, as they are intended. */
+/** What is on the platform before a first import: nothing, or records that the sources know ids of, or that the project says it has. */
 export function platformAtFirst(catalogue: TargetView, target: Target, heldBack: HeldBack, real: Ledger): Playable {
   const assumed = real.ofAssumed();
   const platform = new SimulatedPlatform(
@@ -50,10 +53,11 @@ export function platformAtFirst(catalogue: TargetView, target: Target, heldBack:
     catalogue.kinds,
     (kind, key, count) => real.id(kind, key) ?? `${9_000_000 + count}`,
   );
-  if (assumed.isEmpty) return platform;
+  const had = recordsThere(catalogue, target);
+  if (assumed.isEmpty && had.size === 0) return platform;
   const isLeftOut = isHeldBack(heldBack);
   const isThere = (kind: string, row: number) =>
-    assumed.has(kind, catalogue.table(kind).key(row)) && !isLeftOut(kind, row);
+    had.has(`${kind} ${row}`) || (assumed.has(kind, catalogue.table(kind).key(row)) && !isLeftOut(kind, row));
   putRecords(platform, asHeld(withIds(catalogue, real), target, isLeftOut), isThere);
   return platform;
 }
@@ -89,8 +93,9 @@ export async function rehearseThrough({
     if (!planned.ok) break;
     const plan = planned.value;
     const now = stepsNow(plan);
+    const lineElsewhere = linesIn(catalogue, target, now, isLeftOut);
     for (const step of now) {
-      const own = await playStep(step);
+      const own = await playStep(step, lineElsewhere);
       files.push(...own);
       tell?.({ round, step: before + step.number, title: step.title, files: own, held: platform.counts() });
     }
@@ -113,14 +118,14 @@ export async function rehearseThrough({
   platform.end();
   return judge({ catalogue: withIds(given, real), target, heldBack, files, platform, expected });
 
-  async function playStep(step: Step): Promise<RehearsedFile[]> {
+  async function playStep(step: Step, lineElsewhere: LineElsewhere): Promise<RehearsedFile[]> {
     if (step.is === "lists") for (const { name, entries } of step.lists) platform.setUp(name, entries);
     if (step.is === "pictures") platform.addPictures(step.files);
     if (step.is !== "upload") return [];
     const file = entryOf(target.files, step.slot.file);
     const played: RehearsedFile[] = [];
     for (const { name, blocks } of step.files) {
-      const rows = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
+      const rows = fileRows(catalogue, file, { blocks, step, isLeftOut, lineElsewhere }, new Findings(0));
       const chunks = await encodeFile(catalogue, file, rows, new Findings(0));
       async function* bytes() {
         yield* chunks;

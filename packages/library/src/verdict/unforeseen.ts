@@ -5,7 +5,7 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { entryOf } from "../checked.js";
-import { finding, type Finding, type ReadonlyFindings } from "../findings/finding.js";
+import { finding, type Finding, type FindingCode, type ReadonlyFindings } from "../findings/finding.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Location, RecordName } from "../location.js";
 import { stepsNow, type Plan } from "../plan/plan.js";
@@ -13,7 +13,7 @@ import type { Target, TargetFile } from "../target/target.js";
 import type { RehearsedFile, RehearsedRow } from "../rehearse/outcome.js";
 import type { LocatedDifference, Verdict } from "./rehearse.js";
 
-/** @param found what is known already: a record with an error, or a warning for what differs, is not told of again. */
+/** @param found what is known already: a record with an error, or with one of the warnings below, is not told of again. */
 export function unforeseen(
   verdict: Verdict,
   catalogue: ResolvedCatalogue,
@@ -64,21 +64,29 @@ function differing({ kind, key, field = "", intended, actual, at }: LocatedDiffe
   return finding("rehearse/different", facts, at ?? { file: target, record });
 }
 
+/** Warnings that something of their record will be otherwise on the platform. */
+const warnings: ReadonlySet<string> = new Set([
+  "target/cut",
+  "target/left-out",
+  "check/picture-missing",
+  "check/related-to-itself",
+] satisfies FindingCode[]);
+
 /** The records that findings have told of. */
 class KnownRecords {
   readonly #wrong = new Set<string>();
-  readonly #noted = new Set<string>();
+  readonly #expected = new Set<string>();
   readonly #codes = new Map<string, number>();
 
   constructor(
     readonly catalogue: ResolvedCatalogue,
     found: ReadonlyFindings,
   ) {
-    for (const { severity, at, related } of found.list())
+    for (const { code, severity, at, related } of found.list())
       for (const { record } of [at, ...related].flatMap((one) => one ?? [])) {
-        if (!record || severity === "note") continue;
+        if (!record || (severity !== "error" && !warnings.has(code))) continue;
         for (const name of this.#withContainer(record)) {
-          this.#noted.add(name);
+          this.#expected.add(name);
           if (severity === "error") this.#wrong.add(name);
         }
       }
@@ -97,7 +105,7 @@ class KnownRecords {
   }
 
   isToldOf({ kind, key }: LocatedDifference): boolean {
-    return this.#withContainer({ kind, key }).some((name) => this.#noted.has(name));
+    return this.#withContainer({ kind, key }).some((name) => this.#expected.has(name));
   }
 
   hasError(row: RehearsedRow): boolean {

@@ -1,5 +1,6 @@
 /** Where a cell of the upload comes from, where a cell of a source goes, why a record is where it is, what has no place. */
 
+import { linesIn } from "../build/lines-elsewhere.js";
 import type { Header, Key } from "../nominal.js";
 import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
@@ -59,8 +60,11 @@ export const leftOut = ({ catalogue, target }: OpenedTarget): readonly Uncarried
 /** The rows of one file of the plan, as they are or will be written, by what is known now. */
 export const rowsOf = (
   { catalogue, target }: OpenedTarget,
-  { heldBack }: Prepared,
+  { heldBack, plan }: Prepared,
   step: UploadStep,
   file: PlannedFile,
-): { readonly headers: readonly Header[]; readonly rows: Iterable<UploadRow> } =>
-  uploadRows(catalogue, target, step, file, isHeldBack(heldBack));
+): { readonly headers: readonly Header[]; readonly rows: Iterable<UploadRow> } => {
+  const isLeftOut = isHeldBack(heldBack);
+  const lineElsewhere = linesIn(catalogue, target, plan.steps, isLeftOut);
+  return uploadRows(catalogue, target, step, file, { isLeftOut, lineElsewhere });
+};

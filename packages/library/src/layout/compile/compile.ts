@@ -86,7 +86,7 @@ class Compiler {
     const shape = this.#shape();
     if (!shape) return undefined;
     const lanes = Object.keys(given.lanes).flatMap((name) => this.#lane(name, shape) ?? []);
-    const link = linkOf(given.rows, shape.parent, (problem, nearest, ...path) =>
+    const link = linkOf(given.rows, shape.parent, given.language, (problem, nearest, ...path) =>
       this.#mistake(problem, nearest, ...path),
     );
     const tells = tellingColumns({ shape, link, languages: undefined });

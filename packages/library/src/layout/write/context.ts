@@ -22,6 +22,9 @@ export type ToCell = (record: number, parent: number) => string;
 /** The value that a cell shows of a record; undefined where it shows none. What no cell shows is unwritable. */
 export type ToValue = (record: number, parent: number) => CellValue | Unwritable | undefined;
 
+/** The line of a record's row in another file that is written; of a file by its name. */
+export type LineElsewhere = (file: string, record: number) => number;
+
 export interface CellContext {
   readonly catalogue: ResolvedCatalogue;
   readonly columns: readonly Column[];
@@ -33,4 +36,6 @@ export interface CellContext {
   readonly copiesShared?: boolean | undefined;
   /** Records that are not written, and to which nothing is to refer. */
   readonly isLeftOut?: ((kind: string, row: number) => boolean) | undefined;
+  /** Where rows name the lines of another file that is written; else those of the files that were read. */
+  readonly lineElsewhere?: LineElsewhere | undefined;
 }

@@ -8,11 +8,12 @@ import type { CellContext } from "./context.js";
 
 /** How rows name a record of a table. */
 export function wordOf(
-  { catalogue, findings }: CellContext,
+  { catalogue, findings, lineElsewhere }: CellContext,
   table: ReadonlyTable,
   { column, names, sheet }: RowLink,
 ): (record: number) => string {
   if (names === "key") return (record) => table.key(record);
+  if (names === "line" && lineElsewhere) return (record) => String(lineElsewhere(sheet ?? "", record));
   if (names === "line")
     return (record) => {
       const from = catalogue.sheets[table.sheet(record)];

@@ -25,7 +25,7 @@ import { AxisReader } from "./axes.js";
 import { emptying } from "./emptying.js";
 import { BlockPen, type MutableRow } from "./block.js";
 import { noLine, WrittenLines } from "./lines.js";
-import type { CellContext, WrittenRow } from "./context.js";
+import type { LineElsewhere, CellContext, WrittenRow } from "./context.js";
 import { wordOf } from "./link-word.js";
 
 /** Which records, and which columns of them, are written. */
@@ -38,7 +38,9 @@ export interface WriteOptions {
   readonly isLeftOut?: ((kind: string, row: number) => boolean) | undefined;
   /** Whether what belongs to no record is written as the record's own: the platform keeps one for each. */
   readonly copiesShared?: boolean | undefined;
-  /** One row for each parent, without children and lanes. */
+  /** Where rows name the lines of another file that is written; else those of the files that were read. */
+  readonly lineElsewhere?: LineElsewhere | undefined;
+  /** One row for each parent, without children; with lanes only where their columns are written. */
   readonly parentsOnly?: boolean | undefined;
 }
 
@@ -108,7 +110,7 @@ export function* writeBlocks(
   findings: Findings,
 ): Generator<readonly WrittenRow[]> {
   const axes = new AxisReader(catalogue);
-  const { isLeftOut, copiesShared } = options;
+  const { isLeftOut, copiesShared, lineElsewhere } = options;
   const languages = byLanguage(layout);
   // Several words for a language are read; the first of them is written.
   const once = languages.filter(
@@ -116,7 +118,7 @@ export function* writeBlocks(
   );
   const writers = once.map(([word, own], at) => {
     const written = { catalogue, columns: own.columns, findings, axes, translates: at > 0 };
-    const context = { ...written, isLeftOut, copiesShared };
+    const context = { ...written, isLeftOut, copiesShared, lineElsewhere };
     return new BlockWriter(
       context,
       own,
@@ -175,7 +177,7 @@ class BlockWriter {
     const { unroll } = kindOfShape(shape);
     const unrollOf = (parents: ReadonlyTable, children: ReadonlyTable | undefined): Unroll => {
       const linkWord = link && { column: link.column, of: wordOf(context, parents, link) };
-      const withLanes = !options.parentsOnly;
+      const withLanes = !options.parentsOnly || this.#columns.some(({ scope }) => scope.is === "lane");
       const rest = { withLanes, translates: isLater, repeated, linkWord };
       return unroll(shape, new BlockPen(context, layout, { headers, parents, children, ...rest }));
     };

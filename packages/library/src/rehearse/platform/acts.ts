@@ -56,15 +56,15 @@ function ofBlank({ header, rule, dependsOnLanguage, feed }: Use, text: string | 
   return text === undefined && feed.is !== "entry" ? leave : { is: "clear" };
 }
 
-/** The pictures that are there; what becomes of others is the platform's rule. */
+/** The pictures that are there, blank in the place of one that is not; what becomes of that is the platform's rule. */
 function picturesIn({ header }: Use, value: CellValue, place: ActPlace): CellValue {
   const { missingPictures, hasPicture, refuse, note } = place;
+  const thereOf = (name: string) => (missingPictures === "awaited" || hasPicture(name) ? name : "");
   const wanted = typeof value === "string" ? [value] : (value as readonly string[]);
-  const there = wanted.filter((name) => missingPictures === "awaited" || hasPicture(name));
-  if (there.length < wanted.length) {
+  const there = wanted.map(thereOf);
+  if (there.includes("")) {
     if (missingPictures === "refuse") refuse(`${header}: a picture is not there`);
     else note("a picture is not there and is left out");
   }
-  const distinct = missingPictures === "left out" ? [...new Set(there)] : there;
-  return typeof value === "string" ? (distinct[0] ?? "") : distinct;
+  return typeof value === "string" ? (there[0] ?? "") : there;
 }

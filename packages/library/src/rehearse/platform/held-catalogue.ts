@@ -20,7 +20,7 @@ export interface HeldCatalogue {
 }
 
 export interface HeldOptions {
-  /** Whether what has a code is sold by itself: then the one version that a product has on the platform is the product. */
+  /** Whether what has a code is sold by itself: then the one version that a product has on the platform is the product. Without a code it is, if it has no values. */
   readonly isSingle: (code: string) => boolean;
   /** The file that places of records are told in. */
   readonly name: string;
@@ -60,7 +60,8 @@ class CatalogueMaker {
       const [child, ...others] = store.childrenOf(record);
       if (!child || others.length > 0 || recordsIn(record.fields, "axes").length > 0) continue;
       const code = textIn(child.fields, "code");
-      if (code !== undefined && this.options.isSingle(code)) this.#folded.set(child, record);
+      const isSingle = code === undefined ? !child.fields.has("values") : this.options.isSingle(code);
+      if (isSingle) this.#folded.set(child, record);
     }
   }
 

@@ -30,6 +30,8 @@ export class BlockPlayer {
   readonly named = new Set<HeldRecord>();
   /** By language: the first row of the block. */
   readonly #first = new Map<string, PlayedRow>();
+  /** Lanes of references that linked rows have begun anew. */
+  readonly #begunLists = new Set<string>();
   readonly #reader: RowReader;
 
   constructor(
@@ -351,22 +353,42 @@ export class BlockPlayer {
     played.records.push(found);
     played.about = calledIn(found) ?? { kind: found.kind, word: row.word };
     this.named.add(found);
-    const entries = layout.lanes.filter(({ lane }) => lane.holds === "entries");
+    const { lanes } = layout;
     const hasOwn = layout.parent.uses.some(({ header, feed }) => !layout.telling.has(header) && feed.is !== "key");
-    // Beside entries, the cells of the record itself stand on its first row.
+    // Beside lanes, the cells of the record itself stand on its first row.
     const isFirst = this.#first.get(row.language) === played;
-    if (hasOwn && (isFirst || entries.length === 0)) {
+    if (hasOwn && (isFirst || lanes.length === 0)) {
       const before = this.#said(layout, found);
       this.say(played, layout.parent, found, false);
       this.#settle(played);
       // What a record says in a language is new where it said nothing in it.
       if (!before && played.outcome === "updated") played.outcome = "created";
     } else if (hasOwn) this.#sharedCells(played, layout);
-    if (played.reasons.size === 0) for (const lane of entries) this.#entryOf(played, layout, found, lane);
+    for (const one of lanes)
+      if (one.lane.holds === "references") this.#listed(played, layout, found, one);
+      else if (played.reasons.size === 0) this.#entryOf(played, layout, found, one);
+  }
+
+  /** A row that is one of a list of references. */
+  #listed(
+    played: PlayedRow,
+    { parent: { kind } }: PlayedLayout,
+    record: HeldRecord,
+    { lane, uses }: PlayedLayout["lanes"][number],
+  ): void {
+    const place = this.#reader.place(played, kind, record, true);
+    const acts = this.#reader.acts(played, true);
+    this.#reference(place, uses, acts, cellOf(played), this.#begunLists.has(lane.name), () =>
+      this.#begunLists.add(lane.name),
+    );
+    this.#settle(played);
   }
 
   #said({ parent }: PlayedLayout, { fields }: HeldRecord): boolean {
-    return parent.uses.some(({ feed }) => feed.is === "text" && fields.has(feed.field));
+    const texts = parent.uses.flatMap(({ feed }) =>
+      feed.is === "text" && feed.field.includes("@") ? [feed.field] : [],
+    );
+    return texts.length === 0 || texts.some((field) => fields.has(field));
   }
 
   /** A row that is an entry: another one where the record has none with this key. */

@@ -217,7 +217,7 @@ function selects({ kind, free, constants: given }: EntrySelection, constants: Ce
     others.every((field) => !entry.has(field));
 }
 
-/** What a column says of an entry. @returns false where the entry is left out with a name by which it is told apart. */
+/** What a column says of an entry. @returns false where the entry is left out with a name, or a picture, by which it is told apart. */
 function sayField(place: RecordPlace, use: EntryUse, kind: KindSpec, said: Cells, act: Act, now: LookUpNow): boolean {
   const { field } = use.feed;
   if (act.is === "leave") return true;
@@ -229,7 +229,8 @@ function sayField(place: RecordPlace, use: EntryUse, kind: KindSpec, said: Cells
   if (field.is === "reference") return sayReference(place, use, kind, said, field.name, field, text, now);
   if (text === "") said.delete(field.name);
   else said.set(field.name, told(text));
-  return true;
+  // With a picture that is not there goes what is said of it.
+  return !(use.rule?.picture && act.is === "say" && text === "");
 }
 
 /** @returns false where the name leads nowhere, and nothing else tells the entry apart. */

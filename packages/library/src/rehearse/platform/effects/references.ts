@@ -225,9 +225,10 @@ export const referredEffects = each<UseOf<"referred">>((use) => {
     place.lookUp(use, (now) => {
       const { store, record } = place;
       const values = withoutThose(all, place.leftOut.get(via));
-      const led = recordsIn(record.fields, via).flatMap((one) =>
-        node === undefined ? [one] : (pathTo(one)[node - 1] ?? []),
-      );
+      // A single text is of the first that the row names.
+      if (!list && values.length < all.length) return;
+      const named = recordsIn(record.fields, via).slice(0, list ? undefined : 1);
+      const led = named.flatMap((one) => (node === undefined ? [one] : (pathTo(one)[node - 1] ?? [])));
       if (act.is === "say" && led.length !== values.length) return now.refuse(`${use.header}: not parallel`);
       led.forEach((one, at) => {
         const text = act.is === "begin" ? act.text : values[at];
