@@ -53,7 +53,7 @@ test("writes numbered files, pictures, a manifest and a run sheet", async () => 
   assert.ok(first!.startsWith("hive;C-hive;hive;;;;Hives/Full;"));
   assert.match(
     text("run-sheet.md"),
-    /\| \[ \] \| `02-items.csv` \| 2 \| 2 products with 2 codes, 2 rows created, none refused \|/,
+    /\| \[ \] \| `02-items.csv` \| 2 \| 2 products with 2 codes: 2 rows created, none refused \|/,
   );
 });
 

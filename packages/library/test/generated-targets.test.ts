@@ -28,7 +28,7 @@ test("the rehearsal of a generated target that loads rebuilds what is intended, 
     { numRuns: runs },
   );
   assert.ok(became["refused at load"] < runs * 0.3, JSON.stringify(became));
-  assert.ok(became.rebuilt + became["rebuilt in part"] > runs * 0.5, JSON.stringify(became));
+  assert.ok(became.rebuilt + became["rebuilt in part"] > runs * 0.45, JSON.stringify(became));
   const carried = shapeNames.filter((shape) => !shape.startsWith("document") && shape !== "expanded");
   const wanted = [
     ...carried.map((shape) => `shape: ${shape}`),

@@ -14,6 +14,7 @@ import { dataPackage, type PackedFile } from "./data-package.js";
 import { canBeHeldBack, isHeldBack } from "./hold-back.js";
 import { checkCells, prepareBuild, rowChecks, stoppingErrors, type Prepared, type PrepareInput } from "./prepare.js";
 import { runSheet } from "./run-sheet.js";
+import type { PlayedUpload } from "./run-sheet-expected.js";
 import { sheetAsHtml } from "./run-sheet-html.js";
 import { sheetAsMarkdown } from "./run-sheet-markdown.js";
 import { linesIn } from "./lines-elsewhere.js";
@@ -42,9 +43,15 @@ export interface BuildInput extends Omit<PrepareInput, "pictureNames"> {
   readonly replan?: ((prepared: Prepared) => Promise<Prepared>) | undefined;
   /** Plays what has been written, before it counts; what it finds is added. It is not played, if left out. */
   readonly rehearse?:
-    ((prepared: Prepared, files: FilesPort, found: ReadonlyFindings) => Promise<readonly Finding[]>) | undefined;
+    ((prepared: Prepared, files: FilesPort, found: ReadonlyFindings) => Promise<RehearsedUpload>) | undefined;
   /** Called now and then while files are written: which, and how many products it holds by now. */
   readonly progress?: (file: string, products: number) => void;
+}
+
+/** What came of playing an upload. */
+export interface RehearsedUpload {
+  readonly findings: readonly Finding[];
+  readonly files: readonly PlayedUpload[];
 }
 
 /** What was written into an upload folder. */
@@ -89,12 +96,13 @@ export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<
   try {
     const files = await writeUpload(input, prepared, sink, cellsFirst ? undefined : findings);
     const isPlayed = input.rehearse !== undefined && !isStopped();
-    const played = isPlayed ? await input.rehearse(prepared, filesOf(sink), findings) : [];
-    findings.add(...played);
-    if (isStopped() || stoppingErrors(findings, despite).some((error) => played.includes(error))) {
+    const played = isPlayed ? await input.rehearse(prepared, filesOf(sink), findings) : undefined;
+    findings.add(...(played?.findings ?? []));
+    if (isStopped() || stoppingErrors(findings, despite).some((error) => played?.findings.includes(error))) {
       await sink.discard();
       return { ok: false, findings };
     }
+    await writeSheets(input, prepared, sink, files, played?.files);
     await sink.finish();
     const stop = prepared.plan.steps.find((step) => step.is === "collect");
     return { ok: true, value: { ...prepared, files, stopsAt: stop?.number }, findings };
@@ -112,8 +120,8 @@ async function writeUpload(
   prepared: Prepared,
   sink: UploadSink,
   findings: Findings | undefined,
-): Promise<readonly PackedFile[]> {
-  const { catalogue, target, pictures, project } = input;
+): Promise<PackedFile[]> {
+  const { catalogue, target, pictures } = input;
   const { plan, heldBack } = prepared;
   const files: PackedFile[] = [];
   const isLeftOut = isHeldBack(heldBack);
@@ -128,12 +136,23 @@ async function writeUpload(
   // Beside them, what sets it all back: not part of the steps.
   for (const step of prepared.rollback ?? [])
     await writeStep(input, step, isLeftOut, lineElsewhere, recorder, undefined);
-  const sheet = runSheet({ project, target, plan, files, catalogue, heldBack, language: input.language });
+  return files;
+}
+
+/** What goes with the files: the run sheet, and what describes them. */
+async function writeSheets(
+  { catalogue, target, project, language, sha256 }: BuildInput,
+  { plan, heldBack }: Prepared,
+  sink: UploadSink,
+  files: PackedFile[],
+  rehearsed: readonly PlayedUpload[] | undefined,
+): Promise<void> {
+  const recorder = new Recorder(sink, sha256, files);
+  const sheet = runSheet({ project, target, plan, files, catalogue, heldBack, language, rehearsed });
   await recorder.write("run-sheet.md", [encode(sheetAsMarkdown(sheet))]);
   await recorder.write("run-sheet.html", [encode(sheetAsHtml(sheet))]);
   await recorder.write("datapackage.json", [encode(dataPackage(project, target, plan, files))]);
   await sink.write(uploadMark, [encode(markText({ project, files: files.map(({ name }) => name) }))]);
-  return files;
 }
 
 function only(pictures: ReadonlyMap<string, Uint8Array>, names: readonly string[]): ReadonlyMap<string, Uint8Array> {

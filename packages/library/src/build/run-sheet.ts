@@ -2,10 +2,11 @@
 
 import { firstOf, entryOf, present } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
-import { stepsNow, type Plan, type PlannedFile, type Step, type UploadStep } from "../plan/plan.js";
+import { stepsNow, type Plan, type Step, type UploadStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
 import type { PackedFile } from "./data-package.js";
-import { heldCounts, heldRows, type HeldBack } from "./hold-back.js";
+import { countOf, expected, outcomesIn, type PlayedUpload } from "./run-sheet-expected.js";
+import { heldCounts, type HeldBack } from "./hold-back.js";
 import {
   kindPhrase,
   phrase,
@@ -69,6 +70,8 @@ export interface SheetInput {
   readonly files: readonly PackedFile[];
   readonly catalogue: TargetView;
   readonly heldBack: HeldBack;
+  /** How the files came out of the rehearsal; where they were not rehearsed, what is expected of them follows from the plan. */
+  readonly rehearsed?: readonly PlayedUpload[] | undefined;
 }
 
 export function runSheet(input: SheetInput): RunSheet {
@@ -215,43 +218,11 @@ function uploadStep(step: UploadStep, input: SheetInput): Pick<SheetStep, "text"
     ),
     files: step.files.map((planned) => {
       const rows = files.find(({ name }) => name === planned.name)?.rows ?? 0;
-      const simulated = planned.outcomes && outcomesText(planned.outcomes);
-      return { name: planned.name, rows, expect: say(simulated ?? expected(step, planned, rows, input), language) };
+      const outcomes = planned.outcomes ?? outcomesIn(input, planned.name);
+      return { name: planned.name, rows, expect: say(expected(step, planned, rows, outcomes, input), language) };
     }),
     mapping: mappingOf(file, step),
   };
-}
-
-/** "3 rows created, 9 rows updated": as they came out of the rehearsal on what is on the platform. */
-function outcomesText(outcomes: Readonly<Record<string, number>>): Text {
-  const counts = Object.entries(outcomes).map(([outcome, rows]) =>
-    phrase("{0} {1}", rowsOf(rows), phrase(outcome as Template)),
-  );
-  return outcomes["refused"] === undefined ? phrase("{0}, none refused", counts) : phrase("{0}", counts);
-}
-
-function expected(step: UploadStep, { blocks }: PlannedFile, rows: number, { catalogue, heldBack }: SheetInput): Text {
-  const [first] = blocks;
-  const isGrouped = first?.kind === "product" && step.slot.creates.includes("variant");
-  const records = blocks.reduce((sum, block) => sum + block.records.length, 0);
-  if (step.slot.mode === "update" && first?.kind === "product" && blocks.length === 1 && rows === records)
-    return phrase("{0} updated, none refused", countOf(records, "{0} product", "{0} products"));
-  if (!isGrouped)
-    return step.slot.mode === "create"
-      ? phrase("{0} created, none refused", rowsOf(rows))
-      : phrase("{0} updated, none refused", rowsOf(rows));
-  const variants = catalogue.table("variant");
-  let codes = 0;
-  for (const product of first.records) {
-    const children = [...variants.childrenOf(product)].filter((row) => !heldRows(heldBack, "variant").has(row));
-    codes += Math.max(1, children.length);
-  }
-  return phrase(
-    "{0} with {1}, {2} created, none refused",
-    countOf(records, "{0} product", "{0} products"),
-    countOf(codes, "{0} code", "{0} codes"),
-    rowsOf(rows),
-  );
 }
 
 function mappingOf({ layout }: TargetFile, { columns }: UploadStep): SheetStep["mapping"] {
@@ -266,9 +237,6 @@ const translator =
   (language: Language) =>
   (template: Template, ...values: readonly PhraseValue[]): string =>
     say(phrase(template, ...values), language);
-
-const countOf = (count: number, one: Template, many: Template): Text => phrase(count === 1 ? one : many, count);
-const rowsOf = (rows: number): Text => countOf(rows, "{0} row", "{0} rows");
 
 function labelsIn(language: Language): SheetLabels {
   const t = translator(language);

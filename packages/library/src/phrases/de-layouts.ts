@@ -141,6 +141,7 @@ export const layoutPhrasesDe = {
   "{0} takes one {1}, not a list": "{0} nimmt einen Verweis auf {1}, keine Liste",
   "one of the parts has to name the {0}": "einer der Teile muss den Datensatz nennen ({0})",
   "{0} is a single field, but parts feed whole entries": "{0} ist ein einzelnes Feld, Teile füllen aber ganze Einträge",
+  '{0}: "{1}" is not for a column like {2}': "{0}: „{1}“ gibt es für eine Spalte wie {2} nicht",
   '"{0}" is not a file of the target': "„{0}“ ist keine Datei der Plattform",
   "{0} does not have a row for each {1}": "{0} hat nicht für jedes {1} eine Zeile",
   "{0} can come in several files: its lines are not clear":

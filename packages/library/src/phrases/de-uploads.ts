@@ -120,9 +120,7 @@ export const uploadPhrasesDe = {
   "{0} The file uses the platform's own column names. If the import screen asks you to map columns, map each one to the field of the same name.":
     "{0} Die Datei verwendet die Spaltennamen der Plattform. Wenn die Importseite nach einer Zuordnung fragt, ordnen Sie jede Spalte dem Feld gleichen Namens zu.",
   "{0}, none refused": "{0}, keine abgelehnt",
-  "{0} updated, none refused": "{0} aktualisiert, keine abgelehnt",
-  "{0} created, none refused": "{0} angelegt, keine abgelehnt",
-  "{0} with {1}, {2} created, none refused": "{0} mit {1}, {2} angelegt, keine abgelehnt",
+  "{0} with {1}: {2}": "{0} mit {1}: {2}",
   created: "angelegt",
   updated: "aktualisiert",
   unchanged: "unverändert",

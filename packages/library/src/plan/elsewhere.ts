@@ -1,5 +1,6 @@
 /** Columns of what an upload does not place: another one does. */
 
+import type { KindSpec } from "../kind.js";
 import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { kindOfScope, type Feed, type Layout } from "../layout/layout.js";
@@ -35,12 +36,15 @@ export function columnsElsewhere(
 
 /** Columns that mean nothing without the names: of the same entries, of the records named, of their names in other languages. */
 export function columnsWith(layout: Layout, name: string, named: readonly string[]): string[] {
-  const isWith = (kind: string, feed: Feed): boolean => {
-    if (feed.is === "entry" || feed.is === "entries") return name === `${kind}.${feed.entries}`;
-    if (feed.is === "referred") return name === `${kind}.${feed.via}`;
+  // What is sold by itself has the columns of what it would contain.
+  const isNamed = ({ name: kind, of = kind }: KindSpec, field: string): boolean =>
+    name === `${kind}.${field}` || name === `${of}.${field}`;
+  const isWith = (kind: KindSpec, feed: Feed): boolean => {
+    if (feed.is === "entry" || feed.is === "entries") return isNamed(kind, feed.entries);
+    if (feed.is === "referred") return isNamed(kind, feed.via);
     return feed.is === "naming" && named.includes(layout.columns[feed.beside]?.header ?? "");
   };
   return layout.columns.flatMap(({ header, scope, bindings }) =>
-    bindings.some(({ feed }) => isWith(kindOfScope(layout, scope).name, feed)) ? [header] : [],
+    bindings.some(({ feed }) => isWith(kindOfScope(layout, scope), feed)) ? [header] : [],
   );
 }

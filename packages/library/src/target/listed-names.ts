@@ -12,6 +12,8 @@ import type { Target } from "./target.js";
 type InList = NonNullable<ColumnRule["in list"]>;
 
 export const listNamed = (rule: InList): string => (typeof rule === "string" ? rule : rule.name);
+/** What stands between the names of a path in it. */
+export const jointIn = (rule: InList): string => (typeof rule === "string" ? "/" : rule["joined by"]);
 
 /** A column whose names have to be in a list. */
 export interface ListedColumn {
@@ -39,7 +41,7 @@ export function* namesListed(
   const { feed } = firstOf(column.bindings);
   for (const { name } of [kind, ...above]) {
     const table = catalogue.table(name);
-    const of = kindOfFeed(feed).names(feed, catalogue, table, typeof rule === "string" ? "/" : rule["joined by"]);
+    const of = kindOfFeed(feed).names(feed, catalogue, table, jointIn(rule));
     for (let row = 0; of && row < table.size; row++) yield { kind: name, row, names: of(row) };
   }
 }

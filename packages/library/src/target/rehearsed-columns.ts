@@ -5,7 +5,7 @@ import { firstOf } from "../checked.js";
 import { splitLanguage } from "../field-name.js";
 import { fieldOf, type KindSpec } from "../kind.js";
 import type { Kinds } from "../kinds.js";
-import { kindOfScope, levelOf, type Column, type Feed, type Layout } from "../layout/layout.js";
+import { kindOfScope, levelOf, type Column, type Feed, type Layout, type Scope } from "../layout/layout.js";
 import { specsNamed } from "../layout/specs-named.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { namesIn, type NamesUsually } from "./adapter/references.js";
@@ -79,11 +79,18 @@ export function* refusedSettings(
   for (const [words, isFor] of [
     [ofNumbers, isNumber(layout, column, kinds)],
     [ofLists, isList(column)],
+    [["as many as"], isStoredList(column)],
     [ofPaths, firstOf(column.bindings).feed.is === "naming" || isTree(column)],
   ] as const)
     for (const word of isFor ? [] : words)
       if (rule[word] !== undefined && rule[word] !== false)
         yield { word, problem: phrase('{0}: "{1}" is not for such a column', header, word) };
+  for (const word of ["above", "not below", "as many as"] as const) {
+    const other = layout.columns.find((one) => one.header === rule[word]);
+    const isOther = other && isAlike(scope, other.scope) && (word !== "as many as" || isStoredList(other));
+    if (other && !isOther)
+      yield { word, problem: phrase('{0}: "{1}" is not for a column like {2}', header, word, other.header) };
+  }
   for (const word of ["only if", "needed if"] as const) {
     const field = rule[word]?.field;
     if (field !== undefined && !isTextOf(kinds.get("product"), field))
@@ -101,6 +108,13 @@ const dependent = (rule: ColumnRule) =>
     ["generated from", "blank: generate", rule.blank === "generate"],
     ["inherits", "blank: inherit", rule.blank === "inherit"],
   ] as const;
+
+/** Whether columns are of the same rows. */
+const isAlike = (one: Scope, other: Scope): boolean =>
+  one.is === other.is && (one.is !== "lane" || other.is !== "lane" || one.lane === other.lane);
+
+/** Lists of what the record itself holds. */
+const isStoredList = (column: Column): boolean => isList(column) && firstOf(column.bindings).feed.is !== "naming";
 
 function isNumber(layout: Layout, { scope, bindings }: Column, kinds: Kinds): boolean {
   const { feed } = firstOf(bindings);
@@ -169,9 +183,10 @@ export function refusedNames(
     };
   for (const spec of specs) {
     const [first] = formsOf(spec);
-    if (unknown === "create" && !isListed && first !== "name" && first !== "key")
+    // What a list of the platform has is there as soon as it is named.
+    if ((unknown === "create" || isListed) && first !== "name" && first !== "key")
       return {
-        word: rule?.unknown === undefined ? undefined : "unknown",
+        word: isListed ? "in list" : rule?.unknown === undefined ? undefined : "unknown",
         problem: phrase("{0}: a record cannot be created by its {1}", name, first),
       };
   }

@@ -106,7 +106,7 @@ async function withRefusals(opened: OpenedTarget, choices: PlanChoices): Promise
     if (!prepared.ok) break;
     const { heldBack, plan } = prepared.value;
     const files = plannedFiles(opened.catalogue, opened.target, plan, heldBack);
-    const refused = await play(prepared.value, files, prepared.findings);
+    const { findings: refused } = await play(prepared.value, files, prepared.findings);
     if (refused.length === 0) break;
     findings.add(...refused);
   }
@@ -152,7 +152,9 @@ function rehearsalOf(opened: OpenedTarget, choices: PlanChoices): BuildInput["re
       { ...prepared, changes: undefined },
       { ...choices, files },
     );
-    return played.ok ? unforeseen(played.value, catalogue, target, prepared.plan, found) : played.findings.list();
+    if (!played.ok) return { findings: played.findings.list(), files: [] };
+    const { value } = played;
+    return { findings: unforeseen(value, catalogue, target, prepared.plan, found), files: value.files };
   };
 }
 

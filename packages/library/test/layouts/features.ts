@@ -30,6 +30,13 @@ const scalar = (
   }),
 });
 
+/** With its check digit. */
+function gtin(number: number): string {
+  const digits = `26004137${String(number).padStart(4, "0")}`;
+  const sum = [...digits].reduce((total, digit, at) => total + Number(digit) * (at % 2 === 0 ? 1 : 3), 0);
+  return `${digits}${(10 - (sum % 10)) % 10}`;
+}
+
 const flags = { yes: true, no: false };
 const shown = ({ numbers }: { readonly numbers: readonly number[] }) => ["yes", "no", ""][numbers[1]! % 3]!;
 
@@ -206,12 +213,12 @@ const basics = {
   barcode: scalar(
     "sold",
     "barcode",
-    ({ numbers }) => (numbers[3]! % 3 === 0 ? "" : `260041${numbers[3]}`),
+    ({ numbers }) => (numbers[3]! % 3 === 0 ? "" : gtin(numbers[3]!)),
     "text",
     "text",
     {
       as: "text",
-      fix: { pad: 8 },
+      fix: { pad: 13 },
     },
   ),
 } satisfies Record<string, Feature>;

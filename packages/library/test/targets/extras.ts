@@ -8,10 +8,23 @@ export interface DraftTarget {
   rest: Record<string, unknown>;
   /** Headers of the file of goods, with whether they are of a lane. */
   readonly headers: readonly string[];
+  /** Headers of columns that tell what a row is. */
+  readonly telling: readonly string[];
 }
 
 /** Without those that are numbered or listed. */
 const plainHeaders = ({ headers }: DraftTarget) => headers.filter((header) => !header.includes("{"));
+
+/** How it tells the ids of its goods. */
+const ids = {
+  layout: "ids",
+  rows: { each: "product" },
+  columns: { No: "product.id", Item: "product.key" },
+};
+
+/** Words of a layout, otherwise. */
+const replaced = (layout: unknown, pairs: readonly (readonly [string, string])[]): unknown =>
+  JSON.parse(pairs.reduce((text, [from, to]) => text.replaceAll(from, to), JSON.stringify(layout)));
 
 type Extra = (draft: DraftTarget, way: number) => void;
 
@@ -60,12 +73,13 @@ export const extras: Readonly<Record<string, Extra>> = {
     const [first, ...others] = plainHeaders(draft);
     const late = others[way % Math.max(1, others.length)];
     if (first === undefined || late === undefined || draft.headers.includes("Code")) return;
-    const columns = draft.headers.filter((one) => one !== late);
+    const told = draft.telling.filter((one) => one !== late);
+    const columns = [...told, ...draft.headers.filter((one) => one !== late && !told.includes(one))];
     draft.imports.splice(
       at,
       1,
-      { file: "goods", columns },
-      { file: "goods", name: "the rest", mode: "update", columns: [first, late] },
+      { file: "goods", columns, ...(draft.imports[at]?.["mode"] === "update" ? { mode: "update" } : {}) },
+      { file: "goods", name: "the rest", mode: "update", columns: [...new Set([...told, first, late])] },
     );
   },
   "two files of goods": (draft, way) => {
@@ -73,6 +87,61 @@ export const extras: Readonly<Record<string, Extra>> = {
     draft.files["heavy"] = { ...goods(draft) };
     const condition = ["position > 3", "weight > 10", "size(name.en) > 3", "shown"][way % 4]!;
     draft.imports.splice(at, 1, { file: "heavy", for: condition }, { file: "goods" });
+  },
+  ids: (draft, way) => {
+    goods(draft)["ids"] =
+      way % 2 === 0
+        ? { told: "report" }
+        : { told: "export", export: "/exports/goods", "matched by": ["key"], layout: ids };
+  },
+  exports: (draft) => {
+    draft.rest["exports"] = { "all goods": { layouts: [ids] } };
+  },
+  mirror: (draft) => {
+    const own = draft.imports.find(({ file, mode }) => file === "goods" && mode === undefined);
+    if (own) own["mode"] = "mirror";
+  },
+  "entry key": (draft, way) => {
+    const { columns, lanes = {} } = goods(draft)["layout"] as Readonly<Record<string, Given>>;
+    const own = Object.entries(columns ?? {}).flatMap(([header, binding]) =>
+      Object.keys(lanes).some((lane) => JSON.stringify(binding).includes(`"${lane}.`)) ? [header] : [],
+    );
+    if (own.length > 0) goods(draft)["entry key"] = [own[way % own.length]];
+  },
+  "file a language": ({ files }) => {
+    const german = files["german-texts"];
+    if (!german) return;
+    german["languages"] = ["de"];
+    german["layout"] = replaced(german["layout"], [
+      ['"language":"de"', '"language":"{lang}"'],
+      ['@de"', '@{lang}"'],
+    ]);
+  },
+  "languages of the account": (draft) => {
+    draft.rest["settings"] = {
+      tongues: {
+        choices: ["both", "one"],
+        preset: "both",
+        languages: { both: ["en", "de"], one: ["en"] },
+      },
+    };
+    goods(draft)["layout"] = replaced(goods(draft)["layout"], [['@en"', '@{main}"']]);
+  },
+  "each kind": ({ files }) => {
+    const first = files["before-1"];
+    const kind = (first?.["layout"] as { readonly rows: { readonly each: string } } | undefined)?.rows.each;
+    if (!first || kind === undefined || kind === "variant" || kind === "product") return;
+    first["each"] = [kind];
+    first["layout"] = replaced(first["layout"], [
+      [`"each":"${kind}"`, '"each":"{kind}"'],
+      [`"${kind}.`, '"{kind}.'],
+    ]);
+  },
+  inherit: (draft, way) => {
+    const column = plainHeaders(draft).at(-1 - (way % 3));
+    draft.rest["settings"] = { tax: { choices: ["full", "low"], preset: "full" } };
+    const rules = (goods(draft)["columns"] ?? {}) as Record<string, Given>;
+    if (column !== undefined) rules[column] = { ...rules[column], blank: "inherit", inherits: "tax" };
   },
   setting: (draft, way) => {
     const column = plainHeaders(draft).at(-1 - (way % 2)) ?? "Key";

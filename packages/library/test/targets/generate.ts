@@ -5,7 +5,7 @@ import type { Binding, Given, PlainSheet } from "../layouts/feature.js";
 import { drawn as drawnLayout, generate as generateLayouts, type Drawn } from "../layouts/generate.js";
 import { extras, type DraftTarget } from "./extras.js";
 import { importerValues, type ImporterWord } from "./importers.js";
-import { rulesFor } from "./rules.js";
+import { isOfLists, isOfNumbers, isOfTheName, rulesFor, type OtherColumns } from "./rules.js";
 
 export interface DrawnTarget {
   readonly laid: Drawn;
@@ -60,6 +60,7 @@ export function generate(given: DrawnTarget): GeneratedTarget {
     ],
     rest: {},
     headers,
+    telling: tellingIn(goods!["rows"] as Given),
   };
   const importer = Object.fromEntries(
     given.importer
@@ -76,10 +77,23 @@ export function generate(given: DrawnTarget): GeneratedTarget {
       binding: columns[header]!,
       isLane: isOfLane(goods!, columns[header]!),
       isCreating: creating(layouts[0]!)[header] !== undefined,
+      others: othersThan(header, at + way),
     });
     ruled[header] = { ...ruled[header], ...rules[way % rules.length] };
   }
   draft.files["goods"]!["columns"] = ruled;
+
+  function othersThan(header: string, by: number): OtherColumns {
+    const all = headers.filter((one) => one !== header && !isOfLane(goods!, columns[one]!));
+    const nth = (some: readonly string[]) => some[by % Math.max(1, some.length)];
+    const those = (is: (binding: Binding) => boolean) => nth(all.filter((one) => is(columns[one]!)));
+    return {
+      any: nth(all) ?? header,
+      number: those(isOfNumbers),
+      list: those(isOfLists),
+      name: those(isOfTheName),
+    };
+  }
   const more = given.extras.filter(({ name }) => name !== "two files of goods" || isSplit(laid));
   for (const { name, way } of more) extras[name]!(draft, way);
   const target = {
@@ -126,7 +140,7 @@ function played(laid: Drawn): Drawn {
     ...laid,
     shape,
     // Whose data is wrong whatever the target.
-    picked: laid.picked.filter(({ name }) => name !== "barcode" && name !== "option groups"),
+    picked: laid.picked.filter(({ name }) => name !== "option groups"),
     isLinked: laid.isLinked && (shape === "flat" || shape === "document"),
   };
 }
@@ -149,6 +163,15 @@ const creating = (layout: Given): Record<string, Given> =>
       JSON.stringify(binding).includes('"missing":"create"') ? [[header, { unknown: "create" }]] : [],
     ),
   );
+
+function tellingIn(rows: Given): string[] {
+  const isOf = (one: unknown): one is { readonly column: string } =>
+    typeof one === "object" && one !== null && "column" in one;
+  return ["language", "found by", "marker", "joined by"].flatMap((word) => {
+    const one = rows[word];
+    return isOf(one) ? [one.column] : [];
+  });
+}
 
 const named = (layout: Given, name: string): Given => ({ ...layout, layout: name });
 

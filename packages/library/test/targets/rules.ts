@@ -8,7 +8,26 @@ export interface RuledColumn {
   readonly isLane: boolean;
   /** Whether its names make records. */
   readonly isCreating: boolean;
+  /** Other columns of the file. */
+  readonly others: OtherColumns;
 }
+
+export interface OtherColumns {
+  readonly any: string;
+  /** Of numbers, of lists, of names; undefined where there is none. */
+  readonly number: string | undefined;
+  readonly list: string | undefined;
+  readonly name: string | undefined;
+}
+
+const wordsOf = (binding: Binding): string => JSON.stringify(binding);
+const fieldOf = (words: string): string => /"(?:field":")?([a-z]+[^"]*)"/.exec(words)?.[1] ?? "";
+export function isOfNumbers(binding: Binding): boolean {
+  const words = wordsOf(binding);
+  return /amount|weight|length|position|quantity|cost$/.test(fieldOf(words)) && !words.includes('"holds"');
+}
+export const isOfLists = (binding: Binding): boolean => /"list"|\.each/.test(wordsOf(binding));
+export const isOfTheName = (binding: Binding): boolean => /^product\.name(@en)?$/.test(fieldOf(wordsOf(binding)));
 
 const always: readonly Given[] = [{ recommended: true }, { "overwritten by": "the tills" }];
 const ofTexts: readonly Given[] = [
@@ -43,6 +62,11 @@ const ofNames: readonly Given[] = [
   { "looked up": "after the import" },
   { unknown: "refuse", "in list": "known names" },
 ];
+const ofMadeNames: readonly Given[] = [
+  { unknown: "leave out" },
+  { unknown: "refuse" },
+  { unknown: "refuse", "in list": "known names" },
+];
 const ofPaths: readonly Given[] = [
   { "deep at most": 6 },
   { "deep at most": 1 },
@@ -50,37 +74,55 @@ const ofPaths: readonly Given[] = [
 ];
 const blanks: readonly Given[] = ["clear", "leave", "refuse"].map((blank) => ({ blank }));
 
+/** Rules that look at other columns. */
+const besides = ({ any }: OtherColumns): readonly Given[] => [
+  { "together with": any },
+  { "only if": { field: "sort", is: "hire" } },
+  { "needed if": { field: "sort", is: "hire" } },
+];
+
 /** What of them means something in a column like that. */
-export function rulesFor({ binding, isLane, isCreating }: RuledColumn): readonly Given[] {
-  const words = JSON.stringify(binding);
-  const field = /"(?:field":")?([a-z]+[^"]*)"/.exec(words)?.[1] ?? "";
+export function rulesFor({ binding, isLane, isCreating, others }: RuledColumn): readonly Given[] {
+  const words = wordsOf(binding);
+  const field = fieldOf(words);
   if (words.includes('"axis') || words.includes('"constant')) return [...always, { required: true }];
   if (words.includes('"beside"')) return always;
   const isKey = /(product\.key|variant\.code)$/.test(field);
   if (isKey)
     return [...always, { required: true }, { "characters at most": 40 }, { trimmed: true }, { only: "cp0-9-" }];
   const isDate = /until|from$/.test(field);
-  const isNumber = /amount|weight|length|position|quantity|cost$/.test(field) && !words.includes('"holds"');
-  const isList = words.includes('"list"') || /\.each/.test(words);
+  const isNumber = isOfNumbers(binding);
+  const isList = isOfLists(binding);
   const isNamed = /"by"|missing|\.to"/.test(words);
   // Of a record that the row names.
   const isVia = /^product\.(brand|categories)\./.test(field);
   const isEntry = /\(|components|relations|supplies|properties/.test(field);
   if (isDate) return [...always, { required: true }];
-  return [
+  const usual = [
     ...always,
-    ...(isLane ? [] : blanks),
+    ...(isLane ? [] : [...blanks, ...besides(others)]),
     { required: true },
-    ...(isNumber ? (isEntry ? ofNumbers.slice(0, -1) : ofNumbers) : []),
     ...(!isNumber && !isNamed && !isList && !words.includes('"code words"')
       ? isEntry || isVia
         ? ofTexts.slice(0, -1)
         : ofTexts
       : []),
-    ...(isList && !isLane && !isVia ? ofLists : []),
-    ...(isNamed && !isCreating ? ofNames : []),
-    ...(isNamed && isCreating && !words.includes('"within"') ? [{ unknown: "leave out" }, { unknown: "refuse" }] : []),
-    ...(words.includes('"path"') ? ofPaths.slice(0, isCreating ? 2 : 3) : []),
-    ...(/pictures.*file/.test(field) ? [{ picture: true }] : []),
   ];
+  const pair = isLane ? undefined : others.number;
+  const own = [
+    ...(/slug/.test(field) && others.name !== undefined ? [{ blank: "generate", "generated from": others.name }] : []),
+    ...(/barcode/.test(field) ? [{ gtin: true }] : []),
+    ...(isNumber ? (isEntry ? ofNumbers.slice(0, -1) : ofNumbers) : []),
+    ...(isNumber && pair !== undefined ? [{ above: pair }, { "not below": pair }] : []),
+    ...(isList && !isLane && !isVia ? ofLists : []),
+    ...(isList && others.list !== undefined && !isLane ? [{ "as many as": others.list }] : []),
+    ...(isNamed && !isCreating ? ofNames : []),
+    ...(isNamed && isCreating && !words.includes('"within"') ? ofMadeNames : []),
+    ...(words.includes('"path"') ? ofPaths : []),
+    ...(/pictures.*file/.test(field) ? [{ picture: true }, { picture: true }] : []),
+  ];
+  if (own.length === 0) return usual;
+  // What only such columns have comes three times in four.
+  const times = Math.ceil((3 * usual.length) / own.length);
+  return [...usual, ...Array.from({ length: times }, () => own).flat()];
 }

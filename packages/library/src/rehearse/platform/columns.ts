@@ -1,5 +1,6 @@
 /** The columns of an uploaded file as a platform takes them: what each feeds, by which rule, how it looks up what it names. */
 
+import { jointIn, listNamed } from "../../target/listed-names.js";
 import { firstOf } from "../../checked.js";
 import type { Feed, Layout, Scope } from "../../layout/layout.js";
 import type { Header } from "../../nominal.js";
@@ -35,7 +36,6 @@ export function usesOf(file: TargetFile, layout: Layout): Use[] {
     bindings.map(({ feed, codec }): Use => {
       const rule = rules.get(header);
       const inList = rule?.["in list"];
-      const list = typeof inList === "string" ? { name: inList, "joined by": "" } : inList;
       return {
         header,
         scope,
@@ -45,8 +45,8 @@ export function usesOf(file: TargetFile, layout: Layout): Use[] {
         isWithoutFormulas: refusesFormulas(layout),
         lookedUp: rule?.["looked up"] ?? importing["looked up"],
         // What a list of the platform has is there as soon as it is named.
-        unknown: list ? "create" : (rule?.unknown ?? importing["unknown names"]),
-        list: list && { name: list.name, joint: list["joined by"] },
+        unknown: inList !== undefined ? "create" : (rule?.unknown ?? importing["unknown names"]),
+        list: inList === undefined ? undefined : { name: listNamed(inList), joint: jointIn(inList) },
         dependsOnLanguage: languageOf(feed) !== undefined,
       };
     }),

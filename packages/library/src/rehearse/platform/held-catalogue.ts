@@ -152,6 +152,7 @@ class CatalogueMaker {
 function isLeftOver(record: HeldRecord): boolean {
   const { owner, container } = record;
   if (!owner) return false;
+  if (!owner.isThere) return true;
   const leads = (cells: ReadonlyMap<string, HeldCell>): boolean =>
     [...cells.keys()].some((field) => recordsIn(cells, field).includes(record));
   const isLed = leads(owner.fields) || [...owner.entries.values()].some((entries) => entries.some(leads));

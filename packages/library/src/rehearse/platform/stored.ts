@@ -12,7 +12,7 @@ export function storedIn(record: HeldRecord, feed: Feed): CellValue | undefined 
     case "text":
       return textIn(record.fields, feed.field);
     case "reference":
-      return someOf(recordsIn(record.fields, feed.field).map(({ number }) => String(number)));
+      return numbersOf(recordsIn(record.fields, feed.field));
     case "entry": {
       const own = entriesWith(record, feed);
       const texts = own.map((entry) => textIn(entry, feed.field.name) ?? "");
@@ -20,16 +20,44 @@ export function storedIn(record: HeldRecord, feed: Feed): CellValue | undefined 
     }
     case "entries":
       return someOf(entriesWith(record, feed).map(() => ""));
+    case "axes":
+      return numbersOf(
+        recordsIn(record.fields, feed.holds === "names" ? "axes" : "values").filter(isCalledIn(feed.lang)),
+      );
+    case "axis": {
+      if (feed.holds === "name")
+        return numbersOf(
+          recordsIn(record.fields, "axes")
+            .slice(feed.number - 1, feed.number)
+            .filter(isCalledIn(feed.lang)),
+        );
+      const axes = record.container ? recordsIn(record.container.fields, "axes") : [];
+      return numbersOf(valuesOn(record, (axis) => axes[feed.number - 1] === axis).filter(isCalledIn(feed.lang)));
+    }
+    case "named-axis":
+      return numbersOf(
+        valuesOn(record, ({ fields }) => textIn(fields, `name@${feed.axisLang}`) === feed.axis).filter(
+          isCalledIn(feed.lang),
+        ),
+      );
     case "shape":
     case "container":
     case "referred":
-    case "axis":
-    case "axes":
-    case "named-axis":
     case "naming":
       return undefined;
   }
 }
+
+const numbersOf = (records: readonly HeldRecord[]): CellValue | undefined =>
+  someOf(records.map(({ number }) => String(number)));
+
+const isCalledIn =
+  (lang: string) =>
+  ({ fields }: HeldRecord): boolean =>
+    fields.has(`name@${lang}`);
+
+const valuesOn = ({ fields }: HeldRecord, isAxis: (axis: HeldRecord) => boolean): readonly HeldRecord[] =>
+  recordsIn(fields, "values").filter(({ container }) => container && isAxis(container));
 
 const someOf = (texts: readonly string[]): CellValue | undefined => (texts.length === 0 ? undefined : texts);
 

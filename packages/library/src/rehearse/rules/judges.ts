@@ -121,18 +121,17 @@ const judges = {
     },
   },
   "only if": {
-    row(rule, { stored, ofProduct }, header) {
+    row(rule, { isFilled, ofProduct }, header) {
       const only = rule["only if"];
-      return only && stored(header) !== undefined && ofProduct(only.field) !== only.is
-        ? `only for ${only.is}`
-        : undefined;
+      return only && isFilled(header) && ofProduct(only.field) !== only.is ? `only for ${only.is}` : undefined;
     },
   },
   "needed if": {
-    row(rule, { stored, ofProduct }, header) {
+    row(rule, { stored, isFilled, ofProduct }, header) {
       const needed = rule["needed if"];
       if (!needed || ofProduct(needed.field) !== needed.is) return undefined;
-      return [header, ...needed.or].every((one) => stored(one) === undefined) ? `needed for ${needed.is}` : undefined;
+      const isThere = (one: string): boolean => stored(one) !== undefined || isFilled(one);
+      return ![header, ...needed.or].some(isThere) ? `needed for ${needed.is}` : undefined;
     },
   },
   condition: {

@@ -148,9 +148,9 @@ function referringFields(kind: string, kinds: Kinds): string[] {
 /** @param hasRows whether what is named has rows of its own: a name that makes a record has less of it than these, and comes after them. */
 function demandOfNames(feed: Feed, rule: ColumnRule | undefined, usual: NamesUsually, hasRows: boolean): Demand {
   // Axes and their values exist as soon as they are named; so does what a list of the platform has.
-  if (specsNamed(feed).length === 0 || rule?.["in list"] !== undefined) return "anywhere";
+  if (specsNamed(feed).length === 0) return "anywhere";
   const { lookedUp, unknown } = namesIn(rule, usual);
-  if (unknown === "create") return hasRows ? "earlier row" : "anywhere";
+  if (unknown === "create" || rule?.["in list"] !== undefined) return hasRows ? "earlier row" : "anywhere";
   if (lookedUp === "after the import") return "anywhere";
   if (lookedUp === "at the end of the file") return "same file";
   return lookedUp === "before the file" ? "earlier file" : "earlier row";

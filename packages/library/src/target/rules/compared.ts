@@ -43,7 +43,7 @@ export const asManyRule: RuleKind = {
     return (row) => {
       if (row.text(place.header) === "") return undefined;
       const count = (header: string): number => {
-        const list = row.value(header);
+        const list = row.text(header) === "" ? undefined : row.value(header);
         return Array.isArray(list) ? list.length : 0;
       };
       const because = phrase('it needs as many entries as "{0}"', other);

@@ -68,7 +68,7 @@ const together =
     if (acts.length === 0) return;
     const first = uses[0]!;
     const selection = selectionOf(place, first, first.feed.parallel);
-    lookUpAll(place, uses, (now) => apply(place, { acts, first, selection, now }));
+    lookUpAll(place, acts, (now) => apply(place, { acts, first, selection, now }));
   };
 
 /** The columns of one entry. */
@@ -253,9 +253,18 @@ function sayReference(
   return found !== undefined || !entryKeyOf(kind).includes(field);
 }
 
-/** Looks up once for columns that make entries together. */
-function lookUpAll(place: RecordPlace, uses: readonly EntryUse[], run: (now: LookUpNow) => void): void {
-  const naming = uses.find(({ feed }) => feed.field.is === "reference" || Object.keys(feed.named).length > 0);
+/** Looks up once for columns that make entries together: when the first that names something is. What is emptied waits for nothing. */
+function lookUpAll(
+  place: RecordPlace,
+  acts: readonly (readonly [EntryUse, Act])[],
+  run: (now: LookUpNow) => void,
+): void {
+  const isSaid = acts.some(([, { is }]) => is === "say" || is === "begin");
+  const naming = acts.flatMap(([use, { is }]) => {
+    const isNaming =
+      use.feed.field.is === "reference" ? is === "say" : isSaid && Object.keys(use.feed.named).length > 0;
+    return isNaming ? [use] : [];
+  })[0];
   if (naming) place.lookUp(naming, run);
   else run({ before: Infinity, refuse: place.refuse, note: place.note });
 }
@@ -272,7 +281,7 @@ export function laneEntry(
   const first = uses[0]!;
   const selection = selectionOf(place, first, []);
   let made: HeldEntry | undefined;
-  lookUpAll(place, uses, (now) => {
+  lookUpAll(place, acts, (now) => {
     const said: Cells = new Map(old ?? constantCells(place, first, selection, now));
     const isWhole = acts.map(([use, act]) => sayField(place, use, selection.kind, said, act, now));
     made = isWhole.includes(false) ? undefined : said;
