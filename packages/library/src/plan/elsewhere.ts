@@ -23,13 +23,22 @@ export function columnsElsewhere(
   for (const { updates } of placed) for (const update of updates) elsewhere.delete(update);
   const { rules, layouts } = entryOf(target.files, slot.file);
   if (slot.mode === "update") return undefined;
-  const isNeeded = (header: string) => rules.get(header)?.required || rules.get(header)?.blank === "refuse";
+  const isNeeded = (header: string) => {
+    const rule = rules.get(header);
+    return rule?.required || rule?.blank === "refuse" || rule?.["needed if"] !== undefined;
+  };
+  /** Whether a column that stays asks for one of these. */
+  const isAskedFor = (some: readonly string[]) =>
+    [...rules].some(
+      ([header, rule]) =>
+        !some.includes(header) && [rule["together with"], rule["as many as"]].some((one) => some.includes(one ?? "")),
+    );
   const left = carriedReferences(target, slot, kinds).filter((one) => elsewhere.has(one.name));
   const headers = new Set<string>();
   for (const name of new Set(left.map((one) => one.name))) {
     const named = left.filter((one) => one.name === name).flatMap((one) => [...one.headers]);
     const all = [...named, ...layouts.flatMap((layout) => columnsWith(layout, name, named))];
-    if (!all.some(isNeeded)) for (const header of all) headers.add(header);
+    if (!all.some(isNeeded) && !isAskedFor(all)) for (const header of all) headers.add(header);
   }
   return headers.size === 0 ? undefined : headers;
 }

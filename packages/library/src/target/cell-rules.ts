@@ -37,6 +37,8 @@ const wrongAnywhere: ReadonlySet<string> = new Set([
 interface RuledColumn {
   readonly column: Column;
   readonly together: readonly RowCheck[];
+  /** Whether it is compared with the number of another column. */
+  readonly isCompared: boolean;
 }
 
 interface CheckedColumn {
@@ -81,12 +83,13 @@ export function rowChecker(
     const { rule, column, judge } = one;
     const place: RulePlace = { header: column.header, feed: firstOf(column.bindings).feed, target: target.name };
     const together = allRules.flatMap((kind) => kind.row?.(rule, place) ?? []);
+    const isCompared = rule.above !== undefined || rule["not below"] !== undefined;
     const isNeverBlank = rule.blank === "refuse";
     const isNeeded = rule.required || isNeverBlank;
     const isInLanguage = languages !== undefined && isTranslated(layout, column.header);
     const isParents = column.scope.is === "parent";
     const ofLane = link ? undefined : placesOfLane(column);
-    return [{ at, column, judge, together, isNeeded, isNeverBlank, isInLanguage, isParents, ofLane }];
+    return [{ at, column, judge, together, isCompared, isNeeded, isNeverBlank, isInLanguage, isParents, ofLane }];
   });
   const languageAt = languages ? columns.indexOf(languages.column) : -1;
   const mainWord = firstOf(byLanguage(layout))[0];
@@ -152,13 +155,13 @@ export function rowChecker(
     return own ?? startOf(target, field);
   }
 
-  function reportTogether({ column, together }: RuledColumn, view: RowView, row: WrittenRow): void {
+  function reportTogether({ column, together, isCompared }: RuledColumn, view: RowView, row: WrittenRow): void {
     for (const check of together) {
       const found = check(view);
       if (!found) continue;
       const at = originOf(column, row);
       // Of a price that is wrong anywhere it is not said once more.
-      if (!wrong.has(formatLocation(at))) findings.add({ ...found, at });
+      if (!isCompared || !wrong.has(formatLocation(at))) findings.add({ ...found, at });
     }
   }
 

@@ -21,7 +21,7 @@ export function* unplayedLayout(layout: Layout, name: string): Generator<Unplaye
       problem: phrase("{0}: rows that list combinations cannot be rehearsed yet", name),
       path: ["rows", "expanded"],
     };
-  if (link && shape.is !== "flat")
+  if (link && shape.is !== "flat" && (shape.is !== "nested" || shape.child))
     yield {
       problem: phrase("{0}: only a row a record can be found by a column yet", name),
       path: ["rows", "found by"],

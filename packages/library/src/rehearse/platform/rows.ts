@@ -142,8 +142,10 @@ function elementBlock(rows: readonly (ContentRow & { readonly of: string })[], l
   // What lies within an element is in its language.
   const said = layout.languages && rows[0]?.cells?.get(layout.languages.column);
   const language = layout.languages ? (said ?? "") : firstOf(byLanguage(layout))[0];
+  const { link } = layout;
+  const word = (link && rows[0]?.cells?.get(link.column)) ?? "";
   return rows.map((row): RowOfBlock => {
-    const is = row.of === "parent" ? "own" : row.of === "child" ? "child" : "more";
-    return { line: row.line, cells: present(row.cells), is, word: "", language, problem: undefined };
+    const is = link ? "linked" : row.of === "parent" ? "own" : row.of === "child" ? "child" : "more";
+    return { line: row.line, cells: present(row.cells), is, word, language, problem: undefined };
   });
 }

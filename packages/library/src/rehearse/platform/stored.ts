@@ -15,7 +15,14 @@ export function storedIn(record: HeldRecord, feed: Feed): CellValue | undefined 
       return numbersOf(recordsIn(record.fields, feed.field));
     case "entry": {
       const own = entriesWith(record, feed);
-      const texts = own.map((entry) => textIn(entry, feed.field.name) ?? "");
+      const { name } = feed.field;
+      const texts = own.map(
+        (entry) =>
+          textIn(entry, name) ??
+          recordsIn(entry, name)
+            .map(({ number }) => number)
+            .join(),
+      );
       return feed.field.list ? someOf(texts.every((text) => text === "") ? [] : texts) : texts[0] || undefined;
     }
     case "entries":

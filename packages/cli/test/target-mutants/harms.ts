@@ -1,0 +1,50 @@
+/** Files with cells that nobody should send: what a rule refuses has to be there for the rule to show. */
+
+import { dsvFormat } from "d3-dsv";
+import readWorkbook from "read-excel-file/node";
+import { writeWorkbook, type TargetFile } from "zest-tier";
+
+const harms = [
+  " begins with a space",
+  "-5",
+  "0",
+  "0.12345",
+  "0,12345",
+  "12345678901234",
+  "¤",
+  "x".repeat(90),
+  "x".repeat(260),
+  "y".repeat(5_000),
+  "no such record",
+  "=1+2",
+  "",
+  "repeated",
+];
+
+/** @param turn which cells are harmed, and how. */
+export async function harmed({ layout: { format } }: TargetFile, bytes: Uint8Array, turn: number): Promise<Uint8Array> {
+  if (format.is === "workbook") {
+    const [sheet] = await readWorkbook(Buffer.from(bytes));
+    const rows = sheet!.data.map((row) => row.map((cell) => String(cell ?? "")));
+    return writeWorkbook([{ name: sheet!.sheet, rows: harmedRows(rows, turn) }]);
+  }
+  const delimiter = format.is === "csv" ? (format.delimiter ?? ",") : ",";
+  const dsv = dsvFormat(delimiter);
+  const rows = dsv.parseRows(new TextDecoder().decode(bytes));
+  return new TextEncoder().encode(`${dsv.formatRows(harmedRows(rows, turn))}\n`);
+}
+
+/** A cell in ten, each time others, with every harm in its turn. */
+function harmedRows(rows: readonly (readonly string[])[], turn: number): string[][] {
+  return rows.map((row, line) =>
+    line === 0
+      ? [...row]
+      : row.map((cell, column) => {
+          const number = line * 7 + column * 3 + turn;
+          if (number % 10 !== 0) return cell;
+          const harm = harms[(line + column * 5 + Math.floor(turn / 10)) % harms.length]!;
+          if (harm !== "repeated" || cell === "") return harm;
+          return Array.from({ length: 30 }, () => cell).join(/[+;&|,/]/.exec(cell)?.[0] ?? "+");
+        }),
+  );
+}
