@@ -16,9 +16,13 @@ const harms = [
   "x".repeat(260),
   "y".repeat(5_000),
   "no such record",
+  "a\\|b\\;c\\+d\\,e\\:f\\/g\\&h",
+  "a|b;c+d,e:f/g&h",
   "=1+2",
   "",
   "repeated",
+  "as above",
+  "as above",
 ];
 
 /** @param turn which cells are harmed, and how. */
@@ -34,15 +38,16 @@ export async function harmed({ layout: { format } }: TargetFile, bytes: Uint8Arr
   return new TextEncoder().encode(`${dsv.formatRows(harmedRows(rows, turn))}\n`);
 }
 
-/** A cell in ten, each time others, with every harm in its turn. */
+/** A cell in 23, each time others, with every harm in its turn. */
 function harmedRows(rows: readonly (readonly string[])[], turn: number): string[][] {
   return rows.map((row, line) =>
     line === 0
       ? [...row]
       : row.map((cell, column) => {
           const number = line * 7 + column * 3 + turn;
-          if (number % 10 !== 0) return cell;
-          const harm = harms[(line + column * 5 + Math.floor(turn / 10)) % harms.length]!;
+          if (number % 23 !== 0) return cell;
+          const harm = harms[(line + column * 5 + turn * 7) % harms.length]!;
+          if (harm === "as above") return rows[line - 1]![column] ?? "";
           if (harm !== "repeated" || cell === "") return harm;
           return Array.from({ length: 30 }, () => cell).join(/[+;&|,/]/.exec(cell)?.[0] ?? "+");
         }),

@@ -6,6 +6,8 @@ export interface Mutant {
   /** Where: `files.items.columns.Stock.blank`. */
   readonly path: string;
   readonly what: string;
+  /** What stood there. */
+  readonly was: Json;
   readonly target: Json;
 }
 
@@ -43,30 +45,33 @@ const signs = new Set(["list", "path", "parts", "quantity", "delimiter", "escape
 
 export function mutantsOf(target: Json): Mutant[] {
   const found: Mutant[] = [];
-  const add = (path: readonly string[], what: string, changed: (value: Json) => Json | undefined) =>
-    found.push({ path: path.join("."), what, target: changedAt(target, path, changed) });
+  const add = (path: readonly string[], what: string, was: Json, changed: (value: Json) => Json | undefined) =>
+    found.push({ path: path.join("."), what, was, target: changedAt(target, path, changed) });
   visit(target, []);
   return found;
 
   function visit(value: Json, path: readonly string[]): void {
     const word = path.at(-1) ?? "";
-    if (path.length > 0) add(path, "left out", () => undefined);
+    if (path.length > 0) add(path, "left out", value, () => undefined);
     if (Array.isArray(value)) {
-      if (value.length > 1) add(path, "the first two are swapped", () => [value[1]!, value[0]!, ...value.slice(2)]);
+      if (value.length > 1)
+        add(path, "the first two are swapped", value, () => [value[1]!, value[0]!, ...value.slice(2)]);
       value.forEach((one: Json, at) => visit(one, [...path, String(at)]));
     } else if (typeof value === "object" && value !== null) {
       const entries = Object.entries(value);
       if (path.at(-2) === "layout" && word === "columns")
         for (const [at, [header, binding]] of entries.slice(0, -1).entries()) {
           const [next, other] = entries[at + 1]!;
-          add(path, `${header} and ${next} are swapped`, () => ({ ...value, [header]: other, [next]: binding }));
+          add(path, `${header} and ${next} are swapped`, value, () => ({ ...value, [header]: other, [next]: binding }));
         }
       if (word === "code words" && entries.length > 1) {
         const [[first, one], [second, two]] = entries as [[string, Json], [string, Json]];
-        add(path, `${first} and ${second} are swapped`, () => ({ ...value, [first]: two, [second]: one }));
+        add(path, `${first} and ${second} are swapped`, value, () => ({ ...value, [first]: two, [second]: one }));
       }
       for (const [inner, one] of entries) visit(one, [...path, inner]);
-    } else for (const other of othersThan(word, value)) add(path, `${String(value)} is ${String(other)}`, () => other);
+    } else
+      for (const other of othersThan(word, value))
+        add(path, `${String(value)} is ${String(other)}`, value, () => other);
   }
 }
 

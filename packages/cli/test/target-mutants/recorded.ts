@@ -35,6 +35,7 @@ interface Round {
 
 /** Two catalogues, one after the other: what is taken over, left and cleared shows only on the second. */
 export interface Recorded {
+  readonly target: Target;
   readonly rounds: readonly Round[];
   readonly ids: Ledger;
   readonly says: string;
@@ -79,7 +80,7 @@ export async function withHarms(recorded: Recorded, target: Target, turn: number
   const platform = platformOf(target, recorded.ids);
   const says: string[] = [];
   for (const round of rounds) says.push(await played(round, target, platform));
-  return { rounds, ids: recorded.ids, says: says.join("\n") };
+  return { ...recorded, rounds, says: says.join("\n") };
 }
 
 /** Builds round by round, as a person would, and notes what comes of it. */
@@ -104,7 +105,7 @@ export async function record(name: PlatformName, target: Target, given: readonly
         for (const { key, id } of platform.known(kind)) ids.add({ kind, key, id, state: "confirmed", run: "mutants" });
       if (stepsNow(plan).length === plan.steps.length || ids.size === before) break;
     }
-  return { rounds, ids, says: says.join("\n") };
+  return { target, rounds, ids, says: says.join("\n") };
 }
 
 /** Whether the same files come to something else on a platform as another target describes it. */
@@ -113,6 +114,15 @@ export async function isOtherwise(recorded: Recorded, mutant: Target): Promise<b
   const says: string[] = [];
   for (const round of recorded.rounds) says.push(await played(round, mutant, platform));
   return says.join("\n") !== recorded.says;
+}
+
+/** Whether another target writes other files of the same plan. */
+export async function isWrittenOtherwise({ rounds }: Recorded, mutant: Target): Promise<boolean> {
+  for (const { catalogue, plan, files } of rounds) {
+    const made = await encode(catalogue, mutant, plan);
+    if (Object.entries(files).some(([name, bytes]) => Buffer.compare(bytes, made[name]!) !== 0)) return true;
+  }
+  return false;
 }
 
 async function encode(catalogue: Round["catalogue"], target: Target, plan: Plan): Promise<Record<string, Uint8Array>> {

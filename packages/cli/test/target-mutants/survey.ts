@@ -8,7 +8,7 @@ import { pictureNames as shopPictures } from "../generate.js";
 import { kinds, pictureNames as richPictures, type ReadRich } from "../rich.js";
 import { reasonFor } from "./equivalents.js";
 import { mutantsOf, type Json, type Mutant } from "./mutants.js";
-import { catalogues, isOtherwise, record, withHarms, type PlatformName } from "./recorded.js";
+import { catalogues, isOtherwise, isWrittenOtherwise, record, withHarms, type PlatformName } from "./recorded.js";
 
 export interface Survey {
   readonly counts: Readonly<Record<Fate, number>>;
@@ -16,7 +16,8 @@ export interface Survey {
   readonly survived: readonly Mutant[];
 }
 
-export type Fate = "refused at load" | "another verdict" | "another plan or finding" | "equivalent" | "survived";
+export type Fate =
+  "refused at load" | "another verdict" | "another plan or finding" | "other files" | "equivalent" | "survived";
 
 const everything = new Set(Object.keys(findingTable));
 
@@ -40,6 +41,7 @@ export async function survivors(name: PlatformName, { every, pairs, tell }: Surv
     "refused at load": 0,
     "another verdict": 0,
     "another plan or finding": 0,
+    "other files": 0,
     equivalent: 0,
     survived: 0,
   };
@@ -59,6 +61,7 @@ export async function survivors(name: PlatformName, { every, pairs, tell }: Surv
     for (const one of recorded) if (await isOtherwise(one, target)) return "another verdict";
     for (const [at, [one]] of given.entries())
       if (plannedBy(one!, target, name) !== planned[at]) return "another plan or finding";
+    for (const one of asTheyAre) if (await isWrittenOtherwise(one, target)) return "other files";
     return reasonFor(name, mutant) === undefined ? "survived" : "equivalent";
   }
 }

@@ -136,20 +136,20 @@ export async function build(given: OpenedTarget, choices: BuildChoices): Promise
     sha256: ports.sha256,
     language,
     ...(tell && { progress: tell }),
-    rehearse: changes || changed || choices.isUnrehearsed ? undefined : rehearsalOf(opened, choices),
+    rehearse: changed || choices.isUnrehearsed ? undefined : rehearsalOf(opened, choices, changes),
   };
   const built = await buildUpload(input, sink);
   return built.ok ? { ...built, value: { ...built.value, changes } } : built;
 }
 
 /** Plays what a build has written. Where a ledger has records and no ids come in between, what is on the platform is not known. */
-function rehearsalOf(opened: OpenedTarget, choices: PlanChoices): BuildInput["rehearse"] {
+function rehearsalOf(opened: OpenedTarget, choices: PlanChoices, changes?: Changes): BuildInput["rehearse"] {
   const { catalogue, target, ledger } = opened;
   if (ledger.isBegun && !isOfRecords(target)) return undefined;
   return async (prepared, files, found) => {
     const played = await rehearse(
       { ...opened, findings: found.copy() },
-      { ...prepared, changes: undefined },
+      { ...prepared, changes },
       { ...choices, files },
     );
     if (!played.ok) return { findings: played.findings.list(), files: [] };

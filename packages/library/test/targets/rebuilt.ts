@@ -3,6 +3,7 @@
 import { build, planUpload, rehearse, valueOf, type Finding, type ReadonlyFindings } from "#src/index.js";
 import { blobFiles, memoryFolder } from "#src/web/index.js";
 import { openSmall } from "../small-project.js";
+import { differencesReadBack } from "./read-back.js";
 import { textOf } from "../layouts/generate.js";
 import { generate, type DrawnTarget, type GeneratedTarget } from "./generate.js";
 
@@ -77,6 +78,8 @@ export async function rebuild(drawn: DrawnTarget): Promise<Outcome> {
     const isTold = said.some((code) => losses.has(code));
     if (!verdict.rebuilt && !isTold)
       await fail(`not rebuilt: ${JSON.stringify(verdict.differences)} ${said.join()}`, holdBack);
+    const readBack = isTold ? undefined : await differencesReadBack(value, planned, blobFiles(files));
+    if (readBack && readBack.length > 0) await fail(`read back otherwise: ${readBack.join(" ")}`, holdBack);
     return {
       generated,
       became,
