@@ -1,6 +1,13 @@
 /** A project in memory: plain sheets as its sources, and one target of its own. */
 
-import { openProject, openTarget, readSourcesOf, type OpenedTarget, type Result } from "#src/index.js";
+import {
+  openProject,
+  openTarget,
+  readSourcesOf,
+  type OpenedSources,
+  type OpenedTarget,
+  type Result,
+} from "#src/index.js";
 import { webPorts } from "#src/web/index.js";
 
 export interface SmallSheet {
@@ -14,6 +21,16 @@ export async function openSmall(
   target: unknown,
   languages: readonly string[] = ["en", "de"],
 ): Promise<Result<OpenedTarget>> {
+  const sources = await openSources(sheets, target, languages);
+  return sources.ok ? openTarget(sources.value, { target: "made-up" }) : sources;
+}
+
+/** The same, up to what the sources say. */
+export async function openSources(
+  sheets: readonly SmallSheet[],
+  target: unknown,
+  languages: readonly string[] = ["en", "de"],
+): Promise<Result<OpenedSources>> {
   const texts: Record<string, string> = {
     "project.yaml": JSON.stringify({
       project: "made up",
@@ -30,7 +47,5 @@ export async function openSmall(
   const blobs = new Map(Object.entries(texts).map(([name, text]) => [name, new Blob([text])]));
   const none = () => Promise.resolve(undefined);
   const project = await openProject(webPorts(blobs, none, none));
-  if (!project.ok) return project;
-  const sources = await readSourcesOf(project.value);
-  return sources.ok ? openTarget(sources.value, { target: "made-up" }) : sources;
+  return project.ok ? readSourcesOf(project.value) : project;
 }

@@ -21,6 +21,8 @@ const harms = [
   "=1+2",
   "",
   "repeated",
+  "halved",
+  "halved",
   "as above",
   "as above",
 ];
@@ -40,6 +42,9 @@ export async function harmed({ layout: { format } }: TargetFile, bytes: Uint8Arr
 
 /** A cell in 23, each time others, with every harm in its turn. */
 function harmedRows(rows: readonly (readonly string[])[], turn: number): string[][] {
+  // Columns in another order, and one that is not there.
+  if (turn % 11 === 5) return rows.map(([first = "", second = "", ...others]) => [second, first, ...others]);
+  if (turn % 11 === 7) return rows.map((row) => row.filter((_, at) => at !== turn % row.length));
   return rows.map((row, line) =>
     line === 0
       ? [...row]
@@ -47,6 +52,7 @@ function harmedRows(rows: readonly (readonly string[])[], turn: number): string[
           const number = line * 7 + column * 3 + turn;
           if (number % 23 !== 0) return cell;
           const harm = harms[(line + column * 5 + turn * 7) % harms.length]!;
+          if (harm === "halved") return cell.slice(0, Math.ceil(cell.length / 2));
           if (harm === "as above") return rows[line - 1]![column] ?? "";
           if (harm !== "repeated" || cell === "") return harm;
           return Array.from({ length: 30 }, () => cell).join(/[+;&|,/]/.exec(cell)?.[0] ?? "+");

@@ -1,6 +1,6 @@
 /**
  * `npm run target-mutants -- [--for NAME] [--every N] [--pairs N]`: each small change of the targets that come with Zest Tier has to
- * change what a rehearsal says of the same files, or what is planned and found; or it is listed as equivalent, with the reason.
+ * change the rehearsal of the same files, or the plan, a finding, a written file; or it is listed as equivalent, with the reason.
  */
 
 import { parseArgs } from "node:util";

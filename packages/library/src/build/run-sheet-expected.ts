@@ -45,12 +45,15 @@ export function expected(
   const records = blocks.reduce((sum, block) => sum + block.records.length, 0);
   const simulated = outcomesText(outcomes ?? { [step.slot.mode === "create" ? "created" : "updated"]: rows });
   if (!isGrouped || onChanges) return simulated;
-  const variants = catalogue.table("variant");
+  const [products, variants] = [catalogue.table("product"), catalogue.table("variant")];
+  const [ofProducts, ofVariants] = [products.textsOf("code"), variants.textsOf("code")];
   let codes = 0;
   for (const product of first.records) {
-    const children = [...variants.childrenOf(product)].filter((row) => !heldRows(heldBack, "variant").has(row));
-    codes += Math.max(1, children.length);
+    if (typeof ofProducts.get(product) === "string") codes++;
+    for (const row of variants.childrenOf(product))
+      if (!heldRows(heldBack, "variant").has(row) && typeof ofVariants.get(row) === "string") codes++;
   }
+  if (codes === 0) return simulated;
   return phrase(
     "{0} with {1}: {2}",
     countOf(records, "{0} product", "{0} products"),

@@ -235,8 +235,11 @@ export class TargetCompiler {
             nearestSpelling(rule.inherits, Object.keys(this.given.value.settings)),
             ...["files", written, "columns", column, "inherits"],
           );
+        const bound = firstOf(layouts).columns.find((one) => one.header === header);
+        // Names beside a path are never cleared.
+        const isNaming = bound?.bindings.some(({ feed }) => feed.is === "naming");
         rules.set(header, {
-          ...completedRule(rule),
+          ...completedRule(isNaming ? { ...rule, blank: rule.blank ?? "leave" } : rule),
           holds: rule.condition && this.#condition(firstOf(layouts), rule.condition.holds, written, column),
         });
       }

@@ -1,8 +1,17 @@
 /** One generated target, the whole way: its files are built, rehearsed on an empty platform, and read again. */
 
-import { build, planUpload, rehearse, valueOf, type Finding, type ReadonlyFindings } from "#src/index.js";
+import {
+  build,
+  planUpload,
+  rehearse,
+  valueOf,
+  type Finding,
+  type OpenedTarget,
+  type ReadonlyFindings,
+} from "#src/index.js";
 import { blobFiles, memoryFolder } from "#src/web/index.js";
 import { openSmall } from "../small-project.js";
+import { openForced } from "./forced.js";
 import { differencesReadBack } from "./read-back.js";
 import { textOf } from "../layouts/generate.js";
 import { generate, type DrawnTarget, type GeneratedTarget } from "./generate.js";
@@ -55,7 +64,32 @@ export async function rebuild(drawn: DrawnTarget): Promise<Outcome> {
   const sheets = plain.map((sheet) => ({ layout: sheet.layout, text: textOf(sheet) }));
   const opened = await openSmall(sheets, target);
   if (!opened.ok) return { generated, became: "refused at load", why: errors(opened.findings).map(shownAs) };
-  const { value } = opened;
+  return carryOut(generated, opened.value);
+}
+
+/** What comes of a target that is refused, where it is loaded in spite of that: what went wrong; undefined where nothing did. */
+export async function force(
+  drawn: DrawnTarget,
+): Promise<{ readonly why: readonly string[]; readonly wrong: string | undefined }> {
+  const generated = generate(drawn);
+  const sheets = generated.plain.map((sheet) => ({ layout: sheet.layout, text: textOf(sheet) }));
+  try {
+    const forced = await openForced(sheets, generated.target);
+    const why = forced?.refused.map(shownAs) ?? [];
+    if (!forced?.opened.ok) return { why, wrong: "it cannot be read at all" };
+    const { value } = forced.opened;
+    const wrong = await carryOut(generated, value).then(
+      () => undefined,
+      (error: unknown) => String((error as Error).message),
+    );
+    return { why, wrong };
+  } catch (error) {
+    return { why: [], wrong: String((error as Error).message) };
+  }
+}
+
+/** @throws where the rehearsal rebuilds something else than what is intended. */
+async function carryOut(generated: GeneratedTarget, value: OpenedTarget): Promise<Outcome> {
   const fail = async (message: string, holdBack: boolean): Promise<never> => {
     const { sink, files } = memoryFolder();
     await build(value, { sink, holdBack, despite, isUnrehearsed: true });

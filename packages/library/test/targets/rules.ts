@@ -20,14 +20,14 @@ export interface OtherColumns {
   readonly name: string | undefined;
 }
 
-const wordsOf = (binding: Binding): string => JSON.stringify(binding);
+const asText = (binding: Binding): string => JSON.stringify(binding);
 const fieldOf = (words: string): string => /"(?:field":")?([a-z]+[^"]*)"/.exec(words)?.[1] ?? "";
 export function isOfNumbers(binding: Binding): boolean {
-  const words = wordsOf(binding);
+  const words = asText(binding);
   return /amount|weight|length|position|quantity|cost$/.test(fieldOf(words)) && !words.includes('"holds"');
 }
-export const isOfLists = (binding: Binding): boolean => /"list"|\.each/.test(wordsOf(binding));
-export const isOfTheName = (binding: Binding): boolean => /^product\.name(@en)?$/.test(fieldOf(wordsOf(binding)));
+export const isOfLists = (binding: Binding): boolean => /"list"|\.each/.test(asText(binding));
+export const isOfTheName = (binding: Binding): boolean => /^product\.name(@en)?$/.test(fieldOf(asText(binding)));
 
 const always: readonly Given[] = [{ recommended: true }, { "overwritten by": "the tills" }];
 const ofTexts: readonly Given[] = [
@@ -83,7 +83,7 @@ const besides = ({ any }: OtherColumns): readonly Given[] => [
 
 /** What of them means something in a column like that. */
 export function rulesFor({ binding, isLane, isCreating, others }: RuledColumn): readonly Given[] {
-  const words = wordsOf(binding);
+  const words = asText(binding);
   const field = fieldOf(words);
   if (words.includes('"axis') || words.includes('"constant')) return [...always, { required: true }];
   if (words.includes('"beside"')) return always;

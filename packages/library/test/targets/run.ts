@@ -7,7 +7,7 @@
 import { parseArgs } from "node:util";
 import fc from "fast-check";
 import { drawnTarget, type DrawnTarget } from "./generate.js";
-import { rebuild, type Outcome } from "./rebuilt.js";
+import { force, rebuild, type Outcome } from "./rebuilt.js";
 import { smaller } from "./smaller.js";
 
 const { values } = parseArgs({
@@ -18,6 +18,7 @@ const { values } = parseArgs({
     small: { type: "boolean", default: false },
     only: { type: "string" },
     words: { type: "boolean", default: false },
+    forced: { type: "boolean", default: false },
   },
 });
 
@@ -46,8 +47,13 @@ const messageOf = (one: DrawnTarget): Promise<string | undefined> =>
     (error: unknown) => String((error as Error).message),
   );
 
+const problemIn = (why: string): string => {
+  const found = /"problem":("(?:[^"\\]|\\.)*")/.exec(why)?.[1];
+  return found === undefined ? why.slice(0, 110) : (JSON.parse(found) as string).slice(0, 110);
+};
+
 const reasonOf = (became: Outcome["became"], why: string): string =>
-  became === "refused at load" ? (/"problem":"(.{0,110})/.exec(why)?.[1] ?? why.slice(0, 110)) : why.replace(/ .*/, "");
+  became === "refused at load" ? problemIn(why) : why.replace(/ .*/, "");
 
 const isAlike = (kind: string) => async (one: DrawnTarget) =>
   classOf((await messageOf(one)) ?? "").slice(0, 25) === kind.slice(0, 25);
@@ -57,7 +63,35 @@ async function show(at: number, one: DrawnTarget, kind: string): Promise<void> {
   console.error(`#${at} ${small.laid.shape} ${((await messageOf(small)) ?? "").slice(0, 6_000)}\n`);
 }
 
+/** By reason why targets are refused: how many of them went wrong when they were loaded anyway, and with what. */
+async function forceAll(drawn: readonly DrawnTarget[]): Promise<void> {
+  const tally = new Map<string, { refused: number; wrong: number; first: string }>();
+  for (const one of drawn) {
+    const { became, why } = await rebuild(one).catch(() => ({ became: "failed", why: [] as readonly string[] }));
+    if (became !== "refused at load") continue;
+    const reasons = new Set(
+      why.map((text) => problemIn(text).replace(/^[^:"]*: |^"[^"]*" (?=is not a column)|(?<=column like ).*/g, "")),
+    );
+    // Of two reasons it would not be clear which of them it is.
+    const [reason, ...others] = reasons;
+    if (reason === undefined || others.length > 0) continue;
+    const { wrong } = await force(one);
+    const seen = tally.get(reason) ?? { refused: 0, wrong: 0, first: "" };
+    tally.set(reason, {
+      refused: seen.refused + 1,
+      wrong: seen.wrong + (wrong === undefined ? 0 : 1),
+      first: seen.first || classOf(wrong ?? ""),
+    });
+  }
+  for (const [reason, { refused, wrong, first }] of [...tally].sort(([, a], [, b]) => b.refused - a.refused))
+    console.log(`${refused} refused, ${wrong} of them wrong: ${reason}\n    ${first}`);
+}
+
 const all = fc.sample(drawnTarget, { numRuns: Number(values.count), seed: Number(values.seed) });
+if (values.forced) {
+  await forceAll(all);
+  process.exit();
+}
 for (const [at, one] of all.entries()) {
   if (values.only !== undefined && at !== Number(values.only)) continue;
   try {
