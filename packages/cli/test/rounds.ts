@@ -5,8 +5,6 @@ import { Findings, Ledger, readbackSnapshot, stepsNow, valueOf, type Plan, type 
 import {
   collectIds,
   compareSnapshots,
-  encodeFile,
-  fileRows,
   intendedByTarget,
   nothingHeldBack,
   planImport,
@@ -19,6 +17,7 @@ import {
   type SnapshotDifference,
   type ImportReport,
 } from "zest-tier/parts";
+import { encoded } from "./encoded.js";
 import { memoryFiles } from "./generate.js";
 import { kinds, pictureNames, type ReadRich } from "./rich.js";
 
@@ -73,7 +72,7 @@ export async function playRounds(
         ...verifyPlan(catalogue, target, plan, () => false, there).map((problem) => `plan: ${problem}`),
       );
     }
-    const files = await encode(plan);
+    const files = await encoded(catalogue, target, plan);
     const reports = await send(plan, files);
     const before = known.ledger.size;
     await collect(plan, reports);
@@ -106,19 +105,6 @@ export async function playRounds(
   disagreements.push(...compareSnapshots(shown, held).map((one) => `state: ${JSON.stringify(one)}`));
   const lost = compareSnapshots(intendedByTarget(catalogue, target, nothingHeldBack).snapshot, held);
   return { disagreements, lost, refused, rounds: rounds + 1, collections };
-
-  async function encode(plan: Plan): Promise<Record<string, Uint8Array>> {
-    const files: Record<string, Uint8Array> = {};
-    for (const step of stepsNow(plan)) {
-      if (step.is !== "upload") continue;
-      const file = target.files.get(step.slot.file)!;
-      for (const { name, blocks } of step.files) {
-        const rows = fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, new Findings(0));
-        files[name] = Buffer.concat([...(await encodeFile(catalogue, file, rows, new Findings(0)))]);
-      }
-    }
-    return files;
-  }
 
   async function send(plan: Plan, files: Readonly<Record<string, Uint8Array>>): Promise<Map<string, ImportReport>> {
     const reports = new Map<string, ImportReport>();

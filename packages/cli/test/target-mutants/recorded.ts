@@ -1,26 +1,9 @@
 /** Uploads that were made by a target as it is: what another target makes of the same bytes shows whether it is another. */
 
 import fc from "fast-check";
-import {
-  Findings,
-  Ledger,
-  stepsNow,
-  targetsOf,
-  valueOf,
-  type Plan,
-  type ResolvedCatalogue,
-  type Target,
-} from "zest-tier";
-import {
-  encodeFile,
-  fileRows,
-  nothingHeldBack,
-  planImport,
-  playUpload,
-  SimulatedPlatform,
-  thereBy,
-  withIds,
-} from "zest-tier/parts";
+import { Ledger, stepsNow, targetsOf, valueOf, type Plan, type ResolvedCatalogue, type Target } from "zest-tier";
+import { nothingHeldBack, planImport, playUpload, SimulatedPlatform, thereBy, withIds } from "zest-tier/parts";
+import { encoded } from "../encoded.js";
 import { harmed } from "./harms.js";
 import { damaged, memoryFiles, pictureNames as shopPictures, readShop, shop } from "../generate.js";
 import { damagedRich, kinds, pictureNames as richPictures, readRich, rich, type ReadRich } from "../rich.js";
@@ -105,7 +88,7 @@ export async function record(name: PlatformName, target: Target, given: readonly
         isFirst: intended === given[0]?.catalogue,
         catalogue,
         plan,
-        files: await encode(catalogue, target, plan),
+        files: await encoded(catalogue, target, plan),
       };
       rounds.push(made);
       says.push(await played(made, target, platform));
@@ -128,23 +111,10 @@ export async function isOtherwise(recorded: Recorded, mutant: Target): Promise<b
 /** Whether another target writes other files of the same plan. */
 export async function isWrittenOtherwise({ rounds }: Recorded, mutant: Target): Promise<boolean> {
   for (const { catalogue, plan, files } of rounds) {
-    const made = await encode(catalogue, mutant, plan);
+    const made = await encoded(catalogue, mutant, plan);
     if (Object.entries(files).some(([name, bytes]) => Buffer.compare(bytes, made[name]!) !== 0)) return true;
   }
   return false;
-}
-
-async function encode(catalogue: Round["catalogue"], target: Target, plan: Plan): Promise<Record<string, Uint8Array>> {
-  const files: Record<string, Uint8Array> = {};
-  for (const step of stepsNow(plan)) {
-    if (step.is !== "upload") continue;
-    const file = target.files.get(step.slot.file)!;
-    for (const { name, blocks } of step.files) {
-      const rows = fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, new Findings(0));
-      files[name] = Buffer.concat([...(await encodeFile(catalogue, file, rows, new Findings(0)))]);
-    }
-  }
-  return files;
 }
 
 /** Each row as it came out, what is there then, and the verdict. */
