@@ -1,4 +1,4 @@
-/** A part of the small changes of each target: nearly all of them show. `npm run target-mutants` tries all. */
+/** A part of the small changes of a target: most of them show. `npm run target-mutants` tries all, of all targets. */
 
 import assert from "node:assert/strict";
 import { test } from "node:test";
@@ -7,19 +7,14 @@ import { shippedTarget } from "zest-tier/node";
 import { mutantsOf, type Json } from "./target-mutants/mutants.js";
 import { survivors } from "./target-mutants/survey.js";
 
-for (const [name, every] of [
-  ["pennywort", 23],
-  ["saltmarsh", 97],
-  ["tollgate", 37],
-] as const)
-  test(`changes of ${name}, one at a time, are told from it`, async () => {
-    const { counts, survived } = await survivors(name, { every, pairs: 8 });
-    const tried = Object.values(counts).reduce((sum, count) => sum + count, 0);
-    assert.ok(tried > 10);
-    assert.ok(counts["another verdict"] > tried * 0.3, JSON.stringify(counts));
-    const shown = survived.map(({ path, what }) => `${path}: ${what}`);
-    assert.ok(survived.length < tried * 0.3, `${JSON.stringify(counts)}\n${shown.join("\n")}`);
-  });
+test("changes of pennywort, one at a time, are told from it", async () => {
+  const { counts, survived } = await survivors("pennywort", { every: 19, pairs: 16 });
+  const tried = Object.values(counts).reduce((sum, count) => sum + count, 0);
+  assert.ok(tried > 15);
+  assert.ok(counts["another verdict"] > tried * 0.3, JSON.stringify(counts));
+  const shown = survived.map(({ path, what }) => `${path}: ${what}`);
+  assert.ok(survived.length < tried * 0.3, `${JSON.stringify(counts)}\n${shown.join("\n")}`);
+});
 
 test("each word of a target, each pair of columns, each pair of code words is changed", async () => {
   const target = parse((await shippedTarget("pennywort"))!, { merge: true }) as Json;

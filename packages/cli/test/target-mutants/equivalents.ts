@@ -57,9 +57,14 @@ const equivalents: readonly Equivalent[] = [
   },
   {
     of: "pennywort",
-    path: /columns\.Place \{other\}$/,
+    path: /columns\.Place \{other\}(\.blank)?$/,
     what: /^left out$/,
     reason: "Names beside a path are left where they are blank, also without the word.",
+  },
+  {
+    of: "pennywort",
+    path: /^files\.items\.layout\.language$/,
+    reason: "The main language of the preset is the usual one.",
   },
   { path: /continued when blank$/, what: /swapped/, reason: "All of them have to be blank, in any order." },
   {

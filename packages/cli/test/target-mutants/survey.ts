@@ -34,8 +34,9 @@ export async function survivors(name: PlatformName, { every, pairs, tell }: Surv
   const right = targetOf(text, name)!;
   const given = await catalogues(name, pairs);
   const asTheyAre = await Promise.all(given.map((pair) => record(name, right, pair)));
-  const others = await Promise.all(asTheyAre.map((one, at) => withHarms(one, right, at)));
-  const recorded = asTheyAre.flatMap((one, at) => [one, others[at]!]);
+  const harmed = (turn: number) => Promise.all(asTheyAre.map((one, at) => withHarms(one, right, at + turn)));
+  const [some, others] = [await harmed(0), await harmed(10_000)];
+  const recorded = asTheyAre.flatMap((one, at) => [one, some[at]!, others[at]!]);
   const planned = given.map(([one]) => plannedBy(one!, right, name));
   const counts: Record<Fate, number> = {
     "refused at load": 0,
