@@ -6,18 +6,18 @@ import { build, planUpload, rehearse, valueOf, type OpenedTarget } from "#src/in
 import { blobFiles, memoryFolder } from "#src/web/index.js";
 import { openSmall, type SmallSheet } from "./small-project.js";
 
-type Words = Readonly<Record<string, unknown>>;
+type Given = Readonly<Record<string, unknown>>;
 
 const endpoints = { pictures: "/p", upload: "/in/{name}", catalogue: "/all" };
-const sheet = (columns: Words, text: string, rows: Words = { each: "product" }, more: Words = {}): SmallSheet => ({
+const sheet = (columns: Given, text: string, rows: Given = { each: "product" }, more: Given = {}): SmallSheet => ({
   layout: { layout: "sheet", format: { csv: { delimiter: ";" } }, rows, columns, ...more },
   text,
 });
-const goods = (columns: Words, more: Words = {}, rows: Words = { each: "product" }): Words => ({
+const goods = (columns: Given, more: Given = {}, rows: Given = { each: "product" }): Given => ({
   layout: { layout: "goods", rows, columns },
   ...more,
 });
-const opened = (sheets: readonly SmallSheet[], files: Words, more: Words = {}, languages = ["en"]) =>
+const opened = (sheets: readonly SmallSheet[], files: Given, more: Given = {}, languages = ["en"]) =>
   openSmall(
     sheets,
     { target: "made-up", version: 1, languages, endpoints, files, imports: [{ file: "goods" }], ...more },
