@@ -171,7 +171,7 @@ test("--language de: findings, steps and run sheets are in German", async () => 
   assert.equal(built.code, 0, built.err);
   const sheet = readFileSync(join(rough, "../clean/upload-pennywort/run-sheet.md"), "utf8");
   assert.match(sheet, /# bramblecomb: Upload zu pennywort/);
-  assert.match(sheet, /84 Produkte mit 284 Artikelnummern, 305 Zeilen angelegt, keine abgelehnt/);
+  assert.match(sheet, /84 Produkte mit 284 Artikelnummern: 305 Zeilen angelegt, keine abgelehnt/);
   assert.match(readFileSync(join(rough, "../clean/upload-pennywort/run-sheet.html"), "utf8"), /<html lang="de">/);
   assert.equal(readFileSync(join(rough, "project.yaml"), "utf8"), text);
 });

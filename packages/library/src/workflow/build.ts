@@ -142,10 +142,13 @@ export async function build(given: OpenedTarget, choices: BuildChoices): Promise
   return built.ok ? { ...built, value: { ...built.value, changes } } : built;
 }
 
-/** Plays what a build has written. Where a ledger has records and no ids come in between, what is on the platform is not known. */
+/**
+ * Plays what a build has written. Where a ledger has records and no ids come in between, what is on the platform is not known without an
+ * export.
+ */
 function rehearsalOf(opened: OpenedTarget, choices: PlanChoices, changes?: Changes): BuildInput["rehearse"] {
   const { catalogue, target, ledger } = opened;
-  if (ledger.isBegun && !isOfRecords(target)) return undefined;
+  if (!changes && ledger.isBegun && !isOfRecords(target)) return undefined;
   return async (prepared, files, found) => {
     const played = await rehearse(
       { ...opened, findings: found.copy() },
