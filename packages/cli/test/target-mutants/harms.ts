@@ -1,4 +1,4 @@
-/** Files with cells that nobody should send: what a rule refuses has to be there for the rule to show. */
+/** Files with cells that should never be sent: what a rule refuses has to be there for the rule to show. */
 
 import { dsvFormat } from "d3-dsv";
 import readWorkbook from "read-excel-file/node";

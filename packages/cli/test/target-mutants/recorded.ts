@@ -49,7 +49,7 @@ export async function catalogues(name: PlatformName, count: number): Promise<rea
 const platformOf = (target: Target, ids: Ledger): SimulatedPlatform =>
   new SimulatedPlatform(target, kinds, (kind, key, count) => ids.id(kind, key) ?? `${9_000_000 + count}`);
 
-/** The same uploads with cells that nobody should send. */
+/** The same uploads with cells that should never be sent. */
 export async function withHarms(recorded: Recorded, target: Target, turn: number): Promise<Recorded> {
   const rounds = await Promise.all(
     recorded.rounds.map(async (round) => {

@@ -229,7 +229,7 @@ function sayField(place: RecordPlace, use: EntryUse, kind: KindSpec, said: Cells
   if (field.is === "reference") return sayReference(place, use, kind, said, field.name, field, text, now);
   if (text === "") said.delete(field.name);
   else said.set(field.name, told(text));
-  // With a picture that is not there goes what is said of it.
+  // The other cells of a missing picture go with it.
   return !(use.rule?.picture && act.is === "say" && text === "");
 }
 
