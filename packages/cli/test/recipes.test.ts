@@ -5,7 +5,7 @@
 
 import assert from "node:assert/strict";
 import { execFile } from "node:child_process";
-import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { extname, join } from "node:path";
 import { test } from "node:test";
@@ -76,6 +76,31 @@ for (const name of names)
     }
     rmSync(folder, { recursive: true });
   });
+
+test("rows cannot name the lines of what is on the platform already: said before anything is written", async () => {
+  const cwd = mkdtempSync(join(tmpdir(), "recipe-"));
+  cpSync(join(recipes, "pictures-by-line"), cwd, { recursive: true });
+  const run = (word: string) => promisify(execFile)(process.execPath, [bin, word], { cwd });
+  await run("build");
+  const reports = join(cwd, "reports-tarnbeck");
+  mkdirSync(reports);
+  const report = (file: string, lines: readonly number[], outcome: string) =>
+    writeFileSync(
+      join(reports, `${file}.report.json`),
+      JSON.stringify({
+        rows: lines.map((line) => ({ line, outcome, reasons: outcome === "refused" ? ["none"] : [] })),
+      }),
+    );
+  report("02-items.csv", [4, 5, 6, 7], "created");
+  report("03-pictures.csv", [2, 3, 4, 5], "refused");
+  // The rows that were refused are errors, and all else is collected.
+  await assert.rejects(run("collect"), /4 rows refused|collect\/refused/);
+  await assert.rejects(
+    run("build"),
+    /"MLD-P" cannot be written into "Line of item": the column takes a record of items/,
+  );
+  rmSync(cwd, { recursive: true });
+});
 
 test("steps are numbered once, from 1", async () => {
   const cwd = mkdtempSync(join(tmpdir(), "recipe-"));

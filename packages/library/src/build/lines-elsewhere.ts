@@ -1,10 +1,11 @@
 /** The lines of the rows of another file of the upload, for rows that name them. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { entryOf, present } from "../checked.js";
-import { Findings } from "../findings/finding.js";
+import { entryOf } from "../checked.js";
+import { finding, Findings, type Finding } from "../findings/finding.js";
 import type { LineElsewhere } from "../layout/write/context.js";
-import type { Step } from "../plan/plan.js";
+import { phrase } from "../phrases/phrase.js";
+import type { Plan, Step } from "../plan/plan.js";
 import type { Target } from "../target/target.js";
 import { fileRows, numberedRows, type RowSelection } from "./write-file.js";
 
@@ -31,6 +32,31 @@ export function linesIn(
   return (name, record) => {
     const lines = counted.get(name) ?? count(name);
     counted.set(name, lines);
-    return present(lines.get(record));
+    return lines.get(record);
   };
+}
+
+/** Rows of a plan that would name lines of a file in which their record has none: it is on the platform already. */
+export function* linesMissing(catalogue: ResolvedCatalogue, target: Target, { steps }: Plan): Generator<Finding> {
+  const uploads = steps.flatMap((step) => (step.is === "upload" ? [step] : []));
+  const recordsIn = (file: string): ReadonlySet<number> =>
+    new Set(
+      uploads.flatMap(({ slot, files }) =>
+        slot.file === file ? files.flatMap(({ blocks }) => blocks.flatMap(({ records }) => records)) : [],
+      ),
+    );
+  for (const { slot, files } of uploads)
+    for (const { link } of entryOf(target.files, slot.file).layouts) {
+      if (link?.names !== "line") continue;
+      const named = recordsIn(link.sheet ?? "");
+      for (const { kind, records } of files.flatMap(({ blocks }) => blocks)) {
+        const table = catalogue.table(kind);
+        for (const record of records)
+          if (!named.has(record)) {
+            const wanted = phrase("a record of {0}", link.sheet);
+            const facts = { column: link.column, text: table.key(record), wanted };
+            yield finding("write/cannot-be-written", facts, catalogue.location(table, record));
+          }
+      }
+    }
 }

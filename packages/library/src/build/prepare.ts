@@ -18,6 +18,7 @@ import { planImport } from "../plan/plan-import.js";
 import { reportAdvice } from "../target/advice.js";
 import { reportUncarried } from "../target/carries.js";
 import { reportNotTaken } from "../target/import-records.js";
+import { linesMissing } from "./lines-elsewhere.js";
 import { reportNotMade } from "../target/not-made.js";
 import { reportVariantsOnly } from "../target/variants-only.js";
 import { rowChecker } from "../target/cell-rules.js";
@@ -103,14 +104,14 @@ const planFor = (
   { catalogue, target, pictureNames: pictures, there, manualSteps }: PrepareInput,
   heldBack: HeldBack,
   bytes: ReadonlyMap<string, Float64Array>,
-): Result<Plan> =>
-  planImport(catalogue, target, {
-    isLeftOut: isHeldBack(heldBack),
-    ...bytesBy(bytes),
-    pictures,
-    there,
-    manualSteps,
-  });
+): Result<Plan> => {
+  const isLeftOut = isHeldBack(heldBack);
+  const planned = planImport(catalogue, target, { isLeftOut, ...bytesBy(bytes), pictures, there, manualSteps });
+  if (!planned.ok) return planned;
+  const findings = planned.findings.copy();
+  findings.add(...linesMissing(catalogue, target, planned.value));
+  return { ...planned, findings };
+};
 
 /** Whether all that there was to upload is held back. Nothing to upload because nothing has changed is another thing. */
 export function isNothingLeft(catalogue: TargetView, { steps }: Plan, heldBack: HeldBack): boolean {

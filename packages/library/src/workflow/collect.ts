@@ -8,14 +8,13 @@
 import { entryOf } from "../checked.js";
 import { z } from "zod";
 import { stepsNow, type Plan } from "../plan/plan.js";
-import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
-import { encodeFile, fileRows } from "../build/write-file.js";
+import { plannedFiles } from "../build/planned-files.js";
 import { withDelivered } from "../change/delivered.js";
 import { collectIds, type Collected } from "../collect/collect.js";
 import type { ImportReport } from "../collect/collecting.js";
 import { finding, Findings, type Finding, type FindingCode, type Result } from "../findings/finding.js";
-import { failure, isMissingFile, resultOf } from "../findings/result.js";
+import { failure, isMissingFile, resultOf, valueOf } from "../findings/result.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
 import { driverOf } from "../formats/drivers/drivers.js";
 import type { Layout } from "../layout/layout.js";
@@ -146,14 +145,12 @@ async function isBuiltFrom(
   { plan, heldBack }: Prepared,
   hashes: Hashes,
 ): Promise<boolean> {
-  const isLeftOut = isHeldBack(heldBack);
+  const files = plannedFiles(catalogue, target, plan, heldBack);
   for (const step of stepsNow(plan)) {
     if (step.is !== "upload") continue;
-    const file = entryOf(target.files, step.slot.file);
-    for (const { name, blocks } of step.files) {
-      const rows = fileRows(catalogue, file, { blocks, step, isLeftOut }, new Findings(0));
+    for (const { name } of step.files) {
       const hasher = ports.sha256();
-      for (const chunk of await encodeFile(catalogue, file, rows, new Findings(0))) hasher.update(chunk);
+      for await (const chunk of valueOf(await files.read(name))) hasher.update(chunk);
       if (hashes?.get(name) !== `sha256:${hasher.digest()}`) return false;
     }
   }

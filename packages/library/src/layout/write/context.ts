@@ -22,8 +22,8 @@ export type ToCell = (record: number, parent: number) => string;
 /** The value that a cell shows of a record; undefined where it shows none. What no cell shows is unwritable. */
 export type ToValue = (record: number, parent: number) => CellValue | Unwritable | undefined;
 
-/** The line of a record's row in another file that is written; of a file by its name. */
-export type LineElsewhere = (file: string, record: number) => number;
+/** The line of a record's row in another file that is written, by its name; undefined where that has no row of it. */
+export type LineElsewhere = (file: string, record: number) => number | undefined;
 
 export interface CellContext {
   readonly catalogue: ResolvedCatalogue;

@@ -13,11 +13,15 @@ export function wordOf(
   { column, names, sheet }: RowLink,
 ): (record: number) => string {
   if (names === "key") return (record) => table.key(record);
-  if (names === "line" && lineElsewhere) return (record) => String(lineElsewhere(sheet ?? "", record));
+  const lineIn = (record: number): number | undefined => {
+    if (lineElsewhere) return lineElsewhere(sheet ?? "", record);
+    const from = catalogue.sheets[table.sheet(record)];
+    return from?.file === sheet || from?.sheet === sheet ? table.line(record) : undefined;
+  };
   if (names === "line")
     return (record) => {
-      const from = catalogue.sheets[table.sheet(record)];
-      if (from?.file === sheet || from?.sheet === sheet) return String(table.line(record));
+      const line = lineIn(record);
+      if (line !== undefined) return String(line);
       // The file whose lines are named is not the one that the record was read from.
       const facts = { column, text: table.key(record), wanted: phrase("a record of {0}", sheet) };
       findings.add(finding("write/cannot-be-written", facts, catalogue.location(table, record)));
