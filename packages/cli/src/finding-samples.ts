@@ -227,7 +227,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
     target: "pennywort",
     file: "02-items.csv",
     line: 12,
-    reasons: ["Trait 1 en: needed"],
+    reasons: ["Differs by en: needed"],
   },
   "rehearse/file-refused": { target: "pennywort", reason: "more than 120 products" },
   "rehearse/different": { target: "pennywort", field: "name@en", intended: "Smoker", actual: "Smok" },

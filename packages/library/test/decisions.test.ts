@@ -96,7 +96,7 @@ test("a code that moves to another product comes without its old values", async 
   );
   const shop = new SimulatedPlatform(target, kinds);
   const name = itemsName(built.upload);
-  const first = "Item;Code;Title en;Trait 1 en;Value 1 en;Price\na;A1;First;Wood;Oak;1,00\na;A2;;;Elm;1,00\n";
+  const first = "Item;Code;Title en;Differs by en;This one en;Price\na;A1;First;Wood;Oak;1,00\na;A2;;;Elm;1,00\n";
   assert.deepEqual(
     (await play(built, target, filesOf({ ...built.files, [name]: first }), shop)).snapshot.variant
       .get("A1")!

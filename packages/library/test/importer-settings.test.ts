@@ -122,8 +122,8 @@ test("columns, parts and names that cannot be so are refused at their line", () 
     ["      Spares: { entries", "      Spares/name: { required: true }\n      Spares: { entries", /no part "name"/],
     ["      Stock: { blank", "      Stok: { blank", /not a column/],
     [
-      'as: { by: "name@{main}" } }\n        Trait',
-      'as: { by: "name@{main}" }, missing: create }\n        Trait',
+      'as: { by: "name@{main}" } }\n        Differs',
+      'as: { by: "name@{main}" }, missing: create }\n        Differs',
       /unknown/,
     ],
     ["    limits: {", "    must have: [Item, Cod]\n    limits: {", /"Cod" is not a column/],

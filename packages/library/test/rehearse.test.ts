@@ -15,7 +15,7 @@ const outcomes = (file: RehearsedFile): string[] => file.rows.map((row) => row.o
 const product = (shop: Shop, word: string) => shop.snapshot().product.get(word);
 
 const hive =
-  "Item;Code;Title en;Place en;Trait 1 en;Value 1 en;Price;Stock;Shown\nhive;H-1;Hive;Hives/Full;Wood;Oak;10,00;5;on\nhive;H-2;;;;Elm;12,00;;\n";
+  "Item;Code;Title en;Place en;Differs by en;This one en;Price;Stock;Shown\nhive;H-1;Hive;Hives/Full;Wood;Oak;10,00;5;on\nhive;H-2;;;;Elm;12,00;;\n";
 
 test("creates, then finds nothing to change", async () => {
   const shop = new Shop();

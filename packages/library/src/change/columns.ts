@@ -19,6 +19,8 @@ export interface CarryingColumn {
   readonly column: Column;
   /** What names other records by the platform's ids. */
   readonly namesById: string | undefined;
+  /** Of what is named in several languages, and stands in a list of one: which of them it is. */
+  readonly language: number | undefined;
 }
 
 /** The columns of a layout that carry fields; not those that only say which record is intended, nor lanes. */
@@ -32,12 +34,14 @@ export function carryingColumns(target: Target, file: TargetFile, layout: Layout
       const kind = kindOfScope(own, column.scope).name;
       const namesById =
         feeds.is === "reference" && feeds.spec.by === "id" && !feeds.spec.or ? feeds.spec.to : undefined;
-      const of = { header: column.header, column, namesById };
+      const language = feeds.is === "axes" ? target.languages.indexOf(feeds.lang) : undefined;
+      const of = { header: column.header, column, namesById, language };
       if (records) {
         const record = fitting(entryOf(records, column.header), ({ level }) => level === column.scope.is);
         return record.role === "field" || record.role === "container" ? [{ ...of, kind, field: record.field }] : [];
       }
-      if (feeds.is === "axis") return [{ ...of, kind, field: feeds.holds === "name" ? "axes" : "values" }];
+      if (feeds.is === "axis" || feeds.is === "axes")
+        return [{ ...of, kind, field: feeds.holds.startsWith("name") ? "axes" : "values" }];
       if (feeds.is === "naming") return [{ ...of, kind: "category", field: `name@${feeds.lang}` }];
       return [{ ...of, kind, field: fieldName(feeds) }];
     });
@@ -82,7 +86,7 @@ function isIdentity(file: TargetFile, layout: Layout, column: Column): boolean {
 
 /** @returns undefined where the value cannot be put into a cell. @param idOf of a record that is named by its id. */
 export function cellOf(
-  { column, namesById }: CarryingColumn,
+  { column, namesById, language }: CarryingColumn,
   value: CellValue | undefined,
   idOf: (kind: string, key: Key) => string | undefined,
 ): string | undefined {
@@ -94,6 +98,10 @@ export function cellOf(
     );
     if (ids.some((id) => id === undefined)) return undefined;
     written = typeof value === "string" ? firstOf(ids) : (ids as string[]);
+  }
+  if (language !== undefined && typeof value === "object") {
+    written = value.map((names) => String(names[language] ?? ""));
+    if (written.every((name) => name === "")) return "";
   }
   const cell = firstOf(column.bindings).codec.format(written);
   return typeof cell === "string" && !isProblem(firstOf(column.bindings).codec.parse(cell)) ? cell : undefined;
@@ -114,9 +122,9 @@ export function withPartners(file: TargetFile, header: Header): string[] {
   for (const { feed: target } of column.bindings) {
     if (target.is === "naming") headers.add(columns[target.beside]!.header);
     // Axes and values stand in several columns, which are read together.
-    if (target.is === "axis")
+    if (target.is === "axis" || target.is === "axes")
       for (const other of columns)
-        if (other.bindings.some((one) => one.feed.is === "axis" && one.feed.holds === target.holds))
+        if (other.bindings.some(({ feed }) => feed.is === target.is && feed.holds === target.holds))
           headers.add(other.header);
   }
   const rule = file.rules.get(header);

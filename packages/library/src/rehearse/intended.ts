@@ -19,6 +19,8 @@ import { pathKey, setField, sortTiers, type Snapshot } from "./snapshot.js";
 
 type MutableRecord = Map<string, CellValue>;
 
+const isOfAxes = ({ is }: Feed): boolean => is === "axis" || is === "axes";
+
 /** Where a snapshot's record comes from in the catalogue. */
 export interface Origin {
   readonly table: ReadonlyTable;
@@ -124,7 +126,7 @@ class IntendedReader {
     const table = this.catalogue.table("product");
     const record: MutableRecord = new Map();
     for (const { column, feeds } of this.#columns) {
-      if (column.scope.is !== "parent" || feeds.is === "key" || feeds.is === "axis" || feeds.is === "naming") continue;
+      if (column.scope.is !== "parent" || isOfAxes(feeds) || feeds.is === "key" || feeds.is === "naming") continue;
       const value = this.#value(table, product, feeds, heldBack);
       setField(record, fieldName(feeds), value ?? this.file.rules.get(column.header)?.["starts as"]);
     }
@@ -143,7 +145,7 @@ class IntendedReader {
     const products = catalogue.table("product");
     const record: MutableRecord = new Map([["product", products.key(product)]]);
     for (const { column, feeds } of this.#columns) {
-      if (column.scope.is !== "child" || feeds.is === "axis" || (feeds.is === "text" && feeds.field === "code"))
+      if (column.scope.is !== "child" || isOfAxes(feeds) || (feeds.is === "text" && feeds.field === "code"))
         continue;
       const own = this.#value(table, row, feeds);
       const inherits = table.name !== "product" && !(feeds.is === "text" && feeds.field === "barcode");

@@ -57,7 +57,7 @@ export function barcode(text: string): string {
 }
 
 /** Entries between `+`, each cut at `/` where `nodes` asks for it. */
-function entries(text: string, nodes: boolean): string[][] {
+function entries(text: string, { nodes = false, blanks = false } = {}): string[][] {
   const list: string[][] = [[""]];
   for (let at = 0; at < text.length; at++) {
     const path = list[list.length - 1]!;
@@ -76,18 +76,24 @@ function entries(text: string, nodes: boolean): string[][] {
     }
     path[path.length - 1] += char;
   }
-  if (list.some((path) => path.some((node) => node === ""))) throw new Refusal("bad-list");
+  if (!blanks && list.some((path) => path.some((node) => node === ""))) throw new Refusal("bad-list");
   return list;
 }
 
 /** A list of words, doubles left out, in the order given; `[]` for a blank cell. */
 export function list(text: string): string[] {
-  return text === "" ? [] : [...new Set(entries(text, false).map((entry) => entry[0]!))];
+  return text === "" ? [] : [...new Set(entries(text).map((entry) => entry[0]!))];
+}
+
+/** A word of at most so many characters for each trait, doubles kept; a blank entry is null, where there may be one. */
+export function traitWords(text: string, most: number, { blanks }: { readonly blanks: boolean }): (string | null)[] {
+  if (text === "") return [];
+  return entries(text, { blanks }).map(([word = ""]) => (word === "" ? null : plainText(word, most)));
 }
 
 /** A list of paths as given, doubles kept; `[]` for a blank cell. */
 export function paths(text: string): string[][] {
-  const all = text === "" ? [] : entries(text, true);
+  const all = text === "" ? [] : entries(text, { nodes: true });
   if (all.some((path) => path.length > 6)) throw new Refusal("bad-list");
   return all;
 }

@@ -12,16 +12,15 @@ const maxItems = 120;
 const maxRows = 200_000;
 const maxGroupRows = 10_000;
 
-const inFour = (word: string): string[] => [1, 2, 3, 4].map((n) => `${word} ${n}`);
 /** Each in each language of the shop. */
 const inLanguages = (words: readonly string[], languages: readonly string[]): string[] =>
   languages.flatMap((lang) => words.map((word) => `${word} ${lang}`));
 const itemColumnsIn = (languages: readonly string[]): string[] => [
-  ...inLanguages(["Title", "Text", "Place", ...inFour("Trait")], languages),
+  ...inLanguages(["Title", "Text", "Place", "Differs by"], languages),
   ...["Brand", "Pictures", "Goes with", "Spares", "Shown"],
 ];
 const codeColumnsIn = (languages: readonly string[]): string[] => [
-  ...inLanguages(inFour("Value"), languages),
+  ...inLanguages(["This one"], languages),
   ...["Price", "Was", "Stock", "Weight kg", "Barcode", "Code picture"],
 ];
 const tierColumns = ["From", "Club", "Tier price"];

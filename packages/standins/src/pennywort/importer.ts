@@ -3,10 +3,22 @@
  * (description, sections 3 to 7). Each group is one transaction.
  */
 
-import { barcode, codeText, flag, itemKey, list, money, paths, thousandths, wholeNumber, plainText } from "./cells.js";
+import {
+  barcode,
+  codeText,
+  flag,
+  itemKey,
+  list,
+  money,
+  paths,
+  plainText,
+  thousandths,
+  traitWords,
+  wholeNumber,
+} from "./cells.js";
 import { Breather } from "../common/breather.js";
 import { Refusal } from "../common/refusal.js";
-import { readFile, type Group, type ImportFile, type InLanguage, type ItemRow } from "./file.js";
+import { readFile, type Group, type ImportFile, type ItemRow } from "./file.js";
 import type { CodeRow, PennywortStore, StoredItem, Tier, TranslatedName } from "./store.js";
 
 export interface PennywortReportRow {
@@ -210,26 +222,28 @@ class GroupImport {
   }
 
   #traits(row: ItemRow, before: StoredItem | undefined): TranslatedName[] {
-    const cells = (inLang: InLanguage) => [1, 2, 3, 4].map((n) => row.cell(inLang(`Trait ${n}`)));
-    const read = (cell: string | undefined) => (cell ? (this.#try(() => plainText(cell, 40)) ?? null) : null);
-    const inMain = cells(this.file.main);
-    const inOther = cells(this.file.other);
+    const { inMain, inOther } = this.#wordsIn(row, "Differs by", 40);
     const old = before?.traits ?? [];
-    let count = old.length;
-    let names = old.map((trait) => trait.main);
-    if (inMain.some((cell) => cell !== undefined)) {
-      count = inMain.findLastIndex((cell) => (cell ?? "") !== "") + 1;
-      names = inMain.slice(0, count).map(read);
-      if (inMain.slice(0, count).some((cell) => !cell)) this.#reasons.add("trait-gap");
-      if (new Set(names).size < names.length) this.#reasons.add("trait-repeated");
-      if (before && JSON.stringify(names) !== JSON.stringify(old.map((trait) => trait.main)))
-        this.#reasons.add("traits-differ");
-    }
-    if (inOther.slice(count).some((cell) => (cell ?? "") !== "")) this.#reasons.add("trait-gap");
+    const known = old.map((trait) => trait.main);
+    const names = inMain ?? known;
+    if (names.length > 4) this.#reasons.add("too-many-traits");
+    if (new Set(names).size < names.length) this.#reasons.add("trait-repeated");
+    if (before && JSON.stringify(names) !== JSON.stringify(known)) this.#reasons.add("traits-differ");
+    if (inOther?.slice(names.length).some((word) => word !== null)) this.#reasons.add("german-traits-differ");
     return names.map((name, at) => ({
       main: name,
-      other: inOther[at] === undefined ? (old[at]?.other ?? null) : read(inOther[at]),
+      other: (inOther ? inOther[at] : old[at]?.other) ?? null,
     }));
+  }
+
+  /** The words of a list in the shop's two languages; undefined for a column that the file does not have. */
+  #wordsIn(row: ItemRow, column: string, most: number) {
+    const read = (header: string, blanks: boolean): (string | null)[] | undefined => {
+      const text = row.cell(header);
+      return text === undefined ? undefined : (this.#try(() => traitWords(text, most, { blanks })) ?? []);
+    };
+    const { main, other } = this.file;
+    return { inMain: read(main(column), false), inOther: read(other(column), true) };
   }
 
   #links(row: ItemRow): Links {
@@ -296,18 +310,14 @@ class GroupImport {
   }
 
   #values(row: ItemRow, item: StoredItem, old: CodeRow | undefined): TranslatedName[] {
-    const cells = (inLang: InLanguage) => [1, 2, 3, 4].map((n) => row.cell(inLang(`Value ${n}`)));
-    const read = (cell: string | undefined) => (cell ? (this.#try(() => plainText(cell, 60)) ?? null) : null);
-    const inMain = cells(this.file.main);
-    const inOther = cells(this.file.other);
+    const { inMain, inOther } = this.#wordsIn(row, "This one", 60);
     const count = item.traits.length;
-    const said = inMain.some((cell) => cell !== undefined);
-    if (said ? inMain.slice(0, count).some((cell) => !cell) : !old && count > 0) this.#reasons.add("value-missing");
-    if ([...inMain.slice(count), ...inOther.slice(count)].some((cell) => (cell ?? "") !== ""))
+    if (inMain ? inMain.length < count : !old && count > 0) this.#reasons.add("value-missing");
+    if ([...(inMain ?? []).slice(count), ...(inOther ?? []).slice(count)].some((word) => word !== null))
       this.#reasons.add("value-without-trait");
     return item.traits.map((_, at) => ({
-      main: said ? read(inMain[at]) : (old?.values[at]?.main ?? null),
-      other: inOther[at] === undefined ? (old?.values[at]?.other ?? null) : read(inOther[at]),
+      main: (inMain ? inMain[at] : old?.values[at]?.main) ?? null,
+      other: (inOther ? inOther[at] : old?.values[at]?.other) ?? null,
     }));
   }
 

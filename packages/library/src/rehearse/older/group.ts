@@ -16,6 +16,9 @@ import { reasonsAgainstRow } from "../rules/judges.js";
 import { pathKey } from "../snapshot.js";
 import type { Shop, ShopCode, ShopProduct, NodePath } from "./store.js";
 
+/** So many axes stand in a list at most. */
+const mostInList = 20;
+
 export interface GroupRow {
   readonly line: number;
   readonly cells: readonly string[];
@@ -221,10 +224,17 @@ export class GroupRehearsal {
   #namesOf(is: "axis name" | "axis value", row: GroupRow): (string | undefined)[][] {
     const names: (string | undefined)[][] = [];
     this.columns.forEach((column, at) => {
-      if (column.role.is !== is) return;
       const text = row.cells[at] ?? "";
-      if (text !== "") this.#judge(column, text, row);
-      (names[column.role.number - 1] ??= this.target.languages.map(() => undefined))[column.role.lang] = text;
+      const { role } = column;
+      const isList = role.is === `${is}s`;
+      if (!isList && role.is !== is) return;
+      const value = text === "" ? "" : this.#judge(column, text, row);
+      const put = (number: number, lang: number, name: string): void => {
+        (names[number] ??= this.target.languages.map(() => undefined))[lang] = name;
+      };
+      if (role.is === is) put(role.number - 1, role.lang, text);
+      else if (role.is === "axis names" || role.is === "axis values")
+        for (let number = 0; number < mostInList; number++) put(number, role.lang, String(value?.[number] ?? ""));
     });
     return names;
   }

@@ -16,6 +16,7 @@ export type Role =
   | { readonly is: "places" }
   | { readonly is: "place names"; readonly lang: Lang }
   | { readonly is: "axis name" | "axis value"; readonly number: number; readonly lang: number }
+  | { readonly is: "axis names" | "axis values"; readonly lang: number }
   | { readonly is: "lane"; readonly lane: string; readonly part: 0 | 1 | 2 };
 
 export interface RoleColumn extends JudgedColumn {
@@ -58,6 +59,11 @@ function roleOf(column: Column, target: Target, file: TargetFile): Role {
     return {
       is: feeds.holds === "name" ? "axis name" : "axis value",
       number: feeds.number,
+      lang: target.languages.indexOf(feeds.lang),
+    };
+  if (feeds.is === "axes")
+    return {
+      is: feeds.holds === "names" ? "axis names" : "axis values",
       lang: target.languages.indexOf(feeds.lang),
     };
   if (feeds.is === "naming") return { is: "place names", lang: feeds.lang };
