@@ -11,7 +11,6 @@ const dsv = dsvFormat(";");
 /** The records, laid down in the plainest way: what every other way is compared with. */
 export const base = `layout: base
 format: { csv: { delimiter: ';' } }
-numbered: 2
 rows: { each: variant, of: product, grouped by: Key }
 lanes:
   tiers: { entries: variant.prices, with: { role: tier }, continued when blank: [Key, Code] }
@@ -21,10 +20,10 @@ columns:
   Code: variant.code
   En: product.name@en
   De: product.name@de
-  Axis {n}: { axis: "{n}", holds: name }
-  Axis {n} de: { axis: "{n}", holds: name@de }
-  Value {n}: { axis: "{n}", holds: value }
-  Value {n} de: { axis: "{n}", holds: value@de }
+  Axes: { axes: names@en, as: { list: "|", escape: "!" } }
+  Axes de: { axes: names@de, as: { list: "|", escape: "!", blanks: true } }
+  Values: { axes: values@en, as: { list: "|", escape: "!" } }
+  Values de: { axes: values@de, as: { list: "|", escape: "!", blanks: true } }
   Price: { field: variant.prices(price).amount, as: decimal }
   Shed: { field: variant.stock(Shed).quantity, as: integer }
   Loft: { field: variant.stock(Loft).quantity, as: integer }
@@ -81,11 +80,7 @@ export type Shop = typeof shop extends fc.Arbitrary<infer T> ? T : never;
 
 /** The rows of the plainest sheet. */
 export function sheetOf({ items, wordList, isGerman }: Shop): string {
-  const rows = [
-    "Key,Code,En,De,Axis 1,Axis 1 de,Value 1,Value 1 de,Axis 2,Axis 2 de,Value 2,Value 2 de,Price,Shed,Loft,From,Tier,Shot,Alt".split(
-      ",",
-    ),
-  ];
+  const rows = ["Key,Code,En,De,Axes,Axes de,Values,Values de,Price,Shed,Loft,From,Tier,Shot,Alt".split(",")];
   items.forEach((one, at) => {
     const count = one.axes;
     // Values that differ on the axes there are.
@@ -94,14 +89,21 @@ export function sheetOf({ items, wordList, isGerman }: Shop): string {
       count === 0
         ? [[0, 0]]
         : one.values.filter((pair) => !seen.has(pair.slice(0, count).join()) && seen.add(pair.slice(0, count).join()));
-    const name = (axis: number) =>
-      axis < count ? [`A${axis}${wordList[axis]}`, isGerman ? `D${axis}${wordList[axis]}` : ""] : ["", ""];
+    const listOf = (word: (axis: number) => string): string =>
+      Array.from({ length: count }, (_, axis) => word(axis).replace(/[|!]/g, "!$&")).join("|");
+    const inBoth = (en: (axis: number) => string, de: (axis: number) => string): string[] => [
+      listOf(en),
+      isGerman ? listOf(de) : "",
+    ];
+    const names = inBoth(
+      (axis) => `A${axis}${wordList[axis]}`,
+      (axis) => `D${axis}${wordList[axis]}`,
+    );
     values.forEach((pair, location) => {
-      const value = (axis: number) =>
-        axis < count
-          ? [`V${pair[axis]}${wordList[2 + axis]}`, isGerman ? `W${pair[axis]}${wordList[4 + axis]}` : ""]
-          : ["", ""];
-      const axisCells = (axis: number) => [...(location === 0 ? name(axis) : ["", ""]), ...value(axis)];
+      const ownValues = inBoth(
+        (axis) => `V${pair[axis]}${wordList[2 + axis]}`,
+        (axis) => `W${pair[axis]}${wordList[4 + axis]}`,
+      );
       const shared = location === 0 ? [one.en, one.de ?? ""] : ["", ""];
       const own = [one.prices[location] ?? "", ...[0, 1].map((side) => String(one.stock[location * 2 + side] ?? ""))];
       const tiers = location === 0 ? one.tiers : [];
@@ -112,14 +114,14 @@ export function sheetOf({ items, wordList, isGerman }: Shop): string {
         `p${at}`,
         `c${at}-${location}`,
         ...shared,
-        ...axisCells(0),
-        ...axisCells(1),
+        ...(location === 0 ? names : ["", ""]),
+        ...ownValues,
         ...own,
         ...tier(0),
         ...shot(0),
       ]);
       for (let more = 1; more < Math.max(tiers.length, shots.length); more++)
-        rows.push([...new Array<string>(15).fill(""), ...tier(more), ...shot(more)]);
+        rows.push([...new Array<string>(11).fill(""), ...tier(more), ...shot(more)]);
     });
   });
   return rows.map((row) => `${dsv.formatRow(row)}\n`).join("");

@@ -145,8 +145,7 @@ class IntendedReader {
     const products = catalogue.table("product");
     const record: MutableRecord = new Map([["product", products.key(product)]]);
     for (const { column, feeds } of this.#columns) {
-      if (column.scope.is !== "child" || isOfAxes(feeds) || (feeds.is === "text" && feeds.field === "code"))
-        continue;
+      if (column.scope.is !== "child" || isOfAxes(feeds) || (feeds.is === "text" && feeds.field === "code")) continue;
       const own = this.#value(table, row, feeds);
       const inherits = table.name !== "product" && !(feeds.is === "text" && feeds.field === "barcode");
       const value = own ?? (inherits ? this.#value(products, product, feeds) : undefined);

@@ -129,17 +129,13 @@ function reportAxes(
         ),
       ).size,
   );
-  // Where axes stand in a list, the column may say how many.
-  const listed = [...target.files.values()].flatMap((file) =>
-    file.layouts.flatMap((layout) =>
-      layout.columns.flatMap(({ header, bindings }) =>
-        bindings.some(({ feed }) => feed.is === "axes" || (feed.is === "reference" && feed.field === "axes"))
-          ? [file.rules.get(header)?.["entries at most"] ?? Infinity]
-          : [],
-      ),
+  // Where axes stand in a list, the rule of its column says how many.
+  const isListed = layouts.some(({ columns }) =>
+    columns.some(({ bindings }) =>
+      bindings.some(({ feed }) => feed.is === "axes" || (feed.is === "reference" && feed.field === "axes")),
     ),
   );
-  const most = Math.max(0, ...numbers, ...named, ...listed);
+  const most = isListed ? Infinity : Math.max(0, ...numbers, ...named);
   const advised = Math.min(most, ...[...target.files.values()].map((file) => file.limits["axes recommended"] ?? most));
   const products = catalogue.table("product");
   const axes = products.references.get("axes");

@@ -86,7 +86,7 @@ export function list(text: string): string[] {
 }
 
 /** A word of at most so many characters for each trait, doubles kept; a blank entry is null, where there may be one. */
-export function traitWords(text: string, most: number, { blanks }: { readonly blanks: boolean }): (string | null)[] {
+export function namesInList(text: string, most: number, { blanks }: { readonly blanks: boolean }): (string | null)[] {
   if (text === "") return [];
   return entries(text, { blanks }).map(([word = ""]) => (word === "" ? null : plainText(word, most)));
 }

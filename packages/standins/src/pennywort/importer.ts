@@ -13,7 +13,7 @@ import {
   paths,
   plainText,
   thousandths,
-  traitWords,
+  namesInList,
   wholeNumber,
 } from "./cells.js";
 import { Breather } from "../common/breather.js";
@@ -240,7 +240,7 @@ class GroupImport {
   #wordsIn(row: ItemRow, column: string, most: number) {
     const read = (header: string, blanks: boolean): (string | null)[] | undefined => {
       const text = row.cell(header);
-      return text === undefined ? undefined : (this.#try(() => traitWords(text, most, { blanks })) ?? []);
+      return text === undefined ? undefined : (this.#try(() => namesInList(text, most, { blanks })) ?? []);
     };
     const { main, other } = this.file;
     return { inMain: read(main(column), false), inOther: read(other(column), true) };
