@@ -9,7 +9,7 @@ import { cpSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs"
 const later = new URL("../later/", import.meta.url);
 const clean = new URL("../clean/", import.meta.url);
 const semicolons = dsvFormat(";");
-const [nameAt, germanTextAt, priceAt, stockAt] = [2, 5, 14, 19];
+const [nameAt, germanTextAt, priceAt, stockAt] = [2, 5, 10, 15];
 
 const cheaper = (price) => `€ ${(Math.round(Number(price.replace("€ ", "").replace(",", ".")) * 0.95 * 20) / 20).toFixed(2).replace(".", ",")}`;
 /** By code: the name that an article gets. */

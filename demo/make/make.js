@@ -48,7 +48,7 @@ function priced(product, values) {
   return { price: Math.round(grown * (1 + 0.08 * steps) * 20) / 20, weight: product.kg * pieces * (1 + 0.03 * steps), pieces };
 }
 
-const header = ["Item no", "Range", "Name", "Bezeichnung", "Description", "Beschreibung", "Shelf", "Maker", ...["Feature 1", "Feature 1 is", "Feature 2", "Feature 2 is", "Feature 3", "Feature 3 is"], "Price", "Before", "from pcs", "for", "then each", "In stock", "kg", "EAN", "Photos", "Own photo", "Goes with", "Spare parts", "Web"];
+const header = ["Item no", "Range", "Name", "Bezeichnung", "Description", "Beschreibung", "Shelf", "Maker", "Sorts by", "Sort", "Price", "Before", "from pcs", "for", "then each", "In stock", "kg", "EAN", "Photos", "Own photo", "Goes with", "Spare parts", "Web"];
 
 /** The first item number of a product: what the supplier's lists refer to it by. */
 const firstCode = (key) => {
@@ -65,7 +65,8 @@ function rangeRows() {
       const { price, weight, pieces } = priced(product, values);
       const shown = (cell) => (first ? cell : "");
       const tiers = (product.club ?? []).map(([from, each]) => [String(from), "Beekeeping clubs", comma(Math.round(price * (each / product.price > 1 ? 0.9 : each / product.price) * 20) / 20)]);
-      const features = [0, 1, 2].flatMap((n) => [shown(product.features[n]?.[0] ?? ""), values[n] ?? ""]);
+      const names = product.features.map(([name]) => name);
+      if ([...names, ...values].some((word) => word.includes(" + "))) throw new Error(`${product.key}: " + " in a word`);
       rows.push([
         codeOf(product, values),
         product.key,
@@ -75,7 +76,8 @@ function rangeRows() {
         shown(product.texte),
         shown(product.shelves.map(pathOf).join("; ")),
         shown(product.maker),
-        ...features,
+        shown(names.join(" + ")),
+        values.join(" + "),
         `€ ${comma(price)}`,
         product.before ? `€ ${comma(Math.round(price * (product.before / product.price) * 20) / 20)}` : "",
         ...(tiers[0] ?? ["", "", ""]),

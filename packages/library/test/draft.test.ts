@@ -54,6 +54,38 @@ test("takes a header for what it says only where its cells agree", async () => {
   assert.equal(lineOf(draft, "SKU").binding, "product.code");
 });
 
+const sorts = (rows: string) => `No;Item;Name;Differs;Here;Price\n${rows}`;
+
+test("takes lists of names on a product's row, with as many entries on each of its rows, for axes and values", async () => {
+  const draft = await draftOf(
+    sorts(
+      "A1;a;Hive;Wood, Size;Oak, S;1\nA2;a;;;Oak, L;2\nB1;b;Jar;Volume, Lid;1 l, red;3\nB2;b;;;1 l, gold;3\nC1;c;Lid;;;4\n",
+    ),
+  );
+  assert.deepEqual(lineOf(draft, "Differs").binding, { axes: "names@en", as: { list: ", " } });
+  assert.deepEqual(lineOf(draft, "Here").binding, { axes: "values@en", as: { list: ", " } });
+  assert.deepEqual(draftMistakes(draft), []);
+});
+
+for (const [what, rows] of [
+  [
+    "another number of entries on some row",
+    "A1;a;Hive;Wood, Size;Oak, S;1\nA2;a;;;Oak;2\nB1;b;Jar;Volume, Lid;1 l, red;3\nB2;b;;;1 l, gold;3\n",
+  ],
+  [
+    "two rows of a product alike",
+    "A1;a;Hive;Wood, Size;Oak, S;1\nA2;a;;;Oak, S;2\nB1;b;Jar;Volume, Lid;1 l, red;3\nB2;b;;;1 l, gold;3\n",
+  ],
+  [
+    "names that change within a product",
+    "A1;a;Hive;Wood, Size;Oak, S;1\nA2;a;;Size, Wood;L, Oak;2\nB1;b;Jar;Volume, Lid;1 l, red;3\nB2;b;;;1 l, gold;3\n",
+  ],
+] as const)
+  test(`takes no lists for axes with ${what}`, async () => {
+    const draft = await draftOf(sorts(rows));
+    assert.doesNotMatch(draft.yaml, /axes:/);
+  });
+
 test("leaves out both of two columns that would feed one field alike", async () => {
   const draft = await draftOf("SKU;Price;Retail\nA-1;1,50;2,00\nA-2;3,00;4,50\n");
   assert.equal(lineOf(draft, "Price").binding, undefined);

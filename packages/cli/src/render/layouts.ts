@@ -35,6 +35,7 @@ function bindingText(binding: Draft["lines"][number]["binding"]): string {
   const one = (Array.isArray(binding) ? binding[0] : binding) as string | Record<string, unknown>;
   if (typeof one === "string") return one;
   if ("constant" in one) return "(tells rows apart)";
+  if (one["axes"] !== undefined) return `axes ${String(one["axes"])}`;
   return String(one["field"] ?? `axis ${String(one["axis"])} ${String(one["holds"])}`);
 }
 

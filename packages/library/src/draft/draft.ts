@@ -8,6 +8,7 @@
 import type { Header, Lang } from "../nominal.js";
 import { firstOf, fitting, present } from "../checked.js";
 import { isOneSlip } from "../spelling.js";
+import { listedAxes } from "./listed-axes.js";
 import { profileOf } from "./profile.js";
 import { rowsOf } from "./rows.js";
 import type { Sample } from "./sample.js";
@@ -105,6 +106,7 @@ class Drafter {
   draft(): Draft {
     this.#lane();
     this.#numberedAxes();
+    this.#listedAxes();
     this.#places();
     for (const one of this.looked) if (!this.#isDone(one)) this.#propose(one);
     this.#needIdentity();
@@ -221,6 +223,24 @@ class Drafter {
         this.#numbered = Math.max(this.#numbered, names.length);
         names.forEach((one, at) => this.#axis(one, at + 1, "name"));
         values.forEach((one, at) => this.#axis(one, at + 1, "value"));
+      }
+  }
+
+  /** `Wood + Finish` on a product's row, `Cedar + Raw` on each of its versions. */
+  #listedAxes(): void {
+    const { shape, isMore } = this.found;
+    if (shape.is !== "grouped") return;
+    const groups = shape.by.column.cells.map((group, row) => (isMore(row) ? "" : group));
+    const open = this.looked.filter((one) => !this.#isDone(one) && one !== shape.by);
+    const why = "lists of what varies and how, entry by entry";
+    for (const { names, values, separator } of listedAxes(open, groups))
+      for (const [one, holds] of [
+        [names, "names"],
+        [values, "values"],
+      ] as const) {
+        const axes = `${holds}@${one.lang ?? this.#language}`;
+        const binding = { axes, as: { list: separator } };
+        this.#proposals.push({ one, field: `axes ${axes}`, binding, sure: "sure", why });
       }
   }
 
