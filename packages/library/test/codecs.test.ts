@@ -102,6 +102,32 @@ const cases: readonly (readonly [string, Codec, fc.Arbitrary<CellValue>, boolean
   ],
   ["a list with blanks", codecOf({ list: "|", blanks: true }, "text").codec, places(word, 2), true],
   ["parts without an escape", codecOf({ parts: ":", holds: ["a", "b", "c"] }, "text").codec, places(word, 3), true],
+  ["a decimal with a plus", codecOf({ decimal: ",", places: 4, plus: true }, "decimal").codec, decimalText, true],
+  [
+    "parts, one of them an ending of the one before",
+    codecOf(
+      {
+        parts: "=",
+        escape: "\\",
+        holds: [
+          "name",
+          { field: "n", as: { decimal: ".", plus: true } },
+          { field: "is", ending: { "": "amount", "%": "percent", "%%": "twice" } },
+          "note",
+        ],
+      },
+      "text",
+    ).codec,
+    fc.tuple(word, decimalText, fc.constantFrom("amount", "percent", "twice"), word),
+    false,
+  ],
+  [
+    "parts, a text with an ending",
+    codecOf({ parts: ":", holds: ["name", { field: "is", ending: { "": "plain", s: "one", ss: "two" } }] }, "text")
+      .codec,
+    fc.tuple(fc.oneof(word, fc.constantFrom("a", "as", "ass", "s")), fc.constantFrom("plain", "one", "two")),
+    true,
+  ],
   [
     "a list of parts with escapes, one of them a list",
     codecOf({ list: "|", escape: "\\", of: { parts: ":", holds: ["a", { field: "b", as: { list: "," } }] } }, "text")

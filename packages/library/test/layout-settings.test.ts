@@ -226,6 +226,41 @@ const refused: Readonly<Record<string, readonly [yaml: string, line: number, pro
     6,
     /is "before"/,
   ],
+  "an ending of nothing": [
+    layout(
+      "No: product.key\nS: { field: product.stock, as: { parts: ':', holds: [{ field: location, ending: { a: Shed } }, quantity] } }",
+    ),
+    6,
+    /needs a part of its own before it/,
+  ],
+  "an ending of an ending": [
+    layout(
+      "No: product.key\nS: { field: product.stock, as: { parts: ':', holds: [quantity, { field: location, ending: { a: Shed } }, { field: reorderAt, ending: { b: 5 } }] } }",
+    ),
+    6,
+    /needs a part of its own before it/,
+  ],
+  "an ending that holds a separator": [
+    layout(
+      "No: product.key\nS: { field: product.stock, as: { list: ';', of: { parts: ':', holds: [quantity, { field: location, ending: { 'a;': Shed } }] } } }",
+    ),
+    6,
+    /"a;" holds a separator/,
+  ],
+  "an ending of a quantity": [
+    layout(
+      "No: product.key\nS: { field: product.stock, as: { quantity: x, holds: [quantity, { field: location, ending: { a: Shed } }] } }",
+    ),
+    6,
+    /an "ending" needs "parts"/,
+  ],
+  "a part with a form and an ending": [
+    layout(
+      "No: product.key\nS: { field: product.stock, as: { parts: ':', holds: [quantity, { field: location, as: text, ending: { a: Shed } }] } }",
+    ),
+    6,
+    /either "as" or "ending"/,
+  ],
   "a lane without columns": [
     layout("No: product.key", undefined, "lanes: { tiers: { entries: product.prices, continued when blank: [No] } }\n"),
     4,

@@ -84,7 +84,7 @@ test("reads options, steps and picture texts out of their cells", async () => {
   await send([
     {
       ...smoker,
-      Options: "Branding:may:Own text=12.50=fix,Log\\,o=-10=pct;Finish:must:Oil=0=fix",
+      Options: "Branding:may:Own text=+12.50,Log\\,o=-10%;Finish:must:Oil=+0",
       Steps: "5=20.00;10=19.00=Guild",
     },
   ]);
@@ -94,11 +94,11 @@ test("reads options, steps and picture texts out of their cells", async () => {
       name: "Branding",
       must: false,
       choices: [
-        { name: "Own text", charge: "12.5", kind: "fix" },
-        { name: "Log,o", charge: "-10", kind: "pct" },
+        { name: "Own text", charge: "12.5", share: false },
+        { name: "Log,o", charge: "-10", share: true },
       ],
     },
-    { name: "Finish", must: true, choices: [{ name: "Oil", charge: "0", kind: "fix" }] },
+    { name: "Finish", must: true, choices: [{ name: "Oil", charge: "0", share: false }] },
   ]);
   assert.deepEqual((held!["codes"] as Held[])[0]!["steps"], [
     { from: "5", price: "20", group: null },
@@ -171,7 +171,7 @@ const refused: readonly (readonly [string, string, readonly Cells[]])[] = [
   ["a wrong barcode", "barcode", [{ ...smoker, Barcode: "4012345678902" }]],
   ["a part that is unknown", "unknown", [{ ...smoker, Parts: "1*NO" }]],
   ["a part of itself", "itself", [{ ...smoker, Parts: "1*SM" }]],
-  ["an option group twice", "twice", [{ ...smoker, Options: "A:may:x=1=fix;A:may:y=1=fix" }]],
+  ["an option group twice", "twice", [{ ...smoker, Options: "A:may:x=+1;A:may:y=+1" }]],
   ["an escape of nothing", "cell", [{ ...smoker, Pictures: "a\\b" }]],
 ];
 for (const [what, reason, rows] of refused)

@@ -19,11 +19,13 @@ export interface DecimalOptions {
   readonly places?: number | undefined;
   /** What groups the digits before the point, where the layout allows it. Not written. */
   readonly thousands?: string | undefined;
+  /** Whether what is not below 0 has a `+` before it. It is read without one, too. */
+  readonly plus?: boolean | undefined;
 }
 
 /** C1: `"129,50"` ⇄ `"129.5"`. */
 export function decimalCodec(options: DecimalOptions): Codec {
-  const { point, sign, places, thousands } = options;
+  const { point, sign, places, thousands, plus } = options;
   const takes = phrase(point === "," ? "a decimal with a comma" : "a decimal with a point");
   const parse = (given: string): CellValue | Problem => {
     let text = given;
@@ -31,6 +33,7 @@ export function decimalCodec(options: DecimalOptions): Codec {
       if (text.startsWith(sign)) text = text.slice(sign.length).trimStart();
       else if (text.endsWith(sign)) text = text.slice(0, -sign.length).trimEnd();
     }
+    if (plus && /^\+\d/.test(text)) text = text.slice(1);
     if (thousands !== undefined) {
       const grouped = /^-?\d{1,3}(?:(\D)\d{3})+(?!\d)/.exec(text);
       if (grouped?.[1] === thousands) text = text.replaceAll(thousands, "");
@@ -43,7 +46,8 @@ export function decimalCodec(options: DecimalOptions): Codec {
     if (places !== undefined && own > places) return unwritable(text, phrase("at most {0} decimals", places));
     const padded =
       places === undefined || own === places ? text : `${own === 0 ? `${text}.` : text}${"0".repeat(places - own)}`;
-    return point === "," ? padded.replace(".", ",") : padded;
+    const signed = plus && !padded.startsWith("-") ? `+${padded}` : padded;
+    return point === "," ? signed.replace(".", ",") : signed;
   };
   const textOfNumber = (number: string): string => (point === "," ? number.replace(".", ",") : number);
   return { takes, holds: "number", parse, format, textOfNumber };

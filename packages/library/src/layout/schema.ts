@@ -11,7 +11,13 @@ export type GivenCodec =
   | "text"
   | "integer"
   | "decimal"
-  | { decimal: "," | "."; sign?: string | undefined; places?: number | undefined; thousands?: string | undefined }
+  | {
+      decimal: "," | ".";
+      sign?: string | undefined;
+      places?: number | undefined;
+      thousands?: string | undefined;
+      plus?: boolean | undefined;
+    }
   | { measure: Record<string, string>; decimal?: "," | "." | undefined; bare?: string | undefined }
   | { "code words": Record<string, string | boolean | number> }
   | { date: string | string[] }
@@ -23,13 +29,34 @@ export type GivenCodec =
   | { quantity: string; side?: "before" | "behind" | undefined; holds: [GivenPart, GivenPart] }
   | { by: string };
 
-/** One part of a cell: a field; or the records contained in the one that the cell names. */
-export type GivenPart = string | { field: string; as?: GivenCodec | undefined };
+/**
+ * One part of a cell: a field; or the records contained in the one that the cell names. With `ending`, what the text of the part before
+ * ends with: by the ending, the value.
+ */
+export type GivenPart =
+  | string
+  | {
+      field: string;
+      as?: GivenCodec | undefined;
+      ending?: Record<string, string | boolean | number> | undefined;
+    };
 
 const patterns = z.string().regex(/D/).regex(/M/).regex(/YYYY/);
 
 const givenPart: z.ZodType<GivenPart> = z.lazy(() =>
-  z.union([z.string(), z.strictObject({ field: z.string(), as: givenCodec.optional() })]),
+  z.union([
+    z.string(),
+    z
+      .strictObject({
+        field: z.string(),
+        as: givenCodec.optional(),
+        ending: z.record(z.string().max(40), z.union([z.string(), z.boolean(), z.number()])).optional(),
+      })
+      .refine((given) => given.as === undefined || given.ending === undefined, {
+        path: ["ending"],
+        message: 'a part has either "as" or "ending"',
+      }),
+  ]),
 );
 
 export const givenCodec: z.ZodType<GivenCodec> = z.lazy(() =>
@@ -46,6 +73,7 @@ export const givenCodec: z.ZodType<GivenCodec> = z.lazy(() =>
         sign: z.string().min(1).optional(),
         places: z.int().min(0).max(20).optional(),
         thousands: z.string().length(1).optional(),
+        plus: z.boolean().optional(),
       })
       .refine((given) => given.thousands !== given.decimal, {
         path: ["thousands"],

@@ -42,6 +42,10 @@ export const layoutPhrasesDe = {
   "{0} has no entries {1}": "{0} hat keine Einträge {1}",
   "{0} names a record. Bind it in a layout whose rows are {1} records":
     "{0} nennt einen Datensatz. Binden Sie es in einem Layout, dessen Zeilen Datensätze der Art {1} sind",
+  "{0}, then one of {1}": "{0}, dann eines von {1}",
+  'an "ending" needs "parts"': "„ending“ braucht „parts“",
+  'an "ending" needs a part of its own before it': "„ending“ braucht einen eigenen Teil davor",
+  'the ending "{0}" holds a separator': "das Ende „{0}“ enthält ein Trennzeichen",
   "{0} leads further than there are fields": "{0} führt weiter, als es Felder gibt",
   "a list of axes needs rows that are variants of a product":
     "eine Liste von Achsen braucht Zeilen, die Varianten eines Produkts sind",

@@ -136,6 +136,12 @@ export const entryFeatures = {
       lane("stores", "stock", { Place: "location", Pieces: { field: "quantity", as: "integer" } }, undefined),
       one("Stores", "stock", { as: list({ quantity: " x ", holds: ["quantity", "location"] }) }),
       one("Stores", "stock", { as: list({ parts: ":", holds: ["location", "quantity"] }) }),
+      one("Stores", "stock", {
+        as: list({
+          parts: ":",
+          holds: ["quantity", { field: "location", ending: { " in the shed": "Shed", " aloft": "Loft" } }],
+        }),
+      }),
     ],
   },
   pictures: {

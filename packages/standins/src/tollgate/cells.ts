@@ -21,7 +21,7 @@ export const oneOf = (...words: string[]) => matching(new RegExp(`^(${words.join
 export const code = matching(/^[A-Z0-9-]{1,30}$/);
 export const money = (text: string): string => plainNumber(matching(/^\d{1,9}\.\d{2}$/)(text));
 export const weight = (text: string): string => plainNumber(matching(/^\d{1,9}(\.\d{1,3})?$/)(text));
-const charge = (text: string): string => plainNumber(matching(/^-?\d{1,9}(\.\d{1,9})?$/)(text));
+const charge = (text: string): string => plainNumber(matching(/^[+-]\d{1,9}(\.\d{1,9})?$/)(text).replace(/^\+/, ""));
 export const whole =
   (least: number) =>
   (text: string): string => {
@@ -83,7 +83,7 @@ function parts(text: string, separator: string, least: number, most = least): st
 export interface OptionCell {
   readonly name: string;
   readonly must: boolean;
-  readonly choices: readonly { readonly name: string; readonly charge: string; readonly kind: string }[];
+  readonly choices: readonly { readonly name: string; readonly charge: string; readonly share: boolean }[];
 }
 
 export function options(text: string): OptionCell[] {
@@ -91,8 +91,9 @@ export function options(text: string): OptionCell[] {
   const groups = cut(text, ";").map((group) => {
     const [name, must, choices] = parts(group, ":", 3) as [string, string, string];
     const own = cut(choices, ",").map((choice) => {
-      const [called, amount, kind] = parts(choice, "=", 3) as [string, string, string];
-      return { name: read(called), charge: charge(amount), kind: oneOf("fix", "pct")(kind) };
+      const [called, amount] = parts(choice, "=", 2) as [string, string];
+      const share = amount.endsWith("%");
+      return { name: read(called), charge: charge(share ? amount.slice(0, -1) : amount), share };
     });
     once(own.map((choice) => choice.name));
     return { name: read(name), must: oneOf("must", "may")(must) === "must", choices: own };

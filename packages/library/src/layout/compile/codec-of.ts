@@ -127,15 +127,18 @@ function build(given: GivenCodec | undefined, around: Around): CodecChoice {
     const codec = partsCodec({
       separator: given.parts,
       escape: inside.escape,
-      parts: parts.map((part) => part.codec),
+      parts: given.holds.map((part, at) => (isEnding(part) ? { endings: endingsOf(part) } : parts[at]!.codec)),
     });
-    return { ...single(codec), parts, mistake: parts.find((part) => part.mistake !== undefined)?.mistake };
+    const mistake = parts.find((part) => part.mistake !== undefined)?.mistake;
+    return { ...single(codec), parts, mistake: mistake ?? endingMistake(given.holds, inside.separators) };
   }
   if ("quantity" in given) {
     const parts = given.holds.map((part) => partOf(part, around));
     const numbers = parts.map(({ field }) => isNumber(around.typeOfPart(field)));
     const numberAt = numbers.indexOf(true);
-    const mistake = quantityMistake(numbers, given.side);
+    const mistake = given.holds.some(isEnding)
+      ? phrase('an "ending" needs "parts"')
+      : quantityMistake(numbers, given.side);
     // Without a side, the order of the two is their order in the text.
     const first = given.side === undefined ? numberAt === 0 : given.side === "before";
     const thing = present(parts[numberAt === 1 ? 0 : 1]).codec;
@@ -154,7 +157,29 @@ function quantityMistake([first, second]: readonly boolean[], side: "before" | "
   return undefined;
 }
 
+interface EndingGiven {
+  readonly field: string;
+  readonly ending: Record<string, string | boolean | number>;
+}
+
+const isEnding = (given: GivenPart): given is EndingGiven => typeof given === "object" && given.ending !== undefined;
+
+const endingsOf = ({ ending }: EndingGiven): Readonly<Record<string, string>> =>
+  Object.fromEntries(Object.entries(ending).map(([text, value]) => [text, String(value)]));
+
+function endingMistake(holds: readonly GivenPart[], separators: readonly string[]): Text | undefined {
+  for (const [at, part] of holds.entries()) {
+    if (!isEnding(part)) continue;
+    const before = holds[at - 1];
+    if (before === undefined || isEnding(before)) return phrase('an "ending" needs a part of its own before it');
+    const holding = Object.keys(part.ending).find((text) => separators.some((one) => text.includes(one)));
+    if (holding !== undefined) return phrase('the ending "{0}" holds a separator', holding);
+  }
+  return undefined;
+}
+
 function partOf(given: GivenPart, around: Around): PartChoice {
+  if (isEnding(given)) return { ...build({ "code words": given.ending }, around), field: given.field };
   const { field, as } = typeof given === "string" ? { field: given, as: undefined } : given;
   return { ...build(as, { ...around, leaf: codecOfType(around.typeOfPart(field)) }), field };
 }

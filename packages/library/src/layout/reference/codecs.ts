@@ -28,6 +28,11 @@ export const codecSections: readonly ReferenceSection[] = [
         "columns: { Key: product.key, Price: { field: product.prices(price).amount, as: { decimal: ',', thousands: . } } }",
       ),
       entry(
+        "as: decimal: plus",
+        "`true`: what is not below 0 is written with a `+`. It is read with or without.",
+        "rows: { each: choice }\ncolumns: { Key: choice.key, Adds: { field: choice.surcharge, as: { decimal: ',', plus: true } } }",
+      ),
+      entry(
         "as: measure",
         "A number with a unit, by the factor to the unit of the field. The first is written.",
         "columns: { Key: product.key, Weight: { field: product.weight, as: { measure: { kg: '1', g: '0.001' } } } }",
@@ -101,6 +106,11 @@ export const codecSections: readonly ReferenceSection[] = [
         "as: parts: holds",
         "The field of each part.",
         "columns: { Key: product.key, Tier: { field: product.prices(price), as: { parts: ':', holds: [quantityFrom, { field: amount, as: { decimal: ',' } }] } } }",
+      ),
+      entry(
+        "as: parts: holds: ending",
+        "What the text of the part before ends with, and the value that each ending stands for. `10%` is a share, `10` an amount.",
+        "columns: { Key: product.key, Extras: { field: product.optionGroups, as: { list: ';', of: { parts: ':', holds: [name, { field: choice, as: { list: ',', of: { parts: '=', holds: [name, { field: surcharge, as: { decimal: ., plus: true } }, { field: surchargeIs, ending: { '': amount, '%': percent } }] } } }] } } } }",
       ),
       entry(
         "as: quantity",

@@ -244,7 +244,7 @@ const tollgate: RecordReadback = {
           of: [
             "name",
             "must",
-            { each: "choices", of: ["name", "charge", { at: "kind", words: { fix: "amount", pct: "percent" } }] },
+            { each: "choices", of: ["name", "charge", { at: "share", words: { false: "amount", true: "percent" } }] },
           ],
         },
         "axis 1": "features.0",
