@@ -254,13 +254,6 @@ const refused: Readonly<Record<string, readonly [yaml: string, line: number, pro
     6,
     /an "ending" needs "parts"/,
   ],
-  "a part with a form and an ending": [
-    layout(
-      "No: product.key\nS: { field: product.stock, as: { parts: ':', holds: [quantity, { field: location, as: text, ending: { a: Shed } }] } }",
-    ),
-    6,
-    /either "as" or "ending"/,
-  ],
   "a lane without columns": [
     layout("No: product.key", undefined, "lanes: { tiers: { entries: product.prices, continued when blank: [No] } }\n"),
     4,
@@ -305,6 +298,16 @@ const refused: Readonly<Record<string, readonly [yaml: string, line: number, pro
     /leads further/,
   ],
 };
+
+test("a part that has a form has no ending", () => {
+  const findings = new Findings();
+  const part = "{ field: location, as: text, ending: { a: Shed } }";
+  const yaml = layout(`No: product.key\nS: { field: product.stock, as: { parts: ':', holds: [quantity, ${part}] } }`);
+  assert.equal(findings.took(parseGiven(yaml, "layout.yaml", givenLayout)), undefined);
+  const found = one(findings.list(), "given/wrong-value");
+  assert.equal(found.at?.line, 6);
+  assert.match(JSON.stringify(found.facts), /has either/);
+});
 
 for (const [what, [yaml, line, problem]] of Object.entries(refused))
   test(`refused when it is loaded: ${what}`, () => {
