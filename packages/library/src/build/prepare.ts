@@ -147,6 +147,7 @@ export function measureRows(catalogue: TargetView, target: Target): Map<string, 
 
 /** Checks every cell that a file can hold, and measures each record's rows where a file's bytes are limited. */
 export function checkCells(catalogue: TargetView, target: Target, findings: Findings): Map<string, Float64Array> {
+  const written = new Findings(findings.mostPerCode);
   const bytes = new Map<string, Float64Array>();
   const seen = new Set<string>();
   for (const slot of target.slots) {
@@ -159,13 +160,21 @@ export function checkCells(catalogue: TargetView, target: Target, findings: Find
     const bytesOf = file.limits.bytes === undefined ? undefined : driverOf(format).rows?.bytesOf?.(format);
     const measured = bytesOf && new Float64Array(catalogue.table(firstOf(blocks).kind).size);
     const step = { slot: { ...slot, mode: "create" as const }, columns: undefined, waiting: new Map() };
-    for (const row of fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, findings).rows) {
+    for (const row of fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, written).rows) {
       check(row);
       if (measured) measured[row.parent]! += bytesOf(row.cells);
     }
     if (measured) bytes.set(file.name, measured);
   }
+  findings.took(resultOf({}, written.without(isOfGap(findings))));
   return bytes;
+}
+
+/** Lists that have a gap because a variant has no value on an axis, which is told of already. */
+function isOfGap(told: ReadonlyFindings): (one: Finding) => boolean {
+  const nameOf = ({ at }: Finding) => at?.record && `${at.record.kind} ${at.record.key}`;
+  const gaps = new Set(told.list().flatMap((one) => (one.code === "check/missing-value" ? (nameOf(one) ?? []) : [])));
+  return (one) => one.code === "write/cannot-be-written" && one.facts.text === "" && gaps.has(nameOf(one) ?? "");
 }
 
 /** Checks rows of a file, which come in the order in which they are written. */

@@ -103,6 +103,16 @@ export class Findings implements ReadonlyFindings {
     this.#hasUnlistedErrors ||= given.#hasUnlistedErrors;
   }
 
+  /** The same findings, but for some of those that are listed. */
+  without(isLeftOut: (one: Finding) => boolean): Findings {
+    const made = new Findings(this.mostPerCode);
+    for (const one of this.#kept) if (!isLeftOut(one)) made.#add(one);
+    for (const [code, count] of this.#beyond) made.#beyond.set(code, count);
+    made.#hasUnlistedErrors = this.#hasUnlistedErrors;
+    made.#hasErrors ||= this.#hasUnlistedErrors;
+    return made;
+  }
+
   get hasUnlistedErrors(): boolean {
     return this.#hasUnlistedErrors;
   }
