@@ -87,6 +87,15 @@ test("what is held back is what the rehearsal refuses too; the rest is rebuilt, 
   assert.deepEqual([different, arrived > 0, heldBack > 0], [0, true, true]);
 });
 
+test("an error of a variant that is held back does not stand for what the platform refuses of its product", async () => {
+  const rows = german.replace("12,00", "12.00") + plain;
+  const { target, files, result } = await built(rows, { holdBack: true });
+  assert.ok(result.ok);
+  const planned = valueOf(await planUpload(target, { holdBack: true }));
+  const verdict = valueOf(await rehearse(target, planned, { holdBack: true, files: blobFiles(files) }));
+  assert.deepEqual([verdict.rebuilt, verdict.counts.created, verdict.counts.refused], [true, 2, 0]);
+});
+
 test("with everything held back nothing is as intended", async () => {
   const { result, found } = await built(german, { holdBack: true });
   assert.equal(result.ok, false);
@@ -112,7 +121,7 @@ test("a clean upload is built as it was, and found as intended", async () => {
 
 test("a difference that nothing has told of is an error; so is a file that is refused as a whole", async () => {
   const { target } = await built(plain);
-  const { plan } = valueOf(await planUpload(target));
+  const prepared = valueOf(await planUpload(target));
   const verdict = async (told: Partial<Verdict>): Promise<Verdict> => {
     const { files } = await built(plain);
     return {
@@ -121,7 +130,7 @@ test("a difference that nothing has told of is an error; so is a file that is re
     };
   };
   const tell = async (told: Partial<Verdict>) =>
-    unforeseen(await verdict(told), target.catalogue, target.target, plan, new Findings());
+    unforeseen(await verdict(told), target.catalogue, target.target, prepared, new Findings());
   assert.deepEqual(await tell({}), []);
   const at = { file: "range.csv", line: 2, record: { kind: "product", key: "smoker" } };
   const other = { kind: "product", key: "smoker", field: "name@en", intended: "Smoker", actual: "Smok", at };

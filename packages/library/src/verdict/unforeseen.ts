@@ -4,11 +4,13 @@
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { isHeldBack } from "../build/hold-back.js";
+import type { Prepared } from "../build/prepare.js";
 import { entryOf } from "../checked.js";
 import { finding, type Finding, type FindingCode, type ReadonlyFindings } from "../findings/finding.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Location, RecordName } from "../location.js";
-import { stepsNow, type Plan } from "../plan/plan.js";
+import { stepsNow } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
 import type { RehearsedFile, RehearsedRow } from "../rehearse/outcome.js";
 import type { LocatedDifference, Verdict } from "./rehearse.js";
@@ -18,10 +20,10 @@ export function unforeseen(
   verdict: Verdict,
   catalogue: ResolvedCatalogue,
   target: Target,
-  plan: Plan,
+  { plan, heldBack }: Prepared,
   found: ReadonlyFindings,
 ): Finding[] {
-  const known = new KnownRecords(catalogue, found);
+  const known = new KnownRecords(catalogue, found, isHeldBack(heldBack));
   const files = new Map(
     stepsNow(plan).flatMap((step) =>
       step.is === "upload" ? step.files.map(({ name }) => [name, entryOf(target.files, step.slot.file)] as const) : [],
@@ -81,20 +83,31 @@ class KnownRecords {
   constructor(
     readonly catalogue: ResolvedCatalogue,
     found: ReadonlyFindings,
+    readonly isLeftOut: (kind: string, row: number) => boolean,
   ) {
     for (const { code, severity, at, related } of found.list())
       for (const { record } of [at, ...related].flatMap((one) => one ?? [])) {
         if (!record || (severity !== "error" && !warnings.has(code))) continue;
         for (const name of this.#withContainer(record)) {
           this.#expected.add(name);
-          if (severity === "error") this.#wrong.add(name);
+          if (severity === "error" && !this.#isHeldBack(record)) this.#wrong.add(name);
         }
       }
   }
 
+  /** What is wrong with a record that is not uploaded costs no row of a file. */
+  #isHeldBack({ kind, key }: RecordName): boolean {
+    const row = this.#isRoot(kind) ? this.catalogue.table(kind).find(key) : undefined;
+    return row !== undefined && this.isLeftOut(kind, row);
+  }
+
+  #isRoot(kind: string): boolean {
+    return this.catalogue.kinds.roots.some(({ name }) => name === kind);
+  }
+
   /** A record, and what contains it: what is wrong with a variant may cost its product. */
   #withContainer({ kind, key }: RecordName): string[] {
-    const table = this.catalogue.kinds.roots.some(({ name }) => name === kind) ? this.catalogue.table(kind) : undefined;
+    const table = this.#isRoot(kind) ? this.catalogue.table(kind) : undefined;
     const row = table?.find(key);
     const { of } = table?.kind ?? {};
     const above = row === undefined || of === undefined ? -1 : (table?.parent(row) ?? -1);

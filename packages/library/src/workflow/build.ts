@@ -157,7 +157,7 @@ function rehearsalOf(opened: OpenedTarget, choices: PlanChoices, changes?: Chang
     );
     if (!played.ok) return { findings: played.findings.list(), files: [] };
     const { value } = played;
-    return { findings: unforeseen(value, catalogue, target, prepared.plan, found), files: value.files };
+    return { findings: unforeseen(value, catalogue, target, prepared, found), files: value.files };
   };
 }
 
