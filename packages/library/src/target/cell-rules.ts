@@ -136,12 +136,14 @@ export function rowChecker(
 
   function viewOf(row: WrittenRow): RowView {
     const text = (header: string): string => row.cells[placeOfHeader.get(header) ?? -1] ?? "";
+    const value = (header: string): CellValue | undefined => {
+      const parsed = codecs.get(header)?.parse(text(header));
+      return parsed === undefined || isProblem(parsed) ? undefined : parsed;
+    };
     return {
       text,
-      value(header) {
-        const parsed = codecs.get(header)?.parse(text(header));
-        return parsed === undefined || isProblem(parsed) ? undefined : parsed;
-      },
+      value,
+      stored: (header) => (text(header) === "" ? file.rules.get(header)?.["starts as"] : value(header)),
       ofProduct: (field) => ofProduct(field, row),
     };
   }

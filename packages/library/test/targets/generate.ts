@@ -25,7 +25,7 @@ export const drawnTarget: fc.Arbitrary<DrawnTarget> = fc.record({
     selector: ({ word }) => word,
   }),
   isForOneFile: fc.boolean(),
-  rules: fc.array(fc.record({ at: fc.nat(40), way: fc.nat(60) }), { maxLength: 4 }),
+  rules: fc.array(fc.record({ at: fc.nat(40), way: fc.nat(250) }), { maxLength: 4 }),
   extras: fc.uniqueArray(fc.record({ name: fc.constantFrom(...Object.keys(extras)), way: fc.nat(11) }), {
     maxLength: 2,
     selector: ({ name }) => name,
@@ -38,6 +38,10 @@ export interface GeneratedTarget {
   /** Its words, and what is laid down in it: for counting. */
   readonly combined: readonly string[];
 }
+
+/** What a rule says, whichever other columns it names. */
+const wordOf = (rule: Given, headers: readonly string[]): string =>
+  JSON.stringify(Object.entries(rule).map(([word, value]) => [word, headers.includes(value as string) ? "" : value]));
 
 export function generate(given: DrawnTarget): GeneratedTarget {
   const laid = played(given.laid);
@@ -71,17 +75,30 @@ export function generate(given: DrawnTarget): GeneratedTarget {
   else draft.rest["importer"] = importer;
   const ruled = creating(layouts[0]!);
   for (const { at, way } of given.rules) {
-    const header = headers[at % headers.length]!;
-    const rules = rulesFor({
+    const words = new Map<string, { readonly header: string; readonly rule: Given }[]>();
+    for (const header of headers)
+      for (const rule of rulesOf(header, at + way)) {
+        const word = wordOf(rule, headers);
+        words.set(word, [...(words.get(word) ?? []), { header, rule }]);
+      }
+    // A word first, then a column that it means something in; every other time a word that few columns can have.
+    const scarce = [...words.values()].sort((a, b) => a.length - b.length);
+    const among = way % 2 === 0 ? scarce : scarce.slice(0, 10);
+    const able = among[(way >> 1) % among.length]!;
+    const { header, rule } = able[at % able.length]!;
+    ruled[header] = { ...ruled[header], ...rule };
+  }
+  draft.files["goods"]!["columns"] = ruled;
+
+  function rulesOf(header: string, by: number): readonly Given[] {
+    return rulesFor({
       header,
       binding: columns[header]!,
       isLane: isOfLane(goods!, columns[header]!),
       isCreating: creating(layouts[0]!)[header] !== undefined,
-      others: othersThan(header, at + way),
+      others: othersThan(header, by),
     });
-    ruled[header] = { ...ruled[header], ...rules[way % rules.length] };
   }
-  draft.files["goods"]!["columns"] = ruled;
 
   function othersThan(header: string, by: number): OtherColumns {
     const all = headers.filter((one) => one !== header && !isOfLane(goods!, columns[one]!));

@@ -119,10 +119,7 @@ export function rulesFor({ binding, isLane, isCreating, others }: RuledColumn): 
     ...(isNamed && !isCreating ? ofNames : []),
     ...(isNamed && isCreating && !words.includes('"within"') ? ofMadeNames : []),
     ...(words.includes('"path"') ? ofPaths : []),
-    ...(/pictures.*file/.test(field) ? [{ picture: true }, { picture: true }] : []),
+    ...(/pictures.*file/.test(field) ? [{ picture: true }] : []),
   ];
-  if (own.length === 0) return usual;
-  // What only such columns have comes three times in four.
-  const times = Math.ceil((3 * usual.length) / own.length);
-  return [...usual, ...Array.from({ length: times }, () => own).flat()];
+  return [...usual, ...own];
 }

@@ -30,7 +30,11 @@ export const ruleSections: readonly ReferenceSection[] = [
         "For `blank: inherit`: the setting of the account.",
         `settings: { tax: { choices: [full, low], preset: full } }\n${ofShelves("Title: { blank: inherit, inherits: tax }")}`,
       ),
-      entry("starts as", "The value of a new record with a blank cell.", rule("Price: { starts as: '0' }")),
+      entry(
+        "starts as",
+        "The value of a new record with a blank cell. Where blank clears, a known record goes back to it.",
+        rule("Price: { starts as: '0' }"),
+      ),
       entry("fixed", "Set only at creation.", ofShelves("Title: { fixed: true }")),
       entry(
         "overwritten by",

@@ -6,11 +6,16 @@ import { phrase, type Phrase } from "../../phrases/phrase.js";
 import type { RuleKind, RowCheck, RulePlace, RowView } from "./rule-kind.js";
 
 const notFitting = ({ header: column, target }: RulePlace, row: RowView, because: Phrase): Finding =>
-  finding("target/not-fitting", { column, target, text: row.text(column), because });
+  finding("target/not-fitting", {
+    column,
+    target,
+    text: row.text(column) || String(row.stored(column) ?? ""),
+    because,
+  });
 
-/** The numbers of two cells of a row; undefined where one of them is none. */
+/** The numbers that a platform has of two cells of a row; undefined where one of them is none. */
 function numbers(row: RowView, one: string, other: string): readonly [string, string] | undefined {
-  const [own, than] = [row.value(one), row.value(other)];
+  const [own, than] = [row.stored(one), row.stored(other)];
   return typeof own === "string" && typeof than === "string" && own !== "" && than !== "" ? [own, than] : undefined;
 }
 

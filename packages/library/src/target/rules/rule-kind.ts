@@ -26,6 +26,8 @@ export interface RowView {
   /** Blank where the file has no such column. */
   readonly text: (header: string) => string;
   readonly value: (header: string) => CellValue | undefined;
+  /** The cell's value, or what its column starts as where it is blank. */
+  readonly stored: (header: string) => CellValue | undefined;
   /** What the platform then has in a field of the product. */
   readonly ofProduct: (field: string) => string | undefined;
 }
