@@ -202,6 +202,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "target/condition": { column: "Weight", because: "goods need a weight" },
   "target/needed": { columns: ["Day", "Week"], field: "sort", is: "hire" },
   "target/part-missing": { column: "Steps/amount" },
+  "target/repeated-entry": { columns: ["Lang"] },
   "target/longer-than-recommended": { chars: 72, advised: 60 },
   "target/more-axes-than-recommended": { advised: 3 },
   "target/out-of-range": { text: "0", column: "Stock" },

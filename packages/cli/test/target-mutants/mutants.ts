@@ -1,5 +1,7 @@
 /** Every small change of a target: a word left out, a value otherwise, two columns or two code words swapped. */
 
+import { enumerated } from "./enumerated.js";
+
 export type Json = null | boolean | number | string | readonly Json[] | { readonly [word: string]: Json };
 
 export interface Mutant {
@@ -10,35 +12,6 @@ export interface Mutant {
   readonly was: Json;
   readonly target: Json;
 }
-
-/** The values of words that have a few. */
-const values: Readonly<Record<string, readonly string[]>> = {
-  blank: ["clear", "leave", "refuse"],
-  over: ["refuse", "cut"],
-  unknown: ["refuse", "leave out", "create"],
-  "unknown names": ["refuse", "leave out", "create"],
-  "looked up": ["as rows arrive", "at the end of the file", "before the file", "after the import"],
-  "refusal costs": ["row", "record", "file"],
-  "at an error": ["go on", "stop"],
-  header: ["any order", "as it is"],
-  "known record": ["update", "refuse", "skip"],
-  "unknown id": ["refuse", "create"],
-  lists: ["replace", "add"],
-  "children not named": ["kept", "deleted"],
-  "child of another parent": ["refuse", "moves"],
-  "parent without children": ["kept", "deleted", "refuse"],
-  "axes of a known parent": ["must match", "replace"],
-  "shared cells below the first row": ["refuse", "ignore"],
-  "missing pictures": ["refuse", "left out", "awaited"],
-  told: ["report", "export"],
-  mode: ["create", "update", "mirror"],
-  "shared cells": ["first row", "every row"],
-  groups: ["contiguous", "scattered"],
-  runs: ["beside the rows", "on rows of its own"],
-  "line end": ["lf", "crlf"],
-  formulas: ["as they are", "neutralise", "refuse"],
-  decimal: [",", "."],
-};
 
 /** What separates parts of a cell. */
 const signs = new Set(["list", "path", "parts", "quantity", "delimiter", "escape", "sign", "joined by", "root"]);
@@ -79,7 +52,7 @@ function othersThan(word: string, value: Json): readonly Json[] {
   if (typeof value === "boolean") return [!value];
   if (typeof value === "number") return [value === 1 ? 2 : 1];
   if (typeof value !== "string") return [];
-  const few = values[word];
+  const few = enumerated.get(word);
   if (few?.includes(value)) return few.filter((one) => one !== value);
   if (word === "from") return ["1000000"];
   if (word === "to") return ["-1"];

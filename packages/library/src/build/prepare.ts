@@ -170,7 +170,7 @@ export function checkCells(catalogue: TargetView, target: Target, findings: Find
   return bytes;
 }
 
-/** Lists that have a gap because a variant has no value on an axis, which is told of already. */
+/** Lists that have a gap because a variant has no value on an axis: that is reported already. */
 function isOfGap(told: ReadonlyFindings): (one: Finding) => boolean {
   const nameOf = ({ at }: Finding) => at?.record && `${at.record.kind} ${at.record.key}`;
   const gaps = new Set(told.list().flatMap((one) => (one.code === "check/missing-value" ? (nameOf(one) ?? []) : [])));

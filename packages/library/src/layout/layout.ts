@@ -129,6 +129,13 @@ export interface Binding {
   readonly lineEnds?: string | undefined;
 }
 
+/** The lanes of a layout that hold entries, with their columns. */
+export const lanesOfEntries = ({ lanes, columns }: Layout): { readonly name: string; readonly headers: Header[] }[] =>
+  lanes.flatMap(({ name, holds }) => {
+    const own = columns.filter(({ scope }) => scope.is === "lane" && scope.lane === name);
+    return holds === "entries" ? [{ name, headers: own.map(({ header }) => header) }] : [];
+  });
+
 /** A text as a file without line ends holds it. */
 export function withoutLineEnds(text: string, by: string | undefined): string {
   return by === undefined ? text : text.replace(/\s*(?:\r\n|\r|\n)\s*/g, by);

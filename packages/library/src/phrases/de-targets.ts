@@ -15,6 +15,10 @@ export const targetPhrasesDe = {
   '{0}: "{1}" cannot leave columns out where the header has to be as it is':
     "{0}: „{1}“ kann keine Spalten weglassen, wo die Kopfzeile sein muss, wie sie ist",
   '{0}: names within a {1} need "{2}"': "{0}: Namen innerhalb von {1} brauchen „{2}“",
+  '{0}: without "{1}" an import would delete what it does not name: "{2}"':
+    "{0}: ohne „{1}“ würde ein Import löschen, was er nicht nennt: „{2}“",
+  '"{0}" is not a column of entries': "„{0}“ ist keine Spalte von Einträgen",
+  'no column of "{0}" is in the entry key': "keine Spalte von „{0}“ steht in „entry key“",
   '{0}: the column "{1}" tells what a row is, and cannot be left out':
     "{0}: Die Spalte „{1}“ sagt, was eine Zeile ist, und kann nicht weggelassen werden",
   '{0}: the column "{1}" is required, and cannot be left out':

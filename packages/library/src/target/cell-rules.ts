@@ -16,6 +16,7 @@ import { byLanguage, type Column, type Layout } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write/context.js";
 import { writtenKind } from "../layout/write/rows.js";
 import { formatLocation, type Location } from "../location.js";
+import { entryRepeats } from "./entry-key.js";
 import { allRules } from "./rules/rules.js";
 import type { RowCheck, RowView, RulePlace } from "./rules/rule-kind.js";
 import type { ColumnRule } from "./schema.js";
@@ -96,6 +97,8 @@ export function rowChecker(
   const isOpenToFormulas = driverOf(layout.format).rows?.isOpenToFormulas(layout.format) ?? false;
   const placeOfHeader = new Map(columns.map((header, at) => [header, at]));
   const codecs = new Map(layout.columns.map(({ header, bindings }) => [header, firstOf(bindings).codec]));
+  const repeats = entryRepeats(layout, file, columns);
+  const repeated = saidOf((code) => code.startsWith("check/repeated"));
   let before: WrittenRow | undefined;
   let nth = 0;
   return (row, isFirstRow) => {
@@ -106,6 +109,7 @@ export function rowChecker(
     const isTranslation = languageAt >= 0 && language !== mainWord;
     nth = before?.parent === row.parent && before.child === row.child ? nth + 1 : 0;
     before = row;
+    reportRepeated(row);
     if (isOpenToFormulas) for (let at = 0; at < cells.length; at++) if (isFormula(cells[at]!)) reportFormula(at, row);
     const isMore = childAt >= 0 && cells[childAt] === "" && cells[parentAt] === "";
     let view: RowView | undefined;
@@ -132,6 +136,18 @@ export function rowChecker(
     if (scope.is !== "lane") return undefined;
     const own = layout.columns.filter((one) => one.scope.is === "lane" && one.scope.lane === scope.lane);
     return own.flatMap(({ header }) => (columns.includes(header) ? [columns.indexOf(header)] : []));
+  }
+
+  function reportRepeated(row: WrittenRow): void {
+    const told = repeats(row, nth === 0);
+    if (!told) return;
+    const at = originOf(
+      fitting(layout.columns, ({ header }) => header === told[0]),
+      row,
+    );
+    // What is the same on any platform is not said of each.
+    if (!repeated.has(formatLocation(at)))
+      findings.add(finding("target/repeated-entry", { columns: told, target: target.name }, at));
   }
 
   function viewOf(row: WrittenRow): RowView {

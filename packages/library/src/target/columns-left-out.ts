@@ -51,6 +51,20 @@ export function* wronglyLeftOut(
       yield phrase('{0}: the column "{1}" is required, and cannot be left out', file, header);
 }
 
+/** Where what records contain and a file does not name is deleted: why an import cannot do without the columns that name it. */
+export function* deletedUnnamed(file: string, { layouts }: NamingFile, written: readonly string[]): Generator<Text> {
+  for (const { shape, link, columns } of layouts) {
+    const names = columns.filter(
+      ({ scope, bindings }) => scope.is === "child" && bindings.some(({ feed }) => identifies(feed)),
+    );
+    if (link || !shape.child || names.some(({ header }) => written.includes(header))) continue;
+    yield phrase(
+      '{0}: without "{1}" an import would delete what it does not name: "{2}"',
+      ...[file, names[0]?.header ?? shape.child.name, "children not named: deleted"],
+    );
+  }
+}
+
 /** The columns by which records are known of which an import writes something, where it writes none of them. */
 function unidentified(layout: Layout, isWritten: (header: string) => boolean): string[] {
   return (["parent", "child"] as const).flatMap((level) => {

@@ -10,7 +10,7 @@ import { conditionOfImport, greedyImport, onlyAdds, slotOf, type NamedImport } f
 import { hasRowsOf } from "./adapter/importer.js";
 import type { RecordCondition, Slot } from "./adapter/played.js";
 import type { NamingFile } from "./adapter/references.js";
-import { expanded, isNumbered, wronglyLeftOut } from "./columns-left-out.js";
+import { deletedUnnamed, expanded, isNumbered, wronglyLeftOut } from "./columns-left-out.js";
 import { eachImport } from "./expand.js";
 import type { GivenTarget } from "./schema.js";
 
@@ -114,6 +114,9 @@ class ImportCompiler {
         );
         this.#mistake(problem, undefined, ...(written.importer?.header ? ["files", file] : []), "importer", "header");
       }
+      const isDeleting = { ...importer, ...written.importer }["children not named"] === "deleted";
+      for (const problem of isDeleting ? deletedUnnamed(file, naming, expanded(columns, naming)) : [])
+        this.#mistake(problem, undefined, "imports", at, "columns");
       for (const problem of wronglyLeftOut(file, naming, expanded(columns, naming), mode))
         this.#mistake(problem, undefined, "imports", at, "columns");
     }

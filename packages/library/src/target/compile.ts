@@ -16,6 +16,7 @@ import type { Demand, Slot } from "./adapter/played.js";
 import { demandsOf, namesIn, unplayedNames, type NamesUsually, type NamingFile } from "./adapter/references.js";
 import { compileImports } from "./compile-imports.js";
 import { parseCondition } from "./row-facts.js";
+import { wrongEntryKey } from "./entry-key.js";
 import { isAbout } from "./importing.js";
 import { eachFile, eachLayout, type ExpandedFile } from "./expand.js";
 import { wronglyNamedLines } from "./lines-named.js";
@@ -62,11 +63,8 @@ export class TargetCompiler {
       const made = this.#file(one);
       if (made) files.set(one.name, made);
     }
-    this.#importerWords(
-      value.importer,
-      [...files.values()].flatMap((file) => file.layouts),
-      ["importer"],
-    );
+    const all = [...files.values()].flatMap((file) => file.layouts);
+    this.#importerWords(value.importer, all, ["importer"]);
     for (const { problem, path } of unmadeOwnNames(files, (name) => entryOf(this.#usual, name)))
       this.#mistake(problem, undefined, ...path);
     const naming = new Map([...files].map(([name, file]) => [name, this.#namingOf(file)]));
@@ -165,13 +163,14 @@ export class TargetCompiler {
   #namedColumns(written: string, given: ExpandedFile["given"], layouts: readonly Layout[]): void {
     const headers = layouts.flatMap(({ columns }) => columns.map(({ header }) => header));
     for (const word of ["must have", "entry key"] as const)
-      given[word].forEach((header, at) => {
-        if (headers.includes(header)) return;
+      for (const [at, header] of given[word].entries()) {
         const problem = phrase('"{0}" is not a column of {1}', header, written);
-        this.#mistake(problem, nearestSpelling(header, headers), "files", written, word, at);
-      });
-    if (given["entry key"].length > 0 && layouts.every(({ lanes }) => lanes.length === 0))
-      this.#mistake(phrase('"{0}" is not for these rows', "entry key"), undefined, "files", written, "entry key");
+        const nearest = nearestSpelling(header, headers);
+        if (!headers.includes(header)) this.#mistake(problem, nearest, "files", written, word, at);
+      }
+    const isKnown = given["entry key"].every((header) => headers.includes(header));
+    for (const { problem, at } of isKnown ? wrongEntryKey(given["entry key"], layouts) : [])
+      this.#mistake(problem, undefined, "files", written, "entry key", ...at);
   }
 
   /** A word that means nothing for any of the rows would be passed over in silence. */

@@ -102,7 +102,8 @@ export const extras: Readonly<Record<string, Extra>> = {
     if (own) own["mode"] = "mirror";
   },
   "entry key": (draft, way) => {
-    const { columns, lanes = {} } = goods(draft)["layout"] as Readonly<Record<string, Given>>;
+    const { columns, rows, lanes = {} } = goods(draft)["layout"] as Readonly<Record<string, Given>>;
+    if (rows?.["found by"] === undefined) return;
     const own = Object.entries(columns ?? {}).flatMap(([header, binding]) =>
       Object.keys(lanes).some((lane) => JSON.stringify(binding).includes(`"${lane}.`)) ? [header] : [],
     );

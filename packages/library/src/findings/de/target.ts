@@ -34,6 +34,11 @@ export const target: Translated<typeof english> = {
     says: (f) => `einem Eintrag fehlt „${f.column}“, und ${f.target} verlangt es`,
     remedy: "Füllen Sie die Felder, aus denen die Zelle entsteht.",
   },
+  "target/repeated-entry": {
+    says: (f) =>
+      `zwei Einträge eines Datensatzes haben dasselbe in ${f.columns.map((column) => `„${column}“`).join(", ")}. ${f.target} behält nur den letzten`,
+    remedy: "Ändern Sie einen der beiden, oder lassen Sie ihn weg.",
+  },
   "target/uncarried-kind": {
     says: (f) =>
       `${f.target} kann „${art(f.kind)}“ nicht speichern. ${anzahl(f.count, "Datensatz hat", "Datensätze haben")} dort keinen Platz${stattdessen(f.instead)}`,

@@ -32,6 +32,11 @@ export const target = {
     (f: ColumnFacts) => `an entry has no "${f.column}", and ${f.target} needs it`,
     "Fill the fields that the cell is made of.",
   ),
+  "target/repeated-entry": error(
+    (f: { columns: readonly string[]; target: string }) =>
+      `two entries of a record have the same ${f.columns.map((column) => `"${column}"`).join(", ")}. ${f.target} keeps only the last one`,
+    "Change one of the two, or leave it out.",
+  ),
   "target/uncarried-kind": warning(
     (f: Instead & { kind: string; count: number; target: string }) =>
       `${f.target} cannot store ${aKind(f.kind)}. ${some(f.count, "record has", "records have")} no place on it${insteadIs(f.instead)}`,

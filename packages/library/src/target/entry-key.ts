@@ -1,0 +1,49 @@
+/** `entry key`: what tells rows apart that are entries of a record that is there. Of two that a platform does not tell apart it keeps the last. */
+
+import { lanesOfEntries, type Layout } from "../layout/layout.js";
+import type { WrittenRow } from "../layout/write/context.js";
+import type { Header } from "../nominal.js";
+import { phrase, type Text } from "../phrases/phrase.js";
+import type { TargetFile } from "./target.js";
+
+/** What of an entry key means nothing, with its position; with none where it is the key as a whole. */
+export function* wrongEntryKey(
+  key: readonly string[],
+  layouts: readonly Layout[],
+): Generator<{ readonly problem: Text; readonly at: readonly number[] }> {
+  const lanes = layouts.flatMap((layout) => (layout.link ? lanesOfEntries(layout) : []));
+  if (key.length === 0) return;
+  if (lanes.length === 0) return yield { problem: phrase('"{0}" is not for these rows', "entry key"), at: [] };
+  for (const [at, header] of key.entries())
+    if (!lanes.some(({ headers }) => headers.includes(header)))
+      yield { problem: phrase('"{0}" is not a column of entries', header), at: [at] };
+  for (const { name, headers } of lanes)
+    if (!headers.some((header) => key.includes(header)))
+      yield { problem: phrase('no column of "{0}" is in the entry key', name), at: [] };
+}
+
+/** @param columns that are written. @returns by row, the columns by which its entry is the same as one above of its record. */
+export function entryRepeats(
+  layout: Layout,
+  { entryKey }: TargetFile,
+  columns: readonly Header[],
+): (row: WrittenRow, isFirst: boolean) => readonly Header[] | undefined {
+  const lanes = (layout.link ? lanesOfEntries(layout) : []).flatMap(({ headers }) => {
+    const written = headers.filter((header) => columns.includes(header));
+    const told = written.filter((header) => entryKey.includes(header));
+    return told.length === 0 ? [] : [{ written, told, seen: new Set<string>() }];
+  });
+  const places = new Map(columns.map((header, at) => [header, at]));
+  return ({ cells }, isFirst) => {
+    const cell = (header: Header): string => cells[places.get(header) ?? -1] ?? "";
+    let found: readonly Header[] | undefined;
+    for (const { written, told, seen } of lanes) {
+      if (isFirst) seen.clear();
+      if (written.every((header) => cell(header) === "")) continue;
+      const key = JSON.stringify(told.map(cell));
+      if (seen.has(key)) found = told;
+      seen.add(key);
+    }
+    return found;
+  };
+}
