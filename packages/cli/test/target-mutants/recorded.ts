@@ -1,10 +1,19 @@
 /** Uploads that were made by a target as it is: what another target makes of the same bytes shows whether it is another. */
 
 import fc from "fast-check";
-import { Ledger, stepsNow, targetsOf, valueOf, type Plan, type ResolvedCatalogue, type Target } from "zest-tier";
+import {
+  Ledger,
+  stepsNow,
+  targetsOf,
+  valueOf,
+  type Plan,
+  type ResolvedCatalogue,
+  type Target,
+  type TargetFile,
+} from "zest-tier";
 import { nothingHeldBack, planImport, playUpload, SimulatedPlatform, thereBy, withIds } from "zest-tier/parts";
 import { encoded } from "../encoded.js";
-import { harmed } from "./harms.js";
+import { aimed, harmed } from "./harms.js";
 import { damaged, memoryFiles, pictureNames as shopPictures, readShop, shop } from "../generate.js";
 import { damagedRich, kinds, pictureNames as richPictures, readRich, rich, type ReadRich } from "../rich.js";
 
@@ -50,16 +59,43 @@ const platformOf = (target: Target, ids: Ledger): SimulatedPlatform =>
   new SimulatedPlatform(target, kinds, (kind, key, count) => ids.id(kind, key) ?? `${9_000_000 + count}`);
 
 /** The same uploads with cells that should never be sent. */
-export async function withHarms(recorded: Recorded, target: Target, turn: number): Promise<Recorded> {
+export const withHarms = (recorded: Recorded, target: Target, turn: number): Promise<Recorded> =>
+  // What is known already shows only where the first catalogue was taken.
+  withFiles(
+    recorded,
+    target,
+    ({ isFirst }) => !isFirst || turn % 3 === 0,
+    (file, bytes) => harmed(file, bytes, turn),
+  );
+
+/** The same uploads with one such cell in the columns that are meant. */
+export const withAim = (
+  recorded: Recorded,
+  target: Target,
+  isMeant: (file: string, header: string) => boolean,
+  harm: string,
+): Promise<Recorded> =>
+  withFiles(
+    recorded,
+    target,
+    () => true,
+    (file, bytes) => aimed(file, bytes, (header) => isMeant(file.name, header), harm),
+  );
+
+async function withFiles(
+  recorded: Recorded,
+  target: Target,
+  isHarmed: (round: Round) => boolean,
+  change: (file: TargetFile, bytes: Uint8Array) => Promise<Uint8Array>,
+): Promise<Recorded> {
   const rounds = await Promise.all(
     recorded.rounds.map(async (round) => {
-      // What is known already shows only where the first catalogue was taken.
-      if (round.isFirst && turn % 3 !== 0) return round;
+      if (!isHarmed(round)) return round;
       const files: Record<string, Uint8Array> = {};
       for (const step of stepsNow(round.plan)) {
         if (step.is !== "upload") continue;
         const file = target.files.get(step.slot.file)!;
-        for (const { name } of step.files) files[name] = await harmed(file, round.files[name]!, turn);
+        for (const { name } of step.files) files[name] = await change(file, round.files[name]!);
       }
       return { ...round, files };
     }),

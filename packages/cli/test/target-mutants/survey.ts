@@ -8,7 +8,16 @@ import { pictureNames as shopPictures } from "../generate.js";
 import { kinds, pictureNames as richPictures, type ReadRich } from "../rich.js";
 import { reasonFor } from "./equivalents.js";
 import { mutantsOf, type Json, type Mutant } from "./mutants.js";
-import { catalogues, isOtherwise, isWrittenOtherwise, record, withHarms, type PlatformName } from "./recorded.js";
+import { harms } from "./harms.js";
+import {
+  catalogues,
+  isOtherwise,
+  isWrittenOtherwise,
+  record,
+  withAim,
+  withHarms,
+  type PlatformName,
+} from "./recorded.js";
 
 export interface Survey {
   readonly counts: Readonly<Record<Fate, number>>;
@@ -18,6 +27,10 @@ export interface Survey {
 
 export type Fate =
   "refused at load" | "another verdict" | "another plan or finding" | "other files" | "equivalent" | "survived";
+
+/** So many recorded uploads are tried with each harm in a mutated column. */
+const mostAimed = 12;
+const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, "\\$&");
 
 const everything = new Set(Object.keys(findingTable));
 
@@ -63,7 +76,24 @@ export async function survivors(name: PlatformName, { every, pairs, tell }: Surv
     for (const [at, [one]] of given.entries())
       if (plannedBy(one!, target, name) !== planned[at]) return "another plan or finding";
     for (const one of asTheyAre) if (await isWrittenOtherwise(one, target)) return "other files";
-    return reasonFor(name, mutant) === undefined ? "survived" : "equivalent";
+    if (reasonFor(name, mutant) !== undefined) return "equivalent";
+    return (await isToldByAim(mutant, target)) ? "another verdict" : "survived";
+  }
+
+  /** Whether a cell that its column should not have tells a mutant of a column from the target. */
+  async function isToldByAim({ path }: Mutant, target: Target): Promise<boolean> {
+    const [, file = "", written = ""] = /^files\.([^.]+)\.columns\.([^.]+)/.exec(path) ?? [];
+    if (written === "") return false;
+    const pattern = new RegExp(
+      `^${written
+        .split(/\{[^}]*\}/)
+        .map(escaped)
+        .join(".*")}$`,
+    );
+    const isMeant = (name: string, header: string) => name.startsWith(file) && pattern.test(header);
+    for (const one of asTheyAre.slice(0, mostAimed))
+      for (const harm of harms) if (await isOtherwise(await withAim(one, right, isMeant, harm), target)) return true;
+    return false;
   }
 }
 

@@ -5,7 +5,7 @@ import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { kindOfScope, type Feed, type Layout } from "../layout/layout.js";
 import type { Slot } from "../target/adapter/played.js";
-import type { Target } from "../target/target.js";
+import type { Target, TargetFile } from "../target/target.js";
 import { carriedReferences } from "./carried.js";
 import type { NamedPlacement } from "./placements.js";
 
@@ -21,26 +21,25 @@ export function columnsElsewhere(
     all.filter((one) => one.updates.length > 0 && !placed.includes(one)).flatMap((one) => one.updates),
   );
   for (const { updates } of placed) for (const update of updates) elsewhere.delete(update);
-  const { rules, layouts } = entryOf(target.files, slot.file);
+  const file = entryOf(target.files, slot.file);
+  const { layouts } = file;
   if (slot.mode === "update") return undefined;
-  const isNeeded = (header: string) => {
-    const rule = rules.get(header);
-    return rule?.required || rule?.blank === "refuse" || rule?.["needed if"] !== undefined;
-  };
-  /** Whether a column that stays asks for one of these. */
-  const isAskedFor = (some: readonly string[]) =>
-    [...rules].some(
-      ([header, rule]) =>
-        !some.includes(header) && [rule["together with"], rule["as many as"]].some((one) => some.includes(one ?? "")),
-    );
   const left = carriedReferences(target, slot, kinds).filter((one) => elsewhere.has(one.name));
   const headers = new Set<string>();
   for (const name of new Set(left.map((one) => one.name))) {
     const named = left.filter((one) => one.name === name).flatMap((one) => [...one.headers]);
     const all = [...named, ...layouts.flatMap((layout) => columnsWith(layout, name, named))];
-    if (!all.some(isNeeded) && !isAskedFor(all)) for (const header of all) headers.add(header);
+    if (canBeBlank(file, all)) for (const header of all) headers.add(header);
   }
   return headers.size === 0 ? undefined : headers;
+}
+
+/** Whether columns may be blank for now: none of them has to be filled, and no column that stays asks for one of them. */
+export function canBeBlank({ rules }: TargetFile, headers: readonly string[]): boolean {
+  return [...rules].every(([header, rule]) => {
+    if (headers.includes(header)) return !rule.required && rule.blank !== "refuse" && rule["needed if"] === undefined;
+    return ![rule["together with"], rule["as many as"]].some((one) => headers.includes(one ?? ""));
+  });
 }
 
 /** Columns that mean nothing without the names: of the same entries, of the records named, of their names in other languages. */

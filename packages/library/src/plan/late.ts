@@ -6,6 +6,7 @@ import { finding, type Findings } from "../findings/finding.js";
 import type { Slot } from "../target/adapter/played.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { carriedReferences } from "./carried.js";
+import { canBeBlank, columnsWith } from "./elsewhere.js";
 import type { LateLink } from "./links.js";
 import { referenceFieldsOf } from "./references.js";
 
@@ -13,17 +14,19 @@ import { referenceFieldsOf } from "./references.js";
 export function laterSlot(
   { kinds }: ResolvedCatalogue,
   target: Target,
-  { rules }: TargetFile,
+  file: TargetFile,
   late: readonly LateLink[],
 ): Slot | undefined {
-  // A cell that has to be filled cannot wait.
-  const isNeeded = (header: string) => rules.get(header)?.required || rules.get(header)?.blank === "refuse";
-  if (late.some(({ link }) => [...link.headers].some(isNeeded))) return undefined;
-  const names = new Set(late.map(({ link }) => link.name));
+  const links = new Map(late.map(({ link }) => [link.name, link]));
+  const waiting = [...links.values()].flatMap(({ name, headers }) => {
+    const named = [...headers];
+    return [...named, ...file.layouts.flatMap((layout) => columnsWith(layout, name, named))];
+  });
+  if (!canBeBlank(file, [...new Set(waiting)])) return undefined;
   return target.slots.find((slot) => {
     if (slot.mode !== "update") return false;
     const carried = carriedReferences(target, slot, kinds);
-    return [...names].every((name) => carried.some((one) => one.name === name));
+    return [...links.keys()].every((name) => carried.some((one) => one.name === name));
   });
 }
 

@@ -73,7 +73,7 @@ export const extras: Readonly<Record<string, Extra>> = {
     const [first, ...others] = plainHeaders(draft);
     const late = others[way % Math.max(1, others.length)];
     if (first === undefined || late === undefined || draft.headers.includes("Code")) return;
-    const told = draft.telling.filter((one) => one !== late);
+    const told = draft.telling.filter((one) => one !== late && draft.headers.includes(one));
     const columns = [...told, ...draft.headers.filter((one) => one !== late && !told.includes(one))];
     draft.imports.splice(
       at,

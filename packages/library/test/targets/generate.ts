@@ -13,11 +13,31 @@ export interface DrawnTarget {
   readonly importer: readonly { readonly word: ImporterWord; readonly way: number }[];
   readonly isForOneFile: boolean;
   /** Columns by number, each with which of its rules. */
+  readonly wanted: number | null;
   readonly rules: readonly { readonly at: number; readonly way: number }[];
   readonly extras: readonly { readonly name: string; readonly way: number }[];
 }
 
 const settings = Object.keys(importerValues) as ImporterWord[];
+/** Extras that few targets can have are drawn more often. */
+const seldom = [
+  "columns later",
+  "columns later",
+  "columns later",
+  "each kind",
+  "inherit",
+] satisfies (keyof typeof extras)[];
+
+/** Words that few targets can have, each with the features that it needs. */
+const seldomWords: readonly { readonly word: string; readonly features: readonly string[] }[] = [
+  { word: "above", features: ["price", "offer"] },
+  { word: "not below", features: ["price", "weight", "offer"] },
+  { word: "generated from", features: ["two fields of a column", "name"] },
+  { word: "picture", features: ["pictures"] },
+  { word: "as many as", features: ["relations", "audience"] },
+  { word: "entry key", features: ["redirects", "identifiers", "tiers"] },
+];
+
 export const drawnTarget: fc.Arbitrary<DrawnTarget> = fc.record({
   laid: drawnLayout,
   importer: fc.uniqueArray(fc.record({ word: fc.constantFrom(...settings), way: fc.nat(11) }), {
@@ -26,7 +46,9 @@ export const drawnTarget: fc.Arbitrary<DrawnTarget> = fc.record({
   }),
   isForOneFile: fc.boolean(),
   rules: fc.array(fc.record({ at: fc.nat(40), way: fc.nat(250) }), { maxLength: 4 }),
-  extras: fc.uniqueArray(fc.record({ name: fc.constantFrom(...Object.keys(extras)), way: fc.nat(11) }), {
+  /** One of the words above. */
+  wanted: fc.option(fc.nat(seldomWords.length - 1), { freq: 2 }),
+  extras: fc.uniqueArray(fc.record({ name: fc.constantFrom(...Object.keys(extras), ...seldom), way: fc.nat(11) }), {
     maxLength: 2,
     selector: ({ name }) => name,
   }),
@@ -44,7 +66,8 @@ const wordOf = (rule: Given, headers: readonly string[]): string =>
   JSON.stringify(Object.entries(rule).map(([word, value]) => [word, headers.includes(value as string) ? "" : value]));
 
 export function generate(given: DrawnTarget): GeneratedTarget {
-  const laid = played(given.laid);
+  const wanted = given.wanted === null ? undefined : seldomWords[given.wanted];
+  const laid = played(withFeatures(given.laid, wanted?.features ?? []));
   const { before, plain, layouts, combined } = generateLayouts(laid);
   const files: Record<string, Record<string, unknown>> = {};
   for (const [at, { layout }] of before.entries())
@@ -82,8 +105,10 @@ export function generate(given: DrawnTarget): GeneratedTarget {
         words.set(word, [...(words.get(word) ?? []), { header, rule }]);
       }
     // A word first, then a column that it means something in; every other time a word that few columns can have.
-    const scarce = [...words.values()].sort((a, b) => a.length - b.length);
-    const among = way % 2 === 0 ? scarce : scarce.slice(0, 10);
+    const meant = wanted && [...words].find(([word]) => word.includes(`"${wanted.word}"`))?.[1];
+    const all = meant ? [meant] : [...words.values()];
+    const scarce = all.filter((able) => able.length === 1);
+    const among = way % 2 === 0 || scarce.length === 0 ? all : scarce;
     const able = among[(way >> 1) % among.length]!;
     const { header, rule } = able[at % able.length]!;
     ruled[header] = { ...ruled[header], ...rule };
@@ -111,7 +136,8 @@ export function generate(given: DrawnTarget): GeneratedTarget {
       name: those(isOfTheName),
     };
   }
-  const more = given.extras.filter(({ name }) => name !== "two files of goods" || isSplit(laid));
+  const asked = wanted && Object.hasOwn(extras, wanted.word) ? [{ name: wanted.word, way: given.wanted ?? 0 }] : [];
+  const more = [...asked, ...given.extras].filter(({ name }) => name !== "two files of goods" || isSplit(laid));
   for (const { name, way } of more) extras[name]!(draft, way);
   const target = {
     target: "made-up",
@@ -151,6 +177,11 @@ const isSplit = ({ shape, isLinked }: Drawn): boolean =>
   !isLinked && shape !== "grouped" && shape !== "grouped, every row" && shape !== "scattered";
 
 /** Shapes, formats and headers that a target takes. */
+function withFeatures(laid: Drawn, names: readonly string[]): Drawn {
+  const missing = names.filter((name) => !laid.picked.some((one) => one.name === name));
+  return { ...laid, picked: [...laid.picked, ...missing.map((name, at) => ({ name, way: laid.turn + at }))] };
+}
+
 function played(laid: Drawn): Drawn {
   const shape = laid.shape === "expanded" ? "grouped" : laid.shape;
   return {
