@@ -123,7 +123,7 @@ const itemRefusals: Record<string, string> = {
   "new-item-without-code": one({ Code: "", Price: "" }),
   "title-missing": one({ "Title en": "" }),
   "price-missing": one({ Price: "" }),
-  "too-long": one({ Brand: "b".repeat(41) }),
+  "too-long": one({ ...twoAxes, "This one en": `${"a".repeat(120)}+${"b".repeat(120)}` }),
   "bad-flag": one({ Shown: "yes" }),
   "bad-money": one({ Price: "1.50" }),
   "bad-number": one({ Stock: "-1" }),

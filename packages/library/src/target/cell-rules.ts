@@ -16,7 +16,7 @@ import { byLanguage, type Column, type Layout } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write/context.js";
 import { writtenKind } from "../layout/write/rows.js";
 import { formatLocation, type Location } from "../location.js";
-import { entryRepeats } from "./entry-key.js";
+import { entryRepeats, namesById } from "./entry-key.js";
 import { allRules } from "./rules/rules.js";
 import type { RowCheck, RowView, RulePlace } from "./rules/rule-kind.js";
 import type { ColumnRule } from "./schema.js";
@@ -242,13 +242,6 @@ function startOf({ files }: Target, field: string): string | undefined {
           if (start !== undefined) return start;
         }
   return undefined;
-}
-
-function namesById({ bindings }: Column): boolean {
-  return bindings.some(({ feed: target }) => {
-    if (target.is === "reference" || target.is === "container") return target.spec.by === "id";
-    return target.is === "entry" && target.field.is === "reference" && target.field.spec.by === "id";
-  });
 }
 
 /** Whether what a column holds is in the language of the row. */

@@ -1,6 +1,7 @@
 /** `entry key`: what tells rows apart that are entries of a record that is there. Of two that a platform does not tell apart it keeps the last. */
 
-import { lanesOfEntries, type Layout } from "../layout/layout.js";
+import { fitting } from "../checked.js";
+import { lanesOfEntries, type Column, type Layout } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write/context.js";
 import type { Header } from "../nominal.js";
 import { phrase, type Text } from "../phrases/phrase.js";
@@ -22,6 +23,14 @@ export function* wrongEntryKey(
       yield { problem: phrase('no column of "{0}" is in the entry key', name), at: [] };
 }
 
+/** Whether a column names records by the platform's ids. */
+export function namesById({ bindings }: Column): boolean {
+  return bindings.some(({ feed: target }) => {
+    if (target.is === "reference" || target.is === "container") return target.spec.by === "id";
+    return target.is === "entry" && target.field.is === "reference" && target.field.spec.by === "id";
+  });
+}
+
 /** @param columns that are written. @returns by row, the columns by which its entry is the same as one above of its record. */
 export function entryRepeats(
   layout: Layout,
@@ -31,15 +40,17 @@ export function entryRepeats(
   const lanes = (layout.link ? lanesOfEntries(layout) : []).flatMap(({ headers }) => {
     const written = headers.filter((header) => columns.includes(header));
     const told = written.filter((header) => entryKey.includes(header));
-    return told.length === 0 ? [] : [{ written, told, seen: new Set<string>() }];
+    const byId = told.filter((header) => namesById(fitting(layout.columns, (column) => column.header === header)));
+    return told.length === 0 ? [] : [{ written, told, byId, seen: new Set<string>() }];
   });
   const places = new Map(columns.map((header, at) => [header, at]));
   return ({ cells }, isFirst) => {
     const cell = (header: Header): string => cells[places.get(header) ?? -1] ?? "";
     let found: readonly Header[] | undefined;
-    for (const { written, told, seen } of lanes) {
+    for (const { written, told, byId, seen } of lanes) {
       if (isFirst) seen.clear();
-      if (written.every((header) => cell(header) === "")) continue;
+      // Ids that the platform has not given yet tell nothing apart.
+      if (written.every((header) => cell(header) === "") || byId.some((header) => cell(header) === "")) continue;
       const key = JSON.stringify(told.map(cell));
       if (seen.has(key)) found = told;
       seen.add(key);

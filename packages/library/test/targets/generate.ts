@@ -28,14 +28,21 @@ const seldom = [
   "inherit",
 ] satisfies (keyof typeof extras)[];
 
+interface SeldomWord {
+  readonly word: string;
+  readonly features: readonly string[];
+  /** Whether it is about rows that are found by a column. */
+  readonly isLinked?: boolean;
+}
+
 /** Words that few targets can have, each with the features that it needs. */
-const seldomWords: readonly { readonly word: string; readonly features: readonly string[] }[] = [
+const seldomWords: readonly SeldomWord[] = [
   { word: "above", features: ["price", "offer"] },
   { word: "not below", features: ["price", "weight", "offer"] },
   { word: "generated from", features: ["two fields of a column", "name"] },
   { word: "picture", features: ["pictures"] },
   { word: "as many as", features: ["relations", "audience"] },
-  { word: "entry key", features: ["redirects", "identifiers", "tiers"] },
+  { word: "entry key", features: ["redirects", "identifiers", "tiers"], isLinked: true },
 ];
 
 export const drawnTarget: fc.Arbitrary<DrawnTarget> = fc.record({
@@ -67,7 +74,7 @@ const wordOf = (rule: Given, headers: readonly string[]): string =>
 
 export function generate(given: DrawnTarget): GeneratedTarget {
   const wanted = given.wanted === null ? undefined : seldomWords[given.wanted];
-  const laid = played(withFeatures(given.laid, wanted?.features ?? []));
+  const laid = played(wanted ? fitFor(wanted, given.laid) : given.laid);
   const { before, plain, layouts, combined } = generateLayouts(laid);
   const files: Record<string, Record<string, unknown>> = {};
   for (const [at, { layout }] of before.entries())
@@ -177,9 +184,12 @@ const isSplit = ({ shape, isLinked }: Drawn): boolean =>
   !isLinked && shape !== "grouped" && shape !== "grouped, every row" && shape !== "scattered";
 
 /** Shapes, formats and headers that a target takes. */
-function withFeatures(laid: Drawn, names: readonly string[]): Drawn {
+function fitFor({ features: names, isLinked }: SeldomWord, laid: Drawn): Drawn {
   const missing = names.filter((name) => !laid.picked.some((one) => one.name === name));
-  return { ...laid, picked: [...laid.picked, ...missing.map((name, at) => ({ name, way: laid.turn + at }))] };
+  const picked = [...laid.picked, ...missing.map((name, at) => ({ name, way: laid.turn + at }))];
+  return isLinked
+    ? { ...laid, picked, isLinked, shape: laid.turn % 2 === 0 ? "flat" : "document" }
+    : { ...laid, picked };
 }
 
 function played(laid: Drawn): Drawn {

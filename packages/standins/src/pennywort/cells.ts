@@ -85,10 +85,10 @@ export function list(text: string): string[] {
   return text === "" ? [] : [...new Set(entries(text).map((entry) => entry[0]!))];
 }
 
-/** A word of at most so many characters for each trait, doubles kept; a blank entry is null, where there may be one. */
+/** A word for each trait from a cell of at most so many characters, doubles kept; a blank entry is null, where there may be one. */
 export function namesInList(text: string, most: number, { blanks }: { readonly blanks: boolean }): (string | null)[] {
   if (text === "") return [];
-  return entries(text, { blanks }).map(([word = ""]) => (word === "" ? null : plainText(word, most)));
+  return entries(plainText(text, most), { blanks }).map(([word = ""]) => word || null);
 }
 
 /** A list of paths as given, doubles kept; `[]` for a blank cell. */

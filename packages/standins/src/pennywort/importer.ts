@@ -222,7 +222,7 @@ class GroupImport {
   }
 
   #traits(row: ItemRow, before: StoredItem | undefined): TranslatedName[] {
-    const { inMain, inOther } = this.#wordsIn(row, "Differs by", 40);
+    const { inMain, inOther } = this.#wordsIn(row, "Differs by", 160);
     const old = before?.traits ?? [];
     const known = old.map((trait) => trait.main);
     const names = inMain ?? known;
@@ -310,7 +310,7 @@ class GroupImport {
   }
 
   #values(row: ItemRow, item: StoredItem, old: CodeRow | undefined): TranslatedName[] {
-    const { inMain, inOther } = this.#wordsIn(row, "This one", 60);
+    const { inMain, inOther } = this.#wordsIn(row, "This one", 240);
     const count = item.traits.length;
     if (inMain ? inMain.length < count : !old && count > 0) this.#reasons.add("value-missing");
     if ([...(inMain ?? []).slice(count), ...(inOther ?? []).slice(count)].some((word) => word !== null))
