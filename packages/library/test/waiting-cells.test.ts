@@ -62,3 +62,99 @@ for (const [what, rules] of Object.entries({
     assert.deepEqual([late?.at?.line, late?.at?.record?.key], [2, "a"]);
     assert.ok(!codes(result.findings.list()).some((code) => code.startsWith("rehearse/")));
   });
+
+const linked = {
+  layout: {
+    layout: "more",
+    rows: { each: "product", "found by": { column: "Item", names: "key" } },
+    columns: { Name: "product.name@en", Note: "product.searchTitle@en" },
+  },
+};
+const twice = (columns: readonly (readonly string[])[], rules: Readonly<Record<string, unknown>>) =>
+  openSmall(
+    [{ ...goods, text: "Key,Name,Note,Links\na,Hive,,\nb,Veil,Light,\n" }],
+    {
+      target: "made-up",
+      version: 1,
+      languages: ["en"],
+      endpoints: { pictures: "/p", upload: "/in/{name}", catalogue: "/all" },
+      files: {
+        keys: { layout: { layout: "keys", rows: { each: "product" }, columns: { Key: "product.key" } } },
+        more: { ...linked, columns: rules },
+      },
+      imports: [
+        { file: "keys" },
+        ...columns.map((own, at) => ({ name: `part-${at}`, file: "more", mode: "update", columns: own })),
+      ],
+    },
+    ["en"],
+  );
+
+test("an import of some columns names the column by which its rows are found", async () => {
+  const target = valueOf(
+    await twice(
+      [
+        ["Item", "Name"],
+        ["Item", "Note"],
+      ],
+      {},
+    ),
+  );
+  const { sink, files } = memoryFolder();
+  assert.ok((await build(target, { sink })).ok);
+  assert.equal(await files.get("03-part-1.csv")!.text(), "Item,Note\r\nb,Light\r\n");
+  const left = await twice([["Name"]], {});
+  assert.match(JSON.stringify(left.findings.list().map(({ facts }) => facts)), /tells what a row is/);
+});
+
+test("a rule that compares columns holds where two imports write them", async () => {
+  const layout = {
+    layout: "sizes",
+    rows: { each: "product" },
+    columns: { Key: "product.key", Weight: "product.weight", Length: "product.length" },
+  };
+  const target = {
+    target: "made-up",
+    version: 1,
+    languages: ["en"],
+    endpoints: { pictures: "/p", upload: "/in/{name}", catalogue: "/all" },
+    files: { sizes: { layout, columns: { Length: { above: "Weight" } } } },
+    imports: [
+      { file: "sizes", columns: ["Key", "Weight"] },
+      { name: "lengths", file: "sizes", mode: "update", columns: ["Key", "Length"] },
+    ],
+  };
+  const opened = valueOf(await openSmall([{ layout, text: "Key,Weight,Length\na,5,3\nb,5,7\n" }], target, ["en"]));
+  const { ok, findings } = await build(opened, { sink: memoryFolder().sink });
+  assert.equal(ok, false);
+  const [found] = those(findings.list(), "target/not-fitting");
+  assert.deepEqual([found?.at?.line, found?.at?.column], [2, "Length"]);
+  assert.ok(!codes(findings.list()).some((code) => code.startsWith("rehearse/")));
+});
+
+test("columns of one list of entries cannot be split between two imports", async () => {
+  const layout = {
+    layout: "prices",
+    rows: { each: "product" },
+    columns: {
+      Key: "product.key",
+      Price: { field: "product.prices(price).amount", as: "decimal" },
+      Was: { field: "product.prices(was).amount", as: "decimal" },
+    },
+  };
+  const target = {
+    target: "made-up",
+    version: 1,
+    languages: ["en"],
+    endpoints: { pictures: "/p", upload: "/in/{name}", catalogue: "/all" },
+    files: { prices: { layout } },
+    imports: [
+      { file: "prices", columns: ["Key", "Price"] },
+      { name: "was", file: "prices", mode: "update", columns: ["Key", "Was"] },
+    ],
+  };
+  const { ok, findings } = await openSmall([{ layout, text: "Key,Price,Was\na,5,9\n" }], target, ["en"]);
+  assert.equal(ok, false);
+  const [first] = those(findings.list(), "target/mistake");
+  assert.match(JSON.stringify(first?.facts), /belong together/);
+});

@@ -31,15 +31,15 @@ export const harms = [
 export const harmed = (file: TargetFile, bytes: Uint8Array, turn: number): Promise<Uint8Array> =>
   changed(file, bytes, (rows) => harmedRows(rows, turn));
 
-/** Puts one harm into a cell of the columns that are meant: the last one that is filled, or that of the first row. */
+/** Puts one harm into a cell of the columns that are chosen: the last one that is filled, or that of the first row. */
 export const aimed = (
   file: TargetFile,
   bytes: Uint8Array,
-  isMeant: (header: string) => boolean,
+  isChosen: (header: string) => boolean,
   harm: string,
 ): Promise<Uint8Array> =>
   changed(file, bytes, (rows) => {
-    const places = (rows[0] ?? []).flatMap((header, at) => (isMeant(header) ? [at] : []));
+    const places = (rows[0] ?? []).flatMap((header, at) => (isChosen(header) ? [at] : []));
     return places.reduce((made, at) => withHarm(made, at, harm), rows);
   });
 

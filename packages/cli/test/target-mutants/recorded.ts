@@ -68,18 +68,18 @@ export const withHarms = (recorded: Recorded, target: Target, turn: number): Pro
     (file, bytes) => harmed(file, bytes, turn),
   );
 
-/** The same uploads with one such cell in the columns that are meant. */
+/** The same uploads with one such cell in the columns that are chosen. */
 export const withAim = (
   recorded: Recorded,
   target: Target,
-  isMeant: (file: string, header: string) => boolean,
+  isChosen: (file: string, header: string) => boolean,
   harm: string,
 ): Promise<Recorded> =>
   withFiles(
     recorded,
     target,
     () => true,
-    (file, bytes) => aimed(file, bytes, (header) => isMeant(file.name, header), harm),
+    (file, bytes) => aimed(file, bytes, (header) => isChosen(file.name, header), harm),
   );
 
 async function withFiles(

@@ -90,9 +90,9 @@ export async function survivors(name: PlatformName, { every, pairs, tell }: Surv
         .map(escaped)
         .join(".*")}$`,
     );
-    const isMeant = (name: string, header: string) => name.startsWith(file) && pattern.test(header);
+    const isChosen = (name: string, header: string) => name.startsWith(file) && pattern.test(header);
     for (const one of asTheyAre.slice(0, mostAimed))
-      for (const harm of harms) if (await isOtherwise(await withAim(one, right, isMeant, harm), target)) return true;
+      for (const harm of harms) if (await isOtherwise(await withAim(one, right, isChosen, harm), target)) return true;
     return false;
   }
 }

@@ -68,10 +68,12 @@ export interface Upload extends Prepared {
 export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<Result<Upload>> {
   const { catalogue, target, pictures, despite } = input;
   // Where nothing about the plan hangs on the cells, they are checked as they are written: rows are made once, not twice.
-  // Files that come after a collection of ids are not written yet, and are checked anyway.
+  // Files that come after a collection of ids are not written yet, and are checked anyway. Where an import writes some columns of a file,
+  // rules that compare columns see all of them only before.
   const cellsFirst =
     input.holdBack ||
     target.files.size > 1 ||
+    target.slots.some(({ columns }) => columns !== undefined) ||
     [...target.files.values()].some((file) => file.limits.bytes !== undefined);
   const when = cellsFirst ? "cells now" : "cells when written";
   const preparing = prepareBuild({ ...input, pictureNames: [...pictures.keys()] }, when);

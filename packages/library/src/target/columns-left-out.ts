@@ -80,7 +80,7 @@ function unidentified(layout: Layout, isWritten: (header: string) => boolean): s
 const identifies = (feed: Feed): boolean =>
   feed.is === "key" || (feed.is === "text" && (/^(id|code)$/.test(feed.field) || feed.field.startsWith("name@")));
 
-/** The columns that mean nothing apart: of a lane, of the same entry or entries, of what a reference leads to. */
+/** The columns that mean nothing apart: of a lane, of the same list of entries, of what a reference leads to. */
 function groupsOf({ columns }: Layout): string[][] {
   const groups = new Map<string, string[]>();
   for (const { header, scope, bindings } of columns)
@@ -95,7 +95,8 @@ function groupsOf({ columns }: Layout): string[][] {
 }
 
 function groupOf(feed: Feed, columns: readonly Column[]): string | undefined {
-  if (feed.is === "entry") return JSON.stringify([feed.entries, feed.constants, feed.parallel]);
+  // A list is uploaded as a whole: which of its entries are there already is not kept.
+  if (feed.is === "entry" || feed.is === "entries") return feed.entries;
   if (feed.is === "reference") return feed.field;
   if (feed.is === "axis" || feed.is === "axes" || feed.is === "named-axis") return feed.leads ? "axes" : undefined;
   if (feed.is === "referred") return feed.via;

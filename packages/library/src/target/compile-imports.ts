@@ -4,6 +4,7 @@ import { entryOf, firstOf } from "../checked.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Given } from "../given/yaml.js";
 import type { Kinds } from "../kinds.js";
+import { tellingColumns } from "../layout/shapes/layers.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { nearestSpelling } from "../spelling.js";
 import { conditionOfImport, greedyImport, onlyAdds, slotOf, type NamedImport } from "./adapter/imports.js";
@@ -101,9 +102,11 @@ class ImportCompiler {
   #hasColumns({ file, mode, columns = [] }: GivenTarget["imports"][number], at: number): boolean {
     const { files, importer } = this.given.value;
     const written = entryOf(new Map(Object.entries(files)), file);
-    const known = Object.keys(written.layout.columns);
-    const wrong = columns.find((column) => !known.includes(column) && !isNumbered(column, known));
     const naming = this.naming.get(file);
+    // Columns that only tell what a row is need not be written down as columns.
+    const telling = naming?.layouts.flatMap(tellingColumns).map(({ header }) => header) ?? [];
+    const known = [...new Set([...Object.keys(written.layout.columns), ...telling])];
+    const wrong = columns.find((column) => !known.includes(column) && !isNumbered(column, known));
     if (wrong === undefined && naming && columns.length > 0) {
       const isFixed = (written.importer?.header ?? importer.header) === "as it is";
       if (isFixed) {

@@ -73,7 +73,9 @@ export const extras: Readonly<Record<string, Extra>> = {
     const [first, ...others] = plainHeaders(draft);
     const late = others[way % Math.max(1, others.length)];
     if (first === undefined || late === undefined || draft.headers.includes("Code")) return;
-    const told = draft.telling.filter((one) => one !== late && draft.headers.includes(one));
+    // Columns that are known by their letters cannot be left out.
+    if (draft.headers.every((header) => /^[A-Z]$/.test(header))) return;
+    const told = draft.telling.filter((one) => one !== late);
     const columns = [...told, ...draft.headers.filter((one) => one !== late && !told.includes(one))];
     draft.imports.splice(
       at,
@@ -107,7 +109,12 @@ export const extras: Readonly<Record<string, Extra>> = {
     const own = Object.entries(columns ?? {}).flatMap(([header, binding]) =>
       Object.keys(lanes).some((lane) => JSON.stringify(binding).includes(`"${lane}.`)) ? [header] : [],
     );
-    if (own.length > 0) goods(draft)["entry key"] = [own[way % own.length]];
+    // One column of each list of entries tells its entries apart.
+    const key = Object.keys(lanes).flatMap((lane) => {
+      const ofLane = own.filter((header) => JSON.stringify(columns?.[header]).includes(`"${lane}.`));
+      return ofLane.length === 0 ? [] : [ofLane[way % ofLane.length]];
+    });
+    if (key.length > 0) goods(draft)["entry key"] = key;
   },
   "file a language": ({ files }) => {
     const german = files["german-texts"];

@@ -28,7 +28,7 @@ const seldom = [
   "inherit",
 ] satisfies (keyof typeof extras)[];
 
-interface SeldomWord {
+interface Seldom {
   readonly word: string;
   readonly features: readonly string[];
   /** Whether it is about rows that are found by a column. */
@@ -36,7 +36,7 @@ interface SeldomWord {
 }
 
 /** Words that few targets can have, each with the features that it needs. */
-const seldomWords: readonly SeldomWord[] = [
+const scarce: readonly Seldom[] = [
   { word: "above", features: ["price", "offer"] },
   { word: "not below", features: ["price", "weight", "offer"] },
   { word: "generated from", features: ["two fields of a column", "name"] },
@@ -54,7 +54,7 @@ export const drawnTarget: fc.Arbitrary<DrawnTarget> = fc.record({
   isForOneFile: fc.boolean(),
   rules: fc.array(fc.record({ at: fc.nat(40), way: fc.nat(250) }), { maxLength: 4 }),
   /** One of the words above. */
-  wanted: fc.option(fc.nat(seldomWords.length - 1), { freq: 2 }),
+  wanted: fc.option(fc.nat(scarce.length - 1), { freq: 2 }),
   extras: fc.uniqueArray(fc.record({ name: fc.constantFrom(...Object.keys(extras), ...seldom), way: fc.nat(11) }), {
     maxLength: 2,
     selector: ({ name }) => name,
@@ -73,7 +73,7 @@ const wordOf = (rule: Given, headers: readonly string[]): string =>
   JSON.stringify(Object.entries(rule).map(([word, value]) => [word, headers.includes(value as string) ? "" : value]));
 
 export function generate(given: DrawnTarget): GeneratedTarget {
-  const wanted = given.wanted === null ? undefined : seldomWords[given.wanted];
+  const wanted = given.wanted === null ? undefined : scarce[given.wanted];
   const laid = played(wanted ? fitFor(wanted, given.laid) : given.laid);
   const { before, plain, layouts, combined } = generateLayouts(laid);
   const files: Record<string, Record<string, unknown>> = {};
@@ -112,10 +112,10 @@ export function generate(given: DrawnTarget): GeneratedTarget {
         words.set(word, [...(words.get(word) ?? []), { header, rule }]);
       }
     // A word first, then a column that it means something in; every other time a word that few columns can have.
-    const meant = wanted && [...words].find(([word]) => word.includes(`"${wanted.word}"`))?.[1];
-    const all = meant ? [meant] : [...words.values()];
-    const scarce = all.filter((able) => able.length === 1);
-    const among = way % 2 === 0 || scarce.length === 0 ? all : scarce;
+    const own = wanted && [...words].find(([word]) => word.includes(`"${wanted.word}"`))?.[1];
+    const all = own ? [own] : [...words.values()];
+    const few = all.filter((able) => able.length === 1);
+    const among = way % 2 === 0 || few.length === 0 ? all : few;
     const able = among[(way >> 1) % among.length]!;
     const { header, rule } = able[at % able.length]!;
     ruled[header] = { ...ruled[header], ...rule };
@@ -184,9 +184,11 @@ const isSplit = ({ shape, isLinked }: Drawn): boolean =>
   !isLinked && shape !== "grouped" && shape !== "grouped, every row" && shape !== "scattered";
 
 /** Shapes, formats and headers that a target takes. */
-function fitFor({ features: names, isLinked }: SeldomWord, laid: Drawn): Drawn {
+function fitFor({ features: names, isLinked }: Seldom, laid: Drawn): Drawn {
   const missing = names.filter((name) => !laid.picked.some((one) => one.name === name));
-  const picked = [...laid.picked, ...missing.map((name, at) => ({ name, way: laid.turn + at }))];
+  // Joined cells are refused, whatever else is there.
+  const own = laid.picked.filter(({ name }) => name !== "joined cells");
+  const picked = [...own, ...missing.map((name, at) => ({ name, way: laid.turn + at }))];
   return isLinked
     ? { ...laid, picked, isLinked, shape: laid.turn % 2 === 0 ? "flat" : "document" }
     : { ...laid, picked };

@@ -119,7 +119,7 @@ export function rulesFor({ binding, isLane, isCreating, others }: RuledColumn): 
     ...(isNamed && !isCreating ? ofNames : []),
     ...(isNamed && isCreating && !words.includes('"within"') ? ofMadeNames : []),
     ...(words.includes('"path"') ? ofPaths : []),
-    ...(/pictures.*file/.test(field) ? [{ picture: true }] : []),
+    ...(/pictures.*file/.test(field) && !isVia ? [{ picture: true }] : []),
   ];
   return [...usual, ...own];
 }
