@@ -158,3 +158,43 @@ test("columns of one list of entries cannot be split between two imports", async
   const [first] = those(findings.list(), "target/mistake");
   assert.match(JSON.stringify(first?.facts), /belong together/);
 });
+
+test("an import without the columns of a list of references leaves the list as it is", async () => {
+  const layout = {
+    layout: "more",
+    rows: { each: "product", "found by": { column: "Item", names: "key" } },
+    lanes: { groups: { entries: "product.optionGroups" } },
+    columns: { Name: "product.name@en", Group: { field: "groups.each", as: { by: "name@en" }, missing: "create" } },
+  };
+  const { missing, ...group } = layout.columns.Group;
+  const target = {
+    target: "made-up",
+    version: 1,
+    languages: ["en"],
+    endpoints: { pictures: "/p", upload: "/in/{name}", catalogue: "/all" },
+    files: {
+      keys: { layout: { layout: "keys", rows: { each: "product" }, columns: { Key: "product.key" } } },
+      more: {
+        layout: { ...layout, columns: { ...layout.columns, Group: group } },
+        columns: { Group: { unknown: missing } },
+      },
+    },
+    imports: [
+      { file: "keys" },
+      { file: "more", mode: "update", columns: ["Item", "Group"] },
+      { name: "names", file: "more", mode: "update", columns: ["Item", "Name"] },
+    ],
+  };
+  const keys = {
+    layout: { layout: "keys", rows: { each: "product" }, columns: { Key: "product.key" } },
+    text: "Key\na\nb\n",
+  };
+  const more = { layout, text: "Item,Name,Group\na,Hive,Roof\na,,Floor\nb,Veil,\n" };
+  const opened = valueOf(await openSmall([keys, more], target, ["en"]));
+  const { sink, files } = memoryFolder();
+  const built = await build(opened, { sink, despite: new Set(["check/no-code", "check/no-choice"]) });
+  assert.ok(built.ok, JSON.stringify(built.findings.list().filter(({ severity }) => severity === "error")));
+  const planned = valueOf(await planUpload(opened, { despite: new Set(["check/no-code", "check/no-choice"]) }));
+  const verdict = valueOf(await rehearse(opened, planned, { files: blobFiles(files) }));
+  assert.equal(verdict.rebuilt, true, JSON.stringify(verdict.differences));
+});

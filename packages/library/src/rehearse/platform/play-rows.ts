@@ -376,6 +376,8 @@ export class BlockPlayer {
     record: HeldRecord,
     { lane, uses }: PlayedLayout["lanes"][number],
   ): void {
+    // A file without the columns of a list says nothing of it.
+    if (!uses.some(({ header }) => played.row.cells?.has(header))) return;
     const place = this.#reader.place(played, kind, record, true);
     const acts = this.#reader.acts(played, true);
     this.#reference(place, uses, acts, cellOf(played), this.#begunLists.has(lane.name), () =>
