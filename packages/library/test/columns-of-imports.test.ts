@@ -1,4 +1,4 @@
-/** Cells that wait for a later upload are blank until then: that has to be allowed, and no other column may ask for them. */
+/** What columns ask of each other in imports: cells that wait for a later upload, lists that stay whole, rules that compare. */
 
 import assert from "node:assert/strict";
 import { test } from "node:test";
@@ -197,4 +197,27 @@ test("an import without the columns of a list of references leaves the list as i
   const planned = valueOf(await planUpload(opened, { despite: new Set(["check/no-code", "check/no-choice"]) }));
   const verdict = valueOf(await rehearse(opened, planned, { files: blobFiles(files) }));
   assert.equal(verdict.rebuilt, true, JSON.stringify(verdict.differences));
+});
+
+test("a rule that compares columns counts what a blank cell starts as", async () => {
+  const layout = {
+    layout: "sizes",
+    rows: { each: "product" },
+    columns: { Key: "product.key", Weight: "product.weight", Length: "product.length" },
+  };
+  const rules = { Length: { above: "Weight" }, Weight: { "starts as": "4" } };
+  const target = {
+    target: "made-up",
+    version: 1,
+    languages: ["en"],
+    endpoints: { pictures: "/p", upload: "/in/{name}", catalogue: "/all" },
+    files: { sizes: { layout, columns: rules } },
+    imports: [{ file: "sizes" }],
+  };
+  const opened = valueOf(await openSmall([{ layout, text: "Key,Weight,Length\na,,3\nb,,5\nc,2,3\n" }], target, ["en"]));
+  const { ok, findings } = await build(opened, { sink: memoryFolder().sink });
+  assert.equal(ok, false);
+  const places = those(findings.list(), "target/not-fitting").map(({ at }) => [at?.line, at?.column]);
+  assert.deepEqual(places, [[2, "Length"]]);
+  assert.ok(!codes(findings.list()).some((code) => code.startsWith("rehearse/")));
 });
