@@ -107,24 +107,27 @@ test("an import of some columns names the column by which its rows are found", a
   assert.match(JSON.stringify(left.findings.list().map(({ facts }) => facts)), /tells what a row is/);
 });
 
+const sizes = {
+  layout: "sizes",
+  rows: { each: "product" },
+  columns: { Key: "product.key", Weight: "product.weight", Length: "product.length" },
+};
+
 test("a rule that compares columns holds where two imports write them", async () => {
-  const layout = {
-    layout: "sizes",
-    rows: { each: "product" },
-    columns: { Key: "product.key", Weight: "product.weight", Length: "product.length" },
-  };
   const target = {
     target: "made-up",
     version: 1,
     languages: ["en"],
     endpoints: { pictures: "/p", upload: "/in/{name}", catalogue: "/all" },
-    files: { sizes: { layout, columns: { Length: { above: "Weight" } } } },
+    files: { sizes: { layout: sizes, columns: { Length: { above: "Weight" } } } },
     imports: [
       { file: "sizes", columns: ["Key", "Weight"] },
       { name: "lengths", file: "sizes", mode: "update", columns: ["Key", "Length"] },
     ],
   };
-  const opened = valueOf(await openSmall([{ layout, text: "Key,Weight,Length\na,5,3\nb,5,7\n" }], target, ["en"]));
+  const opened = valueOf(
+    await openSmall([{ layout: sizes, text: "Key,Weight,Length\na,5,3\nb,5,7\n" }], target, ["en"]),
+  );
   const { ok, findings } = await build(opened, { sink: memoryFolder().sink });
   assert.equal(ok, false);
   const [found] = those(findings.list(), "target/not-fitting");
@@ -200,21 +203,18 @@ test("an import without the columns of a list of references leaves the list as i
 });
 
 test("a rule that compares columns counts what a blank cell starts as", async () => {
-  const layout = {
-    layout: "sizes",
-    rows: { each: "product" },
-    columns: { Key: "product.key", Weight: "product.weight", Length: "product.length" },
-  };
   const rules = { Length: { above: "Weight" }, Weight: { "starts as": "4" } };
   const target = {
     target: "made-up",
     version: 1,
     languages: ["en"],
     endpoints: { pictures: "/p", upload: "/in/{name}", catalogue: "/all" },
-    files: { sizes: { layout, columns: rules } },
+    files: { sizes: { layout: sizes, columns: rules } },
     imports: [{ file: "sizes" }],
   };
-  const opened = valueOf(await openSmall([{ layout, text: "Key,Weight,Length\na,,3\nb,,5\nc,2,3\n" }], target, ["en"]));
+  const opened = valueOf(
+    await openSmall([{ layout: sizes, text: "Key,Weight,Length\na,,3\nb,,5\nc,2,3\n" }], target, ["en"]),
+  );
   const { ok, findings } = await build(opened, { sink: memoryFolder().sink });
   assert.equal(ok, false);
   const places = those(findings.list(), "target/not-fitting").map(({ at }) => [at?.line, at?.column]);

@@ -117,11 +117,13 @@ class ImportCompiler {
         );
         this.#mistake(problem, undefined, ...(written.importer?.header ? ["files", file] : []), "importer", "header");
       }
+      const all = expanded(columns, naming);
       const isDeleting = { ...importer, ...written.importer }["children not named"] === "deleted";
-      for (const problem of isDeleting ? deletedUnnamed(file, naming, expanded(columns, naming)) : [])
-        this.#mistake(problem, undefined, "imports", at, "columns");
-      for (const problem of wronglyLeftOut(file, naming, expanded(columns, naming), mode))
-        this.#mistake(problem, undefined, "imports", at, "columns");
+      const problems = [
+        ...(isDeleting ? deletedUnnamed(file, naming, all) : []),
+        ...wronglyLeftOut(file, naming, all, mode),
+      ];
+      for (const problem of problems) this.#mistake(problem, undefined, "imports", at, "columns");
     }
     if (wrong === undefined) return true;
     this.#mistake(

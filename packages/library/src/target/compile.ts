@@ -164,9 +164,9 @@ export class TargetCompiler {
     const headers = layouts.flatMap(({ columns }) => columns.map(({ header }) => header));
     for (const word of ["must have", "entry key"] as const)
       for (const [at, header] of given[word].entries()) {
+        if (headers.includes(header)) continue;
         const problem = phrase('"{0}" is not a column of {1}', header, written);
-        const nearest = nearestSpelling(header, headers);
-        if (!headers.includes(header)) this.#mistake(problem, nearest, "files", written, word, at);
+        this.#mistake(problem, nearestSpelling(header, headers), "files", written, word, at);
       }
     const isKnown = given["entry key"].every((header) => headers.includes(header));
     for (const { problem, at } of isKnown ? wrongEntryKey(given["entry key"], layouts) : [])
