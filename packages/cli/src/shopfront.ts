@@ -7,13 +7,14 @@ import { fileURLToPath } from "node:url";
 import { serve } from "@hono/node-server";
 import { serveStatic } from "@hono/node-server/serve-static";
 import { Hono } from "hono";
-import { readbackSnapshot, type Snapshot, type Target } from "zest-tier";
+import { heldOf, type Kinds, type Snapshot, type Target } from "zest-tier";
 import { sameOriginOnly, type StandIn } from "@zest-tier/standins";
 import { UsageError } from "./command.js";
-import { readBack } from "./deliver.js";
+import { readPlatform } from "./platform.js";
 
 export interface OpenShop {
   readonly target: Target;
+  readonly kinds: Kinds;
   /** Of prices whose source names none, ISO 4217. */
   readonly currency: string | undefined;
   readonly standIn: StandIn;
@@ -36,7 +37,8 @@ export async function openShopfront(shops: readonly OpenShop[], port = 0): Promi
   app.get("/shops/:name/shop.json", async (context) => {
     const shop = byName.get(context.req.param("name"));
     if (!shop) return context.notFound();
-    const onPlatform = readbackSnapshot(await readBack(shop.standIn.url, shop.target), shop.target);
+    const told = await readPlatform(shop.standIn.url, shop.target, shop.kinds);
+    const onPlatform = heldOf(told, shop.target);
     return context.json({
       name: shop.target.name,
       currency: shop.currency ?? null,

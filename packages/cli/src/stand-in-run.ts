@@ -9,12 +9,14 @@ import {
   type Snapshot,
   type BuiltUpload,
   type Verdict,
+  valueOf,
   withLedger,
 } from "zest-tier";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
 import { collectReports } from "./run/collect.js";
 import { buildFolder } from "./run/build.js";
 import { deliver, readBack, type DeliveredFile } from "./deliver.js";
+import { exportOf } from "./platform.js";
 import type { Io } from "./io.js";
 import type { Session } from "./session.js";
 
@@ -76,7 +78,7 @@ export async function runOnStandIn(
       upload = built.ok ? built.value : undefined;
       if (!built.ok) stopped = built.findings;
     }
-    const checked = checkPlatform(session.opened, first, await readBack(shop.url, target));
+    const checked = valueOf(await checkPlatform(session.opened, first, [exportOf(await readBack(shop.url, target))]));
     const delivered = rounds.flatMap((round) => round.delivered);
     return { rounds, stopped, disagreements: disagreementsOf(verdict, delivered), ...checked };
   } finally {

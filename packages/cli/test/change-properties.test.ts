@@ -11,7 +11,6 @@ import {
   valueOf,
   Findings,
   Ledger,
-  readbackSnapshot,
   stepsNow,
   writeZip,
   type ChangeWishes,
@@ -43,6 +42,7 @@ import {
 import { nodeSha256 } from "zest-tier/node";
 import { memoryFiles } from "./generate.js";
 import { kinds, pictureNames, readRich, rich, shipped, type ReadRich, type Rich } from "./rich.js";
+import { snapshotOn } from "./on-platform.js";
 
 const runs = Number(process.env["PROPERTY_RUNS"] ?? 12);
 const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1])])));
@@ -67,7 +67,7 @@ class Side {
   ) {}
 
   async held(): Promise<Snapshot> {
-    return readbackSnapshot(await (await fetch(`${this.standIn.url}/catalogue`)).json(), this.target);
+    return snapshotOn(this.standIn.url, this.target);
   }
 
   changesOf({ catalogue }: ReadRich, held: Snapshot, ledger: Ledger): Changes {

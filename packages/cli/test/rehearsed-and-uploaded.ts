@@ -4,7 +4,6 @@ import assert from "node:assert/strict";
 import type { StandIn } from "@zest-tier/standins";
 import {
   findingTable,
-  readbackSnapshot,
   type ReadonlyFindings,
   type Target,
   type Upload,
@@ -14,6 +13,7 @@ import {
 import { buildUpload, compareSnapshots, Kinds, playUpload, SimulatedPlatform } from "zest-tier/parts";
 import { nodeSha256 } from "zest-tier/node";
 import { memoryFiles, pictureNames, type ReadShop } from "./generate.js";
+import { snapshotOn } from "./on-platform.js";
 
 const everything = new Set(Object.keys(findingTable));
 
@@ -112,7 +112,7 @@ export async function disagreements(
       if (does.length !== said.length) found.push(`${name}: ${does.length} rows, expected ${said.length}`);
     }
   }
-  const held = readbackSnapshot(await (await fetch(`${standIn.url}/catalogue`)).json(), target);
+  const held = await snapshotOn(standIn.url, target);
   return [...found, ...compareSnapshots(verdict.snapshot, held).map((difference) => JSON.stringify(difference))];
 }
 

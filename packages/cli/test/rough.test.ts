@@ -7,7 +7,7 @@ import { join } from "node:path";
 import { after, before, test } from "node:test";
 import { fileURLToPath } from "node:url";
 import { startStandIn, type StandIn } from "@zest-tier/standins";
-import { findingTable, Findings, readbackSnapshot, type Verdict } from "zest-tier";
+import { findingTable, Findings, type Verdict } from "zest-tier";
 import {
   compareSnapshots,
   loadProject,
@@ -19,6 +19,7 @@ import {
   asTargetView,
 } from "zest-tier/parts";
 import { folderSink, nodeFiles, nodeSha256, shippedLayout, shippedTarget } from "zest-tier/node";
+import { snapshotOn } from "./on-platform.js";
 
 interface Damage {
   readonly id: string;
@@ -85,10 +86,7 @@ before(async () => {
       body: readFileSync(join(work, "upload/02-items.csv")),
     })
   ).json()) as typeof report;
-  differences = compareSnapshots(
-    verdict.snapshot,
-    readbackSnapshot(await (await fetch(`${standIn.url}/catalogue`)).json(), target),
-  );
+  differences = compareSnapshots(verdict.snapshot, await snapshotOn(standIn.url, target));
 });
 after(async () => {
   await standIn.stop();

@@ -1,7 +1,7 @@
 /** Building, sending, collecting and rehearsing side by side, round by round: where does the stand-in do otherwise than expected? */
 
 import type { StandIn } from "@zest-tier/standins";
-import { Findings, Ledger, readbackSnapshot, stepsNow, valueOf, type Plan, type Target } from "zest-tier";
+import { Findings, Ledger, stepsNow, valueOf, type Plan, type Target } from "zest-tier";
 import {
   collectIds,
   compareSnapshots,
@@ -20,6 +20,7 @@ import {
 import { encoded } from "./encoded.js";
 import { memoryFiles } from "./generate.js";
 import { kinds, pictureNames, type ReadRich } from "./rich.js";
+import { snapshotOn } from "./on-platform.js";
 
 export interface Rounds {
   /** Where the stand-in did otherwise than the rehearsal said. */
@@ -100,7 +101,7 @@ export async function playRounds(
     }
     if (stepsNow(plan).length === plan.steps.length || known.ledger.size === before) break;
   }
-  const held = readbackSnapshot(await (await fetch(`${standIn.url}/catalogue`)).json(), target);
+  const held = await snapshotOn(standIn.url, target);
   const shown = platform.snapshot(catalogue);
   disagreements.push(...compareSnapshots(shown, held).map((one) => `state: ${JSON.stringify(one)}`));
   const lost = compareSnapshots(intendedByTarget(catalogue, target, nothingHeldBack).snapshot, held);

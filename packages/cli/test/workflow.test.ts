@@ -91,7 +91,8 @@ const catalogueOf = async ({ url }: StandIn): Promise<string> => (await fetch(`$
 
 async function differences(opened: OpenedTarget, standIn: StandIn): Promise<readonly string[]> {
   const planned = valueOf(await planUpload(opened));
-  const checked = checkPlatform(opened, planned, JSON.parse(await catalogueOf(standIn)));
+  const files = memoryFiles({ "export.json": new TextEncoder().encode(await catalogueOf(standIn)) });
+  const checked = valueOf(await checkPlatform(opened, planned, [{ file: "export.json", files }]));
   return checked.differences.map(({ kind, key, field }) => `${kind} ${key} ${field}`);
 }
 

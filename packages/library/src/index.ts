@@ -23,7 +23,6 @@ export {
   type TargetChoices,
 } from "./workflow/open.js";
 export { type GivenExport } from "./workflow/compare.js";
-export { type ExportFile } from "./workflow/exports.js";
 export {
   build,
   planUpload,
@@ -116,7 +115,8 @@ export { stepsNow } from "./plan/plan.js";
 export { heldBackText, stoppingErrors, type Prepared } from "./build/prepare.js";
 export { canBeHeldBack, type HeldBack } from "./build/hold-back.js";
 export type { LocatedDifference, Verdict } from "./verdict/rehearse.js";
-export { readbackSnapshot } from "./rehearse/readback.js";
+export { readExports, type ExportFile } from "./workflow/exports.js";
+export { heldOf, type PlatformCatalogue } from "./compare/held.js";
 export type { Snapshot } from "./rehearse/snapshot.js";
 export type { Hidden } from "./rehearse/visible.js";
 export type { Outcome, PlayedStep, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js";

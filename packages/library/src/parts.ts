@@ -106,7 +106,6 @@ export { compareSnapshots, pathKey, type Difference as SnapshotDifference } from
 export { hiddenProducts } from "./rehearse/visible.js";
 
 // What is there already.
-export { exportFromJson } from "./compare/held.js";
 export { compareWithPlatform, digestsOf } from "./compare/compare.js";
 export { withDelivered, type DeliveredInput } from "./change/delivered.js";
 

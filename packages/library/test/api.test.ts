@@ -10,6 +10,10 @@ import { folderSink, nodeFiles, nodePorts } from "#src/node/index.js";
 import { blobFiles, memoryFolder } from "#src/web/index.js";
 
 const { valueOf } = api;
+const emptyExport = {
+  file: "catalogue.json",
+  files: blobFiles(new Map([["catalogue.json", new Blob(['{ "items": [], "tree": [] }'])]])),
+};
 const demo = fileURLToPath(new URL("../../../../demo/clean/", import.meta.url));
 const ports = nodePorts(demo);
 const files = nodeFiles(demo);
@@ -80,9 +84,9 @@ const examples: Record<keyof typeof api, () => unknown> = {
     const none = await api.collect(target, planned, { upload: folder, uploadName: "upload", reports: folder });
     assert.ok(!none.ok && none.findings.list().some(({ code }) => code === "collect/no-report"));
   },
-  checkPlatform() {
-    const empty = { items: [], categories: [] };
-    assert.ok(api.checkPlatform(target, planned, empty).differences.length > 100);
+  async checkPlatform() {
+    const checked = valueOf(await api.checkPlatform(target, planned, [emptyExport]));
+    assert.ok(checked.differences.length > 100);
   },
   exportFileName() {
     const file = valueOf(api.layoutOfText(range, "range.yaml"));
@@ -233,9 +237,20 @@ const examples: Record<keyof typeof api, () => unknown> = {
   planDiagram() {
     assert.equal(api.planDiagram(planned.plan).boxes.length, planned.plan.steps.length);
   },
-  readbackSnapshot() {
-    const snapshot = api.readbackSnapshot({ items: [], categories: [] }, target.target);
-    assert.equal(snapshot["product"]?.size, 0);
+  async readExports() {
+    const findings = new api.Findings();
+    const told = await api.readExports([emptyExport], target.target, target.project.kinds, undefined, findings);
+    assert.deepEqual([told?.catalogue.table("product").size, told?.coverage.records("product")], [0, "all"]);
+  },
+  async heldOf() {
+    const told = await api.readExports(
+      [emptyExport],
+      target.target,
+      target.project.kinds,
+      undefined,
+      new api.Findings(),
+    );
+    assert.equal(told && api.heldOf(told, target.target).product.size, 0);
   },
   recordStates() {
     assert.ok(api.recordStates.includes("changed on the platform"));

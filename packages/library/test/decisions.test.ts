@@ -17,7 +17,6 @@ import {
   buildUpload,
   compareWithPlatform,
   digestsOf,
-  exportFromJson,
   hiddenProducts,
   intendedByTarget,
   nothingHeldBack,
@@ -238,10 +237,4 @@ test("a code of its own beside several variants refuses the product once the fil
     line.map((cell, at) => (at === code && line[kind] === "A" ? "A-CODE" : cell)),
   );
   assert.match(withCode, /a code, and variants/);
-});
-
-test("an export that is not of the platform's is not a snapshot", () => {
-  const findings = new Findings();
-  assert.equal(findings.took(exportFromJson("[]", "held.json", pennywort())), undefined);
-  assert.ok(findings.hasErrors);
 });

@@ -3,10 +3,9 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
-import { Findings, valueOf, type Target } from "#src/index.js";
+import { Findings, heldOf, valueOf, type Target } from "#src/index.js";
 import {
   compareSnapshots,
-  exportFromJson,
   intendedByTarget,
   nothingHeldBack,
   parseTarget,
@@ -87,8 +86,8 @@ for (const name of ["pennywort", "tollgate", "saltmarsh"])
     const held = await readExports(given, target, kinds, catalogue, own);
     assert.ok(held, JSON.stringify(own.list()));
     const intended = intendedByTarget(catalogue, target, nothingHeldBack).snapshot;
-    assert.deepEqual(compareSnapshots(intended, held), []);
-    assert.equal(held.product.size, 2);
+    assert.deepEqual(compareSnapshots(intended, heldOf(held, target)), []);
+    assert.equal(held.catalogue.table("product").size, 2);
     // One of several that is needed and not there is reported by its name.
     if (given.length > 1) {
       const lacking = new Findings();
@@ -116,12 +115,31 @@ test("what is wrong with an export is reported: columns that it lacks, and cells
   assert.deepEqual([unreadable?.code, unreadable?.at?.line], ["cell/not-a-decimal", 2]);
 });
 
-test("a catalogue in JSON of a platform that does not describe one is refused, not taken for empty", () => {
-  const text = readFileSync(new URL("../../test/fennel-quay/target.yaml", import.meta.url), "utf8");
-  const quay = valueOf(parseTarget(text, "fennel-quay", kinds));
-  const result = exportFromJson('{ "wares": [] }', "held.json", quay);
-  assert.ok(!result.ok);
-  assert.deepEqual(one(result.findings.list(), "compare/not-described").at, { file: "held.json" });
+test("a document is known by its lists: those of another platform, a part of it, no whole document", async () => {
+  const reported = async (text: string) => {
+    const findings = new Findings();
+    const given = [{ file: "held.json", files: filesOf({ "held.json": text }) }];
+    const told = await readExports(given, shipped("pennywort"), kinds, undefined, findings);
+    return { told, found: findings.list() };
+  };
+  const { told } = await reported('{ "items": [], "tree": [] }');
+  assert.equal(told?.catalogue.table("product").size, 0, "a platform that has nothing yet");
+  const lacking = one((await reported('{ "items": [] }')).found, "compare/other-export");
+  assert.deepEqual(lacking.facts, { missing: ["/tree"], target: "pennywort" });
+  assert.deepEqual(codes((await reported('{ "wares": [] }')).found), ["compare/other-export"]);
+  for (const broken of ['{ "items": [], "tree": [', '{ "items": [}', "{"])
+    assert.deepEqual(one((await reported(broken)).found, "compare/not-whole").at, { file: "held.json" }, broken);
+});
+
+test("an export of some records leads to others that it does not contain: that is reported, and they are left out", async () => {
+  const item = { item: "a", goesWith: ["b"], spares: [], places: [], traits: [], pictures: [], codes: [{ code: "A" }] };
+  const text = JSON.stringify({ items: [item], tree: [] });
+  const findings = new Findings();
+  const given = [{ file: "held.json", files: filesOf({ "held.json": text }) }];
+  const told = await readExports(given, shipped("pennywort"), kinds, undefined, findings);
+  const { facts, at } = one(findings.list(), "compare/names-missing");
+  assert.deepEqual([facts, at?.pointer], [{ count: 1 }, "/items/0/goesWith/0"]);
+  assert.equal(told && heldOf(told, shipped("pennywort")).product.get("a")?.has("relations(goes-with).to"), false);
 });
 
 const quayText = readFileSync(new URL("../../test/fennel-quay/target.yaml", import.meta.url), "utf8");
@@ -191,8 +209,8 @@ for (const [format, { rows, at, child = at }] of Object.entries(toldForms))
     const held = await readExports(given, target, kinds, catalogue, own);
     assert.ok(held, JSON.stringify(own.list()));
     const intended = intendedByTarget(catalogue, target, nothingHeldBack).snapshot;
-    assert.deepEqual(compareSnapshots(intended, held), []);
-    assert.equal(held.product.size, 2);
+    assert.deepEqual(compareSnapshots(intended, heldOf(held, target)), []);
+    assert.equal(held.catalogue.table("product").size, 2);
     // What no export tells is not known: it is asked for by the fields.
     const lacking = new Findings();
     const rest = given.filter(({ file }) => file !== "places.txt");
@@ -230,7 +248,10 @@ test("a document with several lists is read by a layout for each", async () => {
     own,
   );
   assert.ok(held, JSON.stringify(own.list()));
-  assert.deepEqual(compareSnapshots(intendedByTarget(catalogue, target, nothingHeldBack).snapshot, held), []);
+  assert.deepEqual(
+    compareSnapshots(intendedByTarget(catalogue, target, nothingHeldBack).snapshot, heldOf(held, target)),
+    [],
+  );
   const broken = new Findings();
   const half = [{ file: "all.json", files: filesOf({ "all.json": text.slice(0, 60) }) }];
   assert.equal(await readExports(half, target, kinds, catalogue, broken), undefined);

@@ -78,7 +78,6 @@ type OfThePlatform =
   | "compareSnapshots"
   | "compareWithPlatform"
   | "digestsOf"
-  | "exportFromJson"
   | "fieldsLeftByBlank"
   | "hiddenProducts"
   | "intendedByTarget"

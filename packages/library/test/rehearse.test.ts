@@ -2,7 +2,7 @@
 
 import assert from "node:assert/strict";
 import { test } from "node:test";
-import { readbackSnapshot, type RehearsedFile } from "#src/index.js";
+import type { RehearsedFile } from "#src/index.js";
 import { compareSnapshots, hiddenProducts, Shop } from "#src/parts.js";
 import { rehearseFile } from "#src/rehearse/older/machine.js";
 import { bytesOf, pennywort } from "./support.js";
@@ -104,31 +104,6 @@ test("says which link of the chain hides a product from shoppers", async () => {
     { product: "b", because: ["it stands at no place"] },
     { product: "c", because: ["it is not shown", "none of its codes has a price above 0"] },
   ]);
-});
-
-test("reads a platform's catalogue into the same form, and leaves out what has another", async () => {
-  const shop = new Shop();
-  await play(shop, hive);
-  const json = {
-    items: [
-      {
-        item: "hive",
-        title: { en: "Hive", de: null },
-        places: [["Hives", "Full"]],
-        traits: [{ en: "Wood", de: null }],
-        shown: true,
-        codes: [
-          { code: "H-1", values: [{ en: "Oak", de: null }], price: "10", stock: 5, tiers: [] },
-          { code: "H-2", values: [{ en: "Elm", de: null }], price: 12, stock: 0 },
-        ],
-      },
-    ],
-    tree: [{ path: ["Hives"], de: null }, { path: ["Hives", "Full"] }, "no node"],
-  };
-  assert.deepEqual(compareSnapshots(shop.snapshot(), readbackSnapshot(json, target)), []);
-  const empty = { product: new Map(), variant: new Map(), category: new Map() };
-  for (const hostile of [null, 3, [], { items: 7 }, { items: [], tree: [{ path: 1 }] }])
-    assert.deepEqual(readbackSnapshot(hostile, target), empty);
 });
 
 test("names each difference once, records that are missing as a whole", () => {

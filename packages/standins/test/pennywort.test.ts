@@ -27,14 +27,14 @@ interface Item {
   item: string;
   title: { en: string; de: string | null };
   text: { en: string | null };
-  places: string[][];
+  places: string[];
   goesWith: string[];
   visible: boolean;
   codes: Code[];
 }
 interface Shop {
   items: Item[];
-  tree: { path: string[]; de: string | null }[];
+  tree: { place: string; under: string | null; title: { en: string; de: string | null } }[];
 }
 
 const description = readFileSync(new URL("../../../../docs/standins/pennywort.md", import.meta.url), "utf8");
@@ -74,8 +74,11 @@ test("rebuilds the worked example, and finds nothing to change when it comes aga
     { from: 10, club: null, price: "109" },
   ]);
   assert.deepEqual(
-    tree.map((node) => node.path),
-    [["Hives"], ["Hives", "National"]],
+    tree.map((node) => [node.place, node.under, node.title.en]),
+    [
+      ["Hives", null, "Hives"],
+      ["Hives/National", "Hives", "National"],
+    ],
   );
   assert.deepEqual(outcomes(await send(example)), ["unchanged", "unchanged", "unchanged", "unchanged"]);
 });

@@ -86,6 +86,7 @@ async function runDemo(folder: string, given: CommandLine, io: Io): Promise<Demo
     if (again.ok && standIn && result?.intended)
       shops.push({
         target: again.session.opened.target,
+        kinds: project.kinds,
         currency: project.currency,
         standIn,
         intended: result.intended,

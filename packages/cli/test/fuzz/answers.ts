@@ -62,17 +62,8 @@ async function attempt(name: string, bytes: Uint8Array): Promise<boolean> {
   if (collected.ok) valueOf(await planUpload(collected.value.opened));
   const compared = await openTarget(opened, { export: { given: [{ file: name, files }], isWholeRange: false } });
   if (compared.ok) await planUpload(compared.value);
-  const json = jsonOf(bytes);
-  if (json !== undefined) checkPlatform(opened, prepared, json);
+  await checkPlatform(opened, prepared, [{ file: name, files }]);
   return collected.ok;
-}
-
-function jsonOf(bytes: Uint8Array): unknown {
-  try {
-    return JSON.parse(new TextDecoder().decode(bytes));
-  } catch {
-    return undefined;
-  }
 }
 
 export const answers: Family = {

@@ -1,46 +1,18 @@
-/**
- * What the platform's export holds: its catalogue in JSON, read as the target says, or its own files, read with their layouts.
- *
- * In: an export. Out: a snapshot, or findings why it is none. Nothing of a broken export is taken.
- */
+/** What the exports of a platform may be: its own files, or files that the target describes as exports; and which of them are needed. */
 
 import { boundFields } from "../target/places.js";
 import { entryOf } from "../checked.js";
 import { compareText } from "../location.js";
-import { failure, success } from "../findings/result.js";
-import { finding, type Result } from "../findings/finding.js";
-import { asTargetView, type ReadonlyCatalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { nothingHeldBack } from "../build/hold-back.js";
+import type { ReadonlyCatalogue, ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { fieldOfColumn } from "../field-name.js";
 import { withCreating } from "../layout/creating.js";
 import type { KindSpec } from "../kind.js";
 import type { Layout } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write/rows.js";
-import { intendedByTarget } from "../rehearse/intended-by-target.js";
-import { at, readbackSnapshot } from "../rehearse/readback.js";
+import { heldSnapshot } from "../rehearse/platform/older-snapshot.js";
+import type { Coverage } from "./coverage.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
 import type { Target, TargetFile } from "../target/target.js";
-
-/** The lists that a target's catalogue always has. */
-function listsOf(readback: NonNullable<Target["readback"]>): string[] {
-  if (!("records" in readback)) return [readback.products.each, readback.categories.each];
-  return Object.values(readback.records).map(({ each }) => each);
-}
-
-/** Reads a platform's catalogue in JSON; fails for what is not a whole export of this platform. @param file as findings call it. */
-export function exportFromJson(text: string, file: string, target: Target): Result<Snapshot> {
-  const { readback } = target;
-  if (!readback) return failure(finding("compare/not-described", { target: target.name }, { file }));
-  let json: unknown;
-  try {
-    json = JSON.parse(text);
-  } catch {
-    return failure(finding("compare/not-whole", { target: target.name }, { file }));
-  }
-  const missing = listsOf(readback).filter((list) => !Array.isArray(at(json, list)));
-  if (missing.length > 0) return failure(finding("compare/other-export", { missing, target: target.name }, { file }));
-  return success(readbackSnapshot(json, target));
-}
 
 /** What an export may be: one of the target's own files, by one of its layouts, or a file that the target describes as an export. */
 export interface ExportForm {
@@ -145,8 +117,17 @@ function hasAny(catalogue: ReadonlyCatalogue, written: string): boolean {
 /** The layout as the platform's own: what it names exists there, also where nothing else tells of it. */
 const asTold = (layout: Layout): Layout => withCreating(layout, () => true);
 
-/** What catalogues read from a target's own files hold, as the rehearsal calls it: each record, whichever file told it. */
-export function heldOf(catalogue: ResolvedCatalogue, target: Target): Snapshot {
+/** What exports of a platform tell. */
+export interface PlatformCatalogue {
+  readonly catalogue: ResolvedCatalogue;
+  /** What it tells: what it does not is unknown. */
+  readonly coverage: Coverage;
+}
+
+/** What is on a platform, under the names of the rehearsal: each record, whichever file it comes from. A kind of which the exports show that there are none has no records. */
+export function heldOf({ catalogue, coverage }: PlatformCatalogue, target: Target): Snapshot {
   const slots = target.slots.map((slot) => ({ ...slot, condition: undefined }));
-  return intendedByTarget(asTargetView(catalogue), { ...target, slots }, nothingHeldBack).snapshot;
+  const snapshot = heldSnapshot(catalogue, { ...target, slots });
+  const none = catalogue.kinds.roots.filter(({ name }) => !snapshot[name] && coverage.records(name) === "all");
+  return { ...Object.fromEntries(none.map(({ name }) => [name, new Map()])), ...snapshot };
 }

@@ -15,10 +15,11 @@ export class OutsideValues {
   /** How many objects and arrays are open from that of the elements on. */
   #inside = 0;
 
-  /** @param pointer of the elements. @param tell receives the steps to a value that stands beside them. */
+  /** @param pointer of the elements. @param begins is called where they begin. @param tell receives the steps to a value that stands beside them. */
   constructor(
     readonly pointer: string,
     readonly tell: (steps: readonly string[]) => void,
+    readonly begins: () => void = () => undefined,
   ) {}
 
   see(type: TokenType, value: unknown): void {
@@ -29,6 +30,7 @@ export class OutsideValues {
 
   #begin(isArray: boolean): void {
     const isElements = this.#inside === 0 && `/${this.#steps().join("/")}` === this.pointer;
+    if (isElements) this.begins();
     if (this.#inside > 0 || isElements) this.#inside += 1;
     else this.#open.push({ isArray, key: "", isKeyNext: true });
   }

@@ -54,8 +54,8 @@ export async function* readJson(
 const overCap = (cap: CapName, caps: Caps, at: Location): Finding =>
   finding("read/over-cap", { cap, most: caps[cap] }, at);
 
-function depthOf(token: object): number {
-  const { token: type } = token as { readonly token: TokenType };
+/** How much deeper a document is after a token. */
+export function depthOf(type: TokenType): number {
   if (type === TokenType.LEFT_BRACE || type === TokenType.LEFT_BRACKET) return 1;
   return type === TokenType.RIGHT_BRACE || type === TokenType.RIGHT_BRACKET ? -1 : 0;
 }
@@ -94,7 +94,7 @@ async function* readArray(
     parser.onError = (error) => (problem ??= error.message);
   };
   tokenizer.onToken = (token) => {
-    depth += depthOf(token);
+    depth += depthOf(token.token);
     if (depth > caps.depth) over ??= "depth";
     around?.see(token.token, token.value);
     if (problem === undefined && over === undefined) present(parser).write(token);
@@ -146,7 +146,7 @@ async function* readLines(
     parser.onValue = ({ value }) => void ready.push({ node: value, line });
     parser.onError = (error) => (problem ??= error.message);
     tokenizer.onToken = (token) => {
-      depth += depthOf(token);
+      depth += depthOf(token.token);
       isTooDeep ||= depth > caps.depth;
       if (problem === undefined && !isTooDeep) parser.write(token);
     };

@@ -8,5 +8,5 @@ import { kindOfScope, type Column, type Layout } from "./layout.js";
 export function shownKinds(layout: Layout, column: Column, kinds: Kinds): KindSpec[] {
   const kind = kindOfScope(layout, column.scope);
   const above = kind.of === undefined ? undefined : kinds.get(kind.of);
-  return above?.single && layout.shape.is !== "flat" ? [kind, above] : [kind];
+  return above?.single && layout.shape.child ? [kind, above] : [kind];
 }

@@ -8,7 +8,6 @@ import { Findings, type Result } from "../findings/finding.js";
 import { parseGiven } from "../given/yaml.js";
 import type { Kinds } from "../kinds.js";
 import type { Location } from "../location.js";
-import { readbacks } from "./adapter/readbacks.js";
 import { TargetCompiler } from "./compile.js";
 import { givenTarget } from "./schema.js";
 import { withLanguages } from "./languages.js";
@@ -51,7 +50,6 @@ export function parseTarget(
     exports,
     unplayedChanges,
     visible,
-    readback: readbacks[target]?.(languages),
     before,
     after,
   };

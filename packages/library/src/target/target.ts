@@ -3,7 +3,7 @@
 import type { Lang } from "../nominal.js";
 import type { Finding } from "../findings/finding.js";
 import type { Layout } from "../layout/layout.js";
-import type { Demand, ImporterRules, ReadbackRules, RecordReadback, RecordRules, Slot } from "./adapter/played.js";
+import type { Demand, ImporterRules, RecordRules, Slot } from "./adapter/played.js";
 import type { Importing } from "./importing.js";
 import type { ColumnRule, GivenTarget, VisibleRule } from "./schema.js";
 
@@ -65,8 +65,6 @@ export interface Target {
   readonly visible: readonly VisibleRule[];
   /** By name: files in which it tells what it has, besides those that it takes. */
   readonly exports: ReadonlyMap<string, TargetExport>;
-  /** How its catalogue shows what it holds; undefined where that is not known. */
-  readonly readback: ReadbackRules | RecordReadback | undefined;
   readonly before: GivenTarget["before"];
   readonly after: GivenTarget["after"];
 }

@@ -6,6 +6,7 @@ import type { TargetView } from "../catalogue/catalogue.js";
 import { Changes } from "../change/changes.js";
 import { withMovedRecreated } from "../change/recreate.js";
 import { redirectsNeeded, withRedirects } from "../change/redirects.js";
+import { heldOf } from "../compare/held.js";
 import { compareWithPlatform, type Comparison } from "../compare/compare.js";
 import type { RepliedPair } from "../compare/matching.js";
 import { finding, Findings } from "../findings/finding.js";
@@ -49,8 +50,9 @@ export async function compareExport(
     findings.add(finding("change/no-whole-range", { target: target.name }));
     return undefined;
   }
-  const onPlatform = await readExports(exports, target, project.kinds, given, findings);
-  if (!onPlatform) return undefined;
+  const told = await readExports(exports, target, project.kinds, given, findings);
+  if (!told) return undefined;
+  const onPlatform = heldOf(told, target);
   const isHeld = (kind: string, key: string) => onPlatform[kind]?.has(key) ?? false;
   const ledger = withSourceIds(own, given, target, findings, isHeld);
   const moved = withIds(withMovedRecreated(given, target, onPlatform), ledger);

@@ -3,8 +3,10 @@
 import type { Prepared } from "../build/prepare.js";
 import { intendedByTarget } from "../rehearse/intended-by-target.js";
 import { locateDifference, type LocatedDifference } from "../verdict/rehearse.js";
-import { readbackSnapshot } from "../rehearse/readback.js";
+import { heldOf } from "../compare/held.js";
+import { Findings, type Result } from "../findings/finding.js";
 import { compareSnapshots, type Snapshot } from "../rehearse/snapshot.js";
+import { readExports, type ExportFile } from "./exports.js";
 import type { OpenedTarget } from "./open.js";
 
 /** What a platform shows, against what is intended. */
@@ -14,19 +16,18 @@ export interface CheckedPlatform {
   readonly differences: readonly LocatedDifference[];
 }
 
-/**
- * Compares the whole catalogue of a platform with what is intended.
- *
- * @param json the platform's whole catalogue, as its endpoint answers.
- */
-export function checkPlatform(
-  { catalogue, target }: OpenedTarget,
+/** Compares the whole catalogue of a platform with what is intended. Fails where the exports are not its own, or not complete. */
+export async function checkPlatform(
+  { catalogue, target, project }: OpenedTarget,
   { heldBack }: Pick<Prepared, "heldBack">,
-  json: unknown,
-): CheckedPlatform {
+  exports: readonly ExportFile[],
+): Promise<Result<CheckedPlatform>> {
+  const findings = new Findings();
+  const told = await readExports(exports, target, project.kinds, catalogue, findings);
+  if (!told) return { ok: false, findings };
   const intended = intendedByTarget(catalogue, target, heldBack);
-  const differences = compareSnapshots(intended.snapshot, readbackSnapshot(json, target)).map((one) =>
+  const differences = compareSnapshots(intended.snapshot, heldOf(told, target)).map((one) =>
     locateDifference(catalogue, intended, one),
   );
-  return { intended: intended.snapshot, differences };
+  return { ok: true, value: { intended: intended.snapshot, differences }, findings };
 }

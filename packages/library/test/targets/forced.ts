@@ -52,6 +52,5 @@ function forcedTarget(text: string, findings: Findings): Target | undefined {
     has: new Map(),
     replacing: imports.find(({ mode }) => mode === "replace"),
     unplayedChanges: [],
-    readback: undefined,
   };
 }

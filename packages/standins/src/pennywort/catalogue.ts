@@ -5,6 +5,9 @@ import type { CodeRow, PennywortStore, TranslatedName } from "./store.js";
 const decimal = (amount: number | null, places: number): string | null =>
   amount === null ? null : (amount / 10 ** places).toFixed(places).replace(/\.?0+$/, "");
 
+/** A path as one text. */
+const place = (path: readonly string[]): string => path.map((name) => name.replace(/[\\/]/g, "\\$&")).join("/");
+
 function toJson(code: CodeRow) {
   return {
     code: code.code,
@@ -22,11 +25,11 @@ export function publicCatalogue(store: PennywortStore) {
   const [main, other] = store.languages;
   const inEach = (word: TranslatedName) => ({ [main]: word.main, ...(other && { [other]: word.other }) });
   const tree = store.tree();
-  const pathOf = new Map(tree.map((node) => [node.id, node.path]));
+  const placeOf = new Map(tree.map((node) => [node.id, place(node.path)]));
   const items = store.itemWords().map((word) => {
     const item = store.item(word)!;
     const codes = store.codesOf(word);
-    const places = store.placesOf(word).map((node) => pathOf.get(node)!);
+    const places = store.placesOf(word).map((node) => placeOf.get(node)!);
     return {
       item: word,
       title: inEach({ main: item.title, other: item.otherTitle }),
@@ -42,5 +45,12 @@ export function publicCatalogue(store: PennywortStore) {
       codes: codes.map((code) => ({ ...toJson(code), values: code.values.map(inEach) })),
     };
   });
-  return { items, tree: tree.map(({ path, other: word }) => ({ path, ...(other && { [other]: word }) })) };
+  return {
+    items,
+    tree: tree.map(({ path, other: word }) => ({
+      place: place(path),
+      under: path.length > 1 ? place(path.slice(0, -1)) : null,
+      title: inEach({ main: path[path.length - 1]!, other: word }),
+    })),
+  };
 }

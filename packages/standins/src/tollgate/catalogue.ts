@@ -1,6 +1,7 @@
 /** The public catalogue of Tollgate, as JSON (description, sections 5 and 6). */
 
 import { languages, storePlaces } from "./columns.js";
+import type { OptionCell } from "./cells.js";
 import type { TollgateStore, StoredVersion } from "./store.js";
 
 type Cells = Readonly<Record<string, unknown>>;
@@ -9,6 +10,18 @@ const inEach = (data: Cells, word: string) =>
   Object.fromEntries(languages.map((lang) => [lang.toLowerCase(), data[`${word} ${lang}`] ?? null]));
 const numbered = (data: Cells, word: string) =>
   [1, 2, 3].map((n) => data[`${word} ${n}`] as string | null).filter((one) => one !== null);
+
+/** A text within a text, as cells have it. */
+const escaped = (text: string, separators: string): string =>
+  [...text].map((char) => (`\\${separators}`.includes(char) ? `\\${char}` : char)).join("");
+
+function optionText({ name, must, choices }: OptionCell): string {
+  const own = choices.map(
+    ({ name: called, charge, share }) =>
+      `${escaped(called, ";:,=")}=${charge.startsWith("-") ? "" : "+"}${charge}${share ? "%" : ""}`,
+  );
+  return `${escaped(name, ";:")}:${must ? "must" : "may"}:${own.join(",")}`;
+}
 
 export function catalogueOf(store: TollgateStore) {
   const articles = store.articles().map((number) => {
@@ -19,10 +32,12 @@ export function catalogueOf(store: TollgateStore) {
       number,
       name: inEach(data, "Name"),
       text: inEach(data, "Text"),
-      sections: data["Section"],
+      sections: (data["Section"] as string[][])
+        .map((path) => path.map((name) => escaped(name, ";>")).join(">"))
+        .join(";"),
       maker: data["Maker"],
       sort: data["Sort"],
-      options: data["Options"],
+      options: (data["Options"] as OptionCell[]).map(optionText).join(";"),
       features: numbered(data, "Feature"),
       pictures: (data["Pictures"] as string[]).map((file, at) => ({ file, text: texts?.[at] ?? null })),
       goesWith: data["Goes with"],

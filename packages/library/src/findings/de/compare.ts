@@ -38,10 +38,11 @@ export const compare: Translated<typeof english> = {
     says: (f) => `das ist kein vollständiger Export von ${f.target}: er ist abgeschnitten, oder er ist kein JSON`,
     remedy: "Speichern Sie den Export noch einmal, und prüfen Sie seine Größe.",
   },
-  "compare/not-described": {
-    says: (f) => `${f.target} beschreibt keinen Katalog in JSON, deshalb ist diese Datei nicht lesbar`,
+  "compare/names-missing": {
+    says: (f) =>
+      `${f.count === 1 ? "ein Verweis" : `${f.count} Verweise`} des Exports ${f.count === 1 ? "führt" : "führen"} zu Datensätzen, die er nicht enthält. Sie werden nicht verglichen`,
     remedy:
-      "Beschreiben Sie die Datei im Ziel unter exports, oder geben Sie die eigenen Importdateien der Plattform an.",
+      "Speichern Sie den ganzen Export noch einmal. Stehen die Datensätze in einer anderen Datei, geben Sie auch diese an (--export DATEI --export DATEI).",
   },
   "compare/other-export": {
     says: (f) =>

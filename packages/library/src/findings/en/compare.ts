@@ -37,9 +37,10 @@ export const compare = {
     (f: { target: string }) => `this is not a complete export of ${f.target}: it is cut off, or it is not JSON`,
     "Save the export again, and check its size.",
   ),
-  "compare/not-described": error(
-    (f: { target: string }) => `${f.target} does not describe a catalogue in JSON, so this file cannot be read`,
-    "Describe the file under exports in the target, or give the platform's own import files.",
+  "compare/names-missing": warning(
+    (f: { count: number }) =>
+      `${some(f.count, "reference")} of the export ${f.count === 1 ? "leads" : "lead"} to records that it does not contain. They are left out of the comparison`,
+    "Save the whole export again. If the records are in another file, give that too (--export FILE --export FILE).",
   ),
   "compare/other-export": error(
     (f: { missing: readonly string[]; target: string }) =>

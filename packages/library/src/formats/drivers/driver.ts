@@ -76,6 +76,16 @@ export interface ElementsDriver<F extends Format> {
   readonly firstLine: (format: F) => number;
   /** How far the next element is from one with these cells. */
   readonly linesOf: (format: F, cells: readonly string[]) => number;
+  /**
+   * Which of several repeated elements a document has, be they ever so few; undefined where only elements themselves tell. In the end
+   * undefined for what is not a complete document.
+   */
+  readonly lists:
+    | ((
+        source: Pick<SourceFile, "bytes" | "file" | "findings">,
+        elements: readonly string[],
+      ) => Promise<ReadonlySet<string> | undefined>)
+    | undefined;
   /** Hands on what makes its elements, whatever they are. @param element the path of the repeated one. */
   readonly write: (format: F, element: string) => <R>(take: <E extends object>(writer: DocumentWriter<E>) => R) => R;
 }

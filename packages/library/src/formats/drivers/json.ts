@@ -5,6 +5,7 @@ import { present } from "../../checked.js";
 import { decodeText } from "../decode.js";
 import { jsonAccess, type DocumentAccess } from "../document.js";
 import { outsidePath } from "../json-outside.js";
+import { jsonLists } from "../json-lists.js";
 import { readJson } from "../json-read.js";
 import { phrase } from "../../phrases/phrase.js";
 import { pointerSteps, setAt, valueAt } from "../json-pointer.js";
@@ -68,6 +69,7 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
     limits: undefined,
     firstLine: ({ lines }) => (lines ? 1 : 0),
     linesOf: () => 1,
+    lists: ({ bytes, file, findings }, elements) => jsonLists(decodeText(bytes, file, undefined, findings), elements),
     write: (format, element) => (take) => take(writerOf(format, element)),
   },
 };

@@ -51,6 +51,8 @@ export const xmlDriver: FormatDriver<Xml, typeof schema> = {
     // Behind the declaration and the elements around them.
     firstLine: () => 3,
     linesOf: (_, cells) => cells.reduce((sum, cell) => sum + cell.split("\n").length - 1, 1),
+    // An element that is not there is not told apart from a list of none.
+    lists: undefined,
     limits: (cell) => (notInXml.test(cell) ? phrase("text without control characters") : undefined),
     write: (format, element) => (take) => take(writerOf(format, element)),
   },

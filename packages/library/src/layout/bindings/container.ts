@@ -10,7 +10,7 @@ export const containerFeed: FeedKind<FeedOf<"container">> = {
   bind(place) {
     if (place.is !== "field" || place.lane) return undefined;
     const { given, owner, first, context, bound } = place;
-    if (first !== owner.of || context.shape.is !== "flat") return undefined;
+    if (first !== owner.of || context.shape.child) return undefined;
     const choice = codecOf(given.as, undefined);
     const reference = { name: first, reference: { to: first, dependency: "containing", missing: "error" } } as const;
     return bound({ is: "container", spec: referenceSpec(reference, choice, { missing: "error" }, context) }, choice);

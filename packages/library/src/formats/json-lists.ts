@@ -1,0 +1,40 @@
+/** Which lists a JSON document has, whatever stands in them: found in one pass that keeps nothing. */
+
+import { Tokenizer } from "@streamparser/json";
+import { OutsideValues } from "./json-outside.js";
+import { depthOf } from "./json-read.js";
+
+/**
+ * Looks for lists in a JSON document.
+ *
+ * @param pointers RFC 6901, to the lists that are looked for.
+ * @returns those that are there; undefined where the text is not a complete JSON document.
+ */
+export async function jsonLists(
+  text: AsyncIterable<string>,
+  pointers: readonly string[],
+): Promise<ReadonlySet<string> | undefined> {
+  const found = new Set<string>();
+  const paths = pointers.map(
+    (pointer) =>
+      new OutsideValues(
+        pointer,
+        () => undefined,
+        () => found.add(pointer),
+      ),
+  );
+  let isBroken = false;
+  let depth = 0;
+  const tokenizer = new Tokenizer();
+  tokenizer.onToken = ({ token, value }) => {
+    depth += depthOf(token);
+    for (const path of paths) path.see(token, value);
+  };
+  tokenizer.onError = () => (isBroken = true);
+  tokenizer.onEnd = () => undefined;
+  for await (const chunk of text) {
+    tokenizer.write(chunk);
+    if (isBroken) return undefined;
+  }
+  return depth === 0 ? found : undefined;
+}
