@@ -86,11 +86,8 @@ export async function runLaterImport(folder: string, target: string, io: Io, tel
     const usual = { ...options, wholeRange: false };
     const last = await open(folder, target, usual, io);
     const planned = await planUpload(last.session.opened, last.session.choices);
-    const settled = planned.ok ? planned.value.changes?.settled : undefined;
-    const left = last.session.opened.compared!.comparison.records.filter(
-      ({ state, kind, key }) =>
-        !settled || settled.changed.get(kind)?.has(key) || (state === "new" && settled.after[kind]?.has(key)),
-    );
+    const isDone = planned.ok && !planned.value.plan.steps.some(({ is }) => is === "upload");
+    const left = isDone ? [] : last.session.opened.compared!.comparison.records;
     rmSync(last.session.uploadFolder, { recursive: true, force: true });
     const built = await buildFolder((await open(folder, target, usual, io)).session, io);
     const again = built.ok ? built.value.files.length : -1;

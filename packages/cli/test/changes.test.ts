@@ -293,7 +293,7 @@ test("what is gone is left, hidden when that is wished, and never deleted", asyn
   assert.ok(!existsSync(join(shop, "upload-pennywort")));
   change("project.yaml", "  - target: pennywort\n", "  - target: pennywort\n    changes: { gone: hide }\n");
   await run("build", ...against);
-  assert.equal(upload("00-items-gone.csv"), "Item;Shown\r\nframe-jig;off\r\n");
+  assert.equal(upload("01-items-retired.csv"), "Item;Shown\r\nframe-jig;off\r\n");
 });
 
 test("a new record with a stranger's code is an error naming both; a pair with a reply makes them one", async () => {

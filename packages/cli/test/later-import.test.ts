@@ -82,10 +82,11 @@ test("Pennywort: a row for each price, name and text that changes; codes move; w
   assertSettled(result);
   // Besides the forty: the set whose price is the sum of its parts; two that went with what was reshaped.
   assert.deepEqual(rowsOf(result), [
-    ["00-items-gone.csv", 1],
     ["01-items.csv", 12],
-    ["02-items-changes.csv", 4 + 3 + 2],
-    ["03-items-changes-of-variants.csv", 30 + 1],
+    ["02-links.csv", 2],
+    ["03-items-changes.csv", 4 + 3],
+    ["04-items-changes-of-variants.csv", 30 + 1],
+    ["05-items-retired.csv", 1],
   ]);
   assert.deepEqual(result.states, {
     "changed on the platform": 5,
@@ -132,9 +133,9 @@ test("Saltmarsh: old records let go of their codes, new ones get ids; old addres
   const rows = new Map(rowsOf(result));
   assert.deepEqual(
     [
-      "00-goods-released.tsv",
-      "00-forms-released.tsv",
-      "00-goods-gone.tsv",
+      "01-goods-released.tsv",
+      "02-forms-released.tsv",
+      "03-goods-retired.tsv",
       "02-goods.tsv",
       "01-forms.tsv",
       "03-bends.tsv",

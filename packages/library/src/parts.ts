@@ -94,16 +94,12 @@ export { heldCounts, heldRows, isHeldBack, nothingHeldBack } from "./build/hold-
 
 // The proof.
 export { rehearseThrough, type ThroughInput } from "./verdict/through.js";
-export { Registers } from "./rehearse/older/registers.js";
 export { playUpload } from "./verdict/rehearse.js";
 export { isOfRecords, intendedByTarget } from "./rehearse/intended-by-target.js";
 export { SimulatedPlatform } from "./rehearse/platform/platform.js";
-export { olderPlatform } from "./rehearse/older/older-platform.js";
 export type { Playable } from "./rehearse/playable.js";
-export { Shop } from "./rehearse/older/store.js";
 
 export { compareSnapshots, pathKey, type Difference as SnapshotDifference } from "./rehearse/snapshot.js";
-export { hiddenProducts } from "./rehearse/visible.js";
 
 // What is there already.
 export { compareWithPlatform, digestsOf } from "./compare/compare.js";
@@ -112,11 +108,13 @@ export { withDelivered, type DeliveredInput } from "./change/delivered.js";
 export { pairRows, pairsOfRows, withPairs } from "./compare/matching.js";
 
 export { Changes, type ChangeInput } from "./change/changes.js";
+export { unfoldSingles, type Unfolded } from "./compare/unfold.js";
+export { compareHeld } from "./verdict/compare-held.js";
 export { redirectsNeeded, withRedirects, type Redirect } from "./change/redirects.js";
 export { planBulkChange, type NamedBulkChange, type PlannedBulkChange } from "./change/bulk-change.js";
 export { withMovedRecreated } from "./change/recreate.js";
 export { noWishes, type Policy } from "./compare/policies.js";
-export { fieldsLeftByBlank, fieldsOfThePlatform, laneKeys, platformHolding } from "./rehearse/older/start.js";
+export { fieldsLeftByBlank, fieldsOfThePlatform, laneKeys } from "./rehearse/platform-fields.js";
 
 // Reshaping.
 export { reshape, type Reshaped } from "./reshape/reshape.js";

@@ -95,6 +95,7 @@ test("what is not told is unknown: it is neither different nor gone nor new", as
         records: (kind) => (untold.includes(kind) ? "some" : "all"),
         tells: (_, field) => !unknown.includes(field),
         entries: (table) => (untold.includes(table) ? "some" : "all"),
+        tellsEntry: (table) => !untold.includes(table),
       };
       const matched = matchRecords({ own, other: there, ...byContent });
       const whole = compareCatalogues({ matched, coverage: everything });

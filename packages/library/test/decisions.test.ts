@@ -3,21 +3,12 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
-import {
-  valueOf,
-  Findings,
-  writeWorkbook,
-  type FilesPort,
-  type Snapshot,
-  type Target,
-  type Upload,
-} from "#src/index.js";
+import { valueOf, Findings, writeWorkbook, type FilesPort, type Target, type Upload } from "#src/index.js";
 import {
   balance,
   buildUpload,
   compareWithPlatform,
   digestsOf,
-  hiddenProducts,
   intendedByTarget,
   nothingHeldBack,
   openWorkbook,
@@ -29,6 +20,7 @@ import {
   toEnding,
   type Measure,
 } from "#src/parts.js";
+import { hiddenIn } from "#src/verdict/hidden.js";
 import { nodeSha256 } from "#src/node/index.js";
 import { filesOf, kinds, memorySink, pennywort, rangeCsv, rangeLayout, read, single } from "./support.js";
 
@@ -108,28 +100,30 @@ test("a code that moves to another product comes without its old values", async 
   assert.deepEqual([variant.get("product"), variant.get("values")], ["c", undefined]);
 });
 
-test("a product is hidden by a closed branch anywhere above it, not only by its own", () => {
-  const branch = (open: string, parent?: string) =>
-    new Map<string, string>([["open", open], ...(parent === undefined ? [] : [["parent", parent] as const])]);
-  const shownWith = (root: string, middle: string, leaf: string) => {
-    const snapshot: Snapshot = {
-      product: new Map([["p", new Map([["branches", ["leaf"]]])]]),
-      variant: new Map(),
-      category: new Map([
-        ["root", branch(root)],
-        ["middle", branch(middle, "root")],
-        ["leaf", branch(leaf, "middle")],
-      ]),
-    };
-    return hiddenProducts(snapshot, [{ in: "branches", all: "open", otherwise: "closed" }]).length === 0;
+test("a product is hidden by a closed branch anywhere above it, not only by its own", async () => {
+  const target = { ...pennywort(), visible: [{ in: "categories", all: "shown", otherwise: "closed" }] } as Target;
+  const sheet = (kind: string, columns: string) =>
+    `layout: ${kind}\nformat: { csv: { delimiter: ';' } }\nrows: { each: ${kind} }\ncolumns: { ${columns} }\n`;
+  const words = 'as: { code words: { "true": true, "false": false } }';
+  const category = sheet(
+    "category",
+    `K: category.key, Up: { field: category.parent, as: { by: key } }, S: { field: category.shown, ${words} }`,
+  );
+  const product = sheet("product", "K: product.key, In: { field: product.categories, as: { by: key } }");
+  const shownWith = async (root: string, middle: string, leaf: string) => {
+    const { catalogue } = await read([
+      { layout: category, csv: `K;Up;S\nroot;;${root}\nmiddle;root;${middle}\nleaf;middle;${leaf}\n` },
+      { layout: product, csv: "K;In\np;leaf\n" },
+    ]);
+    return hiddenIn(catalogue, target).length === 0;
   };
-  assert.equal(shownWith("true", "true", "true"), true);
+  assert.equal(await shownWith("true", "true", "true"), true);
   for (const [root, middle, leaf] of [
     ["false", "true", "true"],
     ["true", "false", "true"],
     ["true", "true", "false"],
   ] as const)
-    assert.equal(shownWith(root, middle, leaf), false);
+    assert.equal(await shownWith(root, middle, leaf), false);
 });
 
 test("the balance tells of a picture that an operation lost, and not of one that it says is left out", () => {

@@ -3,14 +3,22 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import type { RehearsedFile } from "#src/index.js";
-import { compareSnapshots, hiddenProducts, Shop } from "#src/parts.js";
-import { rehearseFile } from "#src/rehearse/older/machine.js";
-import { bytesOf, pennywort } from "./support.js";
+import { asTargetView, Catalogue, compareSnapshots, resolveReferences, SimulatedPlatform } from "#src/parts.js";
+import { Findings } from "#src/index.js";
+import { hiddenIn } from "#src/verdict/hidden.js";
+import { bytesOf, kinds, pennywort } from "./support.js";
 
 const target = pennywort();
 const items = target.files.get("items")!;
-const play = (shop: Shop, csv: string): Promise<RehearsedFile> =>
-  rehearseFile(shop, target, items, "items.csv", bytesOf(csv));
+const nothing = asTargetView(resolveReferences(new Catalogue(kinds), new Findings()).catalogue);
+/** A platform, and what it holds. */
+class Shop {
+  readonly platform = new SimulatedPlatform(target, kinds);
+  snapshot = () => this.platform.snapshot(nothing);
+  count = () => [...this.platform.counts()].reduce((sum, [, count]) => sum + count, 0);
+}
+const play = (shop: Shop, csv: string, file = items): Promise<RehearsedFile> =>
+  shop.platform.play(file, "items.csv", bytesOf(csv), "create");
 const outcomes = (file: RehearsedFile): string[] => file.rows.map((row) => row.outcome);
 const product = (shop: Shop, word: string) => shop.snapshot().product.get(word);
 
@@ -44,7 +52,7 @@ test("changes only what a file has columns for", async () => {
 
 test("refuses a file without a column that it must have", async () => {
   const strict = { ...items, mustHave: ["Item", "Price"] };
-  const played = await rehearseFile(new Shop(), target, strict, "items.csv", bytesOf("Item;Title en\nhive;Hive\n"));
+  const played = await play(new Shop(), "Item;Title en\nhive;Hive\n", strict);
   assert.equal(played.refused, 'no column "Price"');
 });
 
@@ -56,7 +64,7 @@ test("keeps nothing of a product when one of its rows is refused", async () => {
     ["refused", "refused"],
   );
   assert.match(rows[0]!.reasons.join(), /Price: "12\.00" is not a decimal with a comma/);
-  assert.equal(shop.products.size + shop.codes.size + shop.nodes.size, 0);
+  assert.equal(shop.count(), 0);
 });
 
 test("moves a code to the product that names it last, and removes a product left with none", async () => {
@@ -64,7 +72,7 @@ test("moves a code to the product that names it last, and removes a product left
   await play(shop, "Item;Code;Title en;Price;Goes with\na;A;First;1;\nb;B;Friend;1;a\n");
   const file = await play(shop, "Item;Code;Title en;Price\nc;A;Thief;1\n");
   assert.deepEqual([...file.rows[0]!.notes], ["the code was another product's"]);
-  assert.deepEqual([...shop.products.keys()], ["b", "c"]);
+  assert.deepEqual([...shop.snapshot().product.keys()].sort(), ["b", "c"]);
   assert.equal(product(shop, "b")!.has("relations(goes-with).to"), false);
 });
 
@@ -93,14 +101,14 @@ for (const [reason, csv] of refusals) {
   test(`refuses the whole file: ${reason}`, async () => {
     const shop = new Shop();
     assert.deepEqual(await play(shop, csv), { name: "items.csv", refused: reason, rows: [] });
-    assert.equal(shop.products.size, 0);
+    assert.equal(shop.count(), 0);
   });
 }
 
 test("says which link of the chain hides a product from shoppers", async () => {
   const shop = new Shop();
   await play(shop, "Item;Code;Title en;Place en;Price;Shown\na;A;A;Hives;1;on\nb;B;B;;1;on\nc;C;C;Hives;0;\n");
-  assert.deepEqual(hiddenProducts(shop.snapshot(), target.visible), [
+  assert.deepEqual(hiddenIn(shop.platform.held(nothing).catalogue, target), [
     { product: "b", because: ["it stands at no place"] },
     { product: "c", because: ["it is not shown", "none of its codes has a price above 0"] },
   ]);

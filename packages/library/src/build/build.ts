@@ -172,20 +172,28 @@ async function writeStep(
   findings: Findings | undefined,
 ): Promise<void> {
   const file = entryOf(target.files, step.slot.file);
-  const check = findings ? rowChecks(catalogue, target, file, step.columns, findings) : () => undefined;
+  const check = findings
+    ? rowChecks(step.from?.catalogue ?? catalogue, target, file, step.columns, findings)
+    : () => undefined;
   for (const { name, blocks } of step.files) {
     const selection: RowSelection = { blocks, step, isLeftOut, lineElsewhere };
     let count = 0;
     const written = fileRows(catalogue, file, selection, findings ?? new Findings(0));
     let products = 0;
     let product = -1;
-    const chunks = await encodeFile(catalogue, file, written, findings ?? new Findings(0), (row) => {
-      count++;
-      check(row);
-      if (row.parent === product) return;
-      product = row.parent;
-      if (++products % tellEvery === 0) progress?.(name, products);
-    });
+    const chunks = await encodeFile(
+      step.from?.catalogue ?? catalogue,
+      file,
+      written,
+      findings ?? new Findings(0),
+      (row) => {
+        count++;
+        check(row);
+        if (row.parent === product) return;
+        product = row.parent;
+        if (++products % tellEvery === 0) progress?.(name, products);
+      },
+    );
     await recorder.write(name, chunks, () => count, step.slot);
   }
 }

@@ -26,7 +26,7 @@ export function plannedFiles(catalogue: TargetView, target: Target, plan: Plan, 
       // What is wrong with cells is reported where they are checked.
       const silent = new Findings(0);
       const rows = fileRows(catalogue, file, { blocks, step, isLeftOut, lineElsewhere }, silent);
-      const chunks = await encodeFile(catalogue, file, rows, silent);
+      const chunks = await encodeFile(step.from?.catalogue ?? catalogue, file, rows, silent);
       return success(piecesOf(chunks));
     },
     list: () => Promise.resolve([]),

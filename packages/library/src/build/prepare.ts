@@ -46,12 +46,23 @@ export interface PrepareInput {
   readonly manualSteps?: readonly ManualStep[] | undefined;
 }
 
+/** A record that a rollback leaves as it is, or a cell of one. */
+export interface Lost {
+  readonly kind: string;
+  readonly key: string;
+  /** The file's column, or the file of a list; undefined for the record itself. */
+  readonly column: string | undefined;
+  readonly why: "made" | "only added" | "cannot be blank";
+}
+
 /** What comes before the files: the plan, and what stays out of it. */
 export interface Prepared {
   readonly plan: Plan;
   readonly heldBack: HeldBack;
   /** Steps that set back what the plan's changes overwrite. */
   readonly rollback?: readonly UploadStep[] | undefined;
+  /** What the rollback cannot set back. */
+  readonly lost?: readonly Lost[] | undefined;
 }
 
 /** The findings that stop a build. */

@@ -4,7 +4,7 @@ import type { Header } from "../nominal.js";
 import { entryOf, firstOf, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
-import { driverOf, limitsOf, sheetName } from "../formats/drivers/drivers.js";
+import { driverOf, sheetName } from "../formats/drivers/drivers.js";
 import { utf8Chunks } from "../formats/encode.js";
 import { levelOf, type Layout, type Scope } from "../layout/layout.js";
 import { sheetsOf } from "../layout/write/layout-file.js";
@@ -36,7 +36,7 @@ export interface FileRows {
 /** Which records a file of the upload holds. */
 export interface RowSelection {
   readonly blocks: readonly PlannedBlock[];
-  readonly step: Pick<UploadStep, "slot" | "columns" | "waiting" | "cells">;
+  readonly step: Pick<UploadStep, "slot" | "columns" | "waiting" | "from">;
   readonly isLeftOut: (kind: string, row: number) => boolean;
   /** For rows that name the lines of another file; where they do not count, all are the same. */
   readonly lineElsewhere?: LineElsewhere | undefined;
@@ -60,81 +60,52 @@ export function allBlocks(catalogue: ResolvedCatalogue, target: Target, { name, 
 
 /** The rows of one file of an upload, as its layouts write them. */
 export function fileRows(
-  catalogue: ResolvedCatalogue,
-  { name, layouts }: TargetFile,
-  { blocks, step, isLeftOut, lineElsewhere = anyLine }: RowSelection,
+  given: ResolvedCatalogue,
+  { layouts }: TargetFile,
+  { blocks, step, isLeftOut: isLeft, lineElsewhere = anyLine }: RowSelection,
   findings: Findings,
 ): FileRows {
+  const { catalogue, isLeftOut } = step.from ?? { catalogue: given, isLeftOut: isLeft };
   const headersOf = layouts.map((layout) => writtenHeaders(layout, step.columns));
   const headers = firstOf(headersOf);
   const hasWaiting = step.waiting.size > 0;
   const { format } = firstOf(layouts);
-  const limit = limitsOf(format, headers.length - 1);
   const lines = new WrittenLines(driverOf(format).rows?.linesOf ?? (() => 1), rowsAbove(firstOf(layouts), headers));
-  /** What the platform told is sent back as it is, as far as a cell holds it. */
-  const literalCells = (cells: readonly string[]): readonly string[] =>
-    cells.map((cell, column) => {
-      const wanted = limit?.(cell, column);
-      if (wanted === undefined) return cell;
-      findings.add(
-        finding("write/cannot-be-written", { column: headers[column]!, text: cell, wanted }, { file: name }),
-      );
-      return "";
-    });
   function* rows(): Generator<FileRow> {
-    for (const { layout: at, kind, records, keeps, literal = [] } of blocks) {
-      for (const cells of literal) {
-        const row = { cells: literalCells(cells), parent: -1, child: -1 };
-        lines.next(row, row.cells);
-        yield { ...row, layout: at, begins: true };
-      }
-      let location = -1;
-      let above: WrittenRow | undefined;
+    for (const { layout: at, kind, records, rows: chosen } of blocks) {
+      let number = -1;
       const layout = layouts[at]!;
-      const parentsOnly = step.slot.mode === "update" && isOfParents(layout, headersOf[at]!);
+      const parentsOnly = writesParentsOnly(step, layout);
       const options = { records, columns: step.columns, isLeftOut, parentsOnly, copiesShared: true, lineElsewhere };
       for (const block of writeBlocks(catalogue, layout, options, findings)) {
         let begins = true;
         for (const row of block) {
           const { parent, child, isSingles } = row;
-          if (keeps && !keeps.has(++location)) continue;
-          const blank = hasWaiting ? step.waiting.get(parent) : undefined;
-          const cells = blank
-            ? row.cells.map((cell, location) => (blank.has(headersOf[at]![location]!) ? "" : cell))
-            : row.cells;
+          const left = chosen?.get(++number);
+          if (chosen && !left) continue;
+          const waiting = hasWaiting ? step.waiting.get(parent) : undefined;
+          const isBlank = (header: Header) => (waiting?.has(header) ?? false) || (left?.has(header) ?? false);
+          const cells =
+            waiting || (left && left.size > 0)
+              ? row.cells.map((cell, position) => (isBlank(headersOf[at]![position]!) ? "" : cell))
+              : row.cells;
           const own = lines.filled({ ...row, cells }, (column) => {
             const location = catalogue.location(catalogue.table(kind), parent);
             findings.add(finding("write/cannot-be-written", { column: headersOf[at]![column]!, ...noLine }, location));
           });
-          const written = step.cells ? ownCells({ cells: own, parent, child }, above, kind, at) : own;
-          lines.next(row, written);
-          above = row;
-          yield { cells: written, parent, child, isSingles, layout: at, begins };
+          lines.next(row, own);
+          yield { cells: own, parent, child, isSingles, layout: at, begins };
           begins = false;
         }
       }
     }
   }
   return { headers, headersOf, rows: rows() };
-
-  /** What is left as it is on the platform, on the first row that shows it. A single's cells below are its own. */
-  function ownCells(row: WrittenRow, above: WrittenRow | undefined, kind: string, at: number): readonly string[] {
-    const layout = layouts[at]!;
-    const of = shapeKinds(layout, kind);
-    const isFirst = above?.parent !== row.parent;
-    const parents = isFirst ? present(step.cells).get(`${of.above} ${row.parent}`) : undefined;
-    const children =
-      row.child >= 0 && (isFirst || above.child !== row.child)
-        ? present(step.cells).get(`${of.below} ${row.child}`)
-        : undefined;
-    if (!parents && !children) return row.cells;
-    return headersOf[at]!.map((header, position) => {
-      const isBelow = layout.columns.some((column) => column.header === header && column.scope.is !== "parent");
-      const own = (isBelow && row.child >= 0 ? children : parents)?.get(`${name} ${header}`);
-      return own ?? row.cells[position]!;
-    });
-  }
 }
+
+/** Whether a step writes one row for each record of a block, without what it contains. */
+export const writesParentsOnly = ({ slot, columns }: RowSelection["step"], layout: Layout): boolean =>
+  slot.mode === "update" && isOfParents(layout, writtenHeaders(layout, columns));
 
 /**
  * Whether columns that are written say nothing of what records contain, and no entries on rows below: one row a record says it all. In
@@ -146,12 +117,6 @@ function isOfParents(layout: Layout, headers: readonly Header[]): boolean {
   const isParents = (scope: Scope): boolean =>
     shape.is === "nested" ? levelOf(layout, scope) === "parent" : scope.is === "parent";
   return columns.every(({ header, scope }) => isParents(scope) || !headers.includes(header));
-}
-
-/** The kinds of the records that a row is about: the block's, and what stands below it. */
-function shapeKinds({ shape }: Layout, kind: string): { readonly above: string; readonly below: string } {
-  const below = shape.child?.name ?? (shape.parent.name === kind ? kind : shape.parent.name);
-  return { above: kind, below };
 }
 
 /**

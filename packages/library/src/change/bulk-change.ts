@@ -1,6 +1,6 @@
 /** A file of two columns: what records are known by, and one field with one value. */
 
-import { endingOf } from "./literal.js";
+import { driverOf } from "../formats/drivers/drivers.js";
 import { fieldOfColumn, splitTable } from "../field-name.js";
 import { entryOf } from "../checked.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
@@ -69,7 +69,12 @@ export function planBulkChange(
           creates: [],
           updates: [],
         },
-        files: [{ name: `01-${name}.${endingOf(file)}`, blocks: [{ layout: at, kind: written, records }] }],
+        files: [
+          {
+            name: `01-${name}.${driverOf(file.layout.format).ending(file.layout.format)}`,
+            blocks: [{ layout: at, kind: written, records }],
+          },
+        ],
         columns: new Set([...identityHeaders(file), ...child, column.header]),
         waiting: new Map(),
         places: [],

@@ -5,7 +5,7 @@ import { firstOf, fitting, entryOf } from "../checked.js";
 import { splitAddition } from "../field-name.js";
 import { isProblem, type CellValue } from "../codecs/codec.js";
 import type { Kinds } from "../kinds.js";
-import { recordColumns } from "../rehearse/older/record-columns.js";
+import { recordColumns } from "../rehearse/record-columns.js";
 import { isOfRecords } from "../rehearse/intended-by-target.js";
 import { playsRecords, type Target, type TargetFile } from "../target/target.js";
 import { fieldName } from "../layout/bindings/feed-kinds.js";

@@ -6,8 +6,7 @@ import { splitLanguage } from "../field-name.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
 import type { Comparison } from "../compare/compare.js";
 import { originKey, type Intended } from "../rehearse/intended.js";
-import { settled } from "./policy.js";
-import type { ChangeWishes } from "../compare/policies.js";
+import { policyOf, type ChangeWishes } from "../compare/policies.js";
 
 /** An old address that leads to a record. */
 export interface Redirect {
@@ -19,12 +18,15 @@ export interface Redirect {
 }
 
 /** The addresses that the platform has and that are to be others. */
-export function redirectsNeeded(intended: Intended, { records }: Comparison, wishes: ChangeWishes): Redirect[] {
+export function redirectsNeeded({ records }: Comparison, wishes: ChangeWishes): Redirect[] {
   return records.flatMap((record) =>
     record.fields.flatMap((change): Redirect[] => {
       const { name, lang: language } = splitLanguage(change.field);
-      const to = settled(intended, record, change, wishes);
-      const { onPlatform: from } = change;
+      const { onPlatform: from, intended: wanted, by } = change;
+      const policy = policyOf(record.kind, change.field, wishes);
+      // Where the platform's address stays, it needs no redirect.
+      const stays = policy === "leave" || policy === "fill" || (policy === undefined && by === "platform");
+      const to = stays ? from : wanted;
       if (name !== "slug" || typeof from !== "string" || typeof to !== "string" || from === to) return [];
       return [{ kind: record.kind, key: record.key, language: present(language), from, to }];
     }),

@@ -1,22 +1,25 @@
 /** Replacing everything: one file with all that is intended; what it does not name is taken out there. */
 
 import { entryOf, present } from "../checked.js";
-import { isHeldBack } from "../build/hold-back.js";
+import { isHeldBack, type HeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
+import { driverOf } from "../formats/drivers/drivers.js";
 import { writtenKind } from "../layout/write/rows.js";
 import { listsStep, neededLists } from "../plan/lists.js";
 import type { PlannedBlock, Step, UploadStep } from "../plan/plan.js";
 import { takesPicturesLast } from "../target/pictures.js";
 import type { ChangeInput } from "./changes.js";
-import { endingOf } from "./literal.js";
 import { phrase } from "../phrases/phrase.js";
 
-/** @param cells what is left as it is there. @returns the plan; its steps are not numbered yet. */
-export function planWhole(input: ChangeInput, prepared: Prepared, cells: NonNullable<UploadStep["cells"]>): Prepared {
-  const { catalogue, target, tasks } = input;
+/** @returns the steps; they are not numbered yet. */
+export function wholeStep(
+  { catalogue, target, tasks }: ChangeInput,
+  prepared: Prepared,
+  heldBack: HeldBack,
+): readonly Step[] {
   const slot = present(target.replacing);
   const file = entryOf(target.files, slot.file);
-  const isLeftOut = isHeldBack(prepared.heldBack);
+  const isLeftOut = isHeldBack(heldBack);
   const blocks = file.layouts.map((layout, at): PlannedBlock => {
     const kind = writtenKind(layout, catalogue);
     const records = Array.from({ length: catalogue.table(kind).size }, (_, row) => row).filter(
@@ -24,20 +27,20 @@ export function planWhole(input: ChangeInput, prepared: Prepared, cells: NonNull
     );
     return { layout: at, kind, records };
   });
-  const name = `01-${slot.name}.${endingOf(file)}`;
+  const name = `01-${slot.name}.${driverOf(file.layout.format).ending(file.layout.format)}`;
   const lists = neededLists(catalogue, target, isLeftOut);
   const pictures = prepared.plan.steps.filter(({ is }) => is === "pictures");
   const isLast = takesPicturesLast(target);
   const upload: UploadStep = {
     number: 0,
     is: "upload",
+    purpose: "change",
     title: phrase("Upload {0}: the whole range", slot.name),
     why: slot.why ?? `What the file does not name is taken out of ${target.name}.`,
     slot: { ...slot, creates: [], updates: [] },
     files: [{ name, blocks }],
     columns: undefined,
     waiting: new Map(),
-    cells,
     places: ["product", "variant"].map((kind) => ({
       kind,
       update: undefined,
@@ -45,15 +48,11 @@ export function planWhole(input: ChangeInput, prepared: Prepared, cells: NonNull
     })),
     after: [],
   };
-  const steps = [
+  return [
     ...tasks.map((task): Step => ({ number: 0, is: "do", ...task })),
     ...(lists.length > 0 ? [listsStep(target.name, lists, 0)] : []),
     ...(isLast ? [] : pictures),
     upload,
     ...(isLast ? pictures : []),
   ];
-  return {
-    ...prepared,
-    plan: { ...prepared.plan, steps, cost: { collections: 0, uploads: 1, postponed: 0 } },
-  };
 }

@@ -1,5 +1,6 @@
 /** Pictures: each file that is named is there, with or without a folder; files that no record names are reported. */
 
+import { splitTable } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding } from "../findings/finding.js";
 import { compareText } from "../location.js";
@@ -28,14 +29,17 @@ export const checkPictures: Check = ({ catalogue, pictures, picturesRefused, fin
 /** The address of a picture that the platform fetches. */
 const isLink = (file: string): boolean => /^https?:\/\//i.test(file);
 
-/** The picture files that records name, by code units. */
-export function picturesNamed(catalogue: ResolvedCatalogue): string[] {
+/** The picture files that records name, by code units. @param isOf whether a record counts; all do, if left out. */
+export function picturesNamed(
+  catalogue: ResolvedCatalogue,
+  isOf: (kind: string, row: number) => boolean = () => true,
+): string[] {
   const names = new Set<string>();
   for (const table of catalogue.tables) {
     const column = table.name.endsWith(".pictures") ? table.texts.get("file") : undefined;
     for (let row = 0; column && row < table.size; row++) {
       const file = column.get(row);
-      if (typeof file === "string") names.add(file);
+      if (typeof file === "string" && isOf(splitTable(table.name).kind, table.parent(row))) names.add(file);
     }
   }
   return [...names].sort(compareText);

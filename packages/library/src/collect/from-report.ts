@@ -44,7 +44,8 @@ async function collectTold(
   layout: Layout,
   counts: Counts,
 ): Promise<AcceptedRows> {
-  const { catalogue, findings, others, kinds, heldBack } = input;
+  const { findings, others, kinds, heldBack } = input;
+  const { catalogue = input.catalogue } = step.from ?? {};
   const kind = layout.shape.parent.name;
   const rows = new RowsOfStep();
   let isAnswered = true;
@@ -93,7 +94,8 @@ async function collectTold(
 const notTold = "the report does not tell of it";
 
 function collectLines(input: Collecting, step: UploadStep, file: TargetFile, counts: Counts): AcceptedRows {
-  const { catalogue, findings, reports, heldBack } = input;
+  const { findings, reports, heldBack } = input;
+  const { catalogue = input.catalogue } = step.from ?? {};
   const rows = new RowsOfStep();
   let isAnswered = true;
   for (const { name, blocks } of step.files) {

@@ -223,7 +223,9 @@ class CatalogueComparison {
     for (const record of pairs) {
       const paired = pairEntries(own.childrenOf(record.own), other.childrenOf(record.other), textOf, textOfOther);
       for (const pair of paired.pairs) matched.push({ ...pair, record });
-      if (told === "all") for (const entry of paired.onlyOwn) this.#entryAlone(kind, name, record, entry, none);
+      for (const entry of paired.onlyOwn)
+        if (this.#coverage.tellsEntry(table, (field) => own.text(field, entry) ?? undefined))
+          this.#entryAlone(kind, name, record, entry, none);
       if (this.input.inOrder && isMoved(paired.pairs)) this.#entriesMoved(kind, name, record);
       for (const entry of paired.onlyOther) this.#entryAlone(kind, name, record, none, entry);
     }

@@ -7,7 +7,14 @@ export interface Coverage {
   readonly tells: (table: string, field: string) => boolean;
   /** Of a record's entries, all, some, or none. @param table `kind.entries`. */
   readonly entries: (table: string) => "all" | "some" | "none";
+  /** Whether it tells an entry: then a record that it shows without one has none. @param textOf a field of the entry. */
+  readonly tellsEntry: (table: string, textOf: (field: string) => string | undefined) => boolean;
 }
 
 /** All there is, as of your own sources. */
-export const everything: Coverage = { records: () => "all", tells: () => true, entries: () => "all" };
+export const everything: Coverage = {
+  records: () => "all",
+  tells: () => true,
+  entries: () => "all",
+  tellsEntry: () => true,
+};

@@ -5,7 +5,13 @@
  * one; what only the platform has stands behind them. Nothing is renamed, and neither catalogue is changed.
  */
 
-import { referenceFields, targetsOf, type Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import {
+  referenceFields,
+  targetsOf,
+  type Catalogue,
+  type ResolvedBranch,
+  type ResolvedCatalogue,
+} from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { Met } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
@@ -29,13 +35,17 @@ export interface GoalInput {
   readonly changedBy?: ((kind: string, row: number, field: string) => ChangedBy) | undefined;
   /** Whether a record of the platform is one that was delivered; none, if left out. */
   readonly delivered?: ((kind: string, key: Key) => boolean) | undefined;
-  /** Whether an import takes out the entries that its list does not name. @param table `kind.entries`. */
-  readonly replaces?: ((table: string) => boolean) | undefined;
+  /** Whether a record stays as it is there, whatever is intended; none, if left out. @param row of the intended record. */
+  readonly keeps?: ((kind: string, row: number) => boolean) | undefined;
+  /** Whether an import takes out an entry that its list does not name. @param table `kind.entries`. @param textOf a field of the entry. */
+  readonly replaces?: ((table: string, textOf: (field: string) => string | undefined) => boolean) | undefined;
 }
 
 /** What a platform is to have in the end. */
 export interface Goal {
-  readonly catalogue: ResolvedCatalogue;
+  readonly catalogue: ResolvedBranch;
+  /** The row of a record of the platform. */
+  readonly rowOf: (kind: string, there: number) => number;
   /** Rows of intended records that are not made, by kind: where a project only updates. */
   readonly notMade: ReadonlyMap<string, ReadonlySet<number>>;
 }
@@ -45,7 +55,7 @@ export function goalOf(input: GoalInput): Goal {
   const goal = new GoalMaker(input);
   goal.addOnlyThere();
   for (const kind of input.matched.own.kinds.roots) goal.settle(kind);
-  return { catalogue: goal.catalogue as Catalogue & ResolvedCatalogue, notMade: goal.notMade() };
+  return { catalogue: goal.catalogue as ResolvedBranch, rowOf: goal.rowOf, notMade: goal.notMade() };
 }
 
 /** Which of two values a field has in the end. */
@@ -91,7 +101,7 @@ class GoalMaker {
       for (let row = 0; row < from.size; row++) {
         rows[row] = matched.ownOf(kind.name, row);
         if (rows[row] !== none) continue;
-        const parent = kind.of === undefined ? none : this.#rowOf(kind.of, from.parent(row));
+        const parent = kind.of === undefined ? none : this.rowOf(kind.of, from.parent(row));
         rows[row] = to.append(this.#sheets + from.sheet(row), from.line(row), parent);
         to.nameRecord(rows[row]!, from.key(row));
         added.push([kind, row, rows[row]!]);
@@ -123,9 +133,7 @@ class GoalMaker {
     if (gone !== "leave" && fieldOf(kind, field)) this.catalogue.table(kind.name).setText(field, row, value);
   }
 
-  #rowOf(kind: string, there: number): number {
-    return there === none ? none : entryOf(this.#rows, kind)[there]!;
-  }
+  readonly rowOf = (kind: string, there: number): number => (there === none ? none : entryOf(this.#rows, kind)[there]!);
 
   #copyEntry(from: ReadonlyTable, entry: number, owner: number): void {
     const to = this.catalogue.table(from.name);
@@ -154,7 +162,7 @@ class GoalMaker {
     const met: Met = { sheet: this.#sheets + from.sheet(row), line: from.line(row) };
     const to = referenceFields(from.kind).find(({ name }) => name === field)?.to ?? "";
     return targetsOf(this.#there, from, field, row).map((target) =>
-      this.catalogue.pool.toRow(to, this.#rowOf(to, target), met),
+      this.catalogue.pool.toRow(to, this.rowOf(to, target), met),
     );
   }
 
@@ -165,10 +173,19 @@ class GoalMaker {
     for (let row = 0; row < table.size; row++) {
       const there = matched.otherOf(kind.name, row);
       if (there === none) continue;
+      this.#settleContainer(kind, row, there);
       this.#settleTexts(kind, table, row, there);
       this.#settleReferences(kind, table, row, there);
     }
     for (const entries of Object.keys(kind.entries ?? {})) this.#settleEntries(kind, entries);
+  }
+
+  /** What contains a record is what the sources say, as far as they say it. */
+  #settleContainer({ name, of }: KindSpec, row: number, there: number): void {
+    const [table, other] = [this.#own.table(name), this.#there.table(name)];
+    if (of === undefined || other.parent(there) < 0) return;
+    if (table.parent(row) >= 0 && !this.input.keeps?.(name, row)) return;
+    this.catalogue.table(name).reparent(row, this.rowOf(of, other.parent(there)));
   }
 
   #settleTexts(kind: KindSpec, table: ReadonlyTable, row: number, there: number): void {
@@ -183,7 +200,8 @@ class GoalMaker {
 
   /** @param isUnsaid whether the sources say nothing of it. @param isFilled whether the platform has a value. */
   #sideOf(kind: KindSpec, row: number, field: string, isUnsaid: boolean, isFilled: boolean): Side {
-    const { wishes, changedBy } = this.input;
+    const { wishes, changedBy, keeps } = this.input;
+    if (keeps?.(kind.name, row)) return "platform";
     if (isUnsaid || wishes.only === "create") return "platform";
     const policy = policyOf(kind.name, field, wishes);
     if (policy === "leave") return "platform";
@@ -227,20 +245,23 @@ class GoalMaker {
       const named = own.childrenOf(row);
       const { pairs, onlyOwn, onlyOther } = pairEntries(named, other.childrenOf(there), textOf, textOfOther);
       for (const pair of pairs) this.#settleEntry(kind, row, name, pair.own, pair.other);
-      if (told === "all")
-        for (const entry of onlyOwn)
+      for (const entry of onlyOwn)
+        if (coverage.tellsEntry(table, textsOf(own, entry)))
           if (this.#sideOf(kind, row, entryName(own, name, entry), false, false) === "platform")
             this.catalogue.table(table).reparent(entry, none);
       for (const entry of onlyOther)
-        if (this.#stays(kind, row, entryName(other, name, entry), table, named.length === 0))
-          this.#copyEntry(other, entry, row);
+        if (this.#stays(kind, row, other, name, entry, named.length === 0)) this.#copyEntry(other, entry, row);
     }
   }
 
   /** Whether an entry that only the platform has stays. @param isUnsaid whether the sources name no such entries at all. */
-  #stays(kind: KindSpec, row: number, field: string, table: string, isUnsaid: boolean): boolean {
+  #stays(kind: KindSpec, row: number, other: ReadonlyTable, name: string, entry: number, isUnsaid: boolean): boolean {
+    const field = entryName(other, name, entry);
     if (this.#sideOf(kind, row, field, isUnsaid, true) === "platform") return true;
-    return policyOf(kind.name, field, this.input.wishes) === "add" || !(this.input.replaces?.(table) ?? false);
+    const textOf = textsOf(other, entry);
+    return (
+      policyOf(kind.name, field, this.input.wishes) === "add" || !(this.input.replaces?.(other.name, textOf) ?? false)
+    );
   }
 
   #settleEntry(kind: KindSpec, row: number, name: string, entry: number, there: number): void {
@@ -256,6 +277,8 @@ class GoalMaker {
     }
   }
 }
+
+const textsOf = (table: ReadonlyTable, entry: number) => (field: string) => table.text(field, entry) ?? undefined;
 
 const isText = (cell: Cell): boolean => typeof cell === "string" && cell !== "";
 

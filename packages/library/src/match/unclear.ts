@@ -7,7 +7,10 @@ import type { Correspondence, MatchedBy } from "./correspondence.js";
 const mostNamed = 5;
 
 /** Reports what is not clear. @param target the platform that the other catalogue is of. @returns a finding for each open question, at the first of your records. */
-export function unclearFindings({ own, other, unclear }: Correspondence, target: string): Finding[] {
+export function unclearFindings(
+  { own, other, unclear }: Pick<Correspondence, "own" | "other" | "unclear">,
+  target: string,
+): Finding[] {
   return unclear.map((open) => {
     const table = own.table(open.kind);
     const [at, ...related] = open.own.map((row) => own.location(table, row));

@@ -7,12 +7,11 @@ export const uploadPhrasesDe = {
   "Overwrites only what differs from what is on {0}: {1}.":
     "Überschreibt nur, was von dem abweicht, was auf {0} ist: {1}.",
   "Release codes that move to other records": "Artikelnummern freigeben, die zu anderen Datensätzen wechseln",
-  "{0} allows each code only once. The record that has it now is retired first.":
-    "{0} lässt jede Artikelnummer nur einmal zu. Der Datensatz, der sie jetzt hat, wird zuerst stillgelegt.",
-  "Hide records that are no longer in your sources": "Datensätze verbergen, die nicht mehr in Ihren Quellen stehen",
-  "Retire records that are no longer in your sources": "Datensätze stilllegen, die nicht mehr in Ihren Quellen stehen",
-  "They were delivered earlier and are no longer in your sources.":
-    "Sie wurden früher geliefert und stehen nicht mehr in Ihren Quellen.",
+  "{0} allows each code only once. The record that has it now lets go of it first.":
+    "{0} lässt jede Artikelnummer nur einmal zu. Der Datensatz, der sie jetzt hat, gibt sie zuerst frei.",
+  "Take out of sale what is no longer in your sources": "Aus dem Verkauf nehmen, was nicht mehr in Ihren Quellen steht",
+  "These records are on {0} and are no longer in your sources.":
+    "Diese Datensätze sind auf {0} und stehen nicht mehr in Ihren Quellen.",
   "Set up the redirects": "Die Weiterleitungen einrichten",
   "Some addresses change. The old ones have to lead to the new ones: {0}.":
     "Einige Adressen ändern sich. Die alten müssen auf die neuen führen: {0}.",

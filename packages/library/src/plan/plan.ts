@@ -1,5 +1,6 @@
 /** A plan, as data: which files to upload, in which order, with which records in each, and why. */
 
+import type { TargetView } from "../catalogue/catalogue.js";
 import type { Slot } from "../target/adapter/played.js";
 import type { TargetFile } from "../target/target.js";
 import type { AlreadyThere } from "./placements.js";
@@ -13,10 +14,11 @@ export interface PlannedBlock {
   /** Rows of this kind's table. */
   readonly kind: string;
   readonly records: readonly number[];
-  /** Rows without a record in the catalogue, as they are written. */
-  readonly literal?: readonly (readonly string[])[] | undefined;
-  /** The numbers, among the rows of the block, of those that are written; all, if left out. */
-  readonly keeps?: ReadonlySet<number> | undefined;
+  /**
+   * The numbers, among the rows of the block, of those that are written, each with the headers of the cells that stay blank; all rows,
+   * and all of their cells, if left out.
+   */
+  readonly rows?: ReadonlyMap<number, ReadonlySet<string>> | undefined;
 }
 
 /** One file of an upload. */
@@ -42,6 +44,15 @@ export type Step =
   | UploadStep
   | (Common & { readonly is: "look"; readonly products: readonly string[] });
 
+/** A catalogue that rows are written from, and what of it they leave out. */
+export interface WrittenFrom {
+  readonly catalogue: TargetView;
+  readonly isLeftOut: (kind: string, row: number) => boolean;
+}
+
+/** What the rows of an upload are for: to make what is new, to change what is there, to take out of sale, to let go of codes, to set it all back. */
+export type Purpose = "create" | "change" | "retire" | "release" | "rollback";
+
 /** Files of one slot, uploaded together. */
 export interface UploadStep extends Common {
   readonly is: "upload";
@@ -51,11 +62,10 @@ export interface UploadStep extends Common {
   readonly columns: ReadonlySet<string> | undefined;
   /** For products whose links wait: the headers of the cells that stay blank here. */
   readonly waiting: ReadonlyMap<number, ReadonlySet<string>>;
-  /**
-   * Cells with another value than the catalogue: by table and row of the record, then by file and header. Where only changes are
-   * written, for what is left as it is there.
-   */
-  readonly cells?: ReadonlyMap<string, ReadonlyMap<string, string>> | undefined;
+  /** What its rows are for; to create, if left out. */
+  readonly purpose?: Purpose | undefined;
+  /** What its rows are written from; the catalogue that the plan is made of, if left out. It has the same rows, and perhaps more. */
+  readonly from?: WrittenFrom | undefined;
   /** What is placed here: kinds that are created, and what is added to records that are there. */
   readonly places: readonly PlacedRecords[];
   /** The steps that have to be through before it, and whether ids have to be collected in between. */

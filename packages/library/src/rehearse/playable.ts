@@ -26,8 +26,8 @@ export interface Playable {
   readonly counts: () => ReadonlyMap<string, number>;
   /** The records of a kind that have ids. */
   readonly known: (kind: string) => Iterable<{ readonly key: string; readonly id: string }>;
-  /** What it holds, as a catalogue; undefined where that is kept as a snapshot alone. @param intended tells which products are sold by themselves. */
-  readonly held: (intended: ResolvedCatalogue) => HeldCatalogue | undefined;
+  /** What it holds, as a catalogue. @param intended tells which products are sold by themselves. */
+  readonly held: (intended: ResolvedCatalogue) => HeldCatalogue;
   /** What it holds in the end. @param intended tells which products are sold by themselves. */
   readonly snapshot: (intended: ResolvedCatalogue) => Snapshot;
 }

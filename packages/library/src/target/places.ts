@@ -101,15 +101,25 @@ export class Places {
     return takers.some(({ file, inFile }) => inFile.some((takes) => takes(row)) && file.takes(table, row));
   }
 
+  #hasChildren(entries: ReadonlyTable, entry: number): boolean {
+    const { table, row } = this.catalogue.ownerOf(entries, entry);
+    const child = this.catalogue.kinds.childOf(table.kind.name);
+    return child !== undefined && [...this.catalogue.table(child.name).childrenOf(row)].length > 0;
+  }
+
   #takersOf(table: ReadonlyTable) {
     const { catalogue } = this;
     return this.#files.flatMap((file) => {
       const inFile = file.layouts.flatMap((layout) =>
         layout.columns.flatMap((column) =>
           column.bindings.flatMap(({ feed }) =>
-            kindsShown(layout, column).flatMap(
-              (kind) => kindOfFeed(feed).takes(feed, catalogue, table, kind, fieldsOfLane(layout, column)) ?? [],
-            ),
+            kindsShown(layout, column).flatMap((kind, at) => {
+              const takes = kindOfFeed(feed).takes(feed, catalogue, table, kind, fieldsOfLane(layout, column));
+              // Whole entries are a single's own; those of a product with variants have no cell.
+              const isAlone = (row: number) => !this.#hasChildren(table, row);
+              if (takes && feed.is === "entries" && at > 0) return [(row: number) => takes(row) && isAlone(row)];
+              return takes ? [takes] : [];
+            }),
           ),
         ),
       );

@@ -80,7 +80,7 @@ export function uploadRows(
 }
 
 function* traceFile(
-  catalogue: ResolvedCatalogue,
+  given: ResolvedCatalogue,
   target: Target,
   step: UploadStep,
   planned: PlannedFile,
@@ -88,6 +88,7 @@ function* traceFile(
   wants: (file: string, line: number, header: Header) => boolean,
 ): Generator<TracedCell> {
   const { layouts } = entryOf(target.files, step.slot.file);
+  const { catalogue = given } = step.from ?? {};
   const { headers, rows } = uploadRows(catalogue, target, step, planned, selection);
   for (const { line, row, nth } of rows) {
     if (row.parent < 0) continue;

@@ -34,7 +34,7 @@ export interface ComparedHeld {
   readonly cells: ArrivedCells;
 }
 
-/** @param isLeftOut what is held back. */
+/** Compares what a platform is to have with what it has, as far as the target has a place for it. @param isLeftOut what is held back. */
 export function compareHeld(
   catalogue: ResolvedCatalogue,
   target: Target,
@@ -49,7 +49,11 @@ export function compareHeld(
   const matched = matchRecords({ own: goal, other: simulated, identitiesOf: of, merged });
   const placesOfGoal = new Places(goal, target);
   const told = coverageOf(layoutsOf(target), catalogue.kinds);
-  const coverage: Coverage = { ...told, entries: (table) => (told.entries(table) === "none" ? "none" : "all") };
+  const coverage: Coverage = {
+    ...told,
+    entries: (table) => (told.entries(table) === "none" ? "none" : "all"),
+    tellsEntry: () => true,
+  };
   // Ids are the platform's to give.
   const comparing = (_: string, field: string) => (field === "id" ? "not at all" : "exactly");
   const compared = compareCatalogues({ matched, coverage, comparing });

@@ -11,7 +11,7 @@ import {
   type ResolvedCatalogue,
 } from "../catalogue/catalogue.js";
 import { entryLookup } from "../catalogue/entry-lookup.js";
-import type { Table } from "../catalogue/table.js";
+import { copyRow } from "../compare/unfold.js";
 import { fieldOfColumn } from "../field-name.js";
 import { fieldOf, type KindSpec } from "../kind.js";
 import {
@@ -219,15 +219,3 @@ const isLike =
   (feed: EntryFeed) =>
   (other: EntryFeed): boolean =>
     other.entries === feed.entries && JSON.stringify(other.constants) === JSON.stringify(feed.constants);
-
-/** A row with all its cells, as one more row. @returns the new row. */
-function copyRow(from: Table, row: number, to: Table, owner: number): number {
-  const made = to.append(from.sheet(row), from.line(row), owner);
-  for (const [field, column] of from.texts) {
-    const cell = column.get(row);
-    if (cell !== undefined) to.setText(field, made, cell);
-  }
-  for (const [field, column] of from.references)
-    if (column.isSet(row)) to.referenceColumn(field).set(made, column.get(row));
-  return made;
-}

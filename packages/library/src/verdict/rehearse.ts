@@ -15,14 +15,15 @@ import type { FilesPort } from "../ports.js";
 import type { Target } from "../target/target.js";
 import type { Outcome, RehearsedFile, TellPlayed } from "../rehearse/outcome.js";
 import { originKey, type Intended } from "../rehearse/intended.js";
-import { intendedByTarget } from "../rehearse/intended-by-target.js";
 import type { Playable } from "../rehearse/playable.js";
 import { SimulatedPlatform } from "../rehearse/platform/platform.js";
-import { compareSnapshots, type Difference, type Snapshot } from "../rehearse/snapshot.js";
+import type { Difference, Snapshot } from "../rehearse/snapshot.js";
 import type { ArrivedCells } from "./cells.js";
+import { unfoldSingles } from "../compare/unfold.js";
+import type { HeldCatalogue } from "../rehearse/platform/held-catalogue.js";
 import { compareHeld } from "./compare-held.js";
 import { hiddenIn } from "./hidden.js";
-import { hiddenProducts, type Hidden } from "../rehearse/visible.js";
+import type { Hidden } from "../rehearse/visible.js";
 
 /** A difference with the source cell it comes from; undefined for what no source gave. */
 export type LocatedDifference = Difference & { readonly at: Location | undefined };
@@ -41,6 +42,12 @@ export interface Verdict {
   readonly rebuilt: boolean;
 }
 
+/** What a platform is to have in the end, and which of its records are not to be there. */
+export interface RehearsedGoal {
+  readonly catalogue: TargetView;
+  readonly isOut: (kind: string, row: number) => boolean;
+}
+
 export interface RehearseInput {
   readonly catalogue: TargetView;
   readonly target: Target;
@@ -50,8 +57,8 @@ export interface RehearseInput {
   readonly files: FilesPort;
   /** The platform, with what is on it before; it is changed. An empty one, if left out. */
   readonly platform?: Playable | undefined;
-  /** What it shall hold in the end, where that is not only what is intended. */
-  readonly expected?: Snapshot | undefined;
+  /** What it is to have in the end, where that is not only what is intended. */
+  readonly goal?: RehearsedGoal | undefined;
   /** Receives each step that was played. */
   readonly played?: TellPlayed | undefined;
 }
@@ -64,7 +71,7 @@ export async function playUpload({
   heldBack,
   files,
   platform = new SimulatedPlatform(target, catalogue.kinds),
-  expected,
+  goal,
   played: tell,
 }: RehearseInput): Promise<Result<Verdict>> {
   const played: RehearsedFile[] = [];
@@ -82,7 +89,7 @@ export async function playUpload({
     tell?.({ round: 0, step: step.number, title: step.title, files: played.slice(before), held: platform.counts() });
   }
   platform.end();
-  return success(judge({ catalogue, target, heldBack, files: played, platform, expected }));
+  return success(judge({ catalogue, target, heldBack, files: played, platform, goal }));
 }
 
 /** What a verdict is made of. */
@@ -92,47 +99,48 @@ interface Judged {
   readonly heldBack: HeldBack;
   readonly files: readonly RehearsedFile[];
   readonly platform: Playable;
-  readonly expected: Snapshot | undefined;
+  readonly goal: RehearsedGoal | undefined;
 }
 
-export function judge({ catalogue, target, heldBack, files, platform, expected }: Judged): Verdict {
+export function judge({ catalogue, target, heldBack, files, platform, goal }: Judged): Verdict {
   const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, refused: 0 };
   for (const file of files) for (const row of file.rows) counts[row.outcome]++;
-  const held = expected ? undefined : platform.held(catalogue);
+  const wanted = goal?.catalogue ?? catalogue;
+  const held = platform.held(wanted);
   let known: Snapshot | undefined;
-  const snapshot = () => (known ??= platform.snapshot(catalogue));
-  const compared = held && compareHeld(catalogue, target, held, isHeldBack(heldBack));
-  const differences = compared?.differences ?? differencesIn(catalogue, target, heldBack, snapshot(), expected);
+  // What is compared with a goal stands as the platform keeps it.
+  const form = goal ? unfoldHeld(held, target) : held;
+  const compared = compareHeld(wanted, target, form, goal?.isOut ?? isHeldBack(heldBack));
   // Where all is held back, nothing was rebuilt.
-  const isEmpty = files.length === 0 && heldBack.byKind.size > 0 && !expected;
+  const isEmpty = files.length === 0 && heldBack.byKind.size > 0 && !goal;
   const rebuilt =
-    !isEmpty && differences.length === 0 && counts.refused === 0 && files.every((file) => file.refused === undefined);
-  const hidden = held ? hiddenIn(held.catalogue, target) : hiddenProducts(snapshot(), target.visible);
+    !isEmpty &&
+    compared.differences.length === 0 &&
+    counts.refused === 0 &&
+    files.every((file) => file.refused === undefined);
   return {
     files,
     counts,
-    differences,
-    cells: compared?.cells,
-    hidden,
+    differences: compared.differences,
+    cells: compared.cells,
+    hidden: hiddenIn(held.catalogue, target),
     get snapshot() {
-      return snapshot();
+      return (known ??= platform.snapshot(wanted));
     },
     rebuilt,
   };
 }
 
-/** What differs where a change is rehearsed: it begins with a snapshot, and is compared as one. */
-function differencesIn(
-  catalogue: TargetView,
-  target: Target,
-  heldBack: HeldBack,
-  snapshot: Snapshot,
-  expected: Snapshot | undefined,
-): LocatedDifference[] {
-  const intended = intendedByTarget(catalogue, target, heldBack);
-  return compareSnapshots(expected ?? intended.snapshot, snapshot).map((difference) =>
-    locateDifference(catalogue, intended, difference),
-  );
+/** What is on a platform, without singles. */
+function unfoldHeld({ catalogue, isOfPlatform }: HeldCatalogue, target: Target): HeldCatalogue {
+  const { catalogue: unfolded, before } = unfoldSingles(catalogue, target);
+  return {
+    catalogue: unfolded,
+    isOfPlatform: (table, field, row) => {
+      const [of, at] = before(table, row);
+      return isOfPlatform(of, field, at);
+    },
+  };
 }
 
 /** A difference with the cell of the source that the intended value comes from. */

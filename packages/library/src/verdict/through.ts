@@ -18,8 +18,7 @@ import { planImport } from "../plan/plan-import.js";
 import { recordsThere } from "../target/records-there.js";
 import type { Target } from "../target/target.js";
 import type { RehearsedFile, TellPlayed } from "../rehearse/outcome.js";
-import type { Snapshot } from "../rehearse/snapshot.js";
-import { judge, type Verdict } from "./rehearse.js";
+import { judge, type RehearsedGoal, type Verdict } from "./rehearse.js";
 import type { Playable } from "../rehearse/playable.js";
 import { SimulatedPlatform } from "../rehearse/platform/platform.js";
 import { putRecords } from "../rehearse/platform/put-records.js";
@@ -37,7 +36,7 @@ export interface ThroughInput {
   readonly platform?: Playable | undefined;
   /** The plan of a round, where it is not the usual one. */
   readonly planWith?: ((ledger: Ledger, catalogue: TargetView) => Promise<Result<Plan>>) | undefined;
-  readonly expected?: Snapshot | undefined;
+  readonly goal?: RehearsedGoal | undefined;
   /** Receives each step that was played. */
   readonly played?: TellPlayed | undefined;
 }
@@ -71,7 +70,7 @@ export async function rehearseThrough({
   ledger: real = new Ledger(),
   platform = platformAtFirst(given, target, heldBack, real),
   planWith,
-  expected,
+  goal,
   played: tell,
 }: ThroughInput): Promise<Verdict> {
   const ledger = real.ofAssumed();
@@ -116,7 +115,7 @@ export async function rehearseThrough({
     if (now.length === plan.steps.length || ledger.addedCount === 0) break;
   }
   platform.end();
-  return judge({ catalogue: withIds(given, real), target, heldBack, files, platform, expected });
+  return judge({ catalogue: withIds(given, real), target, heldBack, files, platform, goal });
 
   async function playStep(step: Step, lineElsewhere: LineElsewhere): Promise<RehearsedFile[]> {
     if (step.is === "lists") for (const { name, entries } of step.lists) platform.setUp(name, entries);
@@ -126,7 +125,7 @@ export async function rehearseThrough({
     const played: RehearsedFile[] = [];
     for (const { name, blocks } of step.files) {
       const rows = fileRows(catalogue, file, { blocks, step, isLeftOut, lineElsewhere }, new Findings(0));
-      const chunks = await encodeFile(catalogue, file, rows, new Findings(0));
+      const chunks = await encodeFile(step.from?.catalogue ?? catalogue, file, rows, new Findings(0));
       async function* bytes() {
         yield* chunks;
       }

@@ -16,7 +16,6 @@ import { phrase, type Language } from "../phrases/phrase.js";
 import type { FilesPort } from "../ports.js";
 import { readBytes } from "../formats/read-whole.js";
 import type { TellPlayed } from "../rehearse/outcome.js";
-import { olderPlatform } from "../rehearse/older/older-platform.js";
 import { isOfRecords } from "../rehearse/intended-by-target.js";
 import { playUpload, type Verdict } from "../verdict/rehearse.js";
 import { platformAtFirst, rehearseThrough } from "../verdict/through.js";
@@ -219,12 +218,8 @@ export async function rehearse(
   const { target, catalogue, pictureNames, ledger } = opened;
   const { changes } = prepared;
   const isInRounds = prepared.plan.steps.some((step) => step.is === "collect") || !ledger.isEmpty;
-  const expected = changes?.settled.after;
-  const common = { catalogue, target, heldBack: prepared.heldBack, expected, played };
-  const started = changes?.start();
-  const platform = started
-    ? olderPlatform(started, target, catalogue.kinds)
-    : platformAtFirst(catalogue, target, prepared.heldBack, ledger);
+  const common = { catalogue, target, heldBack: prepared.heldBack, goal: changes?.goal, played };
+  const platform = changes?.start() ?? platformAtFirst(catalogue, target, prepared.heldBack, ledger);
   if (!isOfRecords(target) || !isInRounds) {
     const result = await playUpload({
       ...common,

@@ -77,7 +77,7 @@ export async function collect(
     ledger: collected.ledger,
     sha256: ports.sha256,
     run: runOf(hashes),
-    kept: prepared.changes?.settled.kept,
+    kept: prepared.changes?.kept(),
   });
   const now: OpenedTarget = { ...opened, ledger: known, catalogue: collected.catalogue };
   return resultOf({ ...collected, ledger: known, opened: now }, findings);

@@ -15,7 +15,7 @@ import { withIds, withSourceIds } from "../ledger/there.js";
 import type { Project, ReadProject } from "../project/project.js";
 import { intendedByTarget } from "../rehearse/intended-by-target.js";
 import type { Snapshot } from "../rehearse/snapshot.js";
-import { fieldsLeftByBlank, laneKeys } from "../rehearse/older/start.js";
+import { fieldsLeftByBlank, laneKeys } from "../rehearse/platform-fields.js";
 import type { Target } from "../target/target.js";
 import { readExports, type ExportFile } from "./exports.js";
 import type { ProjectPorts } from "./ports.js";
@@ -74,17 +74,15 @@ export async function compareExport(
       into,
     );
   // An address that changes brings its redirect, which is then a change of its own.
-  const redirects = redirectsNeeded(intended, compareWith(moved, intended, new Findings()), wishes);
+  const redirects = redirectsNeeded(compareWith(moved, intended, new Findings()), wishes);
   const catalogue = withRedirects(moved, intended, redirects, project.languages[0] ?? "en");
   const whole = intendedByTarget(catalogue, target, nothingHeldBack);
   const comparison = compareWith(catalogue, whole, findings);
   const changes = new Changes({
     catalogue,
     target,
-    intended: whole,
-    onPlatform,
+    platform: told,
     comparison,
-    compare: (less) => compareWith(catalogue, less, new Findings()),
     ledger,
     wishes,
     redirects,

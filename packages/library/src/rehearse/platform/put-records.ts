@@ -1,6 +1,7 @@
 /** What a platform holds before any file is played: records of a catalogue, as the platform would have made them. */
 
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../../catalogue/catalogue.js";
+import type { KindSpec } from "../../kind.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { containersFirst } from "../../match/correspondence.js";
 import type { PlatformState } from "./state.js";
@@ -13,11 +14,16 @@ export function putRecords(
   isThere: (kind: string, row: number) => boolean,
 ): void {
   const putter = new RecordPutter(state, catalogue);
-  for (const { name } of containersFirst(catalogue.kinds.roots))
+  const kinds = containersFirst(catalogue.kinds.roots);
+  // What is named within one record alone comes with what names it.
+  for (const { name } of kinds.filter((kind) => state.hasRows(kind.name) || !isOfOne(kind)))
     for (let row = 0; row < catalogue.table(name).size; row++) if (isThere(name, row)) putter.put(name, row);
   putter.fill();
   state.store.keep();
 }
+
+/** Whether records of a kind are named within one record alone, where they have no rows. */
+const isOfOne = ({ name, within, of }: KindSpec): boolean => name === "axis" || of === "axis" || within !== undefined;
 
 class RecordPutter {
   readonly #records = new Map<string, HeldRecord>();
@@ -80,8 +86,7 @@ class RecordPutter {
     const known = this.#records.get(`${kind} ${row}`) ?? this.#records.get(`${kind} ${row} ${by.number}`);
     if (known || this.state.hasRows(kind)) return known;
     const table = this.catalogue.table(kind);
-    const isOwn = kind === "axis" || kind === "value" || table.kind.within !== undefined;
-    if (!isOwn) return this.#note(`${kind} ${row}`, kind, row, this.state.store.create(kind));
+    if (!isOfOne(table.kind)) return this.#note(`${kind} ${row}`, kind, row, this.state.store.create(kind));
     const { of } = table.kind;
     const above =
       of === undefined ? undefined : this.#records.get(`${of} ${table.parent(row)} ${by.container?.number ?? -1}`);

@@ -1,14 +1,14 @@
 /** What each column of a file of records does to the simulated platform: which field it sets, what it refers to. By the target's rules. */
 
-import { columnField, fieldName } from "../../layout/bindings/feed-kinds.js";
-import type { Header } from "../../nominal.js";
-import { firstOf, present } from "../../checked.js";
-import { formsOf, type By } from "../../catalogue/reference-pool.js";
-import { fieldNamed, referenceOf, fieldOf } from "../../kind.js";
-import type { Kinds } from "../../kinds.js";
-import { kindOfScope, type Column, type Layout, type PartsPlan, type Feed } from "../../layout/layout.js";
-import type { TargetFile } from "../../target/target.js";
-import { refusesFormulas, type JudgedColumn } from "../rules/judge-cell.js";
+import { columnField, fieldName } from "../layout/bindings/feed-kinds.js";
+import type { Header } from "../nominal.js";
+import { firstOf, present } from "../checked.js";
+import { formsOf, type By } from "../catalogue/reference-pool.js";
+import { fieldNamed, referenceOf, fieldOf } from "../kind.js";
+import type { Kinds } from "../kinds.js";
+import { kindOfScope, type Column, type Layout, type PartsPlan, type Feed } from "../layout/layout.js";
+import type { TargetFile } from "../target/target.js";
+import { refusesFormulas, type JudgedColumn } from "./rules/judge-cell.js";
 
 export type RecordRole = "id" | "key" | "container" | "found" | "shape" | "field" | "entry";
 

@@ -1,11 +1,11 @@
 /** What each column of a target's file does to the simulated platform. By the target's rules; nothing is cut or resolved here. */
 
-import type { Header, Lang } from "../../nominal.js";
-import { firstOf } from "../../checked.js";
-import { fieldName } from "../../layout/bindings/feed-kinds.js";
-import type { Column } from "../../layout/layout.js";
-import { refusesFormulas, type JudgedColumn } from "../rules/judge-cell.js";
-import { groupedRules, type Target, type TargetFile } from "../../target/target.js";
+import type { Header, Lang } from "../nominal.js";
+import { firstOf } from "../checked.js";
+import { fieldName } from "../layout/bindings/feed-kinds.js";
+import type { Column } from "../layout/layout.js";
+import { refusesFormulas, type JudgedColumn } from "./rules/judge-cell.js";
+import { groupedRules, type Target, type TargetFile } from "../target/target.js";
 
 export type Level = "parent" | "child" | "lane";
 

@@ -1,0 +1,178 @@
+/** The uploads that bring a change: for each file the records and columns that say something else, the rows of products apart from those of variants. */
+
+import { entryOf, firstOf, present } from "../checked.js";
+import { driverOf } from "../formats/drivers/drivers.js";
+import type { Kinds } from "../kinds.js";
+import type { Layout } from "../layout/layout.js";
+import { writtenKind } from "../layout/write/rows.js";
+import { phrase, type Text } from "../phrases/phrase.js";
+import type { PlannedBlock, Purpose, UploadStep } from "../plan/plan.js";
+import { recordsOfImports } from "../target/import-records.js";
+import { playsRecords, type Target, type TargetFile } from "../target/target.js";
+import { carryingColumns, identityHeaders, isOf, withPartners } from "./columns.js";
+import { comparedRows, type RowChange } from "./rows.js";
+import type { ChangeView } from "./views.js";
+
+/** A change, and which records of it are brought here. */
+export interface StepsAsked {
+  readonly target: Target;
+  readonly kinds: Kinds;
+  readonly to: ChangeView;
+  readonly from: ChangeView;
+  readonly isFor: (kind: string, row: number) => boolean;
+  /** Whether a record is on the platform: rows of what is new come with it. */
+  readonly isThere: (kind: string, row: number) => boolean;
+  readonly purpose: Purpose;
+  /** Whether updates that have imports of their own go by these. */
+  readonly leavesUpdates: boolean;
+}
+
+type Level = "parent" | "child" | undefined;
+
+/** An upload for each file, and each level of it, that has anything to say. Its rows are not chosen yet. */
+export function changeSteps(asked: StepsAsked): UploadStep[] {
+  const { target } = asked;
+  // What sets all back needs the files of updates too; else these have steps of their own.
+  const slots = target.slots.filter(({ mode }) => mode === "create" || !asked.leavesUpdates);
+  const files = new Set(slots.map(({ file }) => file));
+  return [...files].flatMap((name) => {
+    const file = entryOf(target.files, name);
+    const changed = changedIn(file, asked);
+    // Where products and variants share rows, each of the two has a file: then no row says more than what changes.
+    const levels: readonly Level[] = playsRecords(file.importer) ? [undefined] : ["parent", "child"];
+    return levels.flatMap((level) => stepOf(file, level, changed, asked));
+  });
+}
+
+/** By layout: the records that differ, each with the headers of its cells that do. */
+type Changed = readonly { readonly kind: string; readonly records: ReadonlyMap<number, ReadonlySet<string>> }[];
+
+function changedIn(
+  file: TargetFile,
+  { target, kinds, to, from, isFor, isThere, leavesUpdates, purpose }: StepsAsked,
+): Changed {
+  const isForFile = recordsOfImports(to.catalogue, target);
+  return file.layouts.map((layout) => {
+    const kind = writtenKind(layout, to.catalogue);
+    const below = layout.shape.child?.name ?? layout.shape.parent.name;
+    const own = ownHeaders(target, file, layout, kinds, leavesUpdates);
+    const all = Array.from({ length: to.catalogue.table(kind).size }, (_, row) => row).filter(
+      (row) => !to.isOut(kind, row) && isFor(kind, row) && isForFile(file.name, kind, row),
+    );
+    const records = new Map<number, ReadonlySet<string>>();
+    for (const { record, rows, gone } of comparedRows(to, from, file, layout, { records: all })) {
+      const isKnown = ({ child, isSingles }: RowChange) => child < 0 || isSingles || isThere(below, child);
+      const known = rows.filter((row) => purpose === "rollback" || isKnown(row));
+      const headers = new Set([...known.flatMap(({ changed }) => [...changed]), ...gone].filter((one) => own.has(one)));
+      if (headers.size > 0) records.set(record, headers);
+    }
+    return { kind, records };
+  });
+}
+
+/** The headers of what has no import of its own. */
+function ownHeaders(
+  target: Target,
+  file: TargetFile,
+  layout: Layout,
+  kinds: Kinds,
+  leavesUpdates: boolean,
+): ReadonlySet<string> {
+  const updates = leavesUpdates ? target.slots.flatMap((slot) => slot.updates) : [];
+  const others = new Set<string>();
+  const isCovered = (kind: string, field: string) =>
+    updates.some((update) => update.startsWith(`${kind}.`) && isOf(update, field));
+  for (const { header, kind, field } of carryingColumns(target, file, layout, kinds))
+    if (isCovered(kind, field)) others.add(header);
+  for (const { name, of, collection } of layout.lanes) {
+    const kind = present(of === "parent" ? layout.shape.parent : layout.shape.child).name;
+    if (!isCovered(kind, collection)) continue;
+    for (const { header, scope } of layout.columns) if (scope.is === "lane" && scope.lane === name) others.add(header);
+  }
+  return new Set(layout.columns.flatMap(({ header }) => (others.has(header) ? [] : [header])));
+}
+
+function stepOf(file: TargetFile, level: Level, changed: Changed, asked: StepsAsked): UploadStep[] {
+  const { target, purpose } = asked;
+  const headers = new Set<string>();
+  const blocks = changed.flatMap(({ kind, records }, at): PlannedBlock[] => {
+    const layout = file.layouts[at]!;
+    const isOfLevel = (header: string) => level === undefined || levelsOf(layout, header).has(level);
+    const rows = [...records].flatMap(([record, own]) => {
+      const here = [...own].filter(isOfLevel);
+      for (const header of here) for (const one of withPartners(file, header)) headers.add(one);
+      return here.length > 0 ? [record] : [];
+    });
+    return rows.length > 0 ? [{ layout: at, kind, records: rows }] : [];
+  });
+  if (blocks.length === 0) return [];
+  const columns = columnsOf(file, headers);
+  const name = `${file.name}-${fileNames[purpose]}${level === "child" ? "-of-variants" : ""}`;
+  const mode = level === "parent" ? ("update" as const) : ("create" as const);
+  return [
+    {
+      number: 0,
+      is: "upload",
+      purpose,
+      title: titleOf(purpose, file.name, level),
+      why: whyOf(purpose, target.name, [...headers]),
+      slot: { name, file: file.name, mode, creates: [], updates: [] },
+      files: splitByLimit(blocks, file.limits.products).map((one) => ({
+        name: `${name}.${driverOf(file.layout.format).ending(file.layout.format)}`,
+        blocks: one,
+      })),
+      columns,
+      waiting: new Map(),
+      // Only records of yours are followed further.
+      places: purpose === "change" ? blocks.map(({ kind, records }) => ({ kind, update: undefined, records })) : [],
+      after: [],
+    },
+  ];
+}
+
+const fileNames: Readonly<Record<Purpose, string>> = {
+  create: "new",
+  change: "changes",
+  retire: "retired",
+  release: "released",
+  rollback: "changes",
+};
+
+function titleOf(purpose: Purpose, file: string, level: Level): Text {
+  if (purpose === "release") return phrase("Release codes that move to other records");
+  if (purpose === "retire") return phrase("Take out of sale what is no longer in your sources");
+  return phrase("Upload the changes in {0}{1}", file, level === "child" ? ", variant by variant" : "");
+}
+
+function whyOf(purpose: Purpose, target: string, headers: readonly string[]): Text {
+  if (purpose === "release")
+    return phrase("{0} allows each code only once. The record that has it now lets go of it first.", target);
+  if (purpose === "retire") return phrase("These records are on {0} and are no longer in your sources.", target);
+  return phrase("Overwrites only what differs from what is on {0}: {1}.", target, headers.join(", "));
+}
+
+/** The levels at which a column of a header stands: columns of a parent and of its children may have one header. */
+function levelsOf({ columns }: Layout, header: string): ReadonlySet<"parent" | "child"> {
+  return new Set(
+    columns.flatMap((column) =>
+      column.header === header ? [column.scope.is === "parent" ? ("parent" as const) : ("child" as const)] : [],
+    ),
+  );
+}
+
+function columnsOf(file: TargetFile, headers: ReadonlySet<string>): ReadonlySet<string> {
+  const { layout, importer } = file;
+  const isBelow = layout.columns.some(({ header, scope }) => headers.has(header) && scope.is !== "parent");
+  const child = !playsRecords(importer) && isBelow ? [importer["child by"]] : [];
+  return new Set([...identityHeaders(file), ...child, ...headers]);
+}
+
+function splitByLimit(blocks: readonly PlannedBlock[], most = Infinity): PlannedBlock[][] {
+  const [main, ...others] = blocks;
+  if (present(main).records.length <= most) return [[...blocks]];
+  const parts: PlannedBlock[][] = [];
+  for (let at = 0; at < present(main).records.length; at += most)
+    parts.push([{ ...present(main), records: present(main).records.slice(at, at + most) }]);
+  firstOf(parts).push(...others);
+  return parts;
+}

@@ -1,0 +1,135 @@
+/**
+ * Which rows of an upload are written, where much is there already: those that say something else, and those without which they would
+ * say something else. Cells whose blank leaves what is there stay blank, unless they say something else.
+ */
+
+import { entryOf } from "../checked.js";
+import { writesParentsOnly } from "../build/write-file.js";
+import type { Layout } from "../layout/layout.js";
+import { writtenHeaders } from "../layout/write/rows.js";
+import type { PlannedBlock, PlannedFile, UploadStep } from "../plan/plan.js";
+import type { Target, TargetFile } from "../target/target.js";
+import { comparedRows, type RecordRows, type RowChange } from "./rows.js";
+import type { ChangeView } from "./views.js";
+
+/** Cells that steps have written, so that later ones need not write them again. */
+export class WrittenCells {
+  readonly #headers = new Map<string, Set<string>>();
+
+  has(row: string, header: string): boolean {
+    return this.#headers.get(row)?.has(header) ?? false;
+  }
+
+  add(row: string, headers: Iterable<string>): void {
+    const known = this.#headers.get(row);
+    if (known) for (const header of headers) known.add(header);
+    else this.#headers.set(row, new Set(headers));
+  }
+}
+
+/** A change, as steps are cut down to what it needs. */
+export interface Selecting {
+  readonly target: Target;
+  readonly to: ChangeView;
+  readonly from: ChangeView;
+  readonly written: WrittenCells;
+  /** Whether all rows are written, be they as they are there: an import that takes out what it does not name. */
+  readonly isWhole?: boolean | undefined;
+}
+
+/** A step with the rows that are needed; undefined where none is. */
+export function selectRows(step: UploadStep, selecting: Selecting): UploadStep | undefined {
+  const file = entryOf(selecting.target.files, step.slot.file);
+  const files = step.files.flatMap((planned): PlannedFile[] => {
+    const blocks = planned.blocks.flatMap((block) => selectBlock(step, file, block, selecting));
+    return blocks.length > 0 ? [{ ...planned, blocks }] : [];
+  });
+  const { catalogue, isOut } = selecting.to;
+  return files.length > 0 ? { ...step, files, from: { catalogue, isLeftOut: isOut } } : undefined;
+}
+
+function selectBlock(step: UploadStep, file: TargetFile, block: PlannedBlock, selecting: Selecting): PlannedBlock[] {
+  const { to, from, written, isWhole = false } = selecting;
+  const layout = file.layouts[block.layout]!;
+  const parentsOnly = writesParentsOnly(step, layout);
+  const headers = writtenHeaders(layout, step.columns);
+  const form = new BlockForm(file, layout, headers);
+  const chosen = new Map<number, ReadonlySet<string>>();
+  const records = new Set<number>();
+  let number = 0;
+  for (const one of comparedRows(to, from, file, layout, {
+    records: block.records,
+    columns: step.columns,
+    parentsOnly,
+  })) {
+    const nameOf = ({ word }: RowChange) => `${file.name} ${block.layout} ${one.record} ${word}`;
+    const isNews = (row: RowChange) => [...row.changed].some((header) => !written.has(nameOf(row), header));
+    const keeps = isWhole ? one.rows.map(() => true) : form.kept(one, isNews);
+    one.rows.forEach((row, at) => {
+      if (keeps[at]) {
+        const left = form.leftBlank(row);
+        chosen.set(number, left);
+        records.add(one.record);
+        written.add(
+          nameOf(row),
+          headers.filter((header) => !left.has(header)),
+        );
+      }
+      number++;
+    });
+  }
+  if (chosen.size === 0) return [];
+  const isAll = chosen.size === number && [...chosen.values()].every((left) => left.size === 0);
+  return [{ ...block, rows: isAll ? undefined : chosen }];
+}
+
+class BlockForm {
+  /** The columns that do not tell which record is meant, with their places. */
+  readonly #others: readonly (readonly [header: string, at: number])[];
+  readonly #hasParents: boolean;
+
+  constructor(
+    readonly file: TargetFile,
+    readonly layout: Layout,
+    headers: readonly string[],
+  ) {
+    const telling = new Set([...layout.telling, ...file.mustHave, ...file.entryKey]);
+    this.#others = headers.flatMap((header, at) => (telling.has(header) ? [] : [[header, at] as const]));
+    this.#hasParents = layout.columns.some(
+      ({ header, scope }) => scope.is === "parent" && headers.includes(header) && !telling.has(header),
+    );
+  }
+
+  /** By row of a record: whether it is written. */
+  kept({ rows, gone }: RecordRows, isNews: (row: RowChange) => boolean): readonly boolean[] {
+    const { shape } = this.layout;
+    const changes = rows.map(isNews);
+    if (!changes.includes(true) && gone.size === 0) return changes;
+    const isWhole = shape.is === "nested" || (shape.child && this.file.importing["children not named"] === "deleted");
+    if (isWhole) return rows.map(() => true);
+    const isFirst = (at: number) => at === 0;
+    // Rows that follow one another say of which record they are by that.
+    const needsFirst =
+      (shape.is === "grouped" && this.#hasParents) || (shape.is === "own-row" && shape.joined.by === "following");
+    const children = new Set(rows.flatMap((row, at) => (changes[at] ? [row.child] : [])));
+    const isList = this.file.entryKey.length === 0 && this.layout.lanes.length > 0;
+    return rows.map(
+      (row, at) =>
+        changes[at]! ||
+        (needsFirst && isFirst(at)) ||
+        (gone.size > 0 && isFirst(at)) ||
+        (isList && children.has(row.child)),
+    );
+  }
+
+  /** The cells of a row that stay blank, as what is there stays. */
+  leftBlank({ isNew, changed, cells }: RowChange): ReadonlySet<string> {
+    const stays = this.#others.filter(([header, at]) => {
+      const rule = this.file.rules.get(header);
+      // What the account has a record inherit need not be said.
+      if (rule?.blank === "inherit") return cells[at] === rule["starts as"];
+      return !isNew && !changed.has(header) && (rule?.blank === "leave" || rule?.blank === "generate");
+    });
+    return new Set(stays.map(([header]) => header));
+  }
+}

@@ -1,0 +1,243 @@
+/**
+ * What a change goes from and to: two catalogues with the same rows. One has what the platform tells, the other what it is to have.
+ *
+ * In: what is intended, what the platform tells, the policies. A row below `own` is of an intended record; those behind are of records
+ * that only the platform has.
+ */
+
+import { asTargetView, type ResolvedBranch, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
+import type { Cell } from "../catalogue/text-column.js";
+import type { PlatformCatalogue } from "../compare/held.js";
+import { goalOf, type Goal, type GoalInput } from "../compare/goal.js";
+import type { ChangeWishes } from "../compare/policies.js";
+import { unfoldSingles } from "../compare/unfold.js";
+import { fieldOf } from "../kind.js";
+import { kindOfScope } from "../layout/layout.js";
+import { matchRecords, none, type Correspondence } from "../match/correspondence.js";
+import type { Target } from "../target/target.js";
+import { Places } from "../target/places.js";
+import { asHeld } from "../verdict/held-form.js";
+import { heldIdentities } from "../verdict/identities.js";
+
+/** A catalogue of the two, and which of its records are not there. */
+export interface ChangeView {
+  readonly catalogue: TargetView;
+  readonly isOut: (kind: string, row: number) => boolean;
+}
+
+/** What a change goes from and to. */
+export interface ChangeViews {
+  readonly before: ChangeView;
+  /** The platform after codes were released that other records are to have; `before`, where there are none. */
+  readonly released: ChangeView;
+  readonly goal: ChangeView;
+  readonly matched: Correspondence;
+  /** Whether a row is of an intended record. */
+  readonly isOwn: (kind: string, row: number) => boolean;
+  /** Whether a record is on the platform before the change. */
+  readonly isThere: (kind: string, row: number) => boolean;
+  /** Rows of intended records that are not made, by kind: where a project only updates. */
+  readonly notMade: Goal["notMade"];
+}
+
+/** What the two are made from. */
+export interface ViewsInput extends Pick<GoalInput, "delivered"> {
+  readonly catalogue: ResolvedCatalogue;
+  readonly target: Target;
+  readonly platform: PlatformCatalogue;
+  readonly wishes: ChangeWishes;
+  /** Who has changed a field since it was last delivered. @param own what is intended, without singles. */
+  readonly changedBy: (own: ResolvedCatalogue) => GoalInput["changedBy"];
+  readonly idOf: NonNullable<Parameters<typeof matchRecords>[0]["idOf"]>;
+  /** What is held back: new records are not made, the others stay as they are. */
+  readonly isHeldBack: (kind: string, row: number) => boolean;
+  /** Whether all that is not intended is taken out. */
+  readonly replaces: boolean;
+}
+
+/** Makes the two catalogues of a change. */
+export function changeViews(input: ViewsInput): ChangeViews {
+  const { catalogue, target, platform, wishes, isHeldBack } = input;
+  const own = unfoldSingles(
+    asHeld(catalogue, target, () => false),
+    target,
+  ).catalogue;
+  const there = unfoldSingles(
+    asHeld(platform.catalogue, target, () => false),
+    target,
+  ).catalogue;
+  const { of, merged } = heldIdentities(target, catalogue.kinds);
+  // An importer that knows records by their keys takes one with another key for another record.
+  const identitiesOf = (kind: string) => (of(kind)[0]?.is === "key" ? of(kind).slice(0, 1) : of(kind));
+  const matched = matchRecords({ own, other: there, identitiesOf, idOf: input.idOf, merged });
+  const { coverage } = platform;
+  const isKnown = (kind: string, row: number) => matched.otherOf(kind, row) !== none;
+  const isOwn = (kind: string, row: number) => row < own.table(kind).size;
+  // Several of yours that are one there are it once.
+  const isThere = (kind: string, row: number) =>
+    !isOwn(kind, row) || (isKnown(kind, row) && matched.ownOf(kind, matched.otherOf(kind, row)) === row);
+  const replaces = replacedEntries(target);
+  const usual = { matched, coverage, replaces };
+  const before = goalOf({ ...usual, wishes: { ...wishes, gone: "leave" }, keeps: () => true });
+  const isFaulty = (kind: string, row: number) => isOwn(kind, row) && isHeldBack(kind, row);
+  const { delivered } = input;
+  const goal = goalOf({ ...usual, wishes, changedBy: input.changedBy(own), delivered, keeps: isFaulty });
+  for (const { catalogue: made, rowOf } of [before, goal]) giveIds(made, there, rowOf, isOwn, input.idOf);
+  const isNotMade = (kind: string, row: number) =>
+    (goal.notMade.get(kind)?.has(row) ?? false) || (isFaulty(kind, row) && !isKnown(kind, row));
+  const ended = endEmptied(goal.catalogue, before.catalogue, target, isOwn);
+  const coded = catalogue.kinds.roots.filter((kind) => fieldOf(kind, "code"));
+  // A platform that knows records by their codes moves them.
+  const isByKey = coded.every(({ name }) => identitiesOf(name)[0]?.is === "key");
+  const moved = isByKey ? releaseCodes(before.catalogue, goal.catalogue, isOwn, isThere, isNotMade) : before.catalogue;
+  const isReplaced = input.replaces ? replacedBy(target) : () => false;
+  return {
+    before: { catalogue: asTargetView(before.catalogue), isOut: (kind, row) => !isThere(kind, row) },
+    released: { catalogue: asTargetView(moved), isOut: (kind, row) => !isThere(kind, row) },
+    goal: {
+      catalogue: asTargetView(goal.catalogue),
+      isOut: (kind, row) =>
+        isNotMade(kind, row) || ended.has(`${kind} ${row}`) || (!isOwn(kind, row) && isReplaced(kind)),
+    },
+    matched,
+    isOwn,
+    isThere: (kind, row) => !isOwn(kind, row) || isKnown(kind, row),
+    notMade: goal.notMade,
+  };
+}
+
+/** Puts in the ids of records that only the platform has: as it tells them, or as the ledger knows them. */
+function giveIds(
+  made: ResolvedBranch,
+  there: ResolvedCatalogue,
+  rowOf: Goal["rowOf"],
+  isOwn: ChangeViews["isOwn"],
+  idOf: ViewsInput["idOf"],
+): void {
+  for (const { name, fields } of there.kinds.roots) {
+    if (!fields.some((field) => field.name === "id")) continue;
+    const table = there.table(name);
+    for (let row = 0; row < table.size; row++) {
+      const at = rowOf(name, row);
+      if (!isOwn(name, at) && table.text("id", row) === undefined)
+        made.table(name).setText("id", at, idOf(name, table.key(row)));
+    }
+  }
+}
+
+/** The kinds whose records have rows in the file that replaces all. */
+function replacedBy({ replacing, files }: Target): (kind: string) => boolean {
+  const layouts = (replacing && files.get(replacing.file)?.layouts) ?? [];
+  const kinds = new Set(layouts.flatMap(({ shape }) => [shape.parent.name, shape.child?.name]));
+  return (kind) => kinds.has(kind);
+}
+
+type Constants = Readonly<Record<string, string>>;
+
+/**
+ * Whether an import takes out an entry that it does not name: not where entries are put in by their keys, and not where the entry has a
+ * column whose blank leaves it.
+ */
+function replacedEntries({ files }: Target): NonNullable<GoalInput["replaces"]> {
+  const kept = new Set<string>();
+  const left = new Map<string, Constants[]>();
+  for (const { entryKey, layouts, rules } of files.values())
+    for (const layout of layouts) {
+      if (entryKey.length > 0)
+        for (const { collection } of layout.lanes) kept.add(`${layout.shape.parent.name}.${collection}`);
+      for (const { header, scope, bindings } of layout.columns)
+        for (const { feed } of bindings) {
+          if (feed.is !== "entry" || feed.field.list || scope.is === "lane" || rules.get(header)?.blank !== "leave")
+            continue;
+          const table = `${kindOfScope(layout, scope).name}.${feed.entries}`;
+          left.set(table, [...(left.get(table) ?? []), feed.constants]);
+        }
+    }
+  return (table, textOf) => {
+    const fits = (constants: Constants) => Object.entries(constants).every(([field, word]) => textOf(field) === word);
+    return !kept.has(table) && !(left.get(table) ?? []).some(fits);
+  };
+}
+
+/**
+ * Records that have given all that they contained to others. Where the platform deletes such a record, it is gone; else it is no longer
+ * sold.
+ *
+ * @returns those that are gone, as `kind row`.
+ */
+function endEmptied(
+  goal: ResolvedBranch,
+  before: ResolvedCatalogue,
+  target: Target,
+  isOwn: ChangeViews["isOwn"],
+): ReadonlySet<string> {
+  const gone = new Set<string>();
+  const isDeleted = [...target.files.values()].some(
+    ({ importing, layouts }) =>
+      importing["parent without children"] === "deleted" && layouts.some(({ shape }) => shape.child),
+  );
+  const places = new Places(goal, target);
+  for (const kind of goal.kinds.roots) {
+    const child = goal.kinds.childOf(kind.name);
+    if (!child || !kind.single) continue;
+    const [children, earlier] = [goal.table(child.name), before.table(child.name)];
+    const table = goal.table(kind.name);
+    for (let row = 0; row < table.size; row++) {
+      if ([...earlier.childrenOf(row)].length === 0 || [...children.childrenOf(row)].length > 0) continue;
+      if (isDeleted) gone.add(`${kind.name} ${row}`);
+      else if (!isOwn(kind.name, row) && fieldOf(kind, "status") && places.shows(kind.name, "status"))
+        table.setText("status", row, "ended");
+    }
+  }
+  return gone;
+}
+
+/**
+ * Codes that a record has and another is to have, where records are not known by their codes: the first lets go of it before. Records
+ * that are no longer yours are no longer sold then.
+ *
+ * @param goal is changed where a record that only the platform has would keep the code.
+ * @returns the platform after that.
+ */
+function releaseCodes(
+  before: ResolvedCatalogue,
+  goal: ResolvedBranch,
+  isOwn: ChangeViews["isOwn"],
+  isThere: ChangeViews["isThere"],
+  isNotMade: (kind: string, row: number) => boolean,
+): ResolvedCatalogue {
+  const kinds = goal.kinds.roots.filter((kind) => fieldOf(kind, "code"));
+  const wanted = new Map<string, string>();
+  for (const { name } of kinds)
+    for (let row = 0; row < goal.table(name).size; row++) {
+      const code = goal.table(name).text("code", row);
+      if (isOwn(name, row) && !isNotMade(name, row) && isCode(code)) wanted.set(code, `${name} ${row}`);
+    }
+  const released = before.branch();
+  for (const kind of kinds) {
+    const [table, there] = [goal.table(kind.name), before.table(kind.name)];
+    const hasChildren = goal.kinds.childOf(kind.name) !== undefined;
+    for (let row = 0; row < there.size; row++) {
+      const code = there.text("code", row);
+      const owner = isCode(code) && isThere(kind.name, row) ? wanted.get(code) : undefined;
+      if (!isCode(code) || owner === undefined || owner === `${kind.name} ${row}`) continue;
+      // A product and the one variant that it is have one code.
+      const [of, at] = owner.split(" ") as [string, string];
+      const other = goal.table(of);
+      if (
+        (kind.of === of && table.parent(row) === Number(at)) ||
+        (other.kind.of === kind.name && other.parent(Number(at)) === row)
+      )
+        continue;
+      const free: Cell = hasChildren ? undefined : `${code}-old`;
+      released.table(kind.name).setText("code", row, free);
+      if (isOwn(kind.name, row)) continue;
+      table.setText("code", row, free);
+      for (const made of [table, released.table(kind.name)])
+        if (fieldOf(kind, "status")) made.setText("status", row, "ended");
+    }
+  }
+  return released;
+}
+
+const isCode = (code: Cell): code is string => typeof code === "string" && code !== "";
