@@ -18,6 +18,7 @@ import {
   type Finding,
   type Prepared,
   type Target,
+  type TargetFile,
   type TargetView,
 } from "zest-tier";
 import {
@@ -36,6 +37,7 @@ import {
   readSource,
   playUpload,
   type ImportReport,
+  type RowSelection,
   withIds,
 } from "zest-tier/parts";
 import { nodeSha256 } from "zest-tier/node";
@@ -119,17 +121,12 @@ class Side {
     const files: Record<string, Uint8Array> = {};
     const reports = new Map<string, ImportReport>();
     for (const step of stepsNow(prepared.plan)) {
-      if (step.is === "lists")
-        for (const { name, entries } of step.lists)
-          await fetch(`${standIn.url}/lists/${name}`, { method: "POST", body: JSON.stringify(entries) });
+      if (step.is === "lists") await this.setUp(step.lists);
       if (step.is !== "upload") continue;
       const file = target.files.get(step.slot.file)!;
       for (const { name, blocks } of step.files) {
-        const rows = fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, new Findings());
-        files[name] = Buffer.concat([...(await encodeFile(catalogue, file, rows, new Findings(0)))]);
-        const endpoint = (file.endpoint ?? target.endpoints.upload).replace("{name}", name);
-        const response = await fetch(standIn.url + endpoint, { method: "POST", body: files[name] });
-        reports.set(name, (await response.json()) as ImportReport);
+        files[name] = await bytesOf(catalogue, file, { blocks, step });
+        reports.set(name, (await this.send(file, name, files[name])).report);
       }
     }
     const rehearsed = await playUpload({
@@ -175,6 +172,37 @@ class Side {
     return { files: Object.keys(files).length, problems };
   }
 
+  /** Sends the uploads of a round, then what sets them back. @returns what is then otherwise than before, but for what was listed. */
+  async thereAndBack(read: ReadRich): Promise<readonly unknown[]> {
+    const { changes, prepared } = await this.plan(read);
+    const { plan, rollback = [], lost = [] } = prepared;
+    const refused: unknown[] = [];
+    for (const step of [...stepsNow(plan), ...rollback]) {
+      if (step.is === "lists") await this.setUp(step.lists);
+      if (step.is !== "upload") continue;
+      const file = this.target.files.get(step.slot.file)!;
+      for (const { name, blocks } of step.files) {
+        const { report } = await this.send(file, name, await bytesOf(read.catalogue, file, { blocks, step }));
+        if (report.refused !== null || report.rows.some(({ outcome }) => outcome === "refused"))
+          refused.push([name, report.refused, report.rows.filter(({ outcome }) => outcome === "refused")]);
+      }
+    }
+    const known = new Set(lost.map(({ kind, key }) => `${kind} ${key}`));
+    const left = await differencesOn(this.standIn.url, this.target, changes.before, changes.before);
+    return [...refused, ...left.filter(({ kind, key }) => !known.has(`${kind} ${key}`))];
+  }
+
+  async setUp(lists: readonly { readonly name: string; readonly entries: readonly string[] }[]): Promise<void> {
+    for (const { name, entries } of lists)
+      await fetch(`${this.standIn.url}/lists/${name}`, { method: "POST", body: JSON.stringify(entries) });
+  }
+
+  async send(file: TargetFile, name: string, bytes: Uint8Array): Promise<{ readonly report: ImportReport }> {
+    const endpoint = (file.endpoint ?? this.target.endpoints.upload).replace("{name}", name);
+    const response = await fetch(this.standIn.url + endpoint, { method: "POST", body: bytes });
+    return { report: (await response.json()) as ImportReport };
+  }
+
   /** Round after round until there is nothing to send. */
   async whole(read: ReadRich): Promise<{ rounds: number; problems: string[] }> {
     const problems: string[] = [];
@@ -185,6 +213,15 @@ class Side {
     }
     return { rounds: mostRounds, problems: [...problems, "it never ends"] };
   }
+}
+
+async function bytesOf(
+  catalogue: TargetView,
+  file: TargetFile,
+  selection: Pick<RowSelection, "blocks" | "step">,
+): Promise<Uint8Array> {
+  const rows = fileRows(catalogue, file, { ...selection, isLeftOut: () => false }, new Findings());
+  return Buffer.concat([...(await encodeFile(catalogue, file, rows, new Findings(0)))]);
 }
 
 /** Cells that another later may say otherwise, each with what it may say. */
@@ -257,6 +294,18 @@ for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandIn
     await fetch(`${standIn.url}/reset`, { method: "POST" });
     await fetch(`${standIn.url}/pictures`, { method: "POST", body: zip });
   };
+
+  test(`L9 ${name}: a rollback gives back all that a change wrote, but for what it lists, and touches nothing else`, async () => {
+    await fc.assert(
+      fc.asyncProperty(twoCatalogues, async ({ first, changes, isMore }) => {
+        await empty();
+        const side = new Side(standIn, target);
+        assert.deepEqual((await side.whole(await readRich(first))).problems, []);
+        assert.deepEqual(await side.thereAndBack(await readRich(later(first, changes, isMore))), []);
+      }),
+      { numRuns: Math.ceil(runs / 2) },
+    );
+  });
 
   test(`L4, L7 ${name}: what changes is written onto what is there, as expected; then nothing more is`, async () => {
     await fc.assert(

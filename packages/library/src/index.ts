@@ -27,6 +27,7 @@ export {
   build,
   planUpload,
   rehearse,
+  rehearseRollback,
   type BuildChoices,
   type BuiltUpload,
   type PlanChoices,

@@ -79,6 +79,13 @@ const examples: Record<keyof typeof api, () => unknown> = {
     const played = valueOf(await api.rehearse(target, upload, { files: blobFiles(built) }));
     assert.deepEqual([played.rebuilt, played.counts.refused], [true, 0]);
   },
+  async rehearseRollback() {
+    const none = await api.rehearseRollback(target, { ...planned, changes: undefined }, { files: blobFiles(built) });
+    assert.deepEqual(
+      none.findings.list().flatMap(({ code }) => (code === "change/no-export" ? [code] : [])),
+      ["change/no-export"],
+    );
+  },
   async collect() {
     const folder = blobFiles(built);
     const none = await api.collect(target, planned, { upload: folder, uploadName: "upload", reports: folder });

@@ -73,7 +73,6 @@ before(async () => {
 /** These folders are rebuilt; their examples come with that. */
 type OfThePlatform =
   | "Changes"
-  | "compareHeld"
   | "compareSnapshots"
   | "compareWithPlatform"
   | "digestsOf"
@@ -499,6 +498,11 @@ columns: { No: product.key }
     const input = { catalogue, target, project: "bees", pictures: new Map<string, Uint8Array>(), ...choices };
     const { files: written } = valueOf(await parts.buildUpload(input, folder.sink));
     assert.ok(folder.files.has(written[0]?.name ?? ""));
+  },
+  compareHeld() {
+    const held = { catalogue, isOfPlatform: () => false };
+    const compared = parts.compareHeld(catalogue, target, held, () => false);
+    assert.deepEqual([compared.differences, compared.cells.different], [[], 0]);
   },
   prepareBuild() {
     const choices = { holdBack: false, despite: new Set<string>(), pictureNames: [], found: new Findings() };

@@ -21,12 +21,14 @@ export const rehearse: Command = {
     wholeRangeOption,
     trialOption,
     uploadOption,
+    { flags: "--rollback", means: "rehearse the upload and then its rollback, and compare with what was there" },
     ...leniencyOptions,
     allOption,
     ...outputOptions,
   ],
   examples: [
     { line: "zest-tier rehearse", does: "rehearses the folder that build wrote (give it the same options as build)" },
+    { line: "zest-tier rehearse --export export.json --rollback", does: "rehearses the way back from a change" },
   ],
   load: () => import("../run/rehearse.js"),
 };

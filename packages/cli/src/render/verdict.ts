@@ -77,6 +77,22 @@ export function renderVerdict(verdict: Verdict, colours: Colours, scope: Verdict
     .trimEnd()}\n`;
 }
 
+/** What becomes of an upload that is set back. */
+export function renderRollback(verdict: Verdict, colours: Colours, { target, currency }: VerdictScope): string {
+  const { counts } = verdict;
+  const head = verdict.rebuilt
+    ? `${colours.green(colours.bold("Set back:"))} ${target} would have what it had before the upload.`
+    : colours.red(colours.bold("Not set back to what was there."));
+  const rows = `Upload and rollback together: ${counted(counts.created, "row")} created, ${counts.updated} updated, ${counts.unchanged} unchanged, ${counts.refused > 0 ? colours.red(`${counts.refused} refused`) : "none refused"}.`;
+  const parts = [
+    head,
+    rows,
+    ...refusedRows(verdict, colours),
+    renderDifferences(verdict.differences, colours, currency),
+  ];
+  return `${parts.join("\n").trimEnd()}\n`;
+}
+
 const isNothing = ({ files }: Verdict): boolean => files.every(({ rows }) => rows.length === 0);
 
 /** Where every filled cell of the sources is in the end; the numbers add up. */

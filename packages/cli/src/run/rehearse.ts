@@ -1,8 +1,8 @@
-import { rehearse as rehearseUpload } from "zest-tier";
+import { rehearse as rehearseUpload, rehearseRollback } from "zest-tier";
 import { nodeFiles } from "zest-tier/node";
 import type { Run } from "../command.js";
 import { coloursOf } from "../io.js";
-import { renderVerdict, scopeOf, verdictToJson } from "../render/verdict.js";
+import { renderRollback, renderVerdict, scopeOf, verdictToJson } from "../render/verdict.js";
 import { failureCode, sayAfterCheck, sayReport } from "../report.js";
 import { planOf } from "../planned.js";
 import { withLockedSession } from "../session.js";
@@ -17,11 +17,14 @@ export const run: Run = (given, io) =>
     const { session, prepared, findings: known } = planned;
     const { opened, uploadFolder, choices } = session;
     const withKnown = { ...opened, findings: known };
-    const rehearsed = await rehearseUpload(withKnown, prepared, { ...choices, files: nodeFiles(uploadFolder) });
+    const isBack = given.options["rollback"] === true;
+    const play = isBack ? rehearseRollback : rehearseUpload;
+    const rehearsed = await play(withKnown, prepared, { ...choices, files: nodeFiles(uploadFolder) });
     const { findings } = rehearsed;
     const verdict = rehearsed.ok ? rehearsed.value : undefined;
     const scope = scopeOf(opened, findings, prepared.heldBack);
-    const text = verdict ? renderVerdict(verdict, coloursOf(io), scope) : "";
+    const show = isBack ? renderRollback : renderVerdict;
+    const text = verdict ? show(verdict, coloursOf(io), scope) : "";
     const data = { command: "rehearse", verdict: verdict ? verdictToJson(verdict) : null };
     const failed = findings.list().filter(({ code }) => code === "build/not-built");
     sayAfterCheck({ text, data }, findings, given, io, failed);

@@ -12,7 +12,15 @@ import type { LineElsewhere } from "../layout/write/context.js";
 import type { FilesPort, Sha256 } from "../ports.js";
 import { dataPackage, type PackedFile } from "./data-package.js";
 import { canBeHeldBack, isHeldBack } from "./hold-back.js";
-import { checkCells, prepareBuild, rowChecks, stoppingErrors, type Prepared, type PrepareInput } from "./prepare.js";
+import {
+  checkCells,
+  lostFindings,
+  prepareBuild,
+  rowChecks,
+  stoppingErrors,
+  type Prepared,
+  type PrepareInput,
+} from "./prepare.js";
 import { runSheet } from "./run-sheet.js";
 import type { PlayedUpload } from "./run-sheet-expected.js";
 import { sheetAsHtml } from "./run-sheet-html.js";
@@ -90,6 +98,7 @@ export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<
     await sink.discard();
     return { ok: false, findings };
   }
+  findings.add(...lostFindings(prepared));
   // What the platform has already is not sent again: then there is no folder to write.
   if (prepared.plan.steps.length === 0 && input.there?.isBegun) {
     await sink.discard();
@@ -194,7 +203,7 @@ async function writeStep(
         if (++products % tellEvery === 0) progress?.(name, products);
       },
     );
-    await recorder.write(name, chunks, () => count, step.slot);
+    await recorder.write(name, chunks, () => count, step);
   }
 }
 
@@ -212,7 +221,7 @@ class Recorder {
     name: string,
     chunks: Iterable<Uint8Array>,
     rows: () => number = () => 0,
-    slot?: PackedFile["slot"],
+    step?: UploadStep,
   ): Promise<void> {
     const hasher = this.sha256();
     let bytes = 0;
@@ -224,6 +233,7 @@ class Recorder {
       }
     }
     await this.sink.write(name, seen());
-    this.files.push({ name, bytes, sha256: hasher.digest(), rows: rows(), slot });
+    const { slot, columns, purpose } = step ?? {};
+    this.files.push({ name, bytes, sha256: hasher.digest(), rows: rows(), slot, columns, purpose });
   }
 }

@@ -1,10 +1,10 @@
 /** The upload's manifest: a Frictionless Data Package (version 1) with a Table Schema for each file of rows. */
 
-import { firstOf, entryOf, present } from "../checked.js";
+import { firstOf, entryOf } from "../checked.js";
 import type { Codec } from "../codecs/codec.js";
 import { driverOf } from "../formats/drivers/drivers.js";
 import type { Column } from "../layout/layout.js";
-import type { Plan } from "../plan/plan.js";
+import type { Plan, Purpose } from "../plan/plan.js";
 import { allRules } from "../target/rules/rules.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { Slot } from "../target/adapter/played.js";
@@ -18,6 +18,10 @@ export interface PackedFile {
   readonly rows: number;
   /** For files of rows. */
   readonly slot?: Slot | undefined;
+  /** The headers that it has; those of its import, if left out. */
+  readonly columns?: ReadonlySet<string> | undefined;
+  /** What its rows are for. */
+  readonly purpose?: Purpose | undefined;
 }
 
 export function dataPackage(project: string, target: Target, plan: Plan, files: readonly PackedFile[]): string {
@@ -42,7 +46,8 @@ function resource(file: PackedFile, target: Target, created: PackedFile | undefi
   if (!file.slot) return { ...common, format: file.name.slice(file.name.lastIndexOf(".") + 1) };
   const of = entryOf(target.files, file.slot.file);
   const { columns } = of.layout;
-  const shown = columns.filter((column) => present(file.slot).columns?.includes(column.header) ?? true);
+  const written = file.columns ?? (file.slot.columns && new Set(file.slot.columns));
+  const shown = columns.filter(({ header }) => written?.has(header) ?? true);
   const key = playsRecords(of.importer) ? undefined : of.importer["parent by"];
   const foreignKeys = created &&
     key !== undefined && [{ fields: key, reference: { resource: resourceName(created.name), fields: key } }];
@@ -52,6 +57,7 @@ function resource(file: PackedFile, target: Target, created: PackedFile | undefi
     ...driverOf(of.layout.format).resource(of.layout.format),
     rows: file.rows,
     slot: file.slot.name,
+    ...(file.purpose && file.purpose !== "create" && { purpose: file.purpose }),
     schema: {
       fields: shown.map((column) => tableField(column, of)),
       missingValues: [""],

@@ -55,6 +55,18 @@ export interface Lost {
   readonly why: "made" | "only added" | "cannot be blank";
 }
 
+const mostLost = 5;
+
+/** What a rollback cannot restore, as one finding; none, where it restores all. */
+export function lostFindings({ lost = [] }: Prepared): Finding[] {
+  if (lost.length === 0) return [];
+  const made = lost.filter(({ why }) => why === "made").length;
+  const examples = lost
+    .slice(0, mostLost)
+    .map(({ kind, key, column }) => `${kind} ${key}${column === undefined ? "" : `: ${column}`}`);
+  return [finding("change/cannot-restore", { made, others: lost.length - made, examples })];
+}
+
 /** What comes before the files: the plan, and what stays out of it. */
 export interface Prepared {
   readonly plan: Plan;

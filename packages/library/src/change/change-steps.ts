@@ -23,9 +23,14 @@ export interface StepsAsked {
   /** Whether a record is on the platform: rows of what is new come with it. */
   readonly isThere: (kind: string, row: number) => boolean;
   readonly purpose: Purpose;
+  /** Whether a row of a file is looked at: by the record, and by what lies in it. All are, if left out. */
+  readonly isAffected?: IsAffected | undefined;
   /** Whether updates that have imports of their own go by these. */
   readonly leavesUpdates: boolean;
 }
+
+/** Whether a row of a file may be written: by its record and the record in it. */
+export type IsAffected = (file: string, kind: string, row: number, child: string, childRow: number) => boolean;
 
 type Level = "parent" | "child" | undefined;
 
@@ -49,7 +54,7 @@ type Changed = readonly { readonly kind: string; readonly records: ReadonlyMap<n
 
 function changedIn(
   file: TargetFile,
-  { target, kinds, to, from, isFor, isThere, leavesUpdates, purpose }: StepsAsked,
+  { target, kinds, to, from, isFor, isThere, isAffected, leavesUpdates, purpose }: StepsAsked,
 ): Changed {
   const isForFile = recordsOfImports(to.catalogue, target);
   return file.layouts.map((layout) => {
@@ -62,7 +67,11 @@ function changedIn(
     const records = new Map<number, ReadonlySet<string>>();
     for (const { record, rows, gone } of comparedRows(to, from, file, layout, { records: all })) {
       const isKnown = ({ child, isSingles }: RowChange) => child < 0 || isSingles || isThere(below, child);
-      const known = rows.filter((row) => purpose === "rollback" || isKnown(row));
+      const known = rows.filter(
+        (row) =>
+          (purpose === "rollback" || isKnown(row)) &&
+          (isAffected?.(file.name, kind, record, below, row.isSingles ? -1 : row.child) ?? true),
+      );
       const headers = new Set([...known.flatMap(({ changed }) => [...changed]), ...gone].filter((one) => own.has(one)));
       if (headers.size > 0) records.set(record, headers);
     }
@@ -164,7 +173,7 @@ function columnsOf(file: TargetFile, headers: ReadonlySet<string>): ReadonlySet<
   const { layout, importer } = file;
   const isBelow = layout.columns.some(({ header, scope }) => headers.has(header) && scope.is !== "parent");
   const child = !playsRecords(importer) && isBelow ? [importer["child by"]] : [];
-  return new Set([...identityHeaders(file), ...child, ...headers]);
+  return new Set([...identityHeaders(file), ...file.entryKey, ...child, ...headers]);
 }
 
 function splitByLimit(blocks: readonly PlannedBlock[], most = Infinity): PlannedBlock[][] {

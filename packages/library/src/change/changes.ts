@@ -22,7 +22,7 @@ import { writtenKind } from "../layout/write/rows.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { listsStep, neededLists } from "../plan/lists.js";
 import type { AlreadyThere } from "../plan/placements.js";
-import type { Step, UploadStep } from "../plan/plan.js";
+import { stepsNow, type Step, type UploadStep } from "../plan/plan.js";
 import { intendedByTarget } from "../rehearse/intended-by-target.js";
 import { SimulatedPlatform } from "../rehearse/platform/platform.js";
 import { putRecords } from "../rehearse/platform/put-records.js";
@@ -35,6 +35,7 @@ import { changeSteps, type StepsAsked } from "./change-steps.js";
 import { carryingColumns } from "./columns.js";
 import { lostByRollback } from "./lost.js";
 import type { Redirect } from "./redirects.js";
+import { rollbackSteps } from "./rollback.js";
 import { comparedRows } from "./rows.js";
 import { selectRows, WrittenCells, type Selecting } from "./select.js";
 import { changeViews, type ChangeView, type ChangeViews } from "./views.js";
@@ -182,16 +183,16 @@ export class Changes {
     const steps = replaces
       ? select(wholeStep(this.input, given, heldBack), { to: goal, from: before, isWhole: true })
       : this.#inOrder(select(given.plan.steps, change), releasing, select([...own, ...retire], change), heldBack);
-    const rollback = replaces ? [] : this.#rollback();
     const isAny = steps.some(({ is }) => is === "upload");
     const kept = isAny ? steps : steps.filter(({ is }) => is === "collect");
     const plan = { ...given.plan, steps: renumbered(kept) };
     const uploads = plan.steps.filter(({ is }) => is === "upload").length;
+    const now = stepsNow(plan).flatMap((step) => (step.is === "upload" ? [step] : []));
     return Promise.resolve({
       ...given,
       heldBack,
-      rollback: isAny ? rollback : [],
-      lost: isAny && !replaces ? this.#lost() : [],
+      rollback: replaces ? [] : this.#rollback(now),
+      lost: replaces ? [] : this.#lost(now),
       plan: { ...plan, cost: replaces ? { collections: 0, uploads: 1, postponed: 0 } : { ...plan.cost, uploads } },
     });
   }
@@ -217,24 +218,20 @@ export class Changes {
     return [...this.#tasks, ...steps, ...this.#redirectSteps()];
   }
 
-  /** The change from the goal back to what is there: files beside the steps. */
-  #rollback(): UploadStep[] {
+  /** Files beside the steps. */
+  #rollback(uploads: readonly UploadStep[]): UploadStep[] {
     const { target, catalogue } = this.input;
-    const { before, goal, isThere } = this.#views;
-    const asked = { target, kinds: catalogue.kinds, to: before, from: goal, isThere };
-    const written = new WrittenCells();
-    const steps = changeSteps({ ...asked, isFor: isThere, purpose: "rollback", leavesUpdates: false });
-    const kept = steps.flatMap((step) => selectRows(step, { target, to: before, from: goal, written }) ?? []);
-    return renumbered(kept).flatMap((step) =>
+    const steps = rollbackSteps({ target, kinds: catalogue.kinds, views: this.#views, uploads });
+    return renumbered(steps).flatMap((step) =>
       step.is === "upload"
         ? [{ ...step, files: step.files.map((one) => ({ ...one, name: `rollback-${one.name}` })) }]
         : [],
     );
   }
 
-  #lost(): readonly Lost[] {
+  #lost(uploads: readonly UploadStep[]): readonly Lost[] {
     const { target, catalogue } = this.input;
-    return lostByRollback({ ...this.#views, target, kinds: catalogue.kinds });
+    return lostByRollback({ target, kinds: catalogue.kinds, views: this.#views, uploads });
   }
 
   /** The simulated platform as it is now. */

@@ -115,7 +115,9 @@ function compareRecord({ record, rows }: Grouped, before: readonly WrittenRow[],
   const { file, layout, headers } = form;
   const wordOf = rowNames(form);
   const shared = new Set(
-    layout.columns.flatMap(({ header, scope }) => (layout.shape.child && scope.is === "parent" ? [header] : [])),
+    layout.columns.flatMap(({ header, scope }) =>
+      layout.shape.child && scope.is === "parent" && !layout.telling.has(header) ? [header] : [],
+    ),
   );
   const there = new Map(wordOf(before).map((word, at) => [word, before[at]!]));
   const words = wordOf(rows);

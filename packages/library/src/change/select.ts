@@ -9,6 +9,7 @@ import type { Layout } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write/rows.js";
 import type { PlannedBlock, PlannedFile, UploadStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
+import type { IsAffected } from "./change-steps.js";
 import { comparedRows, type RecordRows, type RowChange } from "./rows.js";
 import type { ChangeView } from "./views.js";
 
@@ -33,6 +34,7 @@ export interface Selecting {
   readonly to: ChangeView;
   readonly from: ChangeView;
   readonly written: WrittenCells;
+  readonly isAffected?: IsAffected | undefined;
   /** Whether all rows are written, be they as they are there: an import that takes out what it does not name. */
   readonly isWhole?: boolean | undefined;
 }
@@ -49,13 +51,13 @@ export function selectRows(step: UploadStep, selecting: Selecting): UploadStep |
 }
 
 function selectBlock(step: UploadStep, file: TargetFile, block: PlannedBlock, selecting: Selecting): PlannedBlock[] {
-  const { to, from, written, isWhole = false } = selecting;
+  const { to, from, written, isAffected, isWhole = false } = selecting;
   const layout = file.layouts[block.layout]!;
   const parentsOnly = writesParentsOnly(step, layout);
   const headers = writtenHeaders(layout, step.columns);
+  const below = layout.shape.child?.name ?? layout.shape.parent.name;
   const form = new BlockForm(file, layout, headers);
   const chosen = new Map<number, ReadonlySet<string>>();
-  const records = new Set<number>();
   let number = 0;
   for (const one of comparedRows(to, from, file, layout, {
     records: block.records,
@@ -63,13 +65,14 @@ function selectBlock(step: UploadStep, file: TargetFile, block: PlannedBlock, se
     parentsOnly,
   })) {
     const nameOf = ({ word }: RowChange) => `${file.name} ${block.layout} ${one.record} ${word}`;
-    const isNews = (row: RowChange) => [...row.changed].some((header) => !written.has(nameOf(row), header));
+    const isNews = (row: RowChange) =>
+      (isAffected?.(file.name, block.kind, one.record, below, row.isSingles ? -1 : row.child) ?? true) &&
+      [...row.changed].some((header) => !written.has(nameOf(row), header));
     const keeps = isWhole ? one.rows.map(() => true) : form.kept(one, isNews);
     one.rows.forEach((row, at) => {
       if (keeps[at]) {
         const left = form.leftBlank(row);
         chosen.set(number, left);
-        records.add(one.record);
         written.add(
           nameOf(row),
           headers.filter((header) => !left.has(header)),

@@ -31,6 +31,8 @@ export interface ChangeViews {
   /** The platform after codes were released that other records are to have; `before`, where there are none. */
   readonly released: ChangeView;
   readonly goal: ChangeView;
+  /** The way back: what was there, where what is made keeps no code of it, and what comes in between. */
+  readonly back: { readonly released: ChangeView; readonly to: ChangeView };
   readonly matched: Correspondence;
   /** Whether a row is of an intended record. */
   readonly isOwn: (kind: string, row: number) => boolean;
@@ -90,14 +92,28 @@ export function changeViews(input: ViewsInput): ChangeViews {
   // A platform that knows records by their codes moves them.
   const isByKey = coded.every(({ name }) => identitiesOf(name)[0]?.is === "key");
   const moved = isByKey ? releaseCodes(before.catalogue, goal.catalogue, isOwn, isThere, isNotMade) : before.catalogue;
+  const isGoalOut = (kind: string, row: number) => isNotMade(kind, row) || ended.has(`${kind} ${row}`);
+  const restored: ResolvedBranch = (before.catalogue as ResolvedCatalogue).branch();
+  const letGo = isByKey
+    ? releaseCodes(
+        goal.catalogue,
+        restored,
+        isThere,
+        (kind, row) => !isGoalOut(kind, row),
+        (kind, row) => !isThere(kind, row),
+      )
+    : goal.catalogue;
   const isReplaced = input.replaces ? replacedBy(target) : () => false;
   return {
     before: { catalogue: asTargetView(before.catalogue), isOut: (kind, row) => !isThere(kind, row) },
     released: { catalogue: asTargetView(moved), isOut: (kind, row) => !isThere(kind, row) },
     goal: {
       catalogue: asTargetView(goal.catalogue),
-      isOut: (kind, row) =>
-        isNotMade(kind, row) || ended.has(`${kind} ${row}`) || (!isOwn(kind, row) && isReplaced(kind)),
+      isOut: (kind, row) => isGoalOut(kind, row) || (!isOwn(kind, row) && isReplaced(kind)),
+    },
+    back: {
+      released: { catalogue: asTargetView(letGo), isOut: isGoalOut },
+      to: { catalogue: asTargetView(restored), isOut: (kind, row) => !isThere(kind, row) },
     },
     matched,
     isOwn,

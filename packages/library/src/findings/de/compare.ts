@@ -150,6 +150,15 @@ export const compare: Translated<typeof english> = {
       `${f.target} kann keine Einträge aus Listen entfernen. ${anzahl(f.count, "Liste hat", "Listen haben")} auf der Plattform mehr Einträge als in Ihren Quellen: ${liste(f.examples, f.count)}`,
     remedy: "Sind sie falsch, entfernen Sie sie von Hand auf der Plattform.",
   },
+  "change/no-export": {
+    says: (f) => `einen Weg zurück gibt es für Änderungen, und kein Export zeigt, was auf ${f.target} ist`,
+    remedy: "Geben Sie den Export an, mit dem der Upload gebaut wurde (--export DATEI).",
+  },
+  "change/cannot-restore": {
+    says: (f) =>
+      `der Weg zurück lässt ${anzahl(f.made, "neuen Datensatz", "neue Datensätze")} und ${anzahl(f.others, "anderen Wert", "andere Werte")}, wie der Upload sie gemacht hat: ${liste(f.examples, f.made + f.others)}`,
+    remedy: "Notieren Sie sie vor dem Hochladen. Wenn Sie zurückgehen, berichtigen Sie sie auf der Plattform von Hand.",
+  },
   "collect/refused": {
     says: (f) => `die Plattform hat die Zeile abgelehnt: ${f.reasons.join("; ")}`,
     remedy: "Korrigieren Sie die Quelle. Der nächste Bau enthält sie wieder.",

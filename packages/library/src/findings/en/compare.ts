@@ -147,6 +147,15 @@ export const compare = {
       `${f.target} cannot remove entries from lists. ${some(f.count, "list has", "lists have")} more entries on the platform than in your sources: ${listed(f.examples, f.count)}`,
     "If they are wrong, remove them on the platform by hand.",
   ),
+  "change/no-export": error(
+    (f: { target: string }) => `a rollback is of changes, and no export shows what is on ${f.target}`,
+    "Give the export that the upload was built with (--export FILE).",
+  ),
+  "change/cannot-restore": warning(
+    (f: { made: number; others: number; examples: readonly string[] }) =>
+      `the rollback leaves ${some(f.made, "new record")} and ${some(f.others, "other value")} as the upload has made them: ${listed(f.examples, f.made + f.others)}`,
+    "Note them before you upload. If you go back, correct them on the platform by hand.",
+  ),
   "collect/refused": error(
     (f: { reasons: readonly string[] }) => `the platform refused the row: ${f.reasons.join("; ")}`,
     "Correct the source. The next build includes it again.",
