@@ -307,6 +307,30 @@ for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandIn
     );
   });
 
+  test(`${name}: a project that only updates creates nothing, also not because rows name it`, async () => {
+    const sizes = async () => {
+      const { catalogue } = await readPlatform(standIn.url, target, kinds);
+      return kinds.roots.map((kind) => `${kind.name} ${catalogue.table(kind.name).size}`);
+    };
+    await fc.assert(
+      fc.asyncProperty(twoCatalogues, async ({ first, changes }) => {
+        await empty();
+        const side = new Side(standIn, target);
+        assert.deepEqual((await side.whole(await readRich(first))).problems, []);
+        const before = await sizes();
+        const updating = new Side(standIn, target, { ...everything, only: "update" });
+        updating.ledger = side.ledger;
+        assert.deepEqual((await updating.whole(await readRich(later(first, changes, true)))).problems, []);
+        const after = await sizes();
+        assert.deepEqual(
+          after.filter((size, at) => Number(size.split(" ")[1]) > Number(before[at]!.split(" ")[1])),
+          [],
+        );
+      }),
+      { numRuns: Math.ceil(runs / 2) },
+    );
+  });
+
   test(`L4, L7 ${name}: what changes is written onto what is there, as expected; then nothing more is`, async () => {
     await fc.assert(
       fc.asyncProperty(twoCatalogues, async ({ first, changes, isMore }) => {

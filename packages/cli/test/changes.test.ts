@@ -139,11 +139,13 @@ test("a changed price is one row of three cells; the rollback restores what was 
     rehearsed.out,
     /Rebuilt as intended: everything that pennywort can store would arrive\.\nExpected: 0 rows created, 1 updated, 0 unchanged/,
   );
+  const back = await run("rehearse", ...against, "--rollback");
+  assert.match(back.out, /^Set back: pennywort would have what it had before the upload\./);
   const before = await readBack(standIn.url, (await targetOf())!);
   await send({ export: join(shop, "held.json") });
-  const back = await post(upload("rollback-01-items-changes-of-variants.csv"));
+  const restored = await post(upload("rollback-01-items-changes-of-variants.csv"));
   assert.deepEqual(
-    back.rows.map(({ outcome }) => outcome),
+    restored.rows.map(({ outcome }) => outcome),
     ["updated"],
   );
   assert.deepEqual(await readBack(standIn.url, (await targetOf())!), before);
@@ -283,6 +285,21 @@ test("with everything held back build and rehearse say how much, and exit 1", as
   assert.doesNotMatch(rehearsed.out, /^Rebuilt/m);
   writeFileSync(join(shop, "one.csv"), "Key;Code;Name;EAN;Price\na;A1;Hive;4012345678902;3\nb;B1;Lid;;5\n");
   assert.equal((await run("build", "--hold-back")).code, 0);
+});
+
+test("what a rollback cannot restore is listed before anything is written, on the run sheet too", async () => {
+  change("sources/extras.csv", /$/, "new-veil;BC-NEW;Folding veil;Faltschleier;;goods;hives;20.00;;;\r\n");
+  const built = await run("build", ...against, "--format", "json");
+  assert.equal(built.code, 0);
+  const { findings } = JSON.parse(built.out) as { findings: { code: string; facts: object }[] };
+  const lost = findings.find(({ code }) => code === "change/cannot-restore");
+  assert.deepEqual(lost?.facts, {
+    made: 2,
+    others: 0,
+    examples: ["product new-veil", "variant BC-NEW"],
+  });
+  assert.match(upload("run-sheet.md"), /The rollback does not restore these: product new-veil/);
+  assert.equal((await run("rehearse", "--rollback")).code, 1);
 });
 
 test("what is gone is left, hidden when that is wished, and never deleted", async () => {

@@ -27,13 +27,13 @@ export {
   build,
   planUpload,
   rehearse,
-  rehearseRollback,
   type BuildChoices,
   type BuiltUpload,
   type PlanChoices,
   type PlannedUpload,
   type RehearseChoices,
 } from "./workflow/build.js";
+export { rehearseRollback } from "./workflow/rollback.js";
 export {
   collect,
   exportFileName,

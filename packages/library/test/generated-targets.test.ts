@@ -5,6 +5,7 @@ import { test } from "node:test";
 import fc from "fast-check";
 import { shapeNames } from "./layouts/forms.js";
 import { extras } from "./targets/extras.js";
+import { changeOf } from "./targets/changed.js";
 import { drawnTarget } from "./targets/generate.js";
 import { importerValues } from "./targets/importers.js";
 import { rebuild, type Outcome } from "./targets/rebuilt.js";
@@ -40,4 +41,11 @@ test("the rehearsal of a generated target that loads rebuilds what is intended, 
     wanted.filter((word) => !isThere(word) && !loaded.has(`extra: ${word}`)),
     [],
   );
+});
+
+test("L4, L9 on generated targets: a change comes to its goal, its rollback to what was there, and the same again writes nothing", async () => {
+  let changed = 0;
+  for (const one of fc.sample(drawnTarget, { numRuns: 600, seed: 7 }))
+    changed += Number((await changeOf(one)) === "changed");
+  assert.ok(changed > 20, `${changed} changed`);
 });

@@ -193,8 +193,6 @@ for (const [name, [layout, line]] of Object.entries(refused))
 /** They are uploaded. Whoever asks for a change of them gets the refusal, at its line. */
 const withoutChanges: Readonly<Record<string, string>> = {
   "a document": documents["JSON"]!,
-  "a header elsewhere": "layout: goods\nheader: { line: 2 }\nrows: { each: product }\ncolumns: { Key: product.key }",
-  "no header": "layout: goods\nheader: none\nrows: { each: product }\ncolumns: { A: product.key }",
 };
 
 for (const [name, layout] of Object.entries(withoutChanges))

@@ -28,7 +28,7 @@ export const rehearse: Command = {
   ],
   examples: [
     { line: "zest-tier rehearse", does: "rehearses the folder that build wrote (give it the same options as build)" },
-    { line: "zest-tier rehearse --export export.json --rollback", does: "rehearses the way back from a change" },
+    { line: "zest-tier rehearse --export export.json --rollback", does: "rehearses the rollback of a change" },
   ],
   load: () => import("../run/rehearse.js"),
 };

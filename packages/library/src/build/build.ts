@@ -153,13 +153,13 @@ async function writeUpload(
 /** What goes with the files: the run sheet, and what describes them. */
 async function writeSheets(
   { catalogue, target, project, language, sha256 }: BuildInput,
-  { plan, heldBack }: Prepared,
+  { plan, heldBack, lost }: Prepared,
   sink: UploadSink,
   files: PackedFile[],
   rehearsed: readonly PlayedUpload[] | undefined,
 ): Promise<void> {
   const recorder = new Recorder(sink, sha256, files);
-  const sheet = runSheet({ project, target, plan, files, catalogue, heldBack, language, rehearsed });
+  const sheet = runSheet({ project, target, plan, files, catalogue, heldBack, lost, language, rehearsed });
   await recorder.write("run-sheet.md", [encode(sheetAsMarkdown(sheet))]);
   await recorder.write("run-sheet.html", [encode(sheetAsHtml(sheet))]);
   await recorder.write("datapackage.json", [encode(dataPackage(project, target, plan, files))]);

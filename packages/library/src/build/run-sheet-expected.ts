@@ -35,7 +35,7 @@ function outcomesText(outcomes: Outcomes): Text {
 
 export function expected(
   step: UploadStep,
-  { blocks, outcomes: onChanges }: PlannedFile,
+  { blocks }: PlannedFile,
   rows: number,
   outcomes: Outcomes | undefined,
   { catalogue, heldBack }: { readonly catalogue: TargetView; readonly heldBack: HeldBack },
@@ -44,7 +44,7 @@ export function expected(
   const isGrouped = first?.kind === "product" && step.slot.creates.includes("variant");
   const records = blocks.reduce((sum, block) => sum + block.records.length, 0);
   const simulated = outcomesText(outcomes ?? { [step.slot.mode === "create" ? "created" : "updated"]: rows });
-  if (!isGrouped || onChanges) return simulated;
+  if (!isGrouped || step.from) return simulated;
   const [products, variants] = [catalogue.table("product"), catalogue.table("variant")];
   const [ofProducts, ofVariants] = [products.textsOf("code"), variants.textsOf("code")];
   let codes = 0;

@@ -7,6 +7,7 @@ import type { Target, TargetFile } from "../target/target.js";
 import type { PackedFile } from "./data-package.js";
 import { countOf, expected, outcomesIn, type PlayedUpload } from "./run-sheet-expected.js";
 import { heldCounts, type HeldBack } from "./hold-back.js";
+import type { Lost } from "./prepare.js";
 import {
   kindPhrase,
   phrase,
@@ -70,8 +71,25 @@ export interface SheetInput {
   readonly files: readonly PackedFile[];
   readonly catalogue: TargetView;
   readonly heldBack: HeldBack;
+  /** What the rollback cannot restore. */
+  readonly lost?: readonly Lost[] | undefined;
   /** How the files came out of the rehearsal; where they were not rehearsed, what is expected of them follows from the plan. */
   readonly rehearsed?: readonly PlayedUpload[] | undefined;
+}
+
+const mostLost = 10;
+
+/** What the rollback does not restore; nothing, where it restores all. */
+function lostTexts(lost: readonly Lost[]): Text[] {
+  if (lost.length === 0) return [];
+  const shown = lost
+    .slice(0, mostLost)
+    .map(({ kind, key, column }) => `${kind} ${key}${column === undefined ? "" : ` (${column})`}`);
+  return [
+    lost.length > mostLost
+      ? phrase("The rollback does not restore these: {0} and {1} more.", shown, lost.length - mostLost)
+      : phrase("The rollback does not restore these: {0}.", shown),
+  ];
 }
 
 export function runSheet(input: SheetInput): RunSheet {
@@ -82,8 +100,9 @@ export function runSheet(input: SheetInput): RunSheet {
   const held = heldCounts(heldBack).map(({ kind, count: rows }) => phrase("{0} {1}", rows, kindPhrase(kind, rows)));
   const rest = plan.steps.slice(now.length);
   const { collections, postponed } = plan.cost;
-  const hasRollback = input.files.some(({ name }) => name.startsWith("rollback-"));
-  const isCompared = plan.steps.some((step) => step.is === "upload" && step.files.some(({ outcomes }) => outcomes));
+  const hasRollback = input.files.some(({ purpose }) => purpose === "rollback");
+  const isCompared = plan.steps.some((step) => step.is === "upload" && step.from);
+  const lost = lostTexts(input.lost ?? []);
   const warning = (text: Text, isStrong = false) => ({ text: say(text, language), isStrong });
   return {
     language,
@@ -116,11 +135,12 @@ export function runSheet(input: SheetInput): RunSheet {
         ? [
             warning(
               phrase(
-                "Files that begin with `rollback-` are not a step. Each one restores what the file of the same name overwrites.",
+                "Files that begin with `rollback-` are not a step. Together they restore what this upload changes.",
               ),
             ),
           ]
         : []),
+      ...lost.map((text) => warning(text)),
     ],
     steps: now.map((step) => sheetStep(step, input)),
     after:
@@ -218,7 +238,7 @@ function uploadStep(step: UploadStep, input: SheetInput): Pick<SheetStep, "text"
     ),
     files: step.files.map((planned) => {
       const rows = files.find(({ name }) => name === planned.name)?.rows ?? 0;
-      const outcomes = planned.outcomes ?? outcomesIn(input, planned.name);
+      const outcomes = outcomesIn(input, planned.name);
       return { name: planned.name, rows, expect: say(expected(step, planned, rows, outcomes, input), language) };
     }),
     mapping: mappingOf(file, step),

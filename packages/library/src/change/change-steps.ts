@@ -109,7 +109,7 @@ function stepOf(file: TargetFile, level: Level, changed: Changed, asked: StepsAs
     const isOfLevel = (header: string) => level === undefined || levelsOf(layout, header).has(level);
     const rows = [...records].flatMap(([record, own]) => {
       const here = [...own].filter(isOfLevel);
-      for (const header of here) for (const one of withPartners(file, header)) headers.add(one);
+      for (const header of here) for (const one of withPartners(file, layout, header)) headers.add(one);
       return here.length > 0 ? [record] : [];
     });
     return rows.length > 0 ? [{ layout: at, kind, records: rows }] : [];
@@ -173,7 +173,8 @@ function columnsOf(file: TargetFile, headers: ReadonlySet<string>): ReadonlySet<
   const { layout, importer } = file;
   const isBelow = layout.columns.some(({ header, scope }) => headers.has(header) && scope.is !== "parent");
   const child = !playsRecords(importer) && isBelow ? [importer["child by"]] : [];
-  return new Set([...identityHeaders(file), ...file.entryKey, ...child, ...headers]);
+  const languages = file.layouts.flatMap((one) => (one.languages ? [one.languages.column] : []));
+  return new Set([...identityHeaders(file), ...file.mustHave, ...languages, ...file.entryKey, ...child, ...headers]);
 }
 
 function splitByLimit(blocks: readonly PlannedBlock[], most = Infinity): PlannedBlock[][] {

@@ -238,7 +238,12 @@ export class Changes {
   start(): SimulatedPlatform {
     const { target, catalogue, ledger } = this.input;
     const { before } = this.#views;
-    const giveId = (kind: string, key: string, count: number) => ledger.id(kind, key) ?? String(firstOwnId + count);
+    const idIn = (kind: string, key: string) => {
+      const row = before.catalogue.table(kind).find(key);
+      return row === undefined ? undefined : before.catalogue.table(kind).text("id", row);
+    };
+    const giveId = (kind: string, key: string, count: number) =>
+      ledger.id(kind, key) ?? idIn(kind, key) ?? String(firstOwnId + count);
     const platform = new SimulatedPlatform(target, catalogue.kinds, giveId);
     putRecords(platform, asStored(before.catalogue, target), (kind, row) => !before.isOut(kind, row));
     platform.addPictures(picturesNamed(before.catalogue, (kind, row) => !before.isOut(kind, row)));

@@ -51,10 +51,14 @@ export function carryingColumns(target: Target, file: TargetFile, layout: Layout
 /** The headers that every row needs to be known by. */
 export function identityHeaders(file: TargetFile): string[] {
   const { importer, layout } = file;
+  // Where no header names them, columns are known by their places.
+  if (file.importing.header === "as it is" || layout.headerLine === undefined)
+    return layout.columns.map(({ header }) => header);
   if (playsRecords(importer)) {
-    if (importer.header === "as it is") return layout.columns.map(({ header }) => header);
-    const columns = layout.columns.filter((column) =>
-      file.mustHave.length > 0 ? file.mustHave.includes(column.header) : tellsRecord(layout, column),
+    // Rows of several kinds say what they are, and of which record, besides what the file must have.
+    const isEnough = file.mustHave.length > 0 && layout.shape.child === undefined;
+    const columns = layout.columns.filter(
+      (column) => file.mustHave.includes(column.header) || (!isEnough && tellsRecord(layout, column)),
     );
     const language = layout.languages?.column;
     return [...new Set([...(language === undefined ? [] : [language]), ...columns.map(({ header }) => header)])];
@@ -114,11 +118,27 @@ export function isOf(update: string, field: string): boolean {
   return field === own || field.startsWith(`${own}@`);
 }
 
-/** A column, and those that have to be beside it. */
-export function withPartners(file: TargetFile, header: Header): string[] {
-  const { columns } = file.layout;
+/** Whether two columns hold fields of the same entries: of a lane, or of lists that run side by side. */
+function isOfOneList(one: Column, other: Column): boolean {
+  if (one.scope.is === "lane") return other.scope.is === "lane" && other.scope.lane === one.scope.lane;
+  return one.bindings.some(({ feed }) =>
+    other.bindings.some(
+      ({ feed: second }) =>
+        feed.is === "entry" &&
+        second.is === "entry" &&
+        feed.field.list &&
+        second.field.list &&
+        feed.entries === second.entries &&
+        JSON.stringify(feed.constants) === JSON.stringify(second.constants),
+    ),
+  );
+}
+
+/** A column, and those that have to be beside it: what a list is made of is written as a whole. */
+export function withPartners(file: TargetFile, { columns }: Layout, header: Header): string[] {
   const headers = new Set([header]);
   const column = fitting(columns, (one) => one.header === header);
+  for (const other of columns) if (isOfOneList(column, other)) headers.add(other.header);
   for (const { feed: target } of column.bindings) {
     if (target.is === "naming") headers.add(columns[target.beside]!.header);
     // Axes and values stand in several columns, which are read together.
@@ -126,6 +146,9 @@ export function withPartners(file: TargetFile, header: Header): string[] {
       for (const other of columns)
         if (other.bindings.some(({ feed }) => feed.is === target.is && feed.holds === target.holds))
           headers.add(other.header);
+    if (target.is === "named-axis")
+      for (const other of columns)
+        if (other.bindings.some(({ feed }) => feed.is === "named-axis")) headers.add(other.header);
   }
   const rule = file.rules.get(header);
   for (const partner of [rule?.["together with"], rule?.["as many as"]])

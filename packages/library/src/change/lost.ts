@@ -15,8 +15,10 @@ export function lostByRollback({ views, target, kinds, uploads }: RollbackInput)
   const touched = touchedBy(target, views, uploads);
   const files = [...new Set(uploads.map(({ slot }) => entryOf(target.files, slot.file)))];
   const lost: Lost[] = [];
+  const created = new Set(target.slots.flatMap(({ creates }) => creates));
   for (const name of madeBy(views, kinds, touched)) {
     const [kind, row] = name.split(" ") as [string, string];
+    if (!created.has(kind)) continue;
     const key = goal.catalogue.table(kind).key(Number(row));
     lost.push({ kind, key, column: undefined, why: "made" });
   }

@@ -119,6 +119,9 @@ function compareRecord({ record, rows }: Grouped, before: readonly WrittenRow[],
       layout.shape.child && scope.is === "parent" && !layout.telling.has(header) ? [header] : [],
     ),
   );
+  const language = headers.indexOf(layout.languages?.column ?? "");
+  const firstIn = (all: readonly WrittenRow[], { cells }: WrittenRow) =>
+    all.find((one) => language < 0 || one.cells[language] === cells[language]);
   const there = new Map(wordOf(before).map((word, at) => [word, before[at]!]));
   const words = wordOf(rows);
   const compared = rows.map((row, at): RowChange => {
@@ -128,11 +131,14 @@ function compareRecord({ record, rows }: Grouped, before: readonly WrittenRow[],
     const changed = headers.filter((header, position) => {
       const cell = row.cells[position]!;
       // What a record shows on its first row is compared with its first row, whatever else stands on the two.
-      if (shared.has(header) && at > 0 && cell === "") return false;
-      const was = (shared.has(header) ? before[0] : other)?.cells[position] ?? "";
+      const isShared = shared.has(header);
+      if (isShared && cell === "" && row !== firstIn(rows, row)) return false;
+      const was = (isShared ? firstIn(before, row) : other)?.cells[position] ?? "";
       const rule = file.rules.get(header);
       // A cell that leaves what is there says nothing of it.
-      return cell !== was && !(cell === "" && rule?.blank === "leave") && !((other ?? before[0]) && rule?.fixed);
+      return (
+        cell !== was && !(cell === "" && rule?.blank === "leave") && !((other ?? firstIn(before, row)) && rule?.fixed)
+      );
     });
     const fills = changed.filter((header) => (other?.cells[headers.indexOf(header)] ?? "") === "");
     const { child, cells, isSingles = false } = row;

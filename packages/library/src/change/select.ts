@@ -42,15 +42,31 @@ export interface Selecting {
 /** A step with the rows that are needed; undefined where none is. */
 export function selectRows(step: UploadStep, selecting: Selecting): UploadStep | undefined {
   const file = entryOf(selecting.target.files, step.slot.file);
+  const changed: ChangedHeaders = new Map();
   const files = step.files.flatMap((planned): PlannedFile[] => {
-    const blocks = planned.blocks.flatMap((block) => selectBlock(step, file, block, selecting));
+    const blocks = planned.blocks.flatMap((block) => selectBlock(step, file, block, selecting, changed));
     return blocks.length > 0 ? [{ ...planned, blocks }] : [];
   });
   const { catalogue, isOut } = selecting.to;
-  return files.length > 0 ? { ...step, files, from: { catalogue, isLeftOut: isOut } } : undefined;
+  if (files.length === 0) return undefined;
+  // A link that is there does not wait: a blank cell would take it out.
+  const waiting = [...step.waiting].map(([row, headers]): [number, ReadonlySet<string>] => {
+    const own = changed.get(row);
+    return [row, own ? new Set([...headers].filter((header) => own.has(header))) : headers];
+  });
+  return { ...step, files, waiting: new Map(waiting), from: { catalogue, isLeftOut: isOut } };
 }
 
-function selectBlock(step: UploadStep, file: TargetFile, block: PlannedBlock, selecting: Selecting): PlannedBlock[] {
+/** By record: the headers of cells that differ, on any of its rows. */
+type ChangedHeaders = Map<number, Set<string>>;
+
+function selectBlock(
+  step: UploadStep,
+  file: TargetFile,
+  block: PlannedBlock,
+  selecting: Selecting,
+  changed: ChangedHeaders,
+): PlannedBlock[] {
   const { to, from, written, isAffected, isWhole = false } = selecting;
   const layout = file.layouts[block.layout]!;
   const parentsOnly = writesParentsOnly(step, layout);
@@ -64,6 +80,7 @@ function selectBlock(step: UploadStep, file: TargetFile, block: PlannedBlock, se
     columns: step.columns,
     parentsOnly,
   })) {
+    changed.set(one.record, new Set(one.rows.flatMap((row) => [...row.changed])));
     const nameOf = ({ word }: RowChange) => `${file.name} ${block.layout} ${one.record} ${word}`;
     const isNews = (row: RowChange) =>
       (isAffected?.(file.name, block.kind, one.record, below, row.isSingles ? -1 : row.child) ?? true) &&
@@ -90,6 +107,8 @@ class BlockForm {
   /** The columns that do not tell which record is meant, with their places. */
   readonly #others: readonly (readonly [header: string, at: number])[];
   readonly #hasParents: boolean;
+  /** Whether lists of a record stand on several of its rows: they are written as a whole. */
+  readonly #hasLists: boolean;
 
   constructor(
     readonly file: TargetFile,
@@ -98,6 +117,13 @@ class BlockForm {
   ) {
     const telling = new Set([...layout.telling, ...file.mustHave, ...file.entryKey]);
     this.#others = headers.flatMap((header, at) => (telling.has(header) ? [] : [[header, at] as const]));
+    const written = new Set(
+      layout.columns.flatMap(({ header, scope }) =>
+        headers.includes(header) && scope.is === "lane" ? [scope.lane] : [],
+      ),
+    );
+    this.#hasLists =
+      file.entryKey.length === 0 && layout.lanes.some(({ name, of }) => of === "parent" && written.has(name));
     this.#hasParents = layout.columns.some(
       ({ header, scope }) => scope.is === "parent" && headers.includes(header) && !telling.has(header),
     );
@@ -108,12 +134,16 @@ class BlockForm {
     const { shape } = this.layout;
     const changes = rows.map(isNews);
     if (!changes.includes(true) && gone.size === 0) return changes;
-    const isWhole = shape.is === "nested" || (shape.child && this.file.importing["children not named"] === "deleted");
+    const isWhole =
+      this.#hasLists ||
+      shape.is === "nested" ||
+      (shape.child && this.file.importing["children not named"] === "deleted");
     if (isWhole) return rows.map(() => true);
     const isFirst = (at: number) => at === 0;
     // Rows that follow one another say of which record they are by that.
     const needsFirst =
-      (shape.is === "grouped" && this.#hasParents) || (shape.is === "own-row" && shape.joined.by === "following");
+      (shape.is === "grouped" && this.#hasParents) ||
+      (shape.is === "own-row" && !(shape.joined.by === "reference" && shape.joined.names !== "line"));
     const children = new Set(rows.flatMap((row, at) => (changes[at] ? [row.child] : [])));
     const isList = this.file.entryKey.length === 0 && this.layout.lanes.length > 0;
     return rows.map(

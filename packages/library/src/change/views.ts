@@ -201,8 +201,10 @@ function endEmptied(
     for (let row = 0; row < table.size; row++) {
       if ([...earlier.childrenOf(row)].length === 0 || [...children.childrenOf(row)].length > 0) continue;
       if (isDeleted) gone.add(`${kind.name} ${row}`);
-      else if (!isOwn(kind.name, row) && fieldOf(kind, "status") && places.shows(kind.name, "status"))
-        table.setText("status", row, "ended");
+      else if (!isOwn(kind.name, row)) {
+        const [field, value] = places.shows(kind.name, "status") ? ["status", "ended"] : ["shown", "false"];
+        if (fieldOf(kind, field) && places.shows(kind.name, field)) table.setText(field, row, value);
+      }
     }
   }
   return gone;

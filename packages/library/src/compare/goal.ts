@@ -55,7 +55,7 @@ export function goalOf(input: GoalInput): Goal {
   const goal = new GoalMaker(input);
   goal.addOnlyThere();
   for (const kind of input.matched.own.kinds.roots) goal.settle(kind);
-  return { catalogue: goal.catalogue as ResolvedBranch, rowOf: goal.rowOf, notMade: goal.notMade() };
+  return { catalogue: goal.catalogue as ResolvedBranch, rowOf: goal.rowOf, notMade: goal.notMade };
 }
 
 /** Which of two values a field has in the end. */
@@ -67,6 +67,8 @@ class GoalMaker {
   readonly #there: ResolvedCatalogue;
   /** The first of the platform's sheets. */
   readonly #sheets: number;
+  /** By kind: the rows of intended records that are not made. */
+  readonly notMade: ReadonlyMap<string, ReadonlySet<number>>;
   /** By kind: the rows here of the platform's records. */
   readonly #rows = new Map<string, Int32Array>();
 
@@ -76,9 +78,10 @@ class GoalMaker {
     this.catalogue = this.#own.branch();
     this.#sheets = this.catalogue.sheets.length;
     this.catalogue.sheets.push(...this.#there.sheets);
+    this.notMade = this.#findNotMade();
   }
 
-  notMade(): Map<string, Set<number>> {
+  #findNotMade(): Map<string, Set<number>> {
     const { matched, coverage, wishes } = this.input;
     const left = new Map<string, Set<number>>();
     if (wishes.only !== "update") return left;
@@ -217,7 +220,8 @@ class GoalMaker {
       const has = targetsOf(this.#there, other, name, there).length > 0;
       if (!column.isSet(row) && !has) continue;
       const into = this.catalogue.table(table.name).referenceColumn(name);
-      if (this.#sideOf(kind, row, name, !column.isSet(row), has) === "platform")
+      const isToNew = column.isSet(row) && this.#leadsToNotMade(table, name, row);
+      if (isToNew || this.#sideOf(kind, row, name, !column.isSet(row), has) === "platform")
         into.set(row, this.#referencesOf(other, there, name));
       else if (list && policyOf(kind.name, name, this.input.wishes) === "add") {
         const kept = this.#referencesOf(other, there, name);
@@ -226,6 +230,13 @@ class GoalMaker {
         into.set(row, [...kept, ...column.get(row).filter((number) => !leads.has(target.get(number)))]);
       }
     }
+  }
+
+  /** Whether a field leads to a record that is not made: then what the platform has stays. */
+  #leadsToNotMade(table: ReadonlyTable, field: string, row: number): boolean {
+    const to = referenceFields(table.kind).find(({ name }) => name === field)?.to ?? "";
+    const left = this.notMade.get(to);
+    return left !== undefined && targetsOf(this.#own, table, field, row).some((one) => left.has(one));
   }
 
   #settleEntries(kind: KindSpec, name: string): void {

@@ -5,8 +5,6 @@ export const targetPhrasesDe = {
     "{0}: Änderungen mit „{1}: {2}“ lassen sich noch nicht proben, nur mit „{3}“",
   '{0}: changes with "{1}" cannot be rehearsed yet in such a column':
     "{0}: Änderungen mit „{1}“ lassen sich in einer solchen Spalte noch nicht proben",
-  "{0}: changes in files of grouped rows cannot be rehearsed yet, but in CSV files":
-    "{0}: Änderungen in Dateien mit gruppierten Zeilen lassen sich noch nicht proben, außer in CSV-Dateien",
   "{0}: changes in rows found by {1} cannot be rehearsed yet, only by id":
     "{0}: Änderungen in Zeilen, die über {1} gefunden werden, lassen sich noch nicht proben, nur über die Id",
   "{0}: rows that list combinations cannot be rehearsed yet":
@@ -25,7 +23,6 @@ export const targetPhrasesDe = {
     "{0}: Die Spalte „{1}“ ist nötig und kann nicht weggelassen werden",
   "{0}: changes in files of {1} cannot be rehearsed yet":
     "{0}: Änderungen in Dateien von {1} können noch nicht geprobt werden",
-  "{0}: changes need a header in the first line": "{0}: Änderungen brauchen eine Kopfzeile in der ersten Zeile",
   '{0}: "{1}" and "{2}" belong together. An import takes both':
     "{0}: „{1}“ und „{2}“ gehören zusammen. Ein Import nimmt beide",
   '{0}: "{1}" cannot leave columns out where there is no header':

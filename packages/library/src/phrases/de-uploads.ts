@@ -98,8 +98,11 @@ export const uploadPhrasesDe = {
     "Die erwarteten Anzahlen gelten für die Plattform, wie ihr Export sie zeigt.",
   "The expected counts are for a platform that has none of these records yet.":
     "Die erwarteten Anzahlen gelten für eine Plattform, die noch keinen dieser Datensätze hat.",
-  "Files that begin with `rollback-` are not a step. Each one restores what the file of the same name overwrites.":
-    "Dateien, die mit `rollback-` beginnen, sind kein Schritt. Jede stellt wieder her, was die Datei gleichen Namens überschreibt.",
+  "Files that begin with `rollback-` are not a step. Together they restore what this upload changes.":
+    "Dateien, die mit `rollback-` beginnen, sind kein Schritt. Zusammen stellen sie her, was dieser Upload ändert.",
+  "The rollback does not restore these: {0}.": "Der Weg zurück stellt diese nicht wieder her: {0}.",
+  "The rollback does not restore these: {0} and {1} more.":
+    "Der Weg zurück stellt diese nicht wieder her: {0} und {1} weitere.",
   "This folder ends here. The next files name records by ids that {0} gives out when it imports these files. Run `zest-tier collect` with its reports or exports, then `zest-tier build` again. Still to come:":
     "Dieser Ordner endet hier. Die nächsten Dateien nennen Datensätze mit IDs, die {0} beim Import dieser Dateien vergibt. Führen Sie `zest-tier collect` mit den Berichten oder Exporten aus, danach noch einmal `zest-tier build`. Es folgen noch:",
   "Open `{0}` and save what it shows. Put today's date into the file name.":
@@ -135,7 +138,7 @@ export const uploadPhrasesDe = {
   "The {0} columns and their fields": "Die {0} Spalten und ihre Felder",
   column: "Spalte",
   field: "Feld",
-  "{0} and {1} more": "{0} und {1} weitere",
+  "{0} and {1} more": "{0} und {1} weitere.",
   "{0} Split into {1} files: {2}.": "{0} Auf {1} Dateien aufgeteilt: {2}.",
   "Upload {0}": "{0} hochladen",
   "{0} product links to products in later files. The links are set now that these exist.":

@@ -25,8 +25,6 @@ export interface PlannedBlock {
 export interface PlannedFile {
   readonly name: string;
   readonly blocks: readonly PlannedBlock[];
-  /** How many rows come out how, where it was played onto what is on the platform: `created` 3, `updated` 9. */
-  readonly outcomes?: Readonly<Record<string, number>> | undefined;
 }
 
 interface Common {

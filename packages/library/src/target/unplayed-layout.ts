@@ -39,17 +39,10 @@ export function unlikeSheets(layouts: readonly Layout[], name: string): Text | u
 }
 
 /** What the rehearsal of a change cannot play of a layout. */
-export function* unplayedChange({ shape, link, format, headerLine }: Layout, name: string): Generator<UnplayedLayout> {
+export function* unplayedChange({ link, format }: Layout, name: string): Generator<UnplayedLayout> {
   if (!driverOf(format).rows)
     yield {
       problem: phrase("{0}: changes in files of {1} cannot be rehearsed yet", name, format.is),
-      path: ["format"],
-    };
-  if (headerLine !== 1)
-    yield { problem: phrase("{0}: changes need a header in the first line", name), path: ["header"] };
-  if (shape.is === "grouped" && !link && format.is !== "csv")
-    yield {
-      problem: phrase("{0}: changes in files of grouped rows cannot be rehearsed yet, but in CSV files", name),
       path: ["format"],
     };
   if (link && link.names !== "id")

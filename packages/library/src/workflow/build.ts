@@ -246,43 +246,6 @@ export async function rehearse(
   return resultOf(verdict, findings);
 }
 
-/**
- * Plays an upload folder with changes on a simulated platform, then the files that set them back, and compares with what was there
- * before. What the rollback cannot restore does not count: it was reported. Fails where no export was given, or a file is not in the folder.
- */
-export async function rehearseRollback(
-  opened: OpenedTarget,
-  { changes, ...prepared }: PlannedUpload,
-  { files, played }: RehearseChoices,
-): Promise<Result<Verdict>> {
-  const findings = opened.findings.copy();
-  const { target, catalogue } = opened;
-  if (!changes) {
-    findings.add(finding("change/no-export", { target: target.name }));
-    return { ok: false, findings };
-  }
-  const { plan, heldBack, rollback = [], lost = [] } = prepared;
-  const steps = [...stepsNow(plan), ...rollback];
-  const result = ofUploadFolder(
-    await playUpload({
-      catalogue,
-      target,
-      heldBack,
-      files,
-      played,
-      plan: { ...plan, steps },
-      platform: changes.start(),
-      goal: changes.before,
-    }),
-  );
-  if (!result.ok) return resultOf(findings.took(result), findings);
-  const verdict = result.value;
-  const known = new Set(lost.map(({ kind, key }) => `${kind} ${key}`));
-  const differences = verdict.differences.filter(({ kind, key }) => !known.has(`${kind} ${key}`));
-  const rebuilt = differences.length === 0 && verdict.counts.refused === 0;
-  return resultOf({ ...verdict, differences, rebuilt }, findings);
-}
-
 /** The plan of what changes, once more is known of the platform. */
 async function planChanges(
   opened: OpenedTarget,
@@ -298,7 +261,7 @@ async function planChanges(
 }
 
 /** A file that is missing in the upload folder was not built; it is not a source. */
-function ofUploadFolder<T>(result: Result<T>): Result<T> {
+export function ofUploadFolder<T>(result: Result<T>): Result<T> {
   if (!isMissingFile(result)) return result;
   return failure(...result.findings.list().map((one) => finding("build/not-built", {}, one.at)));
 }

@@ -1,11 +1,13 @@
 /**
  * `npm run targets -- --count N [--seed S]`: generated targets, each with generated records, the whole way. Prints what became of them,
  * why targets were refused at load, and which words stood in how many of those that loaded (`--words`). `--failures N` shows that many
- * failures, `--small` with as little as possible; `--only N` takes one case.
+ * failures, `--small` with as little as possible; `--only N` takes one case. `--changes`: a month later, with a rollback; with `--forced`
+ * also for targets whose changes are refused.
  */
 
 import { parseArgs } from "node:util";
 import fc from "fast-check";
+import { changeOf } from "./changed.js";
 import { drawnTarget, type DrawnTarget } from "./generate.js";
 import { force, rebuild, type Outcome } from "./rebuilt.js";
 import { smaller } from "./smaller.js";
@@ -19,6 +21,7 @@ const { values } = parseArgs({
     only: { type: "string" },
     words: { type: "boolean", default: false },
     forced: { type: "boolean", default: false },
+    changes: { type: "boolean", default: false },
   },
 });
 
@@ -88,9 +91,30 @@ async function forceAll(drawn: readonly DrawnTarget[]): Promise<void> {
 }
 
 const all = fc.sample(drawnTarget, { numRuns: Number(values.count), seed: Number(values.seed) });
-if (values.forced) {
+if (values.forced && !values.changes) {
   await forceAll(all);
   process.exit();
+}
+if (values.changes) {
+  const changed = new Map<string, number>();
+  for (const [at, one] of all.entries()) {
+    if (values.only !== undefined && at !== Number(values.only)) continue;
+    try {
+      count(changed, await changeOf(one, values.forced));
+    } catch (error) {
+      const kind = classOf(String((error as Error).message)).slice(0, 60);
+      if (!failed.has(kind) && failed.size < Number(values.failures))
+        console.error(`#${at} ${one.laid.shape} ${String((error as Error).stack).slice(0, 900)}\n`);
+      count(failed, kind);
+    }
+  }
+  console.log(
+    JSON.stringify(Object.fromEntries(changed)),
+    "failed",
+    [...failed.values()].reduce((sum, n) => sum + n, 0),
+  );
+  for (const [one, times] of byCount(failed)) console.log(`FAILED ${times} × ${one}`);
+  process.exit(failed.size > 0 ? 1 : 0);
 }
 for (const [at, one] of all.entries()) {
   if (values.only !== undefined && at !== Number(values.only)) continue;

@@ -1,7 +1,6 @@
 /** What a platform holds before any file is played: records of a catalogue, as the platform would have made them. */
 
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../../catalogue/catalogue.js";
-import type { KindSpec } from "../../kind.js";
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { containersFirst } from "../../match/correspondence.js";
 import type { PlatformState } from "./state.js";
@@ -14,16 +13,23 @@ export function putRecords(
   isThere: (kind: string, row: number) => boolean,
 ): void {
   const putter = new RecordPutter(state, catalogue);
-  const kinds = containersFirst(catalogue.kinds.roots);
   // What is named within one record alone comes with what names it.
-  for (const { name } of kinds.filter((kind) => state.hasRows(kind.name) || !isOfOne(kind)))
-    for (let row = 0; row < catalogue.table(name).size; row++) if (isThere(name, row)) putter.put(name, row);
+  const isAlone = (table: ReadonlyTable, row: number) => state.hasRows(table.name) || !isOfOne(catalogue, table, row);
+  for (const { name } of containersFirst(catalogue.kinds.roots)) {
+    const table = catalogue.table(name);
+    for (let row = 0; row < table.size; row++) if (isThere(name, row) && isAlone(table, row)) putter.put(name, row);
+  }
   putter.fill();
   state.store.keep();
 }
 
-/** Whether records of a kind are named within one record alone, where they have no rows. */
-const isOfOne = ({ name, within, of }: KindSpec): boolean => name === "axis" || of === "axis" || within !== undefined;
+/** Whether a record is named within one record alone, where it has no row: an axis and its values, what belongs to a product. */
+function isOfOne(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number): boolean {
+  const { name, of, within } = table.kind;
+  if (name === "axis" || of === "axis") return true;
+  if (within !== undefined) return table.referencesOf(within).first(row) >= 0;
+  return of !== undefined && table.parent(row) >= 0 && isOfOne(catalogue, catalogue.table(of), table.parent(row));
+}
 
 class RecordPutter {
   readonly #records = new Map<string, HeldRecord>();
@@ -86,11 +92,20 @@ class RecordPutter {
     const known = this.#records.get(`${kind} ${row}`) ?? this.#records.get(`${kind} ${row} ${by.number}`);
     if (known || this.state.hasRows(kind)) return known;
     const table = this.catalogue.table(kind);
-    if (!isOfOne(table.kind)) return this.#note(`${kind} ${row}`, kind, row, this.state.store.create(kind));
+    if (!isOfOne(this.catalogue, table, row))
+      return this.#note(`${kind} ${row}`, kind, row, this.state.store.create(kind));
     const { of } = table.kind;
     const above =
       of === undefined ? undefined : this.#records.get(`${of} ${table.parent(row)} ${by.container?.number ?? -1}`);
     const made = this.state.store.create(kind, { owner: by, container: above });
+    const child = table.kind.within === undefined ? undefined : this.catalogue.kinds.childOf(kind);
+    for (const inner of child ? this.catalogue.table(child.name).childrenOf(row) : [])
+      this.#note(
+        `${child!.name} ${inner} ${by.number}`,
+        child!.name,
+        inner,
+        this.state.store.create(child!.name, { owner: by, container: made }),
+      );
     return this.#note(`${kind} ${row} ${by.number}`, kind, row, made);
   }
 }

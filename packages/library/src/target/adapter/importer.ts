@@ -8,11 +8,10 @@
 import { firstOf } from "../../checked.js";
 import type { Layout } from "../../layout/layout.js";
 import { phrase, type Text } from "../../phrases/phrase.js";
-import { importingOf, isAbout, type Importing, type ImporterWord } from "../importing.js";
+import { importingOf, isAbout, type Importing } from "../importing.js";
 import type { GivenImporter, LookUp } from "../schema.js";
 import type { ImporterRules, RecordRules } from "./played.js";
 
-type Word = ImporterWord;
 type Said = Importing;
 
 /** How the rows of a file are played: a product's rows together, its own row before those of its variants, or each by itself. */
@@ -24,47 +23,17 @@ export function rowFormOf({ shape, link }: Layout): RowForm {
   return shape.is === "own-row" ? "own row" : "flat";
 }
 
-/** What holds of names is looked at column by column. */
-type Played = { readonly [W in Exclude<Word, "looked up" | "unknown names">]: readonly Said[W][] };
-
-const byRow: Played = {
-  "refusal costs": ["row", "file"],
-  "at an error": ["go on"],
-  header: ["any order", "as it is"],
-  "known record": ["update"],
-  "unknown id": ["refuse"],
+/** The words of which a change plays some values only: lists that add are compared as if they replaced. */
+const played: { readonly lists: readonly Said["lists"][]; readonly "known record": readonly Said["known record"][] } = {
   lists: ["replace"],
-  "children not named": ["kept"],
-  "child of another parent": ["refuse"],
-  "parent without children": ["kept"],
-  "axes of a known parent": ["must match"],
-  "shared cells below the first row": ["refuse", "ignore"],
-  "missing pictures": ["refuse", "awaited"],
+  "known record": ["update"],
 };
-
-/** What a refusal of the whole file makes possible: what holds of products is looked at when the file is through. */
-const ofWholeFile: Partial<Played> = { "parent without children": ["kept", "refuse"] };
 
 /** When the names in a file can be looked up in the rehearsal: a row that is taken is not taken back. */
 export function playedLookUps(form: RowForm, said: Pick<Said, "refusal costs">): readonly LookUp[] {
   if (form === "grouped") return ["at the end of the file"];
   return said["refusal costs"] === "file" ? ["as rows arrive", "at the end of the file"] : ["as rows arrive"];
 }
-
-const played: Readonly<Record<RowForm, Played>> = {
-  grouped: {
-    ...byRow,
-    "refusal costs": ["record"],
-    header: ["any order"],
-    "child of another parent": ["refuse", "moves"],
-    "parent without children": ["kept", "deleted"],
-    "axes of a known parent": ["must match", "replace"],
-    "missing pictures": ["refuse", "left out", "awaited"],
-  },
-  "own row": { ...byRow, "axes of a known parent": ["replace"], "shared cells below the first row": ["refuse"] },
-  flat: byRow,
-  linked: byRow,
-};
 
 /** What the rehearsal of a change cannot play, at a word of the importer. */
 export interface Unplayed {
@@ -81,9 +50,8 @@ export function playedImporter(
   const layout = firstOf(layouts);
   const form = rowFormOf(layout);
   const said = importingOf(given, layouts);
-  const takes = said["refusal costs"] === "file" ? { ...played[form], ...ofWholeFile } : played[form];
-  const unplayed: Unplayed[] = (Object.keys(takes) as (keyof Played)[]).flatMap((word) => {
-    const values: readonly string[] = takes[word];
+  const unplayed: Unplayed[] = (Object.keys(played) as (keyof typeof played)[]).flatMap((word) => {
+    const values: readonly string[] = played[word];
     if (values.includes(said[word]) || !isAbout(word, layouts)) return [];
     const facts = [name, word, said[word], values.join(" | ")] as const;
     const problem = phrase('{0}: changes with "{1}: {2}" cannot be rehearsed yet, only with "{3}"', ...facts);
