@@ -302,6 +302,27 @@ test("what a rollback cannot restore is listed before anything is written, on th
   assert.equal((await run("rehearse", "--rollback")).code, 1);
 });
 
+test("products that were combined come back with the rollback: their codes, their rows, and the links that led to them", async () => {
+  const combine =
+    "{ combine: [square-veil, round-veil], into: veils, axis: Shape, values: { square-veil: Square, round-veil: Round } }";
+  change("project.yaml", "targets:\n", `operations:\n  - ${combine}\ntargets:\n`);
+  assert.equal((await run("build", ...against)).code, 0);
+  const back = await run("rehearse", ...against, "--rollback");
+  assert.match(back.out, /^Set back: /);
+  const target = (await targetOf())!;
+  const before = await readBack(standIn.url, target);
+  await send({ export: join(shop, "held.json") });
+  const words = async () =>
+    ((await readBack(standIn.url, target)) as { items: { item: string }[] }).items.map(({ item }) => item);
+  assert.ok((await words()).includes("veils") && !(await words()).includes("square-veil"));
+  for (const name of files().filter((one) => one.startsWith("rollback-")))
+    assert.ok(
+      (await post(upload(name))).rows.every(({ outcome }) => outcome !== "refused"),
+      name,
+    );
+  assert.deepEqual(await readBack(standIn.url, target), before);
+});
+
 test("what is gone is left, hidden when that is wished, and never deleted", async () => {
   change("sources/range.csv", /^BC-FJ;.*\r\n/m, "");
   const first = await run("compare", ...against, "--format", "json");

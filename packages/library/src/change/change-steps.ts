@@ -42,12 +42,22 @@ export function changeSteps(asked: StepsAsked): UploadStep[] {
   const files = new Set(slots.map(({ file }) => file));
   return [...files].flatMap((name) => {
     const file = entryOf(target.files, name);
-    const changed = changedIn(file, asked);
+    const all = changedIn(file, asked);
+    // A record that is made again has all of its columns, and rows of its own file.
+    const isAgain = (kind: string, record: number) => asked.purpose === "rollback" && asked.from.isOut(kind, record);
+    const changed = only(all, (kind, record) => !isAgain(kind, record));
+    const again = stepOf(file, undefined, only(all, isAgain), asked).map((step) => ({ ...step, columns: undefined }));
     // Where products and variants share rows, each of the two has a file: then no row says more than what changes.
     const levels: readonly Level[] = playsRecords(file.importer) ? [undefined] : ["parent", "child"];
-    return levels.flatMap((level) => stepOf(file, level, changed, asked));
+    return [...again, ...levels.flatMap((level) => stepOf(file, level, changed, asked))];
   });
 }
+
+const only = (changed: Changed, isOf: (kind: string, record: number) => boolean): Changed =>
+  changed.map(({ kind, records }) => ({
+    kind,
+    records: new Map([...records].filter(([record]) => isOf(kind, record))),
+  }));
 
 /** By layout: the records that differ, each with the headers of its cells that do. */
 type Changed = readonly { readonly kind: string; readonly records: ReadonlyMap<number, ReadonlySet<string>> }[];

@@ -4,6 +4,7 @@
  */
 
 import { writesParentsOnly } from "../build/write-file.js";
+import { referenceFields, targetsOf } from "../catalogue/catalogue.js";
 import { entryOf } from "../checked.js";
 import type { Kinds } from "../kinds.js";
 import { writtenHeaders } from "../layout/write/rows.js";
@@ -27,8 +28,12 @@ export interface RollbackInput {
 export function rollbackSteps({ target, kinds, views, uploads }: RollbackInput): UploadStep[] {
   const { goal, isThere, back } = views;
   const touched = touchedBy(target, views, uploads);
+  const bereft = referringToLost(views, kinds);
   const isAffected = (file: string, kind: string, row: number, child: string, childRow: number) =>
-    touched.has(`${file} ${kind} ${row}`) || touched.has(`${file} ${child} ${childRow}`) || goal.isOut(kind, row);
+    touched.has(`${file} ${kind} ${row}`) ||
+    touched.has(`${file} ${child} ${childRow}`) ||
+    goal.isOut(kind, row) ||
+    bereft.has(`${kind} ${row}`);
   const written = new WrittenCells();
   const stepsFor = (to: ChangeView, from: ChangeView, isFor: (kind: string, row: number) => boolean) => {
     const asked = { target, kinds, to, from, isFor, isThere: () => true, isAffected };
@@ -49,21 +54,40 @@ export function touchedBy(target: Target, views: ChangeViews, uploads: readonly 
   for (const step of uploads) {
     const file = entryOf(target.files, step.slot.file);
     const [to, from] = step.purpose === "release" ? [views.released, views.before] : [views.goal, views.before];
-    for (const { files } of [step])
-      for (const { blocks } of files)
-        for (const { layout: at, kind, records, rows: chosen } of blocks) {
-          const layout = file.layouts[at]!;
-          const below = layout.shape.child?.name ?? layout.shape.parent.name;
-          const columns = step.columns && new Set(writtenHeaders(layout, step.columns));
-          const asked = { records, columns, parentsOnly: writesParentsOnly(step, layout) };
-          let number = 0;
-          for (const { record, rows } of comparedRows(to, from, file, layout, asked))
-            for (const { child, isSingles } of rows) {
-              if (chosen && !chosen.has(number++)) continue;
-              touched.add(`${file.name} ${kind} ${record}`);
-              if (child >= 0 && !isSingles) touched.add(`${file.name} ${below} ${child}`);
-            }
+    for (const { layout: at, kind, records, rows: chosen } of step.files.flatMap(({ blocks }) => blocks)) {
+      const layout = file.layouts[at]!;
+      const below = layout.shape.child?.name ?? layout.shape.parent.name;
+      const columns = step.columns && new Set(writtenHeaders(layout, step.columns));
+      const asked = { records, columns, parentsOnly: writesParentsOnly(step, layout) };
+      let number = 0;
+      for (const { record, rows } of comparedRows(to, from, file, layout, asked))
+        for (const { child, isSingles } of rows) {
+          if (chosen && !chosen.has(number++)) continue;
+          touched.add(`${file.name} ${kind} ${record}`);
+          if (child >= 0 && !isSingles) touched.add(`${file.name} ${below} ${child}`);
         }
+    }
   }
   return touched;
+}
+
+/** Records that were there and led to one that the upload takes out: they have lost that. */
+function referringToLost({ before, goal, isThere }: ChangeViews, kinds: Kinds): ReadonlySet<string> {
+  const { catalogue } = before;
+  const found = new Set<string>();
+  const isLost = (kind: string, row: number) => isThere(kind, row) && goal.isOut(kind, row);
+  if (!kinds.roots.some(({ name }) => isAny(catalogue.table(name).size, (row) => isLost(name, row)))) return found;
+  for (const table of catalogue.tables)
+    for (const { name, to } of referenceFields(table.kind))
+      for (let row = 0; row < table.size; row++)
+        if (targetsOf(catalogue, table, name, row).some((one) => isLost(to, one))) {
+          const owner = catalogue.ownerOf(table, row);
+          if (owner.row >= 0) found.add(`${owner.table.name} ${owner.row}`);
+        }
+  return found;
+}
+
+function isAny(size: number, test: (row: number) => boolean): boolean {
+  for (let row = 0; row < size; row++) if (test(row)) return true;
+  return false;
 }

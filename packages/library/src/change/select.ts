@@ -57,7 +57,7 @@ export function selectRows(step: UploadStep, selecting: Selecting): UploadStep |
   return { ...step, files, waiting: new Map(waiting), from: { catalogue, isLeftOut: isOut } };
 }
 
-/** By record: the headers of cells that differ, on any of its rows. */
+/** By product: the headers of cells that differ, on any of its rows. */
 type ChangedHeaders = Map<number, Set<string>>;
 
 function selectBlock(
@@ -80,7 +80,7 @@ function selectBlock(
     columns: step.columns,
     parentsOnly,
   })) {
-    changed.set(one.record, new Set(one.rows.flatMap((row) => [...row.changed])));
+    if (block.kind === "product") changed.set(one.record, new Set(one.rows.flatMap((row) => [...row.changed])));
     const nameOf = ({ word }: RowChange) => `${file.name} ${block.layout} ${one.record} ${word}`;
     const isNews = (row: RowChange) =>
       (isAffected?.(file.name, block.kind, one.record, below, row.isSingles ? -1 : row.child) ?? true) &&
