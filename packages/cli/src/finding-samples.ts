@@ -223,6 +223,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "derive/made-nothing": { field: "product.shown", method: "constant", kept: 3, unfit: 12, lacking: 0 },
   "change/no-export": { target: "pennywort" },
   "change/cannot-restore": { made: 3, others: 2, examples: ["product veils", "product smoker: Stock"] },
+  "compare/names-differ": { count: 2 },
   "compare/names-missing": { count: 3 },
   "compare/several-are-one": { kind: "category", count: 2, by: "name", examples: ["hives", "hives-old"], other: "12" },
   "compare/may-be-several": { kind: "category", by: "name", key: "hives", candidates: ["12", "40"] },

@@ -13,7 +13,7 @@ import {
 import { buildUpload, compareSnapshots, Kinds, playUpload, SimulatedPlatform } from "zest-tier/parts";
 import { nodeSha256 } from "zest-tier/node";
 import { memoryFiles, pictureNames, type ReadShop } from "./generate.js";
-import { snapshotOn } from "./on-platform.js";
+import { snapshotOn, withoutSeveralNames } from "./on-platform.js";
 
 const everything = new Set(Object.keys(findingTable));
 
@@ -113,7 +113,8 @@ export async function disagreements(
     }
   }
   const held = await snapshotOn(standIn.url, target);
-  return [...found, ...compareSnapshots(verdict.snapshot, held).map((difference) => JSON.stringify(difference))];
+  const differences = await withoutSeveralNames(standIn.url, compareSnapshots(verdict.snapshot, held));
+  return [...found, ...differences.map((difference) => JSON.stringify(difference))];
 }
 
 /** @param languages of the shop, if it is not to have those that it begins with. */

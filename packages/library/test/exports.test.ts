@@ -142,6 +142,20 @@ test("an export of some records leads to others that it does not contain: that i
   assert.equal(told && heldOf(told, shipped("pennywort")).product.get("a")?.has("relations(goes-with).to"), false);
 });
 
+test("a value that products call otherwise in another language is one, and that is reported", async () => {
+  const item = (word: string, de: string) => ({
+    item: word,
+    traits: [{ en: "Size", de: "Größe" }],
+    codes: [{ code: word.toUpperCase(), values: [{ en: "small", de }] }],
+  });
+  const text = JSON.stringify({ items: [item("a", "klein"), item("b", "winzig")], tree: [] });
+  const findings = new Findings();
+  const given = [{ file: "held.json", files: filesOf({ "held.json": text }) }];
+  const told = await readExports(given, shipped("pennywort"), kinds, undefined, findings);
+  assert.deepEqual(one(findings.list(), "compare/names-differ").facts, { count: 1 });
+  assert.equal(told?.catalogue.table("value").size, 1);
+});
+
 const quayText = readFileSync(new URL("../../test/fennel-quay/target.yaml", import.meta.url), "utf8");
 const quayWith = (exports: string): Target =>
   valueOf(parseTarget(`${quayText}exports:\n${exports}`, "fennel-quay.yaml", kinds));

@@ -73,10 +73,12 @@ export async function readExports(
   // A file without rows says that there is nothing of that, but for a platform that has nothing at all.
   const isEmpty = resolved.tables.every(({ size }) => size === 0);
   // What cannot be read is not known to be there or not: nothing is settled with half of a platform.
+  const isOfPart = (code: string) => code === "resolve/dangling" || code === "resolve/statements-disagree";
   const isNone = (code: string) => code === "read/no-element" || (code === "read/header-only" && !isEmpty);
-  const errors = own
-    .list()
-    .filter(({ code, severity }) => severity === "error" && code !== "resolve/dangling" && !isNone(code));
+  const errors = own.list().filter(({ code, severity }) => severity === "error" && !isOfPart(code) && !isNone(code));
+  // A platform may call a value otherwise in each of its products.
+  const differing = own.list().filter(({ code }) => code === "resolve/statements-disagree");
+  if (differing[0]) findings.add(finding("compare/names-differ", { count: differing.length }, differing[0].at));
   const dangling = own.list().filter(({ code }) => code === "resolve/dangling");
   if (dangling[0]) findings.add(finding("compare/names-missing", { count: dangling.length }, dangling[0].at));
   findings.add(...errors);

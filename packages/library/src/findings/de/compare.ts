@@ -44,6 +44,11 @@ export const compare: Translated<typeof english> = {
     remedy:
       "Speichern Sie den ganzen Export noch einmal. Stehen die Datensätze in einer anderen Datei, geben Sie auch diese an (--export DATEI --export DATEI).",
   },
+  "compare/names-differ": {
+    says: (f) =>
+      `${anzahl(f.count, "Name", "Namen")} im Export ${f.count === 1 ? "weicht" : "weichen"} zwischen Datensätzen ab, die in Ihren Quellen einer sind. Der erste Name wurde verglichen`,
+    remedy: "Verwenden Sie auf der Plattform für jeden Wert einen Namen, in jeder Sprache.",
+  },
   "compare/other-export": {
     says: (f) =>
       `das ist kein Export von ${f.target}: es ${f.missing.length === 1 ? "fehlt" : "fehlen"} ${liste(f.missing.slice(0, 4), f.missing.length)}`,

@@ -42,6 +42,11 @@ export const compare = {
       `${some(f.count, "reference")} of the export ${f.count === 1 ? "leads" : "lead"} to records that it does not contain. They are left out of the comparison`,
     "Save the whole export again. If the records are in another file, give that too (--export FILE --export FILE).",
   ),
+  "compare/names-differ": warning(
+    (f: { count: number }) =>
+      `${some(f.count, "name")} in the export ${f.count === 1 ? "differs" : "differ"} between records that are one in your sources. The first name was compared`,
+    "Use one name for each value on the platform, in every language.",
+  ),
   "compare/other-export": error(
     (f: { missing: readonly string[]; target: string }) =>
       `this is not an export of ${f.target}: ${listed(f.missing.slice(0, 4), f.missing.length)} ${f.missing.length === 1 ? "is" : "are"} missing`,
