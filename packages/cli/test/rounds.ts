@@ -19,7 +19,7 @@ import {
 } from "zest-tier/parts";
 import { encoded } from "./encoded.js";
 import { memoryFiles } from "./generate.js";
-import { kinds, pictureNames, type ReadRich } from "./rich.js";
+import { kinds, pictureNames, type ReadRich, shipped } from "./rich.js";
 import { snapshotOn } from "./on-platform.js";
 
 export interface Rounds {
@@ -101,7 +101,8 @@ export async function playRounds(
     }
     if (stepsNow(plan).length === plan.steps.length || known.ledger.size === before) break;
   }
-  const held = await snapshotOn(standIn.url, target);
+  // What a stand-in holds is read by its own target, whatever target is tried on it.
+  const held = await snapshotOn(standIn.url, await shipped(target.name));
   const shown = platform.snapshot(catalogue);
   disagreements.push(...compareSnapshots(shown, held).map((one) => `state: ${JSON.stringify(one)}`));
   const lost = compareSnapshots(intendedByTarget(catalogue, target, nothingHeldBack).snapshot, held);
