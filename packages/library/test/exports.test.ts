@@ -233,6 +233,32 @@ for (const [format, { rows, at, child = at }] of Object.entries(toldForms))
     assert.ok(missing.includes("category.name@en") && missing.includes("category.parent"), missing.join());
   });
 
+const signs = (format: string, element: string) =>
+  `{ layout: signs, format: ${format}, rows: { each: product, element: '${element}' }, columns: { ${format.includes("xml") ? "'@no'" : "/no"}: product.key } }`;
+
+for (const [name, format, element, text] of [
+  ["a list that is the whole document", "{ json: {} }", "", '[{ "no": "lid" }, { "no": "hive" }]'],
+  ["a document on each line", "{ json: { lines: true } }", "", '{ "no": "lid" }\n{ "no": "hive" }\n'],
+] as const)
+  test(`an export in JSON may be ${name}`, async () => {
+    const target = quayWith(`  signs: { layouts: [${signs(format, element)}] }\n`);
+    const findings = new Findings();
+    const given = [{ file: "signs.json", files: filesOf({ "signs.json": text }) }];
+    const told = await readExports(given, target, kinds, undefined, findings);
+    assert.equal(told?.catalogue.table("product").size, 2, JSON.stringify(findings.list()));
+  });
+
+test("an element that a document in XML lacks is no empty list: nothing is settled with it", async () => {
+  const others = signs("{ xml: {} }", "all/box")
+    .replace("layout: signs", "layout: boxes")
+    .replace(/product/g, "brand");
+  const target = quayWith(`  signs: { layouts: [${signs("{ xml: {} }", "all/ware")}, ${others}] }\n`);
+  const findings = new Findings();
+  const given = [{ file: "signs.xml", files: filesOf({ "signs.xml": '<all><ware no="lid"/></all>' }) }];
+  assert.equal(await readExports(given, target, kinds, undefined, findings), undefined);
+  assert.ok(codes(findings.list()).includes("read/no-element"), codes(findings.list()).join());
+});
+
 test("a document with several lists is read by a layout for each", async () => {
   const layouts = [
     "{ layout: goods, format: { json: {} }, rows: { each: product, element: /wares }, columns: { /no: product.key, /sign: product.name@en, /ticket: product.code, /on: { field: product.categories, as: { by: key } } } }",

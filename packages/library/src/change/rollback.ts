@@ -1,5 +1,5 @@
 /**
- * The way back: the change from what is there after this upload to what was there before, by the functions that make the change itself.
+ * The rollback: the change from what is there after this upload to what was there before, by the functions that make the change itself.
  * It is limited to what the upload writes and to what follows of that: codes that moved, products that were deleted.
  */
 

@@ -31,7 +31,7 @@ export interface ChangeViews {
   /** The platform after codes were released that other records are to have; `before`, where there are none. */
   readonly released: ChangeView;
   readonly goal: ChangeView;
-  /** The way back: what was there, where what is made keeps no code of it, and what comes in between. */
+  /** For the rollback: what was there, where what is made keeps no code of it, and what comes in between. */
   readonly back: { readonly released: ChangeView; readonly to: ChangeView };
   readonly matched: Correspondence;
   /** Whether a row is of an intended record. */

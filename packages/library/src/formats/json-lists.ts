@@ -14,7 +14,8 @@ export async function jsonLists(
   text: AsyncIterable<string>,
   pointers: readonly string[],
 ): Promise<ReadonlySet<string> | undefined> {
-  const found = new Set<string>();
+  // A whole document is there as soon as it is read.
+  const found = new Set<string>(pointers.filter((pointer) => pointer === ""));
   const paths = pointers.map(
     (pointer) =>
       new OutsideValues(

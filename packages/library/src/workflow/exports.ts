@@ -11,7 +11,7 @@ import {
   type PlatformCatalogue,
 } from "../compare/held.js";
 import { coverageOf } from "../compare/told.js";
-import { finding, Findings } from "../findings/finding.js";
+import { finding, Findings, type Finding } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
 import type { ElementsDriver } from "../formats/drivers/driver.js";
 import { detectFormat, driverOf } from "../formats/drivers/drivers.js";
@@ -74,8 +74,13 @@ export async function readExports(
   const isEmpty = resolved.tables.every(({ size }) => size === 0);
   // What cannot be read is not known to be there or not: nothing is settled with half of a platform.
   const isOfPart = (code: string) => code === "resolve/dangling" || code === "resolve/statements-disagree";
-  const isNone = (code: string) => code === "read/no-element" || (code === "read/header-only" && !isEmpty);
-  const errors = own.list().filter(({ code, severity }) => severity === "error" && !isOfPart(code) && !isNone(code));
+  // Only a document whose lists were found says by an empty one that there is nothing of it.
+  const listed = new Set(
+    known.flatMap(({ file, form }) => (driverOf(form.layout.format).elements?.lists ? [file] : [])),
+  );
+  const isNone = ({ code, at }: Finding) =>
+    (code === "read/no-element" && listed.has(at?.file ?? "")) || (code === "read/header-only" && !isEmpty);
+  const errors = own.list().filter((one) => one.severity === "error" && !isOfPart(one.code) && !isNone(one));
   // A platform may call a value otherwise in each of its products.
   const differing = own.list().filter(({ code }) => code === "resolve/statements-disagree");
   if (differing[0]) findings.add(finding("compare/names-differ", { count: differing.length }, differing[0].at));
@@ -156,7 +161,7 @@ async function fitOfLists(
   // What does not look like it at its beginning is another file.
   if (detectFormat(await bytes.peek(headBytes)).is !== form.layout.format.is) return undefined;
   const wanted = form.siblings.flatMap(({ shape }) => (shape.is === "nested" ? [shape.element] : []));
-  const there = await lists({ bytes, file, findings: new Findings() }, wanted);
+  const there = await lists(form.layout.format, { bytes, file, findings: new Findings() }, wanted);
   if (!there) return "broken";
   return { form, found: there.size, missing: wanted.filter((one) => !there.has(one)) };
 }

@@ -82,6 +82,7 @@ export interface ElementsDriver<F extends Format> {
    */
   readonly lists:
     | ((
+        format: F,
         source: Pick<SourceFile, "bytes" | "file" | "findings">,
         elements: readonly string[],
       ) => Promise<ReadonlySet<string> | undefined>)

@@ -69,7 +69,9 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
     limits: undefined,
     firstLine: ({ lines }) => (lines ? 1 : 0),
     linesOf: () => 1,
-    lists: ({ bytes, file, findings }, elements) => jsonLists(decodeText(bytes, file, undefined, findings), elements),
+    // Lines are one list, and no document as a whole.
+    lists: ({ lines }, { bytes, file, findings }, elements) =>
+      lines ? Promise.resolve(new Set(elements)) : jsonLists(decodeText(bytes, file, undefined, findings), elements),
     write: (format, element) => (take) => take(writerOf(format, element)),
   },
 };
