@@ -248,7 +248,7 @@ for (const [name, format, element, text] of [
     assert.equal(told?.catalogue.table("product").size, 2, JSON.stringify(findings.list()));
   });
 
-test("an element that a document in XML lacks is no empty list: nothing is settled with it", async () => {
+test("an element that a document in XML lacks does not count as an empty list: nothing is settled with it", async () => {
   const others = signs("{ xml: {} }", "all/box")
     .replace("layout: signs", "layout: boxes")
     .replace(/product/g, "brand");

@@ -9,7 +9,7 @@ import { targetsOf, type ResolvedCatalogue, type TargetView } from "../catalogue
 import type { CellValue } from "../codecs/codec.js";
 import { picturesNamed } from "../check/pictures.js";
 import { isHeldBack, nothingHeldBack } from "../build/hold-back.js";
-import type { Lost, Prepared } from "../build/prepare.js";
+import type { Prepared } from "../build/prepare.js";
 import type { Comparison } from "../compare/compare.js";
 import type { PlatformCatalogue } from "../compare/held.js";
 import { coverageOf } from "../compare/told.js";
@@ -35,7 +35,7 @@ import { changeSteps, type StepsAsked } from "./change-steps.js";
 import { carryingColumns } from "./columns.js";
 import { lostByRollback } from "./lost.js";
 import type { Redirect } from "./redirects.js";
-import { rollbackSteps } from "./rollback.js";
+import { rollbackSteps, touchedBy } from "./rollback.js";
 import { comparedRows } from "./rows.js";
 import { selectRows, WrittenCells, type Selecting } from "./select.js";
 import { changeViews, type ChangeView, type ChangeViews } from "./views.js";
@@ -191,8 +191,7 @@ export class Changes {
     return Promise.resolve({
       ...given,
       heldBack,
-      rollback: replaces ? [] : this.#rollback(now),
-      lost: replaces ? [] : this.#lost(now),
+      ...(replaces ? {} : this.#rollback(now)),
       plan: { ...plan, cost: replaces ? { collections: 0, uploads: 1, postponed: 0 } : { ...plan.cost, uploads } },
     });
   }
@@ -218,20 +217,17 @@ export class Changes {
     return [...this.#tasks, ...steps, ...this.#redirectSteps()];
   }
 
-  /** Files beside the steps. */
-  #rollback(uploads: readonly UploadStep[]): UploadStep[] {
+  /** What sets the uploads of a folder back: files beside the steps, and what they cannot restore. */
+  #rollback(uploads: readonly UploadStep[]): Required<Pick<Prepared, "rollback" | "lost">> {
     const { target, catalogue } = this.input;
-    const steps = rollbackSteps({ target, kinds: catalogue.kinds, views: this.#views, uploads });
-    return renumbered(steps).flatMap((step) =>
-      step.is === "upload"
-        ? [{ ...step, files: step.files.map((one) => ({ ...one, name: `rollback-${one.name}` })) }]
-        : [],
-    );
-  }
-
-  #lost(uploads: readonly UploadStep[]): readonly Lost[] {
-    const { target, catalogue } = this.input;
-    return lostByRollback({ target, kinds: catalogue.kinds, views: this.#views, uploads });
+    const views = this.#views;
+    const input = { target, kinds: catalogue.kinds, views, uploads, touched: touchedBy(target, views, uploads) };
+    const steps = renumbered(rollbackSteps(input)).flatMap((step) => (step.is === "upload" ? [step] : []));
+    const named = steps.map((step) => ({
+      ...step,
+      files: step.files.map((one) => ({ ...one, name: `rollback-${one.name}` })),
+    }));
+    return { rollback: named, lost: lostByRollback(input) };
   }
 
   /** The simulated platform as it is now. */

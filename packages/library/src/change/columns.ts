@@ -1,9 +1,8 @@
-/** Which columns of a target's files carry which field of a snapshot, and how a value that is there is put into a cell. */
+/** Which columns of a target's files carry which field of a snapshot, and which have to be written together. */
 
-import type { Header, Key } from "../nominal.js";
+import type { Header } from "../nominal.js";
 import { firstOf, fitting, entryOf } from "../checked.js";
 import { splitAddition } from "../field-name.js";
-import { isProblem, type CellValue } from "../codecs/codec.js";
 import type { Kinds } from "../kinds.js";
 import { recordColumns } from "../rehearse/record-columns.js";
 import { isOfRecords } from "../rehearse/intended-by-target.js";
@@ -19,8 +18,6 @@ export interface CarryingColumn {
   readonly column: Column;
   /** What names other records by the platform's ids. */
   readonly namesById: string | undefined;
-  /** Of what is named in several languages, and stands in a list of one: which of them it is. */
-  readonly language: number | undefined;
 }
 
 /** The columns of a layout that carry fields; not those that only say which record is intended, nor lanes. */
@@ -34,8 +31,7 @@ export function carryingColumns(target: Target, file: TargetFile, layout: Layout
       const kind = kindOfScope(own, column.scope).name;
       const namesById =
         feeds.is === "reference" && feeds.spec.by === "id" && !feeds.spec.or ? feeds.spec.to : undefined;
-      const language = feeds.is === "axes" ? target.languages.indexOf(feeds.lang) : undefined;
-      const of = { header: column.header, column, namesById, language };
+      const of = { header: column.header, column, namesById };
       if (records) {
         const record = fitting(entryOf(records, column.header), ({ level }) => level === column.scope.is);
         return record.role === "field" || record.role === "container" ? [{ ...of, kind, field: record.field }] : [];
@@ -86,29 +82,6 @@ function isIdentity(file: TargetFile, layout: Layout, column: Column): boolean {
     return true;
   const { importer } = file;
   return !playsRecords(importer) && (header === importer["parent by"] || header === importer["child by"]);
-}
-
-/** @returns undefined where the value cannot be put into a cell. @param idOf of a record that is named by its id. */
-export function cellOf(
-  { column, namesById, language }: CarryingColumn,
-  value: CellValue | undefined,
-  idOf: (kind: string, key: Key) => string | undefined,
-): string | undefined {
-  if (value === undefined || value.length === 0) return "";
-  let written: CellValue | undefined = value;
-  if (namesById !== undefined) {
-    const ids = (typeof value === "string" ? [value] : value).map((key) =>
-      typeof key === "string" ? idOf(namesById, key) : undefined,
-    );
-    if (ids.some((id) => id === undefined)) return undefined;
-    written = typeof value === "string" ? firstOf(ids) : (ids as string[]);
-  }
-  if (language !== undefined && typeof value === "object") {
-    written = value.map((names) => String(names[language] ?? ""));
-    if (written.every((name) => name === "")) return "";
-  }
-  const cell = firstOf(column.bindings).codec.format(written);
-  return typeof cell === "string" && !isProblem(firstOf(column.bindings).codec.parse(cell)) ? cell : undefined;
 }
 
 /** Whether an update, as slots name it, brings a field: `product.prices`, `product@de`. */

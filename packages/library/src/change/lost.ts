@@ -5,14 +5,13 @@ import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue
 import { entryOf } from "../checked.js";
 import { writtenKind } from "../layout/write/rows.js";
 import type { Kinds } from "../kinds.js";
-import { touchedBy, type RollbackInput } from "./rollback.js";
+import type { RollbackInput } from "./rollback.js";
 import type { ChangeViews } from "./views.js";
 import { comparedRows } from "./rows.js";
 
 /** Works out what stays as the uploads have left it. */
-export function lostByRollback({ views, target, kinds, uploads }: RollbackInput): readonly Lost[] {
+export function lostByRollback({ views, target, kinds, uploads, touched }: RollbackInput): readonly Lost[] {
   const { before, goal, isThere } = views;
-  const touched = touchedBy(target, views, uploads);
   const files = [...new Set(uploads.map(({ slot }) => entryOf(target.files, slot.file)))];
   const lost: Lost[] = [];
   const created = new Set(target.slots.flatMap(({ creates }) => creates));

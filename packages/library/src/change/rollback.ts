@@ -6,6 +6,7 @@
 import { writesParentsOnly } from "../build/write-file.js";
 import { referenceFields, targetsOf } from "../catalogue/catalogue.js";
 import { entryOf } from "../checked.js";
+import type { KindSpec } from "../kind.js";
 import type { Kinds } from "../kinds.js";
 import { writtenHeaders } from "../layout/write/rows.js";
 import type { UploadStep } from "../plan/plan.js";
@@ -22,18 +23,19 @@ export interface RollbackInput {
   readonly views: ChangeViews;
   /** The uploads that it sets back. */
   readonly uploads: readonly UploadStep[];
+  /** What they write: see `touchedBy`. */
+  readonly touched: ReadonlySet<string>;
 }
 
 /** The uploads that set others back; not numbered yet. */
-export function rollbackSteps({ target, kinds, views, uploads }: RollbackInput): UploadStep[] {
+export function rollbackSteps({ target, kinds, views, touched }: RollbackInput): UploadStep[] {
   const { goal, isThere, back } = views;
-  const touched = touchedBy(target, views, uploads);
-  const bereft = referringToLost(views, kinds);
+  const referring = referringToLost(views, kinds);
   const isAffected = (file: string, kind: string, row: number, child: string, childRow: number) =>
     touched.has(`${file} ${kind} ${row}`) ||
     touched.has(`${file} ${child} ${childRow}`) ||
     goal.isOut(kind, row) ||
-    bereft.has(`${kind} ${row}`);
+    referring.has(`${kind} ${row}`);
   const written = new WrittenCells();
   const stepsFor = (to: ChangeView, from: ChangeView, isFor: (kind: string, row: number) => boolean) => {
     const asked = { target, kinds, to, from, isFor, isThere: () => true, isAffected };
@@ -76,7 +78,9 @@ function referringToLost({ before, goal, isThere }: ChangeViews, kinds: Kinds): 
   const { catalogue } = before;
   const found = new Set<string>();
   const isLost = (kind: string, row: number) => isThere(kind, row) && goal.isOut(kind, row);
-  if (!kinds.roots.some(({ name }) => isAny(catalogue.table(name).size, (row) => isLost(name, row)))) return found;
+  const hasLost = ({ name }: KindSpec) =>
+    Array.from({ length: catalogue.table(name).size }, (_, row) => row).some((row) => isLost(name, row));
+  if (!kinds.roots.some(hasLost)) return found;
   for (const table of catalogue.tables)
     for (const { name, to } of referenceFields(table.kind))
       for (let row = 0; row < table.size; row++)
@@ -85,9 +89,4 @@ function referringToLost({ before, goal, isThere }: ChangeViews, kinds: Kinds): 
           if (owner.row >= 0) found.add(`${owner.table.name} ${owner.row}`);
         }
   return found;
-}
-
-function isAny(size: number, test: (row: number) => boolean): boolean {
-  for (let row = 0; row < size; row++) if (test(row)) return true;
-  return false;
 }

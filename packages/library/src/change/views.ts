@@ -38,8 +38,6 @@ export interface ChangeViews {
   readonly isOwn: (kind: string, row: number) => boolean;
   /** Whether a record is on the platform before the change. */
   readonly isThere: (kind: string, row: number) => boolean;
-  /** Rows of intended records that are not made, by kind: where a project only updates. */
-  readonly notMade: Goal["notMade"];
 }
 
 /** What the two are made from. */
@@ -118,7 +116,6 @@ export function changeViews(input: ViewsInput): ChangeViews {
     matched,
     isOwn,
     isThere: (kind, row) => !isOwn(kind, row) || isKnown(kind, row),
-    notMade: goal.notMade,
   };
 }
 
