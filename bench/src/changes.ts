@@ -1,15 +1,12 @@
 /** Comparing and reshaping large catalogues: how much beyond reading both sides, and how it grows. */
 
-import { Findings, type Layout, type ResolvedCatalogue } from "zest-tier";
+import { Findings, Ledger, type Layout, type ResolvedCatalogue } from "zest-tier";
 import {
   compareWithPlatform,
   compileLayout,
   Catalogue,
-  fieldsLeftByBlank,
   Kinds,
-  laneKeys,
-  intendedByTarget,
-  nothingHeldBack,
+  everything,
   parseGiven,
   parseTarget,
   readSources,
@@ -48,19 +45,10 @@ export async function measureChanges({ source, layout: yaml, target: text }: Wor
   const products = platforms.table("product");
   for (let row = 0; row < products.size; row += changedOneIn) products.setText("name@en", row, `Changed ${row}`);
   const compared = performance.now();
-  const intended = intendedByTarget(yours, target, nothingHeldBack);
-  const held = intendedByTarget(asTargetView(platforms), target, nothingHeldBack).snapshot;
+  const ledger = new Ledger();
+  const platform = { catalogue: platforms, coverage: everything };
   const { records } = compareWithPlatform(
-    {
-      catalogue: yours,
-      intended,
-      onPlatform: held,
-      delivered: () => undefined,
-      sha256: nodeSha256,
-      pairs: [],
-      addOnly: new Set(laneKeys(target, kinds).keys()),
-      leftByBlank: fieldsLeftByBlank(target, kinds),
-    },
+    { catalogue: yours, target, platform, ledger, sha256: nodeSha256, pairs: [] },
     new Findings(),
   );
   const compareMs = readBothMs + performance.now() - compared;

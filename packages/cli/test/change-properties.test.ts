@@ -10,7 +10,6 @@ import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standin
 import {
   valueOf,
   Findings,
-  heldOf,
   Ledger,
   stepsNow,
   writeZip,
@@ -26,13 +25,9 @@ import {
   collectIds,
   compareWithPlatform,
   encodeFile,
-  fieldsLeftByBlank,
   fileRows,
-  laneKeys,
-  intendedByTarget,
   withDelivered,
   noWishes,
-  nothingHeldBack,
   prepareBuild,
   readSource,
   playUpload,
@@ -78,20 +73,8 @@ class Side {
   async changesOf({ catalogue }: ReadRich, ledger: Ledger): Promise<Changes> {
     const { target, wishes } = this;
     const platform = await readPlatform(this.standIn.url, target, kinds);
-    const intended = intendedByTarget(catalogue, target, nothingHeldBack);
-    const comparison = compareWithPlatform(
-      {
-        catalogue,
-        intended,
-        onPlatform: heldOf(platform, target),
-        delivered: (kind, key) => ledger.delivered(kind, key),
-        sha256: nodeSha256,
-        pairs: [],
-        addOnly: new Set(laneKeys(target, kinds).keys()),
-        leftByBlank: fieldsLeftByBlank(target, kinds),
-      },
-      new Findings(),
-    );
+    const input = { catalogue, target, platform, ledger, sha256: nodeSha256, pairs: [] };
+    const comparison = compareWithPlatform(input, new Findings());
     return new Changes({
       catalogue,
       target,

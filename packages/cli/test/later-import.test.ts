@@ -91,7 +91,8 @@ test("Pennywort: a row for each price, name and text that changes; codes move; w
   assert.deepEqual(result.states, {
     "changed on the platform": 5,
     "no longer in your sources": 5,
-    changed: 55,
+    // The code that two records have is not clear: it is not compared.
+    changed: 54,
     new: 4,
   });
   const items = held["items"] as unknown as Item[];

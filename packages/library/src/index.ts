@@ -123,14 +123,15 @@ export type { Hidden } from "./rehearse/visible.js";
 export type { Outcome, PlayedStep, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js";
 export {
   recordStates,
-  type ChangedBy,
   type ComparedRecord,
   type Comparison,
-  type FieldChange,
+  type PlatformComparison,
   type RecordState,
-} from "./compare/compare.js";
+} from "./compare/comparison.js";
+export type { FieldChange } from "./compare/changed-fields.js";
+export type { ChangedBy } from "./compare/delivered-fields.js";
 export { changedByTexts, comparisonAsHtml, stateTexts, valueText } from "./compare/report-html.js";
-export type { RepliedPair, Pair } from "./compare/matching.js";
+export type { RepliedPair, Pair } from "./compare/pairs.js";
 export type { Changes } from "./change/changes.js";
 export type { ChangeWishes } from "./compare/policies.js";
 export type { Trial, TrialProduct } from "./trial/trial.js";

@@ -102,10 +102,11 @@ export type { Playable } from "./rehearse/playable.js";
 export { compareSnapshots, pathKey, type Difference as SnapshotDifference } from "./rehearse/snapshot.js";
 
 // What is there already.
-export { compareWithPlatform, digestsOf } from "./compare/compare.js";
+export { compareWithPlatform, type CompareInput } from "./compare/compare.js";
+export { digestOf } from "./compare/delivered-fields.js";
 export { withDelivered, type DeliveredInput } from "./change/delivered.js";
 
-export { pairRows, pairsOfRows, withPairs } from "./compare/matching.js";
+export { pairRows, pairsOfRows, withPairs } from "./compare/pairs.js";
 
 export { Changes, type ChangeInput } from "./change/changes.js";
 export { unfoldSingles, type Unfolded } from "./compare/unfold.js";
@@ -114,7 +115,6 @@ export { redirectsNeeded, withRedirects, type Redirect } from "./change/redirect
 export { planBulkChange, type NamedBulkChange, type PlannedBulkChange } from "./change/bulk-change.js";
 export { withMovedRecreated } from "./change/recreate.js";
 export { noWishes, type Policy } from "./compare/policies.js";
-export { fieldsLeftByBlank, fieldsOfThePlatform, laneKeys } from "./rehearse/platform-fields.js";
 
 // Reshaping.
 export { reshape, type Reshaped } from "./reshape/reshape.js";
@@ -167,7 +167,6 @@ export {
 } from "./compare/catalogues.js";
 export { recordsOfImports, type IsFor } from "./target/import-records.js";
 export { coverageOf } from "./compare/told.js";
-export { groundOf, type Ground } from "./compare/grounds.js";
 export { goalOf, type Goal, type GoalInput } from "./compare/goal.js";
 export { placeOf } from "./compare/place.js";
 export type { Comparing } from "./compare/comparing.js";

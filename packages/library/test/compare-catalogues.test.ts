@@ -7,7 +7,6 @@ import {
   compareCatalogues,
   coverageOf,
   everything,
-  groundOf,
   identityOf,
   matchRecords,
   placeOf,
@@ -15,7 +14,7 @@ import {
   type Correspondence,
   type Coverage,
 } from "#src/parts.js";
-import { kinds, layoutOf, read } from "./support.js";
+import { kinds, layoutOf } from "./support.js";
 import { blocks, byContent, catalogueOf, line, type Column, type Line } from "./goods.js";
 
 const runs = Number(process.env["PROPERTY_RUNS"] ?? 60);
@@ -216,32 +215,6 @@ test("values that count as the same: amounts, spaces, case", async () => {
   assert.deepEqual(fieldsBy("exactly"), ["name@en", "weight"]);
   assert.deepEqual(fieldsBy("not at all"), []);
   assert.deepEqual(fieldsBy("trimmed"), ["name@en", "weight"]);
-});
-
-test("why a record has what it has: the sources, what contains it, or what the platform does by itself", async () => {
-  const layout = `layout: x
-format: { csv: {} }
-rows: { each: variant, of: product, grouped by: P, shared cells: first row }
-columns: { P: product.key, No: variant.code, Name: product.name@en, Kilos: product.weight, Own: variant.weight, Wood: { axis: Wood, holds: value }, Shown: { field: product.shown, blank: emptied } }
-`;
-  const { catalogue } = await read([{ layout, csv: "P,No,Name,Kilos,Own,Wood,Shown\na,1,A,5,,Oak,\na,2,,,6,Elm,\n" }]);
-  const made = new Map([
-    ["variant.weight", "default"],
-    ["product.slug@en", "generated"],
-    ["product.name@en", "default"],
-  ] as const);
-  const ground = (kind: string, row: number, field: string) =>
-    groundOf(catalogue, { table: catalogue.table(kind), row }, field, made);
-  assert.deepEqual(
-    [ground("variant", 0, "weight"), ground("variant", 1, "weight"), ground("product", 0, "name@en")],
-    ["inherited", "source", "source"],
-  );
-  assert.deepEqual(
-    [ground("product", 0, "slug@en"), ground("product", 0, "shown"), ground("product", 0, "brand")],
-    ["generated", "source", undefined],
-  );
-  // What tells a variant apart is never its product's.
-  assert.equal(ground("variant", 0, "barcode"), undefined);
 });
 
 test("what an export tells follows from the layouts that it is read with; what it does not tell is not compared", () => {

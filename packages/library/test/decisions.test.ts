@@ -3,14 +3,13 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
-import { valueOf, Findings, writeWorkbook, type FilesPort, type Target, type Upload } from "#src/index.js";
+import { valueOf, Findings, Ledger, writeWorkbook, type FilesPort, type Target, type Upload } from "#src/index.js";
 import {
   balance,
   buildUpload,
   compareWithPlatform,
-  digestsOf,
-  intendedByTarget,
-  nothingHeldBack,
+  digestOf,
+  everything,
   openWorkbook,
   parseTarget,
   planImport,
@@ -147,24 +146,15 @@ test("an amount between two price endings goes to the higher one", () => {
 test("a field that was changed on both sides is reported as such, not as changed on the platform alone", async () => {
   const target = pennywort();
   const { catalogue } = await read([{ layout: rangeLayout, csv: rangeCsv(single("a", { Shelf: "Hives" })) }]);
-  const intended = intendedByTarget(catalogue, target, nothingHeldBack);
-  const own = intended.snapshot.product.get("a")!;
   const compared = (delivered: string, held: string) => {
-    const there = new Map(intended.snapshot.product).set("a", new Map(own).set("name@en", held));
-    const last = digestsOf(new Map([...own, ["name@en", delivered]]), nodeSha256);
-    const { records } = compareWithPlatform(
-      {
-        catalogue,
-        intended,
-        onPlatform: { ...intended.snapshot, product: there },
-        delivered: (kind) => (kind === "product" ? last : undefined),
-        sha256: nodeSha256,
-        pairs: [],
-        addOnly: new Set(),
-        leftByBlank: new Set(),
-      },
-      new Findings(),
-    );
+    const there = catalogue.branch();
+    there.table("product").setText("name@en", 0, held);
+    const platform = { catalogue: there, coverage: everything };
+    const ledger = new Ledger();
+    const fields = { "name@en": digestOf(delivered, nodeSha256) };
+    ledger.add({ kind: "product", key: "a", entry: "fields", fields, state: "confirmed", run: "1" });
+    const input = { catalogue, target, platform, ledger, sha256: nodeSha256, pairs: [] };
+    const { records } = compareWithPlatform(input, new Findings());
     const record = records.find(({ kind }) => kind === "product")!;
     return [record.state, record.fields[0]!.by];
   };

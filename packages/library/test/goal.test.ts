@@ -136,8 +136,8 @@ test("each policy, on one record", async () => {
   };
   const prices = (policy: "add" | "leave" | "fill") => wishes({ "variant.prices": policy, "product.prices": policy });
   assert.deepEqual(await settled({}), ["New name", "Hives", "1", "price 3,club 2"]);
-  assert.deepEqual(await settled({ replaces: () => true }), ["New name", "Hives", "1", "price 3"]);
-  assert.deepEqual((await settled({ replaces: () => true, wishes: prices("add") }))[3], "price 3,club 2");
+  assert.deepEqual(await settled({ unnamed: () => "taken out" as const }), ["New name", "Hives", "1", "price 3"]);
+  assert.deepEqual((await settled({ unnamed: () => "taken out" as const, wishes: prices("add") }))[3], "price 3,club 2");
   assert.deepEqual((await settled({ wishes: prices("leave") }))[3], "price 4,club 2");
   assert.deepEqual((await settled({ wishes: prices("fill") }))[3], "price 4,club 2");
   assert.deepEqual((await settled({ wishes: wishes({ "product.categories": "add" }) }))[1], "Tools,Hives");
@@ -161,7 +161,7 @@ test("what was delivered and is in no source any more is left, hidden or retired
       matched: matchRecords({ own: intended, other: platform, ...byContent, answers }),
       coverage: everything,
       wishes: { ...noWishes, gone },
-      delivered: (kind, key) => kind === "product" && key !== "stranger",
+      isGone: (kind, row) => kind === "product" && platform.table("product").key(row) !== "stranger",
     });
     const products = catalogue.table("product");
     return ["a", "gone", "stranger", "emptied"].map((key) => {

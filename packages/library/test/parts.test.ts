@@ -76,10 +76,8 @@ type OfThePlatform =
   | "compareSnapshots"
   | "compareWithPlatform"
   | "digestsOf"
-  | "fieldsLeftByBlank"
   | "intendedByTarget"
   | "isOfRecords"
-  | "laneKeys"
   | "noWishes"
   | "pairRows"
   | "pairsOfRows"
@@ -133,13 +131,8 @@ const examples: Record<Exclude<keyof typeof parts, OfThePlatform>, () => unknown
       ["all", "some", "none"],
     );
   },
-  groundOf() {
-    const made = parts.fieldsOfThePlatform(target, kinds);
-    const of = { table: catalogue.table("product"), row: 0 };
-    assert.equal(parts.groundOf(catalogue, of, "name@en", made), "source");
-  },
-  fieldsOfThePlatform() {
-    assert.equal(parts.fieldsOfThePlatform(target, kinds).get("variant.stock.quantity"), "default");
+  digestOf() {
+    assert.equal(parts.digestOf("smoker", nodeSha256).length, 16);
   },
   recordsOfImports() {
     const isFor = parts.recordsOfImports(catalogue, target);

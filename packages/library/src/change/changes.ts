@@ -6,15 +6,16 @@
 
 import { entryOf } from "../checked.js";
 import { targetsOf, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
-import type { CellValue } from "../codecs/codec.js";
 import { picturesNamed } from "../check/pictures.js";
-import { isHeldBack, nothingHeldBack } from "../build/hold-back.js";
+import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
-import type { Comparison } from "../compare/compare.js";
+import type { PlatformComparison } from "../compare/comparison.js";
 import type { PlatformCatalogue } from "../compare/held.js";
+import { everything } from "../compare/coverage.js";
+import { FieldTexts } from "../compare/field-texts.js";
+import { sidesOf, type Sides } from "../compare/sides.js";
 import { coverageOf } from "../compare/told.js";
-import { layoutsOf } from "../verdict/held-form.js";
-import { unfoldSingles } from "../compare/unfold.js";
+import { layoutsOf } from "../compare/held-form.js";
 import type { ChangeWishes } from "../compare/policies.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Ledger } from "../ledger/ledger.js";
@@ -23,16 +24,14 @@ import { phrase, type Text } from "../phrases/phrase.js";
 import { listsStep, neededLists } from "../plan/lists.js";
 import type { AlreadyThere } from "../plan/placements.js";
 import { stepsNow, type Step, type UploadStep } from "../plan/plan.js";
-import { intendedByTarget } from "../rehearse/intended-by-target.js";
 import { SimulatedPlatform } from "../rehearse/platform/platform.js";
 import { putRecords } from "../rehearse/platform/put-records.js";
-import { sameValue } from "../rehearse/snapshot.js";
 import { takesPicturesLast } from "../target/pictures.js";
 import type { Target } from "../target/target.js";
 import { unclearFindings } from "../match/unclear.js";
-import { changedBy } from "./changed-by.js";
 import { changeSteps, type StepsAsked } from "./change-steps.js";
 import { carryingColumns } from "./columns.js";
+import type { IsKept } from "./delivered.js";
 import { lostByRollback } from "./lost.js";
 import type { Redirect } from "./redirects.js";
 import { rollbackSteps, touchedBy } from "./rollback.js";
@@ -46,7 +45,7 @@ export interface ChangeInput {
   readonly catalogue: TargetView;
   readonly target: Target;
   readonly platform: PlatformCatalogue;
-  readonly comparison: Comparison;
+  readonly comparison: PlatformComparison;
   readonly ledger: Ledger;
   readonly wishes: ChangeWishes;
   /** What operations need done on the platform first. */
@@ -62,12 +61,19 @@ const firstOwnId = 90_000_000;
 
 /** What the planner has to know, and what a plan then becomes. */
 export class Changes {
+  readonly #sides: Sides;
   #views: ChangeViews;
   readonly there: AlreadyThere;
   /** By import: the records of which it changes anything, as `kind row`. */
   readonly #changedBy = new Map<string, ReadonlySet<string>>();
 
   constructor(readonly input: ChangeInput) {
+    const { catalogue, comparison, ledger } = input;
+    const { from } = comparison.sides;
+    // Since the comparison more ids may be known.
+    const isAsCompared = from.catalogue === catalogue;
+    const idOf = (kind: string, key: string) => ledger.id(kind, key);
+    this.#sides = isAsCompared ? comparison.sides : sidesOf({ ...from, catalogue, idOf });
     this.#views = this.#viewsWithout(() => false);
     this.there = this.#thereNow();
   }
@@ -83,22 +89,22 @@ export class Changes {
   }
 
   #viewsWithout(isOut: (kind: string, row: number) => boolean): ChangeViews {
-    const { catalogue, target, platform, wishes, ledger, comparison, replaces } = this.input;
+    const { target, platform, wishes, ledger, comparison, replaces } = this.input;
     const gone = new Set(
-      comparison.records.flatMap(({ kind, key, state }) =>
-        state === "no longer in your sources" ? [`${kind} ${key}`] : [],
+      comparison.records.flatMap(({ kind, there, state }) =>
+        state === "no longer in your sources" ? [`${kind} ${there}`] : [],
       ),
     );
     return changeViews({
-      catalogue,
+      sides: this.#sides,
       target,
-      platform,
+      coverage: platform.coverage,
       wishes,
       replaces,
       idOf: (kind, key) => ledger.id(kind, key),
       isHeldBack: isOut,
-      changedBy: (own) => changedBy(comparison, own, target),
-      delivered: (kind, key) => gone.has(`${kind} ${key}`),
+      changedBy: comparison.changedBy,
+      isGone: (kind, there) => gone.has(`${kind} ${there}`),
     });
   }
 
@@ -261,19 +267,17 @@ export class Changes {
     return platform;
   }
 
-  /** Fields of intended records that stay otherwise than intended, in snapshots' words: by `kind key`. They are not delivered. */
-  kept(): ReadonlyMap<string, ReadonlyMap<string, CellValue | undefined>> {
-    const { catalogue, target } = this.input;
-    const goal = intendedByTarget(this.goal.catalogue, target, nothingHeldBack).snapshot;
-    const intended = intendedByTarget(asUnfolded(catalogue, target), target, nothingHeldBack).snapshot;
-    const kept = new Map<string, Map<string, CellValue | undefined>>();
-    for (const [kind, records] of Object.entries(intended))
-      for (const [key, record] of records) {
-        const there = goal[kind]?.get(key);
-        const own = there && [...record].filter(([field, value]) => !sameValue(value, there.get(field)));
-        if (own && own.length > 0) kept.set(`${kind} ${key}`, new Map(own));
-      }
-    return kept;
+  /** Whether a field of an intended record stays otherwise than intended: it is not delivered. @param row of the record without singles. */
+  kept(): IsKept {
+    const { own } = this.#sides;
+    const ofGoal = new FieldTexts(this.goal.catalogue);
+    const known = new Map<string, ReadonlyMap<string, string>>();
+    return (kind, row, field, value) => {
+      const name = `${kind} ${row}`;
+      let fields = known.get(name);
+      if (!fields) known.set(name, (fields = new Map(ofGoal.of(own.kinds.get(kind), row, everything))));
+      return fields.get(field) !== value;
+    };
   }
 
   /** Old addresses, where no file of the target takes them. */
@@ -373,9 +377,6 @@ function asStored(catalogue: TargetView, target: Target): ResolvedCatalogue {
   }
   return made;
 }
-
-const asUnfolded = (catalogue: TargetView, target: Target): TargetView =>
-  unfoldSingles(catalogue, target).catalogue as TargetView;
 
 /** Numbers steps and their files anew, in their order. */
 function renumbered(steps: readonly Step[]): Step[] {

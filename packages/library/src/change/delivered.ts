@@ -1,19 +1,25 @@
 /** What was delivered, field by field, into the ledger: so that later it can be told who has changed what. */
 
-import type { Header, Key } from "../nominal.js";
-import { entryOf } from "../checked.js";
-import type { TargetView } from "../catalogue/catalogue.js";
-import type { HeldBack } from "../build/hold-back.js";
-import type { CellValue } from "../codecs/codec.js";
-import type { Ledger } from "../ledger/ledger.js";
+import type { Header } from "../nominal.js";
+import { entryOf, firstOf } from "../checked.js";
+import type { ResolvedCatalogue, TargetView } from "../catalogue/catalogue.js";
+import { isHeldBack, type HeldBack } from "../build/hold-back.js";
 import type { AcceptedRows } from "../collect/taken.js";
-import type { Layout } from "../layout/layout.js";
+import type { Coverage } from "../compare/coverage.js";
+import { digestOf } from "../compare/delivered-fields.js";
+import { FieldTexts } from "../compare/field-texts.js";
+import { layoutsOf } from "../compare/held-form.js";
+import { keptForm, nameInLedger, platformIdentities } from "../compare/sides.js";
+import { coverageOf } from "../compare/told.js";
+import { byLanguage, type Layout } from "../layout/layout.js";
+import type { Ledger } from "../ledger/ledger.js";
 import type { UploadStep } from "../plan/plan.js";
 import type { Sha256 } from "../ports.js";
-import { isOfRecords, intendedByTarget } from "../rehearse/intended-by-target.js";
+import { Places } from "../target/places.js";
 import type { Target } from "../target/target.js";
-import { digestsOf } from "../compare/compare.js";
-import { carryingColumns } from "./columns.js";
+
+/** Whether a field of an intended record stays as it is on the platform. @param row of the record without singles. */
+export type IsKept = (kind: string, row: number, field: string, value: string) => boolean;
 
 /** What was delivered, and by which run. */
 export interface DeliveredInput {
@@ -25,66 +31,77 @@ export interface DeliveredInput {
   readonly ledger: Ledger;
   readonly sha256: Sha256;
   readonly run: string;
-  /** Fields that were left as they are there: these were not delivered. By `kind key`. */
-  readonly kept?: ReadonlyMap<string, ReadonlyMap<string, CellValue | undefined>> | undefined;
+  /** What was not delivered, as it stays as it is there; nothing, if left out. */
+  readonly kept?: IsKept | undefined;
 }
 
 /** A copy of the ledger that knows, field by field, what was in the uploaded files and was taken. */
 export function withDelivered(input: DeliveredInput): Ledger {
   const { catalogue, target, taken, heldBack, sha256, run, kept } = input;
   const ledger = input.ledger.copy();
+  const own = keptForm(catalogue, target, isHeldBack(heldBack)).catalogue;
+  const { of: identitiesOf } = platformIdentities(target, catalogue.kinds);
+  const texts = new FieldTexts(own);
   for (const [step, records] of taken) {
-    const file = entryOf(target.files, step.slot.file);
-    const { snapshot, origins } = intendedByTarget(catalogue, target, heldBack, [file]);
-    const namesOf = new Map<string, [kind: string, key: Key][]>();
-    for (const [name, { table, row }] of origins) {
-      const [kind, key] = [name.slice(0, name.indexOf(" ")), name.slice(name.indexOf(" ") + 1)];
-      const of = `${table.name} ${row}`;
-      namesOf.set(of, [...(namesOf.get(of) ?? []), [kind, key]]);
-    }
-    // Of columns that were not written nothing was delivered.
-    const written = new Set<string>();
-    const left = new Set<string>();
-    const waits = new Map<string, Set<string>>();
-    for (const layout of file.layouts) {
-      for (const { kind, field, header } of carryingColumns(target, file, layout, catalogue.kinds)) {
-        ((step.columns?.has(header) ?? true) ? written : left).add(`${kind}.${field}`);
-        waits.set(header, (waits.get(header) ?? new Set()).add(`${kind}.${field}`));
-      }
-      for (const { kind, field, headers } of laneFields(target, layout))
-        (headers.some((header) => step.columns?.has(header) ?? true) ? written : left).add(`${kind}.${field}`);
-    }
-    const isWritten = (name: string) => written.has(name) || !left.has(name);
-    const note = (table: string, row: number) => {
-      // Cells that are blank here, as what they name is not there yet.
-      const waiting = new Set(
-        table === "product"
-          ? [...(step.waiting.get(row) ?? [])].flatMap((header) => [...(waits.get(header) ?? [])])
-          : [],
-      );
-      for (const [kind, key] of namesOf.get(`${table} ${row}`) ?? []) {
-        const stays = kept?.get(`${kind} ${key}`);
-        const fields = new Map(
-          [...(snapshot[kind]?.get(key) ?? [])].filter(
-            ([field]) => !stays?.has(field) && isWritten(`${kind}.${field}`) && !waiting.has(`${kind}.${field}`),
-          ),
-        );
-        ledger.noteDelivered(kind, key, digestsOf(fields, sha256), run);
-      }
+    const written = new WrittenFields(own, target, step);
+    const note = (kind: string, row: number): void => {
+      const { told, places } = written.of(kind, row);
+      const table = own.table(kind);
+      const fields: Record<string, string> = {};
+      const isWritten = places.hasEntry.bind(places);
+      for (const [field, value] of texts.of(table.kind, row, told, isWritten))
+        if (!(kept?.(kind, row, field, value) ?? false)) fields[field] = digestOf(value, sha256);
+      ledger.noteDelivered(kind, nameInLedger(identitiesOf(kind), table, row), fields, run);
     };
-    for (const [kind, rows] of records) for (const row of rows) note(kind, row);
+    for (const [kind, rows] of records)
+      for (const row of rows) {
+        // Records that only the platform has were not delivered.
+        if (row >= own.table(kind).size) continue;
+        note(kind, row);
+        // The variant that a single is has its cells in the rows of the single.
+        for (const single of singlesOf(own, catalogue, kind, row)) note(single.kind, single.row);
+      }
   }
   return ledger;
 }
 
-/** The lists that lanes of a layout carry, as snapshots name them. */
-function laneFields(
-  target: Target,
-  { shape, lanes, columns }: Layout,
-): { readonly kind: string; readonly field: string; readonly headers: readonly Header[] }[] {
-  return lanes.map(({ name, collection }) => ({
-    kind: (isOfRecords(target) ? shape.parent : (shape.child ?? shape.parent)).name,
-    field: isOfRecords(target) ? collection : name,
-    headers: columns.flatMap(({ scope, header }) => (scope.is === "lane" && scope.lane === name ? [header] : [])),
-  }));
+function singlesOf(own: ResolvedCatalogue, given: ResolvedCatalogue, kind: string, row: number) {
+  const child = own.kinds.childOf(kind);
+  if (!child || row >= given.table(kind).size) return [];
+  const made = [...own.table(child.name).childrenOf(row)].filter((one) => one >= given.table(child.name).size);
+  return made.map((one) => ({ kind: child.name, row: one }));
+}
+
+/** What a step's files say of a record: the columns that they have, but for cells that wait for what is not there yet. */
+class WrittenFields {
+  readonly #known = new Map<string, { readonly told: Coverage; readonly places: Places }>();
+
+  constructor(
+    readonly own: ResolvedCatalogue,
+    readonly target: Target,
+    readonly step: UploadStep,
+  ) {}
+
+  of(kind: string, row: number): { readonly told: Coverage; readonly places: Places } {
+    const { step } = this;
+    const waiting = kind === "product" ? [...(step.waiting.get(row) ?? [])] : [];
+    const name = waiting.sort().join("\u0000");
+    let known = this.#known.get(name);
+    if (!known) {
+      const target = this.#targetOf((header) => (step.columns?.has(header) ?? true) && !waiting.includes(header));
+      known = { told: coverageOf(layoutsOf(target), this.own.kinds), places: new Places(this.own, target) };
+      this.#known.set(name, known);
+    }
+    return known;
+  }
+
+  /** The target with no more than some columns of the step's file. */
+  #targetOf(isIn: (header: Header) => boolean): Target {
+    const file = entryOf(this.target.files, this.step.slot.file);
+    const layouts = file.layouts
+      .flatMap((layout) => byLanguage(layout).map(([, own]) => own))
+      .map((layout): Layout => ({ ...layout, columns: layout.columns.filter(({ header }) => isIn(header)) }));
+    const files = new Map([[file.name, { ...file, layouts, layout: firstOf(layouts) }]]);
+    return { ...this.target, files };
+  }
 }

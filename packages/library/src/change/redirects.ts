@@ -4,14 +4,14 @@ import { present } from "../checked.js";
 import type { Lang } from "../nominal.js";
 import { splitLanguage } from "../field-name.js";
 import { asTargetView, type TargetView } from "../catalogue/catalogue.js";
-import type { Comparison } from "../compare/compare.js";
-import { originKey, type Intended } from "../rehearse/intended.js";
+import type { Comparison } from "../compare/comparison.js";
 import { policyOf, type ChangeWishes } from "../compare/policies.js";
 
 /** An old address that leads to a record. */
 export interface Redirect {
   readonly kind: string;
-  readonly key: string;
+  /** The row of the intended record. */
+  readonly row: number;
   readonly language: Lang;
   readonly from: string;
   readonly to: string;
@@ -28,30 +28,25 @@ export function redirectsNeeded({ records }: Comparison, wishes: ChangeWishes): 
       const stays = policy === "leave" || policy === "fill" || (policy === undefined && by === "platform");
       const to = stays ? from : wanted;
       if (name !== "slug" || typeof from !== "string" || typeof to !== "string" || from === to) return [];
-      return [{ kind: record.kind, key: record.key, language: present(language), from, to }];
+      return [{ kind: record.kind, row: record.own, language: present(language), from, to }];
     }),
   );
 }
 
 /** Gives records the redirects that they need and do not have. @param source the language that redirects need not name. */
-export function withRedirects(
-  given: TargetView,
-  intended: Intended,
-  redirects: readonly Redirect[],
-  source: Lang,
-): TargetView {
+export function withRedirects(given: TargetView, redirects: readonly Redirect[], source: Lang): TargetView {
   if (redirects.length === 0) return given;
   const catalogue = given.branch();
-  for (const { kind, key, language, from } of redirects) {
-    const origin = intended.origins.get(originKey(kind, key));
-    if (origin?.table.kind.entries?.["redirects"] === undefined) continue;
-    const entries = catalogue.table(`${origin.table.name}.redirects`);
+  for (const { kind, row, language, from } of redirects) {
+    const table = given.table(kind);
+    if (table.kind.entries?.["redirects"] === undefined || row >= table.size) continue;
+    const entries = catalogue.table(`${kind}.redirects`);
     const lang = language === source ? undefined : language;
-    const isThere = [...entries.childrenOf(origin.row)].some(
+    const isThere = [...entries.childrenOf(row)].some(
       (entry) => entries.text("from", entry) === from && (entries.text("language", entry) ?? undefined) === lang,
     );
     if (isThere) continue;
-    const entry = entries.append(origin.table.sheet(origin.row), origin.table.line(origin.row), origin.row);
+    const entry = entries.append(table.sheet(row), table.line(row), row);
     entries.setText("from", entry, from);
     if (lang !== undefined) entries.setText("language", entry, lang);
   }

@@ -7,17 +7,15 @@
 
 import { asTargetView, type ResolvedBranch, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import type { Cell } from "../catalogue/text-column.js";
-import type { PlatformCatalogue } from "../compare/held.js";
+import type { Coverage } from "../compare/coverage.js";
 import { goalOf, type Goal, type GoalInput } from "../compare/goal.js";
 import type { ChangeWishes } from "../compare/policies.js";
-import { unfoldSingles } from "../compare/unfold.js";
+import type { Sides } from "../compare/sides.js";
+import { unnamedEntries } from "../compare/unnamed-entries.js";
 import { fieldOf } from "../kind.js";
-import { kindOfScope } from "../layout/layout.js";
-import { matchRecords, none, type Correspondence } from "../match/correspondence.js";
+import { none, type Correspondence, type MatchInput } from "../match/correspondence.js";
 import type { Target } from "../target/target.js";
 import { Places } from "../target/places.js";
-import { asHeld } from "../verdict/held-form.js";
-import { heldIdentities } from "../verdict/identities.js";
 
 /** A catalogue of the two, and which of its records are not there. */
 export interface ChangeView {
@@ -41,14 +39,14 @@ export interface ChangeViews {
 }
 
 /** What the two are made from. */
-export interface ViewsInput extends Pick<GoalInput, "delivered"> {
-  readonly catalogue: ResolvedCatalogue;
+export interface ViewsInput extends Pick<GoalInput, "isGone" | "changedBy"> {
+  readonly sides: Sides;
   readonly target: Target;
-  readonly platform: PlatformCatalogue;
+  /** What the exports tell. */
+  readonly coverage: Coverage;
   readonly wishes: ChangeWishes;
-  /** Who has changed a field since it was last delivered. @param own what is intended, without singles. */
-  readonly changedBy: (own: ResolvedCatalogue) => GoalInput["changedBy"];
-  readonly idOf: NonNullable<Parameters<typeof matchRecords>[0]["idOf"]>;
+  /** The platform's id of a record, as a ledger knows it. */
+  readonly idOf: NonNullable<MatchInput["idOf"]>;
   /** What is held back: new records are not made, the others stay as they are. */
   readonly isHeldBack: (kind: string, row: number) => boolean;
   /** Whether all that is not intended is taken out. */
@@ -57,36 +55,22 @@ export interface ViewsInput extends Pick<GoalInput, "delivered"> {
 
 /** Makes the two catalogues of a change. */
 export function changeViews(input: ViewsInput): ChangeViews {
-  const { catalogue, target, platform, wishes, isHeldBack } = input;
-  const own = unfoldSingles(
-    asHeld(catalogue, target, () => false),
-    target,
-  ).catalogue;
-  const there = unfoldSingles(
-    asHeld(platform.catalogue, target, () => false),
-    target,
-  ).catalogue;
-  const { of, merged } = heldIdentities(target, catalogue.kinds);
-  // An importer that knows records by their keys takes one with another key for another record.
-  const identitiesOf = (kind: string) => (of(kind)[0]?.is === "key" ? of(kind).slice(0, 1) : of(kind));
-  const matched = matchRecords({ own, other: there, identitiesOf, idOf: input.idOf, merged });
-  const { coverage } = platform;
+  const { sides, target, coverage, wishes, isHeldBack, changedBy, isGone } = input;
+  const { own, there, matched, identitiesOf } = sides;
   const isKnown = (kind: string, row: number) => matched.otherOf(kind, row) !== none;
   const isOwn = (kind: string, row: number) => row < own.table(kind).size;
   // Several of yours that are one there are it once.
   const isThere = (kind: string, row: number) =>
     !isOwn(kind, row) || (isKnown(kind, row) && matched.ownOf(kind, matched.otherOf(kind, row)) === row);
-  const replaces = replacedEntries(target);
-  const usual = { matched, coverage, replaces };
+  const usual = { matched, coverage, unnamed: unnamedEntries(target) };
   const before = goalOf({ ...usual, wishes: { ...wishes, gone: "leave" }, keeps: () => true });
   const isFaulty = (kind: string, row: number) => isOwn(kind, row) && isHeldBack(kind, row);
-  const { delivered } = input;
-  const goal = goalOf({ ...usual, wishes, changedBy: input.changedBy(own), delivered, keeps: isFaulty });
+  const goal = goalOf({ ...usual, wishes, changedBy, isGone, keeps: isFaulty });
   for (const { catalogue: made, rowOf } of [before, goal]) giveIds(made, there, rowOf, isOwn, input.idOf);
   const isNotMade = (kind: string, row: number) =>
     (goal.notMade.get(kind)?.has(row) ?? false) || (isFaulty(kind, row) && !isKnown(kind, row));
   const ended = endEmptied(goal.catalogue, before.catalogue, target, isOwn);
-  const coded = catalogue.kinds.roots.filter((kind) => fieldOf(kind, "code"));
+  const coded = own.kinds.roots.filter((kind) => fieldOf(kind, "code"));
   // A platform that knows records by their codes moves them.
   const isByKey = coded.every(({ name }) => identitiesOf(name)[0]?.is === "key");
   const moved = isByKey ? releaseCodes(before.catalogue, goal.catalogue, isOwn, isThere, isNotMade) : before.catalogue;
@@ -143,33 +127,6 @@ function replacedBy({ replacing, files }: Target): (kind: string) => boolean {
   const layouts = (replacing && files.get(replacing.file)?.layouts) ?? [];
   const kinds = new Set(layouts.flatMap(({ shape }) => [shape.parent.name, shape.child?.name]));
   return (kind) => kinds.has(kind);
-}
-
-type Constants = Readonly<Record<string, string>>;
-
-/**
- * Whether an import takes out an entry that it does not name: not where entries are put in by their keys, and not where the entry has a
- * column whose blank leaves it.
- */
-function replacedEntries({ files }: Target): NonNullable<GoalInput["replaces"]> {
-  const kept = new Set<string>();
-  const left = new Map<string, Constants[]>();
-  for (const { entryKey, layouts, rules } of files.values())
-    for (const layout of layouts) {
-      if (entryKey.length > 0)
-        for (const { collection } of layout.lanes) kept.add(`${layout.shape.parent.name}.${collection}`);
-      for (const { header, scope, bindings } of layout.columns)
-        for (const { feed } of bindings) {
-          if (feed.is !== "entry" || feed.field.list || scope.is === "lane" || rules.get(header)?.blank !== "leave")
-            continue;
-          const table = `${kindOfScope(layout, scope).name}.${feed.entries}`;
-          left.set(table, [...(left.get(table) ?? []), feed.constants]);
-        }
-    }
-  return (table, textOf) => {
-    const fits = (constants: Constants) => Object.entries(constants).every(([field, word]) => textOf(field) === word);
-    return !kept.has(table) && !(left.get(table) ?? []).some(fits);
-  };
 }
 
 /**

@@ -4,7 +4,8 @@ import type { CellValue } from "../codecs/codec.js";
 import { money } from "../money.js";
 import { escaped, page } from "../html.js";
 import { formatLocation } from "../location.js";
-import { recordStates, type ChangedBy, type Comparison, type ComparedRecord, type RecordState } from "./compare.js";
+import { recordStates, type Comparison, type ComparedRecord, type RecordState } from "./comparison.js";
+import type { ChangedBy } from "./delivered-fields.js";
 
 /** What each state is called, and what it means. */
 export const stateTexts: Readonly<Record<RecordState, { readonly title: string; readonly means: string }>> = {
@@ -126,7 +127,8 @@ const mostChars = 200;
 export function valueText(value: CellValue | undefined, field = "", currency?: string): string {
   if (value === undefined) return "—";
   const priced = (parts: readonly string[]): string => {
-    const isPrice = field.startsWith("prices") && !parts.some((part) => /^[A-Z]{3}$/.test(part));
+    const isAmount = /^prices\b[^.]*(\.amount)?$/.test(field) && !/\b[A-Z]{3}\b/.test(field);
+    const isPrice = isAmount && !parts.some((part) => /^[A-Z]{3}$/.test(part));
     return isPrice ? money(parts.join(" / "), currency) : parts.join(" / ");
   };
   const elementText = (one: CellValue): string =>

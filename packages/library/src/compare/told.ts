@@ -23,6 +23,8 @@ export function coverageOf(layouts: readonly Layout[], kinds: Kinds, isWhole = t
   for (const layout of layouts) {
     const { link, shape } = layout;
     if (!link) for (const kind of [shape.parent, shape.child]) if (kind) withRows.add(kind.name);
+    // Rows of a product and its variants tell which variant is whose.
+    if (shape.child) fields.add(`${shape.child.name}.${shape.parent.name}`);
     for (const column of layout.columns)
       for (const { feed } of column.bindings) {
         for (const { to } of specsNamed(feed)) named.add(to);

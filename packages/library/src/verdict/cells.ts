@@ -4,7 +4,7 @@ import { referenceFields, type ResolvedCatalogue } from "../catalogue/catalogue.
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { splitTable } from "../field-name.js";
 import type { Places } from "../target/places.js";
-import type { IsLeftOut } from "./held-form.js";
+import type { IsLeftOut } from "../compare/held-form.js";
 
 export interface ArrivedCells {
   readonly filled: number;

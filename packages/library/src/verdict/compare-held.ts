@@ -15,9 +15,9 @@ import { Places } from "../target/places.js";
 import type { Target } from "../target/target.js";
 import type { HeldCatalogue } from "../rehearse/platform/held-catalogue.js";
 import { countCells, type ArrivedCells } from "./cells.js";
-import { asHeld, layoutsOf, type IsLeftOut } from "./held-form.js";
-import { heldIdentities } from "./identities.js";
-import { movedEntries } from "./order.js";
+import { asHeld, layoutsOf, type IsLeftOut } from "../compare/held-form.js";
+import { heldIdentities } from "../compare/held-identities.js";
+import { movedEntries } from "../compare/order.js";
 
 /** A field that is otherwise than intended; without one, a record or an entry that is missing or too much. */
 export interface HeldDifference {

@@ -10,7 +10,7 @@ import { compareText } from "../location.js";
 import type { VisibleRule } from "../target/schema.js";
 import type { Target } from "../target/target.js";
 import type { Hidden } from "../rehearse/visible.js";
-import { layoutsOf } from "./held-form.js";
+import { layoutsOf } from "../compare/held-form.js";
 
 export function hiddenIn(catalogue: ResolvedCatalogue, target: Target): Hidden[] {
   const shop = new Shown(catalogue, target);

@@ -22,7 +22,7 @@ import { judge, type RehearsedGoal, type Verdict } from "./rehearse.js";
 import type { Playable } from "../rehearse/playable.js";
 import { SimulatedPlatform } from "../rehearse/platform/platform.js";
 import { putRecords } from "../rehearse/platform/put-records.js";
-import { asHeld } from "./held-form.js";
+import { asHeld } from "../compare/held-form.js";
 
 /** What a rehearsal of several rounds needs. */
 export interface ThroughInput {

@@ -1,30 +1,25 @@
 /** What is on the platform already: its export, compared with what is intended and what was last delivered. */
 
 import { entryOf } from "../checked.js";
-import { nothingHeldBack } from "../build/hold-back.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { Changes } from "../change/changes.js";
 import { withMovedRecreated } from "../change/recreate.js";
 import { redirectsNeeded, withRedirects } from "../change/redirects.js";
-import { heldOf } from "../compare/held.js";
-import { compareWithPlatform, type Comparison } from "../compare/compare.js";
-import type { RepliedPair } from "../compare/matching.js";
+import { compareWithPlatform } from "../compare/compare.js";
+import type { PlatformComparison } from "../compare/comparison.js";
+import type { RepliedPair } from "../compare/pairs.js";
 import { finding, Findings } from "../findings/finding.js";
 import type { Ledger } from "../ledger/ledger.js";
 import { withIds, withSourceIds } from "../ledger/there.js";
 import type { Project, ReadProject } from "../project/project.js";
-import { intendedByTarget } from "../rehearse/intended-by-target.js";
-import type { Snapshot } from "../rehearse/snapshot.js";
-import { fieldsLeftByBlank, laneKeys } from "../rehearse/platform-fields.js";
 import type { Target } from "../target/target.js";
 import { readExports, type ExportFile } from "./exports.js";
 import type { ProjectPorts } from "./ports.js";
 
 /** An export of the platform, compared with what is intended. */
 export interface ComparedExport {
-  readonly comparison: Comparison;
+  readonly comparison: PlatformComparison;
   readonly changes: Changes;
-  readonly onPlatform: Snapshot;
   readonly pairs: readonly RepliedPair[];
   /** With the ids of the sources, where the platform has their records. */
   readonly ledger: Ledger;
@@ -52,32 +47,20 @@ export async function compareExport(
   }
   const told = await readExports(exports, target, project.kinds, given, findings);
   if (!told) return undefined;
-  const onPlatform = heldOf(told, target);
-  const isHeld = (kind: string, key: string) => onPlatform[kind]?.has(key) ?? false;
+  const isHeld = (kind: string, key: string) => told.catalogue.table(kind).find(key) !== undefined;
   const ledger = withSourceIds(own, given, target, findings, isHeld);
-  const moved = withIds(withMovedRecreated(given, target, onPlatform), ledger);
-  const intended = intendedByTarget(moved, target, nothingHeldBack);
+  const moved = withIds(withMovedRecreated(given, target, told.catalogue), ledger);
   const wishes = entryOf(project.wishes, target.name).changes;
-  type Intended = ReturnType<typeof intendedByTarget>;
-  const compareWith = (catalogue: TargetView, own: Intended, into: Findings): Comparison =>
-    compareWithPlatform(
-      {
-        catalogue,
-        intended: own,
-        onPlatform,
-        delivered: (kind, key) => ledger.delivered(kind, key),
-        sha256: ports.sha256,
-        pairs,
-        addOnly: new Set(laneKeys(target, project.kinds).keys()),
-        leftByBlank: fieldsLeftByBlank(target, project.kinds),
-      },
-      into,
-    );
+  const compareWith = (catalogue: TargetView, into: Findings): PlatformComparison =>
+    compareWithPlatform({ catalogue, target, platform: told, ledger, sha256: ports.sha256, pairs }, into);
+  const first = new Findings();
+  const before = compareWith(moved, first);
   // An address that changes brings its redirect, which is then a change of its own.
-  const redirects = redirectsNeeded(compareWith(moved, intended, new Findings()), wishes);
-  const catalogue = withRedirects(moved, intended, redirects, project.languages[0] ?? "en");
-  const whole = intendedByTarget(catalogue, target, nothingHeldBack);
-  const comparison = compareWith(catalogue, whole, findings);
+  const redirects = redirectsNeeded(before, wishes);
+  const catalogue = withRedirects(moved, redirects, project.languages[0] ?? "en");
+  const isSame = catalogue === moved;
+  if (isSame) findings.add(...first.list());
+  const comparison = isSame ? before : compareWith(catalogue, findings);
   const changes = new Changes({
     catalogue,
     target,
@@ -90,7 +73,7 @@ export async function compareExport(
     tasks: read.reshaped.flatMap(({ steps }) => steps),
   });
   changes.report(findings);
-  return { comparison, changes, onPlatform, pairs, ledger };
+  return { comparison, changes, pairs, ledger };
 }
 
 /** An export of the platform. */

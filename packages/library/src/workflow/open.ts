@@ -8,7 +8,7 @@ import { compareExport, type GivenExport, type ComparedExport } from "./compare.
 import { entryOf } from "../checked.js";
 import { asTargetView, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import { picturesNamed } from "../check/pictures.js";
-import { withPairs } from "../compare/matching.js";
+import { withPairs } from "../compare/pairs.js";
 import { finding, Findings, type ReadonlyFindings, type Result } from "../findings/finding.js";
 import { isMissingFile, resultOf, success } from "../findings/result.js";
 import { Ledger, parseLedger } from "../ledger/ledger.js";

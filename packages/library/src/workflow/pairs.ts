@@ -1,8 +1,8 @@
 /** The list of pairs that a specialist answers: which record on the platform is which record of the sources. It lies beside the project file. */
 
 import { isMissingFile } from "../findings/result.js";
-import { pairRows, pairsOfRows, type RepliedPair } from "../compare/matching.js";
-import type { Comparison } from "../compare/compare.js";
+import { pairRows, pairsOfRows, type RepliedPair } from "../compare/pairs.js";
+import type { Comparison } from "../compare/comparison.js";
 import type { Findings } from "../findings/finding.js";
 import { asGiven, neutralised } from "../formats/formulas.js";
 import { csvLine } from "../formats/csv-write.js";

@@ -8,17 +8,18 @@ import {
   playUpload,
   prepareBuild,
   SimulatedPlatform,
-  type ChangeInput,
+  compareWithPlatform,
 } from "#src/parts.js";
 import { plannedFiles } from "#src/build/planned-files.js";
 import type { Prepared } from "#src/build/prepare.js";
 import { coverageOf } from "#src/compare/told.js";
 import type { PlatformCatalogue } from "#src/compare/held.js";
-import { layoutsOf } from "#src/verdict/held-form.js";
+import { layoutsOf } from "#src/compare/held-form.js";
 import { platformAtFirst } from "#src/verdict/through.js";
 import { nothingHeldBack } from "#src/build/hold-back.js";
 import { stepsNow } from "#src/plan/plan.js";
 import { memoryFolder, blobFiles } from "#src/web/index.js";
+import { nodeSha256 } from "#src/node/index.js";
 import { openSmall } from "../small-project.js";
 import { textOf } from "../layouts/generate.js";
 import { generate, type DrawnTarget } from "./generate.js";
@@ -51,14 +52,6 @@ function edited(given: TargetView): TargetView {
     }
   return asTargetView(made);
 }
-
-const noComparison: ChangeInput["comparison"] = {
-  records: [],
-  unchanged: 0,
-  collisions: [],
-  suggestions: [],
-  stays: [],
-};
 
 /** @param isForced whether targets are taken whose changes are refused at load. @throws where something else comes of a change than its goal, or of its rollback than what was there, or where it never ends. */
 export async function changeOf(drawn: DrawnTarget, isForced = false): Promise<Changed> {
@@ -140,8 +133,10 @@ function toldOf(
 
 async function changesOf({ target, pictureNames }: OpenedTarget, catalogue: TargetView, platform: PlatformCatalogue) {
   const wishes = { ...noWishes, fields: { "product.stock": "overwrite", "variant.stock": "overwrite" } } as const;
-  const rest = { tasks: [], redirects: [], replaces: false, comparison: noComparison, ledger: new Ledger() };
-  const changes = new Changes({ catalogue, target, platform, wishes, ...rest });
+  const ledger = new Ledger();
+  const input = { catalogue, target, platform, ledger, sha256: nodeSha256, pairs: [] };
+  const comparison = compareWithPlatform(input, new Findings());
+  const changes = new Changes({ ...input, comparison, wishes, tasks: [], redirects: [], replaces: false });
   const choices = { holdBack: false, despite, pictureNames, there: changes.there, found: new Findings() };
   const prepared = prepareBuild({ catalogue, target, ...choices });
   const isStopped =

@@ -3,8 +3,8 @@
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { entryLookup } from "../catalogue/entry-lookup.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
-import type { CatalogueDifference } from "../compare/catalogues.js";
-import { describedEntry, entryTexts } from "../compare/entries.js";
+import type { CatalogueDifference } from "./catalogues.js";
+import { describedEntry, entryTexts } from "./entries.js";
 import type { KindSpec } from "../kind.js";
 import { kindOfScope, type Feed } from "../layout/layout.js";
 import { namedIn } from "../layout/named-constants.js";

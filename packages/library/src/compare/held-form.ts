@@ -11,7 +11,7 @@ import {
   type ResolvedCatalogue,
 } from "../catalogue/catalogue.js";
 import { entryLookup } from "../catalogue/entry-lookup.js";
-import { copyRow } from "../compare/unfold.js";
+import { copyRow } from "./unfold.js";
 import { fieldOfColumn } from "../field-name.js";
 import { fieldOf, type KindSpec } from "../kind.js";
 import {

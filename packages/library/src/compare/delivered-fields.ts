@@ -1,0 +1,38 @@
+/** What was last delivered of a record, field by field, and who has changed it since. */
+
+import type { Ledger } from "../ledger/ledger.js";
+import type { Sha256 } from "../ports.js";
+
+/** Who has changed a field since it was last delivered. */
+export type ChangedBy = "you" | "platform" | "both" | "not known";
+
+const digestChars = 16;
+
+/** What a field's value comes to in the ledger. */
+export function digestOf(value: string, sha256: Sha256): string {
+  const hasher = sha256();
+  hasher.update(new TextEncoder().encode(value));
+  return hasher.digest().slice(0, digestChars);
+}
+
+/** Tells of fields that differ who has changed them. */
+export class ChangedSince {
+  constructor(
+    readonly ledger: Pick<Ledger, "delivered">,
+    readonly sha256: Sha256,
+  ) {}
+
+  wasDelivered(kind: string, name: string): boolean {
+    return this.ledger.delivered(kind, name) !== undefined;
+  }
+
+  /** @param wanted what is intended now. @param there what the platform has. */
+  by(kind: string, name: string, field: string, wanted: string | undefined, there: string | undefined): ChangedBy {
+    const last = this.ledger.delivered(kind, name);
+    if (!last) return "not known";
+    const isLast = (value: string | undefined) =>
+      (value === undefined ? undefined : digestOf(value, this.sha256)) === last[field];
+    if (isLast(there)) return "you";
+    return isLast(wanted) ? "platform" : "both";
+  }
+}
