@@ -15,7 +15,7 @@ import { splitIntoBatches } from "#src/plan/batches.js";
 import { reportCycles } from "#src/plan/cycles.js";
 import { countLate, exactUpTo, orderWithFewestLate } from "#src/plan/feedback.js";
 import { compareCosts, type Cost } from "#src/plan/sequence.js";
-import type { Demand } from "#src/target/adapter/played.js";
+import type { Demand } from "#src/target/slot.js";
 import { one, pennywort, rangeCsv, rangeLayout, read, single } from "./support.js";
 
 const demands: readonly Demand[] = ["anywhere", "same file", "earlier row", "earlier file", "earlier step"];

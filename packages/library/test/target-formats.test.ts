@@ -3,7 +3,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
-import { Findings, valueOf, type Layout, type Plan, type Target, type TargetView } from "#src/index.js";
+import { Findings, type Layout, type Plan, type Target, type TargetView } from "#src/index.js";
 import {
   buildUpload,
   calibrateLayout,
@@ -188,19 +188,6 @@ for (const [name, [layout, line]] of Object.entries(refused))
     assert.ok(!result.ok);
     const found = one(result.findings.list(), "target/mistake");
     assert.deepEqual([found.at?.file, found.at?.line], ["bothy.yaml", line]);
-  });
-
-/** They are uploaded. Whoever asks for a change of them gets the refusal, at its line. */
-const withoutChanges: Readonly<Record<string, string>> = {
-  "a document": documents["JSON"]!,
-};
-
-for (const [name, layout] of Object.entries(withoutChanges))
-  test(`loaded, with changes refused: ${name}`, () => {
-    const result = parseTarget(targetText(`layout:\n${layout.replace(/^/gm, "  ")}`), "bothy.yaml", kinds);
-    assert.deepEqual(result.findings.list(), []);
-    const found = one(valueOf(result).unplayedChanges, "target/mistake");
-    assert.deepEqual([found.at?.file, found.at?.line], ["bothy.yaml", 9]);
   });
 
 test("refused when a target is loaded: layouts that name sheets of their own", () => {

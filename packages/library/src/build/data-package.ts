@@ -7,8 +7,8 @@ import type { Column } from "../layout/layout.js";
 import type { Plan, Purpose } from "../plan/plan.js";
 import { allRules } from "../target/rules/rules.js";
 import type { ColumnRule } from "../target/schema.js";
-import type { Slot } from "../target/adapter/played.js";
-import { playsRecords, type Target, type TargetFile } from "../target/target.js";
+import type { Slot } from "../target/slot.js";
+import type { Target, TargetFile } from "../target/target.js";
 
 export interface PackedFile {
   readonly name: string;
@@ -48,7 +48,7 @@ function resource(file: PackedFile, target: Target, created: PackedFile | undefi
   const { columns } = of.layout;
   const written = file.columns ?? (file.slot.columns && new Set(file.slot.columns));
   const shown = columns.filter(({ header }) => written?.has(header) ?? true);
-  const key = playsRecords(of.importer) ? undefined : of.importer["parent by"];
+  const key = of.grouped?.parent;
   const foreignKeys = created &&
     key !== undefined && [{ fields: key, reference: { resource: resourceName(created.name), fields: key } }];
   return {

@@ -55,8 +55,7 @@ export function planBulkChange(
       for (let row = 0; row < table.size; row++) table.setText(own, row, constant);
       const written = writtenKind(layout, catalogue);
       const records = Array.from({ length: catalogue.table(written).size }, (_, row) => row);
-      const child =
-        column.column.scope.is === "child" && "child by" in file.importer ? [file.importer["child by"]] : [];
+      const child = column.column.scope.is === "child" && file.grouped ? [file.grouped.child] : [];
       const step: UploadStep = {
         number: 1,
         is: "upload",

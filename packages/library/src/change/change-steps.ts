@@ -8,7 +8,7 @@ import { writtenKind } from "../layout/write/rows.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import type { PlannedBlock, Purpose, UploadStep } from "../plan/plan.js";
 import { recordsOfImports } from "../target/import-records.js";
-import { playsRecords, type Target, type TargetFile } from "../target/target.js";
+import type { Target, TargetFile } from "../target/target.js";
 import { carryingColumns, identityHeaders, isOf, withPartners } from "./columns.js";
 import { comparedRows, type RowChange } from "./rows.js";
 import type { ChangeView } from "./views.js";
@@ -48,7 +48,7 @@ export function changeSteps(asked: StepsAsked): UploadStep[] {
     const changed = only(all, (kind, record) => !isAgain(kind, record));
     const again = stepOf(file, undefined, only(all, isAgain), asked).map((step) => ({ ...step, columns: undefined }));
     // Where products and variants share rows, each of the two has a file: then no row says more than what changes.
-    const levels: readonly Level[] = playsRecords(file.importer) ? [undefined] : ["parent", "child"];
+    const levels: readonly Level[] = file.grouped ? ["parent", "child"] : [undefined];
     return [...again, ...levels.flatMap((level) => stepOf(file, level, changed, asked))];
   });
 }
@@ -180,9 +180,9 @@ function levelsOf({ columns }: Layout, header: string): ReadonlySet<"parent" | "
 }
 
 function columnsOf(file: TargetFile, headers: ReadonlySet<string>): ReadonlySet<string> {
-  const { layout, importer } = file;
+  const { layout, grouped } = file;
   const isBelow = layout.columns.some(({ header, scope }) => headers.has(header) && scope.is !== "parent");
-  const child = !playsRecords(importer) && isBelow ? [importer["child by"]] : [];
+  const child = grouped && isBelow ? [grouped.child] : [];
   const languages = file.layouts.flatMap((one) => (one.languages ? [one.languages.column] : []));
   return new Set([...identityHeaders(file), ...file.mustHave, ...languages, ...file.entryKey, ...child, ...headers]);
 }

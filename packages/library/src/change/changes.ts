@@ -12,6 +12,7 @@ import type { Prepared } from "../build/prepare.js";
 import type { PlatformComparison } from "../compare/comparison.js";
 import type { PlatformCatalogue } from "../compare/held.js";
 import { everything } from "../compare/coverage.js";
+import { fixedFields } from "../compare/fixed-fields.js";
 import { FieldTexts } from "../compare/field-texts.js";
 import { sidesOf, type Sides } from "../compare/sides.js";
 import { coverageOf } from "../compare/told.js";
@@ -350,6 +351,16 @@ export class Changes {
           (state === "only on the platform" || state === "no longer in your sources")
         )
           findings.add(finding("change/would-delete", { kind, key, target: target.name }));
+    const fixed = fixedFields(target, this.#sides.own.kinds);
+    const kept = comparison.records.flatMap(({ kind, key, fields }) =>
+      fields.flatMap(({ field, onPlatform }) =>
+        fixed.has(`${kind}.${field}`) && onPlatform !== undefined ? [`${kind} ${key}: ${field}`] : [],
+      ),
+    );
+    if (kept.length > 0)
+      findings.add(
+        finding("change/never-changes", { count: kept.length, examples: kept.slice(0, 3), target: target.name }),
+      );
     const { stays } = comparison;
     if (stays.length > 0)
       findings.add(

@@ -6,7 +6,7 @@ import { splitAddition } from "../field-name.js";
 import type { Kinds } from "../kinds.js";
 import { recordColumns } from "../rehearse/record-columns.js";
 import { isOfRecords } from "../rehearse/intended-by-target.js";
-import { playsRecords, type Target, type TargetFile } from "../target/target.js";
+import type { Target, TargetFile } from "../target/target.js";
 import { fieldName } from "../layout/bindings/feed-kinds.js";
 import { kindOfScope, type Column, type Layout, byLanguage } from "../layout/layout.js";
 
@@ -46,11 +46,11 @@ export function carryingColumns(target: Target, file: TargetFile, layout: Layout
 
 /** The headers that every row needs to be known by. */
 export function identityHeaders(file: TargetFile): string[] {
-  const { importer, layout } = file;
+  const { grouped, layout } = file;
   // Where no header names them, columns are known by their places.
   if (file.importing.header === "as it is" || layout.headerLine === undefined)
     return layout.columns.map(({ header }) => header);
-  if (playsRecords(importer)) {
+  if (!grouped) {
     // Rows of several kinds say what they are, and of which record, besides what the file must have.
     const isEnough = file.mustHave.length > 0 && layout.shape.child === undefined;
     const columns = layout.columns.filter(
@@ -59,7 +59,7 @@ export function identityHeaders(file: TargetFile): string[] {
     const language = layout.languages?.column;
     return [...new Set([...(language === undefined ? [] : [language]), ...columns.map(({ header }) => header)])];
   }
-  return [importer["parent by"]];
+  return [grouped.parent];
 }
 
 /** Whether a column tells which record a row is about. */
@@ -78,10 +78,8 @@ function isIdentity(file: TargetFile, layout: Layout, column: Column): boolean {
   const { header } = column;
   if (file.mustHave.includes(header) || layout.link?.column === header) return true;
   const isContainer = column.bindings.some(({ feed }) => feed.is === "container");
-  if (file.mustHave.length === 0 && playsRecords(file.importer) && !isContainer && tellsRecord(layout, column))
-    return true;
-  const { importer } = file;
-  return !playsRecords(importer) && (header === importer["parent by"] || header === importer["child by"]);
+  if (file.mustHave.length === 0 && !file.grouped && !isContainer && tellsRecord(layout, column)) return true;
+  return header === file.grouped?.parent || header === file.grouped?.child;
 }
 
 /** Whether an update, as slots name it, brings a field: `product.prices`, `product@de`. */

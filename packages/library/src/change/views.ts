@@ -8,6 +8,7 @@
 import { asTargetView, type ResolvedBranch, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import type { Cell } from "../catalogue/text-column.js";
 import type { Coverage } from "../compare/coverage.js";
+import { fixedFields } from "../compare/fixed-fields.js";
 import { goalOf, type Goal, type GoalInput } from "../compare/goal.js";
 import type { ChangeWishes } from "../compare/policies.js";
 import type { Sides } from "../compare/sides.js";
@@ -62,7 +63,7 @@ export function changeViews(input: ViewsInput): ChangeViews {
   // Several of yours that are one there are it once.
   const isThere = (kind: string, row: number) =>
     !isOwn(kind, row) || (isKnown(kind, row) && matched.ownOf(kind, matched.otherOf(kind, row)) === row);
-  const usual = { matched, coverage, unnamed: unnamedEntries(target) };
+  const usual = { matched, coverage, unnamed: unnamedEntries(target), fixed: fixedFields(target, own.kinds) };
   const before = goalOf({ ...usual, wishes: { ...wishes, gone: "leave" }, keeps: () => true });
   const isFaulty = (kind: string, row: number) => isOwn(kind, row) && isHeldBack(kind, row);
   const goal = goalOf({ ...usual, wishes, changedBy, isGone, keeps: isFaulty });

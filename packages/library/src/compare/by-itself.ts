@@ -5,6 +5,7 @@ import { byLanguage, type Column, type Layout } from "../layout/layout.js";
 import { shownKinds } from "../layout/shown-kinds.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { Target } from "../target/target.js";
+import { staysWhereBlank } from "./unnamed-entries.js";
 
 interface OwnValue {
   readonly constants: Readonly<Record<string, string>>;
@@ -39,7 +40,7 @@ export function hasByItself({ files }: Target, kinds: Kinds): HasByItself {
 }
 
 function ofRule(rule: ColumnRule | undefined): Pick<OwnValue, "startsAs"> | undefined {
-  if (rule?.blank === "leave" || rule?.blank === "generate") return { startsAs: undefined };
+  if (rule && staysWhereBlank.has(rule.blank)) return { startsAs: undefined };
   return rule?.["starts as"] === undefined ? undefined : { startsAs: rule["starts as"] };
 }
 

@@ -37,6 +37,8 @@ export interface GoalInput {
   readonly isGone?: ((kind: string, there: number) => boolean) | undefined;
   /** Whether a record stays as it is there, whatever is intended; none, if left out. @param row of the intended record. */
   readonly keeps?: ((kind: string, row: number) => boolean) | undefined;
+  /** Fields that the platform never changes once they are set, as `kind.field`; none, if left out. */
+  readonly fixed?: ReadonlySet<string> | undefined;
   /** What becomes of an entry that a list does not name; it stays, if left out. */
   readonly unnamed?: FateOfUnnamed | undefined;
 }
@@ -157,6 +159,7 @@ class GoalMaker {
   ): Side {
     const { wishes, changedBy, keeps } = this.input;
     if (keeps?.(kind.name, row)) return "platform";
+    if (isFilled && this.input.fixed?.has(`${kind.name}.${field}`)) return "platform";
     if (isUnsaid || wishes.only === "create") return "platform";
     const policy = policyOf(kind.name, field, wishes);
     if (policy === "leave") return "platform";

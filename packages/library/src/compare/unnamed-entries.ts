@@ -1,15 +1,19 @@
 /** What becomes of an entry on the platform that a row does not name, when its list is written. */
 
 import { kindOfScope } from "../layout/layout.js";
+import type { ColumnRule } from "../target/schema.js";
 import type { Target } from "../target/target.js";
 
-/** `taken out`: the list is replaced. `stays`: entries are only ever put in. `left`: a column has it, and a blank cell leaves it. */
+/** `taken out`: the list is replaced. `stays`: entries are only ever put in. `left`: a column has it, and a blank cell leaves or makes it. */
 export type UnnamedEntry = "taken out" | "stays" | "left";
 
 /** @param table `kind.entries`. @param textOf a field of the entry. */
 export type FateOfUnnamed = (table: string, textOf: (field: string) => string | undefined) => UnnamedEntry;
 
 type Constants = Readonly<Record<string, string>>;
+
+/** Where a blank cell leaves what is there, or has the platform make it. */
+export const staysWhereBlank: ReadonlySet<ColumnRule["blank"]> = new Set(["leave", "generate", "inherit"] as const);
 
 export function unnamedEntries({ files }: Target): FateOfUnnamed {
   const added = new Set<string>();
@@ -20,8 +24,8 @@ export function unnamedEntries({ files }: Target): FateOfUnnamed {
         for (const { collection } of layout.lanes) added.add(`${layout.shape.parent.name}.${collection}`);
       for (const { header, scope, bindings } of layout.columns)
         for (const { feed } of bindings) {
-          if (feed.is !== "entry" || feed.field.list || scope.is === "lane" || rules.get(header)?.blank !== "leave")
-            continue;
+          const isLeft = staysWhereBlank.has(rules.get(header)?.blank ?? "clear");
+          if (feed.is !== "entry" || feed.field.list || scope.is === "lane" || !isLeft) continue;
           const table = `${kindOfScope(layout, scope).name}.${feed.entries}`;
           left.set(table, [...(left.get(table) ?? []), feed.constants]);
         }

@@ -1,12 +1,6 @@
 /** Phrases of targets, in German. */
 
 export const targetPhrasesDe = {
-  '{0}: changes with "{1}: {2}" cannot be rehearsed yet, only with "{3}"':
-    "{0}: Änderungen mit „{1}: {2}“ lassen sich noch nicht proben, nur mit „{3}“",
-  '{0}: changes with "{1}" cannot be rehearsed yet in such a column':
-    "{0}: Änderungen mit „{1}“ lassen sich in einer solchen Spalte noch nicht proben",
-  "{0}: changes in rows found by {1} cannot be rehearsed yet, only by id":
-    "{0}: Änderungen in Zeilen, die über {1} gefunden werden, lassen sich noch nicht proben, nur über die Id",
   "{0}: rows that list combinations cannot be rehearsed yet":
     "{0}: Zeilen, die Kombinationen aufzählen, lassen sich noch nicht proben",
   "{0}: what is not in the list {1} is refused": "{0}: was nicht in der Liste {1} steht, wird abgelehnt",
@@ -15,14 +9,14 @@ export const targetPhrasesDe = {
   '{0}: names within a {1} need "{2}"': "{0}: Namen innerhalb von {1} brauchen „{2}“",
   '{0}: without "{1}" an import would delete what it does not name: "{2}"':
     "{0}: ohne „{1}“ würde ein Import löschen, was er nicht nennt: „{2}“",
+  '"{0}" is of "{1}", which does not tell entries apart. Its change would add an entry':
+    "„{0}“ gehört zu „{1}“, woran sich Einträge nicht unterscheiden. Seine Änderung würde einen Eintrag hinzufügen",
   '"{0}" is not a column of entries': "„{0}“ ist keine Spalte von Einträgen",
   'no column of "{0}" is in the entry key': "keine Spalte von „{0}“ steht in „entry key“",
   '{0}: the column "{1}" tells what a row is, and cannot be left out':
     "{0}: Die Spalte „{1}“ sagt, was eine Zeile ist, und kann nicht weggelassen werden",
   '{0}: the column "{1}" is required, and cannot be left out':
     "{0}: Die Spalte „{1}“ ist nötig und kann nicht weggelassen werden",
-  "{0}: changes in files of {1} cannot be rehearsed yet":
-    "{0}: Änderungen in Dateien von {1} können noch nicht geprobt werden",
   '{0}: "{1}" and "{2}" belong together. An import takes both':
     "{0}: „{1}“ und „{2}“ gehören zusammen. Ein Import nimmt beide",
   '{0}: "{1}" cannot leave columns out where there is no header':
@@ -31,11 +25,7 @@ export const targetPhrasesDe = {
   '{0}: "{1}" means nothing where a refusal costs the file':
     "{0}: „{1}“ bedeutet nichts, wo eine Ablehnung die Datei kostet",
   "{0}: no column says the {1} of a {2}": "{0}: keine Spalte nennt {1} von {2}",
-  '{0}: changes of a {1} identified by "{2}" cannot be rehearsed yet, only by "{3}"':
-    "{0}: Änderungen von {1}, erkannt an „{2}“, lassen sich noch nicht proben, nur an „{3}“",
   '{0}: "{1}" is for columns that name records': "{0}: „{1}“ ist für Spalten, die Datensätze nennen",
-  "{0}: changes with names by {1} cannot be rehearsed yet":
-    "{0}: Änderungen mit nach {1} Genanntem lassen sich noch nicht proben",
   "{0}: rows that are found by a column make no records":
     "{0}: Zeilen, die über eine Spalte gefunden werden, legen keine Datensätze an",
   '"{0}" of the column says what becomes of names that no record has':
@@ -59,8 +49,6 @@ export const targetPhrasesDe = {
   '"{0}" leaves no record to the imports after it': "„{0}“ lässt den Importen danach keinen Datensatz",
   "Creates the {0} for which {1}. Nothing that they refer to comes later.":
     "Legt {0} an, für die gilt: {1}. Nichts, worauf sie verweisen, kommt später.",
-  "{0}: changes with a file beside one of grouped rows cannot be rehearsed yet":
-    "{0}: Änderungen mit einer Datei neben einer mit gruppierten Zeilen lassen sich noch nicht proben",
   "the layout has no column with ids": "das Layout hat keine Spalte mit IDs",
   "no entry may occur twice": "kein Eintrag darf zweimal vorkommen",
   '"{other}" is for names of columns, and for items of a list':

@@ -8,7 +8,7 @@ import type { NamedReference } from "../layout/bindings/feed-kind.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Layout } from "../layout/layout.js";
 import { shownKinds } from "../layout/shown-kinds.js";
-import type { Demand, Slot } from "../target/adapter/played.js";
+import type { Demand, Slot } from "../target/slot.js";
 import type { Target } from "../target/target.js";
 
 export interface CarriedReference extends NamedReference {

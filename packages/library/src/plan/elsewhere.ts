@@ -4,7 +4,7 @@ import type { KindSpec } from "../kind.js";
 import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { kindOfScope, type Feed, type Layout } from "../layout/layout.js";
-import type { Slot } from "../target/adapter/played.js";
+import type { Slot } from "../target/slot.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { carriedReferences } from "./carried.js";
 import type { NamedPlacement } from "./placements.js";

@@ -3,7 +3,7 @@
 import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
-import type { Slot } from "../target/adapter/played.js";
+import type { Slot } from "../target/slot.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { carriedReferences } from "./carried.js";
 import { canBeBlank, columnsWith } from "./elsewhere.js";

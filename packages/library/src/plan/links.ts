@@ -3,7 +3,7 @@
 import { entryOf, firstOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Layout } from "../layout/layout.js";
-import type { Demand, Slot } from "../target/adapter/played.js";
+import type { Demand, Slot } from "../target/slot.js";
 import type { Target } from "../target/target.js";
 import { carriedReferences, demandOf } from "./carried.js";
 import { columnsWith } from "./elsewhere.js";

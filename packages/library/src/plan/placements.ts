@@ -8,7 +8,7 @@
 import { splitAddition } from "../field-name.js";
 import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Demand, Slot } from "../target/adapter/played.js";
+import type { Demand, Slot } from "../target/slot.js";
 import { isForAll, recordsOfImports, sharesOf, type IsFor } from "../target/import-records.js";
 import type { Target } from "../target/target.js";
 import { hasAddition } from "./additions.js";

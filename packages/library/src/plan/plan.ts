@@ -1,7 +1,7 @@
 /** A plan, as data: which files to upload, in which order, with which records in each, and why. */
 
 import type { TargetView } from "../catalogue/catalogue.js";
-import type { Slot } from "../target/adapter/played.js";
+import type { Slot } from "../target/slot.js";
 import type { TargetFile } from "../target/target.js";
 import type { AlreadyThere } from "./placements.js";
 import type { Cost } from "./sequence.js";

@@ -7,7 +7,7 @@
  */
 
 import { present } from "../checked.js";
-import type { Demand } from "../target/adapter/played.js";
+import type { Demand } from "../target/slot.js";
 
 /** Something to place: the creation of a kind's records, or the setting of a linking field. At most 30 in all. */
 export interface Placement {

@@ -5,7 +5,7 @@ import { firstOf, entryOf, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { writtenKind } from "../layout/write/rows.js";
-import type { Slot } from "../target/adapter/played.js";
+import type { Slot } from "../target/slot.js";
 import { recordsOfImports, type IsFor } from "../target/import-records.js";
 import { takesPicturesLast } from "../target/pictures.js";
 import type { Target, TargetFile } from "../target/target.js";

@@ -3,13 +3,13 @@
 import { entryOf, fitting } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { HeldBack } from "../build/hold-back.js";
-import { playsRecords, type Target, type TargetFile } from "../target/target.js";
+import type { Target, TargetFile } from "../target/target.js";
 import { intendedSnapshot, type Intended } from "./intended.js";
 import { intendedRecords } from "./intended-records.js";
 
 /** Whether the files of a target's imports are of records by themselves, not of grouped rows. */
 export function isOfRecords(target: Target): boolean {
-  return target.slots.some(({ file }) => playsRecords(entryOf(target.files, file).importer));
+  return target.slots.some(({ file }) => !entryOf(target.files, file).grouped);
 }
 
 /** What is intended, as far as the target's creating files carry it. @param files only what these say, where each says its own. */

@@ -1,7 +1,7 @@
 /** A simulated platform, as a rehearsal plays it. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import type { Slot } from "../target/adapter/played.js";
+import type { Slot } from "../target/slot.js";
 import type { TargetFile } from "../target/target.js";
 import type { RehearsedFile } from "./outcome.js";
 import type { HeldCatalogue } from "./platform/held-catalogue.js";

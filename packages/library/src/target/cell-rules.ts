@@ -20,7 +20,7 @@ import { entryRepeats, namesById } from "./entry-key.js";
 import { allRules } from "./rules/rules.js";
 import type { RowCheck, RowView, RulePlace } from "./rules/rule-kind.js";
 import type { ColumnRule } from "./schema.js";
-import { playsRecords, type Target, type TargetFile } from "./target.js";
+import type { Target, TargetFile } from "./target.js";
 import { shorten } from "../shorten.js";
 
 const rememberedChars = 12;
@@ -76,9 +76,9 @@ export function rowChecker(
   // A number that is wrong on any platform is not said of each.
   const wrong = saidOf((code) => wrongAnywhere.has(code));
 
-  const { importer } = file;
-  const childAt = playsRecords(importer) ? -1 : columns.indexOf(importer["child by"]);
-  const parentAt = playsRecords(importer) ? -1 : columns.indexOf(importer["parent by"]);
+  const { grouped } = file;
+  const childAt = grouped ? columns.indexOf(grouped.child) : -1;
+  const parentAt = grouped ? columns.indexOf(grouped.parent) : -1;
   const ruled = checked.flatMap((one, at) => {
     if (!one) return [];
     const { rule, column, judge } = one;

@@ -4,7 +4,7 @@ import { firstOf } from "../checked.js";
 import { levelOf, type Column, type Feed, type Layout } from "../layout/layout.js";
 import { tellingColumns } from "../layout/shapes/layers.js";
 import { phrase, type Text } from "../phrases/phrase.js";
-import type { NamingFile } from "./adapter/references.js";
+import type { NamingFile } from "./names.js";
 
 /** `Trait 2 en` is one of `Trait {n} en`; `Stock Barn` one of `Stock {place}`. */
 export function isNumbered(column: string, known: readonly string[]): boolean {

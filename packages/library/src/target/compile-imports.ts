@@ -7,10 +7,10 @@ import type { Kinds } from "../kinds.js";
 import { tellingColumns } from "../layout/shapes/layers.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { nearestSpelling } from "../spelling.js";
-import { conditionOfImport, greedyImport, onlyAdds, slotOf, type NamedImport } from "./adapter/imports.js";
-import { hasRowsOf } from "./adapter/importer.js";
-import type { RecordCondition, Slot } from "./adapter/played.js";
-import type { NamingFile } from "./adapter/references.js";
+import { conditionOfImport, greedyImport, onlyAdds, slotOf, type NamedImport } from "./slots.js";
+import { hasRowsOf } from "./row-form.js";
+import type { RecordCondition, Slot } from "./slot.js";
+import type { NamingFile } from "./names.js";
 import { deletedUnnamed, expanded, isNumbered, wronglyLeftOut } from "./columns-left-out.js";
 import { eachImport } from "./expand.js";
 import type { GivenTarget } from "./schema.js";
@@ -21,9 +21,8 @@ export function compileImports(
   naming: ReadonlyMap<string, NamingFile>,
   kinds: Kinds,
   findings: Findings,
-  noChange: (problem: Text, ...path: (string | number)[]) => void,
 ): Slot[] {
-  const compiler = new ImportCompiler(given, naming, kinds, findings, noChange);
+  const compiler = new ImportCompiler(given, naming, kinds, findings);
   return compiler.compile();
 }
 
@@ -36,7 +35,6 @@ class ImportCompiler {
     readonly naming: ReadonlyMap<string, NamingFile>,
     readonly kinds: Kinds,
     readonly findings: Findings,
-    readonly noChange: (problem: Text, ...path: (string | number)[]) => void,
   ) {}
 
   compile(): Slot[] {
@@ -50,7 +48,6 @@ class ImportCompiler {
         : [],
     );
     if (this.findings.hasErrors) return imports;
-    this.#onlyOneForm(imports);
     const greedy = greedyImport(imports, ({ file }) => {
       const { link, shape } = firstOf(entryOf(this.naming, file).layouts);
       return link ? undefined : shape.parent.name;
@@ -60,19 +57,6 @@ class ImportCompiler {
       this.#mistake(problem, undefined, "imports", this.#positionOf(greedy));
     }
     return imports;
-  }
-
-  /** The rehearsal of a change plays one file of grouped rows, or any number of others. */
-  #onlyOneForm(imports: readonly Slot[]): void {
-    const isGrouped = ({ file }: Slot): boolean => {
-      const { link, shape } = firstOf(entryOf(this.naming, file).layouts);
-      return !link && shape.is === "grouped";
-    };
-    const grouped = imports.filter(isGrouped);
-    const other = imports.find((one) => grouped.length > 0 && (!isGrouped(one) || one.file !== grouped[0]!.file));
-    if (!other) return;
-    const problem = phrase("{0}: changes with a file beside one of grouped rows cannot be rehearsed yet", other.file);
-    this.noChange(problem, "imports", this.#positionOf(other), "file");
   }
 
   #placed(slot: Slot, at: number): Slot {

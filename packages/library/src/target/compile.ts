@@ -1,7 +1,7 @@
 /** The files of a target, compiled: their layouts, the rules of their columns, how they are processed, what their uploads make. */
 
 import type { Header } from "../nominal.js";
-import { finding, type Finding, type Findings } from "../findings/finding.js";
+import { finding, type Findings } from "../findings/finding.js";
 import { entryOf, firstOf } from "../checked.js";
 import type { Given } from "../given/yaml.js";
 import { nearestSpelling } from "../spelling.js";
@@ -10,14 +10,13 @@ import { compileLayout } from "../layout/compile/compile.js";
 import { withCreating } from "../layout/creating.js";
 import type { Layout } from "../layout/layout.js";
 import { phrase, type Text } from "../phrases/phrase.js";
-import { unplayedSettings } from "./adapter/column-settings.js";
-import { hasRowsOf, playedImporter } from "./adapter/importer.js";
-import type { Demand, Slot } from "./adapter/played.js";
-import { demandsOf, namesIn, unplayedNames, type NamesUsually, type NamingFile } from "./adapter/references.js";
+import { groupedColumns, hasRowsOf } from "./row-form.js";
+import type { Demand, Slot } from "./slot.js";
+import { demandsOf, namesIn, type NamesUsually, type NamingFile } from "./names.js";
 import { compileImports } from "./compile-imports.js";
 import { parseCondition } from "./row-facts.js";
 import { wrongEntryKey } from "./entry-key.js";
-import { isAbout } from "./importing.js";
+import { importingOf, isAbout } from "./importing.js";
 import { eachFile, eachLayout, type ExpandedFile } from "./expand.js";
 import { wronglyNamedLines } from "./lines-named.js";
 import { unmadeOwnNames } from "./own-names.js";
@@ -35,7 +34,7 @@ import { splitPart } from "./settings.js";
 import type { IdsTold, TargetExport, TargetFile } from "./target.js";
 import { refusedNames, refusedSettings } from "./rehearsed-columns.js";
 import { refusedImporter } from "./rehearsed-importer.js";
-import { unlikeSheets, unplayedChange, unplayedLayout } from "./unplayed-layout.js";
+import { unlikeSheets, unplayedLayout } from "./unplayed-layout.js";
 
 /** What a target's files and imports come to. */
 export interface CompiledFiles {
@@ -43,12 +42,10 @@ export interface CompiledFiles {
   readonly imports: readonly Slot[];
   readonly exports: ReadonlyMap<string, TargetExport>;
   readonly demands: ReadonlyMap<string, Demand>;
-  readonly unplayedChanges: readonly Finding[];
 }
 
 export class TargetCompiler {
   readonly #usual = new Map<string, NamesUsually>();
-  readonly #unplayed: Finding[] = [];
 
   constructor(
     readonly given: Given<GivenTarget>,
@@ -68,16 +65,13 @@ export class TargetCompiler {
     for (const { problem, path } of unmadeOwnNames(files, (name) => entryOf(this.#usual, name)))
       this.#mistake(problem, undefined, ...path);
     const naming = new Map([...files].map(([name, file]) => [name, this.#namingOf(file)]));
-    const imports = compileImports(this.given, naming, this.kinds, this.findings, (problem, ...path) =>
-      this.#noChange(problem, ...path),
-    );
+    const imports = compileImports(this.given, naming, this.kinds, this.findings);
     for (const { problem, path } of wronglyNamedLines(files, imports)) this.#mistake(problem, undefined, ...path);
     return {
       files,
       imports,
       exports: this.#exports(),
       demands: demandsOf([...naming.values()], this.kinds),
-      unplayedChanges: this.#unplayed,
     };
   }
 
@@ -98,11 +92,6 @@ export class TargetCompiler {
     this.findings.add(finding("target/mistake", { problem, nearest }, this.given.at(...path)));
   }
 
-  /** What cannot be rehearsed of a change: said where one is asked for. */
-  #noChange(problem: Text, ...path: (string | number)[]): void {
-    this.#unplayed.push(finding("target/mistake", { problem, nearest: undefined }, this.given.at(...path)));
-  }
-
   #namingOf({ name, layouts, rules }: TargetFile): NamingFile {
     return { layouts, rules, usual: entryOf(this.#usual, name) };
   }
@@ -117,14 +106,12 @@ export class TargetCompiler {
     for (const layout of compiled) {
       for (const { problem, path } of unplayedLayout(layout, name))
         findings.add(finding("target/mistake", { problem, nearest: undefined }, at(...path)));
-      for (const { problem, path } of unplayedChange(layout, name))
-        this.#noChange(problem, "files", written, "layout", ...path);
     }
     const sheets = unlikeSheets(compiled, name);
     if (sheets !== undefined) this.#mistake(sheets, undefined, "files", written);
     const rules = this.#rules(compiled, name, written, given);
     const said = { ...this.given.value.importer, ...given.importer };
-    const { importer, said: usual, unplayed } = playedImporter(name, compiled, said);
+    const usual = importingOf(said, compiled);
     this.#importerWords(given.importer ?? {}, compiled, ["files", written, "importer"]);
     const placeOf = (word: keyof GivenImporter): string[] => {
       const ofFile = given.importer?.[word] !== undefined;
@@ -133,7 +120,6 @@ export class TargetCompiler {
     };
     for (const { word, problem } of refusedImporter(name, compiled, usual))
       this.#mistake(problem, undefined, ...placeOf(word));
-    for (const { word, problem } of unplayed) this.#noChange(problem, ...placeOf(word));
     this.#usual.set(name, usual);
     for (const layout of compiled)
       for (const column of layout.columns) {
@@ -146,17 +132,14 @@ export class TargetCompiler {
           this.#mistake(problem, undefined, ...ofColumn(word));
         const refused = refusedNames(name, layout, column, rule, usual);
         if (refused) this.#mistake(refused.problem, undefined, ...ofColumn(refused.word));
-        for (const { word, problem } of rule ? unplayedSettings(layout, column, rule) : [])
-          this.#noChange(problem, ...ofColumn(word));
-        const found = unplayedNames(name, layout, column, rule, usual);
-        if (found) this.#noChange(found.problem, ...ofColumn(found.word));
       }
     this.#namedColumns(written, given, compiled);
     const creates = (header: Header) => namesIn(rules.get(header), usual).unknown === "create";
     const all = compiled.map((layout) => withCreating(layout, creates));
     const { limits, endpoint } = given;
     const parts = { mustHave: given["must have"], entryKey: given["entry key"], ids: this.#ids(written, given) };
-    return { name, layout: firstOf(all), layouts: all, rules, importer, importing: usual, endpoint, limits, ...parts };
+    const grouped = groupedColumns(firstOf(all));
+    return { name, layout: firstOf(all), layouts: all, rules, grouped, importing: usual, endpoint, limits, ...parts };
   }
 
   /** Columns that a file must have, and those that tell entries apart, are columns of it. */
@@ -169,7 +152,7 @@ export class TargetCompiler {
         this.#mistake(problem, nearestSpelling(header, headers), "files", written, word, at);
       }
     const isKnown = given["entry key"].every((header) => headers.includes(header));
-    for (const { problem, at } of isKnown ? wrongEntryKey(given["entry key"], layouts) : [])
+    for (const { problem, at } of isKnown ? wrongEntryKey(given["entry key"], layouts, this.kinds) : [])
       this.#mistake(problem, undefined, "files", written, "entry key", ...at);
   }
 

@@ -1,9 +1,11 @@
 /** `entry key`: what tells rows apart that are entries of a record that is there. Of two that a platform does not tell apart it keeps the last. */
 
 import { fitting } from "../checked.js";
-import { lanesOfEntries, type Column, type Layout } from "../layout/layout.js";
+import { kindOfScope, lanesOfEntries, type Column, type Layout } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write/context.js";
 import type { Header } from "../nominal.js";
+import { entryKeyOf } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import type { TargetFile } from "./target.js";
 
@@ -11,6 +13,7 @@ import type { TargetFile } from "./target.js";
 export function* wrongEntryKey(
   key: readonly string[],
   layouts: readonly Layout[],
+  kinds: Kinds,
 ): Generator<{ readonly problem: Text; readonly at: readonly number[] }> {
   const lanes = layouts.flatMap((layout) => (layout.link ? lanesOfEntries(layout) : []));
   if (key.length === 0) return;
@@ -18,9 +21,32 @@ export function* wrongEntryKey(
   for (const [at, header] of key.entries())
     if (!lanes.some(({ headers }) => headers.includes(header)))
       yield { problem: phrase('"{0}" is not a column of entries', header), at: [at] };
+  for (const layout of layouts)
+    for (const [at, header] of key.entries()) {
+      const field = layout.link ? unlikeKey(layout, header, kinds) : undefined;
+      if (field === undefined) continue;
+      const problem = phrase(
+        '"{0}" is of "{1}", which does not tell entries apart. Its change would add an entry',
+        header,
+        field,
+      );
+      yield { problem, at: [at] };
+    }
   for (const { name, headers } of lanes)
     if (!headers.some((header) => key.includes(header)))
       yield { problem: phrase('no column of "{0}" is in the entry key', name), at: [] };
+}
+
+/** The field of a column of entries, where it is none of those that tell entries apart. */
+function unlikeKey(layout: Layout, header: Header, kinds: Kinds): string | undefined {
+  for (const { scope, bindings } of layout.columns.filter((column) => column.header === header)) {
+    const lane = scope.is === "lane" ? layout.lanes.find(({ name }) => name === scope.lane) : undefined;
+    if (lane?.holds !== "entries") continue;
+    const of = kindOfScope(layout, { is: lane.of }).entries?.[lane.collection];
+    const key = of === undefined ? [] : entryKeyOf(kinds.get(of));
+    for (const { feed } of bindings) if (feed.is === "entry" && !key.includes(feed.field.name)) return feed.field.name;
+  }
+  return undefined;
 }
 
 /** Whether a column names records by the platform's ids. */

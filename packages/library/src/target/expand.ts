@@ -1,7 +1,7 @@
 /** What a target file says once and means several times: a layout for each kind, a file and an upload for each language. */
 
 import type { GivenLayout } from "../layout/schema.js";
-import type { NamedImport } from "./adapter/imports.js";
+import type { NamedImport } from "./slots.js";
 import type { GivenFile, GivenImport } from "./schema.js";
 
 export interface ExpandedFile {

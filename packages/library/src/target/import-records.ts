@@ -8,7 +8,7 @@ import { FactReader } from "../derive/facts.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Text } from "../phrases/phrase.js";
 import { entryOf } from "../checked.js";
-import type { Slot } from "./adapter/played.js";
+import type { Slot } from "./slot.js";
 import type { Target } from "./target.js";
 
 /** Whether a file is for a record. Files whose imports have no condition are for all. */

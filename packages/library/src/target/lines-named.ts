@@ -2,7 +2,7 @@
 
 import { driverOf } from "../formats/drivers/drivers.js";
 import { phrase, type Text } from "../phrases/phrase.js";
-import type { Slot } from "./adapter/played.js";
+import type { Slot } from "./slot.js";
 import type { TargetFile } from "./target.js";
 
 export function* wronglyNamedLines(

@@ -2,8 +2,8 @@
 
 import { specsNamed } from "../layout/specs-named.js";
 import { phrase, type Text } from "../phrases/phrase.js";
-import { hasRowsOf } from "./adapter/importer.js";
-import { namesIn, type NamesUsually } from "./adapter/references.js";
+import { hasRowsOf } from "./row-form.js";
+import { namesIn, type NamesUsually } from "./names.js";
 import type { TargetFile } from "./target.js";
 
 /** What belongs to a product is made where the product names it, if it has no rows of its own. */

@@ -34,7 +34,7 @@ export function parseTarget(
   if (findings.hasErrors) return { ok: false, findings };
   const given = withSettings(withLanguages(parsed, chosen, findings), chosen);
   const compiler = new TargetCompiler(given, kinds, findings);
-  const { files, imports, exports, demands, unplayedChanges } = compiler.compile();
+  const { files, imports, exports, demands } = compiler.compile();
   if (findings.hasErrors) return { ok: false, findings };
   const { target, version, languages, endpoints, visible, before, after } = given.value;
   const value: Target = {
@@ -48,7 +48,6 @@ export function parseTarget(
     replacing: imports.find(({ mode }) => mode === "replace"),
     demands,
     exports,
-    unplayedChanges,
     visible,
     before,
     after,

@@ -8,7 +8,7 @@ import type { Kinds } from "../kinds.js";
 import { kindOfScope, levelOf, type Column, type Feed, type Layout, type Scope } from "../layout/layout.js";
 import { specsNamed } from "../layout/specs-named.js";
 import { phrase, type Text } from "../phrases/phrase.js";
-import { namesIn, type NamesUsually } from "./adapter/references.js";
+import { namesIn, type NamesUsually } from "./names.js";
 import type { ColumnRule, GivenColumnRule } from "./schema.js";
 
 /** A word of a column that no stage would carry; without a word, the column itself. */

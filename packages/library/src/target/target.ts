@@ -1,9 +1,9 @@
 /** A target, ready to use: a platform as its importer behaves, its layouts compiled. */
 
 import type { Lang } from "../nominal.js";
-import type { Finding } from "../findings/finding.js";
 import type { Layout } from "../layout/layout.js";
-import type { Demand, ImporterRules, RecordRules, Slot } from "./adapter/played.js";
+import type { GroupedColumns } from "./row-form.js";
+import type { Demand, Slot } from "./slot.js";
 import type { Importing } from "./importing.js";
 import type { ColumnRule, GivenTarget, VisibleRule } from "./schema.js";
 
@@ -24,7 +24,8 @@ export interface TargetFile {
   readonly layouts: readonly Layout[];
   /** By header. */
   readonly rules: ReadonlyMap<string, ColumnRule>;
-  readonly importer: ImporterRules | RecordRules;
+  /** Where its rows are grouped: by which columns. */
+  readonly grouped: GroupedColumns | undefined;
   /** How the importer works through it. */
   readonly importing: Importing;
   readonly endpoint: string | undefined;
@@ -60,22 +61,9 @@ export interface Target {
   readonly replacing: Slot | undefined;
   /** What a reference, `kind.field`, asks of the order. */
   readonly demands: ReadonlyMap<string, Demand>;
-  /** Why changes of what is there cannot be rehearsed on such a platform; none, where they can. */
-  readonly unplayedChanges: readonly Finding[];
   readonly visible: readonly VisibleRule[];
   /** By name: files in which it tells what it has, besides those that it takes. */
   readonly exports: ReadonlyMap<string, TargetExport>;
   readonly before: GivenTarget["before"];
   readonly after: GivenTarget["after"];
-}
-
-/** Whether an importer takes rows as records by themselves; else it groups them. */
-export function playsRecords(importer: ImporterRules | RecordRules): importer is RecordRules {
-  return "plays" in importer;
-}
-
-/** @throws Error for a file that is not of grouped rows: the caller's bug. */
-export function groupedRules({ name, importer }: TargetFile): ImporterRules {
-  if (playsRecords(importer)) throw new Error(`${name} is not a file of grouped rows`);
-  return importer;
 }

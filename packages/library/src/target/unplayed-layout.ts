@@ -37,17 +37,3 @@ export function unlikeSheets(layouts: readonly Layout[], name: string): Text | u
   const isAlike = layouts.every((layout) => headersOf(layout) === headersOf(firstOf(layouts)));
   return isAlike ? undefined : phrase("the layouts of {0} have different columns", name);
 }
-
-/** What the rehearsal of a change cannot play of a layout. */
-export function* unplayedChange({ link, format }: Layout, name: string): Generator<UnplayedLayout> {
-  if (!driverOf(format).rows)
-    yield {
-      problem: phrase("{0}: changes in files of {1} cannot be rehearsed yet", name, format.is),
-      path: ["format"],
-    };
-  if (link && link.names !== "id")
-    yield {
-      problem: phrase("{0}: changes in rows found by {1} cannot be rehearsed yet, only by id", name, link.names),
-      path: ["rows", "found by"],
-    };
-}

@@ -116,10 +116,6 @@ export async function openTarget(opened: OpenedSources, choices: TargetChoices =
   const paired = pairs.length > 0 ? withPairs(mine, pairs, lineOf, findings) : mine;
   // Which records an export has is known once it is read.
   const assumed = choices.export ? own : withSourceIds(own, paired, target, findings);
-  if (choices.export !== undefined && target.unplayedChanges.length > 0) {
-    findings.add(...target.unplayedChanges);
-    return { ok: false, findings };
-  }
   const before = { ...opened, target, ledger: assumed, catalogue: withIds(paired, assumed) };
   const compared = choices.export && (await compareExport(before, choices.export, pairs, findings));
   if (choices.export && !compared) return { ok: false, findings };

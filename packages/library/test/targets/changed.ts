@@ -53,12 +53,12 @@ function edited(given: TargetView): TargetView {
   return asTargetView(made);
 }
 
-/** @param isForced whether targets are taken whose changes are refused at load. @throws where something else comes of a change than its goal, or of its rollback than what was there, or where it never ends. */
-export async function changeOf(drawn: DrawnTarget, isForced = false): Promise<Changed> {
+/** @throws where something else comes of a change than its goal, or of its rollback than what was there, or where it never ends. */
+export async function changeOf(drawn: DrawnTarget): Promise<Changed> {
   const generated = generate(drawn);
   const sheets = generated.plain.map((sheet) => ({ layout: sheet.layout, text: textOf(sheet) }));
   const opened = await openSmall(sheets, generated.target);
-  if (!opened.ok || (!isForced && opened.value.target.unplayedChanges.length > 0)) return "refused at load";
+  if (!opened.ok) return "refused at load";
   const first = await imported(opened.value);
   if (!first) return "not taken";
   const { target } = opened.value;

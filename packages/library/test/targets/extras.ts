@@ -30,6 +30,9 @@ type Extra = (draft: DraftTarget, way: number) => void;
 
 const goods = ({ files }: DraftTarget) => files["goods"]!;
 
+/** A column of what tells entries of a list apart. */
+const tellingApart = /\.(?:type|from|language|quantityFrom)"/;
+
 export const extras: Readonly<Record<string, Extra>> = {
   "limit of products": (draft, way) => {
     goods(draft)["limits"] = { products: 1 + (way % 3) };
@@ -109,9 +112,13 @@ export const extras: Readonly<Record<string, Extra>> = {
     const own = Object.entries(columns ?? {}).flatMap(([header, binding]) =>
       Object.keys(lanes).some((lane) => JSON.stringify(binding).includes(`"${lane}.`)) ? [header] : [],
     );
-    // One column of each list of entries tells its entries apart.
+    // What tells the entries of each list apart.
     const key = Object.keys(lanes).flatMap((lane) => {
-      const ofLane = own.filter((header) => JSON.stringify(columns?.[header]).includes(`"${lane}.`));
+      const ofLane = own.filter(
+        (header) =>
+          tellingApart.test(JSON.stringify(columns?.[header])) &&
+          JSON.stringify(columns?.[header]).includes(`"${lane}.`),
+      );
       return ofLane.length === 0 ? [] : [ofLane[way % ofLane.length]];
     });
     if (key.length > 0) goods(draft)["entry key"] = key;

@@ -51,6 +51,5 @@ function forcedTarget(text: string, findings: Findings): Target | undefined {
     slots: imports.filter(({ mode }) => mode !== "replace"),
     has: new Map(),
     replacing: imports.find(({ mode }) => mode === "replace"),
-    unplayedChanges: [],
   };
 }

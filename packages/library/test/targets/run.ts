@@ -91,7 +91,7 @@ async function forceAll(drawn: readonly DrawnTarget[]): Promise<void> {
 }
 
 const all = fc.sample(drawnTarget, { numRuns: Number(values.count), seed: Number(values.seed) });
-if (values.forced && !values.changes) {
+if (values.forced) {
   await forceAll(all);
   process.exit();
 }
@@ -100,7 +100,7 @@ if (values.changes) {
   for (const [at, one] of all.entries()) {
     if (values.only !== undefined && at !== Number(values.only)) continue;
     try {
-      count(changed, await changeOf(one, values.forced));
+      count(changed, await changeOf(one));
     } catch (error) {
       const kind = classOf(String((error as Error).message)).slice(0, 60);
       if (!failed.has(kind) && failed.size < Number(values.failures))

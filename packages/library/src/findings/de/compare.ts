@@ -155,6 +155,11 @@ export const compare: Translated<typeof english> = {
       `${f.target} kann keine Einträge aus Listen entfernen. ${anzahl(f.count, "Liste hat", "Listen haben")} auf der Plattform mehr Einträge als in Ihren Quellen: ${liste(f.examples, f.count)}`,
     remedy: "Sind sie falsch, entfernen Sie sie von Hand auf der Plattform.",
   },
+  "change/never-changes": {
+    says: (f) =>
+      `${f.target} ändert nie, was feststeht. ${anzahl(f.count, "Wert bleibt", "Werte bleiben")} wie auf der Plattform: ${liste(f.examples, f.count)}`,
+    remedy: "Soll Ihr Wert gelten, legen Sie den Datensatz auf der Plattform unter einem anderen Schlüssel neu an.",
+  },
   "change/no-export": {
     says: (f) => `einen Weg zurück gibt es für Änderungen, und kein Export zeigt, was auf ${f.target} ist`,
     remedy: "Geben Sie den Export an, mit dem der Upload gebaut wurde (--export DATEI).",

@@ -152,6 +152,11 @@ export const compare = {
       `${f.target} cannot remove entries from lists. ${some(f.count, "list has", "lists have")} more entries on the platform than in your sources: ${listed(f.examples, f.count)}`,
     "If they are wrong, remove them on the platform by hand.",
   ),
+  "change/never-changes": warning(
+    (f: { count: number; examples: readonly string[]; target: string }) =>
+      `${f.target} never changes what is fixed. ${some(f.count, "value stays", "values stay")} as on the platform: ${listed(f.examples, f.count)}`,
+    "Where your value has to count, make the record again on the platform under another key.",
+  ),
   "change/no-export": error(
     (f: { target: string }) => `a rollback is of changes, and no export shows what is on ${f.target}`,
     "Give the export that the upload was built with (--export FILE).",

@@ -5,7 +5,7 @@ import type { Kinds } from "../../kinds.js";
 import { byLanguage } from "../../layout/layout.js";
 import type { Target, TargetFile } from "../../target/target.js";
 import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
-import type { Slot } from "../../target/adapter/played.js";
+import type { Slot } from "../../target/slot.js";
 import { heldSnapshot } from "./older-snapshot.js";
 import type { RehearsedFile } from "../outcome.js";
 import type { Playable } from "../playable.js";

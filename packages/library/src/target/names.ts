@@ -1,16 +1,14 @@
 /** What the columns of a file name: when it is looked up, what becomes of names that no record has, and what that asks of the order. */
 
-import { formsOf, type By, type ReferenceSpec } from "../../catalogue/reference-pool.js";
-import type { Kinds } from "../../kinds.js";
-import { kindOfFeed } from "../../layout/bindings/feed-kinds.js";
-import type { Column, Feed, Layout } from "../../layout/layout.js";
-import { specsNamed } from "../../layout/specs-named.js";
-import { shownKinds } from "../../layout/shown-kinds.js";
-import type { Header } from "../../nominal.js";
-import { phrase, type Text } from "../../phrases/phrase.js";
-import type { ColumnRule, LookUp, UnknownName } from "../schema.js";
-import { hasRowsOf, playedLookUps, rowFormOf } from "./importer.js";
-import type { Demand } from "./played.js";
+import type { Kinds } from "../kinds.js";
+import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
+import type { Feed, Layout } from "../layout/layout.js";
+import { specsNamed } from "../layout/specs-named.js";
+import { shownKinds } from "../layout/shown-kinds.js";
+import type { Header } from "../nominal.js";
+import type { ColumnRule, LookUp, UnknownName } from "./schema.js";
+import { hasRowsOf } from "./row-form.js";
+import type { Demand } from "./slot.js";
 
 /** What an importer does with names where their column does not say it. */
 export interface NamesUsually {
@@ -30,73 +28,6 @@ export const namesIn = (rule: ColumnRule | undefined, usual: NamesUsually): Name
   // What is not in a list of the platform is refused, whatever becomes of other names.
   unknown: rule?.unknown ?? (rule?.["in list"] === undefined ? usual["unknown names"] : "refuse"),
 });
-
-/** The rehearsal keeps what is named by name as it is: there it exists as soon as it is named. */
-function playedFor(spec: ReferenceSpec, feed: Feed, layout: Layout, isListed: boolean): UnknownName | undefined {
-  const forms = formsOf(spec);
-  const [first] = forms;
-  if (isListed) return "refuse";
-  if (first === "name") return forms.length === 1 ? "create" : undefined;
-  if (rowFormOf(layout) === "grouped") return forms.join() === "key" && feed.is === "entry" ? "leave out" : undefined;
-  // A variant of a product's rows goes by its code; wherever rows are records by themselves they go by key.
-  const isByCode = (form: By) => form === "code" && rowFormOf(layout) !== "own row";
-  return forms.includes("name") || forms.some(isByCode) ? undefined : "refuse";
-}
-
-/** When the rehearsal can look such names up: ids at once, all others of a file at the same time. */
-function lookUpsOf(spec: ReferenceSpec, layout: Layout, usual: NamesUsually): readonly LookUp[] {
-  if (formsOf(spec).join() === "id") return ["as rows arrive"];
-  const all = playedLookUps(rowFormOf(layout), usual);
-  const same = all.filter((one) => one === usual["looked up"]);
-  return same.length > 0 ? same : all;
-}
-
-/** What the rehearsal of a change cannot play of a column's names. */
-export function unplayedNames(
-  name: string,
-  layout: Layout,
-  { header, bindings }: Column,
-  rule: ColumnRule | undefined,
-  usual: NamesUsually,
-): { readonly word: "looked up" | "unknown" | undefined; readonly problem: Text } | undefined {
-  const { lookedUp, unknown } = namesIn(rule, usual);
-  const specs = bindings.flatMap(({ feed }) => specsNamed(feed).map((spec) => ({ feed, spec })));
-  for (const { feed, spec } of specs) {
-    const plays = playedFor(spec, feed, layout, rule?.["in list"] !== undefined);
-    if (plays === undefined)
-      return {
-        word: undefined,
-        problem: phrase("{0}: changes with names by {1} cannot be rehearsed yet", name, formsOf(spec).join(" or ")),
-      };
-    const isLookedUp = plays !== "create" && rule?.["in list"] === undefined;
-    const lookUps = lookUpsOf(spec, layout, usual);
-    if (isLookedUp && !lookUps.includes(lookedUp)) {
-      const only = lookUps.join(" | ");
-      return {
-        word: "looked up",
-        problem: phrase(
-          '{0}: changes with "{1}: {2}" cannot be rehearsed yet, only with "{3}"',
-          header,
-          "looked up",
-          lookedUp,
-          only,
-        ),
-      };
-    }
-    if (plays !== unknown)
-      return {
-        word: "unknown",
-        problem: phrase(
-          '{0}: changes with "{1}: {2}" cannot be rehearsed yet, only with "{3}"',
-          header,
-          "unknown",
-          unknown,
-          plays,
-        ),
-      };
-  }
-  return undefined;
-}
 
 /** A file as its columns name records. */
 export interface NamingFile {

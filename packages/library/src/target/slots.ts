@@ -1,18 +1,18 @@
 /** What each upload of a target makes, and what it adds to records that are there: from the columns of its file. */
 
-import { firstOf } from "../../checked.js";
-import { expressionParser } from "../../derive/expression.js";
-import { rootsOf } from "../../derive/facts.js";
-import type { Kinds } from "../../kinds.js";
-import { kindOfFeed } from "../../layout/bindings/feed-kinds.js";
-import { splitLanguage } from "../../field-name.js";
-import type { Feed, Layout } from "../../layout/layout.js";
-import { shownKinds } from "../../layout/shown-kinds.js";
-import type { GivenImport } from "../schema.js";
-import { phrase, type Text } from "../../phrases/phrase.js";
-import { rowFormOf } from "./importer.js";
-import { namesIn, type NamingFile } from "./references.js";
-import type { RecordCondition, Slot } from "./played.js";
+import { firstOf } from "../checked.js";
+import { expressionParser } from "../derive/expression.js";
+import { rootsOf } from "../derive/facts.js";
+import type { Kinds } from "../kinds.js";
+import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
+import { splitLanguage } from "../field-name.js";
+import type { Feed, Layout } from "../layout/layout.js";
+import { shownKinds } from "../layout/shown-kinds.js";
+import type { GivenImport } from "./schema.js";
+import { phrase, type Text } from "../phrases/phrase.js";
+import { rowFormOf } from "./row-form.js";
+import { namesIn, type NamingFile } from "./names.js";
+import type { RecordCondition, Slot } from "./slot.js";
 
 /** An import of one file, its name said. */
 export type NamedImport = GivenImport & { readonly name: string };
