@@ -1,11 +1,13 @@
 /** The uploads that bring a change: for each file the records and columns that say something else, the rows of products apart from those of variants. */
 
-import { entryOf, firstOf, present } from "../checked.js";
+import { bytesBy, measureRows } from "../build/prepare.js";
+import { entryOf, present } from "../checked.js";
 import { driverOf } from "../formats/drivers/drivers.js";
 import type { Kinds } from "../kinds.js";
 import type { Layout } from "../layout/layout.js";
 import { writtenKind } from "../layout/write/rows.js";
 import { phrase, type Text } from "../phrases/phrase.js";
+import { splitIntoBatches } from "../plan/batches.js";
 import type { PlannedBlock, Purpose, UploadStep } from "../plan/plan.js";
 import { recordsOfImports } from "../target/import-records.js";
 import type { Target, TargetFile } from "../target/target.js";
@@ -32,6 +34,7 @@ export interface StepsAsked {
 /** Whether a row of a file may be written: by its record and the record in it. */
 export type IsAffected = (file: string, kind: string, row: number, child: string, childRow: number) => boolean;
 
+type RowSizes = ReturnType<typeof bytesBy>;
 type Level = "parent" | "child" | undefined;
 
 /** An upload for each file, and each level of it, that has anything to say. Its rows are not chosen yet. */
@@ -40,16 +43,20 @@ export function changeSteps(asked: StepsAsked): UploadStep[] {
   // What sets all back needs the files of updates too; else these have steps of their own.
   const slots = target.slots.filter(({ mode }) => mode === "create" || !asked.leavesUpdates);
   const files = new Set(slots.map(({ file }) => file));
+  const sizes = bytesBy(measureRows(asked.to.catalogue, target));
   return [...files].flatMap((name) => {
     const file = entryOf(target.files, name);
     const all = changedIn(file, asked);
     // A record that is made again has all of its columns, and rows of its own file.
     const isAgain = (kind: string, record: number) => asked.purpose === "rollback" && asked.from.isOut(kind, record);
     const changed = only(all, (kind, record) => !isAgain(kind, record));
-    const again = stepOf(file, undefined, only(all, isAgain), asked).map((step) => ({ ...step, columns: undefined }));
+    const again = stepOf(file, undefined, only(all, isAgain), asked, sizes).map((step) => ({
+      ...step,
+      columns: undefined,
+    }));
     // Where products and variants share rows, each of the two has a file: then no row says more than what changes.
-    const levels: readonly Level[] = file.grouped ? ["parent", "child"] : [undefined];
-    return [...again, ...levels.flatMap((level) => stepOf(file, level, changed, asked))];
+    const levels: readonly Level[] = file.grouped && !namesAllChildren(file) ? ["parent", "child"] : [undefined];
+    return [...again, ...levels.flatMap((level) => stepOf(file, level, changed, asked, sizes))];
   });
 }
 
@@ -111,7 +118,7 @@ function ownHeaders(
   return new Set(layout.columns.flatMap(({ header }) => (others.has(header) ? [] : [header])));
 }
 
-function stepOf(file: TargetFile, level: Level, changed: Changed, asked: StepsAsked): UploadStep[] {
+function stepOf(file: TargetFile, level: Level, changed: Changed, asked: StepsAsked, sizes: RowSizes): UploadStep[] {
   const { target, purpose } = asked;
   const headers = new Set<string>();
   const blocks = changed.flatMap(({ kind, records }, at): PlannedBlock[] => {
@@ -119,7 +126,7 @@ function stepOf(file: TargetFile, level: Level, changed: Changed, asked: StepsAs
     const isOfLevel = (header: string) => level === undefined || levelsOf(layout, header).has(level);
     const rows = [...records].flatMap(([record, own]) => {
       const here = [...own].filter(isOfLevel);
-      for (const header of here) for (const one of withPartners(file, layout, header)) headers.add(one);
+      for (const header of here) headers.add(header);
       return here.length > 0 ? [record] : [];
     });
     return rows.length > 0 ? [{ layout: at, kind, records: rows }] : [];
@@ -136,7 +143,7 @@ function stepOf(file: TargetFile, level: Level, changed: Changed, asked: StepsAs
       title: titleOf(purpose, file.name, level),
       why: whyOf(purpose, target.name, [...headers]),
       slot: { name, file: file.name, mode, creates: [], updates: [] },
-      files: splitByLimit(blocks, file.limits.products).map((one) => ({
+      files: splitByLimit(file, blocks, sizes).map((one) => ({
         name: `${name}.${driverOf(file.layout.format).ending(file.layout.format)}`,
         blocks: one,
       })),
@@ -179,20 +186,30 @@ function levelsOf({ columns }: Layout, header: string): ReadonlySet<"parent" | "
   );
 }
 
+/** Whether rows have to name all that a record contains: what they do not name is deleted. */
+export const namesAllChildren = ({ importing, layout }: TargetFile): boolean =>
+  layout.shape.child !== undefined && !layout.link && importing["children not named"] === "deleted";
+
 function columnsOf(file: TargetFile, headers: ReadonlySet<string>): ReadonlySet<string> {
   const { layout, grouped } = file;
   const isBelow = layout.columns.some(({ header, scope }) => headers.has(header) && scope.is !== "parent");
-  const child = grouped && isBelow ? [grouped.child] : [];
+  const child = grouped && (isBelow || namesAllChildren(file)) ? [grouped.child] : [];
   const languages = file.layouts.flatMap((one) => (one.languages ? [one.languages.column] : []));
-  return new Set([...identityHeaders(file), ...file.mustHave, ...languages, ...file.entryKey, ...child, ...headers]);
+  const asked = [...identityHeaders(file), ...file.mustHave, ...languages, ...file.entryKey, ...child, ...headers];
+  return withPartners(file, asked);
 }
 
-function splitByLimit(blocks: readonly PlannedBlock[], most = Infinity): PlannedBlock[][] {
+/** The blocks of each file: as many records as it takes. Rows are measured with all their columns, so that they surely fit. */
+function splitByLimit(file: TargetFile, blocks: readonly PlannedBlock[], sizes: RowSizes): PlannedBlock[][] {
   const [main, ...others] = blocks;
-  if (present(main).records.length <= most) return [[...blocks]];
-  const parts: PlannedBlock[][] = [];
-  for (let at = 0; at < present(main).records.length; at += most)
-    parts.push([{ ...present(main), records: present(main).records.slice(at, at + most) }]);
-  firstOf(parts).push(...others);
-  return parts;
+  const { kind, records } = present(main);
+  const { batches, tooLarge } = splitIntoBatches(
+    records,
+    [],
+    file.limits,
+    (record) => sizes.bytesOf(file, record),
+    sizes.headerBytes(file),
+  );
+  const parts = [...batches, ...tooLarge.map((record) => [record])];
+  return parts.map((part, at) => [{ ...present(main), kind, records: part }, ...(at === 0 ? others : [])]);
 }

@@ -8,7 +8,7 @@ import { recordColumns } from "../rehearse/record-columns.js";
 import { isOfRecords } from "../rehearse/intended-by-target.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { fieldName } from "../layout/bindings/feed-kinds.js";
-import { kindOfScope, type Column, type Layout, byLanguage } from "../layout/layout.js";
+import { kindOfScope, type Column, type Feed, type Layout, byLanguage } from "../layout/layout.js";
 
 export interface CarryingColumn {
   readonly header: Header;
@@ -52,7 +52,7 @@ export function identityHeaders(file: TargetFile): string[] {
     return layout.columns.map(({ header }) => header);
   if (!grouped) {
     // Rows of several kinds say what they are, and of which record, besides what the file must have.
-    const isEnough = file.mustHave.length > 0 && layout.shape.child === undefined;
+    const isEnough = mustTell(file, layout) && layout.shape.child === undefined;
     const columns = layout.columns.filter(
       (column) => file.mustHave.includes(column.header) || (!isEnough && tellsRecord(layout, column)),
     );
@@ -61,6 +61,10 @@ export function identityHeaders(file: TargetFile): string[] {
   }
   return [grouped.parent];
 }
+
+/** Whether a column that the file must have tells which record a row is about. */
+const mustTell = ({ mustHave }: TargetFile, layout: Layout): boolean =>
+  layout.columns.some((column) => mustHave.includes(column.header) && tellsRecord(layout, column));
 
 /** Whether a column tells which record a row is about. */
 function tellsRecord({ link }: Layout, { header, scope, bindings }: Column): boolean {
@@ -78,7 +82,7 @@ function isIdentity(file: TargetFile, layout: Layout, column: Column): boolean {
   const { header } = column;
   if (file.mustHave.includes(header) || layout.link?.column === header) return true;
   const isContainer = column.bindings.some(({ feed }) => feed.is === "container");
-  if (file.mustHave.length === 0 && !file.grouped && !isContainer && tellsRecord(layout, column)) return true;
+  if (!mustTell(file, layout) && !file.grouped && !isContainer && tellsRecord(layout, column)) return true;
   return header === file.grouped?.parent || header === file.grouped?.child;
 }
 
@@ -105,24 +109,31 @@ function isOfOneList(one: Column, other: Column): boolean {
   );
 }
 
-/** A column, and those that have to be beside it: what a list is made of is written as a whole. */
-export function withPartners(file: TargetFile, { columns }: Layout, header: Header): string[] {
-  const headers = new Set([header]);
-  const column = fitting(columns, (one) => one.header === header);
-  for (const other of columns) if (isOfOneList(column, other)) headers.add(other.header);
-  for (const { feed: target } of column.bindings) {
-    if (target.is === "naming") headers.add(columns[target.beside]!.header);
-    // Axes and values stand in several columns, which are read together.
-    if (target.is === "axis" || target.is === "axes")
-      for (const other of columns)
-        if (other.bindings.some(({ feed }) => feed.is === target.is && feed.holds === target.holds))
-          headers.add(other.header);
-    if (target.is === "named-axis")
-      for (const other of columns)
-        if (other.bindings.some(({ feed }) => feed.is === "named-axis")) headers.add(other.header);
-  }
-  const rule = file.rules.get(header);
-  for (const partner of [rule?.["together with"], rule?.["as many as"]])
-    if (partner !== undefined) headers.add(partner);
-  return [...headers];
+/** Columns, and those that have to be beside them: what a list is made of is written as a whole. */
+export function withPartners(file: TargetFile, asked: readonly Header[]): ReadonlySet<Header> {
+  const headers = new Set(asked);
+  // A set takes what is added while it is gone through.
+  for (const header of headers)
+    for (const layout of file.layouts)
+      for (const column of layout.columns)
+        if (column.header === header) for (const partner of partnersOf(file, layout, column)) headers.add(partner);
+  return headers;
 }
+
+function* partnersOf(file: TargetFile, { columns }: Layout, column: Column): Generator<Header> {
+  for (const other of columns) if (isOfOneList(column, other)) yield other.header;
+  for (const { feed } of column.bindings) {
+    if (feed.is === "naming") yield columns[feed.beside]!.header;
+    // Axes and values stand in several columns, which are read together.
+    const isOfAxes = feed.is === "axis" || feed.is === "axes" || feed.is === "named-axis";
+    for (const { header, bindings } of isOfAxes ? columns : [])
+      if (bindings.some((other) => isReadTogether(feed, other.feed))) yield header;
+  }
+  const rule = file.rules.get(column.header);
+  for (const partner of [rule?.["together with"], rule?.["as many as"]]) if (partner !== undefined) yield partner;
+}
+
+const isReadTogether = (one: Feed, other: Feed): boolean =>
+  one.is === "named-axis"
+    ? other.is === "named-axis"
+    : (one.is === "axis" || one.is === "axes") && other.is === one.is && other.holds === one.holds;

@@ -5,7 +5,7 @@
 
 import { entryOf } from "../checked.js";
 import { writesParentsOnly } from "../build/write-file.js";
-import type { Layout } from "../layout/layout.js";
+import type { Lane, Layout } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write/rows.js";
 import type { PlannedBlock, PlannedFile, UploadStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
@@ -109,6 +109,8 @@ class BlockForm {
   readonly #hasParents: boolean;
   /** Whether lists of a record stand on several of its rows: they are written as a whole. */
   readonly #hasLists: boolean;
+  /** The same of any list, of what lies in a record too. */
+  readonly #hasAnyLists: boolean;
 
   constructor(
     readonly file: TargetFile,
@@ -122,8 +124,9 @@ class BlockForm {
         headers.includes(header) && scope.is === "lane" ? [scope.lane] : [],
       ),
     );
-    this.#hasLists =
-      file.entryKey.length === 0 && layout.lanes.some(({ name, of }) => of === "parent" && written.has(name));
+    const replaced = layout.lanes.filter((lane) => !isKeyed(file, layout, lane));
+    this.#hasLists = replaced.some(({ name, of }) => of === "parent" && written.has(name));
+    this.#hasAnyLists = replaced.length > 0;
     this.#hasParents = layout.columns.some(
       ({ header, scope }) => scope.is === "parent" && headers.includes(header) && !telling.has(header),
     );
@@ -142,16 +145,15 @@ class BlockForm {
     const isFirst = (at: number) => at === 0;
     // Rows that follow one another say of which record they are by that.
     const needsFirst =
-      (shape.is === "grouped" && this.#hasParents) ||
+      ((shape.is === "grouped" || this.layout.lanes.length > 0) && this.#hasParents) ||
       (shape.is === "own-row" && !(shape.joined.by === "reference" && shape.joined.names !== "line"));
     const children = new Set(rows.flatMap((row, at) => (changes[at] ? [row.child] : [])));
-    const isList = this.file.entryKey.length === 0 && this.layout.lanes.length > 0;
     return rows.map(
       (row, at) =>
         changes[at]! ||
         (needsFirst && isFirst(at)) ||
         (gone.size > 0 && isFirst(at)) ||
-        (isList && children.has(row.child)),
+        (this.#hasAnyLists && children.has(row.child)),
     );
   }
 
@@ -166,3 +168,7 @@ class BlockForm {
     return new Set(stays.map(([header]) => header));
   }
 }
+
+/** Whether the entries of a lane are put in by their keys, each for itself. */
+const isKeyed = ({ entryKey }: TargetFile, { columns }: Layout, { name }: Lane): boolean =>
+  columns.some(({ header, scope }) => scope.is === "lane" && scope.lane === name && entryKey.includes(header));

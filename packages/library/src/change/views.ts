@@ -7,6 +7,7 @@
 
 import { asTargetView, type ResolvedBranch, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import type { Cell } from "../catalogue/text-column.js";
+import { hasByItself } from "../compare/by-itself.js";
 import type { Coverage } from "../compare/coverage.js";
 import { fixedFields } from "../compare/fixed-fields.js";
 import { goalOf, type Goal, type GoalInput } from "../compare/goal.js";
@@ -63,7 +64,13 @@ export function changeViews(input: ViewsInput): ChangeViews {
   // Several of yours that are one there are it once.
   const isThere = (kind: string, row: number) =>
     !isOwn(kind, row) || (isKnown(kind, row) && matched.ownOf(kind, matched.otherOf(kind, row)) === row);
-  const usual = { matched, coverage, unnamed: unnamedEntries(target), fixed: fixedFields(target, own.kinds) };
+  const { kinds } = own;
+  const ofTarget = {
+    unnamed: unnamedEntries(target),
+    fixed: fixedFields(target, kinds),
+    byItself: hasByItself(target, kinds),
+  };
+  const usual = { matched, coverage, ...ofTarget };
   const before = goalOf({ ...usual, wishes: { ...wishes, gone: "leave" }, keeps: () => true });
   const isFaulty = (kind: string, row: number) => isOwn(kind, row) && isHeldBack(kind, row);
   const goal = goalOf({ ...usual, wishes, changedBy, isGone, keeps: isFaulty });

@@ -18,6 +18,7 @@ import { firstOf } from "../checked.js";
 import { entryKeyOf, fieldOf, type KindSpec } from "../kind.js";
 import { none, type Correspondence } from "../match/correspondence.js";
 import type { ChangedBy } from "./delivered-fields.js";
+import type { HasByItself } from "./by-itself.js";
 import type { Coverage } from "./coverage.js";
 import { entryTexts, pairEntries } from "./entries.js";
 import { FieldTexts, textsThere } from "./field-texts.js";
@@ -39,6 +40,8 @@ export interface GoalInput {
   readonly keeps?: ((kind: string, row: number) => boolean) | undefined;
   /** Fields that the platform never changes once they are set, as `kind.field`; none, if left out. */
   readonly fixed?: ReadonlySet<string> | undefined;
+  /** Whether the platform has a field by itself, where rows do not name it; it has none, if left out. */
+  readonly byItself?: HasByItself | undefined;
   /** What becomes of an entry that a list does not name; it stays, if left out. */
   readonly unnamed?: FateOfUnnamed | undefined;
 }
@@ -227,6 +230,9 @@ class GoalMaker {
     const field = entryName(other, name, entry);
     if (this.#sideOf(kind, row, field, isUnsaid, true, this.#called(other, entry)) === "platform") return true;
     const textOf = textsOf(other, entry);
+    const fields = [...this.#textsThere.ofEntry(other, entry)];
+    const { byItself } = this.input;
+    if (byItself && fields.every(([one, , text]) => one !== "" && byItself(other.name, one, textOf, text))) return true;
     return (
       policyOf(kind.name, field, this.input.wishes) === "add" ||
       this.input.unnamed?.(other.name, textOf) !== "taken out"
