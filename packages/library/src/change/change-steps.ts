@@ -192,11 +192,12 @@ export const namesAllChildren = ({ importing, layout }: TargetFile): boolean =>
 
 function columnsOf(file: TargetFile, headers: ReadonlySet<string>): ReadonlySet<string> {
   const { layout, grouped } = file;
-  const isBelow = layout.columns.some(({ header, scope }) => headers.has(header) && scope.is !== "parent");
-  const child = grouped && (isBelow || namesAllChildren(file)) ? [grouped.child] : [];
   const languages = file.layouts.flatMap((one) => (one.languages ? [one.languages.column] : []));
-  const asked = [...identityHeaders(file), ...file.mustHave, ...languages, ...file.entryKey, ...child, ...headers];
-  return withPartners(file, asked);
+  const asked = [...identityHeaders(file), ...file.mustHave, ...languages, ...file.entryKey, ...headers];
+  const all = withPartners(file, asked);
+  // Cells of a variant need its code beside them.
+  const isBelow = layout.columns.some(({ header, scope }) => all.has(header) && scope.is !== "parent");
+  return grouped && (isBelow || namesAllChildren(file)) ? new Set([...all, grouped.child]) : all;
 }
 
 /** The blocks of each file: as many records as it takes. Rows are measured with all their columns, so that they surely fit. */

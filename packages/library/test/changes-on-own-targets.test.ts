@@ -1,0 +1,106 @@
+/** Changes on small targets of one's own, from an export in the target's own file: what a change may leave alone, and what it has to name. */
+
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import { build, openTarget, valueOf, type OpenedTarget } from "#src/index.js";
+import { blobFiles, memoryFolder } from "#src/web/index.js";
+import { openSources } from "./small-project.js";
+import { filesOf, one } from "./support.js";
+
+const source = {
+  layout: {
+    layout: "source",
+    rows: { each: "variant", of: "product", "grouped by": "Key", "shared cells": "every row" },
+    columns: {
+      Key: "product.key",
+      No: "variant.code",
+      Name: "product.name@en",
+      Slug: "product.slug@en",
+      Wood: { axis: "Wood", holds: "value" },
+      Price: "variant.prices(price).amount",
+    },
+  },
+  text: "Key,No,Name,Slug,Wood,Price\na,A1,New hive,new-hive,Oak,5\na,A2,New hive,new-hive,Elm,6\nb,B1,Veil,veil,Oak,7\n",
+};
+const held = "P,C,T,S,W,E\na,A1,Hive,hive,Oak,5\na,A2,Hive,hive,Elm,6\nb,B1,Veil,veil,Oak,7\n";
+
+/** @param more what the target says of its file besides the layout. */
+async function opened(more: object, importer: object = {}): Promise<OpenedTarget> {
+  const target = {
+    target: "made-up",
+    version: 1,
+    languages: ["en"],
+    endpoints: { pictures: "/p", upload: "/in/{name}", catalogue: "/all" },
+    importer,
+    files: {
+      goods: {
+        layout: {
+          layout: "goods",
+          rows: { each: "variant", of: "product", "grouped by": "P", "shared cells": "every row" },
+          columns: {
+            P: "product.key",
+            C: "variant.code",
+            T: "product.name@en",
+            S: "product.slug@en",
+            W: { axis: "Wood", holds: "value" },
+            E: "variant.prices(price).amount",
+          },
+        },
+        ...more,
+      },
+    },
+    imports: [{ file: "goods" }],
+  };
+  const sources = valueOf(await openSources([source], target, ["en"]));
+  const given = { given: [{ file: "goods.csv", files: filesOf({ "goods.csv": held }) }], isWholeRange: false };
+  return valueOf(await openTarget(sources, { target: "made-up", export: given }));
+}
+
+/** The files of rows that a build writes, by their names. */
+async function built(target: OpenedTarget): Promise<Record<string, string>> {
+  const { sink, files } = memoryFolder();
+  const { value } = { value: valueOf(await build(target, { sink })) };
+  const read = blobFiles(files);
+  const texts: Record<string, string> = {};
+  for (const { name } of value.files) {
+    if (!name.endsWith(".csv") || name.startsWith("rollback")) continue;
+    let text = "";
+    for await (const chunk of valueOf(await read.read(name))) text += new TextDecoder().decode(chunk);
+    texts[name] = text.replaceAll("\r\n", "\n");
+  }
+  return texts;
+}
+
+test("what is fixed stays as on the platform: it is reported, and the change brings the rest", async () => {
+  const target = await opened({ columns: { S: { fixed: true } } });
+  const { facts } = one(target.findings.list(), "change/never-changes");
+  assert.deepEqual(facts, { count: 1, examples: ["product a: slug@en"], target: "made-up" });
+  assert.deepEqual(await built(target), { "01-goods-changes.csv": "P,T\na,New hive\n" });
+});
+
+test("a row of a product alone would delete its variants where rows have to name them: then all are named", async () => {
+  assert.deepEqual(await built(await opened({})), { "01-goods-changes.csv": "P,T,S\na,New hive,new-hive\n" });
+  assert.deepEqual(await built(await opened({}, { "children not named": "deleted" })), {
+    "01-goods-changes.csv": "P,C,T,S\na,A1,New hive,new-hive\na,A2,New hive,new-hive\n",
+  });
+});
+
+test("a column that the file must have comes with its key, and with what has to stand beside it", async () => {
+  const files = await built(await opened({ "must have": ["E"], columns: { E: { "together with": "W" } } }));
+  const [text = ""] = Object.values(files);
+  assert.match(text, /^P,(C,)?T,S,W,E\n/);
+});
+
+test("a comparison states entries by themselves, who changed them, and where yours come from", async () => {
+  const target = await opened({});
+  const [record, ...others] = target.compared!.comparison.records;
+  assert.deepEqual(others, []);
+  assert.deepEqual([record!.kind, record!.key, record!.state, record!.at?.line], ["product", "a", "changed", 2]);
+  assert.deepEqual(
+    record!.fields.map(({ field, onPlatform, intended, by }) => [field, onPlatform, intended, by]),
+    [
+      ["name@en", "Hive", "New hive", "not known"],
+      ["slug@en", "hive", "new-hive", "not known"],
+    ],
+  );
+});
