@@ -10,6 +10,7 @@ import { compare } from "./commands/compare.js";
 import { demo } from "./commands/demo.js";
 import { draft } from "./commands/draft.js";
 import { guide } from "./commands/guide.js";
+import { ledger } from "./commands/ledger.js";
 import { plan } from "./commands/plan.js";
 import { rehearse } from "./commands/rehearse.js";
 import { reshape } from "./commands/reshape.js";
@@ -32,6 +33,7 @@ export const commands: readonly Command[] = [
   rehearse,
   reshape,
   collect,
+  ledger,
   compare,
   trace,
   trial,

@@ -8,6 +8,7 @@ import {
   openTarget,
   readSourcesOf,
   targetNamed,
+  type ExportFile,
   type Ledger,
   type OpenedProject,
   type OpenedSources,
@@ -114,12 +115,15 @@ function exportOf(given: CommandLine, target: Target, io: Io) {
   if (isWholeRange && !target.replacing)
     throw new UsageError(`${target.name} accepts no file with the whole range`, "Leave out --whole-range.");
   if (paths.length === 0) return undefined;
-  const exports = paths.map((path) => {
+  return { given: exportFiles(paths, io), isWholeRange };
+}
+
+/** Exports of a platform, by their paths. */
+export const exportFiles = (paths: readonly string[], io: Io): ExportFile[] =>
+  paths.map((path) => {
     const whole = resolve(io.cwd, path);
     return { file: basename(whole), files: nodeFiles(dirname(whole)) };
   });
-  return { given: exports, isWholeRange };
-}
 
 /** A path as short as it can be reported from where the user is. */
 export function shortPath(path: string, io: Io): string {

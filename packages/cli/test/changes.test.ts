@@ -624,3 +624,67 @@ test("pictures of combined products come once where they show the same, whatever
   assert.equal(said.code, 0);
   assert.match(said.out, /pictures +103 +102 +1 equal to others/);
 });
+
+test("the ledger shows what is known; what is unconfirmed is built again, and restored it is not", async () => {
+  const shown = async (...more: string[]) => {
+    const said = await run("ledger", "--format", "json", ...more);
+    assert.equal(said.code, 0, said.err);
+    return JSON.parse(said.out) as {
+      known: number;
+      unconfirmed: number;
+      records: { kind: string; key: string; state: string; fields: string[] }[];
+    };
+  };
+  const all = await shown();
+  assert.equal(all.known, all.records.length);
+  const one = await shown("--record", "product frame-jig");
+  assert.deepEqual([one.records[0]?.key, one.records[0]?.state], ["frame-jig", "confirmed"]);
+  assert.ok(one.records[0]?.fields.includes("name@en"));
+  const table = await run("ledger");
+  assert.match(table.out, /kind +known +with an id +with fields delivered +unconfirmed/);
+
+  const left = await shown("--unconfirm", "product frame-jig");
+  assert.deepEqual([left.known, left.unconfirmed], [all.known - 1, 1]);
+  await run("build");
+  assert.ok(files().some((name) => upload(name).includes("frame-jig")));
+  rmSync(join(shop, "upload-pennywort"), { recursive: true });
+  const restored = await shown("--restore", "product frame-jig");
+  assert.deepEqual([restored.known, restored.unconfirmed], [all.known, 0]);
+  await run("build");
+  assert.deepEqual(existsSync(join(shop, "upload-pennywort")) ? files() : [], []);
+  assert.equal((await run("ledger", "--unconfirm", "product nothing")).code, 2);
+  assert.equal((await run("ledger", "--restore", "product frame-jig")).code, 2);
+  assert.equal((await run("ledger", "--record", "smoker")).code, 2);
+});
+
+test("what a platform made of a value that was sent is no change of the platform, once it was read back", async () => {
+  const loud = (item: Record<string, object>) => Object.assign(item["title"]!, { en: "FRAME JIG, LONG" });
+  change("sources/range.csv", /;Frame jig;/, ";Frame jig, long;");
+  assert.equal((await run("build", ...against)).code, 0);
+  await send({ export: join(shop, "held.json") });
+  await save("after.json");
+  const before = readFileSync(join(shop, "held.json"), "utf8");
+  // The platform writes titles in capitals.
+  writeFileSync(join(shop, "held.json"), readFileSync(join(shop, "after.json")));
+  editHeld(loud, "frame-jig");
+  writeFileSync(join(shop, "after.json"), readFileSync(join(shop, "held.json")));
+  writeFileSync(join(shop, "held.json"), before);
+  const collected = await run("collect", ...against, "--after", "after.json");
+  assert.equal(collected.code, 0, collected.err);
+  rmSync(join(shop, "upload-pennywort"), { recursive: true });
+  const stateOf = async (file: string) => {
+    const said = await run("compare", "--export", file, "--format", "json");
+    const { records } = JSON.parse(said.out) as { records: { key: string; state: string }[] };
+    return records.find(({ key }) => key === "frame-jig")?.state;
+  };
+  assert.equal(await stateOf("after.json"), undefined);
+  await run("build", "--export", "after.json");
+  assert.deepEqual(existsSync(join(shop, "upload-pennywort")) ? files() : [], []);
+  // Somebody else's change is one; so is one's own.
+  writeFileSync(join(shop, "held.json"), readFileSync(join(shop, "after.json")));
+  editHeld((item) => Object.assign(item["title"]!, { en: "Jig" }), "frame-jig");
+  assert.equal(await stateOf("held.json"), "changed on the platform");
+  change("sources/range.csv", /;Frame jig, long;/, ";Frame jig, longer;");
+  assert.equal(await stateOf("after.json"), "changed");
+  assert.equal((await run("collect", "--after", "nothing.json")).code, 3);
+});

@@ -54,6 +54,7 @@ export {
 } from "./workflow/layouts.js";
 export { cellsAt, cellsFrom, leftOut, reasonsFor, rowsOf, type RecordReasons, type Traced } from "./workflow/trace.js";
 export { checkPlatform, type CheckedPlatform } from "./workflow/platform.js";
+export { recordsInLedger, withoutRecord, withRecordRestored, type NamedRecord } from "./workflow/ledger.js";
 export { rawRows, type LookedAt } from "./workflow/raw-rows.js";
 export type { ComparedExport } from "./workflow/compare.js";
 export { pairsFileName, pairsFileText, pairsToAnswer } from "./workflow/pairs.js";
@@ -109,7 +110,7 @@ export type { ReadonlyTable } from "./catalogue/readonly-table.js";
 export type { Plan, PlannedBlock, PlannedFile, Step, ManualStep, UploadStep } from "./plan/plan.js";
 export { drawPlan, planDiagram, type PlanBox, type PlanEdge, type PlanDiagram } from "./plan/draw.js";
 export type { Reason } from "./plan/why.js";
-export { Ledger, type LedgerLine } from "./ledger/ledger.js";
+export { Ledger, type DeliveredDigest, type KnownRecord, type LedgerLine } from "./ledger/ledger.js";
 export type { Collected } from "./collect/collect.js";
 export { type Upload, type UploadSink } from "./build/build.js";
 export { stepsNow } from "./plan/plan.js";

@@ -66,6 +66,26 @@ const examples: Record<keyof typeof api, () => unknown> = {
     const products = catalogue.table("product");
     assert.equal(products.text("id", products.find("smoker") ?? -1), "17");
   },
+  recordsInLedger() {
+    const ledger = new api.Ledger();
+    ledger.add({ kind: "product", key: "smoker", id: "17", state: "confirmed", run: "first" });
+    const [known] = api.recordsInLedger(api.withLedger(target, ledger));
+    assert.deepEqual([known?.key, known?.id, known?.isConfirmed], ["smoker", "17", true]);
+  },
+  withoutRecord() {
+    const ledger = new api.Ledger();
+    ledger.add({ kind: "product", key: "smoker", id: "17", state: "confirmed", run: "first" });
+    const known = api.withLedger(target, ledger);
+    assert.equal(api.withoutRecord(known, { kind: "product", key: "smoker" })?.id("product", "smoker"), undefined);
+    assert.equal(api.withoutRecord(known, { kind: "product", key: "spade" }), undefined);
+  },
+  withRecordRestored() {
+    const ledger = new api.Ledger();
+    ledger.add({ kind: "product", key: "smoker", id: "17", state: "confirmed", run: "first" });
+    ledger.unconfirm("product", "smoker", "by-hand");
+    const restored = api.withRecordRestored(api.withLedger(target, ledger), { kind: "product", key: "smoker" });
+    assert.equal(restored.ledger?.id("product", "smoker"), "17");
+  },
   async planUpload() {
     const { plan } = valueOf(await api.planUpload(target, { holdBack: true }));
     assert.ok(plan.steps.some((step) => step.is === "upload"));

@@ -24,7 +24,7 @@ const source = {
 };
 const held = "P,C,T,S,W,E\na,A1,Hive,hive,Oak,5\na,A2,Hive,hive,Elm,6\nb,B1,Veil,veil,Oak,7\n";
 
-/** @param more what the target says of its file besides the layout. */
+/** @param more the words of its file besides the layout. */
 async function opened(more: object, importer: object = {}): Promise<OpenedTarget> {
   const target = {
     target: "made-up",

@@ -152,7 +152,7 @@ test("a field that was changed on both sides is reported as such, not as changed
     const platform = { catalogue: there, coverage: everything };
     const ledger = new Ledger();
     const fields = { "name@en": digestOf(delivered, nodeSha256) };
-    ledger.add({ kind: "product", key: "a", entry: "fields", fields, state: "confirmed", run: "1" });
+    ledger.add({ kind: "product", key: "a", entry: "delivered", fields, state: "confirmed", run: "1" });
     const input = { catalogue, target, platform, ledger, sha256: nodeSha256, pairs: [] };
     const { records } = compareWithPlatform(input, new Findings());
     const record = records.find(({ kind }) => kind === "product")!;

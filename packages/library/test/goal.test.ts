@@ -137,7 +137,10 @@ test("each policy, on one record", async () => {
   const prices = (policy: "add" | "leave" | "fill") => wishes({ "variant.prices": policy, "product.prices": policy });
   assert.deepEqual(await settled({}), ["New name", "Hives", "1", "price 3,club 2"]);
   assert.deepEqual(await settled({ unnamed: () => "taken out" as const }), ["New name", "Hives", "1", "price 3"]);
-  assert.deepEqual((await settled({ unnamed: () => "taken out" as const, wishes: prices("add") }))[3], "price 3,club 2");
+  assert.deepEqual(
+    (await settled({ unnamed: () => "taken out" as const, wishes: prices("add") }))[3],
+    "price 3,club 2",
+  );
   assert.deepEqual((await settled({ wishes: prices("leave") }))[3], "price 4,club 2");
   assert.deepEqual((await settled({ wishes: prices("fill") }))[3], "price 4,club 2");
   assert.deepEqual((await settled({ wishes: wishes({ "product.categories": "add" }) }))[1], "Tools,Hives");

@@ -50,6 +50,53 @@ test("never gives one id to two records, nor a record two ids, whatever comes", 
   assert.equal(ledger.add(line("variant", "b", "1")), undefined, "ids are of a kind");
 });
 
+test("what is unconfirmed is not known, its id is free; restored, all is known again; and so it reads back", () => {
+  const steps = fc.array(
+    fc.tuple(fc.constantFrom("add", "unconfirm", "restore"), fc.constantFrom("a", "b"), fc.constantFrom("1", "2")),
+  );
+  fc.assert(
+    fc.property(steps, (given) => {
+      const ledger = new Ledger();
+      const ids = new Map<string, string>();
+      const before = new Map<string, string>();
+      for (const [step, key, id] of given) {
+        const isFree = ![...ids].some(([other, own]) => other !== key && own === id);
+        if (step === "add") {
+          const problem = ledger.add(line("product", key, id));
+          const known = ids.get(key);
+          assert.equal(problem === undefined, isFree && (known === undefined || known === id));
+          if (!problem) ids.set(key, id);
+        } else if (step === "unconfirm") {
+          assert.equal(ledger.unconfirm("product", key, "r"), ids.has(key));
+          if (ids.has(key)) before.set(key, ids.get(key)!);
+          ids.delete(key);
+        } else if (before.has(key)) {
+          const own = before.get(key)!;
+          const isTaken = !ids.has(key) && [...ids].some(([other, one]) => other !== key && one === own);
+          assert.equal(ledger.restore("product", key, "r")?.code, isTaken ? "ledger/id-taken" : undefined);
+          if (isTaken) continue;
+          if (!ids.has(key)) ids.set(key, own);
+          before.delete(key);
+        }
+        for (const one of ["a", "b"]) assert.equal(ledger.id("product", one), ids.get(one));
+      }
+      const again = parseLedger(ledger.addedText(), "l.jsonl", new Findings()).ledger;
+      for (const one of ["a", "b"]) assert.equal(again.id("product", one), ids.get(one));
+    }),
+  );
+  const ledger = new Ledger();
+  ledger.add(line("product", "a", "1"));
+  ledger.noteDelivered("product", "a", { "name@en": "0011", weight: ["22", "33"] }, "r");
+  ledger.unconfirm("product", "a", "r");
+  assert.deepEqual([ledger.has("product", "a"), ledger.delivered("product", "a")], [false, undefined]);
+  assert.deepEqual(
+    ledger.records().map(({ key, id, isUnconfirmed }) => [key, id, isUnconfirmed]),
+    [["a", undefined, true]],
+  );
+  ledger.restore("product", "a", "r");
+  assert.deepEqual(ledger.delivered("product", "a"), { "name@en": "0011", weight: ["22", "33"] });
+});
+
 test("what is appended batch by batch reads back, wherever the writing was cut off", () => {
   const batches = fc.array(fc.array(fc.tuple(fc.nat(20), fc.boolean()), { maxLength: 5 }), {
     minLength: 1,

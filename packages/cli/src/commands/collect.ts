@@ -25,6 +25,11 @@ export const collect: Command = {
       flags: "--reports <folder>",
       means: "the folder with the reports and exports (default: reports-TARGET beside the project)",
     },
+    {
+      flags: "--after <file>",
+      means: "an export made after the upload: what the platform made of each value (repeat it for several)",
+      many: true,
+    },
     ...leniencyOptions,
     allOption,
     ...outputOptions,

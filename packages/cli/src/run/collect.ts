@@ -1,12 +1,18 @@
 import { join, resolve } from "node:path";
-import { collect as collectAnswers, type CollectedReports, type PlannedUpload, type Result } from "zest-tier";
+import {
+  collect as collectAnswers,
+  type CollectedReports,
+  type ExportFile,
+  type PlannedUpload,
+  type Result,
+} from "zest-tier";
 import { nodeFiles } from "zest-tier/node";
-import { textOption, type Run } from "../command.js";
+import { listOption, textOption, type Run } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { counted } from "../render/text.js";
 import { failureCode, sayAfterCheck, sayReport } from "../report.js";
 import { planOf } from "../planned.js";
-import { withLockedSession, type Session } from "../session.js";
+import { exportFiles, withLockedSession, type Session } from "../session.js";
 
 export const run: Run = (given, io) =>
   withLockedSession(given, io, async (opening) => {
@@ -21,7 +27,9 @@ export const run: Run = (given, io) =>
       textOption(given, "reports") ?? join(session.folder, `reports-${session.opened.target.name}`),
     );
     const withKnown = { ...session, opened: { ...session.opened, findings: known } };
-    const result = await collectReports(withKnown, prepared, reportsFolder);
+    const paths = listOption(given, "after");
+    const after = paths.length > 0 ? exportFiles(paths, io) : undefined;
+    const result = await collectReports(withKnown, prepared, reportsFolder, after);
     const collected = result.ok ? result.value : undefined;
     const text = renderCollected(collected, io);
     const { ids, confirmed, refused } = collected ?? {};
@@ -47,11 +55,13 @@ export async function collectReports(
   { opened, uploadFolder, save }: Session,
   prepared: PlannedUpload,
   reportsFolder: string,
+  after?: readonly ExportFile[],
 ): Promise<Result<CollectedReports>> {
   const result = await collectAnswers(opened, prepared, {
     upload: nodeFiles(uploadFolder),
     uploadName: uploadFolder,
     reports: nodeFiles(reportsFolder),
+    after,
   });
   if (result.ok) await save(result.value.ledger);
   return result;

@@ -6,13 +6,15 @@ import type { ResolvedCatalogue, TargetView } from "../catalogue/catalogue.js";
 import { isHeldBack, type HeldBack } from "../build/hold-back.js";
 import type { AcceptedRows } from "../collect/taken.js";
 import type { Coverage } from "../compare/coverage.js";
-import { digestOf } from "../compare/delivered-fields.js";
-import { FieldTexts } from "../compare/field-texts.js";
+import { digestOf, notKept } from "../compare/delivered-fields.js";
+import { FieldTexts, textsThere } from "../compare/field-texts.js";
+import type { PlatformCatalogue } from "../compare/held.js";
 import { layoutsOf } from "../compare/held-form.js";
-import { keptForm, nameInLedger, platformIdentities } from "../compare/sides.js";
+import { keptForm, nameInLedger, platformIdentities, sidesOf } from "../compare/sides.js";
 import { coverageOf } from "../compare/told.js";
 import { byLanguage, type Layout } from "../layout/layout.js";
-import type { Ledger } from "../ledger/ledger.js";
+import type { DeliveredDigest, Ledger } from "../ledger/ledger.js";
+import type { Correspondence } from "../match/correspondence.js";
 import type { UploadStep } from "../plan/plan.js";
 import type { Sha256 } from "../ports.js";
 import { Places } from "../target/places.js";
@@ -31,26 +33,29 @@ export interface DeliveredInput {
   readonly ledger: Ledger;
   readonly sha256: Sha256;
   readonly run: string;
+  /** What an export shows that was made after the upload: what the platform made of what was sent. It is as sent, if left out. */
+  readonly readBack?: PlatformCatalogue | undefined;
   /** What was not delivered, as it stays as it is there; nothing, if left out. */
   readonly kept?: IsKept | undefined;
 }
 
 /** A copy of the ledger that knows, field by field, what was in the uploaded files and was taken. */
 export function withDelivered(input: DeliveredInput): Ledger {
-  const { catalogue, target, taken, heldBack, sha256, run, kept } = input;
+  const { catalogue, target, taken, heldBack, run, kept } = input;
   const ledger = input.ledger.copy();
   const own = keptForm(catalogue, target, isHeldBack(heldBack)).catalogue;
   const { of: identitiesOf } = platformIdentities(target, catalogue.kinds);
   const texts = new FieldTexts(own);
+  const readBack = new ReadBack(input, own);
   for (const [step, records] of taken) {
     const written = new WrittenFields(own, target, step);
     const note = (kind: string, row: number): void => {
       const { told, places } = written.of(kind, row);
       const table = own.table(kind);
-      const fields: Record<string, string> = {};
+      const fields: Record<string, DeliveredDigest> = {};
       const isWritten = places.hasEntry.bind(places);
       for (const [field, value] of texts.of(table.kind, row, told, isWritten))
-        if (!(kept?.(kind, row, field, value) ?? false)) fields[field] = digestOf(value, sha256);
+        if (!(kept?.(kind, row, field, value) ?? false)) fields[field] = readBack.digest(kind, row, field, value);
       ledger.noteDelivered(kind, nameInLedger(identitiesOf(kind), table, row), fields, run);
     };
     for (const [kind, rows] of records)
@@ -103,5 +108,50 @@ class WrittenFields {
       .map((layout): Layout => ({ ...layout, columns: layout.columns.filter(({ header }) => isIn(header)) }));
     const files = new Map([[file.name, { ...file, layouts, layout: firstOf(layouts) }]]);
     return { ...this.target, files };
+  }
+}
+
+/** What became of values that were sent. */
+class ReadBack {
+  readonly #there: { readonly matched: Correspondence; readonly texts: FieldTexts } | undefined;
+  #last:
+    | { readonly name: string; readonly told: ReadonlySet<string>; readonly values: ReadonlyMap<string, string> }
+    | undefined;
+
+  constructor(
+    readonly input: DeliveredInput,
+    readonly own: ResolvedCatalogue,
+  ) {
+    const { catalogue, target, ledger, readBack: platform } = input;
+    if (!platform) return;
+    const idOf = (kind: string, key: string) => ledger.id(kind, key);
+    const { matched } = sidesOf({ catalogue, target, platform: platform.catalogue, idOf });
+    this.#there = { matched, texts: textsThere(matched) };
+  }
+
+  /** The digest of a value as it was sent, with that of what is there now, where that is another. */
+  digest(kind: string, row: number, field: string, value: string): DeliveredDigest {
+    const { sha256 } = this.input;
+    const sent = digestOf(value, sha256);
+    const there = this.#of(kind, row);
+    if (!there?.told.has(field)) return sent;
+    const now = there.values.get(field);
+    return now === value ? sent : [sent, now === undefined ? notKept : digestOf(now, sha256)];
+  }
+
+  /** What is told of a record, and what it has; undefined where it is not found. */
+  #of(kind: string, row: number) {
+    const coverage = this.input.readBack?.coverage;
+    if (!this.#there || !coverage) return undefined;
+    const { matched, texts } = this.#there;
+    const there = matched.otherOf(kind, row);
+    if (there < 0) return undefined;
+    const name = `${kind} ${row}`;
+    if (this.#last?.name !== name) {
+      const spec = this.own.kinds.get(kind);
+      const told = new Set([...new FieldTexts(matched.own).of(spec, row, coverage)].map(([field]) => field));
+      this.#last = { name, told, values: new Map(texts.of(spec, there, coverage)) };
+    }
+    return this.#last;
   }
 }

@@ -81,6 +81,8 @@ export class ChangedFields {
   readonly #isByItself: ReturnType<typeof hasByItself>;
   readonly #fateOf: ReturnType<typeof unnamedEntries>;
   readonly #changes = new Map<string, ChangedRecord>();
+  /** Fields that the platform has as it made them of what was sent. */
+  readonly #asReadBack = new Set<string>();
   readonly #stays = new Set<string>();
 
   constructor(readonly input: ChangedFieldsInput) {
@@ -119,7 +121,7 @@ export class ChangedFields {
   }
 
   /** Who has changed a field, by what the ledger calls it; of an entry whoever changed one of its fields. */
-  changedBy(): (kind: string, row: number, field: string) => ChangedBy {
+  changedBy(): (kind: string, row: number, field: string) => ChangedBy | "nobody" {
     const by = new Map<string, ChangedBy>();
     for (const [record, { fields }] of this.#changes)
       for (const { name, by: who } of fields)
@@ -127,7 +129,10 @@ export class ChangedFields {
           const known = by.get(`${record} ${one}`);
           by.set(`${record} ${one}`, known === undefined || known === who ? who : "both");
         }
-    return (kind, row, field) => by.get(`${kind} ${row} ${field}`) ?? "not known";
+    return (kind, row, field) => {
+      const name = `${kind} ${row} ${field}`;
+      return by.get(name) ?? (this.#asReadBack.has(name) ? "nobody" : "not known");
+    };
   }
 
   /** Not what the target's files have no place for, and not entries of which the export tells some only. */
@@ -148,11 +153,14 @@ export class ChangedFields {
   #note({ kind, own, other }: CatalogueDifference, change: FieldOnBoth): void {
     const record = `${kind} ${own}`;
     const known = this.#changes.get(record) ?? { kind, own, there: other, fields: [] };
-    this.#changes.set(record, known);
     const { name, intended, onPlatform } = change;
     const { sides, since } = this.input;
     const by = since.by(kind, deliveredName(sides, "own", kind, own), name, intended, onPlatform);
-    known.fields.push({ ...change, by });
+    if (by === "nobody") this.#asReadBack.add(`${record} ${name}`);
+    else {
+      this.#changes.set(record, known);
+      known.fields.push({ ...change, by });
+    }
   }
 
   /** What differs, field by field: none for what the platform has by itself, several for an entry that one side lacks. */

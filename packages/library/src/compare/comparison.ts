@@ -51,5 +51,5 @@ export interface Comparison {
 export interface PlatformComparison extends Comparison {
   readonly sides: Sides;
   /** Who has changed a field since it was last delivered, of fields that differ. @param row of the intended record, without singles. */
-  readonly changedBy: (kind: string, row: number, field: string) => ChangedBy;
+  readonly changedBy: (kind: string, row: number, field: string) => ChangedBy | "nobody";
 }

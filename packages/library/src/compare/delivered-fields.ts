@@ -8,6 +8,9 @@ export type ChangedBy = "you" | "platform" | "both" | "not known";
 
 const digestChars = 16;
 
+/** What was read back of a field that the platform does not keep: it has no digest there. */
+export const notKept = "";
+
 /** What a field's value comes to in the ledger. */
 export function digestOf(value: string, sha256: Sha256): string {
   const hasher = sha256();
@@ -26,13 +29,27 @@ export class ChangedSince {
     return this.ledger.delivered(kind, name) !== undefined;
   }
 
-  /** @param wanted what is intended now. @param there what the platform has. */
-  by(kind: string, name: string, field: string, wanted: string | undefined, there: string | undefined): ChangedBy {
+  /** @param wanted what is intended now. @param there what the platform has. @returns `nobody` where that is what it made of what was sent. */
+  by(
+    kind: string,
+    name: string,
+    field: string,
+    wanted: string | undefined,
+    there: string | undefined,
+  ): ChangedBy | "nobody" {
     const last = this.ledger.delivered(kind, name);
     if (!last) return "not known";
-    const isLast = (value: string | undefined) =>
-      (value === undefined ? undefined : digestOf(value, this.sha256)) === last[field];
-    if (isLast(there)) return "you";
-    return isLast(wanted) ? "platform" : "both";
+    const digest = last[field];
+    const [sent, kept] = typeof digest === "object" ? digest : [digest, digest];
+    const readBack = kept === notKept ? undefined : kept;
+    const isSent = digestIn(wanted, this.sha256) === sent;
+    const isAsLeft = [sent, readBack].includes(digestIn(there, this.sha256));
+    if (isSent && isAsLeft && sent !== readBack) return "nobody";
+    if (isAsLeft) return "you";
+    return isSent ? "platform" : "both";
   }
 }
+
+/** What a field comes to that may be absent. */
+const digestIn = (value: string | undefined, sha256: Sha256): string | undefined =>
+  value === undefined ? undefined : digestOf(value, sha256);

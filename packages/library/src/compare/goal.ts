@@ -33,7 +33,7 @@ export interface GoalInput {
   readonly coverage: Coverage;
   readonly wishes: ChangeWishes;
   /** Who has changed a field since it was last delivered, as comparisons call it; not known, if left out. @param row of the intended record. */
-  readonly changedBy?: ((kind: string, row: number, field: string) => ChangedBy) | undefined;
+  readonly changedBy?: ((kind: string, row: number, field: string) => ChangedBy | "nobody") | undefined;
   /** Whether a record of the platform was delivered and is in no source any more; none, if left out. @param there its row there. */
   readonly isGone?: ((kind: string, there: number) => boolean) | undefined;
   /** Whether a record stays as it is there, whatever is intended; none, if left out. @param row of the intended record. */
@@ -166,7 +166,9 @@ class GoalMaker {
     if (isUnsaid || wishes.only === "create") return "platform";
     const policy = policyOf(kind.name, field, wishes);
     if (policy === "leave") return "platform";
-    if (policy === undefined && changedBy?.(kind.name, row, called()) === "platform") return "platform";
+    const by = changedBy?.(kind.name, row, called());
+    // What the platform made of what was sent is as it is to be.
+    if (by === "nobody" || (policy === undefined && by === "platform")) return "platform";
     return policy === "fill" && isFilled ? "platform" : "own";
   }
 

@@ -4,6 +4,7 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { Kinds } from "../kinds.js";
 import { matchRecords, type Answer, type Correspondence, type MatchInput } from "../match/correspondence.js";
+import type { Key } from "../nominal.js";
 import type { Identity } from "../match/identities.js";
 import type { Target } from "../target/target.js";
 import { asHeld, type IsLeftOut } from "./held-form.js";
@@ -51,11 +52,13 @@ export const keptForm = (catalogue: ResolvedCatalogue, target: Target, isLeftOut
   unfoldSingles(asHeld(catalogue, target, isLeftOut), target);
 
 /** What the ledger calls a record: as the platform knows it, so that it is found again when no source has it any more. */
-export function deliveredName(sides: Sides, side: "own" | "there", kind: string, row: number): string {
+export function deliveredName(sides: Sides, side: "own" | "there", kind: string, row: number): Key {
   return nameInLedger(sides.identitiesOf(kind), sides[side].table(kind), row);
 }
 
-export function nameInLedger(identities: readonly Identity[], table: ReadonlyTable, row: number): string {
+/** The same, by what the platform knows records of the kind. */
+export function nameInLedger(identities: readonly Identity[], table: ReadonlyTable, row: number): Key {
   const isByKey = identities[0]?.is === "key";
-  return (isByKey ? undefined : table.text("code", row)) || table.key(row);
+  const code = isByKey ? undefined : table.text("code", row);
+  return code ? (code) : table.key(row);
 }

@@ -21,9 +21,13 @@ const ledgerLine = z.strictObject({
   /** The language of texts that were added. */
   lang: z.string().optional(),
   id: z.string().min(1).optional(),
-  state: z.enum(["built", "sent", "confirmed"]),
-  /** Digests of what was last delivered, by field as snapshots name it; stands in a line of entry `fields`. */
-  fields: z.record(z.string(), z.string()).optional(),
+  /** `unconfirmed`: the record is no longer there, and nothing is known of it; `restored`: what was known of it before that is known again. */
+  state: z.enum(["built", "sent", "confirmed", "unconfirmed", "restored"]),
+  /**
+   * Digests of what was last delivered, by field as comparisons call it; stands in a line of entry `delivered`. Of a value that the
+   * platform keeps in another form there are two: as sent, and as read back.
+   */
+  fields: z.record(z.string(), z.union([z.string(), z.tuple([z.string(), z.string()])])).optional(),
   /** Which run of the program wrote it. */
   run: z.string(),
 });
@@ -34,7 +38,26 @@ export type LedgerLine = z.infer<typeof ledgerLine>;
 const closingLine = z.strictObject({ batch: z.literal("whole"), lines: z.number().int().nonnegative() });
 
 /** The entry of lines that say what was delivered. */
-const deliveredEntry = "fields";
+const deliveredEntry = "delivered";
+
+/** A digest of a field as it was sent; with that of what the platform made of it, where that is another. */
+export type DeliveredDigest = string | readonly [sent: string, readBack: string];
+
+/** What a ledger knows of a record. */
+export interface KnownRecord {
+  readonly kind: string;
+  readonly key: Key;
+  readonly id: string | undefined;
+  readonly isConfirmed: boolean;
+  /** Whether it was unconfirmed: what was known before can be restored. */
+  readonly isUnconfirmed: boolean;
+  /** What updates have added to it: `prices`, `@de`. */
+  readonly added: readonly string[];
+  /** The fields that were delivered. */
+  readonly fields: readonly string[];
+  /** The last run that wrote of it. */
+  readonly run: string;
+}
 
 const nameOf = ({ kind, key, entry, lang }: Pick<LedgerLine, "kind" | "key" | "entry" | "lang">): string =>
   JSON.stringify([kind, key, entry ?? "", lang ?? ""]);
@@ -44,6 +67,8 @@ export class Ledger {
   readonly #lines = new Map<string, LedgerLine>();
   readonly #owners = new Map<string, LedgerLine>();
   readonly #added: LedgerLine[] = [];
+  /** Of records that were unconfirmed: what was known of them. */
+  readonly #withdrawn = new Map<string, readonly LedgerLine[]>();
   /** What the sources alone tell. */
   readonly #assumed = new Map<string, LedgerLine>();
 
@@ -71,15 +96,70 @@ export class Ledger {
     return this.#lines.get(nameOf({ kind, key, ...partsOf(update) }))?.state === "confirmed";
   }
 
-  /** Digests of the fields that were last delivered of a record, as a snapshot names it; undefined if it never was. */
-  delivered(kind: string, key: Key): Readonly<Record<string, string>> | undefined {
+  /** Digests of the fields that were last delivered of a record; undefined if it never was. @param key as the platform knows the record. */
+  delivered(kind: string, key: Key): Readonly<Record<string, DeliveredDigest>> | undefined {
     return this.#lines.get(nameOf({ kind, key, entry: deliveredEntry }))?.fields;
   }
 
   /** Notes what was delivered of a record, beside what was before. */
-  noteDelivered(kind: string, key: Key, fields: Readonly<Record<string, string>>, run: string): void {
-    const all = { ...this.delivered(kind, key), ...fields };
+  noteDelivered(kind: string, key: Key, fields: Readonly<Record<string, DeliveredDigest>>, run: string): void {
+    const all = { ...this.delivered(kind, key), ...fields } as LedgerLine["fields"];
     this.add({ kind, key, entry: deliveredEntry, fields: all, state: "confirmed", run });
+  }
+
+  /** Takes back all that is known of a record: it is no longer on the platform. @returns whether anything was known. */
+  unconfirm(kind: string, key: Key, run: string): boolean {
+    if (this.#linesOf(kind, key).length === 0) return false;
+    this.add({ kind, key, state: "unconfirmed", run });
+    return true;
+  }
+
+  /** Makes known again what was known of a record before it was unconfirmed. @returns the finding why it cannot; undefined, too, where there is nothing to restore. */
+  restore(kind: string, key: Key, run: string): Finding | undefined {
+    if (!this.#withdrawn.has(nameOf({ kind, key }))) return undefined;
+    return this.add({ kind, key, state: "restored", run });
+  }
+
+  /** All records of which anything is, or was, known. */
+  records(): KnownRecord[] {
+    const known = new Map<string, LedgerLine[]>();
+    for (const line of [...this.#withdrawn.values()].flat()) known.set(nameOf(pick(line)), []);
+    for (const line of this.#lines.values()) {
+      const name = nameOf(pick(line));
+      const lines = known.get(name);
+      if (lines) lines.push(line);
+      else known.set(name, [line]);
+    }
+    return [...known].map(([name, lines]) => knownRecord(lines, this.#withdrawn.get(name)));
+  }
+
+  #linesOf(kind: string, key: Key): LedgerLine[] {
+    return [...this.#lines.values()].filter((line) => line.kind === kind && line.key === key);
+  }
+
+  #withdraw(line: LedgerLine): void {
+    const { kind, key } = line;
+    const lines = this.#linesOf(kind, key);
+    if (lines.length > 0) this.#withdrawn.set(nameOf({ kind, key }), lines);
+    for (const one of lines) {
+      this.#lines.delete(nameOf(one));
+      if (one.id !== undefined) this.#owners.delete(JSON.stringify([kind, one.id]));
+    }
+  }
+
+  #restore({ kind, key }: LedgerLine, at: Location | undefined): Finding | undefined {
+    const lines = (this.#withdrawn.get(nameOf({ kind, key })) ?? []).filter((one) => !this.#lines.has(nameOf(one)));
+    for (const { id } of lines) {
+      const owner = id === undefined ? undefined : this.#owners.get(JSON.stringify([kind, id]));
+      if (owner && owner.key !== key)
+        return finding("ledger/id-taken", { kind, key, id: present(id), owner: owner.key }, at);
+    }
+    this.#withdrawn.delete(nameOf({ kind, key }));
+    for (const line of lines) {
+      this.#lines.set(nameOf(line), line);
+      if (line.id !== undefined) this.#owners.set(JSON.stringify([kind, line.id]), line);
+    }
+    return undefined;
   }
 
   /**
@@ -89,6 +169,12 @@ export class Ledger {
    */
   add(line: LedgerLine, at?: Location): Finding | undefined {
     const { kind, key, id } = line;
+    if (line.state === "unconfirmed" || line.state === "restored") {
+      const problem = line.state === "restored" ? this.#restore(line, at) : undefined;
+      if (line.state === "unconfirmed") this.#withdraw(line);
+      if (!problem) this.#added.push(line);
+      return problem;
+    }
     const known = this.#lines.get(nameOf(line));
     if (known?.id !== undefined && id !== undefined && known.id !== id)
       return finding("ledger/other-id", { kind, key, id, known: known.id }, at);
@@ -126,6 +212,7 @@ export class Ledger {
     for (const [id, line] of this.#owners) other.#owners.set(id, line);
     other.#added.push(...this.#added);
     for (const [name, line] of this.#assumed) other.#assumed.set(name, line);
+    for (const [name, lines] of this.#withdrawn) other.#withdrawn.set(name, lines);
     return other;
   }
 
@@ -145,6 +232,27 @@ export class Ledger {
   get addedCount(): number {
     return this.#added.length;
   }
+}
+
+const pick = ({ kind, key }: LedgerLine): Pick<LedgerLine, "kind" | "key"> => ({ kind, key });
+
+/** @param withdrawn what was known before the record was unconfirmed. */
+function knownRecord(lines: readonly LedgerLine[], withdrawn: readonly LedgerLine[] | undefined): KnownRecord {
+  const last = lines[lines.length - 1] ?? present(withdrawn?.[0]);
+  const own = lines.filter(({ entry, lang }) => entry === undefined && lang === undefined);
+  const delivered = lines.find(({ entry }) => entry === deliveredEntry);
+  return {
+    ...pick(last),
+    id: lines.find(({ id }) => id !== undefined)?.id,
+    isConfirmed: own.some(({ state }) => state === "confirmed"),
+    isUnconfirmed: withdrawn !== undefined && lines.length === 0,
+    added: lines.flatMap(({ entry, lang }) => {
+      if (lang !== undefined) return [`@${lang}`];
+      return entry === undefined || entry === deliveredEntry ? [] : [entry];
+    }),
+    fields: Object.keys(delivered?.fields ?? {}),
+    run: last.run,
+  };
 }
 
 /** `product.prices` and `product@de` as a line has them. */

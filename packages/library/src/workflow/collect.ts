@@ -23,6 +23,7 @@ import { readUtf8 } from "../formats/read-whole.js";
 import { readSource } from "../project/sources.js";
 import type { TargetFile } from "../target/target.js";
 import type { PlannedUpload } from "./build.js";
+import { readExports, type ExportFile } from "./exports.js";
 import type { OpenedTarget } from "./open.js";
 
 /** Where the upload and what the platform answered are. */
@@ -33,6 +34,8 @@ export interface CollectChoices {
   readonly uploadName: string;
   /** The folder of reports and exports. */
   readonly reports: FilesPort;
+  /** An export of the whole platform that was made after the upload: then the ledger knows what the platform made of each value. */
+  readonly after?: readonly ExportFile[] | undefined;
 }
 
 /** What was collected, and the target to go on with. */
@@ -61,14 +64,15 @@ export const exportFileName = ({ name, ids }: TargetFile): string =>
 export async function collect(
   opened: OpenedTarget,
   prepared: PlannedUpload,
-  { upload, uploadName, reports }: CollectChoices,
+  { upload, uploadName, reports, after }: CollectChoices,
 ): Promise<Result<CollectedReports>> {
   const { catalogue, project, target, ledger, ports } = opened;
   const findings = opened.findings.copy();
   if (findings.list().some(isUnread)) return { ok: false, findings };
   const hashes = await hashesOf(upload);
   const collected = findings.took(await collectAll());
-  if (!collected) return { ok: false, findings };
+  const readBack = after && (await readExports(after, target, project.kinds, catalogue, findings));
+  if (!collected || (after && !readBack)) return { ok: false, findings };
   const known = withDelivered({
     catalogue: collected.catalogue,
     target,
@@ -78,6 +82,7 @@ export async function collect(
     sha256: ports.sha256,
     run: runOf(hashes),
     kept: prepared.changes?.kept(),
+    readBack,
   });
   const now: OpenedTarget = { ...opened, ledger: known, catalogue: collected.catalogue };
   return resultOf({ ...collected, ledger: known, opened: now }, findings);
