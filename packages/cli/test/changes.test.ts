@@ -657,7 +657,7 @@ test("the ledger shows what is known; what is unconfirmed is built again, and re
   assert.equal((await run("ledger", "--record", "smoker")).code, 2);
 });
 
-test("what a platform made of a value that was sent is no change of the platform, once it was read back", async () => {
+test("what a platform made of a value that was sent counts as unchanged, once it was read back", async () => {
   const loud = (item: Record<string, object>) => Object.assign(item["title"]!, { en: "FRAME JIG, LONG" });
   change("sources/range.csv", /;Frame jig;/, ";Frame jig, long;");
   assert.equal((await run("build", ...against)).code, 0);
@@ -669,8 +669,14 @@ test("what a platform made of a value that was sent is no change of the platform
   editHeld(loud, "frame-jig");
   writeFileSync(join(shop, "after.json"), readFileSync(join(shop, "held.json")));
   writeFileSync(join(shop, "held.json"), before);
-  const collected = await run("collect", ...against, "--after", "after.json");
+  const collected = await run("collect", ...against, "--after", "after.json", "--format", "json");
   assert.equal(collected.code, 0, collected.err);
+  // What was collected is reported by record and field.
+  const { records } = (JSON.parse(collected.out) as { collected: { records: Record<string, unknown>[] } }).collected;
+  const field = { field: "name@en", before: "Frame jig", sent: "Frame jig, long" };
+  assert.deepEqual(records, [
+    { kind: "product", key: "frame-jig", isNew: false, isTaken: true, id: null, fields: [field] },
+  ]);
   rmSync(join(shop, "upload-pennywort"), { recursive: true });
   const stateOf = async (file: string) => {
     const said = await run("compare", "--export", file, "--format", "json");

@@ -133,6 +133,7 @@ export type { FieldChange } from "./compare/changed-fields.js";
 export type { ChangedBy } from "./compare/delivered-fields.js";
 export { changedByTexts, comparisonAsHtml, stateTexts, valueText } from "./compare/report-html.js";
 export type { RepliedPair, Pair } from "./compare/pairs.js";
+export type { CollectedField, CollectedRecord } from "./change/collected-records.js";
 export type { Changes } from "./change/changes.js";
 export type { ChangeWishes } from "./compare/policies.js";
 export type { Trial, TrialProduct } from "./trial/trial.js";

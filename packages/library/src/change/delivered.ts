@@ -1,24 +1,18 @@
 /** What was delivered, field by field, into the ledger: so that later it can be told who has changed what. */
 
-import type { Header } from "../nominal.js";
-import { entryOf, firstOf } from "../checked.js";
 import type { ResolvedCatalogue, TargetView } from "../catalogue/catalogue.js";
 import { isHeldBack, type HeldBack } from "../build/hold-back.js";
 import type { AcceptedRows } from "../collect/taken.js";
-import type { Coverage } from "../compare/coverage.js";
 import { digestOf, notKept } from "../compare/delivered-fields.js";
 import { FieldTexts, textsThere } from "../compare/field-texts.js";
 import type { PlatformCatalogue } from "../compare/held.js";
-import { layoutsOf } from "../compare/held-form.js";
 import { keptForm, nameInLedger, platformIdentities, sidesOf } from "../compare/sides.js";
-import { coverageOf } from "../compare/told.js";
-import { byLanguage, type Layout } from "../layout/layout.js";
 import type { DeliveredDigest, Ledger } from "../ledger/ledger.js";
 import type { Correspondence } from "../match/correspondence.js";
 import type { UploadStep } from "../plan/plan.js";
 import type { Sha256 } from "../ports.js";
-import { Places } from "../target/places.js";
 import type { Target } from "../target/target.js";
+import { WrittenFields } from "./written-fields.js";
 
 /** Whether a field of an intended record stays as it is on the platform. @param row of the record without singles. */
 export type IsKept = (kind: string, row: number, field: string, value: string) => boolean;
@@ -75,40 +69,6 @@ function singlesOf(own: ResolvedCatalogue, given: ResolvedCatalogue, kind: strin
   if (!child || row >= given.table(kind).size) return [];
   const made = [...own.table(child.name).childrenOf(row)].filter((one) => one >= given.table(child.name).size);
   return made.map((one) => ({ kind: child.name, row: one }));
-}
-
-/** What a step's files say of a record: the columns that they have, but for cells that wait for what is not there yet. */
-class WrittenFields {
-  readonly #known = new Map<string, { readonly told: Coverage; readonly places: Places }>();
-
-  constructor(
-    readonly own: ResolvedCatalogue,
-    readonly target: Target,
-    readonly step: UploadStep,
-  ) {}
-
-  of(kind: string, row: number): { readonly told: Coverage; readonly places: Places } {
-    const { step } = this;
-    const waiting = kind === "product" ? [...(step.waiting.get(row) ?? [])] : [];
-    const name = waiting.sort().join("\u0000");
-    let known = this.#known.get(name);
-    if (!known) {
-      const target = this.#targetOf((header) => (step.columns?.has(header) ?? true) && !waiting.includes(header));
-      known = { told: coverageOf(layoutsOf(target), this.own.kinds), places: new Places(this.own, target) };
-      this.#known.set(name, known);
-    }
-    return known;
-  }
-
-  /** The target with no more than some columns of the step's file. */
-  #targetOf(isIn: (header: Header) => boolean): Target {
-    const file = entryOf(this.target.files, this.step.slot.file);
-    const layouts = file.layouts
-      .flatMap((layout) => byLanguage(layout).map(([, own]) => own))
-      .map((layout): Layout => ({ ...layout, columns: layout.columns.filter(({ header }) => isIn(header)) }));
-    const files = new Map([[file.name, { ...file, layouts, layout: firstOf(layouts) }]]);
-    return { ...this.target, files };
-  }
 }
 
 /** What became of values that were sent. */

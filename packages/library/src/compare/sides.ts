@@ -60,5 +60,5 @@ export function deliveredName(sides: Sides, side: "own" | "there", kind: string,
 export function nameInLedger(identities: readonly Identity[], table: ReadonlyTable, row: number): Key {
   const isByKey = identities[0]?.is === "key";
   const code = isByKey ? undefined : table.text("code", row);
-  return code ? (code) : table.key(row);
+  return code ? code : table.key(row);
 }

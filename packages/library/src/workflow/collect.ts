@@ -10,6 +10,7 @@ import { z } from "zod";
 import { stepsNow, type Plan } from "../plan/plan.js";
 import type { Prepared } from "../build/prepare.js";
 import { plannedFiles } from "../build/planned-files.js";
+import { collectedRecords, type CollectedRecord } from "../change/collected-records.js";
 import { withDelivered } from "../change/delivered.js";
 import { collectIds, type Collected } from "../collect/collect.js";
 import type { ImportReport } from "../collect/collecting.js";
@@ -42,6 +43,8 @@ export interface CollectChoices {
 export interface CollectedReports extends Collected {
   /** The target with what is known now, to go on with. The new lines of its ledger are not on the disk yet. */
   readonly opened: OpenedTarget;
+  /** What became of each record of the upload. */
+  readonly records: readonly CollectedRecord[];
 }
 
 /**
@@ -84,8 +87,15 @@ export async function collect(
     kept: prepared.changes?.kept(),
     readBack,
   });
+  const records = collectedRecords({
+    catalogue: collected.catalogue,
+    target,
+    taken: collected.taken,
+    ledger: known,
+    before: prepared.changes?.before,
+  });
   const now: OpenedTarget = { ...opened, ledger: known, catalogue: collected.catalogue };
-  return resultOf({ ...collected, ledger: known, opened: now }, findings);
+  return resultOf({ ...collected, ledger: known, opened: now, records }, findings);
 
   async function collectAll(): Promise<Result<Collected>> {
     if (!(await isBuiltFrom(opened, prepared, hashes)))
