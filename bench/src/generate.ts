@@ -90,7 +90,7 @@ function plainRow(n: number): string {
 }
 
 const featureHeader =
-  "Item no;Range;Name;Bezeichnung;Description;Beschreibung;Shelf;Maker;Feature 1;Feature 1 is;Feature 2;Feature 2 is;Feature 3;Feature 3 is;Price;Before;from pcs;for;then each;In stock;kg;EAN;Photos;Own photo;Goes with;Spare parts;Web";
+  "Item no;Range;Name;Bezeichnung;Description;Beschreibung;Shelf;Maker;Sorts by;Sort;Price;Before;from pcs;for;then each;In stock;kg;EAN;Photos;Own photo;Goes with;Spare parts;Web";
 
 /** A product of six variant rows, with a continuation row for a tier on each second product: about six and a half rows. */
 function featureRows(product: number): string[] {
@@ -111,7 +111,7 @@ function featureRows(product: number): string[] {
           shown(category),
           shown(`Maker ${product % 50}`),
         ],
-        ...[shown("Size"), `Size ${v % 3}`, shown("Colour"), `Colour ${v >> 1}`, shown("Finish"), `Finish ${v % 2}`],
+        ...[shown("Size + Colour + Finish"), `Size ${v % 3} + Colour ${v >> 1} + Finish ${v % 2}`],
         ...[
           price,
           "",
@@ -127,7 +127,7 @@ function featureRows(product: number): string[] {
         ],
       ].join(";"),
     );
-    if (product % 2 === 0 && first) rows.push(`${";".repeat(16)}10;Clubs;14,00${";".repeat(8)}`);
+    if (product % 2 === 0 && first) rows.push(`${";".repeat(12)}10;Clubs;14,00${";".repeat(8)}`);
   }
   return rows;
 }

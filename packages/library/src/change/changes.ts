@@ -24,7 +24,7 @@ import { writtenKind } from "../layout/write/rows.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { listsStep, neededLists } from "../plan/lists.js";
 import type { AlreadyThere } from "../plan/placements.js";
-import { stepsNow, type Step, type UploadStep } from "../plan/plan.js";
+import { stepsNow, type NeededList, type Step, type UploadStep } from "../plan/plan.js";
 import { SimulatedPlatform } from "../rehearse/platform/platform.js";
 import { putRecords } from "../rehearse/platform/put-records.js";
 import { takesPicturesLast } from "../target/pictures.js";
@@ -188,7 +188,11 @@ export class Changes {
     const own = stepsFor({ ...change, isFor: isOwnThere, purpose: "change", leavesUpdates: true });
     const releasing = select(release, { to: released, from: before });
     const steps = replaces
-      ? select(wholeStep(this.input, given, heldBack), { to: goal, from: before, isWhole: true })
+      ? select(wholeStep(this.input, given, heldBack, this.#listsOf(heldBack)), {
+          to: goal,
+          from: before,
+          isWhole: true,
+        })
       : this.#inOrder(select(given.plan.steps, change), releasing, select([...own, ...retire], change), heldBack);
     const isAny = steps.some(({ is }) => is === "upload");
     const kept = isAny ? steps : steps.filter(({ is }) => is === "collect");
@@ -210,8 +214,10 @@ export class Changes {
     changes: readonly Step[],
     heldBack: Prepared["heldBack"],
   ): Step[] {
-    const { catalogue, target } = this.input;
-    const steps = planned.filter((step) => step.is !== "test" || planned.some(({ is }) => is === "upload"));
+    const { target } = this.input;
+    // Lists are set up for all that rows name, and so for what the platform keeps too.
+    const isAny = planned.some(({ is }) => is === "upload");
+    const steps = planned.filter(({ is }) => is !== "lists" && (is !== "test" || isAny));
     const look = steps.findIndex((step) => step.is === "look" || isLate(step, target));
     const waits = changes.some((step) => step.is === "upload" && this.#namesUnknownIds(step))
       ? [this.#collectStep()]
@@ -219,9 +225,17 @@ export class Changes {
     steps.splice(look < 0 ? steps.length : look, 0, ...waits, ...changes);
     const first = steps.findIndex(({ is }) => is === "upload");
     steps.splice(first < 0 ? steps.length : first, 0, ...release);
-    const lists = neededLists(catalogue, target, isHeldBack(heldBack));
-    if (lists.length > 0 && !steps.some(({ is }) => is === "lists")) steps.unshift(listsStep(target.name, lists, 0));
+    const lists = this.#listsOf(heldBack);
+    if (lists.length > 0) steps.unshift(listsStep(target.name, lists, 0));
     return [...this.#tasks, ...steps, ...this.#redirectSteps()];
+  }
+
+  /** What rows of yours name, with what the platform keeps of them. */
+  #listsOf(heldBack: Prepared["heldBack"]): NeededList[] {
+    const { goal, isOwn } = this.#views;
+    const isOut = isHeldBack(heldBack);
+    const isLeftOut = (kind: string, row: number) => !isOwn(kind, row) || goal.isOut(kind, row) || isOut(kind, row);
+    return neededLists(goal.catalogue, this.input.target, isLeftOut);
   }
 
   /** What sets the uploads of a folder back: files beside the steps, and what they cannot restore. */
@@ -255,16 +269,12 @@ export class Changes {
     const given = new Set(
       [...target.files.values()].flatMap(({ rules }) => [...rules.values()].flatMap((rule) => rule["starts as"] ?? [])),
     );
-    // What is listed there is not told; what is ours is, once it was uploaded, and what its records show.
-    for (const lists of [
-      neededLists(catalogue, target, () => false),
-      neededLists(before.catalogue, target, before.isOut),
-    ])
-      for (const { name, entries } of lists)
-        platform.setUp(
-          name,
-          entries.filter((entry) => !given.has(entry)),
-        );
+    // What is listed there is not told; what its records show is.
+    for (const { name, entries } of neededLists(before.catalogue, target, before.isOut))
+      platform.setUp(
+        name,
+        entries.filter((entry) => !given.has(entry)),
+      );
     return platform;
   }
 

@@ -65,11 +65,9 @@ export function changeViews(input: ViewsInput): ChangeViews {
   const isThere = (kind: string, row: number) =>
     !isOwn(kind, row) || (isKnown(kind, row) && matched.ownOf(kind, matched.otherOf(kind, row)) === row);
   const { kinds } = own;
-  const ofTarget = {
-    unnamed: unnamedEntries(target),
-    fixed: fixedFields(target, kinds),
-    byItself: hasByItself(target, kinds),
-  };
+  // An import of the whole range begins each record anew: what it does not name has that by itself again.
+  const byItself = input.replaces ? undefined : hasByItself(target, kinds);
+  const ofTarget = { unnamed: unnamedEntries(target), fixed: fixedFields(target, kinds), byItself };
   const usual = { matched, coverage, ...ofTarget };
   const before = goalOf({ ...usual, wishes: { ...wishes, gone: "leave" }, keeps: () => true });
   const isFaulty = (kind: string, row: number) => isOwn(kind, row) && isHeldBack(kind, row);

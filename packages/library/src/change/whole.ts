@@ -5,8 +5,8 @@ import { isHeldBack, type HeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
 import { driverOf } from "../formats/drivers/drivers.js";
 import { writtenKind } from "../layout/write/rows.js";
-import { listsStep, neededLists } from "../plan/lists.js";
-import type { PlannedBlock, Step, UploadStep } from "../plan/plan.js";
+import { listsStep } from "../plan/lists.js";
+import type { NeededList, PlannedBlock, Step, UploadStep } from "../plan/plan.js";
 import { takesPicturesLast } from "../target/pictures.js";
 import type { ChangeInput } from "./changes.js";
 import { phrase } from "../phrases/phrase.js";
@@ -16,6 +16,7 @@ export function wholeStep(
   { catalogue, target, tasks }: ChangeInput,
   prepared: Prepared,
   heldBack: HeldBack,
+  lists: readonly NeededList[],
 ): readonly Step[] {
   const slot = present(target.replacing);
   const file = entryOf(target.files, slot.file);
@@ -28,7 +29,6 @@ export function wholeStep(
     return { layout: at, kind, records };
   });
   const name = `01-${slot.name}.${driverOf(file.layout.format).ending(file.layout.format)}`;
-  const lists = neededLists(catalogue, target, isLeftOut);
   const pictures = prepared.plan.steps.filter(({ is }) => is === "pictures");
   const isLast = takesPicturesLast(target);
   const upload: UploadStep = {

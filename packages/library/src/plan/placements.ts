@@ -14,6 +14,7 @@ import type { Target } from "../target/target.js";
 import { hasAddition } from "./additions.js";
 import { carriedReferences, demandOf, type CarriedReference } from "./carried.js";
 import { levelsOf } from "./levels.js";
+import { madeRecords } from "./named.js";
 import { eachReference, referenceFieldsOf, type PlannedReference } from "./references.js";
 import type { Placement } from "./sequence.js";
 
@@ -46,6 +47,7 @@ export class PlacementFinder {
   readonly #carried: readonly (readonly CarriedReference[])[];
   readonly #fields: readonly PlannedReference[];
   readonly #isFor: IsFor;
+  readonly #isMade: ReturnType<typeof madeRecords>;
   /** For each kind, the placement that creates each of its rows; -1 for what is there, or is left out. */
   readonly #creates = new Map<string, Int32Array>();
 
@@ -58,6 +60,7 @@ export class PlacementFinder {
     this.#carried = target.slots.map((slot) => carriedReferences(target, slot, catalogue.kinds));
     this.#fields = referenceFieldsOf(catalogue);
     this.#isFor = recordsOfImports(catalogue, target);
+    this.#isMade = madeRecords(catalogue, target, isLeftOut);
   }
 
   find(): readonly NamedPlacement[] {
@@ -78,7 +81,7 @@ export class PlacementFinder {
     this.#creates.set(kind, creates);
     const rows: number[] = [];
     for (let row = 0; row < table.size; row++)
-      if (!this.isLeftOut(kind, row) && !this.there.isThere(kind, row)) rows.push(row);
+      if (!this.isLeftOut(kind, row) && !this.there.isThere(kind, row) && this.#isMade(kind, row)) rows.push(row);
     if (rows.length === 0) return;
     const making = this.#slotsWhere((slot) => slot.creates.includes(kind));
     for (const { rows: own, slots, name } of sharesOf(this.target, this.#isFor, kind, rows, making))

@@ -15,22 +15,24 @@ export interface NamedRecord {
 /** The run of lines that were written because someone asked for it. */
 const byHand = "by-hand";
 
-/** What is known of each record. What was delivered of a record that the platform knows by its code counts as the record's. */
+/**
+ * What is known of each record. What was delivered of a record that the platform knows by its code counts as the record's; so does what was
+ * delivered of the one variant that a single is there.
+ */
 export function recordsInLedger({ ledger, ...opened }: OpenedTarget): readonly KnownRecord[] {
-  const keys = new Map<string, Key>();
-  const { of: identitiesOf } = platformIdentities(opened.target, opened.catalogue.kinds);
+  const owners = new Map<string, NamedRecord>();
   for (const { name: kind } of opened.catalogue.kinds.roots) {
     const table = opened.catalogue.table(kind);
-    for (let row = 0; row < table.size; row++) {
-      const [key, name] = [table.key(row), nameInLedger(identitiesOf(kind), table, row)];
-      if (key !== name) keys.set(`${kind} ${name}`, key);
-    }
+    const namesOf = namesIn(opened, kind);
+    for (let row = 0; row < table.size; row++)
+      for (const name of namesOf(row)) owners.set(`${name.kind} ${name.key}`, { kind, key: table.key(row) });
   }
   const records = new Map<string, KnownRecord>();
   for (const one of ledger.records()) {
-    const key = keys.get(`${one.kind} ${one.key}`) ?? one.key;
-    const known = records.get(`${one.kind} ${key}`);
-    records.set(`${one.kind} ${key}`, known ? merged(known, { ...one, key }) : { ...one, key });
+    const owner = owners.get(`${one.kind} ${one.key}`) ?? one;
+    const own = { ...one, kind: owner.kind, key: owner.key };
+    const known = records.get(`${own.kind} ${own.key}`);
+    records.set(`${own.kind} ${own.key}`, known ? merged(known, own) : own);
   }
   return [...records.values()];
 }
@@ -38,7 +40,7 @@ export function recordsInLedger({ ledger, ...opened }: OpenedTarget): readonly K
 /** A ledger that knows nothing of a record any more: it was deleted on the platform. @returns undefined where nothing was known of it. */
 export function withoutRecord(opened: OpenedTarget, { kind, key }: NamedRecord): Ledger | undefined {
   const ledger = opened.ledger.copy();
-  const known = namesOf(opened, kind, key).map((name) => ledger.unconfirm(kind, name, byHand));
+  const known = namesOf(opened, kind, key).map((name) => ledger.unconfirm(name.kind, name.key, byHand));
   return known.includes(true) ? ledger : undefined;
 }
 
@@ -49,19 +51,34 @@ export function withRecordRestored(
 ): { readonly ledger: Ledger | undefined; readonly problem: Finding | undefined } {
   const ledger = opened.ledger.copy();
   const before = ledger.addedCount;
-  const problems = namesOf(opened, kind, key).map((name) => ledger.restore(kind, name, byHand));
+  const problems = namesOf(opened, kind, key).map((name) => ledger.restore(name.kind, name.key, byHand));
   const problem = problems.find((one) => one !== undefined);
   return { ledger: problem || ledger.addedCount === before ? undefined : ledger, problem };
 }
 
 type Sources = Pick<OpenedTarget, "catalogue" | "target">;
 
-/** What a ledger calls a record: its key, and what the platform knows it by. */
-function namesOf(opened: Sources, kind: string, key: Key): Key[] {
+/** What a ledger calls a record: by its key, and by what the platform knows it by. */
+function namesOf(opened: Sources, kind: string, key: Key): readonly NamedRecord[] {
   const row = opened.catalogue.kinds.find(kind) && opened.catalogue.table(kind).find(key);
-  if (row === undefined) return [key];
-  const { of: identitiesOf } = platformIdentities(opened.target, opened.catalogue.kinds);
-  return [...new Set([key, nameInLedger(identitiesOf(kind), opened.catalogue.table(kind), row)])];
+  return row === undefined ? [{ kind, key }] : namesIn(opened, kind)(row);
+}
+
+function namesIn({ catalogue, target }: Sources, kind: string): (row: number) => readonly NamedRecord[] {
+  const { of: identitiesOf } = platformIdentities(target, catalogue.kinds);
+  const table = catalogue.table(kind);
+  const child = table.kind.single ? catalogue.kinds.childOf(kind)?.name : undefined;
+  return (row) => {
+    const key = table.key(row);
+    const name = nameInLedger(identitiesOf(kind), table, row);
+    const isSingle = child !== undefined && [...catalogue.table(child).childrenOf(row)].length === 0;
+    const code = isSingle ? (table.text("code", row) as Key | null | undefined) : undefined;
+    return [
+      { kind, key },
+      ...(name === key ? [] : [{ kind, key: name }]),
+      ...(code ? [{ kind: child!, key: code }] : []),
+    ];
+  };
 }
 
 const merged = (one: KnownRecord, other: KnownRecord): KnownRecord => ({

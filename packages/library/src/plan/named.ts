@@ -1,0 +1,32 @@
+/** Records that come to be because rows name them: those that nothing names are never made. */
+
+import { entryOf } from "../checked.js";
+import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { hasRowsOf } from "../target/row-form.js";
+import type { Target } from "../target/target.js";
+import { eachReference, referenceFieldsOf } from "./references.js";
+
+/** Asks of a record whether the target makes it: by a row of its own, or because another record that is made leads to it. */
+export function madeRecords(
+  catalogue: ResolvedCatalogue,
+  target: Target,
+  isLeftOut: (kind: string, row: number) => boolean,
+): (kind: string, row: number) => boolean {
+  const layouts = target.slots.flatMap(({ file }) => entryOf(target.files, file).layouts);
+  const byName = new Set(target.slots.flatMap(({ creates }) => creates).filter((kind) => !hasRowsOf(kind, layouts)));
+  if (byName.size === 0) return () => true;
+  const named = new Map([...byName].map((kind) => [kind, new Set<number>()]));
+  const fields = referenceFieldsOf(catalogue).filter(({ to }) => byName.has(to));
+  const isMade = (kind: string, row: number): boolean => named.get(kind)?.has(row) ?? true;
+  for (let isGrown = true; isGrown;) {
+    isGrown = false;
+    for (const field of fields)
+      eachReference(catalogue, field, (from, to) => {
+        const known = entryOf(named, field.to);
+        if (to < 0 || known.has(to) || isLeftOut(field.kind, from) || !isMade(field.kind, from)) return;
+        known.add(to);
+        isGrown = true;
+      });
+  }
+  return isMade;
+}
