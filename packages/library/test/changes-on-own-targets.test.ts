@@ -25,7 +25,7 @@ const source = {
 const held = "P,C,T,S,W,E\na,A1,Hive,hive,Oak,5\na,A2,Hive,hive,Elm,6\nb,B1,Veil,veil,Oak,7\n";
 
 /** @param more the words of its file besides the layout. */
-async function opened(more: object, importer: object = {}): Promise<OpenedTarget> {
+async function opened(more: object, importer: object = {}, own = source, there = held): Promise<OpenedTarget> {
   const target = {
     target: "made-up",
     version: 1,
@@ -51,18 +51,18 @@ async function opened(more: object, importer: object = {}): Promise<OpenedTarget
     },
     imports: [{ file: "goods" }],
   };
-  const sources = valueOf(await openSources([source], target, ["en"]));
-  const given = { given: [{ file: "goods.csv", files: filesOf({ "goods.csv": held }) }], isWholeRange: false };
+  const sources = valueOf(await openSources([own], target, ["en"]));
+  const given = { given: [{ file: "goods.csv", files: filesOf({ "goods.csv": there }) }], isWholeRange: false };
   return valueOf(await openTarget(sources, { target: "made-up", export: given }));
 }
 
 /** The files of rows that a build writes, by their names. */
-async function built(target: OpenedTarget): Promise<Record<string, string>> {
+async function built(target: OpenedTarget, holdBack = false): Promise<Record<string, string>> {
   const { sink, files } = memoryFolder();
-  const { value } = { value: valueOf(await build(target, { sink })) };
+  const upload = valueOf(await build(target, { sink, holdBack }));
   const read = blobFiles(files);
   const texts: Record<string, string> = {};
-  for (const { name } of value.files) {
+  for (const { name } of upload.files) {
     if (!name.endsWith(".csv") || name.startsWith("rollback")) continue;
     let text = "";
     for await (const chunk of valueOf(await read.read(name))) text += new TextDecoder().decode(chunk);
@@ -103,4 +103,15 @@ test("a comparison states entries by themselves, who changed them, and where you
       ["slug@en", "hive", "new-hive", "not known"],
     ],
   );
+});
+
+test("a single that is held back stays as it is there, its variant's cells too; the rest is changed", async () => {
+  const text = source.text
+    .replace(/a,A2.*\n/, "")
+    .replace("Oak,5", ",5.12345")
+    .replace("Oak,7", ",8");
+  const there = held.replace(/a,A2.*\n/, "").replaceAll("Oak", "");
+  const target = await opened({ columns: { E: { "places at most": 2 } } }, {}, { ...source, text }, there);
+  const files = await built(target, true);
+  assert.deepEqual(Object.values(files), ["P,C,E\nb,B1,8\n"]);
 });

@@ -9,7 +9,7 @@ import {
 } from "zest-tier";
 import { isJson, listOption, textOption, UsageError, type CommandLine, type Run } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
-import { columns, counted, cut } from "../render/text.js";
+import { columns, counted, cut, wrapped } from "../render/text.js";
 import { failureCode, sayReport } from "../report.js";
 import { withLockedSession, type Session } from "../session.js";
 
@@ -27,7 +27,14 @@ export const run: Run = (given, io) =>
     if (asked !== undefined && shown.length === 0)
       throw new UsageError(`nothing is known of "${asked}"`, "Write it as findings do: the kind, then the key.");
     if (isJson(given)) io.out(`${safeJson({ command: "ledger", ...countsOf(all), records: shown.map(toJson) }, 2)}\n`);
-    else io.out(asked === undefined && given.options["all"] !== true ? renderKinds(all, io) : renderRecords(shown, io));
+    else
+      io.out(
+        asked !== undefined
+          ? renderRecord(shown[0]!, io)
+          : given.options["all"] === true
+            ? renderRecords(all, io)
+            : renderKinds(all, io),
+      );
     return 0;
   });
 
@@ -104,12 +111,23 @@ function renderKinds(records: readonly KnownRecord[], io: Io): string {
 
 function renderRecords(records: readonly KnownRecord[], io: Io): string {
   const colours = coloursOf(io);
-  const rows = records.map(({ kind, key, id, added, fields, ...one }) => [
-    kind,
-    colours.bold(cut(key, 32)),
-    id === undefined ? colours.dim("no id") : `id ${id}`,
-    stateOf(one),
-    [...added, ...fields].join(", "),
-  ]);
-  return columns(rows);
+  return columns(
+    records.map(({ kind, key, id, fields, ...one }) => [
+      kind,
+      colours.bold(cut(key, 48)),
+      id === undefined ? colours.dim("no id") : `id ${id}`,
+      stateOf(one),
+      counted(fields.length, "field"),
+    ]),
+  );
+}
+
+function renderRecord({ kind, key, id, added, fields, ...one }: KnownRecord, io: Io): string {
+  const colours = coloursOf(io);
+  const list = (title: string, words: readonly string[]) =>
+    words.length === 0
+      ? ""
+      : `\n  ${colours.dim(title)}\n    ${wrapped([...words].sort().join(", "), io.width - 4, "    ")}\n`;
+  const head = `${kind} ${colours.bold(key)}  ${id === undefined ? colours.dim("no id") : `id ${id}`}  ${stateOf(one)}\n`;
+  return `${head}${list("added by later files", added)}${list("fields delivered", fields)}`;
 }

@@ -17,7 +17,7 @@ interface Product {
   text: Record<string, string>;
   shelf: string;
   brand: string;
-  weight: number;
+  grams: number;
 }
 
 /** What is sold in a month. Months are made from one another: nothing is changed in place. */
@@ -100,7 +100,7 @@ function productOf(key: string, at: number, next: () => number, others: readonly
     text: { en: `Made for bees, number ${at}.`, de: `Für Bienen gemacht, Nummer ${at}.` },
     shelf: `s${Math.floor(next() * shelfCount)}`,
     brand: `Maker ${Math.floor(next() * 40)}`,
-    weight: Math.floor(next() * 9_000) / 1_000,
+    grams: Math.floor(next() * 9_000),
   };
 }
 
@@ -117,8 +117,8 @@ export function nextRange({ seed, month, products, operations }: Range): Range {
     const names = next() < 0.02 ? { ...product.names, en: `${product.names["en"]} plus` } : product.names;
     const text = next() < 0.02 ? { ...product.text, de: `${product.text["de"]} Neu.` } : product.text;
     const shelf = next() < 0.01 ? `s${Math.floor(next() * shelfCount)}` : product.shelf;
-    const weight = next() < 0.01 ? product.weight + 1 : product.weight;
-    return { ...product, versions, names, text, shelf, weight };
+    const grams = next() < 0.01 ? product.grams + 1_000 : product.grams;
+    return { ...product, versions, names, text, shelf, grams };
   });
   const fresh = Math.ceil(products.length / 50);
   const first = products.length + month * 1_000;
@@ -218,10 +218,10 @@ export function filesOfRange(
         "Stock",
         "kg",
       ],
-      ...products.flatMap(({ key, axes, versions, names, text, shelf, brand, weight }) =>
+      ...products.flatMap(({ key, axes, versions, names, text, shelf, brand, grams }) =>
         versions.map(({ code, values, price, stock }) => [
           ...[key, code, ...languages.map((lang) => names[lang]!), text["en"]!, text["de"]!, shelf, brand],
-          ...[axes.join(" + "), values.join(" + "), money(price), String(stock), String(weight)],
+          ...[axes.join(" + "), values.join(" + "), money(price), String(stock), String(grams / 1_000)],
         ]),
       ),
     ]),

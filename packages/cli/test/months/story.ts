@@ -24,7 +24,7 @@ import { differencesOn } from "../on-platform.js";
 import { filesOfRange, firstRange, nextRange, type Range } from "./range.js";
 
 /** What a month came to. */
-export interface Month {
+export interface PlayedMonth {
   readonly on: string;
   readonly month: number;
   readonly products: number;
@@ -41,7 +41,7 @@ const mostRounds = 12;
 const carried: Readonly<Record<string, readonly string[]>> = { saltmarsh: ["en", "de", "fr", "ja"] };
 
 /** @param count of products. */
-export async function* monthsOn(name: StandInName, seed: number, count: number): AsyncGenerator<Month> {
+export async function* monthsOn(name: StandInName, seed: number, count: number): AsyncGenerator<PlayedMonth> {
   const standIn = await startStandIn(name);
   const folder = await mkdtemp(join(tmpdir(), "zest-months-"));
   try {
@@ -74,9 +74,11 @@ class Story {
     range: Range,
     known: Ledger,
     isLater: boolean,
-  ): Promise<{ readonly month: Month; readonly ledger: Ledger }> {
+  ): Promise<{ readonly month: PlayedMonth; readonly ledger: Ledger }> {
     const started = performance.now();
-    let opened = await this.open(range, known, isLater);
+    // Tollgate moves codes only in a file that is the whole range. It is sent once.
+    const isWhole = this.name === "tollgate" && range.operations.length > 0;
+    let opened = await this.open(range, known, isLater, isWhole);
     const differences: string[] = [];
     let [rounds, files, rows] = [0, 0, 0];
     for (; rounds < mostRounds; rounds++) {
@@ -105,7 +107,7 @@ class Story {
 
   private readonly choices = { despite: new Set(["change/would-delete"]), holdBack: true };
 
-  private async open(range: Range, ledger: Ledger, isLater: boolean): Promise<OpenedTarget> {
+  private async open(range: Range, ledger: Ledger, isLater: boolean, isWholeRange = false): Promise<OpenedTarget> {
     const texts = filesOfRange(range, carried[this.name] ?? ["en", "de"]);
     const bytes = Object.entries(texts).map(([name, text]) => [name, new TextEncoder().encode(text)] as const);
     const ports = { ...nodePorts(this.folder), files: memoryFiles(Object.fromEntries(bytes)) };
@@ -113,8 +115,6 @@ class Story {
     const first = valueOf(await openTarget(sources, { target: this.name, ledger }));
     if (!isLater) return first;
     const given = [exportOf(await readBack(this.standIn.url, first.target))];
-    // Tollgate moves codes only in a file that is the whole range.
-    const isWholeRange = this.name === "tollgate" && range.operations.length > 0;
     return valueOf(await openTarget(sources, { target: this.name, ledger, export: { given, isWholeRange } }));
   }
 

@@ -5,7 +5,7 @@
  */
 
 import { entryOf } from "../checked.js";
-import { targetsOf, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
+import { targetsOf, type TargetView } from "../catalogue/catalogue.js";
 import { picturesNamed } from "../check/pictures.js";
 import { isHeldBack } from "../build/hold-back.js";
 import type { Prepared } from "../build/prepare.js";
@@ -15,8 +15,6 @@ import { everything } from "../compare/coverage.js";
 import { fixedFields } from "../compare/fixed-fields.js";
 import { FieldTexts } from "../compare/field-texts.js";
 import { sidesOf, type Sides } from "../compare/sides.js";
-import { coverageOf } from "../compare/told.js";
-import { layoutsOf } from "../compare/held-form.js";
 import type { ChangeWishes } from "../compare/policies.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Ledger } from "../ledger/ledger.js";
@@ -35,6 +33,7 @@ import { carryingColumns } from "./columns.js";
 import type { IsKept } from "./delivered.js";
 import { lostByRollback } from "./lost.js";
 import type { Redirect } from "./redirects.js";
+import { asStored } from "./stored.js";
 import { rollbackSteps, touchedBy } from "./rollback.js";
 import { comparedRows } from "./rows.js";
 import { selectRows, WrittenCells, type Selecting } from "./select.js";
@@ -159,7 +158,7 @@ export class Changes {
   /** Adds the changes to a plan of what is new, and leaves out what would change nothing. */
   plan(given: Prepared): Promise<Prepared> {
     const { catalogue, target, replaces } = this.input;
-    const held = isHeldBack(given.heldBack);
+    const held = this.#withSingles(isHeldBack(given.heldBack));
     if (given.heldBack.byKind.size > 0) this.#views = this.#viewsWithout(held);
     const { before, released, goal, isThere, isOwn } = this.#views;
     // What is held back and is there stays as it is: it is not written, and what leads to it still does.
@@ -205,6 +204,17 @@ export class Changes {
       ...(replaces ? {} : this.#rollback(now)),
       plan: { ...plan, cost: replaces ? { collections: 0, uploads: 1, postponed: 0 } : { ...plan.cost, uploads } },
     });
+  }
+
+  /** The variant that a single is on the platform is held back with the single. */
+  #withSingles(isHeld: (kind: string, row: number) => boolean): (kind: string, row: number) => boolean {
+    const { own } = this.#sides;
+    return (kind, row) => {
+      const { size } = this.input.catalogue.table(kind);
+      const { of } = own.kinds.get(kind);
+      const isSingles = of !== undefined && row >= size && row < own.table(kind).size;
+      return isHeld(kind, row) || (isSingles && isHeld(of, own.table(kind).parent(row)));
+    };
   }
 
   /** All steps of a plan of changes, in their order. */
@@ -377,26 +387,6 @@ export class Changes {
         finding("change/cannot-remove", { count: stays.length, examples: stays.slice(0, 3), target: target.name }),
       );
   }
-}
-
-/** What a platform has of its records: fields that its files show. A code is that of the one variant that a single is, and not the product's too. */
-function asStored(catalogue: TargetView, target: Target): ResolvedCatalogue {
-  const made = catalogue.branch();
-  const told = coverageOf(layoutsOf(target), catalogue.kinds);
-  for (const table of catalogue.tables)
-    for (const [field, column] of table.texts)
-      if (!told.tells(table.name, field) && field !== "id" && !(table.kind.entryKey?.includes(field) ?? false))
-        for (let row = 0; row < table.size; row++)
-          if (column.get(row) !== undefined) made.table(table.name).setText(field, row, undefined);
-  for (const kind of catalogue.kinds.roots) {
-    const child = catalogue.kinds.childOf(kind.name);
-    if (!kind.single || !child) continue;
-    const [table, children] = [made.table(kind.name), catalogue.table(child.name)];
-    for (let row = 0; row < table.size; row++)
-      if (table.text("code", row) !== undefined && [...children.childrenOf(row)].length > 0)
-        table.setText("code", row, undefined);
-  }
-  return made;
 }
 
 /** Numbers steps and their files anew, in their order. */

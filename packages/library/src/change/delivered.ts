@@ -49,7 +49,9 @@ export function withDelivered(input: DeliveredInput): Ledger {
       const fields: Record<string, DeliveredDigest> = {};
       const isWritten = places.hasEntry.bind(places);
       for (const [field, value] of texts.of(table.kind, row, told, isWritten))
-        if (!(kept?.(kind, row, field, value) ?? false)) fields[field] = readBack.digest(kind, row, field, value);
+        // Ids are the platform's to give.
+        if (field !== "id" && !(kept?.(kind, row, field, value) ?? false))
+          fields[field] = readBack.digest(kind, row, field, value);
       ledger.noteDelivered(kind, nameInLedger(identitiesOf(kind), table, row), fields, run);
     };
     for (const [kind, rows] of records)
