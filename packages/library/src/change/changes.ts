@@ -245,7 +245,8 @@ export class Changes {
     const { goal, isOwn } = this.#views;
     const isOut = isHeldBack(heldBack);
     const isLeftOut = (kind: string, row: number) => !isOwn(kind, row) || goal.isOut(kind, row) || isOut(kind, row);
-    return neededLists(goal.catalogue, this.input.target, isLeftOut);
+    const { target } = this.input;
+    return withoutPresets(neededLists(goal.catalogue, target, isLeftOut), target);
   }
 
   /** What sets the uploads of a folder back: files beside the steps, and what they cannot restore. */
@@ -275,16 +276,9 @@ export class Changes {
     putRecords(platform, asStored(before.catalogue, target), (kind, row) => !before.isOut(kind, row));
     platform.addPictures(picturesNamed(before.catalogue, (kind, row) => !before.isOut(kind, row)));
     platform.addPictures([...picturesNamed(catalogue)].filter((name) => ledger.has("picture", name)));
-    // What records begin with by themselves need not be listed.
-    const given = new Set(
-      [...target.files.values()].flatMap(({ rules }) => [...rules.values()].flatMap((rule) => rule["starts as"] ?? [])),
-    );
     // What is listed there is not told; what its records show is.
-    for (const { name, entries } of neededLists(before.catalogue, target, before.isOut))
-      platform.setUp(
-        name,
-        entries.filter((entry) => !given.has(entry)),
-      );
+    for (const { name, entries } of withoutPresets(neededLists(before.catalogue, target, before.isOut), target))
+      platform.setUp(name, entries);
     return platform;
   }
 
@@ -387,6 +381,17 @@ export class Changes {
         finding("change/cannot-remove", { count: stays.length, examples: stays.slice(0, 3), target: target.name }),
       );
   }
+}
+
+/** What records begin with by themselves need not be listed. */
+function withoutPresets(lists: readonly NeededList[], { files }: Target): NeededList[] {
+  const presets = new Set(
+    [...files.values()].flatMap(({ rules }) => [...rules.values()].map((rule) => rule["starts as"])),
+  );
+  return lists.flatMap(({ name, entries }) => {
+    const own = entries.filter((entry) => !presets.has(entry));
+    return own.length === 0 ? [] : [{ name, entries: own }];
+  });
 }
 
 /** Numbers steps and their files anew, in their order. */

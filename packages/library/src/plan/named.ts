@@ -2,6 +2,7 @@
 
 import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Layout } from "../layout/layout.js";
 import { hasRowsOf } from "../target/row-form.js";
 import type { Target } from "../target/target.js";
 import { eachReference, referenceFieldsOf } from "./references.js";
@@ -18,8 +19,17 @@ export function madeRecords(
   const named = new Map([...byName].map((kind) => [kind, new Set<number>()]));
   const fields = referenceFieldsOf(catalogue).filter(({ to }) => byName.has(to));
   const isMade = (kind: string, row: number): boolean => named.get(kind)?.has(row) ?? true;
+  const inParts = kindsInParts(layouts, byName);
   for (let isGrown = true; isGrown;) {
     isGrown = false;
+    for (const kind of inParts) {
+      const [table, known] = [catalogue.table(kind), entryOf(named, kind)];
+      for (let row = 0; row < table.size; row++) {
+        if (known.has(row) || table.parent(row) < 0 || !isMade(table.kind.of ?? "", table.parent(row))) continue;
+        known.add(row);
+        isGrown = true;
+      }
+    }
     for (const field of fields)
       eachReference(catalogue, field, (from, to) => {
         const known = entryOf(named, field.to);
@@ -29,4 +39,18 @@ export function madeRecords(
       });
   }
   return isMade;
+}
+
+/** Kinds whose records stand in the cells that name what contains them: the choices of an option group. */
+function kindsInParts(layouts: readonly Layout[], byName: ReadonlySet<string>): string[] {
+  const kinds = layouts.flatMap(({ columns }) =>
+    columns.flatMap(({ bindings }) =>
+      bindings.flatMap(({ feed }) =>
+        feed.is === "reference"
+          ? (feed.parts ?? []).flatMap((part) => (part.is === "children" ? [part.spec.to] : []))
+          : [],
+      ),
+    ),
+  );
+  return [...new Set(kinds)].filter((kind) => byName.has(kind));
 }
