@@ -1,5 +1,7 @@
 /** A made-up range in four languages with variants and kits, as the files of a project; and the same range a month later. */
 
+import { oneOf, randomOf, type Random } from "../fuzz/mutate.js";
+
 /** One version of a product, or a single. */
 interface Version {
   readonly code: string;
@@ -50,27 +52,16 @@ const things = [
 ] as const;
 const languages = ["en", "de", "fr", "ja"] as const;
 
-/** Numbers from 0 up to 1 that hang on the seed alone. */
-function numbersOf(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296;
-  };
-}
-
 /** @param count of products. */
 export function firstRange(seed: number, count: number): Range {
-  const next = numbersOf(seed);
+  const next = randomOf(seed);
   const products: Product[] = [];
   for (let at = 0; at < count; at++) products.push(productOf(`p${at}`, at, next, products));
   return { seed, month: 1, products, operations: [] };
 }
 
-function productOf(key: string, at: number, next: () => number, others: readonly Product[]): Product {
-  const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)]!;
+function productOf(key: string, at: number, next: Random, others: readonly Product[]): Product {
+  const pick = <T>(list: readonly T[]): T => oneOf(next, list);
   const thing = pick(things);
   const kind = next();
   const isKit = others.length > 20 && kind < 0.1;
@@ -106,7 +97,7 @@ function productOf(key: string, at: number, next: () => number, others: readonly
 
 /** A month later: prices, names, texts, shelves, products that come and go; in the third month products are combined and split too. */
 export function nextRange({ seed, month, products, operations }: Range): Range {
-  const next = numbersOf(seed * 1_000 + month);
+  const next = randomOf(seed * 1_000 + month);
   const isPart = new Set(products.flatMap(({ parts }) => parts.map(([code]) => code)));
   const reshaped = new Set(operations.flatMap((one) => Object.values(one).flat() as string[]));
   const mayGo = ({ key, versions, parts }: Product) =>
