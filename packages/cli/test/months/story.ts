@@ -24,7 +24,7 @@ import { differencesOn } from "../on-platform.js";
 import { filesOfRange, firstRange, nextRange, type Range } from "./range.js";
 
 /** What a month came to. */
-export interface PlayedMonth {
+export interface MonthlyFigures {
   readonly on: string;
   readonly month: number;
   readonly products: number;
@@ -41,7 +41,7 @@ const mostRounds = 12;
 const carried: Readonly<Record<string, readonly string[]>> = { saltmarsh: ["en", "de", "fr", "ja"] };
 
 /** @param count of products. */
-export async function* monthsOn(name: StandInName, seed: number, count: number): AsyncGenerator<PlayedMonth> {
+export async function* monthsOn(name: StandInName, seed: number, count: number): AsyncGenerator<MonthlyFigures> {
   const standIn = await startStandIn(name);
   const folder = await mkdtemp(join(tmpdir(), "zest-months-"));
   try {
@@ -74,7 +74,7 @@ class Story {
     range: Range,
     known: Ledger,
     isLater: boolean,
-  ): Promise<{ readonly month: PlayedMonth; readonly ledger: Ledger }> {
+  ): Promise<{ readonly month: MonthlyFigures; readonly ledger: Ledger }> {
     const started = performance.now();
     // Tollgate moves codes only in a file that is the whole range. It is sent once.
     const isWhole = this.name === "tollgate" && range.operations.length > 0;

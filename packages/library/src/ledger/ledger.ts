@@ -11,6 +11,7 @@ import type { Key, Lang } from "../nominal.js";
 import { splitAddition } from "../field-name.js";
 import { z } from "zod";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
+import { knownRecord, type KnownRecord } from "./known-record.js";
 import type { Location } from "../location.js";
 
 const ledgerLine = z.strictObject({
@@ -42,22 +43,6 @@ const deliveredEntry = "delivered";
 
 /** A digest of a field as it was sent; with that of what the platform made of it, where that is another. */
 export type DeliveredDigest = string | readonly [sent: string, readBack: string];
-
-/** What a ledger knows of a record. */
-export interface KnownRecord {
-  readonly kind: string;
-  readonly key: Key;
-  readonly id: string | undefined;
-  readonly isConfirmed: boolean;
-  /** Whether it was unconfirmed: what was known before can be restored. */
-  readonly isUnconfirmed: boolean;
-  /** What updates have added to it: `prices`, `@de`. */
-  readonly added: readonly string[];
-  /** The fields that were delivered. */
-  readonly fields: readonly string[];
-  /** The last run that wrote of it. */
-  readonly run: string;
-}
 
 const nameOf = ({ kind, key, entry, lang }: Pick<LedgerLine, "kind" | "key" | "entry" | "lang">): string =>
   JSON.stringify([kind, key, entry ?? "", lang ?? ""]);
@@ -123,14 +108,14 @@ export class Ledger {
   /** All records of which anything is, or was, known. */
   records(): KnownRecord[] {
     const known = new Map<string, LedgerLine[]>();
-    for (const line of [...this.#withdrawn.values()].flat()) known.set(nameOf(pick(line)), []);
+    for (const line of [...this.#withdrawn.values()].flat()) known.set(nameOf({ kind: line.kind, key: line.key }), []);
     for (const line of this.#lines.values()) {
-      const name = nameOf(pick(line));
+      const name = nameOf({ kind: line.kind, key: line.key });
       const lines = known.get(name);
       if (lines) lines.push(line);
       else known.set(name, [line]);
     }
-    return [...known].map(([name, lines]) => knownRecord(lines, this.#withdrawn.get(name)));
+    return [...known].map(([name, lines]) => knownRecord(lines, this.#withdrawn.get(name), deliveredEntry));
   }
 
   #linesOf(kind: string, key: Key): LedgerLine[] {
@@ -232,27 +217,6 @@ export class Ledger {
   get addedCount(): number {
     return this.#added.length;
   }
-}
-
-const pick = ({ kind, key }: LedgerLine): Pick<LedgerLine, "kind" | "key"> => ({ kind, key });
-
-/** @param withdrawn what was known before the record was unconfirmed. */
-function knownRecord(lines: readonly LedgerLine[], withdrawn: readonly LedgerLine[] | undefined): KnownRecord {
-  const last = lines[lines.length - 1] ?? present(withdrawn?.[0]);
-  const own = lines.filter(({ entry, lang }) => entry === undefined && lang === undefined);
-  const delivered = lines.find(({ entry }) => entry === deliveredEntry);
-  return {
-    ...pick(last),
-    id: lines.find(({ id }) => id !== undefined)?.id,
-    isConfirmed: own.some(({ state }) => state === "confirmed"),
-    isUnconfirmed: withdrawn !== undefined && lines.length === 0,
-    added: lines.flatMap(({ entry, lang }) => {
-      if (lang !== undefined) return [`@${lang}`];
-      return entry === undefined || entry === deliveredEntry ? [] : [entry];
-    }),
-    fields: Object.keys(delivered?.fields ?? {}),
-    run: last.run,
-  };
 }
 
 /** `product.prices` and `product@de` as a line has them. */

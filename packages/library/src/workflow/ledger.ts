@@ -2,7 +2,8 @@
 
 import { nameInLedger, platformIdentities } from "../compare/sides.js";
 import type { Finding } from "../findings/finding.js";
-import type { KnownRecord, Ledger } from "../ledger/ledger.js";
+import type { KnownRecord } from "../ledger/known-record.js";
+import type { Ledger } from "../ledger/ledger.js";
 import type { Key } from "../nominal.js";
 import type { OpenedTarget } from "./open.js";
 
@@ -16,8 +17,8 @@ export interface NamedRecord {
 const byHand = "by-hand";
 
 /**
- * What is known of each record. What was delivered of a record that the platform knows by its code counts as the record's; so does what was
- * delivered of the one variant that a single is there.
+ * What is known of each record. Some records are delivered under their code: that counts as the record's. So does what was delivered of
+ * the one variant that a single is there.
  */
 export function recordsInLedger({ ledger, ...opened }: OpenedTarget): readonly KnownRecord[] {
   const owners = new Map<string, NamedRecord>();
