@@ -2,7 +2,7 @@
 
 import { present } from "../checked.js";
 import type { Key } from "../nominal.js";
-import type { LedgerLine } from "./ledger.js";
+import type { LedgerLine } from "./ledger-line.js";
 
 /** What a ledger knows of a record. */
 export interface KnownRecord {
