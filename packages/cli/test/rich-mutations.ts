@@ -103,7 +103,6 @@ const mutations: Readonly<Record<"saltmarsh" | "tollgate", readonly (readonly [s
       "columns: { Text: { blank: leave } }",
     ],
     ["languages of stories are swapped", "words: { en: en, de: de, fr", "words: { en: de, de: en, fr"],
-    ["traits are no key of facts", "entry key: [Trait]", "entry key: [Says]"],
     ["languages are no key of bends", "entry key: [From, Lang]", "entry key: [From]"],
     ["steps may be none", 'Step: &step { from: "1"', 'Step: &step { from: "0"'],
     ["measures have more places", 'to: "999999999.9", places at most: 1 }', 'to: "999999999.9", places at most: 2 }'],

@@ -81,3 +81,29 @@ for (const [what, key, isLinked, says] of [
       mistakes.join(),
     );
   });
+
+test("an entry key of a column that tells no entries apart is refused at its line: its change would add an entry", async () => {
+  const numbers = {
+    "entry key": ["Value"],
+    layout: {
+      layout: "numbers",
+      rows: { each: "product", "found by": { column: "Item", names: "key" } },
+      lanes: { numbers: { entries: "product.identifiers" } },
+      columns: { Sort: "numbers.type", Value: "numbers.value" },
+    },
+  };
+  const target = {
+    target: "made-up",
+    version: 1,
+    languages: ["en"],
+    endpoints: { pictures: "/p", upload: "/in/{name}", catalogue: "/all" },
+    files: { goods: { layout: goods.layout }, numbers },
+    imports: [{ file: "goods" }, { file: "numbers", mode: "update" }],
+  };
+  const result = await openSmall([goods], target, ["en"]);
+  const { facts, at } = one(result.findings.list(), "target/mistake");
+  assert.match(JSON.stringify(facts), /does not tell entries apart/);
+  assert.equal(at?.file, "made-up.yaml");
+  const right = { ...target, files: { ...target.files, numbers: { ...numbers, "entry key": ["Sort"] } } };
+  assert.ok((await openSmall([goods], right, ["en"])).ok);
+});
