@@ -1,4 +1,4 @@
-import { type Command, allOption, outputOptions, projectArgument, targetOption } from "../command.js";
+import { type Command, outputOptions, projectArgument, targetOption } from "../command.js";
 
 export const ledger: Command = {
   name: "ledger",
@@ -13,7 +13,7 @@ export const ledger: Command = {
       many: true,
     },
     { flags: "--restore <record>", means: "take an --unconfirm back (repeat it for several)", many: true },
-    allOption,
+    { flags: "--all", means: "list every record, and every finding" },
     ...outputOptions,
   ],
   examples: [

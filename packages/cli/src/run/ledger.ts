@@ -1,16 +1,15 @@
 import {
   recordsInLedger,
-  safeJson,
   withLedger,
   withoutRecord,
   withRecordRestored,
   type KnownRecord,
   type NamedRecord,
 } from "zest-tier";
-import { isJson, listOption, textOption, UsageError, type CommandLine, type Run } from "../command.js";
+import { listOption, textOption, UsageError, type CommandLine, type Run } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted, cut, wrapped } from "../render/text.js";
-import { failureCode, sayReport } from "../report.js";
+import { failureCode, sayAfterCheck, sayReport } from "../report.js";
 import { withLockedSession, type Session } from "../session.js";
 
 export const run: Run = (given, io) =>
@@ -26,15 +25,14 @@ export const run: Run = (given, io) =>
     const shown = asked === undefined ? all : all.filter(isNamed(recordOf(asked)));
     if (asked !== undefined && shown.length === 0)
       throw new UsageError(`nothing is known of "${asked}"`, "Write it as findings do: the kind, then the key.");
-    if (isJson(given)) io.out(`${safeJson({ command: "ledger", ...countsOf(all), records: shown.map(toJson) }, 2)}\n`);
-    else
-      io.out(
-        asked !== undefined
-          ? renderRecord(shown[0]!, io)
-          : given.options["all"] === true
-            ? renderRecords(all, io)
-            : renderKinds(all, io),
-      );
+    const data = { command: "ledger", ...countsOf(all), records: shown.map(toJson) };
+    const text =
+      asked !== undefined
+        ? renderRecord(shown[0]!, io)
+        : given.options["all"] === true
+          ? renderRecords(all, io)
+          : renderKinds(all, io);
+    sayAfterCheck({ text, data }, session.opened.findings, given, io);
     return 0;
   });
 

@@ -40,7 +40,7 @@ export function withDelivered(input: DeliveredInput): Ledger {
   const own = keptForm(catalogue, target, isHeldBack(heldBack)).catalogue;
   const { of: identitiesOf } = platformIdentities(target, catalogue.kinds);
   const texts = new FieldTexts(own);
-  const readBack = new ReadBack(input, own);
+  const readBack = new ReadBack(input);
   for (const [step, records] of taken) {
     const written = new WrittenFields(own, target, step);
     const note = (kind: string, row: number): void => {
@@ -75,20 +75,18 @@ function singlesOf(own: ResolvedCatalogue, given: ResolvedCatalogue, kind: strin
 
 /** What became of values that were sent. */
 class ReadBack {
-  readonly #there: { readonly matched: Correspondence; readonly texts: FieldTexts } | undefined;
+  readonly #there:
+    { readonly matched: Correspondence; readonly own: FieldTexts; readonly texts: FieldTexts } | undefined;
   #last:
     | { readonly name: string; readonly told: ReadonlySet<string>; readonly values: ReadonlyMap<string, string> }
     | undefined;
 
-  constructor(
-    readonly input: DeliveredInput,
-    readonly own: ResolvedCatalogue,
-  ) {
+  constructor(readonly input: DeliveredInput) {
     const { catalogue, target, ledger, readBack: platform } = input;
     if (!platform) return;
     const idOf = (kind: string, key: string) => ledger.id(kind, key);
     const { matched } = sidesOf({ catalogue, target, platform: platform.catalogue, idOf });
-    this.#there = { matched, texts: textsThere(matched) };
+    this.#there = { matched, own: new FieldTexts(matched.own), texts: textsThere(matched) };
   }
 
   /** The digest of a value as it was sent, with that of what is there now, where that is another. */
@@ -105,13 +103,13 @@ class ReadBack {
   #of(kind: string, row: number) {
     const coverage = this.input.readBack?.coverage;
     if (!this.#there || !coverage) return undefined;
-    const { matched, texts } = this.#there;
+    const { matched, own, texts } = this.#there;
     const there = matched.otherOf(kind, row);
     if (there < 0) return undefined;
     const name = `${kind} ${row}`;
     if (this.#last?.name !== name) {
-      const spec = this.own.kinds.get(kind);
-      const told = new Set([...new FieldTexts(matched.own).of(spec, row, coverage)].map(([field]) => field));
+      const spec = matched.own.kinds.get(kind);
+      const told = new Set([...own.of(spec, row, coverage)].map(([field]) => field));
       this.#last = { name, told, values: new Map(texts.of(spec, there, coverage)) };
     }
     return this.#last;

@@ -8,7 +8,7 @@ import type { Target } from "../target/target.js";
 import { hasByItself } from "./by-itself.js";
 import { compareCatalogues, type CatalogueDifference, type Unmatched } from "./catalogues.js";
 import type { Coverage } from "./coverage.js";
-import type { ChangedBy, ChangedSince } from "./delivered-fields.js";
+import type { ChangedBy, ChangedOrKept, ChangedSince } from "./delivered-fields.js";
 import { FieldTexts, textsThere, type EntryKey } from "./field-texts.js";
 import { movedEntries } from "./order.js";
 import { deliveredName, type Sides } from "./sides.js";
@@ -121,7 +121,7 @@ export class ChangedFields {
   }
 
   /** Who has changed a field, by what the ledger calls it; of an entry whoever changed one of its fields. */
-  changedBy(): (kind: string, row: number, field: string) => ChangedBy | "nobody" {
+  changedBy(): (kind: string, row: number, field: string) => ChangedOrKept {
     const by = new Map<string, ChangedBy>();
     for (const [record, { fields }] of this.#changes)
       for (const { name, by: who } of fields)
@@ -131,7 +131,7 @@ export class ChangedFields {
         }
     return (kind, row, field) => {
       const name = `${kind} ${row} ${field}`;
-      return by.get(name) ?? (this.#asReadBack.has(name) ? "nobody" : "not known");
+      return by.get(name) ?? (this.#asReadBack.has(name) ? "as read back" : "not known");
     };
   }
 
@@ -156,7 +156,7 @@ export class ChangedFields {
     const { name, intended, onPlatform } = change;
     const { sides, since } = this.input;
     const by = since.by(kind, deliveredName(sides, "own", kind, own), name, intended, onPlatform);
-    if (by === "nobody") this.#asReadBack.add(`${record} ${name}`);
+    if (by === "as read back") this.#asReadBack.add(`${record} ${name}`);
     else {
       this.#changes.set(record, known);
       known.fields.push({ ...change, by });

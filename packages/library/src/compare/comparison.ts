@@ -3,7 +3,7 @@
 import type { Location } from "../location.js";
 import type { FieldChange } from "./changed-fields.js";
 import type { Collision } from "./collisions.js";
-import type { ChangedBy } from "./delivered-fields.js";
+import type { ChangedOrKept } from "./delivered-fields.js";
 import type { Pair } from "./pairs.js";
 import type { Sides } from "./sides.js";
 
@@ -51,5 +51,5 @@ export interface Comparison {
 export interface PlatformComparison extends Comparison {
   readonly sides: Sides;
   /** Who has changed a field since it was last delivered, of fields that differ. @param row of the intended record, without singles. */
-  readonly changedBy: (kind: string, row: number, field: string) => ChangedBy | "nobody";
+  readonly changedBy: (kind: string, row: number, field: string) => ChangedOrKept;
 }

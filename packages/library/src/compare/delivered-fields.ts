@@ -5,6 +5,8 @@ import type { Sha256 } from "../ports.js";
 
 /** Who has changed a field since it was last delivered. */
 export type ChangedBy = "you" | "platform" | "both" | "not known";
+/** The same; or that the platform has what it made of what was sent, so that nothing has changed. */
+export type ChangedOrKept = ChangedBy | "as read back";
 
 const digestChars = 16;
 
@@ -29,14 +31,8 @@ export class ChangedSince {
     return this.ledger.delivered(kind, name) !== undefined;
   }
 
-  /** @param wanted what is intended now. @param there what the platform has. @returns `nobody` where that is what it made of what was sent. */
-  by(
-    kind: string,
-    name: string,
-    field: string,
-    wanted: string | undefined,
-    there: string | undefined,
-  ): ChangedBy | "nobody" {
+  /** @param wanted what is intended now. @param there what the platform has. @returns `as read back` where that is what it made of what was sent. */
+  by(kind: string, name: string, field: string, wanted: string | undefined, there: string | undefined): ChangedOrKept {
     const last = this.ledger.delivered(kind, name);
     if (!last) return "not known";
     const digest = last[field];
@@ -44,7 +40,7 @@ export class ChangedSince {
     const readBack = kept === notKept ? undefined : kept;
     const isSent = digestIn(wanted, this.sha256) === sent;
     const isAsLeft = [sent, readBack].includes(digestIn(there, this.sha256));
-    if (isSent && isAsLeft && sent !== readBack) return "nobody";
+    if (isSent && isAsLeft && sent !== readBack) return "as read back";
     if (isAsLeft) return "you";
     return isSent ? "platform" : "both";
   }

@@ -17,7 +17,7 @@ import type { Cell } from "../catalogue/text-column.js";
 import { firstOf } from "../checked.js";
 import { entryKeyOf, fieldOf, type KindSpec } from "../kind.js";
 import { none, type Correspondence } from "../match/correspondence.js";
-import type { ChangedBy } from "./delivered-fields.js";
+import type { ChangedOrKept } from "./delivered-fields.js";
 import type { HasByItself } from "./by-itself.js";
 import type { Coverage } from "./coverage.js";
 import { entryTexts, pairEntries } from "./entries.js";
@@ -33,7 +33,7 @@ export interface GoalInput {
   readonly coverage: Coverage;
   readonly wishes: ChangeWishes;
   /** Who has changed a field since it was last delivered, as comparisons call it; not known, if left out. @param row of the intended record. */
-  readonly changedBy?: ((kind: string, row: number, field: string) => ChangedBy | "nobody") | undefined;
+  readonly changedBy?: ((kind: string, row: number, field: string) => ChangedOrKept) | undefined;
   /** Whether a record of the platform was delivered and is in no source any more; none, if left out. @param there its row there. */
   readonly isGone?: ((kind: string, there: number) => boolean) | undefined;
   /** Whether a record stays as it is there, whatever is intended; none, if left out. @param row of the intended record. */
@@ -168,7 +168,7 @@ class GoalMaker {
     if (policy === "leave") return "platform";
     const by = changedBy?.(kind.name, row, called());
     // What the platform made of what was sent is as it is to be.
-    if (by === "nobody" || (policy === undefined && by === "platform")) return "platform";
+    if (by === "as read back" || (policy === undefined && by === "platform")) return "platform";
     return policy === "fill" && isFilled ? "platform" : "own";
   }
 

@@ -33,7 +33,7 @@ export function madeRecords(
     for (const field of fields)
       eachReference(catalogue, field, (from, to) => {
         const known = entryOf(named, field.to);
-        if (to < 0 || known.has(to) || isLeftOut(field.kind, from) || !isMade(field.kind, from)) return;
+        if (from < 0 || to < 0 || known.has(to) || isLeftOut(field.kind, from) || !isMade(field.kind, from)) return;
         known.add(to);
         isGrown = true;
       });
