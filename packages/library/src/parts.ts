@@ -118,7 +118,8 @@ export { noWishes, type Policy } from "./compare/policies.js";
 
 // Reshaping.
 export { reshape, type Reshaped } from "./reshape/reshape.js";
-export { type Selection } from "./reshape/schema.js";
+export { type Selection } from "./reshape/select.js";
+export { fieldBalance, type ExplainedFields } from "./reshape/field-balance.js";
 export { balance, measure, type Explained, type Measure } from "./reshape/balance.js";
 export type { WorkPorts } from "./reshape/work.js";
 

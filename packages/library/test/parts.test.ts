@@ -546,6 +546,15 @@ columns: { No: product.key }
   measure() {
     assert.deepEqual([...parts.measure(catalogue).sold.keys()], ["BC-SM", "BC-BR"]);
   },
+  fieldBalance() {
+    const changed = catalogue.branch();
+    changed.table("product").setText("name@en", 0, "Other");
+    const nothing = { codes: new Map(), records: new Map(), made: new Map(), set: new Map() };
+    assert.deepEqual(
+      parts.fieldBalance(catalogue, changed, nothing).map(({ what, unexplained }) => [what, unexplained]),
+      [["product.name@en", ["smoker"]]],
+    );
+  },
   balance() {
     const before = parts.measure(catalogue);
     const nothing = {

@@ -35,7 +35,7 @@ function summary(done: number, total: number, io: Io): string {
   if (total === 0) return "The project has no operations.\n";
   if (done < total)
     return `\n${colours.red(`${counted(done, "operation")} of ${total} carried out. The next one is not possible.`)}\n`;
-  return `\n${colours.green(`${counted(done, "operation")} carried out. Codes, prices, stock, pictures and relations balance.`)}\n`;
+  return `\n${colours.green(`${counted(done, "operation")} carried out. Every field balances.`)}\n`;
 }
 
 function renderOperation(
@@ -51,7 +51,7 @@ function renderOperation(
     what,
     String(before),
     String(after),
-    colours.dim(because ?? ""),
+    colours.dim(because === undefined ? "" : say(because, language)),
   ]);
   const others = [...became].map(([from, to]) => `  ${from} → ${to.join(", ")}\n`).join("");
   const todo = steps

@@ -6,6 +6,7 @@ import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { toEnding, toPlaces, withTax } from "./amounts.js";
 import type { DeriveRule } from "./compile.js";
+import { fieldValueProblem } from "./field-value.js";
 import { fieldReader, fieldSetter } from "./fields.js";
 import type { Facts } from "./expression.js";
 import { factText, FactReader } from "./facts.js";
@@ -137,10 +138,8 @@ export class RuleRun {
       return { problem: phrase('"{0}" is not a number', value.slice(0, 40)) };
     if (isNumber && given.places !== undefined) value = toPlaces(value, given.places);
     if (isNumber && given.ending) value = toEnding(value, given.ending);
-    if (target.field.type === "integer" && value.includes("."))
-      return { problem: phrase("{0} is not a whole number", value) };
-    if (target.field.type === "flag" && value !== "true" && value !== "false")
-      return { problem: phrase('"{0}" is neither true nor false', value) };
+    const problem = fieldValueProblem(target.field, value);
+    if (problem !== undefined) return { problem };
     return given.mark === undefined ? value : `${given.mark}${value}`;
   }
 

@@ -7,7 +7,7 @@ import { finding, Findings, type Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import { compileRules } from "../derive/compile.js";
 import { decodeText } from "../formats/decode.js";
-import { maxGivenChars, parseGiven } from "../given/yaml.js";
+import { maxGivenChars, parseGiven, type Given } from "../given/yaml.js";
 import type { Kinds } from "../kinds.js";
 import { compileLayout } from "../layout/compile/compile.js";
 import type { Layout } from "../layout/layout.js";
@@ -20,7 +20,8 @@ import { namedKinds } from "../target/records-there.js";
 import { listedColumns, listNamed } from "../target/listed-names.js";
 import { kindsOf } from "./kinds.js";
 import { checkLinks, checkPaths } from "./outside.js";
-import { givenProject } from "./schema.js";
+import { operationProblems } from "../reshape/schema.js";
+import { givenProject, type GivenProject } from "./schema.js";
 import type { Source } from "./sources.js";
 import type { GapPolicy } from "./translations.js";
 import { phrase, type Text } from "../phrases/phrase.js";
@@ -147,6 +148,8 @@ async function load(
     ]),
   );
   const operations = given.value.operations.map((operation, at) => ({ operation, at: given.at("operations", at) }));
+  await checkOperations(given, kinds, findings);
+  if (findings.hasErrors) return undefined;
   if (languages.length === 0 && (translations.length > 0 || gaps.size > 0)) {
     const problem = phrase('translations and gaps need "languages", with the source language first');
     findings.add(finding("project/mistake", { problem, nearest: undefined }, given.at()));
@@ -154,6 +157,13 @@ async function load(
   }
   const texts = { languages, translations, gaps };
   return { name, currency, kinds, sources, outside, pictures, rules, tables, ...texts, targets, wishes, operations };
+}
+
+/** Reports each word of an operation that cannot be honoured whatever the sources say. */
+async function checkOperations({ value, at }: Given<GivenProject>, kinds: Kinds, findings: Findings): Promise<void> {
+  for (const [place, operation] of value.operations.entries())
+    for (const { path: words, problem, nearest } of await operationProblems(operation, kinds))
+      findings.add(finding("project/mistake", { problem, nearest }, at("operations", place, ...words)));
 }
 
 async function loadLayout(

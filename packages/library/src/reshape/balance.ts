@@ -8,6 +8,7 @@ import { referenceOf } from "../kind.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { sellables } from "../catalogue/sellables.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import { phrase, type Text } from "../phrases/phrase.js";
 
 /** What a catalogue sells, shows and links, to compare before with after. */
 export interface Measure {
@@ -99,11 +100,12 @@ export interface Explained {
 
 /** How many there were of something before an operation, and after. */
 export interface BalanceLine {
-  readonly what: "codes" | "prices" | "stock" | "components" | "pictures" | "relations";
+  /** Codes, prices, stock, components, pictures, relations; or a field of a kind: `product.brand`. */
+  readonly what: string;
   readonly before: number;
   readonly after: number;
   /** Why they differ, where they may. */
-  readonly because: string | undefined;
+  readonly because: Text | undefined;
   /** What is missing, or too much, without a reason. */
   readonly unexplained: readonly string[];
 }
@@ -144,7 +146,9 @@ export function balance(before: Measure, after: Measure, explained: Explained): 
     [...sold.values()].reduce((sum, one) => sum + (one[field] === "" ? 0 : one[field].split("\n").length), 0);
   const shown =
     explained.products.size > 0
-      ? `they follow the new products${dropped > 0 ? `; ${dropped} would lead from a product to itself` : ""}`
+      ? dropped > 0
+        ? phrase("they follow the new products; {0} would lead from a product to itself", dropped)
+        : phrase("they follow the new products")
       : undefined;
   return [
     {
@@ -179,7 +183,7 @@ export function balance(before: Measure, after: Measure, explained: Explained): 
       what: "pictures",
       before: before.pictures.size,
       after: after.pictures.size,
-      because: explained.pictures.size > 0 ? `${explained.pictures.size} equal to others` : undefined,
+      because: explained.pictures.size > 0 ? phrase("{0} equal to others", explained.pictures.size) : undefined,
       unexplained: lost,
     },
     {

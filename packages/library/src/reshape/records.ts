@@ -1,13 +1,15 @@
 /** Small changes to records that operations are made of. All of them work on a catalogue that was read for this, and change it. */
 
-import type { Lang, Row } from "../nominal.js";
-import { fitting, present } from "../checked.js";
+import type { Row } from "../nominal.js";
+import { fitting } from "../checked.js";
 import { inLanguage } from "../field-name.js";
 import { targetsOf, type ResolvedBranch, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { keyWithin } from "../catalogue/made-key.js";
 import type { Met } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
-import { referenceOf, type KindSpec } from "../kind.js";
+import { referenceOf } from "../kind.js";
+import { sellableParts, soldReferences, soldTexts } from "./sellable-parts.js";
+import type { Work } from "./work.js";
 
 export const metAt = (table: Table, row: number): Met => ({ sheet: table.sheet(row), line: table.line(row) });
 
@@ -45,19 +47,20 @@ export function findRecord(
 
 /** The axis, or the value within its axis, of a name; made if there is none yet. */
 export function findOrMake(
-  catalogue: ResolvedBranch,
+  work: Work,
   kind: "axis" | "value",
   word: string,
-  source: Lang,
   like: { readonly table: Table; readonly row: number },
   parent = -1,
 ): number {
+  const { catalogue, source } = work;
   const found = findRecord(catalogue, kind, word, parent < 0 ? undefined : parent);
   if (found !== undefined) return found;
   const table = catalogue.table(kind);
   const row = table.append(like.table.sheet(like.row), like.table.line(like.row), parent);
   table.nameRecord(row, parent < 0 ? word : keyWithin(catalogue.table("axis").key(parent), word));
   table.setText(inLanguage("name", source), row, word);
+  work.makes(kind, row);
   return row;
 }
 
@@ -83,37 +86,26 @@ export function copyFields(table: Table, from: number, to: number, not: Readonly
     if (column.isSet(from) && !not.has(field)) table.referenceColumn(field).set(to, column.get(from));
 }
 
-/** What products and variants both have: fields and collections; pictures stay where they are. */
-export function sellableParts(catalogue: ResolvedBranch): {
-  readonly fields: readonly string[];
-  readonly entries: readonly string[];
-} {
-  const [product, variant]: KindSpec[] = [catalogue.kinds.get("product"), catalogue.kinds.get("variant")];
-  const names = new Set(present(variant).fields.map(({ name }) => name));
-  const fields = present(product).fields.flatMap(({ name, reference }) =>
-    names.has(name) && !reference && name !== "id" && name !== "position" ? [name] : [],
-  );
-  const entries = Object.keys(present(variant).entries ?? {}).filter(
-    (name) => name !== "pictures" && present(product).entries?.[name] !== undefined,
-  );
-  return { fields, entries };
-}
-
 /** Gives variants what they had from their product, and takes it off the product. */
 export function pushDown(catalogue: ResolvedBranch, product: Row<"product">): void {
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
-  const { fields, entries } = sellableParts(catalogue);
   const children = [...variants.childrenOf(product)];
-  for (const field of fields) {
+  for (const { field, isOwn } of soldTexts(catalogue.kinds, products)) {
     const cell = products.text(field, product);
     if (cell === undefined) continue;
-    const isOwn = catalogue.kinds.get("product").fields.find(({ name }) => name === field)?.own ?? false;
     if (!isOwn)
       for (const child of children) if (variants.text(field, child) === undefined) variants.setText(field, child, cell);
     products.setText(field, product, undefined);
   }
-  for (const name of entries) {
+  for (const field of soldReferences(catalogue.kinds, products)) {
+    const column = products.referenceColumn(field);
+    if (!column.isSet(product)) continue;
+    const own = variants.referenceColumn(field);
+    for (const child of children) if (!own.isSet(child)) own.set(child, column.get(product));
+    column.unset(product);
+  }
+  for (const name of sellableParts(catalogue.kinds).entries) {
     const [from, into] = [catalogue.table(`product.${name}`), catalogue.table(`variant.${name}`)];
     const own = [...from.childrenOf(product)];
     for (const child of children)
@@ -123,25 +115,27 @@ export function pushDown(catalogue: ResolvedBranch, product: Row<"product">): vo
 }
 
 /** A product that is sold by itself gets a variant that has all that it was sold by. */
-export function makeVariant(
-  catalogue: ResolvedBranch,
-  product: Row<"product">,
-  below: number,
-  values: readonly number[],
-): number {
+export function makeVariant(work: Work, product: Row<"product">, below: number, values: readonly number[]): number {
+  const { catalogue } = work;
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
-  const { fields, entries } = sellableParts(catalogue);
   const row = variants.append(products.sheet(product), products.line(product), below);
   const code = products.text("code", product);
   const word: string = typeof code === "string" ? code : products.key(product);
   variants.nameRecord(row, word);
-  for (const field of fields) {
+  work.makes("variant", row);
+  for (const { field } of soldTexts(catalogue.kinds, products)) {
     const cell = products.text(field, product);
     if (cell !== undefined) variants.setText(field, row, cell);
     products.setText(field, product, undefined);
   }
-  for (const name of entries) {
+  for (const field of soldReferences(catalogue.kinds, products)) {
+    const column = products.referenceColumn(field);
+    if (!column.isSet(product)) continue;
+    variants.referenceColumn(field).set(row, column.get(product));
+    column.unset(product);
+  }
+  for (const name of sellableParts(catalogue.kinds).entries) {
     const [from, into] = [catalogue.table(`product.${name}`), catalogue.table(`variant.${name}`)];
     for (const entry of [...from.childrenOf(product)]) {
       copyEntry(from, entry, into, row);
@@ -176,15 +170,19 @@ function lead(
 }
 
 /** The one variant of a product becomes the product itself. */
-export function makeSingle(catalogue: ResolvedBranch, product: Row<"product">, variant: Row<"variant">): void {
+export function makeSingle(work: Work, product: Row<"product">, variant: Row<"variant">): void {
+  const { catalogue } = work;
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
-  const { fields, entries } = sellableParts(catalogue);
-  for (const field of fields) {
+  for (const { field } of soldTexts(catalogue.kinds, variants)) {
     const cell = variants.text(field, variant);
     if (cell !== undefined) products.setText(field, product, cell);
   }
-  for (const name of [...entries, "pictures"]) {
+  for (const field of soldReferences(catalogue.kinds, variants)) {
+    const column = variants.referenceColumn(field);
+    if (column.isSet(variant)) products.referenceColumn(field).set(product, column.get(variant));
+  }
+  for (const name of [...sellableParts(catalogue.kinds).entries, "pictures"]) {
     const [from, into] = [catalogue.table(`variant.${name}`), catalogue.table(`product.${name}`)];
     const own = [...from.childrenOf(variant)];
     if (own.length > 0 && name !== "pictures")
@@ -192,6 +190,8 @@ export function makeSingle(catalogue: ResolvedBranch, product: Row<"product">, v
     for (const entry of own) copyEntry(from, entry, into, product);
   }
   setTargets(catalogue, products, "axes", product, []);
+  work.sets("product", product, "axes");
+  work.drop("variant", variant, undefined);
   lead(catalogue, { kind: "variant", row: variant }, { kind: "product", row: product });
 }
 

@@ -7,6 +7,7 @@ import { finding, type Findings } from "../findings/finding.js";
 import { nearestSpellings } from "../spelling.js";
 import type { Location } from "../location.js";
 import type { Explained } from "./balance.js";
+import type { ExplainedFields } from "./field-balance.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
 /** Something to be done on the platform, for an operation to come true there. */
@@ -30,8 +31,11 @@ export class Work {
   readonly dropped = new Map<string, Map<number, number | undefined>>();
   readonly #codes = new Map<string, string>();
   readonly #products = new Map<string, readonly string[]>();
+  readonly #records = new Map<string, Map<string, readonly string[]>>();
   readonly #pictures = new Set<string>();
   readonly #relations = new Set<string>();
+  readonly #made = new Map<string, Set<number>>();
+  readonly #set = new Map<string, Map<number, Set<string>>>();
   isStopped = false;
 
   constructor(
@@ -42,14 +46,40 @@ export class Work {
     readonly at: Location,
   ) {}
 
-  get source(): string {
+  get source(): Lang {
     return this.ports.source;
   }
-  get explained(): Explained {
-    return { codes: this.#codes, products: this.#products, pictures: this.#pictures, relations: this.#relations };
+
+  /** What the balance has to know. Rows are told by their keys as they are in the end. */
+  get explained(): Explained & ExplainedFields {
+    const keyed = new Map<string, Set<string>>();
+    for (const [kind, rows] of this.#made)
+      keyed.set(kind, new Set([...rows].map((row) => this.catalogue.table(kind).key(row))));
+    const set = new Map<string, Map<string, ReadonlySet<string>>>();
+    for (const [kind, rows] of this.#set) {
+      const table = this.catalogue.table(kind);
+      set.set(kind, new Map([...rows].map(([row, fields]) => [table.key(row), fields])));
+    }
+    const records = new Map([...this.#records].map(([kind, keys]) => [kind, new Map(keys)]));
+    for (const [kind, rows] of this.dropped)
+      for (const [row, standIn] of rows) {
+        const table = this.catalogue.table(kind);
+        const keys = records.get(kind) ?? new Map<string, readonly string[]>();
+        records.set(kind, keys);
+        if (!keys.has(table.key(row))) keys.set(table.key(row), standIn === undefined ? [] : [table.key(standIn)]);
+      }
+    return {
+      codes: this.#codes,
+      products: this.#products,
+      pictures: this.#pictures,
+      relations: this.#relations,
+      records,
+      made: keyed,
+      set,
+    };
   }
 
-  refuse(problem: Text): void {
+  refuse(problem: Text): undefined {
     this.isStopped = true;
     this.findings.add(finding("reshape/cannot", { problem }, this.at));
   }
@@ -74,14 +104,18 @@ export class Work {
     return row;
   }
 
+  /** Leaves a record out in the end. @param standIn what references to it lead to. */
   drop(kind: string, row: number, standIn: number | undefined): void {
     const rows = this.dropped.get(kind) ?? new Map<number, number | undefined>();
     this.dropped.set(kind, rows.set(row, standIn));
   }
 
-  become(key: Key, keys: readonly Key[]): void {
-    this.#products.set(key, keys);
+  /** A record is these records now, by their keys. */
+  become(kind: string, key: Key, keys: readonly Key[]): void {
+    this.#records.set(kind, (this.#records.get(kind) ?? new Map<string, readonly string[]>()).set(key, keys));
+    if (kind === "product") this.#products.set(key, keys);
   }
+
   recode(from: string, to: string): void {
     this.#codes.set(from, to);
   }
@@ -90,6 +124,17 @@ export class Work {
   }
   explainRelation(relation: string): void {
     this.#relations.add(relation);
+  }
+
+  /** The operation made this record. */
+  makes(kind: string, row: number): void {
+    this.#made.set(kind, (this.#made.get(kind) ?? new Set()).add(row));
+  }
+
+  /** The operation itself decides what a field of a record is. @param field `name@en`, `categories`, `product` of what contains it. */
+  sets(kind: string, row: number, field: string): void {
+    const rows = this.#set.get(kind) ?? new Map<number, Set<string>>();
+    this.#set.set(kind, rows.set(row, (rows.get(row) ?? new Set()).add(field)));
   }
 
   step(title: Text, why: Text): void {
@@ -103,13 +148,16 @@ export class Work {
     return this.ports.toSlug(text) || text;
   }
 
-  /** Makes a product's addresses again of its names, where it has any. */
-  addressAgain(row: number): void {
+  /** Makes a product's address again of its name, in each language in which it has one. */
+  addressAgain(row: number, languages?: ReadonlySet<string>): void {
     const products = this.catalogue.table("product");
-    for (const field of [...products.texts.keys()])
-      if (field.startsWith("slug@") && typeof products.text(field, row) === "string") {
-        const name = products.text(`name@${field.slice("slug@".length)}`, row);
-        if (typeof name === "string") products.setText(field, row, this.slugOf(name));
-      }
+    for (const field of [...products.texts.keys()]) {
+      const lang = field.startsWith("slug@") ? field.slice("slug@".length) : undefined;
+      if (lang === undefined || (languages && !languages.has(lang))) continue;
+      const name = products.text(`name@${lang}`, row);
+      if (typeof products.text(field, row) !== "string" || typeof name !== "string") continue;
+      products.setText(field, row, this.slugOf(name));
+      this.sets("product", row, field);
+    }
   }
 }

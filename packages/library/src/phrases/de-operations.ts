@@ -1,0 +1,53 @@
+/** What operations say in German. */
+
+export const operationPhrasesDe = {
+  "{0} records cannot be merged. Products can be combined":
+    "Datensätze der Art {0} können nicht zusammengeführt werden. Produkte können kombiniert werden (combine)",
+  "{0} is below {1}": "{0} liegt unter {1}",
+  "{0} is on another axis than {1}": "{0} gehört zu einer anderen Achse als {1}",
+  "{0} and {1} would have the same values": "{0} und {1} hätten dieselben Werte",
+  'there is no kind "{0}"': "es gibt keine Art „{0}“",
+  '{0} "{1}" already exists': "{0} „{1}“ gibt es bereits",
+  'there is no {0} "{1}"': "es gibt {0} „{1}“ nicht",
+  'there is no axis "{0}"': "es gibt keine Achse „{0}“",
+  '{0} already has the axis "{1}"': "{0} hat die Achse „{1}“ bereits",
+  'category "{0}" already exists': "Kategorie „{0}“ gibt es bereits",
+  "{0} is not a list. Use replace": "{0} ist keine Liste. Verwenden Sie replace",
+  'there is no product "{0}"': "es gibt kein Produkt „{0}“",
+  "{0} has no code": "{0} hat keine Artikelnummer",
+  "the code {0} would exist twice": "die Artikelnummer {0} gäbe es zweimal",
+  "{0} already has variants": "{0} hat bereits Varianten",
+  "{0} has {1} variants. Only a single one can become the product itself":
+    "{0} hat {1} Varianten. Nur eine einzige kann selbst zum Produkt werden",
+  "{0} has no value on {1}": "{0} hat keinen Wert auf {1}",
+  'product "{0}" already exists': "Produkt „{0}“ gibt es bereits",
+  "{0} has other axes than {1}": "{0} hat andere Achsen als {1}",
+  "two variants of {0} would have the same values": "zwei Varianten von {0} hätten dieselben Werte",
+  '{0} has no axis "{1}"': "{0} hat keine Achse „{1}“",
+  "{0} has only one value on {1}, so there is nothing to split":
+    "{0} hat auf {1} nur einen Wert, also gibt es nichts zu teilen",
+  "{0} would have {1} variants and no axis": "{0} hätte {1} Varianten und keine Achse",
+  'there is no {0} "{1}"{2}': "es gibt {0} „{1}“ nicht{2}",
+  "none of the products has {0}": "keines der Produkte hat {0}",
+  'the condition "{0}" cannot be read: {1}': "die Bedingung „{0}“ ist nicht lesbar: {1}",
+  "{0} has no language": "{0} hat keine Sprache",
+  "{0} is a text in languages. Name one: {0}@en": "{0} ist ein Text in Sprachen. Nennen Sie eine: {0}@en",
+  "{0} records are in no category": "Datensätze der Art {0} stehen in keiner Kategorie",
+  "rename needs one of: to, name": "rename braucht to oder name",
+  "values have one order for all products. Remove {0}":
+    "Werte haben eine Reihenfolge für alle Produkte. Entfernen Sie {0}",
+  "the operation is about {0} records": "die Operation betrifft Datensätze der Art {0}",
+  "{0} stands for nothing in this pattern": "{0} steht in diesem Muster für nichts",
+  "{0} takes one record. Use replace": "{0} nimmt einen Datensatz. Verwenden Sie replace",
+  "codes are changed by renumber": "Artikelnummern ändert renumber",
+  "{0} is not one of the products that are combined": "{0} ist keines der kombinierten Produkte",
+  "{0} goes to the variants. Each keeps its own": "{0} geht an die Varianten. Jede behält ihren Wert",
+  "{0} of the combined product is given by {1}": "{0} des kombinierten Produkts folgt aus {1}",
+  "{0} products have the same value": "{0} Produkte haben denselben Wert",
+  "made or joined by the operation": "von der Operation angelegt oder zusammengeführt",
+  "set by the operation ({0})": "von der Operation gesetzt ({0})",
+  "{0} equal to others": "{0} gleichen anderen",
+  "they follow the new products": "sie folgen den neuen Produkten",
+  "they follow the new products; {0} would lead from a product to itself":
+    "sie folgen den neuen Produkten; {0} würden von einem Produkt zu sich selbst führen",
+} as const;
