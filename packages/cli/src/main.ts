@@ -71,7 +71,8 @@ async function runCommand(command: Command, given: CommandLine, typed: ReadonlyS
     const { run } = await command.load();
     const code = await run({ ...given, options: noting(given.options, read) }, io);
     const unread = [...typed].find((name) => !read.has(name));
-    if (code > 1 || unread === undefined) return code;
+    // Where errors ended it, the command came to no option that it would have looked at later.
+    if (code > 0 || unread === undefined) return code;
     throw new UsageError(
       `--${unread.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)} had no effect together with these options`,
       `Leave it out. zest-tier ${command.name} --help explains the options.`,

@@ -176,7 +176,8 @@ test("Tollgate: the whole range goes at once, every record that it deletes told 
   const deleted = result.errors
     .filter(({ code }) => code === "change/would-delete")
     .map(({ facts }) => (facts as { key: string }).key);
-  assert.deepEqual(deleted, ["frame-jig", "long-gloves", "round-veil", "square-veil", "BC-FJ"]);
+  // What operations made others of needs no word.
+  assert.deepEqual(deleted, ["frame-jig", "BC-FJ"]);
   const articles = held["articles"] as unknown as {
     number: string;
     codes: { code: string; price: string; stock: { Barn: string } }[];

@@ -12,6 +12,8 @@ import { test } from "node:test";
 import { fileURLToPath } from "node:url";
 import { promisify } from "node:util";
 import { dsvFormat } from "d3-dsv";
+import { parse } from "yaml";
+import { read as readOldWorkbook, utils as oldSheets } from "@e965/xlsx";
 import readWorkbook from "read-excel-file/node";
 
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
@@ -26,6 +28,12 @@ const rowsIn = (text: string): readonly (readonly string[])[] =>
   dsvFormat(/[\t;|,]/.exec(text.split("\n", 3).at(-1)!)?.[0] ?? ",").parseRows(text.trimEnd());
 const rowsOfWorkbook = async (path: string): Promise<readonly (readonly string[])[]> =>
   (await readWorkbook(path))[0]!.data.map((row) => row.map((cell) => String(cell ?? "")));
+/** Of a workbook in the old format. */
+function rowsOfOldWorkbook(path: string): readonly (readonly string[])[] {
+  const { Sheets, SheetNames } = readOldWorkbook(readFileSync(path), { type: "buffer" });
+  const rows = oldSheets.sheet_to_json<readonly unknown[]>(Sheets[SheetNames[0]!]!, { header: 1, defval: "" });
+  return rows.map((row) => row.map(String));
+}
 
 /** The cells of a file, or what a document holds. @param written whether the platform gets it; by hand a workbook is a CSV file. */
 async function contentOf(path: string, written: boolean): Promise<unknown> {
@@ -38,41 +46,98 @@ async function contentOf(path: string, written: boolean): Promise<unknown> {
       .split("\n")
       .map((line) => JSON.parse(line) as unknown);
   if (written && kind === ".xlsx") return rowsOfWorkbook(path);
+  if (written && kind === ".xls") return rowsOfOldWorkbook(path);
   return rowsIn(text());
 }
 
 async function matches(expected: string, upload: string): Promise<void> {
   const wanted = readdirSync(expected).sort();
   const written = readdirSync(upload).filter((name) => !isForPeople(name));
-  assert.deepEqual(written.map((name) => name.replace(/\.xlsx$/, ".xlsx.csv")).sort(), wanted);
+  assert.deepEqual(written.map((name) => name.replace(/\.xlsx?$/, "$&.csv")).sort(), wanted);
   for (const name of wanted) {
-    const made = join(upload, name.replace(/\.xlsx\.csv$/, ".xlsx"));
+    const made = join(upload, name.replace(/(\.xlsx?)\.csv$/, "$1"));
     assert.deepEqual(await contentOf(made, true), await contentOf(join(expected, name), false), name);
   }
+}
+
+/** One step of a recipe, as `steps.yaml` lists them. */
+interface RecipeStep {
+  /** The words of a command. */
+  readonly run?: string;
+  /** The folder with the import files that it writes, made by hand. */
+  readonly writes?: string;
+  /** The file with what it prints. */
+  readonly prints?: string;
+  /** Findings that it reports and that make it fail: the code, and the place. */
+  readonly finds?: Readonly<Record<string, string>>;
+  /** The folder with what the platform sends back for the last upload. */
+  readonly reports?: string;
+  /** A text in a file that is replaced first: what somebody changes, or gets wrong. */
+  readonly edits?: Readonly<Record<string, { readonly from: string; readonly to: string }>>;
+}
+
+interface Place {
+  readonly file: string;
+  readonly line?: number;
+  readonly char?: number;
+  readonly column?: string;
+}
+
+/** `range.csv:3 [Price]`, `project.yaml:6:5`. */
+const placeText = ({ file, line, char, column }: Place = { file: "" }): string =>
+  [file, line, char].filter((part) => part !== undefined).join(":") + (column === undefined ? "" : ` [${column}]`);
+
+/** Of a recipe without steps of its own: a first import, round by round. */
+function firstImport(folder: string): RecipeStep[] {
+  const steps: RecipeStep[] = [
+    { run: "build", writes: "expected" },
+    { run: "rehearse", prints: "rehearsal.txt" },
+  ];
+  for (let round = 2; existsSync(join(folder, `expected-${round}`)); round++)
+    steps.push({ reports: `reports-${round - 1}` }, { run: "collect" }, { run: "build", writes: `expected-${round}` });
+  return steps;
 }
 
 for (const name of names)
   test(`the recipe ${name} writes what is expected of it, and is rebuilt as it says`, async () => {
     const folder = mkdtempSync(join(tmpdir(), "recipe-"));
     cpSync(join(recipes, name), folder, { recursive: true });
-    const run = async (...words: string[]): Promise<string> => {
+    const run = async (...words: string[]): Promise<{ stdout: string; failed: boolean }> => {
       const options = { cwd: folder, env: { ...process.env, LANG: "C" } };
-      return (await promisify(execFile)(process.execPath, [bin, ...words], options)).stdout;
+      return promisify(execFile)(process.execPath, [bin, ...words], options).then(
+        ({ stdout }) => ({ stdout, failed: false }),
+        (error: unknown) => ({ stdout: (error as { stdout: string }).stdout, failed: true }),
+      );
     };
     const uploadIn = (): string =>
       join(folder, readdirSync(folder).find((one) => one.startsWith("upload-")) ?? "no upload folder");
-    await run("build");
-    await matches(join(folder, "expected"), uploadIn());
-    const rehearsed = await run("rehearse").catch((error: unknown) => (error as { stdout: string }).stdout);
-    assert.equal(rehearsed.trim(), readFileSync(join(folder, "rehearsal.txt"), "utf8").trim());
-    for (let round = 2; existsSync(join(folder, `expected-${round}`)); round++) {
-      const reports = join(folder, uploadIn().replace(/.*upload-/, "reports-"));
-      rmSync(reports, { recursive: true, force: true });
-      mkdirSync(reports);
-      cpSync(join(folder, `reports-${round - 1}`), reports, { recursive: true });
-      await run("collect");
-      await run("build");
-      await matches(join(folder, `expected-${round}`), uploadIn());
+    const listed = join(folder, "steps.yaml");
+    const steps = existsSync(listed) ? (parse(readFileSync(listed, "utf8")) as RecipeStep[]) : firstImport(folder);
+    for (const step of steps) {
+      if (step.reports !== undefined) {
+        const reports = join(folder, uploadIn().replace(/.*upload-/, "reports-"));
+        rmSync(reports, { recursive: true, force: true });
+        cpSync(join(folder, step.reports), reports, { recursive: true });
+      }
+      for (const [file, { from, to }] of Object.entries(step.edits ?? {})) {
+        const text = readFileSync(join(folder, file), "utf8");
+        assert.ok(text.includes(from), `${file} has no ${from}`);
+        writeFileSync(join(folder, file), text.replace(from, to));
+      }
+      if (step.run === undefined) continue;
+      const words = step.run.split(" ");
+      const isLookedAt = step.finds !== undefined;
+      const { stdout, failed } = await run(...words, ...(isLookedAt ? ["--format", "json"] : []));
+      for (const [code, place] of Object.entries(step.finds ?? {})) {
+        const { findings } = JSON.parse(stdout) as { findings: { code: string; at?: Place }[] };
+        const places = findings.filter((one) => one.code === code).map(({ at }) => placeText(at));
+        assert.ok(places.includes(place), `${code} at ${place}, but at ${places.join()}: ${step.run}`);
+      }
+      // A rehearsal may expect refusals: what it prints says so.
+      assert.ok(isLookedAt || step.prints !== undefined || !failed, `${step.run} failed: ${stdout}`);
+      if (step.writes !== undefined) await matches(join(folder, step.writes), uploadIn());
+      if (step.prints !== undefined)
+        assert.equal(stdout.trim(), readFileSync(join(folder, step.prints), "utf8").trim(), step.run);
     }
     rmSync(folder, { recursive: true });
   });

@@ -22,9 +22,9 @@ export function renderComparison(
     const { title, means } = stateTexts[state];
     const paint = dangerous.has(state) ? colours.yellow : colours.cyan;
     const shown = tellAll ? own : own.slice(0, shownOfEach);
-    const rows = shown.flatMap(({ kind, key, fields }) => {
+    const rows = shown.flatMap(({ kind, key, fields, became = [] }) => {
       const who = [kind, colours.bold(cut(key, 32))];
-      if (fields.length === 0) return [[...who, "", "", ""]];
+      if (fields.length === 0) return [[...who, became.length > 0 ? `→ ${cut(became.join(", "), 60)}` : "", "", ""]];
       const some = tellAll ? fields : fields.slice(0, shownFields);
       const lines = some.map(({ field, intended, onPlatform, by }, at) => [
         ...(at === 0 ? who : ["", ""]),
@@ -49,10 +49,11 @@ export function renderComparison(
 }
 
 export function comparisonToJson({ records, unchanged, suggestions }: Comparison): object {
-  const shown = records.map(({ kind, key, state, fields, at }) => ({
+  const shown = records.map(({ kind, key, state, fields, at, became }) => ({
     kind,
     key,
     state,
+    ...(became && { became }),
     at: at ? formatLocation(at) : null,
     fields: fields.map(({ field, intended = null, onPlatform = null, by }) => ({ field, onPlatform, intended, by })),
   }));

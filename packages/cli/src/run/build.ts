@@ -36,7 +36,10 @@ export const run: Run = (given, io) =>
     const stopping = blocking(session, findings);
     const text = upload ? renderBuilt(upload, session, io) : renderStopped(stopping, session, language, io);
     const report = { text, data: buildToJson(upload, session, language) };
-    sayAfterCheck(report, findings, given, io, upload || !session.choices.holdBack ? [] : stopping);
+    const checked = new Set(session.opened.findings.list());
+    // What only the rehearsal has found, no check has shown.
+    const fresh = findings.list().filter((one) => !checked.has(one));
+    sayAfterCheck(report, findings, given, io, [...fresh, ...(upload || !session.choices.holdBack ? [] : stopping)]);
     return upload ? 0 : failureCode(findings);
   });
 
@@ -95,7 +98,8 @@ function renderBuilt(upload: Upload, { opened, uploadFolder }: Session, io: Io):
   if (upload.files.length === 0) {
     const held = heldBackText(upload.heldBack).toString();
     const rest = held === "" ? "everything" : `everything except what is held back (${held})`;
-    return `${colours.green(colours.bold("Nothing to upload"))}: according to the ledger, ${rest} is on ${opened.target.name}.\n`;
+    const known = opened.compared ? "export" : "ledger";
+    return `${colours.green(colours.bold("Nothing to upload"))}: according to the ${known}, ${rest} is on ${opened.target.name}.\n`;
   }
   const rows = upload.files.map((file) => [
     file.name,

@@ -134,7 +134,9 @@ function reshapings(products: readonly Product[], isPart: ReadonlySet<string>): 
       axis: "Kind",
       values: { [one!.key]: "First", [other!.key]: "Second" },
       name: { en: "Combined", de: "Zusammen" },
-      take: Object.fromEntries(["description", "categories", "brand", "weight"].map((field) => [field, one!.key])),
+      take: Object.fromEntries(
+        ["description@en", "description@de", "categories", "brand"].map((field) => [field, one!.key]),
+      ),
     },
     { split: whole!.key, along: "Wood" },
   ];

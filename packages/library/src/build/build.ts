@@ -146,20 +146,22 @@ async function writeUpload(
   }
   // Beside them, what sets it all back: not part of the steps.
   for (const step of prepared.rollback ?? [])
-    await writeStep(input, step, isLeftOut, lineElsewhere, recorder, undefined);
+    if (step.is === "upload") await writeStep(input, step, isLeftOut, lineElsewhere, recorder, undefined);
   return files;
 }
 
 /** What goes with the files: the run sheet, and what describes them. */
 async function writeSheets(
   { catalogue, target, project, language, sha256 }: BuildInput,
-  { plan, heldBack, lost }: Prepared,
+  { plan, heldBack, lost, rollback = [] }: Prepared,
   sink: UploadSink,
   files: PackedFile[],
   rehearsed: readonly PlayedUpload[] | undefined,
 ): Promise<void> {
   const recorder = new Recorder(sink, sha256, files);
-  const sheet = runSheet({ project, target, plan, files, catalogue, heldBack, lost, language, rehearsed });
+  const beforeRollback = rollback.flatMap((step) => (step.is === "detach" ? [step] : []));
+  const told = { plan, files, heldBack, lost, beforeRollback, rehearsed };
+  const sheet = runSheet({ project, target, catalogue, language, ...told });
   await recorder.write("run-sheet.md", [encode(sheetAsMarkdown(sheet))]);
   await recorder.write("run-sheet.html", [encode(sheetAsHtml(sheet))]);
   await recorder.write("datapackage.json", [encode(dataPackage(project, target, plan, files))]);

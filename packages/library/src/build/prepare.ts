@@ -13,7 +13,7 @@ import { writtenHeaders } from "../layout/write/rows.js";
 import { formatLocation } from "../location.js";
 import { reportCycles } from "../plan/cycles.js";
 import type { AlreadyThere } from "../plan/placements.js";
-import type { Plan, PlanOptions, ManualStep, UploadStep } from "../plan/plan.js";
+import type { Plan, PlanOptions, ManualStep, DetachStep, UploadStep } from "../plan/plan.js";
 import { planImport } from "../plan/plan-import.js";
 import { reportAdvice } from "../target/advice.js";
 import { reportUncarried } from "../target/carries.js";
@@ -72,7 +72,7 @@ export interface Prepared {
   readonly plan: Plan;
   readonly heldBack: HeldBack;
   /** Steps that set back what the plan's changes overwrite. */
-  readonly rollback?: readonly UploadStep[] | undefined;
+  readonly rollback?: readonly (UploadStep | DetachStep)[] | undefined;
   /** What the rollback cannot set back. */
   readonly lost?: readonly Lost[] | undefined;
 }

@@ -2,7 +2,7 @@
 
 import { firstOf, entryOf, present } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
-import { stepsNow, type Plan, type Step, type UploadStep } from "../plan/plan.js";
+import { stepsNow, type Plan, type Step, type UploadStep, type DetachStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
 import type { PackedFile } from "./data-package.js";
 import { countOf, expected, outcomesIn, type PlayedUpload } from "./run-sheet-expected.js";
@@ -73,6 +73,8 @@ export interface SheetInput {
   readonly heldBack: HeldBack;
   /** What the rollback cannot restore. */
   readonly lost?: readonly Lost[] | undefined;
+  /** What a person does before the files of the rollback. */
+  readonly beforeRollback?: readonly DetachStep[] | undefined;
   /** How the files came out of the rehearsal; where they were not rehearsed, what is expected of them follows from the plan. */
   readonly rehearsed?: readonly PlayedUpload[] | undefined;
 }
@@ -93,7 +95,7 @@ function lostTexts(lost: readonly Lost[]): Text[] {
 }
 
 export function runSheet(input: SheetInput): RunSheet {
-  const { project, target, plan, heldBack, language = "en" } = input;
+  const { project, target, plan, heldBack, beforeRollback = [], language = "en" } = input;
   const t = translator(language);
   const now = stepsNow(plan);
   const uploads = now.filter((step) => step.is === "upload").reduce((sum, step) => sum + step.files.length, 0);
@@ -140,6 +142,7 @@ export function runSheet(input: SheetInput): RunSheet {
             ),
           ]
         : []),
+      ...beforeRollback.map(({ title, why }) => warning(phrase("Before these files: {0}. {1}", title, why))),
       ...lost.map((text) => warning(text)),
     ],
     steps: now.map((step) => sheetStep(step, input)),
@@ -177,6 +180,7 @@ function sheetStep(step: Step, input: SheetInput): SheetStep {
         ],
       };
     case "do":
+    case "detach":
       return { ...common, ticks: [t("Done.")] };
     case "lists":
       return {

@@ -94,7 +94,7 @@ export function fileRows(
             findings.add(finding("write/cannot-be-written", { column: headersOf[at]![column]!, ...noLine }, location));
           });
           lines.next(row, own);
-          yield { cells: own, parent, child, isSingles, layout: at, begins };
+          yield { cells: own, parent, child, isSingles, layout: at, begins, leftBlank: left };
           begins = false;
         }
       }

@@ -89,11 +89,22 @@ function changedIn(
           (purpose === "rollback" || isKnown(row)) &&
           (isAffected?.(file.name, kind, record, below, row.isSingles ? -1 : row.child) ?? true),
       );
-      const headers = new Set([...known.flatMap(({ changed }) => [...changed]), ...gone].filter((one) => own.has(one)));
+      const headers = new Set(
+        [...known.flatMap((row) => changedHeaders(row, file)), ...gone].filter((one) => own.has(one)),
+      );
       if (headers.size > 0) records.set(record, headers);
     }
     return { kind, records };
   });
+}
+
+/** The headers of cells that change anything: what moves to another record with its child stays where its blank leaves it. */
+function changedHeaders({ changed, asBefore }: RowChange, { rules }: TargetFile): string[] {
+  const leaves = (header: string) => {
+    const blank = rules.get(header)?.blank;
+    return blank === "leave" || blank === "generate";
+  };
+  return [...changed].filter((header) => !(asBefore.has(header) && leaves(header)));
 }
 
 /** The headers of what has no import of its own. */

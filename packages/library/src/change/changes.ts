@@ -19,16 +19,18 @@ import type { ChangeWishes } from "../compare/policies.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Ledger } from "../ledger/ledger.js";
 import { writtenKind } from "../layout/write/rows.js";
-import { phrase, type Text } from "../phrases/phrase.js";
+import { phrase } from "../phrases/phrase.js";
 import { listsStep, neededLists } from "../plan/lists.js";
 import type { AlreadyThere } from "../plan/placements.js";
 import { stepsNow, type NeededList, type Step, type UploadStep } from "../plan/plan.js";
 import { SimulatedPlatform } from "../rehearse/platform/platform.js";
 import { putRecords } from "../rehearse/platform/put-records.js";
 import { takesPicturesLast } from "../target/pictures.js";
+import type { PlatformStep } from "../reshape/work.js";
 import type { Target } from "../target/target.js";
 import { unclearFindings } from "../match/unclear.js";
 import { changeSteps, type StepsAsked } from "./change-steps.js";
+import { detachSteps, withoutDetachedAxes } from "./detach.js";
 import { carryingColumns } from "./columns.js";
 import type { IsKept } from "./delivered.js";
 import { lostByRollback } from "./lost.js";
@@ -48,8 +50,8 @@ export interface ChangeInput {
   readonly comparison: PlatformComparison;
   readonly ledger: Ledger;
   readonly wishes: ChangeWishes;
-  /** What operations need done on the platform first. */
-  readonly tasks: readonly { readonly title: Text; readonly why: Text }[];
+  /** What operations need done on the platform. */
+  readonly tasks: readonly PlatformStep[];
   /** Addresses that change. */
   readonly redirects: readonly Redirect[];
   /** Whether all that is on the platform is to be replaced by what is intended. */
@@ -168,7 +170,8 @@ export class Changes {
     const heldBack = { ...given.heldBack, byKind: new Map(byKind) };
     const written = new WrittenCells();
     const common = { target, kinds: catalogue.kinds, isThere };
-    const change = { ...common, to: goal, from: released };
+    const from = withoutDetachedAxes(released, detachSteps(target, before, goal));
+    const change = { ...common, to: goal, from };
     const stepsFor = (asked: Omit<StepsAsked, "target" | "kinds" | "isThere">) => changeSteps({ ...common, ...asked });
     const select = (steps: readonly Step[], { to, from, isWhole }: Omit<Selecting, "target" | "written">): Step[] =>
       steps.flatMap((step): Step[] => {
@@ -187,11 +190,13 @@ export class Changes {
     const own = stepsFor({ ...change, isFor: isOwnThere, purpose: "change", leavesUpdates: true });
     const releasing = select(release, { to: released, from: before });
     const steps = replaces
-      ? select(wholeStep(this.input, given, heldBack, this.#listsOf(heldBack)), {
-          to: goal,
-          from: before,
-          isWhole: true,
-        })
+      ? this.#withTasks(
+          select(wholeStep(this.input, given, heldBack, this.#listsOf(heldBack)), {
+            to: goal,
+            from: before,
+            isWhole: true,
+          }),
+        )
       : this.#inOrder(select(given.plan.steps, change), releasing, select([...own, ...retire], change), heldBack);
     const isAny = steps.some(({ is }) => is === "upload");
     const kept = isAny ? steps : steps.filter(({ is }) => is === "collect");
@@ -237,7 +242,7 @@ export class Changes {
     steps.splice(first < 0 ? steps.length : first, 0, ...release);
     const lists = this.#listsOf(heldBack);
     if (lists.length > 0) steps.unshift(listsStep(target.name, lists, 0));
-    return [...this.#tasks, ...steps, ...this.#redirectSteps()];
+    return this.#withTasks([...detachSteps(target, this.before, this.goal), ...steps, ...this.#redirectSteps()]);
   }
 
   /** What rows of yours name, with what the platform keeps of them. */
@@ -259,7 +264,14 @@ export class Changes {
       ...step,
       files: step.files.map((one) => ({ ...one, name: `rollback-${one.name}` })),
     }));
-    return { rollback: named, lost: lostByRollback(input) };
+    const { back } = views;
+    return {
+      rollback: [
+        ...renumbered(detachSteps(target, this.goal, back.to)).flatMap((step) => (step.is === "detach" ? [step] : [])),
+        ...named,
+      ],
+      lost: lostByRollback(input),
+    };
   }
 
   /** The simulated platform as it is now. */
@@ -344,11 +356,37 @@ export class Changes {
     };
   }
 
-  /** What operations ask for; where codes move by themselves, nothing. */
-  get #tasks(): Step[] {
-    const { target, tasks } = this.input;
-    const moves = [...target.files.values()].some(({ importing }) => importing["child of another parent"] === "moves");
-    return moves ? [] : tasks.map((task) => ({ number: 0, is: "do", ...task }));
+  #withTasks(steps: readonly Step[]): Step[] {
+    const look = steps.findIndex(({ is }) => is === "look");
+    const end = look < 0 ? steps.length : look;
+    const after = this.#tasks("after", steps);
+    return [...this.#tasks("before", steps), ...steps.slice(0, end), ...after, ...steps.slice(end)];
+  }
+
+  /** What operations need a person to do: what the platform and the files do by themselves is left out. */
+  #tasks(when: PlatformStep["when"], changes: readonly Step[]): Step[] {
+    const { tasks } = this.input;
+    const isNeeded = ({ about: { kind, key } }: PlatformStep): boolean => {
+      if (key === undefined) return this.#sides.identitiesOf(kind).some(({ is }) => is === "code");
+      const row = this.#formerRow(kind, key);
+      return row !== undefined && !this.goal.isOut(kind, row) && !isWrittenIn(changes, kind, row);
+    };
+    return tasks
+      .filter((task) => task.when === when && isNeeded(task))
+      .map(({ title, why }) => ({ number: 0, is: "do", title, why }));
+  }
+
+  /** The row in the goal of a record of the platform that was yours, and called so, before an operation. */
+  #formerRow(kind: string, was: string): number | undefined {
+    const { comparison } = this.input;
+    const { there } = this.#sides;
+    const [found] = [...(comparison.former.get(kind) ?? [])].flatMap(([row, one]) => (one.was === was ? [row] : []));
+    if (found === undefined) return undefined;
+    const table = this.goal.catalogue.table(kind);
+    const key = there.table(kind).key(found);
+    return Array.from({ length: table.size }, (_, row) => row).find(
+      (row) => !this.#views.isOwn(kind, row) && table.key(row) === key,
+    );
   }
 
   /** What cannot be done, said. */
@@ -359,9 +397,11 @@ export class Changes {
     const unclear = matched.unclear.filter(({ by }) => typeof by === "string" || by.is !== "code");
     findings.add(...unclearFindings({ own: matched.own, other: matched.other, unclear }, target.name));
     if (replaces)
-      for (const { kind, key, state } of comparison.records)
+      for (const { kind, key, state, became } of comparison.records)
         if (
           (kind === "product" || kind === "variant") &&
+          // What an operation made others of needs no word more.
+          became === undefined &&
           (state === "only on the platform" || state === "no longer in your sources")
         )
           findings.add(finding("change/would-delete", { kind, key, target: target.name }));
@@ -382,6 +422,13 @@ export class Changes {
       );
   }
 }
+
+const isWrittenIn = (steps: readonly Step[], kind: string, row: number): boolean =>
+  steps.some(
+    (step) =>
+      step.is === "upload" &&
+      step.files.some(({ blocks }) => blocks.some((block) => block.kind === kind && block.records.includes(row))),
+  );
 
 /** What records begin with by themselves need not be listed. */
 function withoutPresets(lists: readonly NeededList[], { files }: Target): NeededList[] {

@@ -6,6 +6,7 @@ import { splitAddition } from "../field-name.js";
 import type { Kinds } from "../kinds.js";
 import { recordColumns } from "../rehearse/record-columns.js";
 import { isOfRecords } from "../rehearse/intended-by-target.js";
+import type { IdentifiedBy } from "../target/importing.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { fieldName } from "../layout/bindings/feed-kinds.js";
 import { kindOfScope, type Column, type Feed, type Layout, byLanguage } from "../layout/layout.js";
@@ -54,7 +55,7 @@ export function identityHeaders(file: TargetFile): string[] {
     // Rows of several kinds say what they are, and of which record, besides what the file must have.
     const isEnough = mustTell(file, layout) && layout.shape.child === undefined;
     const columns = layout.columns.filter(
-      (column) => file.mustHave.includes(column.header) || (!isEnough && tellsRecord(layout, column)),
+      (column) => file.mustHave.includes(column.header) || (!isEnough && tellsRecord(file, layout, column)),
     );
     const language = layout.languages?.column;
     return [...new Set([...(language === undefined ? [] : [language]), ...columns.map(({ header }) => header)])];
@@ -63,12 +64,14 @@ export function identityHeaders(file: TargetFile): string[] {
 }
 
 /** Whether a column that the file must have tells which record a row is about. */
-const mustTell = ({ mustHave }: TargetFile, layout: Layout): boolean =>
-  layout.columns.some((column) => mustHave.includes(column.header) && tellsRecord(layout, column));
+const mustTell = (file: TargetFile, layout: Layout): boolean =>
+  layout.columns.some((column) => file.mustHave.includes(column.header) && tellsRecord(file, layout, column));
 
 /** Whether a column tells which record a row is about. */
-function tellsRecord({ link }: Layout, { header, scope, bindings }: Column): boolean {
-  if (link) return link.column === header;
+function tellsRecord(file: TargetFile, layout: Layout, column: Column): boolean {
+  const { header, scope, bindings } = column;
+  if (layout.link) return layout.link.column === header;
+  if (identifying(file, layout, scope).has(header)) return true;
   return bindings.some(
     ({ feed }) =>
       feed.is === "key" ||
@@ -78,11 +81,35 @@ function tellsRecord({ link }: Layout, { header, scope, bindings }: Column): boo
   );
 }
 
+function wayOf({ bindings }: Column): IdentifiedBy | undefined {
+  const { feed } = firstOf(bindings);
+  if (feed.is === "key") return "key";
+  if (feed.is !== "text") return undefined;
+  if (feed.field === "id" || feed.field === "code") return feed.field;
+  return feed.field.startsWith("name@") ? "name" : undefined;
+}
+
+/** The headers by which the importer finds the records of a level: as it says, or else by the first of the usual ways that there is. */
+function identifying({ importing }: TargetFile, layout: Layout, scope: Column["scope"]): ReadonlySet<string> {
+  if (scope.is === "lane") return new Set();
+  const own = layout.columns.filter((column) => column.scope.is === scope.is);
+  const usual = (["id", "key", "code", "name"] as const).find((way) => own.some((column) => wayOf(column) === way));
+  const ways = importing["identified by"]?.[kindOfScope(layout, scope).name] ?? (usual ? [usual] : []);
+  return new Set(
+    ways.flatMap((way) =>
+      own
+        .filter((column) => wayOf(column) === way)
+        .slice(0, 1)
+        .map(({ header }) => header),
+    ),
+  );
+}
+
 function isIdentity(file: TargetFile, layout: Layout, column: Column): boolean {
   const { header } = column;
   if (file.mustHave.includes(header) || layout.link?.column === header) return true;
   const isContainer = column.bindings.some(({ feed }) => feed.is === "container");
-  if (!mustTell(file, layout) && !file.grouped && !isContainer && tellsRecord(layout, column)) return true;
+  if (!mustTell(file, layout) && !file.grouped && !isContainer && tellsRecord(file, layout, column)) return true;
   return header === file.grouped?.parent || header === file.grouped?.child;
 }
 

@@ -12,6 +12,7 @@ import { writtenHeaders } from "../layout/write/rows.js";
 import type { UploadStep } from "../plan/plan.js";
 import type { Target } from "../target/target.js";
 import { changeSteps } from "./change-steps.js";
+import { detachSteps, withoutDetachedAxes } from "./detach.js";
 import { comparedRows } from "./rows.js";
 import { selectRows, WrittenCells } from "./select.js";
 import type { ChangeView, ChangeViews } from "./views.js";
@@ -46,7 +47,7 @@ export function rollbackSteps({ target, kinds, views, touched }: RollbackInput):
   // What has a code that another gets back lets go of it first.
   return [
     ...stepsFor(back.released, goal, (kind, row) => !goal.isOut(kind, row)),
-    ...stepsFor(back.to, back.released, isThere),
+    ...stepsFor(back.to, withoutDetachedAxes(back.released, detachSteps(target, goal, back.to)), isThere),
   ];
 }
 

@@ -17,6 +17,8 @@ export interface RowChange {
   readonly fills: ReadonlySet<string>;
   /** Whether there is no such row before. */
   readonly isNew: boolean;
+  /** Of a new row: the headers of cells of its child that are as they are below the record that had the child before. */
+  readonly asBefore: ReadonlySet<string>;
   readonly cells: readonly string[];
   /** What tells the row from others of the record. */
   readonly word: string;
@@ -48,10 +50,37 @@ export function* comparedRows(
   const headers = writtenHeaders(layout, asked.columns);
   const [written, there] = [rowsOf(to, layout, asked), rowsOf(from, layout, asked)];
   const before = new RowsByRecord(there, asked.records);
+  const moved = movedRows(to, from, layout, asked);
   for (const { record, rows } of written) {
     const own = before.of(record);
-    yield compareRecord({ record, rows }, own, { file, layout, headers });
+    yield compareRecord({ record, rows }, own, { file, layout, headers, moved });
   }
+}
+
+/** The first rows, before, of children that another record has then: by the child. */
+function movedRows(
+  { catalogue }: ChangeView,
+  from: ChangeView,
+  layout: Layout,
+  asked: RowsAsked,
+): ReadonlyMap<number, WrittenRow> {
+  const found = new Map<number, WrittenRow>();
+  const kind = layout.shape.child?.name;
+  if (kind === undefined || layout.link) return found;
+  const [children, earlier] = [catalogue.table(kind), from.catalogue.table(kind)];
+  const owners = new Set<number>();
+  const moved = new Set<number>();
+  for (const record of asked.records)
+    for (const child of children.childrenOf(record)) {
+      const owner = child < earlier.size && !from.isOut(kind, child) ? earlier.parent(child) : -1;
+      if (owner < 0 || owner === record) continue;
+      owners.add(owner);
+      moved.add(child);
+    }
+  if (moved.size === 0) return found;
+  for (const { rows } of rowsOf(from, layout, { ...asked, records: [...owners].sort((a, b) => a - b) }))
+    for (const row of rows) if (moved.has(row.child) && !found.has(row.child)) found.set(row.child, row);
+  return found;
 }
 
 interface Grouped {
@@ -109,10 +138,11 @@ interface RowsForm {
   readonly file: TargetFile;
   readonly layout: Layout;
   readonly headers: readonly string[];
+  readonly moved: ReadonlyMap<number, WrittenRow>;
 }
 
 function compareRecord({ record, rows }: Grouped, before: readonly WrittenRow[], form: RowsForm): RecordRows {
-  const { file, layout, headers } = form;
+  const { file, layout, headers, moved } = form;
   const wordOf = rowNames(form);
   const shared = new Set(
     layout.columns.flatMap(({ header, scope }) =>
@@ -124,6 +154,10 @@ function compareRecord({ record, rows }: Grouped, before: readonly WrittenRow[],
     all.find((one) => language < 0 || one.cells[language] === cells[language]);
   const there = new Map(wordOf(before).map((word, at) => [word, before[at]!]));
   const words = wordOf(rows);
+  const lists = new ListsBeside(form, rows, before);
+  const ofChild = new Set(
+    layout.columns.flatMap(({ header, scope }) => (layout.shape.child && scope.is === "child" ? [header] : [])),
+  );
   const compared = rows.map((row, at): RowChange => {
     const word = words[at]!;
     const other = there.get(word);
@@ -133,7 +167,9 @@ function compareRecord({ record, rows }: Grouped, before: readonly WrittenRow[],
       // What a record shows on its first row is compared with its first row, whatever else stands on the two.
       const isShared = shared.has(header);
       if (isShared && cell === "" && row !== firstIn(rows, row)) return false;
-      const was = (isShared ? firstIn(before, row) : other)?.cells[position] ?? "";
+      const was = lists.has(header)
+        ? lists.cellBefore(row, header, position)
+        : ((isShared ? firstIn(before, row) : other)?.cells[position] ?? "");
       const rule = file.rules.get(header);
       // A cell that leaves what is there says nothing of it.
       return (
@@ -142,14 +178,29 @@ function compareRecord({ record, rows }: Grouped, before: readonly WrittenRow[],
     });
     const fills = changed.filter((header) => (other?.cells[headers.indexOf(header)] ?? "") === "");
     const { child, cells, isSingles = false } = row;
-    return { child, cells, isSingles, changed: new Set(changed), fills: new Set(fills), isNew: !other, word };
+    const earlier = other ? undefined : moved.get(child)?.cells;
+    const asBefore = earlier
+      ? headers.filter((header, position) => ofChild.has(header) && cells[position] === earlier[position])
+      : [];
+    return {
+      child,
+      cells,
+      isSingles,
+      changed: new Set(changed),
+      fills: new Set(fills),
+      isNew: !other,
+      asBefore: new Set(asBefore),
+      word,
+    };
   });
   // Rows of lists are put in and taken out as a whole, but where each goes by its own key.
   const isByKey = file.entryKey.length > 0;
   const inLanes = layout.columns.flatMap(({ header, scope }) => (scope.is === "lane" ? [header] : []));
   const listed = new Set(isByKey ? [] : inLanes.filter((header) => headers.includes(header)));
   const lost = [...there.values()];
-  const gone = [...listed].filter((header) => lost.some(({ cells }) => cells[headers.indexOf(header)] !== ""));
+  const gone = [...listed].filter((header) =>
+    lists.has(header) ? lists.isShorter(header) : lost.some(({ cells }) => cells[headers.indexOf(header)] !== ""),
+  );
   return { record, rows: compared, gone: new Set(gone) };
 }
 
@@ -166,4 +217,49 @@ function rowNames({ file, layout, headers }: RowsForm): (rows: readonly WrittenR
       return `${word} ${nth}`;
     });
   };
+}
+
+/**
+ * Lists of a record whose entries stand on rows beside those of what it contains: entries are compared by their place in the list, whatever
+ * else is on the row.
+ */
+class ListsBeside {
+  /** By header: the rows of its list, now and before. */
+  readonly #lists = new Map<string, { readonly now: readonly WrittenRow[]; readonly then: readonly WrittenRow[] }>();
+
+  readonly #language: number;
+
+  constructor({ file, layout, headers }: RowsForm, rows: readonly WrittenRow[], before: readonly WrittenRow[]) {
+    this.#language = headers.indexOf(layout.languages?.column ?? "");
+    if (!layout.shape.child || file.entryKey.length > 0) return;
+    for (const { name, of } of layout.lanes) {
+      if (of !== "parent") continue;
+      const own = layout.columns.flatMap(({ header, scope }) =>
+        scope.is === "lane" && scope.lane === name ? [header] : [],
+      );
+      const positions = own.map((header) => headers.indexOf(header)).filter((at) => at >= 0);
+      const isListed = ({ cells }: WrittenRow) => positions.some((at) => cells[at] !== "");
+      const list = { now: rows.filter(isListed), then: before.filter(isListed) };
+      for (const header of own) this.#lists.set(header, list);
+    }
+  }
+
+  has(header: string): boolean {
+    return this.#lists.has(header);
+  }
+
+  /** The cell at the same place of the list; blank on a row without an entry. */
+  cellBefore(row: WrittenRow, header: string, position: number): string {
+    const list = this.#lists.get(header);
+    if (!list) return "";
+    const at = this.#language;
+    const isAlike = ({ cells }: WrittenRow) => at < 0 || cells[at] === row.cells[at];
+    const place = list.now.filter(isAlike).indexOf(row);
+    return place < 0 ? "" : (list.then.filter(isAlike)[place]?.cells[position] ?? "");
+  }
+
+  isShorter(header: string): boolean {
+    const list = this.#lists.get(header);
+    return list !== undefined && list.now.length < list.then.length;
+  }
 }

@@ -21,10 +21,10 @@ export class WrittenCells {
     return this.#headers.get(row)?.has(header) ?? false;
   }
 
-  add(row: string, headers: Iterable<string>): void {
+  add(row: string, header: string): void {
     const known = this.#headers.get(row);
-    if (known) for (const header of headers) known.add(header);
-    else this.#headers.set(row, new Set(headers));
+    if (known) known.add(header);
+    else this.#headers.set(row, new Set([header]));
   }
 }
 
@@ -81,19 +81,20 @@ function selectBlock(
     parentsOnly,
   })) {
     if (block.kind === "product") changed.set(one.record, new Set(one.rows.flatMap((row) => [...row.changed])));
-    const nameOf = ({ word }: RowChange) => `${file.name} ${block.layout} ${one.record} ${word}`;
+    const ofRecord = `${file.name} ${block.layout} ${one.record}`;
+    const nameOf = ({ word }: RowChange, header: string) => (form.isShared(header) ? ofRecord : `${ofRecord} ${word}`);
     const isNews = (row: RowChange) =>
       (isAffected?.(file.name, block.kind, one.record, below, row.isSingles ? -1 : row.child) ?? true) &&
-      [...row.changed].some((header) => !written.has(nameOf(row), header));
+      [...row.changed].some((header) => !written.has(nameOf(row, header), header));
     const keeps = isWhole ? one.rows.map(() => true) : form.kept(one, isNews);
     one.rows.forEach((row, at) => {
       if (keeps[at]) {
         const left = form.leftBlank(row);
         chosen.set(number, left);
-        written.add(
-          nameOf(row),
-          headers.filter((header) => !left.has(header)),
-        );
+        for (const header of headers)
+          // A cell that a record has once is blank on the rows below.
+          if (!left.has(header) && !(form.isShared(header) && row.cells[headers.indexOf(header)] === ""))
+            written.add(nameOf(row, header), header);
       }
       number++;
     });
@@ -107,6 +108,7 @@ class BlockForm {
   /** The columns that do not tell which record is meant, with their places. */
   readonly #others: readonly (readonly [header: string, at: number])[];
   readonly #hasParents: boolean;
+  readonly #shared: ReadonlySet<string>;
   /** Whether lists of a record stand on several of its rows: they are written as a whole. */
   readonly #hasLists: boolean;
   /** The same of any list, of what lies in a record too. */
@@ -127,9 +129,19 @@ class BlockForm {
     const replaced = layout.lanes.filter((lane) => !isKeyed(file, layout, lane));
     this.#hasLists = replaced.some(({ name, of }) => of === "parent" && written.has(name));
     this.#hasAnyLists = replaced.length > 0;
+    this.#shared = new Set(
+      layout.shape.child && !layout.languages
+        ? layout.columns.flatMap(({ header, scope }) => (scope.is === "parent" && !telling.has(header) ? [header] : []))
+        : [],
+    );
     this.#hasParents = layout.columns.some(
       ({ header, scope }) => scope.is === "parent" && headers.includes(header) && !telling.has(header),
     );
+  }
+
+  /** Whether a record says a cell once, on whichever of its rows. */
+  isShared(header: string): boolean {
+    return this.#shared.has(header);
   }
 
   /** By row of a record: whether it is written. */
@@ -158,12 +170,14 @@ class BlockForm {
   }
 
   /** The cells of a row that stay blank, as what is there stays. */
-  leftBlank({ isNew, changed, cells }: RowChange): ReadonlySet<string> {
+  leftBlank({ isNew, asBefore, changed, cells }: RowChange): ReadonlySet<string> {
     const stays = this.#others.filter(([header, at]) => {
       const rule = this.file.rules.get(header);
       // What the account has a record inherit need not be said.
       if (rule?.blank === "inherit") return cells[at] === rule["starts as"];
-      return !isNew && !changed.has(header) && (rule?.blank === "leave" || rule?.blank === "generate");
+      // A row of a new record fills what new records need.
+      const isThere = isNew ? asBefore.has(header) && !rule?.required : !changed.has(header);
+      return isThere && (rule?.blank === "leave" || rule?.blank === "generate");
     });
     return new Set(stays.map(([header]) => header));
   }

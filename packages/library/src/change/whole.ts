@@ -13,7 +13,7 @@ import { phrase } from "../phrases/phrase.js";
 
 /** @returns the steps; they are not numbered yet. */
 export function wholeStep(
-  { catalogue, target, tasks }: ChangeInput,
+  { catalogue, target }: ChangeInput,
   prepared: Prepared,
   heldBack: HeldBack,
   lists: readonly NeededList[],
@@ -49,7 +49,6 @@ export function wholeStep(
     after: [],
   };
   return [
-    ...tasks.map((task): Step => ({ number: 0, is: "do", ...task })),
     ...(lists.length > 0 ? [listsStep(target.name, lists, 0)] : []),
     ...(isLast ? [] : pictures),
     upload,

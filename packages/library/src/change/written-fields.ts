@@ -41,6 +41,7 @@ export class WrittenFields {
       .flatMap((layout) => byLanguage(layout).map(([, own]) => own))
       .map((layout): Layout => ({ ...layout, columns: layout.columns.filter(({ header }) => isIn(header)) }));
     const files = new Map([[file.name, { ...file, layouts, layout: firstOf(layouts) }]]);
-    return { ...this.target, files };
+    // What other files are for does not count here.
+    return { ...this.target, files, slots: this.target.slots.filter((slot) => slot.file === file.name) };
   }
 }

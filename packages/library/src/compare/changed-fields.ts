@@ -31,6 +31,8 @@ interface FieldOnBoth {
   readonly onPlatform: string | undefined;
   /** Of an entry that one side lacks and that has a key alone: what it is shown as. */
   readonly key: EntryKey | undefined;
+  /** Whether yours tells nothing of it. */
+  readonly isUnsaid?: boolean;
 }
 
 /** A record whose fields differ, by its rows on both sides. */
@@ -156,6 +158,8 @@ export class ChangedFields {
     const { name, intended, onPlatform } = change;
     const { sides, since } = this.input;
     const by = since.by(kind, deliveredName(sides, "own", kind, own), name, intended, onPlatform);
+    // What yours does not tell, and never told, stays as it is.
+    if (change.isUnsaid && by === "not known") return;
     if (by === "as read back") this.#asReadBack.add(`${record} ${name}`);
     else {
       this.#changes.set(record, known);
@@ -169,21 +173,25 @@ export class ChangedFields {
     const { matched } = this.input.sides;
     if (entries === undefined) {
       const [table, tableThere] = [matched.own.table(kind), matched.other.table(kind)];
-      if (this.#isUnsaid(table, own, field!) && this.#isByItself(kind, field!, nothing, there)) return;
+      const isUnsaid = field !== table.kind.of && this.#isUnsaid(table, own, field!);
+      if (isUnsaid && this.#isByItself(kind, field!, nothing, there)) return;
       const intended = this.#own.field(table, own, field!);
-      yield { name: field!, intended, onPlatform: this.#there.field(tableThere, other, field!), key: undefined };
+      const onPlatform = this.#there.field(tableThere, other, field!);
+      yield { name: field!, intended, onPlatform, key: undefined, isUnsaid };
       return;
     }
     const list = `${kind}.${entries}`;
     const [table, tableThere] = [matched.own.table(list), matched.other.table(list)];
     if (ownEntry !== none && otherEntry !== none) {
       const textOf = textsOf(tableThere, otherEntry);
-      if (table.text(field!, ownEntry) === undefined && this.#isByItself(list, field!, textOf, there)) return;
+      const isUnsaid = this.#isUnsaid(table, ownEntry, field!);
+      if (isUnsaid && this.#isByItself(list, field!, textOf, there)) return;
       yield {
         name: `${this.#own.entryName(table, ownEntry)}.${field}`,
         intended: value,
         onPlatform: there,
         key: undefined,
+        isUnsaid,
       };
     } else if (value !== undefined && there !== undefined) {
       const intended = this.#own.order(table, table.childrenOf(own));

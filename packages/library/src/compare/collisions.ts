@@ -84,13 +84,13 @@ export function openCollisions({
   isStranger,
 }: NewRecords & {
   readonly target: Target;
-  readonly isStranger: (kind: string, row: number) => boolean;
+  readonly isStranger: (collision: Collision) => boolean;
 }): Collision[] {
   const isDifferent = saidDifferent(pairs);
   return (
     [...rowsByKind(onlyOwn)]
       .flatMap(([kind, rows]) => collisions(sides, kind, rows))
-      .filter(({ kind, there }) => isStranger(kind, there))
+      .filter(isStranger)
       // A code by which the platform knows its records is that record's, whatever the answer.
       .filter((one) => !isDifferent(one) || (one.by === "code" && goesByCode(target, sides, one.kind)))
   );

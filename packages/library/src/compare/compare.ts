@@ -11,6 +11,7 @@ import type { Ledger } from "../ledger/ledger.js";
 import { compareText } from "../location.js";
 import { none } from "../match/correspondence.js";
 import type { Sha256 } from "../ports.js";
+import type { FormerRecords } from "../reshape/former.js";
 import type { Target } from "../target/target.js";
 import type { Unmatched } from "./catalogues.js";
 import { ChangedFields, shownChanges, type ChangedRecord } from "./changed-fields.js";
@@ -19,7 +20,8 @@ import type { Coverage } from "./coverage.js";
 import { ChangedSince, type ChangedBy } from "./delivered-fields.js";
 import type { PlatformCatalogue } from "./held.js";
 import { layoutsOf } from "./held-form.js";
-import { openCollisions } from "./collisions.js";
+import { openCollisions, type Collision } from "./collisions.js";
+import { formerOnPlatform } from "./former.js";
 import type { RepliedPair } from "./pairs.js";
 import { suggestedPairs } from "./suggestions.js";
 import { reportComparison } from "./report-findings.js";
@@ -35,6 +37,8 @@ export interface CompareInput {
   readonly ledger: Pick<Ledger, "delivered" | "id">;
   readonly sha256: Sha256;
   readonly pairs: readonly RepliedPair[];
+  /** What records of yours were before operations; none, if left out. */
+  readonly former?: FormerRecords | undefined;
 }
 
 /** Compares what is intended with what the platform has, and both with what was delivered last. */
@@ -51,8 +55,10 @@ export function compareWithPlatform(input: CompareInput, findings: Findings): Pl
   const { onlyOwn, onlyThere } = fields.compare();
   const wasDelivered = (side: "own" | "there", kind: string, row: number) =>
     since.wasDelivered(kind, deliveredName(sides, side, kind, row));
-  // What we delivered ourselves is not a stranger: it is reshaped.
-  const isStranger = (kind: string, row: number) => !wasDelivered("there", kind, row);
+  const former = formerOnPlatform(input, sides);
+  // What we delivered ourselves is not a stranger: it is reshaped. Nor is what a record was before an operation.
+  const isStranger = ({ kind, yours, there }: Collision) =>
+    !wasDelivered("there", kind, there) && !(former.get(kind)?.get(there)?.became.has(yours) ?? false);
   const collisions = openCollisions({ sides, target, pairs, onlyOwn, isStranger });
   const isClashing = rowSet(collisions.map(({ kind, own: row }) => ({ kind, row })));
   const newState = (kind: string, row: number): RecordState => {
@@ -62,25 +68,31 @@ export function compareWithPlatform(input: CompareInput, findings: Findings): Pl
   const records = [
     ...[...fields.changes.values()].map((one) => changedRecord(sides, one)),
     ...onlyOwn.map(({ kind, row }) => aloneRecord(sides, "own", kind, row, newState(kind, row))),
-    ...onlyThere.map(({ kind, row }) =>
-      aloneRecord(
+    ...onlyThere.map(({ kind, row }) => {
+      const was = former.get(kind)?.get(row);
+      const isYours = was !== undefined || wasDelivered("there", kind, row);
+      const one = aloneRecord(
         sides,
         "there",
         kind,
         row,
-        wasDelivered("there", kind, row) ? "no longer in your sources" : "only on the platform",
-      ),
-    ),
+        isYours ? "no longer in your sources" : "only on the platform",
+      );
+      return was ? { ...one, became: [...was.became] } : one;
+    }),
   ].sort(byDanger);
   const left = onlyOwn.filter(({ kind, row }) => !isClashing(kind, row));
+  // What a record was before an operation needs no answer.
+  const others = onlyThere.filter(({ kind, row }) => !former.get(kind)?.has(row));
   const comparison: PlatformComparison = {
     records,
     unchanged: unchangedIn(sides, coverage, fields.changes),
     collisions,
-    suggestions: suggestedPairs({ sides, pairs, onlyOwn: left, onlyThere }),
+    suggestions: suggestedPairs({ sides, pairs, onlyOwn: left, onlyThere: others }),
     stays: fields.stays,
     sides,
     changedBy: fields.changedBy(),
+    former,
   };
   reportComparison(comparison, (row) => wasDelivered("own", "product", row), findings);
   return comparison;

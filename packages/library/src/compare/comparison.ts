@@ -5,6 +5,7 @@ import type { FieldChange } from "./changed-fields.js";
 import type { Collision } from "./collisions.js";
 import type { ChangedOrKept } from "./delivered-fields.js";
 import type { Pair } from "./pairs.js";
+import type { FormerOnPlatform } from "./former.js";
 import type { Sides } from "./sides.js";
 
 /** The most dangerous first. */
@@ -28,6 +29,8 @@ export interface ComparedRecord {
   readonly key: string;
   readonly state: RecordState;
   readonly fields: readonly FieldChange[];
+  /** Of a record that was yours before an operation: the keys of those that it became. */
+  readonly became?: readonly string[];
   /** Where your record comes from. */
   readonly at: Location | undefined;
   /** The rows of the record on both sides; -1 for none. */
@@ -52,4 +55,6 @@ export interface PlatformComparison extends Comparison {
   readonly sides: Sides;
   /** Who has changed a field since it was last delivered, of fields that differ. @param row of the intended record, without singles. */
   readonly changedBy: (kind: string, row: number, field: string) => ChangedOrKept;
+  /** The platform's records that were yours before an operation. */
+  readonly former: FormerOnPlatform;
 }

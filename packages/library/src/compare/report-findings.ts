@@ -2,13 +2,13 @@
 
 import { finding, type Findings } from "../findings/finding.js";
 import { none } from "../match/correspondence.js";
-import type { PlatformComparison } from "./comparison.js";
+import type { ComparedRecord, PlatformComparison } from "./comparison.js";
 
 const fewestKnown = 5;
 
 /** @param wasDelivered whether a product of yours was delivered before. */
 export function reportComparison(
-  { sides, collisions, records }: PlatformComparison,
+  { sides, collisions, records, former }: PlatformComparison,
   wasDelivered: (row: number) => boolean,
   findings: Findings,
 ): void {
@@ -35,7 +35,9 @@ export function reportComparison(
       finding(isBoth ? "compare/both-changed" : "compare/changed-on-platform", { kind, key, fields: changed }, at),
     );
   }
-  const gone = records.filter(({ state }) => state === "no longer in your sources");
+  // What an operation made others of is gone on purpose.
+  const isFormer = ({ kind, there }: ComparedRecord) => former.get(kind)?.has(there) ?? false;
+  const gone = records.filter((one) => one.state === "no longer in your sources" && !isFormer(one));
   if (gone.length > 0)
     findings.add(
       finding("compare/no-longer-in-sources", {

@@ -27,7 +27,7 @@ export const stateTexts: Readonly<Record<RecordState, { readonly title: string; 
   },
   "no longer in your sources": {
     title: "No longer in your sources",
-    means: "Delivered earlier. Nothing is deleted automatically.",
+    means: "They were yours. Nothing is deleted automatically.",
   },
   changed: { title: "Changed", means: "Your sources differ from what is on the platform." },
   new: { title: "New", means: "Not on the platform yet." },
@@ -83,8 +83,9 @@ export function comparisonAsHtml(
 function groupOf(state: RecordState, records: readonly ComparedRecord[], currency: string | undefined): string {
   const { title, means } = stateTexts[state];
   const hasFields = records.some(({ fields }) => fields.length > 0);
-  const rows = records.slice(0, mostRecords).flatMap(({ kind, key, fields, at }) => {
-    const who = [escaped(kind), code(key)];
+  const rows = records.slice(0, mostRecords).flatMap(({ kind, key, fields, at, became = [] }) => {
+    const now = became.length > 0 ? ` → ${became.map(code).join(", ")}` : "";
+    const who = [escaped(kind), code(key) + now];
     const from = at ? escaped(formatLocation(at)) : "";
     if (fields.length === 0) return [hasFields ? [...who, "", "", "", "", from] : [...who, from]];
     return fields.map(({ field, intended, onPlatform, by }, location) => [

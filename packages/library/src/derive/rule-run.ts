@@ -6,7 +6,7 @@ import type { Table } from "../catalogue/table.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { toEnding, toPlaces, withTax } from "./amounts.js";
 import type { DeriveRule } from "./compile.js";
-import { fieldValueProblem } from "./field-value.js";
+import { fieldValueProblem } from "../field-value.js";
 import { fieldReader, fieldSetter } from "./fields.js";
 import type { Facts } from "./expression.js";
 import { factText, FactReader } from "./facts.js";

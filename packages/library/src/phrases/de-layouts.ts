@@ -208,9 +208,6 @@ export const layoutPhrasesDe = {
   "Retire {0}": "{0} stilllegen",
   "Its variants are sold as {0} now. Its reviews and its id on the platform are not moved.":
     "Die Varianten werden jetzt als {0} verkauft. Bewertungen und ID auf der Plattform ziehen nicht mit um.",
-  "Detach the variants of {0}": "Die Varianten von {0} lösen",
-  "They belong to {0} now. A platform that never moves codes has to release them first.":
-    "Sie gehören jetzt zu {0}. Eine Plattform, die Artikelnummern nie verschiebt, muss sie zuerst freigeben.",
   "a list of combinations": "eine Liste von Kombinationen",
   'a path, levels separated by "{0}"': "ein Pfad, Ebenen getrennt durch „{0}“",
   'paths: levels separated by "{0}", paths by "{1}"': "Pfade: Ebenen getrennt durch „{0}“, Pfade durch „{1}“",

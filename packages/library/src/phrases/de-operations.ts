@@ -31,6 +31,7 @@ export const operationPhrasesDe = {
   "none of the products has {0}": "keines der Produkte hat {0}",
   'the condition "{0}" cannot be read: {1}': "die Bedingung „{0}“ ist nicht lesbar: {1}",
   "{0} has no language": "{0} hat keine Sprache",
+  "{0}: {1}": "{0}: {1}",
   "{0} is a text in languages. Name one: {0}@en": "{0} ist ein Text in Sprachen. Nennen Sie eine: {0}@en",
   "{0} records are in no category": "Datensätze der Art {0} stehen in keiner Kategorie",
   "rename needs one of: to, name": "rename braucht to oder name",
@@ -50,4 +51,11 @@ export const operationPhrasesDe = {
   "they follow the new products": "sie folgen den neuen Produkten",
   "they follow the new products; {0} would lead from a product to itself":
     "sie folgen den neuen Produkten; {0} würden von einem Produkt zu sich selbst führen",
+  "Detach variants of {0}": "Varianten von {0} lösen",
+  "They go to {0}, and {1} refuses a code of another product: {2}.":
+    "Sie gehen an {0}, und {1} weist eine Artikelnummer eines anderen Produkts zurück: {2}.",
+  "Before these files: {0}. {1}": "Vor diesen Dateien: {0}. {1}",
+  "Detach the axes of {0}": "Die Achsen von {0} lösen",
+  "{0} refuses other axes for a product that it has. The file brings the new ones.":
+    "{0} weist andere Achsen für ein vorhandenes Produkt zurück. Die Datei bringt die neuen.",
 } as const;

@@ -40,7 +40,17 @@ export type Step =
   | (Common & { readonly is: "pictures"; readonly files: readonly string[]; readonly name: string })
   | (Common & { readonly is: "test"; readonly files: readonly string[] })
   | UploadStep
+  | DetachStep
   | (Common & { readonly is: "look"; readonly products: readonly string[] });
+
+/** What a person detaches on the platform: records from what contains them, or the axes of records, with the values of their variants. */
+export interface DetachStep extends Common {
+  readonly is: "detach";
+  readonly from: "container" | "axes";
+  readonly kind: string;
+  /** The keys of the records, as the catalogue calls them. */
+  readonly keys: readonly string[];
+}
 
 /** A catalogue that rows are written from, and what of it they leave out. */
 export interface WrittenFrom {

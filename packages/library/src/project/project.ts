@@ -12,6 +12,7 @@ import { Findings } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { picturesAlike } from "./picture-contents.js";
+import { formerRecords, type FormerRecords } from "../reshape/former.js";
 import { reshape, type Reshaped } from "../reshape/reshape.js";
 import type { Operation } from "../reshape/schema.js";
 import type { ChangeWishes } from "../compare/policies.js";
@@ -89,6 +90,8 @@ export interface ReadProject {
   readonly membersByRule: ReadonlyMap<number, readonly number[]>;
   /** The operations that were carried out, in their order. */
   readonly reshaped: readonly AppliedOperation[];
+  /** What records were before them; undefined where there are none. */
+  readonly former: FormerRecords | undefined;
 }
 
 /** An operation that was carried out, with what it changed. */
@@ -147,6 +150,7 @@ export async function readProject(
   const combines = project.pictures !== undefined && project.operations.some(({ operation }) => "combine" in operation);
   const contentOf = combines ? await picturesAlike(project.pictures, files) : undefined;
   const ports = { source, toSlug: toSlug ?? ((text: string) => text), contentOf };
+  const asInSources = catalogue;
   for (const { operation, at } of project.operations) {
     const result = findings.took(await reshape(catalogue, operation, ports, at));
     // What comes behind one that is refused would stand on nothing.
@@ -169,5 +173,6 @@ export async function readProject(
     findings,
   });
   const members = await membersByRule(catalogue, findings);
-  return { catalogue, created, counts, pictureNames, membersByRule: members, reshaped };
+  const former = reshaped.length === 0 ? undefined : formerRecords(asInSources, reshaped);
+  return { catalogue, created, counts, pictureNames, membersByRule: members, reshaped, former };
 }

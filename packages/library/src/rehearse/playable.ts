@@ -1,6 +1,7 @@
 /** A simulated platform, as a rehearsal plays it. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { DetachStep } from "../plan/plan.js";
 import type { Slot } from "../target/slot.js";
 import type { TargetFile } from "../target/target.js";
 import type { RehearsedFile } from "./outcome.js";
@@ -13,6 +14,8 @@ export interface Playable {
   readonly setUp: (list: string, names: readonly string[]) => void;
   /** Puts picture files into its store. */
   readonly addPictures: (names: readonly string[]) => void;
+  /** A person takes records out of what contains them, or their axes off. */
+  readonly detach: (step: Pick<DetachStep, "from" | "kind" | "keys">) => void;
   /** Takes a file, as an import of a mode. */
   readonly play: (
     file: TargetFile,

@@ -9,7 +9,7 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { withoutRecords } from "../catalogue/rebuild.js";
 import type { Location } from "../location.js";
 import { balance, measure, type BalanceLine } from "./balance.js";
-import { fieldBalance } from "./field-balance.js";
+import { fieldBalance, type ExplainedFields } from "./field-balance.js";
 import { formOf, type Operation } from "./schema.js";
 import { Work, type PlatformStep, type WorkPorts } from "./work.js";
 
@@ -20,6 +20,8 @@ export interface Reshaped {
   readonly balance: readonly BalanceLine[];
   /** Products that became others: old key to new keys. */
   readonly became: ReadonlyMap<string, readonly string[]>;
+  /** The same of records of every kind; none for what is left out. */
+  readonly records: ExplainedFields["records"];
 }
 
 /** Carries out one operation; fails where it is refused. @param at where the project says it. */
@@ -47,6 +49,12 @@ export async function reshape(
     findings.add(
       finding("reshape/unbalanced", { what, count: unexplained.length, examples: unexplained.slice(0, 3) }, at),
     );
-  const value: Reshaped = { catalogue: made, steps: work.steps, balance: lines, became: explained.products };
+  const value: Reshaped = {
+    catalogue: made,
+    steps: work.steps,
+    balance: lines,
+    became: explained.products,
+    records: explained.records,
+  };
   return resultOf(uneven.length > 0 ? undefined : value, findings);
 }

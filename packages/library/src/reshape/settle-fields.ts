@@ -95,7 +95,8 @@ export function winnerOf(
   if (first === undefined) return undefined;
   if (differ) {
     const others = filled.map((place) => keys[place]!);
-    work.note("reshape/fields-differ", { field, keys: others, winner: keys[first]! }, originals[first]!);
+    const rows = filled.map((place) => originals[place]!);
+    work.note("reshape/fields-differ", { field, keys: others, winner: keys[first]! }, rows);
   }
   return first;
 }

@@ -14,6 +14,10 @@ import { phrase, type Text } from "../phrases/phrase.js";
 export interface PlatformStep {
   readonly title: Text;
   readonly why: Text;
+  /** Before the uploads, or behind them. */
+  readonly when: "before" | "after";
+  /** Records of a kind whose codes change; or the record that is to go or to let go, as it was called before the operation. */
+  readonly about: { readonly kind: string; readonly key?: Key };
 }
 
 /** What operations need of their surroundings. */
@@ -87,11 +91,11 @@ export class Work {
   note(
     code: "reshape/fields-differ",
     facts: { field: string; keys: readonly Key[]; winner: string },
-    product: Row<"product">,
+    products: readonly Row<"product">[],
   ): void {
-    this.findings.add(
-      finding(code, facts, this.at, [this.catalogue.location(this.catalogue.table("product"), product)]),
-    );
+    const table = this.catalogue.table("product");
+    const rows = products.map((row) => this.catalogue.location(table, row));
+    this.findings.add(finding(code, facts, this.at, rows));
   }
 
   /** A record's row; undefined, and refused, where there is none. */
@@ -137,8 +141,8 @@ export class Work {
     this.#set.set(kind, rows.set(row, (rows.get(row) ?? new Set()).add(field)));
   }
 
-  step(title: Text, why: Text): void {
-    this.steps.push({ title, why });
+  step(step: PlatformStep): void {
+    this.steps.push(step);
   }
 
   contentOf(file: string): string {

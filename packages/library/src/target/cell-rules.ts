@@ -121,7 +121,8 @@ export function rowChecker(
       if (one.together.length > 0 && (isOwn || text !== "")) reportTogether(one, (view ??= viewOf(row)), row);
       if (text === "") {
         const isNeeded = isTranslation ? one.isNeverBlank && one.isInLanguage : one.isNeeded;
-        if (isNeeded && isOwn && !isStillToCome(one.column, row)) reportMissing(one.column, row);
+        const isLeft = row.leftBlank?.has(one.column.header) ?? false;
+        if (isNeeded && isOwn && !isLeft && !isStillToCome(one.column, row)) reportMissing(one.column, row);
         continue;
       }
       const found = one.judge(text);

@@ -3,7 +3,8 @@
 import { formsOf } from "../catalogue/reference-pool.js";
 import { firstOf } from "../checked.js";
 import { splitLanguage } from "../field-name.js";
-import { fieldOf, type KindSpec } from "../kind.js";
+import { fieldValueProblem } from "../field-value.js";
+import { fieldOf, type FieldSpec, type KindSpec } from "../kind.js";
 import type { Kinds } from "../kinds.js";
 import { kindOfScope, levelOf, type Column, type Feed, type Layout, type Scope } from "../layout/layout.js";
 import { specsNamed } from "../layout/specs-named.js";
@@ -71,6 +72,14 @@ export function* refusedSettings(
   for (const [word, other, isThere] of dependent(rule))
     if (rule[word] !== undefined && !isThere && (word !== "over" || rule.over === "cut"))
       yield { word, problem: phrase('{0}: "{1}" means nothing without "{2}"', header, word, other) };
+  const start = rule["starts as"];
+  const started = start === undefined ? undefined : valueField(layout, column, kinds);
+  const problem = start === undefined || !started ? undefined : fieldValueProblem(started, start);
+  if (problem !== undefined)
+    yield {
+      word: rule.inherits === undefined ? "starts as" : "inherits",
+      problem: phrase("{0}: {1}", header, problem),
+    };
   if (rule.blank === "inherit" && rule.inherits === undefined)
     yield {
       word: "blank",
@@ -116,17 +125,20 @@ const isAlike = (one: Scope, other: Scope): boolean =>
 /** Lists of what the record itself holds. */
 const isStoredList = (column: Column): boolean => isList(column) && firstOf(column.bindings).feed.is !== "naming";
 
-function isNumber(layout: Layout, { scope, bindings }: Column, kinds: Kinds): boolean {
+function isNumber(layout: Layout, column: Column, kinds: Kinds): boolean {
+  const type = valueField(layout, column, kinds)?.type;
+  return type === "decimal" || type === "integer";
+}
+
+/** The field whose value a column holds, of the record or of an entry; undefined where it names records. */
+function valueField(layout: Layout, { scope, bindings }: Column, kinds: Kinds): FieldSpec | undefined {
   const { feed } = firstOf(bindings);
   const kind = kindOfScope(layout, scope);
-  const isOf = (of: KindSpec, field: string): boolean => {
-    const type = fieldOf(of, splitLanguage(field).name)?.type;
-    return type === "decimal" || type === "integer";
-  };
-  if (feed.is === "text") return isOf(kind, feed.field);
-  if (feed.is !== "entry") return false;
-  const embedded = kind.entries?.[feed.entries];
-  return embedded !== undefined && isOf(kinds.get(embedded), feed.field.name);
+  if (feed.is === "text") return fieldOf(kind, splitLanguage(feed.field).name);
+  const embedded = feed.is === "entry" ? kind.entries?.[feed.entries] : undefined;
+  const field =
+    embedded === undefined || feed.is !== "entry" ? undefined : fieldOf(kinds.get(embedded), feed.field.name);
+  return field?.reference ? undefined : field;
 }
 
 function isList({ bindings }: Column): boolean {

@@ -79,6 +79,7 @@ export async function playUpload({
     const before = played.length;
     if (step.is === "lists") for (const { name, entries } of step.lists) platform.setUp(name, entries);
     if (step.is === "pictures") platform.addPictures(step.files);
+    if (step.is === "detach") platform.detach(step);
     if (step.is === "upload")
       for (const { name } of step.files) {
         const opened = await files.read(name);

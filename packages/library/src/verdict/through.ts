@@ -120,6 +120,7 @@ export async function rehearseThrough({
   async function playStep(step: Step, lineElsewhere: LineElsewhere): Promise<RehearsedFile[]> {
     if (step.is === "lists") for (const { name, entries } of step.lists) platform.setUp(name, entries);
     if (step.is === "pictures") platform.addPictures(step.files);
+    if (step.is === "detach") platform.detach(step);
     if (step.is !== "upload") return [];
     const file = entryOf(target.files, step.slot.file);
     const played: RehearsedFile[] = [];

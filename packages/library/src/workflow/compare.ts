@@ -52,7 +52,10 @@ export async function compareExport(
   const moved = withIds(withMovedRecreated(given, target, told.catalogue), ledger);
   const wishes = entryOf(project.wishes, target.name).changes;
   const compareWith = (catalogue: TargetView, into: Findings): PlatformComparison =>
-    compareWithPlatform({ catalogue, target, platform: told, ledger, sha256: ports.sha256, pairs }, into);
+    compareWithPlatform(
+      { catalogue, target, platform: told, ledger, sha256: ports.sha256, pairs, former: read.former },
+      into,
+    );
   const first = new Findings();
   const before = compareWith(moved, first);
   // An address that changes brings its redirect, which is then a change of its own.

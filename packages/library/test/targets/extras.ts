@@ -1,6 +1,7 @@
 /** What a target may say besides its files: each changes a draft of a target. */
 
-import type { Given } from "../layouts/feature.js";
+import type { Binding, Given } from "../layouts/feature.js";
+import { valuesOf } from "./rules.js";
 
 export interface DraftTarget {
   readonly files: Record<string, Record<string, unknown>>;
@@ -154,7 +155,9 @@ export const extras: Readonly<Record<string, Extra>> = {
   },
   inherit: (draft, way) => {
     const column = plainHeaders(draft).at(-1 - (way % 3));
-    draft.rest["settings"] = { tax: { choices: ["full", "low"], preset: "full" } };
+    const { columns } = goods(draft)["layout"] as { readonly columns: Readonly<Record<string, Binding>> };
+    const choices = valuesOf(columns[column ?? ""] ?? "");
+    draft.rest["settings"] = { tax: { choices, preset: choices[0] } };
     const rules = (goods(draft)["columns"] ?? {}) as Record<string, Given>;
     if (column !== undefined) rules[column] = { ...rules[column], blank: "inherit", inherits: "tax" };
   },

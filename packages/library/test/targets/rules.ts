@@ -121,5 +121,19 @@ export function rulesFor({ binding, isLane, isCreating, others }: RuledColumn): 
     ...(words.includes('"path"') ? ofPaths : []),
     ...(/pictures.*file/.test(field) && !isVia ? [{ picture: true }] : []),
   ];
-  return [...usual, ...own];
+  // A value of the field: other words are refused at load.
+  const [first = "begun"] = valuesOf(binding);
+  return [...usual, ...own].map((rule) => (rule["starts as"] === "begun" ? { "starts as": first } : rule));
+}
+
+/** Two values that a column can hold, where not any text will do. */
+export function valuesOf(binding: Binding): readonly [string, string] {
+  const field = fieldOf(asText(binding));
+  if (isOfNumbers(binding)) return ["7", "8"];
+  if (/sort$/.test(field)) return ["service", "goods"];
+  if (/status$/.test(field)) return ["ended", "paused"];
+  if (/backorder$/.test(field)) return ["allowed", "refused"];
+  if (/shown$|hidden$|required$/.test(field)) return ["true", "false"];
+  if (/type$/.test(field)) return ["text", "number"];
+  return ["full", "low"];
 }

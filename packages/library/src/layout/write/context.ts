@@ -13,6 +13,8 @@ export interface WrittenRow {
   readonly child: number;
   /** Whether the row is a single's in the place of a child's: `child` is the single itself then. */
   readonly isSingles?: boolean | undefined;
+  /** The headers of cells that are blank because what is on the platform stays. */
+  readonly leftBlank?: ReadonlySet<string> | undefined;
   /** Of rows that others name by their line, or the position of the cell that takes the line of the parent's own row. */
   readonly lineOf?: "named" | number | undefined;
 }

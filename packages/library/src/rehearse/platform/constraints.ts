@@ -91,6 +91,8 @@ function parentProblems(record: HeldRecord, store: PlatformStore, besideParents:
   if (hasCode || isBeside) problems.add("a code, and variants");
   const seen = new Set<string>();
   for (const child of children) {
+    // What had its axes taken off gets its values row by row.
+    if (store.isWithoutAxes(record) && recordsIn(child.fields, "values").length === 0) continue;
     if (!fitsAxes(child, record)) problems.add("the values do not fit the axes");
     const own = combination(child);
     if (seen.has(own)) problems.add("two variants are alike");

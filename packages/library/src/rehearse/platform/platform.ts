@@ -8,6 +8,7 @@ import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import type { Slot } from "../../target/slot.js";
 import { heldSnapshot } from "./older-snapshot.js";
 import type { RehearsedFile } from "../outcome.js";
+import type { DetachStep } from "../../plan/plan.js";
 import type { Playable } from "../playable.js";
 import type { Snapshot } from "../snapshot.js";
 import { heldCatalogue, type HeldCatalogue } from "./held-catalogue.js";
@@ -51,6 +52,14 @@ export class SimulatedPlatform implements PlatformState, Playable {
 
   addPictures(names: readonly string[]): void {
     for (const name of names) this.store.pictures.add(name);
+  }
+
+  /** A person takes children out of what contains them: they stay, and belong to none. Or takes off axes: rows may name others then. */
+  detach({ from, kind, keys }: Pick<DetachStep, "from" | "kind" | "keys">): void {
+    for (const record of keys.flatMap((key) => this.store.find(kind, "key", key)))
+      if (from === "container") this.store.release(record);
+      else this.store.takeOffAxes(record);
+    this.store.keep();
   }
 
   /** Takes a file. */

@@ -230,15 +230,17 @@ export class BlockPlayer {
       return "refused";
     }
     const from = record.container;
-    if (!parent || !from || from === parent) return "fine";
-    if (importing["child of another parent"] === "refuse" && !isWhole) {
+    if (!parent || from === parent) return "fine";
+    if (from && importing["child of another parent"] === "refuse" && !isWhole) {
       played.reasons.add("the code is another product's");
       return "refused";
     }
-    played.notes.add("the code was another product's");
+    if (from) {
+      played.notes.add("the code was another product's");
+      this.plan.left.add(from);
+    }
     store.contain(record, parent);
     store.set(record, "values", undefined);
-    this.plan.left.add(from);
     return "fine";
   }
 

@@ -64,6 +64,7 @@ export class PlatformStore {
   #count = 0;
   readonly pictures = new Set<string>();
   readonly #lists = new Map<string, Set<string>>();
+  readonly #withoutAxes = new Set<HeldRecord>();
 
   constructor(readonly giveId: GiveId = (_kind, _key, count) => String(count)) {}
 
@@ -170,6 +171,32 @@ export class PlatformStore {
     this.#undo.push(() => {
       container.children.delete(record);
       before?.children.add(record);
+      record.container = before;
+    });
+  }
+
+  /** A record has no axes any more, and its children no values, until rows name them. */
+  takeOffAxes(record: HeldRecord): void {
+    this.set(record, "axes", undefined);
+    for (const child of this.childrenOf(record)) this.set(child, "values", undefined);
+    this.#withoutAxes.add(record);
+  }
+
+  /** Whether the axes of a record were taken off. */
+  isWithoutAxes(record: HeldRecord): boolean {
+    return this.#withoutAxes.has(record);
+  }
+
+  /** A record is contained in none any more. */
+  release(given: HeldRecord): void {
+    const record = given as StoredRecord;
+    const before = record.container;
+    if (!before) return;
+    before.children.delete(record);
+    record.container = undefined;
+    this.#note(record);
+    this.#undo.push(() => {
+      before.children.add(record);
       record.container = before;
     });
   }

@@ -5,7 +5,7 @@ import { firstOf, present } from "../../checked.js";
 import { fieldOfColumn } from "../../field-name.js";
 import { targetsOf } from "../../catalogue/catalogue.js";
 import { fieldOf, referenceOf } from "../../kind.js";
-import { fieldValueProblem } from "../../derive/field-value.js";
+import { fieldValueProblem } from "../../field-value.js";
 import type { Kinds } from "../../kinds.js";
 import { relationOf } from "../balance.js";
 import { phrase } from "../../phrases/phrase.js";

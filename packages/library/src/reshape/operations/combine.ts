@@ -101,10 +101,12 @@ export const combine = operation({
       const own = products.key(row);
       if (row !== survivor) work.drop("product", row, survivor);
       work.become("product", own, [into]);
-      work.step(
-        phrase("Retire {0}", own),
-        phrase("Its variants are sold as {0} now. Its reviews and its id on the platform are not moved.", into),
-      );
+      work.step({
+        title: phrase("Retire {0}", own),
+        why: phrase("Its variants are sold as {0} now. Its reviews and its id on the platform are not moved.", into),
+        when: "after",
+        about: { kind: "product", key: own },
+      });
     }
     if (taken === undefined) products.rename(survivor, into);
   },

@@ -33,10 +33,12 @@ export const merge = operation({
       if (of === "value" && table.parent(row) !== table.parent(survivor))
         return work.refuse(phrase("{0} is on another axis than {1}", table.key(row), into));
       uniteInto(work, of, row, survivor);
-      work.step(
-        phrase("Remove {0} {1}", kindPhrase(of), table.key(row)),
-        phrase("Everything that it had belongs to {0} now.", into),
-      );
+      work.step({
+        title: phrase("Remove {0} {1}", kindPhrase(of), table.key(row)),
+        why: phrase("Everything that it had belongs to {0} now.", into),
+        when: "after",
+        about: { kind: of, key: table.key(row) },
+      });
     }
     if (of === "value" || of === "axis")
       refuseTwins(work, new Map((rows as number[]).map((row) => [row, survivor])), of);

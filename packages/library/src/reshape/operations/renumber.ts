@@ -55,9 +55,11 @@ export const renumber = operation({
       }
     }
     if (number > 0)
-      work.step(
-        phrase("Change {0} codes", number),
-        phrase("A platform that identifies records by their codes takes a changed code for a new record."),
-      );
+      work.step({
+        title: phrase("Change {0} codes", number),
+        why: phrase("A platform that identifies records by their codes takes a changed code for a new record."),
+        when: "before",
+        about: { kind: on.of },
+      });
   },
 });

@@ -91,10 +91,12 @@ export const split = operation({
     copyWithin(work, product, all);
     work.drop("product", product, all[0]);
     work.become("product", key, made);
-    work.step(
-      phrase("Detach the variants of {0}", key),
-      phrase("They belong to {0} now. A platform that never moves codes has to release them first.", made),
-    );
+    work.step({
+      title: phrase("Retire {0}", key),
+      why: phrase("Its variants are sold as {0} now. Its reviews and its id on the platform are not moved.", made),
+      when: "after",
+      about: { kind: "product", key },
+    });
   },
 });
 

@@ -69,7 +69,8 @@ function sayAxes(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: Axis
     isSaid &&
     !isNew &&
     importing["axes of a known parent"] === "must match" &&
-    store.childrenOf(record).length > 0
+    store.childrenOf(record).length > 0 &&
+    !store.isWithoutAxes(record)
   )
     refuse("the product's axes are others");
   const axes = names.map((name, at) => {

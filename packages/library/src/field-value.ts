@@ -1,7 +1,7 @@
 /** Whether a text is a value of a field, in the form in which catalogues keep values. */
 
-import type { FieldSpec } from "../kind.js";
-import { phrase, type Text } from "../phrases/phrase.js";
+import type { FieldSpec } from "./kind.js";
+import { phrase, type Text } from "./phrases/phrase.js";
 
 /** What is wrong with a text as the value of a field; undefined where it is one. Dates are ISO 8601, decimals have a point. */
 export function fieldValueProblem({ type, among }: FieldSpec, text: string): Text | undefined {
