@@ -344,7 +344,7 @@ test("from any cut of the ledger collect and build go on to the same ids, and se
     const [from, to] = [texts[2]!.length, texts[3]!.length];
     assert.equal((await command("build")).code, 0);
     const next = files();
-    for (const part of [0, 0.001, 0.5, 0.999]) {
+    for (const part of [0, 0.5, 0.999]) {
       writeFileSync(ledger, texts[3]!);
       truncateSync(ledger, Math.floor(from + (to - from) * part));
       // The folder of the round that was answered, as it was when it was sent: the same is built.

@@ -10,7 +10,7 @@ import { Ajv2020 } from "ajv/dist/2020.js";
 import addFormats from "ajv-formats";
 import fc from "fast-check";
 import { describeFinding, finding, Findings, findingTable, toSarif, type Finding, type FindingCode } from "zest-tier";
-import { main } from "#src/main.js";
+import { commands, main } from "#src/main.js";
 import { coloursOf } from "#src/io.js";
 import { renderFindings } from "#src/render/findings.js";
 import { damagedRich, readRich } from "./rich.js";
@@ -174,6 +174,30 @@ test("--language de: findings, steps and run sheets are in German", async () => 
   assert.match(sheet, /84 Produkte mit 284 Artikelnummern: 305 Zeilen angelegt, keine abgelehnt/);
   assert.match(readFileSync(join(rough, "../clean/upload-pennywort/run-sheet.html"), "utf8"), /<html lang="de">/);
   assert.equal(readFileSync(join(rough, "project.yaml"), "utf8"), text);
+});
+
+test("each command that takes a format writes it: one document for programs, one of findings", async () => {
+  const words: Readonly<Record<string, readonly string[]>> = {
+    trace: ["--cell", "01-items.csv:2"],
+    guide: ["pennywort"],
+    calibrate: ["sources/range.csv", "layouts/range.yaml"],
+    draft: ["sources/range.csv"],
+  };
+  // The demo begins servers, and these need an export.
+  const others = new Set(["demo", "compare", "collect", "rehearse", "build"]);
+  const seen: string[] = [];
+  for (const { name, options = [] } of commands) {
+    const formats = options.find(({ flags }) => flags.startsWith("--format"))?.choices ?? [];
+    if (others.has(name) || formats.length === 0) continue;
+    for (const format of formats.filter((one) => one !== "text")) {
+      const { out } = await run(name, ...(words[name] ?? []), "--format", format);
+      const document = JSON.parse(out) as { command?: string; version?: string };
+      assert.ok(format === "sarif" ? document.version === "2.1.0" : document.command === name, `${name} ${format}`);
+      seen.push(`${name} ${format}`);
+    }
+  }
+  for (const wanted of ["check sarif", "plan sarif", "trial sarif", "trace sarif", "ledger sarif", "reshape json"])
+    assert.ok(seen.includes(wanted), wanted);
 });
 
 test("SARIF of every finding and of the demo is valid by the standard's schema, and says the same", async () => {

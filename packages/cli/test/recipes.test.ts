@@ -13,6 +13,7 @@ import { fileURLToPath } from "node:url";
 import { promisify } from "node:util";
 import { dsvFormat } from "d3-dsv";
 import { parse } from "yaml";
+import { main } from "../src/main.js";
 import { read as readOldWorkbook, utils as oldSheets } from "@e965/xlsx";
 import readWorkbook from "read-excel-file/node";
 
@@ -60,6 +61,14 @@ async function matches(expected: string, upload: string): Promise<void> {
   }
 }
 
+/** Runs a command in a folder; as a person sees it, but for the process of its own. */
+async function runCommand(cwd: string, words: readonly string[]): Promise<{ stdout: string; failed: boolean }> {
+  const io = { cwd, colour: false, width: 120, height: 400, watched: false, stopped: () => Promise.resolve() };
+  let stdout = "";
+  const code = await main(words, { ...io, out: (text) => void (stdout += text), err: () => undefined });
+  return { stdout, failed: code !== 0 };
+}
+
 /** One step of a recipe, as `steps.yaml` lists them. */
 interface RecipeStep {
   /** The words of a command. */
@@ -102,13 +111,7 @@ for (const name of names)
   test(`the recipe ${name} writes what is expected of it, and is rebuilt as it says`, async () => {
     const folder = mkdtempSync(join(tmpdir(), "recipe-"));
     cpSync(join(recipes, name), folder, { recursive: true });
-    const run = async (...words: string[]): Promise<{ stdout: string; failed: boolean }> => {
-      const options = { cwd: folder, env: { ...process.env, LANG: "C" } };
-      return promisify(execFile)(process.execPath, [bin, ...words], options).then(
-        ({ stdout }) => ({ stdout, failed: false }),
-        (error: unknown) => ({ stdout: (error as { stdout: string }).stdout, failed: true }),
-      );
-    };
+    const run = (...words: string[]) => runCommand(folder, words);
     const uploadIn = (): string =>
       join(folder, readdirSync(folder).find((one) => one.startsWith("upload-")) ?? "no upload folder");
     const listed = join(folder, "steps.yaml");

@@ -113,7 +113,7 @@ export async function disagreements(
     }
   }
   const held = await snapshotOn(standIn.url, target);
-  const differences = await withoutSeveralNames(standIn.url, compareSnapshots(verdict.snapshot, held));
+  const differences = await withoutSeveralNames(standIn.url, compareSnapshots(verdict.snapshot(), held));
   return [...found, ...differences.map((difference) => JSON.stringify(difference))];
 }
 

@@ -86,7 +86,7 @@ before(async () => {
       body: readFileSync(join(work, "upload/02-items.csv")),
     })
   ).json()) as typeof report;
-  differences = compareSnapshots(verdict.snapshot, await snapshotOn(standIn.url, target));
+  differences = compareSnapshots(verdict.snapshot(), await snapshotOn(standIn.url, target));
 });
 after(async () => {
   await standIn.stop();
@@ -118,7 +118,7 @@ test("predicts what Pennywort does with every row of it", () => {
 });
 
 /** What each damage comes to on the platform: refused, or taken and not what was intended, or taken without harm. */
-const outcomes: Readonly<Record<string, (held: Verdict["snapshot"]) => boolean>> = {
+const outcomes: Readonly<Record<string, (held: ReturnType<Verdict["snapshot"]>) => boolean>> = {
   "code-twice": (held) => !held.product.has("j-tool") && held.variant.get("BC-HJ")!.get("product") === "frame-grip",
   "shelf-misspelt": (held) => held.category.has(pathKey(["Hives", "Boxes + floors", "Floor and roofs"])),
   "long-text": (held) => (held.product.get("fondant")!.get("description@en") as string).length === 2000,
@@ -136,7 +136,7 @@ const outcomes: Readonly<Record<string, (held: Verdict["snapshot"]) => boolean>>
 for (const [id, holds] of Object.entries(outcomes)) {
   test(`predicts what comes of ${id}`, () => {
     assert.ok(damages.some((damage) => damage.id === id));
-    assert.ok(holds(verdict.snapshot));
+    assert.ok(holds(verdict.snapshot()));
   });
 }
 

@@ -141,7 +141,7 @@ test("a platform that keeps option groups with each product gets each product's 
   const upload = valueOf(await buildUpload({ catalogue, target, ...given, found: new Findings() }, sink));
   const played = valueOf(await playUpload({ catalogue, target, ...upload, files: filesOf(sink.files) }));
   assert.deepEqual(
-    ["kit", "tent"].map((key) => played.snapshot.product.get(key)?.get("optionGroups")),
+    ["kit", "tent"].map((key) => played.snapshot().product.get(key)?.get("optionGroups")),
     [
       [
         [

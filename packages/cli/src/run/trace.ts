@@ -1,8 +1,8 @@
-import { cellsAt, cellsFrom, formatLocation, type Location, type TracedCell, safeJson } from "zest-tier";
-import { isJson, textOption, UsageError, type Run } from "../command.js";
+import { cellsAt, cellsFrom, formatLocation, type Location, type TracedCell } from "zest-tier";
+import { textOption, UsageError, type Run } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted, cut } from "../render/text.js";
-import { failureCode, sayReport } from "../report.js";
+import { failureCode, sayAfterCheck, sayReport } from "../report.js";
 import { openPlanned } from "../planned.js";
 
 export const run: Run = async (given, io) => {
@@ -18,8 +18,8 @@ export const run: Run = async (given, io) => {
   const { session, prepared } = planned;
   const { opened } = session;
   const cells = source === undefined ? [...cellsAt(opened, prepared, cell!)] : sourceCells(source);
-  if (isJson(given)) io.out(`${safeJson({ command: "trace", cells: cells.map(toJson) }, 2)}\n`);
-  else io.out(renderCells(cells, source, io));
+  const data = { command: "trace", cells: cells.map(toJson) };
+  sayAfterCheck({ text: renderCells(cells, source, io), data }, planned.findings, given, io);
   return 0;
 
   /** By file, line and column; else as findings print it, which tells the sheet or the element too. */

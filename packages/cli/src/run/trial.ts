@@ -1,8 +1,8 @@
-import { safeJson, type Trial } from "zest-tier";
-import { isJson, type Run } from "../command.js";
+import type { Trial } from "zest-tier";
+import type { Run } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { columns, counted, cut } from "../render/text.js";
-import { failureCode, sayReport } from "../report.js";
+import { failureCode, sayAfterCheck, sayReport } from "../report.js";
 import { openSession, type Session } from "../session.js";
 
 export const run: Run = async (given, io) => {
@@ -17,8 +17,8 @@ export const run: Run = async (given, io) => {
     key: chosen.whole.table("product").key(row),
     shows,
   }));
-  if (isJson(given)) io.out(`${safeJson({ command: "trial", ...figures(chosen.of), products }, 2)}\n`);
-  else io.out(renderTrial(session, products, io));
+  const data = { command: "trial", ...figures(chosen.of), products };
+  sayAfterCheck({ text: renderTrial(session, products, io), data }, session.opened.findings, given, io);
   return 0;
 };
 

@@ -91,7 +91,7 @@ export class Changes {
   }
 
   #viewsWithout(isOut: (kind: string, row: number) => boolean): ChangeViews {
-    const { target, platform, wishes, ledger, comparison, replaces } = this.input;
+    const { target, platform, wishes, ledger, comparison, replaces, redirects } = this.input;
     const gone = new Set(
       comparison.records.flatMap(({ kind, there, state }) =>
         state === "no longer in your sources" ? [`${kind} ${there}`] : [],
@@ -103,6 +103,7 @@ export class Changes {
       coverage: platform.coverage,
       wishes,
       replaces,
+      redirects,
       idOf: (kind, key) => ledger.id(kind, key),
       isHeldBack: isOut,
       changedBy: comparison.changedBy,
@@ -232,12 +233,15 @@ export class Changes {
     const { target } = this.input;
     // Lists are set up for all that rows name, and so for what the platform keeps too.
     const isAny = planned.some(({ is }) => is === "upload");
-    const steps = planned.filter(({ is }) => is !== "lists" && (is !== "test" || isAny));
+    const isInOrder = (step: Step) => step.is !== "lists" && (step.is !== "test" || isAny) && !isOfRedirects(step);
+    const steps = planned.filter(isInOrder);
     const look = steps.findIndex((step) => step.is === "look" || isLate(step, target));
     const waits = changes.some((step) => step.is === "upload" && this.#namesUnknownIds(step))
       ? [this.#collectStep()]
       : [];
-    steps.splice(look < 0 ? steps.length : look, 0, ...waits, ...changes);
+    // An old address leads to the record only when that has its new one.
+    const redirects = planned.filter(isOfRedirects);
+    steps.splice(look < 0 ? steps.length : look, 0, ...waits, ...changes, ...redirects);
     const first = steps.findIndex(({ is }) => is === "upload");
     steps.splice(first < 0 ? steps.length : first, 0, ...release);
     const lists = this.#listsOf(heldBack);
@@ -422,6 +426,11 @@ export class Changes {
       );
   }
 }
+
+const isOfRedirects = (step: Step): boolean =>
+  step.is === "upload" &&
+  step.slot.updates.length > 0 &&
+  step.slot.updates.every((update) => update.endsWith(".redirects"));
 
 const isWrittenIn = (steps: readonly Step[], kind: string, row: number): boolean =>
   steps.some(

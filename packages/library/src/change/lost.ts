@@ -25,7 +25,9 @@ export function lostByRollback({ views, target, kinds, uploads, touched }: Rollb
     for (const layout of file.layouts) {
       const kind = writtenKind(layout, goal.catalogue);
       const below = layout.shape.child?.name ?? layout.shape.parent.name;
-      const isAdding = file.entryKey.length > 0;
+      const isAdding =
+        file.entryKey.length > 0 ||
+        (file.importing.lists === "add" && layout.link !== undefined && layout.lanes.length > 0);
       const table = goal.catalogue.table(kind);
       const records = Array.from({ length: table.size }, (_, row) => row).filter((row) =>
         touched.has(`${file.name} ${kind} ${row}`),

@@ -1,6 +1,8 @@
 /** The rows of a file that say something else than what is there: the same layout writes both, and cells are compared. */
 
 import { firstOf } from "../checked.js";
+import { entryKeyOf } from "../kind.js";
+import type { Kinds } from "../kinds.js";
 import { Findings } from "../findings/finding.js";
 import type { Layout } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write/context.js";
@@ -53,7 +55,7 @@ export function* comparedRows(
   const moved = movedRows(to, from, layout, asked);
   for (const { record, rows } of written) {
     const own = before.of(record);
-    yield compareRecord({ record, rows }, own, { file, layout, headers, moved });
+    yield compareRecord({ record, rows }, own, { file, layout, headers, moved, kinds: to.catalogue.kinds });
   }
 }
 
@@ -138,6 +140,7 @@ interface RowsForm {
   readonly file: TargetFile;
   readonly layout: Layout;
   readonly headers: readonly string[];
+  readonly kinds: Kinds;
   readonly moved: ReadonlyMap<number, WrittenRow>;
 }
 
@@ -194,7 +197,7 @@ function compareRecord({ record, rows }: Grouped, before: readonly WrittenRow[],
     };
   });
   // Rows of lists are put in and taken out as a whole, but where each goes by its own key.
-  const isByKey = file.entryKey.length > 0;
+  const isByKey = file.entryKey.length > 0 || file.importing.lists === "add";
   const inLanes = layout.columns.flatMap(({ header, scope }) => (scope.is === "lane" ? [header] : []));
   const listed = new Set(isByKey ? [] : inLanes.filter((header) => headers.includes(header)));
   const lost = [...there.values()];
@@ -204,9 +207,29 @@ function compareRecord({ record, rows }: Grouped, before: readonly WrittenRow[],
   return { record, rows: compared, gone: new Set(gone) };
 }
 
+/** Of lists that are only added to, each row stands for itself: the columns that tell its record, or the key of its entry. */
+function addedKeys({ importing }: TargetFile, layout: Layout, kinds: Kinds): readonly string[] {
+  if (importing.lists !== "add") return [];
+  return layout.columns.flatMap(({ header, scope, bindings }) => {
+    const lane = scope.is === "lane" ? layout.lanes.find(({ name }) => name === scope.lane) : undefined;
+    if (!lane) return [];
+    if (lane.holds === "references") return [header];
+    const { parent, child = parent } = layout.shape;
+    const embedded = (lane.of === "parent" ? parent : child).entries?.[lane.collection];
+    const { feed } = firstOf(bindings);
+    const isKey =
+      embedded !== undefined && feed.is === "entry" && entryKeyOf(kinds.get(embedded)).includes(feed.field.name);
+    return isKey ? [header] : [];
+  });
+}
+
 /** What tells the rows of a record apart: the language, the child, the key of an entry, else the place among its like. */
-function rowNames({ file, layout, headers }: RowsForm): (rows: readonly WrittenRow[]) => string[] {
-  const keys = [...file.entryKey, ...(layout.languages ? [layout.languages.column] : [])];
+function rowNames({ file, layout, headers, kinds }: RowsForm): (rows: readonly WrittenRow[]) => string[] {
+  const keys = [
+    ...file.entryKey,
+    ...addedKeys(file, layout, kinds),
+    ...(layout.languages ? [layout.languages.column] : []),
+  ];
   const at = keys.map((header) => headers.indexOf(header)).filter((position) => position >= 0);
   return (rows) => {
     const count = new Map<string, number>();

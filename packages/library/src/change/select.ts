@@ -183,6 +183,7 @@ class BlockForm {
   }
 }
 
-/** Whether the entries of a lane are put in by their keys, each for itself. */
-const isKeyed = ({ entryKey }: TargetFile, { columns }: Layout, { name }: Lane): boolean =>
+/** Whether what stands in a lane is put in row by row, each for itself: by a key, or as a record that is added. */
+const isKeyed = ({ entryKey, importing }: TargetFile, { columns }: Layout, { name }: Lane): boolean =>
+  importing.lists === "add" ||
   columns.some(({ header, scope }) => scope.is === "lane" && scope.lane === name && entryKey.includes(header));

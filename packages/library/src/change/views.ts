@@ -7,12 +7,14 @@
 
 import { asTargetView, type ResolvedBranch, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
 import type { Cell } from "../catalogue/text-column.js";
+import { addingLists } from "../compare/adding-lists.js";
 import { hasByItself } from "../compare/by-itself.js";
 import type { Coverage } from "../compare/coverage.js";
 import { fixedFields } from "../compare/fixed-fields.js";
 import { goalOf, type Goal, type GoalInput } from "../compare/goal.js";
 import type { ChangeWishes } from "../compare/policies.js";
 import type { Sides } from "../compare/sides.js";
+import type { Redirect } from "./redirects.js";
 import { unnamedEntries } from "../compare/unnamed-entries.js";
 import { fieldOf } from "../kind.js";
 import { none, type Correspondence, type MatchInput } from "../match/correspondence.js";
@@ -53,6 +55,8 @@ export interface ViewsInput extends Pick<GoalInput, "isGone" | "changedBy"> {
   readonly isHeldBack: (kind: string, row: number) => boolean;
   /** Whether all that is not intended is taken out. */
   readonly replaces: boolean;
+  /** Redirects that this change brings: the platform has none of them yet, whether exports tell redirects or not. */
+  readonly redirects: readonly Redirect[];
 }
 
 /** Makes the two catalogues of a change. */
@@ -67,11 +71,18 @@ export function changeViews(input: ViewsInput): ChangeViews {
   const { kinds } = own;
   // An import of the whole range begins each record anew: what it does not name has that by itself again.
   const byItself = input.replaces ? undefined : hasByItself(target, kinds);
-  const ofTarget = { unnamed: unnamedEntries(target), fixed: fixedFields(target, kinds), byItself };
+  const ofTarget = {
+    unnamed: unnamedEntries(target),
+    fixed: fixedFields(target, kinds),
+    // What replaces all begins each list anew.
+    adding: input.replaces ? undefined : addingLists(target, kinds),
+    byItself,
+  };
   const usual = { matched, coverage, ...ofTarget };
   const before = goalOf({ ...usual, wishes: { ...wishes, gone: "leave" }, keeps: () => true });
   const isFaulty = (kind: string, row: number) => isOwn(kind, row) && isHeldBack(kind, row);
   const goal = goalOf({ ...usual, wishes, changedBy, isGone, keeps: isFaulty });
+  withoutNewRedirects(before.catalogue, input);
   for (const { catalogue: made, rowOf } of [before, goal]) giveIds(made, there, rowOf, isOwn, input.idOf);
   const isNotMade = (kind: string, row: number) =>
     (goal.notMade.get(kind)?.has(row) ?? false) || (isFaulty(kind, row) && !isKnown(kind, row));
@@ -107,6 +118,15 @@ export function changeViews(input: ViewsInput): ChangeViews {
     isOwn,
     isThere: (kind, row) => !isOwn(kind, row) || isKnown(kind, row),
   };
+}
+
+function withoutNewRedirects(before: ResolvedBranch, { coverage, redirects }: ViewsInput): void {
+  for (const { kind, row, from } of redirects) {
+    const name = `${kind}.redirects`;
+    if (before.kinds.get(kind).entries?.["redirects"] === undefined || coverage.entries(name) !== "none") continue;
+    const table = before.table(name);
+    for (const entry of [...table.childrenOf(row)]) if (table.text("from", entry) === from) table.reparent(entry, none);
+  }
 }
 
 /** Puts in the ids of records that only the platform has: as it tells them, or as the ledger knows them. */

@@ -1,10 +1,12 @@
 /** What differs between records that both sides have, field by field, and who has changed it since it was last delivered. */
 
+import { targetsOf } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { compareText } from "../location.js";
 import { none } from "../match/correspondence.js";
 import { Places } from "../target/places.js";
 import type { Target } from "../target/target.js";
+import { addingLists } from "./adding-lists.js";
 import { hasByItself } from "./by-itself.js";
 import { compareCatalogues, type CatalogueDifference, type Unmatched } from "./catalogues.js";
 import type { Coverage } from "./coverage.js";
@@ -81,6 +83,7 @@ export class ChangedFields {
   readonly #own: FieldTexts;
   readonly #there: FieldTexts;
   readonly #isByItself: ReturnType<typeof hasByItself>;
+  readonly #adding: ReadonlySet<string>;
   readonly #fateOf: ReturnType<typeof unnamedEntries>;
   readonly #changes = new Map<string, ChangedRecord>();
   /** Fields that the platform has as it made them of what was sent. */
@@ -94,6 +97,7 @@ export class ChangedFields {
     this.#own = new FieldTexts(sides.own);
     this.#there = textsThere(sides.matched);
     this.#isByItself = hasByItself(target, sides.own.kinds);
+    this.#adding = addingLists(target, sides.own.kinds);
     this.#fateOf = unnamedEntries(target);
   }
 
@@ -173,6 +177,10 @@ export class ChangedFields {
     const { matched } = this.input.sides;
     if (entries === undefined) {
       const [table, tableThere] = [matched.own.table(kind), matched.other.table(kind)];
+      if (this.#adding.has(`${kind}.${field}`) && this.#hasAll(table, field!, own, other)) {
+        this.#stays.add(`${kind} ${table.key(own)}: ${field}`);
+        return;
+      }
       const isUnsaid = field !== table.kind.of && this.#isUnsaid(table, own, field!);
       if (isUnsaid && this.#isByItself(kind, field!, nothing, there)) return;
       const intended = this.#own.field(table, own, field!);
@@ -235,6 +243,14 @@ export class ChangedFields {
         onPlatform: text,
         key: field === "" ? this.#there.entryKey(table, entry) : undefined,
       };
+  }
+
+  /** Whether the platform's list has all that yours has: what it has besides, it never takes out. */
+  #hasAll(table: ReadonlyTable, field: string, own: number, other: number): boolean {
+    const { matched } = this.input.sides;
+    const to = table.kind.fields.find(({ name }) => name === field)?.reference?.to ?? "";
+    const there = targetsOf(matched.other, matched.other.table(table.name), field, other);
+    return targetsOf(matched.own, table, field, own).every((row) => there.includes(matched.otherOf(to, row)));
   }
 
   #isUnsaid(table: ReadonlyTable, row: number, field: string): boolean {

@@ -40,6 +40,8 @@ export interface GoalInput {
   readonly keeps?: ((kind: string, row: number) => boolean) | undefined;
   /** Fields that the platform never changes once they are set, as `kind.field`; none, if left out. */
   readonly fixed?: ReadonlySet<string> | undefined;
+  /** Lists of records that the platform only adds to, as `kind.field`; none, if left out. */
+  readonly adding?: ReadonlySet<string> | undefined;
   /** Whether the platform has a field by itself, where rows do not name it; it has none, if left out. */
   readonly byItself?: HasByItself | undefined;
   /** What becomes of an entry that a list does not name; it stays, if left out. */
@@ -183,13 +185,17 @@ class GoalMaker {
       const isToNew = column.isSet(row) && this.#leadsToNotMade(table, name, row);
       if (isToNew || this.#sideOf(kind, row, name, !column.isSet(row), has) === "platform")
         into.set(row, this.taken.references(other, there, name));
-      else if (list && policyOf(kind.name, name, this.input.wishes) === "add") {
+      else if (list && (this.input.adding?.has(`${kind.name}.${name}`) || this.#isAdded(kind, name))) {
         const kept = this.taken.references(other, there, name);
         const { target } = this.catalogue.pool;
         const leads = new Set(kept.map((number) => target.get(number)));
         into.set(row, [...kept, ...column.get(row).filter((number) => !leads.has(target.get(number)))]);
       }
     }
+  }
+
+  #isAdded(kind: KindSpec, field: string): boolean {
+    return policyOf(kind.name, field, this.input.wishes) === "add";
   }
 
   /** Whether a field leads to a record that is not made: then what the platform has stays. */

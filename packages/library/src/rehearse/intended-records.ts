@@ -107,6 +107,7 @@ class RecordReader {
     }
     if (scope === "child") return;
     for (const lane of layout.lanes) {
+      if (lane.holds === "references") continue;
       const columns = layout.columns.filter(({ scope: own }) => own.is === "lane" && own.lane === lane.name);
       const entries = this.catalogue.table(`${table.kind.name}.${lane.collection}`);
       const tuples = [...entries.childrenOf(row)]

@@ -37,7 +37,7 @@ export interface Verdict {
   readonly cells: ArrivedCells | undefined;
   readonly hidden: readonly Hidden[];
   /** What is on the platform in the end, in the form in which exports are compared. It is worked out when it is asked for. */
-  readonly snapshot: Snapshot;
+  readonly snapshot: () => Snapshot;
   /** True when every row is taken, nothing differs, and no file is refused. */
   readonly rebuilt: boolean;
 }
@@ -125,9 +125,7 @@ export function judge({ catalogue, target, heldBack, files, platform, goal }: Ju
     differences: compared.differences,
     cells: compared.cells,
     hidden: hiddenIn(held.catalogue, target),
-    get snapshot() {
-      return (known ??= platform.snapshot(wanted));
-    },
+    snapshot: () => (known ??= platform.snapshot(wanted)),
     rebuilt,
   };
 }

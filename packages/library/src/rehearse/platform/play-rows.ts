@@ -320,7 +320,7 @@ export class BlockPlayer {
     }
   }
 
-  /** A row that adds to a list of references: the first of them begins it anew. */
+  /** A row that adds to a list of references: the first of them begins it anew, where the importer replaces lists. */
   #reference(
     place: RecordPlace,
     uses: readonly Use[],
@@ -329,10 +329,10 @@ export class BlockPlayer {
     isFurther: boolean,
     done: () => void,
   ): void {
-    const lists = isFurther ? "add" : "replace";
+    const lists = isFurther ? "add" : place.importing.lists;
     // A row that names nothing says no more than that the list begins.
     const isNamed = uses.some(({ header }) => cell(header) !== "");
-    if (!isNamed && isFurther) return;
+    if (!isNamed && lists === "add") return;
     const act = isNamed ? acts : (): Act => ({ is: "clear" });
     for (const use of uses.filter(isOf("reference"))) {
       for (const { apply } of this.plan.effectsOf(use, place.kind))
