@@ -180,8 +180,9 @@ test("each command that takes a format writes it: one document for programs, one
   const words: Readonly<Record<string, readonly string[]>> = {
     trace: ["--cell", "01-items.csv:2"],
     guide: ["pennywort"],
-    calibrate: ["sources/range.csv", "layouts/range.yaml"],
+    calibrate: ["sources/range.csv", "--layout", "layouts/range.yaml"],
     draft: ["sources/range.csv"],
+    translations: ["--into", "fr"],
   };
   // The demo begins servers, and these need an export.
   const others = new Set(["demo", "compare", "collect", "rehearse", "build"]);
@@ -190,7 +191,8 @@ test("each command that takes a format writes it: one document for programs, one
     const formats = options.find(({ flags }) => flags.startsWith("--format"))?.choices ?? [];
     if (others.has(name) || formats.length === 0) continue;
     for (const format of formats.filter((one) => one !== "text")) {
-      const { out } = await run(name, ...(words[name] ?? []), "--format", format);
+      const { out, err } = await run(name, ...(words[name] ?? []), "--format", format);
+      assert.notEqual(out, "", `${name} ${format}: ${err}`);
       const document = JSON.parse(out) as { command?: string; version?: string };
       assert.ok(format === "sarif" ? document.version === "2.1.0" : document.command === name, `${name} ${format}`);
       seen.push(`${name} ${format}`);

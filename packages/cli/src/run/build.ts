@@ -36,10 +36,9 @@ export const run: Run = (given, io) =>
     const stopping = blocking(session, findings);
     const text = upload ? renderBuilt(upload, session, io) : renderStopped(stopping, session, language, io);
     const report = { text, data: buildToJson(upload, session, language) };
-    const checked = new Set(session.opened.findings.list());
-    // What only the rehearsal has found, no check has shown.
-    const fresh = findings.list().filter((one) => !checked.has(one));
-    sayAfterCheck(report, findings, given, io, [...fresh, ...(upload || !session.choices.holdBack ? [] : stopping)]);
+    // Of what is on the platform a check knows nothing: what blocks a change is shown, whether a check would show it or not.
+    const isShown = !upload && (session.choices.holdBack || session.opened.compared !== undefined);
+    sayAfterCheck(report, findings, given, io, isShown ? stopping : []);
     return upload ? 0 : failureCode(findings);
   });
 
