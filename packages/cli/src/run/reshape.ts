@@ -54,8 +54,12 @@ function renderOperation(
     colours.dim(because === undefined ? "" : say(because, language)),
   ]);
   const others = [...became].map(([from, to]) => `  ${from} → ${to.join(", ")}\n`).join("");
-  const todo = steps
-    .map(({ title, why }) => `  ${colours.bold(say(title, language))}  ${colours.dim(say(why, language))}\n`)
-    .join("");
-  return `${colours.bold(`${number}. ${word}`)} ${about}\n${others}${columns([["", "before", "after", ""], ...rows], [1, 2])}${todo === "" ? "" : `  On the platform first:\n${todo}`}`;
+  const todo = (["before", "after"] as const).flatMap((when) => {
+    const own = steps.filter((step) => step.when === when);
+    const lines = own.map(
+      ({ title, why }) => `  ${colours.bold(say(title, language))}  ${colours.dim(say(why, language))}\n`,
+    );
+    return lines.length === 0 ? [] : [`  On the platform, ${when} the upload, unless a file does it:\n`, ...lines];
+  });
+  return `${colours.bold(`${number}. ${word}`)} ${about}\n${others}${columns([["", "before", "after", ""], ...rows], [1, 2])}${todo.join("")}`;
 }
