@@ -171,3 +171,15 @@ function lookAt(path: string): Stats | undefined {
     return undefined;
   }
 }
+
+/** @throws UsageError for a bulk change that the project does not have. */
+export function bulkChangeOf({ opened: { project, target } }: Session, given: CommandLine): string | undefined {
+  const name = textOption(given, "bulkChange");
+  const { bulkChanges } = project.wishes.get(target.name)!;
+  if (name !== undefined && !Object.hasOwn(bulkChanges, name))
+    throw new UsageError(
+      `${target.name} has no bulk change "${name}" in the project`,
+      `It has ${Object.keys(bulkChanges).join(", ") || "none"}.`,
+    );
+  return name;
+}

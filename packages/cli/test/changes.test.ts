@@ -442,7 +442,7 @@ test("a bulk change is a file of two columns, named in one line of the project",
   change(
     "project.yaml",
     "  - target: pennywort\n",
-    '  - target: pennywort\n    bulk changes: { show: { field: product.shown, constant: "true" }, odd: { field: product.nothing, constant: x } }\n',
+    '  - target: pennywort\n    bulk changes: { show: { field: product.shown, constant: "true" }, odd: { field: product.sort, constant: goods } }\n',
   );
   assert.equal((await run("build", "--bulk-change", "show")).code, 0);
   const rows = upload("01-show.csv").trim().split("\r\n");

@@ -33,6 +33,7 @@ export {
   type PlannedUpload,
   type RehearseChoices,
 } from "./workflow/build.js";
+export { rehearseBulkChange } from "./workflow/bulk-change.js";
 export { rehearseRollback } from "./workflow/rollback.js";
 export {
   collect,

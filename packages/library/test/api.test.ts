@@ -99,6 +99,10 @@ const examples: Record<keyof typeof api, () => unknown> = {
     const played = valueOf(await api.rehearse(target, upload, { files: blobFiles(built) }));
     assert.deepEqual([played.rebuilt, played.counts.refused], [true, 0]);
   },
+  async rehearseBulkChange() {
+    const none = await api.rehearseBulkChange(target, "no such change", { files: blobFiles(built) });
+    assert.ok(!none.ok && none.findings.list().some(({ code }) => code === "project/mistake"));
+  },
   async rehearseRollback() {
     const none = await api.rehearseRollback(target, { ...planned, changes: undefined }, { files: blobFiles(built) });
     assert.deepEqual(

@@ -21,6 +21,7 @@ export const rehearse: Command = {
     wholeRangeOption,
     trialOption,
     uploadOption,
+    { flags: "--bulk-change <name>", means: "rehearse the file that build --bulk-change wrote" },
     { flags: "--rollback", means: "rehearse the upload and then its rollback, and compare with what was there" },
     ...leniencyOptions,
     allOption,

@@ -13,13 +13,13 @@ import {
   type Upload,
 } from "zest-tier";
 import { folderSink } from "zest-tier/node";
-import { type CommandLine, languageOf, textOption, UsageError, type Run } from "../command.js";
+import { languageOf, type Run } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { startMeter } from "../progress.js";
 import { planToJson } from "../render/plan.js";
 import { columns, counted } from "../render/text.js";
 import { failureCode, sayAfterCheck, sayReport } from "../report.js";
-import { type Session, shortPath, withLockedSession } from "../session.js";
+import { bulkChangeOf, type Session, shortPath, withLockedSession } from "../session.js";
 
 export const run: Run = (given, io) =>
   withLockedSession(given, io, async (opening) => {
@@ -63,18 +63,6 @@ export async function buildFolder(
   } finally {
     meter.stop();
   }
-}
-
-/** @throws UsageError for a bulk change that the project does not have. */
-function bulkChangeOf({ opened: { project, target } }: Session, given: CommandLine): string | undefined {
-  const name = textOption(given, "bulkChange");
-  const { bulkChanges } = project.wishes.get(target.name)!;
-  if (name !== undefined && !Object.hasOwn(bulkChanges, name))
-    throw new UsageError(
-      `${target.name} has no bulk change "${name}" in the project`,
-      `It has ${Object.keys(bulkChanges).join(", ") || "none"}.`,
-    );
-  return name;
 }
 
 /** The errors that stop a build: with --hold-back, those that no record can be left out for. */

@@ -11,7 +11,8 @@ import { writtenKind } from "../layout/write/rows.js";
 import type { UploadStep } from "../plan/plan.js";
 import { isForAll } from "../target/import-records.js";
 import type { Target } from "../target/target.js";
-import { carryingColumns, identityHeaders } from "./columns.js";
+import { columnsOf } from "./change-steps.js";
+import { carryingColumns } from "./columns.js";
 import { phrase } from "../phrases/phrase.js";
 
 /**
@@ -33,11 +34,15 @@ export interface PlannedBulkChange {
   readonly step: UploadStep;
 }
 
-/** Plans a bulk change; fails where the target has no column for the field. */
+/** Whether a record is on the platform: only what is there gets rows. */
+type IsThere = (kind: string, row: number) => boolean;
+
+/** Plans a bulk change; fails where the target has no column for the field. @param isThere all records are there, if left out. */
 export function planBulkChange(
   given: TargetView,
   target: Target,
   { name, field, constant }: NamedBulkChange,
+  isThere: IsThere = () => true,
 ): Result<PlannedBulkChange> {
   const { kind, collection: own = "" } = splitTable(field);
   const spec = given.kinds.find(kind);
@@ -50,37 +55,47 @@ export function planBulkChange(
         (one) => one.kind === kind && one.field === own,
       );
       if (!column || !isText) continue;
-      const catalogue = given.branch();
-      const table = catalogue.table(kind);
-      for (let row = 0; row < table.size; row++) table.setText(own, row, constant);
+      const catalogue = withFieldSet(given, { kind, field: own, constant });
       const written = writtenKind(layout, catalogue);
-      const records = Array.from({ length: catalogue.table(written).size }, (_, row) => row);
-      const child = column.column.scope.is === "child" && file.grouped ? [file.grouped.child] : [];
+      const records = Array.from({ length: catalogue.table(written).size }, (_, row) => row).filter((row) =>
+        isThere(written, row),
+      );
+      const isOfChild = column.column.scope.is === "child" && file.grouped !== undefined;
       const step: UploadStep = {
         number: 1,
         is: "upload",
         title: phrase('Upload the bulk change "{0}"', name),
         why: phrase("Sets {0} to {1} and changes nothing else.", field, constant),
-        slot: {
-          name: `${of}-${name}`,
-          file: of,
-          mode: child.length > 0 ? "create" : "update",
-          creates: [],
-          updates: [],
-        },
+        slot: { name: `${of}-${name}`, file: of, mode: isOfChild ? "create" : "update", creates: [], updates: [] },
         files: [
           {
             name: `01-${name}.${driverOf(file.layout.format).ending(file.layout.format)}`,
             blocks: [{ layout: at, kind: written, records }],
           },
         ],
-        columns: new Set([...identityHeaders(file), ...child, column.header]),
+        columns: columnsOf(file, new Set([column.header])),
+        from: { catalogue, isLeftOut: (one, row) => !isThere(one, row) },
         waiting: new Map(),
         places: [],
         after: [],
       };
-      return success({ catalogue: asTargetView(catalogue), step });
+      return success({ catalogue, step });
     }
   }
   return failure(finding("change/no-column", { field, target: target.name }));
+}
+
+/** The same records, with one field set on each of a kind. A field of variants is one of what is sold by itself, too. */
+export function withFieldSet(
+  given: TargetView,
+  { kind, field, constant }: { readonly kind: string; readonly field: string; readonly constant: string },
+): TargetView {
+  const catalogue = given.branch();
+  const table = catalogue.table(kind);
+  for (let row = 0; row < table.size; row++) table.setText(field, row, constant);
+  const parent = table.kind.of === undefined ? undefined : catalogue.table(table.kind.of);
+  if (parent?.kind.single && fieldOf(parent.kind, fieldOfColumn(field)))
+    for (let row = 0; row < parent.size; row++)
+      if (table.childrenOf(row).length === 0) parent.setText(field, row, constant);
+  return asTargetView(catalogue);
 }

@@ -201,7 +201,8 @@ function levelsOf({ columns }: Layout, header: string): ReadonlySet<"parent" | "
 export const namesAllChildren = ({ importing, layout }: TargetFile): boolean =>
   layout.shape.child !== undefined && !layout.link && importing["children not named"] === "deleted";
 
-function columnsOf(file: TargetFile, headers: ReadonlySet<string>): ReadonlySet<string> {
+/** The columns of a file that writes some: with those that tell its rows apart, and those that have to be beside them. */
+export function columnsOf(file: TargetFile, headers: ReadonlySet<string>): ReadonlySet<string> {
   const { layout, grouped } = file;
   const languages = file.layouts.flatMap((one) => (one.languages ? [one.languages.column] : []));
   const asked = [...identityHeaders(file), ...file.mustHave, ...languages, ...file.entryKey, ...headers];

@@ -23,8 +23,7 @@ import { phrase } from "../phrases/phrase.js";
 import { listsStep, neededLists } from "../plan/lists.js";
 import type { AlreadyThere } from "../plan/placements.js";
 import { stepsNow, type NeededList, type Step, type UploadStep } from "../plan/plan.js";
-import { SimulatedPlatform } from "../rehearse/platform/platform.js";
-import { putRecords } from "../rehearse/platform/put-records.js";
+import type { SimulatedPlatform } from "../rehearse/platform/platform.js";
 import { takesPicturesLast } from "../target/pictures.js";
 import type { PlatformStep } from "../reshape/work.js";
 import type { Target } from "../target/target.js";
@@ -35,10 +34,10 @@ import { carryingColumns } from "./columns.js";
 import type { IsKept } from "./delivered.js";
 import { lostByRollback } from "./lost.js";
 import type { Redirect } from "./redirects.js";
-import { asStored } from "./stored.js";
 import { rollbackSteps, touchedBy } from "./rollback.js";
 import { comparedRows } from "./rows.js";
 import { selectRows, WrittenCells, type Selecting } from "./select.js";
+import { platformWith, withoutPresets } from "./platform-with.js";
 import { changeViews, type ChangeView, type ChangeViews } from "./views.js";
 import { wholeStep } from "./whole.js";
 
@@ -288,13 +287,8 @@ export class Changes {
     };
     const giveId = (kind: string, key: string, count: number) =>
       ledger.id(kind, key) ?? idIn(kind, key) ?? String(firstOwnId + count);
-    const platform = new SimulatedPlatform(target, catalogue.kinds, giveId);
-    putRecords(platform, asStored(before.catalogue, target), (kind, row) => !before.isOut(kind, row));
-    platform.addPictures(picturesNamed(before.catalogue, (kind, row) => !before.isOut(kind, row)));
+    const platform = platformWith(before, target, giveId);
     platform.addPictures([...picturesNamed(catalogue)].filter((name) => ledger.has("picture", name)));
-    // What is listed there is not told; what its records show is.
-    for (const { name, entries } of withoutPresets(neededLists(before.catalogue, target, before.isOut), target))
-      platform.setUp(name, entries);
     return platform;
   }
 
@@ -438,17 +432,6 @@ const isWrittenIn = (steps: readonly Step[], kind: string, row: number): boolean
       step.is === "upload" &&
       step.files.some(({ blocks }) => blocks.some((block) => block.kind === kind && block.records.includes(row))),
   );
-
-/** What records begin with by themselves need not be listed. */
-function withoutPresets(lists: readonly NeededList[], { files }: Target): NeededList[] {
-  const presets = new Set(
-    [...files.values()].flatMap(({ rules }) => [...rules.values()].map((rule) => rule["starts as"])),
-  );
-  return lists.flatMap(({ name, entries }) => {
-    const own = entries.filter((entry) => !presets.has(entry));
-    return own.length === 0 ? [] : [{ name, entries: own }];
-  });
-}
 
 /** Numbers steps and their files anew, in their order. */
 function renumbered(steps: readonly Step[]): Step[] {

@@ -8,6 +8,8 @@ import { entryOf } from "../checked.js";
 import { compileRules } from "../derive/compile.js";
 import { decodeText } from "../formats/decode.js";
 import { maxGivenChars, parseGiven, type Given } from "../given/yaml.js";
+import { splitTable } from "../field-name.js";
+import { fieldValueProblem } from "../field-value.js";
 import type { Kinds } from "../kinds.js";
 import { compileLayout } from "../layout/compile/compile.js";
 import type { Layout } from "../layout/layout.js";
@@ -20,12 +22,13 @@ import { namedKinds } from "../target/records-there.js";
 import { listedColumns, listNamed } from "../target/listed-names.js";
 import { kindsOf } from "./kinds.js";
 import { checkLinks, checkPaths } from "./outside.js";
+import { fieldAsNamed } from "../reshape/operation.js";
 import { operationProblems } from "../reshape/schema.js";
 import { givenProject, type GivenProject } from "./schema.js";
 import type { Source } from "./sources.js";
 import type { GapPolicy } from "./translations.js";
 import { phrase, type Text } from "../phrases/phrase.js";
-import type { Project, TargetWishes } from "./project.js";
+import type { BulkChange, Project, TargetWishes } from "./project.js";
 
 const targetFile = /\.ya?ml$|\.json$/;
 
@@ -122,6 +125,10 @@ async function load(
       if ("table" in names && !tableNames.has(names.table))
         mistake(phrase('there is no table "{0}"', names.table), nearestSpelling(names.table, tableNames));
     }
+    for (const [name, one] of Object.entries(wanted["bulk changes"])) {
+      const wrong = bulkChangeProblem(one, kinds);
+      if (wrong) findings.add(finding("project/mistake", wrong.facts, inTarget("bulk changes", name, wrong.word)));
+    }
     targets.push(parsed);
     wishes.set(parsed.name, {
       rules: overlay,
@@ -164,6 +171,24 @@ async function checkOperations({ value, at }: Given<GivenProject>, kinds: Kinds,
   for (const [place, operation] of value.operations.entries())
     for (const { path: words, problem, nearest } of await operationProblems(operation, kinds))
       findings.add(finding("project/mistake", { problem, nearest }, at("operations", place, ...words)));
+}
+
+/** What of a bulk change cannot be honoured on any platform. */
+function bulkChangeProblem(
+  { field: written, constant }: BulkChange,
+  kinds: Kinds,
+): { readonly word: string; readonly facts: { problem: Text; nearest: string | undefined } } | undefined {
+  const { kind, collection: field = "" } = splitTable(written);
+  const spec = kinds.find(kind);
+  if (!spec || spec.entryKey || field === "")
+    return {
+      word: "field",
+      facts: { problem: phrase('"{0}" is not a field. Write it like product.name@en', written), nearest: undefined },
+    };
+  const named = fieldAsNamed(kind, field, kinds);
+  if ("problem" in named) return { word: "field", facts: named };
+  const problem = named.field.reference ? undefined : fieldValueProblem(named.field, constant);
+  return problem === undefined ? undefined : { word: "constant", facts: { problem, nearest: undefined } };
 }
 
 async function loadLayout(

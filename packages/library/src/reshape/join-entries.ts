@@ -43,7 +43,7 @@ function joinCollection(work: Work, settling: Settling, collection: string, seen
     const field = `${collection}(${nameOfEntry(work, table, one)})`;
     seen.add(field);
     const texts = entries.map((entry) => (entry === undefined ? "" : contentOfEntry(work, table, entry)));
-    const winner = entries[winnerOf(work, settling, field, texts, "") ?? 0];
+    const winner = entries[winnerOf(work, settling, field, texts) ?? 0];
     for (const entry of entries) if (entry !== undefined && entry !== winner) table.reparent(entry, -1);
     if (winner === undefined || table.parent(winner) === survivor) continue;
     copyEntry(table, winner, table, survivor);

@@ -49,7 +49,6 @@ function settleText(work: Work, settling: Settling, field: string, isGiven: bool
     settling,
     field,
     values.map((value) => value ?? ""),
-    "",
   );
   if (winner !== undefined) products.setText(field, settling.survivor, values[winner]);
 }
@@ -69,7 +68,6 @@ function settleReference(work: Work, settling: Settling, field: string): void {
     settling,
     field,
     values.map((rows) => rows.join()),
-    "",
   );
   if (winner !== undefined) setTargets(catalogue, products, field, settling.survivor, values[winner] ?? []);
 }
@@ -77,17 +75,16 @@ function settleReference(work: Work, settling: Settling, field: string): void {
 /**
  * The place of the product whose value counts; undefined where none has one. Different values that nobody chose between are reported.
  *
- * @param blank what stands for no value: it is never different from another.
+ * @param values by product; blank where it has none, which is never different from another.
  */
 export function winnerOf(
   work: Work,
   { keys, originals, survivor, take }: Settling,
   field: string,
   values: readonly string[],
-  blank: string,
 ): number | undefined {
   const chosen = take.get(field);
-  const filled = values.flatMap((value, place) => (value === blank ? [] : [place]));
+  const filled = values.flatMap((value, place) => (value === "" ? [] : [place]));
   const [first] = filled;
   const differ = new Set(filled.map((place) => values[place])).size > 1;
   if (chosen !== undefined || differ) work.sets("product", survivor, field);

@@ -6,13 +6,12 @@ import { stepsNow, type Plan } from "../plan/plan.js";
 import { prepareBuild, type Prepared, type PrepareInput } from "../build/prepare.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { plannedFiles } from "../build/planned-files.js";
-import { planBulkChange } from "../change/bulk-change.js";
 import { Changes } from "../change/changes.js";
-import { finding, type Findings, type Result } from "../findings/finding.js";
-import { failure, isMissingFile, resultOf } from "../findings/result.js";
+import type { Findings, Result } from "../findings/finding.js";
+import { resultOf } from "../findings/result.js";
 import type { Ledger } from "../ledger/ledger.js";
 import { thereBy } from "../ledger/there.js";
-import { phrase, type Language } from "../phrases/phrase.js";
+import type { Language } from "../phrases/phrase.js";
 import type { FilesPort } from "../ports.js";
 import { readBytes } from "../formats/read-whole.js";
 import type { TellPlayed } from "../rehearse/outcome.js";
@@ -20,8 +19,9 @@ import { isOfRecords } from "../rehearse/intended-by-target.js";
 import { playUpload, type Verdict } from "../verdict/rehearse.js";
 import { platformAtFirst, rehearseThrough } from "../verdict/through.js";
 import { unforeseen } from "../verdict/unforeseen.js";
-import { nearestSpelling } from "../spelling.js";
+import { planBulk, playBulk } from "./bulk-change.js";
 import type { OpenedTarget } from "./open.js";
+import { ofUploadFolder } from "./upload-folder.js";
 
 /** What becomes of records with errors. */
 export interface PlanChoices {
@@ -120,7 +120,7 @@ export async function build(given: OpenedTarget, choices: BuildChoices): Promise
   const { sink, language, tell } = choices;
   const findings = opened.findings.copy();
   const pictures = await picturesOf(opened, findings);
-  const changed = choices.bulkChange === undefined ? undefined : bulkChangeOf(opened, choices.bulkChange, findings);
+  const changed = choices.bulkChange === undefined ? undefined : bulkBuild(opened, choices.bulkChange, findings);
   if (choices.bulkChange !== undefined && !changed) {
     await sink.discard();
     return { ok: false, findings };
@@ -128,6 +128,7 @@ export async function build(given: OpenedTarget, choices: BuildChoices): Promise
   const input: BuildInput = {
     ...inputOf(opened, choices, changes),
     replan: changes && ((prepared: Prepared) => changes.plan(prepared)),
+    rehearse: rehearsalOf(opened, choices, changes),
     ...changed,
     project: project.name,
     pictures,
@@ -135,7 +136,7 @@ export async function build(given: OpenedTarget, choices: BuildChoices): Promise
     sha256: ports.sha256,
     language,
     ...(tell && { progress: tell }),
-    rehearse: changed || choices.isUnrehearsed ? undefined : rehearsalOf(opened, choices, changes),
+    ...(choices.isUnrehearsed && { rehearse: undefined }),
   };
   const built = await buildUpload(input, sink);
   return built.ok ? { ...built, value: { ...built.value, changes } } : built;
@@ -173,26 +174,25 @@ async function picturesOf(
   return pictures;
 }
 
-/** A plan of nothing but one bulk change of the project. */
-function bulkChangeOf(
-  { file, project, target, catalogue }: OpenedTarget,
+/** A build of nothing but one bulk change of the project. */
+function bulkBuild(
+  opened: OpenedTarget,
   name: string,
   findings: Findings,
-): Pick<BuildInput, "catalogue" | "there" | "replan"> | undefined {
-  const { bulkChanges } = entryOf(project.wishes, target.name);
-  const wanted = Object.hasOwn(bulkChanges, name) ? bulkChanges[name] : undefined;
-  if (!wanted) {
-    const nearest = nearestSpelling(name, Object.keys(bulkChanges));
-    const problem = phrase('{0} has no bulk change "{1}" in the project', target.name, name);
-    findings.add(finding("project/mistake", { problem, nearest }, { file }));
-    return undefined;
-  }
-  const planned = findings.took(planBulkChange(catalogue, target, { name, ...wanted }));
+): Pick<BuildInput, "catalogue" | "there" | "replan" | "rehearse"> | undefined {
+  const planned = planBulk(opened, name, findings);
+  if (!planned) return undefined;
+  const { target } = opened;
   return {
-    catalogue: planned?.catalogue ?? catalogue,
+    catalogue: planned.catalogue,
     there: { isThere: () => true, isAdded: () => true, hasPicture: () => true, isBegun: true },
-    replan: (prepared) =>
-      Promise.resolve({ ...prepared, plan: { ...prepared.plan, steps: planned ? [planned.step] : [] } }),
+    replan: (prepared) => Promise.resolve({ ...prepared, plan: { ...prepared.plan, steps: [planned.step] } }),
+    rehearse: async (prepared, files, found) => {
+      const played = await playBulk({ ...opened, findings: found.copy() }, planned, files);
+      if (!played.ok) return { findings: played.findings.list(), files: [] };
+      const { value } = played;
+      return { findings: unforeseen(value, planned.catalogue, target, prepared, found), files: value.files };
+    },
   };
 }
 
@@ -258,10 +258,4 @@ async function planChanges(
   const input = { ...inputOf(opened, choices, changes), catalogue };
   const prepared = prepareBuild(input);
   return prepared.ok ? resultOf((await changes.plan(prepared.value)).plan, prepared.findings) : prepared;
-}
-
-/** A file that is missing in the upload folder was not built; it is not a source. */
-export function ofUploadFolder<T>(result: Result<T>): Result<T> {
-  if (!isMissingFile(result)) return result;
-  return failure(...result.findings.list().map((one) => finding("build/not-built", {}, one.at)));
 }

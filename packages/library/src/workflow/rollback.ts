@@ -4,8 +4,9 @@ import { finding, type Result } from "../findings/finding.js";
 import { resultOf } from "../findings/result.js";
 import { stepsNow } from "../plan/plan.js";
 import { playUpload, type Verdict } from "../verdict/rehearse.js";
-import { ofUploadFolder, type PlannedUpload, type RehearseChoices } from "./build.js";
+import type { PlannedUpload, RehearseChoices } from "./build.js";
 import type { OpenedTarget } from "./open.js";
+import { ofUploadFolder } from "./upload-folder.js";
 
 /**
  * Plays an upload folder with changes on a simulated platform, then the files that set them back, and compares with what was there
