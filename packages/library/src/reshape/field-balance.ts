@@ -1,6 +1,6 @@
 /**
- * The balance of every field: each value that a record had is in what became of it, unless the operation decides the field; and nothing is
- * there that nobody had. What is sold keeps its values by its code, also where it becomes a variant, or a product of its own.
+ * The balance of every field: each value that a record had is in what became of it, unless the operation decides the field; and no value
+ * is new. What is sold keeps its values by its code, also where it becomes a variant, or a product of its own.
  */
 
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
@@ -74,7 +74,9 @@ function soldValues(before: ResolvedCatalogue, after: ResolvedCatalogue) {
   const tables = [before, after].flatMap((one) => [one.table("product"), one.table("variant")]);
   const texts = new Map(tables.flatMap((table) => soldTexts(kinds, table)).map((one) => [one.field, one.isOwn]));
   const references = new Set(tables.flatMap((table) => soldReferences(kinds, table)));
-  const lists = sellableParts(kinds).entries.filter((name) => !elsewhere.has(name) && hasEntries(before, name));
+  const lists = sellableParts(kinds).entries.filter(
+    (name) => !elsewhere.has(name) && (hasEntries(before, name) || hasEntries(after, name)),
+  );
   const both = (field: string, read: (catalogue: ResolvedCatalogue, one: Sellable) => string) => ({
     field,
     had: (one: Sellable) => read(before, one),

@@ -73,7 +73,7 @@ function settleReference(work: Work, settling: Settling, field: string): void {
 }
 
 /**
- * The place of the product whose value counts; undefined where none has one. Different values that nobody chose between are reported.
+ * The place of the product whose value counts; undefined where none has one. Different values without a choice in `take` are reported.
  *
  * @param values by product; blank where it has none, which is never different from another.
  */
