@@ -41,7 +41,7 @@ import { kinds, pictureNames, readRich, rich, shipped, type ReadRich, type Rich 
 import { differencesOn } from "./on-platform.js";
 import { readPlatform } from "#src/platform.js";
 
-const runs = Number(process.env["PROPERTY_RUNS"] ?? 12);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 8);
 const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1])])));
 const everything: ChangeWishes = {
   ...noWishes,

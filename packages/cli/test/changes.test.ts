@@ -17,7 +17,7 @@ import { openPlanned } from "#src/planned.js";
 import { openSession } from "#src/session.js";
 import { openBrowser, openFile, overflowOf, problemsOf } from "@zest-tier/chromium";
 
-const kills = Number(process.env["KILLS"] ?? 8);
+const kills = Number(process.env["KILLS"] ?? 5);
 const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
 const quiet = { out: () => undefined, err: () => undefined, colour: false, width: 100, height: 40 };

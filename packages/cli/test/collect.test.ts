@@ -14,7 +14,7 @@ import { deliver } from "#src/deliver.js";
 import { main } from "#src/main.js";
 import { openPlanned } from "#src/planned.js";
 
-const kills = Number(process.env["KILLS"] ?? 10);
+const kills = Number(process.env["KILLS"] ?? 6);
 const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
 const shippedDemo = fileURLToPath(new URL("../../../../demo/clean", import.meta.url));
 

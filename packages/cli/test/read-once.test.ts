@@ -27,7 +27,7 @@ import { blobFiles, memoryFolder } from "zest-tier/web";
 import { memoryFiles } from "./generate.js";
 import { pictureNames, projectOf, rich, type Rich } from "./rich.js";
 
-const runs = Number(process.env["PROPERTY_RUNS"] ?? 20);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 12);
 const quay = readFileSync(fileURLToPath(new URL("../../../library/test/fennel-quay/target.yaml", import.meta.url)));
 
 /** What a project may want for one target alone. */

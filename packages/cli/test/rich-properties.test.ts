@@ -8,7 +8,7 @@ import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standin
 import { damagedRich, pictureNames, readRich, rich, shipped } from "./rich.js";
 import { Known, playRounds } from "./rounds.js";
 
-const runs = Number(process.env["PROPERTY_RUNS"] ?? 24);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 14);
 const zip = writeZip(new Map(pictureNames.map((name) => [name, new Uint8Array([1])])));
 
 for (const name of ["saltmarsh", "tollgate"] as const satisfies readonly StandInName[]) {

@@ -12,7 +12,7 @@ import { compareSnapshots, intendedByTarget, nothingHeldBack, verifyPlan } from 
 import { damaged, generatedLayout, pennywort, readBytes, readShop, shop, toCsv, type Block } from "./generate.js";
 import { build, disagreements, play, reset, emptyPlatform } from "./rehearsed-and-uploaded.js";
 
-const runs = Number(process.env["PROPERTY_RUNS"] ?? 60);
+const runs = Number(process.env["PROPERTY_RUNS"] ?? 40);
 
 let target: Target;
 let standIn: StandIn;

@@ -45,7 +45,7 @@ test("the rehearsal of a generated target that loads rebuilds what is intended, 
 
 test("L4, L9 on generated targets: a change comes to its goal, its rollback to what was there, and the same again writes nothing", async () => {
   let changed = 0;
-  for (const one of fc.sample(drawnTarget, { numRuns: 600, seed: 7 }))
+  for (const one of fc.sample(drawnTarget, { numRuns: 250, seed: 7 }))
     changed += Number((await changeOf(one)) === "changed");
-  assert.ok(changed > 20, `${changed} changed`);
+  assert.ok(changed > 15, `${changed} changed`);
 });
