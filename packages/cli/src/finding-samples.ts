@@ -222,6 +222,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "translations/needed": { field: "name" },
   "derive/made-nothing": { field: "product.shown", method: "constant", kept: 3, unfit: 12, lacking: 0 },
   "change/never-changes": { count: 2, examples: ["product smoker: slug@en"], target: "saltmarsh" },
+  "change/not-deleted": { count: 2, examples: ["category boxes"], target: "pennywort" },
   "change/no-export": { target: "pennywort" },
   "change/cannot-restore": { made: 3, others: 2, examples: ["product veils", "product smoker: Stock"] },
   "compare/names-differ": { count: 2 },

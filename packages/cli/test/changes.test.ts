@@ -675,7 +675,7 @@ test("what a platform made of a value that was sent counts as unchanged, once it
   const { records } = (JSON.parse(collected.out) as { collected: { records: Record<string, unknown>[] } }).collected;
   const field = { field: "name@en", before: "Frame jig", sent: "Frame jig, long" };
   assert.deepEqual(records, [
-    { kind: "product", key: "frame-jig", isNew: false, isTaken: true, id: null, fields: [field] },
+    { kind: "product", key: "frame-jig", isNew: false, isTaken: true, isDeleted: false, id: null, fields: [field] },
   ]);
   rmSync(join(shop, "upload-pennywort"), { recursive: true });
   const stateOf = async (file: string) => {

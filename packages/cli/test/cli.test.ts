@@ -350,8 +350,11 @@ test("the binary does the whole demo: from a supplier's files to a shop as inten
   );
   assert.ok(existsSync(join(folder, "upload-pennywort/run-sheet.md")));
   const again = JSON.parse(
-    (await promisify(execFile)(process.execPath, [bin, "demo", folder, "--for", "pennywort", "--format", "json"], { maxBuffer: 1 << 24 }))
-      .stdout,
+    (
+      await promisify(execFile)(process.execPath, [bin, "demo", folder, "--for", "pennywort", "--format", "json"], {
+        maxBuffer: 1 << 24,
+      })
+    ).stdout,
   ) as { rebuilt: boolean };
   assert.equal(again.rebuilt, true);
 });

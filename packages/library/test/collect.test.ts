@@ -15,6 +15,7 @@ import {
   verifyPlan,
   type ImportReport,
 } from "#src/parts.js";
+import { openSmall } from "./small-project.js";
 import { codes, filesOf, kinds, one, rangeCsv, rangeLayout, read, single } from "./support.js";
 
 const text = readFileSync(new URL("../../targets/saltmarsh.yaml", import.meta.url), "utf8");
@@ -187,6 +188,40 @@ test("says where an export is missing, and where a report gives one id to two re
   // Two branches, Hives and Full, come in different rounds: the second is reported the id of the first.
   await same.round();
   assert.ok(codes(same.list).includes("ledger/id-taken"));
+});
+
+test("an export of ids that nobody asks for may be missing: the rows were taken; what names records by their ids needs it", async () => {
+  const collectedWith = async (more: object, form: "report" | "export") => {
+    const ids = { layout: "ids", rows: { each: "brand" }, columns: { No: "brand.id", Maker: "brand.key" } };
+    const told = form === "report" ? { told: form } : { told: form, export: "/makers", layout: ids };
+    const makers = {
+      layout: "makers",
+      rows: { each: "brand" },
+      columns: { Maker: "brand.key", Name: "brand.name@en", ...more },
+    };
+    const given = {
+      ...{ target: "made-up", version: 1, languages: ["en"], importer: {} },
+      endpoints: { pictures: "/p", upload: "/in/{name}", catalogue: "/all" },
+      files: { makers: { layout: makers, ids: told } },
+      imports: [{ file: "makers" }],
+    };
+    const own = { layout: "own", rows: { each: "brand" }, columns: { Maker: "brand.key", Name: "brand.name@en" } };
+    const opened = valueOf(await openSmall([{ layout: own, text: "Maker,Name\nthorn,Thorn\n" }], given, ["en"]));
+    const { catalogue, target } = opened;
+    const plan = valueOf(planImport(catalogue, target, { bytesOf: () => 0, headerBytes: () => 0, pictures: [] }));
+    const report = { refused: null, rows: [{ line: 2, outcome: "created" }] };
+    return collectIds({
+      ...{ catalogue, kinds, target, plan, heldBack: nothingHeldBack, ledger: new Ledger(), run: "r" },
+      reports: new Map([["01-makers.csv", report]]),
+      readExport: () => Promise.resolve(false),
+    });
+  };
+  for (const form of ["report", "export"] as const) {
+    const { ledger, confirmed } = valueOf(await collectedWith({}, form));
+    assert.deepEqual([confirmed, ledger.has("brand", "thorn")], [1, true], form);
+  }
+  const asked = await collectedWith({ No: "brand.id" }, "export");
+  assert.deepEqual(codes(asked.findings.list()), ["collect/no-export"]);
 });
 
 test("tells records of one name apart by their path, where the export says what is above them", async () => {

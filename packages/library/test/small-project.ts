@@ -25,18 +25,21 @@ export async function openSmall(
   return sources.ok ? openTarget(sources.value, { target: "made-up" }) : sources;
 }
 
-/** The same, up to what the sources say. */
+/** The same, up to what the sources say. @param wishes of the project for its target. @param files beside it. */
 export async function openSources(
   sheets: readonly SmallSheet[],
   target: unknown,
   languages: readonly string[] = ["en", "de"],
+  wishes: object = {},
+  files: Readonly<Record<string, string>> = {},
 ): Promise<Result<OpenedSources>> {
   const texts: Record<string, string> = {
+    ...files,
     "project.yaml": JSON.stringify({
       project: "made up",
       sources: sheets.map((_, at) => ({ file: `sheet-${at}.csv`, layout: `sheet-${at}.yaml` })),
       languages,
-      targets: [{ target: "made-up.yaml" }],
+      targets: [{ target: "made-up.yaml", ...wishes }],
     }),
     "made-up.yaml": typeof target === "string" ? target : JSON.stringify(target),
   };

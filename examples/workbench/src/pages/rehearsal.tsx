@@ -112,7 +112,7 @@ function Player({ played }: { readonly played: PlayedView }) {
                 </span>
                 <span className="soft number">
                   {n < at &&
-                    (["created", "updated", "unchanged", "refused"] as const)
+                    (["created", "updated", "unchanged", "deleted", "refused"] as const)
                       .filter((outcome) => step.counts[outcome] > 0)
                       .map((outcome) => `${step.counts[outcome].toLocaleString()} ${texts.rehearsal.outcomes[outcome]}`)
                       .join(", ")}
@@ -160,7 +160,7 @@ function VerdictCard({ played }: { readonly played: PlayedView }) {
           {played.rebuilt ? texts.rehearsal.rebuilt : texts.rehearsal.notRebuilt}
         </h2>
         <p className="number">
-          {(["created", "updated", "unchanged", "refused"] as const)
+          {(["created", "updated", "unchanged", "deleted", "refused"] as const)
             .filter((outcome) => counts[outcome] > 0)
             .map((outcome) => `${texts.rowsCount(counts[outcome])} ${texts.rehearsal.outcomes[outcome]}`)
             .join(", ")}

@@ -63,7 +63,7 @@ export function playedView(
 }
 
 function outcomesOf(files: readonly RehearsedFile[]): Record<Outcome, number> {
-  const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, refused: 0 };
+  const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, deleted: 0, refused: 0 };
   for (const { rows } of files) for (const { outcome } of rows) counts[outcome]++;
   return counts;
 }

@@ -50,12 +50,15 @@ export function noPlaceText({ target, fields, kinds }: VerdictScope): string {
     : `${parts.join(" and ")} ${fields + kinds === 1 ? "has" : "have"} no place on it: zest-tier plan --for ${target} --left-out lists them.`;
 }
 
+/** Few platforms delete by a file: others need no word of it. */
+const deletedText = ({ deleted }: Verdict["counts"]): string => (deleted > 0 ? `${deleted} deleted, ` : "");
+
 export function renderVerdict(verdict: Verdict, colours: Colours, scope: VerdictScope): string {
   const { counts } = verdict;
   const head = verdict.rebuilt
     ? colours.green(colours.bold("Rebuilt as intended:")) + ` everything that ${scope.target} can store would arrive.`
     : colours.red(colours.bold(isNothing(verdict) ? "Nothing is uploaded." : "Not rebuilt as intended."));
-  const rows = `Expected: ${counted(counts.created, "row")} created, ${counts.updated} updated, ${counts.unchanged} unchanged, ${counts.refused > 0 ? colours.red(`${counts.refused} refused`) : "none refused"}.`;
+  const rows = `Expected: ${counted(counts.created, "row")} created, ${counts.updated} updated, ${counts.unchanged} unchanged, ${deletedText(counts)}${counts.refused > 0 ? colours.red(`${counts.refused} refused`) : "none refused"}.`;
   const refusedFiles = verdict.files.flatMap((file) =>
     file.refused === undefined ? [] : [`  ${colours.red(file.name)} would be refused: ${file.refused}`],
   );
@@ -83,7 +86,7 @@ export function renderRollback(verdict: Verdict, colours: Colours, { target, cur
   const head = verdict.rebuilt
     ? `${colours.green(colours.bold("Set back:"))} ${target} would have what it had before the upload.`
     : colours.red(colours.bold("Not set back to what was there."));
-  const rows = `Upload and rollback together: ${counted(counts.created, "row")} created, ${counts.updated} updated, ${counts.unchanged} unchanged, ${counts.refused > 0 ? colours.red(`${counts.refused} refused`) : "none refused"}.`;
+  const rows = `Upload and rollback together: ${counted(counts.created, "row")} created, ${counts.updated} updated, ${counts.unchanged} unchanged, ${deletedText(counts)}${counts.refused > 0 ? colours.red(`${counts.refused} refused`) : "none refused"}.`;
   const parts = [
     head,
     rows,

@@ -59,13 +59,16 @@ function renderRecords(
   tellsAll: boolean,
   currency: string | undefined,
 ): string {
-  const telling = records.filter(({ fields, isTaken }) => tellsAll || fields.length > 0 || !isTaken);
+  const telling = records.filter(
+    ({ fields, isTaken, isDeleted }) => tellsAll || fields.length > 0 || isDeleted || !isTaken,
+  );
   const rows = telling
     .slice(0, tellsAll ? undefined : shownRecords)
-    .flatMap(({ kind, key, id, isNew, isTaken, fields }) => {
+    .flatMap(({ kind, key, id, isNew, isTaken, isDeleted, fields }) => {
       const state = isTaken ? colours.green("taken") : colours.yellow("not taken");
       const who = [kind, colours.bold(cut(key, 32))];
-      if (fields.length === 0) return [[...who, isNew ? "new" : "", id === undefined ? "" : `id ${id}`, state]];
+      const what = isDeleted ? "deleted" : isNew ? "new" : "";
+      if (fields.length === 0) return [[...who, what, id === undefined ? "" : `id ${id}`, state]];
       return fields.map(({ field, before, sent }, at) => [
         ...(at === 0 ? who : ["", ""]),
         field,

@@ -171,6 +171,7 @@ const fileNames: Readonly<Record<Purpose, string>> = {
   create: "new",
   change: "changes",
   retire: "retired",
+  delete: "deleted",
   release: "released",
   rollback: "changes",
 };

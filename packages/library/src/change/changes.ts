@@ -29,11 +29,13 @@ import type { PlatformStep } from "../reshape/work.js";
 import type { Target } from "../target/target.js";
 import { unclearFindings } from "../match/unclear.js";
 import { changeSteps, type StepsAsked } from "./change-steps.js";
+import { deletingSteps } from "./deletions.js";
 import { detachSteps, withoutDetachedAxes } from "./detach.js";
 import { carryingColumns } from "./columns.js";
 import type { IsKept } from "./delivered.js";
-import { lostByRollback } from "./lost.js";
+import { lostByRollback, takenBack } from "./lost.js";
 import type { Redirect } from "./redirects.js";
+import { asRollback, renumbered } from "./renumber.js";
 import { rollbackSteps, touchedBy } from "./rollback.js";
 import { comparedRows } from "./rows.js";
 import { selectRows, WrittenCells, type Selecting } from "./select.js";
@@ -162,7 +164,7 @@ export class Changes {
     const { catalogue, target, replaces } = this.input;
     const held = this.#withSingles(isHeldBack(given.heldBack));
     if (given.heldBack.byKind.size > 0) this.#views = this.#viewsWithout(held);
-    const { before, released, goal, isThere, isOwn } = this.#views;
+    const { before, released, goal, isThere, isOwn, deletions } = this.#views;
     // What is held back and is there stays as it is: it is not written, and what leads to it still does.
     const byKind = [...given.heldBack.byKind].map(
       ([kind, rows]) => [kind, new Set([...rows].filter((row) => !isThere(kind, row)))] as const,
@@ -197,7 +199,15 @@ export class Changes {
             isWhole: true,
           }),
         )
-      : this.#inOrder(select(given.plan.steps, change), releasing, select([...own, ...retire], change), heldBack);
+      : this.#inOrder(
+          select(given.plan.steps, change),
+          releasing,
+          [
+            ...select([...own, ...retire], change),
+            ...deletingSteps({ target, from: released, deleted: deletions.deleted }),
+          ],
+          heldBack,
+        );
     const isAny = steps.some(({ is }) => is === "upload");
     const kept = isAny ? steps : steps.filter(({ is }) => is === "collect");
     const plan = { ...given.plan, steps: renumbered(kept) };
@@ -206,7 +216,7 @@ export class Changes {
     return Promise.resolve({
       ...given,
       heldBack,
-      ...(replaces ? {} : this.#rollback(now)),
+      ...this.#rollback(now),
       plan: { ...plan, cost: replaces ? { collections: 0, uploads: 1, postponed: 0 } : { ...plan.cost, uploads } },
     });
   }
@@ -261,12 +271,11 @@ export class Changes {
   #rollback(uploads: readonly UploadStep[]): Required<Pick<Prepared, "rollback" | "lost">> {
     const { target, catalogue } = this.input;
     const views = this.#views;
-    const input = { target, kinds: catalogue.kinds, views, uploads, touched: touchedBy(target, views, uploads) };
-    const steps = renumbered(rollbackSteps(input)).flatMap((step) => (step.is === "upload" ? [step] : []));
-    const named = steps.map((step) => ({
-      ...step,
-      files: step.files.map((one) => ({ ...one, name: `rollback-${one.name}` })),
-    }));
+    const touched = touchedBy(target, views, uploads);
+    const { deleted } = takenBack(target, catalogue.kinds, views, touched);
+    const input = { target, kinds: catalogue.kinds, views, uploads, touched, deleted };
+    const deleting = deletingSteps({ target, from: views.back.released, deleted, isRollback: true });
+    const named = asRollback([...rollbackSteps(input), ...deleting]);
     const { back } = views;
     return {
       rollback: [
@@ -387,6 +396,12 @@ export class Changes {
     );
   }
 
+  /** `kind row` of the goal, by its key. */
+  #called(name: string): string {
+    const [kind, row] = name.split(" ") as [string, string];
+    return `${kind} ${this.goal.catalogue.table(kind).key(Number(row))}`;
+  }
+
   /** What cannot be done, said. */
   report(findings: Findings): void {
     const { target, comparison, replaces } = this.input;
@@ -409,6 +424,15 @@ export class Changes {
         fixed.has(`${kind}.${field}`) && onPlatform !== undefined ? [`${kind} ${key}: ${field}`] : [],
       ),
     );
+    const undeleted = [...this.#views.deletions.kept].map((name) => this.#called(name));
+    if (undeleted.length > 0)
+      findings.add(
+        finding("change/not-deleted", {
+          count: undeleted.length,
+          examples: undeleted.slice(0, 3),
+          target: target.name,
+        }),
+      );
     if (kept.length > 0)
       findings.add(
         finding("change/never-changes", { count: kept.length, examples: kept.slice(0, 3), target: target.name }),
@@ -432,32 +456,6 @@ const isWrittenIn = (steps: readonly Step[], kind: string, row: number): boolean
       step.is === "upload" &&
       step.files.some(({ blocks }) => blocks.some((block) => block.kind === kind && block.records.includes(row))),
   );
-
-/** Numbers steps and their files anew, in their order. */
-function renumbered(steps: readonly Step[]): Step[] {
-  const numbers = new Map(steps.map((step, at) => [step.number, at + 1]));
-  let count = 0;
-  const names = new Map<string, string>();
-  const numberedName = (name: string): string => {
-    const made = `${String(++count).padStart(2, "0")}-${name.replace(/^\d+-/, "")}`;
-    names.set(name, made);
-    return made;
-  };
-  const made = steps.map((step, at): Step => {
-    const number = at + 1;
-    if (step.is === "pictures") return { ...step, number, name: numberedName(step.name) };
-    if (step.is !== "upload") return { ...step, number };
-    const files = step.files.map((file) => ({ ...file, name: numberedName(file.name) }));
-    const after = step.after.flatMap((one) => {
-      const of = numbers.get(one.step);
-      return of === undefined || one.step === 0 ? [] : [{ ...one, step: of }];
-    });
-    return { ...step, number, files, after };
-  });
-  return made.map((step) =>
-    step.is === "test" ? { ...step, files: step.files.flatMap((name) => names.get(name) ?? []) } : step,
-  );
-}
 
 /** Pictures that are uploaded after the files. */
 const isLate = ({ is }: Step, target: Target): boolean => is === "pictures" && takesPicturesLast(target);

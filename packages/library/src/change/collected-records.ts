@@ -29,6 +29,8 @@ export interface CollectedRecord {
   readonly isNew: boolean;
   /** Whether the platform took all of its rows. */
   readonly isTaken: boolean;
+  /** Whether its row deleted it, if it was taken. */
+  readonly isDeleted: boolean;
   readonly fields: readonly CollectedField[];
 }
 
@@ -56,7 +58,13 @@ export function collectedRecords(input: CollectedRecordsInput): readonly Collect
 function both(one: CollectedRecord, other: CollectedRecord): CollectedRecord {
   const known = new Set(one.fields.map(({ field }) => field));
   const fields = [...one.fields, ...other.fields.filter(({ field }) => !known.has(field))];
-  return { ...one, isTaken: one.isTaken && other.isTaken, isNew: one.isNew || other.isNew, fields };
+  return {
+    ...one,
+    isTaken: one.isTaken && other.isTaken,
+    isNew: one.isNew || other.isNew,
+    isDeleted: one.isDeleted || other.isDeleted,
+    fields,
+  };
 }
 
 function* recordsOf(
@@ -79,7 +87,8 @@ function* recordsOf(
         there?.get(field) === value ? [] : [{ field, before: there?.get(field), sent: value }],
       );
       const isTaken = accepted.get(kind)?.has(row) ?? false;
-      yield { kind, key, id: ledger.id(kind, key), isNew, isTaken, fields };
+      const isDeleted = step.slot.mode === "delete";
+      yield { kind, key, id: ledger.id(kind, key), isNew, isTaken, isDeleted, fields };
     }
   }
 }

@@ -5,19 +5,21 @@ import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue
 import { entryOf } from "../checked.js";
 import { writtenKind } from "../layout/write/rows.js";
 import type { Kinds } from "../kinds.js";
+import type { Target } from "../target/target.js";
+import { deletionsOf, type Deletions } from "./deletions.js";
 import type { RollbackInput } from "./rollback.js";
 import type { ChangeViews } from "./views.js";
 import { comparedRows } from "./rows.js";
 
 /** Works out what stays as the uploads have left it. */
-export function lostByRollback({ views, target, kinds, uploads, touched }: RollbackInput): readonly Lost[] {
+export function lostByRollback({ views, target, kinds, uploads, touched, deleted }: RollbackInput): readonly Lost[] {
   const { before, goal, isThere } = views;
   const files = [...new Set(uploads.map(({ slot }) => entryOf(target.files, slot.file)))];
   const lost: Lost[] = [];
   const created = new Set(target.slots.flatMap(({ creates }) => creates));
   for (const name of madeBy(views, kinds, touched)) {
     const [kind, row] = name.split(" ") as [string, string];
-    if (!created.has(kind)) continue;
+    if (!created.has(kind) || deleted.has(name)) continue;
     const key = goal.catalogue.table(kind).key(Number(row));
     lost.push({ kind, key, column: undefined, why: "made" });
   }
@@ -45,6 +47,13 @@ export function lostByRollback({ views, target, kinds, uploads, touched }: Rollb
         }
     }
   return lost;
+}
+
+/** Which of the records that uploads made a rollback can delete. */
+export function takenBack(target: Target, kinds: Kinds, views: ChangeViews, touched: ReadonlySet<string>): Deletions {
+  const made = madeBy(views, kinds, touched);
+  const isThere = (kind: string, row: number) => !views.back.to.isOut(kind, row) || made.has(`${kind} ${row}`);
+  return deletionsOf(views.back.to.catalogue, target, made, isThere);
 }
 
 /** The new records that uploads write, and those that they name: as `kind row`. */

@@ -26,6 +26,8 @@ export interface RollbackInput {
   readonly uploads: readonly UploadStep[];
   /** What they write: see `touchedBy`. */
   readonly touched: ReadonlySet<string>;
+  /** The records that were made and are deleted again, as `kind row`. */
+  readonly deleted: ReadonlySet<string>;
 }
 
 /** The uploads that set others back; not numbered yet. */

@@ -14,6 +14,7 @@ import { fixedFields } from "../compare/fixed-fields.js";
 import { goalOf, type Goal, type GoalInput } from "../compare/goal.js";
 import type { ChangeWishes } from "../compare/policies.js";
 import type { Sides } from "../compare/sides.js";
+import { deletionsOf, type Deletions } from "./deletions.js";
 import type { Redirect } from "./redirects.js";
 import { unnamedEntries } from "../compare/unnamed-entries.js";
 import { fieldOf } from "../kind.js";
@@ -35,6 +36,8 @@ export interface ChangeViews {
   readonly goal: ChangeView;
   /** For the rollback: what was there, where what is made keeps no code of it, and what comes in between. */
   readonly back: { readonly released: ChangeView; readonly to: ChangeView };
+  /** Records of the platform that the change deletes. */
+  readonly deletions: Deletions;
   readonly matched: Correspondence;
   /** Whether a row is of an intended record. */
   readonly isOwn: (kind: string, row: number) => boolean;
@@ -86,12 +89,28 @@ export function changeViews(input: ViewsInput): ChangeViews {
   for (const { catalogue: made, rowOf } of [before, goal]) giveIds(made, there, rowOf, isOwn, input.idOf);
   const isNotMade = (kind: string, row: number) =>
     (goal.notMade.get(kind)?.has(row) ?? false) || (isFaulty(kind, row) && !isKnown(kind, row));
-  const ended = endEmptied(goal.catalogue, before.catalogue, target, isOwn);
+  const emptied = endEmptied(goal.catalogue, before.catalogue, target, isOwn, () => false);
+  const deletions = deletionsOf(
+    goal.catalogue,
+    target,
+    toDelete(input, goal.rowOf, isOwn),
+    (kind, row) => !isNotMade(kind, row) && !emptied.has(`${kind} ${row}`),
+  );
+  const isDeleted = (kind: string, row: number) => deletions.deleted.has(`${kind} ${row}`);
+  const ended =
+    deletions.deleted.size === 0
+      ? emptied
+      : new Set([...emptied, ...endEmptied(goal.catalogue, before.catalogue, target, isOwn, isDeleted)]);
   const coded = own.kinds.roots.filter((kind) => fieldOf(kind, "code"));
   // A platform that knows records by their codes moves them.
   const isByKey = coded.every(({ name }) => identitiesOf(name)[0]?.is === "key");
   const moved = isByKey ? releaseCodes(before.catalogue, goal.catalogue, isOwn, isThere, isNotMade) : before.catalogue;
-  const isGoalOut = (kind: string, row: number) => isNotMade(kind, row) || ended.has(`${kind} ${row}`);
+  const isReplaced = input.replaces ? replacedBy(target) : () => false;
+  const isGoalOut = (kind: string, row: number) =>
+    isNotMade(kind, row) ||
+    isDeleted(kind, row) ||
+    ended.has(`${kind} ${row}`) ||
+    (!isOwn(kind, row) && isReplaced(kind));
   const restored: ResolvedBranch = (before.catalogue as ResolvedCatalogue).branch();
   const letGo = isByKey
     ? releaseCodes(
@@ -102,18 +121,15 @@ export function changeViews(input: ViewsInput): ChangeViews {
         (kind, row) => !isThere(kind, row),
       )
     : goal.catalogue;
-  const isReplaced = input.replaces ? replacedBy(target) : () => false;
   return {
     before: { catalogue: asTargetView(before.catalogue), isOut: (kind, row) => !isThere(kind, row) },
     released: { catalogue: asTargetView(moved), isOut: (kind, row) => !isThere(kind, row) },
-    goal: {
-      catalogue: asTargetView(goal.catalogue),
-      isOut: (kind, row) => isGoalOut(kind, row) || (!isOwn(kind, row) && isReplaced(kind)),
-    },
+    goal: { catalogue: asTargetView(goal.catalogue), isOut: isGoalOut },
     back: {
       released: { catalogue: asTargetView(letGo), isOut: isGoalOut },
       to: { catalogue: asTargetView(restored), isOut: (kind, row) => !isThere(kind, row) },
     },
+    deletions,
     matched,
     isOwn,
     isThere: (kind, row) => !isOwn(kind, row) || isKnown(kind, row),
@@ -148,6 +164,22 @@ function giveIds(
   }
 }
 
+/** The rows of records that were delivered, are in no source any more, and are to be deleted: as `kind row`. */
+function toDelete(
+  { wishes, replaces, isGone, sides: { there } }: ViewsInput,
+  rowOf: Goal["rowOf"],
+  isOwn: ChangeViews["isOwn"],
+): ReadonlySet<string> {
+  const found = new Set<string>();
+  if (wishes.gone !== "delete" || replaces || !isGone) return found;
+  for (const { name } of there.kinds.roots)
+    for (let row = 0; row < there.table(name).size; row++) {
+      const at = rowOf(name, row);
+      if (isGone(name, row) && !isOwn(name, at)) found.add(`${name} ${at}`);
+    }
+  return found;
+}
+
 /** The kinds whose records have rows in the file that replaces all. */
 function replacedBy({ replacing, files }: Target): (kind: string) => boolean {
   const layouts = (replacing && files.get(replacing.file)?.layouts) ?? [];
@@ -159,6 +191,7 @@ function replacedBy({ replacing, files }: Target): (kind: string) => boolean {
  * Records that have given all that they contained to others. Where the platform deletes such a record, it is gone; else it is no longer
  * sold.
  *
+ * @param isDeleted whether a row is deleted: it is in nothing any more.
  * @returns those that are gone, as `kind row`.
  */
 function endEmptied(
@@ -166,9 +199,10 @@ function endEmptied(
   before: ResolvedCatalogue,
   target: Target,
   isOwn: ChangeViews["isOwn"],
+  isDeleted: (kind: string, row: number) => boolean,
 ): ReadonlySet<string> {
   const gone = new Set<string>();
-  const isDeleted = [...target.files.values()].some(
+  const endsEmpty = [...target.files.values()].some(
     ({ importing, layouts }) =>
       importing["parent without children"] === "deleted" && layouts.some(({ shape }) => shape.child),
   );
@@ -179,8 +213,9 @@ function endEmptied(
     const [children, earlier] = [goal.table(child.name), before.table(child.name)];
     const table = goal.table(kind.name);
     for (let row = 0; row < table.size; row++) {
-      if ([...earlier.childrenOf(row)].length === 0 || [...children.childrenOf(row)].length > 0) continue;
-      if (isDeleted) gone.add(`${kind.name} ${row}`);
+      if ([...earlier.childrenOf(row)].length === 0) continue;
+      if ([...children.childrenOf(row)].some((one) => !isDeleted(child.name, one))) continue;
+      if (endsEmpty) gone.add(`${kind.name} ${row}`);
       else if (!isOwn(kind.name, row)) {
         const [field, value] = places.shows(kind.name, "status") ? ["status", "ended"] : ["shown", "false"];
         if (fieldOf(kind, field) && places.shows(kind.name, field)) table.setText(field, row, value);

@@ -52,6 +52,20 @@ export interface Collecting extends CollectInput {
 
 export type Counts = { ids: number; confirmed: number; refused: number };
 
+/** Records are there whose rows were taken, whether their ids are known or not. */
+export function confirmTaken(
+  { catalogue, ledger, run, findings }: Collecting,
+  kind: string,
+  rows: readonly number[],
+  counts: Counts,
+): void {
+  for (const row of rows) {
+    const problem = ledger.add({ kind, key: catalogue.table(kind).key(row), state: "confirmed", run });
+    if (problem) findings.add(problem);
+    else counts.confirmed++;
+  }
+}
+
 export function learn(
   input: Collecting,
   kind: string,

@@ -6,7 +6,8 @@ import { finding, Findings } from "../findings/finding.js";
 import type { UploadStep } from "../plan/plan.js";
 import { resolveReferences } from "../resolve/resolve.js";
 import type { TargetFile } from "../target/target.js";
-import { learn, type Collecting, type Counts } from "./collecting.js";
+import { areIdsNeeded } from "../target/ids-needed.js";
+import { confirmTaken, learn, type Collecting, type Counts } from "./collecting.js";
 import { matchTold } from "./match-told.js";
 import type { AcceptedRows } from "./taken.js";
 
@@ -18,7 +19,7 @@ export async function collectExport(
   taken: ReadonlyMap<UploadStep, AcceptedRows>,
   counts: Counts,
 ): Promise<void> {
-  const { catalogue, findings, others, ledger, kinds, readExport } = input;
+  const { catalogue, target, findings, others, ledger, kinds, readExport } = input;
   const { layout, matchedBy } = present(file.ids);
   const kind = present(layout).shape.parent.name;
   const wanted = [
@@ -34,7 +35,9 @@ export async function collectExport(
   const unresolved = new Catalogue(kinds);
   seedContainers(unresolved, catalogue, kind);
   if (!(await readExport(file, present(layout), unresolved, others))) {
-    findings.add(finding("collect/no-export", { kind }, { file: present(file.ids).endpoint ?? file.name }));
+    // Where nobody asks for the ids, it is enough that the rows were taken.
+    if (!areIdsNeeded(target, kind)) confirmTaken(input, kind, wanted, counts);
+    else findings.add(finding("collect/no-export", { kind }, { file: present(file.ids).endpoint ?? file.name }));
     return;
   }
   // A parent is looked up among the export's own records; what is wrong with others of its references does not matter here.

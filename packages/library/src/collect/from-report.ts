@@ -4,11 +4,12 @@ import { entryOf, present } from "../checked.js";
 import { isHeldBack } from "../build/hold-back.js";
 import { fileRows, numberedRows, type FileRow } from "../build/write-file.js";
 import { finding, Findings } from "../findings/finding.js";
-import { partsOf } from "../ledger/ledger.js";
+import { partsOf, type Ledger } from "../ledger/ledger.js";
 import type { Location } from "../location.js";
 import type { UploadStep } from "../plan/plan.js";
+import { areIdsNeeded } from "../target/ids-needed.js";
 import type { TargetFile } from "../target/target.js";
-import { Catalogue } from "../catalogue/catalogue.js";
+import { Catalogue, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Layout } from "../layout/layout.js";
 import { resolveReferences } from "../resolve/resolve.js";
 import { learn, type Collecting, type Counts } from "./collecting.js";
@@ -138,16 +139,32 @@ function collectLines(input: Collecting, step: UploadStep, file: TargetFile, cou
   return taken;
 }
 
+/** Nothing is known any more of a record that was deleted, nor of what it contained. */
+function forget(ledger: Ledger, catalogue: ResolvedCatalogue, kind: string, row: number, run: string): void {
+  const table = catalogue.table(kind);
+  const [code, id] = [table.text("code", row), table.text("id", row)];
+  const owner = id ? ledger.keyOf(kind, id) : undefined;
+  for (const key of new Set([table.key(row), owner, code ? code : undefined]))
+    if (key !== undefined) ledger.unconfirm(kind, key, run);
+  const child = catalogue.kinds.childOf(kind)?.name;
+  if (child !== undefined)
+    for (const one of catalogue.table(child).childrenOf(row)) forget(ledger, catalogue, child, one, run);
+}
+
 function confirm(
-  { catalogue, ledger, run, findings }: Collecting,
+  { catalogue, target, ledger, run, findings }: Collecting,
   step: UploadStep,
   file: TargetFile,
   taken: AcceptedRows,
   counts: Counts,
 ): void {
+  if (step.slot.mode === "delete")
+    for (const [kind, rows] of taken)
+      for (const row of rows) forget(ledger, step.from?.catalogue ?? catalogue, kind, row, run);
   for (const { kind, update, records } of step.places) {
     // What the platform gives an id to is there when the id is known.
-    if (update === undefined && file.ids && file.layouts.some(({ shape }) => shape.parent.name === kind)) continue;
+    const isOfFile = file.ids !== undefined && file.layouts.some(({ shape }) => shape.parent.name === kind);
+    if (update === undefined && isOfFile && (file.ids.in === "export" || areIdsNeeded(target, kind))) continue;
     const table = catalogue.table(kind);
     for (const row of records) {
       if (!taken.get(kind)?.has(row)) continue;

@@ -117,6 +117,8 @@ class GoalMaker {
   /** What becomes of a record that is gone, as the project wishes. */
   #leave(kind: KindSpec, row: number): void {
     const { gone } = this.input.wishes;
+    // What is deleted is as it was until then.
+    if (gone === "delete") return;
     const [field, value] = gone === "hide" ? ["shown", "false"] : ["status", "ended"];
     if (gone !== "leave" && fieldOf(kind, field)) this.catalogue.table(kind.name).setText(field, row, value);
   }

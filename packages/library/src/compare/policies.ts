@@ -11,8 +11,12 @@ export interface ChangeWishes {
   /** By `kind.field`, as snapshots name it, or by what it begins with: `variant.stock`. */
   readonly fields: Readonly<Record<string, Policy>>;
   /** What becomes of records that were delivered, and are no longer in the sources. */
-  readonly gone: "leave" | "hide" | "retire";
+  readonly gone: Gone;
 }
+
+export const fatesOfGone = ["leave", "hide", "retire", "delete"] as const;
+/** What becomes of a record that was delivered, and is no longer in the sources. */
+export type Gone = (typeof fatesOfGone)[number];
 
 /** Where a project says nothing about changes. */
 export const noWishes: ChangeWishes = { fields: {}, gone: "leave" };

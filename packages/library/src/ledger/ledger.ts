@@ -56,6 +56,11 @@ export class Ledger {
     return this.#lines.get(nameOf({ kind, key }))?.id;
   }
 
+  /** The record that has an id. */
+  keyOf(kind: string, id: string): Key | undefined {
+    return this.#owners.get(JSON.stringify([kind, id]))?.key;
+  }
+
   /** Whether the platform has the record, or what an update adds to it: `product.prices`, `product@de`. */
   has(kind: string, key: Key, update?: string): boolean {
     return this.#lines.get(nameOf({ kind, key, ...partsOf(update) }))?.state === "confirmed";

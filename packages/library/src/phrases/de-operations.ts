@@ -6,6 +6,7 @@ export const operationPhrasesDe = {
   "{0} is below {1}": "{0} liegt unter {1}",
   "{0} is on another axis than {1}": "{0} gehört zu einer anderen Achse als {1}",
   "{0} and {1} would have the same values": "{0} und {1} hätten dieselben Werte",
+  '"{0}" is not a field of {1}': "„{0}“ ist kein Feld von {1}",
   'there is no kind "{0}"': "es gibt keine Art „{0}“",
   '{0} "{1}" already exists': "{0} „{1}“ gibt es bereits",
   'there is no {0} "{1}"': "es gibt {0} „{1}“ nicht",

@@ -46,6 +46,15 @@ export const targetPhrasesDe = {
   "at most {0} characters": "höchstens {0} Zeichen",
   '"{0}" cannot be rehearsed yet for such an import': "„{0}“ lässt sich für einen solchen Import noch nicht proben",
   '"{0}" is for files with one import': "„{0}“ ist für Dateien mit einem einzigen Import",
+  '"{0}" is for a file in which each row is a record of one kind':
+    "„{0}“ ist für eine Datei, in der jede Zeile ein Datensatz einer Art ist",
+  '"{0}" does not tell which record is deleted. Leave it out of "columns"':
+    "„{0}“ sagt nicht, welcher Datensatz gelöscht wird. Lassen Sie es aus „columns“ weg",
+  '"{0}" needs a column that tells which record is deleted':
+    "„{0}“ braucht eine Spalte, die sagt, welcher Datensatz gelöscht wird",
+  '{0} has no import with "{1}"': "{0} hat keinen Import mit „{1}“",
+  '"{0}" needs the name of an entry: {1}': "„{0}“ braucht den Namen eines Eintrags: {1}",
+  '"{0}" is not a list: it cannot "{1}"': "„{0}“ ist keine Liste: „{1}“ geht nicht",
   '"{0}" leaves no record to the imports after it': "„{0}“ lässt den Importen danach keinen Datensatz",
   "Creates the {0} for which {1}. Nothing that they refer to comes later.":
     "Legt {0} an, für die gilt: {1}. Nichts, worauf sie verweisen, kommt später.",

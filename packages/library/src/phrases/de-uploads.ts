@@ -12,6 +12,9 @@ export const uploadPhrasesDe = {
   "Take out of sale what is no longer in your sources": "Aus dem Verkauf nehmen, was nicht mehr in Ihren Quellen steht",
   "These records are on {0} and are no longer in your sources.":
     "Diese Datensätze sind auf {0} und stehen nicht mehr in Ihren Quellen.",
+  "Delete in {0}": "In {0} löschen",
+  "These records were made by the upload. They are taken out of {0} again.":
+    "Diese Datensätze hat der Upload angelegt. Sie werden wieder aus {0} genommen.",
   "Set up the redirects": "Die Weiterleitungen einrichten",
   "Some addresses change. The old ones have to lead to the new ones: {0}.":
     "Einige Adressen ändern sich. Die alten müssen auf die neuen führen: {0}.",
@@ -126,6 +129,7 @@ export const uploadPhrasesDe = {
   created: "angelegt",
   updated: "aktualisiert",
   unchanged: "unverändert",
+  deleted: "gelöscht",
   refused: "abgelehnt",
   done: "erledigt",
   file: "Datei",

@@ -58,8 +58,8 @@ export interface WrittenFrom {
   readonly isLeftOut: (kind: string, row: number) => boolean;
 }
 
-/** What the rows of an upload are for: to make what is new, to change what is there, to take out of sale, to let go of codes, to set it all back. */
-export type Purpose = "create" | "change" | "retire" | "release" | "rollback";
+/** What the rows of an upload are for: to make what is new, to change what is there, to take out of sale, to delete, to let go of codes, to set it all back. */
+export type Purpose = "create" | "change" | "retire" | "delete" | "release" | "rollback";
 
 /** Files of one slot, uploaded together. */
 export interface UploadStep extends Common {

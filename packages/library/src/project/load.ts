@@ -4,6 +4,7 @@ import { capsWith } from "../caps.js";
 import type { Lang } from "../nominal.js";
 import { failure, isMissingFile, resultOf } from "../findings/result.js";
 import { finding, Findings, type Result } from "../findings/finding.js";
+import { changeProblems } from "./change-problems.js";
 import { entryOf } from "../checked.js";
 import { compileRules } from "../derive/compile.js";
 import { decodeText } from "../formats/decode.js";
@@ -129,6 +130,8 @@ async function load(
       const wrong = bulkChangeProblem(one, kinds);
       if (wrong) findings.add(finding("project/mistake", wrong.facts, inTarget("bulk changes", name, wrong.word)));
     }
+    for (const { path, problem, nearest } of changeProblems(changes, parsed, kinds))
+      findings.add(finding("project/mistake", { problem, nearest }, inTarget("changes", ...path)));
     targets.push(parsed);
     wishes.set(parsed.name, {
       rules: overlay,

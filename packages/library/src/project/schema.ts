@@ -2,7 +2,7 @@
 
 import { capNames, capTable, type CapName } from "../caps.js";
 import { z } from "zod";
-import { policies } from "../compare/policies.js";
+import { fatesOfGone, policies } from "../compare/policies.js";
 import { givenOperation } from "../reshape/schema.js";
 import { givenRule, givenTable } from "../derive/schema.js";
 
@@ -97,7 +97,7 @@ export const givenProject = z.strictObject({
           .strictObject({
             only: z.enum(["create", "update"]).optional(),
             fields: z.record(z.string().min(1), z.enum(policies)).default({}),
-            gone: z.enum(["leave", "hide", "retire"]).default("leave"),
+            gone: z.enum(fatesOfGone).default("leave"),
           })
           .prefault({}),
         /** By name: one field to set on every record, in a file of two columns. */

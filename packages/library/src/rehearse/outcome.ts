@@ -2,7 +2,7 @@
 import type { Text } from "../phrases/phrase.js";
 
 /** What becomes of a row. */
-export type Outcome = "created" | "updated" | "unchanged" | "refused";
+export type Outcome = "created" | "updated" | "unchanged" | "deleted" | "refused";
 
 /** What becomes of a row, and why. */
 export interface RehearsedRow {

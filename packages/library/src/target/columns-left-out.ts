@@ -5,6 +5,7 @@ import { levelOf, type Column, type Feed, type Layout } from "../layout/layout.j
 import { tellingColumns } from "../layout/shapes/layers.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import type { NamingFile } from "./names.js";
+import type { GivenImport } from "./schema.js";
 
 /** `Trait 2 en` is one of `Trait {n} en`; `Stock Barn` one of `Stock {place}`. */
 export function isNumbered(column: string, known: readonly string[]): boolean {
@@ -27,7 +28,7 @@ export function* wronglyLeftOut(
   file: string,
   { layouts, rules }: NamingFile,
   written: readonly string[],
-  mode: "create" | "update" | "mirror",
+  mode: GivenImport["mode"],
 ): Generator<Text> {
   const isWritten = (header: string): boolean => written.includes(header);
   for (const layout of layouts) {
@@ -46,7 +47,7 @@ export function* wronglyLeftOut(
         yield phrase('{0}: "{1}" and "{2}" belong together. An import takes both', file, inside, outside);
     }
   }
-  for (const [header, { required }] of mode === "update" ? [] : rules)
+  for (const [header, { required }] of mode === "update" || mode === "delete" ? [] : rules)
     if (required && !isWritten(header))
       yield phrase('{0}: the column "{1}" is required, and cannot be left out', file, header);
 }
@@ -77,7 +78,8 @@ function unidentified(layout: Layout, isWritten: (header: string) => boolean): s
   });
 }
 
-const identifies = (feed: Feed): boolean =>
+/** Whether a cell tells which record a row is about. */
+export const identifies = (feed: Feed): boolean =>
   feed.is === "key" || (feed.is === "text" && (/^(id|code)$/.test(feed.field) || feed.field.startsWith("name@")));
 
 /** The columns that mean nothing apart: of a lane, of the same list of entries, of what a reference leads to. */

@@ -11,6 +11,7 @@ import { conditionOfImport, greedyImport, onlyAdds, slotOf, type NamedImport } f
 import { hasRowsOf } from "./row-form.js";
 import type { RecordCondition, Slot } from "./slot.js";
 import type { NamingFile } from "./names.js";
+import { deletingProblem } from "./deleting.js";
 import { deletedUnnamed, expanded, isNumbered, wronglyLeftOut } from "./columns-left-out.js";
 import { eachImport } from "./expand.js";
 import type { GivenTarget } from "./schema.js";
@@ -52,10 +53,16 @@ class ImportCompiler {
       const { link, shape } = firstOf(entryOf(this.naming, file).layouts);
       return link ? undefined : shape.parent.name;
     });
-    if (greedy) {
-      const problem = phrase('"{0}" leaves no record to the imports after it', greedy.name);
-      this.#mistake(problem, undefined, "imports", this.#positionOf(greedy));
-    }
+    const deleting = imports.filter(({ mode }) => mode === "delete");
+    const kindDeleted = ({ file }: Slot) => firstOf(entryOf(this.naming, file).layouts).shape.parent.name;
+    const twice = deleting.find((one, at) =>
+      deleting.slice(at + 1).some((other) => kindDeleted(other) === kindDeleted(one)),
+    );
+    for (const slot of [greedy, twice])
+      if (slot) {
+        const problem = phrase('"{0}" leaves no record to the imports after it', slot.name);
+        this.#mistake(problem, undefined, "imports", this.#positionOf(slot));
+      }
     return imports;
   }
 
@@ -119,7 +126,9 @@ class ImportCompiler {
   }
 
   #import(given: NamedImport, file: NamingFile, lang: string | undefined, at: number): Slot {
-    if (given.mode !== "update" && onlyAdds(file.layouts))
+    const unfit = given.mode === "delete" ? deletingProblem(file, given.columns, lang) : undefined;
+    if (unfit) this.#mistake(unfit, undefined, "imports", at, "mode");
+    if ((given.mode === "create" || given.mode === "mirror") && onlyAdds(file.layouts))
       this.#mistake(
         phrase("{0}: rows that are found by a column make no records", given.file),
         "update",
@@ -127,7 +136,8 @@ class ImportCompiler {
       );
     const hasRowsElsewhere = (kind: string): boolean =>
       this.given.value.imports.some(
-        ({ file: other, mode }) => other !== given.file && mode !== "update" && this.#hasRows(kind, other),
+        ({ file: other, mode }) =>
+          other !== given.file && (mode === "create" || mode === "mirror") && this.#hasRows(kind, other),
       );
     return slotOf(
       { ...given, columns: given.columns && expanded(given.columns, file) },

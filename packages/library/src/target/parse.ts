@@ -10,6 +10,7 @@ import type { Kinds } from "../kinds.js";
 import type { Location } from "../location.js";
 import { TargetCompiler } from "./compile.js";
 import { givenTarget } from "./schema.js";
+import { importsOf } from "./slots.js";
 import { withLanguages } from "./languages.js";
 import { allSettings, checkSettings, withSettings, type Settings } from "./settings.js";
 import type { Target } from "./target.js";
@@ -43,9 +44,8 @@ export function parseTarget(
     languages,
     endpoints,
     files,
-    slots: imports.filter(({ mode }) => mode !== "replace"),
+    ...importsOf(imports),
     has: new Map(),
-    replacing: imports.find(({ mode }) => mode === "replace"),
     demands,
     exports,
     visible,

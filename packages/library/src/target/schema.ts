@@ -152,9 +152,9 @@ export const givenImport = z.strictObject({
   name: z.string().min(1).optional(),
   /**
    * `create` makes records, and updates those that are there; `update` only updates; `mirror` takes out what the file does not name, and
-   * is made only where it is asked for.
+   * is made only where it is asked for; `delete` takes out what the file names, where a project wishes that or a rollback needs it.
    */
-  mode: z.enum(["create", "update", "mirror"]).default("create"),
+  mode: z.enum(["create", "update", "mirror", "delete"]).default("create"),
   /** Where it goes, if not where the file's other uploads do. */
   endpoint: z.string().optional(),
   /** Those that are uploaded; all, if left out. */

@@ -9,8 +9,8 @@ export type Demand = "anywhere" | "same file" | "earlier row" | "earlier file" |
 export interface Slot {
   readonly name: string;
   readonly file: string;
-  /** `replace`: what the file does not name is taken out. Only where it is asked for. */
-  readonly mode: "create" | "update" | "replace";
+  /** `replace`: what the file does not name is taken out. Only where it is asked for. `delete`: what it names is. */
+  readonly mode: "create" | "update" | "replace" | "delete";
   readonly endpoint?: string | undefined;
   readonly creates: readonly string[];
   /** `product.prices`, `product@de`. */

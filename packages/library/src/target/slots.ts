@@ -13,6 +13,7 @@ import { phrase, type Text } from "../phrases/phrase.js";
 import { rowFormOf } from "./row-form.js";
 import { namesIn, type NamingFile } from "./names.js";
 import type { RecordCondition, Slot } from "./slot.js";
+import type { Target } from "./target.js";
 
 /** An import of one file, its name said. */
 export type NamedImport = GivenImport & { readonly name: string };
@@ -126,6 +127,13 @@ function addedBy(feed: Feed): string[] {
     return [`${feed.holds === "name" || feed.holds === "names" ? "axes" : "values"}@${feed.lang}`];
   return feed.is === "reference" ? [kindOfFeed(feed).nameOf(feed)] : [];
 }
+
+/** The imports of a target, by what they are for. */
+export const importsOf = (imports: readonly Slot[]): Pick<Target, "slots" | "replacing" | "deleting"> => ({
+  slots: imports.filter(({ mode }) => mode === "create" || mode === "update"),
+  replacing: imports.find(({ mode }) => mode === "replace"),
+  deleting: imports.filter(({ mode }) => mode === "delete"),
+});
 
 /** Whether all rows of a file say more of records that are there. */
 export const onlyAdds = (layouts: readonly Layout[]): boolean =>

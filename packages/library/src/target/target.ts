@@ -59,6 +59,8 @@ export interface Target {
   readonly has: ReadonlyMap<string, ReadonlySet<string>>;
   /** The slot whose file is the whole of what the platform is to hold. */
   readonly replacing: Slot | undefined;
+  /** Imports that take out what they name, one a kind. */
+  readonly deleting: readonly Slot[];
   /** What a reference, `kind.field`, asks of the order. */
   readonly demands: ReadonlyMap<string, Demand>;
   readonly visible: readonly VisibleRule[];

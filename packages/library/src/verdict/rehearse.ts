@@ -104,7 +104,7 @@ interface Judged {
 }
 
 export function judge({ catalogue, target, heldBack, files, platform, goal }: Judged): Verdict {
-  const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, refused: 0 };
+  const counts: Record<Outcome, number> = { created: 0, updated: 0, unchanged: 0, deleted: 0, refused: 0 };
   for (const file of files) for (const row of file.rows) counts[row.outcome]++;
   const wanted = goal?.catalogue ?? catalogue;
   const held = platform.held(wanted);

@@ -7,6 +7,7 @@ import { prepareBuild, type Prepared, type PrepareInput } from "../build/prepare
 import type { TargetView } from "../catalogue/catalogue.js";
 import { plannedFiles } from "../build/planned-files.js";
 import { Changes } from "../change/changes.js";
+import { withFirstRollback } from "../change/first-rollback.js";
 import type { Findings, Result } from "../findings/finding.js";
 import { resultOf } from "../findings/result.js";
 import type { Ledger } from "../ledger/ledger.js";
@@ -86,8 +87,16 @@ export async function planUpload(given: OpenedTarget, choices: PlanChoices = {})
   const result = prepareBuild(inputOf(opened, choices, changes));
   if (!result.ok) return result;
   const { value: prepared, findings } = result;
-  return resultOf({ ...(changes ? await changes.plan(prepared) : prepared), changes }, findings);
+  return resultOf({ ...(await replanFor(opened, changes)(prepared)), changes }, findings);
 }
+
+/** What a plan becomes by what is known of the platform: of changes only what changes, and what sets the upload back. */
+const replanFor =
+  ({ catalogue, target, ledger }: OpenedTarget, changes: Changes | undefined) =>
+  (prepared: Prepared): Promise<Prepared> =>
+    changes
+      ? changes.plan(prepared)
+      : Promise.resolve(withFirstRollback(prepared, catalogue, target, thereBy(ledger, catalogue).isThere));
 
 /** So often at most what is left is played again. */
 const maxReplays = 10;
@@ -127,7 +136,7 @@ export async function build(given: OpenedTarget, choices: BuildChoices): Promise
   }
   const input: BuildInput = {
     ...inputOf(opened, choices, changes),
-    replan: changes && ((prepared: Prepared) => changes.plan(prepared)),
+    replan: replanFor(opened, changes),
     rehearse: rehearsalOf(opened, choices, changes),
     ...changed,
     project: project.name,

@@ -18,8 +18,10 @@ export async function rehearseRollback(
   { files, played }: RehearseChoices,
 ): Promise<Result<Verdict>> {
   const findings = opened.findings.copy();
-  const { target, catalogue } = opened;
-  if (!changes) {
+  const { target, catalogue, ledger } = opened;
+  // Of an upload of new records alone it is known what was there before: nothing.
+  const isFirst = prepared.rollback !== undefined && !ledger.isBegun;
+  if (!changes && !isFirst) {
     findings.add(finding("change/no-export", { target: target.name }));
     return { ok: false, findings };
   }
@@ -33,8 +35,8 @@ export async function rehearseRollback(
       files,
       played,
       plan: { ...plan, steps },
-      platform: changes.start(),
-      goal: changes.before,
+      platform: changes?.start(),
+      goal: changes?.before ?? { catalogue, isOut: () => true },
     }),
   );
   if (!result.ok) return resultOf(findings.took(result), findings);

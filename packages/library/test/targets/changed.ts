@@ -1,6 +1,17 @@
 /** One generated target, a month later: what changes is written onto what is there, set back, and once done nothing more is written. */
 
-import { build, Findings, Ledger, planUpload, valueOf, type OpenedTarget, type TargetView } from "#src/index.js";
+import {
+  build,
+  Findings,
+  Ledger,
+  planUpload,
+  rehearseRollback,
+  valueOf,
+  type FilesPort,
+  type OpenedTarget,
+  type PlannedUpload,
+  type TargetView,
+} from "#src/index.js";
 import {
   asTargetView,
   Changes,
@@ -115,7 +126,17 @@ async function imported(opened: OpenedTarget): Promise<SimulatedPlatform | undef
   const { catalogue, target } = opened;
   const platform = platformAtFirst(catalogue, target, nothingHeldBack, new Ledger()) as SimulatedPlatform;
   const input = { catalogue, target, plan: planned.plan, heldBack: nothingHeldBack, files: blobFiles(files), platform };
-  return valueOf(await playUpload(input)).rebuilt ? platform : undefined;
+  if (!valueOf(await playUpload(input)).rebuilt) return undefined;
+  await assertTakenBack(opened, planned, blobFiles(files));
+  return platform;
+}
+
+/** Where the target can delete, the first import is set back: what was made is gone, but for what was listed. */
+async function assertTakenBack(opened: OpenedTarget, planned: PlannedUpload, files: FilesPort): Promise<void> {
+  if (planned.rollback === undefined) return;
+  const { rebuilt, differences, files: played } = valueOf(await rehearseRollback(opened, planned, { files }));
+  const reasons = played.flatMap(({ rows }) => rows.flatMap((row) => row.reasons));
+  if (!rebuilt) throw new Error(`not taken back: ${reasons.join()} ${JSON.stringify(differences.slice(0, 3))}`);
 }
 
 function toldOf(

@@ -107,6 +107,17 @@ export const extras: Readonly<Record<string, Extra>> = {
     const own = draft.imports.find(({ file, mode }) => file === "goods" && mode === undefined);
     if (own) own["mode"] = "mirror";
   },
+  deleting: (draft, way) => {
+    const kind = ["product", "variant", "category", "brand"][way % 4]!;
+    const columns = { Gone: kind === "variant" ? "variant.code" : `${kind}.key` };
+    draft.files["gone"] = { layout: { layout: "gone", rows: { each: kind }, columns } };
+    draft.imports.push({ file: "gone", mode: "delete" });
+    if (way < 8) return;
+    draft.files["brands-gone"] = {
+      layout: { layout: "gone", rows: { each: "brand" }, columns: { Gone: "brand.key" } },
+    };
+    if (kind !== "brand") draft.imports.unshift({ file: "brands-gone", mode: "delete" });
+  },
   "entry key": (draft, way) => {
     const { columns, rows, lanes = {} } = goods(draft)["layout"] as Readonly<Record<string, Given>>;
     if (rows?.["found by"] === undefined) return;

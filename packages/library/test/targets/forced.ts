@@ -6,6 +6,7 @@ import { Kinds } from "#src/kinds.js";
 import { TargetCompiler } from "#src/target/compile.js";
 import { withLanguages } from "#src/target/languages.js";
 import { givenTarget } from "#src/target/schema.js";
+import { importsOf } from "#src/target/slots.js";
 import { allSettings, withSettings } from "#src/target/settings.js";
 import type { Target } from "#src/target/target.js";
 import { openSources, type SmallSheet } from "../small-project.js";
@@ -48,8 +49,7 @@ function forcedTarget(text: string, findings: Findings): Target | undefined {
   const { target: name, version, languages, endpoints, visible, before, after } = given.value;
   return {
     ...{ name, version, languages, endpoints, visible, before, after, files, exports, demands },
-    slots: imports.filter(({ mode }) => mode !== "replace"),
+    ...importsOf(imports),
     has: new Map(),
-    replacing: imports.find(({ mode }) => mode === "replace"),
   };
 }

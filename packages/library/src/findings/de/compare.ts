@@ -155,6 +155,12 @@ export const compare: Translated<typeof english> = {
       `${f.target} kann keine Einträge aus Listen entfernen. ${anzahl(f.count, "Liste hat", "Listen haben")} auf der Plattform mehr Einträge als in Ihren Quellen: ${liste(f.examples, f.count)}`,
     remedy: "Sind sie falsch, entfernen Sie sie von Hand auf der Plattform.",
   },
+  "change/not-deleted": {
+    says: (f) =>
+      `${anzahl(f.count, "Datensatz", "Datensätze")} auf ${f.target} ${f.count === 1 ? "kann" : "können"} nicht gelöscht werden: ${liste(f.examples, f.count)}`,
+    remedy:
+      "Kein Import des Ziels löscht sie, andere Datensätze nennen sie, oder sie enthalten Datensätze, die bleiben. Löschen Sie sie von Hand, oder lassen Sie sie stehen.",
+  },
   "change/never-changes": {
     says: (f) =>
       `${f.target} ändert nie, was feststeht. ${anzahl(f.count, "Wert bleibt", "Werte bleiben")} wie auf der Plattform: ${liste(f.examples, f.count)}`,

@@ -152,6 +152,11 @@ export const compare = {
       `${f.target} cannot remove entries from lists. ${some(f.count, "list has", "lists have")} more entries on the platform than in your sources: ${listed(f.examples, f.count)}`,
     "If they are wrong, remove them on the platform by hand.",
   ),
+  "change/not-deleted": warning(
+    (f: { count: number; examples: readonly string[]; target: string }) =>
+      `${some(f.count, "record", "records")} on ${f.target} cannot be deleted: ${listed(f.examples, f.count)}`,
+    "No import of the target deletes them, other records name them, or they contain records that stay. Delete them by hand, or leave them.",
+  ),
   "change/never-changes": warning(
     (f: { count: number; examples: readonly string[]; target: string }) =>
       `${f.target} never changes what is fixed. ${some(f.count, "value stays", "values stay")} as on the platform: ${listed(f.examples, f.count)}`,

@@ -152,7 +152,7 @@ export const operationSections: readonly ReferenceSection[] = [
       ),
       entry(
         "targets: changes: gone",
-        "Records that are no longer in your sources: `leave`, `hide` or `retire`.",
+        "Records that are no longer in your sources: `leave`, `hide`, `retire` or `delete`. Only where the target has an import with `mode: delete` can they be deleted. What other records still name, or what contains others, stays.",
         "targets: [{ target: pennywort, changes: { gone: hide } }]",
       ),
     ],

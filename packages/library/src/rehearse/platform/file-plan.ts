@@ -47,6 +47,8 @@ export interface ImportHow {
   readonly isUpdate: boolean;
   /** Whether the file is all that there is to be. */
   readonly isWhole: boolean;
+  /** Whether each row takes out the record that it names. */
+  readonly isDelete: boolean;
 }
 
 export class FilePlan {
@@ -57,6 +59,7 @@ export class FilePlan {
   readonly axisLanguage: string | undefined;
   readonly isUpdate: boolean;
   readonly isWhole: boolean;
+  readonly isDelete: boolean;
   /** Records with smaller numbers were there before the file. */
   readonly begins: number;
   /** Records that what they contained has left. */
@@ -68,7 +71,7 @@ export class FilePlan {
   constructor(
     readonly file: TargetFile,
     readonly platform: PlatformState,
-    { isUpdate, isWhole }: ImportHow,
+    { isUpdate, isWhole, isDelete }: ImportHow,
   ) {
     this.store = platform.store;
     this.kinds = platform.kinds;
@@ -77,6 +80,7 @@ export class FilePlan {
     this.axisLanguage = platform.axisLanguage;
     this.isUpdate = isUpdate;
     this.isWhole = isWhole;
+    this.isDelete = isDelete;
     this.begins = this.store.next;
     this.#layouts = file.layouts.flatMap((layout) =>
       byLanguage(layout).map(([language, own]) => this.#planOf(layout, own, language)),

@@ -64,7 +64,11 @@ export class SimulatedPlatform implements PlatformState, Playable {
 
   /** Takes a file. */
   play(file: TargetFile, name: string, bytes: AsyncIterable<Uint8Array>, mode: Slot["mode"]): Promise<RehearsedFile> {
-    return playFile(this, file, name, bytes, { isUpdate: mode === "update", isWhole: mode === "replace" });
+    return playFile(this, file, name, bytes, {
+      isUpdate: mode === "update",
+      isWhole: mode === "replace",
+      isDelete: mode === "delete",
+    });
   }
 
   counts(): ReadonlyMap<string, number> {

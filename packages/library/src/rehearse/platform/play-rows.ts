@@ -57,6 +57,7 @@ export class BlockPlayer {
     const layout = this.plan.layoutIn(row.language, undefined);
     if (!layout) return void played.reasons.add("no layout is of such a row");
     this.plan.store.watch();
+    if (this.plan.isDelete) return this.#deleted(played, layout);
     if (row.is === "own" || row.is === "both") this.#own(played, layout);
     if (row.is === "child") this.#childOf(played, layout, isFirst);
     if (row.is === "both" && layout.child) this.#besideParent(played, layout, layout.child);
@@ -64,6 +65,23 @@ export class BlockPlayer {
     else this.#openLanes(layout, played);
     for (const open of this.#lanes) this.#lane(played, layout, open);
     this.#settle(played);
+  }
+
+  /** A row that takes out the record that it names, with all that this contains. */
+  #deleted(played: PlayedRow, { parent: { identifier, kind } }: PlayedLayout): void {
+    const { store, file } = this.plan;
+    const how = { isUpdate: true, unknownId: file.importing["unknown id"], within: undefined };
+    const found = identify(identifier, store, cellOf(played), how);
+    played.parent = found.word;
+    played.about = (found.is === "known" ? calledIn(found.record) : undefined) ?? { kind: kind.name, word: found.word };
+    if (found.is !== "known")
+      return void played.reasons.add(
+        found.is === "refused" ? found.reason : `there is no ${kind.name} "${found.word}"`,
+      );
+    const { container } = found.record;
+    store.remove(found.record);
+    if (container) this.plan.left.add(container);
+    played.outcome = "deleted";
   }
 
   #settle(played: PlayedRow): void {

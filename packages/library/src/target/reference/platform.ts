@@ -98,7 +98,7 @@ export const platformSections: readonly ReferenceSection[] = [
       ),
       entry(
         "imports: mode",
-        "`create` creates records and updates known ones, `update` only updates, `mirror` removes records that the file does not name.",
+        "`create` creates records and updates known ones, `update` only updates, `mirror` removes records that the file does not name. `delete` removes those that it names: where a project has `gone: delete`, and to set back an upload that created them. Its columns are those that tell which record a row is about.",
         "imports: [{ file: goods }, { name: links, file: goods, mode: update, columns: [Item, Goes with] }]",
       ),
       entry(

@@ -126,7 +126,7 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
         const act = actOf(use);
         if (act.is === "leave") return;
         const values = act.is === "say" ? (list ? (act.value as readonly CellValue[]) : [act.value]) : [];
-        place.lookUp(use, (now) => {
+        const set = (now: LookUpNow): void => {
           const selection = selectionOf(place, use, fields);
           const own = constantCells(place, use, selection, now, values.length > 0);
           const made = values.flatMap((value): Cells[] => {
@@ -142,7 +142,10 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
           // Entries that have no more to their key than the constants may have columns of their own.
           const plain = isBeside ? selects({ ...selection, free: [] }, own) : () => false;
           putEntries(place, now, selection, own, made, plain);
-        });
+        };
+        // What is emptied waits for nothing: a later file may fill it before the import is through.
+        if (values.length > 0) place.lookUp(use, set);
+        else set(atOnce(place));
       };
       return { when: "first", apply };
     });
@@ -266,8 +269,10 @@ function lookUpAll(
     return isNaming ? [use] : [];
   })[0];
   if (naming) place.lookUp(naming, run);
-  else run({ before: Infinity, refuse: place.refuse, note: place.note });
+  else run(atOnce(place));
 }
+
+const atOnce = ({ refuse, note }: RecordPlace): LookUpNow => ({ before: Infinity, refuse, note });
 
 /** What a row of its own says of an entry; undefined for a row that says nothing of it. */
 export function laneEntry(
