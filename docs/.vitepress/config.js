@@ -40,6 +40,7 @@ export default defineConfig({
           page("Workbench and shopfront", "/workbench"),
         ],
       },
+      { text: "Recipes", collapsed: true, items: pagesIn("recipes") },
       { text: "Look up", items: [...pagesIn("reference"), page("Findings", "/findings"), page("Terms", "/terms")] },
       { text: "Commands", collapsed: true, items: pagesIn("commands") },
       { text: "Made-up platforms", collapsed: true, items: pagesIn("standins") },

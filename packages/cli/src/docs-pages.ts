@@ -20,6 +20,7 @@ import { exportsAsMarkdown, hostEntries, partsEntry, wholeEntry } from "./api-pa
 import type { Command } from "./command.js";
 import { sampleFacts } from "./finding-samples.js";
 import { commands } from "./main.js";
+import { recipePages, recipesByFinding } from "./recipe-pages.js";
 import { safetyPage } from "./safety-page.js";
 
 const made = "<!-- Made by `npm run docs`; changes here are lost. -->";
@@ -60,6 +61,7 @@ export function madeFiles(): ReadonlyMap<string, string> {
     ["docs/reference/parts.md", `${partsAbout}\n\n${exportsAsMarkdown(partsEntry)}`],
     ["docs/reference/hosts.md", hostsPage()],
     ["docs/safety.md", safetyPage(made)],
+    ...recipePages(made),
     ...commands.map((command) => [`docs/commands/${command.name}.md`, commandPage(command)] as const),
     ...Object.entries({ layout: givenLayout, target: givenTarget, project: givenProject }).map(
       ([name, schema]) =>
@@ -88,6 +90,7 @@ const sentence = (text: string): string => `${text[0]!.toUpperCase()}${text.slic
 function findingsPage(): string {
   const all = Object.entries(findingTable);
   const stages = new Set(all.map(([name]) => name.split("/")[0]!));
+  const recipes = recipesByFinding();
   return page(
     "Findings",
     "Every finding that Zest Tier can report, with an example of its message. Errors block a build. `--despite CODE` builds in spite of one code; `--hold-back` leaves out the records with errors.",
@@ -98,8 +101,9 @@ function findingsPage(): string {
         severity,
         inTable((says as (facts: unknown) => string)(sampleFacts(name))),
         remedy,
+        (recipes.get(name) ?? []).join("<br>"),
       ]);
-      return `## ${stage}\n\n${table(["code", "severity", "example", "what to do"], rows)}`;
+      return `## ${stage}\n\n${table(["code", "severity", "example", "what to do", "shown in"], rows)}`;
     }),
   );
 }

@@ -41,7 +41,7 @@ test("pages and schemas that are made from data are current: npm run docs", () =
 
 test("no page of a command or a reference is left from earlier", () => {
   const made = new Set(madeFiles().keys());
-  for (const folder of ["docs/commands", "docs/reference"])
+  for (const folder of ["docs/commands", "docs/recipes", "docs/reference"])
     for (const name of readdirSync(join(root, folder))) assert.ok(made.has(`${folder}/${name}`), `${folder}/${name}`);
 });
 

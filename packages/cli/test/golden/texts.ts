@@ -39,7 +39,7 @@ interface RehearsedRow {
 
 interface AnyVerdict {
   readonly rebuilt: boolean;
-  readonly counts: object;
+  readonly counts: Readonly<Record<string, number>>;
   readonly differences: readonly object[];
   readonly hidden: readonly object[];
   readonly files: readonly {
@@ -51,7 +51,9 @@ interface AnyVerdict {
 
 /** Counts, differences and rows with something to tell; of each file's rows as a whole, a hash. */
 export function verdictText({ rebuilt, counts, differences, hidden, files }: AnyVerdict): string {
-  const lines = [`rebuilt: ${rebuilt}`, `counts: ${JSON.stringify(counts)}`];
+  // Of deleted rows only where there are any.
+  const told = Object.entries(counts).filter(([outcome, rows]) => outcome !== "deleted" || rows > 0);
+  const lines = [`rebuilt: ${rebuilt}`, `counts: ${JSON.stringify(Object.fromEntries(told))}`];
   for (const one of differences) lines.push(`difference: ${JSON.stringify(one)}`);
   for (const one of hidden) lines.push(`hidden: ${JSON.stringify(one)}`);
   for (const { name, refused, rows } of files) {

@@ -27,9 +27,14 @@ export function withFirstRollback(
   );
   if (deleted.size === 0) return prepared;
   const from = { catalogue, isOut: () => false };
-  const lost = [...kept].map((name): Lost => {
+  const lost = [...kept].flatMap((name): Lost[] => {
     const [kind, row] = name.split(" ") as [string, string];
-    return { kind, key: catalogue.table(kind).key(Number(row)), column: undefined, why: "made" };
+    const table = catalogue.table(kind);
+    const child = table.kind.single ? catalogue.kinds.childOf(kind)?.name : undefined;
+    const code = table.text("code", Number(row));
+    const made = (of: string, key: string): Lost => ({ kind: of, key, column: undefined, why: "made" });
+    // A single is on the platform as a product with one variant.
+    return [made(kind, table.key(Number(row))), ...(child !== undefined && code ? [made(child, code)] : [])];
   });
   return { ...prepared, rollback: asRollback(deletingSteps({ target, from, deleted, isRollback: true })), lost };
 }
