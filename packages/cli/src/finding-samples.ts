@@ -223,6 +223,7 @@ const ofCode: Readonly<Record<string, Readonly<Record<string, unknown>>>> = {
   "derive/made-nothing": { field: "product.shown", method: "constant", kept: 3, unfit: 12, lacking: 0 },
   "change/never-changes": { count: 2, examples: ["product smoker: slug@en"], target: "saltmarsh" },
   "change/not-deleted": { count: 2, examples: ["category boxes"], target: "pennywort" },
+  "plan/nothing-to-upload": { target: "pennywort" },
   "change/no-export": { target: "pennywort" },
   "change/cannot-restore": { made: 3, others: 2, examples: ["product veils", "product smoker: Stock"] },
   "compare/names-differ": { count: 2 },

@@ -19,9 +19,9 @@ export function recipePages(made: string): readonly (readonly [string, string])[
 /** By code of a finding: links to the recipes that show it. */
 export function recipesByFinding(): ReadonlyMap<string, readonly string[]> {
   const links = new Map<string, string[]>();
-  for (const { name, title, mistakes } of readRecipes())
+  for (const { name, mistakes } of readRecipes())
     for (const code of new Set(mistakes.map(({ finds }) => finds.code)))
-      links.set(code, [...(links.get(code) ?? []), `[${title}](recipes/${name}.md#mistakes)`]);
+      links.set(code, [...(links.get(code) ?? []), `[${name}](recipes/${name}.md#mistakes)`]);
   return links;
 }
 
@@ -103,7 +103,7 @@ const targetName = (recipe: string, file: string): string =>
 
 function stepText(
   recipe: string,
-  { text, edits = {}, reports, run, writes, prints }: RecipeStep,
+  { text, edits = {}, reports, run, writes, prints, finds = [] }: RecipeStep,
   target: string,
 ): string[] {
   return [
@@ -118,6 +118,7 @@ function stepText(
     ...(run === undefined ? [] : [fenced(`zest-tier ${run}`, "sh")]),
     ...(writes === undefined ? [] : writtenText(recipe, writes)),
     ...(prints === undefined ? [] : [fenced(textOf(recipe, prints).trimEnd(), "text")]),
+    ...(finds.length === 0 ? [] : ["It also reports:", ...finds.flatMap(findingText)]),
   ];
 }
 
@@ -143,10 +144,14 @@ const editsText = (edits: RecipeMistake["edits"]): string[] =>
     return `In \`${file}\`, this\n\n${fenced(from.trimEnd(), "text")}\n\nbecomes\n\n${fenced(to.trimEnd(), "text")}`;
   });
 
-const mistakeText = ({ text, edits, run, finds: { code, at, says } }: RecipeMistake): string[] => [
+const findingText = ({ code, at, says }: RecipeMistake["finds"]): string[] => [
+  fenced(`${says}${at === "" ? "" : `\n      ${at}`}`, "text"),
+  `[\`${code}\`](../findings.md#${code.split("/")[0]!})`,
+];
+
+const mistakeText = ({ text, edits, run, finds }: RecipeMistake): string[] => [
   `### ${text.trim().replace(/\.$/, "")}`,
   ...editsText(edits),
   fenced(`zest-tier ${run}`, "sh"),
-  fenced(`${says}${at === "" ? "" : `\n      ${at}`}`, "text"),
-  `[\`${code}\`](../findings.md#${code.split("/")[0]!})`,
+  ...findingText(finds),
 ];

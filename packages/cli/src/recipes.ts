@@ -12,6 +12,9 @@ const line = z.string().min(1);
 /** By file: the text that is replaced, and by what. */
 const edits = z.record(line, z.strictObject({ from: line, to: z.string() }));
 
+/** What Zest Tier reports: the code, the place, the message. */
+const report = z.strictObject({ code: line, at: z.string(), says: line });
+
 const step = z.strictObject({
   /** What is done here, for people. */
   text: line.optional(),
@@ -24,6 +27,8 @@ const step = z.strictObject({
   writes: line.optional(),
   /** The file with what it prints. */
   prints: line.optional(),
+  /** What it reports beside that. */
+  finds: z.array(report).optional(),
 });
 
 const mistake = z.strictObject({
@@ -31,8 +36,7 @@ const mistake = z.strictObject({
   text: line,
   edits,
   run: line.default("check"),
-  /** What Zest Tier reports: the code, the place, the message. */
-  finds: z.strictObject({ code: line, at: z.string(), says: line }),
+  finds: report,
 });
 
 const recipe = z.strictObject({

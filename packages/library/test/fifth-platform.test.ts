@@ -90,7 +90,7 @@ test("a catalogue is built for it, in two files in their order, and rehearsed: r
   });
   assert.ok(rehearsed.ok);
   assert.deepEqual(rehearsed.value.differences, []);
-  assert.deepEqual(rehearsed.value.counts, { created: 6, updated: 0, unchanged: 0, refused: 0 });
+  assert.deepEqual(rehearsed.value.counts, { created: 6, updated: 0, unchanged: 0, deleted: 0, refused: 0 });
   assert.deepEqual(rehearsed.value.hidden, []);
 });
 

@@ -23,12 +23,14 @@ export interface VerdictScope {
   readonly fields: number;
   readonly kinds: number;
   readonly heldBack: string;
+  /** How many products are intended. */
+  readonly products: number;
   /** Of amounts that name none. */
   readonly currency: string | undefined;
 }
 
 export function scopeOf(
-  { project, target }: OpenedTarget,
+  { project, target, catalogue }: OpenedTarget,
   findings: ReadonlyFindings,
   heldBack?: HeldBack,
 ): VerdictScope {
@@ -38,6 +40,7 @@ export function scopeOf(
     fields: count("target/uncarried"),
     kinds: count("target/uncarried-kind"),
     heldBack: heldBack ? String(heldBackText(heldBack)) : "",
+    products: catalogue.table("product").size,
     currency: project.currency,
   };
 }
@@ -72,7 +75,7 @@ export function renderVerdict(verdict: Verdict, colours: Colours, scope: Verdict
     ...refusedRows(verdict, colours),
     ...notes(verdict),
     renderDifferences(verdict.differences, colours, scope.currency),
-    renderHidden(verdict.hidden, colours),
+    renderHidden(verdict.hidden, scope.products, colours),
   ];
   return `${parts
     .join("\n")
@@ -187,7 +190,8 @@ function apart(difference: LocatedDifference): LocatedDifference {
   return { ...difference, intended: from(intended), actual: from(actual) };
 }
 
-function renderHidden(hidden: readonly Hidden[], colours: Colours): string {
+function renderHidden(hidden: readonly Hidden[], products: number, colours: Colours): string {
+  if (products === 0) return "";
   if (hidden.length === 0) return "A shopper would see every product.";
   const rows = hidden.slice(0, shown).map(({ product, because }) => [product, because.join("; ")]);
   return [

@@ -56,7 +56,8 @@ function edit(folder: string, edits: RecipeMistake["edits"]): void {
 const uploadIn = (folder: string): string =>
   join(folder, readdirSync(folder).find((one) => one.startsWith("upload-")) ?? "no upload folder");
 
-async function runStep(folder: string, { edits = {}, reports, run, writes, prints }: RecipeStep): Promise<void> {
+async function runStep(folder: string, step: RecipeStep): Promise<void> {
+  const { edits = {}, reports, run, writes, prints, finds = [] } = step;
   edit(folder, edits);
   if (reports !== undefined) {
     const into = uploadIn(folder).replace(/upload-([^/]*)$/, "reports-$1");
@@ -69,10 +70,10 @@ async function runStep(folder: string, { edits = {}, reports, run, writes, print
   assert.ok(prints !== undefined || !failed, `${run} failed: ${stdout}`);
   if (writes !== undefined) await matches(join(folder, writes), uploadIn(folder));
   if (prints !== undefined) assert.equal(stdout.trim(), readFileSync(join(folder, prints), "utf8").trim(), run);
+  for (const one of finds) await find(folder, run, one);
 }
 
-async function find(folder: string, { edits, run, finds: { code, at, says } }: RecipeMistake): Promise<void> {
-  edit(folder, edits);
+async function find(folder: string, run: string, { code, at, says }: RecipeMistake["finds"]): Promise<void> {
   const { stdout } = await runCommand(folder, [...run.split(" "), "--format", "json"]);
   const { findings } = JSON.parse(stdout) as { findings: { code: string; message: string; at: Place | null }[] };
   const found = findings.filter((one) => one.code === code).map((one) => `${placeText(one.at)}\n${one.message}`);
@@ -86,5 +87,9 @@ export async function runRecipe({ name, steps, mistakes }: Recipe): Promise<void
     assert.ok(!existsSync(join(folder, "upload")), "the folder is as it is kept");
     for (const step of steps) await runStep(folder, step);
   });
-  for (const mistake of mistakes) await inCopy(name, (folder) => find(folder, mistake));
+  for (const { edits, run, finds } of mistakes)
+    await inCopy(name, async (folder) => {
+      edit(folder, edits);
+      await find(folder, run, finds);
+    });
 }

@@ -23,7 +23,7 @@ function rowsOfOldWorkbook(path: string): readonly (readonly string[])[] {
 
 /** The cells of a file, or what a document holds. @param written whether the platform gets it; by hand a workbook is a CSV file. */
 async function contentOf(path: string, written: boolean): Promise<unknown> {
-  const text = (): string => readFileSync(path, "utf8");
+  const text = (): string => readFileSync(path, "utf8").replace(/^\uFEFF/, "");
   const kind = extname(path);
   if (kind === ".json") return JSON.parse(text());
   if (kind === ".jsonl")

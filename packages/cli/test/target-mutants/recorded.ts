@@ -130,7 +130,8 @@ export async function record(name: PlatformName, target: Target, given: readonly
       says.push(await played(made, target, platform));
       const before = ids.size;
       for (const { name: kind } of catalogue.kinds.roots)
-        for (const { key, id } of platform.known(kind)) ids.add({ kind, key, id, state: "confirmed", run: "mutants" });
+        for (const { key, id } of platform.known(kind))
+          if (key !== undefined) ids.add({ kind, key, id, state: "confirmed", run: "mutants" });
       if (stepsNow(plan).length === plan.steps.length || ids.size === before) break;
     }
   return { target, rounds, ids, says: says.join("\n") };

@@ -26,6 +26,8 @@ import { Places } from "../target/places.js";
 export interface ChangeView {
   readonly catalogue: TargetView;
   readonly isOut: (kind: string, row: number) => boolean;
+  /** What of it is taken out on purpose; nothing, if left out. */
+  readonly isGone?: (kind: string, row: number) => boolean;
 }
 
 /** What a change goes from and to. */
@@ -124,7 +126,11 @@ export function changeViews(input: ViewsInput): ChangeViews {
   return {
     before: { catalogue: asTargetView(before.catalogue), isOut: (kind, row) => !isThere(kind, row) },
     released: { catalogue: asTargetView(moved), isOut: (kind, row) => !isThere(kind, row) },
-    goal: { catalogue: asTargetView(goal.catalogue), isOut: isGoalOut },
+    goal: {
+      catalogue: asTargetView(goal.catalogue),
+      isOut: isGoalOut,
+      isGone: (kind, row) => !isOwn(kind, row) && isGoalOut(kind, row),
+    },
     back: {
       released: { catalogue: asTargetView(letGo), isOut: isGoalOut },
       to: { catalogue: asTargetView(restored), isOut: (kind, row) => !isThere(kind, row) },

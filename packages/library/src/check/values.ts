@@ -1,7 +1,7 @@
 /** Axes and values: no gaps, no combination twice, no two values that a shopper cannot tell apart. */
 
 import type { Row } from "../nominal.js";
-import { targetsOf } from "../catalogue/catalogue.js";
+import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { noReference } from "../catalogue/reference-pool.js";
 import { finding } from "../findings/finding.js";
 import { foldedName, nearlySame } from "./fold.js";
@@ -103,9 +103,20 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
   }
 
   function nameOf(value: Row<"value">): string {
-    return values.key(value).slice(axes.key(values.parent(value)).length + 1);
+    return valueName(catalogue, value);
   }
 };
+
+/** A value whose key was made has its axis before it there: its name is what follows. One with a key of its own has a name beside it. */
+function valueName(catalogue: ResolvedCatalogue, value: number): string {
+  const values = catalogue.table("value");
+  const key = values.key(value);
+  const axis = `${catalogue.table("axis").key(values.parent(value))}/`;
+  if (key.startsWith(axis)) return key.slice(axis.length);
+  const fields = [...values.texts.keys()].filter((field) => field.startsWith("name@"));
+  const name = fields.map((field) => values.text(field, value)).find((text) => typeof text === "string");
+  return name ?? key;
+}
 
 /** The same but for case, spaces, accents, or a slip of one letter; or one value's translation written as a value of its own. */
 export const checkLookAlikeValues: Check = ({ catalogue, findings }) => {
@@ -120,10 +131,7 @@ export const checkLookAlikeValues: Check = ({ catalogue, findings }) => {
         const other = seen.get(folded) ?? nearlySame(folded, seen);
         if (other === undefined) seen.set(folded, value);
         else if (other !== value) {
-          const [one, two] = [other, value].map((row) => values.key(row).slice(axes.key(axis).length + 1)) as [
-            string,
-            string,
-          ];
+          const [one, two] = [other, value].map((row) => valueName(catalogue, row)) as [string, string];
           findings.add(
             finding(
               "check/look-alike-values",

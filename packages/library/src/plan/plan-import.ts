@@ -35,7 +35,8 @@ export function planImport(catalogue: TargetView, target: Target, options: PlanO
     const kinds = stuck.length > 0 ? stuck : placements.map((one) => one.name);
     return failure(finding("plan/no-order", { kinds, target: target.name }));
   }
-  if (catalogue.table("product").size === 0) findings.add(finding("plan/nothing-to-upload", {}));
+  const isAny = target.slots.some(({ creates }) => creates.some((kind) => catalogue.table(kind).size > 0));
+  if (!isAny) findings.add(finding("plan/nothing-to-upload", { target: target.name }));
   const steps = new StepMaker(catalogue, target, options, findings);
   if (sequence.steps.length > 0) steps.begin();
   for (const [at, step] of sequence.steps.entries()) {

@@ -27,8 +27,8 @@ export interface Playable {
   readonly end: () => void;
   /** How many records there are of each kind. */
   readonly counts: () => ReadonlyMap<string, number>;
-  /** The records of a kind that have ids. */
-  readonly known: (kind: string) => Iterable<{ readonly key: string; readonly id: string }>;
+  /** The records of a kind that have ids; their keys only where files have these. */
+  readonly known: (kind: string) => Iterable<{ readonly key: string | undefined; readonly id: string }>;
   /** What it holds, as a catalogue. @param intended tells which products are sold by themselves. */
   readonly held: (intended: ResolvedCatalogue) => HeldCatalogue;
   /** What it holds in the end. @param intended tells which products are sold by themselves. */

@@ -40,22 +40,26 @@ type Fate = "arrived" | "held back" | "no place" | "different";
  * Counts every cell.
  *
  * @param isDifferent whether a record is missing, or an entry; of a field, whether it is otherwise than intended.
+ * @param isGone whether a record is taken out on purpose: its cells do not count.
  */
 export function countCells(
   catalogue: ResolvedCatalogue,
   places: Places,
   isLeftOut: IsLeftOut,
   isDifferent: (table: string, row: number, field: string) => boolean,
+  isGone: IsLeftOut,
 ): ArrivedCells {
   const counts: Record<Fate, number> = { arrived: 0, "held back": 0, "no place": 0, different: 0 };
   for (const table of catalogue.tables) {
     const isHeld = heldIn(catalogue, table, isLeftOut);
     const isEntry = table.kind.entryKey !== undefined;
+    const { kind } = splitTable(table.name);
+    const isOfGone = (row: number) => isGone(kind, isEntry ? table.parent(row) : row);
     const hasPlace = (row: number) => places.isTaken(table, row) && (!isEntry || places.hasEntry(table, row));
     for (const { field, isFilled } of columnsOf(table)) {
       const isWithout = places.withoutField(table, field);
       for (let row = 0; row < table.size; row++) {
-        if (!isFilled(row) || (isEntry && table.parent(row) < 0)) continue;
+        if (!isFilled(row) || (isEntry && table.parent(row) < 0) || isOfGone(row)) continue;
         const fate: Fate = isHeld(row)
           ? "held back"
           : (isWithout?.(row) ?? false) || !hasPlace(row)

@@ -34,12 +34,13 @@ export interface ComparedHeld {
   readonly cells: ArrivedCells;
 }
 
-/** Compares what a platform is to have with what it has, as far as the target has a place for it. @param isLeftOut what is held back. */
+/** Compares what a platform is to have with what it has, as far as the target has a place for it. @param isLeftOut what is held back, or taken out. @param isGone what of it is taken out on purpose. */
 export function compareHeld(
   catalogue: ResolvedCatalogue,
   target: Target,
   held: HeldCatalogue,
   isLeftOut: IsLeftOut,
+  isGone: IsLeftOut = () => false,
 ): ComparedHeld {
   const places = new Places(catalogue, target);
   const isOut: IsLeftOut = (kind, row) => isLeftOut(kind, row) || !places.isTaken(catalogue.table(kind), row);
@@ -70,10 +71,11 @@ export function compareHeld(
     ...inCells.map((one) => described(one, matched)),
   ];
   const isOther = cellsOf(inCells);
-  const cells = countCells(catalogue, places, isLeftOut, (table, row, field) => {
+  const isDifferent = (table: string, row: number, field: string): boolean => {
     const owner = catalogue.ownerOf(catalogue.table(table), row);
     return isMissing(owner.table.name, owner.row) || isOther(table, row, field);
-  });
+  };
+  const cells = countCells(catalogue, places, isLeftOut, isDifferent, isGone);
   return { differences: differences.sort(byPlace), cells };
 }
 

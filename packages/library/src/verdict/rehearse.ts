@@ -46,6 +46,8 @@ export interface Verdict {
 export interface RehearsedGoal {
   readonly catalogue: TargetView;
   readonly isOut: (kind: string, row: number) => boolean;
+  /** What of it is taken out on purpose: no cell of it is to arrive; nothing, if left out. */
+  readonly isGone?: (kind: string, row: number) => boolean;
 }
 
 export interface RehearseInput {
@@ -111,7 +113,7 @@ export function judge({ catalogue, target, heldBack, files, platform, goal }: Ju
   let known: Snapshot | undefined;
   // What is compared with a goal stands as the platform keeps it.
   const form = goal ? unfoldHeld(held, target) : held;
-  const compared = compareHeld(wanted, target, form, goal?.isOut ?? isHeldBack(heldBack));
+  const compared = compareHeld(wanted, target, form, goal?.isOut ?? isHeldBack(heldBack), goal?.isGone);
   // Where all is held back, nothing was rebuilt.
   const isEmpty = files.length === 0 && heldBack.byKind.size > 0 && !goal;
   const rebuilt =

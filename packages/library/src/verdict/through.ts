@@ -23,6 +23,7 @@ import type { Playable } from "../rehearse/playable.js";
 import { SimulatedPlatform } from "../rehearse/platform/platform.js";
 import { putRecords } from "../rehearse/platform/put-records.js";
 import { asHeld } from "../compare/held-form.js";
+import { idsGiven } from "./ids-given.js";
 
 /** What a rehearsal of several rounds needs. */
 export interface ThroughInput {
@@ -79,7 +80,7 @@ export async function rehearseThrough({
   // Steps are numbered as in the plan of the whole, in which ids are collected between the rounds.
   let before = 0;
   let catalogue = given;
-  learn([]);
+  learn([], new Set());
   for (let round = 0; round < maxRounds; round++) {
     catalogue = withIds(given, ledger);
     const options = {
@@ -93,9 +94,11 @@ export async function rehearseThrough({
     const plan = planned.value;
     const now = stepsNow(plan);
     const lineElsewhere = linesIn(catalogue, target, now, isLeftOut);
+    const whole = new Set<Step>();
     for (const step of now) {
       const own = await playStep(step, lineElsewhere);
       files.push(...own);
+      if (own.every(isTaken)) whole.add(step);
       tell?.({ round, step: before + step.number, title: step.title, files: own, held: platform.counts() });
     }
     const collect = plan.steps[now.length];
@@ -110,7 +113,7 @@ export async function rehearseThrough({
       before += collect.number;
     }
     ledger.forgetAdded();
-    learn(now);
+    learn(now, whole);
     // Where rows are refused again and again nothing new is there: it goes no further.
     if (now.length === plan.steps.length || ledger.addedCount === 0) break;
   }
@@ -135,21 +138,24 @@ export async function rehearseThrough({
     return played;
   }
 
-  /** What the platform has taken is there, with its id; what was to be added is not tried again. */
-  function learn(now: readonly Step[]): void {
-    for (const { name } of catalogue.kinds.roots)
-      for (const { key, id } of platform.known(name))
-        ledger.add({ kind: name, key, id, state: "confirmed", run: "rehearsal" });
+  /** What the platform has taken is there, with its id; what was to be added is not tried again. @param whole of which no row was refused. */
+  function learn(now: readonly Step[], whole: ReadonlySet<Step>): void {
+    for (const { kind, key, id } of idsGiven(catalogue, target, platform, isLeftOut))
+      ledger.add({ kind, key, id, state: "confirmed", run: "rehearsal" });
     for (const step of now) {
       if (step.is === "pictures")
         for (const key of step.files) ledger.add({ kind: "picture", key, state: "confirmed", run: "rehearsal" });
       if (step.is !== "upload") continue;
       for (const { kind, update, records } of step.places) {
         const table = catalogue.table(kind);
-        if (update === undefined) continue;
+        // What has no id of its own, such as the axes of a product, is there where no row was refused.
+        if (update === undefined && !whole.has(step)) continue;
         for (const row of records)
           ledger.add({ kind, key: table.key(row), ...partsOf(update), state: "confirmed", run: "rehearsal" });
       }
     }
   }
 }
+
+const isTaken = ({ refused, rows }: RehearsedFile): boolean =>
+  refused === undefined && rows.every(({ outcome }) => outcome !== "refused");

@@ -39,7 +39,7 @@ export const build: Translated<typeof english> = {
     remedy: "Korrigieren Sie die Quelle oder das Ziel, oder lassen Sie den Datensatz mit --hold-back weg.",
   },
   "plan/nothing-to-upload": {
-    says: () => "es wurde kein Produkt gelesen, also gibt es nichts hochzuladen",
+    says: (f) => `es wurde kein Datensatz gelesen, den ${f.target} annimmt, also gibt es nichts hochzuladen`,
     remedy: "Prüfen Sie die Befunde zu den Quellen.",
   },
   "build/not-built": {

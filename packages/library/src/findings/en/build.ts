@@ -42,7 +42,7 @@ export const build = {
     "Correct the source or the target, or leave the record out with --hold-back.",
   ),
   "plan/nothing-to-upload": warning(
-    (_: object) => "no product was read, so there is nothing to upload",
+    (f: { target: string }) => `no record was read that ${f.target} takes, so there is nothing to upload`,
     "Check the findings about the sources.",
   ),
   "build/not-built": error(

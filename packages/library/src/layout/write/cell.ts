@@ -46,10 +46,13 @@ function toText(
   table: ReadonlyTable,
   toValue: ToValue,
 ): ToCell {
-  const { codec } = binding;
+  const { codec, feed } = binding;
+  // A path of none is the root word alone, where there is one.
+  const isPath = feed.is === "reference" && feed.shape === "path";
   return (record, parent) => {
     const value = toValue(record, parent);
-    if (value === undefined || (!isUnwritable(value) && value.length === 0)) return "";
+    if (value === undefined) return "";
+    if (!isUnwritable(value) && value.length === 0 && !(isPath && typeof value !== "string")) return "";
     const text = isUnwritable(value) ? value : codec.format(value);
     if (typeof text === "string") return withoutLineEnds(text, binding.lineEnds);
     const field = fieldName(binding.feed);

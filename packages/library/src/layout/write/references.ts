@@ -88,7 +88,8 @@ export function referencesOf(
       const first = column.first(record);
       if (first < 0 && other) return other(record, parent);
       const [one, ...more] = column.get(record).filter(stays);
-      if (one === undefined) return undefined;
+      // What hangs on nothing stands below the root of the tree.
+      if (one === undefined) return shape === "path" && spec.to === table.kind.name ? [] : undefined;
       if (more.length > 0)
         return unwritable([one, ...more].map(name).flat().join(", "), phrase("one record, not several"));
       return misled?.(one, record) ?? orUnnamed(context, spec, one, name(one));

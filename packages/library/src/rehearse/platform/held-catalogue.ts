@@ -17,6 +17,8 @@ export interface HeldCatalogue {
   readonly catalogue: ResolvedCatalogue;
   /** Whether the platform put a field there by itself. @param table a kind, or `kind.entries`. */
   readonly isOfPlatform: (table: string, field: string, row: number) => boolean;
+  /** The id that the platform gave to a record; not known, if left out. */
+  readonly idOf?: (kind: string, row: number) => string | undefined;
 }
 
 export interface HeldOptions {
@@ -30,7 +32,11 @@ export function heldCatalogue(state: PlatformState, options: HeldOptions): HeldC
   const maker = new CatalogueMaker(state, options);
   for (const kind of containersFirst(state.kinds.roots)) maker.addRecords(kind);
   for (const kind of state.kinds.roots) maker.fill(kind);
-  return { catalogue: maker.catalogue as Catalogue & ResolvedCatalogue, isOfPlatform: maker.isOfPlatform };
+  return {
+    catalogue: maker.catalogue as Catalogue & ResolvedCatalogue,
+    isOfPlatform: maker.isOfPlatform,
+    idOf: maker.idOf,
+  };
 }
 
 class CatalogueMaker {
@@ -53,6 +59,19 @@ class CatalogueMaker {
 
   readonly isOfPlatform = (table: string, field: string, row: number): boolean =>
     this.#ofPlatform.has(`${table} ${field} ${row}`);
+
+  /** By `kind row`; made when it is first asked for. */
+  #ids: ReadonlyMap<string, string> | undefined;
+
+  readonly idOf = (kind: string, row: number): string | undefined => {
+    this.#ids ??= new Map(
+      [...this.#rows].flatMap(([record, at]) => {
+        const id = textIn(record.fields, "id");
+        return id === undefined ? [] : [[`${record.kind} ${at}`, id] as const];
+      }),
+    );
+    return this.#ids.get(`${kind} ${row}`);
+  };
 
   #foldSingles(kind: KindSpec): void {
     const { store } = this.state;

@@ -75,10 +75,10 @@ export class SimulatedPlatform implements PlatformState, Playable {
     return this.store.counts();
   }
 
-  *known(kind: string): Generator<{ readonly key: string; readonly id: string }> {
+  *known(kind: string): Generator<{ readonly key: string | undefined; readonly id: string }> {
     for (const { owner, fields } of this.store.records(kind)) {
       const [key, id] = [textIn(fields, "key"), textIn(fields, "id")];
-      if (!owner && key !== undefined && id !== undefined) yield { key, id };
+      if (!owner && id !== undefined) yield { key, id };
     }
   }
 

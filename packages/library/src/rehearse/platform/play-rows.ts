@@ -432,9 +432,13 @@ export class BlockPlayer {
     const isKey = ({ header, feed: { field } }: (typeof own)[number]) =>
       file.entryKey.length > 0 ? file.entryKey.includes(header) : entryKeyOf(embedded).includes(field.name);
     const keys = own.filter(isKey);
-    const fields = keys.flatMap(({ feed: { field } }) => [
-      field.name,
-      fieldOf(embedded, field.name)?.reference?.otherwise ?? field.name,
+    // Entries of another role or place are others, whatever the row's columns say.
+    const constants = own.flatMap(({ feed }) => [...Object.keys(feed.constants), ...Object.keys(feed.named)]);
+    const telling =
+      file.entryKey.length > 0 ? [...keys.map(({ feed }) => feed.field.name), ...constants] : entryKeyOf(embedded);
+    const fields = [...new Set(telling)].flatMap((field) => [
+      field,
+      fieldOf(embedded, field)?.reference?.otherwise ?? field,
     ]);
     const told = laneEntry(place, keys, this.#reader.acts(played, true), undefined) ?? new Map();
     if (played.reasons.size > 0) return;
