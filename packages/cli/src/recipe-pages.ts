@@ -3,7 +3,15 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { extname } from "node:path";
 import { parse } from "yaml";
-import { readRecipes, recipesFolder, type Recipe, type RecipeMistake, type RecipeStep } from "./recipes.js";
+import {
+  readCoverage,
+  readRecipes,
+  recipesFolder,
+  type CoveredNeed,
+  type Recipe,
+  type RecipeMistake,
+  type RecipeStep,
+} from "./recipes.js";
 
 const mostLines = 24;
 
@@ -12,6 +20,7 @@ export function recipePages(made: string): readonly (readonly [string, string])[
   const recipes = readRecipes();
   return [
     ["docs/recipes/index.md", indexPage(made, recipes)],
+    ["docs/recipes/coverage.md", coveragePage(made, recipes)],
     ...recipes.map((one) => [`docs/recipes/${one.name}.md`, pageOf(made, one)] as const),
   ];
 }
@@ -37,11 +46,36 @@ function indexPage(made: string, recipes: readonly Recipe[]): string {
   return `${[
     "# Recipes",
     made,
-    "Each recipe is a small job with a platform of its own. Its folder in `examples/recipes/` has every file that its page shows. `npm run recipes` runs all of them.",
+    "Each recipe is a small job with a platform of its own. Its folder in `examples/recipes/` has every file that its page shows. `npm run recipes` runs all of them. [What the recipes show](coverage.md) lists every need, and what is not shown.",
     "## First imports",
     tableOf("first import"),
     "## Later imports",
     tableOf("later import"),
+  ].join("\n\n")}\n`;
+}
+
+function coveragePage(made: string, recipes: readonly Recipe[]): string {
+  const coverage = readCoverage();
+  const isRecipe = (name: string) => recipes.some((one) => one.name === name);
+  const shownBy = (recipe: string, need: CoveredNeed): string => {
+    if ("not" in need) return `**not**: ${need.not}`;
+    const by = need.by ?? recipe;
+    return isRecipe(by) ? `[${by}](${by}.md)` : `test: ${by}`;
+  };
+  const all = Object.values(coverage).flat();
+  const left = all.filter((need) => "not" in need).length;
+  return `${[
+    "# What the recipes show",
+    made,
+    `${all.length} needs, sentence by sentence. ${left} of them are not shown.`,
+    ...recipes.map(({ name, title }) =>
+      [
+        `## ${title}\n`,
+        "| what people need | shown in |",
+        "| --- | --- |",
+        ...(coverage[name] ?? []).map((need) => `| ${need.says} | ${shownBy(name, need)} |`),
+      ].join("\n"),
+    ),
   ].join("\n\n")}\n`;
 }
 

@@ -58,6 +58,21 @@ export type RecipeMistake = z.infer<typeof mistake>;
 /** A small job with a platform of its own. */
 export type Recipe = z.infer<typeof recipe> & { readonly name: string };
 
+const coverage = z.record(
+  line,
+  z.array(z.union([z.strictObject({ says: line, by: line.optional() }), z.strictObject({ says: line, not: line })])),
+);
+
+/** Something that people need: shown by the recipe, by what `by` names (a recipe or a test), or not at all, with the reason. */
+export type CoveredNeed = z.infer<typeof coverage>[string][number];
+
+/** What people need, by the recipe that it belongs to. @throws where the file is not written so. */
+export function readCoverage(): Readonly<Record<string, readonly CoveredNeed[]>> {
+  const parsed = coverage.safeParse(parse(readFileSync(new URL("coverage.yaml", recipesFolder), "utf8")));
+  if (!parsed.success) throw new Error(`coverage.yaml: ${z.prettifyError(parsed.error)}`);
+  return parsed.data;
+}
+
 /** All recipes, by name. @throws where one is not written as recipes are. */
 export function readRecipes(): readonly Recipe[] {
   const folders = readdirSync(recipesFolder, { withFileTypes: true }).filter((one) => one.isDirectory());

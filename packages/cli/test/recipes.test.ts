@@ -5,20 +5,43 @@
 
 import assert from "node:assert/strict";
 import { execFile } from "node:child_process";
-import { cpSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from "node:fs";
+import { cpSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test } from "node:test";
 import { fileURLToPath } from "node:url";
 import { promisify } from "node:util";
-import { readRecipes, recipesFolder } from "#src/recipes.js";
+import { readCoverage, readRecipes, recipesFolder } from "#src/recipes.js";
 import { runRecipe } from "./recipes/run-recipe.js";
 
 const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
 const recipes = fileURLToPath(recipesFolder);
+const root = fileURLToPath(new URL("../../../../", import.meta.url));
 
 for (const recipe of readRecipes())
   test(`the recipe "${recipe.title}" writes and reports what it says`, () => runRecipe(recipe));
+
+test("the coverage is complete: each recipe has its needs, and what shows one is a recipe or a test", () => {
+  const all = readRecipes().map(({ name }) => name);
+  const coverage = readCoverage();
+  assert.deepEqual(Object.keys(coverage).sort(), [...all].sort());
+  const folders = ["packages/cli/test", "packages/library/test", "examples/workbench/test", "examples/shopfront/test"];
+  const tests = folders.flatMap((folder) =>
+    readdirSync(join(root, folder)).flatMap((name) =>
+      name.endsWith(".test.ts") ? [readFileSync(join(root, folder, name), "utf8")] : [],
+    ),
+  );
+  for (const needs of Object.values(coverage)) {
+    assert.ok(needs.length > 2);
+    for (const need of needs) {
+      if ("not" in need || need.by === undefined || all.includes(need.by)) continue;
+      assert.ok(
+        tests.some((text) => text.includes(`"${need.by}"`)),
+        need.by,
+      );
+    }
+  }
+});
 
 test("rows cannot name the lines of what is on the platform already: said before anything is written", async () => {
   const cwd = mkdtempSync(join(tmpdir(), "recipe-"));

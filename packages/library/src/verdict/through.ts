@@ -80,7 +80,7 @@ export async function rehearseThrough({
   // Steps are numbered as in the plan of the whole, in which ids are collected between the rounds.
   let before = 0;
   let catalogue = given;
-  learn([], new Set());
+  learn([]);
   for (let round = 0; round < maxRounds; round++) {
     catalogue = withIds(given, ledger);
     const options = {
@@ -113,9 +113,10 @@ export async function rehearseThrough({
       before += collect.number;
     }
     ledger.forgetAdded();
-    learn(now, whole);
+    const isNews = learn(now);
+    for (const step of whole) confirmMade(step);
     // Where rows are refused again and again nothing new is there: it goes no further.
-    if (now.length === plan.steps.length || ledger.addedCount === 0) break;
+    if (now.length === plan.steps.length || !isNews) break;
   }
   platform.end();
   return judge({ catalogue: withIds(given, real), target, heldBack, files, platform, goal });
@@ -138,8 +139,8 @@ export async function rehearseThrough({
     return played;
   }
 
-  /** What the platform has taken is there, with its id; what was to be added is not tried again. @param whole of which no row was refused. */
-  function learn(now: readonly Step[], whole: ReadonlySet<Step>): void {
+  /** What the platform has taken is there, with its id; what was to be added is not tried again. @returns whether any of it is new. */
+  function learn(now: readonly Step[]): boolean {
     for (const { kind, key, id } of idsGiven(catalogue, target, platform, isLeftOut))
       ledger.add({ kind, key, id, state: "confirmed", run: "rehearsal" });
     for (const step of now) {
@@ -148,12 +149,19 @@ export async function rehearseThrough({
       if (step.is !== "upload") continue;
       for (const { kind, update, records } of step.places) {
         const table = catalogue.table(kind);
-        // What has no id of its own, such as the axes of a product, is there where no row was refused.
-        if (update === undefined && !whole.has(step)) continue;
+        if (update === undefined) continue;
         for (const row of records)
           ledger.add({ kind, key: table.key(row), ...partsOf(update), state: "confirmed", run: "rehearsal" });
       }
     }
+    return ledger.addedCount > 0;
+  }
+
+  /** Where no row was refused, all that the step makes is there: also what has no id of its own, such as the axes of a product. */
+  function confirmMade(step: Step): void {
+    for (const { kind, update, records } of step.is === "upload" ? step.places : [])
+      for (const row of update === undefined ? records : [])
+        ledger.add({ kind, key: catalogue.table(kind).key(row), state: "confirmed", run: "rehearsal" });
   }
 }
 
