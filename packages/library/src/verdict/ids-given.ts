@@ -26,7 +26,7 @@ export function* idsGiven(
   for (const { name } of catalogue.kinds.roots)
     for (const { key, id } of platform.known(name))
       if (key === undefined) unnamed.add(name);
-      else yield { kind: name, key: key as Key, id };
+      else yield { kind: name, key, id };
   if (unnamed.size === 0) return;
   const own = asHeld(catalogue, target, isLeftOut);
   const held = platform.held(catalogue);
