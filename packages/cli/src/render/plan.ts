@@ -74,7 +74,7 @@ export function detailsOf(step: Step): string[] {
       ({ name, entries }) =>
         `${name}: ${entries.length > 6 ? `${entries.slice(0, 6).join(", ")} and ${entries.length - 6} more in the run sheet` : entries.join(", ")}`,
     );
-  if (step.is === "look") return [step.products.join(", ")];
+  if (step.is === "look") return [step.keys.join(", ")];
   return [];
 }
 
@@ -90,7 +90,7 @@ export function planToJson(plan: Plan, language: Language): object {
     const common = { number: step.number, is: step.is, title: say(step.title, language), why: say(step.why, language) };
     if (step.is === "pictures") return { ...common, name: step.name, pictures: step.files };
     if (step.is === "lists") return { ...common, lists: step.lists };
-    if (step.is === "look") return { ...common, products: step.products };
+    if (step.is === "look") return { ...common, kind: step.kind, keys: step.keys };
     if (step.is !== "upload") return common;
     return {
       ...common,

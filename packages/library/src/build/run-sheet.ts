@@ -219,7 +219,11 @@ function sheetStep(step: Step, input: SheetInput): SheetStep {
     case "look":
       return {
         ...common,
-        ticks: step.products.map((key) => t("Product `{0}`: name, price, pictures, category, and every variant.", key)),
+        ticks: step.keys.map((key) =>
+          step.kind === "product"
+            ? t("Product `{0}`: name, price, pictures, category, and every variant.", key)
+            : t("`{0}` ({1}): name, texts, place and pictures.", key, kindPhrase(step.kind)),
+        ),
       };
   }
 }

@@ -20,9 +20,11 @@ import { finding, type Findings } from "../findings/finding.js";
 import type { Ledger } from "../ledger/ledger.js";
 import { writtenKind } from "../layout/write/rows.js";
 import { phrase } from "../phrases/phrase.js";
+import { stepsAfter, stepsBefore } from "../plan/frame.js";
 import { listsStep, neededLists } from "../plan/lists.js";
 import type { AlreadyThere } from "../plan/placements.js";
 import { stepsNow, type NeededList, type Step, type UploadStep } from "../plan/plan.js";
+import { lookStep } from "../plan/spot-checks.js";
 import type { SimulatedPlatform } from "../rehearse/platform/platform.js";
 import { takesPicturesLast } from "../target/pictures.js";
 import type { PlatformStep } from "../reshape/work.js";
@@ -120,6 +122,7 @@ export class Changes {
     const pictures = new Set(picturesNamed(before.catalogue, (kind, row) => !before.isOut(kind, row)));
     return {
       isBegun: true,
+      isFramed: true,
       hasPicture: (name) => pictures.has(name) || ledger.has("picture", name),
       isThere: (kind, row) =>
         // Kinds of which the export tells no records are made when rows name them.
@@ -208,10 +211,10 @@ export class Changes {
           ],
           heldBack,
         );
-    const isAny = steps.some(({ is }) => is === "upload");
-    const kept = isAny ? steps : steps.filter(({ is }) => is === "collect");
+    const uploading = steps.flatMap((step) => (step.is === "upload" ? [step] : []));
+    const kept = uploading.length > 0 ? this.#framed(steps, uploading) : steps.filter(({ is }) => is === "collect");
     const plan = { ...given.plan, steps: renumbered(kept) };
-    const uploads = plan.steps.filter(({ is }) => is === "upload").length;
+    const uploads = uploading.length;
     const now = stepsNow(plan).flatMap((step) => (step.is === "upload" ? [step] : []));
     return Promise.resolve({
       ...given,
@@ -232,6 +235,21 @@ export class Changes {
     };
   }
 
+  /** With what a person does before and after. */
+  #framed(steps: readonly Step[], uploads: readonly UploadStep[]): Step[] {
+    const { target } = this.input;
+    const { goal } = this;
+    const touched = new Set(
+      [...touchedBy(target, this.#views, uploads)].map((name) => name.slice(name.indexOf(" ") + 1)),
+    );
+    const look = lookStep(
+      goal.catalogue,
+      target.slots.flatMap(({ creates }) => creates),
+      (kind, row) => !touched.has(`${kind} ${row}`) || goal.isOut(kind, row),
+    );
+    return [...stepsBefore(target), ...steps, ...stepsAfter(target), ...(look ? [look] : [])];
+  }
+
   /** All steps of a plan of changes, in their order. */
   #inOrder(
     planned: readonly Step[],
@@ -244,13 +262,13 @@ export class Changes {
     const isAny = planned.some(({ is }) => is === "upload");
     const isInOrder = (step: Step) => step.is !== "lists" && (step.is !== "test" || isAny) && !isOfRedirects(step);
     const steps = planned.filter(isInOrder);
-    const look = steps.findIndex((step) => step.is === "look" || isLate(step, target));
+    const late = steps.findIndex((step) => isLate(step, target));
     const waits = changes.some((step) => step.is === "upload" && this.#namesUnknownIds(step))
       ? [this.#collectStep()]
       : [];
     // An old address leads to the record only when that has its new one.
     const redirects = planned.filter(isOfRedirects);
-    steps.splice(look < 0 ? steps.length : look, 0, ...waits, ...changes, ...redirects);
+    steps.splice(late < 0 ? steps.length : late, 0, ...waits, ...changes, ...redirects);
     const first = steps.findIndex(({ is }) => is === "upload");
     steps.splice(first < 0 ? steps.length : first, 0, ...release);
     const lists = this.#listsOf(heldBack);
@@ -364,10 +382,7 @@ export class Changes {
   }
 
   #withTasks(steps: readonly Step[]): Step[] {
-    const look = steps.findIndex(({ is }) => is === "look");
-    const end = look < 0 ? steps.length : look;
-    const after = this.#tasks("after", steps);
-    return [...this.#tasks("before", steps), ...steps.slice(0, end), ...after, ...steps.slice(end)];
+    return [...this.#tasks("before", steps), ...steps, ...this.#tasks("after", steps)];
   }
 
   /** What operations need a person to do: what the platform and the files do by themselves is left out. */

@@ -113,7 +113,9 @@ export function deletingSteps({ target, from, deleted, isRollback = false }: Del
         number: 0,
         is: "upload",
         purpose: isRollback ? "rollback" : "delete",
-        title: phrase("Delete in {0}", slot.name),
+        title: isRollback
+          ? phrase("Delete what the upload has made")
+          : phrase("Delete what is no longer in your sources: {0}", slot.name),
         why: whyOf(slot, target, isRollback),
         slot: { ...slot, creates: [], updates: [] },
         files: [{ name, blocks: [{ layout: 0, kind, records: namingFirst(catalogue, kind, records) }] }],

@@ -12,7 +12,8 @@ export const uploadPhrasesDe = {
   "Take out of sale what is no longer in your sources": "Aus dem Verkauf nehmen, was nicht mehr in Ihren Quellen steht",
   "These records are on {0} and are no longer in your sources.":
     "Diese Datensätze sind auf {0} und stehen nicht mehr in Ihren Quellen.",
-  "Delete in {0}": "In {0} löschen",
+  "Delete what is no longer in your sources: {0}": "Löschen, was nicht mehr in Ihren Quellen steht: {0}",
+  "Delete what the upload has made": "Löschen, was der Upload angelegt hat",
   "These records were made by the upload. They are taken out of {0} again.":
     "Diese Datensätze hat der Upload angelegt. Sie werden wieder aus {0} genommen.",
   "Set up the redirects": "Die Weiterleitungen einrichten",
@@ -36,6 +37,9 @@ export const uploadPhrasesDe = {
   "Test {0} without saving": "{0} testen, ohne zu speichern",
   "{0} can report what it would refuse before anything is changed.":
     "{0} kann melden, was abgelehnt würde, bevor etwas geändert wird.",
+  "Spot-check these {0}": "Diese {0} stichprobenartig prüfen",
+  "They are the first, one from the middle, and the last.": "Es sind der erste, einer aus der Mitte und der letzte.",
+  "`{0}` ({1}): name, texts, place and pictures.": "`{0}` ({1}): Name, Texte, Platz und Bilder.",
   "Spot-check these products": "Diese Produkte stichprobenartig prüfen",
   "They are the product with the most variants, one from the middle, and one without variants.":
     "Es sind das Produkt mit den meisten Varianten, eines aus der Mitte und eines ohne Varianten.",

@@ -36,6 +36,8 @@ export interface AlreadyThere {
   readonly hasPicture?: ((name: string) => boolean) | undefined;
   /** Whether a part of the import is through: what comes before all of it is done. */
   readonly isBegun?: boolean | undefined;
+  /** Whether what comes before the first upload and after the last is put around them later. */
+  readonly isFramed?: boolean | undefined;
 }
 
 type LeftOut = (kind: string, row: number) => boolean;

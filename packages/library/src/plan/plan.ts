@@ -41,7 +41,7 @@ export type Step =
   | (Common & { readonly is: "test"; readonly files: readonly string[] })
   | UploadStep
   | DetachStep
-  | (Common & { readonly is: "look"; readonly products: readonly string[] });
+  | LookStep;
 
 /** What a person detaches on the platform: records from what contains them, or the axes of records, with the values of their variants. */
 export interface DetachStep extends Common {
@@ -94,6 +94,13 @@ export interface Plan {
   readonly cost: Cost;
   /** Where not every order was tried: no plan has fewer. */
   readonly bound: { readonly collections: number; readonly uploads: number } | undefined;
+}
+
+/** Records of one kind, by their keys, that a person looks at on the platform. */
+export interface LookStep extends Common {
+  readonly is: "look";
+  readonly kind: string;
+  readonly keys: readonly string[];
 }
 
 /** Something that the user wants done between two uploads. */

@@ -18,7 +18,8 @@ import { listsStep, neededLists } from "./lists.js";
 import type { NamedPlacement } from "./placements.js";
 import type { PlannedBlock, PlannedFile, PlanOptions, Step, UploadStep } from "./plan.js";
 import { needsIn } from "./sequence.js";
-import { spotChecks } from "./spot-checks.js";
+import { stepsAfter, stepsBefore } from "./frame.js";
+import { lookStep } from "./spot-checks.js";
 import { createdText, limitsText, placementText, updateText } from "./step-texts.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
@@ -58,18 +59,14 @@ export class StepMaker {
   begin(): void {
     const { target, options } = this;
     const { there } = options;
-    if (!there?.isBegun) {
-      this.steps.push({
-        number: this.#number,
-        is: "save",
-        title: phrase("Save a backup of the platform"),
-        why: phrase("You need it if the upload has to be undone."),
-      });
-      for (const { title, why } of target.before) this.steps.push({ number: this.#number, is: "do", title, why });
-    }
+    if (!there?.isBegun) this.#add(...stepsBefore(target));
     const lists = neededLists(this.catalogue, target, (kind, row) => this.#isLeftOut(kind, row));
     if (lists.length > 0) this.steps.push(listsStep(target.name, lists, this.#number));
     if (!takesPicturesLast(target)) this.#uploadPictures();
+  }
+
+  #add(...steps: readonly Step[]): void {
+    for (const step of steps) this.steps.push({ ...step, number: this.#number });
   }
 
   #uploadPictures(): void {
@@ -273,15 +270,10 @@ export class StepMaker {
 
   finish(): void {
     if (takesPicturesLast(this.target)) this.#uploadPictures();
-    if (this.uploads === 0) return;
-    for (const { title, why } of this.target.after) this.steps.push({ number: this.#number, is: "do", title, why });
-    this.steps.push({
-      number: this.#number,
-      is: "look",
-      title: phrase("Spot-check these products"),
-      why: phrase("They are the product with the most variants, one from the middle, and one without variants."),
-      products: spotChecks(this.catalogue, (row) => this.#isLeftOut("product", row)),
-    });
+    if (this.uploads === 0 || this.options.there?.isFramed) return;
+    const kinds = this.target.slots.flatMap(({ creates }) => creates);
+    const look = lookStep(this.catalogue, kinds, (kind, row) => this.#isLeftOut(kind, row));
+    this.#add(...stepsAfter(this.target), ...(look ? [look] : []));
   }
 }
 

@@ -106,7 +106,7 @@ export const compare: Translated<typeof english> = {
   "compare/no-longer-in-sources": {
     says: (f) =>
       `${anzahl(f.count, "früher gelieferter Datensatz steht", "früher gelieferte Datensätze stehen")} nicht mehr in Ihren Quellen: ${liste(f.examples, f.count)}`,
-    remedy: "Nichts wird von selbst gelöscht. Wählen Sie im Projekt unter changes: leave, hide oder retire.",
+    remedy: "Was aus ihnen wird, sagt das Projekt mit „gone“ unter changes: leave, hide, retire oder delete.",
   },
   "compare/pair-names-nothing": {
     says: (f) => `Ihre Quellen haben kein ${art(f.kind)} ${f.key}, das ein Paar bilden könnte`,

@@ -100,7 +100,7 @@ export const compare = {
   "compare/no-longer-in-sources": warning(
     (f: { count: number; examples: readonly string[] }) =>
       `${some(f.count, "record that was delivered earlier is", "records that were delivered earlier are")} no longer in your sources: ${listed(f.examples, f.count)}`,
-    "Nothing is deleted automatically. Choose in the project's changes: leave, hide or retire.",
+    'The project says what becomes of them, with "gone" in its changes: leave, hide, retire or delete.',
   ),
   "compare/pair-names-nothing": error(
     (f: { kind: string; key: string }) => `your sources have no ${kindName(f.kind)} ${f.key} to pair`,
