@@ -9,8 +9,10 @@
  */
 
 import type { TargetView } from "../catalogue/catalogue.js";
+import { entryOf } from "../checked.js";
 import { finding, Findings, type Result } from "../findings/finding.js";
 import { failure } from "../findings/result.js";
+import { hasRowsOf } from "../target/row-form.js";
 import type { Target } from "../target/target.js";
 import { nothingThere, type Plan, type PlanOptions } from "./plan.js";
 import { PlacementFinder } from "./placements.js";
@@ -35,7 +37,10 @@ export function planImport(catalogue: TargetView, target: Target, options: PlanO
     const kinds = stuck.length > 0 ? stuck : placements.map((one) => one.name);
     return failure(finding("plan/no-order", { kinds, target: target.name }));
   }
-  const isAny = target.slots.some(({ creates }) => creates.some((kind) => catalogue.table(kind).size > 0));
+  // What only names make needs rows that name it.
+  const isAny = target.slots.some(({ file, creates }) =>
+    creates.some((kind) => catalogue.table(kind).size > 0 && hasRowsOf(kind, entryOf(target.files, file).layouts)),
+  );
   if (!isAny) findings.add(finding("plan/nothing-to-upload", { target: target.name }));
   const steps = new StepMaker(catalogue, target, options, findings);
   if (sequence.steps.length > 0) steps.begin();
