@@ -214,7 +214,7 @@ export function columnsOf(file: TargetFile, headers: ReadonlySet<string>): Reado
 }
 
 /** The blocks of each file: as many records as it takes. Rows are measured with all their columns, so that they surely fit. */
-function splitByLimit(file: TargetFile, blocks: readonly PlannedBlock[], sizes: RowSizes): PlannedBlock[][] {
+export function splitByLimit(file: TargetFile, blocks: readonly PlannedBlock[], sizes: RowSizes): PlannedBlock[][] {
   const [main, ...others] = blocks;
   const { kind, records } = present(main);
   const { batches, tooLarge } = splitIntoBatches(

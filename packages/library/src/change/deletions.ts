@@ -1,6 +1,7 @@
 /** Records that a change deletes on the platform: which can go, which have to stay, and the files that name them. */
 
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { bytesBy, measureRows } from "../build/prepare.js";
 import type { Cell } from "../catalogue/text-column.js";
 import { entryOf, firstOf } from "../checked.js";
 import { driverOf } from "../formats/drivers/drivers.js";
@@ -10,6 +11,7 @@ import type { UploadStep } from "../plan/plan.js";
 import { deletedKind } from "../target/deleting.js";
 import type { Slot } from "../target/slot.js";
 import type { Target } from "../target/target.js";
+import { splitByLimit } from "./change-steps.js";
 import type { ChangeView } from "./views.js";
 
 /** What becomes of records that are to be deleted; each as `kind row`. */
@@ -97,6 +99,8 @@ export interface DeletingInput {
 /** An upload for each kind of which records are deleted: what names others goes before them. Not numbered yet. */
 export function deletingSteps({ target, from, deleted, isRollback = false }: DeletingInput): UploadStep[] {
   const { catalogue } = from;
+  if (deleted.size === 0) return [];
+  const sizes = bytesBy(measureRows(catalogue, target));
   return inOrder(target, catalogue).flatMap((slot): UploadStep[] => {
     const kind = deletedKind(target, slot);
     const { of } = catalogue.kinds.get(kind);
@@ -106,8 +110,9 @@ export function deletingSteps({ target, from, deleted, isRollback = false }: Del
       (row) => deleted.has(`${kind} ${row}`) && !(of !== undefined && deleted.has(`${of} ${table.parent(row)}`)),
     );
     if (records.length === 0) return [];
-    const { layout } = entryOf(target.files, slot.file);
-    const name = `${slot.name}.${driverOf(layout.format).ending(layout.format)}`;
+    const file = entryOf(target.files, slot.file);
+    const name = `${slot.name}.${driverOf(file.layout.format).ending(file.layout.format)}`;
+    const blocks = [{ layout: 0, kind, records: namingFirst(catalogue, kind, records) }];
     return [
       {
         number: 0,
@@ -118,7 +123,7 @@ export function deletingSteps({ target, from, deleted, isRollback = false }: Del
           : phrase("Delete what is no longer in your sources: {0}", slot.name),
         why: whyOf(slot, target, isRollback),
         slot: { ...slot, creates: [], updates: [] },
-        files: [{ name, blocks: [{ layout: 0, kind, records: namingFirst(catalogue, kind, records) }] }],
+        files: splitByLimit(file, blocks, sizes).map((one) => ({ name, blocks: one })),
         columns: slot.columns && new Set(slot.columns),
         waiting: new Map(),
         from: { catalogue, isLeftOut: () => false },
