@@ -232,7 +232,7 @@ function uploadStep(step: UploadStep, input: SheetInput): Pick<SheetStep, "text"
   const { target, files, language = "en" } = input;
   const t = translator(language);
   const file = entryOf(target.files, step.slot.file);
-  const to = file.endpoint ?? target.endpoints.upload;
+  const to = step.slot.endpoint ?? file.endpoint ?? target.endpoints.upload;
   const sending = to.includes("{name}")
     ? phrase("Send each file to `{0}`, in this order. Read its report before you send the next one.", to)
     : phrase(

@@ -100,7 +100,7 @@ export interface DeletingInput {
 export function deletingSteps({ target, from, deleted, isRollback = false }: DeletingInput): UploadStep[] {
   const { catalogue } = from;
   if (deleted.size === 0) return [];
-  const sizes = bytesBy(measureRows(catalogue, target));
+  const sizes = bytesBy(measureRows(catalogue, { ...target, slots: target.deleting }));
   return inOrder(target, catalogue).flatMap((slot): UploadStep[] => {
     const kind = deletedKind(target, slot);
     const { of } = catalogue.kinds.get(kind);
