@@ -144,8 +144,7 @@ function forget(ledger: Ledger, catalogue: ResolvedCatalogue, kind: string, row:
   const table = catalogue.table(kind);
   const [code, id] = [table.text("code", row), table.text("id", row)];
   const owner = id ? ledger.keyOf(kind, id) : undefined;
-  for (const key of new Set([table.key(row), owner, code]))
-    if (key) ledger.unconfirm(kind, key, run);
+  for (const key of new Set([table.key(row), owner, code])) if (key) ledger.unconfirm(kind, key, run);
   const child = catalogue.kinds.childOf(kind)?.name;
   if (child !== undefined)
     for (const one of catalogue.table(child).childrenOf(row)) forget(ledger, catalogue, child, one, run);
