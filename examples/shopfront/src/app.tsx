@@ -3,7 +3,8 @@
 import { Loader, NativeSelect, Switch } from "@mantine/core";
 import { addressOf, directionOf, goTo, languageName, Mark, SkipLink, Switches, useWhere } from "@zest-tier/kit";
 import { useEffect, useMemo, useState } from "react";
-import { platformDataOf, type ShopfrontData, type PlatformData } from "./platform-data.js";
+import { Reviewed } from "./compare.js";
+import { Records, type ShopfrontData } from "./platform-data.js";
 import { Currency } from "./money.js";
 import { ProductPage } from "./product.js";
 import { ReviewLine } from "./review.js";
@@ -14,8 +15,7 @@ import { useTexts } from "./texts/texts.js";
 export interface Open {
   readonly name: string;
   readonly shop: ShownShop;
-  readonly onPlatform: PlatformData;
-  readonly intended: PlatformData;
+  readonly reviewed: Reviewed;
   readonly lang: string;
   readonly isReviewed: boolean;
   /** The address of something in this shop, in this language and view. */
@@ -51,18 +51,15 @@ export function App() {
     };
   }, [name]);
 
-  const onPlatform = useMemo(() => answer && platformDataOf(answer.onPlatform), [answer]);
-  const intended = useMemo(() => answer && platformDataOf(answer.intended), [answer]);
-  const shop = useMemo(() => onPlatform && shopOf(onPlatform), [onPlatform]);
+  const reviewed = useMemo(() => answer && new Reviewed(answer.reviewed), [answer]);
+  const shop = useMemo(() => answer && shopOf(new Records(answer.records)), [answer]);
   const wanted = query.get("lang");
   const lang = shop?.languages.find((one) => one === wanted) ?? shop?.languages[0] ?? "en";
   const isReviewed = query.get("view") === "reviewer";
   const address: Open["address"] = (to, more = {}) =>
     addressOf([answer?.name ?? name ?? "", ...to], { lang, view: isReviewed ? "reviewer" : undefined, ...more });
-  const isOpen = shop && onPlatform && intended && answer && answer.name === name;
-  const open: Open | undefined = isOpen
-    ? { name: answer.name, shop, onPlatform, intended, lang, isReviewed, address }
-    : undefined;
+  const isOpen = shop && reviewed && answer && answer.name === name;
+  const open: Open | undefined = isOpen ? { name: answer.name, shop, reviewed, lang, isReviewed, address } : undefined;
   const product = path[1] === "product" ? path[2] : undefined;
   const here = path.slice(1);
 

@@ -1,29 +1,65 @@
-/** What is sent of a platform: its records, field by field, as they are on it and as they were intended. Keys may be any text: pairs. */
+/** What is sent of a platform: its records, and of each what was intended beside what is on it. */
 
-/** A text, or a list of values. */
-export type Value = string | readonly Value[];
-export type Fields = ReadonlyMap<string, Value>;
-/** By kind, by key. */
-export type PlatformData = ReadonlyMap<string, ReadonlyMap<string, Fields>>;
+/** What a record or an entry has: texts by field, as `name@en`; the keys of what it refers to. */
+export interface RecordEntry {
+  readonly texts: Readonly<Record<string, string>>;
+  readonly references: Readonly<Record<string, readonly string[]>>;
+}
 
-type Pairs = readonly (readonly [string, readonly (readonly [string, readonly (readonly [string, Value])[]])[]])[];
+export interface PlatformRecord extends RecordEntry {
+  readonly kind: string;
+  readonly key: string;
+  /** The key of what contains it. */
+  readonly of?: string;
+  /** By list: `prices`, `pictures`. */
+  readonly entries: Readonly<Record<string, readonly RecordEntry[]>>;
+}
+
+export interface FieldPair {
+  readonly field: string;
+  readonly intended?: string;
+  readonly onPlatform?: string;
+  readonly isSame: boolean;
+}
+
+export interface RecordPair {
+  readonly kind: string;
+  readonly key: string;
+  /** Whether only one side has it. */
+  readonly isAlone: boolean;
+  readonly fields: readonly FieldPair[];
+}
 
 export interface ShopfrontData {
   readonly name: string;
   /** ISO 4217; null where the project names none. */
   readonly currency: string | null;
-  readonly onPlatform: Pairs;
-  readonly intended: Pairs;
+  readonly records: readonly PlatformRecord[];
+  readonly reviewed: readonly RecordPair[];
 }
 
-export function platformDataOf(pairs: Pairs): PlatformData {
-  return new Map(
-    pairs.map(([kind, records]) => [kind, new Map(records.map(([key, fields]) => [key, new Map(fields)]))]),
-  );
-}
+/** Records by kind and key. */
+export class Records {
+  readonly #byKind = new Map<string, Map<string, PlatformRecord>>();
 
-export const isList = (value: Value | undefined): value is readonly Value[] => Array.isArray(value);
-export const textOf = (value: Value | undefined): string | undefined => (typeof value === "string" ? value : undefined);
-export const listOf = (value: Value | undefined): readonly Value[] => (isList(value) ? value : []);
-export const textsOf = (value: Value | undefined): string[] =>
-  listOf(value).flatMap((one) => (typeof one === "string" ? [one] : []));
+  constructor(records: readonly PlatformRecord[]) {
+    for (const record of records) {
+      const own = this.#byKind.get(record.kind) ?? new Map<string, PlatformRecord>();
+      this.#byKind.set(record.kind, own.set(record.key, record));
+    }
+  }
+
+  of(kind: string): readonly PlatformRecord[] {
+    return [...(this.#byKind.get(kind)?.values() ?? [])];
+  }
+  find(kind: string, key: string | undefined): PlatformRecord | undefined {
+    return key === undefined ? undefined : this.#byKind.get(kind)?.get(key);
+  }
+  /** What a field refers to, as far as it is there. */
+  referred(kind: string, from: RecordEntry, field: string): PlatformRecord[] {
+    return (from.references[field] ?? []).flatMap((key) => this.find(kind, key) ?? []);
+  }
+  get all(): readonly PlatformRecord[] {
+    return [...this.#byKind.values()].flatMap((own) => [...own.values()]);
+  }
+}

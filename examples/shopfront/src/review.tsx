@@ -1,18 +1,15 @@
 /** The reviewer's view: what was intended beside what is on the platform. A line for the whole shop, field by field for a product. */
 
 import { Icon } from "@zest-tier/kit";
-import { useMemo } from "react";
 import type { Open } from "./app.js";
-import { compareAll, compareRecord, type RecordPair } from "./compare.js";
+import { differingIn } from "./compare.js";
+import type { RecordPair } from "./platform-data.js";
 import type { Product, ShopVariant } from "./shop.js";
 import { useTexts } from "./texts/texts.js";
 
 export function ReviewLine({ open }: { readonly open: Open }) {
   const texts = useTexts();
-  const { fields, differing } = useMemo(
-    () => compareAll(open.intended, open.onPlatform),
-    [open.intended, open.onPlatform],
-  );
+  const { fields, differing } = open.reviewed;
   const first = differing.map(({ key }) => open.shop.productOf(key)).find((product) => product !== undefined);
   const some = [...open.shop.products.values()][0];
   const next = differing.length > 0 ? first : some;
@@ -39,10 +36,10 @@ export function Review({
   readonly product: Product;
   readonly variant: ShopVariant | undefined;
 }) {
-  const { intended, onPlatform } = open;
+  const { reviewed } = open;
   const pairs = [
-    compareRecord("product", product.key, intended, onPlatform),
-    ...(variant && variant.kind !== "product" ? [compareRecord(variant.kind, variant.key, intended, onPlatform)] : []),
+    reviewed.find("product", product.key),
+    ...(variant && variant.kind !== "product" ? [reviewed.find(variant.kind, variant.key)] : []),
   ];
   return (
     <section className="review" dir="ltr">
@@ -55,14 +52,15 @@ export function Review({
 
 function ReviewTable({ pair }: { readonly pair: RecordPair }) {
   const texts = useTexts();
+  const differing = differingIn(pair);
   return (
     <div className="scroll-x" tabIndex={0} role="group" aria-label={`${pair.kind} ${pair.key}`}>
       <table>
         <caption>
           {pair.kind} <code>{pair.key}</code>{" "}
-          <span className={pair.differing === 0 ? "sign good" : "sign error"}>
-            <Icon name={pair.differing === 0 ? "good" : "error"} size={13} />
-            {pair.differing === 0 ? texts.same : `${pair.differing} × ${texts.differs}`}
+          <span className={differing === 0 ? "sign good" : "sign error"}>
+            <Icon name={differing === 0 ? "good" : "error"} size={13} />
+            {differing === 0 ? texts.same : `${differing} × ${texts.differs}`}
           </span>
         </caption>
         <thead>

@@ -4,7 +4,7 @@ import { TextInput } from "@mantine/core";
 import { Icon } from "@zest-tier/kit";
 import { useMemo, useState } from "react";
 import type { Open } from "./app.js";
-import { compareRecord } from "./compare.js";
+import { differingIn } from "./compare.js";
 import { Amount } from "./money.js";
 import { inLanguage, type Node, type Product } from "./shop.js";
 import { useTexts } from "./texts/texts.js";
@@ -81,13 +81,14 @@ function Branch({ node, open, here }: { readonly node: Node; readonly open: Open
 
 function ProductCard({ product, open }: { readonly product: Product; readonly open: Open }) {
   const texts = useTexts();
-  const { lang, name, isReviewed, intended, onPlatform } = open;
+  const { lang, name, isReviewed, reviewed } = open;
   const prices = product.variants.flatMap(({ price }) => (price === undefined ? [] : [Number(price)]));
   const [least, most] = [Math.min(...prices), Math.max(...prices)];
   const picture = product.pictures[0] ?? product.variants.flatMap(({ pictures }) => pictures)[0];
-  const records = [["product", product.key] as const, ...product.variants.map(({ kind, key }) => [kind, key] as const)];
+  const variants = product.variants.filter(({ kind }) => kind !== "product");
+  const records = [["product", product.key] as const, ...variants.map(({ kind, key }) => [kind, key] as const)];
   const differing = isReviewed
-    ? records.reduce((sum, [kind, key]) => sum + compareRecord(kind, key, intended, onPlatform).differing, 0)
+    ? records.reduce((sum, [kind, key]) => sum + differingIn(reviewed.find(kind, key)), 0)
     : 0;
   return (
     <li className="product-card">

@@ -66,6 +66,12 @@ async function visit(
   return { page, errors };
 }
 
+interface Pair {
+  readonly kind: string;
+  readonly key: string;
+  readonly fields: readonly { readonly field: string }[];
+}
+
 const platforms = ["pennywort", "saltmarsh", "tollgate"];
 
 test("while the shops are open, other commands may use the project", () => {
@@ -155,10 +161,12 @@ test("what differs is counted, marked in the shelf, and shown field by field", a
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, locale: "en" });
   const page = await context.newPage();
   await page.route("**/shop.json", async (route) => {
-    const answer = (await (await route.fetch()).json()) as { onPlatform: [string, [string, [string, unknown][]][]][] };
-    const products = answer.onPlatform.find(([kind]) => kind === "product")![1];
-    const fields = products.find(([key]) => key === "meadow-hive")![1];
-    fields.find(([field]) => field === "name@de")![1] = "Etwas anderes";
+    const answer = (await (await route.fetch()).json()) as { reviewed: Pair[] };
+    const { fields } = answer.reviewed.find(({ kind, key }) => kind === "product" && key === "meadow-hive")!;
+    Object.assign(
+      fields.find(({ field }) => field === "name@de")!,
+      { onPlatform: "Etwas anderes", isSame: false },
+    );
     await route.fulfill({ json: answer });
   });
   await page.goto(`${url}#/saltmarsh?view=reviewer`);

@@ -7,18 +7,15 @@ import { fileURLToPath } from "node:url";
 import { serve } from "@hono/node-server";
 import { serveStatic } from "@hono/node-server/serve-static";
 import { Hono } from "hono";
-import { heldOf, type Kinds, type Snapshot, type Target } from "zest-tier";
+import { plainRecords, reviewPlatform, type BuiltUpload, type OpenedTarget } from "zest-tier";
 import { sameOriginOnly, type StandIn } from "@zest-tier/standins";
 import { UsageError } from "./command.js";
 import { readPlatform } from "./platform.js";
 
 export interface OpenShop {
-  readonly target: Target;
-  readonly kinds: Kinds;
-  /** Of prices whose source names none, ISO 4217. */
-  readonly currency: string | undefined;
+  readonly opened: OpenedTarget;
+  readonly heldBack: BuiltUpload["heldBack"];
   readonly standIn: StandIn;
-  readonly intended: Snapshot;
 }
 
 export interface Shopfront {
@@ -31,19 +28,20 @@ export async function openShopfront(shops: readonly OpenShop[], port = 0): Promi
   const root = join(dirname(fileURLToPath(import.meta.resolve("@zest-tier/shopfront/package.json"))), "dist/app");
   if (!existsSync(join(root, "index.html")))
     throw new UsageError("the shopfront's pages are not built", "Build them with npm run pages.");
-  const byName = new Map(shops.map((shop) => [shop.target.name, shop]));
+  const byName = new Map(shops.map((shop) => [shop.opened.target.name, shop]));
   const app = new Hono();
   app.get("/shops.json", (context) => context.json([...byName.keys()]));
   app.get("/shops/:name/shop.json", async (context) => {
     const shop = byName.get(context.req.param("name"));
     if (!shop) return context.notFound();
-    const told = await readPlatform(shop.standIn.url, shop.target, shop.kinds);
-    const onPlatform = heldOf(told, shop.target);
+    const { catalogue, target, project } = shop.opened;
+    const told = await readPlatform(shop.standIn.url, target, project.kinds);
     return context.json({
-      name: shop.target.name,
-      currency: shop.currency ?? null,
-      onPlatform: asPairs(onPlatform),
-      intended: asPairs(shop.intended),
+      name: target.name,
+      // Of prices whose source names none.
+      currency: project.currency ?? null,
+      records: plainRecords(told.catalogue),
+      reviewed: reviewPlatform(catalogue, target, shop.heldBack, told).records,
     });
   });
   app.get("/shops/:name/pictures/:file", async (context) => {
@@ -71,12 +69,4 @@ export async function openShopfront(shops: readonly OpenShop[], port = 0): Promi
       reject(new UsageError(`cannot listen on port ${port}: ${error.code ?? error.message}`, "Choose another port.")),
     );
   });
-}
-
-/** A snapshot as JSON: pairs, since keys may be any text. */
-function asPairs(snapshot: Snapshot): object {
-  return Object.entries(snapshot).map(([kind, records]) => [
-    kind,
-    [...records].map(([key, fields]) => [key, [...fields]]),
-  ]);
 }

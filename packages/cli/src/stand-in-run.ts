@@ -6,7 +6,6 @@ import {
   Ledger,
   type LocatedDifference,
   type ReadonlyFindings,
-  type Snapshot,
   type BuiltUpload,
   type Verdict,
   valueOf,
@@ -32,8 +31,6 @@ export interface StandInRun {
   readonly differences: readonly LocatedDifference[];
   /** Rows with another outcome than the rehearsal expected. */
   readonly disagreements: readonly string[];
-  /** What is intended, as far as the target can store it. */
-  readonly intended: Snapshot;
   /** Why it stopped before its end; undefined where it did not. */
   readonly stopped: ReadonlyFindings | undefined;
 }
@@ -80,7 +77,7 @@ export async function runOnStandIn(
     }
     const checked = valueOf(await checkPlatform(session.opened, first, [exportOf(await readBack(shop.url, target))]));
     const delivered = rounds.flatMap((round) => round.delivered);
-    return { rounds, stopped, disagreements: disagreementsOf(verdict, delivered), ...checked };
+    return { rounds, stopped, disagreements: disagreementsOf(verdict, delivered), differences: checked.differences };
   } finally {
     if (!kept) await shop.stop();
   }

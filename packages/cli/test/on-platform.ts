@@ -1,11 +1,34 @@
 /** What a stand-in holds, in the form in which tests compare it: read by the layouts of exports, which are none of the upload. */
 
-import { heldOf, type Changes, type LocatedDifference, type Snapshot, type Target } from "zest-tier";
-import { compareHeld, Kinds, unfoldSingles, type SnapshotDifference } from "zest-tier/parts";
+import {
+  type Changes,
+  type HeldCatalogue,
+  type LocatedDifference,
+  type PlatformCatalogue,
+  type ResolvedCatalogue,
+  type Target,
+} from "zest-tier";
+import { compareHeld, Kinds, unfoldSingles } from "zest-tier/parts";
 import { readPlatform } from "#src/platform.js";
 
-export async function snapshotOn(url: string, target: Target): Promise<Snapshot> {
-  return heldOf(await readPlatform(url, target, new Kinds()), target);
+export const toldOn = (url: string, target: Target): Promise<PlatformCatalogue> =>
+  readPlatform(url, target, new Kinds());
+
+/**
+ * Every difference of what one platform has from another, what it put there by itself among them. What is sold by itself is compared as a
+ * product with one version: which of them are is known from what is intended alone.
+ */
+export function differencesOf(
+  own: ResolvedCatalogue,
+  there: ResolvedCatalogue,
+  target: Target,
+): readonly LocatedDifference[] {
+  const unfolded = (catalogue: ResolvedCatalogue) => unfoldSingles(catalogue, target).catalogue;
+  const held: HeldCatalogue = { catalogue: unfolded(there), isOfPlatform: () => false };
+  // The codes are those of versions.
+  return compareHeld(unfolded(own), target, held, () => false).differences.filter(
+    ({ kind, field }) => kind !== "product" || field !== "code",
+  );
 }
 
 /** Where something else is on a stand-in than the goal of a change. What it begins with in a record that is new does not count. */
@@ -15,7 +38,7 @@ export async function differencesOn(
   { catalogue, isOut }: Changes["goal"],
   before: Changes["before"],
 ): Promise<readonly LocatedDifference[]> {
-  const told = await readPlatform(url, target, new Kinds());
+  const told = await toldOn(url, target);
   const held = unfoldSingles(told.catalogue, target).catalogue;
   const isNew = (kind: string, key: string) => {
     const row = before.catalogue.table(kind).find(key);
@@ -24,39 +47,4 @@ export async function differencesOn(
   return compareHeld(catalogue, target, { catalogue: held, isOfPlatform: () => false }, isOut).differences.filter(
     ({ kind, key, field, intended }) => field === undefined || intended !== undefined || !isNew(kind, key),
   );
-}
-
-type Names = Readonly<Record<string, string | null>>;
-interface NamedItems {
-  readonly items?: readonly {
-    readonly traits: readonly Names[];
-    readonly codes: readonly { readonly values: readonly Names[] }[];
-  }[];
-}
-
-/**
- * Differences of axes and values, but for those in a further language of names that items of a stand-in have in several ways there: an
- * export is read into one record for each name.
- */
-export async function withoutSeveralNames(
-  url: string,
-  differences: readonly SnapshotDifference[],
-): Promise<SnapshotDifference[]> {
-  const { items = [] } = (await (await fetch(`${url}/catalogue`)).json()) as NamedItems;
-  const known = new Map<string, string>();
-  const several = new Set<string>();
-  for (const { traits, codes } of items)
-    for (const names of [...traits, ...codes.flatMap(({ values }) => values)]) {
-      const [main = "", ...others] = Object.values(names).map((name) => name ?? "");
-      const other = JSON.stringify(others);
-      if ((known.get(main) ?? other) !== other) several.add(main);
-      known.set(main, other);
-    }
-  const isSame = (one: unknown, other: unknown): boolean =>
-    JSON.stringify(one) === JSON.stringify(other) ||
-    (Array.isArray(one) && Array.isArray(other) && one[0] === other[0] && several.has(String(one[0])));
-  return differences.filter(({ field, intended, actual }) => {
-    const isNamed = (field === "values" || field === "axes") && Array.isArray(intended) && Array.isArray(actual);
-    return !isNamed || intended.length !== actual.length || !intended.every((one, at) => isSame(one, actual[at]));
-  });
 }

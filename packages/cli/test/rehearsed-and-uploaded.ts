@@ -10,10 +10,10 @@ import {
   type UploadSink,
   type Verdict,
 } from "zest-tier";
-import { buildUpload, compareSnapshots, Kinds, playUpload, SimulatedPlatform } from "zest-tier/parts";
+import { buildUpload, Kinds, playUpload, SimulatedPlatform } from "zest-tier/parts";
 import { nodeSha256 } from "zest-tier/node";
 import { memoryFiles, pictureNames, type ReadShop } from "./generate.js";
-import { snapshotOn, withoutSeveralNames } from "./on-platform.js";
+import { differencesOf, toldOn } from "./on-platform.js";
 
 const everything = new Set(Object.keys(findingTable));
 
@@ -112,8 +112,8 @@ export async function disagreements(
       if (does.length !== said.length) found.push(`${name}: ${does.length} rows, expected ${said.length}`);
     }
   }
-  const held = await snapshotOn(standIn.url, target);
-  const differences = await withoutSeveralNames(standIn.url, compareSnapshots(verdict.snapshot(), held));
+  const told = await toldOn(standIn.url, target);
+  const differences = differencesOf(verdict.held.catalogue, told.catalogue, target);
   return [...found, ...differences.map((difference) => JSON.stringify(difference))];
 }
 

@@ -1,11 +1,18 @@
 /** Building, sending, collecting and rehearsing side by side, round by round: where does the stand-in do otherwise than expected? */
 
 import type { StandIn } from "@zest-tier/standins";
-import { Findings, Ledger, stepsNow, valueOf, type Plan, type Target } from "zest-tier";
+import {
+  Findings,
+  Ledger,
+  reviewPlatform,
+  stepsNow,
+  valueOf,
+  type LocatedDifference,
+  type Plan,
+  type Target,
+} from "zest-tier";
 import {
   collectIds,
-  compareSnapshots,
-  intendedByTarget,
   nothingHeldBack,
   planImport,
   readSource,
@@ -14,19 +21,18 @@ import {
   thereBy,
   verifyPlan,
   withIds,
-  type SnapshotDifference,
   type ImportReport,
 } from "zest-tier/parts";
 import { encoded } from "./encoded.js";
 import { memoryFiles } from "./generate.js";
 import { kinds, pictureNames, type ReadRich, shipped } from "./rich.js";
-import { snapshotOn } from "./on-platform.js";
+import { differencesOf, toldOn } from "./on-platform.js";
 
 export interface Rounds {
   /** Where the stand-in did otherwise than the rehearsal said. */
   readonly disagreements: string[];
   /** What it holds in the end against what is intended. */
-  readonly lost: readonly SnapshotDifference[];
+  readonly lost: readonly LocatedDifference[];
   readonly refused: number;
   readonly rounds: number;
   readonly collections: number;
@@ -102,10 +108,10 @@ export async function playRounds(
     if (stepsNow(plan).length === plan.steps.length || known.ledger.size === before) break;
   }
   // What a stand-in holds is read by its own target, whatever target is tried on it.
-  const held = await snapshotOn(standIn.url, await shipped(target.name));
-  const shown = platform.snapshot(catalogue);
-  disagreements.push(...compareSnapshots(shown, held).map((one) => `state: ${JSON.stringify(one)}`));
-  const lost = compareSnapshots(intendedByTarget(catalogue, target, nothingHeldBack).snapshot, held);
+  const told = await toldOn(standIn.url, await shipped(target.name));
+  const state = differencesOf(platform.held(catalogue).catalogue, told.catalogue, target);
+  disagreements.push(...state.map((one) => `state: ${JSON.stringify(one)}`));
+  const lost = reviewPlatform(catalogue, target, nothingHeldBack, told).differences;
   return { disagreements, lost, refused, rounds: rounds + 1, collections };
 
   async function send(plan: Plan, files: Readonly<Record<string, Uint8Array>>): Promise<Map<string, ImportReport>> {

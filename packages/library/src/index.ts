@@ -54,7 +54,7 @@ export {
   type OpenedLayout,
 } from "./workflow/layouts.js";
 export { cellsAt, cellsFrom, leftOut, reasonsFor, rowsOf, type RecordReasons, type Traced } from "./workflow/trace.js";
-export { checkPlatform, type CheckedPlatform } from "./workflow/platform.js";
+export { checkPlatform } from "./workflow/platform.js";
 export { recordsInLedger, withoutRecord, withRecordRestored, type NamedRecord } from "./workflow/ledger.js";
 export { rawRows, type LookedAt } from "./workflow/raw-rows.js";
 export type { ComparedExport } from "./workflow/compare.js";
@@ -119,10 +119,13 @@ export { type Upload, type UploadSink } from "./build/build.js";
 export { stepsNow } from "./plan/plan.js";
 export { heldBackText, stoppingErrors, type Prepared } from "./build/prepare.js";
 export { canBeHeldBack, type HeldBack } from "./build/hold-back.js";
-export type { LocatedDifference, Verdict } from "./verdict/rehearse.js";
+export type { LocatedDifference } from "./verdict/compare-held.js";
+export type { Verdict } from "./verdict/rehearse.js";
+export type { HeldCatalogue } from "./rehearse/platform/held-catalogue.js";
 export { readExports, type ExportFile } from "./workflow/exports.js";
-export { heldOf, type PlatformCatalogue } from "./compare/held.js";
-export type { Snapshot } from "./rehearse/snapshot.js";
+export type { PlatformCatalogue } from "./compare/held.js";
+export { reviewPlatform, type PlatformReview, type ReviewedField, type ReviewedRecord } from "./verdict/review.js";
+export { plainRecords, type PlainEntry, type PlainRecord } from "./catalogue/plain-records.js";
 export type { Hidden } from "./rehearse/visible.js";
 export type { Outcome, PlayedStep, RehearsedFile, RehearsedRow } from "./rehearse/outcome.js";
 export {

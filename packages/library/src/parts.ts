@@ -95,11 +95,9 @@ export { heldCounts, heldRows, isHeldBack, nothingHeldBack } from "./build/hold-
 // The proof.
 export { rehearseThrough, type ThroughInput } from "./verdict/through.js";
 export { playUpload } from "./verdict/rehearse.js";
-export { isOfRecords, intendedByTarget } from "./rehearse/intended-by-target.js";
+export { isOfRecords } from "./target/of-records.js";
 export { SimulatedPlatform } from "./rehearse/platform/platform.js";
 export type { Playable } from "./rehearse/playable.js";
-
-export { compareSnapshots, pathKey, type Difference as SnapshotDifference } from "./rehearse/snapshot.js";
 
 // What is there already.
 export { compareWithPlatform, type CompareInput } from "./compare/compare.js";

@@ -117,7 +117,9 @@ const examples: Record<keyof typeof api, () => unknown> = {
   },
   async checkPlatform() {
     const checked = valueOf(await api.checkPlatform(target, planned, [emptyExport]));
-    assert.ok(checked.differences.length > 100);
+    const { differences, records } = checked;
+    assert.ok(differences.length > 20 && differences.every(({ actual }) => actual === undefined));
+    assert.equal(records.length, differences.length);
   },
   exportFileName() {
     const file = valueOf(api.layoutOfText(range, "range.yaml"));
@@ -273,7 +275,7 @@ const examples: Record<keyof typeof api, () => unknown> = {
     const told = await api.readExports([emptyExport], target.target, target.project.kinds, undefined, findings);
     assert.deepEqual([told?.catalogue.table("product").size, told?.coverage.records("product")], [0, "all"]);
   },
-  async heldOf() {
+  async reviewPlatform() {
     const told = await api.readExports(
       [emptyExport],
       target.target,
@@ -281,7 +283,12 @@ const examples: Record<keyof typeof api, () => unknown> = {
       undefined,
       new api.Findings(),
     );
-    assert.equal(told && api.heldOf(told, target.target).product.size, 0);
+    const review = told && api.reviewPlatform(target.catalogue, target.target, { byKind: new Map() } as never, told);
+    assert.ok(review && review.differences.every(({ actual }) => actual === undefined) && review.records.length > 0);
+  },
+  plainRecords() {
+    const records = api.plainRecords(target.catalogue);
+    assert.ok(records.some(({ kind, texts }) => kind === "product" && texts["name@en"] !== undefined));
   },
   recordStates() {
     assert.ok(api.recordStates.includes("changed on the platform"));

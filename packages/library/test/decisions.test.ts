@@ -3,7 +3,16 @@
 import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
-import { valueOf, Findings, Ledger, writeWorkbook, type FilesPort, type Target, type Upload } from "#src/index.js";
+import {
+  valueOf,
+  Findings,
+  Ledger,
+  plainRecords,
+  writeWorkbook,
+  type FilesPort,
+  type Target,
+  type Upload,
+} from "#src/index.js";
 import {
   balance,
   buildUpload,
@@ -21,7 +30,7 @@ import {
 } from "#src/parts.js";
 import { hiddenIn } from "#src/verdict/hidden.js";
 import { nodeSha256 } from "#src/node/index.js";
-import { filesOf, kinds, memorySink, pennywort, rangeCsv, rangeLayout, read, single } from "./support.js";
+import { filesOf, kinds, memorySink, pennywort, rangeCsv, rangeLayout, read, recordIn, single } from "./support.js";
 
 function shipped(name: string): Target {
   const text = readFileSync(new URL(`../../targets/${name}.yaml`, import.meta.url), "utf8");
@@ -88,16 +97,17 @@ test("a code that moves to another product comes without its old values", async 
   const name = itemsName(built.upload);
   const first = "Item;Code;Title en;Differs by en;This one en;Price\na;A1;First;Wood;Oak;1,00\na;A2;;;Elm;1,00\n";
   assert.deepEqual(
-    (await play(built, target, filesOf({ ...built.files, [name]: first }), shop))
-      .snapshot()
-      .variant.get("A1")!
-      .get("values")?.length,
+    recordIn(
+      (await play(built, target, filesOf({ ...built.files, [name]: first }), shop)).held.catalogue,
+      "variant",
+      "A1",
+    )?.references["values"]?.length,
     1,
   );
   const moved = "Item;Code;Title en;Price\nc;A1;Other;1,00\n";
   const verdict = await play(built, target, filesOf({ ...built.files, [name]: moved }), shop);
-  const variant = verdict.snapshot().variant.get("A1")!;
-  assert.deepEqual([variant.get("product"), variant.get("values")], ["c", undefined]);
+  const version = recordIn(verdict.held.catalogue, "variant", "A1")!;
+  assert.deepEqual([version.of, version.references["values"]], ["c", undefined]);
 });
 
 test("a product is hidden by a closed branch anywhere above it, not only by its own", async () => {
@@ -182,17 +192,17 @@ test("on a record that is known, a blank cell leaves the field where the column 
       id: [...shop.known("category")][0]!.id,
       reasons: file.rows[0]!.reasons,
       outcome: file.rows[0]!.outcome,
-      record: [...verdict.snapshot()["category" as "product"].values()][0]!,
+      record: plainRecords(verdict.held.catalogue).find(({ kind }) => kind === "category")!,
     };
   };
   const full = { Title: "Hives", Open: "yes", "Seek text": "All of them" };
   const first = await onto(full);
   assert.equal(first.outcome, "created");
   const left = await onto({ ...full, Id: first.id, Title: "", Open: "" });
-  assert.deepEqual([left.outcome, left.record.get("name@en"), left.reasons], ["unchanged", "Hives", []]);
-  assert.equal(left.record.get("shown"), first.record.get("shown"));
+  assert.deepEqual([left.outcome, left.record.texts["name@en"], left.reasons], ["unchanged", "Hives", []]);
+  assert.equal(left.record.texts["shown"], first.record.texts["shown"]);
   const cleared = await onto({ ...full, Id: first.id, "Seek text": "" });
-  assert.deepEqual([cleared.outcome, cleared.record.get("searchText@en")], ["updated", undefined]);
+  assert.deepEqual([cleared.outcome, cleared.record.texts["searchText@en"]], ["updated", undefined]);
 });
 
 test("a code of its own beside several variants refuses the product once the file is through; beside one it is that one's", async () => {

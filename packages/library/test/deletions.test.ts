@@ -218,6 +218,17 @@ test("deleting is refused at load where it cannot be carried out", async () => {
   assert.deepEqual(await problemOf(deleting(wide, { columns: ["Gone"] })), []);
   const nameless = { layout: { layout: "gone", rows: { each: "product" }, columns: {} } };
   assert.notDeepEqual(await problemOf(deleting(nameless)), []);
+  const keyless = {
+    ...target,
+    files: {
+      ...target.files,
+      "brands-gone": { layout: { layout: "gone", rows: { each: "brand" }, columns: { Gone: "brand.key" } } },
+    },
+    imports: [...target.imports, { file: "brands-gone", mode: "delete" }],
+  };
+  assert.deepEqual(await problemOf(keyless), [
+    "made-up.yaml brands-gone: no other file gives the platform the keys of brand",
+  ]);
   const twice = { ...target, imports: [...target.imports, { file: "wares-gone", name: "again", mode: "delete" }] };
   assert.match((await problemOf(twice)).join(), /"wares-gone" leaves no record to the imports after it/);
 });

@@ -73,10 +73,8 @@ before(async () => {
 /** These folders are rebuilt; their examples come with that. */
 type OfThePlatform =
   | "Changes"
-  | "compareSnapshots"
   | "compareWithPlatform"
   | "digestsOf"
-  | "intendedByTarget"
   | "isOfRecords"
   | "noWishes"
   | "pairRows"

@@ -7,9 +7,12 @@ import {
   success,
   finding,
   Findings,
+  plainRecords,
   type FilesPort,
   type Finding,
   type Layout,
+  type PlainRecord,
+  type ResolvedCatalogue,
   type TargetView,
   type Target,
   type UploadSink,
@@ -196,3 +199,15 @@ export const single = (key: string, cells: Readonly<Record<string, string>> = {}
   Price: "1,00",
   ...cells,
 });
+
+/** A record of a catalogue by its key, as plain values. */
+export const recordIn = (catalogue: ResolvedCatalogue, kind: string, key: string): PlainRecord | undefined =>
+  plainRecords(catalogue).find((one) => one.kind === kind && one.key === key);
+/** A field of the first entry with a role. */
+export const entryText = (
+  record: PlainRecord | undefined,
+  list: string,
+  field: string,
+  role?: string,
+): string | undefined =>
+  record?.entries[list]?.find(({ texts }) => role === undefined || texts["role"] === role)?.texts[field];

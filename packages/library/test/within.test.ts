@@ -4,7 +4,7 @@ import assert from "node:assert/strict";
 import { readFileSync } from "node:fs";
 import { test } from "node:test";
 import fc from "fast-check";
-import { findingTable, Findings, targetsOf, valueOf, type ResolvedCatalogue } from "#src/index.js";
+import { findingTable, Findings, plainRecords, targetsOf, valueOf, type ResolvedCatalogue } from "#src/index.js";
 import {
   buildUpload,
   Catalogue,
@@ -140,20 +140,30 @@ test("a platform that keeps option groups with each product gets each product's 
   const given = { project: "p", pictures: new Map(), holdBack: false, despite, sha256: nodeSha256 };
   const upload = valueOf(await buildUpload({ catalogue, target, ...given, found: new Findings() }, sink));
   const played = valueOf(await playUpload({ catalogue, target, ...upload, files: filesOf(sink.files) }));
+  const records = plainRecords(played.held.catalogue);
+  const choices = records.filter(({ kind }) => kind === "choice");
   assert.deepEqual(
-    ["kit", "tent"].map((key) => played.snapshot().product.get(key)?.get("optionGroups")),
+    records
+      .filter(({ kind }) => kind === "option-group")
+      .map(({ key, texts, references }) => [
+        references["product"],
+        texts["name@en"],
+        texts["required"],
+        choices
+          .filter(({ of }) => of === key)
+          .map(({ texts: own }) => [own["name@en"], own["surcharge"], own["surchargeIs"]]),
+      ]),
     [
       [
+        ["kit"],
+        "Size",
+        "true",
         [
-          "Size",
-          "true",
-          [
-            ["S", "1", "amount"],
-            ["M", "2", "amount"],
-          ],
+          ["S", "1", "amount"],
+          ["M", "2", "amount"],
         ],
       ],
-      [["Size", "false", [["L", "3", "percent"]]]],
+      [["tent"], "Size", "false", [["L", "3", "percent"]]],
     ],
   );
   assert.deepEqual(played.differences, []);

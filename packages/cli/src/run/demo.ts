@@ -83,15 +83,9 @@ async function runDemo(folder: string, given: CommandLine, io: Io): Promise<Demo
       ? await runTarget(withEmptyLedger(again.session), stages, io, languageOf(given), standIn)
       : undefined;
     rebuilt &&= result?.rebuilt ?? false;
-    if (again.ok && standIn && result?.intended)
-      shops.push({
-        target: again.session.opened.target,
-        kinds: project.kinds,
-        currency: project.currency,
-        standIn,
-        intended: result.intended,
-      });
-    results.push({ target: name, ...result, intended: undefined });
+    if (again.ok && standIn && result?.heldBack)
+      shops.push({ opened: again.session.opened, heldBack: result.heldBack, standIn });
+    results.push({ target: name, ...result, heldBack: undefined });
   }
   if (isJson(given))
     sayReport({ text: "", data: { command: "demo", folder, rebuilt, targets: results } }, findings, given, io);
@@ -158,7 +152,7 @@ async function runTarget(session: Session, stages: Stages, io: Io, language: Lan
   const built = await buildFolder(session, io, { language });
   if (!built.ok) {
     stages.findings(built.findings.list().filter((finding) => finding.severity === "error"));
-    return { rebuilt: false, intended: undefined };
+    return { rebuilt: false, heldBack: undefined };
   }
   const upload = built.value;
   const { plan, files, stopsAt } = upload;
@@ -194,7 +188,7 @@ async function runTarget(session: Session, stages: Stages, io: Io, language: Lan
   );
   stages.say("Compare", indent(renderRun(run, { ...scope, heldBack: "" }, io)));
   const rebuilt = !stopped && verdict.rebuilt && run.differences.length === 0 && run.disagreements.length === 0;
-  return { rebuilt, rehearsal: verdictToJson(verdict), ...run };
+  return { rebuilt, rehearsal: verdictToJson(verdict), heldBack: upload.heldBack, ...run };
 }
 
 /** Steps that are listed; a plan with more is shown by its own command. */

@@ -1,11 +1,11 @@
-/** Which columns of a target's files carry which field of a snapshot, and which have to be written together. */
+/** Which columns of a target's files carry which field of a record, and which have to be written together. */
 
 import type { Header } from "../nominal.js";
 import { firstOf, fitting, entryOf } from "../checked.js";
 import { splitAddition } from "../field-name.js";
 import type { Kinds } from "../kinds.js";
 import { recordColumns } from "../rehearse/record-columns.js";
-import { isOfRecords } from "../rehearse/intended-by-target.js";
+import { isOfRecords } from "../target/of-records.js";
 import type { IdentifiedBy } from "../target/importing.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { fieldName } from "../layout/bindings/feed-kinds.js";
@@ -13,7 +13,7 @@ import { kindOfScope, type Column, type Feed, type Layout, byLanguage } from "..
 
 export interface CarryingColumn {
   readonly header: Header;
-  /** The kind of record, as snapshots have it, and its field. */
+  /** The kind of record, and its field as comparisons call it. */
   readonly kind: string;
   readonly field: string;
   readonly column: Column;

@@ -150,7 +150,10 @@ class GoalMaker {
     for (const field of new Set([...table.texts.keys(), ...other.texts.keys()])) {
       if (!this.input.coverage.tells(table.name, field)) continue;
       const [cell, has] = [table.text(field, row), other.text(field, there)];
-      if (cell === has || this.#sideOf(kind, row, field, cell === undefined, isText(has)) === "own") continue;
+      const textOf = (name: string) => other.text(name, there) ?? undefined;
+      if (cell === has) continue;
+      const isItsOwn = cell === null && isText(has) && this.input.byItself?.(table.name, field, textOf, has) === true;
+      if (!isItsOwn && this.#sideOf(kind, row, field, cell === undefined, isText(has)) === "own") continue;
       this.taken.field(other, there, this.catalogue.table(table.name), row, field, has);
     }
   }
@@ -272,7 +275,7 @@ class GoalMaker {
 
 const textsOf = (table: ReadonlyTable, entry: number) => (field: string) => table.text(field, entry) ?? undefined;
 
-const isText = (cell: Cell): boolean => typeof cell === "string" && cell !== "";
+const isText = (cell: Cell): cell is string => typeof cell === "string" && cell !== "";
 
 /** As policies call an entry: `stock(Barn)`. */
 function entryName(table: ReadonlyTable, name: string, entry: number): string {

@@ -9,9 +9,7 @@ import { withCreating } from "../layout/creating.js";
 import type { KindSpec } from "../kind.js";
 import type { Layout } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write/rows.js";
-import { heldSnapshot } from "../rehearse/platform/older-snapshot.js";
 import type { Coverage } from "./coverage.js";
-import type { Snapshot } from "../rehearse/snapshot.js";
 import type { Target, TargetFile } from "../target/target.js";
 
 /** What an export may be: one of the target's own files, by one of its layouts, or a file that the target describes as an export. */
@@ -122,12 +120,4 @@ export interface PlatformCatalogue {
   readonly catalogue: ResolvedCatalogue;
   /** What it tells: what it does not is unknown. */
   readonly coverage: Coverage;
-}
-
-/** What is on a platform, under the names of the rehearsal: each record, whichever file it comes from. A kind of which the exports show that there are none has no records. */
-export function heldOf({ catalogue, coverage }: PlatformCatalogue, target: Target): Snapshot {
-  const slots = target.slots.map((slot) => ({ ...slot, condition: undefined }));
-  const snapshot = heldSnapshot(catalogue, { ...target, slots });
-  const none = catalogue.kinds.roots.filter(({ name }) => !snapshot[name] && coverage.records(name) === "all");
-  return { ...Object.fromEntries(none.map(({ name }) => [name, new Map()])), ...snapshot };
 }

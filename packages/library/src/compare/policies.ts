@@ -8,7 +8,7 @@ export type Policy = (typeof policies)[number];
 export interface ChangeWishes {
   /** Only what is new there, or only what is there; both, if left out. */
   readonly only?: "create" | "update" | undefined;
-  /** By `kind.field`, as snapshots name it, or by what it begins with: `variant.stock`. */
+  /** By `kind.field`, as comparisons call it, or by what it begins with: `variant.stock`. */
   readonly fields: Readonly<Record<string, Policy>>;
   /** What becomes of records that were delivered, and are no longer in the sources. */
   readonly gone: Gone;

@@ -48,6 +48,8 @@ export const targetPhrasesDe = {
   '"{0}" is for files with one import': "„{0}“ ist für Dateien mit einem einzigen Import",
   '"{0}" is for a file in which each row is a record of one kind':
     "„{0}“ ist für eine Datei, in der jede Zeile ein Datensatz einer Art ist",
+  "{0}: no other file gives the platform the keys of {1}":
+    "{0}: Keine andere Datei gibt der Plattform die Schlüssel von {1}",
   '"{0}" does not tell which record is deleted. Leave it out of "columns"':
     "„{0}“ sagt nicht, welcher Datensatz gelöscht wird. Lassen Sie es aus „columns“ weg",
   '"{0}" needs a column that tells which record is deleted':

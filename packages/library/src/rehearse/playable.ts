@@ -6,7 +6,6 @@ import type { Slot } from "../target/slot.js";
 import type { TargetFile } from "../target/target.js";
 import type { RehearsedFile } from "./outcome.js";
 import type { HeldCatalogue } from "./platform/held-catalogue.js";
-import type { Snapshot } from "./snapshot.js";
 
 /** What a rehearsal asks of a simulated platform: to take lists, pictures and files, and to show what it holds. */
 export interface Playable {
@@ -31,6 +30,4 @@ export interface Playable {
   readonly known: (kind: string) => Iterable<{ readonly key: string | undefined; readonly id: string }>;
   /** What it holds, as a catalogue. @param intended tells which products are sold by themselves. */
   readonly held: (intended: ResolvedCatalogue) => HeldCatalogue;
-  /** What it holds in the end. @param intended tells which products are sold by themselves. */
-  readonly snapshot: (intended: ResolvedCatalogue) => Snapshot;
 }

@@ -25,7 +25,7 @@ export interface RecordColumn extends JudgedColumn {
   readonly header: Header;
   readonly level: "parent" | "child" | "lane";
   readonly role: RecordRole;
-  /** As snapshots call it; for entries, the field of the entry. */
+  /** As comparisons call it; for entries, the field of the entry. */
   readonly field: string;
   readonly refers: Refers | undefined;
   /** By position, where the value is in parts, or a list of them. */

@@ -11,7 +11,7 @@ import { conditionOfImport, greedyImport, onlyAdds, slotOf, type NamedImport } f
 import { hasRowsOf } from "./row-form.js";
 import type { RecordCondition, Slot } from "./slot.js";
 import type { NamingFile } from "./names.js";
-import { deletingProblem } from "./deleting.js";
+import { deletingProblem, givesKeys, tellsByKey } from "./deleting.js";
 import { deletedUnnamed, expanded, isNumbered, wronglyLeftOut } from "./columns-left-out.js";
 import { eachImport } from "./expand.js";
 import type { GivenTarget } from "./schema.js";
@@ -63,7 +63,18 @@ class ImportCompiler {
         const problem = phrase('"{0}" leaves no record to the imports after it', slot.name);
         this.#mistake(problem, undefined, "imports", this.#positionOf(slot));
       }
+    if (Object.keys(value.exports).length === 0)
+      for (const slot of deleting) this.#checkKey(slot, kindDeleted(slot), deleting);
     return imports;
+  }
+
+  /** A platform that no file gives the keys of a kind to, and that tells none, cannot find its records by them. */
+  #checkKey(slot: Slot, kind: string, deleting: readonly Slot[]): void {
+    const isOther = (name: string) => deleting.every(({ file }) => file !== name);
+    const givers = [...this.naming].filter(([name, file]) => isOther(name) && givesKeys(file, kind));
+    if (givers.length > 0 || !tellsByKey(entryOf(this.naming, slot.file), slot.columns)) return;
+    const problem = phrase("{0}: no other file gives the platform the keys of {1}", slot.file, kind);
+    this.#mistake(problem, undefined, "imports", this.#positionOf(slot), "mode");
   }
 
   #placed(slot: Slot, at: number): Slot {

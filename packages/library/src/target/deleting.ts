@@ -1,7 +1,7 @@
 /** Imports that delete: each row names a record that the platform takes out. */
 
 import { entryOf, firstOf } from "../checked.js";
-import { levelOf } from "../layout/layout.js";
+import { kindOfScope, levelOf } from "../layout/layout.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { identifies } from "./columns-left-out.js";
 import type { NamingFile } from "./names.js";
@@ -29,6 +29,25 @@ export function deletingProblem(
     return phrase('"{0}" needs a column that tells which record is deleted', "mode: delete");
   return undefined;
 }
+
+/** Whether a file tells which record is deleted by its key alone. */
+export function tellsByKey({ layouts }: NamingFile, written: readonly string[] | undefined): boolean {
+  const columns = firstOf(layouts).columns.filter(({ header }) => written?.includes(header) ?? true);
+  const feeds = columns.flatMap(({ bindings }) => bindings.map(({ feed }) => feed)).filter(identifies);
+  return feeds.length > 0 && feeds.every(({ is }) => is === "key");
+}
+
+/** Whether a platform learns the keys of a kind's records from a file: by a column of its own, or by names that it creates records for. */
+export const givesKeys = ({ layouts }: NamingFile, kind: string): boolean =>
+  layouts.some((layout) =>
+    layout.columns.some(({ scope, bindings }) =>
+      bindings.some(({ feed }) =>
+        feed.is === "reference"
+          ? feed.spec.to === kind && feed.spec.by === "key"
+          : feed.is === "key" && kindOfScope(layout, scope).name === kind,
+      ),
+    ),
+  );
 
 /** The kind of which an import deletes records. */
 export const deletedKind = ({ files }: Target, { file }: Slot): string =>

@@ -19,8 +19,8 @@ import { asHeld, layoutsOf, type IsLeftOut } from "../compare/held-form.js";
 import { heldIdentities } from "../compare/held-identities.js";
 import { movedEntries } from "../compare/order.js";
 
-/** A field that is otherwise than intended; without one, a record or an entry that is missing or too much. */
-export interface HeldDifference {
+/** A field that is otherwise than intended, with its cell in the source. Without a field, a record that is missing or too much. */
+export interface LocatedDifference {
   readonly kind: string;
   readonly key: string;
   readonly field?: string;
@@ -30,8 +30,10 @@ export interface HeldDifference {
 }
 
 export interface ComparedHeld {
-  readonly differences: readonly HeldDifference[];
+  readonly differences: readonly LocatedDifference[];
   readonly cells: ArrivedCells;
+  /** Which record is which: the goal as the platform could hold it, and what it holds. */
+  readonly matched: Correspondence;
 }
 
 /** Compares what a platform is to have with what it has, as far as the target has a place for it. @param isLeftOut what is held back, or taken out. @param isGone what of it is taken out on purpose. */
@@ -76,7 +78,7 @@ export function compareHeld(
     return isMissing(owner.table.name, owner.row) || isOther(table, row, field);
   };
   const cells = countCells(catalogue, places, isLeftOut, isDifferent, isGone);
-  return { differences: differences.sort(byPlace), cells };
+  return { differences: differences.sort(byPlace), cells, matched };
 }
 
 /** The records that are missing, those that they contain among them. */
@@ -105,11 +107,11 @@ function cellsOf(differences: readonly CatalogueDifference[]): (table: string, r
   return (table, row, field) => cells.has(`${table} ${row} ${field}`) || cells.has(`${table} ${row} `);
 }
 
-const order = ({ kind, key, field = "" }: HeldDifference): string => `${kind}\u0000${key}\u0000${field}`;
-const byPlace = (a: HeldDifference, b: HeldDifference): number =>
+const order = ({ kind, key, field = "" }: LocatedDifference): string => `${kind}\u0000${key}\u0000${field}`;
+const byPlace = (a: LocatedDifference, b: LocatedDifference): number =>
   order(a) < order(b) ? -1 : Number(order(a) > order(b));
 
-function alone(catalogue: ResolvedCatalogue, kind: string, row: number, isOwn: boolean): HeldDifference {
+function alone(catalogue: ResolvedCatalogue, kind: string, row: number, isOwn: boolean): LocatedDifference {
   const table = catalogue.table(kind);
   const key = table.key(row);
   const at = isOwn ? catalogue.location(table, row) : undefined;
@@ -141,7 +143,7 @@ function isDifference(
   return !(there === undefined && places.withoutField(table, field)?.(row));
 }
 
-function described(difference: CatalogueDifference, matched: Correspondence): HeldDifference {
+function described(difference: CatalogueDifference, matched: Correspondence): LocatedDifference {
   const { kind, entries, field, ownEntry, otherEntry, value, there } = difference;
   const key = matched.own.table(kind).key(difference.own);
   if (entries === undefined)

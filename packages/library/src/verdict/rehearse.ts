@@ -9,24 +9,18 @@ import type { Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { isHeldBack, type HeldBack } from "../build/hold-back.js";
-import type { Location } from "../location.js";
 import { stepsNow, type Plan } from "../plan/plan.js";
 import type { FilesPort } from "../ports.js";
 import type { Target } from "../target/target.js";
 import type { Outcome, RehearsedFile, TellPlayed } from "../rehearse/outcome.js";
-import { originKey, type Intended } from "../rehearse/intended.js";
 import type { Playable } from "../rehearse/playable.js";
 import { SimulatedPlatform } from "../rehearse/platform/platform.js";
-import type { Difference, Snapshot } from "../rehearse/snapshot.js";
 import type { ArrivedCells } from "./cells.js";
 import { unfoldSingles } from "../compare/unfold.js";
 import type { HeldCatalogue } from "../rehearse/platform/held-catalogue.js";
-import { compareHeld } from "./compare-held.js";
+import { compareHeld, type LocatedDifference } from "./compare-held.js";
 import { hiddenIn } from "./hidden.js";
 import type { Hidden } from "../rehearse/visible.js";
-
-/** A difference with the source cell it comes from; undefined for what no source gave. */
-export type LocatedDifference = Difference & { readonly at: Location | undefined };
 
 /** What the simulated platform made of an upload. */
 export interface Verdict {
@@ -36,8 +30,8 @@ export interface Verdict {
   /** The filled cells of what is intended, where nothing was on the platform before. */
   readonly cells: ArrivedCells | undefined;
   readonly hidden: readonly Hidden[];
-  /** What is on the platform in the end, in the form in which exports are compared. It is worked out when it is asked for. */
-  readonly snapshot: () => Snapshot;
+  /** What is on the platform in the end. */
+  readonly held: HeldCatalogue;
   /** True when every row is taken, nothing differs, and no file is refused. */
   readonly rebuilt: boolean;
 }
@@ -110,7 +104,6 @@ export function judge({ catalogue, target, heldBack, files, platform, goal }: Ju
   for (const file of files) for (const row of file.rows) counts[row.outcome]++;
   const wanted = goal?.catalogue ?? catalogue;
   const held = platform.held(wanted);
-  let known: Snapshot | undefined;
   // What is compared with a goal stands as the platform keeps it.
   const form = goal ? unfoldHeld(held, target) : held;
   const compared = compareHeld(wanted, target, form, goal?.isOut ?? isHeldBack(heldBack), goal?.isGone);
@@ -127,7 +120,7 @@ export function judge({ catalogue, target, heldBack, files, platform, goal }: Ju
     differences: compared.differences,
     cells: compared.cells,
     hidden: hiddenIn(held.catalogue, target),
-    snapshot: () => (known ??= platform.snapshot(wanted)),
+    held,
     rebuilt,
   };
 }
@@ -142,10 +135,4 @@ function unfoldHeld({ catalogue, isOfPlatform }: HeldCatalogue, target: Target):
       return isOfPlatform(of, field, at);
     },
   };
-}
-
-/** A difference with the cell of the source that the intended value comes from. */
-export function locateDifference(catalogue: TargetView, intended: Intended, difference: Difference): LocatedDifference {
-  const origin = intended.origins.get(originKey(difference.kind, difference.key));
-  return { ...difference, at: origin && catalogue.location(origin.table, origin.row, difference.field) };
 }

@@ -13,7 +13,8 @@ import type { Location, RecordName } from "../location.js";
 import { stepsNow } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
 import type { RehearsedFile, RehearsedRow } from "../rehearse/outcome.js";
-import type { LocatedDifference, Verdict } from "./rehearse.js";
+import type { LocatedDifference } from "./compare-held.js";
+import type { Verdict } from "./rehearse.js";
 
 /** @param found what is known already: a record with an error, or with one of the warnings below, is not told of again. */
 export function unforeseen(

@@ -16,7 +16,7 @@ import type { Language } from "../phrases/phrase.js";
 import type { FilesPort } from "../ports.js";
 import { readBytes } from "../formats/read-whole.js";
 import type { TellPlayed } from "../rehearse/outcome.js";
-import { isOfRecords } from "../rehearse/intended-by-target.js";
+import { isOfRecords } from "../target/of-records.js";
 import { playUpload, type Verdict } from "../verdict/rehearse.js";
 import { platformAtFirst, rehearseThrough } from "../verdict/through.js";
 import { unforeseen } from "../verdict/unforeseen.js";

@@ -6,11 +6,9 @@ import { byLanguage } from "../../layout/layout.js";
 import type { Target, TargetFile } from "../../target/target.js";
 import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import type { Slot } from "../../target/slot.js";
-import { heldSnapshot } from "./older-snapshot.js";
 import type { RehearsedFile } from "../outcome.js";
 import type { DetachStep } from "../../plan/plan.js";
 import type { Playable } from "../playable.js";
-import type { Snapshot } from "../snapshot.js";
 import { heldCatalogue, type HeldCatalogue } from "./held-catalogue.js";
 import { playFile } from "./play-file.js";
 import type { Waiting } from "./played.js";
@@ -87,10 +85,6 @@ export class SimulatedPlatform implements PlatformState, Playable {
     const products = intended.table("product").textsOf("code");
     const codes = new Set(Array.from({ length: intended.table("product").size }, (_, row) => products.get(row)));
     return heldCatalogue(this, { isSingle: (code) => codes.has(code), name: this.target.name });
-  }
-
-  snapshot(intended: ResolvedCatalogue): Snapshot {
-    return heldSnapshot(this.held(intended).catalogue, this.target);
   }
 
   /** The import is through: what was to be looked up then is. */
