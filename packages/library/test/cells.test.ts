@@ -46,6 +46,7 @@ const shapes: Readonly<Record<string, string>> = {
   "parts of a path": `${head("paths", `${of}, grouped by: Key`)}columns:\n${keyed}  Shelf: { field: product.categories, as: { list: "+", of: { path: "/", by: name@en } }, missing: create }\n  Regal: { beside: Shelf, as: { list: "+", of: { path: "/", by: name@de } } }\n`,
   "cells that are cut": `${head("cut", `${of}, grouped by: Key`)}cells:\n  Both: { split: "-", into: [Left, Right] }\ncolumns:\n${keyed}  Left: product.description@de\n  Right: product.name@de\n`,
   "headers elsewhere": `${head("notes", `${of}, grouped by: Key`)}header: { line: 3 }\nignore: [Memo]\ncolumns:\n${keyed}`,
+  "filled down": `${head("down", `${of}, grouped by: Key`)}filled down: [Key]\ncolumns:\n${keyed}`,
   "a model row": `${head("model", `${of}, grouped by: Key`)}model row: { column: Key, is: model }\ncolumns:\n${keyed}`,
 };
 

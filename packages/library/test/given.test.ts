@@ -252,6 +252,31 @@ const whole: readonly (readonly [name: string, yaml: string, says: RegExp])[] = 
     /"model row" is for sheets/,
   ],
   [
+    "filling down in a document",
+    "format: { json: {} }\nfilled down: [/k]\nrows: { each: product, element: /a }\ncolumns: { /k: product.key }",
+    /"filled down" is for sheets/,
+  ],
+  [
+    "filling down what each row has of its own",
+    "filled down: [C]\nrows: { each: variant, of: product, grouped by: K }\ncolumns: { K: product.key, C: variant.code }",
+    /"C" cannot be filled down/,
+  ],
+  [
+    "filling down what continues rows by being blank",
+    "filled down: [K]\nrows: { each: variant, of: product, grouped by: K }\nlanes: { p: { entries: product.pictures, continued when blank: [K, C] } }\ncolumns: { K: product.key, C: variant.code, F: p.file }",
+    /"K" cannot be filled down/,
+  ],
+  [
+    "filling down beside a language for each row",
+    "filled down: [K]\nrows: { each: product, language: { column: L, code words: { en: en } } }\ncolumns: { K: product.key, N: product.name }",
+    /"filled down" is not for these rows/,
+  ],
+  [
+    "filling down a column that is not there",
+    "filled down: [X]\nrows: { each: product }\ncolumns: { K: product.key }",
+    /"X" is not a column of this layout/,
+  ],
+  [
     "a name that would be lost",
     'rows: { each: product }\ncolumns: { K: product.key, "__proto__": product.weight }',
     /cannot be a name/,

@@ -45,6 +45,12 @@ const unwritten: Readonly<Record<string, readonly [plain: string, sheet: string,
     layout("No: product.key\nEAN: { field: product.barcode, fix: { pad: 8 } }"),
     "EAN",
   ],
+  "a record whose blank would be read as the cell above": [
+    layout("No: product.key\nWeb: product.searchTitle@en"),
+    "No;Web\na;One\nb;\n",
+    layout("No: product.key\nWeb: product.searchTitle@en", undefined, "filled down: [Web]\n"),
+    "Web",
+  ],
   "a record that reads like the model row": [
     layout("No: product.key\nName: product.name"),
     "No;Name\na;Model\n",

@@ -6,7 +6,7 @@ import { dsvFormat } from "d3-dsv";
 import { Findings, type ResolvedCatalogue, type Text } from "#src/index.js";
 import { writeSheet, writtenKind } from "#src/parts.js";
 import { dump } from "./dump.js";
-import { codes, layoutOf, one, read, those } from "./support.js";
+import { codes, layoutOf, one, read, recordIn, those } from "./support.js";
 
 const csv = "format: { csv: { delimiter: ';' } }";
 const dsv = dsvFormat(";");
@@ -177,6 +177,30 @@ for (const [name, one] of Object.entries(cases))
     assert.deepEqual(again.list(), []);
     assert.equal(written, one.csv);
   });
+
+test("blank cells stand for the cell above where a layout says so, and count as blank", async () => {
+  const layout = `layout: a
+${csv}
+rows: { each: variant, of: product, grouped by: Model, shared cells: first row }
+filled down: [Model, Main, Sub]
+cells: { Place: { join: [Main, Sub], with: "/" } }
+columns:
+  Model: product.key
+  Code: variant.code
+  Name: product.name@en
+  Place: { field: product.categories, as: { path: "/", by: name@en }, missing: create }
+  Colour: { axis: Colour, holds: value@en }
+`;
+  const text = "Model;Code;Name;Main;Sub;Colour\nm1;m1-1;Lamp;Home;Light;Red\n;m1-2;;;;Blue\nm2;m2-1;Jar;;Storing;\n";
+  const { catalogue, findings } = await read([{ layout, csv: text }]);
+  assert.deepEqual(codes(findings.list().filter(({ severity }) => severity !== "note")), []);
+  assert.deepEqual(
+    [recordIn(catalogue, "variant", "m1-2")?.of, recordIn(catalogue, "product", "m2")?.references["categories"]],
+    ["m1", ["Home/Storing"]],
+  );
+  const above = await read([{ layout, csv: text.replace("m1;m1-1;Lamp", ";m1-1;Lamp").replace("m2", "") }]);
+  assert.equal(codes(above.findings.list()).includes("read/row-without-group"), true);
+});
 
 test("a model row gives what blank cells stand for, and is counted", async () => {
   const layout = `layout: a\n${csv}\nmodel row: { column: Key, is: MODEL }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Kg: product.weight\n  Web: { field: product.shown, blank means: no }`;

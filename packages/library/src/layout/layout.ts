@@ -243,6 +243,8 @@ export interface Layout {
   readonly columns: readonly Column[];
   /** How cells of the sheet make, and are made of, those that columns are bound to. */
   readonly cells: readonly CellStep[];
+  /** Headers of the sheet whose blank cells stand for the cell above. */
+  readonly filledDown: readonly Header[];
   readonly modelRow: { readonly column: string; readonly is: string } | undefined;
   readonly languages: RowLanguages | undefined;
   readonly ignored: readonly string[];

@@ -197,6 +197,7 @@ export const givenLayout = z.strictObject({
   columns: z.record(z.string().min(1), givenBinding),
   numbered: z.int().min(1).max(20).default(1),
   listed: z.record(z.string().min(1), z.array(z.string().min(1)).min(1)).default({}),
+  "filled down": z.array(z.string().min(1)).min(1).optional(),
   "model row": z.strictObject({ column: z.string(), is: z.string().min(1) }).optional(),
   ignore: z.array(z.string()).default([]),
 });

@@ -121,6 +121,9 @@ export const layoutPhrasesDe = {
   "a record of {0}": "ein Datensatz aus {0}",
   'a value: a blank cell means "{0}"': "einen Wert: eine leere Zelle bedeutet „{0}“",
   "the text of {0}: {1}": "den Text von {0}: {1}",
+  '"{0}" cannot be filled down: it is not the same on all rows of a record':
+    "„{0}“ kann nicht nach unten ergänzt werden: Die Spalte ist nicht auf allen Zeilen eines Datensatzes gleich",
+  "a text; a blank cell would be read as the cell above": "einen Text; eine leere Zelle gälte als die Zelle darüber",
   "a text that is not that of the model row": "einen Text, der nicht der der Musterzeile ist",
   "one record, not several": "einen Datensatz, nicht mehrere",
   "one entry, not several": "einen Eintrag, nicht mehrere",
@@ -260,6 +263,7 @@ export const layoutPhrasesDe = {
     "Text ohne Leerzeichen neben Zeilenenden und ohne Wörter wie _x0041_",
   "{0}: only a row a record can be found by a column yet":
     "{0}: über eine Spalte gefunden werden können bisher nur Zeilen mit je einem Datensatz",
+  "{0}: an uploaded file is not filled down": "{0}: Eine hochgeladene Datei wird nicht nach unten ergänzt",
   "{0}: cells are not joined or cut in uploaded files yet":
     "{0}: in hochgeladenen Dateien werden Zellen noch nicht zusammengefügt oder zerlegt",
   "{0}: a workbook of several sheets cannot be uploaded yet":

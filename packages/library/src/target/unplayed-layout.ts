@@ -13,7 +13,7 @@ export interface UnplayedLayout {
 }
 
 export function* unplayedLayout(layout: Layout, name: string): Generator<UnplayedLayout> {
-  const { format, shape, link, cells } = layout;
+  const { format, shape, link, cells, filledDown } = layout;
   const ofFormat = driverOf(format).unwritten(format);
   if (ofFormat !== undefined) yield { problem: ofFormat, path: ["format"] };
   if (shape.is === "expanded")
@@ -26,6 +26,8 @@ export function* unplayedLayout(layout: Layout, name: string): Generator<Unplaye
       problem: phrase("{0}: only a row a record can be found by a column yet", name),
       path: ["rows", "found by"],
     };
+  if (filledDown.length > 0)
+    yield { problem: phrase("{0}: an uploaded file is not filled down", name), path: ["filled down"] };
   if (cells.length > 0)
     yield { problem: phrase("{0}: cells are not joined or cut in uploaded files yet", name), path: ["cells"] };
 }

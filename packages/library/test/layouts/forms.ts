@@ -15,6 +15,8 @@ export interface Form {
   readonly laneOf: (place: Place, of: "parent" | "child") => Given;
   readonly header?: Given | "none";
   readonly modelRow?: Given;
+  /** Headers that are filled down. */
+  readonly filledDown?: readonly string[];
 }
 
 /** What of a sheet may differ whatever its rows are. */
@@ -84,6 +86,7 @@ function sheetForm(name: keyof typeof sheetRows, { format, header, runs }: Sheet
     }),
     ...([{}, {}, { header: { line: 3, notes: ["Prices", "of our range"] } }][header % 3] ?? {}),
     ...(header % 5 === 1 ? { modelRow: { column: "Name of none", is: "Model" } } : {}),
+    ...(header % 5 === 2 && !("marker" in rows || "joined by" in rows) ? { filledDown: ["Key"] } : {}),
   };
 }
 

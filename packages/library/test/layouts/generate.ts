@@ -242,6 +242,7 @@ function laidDown(
     columns,
     ...(style.header % 7 === 1 && !form.isDocument ? { ignore: ["Remarks"] } : {}),
     ...(form.modelRow ? { "model row": form.modelRow } : {}),
+    ...(form.filledDown && !isRows && ofLane.size === 0 ? { "filled down": form.filledDown } : {}),
     ...(axes === "numbered" && form.hasVersions ? { numbered: 2 } : {}),
   });
   const written = (language: string) =>
@@ -282,6 +283,9 @@ function byLetters(layout: Given): Given {
     columns: Object.fromEntries(
       Object.entries(columns ?? {}).map(([header, binding]) => [letters.get(header), renamed(binding, "binding")]),
     ),
+    ...("filled down" in layout
+      ? { "filled down": (layout["filled down"] as string[]).map((one) => letters.get(one) ?? one) }
+      : {}),
     ...("model row" in layout ? { "model row": renamed(layout["model row"], "model row") } : {}),
     ignore: [],
   };

@@ -81,9 +81,52 @@ export function checkSheetSettings(given: GivenLayout, mistake: Report): void {
   const documentOnly = [
     [Object.keys(given.cells).length > 0, ["cells"]],
     [given["model row"] !== undefined, ["model row"]],
+    [given["filled down"] !== undefined, ["filled down"]],
   ] as const;
   for (const [isThere, path] of documentOnly)
     if (isThere) mistake(phrase('"{0}" is for sheets, not for documents', path[path.length - 1]), undefined, ...path);
+}
+
+/** Only what all rows of a record share is filled down: what is blank there says nothing else. */
+export function checkFilledDown(
+  given: GivenLayout,
+  shape: Shape,
+  lanes: readonly Lane[],
+  columns: readonly Column[],
+  headers: ReadonlySet<Header>,
+  mistake: Report,
+): void {
+  const filled = given["filled down"] ?? [];
+  if (filled.length === 0) return;
+  if (given.rows.language !== undefined || given["model row"] !== undefined || shape.is === "own-row")
+    mistake(phrase('"{0}" is not for these rows', "filled down"), undefined, "filled down");
+  const madeOf = (header: Header): readonly Header[] => {
+    const cells = Object.hasOwn(given.cells, header) ? given.cells[header] : undefined;
+    const joined = Object.entries(given.cells).filter(([, one]) => "join" in one && one.join.includes(header));
+    const cut = cells === undefined || "join" in cells ? [] : "split" in cells ? cells.into : Object.values(cells.json);
+    return [...cut, ...joined.map(([made]) => made)];
+  };
+  const made = new Set(Object.keys(given.cells).flatMap((header) => madeOf(header)));
+  const isOfLane = (header: Header) => lanes.some(({ blankColumns }) => blankColumns.includes(header));
+  for (const [at, header] of filled.entries()) {
+    const own = [header, ...madeOf(header)];
+    const isThere = !made.has(header) && (headers.has(header) || own.length > 1);
+    const isShared = columns.every(({ header: one, scope }) => !own.includes(one) || scope.is === "parent");
+    if (!isThere)
+      mistake(
+        phrase('"{0}" is not a column of this layout', header),
+        nearestSpelling(header, headers),
+        "filled down",
+        at,
+      );
+    else if (!isShared || isOfLane(header))
+      mistake(
+        phrase('"{0}" cannot be filled down: it is not the same on all rows of a record', header),
+        undefined,
+        "filled down",
+        at,
+      );
+  }
 }
 
 /** The paths of a document are paths of its format. */

@@ -25,6 +25,7 @@ import { Consequence, Mistake, type BindContext, type Bound } from "../bindings/
 import { cellStepOf } from "../cells.js";
 import {
   checkCells,
+  checkFilledDown,
   checkGroups,
   checkHeaders,
   checkPaths,
@@ -117,6 +118,7 @@ class Compiler {
       );
     if (isDocument) checkSheetSettings(given, mistake);
     else if (given.header === "none") checkLetters(context.headers, mistake);
+    checkFilledDown(given, shape, lanes, columns, new Set(context.headers), mistake);
     if (this.#errors === 0) checkUnused(given, isDocument, lanes, columns, tells, mistake);
     checkGroups(shape, columns, mistake);
     checkPaths(format, shape, lanes, columns, given.ignore, mistake);
@@ -137,6 +139,7 @@ class Compiler {
       ]),
       columns: withLeads(withParallels(columns), given.language),
       cells,
+      filledDown: given["filled down"] ?? [],
       modelRow: given["model row"],
       languages: undefined,
       ignored: given.ignore,

@@ -14,6 +14,7 @@ import type { RowBatch } from "../../formats/csv-read.js";
 import { isFormula } from "../../formats/formulas.js";
 import type { Location } from "../../location.js";
 import { CellFixer } from "./cell-fixer.js";
+import { DownFiller } from "./down-filler.js";
 import { cellAdder, type AddCells } from "../cells.js";
 import { cutBlocks, type Cutter } from "./cut.js";
 import { fieldHeaders, languagePasses, unknownLanguage, type LanguagePass } from "./language-passes.js";
@@ -61,6 +62,7 @@ interface OpenSheet {
   readonly modelAt: number;
   readonly addMade: AddCells | undefined;
   readonly fixer: CellFixer | undefined;
+  readonly filler: DownFiller | undefined;
   /** Columns by their position, for what workbooks show of their cells. */
   readonly columnAt: ReadonlyMap<number, Column>;
   readonly shown: ShownOtherwise;
@@ -167,7 +169,7 @@ export class SheetReader {
   }
 
   #ownRow(open: OpenSheet, asStored: readonly string[], line: number, numbers?: readonly number[]): void {
-    const { tally, width, least, fixer, addMade, modelAt } = open;
+    const { tally, width, least, fixer, filler, addMade, modelAt } = open;
     let cells = asStored;
     this.#options.seen?.(cells, line);
     this.counts.rows++;
@@ -189,7 +191,8 @@ export class SheetReader {
     if (this.#refusesFormulas) cells = this.#withoutFormulas(open, cells, line);
     const fixedCells = fixer ? fixer.fix(cells) : cells;
     if (fixedCells !== cells) tally.fixedToBlank(cells, fixedCells);
-    const prepared = addMade ? addMade(fixedCells, line) : fixedCells;
+    const wholeCells = filler ? filler.fill(fixedCells, line) : fixedCells;
+    const prepared = addMade ? addMade(wholeCells, line) : wholeCells;
     if (modelAt >= 0 && prepared[modelAt] === present(this.layout.modelRow).is) {
       this.#model.cells = prepared;
       this.counts.ignoredRows++;
@@ -253,6 +256,7 @@ export class SheetReader {
       languageAt: layout.languages ? indexOf(layout.languages.column) : -1,
       modelAt: layout.modelRow ? indexOf(layout.modelRow.column) : -1,
       addMade,
+      filler: layout.filledDown.length > 0 ? new DownFiller(layout.filledDown.map(indexOf), tally) : undefined,
       fixer: fixedCells.length > 0 ? new CellFixer(fixedCells, indexOf) : undefined,
       columnAt,
       shown: new ShownOtherwise(columnAt, findings),

@@ -60,6 +60,8 @@ export class CellTally {
   readonly #overruled = new Set<string>();
   /** By line: cells that could not be cut up, and were reported for it. */
   readonly #uncut = new Map<number, number[]>();
+  /** By line: blank cells that stand for the ones above. */
+  readonly #copied = new Map<number, number[]>();
 
   constructor(
     readonly counts: CellCounts,
@@ -87,6 +89,11 @@ export class CellTally {
     this.counts.inFindings++;
   }
 
+  /** A cell that is blank in the sheet, and stands for the one above. */
+  filledDown(line: number, index: number): void {
+    this.#copied.set(line, [...(this.#copied.get(line) ?? []), index]);
+  }
+
   /** A cell that others should have been made of. */
   uncut(line: number, index: number): void {
     this.#uncut.set(line, [...(this.#uncut.get(line) ?? []), index]);
@@ -105,9 +112,10 @@ export class CellTally {
   row({ cells, marks, line }: BlockRow, rowOf: string, placeOf: LocationOf): void {
     const { counts, columns } = this;
     const uncut = this.#uncut.get(line);
+    const copied = this.#copied.get(line);
     for (let at = 0; at < columns.length; at++) {
       const cell = cells[at];
-      if (cell === undefined || cell === "") continue;
+      if (cell === undefined || cell === "" || copied?.includes(at)) continue;
       counts.filled++;
       const column = columns[at]!;
       const mark = column.made.reduce<number>((best, one) => Math.max(best, marks[one]!), marks[at]!);

@@ -107,6 +107,11 @@ export const rowSections: readonly ReferenceSection[] = [
         "A column for each of these words.",
         "listed: { place: [Shed, Loft] }\ncolumns:\n  Key: product.key\n  In {place}: { field: 'product.stock({place}).quantity', as: integer }",
       ),
+      entry(
+        "filled down",
+        "Columns in which a blank cell stands for the cell above, as where only the first row of a section is filled.",
+        "filled down: [Range]\nrows: { each: variant, of: product, grouped by: Range }\ncolumns: { Range: product.key, Code: variant.code }",
+      ),
       entry("model row", "Blank cells below a model row take its values.", "model row: { column: Key, is: MODEL }"),
       entry(
         "model row: is",

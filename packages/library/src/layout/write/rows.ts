@@ -24,6 +24,7 @@ import { kindOfShape } from "../shapes/shapes.js";
 import { AxisReader } from "./axes.js";
 import { emptying } from "./emptying.js";
 import { BlockPen, type MutableRow } from "./block.js";
+import { FilledDown } from "./filled-down.js";
 import { noLine, WrittenLines } from "./lines.js";
 import type { LineElsewhere, CellContext, WrittenRow } from "./context.js";
 import { wordOf } from "./link-word.js";
@@ -76,12 +77,15 @@ export function writeSheet(
   function* rows(): Generator<readonly string[]> {
     const parents = catalogue.table(writtenKind(layout, catalogue));
     const lines = new WrittenLines(present(driverOf(layout.format).rows).linesOf, above);
+    const down = new FilledDown(layout, headers);
     for (const row of writeRows(catalogue, layout, options, findings)) {
       const report = (column: string, why: Unwritable) =>
         findings.add(finding("write/cannot-be-written", { column, ...why }, catalogue.location(parents, row.parent)));
       const lacks = (at: number) => report(columns[at]!, noLine);
       const cells = fold(lines.filled(row, lacks), report);
       lines.next(row, cells);
+      for (const column of down.misread(row, cells))
+        report(column, { text: "", wanted: phrase("a text; a blank cell would be read as the cell above") });
       yield cells;
     }
   }
