@@ -48,3 +48,37 @@ export async function differencesOn(
     ({ kind, key, field, intended }) => field === undefined || intended !== undefined || !isNew(kind, key),
   );
 }
+
+type Names = Readonly<Record<string, string | null>>;
+interface NamedItems {
+  readonly items?: readonly {
+    readonly traits: readonly Names[];
+    readonly codes: readonly { readonly values: readonly Names[] }[];
+  }[];
+}
+
+/**
+ * Differences, but for those in a further language of names that items of a stand-in have in several ways there: an export is read into one
+ * record for each name.
+ */
+export async function withoutSeveralNames(
+  url: string,
+  differences: readonly LocatedDifference[],
+): Promise<readonly LocatedDifference[]> {
+  const { items = [] } = (await (await fetch(`${url}/catalogue`)).json()) as NamedItems;
+  const known = new Map<string, string>();
+  const several = new Set<string>();
+  for (const { traits, codes } of items)
+    for (const names of [...traits, ...codes.flatMap(({ values }) => values)]) {
+      const [main = "", ...others] = Object.values(names).map((name) => name ?? "");
+      const other = JSON.stringify(others);
+      if ((known.get(main) ?? other) !== other) several.add(main);
+      known.set(main, other);
+    }
+  // `Size/S0 (2)` is another S0 of Size.
+  const nameIn = (key: string) => key.replace(/ \(\d+\)$/, "").replace(/^.*\//, "");
+  return differences.filter(
+    ({ kind, key, field }) =>
+      (kind !== "axis" && kind !== "value") || !field?.startsWith("name@") || !several.has(nameIn(key)),
+  );
+}

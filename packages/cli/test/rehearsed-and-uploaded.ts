@@ -13,7 +13,7 @@ import {
 import { buildUpload, Kinds, playUpload, SimulatedPlatform } from "zest-tier/parts";
 import { nodeSha256 } from "zest-tier/node";
 import { memoryFiles, pictureNames, type ReadShop } from "./generate.js";
-import { differencesOf, toldOn } from "./on-platform.js";
+import { differencesOf, toldOn, withoutSeveralNames } from "./on-platform.js";
 
 const everything = new Set(Object.keys(findingTable));
 
@@ -113,7 +113,8 @@ export async function disagreements(
     }
   }
   const told = await toldOn(standIn.url, target);
-  const differences = differencesOf(verdict.held.catalogue, told.catalogue, target);
+  const all = differencesOf(verdict.held.catalogue, told.catalogue, target);
+  const differences = await withoutSeveralNames(standIn.url, all);
   return [...found, ...differences.map((difference) => JSON.stringify(difference))];
 }
 

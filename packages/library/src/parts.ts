@@ -95,7 +95,6 @@ export { heldCounts, heldRows, isHeldBack, nothingHeldBack } from "./build/hold-
 // The proof.
 export { rehearseThrough, type ThroughInput } from "./verdict/through.js";
 export { playUpload } from "./verdict/rehearse.js";
-export { isOfRecords } from "./target/of-records.js";
 export { SimulatedPlatform } from "./rehearse/platform/platform.js";
 export type { Playable } from "./rehearse/playable.js";
 
