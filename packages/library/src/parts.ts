@@ -40,7 +40,7 @@ export { writeLayout } from "./layout/write/layout-file.js";
 export { asTargetView, Catalogue } from "./catalogue/catalogue.js";
 
 // A layout drafted from a sample.
-export { draftLayout } from "./draft/draft.js";
+export { draftLayout, draftTogether } from "./draft/draft.js";
 
 export { lookAt } from "./draft/look.js";
 
@@ -91,6 +91,8 @@ export { encodeFile, fileRows, type FileRows, type RowSelection } from "./build/
 export { prepareBuild, type PrepareInput } from "./build/prepare.js";
 export { uploadMark } from "./build/upload-mark.js";
 export { heldCounts, heldRows, isHeldBack, nothingHeldBack } from "./build/hold-back.js";
+
+export { isOfRecords } from "./target/of-records.js";
 
 // The proof.
 export { rehearseThrough, type ThroughInput } from "./verdict/through.js";

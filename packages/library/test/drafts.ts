@@ -40,6 +40,9 @@ function columnsOf(text: string): {
       "join" in cells ? [] : "split" in cells ? cells.into : Object.values(cells.json),
     ),
   );
+  // What is joined feeds what it makes.
+  for (const [name, cells] of Object.entries(given.cells))
+    if ("join" in cells) for (const part of cells.join) columns.set(part, feeds(given.columns[name], given.language));
   for (const [header, binding] of Object.entries(given.columns)) {
     if (made.has(header) || Object.hasOwn(given.cells, header)) continue;
     const words = Object.entries(given.listed).find(([word]) => header.includes(`{${word}}`));

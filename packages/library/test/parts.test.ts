@@ -75,11 +75,9 @@ type OfThePlatform =
   | "Changes"
   | "compareWithPlatform"
   | "digestsOf"
-  | "isOfRecords"
   | "noWishes"
   | "pairRows"
   | "pairsOfRows"
-  | "pathKey"
   | "planBulkChange"
   | "redirectsNeeded"
   | "unfoldSingles"
@@ -89,6 +87,9 @@ type OfThePlatform =
   | "withRedirects";
 
 const examples: Record<Exclude<keyof typeof parts, OfThePlatform>, () => unknown> = {
+  isOfRecords() {
+    assert.equal(parts.isOfRecords(target), false);
+  },
   identityOf() {
     assert.deepEqual(parts.identityOf("name@en"), { is: "name", lang: "en" });
   },
@@ -326,6 +327,19 @@ columns: { No: product.key }
     assert.deepEqual(
       sample?.columns.map(({ header }) => header),
       ["No", "Code", "Name", "Shelf", "Weight", "Price"],
+    );
+  },
+  async draftTogether() {
+    const more = "Item;Available\nBS-1;4\nBS-2;7\n";
+    const [range] = await parts.lookAt(bytesOf(csv), "range.csv", new Findings());
+    const [stock] = await parts.lookAt(bytesOf(more.replaceAll("BS", "X")), "stock.csv", new Findings());
+    const drafts = parts.draftTogether([
+      { file: "range.csv", name: "range", sample: range! },
+      { file: "stock.csv", name: "stock", sample: stock! },
+    ]);
+    assert.deepEqual(
+      drafts.map(({ yaml }) => /^layout: (.*)$/m.exec(yaml)?.[1]),
+      ["range", "stock"],
     );
   },
   async draftLayout() {

@@ -19,10 +19,10 @@ export function renderDraft(draft: Draft, showsYaml: boolean, colours: Colours):
   const head = `${colours.bold(sample.sheet === undefined ? "Draft" : `Draft for sheet ${sample.sheet}`)}: ${counted(lines.length, "column")}, ${sure} sure, ${likely} likely, ${left.length} unmapped\n  rows: ${why}\n\n`;
   const marks = { sure: colours.green("sure"), likely: colours.yellow("likely"), "left out": colours.red("unmapped") };
   const table = columns(
-    lines.map(({ header, binding, sure: how, why: reason }) => [
+    lines.map(({ header, binding, sure: how, why: reason, nearest }) => [
       marks[how],
       cut(header, 26),
-      cut(bindingText(binding), 44),
+      cut(binding === undefined && nearest !== undefined ? `nearest: ${nearest}` : bindingText(binding), 44),
       cut(reason, 60),
     ]),
   );

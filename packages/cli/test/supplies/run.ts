@@ -1,7 +1,7 @@
 /**
- * How well made-up supplies are drafted: `npm run drafts -- --seed TEXT [--count 25] [--show wrong|gap] [--only N] [--words]`.
+ * How well made-up supplies are drafted: `npm run drafts -- --seed TEXT [--count 25] [--show wrong|gap] [--only N] [--files] [--mute]`.
  *
- * It counts columns: bound to what they truly hold, bound to something else, and not bound.
+ * It counts columns: bound to what they truly hold, bound to something else, and not bound. With `--mute` headers say nothing.
  */
 
 import { parseArgs } from "node:util";
@@ -16,6 +16,7 @@ const { values } = parseArgs({
     only: { type: "string" },
     show: { type: "string" },
     files: { type: "boolean", default: false },
+    mute: { type: "boolean", default: false },
   },
 });
 
@@ -29,7 +30,7 @@ const seen: Seen[] = [];
 let files = 0;
 for (let number = 0; number < Number(values.count); number++) {
   if (values.only !== undefined && number !== Number(values.only)) continue;
-  const { files: sent, tongue } = supplyOf(values.seed, number);
+  const { files: sent, tongue } = supplyOf(values.seed, number, values.mute);
   const drafts = await draftSupply(sent);
   files += sent.length;
   for (const [at, file] of sent.entries()) {

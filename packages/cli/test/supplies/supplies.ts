@@ -17,12 +17,12 @@ export interface Supply {
   readonly files: readonly SupplyFile[];
 }
 
-/** @param seed any text: the same text gives the same files. @param number which of the supplies of that seed. */
-export function supplyOf(seed: string, number: number): Supply {
+/** @param seed any text: the same text gives the same files. @param number which of the supplies of that seed. @param isMute whether all headers mean nothing. */
+export function supplyOf(seed: string, number: number, isMute = false): Supply {
   let folded = number;
   for (const char of seed) folded = (Math.imul(folded, 31) + char.charCodeAt(0)) | 0;
   const [draw] = fc.sample(fc.gen(), { seed: folded, numRuns: 1 });
-  return new Supplier(draw!).supply();
+  return new Supplier(draw!, isMute).supply();
 }
 
 export interface SoldItem {
@@ -70,7 +70,10 @@ class Supplier {
   readonly #hasTree: boolean;
   readonly #axes: readonly Axis[];
 
-  constructor(readonly draw: Draw) {
+  constructor(
+    readonly draw: Draw,
+    readonly isMute: boolean,
+  ) {
     this.tongue = this.pick(tongues);
     this.others = this.chance(40) ? tongues.filter((one) => one !== this.tongue && this.chance(25)) : [];
     this.kind = this.pick(["flat", "flat", "grouped", "grouped", "blank below", "own rows", "numbered", "expanded"]);
@@ -152,9 +155,12 @@ class Supplier {
     });
   }
 
+  #mute = 0;
+
   /** How a column is called. @param mark a language or a number that is put to it. */
   header(about: About, mark = "", tongue = this.tongue): string {
     let name = this.pick(headers[about][tongue]);
+    if (this.isMute) return `F${++this.#mute}`;
     if (this.chance(6)) name = this.#slip(name);
     if (mark !== "") name = this.pick([`${name} ${mark}`, `${name} (${mark})`, `${name}_${mark}`]);
     if (this.#style === "capitals") return name.toUpperCase();

@@ -1,137 +1,33 @@
-import type { Header, Lang } from "../nominal.js";
+/** What a header says by its words: what the column is about, in which language, in which unit. */
+
 import { firstOf } from "../checked.js";
-/** The words by which people call columns, in English, German and French, and what each means. */
-
-export type Concept =
-  | "key"
-  | "parent"
-  | "code"
-  | "name"
-  | "description"
-  | "categories"
-  | "brand"
-  | "price"
-  | "offer"
-  | "was"
-  | "cost"
-  | "stock"
-  | "weight"
-  | "barcode"
-  | "picture"
-  | "alternative"
-  | "shown"
-  | "axis"
-  | "language"
-  | "position"
-  | "slug"
-  | "from";
-
-/** By language: phrases, without the words for languages, units and currencies that may stand beside them. */
-const phrases: Readonly<Record<Concept, Readonly<Record<string, string>>>> = {
-  key: {
-    en: "style|model|range|family|series|product id|product key|group id|id|key",
-    de: "modell|serie|artikel id",
-    fr: "modele|gamme",
-  },
-  parent: {
-    en: "parent|parent item|parent code|parent id|parent sku|below|belongs to|part of",
-    de: "gehoert zu|ueberartikel|elternartikel",
-    fr: "parent|rattache a",
-  },
-  code: {
-    en: "sku|code|article|item no|item number|item code|article no|article number|article code|product no|product number|product code|part no|part number|order code|order no|order number|variant code|variant no|stock code|no|number|ref|reference|catalogue no",
-    de: "artikel|artikelnummer|art nr|artnr|artikelnr|artikel nr|bestellnummer|bestell nr|nummer|nr",
-    fr: "reference|ref|code article|numero",
-  },
-  name: {
-    en: "name|title|product|product name|item name|article name|style name|item|label|wording",
-    de: "name|bezeichnung|titel|artikelname|produktname|artikelbezeichnung|produkt",
-    fr: "designation|nom|titre|libelle|produit",
-  },
-  description: {
-    en: "description|long text|text|details|short text|long description|notes|product text|copy",
-    de: "beschreibung|langtext|kurztext|artikeltext|anmerkungen|produkttext",
-    fr: "description|texte|descriptif",
-  },
-  categories: {
-    en: "category|categories|shelf|group|product group|section|department|dept|tags|place",
-    de: "kategorie|kategorien|warengruppe|gruppe|produktgruppe|rubrik",
-    fr: "categorie|categories|famille|rubrique|rayon",
-  },
-  brand: { en: "brand|maker|make|manufacturer", de: "marke|hersteller", fr: "marque|fabricant" },
-  price: {
-    en: "price|retail|retail price|rrp|list price|net price|price from|selling price|unit price|gross price",
-    de: "preis|verkaufspreis|vk|uvp|listenpreis|ladenpreis",
-    fr: "prix|prix ht|prix ttc|prix de vente|prix public",
-  },
-  offer: {
-    en: "offer|offer price|sale price|special price|sale",
-    de: "aktionspreis|angebotspreis|sonderpreis",
-    fr: "prix promo|prix solde",
-  },
-  was: {
-    en: "before|was|rrp before|old price|price before|was price",
-    de: "statt|alter preis|vorher",
-    fr: "prix barre|ancien prix",
-  },
-  cost: {
-    en: "cost|cost price|trade|trade price|buying price|purchase price",
-    de: "ek|einkaufspreis|ek preis|einkauf",
-    fr: "prix d achat|cout",
-  },
-  stock: {
-    en: "stock|qty|quantity|in stock|pieces|on hand|available",
-    de: "bestand|lagerbestand|stueck|auf lager",
-    fr: "stock|quantite",
-  },
-  weight: { en: "weight|unit weight|net weight|kg", de: "gewicht", fr: "poids" },
-  barcode: { en: "ean|gtin|barcode|upc|ean code|gtin code", de: "strichcode", fr: "code barre|gencod" },
-  picture: {
-    en: "image|picture|photo|photos|images|pictures|image file|file|own photo",
-    de: "bild|foto|bilder|bilddatei",
-    fr: "image|photo|photos",
-  },
-  alternative: { en: "alt text|alternative text|caption", de: "alternativtext|bildtext", fr: "texte alternatif" },
-  shown: {
-    en: "online|web|active|on web|shown|visible|published|on shop|web y n",
-    de: "aktiv|sichtbar|im shop",
-    fr: "actif|visible|en ligne",
-  },
-  axis: {
-    en: "size|colour|color|length|shade|finish|material|width|volume|pattern|strength|wood|scent|pack|glaze|flavour",
-    de: "groesse|farbe|laenge|breite|inhalt|gebinde|material|holz|duft",
-    fr: "taille|couleur|longueur|matiere|parfum|contenance",
-  },
-  language: { en: "language|lang|locale", de: "sprache", fr: "langue" },
-  position: { en: "position|sort|order|sort order", de: "reihenfolge|sortierung", fr: "ordre" },
-  slug: { en: "slug|web address|address in links", de: "adresse", fr: "adresse web" },
-  from: {
-    en: "from|from pcs|from quantity|quantity from|min qty|from rolls",
-    de: "ab|ab menge|ab stueck",
-    fr: "a partir de",
-  },
-};
+import type { Header, Lang } from "../nominal.js";
+import { vocabulary, type Concept } from "./vocabulary.js";
 
 export interface Known {
   readonly concept: Concept;
-  /** The languages that the word is one of. */
+  /** The languages that the phrase is one of. */
   readonly langs: readonly string[];
 }
 
-const known: ReadonlyMap<string, Known> = (() => {
-  const map = new Map<string, Known>();
-  for (const [concept, byLang] of Object.entries(phrases))
+/** By phrase: a phrase that is one of two concepts in different languages has both. */
+const known: ReadonlyMap<string, readonly Known[]> = (() => {
+  const map = new Map<string, Known[]>();
+  for (const [concept, byLang] of Object.entries(vocabulary))
     for (const [lang, list] of Object.entries(byLang))
       for (const phrase of list.split("|")) {
-        const before = map.get(phrase);
-        if (!before) map.set(phrase, { concept: concept as Concept, langs: [lang] });
-        else if (before.concept === concept) map.set(phrase, { ...before, langs: [...before.langs, lang] });
+        const all = map.get(phrase) ?? [];
+        const before = all.find((one) => one.concept === concept);
+        if (before) all[all.indexOf(before)] = { ...before, langs: [...before.langs, lang] };
+        else all.push({ concept: concept as Concept, langs: [lang] });
+        map.set(phrase, all);
       }
   return map;
 })();
 
 const languages: Readonly<Record<string, string>> = {
   en: "en",
+  eng: "en",
   english: "en",
   englisch: "en",
   anglais: "en",
@@ -146,43 +42,40 @@ const languages: Readonly<Record<string, string>> = {
   francais: "fr",
   es: "es",
   spanish: "es",
+  espanol: "es",
   it: "it",
   italian: "it",
+  italiano: "it",
   nl: "nl",
+  dutch: "nl",
+  nederlands: "nl",
   pl: "pl",
+  polish: "pl",
+  polski: "pl",
   ja: "ja",
   japanese: "ja",
   ar: "ar",
   arabic: "ar",
 };
-const units = new Set(["kg", "g", "gr", "lb", "oz", "cm", "mm", "m", "ml", "l", "gramm", "grams"]);
-const besides = new Set([
-  "eur",
-  "euro",
-  "gbp",
-  "usd",
-  "chf",
-  "brutto",
-  "netto",
-  "gross",
-  "net",
-  "incl",
-  "excl",
-  "vat",
-  "mwst",
-  "ht",
-  "ttc",
-  "inkl",
-  "zzgl",
-  "in",
-  "the",
-  "per",
-  "der",
-  "des",
-  "de",
-  "la",
-  "le",
-]);
+const units: Readonly<Record<string, string>> = {
+  kg: "kg",
+  g: "g",
+  gr: "g",
+  gramm: "g",
+  grams: "g",
+  gram: "g",
+  lb: "lb",
+  oz: "oz",
+  cm: "cm",
+  mm: "mm",
+  m: "m",
+  ml: "ml",
+};
+const besides = new Set(
+  "eur euro gbp usd chf pln brutto netto gross net incl excl vat mwst btw iva ht ttc inkl zzgl in the per der des de la le en con".split(
+    " ",
+  ),
+);
 
 export interface HeaderName {
   readonly parts: readonly string[];
@@ -192,33 +85,42 @@ export interface HeaderName {
   readonly number: number | undefined;
 }
 
-/** The words of a header, folded, with what stands beside them taken out: language, unit, number. */
-export function headerNameOf(header: Header): HeaderName {
-  const folded = header
-    .replace(/([a-z])([A-Z])/g, "$1 $2")
+/** A text in small letters, without accents, as phrases are folded. */
+const folded = (text: string): string =>
+  text
+    .replace(/([\p{Ll}])(\p{Lu})/gu, "$1 $2")
     .toLowerCase()
     .replaceAll("ä", "ae")
     .replaceAll("ö", "oe")
     .replaceAll("ü", "ue")
     .replaceAll("ß", "ss")
+    .replaceAll("ł", "l")
     .normalize("NFKD")
     .replace(/\p{M}/gu, "")
-    .replace(/([a-z])(\d+)\b/g, "$1 $2");
-  const all = folded.split(/[^\p{L}\p{N}]+/u).filter((word) => word !== "");
+    .replace(/(\p{L})(\d+)(?!\p{L})/gu, "$1 $2");
+
+/** The words of a header, folded, with what stands beside them taken out: language, unit, number. */
+export function headerNameOf(header: Header): HeaderName {
+  const all = folded(header)
+    .split(/[^\p{L}\p{N}]+/u)
+    .filter((word) => word !== "");
   let lang: Lang | undefined;
   let unit: string | undefined;
   let number: number | undefined;
   const parts = all.filter((word, at) => {
+    const isEdge = at === all.length - 1 || at === 0;
     if (/^\d{1,2}$/.test(word)) number = Number(word);
-    else if (all.length > 1 && Object.hasOwn(languages, word) && (at === all.length - 1 || at === 0) && word !== "it")
-      lang = languages[word];
-    else if (all.length > 1 && units.has(word))
-      unit = word === "gr" || word === "gramm" || word === "grams" ? "g" : word;
+    else if (all.length > 1 && isEdge && Object.hasOwn(languages, word) && !isWordIn(all, at)) lang = languages[word];
+    else if (all.length > 1 && at > 0 && Object.hasOwn(units, word)) unit = units[word];
     else return true;
     return false;
   });
   return { parts, lang: lang ?? (all.length === 1 ? languages[firstOf(all)] : undefined), unit, number };
 }
+
+/** Whether a word that is also the mark of a language is one of the phrase: `en` in "en stock". */
+const isWordIn = (all: readonly string[], at: number): boolean =>
+  at === 0 && all.length > 1 && known.has(all.filter((word) => !/^\d+$/.test(word)).join(" "));
 
 export interface HeaderMatch extends Known {
   readonly how: "exact" | "without" | "within" | "near";
@@ -226,32 +128,63 @@ export interface HeaderMatch extends Known {
 }
 
 /**
- * What a header means by its words: the phrase itself; without words like gross or EUR; a phrase within it; one letter off.
+ * What a header may mean by its words: the phrase itself; without words like gross or EUR; a phrase within it; one letter off.
  *
- * @returns the best match; undefined for words that say nothing.
+ * @returns what the best match means: one meaning, or one for each of several languages.
  */
-export function meaningOf(
-  { parts }: HeaderName,
+export function meaningsOf(
+  { parts, number }: HeaderName,
   isOneSlip: (a: string, b: string) => boolean,
-): HeaderMatch | undefined {
+): readonly HeaderMatch[] {
+  const as = (found: readonly Known[] | undefined, how: HeaderMatch["how"], phrase: string) =>
+    found?.map((one): HeaderMatch => ({ ...one, how, phrase }));
   const phrase = parts.join(" ");
-  const exact = known.get(phrase);
-  if (exact) return { ...exact, how: "exact", phrase };
   const kept = parts.filter((word) => !besides.has(word));
-  const without = known.get(kept.join(" "));
-  if (without) return { ...without, how: "without", phrase: kept.join(" ") };
+  const short = kept.join(" ");
+  // `Description 1` is the first line of a name.
+  const numbered = `${phrase} ${number}`;
+  const exact =
+    as(number === undefined ? undefined : known.get(numbered), "exact", numbered) ??
+    as(known.get(phrase), "exact", phrase) ??
+    as(known.get(short), "without", short);
+  if (exact) return exact;
+  const near = nearly(phrase, isOneSlip) ?? (short === phrase ? undefined : nearly(short, isOneSlip));
   for (let length = kept.length - 1; length > 0; length--)
     for (const part of [kept.slice(-length), kept.slice(0, length)]) {
-      const found = known.get(part.join(" "));
-      if (found) return { ...found, how: "within", phrase: part.join(" ") };
+      const within = part.join(" ");
+      // A letter alone says too little.
+      if (within.length < 2) continue;
+      const found = as(known.get(within), "within", within);
+      if (found && (length > 1 || near === undefined)) return found;
     }
+  return near ?? [];
+}
+
+function nearly(phrase: string, isOneSlip: (a: string, b: string) => boolean): HeaderMatch[] | undefined {
   const singular = phrase.endsWith("s") ? known.get(phrase.slice(0, -1)) : undefined;
-  if (singular) return { ...singular, how: "near", phrase: phrase.slice(0, -1) };
-  if (phrase.length >= 5)
-    for (const [candidate, meaning] of known)
-      if (candidate.length >= 5 && isOneSlip(phrase, candidate)) return { ...meaning, how: "near", phrase: candidate };
-  return undefined;
+  if (singular) return singular.map((one) => ({ ...one, how: "near", phrase: phrase.slice(0, -1) }));
+  if (phrase.length < 5) return undefined;
+  const found: HeaderMatch[] = [];
+  for (const [candidate, meanings] of known)
+    if (candidate.length >= 5 && (isOneSlip(phrase, candidate) || isSwapped(phrase, candidate)))
+      for (const one of meanings) found.push({ ...one, how: "near", phrase: candidate });
+  // Words that are near two concepts say neither.
+  const concepts = new Set(found.map(({ concept }) => concept));
+  return found.length > 0 && concepts.size === 1 ? [found[0]!] : undefined;
+}
+
+/** Whether two letters beside each other changed places. */
+function isSwapped(one: string, other: string): boolean {
+  if (one.length !== other.length) return false;
+  const at = [...one].findIndex((letter, place) => letter !== other[place]);
+  return at >= 0 && one[at] === other[at + 1] && one[at + 1] === other[at] && one.slice(at + 2) === other.slice(at + 2);
 }
 
 export const languageNamed = (word: string): string | undefined =>
   Object.hasOwn(languages, word.toLowerCase()) ? languages[word.toLowerCase()] : undefined;
+
+/** The language that a file's name tells: `texts-de.csv`. */
+export function languageOfFile(file: string): Lang | undefined {
+  const words = folded(file.replace(/^.*\//, "").replace(/\.\w+$/, "")).split(/[^\p{L}]+/u);
+  return words.length > 1 ? languages[words[words.length - 1]!] : undefined;
+}

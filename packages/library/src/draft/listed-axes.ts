@@ -3,7 +3,7 @@
  * many values. Found by the cells alone, whatever the headers mean.
  */
 
-import type { Looked } from "./shape.js";
+import type { Looked } from "./looked.js";
 
 /** A column of names with its column of values, and what stands between the entries of both. */
 export interface ListedAxes {

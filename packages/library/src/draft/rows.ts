@@ -36,13 +36,9 @@ export function rowsOf(
         "joined by": { column: shape.by.column.header, names: "key" },
       };
     case "linked":
-      return {
-        each: sold,
-        "found by": {
-          column: shape.by.column.header,
-          names: shape.by.meaning?.concept === "key" ? "key" : "code",
-        },
-      };
+      return { each: sold, "found by": { column: shape.by.column.header, names: shape.names } };
+    case "sets":
+      return { each: "product", "found by": { column: shape.by.column.header, names: "code" } };
     case "expanded":
       return { each: "variant", of: "product", expanded: {} };
     case "nested": {

@@ -2,11 +2,19 @@
 
 import { stringify } from "yaml";
 import type { Draft } from "./draft.js";
+import type { DraftedRest } from "./drafter.js";
+import type { DraftedBinding } from "./proposals.js";
 
 const flow = (value: unknown): string =>
   stringify(value, { collectionStyle: "flow", lineWidth: 0, flowCollectionPadding: true }).trim();
 
-export function draftYaml(name: string, draft: Omit<Draft, "yaml">): string {
+/** @param made columns that are made of others, with what they are bound to. */
+export function draftYaml(
+  name: string,
+  draft: Omit<Draft, "yaml">,
+  { cells, filledDown }: Pick<DraftedRest, "cells" | "filledDown">,
+  made: ReadonlyMap<string, DraftedBinding>,
+): string {
   const { sample, lines, rows, lanes, language, numbered } = draft;
   const text = [`layout: ${flow(name)}`, "about: Drafted from a sample; check each line."];
   const format = formatOf(sample);
@@ -15,15 +23,30 @@ export function draftYaml(name: string, draft: Omit<Draft, "yaml">): string {
   if ((sample.headerLine ?? 1) > 1) text.push(`header: { line: ${sample.headerLine} }`);
   if (numbered > 1 && lines.some(({ header }) => header.includes("{n}"))) text.push(`numbered: ${numbered}`);
   text.push(`rows: ${flow(rows)} # ${draft.why}`);
+  if (filledDown.length > 0)
+    text.push(`filled down: ${flow(filledDown)} # it is filled on the first row of a group alone`);
+  if (Object.keys(cells).length > 0)
+    text.push("cells:", ...Object.entries(cells).map(([cell, value]) => `  ${flow(cell)}: ${flow(value)}`));
   if (Object.keys(lanes).length > 0)
     text.push("lanes:", ...Object.entries(lanes).map(([lane, value]) => `  ${lane}: ${flow(value)}`));
-  const bound = lines.filter((line) => line.binding !== undefined);
-  text.push(bound.length === 0 ? "columns: {}" : "columns:");
+  const parts = new Set(Object.values(cells).flatMap((one) => (one as { join: readonly string[] }).join));
+  const bound = lines.filter((line) => line.binding !== undefined && !parts.has(line.header));
+  text.push(bound.length + made.size === 0 ? "columns: {}" : "columns:");
+  for (const [header, binding] of made) {
+    const from = lines.filter((line) => parts.has(line.header)).map(({ header: one, why }) => `${one}: ${why}`);
+    text.push(`  ${flow(header)}: ${flow(binding)} # sure: ${oneLine(from.join("; "))}`);
+  }
   for (const { header, binding, sure, why } of bound)
     text.push(`  ${flow(header)}: ${flow(binding)} # ${sure}: ${oneLine(why)}`);
   const left = lines.filter((line) => line.binding === undefined);
   if (left.length > 0)
-    text.push("# Left out:", ...left.map(({ header, why }) => `#   ${oneLine(header)}: ${oneLine(why)}`));
+    text.push(
+      "# Left out:",
+      ...left.map(
+        ({ header, why, nearest }) =>
+          `#   ${oneLine(header)}: ${oneLine(why)}${nearest === undefined ? "" : ` (nearest: ${nearest})`}`,
+      ),
+    );
   return `${text.join("\n")}\n`;
 }
 
