@@ -6,10 +6,10 @@
 
 import { present } from "../checked.js";
 import type { Lang } from "../nominal.js";
-import { axisBinding, axisName, isAxisLike, numberedAxes } from "./axes-found.js";
+import { axisBinding, axisName, isAxisLike, numberedAxes } from "./axes.js";
 import { amountCodec, lengthCodec, weightCodec } from "./codecs.js";
 import { ownField } from "./own-field.js";
-import { partLane, pictureLane, priceLane, type LaneFound } from "./lanes-found.js";
+import { partLane, pictureLane, priceLane, type DraftedLane } from "./lanes.js";
 import { listedAxes } from "./listed-axes.js";
 import type { Looked, LookedSample } from "./looked.js";
 import { evidenceOf, Proposals, type DraftedBinding, type Evidence } from "./proposals.js";
@@ -59,11 +59,11 @@ export class Drafter {
 
   draft(): void {
     this.#rows();
-    this.#lanesFound();
+    this.#draftLanes();
     this.#numberedAxes();
     this.#listedAxes();
     this.#places();
-    this.#categoriesFound();
+    this.#draftCategories();
     for (const one of this.#looked) if (!this.proposals.has(one)) this.#propose(one);
     for (const one of this.#looked) if (!this.proposals.of(one).proposal) this.#byCells(one);
     this.#needIdentity();
@@ -156,7 +156,7 @@ export class Drafter {
   }
 
   /** Rows that continue others: their columns are a lane. */
-  #lanesFound(): void {
+  #draftLanes(): void {
     const { shape, isMore } = this.found;
     if (shape.is === "sets") return this.#lane(partLane(this.#open(), shape.part, shape.names));
     if (shape.is === "linked") {
@@ -190,7 +190,7 @@ export class Drafter {
     );
   }
 
-  #lane(found: LaneFound | undefined): void {
+  #lane(found: DraftedLane | undefined): void {
     if (!found) return;
     this.rest.lanes[found.name] = found.lane;
     for (const { one, field, more, why } of found.columns) this.#add(one, field, more, "certain", why);
@@ -263,7 +263,7 @@ export class Drafter {
   }
 
   /** Categories in one column or in one for each level, by their names or by the keys of another file. */
-  #categoriesFound(): void {
+  #draftCategories(): void {
     if (this.#product !== "product" || this.found.shape.is === "sets") return;
     const { categories } = this.surroundings;
     const byKey = this.#open().filter(

@@ -128,14 +128,14 @@ export function namedIn({ column }: Looked, looked: readonly Looked[]): number {
   }).length;
 }
 
-const wordsOf = ({ profile }: Looked): readonly string[] => profile.distinct;
+const valuesOf = ({ profile }: Looked): readonly string[] => profile.distinct;
 
 /** Rows that name records of other files. */
 function linkedTo(looked: readonly Looked[], around: Surroundings): Pick<ShapeGuess, "shape" | "why"> | undefined {
   const { products, sold, hasVariants } = around;
   if (sold.size === 0) return undefined;
-  const namesSold = (one: Looked) => areAmong(wordsOf(one), sold);
-  const namesProducts = (one: Looked) => areAmong(wordsOf(one), products);
+  const namesSold = (one: Looked) => areAmong(valuesOf(one), sold);
+  const namesProducts = (one: Looked) => areAmong(valuesOf(one), products);
   const isWhole = ({ profile }: Looked) => profile.share >= 0.95 && !profile.isDate && !profile.flag;
   const candidates = looked.filter((one) => isWhole(one) && (namesSold(one) || namesProducts(one)));
   const by = candidates.find(({ meaning }) => meaning && ["code", "key"].includes(meaning.concept)) ?? candidates[0];
@@ -143,10 +143,10 @@ function linkedTo(looked: readonly Looked[], around: Surroundings): Pick<ShapeGu
   const parted = setsOf(looked, by, sold);
   if (parted) return parted;
   // Names that the other files give are repeated for people.
-  const others = looked.filter((one) => one !== by && !areAmong(wordsOf(one), around.names));
+  const others = looked.filter((one) => one !== by && !areAmong(valuesOf(one), around.names));
   const isOfProducts = !namesSold(by) || (namesProducts(by) && isAboutProducts(others));
   const words = isOfProducts ? products : sold;
-  const names = present(words.get(wordsOf(by).find((word) => words.has(word)) ?? ""));
+  const names = present(words.get(valuesOf(by).find((word) => words.has(word)) ?? ""));
   return {
     shape: { is: "linked", by, to: isOfProducts || !hasVariants ? "product" : "variant", names },
     why: `"${by.column.header}" names articles of another file`,
@@ -173,7 +173,7 @@ function setsOf(
       !profile.isWhole,
   );
   if (!by) return undefined;
-  const names = present(sold.get(wordsOf(part).find((word) => sold.has(word)) ?? ""));
+  const names = present(sold.get(valuesOf(part).find((word) => sold.has(word)) ?? ""));
   return {
     shape: { is: "sets", by, part, names },
     why: `"${by.column.header}" repeats on rows, each of which names an article of another file`,

@@ -14,7 +14,7 @@ const languages: Readonly<Record<string, Lang>> = {
   pol: "pl",
 };
 
-/** A language, and how sure it is: 0 where another fits as well, 1 where none does. */
+/** A language, and by how much it fits better than the next: from 0 to 1. */
 export interface WrittenIn {
   readonly lang: Lang;
   readonly lead: number;

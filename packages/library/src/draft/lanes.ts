@@ -6,7 +6,7 @@ import { amountCodec } from "./codecs.js";
 import type { Looked } from "./looked.js";
 
 /** A lane of the layout, and what its columns are. */
-export interface LaneFound {
+export interface DraftedLane {
   readonly name: string;
   readonly lane: Readonly<Record<string, unknown>>;
   readonly columns: readonly {
@@ -24,7 +24,7 @@ export function priceLane(
   sold: string,
   lang: Lang,
   blank: Readonly<Record<string, unknown>>,
-): LaneFound | undefined {
+): DraftedLane | undefined {
   const isRising = ({ column }: Looked) => risesWithin(column.cells, by);
   const from =
     own.find(({ meaning, profile }) => meaning?.concept === "from" && profile.isWhole) ??
@@ -81,7 +81,7 @@ export function pictureLane(
   by: readonly string[],
   lang: Lang,
   blank: Readonly<Record<string, unknown>>,
-): LaneFound | undefined {
+): DraftedLane | undefined {
   const picture = own.find(({ profile }) => profile.isPicture);
   if (!picture) return undefined;
   const alternative = own.find(({ meaning }) => meaning?.concept === "alternative");
@@ -110,7 +110,7 @@ export function pictureLane(
 }
 
 /** Parts of sets, each on a row, with how many of them. */
-export function partLane(own: readonly Looked[], part: Looked, names: string): LaneFound {
+export function partLane(own: readonly Looked[], part: Looked, names: string): DraftedLane {
   const wholes = own.filter((one) => one !== part && one.profile.isWhole && one.profile.distinct.length < 20);
   const pieces =
     wholes.find(({ meaning }) => meaning && ["pieces", "stock"].includes(meaning.concept)) ??
