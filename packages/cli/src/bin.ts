@@ -1,10 +1,20 @@
 #!/usr/bin/env node
+import { createInterface } from "node:readline/promises";
 import { main } from "./main.js";
 
 const stopped = (): Promise<void> =>
   new Promise((resolve) => ["SIGINT", "SIGTERM"].forEach((signal) => process.once(signal, () => resolve())));
 const colour =
   process.env["NO_COLOR"] === undefined && (process.stdout.isTTY || process.env["FORCE_COLOR"] !== undefined);
+
+async function ask(question: string): Promise<string> {
+  const terminal = createInterface({ input: process.stdin, output: process.stderr });
+  try {
+    return await terminal.question(question);
+  } finally {
+    terminal.close();
+  }
+}
 
 // A reader that stops early (`| head`) is not an error.
 process.stdout.on("error", (error: NodeJS.ErrnoException) => process.exit(error.code === "EPIPE" ? 0 : 1));
@@ -17,5 +27,6 @@ process.exitCode = await main(process.argv.slice(2), {
   width: process.stdout.columns ?? 120,
   height: process.stderr.rows ?? 40,
   watched: process.stderr.isTTY,
+  ask: process.stdin.isTTY && process.stderr.isTTY ? ask : undefined,
   stopped,
 });

@@ -20,7 +20,9 @@ export interface Command {
   readonly name: string;
   readonly summary: string;
   /** As commander writes it: `[project]`. */
+  /** A first argument; further ones of one sort. */
   readonly argument?: { readonly flags: string; readonly means: string; readonly choices?: readonly string[] };
+  readonly more?: { readonly flags: string; readonly means: string };
   readonly options: readonly OptionSpec[];
   readonly examples: readonly { readonly line: string; readonly does: string }[];
   /** What it does. */
@@ -32,6 +34,8 @@ export type Run = (given: CommandLine, io: Io) => Promise<number>;
 
 export interface CommandLine {
   readonly argument: string | undefined;
+  /** Further arguments. */
+  readonly more?: readonly string[] | undefined;
   readonly options: Readonly<Record<string, string | boolean | readonly string[] | undefined>>;
 }
 

@@ -17,6 +17,8 @@ export interface Io {
   readonly height: number;
   /** Whether someone watches: only then is progress drawn. */
   readonly watched: boolean;
+  /** Asks the person at the terminal; left out where the terminal is none. */
+  readonly ask?: ((question: string) => Promise<string>) | undefined;
   /** Resolves when the user wants to stop a command that runs until then. */
   readonly stopped: () => Promise<void>;
 }

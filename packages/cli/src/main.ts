@@ -11,6 +11,7 @@ import { demo } from "./commands/demo.js";
 import { draft } from "./commands/draft.js";
 import { guide } from "./commands/guide.js";
 import { ledger } from "./commands/ledger.js";
+import { newProject } from "./commands/new.js";
 import { plan } from "./commands/plan.js";
 import { rehearse } from "./commands/rehearse.js";
 import { reshape } from "./commands/reshape.js";
@@ -24,6 +25,7 @@ import { version } from "./version.js";
 /** Every command, in the order in which help lists them. */
 export const commands: readonly Command[] = [
   demo,
+  newProject,
   draft,
   calibrate,
   guide,
@@ -138,6 +140,7 @@ function parserOf(
       const argument = sub.createArgument(command.argument.flags, command.argument.means);
       sub.addArgument(command.argument.choices ? argument.choices([...command.argument.choices]) : argument);
     }
+    if (command.more) sub.addArgument(sub.createArgument(command.more.flags, command.more.means));
     for (const spec of command.options) {
       const option = new Option(spec.flags, spec.means);
       if (spec.preset !== undefined) option.default(spec.preset);
@@ -151,9 +154,10 @@ function parserOf(
     );
     sub.action((...args: unknown[]) => {
       const argument = command.argument ? (args[0] as string | undefined) : undefined;
+      const more = command.more ? (args[1] as readonly string[]) : undefined;
       const options: CommandLine["options"] = sub.opts();
       const typed = new Set(Object.keys(options).filter((name) => sub.getOptionValueSource(name) === "cli"));
-      return run(command, { argument, options }, typed);
+      return run(command, { argument, options, more }, typed);
     });
   }
   return parser;

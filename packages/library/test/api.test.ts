@@ -275,6 +275,22 @@ const examples: Record<keyof typeof api, () => unknown> = {
     const told = await api.readExports([emptyExport], target.target, target.project.kinds, undefined, findings);
     assert.deepEqual([told?.catalogue.table("product").size, told?.coverage.records("product")], [0, "all"]);
   },
+  async proposeProject() {
+    const text = "Artikelnummer;Bezeichnung;Preis;Bestand\nL-1;Laterne;12,50;4\nL-2;Korb;8,00;7\nL-3;Decke;30,00;1\n";
+    const ports = { ...nodePorts("."), files: blobFiles(new Map([["goods.csv", new Blob([text])]])) };
+    const proposed = valueOf(
+      await api.proposeProject({
+        name: "goods",
+        sources: [{ file: "goods.csv", path: "sources/goods.csv" }],
+        ports,
+        target: { is: "shipped", name: "pennywort" },
+        replies: new Map([["currency", "CHF"]]),
+      }),
+    );
+    assert.deepEqual([...proposed.written.keys()], ["layouts/goods.yaml", "project.yaml"]);
+    assert.match(proposed.written.get("project.yaml") ?? "", /currency: CHF/);
+    assert.match(proposed.written.get("project.yaml") ?? "", /shop languages: de/);
+  },
   async reviewPlatform() {
     const told = await api.readExports(
       [emptyExport],

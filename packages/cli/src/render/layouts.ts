@@ -29,7 +29,7 @@ export function renderDraft(draft: Draft, showsYaml: boolean, colours: Colours):
   return `${head}${table}${showsYaml ? `\n${colours.dim(draft.yaml)}` : ""}`;
 }
 
-function bindingText(binding: Draft["lines"][number]["binding"]): string {
+export function bindingText(binding: Draft["lines"][number]["binding"]): string {
   if (binding === undefined) return "";
   if (typeof binding === "string") return binding;
   const one = (Array.isArray(binding) ? binding[0] : binding) as string | Record<string, unknown>;

@@ -6,7 +6,7 @@
  */
 
 import type { Header, Lang } from "../nominal.js";
-import { Drafter, type DraftedRest } from "./drafter.js";
+import { Drafter, type DraftedRest, type DraftOptions } from "./drafter.js";
 import { lookTogether, type GivenSample, type LookedSample } from "./looked.js";
 import type { DraftedBinding, Evidence } from "./proposals.js";
 import { rowsOf } from "./rows.js";
@@ -54,12 +54,12 @@ export function draftLayout(sample: Sample, name: string): Draft {
 }
 
 /** Layouts for the files that one supplier sent, in the order in which they were given. */
-export function draftTogether(given: readonly SampleToDraft[]): Draft[] {
+export function draftTogether(given: readonly SampleToDraft[], options: DraftOptions = {}): Draft[] {
   const { samples, language } = lookTogether(given);
   const drafted = new Map<LookedSample, { readonly drafter: Drafter; readonly found: ShapeGuess }>();
   let around: Surroundings = alone;
   const draft = (one: LookedSample, found: ShapeGuess): void => {
-    const drafter = new Drafter(one, found, around, language);
+    const drafter = new Drafter(one, found, around, language, options);
     drafter.draft();
     drafted.set(one, { drafter, found });
   };

@@ -27,6 +27,14 @@ export interface DraftedRest {
   numbered: number;
 }
 
+/** What a draft leaves out on purpose. */
+export interface DraftOptions {
+  /** Pictures, where their files are to come later. */
+  readonly withoutPictures?: boolean | undefined;
+  /** Prices for groups of customers, where the platform does not take them as they are. */
+  readonly withoutGroupPrices?: boolean | undefined;
+}
+
 export class Drafter {
   readonly proposals = new Proposals();
   readonly rest: DraftedRest;
@@ -44,6 +52,7 @@ export class Drafter {
     readonly found: ShapeGuess,
     readonly surroundings: Surroundings,
     readonly language: Lang,
+    readonly options: DraftOptions,
   ) {
     const { shape } = found;
     const { sample, columns } = looked;
@@ -165,7 +174,10 @@ export class Drafter {
       if (!isRepeated) return;
       const prices = priceLane(this.#open(), cells, this.sold, this.language, {});
       return this.#lane(
-        prices ?? (this.sold === "product" ? pictureLane(this.#open(), cells, this.language, {}) : undefined),
+        prices ??
+          (this.sold === "product" && !this.options.withoutPictures
+            ? pictureLane(this.#open(), cells, this.language, {})
+            : undefined),
       );
     }
     if (shape.is !== "grouped" || shape.isFilledDown) return;
@@ -179,6 +191,7 @@ export class Drafter {
     }));
     const of = new Map(filled.map((one, at) => [one as Looked, own[at]!]));
     const lane =
+      !this.options.withoutPictures &&
       own.some(({ profile }) => profile.isPicture) &&
       pictureLane(filled, [], this.language, { ...blank, runs: "on rows of its own" });
     const found = lane || priceLane(own, [], this.sold, this.language, blank);
@@ -507,6 +520,8 @@ export class Drafter {
   /** A price for a group of customers, which the header names. */
   #groupPrice(one: Looked): void {
     if (!one.profile.decimal) return this.#price(one, "price");
+    if (this.options.withoutGroupPrices)
+      return this.proposals.leave(one, "the platform does not take prices for groups without a quantity", "prices");
     const words = one.column.header.replace(/[^\p{L}\p{N} ]+/gu, " ").trim();
     const field = `${this.sold}.prices(price, customerGroup: ${words}).amount`;
     return this.#add(
@@ -519,11 +534,13 @@ export class Drafter {
   }
 
   #picture(one: Looked): void {
+    if (this.options.withoutPictures)
+      return this.proposals.leave(one, "no picture is there yet", "product.pictures(main).file");
     const { column, profile, number } = one;
     const why = this.#because(one, one.meaning ? "and names of pictures" : "they are names of pictures");
     const evidence = this.#evidence(one);
     if (column.scope === "list") {
-      this.rest.lanes["shots"] = { entries: "product.pictures", with: { role: "main" }, element: column.header };
+      this.rest.lanes["shots"] = { entries: "product.pictures", element: column.header };
       return this.#add(one, "shots.file", {}, evidence, why);
     }
     const { shape } = this.found;

@@ -89,7 +89,7 @@ export function pictureLane(
   const why = "pictures go on on rows of their own";
   return {
     name: "shots",
-    lane: { entries: "product.pictures", with: { role: "main" }, ...blank },
+    lane: { entries: "product.pictures", ...blank },
     columns: [
       { one: picture, field: "shots.file", more: {}, why },
       ...(alternative

@@ -26,6 +26,8 @@ export interface Profile {
   readonly flag: readonly [string, string] | undefined;
   readonly pathSeparator: string | undefined;
   readonly listSeparator: string | undefined;
+  /** Whether some cells have spaces around them. */
+  readonly hasStraySpaces: boolean;
   readonly longest: number;
   /** Characters of a filled cell, on average. */
   readonly usualLength: number;
@@ -65,6 +67,7 @@ export function profileOf(cells: readonly string[]): Profile {
     flag: flagOf(distinct),
     pathSeparator: separatorOf(filled, [" > ", " / ", " >> ", ">", " » ", "/", "|"]),
     listSeparator: separatorOf(filled, ["; ", " | ", "|", ";", ", ", ",", "/"]),
+    hasStraySpaces: cells.some((cell) => cell !== cell.trim() && cell.trim() !== ""),
     longest: Math.max(0, ...filled.map((cell) => cell.length)),
     usualLength: filled.reduce((sum, cell) => sum + cell.length, 0) / Math.max(1, filled.length),
   };

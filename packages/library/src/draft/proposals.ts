@@ -29,7 +29,8 @@ export class Proposals {
   readonly #left = new Map<Looked, LeftOut>();
 
   add(proposal: Proposal): void {
-    this.#proposals.set(proposal.one, proposal);
+    const { one, binding } = proposal;
+    this.#proposals.set(one, one.profile.hasStraySpaces ? { ...proposal, binding: withoutSpaces(binding) } : proposal);
   }
   leave(one: Looked, why: string, nearest?: string): void {
     this.#left.set(one, { why, nearest });
@@ -73,6 +74,13 @@ export class Proposals {
     const [proposal, left] = [this.#proposals.get(one), this.#left.get(one)];
     return { ...(proposal ? { proposal } : {}), ...(left ? { left } : {}) };
   }
+}
+
+/** The same for cells that have spaces around them. */
+function withoutSpaces(binding: DraftedBinding): DraftedBinding {
+  if (typeof binding === "string") return { field: binding, fix: ["trim"] };
+  if (Array.isArray(binding) || "constant" in binding) return binding;
+  return { ...binding, fix: ["trim"] };
 }
 
 /** The evidence of a header's word. */

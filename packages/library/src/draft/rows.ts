@@ -38,13 +38,19 @@ export function rowsOf(
     case "linked":
       return { each: sold, "found by": { column: shape.by.column.header, names: shape.names } };
     case "sets":
-      return { each: "product", "found by": { column: shape.by.column.header, names: "code" } };
+      return { each: "product", "found by": { column: shape.by.column.header, names: "key" } };
     case "expanded":
-      return { each: "variant", of: "product", expanded: {} };
+      return { each: "variant", of: "product", expanded: { code: codePattern(shape.lists.length) } };
     case "nested": {
       const { element = "", childElement } = sample;
       if (childElement === undefined) return { each: "product", element };
       return { each: "variant", of: "product", element, "child element": childElement };
     }
   }
+}
+
+/** Codes of variants: the key of the product, and the value on each axis in plain letters. */
+function codePattern(axes: number): string {
+  const values = Array.from({ length: axes }, (_, at) => `-{${at + 1}|plain|letters|upper}`);
+  return `{key}${values.join("")}`;
 }

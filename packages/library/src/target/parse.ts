@@ -42,6 +42,9 @@ export function parseTarget(
     name: target,
     version,
     languages,
+    languageSettings: Object.entries(parsed.value.settings).flatMap(([setting, { languages: all = {} }]) =>
+      Object.entries(all).map(([choice, own]) => ({ setting, choice, languages: own })),
+    ),
     endpoints,
     files,
     ...importsOf(imports),

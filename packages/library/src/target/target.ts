@@ -47,11 +47,20 @@ export interface TargetExport {
   readonly layouts: readonly Layout[];
 }
 
+/** A choice of a setting, and the languages of an account with it. */
+export interface LanguageSetting {
+  readonly setting: string;
+  readonly choice: string;
+  readonly languages: readonly Lang[];
+}
+
 /** A platform: its files, rules, importer and uploads, compiled. */
 export interface Target {
   readonly name: string;
   readonly version: number;
   readonly languages: readonly Lang[];
+  /** The languages that an account may have instead, by a setting of it. */
+  readonly languageSettings: readonly LanguageSetting[];
   readonly endpoints: GivenTarget["endpoints"];
   readonly files: ReadonlyMap<string, TargetFile>;
   readonly slots: readonly Slot[];

@@ -51,5 +51,6 @@ function forcedTarget(text: string, findings: Findings): Target | undefined {
     ...{ name, version, languages, endpoints, visible, before, after, files, exports, demands },
     ...importsOf(imports),
     has: new Map(),
+    languageSettings: [],
   };
 }
