@@ -81,11 +81,33 @@ export class Places {
     if (!this.#created.has(splitTable(table.name).kind)) return () => true;
     const name = `${table.name}.${field}`;
     const isKeyOfEntry = table.kind.entryKey?.includes(field) ?? false;
-    if ((this.#all.has(name) && !this.#isShared) || carriedAnyhow.has(field) || isKeyOfEntry) return undefined;
+    if (carriedAnyhow.has(field) || isKeyOfEntry) return undefined;
+    if (this.#isOfSinglesAlone(table.kind, field)) return (row) => this.isTaken(table, row) && this.#hasOwn(table, row);
+    if (this.#all.has(name) && !this.#isShared) return undefined;
     const isReference = table.kind.fields.some((one) => one.name === field && one.reference);
     if (isReference && carriedOtherwise(table.kind, field, this.#all)) return undefined;
     return (row) =>
       this.isTaken(table, row) && !this.#bound.some(({ file, bound }) => bound.has(name) && file.takes(table, row));
+  }
+
+  /** Whether only columns of variants show a field that these do not take from their product: its barcode, where it has any. */
+  #isOfSinglesAlone({ name, single, fields }: KindSpec, field: string): boolean {
+    if (!single || !this.#all.has(`${name}.${field}`) || !fields.some((one) => one.name === field && one.own))
+      return false;
+    return this.#files.every(({ layouts }) =>
+      layouts.every((layout) =>
+        layout.columns.every((column) => {
+          const isOwn = kindOfScope(layout, column.scope).name === name;
+          return !isOwn || column.bindings.every(({ feed }) => feed.is !== "text" || feed.field !== field);
+        }),
+      ),
+    );
+  }
+
+  /** Whether a record contains others. */
+  #hasOwn({ kind }: ReadonlyTable, row: number): boolean {
+    const child = this.catalogue.kinds.childOf(kind.name);
+    return child !== undefined && [...this.catalogue.table(child.name).childrenOf(row)].length > 0;
   }
 
   /** Whether some import takes a record, or the one that an entry is of. What none takes at all is reported for itself. */
@@ -103,8 +125,7 @@ export class Places {
 
   #hasChildren(entries: ReadonlyTable, entry: number): boolean {
     const { table, row } = this.catalogue.ownerOf(entries, entry);
-    const child = this.catalogue.kinds.childOf(table.kind.name);
-    return child !== undefined && [...this.catalogue.table(child.name).childrenOf(row)].length > 0;
+    return this.#hasOwn(table, row);
   }
 
   #takersOf(table: ReadonlyTable) {

@@ -222,8 +222,8 @@ class Proposal {
     const isOfQuantity = (kind: string, column: string) =>
       boundTo(target, column, kind, catalogue.kinds).some((field) => /quantityFrom|customerGroup/.test(field));
     const isRefused = findings.list().some(({ code, facts, at }) => {
-      const columns = Object.values(facts as object).filter((one) => typeof one === "string");
-      return code === "target/half" && columns.some((column) => isOfQuantity(at?.record?.kind ?? "", column as string));
+      const columns = Object.values(facts).filter((one) => typeof one === "string");
+      return code === "target/half" && columns.some((column) => isOfQuantity(at?.record?.kind ?? "", column));
     });
     if (!isBound || !isRefused) return false;
     const asks = `${target.name} takes prices for groups of customers only from a quantity on. Leave them out?`;

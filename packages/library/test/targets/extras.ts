@@ -109,12 +109,14 @@ export const extras: Readonly<Record<string, Extra>> = {
   },
   deleting: (draft, way) => {
     const kind = ["product", "variant", "category", "brand"][way % 4]!;
-    const columns = { Gone: kind === "variant" ? "variant.code" : `${kind}.key` };
+    // Brands that only names make have no keys that the platform would know.
+    const named: Readonly<Record<string, string>> = { variant: "variant.code", brand: "brand.name@en" };
+    const columns = { Gone: named[kind] ?? `${kind}.key` };
     draft.files["gone"] = { layout: { layout: "gone", rows: { each: kind }, columns } };
     draft.imports.push({ file: "gone", mode: "delete" });
     if (way < 8) return;
     draft.files["brands-gone"] = {
-      layout: { layout: "gone", rows: { each: "brand" }, columns: { Gone: "brand.key" } },
+      layout: { layout: "gone", rows: { each: "brand" }, columns: { Gone: "brand.name@en" } },
     };
     if (kind !== "brand") draft.imports.unshift({ file: "brands-gone", mode: "delete" });
   },

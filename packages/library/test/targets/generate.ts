@@ -79,7 +79,9 @@ export function generate(given: DrawnTarget): GeneratedTarget {
   const files: Record<string, Record<string, unknown>> = {};
   for (const [at, { layout }] of before.entries())
     files[`before-${at + 1}`] = { layout: named(layout, `before ${at + 1}`) };
-  const [goods, german] = layouts.map(withoutMissing);
+  // What is uploaded is not filled down: targets refuse the word.
+  const uploaded = layouts.map((layout) => omitted(layout, "filled down"));
+  const [goods, german] = uploaded.map(withoutMissing);
   files["goods"] = { layout: named(goods!, "goods") };
   if (german) files["german-texts"] = { layout: named(german, "german texts"), columns: creating(layouts[1]!) };
   const columns = goods!["columns"] as Readonly<Record<string, Binding>>;
@@ -264,3 +266,6 @@ export function saidIn(target: Given): string[] {
   for (const word of Object.keys(rest)) words.push(`target: ${word}`);
   return [...new Set(words)];
 }
+
+const omitted = (given: Given, word: string): Given =>
+  Object.fromEntries(Object.entries(given).filter(([one]) => one !== word)) as Given;
