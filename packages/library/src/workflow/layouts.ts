@@ -1,7 +1,7 @@
 /** Layouts: drafted for a file, tested on it, explained to whoever fills it in. */
 
 import { loadProject } from "../project/load.js";
-import { draftLayout, type Draft } from "../draft/draft.js";
+import { draftTogether, type Draft } from "../draft/draft.js";
 import { lookAt } from "../draft/look.js";
 import { finding, Findings, type Result } from "../findings/finding.js";
 import { resultOf } from "../findings/result.js";
@@ -93,10 +93,8 @@ export async function draft(files: FilesPort, file: string, sheet?: string): Pro
   if (!bytes) return { ok: false, findings };
   const samples = await lookAt(bytes, file, findings);
   const wanted = samples.filter((sample) => sheet === undefined || sample.sheet === sheet);
-  return resultOf(
-    wanted.map((sample) => draftLayout(sample, layoutName(file, sample.sheet))),
-    findings,
-  );
+  const given = wanted.map((sample) => ({ file, name: layoutName(file, sample.sheet), sample }));
+  return resultOf(draftTogether(given), findings);
 }
 
 /** A layout is called like its file, and like its sheet. */
