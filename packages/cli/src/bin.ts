@@ -1,6 +1,6 @@
 #!/usr/bin/env node
 import { createInterface } from "node:readline/promises";
-import { main } from "./main.js";
+import { commands, main } from "./main.js";
 
 const stopped = (): Promise<void> =>
   new Promise((resolve) => ["SIGINT", "SIGTERM"].forEach((signal) => process.once(signal, () => resolve())));
@@ -19,6 +19,18 @@ async function ask(question: string): Promise<string> {
 // A reader that stops early (`| head`) is not an error.
 process.stdout.on("error", (error: NodeJS.ErrnoException) => process.exit(error.code === "EPIPE" ? 0 : 1));
 
+/** What the script of `zest-tier completion` asks while a line is typed. */
+async function complete(words: readonly string[]): Promise<number> {
+  const { completionsFor } = await import("./completions.js");
+  const { getShellFromEnv, log, logFiles, parseEnv } = await import("@pnpm/tabtab");
+  const found = await completionsFor(commands, words, parseEnv(process.env).words, process.cwd());
+  if (found === "files") logFiles();
+  else log([...found], getShellFromEnv(process.env));
+  return 0;
+}
+
+const [first, , ...line] = process.argv.slice(2);
+if (first === "completion-server") process.exit(await complete(line));
 process.exitCode = await main(process.argv.slice(2), {
   out: (text) => void process.stdout.write(text),
   err: (text) => void process.stderr.write(text),

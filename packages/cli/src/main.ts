@@ -7,6 +7,7 @@ import { calibrate } from "./commands/calibrate.js";
 import { collect } from "./commands/collect.js";
 import { check } from "./commands/check.js";
 import { compare } from "./commands/compare.js";
+import { completion } from "./commands/completion.js";
 import { demo } from "./commands/demo.js";
 import { draft } from "./commands/draft.js";
 import { guide } from "./commands/guide.js";
@@ -41,6 +42,7 @@ export const commands: readonly Command[] = [
   trial,
   translations,
   standin,
+  completion,
 ];
 
 /** @param argv without the program's own name. @returns the exit code: 0 fine, 1 errors found, 2 usage error, 3 could not read or write. */

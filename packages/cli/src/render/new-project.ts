@@ -13,7 +13,7 @@ export interface NewScope {
 
 export function renderNewProject(project: NewProject, scope: NewScope, colours: Colours): string {
   const sources = project.sources.map(({ path, layout, draft }) => {
-    const head = `  ${colours.bold(path)}${layout === undefined ? "" : `  ${colours.dim(layout)}`}  ${summaryOf(draft)}\n`;
+    const head = `  ${colours.bold(path)}${layout === undefined ? "" : `  ${colours.dim(layout)}`}  ${summaryOf(draft)}\n    rows: ${draft.why}\n`;
     const open = draft.lines.filter(({ sure }) => sure !== "sure");
     const lines = open.map(({ header, sure, binding, nearest, why }) => [
       sure === "likely" ? colours.yellow("likely") : colours.dim("left out"),
@@ -45,9 +45,9 @@ export function renderNewProject(project: NewProject, scope: NewScope, colours: 
     .join("\n");
 }
 
-function summaryOf({ lines, why }: Draft): string {
+function summaryOf({ lines }: Draft): string {
   const count = (sure: Draft["lines"][number]["sure"]) => lines.filter((line) => line.sure === sure).length;
-  return `${counted(lines.length, "column")}, ${count("sure")} sure, ${count("likely")} likely, ${count("left out")} left out: ${why}`;
+  return `${counted(lines.length, "column")}, ${count("sure")} sure, ${count("likely")} likely, ${count("left out")} left out`;
 }
 
 const indent = (text: string): string => text.replace(/^(?=.)/gm, "  ");
