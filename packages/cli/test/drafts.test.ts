@@ -40,7 +40,7 @@ test("of columns in seven languages, with typing errors and damage, nearly all a
 
 test("where headers say nothing, cells say half of it, and hardly anything wrong", async () => {
   const share = shares(await drafted(true));
-  assert.ok(share("right") >= 45, `${share("right")} % right`);
+  assert.ok(share("right") >= 40, `${share("right")} % right`);
   assert.ok(share("wrong") <= 4, `${share("wrong")} % wrong`);
 });
 

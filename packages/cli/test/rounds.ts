@@ -108,10 +108,11 @@ export async function playRounds(
     if (stepsNow(plan).length === plan.steps.length || known.ledger.size === before) break;
   }
   // What a stand-in holds is read by its own target, whatever target is tried on it.
-  const told = await toldOn(standIn.url, await shipped(target.name));
-  const state = differencesOf(platform.held(catalogue).catalogue, told.catalogue, target);
+  const own = await shipped(target.name);
+  const told = await toldOn(standIn.url, own);
+  const state = differencesOf(platform.held(catalogue).catalogue, told.catalogue, own);
   disagreements.push(...state.map((one) => `state: ${JSON.stringify(one)}`));
-  const lost = reviewPlatform(catalogue, target, nothingHeldBack, told).differences;
+  const lost = reviewPlatform(catalogue, own, nothingHeldBack, told).differences;
   return { disagreements, lost, refused, rounds: rounds + 1, collections };
 
   async function send(plan: Plan, files: Readonly<Record<string, Uint8Array>>): Promise<Map<string, ImportReport>> {

@@ -54,7 +54,7 @@ export function isAxisLike(one: Looked, { shape }: ShapeGuess): boolean {
   if (profile.longest > 40 || profile.decimal?.sign !== undefined || profile.flag || profile.isDate) return false;
   if (profile.isBarcode || profile.isPicture || profile.hasDecimals) return false;
   if (profile.decimal && !isWord) return false;
-  if (column.scope === "child") return profile.filled > 1;
+  if (column.scope === "child") return profile.filled > 1 && (isWord || profile.distinct.length > 1);
   if (shape.is === "own row") {
     const parents = shape.parent.column.cells;
     const isOfVersions = column.cells.every((cell, row) => cell === "" || parents[row] !== "");

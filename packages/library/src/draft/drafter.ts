@@ -645,11 +645,16 @@ export class Drafter {
         : false;
     if (profile.usualLength > 55 && !isSaid("description"))
       return this.#said(one, `${this.#product}.description@${lang}`, "long texts");
-    const isName = profile.usualLength <= 45 && profile.usualLength > 6;
+    const isName = profile.usualLength <= 45 && profile.usualLength > 6 && this.#isOfKnown();
     const named = this.#looked.some(({ meaning }) => meaning?.concept === "name");
     if (isName && !isSaid("name") && !named && this.found.shape.is !== "linked")
       return this.#said(one, `${this.#product}.name@${lang}`, "several words, nearly always others");
     return false;
+  }
+
+  /** Whether it is known which records the rows are of. */
+  #isOfKnown(): boolean {
+    return this.proposals.fields.some((field) => /\.(key|code)$/.test(field));
   }
 
   /** The only amounts, or the only whole numbers, of a list of prices or of stock. */

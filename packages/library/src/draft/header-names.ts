@@ -118,9 +118,12 @@ export function headerNameOf(header: Header): HeaderName {
   return { parts, lang: lang ?? (all.length === 1 ? languages[firstOf(all)] : undefined), unit, number };
 }
 
-/** Whether a word that is also the mark of a language is one of the phrase: `en` in "en stock". */
-const isWordIn = (all: readonly string[], at: number): boolean =>
-  at === 0 && all.length > 1 && known.has(all.filter((word) => !/^\d+$/.test(word)).join(" "));
+/** Whether a word that is also the mark of a language is one of the phrase: `en` in "en stock", `it` in "in it". */
+function isWordIn(all: readonly string[], at: number): boolean {
+  const words = all.filter((word) => !/^\d+$/.test(word));
+  if (all[at] === "it" && !known.has(words.filter((word) => word !== "it").join(" "))) return true;
+  return at === 0 && known.has(words.join(" "));
+}
 
 export interface HeaderMatch extends Known {
   readonly how: "exact" | "without" | "within" | "near";
@@ -186,5 +189,7 @@ export const languageNamed = (word: string): string | undefined =>
 /** The language that a file's name tells: `texts-de.csv`. */
 export function languageOfFile(file: string): Lang | undefined {
   const words = folded(file.replace(/^.*\//, "").replace(/\.\w+$/, "")).split(/[^\p{L}]+/u);
-  return words.length > 1 ? languages[words[words.length - 1]!] : undefined;
+  const last = words[words.length - 1] ?? "";
+  // A short mark by itself is a word as good as any.
+  return words.length > 1 || last.length > 2 ? languages[last] : undefined;
 }

@@ -102,7 +102,7 @@ export function identityOf(looked: readonly Looked[]): Looked | undefined {
     if (concept !== undefined && concept !== "none") return -1;
     // Codes with a point in them look like amounts, but other columns begin with them.
     const isCode = profile.isCodeLike || (profile.hasDecimals && namedIn(one, looked) > 0);
-    if (!isCode || profile.isBarcode || concept === "none") return -1;
+    if (!isCode || profile.isBarcode || concept === "none" || !isOfArticles(one, looked)) return -1;
     return 2 - at / 100;
   };
   const isIn = (one: Looked) => namedIn(one, looked);
@@ -111,6 +111,13 @@ export function identityOf(looked: readonly Looked[]): Looked | undefined {
     .map(({ one, score: own }) => ({ one, score: own > 0 && own < 5 ? own + Math.min(2, isIn(one)) : own }))
     .filter(({ one, score: own }) => own > 0 && one.profile.isNearlyUnique && one.profile.share >= 0.95);
   return scored.sort((a, b) => b.score - a.score)[0]?.one;
+}
+
+/** Whether a sheet without a word for codes is one of articles all the same: by its other words, or by its other columns. */
+function isOfArticles(one: Looked, looked: readonly Looked[]): boolean {
+  const known = looked.filter(({ meaning }) => meaning !== undefined && meaning.concept !== "none");
+  const isWide = looked.length >= 7 && looked.some(({ profile }) => profile.hasDecimals || profile.usualLength > 55);
+  return known.length >= 3 || isWide || namedIn(one, looked) > 0 || looked.some(({ profile }) => profile.isBarcode);
 }
 
 /** How many other columns have the words of this one in their own: addresses, names of pictures, codes of versions. */
