@@ -148,7 +148,7 @@ test("a platform's own sample becomes a target, whose questions are asked too", 
   assert.match((await type(folder, ["check", "shop"])).out, /for harbour/);
 });
 
-test("nothing is overwritten, and what cannot be made a project of is said before anything is written", async () => {
+test("nothing is overwritten, and what no project can be made of is reported before anything is written", async () => {
   const folder = folderWith({ "range.csv": range, "shop/kept.txt": "mine", "empty.csv": "", "lat.png": "1" });
   const refused = async (...words: readonly string[]) => (await type(folder, ["new", ...words])).err;
   assert.match(

@@ -113,7 +113,7 @@ export function identityOf(looked: readonly Looked[]): Looked | undefined {
   return scored.sort((a, b) => b.score - a.score)[0]?.one;
 }
 
-/** Whether a sheet without a word for codes is one of articles all the same: by its other words, or by its other columns. */
+/** Whether a sheet without a word for codes is one of articles anyway: by its other words, or by its other columns. */
 function isOfArticles(one: Looked, looked: readonly Looked[]): boolean {
   const known = looked.filter(({ meaning }) => meaning !== undefined && meaning.concept !== "none");
   const isWide = looked.length >= 7 && looked.some(({ profile }) => profile.hasDecimals || profile.usualLength > 55);

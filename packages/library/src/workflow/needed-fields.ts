@@ -3,6 +3,7 @@
 import type { TargetView } from "../catalogue/catalogue.js";
 import type { ReadonlyFindings } from "../findings/finding.js";
 import { boundTo } from "../layout/bindings/bound-to.js";
+import { boundFields } from "../target/places.js";
 import type { OpenedTarget } from "./open.js";
 
 /** A rule of a project that makes a field, and why it is proposed. */
@@ -40,7 +41,22 @@ export function neededFields(
       if (rule) rules.set(rule.field, rule);
     }
   }
+  for (const rule of shownRules(opened, ask)) rules.set(rule.field, rule);
   return [...rules.values()];
+}
+
+/** What a platform hides by default: where no file mentions it, shoppers would see nothing. */
+function shownRules({ target, catalogue }: OpenedTarget, ask: AskAbout): NeededRule[] {
+  const layouts = [...target.files.values()].flatMap((file) => file.layouts);
+  const bound = boundFields(layouts, catalogue.kinds);
+  const kinds = ["product", "category"].filter(
+    (kind) => bound.has(`${kind}.shown`) && catalogue.table(kind).size > 0 && !hasAny(catalogue, kind, "shown"),
+  );
+  if (kinds.length === 0) return [];
+  const reply = ask("shown", "No file says what shoppers may see. Show everything?", "yes", ["yes", "no"]);
+  const constant = reply === "yes" ? "true" : "false";
+  const why = `no file says it: ${reply === "yes" ? "everything is shown" : "nothing is shown yet"}`;
+  return kinds.map((kind) => ({ field: `${kind}.shown`, rule: { field: `${kind}.shown`, constant }, why }));
 }
 
 /** Whether any record of a kind has something in a field: `slug@en`, `stock.location`. */
@@ -80,8 +96,6 @@ function ruleFor(
     case "searchText":
     case "description":
       return made({ copy: from }, `${needs}: the name stands in for it`);
-    case "shown":
-      return made({ constant: "true" }, `${needs}: everything is shown`);
     case "status":
       return made({ constant: "selling" }, `${needs}: everything is for sale`);
     case "sort":
