@@ -147,6 +147,39 @@ test("CSV files without a project get a layout; a column is bound by hand, its e
   await page.context().close();
 });
 
+test("files without a project are drafted together, and what they do not tell is asked; replies make the project anew", async () => {
+  const { page, errors } = await openPage(workbench);
+  const goods = "Artikel;Bezeichnung;Preis\nL-1;Laterne klein;12,50\nL-2;Korb geflochten;8,90\nL-3;Decke rot;30,00\n";
+  const file = (name: string, text: string) => ({ name, mimeType: "text/csv", buffer: Buffer.from(text) });
+  await changed(page, () =>
+    page.setInputFiles('input[data-what="files"]', [
+      file("waren.csv", goods),
+      file("lager.csv", "Artikel;Bestand\nL-1;4\nL-2;7\nL-3;1\n"),
+    ]),
+  );
+  assert.match(
+    (await page.locator(".source-list").textContent()) ?? "",
+    /waren\.csv3 rows.*lager\.csv2 rows|lager\.csv3 rows/s,
+  );
+  const questions = page.locator(".questions");
+  assert.match(
+    (await questions.textContent()) ?? "",
+    /What the files do not tell.*In which currency.*Show everything\?/s,
+  );
+  await questions.getByLabel(/In which currency/).fill("CHF");
+  await changed(page, () => questions.getByRole("button", { name: "Use these replies" }).click());
+  assert.equal(await questions.getByLabel(/In which currency/).inputValue(), "CHF");
+  assert.deepEqual(await problemsOf(page), []);
+  const files = unzipSync((await saved(page, "Layouts and project file (zip)")).bytes);
+  const project = Buffer.from(files["project.yaml"]!).toString();
+  assert.match(project, /currency: CHF\n[^]*product\.shown, constant: "true"[^]*shop languages: de/);
+  assert.match(Buffer.from(files["layouts/lager.yaml"]!).toString(), /found by: \{ column: Artikel, names: code \}/);
+  await changed(page, () => page.getByRole("button", { name: /^Undo: the replies/ }).click());
+  assert.equal(await questions.getByLabel(/In which currency/).inputValue(), "EUR");
+  assert.deepEqual(errors, []);
+  await page.context().close();
+});
+
 test("a cell of the upload leads to the cell it came from, and that one shows where it goes", async () => {
   const { page } = await openPage(workbench);
   await goTo(page, "#/rows/02-items.csv?line=3&column=Price");

@@ -8,13 +8,14 @@ import type { SourceView } from "../workspace/views.js";
 import { CommandLine, Counts, PageHead, useCommand } from "../parts/parts.js";
 import { useTexts } from "../texts/texts.js";
 import { LargeNotice } from "./large.js";
+import { Questions } from "./questions.js";
 import { nameOf, OneSource } from "./sheet.js";
 
 export function SourcesPage() {
   const texts = useTexts();
   const { overview, isSettled, act } = useProject();
   const { path, query } = useWhere();
-  const { sources, found, state, version } = overview!;
+  const { sources, found, state, version, questions } = overview!;
   const number = Math.min(sources.length - 1, Math.max(0, Number(path[1] ?? 0) || 0));
   const source = sources[number]!;
   const command = useCommand();
@@ -32,6 +33,7 @@ export function SourcesPage() {
     <>
       <PageHead location="sources" next={next} />
       {state === "too large" && <LargeNotice />}
+      {questions.length > 0 && <Questions key={version} questions={questions} />}
       <div className="sources">
         <SourceList sources={sources} here={number} />
         <OneSource

@@ -46,6 +46,7 @@ export const de: WorkbenchTexts = {
   undo: "Rückgängig",
   redo: "Wiederholen",
   did: {
+    replied: (to) => `die Antworten zu ${to}`,
     opened: (to) => `das Öffnen von ${to}`,
     bound: (to) => `die Spalte „${to}“`,
     layout: (to) => `der Text von ${to}`,
@@ -116,6 +117,11 @@ export const de: WorkbenchTexts = {
   empty: "Nichts anzuzeigen.",
   back: "Zurück",
   backToFindings: "Zurück zu den Befunden",
+  questions: {
+    title: "Was die Dateien nicht sagen",
+    hint: "Das Projekt wird mit diesen Antworten angelegt.",
+    use: "Diese Antworten verwenden",
+  },
   sources: {
     list: "Tabellen",
     notRead: "noch nicht gelesen",

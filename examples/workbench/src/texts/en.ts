@@ -46,6 +46,7 @@ export const en = {
   redo: "Redo",
   did: {
     opened: (to: string) => `opening ${to}`,
+    replied: (to: string) => `the replies to ${to}`,
     bound: (to: string) => `the column “${to}”`,
     layout: (to: string) => `the text of ${to}`,
     target: (to: string) => `the platform ${to}`,
@@ -109,6 +110,11 @@ export const en = {
   empty: "Nothing to show.",
   back: "Back",
   backToFindings: "Back to the findings",
+  questions: {
+    title: "What the files do not tell",
+    hint: "The project is made with these replies.",
+    use: "Use these replies",
+  },
   sources: {
     list: "Sheets",
     notRead: "not read yet",

@@ -4,14 +4,16 @@ import {
   addPictures,
   addSource,
   draft,
-  draftProject,
   Findings,
   layoutName,
+  proposeProject,
   readWholeZip,
   type DraftedSource,
+  type Question,
 } from "zest-tier";
-import { blobFiles } from "zest-tier/web";
+import { blobFiles, webPorts } from "zest-tier/web";
 import { projectFile, type Files } from "./job.js";
+import { shippedLayout, shippedTarget } from "./shipped.js";
 
 export type Dropped = readonly (readonly [path: string, blob: Blob])[];
 
@@ -72,25 +74,42 @@ async function draftSources(
 }
 
 export type Opening =
-  | { readonly ok: true; readonly files: Files }
+  | { readonly ok: true; readonly files: Files; readonly questions: readonly Question[] }
   | { readonly ok: false; readonly reason: "nothing" | "no header" | "archive" };
 
-/** @returns the files of a project. */
-export async function openDropped(dropped: Dropped): Promise<Opening> {
+/** Up to so many bytes files are read whole to find out what the platform needs. */
+const settledBytes = 3_000_000;
+
+/** @param replies to the questions of an earlier opening of the same files. @returns the files of a project. */
+export async function openDropped(dropped: Dropped, replies: ReadonlyMap<string, string>): Promise<Opening> {
   const findings = new Findings();
   const files = await unpacked(dropped, findings);
   if (findings.hasErrors) return { ok: false, reason: "archive" };
-  if (files.has(projectFile)) return { ok: true, files };
+  if (files.has(projectFile)) return { ok: true, files, questions: [] };
   const paths = [...files.keys()].filter(isData);
   if (paths.length === 0) return { ok: false, reason: "nothing" };
-  const { sources, layouts } = await draftSources(files, paths);
-  if (sources.length === 0) return { ok: false, reason: "no header" };
-  for (const [path, text] of layouts) files.set(path, new Blob([text]));
-  const name = layoutName(sources[0]!.file, undefined) || "project";
-  const text = draftProject(name, sources, firstTarget, inOneFolder(files));
-  files.set(projectFile, new Blob([text]));
-  return { ok: true, files };
+  const folder = inOneFolder(files);
+  const bytes = paths.reduce((sum, path) => sum + (files.get(path)?.size ?? 0), 0);
+  const proposed = await proposeProject({
+    name: layoutName(paths[0]!, undefined) || "project",
+    sources: paths.map((path) => ({ file: path, path })),
+    pictures: folder === undefined ? undefined : { folder, names: picturesIn(files, folder) },
+    ports: webPorts(files, shippedTarget, shippedLayout),
+    target: { is: "shipped", name: firstTarget },
+    // Pictures may be dropped later: their columns are bound already.
+    replies: new Map([["pictures", "now"], ...replies]),
+    isQuick: bytes > settledBytes,
+    keepsUnbound: true,
+  });
+  if (!proposed.ok) return { ok: false, reason: "no header" };
+  for (const [path, text] of proposed.value.written) files.set(path, new Blob([text]));
+  return { ok: true, files, questions: proposed.value.questions };
 }
+
+const picturesIn = (files: Files, folder: string): string[] =>
+  [...files.keys()]
+    .filter((path) => pictureFile.test(path) && (folder === "." || path.startsWith(`${folder}/`)))
+    .map((path) => path.replace(/^.*\//, ""));
 
 /** The folder of the pictures; where they lie in several, they are put into one. One of a name that is taken stays where it is. */
 function inOneFolder(files: Map<string, Blob>): string | undefined {
@@ -117,7 +136,7 @@ export async function withMore(
   const findings = new Findings();
   const more = await unpacked(dropped, findings);
   if (findings.hasErrors) return { ok: false, reason: "archive" };
-  if (more.has(projectFile)) return { ok: true, files: more };
+  if (more.has(projectFile)) return { ok: true, files: more, questions: [] };
   const all = new Map(files);
   const fresh: string[] = [];
   let hasPictures = false;
@@ -140,5 +159,5 @@ export async function withMore(
   if (hasPictures && pictures === undefined) text = addPictures(text, newPictures) ?? text;
   for (const [path, layout] of drafted.layouts) all.set(path, new Blob([layout]));
   all.set(projectFile, new Blob([text]));
-  return { ok: true, files: all };
+  return { ok: true, files: all, questions: [] };
 }

@@ -1,10 +1,10 @@
 /** What the workspace gives the pages: plain data, small enough to be sent from the worker. */
 
-import type { Outcome, Location, PlanDiagram, RecordName, Severity } from "zest-tier";
+import type { Outcome, Location, PlanDiagram, Question, RecordName, Severity } from "zest-tier";
 
 /** What an edit did, and to what: for undo. */
 export interface Did {
-  readonly what: "opened" | "bound" | "layout" | "target" | "files";
+  readonly what: "opened" | "replied" | "bound" | "layout" | "target" | "files";
   readonly to: string;
 }
 
@@ -31,6 +31,8 @@ export interface SourceView {
 export interface Overview {
   readonly name: string;
   readonly isDemo: boolean;
+  /** What could not be known when the project was made of files. */
+  readonly questions: readonly Question[];
   readonly sources: readonly SourceView[];
   readonly targets: readonly string[];
   readonly target: string | undefined;

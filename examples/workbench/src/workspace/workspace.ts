@@ -4,7 +4,7 @@
  * Every edit is a new state of the files. Undo and redo go from state to state; nothing is changed in place.
  */
 
-import { addTarget, bindColumn, writeZip, type Language, type Project } from "zest-tier";
+import { addTarget, bindColumn, writeZip, type Language, type Project, type Question } from "zest-tier";
 import { countFindings, FindingIndex, noFindings } from "./finding-index.js";
 import { Job, projectFile, type Files } from "./job.js";
 import { layoutView } from "./layouts.js";
@@ -26,6 +26,13 @@ interface State {
   readonly files: Files;
   readonly isDemo: boolean;
   readonly did: Did;
+  /** What the project was made of, and what was asked about it; until something else is changed. */
+  readonly asked?: Asked | undefined;
+}
+
+interface Asked {
+  readonly dropped: Dropped;
+  readonly questions: readonly Question[];
 }
 
 /** How far the overview is to go; each further one takes longer. */
@@ -57,13 +64,26 @@ export class Workspace {
   }
 
   async open(dropped: Dropped, isDemo: boolean): Promise<OpenResult> {
-    const opening = await openDropped(dropped);
+    const opening = await openDropped(dropped, new Map());
     if (!opening.ok) return opening;
+    const { files, questions } = opening;
     this.#isLargeAllowed = false;
     this.#target = undefined;
     this.#holdBack = false;
     // What was open before can be gone back to.
-    this.#edit(opening.files, { what: "opened", to: dropped[0]?.[0] ?? "" }, isDemo);
+    this.#edit(files, { what: "opened", to: dropped[0]?.[0] ?? "" }, isDemo, { dropped, questions });
+    return { ok: true };
+  }
+
+  /** Makes the project anew, with replies to what was asked. @param replies by the names of questions. */
+  async reply(replies: Readonly<Record<string, string>>): Promise<OpenResult> {
+    const asked = this.#now?.asked;
+    if (!asked) return { ok: false, reason: "failed" };
+    const opening = await openDropped(asked.dropped, new Map(Object.entries(replies)));
+    if (!opening.ok) return opening;
+    const { files, questions } = opening;
+    const did = { what: "replied", to: Object.keys(replies).join(", ") } as const;
+    this.#edit(files, did, false, { dropped: asked.dropped, questions });
     return { ok: true };
   }
 
@@ -83,10 +103,10 @@ export class Workspace {
     return this.#job;
   }
 
-  #edit(files: Files, did: Did, isDemo = this.#now?.isDemo ?? false): void {
+  #edit(files: Files, did: Did, isDemo = this.#now?.isDemo ?? false, asked?: Asked): void {
     if (this.#now) this.#past.push(this.#now);
     this.#future = [];
-    this.#goTo({ files, did, isDemo });
+    this.#goTo({ files, did, isDemo, asked });
   }
 
   #goTo(state: State): void {
@@ -187,6 +207,7 @@ export class Workspace {
     return {
       name: project?.name ?? "",
       isDemo: this.#now!.isDemo,
+      questions: this.#now!.asked?.questions ?? [],
       sources,
       targets: [...targets, ...shippedTargetNames.filter((name) => !targets.includes(name))],
       target: project?.targets.find(({ name }) => name === this.#target)?.name ?? targets[0],

@@ -24,7 +24,8 @@ export const run: Run = async (given, io) => {
   const target = await targetOf(given, io);
   const files = (path: string) => nodeFiles(dirname(path)).read(basename(path));
   const ports = { ...nodePorts(io.cwd), files: { read: files, list: () => Promise.resolve([]) } };
-  const named = pictures.map((path) => basename(path));
+  const named =
+    pictures.length === 0 ? undefined : { folder: "pictures", names: pictures.map((path) => basename(path)) };
   const input = { name: layoutName(basename(folder), undefined) || "project", sources, pictures: named, ports, target };
   const asking = isJson(given) || given.options["yes"] === true ? undefined : io.ask;
   const replies = repliesOf(given);

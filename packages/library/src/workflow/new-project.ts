@@ -32,13 +32,17 @@ export interface NewProjectInput {
   readonly name: string;
   /** The files, and where they will lie in the project. */
   readonly sources: readonly { readonly file: string; readonly path: string }[];
-  /** The names of picture files, where any are there; they will lie in the folder `pictures`. */
-  readonly pictures?: readonly string[] | undefined;
+  /** The picture files, where any are there. */
+  readonly pictures?: { readonly folder: string; readonly names: readonly string[] } | undefined;
   /** Where the files are now. */
   readonly ports: ProjectPorts;
   readonly target: NewTarget;
   /** By the names of questions. */
   readonly replies: ReadonlyMap<string, string>;
+  /** Whether the files are only looked at: what the platform needs is not found out by reading them whole. */
+  readonly isQuick?: boolean | undefined;
+  /** Whether files of which nothing can be bound are sources too, to be bound by hand. */
+  readonly keepsUnbound?: boolean | undefined;
 }
 
 /** A file that became a source, and its draft. */
@@ -68,14 +72,14 @@ export async function proposeProject(input: NewProjectInput): Promise<Result<New
   const made = await targetOf(input, findings);
   if (!made) return { ok: false, findings };
   const project = new Proposal(input, samples, made);
-  await project.settle();
+  if (!input.isQuick) await project.settle();
   return resultOf(project.proposed(), findings);
 }
 
 /** The files as sources. A file of which nothing can be bound is none. */
-function sourcesOf(samples: readonly PlacedSample[], options: DraftOptions): NewSource[] {
+function sourcesOf(samples: readonly PlacedSample[], options: DraftOptions, keepsUnbound = false): NewSource[] {
   return draftTogether(samples, options).map((draft, at): NewSource => {
-    const isBound = draft.lines.some(({ binding }) => binding !== undefined && !isOnlyTelling(binding));
+    const isBound = keepsUnbound || draft.lines.some(({ binding }) => binding !== undefined && !isOnlyTelling(binding));
     return { path: samples[at]!.path, draft, layout: isBound ? `layouts/${samples[at]!.name}.yaml` : undefined };
   });
 }
@@ -156,15 +160,16 @@ class Proposal {
     readonly samples: readonly PlacedSample[],
     readonly target: MadeTarget,
   ) {
-    this.sources = sourcesOf(samples, {});
+    this.sources = sourcesOf(samples, {}, input.keepsUnbound);
     if (this.sources.some(hasPictures) && this.#picturesCome() === "later") this.#redraft({ withoutPictures: true });
     this.#languages = languagesOf(this.sources);
+    this.#ask("currency", "In which currency are the prices?", currencyOf(this.sources) ?? "EUR");
     this.#precedence = new Set(this.#twice().map((one) => this.#whichCounts(one)));
   }
 
   #redraft(more: DraftOptions): void {
     this.#options = { ...this.#options, ...more };
-    this.sources = sourcesOf(this.samples, this.#options);
+    this.sources = sourcesOf(this.samples, this.#options, this.input.keepsUnbound);
   }
 
   /** The fields that two files give, once for each pair of files. */
@@ -188,16 +193,19 @@ class Proposal {
     return this.#ask(`file of ${field}`, asks, paths.find(isList) ?? paths[0]!, paths);
   }
 
+  get #pictures(): readonly string[] {
+    return this.input.pictures?.names ?? [];
+  }
+
   /** Whether pictures that files name are uploaded now, or once their files are there. */
   #picturesCome(): string {
-    if ((this.input.pictures ?? []).length > 0) return "now";
+    if (this.#pictures.length > 0) return "now";
     const asks = "The files name pictures, and none was given. Leave them out until they are there, or bind them now?";
     return this.#ask("pictures", asks, "later", ["later", "now"]);
   }
 
   /** Opens the project as it is proposed, until the target needs nothing more that can be made. */
   async settle(): Promise<void> {
-    this.#ask("currency", "In which currency are the prices?", currencyOf(this.sources) ?? "EUR");
     for (let round = 0; round < maxRounds; round++) {
       const opened = await this.#opened();
       if (!opened) return;
@@ -249,7 +257,7 @@ class Proposal {
         const text = written.get(path);
         return text === undefined ? ports.files.read(from.get(path) ?? path) : Promise.resolve(success(inBytes(text)));
       },
-      list: () => Promise.resolve((this.input.pictures ?? []).map((name) => ({ name, bytes: 0 }))),
+      list: () => Promise.resolve(this.#pictures.map((name) => ({ name, bytes: 0 }))),
     };
     const opened = await openProject({ ...ports, files });
     const read = opened.ok ? await readSourcesOf(opened.value) : opened;
@@ -312,7 +320,7 @@ class Proposal {
       ...unread.map(({ path }) => `  # ${path}: nothing of it could be bound`),
       ...(currency ? [`currency: ${currency.answer ?? currency.preset}`] : []),
       `languages: ${flow(this.#languages)}`,
-      ...((this.input.pictures ?? []).length > 0 ? ["pictures: pictures"] : []),
+      ...(this.#pictures.length > 0 ? [stringify({ pictures: this.input.pictures!.folder }).trim()] : []),
       ...(Object.keys(this.#gaps).length > 0 ? [`gaps: ${flow(this.#gaps)}`] : []),
       ...(this.#derived.length > 0 ? ["derive:"] : []),
       ...this.#derived.map(({ rule, why }) => `  - ${flow(rule)} # ${why}`),
