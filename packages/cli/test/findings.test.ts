@@ -182,6 +182,7 @@ test("each command that takes a format writes it: one document for programs, one
     guide: ["pennywort"],
     calibrate: ["sources/range.csv", "--layout", "layouts/range.yaml"],
     draft: ["sources/range.csv"],
+    new: ["new-FORMAT", "sources/range.csv", "--for", "pennywort"],
     translations: ["--into", "fr"],
   };
   // The demo begins servers, and these need an export.
@@ -191,7 +192,8 @@ test("each command that takes a format writes it: one document for programs, one
     const formats = options.find(({ flags }) => flags.startsWith("--format"))?.choices ?? [];
     if (others.has(name) || formats.length === 0) continue;
     for (const format of formats.filter((one) => one !== "text")) {
-      const { out, err } = await run(name, ...(words[name] ?? []), "--format", format);
+      const given = (words[name] ?? []).map((word) => word.replace("FORMAT", format));
+      const { out, err } = await run(name, ...given, "--format", format);
       assert.notEqual(out, "", `${name} ${format}: ${err}`);
       const document = JSON.parse(out) as { command?: string; version?: string };
       assert.ok(format === "sarif" ? document.version === "2.1.0" : document.command === name, `${name} ${format}`);

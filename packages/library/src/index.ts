@@ -93,15 +93,11 @@ export type { Operation } from "./reshape/schema.js";
 export type { BalanceLine } from "./reshape/balance.js";
 export type { PlatformStep } from "./reshape/work.js";
 export type { AppliedOperation, Project, ReadProject, TargetWishes } from "./project/project.js";
-export {
-  proposeProject,
-  type NewProject,
-  type NewProjectInput,
-  type NewSource,
-  type NewTarget,
-} from "./workflow/new-project.js";
+export { proposeProject } from "./workflow/new-project.js";
+export type { NewProject, NewProjectInput, NewTarget } from "./workflow/project-proposal.js";
+export type { NewSource } from "./workflow/new-sources.js";
 export type { NeededRule } from "./workflow/needed-fields.js";
-export { addPictures, addSource, addTarget, draftProject, type DraftedSource } from "./project/draft.js";
+export { addPictures, addSource, addTarget, type DraftedSource } from "./project/draft.js";
 /** How a file came back that was read with a layout and written again: cell by cell, and record by record. */
 export type { Calibration, ColumnCalibration } from "./project/calibrate.js";
 export type { FieldDifference, RecordsCalibration } from "./project/compare-records.js";

@@ -355,10 +355,6 @@ const examples: Record<keyof typeof api, () => unknown> = {
       ["No: product.code", "Name: product.name@en"],
     );
   },
-  draftProject() {
-    const text = api.draftProject("shop", [{ file: "prices.csv", layout: "layouts/prices.yaml" }], "pennywort");
-    assert.match(text, /project: shop/);
-  },
   addSource() {
     const text = api.addSource("project: shop\nsources: []\n", { file: "stock.csv", layout: "layouts/stock.yaml" });
     assert.match(text ?? "", /stock\.csv/);

@@ -11,7 +11,6 @@ import {
   bindableFields,
   bindColumn,
   combinationsOf,
-  draftProject,
   Findings,
   layoutLines,
   planDiagram,
@@ -118,8 +117,9 @@ test("every field that is offered for a column can be bound, as it is or with a 
   }
 });
 
-test("a project is drafted for files that come without one, and takes more sources and targets", () => {
-  const text = draftProject("hives: all", [{ file: "a b.csv", layout: "layouts/a.yaml" }], "pennywort", "pictures");
+test("a project takes more sources and targets", () => {
+  const text =
+    'project: "hives: all"\nsources:\n  - { file: a b.csv, layout: layouts/a.yaml }\npictures: pictures\ntargets:\n  - { target: pennywort }\n';
   const more = addTarget(addSource(text, { file: "c.zip", within: "c.csv", layout: "layouts/c.yaml" })!, "saltmarsh")!;
   const findings = new Findings();
   const given = findings.took(parseGiven(more, "project.yaml", givenProject));

@@ -66,7 +66,8 @@ export function isAxisLike(one: Looked, { shape }: ShapeGuess): boolean {
   if (profile.distinct.some((word) => /[:|;=]/.test(word)) || profile.share < 0.4 || profile.distinct.length < 2)
     return false;
   if (shape.shared.has(one) || !tellsRowsApart(one, shape.by, shape.isFilledDown)) return false;
-  return isWord || profile.distinct.length * 3 <= profile.filled;
+  // Of few rows each value comes but twice.
+  return isWord || profile.distinct.length * (profile.filled < 20 ? 2 : 3) <= profile.filled;
 }
 
 /** Whether a column differs on the rows of a good part of the products that have several. */

@@ -1,33 +1,12 @@
-/** A project for files that come without one, and what is added to one by hand of a program: sources, targets. */
+/** What a program adds to a project file: sources, targets, pictures. */
 
-import { isMap, isSeq, parseDocument, stringify } from "yaml";
+import { isMap, isSeq, parseDocument } from "yaml";
 
 /** A file and its layout, as a project names them. */
 export interface DraftedSource {
   readonly file: string;
   readonly within?: string;
   readonly layout: string;
-}
-
-/** A project file for sources and a target. @returns the text of a project file. */
-export function draftProject(
-  name: string,
-  sources: readonly DraftedSource[],
-  target: string,
-  pictures?: string,
-): string {
-  const flow = (value: object): string =>
-    stringify(value, { collectionStyle: "flow", lineWidth: 0, flowCollectionPadding: true }).trim();
-  const lines = [
-    stringify({ project: name }).trim(),
-    "about: Made of the files as they came; look it over.",
-    "sources:",
-    ...sources.map((source) => `  - ${flow(source)}`),
-    ...(pictures === undefined ? [] : [stringify({ pictures }).trim()]),
-    "targets:",
-    `  - ${stringify({ target }).trim()}`,
-  ];
-  return `${lines.join("\n")}\n`;
 }
 
 /** Adds a source to a project file. @returns the text with one source more; undefined where it is not a project. */
