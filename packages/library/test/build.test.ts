@@ -248,6 +248,23 @@ test("says what the target has no place for", async () => {
   });
 });
 
+test("says that a product's own barcode has no place beside variants with barcodes", async () => {
+  const layout = rangeLayout.replace("Bezeichnung: product.name@de", "Bezeichnung: product.barcode");
+  const wood = (is: string, cells: object) => ({
+    ...single("hive", { ...cells, "Feature 1": "Wood", "Feature 1 is": is }),
+  });
+  const rows = [
+    { ...wood("Oak", { Bezeichnung: "4006381333931" }), No: "H-1" },
+    { ...wood("Elm", {}), No: "H-2" },
+    single("brush", { Bezeichnung: "4006381333948" }),
+  ];
+  const { list } = await build(rows, { layout });
+  assert.deepEqual(
+    those(list, "target/uncarried").map(({ facts }) => plain(facts)),
+    [{ field: "product.barcode", count: 1, examples: ["hive"], target: "pennywort" }],
+  );
+});
+
 test("says which prices the target has no place for, and which categories it would not make", async () => {
   const layout = rangeLayout.replace("variant.prices(price)", "variant.prices(cost)");
   const { list } = await build([single("hive")], { layout });

@@ -218,3 +218,19 @@ test("calibrating reports for each record whether it came back the same, whateve
     [["c", "weight", "1.25", "", 4]],
   );
 });
+
+test("one element with a text twice does not make a list of it for all the others", async () => {
+  const item = (n: number, more = "") => `<item><sku>A-${n}</sku><title>Lamp no ${n}</title>${more}</item>`;
+  const items = Array.from({ length: 60 }, (_, n) => item(n, n === 7 ? "<title>Lamp again</title>" : ""));
+  const draft = await draftOf(`<feed>${items.join("")}</feed>`, "feed.xml");
+  assert.equal(lineOf(draft, "title").binding, "product.name@en");
+});
+
+test("a header that is the name of a field binds itself; one that is left out has the nearest field", async () => {
+  const draft = await draftOf(
+    "sku;product.weight;searchTitle@de;Price\nA-1;1.5;Lampe;on request\nA-2;2.0;Korb;on request\n",
+  );
+  assert.deepEqual(lineOf(draft, "product.weight").binding, { field: "product.weight", as: "decimal" });
+  assert.equal(lineOf(draft, "searchTitle@de").binding, "product.searchTitle@de");
+  assert.equal(lineOf(draft, "Price").nearest, "product.prices(price).amount");
+});

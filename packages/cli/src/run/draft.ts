@@ -12,6 +12,7 @@ import { nodeFiles, writeWholeFile } from "zest-tier/node";
 import { type CommandLine, textOption, UsageError, type Run } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { plainCalibration, renderCalibration, renderDraft } from "../render/layouts.js";
+import { refuseUnknown, repliesOf } from "../replies.js";
 import { exitCode, failureCode, sayReport } from "../report.js";
 
 export const run: Run = async (given, io) => {
@@ -71,25 +72,9 @@ async function target(
   given: CommandLine,
   io: Io,
 ): Promise<number> {
-  const answers = new Map(
-    ((given.options["reply"] as readonly string[] | undefined) ?? []).map((one): [string, string] => {
-      const at = one.indexOf("=");
-      if (at < 1)
-        throw new UsageError(`--reply ${one} has no "="`, "Give the question and the reply: --reply blank=clear");
-      return [one.slice(0, at), one.slice(at + 1)];
-    }),
-  );
-  const drafted = draftTarget(name, yaml, answers);
-  for (const [question, answer] of answers) {
-    const known = drafted.questions.find((one) => one.name === question);
-    if (!known)
-      throw new UsageError(
-        `there is no question "${question}"`,
-        `The questions are ${drafted.questions.map((one) => one.name).join(", ")}.`,
-      );
-    if (known.choices && !known.choices.includes(answer))
-      throw new UsageError(`"${answer}" is not a reply to ${question}`, `Reply ${known.choices.join(" or ")}.`);
-  }
+  const replies = repliesOf(given, "blank=clear");
+  const drafted = draftTarget(name, yaml, replies);
+  refuseUnknown(replies, drafted.questions);
   if (out !== undefined) await writeLayout(resolve(io.cwd, out), drafted.yaml);
   const colours = coloursOf(io);
   const open = drafted.questions.filter((one) => one.answer === undefined);

@@ -11,9 +11,10 @@ import {
   type ReadonlyFindings,
 } from "zest-tier";
 import { nodeFiles, nodePorts, shippedTargetNames, writeWholeFile } from "zest-tier/node";
-import { isJson, listOption, textOption, UsageError, type CommandLine, type Run } from "../command.js";
+import { isJson, textOption, UsageError, type CommandLine, type Run } from "../command.js";
 import { coloursOf, type Io } from "../io.js";
 import { plainNewProject, renderNewProject } from "../render/new-project.js";
+import { refuseUnknown, repliesOf } from "../replies.js";
 import { exitCode, failureCode, sayReport } from "../report.js";
 import { openSession } from "../session.js";
 
@@ -28,7 +29,7 @@ export const run: Run = async (given, io) => {
     pictures.length === 0 ? undefined : { folder: "pictures", names: pictures.map((path) => basename(path)) };
   const input = { name: layoutName(basename(folder), undefined) || "project", sources, pictures: named, ports, target };
   const asking = isJson(given) || given.options["yes"] === true ? undefined : io.ask;
-  const replies = repliesOf(given);
+  const replies = repliesOf(given, "currency=CHF");
   let proposed = await proposeProject({ ...input, replies });
   for (let round = 0; proposed.ok && asking && round < maxRounds; round++) {
     const open = proposed.value.questions.filter(({ answer }) => answer === undefined);
@@ -40,7 +41,7 @@ export const run: Run = async (given, io) => {
     sayReport({ text: "", data: { command: "new", ok: false } }, proposed.findings, given, io);
     return failureCode(proposed.findings);
   }
-  refuseUnknown(replies, proposed.value);
+  refuseUnknown(replies, proposed.value.questions);
   await write(folder, proposed.value, sources, pictures);
   const { findings, isOpened } = await checked(folder, io);
   const code = isOpened ? exitCode(findings) : failureCode(findings);
@@ -116,26 +117,6 @@ async function targetOf(given: CommandLine, io: Io): Promise<NewTarget> {
   if (!existsSync(path)) throw new UsageError(`there is no platform or file ${named}`, hint);
   if (/\.ya?ml$/i.test(named)) return { is: "target", path: basename(named), text: await readFile(path, "utf8") };
   return { is: "sample", name: layoutName(named, undefined) || "platform", file: path };
-}
-
-function repliesOf(given: CommandLine): Map<string, string> {
-  const pairs = listOption(given, "reply").map((one): [string, string] => {
-    const at = one.indexOf("=");
-    if (at < 1)
-      throw new UsageError(`--reply ${one} has no "="`, "Give the question and the reply: --reply currency=CHF");
-    return [one.slice(0, at), one.slice(at + 1)];
-  });
-  return new Map(pairs);
-}
-
-function refuseUnknown(replies: ReadonlyMap<string, string>, { questions }: NewProject): void {
-  for (const [name, reply] of replies) {
-    const known = questions.find((one) => one.name === name);
-    const names = questions.map((one) => one.name).join(", ");
-    if (!known) throw new UsageError(`there is no question "${name}"`, `The questions are ${names}.`);
-    if (known.choices && !known.choices.includes(reply))
-      throw new UsageError(`"${reply}" is not a reply to ${name}`, `Reply ${known.choices.join(" or ")}.`);
-  }
 }
 
 /** Asks until the reply is one that may be given; a blank one takes what is assumed. */

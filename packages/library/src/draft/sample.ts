@@ -30,6 +30,8 @@ export interface Sample {
 }
 
 const maxHeaderLine = 20;
+/** The share of elements that may be otherwise than the rest. */
+const mistaken = 0.03;
 
 /** @param rows with the header and what stands above it; @param lines of each. */
 export function sampleSheet(
@@ -92,7 +94,8 @@ export function sampleXml(root: XmlNode): Sample | undefined {
       const path = `${prefix}${name}`;
       if (path === children || children?.startsWith(`${path}/`)) continue;
       const all = owners.map((node) => (node ? elements(node) : []).filter((child) => child.name === name));
-      const isOnce = all.every((list) => list.length <= 1);
+      // Of many elements a few may have a text twice by mistake: that makes no list of it.
+      const isOnce = all.filter((list) => list.length > 1).length <= mistaken * all.length;
       if (all.flat().some(isMixed) || !all.flat().some((child) => elements(child).length > 0))
         if (isOnce) onlyOnes(path, name, all, scope);
         else byAttribute(path, name, all, scope);

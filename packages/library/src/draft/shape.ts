@@ -59,7 +59,8 @@ export function findShape(looked: readonly Looked[], surroundings: Surroundings)
   if (grouping) {
     const { by, code } = grouping;
     const isMore = (row: number) => by.column.cells[row] === "" && code.column.cells[row] === "";
-    const why = `"${by.column.header}" repeats on rows that stand together, and each has a code of its own`;
+    const [products, variants] = [by.profile.distinct.length, code.profile.filled];
+    const why = `"${by.column.header}" repeats on rows that stand together, and each has a code of its own: ${products} groups, ${variants} rows`;
     return { language, isMore, shape: { is: "grouped", ...grouping }, why };
   }
   const hasNames = means(looked, "name", "categoryName").length > 0;

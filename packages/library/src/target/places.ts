@@ -92,7 +92,13 @@ export class Places {
 
   /** Whether only columns of variants show a field that these do not take from their product: its barcode, where it has any. */
   #isOfSinglesAlone({ name, single, fields }: KindSpec, field: string): boolean {
-    if (!single || !this.#all.has(`${name}.${field}`) || !fields.some((one) => one.name === field && one.own))
+    // The code of a product that became one with variants is that of its variant.
+    if (
+      field === "code" ||
+      !single ||
+      !this.#all.has(`${name}.${field}`) ||
+      !fields.some((one) => one.name === field && one.own)
+    )
       return false;
     return this.#files.every(({ layouts }) =>
       layouts.every((layout) =>
