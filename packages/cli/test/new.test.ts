@@ -149,7 +149,13 @@ test("a platform's own sample becomes a target, whose questions are asked too", 
 });
 
 test("nothing is overwritten, and what no project can be made of is reported before anything is written", async () => {
-  const folder = folderWith({ "range.csv": range, "shop/kept.txt": "mine", "empty.csv": "", "lat.png": "1" });
+  const folder = folderWith({
+    "range.csv": range,
+    "shop/kept.txt": "mine",
+    "next.part/kept.txt": "mine",
+    "empty.csv": "",
+    "lat.png": "1",
+  });
   const refused = async (...words: readonly string[]) => (await type(folder, ["new", ...words])).err;
   assert.match(
     await refused("shop", "range.csv", "--for", "pennywort"),
@@ -162,8 +168,10 @@ test("nothing is overwritten, and what no project can be made of is reported bef
   assert.match(await refused("new", "lat.png", "--for", "pennywort"), /there are pictures alone/);
   const empty = await type(folder, ["new", "new", "empty.csv", "--for", "pennywort"]);
   assert.equal(empty.code, 1);
-  assert.equal(existsSync(join(folder, "new")) || existsSync(join(folder, "new.part")), false);
-  assert.equal(readFileSync(join(folder, "shop/kept.txt"), "utf8"), "mine");
+  assert.equal(existsSync(join(folder, "new")), false);
+  assert.equal((await type(folder, ["new", "next", "range.csv", "--for", "pennywort", "--yes"])).code, 0);
+  for (const kept of ["shop", "next.part"]) assert.equal(readFileSync(join(folder, kept, "kept.txt"), "utf8"), "mine");
+  assert.deepEqual(readdirSync(folder).sort(), ["empty.csv", "lat.png", "next", "next.part", "range.csv", "shop"]);
 });
 
 test("of newcomers who type what is printed most come to a rehearsed upload", async () => {

@@ -1,5 +1,5 @@
 import { existsSync, readdirSync, statSync } from "node:fs";
-import { copyFile, mkdir, readdir, readFile, rename, rm } from "node:fs/promises";
+import { copyFile, mkdir, mkdtemp, readdir, readFile, rename, rm } from "node:fs/promises";
 import { basename, dirname, extname, join, resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import {
@@ -141,21 +141,26 @@ async function write(
   sources: readonly GivenSource[],
   pictures: readonly string[],
 ): Promise<void> {
-  const part = `${folder}.part`;
-  await rm(part, { recursive: true, force: true });
+  // A name that no other folder has: what lies beside it stays.
+  const beside = await mkdtemp(`${folder}.`);
+  const part = join(beside, "project");
   const at = async (path: string): Promise<string> => {
     const whole = join(part, path);
     await mkdir(dirname(whole), { recursive: true });
     return whole;
   };
-  for (const { file, path } of sources) await copyFile(file, await at(path));
-  for (const path of pictures) await copyFile(path, await at(`pictures/${basename(path)}`));
-  for (const [path, text] of project.written) await writeWholeFile(await at(path), text);
-  for (const name of ["layout", "project", "target"]) {
-    const schema = fileURLToPath(import.meta.resolve(`zest-tier/schemas/${name}.schema.json`));
-    await copyFile(schema, await at(`schemas/${name}.schema.json`));
+  try {
+    for (const { file, path } of sources) await copyFile(file, await at(path));
+    for (const path of pictures) await copyFile(path, await at(`pictures/${basename(path)}`));
+    for (const [path, text] of project.written) await writeWholeFile(await at(path), text);
+    for (const name of ["layout", "project", "target"]) {
+      const schema = fileURLToPath(import.meta.resolve(`zest-tier/schemas/${name}.schema.json`));
+      await copyFile(schema, await at(`schemas/${name}.schema.json`));
+    }
+    await rename(part, folder);
+  } finally {
+    await rm(beside, { recursive: true, force: true });
   }
-  await rename(part, folder);
 }
 
 async function checked(

@@ -135,7 +135,7 @@ export class Drafter {
       );
     const isKey = identity.meaning?.concept === "key" || this.found.shape.is === "expanded";
     const field = isKey ? `${this.#product}.key` : `${this.#product}.code`;
-    this.#add(identity, field, {}, this.#evidence(identity), this.#because(identity, "different on each row"));
+    this.#add(identity, field, {}, evidenceOf(identity), this.#because(identity, "different on each row"));
   }
 
   /** In a document: what is different in each block, and in each of their children. */
@@ -148,15 +148,13 @@ export class Drafter {
         children,
         "variant.code",
         {},
-        this.#evidence(children),
+        evidenceOf(children),
         this.#because(children, "different in each version"),
       );
     if (!parents) return;
     const field = isOfVersions || parents.meaning?.concept === "key" ? "product.key" : "product.code";
-    this.#add(parents, field, {}, this.#evidence(parents), this.#because(parents, "different in each element"));
+    this.#add(parents, field, {}, evidenceOf(parents), this.#because(parents, "different in each element"));
   }
-
-  #evidence = (one: Looked): Evidence => evidenceOf(one);
 
   #because({ meaning }: Looked, cells: string): string {
     if (!meaning) return cells;
@@ -301,14 +299,13 @@ export class Drafter {
     const [main, sub] = [mains[0], subs[0] ?? mains[1]];
     if (main && sub && this.looked.sample.is === "sheet") return this.#joined(main, sub);
     const only = mains.length === 1 ? main : undefined;
-    if (only && this.#product === "product") this.#categories(only);
+    if (only) this.#categories(only);
   }
 
   /** Two columns are the two steps of one path. */
   #joined(main: Looked, sub: Looked): void {
-    const separator = " / ";
     const holds = [main, sub].some(({ profile }) => profile.distinct.some((word) => word.includes("/")));
-    const between = holds ? " > " : separator;
+    const between = holds ? " > " : " / ";
     const name = `${main.column.header} + ${sub.column.header}`;
     this.rest.cells[name] = { join: [main.column.header, sub.column.header], with: between };
     const binding = {
@@ -325,7 +322,7 @@ export class Drafter {
         one,
         field: `product.categories ${step}`,
         binding,
-        evidence: this.#evidence(one),
+        evidence: evidenceOf(one),
         why: this.#because(one, `the ${step} step of a path`),
       });
   }
@@ -336,13 +333,13 @@ export class Drafter {
     const why = this.#because(one, "");
     if (column.scope === "list") {
       this.rest.lanes["shelves"] = { entries: "product.categories", element: column.header };
-      return this.#add(one, "shelves.each", { as: { by }, missing: "create" }, this.#evidence(one), why);
+      return this.#add(one, "shelves.each", { as: { by }, missing: "create" }, evidenceOf(one), why);
     }
     const { pathSeparator, listSeparator } = profile;
     const named = pathSeparator === undefined ? { by } : { path: pathSeparator, by };
     const isList = listSeparator !== undefined && listSeparator !== pathSeparator && /[;|]/.test(listSeparator);
     const as = isList ? { list: listSeparator, of: named } : named;
-    return this.#add(one, "product.categories", { as, missing: "create" }, this.#evidence(one), why);
+    return this.#add(one, "product.categories", { as, missing: "create" }, evidenceOf(one), why);
   }
 
   #propose(one: Looked): void {
@@ -365,7 +362,7 @@ export class Drafter {
   #byMeaning(one: Looked): void {
     const { profile } = one;
     const meaning = present(one.meaning);
-    const evidence = this.#evidence(one);
+    const evidence = evidenceOf(one);
     const because = this.#because(one, "");
     const add = (field: string, more: More = {}, why = because) => this.#add(one, field, more, evidence, why);
     const say = (kind: string, nearest?: string) =>
@@ -473,14 +470,14 @@ export class Drafter {
         `${this.#product}.key`,
       );
     if (language && profile.share === 1)
-      return this.#add(one, "product.key", {}, this.#evidence(one), `${because}, the same in each language`);
+      return this.#add(one, "product.key", {}, evidenceOf(one), `${because}, the same in each language`);
     if (
       column.scope === "parent" &&
       this.sold === "variant" &&
       profile.isNearlyUnique &&
       !this.proposals.isTaken("product.key")
     )
-      return this.#add(one, "product.key", {}, this.#evidence(one), because);
+      return this.#add(one, "product.key", {}, evidenceOf(one), because);
     if (isAxisLike(one, this.found) && present(one.meaning).how !== "exact")
       return this.#axis(one, "it varies within products, in few words");
     if (!profile.isNearlyUnique)
@@ -498,14 +495,14 @@ export class Drafter {
         : this.sold === "product" && isFree(key)
           ? key
           : undefined;
-    if (field) return this.#add(one, field, {}, this.#evidence(one), `${because}, different on each row`);
+    if (field) return this.#add(one, field, {}, evidenceOf(one), `${because}, different on each row`);
     return this.proposals.leave(one, "there is a code already", code);
   }
 
   #text(one: Looked, field: string): void {
     const lang = this.#texts.get(one) ?? this.language;
     const name = this.found.language ? `product.${field}` : `${this.#product}.${field}@${lang}`;
-    this.#add(one, name, {}, this.#evidence(one), this.#because(one, ""));
+    this.#add(one, name, {}, evidenceOf(one), this.#because(one, ""));
   }
 
   #price(one: Looked, role: string): void {
@@ -514,7 +511,7 @@ export class Drafter {
     const field = `${this.sold}.prices(${role}).amount`;
     if (!decimal) return this.proposals.leave(one, `it holds ${because}, but its cells are not amounts`, field);
     const why = `${because}, and amounts with a ${decimal.point === "," ? "comma" : "point"}`;
-    return this.#add(one, field, amountCodec(one), this.#evidence(one), why);
+    return this.#add(one, field, amountCodec(one), evidenceOf(one), why);
   }
 
   /** A price for a group of customers, which the header names. */
@@ -528,7 +525,7 @@ export class Drafter {
       one,
       field,
       amountCodec(one),
-      this.#evidence(one),
+      evidenceOf(one),
       `${this.#because(one, "")}: a price for a group of customers`,
     );
   }
@@ -538,7 +535,7 @@ export class Drafter {
       return this.proposals.leave(one, "no picture is there yet", "product.pictures(main).file");
     const { column, profile, number } = one;
     const why = this.#because(one, one.meaning ? "and names of pictures" : "they are names of pictures");
-    const evidence = this.#evidence(one);
+    const evidence = evidenceOf(one);
     if (column.scope === "list") {
       this.rest.lanes["shots"] = { entries: "product.pictures", element: column.header };
       return this.#add(one, "shots.file", {}, evidence, why);
@@ -576,7 +573,7 @@ export class Drafter {
       one,
       "product.relations(related).to",
       { as },
-      this.#evidence(one),
+      evidenceOf(one),
       `${because}, and codes of this file`,
     );
   }
@@ -593,7 +590,7 @@ export class Drafter {
   #axis(one: Looked, why: string, listed?: string): void {
     const axis = axisName(one, this.looked.sample.is === "sheet", listed !== undefined);
     const binding = axisBinding(axis, one.lang ?? this.language, listed);
-    const evidence = this.#evidence(one);
+    const evidence = evidenceOf(one);
     this.proposals.add({ one, field: `axis ${axis}`, binding, evidence, why: this.#because(one, why) });
   }
 

@@ -4,7 +4,7 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { kindPhrase, phrase } from "../phrases/phrase.js";
 import type { LookStep } from "./plan.js";
 
-/** Asks of each record whether nobody needs to look at it. */
+/** Asks of each record whether it needs no look. */
 type IsLeftOut = (kind: string, row: number) => boolean;
 
 /**
