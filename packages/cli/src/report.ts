@@ -1,7 +1,7 @@
 /** Saying what a command found: text to the terminal with findings on standard error, or one document on standard output. */
 
 import { toSarif, type Finding, type FindingCode, type ReadonlyFindings, safeJson } from "zest-tier";
-import { formatOf, isJson, languageOf, textOption, type CommandLine } from "./command.js";
+import { formatOf, isJson, languageOf, listOption, textOption, type CommandLine } from "./command.js";
 import { coloursOf, type Io } from "./io.js";
 import { findingsToJson, renderFindings, summarise, type FindingsView } from "./render/findings.js";
 import { findingTexts } from "./render/finding-texts.js";
@@ -38,11 +38,14 @@ export function sayAfterCheck(
   if (sayDocument(report, list, given, io)) return;
   if (report.text !== "") io.out(report.text);
   if (given.options["all"] === true) return sayFindings(list, given, io);
-  const known = list.filter((one) => isOfCheck(one) && !important.includes(one));
+  const exports = new Set([...listOption(given, "export"), ...listOption(given, "after")]);
+  const isOfExport = ({ at }: Finding) => at?.file !== undefined && exports.has(at.file);
+  const isKnown = (one: Finding) => isOfCheck(one) && !isOfExport(one) && !important.includes(one);
+  const known = list.filter(isKnown);
   const target = textOption(given, "for");
   const command = `zest-tier check${target === undefined ? "" : ` --for ${target}`}`;
   sayFindings(
-    list.filter((one) => !isOfCheck(one) || important.includes(one)),
+    list.filter((one) => !isKnown(one)),
     given,
     io,
   );

@@ -82,7 +82,7 @@ export { needsGraph, orderByNeeds } from "./plan/graph.js";
 export { parseLedger } from "./ledger/ledger.js";
 export { thereBy, withIds } from "./ledger/there.js";
 export { collectIds } from "./collect/collect.js";
-export { type ImportReport } from "./collect/collecting.js";
+export { type ImportReport, type PictureReport } from "./collect/collecting.js";
 export { type AcceptedRows } from "./collect/taken.js";
 
 // The upload.

@@ -3,8 +3,9 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import { Findings, Ledger, valueOf } from "#src/index.js";
-import { buildUpload, collectIds, nothingHeldBack, parseTarget, playUpload } from "#src/parts.js";
+import { buildUpload, collectIds, nothingHeldBack, parseTarget, playUpload, type PictureReport } from "#src/parts.js";
 import { nodeSha256 } from "#src/node/index.js";
+
 import { filesOf, kinds, memorySink, read } from "./support.js";
 
 const columns = `
@@ -89,17 +90,28 @@ for (const form of Object.keys(forms) as (keyof typeof forms)[])
 
 test("pictures that come last are confirmed by the answer to themselves, those before by the reports of the files", async () => {
   const report = new Map([["01-goods.csv", { refused: null, rows: [{ line: 2, outcome: "created" }] }]]);
-  for (const [answered, confirmed] of [
-    [new Set<string>(), false],
-    [new Set(["02-pictures.zip"]), true],
+  const told = (answer: PictureReport): ReadonlyMap<string, PictureReport> => new Map([["02-pictures.zip", answer]]);
+  const taken = (file: string) => ({ file, outcome: "taken" });
+  for (const [answered, refused] of [
+    [new Map<string, PictureReport>(), undefined],
+    [told({ refused: null }), []],
+    [told({ refused: "no room" }), ["a.png", "b.png"]],
+    [told({ refused: null, pictures: [] }), ["a.png", "b.png"]],
+    [told({ refused: null, pictures: [taken("a.png"), { file: "b.png", outcome: "refused" }] }), ["b.png"]],
+    [told({ refused: null, pictures: [taken("a.png"), taken("b.png")] }), []],
   ] as const) {
     const { catalogue, target, upload } = await built("a row a record", "awaited");
     const input = { catalogue, kinds, target, plan: upload.plan, heldBack: nothingHeldBack, run: "first" };
     const readExport = () => Promise.resolve(false);
-    const { ledger } = valueOf(
-      await collectIds({ ...input, ledger: new Ledger(), reports: report, answered, readExport }),
+    const collected = await collectIds({ ...input, ledger: new Ledger(), reports: report, answered, readExport });
+    const { ledger, refused: count } = valueOf(collected);
+    assert.deepEqual(
+      collected.findings.list().map(({ code, at }) => [code, at?.file, at?.record?.key]),
+      (refused ?? []).map((name) => ["collect/picture-refused", "02-pictures.zip", name]),
     );
-    assert.equal(ledger.has("picture", "a.png"), confirmed);
+    assert.equal(count, refused?.length ?? 0);
+    for (const name of ["a.png", "b.png"])
+      assert.equal(ledger.has("picture", name), refused !== undefined && !refused.some((one) => one === name));
     assert.equal(ledger.has("product", "a"), true);
   }
 });

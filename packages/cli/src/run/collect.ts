@@ -40,7 +40,9 @@ export const run: Run = (given, io) =>
       command: "collect",
       collected: collected ? { ids, confirmed, refused, records: records.map(toJson) } : null,
     };
-    sayAfterCheck({ text, data }, result.findings, given, io);
+    const before = new Set(known.list());
+    const own = result.findings.list().filter((one) => !before.has(one));
+    sayAfterCheck({ text, data }, result.findings, given, io, own);
     return collected && collected.refused === 0 ? 0 : failureCode(result.findings);
   });
 
@@ -93,9 +95,9 @@ function renderCollected(
   const { ids, confirmed, refused, records } = collected;
   const next =
     refused > 0
-      ? "Refused rows are not in the ledger. Correct their sources; the next build includes them again."
+      ? "What was refused is not in the ledger. Correct its source; the next build includes it again."
       : `Next: ${colours.bold("zest-tier build")}`;
-  return `${renderRecords(records, colours, tellsAll, currency)}${colours.bold("Collected")} ${counted(ids, "id")}. ${counted(confirmed, "other record")} confirmed, ${counted(refused, "row")} refused.\n  ${next}\n`;
+  return `${renderRecords(records, colours, tellsAll, currency)}${colours.bold("Collected")} ${counted(ids, "id")}. ${counted(confirmed, "other record")} confirmed, ${refused} refused.\n  ${next}\n`;
 }
 
 /** Collects, and saves what is new in the ledger. */

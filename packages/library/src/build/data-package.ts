@@ -1,9 +1,11 @@
 /** The upload's manifest: a Frictionless Data Package (version 1) with a Table Schema for each file of rows. */
 
-import { firstOf, entryOf } from "../checked.js";
+import { firstOf, entryOf, fitting } from "../checked.js";
 import type { Codec } from "../codecs/codec.js";
 import { driverOf } from "../formats/drivers/drivers.js";
-import type { Column } from "../layout/layout.js";
+import { madeHeaders, sheetCells, sheetHeaders } from "../layout/cells.js";
+import type { Column, Layout } from "../layout/layout.js";
+import type { Header } from "../nominal.js";
 import type { Plan, Purpose } from "../plan/plan.js";
 import { allRules } from "../target/rules/rules.js";
 import type { ColumnRule } from "../target/schema.js";
@@ -48,6 +50,14 @@ function resource(file: PackedFile, target: Target, created: PackedFile | undefi
   const { columns } = of.layout;
   const written = file.columns ?? (file.slot.columns && new Set(file.slot.columns));
   const shown = columns.filter(({ header }) => written?.has(header) ?? true);
+  const inFile = sheetCells(
+    of.layout.cells,
+    shown.map(({ header }) => header),
+  ).headers;
+  const fieldOf = (header: Header): object => {
+    const own = shown.find((column) => column.header === header);
+    return own ? tableField(own, of) : madeField(header, of.layout);
+  };
   const key = of.grouped?.parent;
   const foreignKeys = created &&
     key !== undefined && [{ fields: key, reference: { resource: resourceName(created.name), fields: key } }];
@@ -59,7 +69,7 @@ function resource(file: PackedFile, target: Target, created: PackedFile | undefi
     slot: file.slot.name,
     ...(file.purpose && file.purpose !== "create" && { purpose: file.purpose }),
     schema: {
-      fields: shown.map((column) => tableField(column, of)),
+      fields: inFile.map(fieldOf),
       missingValues: [""],
       ...(foreignKeys ? { foreignKeys } : {}),
     },
@@ -77,6 +87,12 @@ function tableField({ header, bindings }: Column, file: TargetFile): object {
     description: `${name}: ${codec.takes}`,
     ...(Object.keys(constraints).length > 0 ? { constraints } : {}),
   };
+}
+
+/** A column whose cells are made of those of others, or are parts of another's. */
+function madeField(header: Header, { cells }: Layout): object {
+  const step = fitting(cells, (one) => sheetHeaders(one).includes(header));
+  return { name: header, type: "string", description: madeHeaders(step).join(", ") };
 }
 
 function typeOf(codec: Codec): object {

@@ -9,6 +9,7 @@ import { finding, Findings, type Result, type Finding, type ReadonlyFindings } f
 import { firstOf, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { rowsAbove } from "../layout/write/above.js";
+import { sheetCells } from "../layout/cells.js";
 import { writtenHeaders } from "../layout/write/rows.js";
 import { formatLocation } from "../location.js";
 import { reportCycles } from "../plan/cycles.js";
@@ -154,7 +155,7 @@ export const bytesBy = (bytes: ReadonlyMap<string, Float64Array>): Pick<PlanOpti
   bytesOf: (file, product) => bytes.get(file.name)?.[product] ?? 0,
   headerBytes({ layout }) {
     const { rows } = driverOf(layout.format);
-    const above = rowsAbove(layout, writtenHeaders(layout, undefined));
+    const above = rowsAbove(layout, sheetCells(layout.cells, writtenHeaders(layout, undefined)).headers);
     const bytes = above.map(rows?.bytesOf?.(layout.format) ?? (() => 0));
     return bytes.reduce((sum, one) => sum + one, rows?.bytesBefore?.(layout.format) ?? 0);
   },
@@ -185,7 +186,7 @@ export function checkCells(catalogue: TargetView, target: Target, findings: Find
     const step = { slot: { ...slot, mode: "create" as const }, columns: undefined, waiting: new Map() };
     for (const row of fileRows(catalogue, file, { blocks, step, isLeftOut: () => false }, written).rows) {
       check(row);
-      if (measured) measured[row.parent]! += bytesOf(row.cells);
+      if (measured) measured[row.parent]! += bytesOf(row.inFile);
     }
     if (measured) bytes.set(file.name, measured);
   }

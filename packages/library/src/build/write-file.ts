@@ -6,6 +6,7 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { driverOf, sheetName } from "../formats/drivers/drivers.js";
 import { utf8Chunks } from "../formats/encode.js";
+import { sheetCells } from "../layout/cells.js";
 import { levelOf, type Layout, type Scope } from "../layout/layout.js";
 import { sheetsOf } from "../layout/write/layout-file.js";
 import { documentOf } from "../layout/write/document.js";
@@ -18,6 +19,8 @@ import { recordsOfImports } from "../target/import-records.js";
 import type { Target, TargetFile } from "../target/target.js";
 
 export interface FileRow extends WrittenRow {
+  /** Its cells as they stand in the file: joined and cut as the layout says. */
+  readonly inFile: readonly string[];
   /** Whether it is the first of a record's block. */
   readonly begins: boolean;
   /** The layout that it is written by, among those of the file. */
@@ -69,8 +72,12 @@ export function fileRows(
   const headersOf = layouts.map((layout) => writtenHeaders(layout, step.columns));
   const headers = firstOf(headersOf);
   const hasWaiting = step.waiting.size > 0;
+  const sheets = layouts.map(({ cells }, at) => sheetCells(cells, headersOf[at]!));
   const { format } = firstOf(layouts);
-  const lines = new WrittenLines(driverOf(format).rows?.linesOf ?? (() => 1), rowsAbove(firstOf(layouts), headers));
+  const lines = new WrittenLines(
+    driverOf(format).rows?.linesOf ?? (() => 1),
+    rowsAbove(firstOf(layouts), firstOf(sheets).headers),
+  );
   function* rows(): Generator<FileRow> {
     for (const { layout: at, kind, records, rows: chosen } of blocks) {
       let number = -1;
@@ -93,8 +100,13 @@ export function fileRows(
             const location = catalogue.location(catalogue.table(kind), parent);
             findings.add(finding("write/cannot-be-written", { column: headersOf[at]![column]!, ...noLine }, location));
           });
-          lines.next(row, own);
-          yield { cells: own, parent, child, isSingles, layout: at, begins, leftBlank: left };
+          const inFile = sheets[at]!.fold(own, (column, why) =>
+            findings.add(
+              finding("write/cannot-be-written", { column, ...why }, catalogue.location(catalogue.table(kind), parent)),
+            ),
+          );
+          lines.next(row, inFile);
+          yield { cells: own, inFile, parent, child, isSingles, layout: at, begins, leftBlank: left };
           begins = false;
         }
       }
@@ -127,7 +139,7 @@ function isOfParents(layout: Layout, headers: readonly Header[]): boolean {
 export async function encodeFile(
   catalogue: ResolvedCatalogue,
   { layout, layouts }: TargetFile,
-  { headers, headersOf, rows }: FileRows,
+  { headers: columns, headersOf, rows }: FileRows,
   findings: Findings,
   seeRow: (row: FileRow) => void = () => undefined,
 ): Promise<Iterable<Uint8Array>> {
@@ -139,12 +151,13 @@ export async function encodeFile(
       yield row;
     }
   }
-  if (!driver) return utf8Chunks(documentOf(catalogue, layout, headers, blocksOf(seen()), findings));
+  if (!driver) return utf8Chunks(documentOf(catalogue, layout, columns, blocksOf(seen()), findings));
+  const { headers } = sheetCells(layout.cells, columns);
   const sheets = sheetsOf(layouts);
   function* one(): Generator<readonly string[]> {
     yield* rowsAbove(layout, headers);
     const cells = (function* () {
-      for (const row of seen()) yield row.cells;
+      for (const row of seen()) yield row.inFile;
     })();
     yield* layout.headerLine === undefined ? byLetters(headers, cells) : cells;
   }
@@ -153,9 +166,9 @@ export async function encodeFile(
   const inSheets = new Map(sheets.map((name) => [name, [] as (readonly string[])[]]));
   layouts.forEach(({ format: own }, at) => {
     const sheet = entryOf(inSheets, sheetName(own));
-    if (sheet.length === 0) sheet.push(headersOf[at]!);
+    if (sheet.length === 0) sheet.push(sheetCells(layouts[at]!.cells, headersOf[at]!).headers);
   });
-  for (const row of seen()) entryOf(inSheets, sheetName(layouts[row.layout]!.format)).push(row.cells);
+  for (const row of seen()) entryOf(inSheets, sheetName(layouts[row.layout]!.format)).push(row.inFile);
   return driver.write(
     format,
     [...inSheets].map(([sheet, own]) => ({ sheet, rows: own })),
@@ -172,7 +185,7 @@ export function* numberedRows(
     let line = (headerLine ?? 0) + 1;
     for (const row of rows) {
       yield { row, line };
-      line += driver.linesOf(row.cells);
+      line += driver.linesOf(row.inFile);
     }
     return;
   }

@@ -9,6 +9,7 @@ import { isOfRecords } from "../target/of-records.js";
 import type { IdentifiedBy } from "../target/importing.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { fieldName } from "../layout/bindings/feed-kinds.js";
+import { madeTogether } from "../layout/cells.js";
 import { kindOfScope, type Column, type Feed, type Layout, byLanguage } from "../layout/layout.js";
 
 export interface CarryingColumn {
@@ -147,7 +148,8 @@ export function withPartners(file: TargetFile, asked: readonly Header[]): Readon
   return headers;
 }
 
-function* partnersOf(file: TargetFile, { columns }: Layout, column: Column): Generator<Header> {
+function* partnersOf(file: TargetFile, { columns, cells }: Layout, column: Column): Generator<Header> {
+  yield* madeTogether(cells, column.header);
   for (const other of columns) if (isOfOneList(column, other)) yield other.header;
   for (const { feed } of column.bindings) {
     if (feed.is === "naming") yield columns[feed.beside]!.header;

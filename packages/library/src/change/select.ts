@@ -5,6 +5,7 @@
 
 import { entryOf } from "../checked.js";
 import { writesParentsOnly } from "../build/write-file.js";
+import { madeTogether } from "../layout/cells.js";
 import type { Lane, Layout } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write/rows.js";
 import type { PlannedBlock, PlannedFile, UploadStep } from "../plan/plan.js";
@@ -179,7 +180,13 @@ class BlockForm {
       const isThere = isNew ? asBefore.has(header) && !rule?.required : !changed.has(header);
       return isThere && (rule?.blank === "leave" || rule?.blank === "generate");
     });
-    return new Set(stays.map(([header]) => header));
+    const left = new Set(stays.map(([header]) => header));
+    // Parts of one cell stay together.
+    const { cells: steps } = this.layout;
+    const written = this.#others.filter(([header]) => !left.has(header));
+    for (const [header] of steps.length > 0 ? written : [])
+      for (const part of madeTogether(steps, header)) left.delete(part);
+    return left;
   }
 }
 

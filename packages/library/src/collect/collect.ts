@@ -6,14 +6,14 @@
  * ledger stays as it was. Rows that were refused are no such failure: what they are about is not confirmed.
  */
 
-import { collectStep } from "./from-report.js";
+import { collectStep, notTold } from "./from-report.js";
 import { collectExport } from "./from-export.js";
-import type { CollectInput, Collecting } from "./collecting.js";
+import type { CollectInput, Collecting, Counts } from "./collecting.js";
 import type { AcceptedRows } from "./taken.js";
-import { Findings, type Result } from "../findings/finding.js";
+import { finding, Findings, type Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
-import { stepsNow, type UploadStep } from "../plan/plan.js";
+import { stepsNow, type Step, type UploadStep } from "../plan/plan.js";
 import type { Ledger } from "../ledger/ledger.js";
 import { withIds } from "../ledger/there.js";
 import type { TargetFile } from "../target/target.js";
@@ -29,6 +29,30 @@ export interface Collected {
   readonly refused: number;
   /** What was in the uploaded files and was taken. */
   readonly taken: ReadonlyMap<UploadStep, AcceptedRows>;
+}
+
+/** Pictures are there as the answer to their archive says. Where it has none, those before a file are there once that was answered. */
+function collectPictures(
+  { answered, reports, ledger, run, others }: Collecting,
+  { name, files }: Extract<Step, { is: "pictures" }>,
+  isLast: boolean,
+  counts: Counts,
+): void {
+  const answer = answered?.get(name);
+  if (!answer && (isLast || reports.size === 0)) return;
+  const byFile = answer?.pictures && new Map(answer.pictures.map((one) => [one.file, one]));
+  for (const key of files) {
+    const own = byFile?.get(key);
+    const isTaken =
+      typeof answer?.refused !== "string" && (!byFile || (own !== undefined && own.outcome !== "refused"));
+    if (isTaken) {
+      ledger.add({ kind: "picture", key, state: "confirmed", run });
+      continue;
+    }
+    const reasons = typeof answer?.refused === "string" ? [answer.refused] : (own?.reasons ?? [notTold]);
+    others.add(finding("collect/picture-refused", { reasons }, { file: name, record: { kind: "picture", key } }));
+    counts.refused++;
+  }
 }
 
 /**
@@ -47,9 +71,7 @@ export async function collectIds(given: CollectInput): Promise<Result<Collected>
   const now = stepsNow(input.plan);
   const lastUpload = now.findLastIndex(({ is }) => is === "upload");
   for (const [at, step] of now.entries()) {
-    // Where a file was answered, the pictures before it are there. Those that come last have an answer of their own.
-    if (step.is === "pictures" && (at > lastUpload ? input.answered?.has(step.name) : input.reports.size > 0))
-      for (const key of step.files) ledger.add({ kind: "picture", key, state: "confirmed", run: input.run });
+    if (step.is === "pictures") collectPictures(input, step, at > lastUpload, counts);
     if (step.is !== "upload") continue;
     const file = entryOf(input.target.files, step.slot.file);
     taken.set(step, await collectStep(input, step, file, counts));

@@ -21,6 +21,15 @@ export interface ImportReport {
   }[];
 }
 
+/** What a platform said of an archive of pictures. */
+export interface PictureReport {
+  readonly refused: string | null;
+  /** What became of each picture; of an answer to the archive as a whole, undefined. */
+  readonly pictures?:
+    | readonly { readonly file: string; readonly outcome: string; readonly reasons?: readonly string[] | undefined }[]
+    | undefined;
+}
+
 /** Reads an export into a catalogue of its own. @returns whether there is one. */
 export type ReadExport = (file: TargetFile, layout: Layout, into: Catalogue, findings: Findings) => Promise<boolean>;
 
@@ -36,8 +45,8 @@ export interface CollectInput {
   readonly ledger: Ledger;
   /** By the name of the uploaded file. */
   readonly reports: ReadonlyMap<string, ImportReport>;
-  /** Names of the archives of pictures that come after the files and were answered; none, if left out. */
-  readonly answered?: ReadonlySet<string> | undefined;
+  /** By the name of an archive of pictures, of those that were answered; none, if left out. */
+  readonly answered?: ReadonlyMap<string, PictureReport> | undefined;
   /** Of targets that read their reports by a layout; there are none, if left out. */
   readonly readReport?: ReadReport | undefined;
   readonly readExport: ReadExport;

@@ -92,7 +92,7 @@ async function collectTold(
   return taken;
 }
 
-const notTold = "the report does not tell of it";
+export const notTold = "the report does not tell of it";
 
 function collectLines(input: Collecting, step: UploadStep, file: TargetFile, counts: Counts): AcceptedRows {
   const { findings, reports, heldBack } = input;

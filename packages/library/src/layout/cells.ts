@@ -43,6 +43,18 @@ export function columnInSheet(steps: readonly CellStep[], header: Header): strin
   return step ? firstOf(sheetHeaders(step)) : header;
 }
 
+/** The columns whose cells a column of the sheet holds: itself, where no step makes it. */
+export function columnsIn(steps: readonly CellStep[], header: Header): readonly string[] {
+  const step = steps.find((one) => sheetHeaders(one).includes(header));
+  return step ? madeHeaders(step) : [header];
+}
+
+/** The columns whose cells stand with those of a column in the same cells of the sheet. */
+export function madeTogether(steps: readonly CellStep[], header: Header): readonly string[] {
+  const made = steps.map(madeHeaders).find((headers) => headers.includes(header));
+  return made ?? [];
+}
+
 /** Reading: adds the cells that the steps make behind those of the sheet. */
 export type AddCells = (cells: readonly string[], line: number) => readonly string[];
 
@@ -113,12 +125,12 @@ function jsonCell(cell: string, { pointers }: Extract<CellStep, { is: "json" }>)
 /** Writing: from the cells of the columns to those of the sheet. */
 export interface SheetCells {
   readonly headers: readonly Header[];
-  readonly fold: (cells: readonly string[], report: (column: string, why: Unwritable) => void) => string[];
+  readonly fold: (cells: readonly string[], report: (column: string, why: Unwritable) => void) => readonly string[];
 }
 
 /** @param headers of the columns, in their order. A cell of the sheet stands where the first of its parts stood. */
 export function sheetCells(steps: readonly CellStep[], headers: readonly Header[]): SheetCells {
-  if (steps.length === 0) return { headers, fold: (cells) => [...cells] };
+  if (steps.length === 0) return { headers, fold: (cells) => cells };
   const stepOf = new Map(steps.flatMap((step) => madeHeaders(step).map((header) => [header, step] as const)));
   const order: (number | CellStep)[] = [];
   headers.forEach((header, at) => {

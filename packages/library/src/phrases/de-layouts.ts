@@ -264,8 +264,8 @@ export const layoutPhrasesDe = {
   "{0}: only a row a record can be found by a column yet":
     "{0}: über eine Spalte gefunden werden können bisher nur Zeilen mit je einem Datensatz",
   "{0}: an uploaded file is not filled down": "{0}: Eine hochgeladene Datei wird nicht nach unten ergänzt",
-  "{0}: cells are not joined or cut in uploaded files yet":
-    "{0}: in hochgeladenen Dateien werden Zellen noch nicht zusammengefügt oder zerlegt",
+  "{0}: cells are joined or cut only where a header names them":
+    "{0}: Zellen werden nur zusammengefügt oder zerlegt, wo eine Kopfzeile sie nennt",
   "{0}: a workbook of several sheets cannot be uploaded yet":
     "{0}: eine Arbeitsmappe mit mehreren Blättern kann noch nicht hochgeladen werden",
   '"{0}" is not for these rows': "„{0}“ ist nicht für diese Zeilen",

@@ -5,9 +5,10 @@
 
 import { inMarkdown, inMarkdownCell } from "../markdown.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
-import { firstOf } from "../checked.js";
+import { firstOf, fitting } from "../checked.js";
 import type { SheetToWrite } from "../formats/workbook-write.js";
 import type { Kinds } from "../kinds.js";
+import { columnsIn, sheetCells } from "../layout/cells.js";
 import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
 import { tellingColumns } from "../layout/shapes/layers.js";
 import { allRules } from "../target/rules/rules.js";
@@ -27,6 +28,38 @@ export interface GuideRow {
 
 /** What each column of a layout takes. @param file of a target: then its rules say more of what is accepted and required. */
 export function columnGuide(layout: Layout, kinds: Kinds, file?: TargetFile): readonly GuideRow[] {
+  return inSheet(layout, columnRows(layout, kinds, file));
+}
+
+/** The rows of columns as the sheet has them: what one of its cells holds together is one row. */
+function inSheet({ cells }: Layout, rows: readonly GuideRow[]): readonly GuideRow[] {
+  const { headers, fold } = sheetCells(
+    cells,
+    rows.map(({ column }) => column),
+  );
+  if (cells.length === 0) return rows;
+  const examples = fold(
+    rows.map(({ example }) => example),
+    () => undefined,
+  );
+  return headers.map((header, at): GuideRow => {
+    const own = columnsIn(cells, header).map((column) => fitting(rows, (row) => row.column === column));
+    const [first] = own;
+    if (first?.column === header) return first;
+    const all = (word: "means" | "accepts") => own.map((row) => `${row.column}: ${row[word]}`).join("; ");
+    const required = own.some((row) => row.required);
+    return {
+      column: header,
+      means: all("means"),
+      required,
+      accepts: all("accepts"),
+      example: examples[at]!,
+      choices: [],
+    };
+  });
+}
+
+function columnRows(layout: Layout, kinds: Kinds, file: TargetFile | undefined): readonly GuideRow[] {
   const seen = new Set<string>();
   return layout.columns.flatMap((column): GuideRow[] => {
     if (seen.has(column.header)) return [];

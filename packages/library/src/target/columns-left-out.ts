@@ -1,6 +1,7 @@
 /** Imports that write some columns of a file: which they name, and what they cannot leave out. */
 
 import { firstOf } from "../checked.js";
+import { madeHeaders } from "../layout/cells.js";
 import { levelOf, type Column, type Feed, type Layout } from "../layout/layout.js";
 import { tellingColumns } from "../layout/shapes/layers.js";
 import { phrase, type Text } from "../phrases/phrase.js";
@@ -41,7 +42,7 @@ export function* wronglyLeftOut(
     for (const header of telling)
       if (!isWritten(header))
         yield phrase('{0}: the column "{1}" tells what a row is, and cannot be left out', file, header);
-    for (const group of groupsOf(layout)) {
+    for (const group of [...groupsOf(layout), ...layout.cells.map(madeHeaders)]) {
       const [inside, outside] = [group.find(isWritten), group.find((header) => !isWritten(header))];
       if (inside !== undefined && outside !== undefined)
         yield phrase('{0}: "{1}" and "{2}" belong together. An import takes both', file, inside, outside);

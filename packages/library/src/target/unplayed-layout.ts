@@ -28,14 +28,15 @@ export function* unplayedLayout(layout: Layout, name: string): Generator<Unplaye
     };
   if (filledDown.length > 0)
     yield { problem: phrase("{0}: an uploaded file is not filled down", name), path: ["filled down"] };
-  if (cells.length > 0)
-    yield { problem: phrase("{0}: cells are not joined or cut in uploaded files yet", name), path: ["cells"] };
+  if (cells.length > 0 && layout.headerLine === undefined)
+    yield { problem: phrase("{0}: cells are joined or cut only where a header names them", name), path: ["cells"] };
 }
 
 /** A header for the whole file, or a sheet for each layout: what is neither. */
 export function unlikeSheets(layouts: readonly Layout[], name: string): Text | undefined {
   const headersOf = (layout: Layout): string => layout.columns.map(({ header }) => header).join();
   if (sheetsOf(layouts).length > 1) return phrase("{0}: a workbook of several sheets cannot be uploaded yet", name);
-  const isAlike = layouts.every((layout) => headersOf(layout) === headersOf(firstOf(layouts)));
+  const formOf = (layout: Layout): string => `${headersOf(layout)}\n${JSON.stringify(layout.cells)}`;
+  const isAlike = layouts.every((layout) => formOf(layout) === formOf(firstOf(layouts)));
   return isAlike ? undefined : phrase("the layouts of {0} have different columns", name);
 }

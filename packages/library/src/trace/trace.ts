@@ -4,6 +4,7 @@
  * In: the catalogue, the plan. Nothing is kept for it while building: the rows are made again, and looked at.
  */
 
+import { columnsIn, sheetCells } from "../layout/cells.js";
 import type { CellOrigin } from "../layout/bindings/feed-kind.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Header } from "../nominal.js";
@@ -90,17 +91,18 @@ function* traceFile(
   const { layouts } = entryOf(target.files, step.slot.file);
   const { catalogue = given } = step.from ?? {};
   const { headers, rows } = uploadRows(catalogue, target, step, planned, selection);
+  const { cells: steps } = firstOf(layouts);
+  const inFile = sheetCells(steps, headers).headers;
+  const columns = inFile.map((header) => columnsIn(steps, header));
   for (const { line, row, nth } of rows) {
     if (row.parent < 0) continue;
-    for (const [at, header] of headers.entries()) {
-      if (row.cells[at] === "" || !wants(planned.name, line, header)) continue;
-      yield {
-        file: planned.name,
-        line,
-        header,
-        text: row.cells[at]!,
-        ...originsOf(catalogue, layouts[row.layout]!, row, header, nth),
-      };
+    for (const [at, header] of inFile.entries()) {
+      const text = row.inFile[at]!;
+      if (text === "" || !wants(planned.name, line, header)) continue;
+      // A cell that others are joined in comes from where these come from.
+      const traced = columns[at]!.map((one) => originsOf(catalogue, layouts[row.layout]!, row, one, nth));
+      const origins = distinct(traced.flatMap((one) => one.origins));
+      yield { file: planned.name, line, header, text, record: firstOf(traced).record, origins };
     }
   }
 }

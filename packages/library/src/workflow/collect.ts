@@ -13,7 +13,7 @@ import { plannedFiles } from "../build/planned-files.js";
 import { collectedRecords, type CollectedRecord } from "../change/collected-records.js";
 import { withDelivered } from "../change/delivered.js";
 import { collectIds, type Collected } from "../collect/collect.js";
-import type { ImportReport } from "../collect/collecting.js";
+import type { ImportReport, PictureReport } from "../collect/collecting.js";
 import { finding, Findings, type Finding, type FindingCode, type Result } from "../findings/finding.js";
 import { failure, isMissingFile, resultOf, valueOf } from "../findings/result.js";
 import type { Catalogue } from "../catalogue/catalogue.js";
@@ -107,6 +107,8 @@ export async function collect(
     );
     const told = await readReports(reports, files);
     if (!told.ok) return told;
+    const answered = await answeredPictures(reports, prepared.plan);
+    if (!answered.ok) return answered;
     return collectIds({
       catalogue,
       kinds: project.kinds,
@@ -115,7 +117,7 @@ export async function collect(
       heldBack: prepared.heldBack,
       ledger,
       reports: told.value,
-      answered: await answeredPictures(reports, prepared.plan),
+      answered: answered.value,
       readReport: (name, layout, into, own) => readTold(reportFileName(name, layout), layout, into, own),
       readExport: (file, layout, into, own) => readTold(exportFileName(file), layout, into, own),
       run: runOf(hashes),
@@ -192,12 +194,29 @@ async function readReports(
   return resultOf(findings.hasErrors ? undefined : reports, findings);
 }
 
-/** Archives of pictures whose answer was saved beside the reports, whatever it says. */
-async function answeredPictures(folder: FilesPort, plan: Plan): Promise<ReadonlySet<string>> {
-  const answered = new Set<string>();
-  for (const step of stepsNow(plan))
-    if (step.is === "pictures" && (await folder.read(reportFileName(step.name))).ok) answered.add(step.name);
-  return answered;
+const pictureReport = z.object({
+  refused: z.string().nullish(),
+  pictures: z
+    .array(z.object({ file: z.string(), outcome: z.string(), reasons: z.array(z.string()).optional() }))
+    .optional(),
+});
+
+/** The answers to archives of pictures that were saved beside the reports; fails where one cannot be read. */
+async function answeredPictures(folder: FilesPort, plan: Plan): Promise<Result<ReadonlyMap<string, PictureReport>>> {
+  const findings = new Findings();
+  const answered = new Map<string, PictureReport>();
+  for (const step of stepsNow(plan)) {
+    if (step.is !== "pictures") continue;
+    const name = reportFileName(step.name);
+    const read = await readUtf8(folder, name);
+    if (isMissingFile(read)) continue;
+    const text = findings.took(read);
+    if (text === undefined) continue;
+    const report = pictureReport.safeParse(jsonOf(text));
+    if (report.success) answered.set(step.name, { ...report.data, refused: report.data.refused ?? null });
+    else findings.add(finding("collect/not-a-report", {}, { file: name }));
+  }
+  return resultOf(findings.hasErrors ? undefined : answered, findings);
 }
 
 /** @returns undefined for what is not a report. */

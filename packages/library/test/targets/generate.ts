@@ -188,9 +188,7 @@ const isSplit = ({ shape, isLinked }: Drawn): boolean =>
 /** Shapes, formats and headers that a target takes. */
 function fitFor({ features: names, isLinked }: Seldom, laid: Drawn): Drawn {
   const missing = names.filter((name) => !laid.picked.some((one) => one.name === name));
-  // Joined cells are refused, whatever else is there.
-  const own = laid.picked.filter(({ name }) => name !== "joined cells");
-  const picked = [...own, ...missing.map((name, at) => ({ name, way: laid.turn + at }))];
+  const picked = [...laid.picked, ...missing.map((name, at) => ({ name, way: laid.turn + at }))];
   return isLinked
     ? { ...laid, picked, isLinked, shape: laid.turn % 2 === 0 ? "flat" : "document" }
     : { ...laid, picked };

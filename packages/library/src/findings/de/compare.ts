@@ -179,6 +179,10 @@ export const compare: Translated<typeof english> = {
     says: (f) => `die Plattform hat die Zeile abgelehnt: ${f.reasons.join("; ")}`,
     remedy: "Korrigieren Sie die Quelle. Der nächste Bau enthält sie wieder.",
   },
+  "collect/picture-refused": {
+    says: (f) => `die Plattform hat das Bild nicht angenommen: ${f.reasons.join("; ")}`,
+    remedy: "Korrigieren Sie die Datei. Der nächste Bau enthält sie wieder.",
+  },
   "collect/other-outcome": {
     says: (f) => `erwartet war „${f.expected}“, die Plattform meldet aber „${f.was}“`,
     remedy: "Prüfen Sie, ob die Plattform wirklich leer war, oder ob die Datei zweimal hochgeladen wurde.",

@@ -175,6 +175,10 @@ export const compare = {
     (f: { reasons: readonly string[] }) => `the platform refused the row: ${f.reasons.join("; ")}`,
     "Correct the source. The next build includes it again.",
   ),
+  "collect/picture-refused": error(
+    (f: { reasons: readonly string[] }) => `the platform did not take the picture: ${f.reasons.join("; ")}`,
+    "Correct the file. The next build includes it again.",
+  ),
   "collect/other-outcome": warning(
     (f: { expected: string; was: string }) => `"${f.expected}" was expected, but the platform reports "${f.was}"`,
     "Check whether the platform was really empty, or whether the file was uploaded twice.",

@@ -65,7 +65,7 @@ export interface WrittenCell {
 }
 
 /** When a record's columns are filled: those that say more of what it refers to come after the references. */
-export type FillTime = "with the record" | "after its references";
+export type FillTime = "with the record" | "after its references" | "after its axes";
 
 export interface FeedKind<F extends Feed> {
   /** @returns undefined where the place is another kind's. @throws Mistake */
@@ -75,7 +75,7 @@ export interface FeedKind<F extends Feed> {
   /** How it fills a record; undefined for what is read with the block, or with the entries and axes of a record. */
   readonly fill:
     | {
-        readonly when: FillTime;
+        readonly when: FillTime | ((feed: F) => FillTime);
         readonly of: (
           feed: F,
           context: FillContext,

@@ -19,6 +19,7 @@ import { cellMark, type CellMark } from "../read/tally.js";
 import { referredValue } from "../write/references.js";
 import { meaningIn } from "./describe.js";
 import { constantsOf } from "./entry.js";
+import { entryOrigins } from "./entry-origins.js";
 import { always, none, nothing, originOf, type FeedKind, type FeedOf, type Fill } from "./feed-kind.js";
 import { fieldInLanguage, fieldSpec, Mistake, type Bound, type FieldPlace } from "./place.js";
 
@@ -46,7 +47,8 @@ export const referredFeed: FeedKind<ReferredFeed> = {
   },
   nameOf: ({ via, field, entry }) => (entry ? `${via}.${entryName(entry)}.${field}` : `${via}.${field}`),
   fill: {
-    when: "after its references",
+    // Columns of axes are read when the record itself has been.
+    when: ({ via }) => (via === "axes" ? "after its axes" : "after its references"),
     of: (feed, context, table, { codec }, header) =>
       fieldOf(table.kind, feed.via) && { fill: fillOf(feed, context, table, codec, header) },
   },
@@ -64,15 +66,20 @@ export const referredFeed: FeedKind<ReferredFeed> = {
     const { constants, named, parallel } = entry;
     return entryLookup(table, constants, [field, ...parallel], namedIn(catalogue, constants, named)).has;
   },
-  origins({ via, node, field, entry }, { catalogue, table, row }) {
+  origins({ via, node, field, entry }, cell) {
+    const { catalogue, table, row } = cell;
     const to = fieldOf(table.kind, via)?.reference?.to;
-    if (to === undefined || entry) return [];
+    if (to === undefined) return [];
     const referred = catalogue.table(to);
     return targetsOf(catalogue, table, via, row).flatMap((target) => {
       const own = node === undefined ? target : rowsAbove(catalogue, referred, target)[node - 1];
-      return own !== undefined && referred.text(field, own) !== undefined
-        ? [originOf(catalogue, referred, own, field)]
-        : [];
+      if (own === undefined) return [];
+      if (entry)
+        return entryOrigins(
+          { ...entry, fields: [field], free: entry.parallel },
+          { ...cell, table: referred, row: own },
+        );
+      return referred.text(field, own) !== undefined ? [originOf(catalogue, referred, own, field)] : [];
     });
   },
   names: nothing,

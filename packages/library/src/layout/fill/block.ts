@@ -55,6 +55,9 @@ export class BlockFill {
   /** The columns of the layout that the sheet has. */
   readonly columns: readonly Column[];
   readonly #parentFill: RecordFill;
+  /** What belongs to a record's axes, which its children may name. */
+  readonly #axesFill: RecordFill;
+  #opened: { readonly parent: number; readonly first: BlockRow } | undefined;
   readonly #childFill: RecordFill | undefined;
   /** The children's columns, as they fill a parent that has no children. */
   readonly #singleFill: RecordFill | undefined;
@@ -78,6 +81,7 @@ export class BlockFill {
     this.parents = parents ?? catalogue.table(parent.name);
     this.children = child && catalogue.table(child.name);
     this.#parentFill = new RecordFill(context, this.parents, ofScope("parent"));
+    this.#axesFill = new RecordFill(context, this.parents, ofScope("parent"), ["after its axes"]);
     this.#childFill = this.children && new RecordFill(context, this.children, ofScope("child"));
     this.#singleFill = this.children && new RecordFill(context, this.parents, ofScope("child"));
     this.#lanes = layout.lanes.map((lane) => ({
@@ -154,6 +158,7 @@ export class BlockFill {
   fillParent(parent: number, rows: readonly BlockRow[]): void {
     this.tell(rows);
     const first = firstOf(rows);
+    this.#opened = { parent, first };
     this.#parentFill.fill(parent, first);
     this.axes.parent(parent, first);
     this.fillParentLanes(parent, rows);
@@ -219,6 +224,8 @@ export class BlockFill {
 
   /** Counts what became of the cells of rows that are done. */
   close(parent: number, rows: readonly BlockRow[]): void {
+    if (this.#opened?.parent === parent) this.#axesFill.fill(parent, this.#opened.first);
+    this.#opened = undefined;
     this.context.close(rows, this.parents, parent);
   }
 

@@ -39,10 +39,10 @@ export class RecordFill {
     readonly context: FillContext,
     readonly table: Table,
     columns: readonly Column[],
+    times: readonly FillTime[] = ["with the record", "after its references"],
   ) {
     this.#entries = new EntryFills(context, table);
-    for (const when of ["with the record", "after its references"] as const)
-      for (const column of columns) this.#add(column, when);
+    for (const when of times) for (const column of columns) this.#add(column, when);
   }
 
   #add(column: Column, when: FillTime): void {
@@ -55,7 +55,8 @@ export class RecordFill {
       if ((feed.is === "entry" || feed.is === "entries") && when === "with the record")
         this.#entries.add(index, column, feed, binding);
       const { fill } = kindOfFeed(feed);
-      const own = fill?.when === when ? fill.of(feed, context, table, binding, column.header) : undefined;
+      const time = typeof fill?.when === "function" ? fill.when(feed) : fill?.when;
+      const own = fill && time === when ? fill.of(feed, context, table, binding, column.header) : undefined;
       if (own) fills.push(own.fill);
       if (own?.empties) empties.push(own.empties);
     }

@@ -1,5 +1,6 @@
 /** The bytes of an uploaded file as a platform takes them apart: rows of cells by header, or the elements of a document. */
 
+import { present } from "../../checked.js";
 import { usualCaps } from "../../caps.js";
 import { Findings } from "../../findings/finding.js";
 import { ByteReader } from "../../formats/byte-reader.js";
@@ -7,6 +8,7 @@ import type { DocumentAccess } from "../../formats/document.js";
 import type { Opened } from "../../formats/drivers/driver.js";
 import { driverOf } from "../../formats/drivers/drivers.js";
 import { columnLetters } from "../../formats/letters.js";
+import { cellAdder, madeHeaders, sheetHeaders, type CellStep } from "../../layout/cells.js";
 import type { Column, Layout } from "../../layout/layout.js";
 import type { Header } from "../../nominal.js";
 import type { TargetFile } from "../../target/target.js";
@@ -27,7 +29,14 @@ export interface FileElement {
 
 /** A file, taken apart. */
 export type FileContents =
-  | { readonly is: "rows"; readonly header: readonly Header[]; readonly rows: readonly ContentRow[] }
+  | {
+      readonly is: "rows";
+      /** As it stands in the file. */
+      readonly inFile: readonly Header[];
+      /** The columns that cells are bound to. */
+      readonly header: readonly Header[];
+      readonly rows: readonly ContentRow[];
+    }
   | { readonly is: "elements"; readonly header: readonly Header[]; readonly elements: readonly FileElement[] };
 
 /** @returns the reason in words where the platform would refuse the file as a whole. */
@@ -57,25 +66,50 @@ export async function contentsOf(
 
 async function rowsIn(
   { batches }: Extract<Opened, { is: "rows" }>,
-  { headerLine, columns }: Layout,
+  { headerLine, columns, cells: steps }: Layout,
 ): Promise<FileContents | string> {
   const all: { readonly cells: readonly string[]; readonly line: number }[] = [];
   for await (const { rows, lines, evidence } of batches) {
     if (evidence && evidence.size > 0) return "a cell is not text";
     rows.forEach((cells, at) => all.push({ cells, line: lines[at] ?? 0 }));
   }
-  const header = headerLine === undefined ? columns.map((_, at) => columnLetters(at)) : headerOf(all, headerLine);
-  if (!header) return "it is empty";
+  const inFile = headerLine === undefined ? columns.map((_, at) => columnLetters(at)) : headerOf(all, headerLine);
+  if (!inFile) return "it is empty";
+  const cut = cellsCut(steps, inFile);
   const rows: ContentRow[] = [];
   for (const { cells, line } of all) {
     if (line <= (headerLine ?? 0) || cells.every((cell) => cell === "")) continue;
-    if (cells.length > header.length && cells.slice(header.length).some((cell) => cell !== ""))
+    if (cells.length > inFile.length && cells.slice(inFile.length).some((cell) => cell !== ""))
       return "a row is longer than the header";
     // Where no header says how many there are, blank cells at the end may be missing.
-    const isWhole = headerLine === undefined || cells.length === header.length;
-    rows.push({ line, cells: isWhole ? new Map(header.map((one, at) => [one, cells[at] ?? ""])) : undefined });
+    const isWhole = headerLine === undefined || cells.length === inFile.length;
+    rows.push({ line, cells: isWhole ? cut.of(cells, line) : undefined });
   }
-  return { is: "rows", header, rows };
+  return cut.failed() ? "a cell cannot be cut" : { is: "rows", inFile, header: cut.header, rows };
+}
+
+/** The cells that columns are bound to, of those that stand in the file. */
+function cellsCut(steps: readonly CellStep[], inFile: readonly Header[]) {
+  // What a file leaves out is not made of nothing.
+  const own = steps.filter((step) => sheetHeaders(step).some((header) => inFile.includes(header)));
+  const taken = new Set(own.flatMap(sheetHeaders));
+  const positions = new Map(inFile.map((header, at) => [header, at]));
+  const findings = new Findings(1);
+  const add =
+    own.length > 0
+      ? cellAdder(own, positions, inFile.length, "", findings, () => undefined)
+      : (cells: readonly string[]) => cells;
+  const header = [...inFile.filter((one) => !taken.has(one)), ...own.flatMap(madeHeaders)];
+  // A header that comes twice is reported; each has its own cell.
+  const places = own.length > 0 ? header.map((one) => present(positions.get(one))) : header.map((_, at) => at);
+  return {
+    header,
+    of(cells: readonly string[], line: number): ReadonlyMap<Header, string> {
+      const all = add(cells, line);
+      return new Map(header.map((one, at) => [one, all[places[at]!] ?? ""]));
+    },
+    failed: () => findings.hasErrors,
+  };
 }
 
 const headerOf = (

@@ -6,10 +6,11 @@
 import { firstOf } from "../../checked.js";
 import type { TargetFile } from "../../target/target.js";
 import type { RehearsedFile } from "../outcome.js";
+import { sheetCells } from "../../layout/cells.js";
 import { byLanguage } from "../../layout/layout.js";
 import { formOf } from "./columns.js";
 import { problemsOf } from "./constraints.js";
-import { contentsOf } from "./file.js";
+import { contentsOf, type FileContents } from "./file.js";
 import { FilePlan, type ImportHow } from "./file-plan.js";
 import { BlockPlayer } from "./play-rows.js";
 import { PlayedRow, type Waiting } from "./played.js";
@@ -27,15 +28,21 @@ export async function playFile(
 ): Promise<RehearsedFile> {
   const contents = await contentsOf(name, file, bytes);
   if (typeof contents === "string") return { name, refused: contents, rows: [] };
-  const refused = headerProblem(contents.header, file) ?? tooMany(blocksOf(contents, formOf(file)), file);
+  const refused = headerProblem(contents, file) ?? tooMany(blocksOf(contents, formOf(file)), file);
   if (refused !== undefined) return { name, refused, rows: [] };
   return new FileRehearsal(platform, file, name, how).play(blocksOf(contents, formOf(file)));
 }
 
-function headerProblem(header: readonly string[], { layouts, importing, mustHave }: TargetFile): string | undefined {
+function headerProblem(contents: FileContents, { layouts, importing, mustHave }: TargetFile): string | undefined {
+  const { header } = contents;
   const known = [...new Set(layouts.flatMap(({ columns }) => columns.map((column) => column.header)))];
   if (importing.header === "as it is")
-    return header.join("\u0000") === known.join("\u0000") ? undefined : "the header is another";
+    return isSameList(
+      contents.is === "rows" ? contents.inFile : header,
+      sheetCells(firstOf(layouts).cells, known).headers,
+    )
+      ? undefined
+      : "the header is another";
   const unknown = header.find((column) => !known.includes(column));
   if (unknown !== undefined) return `unknown column "${unknown}"`;
   if (new Set(header).size < header.length) return "a column comes twice";
@@ -44,6 +51,9 @@ function headerProblem(header: readonly string[], { layouts, importing, mustHave
   const missing = needed.find((column) => !header.includes(column));
   return missing === undefined ? undefined : `no column "${missing}"`;
 }
+
+const isSameList = (one: readonly string[], other: readonly string[]): boolean =>
+  one.join("\u0000") === other.join("\u0000");
 
 function tooMany(blocks: readonly RowBlock[], { limits, layouts }: TargetFile): string | undefined {
   if (limits.products === undefined) return undefined;
