@@ -10,7 +10,7 @@ import { recipesFolder, type Recipe, type RecipeMistake, type RecipeStep } from 
 import { matches } from "./written.js";
 
 /** Runs a command in a folder; as a person sees it, but for the process of its own. */
-async function runCommand(cwd: string, words: readonly string[]): Promise<{ stdout: string; failed: boolean }> {
+export async function runCommand(cwd: string, words: readonly string[]): Promise<{ stdout: string; failed: boolean }> {
   const io = { cwd, colour: false, width: 120, height: 400, watched: false, stopped: () => Promise.resolve() };
   let stdout = "";
   const code = await main(words, { ...io, out: (text) => void (stdout += text), err: () => undefined });
@@ -53,7 +53,7 @@ function edit(folder: string, edits: RecipeMistake["edits"]): void {
   }
 }
 
-const uploadIn = (folder: string): string =>
+export const uploadIn = (folder: string): string =>
   join(folder, readdirSync(folder).find((one) => one.startsWith("upload-")) ?? "no upload folder");
 
 async function runStep(folder: string, step: RecipeStep): Promise<void> {
