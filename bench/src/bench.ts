@@ -1,9 +1,9 @@
 /**
- * Measures speed and memory on generated catalogues, as ratios within one run. Each figure is the median of a few runs, each in a
- * process of its own.
+ * Measures speed and memory on generated catalogues, as ratios within one run: by the clock, and of the processor in all threads. Each
+ * figure is the median of a few runs by the processor, each in a process of its own; of a million rows, and of rehearsals, one run.
  *
  *   npm run bench                     10 000, 100 000 and 1 000 000 rows
- *   npm run bench -- --rows 10000     one size; beyond 100 000 plain rows only
+ *   npm run bench -- --rows 10000     one size
  *   npm run bench -- --pages          only the workbench in Chromium
  *   npm run bench -- --start          only how a command begins
  *   npm run bench -- --json           figures as JSON on standard output
@@ -16,28 +16,27 @@ import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { documentWorkload, workbookWorkload, type FormatWorkload } from "./formats.js";
 import { featureWorkload, plainWorkload, type Workload } from "./generate.js";
-import { measureChanges, type ChangeFigure } from "./changes.js";
+import type { ChangeFigure } from "./changes.js";
 import { measurePage, type PageFigure } from "./pages.js";
 import { measurePlan, type PlanFigure } from "./plan.js";
 import { measureStart, type StartFigure } from "./start.js";
+import type { Taken } from "./taken.js";
 
-interface Figure {
-  readonly ms: number;
+interface Figure extends Taken {
   readonly peakKiB: number;
   readonly sourceBytes: number;
 }
 
+/** A workload, with what each task takes of it. */
 interface Line {
   readonly workload: string;
   readonly rows: number;
   readonly sourceMB: number;
-  readonly floorMs: number;
-  readonly sqlRatio: number | null;
-  readonly readRatio: number;
-  readonly buildRatio: number;
-  readonly rehearseRatio: number | null;
-  readonly msPerThousandRows: number;
-  readonly peakKiBPerRow: number;
+  readonly quoted: number;
+  readonly floor: Taken;
+  readonly tasks: Readonly<Record<string, Taken>>;
+  /** Over a bare runtime. */
+  readonly peakKiBPerRow: Readonly<Record<string, number>>;
 }
 
 const worker = fileURLToPath(new URL("./worker.js", import.meta.url));
@@ -49,7 +48,7 @@ const argument = (name: string): string | undefined => {
 const sizes = argument("--rows")?.split(",").map(Number) ?? [10_000, 100_000, 1_000_000];
 const folder = mkdtempSync(join(tmpdir(), "zest-tier-bench-"));
 
-function measure(task: string, workloadFile: string, runs: number): Figure {
+function measure<F extends Figure>(task: string, workloadFile: string, runs: number): F {
   const figures = Array.from({ length: runs }, () => {
     const out = join(folder, "out");
     rmSync(out, { recursive: true, force: true });
@@ -59,10 +58,13 @@ function measure(task: string, workloadFile: string, runs: number): Figure {
         encoding: "utf8",
         maxBuffer: 1 << 24,
       }),
-    ) as Figure;
+    ) as F;
   });
-  return figures.sort((a, b) => a.ms - b.ms)[Math.floor(runs / 2)]!;
+  return figures.sort((a, b) => a.cpuMs - b.cpuMs)[Math.floor(runs / 2)]!;
 }
+
+/** The rehearsal of more rows than this takes more memory than a usual machine has. */
+const mostRehearsed = 100_000;
 
 function line(workload: Workload): Line {
   const file = join(folder, "workload.json");
@@ -70,32 +72,27 @@ function line(workload: Workload): Line {
   const runs = workload.rows > 200_000 ? 1 : 3;
   const bare = measure("bare", file, runs);
   const floor = measure("floor", file, runs);
-  const parse = measure("parse", file, runs);
-  const read = measure("read", file, runs);
   const build = measure("build", file, runs);
-  const rehearse =
-    workload.name === "features"
-      ? (measure("rehearse", file, runs) as Figure & { rehearseMs: number; rebuilt: boolean })
-      : undefined;
-  if (rehearse && !rehearse.rebuilt) throw new Error("the rehearsal does not rebuild the bench catalogue");
-  let sqlRatio: number | null = null;
-  try {
-    sqlRatio = measure("sql", file, runs).ms / floor.ms;
-  } catch (error) {
-    console.error(`the SQL engine failed: ${(error as Error).message.slice(0, 200)}`);
+  const tasks: Record<string, Taken> = { build };
+  const perRow = (figure: Figure) => (figure.peakKiB - bare.peakKiB) / workload.rows;
+  const peakKiBPerRow: Record<string, number> = { floor: perRow(floor), build: perRow(build) };
+  if (workload.rows <= mostRehearsed) {
+    const rehearsed = measure<Figure & { rehearsal: Taken; rebuilt: boolean }>("rehearse", file, 1);
+    if (!rehearsed.rebuilt) throw new Error("the rehearsal does not rebuild the bench catalogue");
+    tasks["rehearsal"] = rehearsed.rehearsal;
+    tasks["build with rehearsal"] = rehearsed;
+    peakKiBPerRow["build with rehearsal"] = perRow(rehearsed);
   }
-  return {
-    workload: workload.name,
-    rows: workload.rows,
-    sourceMB: floor.sourceBytes / 1e6,
-    floorMs: floor.ms,
-    sqlRatio,
-    readRatio: read.ms / parse.ms,
-    buildRatio: build.ms / floor.ms,
-    rehearseRatio: rehearse ? rehearse.rehearseMs / build.ms : null,
-    msPerThousandRows: (build.ms / workload.rows) * 1000,
-    peakKiBPerRow: (build.peakKiB - bare.peakKiB) / workload.rows,
-  };
+  for (const [task, name] of [
+    ["parse", "parsing alone"],
+    ["read", "reading into records"],
+    ["hash", "SHA-256"],
+    ["hand", "script by hand"],
+    ["sql", "SQL engine"],
+  ] as const)
+    tasks[name] = measure(task, file, runs);
+  const { name, rows, quoted } = workload;
+  return { workload: name, rows, sourceMB: floor.sourceBytes / 1e6, quoted, floor, tasks, peakKiBPerRow };
 }
 
 interface FormatLine {
@@ -103,9 +100,9 @@ interface FormatLine {
   readonly rows: number;
   readonly sourceMB: number;
   /** For workbooks the package alone, for documents walking through their elements. */
-  readonly aloneMs: number;
+  readonly alone: Taken;
   readonly alonePeakMB: number;
-  readonly recordsMs: number;
+  readonly records: Taken;
   readonly recordsPeakMB: number;
 }
 
@@ -118,76 +115,73 @@ function formatLine(workload: FormatWorkload): FormatLine {
     format: workload.name,
     rows: workload.rows,
     sourceMB: alone.sourceBytes / 1e6,
-    aloneMs: alone.ms,
+    alone,
     alonePeakMB: alone.peakKiB / 1024,
-    recordsMs: records.ms,
+    records,
     recordsPeakMB: records.peakKiB / 1024,
   };
 }
 
-function formatTable(lines: readonly FormatLine[]): string {
-  const head = ["format", "rows", "MB", "alone ms", "peak MB", "records ms", "peak MB", "records ÷ alone"];
-  const rows = lines.map((one) => [
-    one.format,
-    String(one.rows),
-    ...[one.sourceMB, one.aloneMs, one.alonePeakMB, one.recordsMs, one.recordsPeakMB, one.recordsMs / one.aloneMs].map(
-      show,
-    ),
-  ]);
-  return [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
-}
-
 const show = (value: number | null): string => (value === null ? "–" : value.toFixed(value < 100 ? 2 : 0));
+const tableOf = (head: readonly string[], rows: readonly (readonly string[])[]): string =>
+  [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
+
+function formatTable(lines: readonly FormatLine[]): string {
+  const head = ["format", "rows", "MB", "alone CPU ms", "peak MB", "records CPU ms", "peak MB", "÷, CPU", "÷, wall"];
+  const rows = lines.map(({ format, rows: count, alone, records, ...one }) => [
+    format,
+    String(count),
+    ...[one.sourceMB, alone.cpuMs, one.alonePeakMB, records.cpuMs, one.recordsPeakMB].map(show),
+    show(records.cpuMs / alone.cpuMs),
+    show(records.wallMs / alone.wallMs),
+  ]);
+  return tableOf(head, rows);
+}
 
 function changeTable(changes: readonly ChangeFigure[]): string {
   const head = [
     "products",
-    "reading both ms",
-    "compared ÷ reading both",
-    "records that differ",
-    "combine ms",
-    "split ms",
+    "reading both CPU ms",
+    "compare ÷ reading both, CPU",
+    "÷, wall",
+    "combine CPU ms",
+    "split CPU ms",
   ];
-  const rows = changes.map((one) => [
-    String(one.products),
-    show(one.readBothMs),
-    show(one.compareMs / one.readBothMs),
-    String(one.differing),
-    show(one.combineMs),
-    show(one.splitMs),
+  const rows = changes.map(({ products, readBoth, compared, combine, split }) => [
+    String(products),
+    show(readBoth.cpuMs),
+    show((readBoth.cpuMs + compared.cpuMs) / readBoth.cpuMs),
+    show((readBoth.wallMs + compared.wallMs) / readBoth.wallMs),
+    show(combine.cpuMs),
+    show(split.cpuMs),
   ]);
-  return [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
+  return tableOf(head, rows);
 }
 
-function table(lines: readonly Line[], plan: PlanFigure): string {
-  const head = [
-    "catalogue",
-    "rows",
-    "MB",
-    "floor ms",
-    "SQL copy ÷ floor",
-    "read ÷ parse",
-    "build ÷ floor",
-    "rehearsal ÷ build",
-    "build ms per 1000 rows",
-    "peak KiB a row",
-  ];
-  const rows = lines.map((one) => [
-    one.workload,
-    String(one.rows),
-    ...[
-      one.sourceMB,
-      one.floorMs,
-      one.sqlRatio,
-      one.readRatio,
-      one.buildRatio,
-      one.rehearseRatio,
-      one.msPerThousandRows,
-      one.peakKiBPerRow,
-    ].map(show),
+/** A table for each workload: each task against the floor. */
+function table({ workload, rows, sourceMB, quoted, floor, tasks, peakKiBPerRow }: Line): string {
+  const head = ["task", "CPU ms", "÷ floor, CPU", "wall ms", "÷ floor, wall", "peak KiB a row"];
+  const all: [string, Taken][] = [["floor", floor], ...Object.entries(tasks)];
+  const lines = all.map(([name, taken]) => [
+    name,
+    show(taken.cpuMs),
+    show(taken.cpuMs / floor.cpuMs),
+    show(taken.wallMs),
+    show(taken.wallMs / floor.wallMs),
+    show(peakKiBPerRow[name] ?? null),
   ]);
-  const markdown = [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
-  return `${markdown}\n\norder of ${plan.records} records with ${plan.references} references: ${show(plan.ms)} ms; a chain of ${plan.records}: ${show(plan.chainMs)} ms; a cycle: ${show(plan.cycleMs)} ms\n`;
+  return `${workload}, ${rows} rows, ${show(sourceMB)} MB, ${show(quoted * 100)} % of all cells quoted\n\n${tableOf(head, lines)}\n`;
+}
+
+function planTable({ records, references, order, chain, cycle, comparedRecords, compared }: PlanFigure): string {
+  const own = compared["orderByNeeds"]!;
+  const rows = Object.entries(compared).map(([name, taken]) => [
+    name,
+    show(taken.cpuMs),
+    show(taken.cpuMs / own.cpuMs),
+    show(taken.wallMs),
+  ]);
+  return `order of ${records} records with ${references} references: ${show(order.wallMs)} ms, CPU ${show(order.cpuMs)} ms; a chain of ${records}: ${show(chain.wallMs)} ms; a cycle: ${show(cycle.wallMs)} ms\n\n${comparedRecords} records:\n\n${tableOf(["package", "CPU ms", "÷ this", "wall ms"], rows)}\n`;
 }
 
 /** The workbench in Chromium: these are no ratios, as what a person waits for is none. */
@@ -238,24 +232,33 @@ async function main(): Promise<void> {
   const layout = readFileSync(new URL("demo/clean/layouts/range.yaml", root), "utf8");
   const target = readFileSync(new URL("packages/library/targets/pennywort.yaml", root), "utf8");
   const lines: Line[] = [];
+  const changes: ChangeFigure[] = [];
   for (const rows of sizes) {
-    if (rows <= 100_000) lines.push(line(await featureWorkload(folder, rows, layout, target)));
-    lines.push(line(await plainWorkload(folder, rows)));
+    const features = await featureWorkload(folder, rows, layout, target);
+    lines.push(line(features), line(await plainWorkload(folder, rows)));
     console.error(`measured ${rows} rows`);
+    if (rows > 100_000) continue;
+    const file = join(folder, "workload.json");
+    writeFileSync(file, JSON.stringify(features));
+    changes.push(measure<Figure & ChangeFigure>("changes", file, 1));
   }
   const most = Math.max(...sizes);
   const formats = [formatLine(workbookWorkload(folder, Math.min(100_000, most)))];
   for (const name of ["xml", "json"] as const)
     formats.push(formatLine(await documentWorkload(folder, name, Math.min(600_000, most * 6))));
   const plan = measurePlan(1_000_000);
-  const changes: ChangeFigure[] = [];
-  for (const rows of sizes.filter((one) => one <= 100_000))
-    changes.push(await measureChanges(await featureWorkload(folder, rows, layout, target)));
   const pages = await measurePages();
   console.log(
     process.argv.includes("--json")
-      ? JSON.stringify({ lines, formats, plan, changes, pages, start }, null, 2)
-      : `${table(lines, plan)}\n${changeTable(changes)}\n${formatTable(formats)}\n${pageTable(pages)}\n\n${startTable(start)}`,
+      ? JSON.stringify({ lines, changes, formats, plan, pages, start }, null, 2)
+      : [
+          ...lines.map(table),
+          changeTable(changes),
+          formatTable(formats),
+          planTable(plan),
+          pageTable(pages),
+          startTable(start),
+        ].join("\n\n"),
   );
 }
 

@@ -1,6 +1,6 @@
 /** Comparing and reshaping large catalogues: how much beyond reading both sides, and how it grows. */
 
-import { Findings, Ledger, type Layout, type ResolvedCatalogue } from "zest-tier";
+import { Findings, Ledger, type ResolvedCatalogue } from "zest-tier";
 import {
   compareWithPlatform,
   compileLayout,
@@ -17,44 +17,41 @@ import {
 import { givenLayout } from "zest-tier/schemas";
 import { nodeFiles, nodeSha256 } from "zest-tier/node";
 import type { Workload } from "./generate.js";
+import { now, since, type Taken } from "./taken.js";
 
 export interface ChangeFigure {
   readonly products: number;
-  readonly readBothMs: number;
-  /** Reading both, and comparing. */
-  readonly compareMs: number;
+  readonly readBoth: Taken;
+  readonly compared: Taken;
   readonly differing: number;
-  /** One operation, with its balance. */
-  readonly combineMs: number;
-  readonly splitMs: number;
+  /** One operation, with its balance, and how long the next one takes. */
+  readonly combine: Taken;
+  readonly split: Taken;
 }
 
 /** One in so many products says something else. */
 const changedOneIn = 100;
 
-export async function measureChanges({ source, layout: yaml, target: text }: Workload): Promise<ChangeFigure> {
+export async function measureChanges({ sources, target: text }: Workload): Promise<ChangeFigure> {
   const kinds = new Kinds();
   const findings = new Findings();
-  const given = findings.took(parseGiven(yaml, "layout", givenLayout))!;
-  const layout = findings.took(compileLayout(given.value, given.at, kinds))!;
   const target = findings.took(parseTarget(text, "target", kinds))!;
-  const started = performance.now();
-  const yours = asTargetView(await read(source, layout, kinds));
-  const platforms = (await read(source, layout, kinds)).branch();
-  const readBothMs = performance.now() - started;
+  const started = now();
+  const yours = asTargetView(await read(sources, kinds));
+  const platforms = (await read(sources, kinds)).branch();
+  const readAt = now();
   const products = platforms.table("product");
   for (let row = 0; row < products.size; row += changedOneIn) products.setText("name@en", row, `Changed ${row}`);
-  const compared = performance.now();
-  const ledger = new Ledger();
+  const comparing = now();
   const platform = { catalogue: platforms, coverage: everything };
   const { records } = compareWithPlatform(
-    { catalogue: yours, target, platform, ledger, sha256: nodeSha256, pairs: [] },
+    { catalogue: yours, target, platform, ledger: new Ledger(), sha256: nodeSha256, pairs: [] },
     new Findings(),
   );
-  const compareMs = readBothMs + performance.now() - compared;
+  const compared = since(comparing, now());
   const ports = { source: "en", toSlug: (word: string) => word.toLowerCase().replace(/[^a-z0-9]+/g, "-") };
   const { one, other, axis } = alike(yours);
-  const combining = performance.now();
+  const combining = now();
   const combined = findings.took(
     await reshape(
       yours,
@@ -63,8 +60,7 @@ export async function measureChanges({ source, layout: yaml, target: text }: Wor
       { file: "bench" },
     ),
   );
-  const combineMs = performance.now() - combining;
-  const splitting = performance.now();
+  const splitting = now();
   const split =
     combined &&
     findings.took(
@@ -75,15 +71,27 @@ export async function measureChanges({ source, layout: yaml, target: text }: Wor
         { file: "bench" },
       ),
     );
-  const splitMs = performance.now() - splitting;
+  const done = now();
   if (!split) throw new Error(JSON.stringify(findings.list().slice(-3)));
-  return { products: products.size, readBothMs, compareMs, differing: records.length, combineMs, splitMs };
+  return {
+    products: products.size,
+    readBoth: since(started, readAt),
+    compared,
+    differing: records.length,
+    combine: since(combining, splitting),
+    split: since(splitting, done),
+  };
 }
 
-async function read(source: string, layout: Layout, kinds: Kinds): Promise<ResolvedCatalogue> {
+async function read(sources: Workload["sources"], kinds: Kinds): Promise<ResolvedCatalogue> {
   const catalogue = new Catalogue(kinds);
-  await readSources([{ file: source, layout }], catalogue, nodeFiles("/"), new Findings());
-  return resolveReferences(catalogue, new Findings()).catalogue;
+  const findings = new Findings();
+  const compiled = sources.map(({ file, layout }) => {
+    const given = findings.took(parseGiven(layout, "layout", givenLayout))!;
+    return { file, layout: findings.took(compileLayout(given.value, given.at, kinds))! };
+  });
+  await readSources(compiled, catalogue, nodeFiles("/"), findings);
+  return resolveReferences(catalogue, findings).catalogue;
 }
 
 /** Two products with the same axes, to be combined and split again. */

@@ -4,7 +4,7 @@ import { mkdtempSync, renameSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { openBrowser, servePages, type Page } from "@zest-tier/chromium";
-import { plainWorkload } from "./generate.js";
+import { plainWorkload, type Workload } from "./generate.js";
 
 export interface PageFigure {
   readonly rows: number;
@@ -53,12 +53,15 @@ const script = () => {
   );
 };
 
+/** The page shows one sheet: that of the records. */
+const firstOf = ({ sources }: Workload): string => sources[0]!.file;
+
 export async function measurePage(rows: number): Promise<PageFigure> {
   const server = await servePages("@zest-tier/workbench");
   const browser = await openBrowser();
   const folder = mkdtempSync(join(tmpdir(), "zest-tier-page-"));
   try {
-    const { source } = await plainWorkload(folder, rows);
+    const source = firstOf(await plainWorkload(folder, rows));
     const file = join(folder, "items.csv");
     renameSync(source, file);
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: "en" });

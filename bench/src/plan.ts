@@ -1,22 +1,38 @@
-/** Ordering by itself: a generated graph of needs, a chain and a cycle of the same size. */
+/**
+ * Ordering by itself: a generated graph of needs, a chain and a cycle of the same size; and the same graph, a tenth of the size, ordered by
+ * general graph packages.
+ */
 
+import { alg, Graph } from "@dagrejs/graphlib";
+import { DirectedGraph } from "graphology";
+import { topologicalSort } from "graphology-dag";
+import toposort from "toposort";
 import { needsGraph, orderByNeeds } from "zest-tier/parts";
+import { now, since, type Taken } from "./taken.js";
 
 export interface PlanFigure {
   readonly records: number;
   readonly references: number;
-  readonly ms: number;
-  readonly chainMs: number;
-  readonly cycleMs: number;
+  readonly order: Taken;
+  readonly chain: Taken;
+  readonly cycle: Taken;
+  /** Of a graph of so many records: by name of the package, this one among them, building the graph included. */
+  readonly comparedRecords: number;
+  readonly compared: Readonly<Record<string, Taken>>;
 }
 
-const timed = (work: () => void): number => {
-  const started = performance.now();
+const taken = (work: () => void): Taken => {
+  const started = now();
   work();
-  return performance.now() - started;
+  return since(started, now());
 };
 
-export function measurePlan(records: number): PlanFigure {
+interface Edges {
+  readonly from: Int32Array;
+  readonly to: Int32Array;
+}
+
+function edgesOf(records: number): Edges {
   const references = records * 3;
   const from = new Int32Array(references);
   const to = new Int32Array(references);
@@ -28,12 +44,17 @@ export function measurePlan(records: number): PlanFigure {
     from[edge] = records - 1 - node;
     to[edge] = records - 1 - (seed % Math.max(1, node));
   }
-  const ms = timed(() => orderByNeeds(needsGraph(records, from, to)));
+  return { from, to };
+}
+
+export function measurePlan(records: number): PlanFigure {
+  const { from, to } = edgesOf(records);
+  const order = taken(() => orderByNeeds(needsGraph(records, from, to)));
   const chain = Int32Array.from({ length: records - 1 }, (_, at) => at);
   const next = chain.map((at) => at + 1);
-  const chainMs = timed(() => orderByNeeds(needsGraph(records, chain, next)));
+  const chainTaken = taken(() => orderByNeeds(needsGraph(records, chain, next)));
   const ring = Int32Array.from({ length: records }, (_, at) => at);
-  const cycleMs = timed(() =>
+  const cycle = taken(() =>
     orderByNeeds(
       needsGraph(
         records,
@@ -42,5 +63,29 @@ export function measurePlan(records: number): PlanFigure {
       ),
     ),
   );
-  return { records, references, ms, chainMs, cycleMs };
+  const comparedRecords = records / 10;
+  const compared = byPackages(comparedRecords, edgesOf(comparedRecords));
+  return { records, references: from.length, order, chain: chainTaken, cycle, comparedRecords, compared };
+}
+
+function byPackages(records: number, { from, to }: Edges): Record<string, Taken> {
+  // A record that needs itself is no need; packages take it for a cycle.
+  const edges = Array.from(from, (one, at) => [one, to[at]!] as const).filter(([one, other]) => one !== other);
+  const words = edges.map(([one, other]): [string, string] => [String(one), String(other)]);
+  return {
+    orderByNeeds: taken(() => orderByNeeds(needsGraph(records, from, to))),
+    graphology: taken(() => {
+      const graph = new DirectedGraph();
+      for (let node = 0; node < records; node++) graph.addNode(node);
+      for (const [one, other] of edges) graph.mergeEdge(other, one);
+      topologicalSort(graph);
+    }),
+    graphlib: taken(() => {
+      const graph = new Graph();
+      for (let node = 0; node < records; node++) graph.setNode(String(node));
+      for (const [one, other] of words) graph.setEdge(other, one);
+      alg.topsort(graph);
+    }),
+    toposort: taken(() => toposort(words)),
+  };
 }

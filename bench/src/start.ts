@@ -1,4 +1,4 @@
-/** How much CPU a command takes before it does anything: `--help` and `--version` against a bare runtime. */
+/** How much CPU a command takes before it does anything, and to check the demo: against a bare runtime. */
 
 import { spawnSync } from "node:child_process";
 import { fileURLToPath } from "node:url";
@@ -26,7 +26,13 @@ function cpuMs(args: readonly string[]): number {
 
 /** Turn by turn, so that what else the machine does falls on all alike; medians. */
 export function measureStart(): StartFigure[] {
-  const commands = { "bare runtime": ["-e", "0"], "--version": [bin, "--version"], "--help": [bin, "--help"] };
+  const demo = fileURLToPath(new URL("../../../demo/clean/project.yaml", import.meta.url));
+  const commands = {
+    "bare runtime": ["-e", "0"],
+    "--version": [bin, "--version"],
+    "--help": [bin, "--help"],
+    "check of the demo": [bin, "check", demo],
+  };
   const taken = new Map(Object.keys(commands).map((name): [string, number[]] => [name, []]));
   for (let run = 0; run < runs; run++)
     for (const [name, args] of Object.entries(commands)) taken.get(name)?.push(cpuMs(args));

@@ -4,7 +4,6 @@ import { createReadStream, createWriteStream, readFileSync, statSync } from "nod
 import { once } from "node:events";
 import { join } from "node:path";
 import { dsvFormat } from "d3-dsv";
-import Papa from "papaparse";
 import { Findings, type Project } from "zest-tier";
 import {
   buildUpload,
@@ -23,51 +22,47 @@ import {
 } from "zest-tier/parts";
 import { givenLayout } from "zest-tier/schemas";
 import { folderSink, nodeFiles, nodeSha256 } from "zest-tier/node";
+import { byHand } from "./by-hand.js";
+import { bySql } from "./by-sql.js";
+import { measureChanges } from "./changes.js";
+import type { FormatWorkload } from "./formats.js";
 import type { Workload } from "./generate.js";
+import { now, since } from "./taken.js";
+import { parsedRows } from "./parsed-rows.js";
 
 const [task, workloadFile, out] = process.argv.slice(2) as [string, string, string];
 const workload = JSON.parse(readFileSync(workloadFile, "utf8")) as Workload;
-
-const { Parser } = Papa as unknown as {
-  Parser: new (config: object) => {
-    parse: (text: string, base: number, ignoreLast: boolean) => { data: string[][]; meta: { cursor: number } };
-  };
-};
+/** Of the tasks about other formats. */
+const ofFormat = workload as unknown as FormatWorkload;
+const delimiter = ";";
 
 /** Takes the same bytes apart and puts them together again with the same packages, and does nothing else. */
 async function floor(): Promise<undefined> {
-  const format = dsvFormat(workload.separators.delimiter);
-  const file = createWriteStream(join(out, "floor.csv"));
-  const findings = new Findings();
-  const text = decodeText(createReadStream(workload.source, { highWaterMark: 1 << 18 }), "floor", "utf-8", findings);
-  const write = async (rows: string[][]) => {
-    if (rows.length > 0 && !file.write(`${format.formatRows(rows)}\r\n`)) await once(file, "drain");
-  };
-  for await (const rows of parsedRows(text)) await write(rows);
-  file.end();
-  await once(file, "finish");
-}
-
-async function sqlCopy(): Promise<undefined> {
-  const { DuckDBInstance } = await import("@duckdb/node-api");
-  const connection = await (await DuckDBInstance.create(":memory:", { threads: "1" })).connect();
-  await connection.run(
-    `COPY (SELECT * FROM read_csv('${workload.source}', delim=';', header=true, all_varchar=true, null_padding=true)) TO '${join(out, "sql.csv")}' (HEADER, DELIMITER ';')`,
-  );
+  const format = dsvFormat(delimiter);
+  for (const [at, { file: source }] of workload.sources.entries()) {
+    const file = createWriteStream(join(out, `floor-${at}.csv`));
+    for await (const rows of parsedRows(source, delimiter))
+      if (rows.length > 0 && !file.write(`${format.formatRows(rows)}\r\n`)) await once(file, "drain");
+    file.end();
+    await once(file, "finish");
+  }
 }
 
 function load(): { project: Project; findings: Findings } {
   const findings = new Findings();
   const kinds = new Kinds();
-  const given = findings.took(parseGiven(workload.layout, "layout", givenLayout))!;
-  const layout = given && findings.took(compileLayout(given.value, given.at, kinds));
+  const sources = workload.sources.flatMap(({ file, layout: text }) => {
+    const given = findings.took(parseGiven(text, "layout", givenLayout));
+    const layout = given && findings.took(compileLayout(given.value, given.at, kinds));
+    return layout ? [{ file, layout }] : [];
+  });
   const target = findings.took(parseTarget(workload.target, "target", kinds));
-  if (!layout || !target) throw new Error(JSON.stringify(findings.list()));
+  if (sources.length < workload.sources.length || !target) throw new Error(JSON.stringify(findings.list()));
   return {
     project: {
       name: "bench",
       kinds,
-      sources: [{ file: workload.source, layout }],
+      sources,
       currency: undefined,
       outside: [],
       pictures: undefined,
@@ -87,9 +82,9 @@ function load(): { project: Project; findings: Findings } {
 async function build(alsoRehearse: boolean): Promise<object> {
   const { project, findings } = load();
   const target = project.targets[0]!;
-  const started = performance.now();
+  const began = now();
   const read = await readProject(project, nodeFiles("/"), findings);
-  const readAt = performance.now();
+  const readAt = now();
   const catalogue = asTargetView(read.catalogue);
   const sink = await folderSink(join(out, "upload"), "bench");
   if (!sink.ok) throw new Error("no sink");
@@ -109,16 +104,12 @@ async function build(alsoRehearse: boolean): Promise<object> {
     ),
   );
   if (!upload) throw new Error(JSON.stringify(findings.list().slice(0, 5)));
-  const builtAt = performance.now();
-  if (!alsoRehearse) return { readMs: readAt - started, buildMs: builtAt - readAt };
-  const rehearsed = await playUpload({
-    catalogue,
-    target,
-    ...upload,
-    files: nodeFiles(join(out, "upload")),
-  });
+  const builtAt = now();
+  const parts = { readPart: since(began, readAt), writePart: since(readAt, builtAt) };
+  if (!alsoRehearse) return parts;
+  const rehearsed = await playUpload({ catalogue, target, ...upload, files: nodeFiles(join(out, "upload")) });
   if (!rehearsed.ok) throw new Error("not rehearsed");
-  return { rehearseMs: performance.now() - builtAt, rebuilt: rehearsed.value.rebuilt };
+  return { ...parts, rehearsal: since(builtAt, now()), rebuilt: rehearsed.value.rebuilt };
 }
 
 /** Reading into records, and no further: against the parser alone. */
@@ -129,41 +120,38 @@ async function read(): Promise<undefined> {
 
 /** The parser alone, on decoded text. */
 async function parse(): Promise<undefined> {
-  const findings = new Findings();
-  const text = decodeText(createReadStream(workload.source, { highWaterMark: 1 << 18 }), "parse", "utf-8", findings);
-  for await (const rows of parsedRows(text)) void rows;
+  for (const { file } of workload.sources) for await (const rows of parsedRows(file, delimiter)) void rows;
 }
 
-async function* parsedRows(text: AsyncIterable<string>): AsyncGenerator<string[][]> {
-  const config = { delimiter: workload.separators.delimiter, newline: "\r\n" };
-  let rest = "";
-  for await (const chunk of text) {
-    rest += chunk;
-    const parsed = new Parser(config).parse(rest, 0, true);
-    yield parsed.data;
-    rest = rest.slice(parsed.meta.cursor);
+/** SHA-256 of as many bytes as the sources have. */
+function hash(): Promise<undefined> {
+  for (const { file } of workload.sources) {
+    const hasher = nodeSha256();
+    const bytes = readFileSync(file);
+    for (let at = 0; at < bytes.length; at += 1 << 18) hasher.update(bytes.subarray(at, at + (1 << 18)));
+    hasher.digest();
   }
-  yield new Parser(config).parse(rest, 0, false).data;
+  return Promise.resolve(undefined);
 }
 
 /** A file of another format into records; the layout is all that is needed. */
 async function records(): Promise<undefined> {
   const findings = new Findings();
   const kinds = new Kinds();
-  const given = findings.took(parseGiven(workload.layout, "layout", givenLayout))!;
+  const given = findings.took(parseGiven(ofFormat.layout, "layout", givenLayout))!;
   const layout = findings.took(compileLayout(given.value, given.at, kinds))!;
   const catalogue = new Catalogue(kinds);
-  await readSources([{ file: workload.source, layout }], catalogue, nodeFiles("/"), findings);
+  await readSources([{ file: ofFormat.source, layout }], catalogue, nodeFiles("/"), findings);
   if (findings.hasErrors || catalogue.table("product").size === 0) throw new Error(JSON.stringify(findings.list()[0]));
 }
 
 /** The elements of a document, none of them kept. */
 async function walk(): Promise<undefined> {
   const findings = new Findings();
-  const bytes = createReadStream(workload.source, { highWaterMark: 1 << 18 });
+  const bytes = createReadStream(ofFormat.source, { highWaterMark: 1 << 18 });
   const text = decodeText(bytes, "walk", "utf-8", findings);
   const path = ["feed", "items", "item"].map((name) => ({ is: "element", name, predicates: [] }) as const);
-  const elements = workload.source.endsWith(".xml")
+  const elements = ofFormat.source.endsWith(".xml")
     ? readXml(text, "walk", path, {}, findings)
     : readJson(text, "walk", "/items", false, findings);
   let count = 0;
@@ -175,31 +163,37 @@ async function walk(): Promise<undefined> {
 async function workbookAlone(): Promise<undefined> {
   const xlsx = await import("@e965/xlsx");
   const options = { type: "array", dense: true, cellDates: true, UTC: true } as const;
-  const book = xlsx.read(new Uint8Array(readFileSync(workload.source)), options);
+  const book = xlsx.read(new Uint8Array(readFileSync(ofFormat.source)), options);
   xlsx.utils.sheet_to_json(book.Sheets[book.SheetNames[0]!]!, { header: 1, raw: true });
 }
 
-const longTimes: Readonly<Record<string, () => Promise<object | undefined>>> = {
+const work: Readonly<Record<string, () => Promise<object | undefined>>> = {
   bare: () => Promise.resolve(undefined),
   floor,
-  sql: sqlCopy,
+  sql: () => bySql(workload, out),
+  hand: () => byHand(workload, out),
   parse,
   read,
+  hash,
   build: () => build(false),
   rehearse: () => build(true),
+  changes: () => measureChanges(workload),
   records,
   walk,
   "workbook-alone": workbookAlone,
 };
-const started = performance.now();
-const extra = (await longTimes[task]!()) ?? {};
-const ms = performance.now() - started;
+const started = now();
+const extra = (await work[task]!()) ?? {};
+const whole = since(started, now());
+const sizes = ((workload.sources as Workload["sources"] | undefined) ?? [{ file: ofFormat.source }]).map(
+  ({ file }) => statSync(file).size,
+);
 // maxRSS is in KiB.
 console.log(
   JSON.stringify({
-    ms,
+    ...whole,
     peakKiB: process.resourceUsage().maxRSS,
-    sourceBytes: statSync(workload.source).size,
+    sourceBytes: sizes.reduce((sum, one) => sum + one, 0),
     ...extra,
   }),
 );

@@ -1,7 +1,8 @@
 /** What a command sees of the terminal. Tests bring their own. */
 
 import picocolors from "picocolors";
-import { visibleText } from "zest-tier";
+// Not the whole library: help and completion need no more.
+import { visibleText } from "zest-tier/safe-text";
 
 export interface Io {
   /** Data. */

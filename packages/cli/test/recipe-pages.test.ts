@@ -1,5 +1,5 @@
 /**
- * The pages of the recipes, followed to the letter: in an empty folder, each file as the page shows it, each command as it is printed,
+ * The pages of the recipes, followed exactly: in an empty folder, each file as the page shows it, each command as it is printed,
  * and what comes out compared with what the page shows. What a page cannot show (pictures, workbooks, long files, answers of a platform)
  * comes from the recipe's folder.
  */

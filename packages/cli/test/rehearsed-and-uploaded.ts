@@ -100,9 +100,8 @@ export async function disagreements(
       const expected = verdict.files.find((file) => file.name === name)!;
       if ((report.refused === null) !== (expected.refused === undefined))
         found.push(`${name}: ${report.refused ?? "taken"}, expected ${expected.refused ?? "taken"}`);
-      const say = (
-        rows: readonly { line: number; outcome: string; notes: readonly string[] | ReadonlySet<string> }[],
-      ) => rows.map((row) => `${row.line} ${row.outcome} ${[...row.notes].length} notes`);
+      const say = (rows: readonly { line: number; outcome: string; notes: Iterable<string> }[]) =>
+        rows.map((row) => `${row.line} ${row.outcome} ${[...row.notes].length} notes`);
       const [does, said] = [say(report.rows), say(expected.rows)];
       does.forEach(
         (row, at) =>

@@ -34,7 +34,7 @@ export function filesTexts(files: readonly (readonly [string, Uint8Array])[]): {
 interface RehearsedRow {
   readonly line: number;
   readonly outcome: string;
-  readonly notes: ReadonlySet<string> | readonly string[];
+  readonly notes: Iterable<string>;
 }
 
 interface AnyVerdict {

@@ -55,6 +55,9 @@ export interface ReadonlyReferencePool {
 
 export class ReferencePool implements ReadonlyReferencePool {
   specs: ReferenceSpec[] = [];
+  #specNumbers = new Map<string, number>();
+  /** By kind: the number of the spec of references by row. */
+  #rowSpecs = new Map<string, number>();
   #numbers: Map<string, number>[] = [];
   /** The specs whose numbers belong to this pool alone. */
   #own: Set<number> | undefined;
@@ -73,6 +76,8 @@ export class ReferencePool implements ReadonlyReferencePool {
     this.#seal.close();
     const made = new ReferencePool();
     made.specs = this.specs.slice();
+    made.#specNumbers = new Map(this.#specNumbers);
+    made.#rowSpecs = new Map(this.#rowSpecs);
     made.#numbers = this.#numbers.slice();
     made.#own = new Set();
     made.#spec = this.#spec.branch();
@@ -91,12 +96,15 @@ export class ReferencePool implements ReadonlyReferencePool {
 
   /** The number of a spec; the same spec has the same number. */
   specNumber(spec: ReferenceSpec): number {
-    const known = this.specs.findIndex((other) => JSON.stringify(other) === JSON.stringify(spec));
-    if (known >= 0) return known;
+    const word = JSON.stringify(spec);
+    const known = this.#specNumbers.get(word);
+    if (known !== undefined) return known;
     this.#seal.check();
     this.#own?.add(this.#numbers.length);
     this.#numbers.push(new Map());
-    return this.specs.push(spec) - 1;
+    const number = this.specs.push(spec) - 1;
+    this.#specNumbers.set(word, number);
+    return number;
   }
 
   intern(spec: number, within: number, text: string, met: Met): number {
@@ -124,7 +132,11 @@ export class ReferencePool implements ReadonlyReferencePool {
 
   /** A reference to a record that is known already, by its row. */
   toRow(kind: string, row: number, met: Met): number {
-    const spec = this.specNumber({ to: kind, by: "row", lang: undefined, missing: "error", inTree: false });
+    let spec = this.#rowSpecs.get(kind);
+    if (spec === undefined) {
+      spec = this.specNumber({ to: kind, by: "row", lang: undefined, missing: "error", inTree: false });
+      this.#rowSpecs.set(kind, spec);
+    }
     const number = this.intern(spec, noReference, String(row), met);
     this.target.set(number, row);
     return number;

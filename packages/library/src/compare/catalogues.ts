@@ -14,6 +14,7 @@ import { none, type Correspondence } from "../match/correspondence.js";
 import { counted, type Comparing } from "./comparing.js";
 import { describedEntry, entryTexts, pairEntries } from "./entries.js";
 import { everything, type Coverage } from "./coverage.js";
+import { RowPairs, type PairedRows } from "./row-pairs.js";
 
 /** What is compared, and how. */
 export interface CompareCatalogues {
@@ -69,11 +70,6 @@ export function compareCatalogues(input: CompareCatalogues): ComparedCatalogues 
   return comparison.result();
 }
 
-interface PairedRows {
-  readonly own: number;
-  readonly other: number;
-}
-
 class CatalogueComparison {
   readonly #matched: Correspondence;
   readonly #coverage: Coverage;
@@ -96,10 +92,10 @@ class CatalogueComparison {
     const told = this.#coverage.records(kind.name);
     if (told === "none") return;
     const [own, other] = [this.#matched.own.table(kind.name), this.#matched.other.table(kind.name)];
-    const pairs: PairedRows[] = [];
+    const pairs = new RowPairs();
     for (let row = 0; row < own.size; row++) {
       const there = this.#matched.otherOf(kind.name, row);
-      if (there !== none) pairs.push({ own: row, other: there });
+      if (there !== none) pairs.push(row, there);
       else if (told === "all" && !this.#matched.isUnclear(kind.name, row)) this.#onlyOwn.push({ kind: kind.name, row });
     }
     const unclear = new Set(this.#matched.unclear.flatMap((one) => (one.kind === kind.name ? one.others : [])));
@@ -111,18 +107,19 @@ class CatalogueComparison {
     this.#fields(own, other, pairs);
     for (const entries of Object.keys(kind.entries ?? {})) this.#entries(kind, entries, pairs);
     const different = new Set(this.#differences.slice(before).map((one) => one.own));
-    this.#equal += pairs.length - different.size;
+    this.#equal += pairs.size - different.size;
   }
 
   /** What contains a record is a field of it: a variant may lie in another product there. */
-  #containers(own: ReadonlyTable, other: ReadonlyTable, pairs: readonly PairedRows[]): void {
+  #containers(own: ReadonlyTable, other: ReadonlyTable, pairs: RowPairs): void {
     const { name, of } = own.kind;
     if (of === undefined || !this.#coverage.tells(name, of) || this.#comparing(name, of) === "not at all") return;
-    for (const pair of pairs) {
-      const [row, there] = [own.parent(pair.own), other.parent(pair.other)];
+    for (let at = 0; at < pairs.size; at++) {
+      const row = own.parent(pairs.own.get(at));
+      const there = other.parent(pairs.other.get(at));
       if (this.#matched.otherOf(of, row) === there) continue;
-      const keyOf = (catalogue: ResolvedCatalogue, at: number) => (at < 0 ? undefined : catalogue.table(of).key(at));
-      this.#note(own, of, pair, {
+      const keyOf = (catalogue: ResolvedCatalogue, one: number) => (one < 0 ? undefined : catalogue.table(of).key(one));
+      this.#note(own, of, pairs.at(at), {
         value: keyOf(this.#matched.own, row),
         there: keyOf(this.#matched.other, there),
       });
@@ -138,7 +135,7 @@ class CatalogueComparison {
     this.#differences.push({ ...noEntry, kind: kind.name, ...pair, field, ...values });
   }
 
-  #fields(own: ReadonlyTable, other: ReadonlyTable, pairs: readonly PairedRows[]): void {
+  #fields(own: ReadonlyTable, other: ReadonlyTable, pairs: RowPairs): void {
     const { kind } = own;
     for (const field of this.#textsOf(own, other)) {
       const comparing = this.#comparing(own.name, field);
@@ -147,16 +144,18 @@ class CatalogueComparison {
         this.#reader(this.#matched.own, own, field),
         this.#reader(this.#matched.other, other, field),
       ];
-      for (const pair of pairs) {
-        const [value, there] = [read(pair.own), readOther(pair.other)];
-        if (!this.#same(value, there, comparing))
-          this.#note(own, field, pair, { value: shown(value), there: shown(there) });
+      for (let at = 0; at < pairs.size; at++) {
+        const value = read(pairs.own.get(at));
+        const there = readOther(pairs.other.get(at));
+        if (value !== there && !this.#same(value, there, comparing))
+          this.#note(own, field, pairs.at(at), { value: shown(value), there: shown(there) });
       }
     }
     for (const { name, to } of referenceFields(kind)) {
       if (!this.#coverage.tells(own.name, name) || this.#comparing(own.name, name) === "not at all") continue;
       if (!own.references.has(name) && !other.references.has(name)) continue;
-      for (const pair of pairs) {
+      for (let at = 0; at < pairs.size; at++) {
+        const pair = pairs.at(at);
         const values = this.#referencesDiffer(name, to, own, other, pair);
         if (values) this.#note(own, name, pair, values);
       }
@@ -211,7 +210,7 @@ class CatalogueComparison {
     return { value: keysOf(this.#matched.own, rows), there: keysOf(this.#matched.other, others) };
   }
 
-  #entries(kind: KindSpec, name: string, pairs: readonly PairedRows[]): void {
+  #entries(kind: KindSpec, name: string, pairs: RowPairs): void {
     const table = `${kind.name}.${name}`;
     const told = this.#coverage.entries(table);
     const [own, other] = [this.#matched.own.table(table), this.#matched.other.table(table)];
@@ -219,17 +218,24 @@ class CatalogueComparison {
     const comparingOf = (field: string) => this.#comparing(table, field);
     const textOf = entryTexts(this.#matched, own, "own", comparingOf);
     const textOfOther = entryTexts(this.#matched, other, "other", comparingOf);
-    const matched: (PairedRows & { readonly record: PairedRows })[] = [];
-    for (const record of pairs) {
-      const paired = pairEntries(own.childrenOf(record.own), other.childrenOf(record.other), textOf, textOfOther);
-      for (const pair of paired.pairs) matched.push({ ...pair, record });
+    const matched = new RowPairs();
+    const records = new RowPairs();
+    for (let at = 0; at < pairs.size; at++) {
+      const record = pairs.at(at);
+      const [entries, others] = [own.childrenOf(record.own), other.childrenOf(record.other)];
+      if (entries.length === 0 && others.length === 0) continue;
+      const paired = pairEntries(entries, others, textOf, textOfOther);
+      for (const pair of paired.pairs) {
+        matched.push(pair.own, pair.other);
+        records.push(record.own, record.other);
+      }
       for (const entry of paired.onlyOwn)
         if (this.#coverage.tellsEntry(table, (field) => own.text(field, entry) ?? undefined))
           this.#entryAlone(kind, name, record, entry, none);
       if (this.input.inOrder && isMoved(paired.pairs)) this.#entriesMoved(kind, name, record);
       for (const entry of paired.onlyOther) this.#entryAlone(kind, name, record, none, entry);
     }
-    this.#entryFields(kind, name, own, other, matched);
+    this.#entryFields(kind, name, own, other, { matched, records });
   }
 
   #entryAlone(kind: KindSpec, entries: string, record: PairedRows, ownEntry: number, otherEntry: number): void {
@@ -258,17 +264,19 @@ class CatalogueComparison {
     entries: string,
     own: ReadonlyTable,
     other: ReadonlyTable,
-    pairs: readonly (PairedRows & { readonly record: PairedRows })[],
+    { matched, records }: { readonly matched: RowPairs; readonly records: RowPairs },
   ): void {
     const key = entryKeyOf(own.kind);
     for (const field of this.#textsOf(own, other)) {
       const comparing = this.#comparing(own.name, field);
       if (key.includes(field) || comparing === "not at all") continue;
       const [column, otherColumn] = [own.textsOf(field), other.textsOf(field)];
-      for (const { own: ownEntry, other: otherEntry, record } of pairs) {
-        const [value, there] = [column.get(ownEntry), otherColumn.get(otherEntry)];
-        if (this.#same(value, there, comparing)) continue;
-        const place = { kind: kind.name, ...record, entries, ownEntry, otherEntry, field };
+      for (let at = 0; at < matched.size; at++) {
+        const value = column.get(matched.own.get(at));
+        const there = otherColumn.get(matched.other.get(at));
+        if (value === there || this.#same(value, there, comparing)) continue;
+        const { own: ownEntry, other: otherEntry } = matched.at(at);
+        const place = { kind: kind.name, ...records.at(at), entries, ownEntry, otherEntry, field };
         this.#differences.push({ ...place, value: shown(value), there: shown(there) });
       }
     }

@@ -13,7 +13,12 @@ export function entryTexts(
   side: "own" | "other",
   comparingOf: (field: string) => Comparing,
 ): (entry: number) => string {
-  const fields = entryKeyOf(table.kind).map((name) => {
+  const both = [matched.own.table(table.name), matched.other.table(table.name)];
+  // What no entry has tells none apart.
+  const used = entryKeyOf(table.kind).filter((name) =>
+    both.some(({ texts, references }) => texts.has(name) || references.has(name)),
+  );
+  const fields = used.map((name) => {
     const reference = fieldOf(table.kind, name)?.reference;
     if (!reference) {
       const column = table.textsOf(name);
@@ -28,7 +33,17 @@ export function entryTexts(
       return there === none ? `own ${row}` : String(there);
     };
   });
-  return (entry) => JSON.stringify(fields.map((read) => read(entry)));
+  const [only, ...others] = fields;
+  if (only && others.length === 0) return only;
+  return (entry) => {
+    let all = "";
+    // With its length before it, no text can be taken for two.
+    for (const read of fields) {
+      const text = read(entry);
+      all += `${text.length} ${text}`;
+    }
+    return all;
+  };
 }
 
 /** Entries of two records: those that correspond, and those that only one of them has. */
@@ -38,32 +53,57 @@ export interface PairedEntries {
   readonly onlyOther: readonly number[];
 }
 
+/** Lists up to this length are gone through; longer ones are looked up. */
+const few = 8;
+
 /** Pairs entries by their texts; of several with one text each goes with one, in their order. */
 export function pairEntries(
-  own: Iterable<number>,
-  other: Iterable<number>,
+  own: ArrayLike<number>,
+  other: ArrayLike<number>,
   textOf: (entry: number) => string,
   textOfOther: (entry: number) => string,
 ): PairedEntries {
-  const waiting = new Map<string, { readonly entries: number[]; next: number }>();
-  for (const entry of other) {
-    const text = textOfOther(entry);
-    const known = waiting.get(text);
-    if (known) known.entries.push(entry);
-    else waiting.set(text, { entries: [entry], next: 0 });
-  }
+  const firstOpen =
+    own.length <= few && other.length <= few ? searching(other, textOfOther) : lookingUp(other, textOfOther);
   const pairs: { readonly own: number; readonly other: number }[] = [];
   const onlyOwn: number[] = [];
-  for (const entry of own) {
-    const known = waiting.get(textOf(entry));
-    const there = known?.entries[known.next];
-    if (!known || there === undefined) onlyOwn.push(entry);
+  const isPaired = new Uint8Array(other.length);
+  for (let at = 0; at < own.length; at++) {
+    const place = firstOpen(textOf(own[at]!));
+    if (place < 0) onlyOwn.push(own[at]!);
     else {
-      pairs.push({ own: entry, other: there });
-      known.next++;
+      pairs.push({ own: own[at]!, other: other[place]! });
+      isPaired[place] = 1;
     }
   }
-  return { pairs, onlyOwn, onlyOther: [...waiting.values()].flatMap(({ entries, next }) => entries.slice(next)) };
+  const onlyOther = Array.from(other).filter((_, at) => isPaired[at] === 0);
+  return { pairs, onlyOwn, onlyOther };
+}
+
+/** Gives the place of the first entry with a text that was not given before, -1 where there is none. */
+type FirstOpen = (text: string) => number;
+
+function searching(entries: ArrayLike<number>, textOf: (entry: number) => string): FirstOpen {
+  const open: (string | undefined)[] = Array.from(entries, textOf);
+  return (text) => {
+    const place = open.indexOf(text);
+    if (place >= 0) open[place] = undefined;
+    return place;
+  };
+}
+
+function lookingUp(entries: ArrayLike<number>, textOf: (entry: number) => string): FirstOpen {
+  const open = new Map<string, { readonly places: number[]; next: number }>();
+  for (let place = 0; place < entries.length; place++) {
+    const text = textOf(entries[place]!);
+    const known = open.get(text);
+    if (known) known.places.push(place);
+    else open.set(text, { places: [place], next: 0 });
+  }
+  return (text) => {
+    const known = open.get(text);
+    return known?.places[known.next++] ?? -1;
+  };
 }
 
 /** An entry in one line: its fields with their values. */

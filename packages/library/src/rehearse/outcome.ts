@@ -11,7 +11,8 @@ export interface RehearsedRow {
   readonly child: string;
   outcome: Outcome;
   readonly reasons: readonly string[];
-  readonly notes: Set<string>;
+  /** Each once. What is looked up when the import is through is noted then. */
+  readonly notes: Iterable<string> & { readonly size: number };
   /** The record that it speaks of first of all, by its kind and the word that names it; undefined where that is not known. */
   readonly about?: { readonly kind: string; readonly word: string } | undefined;
 }

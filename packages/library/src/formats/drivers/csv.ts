@@ -5,6 +5,7 @@ import { firstOf, present } from "../../checked.js";
 import { phrase } from "../../phrases/phrase.js";
 import { readCsv } from "../csv-read.js";
 import { csvLine } from "../csv-write.js";
+import { lineEndsIn } from "../line-ends.js";
 import { decodeText } from "../decode.js";
 import { encoderOf, type Encoder } from "../encode.js";
 import { isFormula, neutralised } from "../formulas.js";
@@ -77,7 +78,7 @@ export const csvDriver: FormatDriver<Csv, typeof schema> = {
   },
   elements: undefined,
   rows: {
-    linesOf: (cells) => cells.reduce((sum, cell) => sum + cell.split("\n").length - 1, 1),
+    linesOf: (cells) => 1 + lineEndsIn(cells),
     bytesOf(format) {
       const [toLine, { byteLength }] = [lineOf(format), encoderFor(format)];
       return (cells) => byteLength(toLine(cells));

@@ -3,6 +3,7 @@
 import { z } from "zod";
 import { present } from "../../checked.js";
 import { phrase } from "../../phrases/phrase.js";
+import { lineEndsIn } from "../line-ends.js";
 import { decodeText, knownEncoding } from "../decode.js";
 import { xmlAccess, type DocumentElement } from "../document.js";
 import { encoderOf } from "../encode.js";
@@ -50,7 +51,7 @@ export const xmlDriver: FormatDriver<Xml, typeof schema> = {
     pathForm: phrase("path of elements and attributes"),
     // Behind the declaration and the elements around them.
     firstLine: () => 3,
-    linesOf: (_, cells) => cells.reduce((sum, cell) => sum + cell.split("\n").length - 1, 1),
+    linesOf: (_, cells) => 1 + lineEndsIn(cells),
     // An element that is not there is not told apart from a list of none.
     lists: undefined,
     limits: (cell) => (notInXml.test(cell) ? phrase("text without control characters") : undefined),

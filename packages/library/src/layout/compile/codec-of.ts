@@ -2,6 +2,7 @@
 
 import { present } from "../../checked.js";
 import { escaped, listCodec } from "../../codecs/lists.js";
+import { remembered } from "../../codecs/remembered.js";
 import { markupCodec } from "../../codecs/markup.js";
 import { measureCodec } from "../../codecs/measures.js";
 import { partsCodec, quantityCodec } from "../../codecs/parts.js";
@@ -51,7 +52,8 @@ export function codecOf(
   type: FieldType | undefined,
   typeOfPart: TypeOfPart = () => undefined,
 ): CodecChoice {
-  return build(given, { separators: [], escape: undefined, leaf: codecOfType(type), typeOfPart });
+  const choice = build(given, { separators: [], escape: undefined, leaf: codecOfType(type), typeOfPart });
+  return choice.codec === textCodec ? choice : { ...choice, codec: remembered(choice.codec) };
 }
 
 function codecOfType(type: FieldType | undefined): Codec {

@@ -9,7 +9,7 @@ import type { Header, Lang } from "../../nominal.js";
 import { noReference } from "../../catalogue/reference-pool.js";
 import type { ReferenceColumn } from "../../catalogue/reference-column.js";
 import type { Table } from "../../catalogue/table.js";
-import type { Codec, Problem } from "../../codecs/codec.js";
+import type { CellValue, Codec, Problem } from "../../codecs/codec.js";
 import { textCodec } from "../../codecs/scalars.js";
 import { phrase } from "../../phrases/phrase.js";
 import { finding } from "../../findings/finding.js";
@@ -54,6 +54,8 @@ export class AxisFill {
   /** The references of the axes of the product whose rows are being read, by number from 1. */
   byNumber: readonly (number | undefined)[] = [];
   #axes: number[] = [];
+  /** The list that was parsed last. */
+  #list: { readonly cell: string; readonly codec: Codec; readonly value: CellValue | Problem } | undefined;
 
   constructor(
     readonly context: FillContext,
@@ -141,7 +143,7 @@ export class AxisFill {
   #textOf({ index, codec, header, place }: AxisColumn, row: BlockRow): string {
     const cell = row.cells[index] ?? "";
     if (cell === "" || codec === textCodec) return cell;
-    const value = codec.parse(cell);
+    const value = place === undefined ? codec.parse(cell) : this.#listIn(codec, cell);
     if (typeof value === "string") return value;
     if (place !== undefined && Array.isArray(value)) {
       if (place === 0 && value.length > mostInList) this.#tooMany(value.length, row, header, index);
@@ -152,6 +154,12 @@ export class AxisFill {
     this.context.findings.add(finding(`cell/${problem}`, { text, wanted }, this.context.location(row.line, header)));
     markCell(row, index, cellMark.reported);
     return "";
+  }
+
+  /** Of a cell that lists axes, each place asks for the same list. */
+  #listIn(codec: Codec, cell: string): CellValue | Problem {
+    if (this.#list?.cell !== cell || this.#list.codec !== codec) this.#list = { cell, codec, value: codec.parse(cell) };
+    return this.#list.value;
   }
 
   #tooMany(axes: number, row: BlockRow, header: Header, index: number): void {

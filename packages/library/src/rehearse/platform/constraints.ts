@@ -44,14 +44,10 @@ function isBelowItself(record: HeldRecord): boolean {
 }
 
 /** By the entries that cannot be without what they lead to: the components of a bundle. */
-function isPartOfItself(record: HeldRecord, { name, entries = {} }: KindSpec, kinds: Kinds): boolean {
-  for (const [list, embedded] of Object.entries(entries)) {
-    const fields = kinds.get(embedded).fields.flatMap(({ name: field, reference }) => {
-      const isPart =
-        reference?.dependency === "required" && (reference.to === name || kinds.get(reference.to).of === name);
-      return isPart ? [field] : [];
-    });
-    if (fields.length === 0) continue;
+function isPartOfItself(record: HeldRecord, kind: KindSpec, kinds: Kinds): boolean {
+  const { name } = kind;
+  for (const { list, fields } of partsOf(kind, kinds)) {
+    if (!record.entries.has(list)) continue;
     const open = [record];
     const seen = new Set<HeldRecord>();
     for (let at = open.pop(); at; at = open.pop())
@@ -67,6 +63,40 @@ function isPartOfItself(record: HeldRecord, { name, entries = {} }: KindSpec, ki
   return false;
 }
 
+/** A list of entries, and the fields of these that lead to parts. */
+interface PartList {
+  readonly list: string;
+  readonly fields: readonly string[];
+}
+
+const partLists = new WeakMap<KindSpec, readonly PartList[]>();
+
+function partsOf(kind: KindSpec, kinds: Kinds): readonly PartList[] {
+  let known = partLists.get(kind);
+  if (known) return known;
+  const { name, entries = {} } = kind;
+  known = Object.entries(entries).flatMap(([list, embedded]) => {
+    const fields = kinds.get(embedded).fields.flatMap(({ name: field, reference }) => {
+      const isPart =
+        reference?.dependency === "required" && (reference.to === name || kinds.get(reference.to).of === name);
+      return isPart ? [field] : [];
+    });
+    return fields.length > 0 ? [{ list, fields }] : [];
+  });
+  partLists.set(kind, known);
+  return known;
+}
+
+const codedKinds = new WeakMap<Kinds, readonly string[]>();
+
+/** The kinds whose records have codes. */
+export function kindsWithCode(kinds: Kinds): readonly string[] {
+  let known = codedKinds.get(kinds);
+  if (!known)
+    codedKinds.set(kinds, (known = kinds.roots.filter((kind) => fieldOf(kind, "code")).map(({ name }) => name)));
+  return known;
+}
+
 function takenKey(record: HeldRecord, store: PlatformStore): string[] {
   const key = textIn(record.fields, "key");
   if (key === undefined || store.find(record.kind, "key", key).every((other) => other === record)) return [];
@@ -76,9 +106,8 @@ function takenKey(record: HeldRecord, store: PlatformStore): string[] {
 function takenCode(record: HeldRecord, store: PlatformStore, kinds: Kinds): string[] {
   const code = textIn(record.fields, "code");
   if (code === undefined) return [];
-  const coded = kinds.roots.filter((kind) => fieldOf(kind, "code"));
-  const others = coded.flatMap(({ name }) => store.find(name, "code", code)).filter((other) => other !== record);
-  return others.length > 0 ? ["the code is taken"] : [];
+  const isTaken = kindsWithCode(kinds).some((kind) => store.find(kind, "code", code).some((other) => other !== record));
+  return isTaken ? ["the code is taken"] : [];
 }
 
 /** A code of its own, or what it contains; each of these with one value on each axis, and no two of them alike. */

@@ -16,7 +16,29 @@ import type { TargetFile } from "../../target/target.js";
 /** A row of a file; without cells where it has another number of them than the header. */
 export interface ContentRow {
   readonly line: number;
-  readonly cells: ReadonlyMap<Header, string> | undefined;
+  readonly cells: RowCells | undefined;
+}
+
+/** The cells of a row by header. */
+export interface RowCells {
+  readonly get: (header: Header) => string | undefined;
+  readonly has: (header: Header) => boolean;
+}
+
+/** Cells as they stand in a row: where each header stands is the same in all rows of a file. */
+class CellsInRow implements RowCells {
+  constructor(
+    readonly places: ReadonlyMap<Header, number>,
+    readonly cells: readonly string[],
+  ) {}
+
+  get(header: Header): string | undefined {
+    const at = this.places.get(header);
+    return at === undefined ? undefined : (this.cells[at] ?? "");
+  }
+  has(header: Header): boolean {
+    return this.places.has(header);
+  }
 }
 
 /** What a row of a document is of. */
@@ -100,14 +122,10 @@ function cellsCut(steps: readonly CellStep[], inFile: readonly Header[]) {
       ? cellAdder(own, positions, inFile.length, "", findings, () => undefined)
       : (cells: readonly string[]) => cells;
   const header = [...inFile.filter((one) => !taken.has(one)), ...own.flatMap(madeHeaders)];
-  // A header that comes twice is reported; each has its own cell.
-  const places = own.length > 0 ? header.map((one) => present(positions.get(one))) : header.map((_, at) => at);
+  const places = new Map(header.map((one) => [one, present(positions.get(one))]));
   return {
     header,
-    of(cells: readonly string[], line: number): ReadonlyMap<Header, string> {
-      const all = add(cells, line);
-      return new Map(header.map((one, at) => [one, all[places[at]!] ?? ""]));
-    },
+    of: (cells: readonly string[], line: number): RowCells => new CellsInRow(places, add(cells, line)),
     failed: () => findings.hasErrors,
   };
 }

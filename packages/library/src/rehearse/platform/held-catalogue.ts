@@ -46,7 +46,8 @@ class CatalogueMaker {
   readonly #merged = new Map<string, number>();
   /** Singles: the one version of a product, and the product. */
   readonly #folded = new Map<HeldRecord, HeldRecord>();
-  readonly #ofPlatform = new Set<string>();
+  /** By table and field: the rows. */
+  readonly #ofPlatform = new Map<string, Map<string, Set<number>>>();
 
   constructor(
     readonly state: PlatformState,
@@ -58,7 +59,7 @@ class CatalogueMaker {
   }
 
   readonly isOfPlatform = (table: string, field: string, row: number): boolean =>
-    this.#ofPlatform.has(`${table} ${field} ${row}`);
+    this.#ofPlatform.get(table)?.get(field)?.has(row) ?? false;
 
   /** By `kind row`; made when it is first asked for. */
   #ids: ReadonlyMap<string, string> | undefined;
@@ -104,9 +105,11 @@ class CatalogueMaker {
 
   /** What makes records that were named within others one: the names in all languages, and what they are contained in. */
   #sameName(record: HeldRecord): string {
-    const names = [...record.fields].filter(([field]) => field.startsWith("name@"));
+    const names: string[] = [];
+    for (const [field, { value }] of record.fields)
+      if (field.startsWith("name@")) names.push(`${field}\u0000${String(value)}`);
     const container = record.container ? this.#rows.get(record.container) : -1;
-    return JSON.stringify([record.kind, container, names.map(([field, { value }]) => [field, value]).sort()]);
+    return `${record.kind}\u0001${container}\u0001${names.sort().join("\u0001")}`;
   }
 
   #keyOf(record: HeldRecord): string {
@@ -145,18 +148,34 @@ class CatalogueMaker {
       if (field === "key" || field === "id" || (typeof value === "string" && value === "")) continue;
       if (typeof value === "string") table.setText(field, row, value);
       else this.#referTo(table, kind, field, row, recordsIn(fields, field));
-      if (isOfPlatform) this.#ofPlatform.add(`${table.name} ${field} ${row}`);
+      if (isOfPlatform) this.#noteOfPlatform(table.name, field, row);
     }
+  }
+
+  #noteOfPlatform(table: string, field: string, row: number): void {
+    let fields = this.#ofPlatform.get(table);
+    if (!fields) this.#ofPlatform.set(table, (fields = new Map()));
+    const rows = fields.get(field);
+    if (rows) rows.add(row);
+    else fields.set(field, new Set([row]));
   }
 
   /** The one version of a single is the product: what names it names that. */
   #referTo(table: Table, kind: KindSpec, field: string, row: number, records: readonly HeldRecord[]): void {
-    const reference = referenceFields(kind).find(({ name }) => name === field);
+    const reference = this.#referencesOf(kind).get(field);
     const led = records.map((record) => this.#folded.get(record) ?? record);
     const own = led.filter(({ kind: of }) => of === reference?.to);
     const others = led.filter(({ kind: of }) => of !== reference?.to);
     if (own.length > 0) this.#refer(table, field, row, own);
     if (others.length > 0 && reference?.otherwise !== undefined) this.#refer(table, reference.otherwise, row, others);
+  }
+
+  readonly #references = new Map<KindSpec, ReadonlyMap<string, ReturnType<typeof referenceFields>[number]>>();
+
+  #referencesOf(kind: KindSpec): ReadonlyMap<string, ReturnType<typeof referenceFields>[number]> {
+    let known = this.#references.get(kind);
+    if (!known) this.#references.set(kind, (known = new Map(referenceFields(kind).map((one) => [one.name, one]))));
+    return known;
   }
 
   #refer(table: Table, field: string, row: number, records: readonly HeldRecord[]): void {
@@ -172,8 +191,10 @@ function isLeftOver(record: HeldRecord): boolean {
   const { owner, container } = record;
   if (!owner) return false;
   if (!owner.isThere) return true;
-  const leads = (cells: ReadonlyMap<string, HeldCell>): boolean =>
-    [...cells.keys()].some((field) => recordsIn(cells, field).includes(record));
+  const leads = (cells: ReadonlyMap<string, HeldCell>): boolean => {
+    for (const { value } of cells.values()) if (typeof value !== "string" && value.includes(record)) return true;
+    return false;
+  };
   const isLed = leads(owner.fields) || [...owner.entries.values()].some((entries) => entries.some(leads));
   return !isLed && !(container?.owner === owner && !isLeftOver(container));
 }

@@ -3,6 +3,7 @@
 import { formsOf, type ReferenceSpec } from "../../catalogue/reference-pool.js";
 import { fieldOf, type KindSpec } from "../../kind.js";
 import type { Kinds } from "../../kinds.js";
+import { kindsWithCode } from "./constraints.js";
 import { recordsIn, type HeldRecord, type PlatformStore } from "./store.js";
 
 /** What a cell names, and how. */
@@ -36,8 +37,7 @@ export class Names {
 
   /** A code is of what is sold: what contains it may be meant by it, where the code's own record cannot. */
   #byCode(kinds: readonly string[], word: string): HeldRecord[] {
-    const coded = this.kinds.roots.filter((kind) => fieldOf(kind, "code")).map(({ name }) => name);
-    const found = this.#by(coded, "code", word);
+    const found = this.#by(kindsWithCode(this.kinds), "code", word);
     const meant = found.filter(({ kind }) => kinds.includes(kind));
     const around = found.flatMap(({ container }) =>
       container?.isThere && kinds.includes(container.kind) ? [container] : [],

@@ -28,9 +28,10 @@ export async function playFile(
 ): Promise<RehearsedFile> {
   const contents = await contentsOf(name, file, bytes);
   if (typeof contents === "string") return { name, refused: contents, rows: [] };
-  const refused = headerProblem(contents, file) ?? tooMany(blocksOf(contents, formOf(file)), file);
+  const blocks = blocksOf(contents, formOf(file));
+  const refused = headerProblem(contents, file) ?? tooMany(blocks, file);
   if (refused !== undefined) return { name, refused, rows: [] };
-  return new FileRehearsal(platform, file, name, how).play(blocksOf(contents, formOf(file)));
+  return new FileRehearsal(platform, file, name, how).play(blocks);
 }
 
 function headerProblem(contents: FileContents, { layouts, importing, mustHave }: TargetFile): string | undefined {

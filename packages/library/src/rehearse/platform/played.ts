@@ -5,10 +5,27 @@ import type { LookUpNow } from "./effects/effect.js";
 import type { RowOfBlock } from "./rows.js";
 import type { HeldRecord } from "./store.js";
 
+/** RowTexts, each once: most rows have none. */
+export class RowTexts implements Iterable<string> {
+  #texts: Set<string> | undefined;
+
+  get size(): number {
+    return this.#texts?.size ?? 0;
+  }
+  add(text: string): void {
+    (this.#texts ??= new Set()).add(text);
+  }
+  [Symbol.iterator](): Iterator<string> {
+    return (this.#texts ?? noTexts)[Symbol.iterator]();
+  }
+}
+
+const noTexts: ReadonlySet<string> = new Set();
+
 /** A row that is played, and what has become of it so far. */
 export class PlayedRow {
-  readonly reasons = new Set<string>();
-  readonly notes = new Set<string>();
+  readonly reasons = new RowTexts();
+  readonly notes = new RowTexts();
   /** The records that it speaks of, the one that it is first of all about at the front. */
   readonly records: HeldRecord[] = [];
   /** Those of them that it made. */
@@ -29,7 +46,7 @@ export class PlayedRow {
       child,
       outcome,
       reasons: [...reasons].sort(),
-      notes: outcome === "refused" ? new Set() : notes,
+      notes: outcome === "refused" ? noTexts : notes,
       about,
     };
   }

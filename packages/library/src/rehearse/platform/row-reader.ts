@@ -3,7 +3,7 @@
 import type { KindSpec } from "../../kind.js";
 import type { Header } from "../../nominal.js";
 import { cellValue } from "../rules/judge-cell.js";
-import { reasonsAgainstRow } from "../rules/judges.js";
+import { looksAtRow, reasonsAgainstRow } from "../rules/judges.js";
 import { actOf } from "./acts.js";
 import type { Use } from "./columns.js";
 import type { Act, RecordPlace } from "./effects/effect.js";
@@ -62,7 +62,15 @@ export class RowReader {
     const { importing } = file;
     const leftOut = new Map<string, ReadonlySet<number>>();
     return {
-      ...{ store, names, kinds, kind, record, isNew, importing, hasRows, axisLanguage },
+      store,
+      names,
+      kinds,
+      kind,
+      record,
+      isNew,
+      importing,
+      hasRows,
+      axisLanguage,
       refuse,
       note,
       leftOut,
@@ -77,6 +85,8 @@ export class RowReader {
     record: HeldRecord,
     stored: (use: Use) => ReturnType<typeof storedIn>,
   ): void {
+    const judged = judgedTogether(uses);
+    if (judged.length === 0) return;
     const cell = cellOf(played);
     const useOf = (header: Header) => uses.find((use) => use.header === header) ?? this.plan.useOf(header);
     const above = record.container ?? record;
@@ -93,7 +103,19 @@ export class RowReader {
         return use && cellValue(use.codec, cell(header));
       },
     };
-    const distinct = uses.filter((use, at) => uses.findIndex(({ header }) => header === use.header) === at);
-    for (const reason of reasonsAgainstRow(distinct, row)) played.reasons.add(reason);
+    for (const reason of reasonsAgainstRow(judged, row)) played.reasons.add(reason);
   }
+}
+
+const judgedOf = new WeakMap<readonly Use[], readonly Use[]>();
+
+/** Of the columns, those that have a rule about several cells, each once. */
+function judgedTogether(uses: readonly Use[]): readonly Use[] {
+  let judged = judgedOf.get(uses);
+  if (!judged) {
+    const isFirst = (use: Use, at: number) => uses.findIndex(({ header }) => header === use.header) === at;
+    judged = uses.filter((use, at) => use.rule && looksAtRow(use.rule) && isFirst(use, at));
+    judgedOf.set(uses, judged);
+  }
+  return judged;
 }

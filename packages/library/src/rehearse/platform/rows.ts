@@ -41,7 +41,8 @@ export function blocksOf(contents: FileContents, layout: Layout): RowBlock[] {
     const understood = understand(cell);
     const problem = row.cells ? understood.problem : "another number of cells than the header";
     const cut: RowOfBlock = {
-      ...row,
+      line: row.line,
+      cells: row.cells,
       is: understood.is,
       word: understood.word,
       language,

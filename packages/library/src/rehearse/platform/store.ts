@@ -46,19 +46,61 @@ interface StoredRecord {
   container: StoredRecord | undefined;
   isThere: boolean;
   readonly fields: Map<string, HeldCell>;
-  readonly entries: Map<string, readonly HeldEntry[]>;
-  readonly children: Set<StoredRecord>;
+  /** Most records have none: they share one map until they do. */
+  entries: Map<string, readonly HeldEntry[]>;
+  children: Set<StoredRecord> | undefined;
   /** What is named within it alone. */
-  readonly owned: Set<StoredRecord>;
+  owned: Set<StoredRecord> | undefined;
 }
 
-const isLookedUp = (field: string): boolean => ["id", "key", "code"].includes(field) || field.startsWith("name@");
-const indexKey = (kind: string, field: string, text: string): string => `${kind}\u0000${field}\u0000${text}`;
+const noEntries = new Map<string, readonly HeldEntry[]>();
+const noRecords: ReadonlySet<StoredRecord> = new Set();
+
+const isLookedUp = (field: string): boolean =>
+  field === "id" || field === "key" || field === "code" || field.startsWith("name@");
+
+/** By kind and field: the records by their text, most texts having one. */
+type TextIndex = Map<string, StoredRecord | Set<StoredRecord>>;
+
+/** What was done to a record. */
+type Change = "brought" | "taken out" | "moved" | "field" | "entries";
+
+/** What was done, in order, with what there was before: a rehearsal does millions of things, and takes few back. */
+class UndoLog {
+  readonly #changes: Change[] = [];
+  readonly #records: StoredRecord[] = [];
+  readonly #what: string[] = [];
+  readonly #before: unknown[] = [];
+
+  get size(): number {
+    return this.#changes.length;
+  }
+
+  push(change: Change, record: StoredRecord, what = "", before: unknown = undefined): void {
+    this.#changes.push(change);
+    this.#records.push(record);
+    this.#what.push(what);
+    this.#before.push(before);
+  }
+
+  /** Gives out what came after a mark, the last first. */
+  back(mark: number, undo: (change: Change, record: StoredRecord, what: string, before: unknown) => void): void {
+    while (this.#changes.length > mark) {
+      const [change, record] = [this.#changes.pop(), this.#records.pop()];
+      const [what, before] = [this.#what.pop(), this.#before.pop()];
+      if (change !== undefined && record !== undefined) undo(change, record, what ?? "", before);
+    }
+  }
+
+  clear(): void {
+    for (const list of [this.#changes, this.#records, this.#what, this.#before]) list.length = 0;
+  }
+}
 
 export class PlatformStore {
   readonly #records = new Map<string, Set<StoredRecord>>();
-  readonly #index = new Map<string, Set<StoredRecord>>();
-  #undo: (() => void)[] = [];
+  readonly #index = new Map<string, Map<string, TextIndex>>();
+  readonly #undo = new UndoLog();
   #changed = new Set<HeldRecord>();
   #made = new Set<HeldRecord>();
   #count = 0;
@@ -86,17 +128,22 @@ export class PlatformStore {
 
   /** A place in time to go back to. */
   mark(): number {
-    return this.#undo.length;
+    return this.#undo.size;
   }
 
   /** Takes back all that was done since a mark. */
   back(mark: number): void {
-    while (this.#undo.length > mark) this.#undo.pop()?.();
+    this.#undo.back(mark, (change, record, what, before) => {
+      if (change === "moved") this.#move(record, before as StoredRecord | undefined);
+      else if (change === "field") this.#put(record, what, record.fields.get(what), before as HeldCell | undefined);
+      else if (change === "entries") record.entries.set(what, before as readonly HeldEntry[]);
+      else this.#setThere(record, change === "taken out");
+    });
   }
 
   /** What has been done so far is not taken back any more. */
   keep(): void {
-    this.#undo = [];
+    this.#undo.clear();
   }
 
   /** Begins to note which records are made and changed. */
@@ -120,11 +167,11 @@ export class PlatformStore {
       container: undefined,
       isThere: false,
       fields: new Map(),
-      entries: new Map(),
-      children: new Set(),
-      owned: new Set(),
+      entries: noEntries,
+      children: undefined,
+      owned: undefined,
     };
-    record.owner?.owned.add(record);
+    if (record.owner) (record.owner.owned ??= new Set()).add(record);
     this.#made.add(record);
     this.#bring(record);
     if (container) this.contain(record, container);
@@ -134,29 +181,26 @@ export class PlatformStore {
   }
 
   #bring(record: StoredRecord): void {
+    this.#setThere(record, true);
+    this.#undo.push("brought", record);
+  }
+
+  #setThere(record: StoredRecord, isThere: boolean): void {
     let all = this.#records.get(record.kind);
     if (!all) this.#records.set(record.kind, (all = new Set()));
-    all.add(record);
-    record.isThere = true;
-    this.#undo.push(() => {
-      all.delete(record);
-      record.isThere = false;
-    });
+    if (isThere) all.add(record);
+    else all.delete(record);
+    record.isThere = isThere;
   }
 
   /** Takes a record out, with all that it contains and all that is named within it. */
   remove(given: HeldRecord): void {
     const record = given as StoredRecord;
     if (!record.isThere) return;
-    for (const inner of [...record.children, ...record.owned]) this.remove(inner);
-    const all = this.#records.get(record.kind);
-    all?.delete(record);
-    record.isThere = false;
+    for (const inner of [...(record.children ?? noRecords), ...(record.owned ?? noRecords)]) this.remove(inner);
+    this.#setThere(record, false);
     this.#note(record);
-    this.#undo.push(() => {
-      all?.add(record);
-      record.isThere = true;
-    });
+    this.#undo.push("taken out", record);
   }
 
   /** Puts a record into another one. */
@@ -164,15 +208,9 @@ export class PlatformStore {
     const [record, container] = [given as StoredRecord, into as StoredRecord];
     const before = record.container;
     if (before === container) return;
-    before?.children.delete(record);
-    container.children.add(record);
-    record.container = container;
+    this.#move(record, container);
     this.#note(record);
-    this.#undo.push(() => {
-      container.children.delete(record);
-      before?.children.add(record);
-      record.container = before;
-    });
+    this.#undo.push("moved", record, "", before);
   }
 
   /** A record has no axes any more, and its children no values, until rows name them. */
@@ -192,18 +230,20 @@ export class PlatformStore {
     const record = given as StoredRecord;
     const before = record.container;
     if (!before) return;
-    before.children.delete(record);
-    record.container = undefined;
+    this.#move(record, undefined);
     this.#note(record);
-    this.#undo.push(() => {
-      before.children.add(record);
-      record.container = before;
-    });
+    this.#undo.push("moved", record, "", before);
+  }
+
+  #move(record: StoredRecord, into: StoredRecord | undefined): void {
+    record.container?.children?.delete(record);
+    if (into) (into.children ??= new Set()).add(record);
+    record.container = into;
   }
 
   /** The records that one contains, in the order in which they were made. */
   childrenOf(record: HeldRecord): HeldRecord[] {
-    return [...(record as StoredRecord).children]
+    return [...((record as StoredRecord).children ?? noRecords)]
       .filter((child) => child.isThere && child.container === record)
       .sort((a, b) => a.number - b.number);
   }
@@ -214,23 +254,37 @@ export class PlatformStore {
     const before = record.fields.get(field);
     const after = value === undefined || value.length === 0 ? undefined : { value, isOfPlatform };
     if (sameValue(before?.value, after?.value)) return;
-    const put = (cell: HeldCell | undefined, old: HeldCell | undefined): void => {
-      if (isLookedUp(field)) this.#reindex(record, field, old, cell);
-      if (cell) record.fields.set(field, cell);
-      else record.fields.delete(field);
-    };
-    put(after, before);
+    this.#put(record, field, before, after);
     this.#note(record);
-    this.#undo.push(() => put(before, after));
+    this.#undo.push("field", record, field, before);
+  }
+
+  #put(record: StoredRecord, field: string, old: HeldCell | undefined, cell: HeldCell | undefined): void {
+    // What is named within one record alone is found through that.
+    if (!record.owner && isLookedUp(field)) this.#reindex(record, field, old, cell);
+    if (cell) record.fields.set(field, cell);
+    else record.fields.delete(field);
   }
 
   #reindex(record: StoredRecord, field: string, old: HeldCell | undefined, cell: HeldCell | undefined): void {
-    if (typeof old?.value === "string") this.#index.get(indexKey(record.kind, field, old.value))?.delete(record);
+    const index = this.#indexOf(record.kind, field);
+    if (typeof old?.value === "string") {
+      const known = index.get(old.value);
+      if (known === record) index.delete(old.value);
+      else if (known instanceof Set) known.delete(record);
+    }
     if (typeof cell?.value !== "string") return;
-    const key = indexKey(record.kind, field, cell.value);
-    const known = this.#index.get(key);
-    if (known) known.add(record);
-    else this.#index.set(key, new Set([record]));
+    const known = index.get(cell.value);
+    if (known instanceof Set) known.add(record);
+    else index.set(cell.value, known === undefined || known === record ? record : new Set([known, record]));
+  }
+
+  #indexOf(kind: string, field: string): TextIndex {
+    let fields = this.#index.get(kind);
+    if (!fields) this.#index.set(kind, (fields = new Map()));
+    let index = fields.get(field);
+    if (!index) fields.set(field, (index = new Map()));
+    return index;
   }
 
   /** Puts other entries in the place of those that a record has in a list. */
@@ -238,9 +292,10 @@ export class PlatformStore {
     const record = given as StoredRecord;
     const before = record.entries.get(list) ?? [];
     if (sameEntries(before, entries)) return;
+    if (record.entries === noEntries) record.entries = new Map();
     record.entries.set(list, entries);
     this.#note(record);
-    this.#undo.push(() => record.entries.set(list, before));
+    this.#undo.push("entries", record, list, before);
   }
 
   #note(record: StoredRecord): void {
@@ -249,13 +304,14 @@ export class PlatformStore {
 
   /** The records of a kind that have a text in a field: an id, a key, a code or a name. What is named within one record alone is not found. */
   find(kind: string, field: string, text: string): HeldRecord[] {
-    const found = this.#index.get(indexKey(kind, field, text));
-    return found ? [...found].filter((record) => record.isThere && !record.owner) : [];
+    const found = this.#index.get(kind)?.get(field)?.get(text);
+    if (found === undefined) return [];
+    return found instanceof Set ? [...found].filter(({ isThere }) => isThere) : found.isThere ? [found] : [];
   }
 
   /** What is named within one record alone. */
   owned(owner: HeldRecord, kind: string, field: string, text: string): HeldRecord | undefined {
-    return [...(owner as StoredRecord).owned].find(
+    return [...((owner as StoredRecord).owned ?? noRecords)].find(
       (record) => record.isThere && record.kind === kind && textIn(record.fields, field) === text,
     );
   }

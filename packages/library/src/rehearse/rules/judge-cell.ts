@@ -1,6 +1,7 @@
 /** The value of a filled cell as a platform keeps it, or why it refuses it. */
 
 import { isProblem, type CellValue, type Codec } from "../../codecs/codec.js";
+import { remembering } from "../../codecs/remembered.js";
 import { isFormula } from "../../formats/formulas.js";
 import type { Feed, Layout } from "../../layout/layout.js";
 import type { ColumnRule } from "../../target/schema.js";
@@ -24,7 +25,16 @@ export type Judged =
   | { readonly ok: true; readonly value: CellValue; readonly cut: boolean }
   | { readonly ok: false; readonly reason: string };
 
-export function judgeCell({ header, feed, codec, rule, isWithoutFormulas }: JudgedColumn, text: string): Judged {
+const judgeOf = new WeakMap<JudgedColumn, (text: string) => Judged>();
+
+/** Each different text of a column is judged once. */
+export function judgeCell(column: JudgedColumn, text: string): Judged {
+  let judge = judgeOf.get(column);
+  if (!judge) judgeOf.set(column, (judge = remembering((one: string) => judged(column, one))));
+  return judge(text);
+}
+
+function judged({ header, feed, codec, rule, isWithoutFormulas }: JudgedColumn, text: string): Judged {
   const no = (what: string): Judged => ({ ok: false, reason: `${header}: ${what}` });
   if (isWithoutFormulas && isFormula(text)) return no("it begins like a formula");
   const value = codec.parse(text);

@@ -192,6 +192,9 @@ export function reasonAgainst(rule: ColumnRule, cell: JudgedCell): string | unde
   return undefined;
 }
 
+/** Whether a rule is about several cells of a row. */
+export const looksAtRow = (rule: ColumnRule): boolean => ofRows(rule).length > 0;
+
 /** Every reason against a row that its columns give together. */
 export function* reasonsAgainstRow(
   columns: Iterable<{ readonly header: string; readonly rule: ColumnRule | undefined }>,

@@ -67,6 +67,8 @@ const together =
     const acts = uses.map((use) => [use, actOf(use)] as const).filter(([, { is }]) => is !== "leave");
     if (acts.length === 0) return;
     const first = uses[0]!;
+    // Most cells are blank, and most records have nothing that they could take out.
+    if (entriesOf(place, first.feed.entries).length === 0 && acts.every(([, { is }]) => is === "clear")) return;
     const selection = selectionOf(place, first, first.feed.parallel);
     lookUpAll(place, acts, (now) => apply(place, { acts, first, selection, now }));
   };
@@ -77,8 +79,8 @@ const applyOne = (uses: readonly EntryUse[]): Effect["apply"] =>
     const isSaid = acts.some(([, { is }]) => is === "say");
     const constants = constantCells(place, first, selection, now, isSaid);
     const all = entriesOf(place, selection.list);
-    const isSelected = selects(selection, constants);
-    const at = all.findIndex(isSelected);
+    const isSelected = all.length === 0 ? () => false : selects(selection, constants);
+    const at = all.length === 0 ? -1 : all.findIndex(isSelected);
     const said: Cells = new Map(at < 0 ? constants : all[at]);
     const isWhole = acts.map(([use, act]) => sayField(place, use, selection.kind, said, act, now));
     const isEmpty = said.size <= constants.size || isWhole.includes(false);
@@ -125,6 +127,7 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
       const apply: Effect["apply"] = (place, actOf) => {
         const act = actOf(use);
         if (act.is === "leave") return;
+        if (act.is === "clear" && entriesOf(place, use.feed.entries).length === 0) return;
         const values = act.is === "say" ? (list ? (act.value as readonly CellValue[]) : [act.value]) : [];
         const set = (now: LookUpNow): void => {
           const selection = selectionOf(place, use, fields);
@@ -215,9 +218,10 @@ function constantCells(
 function selects({ kind, free, constants: given }: EntrySelection, constants: Cells): (entry: HeldEntry) => boolean {
   const shown = free.flatMap((field) => [field, fieldOf(kind, field)?.reference?.otherwise ?? field]);
   const others = entryKeyOf(kind).filter((field) => !shown.includes(field) && !Object.hasOwn(given, field));
-  return (entry) =>
-    [...constants].every(([field, { value }]) => sameValue(entry.get(field)?.value, value)) &&
-    others.every((field) => !entry.has(field));
+  return (entry) => {
+    for (const [field, { value }] of constants) if (!sameValue(entry.get(field)?.value, value)) return false;
+    return others.every((field) => !entry.has(field));
+  };
 }
 
 /** What a column says of an entry. @returns false where the entry is left out with a name, or a picture, by which it is told apart. */

@@ -1,0 +1,79 @@
+/** What is done faster for the usual case does just what is done for the others. */
+
+import assert from "node:assert/strict";
+import { test } from "node:test";
+import fc from "fast-check";
+import type { Codec } from "#src/codecs/codec.js";
+import { listCodec } from "#src/codecs/lists.js";
+import { remembered } from "#src/codecs/remembered.js";
+import { dateCodec, decimalCodec } from "#src/codecs/scalars.js";
+import { pairEntries } from "#src/compare/entries.js";
+import { lineEndsIn } from "#src/formats/line-ends.js";
+
+const codecs: readonly Codec[] = [
+  decimalCodec({ point: ",", places: 2 }),
+  dateCodec(["D.M.YYYY"]),
+  listCodec({ separator: "+", of: decimalCodec({ point: "." }), blanks: true }, "a list"),
+];
+
+test("a codec that remembers reads and writes as one that does not, also where it has stopped to remember", () => {
+  const text = fc.oneof(fc.stringMatching(/^[0-9+,.]{1,6}$/), fc.constantFrom("1,5", "1+2", "2.2.2026", "no"));
+  fc.assert(
+    fc.property(fc.array(text, { minLength: 1, maxLength: 60 }), fc.boolean(), (texts, isWorn) => {
+      for (const codec of codecs) {
+        const own = remembered(codec);
+        // Texts that never repeat: it is not worth it any more.
+        if (isWorn) for (let at = 0; at < 5_000; at++) own.parse(`${at},${at % 7}`);
+        for (const one of [...texts, ...texts]) {
+          const value = codec.parse(one);
+          assert.deepEqual(own.parse(one), value);
+          if (typeof value === "string" || Array.isArray(value))
+            assert.deepEqual(own.format(value), codec.format(value));
+        }
+      }
+    }),
+    { numRuns: 40 },
+  );
+});
+
+test("short lists of entries are paired as long ones are", () => {
+  const words = fc.array(fc.constantFrom("a", "b", "c", "d"), { maxLength: 7 });
+  fc.assert(
+    fc.property(words, words, (own, other) => {
+      // Others behind them make the lists long, and change nothing of the first ones.
+      const more = Array.from({ length: 9 }, (_, at) => `more ${at}`);
+      const pair = (rest: readonly string[]) => {
+        const [one, two] = [
+          [...own, ...rest],
+          [...other, ...rest],
+        ];
+        const paired = pairEntries(
+          [...one.keys()],
+          [...two.keys()],
+          (at) => one[at]!,
+          (at) => two[at]!,
+        );
+        const isFirst = (at: number, of: readonly string[]) => at < of.length;
+        return {
+          pairs: paired.pairs.filter((each) => isFirst(each.own, own)),
+          onlyOwn: paired.onlyOwn,
+          onlyOther: paired.onlyOther,
+        };
+      };
+      assert.deepEqual(pair([]), pair(more));
+      const { pairs, onlyOwn, onlyOther } = pair([]);
+      assert.ok(pairs.every((each) => own[each.own] === other[each.other]));
+      assert.equal(pairs.length + onlyOwn.length, own.length);
+      assert.equal(pairs.length + onlyOther.length, other.length);
+      assert.ok(!onlyOwn.some((one) => onlyOther.some((two) => own[one] === other[two])));
+    }),
+  );
+});
+
+test("line ends are counted wherever they stand", () => {
+  fc.assert(
+    fc.property(fc.array(fc.stringMatching(/^[a\n]{0,5}$/)), (cells) => {
+      assert.equal(lineEndsIn(cells), cells.join("").split("\n").length - 1);
+    }),
+  );
+});
