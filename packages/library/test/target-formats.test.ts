@@ -171,9 +171,9 @@ const refused: Readonly<Record<string, readonly [layout: string, line: number]>>
     "layout: goods\nformat: { csv: { encoding: shift_jis } }\nrows: { each: product }\ncolumns: { Key: product.key }",
     9,
   ],
-  "cells that are joined": [
-    "layout: goods\ncells: { Both: { split: '-', into: [A, B] } }\nrows: { each: product }\ncolumns: { A: product.key, B: product.code }",
-    9,
+  "cells that are joined where no header names them": [
+    "layout: goods\nheader: none\ncells: { A: { split: '-', into: [X, Y] } }\nrows: { each: product }\ncolumns: { X: product.key, Y: product.code }",
+    10,
   ],
   "groups that are found": [
     "layout: goods\nrows:\n  each: variant\n  of: product\n  grouped by: Key\n  found by: { column: Item, names: key }\ncolumns: { Key: product.key, Code: variant.code }",

@@ -56,10 +56,7 @@ interface StoredRecord {
 const noEntries = new Map<string, readonly HeldEntry[]>();
 const noRecords: ReadonlySet<StoredRecord> = new Set();
 
-const isLookedUp = (field: string): boolean =>
-  field === "id" || field === "key" || field === "code" || field.startsWith("name@");
-
-/** By kind and field: the records by their text, most texts having one. */
+/** The records of a kind by their text in a field, most texts having one. */
 type TextIndex = Map<string, StoredRecord | Set<StoredRecord>>;
 
 /** What was done to a record. */
@@ -191,6 +188,9 @@ export class PlatformStore {
     if (isThere) all.add(record);
     else all.delete(record);
     record.isThere = isThere;
+    if (!isThere || record.owner) return;
+    for (const [field, index] of this.#index.get(record.kind) ?? [])
+      reindex(index, record, undefined, record.fields.get(field));
   }
 
   /** Takes a record out, with all that it contains and all that is named within it. */
@@ -261,29 +261,22 @@ export class PlatformStore {
 
   #put(record: StoredRecord, field: string, old: HeldCell | undefined, cell: HeldCell | undefined): void {
     // What is named within one record alone is found through that.
-    if (!record.owner && isLookedUp(field)) this.#reindex(record, field, old, cell);
+    const index = record.owner ? undefined : this.#index.get(record.kind)?.get(field);
+    if (index) reindex(index, record, old, cell);
     if (cell) record.fields.set(field, cell);
     else record.fields.delete(field);
   }
 
-  #reindex(record: StoredRecord, field: string, old: HeldCell | undefined, cell: HeldCell | undefined): void {
-    const index = this.#indexOf(record.kind, field);
-    if (typeof old?.value === "string") {
-      const known = index.get(old.value);
-      if (known === record) index.delete(old.value);
-      else if (known instanceof Set) known.delete(record);
-    }
-    if (typeof cell?.value !== "string") return;
-    const known = index.get(cell.value);
-    if (known instanceof Set) known.add(record);
-    else index.set(cell.value, known === undefined || known === record ? record : new Set([known, record]));
-  }
-
+  /** Made when it is first asked for: most fields never are. */
   #indexOf(kind: string, field: string): TextIndex {
     let fields = this.#index.get(kind);
     if (!fields) this.#index.set(kind, (fields = new Map()));
     let index = fields.get(field);
-    if (!index) fields.set(field, (index = new Map()));
+    if (!index) {
+      fields.set(field, (index = new Map()));
+      for (const record of this.#records.get(kind) ?? [])
+        if (!record.owner) reindex(index, record, undefined, record.fields.get(field));
+    }
     return index;
   }
 
@@ -304,7 +297,7 @@ export class PlatformStore {
 
   /** The records of a kind that have a text in a field: an id, a key, a code or a name. What is named within one record alone is not found. */
   find(kind: string, field: string, text: string): HeldRecord[] {
-    const found = this.#index.get(kind)?.get(field)?.get(text);
+    const found = this.#indexOf(kind, field).get(text);
     if (found === undefined) return [];
     return found instanceof Set ? [...found].filter(({ isThere }) => isThere) : found.isThere ? [found] : [];
   }
@@ -329,6 +322,18 @@ export class PlatformStore {
     ]);
     return new Map([...kinds.filter(([, count]) => count > 0), ["picture", this.pictures.size]]);
   }
+}
+
+function reindex(index: TextIndex, record: StoredRecord, old: HeldCell | undefined, cell: HeldCell | undefined): void {
+  if (typeof old?.value === "string") {
+    const known = index.get(old.value);
+    if (known === record) index.delete(old.value);
+    else if (known instanceof Set) known.delete(record);
+  }
+  if (typeof cell?.value !== "string") return;
+  const known = index.get(cell.value);
+  if (known instanceof Set) known.add(record);
+  else index.set(cell.value, known === undefined || known === record ? record : new Set([known, record]));
 }
 
 /** A field's text; undefined where it has none. */

@@ -30,7 +30,7 @@ const judgeOf = new WeakMap<JudgedColumn, (text: string) => Judged>();
 /** Each different text of a column is judged once. */
 export function judgeCell(column: JudgedColumn, text: string): Judged {
   let judge = judgeOf.get(column);
-  if (!judge) judgeOf.set(column, (judge = remembering((one: string) => judged(column, one))));
+  if (!judge) judgeOf.set(column, (judge = remembering((one) => judged(column, one))));
   return judge(text);
 }
 
