@@ -79,3 +79,17 @@ test("steps are numbered once, from 1", async () => {
   );
   rmSync(cwd, { recursive: true });
 });
+
+test("where a part of a cell changes, the change writes the whole cell, and so does its rollback", async () => {
+  const cwd = mkdtempSync(join(tmpdir(), "recipe-"));
+  cpSync(join(recipes, "parallel-cells"), cwd, { recursive: true });
+  const there = readFileSync(join(cwd, "expected/02-wares.csv"), "utf8").replace("2:lavender-7", "2:old");
+  writeFileSync(join(cwd, "there.csv"), there);
+  await promisify(execFile)(process.execPath, [bin, "build", "--export", "there.csv"], { cwd });
+  const written = (name: string) => readFileSync(join(cwd, "upload-dunmallow", name), "utf8").split("\r\n");
+  assert.deepEqual(written("01-wares-changes.csv"), ["Ware,Sold", "fuel,2:lavender-7", ""]);
+  assert.deepEqual(written("rollback-01-wares-changes.csv"), ["Ware,Sold", "fuel,2:old", ""]);
+  const { stdout } = await promisify(execFile)(process.execPath, [bin, "rehearse", "--export", "there.csv"], { cwd });
+  assert.match(stdout, /Rebuilt as intended/);
+  rmSync(cwd, { recursive: true });
+});

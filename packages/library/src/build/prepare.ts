@@ -9,8 +9,7 @@ import { finding, Findings, type Result, type Finding, type ReadonlyFindings } f
 import { firstOf, entryOf } from "../checked.js";
 import type { TargetView } from "../catalogue/catalogue.js";
 import { rowsAbove } from "../layout/write/above.js";
-import { sheetCells } from "../layout/cells.js";
-import { writtenHeaders } from "../layout/write/rows.js";
+import { headersInFile, writtenHeaders } from "../layout/write/rows.js";
 import { formatLocation } from "../location.js";
 import { reportCycles } from "../plan/cycles.js";
 import type { AlreadyThere } from "../plan/placements.js";
@@ -155,7 +154,7 @@ export const bytesBy = (bytes: ReadonlyMap<string, Float64Array>): Pick<PlanOpti
   bytesOf: (file, product) => bytes.get(file.name)?.[product] ?? 0,
   headerBytes({ layout }) {
     const { rows } = driverOf(layout.format);
-    const above = rowsAbove(layout, sheetCells(layout.cells, writtenHeaders(layout, undefined)).headers);
+    const above = rowsAbove(layout, headersInFile(layout, undefined));
     const bytes = above.map(rows?.bytesOf?.(layout.format) ?? (() => 0));
     return bytes.reduce((sum, one) => sum + one, rows?.bytesBefore?.(layout.format) ?? 0);
   },

@@ -8,7 +8,7 @@ import { fieldOfColumn } from "../field-name.js";
 import { withCreating } from "../layout/creating.js";
 import type { KindSpec } from "../kind.js";
 import type { Layout } from "../layout/layout.js";
-import { writtenHeaders } from "../layout/write/rows.js";
+import { headersInFile } from "../layout/write/rows.js";
 import type { Coverage } from "./coverage.js";
 import type { Target, TargetFile } from "../target/target.js";
 
@@ -46,7 +46,7 @@ export interface FormFit {
 
 export function fitOf(form: ExportForm, headers: readonly string[]): FormFit {
   const there = new Set(headers);
-  const wanted = writtenHeaders(form.layout, undefined).map((header) => header.replace(/#\d+$/, ""));
+  const wanted = headersInFile(form.layout, undefined).map((header) => header.replace(/#\d+$/, ""));
   const missing = [...new Set(wanted)].filter((header) => !there.has(header));
   return { form, found: wanted.filter((header) => there.has(header)).length, missing };
 }

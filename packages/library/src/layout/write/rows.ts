@@ -57,6 +57,10 @@ export function writtenHeaders(layout: Layout, columns: ReadonlySet<string> | un
   return [...new Set(headers)];
 }
 
+/** The same as they stand in the file, where cells are joined and cut. */
+export const headersInFile = (layout: Layout, columns: ReadonlySet<string> | undefined): readonly Header[] =>
+  sheetCells(layout.cells, writtenHeaders(layout, columns)).headers;
+
 /** The whole sheet as it stands in a file: notes and header, then the rows, with cells joined as the layout says. */
 export interface WrittenSheet {
   readonly above: readonly (readonly string[])[];
