@@ -63,7 +63,7 @@ function measure<F extends Figure>(task: string, workloadFile: string, runs: num
   return figures.sort((a, b) => a.cpuMs - b.cpuMs)[Math.floor(runs / 2)]!;
 }
 
-/** The rehearsal of more rows than this takes more memory than a usual machine has. */
+/** More rows than this are not rehearsed: it takes more than a gigabyte for each 100 000. */
 const mostRehearsed = 100_000;
 
 function line(workload: Workload): Line {

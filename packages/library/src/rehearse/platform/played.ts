@@ -5,7 +5,7 @@ import type { LookUpNow } from "./effects/effect.js";
 import type { RowOfBlock } from "./rows.js";
 import type { HeldRecord } from "./store.js";
 
-/** RowTexts, each once: most rows have none. */
+/** Texts that a row is told, each once: most rows are told none. */
 export class RowTexts implements Iterable<string> {
   #texts: Set<string> | undefined;
 
