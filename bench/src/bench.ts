@@ -144,16 +144,20 @@ function changeTable(changes: readonly ChangeFigure[]): string {
     "reading both CPU ms",
     "compare ÷ reading both, CPU",
     "÷, wall",
-    "combine CPU ms",
-    "split CPU ms",
+    "one operation CPU ms",
+    "operations",
+    "all of them CPU ms",
+    "all ÷ one, CPU",
   ];
-  const rows = changes.map(({ products, readBoth, compared, combine, split }) => [
+  const rows = changes.map(({ products, readBoth, compared, oneOperation, operations, allOperations }) => [
     String(products),
     show(readBoth.cpuMs),
     show((readBoth.cpuMs + compared.cpuMs) / readBoth.cpuMs),
     show((readBoth.wallMs + compared.wallMs) / readBoth.wallMs),
-    show(combine.cpuMs),
-    show(split.cpuMs),
+    show(oneOperation.cpuMs),
+    String(operations),
+    show(allOperations.cpuMs),
+    show(allOperations.cpuMs / oneOperation.cpuMs),
   ]);
   return tableOf(head, rows);
 }

@@ -1,6 +1,6 @@
 /** Comparing and reshaping large catalogues: how much beyond reading both sides, and how it grows. */
 
-import { Findings, Ledger, type ResolvedCatalogue } from "zest-tier";
+import { Findings, Ledger, type Operation, type ResolvedCatalogue } from "zest-tier";
 import {
   compareWithPlatform,
   compileLayout,
@@ -10,7 +10,7 @@ import {
   parseGiven,
   parseTarget,
   readSources,
-  reshape,
+  reshapeByAll,
   resolveReferences,
   asTargetView,
 } from "zest-tier/parts";
@@ -24,9 +24,10 @@ export interface ChangeFigure {
   readonly readBoth: Taken;
   readonly compared: Taken;
   readonly differing: number;
-  /** One operation, with its balance, and how long the next one takes. */
-  readonly combine: Taken;
-  readonly split: Taken;
+  /** One operation that combines two products, with its balance; and as many as there are pairs to combine, a thousand at most. */
+  readonly oneOperation: Taken;
+  readonly operations: number;
+  readonly allOperations: Taken;
 }
 
 /** One in so many products says something else. */
@@ -50,36 +51,21 @@ export async function measureChanges({ sources, target: text }: Workload): Promi
   );
   const compared = since(comparing, now());
   const ports = { source: "en", toSlug: (word: string) => word.toLowerCase().replace(/[^a-z0-9]+/g, "-") };
-  const { one, other, axis } = alike(yours);
-  const combining = now();
-  const combined = findings.took(
-    await reshape(
-      yours,
-      { combine: [one, other], into: "both", axis: "Which", values: { [one]: "One", [other]: "Other" }, take: {} },
-      ports,
-      { file: "bench" },
-    ),
-  );
-  const splitting = now();
-  const split =
-    combined &&
-    findings.took(
-      await reshape(
-        combined.catalogue,
-        { split: "both", along: axis, name: "{name} {value}", key: "{key}-{value}" },
-        ports,
-        { file: "bench" },
-      ),
-    );
-  const done = now();
-  if (!split) throw new Error(JSON.stringify(findings.list().slice(-3)));
+  const operations = combinations(yours).map((operation) => ({ operation, at: { file: "bench" } }));
+  const carryOut = async (some: typeof operations): Promise<Taken> => {
+    const began = now();
+    const { done, findings: found } = await reshapeByAll(yours, some, ports);
+    if (done.length < some.length) throw new Error(JSON.stringify(found.list().slice(-3)));
+    return since(began, now());
+  };
   return {
     products: products.size,
     readBoth: since(started, readAt),
     compared,
     differing: records.length,
-    combine: since(combining, splitting),
-    split: since(splitting, done),
+    oneOperation: await carryOut(operations.slice(0, 1)),
+    operations: operations.length,
+    allOperations: await carryOut(operations),
   };
 }
 
@@ -94,18 +80,27 @@ async function read(sources: Workload["sources"], kinds: Kinds): Promise<Resolve
   return resolveReferences(catalogue, findings).catalogue;
 }
 
-/** Two products with the same axes, to be combined and split again. */
-function alike(catalogue: ResolvedCatalogue): { one: string; other: string; axis: string } {
+const mostOperations = 1_000;
+
+/** Operations that each combine two products with the same axes. */
+function combinations(catalogue: ResolvedCatalogue): Operation[] {
   const products = catalogue.table("product");
-  const axes = products.references.get("axes")!;
-  const seen = new Map<string, number>();
-  for (let row = 0; row < products.size; row++) {
+  const axes = products.referencesOf("axes");
+  const waiting = new Map<string, number>();
+  const operations: Operation[] = [];
+  for (let row = 0; row < products.size && operations.length < mostOperations; row++) {
     const own = axes.get(row);
     if (own.length === 0) continue;
     const word = own.map((number) => catalogue.pool.target.get(number)).join();
-    const known = seen.get(word);
-    if (known !== undefined) return { one: products.key(known), other: products.key(row), axis: "Which" };
-    seen.set(word, row);
+    const other = waiting.get(word);
+    if (other === undefined) {
+      waiting.set(word, row);
+      continue;
+    }
+    waiting.delete(word);
+    const [first, second] = [products.key(other), products.key(row)];
+    const values = { [first]: "One", [second]: "Other" };
+    operations.push({ combine: [first, second], into: `both-${operations.length}`, axis: "Which", values, take: {} });
   }
-  throw new Error("no two products have the same axes");
+  return operations;
 }

@@ -5,7 +5,15 @@ import { after, before, test } from "node:test";
 import fc from "fast-check";
 import { startStandIn, type StandIn, type StandInName } from "@zest-tier/standins";
 import { Findings, plainRecords, writeZip, type Operation, type ResolvedCatalogue, type Target } from "zest-tier";
-import { balance, measure, reshape, type Reshaped, asTargetView } from "zest-tier/parts";
+import {
+  asTargetView,
+  balance,
+  measure,
+  reshape,
+  reshapeByAll,
+  type OperationDone,
+  type Reshaped,
+} from "zest-tier/parts";
 import { pictureNames, readRich, rich, shipped, type Rich } from "./rich.js";
 import { playRounds } from "./rounds.js";
 
@@ -37,9 +45,13 @@ async function done(
 
 const read = async (given: Rich): Promise<ResolvedCatalogue> => (await readRich(given)).catalogue;
 
-/** All records of a catalogue, as one text. */
+/** All records of a catalogue, as one text; in which order a record has its fields says nothing. */
 function told(catalogue: ResolvedCatalogue): string {
-  const records = plainRecords(catalogue).map((record) => JSON.stringify(record));
+  const inOrder = (_: string, value: unknown): unknown =>
+    value === null || typeof value !== "object" || Array.isArray(value)
+      ? value
+      : Object.fromEntries(Object.entries(value).sort(([one], [other]) => (one < other ? -1 : 1)));
+  const records = plainRecords(catalogue).map((record) => JSON.stringify(record, inOrder));
   return records.sort().join("\n");
 }
 
@@ -132,6 +144,39 @@ test("balance: no operation loses a code, a price, stock, a picture or a relatio
   );
   for (const wanted of ["combine", "split", "merge", "rename", "move", "renumber", "use axis", "make variants of"])
     assert.ok(seen.has(wanted), `${wanted} was never tried`);
+});
+
+/** What an operation did, as text. */
+const shown = (one: OperationDone): string =>
+  JSON.stringify(one, (_, value: unknown) => (value instanceof Map ? [...(value as Map<unknown, unknown>)] : value));
+
+test("many operations are each what it would be alone on what came before, and leave the same records", async () => {
+  const lengths = new Set<number>();
+  await fc.assert(
+    fc.asyncProperty(rich(), fc.array(fc.nat(), { minLength: 2, maxLength: 7 }), async (given, picks) => {
+      const all = operationsFor(given);
+      const operations = picks.map((pick) => ({ operation: all[pick % all.length]!, at }));
+      const together = await reshapeByAll(await read(given), operations, { source: "en", toSlug: slug });
+      let alone = await read(given);
+      const findings = new Findings();
+      const each: OperationDone[] = [];
+      for (const { operation } of operations) {
+        const made = findings.took(await reshape(alone, operation, { source: "en", toSlug: slug }, at));
+        if (!made) break;
+        const { catalogue, ...own } = made;
+        alone = catalogue;
+        each.push(own);
+      }
+      lengths.add(each.length);
+      assert.deepEqual(together.done.map(shown), each.map(shown));
+      assert.equal(told(together.catalogue), told(alone));
+      const facts = (found: Findings) => found.list().map((one) => JSON.stringify(one));
+      assert.deepEqual(facts(together.findings), facts(findings));
+    }),
+    { numRuns: runs * 4 },
+  );
+  assert.ok(lengths.has(0) || lengths.has(1), "none was refused");
+  assert.ok(Math.max(...lengths) > 3, "none ran far");
 });
 
 test("inverse: renaming, moving and renumbering back gives what was there", async () => {

@@ -116,7 +116,14 @@ export { withMovedRecreated } from "./change/recreate.js";
 export { noWishes, type Policy } from "./compare/policies.js";
 
 // Reshaping.
-export { reshape, type Reshaped } from "./reshape/reshape.js";
+export {
+  reshape,
+  reshapeByAll,
+  type OperationAt,
+  type OperationDone,
+  type Reshaped,
+  type ReshapedByAll,
+} from "./reshape/reshape.js";
 export { type Selection } from "./reshape/select.js";
 export { fieldBalance, type ExplainedFields } from "./reshape/field-balance.js";
 export { balance, measure, type Explained, type Measure } from "./reshape/balance.js";

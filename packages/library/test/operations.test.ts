@@ -201,6 +201,22 @@ test("fields of the project's own go along with what is sold, in every language"
   assert.deepEqual(plates, { "O-1": "Brass", "O-2": "", "A-1": "Zinc", "A-2": "Tin", "E-1": "Iron" });
 });
 
+test("a condition names records as the source does, also those that an operation before it has put there", async () => {
+  const everywhere = "on: { of: product, keys: [oak, elm] }, values: [tools]";
+  const { catalogue } = await done(
+    [
+      "  - { replace: brand, on: { of: product }, from: Birch, by: Alder }",
+      `  - { add: categories, ${everywhere} }`,
+      `  - { replace: note@en, on: { of: product, where: 'brand == "Alder" && "tools" in categories' }, from: New, by: Seen }`,
+      "  - { use axis: Tallness, instead of: Size, on: { of: product, keys: [ash] } }",
+      `  - { replace: plate@en, on: { of: variant, where: 'values.Tallness == "Small"' }, from: Zinc, by: Tin }`,
+    ].join("\n"),
+  );
+  const [products, variants] = [catalogue.table("product"), catalogue.table("variant")];
+  assert.equal(products.text("note@en", products.find("ash")!), "Seen");
+  assert.equal(variants.text("plate@en", variants.find("A-1")!), "Tin");
+});
+
 test("an address that stays needs no redirect, and each that is gone has one", async () => {
   const redirects = async (operations: string) => {
     const { catalogue } = await done(operations);

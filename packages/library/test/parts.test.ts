@@ -555,6 +555,18 @@ columns: { No: product.key }
     assert.deepEqual([...made.table("product").keys()], ["smoker", "bee-brush"]);
     assert.deepEqual([...catalogue.table("product").keys()], ["smoker", "brush"]);
   },
+  async reshapeByAll() {
+    const ports = { source: "en", toSlug: await parts.loadSlugs() };
+    const at = { file: "project.yaml" };
+    const operations = ["bee-brush", "soft-brush"].map((to) => ({
+      operation: { rename: "brush", of: "product", to },
+      at,
+    }));
+    const { catalogue: made, done, findings } = await parts.reshapeByAll(catalogue, operations, ports);
+    // Behind the first there is no "brush" any more.
+    assert.deepEqual([done.length, findings.list().length], [1, 1]);
+    assert.deepEqual([...made.table("product").keys()], ["smoker", "bee-brush"]);
+  },
   measure() {
     assert.deepEqual([...parts.measure(catalogue).sold.keys()], ["BC-SM", "BC-BR"]);
   },

@@ -13,6 +13,8 @@ export interface ReadonlyReferenceColumn {
   first(row: number): number;
   /** True for an empty list too. */
   isSet(row: number): boolean;
+  /** The rows, of so many, whose lists hold a reference that is wanted. @param wanted by the number of the reference, 1 if it is. */
+  rowsWith(wanted: Uint8Array, size: number): readonly number[];
 }
 
 const none: readonly number[] = [];
@@ -22,6 +24,8 @@ export class ReferenceColumn implements ReadonlyReferenceColumn {
   #starts = new IntList();
   #lists = new IntList();
   readonly seal = new Seal();
+  /** Called with each row that is about to change. */
+  watch: ((row: number) => void) | undefined;
 
   /** The same cells, to be changed; this column is sealed. */
   branch(): ReferenceColumn {
@@ -64,6 +68,22 @@ export class ReferenceColumn implements ReadonlyReferenceColumn {
     for (const [at, list] of lists.entries()) if (list) this.set(from + at, list);
   }
 
+  rowsWith(wanted: Uint8Array, size: number): readonly number[] {
+    const [starts, lists] = [this.#starts.toArray(), this.#lists.toArray()];
+    const found: number[] = [];
+    for (let row = 0; row < Math.min(size, starts.length); row++) {
+      const start = starts[row]!;
+      if (start === 0) continue;
+      const end = start + lists[start - 1]!;
+      for (let at = start; at < end; at++)
+        if (wanted[lists[at]!] === 1) {
+          found.push(row);
+          break;
+        }
+    }
+    return found;
+  }
+
   isSet(row: number): boolean {
     return this.#starts.get(row) !== 0;
   }
@@ -71,11 +91,13 @@ export class ReferenceColumn implements ReadonlyReferenceColumn {
   /** As if it had never been set. */
   unset(row: number): void {
     this.seal.check();
+    this.watch?.(row);
     this.#starts.set(row, 0);
   }
 
   set(row: number, list: readonly number[]): void {
     this.seal.check();
+    this.watch?.(row);
     this.#starts.set(row, this.#lists.length + 1);
     this.#lists.push(list.length);
     for (const number of list) this.#lists.push(number);

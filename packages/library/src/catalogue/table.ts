@@ -7,18 +7,13 @@
 import type { FieldOrigin, ReadonlyTable } from "./readonly-table.js";
 import type { KindSpec } from "../kind.js";
 import type { Code, ContainerOf, Key, Row } from "../nominal.js";
+import { ChildIndex } from "./child-index.js";
 import { IntList } from "./int-list.js";
 import { ReferenceColumn, type ReadonlyReferenceColumn } from "./reference-column.js";
 import { Seal } from "./seal.js";
 import { TextColumn, type Cell, type ReadonlyTextColumn } from "./text-column.js";
 
 const none: readonly number[] = [];
-
-/** The children of each parent, as ranges of one list. */
-interface ByParent {
-  readonly ends: Int32Array;
-  readonly rows: Int32Array;
-}
 
 const noTexts: ReadonlyTextColumn = new TextColumn();
 const noReferences: ReadonlyReferenceColumn = new ReferenceColumn();
@@ -39,7 +34,11 @@ export class Table implements ReadonlyTable {
   #parent = new IntList();
   #sheet = new IntList();
   #line = new IntList();
-  #byParent: ByParent | undefined;
+  /** Made when somebody asks; a branch that has one already shares it until something is put elsewhere. */
+  #children: ChildIndex | undefined;
+  #areChildrenShared = false;
+  /** Called with the row of each record or entry that is about to change. */
+  #watch: ((row: number) => void) | undefined;
   /** Where a field comes from that another sheet than the record's own has set; few do. */
   #origins = new Map<string, Map<number, FieldOrigin>>();
   #areOriginsShared = false;
@@ -66,7 +65,8 @@ export class Table implements ReadonlyTable {
     made.#parent = this.#parent.branch();
     made.#sheet = this.#sheet.branch();
     made.#line = this.#line.branch();
-    made.#byParent = this.#byParent;
+    made.#children = this.#children;
+    made.#areChildrenShared = true;
     made.#origins = this.#origins;
     made.#areOriginsShared = true;
     return made;
@@ -99,11 +99,13 @@ export class Table implements ReadonlyTable {
   /** Adds a record or an entry. @param parent the row of what contains it, -1 for none. */
   append(sheet: number, line: number, parent = -1): number {
     this.#seal.check();
-    this.#byParent = undefined;
+    const row = this.size;
     this.#sheet.push(sheet);
     this.#line.push(line);
     this.#parent.push(parent);
-    return this.size - 1;
+    this.#ownChildren()?.add(parent, row);
+    this.#watch?.(row);
+    return row;
   }
 
   /** Gives a new record its key; if that is taken, the key with a number behind it, so that both can be told apart. */
@@ -122,8 +124,29 @@ export class Table implements ReadonlyTable {
   /** Puts a record, or an entry, below another parent; -1 for none. */
   reparent(row: number, parent: number): void {
     this.#seal.check();
-    this.#byParent = undefined;
+    this.#watch?.(row);
+    const children = this.#ownChildren();
+    children?.remove(this.parent(row), row);
+    children?.add(parent, row);
     this.#parent.set(row, parent);
+    this.#watch?.(row);
+  }
+
+  /**
+   * Calls `see` with the row of each record or entry that changes: before one is put elsewhere and behind it.
+   *
+   * @param see nothing any more, if left out.
+   */
+  watch(see?: (row: number) => void): void {
+    this.#watch = see;
+    for (const column of [...this.#texts.values(), ...this.#references.values()]) column.watch = see;
+  }
+
+  /** Takes its key from a record, so that another can have it. The row stays. */
+  release(row: number): void {
+    this.#ownKeys();
+    this.#watch?.(row);
+    if (this.#keys.get(this.key(row)) === row) this.#keys.delete(this.key(row));
   }
 
   *fieldOrigins(): Generator<readonly [field: string, row: number, origin: FieldOrigin]> {
@@ -134,6 +157,7 @@ export class Table implements ReadonlyTable {
   rename(row: number, key: Key): void {
     if (this.#keys.has(key)) throw new Error(`${this.name} ${key} is there already`);
     this.#ownKeys();
+    this.#watch?.(row);
     this.#keys.delete(this.key(row));
     this.#keys.set(key, row);
     this.#key.set(row, key);
@@ -213,51 +237,42 @@ export class Table implements ReadonlyTable {
     this.#seal.check();
     const made = known ? (known.branch() as C) : create();
     this.#own?.add(made);
+    made.watch = this.#watch;
     columns.set(field, made);
     return made;
   }
 
   childrenOf(parent: number): Int32Array {
-    const { ends, rows } = (this.#byParent ??= this.#groupByParent());
-    if (parent >= ends.length) return rows.subarray(0, 0);
-    return rows.subarray(parent === 0 ? 0 : ends[parent - 1]!, ends[parent]);
+    return this.#childIndex().of(parent);
   }
 
   findChild(parent: number, fits: (row: number) => boolean): number {
-    const { ends, rows } = (this.#byParent ??= this.#groupByParent());
-    for (let at = parent === 0 ? 0 : (ends[parent - 1] ?? rows.length); at < (ends[parent] ?? 0); at++)
-      if (fits(rows[at]!)) return rows[at]!;
+    for (const row of this.#childIndex().of(parent)) if (fits(row)) return row;
     return -1;
   }
 
   childrenWhere(parent: number, fits: (row: number) => boolean): readonly number[] {
-    const { ends, rows } = (this.#byParent ??= this.#groupByParent());
     let found: number[] | undefined;
-    for (let at = parent === 0 ? 0 : (ends[parent - 1] ?? rows.length); at < (ends[parent] ?? 0); at++)
-      if (fits(rows[at]!)) (found ??= []).push(rows[at]!);
+    for (const row of this.#childIndex().of(parent)) if (fits(row)) (found ??= []).push(row);
     return found ?? none;
   }
 
   childrenNow(): (parent: number) => Int32Array {
-    const { ends, rows } = (this.#byParent ??= this.#groupByParent());
-    return (parent) =>
-      parent >= ends.length ? rows.subarray(0, 0) : rows.subarray(parent === 0 ? 0 : ends[parent - 1]!, ends[parent]);
+    if (this.#children?.isChanged) this.#children = undefined;
+    const children = this.#childIndex();
+    return (parent) => children.asMade(parent);
   }
 
-  #groupByParent(): ByParent {
-    let most = -1;
-    for (let row = 0; row < this.size; row++) most = Math.max(most, this.parent(row));
-    const counts = new Int32Array(most + 1);
-    for (let row = 0; row < this.size; row++) if (this.parent(row) >= 0) counts[this.parent(row)]!++;
-    const next = new Int32Array(most + 1);
-    let total = 0;
-    for (let parent = 0; parent <= most; parent++) {
-      next[parent] = total;
-      total += counts[parent]!;
-    }
-    const rows = new Int32Array(total);
-    for (let row = 0; row < this.size; row++) if (this.parent(row) >= 0) rows[next[this.parent(row)]!++] = row;
-    return { ends: next, rows };
+  #childIndex(): ChildIndex {
+    if (this.#children) return this.#children;
+    this.#areChildrenShared = false;
+    return (this.#children = new ChildIndex(this.#parent.toArray()));
+  }
+
+  /** The index, to be changed; none, where it is to be made again when somebody asks. */
+  #ownChildren(): ChildIndex | undefined {
+    if (this.#areChildrenShared || this.#children?.isOutworn) this.#children = undefined;
+    return this.#children;
   }
 }
 

@@ -40,6 +40,8 @@ export class TextColumn implements ReadonlyTextColumn {
   /** Changes to rows that are packed already; rare. */
   #changed = new Map<number, Cell>();
   readonly seal = new Seal();
+  /** Called with each row that is about to change. */
+  watch: ((row: number) => void) | undefined;
 
   /** The same cells, to be changed; this column is sealed. What is packed is shared. */
   branch(): TextColumn {
@@ -84,6 +86,7 @@ export class TextColumn implements ReadonlyTextColumn {
 
   set(row: number, cell: Cell): void {
     this.seal.check();
+    this.watch?.(row);
     if (row < this.#base) {
       this.#changed.set(row, cell);
       return;

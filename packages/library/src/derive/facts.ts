@@ -97,7 +97,7 @@ export class FactReader {
     for (const { name, list } of referenceFields(table.kind)) {
       const references = this.wanted.has(name) ? table.references.get(name)?.get(row) : undefined;
       if (!references?.length) continue;
-      const names = references.map((reference) => this.catalogue.pool.text(reference));
+      const names = references.map((reference) => this.#wordOf(reference));
       facts[name] = list ? names : firstOf(names);
     }
     for (const [name, kind] of Object.entries(table.kind.entries ?? {}))
@@ -130,7 +130,7 @@ export class FactReader {
       const [reference] = keys.flatMap((key) => [...(entries.references.get(key)?.get(row) ?? [])]);
       const cell = value && entries.text(value.name, row);
       if (reference !== undefined && typeof cell === "string")
-        found[this.catalogue.pool.text(reference)] ??= typedFact(value?.type, cell);
+        found[this.#wordOf(reference)] ??= typedFact(value?.type, cell);
     }
     return found;
   }
@@ -142,8 +142,25 @@ export class FactReader {
     for (const reference of this.#table.references.get("values")?.get(row) ?? []) {
       const axis = pool.within(reference);
       if (axis >= 0) found[pool.text(axis)] = pool.text(reference);
+      else if (pool.spec(reference).by === "row") {
+        const value = pool.target.get(reference);
+        found[this.#nameOf("axis", this.catalogue.table("value").parent(value))] = this.#nameOf("value", value);
+      }
     }
     return found;
+  }
+
+  /** How the source names a record; one that an operation has put there goes by its name. */
+  #wordOf(reference: number): string {
+    const { pool } = this.catalogue;
+    const { by, to } = pool.spec(reference);
+    return by === "row" ? this.#nameOf(to, pool.target.get(reference)) : pool.text(reference);
+  }
+
+  #nameOf(kind: string, row: number): string {
+    const table = this.catalogue.table(kind);
+    const field = [...table.texts.keys()].find((name) => name.startsWith("name@"));
+    return (field === undefined ? undefined : table.text(field, row)) ?? table.key(row);
   }
 
   /** The names on the way to the first category, from the root. */
@@ -160,8 +177,7 @@ export class FactReader {
     let at = owner.table.name === "category" ? owner.row : targetsOf(resolved, owner.table, "categories", owner.row)[0];
     for (; at !== undefined && !seen.has(at); at = targetsOf(resolved, categories, "parent", at)[0]) {
       seen.add(at);
-      const field = [...categories.texts.keys()].find((name) => name.startsWith("name@"));
-      names.unshift((field === undefined ? undefined : categories.text(field, at)) ?? categories.key(at));
+      names.unshift(this.#nameOf("category", at));
     }
     return names;
   }

@@ -13,7 +13,8 @@ import { entryOf } from "../checked.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { picturesAlike } from "./picture-contents.js";
 import { formerRecords, type FormerRecords } from "../reshape/former.js";
-import { reshape, type Reshaped } from "../reshape/reshape.js";
+import { resultOf } from "../findings/result.js";
+import { reshapeByAll, type OperationDone } from "../reshape/reshape.js";
 import type { Operation } from "../reshape/schema.js";
 import type { ChangeWishes } from "../compare/policies.js";
 import { asTargetView, Catalogue, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
@@ -95,7 +96,7 @@ export interface ReadProject {
 }
 
 /** An operation that was carried out, with what it changed. */
-export interface AppliedOperation extends Omit<Reshaped, "catalogue"> {
+export interface AppliedOperation extends OperationDone {
   readonly operation: Operation;
 }
 
@@ -151,12 +152,11 @@ export async function readProject(
   const contentOf = combines ? await picturesAlike(project.pictures, files) : undefined;
   const ports = { source, toSlug: toSlug ?? ((text: string) => text), contentOf };
   const asInSources = catalogue;
-  for (const { operation, at } of project.operations) {
-    const result = findings.took(await reshape(catalogue, operation, ports, at));
-    // What comes behind one that is refused would stand on nothing.
-    if (!result) break;
-    catalogue = result.catalogue;
-    reshaped.push({ ...result, operation });
+  if (project.operations.length > 0) {
+    const made = await reshapeByAll(catalogue, project.operations, ports);
+    findings.took(resultOf({}, made.findings));
+    catalogue = made.catalogue;
+    made.done.forEach((one, at) => reshaped.push({ ...one, operation: project.operations[at]!.operation }));
   }
   catalogue = takeLater(catalogue, translated.later, source, findings);
   if (reshaped.length > 0) codes = new CodeIndex(catalogue);

@@ -21,16 +21,8 @@ export interface Measure {
   readonly relations: ReadonlySet<string>;
 }
 
-const measured = new WeakMap<ResolvedCatalogue, Measure>();
-
-/** Counts what must not be lost when a catalogue is reshaped. What one operation has made, the next begins with: it is counted once. */
+/** Counts what must not be lost when a catalogue is reshaped. */
 export function measure(catalogue: ResolvedCatalogue): Measure {
-  let known = measured.get(catalogue);
-  if (!known) measured.set(catalogue, (known = measureAgain(catalogue)));
-  return known;
-}
-
-function measureAgain(catalogue: ResolvedCatalogue): Measure {
   const sold = new Map<string, { prices: string; stock: string }>();
   const products = catalogue.table("product");
   for (const { table, row, product } of sellables(catalogue)) {

@@ -30,19 +30,14 @@ export function setTargets(
 }
 
 /** A record of a kind by its key, or by its name in any language. */
-export function findRecord(
-  catalogue: ResolvedCatalogue,
-  kind: string,
-  word: string,
-  parent?: number,
-): number | undefined {
-  const table = catalogue.table(kind);
+export function findRecord(work: Work, kind: string, word: string, parent?: number): number | undefined {
+  const table = work.catalogue.table(kind);
   const byKey = table.find(word);
   if (byKey !== undefined && (parent === undefined || table.parent(byKey) === parent)) return byKey;
-  const rows =
-    parent === undefined ? Array.from({ length: table.size }, (_, row) => row) : [...table.childrenOf(parent)];
-  const fields = [...table.texts.keys()].filter((field) => field.startsWith("name@"));
-  return rows.find((row) => fields.some((field) => table.text(field, row) === word));
+  const names = [...table.texts].flatMap(([field, column]) => (field.startsWith("name@") ? [column] : []));
+  for (const row of parent === undefined ? work.rows(kind) : table.childrenOf(parent))
+    if (names.some((column) => column.get(row) === word)) return row;
+  return undefined;
 }
 
 /** The axis, or the value within its axis, of a name; made if there is none yet. */
@@ -54,7 +49,7 @@ export function findOrMake(
   parent = -1,
 ): number {
   const { catalogue, source } = work;
-  const found = findRecord(catalogue, kind, word, parent < 0 ? undefined : parent);
+  const found = findRecord(work, kind, word, parent < 0 ? undefined : parent);
   if (found !== undefined) return found;
   const table = catalogue.table(kind);
   const row = table.append(like.table.sheet(like.row), like.table.line(like.row), parent);

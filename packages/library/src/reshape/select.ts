@@ -46,15 +46,12 @@ export async function select(work: Work, selection: Selection): Promise<number[]
   if (wrong) return work.refuse(wrong.problem);
   const kind = catalogue.kinds.get(of);
   const table = catalogue.table(of);
-  let rows = Array.from({ length: table.size }, (_, row) => row);
-  if (keys) {
-    const unknown = keys.find((one) => table.find(one) === undefined);
-    if (unknown !== undefined) return work.refuse(phrase('there is no {0} "{1}"', of, unknown));
-    const wanted = new Set(keys.map((one) => present(table.find(one))));
-    rows = rows.filter((row) => wanted.has(row));
-  }
+  const unknown = keys?.find((one) => table.find(one) === undefined);
+  if (unknown !== undefined) return work.refuse(phrase('there is no {0} "{1}"', of, unknown));
+  const named = keys && [...new Set(keys.map((one) => present(table.find(one))))].sort((one, other) => one - other);
+  let rows = named ?? [...work.rows(of)];
   if (within !== undefined) {
-    const category = findRecord(catalogue, "category", within);
+    const category = findRecord(work, "category", within);
     if (category === undefined) return work.refuse(phrase('there is no {0} "{1}"', "category", within));
     const products = catalogue.table("product");
     rows = rows.filter((row) => {

@@ -6,10 +6,20 @@ import { fieldOf } from "../kind.js";
 import type { Kinds } from "../kinds.js";
 
 /** The names of the fields and of the collections; pictures stay where they are, and ids and positions belong to one record. */
-export function sellableParts(kinds: Kinds): {
+export function sellableParts(kinds: Kinds): SellableParts {
+  let parts = partsOf.get(kinds);
+  if (!parts) partsOf.set(kinds, (parts = findParts(kinds)));
+  return parts;
+}
+
+interface SellableParts {
   readonly fields: readonly string[];
   readonly entries: readonly string[];
-} {
+}
+
+const partsOf = new WeakMap<Kinds, SellableParts>();
+
+function findParts(kinds: Kinds): SellableParts {
   const [product, variant] = [kinds.get("product"), kinds.get("variant")];
   const fields = product.fields.flatMap(({ name }) =>
     fieldOf(variant, name) !== undefined && name !== "id" && name !== "position" ? [name] : [],

@@ -13,8 +13,7 @@ function* recordsOf(work: Work, kind: KindSpec, product: number): Generator<numb
   const table = work.catalogue.table(kind.name);
   const field = kind.within ?? "";
   if (!table.references.has(field)) return;
-  const { size } = table;
-  for (let row = 0; row < size; row++) if (targetsOf(work.catalogue, table, field, row).includes(product)) yield row;
+  for (const row of work.rows(kind.name)) if (targetsOf(work.catalogue, table, field, row).includes(product)) yield row;
 }
 
 /** Records of the same name that belonged to different products are one. */

@@ -9,6 +9,7 @@ import type { Location } from "../location.js";
 import type { Explained } from "./balance.js";
 import type { ExplainedFields } from "./field-balance.js";
 import { phrase, type Text } from "../phrases/phrase.js";
+import type { Workpiece } from "./workpiece.js";
 
 /** Something to be done on the platform, for an operation to come true there. */
 export interface PlatformStep {
@@ -42,13 +43,22 @@ export class Work {
   readonly #set = new Map<string, Map<number, Set<string>>>();
   isStopped = false;
 
+  readonly catalogue: ResolvedBranch;
+
   constructor(
-    readonly catalogue: ResolvedBranch,
+    readonly piece: Workpiece,
     readonly ports: WorkPorts,
     readonly findings: Findings,
     /** Where the project says the operation. */
     readonly at: Location,
-  ) {}
+  ) {
+    this.catalogue = piece.catalogue;
+  }
+
+  /** The rows of the records of a kind that are there. */
+  rows(kind: string): Generator<number> {
+    return this.piece.rows(kind);
+  }
 
   get source(): Lang {
     return this.ports.source;

@@ -90,9 +90,9 @@ async function changeField(work: Work, change: Change): Promise<void> {
     return;
   }
   const { to } = referenceOf(spec);
-  const unknown = [...change.gone, ...change.come].find((word) => findRecord(catalogue, to, word) === undefined);
+  const unknown = [...change.gone, ...change.come].find((word) => findRecord(work, to, word) === undefined);
   if (unknown !== undefined) return work.refuse(phrase('there is no {0} "{1}"', to, unknown));
-  const find = (words: readonly string[]) => words.map((word) => present(findRecord(catalogue, to, word)));
+  const find = (words: readonly string[]) => words.map((word) => present(findRecord(work, to, word)));
   const [gone, come] = [find(change.gone), find(change.come)];
   for (const row of rows) {
     const own = targetsOf(catalogue, table, field, row);

@@ -40,24 +40,28 @@ export const merge = operation({
         about: { kind: of, key: table.key(row) },
       });
     }
-    if (of === "value" || of === "axis")
-      refuseTwins(work, new Map((rows as number[]).map((row) => [row, survivor])), of);
+    if (of === "value" || of === "axis") refuseTwins(work);
   },
 });
 
 /** Two variants of a product may not come to the same values. */
-function refuseTwins(work: Work, merged: ReadonlyMap<number, number>, of: "value" | "axis"): void {
+function refuseTwins(work: Work): void {
   const { catalogue } = work;
   const variants = catalogue.table("variant");
-  const stands = (value: number) =>
-    (of === "value" ? merged.get(value) : work.dropped.get("value")?.get(value)) ?? value;
-  const seen = new Map<string, string>();
-  for (let row = 0; row < variants.size; row++) {
-    const values = targetsOf(catalogue, variants, "values", row).map(stands);
-    const name = `${variants.parent(row)} ${[...new Set(values)].sort().join()}`;
-    const other = seen.get(name);
-    if (other !== undefined && values.length > 0)
-      return work.refuse(phrase("{0} and {1} would have the same values", other, variants.key(row)));
-    seen.set(name, variants.key(row));
+  const merged = work.dropped.get("value") ?? new Map<number, number>();
+  const valuesOf = (row: number): number[] => targetsOf(catalogue, variants, "values", row);
+  const products = new Set<number>();
+  for (const row of work.rows("variant"))
+    if (valuesOf(row).some((value) => merged.has(value))) products.add(variants.parent(row));
+  for (const product of products) {
+    const seen = new Map<string, number>();
+    for (const row of variants.childrenOf(product)) {
+      const own = new Set(valuesOf(row).map((value) => merged.get(value) ?? value));
+      const name = [...own].sort().join();
+      const other = seen.get(name);
+      if (other !== undefined && own.size > 0)
+        return work.refuse(phrase("{0} and {1} would have the same values", variants.key(other), variants.key(row)));
+      seen.set(name, row);
+    }
   }
 }

@@ -23,7 +23,7 @@ export const order = operation({
   },
   async run(work, { order: keys, of, on = { of: "product" } }) {
     const { catalogue } = work;
-    const rows = keys.map((key) => findRecord(catalogue, of, key));
+    const rows = keys.map((key) => findRecord(work, of, key));
     const unknown = rows.indexOf(undefined);
     if (unknown >= 0) return work.refuse(phrase('there is no {0} "{1}"', of, keys[unknown]));
     if (of === "value") {

@@ -28,7 +28,7 @@ export const renumber = operation({
     const renumbered = new Set(rows);
     const taken = new Set<string>();
     for (const one of ["product", "variant"])
-      for (let row = 0; row < catalogue.table(one).size; row++) {
+      for (const row of work.rows(one)) {
         const code = catalogue.table(one).text("code", row);
         if (typeof code === "string" && !(one === on.of && renumbered.has(row))) taken.add(code);
       }

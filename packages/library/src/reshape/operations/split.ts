@@ -36,7 +36,7 @@ export const split = operation({
     const values = catalogue.table("value");
     const product = work.need("product", key);
     if (product === undefined) return;
-    const axis = findRecord(catalogue, "axis", along);
+    const axis = findRecord(work, "axis", along);
     const axes = targetsOf(catalogue, products, "axes", product);
     if (axis === undefined || !axes.includes(axis)) return work.refuse(phrase('{0} has no axis "{1}"', key, along));
     pushDown(catalogue, product);
@@ -101,7 +101,8 @@ export const split = operation({
 });
 
 /** What led to the product leads to all that came of it. */
-function spreadReferences({ catalogue }: Work, product: Row<"product">, made: readonly number[]): void {
+function spreadReferences(work: Work, product: Row<"product">, made: readonly number[]): void {
+  const { catalogue } = work;
   const relations = catalogue.table("product.relations");
   for (let entry = 0; entry < relations.size; entry++) {
     if (relations.parent(entry) < 0 || relations.parent(entry) === product) continue;
@@ -114,7 +115,7 @@ function spreadReferences({ catalogue }: Work, product: Row<"product">, made: re
     if (made.includes(relations.parent(entry)) && relations.parent(entry) === made[0]) relations.reparent(entry, -1);
   }
   const assortments = catalogue.table("assortment");
-  for (let row = 0; row < assortments.size; row++) {
+  for (const row of work.rows("assortment")) {
     const members = targetsOf(catalogue, assortments, "members", row);
     if (members.includes(product))
       setTargets(

@@ -21,7 +21,7 @@ export const useAxis = operation({
     const products = catalogue.table("product");
     const variants = catalogue.table("variant");
     const values = catalogue.table("value");
-    const old = findRecord(catalogue, "axis", from);
+    const old = findRecord(work, "axis", from);
     if (old === undefined) return work.refuse(phrase('there is no axis "{0}"', from));
     for (const row of (await select(work, on)) ?? []) {
       const axes = targetsOf(catalogue, products, "axes", row);

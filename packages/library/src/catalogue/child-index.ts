@@ -1,0 +1,78 @@
+/** The rows that each parent contains: ranges of one list, and beside them the parents whose rows have changed since. */
+
+/** More parents than this are not kept beside the list: it is cheaper to make the list again. */
+const mostChanged = 1_000;
+
+interface Changed {
+  /** Ascending. */
+  readonly rows: number[];
+  /** The same, once somebody has asked. */
+  array: Int32Array | undefined;
+}
+
+export class ChildIndex {
+  readonly #ends: Int32Array;
+  readonly #rows: Int32Array;
+  readonly #changed = new Map<number, Changed>();
+
+  /** @param parents by row; -1 for none. */
+  constructor(parents: Int32Array) {
+    let most = -1;
+    for (const parent of parents) most = Math.max(most, parent);
+    const counts = new Int32Array(most + 1);
+    for (const parent of parents) if (parent >= 0) counts[parent]!++;
+    const next = new Int32Array(most + 1);
+    let total = 0;
+    for (let parent = 0; parent <= most; parent++) {
+      next[parent] = total;
+      total += counts[parent]!;
+    }
+    const rows = new Int32Array(total);
+    for (const [row, parent] of parents.entries()) if (parent >= 0) rows[next[parent]!++] = row;
+    this.#ends = next;
+    this.#rows = rows;
+  }
+
+  /** Whether so much has changed that the index is better made again. */
+  get isOutworn(): boolean {
+    return this.#changed.size > mostChanged;
+  }
+
+  /** Whether anything has changed since it was made. */
+  get isChanged(): boolean {
+    return this.#changed.size > 0;
+  }
+
+  /** The rows in a parent, ascending. */
+  of(parent: number): Int32Array {
+    const changed = this.#changed.size === 0 ? undefined : this.#changed.get(parent);
+    if (changed) return (changed.array ??= Int32Array.from(changed.rows));
+    return this.asMade(parent);
+  }
+
+  /** The rows that a parent had when the index was made. */
+  asMade(parent: number): Int32Array {
+    if (parent >= this.#ends.length) return this.#rows.subarray(0, 0);
+    return this.#rows.subarray(parent === 0 ? 0 : this.#ends[parent - 1]!, this.#ends[parent]);
+  }
+
+  add(parent: number, row: number): void {
+    if (parent < 0) return;
+    const { rows } = this.#change(parent);
+    const behind = rows.length > 0 && rows[rows.length - 1]! > row ? rows.findIndex((one) => one > row) : rows.length;
+    rows.splice(behind, 0, row);
+  }
+
+  remove(parent: number, row: number): void {
+    if (parent < 0) return;
+    const { rows } = this.#change(parent);
+    rows.splice(rows.indexOf(row), 1);
+  }
+
+  #change(parent: number): Changed {
+    let changed = this.#changed.get(parent);
+    if (!changed) this.#changed.set(parent, (changed = { rows: [...this.asMade(parent)], array: undefined }));
+    changed.array = undefined;
+    return changed;
+  }
+}
