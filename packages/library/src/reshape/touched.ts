@@ -10,7 +10,7 @@ import { entryOf } from "../checked.js";
 import { Catalogue, referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { Table } from "../catalogue/table.js";
-import type { LeftOut, Workpiece } from "./workpiece.js";
+import type { GoneRows, Workpiece } from "./workpiece.js";
 
 /** By kind, the rows of records. */
 type RowsOf = ReadonlyMap<string, ReadonlySet<number>>;
@@ -27,7 +27,7 @@ export class Touched {
   }
 
   /** No more is watched. What stands in for others is touched too. @returns by kind, the rows of the records. */
-  end(dropped: LeftOut): RowsOf {
+  end(dropped: GoneRows): RowsOf {
     for (const table of this.#tables) table.watch();
     for (const [kind, rows] of dropped)
       for (const standIn of rows.values()) if (standIn !== undefined) this.#see(this.piece.catalogue, kind, standIn);

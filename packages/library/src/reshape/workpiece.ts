@@ -10,7 +10,7 @@ import { entryOf } from "../checked.js";
 import { fieldNamed, referenceOf } from "../kind.js";
 
 /** By kind, the rows that are left out, each with the one that references to it lead to. */
-export type LeftOut = ReadonlyMap<string, ReadonlyMap<number, number | undefined>>;
+export type GoneRows = ReadonlyMap<string, ReadonlyMap<number, number | undefined>>;
 
 /** Cells that lead to a record: a field of a table, and its rows. */
 export interface LeadingCells {
@@ -44,7 +44,7 @@ export class Workpiece {
    * @param leading what it returned for another piece that is as this one is; looked for, if left out.
    * @returns the cells that led to them.
    */
-  leaveOut(dropped: LeftOut, leading?: readonly LeadingCells[]): readonly LeadingCells[] {
+  leaveOut(dropped: GoneRows, leading?: readonly LeadingCells[]): readonly LeadingCells[] {
     const out = new Map<string, Map<number, number | undefined>>();
     for (const [kind, rows] of dropped)
       for (const [row, standIn] of rows) if (!this.isGone(kind, row)) this.#leave(kind, row, standIn, out);
@@ -53,7 +53,7 @@ export class Workpiece {
     return cells;
   }
 
-  #leadingTo(out: LeftOut): LeadingCells[] {
+  #leadingTo(out: GoneRows): LeadingCells[] {
     const { pool, tables } = this.catalogue;
     const leads = new Uint8Array(pool.size);
     const targets = pool.target.toArray();
@@ -93,7 +93,7 @@ export class Workpiece {
     if (table.parent(row) >= 0) table.reparent(row, -1);
   }
 
-  #redirect({ table: name, field, rows }: LeadingCells, out: LeftOut): void {
+  #redirect({ table: name, field, rows }: LeadingCells, out: GoneRows): void {
     const { pool } = this.catalogue;
     const table = this.catalogue.table(name);
     const { to } = referenceOf(fieldNamed(table.kind, field));
