@@ -6,7 +6,7 @@
  */
 
 import { spawn } from "node:child_process";
-import { readdirSync, readFileSync, writeFileSync } from "node:fs";
+import { readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join, relative } from "node:path";
 import { clearTimeout, setTimeout } from "node:timers";
 import { fileURLToPath } from "node:url";
@@ -81,6 +81,9 @@ function randomBy(seed) {
     return ((mixed ^ (mixed >>> 14)) >>> 0) / 4294967296;
   };
 }
+
+// The command runs as it is compiled: of what was put into one file a change here would reach nothing.
+rmSync(join(root, "packages/cli/dist/command"), { recursive: true, force: true });
 
 const files = readdirSync(join(source, given.only), { recursive: true })
   .filter((name) => name.endsWith(".ts"))

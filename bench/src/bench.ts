@@ -6,7 +6,9 @@
  *   npm run bench -- --rows 10000     one size
  *   npm run bench -- --pages          only the workbench in Chromium
  *   npm run bench -- --start          only how a command begins
- *   npm run bench -- --json           figures as JSON on standard output
+ *   npm run bench -- --json           figures as JSON, an object on each line of standard output
+ *
+ * What is measured is printed at once: a run of a million rows takes a while.
  */
 
 import { execFileSync } from "node:child_process";
@@ -126,30 +128,18 @@ const show = (value: number | null): string => (value === null ? "–" : value.t
 const tableOf = (head: readonly string[], rows: readonly (readonly string[])[]): string =>
   [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
 
-function formatTable(lines: readonly FormatLine[]): string {
+function formatTable({ format, rows, alone, records, ...one }: FormatLine): string {
   const head = ["format", "rows", "MB", "alone CPU ms", "peak MB", "records CPU ms", "peak MB", "÷, CPU", "÷, wall"];
-  const rows = lines.map(({ format, rows: count, alone, records, ...one }) => [
-    format,
-    String(count),
-    ...[one.sourceMB, alone.cpuMs, one.alonePeakMB, records.cpuMs, one.recordsPeakMB].map(show),
-    show(records.cpuMs / alone.cpuMs),
-    show(records.wallMs / alone.wallMs),
-  ]);
-  return tableOf(head, rows);
+  const cells = [one.sourceMB, alone.cpuMs, one.alonePeakMB, records.cpuMs, one.recordsPeakMB].map(show);
+  const ratios = [show(records.cpuMs / alone.cpuMs), show(records.wallMs / alone.wallMs)];
+  return tableOf(head, [[format, String(rows), ...cells, ...ratios]]);
 }
 
-function changeTable(changes: readonly ChangeFigure[]): string {
-  const head = [
-    "products",
-    "reading both CPU ms",
-    "compare ÷ reading both, CPU",
-    "÷, wall",
-    "one operation CPU ms",
-    "operations",
-    "all of them CPU ms",
-    "all ÷ one, CPU",
-  ];
-  const rows = changes.map(({ products, readBoth, compared, oneOperation, operations, allOperations }) => [
+function changeTable(figure: ChangeFigure): string {
+  const { products, readBoth, compared, oneOperation, operations, allOperations } = figure;
+  const head = ["products", "reading both CPU ms", "compare ÷ reading both, CPU", "÷, wall"];
+  const reshaping = ["one operation CPU ms", "operations", "all of them CPU ms", "all ÷ one, CPU"];
+  const row = [
     String(products),
     show(readBoth.cpuMs),
     show((readBoth.cpuMs + compared.cpuMs) / readBoth.cpuMs),
@@ -158,8 +148,8 @@ function changeTable(changes: readonly ChangeFigure[]): string {
     String(operations),
     show(allOperations.cpuMs),
     show(allOperations.cpuMs / oneOperation.cpuMs),
-  ]);
-  return tableOf(head, rows);
+  ];
+  return tableOf([...head, ...reshaping], [row]);
 }
 
 /** A table for each workload: each task against the floor. */
@@ -210,60 +200,45 @@ function pageTable(figures: readonly PageFigure[]): string {
     String(one.tasksOver100Ms),
     `${show(one.frameP95Ms)} ms`,
   ]);
-  return [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
+  return tableOf(head, rows);
 }
 
 function startTable(figures: readonly StartFigure[]): string {
   const head = ["command", "CPU ms", "÷ bare runtime"];
   const rows = figures.map(({ command, cpuMs, ratio }) => [command, show(cpuMs), show(ratio)]);
-  return [head, head.map(() => "---"), ...rows].map((row) => `| ${row.join(" | ")} |`).join("\n");
+  return tableOf(head, rows);
 }
 
-async function measurePages(): Promise<PageFigure[]> {
-  const figures: PageFigure[] = [];
-  for (const rows of sizes.filter((one) => one >= 100_000)) figures.push(await measurePage(rows));
-  return figures;
+/** Prints what has been measured: as a table, or as an object on a line. */
+function print<F>(name: string, figure: F, asTable: (figure: F) => string): void {
+  console.log(process.argv.includes("--json") ? JSON.stringify({ [name]: figure }) : `${asTable(figure)}\n`);
+}
+
+async function printPages(): Promise<void> {
+  for (const rows of sizes.filter((one) => one >= 100_000)) print("page", [await measurePage(rows)], pageTable);
 }
 
 async function main(): Promise<void> {
-  if (process.argv.includes("--pages")) {
-    const pages = await measurePages();
-    return console.log(process.argv.includes("--json") ? JSON.stringify({ pages }, null, 2) : pageTable(pages));
-  }
-  const start = measureStart();
-  if (process.argv.includes("--start"))
-    return console.log(process.argv.includes("--json") ? JSON.stringify({ start }, null, 2) : startTable(start));
+  if (process.argv.includes("--pages")) return printPages();
+  print("start", measureStart(), startTable);
+  if (process.argv.includes("--start")) return;
   const layout = readFileSync(new URL("demo/clean/layouts/range.yaml", root), "utf8");
   const target = readFileSync(new URL("packages/library/targets/pennywort.yaml", root), "utf8");
-  const lines: Line[] = [];
-  const changes: ChangeFigure[] = [];
   for (const rows of sizes) {
     const features = await featureWorkload(folder, rows, layout, target);
-    lines.push(line(features), line(await plainWorkload(folder, rows)));
-    console.error(`measured ${rows} rows`);
+    print("line", line(features), table);
+    print("line", line(await plainWorkload(folder, rows)), table);
     if (rows > 100_000) continue;
     const file = join(folder, "workload.json");
     writeFileSync(file, JSON.stringify(features));
-    changes.push(measure<Figure & ChangeFigure>("changes", file, 1));
+    print("changes", measure<Figure & ChangeFigure>("changes", file, 1), changeTable);
   }
   const most = Math.max(...sizes);
-  const formats = [formatLine(workbookWorkload(folder, Math.min(100_000, most)))];
+  print("format", formatLine(workbookWorkload(folder, Math.min(100_000, most))), formatTable);
   for (const name of ["xml", "json"] as const)
-    formats.push(formatLine(await documentWorkload(folder, name, Math.min(600_000, most * 6))));
-  const plan = measurePlan(1_000_000);
-  const pages = await measurePages();
-  console.log(
-    process.argv.includes("--json")
-      ? JSON.stringify({ lines, changes, formats, plan, pages, start }, null, 2)
-      : [
-          ...lines.map(table),
-          changeTable(changes),
-          formatTable(formats),
-          planTable(plan),
-          pageTable(pages),
-          startTable(start),
-        ].join("\n\n"),
-  );
+    print("format", formatLine(await documentWorkload(folder, name, Math.min(600_000, most * 6))), formatTable);
+  print("plan", measurePlan(1_000_000), planTable);
+  await printPages();
 }
 
 try {

@@ -10,7 +10,7 @@ export interface StartFigure {
   readonly ratio: number;
 }
 
-const bin = fileURLToPath(new URL("../../../packages/cli/dist/src/bin.js", import.meta.url));
+const bin = fileURLToPath(new URL("../../../packages/cli/bin/zest-tier.js", import.meta.url));
 const mark = "cpu of the process: ";
 /** Loaded by each measured process alike: it says in the end what the process took. */
 const meter = `data:text/javascript,process.on("exit",()=>{const{user,system}=process.cpuUsage();process.stderr.write(${JSON.stringify(`\n${mark}`)}+(user+system)+"\\n")})`;

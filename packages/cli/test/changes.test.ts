@@ -18,7 +18,7 @@ import { openSession } from "#src/session.js";
 import { openBrowser, openFile, overflowOf, problemsOf } from "@zest-tier/chromium";
 
 const kills = Number(process.env["KILLS"] ?? 5);
-const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
+const bin = fileURLToPath(new URL("../../bin/zest-tier.js", import.meta.url));
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
 const quiet = { out: () => undefined, err: () => undefined, colour: false, width: 100, height: 40 };
 let work: string;

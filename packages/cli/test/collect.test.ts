@@ -15,7 +15,7 @@ import { main } from "#src/main.js";
 import { openPlanned } from "#src/planned.js";
 
 const kills = Number(process.env["KILLS"] ?? 6);
-const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
+const bin = fileURLToPath(new URL("../../bin/zest-tier.js", import.meta.url));
 const shippedDemo = fileURLToPath(new URL("../../../../demo/clean", import.meta.url));
 
 let folder: string;

@@ -36,7 +36,7 @@ test("commands, options that are not there yet, their choices, and targets of th
 });
 
 test("a real bash completes with the script that is printed", () => {
-  const binary = fileURLToPath(new URL("../src/bin.js", import.meta.url));
+  const binary = fileURLToPath(new URL("../../bin/zest-tier.js", import.meta.url));
   const shim = join(folder, "zest-tier");
   writeFileSync(shim, `#!/bin/sh\nexec "${process.execPath}" "${binary}" "$@"\n`);
   chmodSync(shim, 0o755);

@@ -29,7 +29,7 @@ import { deliver } from "#src/deliver.js";
 import { main } from "#src/main.js";
 import { openPlanned } from "#src/planned.js";
 
-const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
+const bin = fileURLToPath(new URL("../../bin/zest-tier.js", import.meta.url));
 const shippedDemo = fileURLToPath(new URL("../../../../demo/clean", import.meta.url));
 
 let above: string;

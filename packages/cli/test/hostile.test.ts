@@ -10,7 +10,7 @@ import { test } from "node:test";
 import { capNames, capTable } from "zest-tier";
 import { hostile, type Hostile } from "./hostile-files.js";
 
-const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
+const bin = fileURLToPath(new URL("../../bin/zest-tier.js", import.meta.url));
 /** No input of these may take as long; on a busy machine some more. */
 const mostSeconds = 30;
 const mostMegabytes = 1_000;

@@ -8,7 +8,7 @@ import { join } from "node:path";
 import { test } from "node:test";
 import { fileURLToPath } from "node:url";
 
-const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
+const bin = fileURLToPath(new URL("../../bin/zest-tier.js", import.meta.url));
 
 test("a bar shows progress to someone who watches, and nothing to a pipe", () => {
   const cwd = mkdtempSync(join(tmpdir(), "zest-progress-"));

@@ -14,7 +14,7 @@ import { promisify } from "node:util";
 import { readCoverage, readRecipes, recipesFolder } from "#src/recipes.js";
 import { runRecipe } from "./recipes/run-recipe.js";
 
-const bin = fileURLToPath(new URL("../src/bin.js", import.meta.url));
+const bin = fileURLToPath(new URL("../../bin/zest-tier.js", import.meta.url));
 const recipes = fileURLToPath(recipesFolder);
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
 

@@ -15,7 +15,7 @@ import { main } from "#src/main.js";
 import { openPlanned } from "#src/planned.js";
 import { inject, type Fault } from "./inject.js";
 
-const bin = fileURLToPath(new URL("../../src/bin.js", import.meta.url));
+const bin = fileURLToPath(new URL("../../../bin/zest-tier.js", import.meta.url));
 const preload = new URL("./preload.js", import.meta.url).href;
 const shippedDemo = fileURLToPath(new URL("../../../../../demo/clean", import.meta.url));
 

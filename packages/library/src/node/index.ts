@@ -19,7 +19,8 @@ export const nodeSha256: Sha256 = () => {
   return { update: (bytes) => void hash.update(bytes), digest: () => hash.digest("hex") };
 };
 
-const shipped = new URL("../../../targets/", import.meta.url);
+// By the name of the package, as these modules may have been put into one file with others.
+const shipped = new URL(".", import.meta.resolve("zest-tier/targets/pennywort.yaml"));
 
 /** The text of a target that comes with Zest Tier; undefined if there is none of that name. */
 export async function shippedTarget(name: string): Promise<string | undefined> {
@@ -27,7 +28,7 @@ export async function shippedTarget(name: string): Promise<string | undefined> {
   return names.includes(name) ? readFile(new URL(`${name}.yaml`, shipped), "utf8") : undefined;
 }
 
-const shippedLayouts = new URL("../../../layouts/", import.meta.url);
+const shippedLayouts = new URL(".", import.meta.resolve("zest-tier/layouts/schema-org.yaml"));
 
 /** The text of a layout that comes with Zest Tier; undefined if there is none of that name. */
 export async function shippedLayout(name: string): Promise<string | undefined> {
