@@ -8,13 +8,12 @@
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { Cell } from "../catalogue/text-column.js";
-import { splitLanguage } from "../field-name.js";
-import { entryKeyOf, fieldOf, type FieldSpec, type KindSpec } from "../kind.js";
+import { entryKeyOf, type KindSpec } from "../kind.js";
 import { none, type Correspondence } from "../match/correspondence.js";
-import { counted, type Comparing } from "./comparing.js";
-import { describedEntry, entryTexts, pairEntries } from "./entries.js";
+import { counted, isInherited, type Comparing } from "./comparing.js";
+import { areAlike, describedEntry, entryTexts, pairEntries } from "./entries.js";
 import { everything, type Coverage } from "./coverage.js";
-import { RowPairs, type PairedRows } from "./row-pairs.js";
+import { isMoved, RowPairs, type PairedRows } from "./row-pairs.js";
 
 /** What is compared, and how. */
 export interface CompareCatalogues {
@@ -216,15 +215,21 @@ class CatalogueComparison {
     const [own, other] = [this.#matched.own.table(table), this.#matched.other.table(table)];
     if (told === "none" || (own.size === 0 && other.size === 0)) return;
     const comparingOf = (field: string) => this.#comparing(table, field);
-    const textOf = entryTexts(this.#matched, own, "own", comparingOf);
-    const textOfOther = entryTexts(this.#matched, other, "other", comparingOf);
+    const texts = entryTexts(this.#matched, own, "own", comparingOf);
+    const textsOfOther = entryTexts(this.#matched, other, "other", comparingOf);
     const matched = new RowPairs();
     const records = new RowPairs();
     for (let at = 0; at < pairs.size; at++) {
       const record = pairs.at(at);
       const [entries, others] = [own.childrenOf(record.own), other.childrenOf(record.other)];
-      if (entries.length === 0 && others.length === 0) continue;
-      const paired = pairEntries(entries, others, textOf, textOfOther);
+      if (areAlike(entries, others, texts, textsOfOther)) {
+        for (let nth = 0; nth < entries.length; nth++) {
+          matched.push(entries[nth]!, others[nth]!);
+          records.push(record.own, record.other);
+        }
+        continue;
+      }
+      const paired = pairEntries(entries, others, texts.whole, textsOfOther.whole);
       for (const pair of paired.pairs) {
         matched.push(pair.own, pair.other);
         records.push(record.own, record.other);
@@ -285,15 +290,5 @@ class CatalogueComparison {
 
 /** A difference of the record itself. */
 const noEntry = { entries: undefined, ownEntry: none, otherEntry: none } as const;
-/** Whether entries that correspond stand in another order. */
-const isMoved = (pairs: readonly PairedRows[]): boolean =>
-  pairs.some(({ other }, at) => at > 0 && other < pairs[at - 1]!.other);
 
 const shown = (cell: Cell): string | undefined => cell ?? undefined;
-
-/** Whether a record may have a field from what contains it. */
-function isInherited(above: KindSpec, kind: KindSpec, field: string): boolean {
-  const { name } = splitLanguage(field);
-  const own: FieldSpec | undefined = fieldOf(kind, name);
-  return own !== undefined && own.own !== true && fieldOf(above, name) !== undefined;
-}

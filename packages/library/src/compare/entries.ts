@@ -6,13 +6,21 @@ import { entryKeyOf, fieldOf } from "../kind.js";
 import { none, type Correspondence } from "../match/correspondence.js";
 import { counted, type Comparing } from "./comparing.js";
 
-/** What tells the entries of a record apart, as one text that is the same for entries that correspond. */
+/** What tells the entries of a record apart, as texts that are the same for entries that correspond. */
+export interface EntryTexts {
+  /** By field of their key. */
+  readonly parts: readonly ((entry: number) => string)[];
+  /** All of them as one. */
+  readonly whole: (entry: number) => string;
+}
+
+/** How to read them of the entries of a table. @param side the catalogue that the table is of. */
 export function entryTexts(
   matched: Correspondence,
   table: ReadonlyTable,
   side: "own" | "other",
   comparingOf: (field: string) => Comparing,
-): (entry: number) => string {
+): EntryTexts {
   const both = [matched.own.table(table.name), matched.other.table(table.name)];
   // What no entry has tells none apart.
   const used = entryKeyOf(table.kind).filter((name) =>
@@ -34,8 +42,8 @@ export function entryTexts(
     };
   });
   const [only, ...others] = fields;
-  if (only && others.length === 0) return only;
-  return (entry) => {
+  if (only && others.length === 0) return { parts: fields, whole: only };
+  const whole = (entry: number): string => {
     let all = "";
     // With its length before it, no text can be taken for two.
     for (const read of fields) {
@@ -44,6 +52,7 @@ export function entryTexts(
     }
     return all;
   };
+  return { parts: fields, whole };
 }
 
 /** Entries of two records: those that correspond, and those that only one of them has. */
@@ -78,6 +87,20 @@ export function pairEntries(
   }
   const onlyOther = Array.from(other).filter((_, at) => isPaired[at] === 0);
   return { pairs, onlyOwn, onlyOther };
+}
+
+/** Whether two records have entries with the same texts in the same order, as nearly all have. */
+export function areAlike(
+  own: ArrayLike<number>,
+  other: ArrayLike<number>,
+  texts: EntryTexts,
+  textsOfOther: EntryTexts,
+): boolean {
+  if (own.length !== other.length) return false;
+  const { parts } = textsOfOther;
+  for (const [nth, part] of texts.parts.entries())
+    for (let at = 0; at < own.length; at++) if (part(own[at]!) !== parts[nth]!(other[at]!)) return false;
+  return true;
 }
 
 /** Gives the place of the first entry with a text that was not given before, -1 where there is none. */

@@ -217,8 +217,8 @@ class GoalMaker {
     const told = coverage.entries(table);
     if (told === "none" || (own.size === 0 && other.size === 0)) return;
     const [textOf, textOfOther] = [
-      entryTexts(matched, own, "own", () => "exactly"),
-      entryTexts(matched, other, "other", () => "exactly"),
+      entryTexts(matched, own, "own", () => "exactly").whole,
+      entryTexts(matched, other, "other", () => "exactly").whole,
     ];
     const records = this.#own.table(kind.name);
     for (let row = 0; row < records.size; row++) {

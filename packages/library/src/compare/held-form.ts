@@ -38,9 +38,10 @@ interface Shown {
   readonly binding: Binding;
 }
 
-export function asHeld(catalogue: ResolvedCatalogue, target: Target, isLeftOut: IsLeftOut): ResolvedCatalogue {
+/** @param isLeftOut nothing is, where it is not given. */
+export function asHeld(catalogue: ResolvedCatalogue, target: Target, isLeftOut?: IsLeftOut): ResolvedCatalogue {
   const form = new HeldForm(catalogue, target);
-  form.leaveOut(isLeftOut);
+  if (isLeftOut) form.leaveOut(isLeftOut);
   form.toOwners();
   form.toChildren();
   form.lineEnds();
@@ -197,14 +198,13 @@ class HeldForm {
     if (!column) return;
     const resolved = made as ResolvedBranch;
     for (let row = 0; row < variants.size; row++) {
-      const numbers = [...column.get(row)];
+      const numbers = column.get(row);
       if (numbers.length < 2) continue;
       const axes = targetsOf(resolved, products, "axes", variants.parent(row));
       const placeOf = (number: number) => axes.indexOf(values.parent(made.pool.target.get(number)));
-      variants.referenceColumn("values").set(
-        row,
-        numbers.sort((a, b) => placeOf(a) - placeOf(b)),
-      );
+      if (numbers.every((number, at) => at === 0 || placeOf(numbers[at - 1]!) <= placeOf(number))) continue;
+      const sorted = [...numbers].sort((a, b) => placeOf(a) - placeOf(b));
+      variants.referenceColumn("values").set(row, sorted);
     }
   }
 }

@@ -44,8 +44,8 @@ function movedIn(matched: Correspondence, kind: KindSpec, feed: ListFeed): Catal
   const lookUp = (table: ReadonlyTable, catalogue: ResolvedCatalogue) =>
     entryLookup(table, feed.constants, freeFields(feed), namedIn(catalogue, feed.constants, feed.named));
   const [inOwn, inOther] = [lookUp(ownTable, own), lookUp(otherTable, other)];
-  const textOf = entryTexts(matched, ownTable, "own", () => "exactly");
-  const textOfOther = entryTexts(matched, otherTable, "other", () => "exactly");
+  const textOf = entryTexts(matched, ownTable, "own", () => "exactly").whole;
+  const textOfOther = entryTexts(matched, otherTable, "other", () => "exactly").whole;
   const listed = (catalogue: ResolvedCatalogue, table: ReadonlyTable, rows: readonly number[]) =>
     rows.map((entry) => describedEntry(catalogue, table, entry)).join("; ");
   const found: CatalogueDifference[] = [];

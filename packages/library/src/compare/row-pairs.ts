@@ -24,3 +24,7 @@ export class RowPairs {
     return { own: this.own.get(place), other: this.other.get(place) };
   }
 }
+
+/** Whether entries that correspond stand in another order. */
+export const isMoved = (pairs: readonly PairedRows[]): boolean =>
+  pairs.some(({ other }, at) => at > 0 && other < pairs[at - 1]!.other);

@@ -48,7 +48,7 @@ export function platformIdentities(target: Target, kinds: Kinds): HeldIdentities
 }
 
 /** A catalogue as a platform keeps it: without singles, texts as its files can hold them. */
-export const keptForm = (catalogue: ResolvedCatalogue, target: Target, isLeftOut: IsLeftOut = () => false): Unfolded =>
+export const keptForm = (catalogue: ResolvedCatalogue, target: Target, isLeftOut?: IsLeftOut): Unfolded =>
   unfoldSingles(asHeld(catalogue, target, isLeftOut), target);
 
 /** What the ledger calls a record: as the platform knows it, so that it is found again when no source has it any more. */

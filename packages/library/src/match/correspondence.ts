@@ -153,7 +153,7 @@ class KindMatch {
   #answered(): void {
     const { idOf, answers = [] } = this.input;
     const { name } = this.kind;
-    if (idOf) {
+    if (idOf && this.#other.texts.has("id")) {
       const ids = this.#index((row) => [this.#other.text("id", row) ?? ""]);
       this.#claim("ledger", (row) => ids.get(idOf(name, this.#own.key(row)) ?? "") ?? noRows);
     }
@@ -175,11 +175,17 @@ class KindMatch {
     const otherTexts = texts(other, this.#other, lang, langs);
     const containerOf = isWithin ? this.#containers() : undefined;
     const placed = (text: string, container: number | undefined) => (containerOf ? `${container} ${text}` : text);
-    const index = this.#index((row) => otherTexts(row).map((text) => placed(text, containerOf?.other(row))));
+    const index = this.#index(
+      containerOf
+        ? (row) => otherTexts(row).map((text) => placed(text, containerOf.other(row)))
+        : (row) => otherTexts(row),
+    );
     this.#claim(identity, (row) => {
       const within = containerOf?.own(row);
       if (within === undefined && containerOf) return noRows;
-      const [first = noRows, ...more] = ownTexts(row).flatMap((text) => {
+      const texts = ownTexts(row);
+      if (texts.length === 1) return index.get(placed(texts[0]!, within)) ?? noRows;
+      const [first = noRows, ...more] = texts.flatMap((text) => {
         const rows = index.get(placed(text, within));
         return rows ? [rows] : [];
       });
@@ -191,8 +197,11 @@ class KindMatch {
   /** The records of the other catalogue that may still be one of these, by their texts. */
   #index(textsOf: (row: number) => readonly string[]): Map<string, number[]> {
     const index = new Map<string, number[]>();
-    for (let row = 0; row < this.#other.size; row++)
-      if (this.#isOpen(row)) for (const text of new Set(textsOf(row))) if (text !== "") addTo(index, text, row);
+    for (let row = 0; row < this.#other.size; row++) {
+      if (!this.#isOpen(row)) continue;
+      const texts = textsOf(row);
+      for (const text of texts.length < 2 ? texts : new Set(texts)) if (text !== "") addTo(index, text, row);
+    }
     return index;
   }
 
@@ -225,20 +234,30 @@ class KindMatch {
    */
   #claim(by: MatchedBy, candidatesOf: (row: number) => readonly number[]): void {
     const { name } = this.kind;
-    const claims = new Map<number, number[]>();
+    // By record of the other catalogue the first that claims it; further ones are few.
+    const first = new Int32Array(this.#other.size).fill(none);
+    const further = new Map<number, number[]>();
+    const claimed = new Int32Array(this.#own.size).fill(none);
     const open = new Map<readonly number[], number[]>();
     for (let row = 0; row < this.#own.size; row++) {
       if (this.found.otherOf(name, row) !== none || this.found.isUnclear(name, row)) continue;
       const not = this.#not.get(row);
       const all = candidatesOf(row);
       const others = not ? all.filter((other) => !not.has(other)) : all;
+      const [other] = others;
       if (others.length > 1) addTo(open, others, row);
-      else for (const other of others) addTo(claims, other, row);
+      else if (other !== undefined) {
+        claimed[row] = other;
+        if (first[other] === none) first[other] = row;
+        else addTo(further, other, row);
+      }
     }
     for (const [others, own] of open) this.found.leaveOpen({ kind: name, own, others, by });
-    for (const [other, rows] of claims) {
-      if (rows.length > 1 && !this.#isMerged) this.found.leaveOpen({ kind: name, own: rows, others: [other], by });
-      else for (const row of rows) this.found.join(name, row, other, by);
+    for (const [row, other] of claimed.entries()) {
+      if (other === none || first[other] !== row) continue;
+      const more = further.get(other);
+      if (more && !this.#isMerged) this.found.leaveOpen({ kind: name, own: [row, ...more], others: [other], by });
+      else for (const one of more ? [row, ...more] : [row]) this.found.join(name, one, other, by);
     }
   }
 

@@ -47,7 +47,7 @@ export function compareHeld(
   const places = new Places(catalogue, target);
   const isOut: IsLeftOut = (kind, row) => isLeftOut(kind, row) || !places.isTaken(catalogue.table(kind), row);
   const goal = asHeld(catalogue, target, isOut);
-  const simulated = asHeld(held.catalogue, target, () => false);
+  const simulated = asHeld(held.catalogue, target);
   const { of, merged } = heldIdentities(target, catalogue.kinds);
   const matched = matchRecords({ own: goal, other: simulated, identitiesOf: of, merged });
   const placesOfGoal = new Places(goal, target);

@@ -30,7 +30,7 @@ export function* idsGiven(
   if (unnamed.size === 0) return;
   const own = asHeld(catalogue, target, isLeftOut);
   const held = platform.held(catalogue);
-  const there = asHeld(held.catalogue, target, () => false);
+  const there = asHeld(held.catalogue, target);
   const { of, merged } = heldIdentities(target, catalogue.kinds);
   const matched = matchRecords({ own, other: there, identitiesOf: of, merged });
   for (const kind of unnamed)

@@ -114,6 +114,7 @@ class FileRun {
   readonly #waiting: Waiting[] = [];
   /** What is looked up when the whole import is through. */
   readonly afterImport: Waiting[] = [];
+  /** Where a file is all that there is: what its rows name stays. */
   readonly #named = new Set<HeldRecord>();
   readonly late = new Map<number, Set<string>>();
   isRefused = false;
@@ -236,7 +237,7 @@ class FileRun {
 
   #note(row: PlayedRow, { named }: BlockPlayer): void {
     for (const record of row.records) if (!this.#firstOf.has(record)) this.#firstOf.set(record, row);
-    for (const record of named) this.#named.add(record);
+    if (this.#plan.isWhole) for (const record of named) this.#named.add(record);
     const [about] = row.records;
     if (about) this.platform.noteLine(this.file.name, row.row.line, about);
   }

@@ -51,6 +51,9 @@ interface StoredRecord {
   children: Set<StoredRecord> | undefined;
   /** What is named within it alone. */
   owned: Set<StoredRecord> | undefined;
+  /** The number of the watch in which it was made, and in which it was last changed. */
+  readonly madeIn: number;
+  changedIn: number;
 }
 
 const noEntries = new Map<string, readonly HeldEntry[]>();
@@ -98,8 +101,7 @@ export class PlatformStore {
   readonly #records = new Map<string, Set<StoredRecord>>();
   readonly #index = new Map<string, Map<string, TextIndex>>();
   readonly #undo = new UndoLog();
-  #changed = new Set<HeldRecord>();
-  #made = new Set<HeldRecord>();
+  #watch = 0;
   #count = 0;
   readonly pictures = new Set<string>();
   readonly #lists = new Map<string, Set<string>>();
@@ -145,14 +147,13 @@ export class PlatformStore {
 
   /** Begins to note which records are made and changed. */
   watch(): void {
-    this.#changed = new Set();
-    this.#made = new Set();
+    this.#watch++;
   }
   isMade(record: HeldRecord): boolean {
-    return this.#made.has(record);
+    return (record as StoredRecord).madeIn === this.#watch;
   }
   isChanged(record: HeldRecord): boolean {
-    return this.#changed.has(record);
+    return (record as StoredRecord).changedIn === this.#watch;
   }
 
   create(kind: string, { key, container, owner }: Beginning = {}): HeldRecord {
@@ -167,9 +168,10 @@ export class PlatformStore {
       entries: noEntries,
       children: undefined,
       owned: undefined,
+      madeIn: this.#watch,
+      changedIn: -1,
     };
     if (record.owner) (record.owner.owned ??= new Set()).add(record);
-    this.#made.add(record);
     this.#bring(record);
     if (container) this.contain(record, container);
     if (key !== undefined) this.set(record, "key", key);
@@ -189,8 +191,9 @@ export class PlatformStore {
     else all.delete(record);
     record.isThere = isThere;
     if (!isThere || record.owner) return;
-    for (const [field, index] of this.#index.get(record.kind) ?? [])
-      reindex(index, record, undefined, record.fields.get(field));
+    const indexes = this.#index.get(record.kind);
+    if (!indexes || record.fields.size === 0) return;
+    for (const [field, index] of indexes) reindex(index, record, undefined, record.fields.get(field));
   }
 
   /** Takes a record out, with all that it contains and all that is named within it. */
@@ -292,7 +295,7 @@ export class PlatformStore {
   }
 
   #note(record: StoredRecord): void {
-    for (let at: StoredRecord | undefined = record; at; at = at.owner) this.#changed.add(at);
+    for (let at: StoredRecord | undefined = record; at; at = at.owner) at.changedIn = this.#watch;
   }
 
   /** The records of a kind that have a text in a field: an id, a key, a code or a name. What is named within one record alone is not found. */

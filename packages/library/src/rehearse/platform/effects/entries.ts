@@ -19,6 +19,7 @@ type Cells = Map<string, HeldCell>;
 
 /** Which entries of a record are selected: those of a list with these constants, and with no more to tell them apart than the free fields. */
 interface EntrySelection {
+  readonly of: EntryUse["feed"] | EntriesUse["feed"];
   readonly list: string;
   readonly kind: KindSpec;
   readonly constants: Constants;
@@ -45,6 +46,7 @@ export const entryEffects: EffectsOf<EntryUse> = (uses, kind) => {
 };
 
 const selectionOf = (place: RecordPlace, { feed }: EntryUse | EntriesUse, free: readonly string[]): EntrySelection => ({
+  of: feed,
   list: feed.entries,
   kind: place.kinds.get(present(place.kind.entries)[feed.entries]!),
   constants: feed.constants,
@@ -214,10 +216,25 @@ function constantCells(
   return cells;
 }
 
+/** By feed, and the free fields: the fields of the key that selected entries do not have. The same for every row. */
+const othersOf = new WeakMap<object, Map<string, readonly string[]>>();
+
+function othersIn({ of, kind, free, constants }: EntrySelection): readonly string[] {
+  let known = othersOf.get(of);
+  if (!known) othersOf.set(of, (known = new Map()));
+  const word = free.join();
+  let others = known.get(word);
+  if (!others) {
+    const shown = free.flatMap((field) => [field, fieldOf(kind, field)?.reference?.otherwise ?? field]);
+    others = entryKeyOf(kind).filter((field) => !shown.includes(field) && !Object.hasOwn(constants, field));
+    known.set(word, others);
+  }
+  return others;
+}
+
 /** Whether an entry is one of those that are selected. */
-function selects({ kind, free, constants: given }: EntrySelection, constants: Cells): (entry: HeldEntry) => boolean {
-  const shown = free.flatMap((field) => [field, fieldOf(kind, field)?.reference?.otherwise ?? field]);
-  const others = entryKeyOf(kind).filter((field) => !shown.includes(field) && !Object.hasOwn(given, field));
+function selects(selection: EntrySelection, constants: Cells): (entry: HeldEntry) => boolean {
+  const others = othersIn(selection);
   return (entry) => {
     for (const [field, { value }] of constants) if (!sameValue(entry.get(field)?.value, value)) return false;
     return others.every((field) => !entry.has(field));
@@ -314,18 +331,25 @@ export function putLane(
   putEntries(place, now, selection, constants, made, plain, false);
 }
 
+/** By layout and feed; the same for every row. */
+const ownColumns = new WeakMap<Layout, WeakMap<object, boolean>>();
+
 /** Whether entries that have no more to their key than the constants have columns of their own. */
-const hasOwnColumn = (
-  { columns }: Layout,
-  { entries, constants }: Pick<EntryUse["feed"], "entries" | "constants">,
-): boolean =>
-  columns.some(
-    ({ scope, bindings }) =>
-      scope.is !== "lane" &&
-      bindings.some(
-        ({ feed }) =>
-          feed.is === "entry" &&
-          feed.entries === entries &&
-          JSON.stringify(feed.constants) === JSON.stringify(constants),
-      ),
-  );
+function hasOwnColumn(layout: Layout, feed: EntryUse["feed"] | EntriesUse["feed"]): boolean {
+  let known = ownColumns.get(layout);
+  if (!known) ownColumns.set(layout, (known = new WeakMap()));
+  let has = known.get(feed);
+  if (has === undefined) {
+    const constants = JSON.stringify(feed.constants);
+    has = layout.columns.some(
+      ({ scope, bindings }) =>
+        scope.is !== "lane" &&
+        bindings.some(
+          ({ feed: own }) =>
+            own.is === "entry" && own.entries === feed.entries && JSON.stringify(own.constants) === constants,
+        ),
+    );
+    known.set(feed, has);
+  }
+  return has;
+}
