@@ -1,5 +1,6 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
+import { dsvFormat } from "d3-dsv";
 import fc from "fast-check";
 import { Findings, type RowBatch } from "#src/index.js";
 import { csvLine, decodeText, readCsv } from "#src/parts.js";
@@ -45,6 +46,53 @@ test("reads what it wrote, with the line each row begins on, however the bytes a
         }
       },
     ),
+  );
+});
+
+test("lines are counted in long files too, in parts with line ends in cells and in parts without", async () => {
+  const cells = Array.from({ length: 30_000 }, (_, at) => [
+    String(at),
+    at % 9_000 === 17 ? "two\nlines" : at % 50 === 0 ? 'a "quoted" one' : "plain text, of some length",
+  ]);
+  const toLine = csvLine({ delimiter: ";", lineEnd: "\n" });
+  const { rows, lines } = await parse(cells.map(toLine).join(""), { delimiter: ";" });
+  assert.deepEqual(rows, cells);
+  let line = 1;
+  const expected = cells.map(([, text = ""]) => (line += text.split("\n").length) - text.split("\n").length);
+  assert.deepEqual(lines, expected);
+});
+
+const anyText = fc.string({
+  unit: fc.constantFrom("a", "é", '"', ",", ";", "\t", "|", "^", "]", "-", "\\", "\r", "\n", " "),
+});
+
+test("rows without anything to quote are written as the package writes them", () => {
+  fc.assert(
+    fc.property(
+      fc.constantFrom(",", ";", "\t", "|", "^"),
+      fc.array(anyText, { minLength: 1, maxLength: 5 }),
+      (delimiter, cells) => {
+        const line = dsvFormat(delimiter).formatRow(cells);
+        assert.equal(csvLine({ delimiter, lineEnd: "\n" })(cells), `${line === "" ? '""' : line}\n`);
+      },
+    ),
+    { numRuns: 1_000 },
+  );
+});
+
+test("whatever the delimiter is, what is written is read again", async () => {
+  const cell = anyText.filter((text) => !text.endsWith("\r"));
+  await fc.assert(
+    fc.asyncProperty(
+      fc.constantFrom(",", ";", "\t", "|", "^", "]", "-", "\\", "."),
+      fc.array(fc.array(cell, { minLength: 2, maxLength: 4 }), { minLength: 1, maxLength: 5 }),
+      async (delimiter, table) => {
+        const written = table.map(csvLine({ delimiter, lineEnd: "\n" })).join("");
+        const { rows, findings } = await parse(written, { delimiter });
+        assert.deepEqual([rows, findings.list()], [table, []]);
+      },
+    ),
+    { numRuns: 1_000 },
   );
 });
 

@@ -132,8 +132,9 @@ class Cutter {
       const isHopeless = tooLong || errors.filter((error) => error.row === data.length).length > 1;
       const broken = errors.find((error) => error.row < data.length)?.row ?? (isHopeless ? data.length : undefined);
       if (broken === undefined) {
-        this.#seeLineEnds(isLast ? part : part.slice(0, meta.cursor));
-        yield this.#batch(data, part);
+        const taken = isLast ? part : part.slice(0, meta.cursor);
+        this.#seeLineEnds(taken);
+        yield this.#batch(data, taken, !isLast);
         if (isWhole) return isLast ? "" : rest.slice(meta.cursor);
         // A row that is longer than the window wants a larger one; so does a file in which nothing is broken any more.
         window =
@@ -192,9 +193,10 @@ class Cutter {
     return row === 0 ? 0 : new Parser({ ...this.#config, preview: row }).parse(text, 0, true).meta.cursor;
   }
 
-  #batch(data: string[][], text: string): RowBatch {
+  /** @param isEnded whether each row of the text has a line end behind it. */
+  #batch(data: string[][], text: string, isEnded = false): RowBatch {
     const { newline, quoteChar } = this.#config;
-    const manyLines = text.includes(quoteChar);
+    const manyLines = text.includes(quoteChar) && !(isEnded && lineEndsUpTo(text, newline, data.length));
     const rows: string[][] = [];
     const lines: number[] = [];
     for (const row of data) {
@@ -209,6 +211,13 @@ class Cutter {
     }
     return { rows, lines };
   }
+}
+
+/** Whether a text has no more line ends than rows: then there are none within cells. */
+function lineEndsUpTo(text: string, newline: string, rows: number): boolean {
+  let count = 0;
+  for (let at = text.indexOf(newline); at >= 0; at = text.indexOf(newline, at + 1)) if (++count > rows) return false;
+  return true;
 }
 
 const delimiters = [",", ";", "\t", "|"];

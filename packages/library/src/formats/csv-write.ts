@@ -14,15 +14,27 @@ export interface CsvWriteOptions {
 export function csvLine(options: CsvWriteOptions): (cells: readonly string[]) => string {
   if (options.quote === "none") return (cells) => cells.join(options.delimiter) + options.lineEnd;
   const { delimiter, lineEnd, quote = '"' } = options;
-  if (quote !== '"') {
+  // The first package takes these for a part of its pattern.
+  if (quote !== '"' || /[\\\]-]/.test(delimiter)) {
     const how = { delimiter, newline: lineEnd, quoteChar: quote };
     return (cells) =>
       (cells.join("") === "" && cells.length === 1 ? quote + quote : Papa.unparse([[...cells]], how)) + lineEnd;
   }
   const format = dsvFormat(options.delimiter);
+  const isPlain = plainCells(options.delimiter);
   return (cells) => {
-    const line = format.formatRow(cells);
+    // Most rows have no cell that needs quotes: those are put together as they are.
+    const line = isPlain(cells) ? cells.join(delimiter) : format.formatRow(cells);
     // A row of one blank cell would be a line of nothing, which reads as no row.
     return (line === "" ? '""' : line) + options.lineEnd;
+  };
+}
+
+/** Whether no cell of a row has something in it that only quotes can hold. */
+function plainCells(delimiter: string): (cells: readonly string[]) => boolean {
+  const special = new RegExp(`["${delimiter}\r\n]`);
+  return (cells) => {
+    for (const cell of cells) if (cell !== "" && special.test(cell)) return false;
+    return true;
   };
 }
