@@ -66,7 +66,7 @@ function measure<F extends Figure>(task: string, workloadFile: string, runs: num
 }
 
 /** More rows than this are not rehearsed: it takes more than a gigabyte for each 100 000. */
-const mostRehearsed = 100_000;
+const mostRehearsed = 200_000;
 
 function line(workload: Workload): Line {
   const file = join(folder, "workload.json");

@@ -33,8 +33,8 @@ interface Packed {
 
 export class TextColumn implements ReadonlyTextColumn {
   #packed: (Packed | undefined)[] = [];
-  // As long as a batch from the start: an array that is filled with gaps would turn into a slow one.
-  #open: Cell[] = new Array<Cell>(batchRows);
+  /** Of the last batch. It grows until that is full: most columns of small catalogues never need it whole. */
+  #open: Cell[] = [];
   #base = 0;
   #isVaried = false;
   /** Changes to rows that are packed already; rare. */
@@ -92,7 +92,9 @@ export class TextColumn implements ReadonlyTextColumn {
       return;
     }
     while (row - this.#base >= batchRows) this.#pack();
-    this.#open[row - this.#base] = cell;
+    const at = row - this.#base;
+    if (at >= this.#open.length) this.#open = longer(this.#open, at);
+    this.#open[at] = cell;
   }
 
   #pack(): void {
@@ -104,6 +106,15 @@ export class TextColumn implements ReadonlyTextColumn {
     this.#open = new Array<Cell>(batchRows);
     this.#base += batchRows;
   }
+}
+
+/** The same cells with room for another. An array that is filled with gaps, one by one, would turn into a slow one. */
+function longer(cells: readonly Cell[], place: number): Cell[] {
+  let size = 32;
+  while (size <= place) size *= 2;
+  const made = new Array<Cell>(size);
+  for (const [at, cell] of cells.entries()) made[at] = cell;
+  return made;
 }
 
 function packCells(cells: readonly Cell[]): Packed | undefined {

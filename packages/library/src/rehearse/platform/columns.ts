@@ -10,6 +10,8 @@ import { refusesFormulas, type JudgedColumn } from "../rules/judge-cell.js";
 
 /** A column, and one of the fields that it feeds. */
 export interface Use extends JudgedColumn {
+  /** Its place among those of its layout. */
+  readonly number: number;
   readonly header: Header;
   readonly feed: Feed;
   readonly scope: Scope;
@@ -32,11 +34,13 @@ export const isOf =
 /** @param language of the rows that the layout is of, where each row is in a language. */
 export function usesOf(file: TargetFile, layout: Layout): Use[] {
   const { importing, rules } = file;
+  let number = 0;
   return layout.columns.flatMap(({ header, scope, bindings }) =>
     bindings.map(({ feed, codec }): Use => {
       const rule = rules.get(header);
       const inList = rule?.["in list"];
       return {
+        number: number++,
         header,
         scope,
         feed,

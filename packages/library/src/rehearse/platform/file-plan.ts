@@ -6,7 +6,7 @@ import type { Kinds } from "../../kinds.js";
 import { byLanguage, type Lane, type Layout } from "../../layout/layout.js";
 import type { Header } from "../../nominal.js";
 import type { TargetFile } from "../../target/target.js";
-import { ofScope, usesOf, type Use } from "./columns.js";
+import { isOf, ofScope, usesOf, type Use, type UseOf } from "./columns.js";
 import type { Effect } from "./effects/effect.js";
 import { effectsOf } from "./effects/effects.js";
 import { identifierOf, type Identifier } from "./identify.js";
@@ -26,6 +26,8 @@ export interface PlayedScope {
 export interface PlayedLane {
   readonly lane: Lane;
   readonly uses: readonly Use[];
+  /** Those that are fields of its entries. */
+  readonly entryUses: readonly UseOf<"entry">[];
 }
 
 export interface PlayedLayout {
@@ -35,6 +37,12 @@ export interface PlayedLayout {
   readonly parent: PlayedScope;
   readonly child: PlayedScope | undefined;
   readonly lanes: readonly PlayedLane[];
+  /** The columns of the record and of what it contains, but for lanes. */
+  readonly besideLanes: readonly Use[];
+  /** The columns of what the record contains, with its lanes. */
+  readonly ofChild: readonly Use[];
+  /** The columns of the record that rows below its own may not fill as they like. */
+  readonly shared: readonly Use[];
   /** Columns that tell what a row is, or which record it is of. */
   readonly telling: ReadonlySet<Header>;
   /** Whether each row of what a record contains names it. */
@@ -96,14 +104,25 @@ export class FilePlan {
       const identifier = identifierOf(this.file, kind, own, first);
       return { kind, uses: own, effects: effectsOf(own, kind, layout), identifier };
     };
+    const telling = tellingHeaders(whole);
+    const ofParent = scope("parent", parent);
+    const ofChild = child && scope("child", child);
+    const lanes = layout.lanes.map((lane): PlayedLane => {
+      const own = ofScope(uses, "lane", lane.name);
+      return { lane, uses: own, entryUses: own.filter(isOf("entry")) };
+    });
+    const lanesOfChild = lanes.filter(({ lane }) => lane.of === "child").flatMap(({ uses: own }) => own);
     return {
       layout,
       language,
       uses,
-      parent: scope("parent", parent),
-      child: child && scope("child", child),
-      lanes: layout.lanes.map((lane) => ({ lane, uses: ofScope(uses, "lane", lane.name) })),
-      telling: tellingHeaders(whole),
+      parent: ofParent,
+      child: ofChild,
+      lanes,
+      besideLanes: [...ofParent.uses, ...(ofChild?.uses ?? [])],
+      ofChild: [...(ofChild?.uses ?? []), ...lanesOfChild],
+      shared: ofParent.uses.filter(({ header, feed }) => feed.is !== "shape" && !telling.has(header)),
+      telling,
       isByWord: layout.shape.is === "own-row" && layout.shape.joined.by === "reference",
     };
   }

@@ -6,7 +6,7 @@
 import { Catalogue, referenceFields, type ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import { keyWithin } from "../../catalogue/made-key.js";
 import type { Table } from "../../catalogue/table.js";
-import { entryOf, present } from "../../checked.js";
+import { present } from "../../checked.js";
 import type { KindSpec } from "../../kind.js";
 import { containersFirst } from "../../match/correspondence.js";
 import type { PlatformState } from "./state.js";
@@ -127,9 +127,9 @@ class CatalogueMaker {
   fill(kind: KindSpec): void {
     const table = this.catalogue.table(kind.name);
     for (const record of this.state.store.records(kind.name)) {
-      if (isLeftOver(record)) continue;
       const into = this.#folded.get(record) ?? record;
-      const row = entryOf(this.#rows, into);
+      const row = this.#rows.get(into);
+      if (row === undefined) continue;
       const own = into === record ? kind : this.state.kinds.get(into.kind);
       const to = into === record ? table : this.catalogue.table(into.kind);
       this.#fields(to, own, row, record.fields);

@@ -20,7 +20,8 @@ export class SimulatedPlatform implements PlatformState, Playable {
   readonly store: PlatformStore;
   /** What is looked up when the import is through. */
   readonly waiting: Waiting[] = [];
-  readonly #lines = new Map<string, HeldRecord>();
+  /** By file and line. */
+  readonly #lines = new Map<string, Map<number, HeldRecord>>();
   readonly #ofRows: ReadonlySet<string>;
   readonly axisLanguage: string | undefined;
 
@@ -99,12 +100,14 @@ export class SimulatedPlatform implements PlatformState, Playable {
   }
 
   noteLine(file: string, line: number, record: HeldRecord): void {
-    this.#lines.set(`${file}\u0000${line}`, record);
+    let lines = this.#lines.get(file);
+    if (!lines) this.#lines.set(file, (lines = new Map()));
+    lines.set(line, record);
   }
 
   /** The record that a line of a file was about. */
   atLine(file: string | undefined, line: number): HeldRecord | undefined {
-    const found = this.#lines.get(`${file ?? ""}\u0000${line}`);
+    const found = this.#lines.get(file ?? "")?.get(line);
     return found?.isThere ? found : undefined;
   }
 }

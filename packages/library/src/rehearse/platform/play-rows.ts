@@ -7,7 +7,7 @@ import { isOf, type Use } from "./columns.js";
 import type { Act, RecordPlace } from "./effects/effect.js";
 import { laneEntry, putLane, sameKey } from "./effects/entries.js";
 import { nameOfRow } from "./effects/references.js";
-import type { FilePlan, PlayedLayout, PlayedScope } from "./file-plan.js";
+import type { FilePlan, PlayedLane, PlayedLayout, PlayedScope } from "./file-plan.js";
 import { identify, type Identified } from "./identify.js";
 import type { PlayedRow } from "./played.js";
 import { cellOf, RowReader, type Waits } from "./row-reader.js";
@@ -114,11 +114,7 @@ export class BlockPlayer {
     const cell = cellOf(played);
     const isNamed = child.identifier.words.some(({ header }) => cell(header) !== "");
     if (isNamed || child.identifier.words.length === 0) return this.#version(played, child);
-    const ofChild = [
-      ...child.uses,
-      ...layout.lanes.filter(({ lane }) => lane.of === "child").flatMap(({ uses }) => uses),
-    ];
-    if (this.#isFilled(played, ofChild)) played.reasons.add("cells of a code, and no code");
+    if (this.#isFilled(played, layout.ofChild)) played.reasons.add("cells of a code, and no code");
   }
 
   /** A row of what the record contains. */
@@ -154,10 +150,9 @@ export class BlockPlayer {
   }
 
   /** Cells of the record on rows below its own. */
-  #sharedCells(played: PlayedRow, { parent, telling, layout }: PlayedLayout): void {
-    const filled = parent.uses.filter(
-      ({ header, feed }) => feed.is !== "shape" && !telling.has(header) && cellOf(played)(header) !== "",
-    );
+  #sharedCells(played: PlayedRow, { shared, layout }: PlayedLayout): void {
+    const cell = cellOf(played);
+    const filled = shared.filter(({ header }) => cell(header) !== "");
     if (filled.length === 0) return;
     const { shape } = layout;
     const isRepeated = shape.is === "grouped" && shape.everyRow;
@@ -278,8 +273,8 @@ export class BlockPlayer {
       return void played.reasons.add(
         this.#parent ? "a continuation row has no code above it" : "a row does not say its product",
       );
-    const others = [...layout.parent.uses, ...(layout.child?.uses ?? [])];
-    if (this.#isFilled(played, others)) played.reasons.add("a continuation row fills more than its own cells");
+    if (this.#isFilled(played, layout.besideLanes))
+      played.reasons.add("a continuation row fills more than its own cells");
     played.about = calledIn(owner);
     played.records.push(...[this.#child, this.#parent].flatMap((one) => one ?? []));
   }
@@ -296,17 +291,15 @@ export class BlockPlayer {
   }
 
   #lane(played: PlayedRow, layout: PlayedLayout, { lane, owner, said }: OpenLane): void {
-    const uses = usesOfLane(layout, lane);
+    const { uses, entryUses: own } = laneIn(layout, lane);
+    const cell = cellOf(played);
+    if (lane.holds !== "references" && own.every(({ header }) => cell(header) === "")) return;
     const kind = this.plan.kinds.get(owner.kind);
     const place = this.#reader.place(played, kind, owner, true);
     const acts = this.#reader.acts(played, true);
     if (lane.holds === "references")
-      return this.#reference(place, uses, acts, cellOf(played), said.length > 0, () =>
-        said.push({ played, entry: new Map() }),
-      );
-    const own = uses.filter(isOf("entry"));
-    const cell = cellOf(played);
-    const entry = own.every(({ header }) => cell(header) === "") ? undefined : laneEntry(place, own, acts, undefined);
+      return this.#reference(place, uses, acts, cell, said.length > 0, () => said.push({ played, entry: new Map() }));
+    const entry = laneEntry(place, own, acts, undefined);
     if (!entry) return;
     const isSame = sameKey(this.plan.kinds.get(present(kind.entries)[lane.collection]!));
     if (said.some((other) => isSame(other.entry, entry))) played.reasons.add(`${lane.name}: an entry comes twice`);
@@ -333,7 +326,7 @@ export class BlockPlayer {
       const entries = said.flatMap(({ played, entry }) => (played.reasons.size === 0 ? [entry] : []));
       store.watch();
       const place = this.#reader.place(from, this.plan.kinds.get(owner.kind), owner, true);
-      putLane(place, usesOfLane(layout, lane).filter(isOf("entry")), entries, layout.layout);
+      putLane(place, laneIn(layout, lane).entryUses, entries, layout.layout);
       if (from.outcome === "unchanged" && store.isChanged(owner)) from.outcome = "updated";
     }
   }
@@ -390,12 +383,7 @@ export class BlockPlayer {
   }
 
   /** A row that is one of a list of references. */
-  #listed(
-    played: PlayedRow,
-    { parent: { kind } }: PlayedLayout,
-    record: HeldRecord,
-    { lane, uses }: PlayedLayout["lanes"][number],
-  ): void {
+  #listed(played: PlayedRow, { parent: { kind } }: PlayedLayout, record: HeldRecord, { lane, uses }: PlayedLane): void {
     // A file without the columns of a list says nothing of it.
     if (!uses.some(({ header }) => played.row.cells?.has(header))) return;
     const place = this.#reader.place(played, kind, record, true);
@@ -414,13 +402,7 @@ export class BlockPlayer {
   }
 
   /** A row that is an entry: another one where the record has none with this key. */
-  #entryOf(
-    played: PlayedRow,
-    layout: PlayedLayout,
-    record: HeldRecord,
-    { lane, uses }: PlayedLayout["lanes"][number],
-  ): void {
-    const own = uses.filter(isOf("entry"));
+  #entryOf(played: PlayedRow, layout: PlayedLayout, record: HeldRecord, { lane, entryUses: own }: PlayedLane): void {
     const cell = cellOf(played);
     const isNeeded = layout.lanes.length === 1 && own.some(({ rule }) => rule?.required);
     if (!isNeeded && own.every(({ header }) => cell(header) === "")) return;
@@ -467,8 +449,7 @@ function calledIn({ kind, fields }: HeldRecord): PlayedRow["about"] {
   return word === undefined ? undefined : { kind, word };
 }
 
-const usesOfLane = ({ lanes }: PlayedLayout, lane: Lane): readonly Use[] =>
-  fitting(lanes, (one) => one.lane === lane).uses;
+const laneIn = ({ lanes }: PlayedLayout, lane: Lane): PlayedLane => fitting(lanes, (one) => one.lane === lane);
 
 const textOf = (entry: HeldEntry, field: string): string | undefined => {
   const value = entry.get(field)?.value;

@@ -21,6 +21,12 @@ export const cellOf =
   (header: Header): string =>
     row.cells?.get(header) ?? "";
 
+interface Telling {
+  readonly played: PlayedRow;
+  readonly refuse: (reason: string) => void;
+  readonly note: (text: string) => void;
+}
+
 export class RowReader {
   constructor(
     readonly plan: FilePlan,
@@ -29,29 +35,39 @@ export class RowReader {
 
   /** What the cells of a row ask for, each judged once. */
   acts(played: PlayedRow, isNew: boolean): (use: Use) => Act {
-    const made = new Map<Use, Act>();
+    // By the number of the use: a row is of one layout.
+    const made: (Act | undefined)[] = [];
     const { file, store } = this.plan;
+    const { refuse, note } = this.#tell(played);
     const place = {
       cell: (header: Header) => played.row.cells?.get(header),
       isNew,
       isTranslation: this.plan.isTranslation(played.row.language),
       hasPicture: (name: string) => store.pictures.has(name),
       missingPictures: file.importing["missing pictures"],
-      refuse: (reason: string) => void played.reasons.add(reason),
-      note: (note: string) => void played.notes.add(note),
+      refuse,
+      note,
     };
-    return (use) => {
-      let act = made.get(use);
-      if (!act) made.set(use, (act = actOf(use, place)));
-      return act;
-    };
+    return (use) => (made[use.number] ??= actOf(use, place));
+  }
+
+  /** How the row that is read now is told what is wrong with it. */
+  #told: Telling | undefined;
+
+  #tell(played: PlayedRow): Telling {
+    if (this.#told?.played !== played)
+      this.#told = {
+        played,
+        refuse: (reason) => void played.reasons.add(reason),
+        note: (text) => void played.notes.add(text),
+      };
+    return this.#told;
   }
 
   /** Where the cells of a row go: the record, and how what is wrong or waits is noted. */
   place(played: PlayedRow, kind: KindSpec, record: HeldRecord, isNew: boolean): RecordPlace {
     const { store, names, kinds, file, hasRows, axisLanguage } = this.plan;
-    const refuse = (reason: string) => void played.reasons.add(reason);
-    const note = (text: string) => void played.notes.add(text);
+    const { refuse, note } = this.#tell(played);
     const lookUp: RecordPlace["lookUp"] = (use, run) => {
       const isLate = use.lookedUp === "at the end of the file" || use.lookedUp === "after the import";
       if (isLate && use.unknown !== "create") return this.waits({ played, record, run }, use.lookedUp);
