@@ -61,5 +61,5 @@ function renderOperation(
     );
     return lines.length === 0 ? [] : [`  On the platform, ${when} the upload, unless a file does it:\n`, ...lines];
   });
-  return `${colours.bold(`${number}. ${word}`)} ${about}\n${others}${columns([["", "before", "after", ""], ...rows], [1, 2])}${todo.join("")}`;
+  return `${colours.bold(`${number}. ${word}`)} ${about}\n${others}${columns([["of what it touches", "before", "after", ""], ...rows], [1, 2])}${todo.join("")}`;
 }
