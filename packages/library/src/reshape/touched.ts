@@ -15,7 +15,7 @@ import type { GoneRows, Workpiece } from "./workpiece.js";
 /** By kind, the rows of records. */
 type RowsOf = ReadonlyMap<string, ReadonlySet<number>>;
 
-/** The records that an operation writes to, from `watch` to `end`. */
+/** The records that an operation writes to, from when this is made until `end`. */
 export class Touched {
   readonly #rows = new Map<string, Set<number>>();
   readonly #tables: readonly Table[];
