@@ -52,7 +52,7 @@ export class ChildIndex {
 
   /** The rows that a parent had when the index was made. */
   asMade(parent: number): Int32Array {
-    if (parent >= this.#ends.length) return this.#rows.subarray(0, 0);
+    if (parent < 0 || parent >= this.#ends.length) return this.#rows.subarray(0, 0);
     return this.#rows.subarray(parent === 0 ? 0 : this.#ends[parent - 1]!, this.#ends[parent]);
   }
 

@@ -1,4 +1,4 @@
-/** A catalogue again, without some of its records: what referred to them refers to what stands in for them, or to nothing. */
+/** A catalogue again, without some of its records: what referred to them refers to nothing. */
 
 import { splitTable } from "../field-name.js";
 import { entryOf } from "../checked.js";
@@ -6,15 +6,15 @@ import { Catalogue, type ResolvedBranch, type ResolvedCatalogue } from "./catalo
 import { noReference } from "./reference-pool.js";
 import type { ReadonlyTable } from "./readonly-table.js";
 
-export interface Without {
-  /** Whether a record is left out. What it contains, and its entries, go with it. */
-  readonly isDropped: (kind: string, row: number) => boolean;
-  /** The record that references to a dropped one lead to; undefined for none. */
-  readonly standIn: (kind: string, row: number) => number | undefined;
-}
-
-/** Time and memory grow with the catalogue. Entries without a parent are left out. */
-export function withoutRecords(catalogue: ResolvedCatalogue, { isDropped, standIn }: Without): ResolvedCatalogue {
+/**
+ * Time and memory grow with the catalogue. Entries without a parent are left out.
+ *
+ * @param isDropped whether a record is left out. What it contains, and its entries, go with it.
+ */
+export function withoutRecords(
+  catalogue: ResolvedCatalogue,
+  isDropped: (kind: string, row: number) => boolean,
+): ResolvedCatalogue {
   const made = new Catalogue(catalogue.kinds);
   made.sheets.push(...catalogue.sheets);
   const rowsOf = new Map<string, Int32Array>();
@@ -39,7 +39,7 @@ export function withoutRecords(catalogue: ResolvedCatalogue, { isDropped, standI
     for (const [field, row, origin] of table.fieldOrigins())
       if (rows[row]! >= 0) into.setFieldOrigin(field, rows[row]!, origin);
   }
-  for (const table of catalogue.tables) copyReferences(catalogue, made, table, rowsOf, { isDropped, standIn });
+  for (const table of catalogue.tables) copyReferences(catalogue, made, table, rowsOf);
   return made as ResolvedBranch;
 }
 
@@ -48,7 +48,6 @@ function copyReferences(
   made: Catalogue,
   table: ReadonlyTable,
   rowsOf: ReadonlyMap<string, Int32Array>,
-  { standIn }: Without,
 ): void {
   const { pool } = catalogue;
   const rows = entryOf(rowsOf, table.name);
@@ -63,8 +62,7 @@ function copyReferences(
     if (target === noReference)
       result = made.pool.intern(made.pool.specNumber(spec), noReference, pool.text(number), pool.met(number));
     else {
-      const other = standIn(spec.to, target) ?? target;
-      const row = entryOf(rowsOf, spec.to)[other]!;
+      const row = entryOf(rowsOf, spec.to)[target]!;
       result = row < 0 ? noReference : made.pool.toRow(spec.to, row, pool.met(number));
     }
     known.set(number, result);

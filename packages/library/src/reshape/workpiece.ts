@@ -115,9 +115,6 @@ export class Workpiece {
 
   /** The catalogue as it is in the end, without what is left out. */
   finish(): ResolvedCatalogue {
-    return withoutRecords(this.catalogue, {
-      isDropped: (kind, row) => this.isGone(kind, row),
-      standIn: () => undefined,
-    });
+    return withoutRecords(this.catalogue, (kind, row) => this.isGone(kind, row));
   }
 }

@@ -250,10 +250,7 @@ export function trialCatalogue(catalogue: ResolvedCatalogue, { products }: Trial
   for (let row = 0; row < assortments.size; row++)
     if (targetsOf(catalogue, assortments, "members", row).some((member) => chosen.has(member)))
       entryOf(kept, "assortment").add(row);
-  return withoutRecords(catalogue, {
-    isDropped: (kind, row) => !entryOf(kept, kind).has(row),
-    standIn: () => undefined,
-  });
+  return withoutRecords(catalogue, (kind, row) => !entryOf(kept, kind).has(row));
 
   function follow(name: string, row: number): void {
     const table = catalogue.table(name);

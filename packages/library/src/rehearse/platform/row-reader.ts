@@ -28,6 +28,9 @@ interface Telling {
 }
 
 export class RowReader {
+  /** How the row that is read now is told what is wrong with it. */
+  #told: Telling | undefined;
+
   constructor(
     readonly plan: FilePlan,
     readonly waits: Waits,
@@ -50,9 +53,6 @@ export class RowReader {
     };
     return (use) => (made[use.number] ??= actOf(use, place));
   }
-
-  /** How the row that is read now is told what is wrong with it. */
-  #told: Telling | undefined;
 
   #tell(played: PlayedRow): Telling {
     if (this.#told?.played !== played)
