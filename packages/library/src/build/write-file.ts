@@ -3,6 +3,7 @@
 import type { Header } from "../nominal.js";
 import { entryOf, firstOf, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { Unwritable } from "../codecs/codec.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { driverOf, sheetName } from "../formats/drivers/drivers.js";
 import { utf8Chunks } from "../formats/encode.js";
@@ -57,7 +58,7 @@ export function allBlocks(catalogue: ResolvedCatalogue, target: Target, { name, 
     // Rows about variants; singles have rows of their own kind.
     const isBelow = layout.link && layout.shape.parent.name !== kind && layouts.length > 1;
     const children = catalogue.table(layout.shape.parent.name);
-    return { layout: at, kind, records: isBelow ? rows.filter((row) => children.childrenOf(row).length > 0) : rows };
+    return { layout: at, kind, records: isBelow ? rows.filter((row) => children.countChildren(row) > 0) : rows };
   });
 }
 
@@ -81,30 +82,32 @@ export function fileRows(
   function* rows(): Generator<FileRow> {
     for (const { layout: at, kind, records, rows: chosen } of blocks) {
       let number = -1;
+      let parent = -1;
       const layout = layouts[at]!;
+      const table = catalogue.table(kind);
+      const cannot = (column: string, why: Unwritable) =>
+        findings.add(finding("write/cannot-be-written", { column, ...why }, catalogue.location(table, parent)));
+      const lacks = (column: number) => cannot(headersOf[at]![column]!, noLine);
+      const { fold } = sheets[at]!;
       const parentsOnly = writesParentsOnly(step, layout);
       const options = { records, columns: step.columns, isLeftOut, parentsOnly, copiesShared: true, lineElsewhere };
       for (const block of writeBlocks(catalogue, layout, options, findings)) {
         let begins = true;
         for (const row of block) {
-          const { parent, child, isSingles } = row;
+          const { child, isSingles } = row;
+          parent = row.parent;
           const left = chosen?.get(++number);
           if (chosen && !left) continue;
           const waiting = hasWaiting ? step.waiting.get(parent) : undefined;
-          const isBlank = (header: Header) => (waiting?.has(header) ?? false) || (left?.has(header) ?? false);
           const cells =
             waiting || (left && left.size > 0)
-              ? row.cells.map((cell, position) => (isBlank(headersOf[at]![position]!) ? "" : cell))
+              ? row.cells.map((cell, position) => {
+                  const header = headersOf[at]![position]!;
+                  return (waiting?.has(header) ?? false) || (left?.has(header) ?? false) ? "" : cell;
+                })
               : row.cells;
-          const own = lines.filled({ ...row, cells }, (column) => {
-            const location = catalogue.location(catalogue.table(kind), parent);
-            findings.add(finding("write/cannot-be-written", { column: headersOf[at]![column]!, ...noLine }, location));
-          });
-          const inFile = sheets[at]!.fold(own, (column, why) =>
-            findings.add(
-              finding("write/cannot-be-written", { column, ...why }, catalogue.location(catalogue.table(kind), parent)),
-            ),
-          );
+          const own = lines.filled(row, cells, lacks);
+          const inFile = fold(own, cannot);
           lines.next(row, inFile);
           yield { cells: own, inFile, parent, child, isSingles, layout: at, begins, leftBlank: left };
           begins = false;

@@ -28,7 +28,10 @@ export class ChildIndex {
       total += counts[parent]!;
     }
     const rows = new Int32Array(total);
-    for (const [row, parent] of parents.entries()) if (parent >= 0) rows[next[parent]!++] = row;
+    for (let row = 0; row < parents.length; row++) {
+      const parent = parents[row]!;
+      if (parent >= 0) rows[next[parent]!++] = row;
+    }
     this.#ends = next;
     this.#rows = rows;
   }
@@ -52,8 +55,41 @@ export class ChildIndex {
 
   /** The rows that a parent had when the index was made. */
   asMade(parent: number): Int32Array {
-    if (parent < 0 || parent >= this.#ends.length) return this.#rows.subarray(0, 0);
-    return this.#rows.subarray(parent === 0 ? 0 : this.#ends[parent - 1]!, this.#ends[parent]);
+    return this.#rows.subarray(this.#endOf(parent - 1), this.#endOf(parent));
+  }
+
+  /** The first row in a parent that fits, -1 where none does. No list is made. */
+  find(parent: number, fits: (row: number) => boolean): number {
+    const changed = this.#changed.size === 0 ? undefined : this.#changed.get(parent);
+    if (changed) return changed.rows.find(fits) ?? -1;
+    const end = this.#endOf(parent);
+    for (let at = this.#endOf(parent - 1); at < end; at++) if (fits(this.#rows[at]!)) return this.#rows[at]!;
+    return -1;
+  }
+
+  /** The rows in a parent that fit; undefined where none does. */
+  where(parent: number, fits: (row: number) => boolean): number[] | undefined {
+    const changed = this.#changed.size === 0 ? undefined : this.#changed.get(parent);
+    if (changed) return changed.rows.filter(fits);
+    const end = this.#endOf(parent);
+    let found: number[] | undefined;
+    for (let at = this.#endOf(parent - 1); at < end; at++) {
+      const row = this.#rows[at]!;
+      if (fits(row)) (found ??= []).push(row);
+    }
+    return found;
+  }
+
+  /** How many rows a parent has. */
+  count(parent: number): number {
+    const changed = this.#changed.size === 0 ? undefined : this.#changed.get(parent);
+    return changed ? changed.rows.length : this.#endOf(parent) - this.#endOf(parent - 1);
+  }
+
+  /** Where a parent's rows end in the list; those of the next begin there. What is no parent has none. */
+  #endOf(parent: number): number {
+    if (parent < 0 || this.#ends.length === 0) return 0;
+    return this.#ends[Math.min(parent, this.#ends.length - 1)]!;
   }
 
   add(parent: number, row: number): void {

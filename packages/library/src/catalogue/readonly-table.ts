@@ -36,6 +36,8 @@ export interface ReadonlyTable {
   fieldOrigin(field: string, row: number): FieldOrigin | undefined;
   /** The rows contained in a parent, in the order in which they came. Do not change the result. */
   childrenOf(parent: number): Int32Array;
+  /** How many rows are contained in a parent. */
+  countChildren(parent: number): number;
   /** The first child that fits, -1 if none does. */
   findChild(parent: number, fits: (row: number) => boolean): number;
   /** The children that fit, in the order in which they came. */
@@ -55,6 +57,7 @@ export interface TableOf<T extends string> extends ReadonlyTable {
   line(row: Row<T>): number;
   fieldOrigin(field: string, row: Row<T>): FieldOrigin | undefined;
   childrenOf(parent: Row<ContainerOf<T>>): Int32Array;
+  countChildren(parent: Row<ContainerOf<T>>): number;
   findChild(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): Row<T>;
   childrenWhere(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): readonly Row<T>[];
   childrenNow(): (parent: Row<ContainerOf<T>>) => Int32Array;

@@ -247,14 +247,15 @@ export class Table implements ReadonlyTable {
   }
 
   findChild(parent: number, fits: (row: number) => boolean): number {
-    for (const row of this.#childIndex().of(parent)) if (fits(row)) return row;
-    return -1;
+    return this.#childIndex().find(parent, fits);
+  }
+
+  countChildren(parent: number): number {
+    return this.#childIndex().count(parent);
   }
 
   childrenWhere(parent: number, fits: (row: number) => boolean): readonly number[] {
-    let found: number[] | undefined;
-    for (const row of this.#childIndex().of(parent)) if (fits(row)) (found ??= []).push(row);
-    return found ?? none;
+    return this.#childIndex().where(parent, fits) ?? none;
   }
 
   childrenNow(): (parent: number) => Int32Array {
@@ -294,6 +295,7 @@ export interface WritableTableOf<T extends string> extends Table {
   fieldOrigin(field: string, row: Row<T>): FieldOrigin | undefined;
   childrenOf(parent: Row<ContainerOf<T>>): Int32Array;
   findChild(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): Row<T>;
+  countChildren(parent: Row<ContainerOf<T>>): number;
   childrenWhere(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): readonly Row<T>[];
   childrenNow(): (parent: Row<ContainerOf<T>>) => Int32Array;
 }

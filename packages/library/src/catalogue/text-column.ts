@@ -81,7 +81,7 @@ export class TextColumn implements ReadonlyTextColumn {
 
   /** Puts cells into the rows from one on. */
   write(from: number, cells: readonly Cell[]): void {
-    for (const [at, cell] of cells.entries()) this.set(from + at, cell);
+    for (let at = 0; at < cells.length; at++) this.set(from + at, cells[at]);
   }
 
   set(row: number, cell: Cell): void {
@@ -113,7 +113,7 @@ function longer(cells: readonly Cell[], place: number): Cell[] {
   let size = 32;
   while (size <= place) size *= 2;
   const made = new Array<Cell>(size);
-  for (const [at, cell] of cells.entries()) made[at] = cell;
+  for (let at = 0; at < cells.length; at++) made[at] = cells[at];
   return made;
 }
 

@@ -96,6 +96,6 @@ export function withFieldSet(
   const parent = table.kind.of === undefined ? undefined : catalogue.table(table.kind.of);
   if (parent?.kind.single && fieldOf(parent.kind, fieldOfColumn(field)))
     for (let row = 0; row < parent.size; row++)
-      if (table.childrenOf(row).length === 0) parent.setText(field, row, constant);
+      if (table.countChildren(row) === 0) parent.setText(field, row, constant);
   return asTargetView(catalogue);
 }

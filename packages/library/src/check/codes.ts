@@ -20,7 +20,7 @@ export const checkCodes: Check = (context) => {
     if (typeof variants.text("code", row) !== "string")
       findings.add(finding("check/no-code", { kind: "variant" }, catalogue.location(variants, row, "code")));
   for (let row = 0; row < products.size; row++)
-    if (variants.childrenOf(row).length === 0 && typeof products.text("code", row) !== "string")
+    if (variants.countChildren(row) === 0 && typeof products.text("code", row) !== "string")
       findings.add(finding("check/no-code", { kind: "product" }, catalogue.location(products, row, "code")));
 };
 

@@ -22,7 +22,7 @@ interface Span {
 
 /** ISO dates compare as texts; an open end is before, or after, all of them. */
 function checkOwner({ catalogue, findings }: CheckContext, prices: ReadonlyTable, rows: Iterable<number>): void {
-  const seen = new Map<string, Span[]>();
+  let seen: Map<string, Span[]> | undefined;
   for (const row of rows) {
     const [from, until] = [prices.text("from", row) ?? "", prices.text("until", row) ?? ""];
     if (from === "" && until === "") continue;
@@ -32,6 +32,7 @@ function checkOwner({ catalogue, findings }: CheckContext, prices: ReadonlyTable
     const names = ["role", "quantityFrom", "currency", "hire"].map((field) => prices.text(field, row) ?? "");
     const key = [...names, group].join("\u0000");
     const span = { row, from, until: until === "" ? "9999-12-31" : until };
+    seen ??= new Map();
     const spans = seen.get(key) ?? [];
     const other = spans.find((one) => one.from <= span.until && span.from <= one.until);
     if (other)

@@ -20,21 +20,17 @@ export function csvLine(options: CsvWriteOptions): (cells: readonly string[]) =>
     return (cells) =>
       (cells.join("") === "" && cells.length === 1 ? quote + quote : Papa.unparse([[...cells]], how)) + lineEnd;
   }
-  const format = dsvFormat(options.delimiter);
-  const isPlain = plainCells(options.delimiter);
-  return (cells) => {
-    // Most rows have no cell that needs quotes: those are put together as they are.
-    const line = isPlain(cells) ? cells.join(delimiter) : format.formatRow(cells);
-    // A row of one blank cell would be a line of nothing, which reads as no row.
-    return (line === "" ? '""' : line) + options.lineEnd;
-  };
-}
-
-/** Whether no cell of a row has something in it that only quotes can hold. */
-function plainCells(delimiter: string): (cells: readonly string[]) => boolean {
+  const format = dsvFormat(delimiter);
   const special = new RegExp(`["${delimiter}\r\n]`);
   return (cells) => {
-    for (const cell of cells) if (cell !== "" && special.test(cell)) return false;
-    return true;
+    // Most cells need no quotes, and stay as they are.
+    let quoted: string[] | undefined;
+    for (let at = 0; at < cells.length; at++) {
+      const cell = cells[at]!;
+      if (cell !== "" && special.test(cell)) (quoted ??= [...cells])[at] = format.formatValue(cell);
+    }
+    const line = (quoted ?? cells).join(delimiter);
+    // A row of one blank cell would be a line of nothing, which reads as no row.
+    return (line === "" ? '""' : line) + lineEnd;
   };
 }

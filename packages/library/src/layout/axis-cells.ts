@@ -26,18 +26,29 @@ export function axisValue(
 export function listedAxes({ axes }: CellContext, table: ReadonlyTable, lang: Lang): ToValue | undefined {
   if (!fieldOf(table.kind, "axes")) return undefined;
   const name = axes.names("axis", lang);
-  return (record) => unlessBlank(axes.axesOf(record).map((axis) => name(axis) ?? ""));
+  return (record) => namesUnlessBlank(axes.axesOf(record), name);
 }
 
 /** The values of a variant, in the order of its product's axes; blank for those that it has none on. */
 export function listedOwnValues({ axes }: CellContext, table: ReadonlyTable, lang: Lang): ToValue | undefined {
   if (!fieldOf(table.kind, "values")) return undefined;
   const name = axes.names("value", lang);
-  return (record, parent) => unlessBlank(axes.valuesOf(record, parent).map((value) => name(value) ?? ""));
+  return (record, parent) => namesUnlessBlank(axes.valuesOf(record, parent), name);
 }
 
-const unlessBlank = (names: readonly string[]): readonly string[] | undefined =>
-  names.every((name) => name === "") ? undefined : names;
+function namesUnlessBlank(
+  rows: readonly (number | undefined)[],
+  nameOf: (row: number | undefined) => string | undefined,
+): readonly string[] | undefined {
+  const names: string[] = [];
+  let isBlank = true;
+  for (const row of rows) {
+    const name = nameOf(row) ?? "";
+    isBlank &&= name === "";
+    names.push(name);
+  }
+  return isBlank ? undefined : names;
+}
 
 /** The position of an axis among those of a product, by its name; -1 where it has none of that name. */
 export function positionOfAxis({ axes }: CellContext, named: string, lang: Lang): (product: number) => number {

@@ -20,7 +20,7 @@ export function hasAddition(catalogue: ResolvedCatalogue, update: string, kind: 
   const name = update.slice(kind.length + 1);
   if (catalogue.kinds.get(kind).entries?.[name] !== undefined) {
     const entries = catalogue.table(update);
-    return (row) => entries.childrenOf(row).length > 0;
+    return (row) => entries.countChildren(row) > 0;
   }
   const texts = [...table.texts].filter(([field]) => fieldOfColumn(field) === name).map(([, column]) => column);
   if (texts.length > 0) return (row) => texts.some((column) => typeof column.get(row) === "string");

@@ -60,9 +60,14 @@ export function eachReference(
   for (const name of fields) {
     const column = holder.references.get(name);
     if (!column) continue;
+    let owner = -1;
+    const seeTarget = (number: number): void => {
+      const to = target.get(number);
+      if (to !== noReference) see(owner, to);
+    };
     for (let row = 0; row < holder.size; row++) {
-      const owner = embedded === undefined ? row : holder.parent(row);
-      for (const number of column.get(row)) if (target.get(number) !== noReference) see(owner, target.get(number));
+      owner = embedded === undefined ? row : holder.parent(row);
+      column.each(row, seeTarget);
     }
   }
 }

@@ -46,8 +46,8 @@ export function lookStep(
 
 function productsToSee(catalogue: ResolvedCatalogue, kept: readonly number[]): number[] {
   const variants = catalogue.table("variant");
-  const byVariants = [...kept].sort((a, b) => variants.childrenOf(b).length - variants.childrenOf(a).length || a - b);
-  const single = kept.find((row) => variants.childrenOf(row).length === 0);
+  const byVariants = [...kept].sort((a, b) => variants.countChildren(b) - variants.countChildren(a) || a - b);
+  const single = kept.find((row) => variants.countChildren(row) === 0);
   return [byVariants[0], byVariants[Math.floor(byVariants.length / 2)], single].flatMap((row) => row ?? []);
 }
 

@@ -63,7 +63,7 @@ export function verifyPlan(
           const hasRows = (child: number) =>
             !link ||
             lanes.length === 0 ||
-            lanes.some((lane) => catalogue.table(`${below.name}.${lane.collection}`).childrenOf(child).length > 0);
+            lanes.some((lane) => catalogue.table(`${below.name}.${lane.collection}`).countChildren(child) > 0);
           for (const child of catalogue.table(below.name).childrenOf(record))
             if (!isLeftOut(below.name, child) && hasRows(child))
               writes.push({ kind: below.name, record: child, round, file, row, step });

@@ -42,7 +42,7 @@ export function measure(catalogue: ResolvedCatalogue): Measure {
   const codeOf = (of: ReadonlyTable, one: number) => of.text("code", one) ?? of.key(one);
   for (const { table, row, product } of sellables(catalogue)) {
     const own = catalogue.table(`${table.name}.components`);
-    const isOwn = table === products || own.childrenOf(row).length > 0;
+    const isOwn = table === products || own.countChildren(row) > 0;
     const components = isOwn ? own : catalogue.table("product.components");
     for (const entry of components.childrenOf(isOwn ? row : product))
       for (const kind of ["variant", "product"])

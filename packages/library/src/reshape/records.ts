@@ -104,7 +104,7 @@ export function pushDown(catalogue: ResolvedBranch, product: Row<"product">): vo
     const [from, into] = [catalogue.table(`product.${name}`), catalogue.table(`variant.${name}`)];
     const own = [...from.childrenOf(product)];
     for (const child of children)
-      if (into.childrenOf(child).length === 0) for (const entry of own) copyEntry(from, entry, into, child);
+      if (into.countChildren(child) === 0) for (const entry of own) copyEntry(from, entry, into, child);
     for (const entry of own) from.reparent(entry, -1);
   }
 }

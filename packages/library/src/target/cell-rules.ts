@@ -101,6 +101,8 @@ export function rowChecker(
   const repeated = saidOf((code) => code.startsWith("check/repeated"));
   let before: WrittenRow | undefined;
   let nth = 0;
+  const viewed: { row: WrittenRow } = { row: { cells: [], parent: -1, child: -1 } };
+  const view = viewOf(viewed);
   return (row, isFirstRow) => {
     const { cells } = row;
     const language = languageAt < 0 ? "" : cells[languageAt];
@@ -112,13 +114,13 @@ export function rowChecker(
     reportRepeated(row);
     if (isOpenToFormulas) for (let at = 0; at < cells.length; at++) if (isFormula(cells[at]!)) reportFormula(at, row);
     const isMore = childAt >= 0 && cells[childAt] === "" && cells[parentAt] === "";
-    let view: RowView | undefined;
+    viewed.row = row;
     for (const one of ruled) {
       const text = cells[one.at]!;
       const isOwn = one.ofLane
         ? one.ofLane.some((at) => cells[at] !== "")
         : !isMore && isRowOf(one.isParents, row, isFirst);
-      if (one.together.length > 0 && (isOwn || text !== "")) reportTogether(one, (view ??= viewOf(row)), row);
+      if (one.together.length > 0 && (isOwn || text !== "")) reportTogether(one, view, row);
       if (text === "") {
         const isNeeded = isTranslation ? one.isNeverBlank && one.isInLanguage : one.isNeeded;
         const isLeft = row.leftBlank?.has(one.column.header) ?? false;
@@ -151,8 +153,9 @@ export function rowChecker(
       findings.add(finding("target/repeated-entry", { columns: told, target: target.name }, at));
   }
 
-  function viewOf(row: WrittenRow): RowView {
-    const text = (header: string): string => row.cells[placeOfHeader.get(header) ?? -1] ?? "";
+  /** @param seen holds the row that is looked at: one view for all of them. */
+  function viewOf(seen: { readonly row: WrittenRow }): RowView {
+    const text = (header: string): string => seen.row.cells[placeOfHeader.get(header) ?? -1] ?? "";
     const value = (header: string): CellValue | undefined => {
       const parsed = codecs.get(header)?.parse(text(header));
       return parsed === undefined || isProblem(parsed) ? undefined : parsed;
@@ -161,7 +164,7 @@ export function rowChecker(
       text,
       value,
       stored: (header) => (text(header) === "" ? file.rules.get(header)?.["starts as"] : value(header)),
-      ofProduct: (field) => ofProduct(field, row),
+      ofProduct: (field) => ofProduct(field, seen.row),
     };
   }
 
@@ -195,7 +198,7 @@ export function rowChecker(
     if (shape.is === "nested" && shape.child) return isParents === row.child < 0;
     if (shape.is !== "own-row") return isFirst || !isParents;
     if (isParents) return row.child < 0;
-    return row.child >= 0 || present(children).childrenOf(row.parent).length === 0;
+    return row.child >= 0 || present(children).countChildren(row.parent) === 0;
   }
 
   /** What names records by ids is filled once these are known: the plan sees to that. */

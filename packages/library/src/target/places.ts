@@ -113,7 +113,7 @@ export class Places {
   /** Whether a record contains others. */
   #hasOwn({ kind }: ReadonlyTable, row: number): boolean {
     const child = this.catalogue.kinds.childOf(kind.name);
-    return child !== undefined && [...this.catalogue.table(child.name).childrenOf(row)].length > 0;
+    return child !== undefined && this.catalogue.table(child.name).countChildren(row) > 0;
   }
 
   /** Whether some import takes a record, or the one that an entry is of. What none takes at all is reported for itself. */
@@ -126,7 +126,8 @@ export class Places {
   hasEntry(table: ReadonlyTable, row: number): boolean {
     let takers = this.#takers.get(table.name);
     if (!takers) this.#takers.set(table.name, (takers = this.#takersOf(table)));
-    return takers.some(({ file, inFile }) => inFile.some((takes) => takes(row)) && file.takes(table, row));
+    for (const { file, inFile } of takers) if (anyTakes(inFile, row) && file.takes(table, row)) return true;
+    return false;
   }
 
   #hasChildren(entries: ReadonlyTable, entry: number): boolean {
@@ -153,6 +154,12 @@ export class Places {
       return inFile.length === 0 ? [] : [{ file, inFile }];
     });
   }
+}
+
+/** Asked of each entry there is. */
+function anyTakes(takers: readonly ((row: number) => boolean)[], row: number): boolean {
+  for (const takes of takers) if (takes(row)) return true;
+  return false;
 }
 
 /** What names a record shows what the record belongs to; a path shows what contains its nodes; a column of one of two fields that stand in for each other shows both. */

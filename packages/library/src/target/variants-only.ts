@@ -37,7 +37,7 @@ export function reportVariantsOnly(catalogue: ResolvedCatalogue, target: Target,
     const [to, variants] = [catalogue.table(reference.to), catalogue.table(children.name)];
     for (let row = 0; row < table.size; row++)
       for (const product of targetsOf(catalogue, table, field, row)) {
-        const count = variants.childrenOf(product).length;
+        const count = variants.countChildren(product);
         if (count === 0 || typeof to.text("code", product) === "string") continue;
         const facts = { column, product: to.key(product), variants: count, target: target.name };
         findings.add(finding("target/variants-only", facts, catalogue.location(table, row, field)));

@@ -56,13 +56,13 @@ export function featuresOf(catalogue: ResolvedCatalogue): ReadonlySet<string>[] 
       ...targetsOf(catalogue, products, "categories", product).map((one) => depthOf(catalogue, one)),
     );
     if (down > 0) own.add(`a category ${down} deep`);
-    const pictures = catalogue.table("product.pictures").childrenOf(product).length;
+    const pictures = catalogue.table("product.pictures").countChildren(product);
     own.add(pictures === 0 ? "no picture" : pictures === 1 ? "one picture" : "several pictures");
     const depth = bundleDepth(catalogue, product, 0);
     if (depth > 0) own.add(`a bundle ${depth} deep`);
   }
-  const most = Math.max(0, ...features.map((_, product) => variants.childrenOf(product).length));
-  const widest = features.findIndex((_, product) => most > 0 && variants.childrenOf(product).length === most);
+  const most = Math.max(0, ...features.map((_, product) => variants.countChildren(product)));
+  const widest = features.findIndex((_, product) => most > 0 && variants.countChildren(product) === most);
   if (widest >= 0) features[widest]!.add(`the most variants: ${most}`);
   return features;
 }

@@ -57,7 +57,7 @@ export const entriesFeed: FeedKind<FeedOf<"entries">> = {
       );
   },
   isFilled: ({ entries }, catalogue, table, row) =>
-    catalogue.table(`${table.name}.${entries}`).childrenOf(row).length > 0,
+    catalogue.table(`${table.name}.${entries}`).countChildren(row) > 0,
   describe: ({ entries }) => ({ means: `${entries} in parts`, example: "" }),
 };
 

@@ -73,7 +73,7 @@ export const entryFeed: FeedKind<FeedOf<"entry">> = {
     return (row) => (constant !== undefined && own.findChild(row, fits) >= 0 ? [constant] : []);
   },
   isFilled: ({ entries }, catalogue, table, row) =>
-    catalogue.table(`${table.name}.${entries}`).childrenOf(row).length > 0,
+    catalogue.table(`${table.name}.${entries}`).countChildren(row) > 0,
   describe({ entries, constants, field }, owner, kinds) {
     const meaning = meaningIn(kinds, owner.entries?.[entries] ?? "", field.name);
     const word = Object.values(constants)[0];

@@ -47,6 +47,8 @@ export class FillContext {
   readonly model: FillOptions["model"];
   readonly tally: CellTally;
   readonly #constants: readonly { readonly index: number; readonly header: Header; readonly constant: string }[];
+  /** What a row is a row of, by its role. */
+  readonly #rowsOf: Readonly<Record<BlockRow["role"], string>>;
 
   constructor(options: FillOptions) {
     this.layout = options.layout;
@@ -60,6 +62,8 @@ export class FillContext {
     this.caps = options.caps;
     this.#constants = constantsOf(options.layout).map((one) => ({ ...one, index: options.indexOf(one.header) }));
     this.info = options.catalogue.sheets[options.sheet]!;
+    const { parent, child } = options.layout.shape;
+    this.#rowsOf = { own: parent.name, child: (child ?? parent).name, more: "further entry" };
   }
 
   location(line: number, column?: string, table?: ReadonlyTable, row = -1): Location {
@@ -82,11 +86,9 @@ export class FillContext {
 
   /** Counts what became of the cells of rows that are done. @param record -1 where they are of none. */
   close(rows: readonly BlockRow[], table: Table, record: number): void {
-    const { parent, child } = this.layout.shape;
-    const kinds = { own: parent.name, child: (child ?? parent).name, more: "further entry" };
-    for (const row of rows) this.#checkConstants(row);
-    for (const row of rows)
-      this.tally.row(row, kinds[row.role], (line, header) => this.location(line, header, table, record));
+    if (this.#constants.length > 0) for (const row of rows) this.#checkConstants(row);
+    const placeOf = (line: number, header: Header) => this.location(line, header, table, record);
+    for (const row of rows) this.tally.row(row, this.#rowsOf[row.role], placeOf);
   }
 
   /** A cell that holds another text than the layout has in its place. */

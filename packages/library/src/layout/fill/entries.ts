@@ -7,6 +7,7 @@ import type { Header } from "../../nominal.js";
 import { firstOf, present } from "../../checked.js";
 import { entryKeyOf } from "../../kind.js";
 import type { ReferenceColumn } from "../../catalogue/reference-column.js";
+import { noReference } from "../../catalogue/reference-pool.js";
 import type { Table } from "../../catalogue/table.js";
 import type { TextColumn } from "../../catalogue/text-column.js";
 import type { CellValue, Problem } from "../../codecs/codec.js";
@@ -75,10 +76,13 @@ interface EntryFieldSetter {
 /** One field of an entry to be, with its value (a text, or the number of a reference) and the position of its cell. */
 type FieldValue = readonly [EntryFieldSetter, string | number, number];
 
+const none: readonly never[] = [];
+
 export class EntryFill {
   readonly #columns: EntryColumn[] = [];
   readonly #table: Table;
-  readonly #constants: readonly (readonly [TextColumn, string, string])[];
+  readonly #constants: readonly { readonly name: string; readonly column: TextColumn; readonly value: string }[];
+  readonly #hasNamed: boolean;
   readonly #entriesKey: readonly string[];
   #entriesBefore: ((record: number) => Int32Array) | undefined;
 
@@ -90,8 +94,9 @@ export class EntryFill {
   ) {
     this.#table = context.catalogue.table(`${owner.kind.name}.${entries}`);
     this.#entriesKey = entryKeyOf(this.#table.kind);
-    this.#constants = Object.entries(fixed.constants).flatMap(([field, value]) =>
-      Object.hasOwn(fixed.named, field) ? [] : [[this.#table.textColumn(field), value, field] as const],
+    this.#hasNamed = Object.keys(fixed.named).length > 0;
+    this.#constants = Object.entries(fixed.constants).flatMap(([name, value]) =>
+      Object.hasOwn(fixed.named, name) ? [] : [{ name, column: this.#table.textColumn(name), value }],
     );
   }
 
@@ -230,33 +235,42 @@ export class EntryFill {
 
   #find(record: number, values: readonly FieldValue[], row: BlockRow): number {
     this.#entriesBefore ??= this.#table.childrenNow();
-    const given = new Map<string, string | number>([
-      ...this.#constants.map(([, value, field]) => [field, value] as const),
-      ...this.#namedConstants(row.line),
-      ...values.map(([setter, value]) => [setter.name, value] as const),
-    ]);
-    for (const entry of this.#entriesBefore(record)) {
-      const isSame = this.#entriesKey.every((field) => {
-        const value = given.get(field);
-        const references = this.#table.references.get(field);
-        if (references) return references.first(entry) === (value ?? -1);
-        return (this.#table.text(field, entry) ?? undefined) === value;
-      });
-      if (isSame) return entry;
-    }
+    const before = this.#entriesBefore(record);
+    if (before.length === 0) return -1;
+    const named = this.#namedConstants(row.line);
+    const wanted = this.#entriesKey.map(
+      (field) =>
+        values.findLast(([{ name }]) => name === field)?.[1] ??
+        named.find(([name]) => name === field)?.[1] ??
+        this.#constants.find(({ name }) => name === field)?.value,
+    );
+    for (const entry of before) if (this.#hasKey(entry, wanted)) return entry;
     return -1;
+  }
+
+  /** @param wanted the fields of the key, in their order. */
+  #hasKey(entry: number, wanted: readonly (string | number | undefined)[]): boolean {
+    for (let at = 0; at < wanted.length; at++) {
+      const field = this.#entriesKey[at]!;
+      const references = this.#table.references.get(field);
+      const own = references ? references.first(entry) : (this.#table.text(field, entry) ?? undefined);
+      if (own !== (references ? (wanted[at] ?? noReference) : wanted[at])) return false;
+    }
+    return true;
   }
 
   #open(record: number, line: number): number {
     const entry = this.#table.append(this.context.sheet, line, record);
-    for (const [column, value] of this.#constants) column.set(entry, value);
-    for (const [field, reference] of this.#namedConstants(line))
-      this.#table.referenceColumn(field).set(entry, [reference]);
+    for (const { column, value } of this.#constants) column.set(entry, value);
+    if (this.#hasNamed)
+      for (const [field, reference] of this.#namedConstants(line))
+        this.#table.referenceColumn(field).set(entry, [reference]);
     return entry;
   }
 
-  #namedConstants(line: number): (readonly [field: string, reference: number])[] {
+  #namedConstants(line: number): readonly (readonly [field: string, reference: number])[] {
     const { catalogue, sheet } = this.context;
+    if (!this.#hasNamed) return none;
     return referencesNamed(catalogue, this.fixed.constants, this.fixed.named, { sheet, line });
   }
 }

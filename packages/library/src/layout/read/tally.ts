@@ -118,7 +118,8 @@ export class CellTally {
       if (cell === undefined || cell === "" || copied?.includes(at)) continue;
       counts.filled++;
       const column = columns[at]!;
-      const mark = column.made.reduce<number>((best, one) => Math.max(best, marks[one]!), marks[at]!);
+      let mark = marks[at]!;
+      for (const one of column.made) mark = Math.max(mark, marks[one]!);
       if (mark === cellMark.taken) counts.inRecords++;
       else if (mark === cellMark.reported || uncut?.includes(at)) counts.inFindings++;
       else if (mark === cellMark.repeated) counts.byRule["repeats the first row"]++;

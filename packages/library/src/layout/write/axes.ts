@@ -32,10 +32,20 @@ export class AxisReader {
   valuesOf(variant: Row<"variant">, product: Row<"product">): readonly (number | undefined)[] {
     if (variant !== this.#variant) {
       this.#variant = variant;
-      const held = targetsOf(this.catalogue, this.catalogue.table("variant"), "values", variant);
-      this.#ofVariant = this.axesOf(product).map((axis) => held.find((value) => this.#values.parent(value) === axis));
+      this.#ofVariant = this.#valuesOn(this.axesOf(product), variant);
     }
     return this.#ofVariant;
+  }
+
+  #valuesOn(axes: readonly number[], variant: Row<"variant">): readonly (number | undefined)[] {
+    const held = targetsOf(this.catalogue, this.catalogue.table("variant"), "values", variant);
+    const values: (number | undefined)[] = [];
+    for (const axis of axes) {
+      let at = 0;
+      while (at < held.length && this.#values.parent(held[at]!) !== axis) at++;
+      values.push(held[at]);
+    }
+    return values;
   }
 
   /** The name of an axis or a value, by its row. */

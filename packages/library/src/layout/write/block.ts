@@ -45,6 +45,9 @@ export interface PenOptions {
   readonly linkWord: { readonly column: Header; readonly of: (record: number) => string } | undefined;
 }
 
+const hasOwnRows = (lane: Lane): boolean => lane.of === "parent" && lane.hasOwnRows;
+const runsBeside = (lane: Lane): boolean => lane.of === "parent" && !lane.hasOwnRows;
+
 export class BlockPen {
   readonly parents: ReadonlyTable;
   readonly children: ReadonlyTable | undefined;
@@ -164,12 +167,13 @@ export class BlockPen {
     rowOf: (child: number, at: number) => MutableRow,
   ): void {
     if (children.length === 0) return this.addParentLanes(rows, 0, parent);
-    for (const [at, child] of children.entries()) {
+    for (let at = 0; at < children.length; at++) {
+      const child = children[at]!;
       rows.push(rowOf(child, at));
       this.addChildLanes(rows, rows.length - 1, child);
-      if (at === 0) this.addParentLanes(rows, 0, parent, (lane) => lane.of === "parent" && lane.hasOwnRows);
+      if (at === 0) this.addParentLanes(rows, 0, parent, hasOwnRows);
     }
-    this.addParentLanes(rows, 0, parent, (lane) => lane.of === "parent" && !lane.hasOwnRows);
+    this.addParentLanes(rows, 0, parent, runsBeside);
   }
 
   addParentLanes(
@@ -178,31 +182,19 @@ export class BlockPen {
     parent: number,
     applies: (lane: Lane) => boolean = () => true,
   ): void {
-    this.#addLanes(
-      rows,
-      start,
-      this.#parentLanes.filter(({ lane }) => applies(lane)),
-      parent,
-    );
+    for (const writer of this.#parentLanes) if (applies(writer.lane)) this.#addLane(rows, start, writer, parent);
   }
 
   addChildLanes(rows: MutableRow[], start: number, child: number): void {
-    this.#addLanes(
-      rows,
-      start,
-      this.#childLanes.filter(({ lane }) => lane.of === "child"),
-      child,
-    );
+    for (const writer of this.#childLanes) if (writer.lane.of === "child") this.#addLane(rows, start, writer, child);
   }
 
-  /** Puts the elements of a record's lanes on rows from `start` on, with continuation rows where there are too few. */
-  #addLanes(rows: MutableRow[], start: number, lanes: readonly LaneWriter[], record: number): void {
-    for (const { elementsOf, columns } of lanes) {
-      let at = start;
-      for (const element of elementsOf(record)) {
-        const row = (rows[at++] ??= this.#continuation(rows[rows.length - 1]!));
-        for (const column of columns) row.cells[column.at] = column.toCell(element, record);
-      }
+  /** Puts the elements of a record's lane on rows from `start` on, with continuation rows where there are too few. */
+  #addLane(rows: MutableRow[], start: number, { elementsOf, columns }: LaneWriter, record: number): void {
+    let at = start;
+    for (const element of elementsOf(record)) {
+      const row = (rows[at++] ??= this.#continuation(rows[rows.length - 1]!));
+      for (const column of columns) row.cells[column.at] = column.toCell(element, record);
     }
   }
 

@@ -14,26 +14,23 @@ import type { CellContext, ToValue } from "./context.js";
 import { misledNames } from "./belonging.js";
 import { namer, staying } from "./references.js";
 
-/** Whether an entry is written: not where it leads to what is left out, as a price for a customer group that is held back. */
+/** Of entries that fit those that are written: not what leads to what is left out, as a price for a customer group that is held back. */
 export function entriesWritten(
   { catalogue, isLeftOut }: CellContext,
   entries: ReadonlyTable,
+  fits: (row: number) => boolean,
 ): (row: number) => boolean {
-  if (!isLeftOut) return () => true;
+  if (!isLeftOut) return fits;
   const { target } = catalogue.pool;
   const references = referenceFields(entries.kind).flatMap(({ name, to }) => {
     const column = entries.references.get(name);
     return column ? [{ column, to }] : [];
   });
+  if (references.length === 0) return fits;
   return (row) =>
+    fits(row) &&
     references.every(({ column, to }) => column.get(row).every((number) => !isLeftOut(to, target.get(number))));
 }
-
-/** Both of two conditions. */
-export const both =
-  (one: (row: number) => boolean, other: (row: number) => boolean) =>
-  (row: number): boolean =>
-    one(row) && other(row);
 
 export function entryValue(
   context: CellContext,
@@ -46,7 +43,7 @@ export function entryValue(
     if (!kind?.entries?.[name]) return undefined;
     const entries = catalogue.table(`${kind.name}.${name}`);
     const { has } = entryLookup(entries, constants, [field.name, ...parallel], isNamed);
-    const fits = both(has, entriesWritten(context, entries));
+    const fits = entriesWritten(context, entries, has);
     return { entries, fits, read: entryField(context, field, entries) };
   };
   const own = present(of(table.kind));
@@ -60,11 +57,11 @@ export function entryValue(
       if (!isBeside) return list.filter((value) => value !== "");
       return list.every((value) => value === "") ? undefined : list;
     }
-    const [row, ...more] = entries.childrenWhere(owner, fits);
-    if (row === undefined) return undefined;
+    const row = entries.findChild(owner, fits);
+    if (row < 0) return undefined;
     // What is taken over from the parent may be one of several.
-    const isOwn = entries === own.entries;
-    return isOwn && more.length > 0 ? severalEntries([row, ...more].map(read)) : read(row);
+    if (entries !== own.entries || entries.findChild(owner, (one) => one > row && fits(one)) < 0) return read(row);
+    return severalEntries(entries.childrenWhere(owner, fits).map(read));
   };
   return (record, parent) => {
     const value = valueIn(own, record);
@@ -99,7 +96,7 @@ export function entriesValue(
     ),
   );
   const isOwn = hasOwnColumn ? (row: number) => isPossible(row) && !isPlain(row) : isPossible;
-  const fits = both(isOwn, entriesWritten(context, entries));
+  const fits = entriesWritten(context, entries, isOwn);
   return (record) => {
     const all = wholeList(
       entries.childrenWhere(record, fits).map((row) => wholeList(readers.map((read) => read(row) ?? ""))),

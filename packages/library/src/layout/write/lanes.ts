@@ -8,7 +8,7 @@ import { finding } from "../../findings/finding.js";
 import { columnField } from "../bindings/feed-kinds.js";
 import { withoutLineEnds, type Column, type Lane } from "../layout.js";
 import type { CellContext } from "./context.js";
-import { both, entriesWritten, entryField } from "./entries.js";
+import { entriesWritten, entryField } from "./entries.js";
 import { entryLookup } from "../../catalogue/entry-lookup.js";
 import { namedIn } from "../named-constants.js";
 import { listedReferences, pathIn } from "./references.js";
@@ -55,7 +55,8 @@ function entryLane(
   const shown = own.flatMap(({ column }) =>
     column.bindings.flatMap(({ feed: target }) => (target.is === "entry" ? [target.field.name] : [])),
   );
-  const belongs = both(laneEntries(context, entries, lane, shown, !hasOtherColumns), entriesWritten(context, entries));
+  const isOfLane = laneEntries(context, entries, lane, shown, !hasOtherColumns);
+  const belongs = entriesWritten(context, entries, isOfLane);
   const columns = own.flatMap(({ column, at }) => {
     const { feed: target } = firstOf(column.bindings);
     return target.is === "entry"

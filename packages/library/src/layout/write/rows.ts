@@ -86,7 +86,7 @@ export function writeSheet(
       const report = (column: string, why: Unwritable) =>
         findings.add(finding("write/cannot-be-written", { column, ...why }, catalogue.location(parents, row.parent)));
       const lacks = (at: number) => report(columns[at]!, noLine);
-      const cells = fold(lines.filled(row, lacks), report);
+      const cells = fold(lines.filled(row, row.cells, lacks), report);
       lines.next(row, cells);
       for (const column of down.misread(row, cells))
         report(column, { text: "", wanted: phrase("a text; a blank cell would be read as the cell above") });

@@ -16,7 +16,7 @@ export const makeVariants = operation({
     for (const one of keys) {
       const row = work.need("product", one);
       if (row === undefined) return;
-      if (catalogue.table("variant").childrenOf(row).length > 0)
+      if (catalogue.table("variant").countChildren(row) > 0)
         return work.refuse(phrase("{0} already has variants", one));
       const axis = findOrMake(work, "axis", axisName, { table: products, row });
       const own = findOrMake(work, "value", value, { table: products, row }, axis);
