@@ -29,6 +29,12 @@ async function complete(words: readonly string[]): Promise<number> {
   return 0;
 }
 
+/** For whoever looks for a fault in what is read: row by row, without the fast path. */
+if (process.env["ZEST_TIER_FAST_PATH"] === "off") {
+  const { useFastPath } = await import("zest-tier/parts");
+  useFastPath(false);
+}
+
 const [first, , ...line] = process.argv.slice(2);
 if (first === "completion-server") process.exit(await complete(line));
 process.exitCode = await main(process.argv.slice(2), {

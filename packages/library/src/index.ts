@@ -151,7 +151,7 @@ export type { TracedCell, UploadRow } from "./trace/trace.js";
 export type { CellOrigin } from "./layout/bindings/feed-kind.js";
 
 // Texts for translators; small files of our own.
-export type { RowBatch } from "./formats/csv-read.js";
+export type { RowBatch } from "./formats/row-batch.js";
 export { writeWorkbook, type SheetToWrite } from "./formats/workbook-write.js";
 export { readWholeZip } from "./formats/zip-read.js";
 export { writeZip } from "./formats/zip-write.js";

@@ -11,6 +11,7 @@ export { Kinds } from "./kinds.js";
 export { known, phrase } from "./phrases/phrase.js";
 
 // Files to rows, and back.
+export { useFastPath } from "./fast-path.js";
 export { decodeText } from "./formats/decode.js";
 export { readCsv, type CsvOptions } from "./formats/csv-read.js";
 export { csvLine } from "./formats/csv-write.js";

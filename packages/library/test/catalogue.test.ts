@@ -4,13 +4,29 @@ import fc from "fast-check";
 import { describeFinding, targetsOf } from "#src/index.js";
 import { Catalogue } from "#src/catalogue/catalogue.js";
 import { entryLookup } from "#src/catalogue/entry-lookup.js";
-import { TextColumn, type Cell } from "#src/catalogue/text-column.js";
+import type { Cell } from "#src/catalogue/cell.js";
+import { SheetText } from "#src/catalogue/span-block.js";
+import { TextColumn } from "#src/catalogue/text-column.js";
 import { Kinds } from "#src/kinds.js";
 import { check, codes, one, those, rangeCsv, rangeLayout, read, single } from "./support.js";
 
 const categoryLayout =
   "layout: c\nformat: { csv: { delimiter: ';' } }\nrows: { each: category }\ncolumns:\n  Id: category.key\n  Up: { field: category.parent, as: { by: key } }\n  Name: category.name@en\n";
 const strict = rangeLayout.replace(" }, missing: create }", " } }");
+
+/** Puts cells into rows from one on as they would stand in a file. */
+function writeAsSpans(column: TextColumn, from: number, cells: readonly Cell[]): void {
+  const starts = new Int32Array(cells.length);
+  const ends = new Int32Array(cells.length);
+  let text = "";
+  cells.forEach((cell, at) => {
+    starts[at] = text.length;
+    text += cell ?? "";
+    ends[at] = text.length;
+    text += ";";
+  });
+  column.writeSpans(from, cells.length, { text: new SheetText(text), starts, ends, first: 0, step: 1 });
+}
 
 test("holds every cell that was put into a column, through its batches and later changes", () => {
   const cell = fc.oneof(
@@ -22,12 +38,25 @@ test("holds every cell that was put into a column, through its batches and later
       fc.array(cell, { minLength: 1, maxLength: 20 }),
       fc.integer({ min: 1, max: 10_000 }),
       fc.array(fc.tuple(fc.nat(9_999), cell), { maxLength: 20 }),
-      (pattern, size, changes) => {
+      fc.array(fc.nat(3_000), { maxLength: 6 }),
+      (pattern, size, changes, runs) => {
         const column = new TextColumn();
         const expected: Cell[] = [];
         for (let row = 0; row < size; row++) {
           const value = row % 7 === 3 ? `${row}` : pattern[row % pattern.length];
-          column.set(row, (expected[row] = value));
+          expected.push(value);
+        }
+        // Runs of rows that stay in the text of a file, between rows that do not.
+        let start = 0;
+        for (const [at, length] of [...runs, size].entries()) {
+          const run = expected.slice(start, start + length);
+          if (at % 2 === 0) column.write(start, run);
+          else {
+            writeAsSpans(column, start, run);
+            for (const [nth, cell] of run.entries())
+              if (typeof cell !== "string" || cell === "") expected[start + nth] = undefined;
+          }
+          start += run.length;
         }
         for (const [row, value] of changes) if (row < size) column.set(row, (expected[row] = value));
         for (let row = 0; row < size; row++) assert.equal(column.get(row), expected[row]);
@@ -50,6 +79,19 @@ test("holds every cell that was put into a column, through its batches and later
     ),
     { numRuns: 60 },
   );
+});
+
+test("finds the cells that match, whatever the pattern looks at beside them", () => {
+  const column = new TextColumn();
+  const cells = Array.from({ length: 9_000 }, (_, row) =>
+    row % 100 === 7 ? "12.05.2024" : row % 90 === 5 ? "a\u00adb" : `C-${row}`,
+  );
+  writeAsSpans(column, 0, cells.slice(0, 5_000));
+  column.write(5_000, cells.slice(5_000));
+  for (const pattern of [/^\d+\.\d+\.\d+$/, /\u00ad/, /\b12\b/, /\d$/, /none/]) {
+    const wanted = cells.flatMap((cell, row) => (pattern.test(cell) ? [row] : []));
+    assert.deepEqual([...column.matching(pattern, cells.length)], wanted, pattern.source);
+  }
 });
 
 test("finds the entries whose key is exactly the constants, as asking each by itself would", () => {

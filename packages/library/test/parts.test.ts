@@ -190,6 +190,13 @@ const examples: Record<Exclude<keyof typeof parts, OfThePlatform>, () => unknown
       pieces.push(piece);
     assert.deepEqual([pieces.join(""), findings.hasErrors], ["R", true]);
   },
+  async useFastPath() {
+    const rows: (readonly string[])[] = [];
+    parts.useFastPath(false);
+    for await (const batch of parts.readCsv(text(csv), "range.csv", {}, new Findings())) rows.push(...batch.rows);
+    parts.useFastPath(true);
+    assert.equal(rows.length, 3);
+  },
   async readCsv() {
     const rows: (readonly string[])[] = [];
     for await (const batch of parts.readCsv(text(csv), "range.csv", {}, new Findings())) rows.push(...batch.rows);

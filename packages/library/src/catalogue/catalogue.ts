@@ -11,7 +11,8 @@ import type { Kinds } from "../kinds.js";
 import type { Location } from "../location.js";
 import { noReference, ReferencePool, type Met, type ReadonlyReferencePool } from "./reference-pool.js";
 import { Seal } from "./seal.js";
-import { Table, type WritableTableOf } from "./table.js";
+import { Table } from "./table.js";
+import type { WritableTableOf } from "./writable-table.js";
 import type { ReadonlyTable, TableOf } from "./readonly-table.js";
 
 /** A sheet that records came from, and which of its headers feeds a field: `variant.weight` to `Weight`. */

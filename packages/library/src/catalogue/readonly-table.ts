@@ -3,7 +3,8 @@
 import type { KindSpec } from "../kind.js";
 import type { Code, ContainerOf, Key, Row } from "../nominal.js";
 import type { ReadonlyReferenceColumn } from "./reference-column.js";
-import type { Cell, ReadonlyTextColumn } from "./text-column.js";
+import type { Cell } from "./cell.js";
+import type { ReadonlyTextColumn } from "./text-column.js";
 
 export interface FieldOrigin {
   readonly sheet: number;

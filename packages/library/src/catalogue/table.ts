@@ -6,15 +6,15 @@
 
 import type { FieldOrigin, ReadonlyTable } from "./readonly-table.js";
 import type { KindSpec } from "../kind.js";
-import type { Code, ContainerOf, Key, Row } from "../nominal.js";
+import type { Key } from "../nominal.js";
 import { ChildIndex } from "./child-index.js";
 import { IntList } from "./int-list.js";
 import { ReferenceColumn, type ReadonlyReferenceColumn } from "./reference-column.js";
 import { Seal } from "./seal.js";
-import { TextColumn, type Cell, type ReadonlyTextColumn } from "./text-column.js";
+import { TextColumn, type ReadonlyTextColumn } from "./text-column.js";
+import type { Cell } from "./cell.js";
 
 const none: readonly number[] = [];
-
 const noTexts: ReadonlyTextColumn = new TextColumn();
 const noReferences: ReadonlyReferenceColumn = new ReferenceColumn();
 
@@ -275,27 +275,4 @@ export class Table implements ReadonlyTable {
     if (this.#areChildrenShared || this.#children?.isOutworn) this.#children = undefined;
     return this.#children;
   }
-}
-
-/** The same for a table that is written to. */
-export interface WritableTableOf<T extends string> extends Table {
-  append(sheet: number, line: number, parent?: Row<ContainerOf<T>>): Row<T>;
-  nameRecord(row: Row<T>, key: Key): { readonly key: Key; readonly taken: number | undefined };
-  reparent(row: Row<T>, parent: Row<ContainerOf<T>>): void;
-  rename(row: Row<T>, key: Key): void;
-  setText(field: string, row: Row<T>, cell: Cell): void;
-  setFieldOrigin(field: string, row: Row<T>, origin: FieldOrigin): void;
-  text(field: "code", row: Row<T>): Cell<Code>;
-  text(field: string, row: Row<T>): Cell;
-  find(key: Key): Row<T> | undefined;
-  key(row: Row<T>): Key;
-  parent(row: Row<T>): Row<ContainerOf<T>>;
-  sheet(row: Row<T>): number;
-  line(row: Row<T>): number;
-  fieldOrigin(field: string, row: Row<T>): FieldOrigin | undefined;
-  childrenOf(parent: Row<ContainerOf<T>>): Int32Array;
-  findChild(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): Row<T>;
-  countChildren(parent: Row<ContainerOf<T>>): number;
-  childrenWhere(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): readonly Row<T>[];
-  childrenNow(): (parent: Row<ContainerOf<T>>) => Int32Array;
 }

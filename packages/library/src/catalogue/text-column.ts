@@ -1,11 +1,13 @@
 /**
  * One field of many records, as text: rows are appended, and packed in batches.
  *
- * A packed batch is one long string with the ends of its cells, or, where few different texts repeat, a dictionary.
- * So a million rows are some hundred objects, not twenty million. A cell is a text, `null` (emptied), or undefined (absent).
+ * A packed batch is one long string with the ends of its cells, or, where few different texts repeat, a dictionary; or its cells stay
+ * where they stand in the text of a file. So a million rows are some hundred objects, not twenty million. A cell is a text, `null` (emptied), or undefined (absent).
  */
 
+import type { Cell } from "./cell.js";
 import { Seal } from "./seal.js";
+import { SpanBlock, type SpansOfColumn } from "./span-block.js";
 
 const batchBits = 11;
 const batchRows = 1 << batchBits;
@@ -13,8 +15,6 @@ const dictionaryMost = 256;
 /** A dictionary is tried where the first cells of a batch hold few different texts. */
 const sampled = 64;
 const fewInSample = 32;
-
-export type Cell<T extends string = string> = T | null | undefined;
 
 export interface ReadonlyTextColumn {
   get(row: number): Cell;
@@ -27,14 +27,19 @@ export interface ReadonlyTextColumn {
 interface Packed {
   readonly isLong: boolean;
   /** Whether a text of the batch, or the seam between two, matches. */
-  readonly mayMatch: (pattern: RegExp) => boolean;
-  readonly get: (at: number) => Cell;
+  mayMatch(pattern: RegExp): boolean;
+  get(at: number): Cell;
 }
+
+/** What matches only at the ends of a cell, or with something beside it, does not match in many cells put together. */
+const looksAround = /[\^$]|\\b|\(\?/i;
 
 export class TextColumn implements ReadonlyTextColumn {
   #packed: (Packed | undefined)[] = [];
   /** Of the last batch. It grows until that is full: most columns of small catalogues never need it whole. */
   #open: Cell[] = [];
+  /** The same, where its cells stay in the text of a file; then `#open` has none. */
+  #openSpans: SpanBlock | undefined;
   #base = 0;
   #isVaried = false;
   /** Changes to rows that are packed already; rare. */
@@ -48,7 +53,7 @@ export class TextColumn implements ReadonlyTextColumn {
     this.seal.close();
     const made = new TextColumn();
     made.#packed = this.#packed.slice();
-    made.#open = this.#open.slice();
+    made.#open = this.#openSpans?.cells() ?? this.#open.slice();
     made.#base = this.#base;
     made.#isVaried = this.#isVaried;
     made.#changed = new Map(this.#changed);
@@ -56,15 +61,22 @@ export class TextColumn implements ReadonlyTextColumn {
   }
 
   get(row: number): Cell {
-    if (row >= this.#base) return this.#open[row - this.#base];
+    if (row >= this.#base) return this.#openSpans ? this.#inSpans(row) : this.#open[row - this.#base];
     if (this.#changed.size > 0 && this.#changed.has(row)) return this.#changed.get(row);
     return this.#packed[row >> batchBits]?.get(row & (batchRows - 1));
   }
 
+  #inSpans(row: number): Cell {
+    const at = row - this.#base;
+    return at < batchRows ? this.#openSpans?.get(at) : undefined;
+  }
+
   *matching(pattern: RegExp, size: number): Generator<number> {
+    const isAround = looksAround.test(pattern.source);
     for (let start = 0; start < size; start += batchRows) {
       const packed = start < this.#base ? this.#packed[start >> batchBits] : undefined;
-      const isPassed = start < this.#base && this.#changed.size === 0 && !(packed?.mayMatch(pattern) ?? false);
+      const mayMatch = packed !== undefined && (isAround || packed.mayMatch(pattern));
+      const isPassed = start < this.#base && this.#changed.size === 0 && !mayMatch;
       if (isPassed) continue;
       for (let row = start; row < Math.min(size, start + batchRows); row++) {
         const cell = this.get(row);
@@ -93,19 +105,55 @@ export class TextColumn implements ReadonlyTextColumn {
     }
     while (row - this.#base >= batchRows) this.#pack();
     const at = row - this.#base;
-    if (at >= this.#open.length) this.#open = longer(this.#open, at);
+    if (this.#openSpans) {
+      if (this.#openSpans.set(at, cell)) return;
+      this.#open = this.#openSpans.cells();
+      this.#openSpans = undefined;
+    }
+    // A column that has filled one batch is likely to fill the next.
+    if (at >= this.#open.length) this.#open = longer(this.#open, this.#base === 0 ? at : batchRows - 1);
     this.#open[at] = cell;
   }
 
+  /**
+   * Puts cells that stand in the text of a file into as many new rows, from one on. Blank ones are absent; so are those that do not stand
+   * there as they are, which are for `set`.
+   */
+  writeSpans(from: number, count: number, spans: SpansOfColumn): void {
+    this.seal.check();
+    for (let done = 0; done < count;) {
+      const row = from + done;
+      while (row - this.#base >= batchRows) this.#pack();
+      const at = row - this.#base;
+      if (this.#open.length === 0) this.#openSpans ??= new SpanBlock(batchRows);
+      const rows = Math.min(count - done, batchRows - at);
+      if (!this.#openSpans?.setSpans(at, rows, spans, done))
+        for (let next = 0; next < rows; next++) this.set(row + next, cellIn(spans, done + next));
+      done += rows;
+    }
+    if (this.watch) for (let row = from; row < from + count; row++) this.watch(row);
+  }
+
   #pack(): void {
+    if (this.#openSpans) {
+      this.#packed.push(this.#openSpans);
+      this.#openSpans = undefined;
+      this.#base += batchRows;
+      return;
+    }
     // A column of many different texts goes on so: the search for a dictionary is not begun again with each batch.
     this.#isVaried ||= new Set(this.#open.slice(0, sampled)).size > fewInSample;
     const packed = this.#isVaried ? packLong(this.#open) : packCells(this.#open);
     this.#isVaried ||= packed?.isLong ?? false;
     this.#packed.push(packed);
-    this.#open = new Array<Cell>(batchRows);
+    this.#open = [];
     this.#base += batchRows;
   }
+}
+
+function cellIn({ text, starts, ends, first, step }: SpansOfColumn, number: number): Cell {
+  const place = first + number * step;
+  return starts[place]! >= 0 && starts[place]! < ends[place]! ? text.text.slice(starts[place], ends[place]) : undefined;
 }
 
 /** The same cells with room for another. An array that is filled with gaps, one by one, would turn into a slow one. */

@@ -2,7 +2,7 @@
 
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { bytesBy, measureRows } from "../build/prepare.js";
-import type { Cell } from "../catalogue/text-column.js";
+import type { Cell } from "../catalogue/cell.js";
 import { entryOf, firstOf } from "../checked.js";
 import { driverOf } from "../formats/drivers/drivers.js";
 import { none } from "../match/correspondence.js";

@@ -6,7 +6,7 @@
  */
 
 import { asTargetView, type ResolvedBranch, type ResolvedCatalogue, type TargetView } from "../catalogue/catalogue.js";
-import type { Cell } from "../catalogue/text-column.js";
+import type { Cell } from "../catalogue/cell.js";
 import { addingLists } from "../compare/adding-lists.js";
 import { hasByItself } from "../compare/by-itself.js";
 import type { Coverage } from "../compare/coverage.js";

@@ -7,7 +7,7 @@
 
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
-import type { Cell } from "../catalogue/text-column.js";
+import type { Cell } from "../catalogue/cell.js";
 import { entryKeyOf, type KindSpec } from "../kind.js";
 import { none, type Correspondence } from "../match/correspondence.js";
 import { counted, isInherited, type Comparing } from "./comparing.js";

@@ -13,7 +13,7 @@ import {
   type ResolvedCatalogue,
 } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
-import type { Cell } from "../catalogue/text-column.js";
+import type { Cell } from "../catalogue/cell.js";
 import { firstOf } from "../checked.js";
 import { entryKeyOf, fieldOf, type KindSpec } from "../kind.js";
 import { none, type Correspondence } from "../match/correspondence.js";

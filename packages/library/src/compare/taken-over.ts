@@ -4,7 +4,7 @@ import { referenceFields, targetsOf, type Catalogue, type ResolvedCatalogue } fr
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { Met } from "../catalogue/reference-pool.js";
 import type { Table } from "../catalogue/table.js";
-import type { Cell } from "../catalogue/text-column.js";
+import type { Cell } from "../catalogue/cell.js";
 import { entryOf } from "../checked.js";
 import type { KindSpec } from "../kind.js";
 import { containersFirst, none, type Correspondence } from "../match/correspondence.js";

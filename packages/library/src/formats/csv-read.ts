@@ -1,5 +1,5 @@
 /**
- * CSV to rows, streaming: papaparse fed with text, a chunk at a time.
+ * CSV to rows, streaming, a chunk at a time: usual rows by where their cells begin and end (`csv-spans.ts`), all others by papaparse.
  *
  * Counts the physical lines, which a parser of records does not know. A quote that is never closed swallows the rest of a file;
  * here the line it stands on is taken as it is, without quotes, with a finding, and reading goes on below it.
@@ -8,6 +8,9 @@
 import type { TextPieces } from "./decode.js";
 import { asGiven, type FormulaCells } from "./formulas.js";
 import { usualCaps } from "../caps.js";
+import { isFastPathOn } from "../fast-path.js";
+import { rowEnds, scanRows } from "./csv-spans.js";
+import type { RowBatch } from "./row-batch.js";
 import Papa from "papaparse";
 import { finding, type Findings } from "../findings/finding.js";
 
@@ -25,22 +28,6 @@ export interface CsvOptions {
   readonly tellDelimiter?: ((delimiter: string) => void) | undefined;
 }
 
-/** Rows as they stand in the file, with the line each begins on. Lines with nothing on them are left out. */
-export interface RowBatch {
-  readonly rows: readonly (readonly string[])[];
-  readonly lines: readonly number[];
-  /** In workbooks, by row of the batch and column: what a cell looks like that is stored otherwise. */
-  readonly evidence?: ReadonlyMap<number, ReadonlyMap<number, CellEvidence>>;
-  /** In workbooks, by row of the batch: the columns whose cells are stored as numbers. Their text is a decimal with a point. */
-  readonly numbers?: ReadonlyMap<number, readonly number[]>;
-}
-
-/** A cell of a date, or of a number that is shown otherwise than it is stored. */
-export interface CellEvidence {
-  readonly is: "date" | "number";
-  readonly shown: string;
-}
-
 /** How many broken quotes are fixed, and how much text is looked at again for them, before the rest of the file is given up. */
 const maxRetries = 1_000;
 const retryChars = 40_000_000;
@@ -48,6 +35,8 @@ const firstChars = 65_536;
 /** How much text is taken apart at once: its rows are all in memory together. */
 const windowChars = 1_000_000;
 const afterRetryChars = 16_384;
+/** How much of a text is left to the parser where a row is not usual. */
+const oddChars = 16_384;
 
 interface Parsed {
   readonly data: string[][];
@@ -95,6 +84,8 @@ class Cutter {
   stopped = false;
   #hasReturn: boolean | undefined;
   #isMixed = false;
+  /** Whether usual rows are taken by where their cells stand. */
+  readonly #isScanned: boolean;
   readonly #maxRowChars: number;
   readonly #isNeutral: boolean;
 
@@ -111,7 +102,10 @@ class Cutter {
     // A character that no text holds stands for none.
     const quoteChar = options.quote === "none" ? "\u0000" : (options.quote ?? '"');
     this.#config = { delimiter: options.delimiter ?? guessDelimiter(head, newline, quoteChar), newline, quoteChar };
-    options.tellDelimiter?.(this.#config.delimiter);
+    const { delimiter } = this.#config;
+    options.tellDelimiter?.(delimiter);
+    const isUsual = newline === "\n" && !this.#isNeutral && !["\n", "\r", quoteChar].includes(delimiter);
+    this.#isScanned = isUsual && isFastPathOn();
   }
 
   /**
@@ -122,10 +116,23 @@ class Cutter {
     const { newline, delimiter } = this.#config;
     let rest = text;
     let window = windowChars;
+    let isOdd = !this.#isScanned;
     for (;;) {
       const isWhole = window >= rest.length;
       const part = isWhole ? rest : rest.slice(0, window);
       const isLast = isWhole && atEnd;
+      const scanned = isOdd ? undefined : scanRows(part, delimiter, this.#config.quoteChar, this.#line, isLast);
+      if (scanned && scanned.end > 0) {
+        this.#seeLineEnds(part.slice(0, scanned.end));
+        this.#line = scanned.line;
+        if (scanned.spans.size > 0) yield scanned.spans;
+        isOdd = scanned.isOdd;
+        if (isWhole && (!isOdd || scanned.end === rest.length)) return rest.slice(scanned.end);
+        rest = rest.slice(scanned.end);
+        window = isOdd ? oddChars : windowChars;
+        continue;
+      }
+      isOdd = !this.#isScanned;
       const { data, errors, meta } = new Parser(this.#config).parse(part, 0, !isLast);
       const tooLong = !isLast && part.length - meta.cursor >= this.#maxRowChars;
       // Of a row that is not complete, one wrong quote may only be the cut; two are none.
@@ -145,6 +152,7 @@ class Cutter {
         continue;
       }
       const start = this.#offsetOf(broken, part);
+      this.#seeLineEnds(part.slice(0, start));
       yield this.#batch(data.slice(0, broken), part);
       // The windows before this one were about as long together.
       this.#retryLeft -= 2 * part.length;
@@ -169,23 +177,24 @@ class Cutter {
 
   /** Says once where line ends begin to be of the other kind. Those within quotes are part of a cell. */
   #seeLineEnds(text: string): void {
-    const { newline, quoteChar } = this.#config;
+    const { newline, delimiter, quoteChar } = this.#config;
     if (this.#isMixed || newline !== "\n") return;
     // Nearly all text is of one kind: that is seen without walking from line to line.
     if (this.#hasReturn === true && !/[^\r]\n/.test(text)) return;
     if (this.#hasReturn === false && !text.includes("\r\n")) return;
     let line = this.#line;
-    let isQuoted = false;
-    let quote = text.indexOf(quoteChar);
-    for (let at = text.indexOf(newline); at >= 0; at = text.indexOf(newline, at + 1), line++) {
-      for (; quote >= 0 && quote < at; quote = text.indexOf(quoteChar, quote + 1)) isQuoted = !isQuoted;
-      if (isQuoted) continue;
-      const hasReturn = text[at - 1] === "\r";
+    let from = 0;
+    for (const end of rowEnds(text, delimiter, quoteChar)) {
+      const hasReturn = text[end - 1] === "\r";
+      line += text.slice(from, end).split(newline).length - 1;
       this.#hasReturn ??= hasReturn;
-      if (hasReturn === this.#hasReturn) continue;
-      this.#isMixed = true;
-      this.findings.add(finding("read/mixed-line-ends", {}, { file: this.file, line }));
-      return;
+      if (hasReturn !== this.#hasReturn) {
+        this.#isMixed = true;
+        this.findings.add(finding("read/mixed-line-ends", {}, { file: this.file, line }));
+        return;
+      }
+      line++;
+      from = end + 1;
     }
   }
 

@@ -10,7 +10,7 @@ import { usualCaps, type Caps } from "../caps.js";
 import { finding, type Finding, type Result, type Findings } from "../findings/finding.js";
 import Big from "big.js";
 import type { Location } from "../location.js";
-import type { CellEvidence, RowBatch } from "./csv-read.js";
+import type { CellEvidence, RowBatch } from "./row-batch.js";
 import { mostColumns, mostRows, WorkbookGuard } from "./workbook-guard.js";
 import { isZip, zipProblem } from "./zip-read.js";
 import { phrase, type Text } from "../phrases/phrase.js";

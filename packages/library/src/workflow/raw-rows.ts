@@ -4,7 +4,7 @@ import { usualCaps } from "../caps.js";
 import { Catalogue } from "../catalogue/catalogue.js";
 import { Findings } from "../findings/finding.js";
 import { ByteReader } from "../formats/byte-reader.js";
-import type { RowBatch } from "../formats/csv-read.js";
+import type { RowBatch } from "../formats/row-batch.js";
 import type { Opened, SourceFile } from "../formats/drivers/driver.js";
 import { detectFormat, driverOf } from "../formats/drivers/drivers.js";
 import type { Format } from "../formats/format.js";

@@ -5,7 +5,7 @@ import type { Caps } from "../../caps.js";
 import type { Findings } from "../../findings/finding.js";
 import type { Text } from "../../phrases/phrase.js";
 import type { ByteReader } from "../byte-reader.js";
-import type { RowBatch } from "../csv-read.js";
+import type { RowBatch } from "../row-batch.js";
 import type { DocumentAccess, DocumentElement } from "../document.js";
 import type { Format } from "../format.js";
 import type { Workbook } from "../workbook-read.js";

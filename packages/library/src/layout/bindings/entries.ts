@@ -56,8 +56,7 @@ export const entriesFeed: FeedKind<FeedOf<"entries">> = {
         ),
       );
   },
-  isFilled: ({ entries }, catalogue, table, row) =>
-    catalogue.table(`${table.name}.${entries}`).countChildren(row) > 0,
+  isFilled: ({ entries }, catalogue, table, row) => catalogue.table(`${table.name}.${entries}`).countChildren(row) > 0,
   describe: ({ entries }) => ({ means: `${entries} in parts`, example: "" }),
 };
 

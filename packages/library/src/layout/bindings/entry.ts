@@ -72,8 +72,7 @@ export const entryFeed: FeedKind<FeedOf<"entry">> = {
     const fits = entryLookup(own, constants, [field.name], isNamed).has;
     return (row) => (constant !== undefined && own.findChild(row, fits) >= 0 ? [constant] : []);
   },
-  isFilled: ({ entries }, catalogue, table, row) =>
-    catalogue.table(`${table.name}.${entries}`).countChildren(row) > 0,
+  isFilled: ({ entries }, catalogue, table, row) => catalogue.table(`${table.name}.${entries}`).countChildren(row) > 0,
   describe({ entries, constants, field }, owner, kinds) {
     const meaning = meaningIn(kinds, owner.entries?.[entries] ?? "", field.name);
     const word = Object.values(constants)[0];

@@ -54,6 +54,11 @@ export class KeyReader {
       };
   }
 
+  /** The column that is the key by itself; undefined where there is none, or where it is a key only within something. */
+  get alone(): Pick<KeyColumn, "index" | "codec"> | undefined {
+    return this.#owner === undefined ? this.#column : undefined;
+  }
+
   /** @returns undefined where the cell is blank or there is none; the cell itself, where it is not in its form. */
   keyOf(row: BlockRow): Key | undefined {
     if (!this.#column) return undefined;

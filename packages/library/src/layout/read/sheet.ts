@@ -10,22 +10,23 @@ import type { Header } from "../../nominal.js";
 import { present } from "../../checked.js";
 import type { Catalogue } from "../../catalogue/catalogue.js";
 import { finding, type Findings } from "../../findings/finding.js";
-import type { RowBatch } from "../../formats/csv-read.js";
-import { isFormula } from "../../formats/formulas.js";
+import { CellSpans } from "../../formats/cell-spans.js";
+import type { RowBatch } from "../../formats/row-batch.js";
 import type { Location } from "../../location.js";
+import { plainRows, type PlainRows } from "../by-column/plain-rows.js";
+import { FillContext, type FillOptions } from "../fill/context.js";
 import { CellFixer } from "./cell-fixer.js";
 import { DownFiller } from "./down-filler.js";
 import { cellAdder, type AddCells } from "../cells.js";
 import { cutBlocks, type Cutter } from "./cut.js";
 import { fieldHeaders, languagePasses, unknownLanguage, type LanguagePass } from "./language-passes.js";
 import type { Column, Layout } from "../layout.js";
-import { numberForColumn } from "./number-cells.js";
+import { withNumbers, withoutFormulas } from "./stored-cells.js";
 import { columnPositions, lettersOf, reportColumns, tallyOfSheet } from "./columns.js";
 import { noRows, type ReadCounts } from "./counts.js";
 import { rowCutter, tellingColumns } from "../shapes/layers.js";
 import { ShownOtherwise } from "./shown-otherwise.js";
 import { countFilled, type CellTally } from "./tally.js";
-import { shorten } from "../../shorten.js";
 
 export interface SheetOptions {
   readonly layout: Layout;
@@ -66,6 +67,8 @@ interface OpenSheet {
   /** Columns by their position, for what workbooks show of their cells. */
   readonly columnAt: ReadonlyMap<number, Column>;
   readonly shown: ShownOtherwise;
+  /** Reads plain rows column by column; undefined where the layout has none. */
+  readonly plain: PlainRows | undefined;
 }
 
 /**
@@ -96,6 +99,7 @@ export class SheetReader {
   }
 
   push(batch: RowBatch): void {
+    if (batch instanceof CellSpans) return this.#pushSpans(batch);
     const { rows, lines, evidence, numbers } = batch;
     for (let at = 0; at < rows.length; at++) {
       const cells = evidence?.get(at);
@@ -104,34 +108,22 @@ export class SheetReader {
     }
   }
 
-  /** Blanks for what begins like a formula, each reported. */
-  #withoutFormulas({ columnAt, tally }: OpenSheet, cells: readonly string[], line: number): readonly string[] {
-    return cells.map((text, index) => {
-      const column = columnAt.get(index);
-      if (!column || !isFormula(text)) return text;
-      const location = { ...this.#place, line, column: column.header };
-      this.findings.add(finding("cell/formula", { text: shorten(text, 80) }, location));
-      tally.reported(text);
-      return "";
-    });
-  }
-
-  /** Numbers in the form that their columns take. */
-  #withNumbers(
-    { columnAt, tally }: OpenSheet,
-    cells: readonly string[],
-    numbers: readonly number[],
-    line: number,
-  ): readonly string[] {
-    let changed: string[] | undefined;
-    for (const index of numbers) {
-      const column = columnAt.get(index);
-      if (!column) continue;
-      const text = numberForColumn(column, cells[index]!, { ...this.#place, line }, this.findings);
-      if (text === undefined) tally.reported(cells[index]!);
-      if (text !== cells[index]) (changed ??= [...cells])[index] = text ?? "";
+  /** Plain rows column by column, the header and all others one by one. */
+  #pushSpans(spans: CellSpans): void {
+    let at = 0;
+    const readRow = (row: number) => this.#row(spans.row(row), spans.lines[row]!);
+    while (at < spans.size && !this.#open && !this.#failed) readRow(at++);
+    const open = this.#open;
+    if (!open?.plain) for (; at < spans.size; at++) readRow(at);
+    else {
+      // What a cutter holds back is of the rows so far: it comes before those that follow.
+      const fillHeld = () => open.passes.forEach(({ cutter, filler }) => filler.take(cutter.end()));
+      fillHeld();
+      open.plain.take(spans, at, (row) => {
+        readRow(row);
+        fillHeld();
+      });
     }
-    return changed ?? cells;
   }
 
   /** @param isCutShort whether the bytes could not be read to the end: then it is not a wonder if there are no rows. */
@@ -187,8 +179,8 @@ export class SheetReader {
     }
     // Of a sheet without headers a row ends with its last filled cell; the others are blank.
     if (least < width && cells.length < width) cells = [...cells, ...Array<string>(width - cells.length).fill("")];
-    if (numbers) cells = this.#withNumbers(open, cells, numbers, line);
-    if (this.#refusesFormulas) cells = this.#withoutFormulas(open, cells, line);
+    if (numbers) cells = withNumbers(open, cells, numbers, { ...this.#place, line }, this.findings);
+    if (this.#refusesFormulas) cells = withoutFormulas(open, cells, { ...this.#place, line }, this.findings);
     const fixedCells = fixer ? fixer.fix(cells) : cells;
     if (fixedCells !== cells) tally.fixedToBlank(cells, fixedCells);
     const wholeCells = filler ? filler.fill(fixedCells, line) : fixedCells;
@@ -248,11 +240,12 @@ export class SheetReader {
     const fixedCells = layout.columns.filter((column) => column.fixes.length > 0 && indexOf(column.header) >= 0);
     const columnAt = new Map(layout.columns.map((column) => [indexOf(column.header), column]));
     const tally = tallyOfSheet(layout, headers, positions, this.counts.cells, findings);
+    const options = this.#fillOptions(indexOf, tally);
     return {
       width: headers.length,
       least: cells.length,
       tally,
-      passes: this.#openPasses(indexOf, tally),
+      passes: this.#openPasses(options),
       languageAt: layout.languages ? indexOf(layout.languages.column) : -1,
       modelAt: layout.modelRow ? indexOf(layout.modelRow.column) : -1,
       addMade,
@@ -260,17 +253,22 @@ export class SheetReader {
       fixer: fixedCells.length > 0 ? new CellFixer(fixedCells, indexOf) : undefined,
       columnAt,
       shown: new ShownOtherwise(columnAt, findings),
+      plain: this.#options.seen ? undefined : plainRows(new FillContext(options), headers.length, this.counts),
     };
   }
 
-  #openPasses(indexOf: (header: Header) => number, tally: CellTally): ReadonlyMap<string, Pass> {
+  #fillOptions(indexOf: (header: Header) => number, tally: CellTally): FillOptions {
     const { layout, findings } = this;
     const { catalogue, file, sheet: sheetName, precedence = 0, translates = false } = this.#options;
     const overruled = (line: number, column: string | undefined) => tally.overruled(line, column);
     const headers = fieldHeaders(layout);
     const sheet = catalogue.sheets.push({ file, sheet: sheetName, headers, precedence, overruled }) - 1;
-    const options = { catalogue, sheet, indexOf, findings, translates, model: this.#model, tally, caps: this.#caps };
-    const passes = [...languagePasses(layout, options)].map(([word, filler]) => {
+    return { layout, catalogue, sheet, indexOf, findings, translates, model: this.#model, tally, caps: this.#caps };
+  }
+
+  #openPasses(options: FillOptions): ReadonlyMap<string, Pass> {
+    const { indexOf, findings, tally } = options;
+    const passes = [...languagePasses(this.layout, options)].map(([word, filler]) => {
       const own = filler.layout;
       const cutter = cutBlocks({
         lanes: own.lanes,

@@ -1,7 +1,7 @@
 /** Cells of a workbook that look otherwise than they are stored: a code that became a date, a number that is shown rounded. */
 
 import { finding, type Findings } from "../../findings/finding.js";
-import type { CellEvidence } from "../../formats/csv-read.js";
+import type { CellEvidence } from "../../formats/row-batch.js";
 import type { Location } from "../../location.js";
 import type { Column } from "../layout.js";
 

@@ -20,11 +20,7 @@ export class WrittenLines {
   }
 
   /** The cells of the next row, as they are so far. @param lacks is called where the row that it names is not in the file. */
-  filled(
-    { parent, lineOf }: WrittenRow,
-    cells: readonly string[],
-    lacks: (column: number) => void,
-  ): readonly string[] {
+  filled({ parent, lineOf }: WrittenRow, cells: readonly string[], lacks: (column: number) => void): readonly string[] {
     if (typeof lineOf !== "number") return cells;
     const line = this.#ownLines.get(parent);
     if (line === undefined) lacks(lineOf);

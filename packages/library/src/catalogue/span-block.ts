@@ -1,0 +1,101 @@
+/** Cells of a column that stay where they stand in the text of a file: a batch of them, by where each begins and ends. */
+
+import type { Cell } from "./cell.js";
+
+/** A part of a file as text. Many columns have their cells in it. */
+export class SheetText {
+  /** Made when somebody asks: a text may be one cell. */
+  #tested: Map<RegExp, boolean> | undefined;
+
+  /** @param hasLineEnds whether there are line ends that belong to cells. */
+  constructor(
+    readonly text: string,
+    readonly hasLineEnds = true,
+  ) {}
+
+  /** Whether a pattern may match in a cell. The ends of rows do not count. */
+  mayMatch(pattern: RegExp): boolean {
+    this.#tested ??= new Map();
+    let known = this.#tested.get(pattern);
+    if (known === undefined) {
+      known = pattern.test(this.hasLineEnds ? this.text : this.text.replaceAll("\r\n", "\n"));
+      this.#tested.set(pattern, known);
+    }
+    return known;
+  }
+}
+
+/** Cells in the text of a file: of a column those at every `step` places from the first on. */
+export interface SpansOfColumn {
+  readonly text: SheetText;
+  /** Below 0 for a cell that does not stand there as it is. */
+  readonly starts: Int32Array;
+  readonly ends: Int32Array;
+  readonly first: number;
+  readonly step: number;
+}
+
+const absent = 0;
+const emptied = 1;
+/** Smaller numbers are no text's. */
+const firstText = 2;
+const mostTexts = 254;
+
+export class SpanBlock {
+  readonly isLong = true;
+  readonly #texts: SheetText[] = [];
+  /** Of each cell: its text, or that there is none. */
+  readonly #which: Uint8Array;
+  readonly #starts: Int32Array;
+  readonly #ends: Int32Array;
+
+  constructor(readonly rows: number) {
+    this.#which = new Uint8Array(rows);
+    this.#starts = new Int32Array(rows);
+    this.#ends = new Int32Array(rows);
+  }
+
+  /** @returns false where no more texts have room; then nothing is set. */
+  set(at: number, cell: Cell): boolean {
+    if (typeof cell !== "string") {
+      this.#which[at] = cell === null ? emptied : absent;
+      return true;
+    }
+    if (this.#texts.length === mostTexts) return false;
+    this.#put(at, this.#texts.push(new SheetText(cell)) - 1, 0, cell.length);
+    return true;
+  }
+
+  /** Cells from a place on; blank ones are absent. @returns false where no more texts have room; then nothing is set. */
+  setSpans(at: number, count: number, { text, starts, ends, first, step }: SpansOfColumn, skipped: number): boolean {
+    let number = this.#texts.lastIndexOf(text);
+    if (number < 0 && this.#texts.length === mostTexts) return false;
+    if (number < 0) number = this.#texts.push(text) - 1;
+    for (let row = 0, place = first + skipped * step; row < count; row++, place += step) {
+      const start = starts[place]!;
+      const end = ends[place]!;
+      if (start >= 0 && start < end) this.#put(at + row, number, start, end);
+    }
+    return true;
+  }
+
+  #put(at: number, number: number, start: number, end: number): void {
+    this.#which[at] = number + firstText;
+    this.#starts[at] = start;
+    this.#ends[at] = end;
+  }
+
+  get(at: number): Cell {
+    const which = this.#which[at]!;
+    if (which < firstText) return which === emptied ? null : undefined;
+    return this.#texts[which - firstText]!.text.slice(this.#starts[at], this.#ends[at]);
+  }
+
+  cells(): Cell[] {
+    return Array.from({ length: this.rows }, (_, at) => this.get(at));
+  }
+
+  mayMatch(pattern: RegExp): boolean {
+    return this.#texts.some((text) => text.mayMatch(pattern));
+  }
+}
