@@ -28,11 +28,19 @@ export class SheetText {
 /** Cells in the text of a file: of a column those at every `step` places from the first on. */
 export interface SpansOfColumn {
   readonly text: SheetText;
-  /** Below 0 for a cell that does not stand there as it is. */
+  /** Below 0 for a cell that does not stand there as it is: `cell` has it. */
   readonly starts: Int32Array;
   readonly ends: Int32Array;
   readonly first: number;
   readonly step: number;
+  /** The cell of a place. */
+  readonly cell: (place: number) => string;
+}
+
+/** Whether nothing stands at a place. */
+export function isBlankSpan({ starts, ends }: Pick<SpansOfColumn, "starts" | "ends">, place: number): boolean {
+  const start = starts[place]!;
+  return (start < 0 ? ~start : start) === ends[place];
 }
 
 const absent = 0;
@@ -66,15 +74,17 @@ export class SpanBlock {
     return true;
   }
 
-  /** Cells from a place on; blank ones are absent. @returns false where no more texts have room; then nothing is set. */
-  setSpans(at: number, count: number, { text, starts, ends, first, step }: SpansOfColumn, skipped: number): boolean {
+  /** Cells from a place on; blank ones are absent. @returns false where no more texts have room: then only some are set. */
+  setSpans(at: number, count: number, spans: SpansOfColumn, skipped: number): boolean {
+    const { text, starts, ends, first, step } = spans;
     let number = this.#texts.lastIndexOf(text);
     if (number < 0 && this.#texts.length === mostTexts) return false;
     if (number < 0) number = this.#texts.push(text) - 1;
     for (let row = 0, place = first + skipped * step; row < count; row++, place += step) {
       const start = starts[place]!;
-      const end = ends[place]!;
-      if (start >= 0 && start < end) this.#put(at + row, number, start, end);
+      if (start >= 0) {
+        if (start < ends[place]!) this.#put(at + row, number, start, ends[place]!);
+      } else if (!isBlankSpan(spans, place) && !this.set(at + row, spans.cell(place))) return false;
     }
     return true;
   }

@@ -7,7 +7,7 @@
 
 import type { Cell } from "./cell.js";
 import { Seal } from "./seal.js";
-import { SpanBlock, type SpansOfColumn } from "./span-block.js";
+import { isBlankSpan, SpanBlock, type SpansOfColumn } from "./span-block.js";
 
 const batchBits = 11;
 const batchRows = 1 << batchBits;
@@ -115,10 +115,7 @@ export class TextColumn implements ReadonlyTextColumn {
     this.#open[at] = cell;
   }
 
-  /**
-   * Puts cells that stand in the text of a file into as many new rows, from one on. Blank ones are absent; so are those that do not stand
-   * there as they are, which are for `set`.
-   */
+  /** Puts cells that stand in the text of a file into as many new rows, from one on. Blank ones are absent. */
   writeSpans(from: number, count: number, spans: SpansOfColumn): void {
     this.seal.check();
     for (let done = 0; done < count;) {
@@ -151,9 +148,9 @@ export class TextColumn implements ReadonlyTextColumn {
   }
 }
 
-function cellIn({ text, starts, ends, first, step }: SpansOfColumn, number: number): Cell {
-  const place = first + number * step;
-  return starts[place]! >= 0 && starts[place]! < ends[place]! ? text.text.slice(starts[place], ends[place]) : undefined;
+function cellIn(spans: SpansOfColumn, number: number): Cell {
+  const place = spans.first + number * spans.step;
+  return isBlankSpan(spans, place) ? undefined : spans.cell(place);
 }
 
 /** The same cells with room for another. An array that is filled with gaps, one by one, would turn into a slow one. */

@@ -19,6 +19,7 @@ export function plainRows(context: FillContext, width: number, counts: ReadCount
 }
 
 type Values = readonly (string | undefined)[];
+const none: Values = [];
 
 export class PlainRows {
   readonly #steps: readonly ValueStep[];
@@ -71,7 +72,7 @@ export class PlainRows {
     const { table } = plan;
     const { sheet } = context;
     const record = table.size;
-    const opened = plan.entries.map(() => new Int32Array(end - from).fill(-1));
+    const opened = new Map(plan.entries.map((step) => [step, new Int32Array(end - from).fill(-1)]));
     let row = from;
     for (; row < end; row++) {
       const key = this.#keys[row]!;
@@ -84,15 +85,18 @@ export class PlainRows {
         const numbers = references[at];
         if (numbers) plan.references[at]!.column.set(own, numbers);
       }
-      for (let at = 0; at < opened.length; at++)
-        if (this.#hasEntry(plan.entries[at]!, row))
-          opened[at]![row - from] = plan.entries[at]!.table.append(sheet, line, own);
+      for (const [step, entries] of opened)
+        if (this.#hasEntry(step, row)) entries[row - from] = step.table.append(sheet, line, own);
     }
     const count = row - from;
     if (count === 0) return 0;
     this.#fillSpans(spans, text, from, count, record);
-    for (const step of plan.values) fillValues(step, this.#valuesOf(step), from, count, (at) => record + at);
-    plan.entries.forEach((step, at) => this.#fillEntries(step, opened[at]!, from, count));
+    for (const step of plan.values) {
+      const values = this.#valuesOf(step);
+      for (let at = 0; at < count; at++)
+        if (values[from + at] !== undefined) step.column.set(record + at, values[from + at]);
+    }
+    this.#fillEntries(opened, from, count);
     this.#count(spans, from, count);
     return count;
   }
@@ -113,7 +117,7 @@ export class PlainRows {
   }
 
   #valuesOf(step: ValueStep): Values {
-    return this.#values.get(step) ?? [];
+    return this.#values.get(step) ?? none;
   }
 
   #hasEntry({ values }: EntryStep, row: number): boolean {
@@ -123,20 +127,27 @@ export class PlainRows {
 
   #fillSpans(spans: CellSpans, text: SheetText, from: number, count: number, record: number): void {
     const { starts, ends } = spans;
+    const cell = (place: number) => spans.cell(place);
     for (const { index, column } of this.plan.spans) {
       const first = spans.firsts[from]! + index;
-      column.writeSpans(record, count, { text, starts, ends, first, step: this.width });
-      for (let at = 0; at < count; at++) {
-        const place = first + at * this.width;
-        if (starts[place]! < 0 && !spans.isBlank(place)) column.set(record + at, spans.cell(place));
-      }
+      column.writeSpans(record, count, { text, starts, ends, first, step: this.width, cell });
     }
   }
 
-  #fillEntries({ constants, values }: EntryStep, entries: Int32Array, from: number, count: number): void {
-    for (const { column, value } of constants)
-      for (let at = 0; at < count; at++) if (entries[at]! >= 0) column.set(entries[at]!, value);
-    for (const step of values) fillValues(step, this.#valuesOf(step), from, count, (at) => entries[at]!);
+  /** Column by column, and in each the entries in their order: what is packed is not written to again. */
+  #fillEntries(opened: ReadonlyMap<EntryStep, Int32Array>, from: number, count: number): void {
+    for (const { column, parts } of this.plan.entryColumns) {
+      const all = parts.map(({ entry, fills }) => ({
+        entries: opened.get(entry)!,
+        constant: typeof fills === "string" ? fills : undefined,
+        values: typeof fills === "string" ? none : this.#valuesOf(fills),
+      }));
+      for (let at = 0; at < count; at++)
+        for (const { entries, constant, values } of all) {
+          const value = constant ?? values[from + at];
+          if (entries[at]! >= 0 && value !== undefined) column.set(entries[at]!, value);
+        }
+    }
   }
 
   #count(spans: CellSpans, from: number, count: number): void {
@@ -170,17 +181,4 @@ function valuesIn(
     else isOdd[row] = 1;
   }
   return values;
-}
-
-function fillValues(
-  { column }: ValueStep,
-  values: Values,
-  from: number,
-  count: number,
-  recordOf: (at: number) => number,
-): void {
-  for (let at = 0; at < count; at++) {
-    const value = values[from + at];
-    if (value !== undefined) column.set(recordOf(at), value);
-  }
 }

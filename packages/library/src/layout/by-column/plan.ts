@@ -38,8 +38,13 @@ export interface ReferenceStep {
 /** The columns that make one entry together. */
 export interface EntryStep {
   readonly table: Table;
-  readonly constants: readonly { readonly column: TextColumn; readonly value: string }[];
   readonly values: readonly ValueStep[];
+}
+
+/** A column of entries, and what fills it: of which entries, with a constant or with the values of a step. */
+export interface EntryColumn {
+  readonly column: TextColumn;
+  readonly parts: readonly { readonly entry: EntryStep; readonly fills: string | ValueStep }[];
 }
 
 export interface ColumnPlan {
@@ -49,6 +54,7 @@ export interface ColumnPlan {
   readonly values: readonly ValueStep[];
   readonly references: readonly ReferenceStep[];
   readonly entries: readonly EntryStep[];
+  readonly entryColumns: readonly EntryColumn[];
   /** The positions of all columns that fill something. */
   readonly bound: readonly number[];
 }
@@ -81,6 +87,7 @@ class PlanMaker {
   readonly #values: ValueStep[] = [];
   readonly #references: ReferenceStep[] = [];
   readonly #entries = new Map<string, EntryStep & { readonly values: ValueStep[] }>();
+  readonly #entryColumns = new Map<TextColumn, EntryColumn["parts"][number][]>();
   /** What is filled already: two columns of one field are read row by row. */
   readonly #filled = new Set<string>();
 
@@ -89,9 +96,10 @@ class PlanMaker {
     readonly table: Table,
   ) {}
 
-  get made(): Pick<ColumnPlan, "spans" | "values" | "references" | "entries"> {
+  get made(): Omit<ColumnPlan, "table" | "key" | "bound"> {
     const entries = [...this.#entries.values()];
-    return { spans: this.#spans, values: this.#values, references: this.#references, entries };
+    const entryColumns = [...this.#entryColumns].map(([column, parts]) => ({ column, parts }));
+    return { spans: this.#spans, values: this.#values, references: this.#references, entries, entryColumns };
   }
 
   /** @returns whether the column's cells can be read by column. */
@@ -138,10 +146,18 @@ class PlanMaker {
     const table = this.context.catalogue.table(`${this.table.kind.name}.${name}`);
     let step = this.#entries.get(key);
     if (!step) {
-      const all = Object.entries(constants).map(([one, value]) => ({ column: table.textColumn(one), value }));
-      this.#entries.set(key, (step = { table, constants: all, values: [] }));
+      this.#entries.set(key, (step = { table, values: [] }));
+      for (const [one, value] of Object.entries(constants)) this.#fillEntries(table.textColumn(one), step, value);
     }
-    step.values.push({ index: this.context.indexOf(header), codec, column: table.textColumn(field.name) });
+    const value = { index: this.context.indexOf(header), codec, column: table.textColumn(field.name) };
+    step.values.push(value);
+    this.#fillEntries(value.column, step, value);
     return true;
+  }
+
+  #fillEntries(column: TextColumn, entry: EntryStep, fills: string | ValueStep): void {
+    const parts = this.#entryColumns.get(column) ?? [];
+    parts.push({ entry, fills });
+    this.#entryColumns.set(column, parts);
   }
 }
