@@ -1,10 +1,13 @@
 /** Finding the record that a row of another sheet names: by key, by code or another field, or by the line of a row elsewhere. */
 
-import { firstOf, present } from "../../checked.js";
+import { present } from "../../checked.js";
 import type { Catalogue } from "../../catalogue/catalogue.js";
 import type { Table } from "../../catalogue/table.js";
 import type { KindSpec } from "../../kind.js";
 import type { RowLink } from "../layout.js";
+
+/** The records of a kind, and of what contains them. */
+const most = 2;
 
 export interface IndexedRecord {
   readonly table: Table;
@@ -14,7 +17,10 @@ export interface IndexedRecord {
 /** Finds records as they are when it is made; what is added later is not found. */
 export class RecordIndex {
   readonly #tables: readonly Table[];
-  readonly #byWord = new Map<string, IndexedRecord[]>();
+  /** A record by its row and the number of its table, in one: nearly all words name one. */
+  readonly #byWord = new Map<string, number>();
+  /** The words that name several. */
+  readonly #several = new Map<string, IndexedRecord[]>();
   /** A code of a child names its parent, where the parent's kind is wanted. */
   readonly #children: Table | undefined;
 
@@ -29,15 +35,11 @@ export class RecordIndex {
     this.#tables = [catalogue.table(kind.name), ...(withSingles && above?.single ? [catalogue.table(above.name)] : [])];
     const child = catalogue.kinds.childOf(kind.name);
     this.#children = child && found.names === "code" ? catalogue.table(child.name) : undefined;
-    for (const table of this.#tables) this.#index(table, (row) => ({ table, row }));
-    if (this.#children)
-      this.#index(this.#children, (row) => ({
-        table: firstOf(this.#tables),
-        row: present(this.#children).parent(row),
-      }));
+    this.#tables.forEach((table, number) => this.#index(table, number, (row) => row));
+    if (this.#children) this.#index(this.#children, 0, (row) => present(this.#children).parent(row));
   }
 
-  #index(table: Table, recordOf: (row: number) => IndexedRecord): void {
+  #index(table: Table, number: number, recordOf: (row: number) => number): void {
     const { names, sheet } = this.found;
     const column = names === "key" || names === "line" ? undefined : table.texts.get(names);
     for (let row = 0; row < table.size; row++) {
@@ -48,13 +50,23 @@ export class RecordIndex {
             ? this.#lineOf(table, row, present(sheet))
             : column?.get(row);
       if (typeof word !== "string") continue;
-      const record = recordOf(row);
+      const record = recordOf(row) * most + number;
       const known = this.#byWord.get(word);
-      if (!known) this.#byWord.set(word, [record]);
+      if (known === undefined) this.#byWord.set(word, record);
       // A line of a group's first row is the variant's, and the product's: the kind that is wanted comes first.
-      else if (names !== "line" && known.every((one) => one.row !== record.row || one.table !== record.table))
-        known.push(record);
+      else if (names !== "line" && known !== record) this.#add(word, known, record);
     }
+  }
+
+  #add(word: string, first: number, record: number): void {
+    const several = this.#several.get(word) ?? [this.#recordOf(first)];
+    const next = this.#recordOf(record);
+    if (several.every(({ table, row }) => row !== next.row || table !== next.table)) several.push(next);
+    this.#several.set(word, several);
+  }
+
+  #recordOf(record: number): IndexedRecord {
+    return { table: this.#tables[record % most]!, row: Math.floor(record / most) };
   }
 
   #lineOf(table: Table, row: number, sheet: string): string | undefined {
@@ -63,7 +75,8 @@ export class RecordIndex {
   }
 
   find(word: string): readonly IndexedRecord[] {
-    return this.#byWord.get(word) ?? [];
+    const known = this.#byWord.get(word);
+    return known === undefined ? [] : (this.#several.get(word) ?? [this.#recordOf(known)]);
   }
 
   names(): IterableIterator<string> {
