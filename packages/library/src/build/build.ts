@@ -4,7 +4,7 @@
  * In: the resolved catalogue, a target, what is wrong so far. Out: the upload, or findings and nothing.
  */
 
-import { stepsNow, type UploadStep } from "../plan/plan.js";
+import { stepsNow, type Plan, type UploadStep } from "../plan/plan.js";
 import { Findings, type Finding, type ReadonlyFindings, type Result } from "../findings/finding.js";
 import { entryOf } from "../checked.js";
 import { writeZip } from "../formats/zip-write.js";
@@ -13,6 +13,7 @@ import type { FilesPort, Sha256 } from "../ports.js";
 import { dataPackage, type PackedFile } from "./data-package.js";
 import { canBeHeldBack, isHeldBack } from "./hold-back.js";
 import {
+  addUnwritten,
   checkCells,
   lostFindings,
   prepareBuild,
@@ -27,7 +28,7 @@ import { sheetAsHtml } from "./run-sheet-html.js";
 import { sheetAsMarkdown } from "./run-sheet-markdown.js";
 import { linesIn } from "./lines-elsewhere.js";
 import { markText, uploadMark } from "./upload-mark.js";
-import { encodeFile, fileRows, type RowSelection } from "./write-file.js";
+import { allBlocks, encodeFile, fileRows, type RowSelection } from "./write-file.js";
 import type { Language } from "../phrases/phrase.js";
 
 /** Takes the files of an upload. Nothing of them may be seen before `finish`; after `discard` nothing is left. */
@@ -75,16 +76,8 @@ export interface Upload extends Prepared {
  */
 export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<Result<Upload>> {
   const { catalogue, target, pictures, despite } = input;
-  // Where nothing about the plan hangs on the cells, they are checked as they are written: rows are made once, not twice.
-  // Files that come after a collection of ids are not written yet, and are checked anyway. Where an import writes some columns of a file,
-  // rules that compare columns see all of them only before.
-  const cellsFirst =
-    input.holdBack ||
-    target.files.size > 1 ||
-    target.slots.some(({ columns }) => columns !== undefined) ||
-    [...target.files.values()].some((file) => file.limits.bytes !== undefined);
-  const when = cellsFirst ? "cells now" : "cells when written";
-  const preparing = prepareBuild({ ...input, pictureNames: [...pictures.keys()] }, when);
+  const later = checkedLater(input);
+  const preparing = prepareBuild({ ...input, pictureNames: [...pictures.keys()] }, (file) => !later.has(file));
   const first = preparing.ok ? preparing.value : undefined;
   const findings = preparing.findings.copy();
   // What is not listed cannot be held back.
@@ -94,7 +87,7 @@ export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<
   const isUnanswered = first !== undefined && first.heldBack.unanswered.length > 0;
   const prepared = first && !isUnanswered && !isStopped() ? ((await input.replan?.(first)) ?? first) : undefined;
   if (!prepared) {
-    if (!cellsFirst) checkCells(catalogue, target, findings);
+    checkCells(catalogue, target, findings, (file) => later.has(file));
     await sink.discard();
     return { ok: false, findings };
   }
@@ -104,8 +97,15 @@ export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<
     await sink.discard();
     return { ok: true, value: { ...prepared, files: [], stopsAt: undefined }, findings };
   }
+  const whenWritten = stepsOfWhole(input, prepared.plan, later);
+  checkCells(catalogue, target, findings, (file) => later.has(file) && !whenWritten.has(file));
+  if (isStopped()) {
+    checkCells(catalogue, target, findings, (file) => whenWritten.has(file));
+    await sink.discard();
+    return { ok: false, findings };
+  }
   try {
-    const files = await writeUpload(input, prepared, sink, cellsFirst ? undefined : findings);
+    const files = await writeUpload(input, prepared, sink, findings, whenWritten);
     const isPlayed = input.rehearse !== undefined && !isStopped();
     const played = isPlayed ? await input.rehearse(prepared, filesOf(sink), findings) : undefined;
     findings.add(...(played?.findings ?? []));
@@ -123,14 +123,47 @@ export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<
   }
 }
 
+/**
+ * The files whose cells may be checked as they are written: rows are made once then, not twice. Not where the plan hangs on the cells, nor
+ * where every import writes some columns alone: rules that compare columns see all of them only before.
+ */
+function checkedLater({ holdBack, target }: BuildInput): ReadonlySet<string> {
+  const isWhole = (name: string) => target.slots.some(({ file, columns }) => file === name && columns === undefined);
+  const files = [...target.files.values()].filter(({ name, limits }) => limits.bytes === undefined && isWhole(name));
+  return new Set(holdBack ? [] : files.map(({ name }) => name));
+}
+
+/**
+ * By the name of such a file the step that writes it now, with every record and every cell. Others are checked, too, though nothing
+ * writes them whole.
+ */
+function stepsOfWhole(
+  { catalogue, target }: BuildInput,
+  plan: Plan,
+  names: ReadonlySet<string>,
+): ReadonlyMap<string, UploadStep> {
+  const steps = stepsNow(plan).filter((step) => step.is === "upload");
+  const isWhole = (step: UploadStep): boolean => {
+    const { slot, columns, from, waiting, files } = step;
+    if (slot.mode !== "create" || columns || from || waiting.size > 0 || !names.has(slot.file)) return false;
+    const blocks = files.flatMap((file) => file.blocks);
+    return allBlocks(catalogue, target, entryOf(target.files, slot.file)).every(({ layout, records }) => {
+      const own = blocks.filter((block) => block.layout === layout);
+      return own.every(({ rows }) => !rows) && own.reduce((sum, one) => sum + one.records.length, 0) === records.length;
+    });
+  };
+  return new Map(steps.filter(isWhole).map((step) => [step.slot.file, step]));
+}
+
 const filesOf = ({ read }: UploadSink): FilesPort => ({ read, list: () => Promise.resolve([]) });
 
-/** @param findings where the cells are still to be checked. */
+/** @param whenWritten by the name of a file the step whose cells are still to be checked. */
 async function writeUpload(
   input: BuildInput,
   prepared: Prepared,
   sink: UploadSink,
-  findings: Findings | undefined,
+  findings: Findings,
+  whenWritten: ReadonlyMap<string, UploadStep>,
 ): Promise<PackedFile[]> {
   const { catalogue, target, pictures } = input;
   const { plan, heldBack } = prepared;
@@ -141,8 +174,10 @@ async function writeUpload(
   for (const step of stepsNow(plan)) {
     if (step.is === "pictures")
       await recorder.write(step.name, [writeZip(only(pictures, step.files))], () => step.files.length);
+    if (step.is !== "upload") continue;
     // What is wrong with cells that were checked before has been said; said twice, it would be noise.
-    if (step.is === "upload") await writeStep(input, step, isLeftOut, lineElsewhere, recorder, findings);
+    const found = whenWritten.get(step.slot.file) === step ? findings : undefined;
+    await writeStep(input, step, isLeftOut, lineElsewhere, recorder, found);
   }
   // Beside them, what sets it all back: not part of the steps.
   for (const step of prepared.rollback ?? [])
@@ -186,27 +221,23 @@ async function writeStep(
   const check = findings
     ? rowChecks(step.from?.catalogue ?? catalogue, target, file, step.columns, findings)
     : () => undefined;
+  const unwritten = new Findings(findings?.mostPerCode ?? 0);
   for (const { name, blocks } of step.files) {
     const selection: RowSelection = { blocks, step, isLeftOut, lineElsewhere };
     let count = 0;
-    const written = fileRows(catalogue, file, selection, findings ?? new Findings(0));
+    const written = fileRows(catalogue, file, selection, unwritten);
     let products = 0;
     let product = -1;
-    const chunks = await encodeFile(
-      step.from?.catalogue ?? catalogue,
-      file,
-      written,
-      findings ?? new Findings(0),
-      (row) => {
-        count++;
-        check(row);
-        if (row.parent === product) return;
-        product = row.parent;
-        if (++products % tellEvery === 0) progress?.(name, products);
-      },
-    );
+    const chunks = await encodeFile(step.from?.catalogue ?? catalogue, file, written, unwritten, (row) => {
+      count++;
+      check(row);
+      if (row.parent === product) return;
+      product = row.parent;
+      if (++products % tellEvery === 0) progress?.(name, products);
+    });
     await recorder.write(name, chunks, () => count, step);
   }
+  if (findings) addUnwritten(unwritten, findings);
 }
 
 const encode = (text: string): Uint8Array => new TextEncoder().encode(text);

@@ -85,10 +85,12 @@ export function stoppingErrors(findings: ReadonlyFindings, despite: ReadonlySet<
 /**
  * All that comes before the files: what the target asks of each cell, what is held back, the plan. Fails where there is none. The
  * findings of the result are those found before, and what is found now.
+ *
+ * @param isCheckedNow the files whose cells are checked here; the others are checked when they are written.
  */
 export function prepareBuild(
   input: PrepareInput,
-  checking: "cells now" | "cells when written" = "cells now",
+  isCheckedNow: (file: string) => boolean = () => true,
 ): Result<Prepared> {
   const { catalogue, target } = input;
   const findings = input.found.copy();
@@ -98,7 +100,7 @@ export function prepareBuild(
   reportVariantsOnly(catalogue, target, findings);
   reportAdvice(catalogue, target, findings);
   reportCycles(catalogue, findings);
-  const bytes = checking === "cells now" ? checkCells(catalogue, target, findings) : new Map<string, Float64Array>();
+  const bytes = checkCells(catalogue, target, findings, isCheckedNow);
   const isCause = (one: Finding): boolean =>
     (one.severity === "error" && !input.despite.has(one.code)) || one.code === "resolve/held-back";
   const causes = input.holdBack ? findings.list().filter(isCause) : [];
@@ -168,14 +170,19 @@ export function measureRows(catalogue: TargetView, target: Target): Map<string, 
   return slots.length === 0 ? new Map() : checkCells(catalogue, { ...target, slots }, new Findings(0));
 }
 
-/** Checks every cell that a file can hold, and measures each record's rows where a file's bytes are limited. */
-export function checkCells(catalogue: TargetView, target: Target, findings: Findings): Map<string, Float64Array> {
+/** Checks every cell that files can hold, and measures each record's rows where a file's bytes are limited. */
+export function checkCells(
+  catalogue: TargetView,
+  target: Target,
+  findings: Findings,
+  isWanted: (file: string) => boolean = () => true,
+): Map<string, Float64Array> {
   const written = new Findings(findings.mostPerCode);
   const bytes = new Map<string, Float64Array>();
   const seen = new Set<string>();
   for (const slot of target.slots) {
     const file = entryOf(target.files, slot.file);
-    if (seen.has(file.name)) continue;
+    if (seen.has(file.name) || !isWanted(file.name)) continue;
     seen.add(file.name);
     const blocks = allBlocks(catalogue, target, file);
     const check = rowChecks(catalogue, target, file, undefined, findings);
@@ -189,8 +196,13 @@ export function checkCells(catalogue: TargetView, target: Target, findings: Find
     }
     if (measured) bytes.set(file.name, measured);
   }
-  findings.took(resultOf({}, written.without(isOfGap(findings))));
+  addUnwritten(written, findings);
   return bytes;
+}
+
+/** What could not be written, but for what has been said of its cause. */
+export function addUnwritten(written: Findings, findings: Findings): void {
+  findings.took(resultOf({}, written.without(isOfGap(findings))));
 }
 
 /** Lists that have a gap because a variant has no value on an axis: that is reported already. */

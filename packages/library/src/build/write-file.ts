@@ -76,6 +76,7 @@ export function fileRows(
   const sheets = layouts.map(({ cells }, at) => sheetCells(cells, headersOf[at]!));
   const { format } = firstOf(layouts);
   const lines = new WrittenLines(
+    layouts,
     driverOf(format).rows?.linesOf ?? (() => 1),
     rowsAbove(firstOf(layouts), firstOf(sheets).headers),
   );

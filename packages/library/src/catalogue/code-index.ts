@@ -23,7 +23,8 @@ export class CodeIndex {
     this.#tables.forEach((table, which) => {
       const column = table.texts.get("code");
       if (!column) return;
-      for (const [row, code] of column.read(0, table.size).entries()) {
+      for (let row = 0; row < table.size; row++) {
+        const code = column.get(row);
         if (typeof code !== "string") continue;
         const known = this.#first.get(code);
         if (known === undefined) this.#first.set(code, row * this.#tables.length + which);

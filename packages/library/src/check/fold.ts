@@ -17,5 +17,7 @@ export function nearlySame(folded: string, seen: ReadonlyMap<string, number>): n
 
 /** Without case, accents and spaces too many. */
 export function foldedName(name: string): string {
-  return name.normalize("NFKD").replace(/\p{M}/gu, "").toLowerCase().replace(/\s+/g, " ").trim();
+  // Most keys are of letters that have no accents.
+  const plain = /^[ -~]*$/.test(name) ? name : name.normalize("NFKD").replace(/\p{M}/gu, "");
+  return plain.toLowerCase().replace(/\s+/g, " ").trim();
 }

@@ -6,6 +6,7 @@
 
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { isUnwritable } from "../../codecs/codec.js";
+import { textCodec } from "../../codecs/scalars.js";
 import { finding } from "../../findings/finding.js";
 import { fieldName, kindOfFeed } from "../bindings/feed-kinds.js";
 import { phrase, type Text } from "../../phrases/phrase.js";
@@ -47,6 +48,9 @@ function toText(
   toValue: ToValue,
 ): ToCell {
   const { codec, feed } = binding;
+  // Most columns show a text as it is.
+  if (codec === textCodec && binding.lineEnds === undefined && feed.is === "text" && feed.otherwise === undefined)
+    return (record, parent) => (toValue(record, parent) as string | undefined) ?? "";
   // A path of none is the root word alone, where there is one.
   const isPath = feed.is === "reference" && feed.shape === "path";
   return (record, parent) => {

@@ -2,20 +2,29 @@
 
 import { unwritable, type Unwritable } from "../../codecs/codec.js";
 import { phrase } from "../../phrases/phrase.js";
+import type { Layout } from "../layout.js";
 import type { WrittenRow } from "./context.js";
 
 /** Why a row cannot name its parent's by the line. */
 export const noLine: Unwritable = unwritable("", phrase("the line of a row of this file"));
 
+/** Whether rows of a layout name others of their file by the line. */
+const namesLines = ({ shape }: Layout): boolean =>
+  shape.is === "own-row" && shape.joined.by === "reference" && shape.joined.names === "line";
+
 export class WrittenLines {
   #line = 1;
   readonly #ownLines = new Map<number, number>();
+  /** Undefined where no row names a line: then none is counted. */
+  readonly #linesOf: ((cells: readonly string[]) => number) | undefined;
 
-  /** @param linesOf how many lines a row takes. @param above the rows above the first: notes, a header. */
+  /** @param layouts those of the file. @param linesOf how many lines a row takes. @param above the rows above the first: notes, a header. */
   constructor(
-    readonly linesOf: (cells: readonly string[]) => number,
+    layouts: readonly Layout[],
+    linesOf: (cells: readonly string[]) => number,
     above: readonly (readonly string[])[],
   ) {
+    this.#linesOf = layouts.some(namesLines) ? linesOf : undefined;
     for (const cells of above) this.#line += linesOf(cells);
   }
 
@@ -29,7 +38,8 @@ export class WrittenLines {
 
   /** That row has been written. */
   next({ parent, lineOf }: WrittenRow, written: readonly string[]): void {
+    if (!this.#linesOf) return;
     if (lineOf === "named") this.#ownLines.set(parent, this.#line);
-    this.#line += this.linesOf(written);
+    this.#line += this.#linesOf(written);
   }
 }

@@ -80,7 +80,7 @@ export function writeSheet(
   const above = rowsAbove(layout, own);
   function* rows(): Generator<readonly string[]> {
     const parents = catalogue.table(writtenKind(layout, catalogue));
-    const lines = new WrittenLines(present(driverOf(layout.format).rows).linesOf, above);
+    const lines = new WrittenLines([layout], present(driverOf(layout.format).rows).linesOf, above);
     const down = new FilledDown(layout, headers);
     for (const row of writeRows(catalogue, layout, options, findings)) {
       const report = (column: string, why: Unwritable) =>
@@ -269,9 +269,10 @@ class BlockWriter {
 
   /** A cell that would come back as something else is reported, and stays blank. */
   #blankWhatBreaks(row: MutableRow, cannotHold: CellLimit): void {
-    row.cells.forEach((cell, at) => {
+    for (let at = 0; at < row.cells.length; at++) {
+      const cell = row.cells[at]!;
       const wanted = cannotHold(cell, at);
-      if (wanted === undefined) return;
+      if (wanted === undefined) continue;
       const { catalogue, findings } = this.context;
       const column = fitting(this.#columns, ({ header }) => this.#positions.get(header) === at);
       // In linked rows all columns are of what the row is about.
@@ -284,7 +285,7 @@ class BlockWriter {
       const facts = { column: column.header, text: cell, wanted };
       findings.add(finding("write/cannot-be-written", facts, location));
       row.cells[at] = "";
-    });
+    }
   }
 }
 
