@@ -27,9 +27,9 @@ function writeAsSpans(column: TextColumn, from: number, cells: readonly Cell[]):
     if (at % 40 === 39) starts[at] = ~starts[at]!;
     text += ";";
   });
-  column.writeSpans(from, cells.length, {
+  column.writeSpans(from, {
     text: new SheetText(text),
-    ...{ starts, ends, first: 0, step: 1 },
+    ...{ starts, ends, index: 0, places: Int32Array.from(cells, (_, at) => at) },
     cell: (place) => cells[place] ?? "",
   });
 }

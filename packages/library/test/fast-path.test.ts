@@ -160,6 +160,88 @@ test("plain rows by column are the same as row by row, between rows of any other
   assert.ok(taken > 1_000);
 });
 
+const groupedLayout = (shared: string) => `layout: grouped
+format: { csv: { delimiter: ";" } }
+rows: { each: variant, of: product, grouped by: Range, shared cells: ${shared} }
+lanes:
+  club: { entries: variant.prices, with: { role: price }, continued when blank: [Item, Range] }
+columns:
+  Item: variant.code
+  Range: product.key
+  Name: product.name@en
+  Shelf: { field: product.categories, as: { list: "; ", of: { path: " / ", by: name@en } } }
+  Sorts: { axes: names@en, as: { list: " + " } }
+  Sort: { axes: values@en, as: { list: " + " } }
+  Price: { field: variant.prices(price).amount, as: { decimal: "," } }
+  Stock: { field: variant.stock.quantity, as: integer }
+  Kg: { field: variant.weight, as: { decimal: "," } }
+  from: { field: club.quantityFrom, as: integer }
+  for: { field: club.customerGroup, as: { by: name@en } }
+  each: { field: club.amount, as: { decimal: "," } }
+  EAN: variant.barcode
+  Photo: { field: product.pictures.file, as: { list: ", " } }
+  Goes with: { field: product.relations(goes-with).to, as: { list: ", ", of: { by: code } } }
+`;
+const groupedHeaders = "Item;Range;Name;Shelf;Sorts;Sort;Price;Stock;Kg;from;for;each;EAN;Photo;Goes with;Note";
+const seldom = (right: fc.Arbitrary<string>) =>
+  fc.oneof({ weight: 9, arbitrary: fc.constant("") }, { weight: 1, arbitrary: right });
+
+/** The rows of some products: cells of theirs on the first row, on all, or now and then elsewhere; rows that only add a tier. */
+const groupedText = fc
+  .array(
+    fc.record({
+      range: fc.nat({ max: 30 }).map((n) => `r${n}`),
+      own: fc.tuple(often(fc.constantFrom("Smoker", "Veil", "")), often(fc.constantFrom("A / B", "A; C", ""))),
+      rest: fc.tuple(often(fc.constantFrom("a.jpg", "a.jpg, b.jpg", "")), often(fc.constantFrom("I1", "I2, I3", ""))),
+      axes: often(fc.constantFrom("Size + Colour", "Size", "")),
+      isOnAll: fc.boolean(),
+      rows: fc.array(
+        fc.record({
+          item: often(fc.nat({ max: 60 }).map((n) => `I${n}`)),
+          sort: often(fc.constantFrom("S + red", "M + red", "S", "")),
+          cells: fc.tuple(amount, often(fc.constantFrom("3", "")), amount),
+          tier: fc.tuple(seldom(fc.constantFrom("5", "x")), seldom(fc.constantFrom("Club")), seldom(amount)),
+          more: fc.array(fc.tuple(fc.constantFrom("5", "10", ""), seldom(text), amount), { maxLength: 2 }),
+          note: seldom(text),
+          strays: seldom(text),
+        }),
+        { minLength: 1, maxLength: 4 },
+      ),
+    }),
+    { maxLength: 9 },
+  )
+  .map((products) => {
+    const lines = products.flatMap(({ range, own, rest, axes, isOnAll, rows }) =>
+      rows.flatMap(({ item, sort, cells, tier, more, note, strays }, at) => {
+        const shown = (cell: string) => (at === 0 || isOnAll ? cell : strays);
+        const first = [item, range, shown(own[0]), shown(own[1]), shown(axes), sort, ...cells, ...tier];
+        const blank = Array<string>(9).fill("");
+        return [
+          [...first, "", shown(rest[0]), shown(rest[1]), note],
+          ...more.map((one) => [...blank, ...one, "", "", "", ""]),
+        ];
+      }),
+    );
+    return [groupedHeaders, ...lines.map((cells) => cells.map(asCell).join(";"))].join("\n");
+  });
+
+test("rows of records with several rows: the same, by column and row by row", async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      groupedText,
+      damage,
+      fc.constantFrom("first row", "every row"),
+      fc.integer({ min: 5, max: 4_000 }),
+      async (sheet, all, shared, chunk) => {
+        const layout = layoutOf(groupedLayout(shared));
+        await assertSame([{ layout, text: sheet }], chunk, chunk % 3 === 0 ? 25 : 100_000);
+        await assertSame([{ layout, text: damaged(sheet, all) }], 1 << 16);
+      },
+    ),
+    { numRuns: 4 * Number(process.env["PROPERTY_RUNS"] ?? 60) },
+  );
+});
+
 test("the same of every layout that is generated, its sheets whole and damaged", async () => {
   await fc.assert(
     fc.asyncProperty(drawn, damage, async (given, all) => {

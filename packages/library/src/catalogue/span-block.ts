@@ -25,14 +25,15 @@ export class SheetText {
   }
 }
 
-/** Cells in the text of a file: of a column those at every `step` places from the first on. */
+/** Cells of a column in the text of a file, one for each row. */
 export interface SpansOfColumn {
   readonly text: SheetText;
   /** Below 0 for a cell that does not stand there as it is: `cell` has it. */
   readonly starts: Int32Array;
   readonly ends: Int32Array;
-  readonly first: number;
-  readonly step: number;
+  /** By row the place of its first cell, and how far behind it the column's stands. */
+  readonly places: Int32Array;
+  readonly index: number;
   /** The cell of a place. */
   readonly cell: (place: number) => string;
 }
@@ -76,11 +77,12 @@ export class SpanBlock {
 
   /** Cells from a place on; blank ones are absent. @returns false where no more texts have room: then only some are set. */
   setSpans(at: number, count: number, spans: SpansOfColumn, skipped: number): boolean {
-    const { text, starts, ends, first, step } = spans;
+    const { text, starts, ends, places, index } = spans;
     let number = this.#texts.lastIndexOf(text);
     if (number < 0 && this.#texts.length === mostTexts) return false;
     if (number < 0) number = this.#texts.push(text) - 1;
-    for (let row = 0, place = first + skipped * step; row < count; row++, place += step) {
+    for (let row = 0; row < count; row++) {
+      const place = places[skipped + row]! + index;
       const start = starts[place]!;
       if (start >= 0) {
         if (start < ends[place]!) this.#put(at + row, number, start, ends[place]!);

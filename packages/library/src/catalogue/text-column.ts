@@ -116,8 +116,9 @@ export class TextColumn implements ReadonlyTextColumn {
   }
 
   /** Puts cells that stand in the text of a file into as many new rows, from one on. Blank ones are absent. */
-  writeSpans(from: number, count: number, spans: SpansOfColumn): void {
+  writeSpans(from: number, spans: SpansOfColumn): void {
     this.seal.check();
+    const count = spans.places.length;
     for (let done = 0; done < count;) {
       const row = from + done;
       while (row - this.#base >= batchRows) this.#pack();
@@ -149,7 +150,7 @@ export class TextColumn implements ReadonlyTextColumn {
 }
 
 function cellIn(spans: SpansOfColumn, number: number): Cell {
-  const place = spans.first + number * spans.step;
+  const place = spans.places[number]! + spans.index;
   return isBlankSpan(spans, place) ? undefined : spans.cell(place);
 }
 

@@ -1,18 +1,19 @@
 /**
- * What reading column by column needs of a layout: what each column of plain rows fills. Undefined where the layout asks for anything else;
- * then all rows are read one by one.
+ * What reading column by column needs of a layout: which columns are filled by column, and which row by row beside them. Undefined where rows
+ * of the layout are all read one by one.
  */
 
 import type { Table } from "../../catalogue/table.js";
 import type { TextColumn } from "../../catalogue/text-column.js";
-import type { ReferenceColumn } from "../../catalogue/reference-column.js";
 import type { Codec } from "../../codecs/codec.js";
 import { textCodec } from "../../codecs/scalars.js";
 import { fieldOfColumn } from "../../field-name.js";
 import { fieldOf } from "../../kind.js";
+import { AxisFill } from "../fill/axes.js";
 import type { FillContext } from "../fill/context.js";
 import { KeyReader } from "../fill/keys.js";
-import { referencesReader, type ReadReferences } from "../fill/references.js";
+import { laneFill, type RowFill } from "../fill/lanes.js";
+import { RecordFill } from "../fill/record.js";
 import type { Binding, Column, Feed, Layout } from "../layout.js";
 
 /** A column whose cells are texts of the record, as they stand in the file. */
@@ -28,13 +29,6 @@ export interface ValueStep {
   readonly column: TextColumn;
 }
 
-export interface ReferenceStep {
-  readonly index: number;
-  readonly read: ReadReferences;
-  readonly column: ReferenceColumn;
-  readonly isPath: boolean;
-}
-
 /** The columns that make one entry together. */
 export interface EntryStep {
   readonly table: Table;
@@ -47,117 +41,193 @@ export interface EntryColumn {
   readonly parts: readonly { readonly entry: EntryStep; readonly fills: string | ValueStep }[];
 }
 
-export interface ColumnPlan {
+/** What of a row is of one record. */
+export interface ScopePlan {
   readonly table: Table;
   readonly key: { readonly index: number; readonly codec: Codec };
   readonly spans: readonly SpanStep[];
   readonly values: readonly ValueStep[];
-  readonly references: readonly ReferenceStep[];
   readonly entries: readonly EntryStep[];
   readonly entryColumns: readonly EntryColumn[];
-  /** The positions of all columns that fill something. */
-  readonly bound: readonly number[];
+  /** The positions of the columns that are filled by column. */
+  readonly byColumn: readonly number[];
+  /** The positions of the others, and what fills them, row by row. */
+  readonly beside: readonly number[];
+  readonly fill: RecordFill;
+}
+
+export interface LanePlan {
+  readonly of: "parent" | "child";
+  readonly fill: RowFill | undefined;
+  /** A row continues the one above when these are all blank; never, if there are none. */
+  readonly blanks: readonly number[];
+}
+
+export interface ColumnPlan {
+  readonly parent: ScopePlan;
+  readonly child: ScopePlan | undefined;
+  /** The column that says which record a row is of, where a record has several. */
+  readonly group: number;
+  /** Whether all rows of a record show its cells. */
+  readonly isOnEveryRow: boolean;
+  readonly lanes: readonly LanePlan[];
+  readonly laneColumns: readonly number[];
+  readonly axes: AxisFill;
+  readonly axisColumns: readonly number[];
+  /** What says more of a record's axes. */
+  readonly afterAxes: RecordFill;
 }
 
 /** Whether a layout says of its rows only what each column holds. */
-const isPlain = ({ shape, link, languages, lanes, cells, filledDown, modelRow, columns, format }: Layout): boolean =>
-  shape.is === "flat" &&
+const isPlain = ({ shape, link, languages, cells, filledDown, modelRow, columns, format }: Layout): boolean =>
+  (shape.is === "flat" || shape.is === "grouped") &&
   !link &&
   !languages &&
   !modelRow &&
-  lanes.length + cells.length + filledDown.length === 0 &&
+  cells.length + filledDown.length === 0 &&
   (format.is !== "csv" || format.formulas !== "refuse") &&
   columns.every(({ fixes, blankMeans }) => fixes.length === 0 && blankMeans === undefined);
 
+const isPlainBinding = ({ feed, blankEmpties }: Binding): boolean =>
+  !blankEmpties && feed.is !== "container" && (feed.is !== "shape" || (feed.constant ?? "") === "");
+
+const isOnAxis = ({ feed }: Binding): boolean => feed.is === "axis" || feed.is === "axes" || feed.is === "named-axis";
+
 export function columnPlan(context: FillContext): ColumnPlan | undefined {
   const { layout, catalogue, translates, indexOf } = context;
+  const { shape, lanes } = layout;
   const columns = layout.columns.filter(({ header }) => indexOf(header) >= 0);
   const headers = new Set(columns.map(({ header }) => header));
   if (!isPlain(layout) || translates || headers.size < columns.length) return undefined;
-  const table = catalogue.table(layout.shape.parent.name);
-  const { alone } = new KeyReader(context, table.kind, columns, undefined);
-  if (!alone) return undefined;
-  const plan = new PlanMaker(context, table);
-  if (!columns.every((column) => column.bindings.every((binding) => plan.take(column, binding)))) return undefined;
-  return { table, key: alone, ...plan.made, bound: columns.map(({ header }) => indexOf(header)) };
+  if (!columns.every(({ bindings }) => bindings.every(isPlainBinding))) return undefined;
+  const groupColumn = shape.is === "grouped" ? shape.column : undefined;
+  const parents = catalogue.table(shape.parent.name);
+  const children = shape.child && catalogue.table(shape.child.name);
+  const laneTables = new Set(lanes.map(({ collection }) => collection));
+  const scopeOf = (is: "parent" | "child", table: Table) => {
+    // What only tells rows apart fills nothing.
+    const own = columns.filter(
+      ({ scope, bindings }) => scope.is === is && bindings.some(({ feed }) => feed.is !== "shape"),
+    );
+    const { alone } = new KeyReader(context, table.kind, own, is === "parent" ? groupColumn : undefined);
+    return alone && new ScopeMaker(context, table, own, laneTables).made(alone);
+  };
+  const parent = scopeOf("parent", parents);
+  const child = children && scopeOf("child", children);
+  if (!parent || (children && !child)) return undefined;
+  const places = (test: (column: Column) => boolean) => columns.filter(test).map(({ header }) => indexOf(header));
+  const ownersOf = (of: "parent" | "child") => (of === "parent" ? parents : children);
+  return {
+    parent,
+    child,
+    group: groupColumn === undefined ? -1 : indexOf(groupColumn),
+    isOnEveryRow: shape.is === "grouped" && shape.everyRow,
+    lanes: lanes.map((lane) => {
+      const owners = ownersOf(lane.of);
+      return {
+        of: lane.of,
+        fill: owners && laneFill(context, owners, lane, columns),
+        blanks: lane.blankColumns.map(indexOf).filter((index) => index >= 0),
+      };
+    }),
+    laneColumns: places(({ scope }) => scope.is === "lane"),
+    axes: new AxisFill(context, parents, children, columns),
+    axisColumns: places(({ bindings }) => bindings.some(isOnAxis)),
+    afterAxes: new RecordFill(
+      context,
+      parents,
+      columns.filter(({ scope }) => scope.is === "parent"),
+      ["after its axes"],
+    ),
+  };
 }
 
-class PlanMaker {
+/** Sorts the columns of one scope: those whose cells make one text of the record or of an entry go by column. */
+class ScopeMaker {
   readonly #spans: SpanStep[] = [];
   readonly #values: ValueStep[] = [];
-  readonly #references: ReferenceStep[] = [];
   readonly #entries = new Map<string, EntryStep & { readonly values: ValueStep[] }>();
   readonly #entryColumns = new Map<TextColumn, EntryColumn["parts"][number][]>();
-  /** What is filled already: two columns of one field are read row by row. */
-  readonly #filled = new Set<string>();
+  /** How many columns fill a field. */
+  readonly #feeding = new Map<string, number>();
 
+  /** @param laneTables entries that rows of lanes make, too: those are made one by one. */
   constructor(
     readonly context: FillContext,
     readonly table: Table,
+    readonly columns: readonly Column[],
+    readonly laneTables: ReadonlySet<string>,
   ) {}
 
-  get made(): Omit<ColumnPlan, "table" | "key" | "bound"> {
-    const entries = [...this.#entries.values()];
-    const entryColumns = [...this.#entryColumns].map(([column, parts]) => ({ column, parts }));
-    return { spans: this.#spans, values: this.#values, references: this.#references, entries, entryColumns };
+  made(key: ScopePlan["key"]): ScopePlan {
+    for (const { bindings } of this.columns)
+      for (const field of bindings.flatMap(({ feed }) => fieldsOf(feed)))
+        this.#feeding.set(field, (this.#feeding.get(field) ?? 0) + 1);
+    const all = this.columns.flatMap(({ bindings }) => bindings);
+    const areEntriesPlain = all.every(({ feed }) => !isOfEntries(feed) || this.#isPlainEntry(feed));
+    const isByColumn = ({ bindings }: Column): boolean =>
+      bindings.every(({ feed }) => this.#isPlainText(feed) || (areEntriesPlain && this.#isPlainEntry(feed)));
+    const [byColumn, beside] = [this.columns.filter(isByColumn), this.columns.filter((one) => !isByColumn(one))];
+    for (const column of byColumn) for (const binding of column.bindings) this.#take(column, binding);
+    const places = (some: readonly Column[]) => some.map(({ header }) => this.context.indexOf(header));
+    return {
+      table: this.table,
+      key,
+      spans: this.#spans,
+      values: this.#values,
+      entries: [...this.#entries.values()],
+      entryColumns: [...this.#entryColumns].map(([column, parts]) => ({ column, parts })),
+      byColumn: places(byColumn),
+      beside: places(beside),
+      fill: new RecordFill(this.context, this.table, beside),
+    };
   }
 
-  /** @returns whether the column's cells can be read by column. */
-  take(column: Column, binding: Binding): boolean {
-    const { feed, blankEmpties } = binding;
-    if (blankEmpties) return false;
+  #isPlainText(feed: Feed): boolean {
     if (feed.is === "key") return true;
-    if (feed.is === "text") return this.#takeText(column, binding, feed);
-    if (feed.is === "reference") return this.#takeReference(column, binding, feed);
-    return feed.is === "entry" && this.#takeEntry(column, binding, feed);
+    const isOne = feed.is === "text" && feed.otherwise === undefined && this.#feeding.get(feed.field) === 1;
+    return isOne && fieldOf(this.table.kind, fieldOfColumn(feed.field)) !== undefined;
   }
 
-  #isNew(filled: string): boolean {
-    const { size } = this.#filled;
-    return this.#filled.add(filled).size > size;
+  #isPlainEntry(feed: Feed): boolean {
+    if (feed.is !== "entry" || feed.field.is !== "text" || feed.field.list) return false;
+    const isOfKind = this.table.kind.entries?.[feed.entries] !== undefined && !this.laneTables.has(feed.entries);
+    return (
+      isOfKind && Object.keys(feed.named).length === 0 && fieldsOf(feed).every((one) => this.#feeding.get(one) === 1)
+    );
   }
 
-  #takeText({ header }: Column, { codec }: Binding, { field, otherwise }: Extract<Feed, { is: "text" }>): boolean {
-    if (otherwise !== undefined || !fieldOf(this.table.kind, fieldOfColumn(field)) || !this.#isNew(field)) return false;
+  #take({ header }: Column, { feed, codec }: Binding): void {
     const index = this.context.indexOf(header);
-    const column = this.table.textColumn(field);
-    if (codec === textCodec) this.#spans.push({ index, column });
-    else this.#values.push({ index, codec, column });
-    return true;
-  }
-
-  #takeReference({ header }: Column, binding: Binding, feed: Extract<Feed, { is: "reference" }>): boolean {
-    const { field, shape, spec, parts } = feed;
-    if (parts || spec.within !== undefined || !fieldOf(this.table.kind, field) || !this.#isNew(field)) return false;
-    this.#references.push({
-      index: this.context.indexOf(header),
-      read: referencesReader(this.context, feed, binding, header),
-      column: this.table.referenceColumn(field),
-      isPath: shape === "path",
-    });
-    return true;
-  }
-
-  #takeEntry({ header }: Column, { codec }: Binding, feed: Extract<Feed, { is: "entry" }>): boolean {
-    const { entries: name, constants, named, field } = feed;
-    const isPlainField = field.is === "text" && !field.list && Object.keys(named).length === 0;
-    const key = JSON.stringify([name, constants]);
-    if (!isPlainField || !this.table.kind.entries?.[name] || !this.#isNew(key + field.name)) return false;
-    const table = this.context.catalogue.table(`${this.table.kind.name}.${name}`);
-    let step = this.#entries.get(key);
-    if (!step) {
-      this.#entries.set(key, (step = { table, values: [] }));
-      for (const [one, value] of Object.entries(constants)) this.#fillEntries(table.textColumn(one), step, value);
+    if (feed.is === "text") {
+      const column = this.table.textColumn(feed.field);
+      if (codec === textCodec) this.#spans.push({ index, column });
+      else this.#values.push({ index, codec, column });
+    } else if (feed.is === "entry") {
+      const table = this.context.catalogue.table(`${this.table.kind.name}.${feed.entries}`);
+      const name = JSON.stringify([feed.entries, feed.constants]);
+      let step = this.#entries.get(name);
+      if (!step) {
+        this.#entries.set(name, (step = { table, values: [] }));
+        for (const [one, value] of Object.entries(feed.constants)) this.#fills(table.textColumn(one), step, value);
+      }
+      const value = { index, codec, column: table.textColumn(feed.field.name) };
+      step.values.push(value);
+      this.#fills(value.column, step, value);
     }
-    const value = { index: this.context.indexOf(header), codec, column: table.textColumn(field.name) };
-    step.values.push(value);
-    this.#fillEntries(value.column, step, value);
-    return true;
   }
 
-  #fillEntries(column: TextColumn, entry: EntryStep, fills: string | ValueStep): void {
+  #fills(column: TextColumn, entry: EntryStep, fills: string | ValueStep): void {
     const parts = this.#entryColumns.get(column) ?? [];
     parts.push({ entry, fills });
     this.#entryColumns.set(column, parts);
   }
+}
+
+const isOfEntries = (feed: Feed): boolean => feed.is === "entry" || feed.is === "entries";
+
+/** What a column fills: two columns of one field are filled row by row. */
+function fieldsOf(feed: Feed): readonly string[] {
+  if (feed.is === "text") return feed.otherwise === undefined ? [feed.field] : [feed.field, feed.otherwise];
+  return feed.is === "entry" ? [JSON.stringify([feed.entries, feed.constants, feed.field.name])] : [];
 }

@@ -21,6 +21,8 @@ export interface Cutter {
   /** Takes the next row. Returns the block that it ends, if it ends one. */
   readonly push: (cells: readonly string[], line: number) => Block | undefined;
   readonly end: () => Block | undefined;
+  /** The word of the block whose rows may go on; undefined where there is none. */
+  readonly openWord: () => string | undefined;
 }
 
 export interface CutOptions {
@@ -90,7 +92,7 @@ export function cutBlocks({ lanes, telling, roleOf, indexOf, sheet, findings, ta
     open = undefined;
     return done;
   };
-  return { push, end };
+  return { push, end, openWord: () => open?.word };
 }
 
 /** What a row is. */

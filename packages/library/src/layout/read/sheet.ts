@@ -113,16 +113,12 @@ export class SheetReader {
     let at = 0;
     const readRow = (row: number) => this.#row(spans.row(row), spans.lines[row]!);
     while (at < spans.size && !this.#open && !this.#failed) readRow(at++);
-    const open = this.#open;
-    if (!open?.plain) for (; at < spans.size; at++) readRow(at);
+    const { plain, passes } = this.#open ?? {};
+    const [pass] = passes?.values() ?? [];
+    if (!plain || !pass) for (; at < spans.size; at++) readRow(at);
     else {
-      // What a cutter holds back is of the rows so far: it comes before those that follow.
-      const fillHeld = () => open.passes.forEach(({ cutter, filler }) => filler.take(cutter.end()));
-      fillHeld();
-      open.plain.take(spans, at, (row) => {
-        readRow(row);
-        fillHeld();
-      });
+      const { cutter, filler } = pass;
+      plain.take(spans, at, { readRow, openWord: cutter.openWord, endOpen: () => filler.take(cutter.end()) });
     }
   }
 

@@ -1,0 +1,152 @@
+/** Some rows of a sheet, looked at column by column: which are not plain, what their cells hold, where records begin. */
+
+import { textCodec } from "../../codecs/scalars.js";
+import type { CellSpans } from "../../formats/cell-spans.js";
+import { blockRow, type BlockRow } from "../read/block-row.js";
+import type { ColumnPlan, ScopePlan, ValueStep } from "./plan.js";
+
+type Values = (string | undefined)[];
+
+export class SeenRows {
+  /** By row, 1 for those that are not plain. */
+  readonly isOdd: Uint8Array;
+  /** Whether a record may have more rows than its first. */
+  readonly mayGoOn: boolean;
+  readonly #isMore: Uint8Array;
+  readonly #values = new Map<ValueStep, Values>();
+  readonly #keys = new Map<ScopePlan, Values>();
+  readonly #scopes: readonly ScopePlan[];
+  /** The columns of a record, which on its further rows are blank or the same again. */
+  readonly #shared: readonly number[];
+
+  /** @param width how many cells each row has. @param most how many characters a cell may have. */
+  constructor(
+    readonly spans: CellSpans,
+    readonly plan: ColumnPlan,
+    readonly width: number,
+    most: number,
+  ) {
+    const { parent, child, lanes } = plan;
+    const { size, firsts } = spans;
+    this.#scopes = child ? [parent, child] : [parent];
+    this.mayGoOn = child !== undefined || lanes.some(({ blanks }) => blanks.length > 0);
+    this.#shared = [...parent.byColumn, ...parent.beside].filter((index) => index !== plan.group);
+    this.isOdd = new Uint8Array(size);
+    this.#isMore = new Uint8Array(size);
+    for (let row = 0; row < size; row++)
+      if (firsts[row + 1]! - firsts[row]! !== width || this.#isBlankRow(row)) this.isOdd[row] = 1;
+    for (const { blanks } of lanes) if (blanks.length > 0) this.#seeMore(blanks);
+    for (const scope of this.#scopes) {
+      for (const index of scope.byColumn) this.#seeLength(index, most);
+      this.#keys.set(scope, this.#valuesIn(scope.key));
+      const steps = [...scope.values, ...scope.entries.flatMap(({ values }) => values)];
+      for (const step of steps) this.#values.set(step, this.#valuesIn(step));
+    }
+    // A row that names no record.
+    if (plan.group >= 0)
+      for (let row = 0; row < size; row++) if (!this.isMore(row) && this.isBlank(row, plan.group)) this.isOdd[row] = 1;
+  }
+
+  #isBlankRow(row: number): boolean {
+    for (let place = this.spans.firsts[row]!; place < this.spans.firsts[row + 1]!; place++)
+      if (!this.spans.isBlank(place)) return false;
+    return true;
+  }
+
+  #seeMore(blanks: readonly number[]): void {
+    for (let row = 0; row < this.spans.size; row++)
+      if (this.isOdd[row] === 0 && blanks.every((index) => this.isBlank(row, index))) this.#isMore[row] = 1;
+  }
+
+  #seeLength(index: number, most: number): void {
+    const { starts, ends, firsts, size } = this.spans;
+    for (let row = 0; row < size; row++) {
+      const place = firsts[row]! + index;
+      const start = starts[place]!;
+      if (this.isOdd[row] === 0 && ends[place]! - (start < 0 ? ~start : start) > most) this.isOdd[row] = 1;
+    }
+  }
+
+  /** The values of a column, by row; undefined for blank cells. Rows whose cell is not in its form are not plain. */
+  #valuesIn({ index, codec }: Pick<ValueStep, "index" | "codec">): Values {
+    const { spans } = this;
+    const values: Values = new Array<string | undefined>(spans.size);
+    for (let row = 0; row < spans.size; row++) {
+      if (this.isOdd[row] !== 0 || this.isBlank(row, index)) continue;
+      const cell = this.cell(row, index);
+      const value = codec === textCodec ? cell : codec.parse(cell);
+      if (typeof value === "string") values[row] = value;
+      else this.isOdd[row] = 1;
+    }
+    return values;
+  }
+
+  cell(row: number, index: number): string {
+    return this.spans.cell(this.spans.firsts[row]! + index);
+  }
+
+  isBlank(row: number, index: number): boolean {
+    return this.spans.isBlank(this.spans.firsts[row]! + index);
+  }
+
+  valuesOf(step: ValueStep): readonly (string | undefined)[] {
+    return this.#values.get(step)!;
+  }
+
+  key(scope: ScopePlan, row: number): string | undefined {
+    return this.#keys.get(scope)![row];
+  }
+
+  /** Whether a row only adds to the one above. */
+  isMore(row: number): boolean {
+    return this.#isMore[row] === 1;
+  }
+
+  /** What groups the rows of a record. */
+  word(row: number): string {
+    return this.plan.group < 0 || this.isOdd[row] !== 0 ? "" : this.cell(row, this.plan.group);
+  }
+
+  /** Whether a plain row begins another record than that of a word. */
+  begins(row: number, word: string): boolean {
+    if (this.isMore(row)) return false;
+    return this.plan.group < 0 || this.word(row) !== word;
+  }
+
+  /** Whether the rows below the first say nothing else of what belongs to the record, or to the child above. */
+  agree(first: number, end: number): boolean {
+    const { child, isOnEveryRow } = this.plan;
+    let above = first;
+    for (let row = first + 1; row < end; row++) {
+      const isMore = this.isMore(row);
+      if (!isMore) above = row;
+      for (const index of this.#shared) if (!this.#isSame(row, first, index, isOnEveryRow && !isMore)) return false;
+      if (!isMore || !child) continue;
+      for (const index of child.byColumn) if (!this.#isSame(row, above, index, false)) return false;
+      for (const index of child.beside) if (!this.#isSame(row, above, index, false)) return false;
+    }
+    return true;
+  }
+
+  #isSame(row: number, above: number, index: number, isBlankToo: boolean): boolean {
+    if (this.isBlank(row, index) && (!isBlankToo || this.isBlank(above, index))) return true;
+    return this.cell(row, index) === this.cell(above, index);
+  }
+
+  /** The cells of a row that are filled row by row; undefined where all of them are blank. */
+  beside(row: number, isFirst: boolean): BlockRow | undefined {
+    const { parent, child, laneColumns } = this.plan;
+    const isMore = this.isMore(row);
+    let cells: string[] | undefined;
+    const add = (index: number): void => {
+      if (this.isBlank(row, index)) return;
+      cells ??= new Array<string>(this.width);
+      cells[index] = this.cell(row, index);
+    };
+    if (isFirst) for (const index of parent.beside) add(index);
+    if (child && !isMore) for (const index of child.beside) add(index);
+    for (const index of laneColumns) add(index);
+    if (!cells) return undefined;
+    return blockRow(cells, this.spans.lines[row]!, isMore ? "more" : child ? "child" : "own");
+  }
+}
