@@ -94,7 +94,7 @@ export class PlainRows {
     for (let row = first; row < end; row++) besides[row - first] = seen.beside(row, row === first) ?? this.#blank;
     const own = besides[0]!;
     const parent = this.#append(seen, plan.parent, first, -1);
-    plan.parent.fill.fill(parent, own);
+    if (own !== this.#blank) plan.parent.fill.fill(parent, own);
     run.openParent(first, parent);
     axes.parent(parent, own);
     for (const { of, fill } of lanes)
@@ -126,7 +126,7 @@ export class PlainRows {
       const own = besides[row - first]!;
       const child = this.#append(seen, scope, row, parent);
       axes.child(child, own, parent);
-      scope.fill.fill(child, own);
+      if (own !== this.#blank) scope.fill.fill(child, own);
       run.openChild(row, child);
       for (const { of, fill } of lanes) {
         if (of !== "child" || !fill) continue;

@@ -7,28 +7,33 @@ import type { ReadCounts } from "../read/counts.js";
 import type { ColumnPlan, EntryStep, ScopePlan } from "./plan.js";
 import type { SeenRows } from "./seen-rows.js";
 
-const none: readonly (string | undefined)[] = [];
-
-/** The records of one scope: one behind the other, with the row of each and its entries, -1 for none. */
+/** The records of one scope: one behind the other, with the row of each. */
 class ScopeRun {
   readonly rows = new IntList();
   #first = 0;
-  readonly #opened: ReadonlyMap<EntryStep, IntList>;
 
   constructor(
     readonly scope: ScopePlan,
     readonly seen: SeenRows,
-  ) {
-    this.#opened = new Map(scope.entries.map((step) => [step, new IntList()]));
-  }
+  ) {}
 
-  /** The entries of a record that has just been made. */
+  /** A record that has just been made; its entries are made now, as those of lanes are. */
   open(row: number, record: number, sheet: number): void {
     if (this.rows.length === 0) this.#first = record;
     this.rows.push(row);
-    for (const [step, entries] of this.#opened) {
-      const isThere = step.values.some((value) => this.seen.valuesOf(value)[row] !== undefined);
-      entries.push(isThere ? step.table.append(sheet, this.seen.spans.lines[row]!, record) : -1);
+    for (const step of this.scope.entries) this.#openEntry(step, row, record, sheet);
+  }
+
+  #openEntry({ table, constants, values }: EntryStep, row: number, record: number, sheet: number): void {
+    let entry = -1;
+    for (const step of values) {
+      const value = this.seen.valuesOf(step)[row];
+      if (value === undefined) continue;
+      if (entry < 0) {
+        entry = table.append(sheet, this.seen.spans.lines[row]!, record);
+        for (const one of constants) one.column.set(entry, one.value);
+      }
+      step.column.set(entry, value);
     }
   }
 
@@ -46,24 +51,6 @@ class ScopeRun {
         const value = values[rows[at]!];
         if (value !== undefined) step.column.set(first + at, value);
       }
-    }
-    this.#fillEntries(rows);
-  }
-
-  /** Column by column, and in each the entries in their order: what is packed is not written to again. */
-  #fillEntries(rows: Int32Array): void {
-    for (const { column, parts } of this.scope.entryColumns) {
-      const all = parts.map(({ entry, fills }) => ({
-        entries: this.#opened.get(entry)!,
-        constant: typeof fills === "string" ? fills : undefined,
-        values: typeof fills === "string" ? none : this.seen.valuesOf(fills),
-      }));
-      for (let at = 0; at < rows.length; at++)
-        for (const { entries, constant, values } of all) {
-          const entry = entries.get(at);
-          const value = constant ?? values[rows[at]!];
-          if (entry >= 0 && value !== undefined) column.set(entry, value);
-        }
     }
   }
 }

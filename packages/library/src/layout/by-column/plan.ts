@@ -32,13 +32,8 @@ export interface ValueStep {
 /** The columns that make one entry together. */
 export interface EntryStep {
   readonly table: Table;
+  readonly constants: readonly { readonly column: TextColumn; readonly value: string }[];
   readonly values: readonly ValueStep[];
-}
-
-/** A column of entries, and what fills it: of which entries, with a constant or with the values of a step. */
-export interface EntryColumn {
-  readonly column: TextColumn;
-  readonly parts: readonly { readonly entry: EntryStep; readonly fills: string | ValueStep }[];
 }
 
 /** What of a row is of one record. */
@@ -48,7 +43,6 @@ export interface ScopePlan {
   readonly spans: readonly SpanStep[];
   readonly values: readonly ValueStep[];
   readonly entries: readonly EntryStep[];
-  readonly entryColumns: readonly EntryColumn[];
   /** The positions of the columns that are filled by column. */
   readonly byColumn: readonly number[];
   /** The positions of the others, and what fills them, row by row. */
@@ -103,14 +97,13 @@ export function columnPlan(context: FillContext): ColumnPlan | undefined {
   const groupColumn = shape.is === "grouped" ? shape.column : undefined;
   const parents = catalogue.table(shape.parent.name);
   const children = shape.child && catalogue.table(shape.child.name);
-  const laneTables = new Set(lanes.map(({ collection }) => collection));
   const scopeOf = (is: "parent" | "child", table: Table) => {
     // What only tells rows apart fills nothing.
     const own = columns.filter(
       ({ scope, bindings }) => scope.is === is && bindings.some(({ feed }) => feed.is !== "shape"),
     );
     const { alone } = new KeyReader(context, table.kind, own, is === "parent" ? groupColumn : undefined);
-    return alone && new ScopeMaker(context, table, own, laneTables).made(alone);
+    return alone && new ScopeMaker(context, table, own).made(alone);
   };
   const parent = scopeOf("parent", parents);
   const child = children && scopeOf("child", children);
@@ -147,16 +140,13 @@ class ScopeMaker {
   readonly #spans: SpanStep[] = [];
   readonly #values: ValueStep[] = [];
   readonly #entries = new Map<string, EntryStep & { readonly values: ValueStep[] }>();
-  readonly #entryColumns = new Map<TextColumn, EntryColumn["parts"][number][]>();
   /** How many columns fill a field. */
   readonly #feeding = new Map<string, number>();
 
-  /** @param laneTables entries that rows of lanes make, too: those are made one by one. */
   constructor(
     readonly context: FillContext,
     readonly table: Table,
     readonly columns: readonly Column[],
-    readonly laneTables: ReadonlySet<string>,
   ) {}
 
   made(key: ScopePlan["key"]): ScopePlan {
@@ -176,7 +166,6 @@ class ScopeMaker {
       spans: this.#spans,
       values: this.#values,
       entries: [...this.#entries.values()],
-      entryColumns: [...this.#entryColumns].map(([column, parts]) => ({ column, parts })),
       byColumn: places(byColumn),
       beside: places(beside),
       fill: new RecordFill(this.context, this.table, beside),
@@ -191,7 +180,7 @@ class ScopeMaker {
 
   #isPlainEntry(feed: Feed): boolean {
     if (feed.is !== "entry" || feed.field.is !== "text" || feed.field.list) return false;
-    const isOfKind = this.table.kind.entries?.[feed.entries] !== undefined && !this.laneTables.has(feed.entries);
+    const isOfKind = this.table.kind.entries?.[feed.entries] !== undefined;
     return (
       isOfKind && Object.keys(feed.named).length === 0 && fieldsOf(feed).every((one) => this.#feeding.get(one) === 1)
     );
@@ -206,21 +195,14 @@ class ScopeMaker {
     } else if (feed.is === "entry") {
       const table = this.context.catalogue.table(`${this.table.kind.name}.${feed.entries}`);
       const name = JSON.stringify([feed.entries, feed.constants]);
-      let step = this.#entries.get(name);
-      if (!step) {
-        this.#entries.set(name, (step = { table, values: [] }));
-        for (const [one, value] of Object.entries(feed.constants)) this.#fills(table.textColumn(one), step, value);
-      }
-      const value = { index, codec, column: table.textColumn(feed.field.name) };
-      step.values.push(value);
-      this.#fills(value.column, step, value);
+      const constants = Object.entries(feed.constants).map(([one, value]) => ({
+        column: table.textColumn(one),
+        value,
+      }));
+      const step = this.#entries.get(name) ?? { table, constants, values: new Array<ValueStep>() };
+      this.#entries.set(name, step);
+      step.values.push({ index, codec, column: table.textColumn(feed.field.name) });
     }
-  }
-
-  #fills(column: TextColumn, entry: EntryStep, fills: string | ValueStep): void {
-    const parts = this.#entryColumns.get(column) ?? [];
-    parts.push({ entry, fills });
-    this.#entryColumns.set(column, parts);
   }
 }
 
