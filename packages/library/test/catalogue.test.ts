@@ -24,7 +24,7 @@ function writeAsSpans(column: TextColumn, from: number, cells: readonly Cell[]):
     text += cell ?? "";
     ends[at] = text.length;
     // Some do not stand there as they are.
-    if (at % 40 === 39) starts[at] = ~starts[at]!;
+    if (at % 40 === 39) starts[at] = ~starts[at];
     text += ";";
   });
   column.writeSpans(from, {

@@ -186,7 +186,7 @@ const groupedHeaders = "Item;Range;Name;Shelf;Sorts;Sort;Price;Stock;Kg;from;for
 const seldom = (right: fc.Arbitrary<string>) =>
   fc.oneof({ weight: 9, arbitrary: fc.constant("") }, { weight: 1, arbitrary: right });
 
-/** The rows of some products: cells of theirs on the first row, on all, or now and then elsewhere; rows that only add a tier. */
+/** The rows of some products: their cells on the first row, on all, or now and then elsewhere; rows that only add a tier. */
 const groupedText = fc
   .array(
     fc.record({

@@ -104,6 +104,17 @@ test("no file of the library takes, on whatever way, from one that takes from it
   assert.deepEqual(circles, []);
 });
 
+test("the fast path has one door: who reads a sheet", () => {
+  const takers = (wanted: string) =>
+    sourcesIn("packages/library/src").filter(
+      (file) => !file.includes("/by-column/") && importsOf(file).some((one) => one.endsWith(wanted)),
+    );
+  const src = "packages/library/src";
+  assert.deepEqual(takers("by-column/plain-rows.js"), [`${src}/layout/read/sheet.ts`]);
+  assert.deepEqual(takers("/csv-spans.js"), [`${src}/formats/csv-read.ts`]);
+  for (const inner of ["plan", "plain-run", "seen-rows"]) assert.deepEqual(takers(`by-column/${inner}.js`), []);
+});
+
 test("the library takes nothing from Node outside node/, and nothing from the command line or the stand-ins", () => {
   for (const file of sourcesIn("packages/library/src"))
     for (const specifier of importsOf(file)) {

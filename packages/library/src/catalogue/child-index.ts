@@ -86,7 +86,7 @@ export class ChildIndex {
     return changed ? changed.rows.length : this.#endOf(parent) - this.#endOf(parent - 1);
   }
 
-  /** Where a parent's rows end in the list; those of the next begin there. What is no parent has none. */
+  /** Where a parent's rows end in the list; those of the next begin there. Where a parent is not in it, it has none. */
   #endOf(parent: number): number {
     if (parent < 0 || this.#ends.length === 0) return 0;
     return this.#ends[Math.min(parent, this.#ends.length - 1)]!;

@@ -8,7 +8,7 @@ import type { CellSpans } from "../../formats/cell-spans.js";
 import type { FillContext } from "../fill/context.js";
 import { blockRow, type BlockRow } from "../read/block-row.js";
 import type { ReadCounts } from "../read/counts.js";
-import { columnPlan, type ColumnPlan, type ScopePlan } from "./plan.js";
+import { columnPlan, type ColumnPlan, type RecordColumns } from "./plan.js";
 import { PlainRun } from "./plain-run.js";
 import { SeenRows } from "./seen-rows.js";
 
@@ -112,7 +112,7 @@ export class PlainRows {
   #fillChildren(
     seen: SeenRows,
     run: PlainRun,
-    scope: ScopePlan,
+    scope: RecordColumns,
     {
       first,
       end,
@@ -136,7 +136,7 @@ export class PlainRows {
     }
   }
 
-  #append(seen: SeenRows, scope: ScopePlan, row: number, parent: number): number {
+  #append(seen: SeenRows, scope: RecordColumns, row: number, parent: number): number {
     const record = scope.table.append(this.context.sheet, seen.spans.lines[row]!, parent);
     scope.table.nameRecord(record, seen.key(scope, row) ?? "");
     return record;

@@ -4,7 +4,7 @@ import { IntList } from "../../catalogue/int-list.js";
 import { SheetText } from "../../catalogue/span-block.js";
 import type { FillContext } from "../fill/context.js";
 import type { ReadCounts } from "../read/counts.js";
-import type { ColumnPlan, EntryStep, ScopePlan } from "./plan.js";
+import type { ColumnPlan, EntryStep, RecordColumns } from "./plan.js";
 import type { SeenRows } from "./seen-rows.js";
 
 /** The records of one scope: one behind the other, with the row of each. */
@@ -13,7 +13,7 @@ class ScopeRun {
   #first = 0;
 
   constructor(
-    readonly scope: ScopePlan,
+    readonly scope: RecordColumns,
     readonly seen: SeenRows,
   ) {}
 

@@ -37,7 +37,7 @@ export interface EntryStep {
 }
 
 /** What of a row is of one record. */
-export interface ScopePlan {
+export interface RecordColumns {
   readonly table: Table;
   readonly key: { readonly index: number; readonly codec: Codec };
   readonly spans: readonly SpanStep[];
@@ -50,7 +50,7 @@ export interface ScopePlan {
   readonly fill: RecordFill;
 }
 
-export interface LanePlan {
+export interface LaneFilling {
   readonly of: "parent" | "child";
   readonly fill: RowFill | undefined;
   /** A row continues the one above when these are all blank; never, if there are none. */
@@ -58,13 +58,13 @@ export interface LanePlan {
 }
 
 export interface ColumnPlan {
-  readonly parent: ScopePlan;
-  readonly child: ScopePlan | undefined;
+  readonly parent: RecordColumns;
+  readonly child: RecordColumns | undefined;
   /** The column that says which record a row is of, where a record has several. */
   readonly group: number;
   /** Whether all rows of a record show its cells. */
   readonly isOnEveryRow: boolean;
-  readonly lanes: readonly LanePlan[];
+  readonly lanes: readonly LaneFilling[];
   readonly laneColumns: readonly number[];
   readonly axes: AxisFill;
   readonly axisColumns: readonly number[];
@@ -72,7 +72,7 @@ export interface ColumnPlan {
   readonly afterAxes: RecordFill;
 }
 
-/** Whether a layout says of its rows only what each column holds. */
+/** Whether rows of a layout hold nothing but what their columns are bound to. */
 const isPlain = ({ shape, link, languages, cells, filledDown, modelRow, columns, format }: Layout): boolean =>
   (shape.is === "flat" || shape.is === "grouped") &&
   !link &&
@@ -149,7 +149,7 @@ class ScopeMaker {
     readonly columns: readonly Column[],
   ) {}
 
-  made(key: ScopePlan["key"]): ScopePlan {
+  made(key: RecordColumns["key"]): RecordColumns {
     for (const { bindings } of this.columns)
       for (const field of bindings.flatMap(({ feed }) => fieldsOf(feed)))
         this.#feeding.set(field, (this.#feeding.get(field) ?? 0) + 1);

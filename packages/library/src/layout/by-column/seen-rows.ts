@@ -3,7 +3,7 @@
 import { textCodec } from "../../codecs/scalars.js";
 import type { CellSpans } from "../../formats/cell-spans.js";
 import { blockRow, type BlockRow } from "../read/block-row.js";
-import type { ColumnPlan, ScopePlan, ValueStep } from "./plan.js";
+import type { ColumnPlan, RecordColumns, ValueStep } from "./plan.js";
 
 type Values = (string | undefined)[];
 
@@ -14,8 +14,8 @@ export class SeenRows {
   readonly mayGoOn: boolean;
   readonly #isMore: Uint8Array;
   readonly #values = new Map<ValueStep, Values>();
-  readonly #keys = new Map<ScopePlan, Values>();
-  readonly #scopes: readonly ScopePlan[];
+  readonly #keys = new Map<RecordColumns, Values>();
+  readonly #scopes: readonly RecordColumns[];
   /** The columns of a record, which on its further rows are blank or the same again. */
   readonly #shared: readonly number[];
 
@@ -93,7 +93,7 @@ export class SeenRows {
     return this.#values.get(step)!;
   }
 
-  key(scope: ScopePlan, row: number): string | undefined {
+  key(scope: RecordColumns, row: number): string | undefined {
     return this.#keys.get(scope)![row];
   }
 

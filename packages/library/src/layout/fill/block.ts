@@ -116,7 +116,7 @@ export class BlockFill {
         const parent = this.open(first, found, repeated);
         this.fillParent(parent, rows);
         below(parent, rows);
-        this.checkShared(parent, first, rows.slice(1), isOnEveryRow);
+        if (rows.length > 1) this.checkShared(parent, first, rows.slice(1), isOnEveryRow);
         this.close(parent, rows);
       },
       end: () => undefined,
