@@ -4,6 +4,7 @@ import { mkdtemp, readdir, readFile, rm, writeFile, mkdir } from "node:fs/promis
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test } from "node:test";
+import fc from "fast-check";
 import { unzipSync } from "fflate";
 import { Findings, type Finding, type Target, type UploadSink } from "#src/index.js";
 import { buildUpload, prepareBuild, uploadMark } from "#src/parts.js";
@@ -54,6 +55,41 @@ test("writes numbered files, pictures, a manifest and a run sheet", async () => 
   assert.match(
     text("run-sheet.md"),
     /\| \[ \] \| `02-items.csv` \| 2 \| 2 products with 2 codes: 2 rows created, none refused \|/,
+  );
+});
+
+test("the same cells are wrong, whether they are checked before they are written or while they are", async () => {
+  const key = fc.constantFrom("a", "b", "c", "d", "e", "f");
+  const row = fc.record({
+    key,
+    Name: fc.constantFrom("Smoker", "x".repeat(90), " spaced", "=1+1", ""),
+    Price: fc.constantFrom("1,00", "2,00", "9999999999,00", ""),
+    Shelf: fc.constantFrom("Hives / Full", "Hives", ""),
+    Goes: fc.oneof(
+      fc.constant(""),
+      key.map((one) => `C-${one}`),
+    ),
+  });
+  const unlimited = pennywort((text) => text.replace(/^ {4}limits:.*\n/m, ""));
+  await fc.assert(
+    fc.asyncProperty(
+      fc.uniqueArray(row, { selector: (one) => one.key, minLength: 1 }),
+      fc.constantFrom(unlimited, pennywort()),
+      fc.boolean(),
+      async (rows, target, isDespite) => {
+        const despite = isDespite ? ["target/too-long", "target/required", "target/out-of-range"] : [];
+        const cells = rows.map(({ key: own, Goes, ...rest }) => single(own, { ...rest, "Goes with": Goes }));
+        const { list, upload, memory } = await build(cells, { target, despite });
+        const { catalogue, findings } = await read([{ layout: rangeLayout, csv: rangeCsv(...cells) }]);
+        const choices = { holdBack: false, despite: new Set(despite), found: findings, pictureNames: ["a.png"] };
+        const prepared = prepareBuild({ catalogue, target, ...choices });
+        assert.deepEqual(list, prepared.findings.list());
+        assert.equal(memory.state, upload ? "finished" : "discarded");
+        const errors = list.filter(({ severity, code }) => severity === "error" && !despite.includes(code));
+        assert.equal(upload === undefined, errors.length > 0);
+      },
+    ),
+    { numRuns: Number(process.env["PROPERTY_RUNS"] ?? 60) },
   );
 });
 

@@ -21,6 +21,13 @@ export interface RowByRow {
   readonly endOpen: () => void;
 }
 
+/** The rows of one record, and what of each is filled row by row. */
+interface RecordRows {
+  readonly first: number;
+  readonly end: number;
+  readonly besides: readonly BlockRow[];
+}
+
 /** @param width how many cells each row has. @returns undefined where rows of the layout are read one by one. */
 export function plainRows(context: FillContext, width: number, counts: ReadCounts): PlainRows | undefined {
   const plan = isFastPathOn() ? columnPlan(context) : undefined;
@@ -48,22 +55,17 @@ export class PlainRows {
       run.finish();
       for (let row = first; row < end; row++) rowByRow.readRow(row);
     };
-    for (let row = from; row < size;) {
-      const open = rowByRow.openWord();
-      if (open !== undefined) {
-        if (seen.isOdd[row] !== 0 || !seen.begins(row, open)) {
-          readRows(row, ++row);
-          continue;
-        }
-        rowByRow.endOpen();
-      }
+    let row = from;
+    while (row < size) {
       let end = row + 1;
-      const word = seen.word(row);
-      while (end < size && seen.isOdd[row] === 0 && seen.isOdd[end] === 0 && !seen.begins(end, word)) end++;
-      // Of a record whose rows may go on behind these, not all are known yet.
-      const isWhole = seen.isOdd[row] === 0 && (!seen.mayGoOn || (end < size && seen.isOdd[end] === 0));
-      if (isWhole && this.#isPlain(seen, row, end)) this.#fill(seen, run, row, end);
-      else readRows(row, end);
+      const open = rowByRow.openWord();
+      if (open !== undefined && (seen.isOdd[row] !== 0 || !seen.begins(row, open))) readRows(row, end);
+      else {
+        if (open !== undefined) rowByRow.endOpen();
+        end = seen.endOfRecord(row);
+        if (seen.isWhole(row, end) && this.#isPlain(seen, row, end)) this.#fill(seen, run, row, end);
+        else readRows(row, end);
+      }
       row = end;
     }
     run.finish();
@@ -99,13 +101,10 @@ export class PlainRows {
     axes.parent(parent, own);
     for (const { of, fill } of lanes)
       if (of === "parent" && fill) for (const one of besides) if (one !== this.#blank) fill.fill(parent, one);
-    if (plan.child) this.#fillChildren(seen, run, plan.child, { first, end, parent, besides });
+    if (plan.child) this.#fillChildren(seen, run, plan.child, parent, { first, end, besides });
     afterAxes.fill(parent, own);
-    context.close(
-      besides.filter((one) => one !== this.#blank),
-      plan.parent.table,
-      parent,
-    );
+    const filled = besides.filter((one) => one !== this.#blank);
+    context.close(filled, plan.parent.table, parent);
     run.see(first, end);
   }
 
@@ -113,12 +112,8 @@ export class PlainRows {
     seen: SeenRows,
     run: PlainRun,
     scope: RecordColumns,
-    {
-      first,
-      end,
-      parent,
-      besides,
-    }: { readonly first: number; readonly end: number; readonly parent: number; readonly besides: readonly BlockRow[] },
+    parent: number,
+    { first, end, besides }: RecordRows,
   ): void {
     const { axes, lanes } = this.plan;
     for (let row = first; row < end; row++) {

@@ -11,7 +11,7 @@ export class SeenRows {
   /** By row, 1 for those that are not plain. */
   readonly isOdd: Uint8Array;
   /** Whether a record may have more rows than its first. */
-  readonly mayGoOn: boolean;
+  readonly #mayGoOn: boolean;
   readonly #isMore: Uint8Array;
   readonly #values = new Map<ValueStep, Values>();
   readonly #keys = new Map<RecordColumns, Values>();
@@ -29,7 +29,7 @@ export class SeenRows {
     const { parent, child, lanes } = plan;
     const { size, firsts } = spans;
     this.#scopes = child ? [parent, child] : [parent];
-    this.mayGoOn = child !== undefined || lanes.some(({ blanks }) => blanks.length > 0);
+    this.#mayGoOn = child !== undefined || lanes.some(({ blanks }) => blanks.length > 0);
     this.#shared = [...parent.byColumn, ...parent.beside].filter((index) => index !== plan.group);
     this.isOdd = new Uint8Array(size);
     this.#isMore = new Uint8Array(size);
@@ -111,6 +111,21 @@ export class SeenRows {
   begins(row: number, word: string): boolean {
     if (this.isMore(row)) return false;
     return this.plan.group < 0 || this.word(row) !== word;
+  }
+
+  /** Behind the last row, as far as rows are plain, of the record that begins at one; of a row that is not plain that row alone. */
+  endOfRecord(first: number): number {
+    let end = first + 1;
+    if (this.isOdd[first] !== 0) return end;
+    const word = this.word(first);
+    while (end < this.spans.size && this.isOdd[end] === 0 && !this.begins(end, word)) end++;
+    return end;
+  }
+
+  /** Whether these are plain rows, and all of their record: rows that are not seen yet may go on with it. */
+  isWhole(first: number, end: number): boolean {
+    if (this.isOdd[first] !== 0) return false;
+    return !this.#mayGoOn || (end < this.spans.size && this.isOdd[end] === 0);
   }
 
   /** Whether the rows below the first say nothing else of what belongs to the record, or to the child above. */
