@@ -92,17 +92,17 @@ export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<
     return { ok: false, findings };
   }
   findings.add(...lostFindings(prepared));
-  // What the platform has already is not sent again: then there is no folder to write.
-  if (prepared.plan.steps.length === 0 && input.there?.isBegun) {
-    await sink.discard();
-    return { ok: true, value: { ...prepared, files: [], stopsAt: undefined }, findings };
-  }
   const whenWritten = stepsOfWhole(input, prepared.plan, later);
   checkCells(catalogue, target, findings, (file) => later.has(file) && !whenWritten.has(file));
   if (isStopped()) {
     checkCells(catalogue, target, findings, (file) => whenWritten.has(file));
     await sink.discard();
     return { ok: false, findings };
+  }
+  // What the platform has already is not sent again: then there is no folder to write.
+  if (prepared.plan.steps.length === 0 && input.there?.isBegun) {
+    await sink.discard();
+    return { ok: true, value: { ...prepared, files: [], stopsAt: undefined }, findings };
   }
   try {
     const files = await writeUpload(input, prepared, sink, findings, whenWritten);
