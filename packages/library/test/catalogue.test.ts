@@ -6,6 +6,7 @@ import { Catalogue } from "#src/catalogue/catalogue.js";
 import { entryLookup } from "#src/catalogue/entry-lookup.js";
 import type { Cell } from "#src/catalogue/cell.js";
 import { SheetText } from "#src/catalogue/span-block.js";
+import { CellSpans } from "#src/formats/cell-spans.js";
 import { TextColumn } from "#src/catalogue/text-column.js";
 import { Kinds } from "#src/kinds.js";
 import { check, codes, one, those, rangeCsv, rangeLayout, read, single } from "./support.js";
@@ -20,18 +21,16 @@ function writeAsSpans(column: TextColumn, from: number, cells: readonly Cell[]):
   const ends = new Int32Array(cells.length);
   let text = "";
   cells.forEach((cell, at) => {
-    starts[at] = text.length;
-    text += cell ?? "";
+    // Some do not stand there as they are: their quotes are doubled.
+    const isDoubled = at % 40 === 39;
+    starts[at] = isDoubled ? ~text.length : text.length;
+    text += isDoubled ? (cell ?? "").replaceAll('"', '""') : (cell ?? "");
     ends[at] = text.length;
-    // Some do not stand there as they are.
-    if (at % 40 === 39) starts[at] = ~starts[at];
     text += ";";
   });
-  column.writeSpans(from, {
-    text: new SheetText(text),
-    ...{ starts, ends, index: 0, places: Int32Array.from(cells, (_, at) => at) },
-    cell: (place) => cells[place] ?? "",
-  });
+  const places = Int32Array.from(cells, (_, at) => at);
+  const spans = new CellSpans(text, '"', starts, ends, places, [], true);
+  column.writeSpans(from, { text: new SheetText(text), cells: spans, places, index: 0 });
 }
 
 test("holds every cell that was put into a column, through its batches and later changes", () => {

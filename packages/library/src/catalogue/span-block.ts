@@ -1,5 +1,6 @@
 /** Cells of a column that stay where they stand in the text of a file: a batch of them, by where each begins and ends. */
 
+import type { CellSpans } from "../formats/cell-spans.js";
 import type { Cell } from "./cell.js";
 
 /** A part of a file as text. Many columns have their cells in it. */
@@ -28,20 +29,11 @@ export class SheetText {
 /** Cells of a column in the text of a file, one for each row. */
 export interface SpansOfColumn {
   readonly text: SheetText;
-  /** Below 0 for a cell that does not stand there as it is: `cell` has it. */
-  readonly starts: Int32Array;
-  readonly ends: Int32Array;
+  /** The cells of that text; a start below 0 is of one that does not stand there as it is. */
+  readonly cells: Pick<CellSpans, "starts" | "ends" | "cell" | "isBlank">;
   /** By row the place of its first cell, and how far behind it the column's stands. */
   readonly places: Int32Array;
   readonly index: number;
-  /** The cell of a place. */
-  readonly cell: (place: number) => string;
-}
-
-/** Whether nothing stands at a place. */
-export function isBlankSpan({ starts, ends }: Pick<SpansOfColumn, "starts" | "ends">, place: number): boolean {
-  const start = starts[place]!;
-  return (start < 0 ? ~start : start) === ends[place];
 }
 
 const absent = 0;
@@ -77,7 +69,8 @@ export class SpanBlock {
 
   /** Cells from a place on; blank ones are absent. @returns false where no more texts have room: then only some are set. */
   setSpans(at: number, count: number, spans: SpansOfColumn, skipped: number): boolean {
-    const { text, starts, ends, places, index } = spans;
+    const { text, cells, places, index } = spans;
+    const { starts, ends } = cells;
     let number = this.#texts.lastIndexOf(text);
     if (number < 0 && this.#texts.length === mostTexts) return false;
     if (number < 0) number = this.#texts.push(text) - 1;
@@ -86,7 +79,7 @@ export class SpanBlock {
       const start = starts[place]!;
       if (start >= 0) {
         if (start < ends[place]!) this.#put(at + row, number, start, ends[place]!);
-      } else if (!isBlankSpan(spans, place) && !this.set(at + row, spans.cell(place))) return false;
+      } else if (!cells.isBlank(place) && !this.set(at + row, cells.cell(place))) return false;
     }
     return true;
   }

@@ -7,7 +7,7 @@
 
 import type { Cell } from "./cell.js";
 import { Seal } from "./seal.js";
-import { isBlankSpan, SpanBlock, type SpansOfColumn } from "./span-block.js";
+import { SpanBlock, type SpansOfColumn } from "./span-block.js";
 
 const batchBits = 11;
 const batchRows = 1 << batchBits;
@@ -149,9 +149,9 @@ export class TextColumn implements ReadonlyTextColumn {
   }
 }
 
-function cellIn(spans: SpansOfColumn, number: number): Cell {
-  const place = spans.places[number]! + spans.index;
-  return isBlankSpan(spans, place) ? undefined : spans.cell(place);
+function cellIn({ cells, places, index }: SpansOfColumn, number: number): Cell {
+  const place = places[number]! + index;
+  return cells.isBlank(place) ? undefined : cells.cell(place);
 }
 
 /** The same cells with room for another. An array that is filled with gaps, one by one, would turn into a slow one. */

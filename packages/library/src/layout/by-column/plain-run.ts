@@ -41,10 +41,9 @@ class ScopeRun {
     const { scope, seen } = this;
     const first = this.#first;
     const rows = this.rows.toArray();
-    const { starts, ends, firsts } = seen.spans;
-    const places = rows.map((row) => firsts[row]!);
-    const cell = (place: number) => seen.spans.cell(place);
-    for (const { index, column } of scope.spans) column.writeSpans(first, { text, starts, ends, places, index, cell });
+    const cells = seen.spans;
+    const places = rows.map((row) => cells.firsts[row]!);
+    for (const { index, column } of scope.spans) column.writeSpans(first, { text, cells, places, index });
     for (const step of scope.values) {
       const values = seen.valuesOf(step);
       for (let at = 0; at < rows.length; at++) {
