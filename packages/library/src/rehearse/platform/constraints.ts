@@ -5,7 +5,7 @@
 
 import { fieldOf, type KindSpec } from "../../kind.js";
 import type { Kinds } from "../../kinds.js";
-import { recordsIn, textIn, type HeldRecord, type PlatformStore } from "./store.js";
+import { firstField, recordsIn, textIn, type HeldRecord, type PlatformStore } from "./store.js";
 
 /** How a record is looked at. */
 interface LookedAt {
@@ -151,4 +151,4 @@ function combination(record: HeldRecord): string {
 
 /** The name that it was made by: it was the first. */
 const mainName = ({ fields }: HeldRecord): string =>
-  textIn(fields, [...fields.keys()].find((field) => field.startsWith("name@")) ?? "") ?? "";
+  textIn(fields, firstField(fields, (field) => field.startsWith("name@")) ?? "") ?? "";

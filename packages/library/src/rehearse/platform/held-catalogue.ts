@@ -10,7 +10,7 @@ import { present } from "../../checked.js";
 import type { KindSpec } from "../../kind.js";
 import { containersFirst } from "../../match/correspondence.js";
 import type { PlatformState } from "./state.js";
-import { recordsIn, textIn, type HeldCell, type HeldRecord } from "./store.js";
+import { firstField, isOfPlatform, recordsIn, textIn, valueOf, type HeldCells, type HeldRecord } from "./store.js";
 
 /** A platform's records as a catalogue. */
 export interface HeldCatalogue {
@@ -106,8 +106,9 @@ class CatalogueMaker {
   /** What makes records that were named within others one: the names in all languages, and what they are contained in. */
   #sameName(record: HeldRecord): string {
     const names: string[] = [];
-    for (const [field, { value }] of record.fields)
-      if (field.startsWith("name@")) names.push(`${field}\u0000${String(value)}`);
+    record.fields.each((field, cell) => {
+      if (field.startsWith("name@")) names.push(`${field}\u0000${String(valueOf(cell))}`);
+    });
     const container = record.container ? this.#rows.get(record.container) : -1;
     return `${record.kind}\u0001${container}\u0001${names.sort().join("\u0001")}`;
   }
@@ -116,8 +117,8 @@ class CatalogueMaker {
     const { fields, container, owner } = record;
     const key = textIn(fields, "key") ?? textIn(fields, "code");
     if (key !== undefined) return key;
-    const name = [...fields].find(([field]) => field.startsWith("name@"))?.[1].value;
-    const own = typeof name === "string" ? name : String(record.number);
+    const named = firstField(fields, (field) => field.startsWith("name@"));
+    const own = (named === undefined ? undefined : textIn(fields, named)) ?? String(record.number);
     const above =
       container ?? (this.state.kinds.get(record.kind).within === undefined ? recordsIn(fields, "parent")[0] : owner);
     const row = above && this.#rows.get(above);
@@ -134,22 +135,23 @@ class CatalogueMaker {
       const to = into === record ? table : this.catalogue.table(into.kind);
       this.#fields(to, own, row, record.fields);
       if (record.owner && kind.within !== undefined) this.#refer(to, kind.within, row, [record.owner]);
-      for (const [list, entries] of record.entries) {
-        if (!own.entries?.[list]) continue;
+      record.entries.each((list, entries) => {
+        if (!own.entries?.[list]) return;
         const inner = this.catalogue.table(`${own.name}.${list}`);
         const embedded = this.state.kinds.get(own.entries[list]);
         for (const entry of entries) this.#fields(inner, embedded, inner.append(0, record.number + 1, row), entry);
-      }
+      });
     }
   }
 
-  #fields(table: Table, kind: KindSpec, row: number, fields: ReadonlyMap<string, HeldCell>): void {
-    for (const [field, { value, isOfPlatform }] of fields) {
-      if (field === "key" || field === "id" || (typeof value === "string" && value === "")) continue;
+  #fields(table: Table, kind: KindSpec, row: number, fields: HeldCells): void {
+    fields.each((field, cell) => {
+      const value = valueOf(cell);
+      if (field === "key" || field === "id" || value === "") return;
       if (typeof value === "string") table.setText(field, row, value);
       else this.#referTo(table, kind, field, row, recordsIn(fields, field));
-      if (isOfPlatform) this.#noteOfPlatform(table.name, field, row);
-    }
+      if (isOfPlatform(cell)) this.#noteOfPlatform(table.name, field, row);
+    });
   }
 
   #noteOfPlatform(table: string, field: string, row: number): void {
@@ -191,10 +193,11 @@ function isLeftOver(record: HeldRecord): boolean {
   const { owner, container } = record;
   if (!owner) return false;
   if (!owner.isThere) return true;
-  const leads = (cells: ReadonlyMap<string, HeldCell>): boolean => {
-    for (const { value } of cells.values()) if (typeof value !== "string" && value.includes(record)) return true;
-    return false;
-  };
-  const isLed = leads(owner.fields) || [...owner.entries.values()].some((entries) => entries.some(leads));
+  const leads = (cells: HeldCells): boolean =>
+    cells.some((_, cell) => {
+      const value = valueOf(cell);
+      return typeof value !== "string" && value.includes(record);
+    });
+  const isLed = leads(owner.fields) || owner.entries.some((_, entries) => entries.some(leads));
   return !isLed && !(container?.owner === owner && !isLeftOver(container));
 }

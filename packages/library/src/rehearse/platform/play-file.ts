@@ -179,6 +179,7 @@ class FileRun {
     for (const row of rows) if (row.reasons.size === 0) this.#note(row, player);
     for (const from of this.#plan.left) this.#abandoned(from);
     this.#plan.left.clear();
+    this.platform.store.close(mark.store);
   }
 
   #mark(): Mark {

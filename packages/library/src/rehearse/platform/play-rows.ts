@@ -12,7 +12,7 @@ import { identify, type Identified } from "./identify.js";
 import type { PlayedRow } from "./played.js";
 import { cellOf, RowReader, type Waits } from "./row-reader.js";
 import { storedIn } from "./stored.js";
-import { textIn, type Beginning, type HeldEntry, type HeldRecord } from "./store.js";
+import { textIn, valueIn, type Beginning, type HeldEntry, type HeldRecord } from "./store.js";
 
 /** The entries that the rows of a lane have said of a record so far. */
 interface OpenLane {
@@ -298,7 +298,7 @@ export class BlockPlayer {
     const place = this.#reader.place(played, kind, owner, true);
     const acts = this.#reader.acts(played, true);
     if (lane.holds === "references")
-      return this.#reference(place, uses, acts, cell, said.length > 0, () => said.push({ played, entry: new Map() }));
+      return this.#reference(place, uses, acts, cell, said.length > 0, () => said.push({ played, entry: place.store.newEntry(kind.name) }));
     const entry = laneEntry(place, own, acts, undefined);
     if (!entry) return;
     const isSame = sameKey(this.plan.kinds.get(present(kind.entries)[lane.collection]!));
@@ -422,7 +422,7 @@ export class BlockPlayer {
       field,
       fieldOf(embedded, field)?.reference?.otherwise ?? field,
     ]);
-    const told = laneEntry(place, keys, this.#reader.acts(played, true), undefined) ?? new Map();
+    const told = laneEntry(place, keys, this.#reader.acts(played, true), undefined) ?? store.newEntry(embedded.name);
     if (played.reasons.size > 0) return;
     const old = all.find((entry) => sameKey(embedded, fields)(entry, told));
     const acts = this.#reader.acts(played, old === undefined);
@@ -452,6 +452,6 @@ function calledIn({ kind, fields }: HeldRecord): PlayedRow["about"] {
 const laneIn = ({ lanes }: PlayedLayout, lane: Lane): PlayedLane => fitting(lanes, (one) => one.lane === lane);
 
 const textOf = (entry: HeldEntry, field: string): string | undefined => {
-  const value = entry.get(field)?.value;
+  const value = valueIn(entry, field);
   return typeof value === "string" ? value : value && value.length > 0 ? String(value[0]!.number) : undefined;
 };

@@ -4,7 +4,7 @@ import { referenceFields, targetsOf, type ResolvedCatalogue } from "../../catalo
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { containersFirst } from "../../match/correspondence.js";
 import type { PlatformState } from "./state.js";
-import type { HeldCell, HeldRecord } from "./store.js";
+import type { HeldRecord, HeldValue } from "./store.js";
 
 /** @param isThere which records are there; what they name and has no rows of its own comes along. */
 export function putRecords(
@@ -63,28 +63,32 @@ class RecordPutter {
     // What is named comes to the end of the list while it is filled.
     for (const { record, kind, row } of this.#made) {
       const table = this.catalogue.table(kind);
-      for (const [field, cell] of this.#cells(record, table, row)) this.state.store.set(record, field, cell.value);
+      for (const [field, value] of this.#values(record, table, row)) this.state.store.set(record, field, value);
       for (const [list, embedded] of Object.entries(table.kind.entries ?? {})) {
         const entries = this.catalogue.table(`${kind}.${list}`);
-        const own = [...entries.childrenOf(row)].map((entry) => this.#cells(record, entries, entry));
+        const own = [...entries.childrenOf(row)].map((entry) => {
+          const cells = this.state.store.newEntry(entries.kind.name);
+          for (const [field, value] of this.#values(record, entries, entry)) cells.set(field, value);
+          return cells;
+        });
         if (own.length > 0 && embedded) this.state.store.setEntries(record, list, own);
       }
     }
   }
 
-  #cells(record: HeldRecord, table: ReadonlyTable, row: number): Map<string, HeldCell> {
-    const cells = new Map<string, HeldCell>();
+  #values(record: HeldRecord, table: ReadonlyTable, row: number): Map<string, HeldValue> {
+    const values = new Map<string, HeldValue>();
     for (const [field, column] of table.texts) {
       const value = column.get(row);
-      if (typeof value === "string" && field !== "id") cells.set(field, { value, isOfPlatform: false });
+      if (typeof value === "string" && field !== "id") values.set(field, value);
     }
     for (const { name, to } of referenceFields(table.kind)) {
       const led = targetsOf(this.catalogue, table, name, row).flatMap(
         (target) => this.#named(record, to, target) ?? [],
       );
-      if (led.length > 0) cells.set(name, { value: led, isOfPlatform: false });
+      if (led.length > 0) values.set(name, led);
     }
-    return cells;
+    return values;
   }
 
   /** What a record names: one that is there, or that was made because it was named. */

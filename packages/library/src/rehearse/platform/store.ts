@@ -3,17 +3,36 @@
  * taken back to a mark, so that what a platform refuses leaves nothing behind.
  */
 
+import { ByPlace, SharedNames, type ReadonlyByPlace } from "./by-place.js";
+
 /** A text, or the records that a field leads to. */
 export type HeldValue = string | readonly HeldRecord[];
 
-/** @property isOfPlatform whether no file said it: where a field starts, or an address that the platform made. */
-export interface HeldCell {
-  readonly value: HeldValue;
-  readonly isOfPlatform: boolean;
+/** What no file said: where a field starts, or an address that the platform made. */
+class OfPlatform {
+  constructor(readonly value: HeldValue) {}
 }
 
+/** What stands in a field. */
+export type HeldCell = HeldValue | OfPlatform;
+
+/** @param isOfPlatform whether no file said it. */
+export const heldCell = (value: HeldValue, isOfPlatform: boolean): HeldCell =>
+  isOfPlatform ? new OfPlatform(value) : value;
+
+/** Whether no file said it. */
+export const isOfPlatform = (cell: HeldCell): boolean => cell instanceof OfPlatform;
+
+export const valueOf = (cell: HeldCell): HeldValue => (cell instanceof OfPlatform ? cell.value : cell);
+
+/** Fields with what stands in them. */
+export type HeldCells = ReadonlyByPlace<HeldCell>;
+
 /** An entry of a record, by its fields. It is never changed: another one takes its place. */
-export type HeldEntry = ReadonlyMap<string, HeldCell>;
+export type HeldEntry = HeldCells;
+
+/** An entry while it is made. */
+export type EntryCells = ByPlace<HeldCell>;
 
 /** A record on the platform. It is changed through the store alone. */
 export interface HeldRecord {
@@ -25,8 +44,8 @@ export interface HeldRecord {
   /** The record that it is contained in. */
   readonly container: HeldRecord | undefined;
   readonly isThere: boolean;
-  readonly fields: ReadonlyMap<string, HeldCell>;
-  readonly entries: ReadonlyMap<string, readonly HeldEntry[]>;
+  readonly fields: HeldCells;
+  readonly entries: ReadonlyByPlace<readonly HeldEntry[]>;
 }
 
 /** Gives a new record its id. @param count of the records made so far. */
@@ -45,9 +64,9 @@ interface StoredRecord {
   readonly owner: StoredRecord | undefined;
   container: StoredRecord | undefined;
   isThere: boolean;
-  readonly fields: Map<string, HeldCell>;
-  /** Most records have none: they share one map until they do. */
-  entries: Map<string, readonly HeldEntry[]>;
+  readonly fields: ByPlace<HeldCell>;
+  /** Most records have none: they share that until they do. */
+  entries: ByPlace<readonly HeldEntry[]>;
   children: Set<StoredRecord> | undefined;
   /** What is named within it alone. */
   owned: Set<StoredRecord> | undefined;
@@ -56,7 +75,7 @@ interface StoredRecord {
   changedIn: number;
 }
 
-const noEntries = new Map<string, readonly HeldEntry[]>();
+const noEntries = new ByPlace<readonly HeldEntry[]>(new SharedNames());
 const noRecords: ReadonlySet<StoredRecord> = new Set();
 
 /** The records of a kind by their text in a field, most texts having one. */
@@ -92,8 +111,26 @@ class UndoLog {
     }
   }
 
+  /** Forgets what came after a mark and is not wanted any more. */
+  keepOnly(mark: number, isWanted: (change: Change, record: StoredRecord) => boolean): void {
+    let kept = mark;
+    for (let at = mark; at < this.#changes.length; at++) {
+      if (!isWanted(this.#changes[at]!, this.#records[at]!)) continue;
+      this.#changes[kept] = this.#changes[at]!;
+      this.#records[kept] = this.#records[at]!;
+      this.#what[kept] = this.#what[at]!;
+      this.#before[kept] = this.#before[at];
+      kept++;
+    }
+    this.#cut(kept);
+  }
+
   clear(): void {
-    for (const list of [this.#changes, this.#records, this.#what, this.#before]) list.length = 0;
+    this.#cut(0);
+  }
+
+  #cut(size: number): void {
+    for (const list of [this.#changes, this.#records, this.#what, this.#before]) list.length = size;
   }
 }
 
@@ -101,6 +138,9 @@ export class PlatformStore {
   readonly #records = new Map<string, Set<StoredRecord>>();
   readonly #index = new Map<string, Map<string, TextIndex>>();
   readonly #undo = new UndoLog();
+  /** Of fields, by kind. */
+  readonly #fieldNames = new Map<string, SharedNames>();
+  readonly #listNames = new SharedNames();
   #watch = 0;
   #count = 0;
   readonly pictures = new Set<string>();
@@ -140,6 +180,15 @@ export class PlatformStore {
     });
   }
 
+  /** From now on all that was done since a mark is taken back together: a record that was made then goes as a whole. */
+  close(mark: number): void {
+    const made = new Set<StoredRecord>();
+    this.#undo.keepOnly(mark, (change, record) => {
+      if (change === "brought") made.add(record);
+      return change === "brought" || change === "taken out" || !made.has(record);
+    });
+  }
+
   /** What has been done so far is not taken back any more. */
   keep(): void {
     this.#undo.clear();
@@ -164,7 +213,7 @@ export class PlatformStore {
       owner: owner as StoredRecord | undefined,
       container: undefined,
       isThere: false,
-      fields: new Map(),
+      fields: new ByPlace(this.#namesOf(kind)),
       entries: noEntries,
       children: undefined,
       owned: undefined,
@@ -177,6 +226,17 @@ export class PlatformStore {
     if (key !== undefined) this.set(record, "key", key);
     if (!owner) this.set(record, "id", this.giveId(kind, key ?? "", this.#count), true);
     return record;
+  }
+
+  #namesOf(kind: string): SharedNames {
+    let names = this.#fieldNames.get(kind);
+    if (!names) this.#fieldNames.set(kind, (names = new SharedNames()));
+    return names;
+  }
+
+  /** An entry without anything in it. @param kind of the entry. */
+  newEntry(kind: string): EntryCells {
+    return new ByPlace(this.#namesOf(kind));
   }
 
   #bring(record: StoredRecord): void {
@@ -252,12 +312,12 @@ export class PlatformStore {
   }
 
   /** Sets a field of a record; undefined clears it. */
-  set(given: HeldRecord, field: string, value: HeldValue | undefined, isOfPlatform = false): void {
+  set(given: HeldRecord, field: string, value: HeldValue | undefined, ofPlatform = false): void {
     const record = given as StoredRecord;
     const before = record.fields.get(field);
-    const after = value === undefined || value.length === 0 ? undefined : { value, isOfPlatform };
-    if (sameValue(before?.value, after?.value)) return;
-    this.#put(record, field, before, after);
+    const after = value === undefined || value.length === 0 ? undefined : value;
+    if (sameValue(before === undefined ? undefined : valueOf(before), after)) return;
+    this.#put(record, field, before, after === undefined ? undefined : heldCell(after, ofPlatform));
     this.#note(record);
     this.#undo.push("field", record, field, before);
   }
@@ -266,8 +326,7 @@ export class PlatformStore {
     // What is named within one record alone is found through that.
     const index = record.owner ? undefined : this.#index.get(record.kind)?.get(field);
     if (index) reindex(index, record, old, cell);
-    if (cell) record.fields.set(field, cell);
-    else record.fields.delete(field);
+    record.fields.set(field, cell);
   }
 
   /** Made when it is first asked for: most fields never are. */
@@ -288,7 +347,7 @@ export class PlatformStore {
     const record = given as StoredRecord;
     const before = record.entries.get(list) ?? [];
     if (sameEntries(before, entries)) return;
-    if (record.entries === noEntries) record.entries = new Map();
+    if (record.entries === noEntries) record.entries = new ByPlace(this.#listNames);
     record.entries.set(list, entries);
     this.#note(record);
     this.#undo.push("entries", record, list, before);
@@ -328,26 +387,40 @@ export class PlatformStore {
 }
 
 function reindex(index: TextIndex, record: StoredRecord, old: HeldCell | undefined, cell: HeldCell | undefined): void {
-  if (typeof old?.value === "string") {
-    const known = index.get(old.value);
-    if (known === record) index.delete(old.value);
+  const [before, text] = [old === undefined ? undefined : valueOf(old), cell === undefined ? undefined : valueOf(cell)];
+  if (typeof before === "string") {
+    const known = index.get(before);
+    if (known === record) index.delete(before);
     else if (known instanceof Set) known.delete(record);
   }
-  if (typeof cell?.value !== "string") return;
-  const known = index.get(cell.value);
+  if (typeof text !== "string") return;
+  const known = index.get(text);
   if (known instanceof Set) known.add(record);
-  else index.set(cell.value, known === undefined || known === record ? record : new Set([known, record]));
+  else index.set(text, known === undefined || known === record ? record : new Set([known, record]));
+}
+
+/** What stands in a field; undefined where nothing does. */
+export function valueIn(fields: HeldCells, field: string): HeldValue | undefined {
+  const cell = fields.get(field);
+  return cell === undefined ? undefined : valueOf(cell);
 }
 
 /** A field's text; undefined where it has none. */
-export function textIn(fields: ReadonlyMap<string, HeldCell>, field: string): string | undefined {
-  const value = fields.get(field)?.value;
+export function textIn(fields: HeldCells, field: string): string | undefined {
+  const value = valueIn(fields, field);
   return typeof value === "string" ? value : undefined;
 }
 
+/** The first of the filled fields that is wanted. */
+export function firstField(fields: HeldCells, isWanted: (field: string) => boolean): string | undefined {
+  let first: string | undefined;
+  fields.some((field) => isWanted(field) && ((first = field), true));
+  return first;
+}
+
 /** The records that a field leads to. */
-export function recordsIn(fields: ReadonlyMap<string, HeldCell>, field: string): readonly HeldRecord[] {
-  const value = fields.get(field)?.value;
+export function recordsIn(fields: HeldCells, field: string): readonly HeldRecord[] {
+  const value = valueIn(fields, field);
   return value === undefined || typeof value === "string" ? [] : value.filter((record) => record.isThere);
 }
 
@@ -357,7 +430,7 @@ export function sameValue(a: HeldValue | undefined, b: HeldValue | undefined): b
 }
 
 export function sameEntry(a: HeldEntry, b: HeldEntry): boolean {
-  return a.size === b.size && [...a].every(([field, { value }]) => sameValue(value, b.get(field)?.value));
+  return a.size === b.size && !a.some((field, cell) => !sameValue(valueOf(cell), valueIn(b, field)));
 }
 
 const sameEntries = (a: readonly HeldEntry[], b: readonly HeldEntry[]): boolean =>

@@ -9,13 +9,12 @@ import type { Constants, Layout, NamedConstants } from "../../../layout/layout.j
 import { present } from "../../../checked.js";
 import type { Use, UseOf } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
-import { sameEntry, sameValue, type HeldCell, type HeldEntry } from "../store.js";
+import { heldCell, sameEntry, sameValue, valueIn, type EntryCells, type HeldEntry } from "../store.js";
 import type { Act, Effect, EffectsOf, LookUpNow, RecordPlace } from "./effect.js";
 import { namedRecord } from "./references.js";
 
 type EntryUse = UseOf<"entry">;
 type EntriesUse = UseOf<"entries">;
-type Cells = Map<string, HeldCell>;
 
 /** Which entries of a record are selected: those of a list with these constants, and with no more to tell them apart than the free fields. */
 interface EntrySelection {
@@ -83,7 +82,7 @@ const applyOne = (uses: readonly EntryUse[]): Effect["apply"] =>
     const all = entriesOf(place, selection.list);
     const isSelected = all.length === 0 ? () => false : selects(selection, constants);
     const at = all.length === 0 ? -1 : all.findIndex(isSelected);
-    const said: Cells = new Map(at < 0 ? constants : all[at]);
+    const said = copyOf(place, selection.kind, at < 0 ? constants : all[at]!);
     const isWhole = acts.map(([use, act]) => sayField(place, use, selection.kind, said, act, now));
     const isEmpty = said.size <= constants.size || isWhole.includes(false);
     const after =
@@ -104,8 +103,8 @@ const applyLists = (uses: readonly EntryUse[]): Effect["apply"] =>
     const count = lists[0]?.[1].length ?? 0;
     const uneven = lists.find(([, list]) => list.length !== count);
     if (uneven) return now.refuse(`${uneven[0].header}: not parallel`);
-    const made = Array.from({ length: count }, (_, at) => at).flatMap((at): Cells[] => {
-      const said: Cells = new Map(constants);
+    const made = Array.from({ length: count }, (_, at) => at).flatMap((at): EntryCells[] => {
+      const said = constants.copy();
       const isWhole = lists.map(([use, list]) =>
         sayField(place, use, selection.kind, said, { is: "say", value: list[at]! }, now),
       );
@@ -134,11 +133,11 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
         const set = (now: LookUpNow): void => {
           const selection = selectionOf(place, use, fields);
           const own = constantCells(place, use, selection, now, values.length > 0);
-          const made = values.flatMap((value): Cells[] => {
-            const said: Cells = new Map(own);
+          const made = values.flatMap((value): EntryCells[] => {
+            const said = own.copy();
             const isWhole = parts.map((part, at) => {
               const text = (value as readonly string[])[at] ?? "";
-              if (text !== "" && part.is === "text") said.set(part.field, told(text));
+              if (text !== "" && part.is === "text") said.set(part.field, text);
               if (text === "" || part.is !== "reference") return true;
               return sayReference(place, use, selection.kind, said, part.field, part, text, now);
             });
@@ -160,7 +159,7 @@ function putEntries(
   { store, record, importing }: RecordPlace,
   { refuse }: LookUpNow,
   selection: EntrySelection,
-  constants: Cells,
+  constants: EntryCells,
   made: readonly HeldEntry[],
   isOther: (entry: HeldEntry) => boolean = () => false,
   inOrder = true,
@@ -186,10 +185,15 @@ function putEntries(
 export const sameKey =
   (kind: KindSpec, fields: readonly string[] = entryKeyOf(kind)) =>
   (a: HeldEntry, b: HeldEntry): boolean =>
-    fields.every((field) => sameValue(a.get(field)?.value, b.get(field)?.value));
+    fields.every((field) => sameValue(valueIn(a, field), valueIn(b, field)));
 
 const entriesOf = ({ record }: RecordPlace, list: string): readonly HeldEntry[] => record.entries.get(list) ?? [];
-const told = (value: HeldCell["value"]): HeldCell => ({ value, isOfPlatform: false });
+
+function copyOf({ store }: RecordPlace, kind: KindSpec, entry: HeldEntry): EntryCells {
+  const copy = store.newEntry(kind.name);
+  entry.each((field, cell) => copy.set(field, cell));
+  return copy;
+}
 
 /** The constants of a column, those looked up that name records. @param isSaid whether a cell says something of the entry. */
 function constantCells(
@@ -198,12 +202,12 @@ function constantCells(
   { constants, named, kind }: EntrySelection,
   now: LookUpNow,
   isSaid = true,
-): Cells {
-  const cells: Cells = new Map();
+): EntryCells {
+  const cells = place.store.newEntry(kind.name);
   for (const [field, word] of Object.entries(constants)) {
     const spec = named[field];
     if (!spec) {
-      cells.set(field, told(word));
+      cells.set(field, word);
       const isListed = use.feed.is === "entry" && use.feed.field.is === "text";
       if (isSaid && isListed && use.list && !place.store.isListed(use.list.name, word))
         now.refuse(`${use.header}: "${word}" is not in the list ${use.list.name}`);
@@ -211,7 +215,7 @@ function constantCells(
     // What is not there has no entries that could be taken out.
     else if (isSaid || place.names.find({ spec }, word, now.before))
       sayReference(place, use, kind, cells, field, { spec }, word, now);
-    else cells.set(field, told([]));
+    else cells.set(field, []);
   }
   return cells;
 }
@@ -233,26 +237,24 @@ function othersIn({ of, kind, free, constants }: EntrySelection): readonly strin
 }
 
 /** Whether an entry is one of those that are selected. */
-function selects(selection: EntrySelection, constants: Cells): (entry: HeldEntry) => boolean {
+function selects(selection: EntrySelection, constants: EntryCells): (entry: HeldEntry) => boolean {
   const others = othersIn(selection);
-  return (entry) => {
-    for (const [field, { value }] of constants) if (!sameValue(entry.get(field)?.value, value)) return false;
-    return others.every((field) => !entry.has(field));
-  };
+  return (entry) =>
+    !constants.some((field) => !sameValue(valueIn(entry, field), valueIn(constants, field))) &&
+    others.every((field) => !entry.has(field));
 }
 
 /** What a column says of an entry. @returns false where the entry is left out with a name, or a picture, by which it is told apart. */
-function sayField(place: RecordPlace, use: EntryUse, kind: KindSpec, said: Cells, act: Act, now: LookUpNow): boolean {
+function sayField(place: RecordPlace, use: EntryUse, kind: KindSpec, said: EntryCells, act: Act, now: LookUpNow): boolean {
   const { field } = use.feed;
   if (act.is === "leave") return true;
   if (act.is === "begin") {
-    said.set(field.name, { value: act.text, isOfPlatform: true });
+    said.set(field.name, heldCell(act.text, true));
     return true;
   }
   const text = act.is === "say" ? (act.value as string) : "";
   if (field.is === "reference") return sayReference(place, use, kind, said, field.name, field, text, now);
-  if (text === "") said.delete(field.name);
-  else said.set(field.name, told(text));
+  said.set(field.name, text === "" ? undefined : text);
   // The other cells of a missing picture go with it.
   return !(use.rule?.picture && act.is === "say" && text === "");
 }
@@ -262,18 +264,18 @@ function sayReference(
   place: RecordPlace,
   use: Use,
   kind: KindSpec,
-  said: Cells,
+  said: EntryCells,
   field: string,
   { spec }: Named,
   word: string,
   now: LookUpNow,
 ): boolean {
   const other = fieldOf(kind, field)?.reference?.otherwise;
-  said.delete(field);
-  if (other !== undefined) said.delete(other);
+  said.set(field, undefined);
+  if (other !== undefined) said.set(other, undefined);
   if (word === "") return true;
   const found = namedRecord(place, use, { spec, otherwise: otherwiseOf(kind, field) }, word, now);
-  if (found) said.set(found.kind === spec.to || other === undefined ? field : other, told([found]));
+  if (found) said.set(found.kind === spec.to || other === undefined ? field : other, [found]);
   return found !== undefined || !entryKeyOf(kind).includes(field);
 }
 
@@ -308,7 +310,7 @@ export function laneEntry(
   const selection = selectionOf(place, first, []);
   let made: HeldEntry | undefined;
   lookUpAll(place, acts, (now) => {
-    const said: Cells = new Map(old ?? constantCells(place, first, selection, now));
+    const said = copyOf(place, selection.kind, old ?? constantCells(place, first, selection, now));
     const isWhole = acts.map(([use, act]) => sayField(place, use, selection.kind, said, act, now));
     made = isWhole.includes(false) ? undefined : said;
   });

@@ -1,5 +1,6 @@
 /** References of a record: one, a list, paths, in parts; names of nodes in other languages; fields of what is referred to. */
 
+import { present } from "../../../checked.js";
 import type { CellValue } from "../../../codecs/codec.js";
 import { fieldOf } from "../../../kind.js";
 import type { PartsPlan } from "../../../layout/layout.js";
@@ -233,16 +234,13 @@ export const referredEffects = each<UseOf<"referred">>((use) => {
       led.forEach((one, at) => {
         const text = act.is === "begin" ? act.text : values[at];
         if (!entry) return store.set(one, field, text);
-        const constants = new Map(
-          Object.entries(entry.constants).map(([name, value]) => [name, cellOf(value)] as const),
-        );
+        const constants = Object.entries(entry.constants);
         const others = one.entries.get(entry.entries) ?? [];
-        const found = others.find((other) =>
-          [...constants].every(([name, { value }]) => other.get(name)?.value === value),
-        );
-        const said = new Map(found ?? constants);
-        if (text === undefined || text === "") said.delete(field);
-        else said.set(field, cellOf(text));
+        const found = others.find((other) => constants.every(([name, value]) => textIn(other, name) === value));
+        const said = store.newEntry(present(place.kinds.get(one.kind).entries?.[entry.entries]));
+        for (const [name, value] of constants) said.set(name, value);
+        found?.each((name, cell) => said.set(name, cell));
+        said.set(field, text === "" ? undefined : text);
         store.setEntries(one, entry.entries, [...others.filter((other) => other !== found), said]);
       });
     });
@@ -252,5 +250,3 @@ export const referredEffects = each<UseOf<"referred">>((use) => {
 /** A list beside names without what is beside those that are left out. */
 const withoutThose = <T>(list: readonly T[], leftOut: ReadonlySet<number> | undefined): readonly T[] =>
   list.filter((_, at) => !leftOut?.has(at));
-
-const cellOf = (value: string) => ({ value, isOfPlatform: false });
