@@ -1,6 +1,7 @@
 /** One referring field of many records: for each row a list of references, by their numbers in the pool. */
 
 import { IntList } from "./int-list.js";
+import { RowsByNumber } from "./rows-by-number.js";
 import { Seal } from "./seal.js";
 
 export interface ReadonlyReferenceColumn {
@@ -13,8 +14,8 @@ export interface ReadonlyReferenceColumn {
   first(row: number): number;
   /** True for an empty list too. */
   isSet(row: number): boolean;
-  /** The rows, of so many, whose lists hold a reference that is wanted. @param wanted by the number of the reference, 1 if it is. */
-  rowsWith(wanted: Uint8Array, size: number): readonly number[];
+  /** The rows whose lists hold one of some references, in their order. */
+  rowsWith(wanted: ReadonlySet<number>): readonly number[];
 }
 
 const none: readonly number[] = [];
@@ -23,6 +24,8 @@ export class ReferenceColumn implements ReadonlyReferenceColumn {
   /** For each row, where its list begins in `#lists`, plus 1; 0 is absent. A list is its length, then its numbers. */
   #starts = new IntList();
   #lists = new IntList();
+  /** Made when somebody asks for rows; kept as long as that pays. */
+  #byNumber: RowsByNumber | undefined;
   readonly seal = new Seal();
   /** Called with each row that is about to change. */
   watch: ((row: number) => void) | undefined;
@@ -68,20 +71,9 @@ export class ReferenceColumn implements ReadonlyReferenceColumn {
     for (const [at, list] of lists.entries()) if (list) this.set(from + at, list);
   }
 
-  rowsWith(wanted: Uint8Array, size: number): readonly number[] {
-    const [starts, lists] = [this.#starts.toArray(), this.#lists.toArray()];
-    const found: number[] = [];
-    for (let row = 0; row < Math.min(size, starts.length); row++) {
-      const start = starts[row]!;
-      if (start === 0) continue;
-      const end = start + lists[start - 1]!;
-      for (let at = start; at < end; at++)
-        if (wanted[lists[at]!] === 1) {
-          found.push(row);
-          break;
-        }
-    }
-    return found;
+  rowsWith(wanted: ReadonlySet<number>): readonly number[] {
+    this.#byNumber ??= new RowsByNumber(this.#starts.toArray(), this.#lists.toArray());
+    return this.#byNumber.candidates(wanted).filter((row) => this.get(row).some((number) => wanted.has(number)));
   }
 
   isSet(row: number): boolean {
@@ -93,6 +85,7 @@ export class ReferenceColumn implements ReadonlyReferenceColumn {
     this.seal.check();
     this.watch?.(row);
     this.#starts.set(row, 0);
+    this.#noteChange(row);
   }
 
   set(row: number, list: readonly number[]): void {
@@ -101,5 +94,10 @@ export class ReferenceColumn implements ReadonlyReferenceColumn {
     this.#starts.set(row, this.#lists.length + 1);
     this.#lists.push(list.length);
     for (const number of list) this.#lists.push(number);
+    this.#noteChange(row);
+  }
+
+  #noteChange(row: number): void {
+    if (this.#byNumber && !this.#byNumber.change(row)) this.#byNumber = undefined;
   }
 }

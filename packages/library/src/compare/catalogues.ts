@@ -5,8 +5,9 @@
  * compared one after the other; nothing is kept of what is the same. References are compared by the records that they lead to.
  */
 
-import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { referenceFields, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import { TargetsRead } from "../catalogue/targets-read.js";
 import type { Cell } from "../catalogue/cell.js";
 import { entryKeyOf, type KindSpec } from "../kind.js";
 import { none, type Correspondence } from "../match/correspondence.js";
@@ -153,10 +154,17 @@ class CatalogueComparison {
     for (const { name, to } of referenceFields(kind)) {
       if (!this.#coverage.tells(own.name, name) || this.#comparing(own.name, name) === "not at all") continue;
       if (!own.references.has(name) && !other.references.has(name)) continue;
+      const [targets, others] = [
+        new TargetsRead(this.#matched.own, own, name),
+        new TargetsRead(this.#matched.other, other, name),
+      ];
       for (let at = 0; at < pairs.size; at++) {
-        const pair = pairs.at(at);
-        const values = this.#referencesDiffer(name, to, own, other, pair);
-        if (values) this.#note(own, name, pair, values);
+        const isAsMany = targets.read(pairs.own.get(at)) === others.read(pairs.other.get(at));
+        if (isAsMany && this.#leadAlike(to, targets, others)) continue;
+        this.#note(own, name, pairs.at(at), {
+          value: keysOf(this.#matched.own, to, targets),
+          there: keysOf(this.#matched.other, to, others),
+        });
       }
     }
   }
@@ -191,22 +199,11 @@ class CatalogueComparison {
     return counted(value ?? "", comparing) === counted(there ?? "", comparing);
   }
 
-  /** Whether two lists of references lead to other records; what they lead to, by key. */
-  #referencesDiffer(
-    field: string,
-    to: string,
-    own: ReadonlyTable,
-    other: ReadonlyTable,
-    pair: PairedRows,
-  ): Pick<CatalogueDifference, "value" | "there"> | undefined {
-    const rows = targetsOf(this.#matched.own, own, field, pair.own);
-    const others = targetsOf(this.#matched.other, other, field, pair.other);
-    const isSame =
-      rows.length === others.length && rows.every((row, at) => this.#matched.otherOf(to, row) === others[at]);
-    if (isSame) return undefined;
-    const keysOf = (catalogue: ResolvedCatalogue, rows: readonly number[]) =>
-      rows.length === 0 ? undefined : rows.map((row) => catalogue.table(to).key(row)).join(", ");
-    return { value: keysOf(this.#matched.own, rows), there: keysOf(this.#matched.other, others) };
+  /** Whether as many references lead to the same records. */
+  #leadAlike(to: string, own: TargetsRead, other: TargetsRead): boolean {
+    for (let at = 0; at < own.count; at++)
+      if (this.#matched.otherOf(to, own.targets[at]!) !== other.targets[at]) return false;
+    return true;
   }
 
   #entries(kind: KindSpec, name: string, pairs: RowPairs): void {
@@ -290,5 +287,13 @@ class CatalogueComparison {
 
 /** A difference of the record itself. */
 const noEntry = { entries: undefined, ownEntry: none, otherEntry: none } as const;
+
+const keysOf = (catalogue: ResolvedCatalogue, kind: string, { targets, count }: TargetsRead): string | undefined =>
+  count === 0
+    ? undefined
+    : targets
+        .slice(0, count)
+        .map((row) => catalogue.table(kind).key(row))
+        .join(", ");
 
 const shown = (cell: Cell): string | undefined => cell ?? undefined;

@@ -2,6 +2,7 @@
 
 import { referenceFields, targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import { TargetsRead } from "../catalogue/targets-read.js";
 import { entryKeyOf, fieldOf } from "../kind.js";
 import { none, type Correspondence } from "../match/correspondence.js";
 import { counted, type Comparing } from "./comparing.js";
@@ -33,9 +34,10 @@ export function entryTexts(
       const comparing = comparingOf(name);
       return (entry: number) => counted(column.get(entry) ?? "", comparing);
     }
+    const targets = new TargetsRead(matched[side], table, name);
     return (entry: number) => {
-      const [row = none] = targetsOf(matched[side], table, name, entry);
-      if (row === none) return "";
+      if (targets.read(entry) === 0) return "";
+      const row = targets.targets[0]!;
       // Records are called by their rows in the other catalogue; what is not there is called by its own.
       const there = side === "own" ? matched.otherOf(reference.to, row) : row;
       return there === none ? `own ${row}` : String(there);

@@ -6,7 +6,7 @@
 import { fitting } from "../checked.js";
 import { referenceOf } from "../kind.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { sellables } from "../catalogue/sellables.js";
+import { sellables, type Sellable } from "../catalogue/sellables.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
@@ -25,18 +25,10 @@ export interface Measure {
 export function measure(catalogue: ResolvedCatalogue): Measure {
   const sold = new Map<string, { prices: string; stock: string }>();
   const products = catalogue.table("product");
-  for (const { table, row, product } of sellables(catalogue)) {
-    const code = table.text("code", row);
-    if (typeof code !== "string") continue;
-    const of = (collection: string): string => {
-      const own = tuples(catalogue, catalogue.table(`${table.name}.${collection}`), row);
-      const all =
-        own.length > 0 || table === products
-          ? own
-          : tuples(catalogue, catalogue.table(`product.${collection}`), product);
-      return all.sort().join("\n");
-    };
-    sold.set(code, { prices: of("prices"), stock: of("stock") });
+  const [prices, stock] = [soldEntries(catalogue, "prices"), soldEntries(catalogue, "stock")];
+  for (const one of sellables(catalogue)) {
+    const code = one.table.text("code", one.row);
+    if (typeof code === "string") sold.set(code, { prices: prices(one), stock: stock(one) });
   }
   const parts: [string, string, string][] = [];
   const codeOf = (of: ReadonlyTable, one: number) => of.text("code", one) ?? of.key(one);
@@ -72,18 +64,35 @@ export function measure(catalogue: ResolvedCatalogue): Measure {
 
 export const relationOf = (name: string, from: string, to: string): string => JSON.stringify([name, from, to]);
 
-function tuples(catalogue: ResolvedCatalogue, entries: ReadonlyTable, owner: number): string[] {
-  const fields = [...entries.texts.keys()].sort();
-  const references = [...entries.references.keys()].sort();
-  return [...entries.childrenOf(owner)].map((entry) =>
-    JSON.stringify([
-      ...fields.map((field) => [field, entries.text(field, entry) ?? null]).filter(([, value]) => value !== null),
-      ...references.flatMap((field) => {
-        const to = referenceOf(fitting(entries.kind.fields, ({ name }) => name === field)).to;
-        return targetsOf(catalogue, entries, field, entry).map((row) => [field, catalogue.table(to).key(row)]);
-      }),
-    ]),
-  );
+/** The entries of what is sold, by itself or else by its product, as one text. */
+function soldEntries(catalogue: ResolvedCatalogue, collection: string): (one: Sellable) => string {
+  const ofProduct = tuplesOf(catalogue, catalogue.table(`product.${collection}`));
+  const ofVariant = tuplesOf(catalogue, catalogue.table(`variant.${collection}`));
+  return ({ table, row, product }) => {
+    const own = table.name === "product" ? ofProduct(row) : ofVariant(row);
+    const all = own.length > 0 || table.name === "product" ? own : ofProduct(product);
+    return all.sort().join("\n");
+  };
+}
+
+/** How to read the entries of a record, each as one text. */
+function tuplesOf(catalogue: ResolvedCatalogue, entries: ReadonlyTable): (owner: number) => string[] {
+  const texts = [...entries.texts].sort(([a], [b]) => (a < b ? -1 : 1));
+  const references = [...entries.references.keys()].sort().map((field) => {
+    const { to } = referenceOf(fitting(entries.kind.fields, ({ name }) => name === field));
+    return { field, keys: catalogue.table(to) };
+  });
+  return (owner) =>
+    Array.from(entries.childrenOf(owner), (entry) => {
+      const parts: unknown[] = [];
+      for (const [field, column] of texts) {
+        const value = column.get(entry);
+        if (value !== undefined && value !== null) parts.push([field, value]);
+      }
+      for (const { field, keys } of references)
+        for (const row of targetsOf(catalogue, entries, field, entry)) parts.push([field, keys.key(row)]);
+      return JSON.stringify(parts);
+    });
 }
 
 /** What an operation says that it changes. */

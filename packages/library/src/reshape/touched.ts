@@ -177,11 +177,13 @@ function copyCells(
   rowsOf: ReadonlyMap<string, ReadonlyMap<number, number>>,
 ): void {
   if (rows.length === 0) return;
-  for (const [field, column] of from.texts)
+  for (const [field, column] of from.texts) {
+    let own: ReturnType<Table["textColumn"]> | undefined;
     for (const [row, to] of rows) {
       const cell = column.get(row);
-      if (cell !== undefined) into.setText(field, to, cell);
+      if (cell !== undefined) (own ??= into.textColumn(field)).set(to, cell);
     }
+  }
   for (const { name, to: kind } of referenceFields(from.kind)) {
     const column = from.references.get(name);
     const places = entryOf(rowsOf, kind);

@@ -55,16 +55,16 @@ export class Workpiece {
 
   #leadingTo(out: GoneRows): LeadingCells[] {
     const { pool, tables } = this.catalogue;
-    const leads = new Uint8Array(pool.size);
+    const leads = new Set<number>();
     const targets = pool.target.toArray();
     for (const [kind, rows] of out)
       for (const row of rows.keys())
         for (let at = targets.indexOf(row); at >= 0; at = targets.indexOf(row, at + 1))
-          if (pool.spec(at).to === kind) leads[at] = 1;
+          if (pool.spec(at).to === kind) leads.add(at);
     return tables.flatMap((table) =>
       table.kind.fields.flatMap(({ name: field, reference }) => {
         const column = reference && out.has(reference.to) ? table.references.get(field) : undefined;
-        const rows = column?.rowsWith(leads, table.size) ?? [];
+        const rows = column?.rowsWith(leads) ?? [];
         return rows.length === 0 ? [] : [{ table: table.name, field, rows }];
       }),
     );

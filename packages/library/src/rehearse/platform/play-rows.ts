@@ -298,7 +298,9 @@ export class BlockPlayer {
     const place = this.#reader.place(played, kind, owner, true);
     const acts = this.#reader.acts(played, true);
     if (lane.holds === "references")
-      return this.#reference(place, uses, acts, cell, said.length > 0, () => said.push({ played, entry: place.store.newEntry(kind.name) }));
+      return this.#reference(place, uses, acts, cell, said.length > 0, () =>
+        said.push({ played, entry: place.store.newEntry(kind.name) }),
+      );
     const entry = laneEntry(place, own, acts, undefined);
     if (!entry) return;
     const isSame = sameKey(this.plan.kinds.get(present(kind.entries)[lane.collection]!));

@@ -245,7 +245,14 @@ function selects(selection: EntrySelection, constants: EntryCells): (entry: Held
 }
 
 /** What a column says of an entry. @returns false where the entry is left out with a name, or a picture, by which it is told apart. */
-function sayField(place: RecordPlace, use: EntryUse, kind: KindSpec, said: EntryCells, act: Act, now: LookUpNow): boolean {
+function sayField(
+  place: RecordPlace,
+  use: EntryUse,
+  kind: KindSpec,
+  said: EntryCells,
+  act: Act,
+  now: LookUpNow,
+): boolean {
   const { field } = use.feed;
   if (act.is === "leave") return true;
   if (act.is === "begin") {
