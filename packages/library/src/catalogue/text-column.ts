@@ -115,6 +115,15 @@ export class TextColumn implements ReadonlyTextColumn {
     this.#open[at] = cell;
   }
 
+  /** Gives all its cells to a column that has none yet. The list is kept as it is: nobody may change it any more. */
+  hold(cells: readonly Cell[]): void {
+    this.seal.check();
+    if (this.#base > 0 || this.#open.length > 0 || this.#openSpans) throw new Error("the column has cells");
+    for (; this.#base + batchRows <= cells.length; this.#base += batchRows)
+      this.#packed.push(held(cells, this.#base));
+    this.#open = cells.slice(this.#base);
+  }
+
   /** Puts cells that stand in the text of a file into as many new rows, from one on. Blank ones are absent. */
   writeSpans(from: number, spans: SpansOfColumn): void {
     this.seal.check();
@@ -148,6 +157,14 @@ export class TextColumn implements ReadonlyTextColumn {
     this.#base += batchRows;
   }
 }
+
+/** A batch of a list. */
+const held = (cells: readonly Cell[], base: number): Packed => ({
+  isLong: true,
+  mayMatch: (pattern) =>
+    cells.slice(base, base + batchRows).some((cell) => typeof cell === "string" && pattern.test(cell)),
+  get: (at) => cells[base + at],
+});
 
 function cellIn({ cells, places, index }: SpansOfColumn, number: number): Cell {
   const place = places[number]! + index;

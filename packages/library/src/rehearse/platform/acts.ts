@@ -3,7 +3,6 @@
 import type { CellValue } from "../../codecs/codec.js";
 import type { Header } from "../../nominal.js";
 import { addressOf } from "../../target/generated.js";
-import { judgeCell } from "../rules/judge-cell.js";
 import type { Use } from "./columns.js";
 import type { Act } from "./effects/effect.js";
 
@@ -27,13 +26,13 @@ const leave: Act = { is: "leave" };
 export function actOf(use: Use, place: ActPlace): Act {
   const text = place.cell(use.header);
   if (text === undefined || text === "") return ofBlank(use, text, place);
-  const judged = judgeCell(use, text);
-  if (!judged.ok) {
+  const judged = use.judge(text);
+  if (judged.is === "refused") {
     place.refuse(judged.reason);
     return leave;
   }
   if (judged.cut) place.note(`${use.header} is cut`);
-  return { is: "say", value: use.rule?.picture ? picturesIn(use, judged.value, place) : judged.value };
+  return use.rule?.picture ? { is: "say", value: picturesIn(use, judged.value, place) } : judged;
 }
 
 function ofBlank({ header, rule, dependsOnLanguage, feed }: Use, text: string | undefined, place: ActPlace): Act {

@@ -24,7 +24,8 @@ export interface ReadonlyByPlace<V> {
   readonly size: number;
   readonly get: (name: string) => V | undefined;
   readonly has: (name: string) => boolean;
-  readonly each: (take: (name: string, value: V) => void) => void;
+  /** In the order in which the names got their places. @param take also gets the place of the name. */
+  readonly each: (take: (name: string, value: V, place: number) => void) => void;
   readonly some: (test: (name: string, value: V) => boolean) => boolean;
 }
 
@@ -49,7 +50,14 @@ export class ByPlace<V> implements ReadonlyByPlace<V> {
 
   /** @param value nothing is there any more, if undefined. */
   set(name: string, value: V | undefined): void {
-    const at = this.names.of(name);
+    this.setAt(this.names.of(name), value);
+  }
+
+  /** What stands at the place of a name. */
+  at(place: number): V | undefined {
+    return this.#values[place];
+  }
+  setAt(at: number, value: V | undefined): void {
     const before = this.#values[at];
     if (value === before) return;
     if (before === undefined) this.#size++;
@@ -57,12 +65,11 @@ export class ByPlace<V> implements ReadonlyByPlace<V> {
     this.#values[at] = value;
   }
 
-  /** In the order in which the names got their places. */
-  each(take: (name: string, value: V) => void): void {
+  each(take: (name: string, value: V, place: number) => void): void {
     const { all } = this.names;
     for (let at = 0; at < this.#values.length; at++) {
       const value = this.#values[at];
-      if (value !== undefined) take(all[at]!, value);
+      if (value !== undefined) take(all[at]!, value, at);
     }
   }
   some(test: (name: string, value: V) => boolean): boolean {

@@ -6,7 +6,7 @@ import type { Feed, Layout, Scope } from "../../layout/layout.js";
 import type { Header } from "../../nominal.js";
 import type { LookUp, UnknownName } from "../../target/schema.js";
 import type { TargetFile } from "../../target/target.js";
-import { refusesFormulas, type JudgedColumn } from "../rules/judge-cell.js";
+import { judging, refusesFormulas, type Judged, type JudgedColumn } from "../rules/judge-cell.js";
 
 /** A column, and one of the fields that it feeds. */
 export interface Use extends JudgedColumn {
@@ -15,6 +15,8 @@ export interface Use extends JudgedColumn {
   readonly header: Header;
   readonly feed: Feed;
   readonly scope: Scope;
+  /** What a filled cell says, or why it is refused. */
+  readonly judge: (text: string) => Judged;
   readonly lookedUp: LookUp;
   readonly unknown: UnknownName;
   /** The list of the platform in which its names have to be. */
@@ -39,14 +41,13 @@ export function usesOf(file: TargetFile, layout: Layout): Use[] {
     bindings.map(({ feed, codec }): Use => {
       const rule = rules.get(header);
       const inList = rule?.["in list"];
+      const column: JudgedColumn = { header, feed, codec, rule, isWithoutFormulas: refusesFormulas(layout) };
       return {
+        ...column,
         number: number++,
         header,
         scope,
-        feed,
-        codec,
-        rule,
-        isWithoutFormulas: refusesFormulas(layout),
+        judge: judging(column),
         lookedUp: rule?.["looked up"] ?? importing["looked up"],
         // What a list of the platform has is there as soon as it is named.
         unknown: inList !== undefined ? "create" : (rule?.unknown ?? importing["unknown names"]),

@@ -6,9 +6,9 @@
 import { Catalogue, referenceFields, type ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import { keyWithin } from "../../catalogue/made-key.js";
 import type { Table } from "../../catalogue/table.js";
-import { present } from "../../checked.js";
 import type { KindSpec } from "../../kind.js";
 import { containersFirst } from "../../match/correspondence.js";
+import { GatheredTexts } from "./gathered-texts.js";
 import type { PlatformState } from "./state.js";
 import { firstField, isOfPlatform, recordsIn, textIn, valueOf, type HeldCells, type HeldRecord } from "./store.js";
 
@@ -32,6 +32,7 @@ export function heldCatalogue(state: PlatformState, options: HeldOptions): HeldC
   const maker = new CatalogueMaker(state, options);
   for (const kind of containersFirst(state.kinds.roots)) maker.addRecords(kind);
   for (const kind of state.kinds.roots) maker.fill(kind);
+  maker.putTexts();
   return {
     catalogue: maker.catalogue as Catalogue & ResolvedCatalogue,
     isOfPlatform: maker.isOfPlatform,
@@ -41,7 +42,8 @@ export function heldCatalogue(state: PlatformState, options: HeldOptions): HeldC
 
 class CatalogueMaker {
   readonly catalogue: Catalogue;
-  readonly #rows = new Map<HeldRecord, number>();
+  /** By the number of the record: its row; -1 for none. */
+  readonly #rows: Int32Array;
   /** By kind, and what makes records of it one: the row. */
   readonly #merged = new Map<string, number>();
   /** Singles: the one version of a product, and the product. */
@@ -54,6 +56,7 @@ class CatalogueMaker {
     readonly options: HeldOptions,
   ) {
     this.catalogue = new Catalogue(state.kinds);
+    this.#rows = new Int32Array(state.store.next).fill(-1);
     this.catalogue.sheets.push({ file: options.name, headers: new Map(), precedence: 0 });
     for (const kind of state.kinds.roots) if (kind.single) this.#foldSingles(kind);
   }
@@ -66,13 +69,25 @@ class CatalogueMaker {
 
   readonly idOf = (kind: string, row: number): string | undefined => {
     this.#ids ??= new Map(
-      [...this.#rows].flatMap(([record, at]) => {
+      this.state.kinds.roots.flatMap(({ name }) => this.state.store.records(name)).flatMap((record) => {
+        const at = this.#rowOf(record);
         const id = textIn(record.fields, "id");
-        return id === undefined ? [] : [[`${record.kind} ${at}`, id] as const];
+        return id === undefined || at < 0 ? [] : [[`${record.kind} ${at}`, id] as const];
       }),
     );
     return this.#ids.get(`${kind} ${row}`);
   };
+
+  #rowOf(record: HeldRecord | undefined): number {
+    return record === undefined ? -1 : this.#rows[record.number]!;
+  }
+
+  /** @throws Error where it has none: what is led to is there. */
+  #shownRow(record: HeldRecord): number {
+    const row = this.#rowOf(record);
+    if (row < 0) throw new Error(`no row of ${record.kind} ${record.number}`);
+    return row;
+  }
 
   #foldSingles(kind: KindSpec): void {
     const { store } = this.state;
@@ -92,13 +107,13 @@ class CatalogueMaker {
       const same = record.owner && kind.within === undefined ? this.#sameName(record) : undefined;
       const known = same === undefined ? undefined : this.#merged.get(same);
       if (known !== undefined) {
-        this.#rows.set(record, known);
+        this.#rows[record.number] = known;
         continue;
       }
-      const parent = kind.of === undefined ? -1 : ((record.container && this.#rows.get(record.container)) ?? -1);
+      const parent = kind.of === undefined ? -1 : this.#rowOf(record.container);
       const row = table.append(0, record.number + 1, parent);
       table.nameRecord(row, this.#keyOf(record));
-      this.#rows.set(record, row);
+      this.#rows[record.number] = row;
       if (same !== undefined) this.#merged.set(same, row);
     }
   }
@@ -109,7 +124,7 @@ class CatalogueMaker {
     record.fields.each((field, cell) => {
       if (field.startsWith("name@")) names.push(`${field}\u0000${String(valueOf(cell))}`);
     });
-    const container = record.container ? this.#rows.get(record.container) : -1;
+    const container = this.#rowOf(record.container);
     return `${record.kind}\u0001${container}\u0001${names.sort().join("\u0001")}`;
   }
 
@@ -121,16 +136,28 @@ class CatalogueMaker {
     const own = (named === undefined ? undefined : textIn(fields, named)) ?? String(record.number);
     const above =
       container ?? (this.state.kinds.get(record.kind).within === undefined ? recordsIn(fields, "parent")[0] : owner);
-    const row = above && this.#rows.get(above);
-    return above && row !== undefined ? keyWithin(this.catalogue.table(above.kind).key(row), own) : own;
+    const row = this.#rowOf(above);
+    return above && row >= 0 ? keyWithin(this.catalogue.table(above.kind).key(row), own) : own;
+  }
+
+  readonly #texts = new Map<Table, GatheredTexts>();
+
+  #textsOf(table: Table): GatheredTexts {
+    let known = this.#texts.get(table);
+    if (!known) this.#texts.set(table, (known = new GatheredTexts(table)));
+    return known;
+  }
+
+  putTexts(): void {
+    for (const texts of this.#texts.values()) texts.put();
   }
 
   fill(kind: KindSpec): void {
     const table = this.catalogue.table(kind.name);
     for (const record of this.state.store.records(kind.name)) {
       const into = this.#folded.get(record) ?? record;
-      const row = this.#rows.get(into);
-      if (row === undefined) continue;
+      const row = this.#rowOf(into);
+      if (row < 0) continue;
       const own = into === record ? kind : this.state.kinds.get(into.kind);
       const to = into === record ? table : this.catalogue.table(into.kind);
       this.#fields(to, own, row, record.fields);
@@ -145,10 +172,11 @@ class CatalogueMaker {
   }
 
   #fields(table: Table, kind: KindSpec, row: number, fields: HeldCells): void {
+    const texts = this.#textsOf(table);
     fields.each((field, cell) => {
       const value = valueOf(cell);
       if (field === "key" || field === "id" || value === "") return;
-      if (typeof value === "string") table.setText(field, row, value);
+      if (typeof value === "string") texts.set(field, row, value);
       else this.#referTo(table, kind, field, row, recordsIn(fields, field));
       if (isOfPlatform(cell)) this.#noteOfPlatform(table.name, field, row);
     });
@@ -183,7 +211,7 @@ class CatalogueMaker {
   #refer(table: Table, field: string, row: number, records: readonly HeldRecord[]): void {
     const { pool } = this.catalogue;
     const met = { sheet: 0, line: table.line(row) };
-    const numbers = records.map((record) => pool.toRow(record.kind, present(this.#rows.get(record)), met));
+    const numbers = records.map((record) => pool.toRow(record.kind, this.#shownRow(record), met));
     table.referenceColumn(field).set(row, [...new Set(numbers)]);
   }
 }

@@ -92,6 +92,7 @@ class FileRehearsal {
         return { name: this.name, refused, rows: played.map((row) => row.report()) };
       }
       store.back(begin);
+      store.forget();
       for (const [unit, reasons] of run.late) this.#never.set(unit, reasons);
     }
   }
@@ -108,8 +109,6 @@ interface Mark {
 class FileRun {
   readonly #plan: FilePlan;
   readonly #played: PlayedRow[] = [];
-  /** By row: the number of its unit. */
-  readonly #unitOf = new Map<PlayedRow, number>();
   readonly #firstOf = new Map<HeldRecord, PlayedRow>();
   readonly #waiting: Waiting[] = [];
   /** What is looked up when the whole import is through. */
@@ -160,7 +159,7 @@ class FileRun {
     for (const row of rows) {
       if (costs === "row") unit = this.#units++;
       this.#played.push(row);
-      this.#unitOf.set(row, unit);
+      row.unit = unit;
       player.before(row);
       const rowMark = this.#mark();
       this.#row(player, row, unit);
@@ -245,14 +244,14 @@ class FileRun {
 
   /** What a refused unit has made is not there for others: those are looked up again, until none more is refused. */
   #lookUpAll(): void {
-    const isLate = ({ played }: Waiting) => this.late.has(this.#unitOf.get(played) ?? -1);
+    const isLate = ({ played }: Waiting) => this.late.has(played.unit);
     for (let before = -1; before < this.late.size;) {
       before = this.late.size;
       for (const waiting of this.#waiting) if (!isLate(waiting)) this.#lookUp(waiting);
       // Where the whole file is refused, each row keeps the reasons of its own.
       if (this.late.size === before || this.file.importing["refusal costs"] === "file") return;
-      for (const [row, unit] of this.#unitOf)
-        if (this.late.has(unit)) for (const record of row.made) this.platform.store.remove(record);
+      for (const row of this.#played)
+        if (this.late.has(row.unit)) for (const record of row.made) this.platform.store.remove(record);
     }
   }
 
@@ -270,8 +269,7 @@ class FileRun {
 
   #refuseLate(played: PlayedRow, reason: string): void {
     played.reasons.add(reason);
-    const unit = this.#unitOf.get(played) ?? -1;
-    this.late.set(unit, (this.late.get(unit) ?? new Set()).add(reason));
+    this.late.set(played.unit, (this.late.get(played.unit) ?? new Set()).add(reason));
   }
 
   /** What the last of what it contained has left. */

@@ -35,6 +35,9 @@ export class PlayedRow {
   outcome: Outcome = "unchanged";
   about: RehearsedRow["about"];
 
+  /** The number of the unit that it is taken or refused with. */
+  unit = -1;
+
   constructor(readonly row: RowOfBlock) {}
 
   report(): RehearsedRow {

@@ -58,8 +58,29 @@ export interface Beginning {
   readonly owner?: HeldRecord | undefined;
 }
 
+/** The records of one kind. */
+class RecordsOfKind {
+  /** In the order in which they were made, those that are not there any more too. */
+  all: StoredRecord[] = [];
+  readonly names = new SharedNames();
+  /** By the place of a field; made when it is first asked for: most fields never are. */
+  readonly indexes: (TextIndex | undefined)[] = [];
+
+  index(field: string): TextIndex {
+    const at = this.names.of(field);
+    let index = this.indexes[at];
+    if (!index) {
+      this.indexes[at] = index = new Map();
+      for (const record of this.all)
+        if (record.isThere && !record.owner) reindex(index, record, undefined, record.fields.at(at));
+    }
+    return index;
+  }
+}
+
 interface StoredRecord {
   readonly kind: string;
+  readonly of: RecordsOfKind;
   readonly number: number;
   readonly owner: StoredRecord | undefined;
   container: StoredRecord | undefined;
@@ -67,16 +88,17 @@ interface StoredRecord {
   readonly fields: ByPlace<HeldCell>;
   /** Most records have none: they share that until they do. */
   entries: ByPlace<readonly HeldEntry[]>;
-  children: Set<StoredRecord> | undefined;
+  /** All that it has ever contained, what has come back once more. */
+  children: StoredRecord[] | undefined;
   /** What is named within it alone. */
-  owned: Set<StoredRecord> | undefined;
+  owned: StoredRecord[] | undefined;
   /** The number of the watch in which it was made, and in which it was last changed. */
   readonly madeIn: number;
   changedIn: number;
 }
 
 const noEntries = new ByPlace<readonly HeldEntry[]>(new SharedNames());
-const noRecords: ReadonlySet<StoredRecord> = new Set();
+const noRecords: readonly StoredRecord[] = [];
 
 /** The records of a kind by their text in a field, most texts having one. */
 type TextIndex = Map<string, StoredRecord | Set<StoredRecord>>;
@@ -135,14 +157,13 @@ class UndoLog {
 }
 
 export class PlatformStore {
-  readonly #records = new Map<string, Set<StoredRecord>>();
-  readonly #index = new Map<string, Map<string, TextIndex>>();
+  readonly #kinds = new Map<string, RecordsOfKind>();
   readonly #undo = new UndoLog();
-  /** Of fields, by kind. */
-  readonly #fieldNames = new Map<string, SharedNames>();
   readonly #listNames = new SharedNames();
   #watch = 0;
   #count = 0;
+  /** The count at the last mark: what was done to records that were made since goes with them. */
+  #marked = 0;
   readonly pictures = new Set<string>();
   readonly #lists = new Map<string, Set<string>>();
   readonly #withoutAxes = new Set<HeldRecord>();
@@ -167,6 +188,7 @@ export class PlatformStore {
 
   /** A place in time to go back to. */
   mark(): number {
+    this.#marked = this.#count;
     return this.#undo.size;
   }
 
@@ -174,7 +196,7 @@ export class PlatformStore {
   back(mark: number): void {
     this.#undo.back(mark, (change, record, what, before) => {
       if (change === "moved") this.#move(record, before as StoredRecord | undefined);
-      else if (change === "field") this.#put(record, what, record.fields.get(what), before as HeldCell | undefined);
+      else if (change === "field") this.#put(record, record.of.names.of(what), before as HeldCell | undefined);
       else if (change === "entries") record.entries.set(what, before as readonly HeldEntry[]);
       else this.#setThere(record, change === "taken out");
     });
@@ -187,6 +209,11 @@ export class PlatformStore {
       if (change === "brought") made.add(record);
       return change === "brought" || change === "taken out" || !made.has(record);
     });
+  }
+
+  /** Everything was taken back: what is not there does not come back either. */
+  forget(): void {
+    for (const kind of this.#kinds.values()) kind.all = kind.all.filter(({ isThere }) => isThere);
   }
 
   /** What has been done so far is not taken back any more. */
@@ -207,20 +234,23 @@ export class PlatformStore {
 
   create(kind: string, { key, container, owner }: Beginning = {}): HeldRecord {
     const number = this.#count++;
+    const of = this.#of(kind);
     const record: StoredRecord = {
       kind,
+      of,
       number,
       owner: owner as StoredRecord | undefined,
       container: undefined,
       isThere: false,
-      fields: new ByPlace(this.#namesOf(kind)),
+      fields: new ByPlace(of.names),
       entries: noEntries,
       children: undefined,
       owned: undefined,
       madeIn: this.#watch,
       changedIn: -1,
     };
-    if (record.owner) (record.owner.owned ??= new Set()).add(record);
+    if (record.owner) (record.owner.owned ??= []).push(record);
+    of.all.push(record);
     this.#bring(record);
     if (container) this.contain(record, container);
     if (key !== undefined) this.set(record, "key", key);
@@ -228,15 +258,15 @@ export class PlatformStore {
     return record;
   }
 
-  #namesOf(kind: string): SharedNames {
-    let names = this.#fieldNames.get(kind);
-    if (!names) this.#fieldNames.set(kind, (names = new SharedNames()));
-    return names;
+  #of(kind: string): RecordsOfKind {
+    let known = this.#kinds.get(kind);
+    if (!known) this.#kinds.set(kind, (known = new RecordsOfKind()));
+    return known;
   }
 
   /** An entry without anything in it. @param kind of the entry. */
   newEntry(kind: string): EntryCells {
-    return new ByPlace(this.#namesOf(kind));
+    return new ByPlace(this.#of(kind).names);
   }
 
   #bring(record: StoredRecord): void {
@@ -245,22 +275,16 @@ export class PlatformStore {
   }
 
   #setThere(record: StoredRecord, isThere: boolean): void {
-    let all = this.#records.get(record.kind);
-    if (!all) this.#records.set(record.kind, (all = new Set()));
-    if (isThere) all.add(record);
-    else all.delete(record);
     record.isThere = isThere;
-    if (!isThere || record.owner) return;
-    const indexes = this.#index.get(record.kind);
-    if (!indexes || record.fields.size === 0) return;
-    for (const [field, index] of indexes) reindex(index, record, undefined, record.fields.get(field));
+    if (!isThere || record.owner || record.fields.size === 0) return;
+    record.of.indexes.forEach((index, at) => index && reindex(index, record, undefined, record.fields.at(at)));
   }
 
   /** Takes a record out, with all that it contains and all that is named within it. */
   remove(given: HeldRecord): void {
     const record = given as StoredRecord;
     if (!record.isThere) return;
-    for (const inner of [...(record.children ?? noRecords), ...(record.owned ?? noRecords)]) this.remove(inner);
+    for (const inner of [...this.childrenOf(record), ...(record.owned ?? noRecords)]) this.remove(inner);
     this.#setThere(record, false);
     this.#note(record);
     this.#undo.push("taken out", record);
@@ -299,47 +323,44 @@ export class PlatformStore {
   }
 
   #move(record: StoredRecord, into: StoredRecord | undefined): void {
-    record.container?.children?.delete(record);
-    if (into) (into.children ??= new Set()).add(record);
+    if (into) (into.children ??= []).push(record);
     record.container = into;
   }
 
   /** The records that one contains, in the order in which they were made. */
   childrenOf(record: HeldRecord): HeldRecord[] {
-    return [...((record as StoredRecord).children ?? noRecords)]
-      .filter((child) => child.isThere && child.container === record)
-      .sort((a, b) => a.number - b.number);
+    const found: StoredRecord[] = [];
+    let isInOrder = true;
+    for (const child of (record as StoredRecord).children ?? noRecords) {
+      if (!child.isThere || child.container !== record) continue;
+      isInOrder &&= found.length === 0 || found[found.length - 1]!.number < child.number;
+      found.push(child);
+    }
+    return isInOrder ? found : [...new Set(found.sort((a, b) => a.number - b.number))];
   }
 
   /** Sets a field of a record; undefined clears it. */
   set(given: HeldRecord, field: string, value: HeldValue | undefined, ofPlatform = false): void {
     const record = given as StoredRecord;
-    const before = record.fields.get(field);
+    const at = record.of.names.of(field);
+    const before = record.fields.at(at);
     const after = value === undefined || value.length === 0 ? undefined : value;
     if (sameValue(before === undefined ? undefined : valueOf(before), after)) return;
-    this.#put(record, field, before, after === undefined ? undefined : heldCell(after, ofPlatform));
+    this.#put(record, at, after === undefined ? undefined : heldCell(after, ofPlatform));
     this.#note(record);
-    this.#undo.push("field", record, field, before);
+    this.#logChange("field", record, field, before);
   }
 
-  #put(record: StoredRecord, field: string, old: HeldCell | undefined, cell: HeldCell | undefined): void {
+  /** What was made since the last mark goes as a whole. */
+  #logChange(change: Change, record: StoredRecord, what: string, before: unknown): void {
+    if (record.number < this.#marked) this.#undo.push(change, record, what, before);
+  }
+
+  #put(record: StoredRecord, at: number, cell: HeldCell | undefined): void {
     // What is named within one record alone is found through that.
-    const index = record.owner ? undefined : this.#index.get(record.kind)?.get(field);
-    if (index) reindex(index, record, old, cell);
-    record.fields.set(field, cell);
-  }
-
-  /** Made when it is first asked for: most fields never are. */
-  #indexOf(kind: string, field: string): TextIndex {
-    let fields = this.#index.get(kind);
-    if (!fields) this.#index.set(kind, (fields = new Map()));
-    let index = fields.get(field);
-    if (!index) {
-      fields.set(field, (index = new Map()));
-      for (const record of this.#records.get(kind) ?? [])
-        if (!record.owner) reindex(index, record, undefined, record.fields.get(field));
-    }
-    return index;
+    const index = record.owner ? undefined : record.of.indexes[at];
+    if (index) reindex(index, record, record.fields.at(at), cell);
+    record.fields.setAt(at, cell);
   }
 
   /** Puts other entries in the place of those that a record has in a list. */
@@ -350,7 +371,7 @@ export class PlatformStore {
     if (record.entries === noEntries) record.entries = new ByPlace(this.#listNames);
     record.entries.set(list, entries);
     this.#note(record);
-    this.#undo.push("entries", record, list, before);
+    this.#logChange("entries", record, list, before);
   }
 
   #note(record: StoredRecord): void {
@@ -359,28 +380,28 @@ export class PlatformStore {
 
   /** The records of a kind that have a text in a field: an id, a key, a code or a name. What is named within one record alone is not found. */
   find(kind: string, field: string, text: string): HeldRecord[] {
-    const found = this.#indexOf(kind, field).get(text);
+    const found = this.#of(kind).index(field).get(text);
     if (found === undefined) return [];
     return found instanceof Set ? [...found].filter(({ isThere }) => isThere) : found.isThere ? [found] : [];
   }
 
   /** What is named within one record alone. */
   owned(owner: HeldRecord, kind: string, field: string, text: string): HeldRecord | undefined {
-    return [...((owner as StoredRecord).owned ?? noRecords)].find(
+    return ((owner as StoredRecord).owned ?? noRecords).find(
       (record) => record.isThere && record.kind === kind && textIn(record.fields, field) === text,
     );
   }
 
   /** All records of a kind, in the order in which they were made. */
   records(kind: string): HeldRecord[] {
-    return [...(this.#records.get(kind) ?? [])].sort((a, b) => a.number - b.number);
+    return (this.#kinds.get(kind)?.all ?? noRecords).filter(({ isThere }) => isThere);
   }
 
   /** How many there are of each kind. */
   counts(): ReadonlyMap<string, number> {
-    const kinds = [...this.#records].map(([kind, records]): [string, number] => [
+    const kinds = [...this.#kinds].map(([kind, { all }]): [string, number] => [
       kind,
-      [...records].filter(({ owner }) => !owner).length,
+      all.filter(({ isThere, owner }) => isThere && !owner).length,
     ]);
     return new Map([...kinds.filter(([, count]) => count > 0), ["picture", this.pictures.size]]);
   }

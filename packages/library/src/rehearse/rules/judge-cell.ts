@@ -22,32 +22,27 @@ export const refusesFormulas = ({ format }: Layout): boolean => format.is === "c
 
 /** `cut`: a text was shortened. */
 export type Judged =
-  | { readonly ok: true; readonly value: CellValue; readonly cut: boolean }
-  | { readonly ok: false; readonly reason: string };
+  | { readonly is: "say"; readonly value: CellValue; readonly cut: boolean }
+  | { readonly is: "refused"; readonly reason: string };
 
-const judgeOf = new WeakMap<JudgedColumn, (text: string) => Judged>();
-
-/** Each different text of a column is judged once. */
-export function judgeCell(column: JudgedColumn, text: string): Judged {
-  let judge = judgeOf.get(column);
-  if (!judge) judgeOf.set(column, (judge = remembering((one) => judged(column, one))));
-  return judge(text);
-}
+/** How a column's cells are judged, each different text once. */
+export const judging = (column: JudgedColumn): ((text: string) => Judged) =>
+  remembering((text) => judged(column, text));
 
 function judged({ header, feed, codec, rule, isWithoutFormulas }: JudgedColumn, text: string): Judged {
-  const no = (what: string): Judged => ({ ok: false, reason: `${header}: ${what}` });
+  const no = (what: string): Judged => ({ is: "refused", reason: `${header}: ${what}` });
   if (isWithoutFormulas && isFormula(text)) return no("it begins like a formula");
   const value = codec.parse(text);
   if (isProblem(value)) return no(`"${value.text}" is not ${value.wanted}`);
-  if (!rule) return { ok: true, value, cut: false };
+  if (!rule) return { is: "say", value, cut: false };
   const reason = reasonAgainst(rule, { text, value, feed });
   if (reason !== undefined) return no(reason);
   const most = rule["characters at most"];
-  if (rule.over !== "cut" || most === undefined) return { ok: true, value, cut: false };
+  if (rule.over !== "cut" || most === undefined) return { is: "say", value, cut: false };
   const characters = [...text];
   return characters.length > most
-    ? { ok: true, value: characters.slice(0, most).join(""), cut: true }
-    : { ok: true, value, cut: false };
+    ? { is: "say", value: characters.slice(0, most).join(""), cut: true }
+    : { is: "say", value, cut: false };
 }
 
 /** What a cell says; undefined where it is blank, or cannot be read. */

@@ -44,9 +44,10 @@ function setText(
   value: string | undefined,
   act: Act,
 ): void {
-  const old = textIn(record.fields, field);
-  if (rule?.fixed && !isNew && old !== undefined && value !== undefined && old !== value)
-    refuse(`${header}: never changes`);
+  if (rule?.fixed && !isNew && value !== undefined) {
+    const old = textIn(record.fields, field);
+    if (old !== undefined && old !== value) refuse(`${header}: never changes`);
+  }
   store.set(record, field, value, act.is === "begin");
 }
 
