@@ -78,10 +78,14 @@ class HeldForm {
       for (const { name, to } of referenceFields(table.kind)) {
         const column = table.references.get(name);
         if (!column) continue;
+        const isOut = (number: number) => isLeftOut(to, pool.target.get(number));
+        let isAny = false;
+        const see = (number: number): void => void (isAny ||= isOut(number));
         for (let row = 0; row < table.size; row++) {
-          const numbers = column.get(row);
-          const left = [...numbers].filter((number) => !isLeftOut(to, pool.target.get(number)));
-          if (left.length === numbers.length) continue;
+          isAny = false;
+          column.each(row, see);
+          if (!isAny) continue;
+          const left = column.get(row).filter((number) => !isOut(number));
           if (table.kind.entryKey) this.made.table(table.name).reparent(row, -1);
           else this.made.table(table.name).referenceColumn(name).set(row, left);
         }
@@ -202,7 +206,8 @@ class HeldForm {
       if (numbers.length < 2) continue;
       const axes = targetsOf(resolved, products, "axes", variants.parent(row));
       const placeOf = (number: number) => axes.indexOf(values.parent(made.pool.target.get(number)));
-      if (numbers.every((number, at) => at === 0 || placeOf(numbers[at - 1]!) <= placeOf(number))) continue;
+      const places = numbers.map(placeOf);
+      if (places.every((place, at) => at === 0 || places[at - 1]! <= place)) continue;
       const sorted = [...numbers].sort((a, b) => placeOf(a) - placeOf(b));
       variants.referenceColumn("values").set(row, sorted);
     }

@@ -56,18 +56,21 @@ export function countCells(
     const { kind } = splitTable(table.name);
     const isOfGone = (row: number) => isGone(kind, isEntry ? table.parent(row) : row);
     const hasPlace = (row: number) => places.isTaken(table, row) && (!isEntry || places.hasEntry(table, row));
+    const fateOf = (row: number): Fate | "not counted" => {
+      if ((isEntry && table.parent(row) < 0) || isOfGone(row)) return "not counted";
+      return isHeld(row) ? "held back" : hasPlace(row) ? "arrived" : "no place";
+    };
+    // What holds for the whole row is worked out once for all its cells.
+    const fates: (Fate | "not counted" | undefined)[] = new Array(table.size);
     for (const { field, isFilled } of columnsOf(table)) {
       const isWithout = places.withoutField(table, field);
       for (let row = 0; row < table.size; row++) {
-        if (!isFilled(row) || (isEntry && table.parent(row) < 0) || isOfGone(row)) continue;
-        const fate: Fate = isHeld(row)
-          ? "held back"
-          : (isWithout?.(row) ?? false) || !hasPlace(row)
-            ? "no place"
-            : isDifferent(table.name, row, field)
-              ? "different"
-              : "arrived";
-        counts[fate]++;
+        if (!isFilled(row)) continue;
+        const fate = (fates[row] ??= fateOf(row));
+        if (fate === "not counted") continue;
+        if (fate !== "arrived") counts[fate]++;
+        else if (isWithout?.(row)) counts["no place"]++;
+        else counts[isDifferent(table.name, row, field) ? "different" : "arrived"]++;
       }
     }
   }

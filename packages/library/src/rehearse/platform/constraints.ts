@@ -99,14 +99,14 @@ export function kindsWithCode(kinds: Kinds): readonly string[] {
 
 function takenKey(record: HeldRecord, store: PlatformStore): string[] {
   const key = textIn(record.fields, "key");
-  if (key === undefined || store.find(record.kind, "key", key).every((other) => other === record)) return [];
+  if (key === undefined || !store.findWhere(record.kind, "key", key, (other) => other !== record)) return [];
   return [`there is a ${record.kind} "${key}" already`];
 }
 
 function takenCode(record: HeldRecord, store: PlatformStore, kinds: Kinds): string[] {
   const code = textIn(record.fields, "code");
   if (code === undefined) return [];
-  const isTaken = kindsWithCode(kinds).some((kind) => store.find(kind, "code", code).some((other) => other !== record));
+  const isTaken = kindsWithCode(kinds).some((kind) => store.findWhere(kind, "code", code, (other) => other !== record));
   return isTaken ? ["the code is taken"] : [];
 }
 

@@ -193,6 +193,8 @@ class CatalogueMaker {
   /** The one version of a single is the product: what names it names that. */
   #referTo(table: Table, kind: KindSpec, field: string, row: number, records: readonly HeldRecord[]): void {
     const reference = this.#referencesOf(kind).get(field);
+    const isPlain = this.#folded.size === 0 && records.every(({ kind: of }) => of === reference?.to);
+    if (isPlain) return this.#refer(table, field, row, records);
     const led = records.map((record) => this.#folded.get(record) ?? record);
     const own = led.filter(({ kind: of }) => of === reference?.to);
     const others = led.filter(({ kind: of }) => of !== reference?.to);
@@ -210,9 +212,10 @@ class CatalogueMaker {
 
   #refer(table: Table, field: string, row: number, records: readonly HeldRecord[]): void {
     const { pool } = this.catalogue;
+    if (records.length === 0) return;
     const met = { sheet: 0, line: table.line(row) };
     const numbers = records.map((record) => pool.toRow(record.kind, this.#shownRow(record), met));
-    table.referenceColumn(field).set(row, [...new Set(numbers)]);
+    table.referenceColumn(field).set(row, numbers.length > 1 ? [...new Set(numbers)] : numbers);
   }
 }
 

@@ -27,6 +27,8 @@ export interface Identifier {
   readonly ways: readonly Way[];
   /** The columns by which a new record can be told from others. */
   readonly words: readonly Use[];
+  /** What they say of it. */
+  readonly told: readonly Way[];
 }
 
 const wayOf = (use: Use): Way | undefined => {
@@ -51,12 +53,13 @@ export function identifierOf(
   const ways = order.flatMap((by) => all.find((way) => way.by === by) ?? []);
   const words = ways.filter(({ by }) => by !== "id").map(({ use }) => use);
   const keys = all.filter(({ by }) => by === "key").map(({ use }) => use);
-  return { kind, ways, words: words.length > 0 ? words : keys };
+  const own = words.length > 0 ? words : keys;
+  return { kind, ways, words: own, told: own.flatMap((use) => wayOf(use) ?? []) };
 }
 
 /** @param within what contains the record, for names. */
 export function identify(
-  { kind, ways, words }: Identifier,
+  { kind, ways, words, told }: Identifier,
   store: PlatformStore,
   cell: (header: Header) => string,
   {
@@ -69,35 +72,47 @@ export function identify(
     readonly within?: HeldRecord | undefined;
   },
 ): Identified {
-  const texts = words.map(({ header }) => cell(header));
+  const word = firstText(words, cell);
   const shown =
-    texts.find((text) => text !== "") ?? ways.map(({ use }) => cell(use.header)).find((text) => text !== "") ?? "";
-  const given = new Map<string, string>();
+    word !== ""
+      ? word
+      : firstText(
+          ways.map(({ use }) => use),
+          cell,
+        );
+  const given: [field: string, text: string][] = [];
   for (const { by, field, use } of ways) {
     const text = cell(use.header);
     if (text === "") continue;
     const value = use.codec.parse(text);
     if (isProblem(value) || typeof value !== "string") continue;
-    const found = store
-      .find(kind.name, field, value)
-      .filter((one) => by !== "name" || !within || one.container === within);
-    if (found[0]) return { is: "known", record: found[0], word: shown };
-    if (by === "id" && unknownId === "create") given.set(field, value);
+    const fits = (one: HeldRecord) => by !== "name" || !within || one.container === within;
+    const found = store.findWhere(kind.name, field, value, fits);
+    if (found) return { is: "known", record: found, word: shown };
+    if (by === "id" && unknownId === "create") given.push([field, value]);
     if (by === "id" && unknownId === "refuse")
       return { is: "refused", reason: `no ${kind.name} has the id ${text}`, word: shown };
   }
   if (isUpdate) return { is: "refused", reason: `there is no ${kind.name} "${shown}"`, word: shown };
-  if (words.length > 0 && texts.every((text) => text === ""))
+  if (words.length > 0 && word === "")
     return { is: "refused", reason: "a new record without its word", word: shown };
-  return { is: "new", words: new Map([...keyTexts(words, cell), ...given]), word: shown };
+  return { is: "new", words: new Map([...keyTexts(told, cell), ...given]), word: shown };
 }
 
-function keyTexts(words: readonly Use[], cell: (header: Header) => string): ReadonlyMap<string, string> {
-  return new Map(
-    words.flatMap((use) => {
-      const [text, way] = [cell(use.header), wayOf(use)];
-      const value = text === "" ? undefined : use.codec.parse(text);
-      return way && typeof value === "string" ? [[way.field, value] as const] : [];
-    }),
-  );
+function firstText(uses: readonly Use[], cell: (header: Header) => string): string {
+  for (const { header } of uses) {
+    const text = cell(header);
+    if (text !== "") return text;
+  }
+  return "";
+}
+
+function keyTexts(told: readonly Way[], cell: (header: Header) => string): ReadonlyMap<string, string> {
+  const texts = new Map<string, string>();
+  for (const { field, use } of told) {
+    const text = cell(use.header);
+    const value = text === "" ? undefined : use.codec.parse(text);
+    if (typeof value === "string") texts.set(field, value);
+  }
+  return texts;
 }

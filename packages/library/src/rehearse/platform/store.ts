@@ -385,6 +385,21 @@ export class PlatformStore {
     return found instanceof Set ? [...found].filter(({ isThere }) => isThere) : found.isThere ? [found] : [];
   }
 
+  /** The first of them that fits. */
+  findWhere(
+    kind: string,
+    field: string,
+    text: string,
+    fits: (record: HeldRecord) => boolean,
+  ): HeldRecord | undefined {
+    const found = this.#of(kind).index(field).get(text);
+    if (found instanceof Set) {
+      for (const one of found) if (one.isThere && fits(one)) return one;
+      return undefined;
+    }
+    return found?.isThere && fits(found) ? found : undefined;
+  }
+
   /** What is named within one record alone. */
   owned(owner: HeldRecord, kind: string, field: string, text: string): HeldRecord | undefined {
     return ((owner as StoredRecord).owned ?? noRecords).find(
