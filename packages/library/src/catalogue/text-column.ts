@@ -119,8 +119,7 @@ export class TextColumn implements ReadonlyTextColumn {
   hold(cells: readonly Cell[]): void {
     this.seal.check();
     if (this.#base > 0 || this.#open.length > 0 || this.#openSpans) throw new Error("the column has cells");
-    for (; this.#base + batchRows <= cells.length; this.#base += batchRows)
-      this.#packed.push(held(cells, this.#base));
+    for (; this.#base + batchRows <= cells.length; this.#base += batchRows) this.#packed.push(held(cells, this.#base));
     this.#open = cells.slice(this.#base);
   }
 

@@ -69,11 +69,13 @@ class CatalogueMaker {
 
   readonly idOf = (kind: string, row: number): string | undefined => {
     this.#ids ??= new Map(
-      this.state.kinds.roots.flatMap(({ name }) => this.state.store.records(name)).flatMap((record) => {
-        const at = this.#rowOf(record);
-        const id = textIn(record.fields, "id");
-        return id === undefined || at < 0 ? [] : [[`${record.kind} ${at}`, id] as const];
-      }),
+      this.state.kinds.roots
+        .flatMap(({ name }) => this.state.store.records(name))
+        .flatMap((record) => {
+          const at = this.#rowOf(record);
+          const id = textIn(record.fields, "id");
+          return id === undefined || at < 0 ? [] : [[`${record.kind} ${at}`, id] as const];
+        }),
     );
     return this.#ids.get(`${kind} ${row}`);
   };

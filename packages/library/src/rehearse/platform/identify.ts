@@ -94,8 +94,7 @@ export function identify(
       return { is: "refused", reason: `no ${kind.name} has the id ${text}`, word: shown };
   }
   if (isUpdate) return { is: "refused", reason: `there is no ${kind.name} "${shown}"`, word: shown };
-  if (words.length > 0 && word === "")
-    return { is: "refused", reason: "a new record without its word", word: shown };
+  if (words.length > 0 && word === "") return { is: "refused", reason: "a new record without its word", word: shown };
   return { is: "new", words: new Map([...keyTexts(told, cell), ...given]), word: shown };
 }
 

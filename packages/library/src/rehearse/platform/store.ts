@@ -386,12 +386,7 @@ export class PlatformStore {
   }
 
   /** The first of them that fits. */
-  findWhere(
-    kind: string,
-    field: string,
-    text: string,
-    fits: (record: HeldRecord) => boolean,
-  ): HeldRecord | undefined {
+  findWhere(kind: string, field: string, text: string, fits: (record: HeldRecord) => boolean): HeldRecord | undefined {
     const found = this.#of(kind).index(field).get(text);
     if (found instanceof Set) {
       for (const one of found) if (one.isThere && fits(one)) return one;
