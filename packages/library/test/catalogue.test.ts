@@ -7,6 +7,7 @@ import { entryLookup } from "#src/catalogue/entry-lookup.js";
 import type { Cell } from "#src/catalogue/cell.js";
 import { SheetText } from "#src/catalogue/span-block.js";
 import { CellSpans } from "#src/formats/cell-spans.js";
+import { ReferenceColumn } from "#src/catalogue/reference-column.js";
 import { TextColumn } from "#src/catalogue/text-column.js";
 import { Kinds } from "#src/kinds.js";
 import { check, codes, one, those, rangeCsv, rangeLayout, read, single } from "./support.js";
@@ -97,6 +98,65 @@ test("finds the cells that match, whatever the pattern looks at beside them", ()
     const wanted = cells.flatMap((cell, row) => (pattern.test(cell) ? [row] : []));
     assert.deepEqual([...column.matching(pattern, cells.length)], wanted, pattern.source);
   }
+});
+
+test("a column takes a list over as it is, finds in it what matches, and is changed like any other", () => {
+  const cell = fc.oneof(fc.constantFrom<Cell>(undefined, null, ""), fc.string({ maxLength: 4 }));
+  const changes = fc.array(fc.tuple(fc.nat(6_000), cell), { maxLength: 30 });
+  fc.assert(
+    fc.property(fc.array(cell, { minLength: 1, maxLength: 9 }), fc.nat(5_000), changes, (pattern, size, later) => {
+      const cells = Array.from({ length: size }, (_, row) =>
+        row % 11 === 3 ? `${row}` : pattern[row % pattern.length],
+      );
+      const [held, written] = [new TextColumn(), new TextColumn()];
+      held.hold(cells.slice());
+      written.write(0, cells);
+      for (const [row, value] of later) for (const column of [held, written]) column.set(row, value);
+      assert.deepEqual(held.read(0, 6_001), written.read(0, 6_001));
+      assert.deepEqual([...held.matching(/1/, 6_001)], [...written.matching(/1/, 6_001)]);
+      assert.deepEqual(held.branch().read(0, 6_001), written.read(0, 6_001));
+      if (size > 0) assert.throws(() => held.hold(cells));
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test("finds the rows that lead to some references, however the column was changed in between", () => {
+  const list = fc.array(fc.nat(12), { maxLength: 4 });
+  const change = fc.record({ row: fc.nat(3_000), list: fc.option(list, { nil: undefined }), ask: list });
+  fc.assert(
+    fc.property(
+      fc.array(list, { maxLength: 40 }),
+      fc.array(change, { maxLength: 30 }),
+      fc.boolean(),
+      (lists, all, isWide) => {
+        const column = new ReferenceColumn();
+        const expected = new Map<number, readonly number[]>();
+        const put = (row: number, numbers: readonly number[] | undefined): void => {
+          if (numbers) column.set(row, numbers);
+          else column.unset(row);
+          expected.set(row, numbers ?? []);
+        };
+        // Of wide ones so many rows change that what is found by is made again.
+        for (let row = 0; row < (isWide ? 2_500 : lists.length); row++)
+          put(row, lists[row % Math.max(1, lists.length)] ?? []);
+        const check = (wanted: readonly number[]): void => {
+          const rows = [...expected].filter(([, numbers]) => numbers.some((number) => wanted.includes(number)));
+          assert.deepEqual(
+            column.rowsWith(new Set(wanted)),
+            rows.map(([row]) => row).sort((a, b) => a - b),
+          );
+        };
+        check([1, 2]);
+        if (isWide) for (let row = 0; row < 2_000; row++) put(row, [row % 13]);
+        for (const { row, list: numbers, ask } of all) {
+          put(row, numbers);
+          check(ask);
+        }
+      },
+    ),
+    { numRuns: 60 },
+  );
 });
 
 test("finds the entries whose key is exactly the constants, as asking each by itself would", () => {

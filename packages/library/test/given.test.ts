@@ -118,6 +118,30 @@ test("reports every mistake of a layout, not the first", () => {
   assert.deepEqual(codes(mistakesIn(yaml)), ["layout/mistake", "layout/mistake"]);
 });
 
+test("a file that comes again is what it was, by its own name, and nobody can change it", () => {
+  const parse = (text: string, file: string) => {
+    const parsed = parseGiven(text, file, givenLayout);
+    assert.ok(parsed.ok);
+    return parsed.value;
+  };
+  const first = parse(rangeLayout, "range.yaml");
+  assert.equal(parse(rangeLayout, "range.yaml"), first);
+  assert.equal(parse(rangeLayout, "copy.yaml").at("columns").file, "copy.yaml");
+  const other = parse(rangeLayout.replace(/layout: \S+/, "layout: other"), "range.yaml");
+  assert.notDeepEqual(other.value, first.value);
+  assert.throws(() => ((first.value as { layout: string }).layout = "mine"), TypeError);
+  assert.throws(() => delete (first.value.columns as Record<string, unknown>)[Object.keys(first.value.columns)[0]!]);
+  // So much has come since that it is forgotten: then it is parsed anew, to the same.
+  for (let nth = 0; nth < 12; nth++) parse(`${rangeLayout}# ${"x".repeat(100_000)} ${nth}\n`, "range.yaml");
+  const again = parse(rangeLayout, "range.yaml");
+  assert.notEqual(again, first);
+  assert.deepEqual(again.value, first.value);
+  // Mistakes are reported each time.
+  const wrong = () => mistakesIn(`${rangeLayout}colums: {}\n`).map(describeFinding);
+  assert.ok(wrong().length > 0);
+  assert.deepEqual(wrong(), wrong());
+});
+
 test("says where YAML breaks off", () => {
   const [found] = mistakesIn('layout: a\nrows: { each: "category\n');
   assert.equal(found?.code, "given/not-yaml");

@@ -9,6 +9,7 @@ import { finding, Findings, type Result } from "../findings/finding.js";
 import { isMap, isNode, isScalar, LineCounter, parseDocument, visit, type Document } from "yaml";
 import { z } from "zod";
 import { nearestSpelling } from "../spelling.js";
+import { GivenMemory } from "./memory.js";
 import type { Location } from "../location.js";
 import { renamedSetting, renamedValues } from "./old-words.js";
 import { phrase } from "../phrases/phrase.js";
@@ -26,8 +27,14 @@ export const maxGivenChars = 2_000_000;
 /** Parses a file by its schema. @param file as findings call it. */
 export function parseGiven<S extends z.ZodType>(text: string, file: string, schema: S): Result<Given<z.infer<S>>> {
   const findings = new Findings();
-  return resultOf(parse(text, file, schema, findings), findings);
+  const known = remembered.get(schema, file, text) as Given<z.infer<S>> | undefined;
+  const given = known ?? parse(text, file, schema, findings);
+  if (given && !known) remembered.add(schema, file, text, given);
+  return resultOf(given, findings);
 }
+
+/** Of files without mistakes: a page loads them again at each edit, as most of them were. */
+const remembered = new GivenMemory();
 
 function parse<S extends z.ZodType>(
   text: string,

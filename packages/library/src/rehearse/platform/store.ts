@@ -211,7 +211,7 @@ export class PlatformStore {
     });
   }
 
-  /** Everything was taken back: what is not there does not come back either. */
+  /** What is not there now does not come back: all that was done before has been taken back, or stays. */
   forget(): void {
     for (const kind of this.#kinds.values()) kind.all = kind.all.filter(({ isThere }) => isThere);
   }
@@ -219,6 +219,7 @@ export class PlatformStore {
   /** What has been done so far is not taken back any more. */
   keep(): void {
     this.#undo.clear();
+    this.forget();
   }
 
   /** Begins to note which records are made and changed. */
