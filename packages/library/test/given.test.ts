@@ -137,7 +137,7 @@ test("a file that comes again is what it was, by its own name, and nobody can ch
   assert.notEqual(again, first);
   assert.deepEqual(again.value, first.value);
   // Mistakes are reported each time.
-  const wrong = () => mistakesIn(`${rangeLayout}colums: {}\n`).map(describeFinding);
+  const wrong = () => mistakesIn(`${rangeLayout}colums: {}\n`).map((one) => describeFinding(one));
   assert.ok(wrong().length > 0);
   assert.deepEqual(wrong(), wrong());
 });
