@@ -1,6 +1,8 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import fc from "fast-check";
+import { Kinds } from "#src/kinds.js";
+import { problemsOf } from "#src/rehearse/platform/constraints.js";
 import { PlatformStore, recordsIn, textIn, valueOf, type HeldRecord } from "#src/rehearse/platform/store.js";
 
 const kinds = ["category", "product"];
@@ -105,4 +107,24 @@ test("going back to a mark leaves what was there then, and what is found is what
     }),
     { numRuns: 500 },
   );
+});
+
+test("two variants are alike by the names that made their values, whatever other names were there first", () => {
+  const store = new PlatformStore();
+  const product = store.create("product", { key: "p" });
+  const axis = store.create("axis", { owner: product });
+  store.set(product, "axes", [axis]);
+  const variantNamed = (names: Readonly<Record<string, string>>): void => {
+    const variant = store.create("variant", { container: product });
+    const value = store.create("value", { owner: variant, container: axis });
+    for (const [field, name] of Object.entries(names)) store.set(value, field, name);
+    store.set(variant, "values", [value]);
+  };
+  const problems = (): string[] =>
+    problemsOf(product, store, new Kinds(), { isAlone: true, besideParents: new Set(), axisLanguage: "en" });
+  variantNamed({ "name@de": "Rot", "name@en": "Red" });
+  variantNamed({ "name@en": "Green" });
+  assert.deepEqual(problems(), []);
+  variantNamed({ "name@en": "Red" });
+  assert.deepEqual(problems(), ["two variants are alike"]);
 });

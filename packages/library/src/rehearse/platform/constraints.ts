@@ -13,15 +13,12 @@ interface LookedAt {
   readonly isAlone: boolean;
   /** Records that stand on the row of what contains them, as what is sold by itself does. */
   readonly besideParents: ReadonlySet<HeldRecord>;
+  /** The language whose names make axes and values. */
+  readonly axisLanguage: string | undefined;
 }
 
 /** Why a record cannot be there as it is, in words. */
-export function problemsOf(
-  record: HeldRecord,
-  store: PlatformStore,
-  kinds: Kinds,
-  { isAlone, besideParents }: LookedAt,
-): string[] {
+export function problemsOf(record: HeldRecord, store: PlatformStore, kinds: Kinds, how: LookedAt): string[] {
   if (!record.isThere) return [];
   const kind = kinds.get(record.kind);
   return [
@@ -29,8 +26,8 @@ export function problemsOf(
     ...(isPartOfItself(record, kind, kinds) ? ["it is a part of itself"] : []),
     ...takenKey(record, store),
     ...takenCode(record, store, kinds),
-    ...(fieldOf(kind, "axes") ? parentProblems(record, store, besideParents) : []),
-    ...(isAlone && fieldOf(kind, "values") ? childProblems(record, store, besideParents) : []),
+    ...(fieldOf(kind, "axes") ? parentProblems(record, store, how) : []),
+    ...(how.isAlone && fieldOf(kind, "values") ? childProblems(record, store, how) : []),
   ];
 }
 
@@ -111,28 +108,28 @@ function takenCode(record: HeldRecord, store: PlatformStore, kinds: Kinds): stri
 }
 
 /** A code of its own, or what it contains; each of these with one value on each axis, and no two of them alike. */
-function parentProblems(record: HeldRecord, store: PlatformStore, besideParents: LookedAt["besideParents"]): string[] {
+function parentProblems(record: HeldRecord, store: PlatformStore, how: LookedAt): string[] {
   const children = store.childrenOf(record);
   if (children.length === 0) return [];
   const problems = new Set<string>();
   const hasCode = textIn(record.fields, "code") !== undefined;
-  const isBeside = children.length > 1 && children.some((child) => besideParents.has(child));
+  const isBeside = children.length > 1 && children.some((child) => how.besideParents.has(child));
   if (hasCode || isBeside) problems.add("a code, and variants");
   const seen = new Set<string>();
   for (const child of children) {
     // What had its axes taken off gets its values row by row.
     if (store.isWithoutAxes(record) && recordsIn(child.fields, "values").length === 0) continue;
     if (!fitsAxes(child, record)) problems.add("the values do not fit the axes");
-    const own = combination(child);
+    const own = combination(child, how.axisLanguage);
     if (seen.has(own)) problems.add("two variants are alike");
     seen.add(own);
   }
   return [...problems];
 }
 
-function childProblems(record: HeldRecord, store: PlatformStore, besideParents: LookedAt["besideParents"]): string[] {
+function childProblems(record: HeldRecord, store: PlatformStore, how: LookedAt): string[] {
   const parent = record.container;
-  return parent?.isThere ? parentProblems(parent, store, besideParents) : [];
+  return parent?.isThere ? parentProblems(parent, store, how) : [];
 }
 
 function fitsAxes(child: HeldRecord, parent: HeldRecord): boolean {
@@ -142,13 +139,15 @@ function fitsAxes(child: HeldRecord, parent: HeldRecord): boolean {
 }
 
 /** What tells a child apart: its values; those that it has by name alone count by their names. */
-function combination(record: HeldRecord): string {
+function combination(record: HeldRecord, lang: string | undefined): string {
   return recordsIn(record.fields, "values")
-    .map((value) => (value.owner ? `${value.container?.number} ${mainName(value)}` : String(value.number)))
+    .map((value) => (value.owner ? `${value.container?.number} ${mainName(value, lang)}` : String(value.number)))
     .sort()
     .join("\u0000");
 }
 
-/** The name that it was made by: it was the first. */
-const mainName = ({ fields }: HeldRecord): string =>
-  textIn(fields, firstField(fields, (field) => field.startsWith("name@")) ?? "") ?? "";
+/** The name that it was made by: in the language of axes, else the one that it has. */
+const mainName = ({ fields }: HeldRecord, lang: string | undefined): string =>
+  textIn(fields, `name@${lang}`) ??
+  textIn(fields, firstField(fields, (field) => field.startsWith("name@")) ?? "") ??
+  "";

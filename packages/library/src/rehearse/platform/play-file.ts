@@ -226,11 +226,12 @@ class FileRun {
 
   /** What has to hold of records. @param row that it is told of; the first that speaks of each, if left out. */
   #check(records: readonly HeldRecord[], row: PlayedRow | undefined): void {
-    const { store, kinds } = this.platform;
+    const { store, kinds, axisLanguage } = this.platform;
+    const { besideParents } = this.#plan;
     const all = new Set(records);
     for (const record of all) {
       const isAlone = !record.container || !all.has(record.container);
-      for (const problem of problemsOf(record, store, kinds, { isAlone, besideParents: this.#plan.besideParents }))
+      for (const problem of problemsOf(record, store, kinds, { isAlone, besideParents, axisLanguage }))
         (row ?? this.#firstOf.get(record))?.reasons.add(problem);
     }
   }
