@@ -118,7 +118,7 @@ test("reports every mistake of a layout, not the first", () => {
   assert.deepEqual(codes(mistakesIn(yaml)), ["layout/mistake", "layout/mistake"]);
 });
 
-test("a file that comes again is what it was, by its own name, and nobody can change it", () => {
+test("a file that comes again is what it was, by its own name, and cannot be changed", () => {
   const parse = (text: string, file: string) => {
     const parsed = parseGiven(text, file, givenLayout);
     assert.ok(parsed.ok);

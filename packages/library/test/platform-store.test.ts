@@ -3,7 +3,8 @@ import { test } from "node:test";
 import fc from "fast-check";
 import { Kinds } from "#src/kinds.js";
 import { problemsOf } from "#src/rehearse/platform/constraints.js";
-import { PlatformStore, recordsIn, textIn, valueOf, type HeldRecord } from "#src/rehearse/platform/store.js";
+import { recordsIn, textIn, valueOf, type HeldRecord } from "#src/rehearse/platform/held-record.js";
+import { PlatformStore } from "#src/rehearse/platform/store.js";
 
 const kinds = ["category", "product"];
 const fields = ["key", "name@en", "name@de", "code"];

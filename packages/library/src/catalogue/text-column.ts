@@ -115,7 +115,7 @@ export class TextColumn implements ReadonlyTextColumn {
     this.#open[at] = cell;
   }
 
-  /** Gives all its cells to a column that has none yet. The list is kept as it is: nobody may change it any more. */
+  /** Gives all its cells to a column that has none yet. The list is kept as it is, and may not be changed any more. */
   hold(cells: readonly Cell[]): void {
     this.seal.check();
     if (this.#base > 0 || this.#open.length > 0 || this.#openSpans) throw new Error("the column has cells");

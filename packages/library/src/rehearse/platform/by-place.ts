@@ -27,6 +27,8 @@ export interface ReadonlyByPlace<V> {
   /** In the order in which the names got their places. @param take also gets the place of the name. */
   readonly each: (take: (name: string, value: V, place: number) => void) => void;
   readonly some: (test: (name: string, value: V) => boolean) => boolean;
+  /** The same values, to be changed. */
+  readonly copy: () => ByPlace<V>;
 }
 
 /** Values by name. */

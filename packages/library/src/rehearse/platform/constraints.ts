@@ -5,7 +5,8 @@
 
 import { fieldOf, type KindSpec } from "../../kind.js";
 import type { Kinds } from "../../kinds.js";
-import { firstField, recordsIn, textIn, type HeldRecord, type PlatformStore } from "./store.js";
+import { firstField, recordsIn, textIn, type HeldRecord } from "./held-record.js";
+import type { PlatformStore } from "./store.js";
 
 /** How a record is looked at. */
 interface LookedAt {

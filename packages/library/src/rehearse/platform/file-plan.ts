@@ -13,7 +13,8 @@ import { identifierOf, type Identifier } from "./identify.js";
 import { Names } from "./names.js";
 import { tellingHeaders } from "./rows.js";
 import type { PlatformState } from "./state.js";
-import type { HeldRecord, PlatformStore } from "./store.js";
+import type { HeldRecord } from "./held-record.js";
+import type { PlatformStore } from "./store.js";
 
 /** The columns of a record, and what they do to it. */
 export interface PlayedScope {

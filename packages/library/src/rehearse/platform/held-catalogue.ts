@@ -10,7 +10,15 @@ import type { KindSpec } from "../../kind.js";
 import { containersFirst } from "../../match/correspondence.js";
 import { GatheredTexts } from "./gathered-texts.js";
 import type { PlatformState } from "./state.js";
-import { firstField, isOfPlatform, recordsIn, textIn, valueOf, type HeldCells, type HeldRecord } from "./store.js";
+import {
+  firstField,
+  isOfPlatform,
+  recordsIn,
+  textIn,
+  valueOf,
+  type HeldCells,
+  type HeldRecord,
+} from "./held-record.js";
 
 /** A platform's records as a catalogue. */
 export interface HeldCatalogue {

@@ -6,7 +6,8 @@ import type { Header } from "../../nominal.js";
 import type { IdentifiedBy } from "../../target/importing.js";
 import type { TargetFile } from "../../target/target.js";
 import type { Use } from "./columns.js";
-import type { HeldRecord, PlatformStore } from "./store.js";
+import type { HeldRecord } from "./held-record.js";
+import type { PlatformStore } from "./store.js";
 
 /** The record that is meant: one that is there, a new one, or none, with the reason. */
 export type Identified =

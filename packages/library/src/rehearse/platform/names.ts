@@ -4,7 +4,8 @@ import { formsOf, type ReferenceSpec } from "../../catalogue/reference-pool.js";
 import { fieldOf, type KindSpec } from "../../kind.js";
 import type { Kinds } from "../../kinds.js";
 import { kindsWithCode } from "./constraints.js";
-import { recordsIn, type HeldRecord, type PlatformStore } from "./store.js";
+import { recordsIn, type HeldRecord } from "./held-record.js";
+import type { PlatformStore } from "./store.js";
 
 /** What a cell names, and how. */
 export interface Named {

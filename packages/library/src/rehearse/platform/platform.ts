@@ -13,7 +13,8 @@ import { heldCatalogue, type HeldCatalogue } from "./held-catalogue.js";
 import { playFile } from "./play-file.js";
 import type { Waiting } from "./played.js";
 import type { PlatformState } from "./state.js";
-import { PlatformStore, textIn, type GiveId, type HeldRecord } from "./store.js";
+import { textIn, type HeldRecord } from "./held-record.js";
+import { PlatformStore, type GiveId } from "./store.js";
 
 /** A platform that is simulated by a target's rules: it takes files, and becomes a catalogue. */
 export class SimulatedPlatform implements PlatformState, Playable {

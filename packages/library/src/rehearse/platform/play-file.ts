@@ -16,7 +16,7 @@ import { BlockPlayer } from "./play-rows.js";
 import { PlayedRow, type Waiting } from "./played.js";
 import type { PlatformState } from "./state.js";
 import { blocksOf, type RowBlock } from "./rows.js";
-import type { HeldRecord } from "./store.js";
+import type { HeldRecord } from "./held-record.js";
 
 /** Plays one file into a platform, which is changed. */
 export async function playFile(

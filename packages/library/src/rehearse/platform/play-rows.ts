@@ -12,7 +12,8 @@ import { identify, type Identified } from "./identify.js";
 import type { PlayedRow } from "./played.js";
 import { cellOf, RowReader, type Waits } from "./row-reader.js";
 import { storedIn } from "./stored.js";
-import { textIn, valueIn, type Beginning, type HeldEntry, type HeldRecord } from "./store.js";
+import { textIn, valueIn, type HeldEntry, type HeldRecord } from "./held-record.js";
+import type { Beginning } from "./store.js";
 
 /** The entries that the rows of a lane have said of a record so far. */
 interface OpenLane {

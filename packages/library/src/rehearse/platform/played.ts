@@ -3,7 +3,7 @@
 import type { Outcome, RehearsedRow } from "../outcome.js";
 import type { LookUpNow } from "./effects/effect.js";
 import type { RowOfBlock } from "./rows.js";
-import type { HeldRecord } from "./store.js";
+import type { HeldRecord } from "./held-record.js";
 
 /** Texts that a row is told, each once: most rows are told none. */
 export class RowTexts implements Iterable<string> {

@@ -4,7 +4,7 @@ import { referenceFields, targetsOf, type ResolvedCatalogue } from "../../catalo
 import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { containersFirst } from "../../match/correspondence.js";
 import type { PlatformState } from "./state.js";
-import type { HeldRecord, HeldValue } from "./store.js";
+import type { HeldRecord, HeldValue } from "./held-record.js";
 
 /** @param isThere which records are there; what they name and has no rows of its own comes along. */
 export function putRecords(

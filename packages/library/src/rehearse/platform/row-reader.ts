@@ -10,7 +10,7 @@ import type { Act, RecordPlace } from "./effects/effect.js";
 import type { FilePlan } from "./file-plan.js";
 import type { PlayedRow, Waiting } from "./played.js";
 import type { storedIn } from "./stored.js";
-import { textIn, type HeldRecord } from "./store.js";
+import { textIn, type HeldRecord } from "./held-record.js";
 
 /** Takes what is looked up later. */
 export type Waits = (waiting: Waiting, lookedUp: Use["lookedUp"]) => void;

@@ -2,7 +2,8 @@
 
 import type { Kinds } from "../../kinds.js";
 import type { Waiting } from "./played.js";
-import type { HeldRecord, PlatformStore } from "./store.js";
+import type { HeldRecord } from "./held-record.js";
+import type { PlatformStore } from "./store.js";
 
 export interface PlatformState {
   readonly store: PlatformStore;

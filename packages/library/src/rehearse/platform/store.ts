@@ -3,50 +3,20 @@
  * taken back to a mark, so that what a platform refuses leaves nothing behind.
  */
 
-import { ByPlace, SharedNames, type ReadonlyByPlace } from "./by-place.js";
-
-/** A text, or the records that a field leads to. */
-export type HeldValue = string | readonly HeldRecord[];
-
-/** What no file said: where a field starts, or an address that the platform made. */
-class OfPlatform {
-  constructor(readonly value: HeldValue) {}
-}
-
-/** What stands in a field. */
-export type HeldCell = HeldValue | OfPlatform;
-
-/** @param isOfPlatform whether no file said it. */
-export const heldCell = (value: HeldValue, isOfPlatform: boolean): HeldCell =>
-  isOfPlatform ? new OfPlatform(value) : value;
-
-/** Whether no file said it. */
-export const isOfPlatform = (cell: HeldCell): boolean => cell instanceof OfPlatform;
-
-export const valueOf = (cell: HeldCell): HeldValue => (cell instanceof OfPlatform ? cell.value : cell);
-
-/** Fields with what stands in them. */
-export type HeldCells = ReadonlyByPlace<HeldCell>;
-
-/** An entry of a record, by its fields. It is never changed: another one takes its place. */
-export type HeldEntry = HeldCells;
-
-/** An entry while it is made. */
-export type EntryCells = ByPlace<HeldCell>;
-
-/** A record on the platform. It is changed through the store alone. */
-export interface HeldRecord {
-  readonly kind: string;
-  /** In the order in which records were made. */
-  readonly number: number;
-  /** Of what is named within one record alone, such as the axes that rows name: that record. */
-  readonly owner: HeldRecord | undefined;
-  /** The record that it is contained in. */
-  readonly container: HeldRecord | undefined;
-  readonly isThere: boolean;
-  readonly fields: HeldCells;
-  readonly entries: ReadonlyByPlace<readonly HeldEntry[]>;
-}
+import { ByPlace, SharedNames } from "./by-place.js";
+import {
+  heldCell,
+  valueOf,
+  textIn,
+  sameValue,
+  sameEntry,
+  type HeldValue,
+  type HeldCell,
+  type HeldEntry,
+  type EntryCells,
+  type HeldRecord,
+} from "./held-record.js";
+import { UndoLog, type Change } from "./undo-log.js";
 
 /** Gives a new record its id. @param count of the records made so far. */
 export type GiveId = (kind: string, key: string, count: number) => string;
@@ -103,62 +73,9 @@ const noRecords: readonly StoredRecord[] = [];
 /** The records of a kind by their text in a field, most texts having one. */
 type TextIndex = Map<string, StoredRecord | Set<StoredRecord>>;
 
-/** What was done to a record. */
-type Change = "brought" | "taken out" | "moved" | "field" | "entries";
-
-/** What was done, in order, with what there was before: a rehearsal does millions of things, and takes few back. */
-class UndoLog {
-  readonly #changes: Change[] = [];
-  readonly #records: StoredRecord[] = [];
-  readonly #what: string[] = [];
-  readonly #before: unknown[] = [];
-
-  get size(): number {
-    return this.#changes.length;
-  }
-
-  push(change: Change, record: StoredRecord, what = "", before: unknown = undefined): void {
-    this.#changes.push(change);
-    this.#records.push(record);
-    this.#what.push(what);
-    this.#before.push(before);
-  }
-
-  /** Gives out what came after a mark, the last first. */
-  back(mark: number, undo: (change: Change, record: StoredRecord, what: string, before: unknown) => void): void {
-    while (this.#changes.length > mark) {
-      const [change, record] = [this.#changes.pop(), this.#records.pop()];
-      const [what, before] = [this.#what.pop(), this.#before.pop()];
-      if (change !== undefined && record !== undefined) undo(change, record, what ?? "", before);
-    }
-  }
-
-  /** Forgets what came after a mark and is not wanted any more. */
-  keepOnly(mark: number, isWanted: (change: Change, record: StoredRecord) => boolean): void {
-    let kept = mark;
-    for (let at = mark; at < this.#changes.length; at++) {
-      if (!isWanted(this.#changes[at]!, this.#records[at]!)) continue;
-      this.#changes[kept] = this.#changes[at]!;
-      this.#records[kept] = this.#records[at]!;
-      this.#what[kept] = this.#what[at]!;
-      this.#before[kept] = this.#before[at];
-      kept++;
-    }
-    this.#cut(kept);
-  }
-
-  clear(): void {
-    this.#cut(0);
-  }
-
-  #cut(size: number): void {
-    for (const list of [this.#changes, this.#records, this.#what, this.#before]) list.length = size;
-  }
-}
-
 export class PlatformStore {
   readonly #kinds = new Map<string, RecordsOfKind>();
-  readonly #undo = new UndoLog();
+  readonly #undo = new UndoLog<StoredRecord>();
   readonly #listNames = new SharedNames();
   #watch = 0;
   #count = 0;
@@ -429,40 +346,6 @@ function reindex(index: TextIndex, record: StoredRecord, old: HeldCell | undefin
   const known = index.get(text);
   if (known instanceof Set) known.add(record);
   else index.set(text, known === undefined || known === record ? record : new Set([known, record]));
-}
-
-/** What stands in a field; undefined where nothing does. */
-export function valueIn(fields: HeldCells, field: string): HeldValue | undefined {
-  const cell = fields.get(field);
-  return cell === undefined ? undefined : valueOf(cell);
-}
-
-/** A field's text; undefined where it has none. */
-export function textIn(fields: HeldCells, field: string): string | undefined {
-  const value = valueIn(fields, field);
-  return typeof value === "string" ? value : undefined;
-}
-
-/** The first of the filled fields that is wanted. */
-export function firstField(fields: HeldCells, isWanted: (field: string) => boolean): string | undefined {
-  let first: string | undefined;
-  fields.some((field) => isWanted(field) && ((first = field), true));
-  return first;
-}
-
-/** The records that a field leads to. */
-export function recordsIn(fields: HeldCells, field: string): readonly HeldRecord[] {
-  const value = valueIn(fields, field);
-  return value === undefined || typeof value === "string" ? [] : value.filter((record) => record.isThere);
-}
-
-export function sameValue(a: HeldValue | undefined, b: HeldValue | undefined): boolean {
-  if (typeof a !== "object" || typeof b !== "object") return a === b;
-  return a.length === b.length && a.every((one, at) => one === b[at]);
-}
-
-export function sameEntry(a: HeldEntry, b: HeldEntry): boolean {
-  return a.size === b.size && !a.some((field, cell) => !sameValue(valueOf(cell), valueIn(b, field)));
 }
 
 const sameEntries = (a: readonly HeldEntry[], b: readonly HeldEntry[]): boolean =>

@@ -2,7 +2,7 @@
 
 import type { CellValue } from "../../codecs/codec.js";
 import type { Feed } from "../../layout/layout.js";
-import { recordsIn, textIn, type HeldEntry, type HeldRecord } from "./store.js";
+import { recordsIn, textIn, type HeldEntry, type HeldRecord } from "./held-record.js";
 
 /** @returns undefined where there is nothing. */
 export function storedIn(record: HeldRecord, feed: Feed): CellValue | undefined {

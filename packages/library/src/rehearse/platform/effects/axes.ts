@@ -5,7 +5,7 @@
 
 import { present } from "../../../checked.js";
 import type { UseOf } from "../columns.js";
-import { recordsIn, textIn, type HeldRecord } from "../store.js";
+import { recordsIn, textIn, type HeldRecord } from "../held-record.js";
 import type { Act, Effect, EffectsOf, RecordPlace } from "./effect.js";
 
 type AxisUse = UseOf<"axis" | "axes" | "named-axis">;

@@ -9,7 +9,8 @@ import type { Kinds } from "../../../kinds.js";
 import type { Layout } from "../../../layout/layout.js";
 import type { Use } from "../columns.js";
 import type { Names } from "../names.js";
-import type { HeldRecord, PlatformStore } from "../store.js";
+import type { HeldRecord } from "../held-record.js";
+import type { PlatformStore } from "../store.js";
 
 /** What a cell asks for: what it says, nothing at all, or that the platform puts something there by itself. */
 export type Act =

@@ -9,7 +9,7 @@ import type { Constants, Layout, NamedConstants } from "../../../layout/layout.j
 import { present } from "../../../checked.js";
 import type { Use, UseOf } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
-import { heldCell, sameEntry, sameValue, valueIn, type EntryCells, type HeldEntry } from "../store.js";
+import { heldCell, sameEntry, sameValue, valueIn, type EntryCells, type HeldEntry } from "../held-record.js";
 import type { Act, Effect, EffectsOf, LookUpNow, RecordPlace } from "./effect.js";
 import { namedRecord } from "./references.js";
 
@@ -82,7 +82,7 @@ const applyOne = (uses: readonly EntryUse[]): Effect["apply"] =>
     const all = entriesOf(place, selection.list);
     const isSelected = all.length === 0 ? () => false : selects(selection, constants);
     const at = all.length === 0 ? -1 : all.findIndex(isSelected);
-    const said = copyOf(place, selection.kind, at < 0 ? constants : all[at]!);
+    const said = (at < 0 ? constants : all[at]!).copy();
     const isWhole = acts.map(([use, act]) => sayField(place, use, selection.kind, said, act, now));
     const isEmpty = said.size <= constants.size || isWhole.includes(false);
     const after =
@@ -188,12 +188,6 @@ export const sameKey =
     fields.every((field) => sameValue(valueIn(a, field), valueIn(b, field)));
 
 const entriesOf = ({ record }: RecordPlace, list: string): readonly HeldEntry[] => record.entries.get(list) ?? [];
-
-function copyOf({ store }: RecordPlace, kind: KindSpec, entry: HeldEntry): EntryCells {
-  const copy = store.newEntry(kind.name);
-  entry.each((field, cell) => copy.set(field, cell));
-  return copy;
-}
 
 /** The constants of a column, those looked up that name records. @param isSaid whether a cell says something of the entry. */
 function constantCells(
@@ -317,7 +311,7 @@ export function laneEntry(
   const selection = selectionOf(place, first, []);
   let made: HeldEntry | undefined;
   lookUpAll(place, acts, (now) => {
-    const said = copyOf(place, selection.kind, old ?? constantCells(place, first, selection, now));
+    const said = (old ?? constantCells(place, first, selection, now)).copy();
     const isWhole = acts.map(([use, act]) => sayField(place, use, selection.kind, said, act, now));
     made = isWhole.includes(false) ? undefined : said;
   });

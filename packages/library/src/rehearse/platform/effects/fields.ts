@@ -3,7 +3,7 @@
 import { fieldOfColumn } from "../../../field-name.js";
 import { fieldOf } from "../../../kind.js";
 import type { UseOf } from "../columns.js";
-import { textIn } from "../store.js";
+import { textIn } from "../held-record.js";
 import { each, type Act, type RecordPlace } from "./effect.js";
 import { namedRecord } from "./references.js";
 

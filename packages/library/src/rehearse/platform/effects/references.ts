@@ -7,7 +7,8 @@ import type { PartsPlan } from "../../../layout/layout.js";
 import type { ReferenceSpec } from "../../../catalogue/reference-pool.js";
 import type { Use, UseOf } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
-import { recordsIn, textIn, type HeldRecord, type PlatformStore } from "../store.js";
+import { recordsIn, textIn, type HeldRecord } from "../held-record.js";
+import type { PlatformStore } from "../store.js";
 import { each, type Act, type LookUpNow, type RecordPlace } from "./effect.js";
 
 /** The record that a word names; undefined, and told, where it is not there. */
@@ -237,9 +238,8 @@ export const referredEffects = each<UseOf<"referred">>((use) => {
         const constants = Object.entries(entry.constants);
         const others = one.entries.get(entry.entries) ?? [];
         const found = others.find((other) => constants.every(([name, value]) => textIn(other, name) === value));
-        const said = store.newEntry(present(place.kinds.get(one.kind).entries?.[entry.entries]));
+        const said = found?.copy() ?? store.newEntry(present(place.kinds.get(one.kind).entries?.[entry.entries]));
         for (const [name, value] of constants) said.set(name, value);
-        found?.each((name, cell) => said.set(name, cell));
         said.set(field, text === "" ? undefined : text);
         store.setEntries(one, entry.entries, [...others.filter((other) => other !== found), said]);
       });
