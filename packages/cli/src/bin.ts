@@ -1,6 +1,9 @@
 #!/usr/bin/env node
 import { createInterface } from "node:readline/promises";
 import { commands, main } from "./main.js";
+import { optimiseOnlyLongRuns } from "./patience.js";
+
+optimiseOnlyLongRuns();
 
 const stopped = (): Promise<void> =>
   new Promise((resolve) => ["SIGINT", "SIGTERM"].forEach((signal) => process.once(signal, () => resolve())));

@@ -21,6 +21,7 @@ import {
 import { lockAll, nodeFiles, nodePorts, openLedger, type Lock } from "zest-tier/node";
 import { listOption, textOption, UsageError, type CommandLine } from "./command.js";
 import type { Io } from "./io.js";
+import { optimiseFor } from "./patience.js";
 import { startMeter } from "./progress.js";
 
 export interface Session {
@@ -155,6 +156,7 @@ function chooseTarget(project: Project, name: string | undefined): Target {
 async function readWatched(opened: OpenedProject, folder: string, io: Io): Promise<Result<OpenedSources>> {
   const sizes = opened.project.sources.map(({ file }) => lookAt(resolve(folder, file))?.size ?? 0);
   const total = sizes.reduce((sum, size) => sum + size, 0);
+  optimiseFor(total);
   const meter = startMeter("reading", total, worthShowing, io);
   try {
     return await readSourcesOf(opened, meter.tell);
