@@ -3,6 +3,7 @@
  * stays outside; the licences of what goes in are written beside it.
  */
 
+import { createHash } from "node:crypto";
 import { existsSync, readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
 import { build } from "rolldown";
@@ -37,10 +38,29 @@ const notices = {
   },
 };
 
+/** What parses the files that people write: what an earlier build kept of them is not what this one would make. */
+function idOfBuild() {
+  const hash = createHash("sha256");
+  for (const folder of ["../library/dist/src", "dist/src"])
+    for (const file of readdirSync(folder, { recursive: true }).sort())
+      if (file.endsWith(".js")) hash.update(`${file}\n`).update(readFileSync(join(folder, file)));
+  for (const name of ["yaml", "zod"]) {
+    const manifest = new URL("package.json", import.meta.resolve(`${name}/package.json`));
+    hash.update(JSON.parse(readFileSync(manifest, "utf8")).version);
+  }
+  return hash.digest("hex");
+}
+
+const buildId = {
+  name: "build id",
+  load: (id) =>
+    id.endsWith("/dist/src/build-id.js") ? `export const buildId = ${JSON.stringify(idOfBuild())};` : undefined,
+};
+
 await build({
   input: "dist/src/bin.js",
   platform: "node",
   external: (id) => id.startsWith("node:") || apart.some((name) => id === name || id.startsWith(`${name}/`)),
   output: { dir: "dist/command", format: "esm", cleanDir: true },
-  plugins: [notices],
+  plugins: [buildId, notices],
 });

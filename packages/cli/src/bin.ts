@@ -1,9 +1,16 @@
 #!/usr/bin/env node
 import { createInterface } from "node:readline/promises";
+import envPaths from "env-paths";
+import { keepGivenIn } from "zest-tier/parts";
+import { givenStoreIn } from "zest-tier/node";
+import { buildId } from "./build-id.js";
 import { commands, main } from "./main.js";
 import { optimiseOnlyLongRuns } from "./patience.js";
 
 optimiseOnlyLongRuns();
+
+if (buildId !== undefined && process.env["ZEST_TIER_KEEP"] !== "off")
+  keepGivenIn(givenStoreIn(envPaths("zest-tier", { suffix: "" }).cache, buildId));
 
 const stopped = (): Promise<void> =>
   new Promise((resolve) => ["SIGINT", "SIGTERM"].forEach((signal) => process.once(signal, () => resolve())));

@@ -48,6 +48,7 @@ export const reasons: Readonly<Record<string, string>> = {
   hono: "routes of the servers",
   "cli-progress": "the bar while long work goes on",
   "cli-table3": "columns of text",
+  "env-paths": "the folder of a program's cache",
   commander: "arguments and help",
   "@pnpm/tabtab": "completion scripts of shells",
   picocolors: "colours",

@@ -54,6 +54,12 @@ const examples: Record<keyof typeof node, () => unknown> = {
   async shippedLayout() {
     assert.equal(await node.shippedLayout("elsewhere"), undefined);
   },
+  givenStoreIn() {
+    const store = node.givenStoreIn(join(folder, "kept"), "1");
+    store.add("layout", "layout: range", '{"value":{}}');
+    assert.equal(store.get("layout", "layout: range"), '{"value":{}}');
+    assert.equal(store.get("target", "layout: range"), undefined);
+  },
   async openLedger() {
     const path = join(folder, "ledger.jsonl");
     const { ledger, save } = await node.openLedger(path, "ledger.jsonl", new Findings());

@@ -6,12 +6,14 @@
 
 import { resultOf } from "../findings/result.js";
 import { finding, Findings, type Result } from "../findings/finding.js";
-import { isMap, isNode, isScalar, LineCounter, parseDocument, visit, type Document } from "yaml";
+import { isNode, isScalar, parseDocument, visit, type Document } from "yaml";
 import { z } from "zod";
 import { nearestSpelling } from "../spelling.js";
-import { GivenMemory } from "./memory.js";
 import type { Location } from "../location.js";
+import { GivenMemory } from "./memory.js";
 import { renamedSetting, renamedValues } from "./old-words.js";
+import { placesIn, Places, type GivenPlace } from "./places.js";
+import { givenStore } from "./store.js";
 import { phrase } from "../phrases/phrase.js";
 
 /** A parsed file: its content, and where each part of it stands. */
@@ -28,13 +30,33 @@ export const maxGivenChars = 2_000_000;
 export function parseGiven<S extends z.ZodType>(text: string, file: string, schema: S): Result<Given<z.infer<S>>> {
   const findings = new Findings();
   const known = remembered.get(schema, file, text) as Given<z.infer<S>> | undefined;
-  const given = known ?? parse(text, file, schema, findings);
+  const given = known ?? kept(text, file, schema) ?? parse(text, file, schema, findings);
   if (given && !known) remembered.add(schema, file, text, given);
   return resultOf(given, findings);
 }
 
 /** Of files without mistakes: a page loads them again at each edit, as most of them were. */
 const remembered = new GivenMemory();
+
+/** What a store holds of a file without mistakes. */
+interface Kept<T> {
+  readonly value: T;
+  readonly places: GivenPlace;
+}
+
+/** What an earlier run parsed the same text to. */
+function kept<S extends z.ZodType>(text: string, file: string, schema: S): Given<z.infer<S>> | undefined {
+  const found = givenStore()?.get(kindOf(schema), text);
+  if (found === undefined) return undefined;
+  const { value, places } = JSON.parse(found) as Kept<z.infer<S>>;
+  return givenAt(value, new Places(file, text, () => places));
+}
+
+const givenAt = <T>(value: T, places: Places): Given<T> => ({ value, at: (...path) => places.at(path) });
+
+/** The kinds of files differ in what they say at their top. */
+const kindOf = (schema: z.ZodType): string =>
+  schema instanceof z.ZodObject ? Object.keys(schema.shape).join("\n") : JSON.stringify(z.toJSONSchema(schema));
 
 function parse<S extends z.ZodType>(
   text: string,
@@ -46,26 +68,18 @@ function parse<S extends z.ZodType>(
     findings.add(finding("given/too-large", { most: maxGivenChars }, { file }));
     return undefined;
   }
-  const counter = new LineCounter();
   // The package compares each key of a map with all before it: here they are looked up.
-  const document = parseDocument(text, {
-    lineCounter: counter,
-    prettyErrors: false,
-    uniqueKeys: false,
-    logLevel: "error",
-  });
-  const placeAt = (offset: number): Location => {
-    const { line, col } = counter.linePos(offset);
-    return { file, line: Math.max(line, 1), char: Math.max(col, 1) };
-  };
-  const at = (...path: readonly (string | number)[]): Location => placeAt(offsetOf(document, path));
+  const document = parseDocument(text, { prettyErrors: false, uniqueKeys: false, logLevel: "error" });
+  let tree: GivenPlace | undefined;
+  const whole = () => (tree ??= placesIn(document.contents));
+  const places = new Places(file, text, whole);
   const errors = [
     ...document.errors.map(({ message, pos: [offset] }) => ({ message, offset })),
     ...wrongKeys(document),
   ].sort((a, b) => a.offset - b.offset);
   if (errors.length > 0) {
     for (const { message, offset } of errors.slice(0, 20))
-      findings.add(finding("given/not-yaml", { problem: message }, placeAt(offset)));
+      findings.add(finding("given/not-yaml", { problem: message }, places.atOffset(offset)));
     return undefined;
   }
   let plain: unknown;
@@ -80,6 +94,7 @@ function parse<S extends z.ZodType>(
     findings.add(finding("given/not-yaml", { problem }, { file, line: 1 }));
     return undefined;
   }
+  const at: Given<unknown>["at"] = (...path) => places.at(path);
   // The schema package passes this name over in silence.
   const lost = pathOfLost(plain, []);
   if (lost) {
@@ -95,7 +110,12 @@ function parse<S extends z.ZodType>(
   const renamed = renamedValues(plain, at);
   findings.add(...renamed);
   const parsed = schema.safeParse(plain);
-  if (parsed.success) return renamed.length === 0 ? { value: parsed.data, at } : undefined;
+  if (parsed.success) {
+    if (renamed.length > 0) return undefined;
+    const given: Kept<z.infer<S>> = { value: parsed.data, places: whole() };
+    givenStore()?.add(kindOf(schema), text, JSON.stringify(given));
+    return givenAt(given.value, places);
+  }
   const names = namesIn(schema);
   for (const issue of parsed.error.issues.flatMap(innermost)) reportIssue(issue, names, at, findings);
   return undefined;
@@ -201,23 +221,3 @@ function namesIn(schema: z.ZodType): readonly string[] {
 
 /** Walked through once: files with mistakes come in numbers. */
 const namesOf = new WeakMap<z.ZodType, readonly string[]>();
-
-function offsetOf(document: Document, path: readonly (string | number)[]): number {
-  let node: unknown = document.contents;
-  let offset = 0;
-  for (const part of path) {
-    if (isMap(node)) {
-      const pair = node.items.find((item) => isScalar(item.key) && item.key.value === part);
-      if (!pair) break;
-      offset = (pair.key as { range?: [number] }).range?.[0] ?? offset;
-      node = pair.value;
-    } else {
-      const items = (node as { items?: unknown[] } | null)?.items;
-      const item = items?.[part as number];
-      if (item === undefined) break;
-      offset = (item as { range?: [number] }).range?.[0] ?? offset;
-      node = item;
-    }
-  }
-  return offset;
-}
