@@ -1,8 +1,7 @@
 #!/usr/bin/env node
 import { createInterface } from "node:readline/promises";
 import envPaths from "env-paths";
-import { keepGivenIn } from "zest-tier/parts";
-import { givenStoreIn } from "zest-tier/node";
+import { givenStoreIn, keepGivenIn } from "zest-tier/node";
 import { buildId } from "./build-id.js";
 import { commands, main } from "./main.js";
 import { optimiseOnlyLongRuns } from "./patience.js";

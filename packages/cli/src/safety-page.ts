@@ -104,6 +104,7 @@ Files from outside are taken for hostile until they are parsed. This page lists 
 | Uploads at once lose nothing and double nothing | \`servers.test.ts\` |
 | An upload folder appears whole or not at all; a ledger's batch counts whole or not at all | \`cli/test/disk.test.ts\`, \`crash.test.ts\` |
 | Whatever the disk does, and whenever the process ends: nothing is lost, doubled or half-written, and the next run goes on | \`crash.test.ts\`; \`npm run crash\` |
+| What layouts, targets and projects were parsed to is kept in the user's cache folder, for the user alone. A damaged file there is not believed. The folder can be deleted at any time; \`ZEST_TIER_KEEP=off\` keeps nothing | \`library/test/given-kept.test.ts\`, \`cli/test/cli.test.ts\` |
 | Two commands at once do not spoil each other's files | \`disk.test.ts\` |
 
 \`npm run fuzz -- --minutes 10\` damages the demo's sources, layouts and targets, a small project, and the answers of a platform. The functions that read such files get them. An exception, more than 10 seconds, or more than 1.5 GB fails. It prints the seed of each failure; \`--only SEED\` tries it again, and \`--keep FOLDER\` keeps its input. What once failed is in \`packages/cli/test/fuzz/corpus\`, and runs with the tests.

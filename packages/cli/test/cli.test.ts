@@ -1,6 +1,16 @@
 import assert from "node:assert/strict";
 import { execFile, spawnSync } from "node:child_process";
-import { cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import {
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { after, before, beforeEach, test } from "node:test";
@@ -9,7 +19,7 @@ import { promisify } from "node:util";
 import { commands, main } from "#src/main.js";
 
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
-const bin = join(root, "packages/cli/dist/src/bin.js");
+const bin = join(root, "packages/cli/bin/zest-tier.js");
 
 let work: string;
 before(() => {
@@ -311,6 +321,26 @@ test("the file that npm links as the command is in the sources, and runs", () =>
   const { status, stdout } = spawnSync(process.execPath, [file, "--help"], { encoding: "utf8" });
   assert.equal(status, 0);
   assert.match(stdout, /draft/);
+});
+
+test("the command keeps what it parsed in the user's cache, for the user alone, and says the same from it", () => {
+  const checked = (cache: string, more: NodeJS.ProcessEnv = {}): string => {
+    const env = { ...process.env, XDG_CACHE_HOME: join(work, cache), ...more };
+    const { status, stdout } = spawnSync(process.execPath, [bin, "check", shop], { encoding: "utf8", env });
+    assert.equal(status, 0);
+    return stdout;
+  };
+  const fresh = checked("none", { ZEST_TIER_KEEP: "off" });
+  assert.ok(!existsSync(join(work, "none")));
+  assert.equal(checked("cache"), fresh);
+  const kept = join(work, "cache/zest-tier");
+  const names = readdirSync(kept);
+  assert.ok(names.length > 3);
+  assert.equal(statSync(kept).mode & 0o077, 0);
+  assert.equal(checked("cache"), fresh);
+  assert.deepEqual(readdirSync(kept), names);
+  for (const name of names) writeFileSync(join(kept, name), "damaged");
+  assert.equal(checked("cache"), fresh);
 });
 
 test("each command has help with examples", async () => {

@@ -15,7 +15,7 @@ import { reasons, usedPackages } from "#src/safety-page.js";
 import { examples, exportsByGroup, hostEntries, partsEntry, wholeEntry } from "#src/api-page.js";
 
 const root = fileURLToPath(new URL("../../../../", import.meta.url));
-const bin = join(root, "packages/cli/dist/src/bin.js");
+const bin = join(root, "packages/cli/bin/zest-tier.js");
 const read = (path: string): string => readFileSync(join(root, path), "utf8");
 const pages = [
   "README.md",

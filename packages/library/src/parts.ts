@@ -23,7 +23,6 @@ export { readJson } from "./formats/json-read.js";
 export { readZip } from "./formats/zip-read.js";
 
 // Rows to records, and back.
-export { keepGivenIn, type GivenStore } from "./given/store.js";
 export { parseGiven, type Given } from "./given/yaml.js";
 export { compileLayout } from "./layout/compile/compile.js";
 

@@ -7,8 +7,8 @@ import { join } from "node:path";
 import { afterEach, beforeEach, test } from "node:test";
 import type { z } from "zod";
 import { valueOf } from "#src/index.js";
-import { givenStoreIn, shippedTarget, shippedTargetNames } from "#src/node/index.js";
-import { keepGivenIn, parseGiven, type Given, type GivenStore } from "#src/parts.js";
+import { givenStoreIn, keepGivenIn, shippedTarget, shippedTargetNames, type GivenStore } from "#src/node/index.js";
+import { parseGiven, type Given } from "#src/parts.js";
 import { givenLayout, givenProject, givenTarget } from "#src/schemas.js";
 
 const root = new URL("../../../../", import.meta.url);

@@ -54,6 +54,14 @@ const examples: Record<keyof typeof node, () => unknown> = {
   async shippedLayout() {
     assert.equal(await node.shippedLayout("elsewhere"), undefined);
   },
+  async keepGivenIn() {
+    node.keepGivenIn(node.givenStoreIn(join(folder, "parsed"), "1"));
+    const project = await readFile(join(folder, "project.yaml"), "utf8");
+    await writeFile(join(folder, "wax.yaml"), project.replace("bees", "wax"));
+    await openProject(node.nodePorts(folder), "wax.yaml");
+    node.keepGivenIn(undefined);
+    assert.equal((await readdir(join(folder, "parsed"))).length, 1);
+  },
   givenStoreIn() {
     const store = node.givenStoreIn(join(folder, "kept"), "1");
     store.add("layout", "layout: range", '{"value":{}}');

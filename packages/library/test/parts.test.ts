@@ -260,16 +260,6 @@ const examples: Record<Exclude<keyof typeof parts, OfThePlatform>, () => unknown
     assert.deepEqual([value.layout, at("columns", "Weight").line], ["range", 10]);
     assert.equal(parts.parseGiven("layout: [", "range.yaml", givenLayout).ok, false);
   },
-  keepGivenIn() {
-    const held = new Map<string, string>();
-    parts.keepGivenIn({
-      get: (kind, text) => held.get(`${kind}\n${text}`),
-      add: (kind, text, kept) => void held.set(`${kind}\n${text}`, kept),
-    });
-    parts.parseGiven("layout: shelf\nrows: { each: product }\ncolumns: { No: product.key }", "a.yaml", givenLayout);
-    parts.keepGivenIn(undefined);
-    assert.equal(held.size, 1);
-  },
   compileLayout() {
     const { value, at } = valueOf(parts.parseGiven(yaml, "range.yaml", givenLayout));
     assert.equal(valueOf(parts.compileLayout(value, at, kinds)).columns.length, 6);

@@ -4,7 +4,8 @@ import { isMap, isScalar, isSeq } from "yaml";
 import type { Location } from "../location.js";
 
 /** An offset in the text; of what has parts, with their places in order or by name. */
-export type GivenPlace = number | readonly [offset: number, parts: readonly GivenPlace[] | Readonly<Record<string, GivenPlace>>];
+export type GivenPlace =
+  number | readonly [offset: number, parts: readonly GivenPlace[] | Readonly<Record<string, GivenPlace>>];
 
 /** Of a parsed file, or of a part of it. @param offset where it begins: a named part begins with its name. */
 export function placesIn(node: unknown, offset = 0): GivenPlace {
@@ -20,7 +21,7 @@ export function placesIn(node: unknown, offset = 0): GivenPlace {
 const offsetOf = (node: unknown): number | undefined => (node as { range?: [number] } | null)?.range?.[0];
 
 /** Finds what stands where in a file. */
-export class Places {
+export class GivenPlaces {
   readonly #file: string;
   readonly #text: string;
   readonly #whole: () => GivenPlace;
@@ -56,7 +57,10 @@ export class Places {
   }
 }
 
-function partOf(parts: readonly GivenPlace[] | Readonly<Record<string, GivenPlace>>, part: string | number): GivenPlace | undefined {
+function partOf(
+  parts: readonly GivenPlace[] | Readonly<Record<string, GivenPlace>>,
+  part: string | number,
+): GivenPlace | undefined {
   if (parts instanceof Array) return typeof part === "number" ? parts[part] : undefined;
   return Object.hasOwn(parts, part) ? parts[part] : undefined;
 }

@@ -12,7 +12,7 @@ import { nearestSpelling } from "../spelling.js";
 import type { Location } from "../location.js";
 import { GivenMemory } from "./memory.js";
 import { renamedSetting, renamedValues } from "./old-words.js";
-import { placesIn, Places, type GivenPlace } from "./places.js";
+import { placesIn, GivenPlaces, type GivenPlace } from "./places.js";
 import { givenStore } from "./store.js";
 import { phrase } from "../phrases/phrase.js";
 
@@ -49,10 +49,10 @@ function kept<S extends z.ZodType>(text: string, file: string, schema: S): Given
   const found = givenStore()?.get(kindOf(schema), text);
   if (found === undefined) return undefined;
   const { value, places } = JSON.parse(found) as Kept<z.infer<S>>;
-  return givenAt(value, new Places(file, text, () => places));
+  return givenAt(value, new GivenPlaces(file, text, () => places));
 }
 
-const givenAt = <T>(value: T, places: Places): Given<T> => ({ value, at: (...path) => places.at(path) });
+const givenAt = <T>(value: T, places: GivenPlaces): Given<T> => ({ value, at: (...path) => places.at(path) });
 
 /** The kinds of files differ in what they say at their top. */
 const kindOf = (schema: z.ZodType): string =>
@@ -72,7 +72,7 @@ function parse<S extends z.ZodType>(
   const document = parseDocument(text, { prettyErrors: false, uniqueKeys: false, logLevel: "error" });
   let tree: GivenPlace | undefined;
   const whole = () => (tree ??= placesIn(document.contents));
-  const places = new Places(file, text, whole);
+  const places = new GivenPlaces(file, text, whole);
   const errors = [
     ...document.errors.map(({ message, pos: [offset] }) => ({ message, offset })),
     ...wrongKeys(document),

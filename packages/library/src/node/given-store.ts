@@ -19,7 +19,7 @@ export function givenStoreIn(folder: string, version: string): GivenStore {
   const fileOf = (kind: string, text: string): string => join(folder, `${hashOf(version, kind, text)}.json`);
   return {
     get: (kind, text) => {
-      const found = textOf(fileOf(kind, text));
+      const found = unlessTrouble(() => readFileSync(fileOf(kind, text), "utf8"));
       const end = found?.indexOf("\n") ?? -1;
       if (found === undefined || end < 0) return undefined;
       const content = found.slice(end + 1);
@@ -28,14 +28,13 @@ export function givenStoreIn(folder: string, version: string): GivenStore {
     add: (kind, text, kept) => {
       const file = fileOf(kind, text);
       const unfinished = `${file}-${randomBytes(4).toString("hex")}`;
-      try {
+      unlessTrouble(() => {
         mkdirSync(folder, { recursive: true, mode: 0o700 });
         writeFileSync(unfinished, `${hashOf(kept)}\n${kept}`, { flag: "wx", mode: 0o600 });
         renameSync(unfinished, file);
         forgetOldest(folder);
-      } catch {
-        // What is left unfinished goes with the oldest.
-      }
+      });
+      unlessTrouble(() => rmSync(unfinished, { force: true }));
     },
   };
 }
@@ -46,9 +45,10 @@ function hashOf(...texts: readonly string[]): string {
   return hash.digest("hex");
 }
 
-function textOf(file: string): string | undefined {
+/** Undefined where the system refuses. */
+function unlessTrouble<T>(task: () => T): T | undefined {
   try {
-    return readFileSync(file, "utf8");
+    return task();
   } catch {
     return undefined;
   }

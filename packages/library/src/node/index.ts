@@ -6,6 +6,7 @@ import type { Sha256 } from "../ports.js";
 import type { ProjectPorts } from "../workflow/ports.js";
 import { nodeFiles } from "./files.js";
 
+export { keepGivenIn, type GivenStore } from "../given/store.js";
 export { givenStoreIn } from "./given-store.js";
 export { openLedger, type LedgerFile } from "./ledger.js";
 export { nodeFiles } from "./files.js";
