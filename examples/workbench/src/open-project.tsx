@@ -2,7 +2,17 @@
 
 import { proxy, type Remote } from "comlink";
 import { useLanguage } from "@zest-tier/kit";
-import { createContext, useCallback, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+import {
+  createContext,
+  startTransition,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+} from "react";
 import type { Workspace, OpenResult } from "./workspace/workspace.js";
 import type { Dropped } from "./workspace/opening.js";
 import type { Overview } from "./workspace/views.js";
@@ -64,15 +74,20 @@ export function ProjectProvider({ workspace, sheets, children }: Props) {
     setDoing({ what: "working" });
     const first = await workspace.overview("loaded");
     if (own !== asked.current) return;
-    setOverview((before) =>
-      before?.version === undefined ? first : { ...first, found: before.found, records: before.records },
-    );
-    setDropped(undefined);
+    // What is drawn anew is drawn in pieces: the page answers meanwhile.
+    startTransition(() => {
+      setOverview((before) =>
+        before?.version === undefined ? first : { ...first, found: before.found, records: before.records },
+      );
+      setDropped(undefined);
+    });
     const whole = await workspace.overview("planned");
     if (own !== asked.current) return;
-    setOverview(whole);
-    setSettled(true);
-    setDoing(undefined);
+    startTransition(() => {
+      setOverview(whole);
+      setSettled(true);
+      setDoing(undefined);
+    });
   }, [workspace]);
 
   const opened = useCallback(

@@ -39,7 +39,7 @@ export function useWindow(
       const last = Math.ceil((at + room - before) / size) + spare;
       setView((known) => (known.first === first && known.last === last ? known : { first, last }));
     };
-    look();
+    // The observer looks at once, in a task of its own: what is in view is not drawn in the one that drew what is around it.
     element.addEventListener("scroll", look, { passive: true });
     const observer = new ResizeObserver(look);
     observer.observe(element);
