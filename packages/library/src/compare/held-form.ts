@@ -200,15 +200,25 @@ class HeldForm {
     const [products, variants, values] = [made.table("product"), made.table("variant"), made.table("value")];
     const column = variants.references.get("values");
     if (!column) return;
-    const resolved = made as ResolvedBranch;
+    // Variants follow each other as their products do.
+    let [product, wanted]: [number, readonly number[]] = [-1, []];
+    const placeOf = (number: number) => wanted.indexOf(values.parent(made.pool.target.get(number)));
+    let [before, isSorted] = [-1, true];
+    const see = (number: number): void => {
+      const place = placeOf(number);
+      if (place < before) isSorted = false;
+      before = place;
+    };
     for (let row = 0; row < variants.size; row++) {
-      const numbers = column.get(row);
-      if (numbers.length < 2) continue;
-      const axes = targetsOf(resolved, products, "axes", variants.parent(row));
-      const placeOf = (number: number) => axes.indexOf(values.parent(made.pool.target.get(number)));
-      const places = numbers.map(placeOf);
-      if (places.every((place, at) => at === 0 || places[at - 1]! <= place)) continue;
-      const sorted = [...numbers].sort((a, b) => placeOf(a) - placeOf(b));
+      const parent = variants.parent(row);
+      if (parent !== product) {
+        product = parent;
+        wanted = parent < 0 ? [] : targetsOf(made as ResolvedBranch, products, "axes", parent);
+      }
+      [before, isSorted] = [-1, true];
+      column.each(row, see);
+      if (isSorted) continue;
+      const sorted = [...column.get(row)].sort((a, b) => placeOf(a) - placeOf(b));
       variants.referenceColumn("values").set(row, sorted);
     }
   }

@@ -53,7 +53,9 @@ function movedIn(matched: Correspondence, kind: KindSpec, feed: ListFeed): Catal
     const there = matched.otherOf(kind.name, row);
     if (there === none) continue;
     const [a, b] = [inOwn.all(row), inOther.all(there)];
-    if (a.length < 2 || !isMoved(a.map(textOf), b.map(textOfOther))) continue;
+    if (a.length < 2 || a.length !== b.length) continue;
+    const isInOrder = a.every((entry, at) => textOf(entry) === textOfOther(b[at]!));
+    if (isInOrder || !isSameUnordered(a.map(textOf), b.map(textOfOther))) continue;
     const values = { value: listed(own, ownTable, a), there: listed(other, otherTable, b) };
     const entry = { ownEntry: a[0] ?? none, otherEntry: none, field: undefined };
     found.push({ kind: kind.name, own: row, other: there, entries: feed.entries, ...entry, ...values });
@@ -61,6 +63,5 @@ function movedIn(matched: Correspondence, kind: KindSpec, feed: ListFeed): Catal
   return found;
 }
 
-/** The same ones, in another order. */
-const isMoved = (own: readonly string[], other: readonly string[]): boolean =>
-  own.length === other.length && own.join() !== other.join() && [...own].sort().join() === [...other].sort().join();
+const isSameUnordered = (own: readonly string[], other: readonly string[]): boolean =>
+  [...own].sort().join() === [...other].sort().join();
