@@ -180,7 +180,17 @@ test("a value that the field cannot hold is an error, and is not set", async () 
 
 test("slugs: German, French, Polish, Greek, Cyrillic, kana; nothing of signs with many sounds", async () => {
   const slugOf = await loadSlugs();
-  const texts = ["Große Räucherbox", "L’Été à vélo", "Żółta łąka", "Κυψέλη", "Улей", "ハチ", "蜂箱", ""];
+  const texts = [
+    "Große Räucherbox",
+    "L’Été à vélo",
+    "Żółta łąka",
+    "Κυψέλη",
+    "Улей",
+    "ハチ",
+    "Wax’s ハチミツ 3-é",
+    "蜂箱",
+    "",
+  ];
   assert.deepEqual(texts.map(slugOf), [
     "grosse-raeucherbox",
     "l-ete-a-velo",
@@ -188,6 +198,7 @@ test("slugs: German, French, Polish, Greek, Cyrillic, kana; nothing of signs wit
     "kypseli",
     "uley",
     "hachi",
+    "waxs-hachimitsu-3",
     "",
     "",
   ]);

@@ -46,11 +46,15 @@ export const counted = (count: number, one: string, many = `${one}s`): string =>
 export const cut = (text: string, most: number): string => (text.length > most ? `${text.slice(0, most - 1)}…` : text);
 
 const mostChars = 4_000;
+/** One line of signs that are each as wide as the others. */
+const printable = /^[ -~]*$/;
 
 /** Breaks a line between words; the lines below are indented by `indent`. */
 export function wrapped(text: string, width: number, indent: string): string {
+  const room = Math.max(40, width - indent.length);
+  if (text.length <= room && printable.test(text)) return text.trimEnd();
   // Breaking lines takes time with the square of their length.
-  return wrapAnsi(cut(text, mostChars), Math.max(40, width - indent.length), { trim: false })
+  return wrapAnsi(cut(text, mostChars), room, { trim: false })
     .split("\n")
     .map((line, at) => (at === 0 ? line.trimEnd() : line.trim()))
     .join(`\n${indent}`);

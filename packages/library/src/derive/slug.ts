@@ -3,23 +3,28 @@
  * give none, and the code takes their place.
  */
 
-const kana = /[\p{Script=Hiragana}\p{Script=Katakana}]/u;
 const signs = /\p{Script=Han}/u;
 
 /** From a text to its slug; `""` where nothing readable comes of it. */
 export type ToSlug = (text: string) => string;
 
-/** The tables of sounds are large: they are loaded when a rule asks for slugs. */
+/** The tables of sounds are loaded when a rule asks for slugs. */
 export async function loadSlugs(): Promise<ToSlug> {
-  const [{ default: slugify }, { default: limax }] = await Promise.all([
+  const [{ default: slugify }, { default: hepburn }] = await Promise.all([
     import("@sindresorhus/slugify"),
-    import("limax"),
+    import("hepburn"),
   ]);
+  const toSlug = (text: string): string => slugify(text, { decamelize: false });
   return (text) => {
     if (signs.test(text)) return "";
-    return kana.test(text) ? limax(text) : slugify(text, { decamelize: false });
+    // Of what stands beside kana only letters and digits are read.
+    return hepburn.containsKana(text)
+      ? toSlug(hepburn.fromKana(text.replace(/['’]/g, "")).replace(other, ""))
+      : toSlug(text);
   };
 }
+
+const other = /[^A-Za-z0-9\- ]+/g;
 
 /** Gives out slugs, each once: one that is taken gets a number. */
 export class SlugPool {
