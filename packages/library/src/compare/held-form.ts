@@ -203,7 +203,8 @@ class HeldForm {
     // Variants follow each other as their products do.
     let [product, wanted]: [number, readonly number[]] = [-1, []];
     const placeOf = (number: number) => wanted.indexOf(values.parent(made.pool.target.get(number)));
-    let [before, isSorted] = [-1, true];
+    let before: number;
+    let isSorted: boolean;
     const see = (number: number): void => {
       const place = placeOf(number);
       if (place < before) isSorted = false;
@@ -215,7 +216,8 @@ class HeldForm {
         product = parent;
         wanted = parent < 0 ? [] : targetsOf(made as ResolvedBranch, products, "axes", parent);
       }
-      [before, isSorted] = [-1, true];
+      before = -1;
+      isSorted = true;
       column.each(row, see);
       if (isSorted) continue;
       const sorted = [...column.get(row)].sort((a, b) => placeOf(a) - placeOf(b));
