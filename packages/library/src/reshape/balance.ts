@@ -84,16 +84,17 @@ function tuplesOf(catalogue: ResolvedCatalogue, entries: ReadonlyTable): (owner:
   });
   return (owner) =>
     Array.from(entries.childrenOf(owner), (entry) => {
-      const parts: unknown[] = [];
-      for (const [field, column] of texts) {
-        const value = column.get(entry);
-        if (value !== undefined && value !== null) parts.push([field, value]);
-      }
+      let all = "";
+      for (const [field, column] of texts) all += fieldText(field, column.get(entry));
       for (const { field, keys } of references)
-        for (const row of targetsOf(catalogue, entries, field, entry)) parts.push([field, keys.key(row)]);
-      return JSON.stringify(parts);
+        for (const row of targetsOf(catalogue, entries, field, entry)) all += fieldText(field, keys.key(row));
+      return all;
     });
 }
+
+/** With its length before it, no text can be taken for two. */
+const fieldText = (field: string, text: string | null | undefined): string =>
+  text === undefined || text === null ? "" : `${field} ${text.length} ${text};`;
 
 /** What an operation says that it changes. */
 export interface Explained {
