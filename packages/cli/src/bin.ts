@@ -1,15 +1,13 @@
 #!/usr/bin/env node
 import { createInterface } from "node:readline/promises";
-import envPaths from "env-paths";
-import { givenStoreIn, keepGivenIn } from "zest-tier/node";
 import { buildId } from "./build-id.js";
+import { keepGivenFiles } from "./kept-given.js";
 import { commands, main } from "./main.js";
 import { optimiseOnlyLongRuns } from "./patience.js";
 
 optimiseOnlyLongRuns();
 
-if (buildId !== undefined && process.env["ZEST_TIER_KEEP"] !== "off")
-  keepGivenIn(givenStoreIn(envPaths("zest-tier", { suffix: "" }).cache, buildId));
+if (buildId !== undefined && process.env["ZEST_TIER_KEEP"] !== "off") await keepGivenFiles(buildId);
 
 const stopped = (): Promise<void> =>
   new Promise((resolve) => ["SIGINT", "SIGTERM"].forEach((signal) => process.once(signal, () => resolve())));

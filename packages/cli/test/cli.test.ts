@@ -343,6 +343,20 @@ test("the command keeps what it parsed in the user's cache, for the user alone, 
   assert.equal(checked("cache"), fresh);
 });
 
+test("without a home, or with a relative cache folder, the command keeps nothing, and works", () => {
+  const noHome = 'import os from "node:os"; os.homedir = () => { throw new Error("no home"); };';
+  const started = (flags: readonly string[], cache: string | undefined) =>
+    spawnSync(process.execPath, [...flags, bin, "check", shop], {
+      encoding: "utf8",
+      cwd: work,
+      env: { ...process.env, XDG_CACHE_HOME: cache },
+    }).status;
+  const before = readdirSync(work);
+  assert.equal(started(["--import", `data:text/javascript,${encodeURIComponent(noHome)}`], undefined), 0);
+  assert.equal(started([], "some-cache"), 0);
+  assert.deepEqual(readdirSync(work), before);
+});
+
 test("each command has help with examples", async () => {
   for (const { name, examples } of commands) {
     const { code, out } = await run(name, "--help");
