@@ -33,9 +33,9 @@ class Counted implements GivenStore {
 
 /** Under another name each time: what this process remembers is by name. */
 let runs = 0;
-const parsed = (text: string, schema: z.ZodType): Given<unknown> => valueOf(parseGiven(text, `${++runs}`, schema));
+const parsed = (text: string, schema: z.ZodObject): Given<unknown> => valueOf(parseGiven(text, `${++runs}`, schema));
 
-async function shippedFiles(): Promise<(readonly [string, z.ZodType])[]> {
+async function shippedFiles(): Promise<(readonly [string, z.ZodObject])[]> {
   const targets = await Promise.all((await shippedTargetNames()).map(shippedTarget));
   const read = (file: string): string => readFileSync(new URL(file, root), "utf8");
   const demos = ["clean", "rough", "later"].map((name) => `demo/${name}`);

@@ -25,7 +25,7 @@ export function heldIdentities(target: Target, kinds: Kinds): HeldIdentities {
           keyed.add(feed.spec.to);
       }
   const main = firstOf(target.languages);
-  const of = (name: string): Identity[] => {
+  const identitiesOf = (name: string): Identity[] => {
     const kind = kinds.get(name);
     const isTree = kind.fields.some(({ reference }) => reference?.to === name && reference.dependency === "containing");
     return [
@@ -42,5 +42,12 @@ export function heldIdentities(target: Target, kinds: Kinds): HeldIdentities {
     ];
   };
   const merged = kinds.roots.filter((kind) => !keyed.has(kind.name) && !fieldOf(kind, "code"));
+  // Asked for record by record.
+  const known = new Map<string, Identity[]>();
+  const of = (name: string): Identity[] => {
+    const found = known.get(name) ?? identitiesOf(name);
+    known.set(name, found);
+    return found;
+  };
   return { of, merged: new Set(merged.map(({ name }) => name)) };
 }

@@ -44,19 +44,7 @@ export function sidesOf(from: SidesInput): Sides {
 /** By what a platform knows its records. An importer that knows them by their keys takes one with another key for another record. */
 export function platformIdentities(target: Target, kinds: Kinds): HeldIdentities {
   const { of, merged } = heldIdentities(target, kinds);
-  // Asked for record by record.
-  const known = new Map<string, readonly Identity[]>();
-  return {
-    of: (kind) => {
-      const found = known.get(kind);
-      if (found) return found;
-      const all = of(kind);
-      const own = all[0]?.is === "key" ? all.slice(0, 1) : all;
-      known.set(kind, own);
-      return own;
-    },
-    merged,
-  };
+  return { of: (kind) => (of(kind)[0]?.is === "key" ? of(kind).slice(0, 1) : of(kind)), merged };
 }
 
 /** A catalogue as a platform keeps it: without singles, texts as its files can hold them. */

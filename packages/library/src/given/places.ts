@@ -1,6 +1,6 @@
 /** Where the parts of a file stand that people write: plain data, that can be kept beside what the file says. */
 
-import { isMap, isScalar, isSeq } from "yaml";
+import { isMap, isScalar, isSeq, LineCounter } from "yaml";
 import type { Location } from "../location.js";
 
 /** An offset in the text; of what has parts, with their places in order or by name. */
@@ -25,7 +25,7 @@ export class GivenPlaces {
   readonly #file: string;
   readonly #text: string;
   readonly #whole: () => GivenPlace;
-  #lines: readonly number[] | undefined;
+  #lines: LineCounter | undefined;
 
   /** @param whole called once somebody asks. */
   constructor(file: string, text: string, whole: () => GivenPlace) {
@@ -46,14 +46,8 @@ export class GivenPlaces {
   }
 
   atOffset(offset: number): Location {
-    const lines = (this.#lines ??= lineStartsOf(this.#text));
-    let [low, high] = [0, lines.length];
-    while (high - low > 1) {
-      const middle = (low + high) >> 1;
-      if (lines[middle]! <= offset) low = middle;
-      else high = middle;
-    }
-    return { file: this.#file, line: low + 1, char: offset - lines[low]! + 1 };
+    const { line, col } = (this.#lines ??= linesOf(this.#text)).linePos(offset);
+    return { file: this.#file, line, char: col };
   }
 }
 
@@ -65,8 +59,9 @@ function partOf(
   return Object.hasOwn(parts, part) ? parts[part] : undefined;
 }
 
-function lineStartsOf(text: string): readonly number[] {
-  const starts = [0];
-  for (let end = text.indexOf("\n"); end >= 0; end = text.indexOf("\n", end + 1)) starts.push(end + 1);
-  return starts;
+function linesOf(text: string): LineCounter {
+  const lines = new LineCounter();
+  lines.addNewLine(0);
+  for (let end = text.indexOf("\n"); end >= 0; end = text.indexOf("\n", end + 1)) lines.addNewLine(end + 1);
+  return lines;
 }

@@ -27,7 +27,7 @@ export interface Given<T> {
 export const maxGivenChars = 2_000_000;
 
 /** Parses a file by its schema. @param file as findings call it. */
-export function parseGiven<S extends z.ZodType>(text: string, file: string, schema: S): Result<Given<z.infer<S>>> {
+export function parseGiven<S extends z.ZodObject>(text: string, file: string, schema: S): Result<Given<z.infer<S>>> {
   const findings = new Findings();
   const known = remembered.get(schema, file, text) as Given<z.infer<S>> | undefined;
   const given = known ?? kept(text, file, schema) ?? parse(text, file, schema, findings);
@@ -45,7 +45,7 @@ interface Kept<T> {
 }
 
 /** What an earlier run parsed the same text to. */
-function kept<S extends z.ZodType>(text: string, file: string, schema: S): Given<z.infer<S>> | undefined {
+function kept<S extends z.ZodObject>(text: string, file: string, schema: S): Given<z.infer<S>> | undefined {
   const found = givenStore()?.get(kindOf(schema), text);
   if (found === undefined) return undefined;
   const { value, places } = JSON.parse(found) as Kept<z.infer<S>>;
@@ -55,10 +55,9 @@ function kept<S extends z.ZodType>(text: string, file: string, schema: S): Given
 const givenAt = <T>(value: T, places: GivenPlaces): Given<T> => ({ value, at: (...path) => places.at(path) });
 
 /** The kinds of files differ in what they say at their top. */
-const kindOf = (schema: z.ZodType): string =>
-  schema instanceof z.ZodObject ? Object.keys(schema.shape).join("\n") : JSON.stringify(z.toJSONSchema(schema));
+const kindOf = (schema: z.ZodObject): string => Object.keys(schema.shape).join("\n");
 
-function parse<S extends z.ZodType>(
+function parse<S extends z.ZodObject>(
   text: string,
   file: string,
   schema: S,

@@ -1,9 +1,10 @@
 /** Parsed files of earlier runs, in a folder that can be deleted at any time. */
 
-import { createHash, randomBytes } from "node:crypto";
+import { createHash } from "node:crypto";
 import { mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { GivenStore } from "../given/store.js";
+import { unfinishedName } from "./write.js";
 
 /** A file that has been edited often leaves as many: the oldest go. */
 const mostFiles = 200;
@@ -27,7 +28,7 @@ export function givenStoreIn(folder: string, version: string): GivenStore {
     },
     add: (kind, text, kept) => {
       const file = fileOf(kind, text);
-      const unfinished = `${file}-${randomBytes(4).toString("hex")}`;
+      const unfinished = unfinishedName(file);
       unlessTrouble(() => {
         mkdirSync(folder, { recursive: true, mode: 0o700 });
         writeFileSync(unfinished, `${hashOf(kept)}\n${kept}`, { flag: "wx", mode: 0o600 });
