@@ -36,6 +36,19 @@ export default tseslint.config(
   },
   { files: ["**/*.js"], languageOptions: { globals: { URL: "readonly", console: "readonly", process: "readonly" } } },
   {
+    files: ["packages/*/src/**/*.ts", "examples/*/src/**/*.{ts,tsx}"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector:
+            "CallExpression[callee.property.name=/^(push|unshift|splice|add|concat|max|min|fromCharCode)$/] > SpreadElement.arguments",
+          message: "a list as the arguments of a call overflows the stack when it is long",
+        },
+      ],
+    },
+  },
+  {
     files: ["packages/library/src/**/*.ts"],
     ignores: ["packages/library/src/node/**"],
     rules: {

@@ -83,7 +83,7 @@ function ProductCard({ product, open }: { readonly product: Product; readonly op
   const texts = useTexts();
   const { lang, name, isReviewed, reviewed } = open;
   const prices = product.variants.flatMap(({ price }) => (price === undefined ? [] : [Number(price)]));
-  const [least, most] = [Math.min(...prices), Math.max(...prices)];
+  const [least, most] = [prices.reduce((a, b) => Math.min(a, b), Infinity), prices.reduce((a, b) => Math.max(a, b), 0)];
   const picture = product.pictures[0] ?? product.variants.flatMap(({ pictures }) => pictures)[0];
   const variants = product.variants.filter(({ kind }) => kind !== "product");
   const records = [["product", product.key] as const, ...variants.map(({ kind, key }) => [kind, key] as const)];

@@ -3,6 +3,7 @@
 import { SkipLink, useWhere } from "@zest-tier/kit";
 import { Component, useEffect, type ReactNode } from "react";
 import { Bar } from "./bar.js";
+import type { Overview } from "./workspace/views.js";
 import { useProject } from "./open-project.js";
 import { DropEverywhere } from "./parts/dropping.js";
 import { Waiting } from "./parts/parts.js";
@@ -63,7 +64,7 @@ export function App() {
             <Waiting>{texts.doing.opening}</Waiting>
           ) : overview.state === "broken" ? (
             <BrokenPage />
-          ) : overview.state === "too large" && name !== "sources" ? (
+          ) : isLarge(overview, name) ? (
             <LargePage />
           ) : (
             <Page />
@@ -76,6 +77,10 @@ export function App() {
     </>
   );
 }
+
+/** Whether a page is of what waits until it is asked for. Sheets can be looked at anyway. */
+const isLarge = ({ state, large }: Overview, page: string): boolean =>
+  state === "too large" ? page !== "sources" : large !== undefined && page === large.what;
 
 /** What is a project of its own takes the place of the one that is open. */
 const holdsProject = (dropped: readonly (readonly [string, Blob])[]): boolean =>

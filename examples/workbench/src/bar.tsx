@@ -180,10 +180,11 @@ function OpenMenu() {
 
 function SaveMenu() {
   const texts = useTexts();
-  const { say } = useProject();
+  const { say, overview } = useProject();
   const { saveUpload, saveRunSheet, saveLayouts, saveProject } = useSaving();
-  const saying = (saving: Promise<string | undefined>) =>
-    void saving.then((name) => say(name === undefined ? texts.notSaved : texts.saved(name)));
+  const saying = (saving: Promise<string | undefined>, told = texts.saved) =>
+    void saving.then((name) => say(name === undefined ? texts.notSaved : told(name)));
+  const savedUpload = overview?.large?.what === "rehearsal" ? texts.savedUnrehearsed : texts.saved;
   return (
     <Menu position="bottom-end" shadow="md" withinPortal={false} withInitialFocusPlaceholder={false}>
       <Menu.Target>
@@ -192,7 +193,7 @@ function SaveMenu() {
         </Button>
       </Menu.Target>
       <Menu.Dropdown>
-        <Menu.Item onClick={() => saying(saveUpload())}>{texts.saveUpload}</Menu.Item>
+        <Menu.Item onClick={() => saying(saveUpload(), savedUpload)}>{texts.saveUpload}</Menu.Item>
         <Menu.Item onClick={() => saying(saveRunSheet())}>{texts.saveRunSheet}</Menu.Item>
         <Menu.Item onClick={() => saying(saveLayouts())}>{texts.saveLayouts}</Menu.Item>
         <Menu.Item onClick={() => saying(saveProject())}>{texts.saveProject}</Menu.Item>

@@ -13,7 +13,7 @@ import {
   useState,
   type ReactNode,
 } from "react";
-import type { Workspace, OpenResult } from "./workspace/workspace.js";
+import type { Workspace, OpenResult, Stage } from "./workspace/workspace.js";
 import type { Dropped } from "./workspace/opening.js";
 import type { Overview } from "./workspace/views.js";
 import type { Sheets } from "./sheets/sheets.js";
@@ -67,13 +67,18 @@ export function ProjectProvider({ workspace, sheets, children }: Props) {
   const [problem, setProblem] = useState<string>();
   const [said, say] = useState<string>();
   const asked = useRef(0);
+  /** Ends the waiting for what is not asked any more: an edit stops all that was under way. */
+  const supersede = useRef<() => void>(undefined);
 
   const refresh = useCallback(async () => {
     const own = ++asked.current;
+    supersede.current?.();
+    const superseded = new Promise<undefined>((resolve) => (supersede.current = () => resolve(undefined)));
     setSettled(false);
     setDoing({ what: "working" });
-    const first = await workspace.overview("loaded");
-    if (own !== asked.current) return;
+    const upTo = (stage: Stage) => Promise.race([workspace.overview(stage), superseded]);
+    const first = await upTo("loaded");
+    if (!first || own !== asked.current) return;
     // What is drawn anew is drawn in pieces: the page answers meanwhile.
     startTransition(() => {
       setOverview((before) =>
@@ -81,8 +86,8 @@ export function ProjectProvider({ workspace, sheets, children }: Props) {
       );
       setDropped(undefined);
     });
-    const whole = await workspace.overview("planned");
-    if (own !== asked.current) return;
+    const whole = await upTo("planned");
+    if (!whole || own !== asked.current) return;
     startTransition(() => {
       setOverview(whole);
       setSettled(true);

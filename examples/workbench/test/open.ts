@@ -32,12 +32,14 @@ export interface How {
   readonly width?: number;
   readonly scheme?: "light" | "dark";
   readonly locale?: "en" | "de";
+  /** What is run in each worker before its own script. */
+  readonly inWorkers?: string;
 }
 
 /** A fresh page with the demo in it. What goes wrong in the page fails the test that looks at `errors`. */
 export async function openPage(
   { browser, served }: OpenWorkbench,
-  { width = 1280, scheme = "light", locale = "en" }: How = {},
+  { width = 1280, scheme = "light", locale = "en", inWorkers }: How = {},
 ): Promise<{ readonly page: Page; readonly errors: string[] }> {
   const context = await browser.newContext({
     viewport: { width, height: 800 },
@@ -46,6 +48,11 @@ export async function openPage(
     acceptDownloads: true,
     reducedMotion: "reduce",
   });
+  if (inWorkers !== undefined)
+    await context.route(/worker.*\.js$/, async (route) => {
+      const response = await route.fetch();
+      await route.fulfill({ response, body: `${inWorkers}\n${await response.text()}` });
+    });
   const page = await context.newPage();
   const errors: string[] = [];
   page.on("pageerror", (error) => errors.push(error.message));

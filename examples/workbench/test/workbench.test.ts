@@ -19,6 +19,7 @@ import {
   openPage,
   roughFolder,
   saved,
+  settled,
   startWorkbench,
   type OpenWorkbench,
 } from "./open.js";
@@ -364,27 +365,87 @@ test("when everything is held back, the rehearsal reports how much, and there is
   await page.context().close();
 });
 
-test("large sources can be viewed at once; everything else waits until it is asked for", async () => {
-  const { page, errors } = await openPage(workbench);
+/** What a browser says that a device has, in GB. */
+const deviceMemory = (value: number): string =>
+  `Object.defineProperty(navigator, "deviceMemory", { value: ${value} });`;
+
+test("sources that take much memory can be viewed at once; everything else waits until it is asked for", async () => {
+  const { page, errors } = await openPage(workbench, { inWorkers: deviceMemory(1) });
   const large = join(folder, "large.csv");
-  const line = `${"x".repeat(900)}`;
-  writeFileSync(
-    large,
-    `No;Name;Text\n${Array.from({ length: 67_000 }, (_, n) => `${n};Hive ${n};${line}`).join("\n")}\n`,
-  );
+  writeFileSync(large, `No;Name\n${"1;\n".repeat(1_200_000)}`);
   await bring(page, large);
   await page.waitForSelector("text=this is not read automatically");
+  const notice = (await page.locator(".notice h2 + p").textContent()) ?? "";
+  assert.match(notice, /about 0\.7 GB of memory/);
   await page.waitForFunction(
-    () => document.querySelector(".sheet-line")?.textContent?.includes("67,000 rows") ?? false,
+    () => document.querySelector(".sheet-line")?.textContent?.includes("1,200,000 rows") ?? false,
   );
   await page.locator('[role="grid"]').focus();
   await page.keyboard.press("Control+End");
   await page.keyboard.press("Control+ArrowLeft");
   await page.keyboard.press("Enter");
-  await page.waitForFunction(() => document.querySelector(".cell-text")?.textContent === "66999");
+  await page.waitForFunction(() => document.querySelector(".cell-text")?.textContent === "1");
   await goTo(page, "#/catalogue");
   await page.waitForSelector("text=this is not read automatically");
   assert.equal(await page.locator(".products").count(), 0);
+  assert.deepEqual(errors, []);
+  await page.context().close();
+});
+
+/** A project with so many products of a key, a code and a name. */
+function manyProducts(rows: number): { name: string; mimeType: string; buffer: Buffer } {
+  const lines = Array.from({ length: rows }, (_, n) => `k${n};C${n};Hive\n`);
+  const files = {
+    "project.yaml":
+      "project: many\nsources:\n  - { file: many.csv, layout: many.yaml }\ntargets:\n  - target: pennywort\n",
+    "many.yaml":
+      "layout: many\nformat: { csv: { delimiter: ';' } }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Code: product.code\n  Name: product.name@en\n",
+    "many.csv": `Key;Code;Name\n${lines.join("")}`,
+  };
+  const entries = Object.entries(files).map(([name, text]) => [name, new TextEncoder().encode(text)] as const);
+  const buffer = Buffer.from(zipSync(Object.fromEntries(entries)));
+  return { name: "many.zip", mimeType: "application/zip", buffer };
+}
+
+test("a rehearsal that takes much memory waits until it is asked for; the rows of the upload do not", async () => {
+  const { page, errors } = await openPage(workbench, { inWorkers: deviceMemory(0.5) });
+  await bring(page, manyProducts(40_000));
+  assert.match((await page.locator(".stages").textContent()) ?? "", /40,000 products/);
+  await goTo(page, "#/rehearsal");
+  const notice = (await page.locator(".notice h2").last().textContent()) ?? "";
+  assert.match(notice, /^40,000 rows: the rehearsal does not start automatically$/);
+  assert.equal(await page.locator(".player").count(), 0);
+  assert.match((await page.locator(".next, .page-head").first().textContent()) ?? "", /Rehearse it here/);
+  await goTo(page, "#/rows");
+  assert.match((await page.locator("main").textContent()) ?? "", /01-items\.csv120 rows/);
+  assert.deepEqual(errors, []);
+  await page.context().close();
+});
+
+test("an edit ends what is read meanwhile, and is read itself", async () => {
+  // Counts the pieces that are read of the table.
+  const counting = `
+    globalThis.read = 0;
+    const { slice } = Blob.prototype;
+    Blob.prototype.slice = function (from, to) {
+      if (this.size > 3_000_000 && to > 65_536) globalThis.read += Math.min(to, this.size) - from;
+      return slice.call(this, from, to);
+    };`;
+  const { page, errors } = await openPage(workbench, { inWorkers: counting });
+  await page.setInputFiles("input[data-what=files]", manyProducts(200_000));
+  await page.waitForFunction(() => document.querySelector(".sheet-line")?.textContent?.includes("many.csv"));
+  const platform = page.locator('select[aria-label="Platform"]');
+  for (const target of ["saltmarsh", "tollgate", "pennywort"]) {
+    await platform.selectOption(target);
+    await page.waitForFunction((is) => document.querySelector("select")?.value === is, target);
+    assert.doesNotMatch((await page.locator(".doing").textContent()) ?? "", /Ready/);
+  }
+  await settled(page);
+  assert.match((await page.locator(".stages").textContent()) ?? "", /200,000 products/);
+  assert.equal(await platform.inputValue(), "pennywort");
+  const bytes = await Promise.all(page.workers().map((one) => one.evaluate<number>("globalThis.read")));
+  // Each platform would have read it to its end, and the first reading too. The worker for the sheet reads it once.
+  assert.ok(Math.max(...bytes) < 3.5 * Math.min(...bytes), bytes.join(" "));
   assert.deepEqual(errors, []);
   await page.context().close();
 });

@@ -55,7 +55,7 @@ export async function withLockedSession(
       return undefined;
     }
     const findings = before.copy();
-    findings.add(...locked.findings.list());
+    findings.addAll(locked.findings);
     return findings;
   };
   try {

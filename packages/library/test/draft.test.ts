@@ -110,6 +110,14 @@ test("finds the header below notes, the delimiter, the decimal sign and the curr
   assert.match(draft.yaml, /header: \{ line: 3 \}/);
 });
 
+test("drafts from a sheet whose rows are so short that very many come at once", async () => {
+  const { lines } = await draftOf(`No;Name\n${"1;\n".repeat(400_000)}2;Hive\n`);
+  assert.deepEqual(
+    lines.map(({ header }) => header),
+    ["No", "Name"],
+  );
+});
+
 test("drafts nothing from a sheet without words it knows, and nothing from nothing", async () => {
   const draft = await draftOf("Foo;Bar\nx;y\nz;w\n");
   assert.ok(draft.lines.every((line) => line.sure === "left out"));

@@ -32,7 +32,7 @@ test("what is taken from results is listed or counted, whatever the limits of ei
         const all = new Findings(most);
         for (const [given, limit] of parts) {
           const own = new Findings(limit);
-          own.add(...given);
+          own.addAll(given);
           const copy = own.copy();
           copy.add(error(0));
           all.took({ ok: false, findings: own });

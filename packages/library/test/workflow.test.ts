@@ -86,14 +86,15 @@ test("a layout is drafted, opened and tested without a project", async () => {
 
 test("a result that is none throws its errors, each with its place", () => {
   const findings = new Findings();
-  findings.add(finding("read/missing-file", {}, { file: "a.csv" }), finding("project/missing", {}, { file: "b.yaml" }));
+  findings.add(finding("read/missing-file", {}, { file: "a.csv" }));
+  findings.add(finding("project/missing", {}, { file: "b.yaml" }));
   assert.throws(() => valueOf({ ok: false, findings }), /a\.csv: the file does not exist\nb\.yaml: /);
 });
 
 test("findings over their limit still count: as errors, in copies too; a copy is added to by itself", () => {
   const findings = new Findings(1);
   const error = (n: number) => finding("read/missing-file", {}, { file: `${n}.csv` });
-  findings.add(error(1), error(2), error(3));
+  findings.addAll([error(1), error(2), error(3)]);
   const copy = findings.copy();
   copy.add(error(4));
   assert.deepEqual(codesOf(findings), ["read/missing-file", "findings/more"]);

@@ -22,7 +22,7 @@ export function SourcesPage() {
   const [followed, setFollowed] = useState<{ readonly source: number; readonly location: string }>();
   const next =
     state === "too large"
-      ? { label: texts.nextSteps.large, onClick: () => void act((workspace) => workspace.allowLarge()) }
+      ? { label: texts.nextSteps.large, onClick: () => void act((workspace) => workspace.allowLarge("sources")) }
       : !isSettled
         ? undefined
         : found.error > 0

@@ -59,6 +59,7 @@ export const de: WorkbenchTexts = {
   saveLayouts: "Layouts und Projektdatei (zip)",
   saveProject: "Ganzes Projekt, zum Wiederöffnen (zip)",
   saved: (name) => `${name} gespeichert.`,
+  savedUnrehearsed: (name) => `${name} gespeichert. Für den Upload gab es keinen Testlauf.`,
   notSaved:
     "Solange Fehler den Upload blockieren, gibt es keinen Upload-Ordner. Beheben Sie sie, oder halten Sie fehlerhafte Datensätze zurück.",
   open: "Öffnen",
@@ -103,13 +104,17 @@ export const de: WorkbenchTexts = {
     save: "Wie vorgesehen importiert. Den Upload-Ordner speichern",
     differs: "Die Unterschiede unten ansehen",
     large: "Alles hier lesen",
+    largeRehearsal: "Den Testlauf hier starten",
     broken: "Die Dateien des Projekts korrigieren",
   },
   brokenTitle: "Das Projekt lässt sich noch nicht lesen",
   brokenLead: "Die Fehler stehen über jedem Text. Ändern Sie ihn und übernehmen Sie ihn, damit er neu gelesen wird.",
   largeTitle: (rows) => `${rows} Quellen: so viel wird nicht automatisch gelesen`,
-  largeLead:
-    "Sie können die Tabellen ansehen und ihre Layouts ändern. Alles hier zu lesen dauert Minuten und braucht viel Speicher. Die Kommandozeile braucht weniger. Eine Tabelle zeigt höchstens 1 150 000 Zeilen.",
+  largeLead: (memory) =>
+    `Sie können die Tabellen ansehen und ihre Layouts ändern. Alles zu lesen dauert voraussichtlich Minuten und braucht etwa ${memory} Speicher. Die Kommandozeile braucht weniger. Eine Tabelle zeigt höchstens 1 150 000 Zeilen.`,
+  largeRehearsalTitle: (rows) => `${rows} Zeilen: der Testlauf startet nicht automatisch`,
+  largeRehearsalLead: (memory) =>
+    `Der Testlauf braucht voraussichtlich etwa ${memory} Speicher. Ein Browser beendet eine Seite, die mehr braucht, als er ihr gibt; meist sind das 4 GB. Speichern Sie vorher das Projekt, oder starten Sie den Testlauf auf der Kommandozeile.`,
   apply: "Übernehmen",
   cancel: "Abbrechen",
   errorTitle: "Auf dieser Seite ist ein Fehler aufgetreten",

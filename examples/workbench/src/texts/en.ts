@@ -58,6 +58,7 @@ export const en = {
   saveLayouts: "Layouts and project file (zip)",
   saveProject: "Whole project, to open again (zip)",
   saved: (name: string) => `Saved ${name}.`,
+  savedUnrehearsed: (name: string) => `Saved ${name}. The upload has not been rehearsed.`,
   notSaved: "Errors block the upload, so there is no upload folder yet. Fix them, or hold back faulty records.",
   open: "Open",
   openFiles: "Files …",
@@ -96,13 +97,17 @@ export const en = {
     save: "Rebuilt as intended. Save the upload folder",
     differs: "Look at the differences below",
     large: "Read everything here",
+    largeRehearsal: "Rehearse it here",
     broken: "Fix the project’s files",
   },
   brokenTitle: "The project cannot be read yet",
   brokenLead: "The mistakes are listed above each text. Change the text and apply it to read it again.",
   largeTitle: (rows: string) => `${rows} of sources: this is not read automatically`,
-  largeLead:
-    "You can look at the sheets and change their layouts. Reading everything here takes minutes and much memory. The command line needs less. A grid shows at most 1 150 000 rows.",
+  largeLead: (memory: string) =>
+    `You can look at the sheets and change their layouts. Reading everything is expected to take minutes and about ${memory} of memory. The command line needs less. A grid shows at most 1 150 000 rows.`,
+  largeRehearsalTitle: (rows: string) => `${rows} rows: the rehearsal does not start automatically`,
+  largeRehearsalLead: (memory: string) =>
+    `The rehearsal is expected to take about ${memory} of memory. A browser ends a page that takes more than it gives, usually 4 GB. Save the project before you start, or rehearse on the command line.`,
   apply: "Apply",
   cancel: "Cancel",
   errorTitle: "Something went wrong on this page",

@@ -18,6 +18,7 @@ import {
   type FilesPort,
   type Language,
   type OpenedTarget,
+  type PlanChoices,
   type PlannedUpload,
   type PlayedStep,
   type Progress,
@@ -63,8 +64,12 @@ export type Files = ReadonlyMap<string, Blob>;
 
 const noneHeld: ReadonlySet<string> = new Set();
 
+/** The rows of all sources. */
+export const rowsRead = ({ read }: OpenedTarget): number => read.counts.reduce((sum, { rows }) => sum + rows, 0);
+
 export class Job {
   readonly port: FilesPort;
+  #isStopped = false;
   #opened: Promise<Result<OpenedProject>> | undefined;
   #reading: Promise<OpenedTarget | undefined> | undefined;
   #planned: Promise<Planned | undefined> | undefined;
@@ -78,8 +83,35 @@ export class Job {
     readonly holdBack: boolean,
     private language: Language,
     readonly progress: Progress,
+    /** Whether a rehearsal takes too much memory to be played unasked. @param rows that were read. */
+    readonly isTooLargeToRehearse: (rows: number) => boolean,
   ) {
-    this.port = blobFiles(files);
+    const port = blobFiles(files);
+    const until = (pieces: AsyncIterable<Uint8Array>) => this.#untilStopped(pieces);
+    this.port = {
+      ...port,
+      async read(path) {
+        const read = await port.read(path);
+        return read.ok ? { ...read, value: until(read.value) } : read;
+      },
+    };
+  }
+
+  /** From here on nobody waits for it: it goes no further, and what it holds becomes free. */
+  stop(): void {
+    this.#isStopped = true;
+  }
+
+  /** Never there of a job that was stopped. */
+  #goesOn(): Promise<void> {
+    return this.#isStopped ? new Promise(() => undefined) : Promise.resolve();
+  }
+
+  async *#untilStopped(pieces: AsyncIterable<Uint8Array>): AsyncGenerator<Uint8Array> {
+    for await (const piece of pieces) {
+      await this.#goesOn();
+      yield piece;
+    }
   }
 
   /** Of what is built from now on: the run sheet. */
@@ -90,7 +122,8 @@ export class Job {
   }
 
   #open(): Promise<Result<OpenedProject>> {
-    return (this.#opened ??= openProject(webPorts(this.files, shippedTarget, shippedLayout), projectFile));
+    const ports = webPorts(this.files, shippedTarget, shippedLayout);
+    return (this.#opened ??= openProject({ ...ports, files: this.port }, projectFile));
   }
 
   async loaded(): Promise<Loaded> {
@@ -110,6 +143,7 @@ export class Job {
     const target = targetNamed(project, this.targetName) ?? project.targets[0];
     if (!target) return undefined;
     const sources = await readSourcesOf(opened.value, this.progress);
+    await this.#goesOn();
     const reading = sources.ok ? await openTarget(sources.value, { target: target.name }) : sources;
     return reading.ok ? reading.value : undefined;
   }
@@ -122,8 +156,9 @@ export class Job {
   async #plan(): Promise<Planned | undefined> {
     const reading = await this.reading();
     if (!reading) return undefined;
+    await this.#goesOn();
     this.progress("plan", 0);
-    const planned = await planUpload(reading, { holdBack: this.holdBack });
+    const planned = await planUpload(reading, this.#choicesFor(reading));
     const { findings } = planned;
     const prepared = planned.ok ? planned.value : undefined;
     const stopping = stoppingErrors(findings, noneHeld);
@@ -140,11 +175,15 @@ export class Job {
   async #build(): Promise<Built | undefined> {
     const reading = await this.reading();
     if (!reading) return undefined;
+    await this.#goesOn();
     const { sink, files } = memoryFolder();
-    const { holdBack, language } = this;
     const tell = (file: string) => this.progress(file, 0);
-    const built = await build(reading, { sink, holdBack, language, tell });
+    const built = await build(reading, { ...this.#choicesFor(reading), sink, language: this.language, tell });
     return built.ok ? { upload: built.value, files } : undefined;
+  }
+
+  #choicesFor(reading: OpenedTarget): PlanChoices {
+    return { holdBack: this.holdBack, isUnrehearsed: this.isTooLargeToRehearse(rowsRead(reading)) };
   }
 
   /** What the simulated platform makes of it; where ids are needed in between, all the way through. */
@@ -155,6 +194,7 @@ export class Job {
   async #play(): Promise<Played | undefined> {
     const [reading, built] = [await this.reading(), await this.built()];
     if (!reading || !built) return undefined;
+    await this.#goesOn();
     this.progress("rehearsal", 0);
     const steps: PlayedStep[] = [];
     const rehearsed = await rehearse(reading, built.upload, {

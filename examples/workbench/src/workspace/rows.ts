@@ -10,6 +10,7 @@ import {
   type UploadStep,
   type OpenedTarget,
 } from "zest-tier";
+import { PackedRows } from "../sheets/packed.js";
 import type { FindingIndex } from "./finding-index.js";
 import type { TraceView, UploadFileView, UploadWindow } from "./views.js";
 
@@ -19,7 +20,7 @@ const mostTraced = 500;
 interface OpenFile {
   readonly name: string;
   readonly headers: readonly string[];
-  readonly rows: readonly { readonly line: number; readonly cells: readonly string[] }[];
+  readonly rows: PackedRows;
 }
 
 export class UploadShelf {
@@ -45,7 +46,7 @@ export class UploadShelf {
       return step.files.map(({ name }) => ({
         name,
         step: step.number,
-        rows: this.#read(name).rows.length,
+        rows: this.#read(name).rows.size,
         bytes: sizes.get(name),
         isNow: step.number < stop,
       }));
@@ -55,23 +56,24 @@ export class UploadShelf {
   /** Rows from a number on. */
   window(name: string, from: number, count: number): UploadWindow {
     const { headers, rows } = this.#read(name);
-    return { headers, rows: rows.slice(from, from + count), total: rows.length };
+    return { headers, rows: rows.rows(from, count), total: rows.size };
   }
 
-  /** The number of the row that begins on a line; 0 where there is none. */
+  /** The number of the row that a line belongs to. */
   rowOf(name: string, line: number): number {
-    return Math.max(
-      0,
-      this.#read(name).rows.findIndex((row) => row.line === line),
-    );
+    return this.#read(name).rows.rowOf(line);
   }
 
   #read(name: string): OpenFile {
     if (this.#open?.name === name) return this.#open;
+    const rows = new PackedRows();
     const found = this.#find(name);
-    if (!found) return { name, headers: [], rows: [] };
-    const { headers, rows } = rowsOf(this.reading, this.prepared, found.step, found.file);
-    return (this.#open = { name, headers, rows: [...rows].map(({ line, row }) => ({ line, cells: row.cells })) });
+    if (!found) return { name, headers: [], rows };
+    // What was open before makes room.
+    this.#open = undefined;
+    const written = rowsOf(this.reading, this.prepared, found.step, found.file);
+    for (const { line, row } of written.rows) rows.push(row.cells, line);
+    return (this.#open = { name, headers: written.headers, rows });
   }
 
   /** Where one cell of a file comes from. */

@@ -28,6 +28,9 @@ export interface SourceView {
   readonly found: FindingCounts;
 }
 
+/** What may take more memory than is taken unasked. */
+export type Large = "sources" | "rehearsal";
+
 export interface Overview {
   readonly name: string;
   readonly isDemo: boolean;
@@ -44,6 +47,8 @@ export interface Overview {
   /** `broken`: the project or a layout is not right; `too large`: it is not read unless asked. */
   readonly state: "broken" | "too large" | "read";
   readonly bytes: number;
+  /** What waits until it is asked for, with the bytes of memory that it is expected to take. */
+  readonly large: { readonly what: Large; readonly memory: number } | undefined;
   readonly undo: Did | undefined;
   readonly redo: Did | undefined;
   /** Goes up with every edit. */

@@ -4,9 +4,10 @@
  * Every edit is a new state of the files. Undo and redo go from state to state; nothing is changed in place.
  */
 
-import { addTarget, bindColumn, writeZip, type Language, type Project, type Question } from "zest-tier";
+import { addTarget, bindColumn, writeZip, type Language, type Question } from "zest-tier";
+import { memoryToRead, memoryToRehearse, unaskedMemory } from "./expected-memory.js";
 import { countFindings, FindingIndex, noFindings } from "./finding-index.js";
-import { Job, projectFile, type Files } from "./job.js";
+import { Job, projectFile, rowsRead, type Files } from "./job.js";
 import { layoutView } from "./layouts.js";
 import { openDropped, withMore, type Dropped } from "./opening.js";
 import { chainOf, planView } from "./plan.js";
@@ -14,10 +15,17 @@ import { playedView } from "./rehearsal.js";
 import { languagesOf, ProductShelf } from "./products.js";
 import { UploadShelf } from "./rows.js";
 import { shippedLayout, shippedTargetNames } from "./shipped.js";
-import type { Did, FindingFilter, FindingView, LayoutView, Mark, Overview, PlayedView, SourceView } from "./views.js";
-
-/** Bytes of sources that are read without being asked: about 400 000 rows of 20 columns. */
-const mostBytes = 60_000_000;
+import type {
+  Large,
+  Did,
+  FindingFilter,
+  FindingView,
+  LayoutView,
+  Mark,
+  Overview,
+  PlayedView,
+  SourceView,
+} from "./views.js";
 
 /** How often it is reported how far something is. */
 const tellEveryMs = 200;
@@ -44,7 +52,7 @@ export class Workspace {
   #past: State[] = [];
   #now: State | undefined;
   #future: State[] = [];
-  #isLargeAllowed = false;
+  readonly #allowed = new Set<Large>();
   #target: string | undefined;
   #holdBack = false;
   #language: Language = "en";
@@ -67,7 +75,7 @@ export class Workspace {
     const opening = await openDropped(dropped, new Map());
     if (!opening.ok) return opening;
     const { files, questions } = opening;
-    this.#isLargeAllowed = false;
+    this.#allowed.clear();
     this.#target = undefined;
     this.#holdBack = false;
     // What was open before can be gone back to.
@@ -116,15 +124,18 @@ export class Workspace {
 
   #renew(): void {
     this.#version++;
+    this.#job?.stop();
     this.#found = undefined;
     this.#shelf = undefined;
     this.#upload = undefined;
-    this.#job = new Job(this.#now!.files, this.#target, this.#holdBack, this.#language, (what, bytes) => {
+    const tell = (what: string, bytes: number): void => {
       const now = performance.now();
       if (what === this.#told.what && now - this.#told.at < tellEveryMs) return;
       this.#told = { what, at: now };
       this.#tell(what, bytes);
-    });
+    };
+    const isTooLarge = (rows: number) => this.#isHeld("rehearsal", memoryToRehearse(rows));
+    this.#job = new Job(this.#now!.files, this.#target, this.#holdBack, this.#language, tell, isTooLarge);
   }
 
   undo(): void {
@@ -141,8 +152,8 @@ export class Workspace {
     this.#goTo(after);
   }
 
-  allowLarge(): void {
-    this.#isLargeAllowed = true;
+  allowLarge(what: Large): void {
+    this.#allowed.add(what);
     this.#renew();
   }
 
@@ -183,8 +194,8 @@ export class Workspace {
   async overview(stage: Stage): Promise<Overview> {
     const job = this.#here;
     const { project, findings } = await job.loaded();
-    const bytes = this.#bytesOf(project);
-    const isLarge = this.#isHeld(project);
+    const memory = project ? await memoryToRead(project, this.#now!.files) : 0;
+    const isLarge = this.#isHeld("sources", memory);
     const isRead = stage === "planned" && project !== undefined && !isLarge;
     const reading = isRead ? await job.reading() : undefined;
     const found = reading ? await this.#findings() : new FindingIndex(findings.list(), project, this.#language);
@@ -216,27 +227,30 @@ export class Workspace {
       records: tables.flatMap(({ name, size }): [string, number][] => (size > 0 ? [[name, size]] : [])),
       found: countFindings(found.all),
       state: !project || (isRead && !reading) ? "broken" : isLarge ? "too large" : "read",
-      bytes,
+      bytes: (project?.sources ?? []).reduce((sum, { file }) => sum + (this.file(file)?.size ?? 0), 0),
+      large: isLarge ? { what: "sources", memory } : reading && this.#largeRehearsal(rowsRead(reading)),
       undo: this.#past.length > 0 ? this.#now!.did : undefined,
       redo: this.#future[this.#future.length - 1]?.did,
       version: this.#version,
     };
   }
 
-  #bytesOf(project: Project | undefined): number {
-    return (project?.sources ?? []).reduce((sum, { file }) => sum + (this.#now!.files.get(file)?.size ?? 0), 0);
+  #largeRehearsal(rows: number): Overview["large"] {
+    const memory = memoryToRehearse(rows);
+    return this.#isHeld("rehearsal", memory) ? { what: "rehearsal", memory } : undefined;
   }
 
-  /** Whether there is more to be read than is read unasked. */
-  #isHeld(project: Project | undefined): boolean {
-    return !this.#isLargeAllowed && this.#bytesOf(project) > mostBytes;
+  /** Whether something waits until it is asked for. @param memory that it is expected to take. */
+  #isHeld(what: Large, memory: number): boolean {
+    return !this.#allowed.has(what) && memory > unaskedMemory(navigator as { readonly deviceMemory?: number });
   }
 
   async #findings(): Promise<FindingIndex> {
     if (this.#found) return this.#found;
     const job = this.#here;
     const { project, findings } = await job.loaded();
-    const planned = this.#isHeld(project) ? undefined : await job.planned();
+    const isHeld = project && this.#isHeld("sources", await memoryToRead(project, job.files));
+    const planned = isHeld ? undefined : await job.planned();
     const found = new FindingIndex((planned?.findings ?? findings).list(), project, this.#language);
     if (job === this.#job) this.#found = found;
     return found;

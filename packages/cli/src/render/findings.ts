@@ -37,7 +37,7 @@ export function renderFindings(findings: readonly Finding[], view: FindingsView)
     const block = renderGroup(group, view, Math.max(4, room - 4 * others));
     if (block.length > room && shown.length > 0) break;
     room -= block.length;
-    shown.push(...block);
+    for (const line of block) shown.push(line);
     count++;
   }
   const left = groups.slice(count).flat();
@@ -78,7 +78,7 @@ function renderGroup(group: readonly Finding[], view: FindingsView, room: number
     ];
     // The remedy, the line of the code, and a blank line come too.
     if (lines.length > 0 && lines.length + next.length + 3 > room) break;
-    lines.push(...next);
+    for (const line of next) lines.push(line);
     told += all.length;
   }
   const { remedy } = describeFinding(first, language);

@@ -91,7 +91,10 @@ const quoted = (text: string): string => (text === "" ? "nothing" : `"${cut(text
 
 export function renderGuide(layout: Layout, rows: readonly GuideRow[], colours: Colours, width: number): string {
   const widest = (texts: readonly string[], most: number) =>
-    Math.min(most, Math.max(...texts.map((text) => text.length)));
+    Math.min(
+      most,
+      texts.reduce((widest, text) => Math.max(widest, text.length), 0),
+    );
   const acceptsOf = ({ choices, accepts }: GuideRow) => (choices.length > 0 ? choices.join(", ") : accepts);
   const names = rows.map(({ column }) => column);
   const examples = rows.map(({ example }) => example);

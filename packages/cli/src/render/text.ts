@@ -29,7 +29,7 @@ export function columns(rows: readonly (readonly string[])[], right: readonly nu
     style: { head: [], border: [], "padding-left": 0, "padding-right": 0 },
     colAligns: rows[0]!.map((_, at) => (right.includes(at) ? "right" : "left")),
   });
-  table.push(...rows.map((row) => [...row]));
+  for (const row of rows) table.push([...row]);
   return `${table
     .toString()
     .split("\n")

@@ -54,7 +54,7 @@ export async function buildFolder(
   const folder = await folderSink(uploadFolder, opened.project.name);
   if (!folder.ok) {
     const findings = opened.findings.copy();
-    findings.add(...folder.findings.list());
+    findings.addAll(folder.findings);
     return { ok: false, findings };
   }
   const meter = startMeter("writing", opened.catalogue.table("product").size, worthShowing, io);

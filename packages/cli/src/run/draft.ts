@@ -37,7 +37,7 @@ export const run: Run = async (given, io) => {
   if (given.options["calibrate"] === true)
     for (const one of drafts) {
       const calibration = await calibrateDraft(files, basename(path), one);
-      findings.add(...calibration.findings.list());
+      findings.addAll(calibration.findings);
       if (calibration.ok) calibrations.push(calibration.value);
     }
   const calibrated = calibrations.map((one) => `\n${renderCalibration(one, coloursOf(io))}`).join("");

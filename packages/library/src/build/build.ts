@@ -91,7 +91,7 @@ export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<
     await sink.discard();
     return { ok: false, findings };
   }
-  findings.add(...lostFindings(prepared));
+  findings.addAll(lostFindings(prepared));
   const whenWritten = stepsOfWhole(input, prepared.plan, later);
   checkCells(catalogue, target, findings, (file) => later.has(file) && !whenWritten.has(file));
   if (isStopped()) {
@@ -108,7 +108,7 @@ export async function buildUpload(input: BuildInput, sink: UploadSink): Promise<
     const files = await writeUpload(input, prepared, sink, findings, whenWritten);
     const isPlayed = input.rehearse !== undefined && !isStopped();
     const played = isPlayed ? await input.rehearse(prepared, filesOf(sink), findings) : undefined;
-    findings.add(...(played?.findings ?? []));
+    findings.addAll(played?.findings ?? []);
     if (isStopped() || stoppingErrors(findings, despite).some((error) => played?.findings.includes(error))) {
       await sink.discard();
       return { ok: false, findings };

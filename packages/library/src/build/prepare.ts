@@ -27,6 +27,7 @@ import { heldCounts, heldRows, holdBack, isHeldBack, nothingHeldBack, type HeldB
 import { driverOf } from "../formats/drivers/drivers.js";
 import { allBlocks, fileRows, type FileRow } from "./write-file.js";
 import { kindPhrase, phrase, type Phrase } from "../phrases/phrase.js";
+import { pushAll } from "../lists.js";
 
 /** What a plan is made from. */
 export interface PrepareInput {
@@ -114,8 +115,8 @@ export function prepareBuild(
     const further = input.holdBack ? planned.findings.list().filter(isNew) : [];
     if (further.length > 0) {
       for (const { at } of further) if (at) known.add(formatLocation(at));
-      causes.push(...further);
-      findings.add(...further);
+      pushAll(causes, further);
+      findings.addAll(further);
       continue;
     }
     const plan = now.took(planned);
@@ -134,7 +135,7 @@ const planFor = (
   const planned = planImport(catalogue, target, { isLeftOut, ...bytesBy(bytes), pictures, there, manualSteps });
   if (!planned.ok) return planned;
   const findings = planned.findings.copy();
-  findings.add(...linesMissing(catalogue, target, planned.value));
+  findings.addAll(linesMissing(catalogue, target, planned.value));
   return { ...planned, findings };
 };
 

@@ -5,6 +5,7 @@ import { entryOf } from "../checked.js";
 import { Catalogue, type ResolvedBranch, type ResolvedCatalogue } from "./catalogue.js";
 import { noReference } from "./reference-pool.js";
 import type { ReadonlyTable } from "./readonly-table.js";
+import { pushAll } from "../lists.js";
 
 /**
  * Time and memory grow with the catalogue. Entries without a parent are left out.
@@ -16,7 +17,7 @@ export function withoutRecords(
   isDropped: (kind: string, row: number) => boolean,
 ): ResolvedCatalogue {
   const made = new Catalogue(catalogue.kinds);
-  made.sheets.push(...catalogue.sheets);
+  pushAll(made.sheets, catalogue.sheets);
   const rowsOf = new Map<string, Int32Array>();
   for (const table of catalogue.tables) {
     const rows = new Int32Array(table.size).fill(noReference);

@@ -261,16 +261,14 @@ export class Changes {
     // Lists are set up for all that rows name, and so for what the platform keeps too.
     const isAny = planned.some(({ is }) => is === "upload");
     const isInOrder = (step: Step) => step.is !== "lists" && (step.is !== "test" || isAny) && !isOfRedirects(step);
-    const steps = planned.filter(isInOrder);
-    const late = steps.findIndex((step) => isLate(step, target));
+    const inOrder = planned.filter(isInOrder);
     const waits = changes.some((step) => step.is === "upload" && this.#namesUnknownIds(step))
       ? [this.#collectStep()]
       : [];
     // An old address leads to the record only when that has its new one.
     const redirects = planned.filter(isOfRedirects);
-    steps.splice(late < 0 ? steps.length : late, 0, ...waits, ...changes, ...redirects);
-    const first = steps.findIndex(({ is }) => is === "upload");
-    steps.splice(first < 0 ? steps.length : first, 0, ...release);
+    const all = putBefore(inOrder, (step) => isLate(step, target), [...waits, ...changes, ...redirects]);
+    const steps = putBefore(all, ({ is }) => is === "upload", release);
     const lists = this.#listsOf(heldBack);
     if (lists.length > 0) steps.unshift(listsStep(target.name, lists, 0));
     return this.#withTasks([...detachSteps(target, this.before, this.goal), ...steps, ...this.#redirectSteps()]);
@@ -423,7 +421,7 @@ export class Changes {
     const { matched } = this.#views;
     // Codes that are not of one record are reported by the checks.
     const unclear = matched.unclear.filter(({ by }) => typeof by === "string" || by.is !== "code");
-    findings.add(...unclearFindings({ own: matched.own, other: matched.other, unclear }, target.name));
+    findings.addAll(unclearFindings({ own: matched.own, other: matched.other, unclear }, target.name));
     if (replaces)
       for (const { kind, key, state, became } of comparison.records)
         if (
@@ -474,3 +472,10 @@ const isWrittenIn = (steps: readonly Step[], kind: string, row: number): boolean
 
 /** Pictures that are uploaded after the files. */
 const isLate = ({ is }: Step, target: Target): boolean => is === "pictures" && takesPicturesLast(target);
+
+/** Further steps before the first that fits; at the end where none does. */
+function putBefore(steps: readonly Step[], fits: (step: Step) => boolean, more: readonly Step[]): Step[] {
+  const first = steps.findIndex(fits);
+  const at = first < 0 ? steps.length : first;
+  return [...steps.slice(0, at), ...more, ...steps.slice(at)];
+}

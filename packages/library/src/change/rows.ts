@@ -9,6 +9,7 @@ import type { WrittenRow } from "../layout/write/context.js";
 import { writeBlocks, writtenHeaders, writtenKind } from "../layout/write/rows.js";
 import type { TargetFile } from "../target/target.js";
 import type { ChangeView } from "./views.js";
+import { pushAll } from "../lists.js";
 
 /** A row of a record, and the headers of the cells that differ; all that say something, where it has no counterpart. */
 export interface RowChange {
@@ -104,7 +105,7 @@ function* rowsOf({ catalogue, isOut }: ChangeView, layout: Layout, asked: RowsAs
     if (parent !== record && rows.length > 0) yield { record, rows };
     if (parent !== record) rows = [];
     record = parent;
-    rows.push(...block);
+    pushAll(rows, block);
   }
   if (rows.length > 0) yield { record, rows };
 }

@@ -17,6 +17,7 @@ import {
 } from "./codec.js";
 import { holdsSeparator, splitEscaped } from "./lists.js";
 import { phrase } from "../phrases/phrase.js";
+import { pushAll } from "../lists.js";
 
 export interface PartsOptions {
   readonly separator: string;
@@ -41,7 +42,7 @@ export function partsCodec({ separator, escape, parts: given }: PartsOptions): C
     for (const [at, part] of parts.entries()) {
       const read = part.parse(texts[at] ?? "");
       if (isProblem(read)) return read;
-      values.push(...read);
+      pushAll(values, read);
     }
     return values.every((value) => value === "") ? problem("empty-entry", text, takes) : values;
   };

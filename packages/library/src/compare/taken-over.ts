@@ -8,6 +8,7 @@ import type { Cell } from "../catalogue/cell.js";
 import { entryOf } from "../checked.js";
 import type { KindSpec } from "../kind.js";
 import { containersFirst, none, type Correspondence } from "../match/correspondence.js";
+import { pushAll } from "../lists.js";
 
 /** Takes over from the platform into a goal, whose first rows are those of what is intended. */
 export class TakenOver {
@@ -25,7 +26,7 @@ export class TakenOver {
     this.#own = matched.own;
     this.#there = matched.other;
     this.#sheets = catalogue.sheets.length;
-    catalogue.sheets.push(...this.#there.sheets);
+    pushAll(catalogue.sheets, this.#there.sheets);
   }
 
   /** Adds the records that only the platform has, with all they have. @returns their rows on both sides. */

@@ -9,6 +9,7 @@ import { decodeText } from "../formats/decode.js";
 import { isWorkbook, openWorkbook, readSheet } from "../formats/workbook-read.js";
 import type { XmlNode } from "../formats/xml-path.js";
 import { sampleJson, sampleSheet, sampleXml, type Sample } from "./sample.js";
+import { greatest, pushAll } from "../lists.js";
 
 const maxBytes = 50_000_000;
 const maxRows = 2_000;
@@ -40,8 +41,8 @@ export async function lookAt(
         const lines: number[] = [];
         const options = { sheet: name, skipsHidden: false, repeatsMerged: false };
         for (const batch of readSheet(book, name, options, { file, sheet: name }, new Findings())) {
-          rows.push(...batch.rows);
-          lines.push(...batch.lines);
+          pushAll(rows, batch.rows);
+          pushAll(lines, batch.lines);
           if (rows.length > maxRows) break;
         }
         return isTooWide(rows, file, findings) ? [] : (sampleSheet(rows, lines, { sheet: name }) ?? []);
@@ -60,7 +61,7 @@ export async function lookAt(
 
 /** Whether a sheet has more columns than any has that people made, or headers as long as texts: then it is not drafted. */
 function isTooWide(rows: readonly (readonly string[])[], file: string, findings: Findings): boolean {
-  const columns = Math.max(0, ...rows.map((row) => row.length));
+  const columns = greatest(rows.map((row) => row.length));
   const most = usualCaps.columns;
   if (columns > most) findings.add(finding("read/too-many-columns", { columns, most }, { file }));
   return columns > most;
@@ -77,8 +78,8 @@ async function sheetSamples(text: string, file: string, findings: Findings): Pro
   }
   const delimiter = guessDelimiter(text.slice(0, 65_536), "\n", '"');
   for await (const batch of readCsv(one(), file, { delimiter }, new Findings())) {
-    rows.push(...batch.rows);
-    lines.push(...batch.lines);
+    pushAll(rows, batch.rows);
+    pushAll(lines, batch.lines);
     if (rows.length > maxRows) break;
   }
   if (isTooWide(rows, file, findings)) return [];

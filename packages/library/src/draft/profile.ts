@@ -2,6 +2,7 @@
 
 import { firstOf } from "../checked.js";
 import { barcodeProblem } from "../check/gtin.js";
+import { greatest } from "../lists.js";
 
 export interface Profile {
   readonly filled: number;
@@ -68,7 +69,7 @@ export function profileOf(cells: readonly string[]): Profile {
     pathSeparator: separatorOf(filled, [" > ", " / ", " >> ", ">", " » ", "/", "|"]),
     listSeparator: separatorOf(filled, ["; ", " | ", "|", ";", ", ", ",", "/"]),
     hasStraySpaces: cells.some((cell) => cell !== cell.trim() && cell.trim() !== ""),
-    longest: Math.max(0, ...filled.map((cell) => cell.length)),
+    longest: greatest(filled.map((cell) => cell.length)),
     usualLength: filled.reduce((sum, cell) => sum + cell.length, 0) / Math.max(1, filled.length),
   };
 }

@@ -2,6 +2,7 @@
 
 import { firstOf } from "../checked.js";
 import type { Looked } from "./looked.js";
+import { greatest } from "../lists.js";
 
 export type DraftedBinding = string | Readonly<Record<string, unknown>> | readonly DraftedBinding[];
 
@@ -59,7 +60,10 @@ export class Proposals {
     for (const one of this.#proposals.values()) byField.set(one.field, [...(byField.get(one.field) ?? []), one]);
     for (const [field, rivals] of byField) {
       if (rivals.length < 2) continue;
-      const best = Math.max(...rivals.map(({ evidence }) => evidences.indexOf(evidence)));
+      const best = greatest(
+        rivals.map(({ evidence }) => evidences.indexOf(evidence)),
+        -1,
+      );
       const kept = rivals.filter(({ evidence }) => evidences.indexOf(evidence) === best);
       const winner = kept.length === 1 ? firstOf(kept) : undefined;
       for (const { one } of rivals.filter((rival) => rival !== winner)) {

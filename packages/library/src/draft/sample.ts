@@ -3,6 +3,7 @@
 import type { Header, Lang } from "../nominal.js";
 import { firstOf, present } from "../checked.js";
 import { type XmlNode, textOf } from "../formats/xml-path.js";
+import { greatest } from "../lists.js";
 
 export interface SampleColumn {
   /** The header, or the path. */
@@ -55,7 +56,7 @@ export function sampleSheet(
 /** The first row that names most of the columns, each differently, without numbers. */
 function headerRow(rows: readonly (readonly string[])[]): number {
   const filled = (row: readonly string[]) => row.filter((cell) => cell.trim() !== "");
-  const width = Math.max(0, ...rows.slice(0, 50).map((row) => filled(row).length));
+  const width = greatest(rows.slice(0, 50).map((row) => filled(row).length));
   return rows.slice(0, maxHeaderLine).findIndex((row) => {
     const own = filled(row);
     if (own.length < Math.max(2, 0.6 * width) || new Set(own).size < own.length) return false;

@@ -25,10 +25,10 @@ export function draftYaml(
   text.push(`rows: ${flow(rows)} # ${draft.why}`);
   if (filledDown.length > 0)
     text.push(`filled down: ${flow(filledDown)} # it is filled on the first row of a group alone`);
-  if (Object.keys(cells).length > 0)
-    text.push("cells:", ...Object.entries(cells).map(([cell, value]) => `  ${flow(cell)}: ${flow(value)}`));
-  if (Object.keys(lanes).length > 0)
-    text.push("lanes:", ...Object.entries(lanes).map(([lane, value]) => `  ${lane}: ${flow(value)}`));
+  if (Object.keys(cells).length > 0) text.push("cells:");
+  for (const [cell, value] of Object.entries(cells)) text.push(`  ${flow(cell)}: ${flow(value)}`);
+  if (Object.keys(lanes).length > 0) text.push("lanes:");
+  for (const [lane, value] of Object.entries(lanes)) text.push(`  ${lane}: ${flow(value)}`);
   const parts = new Set(Object.values(cells).flatMap((one) => (one as { join: readonly string[] }).join));
   const bound = lines.filter((line) => line.binding !== undefined && !parts.has(line.header));
   text.push(bound.length + made.size === 0 ? "columns: {}" : "columns:");
@@ -39,14 +39,9 @@ export function draftYaml(
   for (const { header, binding, sure, why } of bound)
     text.push(`  ${flow(header)}: ${flow(binding)} # ${sure}: ${oneLine(why)}`);
   const left = lines.filter((line) => line.binding === undefined);
-  if (left.length > 0)
-    text.push(
-      "# Left out:",
-      ...left.map(
-        ({ header, why, nearest }) =>
-          `#   ${oneLine(header)}: ${oneLine(why)}${nearest === undefined ? "" : ` (nearest: ${nearest})`}`,
-      ),
-    );
+  if (left.length > 0) text.push("# Left out:");
+  for (const { header, why, nearest } of left)
+    text.push(`#   ${oneLine(header)}: ${oneLine(why)}${nearest === undefined ? "" : ` (nearest: ${nearest})`}`);
   return `${text.join("\n")}\n`;
 }
 

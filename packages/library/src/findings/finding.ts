@@ -69,15 +69,11 @@ export class Findings implements ReadonlyFindings {
 
   copy(): Findings {
     const made = new Findings(this.mostPerCode);
-    made.#addAll(this);
+    made.addAll(this);
     return made;
   }
 
-  add(...given: readonly Finding[]): void {
-    for (const one of given) this.#add(one);
-  }
-
-  #add(one: Finding): void {
+  add(one: Finding): void {
     const { code, severity } = one;
     const kept = this.#keptOf.get(code) ?? 0;
     if (severity === "error") this.#hasErrors = true;
@@ -92,12 +88,18 @@ export class Findings implements ReadonlyFindings {
 
   /** Takes the findings of a result, and the count of those beyond its limit. @returns its value, if it has one. */
   took<T>(result: Result<T>): T | undefined {
-    this.#addAll(result.findings.copy());
+    this.addAll(result.findings);
     return result.ok ? result.value : undefined;
   }
 
-  #addAll(given: Findings): void {
-    for (const one of given.#kept) this.#add(one);
+  /** Takes many; of other findings also the count of those beyond their limit. */
+  addAll(given: Iterable<Finding> | ReadonlyFindings): void {
+    if ("list" in given) this.#takeAll(given instanceof Findings ? given : given.copy());
+    else for (const one of given) this.add(one);
+  }
+
+  #takeAll(given: Findings): void {
+    for (const one of given.#kept) this.add(one);
     for (const [code, count] of given.#beyond) this.#beyond.set(code, (this.#beyond.get(code) ?? 0) + count);
     this.#hasErrors ||= given.#hasErrors;
     this.#hasUnlistedErrors ||= given.#hasUnlistedErrors;
@@ -106,7 +108,7 @@ export class Findings implements ReadonlyFindings {
   /** The same findings, but for some of those that are listed. */
   without(isLeftOut: (one: Finding) => boolean): Findings {
     const made = new Findings(this.mostPerCode);
-    for (const one of this.#kept) if (!isLeftOut(one)) made.#add(one);
+    for (const one of this.#kept) if (!isLeftOut(one)) made.add(one);
     for (const [code, count] of this.#beyond) made.#beyond.set(code, count);
     made.#hasUnlistedErrors = this.#hasUnlistedErrors;
     made.#hasErrors ||= this.#hasUnlistedErrors;

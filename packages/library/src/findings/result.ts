@@ -20,7 +20,7 @@ export const success = <T>(value: T): Result<T> => ({ ok: true, value, findings:
 /** What could not be made, for one reason. */
 export function failure(...reasons: readonly Finding[]): Result<never> {
   const findings = new Findings();
-  findings.add(...reasons);
+  findings.addAll(reasons);
   return { ok: false, findings };
 }
 

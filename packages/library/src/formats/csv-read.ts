@@ -13,6 +13,7 @@ import { rowEnds, scanRows } from "./csv-spans.js";
 import type { RowBatch } from "./row-batch.js";
 import Papa from "papaparse";
 import { finding, type Findings } from "../findings/finding.js";
+import { greatest } from "../lists.js";
 
 /** How a CSV file is written. What is left out is found out. */
 export interface CsvOptions {
@@ -253,7 +254,7 @@ export function guessDelimiter(head: string, newline: string, quote: string): st
   if (rows.length === 0) rows.push(counts);
   const scored = delimiters.map((one) => {
     const each = rows.map((row) => row.get(one) ?? 0);
-    const most = Math.max(...each);
+    const most = greatest(each);
     const same = each.filter((count) => count === most).length;
     return { one, score: most === 0 ? 0 : same * 1_000 + Math.min(most, 999) };
   });

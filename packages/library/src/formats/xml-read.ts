@@ -19,7 +19,7 @@ const maxKept = 200;
 /** The encoding that an XML declaration tells of. */
 export async function declaredEncoding(reader: ByteReader): Promise<string | undefined> {
   const head = await reader.peek(200);
-  const text = String.fromCharCode(...head);
+  const text = new TextDecoder("latin1").decode(head);
   return /^<\?xml[^>]*\sencoding\s*=\s*["']([\w.-]{1,40})["']/.exec(text)?.[1];
 }
 

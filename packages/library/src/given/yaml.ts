@@ -107,7 +107,7 @@ function parse<S extends z.ZodObject>(
     return undefined;
   }
   const renamed = renamedValues(plain, at);
-  findings.add(...renamed);
+  findings.addAll(renamed);
   const parsed = schema.safeParse(plain);
   if (parsed.success) {
     if (renamed.length > 0) return undefined;

@@ -14,6 +14,7 @@ import type { Location } from "../location.js";
 import type { GivenCells } from "./schema.js";
 import { phrase } from "../phrases/phrase.js";
 import { shorten } from "../shorten.js";
+import { pushAll } from "../lists.js";
 
 export type CellStep =
   | { readonly is: "split"; readonly header: Header; readonly separator: string; readonly into: readonly string[] }
@@ -77,7 +78,7 @@ export function cellAdder(
   return (cells, line) => {
     const all = cells.slice(0, width);
     while (all.length < width) all.push("");
-    steps.forEach((step, at) => all.push(...made1(step, sources[at]!, cells, line)));
+    steps.forEach((step, at) => pushAll(all, made1(step, sources[at]!, cells, line)));
     return all;
   };
 

@@ -14,6 +14,7 @@ import { finding, type Finding, type Findings } from "../findings/finding.js";
 import { knownRecord, type KnownRecord } from "./known-record.js";
 import { ledgerLine, type LedgerLine } from "./ledger-line.js";
 import type { Location } from "../location.js";
+import { pushAll } from "../lists.js";
 
 /** Ends a batch, and says how many lines it has. */
 const closingLine = z.strictObject({ batch: z.literal("whole"), lines: z.number().int().nonnegative() });
@@ -180,7 +181,7 @@ export class Ledger {
     const other = new Ledger();
     for (const [name, line] of this.#lines) other.#lines.set(name, line);
     for (const [id, line] of this.#owners) other.#owners.set(id, line);
-    other.#added.push(...this.#added);
+    pushAll(other.#added, this.#added);
     for (const [name, line] of this.#assumed) other.#assumed.set(name, line);
     for (const [name, lines] of this.#withdrawn) other.#withdrawn.set(name, lines);
     return other;

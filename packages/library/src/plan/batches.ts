@@ -1,4 +1,5 @@
 import { entryOf } from "../checked.js";
+import { pushAll } from "../lists.js";
 /**
  * Splitting a step's products into files: never through a product, products that link to each other together where they fit.
  */
@@ -40,7 +41,7 @@ export function splitIntoBatches(
   const put = (group: readonly number[], add: Weight): void => {
     let batch = batches.slice(firstOpen).find((one) => fits(one.weight, add));
     if (!batch) batches.push((batch = { records: [], weight: { products: 0, bytes: 0 } }));
-    batch.records.push(...group);
+    pushAll(batch.records, group);
     batch.weight.products += add.products;
     batch.weight.bytes += add.bytes;
     while (batches[firstOpen] && batches[firstOpen]!.weight.products >= most.products) firstOpen++;

@@ -3,6 +3,7 @@
 import { escaped } from "../html.js";
 import { kindPhrase, phrase, say, type Language } from "../phrases/phrase.js";
 import type { Plan, Step } from "./plan.js";
+import { greatest } from "../lists.js";
 
 const box = { width: 218, height: 46, gapX: 92, gapY: 14 };
 const margin = 24;
@@ -56,7 +57,10 @@ export function planDiagram(plan: Plan, language: Language = "en"): PlanDiagram 
       detail: detailOf(step, language),
     })),
   );
-  const most = Math.max(1, ...columns.map((steps) => steps.length));
+  const most = greatest(
+    columns.map((steps) => steps.length),
+    1,
+  );
   const height = top + most * (box.height + box.gapY) + margin;
   return {
     width: margin * 2 + columns.length * box.width + (columns.length - 1) * box.gapX,

@@ -3,6 +3,7 @@
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { entryOf } from "../checked.js";
 import { eachReference, type PlannedReference } from "./references.js";
+import { greatest } from "../lists.js";
 
 /** @param fields those with which records of the kind need others of it. @returns the rows of each level, the first on top. */
 export function levelsOf(
@@ -30,7 +31,14 @@ export function levelsOf(
         continue;
       }
       path.pop();
-      if (!level.has(at)) level.set(at, Math.max(-1, ...(needs.get(at) ?? []).map((one) => level.get(one) ?? -1)) + 1);
+      if (!level.has(at))
+        level.set(
+          at,
+          greatest(
+            (needs.get(at) ?? []).map((one) => level.get(one) ?? -1),
+            -1,
+          ) + 1,
+        );
     }
   }
   const levels: number[][] = [];

@@ -8,6 +8,7 @@
 
 import { firstOf, entryOf } from "../checked.js";
 import { compareCosts, needsIn, type Cost, type Need, type Placement, type SequenceStep } from "./sequence.js";
+import { greatest, pushAll } from "../lists.js";
 
 /** So many placements that may be postponed are tried both ways, each with each. */
 const mostTried = 10;
@@ -87,7 +88,7 @@ function schedule(placements: readonly Placement[], slots: readonly number[], sl
     const { slot, members } = units[at]!;
     const key = `${round} ${turn} ${slot}`;
     const known = uploads.get(key);
-    if (known) known.placed.push(...members);
+    if (known) pushAll(known.placed, members);
     else uploads.set(key, { round, turn, slot, placed: [...members] });
   }
   const sorted = [...uploads.values()].sort((a, b) => a.round - b.round || a.turn - b.turn || a.slot - b.slot);
@@ -208,8 +209,6 @@ function leastUploads(units: readonly Unit[], order: readonly number[], slotCoun
     own[slot] = Math.max(own[slot]!, 1);
     chains.set(at, own);
   }
-  const most = Array.from({ length: slotCount }, (_, slot) =>
-    Math.max(0, ...[...chains.values()].map((one) => one[slot]!)),
-  );
+  const most = Array.from({ length: slotCount }, (_, slot) => greatest([...chains.values()].map((one) => one[slot]!)));
   return most.reduce((sum, one) => sum + one, 0);
 }

@@ -59,13 +59,13 @@ export class StepMaker {
   begin(): void {
     const { target, options } = this;
     const { there } = options;
-    if (!there?.isBegun) this.#add(...stepsBefore(target));
+    if (!there?.isBegun) this.#add(stepsBefore(target));
     const lists = neededLists(this.catalogue, target, (kind, row) => this.#isLeftOut(kind, row));
     if (lists.length > 0) this.steps.push(listsStep(target.name, lists, this.#number));
     if (!takesPicturesLast(target)) this.#uploadPictures();
   }
 
-  #add(...steps: readonly Step[]): void {
+  #add(steps: readonly Step[]): void {
     for (const step of steps) this.steps.push({ ...step, number: this.#number });
   }
 
@@ -273,7 +273,7 @@ export class StepMaker {
     if (this.uploads === 0 || this.options.there?.isFramed) return;
     const kinds = this.target.slots.flatMap(({ creates }) => creates);
     const look = lookStep(this.catalogue, kinds, (kind, row) => this.#isLeftOut(kind, row));
-    this.#add(...stepsAfter(this.target), ...(look ? [look] : []));
+    this.#add([...stepsAfter(this.target), ...(look ? [look] : [])]);
   }
 }
 

@@ -220,6 +220,6 @@ async function readText(path: string, files: FilesPort, findings: Findings): Pro
     // The rest of a file that is too large is not read; that it is will be said.
     if (text.length > maxGivenChars) break;
   }
-  findings.add(...own.list());
+  findings.addAll(own);
   return own.hasErrors ? undefined : text;
 }

@@ -12,6 +12,7 @@ import type { FilesPort } from "../ports.js";
 import { itemsOfSheet } from "../translations/sheet.js";
 import { takeTranslations, type PlacedTranslation } from "../translations/translation-list.js";
 import { itemsOfXliff } from "../translations/xliff.js";
+import { pushAll } from "../lists.js";
 
 const maxBytes = 100_000_000;
 
@@ -91,18 +92,18 @@ async function itemsOf(file: string, lang: Lang, bytes: ByteReader, findings: Fi
     const lines: number[] = [];
     const how = { sheet: undefined, headerLine: 1, skipsHidden: false, repeatsMerged: false };
     for (const batch of readSheet(book, name, how, { file, sheet: name }, findings)) {
-      rows.push(...batch.rows);
-      lines.push(...batch.lines);
+      pushAll(rows, batch.rows);
+      pushAll(lines, batch.lines);
     }
     return itemsOfSheet(rows, lines, lang);
   }
   const text = decodeText(bytes, file, undefined, findings);
-  if (/^[^\x20-\x7e]*</.test(String.fromCharCode(...head))) return itemsOfXliff(text, file, findings);
+  if (/^[^\x20-\x7e]*</.test(new TextDecoder("latin1").decode(head))) return itemsOfXliff(text, file, findings);
   const rows: (readonly string[])[] = [];
   const lines: number[] = [];
   for await (const batch of readCsv(text, file, {}, findings)) {
-    rows.push(...batch.rows);
-    lines.push(...batch.lines);
+    pushAll(rows, batch.rows);
+    pushAll(lines, batch.lines);
   }
   return itemsOfSheet(rows, lines, lang);
 }

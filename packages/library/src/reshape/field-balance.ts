@@ -11,6 +11,7 @@ import { referenceOf, type KindSpec } from "../kind.js";
 import { phrase } from "../phrases/phrase.js";
 import type { BalanceLine } from "./balance.js";
 import { sellableParts, soldReferences, soldTexts } from "./sellable-parts.js";
+import { pushAll } from "../lists.js";
 
 /** What has a line of its own in the balance of codes, prices and so on. */
 const elsewhere: ReadonlySet<string> = new Set(["code", "prices", "stock", "components", "pictures", "relations"]);
@@ -41,7 +42,7 @@ export function fieldBalance(
 ): BalanceLine[] {
   const sides: Sides = { before, after, explained };
   const lines = soldLines(sides);
-  for (const kind of before.kinds.all) if (!kind.entryKey) lines.push(...recordLines(sides, kind));
+  for (const kind of before.kinds.all) if (!kind.entryKey) pushAll(lines, recordLines(sides, kind));
   return lines.filter((line) => line.unexplained.length > 0 || line.because !== undefined);
 }
 

@@ -11,6 +11,7 @@ import { Catalogue, referenceFields, targetsOf, type ResolvedCatalogue } from ".
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { Table } from "../catalogue/table.js";
 import type { GoneRows, Workpiece } from "./workpiece.js";
+import { pushAll } from "../lists.js";
 
 /** By kind, the rows of records. */
 type RowsOf = ReadonlyMap<string, ReadonlySet<number>>;
@@ -145,7 +146,8 @@ function extract({ catalogue }: Workpiece, whole: RowsOf, known: RowsOf): Resolv
       into: made.table(from.name),
       rows: [],
     }));
-    copies.push(copy, ...entries);
+    copies.push(copy);
+    pushAll(copies, entries);
     for (const row of rows.sort((one, other) => one - other)) {
       const { from, into } = copy;
       const owner = of === undefined || from.parent(row) < 0 ? -1 : (rowsOf.get(of)?.get(from.parent(row)) ?? -1);

@@ -26,6 +26,7 @@ import { keyWithin } from "../catalogue/made-key.js";
 import { CodeIndex } from "../catalogue/code-index.js";
 import { anywhere, NameIndex } from "./name-index.js";
 import { reportDangling, reportDescriptions } from "./report.js";
+import { pushAll } from "../lists.js";
 
 /** A catalogue whose references have been looked up. */
 export interface Resolution {
@@ -186,7 +187,7 @@ export class Resolver {
       const isOpen = pool.target.get(number) === noReference && !this.ambiguous.has(number);
       if (spec.missing !== "create" || !isOpen || this.#container(number) === undefined) continue;
       if (!isNamed(spec)) {
-        if (spec.by === "key") created.push(...this.#makeByKey(number, spec));
+        if (spec.by === "key") pushAll(created, this.#makeByKey(number, spec));
       } else if (!this.#lookUp(number)) created.push(this.#make(number, spec));
     }
     return created;

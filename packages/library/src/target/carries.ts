@@ -16,6 +16,7 @@ import { byLanguage, type Layout } from "../layout/layout.js";
 import { Places } from "./places.js";
 import type { Target } from "./target.js";
 import type { Text } from "../phrases/phrase.js";
+import { greatest } from "../lists.js";
 
 /** What a target cannot carry: a field, as `product.prices(offer)`, or all records of a kind. */
 export interface Uncarried {
@@ -135,8 +136,11 @@ function reportAxes(
       bindings.some(({ feed }) => feed.is === "axes" || (feed.is === "reference" && feed.field === "axes")),
     ),
   );
-  const most = isListed ? Infinity : Math.max(0, ...numbers, ...named);
-  const advised = Math.min(most, ...[...target.files.values()].map((file) => file.limits["axes recommended"] ?? most));
+  const most = isListed ? Infinity : greatest([...numbers, ...named]);
+  const advised = [...target.files.values()].reduce(
+    (least, { limits }) => Math.min(least, limits["axes recommended"] ?? most),
+    most,
+  );
   const products = catalogue.table("product");
   const axes = products.references.get("axes");
   if (!axes) return;

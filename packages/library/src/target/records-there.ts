@@ -90,7 +90,7 @@ function withOuter(paths: ReadonlySet<string>): ReadonlySet<string> {
 /** The names down to a record: of the nodes above it, or of what contains it; undefined where one has no name in the language. */
 function pathIn(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number, lang: Lang): string | undefined {
   const { of } = table.kind;
-  const path = pathOf(catalogue, table, row, lang);
-  if (of !== undefined) path.unshift(...pathOf(catalogue, catalogue.table(of), table.parent(row), lang));
+  const above = of === undefined ? [] : pathOf(catalogue, catalogue.table(of), table.parent(row), lang);
+  const path = [...above, ...pathOf(catalogue, table, row, lang)];
   return path.includes("") ? undefined : path.join(joint);
 }

@@ -18,6 +18,7 @@ import { writtenKind } from "../layout/write/rows.js";
 import { formatLocation, type Location, type RecordName } from "../location.js";
 import type { Plan, PlannedFile, UploadStep } from "../plan/plan.js";
 import type { Target } from "../target/target.js";
+import { pushAll } from "../lists.js";
 
 /** A filled cell of the upload, with where it comes from. */
 export interface TracedCell {
@@ -130,7 +131,7 @@ function originsOf(
     const isParents = column.scope.is === "parent" && (!layout.link || shape.child);
     const [table, at] = isChild && !isParents ? [children, row.child] : [parents, row.parent];
     const { feed } = firstOf(column.bindings);
-    seen.push(...kindOfFeed(feed).origins(feed, { catalogue, layout: own, column, table, row: at, nth }));
+    pushAll(seen, kindOfFeed(feed).origins(feed, { catalogue, layout: own, column, table, row: at, nth }));
   }
   const [table, at] = isChild ? [children, row.child] : [parents, row.parent];
   return { record: { kind: table.name, key: table.key(at) }, origins: distinct(seen) };

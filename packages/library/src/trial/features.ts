@@ -6,6 +6,7 @@ import { fieldOfColumn, splitTable } from "../field-name.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import type { FieldSpec, KindSpec } from "../kind.js";
+import { greatest } from "../lists.js";
 
 const scripts = [
   "Latin",
@@ -51,17 +52,14 @@ export function featuresOf(catalogue: ResolvedCatalogue): ReadonlySet<string>[] 
     own.add(axes === 0 ? "sold by itself" : `axes: ${axes}`);
     for (const group of targetsOf(catalogue, products, "optionGroups", product))
       own.add(`option group: ${catalogue.table("option-group").key(group)}`);
-    const down = Math.max(
-      0,
-      ...targetsOf(catalogue, products, "categories", product).map((one) => depthOf(catalogue, one)),
-    );
+    const down = greatest(targetsOf(catalogue, products, "categories", product).map((one) => depthOf(catalogue, one)));
     if (down > 0) own.add(`a category ${down} deep`);
     const pictures = catalogue.table("product.pictures").countChildren(product);
     own.add(pictures === 0 ? "no picture" : pictures === 1 ? "one picture" : "several pictures");
     const depth = bundleDepth(catalogue, product, 0);
     if (depth > 0) own.add(`a bundle ${depth} deep`);
   }
-  const most = Math.max(0, ...features.map((_, product) => variants.countChildren(product)));
+  const most = greatest(features.map((_, product) => variants.countChildren(product)));
   const widest = features.findIndex((_, product) => most > 0 && variants.countChildren(product) === most);
   if (widest >= 0) features[widest]!.add(`the most variants: ${most}`);
   return features;
@@ -121,5 +119,5 @@ function bundleDepth(catalogue: ResolvedCatalogue, product: Row<"product">, abov
     ...targetsOf(catalogue, components, "variant", entry).map((row) => catalogue.table("variant").parent(row)),
   ]);
   if (parts.length === 0) return 0;
-  return 1 + Math.max(...parts.map((part) => bundleDepth(catalogue, part, above + 1)));
+  return 1 + greatest(parts.map((part) => bundleDepth(catalogue, part, above + 1)));
 }

@@ -24,6 +24,7 @@ import { SimulatedPlatform } from "../rehearse/platform/platform.js";
 import { putRecords } from "../rehearse/platform/put-records.js";
 import { asHeld } from "../compare/held-form.js";
 import { idsGiven } from "./ids-given.js";
+import { pushAll } from "../lists.js";
 
 /** What a rehearsal of several rounds needs. */
 export interface ThroughInput {
@@ -97,7 +98,7 @@ export async function rehearseThrough({
     const whole = new Set<Step>();
     for (const step of now) {
       const own = await playStep(step, lineElsewhere);
-      files.push(...own);
+      pushAll(files, own);
       if (own.every(isTaken)) whole.add(step);
       tell?.({ round, step: before + step.number, title: step.title, files: own, held: platform.counts() });
     }

@@ -30,6 +30,11 @@ export interface PlanChoices {
   readonly holdBack?: boolean | undefined;
   /** Errors of these codes do not count. */
   readonly despite?: ReadonlySet<string> | undefined;
+  /**
+   * Leave out the rehearsal, for those who know what becomes of the upload, or who have no memory for it. What only a rehearsal finds is
+   * not reported, and not held back.
+   */
+  readonly isUnrehearsed?: boolean | undefined;
 }
 
 /** How an upload folder is built. */
@@ -40,8 +45,6 @@ export interface BuildChoices extends PlanChoices {
   readonly bulkChange?: string | undefined;
   /** Of the run sheet; English if left out. */
   readonly language?: Language | undefined;
-  /** Leave out the rehearsal of what is written, for those who know what becomes of it. */
-  readonly isUnrehearsed?: boolean | undefined;
   /** Receives now and then which file is written, and how many products it holds by now. */
   readonly tell?: BuildInput["progress"] | undefined;
 }
@@ -108,7 +111,7 @@ const maxReplays = 10;
 async function withRefusals(opened: OpenedTarget, choices: PlanChoices): Promise<OpenedTarget> {
   const findings = opened.findings.copy();
   const found = { ...opened, findings };
-  const play = choices.holdBack ? rehearsalOf(opened, choices) : undefined;
+  const play = choices.holdBack && !choices.isUnrehearsed ? rehearsalOf(opened, choices) : undefined;
   for (let replay = 0; play && replay < maxReplays; replay++) {
     const prepared = prepareBuild(inputOf(found, choices, undefined));
     if (!prepared.ok) break;
@@ -116,7 +119,7 @@ async function withRefusals(opened: OpenedTarget, choices: PlanChoices): Promise
     const files = plannedFiles(opened.catalogue, opened.target, plan, heldBack);
     const { findings: refused } = await play(prepared.value, files, prepared.findings);
     if (refused.length === 0) break;
-    findings.add(...refused);
+    findings.addAll(refused);
   }
   return found;
 }
@@ -124,7 +127,7 @@ async function withRefusals(opened: OpenedTarget, choices: PlanChoices): Promise
 /** Builds the upload folder. Fails where errors block it: then the sink has been discarded. */
 export async function build(given: OpenedTarget, choices: BuildChoices): Promise<Result<BuiltUpload>> {
   const changes = changesFor(given);
-  const opened = changes || choices.isUnrehearsed ? given : await withRefusals(given, choices);
+  const opened = changes ? given : await withRefusals(given, choices);
   const { project, ports } = opened;
   const { sink, language, tell } = choices;
   const findings = opened.findings.copy();

@@ -62,7 +62,7 @@ export async function compareExport(
   const redirects = redirectsNeeded(before, wishes);
   const catalogue = withRedirects(moved, redirects, project.languages[0] ?? "en");
   const isSame = catalogue === moved;
-  if (isSame) findings.add(...first.list());
+  if (isSame) findings.addAll(first);
   const comparison = isSame ? before : compareWith(catalogue, findings);
   const changes = new Changes({
     catalogue,

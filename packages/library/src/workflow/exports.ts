@@ -86,7 +86,7 @@ export async function readExports(
   if (differing[0]) findings.add(finding("compare/names-differ", { count: differing.length }, differing[0].at));
   const dangling = own.list().filter(({ code }) => code === "resolve/dangling");
   if (dangling[0]) findings.add(finding("compare/names-missing", { count: dangling.length }, dangling[0].at));
-  findings.add(...errors);
+  findings.addAll(errors);
   if (errors.length > 0) return undefined;
   const layouts = known
     .flatMap(({ form }) => layoutsOf(form))

@@ -9,6 +9,7 @@ import { csvLine } from "../formats/csv-write.js";
 import { readCsv } from "../formats/csv-read.js";
 import { decodeText } from "../formats/decode.js";
 import type { FilesPort } from "../ports.js";
+import { pushAll } from "../lists.js";
 
 /** What the pairs of a target are saved as, beside the project file. */
 export const pairsFileName = (target: string): string => `pairs-${target}.csv`;
@@ -23,8 +24,8 @@ export async function readPairs(files: FilesPort, target: string, findings: Find
   const rows: (readonly string[])[] = [];
   const lines: number[] = [];
   for await (const batch of readCsv(decodeText(bytes, name, undefined, findings), name, {}, findings)) {
-    rows.push(...batch.rows.map((row) => row.map(asGiven)));
-    lines.push(...batch.lines);
+    for (const row of batch.rows) rows.push(row.map(asGiven));
+    pushAll(lines, batch.lines);
   }
   return findings.took(pairsOfRows(rows, lines, name)) ?? [];
 }

@@ -7,6 +7,7 @@ import type { FillContext } from "./context.js";
 import { phrase } from "../../phrases/phrase.js";
 import { shorten } from "../../shorten.js";
 import type { Binding, PartsPlan, Feed } from "../layout.js";
+import { greatest } from "../../lists.js";
 
 const cachedCells = 20_000;
 
@@ -71,7 +72,7 @@ export function outerReference(
 
 /** How many records a path has; of several the longest. */
 const longest = (value: CellValue, isList: boolean): number =>
-  isList ? Math.max(0, ...(value as readonly CellValue[]).map((one) => one.length)) : value.length;
+  isList ? greatest((value as readonly CellValue[]).map((one) => one.length)) : value.length;
 
 /** What a cell tells of a record in parts, and of what is contained in it; the order of what is contained is not a matter. */
 function contentOf(parts: PartsPlan, values: readonly CellValue[]): string {

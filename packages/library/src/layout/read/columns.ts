@@ -10,6 +10,7 @@ import { madeHeaders, sheetHeaders } from "../cells.js";
 import type { Layout } from "../layout.js";
 import { tellingColumns } from "../shapes/layers.js";
 import { CellTally, type CellCounts, type CellRule, type TalliedColumn } from "./tally.js";
+import { greatest } from "../../lists.js";
 
 /** Where each header stands; the second of the same name is called `Name#2`. */
 export function columnPositions(
@@ -39,7 +40,15 @@ export function lettersOf({ columns, cells, ignored }: Layout, width: number): s
   const made = new Set(cells.flatMap(madeHeaders));
   const own = [...columns.map(({ header }) => header).filter((one) => !made.has(one)), ...cells.flatMap(sheetHeaders)];
   const places = [...own, ...ignored].filter((header) => /^[A-Z]{1,3}$/.test(header)).map(columnAt);
-  return Array.from({ length: Math.max(width, ...places.map((at) => at + 1)) }, (_, at) => columnLetters(at));
+  return Array.from(
+    {
+      length: greatest(
+        places.map((at) => at + 1),
+        width,
+      ),
+    },
+    (_, at) => columnLetters(at),
+  );
 }
 
 /** Says which columns are missing, and which are not bound. @returns whether the rows can be read. */

@@ -27,6 +27,7 @@ import { noRows, type ReadCounts } from "./counts.js";
 import { rowCutter, tellingColumns } from "../shapes/layers.js";
 import { ShownOtherwise } from "./shown-otherwise.js";
 import { countFilled, type CellTally } from "./tally.js";
+import { greatest } from "../../lists.js";
 
 export interface SheetOptions {
   readonly layout: Layout;
@@ -219,7 +220,7 @@ export class SheetReader {
       findings.add(finding("read/too-many-columns", { columns: cells.length, most }, location));
       return undefined;
     }
-    const chars = Math.max(...cells.map((cell) => cell.length));
+    const chars = greatest(cells.map((cell) => cell.length));
     if (layout.headerLine !== undefined && chars > longest) {
       findings.add(finding("read/header-too-long", { chars, most: longest }, location));
       return undefined;

@@ -2,6 +2,7 @@
 
 import { columnAt } from "../../formats/letters.js";
 import type { Layout } from "../layout.js";
+import { greatest } from "../../lists.js";
 
 /** What stands above the rows: notes, and the header. Columns without headers are known by their letters. */
 export function rowsAbove({ headerLine, notes }: Layout, header: readonly string[]): readonly (readonly string[])[] {
@@ -14,7 +15,7 @@ export function* byLetters(
   letters: readonly string[],
   rows: Iterable<readonly string[]>,
 ): Generator<readonly string[]> {
-  const width = Math.max(...letters.map(columnAt)) + 1;
+  const width = greatest(letters.map(columnAt)) + 1;
   const places = letters.map(columnAt);
   for (const row of rows) {
     const cells = new Array<string>(width).fill("");

@@ -17,6 +17,7 @@ import { PlayedRow, type Waiting } from "./played.js";
 import type { PlatformState } from "./state.js";
 import { blocksOf, type RowBlock } from "./rows.js";
 import type { HeldRecord } from "./held-record.js";
+import { pushAll } from "../../lists.js";
 
 /** Plays one file into a platform, which is changed. */
 export async function playFile(
@@ -87,7 +88,7 @@ class FileRehearsal {
       const isAgain = run.late.size > 0 && this.file.importing["refusal costs"] !== "file";
       if (!isAgain) {
         store.keep();
-        this.platform.waiting.push(...run.afterImport);
+        pushAll(this.platform.waiting, run.afterImport);
         const refused = run.isRefused ? "rows of it are refused" : undefined;
         return { name: this.name, refused, rows: played.map((row) => row.report()) };
       }

@@ -277,7 +277,7 @@ export class BlockPlayer {
     if (this.#isFilled(played, layout.besideLanes))
       played.reasons.add("a continuation row fills more than its own cells");
     played.about = calledIn(owner);
-    played.records.push(...[this.#child, this.#parent].flatMap((one) => one ?? []));
+    for (const one of [this.#child, this.#parent]) if (one) played.records.push(one);
   }
 
   #openLanes(layout: PlayedLayout, played: PlayedRow): void {

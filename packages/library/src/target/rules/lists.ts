@@ -3,6 +3,7 @@
 import { finding } from "../../findings/finding.js";
 import { phrase } from "../../phrases/phrase.js";
 import type { RuleKind } from "./rule-kind.js";
+import { greatest } from "../../lists.js";
 
 export const entriesRule: RuleKind = {
   cell(rule, { header: column, target }) {
@@ -39,7 +40,7 @@ export const depthRule: RuleKind = {
     return ({ value }) => {
       const paths = value();
       if (!Array.isArray(paths)) return undefined;
-      const depth = isOne ? paths.length : Math.max(...paths.map((path) => path.length));
+      const depth = isOne ? paths.length : greatest(paths.map((path) => path.length));
       return depth > most ? finding("target/too-deep", { column, target, depth, most }) : undefined;
     };
   },
