@@ -1,6 +1,7 @@
 #!/usr/bin/env node
 import { createInterface } from "node:readline/promises";
 import { buildId } from "./build-id.js";
+import { MoreHeapNeeded, runAgain } from "./heap.js";
 import { keepGivenFiles } from "./kept-given.js";
 import { commands, main } from "./main.js";
 import { optimiseOnlyLongRuns } from "./patience.js";
@@ -45,6 +46,7 @@ if (process.env["ZEST_TIER_FAST_PATH"] === "off") {
 const [first, , ...line] = process.argv.slice(2);
 if (first === "completion-server") process.exit(await complete(line));
 process.exitCode = await main(process.argv.slice(2), {
+  mayRunAgain: true,
   out: (text) => void process.stdout.write(text),
   err: (text) => void process.stderr.write(text),
   cwd: process.cwd(),
@@ -54,4 +56,7 @@ process.exitCode = await main(process.argv.slice(2), {
   watched: process.stderr.isTTY,
   ask: process.stdin.isTTY && process.stderr.isTTY ? ask : undefined,
   stopped,
+}).catch((error: unknown) => {
+  if (error instanceof MoreHeapNeeded) return runAgain(error);
+  throw error;
 });

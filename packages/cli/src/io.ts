@@ -20,6 +20,8 @@ export interface Io {
   readonly watched: boolean;
   /** Asks the person at the terminal; left out where the terminal is none. */
   readonly ask?: ((question: string) => Promise<string>) | undefined;
+  /** Whether the command can be run again from its beginning, with more memory. */
+  readonly mayRunAgain?: boolean | undefined;
   /** Resolves when the user wants to stop a command that runs until then. */
   readonly stopped: () => Promise<void>;
 }

@@ -21,6 +21,7 @@ import {
 import { lockAll, nodeFiles, nodePorts, openLedger, type Lock } from "zest-tier/node";
 import { listOption, textOption, UsageError, type CommandLine } from "./command.js";
 import type { Io } from "./io.js";
+import { heapGiven, heapNeeded, MoreHeapNeeded } from "./heap.js";
 import { optimiseFor } from "./patience.js";
 import { startMeter } from "./progress.js";
 
@@ -71,7 +72,10 @@ type LockPaths = (paths: readonly string[], before: ReadonlyFindings) => Promise
 /** Bytes. */
 const worthShowing = 5_000_000;
 
-/** @throws UsageError for options that make no sense with this project. */
+/**
+ * @throws UsageError for options that make no sense with this project.
+ * @throws MoreHeapNeeded before anything is locked or read, where the command can be run again with more memory.
+ */
 export async function openSession(given: CommandLine, io: Io, lockThese?: LockPaths): Promise<OpenedSession> {
   const despite = despiteCodes(given);
   const path = resolve(io.cwd, given.argument ?? ".");
@@ -85,9 +89,12 @@ export async function openSession(given: CommandLine, io: Io, lockThese?: LockPa
   const { ledger: ledgerName } = project.wishes.get(target.name)!;
   const ledgerPath = resolve(folder, ledgerName);
   const uploadFolder = resolve(io.cwd, textOption(given, "upload") ?? join(folder, `upload-${target.name}`));
+  const bytes = sizesOf(project, folder);
+  const heap = io.mayRunAgain ? heapNeeded(bytes, heapGiven()) : undefined;
+  if (heap !== undefined) throw new MoreHeapNeeded(heap);
   const problem = await lockThese?.([file, ledgerPath, uploadFolder], loaded.findings);
   if (problem) return { ok: false, findings: problem };
-  const sources = await readWatched(loaded.value, folder, io);
+  const sources = await readWatched(loaded.value, bytes, io);
   if (!sources.ok) return sources;
   const findings = sources.findings.copy();
   const { ledger, save } = await openLedger(ledgerPath, ledgerName, findings);
@@ -152,10 +159,12 @@ function chooseTarget(project: Project, name: string | undefined): Target {
   );
 }
 
+/** The bytes of all sources together. */
+const sizesOf = ({ sources }: Project, folder: string): number =>
+  sources.reduce((sum, { file }) => sum + (lookAt(resolve(folder, file))?.size ?? 0), 0);
+
 /** Reads the sources, with a bar for large ones. */
-async function readWatched(opened: OpenedProject, folder: string, io: Io): Promise<Result<OpenedSources>> {
-  const sizes = opened.project.sources.map(({ file }) => lookAt(resolve(folder, file))?.size ?? 0);
-  const total = sizes.reduce((sum, size) => sum + size, 0);
+async function readWatched(opened: OpenedProject, total: number, io: Io): Promise<Result<OpenedSources>> {
   optimiseFor(total);
   const meter = startMeter("reading", total, worthShowing, io);
   try {

@@ -167,7 +167,8 @@ async function checked(
   folder: string,
   io: Io,
 ): Promise<{ readonly findings: ReadonlyFindings; readonly isOpened: boolean }> {
-  const opened = await openSession({ argument: folder, options: {} }, io);
+  // The project is there by now: from its beginning the command would find it, and stop.
+  const opened = await openSession({ argument: folder, options: {} }, { ...io, mayRunAgain: false });
   if (!opened.ok) return { findings: opened.findings, isOpened: false };
   const { findings } = await planUpload(opened.session.opened, opened.session.choices);
   return { findings, isOpened: true };

@@ -208,8 +208,8 @@ export class BlockPlayer {
       return found.record;
     }
     const record = found.is === "known" ? found.record : this.#make(played, scope, found.words, { container: parent });
-    if (played.row.is !== "child" && parent) played.records.push(record);
-    else played.records.unshift(record);
+    if (played.row.is !== "child" && parent) played.records = played.records.concat(record);
+    else played.records = [record].concat(played.records);
     this.say(played, scope, record, found.is === "new");
     return record;
   }
@@ -224,7 +224,7 @@ export class BlockPlayer {
     const { store } = this.plan;
     const record = store.create(kind.name, { ...beginning, key: words.get("key") });
     for (const [field, word] of words) store.set(record, field, word);
-    played.made.push(record);
+    played.made = played.made.concat(record);
     return record;
   }
 
@@ -277,7 +277,7 @@ export class BlockPlayer {
     if (this.#isFilled(played, layout.besideLanes))
       played.reasons.add("a continuation row fills more than its own cells");
     played.about = calledIn(owner);
-    for (const one of [this.#child, this.#parent]) if (one) played.records.push(one);
+    for (const one of [this.#child, this.#parent]) if (one) played.records = played.records.concat(one);
   }
 
   #openLanes(layout: PlayedLayout, played: PlayedRow): void {
@@ -366,7 +366,7 @@ export class BlockPlayer {
     const layout = found && this.plan.layoutIn(row.language, found.kind);
     if (!found || !layout) return void played.reasons.add(`no record has the ${this.plan.linkName} ${row.word}`);
     this.#parent = found;
-    played.records.push(found);
+    played.records = [found];
     played.about = calledIn(found) ?? { kind: found.kind, word: row.word };
     this.named.add(found);
     const { lanes } = layout;

@@ -22,14 +22,17 @@ export class RowTexts implements Iterable<string> {
 
 const noTexts: ReadonlySet<string> = new Set();
 
+/** The same for all rows, until they have some: a list that grows takes room for many more. */
+const noRecords: readonly HeldRecord[] = [];
+
 /** A row that is played, and what has become of it so far. */
 export class PlayedRow {
   readonly reasons = new RowTexts();
   readonly notes = new RowTexts();
   /** The records that it speaks of, the one that it is first of all about at the front. */
-  readonly records: HeldRecord[] = [];
+  records: readonly HeldRecord[] = noRecords;
   /** Those of them that it made. */
-  readonly made: HeldRecord[] = [];
+  made: readonly HeldRecord[] = noRecords;
   parent = "";
   child = "";
   outcome: Outcome = "unchanged";

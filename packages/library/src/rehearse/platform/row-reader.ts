@@ -6,7 +6,7 @@ import { cellValue } from "../rules/judge-cell.js";
 import { looksAtRow, reasonsAgainstRow } from "../rules/judges.js";
 import { actOf } from "./acts.js";
 import type { Use } from "./columns.js";
-import type { Act, RecordPlace } from "./effects/effect.js";
+import { LeftOut, type Act, type RecordPlace } from "./effects/effect.js";
 import type { FilePlan } from "./file-plan.js";
 import type { PlayedRow, Waiting } from "./played.js";
 import type { storedIn } from "./stored.js";
@@ -76,7 +76,6 @@ export class RowReader {
       run({ before: isBefore ? this.plan.begins : Infinity, refuse, note });
     };
     const { importing } = file;
-    const leftOut = new Map<string, ReadonlySet<number>>();
     return {
       store,
       names,
@@ -89,7 +88,7 @@ export class RowReader {
       axisLanguage,
       refuse,
       note,
-      leftOut,
+      leftOut: new LeftOut(),
       lookUp,
     };
   }

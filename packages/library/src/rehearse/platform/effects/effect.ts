@@ -38,9 +38,25 @@ export interface RecordPlace {
   readonly refuse: (reason: string) => void;
   readonly note: (note: string) => void;
   /** By field: the places in its list whose names lead nowhere and are left out. */
-  readonly leftOut: Map<string, ReadonlySet<number>>;
+  readonly leftOut: LeftOut;
   /** Looks up what cells name: now, or when the platform does. */
   readonly lookUp: (use: Use, run: (find: LookUpNow) => void) => void;
+}
+
+/** Of a row's lists of names, by field: the places of those that are left out. Most rows leave none out. */
+export class LeftOut {
+  #places: Map<string, ReadonlySet<number>> | undefined;
+
+  get(field: string): ReadonlySet<number> | undefined {
+    return this.#places?.get(field);
+  }
+
+  /** @param found the records that the names lead to; undefined for one that leads nowhere. */
+  note(field: string, found: readonly unknown[]): void {
+    if (!found.includes(undefined)) return void this.#places?.delete(field);
+    this.#places ??= new Map();
+    this.#places.set(field, new Set(found.flatMap((one, at) => (one === undefined ? [at] : []))));
+  }
 }
 
 /** Finds records while they are looked up. */

@@ -62,33 +62,43 @@ interface GroupActs {
 }
 
 /** Columns that make entries together: looked up once, and left alone where none of them asks for anything. */
-const together =
-  (uses: readonly EntryUse[], apply: (place: RecordPlace, group: GroupActs) => void): Effect["apply"] =>
-  (place, actOf) => {
-    const acts = uses.map((use) => [use, actOf(use)] as const).filter(([, { is }]) => is !== "leave");
+const together = (
+  uses: readonly EntryUse[],
+  apply: (place: RecordPlace, group: GroupActs) => void,
+): Effect["apply"] => {
+  const first = uses[0]!;
+  const isNaming = uses.some(({ feed: { field, named } }) => field.is === "reference" || Object.keys(named).length > 0);
+  return (place, actOf) => {
+    const acts: (readonly [use: EntryUse, act: Act])[] = [];
+    for (const use of uses) {
+      const act = actOf(use);
+      if (act.is !== "leave") acts.push([use, act]);
+    }
     if (acts.length === 0) return;
-    const first = uses[0]!;
     // Most cells are blank, and most records have nothing that they could take out.
-    if (entriesOf(place, first.feed.entries).length === 0 && acts.every(([, { is }]) => is === "clear")) return;
+    if (acts.every(([, { is }]) => is === "clear") && entriesOf(place, first.feed.entries).length === 0) return;
     const selection = selectionOf(place, first, first.feed.parallel);
-    lookUpAll(place, acts, (now) => apply(place, { acts, first, selection, now }));
+    const run = (now: LookUpNow): void => apply(place, { acts, first, selection, now });
+    // Most entries name nothing.
+    if (isNaming) lookUpAll(place, acts, run);
+    else run(atOnce(place));
   };
+};
 
 /** The columns of one entry. */
 const applyOne = (uses: readonly EntryUse[]): Effect["apply"] =>
   together(uses, (place, { acts, first, selection, now }) => {
     const isSaid = acts.some(([, { is }]) => is === "say");
     const constants = constantCells(place, first, selection, now, isSaid);
+    const { size } = constants;
     const all = entriesOf(place, selection.list);
-    const isSelected = all.length === 0 ? () => false : selects(selection, constants);
-    const at = all.length === 0 ? -1 : all.findIndex(isSelected);
-    const said = (at < 0 ? constants : all[at]!).copy();
-    const isWhole = acts.map(([use, act]) => sayField(place, use, selection.kind, said, act, now));
-    const isEmpty = said.size <= constants.size || isWhole.includes(false);
-    const after =
-      at < 0
-        ? [...all, ...(isEmpty ? [] : [said])]
-        : all.flatMap((entry, nth) => (nth !== at ? [entry] : isEmpty ? [] : [said]));
+    const at = all.length === 0 ? -1 : all.findIndex(selects(selection, constants));
+    // A new entry goes on from its constants.
+    const said = at < 0 ? constants : all[at]!.copy();
+    let isWhole = true;
+    for (const [use, act] of acts) isWhole = sayField(place, use, selection.kind, said, act, now) && isWhole;
+    const after = at < 0 ? all.slice() : all.filter((_, nth) => nth !== at);
+    if (isWhole && said.size > size) after.splice(at < 0 ? all.length : at, 0, said);
     place.store.setEntries(place.record, selection.list, after);
   });
 

@@ -54,12 +54,17 @@ export const referenceEffects = each<UseOf<"reference">>((use, kind) => {
       const all = values.map((value) =>
         typeof value === "string" ? namedRecord(place, use, named, value, now) : nodeOf(place, use, value, now),
       );
-      const found = all.flatMap((one) => one ?? []);
-      place.leftOut.set(field, new Set(all.flatMap((one, at) => (one ? [] : [at]))));
-      setLinks(place, use, field, [...new Set(found)], now);
+      place.leftOut.note(field, all);
+      setLinks(place, use, field, distinct(all), now);
     });
   };
 });
+
+/** The records that were found, each once. */
+function distinct(found: readonly (HeldRecord | undefined)[]): readonly HeldRecord[] {
+  const all = found.filter((one) => one !== undefined);
+  return all.length < 2 ? all : [...new Set(all)];
+}
 
 /** Records of the other kind that a field may lead to are kept in the field for them. */
 function setLinks(
