@@ -8,7 +8,7 @@ import { once } from "node:events";
 import { constants, totalmem } from "node:os";
 import { getHeapStatistics } from "node:v8";
 
-/** Bytes of memory for each byte of the sources, the rehearsal included. Measured: 20 to 45. */
+/** Bytes of memory for each byte that is read, the rehearsal included. Measured: 20 to 45. */
 const perByte = 45;
 /** How much of the machine's memory a command may take. */
 const share = 0.75;
@@ -29,7 +29,7 @@ export interface HeapGiven {
   readonly isSet: boolean;
 }
 
-/** @param bytes of the sources. @returns bytes of heap to run again with; undefined where there is enough, or the machine has no more. */
+/** @param bytes of what is read. @returns bytes of heap to run again with; undefined where there is enough, or the machine has no more. */
 export function heapNeeded(bytes: number, { limit, machine, isSet }: HeapGiven): number | undefined {
   const most = Math.floor(machine * share);
   return !isSet && bytes * perByte > limit && most > limit ? most : undefined;

@@ -89,8 +89,10 @@ export async function openSession(given: CommandLine, io: Io, lockThese?: LockPa
   const { ledger: ledgerName } = project.wishes.get(target.name)!;
   const ledgerPath = resolve(folder, ledgerName);
   const uploadFolder = resolve(io.cwd, textOption(given, "upload") ?? join(folder, `upload-${target.name}`));
-  const bytes = sizesOf(project, folder);
-  const heap = io.mayRunAgain ? heapNeeded(bytes, heapGiven()) : undefined;
+  const paths = project.sources.map(({ file: source }) => resolve(folder, source));
+  const bytes = bytesOf(paths);
+  const exported = bytesOf(listOption(given, "export").map((one) => resolve(io.cwd, one)));
+  const heap = io.mayRunAgain ? heapNeeded(bytes + exported, heapGiven()) : undefined;
   if (heap !== undefined) throw new MoreHeapNeeded(heap);
   const problem = await lockThese?.([file, ledgerPath, uploadFolder], loaded.findings);
   if (problem) return { ok: false, findings: problem };
@@ -159,9 +161,8 @@ function chooseTarget(project: Project, name: string | undefined): Target {
   );
 }
 
-/** The bytes of all sources together. */
-const sizesOf = ({ sources }: Project, folder: string): number =>
-  sources.reduce((sum, { file }) => sum + (lookAt(resolve(folder, file))?.size ?? 0), 0);
+/** The bytes of files together. */
+const bytesOf = (paths: readonly string[]): number => paths.reduce((sum, path) => sum + (lookAt(path)?.size ?? 0), 0);
 
 /** Reads the sources, with a bar for large ones. */
 async function readWatched(opened: OpenedProject, total: number, io: Io): Promise<Result<OpenedSources>> {

@@ -38,9 +38,9 @@ export async function memoryToRead({ sources }: Project, files: Files): Promise<
 export const memoryToRehearse = (rows: number): number => rows * perRehearsedRow;
 
 async function memoryOf({ layout, within }: Source, blob: Blob | undefined): Promise<number> {
-  if (!blob) return 0;
   const { format } = layout;
-  const { size } = blob;
+  const size = blob?.size ?? 0;
+  if (!blob || size === 0) return 0;
   if (format.is === "workbook") return size * perByte.workbook;
   const beginning = new Uint8Array(await blob.slice(0, lookedAt).arrayBuffer());
   if (within !== undefined || isArchive(beginning)) return size * perByte.packed;

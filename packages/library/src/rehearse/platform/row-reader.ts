@@ -6,7 +6,7 @@ import { cellValue } from "../rules/judge-cell.js";
 import { looksAtRow, reasonsAgainstRow } from "../rules/judges.js";
 import { actOf } from "./acts.js";
 import type { Use } from "./columns.js";
-import { LeftOut, type Act, type RecordPlace } from "./effects/effect.js";
+import { NamesLeftOut, type Act, type RecordPlace } from "./effects/effect.js";
 import type { FilePlan } from "./file-plan.js";
 import type { PlayedRow, Waiting } from "./played.js";
 import type { storedIn } from "./stored.js";
@@ -88,7 +88,7 @@ export class RowReader {
       axisLanguage,
       refuse,
       note,
-      leftOut: new LeftOut(),
+      leftOut: new NamesLeftOut(),
       lookUp,
     };
   }

@@ -38,13 +38,13 @@ export interface RecordPlace {
   readonly refuse: (reason: string) => void;
   readonly note: (note: string) => void;
   /** By field: the places in its list whose names lead nowhere and are left out. */
-  readonly leftOut: LeftOut;
+  readonly leftOut: NamesLeftOut;
   /** Looks up what cells name: now, or when the platform does. */
   readonly lookUp: (use: Use, run: (find: LookUpNow) => void) => void;
 }
 
 /** Of a row's lists of names, by field: the places of those that are left out. Most rows leave none out. */
-export class LeftOut {
+export class NamesLeftOut {
   #places: Map<string, ReadonlySet<number>> | undefined;
 
   get(field: string): ReadonlySet<number> | undefined {
