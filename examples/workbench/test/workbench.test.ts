@@ -394,13 +394,13 @@ test("sources that take much memory can be viewed at once; everything else waits
 
 /** A project with so many products of a key, a code and a name. */
 function manyProducts(rows: number): { name: string; mimeType: string; buffer: Buffer } {
-  const lines = Array.from({ length: rows }, (_, n) => `k${n};C${n};Hive\n`);
+  const lines = Array.from({ length: rows }, (_, n) => `k${n};C${n};Hive;12.50\n`);
   const files = {
     "project.yaml":
       "project: many\nsources:\n  - { file: many.csv, layout: many.yaml }\ntargets:\n  - target: pennywort\n",
     "many.yaml":
-      "layout: many\nformat: { csv: { delimiter: ';' } }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Code: product.code\n  Name: product.name@en\n",
-    "many.csv": `Key;Code;Name\n${lines.join("")}`,
+      "layout: many\nformat: { csv: { delimiter: ';' } }\nrows: { each: product }\ncolumns:\n  Key: product.key\n  Code: product.code\n  Name: product.name@en\n  Price: { field: product.prices(price).amount, as: decimal }\n",
+    "many.csv": `Key;Code;Name;Price\n${lines.join("")}`,
   };
   const entries = Object.entries(files).map(([name, text]) => [name, new TextEncoder().encode(text)] as const);
   const buffer = Buffer.from(zipSync(Object.fromEntries(entries)));
@@ -408,16 +408,23 @@ function manyProducts(rows: number): { name: string; mimeType: string; buffer: B
 }
 
 test("a rehearsal that takes much memory waits until it is asked for; the rows of the upload do not", async () => {
-  const { page, errors } = await openPage(workbench, { inWorkers: deviceMemory(0.5) });
-  await bring(page, manyProducts(40_000));
-  assert.match((await page.locator(".stages").textContent()) ?? "", /40,000 products/);
+  const { page, errors } = await openPage(workbench, { inWorkers: deviceMemory(0.25) });
+  await bring(page, manyProducts(17_000));
+  assert.match((await page.locator(".stages").textContent()) ?? "", /17,000 products/);
   await goTo(page, "#/rehearsal");
   const notice = (await page.locator(".notice h2").last().textContent()) ?? "";
-  assert.match(notice, /^40,000 rows: the rehearsal does not start automatically$/);
+  assert.match(notice, /^17,000 rows: the rehearsal does not start automatically$/);
   assert.equal(await page.locator(".player").count(), 0);
   assert.match((await page.locator(".next, .page-head").first().textContent()) ?? "", /Rehearse it here/);
   await goTo(page, "#/rows");
   assert.match((await page.locator("main").textContent()) ?? "", /01-items\.csv120 rows/);
+  const { bytes } = await saved(page, "Upload folder (zip)");
+  assert.equal(Object.keys(unzipSync(bytes)).filter((name) => name.endsWith("-items.csv")).length, 142);
+  await page.waitForSelector("text=The upload has not been rehearsed");
+  // Asked for, it is rehearsed.
+  await goTo(page, "#/rehearsal");
+  await page.getByRole("button", { name: "Rehearse it here" }).click();
+  await page.waitForSelector(".verdict.good");
   assert.deepEqual(errors, []);
   await page.context().close();
 });

@@ -17,7 +17,7 @@ before(() => {
 });
 after(() => rmSync(folder, { recursive: true, force: true }));
 
-test("more heap is needed for sources that may take more than there is, where the machine has more, and nobody has set it", () => {
+test("more heap is needed for sources that may take more than there is, where the machine has more, and no limit is set", () => {
   const given = { limit: 4e9, machine: 24e9, isSet: false };
   assert.equal(heapNeeded(50e6, given), undefined);
   assert.equal(heapNeeded(150e6, given), 18e9);

@@ -111,6 +111,13 @@ test("those who know build without the rehearsal, or in spite of what it finds",
   }
 });
 
+test("a plan without the rehearsal holds back what checks find, and not what only the rehearsal refuses", async () => {
+  const { target } = await built(german + plain);
+  const heldBack = async (isUnrehearsed: boolean) =>
+    valueOf(await planUpload(target, { holdBack: true, isUnrehearsed })).heldBack.byKind.has("product");
+  assert.deepEqual([await heldBack(false), await heldBack(true)], [true, false]);
+});
+
 test("a clean upload is built as it was, and found as intended", async () => {
   const { files, result, found } = await built(plain);
   assert.ok(result.ok);

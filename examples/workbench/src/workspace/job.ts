@@ -97,7 +97,7 @@ export class Job {
     };
   }
 
-  /** From here on nobody waits for it: it goes no further, and what it holds becomes free. */
+  /** Another has taken its place: it goes no further, and what it holds becomes free. What was asked of it stays unanswered. */
   stop(): void {
     this.#isStopped = true;
   }

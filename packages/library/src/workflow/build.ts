@@ -209,7 +209,7 @@ function bulkBuild(
 }
 
 /** What is rehearsed. */
-export interface RehearseChoices extends PlanChoices {
+export interface RehearseChoices extends Omit<PlanChoices, "isUnrehearsed"> {
   /** The upload folder. */
   readonly files: FilesPort;
   /** Receives each step that was played. */
