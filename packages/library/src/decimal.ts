@@ -55,6 +55,12 @@ export function compareDecimals(a: string, b: string): number {
   return new Big(a).cmp(new Big(b));
 }
 
+/** @param value a canonical decimal. @returns below 0, 0, or above it. */
+export function signOf(value: string): number {
+  if (value === "0") return 0;
+  return value.charCodeAt(0) === minus ? -1 : 1;
+}
+
 export function addDecimals(a: string, b: string): string {
   return present(canonicalDecimal(new Big(a).plus(new Big(b)).toFixed()));
 }

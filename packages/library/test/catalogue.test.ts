@@ -30,7 +30,7 @@ function writeAsSpans(column: TextColumn, from: number, cells: readonly Cell[]):
     text += ";";
   });
   const places = Int32Array.from(cells, (_, at) => at);
-  const spans = new CellSpans(text, '"', starts, ends, places, [], true);
+  const spans = new CellSpans(text, '"', starts, ends, places, []);
   column.writeSpans(from, { text: new SheetText(text), cells: spans, places, index: 0 });
 }
 
@@ -374,6 +374,62 @@ for (const [what, code, csv, line, column] of faults) {
     if (column !== undefined) assert.equal(found.at?.column, column);
   });
 }
+
+interface Sold {
+  readonly barcode: string;
+  readonly first: number;
+  readonly second: number;
+}
+
+test("reports each barcode that comes again, and how many combinations there are, whatever they look like", async () => {
+  const barcode = fc.constantFrom(
+    "4006381333931",
+    "04006381333931",
+    "96385074",
+    "096385074",
+    "X1",
+    "X2",
+    "1".repeat(20),
+    "",
+  );
+  // Some products have far more values of an axis than most.
+  const variants = (most: number) => fc.record({ barcode, first: fc.nat(2), second: fc.nat(most) });
+  const few = fc.array(variants(2), { minLength: 2, maxLength: 20 });
+  const many = fc.array(variants(400), { minLength: 230, maxLength: 250, size: "max" });
+  let [repeated, again] = [0, 0];
+  await fc.assert(
+    fc.asyncProperty(fc.oneof(few, many), async (variants) => {
+      const rows = grid(...variants.map(({ first, second }) => [`v${first}`, `w${second}`] as const));
+      const csv = rangeCsv(...rows.map((row, at) => ({ ...row, EAN: variants[at]!.barcode })));
+      const { list } = await check([{ layout: rangeLayout, csv }]);
+      const lines = (code: string) => list.flatMap((one) => (one.code === code ? [one.at?.line] : []));
+      const cameBefore = (of: (one: Sold) => string): number[] =>
+        variants.flatMap((one, at) => {
+          const text = of(one);
+          return text !== "" && variants.slice(0, at).some((other) => of(other) === text) ? [at + 2] : [];
+        });
+      assert.deepEqual(
+        lines("check/repeated-identifier"),
+        cameBefore((one) => one.barcode),
+      );
+      const combination = ({ first, second }: Sold) => `${first} ${second}`;
+      assert.deepEqual(lines("check/repeated-combination"), cameBefore(combination));
+      const present = new Set(variants.map(combination)).size;
+      const possible =
+        new Set(variants.map(({ first }) => first)).size * new Set(variants.map(({ second }) => second)).size;
+      const missing = list.find(({ code }) => code === "check/missing-combinations");
+      if (possible <= 10_000)
+        assert.deepEqual(
+          missing && { ...missing.facts, examples: [] },
+          present < possible ? { present, possible, examples: [] } : undefined,
+        );
+      repeated += lines("check/repeated-identifier").length;
+      again += lines("check/repeated-combination").length;
+    }),
+    { numRuns: 30 },
+  );
+  assert.ok(repeated > 50 && again > 50, `${repeated}, ${again}`);
+});
 
 test("finds nothing wrong where nothing is", async () => {
   const { list } = await check(

@@ -8,18 +8,14 @@ export class SheetText {
   /** Made when somebody asks: a text may be one cell. */
   #tested: Map<RegExp, boolean> | undefined;
 
-  /** @param hasLineEnds whether there are line ends that belong to cells. */
-  constructor(
-    readonly text: string,
-    readonly hasLineEnds = true,
-  ) {}
+  constructor(readonly text: string) {}
 
-  /** Whether a pattern may match in a cell. The ends of rows do not count. */
+  /** Whether a pattern may match in a cell, or at what stands between two. */
   mayMatch(pattern: RegExp): boolean {
     this.#tested ??= new Map();
     let known = this.#tested.get(pattern);
     if (known === undefined) {
-      known = pattern.test(this.hasLineEnds ? this.text : this.text.replaceAll("\r\n", "\n"));
+      known = pattern.test(this.text);
       this.#tested.set(pattern, known);
     }
     return known;

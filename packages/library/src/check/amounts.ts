@@ -1,7 +1,7 @@
 /** Numbers wherever they stand: none below zero, none missing in an entry that is there for it, no zero where that gives something away. */
 
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
-import { compareDecimals } from "../decimal.js";
+import { signOf } from "../decimal.js";
 import { finding } from "../findings/finding.js";
 import type { CheckContext, Check } from "./rule.js";
 
@@ -54,7 +54,7 @@ function checkField({ catalogue, findings }: CheckContext, table: ReadonlyTable,
       }
       continue;
     }
-    const sign = compareDecimals(value, "0");
+    const sign = signOf(value);
     const facts = { field, value };
     if (sign < 0) {
       const code = negative === "error" ? "check/negative" : "check/below-zero";

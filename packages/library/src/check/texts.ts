@@ -1,6 +1,6 @@
 /** Texts: letters that were read in the wrong encoding, characters that nobody sees, values that a spreadsheet took for dates. */
 
-import { hasUnsafe, unsafe } from "../safe-text.js";
+import { hasUnsafe, unsafeChars, unsafePairs } from "../safe-text.js";
 import { present } from "../checked.js";
 import { fieldOfColumn, splitTable } from "../field-name.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
@@ -11,13 +11,14 @@ import type { CheckContext, Check } from "./rule.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 
 const misread = /[\u00c2-\u00f4][\u0080-\u00bf€‚ƒ„…†‡ˆ‰Š‹ŒŽ‘’“”•–—˜™š›œžŸ]/;
-const unseen = /[\u00ad\u200b\u200e\u200f\u2060\ufeff]|[\u0000-\u0008\u000b\u000c\u000e-\u001f\u007f]/;
+const unseenChars = "\\u00ad\\u200b\\u200e\\u200f\\u2060\\ufeff\\u0000-\\u0008\\u000b\\u000c\\u000e-\\u001f\\u007f";
+const unseen = new RegExp(`[${unseenChars}]`);
 const lost = /\ufffd/;
 const surrogate = /[\ud800-\udfff]/;
 /** With the flag, pairs are one character: what is left is half of one. */
 const half = /\p{Surrogate}/u;
-/** Any of them, so that a column is gone through once. */
-const suspicious = new RegExp(`${misread.source}|${unseen.source}|${unsafe.source}|${lost.source}`);
+/** Any of them, so that a column is gone through once. What is one character is one class: that is looked for faster. */
+const suspicious = new RegExp(`[${unseenChars}${unsafeChars}\\ufffd]|${unsafePairs}|${misread.source}`);
 const monthNames = "jan|feb|mar|mär|apr|may|mai|jun|jul|aug|sep|oct|okt|nov|dec|dez";
 const dateLike = new RegExp(
   `^(\\d{1,2}[-. ]{1,2}(${monthNames})[a-zä]*|(${monthNames})[a-zä]*[-. ]{1,2}\\d{2,4}|\\d{1,2}[./]\\d{1,2}[./]\\d{4}|\\d{4}-\\d{2}-\\d{2}( 00:00:00)?)$`,

@@ -9,6 +9,8 @@ import type { Check } from "./rule.js";
 
 const maxCombinations = 10_000;
 const maxShown = 3;
+/** So many values of an axis, and so many axes, make a combination of small numbers. */
+const [placesOfAxis, axesOfNumber] = [128, 4];
 
 export const checkVariantValues: Check = ({ catalogue, findings }) => {
   const products = catalogue.table("product");
@@ -18,6 +20,7 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
   const byAxis: number[] = [];
   // One list for all variants: there are many.
   const held: number[] = [];
+  const places: number[] = [];
   const valuesColumn = variants.references.get("values");
   const { target } = catalogue.pool;
   const hold = (reference: number): void => {
@@ -28,8 +31,8 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
     const own = targetsOf(catalogue, products, "axes", product);
     const children = variants.childrenOf(product);
     if (own.length === 0 && children.length < 2) continue;
-    const combinations = new Map<string, number>();
-    const used = own.map(() => new Set<number>());
+    const combinations = new Map<Combination, number>();
+    const used: Used = own.map(() => new Map());
     for (const variant of children) {
       const gap = valuesByAxis(own, variant);
       if (gap >= 0) {
@@ -37,17 +40,17 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
         findings.add(finding("check/missing-value", facts, catalogue.location(variants, variant)));
         continue;
       }
-      for (let at = 0; at < byAxis.length; at++) used[at]!.add(byAxis[at]!);
-      const combination = byAxis.join();
+      for (let at = 0; at < byAxis.length; at++) places[at] = placeOf(used[at]!, byAxis[at]!);
+      const combination = combinationOf(places, byAxis.length);
       const other = combinations.get(combination);
       if (other === undefined) combinations.set(combination, variant);
       else {
-        const names = own.length === 0 ? "without an axis" : byAxis.map((value) => nameOf(value)).join(" / ");
-        findings.add(
-          finding("check/repeated-combination", { values: names }, catalogue.location(variants, variant), [
+        findings.addOf("check/repeated-combination", () => {
+          const names = own.length === 0 ? "without an axis" : byAxis.map((value) => nameOf(value)).join(" / ");
+          return finding("check/repeated-combination", { values: names }, catalogue.location(variants, variant), [
             catalogue.location(variants, other),
-          ]),
-        );
+          ]);
+        });
       }
     }
     reportMissing(product, used, combinations);
@@ -67,34 +70,23 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
     return -1;
   }
 
-  function reportMissing(
-    product: Row<"product">,
-    used: readonly ReadonlySet<number>[],
-    present: ReadonlyMap<string, number>,
-  ): void {
+  function reportMissing(product: Row<"product">, used: Used, present: ReadonlyMap<Combination, number>): void {
     const possible = used.reduce((count, one) => count * one.size, 1);
     if (used.length < 2 || possible === present.size || possible > maxCombinations) return;
-    const examples = missingCombinations(used, present);
-    findings.add(
-      finding(
-        "check/missing-combinations",
-        { present: present.size, possible, examples },
-        catalogue.location(products, product),
-      ),
-    );
+    findings.addOf("check/missing-combinations", () => {
+      const facts = { present: present.size, possible, examples: missingCombinations(used, present) };
+      return finding("check/missing-combinations", facts, catalogue.location(products, product));
+    });
   }
 
   /** The first few combinations that are not there, values in the order in which they are used. */
-  function missingCombinations(
-    used: readonly ReadonlySet<number>[],
-    present: ReadonlyMap<string, number>,
-  ): readonly string[] {
-    const lists = used.map((one) => [...one]);
+  function missingCombinations(used: Used, present: ReadonlyMap<Combination, number>): readonly string[] {
+    const lists = used.map((one) => [...one.keys()]);
     const positions = lists.map(() => 0);
     const examples: string[] = [];
     while (examples.length < maxShown) {
-      const combination = positions.map((position, at) => lists[at]![position]!);
-      if (!present.has(combination.join())) examples.push(combination.map(nameOf).join(" / "));
+      if (!present.has(combinationOf(positions, positions.length)))
+        examples.push(positions.map((position, at) => nameOf(lists[at]![position]!)).join(" / "));
       let at = positions.length - 1;
       while (at >= 0 && ++positions[at]! === lists[at]!.length) positions[at--] = 0;
       if (at < 0) break;
@@ -106,6 +98,28 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
     return valueName(catalogue, value);
   }
 };
+
+/** By axis the values that variants have, each with its place among them. */
+type Used = readonly Map<number, number>[];
+
+function placeOf(used: Map<number, number>, value: number): number {
+  let place = used.get(value);
+  if (place === undefined) used.set(value, (place = used.size));
+  return place;
+}
+
+/** What tells a combination from the others of its product. */
+type Combination = number | string;
+
+function combinationOf(places: readonly number[], count: number): Combination {
+  let combination = 0;
+  for (let at = 0; at < count; at++) {
+    const place = places[at]!;
+    if (place >= placesOfAxis || count > axesOfNumber) return places.slice(0, count).join();
+    combination = combination * placesOfAxis + place;
+  }
+  return combination;
+}
 
 /** A value whose key was made has its axis before it there: its name is what follows. One with a key of its own has a name beside it. */
 function valueName(catalogue: ResolvedCatalogue, value: number): string {

@@ -76,14 +76,24 @@ export class Findings implements ReadonlyFindings {
   add(one: Finding): void {
     const { code, severity } = one;
     const kept = this.#keptOf.get(code) ?? 0;
+    if (kept >= this.mostPerCode) return this.#countBeyond(code, severity);
     if (severity === "error") this.#hasErrors = true;
-    if (kept < this.mostPerCode) {
-      this.#keptOf.set(code, kept + 1);
-      this.#kept.push(one);
-    } else {
-      this.#beyond.set(code, (this.#beyond.get(code) ?? 0) + 1);
-      if (severity === "error") this.#hasUnlistedErrors = true;
-    }
+    this.#keptOf.set(code, kept + 1);
+    this.#kept.push(one);
+  }
+
+  /** Adds one of a code of which there may be many: what it tells is worked out only where it is listed. */
+  addOf<C extends FindingCode>(code: C, make: () => Finding): void {
+    const { severity } = findingTable[code];
+    if ((this.#keptOf.get(code) ?? 0) < this.mostPerCode) this.add(make());
+    else this.#countBeyond(code, severity);
+  }
+
+  #countBeyond(code: FindingCode, severity: Severity): void {
+    this.#beyond.set(code, (this.#beyond.get(code) ?? 0) + 1);
+    if (severity !== "error") return;
+    this.#hasErrors = true;
+    this.#hasUnlistedErrors = true;
   }
 
   /** Takes the findings of a result, and the count of those beyond its limit. @returns its value, if it has one. */

@@ -10,7 +10,6 @@ export class CellSpans implements RowBatch {
    * @param starts where each cell begins, row by row; of a cell with doubled quotes its complement, below 0.
    * @param ends where it ends.
    * @param firsts the place in `starts` of each row's first cell, and, at the end, of the one behind the last.
-   * @param hasLineEnds whether cells have line ends in them.
    */
   constructor(
     readonly text: string,
@@ -19,7 +18,6 @@ export class CellSpans implements RowBatch {
     readonly ends: Int32Array,
     readonly firsts: Int32Array,
     readonly lines: readonly number[],
-    readonly hasLineEnds: boolean,
   ) {}
 
   get size(): number {

@@ -35,7 +35,6 @@ export function scanRows(text: string, delimiter: string, quote: string, line: n
   let place = 0;
   let at = 0;
   let end = 0;
-  let hasLineEnds = false;
   let nextLine = line;
   let nextDelimiter = text.indexOf(delimiter);
   let nextEnd = text.indexOf(newline);
@@ -57,10 +56,7 @@ export function scanRows(text: string, delimiter: string, quote: string, line: n
         // Either the rest is to come, or the quote is never closed: the parser sees to that.
         if (cellEnd < 0 || (cellEnd + 1 === length && !isLast)) return scanned(isLast);
         at = cellEnd + 1;
-        for (; nextEnd >= 0 && nextEnd < at; nextEnd = text.indexOf(newline, nextEnd + 1)) {
-          hasLineEnds = true;
-          inRow++;
-        }
+        for (; nextEnd >= 0 && nextEnd < at; nextEnd = text.indexOf(newline, nextEnd + 1)) inRow++;
         if (nextDelimiter >= 0 && nextDelimiter < at) nextDelimiter = text.indexOf(delimiter, at);
         if (isDoubled) start = ~start;
         const isReturn = text.charCodeAt(at) === carriageReturn && at + 1 === nextEnd;
@@ -97,7 +93,7 @@ export function scanRows(text: string, delimiter: string, quote: string, line: n
 
   function scanned(isOdd: boolean): Scanned {
     const [taken, first] = [firsts[firsts.length - 1]!, Int32Array.from(firsts)];
-    const spans = new CellSpans(text, quote, starts.slice(0, taken), ends.slice(0, taken), first, lines, hasLineEnds);
+    const spans = new CellSpans(text, quote, starts.slice(0, taken), ends.slice(0, taken), first, lines);
     return { spans, end, line: nextLine, isOdd };
   }
 }

@@ -69,7 +69,7 @@ export class PlainRun {
     readonly seen: SeenRows,
     readonly counts: ReadCounts,
   ) {
-    this.#text = new SheetText(seen.spans.text, seen.spans.hasLineEnds);
+    this.#text = new SheetText(seen.spans.text);
     this.#parents = new ScopeRun(plan.parent, seen);
     this.#children = plan.child && new ScopeRun(plan.child, seen);
   }
