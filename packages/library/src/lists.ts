@@ -5,6 +5,13 @@ export function pushAll<T>(list: T[], more: Iterable<T>): void {
   for (const one of more) list.push(one);
 }
 
+/** The numbers from 0 on, so many, that fit. */
+export function numbersWhere(count: number, fits: (number: number) => boolean): number[] {
+  const numbers: number[] = [];
+  for (let number = 0; number < count; number++) if (fits(number)) numbers.push(number);
+  return numbers;
+}
+
 /** The greatest of numbers. @param least what it is at least, and of none. */
 export function greatest(numbers: Iterable<number>, least = 0): number {
   let most = least;

@@ -1,6 +1,7 @@
 /** The rows of one file of the upload, as text and as bytes. Text goes lazily: a file of a million rows is never whole in memory. */
 
 import type { Header } from "../nominal.js";
+import { numbersWhere } from "../lists.js";
 import { entryOf, firstOf, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { Unwritable } from "../codecs/codec.js";
@@ -53,8 +54,7 @@ export function allBlocks(catalogue: ResolvedCatalogue, target: Target, { name, 
   const isFor = recordsOfImports(catalogue, target);
   return layouts.map((layout, at) => {
     const kind = writtenKind(layout, catalogue);
-    const all = Array.from({ length: catalogue.table(kind).size }, (_, row) => row);
-    const rows = all.filter((row) => isFor(name, kind, row));
+    const rows = numbersWhere(catalogue.table(kind).size, (row) => isFor(name, kind, row));
     // Rows about variants; singles have rows of their own kind.
     const isBelow = layout.link && layout.shape.parent.name !== kind && layouts.length > 1;
     const children = catalogue.table(layout.shape.parent.name);

@@ -3,52 +3,78 @@
 import type { Code } from "../nominal.js";
 import type { ReadonlyCatalogue } from "./catalogue.js";
 import type { ReadonlyTable } from "./readonly-table.js";
+import { repeatedTexts } from "./repeated-texts.js";
+import type { ReadonlyTextColumn } from "./text-column.js";
 
 export interface RecordAt {
   readonly table: ReadonlyTable;
   readonly row: number;
 }
 
-/** Finds sellables by their codes, and says which codes several have. */
+interface CodesOf {
+  readonly table: ReadonlyTable;
+  readonly column: ReadonlyTextColumn;
+}
+
+/** Finds sellables by their codes, and says which codes several have. Each is worked out when somebody asks. */
 export class CodeIndex {
-  readonly #tables: readonly ReadonlyTable[];
-  readonly #first = new Map<Code, number>();
-  /** Codes that more than one record has, with all of them in order. */
-  readonly repeated = new Map<Code, RecordAt[]>();
+  readonly #all: readonly CodesOf[];
+  #first: Map<Code, RecordAt> | undefined;
+  #repeated: Map<Code, RecordAt[]> | undefined;
 
   constructor(catalogue: ReadonlyCatalogue) {
-    this.#tables = catalogue.kinds.roots
-      .filter((kind) => kind.fields.some((field) => field.name === "code"))
-      .map((kind) => catalogue.table(kind.name));
-    this.#tables.forEach((table, which) => {
+    const sellable = catalogue.kinds.roots.filter((kind) => kind.fields.some((field) => field.name === "code"));
+    this.#all = sellable.flatMap((kind) => {
+      const table = catalogue.table(kind.name);
       const column = table.texts.get("code");
-      if (!column) return;
-      for (let row = 0; row < table.size; row++) {
-        const code = column.get(row);
-        if (typeof code !== "string") continue;
-        const known = this.#first.get(code);
-        if (known === undefined) this.#first.set(code, row * this.#tables.length + which);
-        else this.#repeat(code, known, { table, row });
-      }
+      return column ? [{ table, column }] : [];
     });
   }
 
-  #repeat(code: Code, first: number, again: RecordAt): void {
-    const all = this.repeated.get(code) ?? [this.#decode(first)];
-    all.push(again);
-    this.repeated.set(code, all);
-  }
-
-  #decode(number: number): RecordAt {
-    return { table: this.#tables[number % this.#tables.length]!, row: Math.floor(number / this.#tables.length) };
+  /** Codes that more than one record has, with all of them in order. */
+  get repeated(): ReadonlyMap<Code, readonly RecordAt[]> {
+    return (this.#repeated ??= this.#findRepeated());
   }
 
   find(code: Code): RecordAt | undefined {
-    const found = this.#first.get(code);
-    return found === undefined ? undefined : this.#decode(found);
+    return this.#byCode().get(code);
   }
 
   codes(): IterableIterator<Code> {
-    return this.#first.keys();
+    return this.#byCode().keys();
+  }
+
+  #byCode(): ReadonlyMap<Code, RecordAt> {
+    if (this.#first) return this.#first;
+    const first = new Map<Code, RecordAt>();
+    this.#each((code, table, row) => {
+      if (!first.has(code)) first.set(code, { table, row });
+    });
+    return (this.#first = first);
+  }
+
+  #findRepeated(): Map<Code, RecordAt[]> {
+    const repeated = new Map<Code, RecordAt[]>();
+    const most = this.#all.reduce((sum, { table }) => sum + table.size, 0);
+    const comesAgain = repeatedTexts(most, (see) => this.#each(see));
+    if (!comesAgain) return repeated;
+    const first = new Map<Code, RecordAt>();
+    this.#each((code, table, row) => {
+      if (!comesAgain(code)) return;
+      const known = first.get(code);
+      const all = repeated.get(code);
+      if (!known) first.set(code, { table, row });
+      else if (all) all.push({ table, row });
+      else repeated.set(code, [known, { table, row }]);
+    });
+    return repeated;
+  }
+
+  #each(see: (code: Code, table: ReadonlyTable, row: number) => void): void {
+    for (const { table, column } of this.#all)
+      for (let row = 0; row < table.size; row++) {
+        const code = column.get(row);
+        if (typeof code === "string") see(code, table, row);
+      }
   }
 }

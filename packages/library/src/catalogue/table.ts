@@ -112,6 +112,11 @@ export class Table implements ReadonlyTable {
   nameRecord(row: number, key: Key): { readonly key: Key; readonly taken: number | undefined } {
     this.#ownKeys();
     const taken = this.#keys.get(key);
+    if (taken === undefined) {
+      this.#keys.set(key, row);
+      this.#key.set(row, key);
+      return { key, taken };
+    }
     let own = key;
     let n = this.#repeats.get(key) ?? 1;
     while (this.#keys.has(own)) own = `${key} (${++n})`;

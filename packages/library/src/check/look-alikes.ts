@@ -1,5 +1,6 @@
 /** Names and keys that differ in case, spaces or one letter alone: two records where one was intended. */
 
+import { repeatedTexts } from "../catalogue/repeated-texts.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { targetsOf } from "../catalogue/catalogue.js";
 import { fieldOf } from "../kind.js";
@@ -19,9 +20,14 @@ export const checkLookAlikes: Check = (context) => {
 
 /** The word that groups the rows of a product: a space or a capital more makes another product. */
 function checkKeys({ catalogue, findings }: CheckContext, table: ReadonlyTable): void {
+  const comesAgain = repeatedTexts(table.size, (see) => {
+    for (let row = 0; row < table.size; row++) see(foldedName(table.key(row)));
+  });
+  if (!comesAgain) return;
   const seen = new Map<string, number>();
   for (let row = 0; row < table.size; row++) {
     const folded = foldedName(table.key(row));
+    if (!comesAgain(folded)) continue;
     const other = seen.get(folded);
     if (other === undefined) seen.set(folded, row);
     else {

@@ -1,6 +1,7 @@
 /** How deep records of a tree lie: those of a level need no other of it. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { RowSet } from "../catalogue/row-set.js";
 import { entryOf } from "../checked.js";
 import { eachReference, type PlannedReference } from "./references.js";
 import { greatest } from "../lists.js";
@@ -12,7 +13,7 @@ export function levelsOf(
   fields: readonly PlannedReference[],
 ): readonly (readonly number[])[] {
   const needs = new Map<number, number[]>();
-  const isNew = new Set(rows);
+  const isNew = RowSet.of(rows, rows.length);
   for (const field of fields)
     eachReference(catalogue, field, (from, to) => {
       if (isNew.has(from) && isNew.has(to) && from !== to) needs.set(from, [...(needs.get(from) ?? []), to]);

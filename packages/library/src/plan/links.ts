@@ -2,6 +2,7 @@
 
 import { entryOf, firstOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { RowSet } from "../catalogue/row-set.js";
 import type { Layout } from "../layout/layout.js";
 import type { Demand, Slot } from "../target/slot.js";
 import type { Target } from "../target/target.js";
@@ -86,7 +87,7 @@ export function orderedRecords(
       orderWithFewestLate(needs).map((at) => members[at]!),
     );
   }
-  const wanted = new Set(records);
+  const wanted = RowSet.of(records, order.length);
   const done = new Set<number>();
   return [...order].flatMap((node) => {
     const circle = location.get(component[node]!);

@@ -2,6 +2,7 @@
 
 import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { RowSet } from "../catalogue/row-set.js";
 import type { Layout } from "../layout/layout.js";
 import { hasRowsOf } from "../target/row-form.js";
 import type { Target } from "../target/target.js";
@@ -16,7 +17,7 @@ export function madeRecords(
   const layouts = target.slots.flatMap(({ file }) => entryOf(target.files, file).layouts);
   const byName = new Set(target.slots.flatMap(({ creates }) => creates).filter((kind) => !hasRowsOf(kind, layouts)));
   if (byName.size === 0) return () => true;
-  const named = new Map([...byName].map((kind) => [kind, new Set<number>()]));
+  const named = new Map([...byName].map((kind) => [kind, new RowSet(catalogue.table(kind).size)]));
   const fields = referenceFieldsOf(catalogue).filter(({ to }) => byName.has(to));
   const isMade = (kind: string, row: number): boolean => named.get(kind)?.has(row) ?? true;
   const inParts = kindsInParts(layouts, byName);

@@ -8,6 +8,7 @@
 import { splitAddition } from "../field-name.js";
 import { entryOf } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { RowSet } from "../catalogue/row-set.js";
 import type { Demand, Slot } from "../target/slot.js";
 import { isForAll, recordsOfImports, sharesOf, type IsFor } from "../target/import-records.js";
 import type { Target } from "../target/target.js";
@@ -203,11 +204,11 @@ export class PlacementFinder {
       const key = `${placement} ${demand} ${slot}`;
       needs.set(key, { placement, demand, in: [slot] });
     };
+    const isUpdate = placed.updates.length > 0;
+    const rows = RowSet.of(placed.records, this.catalogue.table(placed.kind).size);
     for (const slot of placed.slots) {
-      const isUpdate = placed.updates.length > 0;
-      const rows = new Set(placed.records);
       if (isUpdate)
-        for (const creation of this.#creationsOf(placed.kind, rows)) add(creation, this.#foundBy(slot), slot);
+        for (const creation of this.#creationsOf(placed.kind, placed.records)) add(creation, this.#foundBy(slot), slot);
       for (const field of this.#referencesIn(placed, slot)) {
         const demand = demandOf(this.target, field);
         const targets = entryOf(this.#creates, field.to);
@@ -240,7 +241,7 @@ export class PlacementFinder {
     return byId ? "earlier step" : "anywhere";
   }
 
-  #creationsOf(kind: string, rows: ReadonlySet<number>): Set<number> {
+  #creationsOf(kind: string, rows: readonly number[]): Set<number> {
     const creates = entryOf(this.#creates, kind);
     const found = new Set<number>();
     for (const row of rows) found.add(creates[row]!);

@@ -2,6 +2,7 @@
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { kindPhrase, phrase } from "../phrases/phrase.js";
+import { numbersWhere } from "../lists.js";
 import type { LookStep } from "./plan.js";
 
 /** Asks of each record whether it needs no look. */
@@ -19,8 +20,7 @@ export function lookStep(
   kinds: readonly string[],
   isLeftOut: IsLeftOut,
 ): LookStep | undefined {
-  const rowsOf = (kind: string) =>
-    Array.from({ length: catalogue.table(kind).size }, (_, row) => row).filter((row) => !isLeftOut(kind, row));
+  const rowsOf = (kind: string) => numbersWhere(catalogue.table(kind).size, (row) => !isLeftOut(kind, row));
   const products = rowsOf("product");
   if (products.length > 0) {
     const keys = keysOf(catalogue, "product", productsToSee(catalogue, products));

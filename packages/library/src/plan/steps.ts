@@ -3,6 +3,7 @@
 import { driverOf } from "../formats/drivers/drivers.js";
 import { firstOf, entryOf, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { RowSet } from "../catalogue/row-set.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { writtenKind } from "../layout/write/rows.js";
 import type { Slot } from "../target/slot.js";
@@ -164,7 +165,7 @@ export class StepMaker {
     return file.layouts.flatMap((layout, at) => {
       const kind = writtenKind(layout, catalogue);
       const table = catalogue.table(kind);
-      const rows = new Set<number>();
+      const rows = new RowSet(table.size);
       for (const one of placed) {
         const isAbout =
           one.updates.length === 0 || [kind, layout.shape.parent.name, layout.shape.child?.name].includes(one.kind);
@@ -181,7 +182,7 @@ export class StepMaker {
       if (isImplicit && file.layouts.length === 1)
         for (let row = 0; row < table.size; row++)
           if (!this.#isLeftOut(kind, row) && this.#isFor(file.name, kind, row)) rows.add(row);
-      return rows.size === 0 ? [] : [{ layout: at, kind, records: [...rows].sort((a, b) => a - b) }];
+      return rows.size === 0 ? [] : [{ layout: at, kind, records: rows.toArray() }];
     });
   }
 
