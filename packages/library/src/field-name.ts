@@ -11,6 +11,15 @@ import type { Lang } from "./nominal.js";
 export const inLanguage = (field: string, lang: Lang | undefined): string =>
   lang === undefined ? field : `${field}@${lang}`;
 
+const nameFields = new Map<Lang | undefined, string>();
+
+/** The field of a name in a language. Each is made once: it is asked for of every record. */
+export function nameField(lang: Lang | undefined): string {
+  let name = nameFields.get(lang);
+  if (name === undefined) nameFields.set(lang, (name = inLanguage("name", lang)));
+  return name;
+}
+
 /** Of anything with a language behind it: `name@de`, `name`. */
 export function splitLanguage(text: string): { readonly name: string; readonly lang: Lang | undefined } {
   const at = text.indexOf("@");

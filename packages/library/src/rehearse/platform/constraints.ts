@@ -3,6 +3,7 @@
  * are of one record, what a parent contains has one value on each of its axes, and no two of them are alike.
  */
 
+import { nameField } from "../../field-name.js";
 import { fieldOf, type KindSpec } from "../../kind.js";
 import type { Kinds } from "../../kinds.js";
 import { firstField, recordsIn, textIn, type HeldRecord } from "./held-record.js";
@@ -33,8 +34,10 @@ export function problemsOf(record: HeldRecord, store: PlatformStore, kinds: Kind
 }
 
 function isBelowItself(record: HeldRecord): boolean {
+  const above = recordsIn(record.fields, "parent")[0];
+  if (!above) return false;
   const seen = new Set<HeldRecord>();
-  for (let at = recordsIn(record.fields, "parent")[0]; at && !seen.has(at); at = recordsIn(at.fields, "parent")[0]) {
+  for (let at: HeldRecord | undefined = above; at && !seen.has(at); at = recordsIn(at.fields, "parent")[0]) {
     if (at === record) return true;
     seen.add(at);
   }
@@ -149,6 +152,6 @@ function combination(record: HeldRecord, lang: string | undefined): string {
 
 /** The name that it was made by: in the language of axes, else the one that it has. */
 const mainName = ({ fields }: HeldRecord, lang: string | undefined): string =>
-  textIn(fields, `name@${lang}`) ??
+  textIn(fields, nameField(lang)) ??
   textIn(fields, firstField(fields, (field) => field.startsWith("name@")) ?? "") ??
   "";

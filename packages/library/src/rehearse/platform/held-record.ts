@@ -67,8 +67,12 @@ export function firstField(fields: HeldCells, isWanted: (field: string) => boole
 /** The records that a field leads to. */
 export function recordsIn(fields: HeldCells, field: string): readonly HeldRecord[] {
   const value = valueIn(fields, field);
-  return value === undefined || typeof value === "string" ? [] : value.filter((record) => record.isThere);
+  if (value === undefined || typeof value === "string") return noRecords;
+  return value.every(isThere) ? value : value.filter(isThere);
 }
+
+const noRecords: readonly HeldRecord[] = [];
+const isThere = (record: HeldRecord): boolean => record.isThere;
 
 export function sameValue(a: HeldValue | undefined, b: HeldValue | undefined): boolean {
   if (typeof a !== "object" || typeof b !== "object") return a === b;

@@ -81,7 +81,7 @@ export function identify(
           ways.map(({ use }) => use),
           cell,
         );
-  const given: [field: string, text: string][] = [];
+  let given: string | undefined;
   for (const { by, field, use } of ways) {
     const text = cell(use.header);
     if (text === "") continue;
@@ -90,13 +90,15 @@ export function identify(
     const fits = (one: HeldRecord) => by !== "name" || !within || one.container === within;
     const found = store.findWhere(kind.name, field, value, fits);
     if (found) return { is: "known", record: found, word: shown };
-    if (by === "id" && unknownId === "create") given.push([field, value]);
+    if (by === "id" && unknownId === "create") given = value;
     if (by === "id" && unknownId === "refuse")
       return { is: "refused", reason: `no ${kind.name} has the id ${text}`, word: shown };
   }
   if (isUpdate) return { is: "refused", reason: `there is no ${kind.name} "${shown}"`, word: shown };
   if (words.length > 0 && word === "") return { is: "refused", reason: "a new record without its word", word: shown };
-  return { is: "new", words: new Map([...keyTexts(told, cell), ...given]), word: shown };
+  const texts = keyTexts(told, cell);
+  if (given !== undefined) texts.set("id", given);
+  return { is: "new", words: texts, word: shown };
 }
 
 function firstText(uses: readonly Use[], cell: (header: Header) => string): string {
@@ -107,7 +109,7 @@ function firstText(uses: readonly Use[], cell: (header: Header) => string): stri
   return "";
 }
 
-function keyTexts(told: readonly Way[], cell: (header: Header) => string): ReadonlyMap<string, string> {
+function keyTexts(told: readonly Way[], cell: (header: Header) => string): Map<string, string> {
   const texts = new Map<string, string>();
   for (const { field, use } of told) {
     const text = cell(use.header);

@@ -1,6 +1,7 @@
 /** How a platform finds the records that cells name: by id, key, code, name, or the names down a tree. */
 
-import { formsOf, type ReferenceSpec } from "../../catalogue/reference-pool.js";
+import { nameField } from "../../field-name.js";
+import { formsOf, type By, type ReferenceSpec } from "../../catalogue/reference-pool.js";
 import { fieldOf, type KindSpec } from "../../kind.js";
 import type { Kinds } from "../../kinds.js";
 import { kindsWithCode } from "./constraints.js";
@@ -22,23 +23,33 @@ export class Names {
 
   /** @param before only records with smaller numbers are there yet. */
   find({ spec, otherwise }: Named, word: string, before = Infinity): HeldRecord | undefined {
-    const to = [spec.to, ...(otherwise === undefined ? [] : [otherwise])];
+    const to = otherwise === undefined ? [spec.to] : [spec.to, otherwise];
+    const isBefore = ({ number }: HeldRecord): boolean => number < before;
     for (const form of formsOf(spec)) {
-      const field = form === "name" ? `name@${spec.lang}` : form;
-      const found = form === "code" ? this.#byCode(to, word) : this.#by(to, field, word);
-      const one = found.find(({ number }) => number < before);
+      const one = form === "code" ? this.#byCode(to, word).find(isBefore) : this.#first(to, spec, form, word, isBefore);
       if (one) return one;
     }
     return undefined;
   }
 
-  #by(kinds: readonly string[], field: string, word: string): HeldRecord[] {
-    return kinds.flatMap((kind) => this.store.find(kind, field, word));
+  #first(
+    kinds: readonly string[],
+    { lang }: ReferenceSpec,
+    form: By,
+    word: string,
+    fits: (record: HeldRecord) => boolean,
+  ): HeldRecord | undefined {
+    const field = form === "name" ? nameField(lang) : form;
+    for (const kind of kinds) {
+      const found = this.store.findWhere(kind, field, word, fits);
+      if (found) return found;
+    }
+    return undefined;
   }
 
   /** A code is of what is sold: what contains it may be meant by it, where the code's own record cannot. */
   #byCode(kinds: readonly string[], word: string): HeldRecord[] {
-    const found = this.#by(kindsWithCode(this.kinds), "code", word);
+    const found = kindsWithCode(this.kinds).flatMap((kind) => this.store.find(kind, "code", word));
     const meant = found.filter(({ kind }) => kinds.includes(kind));
     const around = found.flatMap(({ container }) =>
       container?.isThere && kinds.includes(container.kind) ? [container] : [],
@@ -58,7 +69,7 @@ export class Names {
 
   /** The node of a name below another one, or among the roots. */
   below({ to, lang }: ReferenceSpec, above: HeldRecord | undefined, name: string): HeldRecord | undefined {
-    return this.store.find(to, `name@${lang}`, name).find((record) => recordsIn(record.fields, "parent")[0] === above);
+    return this.store.find(to, nameField(lang), name).find((record) => recordsIn(record.fields, "parent")[0] === above);
   }
 
   /** Makes the nodes of a path that are not there yet. */
@@ -68,7 +79,7 @@ export class Names {
       let node = this.below(spec, above, name);
       if (!node) {
         node = this.store.create(spec.to);
-        this.store.set(node, `name@${spec.lang}`, name);
+        this.store.set(node, nameField(spec.lang), name);
         if (above) this.store.set(node, "parent", [above]);
       }
       above = node;
@@ -79,7 +90,7 @@ export class Names {
   /** A record of a name, made because it was named. */
   make({ to, by, lang }: ReferenceSpec, word: string): HeldRecord {
     const record = this.store.create(to, by === "key" ? { key: word } : {});
-    if (by === "name") this.store.set(record, `name@${lang}`, word);
+    if (by === "name") this.store.set(record, nameField(lang), word);
     return record;
   }
 }

@@ -221,7 +221,8 @@ class FileRun {
     const isRefused = rows.every(({ reasons }) => reasons.size > 0);
     if (!parent?.isThere || isRefused || this.file.importing["children not named"] === "kept") return;
     const { store } = this.platform;
-    for (const child of store.childrenOf(parent)) if (!named.has(child)) store.remove(child);
+    const all = new Set(named);
+    for (const child of store.childrenOf(parent)) if (!all.has(child)) store.remove(child);
     this.#plan.left.add(parent);
   }
 

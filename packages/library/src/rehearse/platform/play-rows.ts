@@ -28,11 +28,12 @@ export class BlockPlayer {
   #parent: HeldRecord | undefined;
   #child: HeldRecord | undefined;
   #lanes: OpenLane[] = [];
-  readonly named = new Set<HeldRecord>();
-  /** By language: the first row of the block. */
-  readonly #first = new Map<string, PlayedRow>();
+  /** The records that its rows are about. */
+  readonly named: HeldRecord[] = [];
+  /** The first row of each language. */
+  readonly #firsts: PlayedRow[] = [];
   /** Lanes of references that linked rows have begun anew. */
-  readonly #begunLists = new Set<string>();
+  #begunLists: Set<string> | undefined;
   readonly #reader: RowReader;
 
   constructor(
@@ -52,8 +53,8 @@ export class BlockPlayer {
   play(played: PlayedRow): void {
     const { row } = played;
     if (row.problem !== undefined) return void played.reasons.add(row.problem);
-    const isFirst = this.#first.size === 0;
-    if (!this.#first.has(row.language)) this.#first.set(row.language, played);
+    const isFirst = this.#firsts.length === 0;
+    if (!this.#firstIn(row.language)) this.#firsts.push(played);
     if (row.is === "linked") return this.#linked(played);
     const layout = this.plan.layoutIn(row.language, undefined);
     if (!layout) return void played.reasons.add("no layout is of such a row");
@@ -66,6 +67,10 @@ export class BlockPlayer {
     else this.#openLanes(layout, played);
     for (const open of this.#lanes) this.#lane(played, layout, open);
     this.#settle(played);
+  }
+
+  #firstIn(language: string): PlayedRow | undefined {
+    return this.#firsts.find(({ row }) => row.language === language);
   }
 
   /** A row that takes out the record that it names, with all that this contains. */
@@ -105,7 +110,7 @@ export class BlockPlayer {
     this.#child = undefined;
     this.#lanes = [];
     if (!record) return;
-    this.named.add(record);
+    this.named.push(record);
     // Rows below may name it by its line.
     this.plan.noteLine(played.row.line, record);
   }
@@ -157,7 +162,7 @@ export class BlockPlayer {
     if (filled.length === 0) return;
     const { shape } = layout;
     const isRepeated = shape.is === "grouped" && shape.everyRow;
-    const first = this.#first.get(played.row.language);
+    const first = this.#firstIn(played.row.language);
     const isSame = ({ header }: Use) => first && cellOf(first)(header) === cellOf(played)(header);
     if (isRepeated && filled.every(isSame)) return;
     if (this.plan.file.importing["shared cells below the first row"] === "refuse")
@@ -174,7 +179,7 @@ export class BlockPlayer {
     const record = this.#identified(played, child, parent, (word) => (played.child = word));
     this.#child = record;
     if (!record) return;
-    this.named.add(record);
+    this.named.push(record);
     if (played.row.is === "both" && this.plan.hasOwnRows) this.plan.besideParents.add(record);
     // Where a code may move to another product, the last row that names it counts.
     const mayMove = this.plan.file.importing["child of another parent"] === "moves";
@@ -368,11 +373,11 @@ export class BlockPlayer {
     this.#parent = found;
     played.records = [found];
     played.about = calledIn(found) ?? { kind: found.kind, word: row.word };
-    this.named.add(found);
+    this.named.push(found);
     const { lanes } = layout;
     const hasOwn = layout.parent.uses.some(({ header, feed }) => !layout.telling.has(header) && feed.is !== "key");
     // Beside lanes, the cells of the record itself stand on its first row.
-    const isFirst = this.#first.get(row.language) === played;
+    const isFirst = this.#firstIn(row.language) === played;
     if (hasOwn && (isFirst || lanes.length === 0)) {
       const before = this.#said(layout, found);
       this.say(played, layout.parent, found, false);
@@ -391,8 +396,8 @@ export class BlockPlayer {
     if (!uses.some(({ header }) => played.row.cells?.has(header))) return;
     const place = this.#reader.place(played, kind, record, true);
     const acts = this.#reader.acts(played, true);
-    this.#reference(place, uses, acts, cellOf(played), this.#begunLists.has(lane.name), () =>
-      this.#begunLists.add(lane.name),
+    this.#reference(place, uses, acts, cellOf(played), this.#begunLists?.has(lane.name) ?? false, () =>
+      (this.#begunLists ??= new Set()).add(lane.name),
     );
     this.#settle(played);
   }

@@ -1,5 +1,6 @@
 /** What a platform has stored of a column, for rules that look at several cells: a text, or as many entries as there are. */
 
+import { nameField } from "../../field-name.js";
 import type { CellValue } from "../../codecs/codec.js";
 import type { Feed } from "../../layout/layout.js";
 import { recordsIn, textIn, type HeldEntry, type HeldRecord } from "./held-record.js";
@@ -43,7 +44,7 @@ export function storedIn(record: HeldRecord, feed: Feed): CellValue | undefined 
     }
     case "named-axis":
       return numbersOf(
-        valuesOn(record, ({ fields }) => textIn(fields, `name@${feed.axisLang}`) === feed.axis).filter(
+        valuesOn(record, ({ fields }) => textIn(fields, nameField(feed.axisLang)) === feed.axis).filter(
           isCalledIn(feed.lang),
         ),
       );
@@ -61,7 +62,7 @@ const numbersOf = (records: readonly HeldRecord[]): CellValue | undefined =>
 const isCalledIn =
   (lang: string) =>
   ({ fields }: HeldRecord): boolean =>
-    fields.has(`name@${lang}`);
+    fields.has(nameField(lang));
 
 const valuesOn = ({ fields }: HeldRecord, isAxis: (axis: HeldRecord) => boolean): readonly HeldRecord[] =>
   recordsIn(fields, "values").filter(({ container }) => container && isAxis(container));

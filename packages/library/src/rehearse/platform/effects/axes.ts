@@ -3,6 +3,7 @@
  * each product has axes and values of its own, by their names.
  */
 
+import { nameField } from "../../../field-name.js";
 import { present } from "../../../checked.js";
 import type { UseOf } from "../columns.js";
 import { recordsIn, textIn, type HeldRecord } from "../held-record.js";
@@ -77,29 +78,29 @@ function sayAxes(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: Axis
     // Axes go by their number: another name is another name of the same one, and values stay on it.
     const known = old[at]?.owner === record ? old[at] : undefined;
     const axis = known ?? axisNamed(place, main, name);
-    if (known) store.set(known, `name@${main}`, name);
+    if (known) store.set(known, nameField(main), name);
     nameIn(place, axis, said[at], main);
     return axis;
   });
   store.set(record, "axes", axes);
 }
 
-const nameOf = (record: HeldRecord, lang: string): string => textIn(record.fields, `name@${lang}`) ?? "";
+const nameOf = (record: HeldRecord, lang: string): string => textIn(record.fields, nameField(lang)) ?? "";
 
 /** An axis of the product's own; one of the platform's, where axes have rows of their own. */
 function axisNamed({ store, record, hasRows, refuse }: RecordPlace, main: string, name: string): HeldRecord {
-  const [known] = hasRows("axis") ? store.find("axis", `name@${main}`, name) : [];
+  const [known] = hasRows("axis") ? store.find("axis", nameField(main), name) : [];
   if (known) return known;
   if (hasRows("axis")) refuse(`there is no axis "${name}"`);
   const axis = store.create("axis", { owner: record });
-  store.set(axis, `name@${main}`, name);
+  store.set(axis, nameField(main), name);
   return axis;
 }
 
 /** Names in other languages; what has rows of its own keeps those that it has. */
 function nameIn({ store, hasRows }: RecordPlace, record: HeldRecord, said: NamesIn | undefined, main: string): void {
   for (const [lang, name] of said ?? [])
-    if (lang !== main && !hasRows(record.kind)) store.set(record, `name@${lang}`, name === "" ? undefined : name);
+    if (lang !== main && !hasRows(record.kind)) store.set(record, nameField(lang), name === "" ? undefined : name);
 }
 
 function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act): void {
@@ -153,7 +154,7 @@ function valueNamed(
     refuse(`there is no value "${name}"`);
   }
   const value = store.create("value", { owner: record, container: axis });
-  store.set(value, `name@${main}`, name);
+  store.set(value, nameField(main), name);
   return value;
 }
 

@@ -1,5 +1,6 @@
 /** References of a record: one, a list, paths, in parts; names of nodes in other languages; fields of what is referred to. */
 
+import { nameField } from "../../../field-name.js";
 import { present } from "../../../checked.js";
 import type { CellValue } from "../../../codecs/codec.js";
 import { fieldOf } from "../../../kind.js";
@@ -27,7 +28,7 @@ export function namedRecord(
   const found =
     spec.within === undefined
       ? names.find(named, word, now.before)
-      : store.owned(record, spec.to, nameField(spec), word);
+      : store.owned(record, spec.to, fieldNaming(spec), word);
   if (found && found !== record) return found;
   if (use.unknown === "create" && !found)
     return spec.within === undefined ? names.make(spec, word) : makeOwned(record, store, spec, word);
@@ -36,7 +37,7 @@ export function namedRecord(
   return undefined;
 }
 
-const nameField = ({ by, lang }: ReferenceSpec): string => (by === "name" ? `name@${lang}` : by);
+const fieldNaming = ({ by, lang }: ReferenceSpec): string => (by === "name" ? nameField(lang) : by);
 
 export const referenceEffects = each<UseOf<"reference">>((use, kind) => {
   const { field, shape, spec, parts } = use.feed;
@@ -142,7 +143,7 @@ const wordOf = (parts: PartsPlan, tuple: readonly CellValue[]): string =>
 /** A record of a name that belongs to the one that names it. */
 function makeOwned(owner: HeldRecord, store: PlatformStore, spec: ReferenceSpec, word: string): HeldRecord {
   const made = store.create(spec.to, { owner });
-  store.set(made, nameField(spec), word);
+  store.set(made, fieldNaming(spec), word);
   return made;
 }
 
@@ -158,7 +159,7 @@ function sayParts(place: RecordPlace, record: HeldRecord, parts: PartsPlan, tupl
       const inner = typeof one === "string" ? [one] : one;
       const plan: PartsPlan = part.parts ?? [{ is: "name" }];
       const word = wordOf(plan, inner);
-      const field = nameField(part.spec);
+      const field = fieldNaming(part.spec);
       let child = before.find((other) => textIn(other.fields, field) === word);
       if (!child) {
         child = store.create(part.spec.to, { container: record, owner: record.owner });
@@ -186,7 +187,7 @@ export const namingEffects = each<UseOf<"naming">>((use, _, layout) => {
       const nodes = recordsIn(record.fields, beside.field).map(pathTo);
       if (nodes.length !== paths.length || nodes.some((path, at) => path.length !== paths[at]!.length))
         return now.refuse(`${use.header}: not parallel`);
-      nodes.forEach((path, at) => path.forEach((node, deep) => store.set(node, `name@${lang}`, paths[at]![deep])));
+      nodes.forEach((path, at) => path.forEach((node, deep) => store.set(node, nameField(lang), paths[at]![deep])));
     });
   };
 }, "after references");
@@ -210,7 +211,7 @@ export function nameOfRow(
     if (!node) return;
     const nodes = pathTo(node);
     if (nodes.length !== names.length) return now.refuse(`${use.header}: not parallel`);
-    nodes.forEach((one, deep) => place.store.set(one, `name@${use.feed.lang}`, names[deep]));
+    nodes.forEach((one, deep) => place.store.set(one, nameField(use.feed.lang), names[deep]));
   });
 }
 
