@@ -5,20 +5,20 @@
  */
 
 import { columnsIn, sheetCells } from "../layout/cells.js";
-import type { CellOrigin } from "../layout/bindings/feed-kind.js";
+import type { CellOrigin, FoundOrigin } from "../layout/bindings/feed-kind.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Header } from "../nominal.js";
 import { firstOf, entryOf } from "../checked.js";
-import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
+import { locationIn, type ResolvedCatalogue } from "../catalogue/catalogue.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { linesIn } from "../build/lines-elsewhere.js";
 import { fileRows, numberedRows, type FileRow, type RowSelection } from "../build/write-file.js";
 import { Findings } from "../findings/finding.js";
-import { byLanguage, type Layout } from "../layout/layout.js";
-import { writtenKind } from "../layout/write/rows.js";
+import { byLanguage, type Column, type Layout } from "../layout/layout.js";
+import { writtenHeaders, writtenKind } from "../layout/write/rows.js";
 import { formatLocation, type Location, type RecordName } from "../location.js";
 import type { Plan, PlannedFile, UploadStep } from "../plan/plan.js";
 import type { Target } from "../target/target.js";
-import { pushAll } from "../lists.js";
 
 /** A filled cell of the upload, with where it comes from. */
 export interface TracedCell {
@@ -35,13 +35,30 @@ type LeftOut = RowSelection["isLeftOut"];
 /** What of the records is written, and how rows name those of other files. */
 export type TracedSelection = Pick<RowSelection, "isLeftOut" | "lineElsewhere">;
 
+/** Which cells of the upload are traced. */
+interface Wanted {
+  readonly cell: (file: string, line: number, header: Header) => boolean;
+  /** Only what comes from one of these, too; from anywhere, if left out. */
+  readonly origin?: ((origin: FoundOrigin) => boolean) | undefined;
+}
+
 /** Every cell of the upload that a test wants, with its origins. Files that wait for ids are made as they would be by now. */
-export function* traceCells(
+export function traceCells(
   catalogue: ResolvedCatalogue,
   target: Target,
   plan: Plan,
   isLeftOut: LeftOut,
-  wants: (file: string, line: number, header: Header) => boolean,
+  wants: Wanted["cell"],
+): Generator<TracedCell> {
+  return traceAll(catalogue, target, plan, isLeftOut, { cell: wants });
+}
+
+function* traceAll(
+  catalogue: ResolvedCatalogue,
+  target: Target,
+  plan: Plan,
+  isLeftOut: LeftOut,
+  wants: Wanted,
 ): Generator<TracedCell> {
   const selection = { isLeftOut, lineElsewhere: linesIn(catalogue, target, plan.steps, isLeftOut) };
   for (const step of plan.steps) {
@@ -87,7 +104,7 @@ function* traceFile(
   step: UploadStep,
   planned: PlannedFile,
   selection: TracedSelection,
-  wants: (file: string, line: number, header: Header) => boolean,
+  wants: Wanted,
 ): Generator<TracedCell> {
   const { layouts } = entryOf(target.files, step.slot.file);
   const { catalogue = given } = step.from ?? {};
@@ -95,51 +112,86 @@ function* traceFile(
   const { cells: steps } = firstOf(layouts);
   const inFile = sheetCells(steps, headers).headers;
   const columns = inFile.map((header) => columnsIn(steps, header));
+  const tracers = layouts.map((layout) => new RowTracer(catalogue, layout, step.columns));
   for (const { line, row, nth } of rows) {
     if (row.parent < 0) continue;
+    const tracer = tracers[row.layout]!;
     for (const [at, header] of inFile.entries()) {
       const text = row.inFile[at]!;
-      if (text === "" || !wants(planned.name, line, header)) continue;
+      if (text === "" || !wants.cell(planned.name, line, header)) continue;
       // A cell that others are joined in comes from where these come from.
-      const traced = columns[at]!.map((one) => originsOf(catalogue, layouts[row.layout]!, row, one, nth));
-      const origins = distinct(traced.flatMap((one) => one.origins));
-      yield { file: planned.name, line, header, text, record: firstOf(traced).record, origins };
+      const all = columns[at]!.flatMap((one) => tracer.origins(row, one, nth));
+      if (wants.origin && !all.some(wants.origin)) continue;
+      yield { file: planned.name, line, header, text, record: tracer.recordOf(row), origins: distinct(all) };
     }
   }
 }
 
-/** @param nth which of the rows of the same record it is: which of its entries. */
-function originsOf(
-  catalogue: ResolvedCatalogue,
-  layout: Layout,
-  row: FileRow,
-  header: Header,
-  nth: number,
-): Pick<TracedCell, "record" | "origins"> {
-  const { shape } = layout;
-  const language = layout.languages;
-  const word = language && row.cells[[...layout.columns.map((one) => one.header)].indexOf(language.column)];
-  const own = byLanguage(layout).find(([one]) => one === word)?.[1] ?? layout;
-  const kind = writtenKind(own, catalogue);
-  const parents = catalogue.table(kind);
-  const below = shape.child ?? (shape.parent.name === kind ? undefined : shape.parent);
-  const children = below && catalogue.table(below.name);
-  const isChild = row.child >= 0 && !row.isSingles && children !== undefined;
-  const seen: CellOrigin[] = [];
-  for (const column of own.columns) {
-    if (column.header !== header) continue;
-    const isParents = column.scope.is === "parent" && (!layout.link || shape.child);
-    const [table, at] = isChild && !isParents ? [children, row.child] : [parents, row.parent];
-    const { feed } = firstOf(column.bindings);
-    pushAll(seen, kindOfFeed(feed).origins(feed, { catalogue, layout: own, column, table, row: at, nth }));
-  }
-  const [table, at] = isChild ? [children, row.child] : [parents, row.parent];
-  return { record: { kind: table.name, key: table.key(at) }, origins: distinct(seen) };
+interface ColumnsOf {
+  readonly own: Layout;
+  readonly byHeader: ReadonlyMap<Header, readonly Column[]>;
 }
 
-const distinct = (origins: readonly CellOrigin[]): CellOrigin[] => [
-  ...new Map(origins.map((one) => [`${one.field} ${formatLocation(one.location)}`, one])).values(),
-];
+function columnsOf(own: Layout): ColumnsOf {
+  const byHeader = new Map<Header, Column[]>();
+  for (const column of own.columns) byHeader.set(column.header, [...(byHeader.get(column.header) ?? []), column]);
+  return { own, byHeader };
+}
+
+/** Where the cells of a layout's rows come from. What is the same for all rows is worked out once. */
+class RowTracer {
+  /** By the word of a row's language: by header the columns of that. */
+  readonly #columns: ReadonlyMap<string, ColumnsOf>;
+  readonly #all: ColumnsOf;
+  readonly #languageAt: number;
+  readonly #parents: ReadonlyTable;
+  readonly #children: ReadonlyTable | undefined;
+
+  constructor(
+    readonly catalogue: ResolvedCatalogue,
+    layout: Layout,
+    written: UploadStep["columns"],
+  ) {
+    this.#all = columnsOf(layout);
+    this.#columns = new Map(byLanguage(layout).map(([word, own]) => [word, columnsOf(own)]));
+    const { languages, shape } = layout;
+    this.#languageAt = languages ? writtenHeaders(layout, written).indexOf(languages.column) : -1;
+    const kind = writtenKind(layout, catalogue);
+    this.#parents = catalogue.table(kind);
+    const below = shape.child ?? (shape.parent.name === kind ? undefined : shape.parent);
+    this.#children = below && catalogue.table(below.name);
+  }
+
+  /** The children's table, where a row is of a child. */
+  #ofChild({ child, isSingles }: FileRow): ReadonlyTable | undefined {
+    return child >= 0 && !isSingles ? this.#children : undefined;
+  }
+
+  recordOf(row: FileRow): RecordName {
+    const children = this.#ofChild(row);
+    const [table, at] = children ? [children, row.child] : [this.#parents, row.parent];
+    return { kind: table.name, key: table.key(at) };
+  }
+
+  /** @param nth which of the rows of the same record it is: which of its entries. */
+  origins(row: FileRow, header: Header, nth: number): readonly FoundOrigin[] {
+    const word = this.#languageAt < 0 ? undefined : row.cells[this.#languageAt];
+    const { own, byHeader } = (word === undefined ? undefined : this.#columns.get(word)) ?? this.#all;
+    const children = this.#ofChild(row);
+    const { catalogue } = this;
+    return (byHeader.get(header) ?? []).flatMap((column) => {
+      const isParents = column.scope.is === "parent" && (!own.link || own.shape.child);
+      const [table, at] = children && !isParents ? [children, row.child] : [this.#parents, row.parent];
+      const { feed } = firstOf(column.bindings);
+      return kindOfFeed(feed).origins(feed, { catalogue, layout: own, column, table, row: at, nth });
+    });
+  }
+}
+
+const distinct = (origins: readonly CellOrigin[]): CellOrigin[] => {
+  const told = origins.map(({ field, location }): CellOrigin => ({ field, location }));
+  return [...new Map(told.map((one) => [`${one.field} ${formatLocation(one.location)}`, one])).values()];
+};
 
 /** Whether an element is another, or lies in it. */
 const isWithin = (pointer: string | undefined, element: string | undefined): boolean =>
@@ -152,21 +204,41 @@ const withoutColumn = ({ column: _, ...location }: Location): Location => locati
  *
  * @param source a text is a location as it is printed, with its column or without.
  */
-export function* traceSource(
+export function traceSource(
   catalogue: ResolvedCatalogue,
   target: Target,
   plan: Plan,
   isLeftOut: LeftOut,
   source: Pick<Location, "file" | "sheet" | "pointer" | "line" | "column"> | string,
 ): Generator<TracedCell> {
-  const isFrom = ({ location }: CellOrigin) =>
-    typeof source === "string"
-      ? formatLocation(location) === source || formatLocation(withoutColumn(location)) === source
-      : location.file === source.file &&
-        location.line === source.line &&
-        isWithin(location.pointer, source.pointer) &&
-        (source.sheet === undefined || location.sheet === source.sheet) &&
-        (source.column === undefined || location.column === source.column);
-  for (const cell of traceCells(catalogue, target, plan, isLeftOut, () => true))
-    if (cell.origins.some(isFrom)) yield cell;
+  const [isCell, isRow] = typeof source === "string" ? printed(source) : isFrom(source);
+  // Most rows are others: a cell is told only where its row may be the one.
+  const mayBe = ({ catalogue: of, position: { sheet, line } }: FoundOrigin): boolean => {
+    const info = of.sheets[sheet];
+    return info !== undefined && isRow(locationIn(info, line));
+  };
+  const origin = (one: FoundOrigin): boolean => mayBe(one) && isCell(one.location);
+  return traceAll(catalogue, target, plan, isLeftOut, { cell: () => true, origin });
+}
+
+type IsPlace = (location: Location) => boolean;
+
+/** Whether a cell is the place, and whether a row, which has no column, may have it. */
+function isFrom(source: Pick<Location, "file" | "sheet" | "pointer" | "line" | "column">): readonly [IsPlace, IsPlace] {
+  const isRow = (location: Location): boolean =>
+    location.line === source.line &&
+    location.file === source.file &&
+    isWithin(location.pointer, source.pointer) &&
+    (source.sheet === undefined || location.sheet === source.sheet);
+  return [(location) => isRow(location) && (source.column === undefined || location.column === source.column), isRow];
+}
+
+/** The same of a location as it is printed. */
+function printed(source: string): readonly [IsPlace, IsPlace] {
+  const lines = new Set([...source.matchAll(/:(\d+)/g)].map(([, line]) => Number(line)));
+  return [
+    (location) => formatLocation(location) === source || formatLocation(withoutColumn(location)) === source,
+    // Few have a line that stands in it: the others need not be printed.
+    (location) => location.line === undefined || lines.has(location.line),
+  ];
 }

@@ -41,9 +41,10 @@ export const entriesFeed: FeedKind<FeedOf<"entries">> = {
     `${kind}.${entries}` === table.name
       ? entryLookup(table, constants, fieldsIn(parts), namedIn(catalogue, constants, named)).has
       : undefined,
-  origins: ({ entries, constants, named, parts }, cell) => {
+  origins: (feed, cell) => {
+    const { entries, constants, named, parts } = feed;
     const fields = fieldsIn(parts);
-    return entryOrigins({ entries, constants, named, fields, free: fields }, cell);
+    return entryOrigins(feed, { entries, constants, named, fields, free: fields }, cell);
   },
   names({ entries, parts }, catalogue, table) {
     if (!table.kind.entries?.[entries]) return undefined;

@@ -50,8 +50,14 @@ export const entryFeed: FeedKind<FeedOf<"entry">> = {
     `${kind}.${entries}` === table.name
       ? entryLookup(table, constants, lane ?? [field.name, ...parallel], namedIn(catalogue, constants, named)).has
       : undefined,
-  origins: ({ entries, constants, named, field, parallel }, cell) =>
-    entryOrigins({ entries, constants, named, fields: [field.name], free: [field.name, ...parallel] }, cell),
+  origins: (feed, cell) => {
+    const { entries, constants, named, field, parallel } = feed;
+    return entryOrigins(
+      feed,
+      { entries, constants, named, fields: [field.name], free: [field.name, ...parallel] },
+      cell,
+    );
+  },
   names({ entries, constants, named, field }, catalogue, table) {
     if (!table.kind.entries?.[entries]) return undefined;
     const own = catalogue.table(`${table.name}.${entries}`);

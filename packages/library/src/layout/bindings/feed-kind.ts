@@ -6,7 +6,7 @@
 import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import { formsOf, type By, type ReferenceSpec } from "../../catalogue/reference-pool.js";
 import type { Table } from "../../catalogue/table.js";
-import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
+import type { FieldOrigin, ReadonlyTable } from "../../catalogue/readonly-table.js";
 import type { TextColumn } from "../../catalogue/text-column.js";
 import type { Dependency, KindSpec } from "../../kind.js";
 import type { Kinds } from "../../kinds.js";
@@ -102,7 +102,7 @@ export interface FeedKind<F extends Feed> {
     lane: readonly string[] | undefined,
   ) => ((entry: number) => boolean) | undefined;
   /** Where the value of a written cell comes from. */
-  readonly origins: (feed: F, cell: WrittenCell) => readonly CellOrigin[];
+  readonly origins: (feed: F, cell: WrittenCell) => readonly FoundOrigin[];
   /** The names that a record's cell holds; undefined where it holds none. @param joinedBy between the names of a path. */
   readonly names: (
     feed: F,
@@ -128,10 +128,32 @@ export const originOf = (
   from: ReadonlyTable,
   row: number,
   field: string,
-): CellOrigin => ({
-  field: `${from.name}.${field}`,
-  location: catalogue.location(from, row, field),
-});
+  called: () => string = () => `${from.name}.${field}`,
+): FoundOrigin => new FoundOrigin(catalogue, from, row, field, called);
+
+/** An origin that is told when somebody asks: of all cells of an upload there are millions, and few are asked for. */
+export class FoundOrigin implements CellOrigin {
+  constructor(
+    readonly catalogue: ResolvedCatalogue,
+    readonly from: ReadonlyTable,
+    readonly row: number,
+    readonly ofField: string,
+    readonly called: () => string,
+  ) {}
+
+  get field(): string {
+    return this.called();
+  }
+  get location(): Location {
+    return this.catalogue.location(this.from, this.row, this.ofField);
+  }
+
+  /** Where its row stands: the sheet by its number in the catalogue, and the line. */
+  get position(): FieldOrigin {
+    const { from, row } = this;
+    return from.fieldOrigin(this.ofField, row) ?? { sheet: from.sheet(row), line: from.line(row) };
+  }
+}
 
 export const none = (): readonly never[] => [];
 export const nothing = (): undefined => undefined;

@@ -76,6 +76,7 @@ export const referredFeed: FeedKind<ReferredFeed> = {
       if (own === undefined) return [];
       if (entry)
         return entryOrigins(
+          entry,
           { ...entry, fields: [field], free: entry.parallel },
           { ...cell, table: referred, row: own },
         );
