@@ -16,7 +16,7 @@ import {
   parseTarget,
 } from "#src/parts.js";
 import { languageOf } from "#src/project/guide-example.js";
-import { cellJudge } from "#src/target/cell-rules.js";
+import { cellJudge } from "#src/target/cell-judge.js";
 import { draftMistakes, judgeAll } from "./drafts.js";
 import { bytesOf, filesOf, kinds, layoutOf, one, pennywort } from "./support.js";
 

@@ -4,7 +4,7 @@ import type { Codec } from "../codecs/codec.js";
 import { splitLanguage } from "../field-name.js";
 import type { Column, Feed } from "../layout/layout.js";
 import type { Lang } from "../nominal.js";
-import { cellJudge } from "../target/cell-rules.js";
+import { cellJudge } from "../target/cell-judge.js";
 import type { ColumnRule } from "../target/schema.js";
 
 /** The examples of texts in a language, in other languages. Where there is none, a column in that language has no example. */

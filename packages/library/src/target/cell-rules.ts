@@ -8,23 +8,22 @@ import { driverOf } from "../formats/drivers/drivers.js";
 import { isFormula } from "../formats/formulas.js";
 import { firstOf, fitting, present } from "../checked.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { isProblem, type CellValue, type Problem } from "../codecs/codec.js";
+import { isProblem, type CellValue } from "../codecs/codec.js";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import { cellJudge, remembered } from "./cell-judge.js";
 import { columnField, kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { byLanguage, type Column, type Layout } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write/context.js";
 import { writtenKind } from "../layout/write/rows.js";
 import { formatLocation, type Location } from "../location.js";
+import type { Header } from "../nominal.js";
 import { entryRepeats, namesById } from "./entry-key.js";
 import { allRules } from "./rules/rules.js";
 import type { RowCheck, RowView, RulePlace } from "./rules/rule-kind.js";
 import type { ColumnRule } from "./schema.js";
 import type { Target, TargetFile } from "./target.js";
 import { shorten } from "../shorten.js";
-
-const rememberedChars = 12;
-const rememberedTexts = 5_000;
 
 /** What is wrong with a number on any platform. */
 const wrongAnywhere: ReadonlySet<string> = new Set([
@@ -111,20 +110,25 @@ export function rowChecker(
     const isTranslation = languageAt >= 0 && language !== mainWord;
     nth = before?.parent === row.parent && before.child === row.child ? nth + 1 : 0;
     before = row;
-    reportRepeated(row);
+    if (repeats) reportRepeated(row, repeats(row, nth === 0));
     if (isOpenToFormulas) for (let at = 0; at < cells.length; at++) if (isFormula(cells[at]!)) reportFormula(at, row);
     const isMore = childAt >= 0 && cells[childAt] === "" && cells[parentAt] === "";
     viewed.row = row;
     for (const one of ruled) {
       const text = cells[one.at]!;
-      const isOwn = one.ofLane
-        ? one.ofLane.some((at) => cells[at] !== "")
-        : !isMore && isRowOf(one.isParents, row, isFirst);
-      if (one.together.length > 0 && (isOwn || text !== "")) reportTogether(one, view, row);
-      if (text === "") {
+      const isTogether = one.together.length > 0;
+      if (text !== "") {
+        if (isTogether) reportTogether(one, view, row);
+      } else {
         const isNeeded = isTranslation ? one.isNeverBlank && one.isInLanguage : one.isNeeded;
+        if (!isNeeded && !isTogether) continue;
+        const isOwn = one.ofLane
+          ? one.ofLane.some((at) => cells[at] !== "")
+          : !isMore && isRowOf(one.isParents, row, isFirst);
+        if (!isOwn) continue;
+        if (isTogether) reportTogether(one, view, row);
         const isLeft = row.leftBlank?.has(one.column.header) ?? false;
-        if (isNeeded && isOwn && !isLeft && !isStillToCome(one.column, row)) reportMissing(one.column, row);
+        if (isNeeded && !isLeft && !isStillToCome(one.column, row)) reportMissing(one.column, row);
         continue;
       }
       const found = one.judge(text);
@@ -141,8 +145,7 @@ export function rowChecker(
     return own.flatMap(({ header }) => (columns.includes(header) ? [columns.indexOf(header)] : []));
   }
 
-  function reportRepeated(row: WrittenRow): void {
-    const told = repeats(row, nth === 0);
+  function reportRepeated(row: WrittenRow, told: readonly Header[] | undefined): void {
     if (!told) return;
     const at = originOf(
       fitting(layout.columns, ({ header }) => header === told[0]),
@@ -260,38 +263,4 @@ function isTranslated(layout: Layout, header: string): boolean {
 function checkedColumn(column: Column, target: Target, file: TargetFile): CheckedColumn | undefined {
   const rule = file.rules.get(column.header);
   return rule && { column, rule, judge: remembered(cellJudge(column, rule, target.name)) };
-}
-
-/** What is wrong with a text in a column by itself; undefined where nothing is. @param target as findings name it. */
-export function cellJudge(column: Column, rule: ColumnRule, target: string): (text: string) => Finding | undefined {
-  const { codec, feed } = firstOf(column.bindings);
-  const place: RulePlace = { header: column.header, feed, target };
-  const checks = allRules.flatMap((one) => one.cell?.(rule, place) ?? []);
-  return (text) => {
-    let parsed: CellValue | Problem | undefined;
-    const value = (): CellValue | undefined => {
-      parsed ??= codec.parse(text);
-      return isProblem(parsed) ? undefined : parsed;
-    };
-    let first: Finding | undefined;
-    for (const check of checks) {
-      const found = check({ text, value });
-      // Advice does not hide what is refused.
-      if (found?.severity === "error") return found;
-      first ??= found;
-    }
-    return first;
-  };
-}
-
-/** Numbers and words come again and again; what is known to be right is not looked at again. */
-function remembered(judge: (text: string) => Finding | undefined): (text: string) => Finding | undefined {
-  const right = new Set<string>();
-  return (text) => {
-    if (text.length > rememberedChars) return judge(text);
-    if (right.has(text)) return undefined;
-    const found = judge(text);
-    if (!found && right.size < rememberedTexts) right.add(text);
-    return found;
-  };
 }

@@ -62,13 +62,14 @@ export function entryRepeats(
   layout: Layout,
   { entryKey }: TargetFile,
   columns: readonly Header[],
-): (row: WrittenRow, isFirst: boolean) => readonly Header[] | undefined {
+): ((row: WrittenRow, isFirst: boolean) => readonly Header[] | undefined) | undefined {
   const lanes = (layout.link ? lanesOfEntries(layout) : []).flatMap(({ headers }) => {
     const written = headers.filter((header) => columns.includes(header));
     const told = written.filter((header) => entryKey.includes(header));
     const byId = told.filter((header) => namesById(fitting(layout.columns, (column) => column.header === header)));
     return told.length === 0 ? [] : [{ written, told, byId, seen: new Set<string>() }];
   });
+  if (lanes.length === 0) return undefined;
   const places = new Map(columns.map((header, at) => [header, at]));
   return ({ cells }, isFirst) => {
     const cell = (header: Header): string => cells[places.get(header) ?? -1] ?? "";

@@ -9,7 +9,7 @@ import { lineEndsIn } from "../line-ends.js";
 import { decodeText } from "../decode.js";
 import { encoderOf, type Encoder } from "../encode.js";
 import { isFormula, neutralised } from "../formulas.js";
-import type { CellLimit, FormatDriver, FormatOf, RowsToWrite } from "./driver.js";
+import type { CellLimit, CellLimits, FormatDriver, FormatOf, RowsToWrite } from "./driver.js";
 
 type Csv = FormatOf<"csv">;
 
@@ -106,20 +106,19 @@ function* chunksOf(format: Csv, { rows }: RowsToWrite): Generator<Uint8Array> {
  * Where they are refused, a cell does not begin like a formula. Without quotes a cell holds no delimiter and no line end; with them only the last cell of a row must not end like a line. None holds
  * what its encoding has no bytes for.
  */
-function limits(format: Csv, last: number): CellLimit | undefined {
-  const ofText = textLimits(format, last);
-  if (format.formulas !== "refuse") return ofText;
-  return (cell, at) => (isFormula(cell) ? phrase("text that does not begin like a formula") : ofText(cell, at));
-}
-
-function textLimits(format: Csv, last: number): CellLimit {
-  const { quote, delimiter, encoding } = format;
+function limits({ formulas, quote, delimiter, encoding }: Csv): CellLimits {
   const breaks = new RegExp(`[${delimiter === "\t" ? "\\t" : `\\${delimiter}`}\r\n]`);
-  const ofLine: CellLimit =
-    quote === "none"
-      ? (cell) => (breaks.test(cell) ? "text without delimiters and line ends" : undefined)
-      : (cell, at) => (at === last && cell.endsWith("\r") ? "text that does not end in a carriage return" : undefined);
   const encoder = encoderOf(encoding);
-  if (!encoder || encoder.name === "utf-8") return ofLine;
-  return (cell, at) => (encoder.holds(cell) ? ofLine(cell, at) : phrase("characters that {0} has", encoder.name));
+  const isRefused = formulas === "refuse";
+  const narrow = encoder && encoder.name !== "utf-8" ? encoder : undefined;
+  const each: CellLimit = (cell) => {
+    if (isRefused && isFormula(cell)) return phrase("text that does not begin like a formula");
+    if (narrow && !narrow.holds(cell)) return phrase("characters that {0} has", narrow.name);
+    return quote === "none" && breaks.test(cell) ? "text without delimiters and line ends" : undefined;
+  };
+  const last: CellLimit = (cell) => (cell.endsWith("\r") ? "text that does not end in a carriage return" : undefined);
+  return {
+    each: isRefused || narrow || quote === "none" ? each : undefined,
+    last: quote === "none" ? undefined : last,
+  };
 }

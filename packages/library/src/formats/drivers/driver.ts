@@ -18,7 +18,13 @@ export interface RowsToWrite {
 }
 
 /** What a cell cannot hold, in words of what it can; undefined for what it can. */
-export type CellLimit = (cell: string, at: number) => Text | undefined;
+export type CellLimit = (cell: string) => Text | undefined;
+
+/** What the cells of a row cannot hold: each of them, and the last one alone. */
+export interface CellLimits {
+  readonly each?: CellLimit | undefined;
+  readonly last?: CellLimit | undefined;
+}
 
 /** Of formats whose files are rows of cells. */
 export interface RowsDriver<F extends Format> {
@@ -28,8 +34,7 @@ export interface RowsDriver<F extends Format> {
   readonly bytesOf: ((format: F) => (cells: readonly string[]) => number) | undefined;
   /** How many bytes stand before the first row: a byte order mark. */
   readonly bytesBefore?: ((format: F) => number) | undefined;
-  /** @param last the position of the last cell of a row. @returns undefined where cells hold any text. */
-  readonly limits: (format: F, last: number) => CellLimit | undefined;
+  readonly limits: (format: F) => CellLimits;
   /** Whether a spreadsheet takes a text that begins like a formula, and is written as it is, for one. */
   readonly isOpenToFormulas: (format: F) => boolean;
   /** @param sheets one, and more of them only where the format has sheets. */

@@ -6,7 +6,7 @@ import { encodingByMark } from "../decode.js";
 import type { Format } from "../format.js";
 import { encodingByZeros } from "../guess-encoding.js";
 import { csvDriver } from "./csv.js";
-import type { CellLimit, FormatDriver, FormatOf } from "./driver.js";
+import type { CellLimits, FormatDriver, FormatOf } from "./driver.js";
 import { jsonDriver } from "./json.js";
 import { workbookDriver } from "./workbook.js";
 import { xmlDriver } from "./xml.js";
@@ -45,10 +45,10 @@ export function driverOf<F extends Format>({ is }: F): FormatDriver<F> {
   return byName[is] as FormatDriver<F>;
 }
 
-/** What a cell of a file cannot hold. @param last the position of the last cell of a row. */
-export function limitsOf<F extends Format>(format: F, last: number): CellLimit | undefined {
+/** What the cells of a file cannot hold. */
+export function limitsOf<F extends Format>(format: F): CellLimits {
   const { rows, elements } = driverOf(format);
-  return rows ? rows.limits(format, last) : elements?.limits;
+  return rows ? rows.limits(format) : { each: elements?.limits };
 }
 
 /** The sheet that rows are written into, where a layout names none by its name. */

@@ -64,9 +64,9 @@ export const workbookDriver: FormatDriver<Workbook, typeof schema> = {
     linesOf: () => 1,
     bytesOf: undefined,
     limits: ({ kind }) => {
-      if (kind !== "ods") return undefined;
-      return (cell) =>
-        lostInOds.test(cell) ? phrase("text without blanks beside line ends, or words like _x0041_") : undefined;
+      if (kind !== "ods") return {};
+      const wanted = phrase("text without blanks beside line ends, or words like _x0041_");
+      return { each: (cell) => (lostInOds.test(cell) ? wanted : undefined) };
     },
     // Cells are written as text.
     isOpenToFormulas: () => false,

@@ -12,7 +12,7 @@ import type { ReadonlyTable } from "../../catalogue/readonly-table.js";
 import { finding, type Findings } from "../../findings/finding.js";
 import { sheetCells } from "../cells.js";
 import { byLetters, rowsAbove } from "./above.js";
-import type { CellLimit } from "../../formats/drivers/driver.js";
+import type { CellLimits } from "../../formats/drivers/driver.js";
 import { driverOf, limitsOf } from "../../formats/drivers/drivers.js";
 import type { Unwritable } from "../../codecs/codec.js";
 import { phrase } from "../../phrases/phrase.js";
@@ -163,7 +163,7 @@ class BlockWriter {
   readonly #content: readonly number[];
   readonly #constants: readonly (readonly [number, string])[];
   /** What the format cannot hold in a cell, by its position among the headers; undefined where it holds all. */
-  readonly #cannotHold: CellLimit | undefined;
+  readonly #limits: CellLimits;
 
   constructor(
     readonly context: CellContext,
@@ -203,7 +203,7 @@ class BlockWriter {
         ? [entryOf(this.#positions, header)]
         : [],
     );
-    this.#cannotHold = limitsOf(format, headers.length - 1);
+    this.#limits = limitsOf(format);
     this.#constants = this.#columns.flatMap(({ header, bindings: [first] }) =>
       first?.feed.is === "shape" && first.feed.constant !== undefined
         ? [[entryOf(this.#positions, header), first.feed.constant] as const]
@@ -231,7 +231,7 @@ class BlockWriter {
     for (const row of rows) {
       for (const [at, constant] of this.#constants) if (row.cells[at] === "") row.cells[at] = constant;
       if (this.#languageAt >= 0) row.cells[this.#languageAt] = present(this.language).word;
-      if (this.#cannotHold) this.#blankWhatBreaks(row, this.#cannotHold);
+      this.#blankWhatBreaks(row);
       this.#checkModel(row);
     }
     return rows;
@@ -268,10 +268,12 @@ class BlockWriter {
   }
 
   /** A cell that would come back as something else is reported, and stays blank. */
-  #blankWhatBreaks(row: MutableRow, cannotHold: CellLimit): void {
-    for (let at = 0; at < row.cells.length; at++) {
-      const cell = row.cells[at]!;
-      const wanted = cannotHold(cell, at);
+  #blankWhatBreaks(row: MutableRow): void {
+    const { each, last } = this.#limits;
+    const end = row.cells.length - 1;
+    for (let at = each ? 0 : last ? end : end + 1; at <= end; at++) {
+      const cell = row.cells[at] ?? "";
+      const wanted = each?.(cell) ?? (at === end ? last?.(cell) : undefined);
       if (wanted === undefined) continue;
       const { catalogue, findings } = this.context;
       const column = fitting(this.#columns, ({ header }) => this.#positions.get(header) === at);
