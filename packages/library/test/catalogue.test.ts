@@ -5,6 +5,7 @@ import { describeFinding, targetsOf } from "#src/index.js";
 import { Catalogue } from "#src/catalogue/catalogue.js";
 import { entryLookup } from "#src/catalogue/entry-lookup.js";
 import type { Cell } from "#src/catalogue/cell.js";
+import { Table } from "#src/catalogue/table.js";
 import { SheetText } from "#src/catalogue/span-block.js";
 import { CellSpans } from "#src/formats/cell-spans.js";
 import { ReferenceColumn } from "#src/catalogue/reference-column.js";
@@ -380,6 +381,34 @@ interface Sold {
   readonly first: number;
   readonly second: number;
 }
+
+test("keeps where each field comes from, of few records or of many, also in a branch that goes on", () => {
+  let many = 0;
+  fc.assert(
+    fc.property(fc.nat(3_000), fc.nat(3_000), fc.integer({ min: 1, max: 7 }), (first, more, step) => {
+      const table = new Table(new Kinds().get("product"), "product");
+      const told = new Map<number, unknown>();
+      const tell = (into: Table, from: number, count: number, sheet: number): void => {
+        for (let at = 0; at < count; at++) {
+          const [row, origin] = [from + at * step, { sheet, line: at + 2 }];
+          into.setFieldOrigin("weight", row, origin);
+          told.set(row, origin);
+        }
+      };
+      const origins = (of: Table) => [...of.fieldOrigins()].map(([, row, origin]) => [row, origin]);
+      tell(table, 5, first, 1);
+      const before = origins(table);
+      const branch = table.branch();
+      tell(branch, 8, more, -1);
+      assert.deepEqual(new Map(origins(branch) as [number, unknown][]), told);
+      for (const row of [0, 5, 8, 8 + step * more]) assert.deepEqual(branch.fieldOrigin("weight", row), told.get(row));
+      assert.deepEqual(origins(table), before);
+      many += Number(first + more > 1_000);
+    }),
+    { numRuns: 30 },
+  );
+  assert.ok(many > 5, `${many} with many`);
+});
 
 test("reports each barcode that comes again, and how many combinations there are, whatever they look like", async () => {
   const barcode = fc.constantFrom(

@@ -8,6 +8,7 @@ import type { FieldOrigin, ReadonlyTable } from "./readonly-table.js";
 import type { KindSpec } from "../kind.js";
 import type { Key } from "../nominal.js";
 import { ChildIndex } from "./child-index.js";
+import { FieldOrigins } from "./field-origins.js";
 import { IntList } from "./int-list.js";
 import { ReferenceColumn, type ReadonlyReferenceColumn } from "./reference-column.js";
 import { Seal } from "./seal.js";
@@ -40,7 +41,7 @@ export class Table implements ReadonlyTable {
   /** Called with the row of each record or entry that is about to change. */
   #watch: ((row: number) => void) | undefined;
   /** Where a field comes from that another sheet than the record's own has set; few do. */
-  #origins = new Map<string, Map<number, FieldOrigin>>();
+  #origins = new Map<string, FieldOrigins>();
   #areOriginsShared = false;
   readonly #seal = new Seal();
 
@@ -207,10 +208,10 @@ export class Table implements ReadonlyTable {
   setFieldOrigin(field: string, row: number, origin: FieldOrigin): void {
     this.#seal.check();
     if (this.#areOriginsShared)
-      this.#origins = new Map([...this.#origins].map(([name, rows]) => [name, new Map(rows)]));
+      this.#origins = new Map([...this.#origins].map(([name, rows]) => [name, rows.branch()]));
     this.#areOriginsShared = false;
     let origins = this.#origins.get(field);
-    if (!origins) this.#origins.set(field, (origins = new Map()));
+    if (!origins) this.#origins.set(field, (origins = new FieldOrigins()));
     origins.set(row, origin);
   }
 

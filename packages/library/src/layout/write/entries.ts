@@ -57,11 +57,14 @@ export function entryValue(
       if (!isBeside) return list.filter((value) => value !== "");
       return list.every((value) => value === "") ? undefined : list;
     }
-    const row = entries.findChild(owner, fits);
-    if (row < 0) return undefined;
     // What is taken over from the parent may be one of several.
-    if (entries !== own.entries || entries.findChild(owner, (one) => one > row && fits(one)) < 0) return read(row);
-    return severalEntries(entries.childrenWhere(owner, fits).map(read));
+    if (entries !== own.entries) {
+      const row = entries.findChild(owner, fits);
+      return row < 0 ? undefined : read(row);
+    }
+    const rows = entries.childrenWhere(owner, fits);
+    if (rows.length === 0) return undefined;
+    return rows.length === 1 ? read(rows[0]!) : severalEntries(rows.map(read));
   };
   return (record, parent) => {
     const value = valueIn(own, record);
