@@ -5,7 +5,7 @@
  */
 
 import { columnsIn, sheetCells } from "../layout/cells.js";
-import type { CellOrigin, FoundOrigin } from "../layout/bindings/feed-kind.js";
+import type { CellOrigin, RecordOrigin } from "../layout/bindings/feed-kind.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import type { Header } from "../nominal.js";
 import { firstOf, entryOf } from "../checked.js";
@@ -39,7 +39,7 @@ export type TracedSelection = Pick<RowSelection, "isLeftOut" | "lineElsewhere">;
 interface Wanted {
   readonly cell: (file: string, line: number, header: Header) => boolean;
   /** Only what comes from one of these, too; from anywhere, if left out. */
-  readonly origin?: ((origin: FoundOrigin) => boolean) | undefined;
+  readonly origin?: ((origin: RecordOrigin) => boolean) | undefined;
 }
 
 /** Every cell of the upload that a test wants, with its origins. Files that wait for ids are made as they would be by now. */
@@ -174,7 +174,7 @@ class RowTracer {
   }
 
   /** @param nth which of the rows of the same record it is: which of its entries. */
-  origins(row: FileRow, header: Header, nth: number): readonly FoundOrigin[] {
+  origins(row: FileRow, header: Header, nth: number): readonly RecordOrigin[] {
     const word = this.#languageAt < 0 ? undefined : row.cells[this.#languageAt];
     const { own, byHeader } = (word === undefined ? undefined : this.#columns.get(word)) ?? this.#all;
     const children = this.#ofChild(row);
@@ -212,12 +212,12 @@ export function traceSource(
   source: Pick<Location, "file" | "sheet" | "pointer" | "line" | "column"> | string,
 ): Generator<TracedCell> {
   const [isCell, isRow] = typeof source === "string" ? printed(source) : isFrom(source);
-  // Most rows are others: a cell is told only where its row may be the one.
-  const mayBe = ({ catalogue: of, position: { sheet, line } }: FoundOrigin): boolean => {
+  // Most rows are others: a cell is looked at only where its row may be the one.
+  const mayBe = ({ catalogue: of, position: { sheet, line } }: RecordOrigin): boolean => {
     const info = of.sheets[sheet];
     return info !== undefined && isRow(locationIn(info, line));
   };
-  const origin = (one: FoundOrigin): boolean => mayBe(one) && isCell(one.location);
+  const origin = (one: RecordOrigin): boolean => mayBe(one) && isCell(one.location);
   return traceAll(catalogue, target, plan, isLeftOut, { cell: () => true, origin });
 }
 

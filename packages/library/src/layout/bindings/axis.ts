@@ -13,7 +13,7 @@ import {
   none,
   nothing,
   originOf,
-  type FoundOrigin,
+  type RecordOrigin,
   type FeedKind,
   type FeedOf,
   type NamedReference,
@@ -105,7 +105,7 @@ export function axisOrigins(
   holds: Holds,
   lang: string,
   choose: (axes: readonly number[]) => number | undefined,
-): FoundOrigin[] {
+): RecordOrigin[] {
   const products = catalogue.table("product");
   const product = table.name === "product" ? row : table.parent(row);
   const axis = choose(targetsOf(catalogue, products, "axes", product));

@@ -8,7 +8,7 @@ import { fieldOfColumn } from "../../field-name.js";
 import { entryKeyOf, fieldOf } from "../../kind.js";
 import type { Constants, NamedConstants } from "../layout.js";
 import { namedIn } from "../named-constants.js";
-import { originOf, type FoundOrigin, type WrittenCell } from "./feed-kind.js";
+import { originOf, type RecordOrigin, type WrittenCell } from "./feed-kind.js";
 
 interface ShownEntries {
   readonly entries: string;
@@ -21,7 +21,7 @@ interface ShownEntries {
 }
 
 /** The entries of the record that a cell shows, else those of what contains it. */
-export function entryOrigins(feed: object, shown: ShownEntries, cell: WrittenCell): FoundOrigin[] {
+export function entryOrigins(feed: object, shown: ShownEntries, cell: WrittenCell): RecordOrigin[] {
   const { catalogue, table, row } = cell;
   const own = originsIn(feed, shown, cell, table, row);
   if (own.length > 0) return own;
@@ -36,7 +36,7 @@ function originsIn(
   { catalogue, column, nth }: WrittenCell,
   owners: ReadonlyTable,
   owner: number,
-): FoundOrigin[] {
+): RecordOrigin[] {
   if (owners.kind.entries?.[name] === undefined) return [];
   const entries = catalogue.table(`${owners.name}.${name}`);
   const all = [...entries.childrenOf(owner)];
@@ -62,7 +62,7 @@ function lookupOf(feed: object, entries: ReadonlyTable, make: () => EntryLookup)
 }
 
 /** Where a field of an entry comes from. */
-function entryOrigin(catalogue: ResolvedCatalogue, entries: ReadonlyTable, entry: number, field: string): FoundOrigin {
+function entryOrigin(catalogue: ResolvedCatalogue, entries: ReadonlyTable, entry: number, field: string): RecordOrigin {
   return originOf(catalogue, entries, entry, field, () => {
     const word = entries.text(firstOf(entryKeyOf(entries.kind)), entry) ?? "";
     return `${entries.name}${word === "" ? "" : `(${word})`}.${field}`;

@@ -102,7 +102,7 @@ export interface FeedKind<F extends Feed> {
     lane: readonly string[] | undefined,
   ) => ((entry: number) => boolean) | undefined;
   /** Where the value of a written cell comes from. */
-  readonly origins: (feed: F, cell: WrittenCell) => readonly FoundOrigin[];
+  readonly origins: (feed: F, cell: WrittenCell) => readonly RecordOrigin[];
   /** The names that a record's cell holds; undefined where it holds none. @param joinedBy between the names of a path. */
   readonly names: (
     feed: F,
@@ -129,10 +129,10 @@ export const originOf = (
   row: number,
   field: string,
   called: () => string = () => `${from.name}.${field}`,
-): FoundOrigin => new FoundOrigin(catalogue, from, row, field, called);
+): RecordOrigin => new RecordOrigin(catalogue, from, row, field, called);
 
-/** An origin that is told when somebody asks: of all cells of an upload there are millions, and few are asked for. */
-export class FoundOrigin implements CellOrigin {
+/** An origin that is worked out when somebody asks: the cells of an upload are millions, and few are asked for. */
+export class RecordOrigin implements CellOrigin {
   constructor(
     readonly catalogue: ResolvedCatalogue,
     readonly from: ReadonlyTable,

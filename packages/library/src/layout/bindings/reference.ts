@@ -21,7 +21,7 @@ import {
   namesShown,
   nothing,
   originOf,
-  type FoundOrigin,
+  type RecordOrigin,
   type FeedKind,
   type FeedOf,
   type Fill,
@@ -190,7 +190,7 @@ function shownInParts({ to }: ReferenceSpec, parts: PartsPlan): string[] {
 export function referenceOrigins(
   { field, spec }: Pick<ReferenceFeed, "field" | "spec">,
   { catalogue, table, row }: Pick<WrittenCell, "catalogue" | "table" | "row">,
-): FoundOrigin[] {
+): RecordOrigin[] {
   const rows = targetsOf(catalogue, table, field, row);
   if (rows.length === 0) return [];
   const to = catalogue.table(spec.to);
@@ -203,8 +203,8 @@ function namesOnTheWay(
   to: ReadonlyTable,
   row: number,
   { by, lang, inTree }: ReferenceSpec,
-): FoundOrigin[] {
-  const names: FoundOrigin[] = [];
+): RecordOrigin[] {
+  const names: RecordOrigin[] = [];
   const seen = new Set<number>();
   const name = `name@${lang}`;
   for (let node: number | undefined = row; node !== undefined && !seen.has(node);) {

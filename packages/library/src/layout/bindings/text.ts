@@ -10,7 +10,7 @@ import { phrase } from "../../phrases/phrase.js";
 import { codecOf } from "../compile/codec-of.js";
 import { cellMark } from "../read/tally.js";
 import { meaningIn } from "./describe.js";
-import { none, nothing, originOf, type FoundOrigin, type FeedKind, type FeedOf } from "./feed-kind.js";
+import { none, nothing, originOf, type RecordOrigin, type FeedKind, type FeedOf } from "./feed-kind.js";
 import { fieldInLanguage, fieldSpec, Mistake, type FieldPlace } from "./place.js";
 
 export const textFeed: FeedKind<FeedOf<"text">> = {
@@ -100,7 +100,7 @@ function textOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, field: strin
 }
 
 /** A variant's own field, or its product's. */
-function originsOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number, field: string): FoundOrigin[] {
+function originsOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, row: number, field: string): RecordOrigin[] {
   if (table.text(field, row) !== undefined) return [originOf(catalogue, table, row, field)];
   const { of } = table.kind;
   if (of === undefined || table.parent(row) < 0) return [];
