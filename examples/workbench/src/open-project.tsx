@@ -41,6 +41,13 @@ export interface OpenProject {
   readonly forget: () => void;
 }
 
+/** In bytes: what takes seconds to read. */
+const muchToRead = 50_000_000;
+/** For the page, the sheet and the desk. */
+const processors = 3;
+/** A page opens its sheet soon after it knows of it. */
+const opening = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 500));
+
 const Context = createContext<OpenProject | undefined>(undefined);
 /** By itself: it changes often, and little of the page shows it. */
 const DoingContext = createContext<Doing | undefined>(undefined);
@@ -86,6 +93,10 @@ export function ProjectProvider({ workspace, sheets, children }: Props) {
       );
       setDropped(undefined);
     });
+    // The sheet that one looks at comes first where there is no processor for it and the desk, and much to read.
+    if (first.bytes > muchToRead && navigator.hardwareConcurrency < processors)
+      await Promise.race([opening().then(() => sheets.quiet()), superseded]);
+    if (own !== asked.current) return;
     const whole = await upTo("planned");
     if (!whole || own !== asked.current) return;
     startTransition(() => {
@@ -93,7 +104,7 @@ export function ProjectProvider({ workspace, sheets, children }: Props) {
       setSettled(true);
       setDoing(undefined);
     });
-  }, [workspace]);
+  }, [workspace, sheets]);
 
   const opened = useCallback(
     async (asking: Promise<OpenResult>) => {

@@ -34,12 +34,14 @@ export interface How {
   readonly locale?: "en" | "de";
   /** What is run in each worker before its own script. */
   readonly inWorkers?: string;
+  /** What is run in the page before its own script. */
+  readonly inPage?: string;
 }
 
 /** A fresh page with the demo in it. What goes wrong in the page fails the test that looks at `errors`. */
 export async function openPage(
   { browser, served }: OpenWorkbench,
-  { width = 1280, scheme = "light", locale = "en", inWorkers }: How = {},
+  { width = 1280, scheme = "light", locale = "en", inWorkers, inPage }: How = {},
 ): Promise<{ readonly page: Page; readonly errors: string[] }> {
   const context = await browser.newContext({
     viewport: { width, height: 800 },
@@ -53,6 +55,7 @@ export async function openPage(
       const response = await route.fetch();
       await route.fulfill({ response, body: `${inWorkers}\n${await response.text()}` });
     });
+  if (inPage !== undefined) await context.addInitScript(inPage);
   const page = await context.newPage();
   const errors: string[] = [];
   page.on("pageerror", (error) => errors.push(error.message));

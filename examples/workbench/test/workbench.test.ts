@@ -8,7 +8,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { after, before, test } from "node:test";
-import { overflowOf, problemsOf, tabTo } from "@zest-tier/chromium";
+import { overflowOf, problemsOf, tabTo, type Page } from "@zest-tier/chromium";
 import { unzipSync, zipSync } from "fflate";
 import {
   bring,
@@ -393,8 +393,8 @@ test("sources that take much memory can be viewed at once; everything else waits
 });
 
 /** A project with so many products of a key, a code and a name. */
-function manyProducts(rows: number): { name: string; mimeType: string; buffer: Buffer } {
-  const lines = Array.from({ length: rows }, (_, n) => `k${n};C${n};Hive;12.50\n`);
+function manyProducts(rows: number, product = "Hive"): { name: string; mimeType: string; buffer: Buffer } {
+  const lines = Array.from({ length: rows }, (_, n) => `k${n};C${n};${product};12.50\n`);
   const files = {
     "project.yaml":
       "project: many\nsources:\n  - { file: many.csv, layout: many.yaml }\ntargets:\n  - target: pennywort\n",
@@ -429,15 +429,33 @@ test("a rehearsal that takes much memory waits until it is asked for; the rows o
   await page.context().close();
 });
 
+/** Counts the pieces that are read of the table. */
+const counting = `
+  globalThis.read = 0;
+  const { slice } = Blob.prototype;
+  Blob.prototype.slice = function (from, to) {
+    if (this.size > 3_000_000 && to > 65_536) globalThis.read += Math.min(to, this.size) - from;
+    return slice.call(this, from, to);
+  };`;
+const readOf = (page: Page): Promise<number[]> =>
+  Promise.all(page.workers().map((one) => one.evaluate<number>("globalThis.read")));
+
+test("with few processors, much is read for the sheet first, and then for everything else", async () => {
+  const inPage = 'Object.defineProperty(navigator, "hardwareConcurrency", { value: 2 });';
+  const { page, errors } = await openPage(workbench, { inWorkers: counting, inPage });
+  await page.setInputFiles("input[data-what=files]", manyProducts(130_000, "Hive ".repeat(80)));
+  const isRead = (told: string) =>
+    page.waitForFunction((text) => document.querySelector(".sheet-line")?.textContent?.includes(text) ?? false, told);
+  await isRead("130,000 rows");
+  const [least = 0, most = 0] = (await readOf(page)).sort((a, b) => a - b);
+  // The rest has looked at the beginning, to tell how much memory it takes.
+  assert.ok(least < 3_000_000 && most > 50_000_000, `${least} and ${most} bytes`);
+  while (Math.min(...(await readOf(page))) < 50_000_000) await page.waitForTimeout(100);
+  assert.deepEqual(errors, []);
+  await page.context().close();
+});
+
 test("an edit ends what is read meanwhile, and is read itself", async () => {
-  // Counts the pieces that are read of the table.
-  const counting = `
-    globalThis.read = 0;
-    const { slice } = Blob.prototype;
-    Blob.prototype.slice = function (from, to) {
-      if (this.size > 3_000_000 && to > 65_536) globalThis.read += Math.min(to, this.size) - from;
-      return slice.call(this, from, to);
-    };`;
   const { page, errors } = await openPage(workbench, { inWorkers: counting });
   await page.setInputFiles("input[data-what=files]", manyProducts(200_000));
   await page.waitForFunction(() => document.querySelector(".sheet-line")?.textContent?.includes("many.csv"));
@@ -450,7 +468,7 @@ test("an edit ends what is read meanwhile, and is read itself", async () => {
   await settled(page);
   assert.match((await page.locator(".stages").textContent()) ?? "", /200,000 products/);
   assert.equal(await platform.inputValue(), "pennywort");
-  const bytes = await Promise.all(page.workers().map((one) => one.evaluate<number>("globalThis.read")));
+  const bytes = await readOf(page);
   // Each platform would have read it to its end, and the first reading too. The worker for the sheet reads it once.
   assert.ok(Math.max(...bytes) < 3.5 * Math.min(...bytes), bytes.join(" "));
   assert.deepEqual(errors, []);

@@ -46,6 +46,7 @@ class OpenSheet {
 
 export class Sheets {
   readonly #open = new Map<string, OpenSheet>();
+  #reading: Promise<void> = Promise.resolve();
 
   /** Begins to read a sheet; `tell` receives now and then how far it is, the first time as soon as anything is there. */
   open(asked: SheetAsked, tell: (info: SheetView) => void): void {
@@ -59,10 +60,19 @@ export class Sheets {
     }
     const sheet = new OpenSheet();
     this.#open.set(asked.id, sheet);
-    void this.#read(asked, sheet, tell).catch(() => {
+    this.#reading = this.#read(asked, sheet, tell).catch(() => {
       sheet.isDone = true;
       tell(infoOf(sheet));
     });
+  }
+
+  /** Answers when no sheet is being read. */
+  async quiet(): Promise<void> {
+    let last: Promise<void> | undefined;
+    while (last !== this.#reading) {
+      last = this.#reading;
+      await last;
+    }
   }
 
   rows(id: string, from: number, count: number): SheetRow[] {

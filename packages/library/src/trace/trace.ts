@@ -48,7 +48,7 @@ export function traceCells(
   target: Target,
   plan: Plan,
   isLeftOut: LeftOut,
-  wants: Wanted["cell"],
+  wants: (file: string, line: number, header: Header) => boolean,
 ): Generator<TracedCell> {
   return traceAll(catalogue, target, plan, isLeftOut, { cell: wants });
 }
