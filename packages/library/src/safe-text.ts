@@ -23,6 +23,6 @@ export const safeJson = (value: unknown, space?: number): string =>
     [...Array(chars.length).keys()].map((at) => `\\u${chars.charCodeAt(at).toString(16).padStart(4, "0")}`).join(""),
   );
 
+const unsafeInText = new RegExp(`[${unsafeChars}]|${unsafePairs}`);
 /** Those of them that a text of a catalogue never needs; a carriage return is a line end. */
 export const hasUnsafe = (text: string): boolean => unsafeInText.test(text);
-const unsafeInText = new RegExp(`[${unsafeChars}]|${unsafePairs}`);

@@ -113,18 +113,19 @@ export class Table implements ReadonlyTable {
   nameRecord(row: number, key: Key): { readonly key: Key; readonly taken: number | undefined } {
     this.#ownKeys();
     const taken = this.#keys.get(key);
-    if (taken === undefined) {
-      this.#keys.set(key, row);
-      this.#key.set(row, key);
-      return { key, taken };
-    }
-    let own = key;
-    let n = this.#repeats.get(key) ?? 1;
-    while (this.#keys.has(own)) own = `${key} (${++n})`;
-    if (n > 1) this.#repeats.set(key, n);
+    const own = taken === undefined ? key : this.#numbered(key);
     this.#keys.set(own, row);
     this.#key.set(row, own);
     return { key: own, taken };
+  }
+
+  /** A key that is taken, with the next number behind it that is not. */
+  #numbered(key: Key): Key {
+    let own = key;
+    let n = this.#repeats.get(key) ?? 1;
+    while (this.#keys.has(own)) own = `${key} (${++n})`;
+    this.#repeats.set(key, n);
+    return own;
   }
 
   /** Puts a record, or an entry, below another parent; -1 for none. */

@@ -14,6 +14,7 @@ import type { Target } from "../target/target.js";
 import { columnsOf } from "./change-steps.js";
 import { carryingColumns } from "./columns.js";
 import { phrase } from "../phrases/phrase.js";
+import { numbersWhere } from "../lists.js";
 
 /**
  * A bulk change of a project: one field of all records of a kind, and its value.
@@ -57,9 +58,7 @@ export function planBulkChange(
       if (!column || !isText) continue;
       const catalogue = withFieldSet(given, { kind, field: own, constant });
       const written = writtenKind(layout, catalogue);
-      const records = Array.from({ length: catalogue.table(written).size }, (_, row) => row).filter((row) =>
-        isThere(written, row),
-      );
+      const records = numbersWhere(catalogue.table(written).size, (row) => isThere(written, row));
       const isOfChild = column.column.scope.is === "child" && file.grouped !== undefined;
       const step: UploadStep = {
         number: 1,

@@ -14,6 +14,7 @@ import type { Target, TargetFile } from "../target/target.js";
 import { carryingColumns, identityHeaders, isOf, withPartners } from "./columns.js";
 import { comparedRows, type RowChange } from "./rows.js";
 import type { ChangeView } from "./views.js";
+import { numbersWhere } from "../lists.js";
 
 /** A change, and which records of it are brought here. */
 export interface StepsAsked {
@@ -78,7 +79,8 @@ function changedIn(
     const kind = writtenKind(layout, to.catalogue);
     const below = layout.shape.child?.name ?? layout.shape.parent.name;
     const own = ownHeaders(target, file, layout, kinds, leavesUpdates);
-    const all = Array.from({ length: to.catalogue.table(kind).size }, (_, row) => row).filter(
+    const all = numbersWhere(
+      to.catalogue.table(kind).size,
       (row) => !to.isOut(kind, row) && isFor(kind, row) && isForFile(file.name, kind, row),
     );
     const records = new Map<number, ReadonlySet<string>>();

@@ -44,6 +44,7 @@ import { selectRows, WrittenCells, type Selecting } from "./select.js";
 import { platformWith, withoutPresets } from "./platform-with.js";
 import { changeViews, type ChangeView, type ChangeViews } from "./views.js";
 import { wholeStep } from "./whole.js";
+import { numbersWhere } from "../lists.js";
 
 /** What a plan of changes is made from. */
 export interface ChangeInput {
@@ -148,9 +149,7 @@ export class Changes {
     for (const layout of file.layouts) {
       const kind = writtenKind(layout, goal.catalogue);
       const below = layout.shape.child?.name ?? layout.shape.parent.name;
-      const records = Array.from({ length: goal.catalogue.table(kind).size }, (_, row) => row).filter((row) =>
-        isThere(kind, row),
-      );
+      const records = numbersWhere(goal.catalogue.table(kind).size, (row) => isThere(kind, row));
       const asked = { records, columns: columns && new Set(columns) };
       for (const { record, rows, gone } of comparedRows(goal, before, file, layout, asked)) {
         const changed = rows.filter((row) => row.changed.size > 0);

@@ -13,6 +13,7 @@ import type { Slot } from "../target/slot.js";
 import type { Target } from "../target/target.js";
 import { splitByLimit } from "./change-steps.js";
 import type { ChangeView } from "./views.js";
+import { numbersWhere } from "../lists.js";
 
 /** What becomes of records that are to be deleted; each as `kind row`. */
 export interface Deletions {
@@ -106,7 +107,8 @@ export function deletingSteps({ target, from, deleted, isRollback = false }: Del
     const { of } = catalogue.kinds.get(kind);
     const table = catalogue.table(kind);
     // What is contained in something that is deleted goes along with that.
-    const records = Array.from({ length: table.size }, (_, row) => row).filter(
+    const records = numbersWhere(
+      table.size,
       (row) => deleted.has(`${kind} ${row}`) && !(of !== undefined && deleted.has(`${of} ${table.parent(row)}`)),
     );
     if (records.length === 0) return [];

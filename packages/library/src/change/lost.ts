@@ -10,6 +10,7 @@ import { deletionsOf, type Deletions } from "./deletions.js";
 import type { RollbackInput } from "./rollback.js";
 import type { ChangeViews } from "./views.js";
 import { comparedRows } from "./rows.js";
+import { numbersWhere } from "../lists.js";
 
 /** Works out what stays as the uploads have left it. */
 export function lostByRollback({ views, target, kinds, uploads, touched, deleted }: RollbackInput): readonly Lost[] {
@@ -31,9 +32,7 @@ export function lostByRollback({ views, target, kinds, uploads, touched, deleted
         file.entryKey.length > 0 ||
         (file.importing.lists === "add" && layout.link !== undefined && layout.lanes.length > 0);
       const table = goal.catalogue.table(kind);
-      const records = Array.from({ length: table.size }, (_, row) => row).filter((row) =>
-        touched.has(`${file.name} ${kind} ${row}`),
-      );
+      const records = numbersWhere(table.size, (row) => touched.has(`${file.name} ${kind} ${row}`));
       for (const { record, rows } of comparedRows(goal, before, file, layout, { records }))
         for (const { child, isSingles, changed, isNew, fills } of rows) {
           const isChild = child >= 0 && !isSingles;

@@ -10,6 +10,7 @@ import type { NeededList, PlannedBlock, Step, UploadStep } from "../plan/plan.js
 import { takesPicturesLast } from "../target/pictures.js";
 import type { ChangeInput } from "./changes.js";
 import { phrase } from "../phrases/phrase.js";
+import { numbersWhere } from "../lists.js";
 
 /** @returns the steps; they are not numbered yet. */
 export function wholeStep(
@@ -23,9 +24,7 @@ export function wholeStep(
   const isLeftOut = isHeldBack(heldBack);
   const blocks = file.layouts.map((layout, at): PlannedBlock => {
     const kind = writtenKind(layout, catalogue);
-    const records = Array.from({ length: catalogue.table(kind).size }, (_, row) => row).filter(
-      (row) => !isLeftOut(kind, row),
-    );
+    const records = numbersWhere(catalogue.table(kind).size, (row) => !isLeftOut(kind, row));
     return { layout: at, kind, records };
   });
   const name = `01-${slot.name}.${driverOf(file.layout.format).ending(file.layout.format)}`;

@@ -40,8 +40,9 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
         findings.add(finding("check/missing-value", facts, catalogue.location(variants, variant)));
         continue;
       }
+      places.length = byAxis.length;
       for (let at = 0; at < byAxis.length; at++) places[at] = placeOf(used[at]!, byAxis[at]!);
-      const combination = combinationOf(places, byAxis.length);
+      const combination = combinationOf(places);
       const other = combinations.get(combination);
       if (other === undefined) combinations.set(combination, variant);
       else {
@@ -85,7 +86,7 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
     const positions = lists.map(() => 0);
     const examples: string[] = [];
     while (examples.length < maxShown) {
-      if (!present.has(combinationOf(positions, positions.length)))
+      if (!present.has(combinationOf(positions)))
         examples.push(positions.map((position, at) => nameOf(lists[at]![position]!)).join(" / "));
       let at = positions.length - 1;
       while (at >= 0 && ++positions[at]! === lists[at]!.length) positions[at--] = 0;
@@ -111,11 +112,11 @@ function placeOf(used: Map<number, number>, value: number): number {
 /** What tells a combination from the others of its product. */
 type Combination = number | string;
 
-function combinationOf(places: readonly number[], count: number): Combination {
+function combinationOf(places: readonly number[]): Combination {
+  if (places.length > axesOfNumber) return places.join();
   let combination = 0;
-  for (let at = 0; at < count; at++) {
-    const place = places[at]!;
-    if (place >= placesOfAxis || count > axesOfNumber) return places.slice(0, count).join();
+  for (const place of places) {
+    if (place >= placesOfAxis) return places.join();
     combination = combination * placesOfAxis + place;
   }
   return combination;

@@ -10,6 +10,7 @@ import type { Target } from "../target/target.js";
 import type { Unmatched } from "./catalogues.js";
 import { saidDifferent, type Pair, type RepliedPair } from "./pairs.js";
 import type { Sides } from "./sides.js";
+import { numbersWhere } from "../lists.js";
 
 /** What only one record should have, in the order in which it is asked. */
 const identities = ["code", "barcode", "slug"] as const satisfies readonly IdentityName[];
@@ -111,9 +112,7 @@ function goesByCode({ files }: Target, { identitiesOf }: Sides, kind: string): b
 
 /** Records that share with one on the platform what only one record should have. What is yours there is no stranger. */
 function collisions({ own, there, matched }: Sides, kind: string, fresh: readonly number[]): Collision[] {
-  const strange = Array.from({ length: there.table(kind).size }, (_, row) => row).filter(
-    (row) => matched.ownOf(kind, row) === none,
-  );
+  const strange = numbersWhere(there.table(kind).size, (row) => matched.ownOf(kind, row) === none);
   const found = new Map<number, Collision>();
   for (const by of identities) {
     const platforms = rowsByText(there, kind, by, strange);

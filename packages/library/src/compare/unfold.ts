@@ -15,6 +15,7 @@ import { fieldOfColumn } from "../field-name.js";
 import { fieldOf, type KindSpec } from "../kind.js";
 import { byLanguage, levelOf, type Feed } from "../layout/layout.js";
 import type { Target } from "../target/target.js";
+import { numbersWhere } from "../lists.js";
 
 /** A catalogue without singles. Its records have the rows that they had; the variants that are made of singles stand behind them. */
 export interface Unfolded {
@@ -61,7 +62,8 @@ class Unfolding {
 
   run(): void {
     const [singles, children] = [this.#singles, this.#children];
-    const alone = Array.from({ length: singles.size }, (_, row) => row).filter(
+    const alone = numbersWhere(
+      singles.size,
       (row) => singles.referencesOf("axes").first(row) < 0 && [...children.childrenOf(row)].length === 0,
     );
     const rows = alone.map((row) => {

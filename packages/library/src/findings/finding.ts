@@ -83,7 +83,7 @@ export class Findings implements ReadonlyFindings {
   }
 
   /** Adds one of a code of which there may be many: what it tells is worked out only where it is listed. */
-  addOf<C extends FindingCode>(code: C, make: () => Finding): void {
+  addOf(code: FindingCode, make: () => Finding): void {
     const { severity } = findingTable[code];
     if ((this.#keptOf.get(code) ?? 0) < this.mostPerCode) this.add(make());
     else this.#countBeyond(code, severity);

@@ -16,7 +16,7 @@ import { byLanguage, type Layout } from "../layout/layout.js";
 import { Places } from "./places.js";
 import type { Target } from "./target.js";
 import type { Text } from "../phrases/phrase.js";
-import { greatest } from "../lists.js";
+import { numbersWhere, greatest } from "../lists.js";
 
 /** What a target cannot carry: a field, as `product.prices(offer)`, or all records of a kind. */
 export interface Uncarried {
@@ -181,7 +181,7 @@ function reportCategories(
       )
         used.add(at);
   }
-  const empty = Array.from({ length: categories.size }, (_, row) => row).filter((row) => !used.has(row));
+  const empty = numbersWhere(categories.size, (row) => !used.has(row));
   if (empty.length === 0) return;
   const examples = empty.slice(0, 5).map((row) => categories.key(row));
   findings.add(finding("target/empty-category", { count: empty.length, examples, target: target.name }));

@@ -215,7 +215,8 @@ export function traceSource(
   // Most rows are others: a cell is looked at only where its row may be the one.
   const mayBe = ({ catalogue: of, position: { sheet, line } }: RecordOrigin): boolean => {
     const info = of.sheets[sheet];
-    return info !== undefined && isRow(locationIn(info, line));
+    // What was made here stands in no sheet.
+    return info === undefined || isRow(locationIn(info, line));
   };
   const origin = (one: RecordOrigin): boolean => mayBe(one) && isCell(one.location);
   return traceAll(catalogue, target, plan, isLeftOut, { cell: () => true, origin });

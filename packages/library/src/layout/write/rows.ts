@@ -162,7 +162,7 @@ class BlockWriter {
   /** The positions of columns that do not only tell which record a row is of. */
   readonly #content: readonly number[];
   readonly #constants: readonly (readonly [number, string])[];
-  /** What the format cannot hold in a cell, by its position among the headers; undefined where it holds all. */
+  /** What cells of the format cannot hold. */
   readonly #limits: CellLimits;
 
   constructor(
