@@ -352,6 +352,38 @@ test("rows may say more of records that are found by their keys; each in a langu
   assert.deepEqual([shop.text("product", "a", "name@fr"), shop.text("product", "a", "weight")], ["Pot", "2"]);
 });
 
+test("variants share a value that they call alike in all languages; what one of them calls otherwise stays what it was for the others", async () => {
+  const axis = (number: number, names: string, values: string) =>
+    `${names}: { axis: ${number}, holds: name@en }, ${values}: { axis: ${number}, holds: value@en }`;
+  const shop = await crofts({
+    importer: "refusal costs: row",
+    columns: ` { Product: product.key, Code: variant.code, ${axis(1, "Differs in", "Is")}, ${axis(2, "And in", "And is")}, Ist: { axis: 1, holds: value@de } }`,
+    rules: "",
+  });
+  const play = (...rows: string[]) =>
+    shop.playBytes(["Product;Code;Differs in;And in;Is;And is;Ist", ...rows, ""].join("\n"));
+  /** By variant its values; behind them all that there are. */
+  const values = () => {
+    const held = shop.held();
+    const [own, variants] = [held.table("value"), held.table("variant")];
+    const called = (row: number) => [own.text("name@en", row), own.text("name@de", row) ?? ""].join("/");
+    const led = [...variants.keys()].map((code) => {
+      const numbers = variants.referencesOf("values").get(variants.find(code)!);
+      return `${code} ${[...numbers].map((number) => called(held.pool.target.get(number))).join(" ")}`;
+    });
+    return `${led.join(", ")}; ${Array.from({ length: own.size }, (_, row) => called(row)).join(", ")}`;
+  };
+  assert.equal(await play("a;A-1;Size;Hue;S;red;klein", "a;A-2;;;S;blue;klein"), "created created");
+  // It is alike to the first, whatever its value is called in another language.
+  assert.equal(await play("a;A-3;;;S;red;Kind"), "refused");
+  assert.equal(values(), "A-1 S/klein red/, A-2 S/klein blue/; S/klein, red/, blue/");
+  assert.equal(await play("a;A-1;Size;Hue;S;red;kurz"), "updated");
+  assert.equal(values(), "A-1 S/kurz red/, A-2 S/klein blue/; S/klein, red/, blue/, S/kurz");
+  assert.equal(await play("a;A-2;Size;Hue;S;blue;kurz"), "updated");
+  assert.equal(values(), "A-1 S/kurz red/, A-2 S/kurz blue/; red/, blue/, S/kurz");
+  assert.equal(await play("a;A-2;Size;Hue;S;blue;kurz"), "unchanged");
+});
+
 test("a row of its own is a record's where the cell for its parent is blank; the others name it by its line", async () => {
   const shop = await crofts({
     importer: base,

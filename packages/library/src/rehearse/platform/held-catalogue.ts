@@ -16,6 +16,7 @@ import {
   recordsIn,
   textIn,
   valueOf,
+  type HeldCell,
   type HeldCells,
   type HeldRecord,
 } from "./held-record.js";
@@ -52,6 +53,8 @@ class CatalogueMaker {
   readonly catalogue: Catalogue;
   /** By the number of the record: its row; -1 for none. */
   readonly #rows: Int32Array;
+  /** By the number of what is named within a record: whether something leads to it. Made when it is first asked for. */
+  #led: Uint8Array | undefined;
   /** By kind, and what makes records of it one: the row. */
   readonly #merged = new Map<string, number>();
   /** Singles: the one version of a product, and the product. */
@@ -112,7 +115,7 @@ class CatalogueMaker {
 
   addRecords(kind: KindSpec): void {
     for (const record of this.state.store.records(kind.name)) {
-      if (this.#folded.has(record) || isLeftOver(record)) continue;
+      if (this.#folded.has(record) || this.#isLeftOver(record)) continue;
       const table = this.catalogue.table(kind.name);
       const same = record.owner && kind.within === undefined ? this.#sameName(record) : undefined;
       const known = same === undefined ? undefined : this.#merged.get(same);
@@ -126,6 +129,15 @@ class CatalogueMaker {
       this.#rows[record.number] = row;
       if (same !== undefined) this.#merged.set(same, row);
     }
+  }
+
+  /** What was named within a record, and nothing leads to any more. */
+  #isLeftOver(record: HeldRecord): boolean {
+    const { owner, container } = record;
+    if (!owner) return false;
+    if (!owner.isThere) return true;
+    this.#led ??= ledOwned(this.state);
+    return this.#led[record.number] === 0 && !(container?.owner === owner && !this.#isLeftOver(container));
   }
 
   /** What makes records that were named within others one: the names in all languages, and what they are contained in. */
@@ -229,16 +241,18 @@ class CatalogueMaker {
   }
 }
 
-/** What was named within a record that leads to it no more. */
-function isLeftOver(record: HeldRecord): boolean {
-  const { owner, container } = record;
-  if (!owner) return false;
-  if (!owner.isThere) return true;
-  const leads = (cells: HeldCells): boolean =>
-    cells.some((_, cell) => {
-      const value = valueOf(cell);
-      return typeof value !== "string" && value.includes(record);
-    });
-  const isLed = leads(owner.fields) || owner.entries.some((_, entries) => entries.some(leads));
-  return !isLed && !(container?.owner === owner && !isLeftOver(container));
+/** By the number of what is named within a record: whether a record that is there leads to it. */
+function ledOwned({ store, kinds }: PlatformState): Uint8Array {
+  const led = new Uint8Array(store.next);
+  const see = (_: string, cell: HeldCell): void => {
+    const value = valueOf(cell);
+    if (typeof value !== "string") for (const { owner, number } of value) if (owner) led[number] = 1;
+  };
+  for (const { name } of kinds.roots)
+    for (const { owner, fields, entries } of store.records(name)) {
+      if (owner) continue;
+      fields.each(see);
+      entries.each((_, all) => all.forEach((entry) => entry.each(see)));
+    }
+  return led;
 }

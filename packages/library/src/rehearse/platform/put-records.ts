@@ -93,15 +93,17 @@ class RecordPutter {
 
   /** What a record names: one that is there, or that was made because it was named. */
   #named(by: HeldRecord, kind: string, row: number): HeldRecord | undefined {
-    const known = this.#records.get(`${kind} ${row}`) ?? this.#records.get(`${kind} ${row} ${by.number}`);
-    if (known || this.state.hasRows(kind)) return known;
     const table = this.catalogue.table(kind);
-    if (!isOfOne(this.catalogue, table, row))
-      return this.#note(`${kind} ${row}`, kind, row, this.state.store.create(kind));
     const { of } = table.kind;
     const above =
       of === undefined ? undefined : this.#records.get(`${of} ${table.parent(row)} ${by.container?.number ?? -1}`);
-    const made = this.state.store.create(kind, { owner: by, container: above });
+    // What lies in a record that is named within another one is named within that: variants share the values of an axis.
+    const owner = above ?? by;
+    const known = this.#records.get(`${kind} ${row}`) ?? this.#records.get(`${kind} ${row} ${owner.number}`);
+    if (known || this.state.hasRows(kind)) return known;
+    if (!isOfOne(this.catalogue, table, row))
+      return this.#note(`${kind} ${row}`, kind, row, this.state.store.create(kind));
+    const made = this.state.store.create(kind, { owner, container: above });
     const child = table.kind.within === undefined ? undefined : this.catalogue.kinds.childOf(kind);
     for (const inner of child ? this.catalogue.table(child.name).childrenOf(row) : [])
       this.#note(
@@ -110,6 +112,6 @@ class RecordPutter {
         inner,
         this.state.store.create(child!.name, { owner: by, container: made }),
       );
-    return this.#note(`${kind} ${row} ${by.number}`, kind, row, made);
+    return this.#note(`${kind} ${row} ${owner.number}`, kind, row, made);
   }
 }

@@ -315,9 +315,12 @@ export class PlatformStore {
 
   /** What is named within one record alone. */
   owned(owner: HeldRecord, kind: string, field: string, text: string): HeldRecord | undefined {
-    return ((owner as StoredRecord).owned ?? noRecords).find(
-      (record) => record.isThere && record.kind === kind && textIn(record.fields, field) === text,
-    );
+    return this.ownedWhere(owner, (record) => record.kind === kind && textIn(record.fields, field) === text);
+  }
+
+  /** The first of them that fits. */
+  ownedWhere(owner: HeldRecord, fits: (record: HeldRecord) => boolean): HeldRecord | undefined {
+    return ((owner as StoredRecord).owned ?? noRecords).find((record) => record.isThere && fits(record));
   }
 
   /** All records of a kind, in the order in which they were made. */

@@ -1,12 +1,13 @@
 /**
  * What a product's variants differ in: axes by number, by name, or as a list in a cell, with their values. Where no file has rows of axes,
- * each product has axes and values of its own, by their names.
+ * each product has axes of its own, and each of these its values: one for all variants that call it alike in all languages. Such a value
+ * is never changed; what a variant calls otherwise is another one.
  */
 
 import { nameField } from "../../../field-name.js";
 import { present } from "../../../checked.js";
 import type { UseOf } from "../columns.js";
-import { recordsIn, textIn, type HeldRecord } from "../held-record.js";
+import { recordsIn, textIn, valueOf, type HeldRecord } from "../held-record.js";
 import type { Act, Effect, EffectsOf, RecordPlace } from "./effect.js";
 
 type AxisUse = UseOf<"axis" | "axes" | "named-axis">;
@@ -104,7 +105,7 @@ function nameIn({ store, hasRows }: RecordPlace, record: HeldRecord, said: Names
 }
 
 function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act): void {
-  const { store, record, refuse, isNew } = place;
+  const { store, record, refuse, isNew, hasRows } = place;
   const main = present(place.axisLanguage);
   const product = present(record.container);
   addNamedAxes(place, product, uses, actOf);
@@ -129,34 +130,47 @@ function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: Ax
     refuse("a value has no axis");
   const values = axes.flatMap((axis, at) => {
     const before = old.find(({ container }) => container === axis);
-    if (!isSaid) {
-      if (before) nameIn(place, before, said[at], main);
-      return before ? [before] : [];
-    }
-    const name = said[at]?.get(main) ?? "";
-    if (name === "") return [];
-    const value = before && nameOf(before, main) === name ? before : valueNamed(place, axis, main, name);
-    nameIn(place, value, said[at], main);
-    return [value];
+    const isBefore = before !== undefined && (!isSaid || nameOf(before, main) === (said[at]?.get(main) ?? ""));
+    const names = said[at] ?? none;
+    if (isSaid ? isBlank(at) : !isBefore) return [];
+    if (!hasRows("value")) return [valueCalled(place, axis, isBefore ? before : undefined, names)];
+    return [isBefore ? before : valueWithRow(place, axis, main, present(names.get(main)))];
   });
   store.set(record, "values", values);
 }
 
-function valueNamed(
-  { store, record, hasRows, refuse }: RecordPlace,
-  axis: HeldRecord,
-  main: string,
-  name: string,
-): HeldRecord {
-  if (hasRows("value")) {
-    const known = store.childrenOf(axis).find((value) => nameOf(value, main) === name);
-    if (known) return known;
-    refuse(`there is no value "${name}"`);
-  }
-  const value = store.create("value", { owner: record, container: axis });
-  store.set(value, nameField(main), name);
+/** A value that has a row of its own, by its name. */
+function valueWithRow(place: RecordPlace, axis: HeldRecord, main: string, name: string): HeldRecord {
+  const known = place.store.childrenOf(axis).find((value) => nameOf(value, main) === name);
+  if (!known) place.refuse(`there is no value "${name}"`);
+  return known ?? valueCalled(place, axis, undefined, new Map([[main, name]]));
+}
+
+/**
+ * The value of an axis that has exactly these names; made, if there is none.
+ *
+ * @param like has the other names, in languages of which nothing is said.
+ * @param said names by language; blank ones are none.
+ */
+function valueCalled({ store }: RecordPlace, axis: HeldRecord, like: HeldRecord | undefined, said: NamesIn): HeldRecord {
+  const names = new Map<string, string>();
+  like?.fields.each((field) => isName(field) && names.set(field, textIn(like.fields, field) ?? ""));
+  for (const [lang, name] of said) names.set(nameField(lang), name);
+  const wanted = [...names].filter(([, name]) => name !== "");
+  const isCalled = ({ fields }: HeldRecord): boolean =>
+    wanted.every(([field, name]) => textIn(fields, field) === name) &&
+    !fields.some((field) => isName(field) && (names.get(field) ?? "") === "");
+  if (like && isCalled(like)) return like;
+  const known = store.ownedWhere(axis, isCalled);
+  if (known) return known;
+  const value = store.create("value", { owner: axis, container: axis });
+  like?.fields.each((field, cell) => isName(field) || store.set(value, field, valueOf(cell)));
+  for (const [field, name] of wanted) store.set(value, field, name);
   return value;
 }
+
+const none: NamesIn = new Map();
+const isName = (field: string): boolean => field.startsWith("name@");
 
 /** Where columns are called by their axis, a product has those axes on which its variants have values. */
 function addNamedAxes(
