@@ -144,10 +144,10 @@ function fitsAxes(child: HeldRecord, parent: HeldRecord): boolean {
 
 /** What tells a child apart: its values; those that it has by name alone count by their names. */
 function combination(record: HeldRecord, lang: string | undefined): string {
-  return recordsIn(record.fields, "values")
-    .map((value) => (value.owner ? `${value.container?.number} ${mainName(value, lang)}` : String(value.number)))
-    .sort()
-    .join("\u0000");
+  const words = recordsIn(record.fields, "values").map((value) =>
+    value.owner ? `${value.container?.number} ${mainName(value, lang)}` : String(value.number),
+  );
+  return words.length === 1 ? words[0]! : words.sort().join("\u0000");
 }
 
 /** The name that it was made by: in the language of axes, else the one that it has. */

@@ -16,7 +16,6 @@ import {
   recordsIn,
   textIn,
   valueOf,
-  type HeldCell,
   type HeldCells,
   type HeldRecord,
 } from "./held-record.js";
@@ -244,15 +243,25 @@ class CatalogueMaker {
 /** By the number of what is named within a record: whether a record that is there leads to it. */
 function ledOwned({ store, kinds }: PlatformState): Uint8Array {
   const led = new Uint8Array(store.next);
-  const see = (_: string, cell: HeldCell): void => {
-    const value = valueOf(cell);
-    if (typeof value !== "string") for (const { owner, number } of value) if (owner) led[number] = 1;
+  const see = (cells: HeldCells, fields: readonly string[]): void => {
+    for (const field of fields) for (const { owner, number } of recordsIn(cells, field)) if (owner) led[number] = 1;
   };
-  for (const { name } of kinds.roots)
-    for (const { owner, fields, entries } of store.records(name)) {
-      if (owner) continue;
-      fields.each(see);
-      entries.each((_, all) => all.forEach((entry) => entry.each(see)));
+  const isOwned = ({ name }: KindSpec) => store.records(name).some(({ owner }) => owner);
+  const owned = new Set(kinds.roots.filter(isOwned).map(({ name }) => name));
+  /** The fields that may lead to such records. */
+  const leading = (kind: KindSpec): string[] =>
+    referenceFields(kind).flatMap(({ name, to }) => (owned.has(to) ? [name] : []));
+  for (const kind of kinds.roots) {
+    const fields = leading(kind);
+    const lists = Object.entries(kind.entries ?? {})
+      .map(([list, embedded]) => [list, leading(kinds.get(embedded))] as const)
+      .filter(([, inner]) => inner.length > 0);
+    if (fields.length + lists.length === 0) continue;
+    for (const record of store.records(kind.name)) {
+      if (record.owner) continue;
+      see(record.fields, fields);
+      for (const [list, inner] of lists) for (const entry of record.entries.get(list) ?? []) see(entry, inner);
     }
+  }
   return led;
 }

@@ -110,7 +110,9 @@ interface Mark {
 class FileRun {
   readonly #plan: FilePlan;
   readonly #played: PlayedRow[] = [];
+  /** The first row of each record, where something that is wrong only in the end is told of it. */
   readonly #firstOf = new Map<HeldRecord, PlayedRow>();
+  readonly #asksFirst: boolean;
   readonly #waiting: Waiting[] = [];
   /** What is looked up when the whole import is through. */
   readonly afterImport: Waiting[] = [];
@@ -129,6 +131,8 @@ class FileRun {
     readonly begin: number,
   ) {
     this.#plan = new FilePlan(file, platform, how);
+    const { importing } = file;
+    this.#asksFirst = importing["refusal costs"] === "file" || importing["parent without children"] === "refuse";
   }
 
   play(blocks: readonly RowBlock[]): PlayedRow[] {
@@ -239,7 +243,8 @@ class FileRun {
   }
 
   #note(row: PlayedRow, { named }: BlockPlayer): void {
-    for (const record of row.records) if (!this.#firstOf.has(record)) this.#firstOf.set(record, row);
+    if (this.#asksFirst)
+      for (const record of row.records) if (!this.#firstOf.has(record)) this.#firstOf.set(record, row);
     if (this.#plan.isWhole) for (const record of named) this.#named.add(record);
     const [about] = row.records;
     if (about) this.platform.noteLine(this.file.name, row.row.line, about);

@@ -13,7 +13,6 @@ import type { PlayedRow } from "./played.js";
 import { cellOf, RowReader, type Waits } from "./row-reader.js";
 import { storedIn } from "./stored.js";
 import { textIn, valueIn, type HeldEntry, type HeldRecord } from "./held-record.js";
-import type { Beginning } from "./store.js";
 
 /** The entries that the rows of a lane have said of a record so far. */
 interface OpenLane {
@@ -183,7 +182,8 @@ export class BlockPlayer {
     if (played.row.is === "both" && this.plan.hasOwnRows) this.plan.besideParents.add(record);
     // Where a code may move to another product, the last row that names it counts.
     const mayMove = this.plan.file.importing["child of another parent"] === "moves";
-    const named = `${played.row.language}\u0000${played.child}`;
+    const { language } = played.row;
+    const named = language === "" ? played.child : `${language}\u0000${played.child}`;
     if (!mayMove && played.child !== "" && this.childrenNamed.has(named))
       played.reasons.add("the code comes twice in the file");
     this.childrenNamed.add(named);
@@ -212,7 +212,7 @@ export class BlockPlayer {
       played.notes.add("it is there already, and passed over");
       return found.record;
     }
-    const record = found.is === "known" ? found.record : this.#make(played, scope, found.words, { container: parent });
+    const record = found.is === "known" ? found.record : this.#make(played, scope, found.words, parent);
     if (played.row.is !== "child" && parent) played.records = played.records.concat(record);
     else played.records = [record].concat(played.records);
     this.say(played, scope, record, found.is === "new");
@@ -224,10 +224,10 @@ export class BlockPlayer {
     played: PlayedRow,
     { kind }: PlayedScope,
     words: ReadonlyMap<string, string>,
-    beginning: Beginning,
+    container: HeldRecord | undefined,
   ): HeldRecord {
     const { store } = this.plan;
-    const record = store.create(kind.name, { ...beginning, key: words.get("key") });
+    const record = store.create(kind.name, { container, key: words.get("key") });
     for (const [field, word] of words) store.set(record, field, word);
     played.made = played.made.concat(record);
     return record;
@@ -287,6 +287,7 @@ export class BlockPlayer {
 
   #openLanes(layout: PlayedLayout, played: PlayedRow): void {
     const { cells } = played.row;
+    if (layout.lanes.length === 0 && this.#lanes.length === 0) return;
     this.#lanes = layout.lanes.flatMap(({ lane, uses }): OpenLane[] => {
       const open = this.#lanes.find((one) => one.lane === lane);
       if (open) return [open];

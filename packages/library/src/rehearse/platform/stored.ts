@@ -72,10 +72,14 @@ const someOf = (texts: readonly string[]): CellValue | undefined => (texts.lengt
 type EntryFeed = Extract<Feed, { is: "entry" | "entries" }>;
 
 /** The entries with a column's constants; where it is one entry, that which has no more to it. */
-function entriesWith({ entries }: HeldRecord, { entries: list, constants, named, ...feed }: EntryFeed): HeldEntry[] {
-  const fits = (entries.get(list) ?? []).filter((entry) =>
-    Object.entries(constants).every(([field, word]) => named[field] !== undefined || textIn(entry, field) === word),
+function entriesWith({ entries }: HeldRecord, feed: EntryFeed): HeldEntry[] {
+  const all = entries.get(feed.entries);
+  if (!all) return [];
+  const { named } = feed;
+  const constants = Object.entries(feed.constants);
+  const fits = all.filter((entry) =>
+    constants.every(([field, word]) => named[field] !== undefined || textIn(entry, field) === word),
   );
   if (feed.is === "entries" || feed.field.list) return fits;
-  return [...fits].sort((a, b) => a.size - b.size);
+  return fits.length < 2 ? fits : fits.sort((a, b) => a.size - b.size);
 }

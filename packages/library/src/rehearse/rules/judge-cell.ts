@@ -5,7 +5,7 @@ import { remembering } from "../../codecs/remembered.js";
 import { isFormula } from "../../formats/formulas.js";
 import type { Feed, Layout } from "../../layout/layout.js";
 import type { ColumnRule } from "../../target/schema.js";
-import { reasonAgainst } from "./judges.js";
+import { isLonger, reasonAgainst } from "./judges.js";
 
 /** A column of a file that is played. */
 export interface JudgedColumn {
@@ -38,11 +38,8 @@ function judged({ header, feed, codec, rule, isWithoutFormulas }: JudgedColumn, 
   const reason = reasonAgainst(rule, { text, value, feed });
   if (reason !== undefined) return no(reason);
   const most = rule["characters at most"];
-  if (rule.over !== "cut" || most === undefined) return { is: "say", value, cut: false };
-  const characters = [...text];
-  return characters.length > most
-    ? { is: "say", value: characters.slice(0, most).join(""), cut: true }
-    : { is: "say", value, cut: false };
+  const isCut = rule.over === "cut" && most !== undefined && isLonger(text, most);
+  return { is: "say", value: isCut ? [...text].slice(0, most).join("") : value, cut: isCut };
 }
 
 /** What a cell says; undefined where it is blank, or cannot be read. */

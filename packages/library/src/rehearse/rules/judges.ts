@@ -37,6 +37,9 @@ type RowJudge = { readonly row: (rule: ColumnRule, row: JudgedRow, header: strin
 /** What the machines do by themselves, with what they hold. */
 type Held = "held";
 
+/** Whether a text has more characters than so many. */
+export const isLonger = (text: string, most: number): boolean => text.length > most && [...text].length > most;
+
 const count = (value: CellValue | undefined): number => (Array.isArray(value) ? value.length : 0);
 
 const inRange: CellJudge = {
@@ -55,7 +58,7 @@ const judges = {
   "characters at most": {
     cell(rule, { text }) {
       const most = rule["characters at most"];
-      const isOver = most !== undefined && rule.over === "refuse" && [...text].length > most;
+      const isOver = most !== undefined && rule.over === "refuse" && isLonger(text, most);
       return isOver ? `longer than ${most} characters` : undefined;
     },
   },

@@ -11,8 +11,10 @@ import { recordsIn, textIn, valueOf, type HeldRecord } from "../held-record.js";
 import type { Act, Effect, EffectsOf, RecordPlace } from "./effect.js";
 
 type AxisUse = UseOf<"axis" | "axes" | "named-axis">;
-/** Names by language; of an axis, or of a value. */
-type NamesIn = Map<string, string>;
+/** Names of an axis, or of a value, by field: `name@en`. */
+type Names = Map<string, string>;
+
+const none: Names = new Map();
 
 export const axisEffects: EffectsOf<AxisUse> = (uses, kind) => {
   const ofNames = uses.filter(({ feed }) => feed.holds === "name" || feed.holds === "names");
@@ -32,10 +34,10 @@ function namesSaid(
   uses: readonly AxisUse[],
   actOf: (use: AxisUse) => Act,
   place: (use: AxisUse) => number,
-): (NamesIn | undefined)[] {
-  const said: (NamesIn | undefined)[] = [];
+): (Names | undefined)[] {
+  const said: (Names | undefined)[] = [];
   const put = (at: number, lang: string, name: string): void => {
-    (said[at] ??= new Map()).set(lang, name);
+    (said[at] ??= new Map()).set(nameField(lang), name);
   };
   for (const use of uses) {
     const act = actOf(use);
@@ -52,20 +54,20 @@ const numberOf = ({ feed }: AxisUse): number => (feed.is === "axis" ? feed.numbe
 
 function sayAxes(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act): void {
   const { store, record, refuse, isNew, importing } = place;
-  const main = present(place.axisLanguage);
+  const lang = present(place.axisLanguage);
+  const main = nameField(lang);
   const said = namesSaid(uses, actOf, numberOf);
-  const isSaid = uses.some((use) => use.feed.lang === main && actOf(use).is !== "leave");
+  const isSaid = saysIn(lang, uses, actOf);
   const old = recordsIn(record.fields, "axes");
-  const isFilled = (names: NamesIn | undefined): boolean => (names?.get(main) ?? "") !== "";
+  const isFilled = (names: Names | undefined): boolean => (names?.get(main) ?? "") !== "";
   const count = isSaid ? said.findLastIndex(isFilled) + 1 : old.length;
-  if (said.slice(count).some((names) => [...(names?.values() ?? [])].some((name) => name !== "")))
-    refuse("an axis is left out");
+  if (saysBehind(said, count)) refuse("an axis is left out");
   const names = Array.from({ length: count }, (_, at) =>
-    isSaid ? (said[at]?.get(main) ?? "") : nameOf(old[at]!, main),
+    isSaid ? (said[at]?.get(main) ?? "") : nameIn(old[at]!, main),
   );
   if (names.includes("")) refuse("an axis is left out");
   if (new Set(names).size < names.length) refuse("an axis comes twice");
-  const isOther = names.length !== old.length || names.some((name, at) => name !== nameOf(old[at]!, main));
+  const isOther = names.length !== old.length || names.some((name, at) => name !== nameIn(old[at]!, main));
   if (
     isOther &&
     isSaid &&
@@ -79,58 +81,65 @@ function sayAxes(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: Axis
     // Axes go by their number: another name is another name of the same one, and values stay on it.
     const known = old[at]?.owner === record ? old[at] : undefined;
     const axis = known ?? axisNamed(place, main, name);
-    if (known) store.set(known, nameField(main), name);
-    nameIn(place, axis, said[at], main);
+    if (known) store.set(known, main, name);
+    nameOtherwise(place, axis, said[at], main);
     return axis;
   });
   store.set(record, "axes", axes);
 }
 
-const nameOf = (record: HeldRecord, lang: string): string => textIn(record.fields, nameField(lang)) ?? "";
+/** Whether columns say names in a language. */
+const saysIn = (lang: string, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act): boolean =>
+  uses.some((use) => use.feed.lang === lang && actOf(use).is !== "leave");
+
+/** Whether something is said of a place behind so many axes. */
+const saysBehind = (said: readonly (Names | undefined)[], count: number): boolean =>
+  said.length > count && said.slice(count).some((names) => [...(names?.values() ?? [])].some((name) => name !== ""));
+
+const nameIn = ({ fields }: HeldRecord, field: string): string => textIn(fields, field) ?? "";
 
 /** An axis of the product's own; one of the platform's, where axes have rows of their own. */
 function axisNamed({ store, record, hasRows, refuse }: RecordPlace, main: string, name: string): HeldRecord {
-  const [known] = hasRows("axis") ? store.find("axis", nameField(main), name) : [];
+  const [known] = hasRows("axis") ? store.find("axis", main, name) : [];
   if (known) return known;
   if (hasRows("axis")) refuse(`there is no axis "${name}"`);
   const axis = store.create("axis", { owner: record });
-  store.set(axis, nameField(main), name);
+  store.set(axis, main, name);
   return axis;
 }
 
 /** Names in other languages; what has rows of its own keeps those that it has. */
-function nameIn({ store, hasRows }: RecordPlace, record: HeldRecord, said: NamesIn | undefined, main: string): void {
-  for (const [lang, name] of said ?? [])
-    if (lang !== main && !hasRows(record.kind)) store.set(record, nameField(lang), name === "" ? undefined : name);
+function nameOtherwise(
+  { store, hasRows }: RecordPlace,
+  record: HeldRecord,
+  said: Names | undefined,
+  main: string,
+): void {
+  for (const [field, name] of said ?? [])
+    if (field !== main && !hasRows(record.kind)) store.set(record, field, name === "" ? undefined : name);
 }
 
 function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act): void {
   const { store, record, refuse, isNew, hasRows } = place;
-  const main = present(place.axisLanguage);
+  const lang = present(place.axisLanguage);
+  const main = nameField(lang);
   const product = present(record.container);
   addNamedAxes(place, product, uses, actOf);
   const axes = recordsIn(product.fields, "axes");
   const placeOf = (use: AxisUse): number => {
     const { feed } = use;
-    return feed.is === "named-axis"
-      ? axes.findIndex((axis) => nameOf(axis, feed.axisLang) === feed.axis)
-      : numberOf(use);
+    return feed.is === "named-axis" ? axes.findIndex(isNamed(feed)) : numberOf(use);
   };
   const isOnNone = (use: AxisUse) => use.feed.is === "named-axis" && placeOf(use) < 0;
-  const said = namesSaid(
-    uses.filter((use) => !isOnNone(use)),
-    actOf,
-    placeOf,
-  );
-  const isSaid = uses.some((use) => use.feed.lang === main && actOf(use).is !== "leave");
+  const said = namesSaid(uses.some(isOnNone) ? uses.filter((use) => !isOnNone(use)) : uses, actOf, placeOf);
+  const isSaid = saysIn(lang, uses, actOf);
   const isBlank = (at: number) => (said[at]?.get(main) ?? "") === "";
   const old = recordsIn(record.fields, "values");
   if (isSaid ? axes.some((_, at) => isBlank(at)) : isNew && axes.length > 0) refuse("a value is missing");
-  if (said.slice(axes.length).some((names) => [...(names?.values() ?? [])].some((name) => name !== "")))
-    refuse("a value has no axis");
+  if (saysBehind(said, axes.length)) refuse("a value has no axis");
   const values = axes.flatMap((axis, at) => {
     const before = old.find(({ container }) => container === axis);
-    const isBefore = before !== undefined && (!isSaid || nameOf(before, main) === (said[at]?.get(main) ?? ""));
+    const isBefore = before !== undefined && (!isSaid || nameIn(before, main) === said[at]?.get(main));
     const names = said[at] ?? none;
     if (isSaid ? isBlank(at) : !isBefore) return [];
     if (!hasRows("value")) return [valueCalled(place, axis, isBefore ? before : undefined, names)];
@@ -141,7 +150,7 @@ function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: Ax
 
 /** A value that has a row of its own, by its name. */
 function valueWithRow(place: RecordPlace, axis: HeldRecord, main: string, name: string): HeldRecord {
-  const known = place.store.childrenOf(axis).find((value) => nameOf(value, main) === name);
+  const known = place.store.childrenOf(axis).find((value) => nameIn(value, main) === name);
   if (!known) place.refuse(`there is no value "${name}"`);
   return known ?? valueCalled(place, axis, undefined, new Map([[main, name]]));
 }
@@ -150,27 +159,37 @@ function valueWithRow(place: RecordPlace, axis: HeldRecord, main: string, name: 
  * The value of an axis that has exactly these names; made, if there is none.
  *
  * @param like has the other names, in languages of which nothing is said.
- * @param said names by language; blank ones are none.
+ * @param said names by field; blank ones are none.
  */
-function valueCalled({ store }: RecordPlace, axis: HeldRecord, like: HeldRecord | undefined, said: NamesIn): HeldRecord {
-  const names = new Map<string, string>();
-  like?.fields.each((field) => isName(field) && names.set(field, textIn(like.fields, field) ?? ""));
-  for (const [lang, name] of said) names.set(nameField(lang), name);
-  const wanted = [...names].filter(([, name]) => name !== "");
-  const isCalled = ({ fields }: HeldRecord): boolean =>
-    wanted.every(([field, name]) => textIn(fields, field) === name) &&
-    !fields.some((field) => isName(field) && (names.get(field) ?? "") === "");
+function valueCalled({ store }: RecordPlace, axis: HeldRecord, like: HeldRecord | undefined, said: Names): HeldRecord {
+  const names = like ? overlaid(like, said) : said;
+  const isCalled = ({ fields }: HeldRecord): boolean => {
+    for (const [field, name] of names) if ((textIn(fields, field) ?? "") !== name) return false;
+    return !fields.some((field) => isName(field) && !names.has(field));
+  };
   if (like && isCalled(like)) return like;
   const known = store.ownedWhere(axis, isCalled);
   if (known) return known;
   const value = store.create("value", { owner: axis, container: axis });
   like?.fields.each((field, cell) => isName(field) || store.set(value, field, valueOf(cell)));
-  for (const [field, name] of wanted) store.set(value, field, name);
+  for (const [field, name] of names) store.set(value, field, name);
   return value;
 }
 
-const none: NamesIn = new Map();
+/** The names of a record, with what is said in the place of some of them. */
+function overlaid({ fields }: HeldRecord, said: Names): Names {
+  const names: Names = new Map();
+  fields.each((field) => isName(field) && names.set(field, textIn(fields, field) ?? ""));
+  for (const [field, name] of said) names.set(field, name);
+  return names;
+}
+
 const isName = (field: string): boolean => field.startsWith("name@");
+
+const isNamed =
+  ({ axis, axisLang }: UseOf<"named-axis">["feed"]) =>
+  (record: HeldRecord): boolean =>
+    nameIn(record, nameField(axisLang)) === axis;
 
 /** Where columns are called by their axis, a product has those axes on which its variants have values. */
 function addNamedAxes(
@@ -183,8 +202,8 @@ function addNamedAxes(
     const { feed } = use;
     if (feed.is !== "named-axis" || actOf(use).is !== "say") continue;
     const axes = recordsIn(product.fields, "axes");
-    if (axes.some((axis) => nameOf(axis, feed.axisLang) === feed.axis)) continue;
+    if (axes.some(isNamed(feed))) continue;
     const owned = { ...place, record: product };
-    place.store.set(product, "axes", [...axes, axisNamed(owned, feed.axisLang, feed.axis)]);
+    place.store.set(product, "axes", [...axes, axisNamed(owned, nameField(feed.axisLang), feed.axis)]);
   }
 }

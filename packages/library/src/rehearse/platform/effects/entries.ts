@@ -230,7 +230,7 @@ const othersOf = new WeakMap<object, Map<string, readonly string[]>>();
 function othersIn({ of, kind, free, constants }: EntrySelection): readonly string[] {
   let known = othersOf.get(of);
   if (!known) othersOf.set(of, (known = new Map()));
-  const word = free.join();
+  const word = free.length === 0 ? "" : free.length === 1 ? free[0]! : free.join();
   let others = known.get(word);
   if (!others) {
     const shown = free.flatMap((field) => [field, fieldOf(kind, field)?.reference?.otherwise ?? field]);
