@@ -69,20 +69,33 @@ class Shown {
       : [{ table: this.catalogue.table("product"), row: product }];
   }
 
-  /** `weight`, or `prices(price, hire: day).amount`: of an entry that has no more to tell it apart. */
+  /** By what is asked for: how it is read. */
+  readonly #readers = new Map<string, (row: number) => string | undefined>();
+
   #value({ table, row }: Sold, name: string): string | undefined {
-    const written = parseWritten(`${table.name}.${name}`);
-    if (!written) return undefined;
+    const asked = `${table.name}.${name}`;
+    let read = this.#readers.get(asked);
+    if (!read) this.#readers.set(asked, (read = this.#reader(table, asked)));
+    return read(row);
+  }
+
+  /** `variant.weight`, or `variant.prices(price, hire: day).amount`: of an entry that has no more to tell it apart. */
+  #reader(table: ReadonlyTable, asked: string): (row: number) => string | undefined {
+    const written = parseWritten(asked);
+    if (!written) return () => undefined;
     const { field, constants, inner } = written;
-    if (inner === undefined) return table.text(field, row) ?? undefined;
+    if (inner === undefined) return (row) => table.text(field, row) ?? undefined;
     const entries = this.catalogue.table(`${table.name}.${field}`);
     const [first = "", ...others] = (constants ?? "").split(", ");
     const given = Object.fromEntries([
       ...(first === "" ? [] : [[entryKeyOf(entries.kind)[0] ?? "", first]]),
       ...others.map((other) => other.split(": ")),
     ]) as Readonly<Record<string, string>>;
-    const entry = entryLookup(entries, given).first(row);
-    return entry < 0 ? undefined : (entries.text(inner, entry) ?? undefined);
+    const { first: find } = entryLookup(entries, given);
+    return (row) => {
+      const entry = find(row);
+      return entry < 0 ? undefined : (entries.text(inner, entry) ?? undefined);
+    };
   }
 
   /** Whether a node of the tree, and all above it, have a flag. */

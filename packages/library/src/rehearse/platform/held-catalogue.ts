@@ -184,12 +184,22 @@ class CatalogueMaker {
       this.#fields(to, own, row, record.fields);
       if (record.owner && kind.within !== undefined) this.#refer(to, kind.within, row, [record.owner]);
       record.entries.each((list, entries) => {
-        if (!own.entries?.[list]) return;
-        const inner = this.catalogue.table(`${own.name}.${list}`);
-        const embedded = this.state.kinds.get(own.entries[list]);
-        for (const entry of entries) this.#fields(inner, embedded, inner.append(0, record.number + 1, row), entry);
+        const inner = this.#listOf(own, list);
+        if (!inner) return;
+        for (const entry of entries) this.#fields(inner, inner.kind, inner.append(0, record.number + 1, row), entry);
       });
     }
+  }
+
+  readonly #lists = new Map<KindSpec, Map<string, Table | undefined>>();
+
+  /** The table of a list of entries; none, if the kind does not have it. */
+  #listOf(kind: KindSpec, list: string): Table | undefined {
+    let known = this.#lists.get(kind);
+    if (!known) this.#lists.set(kind, (known = new Map()));
+    if (!known.has(list))
+      known.set(list, kind.entries?.[list] ? this.catalogue.table(`${kind.name}.${list}`) : undefined);
+    return known.get(list);
   }
 
   #fields(table: Table, kind: KindSpec, row: number, fields: HeldCells): void {
@@ -246,11 +256,9 @@ function ledOwned({ store, kinds }: PlatformState): Uint8Array {
   const see = (cells: HeldCells, fields: readonly string[]): void => {
     for (const field of fields) for (const { owner, number } of recordsIn(cells, field)) if (owner) led[number] = 1;
   };
-  const isOwned = ({ name }: KindSpec) => store.records(name).some(({ owner }) => owner);
-  const owned = new Set(kinds.roots.filter(isOwned).map(({ name }) => name));
   /** The fields that may lead to such records. */
   const leading = (kind: KindSpec): string[] =>
-    referenceFields(kind).flatMap(({ name, to }) => (owned.has(to) ? [name] : []));
+    referenceFields(kind).flatMap(({ name, to }) => (store.hasOwned(to) ? [name] : []));
   for (const kind of kinds.roots) {
     const fields = leading(kind);
     const lists = Object.entries(kind.entries ?? {})

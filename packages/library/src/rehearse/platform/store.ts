@@ -32,6 +32,10 @@ export interface Beginning {
 class RecordsOfKind {
   /** In the order in which they were made, those that are not there any more too. */
   all: StoredRecord[] = [];
+  /** How many of them are not there. */
+  gone = 0;
+  /** Whether some were made as named within one record alone. */
+  hasOwned = false;
   readonly names = new SharedNames();
   /** By the place of a field; made when it is first asked for: most fields never are. */
   readonly indexes: (TextIndex | undefined)[] = [];
@@ -130,7 +134,10 @@ export class PlatformStore {
 
   /** What is not there now does not come back: all that was done before has been taken back, or stays. */
   forget(): void {
-    for (const kind of this.#kinds.values()) kind.all = kind.all.filter(({ isThere }) => isThere);
+    for (const kind of this.#kinds.values()) {
+      if (kind.gone > 0) kind.all = kind.all.filter(({ isThere }) => isThere);
+      kind.gone = 0;
+    }
   }
 
   /** What has been done so far is not taken back any more. */
@@ -168,7 +175,9 @@ export class PlatformStore {
       changedIn: -1,
     };
     if (record.owner) (record.owner.owned ??= []).push(record);
+    of.hasOwned ||= owner !== undefined;
     of.all.push(record);
+    of.gone++;
     this.#bring(record);
     if (container) this.contain(record, container);
     if (key !== undefined) this.set(record, "key", key);
@@ -193,6 +202,7 @@ export class PlatformStore {
   }
 
   #setThere(record: StoredRecord, isThere: boolean): void {
+    if (record.isThere !== isThere) record.of.gone += isThere ? -1 : 1;
     record.isThere = isThere;
     if (!isThere || record.owner || record.fields.size === 0) return;
     record.of.indexes.forEach((index, at) => index && reindex(index, record, undefined, record.fields.at(at)));
@@ -324,8 +334,14 @@ export class PlatformStore {
   }
 
   /** All records of a kind, in the order in which they were made. */
-  records(kind: string): HeldRecord[] {
-    return (this.#kinds.get(kind)?.all ?? noRecords).filter(({ isThere }) => isThere);
+  records(kind: string): readonly HeldRecord[] {
+    const { all, gone } = this.#of(kind);
+    return gone === 0 ? all : all.filter(({ isThere }) => isThere);
+  }
+
+  /** Whether records of a kind may be named within one record alone. */
+  hasOwned(kind: string): boolean {
+    return this.#of(kind).hasOwned;
   }
 
   /** How many there are of each kind. */
