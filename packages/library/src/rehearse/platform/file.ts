@@ -12,6 +12,7 @@ import { cellAdder, madeHeaders, sheetHeaders, type CellStep } from "../../layou
 import type { Column, Layout } from "../../layout/layout.js";
 import type { Header } from "../../nominal.js";
 import type { TargetFile } from "../../target/target.js";
+import { pushAll } from "../../lists.js";
 
 /** A row of a file; without cells where it has another number of them than the header. */
 export interface ContentRow {
@@ -57,57 +58,93 @@ export type FileContents =
       readonly inFile: readonly Header[];
       /** The columns that cells are bound to. */
       readonly header: readonly Header[];
-      readonly rows: readonly ContentRow[];
+      /** Some at a time, and once: a long file is never there as a whole. */
+      readonly rows: AsyncIterable<readonly ContentRow[]>;
+      /** Why the platform refuses the file as a whole, by the rows that were taken so far. */
+      readonly refused: () => string | undefined;
     }
   | { readonly is: "elements"; readonly header: readonly Header[]; readonly elements: readonly FileElement[] };
 
-/** @returns the reason in words where the platform would refuse the file as a whole. */
+/** @returns the reason in words where the platform would refuse the file as a whole, before its rows are looked at. */
 export async function contentsOf(
   name: string,
   file: TargetFile,
-  bytes: AsyncIterable<Uint8Array>,
+  chunks: readonly Uint8Array[],
 ): Promise<FileContents | string> {
-  let size = 0;
-  async function* counted(): AsyncGenerator<Uint8Array> {
-    for await (const chunk of bytes) {
-      size += chunk.length;
-      yield chunk;
-    }
-  }
   const { layout, limits } = file;
+  const size = chunks.reduce((sum, { length }) => sum + length, 0);
+  if (limits.bytes !== undefined && size > limits.bytes) return `more than ${limits.bytes} bytes`;
   const findings = new Findings(10);
+  const isBroken = () => findings.hasErrors;
   const element = layout.shape.is === "nested" ? layout.shape.element : undefined;
   const headerLine = layout.headerLine ?? undefined;
-  const source = { bytes: new ByteReader(counted()), file: name, findings, headerLine, element };
+  const source = { bytes: new ByteReader(each(chunks)), file: name, findings, headerLine, element };
   const opened = await driverOf(layout.format).open(layout.format, { ...source, caps: usualCaps, books: new Map() });
-  const contents = opened && (await (opened.is === "rows" ? rowsIn(opened, layout) : elementsIn(opened, layout)));
-  if (limits.bytes !== undefined && size > limits.bytes) return `more than ${limits.bytes} bytes`;
-  if (!contents || findings.hasErrors) return "it cannot be read";
-  return contents;
+  const contents =
+    opened && (await (opened.is === "rows" ? rowsIn(opened, layout, isBroken) : elementsIn(opened, layout)));
+  return contents === undefined || isBroken() ? unreadable : contents;
 }
 
+const unreadable = "it cannot be read";
+
+async function* each<T>(all: AsyncIterable<T> | Iterable<T>): AsyncGenerator<T> {
+  for await (const one of all) yield one;
+}
+
+interface CellsOfLine {
+  readonly cells: readonly string[];
+  readonly line: number;
+}
+
+/** @param isBroken whether something was wrong with the file itself so far. */
 async function rowsIn(
   { batches }: Extract<Opened, { is: "rows" }>,
   { headerLine, columns, cells: steps }: Layout,
+  isBroken: () => boolean,
 ): Promise<FileContents | string> {
-  const all: { readonly cells: readonly string[]; readonly line: number }[] = [];
-  for await (const { rows, lines, evidence } of batches) {
-    if (evidence && evidence.size > 0) return "a cell is not text";
-    rows.forEach((cells, at) => all.push({ cells, line: lines[at] ?? 0 }));
+  const source = each(batches);
+  let isText = true;
+  const next = async (): Promise<readonly CellsOfLine[] | undefined> => {
+    const read = await source.next();
+    if (read.done) return undefined;
+    const { rows, lines, evidence } = read.value;
+    isText &&= !evidence || evidence.size === 0;
+    return rows.map((cells, at) => ({ cells, line: lines[at] ?? 0 }));
+  };
+  const first: CellsOfLine[] = [];
+  let inFile: readonly Header[] | undefined =
+    headerLine === undefined ? columns.map((_, at) => columnLetters(at)) : undefined;
+  while (!inFile) {
+    const read = await next();
+    if (!isText) return "a cell is not text";
+    if (!read) return "it is empty";
+    pushAll(first, read);
+    inFile = first.find(({ line }) => line >= (headerLine ?? 0))?.cells;
   }
-  const inFile = headerLine === undefined ? columns.map((_, at) => columnLetters(at)) : headerOf(all, headerLine);
-  if (!inFile) return "it is empty";
+  const { length } = inFile;
   const cut = cellsCut(steps, inFile);
-  const rows: ContentRow[] = [];
-  for (const { cells, line } of all) {
-    if (line <= (headerLine ?? 0) || cells.every((cell) => cell === "")) continue;
-    if (cells.length > inFile.length && cells.slice(inFile.length).some((cell) => cell !== ""))
-      return "a row is longer than the header";
+  let isLonger = false;
+  const refused = (): string | undefined => {
+    if (isBroken()) return unreadable;
+    if (!isText) return "a cell is not text";
+    if (isLonger) return "a row is longer than the header";
+    return cut.failed() ? "a cell cannot be cut" : undefined;
+  };
+  const contentRow = ({ cells, line }: CellsOfLine): readonly ContentRow[] => {
+    if (line <= (headerLine ?? 0) || cells.every((cell) => cell === "")) return [];
+    isLonger ||= cells.length > length && cells.slice(length).some((cell) => cell !== "");
     // Where no header says how many there are, blank cells at the end may be missing.
-    const isWhole = headerLine === undefined || cells.length === inFile.length;
-    rows.push({ line, cells: isWhole ? cut.of(cells, line) : undefined });
+    const isWhole = headerLine === undefined || cells.length === length;
+    return [{ line, cells: isWhole ? cut.of(cells, line) : undefined }];
+  };
+  async function* rows(): AsyncGenerator<readonly ContentRow[]> {
+    for (let read: readonly CellsOfLine[] | undefined = first; read; read = await next()) {
+      const made = read.flatMap(contentRow);
+      // Where the file is refused, what is left of it may hold a reason that comes before this one.
+      if (refused() === undefined) yield made;
+    }
   }
-  return cut.failed() ? "a cell cannot be cut" : { is: "rows", inFile, header: cut.header, rows };
+  return { is: "rows", inFile, header: cut.header, rows: rows(), refused };
 }
 
 /** The cells that columns are bound to, of those that stand in the file. */
@@ -129,11 +166,6 @@ function cellsCut(steps: readonly CellStep[], inFile: readonly Header[]) {
     failed: () => findings.hasErrors,
   };
 }
-
-const headerOf = (
-  rows: readonly { readonly cells: readonly string[]; readonly line: number }[],
-  at: number,
-): readonly Header[] | undefined => rows.find(({ line }) => line >= at)?.cells;
 
 /** Documents have no header: what some element has is a column, and blank in the elements that do not have it. */
 function elementsIn(opened: Extract<Opened, { is: "elements" }>, layout: Layout): Promise<FileContents> {

@@ -27,12 +27,9 @@ export async function playFile(
   bytes: AsyncIterable<Uint8Array>,
   how: ImportHow,
 ): Promise<RehearsedFile> {
-  const contents = await contentsOf(name, file, bytes);
-  if (typeof contents === "string") return { name, refused: contents, rows: [] };
-  const blocks = blocksOf(contents, formOf(file));
-  const refused = headerProblem(contents, file) ?? tooMany(blocks, file);
-  if (refused !== undefined) return { name, refused, rows: [] };
-  return new FileRehearsal(platform, file, name, how).play(blocks);
+  const chunks: Uint8Array[] = [];
+  for await (const chunk of bytes) chunks.push(chunk);
+  return new FileRehearsal(platform, file, name, how, chunks).play();
 }
 
 function headerProblem(contents: FileContents, { layouts, importing, mustHave }: TargetFile): string | undefined {
@@ -57,13 +54,30 @@ function headerProblem(contents: FileContents, { layouts, importing, mustHave }:
 const isSameList = (one: readonly string[], other: readonly string[]): boolean =>
   one.join("\u0000") === other.join("\u0000");
 
-function tooMany(blocks: readonly RowBlock[], { limits, layouts }: TargetFile): string | undefined {
-  if (limits.products === undefined) return undefined;
-  const first = firstOf(byLanguage(firstOf(layouts)))[0];
-  const words = new Set(
-    blocks.flatMap((block, at) => (firstOf(block).language === first ? [firstOf(block).word || `${at}`] : [])),
-  );
-  return words.size > limits.products ? `more than ${limits.products} products` : undefined;
+/** Counts the products of a file, where its platform takes no more than so many. */
+class ProductCount {
+  readonly #words = new Set<string>();
+  readonly #most: number | undefined;
+  readonly #language: string;
+  #blocks = 0;
+
+  constructor({ limits, layouts }: TargetFile) {
+    this.#most = limits.products;
+    this.#language = firstOf(byLanguage(firstOf(layouts)))[0];
+  }
+
+  see(block: RowBlock): void {
+    const { language, word } = firstOf(block);
+    const number = this.#blocks++;
+    if (this.#most !== undefined && language === this.#language) this.#words.add(word || `${number}`);
+  }
+
+  get isOver(): boolean {
+    return this.#most !== undefined && this.#words.size > this.#most;
+  }
+  get problem(): string | undefined {
+    return this.isOver ? `more than ${this.#most} products` : undefined;
+  }
 }
 
 type Reasons = ReadonlySet<string>;
@@ -77,23 +91,29 @@ class FileRehearsal {
     readonly file: TargetFile,
     readonly name: string,
     readonly how: ImportHow,
+    readonly chunks: readonly Uint8Array[],
   ) {}
 
-  play(blocks: readonly RowBlock[]): RehearsedFile {
-    const { store } = this.platform;
+  async play(): Promise<RehearsedFile> {
+    const { platform, file, name } = this;
+    const { store } = platform;
     const begin = store.mark();
     for (;;) {
-      const run = new FileRun(this.platform, this.file, this.how, this.#never, begin);
-      const played = run.play(blocks);
-      const isAgain = run.late.size > 0 && this.file.importing["refusal costs"] !== "file";
-      if (!isAgain) {
+      const contents = await contentsOf(name, file, this.chunks);
+      if (typeof contents === "string") return { name, refused: contents, rows: [] };
+      const run = new FileRun(platform, file, this.how, this.#never, begin);
+      const refused = await run.play(contents);
+      const isAgain = run.late.size > 0 && file.importing["refusal costs"] !== "file";
+      if (refused === undefined && !isAgain) {
         store.keep();
-        pushAll(this.platform.waiting, run.afterImport);
-        const refused = run.isRefused ? "rows of it are refused" : undefined;
-        return { name: this.name, refused, rows: played.map((row) => row.report()) };
+        pushAll(platform.waiting, run.afterImport);
+        run.noteLines();
+        const refusedRows = run.isRefused ? "rows of it are refused" : undefined;
+        return { name, refused: refusedRows, rows: run.played.map((row) => row.report()) };
       }
       store.back(begin);
       store.forget();
+      if (refused !== undefined) return { name, refused, rows: [] };
       for (const [unit, reasons] of run.late) this.#never.set(unit, reasons);
     }
   }
@@ -109,7 +129,7 @@ interface Mark {
 /** One time through a file. */
 class FileRun {
   readonly #plan: FilePlan;
-  readonly #played: PlayedRow[] = [];
+  readonly played: PlayedRow[] = [];
   /** The first row of each record, where something that is wrong only in the end is told of it. */
   readonly #firstOf = new Map<HeldRecord, PlayedRow>();
   readonly #asksFirst: boolean;
@@ -135,20 +155,38 @@ class FileRun {
     this.#asksFirst = importing["refusal costs"] === "file" || importing["parent without children"] === "refuse";
   }
 
-  play(blocks: readonly RowBlock[]): PlayedRow[] {
-    const { importing } = this.file;
+  /** @returns why the file is refused as a whole; then what was done is to be taken back. */
+  async play(contents: FileContents): Promise<string | undefined> {
+    const { file } = this;
+    const { importing } = file;
     const children = new Set<string>();
-    for (const block of blocks) this.#block(block, children);
+    const ofHeader = headerProblem(contents, file);
+    const count = new ProductCount(file);
+    for await (const blocks of blocksOf(contents, formOf(file)))
+      for (const block of blocks) {
+        count.see(block);
+        // What is wrong with a row further down comes before what is wrong with the header.
+        if (ofHeader === undefined && !count.isOver) this.#block(block, children);
+      }
+    const ofRows = contents.is === "rows" ? contents.refused() : undefined;
+    const refused = ofRows ?? ofHeader ?? count.problem;
+    if (refused !== undefined) return refused;
     this.#lookUpAll();
     if (this.#plan.isWhole) this.#takeOut();
     this.#parentsWithoutChildren();
     if (importing["refusal costs"] === "file") {
       this.#check([...this.#firstOf.keys()], undefined);
-      this.isRefused = this.#played.some(({ reasons }) => reasons.size > 0);
+      this.isRefused = this.played.some(({ reasons }) => reasons.size > 0);
       if (this.isRefused) this.platform.store.back(this.begin);
-      if (this.isRefused) for (const row of this.#played) row.outcome = "refused";
+      if (this.isRefused) for (const row of this.played) row.outcome = "refused";
     }
-    return this.#played;
+    return undefined;
+  }
+
+  /** Rows of later files may name the records by these lines. */
+  noteLines(): void {
+    for (const { reasons, records, line } of this.played)
+      if (reasons.size === 0 && records[0]) this.platform.noteLine(this.file.name, line, records[0]);
   }
 
   #block(block: RowBlock, children: Set<string>): void {
@@ -163,7 +201,7 @@ class FileRun {
     let unit = this.#units;
     for (const row of rows) {
       if (costs === "row") unit = this.#units++;
-      this.#played.push(row);
+      this.played.push(row);
       row.unit = unit;
       player.before(row);
       const rowMark = this.#mark();
@@ -184,6 +222,8 @@ class FileRun {
     for (const from of this.#plan.left) this.#abandoned(from);
     this.#plan.left.clear();
     this.platform.store.close(mark.store);
+    const isAwaited = this.#waiting.length > mark.waiting || this.afterImport.length > mark.afterImport;
+    if (!isAwaited) for (const row of rows) row.leaveCells();
   }
 
   #mark(): Mark {
@@ -204,7 +244,7 @@ class FileRun {
     this.platform.store.back(mark.store);
     this.#waiting.splice(mark.waiting);
     this.afterImport.splice(mark.afterImport);
-    if (this.file.importing["at an error"] === "stop") this.#stoppedAt ??= rows[0]?.row.line;
+    if (this.file.importing["at an error"] === "stop") this.#stoppedAt ??= rows[0]?.line;
   }
 
   /** A record with all that its rows say of it. */
@@ -246,8 +286,6 @@ class FileRun {
     if (this.#asksFirst)
       for (const record of row.records) if (!this.#firstOf.has(record)) this.#firstOf.set(record, row);
     if (this.#plan.isWhole) for (const record of named) this.#named.add(record);
-    const [about] = row.records;
-    if (about) this.platform.noteLine(this.file.name, row.row.line, about);
   }
 
   /** What a refused unit has made is not there for others: those are looked up again, until none more is refused. */
@@ -258,7 +296,7 @@ class FileRun {
       for (const waiting of this.#waiting) if (!isLate(waiting)) this.#lookUp(waiting);
       // Where the whole file is refused, each row keeps the reasons of its own.
       if (this.late.size === before || this.file.importing["refusal costs"] === "file") return;
-      for (const row of this.#played)
+      for (const row of this.played)
         if (this.late.has(row.unit)) for (const record of row.made) this.platform.store.remove(record);
     }
   }

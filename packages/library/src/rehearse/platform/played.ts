@@ -41,7 +41,16 @@ export class PlayedRow {
   /** The number of the unit that it is taken or refused with. */
   unit = -1;
 
-  constructor(readonly row: RowOfBlock) {}
+  constructor(public row: RowOfBlock) {}
+
+  get line(): number {
+    return this.row.line;
+  }
+
+  /** Nobody asks for its cells any more: those of a long file would take more room than all that it says. */
+  leaveCells(): void {
+    this.row = { ...this.row, cells: undefined };
+  }
 
   report(): RehearsedRow {
     const { row, parent, child, reasons, notes, about } = this;

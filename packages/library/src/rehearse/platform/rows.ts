@@ -27,33 +27,65 @@ export interface RowOfBlock extends ContentRow {
 /** The rows of one record that stand together. */
 export type RowBlock = readonly RowOfBlock[];
 
-/** Cuts a file into blocks. Layouts of one file have the same form of rows. */
-export function blocksOf(contents: FileContents, layout: Layout): RowBlock[] {
-  if (contents.is === "elements") return contents.elements.map(({ rows }) => elementBlock(rows, layout));
-  const blocks: RowOfBlock[][] = [];
-  const { is: understand, goesOn } = understanding(layout);
-  const languages = new Map(byLanguage(layout));
-  let above: RowOfBlock | undefined;
-  for (const row of contents.rows) {
-    const cell = (header: Header | undefined): string => (header && row.cells?.get(header)) ?? "";
-    const language = layout.languages ? cell(layout.languages.column) : "";
-    const isKnown = !layout.languages || languages.has(language);
-    const understood = understand(cell);
-    const problem = row.cells ? understood.problem : "another number of cells than the header";
-    const cut: RowOfBlock = {
-      line: row.line,
-      cells: row.cells,
+/** Cuts a file into blocks, some at a time. Layouts of one file have the same form of rows. */
+export async function* blocksOf(contents: FileContents, layout: Layout): AsyncGenerator<readonly RowBlock[]> {
+  if (contents.is === "elements") return yield contents.elements.map(({ rows }) => elementBlock(rows, layout));
+  const cutter = new BlockCutter(layout);
+  for await (const rows of contents.rows) yield cutter.take(rows);
+  yield cutter.end();
+}
+
+class BlockCutter {
+  readonly #understanding: Understanding;
+  readonly #languages: ReadonlySet<string>;
+  readonly #close: (block: RowBlock) => RowBlock;
+  #open: RowOfBlock[] = [];
+  #above: RowOfBlock | undefined;
+
+  constructor(readonly layout: Layout) {
+    this.#understanding = understanding(layout);
+    this.#languages = new Set(byLanguage(layout).map(([word]) => word));
+    this.#close = layout.shape.is === "grouped" && !layout.link ? withFirst : (block) => block;
+  }
+
+  /** The blocks that end with what begins among more rows. */
+  take(rows: readonly ContentRow[]): RowBlock[] {
+    const blocks: RowBlock[] = [];
+    for (const row of rows) {
+      const cut = this.#cut(row);
+      const goesOn = this.#above !== undefined && this.#understanding.goesOn(cut, this.#above);
+      if (!goesOn) blocks.push(...this.end());
+      this.#open.push(cut);
+      // What continues a row does not say its word again.
+      this.#above = cut.is === "more" && this.#above ? { ...cut, word: this.#above.word } : cut;
+    }
+    return blocks;
+  }
+
+  /** The block that is open still. */
+  end(): RowBlock[] {
+    if (this.#open.length === 0) return [];
+    const block = this.#close(this.#open);
+    this.#open = [];
+    return [block];
+  }
+
+  #cut({ line, cells }: ContentRow): RowOfBlock {
+    const { languages } = this.layout;
+    const cell = (header: Header | undefined): string => (header && cells?.get(header)) ?? "";
+    const language = languages ? cell(languages.column) : "";
+    const isKnown = !languages || this.#languages.has(language);
+    const understood = this.#understanding.is(cell);
+    const problem = cells ? understood.problem : "another number of cells than the header";
+    return {
+      line,
+      cells,
       is: understood.is,
       word: understood.word,
       language,
       problem: problem ?? (isKnown ? undefined : `"${language}" is no language`),
     };
-    if (above && goesOn(cut, above)) blocks[blocks.length - 1]!.push(cut);
-    else blocks.push([cut]);
-    // What continues a row does not say its word again.
-    above = cut.is === "more" && above ? { ...cut, word: above.word } : cut;
   }
-  return layout.shape.is === "grouped" && !layout.link ? blocks.map(withFirst) : blocks;
 }
 
 /** The columns that tell what a row is, in which language it is, or which record it is of. */
