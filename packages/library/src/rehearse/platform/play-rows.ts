@@ -213,8 +213,9 @@ export class BlockPlayer {
       return found.record;
     }
     const record = found.is === "known" ? found.record : this.#make(played, scope, found.words, parent);
-    if (played.row.is !== "child" && parent) played.records = played.records.concat(record);
-    else played.records = [record].concat(played.records);
+    if (played.records.length === 0) played.records = [record];
+    else if (played.row.is !== "child" && parent) played.records = [...played.records, record];
+    else played.records = [record, ...played.records];
     this.say(played, scope, record, found.is === "new");
     return record;
   }
@@ -229,7 +230,7 @@ export class BlockPlayer {
     const { store } = this.plan;
     const record = store.create(kind.name, { container, key: words.get("key") });
     for (const [field, word] of words) store.set(record, field, word);
-    played.made = played.made.concat(record);
+    played.made = played.made.length === 0 ? [record] : [...played.made, record];
     return record;
   }
 

@@ -5,7 +5,7 @@
 
 import type { CellValue } from "../../../codecs/codec.js";
 import { entryKeyOf, fieldOf, type KindSpec } from "../../../kind.js";
-import type { Constants, Layout, NamedConstants } from "../../../layout/layout.js";
+import type { Layout, NamedConstants } from "../../../layout/layout.js";
 import { present } from "../../../checked.js";
 import type { Use, UseOf } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
@@ -18,12 +18,12 @@ type EntriesUse = UseOf<"entries">;
 
 /** Which entries of a record are selected: those of a list with these constants, and with no more to tell them apart than the free fields. */
 interface EntrySelection {
-  readonly of: EntryUse["feed"] | EntriesUse["feed"];
   readonly list: string;
   readonly kind: KindSpec;
-  readonly constants: Constants;
+  readonly constants: readonly (readonly [field: string, word: string])[];
   readonly named: NamedConstants;
-  readonly free: readonly string[];
+  /** The fields of the key that they do not have. */
+  readonly others: readonly string[];
 }
 
 export const entryEffects: EffectsOf<EntryUse> = (uses, kind) => {
@@ -44,14 +44,19 @@ export const entryEffects: EffectsOf<EntryUse> = (uses, kind) => {
   }));
 };
 
-const selectionOf = (place: RecordPlace, { feed }: EntryUse | EntriesUse, free: readonly string[]): EntrySelection => ({
-  of: feed,
-  list: feed.entries,
-  kind: place.kinds.get(present(place.kind.entries)[feed.entries]!),
-  constants: feed.constants,
-  named: feed.named,
-  free,
-});
+function selectionOf(place: RecordPlace, { feed }: EntryUse | EntriesUse, free: readonly string[]): EntrySelection {
+  const { entries: list, constants, named } = feed;
+  const kind = place.kinds.get(present(place.kind.entries)[list]!);
+  const shown = free.flatMap((field) => [field, fieldOf(kind, field)?.reference?.otherwise ?? field]);
+  const others = entryKeyOf(kind).filter((field) => !shown.includes(field) && !Object.hasOwn(constants, field));
+  return { list, kind, constants: Object.entries(constants), named, others };
+}
+
+/** The same for the rows of one file: worked out for the first of them. */
+function selectionOnce(use: EntryUse | EntriesUse, free: readonly string[]): (place: RecordPlace) => EntrySelection {
+  let known: EntrySelection | undefined;
+  return (place) => (known ??= selectionOf(place, use, free));
+}
 
 /** What the columns of a group ask for, of those entries that they are about. */
 interface GroupActs {
@@ -67,6 +72,7 @@ const together = (
   apply: (place: RecordPlace, group: GroupActs) => void,
 ): Effect["apply"] => {
   const first = uses[0]!;
+  const select = selectionOnce(first, first.feed.parallel);
   const isNaming = uses.some(({ feed: { field, named } }) => field.is === "reference" || Object.keys(named).length > 0);
   return (place, actOf) => {
     const acts: (readonly [use: EntryUse, act: Act])[] = [];
@@ -77,7 +83,7 @@ const together = (
     if (acts.length === 0) return;
     // Most cells are blank, and most records have nothing that they could take out.
     if (acts.every(([, { is }]) => is === "clear") && entriesOf(place, first.feed.entries).length === 0) return;
-    const selection = selectionOf(place, first, first.feed.parallel);
+    const selection = select(place);
     const run = (now: LookUpNow): void => apply(place, { acts, first, selection, now });
     // Most entries name nothing.
     if (isNaming) lookUpAll(place, acts, run);
@@ -135,13 +141,14 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
       const { list, parts } = use.feed;
       const fields = parts.flatMap((part) => ("field" in part ? [part.field] : []));
       const isBeside = hasOwnColumn(layout, use.feed);
+      const [select, selectPlain] = [selectionOnce(use, fields), selectionOnce(use, [])];
       const apply: Effect["apply"] = (place, actOf) => {
         const act = actOf(use);
         if (act.is === "leave") return;
         if (act.is === "clear" && entriesOf(place, use.feed.entries).length === 0) return;
         const values = act.is === "say" ? (list ? (act.value as readonly CellValue[]) : [act.value]) : [];
         const set = (now: LookUpNow): void => {
-          const selection = selectionOf(place, use, fields);
+          const selection = select(place);
           const own = constantCells(place, use, selection, now, values.length > 0);
           const made = values.flatMap((value): EntryCells[] => {
             const said = own.copy();
@@ -154,7 +161,7 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
             return isWhole.includes(false) ? [] : [said];
           });
           // Entries that have no more to their key than the constants may have columns of their own.
-          const plain = isBeside ? selects({ ...selection, free: [] }, own) : () => false;
+          const plain = isBeside ? selects(selectPlain(place), own) : () => false;
           putEntries(place, now, selection, own, made, plain);
         };
         // What is emptied waits for nothing: a later file may fill it before the import is through.
@@ -208,7 +215,7 @@ function constantCells(
   isSaid = true,
 ): EntryCells {
   const cells = place.store.newEntry(kind.name);
-  for (const [field, word] of Object.entries(constants)) {
+  for (const [field, word] of constants) {
     const spec = named[field];
     if (!spec) {
       cells.set(field, word);
@@ -224,25 +231,8 @@ function constantCells(
   return cells;
 }
 
-/** By feed, and the free fields: the fields of the key that selected entries do not have. The same for every row. */
-const othersOf = new WeakMap<object, Map<string, readonly string[]>>();
-
-function othersIn({ of, kind, free, constants }: EntrySelection): readonly string[] {
-  let known = othersOf.get(of);
-  if (!known) othersOf.set(of, (known = new Map()));
-  const word = free.length === 0 ? "" : free.length === 1 ? free[0]! : free.join();
-  let others = known.get(word);
-  if (!others) {
-    const shown = free.flatMap((field) => [field, fieldOf(kind, field)?.reference?.otherwise ?? field]);
-    others = entryKeyOf(kind).filter((field) => !shown.includes(field) && !Object.hasOwn(constants, field));
-    known.set(word, others);
-  }
-  return others;
-}
-
 /** Whether an entry is one of those that are selected. */
-function selects(selection: EntrySelection, constants: EntryCells): (entry: HeldEntry) => boolean {
-  const others = othersIn(selection);
+function selects({ others }: EntrySelection, constants: EntryCells): (entry: HeldEntry) => boolean {
   return (entry) =>
     !constants.some((field) => !sameValue(valueIn(entry, field), valueIn(constants, field))) &&
     others.every((field) => !entry.has(field));
@@ -308,6 +298,23 @@ function lookUpAll(
 
 const atOnce = ({ refuse, note }: RecordPlace): LookUpNow => ({ before: Infinity, refuse, note });
 
+/** By the columns of a lane: the same for every row. */
+const ofLanes = new WeakMap<readonly EntryUse[], Readonly<Record<"plain" | "shown", EntrySelection>>>();
+
+/** The entries of a lane: those that have no more to their key than the constants, and those with what the columns show, too. */
+function selectionsOf(
+  place: RecordPlace,
+  uses: readonly EntryUse[],
+): Readonly<Record<"plain" | "shown", EntrySelection>> {
+  let known = ofLanes.get(uses);
+  if (!known) {
+    const fields = uses.map(({ feed }) => feed.field.name);
+    known = { plain: selectionOf(place, uses[0]!, []), shown: selectionOf(place, uses[0]!, fields) };
+    ofLanes.set(uses, known);
+  }
+  return known;
+}
+
 /** What a row of its own says of an entry; undefined for a row that says nothing of it. */
 export function laneEntry(
   place: RecordPlace,
@@ -318,7 +325,7 @@ export function laneEntry(
   const acts = uses.map((use) => [use, actOf(use)] as const);
   if (!old && acts.every(([, { is }]) => is === "leave" || is === "clear")) return undefined;
   const first = uses[0]!;
-  const selection = selectionOf(place, first, []);
+  const { plain: selection } = selectionsOf(place, uses);
   let made: HeldEntry | undefined;
   lookUpAll(place, acts, (now) => {
     const said = (old ?? constantCells(place, first, selection, now)).copy();
@@ -336,11 +343,10 @@ export function putLane(
   layout: Layout,
 ): void {
   const first = uses[0]!;
-  const fields = uses.map(({ feed }) => feed.field.name);
-  const selection = selectionOf(place, first, fields);
+  const { shown: selection, plain: without } = selectionsOf(place, uses);
   const now: LookUpNow = { before: Infinity, refuse: place.refuse, note: place.note };
   const constants = constantCells(place, first, selection, now, made.length > 0);
-  const plain = hasOwnColumn(layout, first.feed) ? selects({ ...selection, free: [] }, constants) : () => false;
+  const plain = hasOwnColumn(layout, first.feed) ? selects(without, constants) : () => false;
   putEntries(place, now, selection, constants, made, plain, false);
 }
 
