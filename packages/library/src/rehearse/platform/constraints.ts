@@ -147,7 +147,8 @@ function combination(record: HeldRecord, lang: string | undefined): string {
   const words = recordsIn(record.fields, "values").map((value) =>
     value.owner ? `${value.container?.number} ${mainName(value, lang)}` : String(value.number),
   );
-  return words.length === 1 ? words[0]! : words.sort().join("\u0000");
+  const isSorted = words.every((word, at) => at === 0 || words[at - 1]! <= word);
+  return (isSorted ? words : words.sort()).join("\u0000");
 }
 
 /** The name that it was made by: in the language of axes, else the one that it has. */

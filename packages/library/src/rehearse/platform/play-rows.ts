@@ -130,7 +130,8 @@ export class BlockPlayer {
     if (isFirst || layout.isByWord) this.#parent = row.word === "" ? this.#parent : this.#found(layout, row.word);
     this.#child = undefined;
     // Entries of the record go on beside the rows of what it contains.
-    this.#lanes = this.#lanes.filter(({ lane, owner }) => lane.of === "parent" && owner === this.#parent);
+    if (this.#lanes.length > 0)
+      this.#lanes = this.#lanes.filter(({ lane, owner }) => lane.of === "parent" && owner === this.#parent);
     if (!this.#parent?.isThere) return void played.reasons.add(`there is no ${layout.parent.kind.name} "${row.word}"`);
     this.#sharedCells(played, layout);
     const cell = cellOf(played);
@@ -327,6 +328,7 @@ export class BlockPlayer {
 
   /** What the rows of lanes have said is put into the records that they are of, once all of them are there. */
   closeLanes(isEnding: (lane: OpenLane) => boolean = () => true): void {
+    if (this.#lanes.length === 0) return;
     const { store } = this.plan;
     const ending = this.#lanes.filter(isEnding);
     this.#lanes = this.#lanes.filter((lane) => !ending.includes(lane));

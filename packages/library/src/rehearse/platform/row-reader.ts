@@ -3,7 +3,7 @@
 import type { KindSpec } from "../../kind.js";
 import type { Header } from "../../nominal.js";
 import { cellValue } from "../rules/judge-cell.js";
-import { looksAtRow, reasonsAgainstRow } from "../rules/judges.js";
+import { judgeRow, looksAtRow } from "../rules/judges.js";
 import { actOf } from "./acts.js";
 import type { Use } from "./columns.js";
 import { NamesLeftOut, type Act, type RecordPlace } from "./effects/effect.js";
@@ -118,7 +118,7 @@ export class RowReader {
         return use && cellValue(use.codec, cell(header));
       },
     };
-    for (const reason of reasonsAgainstRow(judged, row)) played.reasons.add(reason);
+    judgeRow(judged, row, (reason) => played.reasons.add(reason));
   }
 }
 

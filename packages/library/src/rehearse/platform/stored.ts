@@ -15,16 +15,11 @@ export function storedIn(record: HeldRecord, feed: Feed): CellValue | undefined 
     case "reference":
       return numbersOf(recordsIn(record.fields, feed.field));
     case "entry": {
+      const { name, list } = feed.field;
       const own = entriesWith(record, feed);
-      const { name } = feed.field;
-      const texts = own.map(
-        (entry) =>
-          textIn(entry, name) ??
-          recordsIn(entry, name)
-            .map(({ number }) => number)
-            .join(),
-      );
-      return feed.field.list ? someOf(texts.every((text) => text === "") ? [] : texts) : texts[0] || undefined;
+      if (!list) return own[0] && (shownIn(own[0], name) || undefined);
+      const texts = own.map((entry) => shownIn(entry, name));
+      return someOf(texts.every((text) => text === "") ? [] : texts);
     }
     case "entries":
       return someOf(entriesWith(record, feed).map(() => ""));
@@ -55,6 +50,13 @@ export function storedIn(record: HeldRecord, feed: Feed): CellValue | undefined 
       return undefined;
   }
 }
+
+/** A text, or which records are led to; blank where there is nothing. */
+const shownIn = (entry: HeldEntry, field: string): string =>
+  textIn(entry, field) ??
+  recordsIn(entry, field)
+    .map(({ number }) => number)
+    .join();
 
 const numbersOf = (records: readonly HeldRecord[]): CellValue | undefined =>
   someOf(records.map(({ number }) => String(number)));

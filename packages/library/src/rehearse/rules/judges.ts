@@ -198,15 +198,16 @@ export function reasonAgainst(rule: ColumnRule, cell: JudgedCell): string | unde
 /** Whether a rule is about several cells of a row. */
 export const looksAtRow = (rule: ColumnRule): boolean => ofRows(rule).length > 0;
 
-/** Every reason against a row that its columns give together. */
-export function* reasonsAgainstRow(
+/** @param tell is called with every reason against a row that its columns give together. */
+export function judgeRow(
   columns: Iterable<{ readonly header: string; readonly rule: ColumnRule | undefined }>,
   row: JudgedRow,
-): Generator<string> {
+  tell: (reason: string) => void,
+): void {
   for (const { header, rule } of columns)
     if (rule)
       for (const judge of ofRows(rule)) {
         const reason = judge(rule, row, header);
-        if (reason !== undefined) yield `${header}: ${reason}`;
+        if (reason !== undefined) tell(`${header}: ${reason}`);
       }
 }

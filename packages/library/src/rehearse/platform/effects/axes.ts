@@ -163,16 +163,17 @@ function valueWithRow(place: RecordPlace, axis: HeldRecord, main: string, name: 
  */
 function valueCalled({ store }: RecordPlace, axis: HeldRecord, like: HeldRecord | undefined, said: Names): HeldRecord {
   const names = like ? overlaid(like, said) : said;
-  const isCalled = ({ fields }: HeldRecord): boolean => {
-    for (const [field, name] of names) if ((textIn(fields, field) ?? "") !== name) return false;
-    return !fields.some((field) => isName(field) && !names.has(field));
+  const isCalled = (value: HeldRecord): boolean => {
+    let isSame = true;
+    names.forEach((name, field) => (isSame &&= nameIn(value, field) === name));
+    return isSame && !value.fields.some((field) => isName(field) && !names.has(field));
   };
   if (like && isCalled(like)) return like;
   const known = store.ownedWhere(axis, isCalled);
   if (known) return known;
   const value = store.create("value", { owner: axis, container: axis });
   like?.fields.each((field, cell) => isName(field) || store.set(value, field, valueOf(cell)));
-  for (const [field, name] of names) store.set(value, field, name);
+  names.forEach((name, field) => store.set(value, field, name));
   return value;
 }
 

@@ -60,7 +60,9 @@ function selectionOnce(use: EntryUse | EntriesUse, free: readonly string[]): (pl
 
 /** What the columns of a group ask for, of those entries that they are about. */
 interface GroupActs {
-  readonly acts: readonly (readonly [use: EntryUse, act: Act])[];
+  /** Those of them that ask for anything. */
+  readonly asking: readonly EntryUse[];
+  readonly actOf: (use: EntryUse) => Act;
   readonly first: EntryUse;
   readonly selection: EntrySelection;
   readonly now: LookUpNow;
@@ -75,47 +77,48 @@ const together = (
   const select = selectionOnce(first, first.feed.parallel);
   const isNaming = uses.some(({ feed: { field, named } }) => field.is === "reference" || Object.keys(named).length > 0);
   return (place, actOf) => {
-    const acts: (readonly [use: EntryUse, act: Act])[] = [];
-    for (const use of uses) {
-      const act = actOf(use);
-      if (act.is !== "leave") acts.push([use, act]);
-    }
-    if (acts.length === 0) return;
+    const isLeft = (use: EntryUse): boolean => actOf(use).is === "leave";
+    const asking = uses.some(isLeft) ? uses.filter((use) => !isLeft(use)) : uses;
+    if (asking.length === 0) return;
     // Most cells are blank, and most records have nothing that they could take out.
-    if (acts.every(([, { is }]) => is === "clear") && entriesOf(place, first.feed.entries).length === 0) return;
+    const isClear = asking.every((use) => actOf(use).is === "clear");
+    if (isClear && entriesOf(place, first.feed.entries).length === 0) return;
     const selection = select(place);
-    const run = (now: LookUpNow): void => apply(place, { acts, first, selection, now });
+    const run = (now: LookUpNow): void => apply(place, { asking, actOf, first, selection, now });
     // Most entries name nothing.
-    if (isNaming) lookUpAll(place, acts, run);
+    if (isNaming) lookUpAll(place, asking, actOf, run);
     else run(atOnce(place));
   };
 };
 
 /** The columns of one entry. */
 const applyOne = (uses: readonly EntryUse[]): Effect["apply"] =>
-  together(uses, (place, { acts, first, selection, now }) => {
-    const isSaid = acts.some(([, { is }]) => is === "say");
-    const constants = constantCells(place, first, selection, now, isSaid);
+  together(uses, (place, { asking, actOf, first, selection, now }) => {
+    const constants = constantCells(place, first, selection, now, saysAny(asking, actOf));
     const { size } = constants;
     const all = entriesOf(place, selection.list);
     const at = all.length === 0 ? -1 : all.findIndex(selects(selection, constants));
     // A new entry goes on from its constants.
     const said = at < 0 ? constants : all[at]!.copy();
     let isWhole = true;
-    for (const [use, act] of acts) isWhole = sayField(place, use, selection.kind, said, act, now) && isWhole;
-    const after = at < 0 ? all.slice() : all.filter((_, nth) => nth !== at);
-    if (isWhole && said.size > size) after.splice(at < 0 ? all.length : at, 0, said);
+    for (const use of asking) isWhole = sayField(place, use, selection.kind, said, actOf(use), now) && isWhole;
+    const own = isWhole && said.size > size ? [said] : [];
+    const after = at < 0 ? [...all, ...own] : all.toSpliced(at, 1, ...own);
     place.store.setEntries(place.record, selection.list, after);
   });
 
+/** Whether a cell says something of an entry. */
+const saysAny = (uses: readonly EntryUse[], actOf: (use: EntryUse) => Act): boolean =>
+  uses.some((use) => actOf(use).is === "say");
+
 /** Lists beside each other: an entry for each place. */
 const applyLists = (uses: readonly EntryUse[]): Effect["apply"] =>
-  together(uses, (place, { acts, first, selection, now }) => {
-    const isSaid = acts.some(([, { is }]) => is === "say");
-    const constants = constantCells(place, first, selection, now, isSaid);
-    const lists = acts.flatMap(([use, act]) =>
-      act.is === "say" ? [[use, act.value as readonly CellValue[]] as const] : [],
-    );
+  together(uses, (place, { asking, actOf, first, selection, now }) => {
+    const constants = constantCells(place, first, selection, now, saysAny(asking, actOf));
+    const lists = asking.flatMap((use) => {
+      const act = actOf(use);
+      return act.is === "say" ? [[use, act.value as readonly CellValue[]] as const] : [];
+    });
     const count = lists[0]?.[1].length ?? 0;
     const uneven = lists.find(([, list]) => list.length !== count);
     if (uneven) return now.refuse(`${uneven[0].header}: not parallel`);
@@ -185,15 +188,17 @@ function putEntries(
   const isSelected = selects(selection, constants);
   const before = all.filter((entry) => isSelected(entry) && !isOther(entry));
   const isSame = sameKey(selection.kind);
-  if (inOrder && made.some((one, at) => made.findIndex((other) => isSame(one, other)) < at))
+  if (inOrder && made.length > 1 && made.some((one, at) => made.findIndex((other) => isSame(one, other)) < at))
     refuse(`${selection.list}: an entry comes twice`);
+  if (before.length === 0)
+    return made.length > 0 ? store.setEntries(record, selection.list, [...all, ...made]) : undefined;
   const kept = importing.lists === "add" ? before.filter((one) => !made.some((other) => isSame(one, other))) : [];
   const after = [...kept, ...made];
   const isSameSet =
     !inOrder && after.length === before.length && after.every((one) => before.some((other) => sameEntry(one, other)));
   if (isSameSet) return;
   // They stand where the first of those stood that they come for.
-  const first = before[0] ? all.indexOf(before[0]) : all.length;
+  const first = all.indexOf(before[0]!);
   const others = (from: number, to: number) => all.slice(from, to).filter((entry) => !before.includes(entry));
   store.setEntries(record, selection.list, [...others(0, first), ...after, ...others(first, all.length)]);
 }
@@ -283,15 +288,15 @@ function sayReference(
 /** Looks up once for columns that make entries together: when the first that names something is. What is emptied waits for nothing. */
 function lookUpAll(
   place: RecordPlace,
-  acts: readonly (readonly [EntryUse, Act])[],
+  asking: readonly EntryUse[],
+  actOf: (use: EntryUse) => Act,
   run: (now: LookUpNow) => void,
 ): void {
-  const isSaid = acts.some(([, { is }]) => is === "say" || is === "begin");
-  const naming = acts.flatMap(([use, { is }]) => {
-    const isNaming =
-      use.feed.field.is === "reference" ? is === "say" : isSaid && Object.keys(use.feed.named).length > 0;
-    return isNaming ? [use] : [];
-  })[0];
+  const isSaid = asking.some((use) => actOf(use).is === "say" || actOf(use).is === "begin");
+  const naming = asking.find((use) => {
+    const { field, named } = use.feed;
+    return field.is === "reference" ? actOf(use).is === "say" : isSaid && Object.keys(named).length > 0;
+  });
   if (naming) place.lookUp(naming, run);
   else run(atOnce(place));
 }
@@ -322,15 +327,15 @@ export function laneEntry(
   actOf: (use: Use) => Act,
   old: HeldEntry | undefined,
 ): HeldEntry | undefined {
-  const acts = uses.map((use) => [use, actOf(use)] as const);
-  if (!old && acts.every(([, { is }]) => is === "leave" || is === "clear")) return undefined;
+  if (!old && uses.every((use) => actOf(use).is === "leave" || actOf(use).is === "clear")) return undefined;
   const first = uses[0]!;
   const { plain: selection } = selectionsOf(place, uses);
   let made: HeldEntry | undefined;
-  lookUpAll(place, acts, (now) => {
-    const said = (old ?? constantCells(place, first, selection, now)).copy();
-    const isWhole = acts.map(([use, act]) => sayField(place, use, selection.kind, said, act, now));
-    made = isWhole.includes(false) ? undefined : said;
+  lookUpAll(place, uses, actOf, (now) => {
+    const said = old?.copy() ?? constantCells(place, first, selection, now);
+    let isWhole = true;
+    for (const use of uses) isWhole = sayField(place, use, selection.kind, said, actOf(use), now) && isWhole;
+    made = isWhole ? said : undefined;
   });
   return made;
 }
