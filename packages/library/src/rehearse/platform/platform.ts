@@ -2,7 +2,7 @@
 
 import { firstOf } from "../../checked.js";
 import type { Kinds } from "../../kinds.js";
-import { byLanguage } from "../../layout/layout.js";
+import { byLanguage, type Layout } from "../../layout/layout.js";
 import type { Target, TargetFile } from "../../target/target.js";
 import type { ResolvedCatalogue } from "../../catalogue/catalogue.js";
 import type { Slot } from "../../target/slot.js";
@@ -23,6 +23,8 @@ export class SimulatedPlatform implements PlatformState, Playable {
   readonly waiting: Waiting[] = [];
   /** By file and line. */
   readonly #lines = new Map<string, Map<number, HeldRecord>>();
+  /** Whether files name records by lines; else nobody asks for those. */
+  readonly #namesLines: boolean;
   readonly #ofRows: ReadonlySet<string>;
   readonly axisLanguage: string | undefined;
 
@@ -40,6 +42,7 @@ export class SimulatedPlatform implements PlatformState, Playable {
       ),
     );
     this.axisLanguage = axisLanguageOf(target);
+    this.#namesLines = [...target.files.values()].some(({ layouts }) => layouts.some(namesLines));
     for (const [list, names] of target.has) this.store.setUp(list, [...names]);
   }
 
@@ -101,6 +104,7 @@ export class SimulatedPlatform implements PlatformState, Playable {
   }
 
   noteLine(file: string, line: number, record: HeldRecord): void {
+    if (!this.#namesLines) return;
     let lines = this.#lines.get(file);
     if (!lines) this.#lines.set(file, (lines = new Map()));
     lines.set(line, record);
@@ -112,6 +116,11 @@ export class SimulatedPlatform implements PlatformState, Playable {
     return found?.isThere ? found : undefined;
   }
 }
+
+/** Whether rows of a layout name records by the lines of a file. */
+const namesLines = ({ shape, link }: Layout): boolean =>
+  link?.names === "line" ||
+  (shape.is === "own-row" && shape.joined.by === "reference" && shape.joined.names === "line");
 
 /** The language in which axes get their names: of the first file that has axes in its columns. */
 function axisLanguageOf({ files }: Target): string | undefined {

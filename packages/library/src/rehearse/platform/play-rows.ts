@@ -11,6 +11,7 @@ import type { FilePlan, PlayedLane, PlayedLayout, PlayedScope } from "./file-pla
 import { identify, type Identified } from "./identify.js";
 import type { PlayedRow } from "./played.js";
 import { cellOf, RowReader, type Waits } from "./row-reader.js";
+import { alone } from "./store.js";
 import { storedIn } from "./stored.js";
 import { textIn, valueIn, type HeldEntry, type HeldRecord } from "./held-record.js";
 
@@ -214,7 +215,7 @@ export class BlockPlayer {
       return found.record;
     }
     const record = found.is === "known" ? found.record : this.#make(played, scope, found.words, parent);
-    if (played.records.length === 0) played.records = [record];
+    if (played.records.length === 0) played.records = alone(record);
     else if (played.row.is !== "child" && parent) played.records = [...played.records, record];
     else played.records = [record, ...played.records];
     this.say(played, scope, record, found.is === "new");
@@ -231,7 +232,7 @@ export class BlockPlayer {
     const { store } = this.plan;
     const record = store.create(kind.name, { container, key: words.get("key") });
     for (const [field, word] of words) store.set(record, field, word);
-    played.made = played.made.length === 0 ? [record] : [...played.made, record];
+    played.made = played.made.length === 0 ? alone(record) : [...played.made, record];
     return record;
   }
 
@@ -375,7 +376,7 @@ export class BlockPlayer {
     const layout = found && this.plan.layoutIn(row.language, found.kind);
     if (!found || !layout) return void played.reasons.add(`no record has the ${this.plan.linkName} ${row.word}`);
     this.#parent = found;
-    played.records = [found];
+    played.records = alone(found);
     played.about = calledIn(found) ?? { kind: found.kind, word: row.word };
     this.named.push(found);
     const { lanes } = layout;

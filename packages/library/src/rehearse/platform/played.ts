@@ -21,6 +21,7 @@ export class RowTexts implements Iterable<string> {
 }
 
 const noTexts: ReadonlySet<string> = new Set();
+const none: readonly string[] = [];
 
 /** The same for all rows, until they have some: a list that grows takes room for many more. */
 const noRecords: readonly HeldRecord[] = [];
@@ -60,7 +61,7 @@ export class PlayedRow {
       parent,
       child,
       outcome,
-      reasons: [...reasons].sort(),
+      reasons: reasons.size === 0 ? none : [...reasons].sort(),
       notes: outcome === "refused" ? noTexts : notes,
       about,
     };

@@ -66,6 +66,8 @@ interface StoredRecord {
   children: StoredRecord[] | undefined;
   /** What is named within it alone. */
   owned: StoredRecord[] | undefined;
+  /** A list of it alone, which all share that lead to it. */
+  alone: readonly [StoredRecord] | undefined;
   /** The number of the watch in which it was made, and in which it was last changed. */
   readonly madeIn: number;
   changedIn: number;
@@ -171,6 +173,7 @@ export class PlatformStore {
       entries: noEntries,
       children: undefined,
       owned: undefined,
+      alone: undefined,
       madeIn: this.#watch,
       changedIn: -1,
     };
@@ -274,7 +277,7 @@ export class PlatformStore {
     const before = record.fields.at(at);
     const after = value === undefined || value.length === 0 ? undefined : value;
     if (sameValue(before === undefined ? undefined : valueOf(before), after)) return;
-    this.#put(record, at, after === undefined ? undefined : heldCell(after, ofPlatform));
+    this.#put(record, at, after === undefined ? undefined : heldCell(kept(after), ofPlatform));
     this.#note(record);
     this.#logChange("field", record, field, before);
   }
@@ -297,7 +300,7 @@ export class PlatformStore {
     const before = record.entries.get(list) ?? [];
     if (sameEntries(before, entries)) return;
     if (record.entries === noEntries) record.entries = new ByPlace(this.#listNames);
-    record.entries.set(list, entries);
+    record.entries.set(list, entries.slice());
     this.#note(record);
     this.#logChange("entries", record, list, before);
   }
@@ -352,6 +355,18 @@ export class PlatformStore {
     ]);
     return new Map([...kinds.filter(([, count]) => count > 0), ["picture", this.pictures.size]]);
   }
+}
+
+/** A list of one record, which all share that need one. */
+export function alone(record: HeldRecord): readonly HeldRecord[] {
+  const stored = record as StoredRecord;
+  return (stored.alone ??= [stored]);
+}
+
+/** As it is kept: a list that has grown holds on to more room than it needs. */
+function kept(value: HeldValue): HeldValue {
+  if (typeof value === "string") return value;
+  return value.length === 1 ? alone(value[0]!) : value.slice();
 }
 
 function reindex(index: TextIndex, record: StoredRecord, old: HeldCell | undefined, cell: HeldCell | undefined): void {

@@ -103,7 +103,7 @@ const applyOne = (uses: readonly EntryUse[]): Effect["apply"] =>
     let isWhole = true;
     for (const use of asking) isWhole = sayField(place, use, selection.kind, said, actOf(use), now) && isWhole;
     const own = isWhole && said.size > size ? [said] : [];
-    const after = at < 0 ? [...all, ...own] : all.toSpliced(at, 1, ...own);
+    const after = at < 0 ? all.concat(own) : all.toSpliced(at, 1, ...own);
     place.store.setEntries(place.record, selection.list, after);
   });
 
@@ -191,7 +191,7 @@ function putEntries(
   if (inOrder && made.length > 1 && made.some((one, at) => made.findIndex((other) => isSame(one, other)) < at))
     refuse(`${selection.list}: an entry comes twice`);
   if (before.length === 0)
-    return made.length > 0 ? store.setEntries(record, selection.list, [...all, ...made]) : undefined;
+    return made.length > 0 ? store.setEntries(record, selection.list, all.concat(made)) : undefined;
   const kept = importing.lists === "add" ? before.filter((one) => !made.some((other) => isSame(one, other))) : [];
   const after = [...kept, ...made];
   const isSameSet =
