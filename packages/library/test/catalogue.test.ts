@@ -66,7 +66,11 @@ test("holds every cell that was put into a column, through its batches and later
           start += run.length;
         }
         for (const [row, value] of changes) if (row < size) column.set(row, (expected[row] = value));
-        for (let row = 0; row < size; row++) assert.equal(column.get(row), expected[row]);
+        for (let row = 0; row < size; row++) {
+          assert.equal(column.get(row), expected[row]);
+          assert.equal(column.has(row), typeof expected[row] === "string");
+        }
+        assert.equal(column.has(size + 20_000), false);
         // A branch begins with the same cells; what is written to it by range is not in the column that it was made of.
         const branch = column.branch();
         const from = changes[0]?.[0] ?? 0;
@@ -114,6 +118,7 @@ test("a column takes a list over as it is, finds in it what matches, and is chan
       written.write(0, cells);
       for (const [row, value] of later) for (const column of [held, written]) column.set(row, value);
       assert.deepEqual(held.read(0, 6_001), written.read(0, 6_001));
+      for (let row = 0; row < 6_001; row++) assert.equal(held.has(row), typeof written.get(row) === "string");
       assert.deepEqual([...held.matching(/1/, 6_001)], [...written.matching(/1/, 6_001)]);
       assert.deepEqual(held.branch().read(0, 6_001), written.read(0, 6_001));
       if (size > 0) assert.throws(() => held.hold(cells));

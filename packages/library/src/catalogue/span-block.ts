@@ -92,6 +92,10 @@ export class SpanBlock {
     return this.#texts[which - firstText]!.text.slice(this.#starts[at], this.#ends[at]);
   }
 
+  has(at: number): boolean {
+    return this.#which[at]! >= firstText;
+  }
+
   cells(): Cell[] {
     return Array.from({ length: this.rows }, (_, at) => this.get(at));
   }

@@ -18,6 +18,8 @@ const fewInSample = 32;
 
 export interface ReadonlyTextColumn {
   get(row: number): Cell;
+  /** Whether a text is there. */
+  has(row: number): boolean;
   /** The cells from a row up to another, that one left out. */
   read(from: number, to: number): readonly Cell[];
   /** The rows whose text matches, of so many. A batch in which nothing can match is passed over at once. */
@@ -29,6 +31,7 @@ interface Packed {
   /** Whether a text of the batch, or the seam between two, matches. */
   mayMatch(pattern: RegExp): boolean;
   get(at: number): Cell;
+  has(at: number): boolean;
 }
 
 /** What matches only at the ends of a cell, or with something beside it, does not match in many cells put together. */
@@ -64,6 +67,16 @@ export class TextColumn implements ReadonlyTextColumn {
     if (row >= this.#base) return this.#openSpans ? this.#inSpans(row) : this.#open[row - this.#base];
     if (this.#changed.size > 0 && this.#changed.has(row)) return this.#changed.get(row);
     return this.#packed[row >> batchBits]?.get(row & (batchRows - 1));
+  }
+
+  has(row: number): boolean {
+    if (row >= this.#base) {
+      const at = row - this.#base;
+      if (this.#openSpans) return at < batchRows && this.#openSpans.has(at);
+      return typeof this.#open[at] === "string";
+    }
+    if (this.#changed.size > 0 && this.#changed.has(row)) return typeof this.#changed.get(row) === "string";
+    return this.#packed[row >> batchBits]?.has(row & (batchRows - 1)) ?? false;
   }
 
   #inSpans(row: number): Cell {
@@ -163,6 +176,7 @@ const held = (cells: readonly Cell[], base: number): Packed => ({
   mayMatch: (pattern) =>
     cells.slice(base, base + batchRows).some((cell) => typeof cell === "string" && pattern.test(cell)),
   get: (at) => cells[base + at],
+  has: (at) => typeof cells[base + at] === "string",
 });
 
 function cellIn({ cells, places, index }: SpansOfColumn, number: number): Cell {
@@ -195,10 +209,12 @@ function packCells(cells: readonly Cell[]): Packed | undefined {
   if (dictionary.length === 1) {
     const only = dictionary[0];
     const mayMatch = (pattern: RegExp) => typeof only === "string" && pattern.test(only);
-    return only === undefined ? undefined : { isLong: false, mayMatch, get: () => only };
+    const has = () => typeof only === "string";
+    return only === undefined ? undefined : { isLong: false, mayMatch, get: () => only, has };
   }
   const mayMatch = (pattern: RegExp) => dictionary.some((cell) => typeof cell === "string" && pattern.test(cell));
-  return { isLong: false, mayMatch, get: (at) => dictionary[codes[at]!] };
+  const has = (at: number) => typeof dictionary[codes[at]!] === "string";
+  return { isLong: false, mayMatch, get: (at) => dictionary[codes[at]!], has };
 }
 
 function packLong(cells: readonly Cell[]): Packed {
@@ -226,5 +242,6 @@ function packLong(cells: readonly Cell[]): Packed {
       if (states && states[at] !== 0) return states[at] === 2 ? null : undefined;
       return long.slice(at === 0 ? 0 : ends[at - 1], ends[at]);
     },
+    has: (at) => !states || states[at] === 0,
   };
 }

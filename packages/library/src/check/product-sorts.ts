@@ -28,7 +28,7 @@ function rentalPrices({ catalogue }: CheckContext, { table, row, product }: Sell
   const count = (owner: string, at: number): number => {
     const prices = catalogue.table(`${owner}.prices`);
     const hire = prices.texts.get("hire");
-    return hire ? [...prices.childrenOf(at)].filter((entry) => typeof hire.get(entry) === "string").length : 0;
+    return hire ? [...prices.childrenOf(at)].filter((entry) => hire.has(entry)).length : 0;
   };
   return count(table.name, row) + (table.name === "variant" ? count("product", product) : 0);
 }

@@ -11,11 +11,11 @@ export function hasAddition(catalogue: ResolvedCatalogue, update: string, kind: 
   const { lang, part } = splitAddition(update);
   if (lang !== undefined && part !== undefined) {
     const text = table.texts.get(`${part}@${lang}`);
-    return text ? (row) => typeof text.get(row) === "string" : namedIn(catalogue, table, part, lang);
+    return text ? (row) => text.has(row) : namedIn(catalogue, table, part, lang);
   }
   if (lang !== undefined) {
     const columns = [...table.texts].filter(([field]) => field.endsWith(`@${lang}`)).map(([, column]) => column);
-    return (row) => columns.some((column) => typeof column.get(row) === "string");
+    return (row) => columns.some((column) => column.has(row));
   }
   const name = update.slice(kind.length + 1);
   if (catalogue.kinds.get(kind).entries?.[name] !== undefined) {
@@ -23,7 +23,7 @@ export function hasAddition(catalogue: ResolvedCatalogue, update: string, kind: 
     return (row) => entries.countChildren(row) > 0;
   }
   const texts = [...table.texts].filter(([field]) => fieldOfColumn(field) === name).map(([, column]) => column);
-  if (texts.length > 0) return (row) => texts.some((column) => typeof column.get(row) === "string");
+  if (texts.length > 0) return (row) => texts.some((column) => column.has(row));
   const references = table.references.get(name);
   return (row) => (references?.first(row) ?? -1) >= 0;
 }
@@ -38,5 +38,5 @@ function namedIn(
   const to = table.kind.fields.find(({ name }) => name === field)?.reference?.to;
   if (to === undefined) return () => false;
   const names = catalogue.table(to).textsOf(`name@${lang}`);
-  return (row) => targetsOf(catalogue, table, field, row).some((target) => typeof names.get(target) === "string");
+  return (row) => targetsOf(catalogue, table, field, row).some((target) => names.has(target));
 }

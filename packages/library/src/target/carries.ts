@@ -72,7 +72,7 @@ function uncarriedFields(catalogue: ResolvedCatalogue, places: Places): Uncarrie
   for (const table of catalogue.tables) {
     // Of a kind that is not there at all that is reported already.
     if (!places.makes(splitTable(table.name).kind)) continue;
-    for (const [field, column] of table.texts) look(table, field, (row) => typeof column.get(row) === "string");
+    for (const [field, column] of table.texts) look(table, field, (row) => column.has(row));
     for (const [field, column] of table.references) look(table, field, (row) => column.first(row) >= 0);
   }
   return found;

@@ -50,6 +50,7 @@ export class Places {
   readonly #all: ReadonlySet<string>;
   readonly #isShared: boolean;
   readonly #created: ReadonlySet<string>;
+  readonly #ofKinds = new Map<string, readonly FileFor[]>();
   readonly #takers = new Map<
     string,
     readonly { readonly file: FileFor; readonly inFile: readonly ((row: number) => boolean)[] }[]
@@ -116,9 +117,16 @@ export class Places {
     return child !== undefined && this.catalogue.table(child.name).countChildren(row) > 0;
   }
 
+  /** The files that are for some records of a kind. */
+  #filesOf(kind: string): readonly FileFor[] {
+    let own = this.#ofKinds.get(kind);
+    if (!own) this.#ofKinds.set(kind, (own = this.#files.filter((file) => file.isForSomeOf(kind))));
+    return own;
+  }
+
   /** Whether some import takes a record, or the one that an entry is of. What none takes at all is reported for itself. */
   isTaken(table: ReadonlyTable, row: number): boolean {
-    const own = this.#files.filter((file) => file.isForSomeOf(this.catalogue.ownerOf(table, row).table.kind.name));
+    const own = this.#filesOf(splitTable(table.name).kind);
     return own.length === 0 || own.some((file) => file.takes(table, row));
   }
 

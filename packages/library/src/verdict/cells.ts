@@ -28,7 +28,7 @@ const columnsOf = (table: ReadonlyTable): Cells[] =>
   [
     ...[...table.texts].map(([field, column]) => ({
       field,
-      isFilled: (row: number) => typeof column.get(row) === "string",
+      isFilled: (row: number) => column.has(row),
     })),
     ...[...table.references].map(([field, column]) => ({ field, isFilled: (row: number) => column.first(row) >= 0 })),
   ].filter(({ field }) => !carriedAnyhow.has(field));

@@ -131,7 +131,7 @@ function isDifference(
   const name = entries === undefined ? kind : `${kind}.${entries}`;
   if (entries !== undefined && ownEntry === none) {
     const table = other.table(name);
-    const fields = [...table.texts].filter(([, column]) => typeof column.get(otherEntry) === "string");
+    const fields = [...table.texts].filter(([, column]) => column.has(otherEntry));
     const key = entryKeyOf(table.kind);
     const isSaid = fields.some(([one]) => !key.includes(one) && !isOfPlatform(name, one, otherEntry));
     return isSaid || !fields.some(([one]) => isOfPlatform(name, one, otherEntry));

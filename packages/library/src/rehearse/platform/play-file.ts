@@ -222,8 +222,8 @@ class FileRun {
     for (const from of this.#plan.left) this.#abandoned(from);
     this.#plan.left.clear();
     this.platform.store.close(mark.store);
-    const isAwaited = this.#waiting.length > mark.waiting || this.afterImport.length > mark.afterImport;
-    if (!isAwaited) for (const row of rows) row.leaveCells();
+    const awaited = [...this.#waiting.slice(mark.waiting), ...this.afterImport.slice(mark.afterImport)];
+    for (const row of rows) if (!awaited.some(({ played }) => played === row)) row.leaveCells();
   }
 
   #mark(): Mark {
