@@ -177,7 +177,8 @@ export class PlatformStore {
       madeIn: this.#watch,
       changedIn: -1,
     };
-    if (record.owner) (record.owner.owned ??= []).push(record);
+    // What lies in what it is named within is found among what that contains.
+    if (record.owner && owner !== container) record.owner.owned = withOne(record.owner.owned, record);
     of.hasOwned ||= owner !== undefined;
     of.all.push(record);
     of.gone++;
@@ -254,7 +255,7 @@ export class PlatformStore {
   }
 
   #move(record: StoredRecord, into: StoredRecord | undefined): void {
-    if (into) (into.children ??= []).push(record);
+    if (into) into.children = withOne(into.children, record);
     record.container = into;
   }
 
@@ -333,7 +334,11 @@ export class PlatformStore {
 
   /** The first of them that fits. */
   ownedWhere(owner: HeldRecord, fits: (record: HeldRecord) => boolean): HeldRecord | undefined {
-    return ((owner as StoredRecord).owned ?? noRecords).find((record) => record.isThere && fits(record));
+    const { owned = noRecords, children = noRecords } = owner as StoredRecord;
+    return (
+      owned.find((record) => record.isThere && fits(record)) ??
+      children.find((record) => record.owner === owner && record.isThere && fits(record))
+    );
   }
 
   /** All records of a kind, in the order in which they were made. */
@@ -367,6 +372,14 @@ export function alone(record: HeldRecord): readonly HeldRecord[] {
 function kept(value: HeldValue): HeldValue {
   if (typeof value === "string") return value;
   return value.length === 1 ? alone(value[0]!) : value.slice();
+}
+
+/** One more in a list. A short one is made anew: a list that grows takes room for many. */
+function withOne(list: StoredRecord[] | undefined, one: StoredRecord): StoredRecord[] {
+  if (!list) return [one];
+  if (list.length < 8) return list.concat(one);
+  list.push(one);
+  return list;
 }
 
 function reindex(index: TextIndex, record: StoredRecord, old: HeldCell | undefined, cell: HeldCell | undefined): void {
