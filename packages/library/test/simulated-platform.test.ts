@@ -416,6 +416,27 @@ test("a row that is an entry does not wait for what it names: that is refused wh
   for (const when of ["as rows arrive", "before the file"]) assert.doesNotThrow(lookedUp(when));
 });
 
+test("a file that proves wrong far down is refused as a whole, and leaves nothing behind", async () => {
+  const columns = " { Product: product.key, Name: product.name@en }";
+  const goods = { importer: base, rows: "{ each: product }", columns, rules: "" };
+  const many = Array.from({ length: 8_000 }, (_, nth) => `p-${nth};Jar ${nth}`);
+  const file = (head: string, last: string) => [head, ...many, last, ""].join("\n");
+  const longer = "p;Jar;x";
+  for (const [content, reason] of [
+    [file("Product;Name", longer), "a row is longer than the header"],
+    [file("Product;Label", longer), "a row is longer than the header"],
+    [file("Product;Label", "p;Jar"), 'unknown column "Label"'],
+    [file("Product;Name", 'p;"Jar'), "it cannot be read"],
+  ] as const) {
+    const shop = await crofts(goods);
+    await shop.playBytes("Product;Name\np-3;Pot\n");
+    assert.equal(await shop.playBytes(content), `file refused: ${reason}`);
+    assert.deepEqual([shop.keys("product"), shop.text("product", "p-3", "name@en")], ["p-3", "Pot"]);
+  }
+  const shop = await crofts(goods);
+  assert.match(await shop.playBytes(file("Product;Name", "p;Jar")), /^created( created){8000}$/);
+});
+
 test("what is refused leaves nothing behind, also where that shows only at the end of the file", async () => {
   const shop = await crofts({ importer: `${base}, looked up: at the end of the file` });
   const found = await shop.play("a;A-1;Ale jar;;Mill;;;1;;b", "b;B-1;Bowl;;;;;1;;none");

@@ -4,6 +4,7 @@
  */
 
 import { firstOf, present } from "../../checked.js";
+import { pushAll } from "../../lists.js";
 import { byLanguage, type Layout } from "../../layout/layout.js";
 import type { Header } from "../../nominal.js";
 import type { FileContents, ContentRow } from "./file.js";
@@ -29,7 +30,8 @@ export type RowBlock = readonly RowOfBlock[];
 
 /** Cuts a file into blocks, some at a time. Layouts of one file have the same form of rows. */
 export async function* blocksOf(contents: FileContents, layout: Layout): AsyncGenerator<readonly RowBlock[]> {
-  if (contents.is === "elements") return yield contents.elements.map(({ rows }) => elementBlock(rows, layout));
+  if (contents.is === "elements") yield contents.elements.map(({ rows }) => elementBlock(rows, layout));
+  if (contents.is !== "rows") return;
   const cutter = new BlockCutter(layout);
   for await (const rows of contents.rows) yield cutter.take(rows);
   yield cutter.end();
@@ -54,7 +56,7 @@ class BlockCutter {
     for (const row of rows) {
       const cut = this.#cut(row);
       const goesOn = this.#above !== undefined && this.#understanding.goesOn(cut, this.#above);
-      if (!goesOn) blocks.push(...this.end());
+      if (!goesOn) pushAll(blocks, this.end());
       this.#open.push(cut);
       // What continues a row does not say its word again.
       this.#above = cut.is === "more" && this.#above ? { ...cut, word: this.#above.word } : cut;
