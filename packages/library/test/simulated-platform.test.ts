@@ -384,6 +384,30 @@ test("variants share a value that they call alike in all languages; what one of 
   assert.equal(await play("a;A-2;Size;Hue;S;blue;kurz"), "unchanged");
 });
 
+test("another name for what a variant has does not rename what others share with it", async () => {
+  const axis = "Differs in: { axis: 1, holds: name@en }, And in: { axis: 2, holds: name@en }";
+  const values = "Is: { axis: 1, holds: value@en }, And is: { axis: 2, holds: value@en }";
+  const shop = await crofts({
+    importer: "refusal costs: row",
+    columns: ` { Product: product.key, Code: variant.code, ${axis}, ${values}, Auch: { field: variant.values.name@de, as: { list: "," } } }`,
+    rules: "",
+  });
+  const names = () => {
+    const held = shop.held();
+    const [own, variants] = [held.table("value"), held.table("variant")];
+    return [...variants.keys()].map((code) =>
+      [...variants.referencesOf("values").get(variants.find(code)!)]
+        .map((number) => own.text("name@de", held.pool.target.get(number)) ?? "-")
+        .join(" "),
+    );
+  };
+  const header = "Product;Code;Differs in;And in;Is;And is";
+  const first = `${header}\na;A-1;Size;Hue;S;red\na;A-2;;;S;blue\n`;
+  assert.equal(await shop.playBytes(first), "created created");
+  assert.equal(await shop.playBytes("Product;Code;Auch\na;A-1;klein,rot\n"), "updated");
+  assert.deepEqual(names(), ["klein rot", "- -"]);
+});
+
 test("a row of its own is a record's where the cell for its parent is blank; the others name it by its line", async () => {
   const shop = await crofts({
     importer: base,

@@ -23,7 +23,7 @@ export class SimulatedPlatform implements PlatformState, Playable {
   readonly waiting: Waiting[] = [];
   /** By file and line. */
   readonly #lines = new Map<string, Map<number, HeldRecord>>();
-  /** Whether files name records by lines; else nobody asks for those. */
+  /** Whether files name records by lines; else these need not be noted. */
   readonly #namesLines: boolean;
   readonly #ofRows: ReadonlySet<string>;
   readonly axisLanguage: string | undefined;

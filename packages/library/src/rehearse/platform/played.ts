@@ -48,7 +48,7 @@ export class PlayedRow {
     return this.row.line;
   }
 
-  /** Nobody asks for its cells any more: those of a long file would take more room than all that it says. */
+  /** Its cells are not asked for any more: those of a long file would take more room than all that it says. */
   leaveCells(): void {
     this.row = { ...this.row, cells: undefined };
   }

@@ -92,7 +92,7 @@ function sayAxes(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: Axis
 const saysIn = (lang: string, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act): boolean =>
   uses.some((use) => use.feed.lang === lang && actOf(use).is !== "leave");
 
-/** Whether something is said of a place behind so many axes. */
+/** Whether there are names for a place behind so many axes. */
 const saysBehind = (said: readonly (Names | undefined)[], count: number): boolean =>
   said.length > count && said.slice(count).some((names) => [...(names?.values() ?? [])].some((name) => name !== ""));
 
@@ -158,7 +158,7 @@ function valueWithRow(place: RecordPlace, axis: HeldRecord, main: string, name: 
 /**
  * The value of an axis that has exactly these names; made, if there is none.
  *
- * @param like has the other names, in languages of which nothing is said.
+ * @param like has the names in all other languages.
  * @param said names by field; blank ones are none.
  */
 function valueCalled({ store }: RecordPlace, axis: HeldRecord, like: HeldRecord | undefined, said: Names): HeldRecord {
@@ -177,15 +177,34 @@ function valueCalled({ store }: RecordPlace, axis: HeldRecord, like: HeldRecord 
   return value;
 }
 
-/** The names of a record, with what is said in the place of some of them. */
+/** Whether a field holds a name. */
+export const isName = (field: string): boolean => field.startsWith("name@");
+
+/** Gives values of a record other names. What variants share stays for the others: this record gets another value. */
+export function renameValues(
+  place: RecordPlace,
+  field: string,
+  texts: ReadonlyMap<HeldRecord, string | undefined>,
+): void {
+  const { store, record } = place;
+  const values = recordsIn(record.fields, "values").map((value) => {
+    if (!texts.has(value)) return value;
+    const { owner, container } = value;
+    if (owner && owner === container)
+      return valueCalled(place, owner, value, new Map([[field, texts.get(value) ?? ""]]));
+    store.set(value, field, texts.get(value));
+    return value;
+  });
+  store.set(record, "values", values);
+}
+
+/** The names of a record, with others in the place of some of them. */
 function overlaid({ fields }: HeldRecord, said: Names): Names {
   const names: Names = new Map();
   fields.each((field) => isName(field) && names.set(field, textIn(fields, field) ?? ""));
   for (const [field, name] of said) names.set(field, name);
   return names;
 }
-
-const isName = (field: string): boolean => field.startsWith("name@");
 
 const isNamed =
   ({ axis, axisLang }: UseOf<"named-axis">["feed"]) =>

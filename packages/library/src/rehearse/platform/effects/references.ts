@@ -10,6 +10,7 @@ import type { Use, UseOf } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
 import { recordsIn, textIn, type HeldRecord } from "../held-record.js";
 import type { PlatformStore } from "../store.js";
+import { isName, renameValues } from "./axes.js";
 import { each, type Act, type LookUpNow, type RecordPlace } from "./effect.js";
 
 /** The record that a word names; undefined, and told, where it is not there. */
@@ -238,8 +239,11 @@ export const referredEffects = each<UseOf<"referred">>((use) => {
       const named = recordsIn(record.fields, via).slice(0, list ? undefined : 1);
       const led = named.flatMap((one) => (node === undefined ? [one] : (pathTo(one)[node - 1] ?? [])));
       if (act.is === "say" && led.length !== values.length) return now.refuse(`${use.header}: not parallel`);
+      const textOf = (at: number) => (act.is === "begin" ? act.text : values[at]);
+      if (via === "values" && !entry && isName(field))
+        return renameValues(place, field, new Map(led.map((one, at) => [one, textOf(at)])));
       led.forEach((one, at) => {
-        const text = act.is === "begin" ? act.text : values[at];
+        const text = textOf(at);
         if (!entry) return store.set(one, field, text);
         const constants = Object.entries(entry.constants);
         const others = one.entries.get(entry.entries) ?? [];
