@@ -137,11 +137,18 @@ const sheetText = fc
     return lines.join(end) + (hasLastEnd ? end : "");
   });
 
+/** One column feeds a price and the brand: what else there is of that price goes with it. */
+const mixedLayout = plainLayout.replace(
+  /From: .*/,
+  "From: [product.prices(price).hire, { field: product.brand, as: { by: name@de } }]",
+);
+
 test("plain rows by column are the same as row by row, between rows of any other kind", async () => {
-  const layout = layoutOf(plainLayout);
+  const layouts = [layoutOf(plainLayout), layoutOf(mixedLayout)];
   let taken = 0;
   await fc.assert(
     fc.asyncProperty(sheetText, damage, fc.integer({ min: 5, max: 4_000 }), async (sheet, all, chunk) => {
+      const layout = layouts[chunk % 2]!;
       const broken = damaged(sheet, all);
       const most = chunk % 3 === 0 ? 25 : 100_000;
       await assertSame(
@@ -236,6 +243,63 @@ test("rows of records with several rows: the same, by column and row by row", as
         const layout = layoutOf(groupedLayout(shared));
         await assertSame([{ layout, text: sheet }], chunk, chunk % 3 === 0 ? 25 : 100_000);
         await assertSame([{ layout, text: damaged(sheet, all) }], 1 << 16);
+      },
+    ),
+    { numRuns: 4 * Number(process.env["PROPERTY_RUNS"] ?? 60) },
+  );
+});
+
+/** Of products by their key, or of variants, and what is sold without any, by their code. */
+const linkedLayout = (
+  names: string,
+  hasPhotos: boolean,
+  kind = names === "key" ? "product" : "variant",
+) => `layout: linked
+format: { csv: { delimiter: ";" } }
+rows: { each: ${kind}, found by: { column: Item, names: ${names}, otherwise: ${names === "key" ? "reported" : "ignored"} } }
+columns:
+  Name: ${kind}.barcode
+  Kg: { field: ${kind}.weight, as: { decimal: "," } }
+  Cost: { field: ${kind}.prices(cost).amount, as: { decimal: "," } }
+  Price: { field: ${kind}.prices(price).amount, as: { decimal: "," } }
+  From: { field: ${kind}.prices(price).from, as: { date: YYYY-MM-DD } }
+  Stock: { field: ${kind}.stock.quantity, as: integer }
+${hasPhotos ? `  Photo: { field: ${kind}.pictures.file, as: { list: ", " } }` : ""}
+`;
+const linkedText = fc
+  .array(
+    fc.tuple(
+      often(fc.nat({ max: 60 }).chain((n) => fc.constantFrom(`I${n}`, `r${n % 31}`))),
+      ...[seldom(text), amount, amount, seldom(amount), seldom(fc.constantFrom("2026-01-02"))],
+      ...[often(fc.constantFrom("3", "")), seldom(fc.constantFrom("a.jpg", "b.jpg, c.jpg")), seldom(text)],
+    ),
+    { maxLength: 40 },
+  )
+  .map((rows) => [
+    "Item;Name;Kg;Cost;Price;From;Stock;Photo;Note",
+    ...rows.map((cells) => cells.map(asCell).join(";")),
+  ]);
+
+test("rows that say more of records from other sheets: the same, by column and row by row", async () => {
+  const layout = layoutOf(groupedLayout("first row"));
+  await fc.assert(
+    fc.asyncProperty(
+      ...[
+        groupedText,
+        linkedText,
+        linkedText,
+        fc.constantFrom("key", "code"),
+        damage,
+        fc.integer({ min: 5, max: 4_000 }),
+      ],
+      async (first: string, rows: string[], again: string[], found: string, all: Damage, chunk: number) => {
+        const linked = layoutOf(linkedLayout(found, chunk % 2 === 0));
+        const sheets = [
+          { layout, text: first },
+          { layout: linked, text: rows.join("\n") },
+          { layout: linked, text: damaged(again.join("\r\n"), all) },
+        ];
+        await assertSame(sheets, chunk, chunk % 3 === 0 ? 25 : 100_000);
       },
     ),
     { numRuns: 4 * Number(process.env["PROPERTY_RUNS"] ?? 60) },

@@ -110,9 +110,10 @@ test("the fast path has one door: who reads a sheet", () => {
       (file) => !file.includes("/by-column/") && importsOf(file).some((one) => one.endsWith(wanted)),
     );
   const src = "packages/library/src";
-  assert.deepEqual(takers("by-column/plain-rows.js"), [`${src}/layout/read/sheet.ts`]);
+  assert.deepEqual(takers("by-column/by-column.js"), [`${src}/layout/read/sheet.ts`]);
   assert.deepEqual(takers("/csv-spans.js"), [`${src}/formats/csv-read.ts`]);
-  for (const inner of ["plan", "plain-run", "seen-rows"]) assert.deepEqual(takers(`by-column/${inner}.js`), []);
+  for (const inner of ["plan", "plain-rows", "plain-run", "plain-cells", "seen-rows", "linked-rows"])
+    assert.deepEqual(takers(`by-column/${inner}.js`), []);
 });
 
 test("the library takes nothing from Node outside node/, and nothing from the command line or the stand-ins", () => {

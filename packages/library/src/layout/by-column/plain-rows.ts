@@ -3,7 +3,6 @@
  * in its place, and with it the rows of the same record. Both make the same of the same rows: that is tested.
  */
 
-import { isFastPathOn } from "../../fast-path.js";
 import type { CellSpans } from "../../formats/cell-spans.js";
 import type { FillContext } from "../fill/context.js";
 import { blockRow, type BlockRow } from "../read/block-row.js";
@@ -11,15 +10,7 @@ import type { ReadCounts } from "../read/counts.js";
 import { columnPlan, type ColumnPlan, type RecordColumns } from "./plan.js";
 import { PlainRun } from "./plain-run.js";
 import { SeenRows } from "./seen-rows.js";
-
-/** Who reads row by row. */
-export interface RowByRow {
-  readonly readRow: (row: number) => void;
-  /** The word of the record whose rows may go on; undefined where there is none. */
-  readonly openWord: () => string | undefined;
-  /** That record has no more rows. */
-  readonly endOpen: () => void;
-}
+import type { ByColumn, RowByRow } from "./take-rows.js";
 
 /** The rows of one record, and what of each is filled row by row. */
 interface RecordRows {
@@ -28,13 +19,13 @@ interface RecordRows {
   readonly besides: readonly BlockRow[];
 }
 
-/** @param width how many cells each row has. @returns undefined where rows of the layout are read one by one. */
-export function plainRows(context: FillContext, width: number, counts: ReadCounts): PlainRows | undefined {
-  const plan = isFastPathOn() ? columnPlan(context) : undefined;
+/** @returns undefined where rows of the layout are read one by one. */
+export function plainRows(context: FillContext, width: number, counts: ReadCounts): ByColumn | undefined {
+  const plan = columnPlan(context);
   return plan && new PlainRows(context, plan, width, counts);
 }
 
-export class PlainRows {
+class PlainRows implements ByColumn {
   readonly #blank: BlockRow;
 
   constructor(

@@ -14,40 +14,43 @@ import type { FillContext } from "../fill/context.js";
 import { KeyReader } from "../fill/keys.js";
 import { laneFill, type RowFill } from "../fill/lanes.js";
 import { RecordFill } from "../fill/record.js";
+import type { Header } from "../../nominal.js";
 import type { Binding, Column, Feed, Layout } from "../layout.js";
 
-/** A column whose cells are texts of the record, as they stand in the file. */
-export interface SpanStep {
-  readonly index: number;
-  readonly column: TextColumn;
-}
-
-/** A column whose cells go through a codec. */
+/** A column whose cells are texts of the record, or of an entry. */
 export interface ValueStep {
   readonly index: number;
+  readonly header: Header;
   readonly codec: Codec;
+  readonly field: string;
   readonly column: TextColumn;
 }
 
 /** The columns that make one entry together. */
 export interface EntryStep {
   readonly table: Table;
-  readonly constants: readonly { readonly column: TextColumn; readonly value: string }[];
+  readonly constants: readonly { readonly field: string; readonly column: TextColumn; readonly value: string }[];
   readonly values: readonly ValueStep[];
 }
 
 /** What of a row is of one record. */
-export interface RecordColumns {
+export interface ScopeColumns {
   readonly table: Table;
-  readonly key: { readonly index: number; readonly codec: Codec };
-  readonly spans: readonly SpanStep[];
-  readonly values: readonly ValueStep[];
+  readonly texts: readonly ValueStep[];
   readonly entries: readonly EntryStep[];
   /** The positions of the columns that are filled by column. */
   readonly byColumn: readonly number[];
   /** The positions of the others, and what fills them, row by row. */
   readonly beside: readonly number[];
   readonly fill: RecordFill;
+}
+
+/** The same of a record that the row gives. */
+export interface RecordColumns extends ScopeColumns {
+  readonly key: { readonly index: number; readonly codec: Codec };
+  /** Of its texts those that stay as they stand in the file, and those that go through a codec. */
+  readonly spans: readonly ValueStep[];
+  readonly values: readonly ValueStep[];
 }
 
 export interface LaneFilling {
@@ -73,14 +76,23 @@ export interface ColumnPlan {
 }
 
 /** Whether rows of a layout hold nothing but what their columns are bound to. */
-const isPlain = ({ shape, link, languages, cells, filledDown, modelRow, columns, format }: Layout): boolean =>
-  (shape.is === "flat" || shape.is === "grouped") &&
-  !link &&
+const isPlain = ({ languages, cells, filledDown, modelRow, columns, format }: Layout): boolean =>
   !languages &&
   !modelRow &&
   cells.length + filledDown.length === 0 &&
   (format.is !== "csv" || format.formulas !== "refuse") &&
   columns.every(({ fixes, blankMeans }) => fixes.length === 0 && blankMeans === undefined);
+
+/** The columns that the sheet has; undefined where its rows are read one by one whatever shape they have. */
+function plainColumns({ layout, translates, indexOf }: FillContext): readonly Column[] | undefined {
+  const columns = layout.columns.filter(({ header }) => indexOf(header) >= 0);
+  const headers = new Set(columns.map(({ header }) => header));
+  if (!isPlain(layout) || translates || headers.size < columns.length) return undefined;
+  return columns.every(({ bindings }) => bindings.every(isPlainBinding)) ? columns : undefined;
+}
+
+/** What only tells rows apart fills nothing. */
+const isFilling = ({ bindings }: Column): boolean => bindings.some(({ feed }) => feed.is !== "shape");
 
 const isPlainBinding = ({ feed, blankEmpties }: Binding): boolean =>
   !blankEmpties && feed.is !== "container" && (feed.is !== "shape" || (feed.constant ?? "") === "");
@@ -88,22 +100,20 @@ const isPlainBinding = ({ feed, blankEmpties }: Binding): boolean =>
 const isOnAxis = ({ feed }: Binding): boolean => feed.is === "axis" || feed.is === "axes" || feed.is === "named-axis";
 
 export function columnPlan(context: FillContext): ColumnPlan | undefined {
-  const { layout, catalogue, translates, indexOf } = context;
-  const { shape, lanes } = layout;
-  const columns = layout.columns.filter(({ header }) => indexOf(header) >= 0);
-  const headers = new Set(columns.map(({ header }) => header));
-  if (!isPlain(layout) || translates || headers.size < columns.length) return undefined;
-  if (!columns.every(({ bindings }) => bindings.every(isPlainBinding))) return undefined;
+  const { layout, catalogue, indexOf } = context;
+  const { shape, lanes, link } = layout;
+  const columns = plainColumns(context);
+  if (!columns || link || (shape.is !== "flat" && shape.is !== "grouped")) return undefined;
   const groupColumn = shape.is === "grouped" ? shape.column : undefined;
   const parents = catalogue.table(shape.parent.name);
   const children = shape.child && catalogue.table(shape.child.name);
-  const scopeOf = (is: "parent" | "child", table: Table) => {
-    // What only tells rows apart fills nothing.
-    const own = columns.filter(
-      ({ scope, bindings }) => scope.is === is && bindings.some(({ feed }) => feed.is !== "shape"),
-    );
-    const { alone } = new KeyReader(context, table.kind, own, is === "parent" ? groupColumn : undefined);
-    return alone && new ScopeMaker(context, table, own).made(alone);
+  const scopeOf = (is: "parent" | "child", table: Table): RecordColumns | undefined => {
+    const own = columns.filter((column) => column.scope.is === is && isFilling(column));
+    const { alone: key } = new KeyReader(context, table.kind, own, is === "parent" ? groupColumn : undefined);
+    if (!key) return undefined;
+    const made = scopeColumns(context, table, own);
+    const isSpan = ({ codec }: ValueStep): boolean => codec === textCodec;
+    return { ...made, key, spans: made.texts.filter(isSpan), values: made.texts.filter((step) => !isSpan(step)) };
   };
   const parent = scopeOf("parent", parents);
   const child = children && scopeOf("child", children);
@@ -135,10 +145,30 @@ export function columnPlan(context: FillContext): ColumnPlan | undefined {
   };
 }
 
+/** What linked rows say of a record that is found. */
+export interface LinkedColumns extends ScopeColumns {
+  /** What says more of its axes. */
+  readonly afterAxes: RecordFill;
+}
+
+/** @returns by the table of the records; undefined where linked rows of the layout are all read one by one. */
+export function linkedPlan(context: FillContext): ((table: Table) => LinkedColumns) | undefined {
+  const { shape, lanes, link } = context.layout;
+  const columns = plainColumns(context);
+  if (!columns || !link || shape.is !== "flat" || lanes.length > 0) return undefined;
+  // A key has to be that of the record that was found.
+  const isKeyOrAxis = (binding: Binding): boolean => binding.feed.is === "key" || isOnAxis(binding);
+  if (columns.some(({ bindings }) => bindings.some(isKeyOrAxis))) return undefined;
+  const own = columns.filter(isFilling);
+  return (table) => ({
+    ...scopeColumns(context, table, own),
+    afterAxes: new RecordFill(context, table, own, ["after its axes"]),
+  });
+}
+
 /** Sorts the columns of one scope: those whose cells make one text of the record or of an entry go by column. */
 class ScopeMaker {
-  readonly #spans: SpanStep[] = [];
-  readonly #values: ValueStep[] = [];
+  readonly #texts: ValueStep[] = [];
   readonly #entries = new Map<string, EntryStep & { readonly values: ValueStep[] }>();
   /** How many columns fill a field. */
   readonly #feeding = new Map<string, number>();
@@ -149,27 +179,35 @@ class ScopeMaker {
     readonly columns: readonly Column[],
   ) {}
 
-  made(key: RecordColumns["key"]): RecordColumns {
+  made(): ScopeColumns {
     for (const { bindings } of this.columns)
       for (const field of bindings.flatMap(({ feed }) => fieldsOf(feed)))
         this.#feeding.set(field, (this.#feeding.get(field) ?? 0) + 1);
-    const all = this.columns.flatMap(({ bindings }) => bindings);
-    const areEntriesPlain = all.every(({ feed }) => !isOfEntries(feed) || this.#isPlainEntry(feed));
-    const isByColumn = ({ bindings }: Column): boolean =>
-      bindings.every(({ feed }) => this.#isPlainText(feed) || (areEntriesPlain && this.#isPlainEntry(feed)));
-    const [byColumn, beside] = [this.columns.filter(isByColumn), this.columns.filter((one) => !isByColumn(one))];
+    const [byColumn, beside] = this.#sorted();
     for (const column of byColumn) for (const binding of column.bindings) this.#take(column, binding);
     const places = (some: readonly Column[]) => some.map(({ header }) => this.context.indexOf(header));
     return {
       table: this.table,
-      key,
-      spans: this.#spans,
-      values: this.#values,
+      texts: this.#texts,
       entries: [...this.#entries.values()],
       byColumn: places(byColumn),
       beside: places(beside),
       fill: new RecordFill(this.context, this.table, beside),
     };
+  }
+
+  /** Columns by column, and the others. Those that feed the same entries go together: they may make one. */
+  #sorted(): readonly [byColumn: readonly Column[], beside: readonly Column[]] {
+    let byColumn = this.columns.filter(({ bindings }) =>
+      bindings.every(({ feed }) => this.#isPlainText(feed) || this.#isPlainEntry(feed)),
+    );
+    for (;;) {
+      const beside = this.columns.filter((one) => !byColumn.includes(one));
+      const apart = new Set(beside.flatMap(collectionsOf));
+      const stay = byColumn.filter((column) => collectionsOf(column).every((name) => !apart.has(name)));
+      if (stay.length === byColumn.length) return [byColumn, beside];
+      byColumn = stay;
+    }
   }
 
   #isPlainText(feed: Feed): boolean {
@@ -189,27 +227,31 @@ class ScopeMaker {
   #take({ header }: Column, { feed, codec }: Binding): void {
     const index = this.context.indexOf(header);
     if (feed.is === "text") {
-      const column = this.table.textColumn(feed.field);
-      if (codec === textCodec) this.#spans.push({ index, column });
-      else this.#values.push({ index, codec, column });
+      this.#texts.push({ index, header, codec, field: feed.field, column: this.table.textColumn(feed.field) });
     } else if (feed.is === "entry") {
       const table = this.context.catalogue.table(`${this.table.kind.name}.${feed.entries}`);
       const name = JSON.stringify([feed.entries, feed.constants]);
       const constants = Object.entries(feed.constants).map(([one, value]) => ({
+        field: one,
         column: table.textColumn(one),
         value,
       }));
       const step = this.#entries.get(name) ?? { table, constants, values: new Array<ValueStep>() };
       this.#entries.set(name, step);
-      step.values.push({ index, codec, column: table.textColumn(feed.field.name) });
+      const field = feed.field.name;
+      step.values.push({ index, header, codec, field, column: table.textColumn(field) });
     }
   }
 }
 
-const isOfEntries = (feed: Feed): boolean => feed.is === "entry" || feed.is === "entries";
+const collectionsOf = ({ bindings }: Column): readonly string[] =>
+  bindings.flatMap(({ feed }) => (feed.is === "entry" || feed.is === "entries" ? [feed.entries] : []));
 
 /** What a column fills: two columns of one field are filled row by row. */
 function fieldsOf(feed: Feed): readonly string[] {
   if (feed.is === "text") return feed.otherwise === undefined ? [feed.field] : [feed.field, feed.otherwise];
   return feed.is === "entry" ? [JSON.stringify([feed.entries, feed.constants, feed.field.name])] : [];
 }
+
+const scopeColumns = (context: FillContext, table: Table, columns: readonly Column[]): ScopeColumns =>
+  new ScopeMaker(context, table, columns).made();

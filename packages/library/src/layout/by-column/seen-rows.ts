@@ -1,15 +1,16 @@
 /** Some rows of a sheet, looked at column by column: which are not plain, what their cells hold, where records begin. */
 
-import { textCodec } from "../../codecs/scalars.js";
 import type { CellSpans } from "../../formats/cell-spans.js";
 import { blockRow, type BlockRow } from "../read/block-row.js";
+import { PlainCells, type Values } from "./plain-cells.js";
 import type { ColumnPlan, RecordColumns, ValueStep } from "./plan.js";
 
-type Values = (string | undefined)[];
+const none: readonly number[] = [];
 
 export class SeenRows {
   /** By row, 1 for those that are not plain. */
   readonly isOdd: Uint8Array;
+  readonly #cells: PlainCells;
   /** Whether a record may have more rows than its first. */
   readonly #mayGoOn: boolean;
   readonly #isMore: Uint8Array;
@@ -27,30 +28,23 @@ export class SeenRows {
     most: number,
   ) {
     const { parent, child, lanes } = plan;
-    const { size, firsts } = spans;
+    const { size } = spans;
+    this.#cells = new PlainCells(spans, width);
+    this.isOdd = this.#cells.isOdd;
     this.#scopes = child ? [parent, child] : [parent];
     this.#mayGoOn = child !== undefined || lanes.some(({ blanks }) => blanks.length > 0);
     this.#shared = [...parent.byColumn, ...parent.beside].filter((index) => index !== plan.group);
-    this.isOdd = new Uint8Array(size);
     this.#isMore = new Uint8Array(size);
-    for (let row = 0; row < size; row++)
-      if (firsts[row + 1]! - firsts[row]! !== width || this.#isBlankRow(row)) this.isOdd[row] = 1;
     for (const { blanks } of lanes) if (blanks.length > 0) this.#seeMore(blanks);
     for (const scope of this.#scopes) {
-      for (const index of scope.byColumn) this.#seeLength(index, most);
-      this.#keys.set(scope, this.#valuesIn(scope.key));
+      for (const index of scope.byColumn) this.#cells.seeLength(index, most);
+      this.#keys.set(scope, this.#cells.valuesIn(scope.key));
       const steps = [...scope.values, ...scope.entries.flatMap(({ values }) => values)];
-      for (const step of steps) this.#values.set(step, this.#valuesIn(step));
+      for (const step of steps) this.#values.set(step, this.#cells.valuesIn(step));
     }
     // A row that names no record.
     if (plan.group >= 0)
       for (let row = 0; row < size; row++) if (!this.isMore(row) && this.isBlank(row, plan.group)) this.isOdd[row] = 1;
-  }
-
-  #isBlankRow(row: number): boolean {
-    for (let place = this.spans.firsts[row]!; place < this.spans.firsts[row + 1]!; place++)
-      if (!this.spans.isBlank(place)) return false;
-    return true;
   }
 
   #seeMore(blanks: readonly number[]): void {
@@ -58,38 +52,15 @@ export class SeenRows {
       if (this.isOdd[row] === 0 && blanks.every((index) => this.isBlank(row, index))) this.#isMore[row] = 1;
   }
 
-  #seeLength(index: number, most: number): void {
-    const { starts, ends, firsts, size } = this.spans;
-    for (let row = 0; row < size; row++) {
-      const place = firsts[row]! + index;
-      const start = starts[place]!;
-      if (this.isOdd[row] === 0 && ends[place]! - (start < 0 ? ~start : start) > most) this.isOdd[row] = 1;
-    }
-  }
-
-  /** The values of a column, by row; undefined for blank cells. Rows whose cell is not in its form are not plain. */
-  #valuesIn({ index, codec }: Pick<ValueStep, "index" | "codec">): Values {
-    const { spans } = this;
-    const values: Values = new Array<string | undefined>(spans.size);
-    for (let row = 0; row < spans.size; row++) {
-      if (this.isOdd[row] !== 0 || this.isBlank(row, index)) continue;
-      const cell = this.cell(row, index);
-      const value = codec === textCodec ? cell : codec.parse(cell);
-      if (typeof value === "string") values[row] = value;
-      else this.isOdd[row] = 1;
-    }
-    return values;
-  }
-
   cell(row: number, index: number): string {
-    return this.spans.cell(this.spans.firsts[row]! + index);
+    return this.#cells.cell(row, index);
   }
 
   isBlank(row: number, index: number): boolean {
-    return this.spans.isBlank(this.spans.firsts[row]! + index);
+    return this.#cells.isBlank(row, index);
   }
 
-  valuesOf(step: ValueStep): readonly (string | undefined)[] {
+  valuesOf(step: ValueStep): Values {
     return this.#values.get(step)!;
   }
 
@@ -152,15 +123,8 @@ export class SeenRows {
   beside(row: number, isFirst: boolean): BlockRow | undefined {
     const { parent, child, laneColumns } = this.plan;
     const isMore = this.isMore(row);
-    let cells: string[] | undefined;
-    const add = (index: number): void => {
-      if (this.isBlank(row, index)) return;
-      cells ??= new Array<string>(this.width);
-      cells[index] = this.cell(row, index);
-    };
-    if (isFirst) for (const index of parent.beside) add(index);
-    if (child && !isMore) for (const index of child.beside) add(index);
-    for (const index of laneColumns) add(index);
+    const ofChild = child && !isMore ? child.beside : none;
+    const cells = this.#cells.cellsAt(row, [isFirst ? parent.beside : none, ofChild, laneColumns], this.width);
     if (!cells) return undefined;
     return blockRow(cells, this.spans.lines[row]!, isMore ? "more" : child ? "child" : "own");
   }

@@ -13,6 +13,7 @@ import { markCell, type BlockRow } from "../read/block-row.js";
 import { AxisFill } from "./axes.js";
 import { ContainerReader } from "./container.js";
 import { FillContext, type FillOptions } from "./context.js";
+import type { RecordIndex } from "../read/record-index.js";
 import { KeyReader, keyFromName, keyOfChild } from "./keys.js";
 import { laneFill, type RowFill } from "./lanes.js";
 import { RecordFill } from "./record.js";
@@ -25,6 +26,14 @@ export interface BlockFiller {
   /** @param found the record that the block is of, where rows name one that other sheets give. */
   readonly block: (block: Block, found?: number) => void;
   readonly end: () => void;
+  /** How it finds the records that linked rows name. */
+  readonly linked?: LinkedRecords | undefined;
+}
+
+/** What linked rows are read with: how they say what is wrong, and where the records are that they name. */
+export interface LinkedRecords {
+  readonly context: FillContext;
+  readonly index: RecordIndex;
 }
 
 interface LaneFill {

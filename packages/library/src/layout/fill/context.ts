@@ -14,6 +14,7 @@ import { columnInSheet } from "../cells.js";
 import type { BlockRow } from "../read/block-row.js";
 import type { Layout } from "../layout.js";
 import { cellMark, type CellMark, type CellTally } from "../read/tally.js";
+import { EntriesBefore } from "./entries-before.js";
 import { shorten } from "../../shorten.js";
 
 /** How a sheet is read into the catalogue. */
@@ -31,6 +32,8 @@ export interface FillOptions {
   readonly model: { readonly cells: readonly string[] | undefined };
   readonly tally: CellTally;
   readonly caps: Caps;
+  /** Where several fill from the same rows: what they find together. */
+  readonly before?: EntriesBefore | undefined;
 }
 
 export class FillContext {
@@ -46,6 +49,7 @@ export class FillContext {
   readonly info: SheetInfo;
   readonly model: FillOptions["model"];
   readonly tally: CellTally;
+  readonly before: EntriesBefore;
   readonly #constants: readonly { readonly index: number; readonly header: Header; readonly constant: string }[];
   /** What a row is a row of, by its role. */
   readonly #rowsOf: Readonly<Record<BlockRow["role"], string>>;
@@ -60,6 +64,7 @@ export class FillContext {
     this.model = options.model;
     this.tally = options.tally;
     this.caps = options.caps;
+    this.before = options.before ?? new EntriesBefore();
     this.#constants = constantsOf(options.layout).map((one) => ({ ...one, index: options.indexOf(one.header) }));
     this.info = options.catalogue.sheets[options.sheet]!;
     const { parent, child } = options.layout.shape;

@@ -6,14 +6,14 @@
 import type { Header } from "../../nominal.js";
 import { firstOf, present } from "../../checked.js";
 import { entryKeyOf } from "../../kind.js";
-import type { ReadonlyReferenceColumn, ReferenceColumn } from "../../catalogue/reference-column.js";
-import { noReference } from "../../catalogue/reference-pool.js";
+import type { ReferenceColumn } from "../../catalogue/reference-column.js";
 import type { Table } from "../../catalogue/table.js";
-import type { ReadonlyTextColumn, TextColumn } from "../../catalogue/text-column.js";
+import type { TextColumn } from "../../catalogue/text-column.js";
 import type { CellValue, Problem } from "../../codecs/codec.js";
 import { finding } from "../../findings/finding.js";
 import { markCell, type BlockRow } from "../read/block-row.js";
 import type { FillContext } from "./context.js";
+import { EntryBefore } from "./entries-before.js";
 import { outerReference, referencesReader } from "./references.js";
 import type { Binding, Column, Constants, Feed, NamedConstants } from "../layout.js";
 import { referencesNamed } from "../named-constants.js";
@@ -73,16 +73,6 @@ interface EntryFieldSetter {
   readonly refer: ((text: string, line: number, record: number) => number) | undefined;
 }
 
-/** A field of the key of entries that are there. */
-interface KeyField {
-  readonly name: string;
-  readonly texts: ReadonlyTextColumn;
-  /** Undefined for a text. */
-  readonly references: ReadonlyReferenceColumn | undefined;
-  /** What all entries of the columns have in it. */
-  readonly constant: string | undefined;
-}
-
 /** One field of an entry to be, with its value (a text, or the number of a reference) and the position of its cell. */
 type FieldValue = readonly [EntryFieldSetter, string | number, number];
 
@@ -94,8 +84,7 @@ export class EntryFill {
   readonly #constants: readonly { readonly name: string; readonly column: TextColumn; readonly value: string }[];
   readonly #hasNamed: boolean;
   readonly #entriesKey: readonly string[];
-  /** The entries that were there when the first was looked for, and the fields of their key. */
-  #before: { readonly of: (record: number) => Int32Array; readonly key: readonly KeyField[] } | undefined;
+  #before: EntryBefore | undefined;
 
   constructor(
     readonly context: FillContext,
@@ -245,29 +234,14 @@ export class EntryFill {
   }
 
   #find(record: number, values: readonly FieldValue[], row: BlockRow): number {
-    this.#before ??= { of: this.#table.childrenNow(), key: this.#keyFields() };
-    const { of, key } = this.#before;
-    const before = of(record);
-    if (before.length === 0) return -1;
-    const named = this.#namedConstants(row.line);
-    const wanted = key.map(({ name, constant }) => {
-      let value: string | number | undefined = constant;
-      for (const [field, reference] of named) if (field === name) value = reference;
-      for (const [setter, own] of values) if (setter.name === name) value = own;
-      return value;
+    this.#before ??= new EntryBefore(this.#table, this.context.before);
+    return this.#before.find(record, () => {
+      const wanted = new Map<string, string | number>();
+      for (const { name, value } of this.#constants) wanted.set(name, value);
+      for (const [name, reference] of this.#namedConstants(row.line)) wanted.set(name, reference);
+      for (const [{ name }, value] of values) wanted.set(name, value);
+      return (name) => wanted.get(name);
     });
-    for (const entry of before) if (hasKey(entry, key, wanted)) return entry;
-    return -1;
-  }
-
-  #keyFields(): readonly KeyField[] {
-    const table = this.#table;
-    return this.#entriesKey.map((name) => ({
-      name,
-      texts: table.textsOf(name),
-      references: table.references.get(name),
-      constant: this.#constants.find((one) => one.name === name)?.value,
-    }));
   }
 
   #open(record: number, line: number): number {
@@ -284,16 +258,4 @@ export class EntryFill {
     if (!this.#hasNamed) return none;
     return referencesNamed(catalogue, this.fixed.constants, this.fixed.named, { sheet, line });
   }
-}
-
-/** @param wanted the fields of the key, in their order. */
-function hasKey(entry: number, key: readonly KeyField[], wanted: readonly (string | number | undefined)[]): boolean {
-  for (let at = 0; at < key.length; at++) {
-    const { texts, references } = key[at]!;
-    const isSame = references
-      ? references.first(entry) === (wanted[at] ?? noReference)
-      : (texts.get(entry) ?? undefined) === wanted[at];
-    if (!isSame) return false;
-  }
-  return true;
 }

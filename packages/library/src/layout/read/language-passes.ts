@@ -4,7 +4,7 @@ import { valueOn } from "../../catalogue/catalogue.js";
 import { finding, type Finding } from "../../findings/finding.js";
 import type { Location } from "../../location.js";
 import type { Block } from "./cut.js";
-import type { BlockFiller } from "../fill/block.js";
+import type { BlockFiller, LinkedRecords } from "../fill/block.js";
 import type { FillOptions } from "../fill/context.js";
 import { byLanguage, kindOfScope, type Feed, type Layout, type RowLanguages } from "../layout.js";
 import { columnField } from "../bindings/feed-kinds.js";
@@ -22,6 +22,11 @@ export class LanguagePass {
   ) {
     this.#filler = blockFiller({ ...options, layout, translates: options.translates || isLater });
     this.#waiting = isLater ? [] : undefined;
+  }
+
+  /** How linked rows find their records. */
+  get linked(): LinkedRecords | undefined {
+    return this.#filler.linked;
   }
 
   take(block: Block | undefined): void {

@@ -74,6 +74,12 @@ export class RecordIndex {
     return from?.file === sheet || from?.sheet === sheet ? String(table.line(row)) : undefined;
   }
 
+  /** The one record of a word, by its row and its table; undefined where there is none, or where there are several. */
+  one(word: string): IndexedRecord | undefined {
+    const known = this.#byWord.get(word);
+    return known === undefined || this.#several.has(word) ? undefined : this.#recordOf(known);
+  }
+
   find(word: string): readonly IndexedRecord[] {
     const known = this.#byWord.get(word);
     return known === undefined ? [] : (this.#several.get(word) ?? [this.#recordOf(known)]);

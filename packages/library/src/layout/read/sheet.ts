@@ -13,7 +13,7 @@ import { finding, type Findings } from "../../findings/finding.js";
 import { CellSpans } from "../../formats/cell-spans.js";
 import type { RowBatch } from "../../formats/row-batch.js";
 import type { Location } from "../../location.js";
-import { plainRows, type PlainRows } from "../by-column/plain-rows.js";
+import { byColumn } from "../by-column/by-column.js";
 import { FillContext, type FillOptions } from "../fill/context.js";
 import { CellFixer } from "./cell-fixer.js";
 import { DownFiller } from "./down-filler.js";
@@ -69,7 +69,7 @@ interface OpenSheet {
   readonly columnAt: ReadonlyMap<number, Column>;
   readonly shown: ShownOtherwise;
   /** Reads plain rows column by column; undefined where the layout has none. */
-  readonly plain: PlainRows | undefined;
+  readonly plain: ReturnType<typeof byColumn>;
 }
 
 /**
@@ -238,11 +238,13 @@ export class SheetReader {
     const columnAt = new Map(layout.columns.map((column) => [indexOf(column.header), column]));
     const tally = tallyOfSheet(layout, headers, positions, this.counts.cells, findings);
     const options = this.#fillOptions(indexOf, tally);
+    const passes = this.#openPasses(options);
+    const [pass] = passes.values();
     return {
       width: headers.length,
       least: cells.length,
       tally,
-      passes: this.#openPasses(options),
+      passes,
       languageAt: layout.languages ? indexOf(layout.languages.column) : -1,
       modelAt: layout.modelRow ? indexOf(layout.modelRow.column) : -1,
       addMade,
@@ -250,7 +252,9 @@ export class SheetReader {
       fixer: fixedCells.length > 0 ? new CellFixer(fixedCells, indexOf) : undefined,
       columnAt,
       shown: new ShownOtherwise(columnAt, findings),
-      plain: this.#options.seen ? undefined : plainRows(new FillContext(options), headers.length, this.counts),
+      plain: this.#options.seen
+        ? undefined
+        : byColumn(new FillContext(options), pass?.filler.linked, headers.length, this.counts),
     };
   }
 

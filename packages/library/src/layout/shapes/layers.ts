@@ -1,7 +1,6 @@
 /** What goes with every row shape: a row a language, and rows that name records which other sheets give. */
 
 import { present } from "../../checked.js";
-import type { Table } from "../../catalogue/table.js";
 import type { BlockFiller } from "../fill/block.js";
 import type { FillOptions } from "../fill/context.js";
 import { LinkedFiller } from "../fill/linked.js";
@@ -30,8 +29,9 @@ export function tellingColumns({
 export function blockFiller(options: FillOptions): BlockFiller {
   const { shape, link } = options.layout;
   const { fill } = kindOfShape(shape);
-  const fillerOf = (parents: Table | undefined) => fill(shape, options, parents);
-  return link ? new LinkedFiller(options, link, fillerOf) : fillerOf(undefined);
+  return link
+    ? new LinkedFiller(options, link, (shared, parents) => fill(shape, shared, parents))
+    : fill(shape, options, undefined);
 }
 
 /** @throws Error for a document, whose rows are its elements: the caller's bug. */
