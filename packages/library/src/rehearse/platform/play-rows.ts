@@ -449,7 +449,7 @@ export class BlockPlayer {
     store.setEntries(
       record,
       lane.collection,
-      old ? all.map((entry) => (entry === old ? said : entry)) : [...all, said],
+      old ? all.map((entry) => (entry === old ? said : entry)) : all.concat(said),
     );
     if (played.outcome === "created") return;
     played.outcome = !old ? "created" : store.isChanged(record) ? "updated" : "unchanged";

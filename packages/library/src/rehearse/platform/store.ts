@@ -295,13 +295,13 @@ export class PlatformStore {
     record.fields.setAt(at, cell);
   }
 
-  /** Puts other entries in the place of those that a record has in a list. */
+  /** Puts other entries in the place of those that a record has in a list. @param entries are kept as they are given. */
   setEntries(given: HeldRecord, list: string, entries: readonly HeldEntry[]): void {
     const record = given as StoredRecord;
     const before = record.entries.get(list) ?? [];
     if (sameEntries(before, entries)) return;
     if (record.entries === noEntries) record.entries = new ByPlace(this.#listNames);
-    record.entries.set(list, entries.slice());
+    record.entries.set(list, entries);
     this.#note(record);
     this.#logChange("entries", record, list, before);
   }

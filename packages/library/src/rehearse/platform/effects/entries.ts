@@ -7,6 +7,7 @@ import type { CellValue } from "../../../codecs/codec.js";
 import { entryKeyOf, fieldOf, type KindSpec } from "../../../kind.js";
 import type { Layout, NamedConstants } from "../../../layout/layout.js";
 import { present } from "../../../checked.js";
+import { remembering } from "../../../codecs/remembered.js";
 import type { Use, UseOf } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
 import { heldCell, sameEntry, sameValue, valueIn, type EntryCells, type HeldEntry } from "../held-record.js";
@@ -92,11 +93,18 @@ const together = (
 };
 
 /** The columns of one entry. */
-const applyOne = (uses: readonly EntryUse[]): Effect["apply"] =>
-  together(uses, (place, { asking, actOf, first, selection, now }) => {
+function applyOne(uses: readonly EntryUse[]): Effect["apply"] {
+  const shared = SharedEntries.isFor(uses) ? new SharedEntries(uses) : undefined;
+  return together(uses, (place, { asking, actOf, first, selection, now }) => {
+    const all = entriesOf(place, selection.list);
+    const alike = asking === uses ? shared?.of(place, selection, actOf) : undefined;
+    if (alike && !all.some(alike.isSelected)) {
+      if (alike.entries.length > 0)
+        place.store.setEntries(place.record, selection.list, all.length > 0 ? all.concat(alike.entries) : alike.entries);
+      return;
+    }
     const constants = constantCells(place, first, selection, now, saysAny(asking, actOf));
     const { size } = constants;
-    const all = entriesOf(place, selection.list);
     const at = all.length === 0 ? -1 : all.findIndex(selects(selection, constants));
     // A new entry goes on from its constants.
     const said = at < 0 ? constants : all[at]!.copy();
@@ -106,6 +114,67 @@ const applyOne = (uses: readonly EntryUse[]): Effect["apply"] =>
     const after = at < 0 ? all.concat(own) : all.toSpliced(at, 1, ...own);
     place.store.setEntries(place.record, selection.list, after);
   });
+}
+
+/** Stands between the texts of two columns. */
+const between = "\u0000";
+
+/** What all entries of some columns have, and which of a record's they go on with. */
+interface FixedCells {
+  readonly constants: EntryCells;
+  readonly isSelected: (entry: HeldEntry) => boolean;
+}
+
+/** Entries of columns that name nothing: records whose rows say the same texts of them share one, and the list of it alone. */
+class SharedEntries {
+  #fixed: FixedCells | undefined;
+  /** By the texts of the columns. */
+  readonly #listOf = remembering((texts: string) => this.#made(texts));
+
+  constructor(readonly uses: readonly EntryUse[]) {}
+
+  /** Whether what cells say is all that an entry is made of. */
+  static isFor(uses: readonly EntryUse[]): boolean {
+    return uses.every(
+      ({ feed: { field, named }, rule, list }) =>
+        field.is === "text" && Object.keys(named).length === 0 && !rule?.picture && list === undefined,
+    );
+  }
+
+  /** @returns undefined where cells ask for anything but their texts. */
+  of(
+    place: RecordPlace,
+    selection: EntrySelection,
+    actOf: (use: EntryUse) => Act,
+  ): (Pick<FixedCells, "isSelected"> & { readonly entries: readonly HeldEntry[] }) | undefined {
+    let texts: string | undefined;
+    for (const use of this.uses) {
+      const act = actOf(use);
+      const text = act.is === "say" ? act.value : act.is === "clear" ? "" : undefined;
+      if (typeof text !== "string" || (this.uses.length > 1 && text.includes(between))) return undefined;
+      texts = texts === undefined ? text : texts + between + text;
+    }
+    this.#fixed ??= this.#fixedOf(place, selection);
+    return { entries: this.#listOf(texts ?? ""), isSelected: this.#fixed.isSelected };
+  }
+
+  #fixedOf({ store }: RecordPlace, selection: EntrySelection): FixedCells {
+    const constants = store.newEntry(selection.kind.name);
+    for (const [field, word] of selection.constants) constants.set(field, word);
+    return { constants, isSelected: selects(selection, constants) };
+  }
+
+  /** A list of the entry, or of none where no text says anything. */
+  #made(texts: string): readonly HeldEntry[] {
+    const entry = present(this.#fixed).constants.copy();
+    const { size } = entry;
+    const each = this.uses.length > 1 ? texts.split(between) : [texts];
+    this.uses.forEach(({ feed }, at) => entry.set(feed.field.name, each[at] === "" ? undefined : each[at]));
+    return entry.size > size ? [entry] : none;
+  }
+}
+
+const none: readonly HeldEntry[] = [];
 
 /** Whether a cell says something of an entry. */
 const saysAny = (uses: readonly EntryUse[], actOf: (use: EntryUse) => Act): boolean =>
@@ -200,7 +269,7 @@ function putEntries(
   // They stand where the first of those stood that they come for.
   const first = all.indexOf(before[0]!);
   const others = (from: number, to: number) => all.slice(from, to).filter((entry) => !before.includes(entry));
-  store.setEntries(record, selection.list, [...others(0, first), ...after, ...others(first, all.length)]);
+  store.setEntries(record, selection.list, others(0, first).concat(after, others(first, all.length)));
 }
 
 /** Whether two entries of a record are the same one. @param fields that tell them apart; those of the kind, if left out. */

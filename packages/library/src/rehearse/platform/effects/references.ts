@@ -251,7 +251,7 @@ export const referredEffects = each<UseOf<"referred">>((use) => {
         const said = found?.copy() ?? store.newEntry(present(place.kinds.get(one.kind).entries?.[entry.entries]));
         for (const [name, value] of constants) said.set(name, value);
         said.set(field, text === "" ? undefined : text);
-        store.setEntries(one, entry.entries, [...others.filter((other) => other !== found), said]);
+        store.setEntries(one, entry.entries, others.filter((other) => other !== found).concat(said));
       });
     });
   };
