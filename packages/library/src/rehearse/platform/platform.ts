@@ -98,8 +98,8 @@ export class SimulatedPlatform implements PlatformState, Playable {
       if (record.isThere)
         run({
           before: Infinity,
-          refuse: (reason) => played.notes.add(reason),
-          note: (note) => played.notes.add(note),
+          refuse: (reason) => played.note(reason),
+          note: (note) => played.note(note),
         });
   }
 

@@ -109,7 +109,8 @@ class FileRehearsal {
         pushAll(platform.waiting, run.afterImport);
         run.noteLines();
         const refusedRows = run.isRefused ? "rows of it are refused" : undefined;
-        return { name, refused: refusedRows, rows: run.played.map((row) => row.report()) };
+        const awaited = new Set(run.afterImport.map(({ played }) => played));
+        return { name, refused: refusedRows, rows: run.played.map((row) => row.report(awaited.has(row))) };
       }
       store.back(begin);
       store.forget();
@@ -176,7 +177,7 @@ class FileRun {
     this.#parentsWithoutChildren();
     if (importing["refusal costs"] === "file") {
       this.#check([...this.#firstOf.keys()], undefined);
-      this.isRefused = this.played.some(({ reasons }) => reasons.size > 0);
+      this.isRefused = this.played.some((row) => row.isRefused);
       if (this.isRefused) this.platform.store.back(this.begin);
       if (this.isRefused) for (const row of this.played) row.outcome = "refused";
     }
@@ -185,8 +186,8 @@ class FileRun {
 
   /** Rows of later files may name the records by these lines. */
   noteLines(): void {
-    for (const { reasons, records, line } of this.played)
-      if (reasons.size === 0 && records[0]) this.platform.noteLine(this.file.name, line, records[0]);
+    for (const { isRefused, records, line } of this.played)
+      if (!isRefused && records[0]) this.platform.noteLine(this.file.name, line, records[0]);
   }
 
   #block(block: RowBlock, children: Set<string>): void {
@@ -208,22 +209,22 @@ class FileRun {
       this.#row(player, row, unit);
       if (costs !== "row") continue;
       this.#check(row.records, row);
-      if (row.reasons.size > 0) this.#refuse([row], rowMark);
+      if (row.isRefused) this.#refuse([row], rowMark);
     }
     player.closeLanes();
     this.#notNamed(player, rows);
     if (costs !== "row") this.#units++;
     if (costs === "record") {
       this.#whole(player, rows);
-      if (rows.some(({ reasons }) => reasons.size > 0)) this.#refuse(rows, mark);
+      if (rows.some((row) => row.isRefused)) this.#refuse(rows, mark);
     }
     continueOutcomes(rows);
-    for (const row of rows) if (row.reasons.size === 0) this.#note(row, player);
+    for (const row of rows) if (!row.isRefused) this.#note(row, player);
     for (const from of this.#plan.left) this.#abandoned(from);
     this.#plan.left.clear();
     this.platform.store.close(mark.store);
     const awaited = [...this.#waiting.slice(mark.waiting), ...this.afterImport.slice(mark.afterImport)];
-    for (const row of rows) if (!awaited.some(({ played }) => played === row)) row.leaveCells();
+    for (const row of rows) if (!awaited.some(({ played }) => played === row)) row.leave();
   }
 
   #mark(): Mark {
@@ -232,15 +233,15 @@ class FileRun {
 
   #row(player: BlockPlayer, row: PlayedRow, unit: number): void {
     const never = this.never.get(unit);
-    if (this.#stoppedAt !== undefined) row.reasons.add(`not reached: the import stopped at line ${this.#stoppedAt}`);
-    for (const reason of never ?? []) row.reasons.add(reason);
-    if (row.reasons.size === 0) player.play(row);
+    if (this.#stoppedAt !== undefined) row.refuse(`not reached: the import stopped at line ${this.#stoppedAt}`);
+    for (const reason of never ?? []) row.refuse(reason);
+    if (!row.isRefused) player.play(row);
   }
 
   /** What is refused together has the same reasons, and leaves nothing behind. */
   #refuse(rows: readonly PlayedRow[], mark: Mark): void {
     const reasons = new Set(rows.flatMap((row) => [...row.reasons]));
-    for (const row of rows) for (const reason of reasons) row.reasons.add(reason);
+    for (const row of rows) for (const reason of reasons) row.refuse(reason);
     this.platform.store.back(mark.store);
     this.#waiting.splice(mark.waiting);
     this.afterImport.splice(mark.afterImport);
@@ -251,18 +252,17 @@ class FileRun {
   #whole(player: BlockPlayer, rows: readonly PlayedRow[]): void {
     const { parent } = player;
     const { store } = this.platform;
-    if (!parent?.isThere || rows.some(({ reasons }) => reasons.size > 0)) return;
+    if (!parent?.isThere || rows.some((row) => row.isRefused)) return;
     const first = firstOf(rows);
     this.#check([parent], first);
     const { child } = firstOf(this.file.layouts).shape;
     const isBare = child !== undefined && store.childrenOf(parent).length === 0;
-    if (isBare && this.file.importing["parent without children"] !== "kept")
-      first.reasons.add("a new product needs a code");
+    if (isBare && this.file.importing["parent without children"] !== "kept") first.refuse("a new product needs a code");
   }
 
   /** What a record contains and its rows do not name is deleted, where the importer does so. */
   #notNamed({ parent, named }: BlockPlayer, rows: readonly PlayedRow[]): void {
-    const isRefused = rows.every(({ reasons }) => reasons.size > 0);
+    const isRefused = rows.every((row) => row.isRefused);
     if (!parent?.isThere || isRefused || this.file.importing["children not named"] === "kept") return;
     const { store } = this.platform;
     const all = new Set(named);
@@ -278,7 +278,7 @@ class FileRun {
     for (const record of all) {
       const isAlone = !record.container || !all.has(record.container);
       for (const problem of problemsOf(record, store, kinds, { isAlone, besideParents, axisLanguage }))
-        (row ?? this.#firstOf.get(record))?.reasons.add(problem);
+        (row ?? this.#firstOf.get(record))?.refuse(problem);
     }
   }
 
@@ -308,13 +308,13 @@ class FileRun {
     run({
       before: Infinity,
       refuse: (reason) => this.#refuseLate(played, reason),
-      note: (note) => played.notes.add(note),
+      note: (note) => played.note(note),
     });
     if (played.outcome === "unchanged" && store.isChanged(record)) played.outcome = "updated";
   }
 
   #refuseLate(played: PlayedRow, reason: string): void {
-    played.reasons.add(reason);
+    played.refuse(reason);
     this.late.set(played.unit, (this.late.get(played.unit) ?? new Set()).add(reason));
   }
 

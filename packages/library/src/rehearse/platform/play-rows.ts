@@ -52,12 +52,12 @@ export class BlockPlayer {
   /** Takes a row; what is wrong with it is told to it. */
   play(played: PlayedRow): void {
     const { row } = played;
-    if (row.problem !== undefined) return void played.reasons.add(row.problem);
+    if (row.problem !== undefined) return void played.refuse(row.problem);
     const isFirst = this.#firsts.length === 0;
     if (!this.#firstIn(row.language)) this.#firsts.push(played);
     if (row.is === "linked") return this.#linked(played);
     const layout = this.plan.layoutIn(row.language, undefined);
-    if (!layout) return void played.reasons.add("no layout is of such a row");
+    if (!layout) return void played.refuse("no layout is of such a row");
     this.plan.store.watch();
     if (this.plan.isDelete) return this.#deleted(played, layout);
     if (row.is === "own" || row.is === "both") this.#own(played, layout);
@@ -81,9 +81,7 @@ export class BlockPlayer {
     played.parent = found.word;
     played.about = (found.is === "known" ? calledIn(found.record) : undefined) ?? { kind: kind.name, word: found.word };
     if (found.is !== "known")
-      return void played.reasons.add(
-        found.is === "refused" ? found.reason : `there is no ${kind.name} "${found.word}"`,
-      );
+      return void played.refuse(found.is === "refused" ? found.reason : `there is no ${kind.name} "${found.word}"`);
     const { container } = found.record;
     store.remove(found.record);
     if (container) this.plan.left.add(container);
@@ -120,7 +118,7 @@ export class BlockPlayer {
     const cell = cellOf(played);
     const isNamed = child.identifier.words.some(({ header }) => cell(header) !== "");
     if (isNamed || child.identifier.words.length === 0) return this.#version(played, child);
-    if (this.#isFilled(played, layout.ofChild)) played.reasons.add("cells of a code, and no code");
+    if (this.#isFilled(played, layout.ofChild)) played.refuse("cells of a code, and no code");
   }
 
   /** A row of what the record contains. */
@@ -133,12 +131,12 @@ export class BlockPlayer {
     // Entries of the record go on beside the rows of what it contains.
     if (this.#lanes.length > 0)
       this.#lanes = this.#lanes.filter(({ lane, owner }) => lane.of === "parent" && owner === this.#parent);
-    if (!this.#parent?.isThere) return void played.reasons.add(`there is no ${layout.parent.kind.name} "${row.word}"`);
+    if (!this.#parent?.isThere) return void played.refuse(`there is no ${layout.parent.kind.name} "${row.word}"`);
     this.#sharedCells(played, layout);
     const cell = cellOf(played);
     const { words } = child.identifier;
     if (words.length > 0 && words.every(({ header }) => cell(header) === ""))
-      return void played.reasons.add(
+      return void played.refuse(
         layout.layout.shape.is === "grouped" ? "a further row has no code" : "a variant without a code",
       );
     this.#version(played, child);
@@ -167,7 +165,7 @@ export class BlockPlayer {
     const isSame = ({ header }: Use) => first && cellOf(first)(header) === cellOf(played)(header);
     if (isRepeated && filled.every(isSame)) return;
     if (this.plan.file.importing["shared cells below the first row"] === "refuse")
-      played.reasons.add(
+      played.refuse(
         shape.is === "own-row"
           ? "a product's cell is filled on a variant's row"
           : "a product's cell is filled below its first row",
@@ -187,7 +185,7 @@ export class BlockPlayer {
     const { language } = played.row;
     const named = language === "" ? played.child : `${language}\u0000${played.child}`;
     if (!mayMove && played.child !== "" && this.childrenNamed.has(named))
-      played.reasons.add("the code comes twice in the file");
+      played.refuse("the code comes twice in the file");
     this.childrenNamed.add(named);
   }
 
@@ -207,11 +205,11 @@ export class BlockPlayer {
       kind: scope.kind.name,
       word: found.word,
     };
-    if (found.is === "refused") return void played.reasons.add(found.reason);
+    if (found.is === "refused") return void played.refuse(found.reason);
     const known = this.#taken(played, scope, parent, found);
     if (known === "refused") return undefined;
     if (found.is === "known" && importing["known record"] === "skip") {
-      played.notes.add("it is there already, and passed over");
+      played.note("it is there already, and passed over");
       return found.record;
     }
     const record = found.is === "known" ? found.record : this.#make(played, scope, found.words, parent);
@@ -248,17 +246,17 @@ export class BlockPlayer {
     const { importing } = file;
     const { record, word } = found;
     if (importing["known record"] === "refuse") {
-      played.reasons.add(`there is a ${kind.name} "${word}" already`);
+      played.refuse(`there is a ${kind.name} "${word}" already`);
       return "refused";
     }
     const from = record.container;
     if (!parent || from === parent) return "fine";
     if (from && importing["child of another parent"] === "refuse" && !isWhole) {
-      played.reasons.add("the code is another product's");
+      played.refuse("the code is another product's");
       return "refused";
     }
     if (from) {
-      played.notes.add("the code was another product's");
+      played.note("the code was another product's");
       this.plan.left.add(from);
     }
     store.contain(record, parent);
@@ -279,11 +277,10 @@ export class BlockPlayer {
   #more(played: PlayedRow, layout: PlayedLayout): void {
     const owner = this.#child ?? this.#parent;
     if (!owner)
-      return void played.reasons.add(
+      return void played.refuse(
         this.#parent ? "a continuation row has no code above it" : "a row does not say its product",
       );
-    if (this.#isFilled(played, layout.besideLanes))
-      played.reasons.add("a continuation row fills more than its own cells");
+    if (this.#isFilled(played, layout.besideLanes)) played.refuse("a continuation row fills more than its own cells");
     played.about = calledIn(owner);
     for (const one of [this.#child, this.#parent]) if (one) played.records = played.records.concat(one);
   }
@@ -314,7 +311,7 @@ export class BlockPlayer {
     const entry = laneEntry(place, own, acts, undefined);
     if (!entry) return;
     const isSame = sameKey(this.plan.kinds.get(present(kind.entries)[lane.collection]!));
-    if (said.some((other) => isSame(other.entry, entry))) played.reasons.add(`${lane.name}: an entry comes twice`);
+    if (said.some((other) => isSame(other.entry, entry))) played.refuse(`${lane.name}: an entry comes twice`);
     this.#reader.judge(played, own, owner, (use) =>
       use.feed.is === "entry" ? textOf(entry, use.feed.field.name) : undefined,
     );
@@ -336,7 +333,7 @@ export class BlockPlayer {
     for (const { lane, owner, from, said } of ending) {
       if (!owner.isThere || lane.holds === "references") continue;
       const layout = present(this.plan.layoutIn(from.row.language, undefined));
-      const entries = said.flatMap(({ played, entry }) => (played.reasons.size === 0 ? [entry] : []));
+      const entries = said.flatMap(({ played, entry }) => (!played.isRefused ? [entry] : []));
       store.watch();
       const place = this.#reader.place(from, this.plan.kinds.get(owner.kind), owner, true);
       putLane(place, laneIn(layout, lane).entryUses, entries, layout.layout);
@@ -374,7 +371,7 @@ export class BlockPlayer {
     this.plan.store.watch();
     const found = this.plan.linked(row.word);
     const layout = found && this.plan.layoutIn(row.language, found.kind);
-    if (!found || !layout) return void played.reasons.add(`no record has the ${this.plan.linkName} ${row.word}`);
+    if (!found || !layout) return void played.refuse(`no record has the ${this.plan.linkName} ${row.word}`);
     this.#parent = found;
     played.records = alone(found);
     played.about = calledIn(found) ?? { kind: found.kind, word: row.word };
@@ -392,7 +389,7 @@ export class BlockPlayer {
     } else if (hasOwn) this.#sharedCells(played, layout);
     for (const one of lanes)
       if (one.lane.holds === "references") this.#listed(played, layout, found, one);
-      else if (played.reasons.size === 0) this.#entryOf(played, layout, found, one);
+      else if (!played.isRefused) this.#entryOf(played, layout, found, one);
   }
 
   /** A row that is one of a list of references. */
@@ -436,11 +433,11 @@ export class BlockPlayer {
       fieldOf(embedded, field)?.reference?.otherwise ?? field,
     ]);
     const told = laneEntry(place, keys, this.#reader.acts(played, true), undefined) ?? store.newEntry(embedded.name);
-    if (played.reasons.size > 0) return;
+    if (played.isRefused) return;
     const old = all.find((entry) => sameKey(embedded, fields)(entry, told));
     const acts = this.#reader.acts(played, old === undefined);
     for (const { header, rule } of own)
-      if (rule?.required && played.row.cells?.get(header) === "") played.reasons.add(`${header}: needed`);
+      if (rule?.required && played.row.cells?.get(header) === "") played.refuse(`${header}: needed`);
     const said = laneEntry(place, own, acts, old ?? told);
     if (!said) return;
     this.#reader.judge(played, own, record, (use) =>

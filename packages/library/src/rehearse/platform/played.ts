@@ -5,31 +5,21 @@ import type { LookUpNow } from "./effects/effect.js";
 import type { RowOfBlock } from "./rows.js";
 import type { HeldRecord } from "./held-record.js";
 
-/** Texts that a row is told, each once: most rows are told none. */
-export class RowTexts implements Iterable<string> {
-  #texts: Set<string> | undefined;
-
-  get size(): number {
-    return this.#texts?.size ?? 0;
-  }
-  add(text: string): void {
-    (this.#texts ??= new Set()).add(text);
-  }
-  [Symbol.iterator](): Iterator<string> {
-    return (this.#texts ?? noTexts)[Symbol.iterator]();
-  }
-}
-
 const noTexts: ReadonlySet<string> = new Set();
 const none: readonly string[] = [];
 
 /** The same for all rows, until they have some: a list that grows takes room for many more. */
 const noRecords: readonly HeldRecord[] = [];
 
+/** Stands for a row that nobody asks for any more. */
+const leftRow: RowOfBlock = { line: 0, cells: undefined, is: "own", word: "", language: "", problem: undefined };
+
 /** A row that is played, and what has become of it so far. */
 export class PlayedRow {
-  readonly reasons = new RowTexts();
-  readonly notes = new RowTexts();
+  readonly line: number;
+  /** Most rows are told nothing: there is no set until they are. */
+  #reasons: Set<string> | undefined;
+  #notes: Set<string> | undefined;
   /** The records that it speaks of, the one that it is first of all about at the front. */
   records: readonly HeldRecord[] = noRecords;
   /** Those of them that it made. */
@@ -42,27 +32,41 @@ export class PlayedRow {
   /** The number of the unit that it is taken or refused with. */
   unit = -1;
 
-  constructor(public row: RowOfBlock) {}
-
-  get line(): number {
-    return this.row.line;
+  constructor(public row: RowOfBlock) {
+    this.line = row.line;
   }
 
-  /** Its cells are not asked for any more: those of a long file would take more room than all that it says. */
-  leaveCells(): void {
-    this.row = { ...this.row, cells: undefined };
+  /** What refuses it, each once. */
+  get reasons(): ReadonlySet<string> {
+    return this.#reasons ?? noTexts;
+  }
+  get isRefused(): boolean {
+    return this.#reasons !== undefined;
   }
 
-  report(): RehearsedRow {
-    const { row, parent, child, reasons, notes, about } = this;
-    const outcome = reasons.size > 0 ? "refused" : this.outcome;
+  refuse(reason: string): void {
+    (this.#reasons ??= new Set()).add(reason);
+  }
+  note(text: string): void {
+    (this.#notes ??= new Set()).add(text);
+  }
+
+  /** Nothing of it is asked for any more but what has become of it: the cells of a long file would take more room than that. */
+  leave(): void {
+    this.row = leftRow;
+  }
+
+  /** @param isAwaited whether something is looked up when the import is through: it may be noted then. */
+  report(isAwaited: boolean): RehearsedRow {
+    const { line, parent, child, isRefused, reasons, about } = this;
+    if (isAwaited) this.#notes ??= new Set();
     return {
-      line: row.line,
+      line,
       parent,
       child,
-      outcome,
-      reasons: reasons.size === 0 ? none : [...reasons].sort(),
-      notes: outcome === "refused" ? noTexts : notes,
+      outcome: isRefused ? "refused" : this.outcome,
+      reasons: isRefused ? [...reasons].sort() : none,
+      notes: isRefused ? noTexts : (this.#notes ?? noTexts),
       about,
     };
   }

@@ -58,8 +58,8 @@ export class RowReader {
     if (this.#told?.played !== played)
       this.#told = {
         played,
-        refuse: (reason) => void played.reasons.add(reason),
-        note: (text) => void played.notes.add(text),
+        refuse: (reason) => void played.refuse(reason),
+        note: (text) => void played.note(text),
       };
     return this.#told;
   }
@@ -118,7 +118,7 @@ export class RowReader {
         return use && cellValue(use.codec, cell(header));
       },
     };
-    judgeRow(judged, row, (reason) => played.reasons.add(reason));
+    judgeRow(judged, row, (reason) => played.refuse(reason));
   }
 }
 

@@ -100,7 +100,11 @@ function applyOne(uses: readonly EntryUse[]): Effect["apply"] {
     const alike = asking === uses ? shared?.of(place, selection, actOf) : undefined;
     if (alike && !all.some(alike.isSelected)) {
       if (alike.entries.length > 0)
-        place.store.setEntries(place.record, selection.list, all.length > 0 ? all.concat(alike.entries) : alike.entries);
+        place.store.setEntries(
+          place.record,
+          selection.list,
+          all.length > 0 ? all.concat(alike.entries) : alike.entries,
+        );
       return;
     }
     const constants = constantCells(place, first, selection, now, saysAny(asking, actOf));
