@@ -143,12 +143,21 @@ const mixedLayout = plainLayout.replace(
   "From: [product.prices(price).hire, { field: product.brand, as: { by: name@de } }]",
 );
 
+/** Fixes, blank cells that stand for something or empty a field, a fixed text, and no formulas. */
+const unusualLayout = plainLayout
+  .replace('delimiter: ";"', 'delimiter: ";", formulas: refuse')
+  .replace("Name: product.name@en", "Name: { field: product.name@en, fix: [trim, spaces] }")
+  .replace("Code: product.code", "Code: { field: product.code, fix: { pad: 3 } }")
+  .replace('Kg: { field: product.weight, as: { decimal: "," }', '$&, "blank means": "2,5"')
+  .replace("Text: product.description@de", "Text: { field: product.description@de, blank: emptied }")
+  .concat('  Note: { constant: "x" }\n');
+
 test("plain rows by column are the same as row by row, between rows of any other kind", async () => {
-  const layouts = [layoutOf(plainLayout), layoutOf(mixedLayout)];
+  const layouts = [plainLayout, mixedLayout, unusualLayout].map((layout) => layoutOf(layout));
   let taken = 0;
   await fc.assert(
     fc.asyncProperty(sheetText, damage, fc.integer({ min: 5, max: 4_000 }), async (sheet, all, chunk) => {
-      const layout = layouts[chunk % 2]!;
+      const layout = layouts[chunk % layouts.length]!;
       const broken = damaged(sheet, all);
       const most = chunk % 3 === 0 ? 25 : 100_000;
       await assertSame(
@@ -258,7 +267,7 @@ const linkedLayout = (
 format: { csv: { delimiter: ";" } }
 rows: { each: ${kind}, found by: { column: Item, names: ${names}, otherwise: ${names === "key" ? "reported" : "ignored"} } }
 columns:
-  Name: ${kind}.barcode
+  Name: { field: ${kind}.barcode, fix: trim${hasPhotos ? ", blank: emptied" : ""} }
   Kg: { field: ${kind}.weight, as: { decimal: "," } }
   Cost: { field: ${kind}.prices(cost).amount, as: { decimal: "," } }
   Price: { field: ${kind}.prices(price).amount, as: { decimal: "," } }

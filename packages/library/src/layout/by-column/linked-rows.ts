@@ -11,7 +11,7 @@ import { EntryBefore } from "../fill/entries-before.js";
 import { blockRow } from "../read/block-row.js";
 import type { ReadCounts } from "../read/counts.js";
 import { PlainCells, type Values } from "./plain-cells.js";
-import { linkedPlan, type EntryStep, type LinkedColumns, type ValueStep } from "./plan.js";
+import { linkedPlan, type EntryStep, type LinkedColumns, type LinkedPlan, type ValueStep } from "./plan.js";
 import type { ByColumn, RowByRow } from "./take-rows.js";
 
 /** The columns of an entry, and how the entry is found that a record has already. */
@@ -31,9 +31,9 @@ interface TableFilling {
 /** @returns undefined where linked rows of the layout are all read one by one. */
 export function linkedRows(linked: LinkedRecords, width: number, counts: ReadCounts): ByColumn | undefined {
   const { context } = linked;
-  const columnsOf = linkedPlan(context);
+  const plan = linkedPlan(context);
   const { link } = context.layout;
-  return columnsOf && link && new LinkedRows(linked, columnsOf, context.indexOf(link.column), width, counts);
+  return plan && link && new LinkedRows(linked, plan, context.indexOf(link.column), width, counts);
 }
 
 class LinkedRows implements ByColumn {
@@ -41,7 +41,7 @@ class LinkedRows implements ByColumn {
 
   constructor(
     readonly linked: LinkedRecords,
-    readonly columnsOf: (table: Table) => LinkedColumns,
+    readonly plan: LinkedPlan,
     readonly linkAt: number,
     readonly width: number,
     readonly counts: ReadCounts,
@@ -49,6 +49,7 @@ class LinkedRows implements ByColumn {
 
   take(spans: CellSpans, from: number, rowByRow: RowByRow): void {
     const cells = new PlainCells(spans, this.width);
+    for (const column of this.plan.unusual) cells.seeUnusual(column);
     const words = cells.valuesIn({ index: this.linkAt, codec: textCodec });
     const seen = new Map<TableFilling, SeenRecords>();
     for (let row = from; row < spans.size; row++) {
@@ -70,7 +71,7 @@ class LinkedRows implements ByColumn {
   #fillingOf(table: Table): TableFilling {
     let filling = this.#fillings.get(table);
     if (!filling) {
-      const columns = this.columnsOf(table);
+      const columns = this.plan.columnsOf(table);
       const { before } = this.linked.context;
       const entries = columns.entries.map((step) => ({ step, before: new EntryBefore(step.table, before) }));
       const steps = [...columns.texts, ...columns.entries.flatMap(({ values }) => values)];

@@ -3,6 +3,7 @@
 import type { Codec } from "../../codecs/codec.js";
 import { textCodec } from "../../codecs/scalars.js";
 import type { CellSpans } from "../../formats/cell-spans.js";
+import type { UnusualColumn } from "./plan.js";
 
 /** By row; undefined for blank cells. */
 export type Values = readonly (string | undefined)[];
@@ -44,6 +45,13 @@ export class PlainCells {
       const start = starts[place]!;
       if (this.isOdd[row] === 0 && ends[place]! - (start < 0 ? ~start : start) > most) this.isOdd[row] = 1;
     }
+  }
+
+  /** Rows with a cell that says more than it holds are not plain. */
+  seeUnusual({ index, isUnusual }: UnusualColumn): void {
+    for (let row = 0; row < this.spans.size; row++)
+      if (this.isOdd[row] === 0 && isUnusual(this.isBlank(row, index) ? "" : this.cell(row, index)))
+        this.isOdd[row] = 1;
   }
 
   /** The values of a column. Rows whose cell is not in its form are not plain. */

@@ -8,6 +8,7 @@ import type { TextColumn } from "../../catalogue/text-column.js";
 import type { Codec } from "../../codecs/codec.js";
 import { textCodec } from "../../codecs/scalars.js";
 import { fieldOfColumn } from "../../field-name.js";
+import { isFormula } from "../../formats/formulas.js";
 import { fieldOf } from "../../kind.js";
 import { AxisFill } from "../fill/axes.js";
 import type { FillContext } from "../fill/context.js";
@@ -61,6 +62,7 @@ export interface LaneFilling {
 }
 
 export interface ColumnPlan {
+  readonly unusual: readonly UnusualColumn[];
   readonly parent: RecordColumns;
   readonly child: RecordColumns | undefined;
   /** The column that says which record a row is of, where a record has several. */
@@ -76,26 +78,43 @@ export interface ColumnPlan {
 }
 
 /** Whether rows of a layout hold nothing but what their columns are bound to. */
-const isPlain = ({ languages, cells, filledDown, modelRow, columns, format }: Layout): boolean =>
-  !languages &&
-  !modelRow &&
-  cells.length + filledDown.length === 0 &&
-  (format.is !== "csv" || format.formulas !== "refuse") &&
-  columns.every(({ fixes, blankMeans }) => fixes.length === 0 && blankMeans === undefined);
+const isPlain = ({ languages, cells, filledDown, modelRow }: Layout): boolean =>
+  !languages && !modelRow && cells.length + filledDown.length === 0;
+
+/** A column in which some cells say more than they hold: rows with such a cell are read one by one. */
+export interface UnusualColumn {
+  readonly index: number;
+  readonly isUnusual: (cell: string) => boolean;
+}
+
+/** Cells that a fix would change, blank ones that stand for something, other texts than the constant, and what a spreadsheet would run. */
+function unusualColumns({ layout, indexOf }: FillContext, columns: readonly Column[]): readonly UnusualColumn[] {
+  const { format, telling } = layout;
+  const refusesFormulas = format.is === "csv" && format.formulas === "refuse";
+  return columns.flatMap(({ header, fixes, blankMeans, bindings }) => {
+    const tests: UnusualColumn["isUnusual"][] = [];
+    if (fixes.length > 0) tests.push((cell) => cell !== "" && fixes.some(({ fix }) => fix(cell) !== cell));
+    if (blankMeans !== undefined || bindings.some(({ blankEmpties }) => blankEmpties))
+      tests.push((cell) => cell === "");
+    for (const { feed } of bindings)
+      if (feed.is === "shape" && (feed.constant ?? "") !== "" && !telling.has(header))
+        tests.push((cell) => cell !== "" && cell !== feed.constant);
+    if (refusesFormulas) tests.push(isFormula);
+    return tests.map((isUnusual) => ({ index: indexOf(header), isUnusual }));
+  });
+}
 
 /** The columns that the sheet has; undefined where its rows are read one by one whatever shape they have. */
 function plainColumns({ layout, translates, indexOf }: FillContext): readonly Column[] | undefined {
   const columns = layout.columns.filter(({ header }) => indexOf(header) >= 0);
   const headers = new Set(columns.map(({ header }) => header));
   if (!isPlain(layout) || translates || headers.size < columns.length) return undefined;
-  return columns.every(({ bindings }) => bindings.every(isPlainBinding)) ? columns : undefined;
+  // What a row lies in is looked up with it.
+  return columns.every(({ bindings }) => bindings.every(({ feed }) => feed.is !== "container")) ? columns : undefined;
 }
 
 /** What only tells rows apart fills nothing. */
 const isFilling = ({ bindings }: Column): boolean => bindings.some(({ feed }) => feed.is !== "shape");
-
-const isPlainBinding = ({ feed, blankEmpties }: Binding): boolean =>
-  !blankEmpties && feed.is !== "container" && (feed.is !== "shape" || (feed.constant ?? "") === "");
 
 const isOnAxis = ({ feed }: Binding): boolean => feed.is === "axis" || feed.is === "axes" || feed.is === "named-axis";
 
@@ -121,6 +140,7 @@ export function columnPlan(context: FillContext): ColumnPlan | undefined {
   const places = (test: (column: Column) => boolean) => columns.filter(test).map(({ header }) => indexOf(header));
   const ownersOf = (of: "parent" | "child") => (of === "parent" ? parents : children);
   return {
+    unusual: unusualColumns(context, columns),
     parent,
     child,
     group: groupColumn === undefined ? -1 : indexOf(groupColumn),
@@ -151,8 +171,14 @@ export interface LinkedColumns extends ScopeColumns {
   readonly afterAxes: RecordFill;
 }
 
-/** @returns by the table of the records; undefined where linked rows of the layout are all read one by one. */
-export function linkedPlan(context: FillContext): ((table: Table) => LinkedColumns) | undefined {
+export interface LinkedPlan {
+  readonly unusual: readonly UnusualColumn[];
+  /** By the table of the records that are found. */
+  readonly columnsOf: (table: Table) => LinkedColumns;
+}
+
+/** @returns undefined where linked rows of the layout are all read one by one. */
+export function linkedPlan(context: FillContext): LinkedPlan | undefined {
   const { shape, lanes, link } = context.layout;
   const columns = plainColumns(context);
   if (!columns || !link || shape.is !== "flat" || lanes.length > 0) return undefined;
@@ -160,10 +186,11 @@ export function linkedPlan(context: FillContext): ((table: Table) => LinkedColum
   const isKeyOrAxis = (binding: Binding): boolean => binding.feed.is === "key" || isOnAxis(binding);
   if (columns.some(({ bindings }) => bindings.some(isKeyOrAxis))) return undefined;
   const own = columns.filter(isFilling);
-  return (table) => ({
+  const columnsOf = (table: Table): LinkedColumns => ({
     ...scopeColumns(context, table, own),
     afterAxes: new RecordFill(context, table, own, ["after its axes"]),
   });
+  return { unusual: unusualColumns(context, columns), columnsOf };
 }
 
 /** Sorts the columns of one scope: those whose cells make one text of the record or of an entry go by column. */

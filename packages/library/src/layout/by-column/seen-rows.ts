@@ -35,6 +35,7 @@ export class SeenRows {
     this.#mayGoOn = child !== undefined || lanes.some(({ blanks }) => blanks.length > 0);
     this.#shared = [...parent.byColumn, ...parent.beside].filter((index) => index !== plan.group);
     this.#isMore = new Uint8Array(size);
+    for (const column of plan.unusual) this.#cells.seeUnusual(column);
     for (const { blanks } of lanes) if (blanks.length > 0) this.#seeMore(blanks);
     for (const scope of this.#scopes) {
       for (const index of scope.byColumn) this.#cells.seeLength(index, most);

@@ -40,40 +40,55 @@ class RecordsOfKind {
   /** By the place of a field; made when it is first asked for: most fields never are. */
   readonly indexes: (TextIndex | undefined)[] = [];
 
+  constructor(readonly kind: string) {}
+
   index(field: string): TextIndex {
     const at = this.names.of(field);
     let index = this.indexes[at];
     if (!index) {
       this.indexes[at] = index = new Map();
       for (const record of this.all)
-        if (record.isThere && !record.owner) reindex(index, record, undefined, record.fields.at(at));
+        if (record.isThere && !record.owner) reindex(index, record, undefined, record.at(at));
     }
     return index;
   }
 }
 
-interface StoredRecord {
-  readonly kind: string;
-  readonly of: RecordsOfKind;
-  readonly number: number;
-  readonly owner: StoredRecord | undefined;
-  container: StoredRecord | undefined;
-  isThere: boolean;
-  readonly fields: ByPlace<HeldCell>;
+const noEntries = new ByPlace<readonly HeldEntry[]>(new SharedNames());
+
+/** A record is the list of its own fields: there are many, and each object takes room. */
+class StoredRecord extends ByPlace<HeldCell> implements HeldRecord {
+  container: StoredRecord | undefined = undefined;
+  isThere = false;
   /** Most records have none: they share that until they do. */
-  entries: ByPlace<readonly HeldEntry[]>;
+  entries = noEntries;
   /** All that it has ever contained, what has come back once more. */
-  children: StoredRecord[] | undefined;
+  children: StoredRecord[] | undefined = undefined;
   /** What is named within it alone. */
-  owned: StoredRecord[] | undefined;
+  owned: StoredRecord[] | undefined = undefined;
   /** A list of it alone, which all share that lead to it. */
-  alone: readonly [StoredRecord] | undefined;
-  /** The number of the watch in which it was made, and in which it was last changed. */
-  readonly madeIn: number;
-  changedIn: number;
+  alone: readonly [StoredRecord] | undefined = undefined;
+  /** The watch in which it was last changed. */
+  changedIn = -1;
+
+  /** @param madeIn the number of the watch in which it is made. */
+  constructor(
+    readonly of: RecordsOfKind,
+    readonly number: number,
+    readonly owner: StoredRecord | undefined,
+    readonly madeIn: number,
+  ) {
+    super(of.names);
+  }
+
+  get kind(): string {
+    return this.of.kind;
+  }
+  get fields(): this {
+    return this;
+  }
 }
 
-const noEntries = new ByPlace<readonly HeldEntry[]>(new SharedNames());
 const noRecords: readonly StoredRecord[] = [];
 
 /** The records of a kind by their text in a field, most texts having one. */
@@ -160,23 +175,8 @@ export class PlatformStore {
   }
 
   create(kind: string, { key, container, owner }: Beginning = {}): HeldRecord {
-    const number = this.#count++;
     const of = this.#of(kind);
-    const record: StoredRecord = {
-      kind,
-      of,
-      number,
-      owner: owner as StoredRecord | undefined,
-      container: undefined,
-      isThere: false,
-      fields: new ByPlace(of.names),
-      entries: noEntries,
-      children: undefined,
-      owned: undefined,
-      alone: undefined,
-      madeIn: this.#watch,
-      changedIn: -1,
-    };
+    const record = new StoredRecord(of, this.#count++, owner as StoredRecord | undefined, this.#watch);
     // What lies in what it is named within is found among what that contains.
     if (record.owner && owner !== container) record.owner.owned = withOne(record.owner.owned, record);
     of.hasOwned ||= owner !== undefined;
@@ -191,7 +191,7 @@ export class PlatformStore {
 
   #of(kind: string): RecordsOfKind {
     let known = this.#kinds.get(kind);
-    if (!known) this.#kinds.set(kind, (known = new RecordsOfKind()));
+    if (!known) this.#kinds.set(kind, (known = new RecordsOfKind(kind)));
     return known;
   }
 
@@ -208,8 +208,8 @@ export class PlatformStore {
   #setThere(record: StoredRecord, isThere: boolean): void {
     if (record.isThere !== isThere) record.of.gone += isThere ? -1 : 1;
     record.isThere = isThere;
-    if (!isThere || record.owner || record.fields.size === 0) return;
-    record.of.indexes.forEach((index, at) => index && reindex(index, record, undefined, record.fields.at(at)));
+    if (!isThere || record.owner || record.size === 0) return;
+    record.of.indexes.forEach((index, at) => index && reindex(index, record, undefined, record.at(at)));
   }
 
   /** Takes a record out, with all that it contains and all that is named within it. */
@@ -275,7 +275,7 @@ export class PlatformStore {
   set(given: HeldRecord, field: string, value: HeldValue | undefined, ofPlatform = false): void {
     const record = given as StoredRecord;
     const at = record.of.names.of(field);
-    const before = record.fields.at(at);
+    const before = record.at(at);
     const after = value === undefined || value.length === 0 ? undefined : value;
     if (sameValue(before === undefined ? undefined : valueOf(before), after)) return;
     this.#put(record, at, after === undefined ? undefined : heldCell(kept(after), ofPlatform));
@@ -291,8 +291,8 @@ export class PlatformStore {
   #put(record: StoredRecord, at: number, cell: HeldCell | undefined): void {
     // What is named within one record alone is found through that.
     const index = record.owner ? undefined : record.of.indexes[at];
-    if (index) reindex(index, record, record.fields.at(at), cell);
-    record.fields.setAt(at, cell);
+    if (index) reindex(index, record, record.at(at), cell);
+    record.setAt(at, cell);
   }
 
   /** Puts other entries in the place of those that a record has in a list. @param entries are kept as they are given. */
