@@ -266,6 +266,7 @@ const linkedLayout = (
 ) => `layout: linked
 format: { csv: { delimiter: ";" } }
 rows: { each: ${kind}, found by: { column: Item, names: ${names}, otherwise: ${names === "key" ? "reported" : "ignored"} } }
+lanes: { club: { entries: ${kind}.prices, with: { role: price } } }
 columns:
   Name: { field: ${kind}.barcode, fix: trim${hasPhotos ? ", blank: emptied" : ""} }
   Kg: { field: ${kind}.weight, as: { decimal: "," } }
@@ -274,6 +275,8 @@ columns:
   From: { field: ${kind}.prices(price).from, as: { date: YYYY-MM-DD } }
   Stock: { field: ${kind}.stock.quantity, as: integer }
 ${hasPhotos ? `  Photo: { field: ${kind}.pictures.file, as: { list: ", " } }` : ""}
+  for: { field: club.customerGroup, as: { by: name@en } }
+  each: { field: club.amount, as: { decimal: "," } }
 `;
 const linkedText = fc
   .array(
@@ -281,11 +284,12 @@ const linkedText = fc
       often(fc.nat({ max: 60 }).chain((n) => fc.constantFrom(`I${n}`, `r${n % 31}`))),
       ...[seldom(text), amount, amount, seldom(amount), seldom(fc.constantFrom("2026-01-02"))],
       ...[often(fc.constantFrom("3", "")), seldom(fc.constantFrom("a.jpg", "b.jpg, c.jpg")), seldom(text)],
+      ...[fc.constantFrom("Club", "Trade", ""), often(amount)],
     ),
     { maxLength: 40 },
   )
   .map((rows) => [
-    "Item;Name;Kg;Cost;Price;From;Stock;Photo;Note",
+    "Item;Name;Kg;Cost;Price;From;Stock;Photo;Note;for;each",
     ...rows.map((cells) => cells.map(asCell).join(";")),
   ]);
 

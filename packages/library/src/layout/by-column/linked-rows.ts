@@ -126,11 +126,12 @@ class SeenRecords {
       const value = this.#values.get(step)![row];
       if (value !== undefined) context.setText(table, step.column, step.field, record, value, line, step.header);
     }
-    const own = this.cells.cellsAt(row, [columns.beside], this.rows.width);
+    const own = this.cells.cellsAt(row, [columns.beside, this.rows.plan.laneColumns], this.rows.width);
     const beside = own && blockRow(own, line, "own");
     if (beside) columns.fill.fill(record, beside);
     for (const { step } of this.filling.entries) this.#addEntry(step, row, record, line);
     if (beside) {
+      for (const lane of columns.lanes) lane.fill(record, beside);
       columns.afterAxes.fill(record, beside);
       context.close([beside], table, record);
     }
@@ -152,10 +153,10 @@ class SeenRecords {
 
   /** What became of the cells of the rows that were filled; those that are filled row by row have been counted. */
   count(): void {
-    const { counts, linkAt, linked } = this.rows;
+    const { counts, linkAt, linked, plan } = this.rows;
     const { byColumn, beside } = this.filling.columns;
     const taken = new Set([linkAt, ...byColumn]);
-    const counted = new Set(beside);
+    const counted = new Set([...beside, ...plan.laneColumns]);
     counts.rows += this.#filled.length;
     linked.context.tally.columns.forEach(({ rule }, index) => {
       if (counted.has(index)) return;

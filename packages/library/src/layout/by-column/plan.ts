@@ -167,12 +167,14 @@ export function columnPlan(context: FillContext): ColumnPlan | undefined {
 
 /** What linked rows say of a record that is found. */
 export interface LinkedColumns extends ScopeColumns {
+  readonly lanes: readonly RowFill[];
   /** What says more of its axes. */
   readonly afterAxes: RecordFill;
 }
 
 export interface LinkedPlan {
   readonly unusual: readonly UnusualColumn[];
+  readonly laneColumns: readonly number[];
   /** By the table of the records that are found. */
   readonly columnsOf: (table: Table) => LinkedColumns;
 }
@@ -181,16 +183,21 @@ export interface LinkedPlan {
 export function linkedPlan(context: FillContext): LinkedPlan | undefined {
   const { shape, lanes, link } = context.layout;
   const columns = plainColumns(context);
-  if (!columns || !link || shape.is !== "flat" || lanes.length > 0) return undefined;
+  if (!columns || !link || shape.is !== "flat") return undefined;
+  // A row that may continue the one above is of the same record.
+  if (lanes.some(({ blankColumns }) => blankColumns.some((header) => context.indexOf(header) >= 0))) return undefined;
   // A key has to be that of the record that was found.
   const isKeyOrAxis = (binding: Binding): boolean => binding.feed.is === "key" || isOnAxis(binding);
   if (columns.some(({ bindings }) => bindings.some(isKeyOrAxis))) return undefined;
-  const own = columns.filter(isFilling);
+  const own = columns.filter((column) => column.scope.is === "parent" && isFilling(column));
   const columnsOf = (table: Table): LinkedColumns => ({
     ...scopeColumns(context, table, own),
+    lanes: lanes.flatMap((lane) => laneFill(context, table, lane, columns) ?? []),
     afterAxes: new RecordFill(context, table, own, ["after its axes"]),
   });
-  return { unusual: unusualColumns(context, columns), columnsOf };
+  const inLanes = columns.filter(({ scope }) => scope.is === "lane");
+  const laneColumns = inLanes.map(({ header }) => context.indexOf(header));
+  return { unusual: unusualColumns(context, columns), laneColumns, columnsOf };
 }
 
 /** Sorts the columns of one scope: those whose cells make one text of the record or of an entry go by column. */
