@@ -61,7 +61,11 @@ export class ChildIndex {
   /** The first row in a parent that fits, -1 where none does. No list is made. */
   find(parent: number, fits: (row: number) => boolean): number {
     const changed = this.#changed.size === 0 ? undefined : this.#changed.get(parent);
-    if (changed) return changed.rows.find(fits) ?? -1;
+    return changed ? (changed.rows.find(fits) ?? -1) : this.findAsMade(parent, fits);
+  }
+
+  /** The same among the rows that it had when the index was made. */
+  findAsMade(parent: number, fits: (row: number) => boolean): number {
     const end = this.#endOf(parent);
     for (let at = this.#endOf(parent - 1); at < end; at++) if (fits(this.#rows[at]!)) return this.#rows[at]!;
     return -1;
@@ -83,7 +87,12 @@ export class ChildIndex {
   /** How many rows a parent has. */
   count(parent: number): number {
     const changed = this.#changed.size === 0 ? undefined : this.#changed.get(parent);
-    return changed ? changed.rows.length : this.#endOf(parent) - this.#endOf(parent - 1);
+    return changed ? changed.rows.length : this.countAsMade(parent);
+  }
+
+  /** How many it had when the index was made. */
+  countAsMade(parent: number): number {
+    return this.#endOf(parent) - this.#endOf(parent - 1);
   }
 
   /** Where a parent's rows end in the list; those of the next begin there. Where a parent is not in it, it has none. */

@@ -44,7 +44,15 @@ export interface ReadonlyTable {
   /** The children that fit, in the order in which they came. */
   childrenWhere(parent: number, fits: (row: number) => boolean): readonly number[];
   /** The children of each parent as they are now, whatever is appended later. */
-  childrenNow(): (parent: number) => Int32Array;
+  childrenNow(): ChildrenThen;
+}
+
+/** The children of each parent as they were at one time. */
+export interface ChildrenThen<P extends number = number, C extends number = number> {
+  readonly of: (parent: P) => Int32Array;
+  readonly count: (parent: P) => number;
+  /** The first that fits, -1 if none does. */
+  readonly find: (parent: P, fits: (row: C) => boolean) => number;
 }
 
 /** A table that is asked for by its name: its rows are not taken for those of another. */
@@ -61,5 +69,5 @@ export interface TableOf<T extends string> extends ReadonlyTable {
   countChildren(parent: Row<ContainerOf<T>>): number;
   findChild(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): Row<T>;
   childrenWhere(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): readonly Row<T>[];
-  childrenNow(): (parent: Row<ContainerOf<T>>) => Int32Array;
+  childrenNow(): ChildrenThen<Row<ContainerOf<T>>, Row<T>>;
 }

@@ -4,7 +4,7 @@
  * A record is its row number. Columns are known by their field: `weight`, or `name@de` for a field with languages.
  */
 
-import type { FieldOrigin, ReadonlyTable } from "./readonly-table.js";
+import type { ChildrenThen, FieldOrigin, ReadonlyTable } from "./readonly-table.js";
 import type { KindSpec } from "../kind.js";
 import type { Key } from "../nominal.js";
 import { ChildIndex } from "./child-index.js";
@@ -265,10 +265,14 @@ export class Table implements ReadonlyTable {
     return this.#childIndex().where(parent, fits) ?? none;
   }
 
-  childrenNow(): (parent: number) => Int32Array {
+  childrenNow(): ChildrenThen {
     if (this.#children?.isChanged) this.#children = undefined;
     const children = this.#childIndex();
-    return (parent) => children.asMade(parent);
+    return {
+      of: (parent) => children.asMade(parent),
+      count: (parent) => children.countAsMade(parent),
+      find: (parent, fits) => children.findAsMade(parent, fits),
+    };
   }
 
   #childIndex(): ChildIndex {

@@ -2,7 +2,7 @@
 
 import type { Code, ContainerOf, Key, Row } from "../nominal.js";
 import type { Cell } from "./cell.js";
-import type { FieldOrigin } from "./readonly-table.js";
+import type { ChildrenThen, FieldOrigin } from "./readonly-table.js";
 import type { Table } from "./table.js";
 
 /** `TableOf` for a table that is written to. */
@@ -25,5 +25,5 @@ export interface WritableTableOf<T extends string> extends Table {
   findChild(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): Row<T>;
   countChildren(parent: Row<ContainerOf<T>>): number;
   childrenWhere(parent: Row<ContainerOf<T>>, fits: (row: Row<T>) => boolean): readonly Row<T>[];
-  childrenNow(): (parent: Row<ContainerOf<T>>) => Int32Array;
+  childrenNow(): ChildrenThen<Row<ContainerOf<T>>, Row<T>>;
 }

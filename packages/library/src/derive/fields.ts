@@ -49,8 +49,8 @@ function valueSetter(
   const fits = entryLookup(entries, { [firstOf(entryKeyOf(embedded))]: constant }, [target.name]).has;
   const before = entries.childrenNow();
   return (row, value) => {
-    let entry = before(row).find((one) => fits(one));
-    if (entry === undefined) {
+    let entry = before.find(row, fits);
+    if (entry < 0) {
       entry = entries.append(sheet, origin.line, row);
       entries.setText(firstOf(entryKeyOf(embedded)), entry, constant);
     } else entries.setFieldOrigin(target.name, entry, origin);
@@ -152,9 +152,9 @@ export function fieldReader(
     name,
   ]).has;
   const before = entries.childrenNow();
-  if (field.reference) return (row) => (before(row).some((one) => fits(one)) ? "set" : undefined);
+  if (field.reference) return (row) => (before.find(row, fits) < 0 ? undefined : "set");
   return (row) => {
-    const found = before(row).find((one) => fits(one));
-    return found === undefined ? undefined : (entries.text(name, found) ?? undefined);
+    const found = before.find(row, fits);
+    return found < 0 ? undefined : (entries.text(name, found) ?? undefined);
   };
 }

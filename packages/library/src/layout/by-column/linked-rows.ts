@@ -7,25 +7,19 @@ import { textCodec } from "../../codecs/scalars.js";
 import type { Table } from "../../catalogue/table.js";
 import type { CellSpans } from "../../formats/cell-spans.js";
 import type { LinkedRecords } from "../fill/block.js";
-import { EntryBefore } from "../fill/entries-before.js";
+import { EntryBefore, type WantedKey } from "../fill/entries-before.js";
 import { blockRow } from "../read/block-row.js";
 import type { ReadCounts } from "../read/counts.js";
 import { PlainCells, type Values } from "./plain-cells.js";
 import { linkedPlan, type EntryStep, type LinkedColumns, type LinkedPlan, type ValueStep } from "./plan.js";
 import type { ByColumn, RowByRow } from "./take-rows.js";
 
-/** The columns of an entry, and how the entry is found that a record has already. */
-interface LinkedEntry {
-  readonly step: EntryStep;
-  readonly before: EntryBefore;
-}
-
 /** How rows fill the records of one table. */
 interface TableFilling {
   readonly table: Table;
   readonly columns: LinkedColumns;
-  readonly entries: readonly LinkedEntry[];
-  readonly steps: readonly ValueStep[];
+  /** Finds the entries that a record has already, of each step. */
+  readonly before: readonly EntryBefore[];
 }
 
 /** @returns undefined where linked rows of the layout are all read one by one. */
@@ -51,39 +45,49 @@ class LinkedRows implements ByColumn {
     const cells = new PlainCells(spans, this.width);
     for (const column of this.plan.unusual) cells.seeUnusual(column);
     const words = cells.valuesIn({ index: this.linkAt, codec: textCodec });
-    const seen = new Map<TableFilling, SeenRecords>();
+    const seen = new Map<Table, SeenRecords>();
     for (let row = from; row < spans.size; row++) {
       if (cells.isOdd[row] === 0 && rowByRow.openWord() !== undefined) rowByRow.endOpen();
       const record = cells.isOdd[row] === 0 ? this.linked.index.one(words[row] ?? "") : undefined;
-      if (!record) {
-        rowByRow.readRow(row);
-        continue;
-      }
-      const filling = this.#fillingOf(record.table);
-      let rows = seen.get(filling);
-      if (!rows) seen.set(filling, (rows = new SeenRecords(this, filling, cells)));
-      if (cells.isOdd[row] === 0 && rows.isPlain(row, record.row)) rows.fill(row, record.row);
+      const rows = record && this.#seenOf(record.table, cells, seen);
+      if (rows && cells.isOdd[row] === 0 && rows.isPlain(row, record.row)) rows.fill(row, record.row);
       else rowByRow.readRow(row);
     }
     for (const rows of seen.values()) rows.count();
+  }
+
+  /** The rows as they are of records of a table: seen when the first such record is named. */
+  #seenOf(table: Table, cells: PlainCells, seen: Map<Table, SeenRecords>): SeenRecords {
+    let rows = seen.get(table);
+    if (!rows) seen.set(table, (rows = new SeenRecords(this, this.#fillingOf(table), cells)));
+    return rows;
   }
 
   #fillingOf(table: Table): TableFilling {
     let filling = this.#fillings.get(table);
     if (!filling) {
       const columns = this.plan.columnsOf(table);
-      const { before } = this.linked.context;
-      const entries = columns.entries.map((step) => ({ step, before: new EntryBefore(step.table, before) }));
-      const steps = [...columns.texts, ...columns.entries.flatMap(({ values }) => values)];
-      this.#fillings.set(table, (filling = { table, columns, entries, steps }));
+      const before = columns.entries.map((step) => new EntryBefore(step.table, this.linked.context.before));
+      this.#fillings.set(table, (filling = { table, columns, before }));
     }
     return filling;
   }
 }
 
+/** The columns of an entry, with what some rows have in them. */
+interface SeenEntry {
+  readonly step: EntryStep;
+  readonly values: readonly Values[];
+  readonly before: EntryBefore;
+  /** Of each field of its key: what all rows have in it, or what each has. */
+  readonly key: readonly { readonly constant: string | undefined; readonly values: Values | undefined }[];
+}
+
 /** Some rows, as they are of records of one table. */
 class SeenRecords {
-  readonly #values: ReadonlyMap<ValueStep, Values>;
+  /** Of each text. */
+  readonly #texts: readonly Values[];
+  readonly #entries: readonly SeenEntry[];
   /** The rows that have been filled. */
   readonly #filled: number[] = [];
 
@@ -92,29 +96,30 @@ class SeenRecords {
     readonly filling: TableFilling,
     readonly cells: PlainCells,
   ) {
-    const { columns, steps } = filling;
+    const { columns, before } = filling;
     for (const index of columns.byColumn) cells.seeLength(index, rows.linked.context.caps["cell characters"]);
-    this.#values = new Map(steps.map((step) => [step, cells.valuesIn(step)]));
+    const valuesOf = (steps: readonly ValueStep[]) => steps.map((step) => cells.valuesIn(step));
+    this.#texts = valuesOf(columns.texts);
+    this.#entries = columns.entries.map((step, number): SeenEntry => {
+      const values = valuesOf(step.values);
+      const own = before[number]!;
+      const partOf = (field: string): SeenEntry["key"][number] => ({
+        constant: step.constants.find((one) => one.field === field)?.value,
+        values: values[step.values.findIndex((one) => one.field === field)],
+      });
+      return { step, values, before: own, key: own.key.map(partOf) };
+    });
   }
 
   /** Whether a row says nothing else than what is known of its record. */
   isPlain(row: number, record: number): boolean {
-    const { columns, entries } = this.filling;
-    for (const step of columns.texts) {
-      const value = this.#values.get(step)![row];
-      if (value === undefined) continue;
-      const known = step.column.get(record);
+    const { texts } = this.filling.columns;
+    for (let at = 0; at < texts.length; at++) {
+      const value = this.#texts[at]![row];
+      const known = value === undefined ? undefined : texts[at]!.column.get(record);
       if (known !== undefined && known !== value) return false;
     }
-    return entries.every(({ step, before }) => before.find(record, () => this.#keyIn(step, row)) < 0);
-  }
-
-  #keyIn({ constants, values }: EntryStep, row: number): (field: string) => string | undefined {
-    return (wanted) => {
-      const value = values.find(({ field }) => field === wanted);
-      const own = value && this.#values.get(value)![row];
-      return own ?? constants.find(({ field }) => field === wanted)?.value;
-    };
+    return this.#entries.every(({ key, before }) => before.find(record, () => keyIn(key, row)) < 0);
   }
 
   fill(row: number, record: number): void {
@@ -122,14 +127,15 @@ class SeenRecords {
     const { table, columns } = this.filling;
     const line = this.cells.spans.lines[row]!;
     context.merging = true;
-    for (const step of columns.texts) {
-      const value = this.#values.get(step)![row];
-      if (value !== undefined) context.setText(table, step.column, step.field, record, value, line, step.header);
+    for (let at = 0; at < columns.texts.length; at++) {
+      const { column, field, header } = columns.texts[at]!;
+      const value = this.#texts[at]![row];
+      if (value !== undefined) context.setText(table, column, field, record, value, line, header);
     }
     const own = this.cells.cellsAt(row, [columns.beside, this.rows.plan.laneColumns], this.rows.width);
     const beside = own && blockRow(own, line, "own");
     if (beside) columns.fill.fill(record, beside);
-    for (const { step } of this.filling.entries) this.#addEntry(step, row, record, line);
+    for (const entry of this.#entries) this.#addEntry(entry, row, record, line);
     if (beside) {
       for (const lane of columns.lanes) lane.fill(record, beside);
       columns.afterAxes.fill(record, beside);
@@ -138,16 +144,16 @@ class SeenRecords {
     this.#filled.push(row);
   }
 
-  #addEntry({ table, constants, values }: EntryStep, row: number, record: number, line: number): void {
+  #addEntry({ step, values }: SeenEntry, row: number, record: number, line: number): void {
     let entry = -1;
-    for (const step of values) {
-      const value = this.#values.get(step)![row];
+    for (let at = 0; at < values.length; at++) {
+      const value = values[at]![row];
       if (value === undefined) continue;
       if (entry < 0) {
-        entry = table.append(this.rows.linked.context.sheet, line, record);
-        for (const { column, value: constant } of constants) column.set(entry, constant);
+        entry = step.table.append(this.rows.linked.context.sheet, line, record);
+        for (const constant of step.constants) constant.column.set(entry, constant.value);
       }
-      step.column.set(entry, value);
+      step.values[at]!.column.set(entry, value);
     }
   }
 
@@ -168,3 +174,6 @@ class SeenRecords {
     });
   }
 }
+
+const keyIn = (key: SeenEntry["key"], row: number): WantedKey =>
+  key.map(({ values, constant }) => values?.[row] ?? constant);

@@ -6,6 +6,7 @@
  */
 
 import { firstOf, present } from "../../checked.js";
+import type { ChildrenThen } from "../../catalogue/readonly-table.js";
 import type { Table } from "../../catalogue/table.js";
 import { finding } from "../../findings/finding.js";
 import type { Block } from "../read/cut.js";
@@ -78,7 +79,7 @@ export class BlockFill {
   readonly #telling: number;
   readonly #groupColumn: string | undefined;
   /** The children that each parent had before this sheet came. */
-  #childrenBefore: ((parent: number) => Int32Array) | undefined;
+  #childrenBefore: ChildrenThen | undefined;
 
   constructor(options: FillOptions, { parents, groupColumn, telling = groupColumn }: FillPlan = {}) {
     const { layout, catalogue, indexOf } = options;
@@ -191,7 +192,7 @@ export class BlockFill {
     if (!this.context.merging) return true;
     // A row that joins a product known from another sheet goes on with the single that it is, not with a variant of it.
     this.#childrenBefore ??= present(this.children).childrenNow();
-    return this.#isElsewhere(this.parents, parent) && this.#childrenBefore(parent).length === 0;
+    return this.#isElsewhere(this.parents, parent) && this.#childrenBefore.count(parent) === 0;
   }
 
   /** A record without children, in the children's columns of the row `at`, and of those that continue it. */

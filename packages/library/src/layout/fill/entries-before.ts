@@ -3,26 +3,26 @@
 import { entryKeyOf } from "../../kind.js";
 import type { ReadonlyReferenceColumn } from "../../catalogue/reference-column.js";
 import { noReference } from "../../catalogue/reference-pool.js";
+import type { ChildrenThen } from "../../catalogue/readonly-table.js";
 import type { Table } from "../../catalogue/table.js";
 import type { ReadonlyTextColumn } from "../../catalogue/text-column.js";
 
 /** A field of the key of entries. */
 interface KeyField {
-  readonly name: string;
   readonly texts: ReadonlyTextColumn;
   /** Undefined for a text. */
   readonly references: ReadonlyReferenceColumn | undefined;
 }
 
-/** What is wanted in a field of the key: a text, or the number of a reference. */
-export type WantedKey = (field: string) => string | number | undefined;
+/** What is wanted in the fields of the key, in their order: a text, or the number of a reference. */
+export type WantedKey = readonly (string | number | undefined)[];
 
 /** One for all that the rows of a sheet fill, in one language. */
 export class EntriesBefore {
-  readonly #known = new Map<Table, (owner: number) => Int32Array>();
+  readonly #known = new Map<Table, ChildrenThen>();
 
   /** The entries of a table that an owner had when the first was looked for. */
-  of(entries: Table): (owner: number) => Int32Array {
+  of(entries: Table): ChildrenThen {
     let known = this.#known.get(entries);
     if (!known) this.#known.set(entries, (known = entries.childrenNow()));
     return known;
@@ -31,13 +31,15 @@ export class EntriesBefore {
 
 /** Finds the entry of a key among those that an owner had before. */
 export class EntryBefore {
+  /** The fields by which entries are told apart. */
+  readonly key: readonly string[];
   readonly #fields: readonly KeyField[];
-  readonly #of: (owner: number) => Int32Array;
+  readonly #before: ChildrenThen;
 
   constructor(entries: Table, before: EntriesBefore) {
-    this.#of = before.of(entries);
-    this.#fields = entryKeyOf(entries.kind).map((name) => ({
-      name,
+    this.#before = before.of(entries);
+    this.key = entryKeyOf(entries.kind);
+    this.#fields = this.key.map((name) => ({
       texts: entries.textsOf(name),
       references: entries.references.get(name),
     }));
@@ -45,17 +47,13 @@ export class EntryBefore {
 
   /** @returns -1 where there is none. */
   find(owner: number, wantedOf: () => WantedKey): number {
-    const before = this.#of(owner);
-    if (before.length === 0) return -1;
-    const wantedIn = wantedOf();
-    const wanted = this.#fields.map(({ name }) => wantedIn(name));
-    for (const entry of before) if (hasKey(entry, this.#fields, wanted)) return entry;
-    return -1;
+    if (this.#before.count(owner) === 0) return -1;
+    const wanted = wantedOf();
+    return this.#before.find(owner, (entry) => hasKey(entry, this.#fields, wanted));
   }
 }
 
-/** @param wanted in the fields of the key, in their order. */
-function hasKey(entry: number, key: readonly KeyField[], wanted: readonly (string | number | undefined)[]): boolean {
+function hasKey(entry: number, key: readonly KeyField[], wanted: WantedKey): boolean {
   for (let at = 0; at < key.length; at++) {
     const { texts, references } = key[at]!;
     const isSame = references

@@ -240,7 +240,7 @@ export class EntryFill {
       for (const { name, value } of this.#constants) wanted.set(name, value);
       for (const [name, reference] of this.#namedConstants(row.line)) wanted.set(name, reference);
       for (const [{ name }, value] of values) wanted.set(name, value);
-      return (name) => wanted.get(name);
+      return this.#entriesKey.map((name) => wanted.get(name));
     });
   }
 

@@ -4,6 +4,7 @@ import type { Header, Key, Lang } from "../../nominal.js";
 import { firstOf, present } from "../../checked.js";
 import { keyWithin } from "../../catalogue/made-key.js";
 import { noReference } from "../../catalogue/reference-pool.js";
+import type { ChildrenThen } from "../../catalogue/readonly-table.js";
 import type { Table } from "../../catalogue/table.js";
 import { isProblem } from "../../codecs/codec.js";
 import { finding } from "../../findings/finding.js";
@@ -30,7 +31,7 @@ const isOnAxis = (feed: Feed, axis: string, lang: Lang): boolean =>
 
 export class ExpandFill {
   readonly #columns: readonly ValuesColumn[];
-  #childrenBefore: ((parent: number) => Int32Array) | undefined;
+  #childrenBefore: ChildrenThen | undefined;
 
   readonly context: FillContext;
   readonly parents: Table;
@@ -71,7 +72,7 @@ export class ExpandFill {
     const children = present(block.children);
     if (context.translates) {
       this.#childrenBefore ??= children.childrenNow();
-      const known = this.#childrenBefore(parent);
+      const known = this.#childrenBefore.of(parent);
       if (known.length > 0) return this.#translate(parent, row, known);
     }
     const lists = this.#lists(parent, row, block.axes.byNumber);
