@@ -278,12 +278,22 @@ ${hasPhotos ? `  Photo: { field: ${kind}.pictures.file, as: { list: ", " } }` : 
   for: { field: club.customerGroup, as: { by: name@en } }
   each: { field: club.amount, as: { decimal: "," } }
 `;
+/** A row for each language of a product. */
+const spokenLayout = `layout: spoken
+format: { csv: { delimiter: ";" } }
+rows: { each: product, found by: { column: Item, names: key }, language: { column: Note, code words: { de: de, fr: fr } } }
+columns:
+  Name: product.name
+  Kg: { field: product.weight, as: { decimal: "," } }
+`;
+
 const linkedText = fc
   .array(
     fc.tuple(
       often(fc.nat({ max: 60 }).chain((n) => fc.constantFrom(`I${n}`, `r${n % 31}`))),
       ...[seldom(text), amount, amount, seldom(amount), seldom(fc.constantFrom("2026-01-02"))],
-      ...[often(fc.constantFrom("3", "")), seldom(fc.constantFrom("a.jpg", "b.jpg, c.jpg")), seldom(text)],
+      ...[often(fc.constantFrom("3", "")), seldom(fc.constantFrom("a.jpg", "b.jpg, c.jpg"))],
+      often(fc.constantFrom("de", "fr")),
       ...[fc.constantFrom("Club", "Trade", ""), often(amount)],
     ),
     { maxLength: 40 },
@@ -295,6 +305,7 @@ const linkedText = fc
 
 test("rows that say more of records from other sheets: the same, by column and row by row", async () => {
   const layout = layoutOf(groupedLayout("first row"));
+  const spoken = layoutOf(spokenLayout);
   await fc.assert(
     fc.asyncProperty(
       ...[
@@ -311,6 +322,7 @@ test("rows that say more of records from other sheets: the same, by column and r
           { layout, text: first },
           { layout: linked, text: rows.join("\n") },
           { layout: linked, text: damaged(again.join("\r\n"), all) },
+          { layout: spoken, text: rows.join("\n") },
         ];
         await assertSame(sheets, chunk, chunk % 3 === 0 ? 25 : 100_000);
       },

@@ -6,10 +6,11 @@
 import { textCodec } from "../../codecs/scalars.js";
 import type { Table } from "../../catalogue/table.js";
 import type { CellSpans } from "../../formats/cell-spans.js";
-import type { LinkedRecords } from "../fill/block.js";
+import type { FillContext } from "../fill/context.js";
 import { EntryBefore, type WantedKey } from "../fill/entries-before.js";
 import { blockRow } from "../read/block-row.js";
 import type { ReadCounts } from "../read/counts.js";
+import type { RecordIndex } from "../read/record-index.js";
 import { PlainCells, type Values } from "./plain-cells.js";
 import { linkedPlan, type EntryStep, type LinkedColumns, type LinkedPlan, type ValueStep } from "./plan.js";
 import type { ByColumn, RowByRow } from "./take-rows.js";
@@ -23,20 +24,23 @@ interface TableFilling {
 }
 
 /** @returns undefined where linked rows of the layout are all read one by one. */
-export function linkedRows(linked: LinkedRecords, width: number, counts: ReadCounts): ByColumn | undefined {
-  const { context } = linked;
+export function linkedRows(
+  context: FillContext,
+  index: RecordIndex,
+  width: number,
+  counts: ReadCounts,
+): ByColumn | undefined {
   const plan = linkedPlan(context);
-  const { link } = context.layout;
-  return plan && link && new LinkedRows(linked, plan, context.indexOf(link.column), width, counts);
+  return plan && new LinkedRows(context, index, plan, width, counts);
 }
 
 class LinkedRows implements ByColumn {
   readonly #fillings = new Map<Table, TableFilling>();
 
   constructor(
-    readonly linked: LinkedRecords,
+    readonly context: FillContext,
+    readonly index: RecordIndex,
     readonly plan: LinkedPlan,
-    readonly linkAt: number,
     readonly width: number,
     readonly counts: ReadCounts,
   ) {}
@@ -44,11 +48,11 @@ class LinkedRows implements ByColumn {
   take(spans: CellSpans, from: number, rowByRow: RowByRow): void {
     const cells = new PlainCells(spans, this.width);
     for (const column of this.plan.unusual) cells.seeUnusual(column);
-    const words = cells.valuesIn({ index: this.linkAt, codec: textCodec });
+    const words = cells.valuesIn({ index: this.plan.link, codec: textCodec });
     const seen = new Map<Table, SeenRecords>();
     for (let row = from; row < spans.size; row++) {
       if (cells.isOdd[row] === 0 && rowByRow.openWord() !== undefined) rowByRow.endOpen();
-      const record = cells.isOdd[row] === 0 ? this.linked.index.one(words[row] ?? "") : undefined;
+      const record = cells.isOdd[row] === 0 ? this.index.one(words[row] ?? "") : undefined;
       const rows = record && this.#seenOf(record.table, cells, seen);
       if (rows && cells.isOdd[row] === 0 && rows.isPlain(row, record.row)) rows.fill(row, record.row);
       else rowByRow.readRow(row);
@@ -67,7 +71,7 @@ class LinkedRows implements ByColumn {
     let filling = this.#fillings.get(table);
     if (!filling) {
       const columns = this.plan.columnsOf(table);
-      const before = columns.entries.map((step) => new EntryBefore(step.table, this.linked.context.before));
+      const before = columns.entries.map((step) => new EntryBefore(step.table, this.context.before));
       this.#fillings.set(table, (filling = { table, columns, before }));
     }
     return filling;
@@ -97,7 +101,7 @@ class SeenRecords {
     readonly cells: PlainCells,
   ) {
     const { columns, before } = filling;
-    for (const index of columns.byColumn) cells.seeLength(index, rows.linked.context.caps["cell characters"]);
+    for (const index of columns.byColumn) cells.seeLength(index, rows.context.caps["cell characters"]);
     const valuesOf = (steps: readonly ValueStep[]) => steps.map((step) => cells.valuesIn(step));
     this.#texts = valuesOf(columns.texts);
     this.#entries = columns.entries.map((step, number): SeenEntry => {
@@ -123,7 +127,7 @@ class SeenRecords {
   }
 
   fill(row: number, record: number): void {
-    const { context } = this.rows.linked;
+    const { context } = this.rows;
     const { table, columns } = this.filling;
     const line = this.cells.spans.lines[row]!;
     context.merging = true;
@@ -150,7 +154,7 @@ class SeenRecords {
       const value = values[at]![row];
       if (value === undefined) continue;
       if (entry < 0) {
-        entry = step.table.append(this.rows.linked.context.sheet, line, record);
+        entry = step.table.append(this.rows.context.sheet, line, record);
         for (const constant of step.constants) constant.column.set(entry, constant.value);
       }
       step.values[at]!.column.set(entry, value);
@@ -159,12 +163,12 @@ class SeenRecords {
 
   /** What became of the cells of the rows that were filled; those that are filled row by row have been counted. */
   count(): void {
-    const { counts, linkAt, linked, plan } = this.rows;
+    const { context, counts, plan } = this.rows;
     const { byColumn, beside } = this.filling.columns;
-    const taken = new Set([linkAt, ...byColumn]);
+    const taken = new Set([plan.link, ...byColumn]);
     const counted = new Set([...beside, ...plan.laneColumns]);
     counts.rows += this.#filled.length;
-    linked.context.tally.columns.forEach(({ rule }, index) => {
+    context.tally.columns.forEach(({ rule }, index) => {
       if (counted.has(index)) return;
       let filled = 0;
       for (const row of this.#filled) if (!this.cells.isBlank(row, index)) filled++;

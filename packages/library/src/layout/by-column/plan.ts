@@ -174,6 +174,8 @@ export interface LinkedColumns extends ScopeColumns {
 
 export interface LinkedPlan {
   readonly unusual: readonly UnusualColumn[];
+  /** The position of the cell that names the record. */
+  readonly link: number;
   readonly laneColumns: readonly number[];
   /** By the table of the records that are found. */
   readonly columnsOf: (table: Table) => LinkedColumns;
@@ -197,7 +199,7 @@ export function linkedPlan(context: FillContext): LinkedPlan | undefined {
   });
   const inLanes = columns.filter(({ scope }) => scope.is === "lane");
   const laneColumns = inLanes.map(({ header }) => context.indexOf(header));
-  return { unusual: unusualColumns(context, columns), laneColumns, columnsOf };
+  return { unusual: unusualColumns(context, columns), link: context.indexOf(link.column), laneColumns, columnsOf };
 }
 
 /** Sorts the columns of one scope: those whose cells make one text of the record or of an entry go by column. */

@@ -14,6 +14,7 @@ import { markCell, type BlockRow } from "../read/block-row.js";
 import { AxisFill } from "./axes.js";
 import { ContainerReader } from "./container.js";
 import { FillContext, type FillOptions } from "./context.js";
+import type { EntriesBefore } from "./entries-before.js";
 import type { RecordIndex } from "../read/record-index.js";
 import { KeyReader, keyFromName, keyOfChild } from "./keys.js";
 import { laneFill, type RowFill } from "./lanes.js";
@@ -31,10 +32,10 @@ export interface BlockFiller {
   readonly linked?: LinkedRecords | undefined;
 }
 
-/** What linked rows are read with: how they say what is wrong, and where the records are that they name. */
+/** Where the records are that linked rows name, and which entries these had before. */
 export interface LinkedRecords {
-  readonly context: FillContext;
   readonly index: RecordIndex;
+  readonly before: EntriesBefore;
 }
 
 interface LaneFill {

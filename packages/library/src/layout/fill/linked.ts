@@ -18,10 +18,10 @@ import { RecordIndex } from "../read/record-index.js";
 import { cellMark } from "../read/tally.js";
 import { shorten } from "../../shorten.js";
 
-export class LinkedFiller implements BlockFiller, LinkedRecords {
-  readonly linked: LinkedRecords = this;
-  readonly context: FillContext;
-  readonly index: RecordIndex;
+export class LinkedFiller implements BlockFiller {
+  readonly linked: LinkedRecords;
+  readonly #context: FillContext;
+  readonly #index: RecordIndex;
   readonly #kind: string;
   readonly #at: number;
   readonly #fillers = new Map<Table, BlockFiller>();
@@ -38,21 +38,22 @@ export class LinkedFiller implements BlockFiller, LinkedRecords {
     const options = { ...given, before: new EntriesBefore() };
     this.#fillerOf = (parents) => fillerOf(options, parents);
     const { parent, child } = options.layout.shape;
-    this.context = new FillContext(options);
+    this.#context = new FillContext(options);
     this.#kind = parent.name;
     this.#at = options.indexOf(link.column);
-    this.index = new RecordIndex(options.catalogue, parent, link, { withSingles: child === undefined });
+    this.#index = new RecordIndex(options.catalogue, parent, link, { withSingles: child === undefined });
+    this.linked = { index: this.#index, before: options.before };
   }
 
   block(block: Block): void {
     const { rows } = block;
     const first = firstOf(rows);
     // Children that name their parent in a cell of their own, above or below its row.
-    if (first.role === "child" && this.context.layout.shape.is === "own-row")
-      return this.#fillerFor(this.context.catalogue.table(this.#kind)).block(block);
+    if (first.role === "child" && this.#context.layout.shape.is === "own-row")
+      return this.#fillerFor(this.#context.catalogue.table(this.#kind)).block(block);
     const word = cellAt(first, this.#at);
     if (word === undefined) return this.#reportBlank(rows);
-    const records = this.index.find(word);
+    const records = this.#index.find(word);
     if (records.length !== 1) return this.#report(word, records.length, rows);
     for (const row of rows) markCell(row, this.#at, cellMark.taken);
     const { table, row: record } = firstOf(records);
@@ -66,7 +67,7 @@ export class LinkedFiller implements BlockFiller, LinkedRecords {
       rows: this.#ignored,
       why: phrase("no {0} has the {1} that they name", kindPhrase(this.#kind), this.link.names),
     };
-    this.context.findings.add(finding("read/rows-ignored", facts, { file: this.context.info.file }));
+    this.#context.findings.add(finding("read/rows-ignored", facts, { file: this.#context.info.file }));
   }
 
   #fillerFor(table: Table): BlockFiller {
@@ -76,31 +77,31 @@ export class LinkedFiller implements BlockFiller, LinkedRecords {
   }
 
   #reportBlank(rows: Block["rows"]): void {
-    for (const { cells } of rows) this.context.tally.whole(cells, "in findings");
+    for (const { cells } of rows) this.#context.tally.whole(cells, "in findings");
     for (const line of this.#linesOf(rows))
-      this.context.findings.add(finding("read/row-without-group", {}, this.context.location(line, this.link.column)));
+      this.#context.findings.add(finding("read/row-without-group", {}, this.#context.location(line, this.link.column)));
   }
 
   /** An element is reported once, whatever it holds. */
   #linesOf(rows: Block["rows"]): readonly number[] {
     const lines = rows.map(({ line }) => line);
-    return this.context.layout.shape.is === "nested" ? lines.slice(0, 1) : lines;
+    return this.#context.layout.shape.is === "nested" ? lines.slice(0, 1) : lines;
   }
 
   #report(word: string, count: number, rows: Block["rows"]): void {
     const { column, names, isReported } = this.link;
     if (!isReported && count === 0) {
       this.#ignored += rows.length;
-      for (const { cells } of rows) this.context.tally.whole(cells, "row of no record, ignored");
+      for (const { cells } of rows) this.#context.tally.whole(cells, "row of no record, ignored");
       return;
     }
-    for (const { cells } of rows) this.context.tally.whole(cells, "in findings");
+    for (const { cells } of rows) this.#context.tally.whole(cells, "in findings");
     for (const line of this.#linesOf(rows)) {
-      const location = this.context.location(line, column);
+      const location = this.#context.location(line, column);
       const facts = { kind: this.#kind, names, text: shorten(word) };
-      this.context.findings.add(
+      this.#context.findings.add(
         count === 0
-          ? finding("read/names-none", { ...facts, nearest: nearestSpellings(word, this.index.names()) }, location)
+          ? finding("read/names-none", { ...facts, nearest: nearestSpellings(word, this.#index.names()) }, location)
           : finding("read/names-several", { ...facts, count }, location),
       );
     }

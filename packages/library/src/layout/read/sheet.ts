@@ -14,6 +14,7 @@ import { CellSpans } from "../../formats/cell-spans.js";
 import type { RowBatch } from "../../formats/row-batch.js";
 import type { Location } from "../../location.js";
 import { byColumn } from "../by-column/by-column.js";
+import type { LinkedRecords } from "../fill/block.js";
 import { FillContext, type FillOptions } from "../fill/context.js";
 import { CellFixer } from "./cell-fixer.js";
 import { DownFiller } from "./down-filler.js";
@@ -252,10 +253,12 @@ export class SheetReader {
       fixer: fixedCells.length > 0 ? new CellFixer(fixedCells, indexOf) : undefined,
       columnAt,
       shown: new ShownOtherwise(columnAt, findings),
-      plain: this.#options.seen
-        ? undefined
-        : byColumn(new FillContext(options), pass?.filler.linked, headers.length, this.counts),
+      plain: this.#options.seen ? undefined : this.#byColumn(options, pass?.filler.linked, headers.length),
     };
+  }
+
+  #byColumn(options: FillOptions, linked: LinkedRecords | undefined, width: number): OpenSheet["plain"] {
+    return byColumn(new FillContext({ ...options, before: linked?.before }), linked?.index, width, this.counts);
   }
 
   #fillOptions(indexOf: (header: Header) => number, tally: CellTally): FillOptions {
