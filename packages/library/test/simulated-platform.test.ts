@@ -384,6 +384,28 @@ test("variants share a value that they call alike in all languages; what one of 
   assert.equal(await play("a;A-2;Size;Hue;S;blue;kurz"), "unchanged");
 });
 
+test("records whose rows say the same of an entry share it; what one of them says later is its own", async () => {
+  const shop = await crofts({
+    importer: "refusal costs: row",
+    columns: ` { Product: product.key, Code: variant.code, Price: { field: variant.prices(price).amount, as: { decimal: "," } }, For: variant.prices(price).hire, Was: { field: variant.prices(was).amount, as: { decimal: "," } } }`,
+    rules: "Price: { blank: leave }",
+  });
+  const play = (...rows: string[]) => shop.playBytes(["Product;Code;Price;For;Was", ...rows, ""].join("\n"));
+  const prices = () => {
+    const held = shop.held();
+    const [own, variants] = [held.table("variant.prices"), held.table("variant")];
+    const shown = (entry: number) => ["role", "amount", "hire"].map((field) => own.text(field, entry) ?? "-").join(" ");
+    return [...variants.keys()]
+      .map((code) => [...own.childrenOf(variants.find(code)!)].map(shown).join(", "))
+      .join(" | ");
+  };
+  await play("a;A;2,50;day;9", "b;B;2,50;day;9", "c;C;2,50;;", "d;D;;;", "e;E;2,50;\u0000;", "f;F;2,50;da\u0000y;");
+  const others = "price 2.5 - |  | price 2.5 \u0000 | price 2.5 da\u0000y";
+  assert.equal(prices(), `price 2.5 day, was 9 - | price 2.5 day, was 9 - | ${others}`);
+  await play("a;A;3,00;;9", "b;B;;day;8");
+  assert.equal(prices(), `price 3 -, was 9 - | price 2.5 day, was 8 - | ${others}`);
+});
+
 test("another name for what a variant has does not rename what others share with it", async () => {
   const axis = "Differs in: { axis: 1, holds: name@en }, And in: { axis: 2, holds: name@en }";
   const values = "Is: { axis: 1, holds: value@en }, And is: { axis: 2, holds: value@en }";

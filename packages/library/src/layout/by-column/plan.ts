@@ -172,6 +172,7 @@ export interface LinkedColumns extends ScopeColumns {
   readonly afterAxes: RecordFill;
 }
 
+/** How linked rows are taken by column. */
 export interface LinkedPlan {
   readonly unusual: readonly UnusualColumn[];
   /** The position of the cell that names the record. */
