@@ -32,7 +32,7 @@ export interface FillOptions {
   readonly model: { readonly cells: readonly string[] | undefined };
   readonly tally: CellTally;
   readonly caps: Caps;
-  /** Where several fill from the same rows: what they find together. */
+  /** The entries that records had before, where several fill from the same rows; those of its own look, if left out. */
   readonly before?: EntriesBefore | undefined;
 }
 

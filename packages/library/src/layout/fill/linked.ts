@@ -25,9 +25,8 @@ export class LinkedFiller implements BlockFiller {
   readonly #kind: string;
   readonly #at: number;
   readonly #fillers = new Map<Table, BlockFiller>();
-  #ignored = 0;
-
   readonly #fillerOf: (parents: Table) => BlockFiller;
+  #ignored = 0;
 
   /** @param fillerOf makes what fills records of a table: of the kind that is named, or of what contains it, as a single. */
   constructor(
