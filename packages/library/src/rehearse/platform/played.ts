@@ -11,7 +11,7 @@ const none: readonly string[] = [];
 /** The same for all rows, until they have some: a list that grows takes room for many more. */
 const noRecords: readonly HeldRecord[] = [];
 
-/** Stands for a row that nobody asks for any more. */
+/** Stands for a row of which nothing is asked any more but what has become of it. */
 const leftRow: RowOfBlock = { line: 0, cells: undefined, is: "own", word: "", language: "", problem: undefined };
 
 /** A row that is played, and what has become of it so far. */

@@ -5,27 +5,21 @@
 
 import type { CellValue } from "../../../codecs/codec.js";
 import { entryKeyOf, fieldOf, type KindSpec } from "../../../kind.js";
-import type { Layout, NamedConstants } from "../../../layout/layout.js";
-import { present } from "../../../checked.js";
-import { remembering } from "../../../codecs/remembered.js";
-import type { Use, UseOf } from "../columns.js";
+import type { Layout } from "../../../layout/layout.js";
+import type { Use } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
 import { heldCell, sameEntry, sameValue, valueIn, type EntryCells, type HeldEntry } from "../held-record.js";
 import type { Act, Effect, EffectsOf, LookUpNow, RecordPlace } from "./effect.js";
+import {
+  selectionOf,
+  selectionOnce,
+  selects,
+  type EntriesUse,
+  type EntrySelection,
+  type EntryUse,
+} from "./entry-selection.js";
 import { namedRecord } from "./references.js";
-
-type EntryUse = UseOf<"entry">;
-type EntriesUse = UseOf<"entries">;
-
-/** Which entries of a record are selected: those of a list with these constants, and with no more to tell them apart than the free fields. */
-interface EntrySelection {
-  readonly list: string;
-  readonly kind: KindSpec;
-  readonly constants: readonly (readonly [field: string, word: string])[];
-  readonly named: NamedConstants;
-  /** The fields of the key that they do not have. */
-  readonly others: readonly string[];
-}
+import { SharedEntries } from "./shared-entries.js";
 
 export const entryEffects: EffectsOf<EntryUse> = (uses, kind) => {
   const groups = new Map<string, { readonly parallel: readonly string[]; readonly uses: EntryUse[] }[]>();
@@ -44,20 +38,6 @@ export const entryEffects: EffectsOf<EntryUse> = (uses, kind) => {
     apply: group.uses[0]!.feed.field.list ? applyLists(group.uses) : applyOne(group.uses),
   }));
 };
-
-function selectionOf(place: RecordPlace, { feed }: EntryUse | EntriesUse, free: readonly string[]): EntrySelection {
-  const { entries: list, constants, named } = feed;
-  const kind = place.kinds.get(present(place.kind.entries)[list]!);
-  const shown = free.flatMap((field) => [field, fieldOf(kind, field)?.reference?.otherwise ?? field]);
-  const others = entryKeyOf(kind).filter((field) => !shown.includes(field) && !Object.hasOwn(constants, field));
-  return { list, kind, constants: Object.entries(constants), named, others };
-}
-
-/** The same for the rows of one file: worked out for the first of them. */
-function selectionOnce(use: EntryUse | EntriesUse, free: readonly string[]): (place: RecordPlace) => EntrySelection {
-  let known: EntrySelection | undefined;
-  return (place) => (known ??= selectionOf(place, use, free));
-}
 
 /** What the columns of a group ask for, of those entries that they are about. */
 interface GroupActs {
@@ -119,66 +99,6 @@ function applyOne(uses: readonly EntryUse[]): Effect["apply"] {
     place.store.setEntries(place.record, selection.list, after);
   });
 }
-
-/** Stands between the texts of two columns. */
-const between = "\u0000";
-
-/** What all entries of some columns have, and which of a record's they go on with. */
-interface FixedCells {
-  readonly constants: EntryCells;
-  readonly isSelected: (entry: HeldEntry) => boolean;
-}
-
-/** Entries of columns that name nothing: records whose rows say the same texts of them share one, and the list of it alone. */
-class SharedEntries {
-  #fixed: FixedCells | undefined;
-  /** By the texts of the columns. */
-  readonly #listOf = remembering((texts: string) => this.#made(texts));
-
-  constructor(readonly uses: readonly EntryUse[]) {}
-
-  /** Whether what cells say is all that an entry is made of. */
-  static isFor(uses: readonly EntryUse[]): boolean {
-    return uses.every(
-      ({ feed: { field, named }, rule, list }) =>
-        field.is === "text" && Object.keys(named).length === 0 && !rule?.picture && list === undefined,
-    );
-  }
-
-  /** @returns undefined where cells ask for anything but their texts. */
-  of(
-    place: RecordPlace,
-    selection: EntrySelection,
-    actOf: (use: EntryUse) => Act,
-  ): (Pick<FixedCells, "isSelected"> & { readonly entries: readonly HeldEntry[] }) | undefined {
-    let texts: string | undefined;
-    for (const use of this.uses) {
-      const act = actOf(use);
-      const text = act.is === "say" ? act.value : act.is === "clear" ? "" : undefined;
-      if (typeof text !== "string" || (this.uses.length > 1 && text.includes(between))) return undefined;
-      texts = texts === undefined ? text : texts + between + text;
-    }
-    this.#fixed ??= this.#fixedOf(place, selection);
-    return { entries: this.#listOf(texts ?? ""), isSelected: this.#fixed.isSelected };
-  }
-
-  #fixedOf({ store }: RecordPlace, selection: EntrySelection): FixedCells {
-    const constants = store.newEntry(selection.kind.name);
-    for (const [field, word] of selection.constants) constants.set(field, word);
-    return { constants, isSelected: selects(selection, constants) };
-  }
-
-  /** A list of the entry, or of none where no text says anything. */
-  #made(texts: string): readonly HeldEntry[] {
-    const entry = present(this.#fixed).constants.copy();
-    const { size } = entry;
-    const each = this.uses.length > 1 ? texts.split(between) : [texts];
-    this.uses.forEach(({ feed }, at) => entry.set(feed.field.name, each[at] === "" ? undefined : each[at]));
-    return entry.size > size ? [entry] : none;
-  }
-}
-
-const none: readonly HeldEntry[] = [];
 
 /** Whether a cell says something of an entry. */
 const saysAny = (uses: readonly EntryUse[], actOf: (use: EntryUse) => Act): boolean =>
@@ -307,13 +227,6 @@ function constantCells(
     else cells.set(field, []);
   }
   return cells;
-}
-
-/** Whether an entry is one of those that are selected. */
-function selects({ others }: EntrySelection, constants: EntryCells): (entry: HeldEntry) => boolean {
-  return (entry) =>
-    !constants.some((field) => !sameValue(valueIn(entry, field), valueIn(constants, field))) &&
-    others.every((field) => !entry.has(field));
 }
 
 /** What a column says of an entry. @returns false where the entry is left out with a name, or a picture, by which it is told apart. */
