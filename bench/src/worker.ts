@@ -20,6 +20,7 @@ import {
   playUpload,
   asTargetView,
 } from "zest-tier/parts";
+import { optimiseFor, setUpEngine } from "@zest-tier/cli/dist/src/engine.js";
 import { givenLayout } from "zest-tier/schemas";
 import { folderSink, nodeFiles, nodeSha256 } from "zest-tier/node";
 import { byHand } from "./by-hand.js";
@@ -182,18 +183,23 @@ const work: Readonly<Record<string, () => Promise<object | undefined>>> = {
   walk,
   "workbook-alone": workbookAlone,
 };
+/** What the command does, with the engine as it sets it up. All else runs with the engine as it is by itself. */
+const ofCommand: readonly string[] = ["read", "build", "rehearse", "changes", "records"];
+const sources = (workload.sources as Workload["sources"] | undefined) ?? [{ file: ofFormat.source }];
+const sourceBytes = sources.map(({ file }) => statSync(file).size).reduce((sum, one) => sum + one, 0);
+if (ofCommand.includes(task)) {
+  setUpEngine();
+  optimiseFor(sourceBytes);
+}
 const started = now();
 const extra = (await work[task]!()) ?? {};
 const whole = since(started, now());
-const sizes = ((workload.sources as Workload["sources"] | undefined) ?? [{ file: ofFormat.source }]).map(
-  ({ file }) => statSync(file).size,
-);
 // maxRSS is in KiB.
 console.log(
   JSON.stringify({
     ...whole,
     peakKiB: process.resourceUsage().maxRSS,
-    sourceBytes: sizes.reduce((sum, one) => sum + one, 0),
+    sourceBytes,
     ...extra,
   }),
 );

@@ -1,12 +1,12 @@
 #!/usr/bin/env node
 import { createInterface } from "node:readline/promises";
 import { buildId } from "./build-id.js";
+import { setUpEngine } from "./engine.js";
 import { MoreHeapNeeded, runAgain } from "./heap.js";
 import { keepGivenFiles } from "./kept-given.js";
 import { commands, main } from "./main.js";
-import { optimiseOnlyLongRuns } from "./patience.js";
 
-optimiseOnlyLongRuns();
+setUpEngine();
 
 if (buildId !== undefined && process.env["ZEST_TIER_KEEP"] !== "off") await keepGivenFiles(buildId);
 

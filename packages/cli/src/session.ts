@@ -20,9 +20,9 @@ import {
 } from "zest-tier";
 import { lockAll, nodeFiles, nodePorts, openLedger, type Lock } from "zest-tier/node";
 import { listOption, textOption, UsageError, type CommandLine } from "./command.js";
+import { optimiseFor } from "./engine.js";
 import type { Io } from "./io.js";
 import { heapGiven, heapNeeded, MoreHeapNeeded } from "./heap.js";
-import { optimiseFor } from "./patience.js";
 import { startMeter } from "./progress.js";
 
 export interface Session {

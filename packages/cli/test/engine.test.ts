@@ -4,12 +4,12 @@ import assert from "node:assert/strict";
 import { spawnSync } from "node:child_process";
 import { test } from "node:test";
 
-const patience = new URL("../src/patience.js", import.meta.url).href;
+const engine = new URL("../src/engine.js", import.meta.url).href;
 
 /** Whether a function that a short command would run is optimised. @param first what the process calls before it runs it. */
 function isOptimised(first: string): boolean {
   const script = `
-    import { optimiseFor, optimiseOnlyLongRuns } from ${JSON.stringify(patience)};
+    import { optimiseFor, setUpEngine } from ${JSON.stringify(engine)};
     import { setTimeout } from "node:timers/promises";
     ${first}
     const busy = (most) => { let sum = 0; for (let at = 0; at < most; at++) sum += at % 7; return sum; };
@@ -27,7 +27,7 @@ function isOptimised(first: string): boolean {
 
 test("a short command is not optimised, one with much to read is", () => {
   assert.equal(isOptimised(""), true);
-  assert.equal(isOptimised("optimiseOnlyLongRuns();"), false);
-  assert.equal(isOptimised("optimiseOnlyLongRuns(); optimiseFor(10_000);"), false);
-  assert.equal(isOptimised("optimiseOnlyLongRuns(); optimiseFor(10_000_000);"), true);
+  assert.equal(isOptimised("setUpEngine();"), false);
+  assert.equal(isOptimised("setUpEngine(); optimiseFor(10_000);"), false);
+  assert.equal(isOptimised("setUpEngine(); optimiseFor(10_000_000);"), true);
 });
