@@ -6,7 +6,7 @@
  */
 
 import { splitTable } from "../field-name.js";
-import type { KindSpec } from "../kind.js";
+import type { KindSpec, ReferenceField } from "../kind.js";
 import type { Kinds } from "../kinds.js";
 import type { Location } from "../location.js";
 import { noReference, ReferencePool, type Met, type ReadonlyReferencePool } from "./reference-pool.js";
@@ -261,7 +261,20 @@ export function targetsOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, fi
   return targets;
 }
 
+/** A field that refers. */
+interface ReferringField extends ReferenceField {
+  readonly name: string;
+}
+
+/** By kind: asked for again and again. */
+const referringFields = new WeakMap<KindSpec, readonly ReferringField[]>();
+
 /** Every field of a kind that refers, with what it refers to. */
-export function referenceFields(kind: KindSpec) {
-  return kind.fields.flatMap((field) => (field.reference ? [{ name: field.name, ...field.reference }] : []));
+export function referenceFields(kind: KindSpec): readonly ReferringField[] {
+  let known = referringFields.get(kind);
+  if (!known) {
+    known = kind.fields.flatMap((field) => (field.reference ? [{ name: field.name, ...field.reference }] : []));
+    referringFields.set(kind, known);
+  }
+  return known;
 }

@@ -4,7 +4,7 @@ import { firstOf } from "../checked.js";
 import { entryKeyOf } from "../kind.js";
 import type { Kinds } from "../kinds.js";
 import { Findings } from "../findings/finding.js";
-import type { Layout } from "../layout/layout.js";
+import type { Column, Layout } from "../layout/layout.js";
 import type { WrittenRow } from "../layout/write/context.js";
 import { writeBlocks, writtenHeaders, writtenKind } from "../layout/write/rows.js";
 import type { TargetFile } from "../target/target.js";
@@ -54,10 +54,8 @@ export function* comparedRows(
   const [written, there] = [rowsOf(to, layout, asked), rowsOf(from, layout, asked)];
   const before = new RowsByRecord(there, asked.records);
   const moved = movedRows(to, from, layout, asked);
-  for (const { record, rows } of written) {
-    const own = before.of(record);
-    yield compareRecord({ record, rows }, own, { file, layout, headers, moved, kinds: to.catalogue.kinds });
-  }
+  const form = formOf({ file, layout, headers, kinds: to.catalogue.kinds });
+  for (const { record, rows } of written) yield compareRecord({ record, rows }, before.of(record), form, moved);
 }
 
 /** The first rows, before, of children that another record has then: by the child. */
@@ -137,31 +135,59 @@ class RowsByRecord {
   }
 }
 
-interface RowsForm {
+/** What is written of each record alike. */
+interface FileWritten {
   readonly file: TargetFile;
   readonly layout: Layout;
   readonly headers: readonly string[];
   readonly kinds: Kinds;
-  readonly moved: ReadonlyMap<number, WrittenRow>;
 }
 
-function compareRecord({ record, rows }: Grouped, before: readonly WrittenRow[], form: RowsForm): RecordRows {
-  const { file, layout, headers, moved } = form;
-  const wordOf = rowNames(form);
-  const shared = new Set(
-    layout.columns.flatMap(({ header, scope }) =>
-      layout.shape.child && scope.is === "parent" && !layout.telling.has(header) ? [header] : [],
-    ),
-  );
-  const language = headers.indexOf(layout.languages?.column ?? "");
+interface RowsForm extends FileWritten {
+  readonly wordsOf: (rows: readonly WrittenRow[]) => string[];
+  /** Headers that a record fills on its first row alone. */
+  readonly shared: ReadonlySet<string>;
+  readonly ofChild: ReadonlySet<string>;
+  /** Headers of lists whose rows are put in and taken out as a whole. */
+  readonly listed: readonly string[];
+  /** Where a row says its language; -1 for nowhere. */
+  readonly language: number;
+  readonly lanesBeside: readonly LaneBeside[];
+}
+
+/** What holds for all records of a file, worked out once. */
+function formOf(asked: FileWritten): RowsForm {
+  const { file, layout, headers } = asked;
+  const { columns, shape, telling } = layout;
+  const headersWhere = (isOne: (column: Column) => boolean) =>
+    columns.flatMap((column) => (isOne(column) ? [column.header] : []));
+  // Rows of lists are put in and taken out as a whole, but where each goes by its own key.
+  const isByKey = file.entryKey.length > 0 || file.importing.lists === "add";
+  const inLanes = headersWhere(({ header, scope }) => scope.is === "lane" && headers.includes(header));
+  const isOfMany = shape.child !== undefined;
+  return {
+    ...asked,
+    wordsOf: rowNames(asked),
+    shared: new Set(headersWhere(({ header, scope }) => isOfMany && scope.is === "parent" && !telling.has(header))),
+    ofChild: new Set(headersWhere(({ scope }) => isOfMany && scope.is === "child")),
+    listed: isByKey ? [] : [...new Set(inLanes)],
+    language: headers.indexOf(layout.languages?.column ?? ""),
+    lanesBeside: lanesBeside(asked),
+  };
+}
+
+function compareRecord(
+  { record, rows }: Grouped,
+  before: readonly WrittenRow[],
+  form: RowsForm,
+  moved: ReadonlyMap<number, WrittenRow>,
+): RecordRows {
+  const { file, headers, language, listed, ofChild, shared, wordsOf } = form;
   const firstIn = (all: readonly WrittenRow[], { cells }: WrittenRow) =>
     all.find((one) => language < 0 || one.cells[language] === cells[language]);
-  const there = new Map(wordOf(before).map((word, at) => [word, before[at]!]));
-  const words = wordOf(rows);
+  const there = new Map(wordsOf(before).map((word, at) => [word, before[at]!]));
+  const words = wordsOf(rows);
   const lists = new ListsBeside(form, rows, before);
-  const ofChild = new Set(
-    layout.columns.flatMap(({ header, scope }) => (layout.shape.child && scope.is === "child" ? [header] : [])),
-  );
   const compared = rows.map((row, at): RowChange => {
     const word = words[at]!;
     const other = there.get(word);
@@ -197,12 +223,8 @@ function compareRecord({ record, rows }: Grouped, before: readonly WrittenRow[],
       word,
     };
   });
-  // Rows of lists are put in and taken out as a whole, but where each goes by its own key.
-  const isByKey = file.entryKey.length > 0 || file.importing.lists === "add";
-  const inLanes = layout.columns.flatMap(({ header, scope }) => (scope.is === "lane" ? [header] : []));
-  const listed = new Set(isByKey ? [] : inLanes.filter((header) => headers.includes(header)));
   const lost = [...there.values()];
-  const gone = [...listed].filter((header) =>
+  const gone = listed.filter((header) =>
     lists.has(header) ? lists.isShorter(header) : lost.some(({ cells }) => cells[headers.indexOf(header)] !== ""),
   );
   return { record, rows: compared, gone: new Set(gone) };
@@ -225,7 +247,7 @@ function addedKeys({ importing }: TargetFile, layout: Layout, kinds: Kinds): rea
 }
 
 /** What tells the rows of a record apart: the language, the child, the key of an entry, else the place among its like. */
-function rowNames({ file, layout, headers, kinds }: RowsForm): (rows: readonly WrittenRow[]) => string[] {
+function rowNames({ file, layout, headers, kinds }: FileWritten): (rows: readonly WrittenRow[]) => string[] {
   const keys = [
     ...file.entryKey,
     ...addedKeys(file, layout, kinds),
@@ -243,28 +265,36 @@ function rowNames({ file, layout, headers, kinds }: RowsForm): (rows: readonly W
   };
 }
 
-/**
- * Lists of a record whose entries stand on rows beside those of what it contains: entries are compared by their place in the list, whatever
- * else is on the row.
- */
+/** A list whose entries stand on rows beside those of what the record contains. */
+interface LaneBeside {
+  readonly headers: readonly string[];
+  /** Where its cells are among those that are written. */
+  readonly positions: readonly number[];
+}
+
+function lanesBeside({ file, layout, headers }: FileWritten): LaneBeside[] {
+  if (!layout.shape.child || file.entryKey.length > 0) return [];
+  return layout.lanes.flatMap(({ name, of }) => {
+    if (of !== "parent") return [];
+    const own = layout.columns.flatMap(({ header, scope }) =>
+      scope.is === "lane" && scope.lane === name ? [header] : [],
+    );
+    return [{ headers: own, positions: own.map((header) => headers.indexOf(header)).filter((at) => at >= 0) }];
+  });
+}
+
+/** Entries of such lists are compared by their place in the list, whatever else is on the row. */
 class ListsBeside {
   /** By header: the rows of its list, now and before. */
   readonly #lists = new Map<string, { readonly now: readonly WrittenRow[]; readonly then: readonly WrittenRow[] }>();
-
   readonly #language: number;
 
-  constructor({ file, layout, headers }: RowsForm, rows: readonly WrittenRow[], before: readonly WrittenRow[]) {
-    this.#language = headers.indexOf(layout.languages?.column ?? "");
-    if (!layout.shape.child || file.entryKey.length > 0) return;
-    for (const { name, of } of layout.lanes) {
-      if (of !== "parent") continue;
-      const own = layout.columns.flatMap(({ header, scope }) =>
-        scope.is === "lane" && scope.lane === name ? [header] : [],
-      );
-      const positions = own.map((header) => headers.indexOf(header)).filter((at) => at >= 0);
+  constructor({ language, lanesBeside }: RowsForm, rows: readonly WrittenRow[], before: readonly WrittenRow[]) {
+    this.#language = language;
+    for (const { headers, positions } of lanesBeside) {
       const isListed = ({ cells }: WrittenRow) => positions.some((at) => cells[at] !== "");
       const list = { now: rows.filter(isListed), then: before.filter(isListed) };
-      for (const header of own) this.#lists.set(header, list);
+      for (const header of headers) this.#lists.set(header, list);
     }
   }
 

@@ -1,8 +1,8 @@
 /** Which lists a JSON document has, whatever stands in them: found in one pass that keeps nothing. */
 
 import { Tokenizer } from "@streamparser/json";
-import { OutsideValues } from "./json-outside.js";
 import { depthOf } from "./json-read.js";
+import { isOpening, JsonPlace, JsonWalk } from "./json-walk.js";
 
 /**
  * Looks for lists in a JSON document.
@@ -16,20 +16,17 @@ export async function jsonLists(
 ): Promise<ReadonlySet<string> | undefined> {
   // A whole document is there as soon as it is read.
   const found = new Set<string>(pointers.filter((pointer) => pointer === ""));
-  const paths = pointers.map(
-    (pointer) =>
-      new OutsideValues(
-        pointer,
-        () => undefined,
-        () => found.add(pointer),
-      ),
-  );
+  const root = new JsonPlace();
+  const wanted = new Map(pointers.map((pointer): [JsonPlace, string] => [root.at(pointer), pointer]));
+  const walk = new JsonWalk(root, (place, name) => place.known(name));
   let isBroken = false;
   let depth = 0;
   const tokenizer = new Tokenizer();
   tokenizer.onToken = ({ token, value }) => {
     depth += depthOf(token);
-    for (const path of paths) path.see(token, value);
+    const pointer = isOpening(token) && walk.place ? wanted.get(walk.place) : undefined;
+    if (pointer !== undefined) found.add(pointer);
+    walk.see(token, value);
   };
   tokenizer.onError = () => (isBroken = true);
   tokenizer.onEnd = () => undefined;

@@ -1,55 +1,29 @@
 /** Values that stand around the repeated elements of a JSON document: a currency, a shop's name. They are told as they come by. */
 
-import { TokenType } from "@streamparser/json";
-
-interface Open {
-  readonly isArray: boolean;
-  /** The name of the value that comes now. */
-  key: string;
-  isKeyNext: boolean;
-}
+import type { TokenType } from "@streamparser/json";
+import { isClosing, isOpening, JsonPlace, JsonWalk } from "./json-walk.js";
 
 /** Follows the tokens of a document. Within the elements it only counts what is open. */
 export class OutsideValues {
-  readonly #open: Open[] = [];
+  readonly #walk = new JsonWalk(new JsonPlace());
+  readonly #elements: JsonPlace;
   /** How many objects and arrays are open from that of the elements on. */
   #inside = 0;
 
-  /** @param pointer of the elements. @param begins is called where they begin. @param tell receives the steps to a value that stands beside them. */
+  /** @param pointer of the elements. @param tell receives the steps to a value that stands beside them: always the same array of those to one place. */
   constructor(
-    readonly pointer: string,
+    pointer: string,
     readonly tell: (steps: readonly string[]) => void,
-    readonly begins: () => void = () => undefined,
-  ) {}
+  ) {
+    this.#elements = this.#walk.root.at(pointer);
+  }
 
   see(type: TokenType, value: unknown): void {
-    if (type === TokenType.LEFT_BRACE || type === TokenType.LEFT_BRACKET) this.#begin(type === TokenType.LEFT_BRACKET);
-    else if (type === TokenType.RIGHT_BRACE || type === TokenType.RIGHT_BRACKET) this.#end();
-    else if (this.#inside === 0) this.#between(type, value);
-  }
-
-  #begin(isArray: boolean): void {
-    const isElements = this.#inside === 0 && `/${this.#steps().join("/")}` === this.pointer;
-    if (isElements) this.begins();
-    if (this.#inside > 0 || isElements) this.#inside += 1;
-    else this.#open.push({ isArray, key: "", isKeyNext: true });
-  }
-
-  #end(): void {
-    if (this.#inside > 0) this.#inside -= 1;
-    else this.#open.pop();
-  }
-
-  #between(type: TokenType, value: unknown): void {
-    const top = this.#open[this.#open.length - 1];
-    if (type === TokenType.COMMA || type === TokenType.COLON) {
-      if (top) top.isKeyNext = type === TokenType.COMMA;
-    } else if (top && !top.isArray && top.isKeyNext) top.key = String(value);
-    else if (type !== TokenType.SEPARATOR && type !== TokenType.NULL) this.tell(this.#steps());
-  }
-
-  #steps(): string[] {
-    return this.#open.flatMap(({ isArray, key }) => (isArray ? [] : [key]));
+    if (isOpening(type) && (this.#inside > 0 || this.#walk.place === this.#elements)) this.#inside += 1;
+    else if (this.#inside === 0) {
+      const isValue = this.#walk.see(type, value);
+      if (isValue && this.#walk.place) this.tell(this.#walk.place.steps);
+    } else if (isClosing(type)) this.#inside -= 1;
   }
 }
 

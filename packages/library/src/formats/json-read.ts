@@ -5,10 +5,11 @@
 import { usualCaps, type CapName, type Caps } from "../caps.js";
 import { present } from "../checked.js";
 import type { Location } from "../location.js";
-import { Tokenizer, TokenParser, TokenType } from "@streamparser/json";
+import { Tokenizer, TokenParser, type TokenType } from "@streamparser/json";
 import { finding, type Finding, type Findings } from "../findings/finding.js";
 import type { Text } from "../phrases/phrase.js";
 import { OutsideValues } from "./json-outside.js";
+import { isClosing, isOpening } from "./json-walk.js";
 
 /** A number as it is written, so that none is rounded. */
 export class JsonNumber {
@@ -36,7 +37,7 @@ export interface JsonElement {
  *
  * @param pointer RFC 6901, to the array whose elements are given out, or to one object; `""` is the whole document.
  * @param isLines whether each line is a document of its own.
- * @param outside receives the steps to each value that stands around the elements.
+ * @param outside receives the steps to each value that stands around the elements: always the same array of those to one place.
  */
 export async function* readJson(
   text: AsyncIterable<string>,
@@ -56,8 +57,8 @@ const overCap = (cap: CapName, caps: Caps, at: Location): Finding =>
 
 /** How much deeper a document is after a token. */
 export function depthOf(type: TokenType): number {
-  if (type === TokenType.LEFT_BRACE || type === TokenType.LEFT_BRACKET) return 1;
-  return type === TokenType.RIGHT_BRACE || type === TokenType.RIGHT_BRACKET ? -1 : 0;
+  if (isOpening(type)) return 1;
+  return isClosing(type) ? -1 : 0;
 }
 
 async function* readArray(

@@ -28,15 +28,11 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
     let found = "";
     const text = decodeText(bytes, file, undefined, findings, (one) => (found = one));
     const pointer = present(element);
-    /** How many values stand at each path around the elements. */
-    const around = new Map<string, number>();
+    /** How many values stand at each place around the elements, by the steps to it. */
+    const around = new Map<readonly string[], number>();
+    const outside = (steps: readonly string[]) => void around.set(steps, (around.get(steps) ?? 0) + 1);
     // What the layout puts around the elements itself is known.
     const isKnown = (steps: readonly string[]) => steps.length === 1 && Object.hasOwn(envelope, steps[0] ?? "");
-    const outside = (steps: readonly string[]) => {
-      if (isKnown(steps)) return;
-      const path = outsidePath(pointer, steps);
-      around.set(path, (around.get(path) ?? 0) + 1);
-    };
     const batches = readJson(text, file, pointer, lines, findings, caps, outside);
     const access: DocumentAccess<unknown> = {
       ...jsonAccess,
@@ -44,7 +40,10 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
         ...jsonAccess.unread(reads, ignored),
         around: (next) =>
           next === undefined
-            ? [...around].flatMap(([path, values]) => (ignored.includes(path) ? [] : [{ path, values }]))
+            ? [...around].flatMap(([steps, values]) => {
+                const path = outsidePath(pointer, steps);
+                return isKnown(steps) || ignored.includes(path) ? [] : [{ path, values }];
+              })
             : [],
       }),
     };
