@@ -103,6 +103,10 @@ export class SimulatedPlatform implements PlatformState, Playable {
         });
   }
 
+  forgetLines(file: string): void {
+    this.#lines.delete(file);
+  }
+
   noteLine(file: string, line: number, record: HeldRecord): void {
     if (!this.#namesLines) return;
     let lines = this.#lines.get(file);

@@ -98,16 +98,20 @@ class FileRehearsal {
     const { platform, file, name } = this;
     const { store } = platform;
     const begin = store.mark();
+    platform.forgetLines(file.name);
     for (;;) {
       const contents = await contentsOf(name, file, this.chunks);
       if (typeof contents === "string") return { name, refused: contents, rows: [] };
       const run = new FileRun(platform, file, this.how, this.#never, begin);
       const refused = await run.play(contents);
       const isAgain = run.late.size > 0 && file.importing["refusal costs"] !== "file";
-      if (refused === undefined && !isAgain) {
+      const isThrough = refused === undefined && !isAgain;
+      // No row can name a line of what is not taken.
+      if (isThrough && !run.isRefused) run.noteLines();
+      else platform.forgetLines(file.name);
+      if (isThrough) {
         store.keep();
         pushAll(platform.waiting, run.afterImport);
-        run.noteLines();
         const refusedRows = run.isRefused ? "rows of it are refused" : undefined;
         const awaited = new Set(run.afterImport.map(({ played }) => played));
         return { name, refused: refusedRows, rows: run.played.map((row) => row.report(awaited.has(row))) };

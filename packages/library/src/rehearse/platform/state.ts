@@ -14,6 +14,8 @@ export interface PlatformState {
   readonly hasRows: (kind: string) => boolean;
   /** The language whose names make axes and values; those in others name what is there. Undefined where no file has axes in columns. */
   readonly axisLanguage: string | undefined;
+  /** Another file comes by this name: lines are those of the last one. */
+  readonly forgetLines: (file: string) => void;
   /** Keeps which record a line of a file is about. */
   readonly noteLine: (file: string, line: number, record: HeldRecord) => void;
   /** The record that a line of a file was about. */
