@@ -442,8 +442,10 @@ test("a row of its own is a record's where the cell for its parent is blank; the
   assert.equal(await shop.playBytes(file(rows)), "created created created created");
   assert.equal(shop.keys("variant"), "A-1 A-2 B-1");
   assert.equal(await shop.playBytes(file(["9;;C-1;;"])), "refused");
-  // Line 5 was b in the file before.
-  assert.equal(await shop.playBytes(file(["5;;C-1;;"])), "refused");
+  // Line 2 was a in the file before.
+  assert.equal(await shop.playBytes(file(["2;;A-3;;Tiny"])), "refused");
+  // Its own line 2 is found.
+  assert.equal(await shop.playBytes(file([";a;;Size;", "2;;A-3;;Tiny"])), "unchanged created");
 });
 
 test("rows that list combinations are refused when the target is loaded, at their line", () => {
