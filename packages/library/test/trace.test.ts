@@ -14,7 +14,8 @@ import {
   type TracedCell,
 } from "#src/index.js";
 import { nodePorts } from "#src/node/index.js";
-import { traceCells, traceSource } from "#src/parts.js";
+import { parseTarget, planImport, traceCells, traceSource } from "#src/parts.js";
+import { kinds, read } from "./support.js";
 
 const demo = fileURLToPath(new URL("../../../../demo/clean/", import.meta.url));
 /** Of all places so many are asked for. */
@@ -60,3 +61,36 @@ for (const name of ["pennywort", "saltmarsh", "tollgate"])
     assert.ok(found >= asked, `${found} cells`);
     assert.ok(places.some(({ pointer }) => pointer !== undefined) && places.some(({ sheet }) => sheet !== undefined));
   });
+
+test("a row in a language is traced to the texts in that, also where an import writes some columns alone", async () => {
+  const target = valueOf(
+    parseTarget(
+      `target: bothy
+version: 1
+languages: [en, de]
+endpoints: { pictures: /pictures, upload: "/in/{name}", catalogue: /all }
+importer: { refusal costs: row }
+files:
+  goods:
+    layout:
+      layout: goods
+      format: { csv: {} }
+      rows: { each: product, language: { column: Lang, code words: { E: en, D: de } } }
+      columns: { Key: product.key, Brand: product.code, Name: product.name, Text: product.description }
+imports: [{ file: goods, columns: [Key, Brand, Lang, Name] }, { name: texts, file: goods, mode: update, columns: [Key, Lang, Text] }]
+`,
+      "bothy.yaml",
+      kinds,
+    ),
+  );
+  const fields =
+    "K: product.key, B: product.code, E: product.name@en, D: product.name@de, Et: product.description@en, Dt: product.description@de";
+  const layout = `layout: source\nformat: { csv: { delimiter: ";" } }\nrows: { each: product }\ncolumns: { ${fields} }`;
+  const { catalogue } = await read([{ layout, csv: "K;B;E;D;Et;Dt\na;A1;Kettle;Kessel;Boils.;Kocht.\n" }]);
+  const plan = valueOf(planImport(catalogue, target, { bytesOf: () => 0, headerBytes: () => 0, pictures: [] }));
+  const isLeftOut = () => false;
+  const cells = [...traceCells(catalogue, target, plan, isLeftOut, () => true)];
+  const texts = cells.filter(({ header }) => header === "Name" || header === "Text");
+  const from = texts.map(({ text, origins }) => `${text} ${origins.map(({ location }) => location.column).join()}`);
+  assert.deepEqual(from, ["Kettle E", "Kessel D", "Boils. Et", "Kocht. Dt"]);
+});
