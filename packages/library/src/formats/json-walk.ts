@@ -4,13 +4,15 @@ import { TokenType } from "@streamparser/json";
 
 /** A place in a document. The values of an array all stand in the same one. */
 export class JsonPlace {
-  readonly #below = new Map<string, JsonPlace>();
+  /** Most places have none. */
+  #below: Map<string, JsonPlace> | undefined;
 
   /** @param steps the names that lead to it from the root. */
   constructor(readonly steps: readonly string[] = []) {}
 
   /** The place that a name leads to, made when it is first asked for. */
   below(name: string): JsonPlace {
+    this.#below ??= new Map();
     let place = this.#below.get(name);
     if (!place) this.#below.set(name, (place = new JsonPlace([...this.steps, name])));
     return place;
@@ -18,7 +20,7 @@ export class JsonPlace {
 
   /** The same, if it has been made. */
   known(name: string): JsonPlace | undefined {
-    return this.#below.get(name);
+    return this.#below?.get(name);
   }
 
   /** @param pointer RFC 6901. */

@@ -33,18 +33,20 @@ export const jsonDriver: FormatDriver<Json, typeof schema> = {
     const outside = (steps: readonly string[]) => void around.set(steps, (around.get(steps) ?? 0) + 1);
     // What the layout puts around the elements itself is known.
     const isKnown = (steps: readonly string[]) => steps.length === 1 && Object.hasOwn(envelope, steps[0] ?? "");
+    const stillUnread = (ignored: readonly string[]) => {
+      const byPath = new Map<string, number>();
+      for (const [steps, values] of around) {
+        const path = outsidePath(pointer, steps);
+        if (!isKnown(steps) && !ignored.includes(path)) byPath.set(path, (byPath.get(path) ?? 0) + values);
+      }
+      return [...byPath].map(([path, values]) => ({ path, values }));
+    };
     const batches = readJson(text, file, pointer, lines, findings, caps, outside);
     const access: DocumentAccess<unknown> = {
       ...jsonAccess,
       unread: (reads, ignored) => ({
         ...jsonAccess.unread(reads, ignored),
-        around: (next) =>
-          next === undefined
-            ? [...around].flatMap(([steps, values]) => {
-                const path = outsidePath(pointer, steps);
-                return isKnown(steps) || ignored.includes(path) ? [] : [{ path, values }];
-              })
-            : [],
+        around: (next) => (next === undefined ? stillUnread(ignored) : []),
       }),
     };
     return Promise.resolve({
