@@ -18,8 +18,8 @@ const settable = process.versions.node.startsWith("20.");
 
 /**
  * Lets a short command end before the engine optimises for it: that takes a third of its time on the processor, and
- * gains it nothing. A command that goes on is optimised as usual. With less inlining what is made is as fast, and takes
- * less to make.
+ * gains it nothing. A command that goes on is optimised as usual, but with less inlining: what is made is as fast, and
+ * takes less to make.
  */
 export function setUpEngine(): void {
   if (!settable) return;

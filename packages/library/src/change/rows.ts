@@ -156,8 +156,8 @@ interface RowsForm extends FileWritten {
 }
 
 /** What holds for all records of a file, worked out once. */
-function formOf(asked: FileWritten): RowsForm {
-  const { file, layout, headers } = asked;
+function formOf(written: FileWritten): RowsForm {
+  const { file, layout, headers } = written;
   const { columns, shape, telling } = layout;
   const headersWhere = (isOne: (column: Column) => boolean) =>
     columns.flatMap((column) => (isOne(column) ? [column.header] : []));
@@ -166,13 +166,13 @@ function formOf(asked: FileWritten): RowsForm {
   const inLanes = headersWhere(({ header, scope }) => scope.is === "lane" && headers.includes(header));
   const isOfMany = shape.child !== undefined;
   return {
-    ...asked,
-    wordsOf: rowNames(asked),
+    ...written,
+    wordsOf: rowNames(written),
     shared: new Set(headersWhere(({ header, scope }) => isOfMany && scope.is === "parent" && !telling.has(header))),
     ofChild: new Set(headersWhere(({ scope }) => isOfMany && scope.is === "child")),
     listed: isByKey ? [] : [...new Set(inLanes)],
     language: headers.indexOf(layout.languages?.column ?? ""),
-    lanesBeside: lanesBeside(asked),
+    lanesBeside: lanesBeside(written),
   };
 }
 
